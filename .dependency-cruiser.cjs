@@ -1,0 +1,32 @@
+// The arrows of docs/architecture.md: what may import what.
+const folder = (name) => `^${name}/`;
+const only = (name, allowed) => ({
+  name: `arrows-of-${name.replace(/\W+/g, '-')}`, severity: 'error',
+  comment: `${name} may import only itself and ${allowed.join(', ') || 'nothing'}`,
+  from: { path: folder(name), pathNot: '\\.test\\.ts$' },
+  to: { path: '^(src|demo|tests|bench)/', pathNot: [name, ...allowed].map(folder) },
+});
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    only('src/core', []),
+    only('src/benchlink', ['src/core']),
+    only('src/node', ['src/core']),
+    only('src/standin', ['src/core', 'src/benchlink']),
+    only('src/server', ['src/core', 'src/benchlink', 'src/node']),
+    only('src/cli', ['src/core', 'src/node', 'src/server']),
+    only('src/app', ['src/ui', 'src/server']),
+    only('demo', ['src/core', 'src/server', 'src/node']),
+    {
+      name: 'pages-take-types-of-the-server', severity: 'error', comment: 'ui may use the core, and of the server only types and form schemas',
+      from: { path: '^src/ui/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^src/(server|benchlink|standin|cli|app|node)/', pathNot: '^src/server/services/new-medium\\.ts$', dependencyTypesNot: ['type-only'] },
+    },
+    {
+      name: 'core-is-pure', severity: 'error', comment: 'core takes no Node modules and no packages but the listed ones',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' }, to: { dependencyTypes: ['core', 'npm', 'npm-dev'], pathNot: 'node_modules/cborg/' },
+    },
+  ],
+  options: { tsConfig: { fileName: 'tsconfig.json' }, tsPreCompilationDeps: true, doNotFollow: { path: 'node_modules' }, enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'default'] } },
+};

@@ -1,0 +1,71 @@
+/** The sample scenario: media of the survey, with what is on them and how they aged. */
+import type { Ageing } from '@/core/flux/ageing';
+import { shippedLayout } from '@/core/layout/shipped';
+import { buildFat12, type DemoFile } from './fat12-builder';
+import { buoyList, fogLog, gaugeRecords, harbourDues, tideTable } from './texts';
+
+export interface DemoMedium {
+  code: string;
+  title: string;
+  labelText: string;
+  lender: string;
+  lot: string;
+  condition: string;
+  layout: string | null;
+  image: Uint8Array | null;
+  writeProtected: boolean;
+  ageing: Ageing;
+  /** Already read when the scenario starts; the others wait in Arrivals. */
+  held: boolean;
+}
+
+const sound = (seed: string): Ageing => ({ seed, jitterNs: 40, innerFactor: 1.5, peakShiftNs: 60, weak: [], dropouts: [], shedding: 0 });
+
+const tides: DemoFile[] = [
+  { path: 'README.TXT', bytes: new TextEncoder().encode('TIDE TABLES OF THE NORTH MOLE, 1984 TO 1986.\r\nKEPT BY THE SURVEY OFFICE. DO NOT FORMAT.\r\n'), modified: '1987-01-05T09:12:00' },
+  ...[1984, 1985, 1986].map((year) => ({ path: `TIDES/NM${year}.TXT`, bytes: tideTable(year, 0), modified: `${year + 1}-01-04T10:30:00` })),
+  ...[1984, 1985, 1986].map((year) => ({ path: `TIDES/SL${year}.TXT`, bytes: tideTable(year, 1), modified: `${year + 1}-01-04T11:10:00` })),
+  { path: 'GAUGE85.DAT', bytes: gaugeRecords('1985', 1500), modified: '1986-02-11T16:00:00' },
+  { path: 'OLDTIDE.DAT', bytes: gaugeRecords('old', 60), modified: '1985-03-02T08:20:00', deleted: true },
+  { path: 'GAUGE86.DAT', bytes: gaugeRecords('1986', 1900), modified: '1987-01-03T15:44:00' },
+];
+
+const fog: DemoFile[] = [
+  ...[1987, 1988, 1989, 1990].map((year) => ({ path: `FOGLOG${year % 100}.TXT`, bytes: fogLog(year, 360), modified: `${year}-12-31T18:00:00` })),
+  { path: 'BUOYS.TXT', bytes: buoyList(1987), modified: '1987-04-02T12:00:00' },
+  ...[0, 1, 2, 3, 4, 5].map((station) => ({ path: `TIDES/T90S${station}.TXT`, bytes: tideTable(1990, station), modified: '1991-01-08T09:00:00' })),
+  ...[1, 2, 3, 4].map((quarter) => ({ path: `GAUGE/G90Q${quarter}.DAT`, bytes: gaugeRecords(`90q${quarter}`, 2400), modified: `1990-${String(quarter * 3).padStart(2, '0')}-28T17:00:00` })),
+];
+
+const dues: DemoFile[] = [
+  ...[1989, 1990, 1991].map((year) => ({ path: `DUES${year}.CSV`, bytes: harbourDues(year), modified: `${year}-12-30T16:05:10` })),
+  { path: 'BUOYS.TXT', bytes: buoyList(1987), modified: '1990-05-02T12:00:00' },
+  { path: 'LETTER.TXT', bytes: new TextEncoder().encode('To the Harbour Master, Skerrow Point\r\n\r\nSir, the dues of the Kittiwake for March were entered twice.\r\nPlease strike the second entry.\r\n\r\nThe clerk\r\n'), modified: '1991-04-09T11:22:30' },
+];
+
+const image = (layout: string, label: string, files: readonly DemoFile[]) => buildFat12(shippedLayout(layout)!, label, files);
+const survey = { lender: 'Skerrow Point survey office', lot: 'lot 2' };
+const keeper = { lender: 'keeper, north light', lot: 'lot 4' };
+
+/** Built anew at each call: the images take a few milliseconds. */
+export function scenario(): DemoMedium[] {
+  const duesImage = image('mfm-35-9x512', 'DUES', dues);
+  const blank = (code: string, ageing = sound(code)): DemoMedium => ({
+    code, title: 'blank disk, double density', labelText: '', lender: 'Record House, own stock', lot: 'blanks', condition: 'new', layout: null, image: null, writeProtected: false, ageing, held: false,
+  });
+  return [
+    { code: 'SKP-0098', title: 'Buoys and fog, 1987–90', labelText: '“FOG LOGS + TIDES 90”', ...survey, condition: 'good', layout: 'mfm-35-18x512', image: image('mfm-35-18x512', 'FOGTIDES', fog), writeProtected: true, ageing: sound('SKP-0098'), held: true },
+    { code: 'SKP-0104', title: 'Harbour dues 1989–91', labelText: '“DUES”', lender: 'harbour school', lot: 'lot 3', condition: 'light scratches', layout: 'mfm-35-9x512', image: duesImage, writeProtected: false,
+      ageing: { ...sound('SKP-0104'), dropouts: [{ cylinder: 61, head: 1, from: 0.35, to: 0.36 }] }, held: true },
+    { code: 'SKP-0117', title: 'Tide tables, north mole, 1984–86', labelText: '“NTH MOLE / DO NOT FORMAT”, pencil', ...keeper, condition: 'light shedding, lower edge', layout: 'mfm-35-9x512', image: image('mfm-35-9x512', 'NORTHMOLE', tides), writeProtected: true,
+      ageing: {
+        seed: 'SKP-0117', jitterNs: 70, innerFactor: 2, peakShiftNs: 160, shedding: 0.0004,
+        weak: [{ cylinder: 12, head: 0, from: 0.3, to: 0.33 }, { cylinder: 38, head: 1, from: 0.55, to: 0.57 }, { cylinder: 52, head: 0, from: 0.1, to: 0.16 }, { cylinder: 53, head: 0, from: 0.12, to: 0.15 }, { cylinder: 57, head: 1, from: 0.62, to: 0.66 }],
+        dropouts: [{ cylinder: 54, head: 0, from: 0.42, to: 0.424 }, { cylinder: 70, head: 1, from: 0.815, to: 0.83 }],
+      }, held: false },
+    { code: 'SKP-0124', title: 'Fog logs, second set', labelText: '“FOG SIGNAL 2”', ...keeper, condition: 'good', layout: 'mfm-35-18x512', image: image('mfm-35-18x512', 'FOGTIDES', fog), writeProtected: false,
+      ageing: { ...sound('SKP-0124'), weak: [{ cylinder: 74, head: 0, from: 0.2, to: 0.23 }] }, held: false },
+    { code: 'SKP-0128', title: 'Harbour dues, copy of copy', labelText: '“Harbour dues 91, copy of copy”', lender: 'harbour school', lot: 'lot 3', condition: 'good', layout: 'mfm-35-9x512', image: duesImage, writeProtected: false, ageing: sound('SKP-0128'), held: false },
+    blank('BLK-0001'), blank('BLK-0002'), blank('BLK-0003'),
+  ];
+}

@@ -1,0 +1,25 @@
+// Three suites: the core alone, the server against a real database and a real stand-in, and the whole
+// application in a browser. `scripts/test.mjs` starts what the last two need.
+const esm = ['d3', 'd3-[a-z-]+', 'internmap', 'delaunator', 'robust-predicates', 'cborg', '@tanstack/[a-z-]+'];
+const base = {
+  transform: { '^.+\\.m?[jt]sx?$': ['@swc/jest', {
+    jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } },
+    module: { type: 'commonjs' },
+  }] },
+  transformIgnorePatterns: [`/node_modules/(?!(${esm.join('|')})/)`],
+  moduleNameMapper: {
+    '^@/(.*)$': '<rootDir>/src/$1',
+    '^cborg$': '<rootDir>/node_modules/cborg/cborg.js',
+  },
+  testEnvironment: 'node',
+  modulePathIgnorePatterns: ['<rootDir>/data/', '<rootDir>/build/', '<rootDir>/.next/'],
+};
+const config = {
+  projects: [
+    { ...base, displayName: 'core', testMatch: ['<rootDir>/src/{core,benchlink,cli,ui,standin}/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'] },
+    { ...base, displayName: 'server', testMatch: ['<rootDir>/tests/server/**/*.test.ts'] },
+    { ...base, displayName: 'browser', testMatch: ['<rootDir>/tests/browser/**/*.test.ts'] },
+  ],
+};
+
+export default config;

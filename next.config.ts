@@ -1,0 +1,10 @@
+import type { NextConfig } from 'next';
+
+const config: NextConfig = {
+  serverExternalPackages: ['pg', 'pg-boss'],
+  poweredByHeader: false,
+  devIndicators: false,
+  reactStrictMode: true,
+};
+
+export default config;

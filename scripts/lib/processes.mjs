@@ -1,0 +1,81 @@
+// Processes that run side by side: started, watched, started again when they die, stopped together.
+import { spawn } from 'node:child_process';
+import { createConnection, createServer } from 'node:net';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { ROOT, SetupError } from './prepare.mjs';
+
+const RESTART_MS = 400;
+const STOP_MS = 8000;
+
+/** Starts a program; `keep` starts it again whenever it ends by itself. */
+export function startProcess(name, args, { env = {}, keep = true, log = process.stderr } = {}) {
+  let stopping = false;
+  let child;
+  let gone = Promise.resolve();
+  const launch = () => {
+    // A group of its own: Ctrl-C reaches us, and we decide the order.
+    child = spawn(process.execPath, args, { cwd: ROOT, env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'], detached: true });
+    const show = (data) => { for (const line of String(data).split('\n')) if (line.trim()) log.write(`[${name}] ${line}\n`); };
+    child.stdout.on('data', show);
+    child.stderr.on('data', show);
+    gone = new Promise((resolve) => child.on('exit', (code, signal) => {
+      resolve();
+      if (stopping || !keep) return;
+      log.write(`[${name}] ended (${signal ?? code}); starting it again\n`);
+      setTimeout(() => !stopping && launch(), RESTART_MS);
+    }));
+  };
+  launch();
+  return {
+    name,
+    get pid() { return child.pid; },
+    kill: (signal) => child.kill(signal),
+    async stop() {
+      stopping = true;
+      child.kill('SIGTERM');
+      await Promise.race([gone, sleep(STOP_MS, undefined, { ref: false })]);
+      if (child.exitCode === null && child.signalCode === null) child.kill('SIGKILL');
+      await gone;
+    },
+  };
+}
+
+/** Whether anything listens on this port of loopback. */
+export function isTaken(port) {
+  return new Promise((resolve) => {
+    const socket = createConnection({ host: '127.0.0.1', port });
+    socket.on('connect', () => { socket.destroy(); resolve(true); });
+    socket.on('error', () => resolve(false));
+  });
+}
+
+export async function refuseIfTaken(port, what, variable) {
+  if (await isTaken(port)) throw new SetupError(`Port ${port} for ${what} is taken by another program. Set ${variable} to a free one, or stop that program.`);
+}
+
+/** A port that nobody uses now. */
+export function freePort() {
+  return new Promise((resolve, reject) => {
+    const server = createServer();
+    server.on('error', reject);
+    server.listen(0, '127.0.0.1', () => {
+      const { port } = server.address();
+      server.close(() => resolve(port));
+    });
+  });
+}
+
+/** Waits until the application answers at `url`. */
+export async function waitForPages(url, seconds = 60) {
+  const deadline = Date.now() + seconds * 1000;
+  for (;;) {
+    try {
+      const response = await fetch(`${url}/api/operators`, { signal: AbortSignal.timeout(5000) });
+      if (response.ok) return;
+    } catch {
+      // Not up yet.
+    }
+    if (Date.now() > deadline) throw new SetupError(`The pages did not answer at ${url} within ${seconds} s; the lines above say why.`);
+    await sleep(150);
+  }
+}

@@ -1,0 +1,5 @@
+import { route, rowId } from '@/server/http/respond';
+import { sittingCapture } from '@/server/services/handing-out';
+
+export const dynamic = 'force-dynamic';
+export const GET = route<{ id: string }>(({ params, db }) => sittingCapture(db, rowId(params.id)));

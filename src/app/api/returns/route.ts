@@ -1,0 +1,12 @@
+import { z } from 'zod';
+import { route } from '@/server/http/respond';
+import { listReturns, startReturn } from '@/server/services/returns';
+
+export const dynamic = 'force-dynamic';
+export const GET = route(({ db }) => listReturns(db));
+
+const NewReturn = z.object({ fairCopyId: z.int().min(1), stationId: z.int().min(1) });
+export const POST = route(async ({ request, db, operator }) => {
+  const { fairCopyId, stationId } = NewReturn.parse(await request.json());
+  return { returnId: await startReturn(db, await operator(), fairCopyId, stationId) };
+});

@@ -1,0 +1,5 @@
+import { listStations } from '@/server/services/stations';
+import { route } from '@/server/http/respond';
+
+export const dynamic = 'force-dynamic';
+export const GET = route(({ db }) => listStations(db));

@@ -1,0 +1,30 @@
+import type { Metadata } from 'next';
+import { Suspense, type ReactNode } from 'react';
+import { Live } from '@/ui/data/live';
+import { CommandLine } from '@/ui/frame/command-line';
+import { Rail } from '@/ui/frame/rail';
+import { Spine } from '@/ui/frame/spine';
+import './globals.css';
+
+export const metadata: Metadata = { title: 'Frail Spindle', description: 'Reads ageing disks, checks them, opens them, and writes them back.' };
+
+export default function RootLayout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <body>
+        {/* Before the first paint, so that a dark room is not lit up. */}
+        <script dangerouslySetInnerHTML={{ __html: "try{document.documentElement.dataset.scheme=localStorage.getItem('spindle-scheme')||'light'}catch{}" }} />
+        <Live>
+          <div className="flex h-screen">
+            <Spine />
+            <div className="flex min-w-0 flex-1 flex-col">
+              <main className="min-h-0 flex-1 overflow-auto px-[22px] pt-[18px]">{children}</main>
+              <Suspense><Rail /></Suspense>
+            </div>
+          </div>
+          <CommandLine />
+        </Live>
+      </body>
+    </html>
+  );
+}

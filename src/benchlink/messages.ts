@@ -1,0 +1,70 @@
+/**
+ * Messages between the application and a bench, version 1; `docs/bench-protocol.md` is their specification.
+ * Declared once: types are inferred, and both sides check what they get.
+ */
+import { z } from 'zod';
+import { APPROACHES } from '@/core/reading/plan';
+
+export const PROTOCOL = 'frail-spindle-bench';
+export const PROTOCOL_VERSION = 1;
+/** Most bytes of a line and of a payload. */
+export const FRAME_LIMITS = Object.freeze({ line: 1 << 16, payload: 64 << 20 });
+
+/** Why a device could not do it. */
+export const DEVICE_FAILURES = Object.freeze(['not-ready', 'write-protected', 'time-out', 'medium-gone', 'device-gone', 'cancelled', 'refused'] as const);
+export type DeviceFailure = (typeof DEVICE_FAILURES)[number];
+
+const count = z.int().min(0);
+
+export const Greeting = z.object({
+  hello: z.literal(PROTOCOL), version: z.literal(PROTOCOL_VERSION), bench: z.string().max(200),
+  /** The bench is simulated: it has a shelf, and hands that put media in. */
+  simulated: z.boolean(),
+});
+
+export const DriveDescription = z.object({
+  id: z.string().max(40), form: z.enum(['8', '5.25', '3.5']), cylinders: count.max(256), heads: count.max(2), tickHz: z.int().min(100_000),
+  rpm: z.number(), model: z.string().max(200), serial: z.string().max(200), delivers: z.literal('flux'), writes: z.boolean(),
+});
+export type DriveDescription = z.infer<typeof DriveDescription>;
+
+export const DriveStatus = z.object({ ready: z.boolean(), medium: z.boolean(), writeProtected: z.boolean(), cylinder: count });
+export type DriveStatus = z.infer<typeof DriveStatus>;
+
+export const ShelfItem = z.object({ label: z.string().max(80), form: z.enum(['8', '5.25', '3.5']), describes: z.string().max(300), blank: z.boolean(), inDrive: z.string().nullable() });
+export type ShelfItem = z.infer<typeof ShelfItem>;
+
+const id = z.int().min(1);
+const drive = z.string().max(40);
+const place = { cylinder: count.max(255), head: count.max(1) };
+
+export const Request = z.discriminatedUnion('op', [
+  z.object({ id, op: z.literal('drives') }),
+  z.object({ id, op: z.literal('status'), drive }),
+  z.object({ id, op: z.literal('read-track'), drive, ...place, pass: count, revolutions: z.int().min(1).max(20), approach: z.enum(APPROACHES) }),
+  z.object({ id, op: z.literal('write-track'), drive, ...place, index: z.array(count).max(4096), payload: count.max(FRAME_LIMITS.payload) }),
+  z.object({ id, op: z.literal('cancel'), target: id }),
+  // What a person does at a real bench; only a simulated one has hands.
+  z.object({ id, op: z.literal('hand-shelf') }),
+  z.object({ id, op: z.literal('hand-insert'), drive, label: z.string().max(80) }),
+  z.object({ id, op: z.literal('hand-remove'), drive }),
+  z.object({ id, op: z.literal('hand-clean'), drive }),
+  z.object({ id, op: z.literal('hand-fault'), drive, fault: z.enum(['not-ready', 'write-protected', 'time-out', 'medium-gone', 'device-gone']), after: count }),
+]);
+export type Request = z.infer<typeof Request>;
+export type RequestBody = Request extends infer R ? (R extends Request ? Omit<R, 'id'> : never) : never;
+
+export const Response = z.union([
+  z.object({ id, ok: z.literal(true), result: z.unknown(), payload: count.max(FRAME_LIMITS.payload).optional() }),
+  z.object({ id, ok: z.literal(false), failure: z.enum(DEVICE_FAILURES), message: z.string().max(2000) }),
+]);
+export type Response = z.infer<typeof Response>;
+
+export const TrackResult = z.object({ ...place, pass: count, index: z.array(count).max(4096) });
+
+/** A device's refusal or failure, as a value with a name. */
+export class DeviceError extends Error {
+  constructor(readonly failure: DeviceFailure, message: string, options?: ErrorOptions) {
+    super(message, options);
+  }
+}

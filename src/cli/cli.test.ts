@@ -1,0 +1,85 @@
+/** The built command line as a process, from another folder: outputs, exit codes, and hostile input. */
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, readdirSync, rmSync, symlinkSync, writeFileSync, mkdirSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { loadExpectation, loadVector, sha256Hex } from '../../tests/support/vectors';
+
+const SPINDLE = join(__dirname, '..', '..', 'bin', 'spindle');
+let folder: string;
+
+beforeEach(() => { folder = mkdtempSync(join(tmpdir(), 'spindle-cli-')); });
+afterEach(() => rmSync(folder, { recursive: true, force: true }));
+
+const spindle = (...args: string[]) => spawnSync(process.execPath, [SPINDLE, ...args], { cwd: folder, encoding: 'utf8', maxBuffer: 64 << 20 });
+
+function put(name: string, bytes: Uint8Array): string {
+  writeFileSync(join(folder, name), bytes);
+  return name;
+}
+
+test('decode writes JSON, image and card that agree', () => {
+  const expected = loadExpectation<{ flatSha256: string; flatBytes: number; sectors: { grade: string }[] }>('flux/light-mfm-35-18x512');
+  const { status } = spindle('decode', put('a.fsflux', loadVector('flux/light-mfm-35-18x512.fsflux')), '--json', 'a.json', '--image', 'a.img', '--card', 'a.card.json');
+  expect(status).toBe(0);
+  const json = JSON.parse(readFileSync(join(folder, 'a.json'), 'utf8'));
+  expect(json).toMatchObject({ layout: 'mfm-35-18x512', container: { complete: true, problems: [] }, flatSha256: expected.flatSha256, flatBytes: expected.flatBytes });
+  expect(sha256Hex(readFileSync(join(folder, 'a.img')))).toBe(expected.flatSha256);
+  const card = JSON.parse(readFileSync(join(folder, 'a.card.json'), 'utf8'));
+  expect(card.image.sha256).toBe(expected.flatSha256);
+  expect(card.tally).toMatchObject({ firm: 69, doubtful: 1, lost: 2 });
+  // The doubtful sector's bytes are in the card, not in the image, unless they are asked for.
+  const doubtful = card.sectors.find(({ grade }: { grade: string }) => grade === 'doubtful');
+  expect(doubtful.keptBytes).toHaveLength(1024);
+  expect(spindle('decode', 'a.fsflux', '--keep-doubtful', '--image', 'b.img', '--card', 'b.card.json').status).toBe(0);
+  const place = card.filledIn.find(({ cylinder, head, r }: { cylinder: number; head: number; r: number }) => cylinder === doubtful.cylinder && head === doubtful.head && r === doubtful.r);
+  expect(readFileSync(join(folder, 'b.img')).subarray(place.offset, place.offset + 512).toString('hex')).toBe(doubtful.keptBytes);
+  expect(JSON.parse(readFileSync(join(folder, 'b.card.json'), 'utf8')).filledIn).toContainEqual({ ...place, with: 'doubtful bytes' });
+});
+
+test('contents gives the volume as the schema says, on standard output', () => {
+  const expected = loadExpectation<{ freeBytes: number; files: unknown[] }>('volumes/fat12-720k-img');
+  const { status, stdout } = spindle('contents', put('v.img', loadVector('volumes/fat12-720k.img')), '--json', '-');
+  expect(status).toBe(0);
+  const { volumes, problems } = JSON.parse(stdout);
+  expect(problems).toEqual([]);
+  expect(volumes).toEqual([expect.objectContaining({ filesystem: 'fat12', partition: null, label: 'SKERROW', offset: 0, length: 737280, freeBytes: expected.freeBytes, problems: [] })]);
+  expect(volumes[0].files).toHaveLength(expected.files.length);
+  expect(Object.keys(volumes[0].files[0])).toEqual(['path', 'bytes', 'sha256', 'modified', 'deleted', 'recoverable']);
+});
+
+test('extraction stays in its folder whatever the names, and writes over nothing', () => {
+  const image = put('h.img', loadVector('volumes/bad-fat12-hostile-names.img'));
+  expect(spindle('contents', image, '--extract', 'out').status).toBe(0);
+  expect(readdirSync(folder).sort()).toEqual(['h.img', 'out']);
+  expect(readdirSync(join(folder, 'out'))).toEqual(['ODD', 'PLAIN.TXT']);
+  expect(readdirSync(join(folder, 'out', 'ODD'))).toHaveLength(17);
+  const again = spindle('contents', image, '--extract', 'out');
+  expect(again.status).toBe(1);
+  expect(again.stderr).toContain('exists already');
+});
+
+test('a link in the way is not followed', () => {
+  mkdirSync(join(folder, 'out'));
+  mkdirSync(join(folder, 'elsewhere'));
+  symlinkSync(join(folder, 'elsewhere'), join(folder, 'out', 'ODD'));
+  expect(spindle('contents', put('h.img', loadVector('volumes/bad-fat12-hostile-names.img')), '--extract', 'out').status).toBe(1);
+  expect(readdirSync(join(folder, 'elsewhere'))).toEqual([]);
+});
+
+test.each([
+  [['decode'], 2, 'takes one capture'], [['decode', 'a', 'b'], 2, 'takes one capture'], [['decode', 'none.fsflux'], 1, 'none.fsflux can\'t be read (ENOENT)'],
+  [['decode', '--speed', 'a'], 2, '--speed'], [['contents', '.'], 1, 'is no file'], [['launder', 'x'], 2, 'no command launder'], [[], 2, 'Usage'],
+])('%j ends with %i', (args, status, message) => {
+  const run = spindle(...args);
+  expect(run.status).toBe(status);
+  expect(run.stderr).toContain(message);
+});
+
+test('what is no capture, and an image without a volume, get a sentence', () => {
+  const noise = put('noise.bin', Uint8Array.from({ length: 40_960 }, (_, i) => (i * 31) % 251));
+  expect(spindle('decode', noise)).toMatchObject({ status: 1, stderr: expect.stringContaining('is no flux capture') });
+  const { status, stdout } = spindle('contents', noise, '--json', '-');
+  expect(status).toBe(0);
+  expect(JSON.parse(stdout)).toMatchObject({ volumes: [], problems: [{ kind: 'unknown-format' }] });
+});

@@ -1,0 +1,56 @@
+/** Reading and writing files for the commands, with errors that say what to try. */
+import { mkdir, open, readFile, writeFile } from 'node:fs/promises';
+import { dirname } from 'node:path';
+import type { ByteSource } from '@/core/bits/byte-source';
+import { JobError } from './usage';
+
+const reason = (error: unknown) => (error as NodeJS.ErrnoException).code ?? String(error);
+
+export async function readWhole(path: string): Promise<Uint8Array> {
+  try {
+    return await readFile(path);
+  } catch (error) {
+    throw new JobError(`${path} can't be read (${reason(error)}).`, { cause: error });
+  }
+}
+
+/** A file as a source that reads only what is asked for. */
+export async function fileSource(path: string): Promise<ByteSource & { close(): Promise<void> }> {
+  try {
+    const file = await open(path, 'r');
+    const stat = await file.stat();
+    if (!stat.isFile()) throw new JobError(`${path} is no file.`);
+    return {
+      size: stat.size,
+      async read(offset, length) {
+        const wanted = Math.max(0, Math.min(length, stat.size - offset));
+        const buffer = new Uint8Array(wanted);
+        let done = 0;
+        while (done < wanted) {
+          const { bytesRead } = await file.read(buffer, done, wanted - done, offset + done);
+          if (bytesRead === 0) break;
+          done += bytesRead;
+        }
+        return buffer.subarray(0, done);
+      },
+      close: () => file.close(),
+    };
+  } catch (error) {
+    if (error instanceof JobError) throw error;
+    throw new JobError(`${path} can't be read (${reason(error)}).`, { cause: error });
+  }
+}
+
+/** Writes to a file, or to standard output for `-`. */
+export async function writeOut(path: string, bytes: Uint8Array | string): Promise<void> {
+  if (path === '-') {
+    await new Promise<void>((resolve, reject) => process.stdout.write(bytes, (error) => (error ? reject(error) : resolve())));
+    return;
+  }
+  try {
+    await mkdir(dirname(path), { recursive: true });
+    await writeFile(path, bytes);
+  } catch (error) {
+    throw new JobError(`${path} can't be written (${reason(error)}).`, { cause: error });
+  }
+}

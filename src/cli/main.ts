@@ -1,0 +1,30 @@
+/** `spindle`: the core without a browser, a server or a database. */
+import { EXIT, JobError, USAGE, UsageError } from './usage';
+
+const COMMANDS: Record<string, () => Promise<(args: string[]) => Promise<void>>> = {
+  decode: async () => (await import('./decode')).decodeCommand,
+  contents: async () => (await import('./contents')).contentsCommand,
+};
+
+async function main([name, ...args]: string[]): Promise<number> {
+  if (name === undefined || name === '--help' || name === 'help') {
+    (name === undefined ? process.stderr : process.stdout).write(USAGE);
+    return name === undefined ? EXIT.usage : EXIT.done;
+  }
+  try {
+    const command = COMMANDS[name];
+    if (!command) throw new UsageError(`there is no command ${name}`);
+    await (await command())(args);
+    return EXIT.done;
+  } catch (error) {
+    const wrongUsage = error instanceof UsageError || (error as NodeJS.ErrnoException).code?.startsWith('ERR_PARSE_ARGS');
+    if (wrongUsage) {
+      process.stderr.write(`spindle: ${(error as Error).message}\n${USAGE}`);
+      return EXIT.usage;
+    }
+    process.stderr.write(`spindle: ${error instanceof JobError ? error.message : `unexpected: ${(error as Error).message ?? error}`}\n`);
+    return EXIT.failed;
+  }
+}
+
+process.exitCode = await main(process.argv.slice(2));

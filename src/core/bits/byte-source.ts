@@ -1,0 +1,40 @@
+/** Bytes that can be read at any offset without being held whole: an upload, a blob, a partition, an image. */
+
+export interface ByteSource {
+  /** Length in bytes. */
+  readonly size: number;
+  /** Reads up to `length` bytes at `offset`; shorter only where the source ends. Never negative, never past the end. */
+  read(offset: number, length: number): Promise<Uint8Array>;
+}
+
+/** Something of fixed size that can also be written in place. */
+export interface ByteTarget extends ByteSource {
+  write(offset: number, bytes: Uint8Array): Promise<void>;
+}
+
+/** A source over bytes already in memory; reads are views, not copies. */
+export function memorySource(bytes: Uint8Array): ByteSource {
+  return {
+    size: bytes.length,
+    async read(offset, length) {
+      if (offset < 0 || length < 0) throw new RangeError(`read of ${length} bytes at ${offset}: neither may be negative`);
+      return bytes.subarray(Math.min(offset, bytes.length), Math.min(offset + length, bytes.length));
+    },
+  };
+}
+
+/** Part of a source; `length` is cut to what the source holds. */
+export function sliceSource(source: ByteSource, offset: number, length: number): ByteSource {
+  const start = Math.min(Math.max(0, offset), source.size);
+  const size = Math.min(Math.max(0, length), source.size - start);
+  return {
+    size,
+    read: (at, count) => source.read(start + Math.min(at, size), Math.max(0, Math.min(count, size - at))),
+  };
+}
+
+/** The whole of a source; for small things only, so the caller states the most it will hold. */
+export async function readAll(source: ByteSource, limit: number): Promise<Uint8Array> {
+  if (source.size > limit) throw new RangeError(`source of ${source.size} bytes is over the limit of ${limit}`);
+  return source.read(0, source.size);
+}

@@ -1,0 +1,3 @@
+export * from './encoding';
+export { createMfm } from './mfm/mfm';
+export { isDeletedMark } from './mfm/marks';

@@ -1,0 +1,26 @@
+/**
+ * The kinds of problem that parsers report, in one frozen list. A problem never stops the reading of what is
+ * sound; it says where (a byte offset where there is one), what, and what follows from it.
+ */
+
+export const PROBLEM_KINDS = Object.freeze([
+  // the flux container
+  'header-damaged', 'reading-invalid', 'container-gap', 'container-truncated', 'container-trailing', 'digest-mismatch',
+  'track-count-mismatch', 'flux-damaged', 'not-a-capture',
+  // images
+  'truncated-image', 'unknown-format',
+  // volumes (the names of the published vectors)
+  'cross-linked', 'lost-chain', 'loop', 'out-of-range', 'directory-loop', 'directory-damaged', 'fat-copies-differ',
+  'chain-too-short', 'chain-too-long', 'bad-clusters', 'unsafe-name', 'map-mismatch', 'descriptor-damaged', 'too-many-entries',
+  'partition-damaged',
+] as const);
+
+export type ProblemKind = (typeof PROBLEM_KINDS)[number];
+
+export interface Problem {
+  kind: ProblemKind;
+  /** One sentence for the archivist. */
+  message: string;
+  /** Byte offset in the source, or null where none applies. */
+  offset: number | null;
+}

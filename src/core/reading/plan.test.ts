@@ -1,0 +1,53 @@
+/** The plan of a sitting against made-up disks: everything once, failures again, and an end. */
+import fc from 'fast-check';
+import { afterReading, DEFAULT_POLICY, nextStep, readingsLeft, type ReadingPolicy, type TrackProgress } from './plan';
+
+const policy: ReadingPolicy = { cylinders: 6, heads: 2, ...DEFAULT_POLICY };
+
+/** Plays a sitting; `unsound` says how many sectors of a track are unsound at its nth reading. */
+function play(unsound: (cylinder: number, head: number, tries: number) => number) {
+  const progress = new Map<number, TrackProgress>();
+  const steps: { cylinder: number; head: number; pass: number; approach: string; revolutions: number }[] = [];
+  for (let i = 0; i < 1000; i++) {
+    const step = nextStep([...progress.values()], policy);
+    if (step.kind === 'done') return { steps, why: step.why };
+    steps.push(step);
+    const key = step.cylinder * 2 + step.head;
+    const before = progress.get(key) ?? null;
+    progress.set(key, afterReading(before, step.cylinder, step.head, unsound(step.cylinder, step.head, (before?.tries ?? 0) + 1)));
+  }
+  throw new Error('the plan does not end');
+}
+
+test('a clean disk is read once, outermost to innermost', () => {
+  const { steps, why } = play(() => 0);
+  expect(steps.map(({ cylinder, head }) => cylinder * 2 + head)).toEqual(Array.from({ length: 12 }, (_, i) => i));
+  expect(steps.every(({ pass, revolutions }) => pass === 1 && revolutions === 2)).toBe(true);
+  expect(why).toBe('Every sector is sound.');
+});
+
+test('what failed is read again after everything was read once, and only that', () => {
+  const { steps } = play((cylinder, head, tries) => (cylinder === 2 && head === 1 && tries < 3 ? 2 : 0));
+  expect(steps.slice(12)).toEqual([
+    expect.objectContaining({ cylinder: 2, head: 1, pass: 2, approach: 'from-inside', revolutions: 5 }),
+    expect.objectContaining({ cylinder: 2, head: 1, pass: 3, approach: 'from-outside' }),
+  ]);
+});
+
+test('a track that gets no better is left after some readings, and said', () => {
+  const { steps, why } = play((cylinder) => (cylinder === 4 ? 1 : 0));
+  expect(steps).toHaveLength(12 + 2 * policy.patience);
+  expect(why).toMatch(/^2 tracks are left/);
+});
+
+test('it ends whatever the disk does, and never reads a track more often than allowed', () => {
+  fc.assert(fc.property(fc.func(fc.nat(9)), (unsound) => {
+    const { steps } = play((cylinder, head, tries) => unsound(cylinder, head, tries));
+    for (let track = 0; track < 12; track++) expect(steps.filter(({ cylinder, head }) => cylinder * 2 + head === track).length).toBeLessThanOrEqual(policy.tries);
+  }), { numRuns: 200 });
+});
+
+test('readings left count what was not read and what is to be read again', () => {
+  expect(readingsLeft([], policy)).toBe(12);
+  expect(readingsLeft([{ cylinder: 0, head: 0, tries: 1, unsound: 0, sinceBetter: 0 }, { cylinder: 0, head: 1, tries: 1, unsound: 2, sinceBetter: 0 }], policy)).toBe(11);
+});

@@ -1,0 +1,25 @@
+/** A sector as charts and tables show it: small enough to be sent for every track as it is read. */
+import type { Grade } from './grades';
+import type { Mending, TrackSector } from './merge';
+
+export interface SectorMark {
+  c: number;
+  h: number;
+  r: number;
+  n: number;
+  grade: Grade;
+  /** Shares of a turn; null for what was never seen. */
+  angle: number | null;
+  span: number | null;
+  deleted: boolean;
+  mending: Mending | null;
+  /** Turns in which its ID, and its data with a right check, were seen. */
+  seen: number;
+  seenSound: number;
+}
+
+const rounded = (share: number | null) => (share === null ? null : Math.round(share * 1e5) / 1e5);
+
+export function markOf({ c, h, r, n, grade, angle, span, deleted, mending, seen, seenSound }: TrackSector): SectorMark {
+  return { c, h, r, n, grade, angle: rounded(angle), span: rounded(span), deleted, mending, seen, seenSound };
+}

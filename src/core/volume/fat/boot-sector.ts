@@ -1,0 +1,91 @@
+/** The parameter block of FAT volumes (ECMA-107, clause 9; ISO/IEC 9293), and disks too old to have one. */
+
+export type FatWidth = 12 | 16 | 32;
+
+/** Where the parts of a volume lie; sectors are the volume's own, clusters count from 2. */
+export interface FatGeometry {
+  width: FatWidth;
+  bytesPerSector: number;
+  sectorsPerCluster: number;
+  /** First sector of the first table. */
+  fatStart: number;
+  fatCount: number;
+  fatSectors: number;
+  rootStart: number;
+  /** Entries of the fixed root directory; 0 for FAT32. */
+  rootEntries: number;
+  /** First cluster of the root directory of FAT32. */
+  rootCluster: number;
+  dataStart: number;
+  totalSectors: number;
+  clusters: number;
+  media: number;
+  /** Label from the parameter block, unpadded; null where there is none. */
+  label: string | null;
+  /** Where the facts come from. */
+  from: 'parameter-block' | 'media-byte';
+}
+
+/** Below these numbers of clusters a volume is FAT12, FAT16 (ECMA-107 and common use). */
+const FAT12_BELOW = 4085;
+const FAT16_BELOW = 65525;
+
+const isPowerOfTwo = (value: number) => value > 0 && (value & (value - 1)) === 0;
+
+/** The geometry that a boot sector states, or null with a reason where it can't be one. */
+export function parseBootSector(sector: Uint8Array): FatGeometry | null {
+  if (sector.length < 512) return null;
+  const view = new DataView(sector.buffer, sector.byteOffset, sector.byteLength);
+  const bytesPerSector = view.getUint16(11, true);
+  const sectorsPerCluster = sector[13]!;
+  const reserved = view.getUint16(14, true);
+  const fatCount = sector[16]!;
+  const rootEntries = view.getUint16(17, true);
+  const totalSectors = view.getUint16(19, true) || view.getUint32(32, true);
+  const media = sector[21]!;
+  const fatSectors16 = view.getUint16(22, true);
+  const fatSectors = fatSectors16 || view.getUint32(36, true);
+  if (!isPowerOfTwo(bytesPerSector) || bytesPerSector < 128 || bytesPerSector > 4096) return null;
+  if (!isPowerOfTwo(sectorsPerCluster) || reserved === 0 || fatCount === 0 || fatCount > 4) return null;
+  if (fatSectors === 0 || totalSectors === 0 || (media < 0xf0)) return null;
+  const rootStart = reserved + fatCount * fatSectors;
+  const dataStart = rootStart + Math.ceil((rootEntries * 32) / bytesPerSector);
+  const clusters = Math.floor((totalSectors - dataStart) / sectorsPerCluster);
+  if (clusters < 1) return null;
+  const width: FatWidth = fatSectors16 === 0 ? 32 : clusters < FAT12_BELOW ? 12 : clusters < FAT16_BELOW ? 16 : 32;
+  if (width === 32 && rootEntries !== 0 || width !== 32 && rootEntries === 0) return null;
+  return {
+    width, bytesPerSector, sectorsPerCluster, fatStart: reserved, fatCount, fatSectors, rootStart, rootEntries, dataStart,
+    totalSectors, clusters, media, rootCluster: width === 32 ? view.getUint32(44, true) : 0,
+    label: labelOf(sector, width === 32 ? 66 : 38), from: 'parameter-block',
+  };
+}
+
+/** Label of the extended parameter block whose signature 29h is at `at`. */
+function labelOf(sector: Uint8Array, at: number): string | null {
+  if (sector[at] !== 0x29) return null;
+  const label = String.fromCharCode(...sector.subarray(at + 5, at + 16)).trimEnd();
+  return label === '' || label === 'NO NAME' || /[^\x20-\x7e]/.test(label) ? null : label;
+}
+
+/** Disks without a parameter block: media byte, sectors in all, sectors a cluster, sectors a table, root entries. */
+const OLD_DISKS: readonly [number, number, number, number, number][] = [
+  [0xfe, 320, 1, 1, 64],
+  [0xfc, 360, 1, 2, 64],
+  [0xff, 640, 2, 1, 112],
+  [0xfd, 720, 2, 2, 112],
+];
+
+/** The geometry that the first bytes of the table and the size imply, or null. `table` starts at byte 512. */
+export function geometryOfMediaByte(table: Uint8Array, size: number): FatGeometry | null {
+  const old = OLD_DISKS.find(([media, sectors]) => table[0] === media && size === sectors * 512);
+  if (!old || table[1] !== 0xff || table[2] !== 0xff) return null;
+  const [media, totalSectors, sectorsPerCluster, fatSectors, rootEntries] = old;
+  const rootStart = 1 + 2 * fatSectors;
+  const dataStart = rootStart + (rootEntries * 32) / 512;
+  return {
+    width: 12, bytesPerSector: 512, sectorsPerCluster, fatStart: 1, fatCount: 2, fatSectors, rootStart, rootEntries,
+    rootCluster: 0, dataStart, totalSectors, clusters: Math.floor((totalSectors - dataStart) / sectorsPerCluster), media,
+    label: null, from: 'media-byte',
+  };
+}

@@ -1,0 +1,35 @@
+/** The one way to PostgreSQL: a pool with Drizzle over it, and transactions. */
+import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
+import pg from 'pg';
+import * as schema from './schema';
+
+export type Database = NodePgDatabase<typeof schema>;
+/** A database or a transaction on it. */
+export type Executor = Pick<Database, 'select' | 'selectDistinct' | 'insert' | 'update' | 'delete' | 'execute' | 'query'>;
+
+export interface Connection {
+  db: Database;
+  pool: pg.Pool;
+  close(): Promise<void>;
+}
+
+export function databaseUrl(): string {
+  const url = process.env.DATABASE_URL;
+  if (!url) throw new Error('DATABASE_URL is not set: start the application with "npm start".');
+  return url;
+}
+
+export function connectDatabase(url = databaseUrl(), max = 10): Connection {
+  const pool = new pg.Pool({ connectionString: url, max });
+  // An idle connection that the server closes is replaced; it must not end the process.
+  pool.on('error', () => undefined);
+  return { db: drizzle(pool, { schema, casing: 'snake_case' }), pool, close: () => pool.end() };
+}
+
+const shared = globalThis as { spindleConnection?: Connection };
+
+/** The web server's connection, made once (development reloads modules, not the process). */
+export function sharedConnection(): Connection {
+  shared.spindleConnection ??= connectDatabase();
+  return shared.spindleConnection;
+}

@@ -1,0 +1,208 @@
+/** What is stored, declared once; every other type of these rows is inferred from here. */
+import { bigint, bigserial, boolean, customType, index, integer, jsonb, pgTable, primaryKey, serial, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import type { Problem } from '@/core/problems';
+import type { ReadingPolicy, TrackProgress } from '@/core/reading/plan';
+import type { Tally } from '@/core/reading/grades';
+import type { SectorMark } from '@/core/reading/sector-mark';
+import type { Extent } from '@/core/volume/volume';
+import type { FormFactor } from '@/core/flux/container';
+import type { BlobState, JobKind, JobState, LedgerKind, ReturnState, SittingState } from '../states';
+
+const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
+  dataType: () => 'bytea',
+  toDriver: (bytes) => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length),
+  fromDriver: (buffer) => new Uint8Array(buffer.buffer, buffer.byteOffset, buffer.length),
+});
+
+const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+
+export const operators = pgTable('operators', { id: serial().primaryKey(), name: text().notNull().unique() });
+
+export const media = pgTable('media', {
+  id: serial().primaryKey(),
+  code: text().notNull().unique(),
+  form: text().$type<FormFactor>().notNull(),
+  title: text().notNull(),
+  /** What is written on it, as it stands there. */
+  labelText: text().notNull(),
+  lender: text().notNull(),
+  lot: text().notNull(),
+  condition: text().notNull(),
+  /** A blank of ours, which may be written; anything else is an original and never is. */
+  isBlank: boolean().notNull().default(false),
+  registeredAt: moment('registered_at').notNull().defaultNow(),
+  registeredBy: integer().notNull().references(() => operators.id),
+});
+
+export const stations = pgTable('stations', {
+  id: integer().primaryKey(),
+  drive: text().notNull(),
+  form: text().$type<FormFactor>().notNull(),
+  /** What the drive said of itself when it was last asked. */
+  model: text().notNull(),
+  serial: text().notNull(),
+  mediumId: integer().references(() => media.id).unique(),
+  readingsSinceCleaning: integer().notNull().default(0),
+});
+
+export const blobs = pgTable('blobs', {
+  id: uuid().primaryKey().defaultRandom(),
+  state: text().$type<BlobState>().notNull(),
+  size: bigint({ mode: 'number' }).notNull().default(0),
+  /** Hexadecimal; null until sealed. */
+  sha256: text(),
+  /** The blob that already held the same bytes when this one was sealed. */
+  sameAs: uuid(),
+}, (table) => [index().on(table.sha256)]);
+
+export const blobChunks = pgTable('blob_chunks', {
+  blobId: uuid().notNull().references(() => blobs.id),
+  seq: integer().notNull(),
+  bytes: bytea().notNull(),
+}, (table) => [primaryKey({ columns: [table.blobId, table.seq] })]);
+
+export const jobs = pgTable('jobs', {
+  id: uuid().primaryKey().defaultRandom(),
+  kind: text().$type<JobKind>().notNull(),
+  /** Row of the sitting or return that it works on. */
+  subject: integer().notNull(),
+  stationId: integer().references(() => stations.id),
+  state: text().$type<JobState>().notNull(),
+  /** Counts the workers that took it; one that was thought dead finds that it changed. */
+  epoch: integer().notNull().default(0),
+  error: text(),
+  createdAt: moment('created_at').notNull().defaultNow(),
+}, (table) => [index().on(table.state)]);
+
+export const sittings = pgTable('sittings', {
+  id: serial().primaryKey(),
+  mediumId: integer().notNull().references(() => media.id),
+  stationId: integer().notNull().references(() => stations.id),
+  state: text().$type<SittingState>().notNull(),
+  /** One sentence: what happens now, or why it does not. */
+  now: text().notNull(),
+  /** What a person asked for while it runs. */
+  wanted: text().$type<'pause' | 'stop'>(),
+  policy: jsonb().$type<ReadingPolicy>().notNull(),
+  layout: text(),
+  captureBlob: uuid().references(() => blobs.id),
+  startedBy: integer().notNull().references(() => operators.id),
+  startedAt: moment('started_at').notNull().defaultNow(),
+  endedAt: moment('ended_at'),
+}, (table) => [index().on(table.mediumId)]);
+
+/** One reading of one track: where it lies in the sitting's capture. */
+export const trackReadings = pgTable('track_readings', {
+  id: bigserial({ mode: 'number' }).primaryKey(),
+  sittingId: integer().notNull().references(() => sittings.id),
+  cylinder: integer().notNull(),
+  head: integer().notNull(),
+  pass: integer().notNull(),
+  offset: bigint({ mode: 'number' }).notNull(),
+  length: integer().notNull(),
+  at: moment('at').notNull().defaultNow(),
+}, (table) => [index().on(table.sittingId, table.cylinder, table.head)]);
+
+/** What is known of a track in a sitting. */
+export const tracks = pgTable('tracks', {
+  sittingId: integer().notNull().references(() => sittings.id),
+  cylinder: integer().notNull(),
+  head: integer().notNull(),
+  progress: jsonb().$type<TrackProgress>().notNull(),
+  sectors: jsonb().$type<SectorMark[]>().notNull(),
+  updatedAt: moment('updated_at').notNull().defaultNow(),
+}, (table) => [primaryKey({ columns: [table.sittingId, table.cylinder, table.head] })]);
+
+export const fairCopies = pgTable('fair_copies', {
+  id: serial().primaryKey(),
+  mediumId: integer().notNull().references(() => media.id),
+  /** `sitting` or `upload`: where its bytes come from. */
+  source: text().$type<'sitting' | 'upload'>().notNull(),
+  /** Name of the uploaded file, as it was called. */
+  sourceName: text(),
+  layout: text(),
+  imageBlob: uuid().notNull().references(() => blobs.id),
+  cardBlob: uuid().references(() => blobs.id),
+  captureBlob: uuid().references(() => blobs.id),
+  imageSha256: text().notNull(),
+  imageBytes: bigint({ mode: 'number' }).notNull(),
+  tally: jsonb().$type<Tally>(),
+  problems: jsonb().$type<Problem[]>().notNull(),
+  /** Surface as settled: marks by track. */
+  surface: jsonb().$type<{ cylinder: number; head: number; sectors: SectorMark[] }[]>(),
+  madeBy: integer().notNull().references(() => operators.id),
+  madeAt: moment('made_at').notNull().defaultNow(),
+}, (table) => [index().on(table.mediumId), index().on(table.imageSha256)]);
+
+export const volumes = pgTable('volumes', {
+  id: serial().primaryKey(),
+  fairCopyId: integer().notNull().references(() => fairCopies.id),
+  filesystem: text().notNull(),
+  label: text(),
+  partition: integer(),
+  offset: bigint({ mode: 'number' }).notNull(),
+  length: bigint({ mode: 'number' }).notNull(),
+  totalBytes: bigint({ mode: 'number' }).notNull(),
+  freeBytes: bigint({ mode: 'number' }).notNull(),
+  reasons: jsonb().$type<string[]>().notNull(),
+  problems: jsonb().$type<Problem[]>().notNull(),
+}, (table) => [index().on(table.fairCopyId)]);
+
+export const files = pgTable('files', {
+  id: serial().primaryKey(),
+  volumeId: integer().notNull().references(() => volumes.id),
+  /** Place in the volume's own order. */
+  position: integer().notNull(),
+  path: text().notNull(),
+  recordedName: text().notNull(),
+  kind: text().$type<'file' | 'directory'>().notNull(),
+  bytes: bigint({ mode: 'number' }).notNull(),
+  sha256: text(),
+  /** Local time without a zone, as recorded. */
+  modified: text(),
+  locked: boolean().notNull(),
+  deleted: boolean().notNull(),
+  recoverable: text().$type<'whole' | 'partial' | 'none'>(),
+  damaged: boolean().notNull(),
+  extents: jsonb().$type<Extent[]>().notNull(),
+  /** Sectors of it that no sound reading supplied. */
+  sectorsInDoubt: integer().notNull(),
+}, (table) => [index().on(table.volumeId), index().on(table.sha256)]);
+
+export const returns = pgTable('returns', {
+  id: serial().primaryKey(),
+  fairCopyId: integer().notNull().references(() => fairCopies.id),
+  targetId: integer().notNull().references(() => media.id),
+  stationId: integer().notNull().references(() => stations.id),
+  state: text().$type<ReturnState>().notNull(),
+  now: text().notNull(),
+  /** Set by a person who typed the target's code after being told what is on it. */
+  overwrite: boolean().notNull().default(false),
+  startedBy: integer().notNull().references(() => operators.id),
+  startedAt: moment('started_at').notNull().defaultNow(),
+  endedAt: moment('ended_at'),
+});
+
+/** One track of a return, once it was written and read back. */
+export const returnTracks = pgTable('return_tracks', {
+  returnId: integer().notNull().references(() => returns.id),
+  cylinder: integer().notNull(),
+  head: integer().notNull(),
+  proved: boolean().notNull(),
+  tries: integer().notNull(),
+  sectors: jsonb().$type<SectorMark[]>().notNull(),
+}, (table) => [primaryKey({ columns: [table.returnId, table.cylinder, table.head] })]);
+
+export const ledger = pgTable('ledger', {
+  id: bigserial({ mode: 'number' }).primaryKey(),
+  at: moment('at').notNull().defaultNow(),
+  operatorId: integer().notNull().references(() => operators.id),
+  kind: text().$type<LedgerKind>().notNull(),
+  mediumId: integer().references(() => media.id),
+  stationId: integer().references(() => stations.id),
+  sittingId: integer().references(() => sittings.id),
+  returnId: integer().references(() => returns.id),
+  /** One sentence. */
+  what: text().notNull(),
+}, (table) => [index().on(table.mediumId), index().on(table.sittingId)]);
+

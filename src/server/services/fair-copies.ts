@@ -1,0 +1,150 @@
+/** The fair copy: settled from every reading of a medium, with its image, card, volumes and files. */
+import { desc, eq, inArray } from 'drizzle-orm';
+import { memorySource } from '@/core/bits/byte-source';
+import { toHex } from '@/core/digester';
+import { readContainer } from '@/core/flux/container-reader';
+import type { TrackReading } from '@/core/flux/reading';
+import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
+import { buildCard } from '@/core/image/card';
+import { buildFlatImage } from '@/core/image/flat';
+import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
+import type { Problem } from '@/core/problems';
+import { allSectors, decodeCapture, type CaptureDecode } from '@/core/reading/decode-capture';
+import { tallyOf, type Tally } from '@/core/reading/grades';
+import { markOf } from '@/core/reading/sector-mark';
+import type { ContainerHeader } from '@/core/flux/container';
+import { nodeDigester } from '@/node/digester';
+import { readBlob, storeBlob } from '../blobs/blob-store';
+import type { Executor } from '../db/database';
+import { fairCopies, files, media, sittings, volumes } from '../db/schema';
+import { announce } from '../events';
+import { note } from './ledger';
+
+/** Files above this are listed with a digest only when they are asked for. */
+const DIGEST_LIMIT = 64 << 20;
+
+export interface Settled {
+  decoded: CaptureDecode;
+  image: Uint8Array;
+  card: string;
+  tally: Tally;
+  problems: Problem[];
+  surface: { cylinder: number; head: number; sectors: ReturnType<typeof markOf>[] }[];
+  /** Byte ranges of the image that no sound sector fills. */
+  inDoubt: { offset: number; length: number }[];
+}
+
+/** Settles readings into an image; null where no layout fits. Pure computation, some tenths of a second. */
+export function settle(header: Partial<ContainerHeader> | null, readings: readonly TrackReading[], problems: Problem[], description: Record<string, string>): Settled | null {
+  const decoded = decodeCapture(header, readings, SHIPPED_LAYOUTS);
+  const { layout } = decoded;
+  if (!layout) return null;
+  const sectors = allSectors(decoded);
+  const flat = buildFlatImage(layout, sectors);
+  const card = buildCard(layout, flat, sectors, problems, nodeDigester, { description });
+  return {
+    decoded, image: flat.bytes, card: `${JSON.stringify(card, null, 1)}\n`, tally: tallyOf(sectors.map(({ grade }) => grade)), problems,
+    surface: decoded.tracks.map(({ cylinder, head, sectors: found }) => ({ cylinder, head, sectors: found.map(markOf) })),
+    inDoubt: card.filledIn.map(({ offset, length }) => ({ offset, length })),
+  };
+}
+
+/** All captures of a medium's sittings, read together. */
+export async function settleMedium(db: Executor, mediumId: number, description: Record<string, string>): Promise<Settled | null> {
+  const rows = await db.select().from(sittings).where(eq(sittings.mediumId, mediumId)).orderBy(sittings.id);
+  let header: Partial<ContainerHeader> | null = null;
+  const readings: TrackReading[] = [];
+  const problems: Problem[] = [];
+  let pass = 0;
+  for (const { captureBlob } of rows) {
+    if (!captureBlob) continue;
+    const container = readContainer(await readBlob(db, captureBlob), nodeDigester);
+    header ??= container.header;
+    problems.push(...container.problems);
+    // A later sitting's first pass is a further pass over the medium.
+    let last = pass;
+    for (const reading of container.tracks) {
+      last = Math.max(last, pass + reading.pass);
+      readings.push({ ...reading, pass: pass + reading.pass });
+    }
+    pass = last;
+  }
+  return readings.length > 0 ? settle(header, readings, problems, description) : null;
+}
+
+const overlaps = (a: { offset: number; length: number }, b: { offset: number; length: number }) => a.offset < b.offset + b.length && b.offset < a.offset + a.length;
+
+async function storeVolume(tx: Executor, fairCopyId: number, found: FoundVolume, inDoubt: Settled['inDoubt']): Promise<void> {
+  const { volume, partition, offset, length, reasons } = found;
+  const [row] = await tx.insert(volumes).values({
+    fairCopyId, filesystem: volume.filesystem, label: volume.label, partition, offset, length, totalBytes: volume.totalBytes, freeBytes: volume.freeBytes,
+    reasons, problems: [...volume.problems],
+  }).returning({ id: volumes.id });
+  const values = [];
+  for (const [position, entry] of volume.entries.entries()) {
+    const readable = entry.kind === 'file' && entry.recoverable !== 'none' && entry.bytes <= DIGEST_LIMIT;
+    const sha256 = readable ? toHex(nodeDigester.sha256(await volume.read(entry))) : null;
+    const inFile = entry.extents.map((extent) => ({ offset: extent.offset + offset, length: extent.length }));
+    // A NUL can't stand in a text column; a name that holds one was made harmless in `path`.
+    values.push({
+      volumeId: row!.id, position, sha256, ...entry, recordedName: entry.recordedName.toWellFormed().replaceAll('\0', '\ufffd'),
+      sectorsInDoubt: inDoubt.filter((range) => inFile.some((extent) => overlaps(range, extent))).length,
+    });
+  }
+  for (let at = 0; at < values.length; at += 500) await tx.insert(files).values(values.slice(at, at + 500));
+}
+
+export interface NewFairCopy {
+  operatorId: number;
+  mediumId: number;
+  source: 'sitting' | 'upload';
+  sourceName?: string;
+  image: Uint8Array;
+  settled: Settled | null;
+  captureBlob: string | null;
+  problems: Problem[];
+  sittingId?: number;
+  stationId?: number;
+}
+
+/** Stores a fair copy with all that hangs on it, in the caller's transaction. */
+export async function storeFairCopy(tx: Executor, copy: NewFairCopy): Promise<number> {
+  const { image, settled, mediumId } = copy;
+  const imageBlob = await storeBlob(tx, image);
+  const cardBlob = settled ? await storeBlob(tx, new TextEncoder().encode(settled.card)) : null;
+  const [row] = await tx.insert(fairCopies).values({
+    mediumId, source: copy.source, sourceName: copy.sourceName, layout: settled?.decoded.layout?.id ?? layoutOfSize(image.length), imageBlob: imageBlob.id, cardBlob: cardBlob?.id,
+    captureBlob: copy.captureBlob, imageSha256: imageBlob.sha256!, imageBytes: image.length, tally: settled?.tally, problems: copy.problems, surface: settled?.surface, madeBy: copy.operatorId,
+  }).returning({ id: fairCopies.id });
+  const { volumes: found, problems } = await identifyVolumes(memorySource(image));
+  for (const each of found) await storeVolume(tx, row!.id, each, settled?.inDoubt ?? []);
+  if (problems.length > 0) await tx.update(fairCopies).set({ problems: [...copy.problems, ...problems] }).where(eq(fairCopies.id, row!.id));
+  const [medium] = await tx.select().from(media).where(eq(media.id, mediumId));
+  const twins = await tx.selectDistinct({ code: media.code }).from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.imageSha256, imageBlob.sha256!));
+  const others = twins.map(({ code }) => code).filter((code) => code !== medium!.code);
+  await note(tx, {
+    operatorId: copy.operatorId, kind: copy.source === 'upload' ? 'taken-in' : 'fair-copy', mediumId, sittingId: copy.sittingId, stationId: copy.stationId,
+    what: `${copy.source === 'upload' ? `Taken in from ${copy.sourceName}` : 'Fair copy settled'}: ${image.length.toLocaleString('en')} bytes, SHA-256 ${imageBlob.sha256!.slice(0, 12)}…${others.length > 0 ? `; the same image is held as ${others.join(', ')}` : ''}.`,
+  });
+  await announce(tx, { kind: 'media' });
+  return row!.id;
+}
+
+/** A flat image has no more to say of its layout than its size. */
+function layoutOfSize(bytes: number): string | null {
+  return SHIPPED_LAYOUTS.find((layout) => layout.cylinders * layout.heads * layout.track.sectors.length * 512 === bytes)?.id ?? null;
+}
+
+export async function latestFairCopy(db: Executor, mediumId: number) {
+  const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.mediumId, mediumId)).orderBy(desc(fairCopies.id)).limit(1);
+  return copy ?? null;
+}
+
+/** The volumes of a fair copy, each with its entries in their own order. */
+export async function contentsOf(db: Executor, fairCopyId: number) {
+  const rows = await db.select().from(volumes).where(eq(volumes.fairCopyId, fairCopyId)).orderBy(volumes.offset);
+  if (rows.length === 0) return [];
+  const entries = await db.select().from(files).where(inArray(files.volumeId, rows.map(({ id }) => id))).orderBy(files.volumeId, files.position);
+  return rows.map((volume) => ({ ...volume, entries: entries.filter(({ volumeId }) => volumeId === volume.id) }));
+}
+

@@ -1,0 +1,68 @@
+/** What leaves the house: images, cards, captures and single files, as streams; and a file's first bytes for reading in place. */
+import { eq } from 'drizzle-orm';
+import type { Extent } from '@/core/volume/volume';
+import { safeName } from '@/core/volume/safe-name';
+import { blobOf, streamBlob } from '../blobs/blob-store';
+import type { Database } from '../db/database';
+import { fairCopies, files, media, sittings, volumes } from '../db/schema';
+import { UserError, notFound } from '../errors';
+import { download } from '../http/respond';
+
+/** Bytes of a file that are shown in place. */
+const PREVIEW_BYTES = 128 * 1024;
+
+export async function copyPart(db: Database, id: number, part: string): Promise<Response> {
+  const [row] = await db.select().from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.id, id));
+  if (!row) throw notFound('such fair copy');
+  const { imageBlob, cardBlob, captureBlob } = row.fair_copies;
+  const parts: Record<string, [string | null, string, string]> = {
+    image: [imageBlob, `${row.media.code}.img`, 'application/octet-stream'],
+    card: [cardBlob, `${row.media.code}.card.json`, 'application/json'],
+    capture: [captureBlob, `${row.media.code}.fsflux`, 'application/octet-stream'],
+  };
+  const [blob, name, type] = parts[part] ?? [null, '', ''];
+  if (!blob) throw notFound(`${part} with this copy`);
+  const { size } = await blobOf(db, blob);
+  return download(streamBlob(db, blob), name, size, type);
+}
+
+/** The capture of one sitting, whole or as far as it has come. */
+export async function sittingCapture(db: Database, id: number): Promise<Response> {
+  const [row] = await db.select().from(sittings).innerJoin(media, eq(media.id, sittings.mediumId)).where(eq(sittings.id, id));
+  if (!row?.sittings.captureBlob) throw notFound('capture of this sitting yet');
+  const { size } = await blobOf(db, row.sittings.captureBlob);
+  return download(streamBlob(db, row.sittings.captureBlob, 0, size), `${row.media.code}-sitting-${id}.fsflux`, size);
+}
+
+async function findFile(db: Database, id: number) {
+  const [row] = await db.select().from(files).innerJoin(volumes, eq(volumes.id, files.volumeId)).innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId)).where(eq(files.id, id));
+  if (!row || row.files.kind !== 'file') throw notFound('such file');
+  if (row.files.recoverable === 'none') throw new UserError('Nothing of this deleted file is left: its clusters hold other files.', 410);
+  return { file: row.files, image: row.fair_copies.imageBlob, base: row.volumes.offset };
+}
+
+/** A file's bytes out of its image, by its extents. */
+async function* streamFile(db: Database, image: string, base: number, extents: readonly Extent[], bytes: number): AsyncGenerator<Uint8Array> {
+  let left = bytes;
+  for (const { offset, length } of extents) {
+    if (left <= 0) return;
+    const wanted = Math.min(length, left);
+    yield* streamBlob(db, image, base + offset, base + offset + wanted);
+    left -= wanted;
+  }
+}
+
+const available = (extents: readonly Extent[], bytes: number) => Math.min(bytes, extents.reduce((sum, { length }) => sum + length, 0));
+
+export async function fileBytes(db: Database, id: number): Promise<Response> {
+  const { file, image, base } = await findFile(db, id);
+  const name = safeName(file.path.split('/').pop()!);
+  return download(streamFile(db, image, base, file.extents, file.bytes), name, available(file.extents, file.bytes));
+}
+
+/** The first bytes of a file, to be read in place. */
+export async function filePreview(db: Database, id: number): Promise<Response> {
+  const { file, image, base } = await findFile(db, id);
+  const size = Math.min(PREVIEW_BYTES, available(file.extents, file.bytes));
+  return download(streamFile(db, image, base, file.extents, size), 'preview', size);
+}

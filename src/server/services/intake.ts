@@ -1,0 +1,58 @@
+/** Taking in files that exist already: flat images and flux captures, known by their content. */
+import { eq, sql } from 'drizzle-orm';
+import { readContainer } from '@/core/flux/container-reader';
+import { CONTAINER_FORMAT, type FormFactor } from '@/core/flux/container';
+import { nodeDigester } from '@/node/digester';
+import { storeBlob } from '../blobs/blob-store';
+import type { Database } from '../db/database';
+import { media } from '../db/schema';
+import { UserError } from '../errors';
+import { settle, storeFairCopy } from './fair-copies';
+import { nextCode } from './media';
+import { note } from './ledger';
+
+/** Most bytes of one file taken in through the page; larger ones come with parts in a later version. */
+export const INTAKE_LIMIT = 64 * 1024 * 1024;
+const SECTOR = 512;
+
+/** Bytes 61h–77h and B9h start a CBOR map or text; what decides is our own format key near the start. */
+function looksLikeCapture(bytes: Uint8Array): boolean {
+  return Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, 256)).includes(CONTAINER_FORMAT);
+}
+
+export interface TakenIn {
+  code: string;
+  kind: 'capture' | 'image';
+}
+
+/** Stores an upload as a medium of its own, or as a further copy of `code`. */
+export async function takeIn(db: Database, operatorId: number, name: string, bytes: Uint8Array, code: string | null): Promise<TakenIn> {
+  if (bytes.length === 0) throw new UserError(`${name} is empty. Nothing was taken in.`, 422);
+  const container = readContainer(bytes, nodeDigester);
+  const isCapture = looksLikeCapture(bytes) || container.readings > 0;
+  if (!isCapture && bytes.length % SECTOR !== 0) {
+    throw new UserError(`${name} is neither a flux capture nor a whole number of 512-byte sectors (${bytes.length} bytes). Nothing was taken in; if it is packed, unpack it first.`, 422);
+  }
+  const settled = isCapture ? settle(container.header, container.tracks, container.problems, { title: name }) : null;
+  if (isCapture && !settled) {
+    throw new UserError(`${name} is a flux capture, but no layout of this version fits what is on it. Nothing was taken in.${container.problems[0] ? ` ${container.problems[0].message}` : ''}`, 422);
+  }
+  const form: FormFactor = container.header?.form ?? '3.5';
+  return db.transaction(async (tx) => {
+    let medium = code ? (await tx.select().from(media).where(eq(media.code, code)))[0] : undefined;
+    if (code && !medium) throw new UserError(`There is no medium ${code}. Nothing was taken in.`, 404);
+    if (!medium) {
+      // Two uploads at once must not draw the same code.
+      await tx.execute(sql`select pg_advisory_xact_lock(7340118)`);
+      [medium] = await tx.insert(media).values({
+        code: await nextCode(tx), form, title: container.header?.label ?? name, labelText: '', lender: '', lot: '', condition: '', registeredBy: operatorId,
+      }).returning();
+      await note(tx, { operatorId, kind: 'registered', mediumId: medium!.id, what: `${medium!.code} registered from the file ${name}.` });
+    }
+    const capture = isCapture ? await storeBlob(tx, bytes) : null;
+    await storeFairCopy(tx, {
+      operatorId, mediumId: medium!.id, source: 'upload', sourceName: name, image: settled?.image ?? bytes, settled, captureBlob: capture?.id ?? null, problems: container.readings > 0 ? container.problems : [],
+    });
+    return { code: medium!.code, kind: isCapture ? 'capture' as const : 'image' as const };
+  });
+}

@@ -1,0 +1,74 @@
+/** Media: registering, finding, and what is known of each. */
+import { asc, desc, eq, ilike, inArray, or, sql } from 'drizzle-orm';
+import type { z } from 'zod';
+import type { Database, Executor } from '../db/database';
+import { fairCopies, files, media, sittings, stations, volumes } from '../db/schema';
+import { UserError, notFound } from '../errors';
+import { announce } from '../events';
+import { note } from './ledger';
+import type { NewMedium } from './new-medium';
+
+export async function registerMedium(db: Database, operatorId: number, input: z.output<typeof NewMedium>) {
+  return db.transaction(async (tx) => {
+    const [there] = await tx.select({ id: media.id }).from(media).where(eq(media.code, input.code));
+    if (there) throw new UserError(`${input.code} is registered already. Nothing was changed; choose another code.`, 409, 'code');
+    const [medium] = await tx.insert(media).values({ ...input, registeredBy: operatorId }).returning();
+    await note(tx, { operatorId, kind: 'registered', mediumId: medium!.id, what: `${input.code} registered: ${input.title}.` });
+    await announce(tx, { kind: 'media' });
+    return medium!;
+  });
+}
+
+export async function mediumByCode(db: Executor, code: string) {
+  const [medium] = await db.select().from(media).where(eq(media.code, code));
+  if (!medium) throw notFound(`medium ${code}`);
+  return medium;
+}
+
+/** The next free code of the register's most used series. */
+export async function nextCode(db: Executor): Promise<string> {
+  const rows = await db.select({ code: media.code }).from(media).where(eq(media.isBlank, false)).orderBy(desc(media.id)).limit(1);
+  const [, series = 'MED', number = '0'] = /^([A-Z]+)-(\d+)$/.exec(rows[0]?.code ?? '') ?? [];
+  const [last] = await db.select({ code: sql<string>`max(${media.code})` }).from(media).where(ilike(media.code, `${series}-%`));
+  const highest = Math.max(Number(number), Number(/\d+$/.exec(last?.code ?? '')?.[0] ?? 0));
+  return `${series}-${String(highest + 1).padStart(4, '0')}`;
+}
+
+/** Media without a fair copy, with where each is. */
+export function listArrivals(db: Executor) {
+  return db.select({
+    id: media.id, code: media.code, form: media.form, title: media.title, labelText: media.labelText, lender: media.lender, lot: media.lot,
+    condition: media.condition, isBlank: media.isBlank, station: stations.id,
+    sittingState: sql<string | null>`(select s.state from ${sittings} s where s.medium_id = ${media.id} order by s.id desc limit 1)`,
+  }).from(media).leftJoin(stations, eq(stations.mediumId, media.id))
+    .where(sql`not exists (select 1 from ${fairCopies} f where f.medium_id = ${media.id})`)
+    .orderBy(asc(media.isBlank), asc(media.code));
+}
+
+/** Everything kept, newest copy of each medium first; `query` looks in labels, lenders, file names and digests. */
+export async function searchHoldings(db: Executor, query: string) {
+  const latest = db.select({ id: sql<number>`max(${fairCopies.id})`.as('latest_id') }).from(fairCopies).groupBy(fairCopies.mediumId);
+  const rows = await db.select({
+    id: fairCopies.id, code: media.code, title: media.title, labelText: media.labelText, lender: media.lender, form: media.form, layout: fairCopies.layout,
+    sha256: fairCopies.imageSha256, bytes: fairCopies.imageBytes, tally: fairCopies.tally, madeAt: fairCopies.madeAt, source: fairCopies.source,
+    filesystem: volumes.filesystem, label: volumes.label,
+    fileCount: sql<number>`(select count(*)::int from ${files} where ${files.volumeId} = ${volumes.id} and ${files.kind} = 'file' and not ${files.deleted})`,
+    sameAs: sql<string[]>`array(select distinct m.code from ${fairCopies} f join ${media} m on m.id = f.medium_id where f.image_sha256 = ${fairCopies.imageSha256} and f.medium_id <> ${fairCopies.mediumId} order by 1)`,
+  }).from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).leftJoin(volumes, eq(volumes.fairCopyId, fairCopies.id))
+    .where(inArray(fairCopies.id, latest)).orderBy(asc(media.code));
+  const words = query.trim().toLowerCase().split(/\s+/).filter(Boolean);
+  if (words.length === 0) return { copies: rows, found: [] };
+  const like = (word: string) => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
+  const found = await db.select({
+    id: files.id, path: files.path, bytes: files.bytes, sha256: files.sha256, modified: files.modified, deleted: files.deleted, code: media.code, copyId: fairCopies.id,
+  }).from(files).innerJoin(volumes, eq(volumes.id, files.volumeId)).innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId))
+    .innerJoin(media, eq(media.id, fairCopies.mediumId))
+    .where(sql`${inArray(fairCopies.id, latest)} and ${files.kind} = 'file' and ${sql.join(words.map((word) => or(ilike(files.path, like(word)), ilike(files.sha256, `${word}%`))!), sql` and `)}`)
+    .orderBy(asc(media.code), asc(files.position)).limit(200);
+  const holds = new Set(found.map(({ copyId }) => copyId));
+  const copies = rows.filter((row) => {
+    const text = `${row.code} ${row.title} ${row.labelText} ${row.lender} ${row.label ?? ''} ${row.sha256}`.toLowerCase();
+    return holds.has(row.id) || words.every((word) => text.includes(word));
+  });
+  return { copies, found };
+}

@@ -1,0 +1,95 @@
+/** Sittings: started, paused, gone on with, stopped; and what a page needs of one. The reading itself is a job. */
+import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import { DEFAULT_POLICY, readingsLeft } from '@/core/reading/plan';
+import { tallyTracks } from '@/core/reading/track-marks';
+import type { Database, Executor } from '../db/database';
+import { jobs, media, sittings, stations, trackReadings, tracks } from '../db/schema';
+import { UserError, notFound } from '../errors';
+import { announce } from '../events';
+import { wakeWorkers } from '../jobs/queue';
+import { isRunning } from '../states';
+import { note } from './ledger';
+
+/** Cylinders of a 3½-inch disk by ISO 8860. */
+const CYLINDERS = 80;
+const HEADS = 2;
+
+export async function startSitting(db: Database, operatorId: number, stationId: number): Promise<number> {
+  return db.transaction(async (tx) => {
+    const [station] = await tx.select().from(stations).where(eq(stations.id, stationId)).for('update');
+    if (!station) throw notFound(`station ${stationId}`);
+    if (!station.mediumId) throw new UserError(`Station ${stationId} is empty. Put a medium in it first.`);
+    const [open] = await tx.select().from(sittings).where(eq(sittings.stationId, stationId)).orderBy(desc(sittings.id)).limit(1);
+    if (open && (isRunning(open.state) || open.state === 'paused')) throw new UserError(`Station ${stationId} has a sitting already. Go on with it, or stop it; what was read is kept.`);
+    const [medium] = await tx.select().from(media).where(eq(media.id, station.mediumId));
+    const [sitting] = await tx.insert(sittings).values({
+      mediumId: station.mediumId, stationId, state: 'waiting', now: 'Waiting for a worker', startedBy: operatorId,
+      policy: { cylinders: CYLINDERS, heads: HEADS, ...DEFAULT_POLICY },
+    }).returning({ id: sittings.id });
+    await tx.insert(jobs).values({ kind: 'sitting', subject: sitting!.id, stationId, state: 'waiting' });
+    await note(tx, { operatorId, kind: 'sitting-started', mediumId: station.mediumId, stationId, sittingId: sitting!.id, what: `Sitting started: ${medium!.code} at station ${stationId}, two turns a track, outermost to innermost.` });
+    await announce(tx, { kind: 'sitting', sittingId: sitting!.id, stationId, mediumId: station.mediumId });
+    await wakeWorkers(tx);
+    return sitting!.id;
+  });
+}
+
+async function lockSitting(tx: Executor, id: number) {
+  const [sitting] = await tx.select().from(sittings).where(eq(sittings.id, id)).for('update');
+  if (!sitting) throw notFound(`sitting ${id}`);
+  return sitting;
+}
+
+/** Asks a running sitting to pause, or to stop and settle what it has; it does so at the next track. */
+export async function askSitting(db: Database, operatorId: number, id: number, wanted: 'pause' | 'stop' | 'go-on'): Promise<void> {
+  await db.transaction(async (tx) => {
+    const sitting = await lockSitting(tx, id);
+    const { stationId, mediumId, state } = sitting;
+    if (wanted === 'pause') {
+      if (!isRunning(state)) throw new UserError('This sitting is not running.');
+      await tx.update(sittings).set({ wanted: 'pause' }).where(eq(sittings.id, id));
+    } else {
+      if (state === 'done' || state === 'failed' || state === 'settling') throw new UserError('This sitting has ended.');
+      await tx.update(sittings).set({
+        wanted: wanted === 'stop' ? 'stop' : null, ...(state === 'paused' && { state: 'waiting', now: wanted === 'stop' ? 'Settling what was read' : 'Waiting for a worker' }),
+      }).where(eq(sittings.id, id));
+      if (state === 'paused') {
+        await tx.update(jobs).set({ state: 'waiting' }).where(and(eq(jobs.kind, 'sitting'), eq(jobs.subject, id)));
+        await wakeWorkers(tx);
+      }
+      await note(tx, { operatorId, kind: wanted === 'stop' ? 'sitting-stopped' : 'sitting-resumed', mediumId, stationId, sittingId: id, what: wanted === 'stop' ? 'Stopped by hand; what was read is kept.' : 'Gone on.' });
+    }
+    await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
+  });
+}
+
+/** Everything about one sitting. */
+export async function sittingView(db: Executor, id: number) {
+  const [row] = await db.select().from(sittings).innerJoin(media, eq(media.id, sittings.mediumId)).innerJoin(stations, eq(stations.id, sittings.stationId)).where(eq(sittings.id, id));
+  if (!row) throw notFound(`sitting ${id}`);
+  const { sittings: sitting, media: medium, stations: station } = row;
+  const [rows, [count]] = await Promise.all([
+    db.select().from(tracks).where(eq(tracks.sittingId, id)).orderBy(asc(tracks.cylinder), asc(tracks.head)),
+    db.select({ readings: sql<number>`count(*)::int`, first: sql<string | null>`min(at)`, last: sql<string | null>`max(at)` }).from(trackReadings).where(eq(trackReadings.sittingId, id)),
+  ]);
+  const left = readingsLeft(rows.map(({ progress }) => progress), sitting.policy);
+  const perReading = count!.readings > 1 && count!.first && count!.last ? (Date.parse(count!.last) - Date.parse(count!.first)) / (count!.readings - 1) : null;
+  return {
+    id, state: sitting.state, now: sitting.now, wanted: sitting.wanted, layout: sitting.layout, startedAt: sitting.startedAt, endedAt: sitting.endedAt,
+    cylinders: sitting.policy.cylinders, heads: sitting.policy.heads, readings: count!.readings,
+    secondsLeft: perReading === null ? null : Math.round((left * perReading) / 1000),
+    medium: { id: medium.id, code: medium.code, title: medium.title, labelText: medium.labelText, lender: medium.lender, lot: medium.lot, condition: medium.condition, isBlank: medium.isBlank },
+    station: { id: station.id, form: station.form, model: station.model, serial: station.serial },
+    tally: tallyTracks(rows, sitting.policy.cylinders * sitting.policy.heads),
+    tracks: rows.map(({ cylinder, head, progress, sectors }) => ({ cylinder, head, tries: progress.tries, sectors })),
+  };
+}
+export type SittingView = Awaited<ReturnType<typeof sittingView>>;
+
+/** Sittings of a medium, newest first, without their tracks: forty open as fast as two. */
+export function sittingsOfMedium(db: Executor, mediumId: number) {
+  return db.select({
+    id: sittings.id, stationId: sittings.stationId, state: sittings.state, now: sittings.now, startedAt: sittings.startedAt, endedAt: sittings.endedAt, layout: sittings.layout,
+    captureBlob: sittings.captureBlob, readings: sql<number>`(select count(*)::int from ${trackReadings} where ${trackReadings.sittingId} = ${sittings.id})`,
+  }).from(sittings).where(eq(sittings.mediumId, mediumId)).orderBy(desc(sittings.id));
+}

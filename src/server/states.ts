@@ -1,0 +1,26 @@
+/** States and kinds of what the server keeps, frozen; used by schema, services, pages and tests alike. */
+
+export const SITTING_STATES = Object.freeze(['waiting', 'reading', 'paused', 'held', 'settling', 'done', 'failed'] as const);
+/** `paused` by a person, `held` by the bench until it is back. */
+export type SittingState = (typeof SITTING_STATES)[number];
+
+export const RETURN_STATES = Object.freeze(['waiting', 'writing', 'held', 'asks', 'proved', 'unproved', 'failed'] as const);
+/** `asks`: something is on the target, and a person must say whether it may go. */
+export type ReturnState = (typeof RETURN_STATES)[number];
+
+export const JOB_STATES = Object.freeze(['waiting', 'running', 'done', 'failed'] as const);
+export type JobState = (typeof JOB_STATES)[number];
+
+export const JOB_KINDS = Object.freeze(['sitting', 'return'] as const);
+export type JobKind = (typeof JOB_KINDS)[number];
+
+export const BLOB_STATES = Object.freeze(['growing', 'sealed', 'same'] as const);
+export type BlobState = (typeof BLOB_STATES)[number];
+
+export const LEDGER_KINDS = Object.freeze([
+  'registered', 'placed', 'removed', 'cleaned', 'sitting-started', 'sitting-paused', 'sitting-resumed', 'sitting-held', 'sitting-stopped',
+  'track', 'fair-copy', 'taken-in', 'handed-out', 'return-started', 'return-asked', 'return-ended',
+] as const);
+export type LedgerKind = (typeof LEDGER_KINDS)[number];
+
+export const isRunning = (state: SittingState) => state === 'waiting' || state === 'reading' || state === 'held' || state === 'settling';

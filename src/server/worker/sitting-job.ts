@@ -1,0 +1,222 @@
+/** Reads one medium: track by track by the plan, every track committed before the next is asked for. */
+import { and, asc, eq, sql } from 'drizzle-orm';
+import { createMfm } from '@/core/encoding';
+import { encodeReading, encodeTrailer, ContainerWriter, type ContainerHeader } from '@/core/flux/container';
+import { ContainerReader } from '@/core/flux/container-reader';
+import type { TrackReading } from '@/core/flux/reading';
+import type { Layout } from '@/core/layout/layout';
+import { bestLayout, matchLayouts, type TrackEvidence } from '@/core/layout/match';
+import { SHIPPED_LAYOUTS, shippedLayout } from '@/core/layout/shipped';
+import { evidenceOf } from '@/core/reading/decode-capture';
+import { isSound } from '@/core/reading/grades';
+import { afterReading, nextStep, type Step, type TrackProgress } from '@/core/reading/plan';
+import { markOf } from '@/core/reading/sector-mark';
+import { TrackDecoder, type TrackDecode } from '@/core/reading/track-decoder';
+import type { DriveDescription } from '@/benchlink/messages';
+import { nodeDigester } from '@/node/digester';
+import { appendBlob, blobOf, createBlob, sealBlob, streamBlob } from '../blobs/blob-store';
+import type { Executor } from '../db/database';
+import { media, sittings, stations, trackReadings, tracks } from '../db/schema';
+import { announce } from '../events';
+import type { JobContext, JobOutcome } from '../jobs/runner';
+import { settleMedium, storeFairCopy } from '../services/fair-copies';
+import { note } from '../services/ledger';
+import type { SittingState } from '../states';
+import { BenchSession } from './bench-session';
+
+type Sitting = typeof sittings.$inferSelect;
+type ReadStep = Extract<Step, { kind: 'read' }>;
+
+/** Tracks after which the layout is taken as known. */
+const TRACKS_TO_KNOW = 2;
+
+class SittingRun {
+  private readonly progress = new Map<number, TrackProgress>();
+  private readonly evidence = new Map<number, TrackEvidence>();
+  private readonly bench: BenchSession;
+  private decoder: TrackDecoder | null = null;
+  private tickHz = 0;
+  private layout: Layout | null;
+
+  constructor(private readonly context: JobContext, private readonly sitting: Sitting, private readonly medium: typeof media.$inferSelect, private readonly drive: string) {
+    this.layout = sitting.layout ? shippedLayout(sitting.layout) ?? null : null;
+    this.bench = new BenchSession({
+      held: (reason) => this.setState('held', reason, 'sitting-held'),
+      back: () => this.setState('reading', 'Going on where it was', 'sitting-resumed'),
+      givenUp: async () => (await this.wanted()) !== null,
+    }, context.signal);
+  }
+
+  async run(): Promise<JobOutcome> {
+    try {
+      for (const row of await this.context.db.select().from(tracks).where(eq(tracks.sittingId, this.sitting.id))) this.progress.set(row.cylinder * 2 + row.head, row.progress);
+      const description = await this.bench.do(async (link) => (await link.drives()).find(({ id }) => id === this.drive));
+      if (description === null) return this.afterInterruption();
+      if (!description) throw new Error(`the bench has no drive ${this.drive}`);
+      const { tickHz, rpm } = description;
+      this.tickHz = tickHz;
+      // All turns: how often each sector reads is evidence that a page shows.
+      this.decoder = new TrackDecoder(createMfm(), { tickHz, rpm }, 'all');
+      await this.begin(description);
+      for (;;) {
+        if (this.context.signal.aborted) return 'again';
+        const wanted = await this.wanted();
+        if (wanted === 'pause') return this.pause();
+        const step = nextStep([...this.progress.values()], this.sitting.policy);
+        if (wanted === 'stop' || step.kind === 'done') return this.finish(step.kind === 'done' ? step.why : 'Stopped by hand.', description);
+        if (!await this.readOne(step)) return this.afterInterruption();
+      }
+    } finally {
+      this.bench.close();
+    }
+  }
+
+  private async wanted(): Promise<'pause' | 'stop' | null> {
+    const [row] = await this.context.db.select({ wanted: sittings.wanted }).from(sittings).where(eq(sittings.id, this.sitting.id));
+    return row?.wanted ?? null;
+  }
+
+  private async afterInterruption(): Promise<JobOutcome> {
+    if (this.context.signal.aborted) return 'again';
+    if (await this.wanted() === 'stop') return this.finish('Stopped by hand.', null);
+    return this.pause();
+  }
+
+  /** Makes the capture on the first run; on a later one it is there. */
+  private async begin(drive: DriveDescription): Promise<void> {
+    const { sitting } = this;
+    await this.context.commit(async (tx) => {
+      const set: Partial<Sitting> = { state: 'reading' };
+      if (!sitting.captureBlob) {
+        set.captureBlob = sitting.captureBlob = await createBlob(tx);
+        const { tickHz, form, rpm, cylinders, heads } = drive;
+        const header: ContainerHeader = { tickHz, form, rpm, cylinders, heads, label: `${this.medium.code} ${this.medium.title}`, created: new Date().toISOString() };
+        await appendBlob(tx, sitting.captureBlob, new ContainerWriter(nodeDigester).header(header));
+      }
+      await tx.update(sittings).set(set).where(eq(sittings.id, sitting.id));
+      await this.tell(tx);
+    });
+  }
+
+  /** Reads one track and commits it; false when the sitting was interrupted. */
+  private async readOne(step: ReadStep): Promise<boolean> {
+    const { cylinder, head, pass, revolutions, approach } = step;
+    const reading = await this.bench.do((link) => link.readTrack(this.drive, { cylinder, head, pass, revolutions, approach }, this.context.signal));
+    if (!reading) return false;
+    const earlier = pass > 1 ? await this.earlierReadings(cylinder, head) : [];
+    const decoded = this.decoder!.decode([...earlier, reading], this.layout);
+    this.learnLayout(decoded);
+    const unsound = decoded.sectors.filter(({ grade }) => !isSound(grade)).length;
+    const key = cylinder * 2 + head;
+    const before = this.progress.get(key) ?? null;
+    const progress = afterReading(before, cylinder, head, unsound);
+    const marks = decoded.sectors.map(markOf);
+    const { id, stationId, mediumId, captureBlob } = this.sitting;
+    await this.context.commit(async (tx) => {
+      const bytes = encodeReading(reading);
+      const offset = await appendBlob(tx, captureBlob!, bytes);
+      await tx.insert(trackReadings).values({ sittingId: id, cylinder, head, pass, offset, length: bytes.length });
+      const values = { progress, sectors: marks, updatedAt: new Date() };
+      await tx.insert(tracks).values({ sittingId: id, cylinder, head, ...values }).onConflictDoUpdate({ target: [tracks.sittingId, tracks.cylinder, tracks.head], set: values });
+      await tx.update(sittings).set({ now: step.why, state: 'reading', layout: this.layout?.id ?? null }).where(eq(sittings.id, id));
+      await tx.update(stations).set({ readingsSinceCleaning: sql`${stations.readingsSinceCleaning} + 1` }).where(eq(stations.id, stationId));
+      const what = outcome(cylinder, head, before, decoded, progress);
+      if (what) await note(tx, { operatorId: this.sitting.startedBy, kind: 'track', mediumId, stationId, sittingId: id, what });
+      await announce(tx, { kind: 'track', sittingId: id, stationId, cylinder, head, tries: progress.tries, sectors: marks, now: step.why });
+    });
+    this.progress.set(key, progress);
+    return true;
+  }
+
+  /** What was read of this track before, from the capture. */
+  private async earlierReadings(cylinder: number, head: number): Promise<TrackReading[]> {
+    const rows = await this.context.db.select().from(trackReadings)
+      .where(and(eq(trackReadings.sittingId, this.sitting.id), eq(trackReadings.cylinder, cylinder), eq(trackReadings.head, head))).orderBy(asc(trackReadings.id));
+    const found: TrackReading[] = [];
+    for (const { offset, length } of rows) {
+      const reader = new ContainerReader((reading) => found.push(reading), null);
+      for await (const part of streamBlob(this.context.db, this.sitting.captureBlob!, offset, offset + length)) reader.push(part);
+      reader.end();
+    }
+    return found;
+  }
+
+  private learnLayout(decoded: TrackDecode): void {
+    if (this.layout) return;
+    this.evidence.set(decoded.cylinder * 2 + decoded.head, evidenceOf(decoded, this.tickHz));
+    const formatted = [...this.evidence.values()].filter(({ found }) => found.length > 0);
+    if (formatted.length >= TRACKS_TO_KNOW) this.layout = bestLayout(matchLayouts(SHIPPED_LAYOUTS, this.medium.form, formatted));
+  }
+
+  private async pause(): Promise<JobOutcome> {
+    const now = `Paused; ${this.progress.size} tracks are kept.`;
+    await this.context.commit(async (tx) => {
+      await tx.update(sittings).set({ state: 'paused', now, wanted: null }).where(eq(sittings.id, this.sitting.id));
+      await note(tx, { operatorId: this.sitting.startedBy, kind: 'sitting-paused', mediumId: this.sitting.mediumId, stationId: this.sitting.stationId, sittingId: this.sitting.id, what: now });
+      await this.tell(tx);
+    });
+    // The row stays done until a person goes on: no sweep may take it up.
+    return 'done';
+  }
+
+  private async setState(state: SittingState, now: string, kind: 'sitting-held' | 'sitting-resumed'): Promise<void> {
+    const { id, mediumId, stationId, startedBy } = this.sitting;
+    await this.context.commit(async (tx) => {
+      await tx.update(sittings).set({ state, now }).where(eq(sittings.id, id));
+      await note(tx, { operatorId: startedBy, kind, mediumId, stationId, sittingId: id, what: now });
+      await this.tell(tx);
+    });
+  }
+
+  private async finish(why: string, drive: DriveDescription | null): Promise<JobOutcome> {
+    const { sitting, medium } = this;
+    const { id, mediumId, stationId, startedBy } = sitting;
+    await this.context.commit(async (tx) => {
+      await tx.update(sittings).set({ state: 'settling', now: 'Settling the fair copy from every reading' }).where(eq(sittings.id, id));
+      await this.tell(tx);
+    });
+    await this.context.commit(async (tx) => {
+      await sealCapture(tx, sitting);
+      const settled = this.progress.size > 0 ? await settleMedium(tx, mediumId, { code: medium.code, title: medium.title, label: medium.labelText, lender: medium.lender, drive: drive ? `${drive.model}, ${drive.serial}` : '' }) : null;
+      if (settled) {
+        await storeFairCopy(tx, { operatorId: startedBy, mediumId, source: 'sitting', image: settled.image, settled, captureBlob: sitting.captureBlob, problems: settled.problems, sittingId: id, stationId });
+      }
+      const now = settled ? why : `${why} No layout of this version fits, so there is no fair copy; the capture is kept.`;
+      await tx.update(sittings).set({ state: 'done', now, wanted: null, endedAt: new Date(), layout: settled?.decoded.layout?.id ?? sitting.layout }).where(eq(sittings.id, id));
+      await this.tell(tx);
+    });
+    return 'done';
+  }
+
+  private tell(tx: Executor): Promise<void> {
+    const { id, stationId, mediumId } = this.sitting;
+    return announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
+  }
+}
+
+/** Ends a sitting's capture with its trailer and fixes its digest; once. */
+async function sealCapture(tx: Executor, { id, captureBlob }: Sitting): Promise<void> {
+  if (!captureBlob || (await blobOf(tx, captureBlob)).sha256) return;
+  const hash = nodeDigester.sha256Stream();
+  for await (const part of streamBlob(tx, captureBlob)) hash.update(part);
+  const [{ count } = { count: 0 }] = await tx.select({ count: sql<number>`count(*)::int` }).from(trackReadings).where(eq(trackReadings.sittingId, id));
+  await appendBlob(tx, captureBlob, encodeTrailer(count, hash.digest()));
+  await sealBlob(tx, captureBlob);
+}
+
+const list = (numbers: readonly number[]) => (numbers.length > 4 ? `${numbers.length} sectors` : `sector${numbers.length > 1 ? 's' : ''} ${numbers.join(', ')}`);
+
+/** A sentence for the ledger where a reading brought news; null for a track that simply read. */
+function outcome(cylinder: number, head: number, before: TrackProgress | null, { sectors }: TrackDecode, { unsound, tries }: TrackProgress): string | null {
+  const place = `Cylinder ${cylinder}, head ${head}`;
+  const failed = sectors.filter(({ grade }) => !isSound(grade)).map(({ r }) => r);
+  if (!before) return unsound > 0 ? `${place}: ${list(failed)} not read with a right check.` : null;
+  if (unsound === 0) return `${place}: every sector sound at the ${tries}. reading.`;
+  return unsound < before.unsound ? `${place}: ${before.unsound - unsound} more sound, ${list(failed)} still not.` : null;
+}
+
+export async function runSitting(context: JobContext): Promise<JobOutcome> {
+  const [row] = await context.db.select().from(sittings).innerJoin(media, eq(media.id, sittings.mediumId)).innerJoin(stations, eq(stations.id, sittings.stationId)).where(eq(sittings.id, context.subject));
+  if (!row || row.sittings.state === 'done') return 'done';
+  return new SittingRun(context, row.sittings, row.media, row.stations.drive).run();
+}

@@ -1,0 +1,148 @@
+/** The simulated bench's end of the protocol: one connection or several, requests of one drive in order. */
+import { createServer, type Server, type Socket } from 'node:net';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { encodeFrame, FrameReader, type Frame } from '@/benchlink/framing';
+import { DeviceError, PROTOCOL, PROTOCOL_VERSION, Request, type DriveDescription } from '@/benchlink/messages';
+import { Drive } from './drive';
+import { Shelf } from './shelf';
+
+export interface BenchOptions {
+  shelfFolder: string;
+  /** How many times faster than life; 0 takes no time at all. */
+  speed: number;
+}
+
+const drive = (id: string, serial: string, cylinders: number): DriveDescription => ({
+  id, form: '3.5', cylinders, heads: 2, tickHz: 24_000_000, rpm: 300, model: 'simulated 3½-inch drive, 80 cylinders', serial, delivers: 'flux', writes: true,
+});
+
+/** Drives of the bench, each with its share of speed error. */
+const DRIVES: readonly [DriveDescription, number][] = [
+  [drive('A', 'SIM-35-0001', 82), 0.008],
+  [drive('B', 'SIM-35-0002', 82), -0.004],
+];
+
+export class Bench {
+  private readonly shelf: Shelf;
+  private readonly drives: Map<string, Drive>;
+  private readonly queues = new Map<string, Promise<unknown>>();
+  private readonly sockets = new Set<Socket>();
+  private readonly server: Server;
+
+  constructor({ shelfFolder, speed }: BenchOptions) {
+    this.shelf = new Shelf(shelfFolder);
+    const wait = async (seconds: number, signal: AbortSignal) => {
+      if (signal.aborted) throw new DeviceError('cancelled', 'Cancelled.');
+      if (speed === 0) return;
+      await sleep((seconds * 1000) / speed, undefined, { signal }).catch(() => { throw new DeviceError('cancelled', 'Cancelled.'); });
+    };
+    // A drive that vanishes takes its connections with it, as a pulled cable does.
+    const vanish = () => { for (const socket of this.sockets) socket.destroy(); };
+    this.drives = new Map(DRIVES.map(([description, error]) => [description.id, new Drive(description, error, wait, vanish)]));
+    this.server = createServer((socket) => this.serve(socket));
+  }
+
+  /** Listens on loopback; gives the port. */
+  listen(port: number): Promise<number> {
+    return new Promise((resolve, reject) => {
+      this.server.once('error', reject);
+      this.server.listen(port, '127.0.0.1', () => {
+        const address = this.server.address();
+        resolve(typeof address === 'object' && address ? address.port : port);
+      });
+    });
+  }
+
+  async close(): Promise<void> {
+    for (const socket of this.sockets) socket.destroy();
+    await new Promise((resolve) => this.server.close(resolve));
+  }
+
+  private serve(socket: Socket): void {
+    const frames = new FrameReader();
+    const running = new Map<number, AbortController>();
+    this.sockets.add(socket);
+    socket.setNoDelay(true);
+    socket.on('error', () => socket.destroy());
+    socket.on('close', () => {
+      this.sockets.delete(socket);
+      for (const controller of running.values()) controller.abort();
+    });
+    socket.on('data', (chunk) => {
+      try {
+        for (const frame of frames.push(chunk)) void this.answer(socket, frame, running);
+      } catch {
+        socket.destroy();
+      }
+    });
+    socket.write(encodeFrame({ hello: PROTOCOL, version: PROTOCOL_VERSION, bench: 'Simulated bench', simulated: true }));
+  }
+
+  private async answer(socket: Socket, { message, payload }: Frame, running: Map<number, AbortController>): Promise<void> {
+    const parsed = Request.safeParse(message);
+    if (!parsed.success) {
+      const id = typeof message.id === 'number' && message.id >= 1 ? message.id : 1;
+      socket.write(encodeFrame({ id, ok: false, failure: 'refused', message: `The request can't be understood: ${parsed.error.issues[0]?.message ?? ''}` }));
+      return;
+    }
+    const request = parsed.data;
+    const controller = new AbortController();
+    running.set(request.id, controller);
+    try {
+      const { result, flux } = await this.perform(request, payload, controller.signal, running);
+      socket.write(encodeFrame({ id: request.id, ok: true, result }, flux));
+    } catch (error) {
+      const failure = error instanceof DeviceError ? error.failure : 'refused';
+      socket.write(encodeFrame({ id: request.id, ok: false, failure, message: (error as Error).message }));
+    } finally {
+      running.delete(request.id);
+    }
+  }
+
+  private async perform(request: Request, payload: Uint8Array, signal: AbortSignal, running: Map<number, AbortController>): Promise<{ result: unknown; flux?: Uint8Array }> {
+    if (request.op === 'drives') return { result: [...this.drives.values()].map(({ description }) => description) };
+    if (request.op === 'cancel') {
+      running.get(request.target)?.abort();
+      return { result: null };
+    }
+    if (request.op === 'hand-shelf') return { result: this.describeShelf() };
+    const one = this.drives.get(request.drive);
+    if (!one) throw new DeviceError('refused', `This bench has no drive ${request.drive}.`);
+    switch (request.op) {
+      case 'status': return { result: one.status() };
+      case 'hand-remove': one.remove(); return { result: null };
+      case 'hand-clean': one.clean(); return { result: null };
+      case 'hand-fault': one.order(request.fault, request.after); return { result: null };
+      case 'hand-insert': {
+        const medium = this.shelf.find(request.label);
+        if (!medium) throw new DeviceError('refused', `No disk on the shelf is labelled ${request.label}.`);
+        if ([...this.drives.values()].some((each) => each !== one && each.holds(medium))) throw new DeviceError('refused', `${request.label} is in another drive.`);
+        if (!one.holds(medium)) one.insert(medium);
+        return { result: null };
+      }
+      case 'read-track': {
+        const { flux, ...result } = await this.inTurn(request.drive, () => one.read(request, signal));
+        return { result, flux };
+      }
+      case 'write-track': {
+        const { cylinder, head, index } = request;
+        await this.inTurn(request.drive, () => one.write({ cylinder, head, index, pass: 0, flux: payload }, signal));
+        return { result: null };
+      }
+    }
+  }
+
+  private describeShelf() {
+    const inDrive = (medium: ReturnType<Shelf['all']>[number]) => [...this.drives.values()].find((one) => one.holds(medium))?.description.id ?? null;
+    return this.shelf.all().map((medium) => ({
+      label: medium.file.label, form: medium.file.form, describes: medium.file.describes, blank: medium.file.recorded === null, inDrive: inDrive(medium),
+    }));
+  }
+
+  /** One head does one thing at a time. */
+  private inTurn<T>(id: string, work: () => Promise<T>): Promise<T> {
+    const turn = (this.queues.get(id) ?? Promise.resolve()).then(work);
+    this.queues.set(id, turn.catch(() => undefined));
+    return turn;
+  }
+}

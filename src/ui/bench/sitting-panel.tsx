@@ -1,0 +1,71 @@
+'use client';
+/** A sitting as it goes on: what happens now and why, the tally, the strata filling in, what happened. */
+import { useMutation, useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import { Strata } from '../charts/strata';
+import { post } from '../data/api';
+import { sittingLedgerQuery, type Sitting } from '../data/queries';
+import { Button } from '../parts/button';
+import { TallyRow } from '../parts/grade';
+import { Happened, MediumCard, PageHead, Trouble, when } from '../parts/page';
+
+/** Room for the head, the tally and the line under the chart, in pixels. */
+const AROUND_CHART = 84 + 220;
+
+function useChartHeight(): number {
+  const [height, setHeight] = useState(500);
+  useEffect(() => {
+    const fit = () => setHeight(Math.max(320, window.innerHeight - AROUND_CHART));
+    fit();
+    window.addEventListener('resize', fit);
+    return () => window.removeEventListener('resize', fit);
+  }, []);
+  return height;
+}
+
+function timeLeft(seconds: number | null): string {
+  if (seconds === null) return 'not known yet';
+  if (seconds < 10) return 'a few seconds';
+  return seconds < 90 ? `${seconds} s` : `${Math.floor(seconds / 60)} min ${String(seconds % 60).padStart(2, '0')} s`;
+}
+
+/** The track under the head, read off the last one that came in. */
+function lastTrack({ tracks, state }: Sitting) {
+  const last = tracks[tracks.length - 1];
+  return last && state === 'reading' ? { cylinder: last.cylinder, head: last.head } : null;
+}
+
+const LAYOUT_PENDING = 'layout shows with the first tracks';
+
+export function SittingPanel({ sitting }: { sitting: Sitting }) {
+  const { medium, station, state, tally, cylinders, heads } = sitting;
+  const ask = useMutation({ mutationFn: (wanted: 'pause' | 'stop' | 'go-on') => post(`/api/sittings/${sitting.id}`, { wanted }) });
+  const { data: lines = [] } = useQuery(sittingLedgerQuery(sitting.id));
+  const height = useChartHeight();
+  const running = state === 'reading' || state === 'waiting';
+  const title = sitting.wanted === 'pause' && running ? 'Pausing after this track' : state === 'paused' ? `Paused with ${sitting.tracks.length} tracks kept` : state === 'held' ? 'The bench asks for a hand' : sitting.now;
+  return (
+    <div className="grid grid-cols-[1fr_268px] gap-[22px]">
+      <div className="min-w-0">
+        <PageHead over={`Station ${station.id} · ${station.model} · ${sitting.layout ?? LAYOUT_PENDING} · started ${when(sitting.startedAt)}`} title={<span data-testid="sitting-now">{title}</span>} />
+        {state === 'held' && <p role="alert" className="waits mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-2 text-[15px] font-[650]">{sitting.now}</p>}
+        <div className="mb-3 flex items-end justify-between">
+          <TallyRow tally={tally} large />
+          {running && <p className="text-right text-[13px] text-ink-2">about<br /><b className="text-[22px] leading-7 text-ink">{timeLeft(sitting.secondsLeft)}</b><br />left of this pass</p>}
+        </div>
+        <Strata tracks={sitting.tracks} cylinders={cylinders} heads={heads} height={height} active={lastTrack(sitting)} />
+      </div>
+      <aside className="flex flex-col gap-2">
+        <MediumCard {...medium} />
+        {(running || state === 'held') && <Button hotkey="p" onClick={() => ask.mutate('pause')}>Pause</Button>}
+        {state === 'paused' && <Button hotkey="g" tone="primary" onClick={() => ask.mutate('go-on')}>Go on</Button>}
+        {state !== 'settling' && <Button hotkey="s" onClick={() => ask.mutate('stop')}>Stop and keep what is read</Button>}
+        <Link href={`/media/${medium.code}`} className="text-[13px] font-[650] text-oxide underline">Open its docket</Link>
+        <Trouble>{ask.error?.message}</Trouble>
+        <h2 className="mt-3">What happened</h2>
+        <div className="max-h-[360px] overflow-auto pr-1"><Happened lines={lines} /></div>
+      </aside>
+    </div>
+  );
+}

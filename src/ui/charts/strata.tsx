@@ -1,0 +1,167 @@
+'use client';
+/** The strata of a medium: a canvas, with a cursor for the keyboard and a table as its twin for screen readers. */
+import { useEffect, useId, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import type { SectorMark } from '@/core/reading/sector-mark';
+import type { TrackMarks } from '@/core/reading/track-marks';
+import { strataBars, strataScales, trackAt, type StrataSize } from './strata-layout';
+import { coloursOf, paintStrata, paintTrack } from './strata-paint';
+
+export interface StrataProps {
+  tracks: readonly TrackMarks[];
+  cylinders: number;
+  heads: number;
+  height: number;
+  active?: { cylinder: number; head: number } | null;
+}
+
+interface Painted {
+  size: StrataSize;
+  scheme: string;
+  byTrack: Map<number, TrackMarks>;
+  active: number;
+}
+
+const keyOf = ({ cylinder, head }: { cylinder: number; head: number }) => cylinder * 2 + head;
+
+/** Counts and adds up what drawing cost, for the bench of the page. */
+function measured(canvas: HTMLCanvasElement, paint: () => void): void {
+  const start = performance.now();
+  paint();
+  const spent = performance.now() - start;
+  canvas.dataset.frames = String(Number(canvas.dataset.frames ?? 0) + 1);
+  canvas.dataset.longestMs = String(Math.max(Number(canvas.dataset.longestMs ?? 0), spent));
+}
+
+function describe(mark: SectorMark): string {
+  const how = mark.mending ? `, by ${mark.mending.replaceAll('-', ' ')}` : '';
+  return `sector ${mark.r}: ${mark.grade}${how}${mark.seen > 0 ? `; read right in ${mark.seenSound} of ${mark.seen} turns` : ''}${mark.deleted ? '; deleted-data mark' : ''}`;
+}
+
+export function Strata({ tracks, cylinders, heads, height, active = null }: StrataProps) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const painted = useRef<Painted | null>(null);
+  const [width, setWidth] = useState(0);
+  const [scheme, setScheme] = useState('');
+  const [cursor, setCursor] = useState<{ cylinder: number; head: number; sector: number } | null>(null);
+  const id = useId();
+  const size = useMemo<StrataSize>(() => ({ width, height, cylinders, heads }), [width, height, cylinders, heads]);
+  const byTrack = useMemo(() => new Map(tracks.map((track) => [keyOf(track), track])), [tracks]);
+
+  useEffect(() => {
+    const element = canvas.current!.parentElement!;
+    const resize = new ResizeObserver(() => setWidth(element.clientWidth));
+    resize.observe(element);
+    const root = document.documentElement;
+    const recolour = new MutationObserver(() => setScheme(root.dataset.scheme ?? ''));
+    recolour.observe(root, { attributes: true, attributeFilter: ['data-scheme'] });
+    return () => { resize.disconnect(); recolour.disconnect(); };
+  }, []);
+
+  useEffect(() => {
+    const element = canvas.current;
+    const context = element?.getContext('2d', { alpha: false });
+    if (!element || !context || width === 0) return;
+    const frame = requestAnimationFrame(() => measured(element, () => {
+      const picture = { tracks, active };
+      const colours = coloursOf(element);
+      const before = painted.current;
+      const now: Painted = { size, scheme, byTrack, active: active ? keyOf(active) : -1 };
+      if (!before || before.size !== size || before.scheme !== scheme) {
+        const ratio = window.devicePixelRatio || 1;
+        element.width = Math.round(size.width * ratio);
+        element.height = Math.round(size.height * ratio);
+        context.setTransform(ratio, 0, 0, ratio, 0, 0);
+        paintStrata(context, size, picture, colours);
+      } else {
+        // Only what changed: a track that came in costs a fraction of a millisecond.
+        const changed = new Set<number>();
+        for (const [key, track] of byTrack) if (before.byTrack.get(key) !== track) changed.add(key);
+        if (before.active !== now.active) { changed.add(before.active); changed.add(now.active); }
+        for (const key of changed) if (key >= 0) paintTrack(context, size, picture, colours, key >> 1, key & 1);
+      }
+      painted.current = now;
+    }));
+    return () => cancelAnimationFrame(frame);
+  }, [tracks, byTrack, active, size, scheme, width]);
+
+  const point = (event: PointerEvent<HTMLCanvasElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const [x, y] = [event.clientX - box.left, event.clientY - box.top];
+    const place = trackAt(x, y, size);
+    if (!place) return setCursor(null);
+    const track = byTrack.get(keyOf(place));
+    const bar = track && strataBars([track], size, tracks).find((each) => x >= each.x - 1 && x <= each.x + each.width + 1);
+    setCursor({ ...place, sector: bar && track ? track.sectors.indexOf(bar.mark) : -1 });
+  };
+
+  const move = (event: KeyboardEvent) => {
+    const at = cursor ?? { cylinder: 0, head: 0, sector: 0 };
+    const count = byTrack.get(keyOf(at))?.sectors.length ?? 1;
+    const steps: Record<string, () => typeof at> = {
+      ArrowUp: () => ({ ...at, cylinder: Math.max(0, at.cylinder - 1) }),
+      ArrowDown: () => ({ ...at, cylinder: Math.min(cylinders - 1, at.cylinder + 1) }),
+      ArrowRight: () => ({ ...at, sector: (Math.max(0, at.sector) + (at.head === 0 && heads > 1 ? count - 1 : 1)) % count }),
+      ArrowLeft: () => ({ ...at, sector: (Math.max(0, at.sector) + (at.head === 0 && heads > 1 ? 1 : count - 1)) % count }),
+      ' ': () => ({ ...at, head: heads > 1 ? 1 - at.head : 0 }),
+    };
+    const step = steps[event.key];
+    if (!step) return;
+    event.preventDefault();
+    setCursor(step());
+  };
+
+  const { y } = strataScales(size);
+  const under = cursor && byTrack.get(keyOf(cursor));
+  const mark = under && cursor.sector >= 0 ? under.sectors[cursor.sector] : undefined;
+  const cursorBar = under && mark ? strataBars([{ ...under, sectors: [mark] }], size, tracks)[0] : undefined;
+  return (
+    <figure>
+      <div className="mb-1 flex justify-between text-[13px] text-ink-2" aria-hidden>
+        {heads > 1 ? <><span>a full turn</span><span>½</span><b className="text-ink">head 0</b><span className="w-6" /><b className="text-ink">head 1</b><span>½</span><span>a full turn</span></> : <><b className="text-ink">head 0</b><span>½</span><span>a full turn</span></>}
+      </div>
+      <div className="relative" style={{ height }}>
+        <canvas ref={canvas} tabIndex={0} role="img" aria-label="Strata: one band a cylinder, outermost on top" aria-describedby={`${id}-cursor`} data-testid="strata"
+          style={{ width: '100%', height }} onPointerMove={point} onPointerLeave={() => setCursor(null)} onKeyDown={move} />
+        {width > 0 && Array.from({ length: cylinders }, (_, cylinder) => cylinder).filter((cylinder) => cylinder % 10 === 0 || cylinder === cylinders - 1 || cylinder === active?.cylinder).map((cylinder) => (
+          <span key={cylinder} aria-hidden className={`pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 px-0.5 text-[12px] ${cylinder === active?.cylinder ? 'z-10 bg-ground text-[14px] font-[650] text-oxide' : 'text-ink-2'}`}
+            style={{ left: heads > 1 ? '50%' : 20, top: y(cylinder)! + y.bandwidth() / 2 }}>{cylinder}</span>
+        ))}
+        {cursorBar && <span aria-hidden className="pointer-events-none absolute border-2 border-ink" style={{ left: cursorBar.x - 2, top: cursorBar.y - 2, width: cursorBar.width + 4, height: cursorBar.height + 4 }} />}
+      </div>
+      <figcaption id={`${id}-cursor`} aria-live="polite" className="mt-1 h-5 truncate text-[13px] text-ink-2">
+        {cursor ? `Cylinder ${cursor.cylinder}, head ${cursor.head}${mark ? `, ${describe(mark)}` : under ? `, ${under.sectors.length} sectors, ${under.tries} ${under.tries === 1 ? 'reading' : 'readings'}` : ', not read yet'}` : 'Point at a sector, or use the arrow keys and the space bar, to see what is known of it.'}
+      </figcaption>
+      <TwinTable tracks={tracks} />
+    </figure>
+  );
+}
+
+/** The chart as a table, for those who do not see it: tracks with anything but firm sectors, and a sum of the rest. */
+function TwinTable({ tracks }: { tracks: readonly TrackMarks[] }) {
+  const odd = tracks.filter(({ sectors }) => sectors.some(({ grade }) => grade !== 'firm'));
+  return (
+    <table className="sr-only">
+      <caption>{`${tracks.length} tracks read; ${tracks.length - odd.length} of them firm throughout`}</caption>
+      <thead><tr><th>Cylinder</th><th>Head</th><th>Sectors that are not firm</th></tr></thead>
+      <tbody>
+        {odd.map(({ cylinder, head, sectors }) => (
+          <tr key={cylinder * 2 + head}><td>{cylinder}</td><td>{head}</td><td>{sectors.filter(({ grade }) => grade !== 'firm').map(({ r, grade }) => `${r} ${grade}`).join(', ')}</td></tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** The strata of a sitting in one line: one stroke a cylinder, taller where sectors are in doubt. */
+export function StrataLine({ tracks, cylinders }: { tracks: readonly { cylinder: number; unsound: number }[]; cylinders: number }) {
+  const worst = new Map<number, number>();
+  for (const { cylinder, unsound } of tracks) worst.set(cylinder, Math.max(worst.get(cylinder) ?? 0, unsound));
+  return (
+    <svg viewBox={`0 0 ${cylinders * 3} 12`} preserveAspectRatio="none" className="h-3 w-full" aria-hidden>
+      <line x1="0" x2={cylinders * 3} y1="6" y2="6" stroke="#5d554b" strokeDasharray="1 2" />
+      {[...worst].map(([cylinder, unsound]) => (
+        <rect key={cylinder} x={cylinder * 3} width="2" y={unsound ? 0 : 3} height={unsound ? 12 : 6} fill={unsound ? '#c596bf' : '#d8cdbd'} />
+      ))}
+    </svg>
+  );
+}

@@ -1,0 +1,30 @@
+/** Requests to the application's own routes; failures carry the sentence that the server gave. */
+
+export class ApiError extends Error {
+  constructor(message: string, readonly status: number, readonly fields: Record<string, string> = {}) {
+    super(message);
+  }
+}
+
+const UNREACHABLE = 'The application does not answer. What was entered here is kept; it tries again when it is back.';
+
+async function take<T>(response: Response): Promise<T> {
+  const body = await response.json().catch(() => ({}));
+  if (response.ok) return body as T;
+  const { error, field, fields } = body as { error?: string; field?: string | null; fields?: Record<string, string> };
+  throw new ApiError(error ?? UNREACHABLE, response.status, fields ?? (field && error ? { [field]: error } : {}));
+}
+
+async function send<T>(path: string, init?: RequestInit): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, init);
+  } catch {
+    throw new ApiError(UNREACHABLE, 0);
+  }
+  return take<T>(response);
+}
+
+export const get = <T>(path: string) => send<T>(path);
+export const post = <T>(path: string, body: unknown) => send<T>(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+export const upload = <T>(path: string, file: Blob) => send<T>(path, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: file });

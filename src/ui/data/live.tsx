@@ -1,0 +1,68 @@
+'use client';
+/** The page's one event stream: tracks go straight into what is shown, everything else asks for the new state. */
+import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState, type ReactNode } from 'react';
+import type { SpindleEvent } from '@/server/events';
+import { sittingQuery, stationsQuery, type Sitting } from './queries';
+import { withTrack } from '@/core/reading/track-marks';
+
+function take(client: QueryClient, event: SpindleEvent): void {
+  switch (event.kind) {
+    case 'track':
+      client.setQueryData<Sitting>(sittingQuery(event.sittingId).queryKey, (sitting) => sitting && { ...withTrack(sitting, event), now: event.now });
+      client.setQueryData(stationsQuery.queryKey, (stations) => stations?.map((station) => (station.sitting?.id !== event.sittingId ? station : {
+        ...station, sitting: { ...station.sitting, now: event.now },
+        tracks: [...station.tracks.filter(({ cylinder, head }) => cylinder !== event.cylinder || head !== event.head),
+          { cylinder: event.cylinder, head: event.head, unsound: event.sectors.filter(({ grade }) => grade === 'doubtful' || grade === 'lost').length }],
+      })));
+      return;
+    case 'sitting':
+      void client.invalidateQueries({ queryKey: ['sitting', event.sittingId] });
+      void client.invalidateQueries({ queryKey: ['stations'] });
+      void client.invalidateQueries({ queryKey: ['media'] });
+      return;
+    case 'return':
+    case 'return-track':
+      void client.invalidateQueries({ queryKey: ['returns'] });
+      if (event.kind === 'return') {
+        void client.invalidateQueries({ queryKey: ['stations'] });
+        void client.invalidateQueries({ queryKey: ['media'] });
+      }
+      return;
+    case 'stations':
+      void client.invalidateQueries({ queryKey: ['stations'] });
+      void client.invalidateQueries({ queryKey: ['shelf'] });
+      return;
+    case 'media':
+      void client.invalidateQueries({ queryKey: ['media'] });
+      return;
+    case 'ledger':
+      void client.invalidateQueries({ queryKey: ['ledger'] });
+  }
+}
+
+function EventStream() {
+  const client = useQueryClient();
+  useEffect(() => {
+    const source = new EventSource('/api/events');
+    let opened = false;
+    // What happened while the stream was away is not told again: ask for everything shown.
+    const refresh = () => void client.invalidateQueries();
+    source.onopen = () => {
+      if (opened) refresh();
+      opened = true;
+    };
+    source.onmessage = ({ data }: MessageEvent<string>) => {
+      if (data === '') refresh();
+      else take(client, JSON.parse(data) as SpindleEvent);
+    };
+    return () => source.close();
+  }, [client]);
+  return null;
+}
+
+/** Holds what pages have asked for, and keeps it true. */
+export function Live({ children }: { children: ReactNode }) {
+  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, refetchOnWindowFocus: true, retry: 2 } } }));
+  return <QueryClientProvider client={client}><EventStream />{children}</QueryClientProvider>;
+}

@@ -1,0 +1,78 @@
+'use client';
+/** What is in the volumes of a fair copy: used and free space, files in their own order, deleted ones, problems. */
+import { useKey } from '../parts/keys';
+import { GradeSwatch, grouped } from '../parts/grade';
+import type { DocketData } from '../data/queries';
+import type { ReadableFile } from './reading-column';
+
+type Volume = DocketData['contents'][number];
+type Entry = Volume['entries'][number];
+
+const isFile = ({ kind }: Entry) => kind === 'file';
+const share = (bytes: number, of: number) => `${(100 * bytes) / of}%`;
+
+/** Where files, deleted files and doubt lie on the volume, from its first byte to its last. */
+function SpacePicture({ volume }: { volume: Volume }) {
+  return (
+    <svg className="mb-1 h-8 w-full bg-sunk" role="img" aria-label={`${grouped(volume.totalBytes - volume.freeBytes)} of ${grouped(volume.totalBytes)} bytes in use`}>
+      <defs><pattern id="in-doubt" width="7" height="7" patternUnits="userSpaceOnUse"><rect width="7" height="7" fill="var(--grade-mended)" /><path d="M-1 1 1-1M0 7 7 0M6 8 8 6" stroke="var(--ground)" strokeWidth="1.6" /></pattern></defs>
+      {volume.entries.flatMap((entry) => entry.extents.map(({ offset, length }) => (
+        <rect key={`${entry.id}-${offset}`} x={share(offset, volume.length)} width={share(length, volume.length)} height="100%"
+          fill={entry.deleted ? 'none' : entry.sectorsInDoubt > 0 ? 'url(#in-doubt)' : 'var(--grade-mended)'} stroke={entry.deleted ? 'var(--verdigris)' : 'var(--ground)'} strokeWidth={entry.deleted ? 1.5 : 0.4} />
+      )))}
+    </svg>
+  );
+}
+
+function Swatch({ fill, stroke = 'none', children }: { fill: string; stroke?: string; children: string }) {
+  return <span className="flex items-center gap-1.5"><svg width="12" height="12" aria-hidden><rect x="0.75" y="0.75" width="10.5" height="10.5" fill={fill} stroke={stroke} strokeWidth="1.5" /></svg>{children}</span>;
+}
+
+function doubtOf({ sectorsInDoubt, damaged, deleted, recoverable }: Entry) {
+  if (deleted) return { whole: 'deleted, still whole', partial: 'deleted, partly reused', none: 'deleted, reused' }[recoverable ?? 'none'];
+  if (damaged) return 'chain damaged';
+  return sectorsInDoubt > 0 ? <span className="flex items-center gap-1.5"><GradeSwatch grade="doubtful" />{sectorsInDoubt} {sectorsInDoubt === 1 ? 'sector' : 'sectors'}</span> : '–';
+}
+
+export function Contents({ volumes, chosen, onChoose }: { volumes: readonly Volume[]; chosen: ReadableFile | null; onChoose: (file: ReadableFile) => void }) {
+  const all = volumes.flatMap(({ entries }) => entries.filter(isFile));
+  const step = (by: number) => {
+    const at = all.findIndex(({ id }) => id === chosen?.id);
+    const next = all[Math.max(0, Math.min(all.length - 1, at + by))];
+    if (next) onChoose(next);
+  };
+  useKey('j', () => step(1));
+  useKey('k', () => step(-1));
+  return (
+    <div className="min-w-0">
+      {volumes.map((volume) => {
+        const files = volume.entries.filter(isFile);
+        return (
+          <div key={volume.id} className="mb-5">
+            <p className="mb-2 text-[13px] text-ink-2">
+              {volume.filesystem.toUpperCase()}{volume.label ? ` “${volume.label}”` : ''} · {grouped(volume.totalBytes)} bytes, {grouped(volume.freeBytes)} free · {volume.reasons.join(', ')} · J and K go through the files
+            </p>
+            <SpacePicture volume={volume} />
+            <p className="mb-2 flex gap-4 text-[12px] text-ink-2"><Swatch fill="var(--grade-mended)">files</Swatch><Swatch fill="url(#in-doubt)">files touched by sectors in doubt</Swatch><Swatch fill="var(--sunk)">free</Swatch><Swatch fill="none" stroke="var(--verdigris)">deleted, still there</Swatch></p>
+            {volume.problems.length > 0 && <ul className="mb-3 space-y-1 text-[13px]">{volume.problems.map(({ kind, message, offset }, i) => <li key={i} className="border-l-4 border-[var(--grade-doubtful)] bg-sheet px-3 py-1"><b>{kind.replaceAll('-', ' ')}</b>{offset !== null && <span className="font-mono text-[12px]"> at {offset.toString(16).toUpperCase()}h</span>}: {message}</li>)}</ul>}
+            <table className="w-full border-collapse text-[13px]">
+              <thead><tr className="border-b border-line"><th>Name</th><th className="pr-4 text-right">Bytes</th><th>Changed</th><th>In doubt</th><th /></tr></thead>
+              <tbody>
+                {files.map((entry) => (
+                  <tr key={entry.id} onClick={() => onChoose(entry)} aria-selected={entry.id === chosen?.id} className={`h-8 cursor-pointer border-b border-line aria-selected:bg-oxide-wash ${entry.deleted ? 'text-ink-2' : ''}`}>
+                    <td className="max-w-0 truncate pr-3 font-mono" style={{ width: '36%' }}><button type="button" onClick={() => onChoose(entry)} className="max-w-full truncate text-left hover:underline" title={entry.path}>{entry.path}</button></td>
+                    <td className="whitespace-nowrap pr-4 text-right">{grouped(entry.bytes)}</td>
+                    <td className="whitespace-nowrap pr-3 text-ink-2">{entry.modified?.slice(0, 16).replace('T', ' ') ?? 'no date'}</td>
+                    <td className="whitespace-nowrap pr-3">{doubtOf(entry)}</td>
+                    <td className="text-right">{entry.recoverable !== 'none' && <a href={`/api/files/${entry.id}`} onClick={(event) => event.stopPropagation()} className="font-[650] text-oxide hover:underline">Extract</a>}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {files.length === 0 && <p className="py-2 text-ink-2">The volume holds no files.</p>}
+          </div>
+        );
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,47 @@
+'use client';
+/** The copies of a medium that are kept, to take out, and where one may be written back. */
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useRouter } from 'next/navigation';
+import { post } from '../data/api';
+import { stationsQuery, type DocketData } from '../data/queries';
+import { Button } from '../parts/button';
+import { grouped } from '../parts/grade';
+import { Nothing, Trouble, when } from '../parts/page';
+
+export function Copies({ data: { medium, copy, capture } }: { data: DocketData }) {
+  const { data: stations = [] } = useQuery(stationsQuery);
+  const router = useRouter();
+  const start = useMutation({ mutationFn: (stationId: number) => post('/api/returns', { fairCopyId: copy!.id, stationId }), onSuccess: () => router.push('/returns') });
+  if (!copy) return <Nothing>A sitting makes the first one.</Nothing>;
+  const blanks = stations.filter((station) => station.medium?.isBlank && !station.returning);
+  const parts = [
+    { part: 'image', name: `${medium.code}.img`, what: 'flat image', bytes: copy.imageBytes, sha256: copy.imageSha256 },
+    ...(copy.cardBlob ? [{ part: 'card', name: `${medium.code}.card.json`, what: 'its card: grades, oddities, what was filled in', bytes: null, sha256: null }] : []),
+    ...(capture ? [{ part: 'capture', name: `${medium.code}.fsflux`, what: 'flux capture', bytes: capture.size, sha256: capture.sha256 }] : []),
+  ];
+  return (
+    <>
+      <p className="mb-2 text-[13px] text-ink-2" suppressHydrationWarning>{copy.source === 'upload' ? `Taken in from ${copy.sourceName}` : 'Settled from every sitting'}, {when(copy.madeAt)}{copy.layout ? ` · ${copy.layout}` : ''}</p>
+      <table className="mb-3 w-full border-collapse text-[13px]">
+        <tbody>
+          {parts.map(({ part, name, what, bytes, sha256 }) => (
+            <tr key={part} className="h-8 border-b border-line">
+              <td className="pr-4 font-mono font-[650]">{name}</td><td className="pr-4 text-ink-2">{what}</td><td className="pr-4 text-right">{bytes !== null && `${grouped(bytes)} bytes`}</td>
+              <td className="max-w-0 truncate pr-4 font-mono text-[11px] text-ink-2" style={{ width: '34%' }} title={sha256 ?? undefined}>{sha256}</td>
+              <td className="text-right"><a href={`/api/copies/${copy.id}/${part}`} className="font-[650] text-oxide hover:underline">Download</a></td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {copy.problems.length > 0 && <ul className="mb-3 text-[13px] text-ink-2">{copy.problems.map(({ message }, i) => <li key={i}>{message}</li>)}</ul>}
+      <div className="flex flex-wrap items-center gap-2">
+        {blanks.map((station) => (
+          // No key starts a write: the button names its target, and a hand presses it.
+          <Button key={station.id} tone="primary" disabled={start.isPending || !copy.layout} onClick={() => start.mutate(station.id)}>Write to {station.medium!.code} in station {station.id} and prove it</Button>
+        ))}
+        {blanks.length === 0 && <p className="text-[13px] text-ink-2">To return it to a disk, put a blank in a station first.</p>}
+      </div>
+      <Trouble>{start.error?.message}</Trouble>
+    </>
+  );
+}

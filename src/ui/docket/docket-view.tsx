@@ -1,0 +1,114 @@
+'use client';
+/** The docket: one page a medium, read top to bottom in the order of the work, with an index at its side. */
+import { useQuery } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import { docketQuery, type DocketData } from '../data/queries';
+import { Happened, MediumCard, Nothing, when } from '../parts/page';
+import { TallyRow } from '../parts/grade';
+import { Strata } from '../charts/strata';
+import { Contents } from './contents';
+import { Copies } from './copies';
+import { ReadingColumn, type ReadableFile } from './reading-column';
+import { ReturnCard } from '../returns/return-card';
+
+interface Part {
+  id: string;
+  name: string;
+  count: string;
+  state: 'done' | 'doubt' | 'missing';
+}
+
+/** What the index says of each part: done, in doubt, or missing. */
+function partsOf({ medium, sittings, copy, contents, returns, history }: DocketData): Part[] {
+  const doubt = (copy?.tally?.doubtful ?? 0) + (copy?.tally?.lost ?? 0) + (copy?.tally?.unread ?? 0);
+  const files = contents.flatMap(({ entries }) => entries).filter(({ kind, deleted }) => kind === 'file' && !deleted).length;
+  const problems = contents.reduce((sum, volume) => sum + volume.problems.length, 0);
+  const has = (there: boolean): Part['state'] => (there ? 'done' : 'missing');
+  return [
+    { id: 'condition', name: 'Condition', count: medium.condition ? '' : 'not said', state: has(medium.condition !== '') },
+    { id: 'sittings', name: 'Sittings', count: sittings.length > 0 ? String(sittings.length) : copy ? 'elsewhere' : 'none', state: has(sittings.length > 0 || copy !== null) },
+    { id: 'surface', name: 'Surface', count: copy?.tally ? (doubt > 0 ? `${doubt} in doubt` : 'sound') : 'none', state: copy?.tally ? (doubt > 0 ? 'doubt' : 'done') : 'missing' },
+    { id: 'contents', name: 'Contents', count: contents.length > 0 ? `${files} files` : 'none', state: contents.length > 0 ? (problems > 0 ? 'doubt' : 'done') : 'missing' },
+    { id: 'copies', name: 'Copies', count: copy ? '' : 'none', state: has(copy !== null) },
+    { id: 'returns', name: 'Returns', count: String(returns.length || 'none'), state: returns.length === 0 ? 'missing' : returns.some(({ state }) => state === 'unproved' || state === 'failed') ? 'doubt' : 'done' },
+    { id: 'history', name: 'History', count: String(history.length), state: 'done' },
+  ];
+}
+
+const MARKS: Record<Part['state'], ReactNode> = {
+  done: <circle cx="6" cy="6" r="5" fill="var(--verdigris)" />,
+  doubt: <><rect x="1" y="1" width="10" height="10" fill="none" stroke="var(--grade-doubtful)" /><path d="M1 6 6 1M1 11 11 1M6 11 11 6" stroke="var(--grade-doubtful)" strokeWidth="1.5" /></>,
+  missing: <circle cx="6" cy="6" r="4.5" fill="none" stroke="var(--ink-3)" />,
+};
+
+function Section({ id, title, children }: { id: string; title: string; children: ReactNode }) {
+  return <section id={id} aria-labelledby={`${id}-title`} className="mb-8 scroll-mt-4"><h2 id={`${id}-title`} className="mb-2 text-[20px]">{title}</h2>{children}</section>;
+}
+
+export function DocketView({ code }: { code: string }) {
+  const { data } = useQuery(docketQuery(code));
+  const [file, setFile] = useState<ReadableFile | null>(null);
+  if (!data) return <h1>Opening {code} …</h1>;
+  const { medium, copy, contents } = data;
+  const surface = copy?.surface?.map((track) => ({ ...track, tries: 1 })) ?? [];
+  const shape = { cylinders: Math.max(80, ...surface.map(({ cylinder }) => cylinder + 1)), heads: surface.some(({ head }) => head === 1) ? 2 : 1 };
+  return (
+    <div className="grid min-h-full grid-cols-[190px_1fr] gap-6">
+      <aside className="sticky top-0 self-start">
+        <MediumCard {...medium} />
+        <nav aria-label="Parts of the docket" className="mt-3">
+          {partsOf(data).map(({ id, name, count, state }) => (
+            <a key={id} href={`#${id}`} className="flex items-center gap-3 px-2 py-1.5 hover:bg-sheet">
+              <svg width="12" height="12" viewBox="0 0 12 12" role="img" aria-label={state === 'doubt' ? 'in doubt' : state}>{MARKS[state]}</svg>
+              <span className="flex-1">{name}</span><span className="text-[12px] text-ink-2">{count}</span>
+            </a>
+          ))}
+        </nav>
+      </aside>
+      <div className="min-w-0 pb-6">
+        <h1 className="mb-4">{headline(data)}</h1>
+        <Section id="condition" title="Condition"><p>{medium.condition ? <span className="inline-block first-letter:uppercase">{medium.condition}.</span> : 'Nobody has described it yet.'} {medium.isBlank ? 'A blank of ours; it may be written.' : 'An original: it is read, and never written.'}</p></Section>
+        <Section id="sittings" title="Sittings"><Sittings data={data} /></Section>
+        <Section id="surface" title="Surface of the fair copy">
+          {copy?.tally && surface.length > 0
+            ? <><div className="mb-3"><TallyRow tally={copy.tally} /></div><Strata tracks={surface} {...shape} height={340} /></>
+            : <Nothing>{copy ? 'A flat image says nothing of the surface it came from.' : 'There is no reading yet.'}</Nothing>}
+        </Section>
+        <Section id="contents" title="Contents">
+          {contents.length > 0
+            ? <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-5"><Contents volumes={contents} chosen={file} onChoose={setFile} /><ReadingColumn file={file} /></div>
+            : <Nothing>{copy?.problems.find(({ kind }) => kind === 'unknown-format')?.message ?? 'There is no fair copy to look into yet.'}</Nothing>}
+        </Section>
+        <Section id="copies" title="Copies and extracts"><Copies data={data} /></Section>
+        <Section id="returns" title="Returns">{data.returns.length > 0 ? <div className="space-y-3">{data.returns.map((row) => <ReturnCard key={row.id} row={row} />)}</div> : <Nothing>Not yet written back to a disk.</Nothing>}</Section>
+        <Section id="history" title="History"><Happened lines={data.history} /></Section>
+      </div>
+    </div>
+  );
+}
+
+function headline({ medium, copy, contents }: DocketData): string {
+  if (!copy) return medium.isBlank ? `${medium.code} is a blank` : `${medium.code} has not been read yet`;
+  const doubt = (copy.tally?.doubtful ?? 0) + (copy.tally?.lost ?? 0) + (copy.tally?.unread ?? 0);
+  const files = contents.flatMap(({ entries }) => entries).filter(({ kind, deleted }) => kind === 'file' && !deleted);
+  const touched = files.filter(({ sectorsInDoubt, damaged }) => sectorsInDoubt > 0 || damaged).length;
+  const first = copy.tally ? (doubt === 0 ? 'Every sector is sound' : `${doubt} ${doubt === 1 ? 'sector is' : 'sectors are'} in doubt`) : 'Taken in as a flat image';
+  return contents.length === 0 ? `${first}; no volume was found` : `${first}; ${files.length} files${touched > 0 ? `, ${touched} of them hurt` : doubt > 0 ? ', none of them touched' : ''}`;
+}
+
+function Sittings({ data: { sittings, copy } }: { data: DocketData }) {
+  if (sittings.length === 0) return <p className="text-ink-2">{copy ? `None here: taken in from ${copy.sourceName}.` : 'None yet.'}</p>;
+  return (
+    <table className="w-full border-collapse text-[13px]">
+      <thead><tr className="border-b border-line"><th>Started</th><th>Station</th><th className="pr-4 text-right">Readings</th><th>Layout</th><th>How it came out</th><th>Capture</th></tr></thead>
+      <tbody>
+        {sittings.map((sitting) => (
+          <tr key={sitting.id} className="h-8 border-b border-line">
+            <td className="pr-4" suppressHydrationWarning>{when(sitting.startedAt)}</td><td className="pr-4">{sitting.stationId}</td><td className="pr-4 text-right">{sitting.readings}</td><td className="pr-4">{sitting.layout ?? 'none'}</td><td className="pr-4">{sitting.now}</td>
+            <td>{sitting.captureBlob && <a href={`/api/captures/${sitting.id}`} className="font-[650] text-oxide hover:underline">Download</a>}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,35 @@
+'use client';
+/** The command line: one key, then any medium, station or place by a few letters of it. */
+import { useQuery } from '@tanstack/react-query';
+import { Command } from 'cmdk';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { arrivalsQuery, holdingsQuery, stationsQuery } from '../data/queries';
+import { useKey } from '../parts/keys';
+import { PLACES } from './spine';
+
+export function CommandLine() {
+  const [open, setOpen] = useState(false);
+  const router = useRouter();
+  useKey('mod+k', () => setOpen((was) => !was));
+  const { data: stations = [] } = useQuery({ ...stationsQuery, enabled: open });
+  const { data: arrivals } = useQuery({ ...arrivalsQuery, enabled: open });
+  const { data: holdings } = useQuery({ ...holdingsQuery(''), enabled: open });
+  const go = (href: string) => () => {
+    setOpen(false);
+    router.push(href);
+  };
+  const media = [...(arrivals?.media ?? []), ...(holdings?.copies ?? [])];
+  const row = 'flex justify-between px-4 py-2 text-[14px] data-[selected=true]:bg-oxide-wash';
+  return (
+    <Command.Dialog open={open} onOpenChange={setOpen} label="Jump to" overlayClassName="fixed inset-0 z-40 bg-black/40" contentClassName="fixed left-1/2 top-[14vh] z-50 w-[560px] -translate-x-1/2 border border-line bg-ground shadow-xl">
+      <Command.Input placeholder="A code, a title, a station …" className="w-full border-b border-line bg-transparent px-4 py-3 text-[16px] outline-none" />
+      <Command.List className="max-h-[50vh] overflow-auto py-1">
+        <Command.Empty className="px-4 py-3 text-ink-2">Nothing by that name.</Command.Empty>
+        {PLACES.map(({ href, name }) => <Command.Item key={href} value={name} onSelect={go(href)} className={row}><span>{name}</span></Command.Item>)}
+        {stations.map(({ id, medium }) => <Command.Item key={id} value={`station ${id} ${medium?.code ?? ''}`} onSelect={go(`/bench?station=${id}`)} className={row}><span>Station {id}</span><span className="text-ink-2">{medium?.code ?? 'empty'}</span></Command.Item>)}
+        {media.map(({ code, title }) => <Command.Item key={code} value={`${code} ${title}`} onSelect={go(`/media/${code}`)} className={row}><span>{title}</span><span className="font-mono text-ink-2">{code}</span></Command.Item>)}
+      </Command.List>
+    </Command.Dialog>
+  );
+}
