@@ -27,6 +27,7 @@ export async function benchFlux() {
     rows.push({
       layout: id, captureMB: capture.length / 1e6, decode: whole, withoutDigest: bare, gunzip, parse,
       ratio: whole.medianMs / gunzip.medianMs,
+      ratioWithoutDigest: bare.medianMs / gunzip.medianMs,
       mbPerSecond: capture.length / 1e3 / whole.medianMs,
       disksPerMinute: 60_000 / whole.medianMs,
       residentMB: process.memoryUsage().rss / 1e6,

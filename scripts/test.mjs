@@ -59,7 +59,7 @@ try {
     if (!only || only === 'browser') {
       await ensureBrowser();
       await buildPagesIfStale();
-      await suite('browser', ['--runInBand'], env);
+      await suite('browser', ['--runInBand', ...process.argv.slice(3)], env);
     }
   }
 } catch (error) {

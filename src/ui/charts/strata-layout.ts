@@ -33,6 +33,8 @@ export const SEAM = 44;
 /** A sector never thinner than this. */
 const THINNEST = 1.5;
 
+export type StrataScales = ReturnType<typeof strataScales>;
+
 export function strataScales({ width, height, cylinders, heads }: StrataSize) {
   const half = heads === 1 ? width - SEAM : (width - SEAM) / 2;
   const y = scaleBand<number>().domain(Array.from({ length: cylinders }, (_, i) => i)).rangeRound([0, height]).paddingInner(0.16).align(0);
@@ -57,8 +59,8 @@ function anglesByNumber(tracks: readonly TrackMarks[]): Map<number, { cylinder: 
 }
 
 /** Bars of the given tracks; `all` are the tracks that angles of unseen sectors may be taken from. */
-export function strataBars(tracks: readonly TrackMarks[], size: StrataSize, all: readonly TrackMarks[] = tracks): StrataBar[] {
-  const { x, y } = strataScales(size);
+export function strataBars(tracks: readonly TrackMarks[], size: StrataSize, all: readonly TrackMarks[] = tracks, scales = strataScales(size)): StrataBar[] {
+  const { x, y } = scales;
   const height = Math.max(1, y.bandwidth());
   const bars: StrataBar[] = [];
   let seen: ReturnType<typeof anglesByNumber> | null = null;

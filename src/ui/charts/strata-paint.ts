@@ -1,5 +1,5 @@
 /** Paints strata on a canvas; grades by lightness and pattern first. */
-import { strataBars, strataScales, type StrataBar, type StrataSize } from './strata-layout';
+import { strataBars, strataScales, type StrataBar, type StrataScales, type StrataSize } from './strata-layout';
 import type { Grade } from '@/core/reading/grades';
 import type { TrackMarks } from '@/core/reading/track-marks';
 
@@ -82,8 +82,7 @@ function paintBar(context: CanvasRenderingContext2D, bar: StrataBar, colours: St
   }
 }
 
-function clearTrack(context: CanvasRenderingContext2D, size: StrataSize, colours: StrataColours, cylinder: number, head: number, active: boolean): void {
-  const { x, y } = strataScales(size);
+function clearTrack(context: CanvasRenderingContext2D, { x, y }: StrataScales, colours: StrataColours, cylinder: number, head: number, active: boolean): void {
   const top = y(cylinder)!;
   const [a, b] = [x[head]!(0), x[head]!(1)];
   const [left, width] = [Math.min(a, b), Math.abs(b - a)];
@@ -97,17 +96,20 @@ function clearTrack(context: CanvasRenderingContext2D, size: StrataSize, colours
 
 /** Paints everything. */
 export function paintStrata(context: CanvasRenderingContext2D, size: StrataSize, { tracks, active }: StrataPicture, colours: StrataColours): void {
+  // Made once a picture: a band scale of eighty cylinders costs as much as eighty bars.
+  const scales = strataScales(size);
   context.fillStyle = colours.ground;
   context.fillRect(0, 0, size.width, size.height);
   for (let cylinder = 0; cylinder < size.cylinders; cylinder++) {
-    for (let head = 0; head < size.heads; head++) clearTrack(context, size, colours, cylinder, head, active?.cylinder === cylinder && active.head === head);
+    for (let head = 0; head < size.heads; head++) clearTrack(context, scales, colours, cylinder, head, active?.cylinder === cylinder && active.head === head);
   }
-  for (const bar of strataBars(tracks, size)) paintBar(context, bar, colours);
+  for (const bar of strataBars(tracks, size, tracks, scales)) paintBar(context, bar, colours);
 }
 
 /** Paints one track anew; the rest stays. */
 export function paintTrack(context: CanvasRenderingContext2D, size: StrataSize, { tracks, active }: StrataPicture, colours: StrataColours, cylinder: number, head: number): void {
-  clearTrack(context, size, colours, cylinder, head, active?.cylinder === cylinder && active.head === head);
+  const scales = strataScales(size);
+  clearTrack(context, scales, colours, cylinder, head, active?.cylinder === cylinder && active.head === head);
   const track = tracks.filter((each) => each.cylinder === cylinder && each.head === head);
-  for (const bar of strataBars(track, size, tracks)) paintBar(context, bar, colours);
+  for (const bar of strataBars(track, size, tracks, scales)) paintBar(context, bar, colours);
 }

@@ -23,7 +23,7 @@ interface Painted {
 
 const keyOf = ({ cylinder, head }: { cylinder: number; head: number }) => cylinder * 2 + head;
 
-/** Counts and adds up what drawing cost, for the bench of the page. */
+/** Keeps what drawing cost where `npm run bench -- pages` reads it. */
 function measured(canvas: HTMLCanvasElement, paint: () => void): void {
   const start = performance.now();
   paint();

@@ -1,0 +1,35 @@
+// Measures the pages of a running application: first view, drawing of the strata, and how far a page lags behind the bench.
+import { ensureBrowser } from './lib/prepare.mjs';
+import { startBrowser } from './lib/chromium.mjs';
+
+const base = process.env.SPINDLE_URL ?? 'http://127.0.0.1:4700';
+await ensureBrowser();
+const { driver, close } = await startBrowser();
+const rows = [];
+try {
+  await driver.get(`${base}/arrivals`);
+  await driver.manage().addCookie({ name: 'spindle-operator', value: 'bench', path: '/' });
+  for (const path of ['/arrivals', '/bench', '/holdings', '/media/SKP-0098', '/returns', '/ledger']) {
+    const times = [];
+    for (let i = 0; i < 5; i++) {
+      await driver.get(base + path);
+      times.push(await driver.executeScript('const [n] = performance.getEntriesByType("navigation"); return Math.max(n.loadEventEnd, performance.getEntriesByName("first-contentful-paint")[0]?.startTime ?? 0)'));
+    }
+    rows.push({ page: path, 'first view, ms (median of 5)': Math.round(times.sort((a, b) => a - b)[2]) });
+  }
+  await driver.get(`${base}/media/SKP-0098`);
+  await driver.sleep(1500);
+  const frame = (script) => driver.executeScript(`const c = document.querySelector('[data-testid=strata]'); ${script}`);
+  const cold = Number(await frame('return c.dataset.longestMs'));
+  const again = [];
+  // The scheme changes, so the whole chart is drawn anew each time.
+  for (let i = 0; i < 9; i++) {
+    await frame(`c.dataset.longestMs = 0; document.documentElement.dataset.scheme = ${i % 2 ? "'light'" : "'dark'"};`);
+    await driver.sleep(200);
+    again.push(Number(await frame('return c.dataset.longestMs')));
+  }
+  rows.push({ page: 'strata, 2,880 sectors drawn at once', 'cold, ms': cold.toFixed(1), 'warm, ms (median of 9)': again.sort((a, b) => a - b)[4].toFixed(1) });
+} finally {
+  await close();
+}
+console.table(rows);
