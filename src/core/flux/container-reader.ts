@@ -101,6 +101,12 @@ export class ContainerReader {
       this.length = chunk.length;
       return;
     }
+    // Small pieces are only added while there is room: moving what is kept for each would take time without end.
+    if (this.owned && this.length + chunk.length <= this.buffer.length) {
+      this.buffer.set(chunk, this.length);
+      this.length += chunk.length;
+      return;
+    }
     const from = this.keepFrom();
     // A first chunk is the caller's own memory: grow into ours before writing.
     const room = Math.max(2 * (keep + chunk.length), 1 << 16);

@@ -17,6 +17,7 @@ import { nodeDigester } from '@/node/digester';
 import { readBlob, storeBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
 import { fairCopies, files, media, sittings, volumes } from '../db/schema';
+import { storable } from '../db/storable';
 import { announce } from '../events';
 import { note } from './ledger';
 
@@ -74,20 +75,21 @@ export async function settleMedium(db: Executor, mediumId: number, description: 
 
 const overlaps = (a: { offset: number; length: number }, b: { offset: number; length: number }) => a.offset < b.offset + b.length && b.offset < a.offset + a.length;
 
+const storableProblems = (problems: readonly Problem[]) => problems.map((problem) => ({ ...problem, message: storable(problem.message) }));
+
 async function storeVolume(tx: Executor, fairCopyId: number, found: FoundVolume, inDoubt: Settled['inDoubt']): Promise<void> {
   const { volume, partition, offset, length, reasons } = found;
   const [row] = await tx.insert(volumes).values({
-    fairCopyId, filesystem: volume.filesystem, label: volume.label, partition, offset, length, totalBytes: volume.totalBytes, freeBytes: volume.freeBytes,
-    reasons, problems: [...volume.problems],
+    fairCopyId, filesystem: volume.filesystem, label: volume.label && storable(volume.label), partition, offset, length, totalBytes: volume.totalBytes, freeBytes: volume.freeBytes,
+    reasons, problems: storableProblems(volume.problems),
   }).returning({ id: volumes.id });
   const values = [];
   for (const [position, entry] of volume.entries.entries()) {
     const readable = entry.kind === 'file' && entry.recoverable !== 'none' && entry.bytes <= DIGEST_LIMIT;
     const sha256 = readable ? toHex(nodeDigester.sha256(await volume.read(entry))) : null;
     const inFile = entry.extents.map((extent) => ({ offset: extent.offset + offset, length: extent.length }));
-    // A NUL can't stand in a text column; a name that holds one was made harmless in `path`.
     values.push({
-      volumeId: row!.id, position, sha256, ...entry, recordedName: entry.recordedName.toWellFormed().replaceAll('\0', '\ufffd'),
+      volumeId: row!.id, position, sha256, ...entry, recordedName: storable(entry.recordedName),
       sectorsInDoubt: inDoubt.filter((range) => inFile.some((extent) => overlaps(range, extent))).length,
     });
   }
@@ -114,11 +116,11 @@ export async function storeFairCopy(tx: Executor, copy: NewFairCopy): Promise<nu
   const cardBlob = settled ? await storeBlob(tx, new TextEncoder().encode(settled.card)) : null;
   const [row] = await tx.insert(fairCopies).values({
     mediumId, source: copy.source, sourceName: copy.sourceName, layout: settled?.decoded.layout?.id ?? layoutOfSize(image.length), imageBlob: imageBlob.id, cardBlob: cardBlob?.id,
-    captureBlob: copy.captureBlob, imageSha256: imageBlob.sha256!, imageBytes: image.length, tally: settled?.tally, problems: copy.problems, surface: settled?.surface, madeBy: copy.operatorId,
+    captureBlob: copy.captureBlob, imageSha256: imageBlob.sha256!, imageBytes: image.length, tally: settled?.tally, problems: storableProblems(copy.problems), surface: settled?.surface, madeBy: copy.operatorId,
   }).returning({ id: fairCopies.id });
   const { volumes: found, problems } = await identifyVolumes(memorySource(image));
   for (const each of found) await storeVolume(tx, row!.id, each, settled?.inDoubt ?? []);
-  if (problems.length > 0) await tx.update(fairCopies).set({ problems: [...copy.problems, ...problems] }).where(eq(fairCopies.id, row!.id));
+  if (problems.length > 0) await tx.update(fairCopies).set({ problems: storableProblems([...copy.problems, ...problems]) }).where(eq(fairCopies.id, row!.id));
   const [medium] = await tx.select().from(media).where(eq(media.id, mediumId));
   const twins = await tx.selectDistinct({ code: media.code }).from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.imageSha256, imageBlob.sha256!));
   const others = twins.map(({ code }) => code).filter((code) => code !== medium!.code);

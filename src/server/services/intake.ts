@@ -6,6 +6,7 @@ import { nodeDigester } from '@/node/digester';
 import { storeBlob } from '../blobs/blob-store';
 import type { Database } from '../db/database';
 import { media } from '../db/schema';
+import { storable } from '../db/storable';
 import { UserError } from '../errors';
 import { settle, storeFairCopy } from './fair-copies';
 import { nextCode } from './media';
@@ -26,7 +27,8 @@ export interface TakenIn {
 }
 
 /** Stores an upload as a medium of its own, or as a further copy of `code`. */
-export async function takeIn(db: Database, operatorId: number, name: string, bytes: Uint8Array, code: string | null): Promise<TakenIn> {
+export async function takeIn(db: Database, operatorId: number, fileName: string, bytes: Uint8Array, code: string | null): Promise<TakenIn> {
+  const name = storable(fileName);
   if (bytes.length === 0) throw new UserError(`${name} is empty. Nothing was taken in.`, 422);
   const container = readContainer(bytes, nodeDigester);
   const isCapture = looksLikeCapture(bytes) || container.readings > 0;
@@ -45,7 +47,7 @@ export async function takeIn(db: Database, operatorId: number, name: string, byt
       // Two uploads at once must not draw the same code.
       await tx.execute(sql`select pg_advisory_xact_lock(7340118)`);
       [medium] = await tx.insert(media).values({
-        code: await nextCode(tx), form, title: container.header?.label ?? name, labelText: '', lender: '', lot: '', condition: '', registeredBy: operatorId,
+        code: await nextCode(tx), form, title: storable(container.header?.label ?? name).slice(0, 200), labelText: '', lender: '', lot: '', condition: '', registeredBy: operatorId,
       }).returning();
       await note(tx, { operatorId, kind: 'registered', mediumId: medium!.id, what: `${medium!.code} registered from the file ${name}.` });
     }

@@ -4,6 +4,7 @@ import type { z } from 'zod';
 import type { Database, Executor } from '../db/database';
 import { fairCopies, files, media, sittings, stations, volumes } from '../db/schema';
 import { UserError, notFound } from '../errors';
+import { storable } from '../db/storable';
 import { announce } from '../events';
 import { note } from './ledger';
 import type { NewMedium } from './new-medium';
@@ -19,7 +20,8 @@ export async function registerMedium(db: Database, operatorId: number, input: z.
   });
 }
 
-export async function mediumByCode(db: Executor, code: string) {
+export async function mediumByCode(db: Executor, wanted: string) {
+  const code = storable(wanted);
   const [medium] = await db.select().from(media).where(eq(media.code, code));
   if (!medium) throw notFound(`medium ${code}`);
   return medium;
@@ -56,7 +58,7 @@ export async function searchHoldings(db: Executor, query: string) {
     sameAs: sql<string[]>`array(select distinct m.code from ${fairCopies} f join ${media} m on m.id = f.medium_id where f.image_sha256 = ${fairCopies.imageSha256} and f.medium_id <> ${fairCopies.mediumId} order by 1)`,
   }).from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).leftJoin(volumes, eq(volumes.fairCopyId, fairCopies.id))
     .where(inArray(fairCopies.id, latest)).orderBy(asc(media.code));
-  const words = query.trim().toLowerCase().split(/\s+/).filter(Boolean);
+  const words = storable(query).trim().toLowerCase().split(/\s+/).filter(Boolean);
   if (words.length === 0) return { copies: rows, found: [] };
   const like = (word: string) => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
   const found = await db.select({

@@ -1,7 +1,7 @@
 /** What the form of a new medium takes; the route checks with the same schema. */
 import { z } from 'zod';
 
-const atMost = (limit: number) => z.string().trim().max(limit, `At most ${limit} characters.`);
+const atMost = (limit: number) => z.string().trim().max(limit, `At most ${limit} characters.`).regex(/^[^\0]*$/, 'A NUL can\'t stand here.');
 
 export const NewMedium = z.object({
   code: z.string().trim().toUpperCase().regex(/^[A-Z]{2,5}-\d{1,6}$/, 'A code is letters, a hyphen and a number, such as SKP-0131.'),

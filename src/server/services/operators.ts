@@ -4,7 +4,7 @@ import { z } from 'zod';
 import type { Database, Executor } from '../db/database';
 import { operators } from '../db/schema';
 
-export const OperatorName = z.string().trim().min(1, 'Say who is at work.').max(80, 'At most 80 characters.');
+export const OperatorName = z.string().trim().min(1, 'Say who is at work.').max(80, 'At most 80 characters.').regex(/^[^\0]*$/, 'A NUL can\'t stand here.');
 
 export function listOperators(db: Executor) {
   return db.select().from(operators).orderBy(asc(operators.name));

@@ -5,6 +5,7 @@ import { DeviceError } from '@/benchlink/messages';
 import type { Database, Executor } from '../db/database';
 import { media, returns, sittings, stations, tracks } from '../db/schema';
 import { UserError, notFound } from '../errors';
+import { storable } from '../db/storable';
 import { announce } from '../events';
 import { benchAddress } from '../bench-address';
 import { note } from './ledger';
@@ -83,7 +84,7 @@ export async function placeMedium(db: Database, operatorId: number, stationId: n
   await db.transaction(async (tx) => {
     const station = await stationRow(tx, stationId);
     await refuseWhileBusy(tx, stationId);
-    const [medium] = await tx.select().from(media).where(eq(media.code, code));
+    const [medium] = await tx.select().from(media).where(eq(media.code, storable(code)));
     if (!medium) throw notFound(`medium ${code}`);
     if (medium.form !== station.form) throw new UserError(`${code} does not fit station ${stationId}: its drive takes ${station.form === '3.5' ? '3½' : station.form}-inch disks.`);
     const [elsewhere] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));

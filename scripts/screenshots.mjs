@@ -1,0 +1,61 @@
+// `npm run screenshots`: starts the application on fresh sample data and takes one picture of each main view.
+import { rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { ensureBrowser, installPackages, ROOT } from './lib/prepare.mjs';
+import { freePort, startProcess, waitForPages } from './lib/processes.mjs';
+
+await installPackages();
+await ensureBrowser();
+const { startBrowser } = await import('./lib/chromium.mjs');
+const data = join(ROOT, 'data', 'pictures');
+rmSync(data, { recursive: true, force: true });
+const port = await freePort();
+const base = `http://127.0.0.1:${port}`;
+const env = { SPINDLE_DATA: data, SPINDLE_PORT: String(port), SPINDLE_BENCH_PORT: String(await freePort()), SPINDLE_DB_PORT: String(await freePort()), SPINDLE_BENCH_SPEED: '12' };
+const application = startProcess('application', ['scripts/start.mjs'], { env, keep: false });
+const cookie = 'spindle-operator=Ingrid%20Sollis';
+const post = async (path, body) => {
+  const response = await fetch(base + path, { method: 'POST', headers: { 'content-type': 'application/json', cookie }, body: JSON.stringify(body) });
+  if (!response.ok) throw new Error(`${path}: ${await response.text()}`);
+  return response.json();
+};
+const until = async (look) => { while (!(await look())) await sleep(100); };
+const json = async (path) => (await fetch(base + path)).json();
+try {
+  await waitForPages(base, 180);
+  await until(async () => (await json('/api/stations')).length > 0 && (await json('/api/media')).media.length > 5);
+  const { driver, close } = await startBrowser();
+  const picture = async (name, path, prepare) => {
+    if (path) await driver.get(base + path);
+    await sleep(1200);
+    if (prepare) { await driver.executeScript(prepare); await sleep(800); }
+    writeFileSync(join(ROOT, 'docs', 'screenshots', `${name}.png`), await driver.takeScreenshot(), 'base64');
+  };
+  const scheme = (name) => driver.executeScript(`document.documentElement.dataset.scheme = '${name}'`);
+  await driver.get(`${base}/arrivals`);
+  await driver.manage().addCookie({ name: 'spindle-operator', value: 'Ingrid%20Sollis', path: '/' });
+  await picture('arrivals', '/arrivals');
+  await post('/api/stations/1', { action: 'place', code: 'SKP-0117' });
+  await post('/api/stations/2', { action: 'place', code: 'BLK-0001' });
+  const { sittingId } = await post('/api/stations/1', { action: 'start' });
+  await driver.get(`${base}/bench?station=1`);
+  await until(async () => (await json(`/api/sittings/${sittingId}`)).tracks.length > 125);
+  await picture('bench');
+  await scheme('dark');
+  await picture('bench-dark');
+  await scheme('light');
+  await until(async () => (await json(`/api/sittings/${sittingId}`)).state === 'done');
+  await picture('docket', '/media/SKP-0117');
+  await picture('contents', '/media/SKP-0117', 'document.getElementById("contents").scrollIntoView(); document.querySelectorAll("#contents tbody tr")[1].click()');
+  await picture('holdings', '/holdings');
+  const { copies } = await json('/api/holdings');
+  await post('/api/returns', { fairCopyId: copies.find(({ code }) => code === 'SKP-0104').id, stationId: 2 });
+  await until(async () => (await json('/api/returns'))[0].tracks.length > 70);
+  await picture('returns', '/returns');
+  await picture('ledger', '/ledger');
+  await close();
+} finally {
+  await application.stop();
+  rmSync(data, { recursive: true, force: true });
+}
