@@ -13,7 +13,7 @@ import { placeMedium, removeMedium } from '@/server/services/stations';
 import { scenario } from '../../demo/scenario';
 import { Application, until, type Program } from '../support/application';
 
-jest.setTimeout(120_000);
+jest.setTimeout(400_000);
 
 let application: Application;
 let connection: Connection;
@@ -26,7 +26,7 @@ const readingsOf = async (id: number) => (await connection.db.select().from(trac
 const done = (id: number) => until(`sitting ${id} to end`, async () => {
   const row = await stateOf(id);
   return (row.state === 'done' || row.state === 'failed') && row;
-}, 90);
+}, 300);
 
 async function hand(work: (bench: BenchClient) => Promise<void>): Promise<void> {
   const client = await BenchClient.connect({ host: '127.0.0.1', port: application.benchPort });
@@ -155,7 +155,7 @@ describe('returns', () => {
     await until('the writing', async () => (await row()).state === 'writing');
     await worker.kill();
     await worker.restart();
-    await until('the proof', async () => (await row()).state === 'proved', 90);
+    await until('the proof', async () => (await row()).state === 'proved', 300);
     expect((await row()).now).toBe('Proved: all 160 tracks were read back and every sector is what was written.');
   });
 
@@ -167,6 +167,6 @@ describe('returns', () => {
     expect((await row()).now).toMatch(/BLK-0001 is not blank: .* Nothing was written/);
     await expect(confirmOverwrite(connection.db, who, id, 'BLK-1000')).rejects.toThrow('Type BLK-0001');
     await confirmOverwrite(connection.db, who, id, 'blk-0001');
-    await until('the proof', async () => (await row()).state === 'proved', 90);
+    await until('the proof', async () => (await row()).state === 'proved', 300);
   });
 });

@@ -27,9 +27,22 @@ export function seededRandom(seed: string | number): Random {
     t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
     return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
   };
+  // Box–Muller gives two at a time.
+  let spare: number | null = null;
+  const normal = () => {
+    if (spare !== null) {
+      const kept = spare;
+      spare = null;
+      return kept;
+    }
+    const radius = Math.sqrt(-2 * Math.log(1 - next()));
+    const turn = 2 * Math.PI * next();
+    spare = radius * Math.sin(turn);
+    return radius * Math.cos(turn);
+  };
   return {
     next,
     below: (limit) => Math.floor(next() * limit),
-    normal: () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next()),
+    normal,
   };
 }
