@@ -10,7 +10,7 @@ import { databaseUrl, type Executor } from './db/database';
 export const CHANNEL = 'spindle';
 
 export type SpindleEvent =
-  | { kind: 'track'; sittingId: number; stationId: number; cylinder: number; head: number; tries: number; sectors: SectorMark[]; now: string }
+  | { kind: 'track'; sittingId: number; stationId: number; cylinder: number; head: number; tries: number; sectors: SectorMark[]; now: string; layout: string | null; secondsLeft: number | null }
   | { kind: 'return-track'; returnId: number; cylinder: number; head: number; proved: boolean }
   | { kind: 'sitting'; sittingId: number; stationId: number; mediumId: number }
   | { kind: 'return'; returnId: number; stationId: number }

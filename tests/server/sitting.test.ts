@@ -8,7 +8,7 @@ import { connectDatabase, type Connection } from '@/server/db/database';
 import { fairCopies, jobs, ledger, media, returns, sittings, trackReadings, tracks } from '@/server/db/schema';
 import { closeQueue } from '@/server/jobs/queue';
 import { confirmOverwrite, startReturn } from '@/server/services/returns';
-import { askSitting, sittingView, startSitting } from '@/server/services/sittings';
+import { askSitting, sittingsOfMedium, sittingView, startSitting } from '@/server/services/sittings';
 import { placeMedium, removeMedium } from '@/server/services/stations';
 import { scenario } from '../../demo/scenario';
 import { Application, until, type Program } from '../support/application';
@@ -71,6 +71,7 @@ test('its fair copy is the disk, byte for byte, and its capture is whole', async
   expect(copy!.tally).toEqual({ firm: 1440, mended: 0, doubtful: 0, lost: 0, unread: 0 });
   const container = readContainer(await readBlob(connection.db, copy!.captureBlob!), nodeDigester);
   expect(container).toMatchObject({ complete: true, readings: 160, problems: [] });
+  expect(await sittingsOfMedium(connection.db, medium!.id)).toMatchObject([{ readings: 160, layout: 'mfm-35-9x512' }]);
 });
 
 test('a bench that is unplugged holds the sitting with its reason; it goes on by itself', async () => {

@@ -37,7 +37,8 @@ export type Step =
   | { kind: 'read'; cylinder: number; head: number; pass: number; revolutions: number; approach: Approach; why: string }
   | { kind: 'done'; why: string };
 
-const ordinal = (n: number) => ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth'][n] ?? `${n}th`;
+/** `third`; beyond the ninth, `10th`. */
+export const ordinal = (n: number) => ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth'][n] ?? `${n}th`;
 
 /** All tracks once, outermost to innermost; then those that failed, pass by pass, each time a little differently. */
 export function nextStep(progress: readonly TrackProgress[], policy: ReadingPolicy): Step {

@@ -126,7 +126,7 @@ export async function storeFairCopy(tx: Executor, copy: NewFairCopy): Promise<nu
   const others = twins.map(({ code }) => code).filter((code) => code !== medium!.code);
   await note(tx, {
     operatorId: copy.operatorId, kind: copy.source === 'upload' ? 'taken-in' : 'fair-copy', mediumId, sittingId: copy.sittingId, stationId: copy.stationId,
-    what: `${copy.source === 'upload' ? `Taken in from ${copy.sourceName}` : 'Fair copy settled'}: ${image.length.toLocaleString('en')} bytes, SHA-256 ${imageBlob.sha256!.slice(0, 12)}…${others.length > 0 ? `; the same image is held as ${others.join(', ')}` : ''}.`,
+    what: `${copy.source === 'upload' ? `Taken in from ${copy.sourceName}` : 'Fair copy settled'}: ${image.length.toLocaleString('en')} bytes, SHA-256 ${imageBlob.sha256!.slice(0, 12)}${others.length > 0 ? `; the same image is held as ${others.join(', ')}` : ''}.`,
   });
   await announce(tx, { kind: 'media' });
   return row!.id;

@@ -88,8 +88,10 @@ export type SittingView = Awaited<ReturnType<typeof sittingView>>;
 
 /** Sittings of a medium, newest first, without their tracks: forty open as fast as two. */
 export function sittingsOfMedium(db: Executor, mediumId: number) {
+  const counted = db.select({ sittingId: trackReadings.sittingId, readings: sql<number>`count(*)::int`.as('readings') }).from(trackReadings)
+    .innerJoin(sittings, eq(sittings.id, trackReadings.sittingId)).where(eq(sittings.mediumId, mediumId)).groupBy(trackReadings.sittingId).as('counted');
   return db.select({
     id: sittings.id, stationId: sittings.stationId, state: sittings.state, now: sittings.now, startedAt: sittings.startedAt, endedAt: sittings.endedAt, layout: sittings.layout,
-    captureBlob: sittings.captureBlob, readings: sql<number>`(select count(*)::int from ${trackReadings} where ${trackReadings.sittingId} = ${sittings.id})`,
-  }).from(sittings).where(eq(sittings.mediumId, mediumId)).orderBy(desc(sittings.id));
+    captureBlob: sittings.captureBlob, readings: sql<number>`coalesce(${counted.readings}, 0)`,
+  }).from(sittings).leftJoin(counted, eq(counted.sittingId, sittings.id)).where(eq(sittings.mediumId, mediumId)).orderBy(desc(sittings.id));
 }

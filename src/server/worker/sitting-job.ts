@@ -9,7 +9,7 @@ import { bestLayout, matchLayouts, type TrackEvidence } from '@/core/layout/matc
 import { SHIPPED_LAYOUTS, shippedLayout } from '@/core/layout/shipped';
 import { evidenceOf } from '@/core/reading/decode-capture';
 import { isSound } from '@/core/reading/grades';
-import { afterReading, nextStep, type Step, type TrackProgress } from '@/core/reading/plan';
+import { afterReading, nextStep, ordinal, readingsLeft, type Step, type TrackProgress } from '@/core/reading/plan';
 import { markOf } from '@/core/reading/sector-mark';
 import { TrackDecoder, type TrackDecode } from '@/core/reading/track-decoder';
 import type { DriveDescription } from '@/benchlink/messages';
@@ -37,6 +37,9 @@ class SittingRun {
   private decoder: TrackDecoder | null = null;
   private tickHz = 0;
   private layout: Layout | null;
+  /** When this run's first track was asked for, and how many came since: what the time left is worked out from. */
+  private firstAskedAt = 0;
+  private cameSince = 0;
 
   constructor(private readonly context: JobContext, private readonly sitting: Sitting, private readonly medium: typeof media.$inferSelect, private readonly drive: string) {
     this.layout = sitting.layout ? shippedLayout(sitting.layout) ?? null : null;
@@ -101,6 +104,7 @@ class SittingRun {
   /** Reads one track and commits it; false when the sitting was interrupted. */
   private async readOne(step: ReadStep): Promise<boolean> {
     const { cylinder, head, pass, revolutions, approach } = step;
+    this.firstAskedAt ||= Date.now();
     const reading = await this.bench.do((link) => link.readTrack(this.drive, { cylinder, head, pass, revolutions, approach }, this.context.signal));
     if (!reading) return false;
     const earlier = pass > 1 ? await this.earlierReadings(cylinder, head) : [];
@@ -111,6 +115,9 @@ class SittingRun {
     const before = this.progress.get(key) ?? null;
     const progress = afterReading(before, cylinder, head, unsound);
     const marks = decoded.sectors.map(markOf);
+    this.progress.set(key, progress);
+    const perReading = (Date.now() - this.firstAskedAt) / ++this.cameSince;
+    const secondsLeft = Math.round((readingsLeft([...this.progress.values()], this.sitting.policy) * perReading) / 1000);
     const { id, stationId, mediumId, captureBlob } = this.sitting;
     await this.context.commit(async (tx) => {
       const bytes = encodeReading(reading);
@@ -122,9 +129,8 @@ class SittingRun {
       await tx.update(stations).set({ readingsSinceCleaning: sql`${stations.readingsSinceCleaning} + 1` }).where(eq(stations.id, stationId));
       const what = outcome(cylinder, head, before, decoded, progress);
       if (what) await note(tx, { operatorId: this.sitting.startedBy, kind: 'track', mediumId, stationId, sittingId: id, what });
-      await announce(tx, { kind: 'track', sittingId: id, stationId, cylinder, head, tries: progress.tries, sectors: marks, now: step.why });
+      await announce(tx, { kind: 'track', sittingId: id, stationId, cylinder, head, tries: progress.tries, sectors: marks, now: step.why, layout: this.layout?.id ?? null, secondsLeft });
     });
-    this.progress.set(key, progress);
     return true;
   }
 
@@ -211,7 +217,7 @@ function outcome(cylinder: number, head: number, before: TrackProgress | null, {
   const place = `Cylinder ${cylinder}, head ${head}`;
   const failed = sectors.filter(({ grade }) => !isSound(grade)).map(({ r }) => r);
   if (!before) return unsound > 0 ? `${place}: ${list(failed)} not read with a right check.` : null;
-  if (unsound === 0) return `${place}: every sector sound at the ${tries}. reading.`;
+  if (unsound === 0) return `${place}: every sector sound at the ${ordinal(tries)} reading.`;
   return unsound < before.unsound ? `${place}: ${before.unsound - unsound} more sound, ${list(failed)} still not.` : null;
 }
 

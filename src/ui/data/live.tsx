@@ -9,7 +9,7 @@ import { withTrack } from '@/core/reading/track-marks';
 function take(client: QueryClient, event: SpindleEvent): void {
   switch (event.kind) {
     case 'track':
-      client.setQueryData<Sitting>(sittingQuery(event.sittingId).queryKey, (sitting) => sitting && { ...withTrack(sitting, event), now: event.now });
+      client.setQueryData<Sitting>(sittingQuery(event.sittingId).queryKey, (sitting) => sitting && { ...withTrack(sitting, event), now: event.now, layout: event.layout, secondsLeft: event.secondsLeft });
       client.setQueryData(stationsQuery.queryKey, (stations) => stations?.map((station) => (station.sitting?.id !== event.sittingId ? station : {
         ...station, sitting: { ...station.sitting, now: event.now },
         tracks: [...station.tracks.filter(({ cylinder, head }) => cylinder !== event.cylinder || head !== event.head),
