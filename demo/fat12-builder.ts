@@ -79,7 +79,7 @@ class Builder {
     view.setUint16(19, image.length / SECTOR, true);
     image[21] = format.media;
     view.setUint16(22, format.fatSectors, true);
-    view.setUint16(24, layout.track.sectors.length, true);
+    view.setUint16(24, layout.tracks[0]!.sectors.length, true);
     view.setUint16(26, layout.heads, true);
     image[38] = 0x29;
     image.set(new TextEncoder().encode(this.label.padEnd(11)), 43);

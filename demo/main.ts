@@ -1,12 +1,9 @@
 /** `shelf` puts the made-up media on the simulated bench's shelf; `fill` registers them where the database is empty. */
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { createMfm } from '@/core/encoding';
 import { agedReading } from '@/core/flux/ageing';
 import { ContainerWriter } from '@/core/flux/container';
-import { transitionsOfCells } from '@/core/flux/synthesis';
-import { flatTrack } from '@/core/image/flat';
-import { turnCells } from '@/core/layout/layout';
+import { layImage } from '@/core/image/lay-image';
 import { shippedLayout } from '@/core/layout/shipped';
 import { nodeDigester } from '@/node/digester';
 import { connectDatabase } from '@/server/db/database';
@@ -34,16 +31,11 @@ function putOnShelf(folder: string): void {
 /** The capture that an earlier sitting elsewhere would have left. */
 function captureOf({ code, title, layout: id, image, ageing }: DemoMedium): Uint8Array {
   const layout = shippedLayout(id!)!;
-  const mfm = createMfm();
   const writer = new ContainerWriter(nodeDigester);
-  const { form, rpm, cylinders, heads } = layout;
-  const parts = [writer.header({ tickHz: TICK_HZ, form, rpm, cylinders: 82, heads, label: `${code} ${title}` })];
-  for (let cylinder = 0; cylinder < cylinders; cylinder++) {
-    for (let head = 0; head < heads; head++) {
-      const sectors = flatTrack(layout, image!, cylinder, head).map((sector) => ({ ...sector, c: cylinder, h: head }));
-      const turn = transitionsOfCells(mfm.encode(sectors, layout.track, turnCells(layout)));
-      parts.push(writer.reading(agedReading(turn, ageing, { cylinder, head, pass: 1, cylinders, tickHz: TICK_HZ, turnSeconds: 60 / rpm, revolutions: 2, dirt: 0 }, cylinder * heads + head)));
-    }
+  const { rpm, cylinders, heads } = layout;
+  const parts = [writer.header({ tickHz: TICK_HZ, form: layout.forms[0]!, rpm, cylinders: 82, heads, label: `${code} ${title}` })];
+  for (const { cylinder, head, turn } of layImage(layout, image!)) {
+    parts.push(writer.reading(agedReading(turn, ageing, { cylinder, head, pass: 1, cylinders, tickHz: TICK_HZ, turnSeconds: 60 / rpm, revolutions: 2, dirt: 0 }, cylinder * heads + head)));
   }
   parts.push(writer.trailer());
   return new Uint8Array(Buffer.concat(parts));

@@ -1,10 +1,11 @@
 // `npm run bench`: figures beside a baseline of the same run; `-- pages` measures a running application in a browser.
-import { installPackages, ROOT, run } from './lib/prepare.mjs';
+import { bundleIfStale, installPackages, ROOT, run } from './lib/prepare.mjs';
 import { build } from 'esbuild';
 import { join } from 'node:path';
 
 await installPackages();
 const outfile = join(ROOT, 'build', 'bench.js');
+await bundleIfStale();
 await build({ absWorkingDir: ROOT, entryPoints: ['bench/main.ts'], bundle: true, platform: 'node', format: 'esm', packages: 'external', outfile, logLevel: 'error' });
 if (process.argv.includes('pages')) await import('./bench-pages.mjs');
 else await run(process.execPath, [outfile, ...process.argv.slice(2)], { stdio: 'inherit' });

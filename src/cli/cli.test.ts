@@ -68,7 +68,7 @@ test('a link in the way is not followed', () => {
 });
 
 test.each([
-  [['decode'], 2, 'takes one capture'], [['decode', 'a', 'b'], 2, 'takes one capture'], [['decode', 'none.fsflux'], 1, 'none.fsflux can\'t be read (ENOENT)'],
+  [['decode'], 2, 'takes one capture'], [['decode', 'a', 'b'], 1, 'a can\'t be read'], [['decode', '--passes', 'x', 'a'], 2, '--passes'], [['decode', '--layout', 'none', 'a'], 2, 'there is no layout none'], [['decode', 'none.fsflux'], 1, 'none.fsflux can\'t be read (ENOENT)'],
   [['decode', '--speed', 'a'], 2, '--speed'], [['contents', '.'], 1, 'is no file'], [['launder', 'x'], 2, 'no command launder'], [[], 2, 'Usage'],
 ])('%j ends with %i', (args, status, message) => {
   const run = spindle(...args);

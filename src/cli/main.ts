@@ -4,6 +4,10 @@ import { EXIT, JobError, USAGE, UsageError } from './usage';
 const COMMANDS: Record<string, () => Promise<(args: string[]) => Promise<void>>> = {
   decode: async () => (await import('./decode')).decodeCommand,
   contents: async () => (await import('./contents')).contentsCommand,
+  encode: async () => (await import('./encode')).encodeCommand,
+  convert: async () => (await import('./convert')).convertCommand,
+  compare: async () => (await import('./compare')).compareCommand,
+  layouts: async () => (await import('./layouts')).layoutsCommand,
 };
 
 async function main([name, ...args]: string[]): Promise<number> {

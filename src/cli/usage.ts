@@ -8,8 +8,17 @@ export class JobError extends Error {}
 export const EXIT = Object.freeze({ done: 0, failed: 1, usage: 2 });
 
 export const USAGE = `Usage:
-  spindle decode CAPTURE.fsflux [--json FILE|-] [--image FILE] [--card FILE] [--keep-doubtful]
-      Decodes a flux capture: sectors with grades, the flat image, its card.
+  spindle decode CAPTURE.fsflux … [--json FILE|-] [--image FILE] [--card FILE] [--keep-doubtful]
+                 [--layout ID|FILE] [--passes N|FROM-TO] [--to KIND] [--status] [--propose FILE]
+      Decodes a flux capture, or several of one disk together: sectors with grades, the flat image, its card.
+  spindle encode IMAGE --layout ID|FILE --out FILE.fsflux [--revolutions N] [--as KIND]
+      Lays an image out as the flux that a perfect drive would read of it.
+  spindle convert SOURCE … --to KIND [--out FILE|FOLDER] [--as KIND] [--layout ID|FILE] [--status] [--accept-loss]
+      Turns images, captures or folders of them into another kind: img, dsk, d64, d71, d81, do, po, fsflux.
+  spindle compare A B [--json FILE|-] [--layout ID|FILE]
+      What differs between two captures or images, sector by sector.
+  spindle layouts [ID|FILE] [--json FILE|-] [--check FILE] [--from CAPTURE]
+      Lists the layouts that ship; gives one as JSON, checks a file, or works one out from a capture.
   spindle contents IMAGE [--json FILE|-] [--extract DIR]
       Lists the volumes and files of a flat image; takes the files out into DIR.
 `;

@@ -8,6 +8,8 @@ import type { SectorMark } from '@/core/reading/sector-mark';
 import { databaseUrl, type Executor } from './db/database';
 
 export const CHANNEL = 'spindle';
+/** PostgreSQL takes 8,000 bytes at most. */
+const MOST_BYTES = 7_900;
 
 export type SpindleEvent =
   | { kind: 'track'; sittingId: number; stationId: number; cylinder: number; head: number; tries: number; sectors: SectorMark[]; now: string; layout: string | null; secondsLeft: number | null }
@@ -16,11 +18,14 @@ export type SpindleEvent =
   | { kind: 'return'; returnId: number; stationId: number }
   | { kind: 'stations' }
   | { kind: 'media' }
+  | { kind: 'layouts' }
   | { kind: 'ledger' };
 
 /** Tells all listeners when the transaction commits. */
 export async function announce(tx: Executor, event: SpindleEvent): Promise<void> {
-  await tx.execute(sql`select pg_notify(${CHANNEL}, ${JSON.stringify(event)})`);
+  const payload = JSON.stringify(event);
+  // What is too large for a notification makes pages ask for everything instead.
+  await tx.execute(sql`select pg_notify(${CHANNEL}, ${Buffer.byteLength(payload) < MOST_BYTES ? payload : ''})`);
 }
 
 type Listener = (payload: string) => void;

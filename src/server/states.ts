@@ -20,7 +20,19 @@ export type BlobState = (typeof BLOB_STATES)[number];
 export const LEDGER_KINDS = Object.freeze([
   'registered', 'placed', 'removed', 'cleaned', 'sitting-started', 'sitting-paused', 'sitting-resumed', 'sitting-held', 'sitting-stopped',
   'track', 'fair-copy', 'taken-in', 'handed-out', 'return-started', 'return-asked', 'return-ended',
+  'layout-added', 'layout-removed', 'verdict',
 ] as const);
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
+
+/** What goes back to a disk: the image laid out anew, or the capture's flux as it is. */
+export const RETURN_SOURCES = Object.freeze(['image', 'flux'] as const);
+export type ReturnSource = (typeof RETURN_SOURCES)[number];
+
+/** Of an oddity: put there on purpose, and so never mended; or damage after all. */
+export const VERDICTS = Object.freeze(['as-made', 'damage'] as const);
+export type Verdict = (typeof VERDICTS)[number];
+
+/** What spoke for a layout when a copy was settled. */
+export interface LayoutEvidence { id: string; confidence: number; evidence: string }
 
 export const isRunning = (state: SittingState) => state === 'waiting' || state === 'reading' || state === 'held' || state === 'settling';

@@ -1,13 +1,12 @@
 /** A made-up medium of the simulated bench: its perfect turns, made when first needed, and what was written to it since. */
 import { appendFileSync, existsSync, readFileSync } from 'node:fs';
 import { z } from 'zod';
-import { createMfm } from '@/core/encoding';
 import { encodeReading } from '@/core/flux/container';
 import { readContainer } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
-import { perfectReading, transitionsOfCells, writtenTurn, type TurnTransitions } from '@/core/flux/synthesis';
+import { perfectReading, writtenTurn, type TurnTransitions } from '@/core/flux/synthesis';
 import { flatTrack } from '@/core/image/flat';
-import { turnCells } from '@/core/layout/layout';
+import { layTrack } from '@/core/layout/lay-track';
 import { shippedLayout } from '@/core/layout/shipped';
 
 const share = z.number().min(0).max(1);
@@ -48,8 +47,7 @@ export class Medium {
     if (there) return there;
     const layout = this.file.recorded && shippedLayout(this.file.recorded.layout);
     if (!layout || !this.image || cylinder >= layout.cylinders || head >= layout.heads) return null;
-    const sectors = flatTrack(layout, this.image, cylinder, head).map((sector) => ({ ...sector, c: cylinder, h: head }));
-    const turn = transitionsOfCells(createMfm().encode(sectors, layout.track, turnCells(layout)));
+    const turn = layTrack(layout, cylinder, head, flatTrack(layout, this.image, cylinder, head));
     this.turns.set(key, turn);
     return turn;
   }

@@ -1,3 +1,5 @@
 export * from './encoding';
-export { createMfm } from './mfm/mfm';
-export { isDeletedMark } from './mfm/marks';
+export { createEncodings, encodingOf } from './encodings';
+export { isDeletedMark } from './id-mark/marks';
+export { classifyFlux, type FluxClass } from './recovery/rate';
+export { addGains, firstAtOrAfter, gainsOfWindow, RUNS, type CellGains, type FieldWindow } from './recovery/cell-gains';

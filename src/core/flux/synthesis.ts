@@ -51,6 +51,12 @@ export function perfectReading(
   return { ...place, index, flux: packTimes(times) };
 }
 
+/** The first whole turn of a reading, from one index pulse to the next; null where it has none. */
+export function firstTurn(reading: TrackReading, tickHz: number): TurnTransitions | null {
+  const [start, end] = reading.index;
+  return start === undefined || end === undefined ? null : writtenTurn(reading, tickHz, end - start);
+}
+
 /** The turn that a write of this reading's flux leaves on the medium: from the first index pulse, one turn long. */
 export function writtenTurn(reading: TrackReading, tickHz: number, turnTicks: number): TurnTransitions {
   const start = reading.index[0] ?? 0;

@@ -1,44 +1,66 @@
 /**
- * Flat sector images: the sectors' data in order of cylinder, head and number. Position places a sector, whatever its
- * ID field says of cylinder and head; of several with one number the first sound one after the index counts.
+ * Flat sector images: the sectors' data in the order of the layout. Position places a sector, whatever its ID field
+ * says of cylinder and head; of several with one number the first sound one after the index counts.
  */
-import { bytesOf, bytesPerTrack, bytesOfSizeCode, sectorPlaces, type Layout } from '../layout/layout';
+import { bytesOf, sectorKey, sectorsInOrder, tracksOfImage, type Layout } from '../layout/layout';
 import { isSound } from '../reading/grades';
 import type { TrackSector } from '../reading/merge';
 
+/** One place of the image. */
+export interface ImagePlace {
+  cylinder: number;
+  head: number;
+  r: number;
+  offset: number;
+  bytes: number;
+  /** What fills it, or null where zeros stand. */
+  sector: TrackSector | null;
+}
+
 export interface FlatImage {
   bytes: Uint8Array;
-  /** For each place of the layout, in order: the sector that fills it, or null where zeros stand. */
-  filled: (TrackSector | null)[];
+  /** In the order of the image. */
+  places: ImagePlace[];
   /** Sectors that have no place: of another size or number, repeated, or outside the layout. */
   kept: TrackSector[];
 }
 
-/** Builds the image. With `keepDoubtful` the bytes of doubtful sectors stand where else zeros would. */
-export function buildFlatImage(layout: Layout, sectors: readonly TrackSector[], options: { keepDoubtful?: boolean } = {}): FlatImage {
-  const places = sectorPlaces(layout);
-  const perTrack = bytesPerTrack(layout);
-  const placeOf = new Map(places.map(({ r, n }, i) => [r * 256 + n, i]));
-  const filled: (TrackSector | null)[] = new Array(layout.cylinders * layout.heads * places.length).fill(null);
+export interface FlatOptions {
+  /** Steps of the drive from one cylinder of the layout to the next. */
+  stepping?: 1 | 2;
+  /** The bytes of doubtful sectors stand where else zeros would. */
+  keepDoubtful?: boolean;
+}
+
+/** Builds the image of sectors in order of angle, as decoding gives them. */
+export function buildFlatImage(layout: Layout, sectors: readonly TrackSector[], { stepping = 1, keepDoubtful = false }: FlatOptions = {}): FlatImage {
+  const places: ImagePlace[] = [];
+  const byTrack = new Map<number, Map<number, ImagePlace>>();
+  for (const track of tracksOfImage(layout)) {
+    const there = new Map<number, ImagePlace>();
+    byTrack.set(track.cylinder * 2 + track.head, there);
+    for (const { r, bytes, offset } of track.places) {
+      const place: ImagePlace = { cylinder: track.cylinder, head: track.head, r, offset, bytes, sector: null };
+      places.push(place);
+      there.set(sectorKey(r, bytes), place);
+    }
+  }
   const kept: TrackSector[] = [];
   for (const sector of sectors) {
     if (sector.grade === 'lost' || sector.grade === 'unread') continue;
-    const inside = sector.cylinder < layout.cylinders && sector.head < layout.heads;
-    const place = inside ? placeOf.get(sector.r * 256 + sector.n) : undefined;
-    if (place === undefined) { kept.push(sector); continue; }
-    const slot = (sector.cylinder * layout.heads + sector.head) * places.length + place;
-    const there = filled[slot];
-    if (!there) filled[slot] = sector;
-    else if (!isSound(there.grade) && isSound(sector.grade)) { filled[slot] = sector; kept.push(there); }
-    else kept.push(sector);
+    const place = byTrack.get((sector.cylinder / stepping) * 2 + sector.head)?.get(sectorKey(sector.r, sector.size));
+    if (!place) kept.push(sector);
+    else if (!place.sector) place.sector = sector;
+    else if (!isSound(place.sector.grade) && isSound(sector.grade)) {
+      kept.push(place.sector);
+      place.sector = sector;
+    } else kept.push(sector);
   }
   const bytes = new Uint8Array(bytesOf(layout));
-  for (const [slot, sector] of filled.entries()) {
-    if (!sector?.data || !(isSound(sector.grade) || options.keepDoubtful)) continue;
-    const offset = Math.floor(slot / places.length) * perTrack + places[slot % places.length]!.offset;
-    bytes.set(sector.data.subarray(0, sector.size), offset);
+  for (const { sector, offset } of places) {
+    if (sector?.data && (isSound(sector.grade) || keepDoubtful)) bytes.set(sector.data.subarray(0, sector.size), offset);
   }
-  return { bytes, filled, kept };
+  return { bytes, places, kept };
 }
 
 /** One sector of a flat image, with its place. */
@@ -46,16 +68,26 @@ export interface FlatSector {
   cylinder: number;
   head: number;
   r: number;
-  n: number;
+  bytes: number;
   data: Uint8Array;
 }
 
-/** The sectors of one track of a flat image, in the order in which the layout passes them under the head. */
+/** The sectors of one track of a flat image, in the order in which the layout passes them under the head; what the image lacks is zeros. */
 export function flatTrack(layout: Layout, image: Uint8Array, cylinder: number, head: number): FlatSector[] {
-  const base = (cylinder * layout.heads + head) * bytesPerTrack(layout);
-  const offsets = new Map(sectorPlaces(layout).map(({ r, offset }) => [r, offset]));
-  return layout.track.sectors.map(({ r, n }) => {
-    const start = base + offsets.get(r)!;
-    return { cylinder, head, r, n, data: image.subarray(start, start + bytesOfSizeCode(n)) };
+  const track = tracksOfImage(layout).find((each) => each.cylinder === cylinder && each.head === head);
+  if (!track) return [];
+  const offsets = new Map(track.places.map(({ r, offset }) => [r, offset]));
+  return sectorsInOrder(track.format, cylinder, head).map(({ r, bytes }) => {
+    const start = offsets.get(r)!;
+    const there = image.subarray(Math.min(start, image.length), Math.min(start + bytes, image.length));
+    const data = there.length === bytes ? there : Uint8Array.from({ length: bytes }, (_, i) => there[i] ?? 0);
+    return { cylinder, head, r, bytes, data };
   });
+}
+
+/** In what order the layout's image holds the sectors, in a few words. */
+export function imageOrder({ imageBy, imageHeads, imageSectors, heads }: Layout): string {
+  const byHead = imageBy === 'head' ? 'head, cylinder' : 'cylinder, head';
+  const first = heads > 1 && imageHeads[0] !== 0 ? `, head ${imageHeads[0]} first` : '';
+  return `${byHead}, ${imageSectors ? 'logical sector' : 'number'}${first}`;
 }

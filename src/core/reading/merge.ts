@@ -1,15 +1,15 @@
 /**
  * Settles the sectors of one track from every sighting of them: all turns of all readings of all passes.
- * Grades follow `grades.ts`. Nothing is called sound without a check that passed.
+ * Grades follow `grades.ts`. Nothing is called sound without a check that passed, and a weak check alone is not enough.
  */
-import { crc16 } from '../bits/crc16';
-import { isDeletedMark, type Recovery, type SectorSighting } from '../encoding';
-import { CRC_AFTER_SYNC } from '../encoding/mfm/marks';
+import { isDeletedMark, type CheckStrength, type Recovery, type SectorSighting } from '../encoding';
+import { ENCODING_IDS, type EncodingId } from '../layout/layout';
 import { angleBetween } from './turn';
 import type { Grade } from './grades';
+import type { Remark } from './remarks';
 
 /** How a mended sector was mended. */
-export const MENDINGS = Object.freeze(['another-pass', 'another-recovery', 'voting'] as const);
+export const MENDINGS = Object.freeze(['another-pass', 'joined', 'likelihood', 'voting', 'trial'] as const);
 export type Mending = (typeof MENDINGS)[number];
 
 /** A sighting with where it was taken. */
@@ -23,37 +23,44 @@ export interface PlacedSighting {
   angle: number;
   /** Length up to the end of the data field, as a share of the turn. */
   span: number;
+  /** Its bytes are not one turn's plain reading: how they were come by. */
+  mending?: Exclude<Mending, 'another-pass'>;
+  /** Beside a weak check: no place of the field is doubtful by its timing. Unset where nobody has looked. */
+  sure?: boolean;
 }
 
 /** A sector of a track as settled. */
 export interface TrackSector {
+  /** Head position in the drive's own steps. */
   cylinder: number;
   head: number;
+  encoding: EncodingId;
   /** As recorded; for a lost sector as the layout expects. */
   c: number;
-  h: number;
+  h: number | null;
   r: number;
-  n: number;
+  n: number | null;
+  idExtra: Readonly<Record<string, number>> | null;
   size: number;
   deleted: boolean;
   mark: number | null;
   grade: Grade;
   mending: Mending | null;
+  remarks: Remark[];
   /** Sound bytes, or of a doubtful sector what one reading had. */
   data: Uint8Array | null;
   angle: number | null;
   span: number | null;
-  /** How often its ID, and its data with a right check, were seen. */
+  /** Turns in which its ID, and its data with a right check, were seen. */
   seen: number;
   seenSound: number;
   source: { reading: number; pass: number; turn: number; recovery: Recovery } | null;
+  /** Why this version was taken, or why none was. */
+  why: string;
 }
 
 /** Two sightings of one ID this close in angle are one sector. */
 const SAME_PLACE = 0.02;
-/** Recoveries that count as plain reading; what only another one reads is mended. */
-const PLAIN: ReadonlySet<Recovery> = new Set<Recovery>(['stepped', 'loop']);
-const VOTES_NEEDED = 3;
 
 function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
   if (a === b) return true;
@@ -67,8 +74,8 @@ export function groupSightings(sightings: readonly PlacedSighting[]): PlacedSigh
   const groups: PlacedSighting[][] = [];
   const byId = new Map<number, PlacedSighting[][]>();
   for (const placed of sightings) {
-    const { c, h, r, n } = placed.sighting;
-    const id = ((c * 256 + h) * 256 + r) * 256 + n;
+    const { encoding, c, h, r, n } = placed.sighting;
+    const id = (((ENCODING_IDS.indexOf(encoding) * 256 + c) * 257 + (h ?? 256)) * 256 + r) * 16 + (n ?? 15);
     let candidates = byId.get(id);
     if (!candidates) byId.set(id, candidates = []);
     const group = candidates.find(([first]) => angleBetween(first!.angle, placed.angle) < SAME_PLACE);
@@ -82,86 +89,88 @@ export function groupSightings(sightings: readonly PlacedSighting[]): PlacedSigh
   return groups.sort((a, b) => a[0]!.angle - b[0]!.angle);
 }
 
+/** Turns that read this version; the same turn under two recoveries counts once. */
+export function support(version: readonly PlacedSighting[]): number {
+  if (version.length < 2) return version.length;
+  return new Set(version.map(({ reading, turn }) => reading * 65536 + turn)).size;
+}
+
 /** Versions of a sector's data whose check passed, with who supports each, best supported first. */
-function soundVersions(group: readonly PlacedSighting[]): PlacedSighting[][] {
+function soundVersions(group: readonly PlacedSighting[], check: CheckStrength): PlacedSighting[][] {
   const versions: PlacedSighting[][] = [];
   for (const placed of group) {
-    if (!placed.sighting.dataOk) continue;
-    const same = versions.find(([first]) => sameBytes(first!.sighting.data!, placed.sighting.data!));
+    const { dataOk, violations, data } = placed.sighting;
+    // Beside a weak check a broken code is proof enough that the field was not read right.
+    if (!dataOk || (check === 'weak' && violations > 0)) continue;
+    const same = versions.find(([first]) => sameBytes(first!.sighting.data!, data!));
     if (same) same.push(placed);
     else versions.push([placed]);
   }
   return versions.sort((a, b) => support(b) - support(a));
 }
 
-/** Turns that read this version; the same turn under two recoveries counts once. */
-function support(version: readonly PlacedSighting[]): number {
-  return new Set(version.map(({ reading, turn }) => reading * 65536 + turn)).size;
-}
-
 /**
- * A check of 16 bits passes by chance once in 65,536 tries. A version that breaks the code's own rule needs a second
- * turn to agree; of two versions the better supported one counts, and of two equal ones neither.
+ * The version that may be believed, or null. A check of 16 bits passes by chance once in 65,536 tries: a version that
+ * breaks the code's own rule needs a second turn to agree. The weak checks of the group codes need a second turn, or
+ * everything beside the field as it should be and, on a hurt track, a timing that leaves no place of it in doubt. Of two
+ * versions the better supported counts, of two equal ones neither.
  */
-function trusted(versions: readonly PlacedSighting[][]): PlacedSighting[] | null {
+function trusted(versions: readonly PlacedSighting[][], check: CheckStrength, hurt: boolean): PlacedSighting[] | null {
   const [best, second] = versions;
   if (!best) return null;
-  if (second && support(second) === support(best)) return null;
-  return best.some(({ sighting }) => sighting.violations === 0) || support(best) > 1 ? best : null;
+  const agreeing = support(best);
+  if (second && support(second) === agreeing) return null;
+  if (agreeing > 1) return best;
+  if (second) return null;
+  const alone = ({ sighting, mending, sure }: PlacedSighting) => mending === 'voting' || (check === 'strong' ? sighting.violations === 0 : sighting.intact && (sure === true || !hurt));
+  return best.some(alone) ? best : null;
 }
 
-/** Majority of each bit over all readings that are whole; null unless the check passes on the outcome. */
-function vote(group: readonly PlacedSighting[]): Uint8Array | null {
-  const whole = group.filter(({ sighting }) => sighting.data?.length === sighting.size && sighting.check >= 0);
-  if (whole.length < VOTES_NEEDED) return null;
-  const size = whole[0]!.sighting.size;
-  const field = new Uint8Array(size + 3);
-  const byteOf = ({ sighting }: PlacedSighting, i: number) =>
-    i === 0 ? sighting.mark! : i <= size ? sighting.data![i - 1]! : (sighting.check >>> (i === size + 1 ? 8 : 0)) & 0xff;
-  for (let i = 0; i < field.length; i++) {
-    for (let bit = 0; bit < 8; bit++) {
-      let ones = 0;
-      for (const placed of whole) ones += (byteOf(placed, i) >>> bit) & 1;
-      if (2 * ones > whole.length) field[i]! |= 1 << bit;
-    }
-  }
-  return crc16(field, 0, field.length, CRC_AFTER_SYNC) === 0 ? field.subarray(1, size + 1) : null;
+const REASONS = new Map<number, string>();
+
+/** The same few sentences for thousands of sectors: each is made once. */
+function whyTaken(agreeing: number, turns: number): string {
+  const key = agreeing * 1024 + turns;
+  let why = REASONS.get(key);
+  if (why === undefined) REASONS.set(key, why = `its check passes in ${agreeing} of ${turns} turns${agreeing > 1 ? ', which agree' : ''}`);
+  return why;
 }
 
-function settleGroup(cylinder: number, head: number, group: readonly PlacedSighting[], firstPass: number): TrackSector {
+function whyNone(group: readonly PlacedSighting[], versions: number, check: CheckStrength, turns: number): string {
+  if (versions > 1) return `${versions} versions of it pass their check and contradict each other`;
+  if (versions === 1) return check === 'weak' ? 'its weak check passes in one turn only, and what stands beside it is hurt' : 'its check passes in one turn only, whose cells break the code';
+  return group.every(({ sighting }) => sighting.mark === null) ? 'its ID was read, but no data field follows it' : `its check fails in all of ${turns} ${turns === 1 ? 'turn' : 'turns'}`;
+}
+
+const MOST_TURNS_TOLD = 1023;
+const fuller = (a: PlacedSighting, b: PlacedSighting) => ((b.sighting.data?.length ?? -1) > (a.sighting.data?.length ?? -1) ? b : a);
+
+/** The settled sector of one group of sightings; `hurt` says that the track did not read plainly throughout. */
+export function settleGroup(cylinder: number, head: number, group: readonly PlacedSighting[], firstPass: number, check: CheckStrength, hurt: boolean): TrackSector {
   const first = group[0]!;
-  const { c, h, r, n, size } = first.sighting;
-  const base = {
-    cylinder, head, c, h, r, n, size, angle: first.angle, seen: group.length,
-    seenSound: group.filter(({ sighting }) => sighting.dataOk).length,
+  const { encoding, c, h, r, n, idExtra, size } = first.sighting;
+  const turns = Math.min(MOST_TURNS_TOLD, support(group));
+  const versions = soundVersions(group, check);
+  const version = trusted(versions, check, hurt);
+  const plain = version?.find(({ pass, mending }) => pass === firstPass && !mending);
+  const from = plain ?? version?.find(({ mending }) => !mending) ?? version?.[0] ?? group.reduce(fuller);
+  const { sighting } = from;
+  // Written out: spreads of partial objects took a fifth of a whole clean disk's decode.
+  return {
+    cylinder, head, encoding, c, h, r, n, idExtra, size, deleted: check === 'strong' && isDeletedMark(sighting.mark), mark: sighting.mark,
+    grade: plain ? 'firm' : version ? 'mended' : 'doubtful', mending: plain || !version ? null : from.mending ?? 'another-pass', remarks: [], data: sighting.data,
+    angle: first.angle, span: from.span, seen: turns, seenSound: support(group.filter((placed) => placed.sighting.dataOk && !placed.mending)),
+    source: { reading: from.reading, pass: from.pass, turn: from.turn, recovery: sighting.recovery },
+    why: version ? whyTaken(support(version), turns) : whyNone(group, versions.length, check, turns),
   };
-  const from = (placed: PlacedSighting) => ({
-    mark: placed.sighting.mark, deleted: isDeletedMark(placed.sighting.mark), span: placed.span,
-    source: { reading: placed.reading, pass: placed.pass, turn: placed.turn, recovery: placed.sighting.recovery },
-  });
-  const version = trusted(soundVersions(group));
-  if (version) {
-    const plain = version.find(({ pass, sighting }) => pass === firstPass && PLAIN.has(sighting.recovery));
-    const best = plain ?? version[0]!;
-    const mending = plain ? null : version.some(({ pass }) => pass === firstPass) ? 'another-recovery' : 'another-pass';
-    return { ...base, ...from(best), grade: plain ? 'firm' : 'mended', mending, data: best.sighting.data };
-  }
-  const fullest = group.reduce((a, b) => ((b.sighting.data?.length ?? -1) > (a.sighting.data?.length ?? -1) ? b : a));
-  // Sound versions that contradict each other are no case for a vote.
-  const voted = base.seenSound === 0 ? vote(group) : null;
-  if (voted) return { ...base, ...from(fullest), grade: 'mended', mending: 'voting', data: voted };
-  return { ...base, ...from(fullest), grade: 'doubtful', mending: null, data: fullest.sighting.data };
-}
-
-/** The sectors of one track in order of angle; sectors that a layout expects and nobody saw are not among them. */
-export function settleTrack(cylinder: number, head: number, sightings: readonly PlacedSighting[], firstPass: number): TrackSector[] {
-  return groupSightings(sightings).map((group) => settleGroup(cylinder, head, group, firstPass));
 }
 
 /** A sector that the layout expects here and no reading shows. */
-export function missingSector(cylinder: number, head: number, r: number, n: number, size: number, grade: 'lost' | 'unread'): TrackSector {
+export function missingSector(
+  cylinder: number, head: number, encoding: EncodingId, id: Pick<TrackSector, 'c' | 'h' | 'r' | 'n'>, size: number, grade: 'lost' | 'unread',
+): TrackSector {
   return {
-    cylinder, head, c: cylinder, h: head, r, n, size, deleted: false, mark: null, grade, mending: null, data: null,
-    angle: null, span: null, seen: 0, seenSound: 0, source: null,
+    cylinder, head, encoding, ...id, idExtra: null, size, deleted: false, mark: null, grade, mending: null, remarks: [], data: null,
+    angle: null, span: null, seen: 0, seenSound: 0, source: null, why: grade === 'lost' ? 'the layout has it here and no ID of it was found' : 'its track was not read',
   };
 }

@@ -4,9 +4,11 @@ import type { Problem } from '@/core/problems';
 import type { ReadingPolicy, TrackProgress } from '@/core/reading/plan';
 import type { Tally } from '@/core/reading/grades';
 import type { SectorMark } from '@/core/reading/sector-mark';
+import type { Card } from '@/core/image/card';
+import type { Layout } from '@/core/layout/layout';
 import type { Extent } from '@/core/volume/volume';
 import type { FormFactor } from '@/core/flux/container';
-import type { BlobState, JobKind, JobState, LedgerKind, ReturnState, SittingState } from '../states';
+import type { BlobState, JobKind, JobState, LayoutEvidence, LedgerKind, ReturnSource, ReturnState, SittingState, Verdict } from '../states';
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -85,6 +87,8 @@ export const sittings = pgTable('sittings', {
   wanted: text().$type<'pause' | 'stop'>(),
   policy: jsonb().$type<ReadingPolicy>().notNull(),
   layout: text(),
+  /** Steps of the drive from one cylinder of the layout to the next. */
+  stepping: integer().$type<1 | 2>().notNull().default(1),
   captureBlob: uuid().references(() => blobs.id),
   startedBy: integer().notNull().references(() => operators.id),
   startedAt: moment('started_at').notNull().defaultNow(),
@@ -120,7 +124,14 @@ export const fairCopies = pgTable('fair_copies', {
   source: text().$type<'sitting' | 'upload'>().notNull(),
   /** Name of the uploaded file, as it was called. */
   sourceName: text(),
+  /** A layout's id, or `proposed` for the one in `proposal`. */
   layout: text(),
+  /** Layout worked out from the capture where none that is known fits. */
+  proposal: jsonb().$type<Layout>(),
+  /** What speaks for which layout, best first. */
+  matches: jsonb().$type<LayoutEvidence[]>(),
+  /** Tracks that hold something else than the layout has there. */
+  strange: jsonb().$type<Card['strange']>(),
   imageBlob: uuid().notNull().references(() => blobs.id),
   cardBlob: uuid().references(() => blobs.id),
   captureBlob: uuid().references(() => blobs.id),
@@ -173,6 +184,8 @@ export const returns = pgTable('returns', {
   id: serial().primaryKey(),
   fairCopyId: integer().notNull().references(() => fairCopies.id),
   targetId: integer().notNull().references(() => media.id),
+  /** Whether the image is laid out anew, or the capture's own flux goes back. */
+  from: text().$type<ReturnSource>().notNull().default('image'),
   stationId: integer().notNull().references(() => stations.id),
   state: text().$type<ReturnState>().notNull(),
   now: text().notNull(),
@@ -182,6 +195,27 @@ export const returns = pgTable('returns', {
   startedAt: moment('started_at').notNull().defaultNow(),
   endedAt: moment('ended_at'),
 });
+
+/** Layouts that archivists added; those that ship are in the code. */
+export const layouts = pgTable('layouts', {
+  id: text().primaryKey(),
+  /** As imported and exported (`core/layout/schema.ts`). */
+  file: jsonb().$type<Record<string, unknown>>().notNull(),
+  addedBy: integer().notNull().references(() => operators.id),
+  addedAt: moment('added_at').notNull().defaultNow(),
+});
+
+/** What a person said of an oddity that the core proposed as made on purpose. */
+export const verdicts = pgTable('verdicts', {
+  mediumId: integer().notNull().references(() => media.id),
+  cylinder: integer().notNull(),
+  head: integer().notNull(),
+  r: integer().notNull(),
+  verdict: text().$type<Verdict>().notNull(),
+  what: text().notNull(),
+  operatorId: integer().notNull().references(() => operators.id),
+  at: moment('at').notNull().defaultNow(),
+}, (table) => [primaryKey({ columns: [table.mediumId, table.cylinder, table.head, table.r] })]);
 
 /** One track of a return, once it was written and read back. */
 export const returnTracks = pgTable('return_tracks', {

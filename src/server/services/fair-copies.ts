@@ -7,9 +7,10 @@ import type { TrackReading } from '@/core/flux/reading';
 import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
 import { buildCard } from '@/core/image/card';
 import { buildFlatImage } from '@/core/image/flat';
-import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
+import { bytesOf, type Layout } from '@/core/layout/layout';
 import type { Problem } from '@/core/problems';
 import { allSectors, decodeCapture, type CaptureDecode } from '@/core/reading/decode-capture';
+import { joinCaptures } from '@/core/reading/join-captures';
 import { tallyOf, type Tally } from '@/core/reading/grades';
 import { markOf } from '@/core/reading/sector-mark';
 import type { ContainerHeader } from '@/core/flux/container';
@@ -17,15 +18,20 @@ import { nodeDigester } from '@/node/digester';
 import { readBlob, storeBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
 import { fairCopies, files, media, sittings, volumes } from '../db/schema';
+import { decodeWorkers } from '../decode-workers';
 import { storable } from '../db/storable';
 import { announce } from '../events';
+import { allLayouts } from './layouts';
 import { note } from './ledger';
+import { asMadeSectors } from './verdicts';
 
 /** Files above this are listed with a digest only when they are asked for. */
 const DIGEST_LIMIT = 64 << 20;
 
 export interface Settled {
   decoded: CaptureDecode;
+  /** What the image follows: the layout that fits, or the one worked out from what is there. */
+  layout: Layout;
   image: Uint8Array;
   card: string;
   tally: Tally;
@@ -35,16 +41,26 @@ export interface Settled {
   inDoubt: { offset: number; length: number }[];
 }
 
-/** Settles readings into an image; null where no layout fits. Pure computation, some tenths of a second. */
-export function settle(header: Partial<ContainerHeader> | null, readings: readonly TrackReading[], problems: Problem[], description: Record<string, string>): Settled | null {
-  const decoded = decodeCapture(header, readings, SHIPPED_LAYOUTS);
-  const { layout } = decoded;
+export interface ToSettle {
+  header: Partial<ContainerHeader> | null;
+  readings: readonly TrackReading[];
+  problems: Problem[];
+  description: Record<string, string>;
+  layouts: readonly Layout[];
+  asMade: ReadonlySet<string>;
+}
+
+/** Settles readings into an image, on the decoding threads; null where next to nothing was found on them. */
+export async function settle({ header, readings, problems, description, layouts, asMade }: ToSettle): Promise<Settled | null> {
+  const decoded = await decodeCapture(header, readings, { layouts, asMade, workers: decodeWorkers() });
+  const layout = decoded.layout ?? decoded.proposal;
   if (!layout) return null;
-  const sectors = allSectors(decoded);
-  const flat = buildFlatImage(layout, sectors);
-  const card = buildCard(layout, flat, sectors, problems, nodeDigester, { description });
+  const stepping = decoded.layout ? decoded.stepping : layout.stepping === 'double' ? 2 : 1;
+  const sectors = allSectors({ ...decoded, layout, stepping });
+  const flat = buildFlatImage(layout, sectors, { stepping });
+  const card = buildCard(layout, flat, sectors, problems, nodeDigester, { description, stepping, strange: decoded.strange });
   return {
-    decoded, image: flat.bytes, card: `${JSON.stringify(card, null, 1)}\n`, tally: tallyOf(sectors.map(({ grade }) => grade)), problems,
+    decoded, layout, image: flat.bytes, card: `${JSON.stringify(card, null, 1)}\n`, tally: tallyOf(sectors.map(({ grade }) => grade)), problems,
     surface: decoded.tracks.map(({ cylinder, head, sectors: found }) => ({ cylinder, head, sectors: found.map(markOf) })),
     inDoubt: card.filledIn.map(({ offset, length }) => ({ offset, length })),
   };
@@ -53,24 +69,11 @@ export function settle(header: Partial<ContainerHeader> | null, readings: readon
 /** All captures of a medium's sittings, read together. */
 export async function settleMedium(db: Executor, mediumId: number, description: Record<string, string>): Promise<Settled | null> {
   const rows = await db.select().from(sittings).where(eq(sittings.mediumId, mediumId)).orderBy(sittings.id);
-  let header: Partial<ContainerHeader> | null = null;
-  const readings: TrackReading[] = [];
-  const problems: Problem[] = [];
-  let pass = 0;
-  for (const { captureBlob } of rows) {
-    if (!captureBlob) continue;
-    const container = readContainer(await readBlob(db, captureBlob), nodeDigester);
-    header ??= container.header;
-    problems.push(...container.problems);
-    // A later sitting's first pass is a further pass over the medium.
-    let last = pass;
-    for (const reading of container.tracks) {
-      last = Math.max(last, pass + reading.pass);
-      readings.push({ ...reading, pass: pass + reading.pass });
-    }
-    pass = last;
-  }
-  return readings.length > 0 ? settle(header, readings, problems, description) : null;
+  const containers = [];
+  for (const { captureBlob } of rows) if (captureBlob) containers.push(readContainer(await readBlob(db, captureBlob), nodeDigester));
+  const { header, readings } = joinCaptures(containers);
+  const problems = containers.flatMap((container) => container.problems);
+  return readings.length > 0 ? settle({ header, readings, problems, description, layouts: await allLayouts(db), asMade: await asMadeSectors(db, mediumId) }) : null;
 }
 
 const overlaps = (a: { offset: number; length: number }, b: { offset: number; length: number }) => a.offset < b.offset + b.length && b.offset < a.offset + a.length;
@@ -107,6 +110,8 @@ export interface NewFairCopy {
   problems: Problem[];
   sittingId?: number;
   stationId?: number;
+  /** What made it necessary, where that is neither a sitting nor an upload. */
+  why?: string;
 }
 
 /** Stores a fair copy with all that hangs on it, in the caller's transaction. */
@@ -115,7 +120,10 @@ export async function storeFairCopy(tx: Executor, copy: NewFairCopy): Promise<nu
   const imageBlob = await storeBlob(tx, image);
   const cardBlob = settled ? await storeBlob(tx, new TextEncoder().encode(settled.card)) : null;
   const [row] = await tx.insert(fairCopies).values({
-    mediumId, source: copy.source, sourceName: copy.sourceName, layout: settled?.decoded.layout?.id ?? layoutOfSize(image.length), imageBlob: imageBlob.id, cardBlob: cardBlob?.id,
+    mediumId, source: copy.source, sourceName: copy.sourceName, layout: settled ? settled.layout.id : layoutOfSize(await allLayouts(tx), image.length),
+    proposal: settled && !settled.decoded.layout ? settled.layout : null, strange: settled?.decoded.strange,
+    matches: settled?.decoded.matches.slice(0, 4).map(({ layout, confidence, evidence }) => ({ id: layout.id, confidence, evidence })),
+    imageBlob: imageBlob.id, cardBlob: cardBlob?.id,
     captureBlob: copy.captureBlob, imageSha256: imageBlob.sha256!, imageBytes: image.length, tally: settled?.tally, problems: storableProblems(copy.problems), surface: settled?.surface, madeBy: copy.operatorId,
   }).returning({ id: fairCopies.id });
   const { volumes: found, problems } = await identifyVolumes(memorySource(image));
@@ -126,15 +134,17 @@ export async function storeFairCopy(tx: Executor, copy: NewFairCopy): Promise<nu
   const others = twins.map(({ code }) => code).filter((code) => code !== medium!.code);
   await note(tx, {
     operatorId: copy.operatorId, kind: copy.source === 'upload' ? 'taken-in' : 'fair-copy', mediumId, sittingId: copy.sittingId, stationId: copy.stationId,
-    what: `${copy.source === 'upload' ? `Taken in from ${copy.sourceName}` : 'Fair copy settled'}: ${image.length.toLocaleString('en')} bytes, SHA-256 ${imageBlob.sha256!.slice(0, 12)}${others.length > 0 ? `; the same image is held as ${others.join(', ')}` : ''}.`,
+    what: `${copy.why ?? (copy.source === 'upload' ? `Taken in from ${copy.sourceName}` : 'Fair copy settled')}: ${image.length.toLocaleString('en')} bytes, SHA-256 ${imageBlob.sha256!.slice(0, 12)}${others.length > 0 ? `; the same image is held as ${others.join(', ')}` : ''}.`,
   });
   await announce(tx, { kind: 'media' });
   return row!.id;
 }
 
 /** A flat image has no more to say of its layout than its size. */
-function layoutOfSize(bytes: number): string | null {
-  return SHIPPED_LAYOUTS.find((layout) => layout.cylinders * layout.heads * layout.track.sectors.length * 512 === bytes)?.id ?? null;
+function layoutOfSize(layouts: readonly Layout[], bytes: number): string | null {
+  // A size that several layouts have says nothing.
+  const fitting = layouts.filter((layout) => bytesOf(layout) === bytes);
+  return fitting.length === 1 ? fitting[0]!.id : null;
 }
 
 export async function latestFairCopy(db: Executor, mediumId: number) {

@@ -10,6 +10,7 @@ import { storable } from '../db/storable';
 import { UserError } from '../errors';
 import { settle, storeFairCopy } from './fair-copies';
 import { nextCode } from './media';
+import { allLayouts } from './layouts';
 import { note } from './ledger';
 
 /** Most bytes of one file taken in through the page; larger ones come with parts in a later version. */
@@ -35,9 +36,9 @@ export async function takeIn(db: Database, operatorId: number, fileName: string,
   if (!isCapture && bytes.length % SECTOR !== 0) {
     throw new UserError(`${name} is neither a flux capture nor a whole number of 512-byte sectors (${bytes.length} bytes). Nothing was taken in; if it is packed, unpack it first.`, 422);
   }
-  const settled = isCapture ? settle(container.header, container.tracks, container.problems, { title: name }) : null;
+  const settled = isCapture ? await settle({ header: container.header, readings: container.tracks, problems: container.problems, description: { title: name }, layouts: await allLayouts(db), asMade: new Set() }) : null;
   if (isCapture && !settled) {
-    throw new UserError(`${name} is a flux capture, but no layout of this version fits what is on it. Nothing was taken in.${container.problems[0] ? ` ${container.problems[0].message}` : ''}`, 422);
+    throw new UserError(`${name} is a flux capture, but no sector of any kind was found in it. Nothing was taken in.${container.problems[0] ? ` ${container.problems[0].message}` : ''}`, 422);
   }
   const form: FormFactor = container.header?.form ?? '3.5';
   return db.transaction(async (tx) => {

@@ -5,11 +5,11 @@ import { fairCopies, jobs, media, returnTracks, returns, stations } from '../db/
 import { UserError, notFound } from '../errors';
 import { announce } from '../events';
 import { wakeWorkers } from '../jobs/queue';
-import { isRunning } from '../states';
+import { isRunning, type ReturnSource } from '../states';
 import { note } from './ledger';
 import { sittings } from '../db/schema';
 
-export async function startReturn(db: Database, operatorId: number, fairCopyId: number, stationId: number): Promise<number> {
+export async function startReturn(db: Database, operatorId: number, fairCopyId: number, stationId: number, from: ReturnSource = 'image'): Promise<number> {
   return db.transaction(async (tx) => {
     const [copy] = await tx.select().from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.id, fairCopyId));
     if (!copy) throw notFound('such fair copy');
@@ -19,14 +19,15 @@ export async function startReturn(db: Database, operatorId: number, fairCopyId: 
     const [target] = await tx.select().from(media).where(eq(media.id, station.mediumId));
     if (!target!.isBlank) throw new UserError(`${target!.code} in station ${stationId} is an original: it is never written. Put a blank in.`);
     if (!copy.fair_copies.layout) throw new UserError('No layout is known for this image, so it can\'t be laid out on a disk.');
+    if (from === 'flux' && !copy.fair_copies.captureBlob) throw new UserError('There is no flux capture with this copy; only its image can be written.');
     const [sitting] = await tx.select().from(sittings).where(eq(sittings.stationId, stationId)).orderBy(desc(sittings.id)).limit(1);
     const [other] = await tx.select().from(returns).where(and(eq(returns.stationId, stationId), inArray(returns.state, ['waiting', 'writing', 'held', 'asks'])));
     if ((sitting && isRunning(sitting.state)) || other) throw new UserError(`Station ${stationId} is at work. Wait until it is done.`);
     const [row] = await tx.insert(returns).values({
-      fairCopyId, targetId: target!.id, stationId, state: 'waiting', now: 'Waiting for a worker', startedBy: operatorId,
+      fairCopyId, targetId: target!.id, stationId, from, state: 'waiting', now: 'Waiting for a worker', startedBy: operatorId,
     }).returning({ id: returns.id });
     await tx.insert(jobs).values({ kind: 'return', subject: row!.id, stationId, state: 'waiting' });
-    await note(tx, { operatorId, kind: 'return-started', mediumId: copy.media.id, stationId, returnId: row!.id, what: `Return of ${copy.media.code} to ${target!.code} at station ${stationId} started.` });
+    await note(tx, { operatorId, kind: 'return-started', mediumId: copy.media.id, stationId, returnId: row!.id, what: `Return of ${copy.media.code}${from === 'flux' ? ', as flux,' : ''} to ${target!.code} at station ${stationId} started.` });
     await announce(tx, { kind: 'return', returnId: row!.id, stationId });
     await wakeWorkers(tx);
     return row!.id;
@@ -67,7 +68,7 @@ export async function listReturns(db: Executor, mediumId?: number) {
   const done = await db.select({ returnId: returnTracks.returnId, cylinder: returnTracks.cylinder, head: returnTracks.head, proved: returnTracks.proved, tries: returnTracks.tries })
     .from(returnTracks).where(inArray(returnTracks.returnId, rows.map(({ returns: { id } }) => id))).orderBy(asc(returnTracks.cylinder), asc(returnTracks.head));
   return rows.map(({ returns: row, media: source, fair_copies: copy }) => ({
-    id: row.id, state: row.state, now: row.now, stationId: row.stationId, startedAt: row.startedAt, endedAt: row.endedAt, source: source.code, sourceTitle: source.title,
+    id: row.id, from: row.from, state: row.state, now: row.now, stationId: row.stationId, startedAt: row.startedAt, endedAt: row.endedAt, source: source.code, sourceTitle: source.title,
     target: targets.find(({ id }) => id === row.targetId)!.code, layout: copy.layout, sha256: copy.imageSha256,
     tracks: done.filter(({ returnId }) => returnId === row.id),
   }));

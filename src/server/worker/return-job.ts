@@ -1,10 +1,13 @@
 /** Writes an image to a blank, track by track, and proves each track by reading it back. */
 import { eq } from 'drizzle-orm';
-import { createMfm } from '@/core/encoding';
-import { perfectReading, transitionsOfCells } from '@/core/flux/synthesis';
-import { flatTrack, type FlatSector } from '@/core/image/flat';
-import { turnCells, type Layout } from '@/core/layout/layout';
-import { shippedLayout } from '@/core/layout/shipped';
+import { readContainer } from '@/core/flux/container-reader';
+import type { TrackReading } from '@/core/flux/reading';
+import { firstTurn, perfectReading, type TurnTransitions } from '@/core/flux/synthesis';
+import { flatTrack } from '@/core/image/flat';
+import { layTrack } from '@/core/layout/lay-track';
+import { tracksOfImage, type Layout } from '@/core/layout/layout';
+import { driveFacts, groupByTrack } from '@/core/reading/decode-capture';
+import type { TrackSector } from '@/core/reading/merge';
 import { markOf } from '@/core/reading/sector-mark';
 import { TrackDecoder, type TrackDecode } from '@/core/reading/track-decoder';
 import type { DeviceLink } from '@/benchlink/device-link';
@@ -12,6 +15,8 @@ import { readBlob } from '../blobs/blob-store';
 import { fairCopies, media, returnTracks, returns, stations } from '../db/schema';
 import { announce } from '../events';
 import type { JobContext, JobOutcome } from '../jobs/runner';
+import { nodeDigester } from '@/node/digester';
+import { layoutOfCopy } from '../services/layouts';
 import { note } from '../services/ledger';
 import type { ReturnState } from '../states';
 import { BenchSession } from './bench-session';
@@ -26,11 +31,20 @@ interface Facts {
   drive: string;
   layout: Layout;
   image: Uint8Array;
+  /** The capture to write back as it is; null where the image is laid out anew. */
+  capture: { groups: TrackReading[][]; tickHz: number; rpm: number } | null;
+}
+
+/** What a track must read back as. */
+interface TrackToWrite {
+  cylinder: number;
+  head: number;
+  turn: TurnTransitions;
+  wanted: readonly { r: number; data: Uint8Array | null }[];
 }
 
 class ReturnRun {
   private readonly bench: BenchSession;
-  private readonly mfm = createMfm();
 
   constructor(private readonly context: JobContext, private readonly facts: Facts) {
     this.bench = new BenchSession({
@@ -42,11 +56,11 @@ class ReturnRun {
 
   async run(): Promise<JobOutcome> {
     try {
-      const { row, layout } = this.facts;
+      const { row } = this.facts;
       const done = await this.context.db.select().from(returnTracks).where(eq(returnTracks.returnId, row.id));
       const drive = await this.bench.do(async (link) => (await link.drives()).find(({ id }) => id === this.facts.drive));
       if (!drive) return 'again';
-      const decoder = new TrackDecoder(createMfm(), drive, 'all');
+      const decoder = new TrackDecoder(drive, 'all');
       if (done.length === 0 && !row.overwrite) {
         const found = await this.bench.do((link) => this.lookAtTarget(link, decoder));
         if (found === null) return 'again';
@@ -54,15 +68,14 @@ class ReturnRun {
       }
       let unproved = done.filter(({ proved }) => !proved).length;
       const settled = new Set(done.map(({ cylinder, head }) => cylinder * 2 + head));
-      for (let cylinder = 0; cylinder < layout.cylinders; cylinder++) {
-        for (let head = 0; head < layout.heads; head++) {
-          if (settled.has(cylinder * 2 + head)) continue;
-          const proved = await this.writeTrack(cylinder, head, decoder, drive);
-          if (proved === null) return 'again';
-          if (!proved) unproved++;
-        }
+      let written = settled.size;
+      for (const track of this.tracksToWrite(settled)) {
+        const proved = await this.writeTrack(track, decoder, drive);
+        if (proved === null) return 'again';
+        if (!proved) unproved++;
+        written++;
       }
-      await this.end(unproved);
+      await this.end(unproved, written);
       return 'done';
     } finally {
       this.bench.close();
@@ -80,16 +93,14 @@ class ReturnRun {
   }
 
   /** Writes and reads back one track, a few times if it must; null when the worker stops. */
-  private async writeTrack(cylinder: number, head: number, decoder: TrackDecoder, drive: { tickHz: number; rpm: number }): Promise<boolean | null> {
-    const { layout, image } = this.facts;
-    const wanted = flatTrack(layout, image, cylinder, head);
-    const cells = this.mfm.encode(wanted.map((sector) => ({ ...sector, c: cylinder, h: head })), layout.track, turnCells(layout));
-    const turn = perfectReading(transitionsOfCells(cells), { cylinder, head, pass: 0 }, (drive.tickHz * 60) / drive.rpm, 1);
+  private async writeTrack({ cylinder, head, turn: transitions, wanted }: TrackToWrite, decoder: TrackDecoder, drive: { tickHz: number; rpm: number }): Promise<boolean | null> {
+    const { layout, capture } = this.facts;
+    const turn = perfectReading(transitions, { cylinder, head, pass: 0 }, (drive.tickHz * 60) / drive.rpm, 1);
     for (let tries = 1; ; tries++) {
       const decoded = await this.bench.do(async (link) => {
         await link.writeTrack(this.facts.drive, turn, this.context.signal);
         const back = await link.readTrack(this.facts.drive, { cylinder, head, pass: tries, revolutions: 2, approach: 'plain' }, this.context.signal);
-        return decoder.decode([back], layout);
+        return decoder.decode([back], capture ? null : layout);
       });
       if (!decoded) return null;
       const proved = isProved(decoded, wanted);
@@ -97,6 +108,25 @@ class ReturnRun {
         await this.keep(cylinder, head, proved, tries, decoded);
         return proved;
       }
+    }
+  }
+
+  /** Tracks still to be written: laid out anew from the image, or as the capture has them. */
+  private* tracksToWrite(settled: ReadonlySet<number>): Generator<TrackToWrite> {
+    const { layout, image, capture } = this.facts;
+    if (!capture) {
+      for (const { cylinder, head } of [...tracksOfImage(layout)].sort((a, b) => a.cylinder - b.cylinder || a.head - b.head)) {
+        if (settled.has(cylinder * 2 + head)) continue;
+        const wanted = flatTrack(layout, image, cylinder, head);
+        yield { cylinder, head, turn: layTrack(layout, cylinder, head, wanted), wanted };
+      }
+      return;
+    }
+    const decoder = new TrackDecoder(capture, 'all');
+    for (const group of capture.groups) {
+      const { cylinder, head } = group[0]!;
+      const turn = settled.has(cylinder * 2 + head) ? null : firstTurn(group[0]!, capture.tickHz);
+      if (turn) yield { cylinder, head, turn, wanted: decoder.decode([group[0]!], null).sectors.map(({ r, data, grade }) => ({ r, data: grade === 'firm' ? data : null })) };
     }
   }
 
@@ -116,9 +146,8 @@ class ReturnRun {
     return 'done';
   }
 
-  private async end(unproved: number): Promise<void> {
-    const { row, target, layout, sourceId } = this.facts;
-    const all = layout.cylinders * layout.heads;
+  private async end(unproved: number, all: number): Promise<void> {
+    const { row, target, sourceId } = this.facts;
     const now = unproved === 0
       ? `Proved: all ${all} tracks were read back and every sector is what was written.`
       : `Not proved: ${unproved} of ${all} tracks did not read back as written. Try another blank.`;
@@ -138,12 +167,26 @@ class ReturnRun {
   }
 }
 
-/** Every sector that was written reads back sound in the first reading, with the same bytes. */
-function isProved({ sectors }: TrackDecode, wanted: readonly FlatSector[]): boolean {
+/** Reads back as it was meant to: sound and with the same bytes, or, where the original had no right check, without one again. */
+function readsBackAs(back: TrackSector | undefined, data: Uint8Array | null): boolean {
+  if (!data) return back?.grade === 'doubtful';
+  return back?.grade === 'firm' && back.data !== null && Buffer.compare(back.data, data) === 0;
+}
+
+/** Every sector that was written reads back in the first reading, and nothing else does. */
+function isProved({ sectors }: TrackDecode, wanted: TrackToWrite['wanted']): boolean {
+  const left = [...sectors];
   return sectors.length === wanted.length && wanted.every(({ r, data }) => {
-    const back = sectors.find((sector) => sector.r === r);
-    return back?.grade === 'firm' && back.data !== null && Buffer.compare(back.data, data) === 0;
+    const at = left.findIndex((sector) => sector.r === r && readsBackAs(sector, data));
+    return at >= 0 && left.splice(at, 1).length === 1;
   });
+}
+
+async function captureToReturn(db: JobContext['db'], blob: string | null): Promise<Facts['capture']> {
+  if (!blob) throw new Error('a return from flux without a capture');
+  const { header, tracks } = readContainer(await readBlob(db, blob), nodeDigester);
+  const { drive: { tickHz, rpm } } = driveFacts(header, tracks);
+  return { groups: groupByTrack(tracks), tickHz, rpm };
 }
 
 export async function runReturn(context: JobContext): Promise<JobOutcome> {
@@ -151,7 +194,7 @@ export async function runReturn(context: JobContext): Promise<JobOutcome> {
   const [found] = await db.select().from(returns).innerJoin(fairCopies, eq(fairCopies.id, returns.fairCopyId)).innerJoin(media, eq(media.id, returns.targetId))
     .innerJoin(stations, eq(stations.id, returns.stationId)).where(eq(returns.id, subject));
   if (!found || ['proved', 'unproved', 'failed', 'asks'].includes(found.returns.state)) return 'done';
-  const layout = shippedLayout(found.fair_copies.layout ?? '');
+  const layout = await layoutOfCopy(db, found.fair_copies);
   const isTarget = found.media.isBlank && found.stations.mediumId === found.media.id;
   if (!layout || !isTarget) {
     const now = layout ? `${found.media.code} is no longer in station ${found.stations.id}, or is no blank. Nothing more was written.` : 'The image has no layout that can be written.';
@@ -159,5 +202,6 @@ export async function runReturn(context: JobContext): Promise<JobOutcome> {
     return 'done';
   }
   const image = await readBlob(db, found.fair_copies.imageBlob);
-  return new ReturnRun(context, { row: found.returns, target: found.media, sourceId: found.fair_copies.mediumId, drive: found.stations.drive, layout, image }).run();
+  const capture = found.returns.from === 'flux' ? await captureToReturn(db, found.fair_copies.captureBlob) : null;
+  return new ReturnRun(context, { row: found.returns, target: found.media, sourceId: found.fair_copies.mediumId, drive: found.stations.drive, layout, image, capture }).run();
 }

@@ -1,12 +1,10 @@
 /** Reads one medium: track by track by the plan, every track committed before the next is asked for. */
 import { and, asc, eq, sql } from 'drizzle-orm';
-import { createMfm } from '@/core/encoding';
 import { encodeReading, encodeTrailer, ContainerWriter, type ContainerHeader } from '@/core/flux/container';
 import { ContainerReader } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
 import type { Layout } from '@/core/layout/layout';
-import { bestLayout, matchLayouts, type TrackEvidence } from '@/core/layout/match';
-import { SHIPPED_LAYOUTS, shippedLayout } from '@/core/layout/shipped';
+import { bestMatch, matchLayouts, type TrackEvidence } from '@/core/layout/match';
 import { evidenceOf } from '@/core/reading/decode-capture';
 import { isSound } from '@/core/reading/grades';
 import { afterReading, nextStep, ordinal, readingsLeft, type Step, type TrackProgress } from '@/core/reading/plan';
@@ -20,6 +18,7 @@ import { media, sittings, stations, trackReadings, tracks } from '../db/schema';
 import { announce } from '../events';
 import type { JobContext, JobOutcome } from '../jobs/runner';
 import { settleMedium, storeFairCopy } from '../services/fair-copies';
+import { allLayouts } from '../services/layouts';
 import { note } from '../services/ledger';
 import type { SittingState } from '../states';
 import { BenchSession } from './bench-session';
@@ -35,14 +34,15 @@ class SittingRun {
   private readonly evidence = new Map<number, TrackEvidence>();
   private readonly bench: BenchSession;
   private decoder: TrackDecoder | null = null;
-  private tickHz = 0;
-  private layout: Layout | null;
+  private layout: Layout | null = null;
+  private stepping: 1 | 2;
+  private layouts: readonly Layout[] = [];
   /** When this run's first track was asked for, and how many came since: what the time left is worked out from. */
   private firstAskedAt = 0;
   private cameSince = 0;
 
   constructor(private readonly context: JobContext, private readonly sitting: Sitting, private readonly medium: typeof media.$inferSelect, private readonly drive: string) {
-    this.layout = sitting.layout ? shippedLayout(sitting.layout) ?? null : null;
+    this.stepping = sitting.stepping;
     this.bench = new BenchSession({
       held: (reason) => this.setState('held', reason, 'sitting-held'),
       back: () => this.setState('reading', 'Going on where it was', 'sitting-resumed'),
@@ -57,9 +57,10 @@ class SittingRun {
       if (description === null) return this.afterInterruption();
       if (!description) throw new Error(`the bench has no drive ${this.drive}`);
       const { tickHz, rpm } = description;
-      this.tickHz = tickHz;
+      this.layouts = await allLayouts(this.context.db);
+      this.layout = this.layouts.find(({ id }) => id === this.sitting.layout) ?? null;
       // All turns: how often each sector reads is evidence that a page shows.
-      this.decoder = new TrackDecoder(createMfm(), { tickHz, rpm }, 'all');
+      this.decoder = new TrackDecoder({ tickHz, rpm }, 'all');
       await this.begin(description);
       for (;;) {
         if (this.context.signal.aborted) return 'again';
@@ -108,7 +109,7 @@ class SittingRun {
     const reading = await this.bench.do((link) => link.readTrack(this.drive, { cylinder, head, pass, revolutions, approach }, this.context.signal));
     if (!reading) return false;
     const earlier = pass > 1 ? await this.earlierReadings(cylinder, head) : [];
-    const decoded = this.decoder!.decode([...earlier, reading], this.layout);
+    const decoded = this.decoder!.decode([...earlier, reading], this.layout, { stepping: this.stepping });
     this.learnLayout(decoded);
     const unsound = decoded.sectors.filter(({ grade }) => !isSound(grade)).length;
     const key = cylinder * 2 + head;
@@ -125,7 +126,7 @@ class SittingRun {
       await tx.insert(trackReadings).values({ sittingId: id, cylinder, head, pass, offset, length: bytes.length });
       const values = { progress, sectors: marks, updatedAt: new Date() };
       await tx.insert(tracks).values({ sittingId: id, cylinder, head, ...values }).onConflictDoUpdate({ target: [tracks.sittingId, tracks.cylinder, tracks.head], set: values });
-      await tx.update(sittings).set({ now: step.why, state: 'reading', layout: this.layout?.id ?? null }).where(eq(sittings.id, id));
+      await tx.update(sittings).set({ now: step.why, state: 'reading', layout: this.layout?.id ?? null, stepping: this.stepping }).where(eq(sittings.id, id));
       await tx.update(stations).set({ readingsSinceCleaning: sql`${stations.readingsSinceCleaning} + 1` }).where(eq(stations.id, stationId));
       const what = outcome(cylinder, head, before, decoded, progress);
       if (what) await note(tx, { operatorId: this.sitting.startedBy, kind: 'track', mediumId, stationId, sittingId: id, what });
@@ -149,9 +150,12 @@ class SittingRun {
 
   private learnLayout(decoded: TrackDecode): void {
     if (this.layout) return;
-    this.evidence.set(decoded.cylinder * 2 + decoded.head, evidenceOf(decoded, this.tickHz));
+    this.evidence.set(decoded.cylinder * 2 + decoded.head, evidenceOf(decoded));
     const formatted = [...this.evidence.values()].filter(({ found }) => found.length > 0);
-    if (formatted.length >= TRACKS_TO_KNOW) this.layout = bestLayout(matchLayouts(SHIPPED_LAYOUTS, this.medium.form, formatted));
+    if (formatted.length < TRACKS_TO_KNOW) return;
+    const match = bestMatch(matchLayouts(this.layouts, this.medium.form, formatted));
+    this.layout = match?.layout ?? null;
+    this.stepping = match?.stepping ?? 1;
   }
 
   private async pause(): Promise<JobOutcome> {
@@ -187,8 +191,8 @@ class SittingRun {
       if (settled) {
         await storeFairCopy(tx, { operatorId: startedBy, mediumId, source: 'sitting', image: settled.image, settled, captureBlob: sitting.captureBlob, problems: settled.problems, sittingId: id, stationId });
       }
-      const now = settled ? why : `${why} No layout of this version fits, so there is no fair copy; the capture is kept.`;
-      await tx.update(sittings).set({ state: 'done', now, wanted: null, endedAt: new Date(), layout: settled?.decoded.layout?.id ?? sitting.layout }).where(eq(sittings.id, id));
+      const now = settled ? why : `${why} No sector of any kind was found, so there is no fair copy; the capture is kept.`;
+      await tx.update(sittings).set({ state: 'done', now, wanted: null, endedAt: new Date(), layout: settled?.layout.id ?? sitting.layout }).where(eq(sittings.id, id));
       await this.tell(tx);
     });
     return 'done';

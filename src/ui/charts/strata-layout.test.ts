@@ -4,7 +4,7 @@ import type { SectorMark } from '@/core/reading/sector-mark';
 import { SEAM, strataBars, strataScales, trackAt, type StrataSize } from './strata-layout';
 
 const size: StrataSize = { width: 844, height: 492, cylinders: 80, heads: 2 };
-const mark = (angle: number | null, span: number | null, r = 1): SectorMark => ({ c: 0, h: 0, r, n: 2, grade: angle === null ? 'lost' : 'firm', angle, span, deleted: false, mending: null, seen: 1, seenSound: 1 });
+const mark = (angle: number | null, span: number | null, r = 1): SectorMark => ({ c: 0, h: 0, r, n: 2, size: 512, grade: angle === null ? 'lost' : 'firm', angle, span, deleted: false, mending: null, seen: 1, seenSound: 1 });
 
 test('the index is at the seam for both heads, a full turn at the outer edges', () => {
   const { x, half } = strataScales(size);

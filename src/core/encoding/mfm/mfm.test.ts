@@ -7,7 +7,8 @@ import { crc16 } from '../../bits/crc16';
 import { seededRandom } from '../../bits/random';
 import { agedReading, type Ageing } from '../../flux/ageing';
 import { perfectReading, transitionsOfCells } from '../../flux/synthesis';
-import { turnCells } from '../../layout/layout';
+import { layTrack } from '../../layout/lay-track';
+import { turnCells, type Layout } from '../../layout/layout';
 import { shippedLayout } from '../../layout/shipped';
 import { isSound } from '../../reading/grades';
 import { TrackDecoder } from '../../reading/track-decoder';
@@ -17,13 +18,14 @@ const TICK_HZ = 24_000_000;
 const layout = shippedLayout('mfm-35-9x512')!;
 const dense = shippedLayout('mfm-35-18x512')!;
 
-function sectorsOf(seed: string, of = layout, cylinder = 10, head = 1) {
+function sectorsOf(seed: string, of: Layout = layout, cylinder = 10, head = 1) {
   const random = seededRandom(seed);
-  return of.track.sectors.map(({ r, n }) => ({ c: cylinder, h: head, r, n, data: Uint8Array.from({ length: 128 << n }, () => random.below(256)) }));
+  return of.tracks[0]!.sectors.map(({ r, bytes }) => ({ c: cylinder, h: head, r, n: 2, bytes, data: Uint8Array.from({ length: bytes }, () => random.below(256)) }));
 }
 
-const turnOf = (sectors: ReturnType<typeof sectorsOf>, of = layout) => transitionsOfCells(createMfm().encode(sectors, of.track, turnCells(of)));
-const decoder = () => new TrackDecoder(createMfm(), { tickHz: TICK_HZ, rpm: 300 }, 'all');
+const track = layout.tracks[0]!;
+const turnOf = (sectors: ReturnType<typeof sectorsOf>, of: Layout = layout) => layTrack(of, 10, 1, sectors);
+const decoder = () => new TrackDecoder({ tickHz: TICK_HZ, rpm: 300 }, 'all');
 const CALM: Ageing = { seed: 'x', jitterNs: 30, innerFactor: 1, peakShiftNs: 0, weak: [], dropouts: [], shedding: 0 };
 const aged = (turn: Float64Array, ageing: Ageing, turnSeconds = 0.2, revolutions = 2) =>
   agedReading(turn, ageing, { cylinder: 10, head: 1, pass: 1, cylinders: 80, tickHz: TICK_HZ, turnSeconds, revolutions, dirt: 0 }, 1);
@@ -35,7 +37,7 @@ test('the CRC is that of the standard', () => {
 });
 
 test('marks and gaps are laid down as the standard draws them', () => {
-  const cells = createMfm().encode(sectorsOf('marks'), layout.track, turnCells(layout));
+  const cells = createMfm().encode(sectorsOf('marks'), track, turnCells(track, 300));
   const text = [...cells].join('');
   const word = (value: number) => value.toString(2).padStart(16, '0');
   expect(text.split(word(0x4489)).length - 1).toBe(2 * 3 * 9);
@@ -78,10 +80,9 @@ test('a reading that starts anywhere gives every sector, with its angle', () => 
 });
 
 test('a data field too far from its ID belongs to no ID', () => {
-  const track = { ...layout.track, sectors: layout.track.sectors.slice(0, 2) };
   const sectors = sectorsOf('far').slice(0, 2);
   const far = (idToData: number) => {
-    const cells = createMfm().encode(sectors, { ...track, gaps: { ...track.gaps, idToData } }, turnCells(layout));
+    const cells = createMfm().encode(sectors, { ...track, gaps: { ...track.gaps, idToData } }, turnCells(track, 300));
     return decoder().decode([perfectReading(transitionsOfCells(cells), { cylinder: 10, head: 1, pass: 1 }, TICK_HZ * 0.2, 1)], null).sectors.map(({ grade }) => grade);
   };
   // Gap, 12 bytes of sync and three marks lie before the data mark.
@@ -117,5 +118,5 @@ test('nothing is called sound that is not what was written, however the track is
 
 test.each([[[]], [[1]], [[0, 0, 0]], [Array.from({ length: 5000 }, (_, i) => (i * 37) % 256)]])('any flux is decoded without a failure', (bytes) => {
   const reading = { cylinder: 0, head: 0, pass: 1, index: [0, 100], flux: Uint8Array.from(bytes) };
-  expect(decoder().decode([reading], layout).sectors.map(({ grade }) => grade)).toEqual(layout.track.sectors.map(() => 'lost'));
+  expect(decoder().decode([reading], layout).sectors.map(({ grade }) => grade)).toEqual(track.sectors.map(() => 'lost'));
 });

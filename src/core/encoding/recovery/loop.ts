@@ -4,7 +4,8 @@
  * (which shortens one interval and lengthens the next) does not add up to a wrong run.
  */
 import type { Intervals } from '../../flux/reading';
-import type { Recovery } from '../encoding';
+import type { DecodeOptions } from '../encoding';
+import type { RunRange } from './cell-gains';
 import { LONGEST_RUN } from './cell-stream';
 
 interface LoopSettings {
@@ -16,17 +17,18 @@ interface LoopSettings {
   shiftGain: number;
 }
 
-const SETTINGS: Record<Exclude<Recovery, 'stepped'>, LoopSettings> = {
+const SETTINGS: Record<Exclude<DecodeOptions['recovery'], 'stepped'>, LoopSettings> = {
   'loop': { phaseGain: 0.3, rateGain: 0.01, shiftGain: 0 },
   'loop-stiff': { phaseGain: 0.12, rateGain: 0.002, shiftGain: 0 },
   'loop-quick': { phaseGain: 0.6, rateGain: 0.03, shiftGain: 0 },
   'loop-shift': { phaseGain: 0.3, rateGain: 0.006, shiftGain: 0.12 },
+  'loop-shift-strong': { phaseGain: 0.25, rateGain: 0.004, shiftGain: 0.25 },
 };
 
 const MAX_DRIFT = 0.12;
 
-/** Fills `runs` with a run for every interval, starting from a half cell of `nominal` ticks. */
-export function recoverByLoop(intervals: Intervals, nominal: number, recovery: Exclude<Recovery, 'stepped'>, runs: Uint8Array): void {
+/** Fills `runs` with a run for every interval, starting from a cell of `nominal` ticks. */
+export function recoverByLoop(intervals: Intervals, nominal: number, recovery: Exclude<DecodeOptions['recovery'], 'stepped'>, range: RunRange, runs: Uint8Array): void {
   const { phaseGain, rateGain, shiftGain } = SETTINGS[recovery];
   const { ticks, count } = intervals;
   const low = nominal * (1 - MAX_DRIFT);
@@ -39,7 +41,7 @@ export function recoverByLoop(intervals: Intervals, nominal: number, recovery: E
       // A short neighbour pushes the transition between away from it: give back what it took.
       const before = ticks[i - 1]!;
       const after = ticks[i + 1]!;
-      interval += shiftGain * (softShort(before, cell) + softShort(after, cell) - 2 * softShort(ticks[i]!, cell));
+      interval += shiftGain * (softShort(before, cell, range) + softShort(after, cell, range) - 2 * softShort(ticks[i]!, cell, range));
     }
     const run = Math.max(1, Math.round(interval / cell));
     if (run >= LONGEST_RUN) {
@@ -55,7 +57,7 @@ export function recoverByLoop(intervals: Intervals, nominal: number, recovery: E
   }
 }
 
-/** How short an interval is, from 0 (4 half cells and more) to 1 cell (2 half cells and fewer), in ticks. */
-function softShort(interval: number, cell: number): number {
-  return Math.max(0, Math.min(cell, (4 * cell - interval) / 2));
+/** How short an interval is, from 0 (the code's longest run and more) to 1 cell (its shortest and less), in ticks. */
+function softShort(interval: number, cell: number, { shortest, longest }: RunRange): number {
+  return Math.max(0, Math.min(cell, (longest * cell - interval) / (longest - shortest)));
 }

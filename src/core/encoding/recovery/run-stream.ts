@@ -5,6 +5,7 @@ import type { CellStream } from './cell-stream';
 export class RunStream implements CellStream {
   at = 0;
   time = 0;
+  register = 0;
   private runs = new Uint8Array(1 << 17);
   private ticks: Int32Array = new Int32Array(0);
   private count = 0;
@@ -23,28 +24,33 @@ export class RunStream implements CellStream {
   seek(at: number, time: number): void {
     this.at = at;
     this.time = time;
-    this.align();
+    this.align(0, 0);
   }
 
-  align(): void {
-    this.pending = 0;
-    this.pendingCells = 0;
+  align(prefix: number, cells: number): void {
+    this.pending = prefix;
+    this.pendingCells = cells;
   }
 
-  find(pattern: number): boolean {
+  find(pattern: number, mask: number): boolean {
     const { runs, ticks, count } = this;
     let register = 0;
     while (this.at < count) {
       register = (register << runs[this.at]!) | 1;
       this.time += ticks[this.at]!;
       this.at++;
-      if ((register & 0xffff) === pattern) return true;
+      if ((register & mask) === pattern) {
+        this.register = register;
+        return true;
+      }
     }
     return false;
   }
 
   take(words: Uint16Array, length: number): number {
     const { runs, ticks, count } = this;
+    // A run too long skips words; nothing of an earlier field may show there.
+    words.fill(0, 0, length);
     let word = 0;
     while (word < length && this.at < count) {
       const run = runs[this.at]!;
@@ -56,14 +62,14 @@ export class RunStream implements CellStream {
       word += this.pendingCells >>> 4;
       this.pendingCells &= 15;
     }
-    return word;
+    return Math.min(word, length);
   }
 
-  ticksOfRunBefore(at: number, skip: number, run: number): number {
+  ticksOfRunsBefore(at: number, skip: number, runs: number): number {
     let ticks = 0;
     for (let passed = 0; at > 0; passed++) {
       at--;
-      if (passed >= skip && this.runs[at] !== run) break;
+      if (passed >= skip && (runs >>> this.runs[at]! & 1) === 0) break;
       ticks += this.ticks[at]!;
     }
     return ticks;

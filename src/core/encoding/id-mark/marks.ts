@@ -1,9 +1,17 @@
-/** Marks of MFM tracks (ECMA-78, ECMA-100, ISO 8860: "Identification of a track", address marks). */
+/**
+ * Marks of tracks with ID fields: FM (ECMA-54 §"address marks", ECMA-66) and MFM (ECMA-78, ECMA-100, ISO 8860), and
+ * the limits that both share.
+ */
 
-/** A1h with its fifth clock missing, as 16 half cells. */
+/** MFM: A1h with its fifth clock missing, as 16 half cells. */
 export const SYNC_A1 = 0x4489;
-/** C2h with its fourth clock missing, as 16 half cells. */
+/** MFM: C2h with its fourth clock missing, as 16 half cells. */
 export const SYNC_C2 = 0x5224;
+/** FM: the index mark FCh with clock D7h, as 16 half cells. */
+export const FM_INDEX_CELLS = 0xf77a;
+/** Clock byte of FM's ID and data marks: three clocks are missing. */
+export const FM_MARK_CLOCK = 0xc7;
+
 export const MARK_INDEX = 0xfc;
 export const MARK_ID = 0xfe;
 export const MARK_DATA = 0xfb;

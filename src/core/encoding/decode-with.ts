@@ -1,0 +1,27 @@
+/** The half of decoding that all encodings share: a recovery turns a whole reading into cells, a field reader takes them. */
+import { IntervalBuffer, type TrackReading } from '../flux/reading';
+import type { DecodeOptions, Encoding, ReadingDecode } from './encoding';
+import { recoverByLoop } from './recovery/loop';
+import { RunStream } from './recovery/run-stream';
+import { SteppedStream } from './recovery/stepped-stream';
+import type { RunRange } from './recovery/cell-gains';
+import type { CellStream } from './recovery/cell-stream';
+
+export type FieldsReader = { read(stream: CellStream, options: DecodeOptions): ReadingDecode };
+
+/** Scratch of its own: one a thread, not to be shared across `await`. */
+export function decodeWith(fields: FieldsReader, runs: RunRange): Encoding['decode'] {
+  const intervalBuffer = new IntervalBuffer();
+  const stepped = new SteppedStream();
+  const looped = new RunStream();
+  return ({ flux }: TrackReading, options: DecodeOptions): ReadingDecode => {
+    const { tickHz, recovery, cellTicks } = options;
+    if (recovery === 'stepped') {
+      stepped.open(flux, tickHz, cellTicks, runs.longest);
+      return fields.read(stepped, options);
+    }
+    const intervals = intervalBuffer.unpack(flux, tickHz);
+    recoverByLoop(intervals, cellTicks, recovery, runs, looped.open(intervals));
+    return fields.read(looped, options);
+  };
+}
