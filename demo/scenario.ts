@@ -1,6 +1,10 @@
 /** The sample scenario: media of the survey, with what is on them and how they aged. */
 import type { Ageing } from '@/core/flux/ageing';
+import { bytesOf } from '@/core/layout/layout';
 import { shippedLayout } from '@/core/layout/shipped';
+import { layoutJson } from '@/core/layout/layout-json';
+import { parseLayout } from '@/core/layout/schema';
+import type { Recorded } from './capture';
 import { buildFat12, type DemoFile } from './fat12-builder';
 import { buoyList, fogLog, gaugeRecords, harbourDues, tideTable } from './texts';
 
@@ -13,6 +17,8 @@ export interface DemoMedium {
   condition: string;
   layout: string | null;
   image: Uint8Array | null;
+  /** What lies on it beside a plain image of its layout; such a disk is held, and not on the shelf. */
+  recorded?: Recorded;
   writeProtected: boolean;
   ageing: Ageing;
   /** Already read when the scenario starts; the others wait in Arrivals. */
@@ -47,6 +53,30 @@ const image = (layout: string, label: string, files: readonly DemoFile[]) => bui
 const survey = { lender: 'Skerrow Point survey office', lot: 'lot 2' };
 const keeper = { lender: 'keeper, north light', lot: 'lot 4' };
 
+const plot: DemoFile[] = [
+  { path: 'READ.ME', bytes: new TextEncoder().encode('CHART PLOTTING, THIRD ISSUE.\r\nTHE PROGRAM LOOKS FOR THIS DISK. A COPY WILL NOT DO.\r\n'), modified: '1988-09-12T10:00:00' },
+  ...[1987, 1988].map((year) => ({ path: `SOUND${year % 100}.TXT`, bytes: fogLog(year, 200), modified: `${year}-11-30T18:00:00` })),
+  { path: 'BUOYS.TXT', bytes: buoyList(1988), modified: '1988-09-12T10:05:00' },
+];
+
+/** A key disk: two sectors with a wrong check on purpose, and a newer format that did not reach the last tracks. */
+function keyDisk(): Recorded {
+  const older = shippedLayout('mfm-35-10x512')!;
+  return {
+    layout: shippedLayout('mfm-35-9x512')!, image: image('mfm-35-9x512', 'PLOT3', plot),
+    marks: (cylinder, head) => (cylinder === 40 && head === 0 ? { wrongCheck: new Set([3, 7]) } : {}),
+    older: { layout: older, image: new Uint8Array(bytesOf(older)).fill(0xe5), from: 78 },
+  };
+}
+
+/** Seven sectors a track, numbered from 65: a format of the school's own making. */
+function schoolDisk(): Recorded {
+  const { layout } = parseLayout({ ...layoutJson(shippedLayout('mfm-35-9x512')!), id: 'school-7x512', tracks: [{ cylinders: [0, 79], encoding: 'mfm', rateKbps: 250, sectors: { first: 65, count: 7, bytes: 512 }, gaps: { afterData: 120 } }] });
+  const bytes = new Uint8Array(bytesOf(layout!)).fill(0x20);
+  bytes.set(harbourDues(1986).subarray(0, 40_000));
+  return { layout: layout!, image: bytes };
+}
+
 /** Built anew at each call: the images take a few milliseconds. */
 export function scenario(): DemoMedium[] {
   const duesImage = image('mfm-35-9x512', 'DUES', dues);
@@ -55,6 +85,8 @@ export function scenario(): DemoMedium[] {
   });
   return [
     { code: 'SKP-0098', title: 'Buoys and fog, 1987–90', labelText: '“FOG LOGS + TIDES 90”', ...survey, condition: 'good', layout: 'mfm-35-18x512', image: image('mfm-35-18x512', 'FOGTIDES', fog), writeProtected: true, ageing: sound('SKP-0098'), held: true },
+    { code: 'SKP-0101', title: 'Chart plotting, key disk', labelText: '“PLOT 3 — KEY — DO NOT COPY”', lender: 'harbour school', lot: 'lot 3', condition: 'good', layout: null, image: null, recorded: keyDisk(), writeProtected: true, ageing: sound('SKP-0101'), held: true },
+    { code: 'SKP-0102', title: 'School timetable, own format', labelText: '“timetbl”, felt pen', lender: 'harbour school', lot: 'lot 3', condition: 'good', layout: null, image: null, recorded: schoolDisk(), writeProtected: false, ageing: sound('SKP-0102'), held: true },
     { code: 'SKP-0104', title: 'Harbour dues 1989–91', labelText: '“DUES”', lender: 'harbour school', lot: 'lot 3', condition: 'light scratches', layout: 'mfm-35-9x512', image: duesImage, writeProtected: false,
       ageing: { ...sound('SKP-0104'), dropouts: [{ cylinder: 61, head: 1, from: 0.35, to: 0.36 }] }, held: true },
     { code: 'SKP-0117', title: 'Tide tables, north mole, 1984–86', labelText: '“NTH MOLE / DO NOT FORMAT”, pencil', ...keeper, condition: 'light shedding, lower edge', layout: 'mfm-35-9x512', image: image('mfm-35-9x512', 'NORTHMOLE', tides), writeProtected: true,

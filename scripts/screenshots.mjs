@@ -48,6 +48,8 @@ try {
   await until(async () => (await json(`/api/sittings/${sittingId}`)).state === 'done');
   await picture('docket', '/media/SKP-0117');
   await picture('contents', '/media/SKP-0117', 'document.getElementById("contents").scrollIntoView(); document.querySelectorAll("#contents tbody tr")[1].click()');
+  await picture('track', '/media/SKP-0101', 'document.querySelector("[data-testid=remarks] li button").click(); setTimeout(() => document.querySelector("[data-testid=track-panel]").scrollIntoView(), 500)');
+  await picture('layouts', '/layouts');
   await picture('holdings', '/holdings');
   const { copies } = await json('/api/holdings');
   await post('/api/returns', { fairCopyId: copies.find(({ code }) => code === 'SKP-0104').id, stationId: 2 });

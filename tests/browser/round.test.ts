@@ -157,7 +157,7 @@ test('an upload over the limit is refused before it is swallowed', async () => {
 test('search finds files by name on every disk', async () => {
   await driver.get(`${application.url}/holdings`);
   await (await find(css('input[type=search]'))).sendKeys('buoys.txt');
-  await headingLike(/4 media and 4 files answer/);
+  await headingLike(/5 media and 5 files answer/);
 });
 
 test('the image goes to a blank, through a kill -9 of the worker, and is proved', async () => {
@@ -176,6 +176,68 @@ test('the image goes to a blank, through a kill -9 of the worker, and is proved'
   await worker.kill();
   await worker.restart();
   await find(By.xpath('//article[@data-state="proved" and contains(., "every sector is what was written")]'), 120);
+});
+
+test('a disk in a format of its own gets a layout worked out, which is kept and known from then on', async () => {
+  await driver.get(`${application.url}/media/SKP-0102`);
+  const form = await find(css('[data-testid=proposal]'));
+  expect(await form.getText()).toContain('3½-inch, 80 cylinders, 2 heads, MFM, 250 kbit/s, 7 × 512');
+  const [id, title] = await form.findElements(css('input'));
+  await id!.sendKeys('mfm-35-9x512');
+  await title!.sendKeys('The school\'s own', Key.ENTER);
+  await find(By.xpath('//*[@role="alert" and contains(., "There is a layout mfm-35-9x512 already")]'));
+  await id!.clear();
+  await id!.sendKeys('school-7x512', Key.ENTER);
+  await find(By.xpath('//section[@id="surface"]//p[contains(., "Layout school-7x512")]'), 30);
+  await driver.get(`${application.url}/layouts`);
+  await headingLike(/^12 layouts ship, one was added here/);
+  const exported = await (await fetch(`${application.url}/api/layouts/school-7x512`)).json() as { tracks: unknown[] };
+  expect(exported).toMatchObject({ format: 'frail-spindle-layout', id: 'school-7x512', tracks: [{ encoding: 'mfm', cylinders: [0, 79] }] });
+  await click(By.xpath('//tr[contains(., "school-7x512")]//button[contains(., "Remove")]'));
+  await find(By.xpath('//*[@role="alert" and contains(., "is the layout of SKP-0102 and stays")]'));
+});
+
+test('a layout\'s file is taken in, or answered with everything that is wrong with it', async () => {
+  const { writeFileSync } = await import('node:fs');
+  const file = (name: string, text: string) => {
+    const path = join(browser.downloads, name);
+    writeFileSync(path, text);
+    return path;
+  };
+  const layout = { format: 'frail-spindle-layout', version: 1, id: 'fm-525-10x256', forms: ['5.25'], cylinders: 40, heads: 1, rpm: 300, tracks: [{ cylinders: [0, 39], encoding: 'fm', rateKbps: 125, sectors: { first: 0, count: 9, bytes: 256 } }] };
+  const take = async (path: string) => (await driver.findElement(css('[data-testid=layout-file]'))).sendKeys(path);
+  await take(file('broken.json', '{ not json'));
+  await find(By.xpath('//*[@role="alert" and contains(., "broken.json is no JSON")]'));
+  await take(file('wrong.json', JSON.stringify({ ...layout, cylinders: 41 })));
+  await find(By.xpath('//*[@role="alert" and contains(., "cylinder 40, head 0 has no format")]'));
+  await take(file('right.json', JSON.stringify(layout)));
+  await find(By.xpath('//tr[contains(., "fm-525-10x256") and contains(., "FM, 125 kbit/s, 9 × 256")]'));
+  await click(By.xpath('//tr[contains(., "fm-525-10x256")]//button[contains(., "Remove")]'));
+  await headingLike(/one was added here/);
+});
+
+test('oddities are told apart, a track is decoded in the page, and what is as made is kept', async () => {
+  await driver.get(`${application.url}/media/SKP-0101`);
+  await find(By.xpath('//section[@id="surface"]//h3[contains(., "4 tracks hold something else than the rest")]'));
+  await click(By.xpath('//*[@data-testid="remarks"]//li[1]/span/button'));
+  await find(By.xpath('//*[@data-testid="track-panel"]//h3[contains(., "Cylinder 40, head 0: 2 sectors are in doubt")]'));
+  const rows = await (await find(css('[data-testid=track-panel] tbody'))).getText();
+  expect(rows).toMatch(/3\s+512\s+doubtful[\s\S]*wrong in the same way on every reading/);
+  await click(By.xpath('//*[@data-testid="remarks"]//li[1]//button[contains(., "As made, keep it")]'));
+  await find(By.xpath('//*[@data-testid="remarks"]//li[1]//b[contains(., "kept as made")]'), 30);
+  const docket = await json<{ verdicts: object[]; history: { what: string }[] }>('/api/docket/SKP-0101');
+  expect(docket.verdicts).toMatchObject([{ cylinder: 40, head: 0, r: 3, verdict: 'as-made' }]);
+  expect(docket.history.map(({ what }) => what)).toContain('Cylinder 40, head 0, sector 3 is as made; it is never mended.');
+});
+
+test('two media of a kind are held against one another', async () => {
+  const differences = await json<{ tally: Record<string, number> }>('/api/compare?a=SKP-0104&b=SKP-0140');
+  expect(differences.tally).toMatchObject({ differ: 0, 'second-only': 1, same: 1439 });
+  await driver.get(`${application.url}/media/SKP-0104`);
+  const choice = await find(css('[data-testid=differences] select'));
+  await choice.sendKeys('with SKP-0140');
+  await click(button('Show what differs'));
+  await find(By.xpath('//*[@data-testid="differences"]//p[contains(., "Wherever both are sound they are the same: 1439 sectors")]'));
 });
 
 test('the ledger has all of it, with who', async () => {

@@ -70,6 +70,8 @@ export interface SectorToWrite {
   idExtra?: Readonly<Record<string, number>> | null;
   data: Uint8Array;
   deleted?: boolean;
+  /** The data field's check is laid down wrong, as some disks were made (FM and MFM). */
+  wrongCheck?: boolean;
 }
 
 export interface DecodeOptions {

@@ -1,23 +1,28 @@
 /** Everything on a medium's page, in the order of the work. */
 import { eq } from 'drizzle-orm';
+import { kindsOf } from '@/core/image/kinds';
+import { describeLayout } from '@/core/layout/layout';
 import type { Executor } from '../db/database';
 import { blobs, stations } from '../db/schema';
 import { contentsOf, latestFairCopy } from './fair-copies';
+import { layoutOfCopy } from './layouts';
 import { ledgerOfMedium } from './ledger';
 import { mediumByCode } from './media';
 import { listReturns } from './returns';
 import { sittingsOfMedium } from './sittings';
+import { verdictsOf } from './verdicts';
 
 export async function docketOf(db: Executor, code: string) {
   const medium = await mediumByCode(db, code);
-  const [sittings, copy, history, returns, [station]] = await Promise.all([
-    sittingsOfMedium(db, medium.id), latestFairCopy(db, medium.id), ledgerOfMedium(db, medium.id), listReturns(db, medium.id),
+  const [sittings, copy, history, returns, verdicts, [station]] = await Promise.all([
+    sittingsOfMedium(db, medium.id), latestFairCopy(db, medium.id), ledgerOfMedium(db, medium.id), listReturns(db, medium.id), verdictsOf(db, medium.id),
     db.select({ id: stations.id }).from(stations).where(eq(stations.mediumId, medium.id)),
   ]);
   const [contents, capture] = await Promise.all([
     copy ? contentsOf(db, copy.id) : [],
     copy?.captureBlob ? db.select({ size: blobs.size, sha256: blobs.sha256 }).from(blobs).where(eq(blobs.id, copy.captureBlob)).then(([row]) => row ?? null) : null,
   ]);
-  return { medium, station: station?.id ?? null, sittings, copy, capture, contents, returns, history };
+  const layout = copy && await layoutOfCopy(db, copy);
+  return { medium, station: station?.id ?? null, sittings, copy, layout: layout && { rule: layout, describes: describeLayout(layout), kinds: kindsOf(layout) }, verdicts, capture, contents, returns, history };
 }
 export type Docket = Awaited<ReturnType<typeof docketOf>>;

@@ -7,6 +7,7 @@ import type { TrackReading } from '@/core/flux/reading';
 import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
 import { buildCard } from '@/core/image/card';
 import { buildFlatImage } from '@/core/image/flat';
+import { imageCandidates, kindsOf } from '@/core/image/kinds';
 import { bytesOf, type Layout } from '@/core/layout/layout';
 import type { Problem } from '@/core/problems';
 import { allSectors, decodeCapture, type CaptureDecode } from '@/core/reading/decode-capture';
@@ -120,7 +121,7 @@ export async function storeFairCopy(tx: Executor, copy: NewFairCopy): Promise<nu
   const imageBlob = await storeBlob(tx, image);
   const cardBlob = settled ? await storeBlob(tx, new TextEncoder().encode(settled.card)) : null;
   const [row] = await tx.insert(fairCopies).values({
-    mediumId, source: copy.source, sourceName: copy.sourceName, layout: settled ? settled.layout.id : layoutOfSize(await allLayouts(tx), image.length),
+    mediumId, source: copy.source, sourceName: copy.sourceName, layout: settled ? settled.layout.id : layoutOfImage(await allLayouts(tx), image),
     proposal: settled && !settled.decoded.layout ? settled.layout : null, strange: settled?.decoded.strange,
     matches: settled?.decoded.matches.slice(0, 4).map(({ layout, confidence, evidence }) => ({ id: layout.id, confidence, evidence })),
     imageBlob: imageBlob.id, cardBlob: cardBlob?.id,
@@ -140,11 +141,13 @@ export async function storeFairCopy(tx: Executor, copy: NewFairCopy): Promise<nu
   return row!.id;
 }
 
-/** A flat image has no more to say of its layout than its size. */
-function layoutOfSize(layouts: readonly Layout[], bytes: number): string | null {
-  // A size that several layouts have says nothing.
-  const fitting = layouts.filter((layout) => bytesOf(layout) === bytes);
-  return fitting.length === 1 ? fitting[0]!.id : null;
+/** A flat image's layout, where its size and content leave no doubt, and its sectors lie in the layout's own order. */
+function layoutOfImage(layouts: readonly Layout[], image: Uint8Array): string | null {
+  const fitting = layouts.filter((layout) => bytesOf(layout) === image.length);
+  const candidates = imageCandidates(image);
+  const [first] = candidates;
+  if (fitting.length !== 1 || (first?.layout && (candidates.length > 1 || first.kind !== kindsOf(first.layout)[0] || first.status))) return null;
+  return fitting[0]!.id;
 }
 
 export async function latestFairCopy(db: Executor, mediumId: number) {

@@ -2,19 +2,23 @@
 import { eq } from 'drizzle-orm';
 import type { Extent } from '@/core/volume/volume';
 import { safeName } from '@/core/volume/safe-name';
-import { blobOf, streamBlob } from '../blobs/blob-store';
+import { kindsOf, writeKind } from '@/core/image/kinds';
+import { blobOf, readBlob, streamBlob } from '../blobs/blob-store';
 import type { Database } from '../db/database';
 import { fairCopies, files, media, sittings, volumes } from '../db/schema';
 import { UserError, notFound } from '../errors';
 import { download } from '../http/respond';
+import { layoutOfCopy } from './layouts';
 
 /** Bytes of a file that are shown in place. */
 const PREVIEW_BYTES = 128 * 1024;
 
-export async function copyPart(db: Database, id: number, part: string): Promise<Response> {
+/** `kind` asks for the image in another order; the layout's own where left out. */
+export async function copyPart(db: Database, id: number, part: string, kind: string | null = null): Promise<Response> {
   const [row] = await db.select().from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.id, id));
   if (!row) throw notFound('such fair copy');
   const { imageBlob, cardBlob, captureBlob } = row.fair_copies;
+  if (part === 'image' && kind) return imageAs(db, row, kind);
   const parts: Record<string, [string | null, string, string]> = {
     image: [imageBlob, `${row.media.code}.img`, 'application/octet-stream'],
     card: [cardBlob, `${row.media.code}.card.json`, 'application/json'],
@@ -24,6 +28,14 @@ export async function copyPart(db: Database, id: number, part: string): Promise<
   if (!blob) throw notFound(`${part} with this copy`);
   const { size } = await blobOf(db, blob);
   return download(streamBlob(db, blob), name, size, type);
+}
+
+async function imageAs(db: Database, { fair_copies: copy, media: medium }: { fair_copies: typeof fairCopies.$inferSelect; media: typeof media.$inferSelect }, wanted: string): Promise<Response> {
+  const layout = await layoutOfCopy(db, copy);
+  const kind = kindsOf(layout).find((each) => each === wanted);
+  if (!kind) throw new UserError(`${medium.code} can't be written as ${wanted}; it can be ${kindsOf(layout).join(', ')}.`, 409);
+  const bytes = writeKind({ layout, bytes: await readBlob(db, copy.imageBlob), status: null }, kind, false);
+  return download((async function* () { yield bytes; })(), `${medium.code}.${kind}`, bytes.length);
 }
 
 /** The capture of one sitting, whole or as far as it has come. */

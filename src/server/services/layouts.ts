@@ -1,11 +1,13 @@
 /** Layouts: those that ship and those that archivists added, imported and exported as JSON. */
 import { asc, eq } from 'drizzle-orm';
-import { describeLayout, type Layout } from '@/core/layout/layout';
+import { kindsOf } from '@/core/image/kinds';
+import { bytesOf, describeLayout, sectorCount, type Layout } from '@/core/layout/layout';
 import { layoutJson } from '@/core/layout/layout-json';
 import { parseLayout } from '@/core/layout/schema';
 import { SHIPPED_LAYOUTS, shippedLayout } from '@/core/layout/shipped';
 import type { Database, Executor } from '../db/database';
 import { fairCopies, layouts, media } from '../db/schema';
+import { storable } from '../db/storable';
 import { UserError, notFound } from '../errors';
 import { announce } from '../events';
 import { note } from './ledger';
@@ -28,9 +30,15 @@ export async function layoutOfCopy(db: Executor, { layout, proposal }: Pick<type
   return proposal ?? (layout ? findLayout(db, layout) : null);
 }
 
+/** A layout as it is exported, or null. */
+export async function layoutFile(db: Executor, id: string): Promise<Record<string, unknown> | null> {
+  const layout = await findLayout(db, storable(id));
+  return layout && layoutJson(layout);
+}
+
 export async function listLayouts(db: Executor) {
   const own = new Set((await db.select({ id: layouts.id }).from(layouts)).map(({ id }) => id));
-  return (await allLayouts(db)).map((layout) => ({ id: layout.id, title: layout.title ?? '', describes: describeLayout(layout), ships: !own.has(layout.id), file: layoutJson(layout) }));
+  return (await allLayouts(db)).map((layout) => ({ id: layout.id, title: layout.title ?? '', describes: describeLayout(layout), bytes: bytesOf(layout), sectors: sectorCount(layout), forms: layout.forms, kinds: kindsOf(layout), ships: !own.has(layout.id) }));
 }
 export type LayoutView = Awaited<ReturnType<typeof listLayouts>>[number];
 

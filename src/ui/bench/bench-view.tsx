@@ -44,7 +44,8 @@ function AtStation({ station }: { station: Station }) {
         {medium
           ? <Nothing>{medium.isBlank ? 'A blank: it may be written. Choose what shall go on it in the docket of an image.' : 'An original: it is read and never written. A sitting takes two turns of every track, outermost to innermost, then reads again what failed.'}</Nothing>
           : <Nothing>Choose a medium in <Link className="font-[650] text-oxide underline" href="/arrivals">Arrivals</Link> and press Enter: it goes in here.</Nothing>}
-        <p className="mt-4 text-[13px] text-ink-2">Readings since the head was cleaned: <b className="text-ink">{station.readingsSinceCleaning}</b></p>
+        <p className="mt-4 text-[13px] text-ink-2">What is read is held against every known <Link className="font-[650] text-oxide underline" href="/layouts">layout</Link>.</p>
+        <p className="mt-1 text-[13px] text-ink-2">Readings since the head was cleaned: <b className="text-ink">{station.readingsSinceCleaning}</b></p>
         <Trouble>{act.error?.message}</Trouble>
       </div>
       <aside className="flex flex-col gap-2">

@@ -12,6 +12,8 @@ export interface StrataProps {
   heads: number;
   height: number;
   active?: { cylinder: number; head: number } | null;
+  /** A track was chosen, by a click or by Enter at the cursor. */
+  onOpen?: (track: { cylinder: number; head: number }) => void;
 }
 
 interface Painted {
@@ -37,7 +39,7 @@ function describe(mark: SectorMark): string {
   return `sector ${mark.r}: ${mark.grade}${how}${mark.seen > 0 ? `; read right in ${mark.seenSound} of ${mark.seen} turns` : ''}${mark.deleted ? '; deleted-data mark' : ''}`;
 }
 
-export function Strata({ tracks, cylinders, heads, height, active = null }: StrataProps) {
+export function Strata({ tracks, cylinders, heads, height, active = null, onOpen }: StrataProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const painted = useRef<Painted | null>(null);
   const [width, setWidth] = useState(0);
@@ -95,6 +97,10 @@ export function Strata({ tracks, cylinders, heads, height, active = null }: Stra
   };
 
   const move = (event: KeyboardEvent) => {
+    if (event.key === 'Enter' && cursor && onOpen) {
+      event.preventDefault();
+      return onOpen(cursor);
+    }
     const at = cursor ?? { cylinder: 0, head: 0, sector: 0 };
     const count = byTrack.get(keyOf(at))?.sectors.length ?? 1;
     const steps: Record<string, () => typeof at> = {
@@ -121,7 +127,7 @@ export function Strata({ tracks, cylinders, heads, height, active = null }: Stra
       </div>
       <div className="relative" style={{ height }}>
         <canvas ref={canvas} tabIndex={0} role="img" aria-label="Strata: one band a cylinder, outermost on top" aria-describedby={`${id}-cursor`} data-testid="strata"
-          style={{ width: '100%', height }} onPointerMove={point} onPointerLeave={() => setCursor(null)} onKeyDown={move} />
+          style={{ width: '100%', height }} onPointerMove={point} onPointerLeave={() => setCursor(null)} onClick={() => { if (cursor) onOpen?.(cursor); }} onKeyDown={move} className={onOpen ? 'cursor-pointer' : ''} />
         {width > 0 && Array.from({ length: cylinders }, (_, cylinder) => cylinder).filter((cylinder) => cylinder % 10 === 0 || cylinder === cylinders - 1 || cylinder === active?.cylinder).map((cylinder) => (
           <span key={cylinder} aria-hidden className={`pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 px-0.5 text-[12px] ${cylinder === active?.cylinder ? 'z-10 bg-ground text-[14px] font-[650] text-oxide' : 'text-ink-2'}`}
             style={{ left: heads > 1 ? '50%' : 20, top: y(cylinder)! + y.bandwidth() / 2 }}>{cylinder}</span>
@@ -129,7 +135,7 @@ export function Strata({ tracks, cylinders, heads, height, active = null }: Stra
         {cursorBar && <span aria-hidden className="pointer-events-none absolute border-2 border-ink" style={{ left: cursorBar.x - 2, top: cursorBar.y - 2, width: cursorBar.width + 4, height: cursorBar.height + 4 }} />}
       </div>
       <figcaption id={`${id}-cursor`} aria-live="polite" className="mt-1 h-5 truncate text-[13px] text-ink-2">
-        {cursor ? `Cylinder ${cursor.cylinder}, head ${cursor.head}${mark ? `, ${describe(mark)}` : under ? `, ${under.sectors.length} sectors, ${under.tries} ${under.tries === 1 ? 'reading' : 'readings'}` : ', not read yet'}` : 'Point at a sector, or use the arrow keys and the space bar, to see what is known of it.'}
+        {cursor ? `Cylinder ${cursor.cylinder}, head ${cursor.head}${mark ? `, ${describe(mark)}` : under ? `, ${under.sectors.length} sectors, ${under.tries} ${under.tries === 1 ? 'reading' : 'readings'}` : ', not read yet'}` : `Point at a sector, or use the arrow keys and the space bar, to see what is known of it.${onOpen ? ' A click, or Enter, opens its track.' : ''}`}
       </figcaption>
       <TwinTable tracks={tracks} />
     </figure>

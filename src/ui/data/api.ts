@@ -27,4 +27,5 @@ async function send<T>(path: string, init?: RequestInit): Promise<T> {
 
 export const get = <T>(path: string) => send<T>(path);
 export const post = <T>(path: string, body: unknown) => send<T>(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+export const remove = <T>(path: string) => send<T>(path, { method: 'DELETE' });
 export const upload = <T>(path: string, file: Blob) => send<T>(path, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: file });

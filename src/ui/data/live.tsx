@@ -33,6 +33,9 @@ function take(client: QueryClient, event: SpindleEvent): void {
       void client.invalidateQueries({ queryKey: ['stations'] });
       void client.invalidateQueries({ queryKey: ['shelf'] });
       return;
+    case 'layouts':
+      void client.invalidateQueries({ queryKey: ['layouts'] });
+      return;
     case 'media':
       void client.invalidateQueries({ queryKey: ['media'] });
       return;

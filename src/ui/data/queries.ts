@@ -1,6 +1,8 @@
 /** What pages ask for, each declared once: its key and where it comes from. */
 import { queryOptions } from '@tanstack/react-query';
 import type { Docket } from '@/server/services/docket';
+import type { Differences } from '@/server/services/differences';
+import type { LayoutView } from '@/server/services/layouts';
 import type { LedgerLine } from '@/server/services/ledger';
 import type { listArrivals, searchHoldings } from '@/server/services/media';
 import type { ReturnView } from '@/server/services/returns';
@@ -19,6 +21,8 @@ export type Arrivals = { media: Result<typeof listArrivals>; nextCode: string };
 export type Holdings = Result<typeof searchHoldings>;
 export type DocketData = Sent<Docket>;
 export type ReturnRow = Sent<ReturnView>;
+export type LayoutRow = Sent<LayoutView>;
+export type DifferencesData = Sent<Differences>;
 export type LedgerRow = Sent<LedgerLine>;
 
 export const stationsQuery = queryOptions({ queryKey: ['stations'], queryFn: () => get<Station[]>('/api/stations') });
@@ -30,4 +34,6 @@ export const returnsQuery = queryOptions({ queryKey: ['returns'], queryFn: () =>
 export const ledgerQuery = queryOptions({ queryKey: ['ledger', 'all'], queryFn: () => get<LedgerRow[]>('/api/ledger') });
 export const sittingLedgerQuery = (id: number) => queryOptions({ queryKey: ['ledger', id], queryFn: () => get<LedgerRow[]>(`/api/ledger?sitting=${id}`) });
 export const shelfQuery = queryOptions({ queryKey: ['shelf'], queryFn: () => get<ShelfItem[]>('/api/shelf') });
+export const layoutsQuery = queryOptions({ queryKey: ['layouts'], queryFn: () => get<LayoutRow[]>('/api/layouts') });
+export const differencesQuery = (a: string, b: string) => queryOptions({ queryKey: ['differences', a, b], queryFn: () => get<DifferencesData>(`/api/compare?a=${encodeURIComponent(a)}&b=${encodeURIComponent(b)}`), retry: false, staleTime: Infinity });
 export const operatorsQuery = queryOptions({ queryKey: ['operators'], queryFn: () => get<{ current: string | null; names: string[] }>('/api/operators') });

@@ -8,10 +8,10 @@ import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { Nothing, Trouble, when } from '../parts/page';
 
-export function Copies({ data: { medium, copy, capture } }: { data: DocketData }) {
+export function Copies({ data: { medium, copy, capture, layout } }: { data: DocketData }) {
   const { data: stations = [] } = useQuery(stationsQuery);
   const router = useRouter();
-  const start = useMutation({ mutationFn: (stationId: number) => post('/api/returns', { fairCopyId: copy!.id, stationId }), onSuccess: () => router.push('/returns') });
+  const start = useMutation({ mutationFn: ({ stationId, from }: { stationId: number; from: 'image' | 'flux' }) => post('/api/returns', { fairCopyId: copy!.id, stationId, from }), onSuccess: () => router.push('/returns') });
   if (!copy) return <Nothing>A sitting makes the first one.</Nothing>;
   const blanks = stations.filter((station) => station.medium?.isBlank && !station.returning);
   const parts = [
@@ -28,6 +28,7 @@ export function Copies({ data: { medium, copy, capture } }: { data: DocketData }
             <tr key={part} className="h-8 border-b border-line">
               <td className="pr-4 font-mono font-[650]">{name}</td><td className="pr-4 text-ink-2">{what}</td><td className="pr-4 text-right">{bytes !== null && `${grouped(bytes)} bytes`}</td>
               <td className="max-w-0 truncate pr-4 font-mono text-[11px] text-ink-2" style={{ width: '34%' }} title={sha256 ?? undefined}>{sha256}</td>
+              <td className="whitespace-nowrap pr-3 text-right text-[12px] text-ink-2">{part === 'image' && layout && layout.kinds.length > 2 && <>as {layout.kinds.map((kind) => <a key={kind} href={`/api/copies/${copy.id}/image?kind=${kind}`} className="ml-1 font-mono text-oxide hover:underline">.{kind}</a>)}</>}</td>
               <td className="text-right"><a href={`/api/copies/${copy.id}/${part}`} className="font-[650] text-oxide hover:underline">Download</a></td>
             </tr>
           ))}
@@ -37,7 +38,10 @@ export function Copies({ data: { medium, copy, capture } }: { data: DocketData }
       <div className="flex flex-wrap items-center gap-2">
         {blanks.map((station) => (
           // No key starts a write: the button names its target, and a hand presses it.
-          <Button key={station.id} tone="primary" disabled={start.isPending || !copy.layout} onClick={() => start.mutate(station.id)}>Write to {station.medium!.code} in station {station.id} and prove it</Button>
+          <Button key={station.id} tone="primary" disabled={start.isPending || !copy.layout} onClick={() => start.mutate({ stationId: station.id, from: 'image' })}>Write to {station.medium!.code} in station {station.id} and prove it</Button>
+        ))}
+        {capture && blanks.map((station) => (
+          <Button key={`flux-${station.id}`} disabled={start.isPending} onClick={() => start.mutate({ stationId: station.id, from: 'flux' })}>Write the flux as it is to {station.medium!.code}</Button>
         ))}
         {blanks.length === 0 && <p className="text-[13px] text-ink-2">To return it to a disk, put a blank in a station first.</p>}
       </div>

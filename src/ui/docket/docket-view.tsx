@@ -4,10 +4,9 @@ import { useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { docketQuery, type DocketData } from '../data/queries';
 import { Happened, MediumCard, Nothing, when } from '../parts/page';
-import { TallyRow } from '../parts/grade';
-import { Strata } from '../charts/strata';
 import { Contents } from './contents';
 import { Copies } from './copies';
+import { Surface } from './surface';
 import { ReadingColumn, type ReadableFile } from './reading-column';
 import { ReturnCard } from '../returns/return-card';
 
@@ -50,8 +49,6 @@ export function DocketView({ code }: { code: string }) {
   const [file, setFile] = useState<ReadableFile | null>(null);
   if (!data) return <h1>Opening {code} …</h1>;
   const { medium, copy, contents } = data;
-  const surface = copy?.surface?.map((track) => ({ ...track, tries: 1 })) ?? [];
-  const shape = { cylinders: Math.max(80, ...surface.map(({ cylinder }) => cylinder + 1)), heads: surface.some(({ head }) => head === 1) ? 2 : 1 };
   return (
     <div className="grid min-h-full grid-cols-[190px_1fr] gap-6">
       <aside className="sticky top-0 self-start">
@@ -69,11 +66,7 @@ export function DocketView({ code }: { code: string }) {
         <h1 className="mb-4">{headline(data)}</h1>
         <Section id="condition" title="Condition"><p>{medium.condition ? <span className="inline-block first-letter:uppercase">{medium.condition}.</span> : 'Nobody has described it yet.'} {medium.isBlank ? 'A blank of ours; it may be written.' : 'An original: it is read, and never written.'}</p></Section>
         <Section id="sittings" title="Sittings"><Sittings data={data} /></Section>
-        <Section id="surface" title="Surface of the fair copy">
-          {copy?.tally && surface.length > 0
-            ? <><div className="mb-3"><TallyRow tally={copy.tally} /></div><Strata tracks={surface} {...shape} height={340} /></>
-            : <Nothing>{copy ? 'A flat image says nothing of the surface it came from.' : 'There is no reading yet.'}</Nothing>}
-        </Section>
+        <Section id="surface" title="Surface of the fair copy"><Surface data={data} /></Section>
         <Section id="contents" title="Contents">
           {contents.length > 0
             ? <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-5"><Contents volumes={contents} chosen={file} onChoose={setFile} /><ReadingColumn file={file} /></div>

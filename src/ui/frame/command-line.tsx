@@ -8,28 +8,38 @@ import { arrivalsQuery, holdingsQuery, stationsQuery } from '../data/queries';
 import { useKey } from '../parts/keys';
 import { PLACES } from './spine';
 
+const ROW = 'flex justify-between px-4 py-2 text-[14px] data-[selected=true]:bg-oxide-wash';
+
 export function CommandLine() {
   const [open, setOpen] = useState(false);
-  const router = useRouter();
   useKey('mod+k', () => setOpen((was) => !was));
-  const { data: stations = [] } = useQuery({ ...stationsQuery, enabled: open });
-  const { data: arrivals } = useQuery({ ...arrivalsQuery, enabled: open });
-  const { data: holdings } = useQuery({ ...holdingsQuery(''), enabled: open });
-  const go = (href: string) => () => {
-    setOpen(false);
-    router.push(href);
-  };
-  const media = [...(arrivals?.media ?? []), ...(holdings?.copies ?? [])];
-  const row = 'flex justify-between px-4 py-2 text-[14px] data-[selected=true]:bg-oxide-wash';
   return (
     <Command.Dialog open={open} onOpenChange={setOpen} label="Jump to" overlayClassName="fixed inset-0 z-40 bg-black/40" contentClassName="fixed left-1/2 top-[14vh] z-50 w-[560px] -translate-x-1/2 border border-line bg-ground shadow-xl">
       <Command.Input placeholder="A code, a title, a station …" className="w-full border-b border-line bg-transparent px-4 py-3 text-[16px] outline-none" />
       <Command.List className="max-h-[50vh] overflow-auto py-1">
         <Command.Empty className="px-4 py-3 text-ink-2">Nothing by that name.</Command.Empty>
-        {PLACES.map(({ href, name }) => <Command.Item key={href} value={name} onSelect={go(href)} className={row}><span>{name}</span></Command.Item>)}
-        {stations.map(({ id, medium }) => <Command.Item key={id} value={`station ${id} ${medium?.code ?? ''}`} onSelect={go(`/bench?station=${id}`)} className={row}><span>Station {id}</span><span className="text-ink-2">{medium?.code ?? 'empty'}</span></Command.Item>)}
-        {media.map(({ code, title }) => <Command.Item key={code} value={`${code} ${title}`} onSelect={go(`/media/${code}`)} className={row}><span>{title}</span><span className="font-mono text-ink-2">{code}</span></Command.Item>)}
+        {open && <Goals onGo={() => setOpen(false)} />}
       </Command.List>
     </Command.Dialog>
+  );
+}
+
+/** Asks only when it is open: a query that was asked for here first would be empty in a page's first view. */
+function Goals({ onGo }: { onGo: () => void }) {
+  const router = useRouter();
+  const { data: stations = [] } = useQuery(stationsQuery);
+  const { data: arrivals } = useQuery(arrivalsQuery);
+  const { data: holdings } = useQuery(holdingsQuery(''));
+  const go = (href: string) => () => {
+    onGo();
+    router.push(href);
+  };
+  const media = [...(arrivals?.media ?? []), ...(holdings?.copies ?? [])];
+  return (
+    <>
+      {[...PLACES, { href: '/layouts', name: 'Layouts' }].map(({ href, name }) => <Command.Item key={href} value={name} onSelect={go(href)} className={ROW}><span>{name}</span></Command.Item>)}
+      {stations.map(({ id, medium }) => <Command.Item key={id} value={`station ${id} ${medium?.code ?? ''}`} onSelect={go(`/bench?station=${id}`)} className={ROW}><span>Station {id}</span><span className="text-ink-2">{medium?.code ?? 'empty'}</span></Command.Item>)}
+      {media.map(({ code, title }) => <Command.Item key={code} value={`${code} ${title}`} onSelect={go(`/media/${code}`)} className={ROW}><span>{title}</span><span className="font-mono text-ink-2">{code}</span></Command.Item>)}
+    </>
   );
 }

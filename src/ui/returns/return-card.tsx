@@ -29,7 +29,7 @@ export function ReturnCard({ row }: { row: ReturnRow }) {
   };
   return (
     <article data-testid={`return-${row.id}`} data-state={row.state} className={`border border-l-[7px] border-line bg-sheet px-4 py-3 ${settled ? 'border-l-verdigris' : row.state === 'asks' || row.state === 'held' ? 'border-l-ochre' : row.state === 'unproved' || row.state === 'failed' ? 'border-l-ink' : 'border-l-oxide'}`}>
-      <p className="text-[13px] text-ink-2">Station {row.stationId} · {row.layout} · started {when(row.startedAt)}</p>
+      <p className="text-[13px] text-ink-2">Station {row.stationId} · {row.from === 'flux' ? 'as flux' : row.layout} · started {when(row.startedAt)}</p>
       <h2><span className="font-mono">{row.source}</span> to <span className="font-mono">{row.target}</span>: {row.sourceTitle}</h2>
       <ProofLine tracks={row.tracks} />
       <p className={settled ? 'font-[650] text-verdigris' : ''}>{row.now}</p>

@@ -53,11 +53,11 @@ export function encodeIdMarkTrack(sectors: readonly SectorToWrite[], format: Tra
   const writer = new CellWriter(turnCells);
   const { gaps } = format;
   const fill = (byte: number, count: number) => { for (let i = 0; i < count; i++) writes.byte(writer, byte); };
-  const field = (mark: number, content: Uint8Array) => {
+  const field = (mark: number, content: Uint8Array, wrong = false) => {
     fill(0, gaps.syncBytes);
     writes.mark(writer, mark);
     for (const byte of content) writes.byte(writer, byte);
-    const crc = crc16(content, 0, content.length, crc16(Uint8Array.of(mark), 0, 1, writes.code.crcInitial));
+    const crc = crc16(content, 0, content.length, crc16(Uint8Array.of(mark), 0, 1, writes.code.crcInitial)) ^ (wrong ? 0xffff : 0);
     writes.byte(writer, crc >>> 8);
     writes.byte(writer, crc & 0xff);
   };
@@ -67,10 +67,10 @@ export function encodeIdMarkTrack(sectors: readonly SectorToWrite[], format: Tra
     writes.index(writer);
     fill(writes.gap, gaps.afterIndexMark);
   }
-  for (const { c, h, r, n, data, deleted } of sectors) {
+  for (const { c, h, r, n, data, deleted, wrongCheck } of sectors) {
     field(MARK_ID, Uint8Array.of(c, h ?? 0, r, n ?? 0));
     fill(writes.gap, gaps.idToData);
-    field(deleted ? MARK_DELETED : MARK_DATA, data);
+    field(deleted ? MARK_DELETED : MARK_DATA, data, wrongCheck);
     fill(writes.gap, Math.min(gaps.afterData, Math.floor(writer.room / 16)));
   }
   while (writer.room >= 16) writes.byte(writer, writes.gap);

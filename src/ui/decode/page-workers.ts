@@ -1,0 +1,23 @@
+/** The page's decoding threads: web workers, started when first needed and kept warm. */
+import { ThreadQueue, type DecodeThread } from '@/core/reading/thread-queue';
+
+const MOST_THREADS = 4;
+
+function startThread(): DecodeThread {
+  const worker = new Worker(new URL('./decode-worker.ts', import.meta.url), { type: 'module' });
+  return {
+    send: (message) => worker.postMessage(message, [message.job.flux]),
+    listen(answer, died) {
+      worker.onmessage = ({ data }) => answer(data);
+      worker.onerror = ({ message }) => died(new Error(message || 'the page could not start its decoder'));
+    },
+    end: () => worker.terminate(),
+  };
+}
+
+let queue: ThreadQueue | null = null;
+
+export function pageWorkers(): ThreadQueue {
+  queue ??= new ThreadQueue(Math.min(MOST_THREADS, navigator.hardwareConcurrency || 2), startThread);
+  return queue;
+}
