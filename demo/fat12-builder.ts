@@ -17,8 +17,9 @@ interface Format {
   fatSectors: number;
 }
 
-/** Parameter blocks of the two 3½-inch formats (ECMA-107 annexes; common use). */
+/** Parameter blocks of the usual formats (ECMA-107 annexes; common use). */
 const FORMATS: Record<string, Format> = {
+  'mfm-525-9x512': { clusterSectors: 2, rootEntries: 112, media: 0xfd, fatSectors: 2 },
   'mfm-35-9x512': { clusterSectors: 2, rootEntries: 112, media: 0xf9, fatSectors: 3 },
   'mfm-35-18x512': { clusterSectors: 1, rootEntries: 224, media: 0xf0, fatSectors: 9 },
 };

@@ -14,13 +14,13 @@ import { scenario } from './scenario';
 
 function putOnShelf(folder: string): void {
   mkdirSync(folder, { recursive: true });
-  for (const { code, title, layout, image, writeProtected, ageing, recorded: odd } of scenario()) {
+  for (const { code, form = '3.5', title, layout, image, writeProtected, ageing, recorded: odd } of scenario()) {
     if (odd) continue;
     const file = join(folder, `${code}.medium.json`);
     if (existsSync(file)) continue;
     if (image) writeFileSync(join(folder, `${code}.img`), image);
     const recorded = layout && image ? { layout, image: `${code}.img` } : null;
-    writeFileSync(file, `${JSON.stringify({ label: code, form: '3.5', describes: title, writeProtected, recorded, ageing }, null, 1)}\n`);
+    writeFileSync(file, `${JSON.stringify({ label: code, form, describes: title, writeProtected, recorded, ageing }, null, 1)}\n`);
   }
 }
 
@@ -33,8 +33,8 @@ async function fill(): Promise<void> {
     const who = await operatorNamed(db, 'Ingrid Sollis');
     await operatorNamed(db, 'Tam Okoro');
     for (const medium of scenario()) {
-      const { code, title, labelText, lender, lot, condition, held, image, layout, ageing, recorded } = medium;
-      await registerMedium(db, who, NewMedium.parse({ code, form: '3.5', title, labelText, lender, lot, condition, isBlank: image === null && !recorded }));
+      const { code, form = '3.5', title, labelText, lender, lot, condition, held, image, layout, ageing, recorded } = medium;
+      await registerMedium(db, who, NewMedium.parse({ code, form, title, labelText, lender, lot, condition, isBlank: image === null && !recorded }));
       const disk = recorded ?? (image && { layout: shippedLayout(layout!)!, image });
       if (held && disk) await takeIn(db, who, `${code}.fsflux`, captureOf(`${code} ${title}`, disk, ageing), code);
     }

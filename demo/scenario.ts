@@ -1,5 +1,7 @@
 /** The sample scenario: media of the survey, with what is on them and how they aged. */
+import { seededRandom } from '@/core/bits/random';
 import type { Ageing } from '@/core/flux/ageing';
+import type { FormFactor } from '@/core/flux/container';
 import { bytesOf } from '@/core/layout/layout';
 import { shippedLayout } from '@/core/layout/shipped';
 import { layoutJson } from '@/core/layout/layout-json';
@@ -10,6 +12,7 @@ import { buoyList, fogLog, gaugeRecords, harbourDues, tideTable } from './texts'
 
 export interface DemoMedium {
   code: string;
+  form?: FormFactor;
   title: string;
   labelText: string;
   lender: string;
@@ -49,6 +52,8 @@ const dues: DemoFile[] = [
   { path: 'LETTER.TXT', bytes: new TextEncoder().encode('To the Harbour Master, Skerrow Point\r\n\r\nSir, the dues of the Kittiwake for March were entered twice.\r\nPlease strike the second entry.\r\n\r\nThe clerk\r\n'), modified: '1991-04-09T11:22:30' },
 ];
 
+const letters: DemoFile[] = [1, 2, 3, 4, 5, 6].map((month) => ({ path: `LETTER${month}.TXT`, bytes: harbourDues(1980 + month), modified: `1986-0${month}-12T09:00:00` }));
+
 const image = (layout: string, label: string, files: readonly DemoFile[]) => buildFat12(shippedLayout(layout)!, label, files);
 const survey = { lender: 'Skerrow Point survey office', lot: 'lot 2' };
 const keeper = { lender: 'keeper, north light', lot: 'lot 4' };
@@ -58,6 +63,14 @@ const plot: DemoFile[] = [
   ...[1987, 1988].map((year) => ({ path: `SOUND${year % 100}.TXT`, bytes: fogLog(year, 200), modified: `${year}-11-30T18:00:00` })),
   { path: 'BUOYS.TXT', bytes: buoyList(1988), modified: '1988-09-12T10:05:00' },
 ];
+
+/** Writing and then noise: what a disk without a volume that is read here holds. */
+function plainImage(id: string, text: Uint8Array): Uint8Array {
+  const random = seededRandom(id);
+  const bytes = Uint8Array.from({ length: bytesOf(shippedLayout(id)!) }, () => random.below(256));
+  bytes.set(text.subarray(0, bytes.length));
+  return bytes;
+}
 
 /** A key disk: two sectors with a wrong check on purpose, and a newer format that did not reach the last tracks. */
 function keyDisk(): Recorded {
@@ -89,6 +102,9 @@ export function scenario(): DemoMedium[] {
     { code: 'SKP-0102', title: 'School timetable, own format', labelText: '“timetbl”, felt pen', lender: 'harbour school', lot: 'lot 3', condition: 'good', layout: null, image: null, recorded: schoolDisk(), writeProtected: false, ageing: sound('SKP-0102'), held: true },
     { code: 'SKP-0104', title: 'Harbour dues 1989–91', labelText: '“DUES”', lender: 'harbour school', lot: 'lot 3', condition: 'light scratches', layout: 'mfm-35-9x512', image: duesImage, writeProtected: false,
       ageing: { ...sound('SKP-0104'), dropouts: [{ cylinder: 61, head: 1, from: 0.35, to: 0.36 }] }, held: true },
+    { code: 'SKP-0105', form: '8', title: 'Tide tables, 1978', labelText: '“TIDES 78 / SD”, stamped', ...survey, condition: 'sleeve foxed', layout: 'fm-8-26x128', image: plainImage('fm-8-26x128', tideTable(1978, 0)), writeProtected: true, ageing: sound('SKP-0105'), held: false },
+    { code: 'SKP-0106', form: '5.25', title: 'Office letters, 1986', labelText: '“LETTERS”, typed', ...survey, condition: 'good', layout: 'mfm-525-9x512', image: image('mfm-525-9x512', 'LETTERS', letters), writeProtected: false, ageing: sound('SKP-0106'), held: false },
+    { code: 'SKP-0107', form: '5.25', title: 'Plot charts', labelText: '“plot”, felt pen; school stamp', lender: 'harbour school', lot: 'lot 3', condition: 'light scratches', layout: 'gcr45-525-35', image: plainImage('gcr45-525-35', harbourDues(1984)), writeProtected: false, ageing: sound('SKP-0107'), held: false },
     { code: 'SKP-0117', title: 'Tide tables, north mole, 1984–86', labelText: '“NTH MOLE / DO NOT FORMAT”, pencil', ...keeper, condition: 'light shedding, lower edge', layout: 'mfm-35-9x512', image: image('mfm-35-9x512', 'NORTHMOLE', tides), writeProtected: true,
       ageing: {
         seed: 'SKP-0117', jitterNs: 70, innerFactor: 2, peakShiftNs: 160, shedding: 0.0004,

@@ -38,7 +38,10 @@ try {
   await picture('arrivals', '/arrivals');
   await post('/api/stations/1', { action: 'place', code: 'SKP-0117' });
   await post('/api/stations/2', { action: 'place', code: 'BLK-0001' });
-  const { sittingId } = await post('/api/stations/1', { action: 'start' });
+  const { sittingId } = await post('/api/stations/1', { action: 'start', unattended: false });
+  await until(async () => (await json(`/api/sittings/${sittingId}`)).state === 'asks');
+  await picture('reach', '/bench?station=1');
+  await post(`/api/sittings/${sittingId}`, { wanted: 'read', reach: { from: 0, to: 79, heads: [0, 1], step: 1 } });
   await driver.get(`${base}/bench?station=1`);
   await until(async () => (await json(`/api/sittings/${sittingId}`)).tracks.length > 125);
   await picture('bench');

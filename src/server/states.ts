@@ -1,7 +1,7 @@
 /** States and kinds of what the server keeps, frozen; used by schema, services, pages and tests alike. */
 
-export const SITTING_STATES = Object.freeze(['waiting', 'reading', 'paused', 'held', 'settling', 'done', 'failed'] as const);
-/** `paused` by a person, `held` by the bench until it is back. */
+export const SITTING_STATES = Object.freeze(['waiting', 'reading', 'asks', 'paused', 'held', 'settling', 'done', 'failed'] as const);
+/** `asks` how far to read, once the first tracks were looked at; `paused` by a person, `held` by the bench until it is back. */
 export type SittingState = (typeof SITTING_STATES)[number];
 
 export const RETURN_STATES = Object.freeze(['waiting', 'writing', 'held', 'asks', 'proved', 'unproved', 'failed'] as const);
@@ -20,7 +20,7 @@ export type BlobState = (typeof BLOB_STATES)[number];
 export const LEDGER_KINDS = Object.freeze([
   'registered', 'placed', 'removed', 'cleaned', 'sitting-started', 'sitting-paused', 'sitting-resumed', 'sitting-held', 'sitting-stopped',
   'track', 'fair-copy', 'taken-in', 'handed-out', 'return-started', 'return-asked', 'return-ended',
-  'layout-added', 'layout-removed', 'verdict',
+  'layout-added', 'layout-removed', 'verdict', 'sitting-preview',
 ] as const);
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
 

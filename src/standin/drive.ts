@@ -13,6 +13,8 @@ const STEP_SECONDS = 0.003;
 const SETTLE_SECONDS = 0.015;
 /** A head can't get dirtier than this. */
 const DIRTIEST = 1;
+/** A head between two tracks reads its neighbours as a dirty one would. */
+const BETWEEN_TRACKS = 0.35;
 
 export class Drive {
   private medium: Medium | null = null;
@@ -62,8 +64,8 @@ export class Drive {
     await this.wait(turnSeconds * (revolutions + 0.5), signal);
     if (this.medium !== medium) throw new DeviceError('medium-gone', 'The disk was taken out while it was read.');
     const { tickHz, cylinders } = this.description;
-    const turn = medium.turn(cylinder, head);
-    const reading = agedReading(turn, medium.file.ageing, { cylinder, head, pass, cylinders, tickHz, turnSeconds, revolutions, dirt: this.dirt }, medium.readings++);
+    const { turn, between } = medium.under(cylinder, head, this.description.cylinders);
+    const reading = agedReading(turn, medium.file.ageing, { cylinder, head, pass, cylinders, tickHz, turnSeconds, revolutions, dirt: between ? Math.max(this.dirt, BETWEEN_TRACKS) : this.dirt }, medium.readings++);
     this.dirt = Math.min(DIRTIEST, this.dirt + medium.file.ageing.shedding);
     return reading;
   }

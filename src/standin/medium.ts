@@ -23,6 +23,8 @@ export const MediumFile = z.object({
 });
 export type MediumFile = z.infer<typeof MediumFile>;
 
+/** Cylinders of a medium whose tracks are twice as wide. */
+const HALF_AS_MANY = 42;
 /** Ticks a second of what is kept of writes. */
 const WRITTEN_TICK_HZ = 24_000_000;
 
@@ -50,6 +52,13 @@ export class Medium {
     const turn = layTrack(layout, cylinder, head, flatTrack(layout, this.image, cylinder, head));
     this.turns.set(key, turn);
     return turn;
+  }
+
+  /** What a drive of `positions` cylinders has under its head: a medium of half as many is stepped twice a cylinder. */
+  under(position: number, head: number, positions: number): { turn: TurnTransitions | null; between: boolean } {
+    const layout = this.file.recorded && shippedLayout(this.file.recorded.layout);
+    const step = layout && layout.forms[0] === '5.25' && layout.cylinders <= HALF_AS_MANY && positions > 2 * HALF_AS_MANY - 10 ? 2 : 1;
+    return { turn: this.turn(Math.floor(position / step), head), between: position % step !== 0 };
   }
 
   write(reading: TrackReading, tickHz: number, turnSeconds: number): void {

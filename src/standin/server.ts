@@ -2,6 +2,7 @@
 import { createServer, type Server, type Socket } from 'node:net';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { encodeFrame, FrameReader, type Frame } from '@/benchlink/framing';
+import type { FormFactor } from '@/core/flux/container';
 import { DeviceError, PROTOCOL, PROTOCOL_VERSION, Request, type DriveDescription } from '@/benchlink/messages';
 import { Drive } from './drive';
 import { Shelf } from './shelf';
@@ -12,14 +13,18 @@ export interface BenchOptions {
   speed: number;
 }
 
-const drive = (id: string, serial: string, cylinders: number): DriveDescription => ({
-  id, form: '3.5', cylinders, heads: 2, tickHz: 24_000_000, rpm: 300, model: 'simulated 3½-inch drive, 80 cylinders', serial, delivers: 'flux', writes: true,
+const drive = (id: string, form: FormFactor, serial: string, cylinders: number, rpm: number, model: string): DriveDescription => ({
+  id, form, cylinders, heads: 2, tickHz: 24_000_000, rpm, model: `simulated ${model}`, serial, delivers: 'flux', writes: true,
 });
+const SMALL = '3½-inch drive, 80 cylinders';
 
 /** Drives of the bench, each with its share of speed error. */
 const DRIVES: readonly [DriveDescription, number][] = [
-  [drive('A', 'SIM-35-0001', 82), 0.008],
-  [drive('B', 'SIM-35-0002', 82), -0.004],
+  [drive('A', '3.5', 'SIM-35-0001', 82, 300, SMALL), 0.008],
+  [drive('B', '3.5', 'SIM-35-0002', 82, 300, SMALL), -0.004],
+  [drive('C', '5.25', 'SIM-525-0001', 82, 360, '5¼-inch drive, 80 cylinders'), 0.006],
+  [drive('D', '5.25', 'SIM-525-0002', 42, 300, '5¼-inch drive, 40 cylinders'), -0.009],
+  [drive('E', '8', 'SIM-8-0001', 77, 360, '8-inch drive, 77 cylinders'), 0.004],
 ];
 
 export class Bench {

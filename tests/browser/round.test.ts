@@ -52,7 +52,7 @@ test('the first visit asks who is at work', async () => {
   await driver.get(`${application.url}/arrivals`);
   await click(button('Tam Okoro'));
   await find(By.xpath('//nav//button[contains(., "Tam Okoro")]'));
-  expect(await heading()).toBe('3 media wait to be read');
+  expect(await heading()).toBe('6 media wait to be read');
 });
 
 test('wrong form input is answered in the form, and what was typed stays', async () => {
@@ -73,7 +73,7 @@ test('wrong form input is answered in the form, and what was typed stays', async
   await code.clear();
   await code.sendKeys('SKP-0140', Key.ENTER);
   await find(link('SKP-0140'));
-  await headingLike(/^4 media wait/);
+  await headingLike(/^7 media wait/);
 });
 
 test('a registered medium is put on a station; the shelf is asked which disk it is', async () => {
@@ -84,7 +84,18 @@ test('a registered medium is put on a station; the shelf is asked which disk it 
   await headingLike(/^SKP-0140 is in the drive/);
 });
 
+test('the first tracks are looked at, and how far to read is asked on a ruler', async () => {
+  await press(Key.ENTER);
+  await headingLike(/^3½-inch, 80 cylinders, two heads, MFM, 250 kbit\/s, 9 × 512: go\?$/);
+  const ruler = await find(css('[data-testid=reach]'));
+  expect(await ruler.getText()).toContain('160 tracks, 1\u2009440 sectors, 737\u2009280 bytes');
+  await click(By.xpath('//*[@data-testid="reach"]//button[contains(., "in use")]'));
+  await until('less to read', async () => /From 0 to \d\d?, both heads: (?!160 )\d+ tracks/.test(await ruler.getText()));
+  await click(By.xpath('//*[@data-testid="reach"]//button[contains(., "end of the layout")]'));
+});
+
 test('tracks fill in live, without the page being asked', async () => {
+  await (await driver.findElement(css('h1'))).click();
   await press(Key.ENTER);
   await headingLike(/^Reading cylinder/);
   await until('some tracks on the page', async () => (await tally()).firm! > 90);

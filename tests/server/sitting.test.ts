@@ -8,7 +8,7 @@ import { connectDatabase, type Connection } from '@/server/db/database';
 import { fairCopies, jobs, ledger, media, returns, sittings, trackReadings, tracks } from '@/server/db/schema';
 import { closeQueue } from '@/server/jobs/queue';
 import { confirmOverwrite, startReturn } from '@/server/services/returns';
-import { askSitting, sittingsOfMedium, sittingView, startSitting } from '@/server/services/sittings';
+import { answerPreview, askSitting, sittingsOfMedium, sittingView, startSitting } from '@/server/services/sittings';
 import { placeMedium, removeMedium } from '@/server/services/stations';
 import { scenario } from '../../demo/scenario';
 import { Application, until, type Program } from '../support/application';
@@ -169,5 +169,35 @@ describe('returns', () => {
     await expect(confirmOverwrite(connection.db, who, id, 'BLK-1000')).rejects.toThrow('Type BLK-0001');
     await confirmOverwrite(connection.db, who, id, 'blk-0001');
     await until('the proof', async () => (await row()).state === 'proved', 300);
+  });
+});
+
+describe('how far to read', () => {
+  test('a 40-cylinder disk in an 80-cylinder drive: the first tracks show it, a person says go, every second step is read', async () => {
+    await placeMedium(connection.db, who, 3, 'SKP-0106');
+    const id = await startSitting(connection.db, who, 3, { unattended: false });
+    const asked = await until('the question', async () => {
+      const row = await stateOf(id);
+      return row.state === 'asks' && row;
+    }, 120);
+    expect(asked.now).toBe('5¼-inch, 40 cylinders, two heads, MFM, 250 kbit/s, 9 × 512, two steps a cylinder: go?');
+    expect(asked.preview).toMatchObject({ layout: 'mfm-525-9x512', reach: { from: 0, to: 78, heads: [0, 1], step: 2 }, landmarks: [{ name: 'in use' }, { name: 'end of the layout', to: 78 }, { name: 'everything', to: 81 }] });
+    await expect(answerPreview(connection.db, who, id, { ...asked.preview!.reach, from: 90 })).rejects.toThrow('leave nothing to read');
+    await answerPreview(connection.db, who, id, asked.preview!.reach);
+    expect(await done(id)).toMatchObject({ state: 'done', now: 'Every sector is sound.', stepping: 2 });
+    const view = await sittingView(connection.db, id);
+    expect(view.tally).toEqual({ firm: 720, mended: 0, doubtful: 0, lost: 0, unread: 0 });
+    const [copy] = await connection.db.select().from(fairCopies).where(eq(fairCopies.mediumId, view.medium.id));
+    expect(Buffer.compare(await readBlob(connection.db, copy!.imageBlob), scenario().find(({ code }) => code === 'SKP-0106')!.image!)).toBe(0);
+  });
+
+  test.each([['SKP-0105', 5, 'fm-8-26x128', 2002], ['SKP-0107', 4, 'gcr45-525-35', 683]])('%s in station %i reads whole by itself, in its own code', async (code, station, layout, sectors) => {
+    await placeMedium(connection.db, who, station, code);
+    const id = await startSitting(connection.db, who, station);
+    expect(await done(id)).toMatchObject({ state: 'done', layout });
+    const view = await sittingView(connection.db, id);
+    expect(view.tally).toEqual({ firm: sectors, mended: 0, doubtful: 0, lost: 0, unread: 0 });
+    const [copy] = await connection.db.select().from(fairCopies).where(eq(fairCopies.mediumId, view.medium.id));
+    expect(Buffer.compare(await readBlob(connection.db, copy!.imageBlob), scenario().find((each) => each.code === code)!.image!)).toBe(0);
   });
 });

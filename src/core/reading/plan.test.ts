@@ -1,8 +1,8 @@
 /** The plan of a sitting against made-up disks: everything once, failures again, and an end. */
 import fc from 'fast-check';
-import { afterReading, DEFAULT_POLICY, nextStep, readingsLeft, type ReadingPolicy, type TrackProgress } from './plan';
+import { afterReading, DEFAULT_POLICY, nextStep, readingsLeft, type PlannedReading, type TrackProgress } from './plan';
 
-const policy: ReadingPolicy = { cylinders: 6, heads: 2, ...DEFAULT_POLICY };
+const policy: PlannedReading = { reach: { from: 0, to: 5, heads: [0, 1], step: 1 }, ...DEFAULT_POLICY };
 
 /** Plays a sitting; `unsound` says how many sectors of a track are unsound at its nth reading. */
 function play(unsound: (cylinder: number, head: number, tries: number) => number) {
@@ -45,6 +45,19 @@ test('it ends whatever the disk does, and never reads a track more often than al
     const { steps } = play((cylinder, head, tries) => unsound(cylinder, head, tries));
     for (let track = 0; track < 12; track++) expect(steps.filter(({ cylinder, head }) => cylinder * 2 + head === track).length).toBeLessThanOrEqual(policy.tries);
   }), { numRuns: 200 });
+});
+
+test('a reach leaves out what lies outside it, and steps as the medium was recorded', () => {
+  const half: PlannedReading = { ...policy, reach: { from: 2, to: 6, heads: [1], step: 2 } };
+  const outside = { cylinder: 0, head: 0, tries: 1, unsound: 9, sinceBetter: 0 };
+  const progress: TrackProgress[] = [outside];
+  const taken: number[][] = [];
+  for (let step = nextStep(progress, half); step.kind === 'read'; step = nextStep(progress, half)) {
+    taken.push([step.cylinder, step.head]);
+    progress.push(afterReading(null, step.cylinder, step.head, 0));
+  }
+  expect(taken).toEqual([[2, 1], [4, 1], [6, 1]]);
+  expect(readingsLeft([], { ...half, reach: null })).toBe(0);
 });
 
 test('readings left count what was not read and what is to be read again', () => {

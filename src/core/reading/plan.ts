@@ -15,9 +15,26 @@ export interface TrackProgress {
   sinceBetter: number;
 }
 
+/** How much of a medium a sitting takes, in the drive's own steps. */
+export interface Reach {
+  from: number;
+  /** Taken in. */
+  to: number;
+  heads: readonly number[];
+  /** Steps from one cylinder of the medium to the next. */
+  step: 1 | 2;
+}
+
+/** The tracks of a reach, outermost to innermost. */
+export function tracksOfReach({ from, to, heads, step }: Reach): { cylinder: number; head: number }[] {
+  const tracks: { cylinder: number; head: number }[] = [];
+  for (let cylinder = from; cylinder <= to; cylinder += step) for (const head of heads) tracks.push({ cylinder, head });
+  return tracks;
+}
+
 export interface ReadingPolicy {
-  cylinders: number;
-  heads: number;
+  /** Null until the first tracks were looked at. */
+  reach: Reach | null;
   /** Turns of the first reading, and of later ones. */
   revolutions: number;
   laterRevolutions: number;
@@ -27,7 +44,7 @@ export interface ReadingPolicy {
   patience: number;
 }
 
-export const DEFAULT_POLICY: Omit<ReadingPolicy, 'cylinders' | 'heads'> = Object.freeze({ revolutions: 2, laterRevolutions: 5, tries: 6, patience: 3 });
+export const DEFAULT_POLICY: Omit<ReadingPolicy, 'reach'> = Object.freeze({ revolutions: 2, laterRevolutions: 5, tries: 6, patience: 3 });
 
 /** How the head comes to the track. */
 export const APPROACHES = Object.freeze(['plain', 'from-outside', 'from-inside'] as const);
@@ -40,17 +57,22 @@ export type Step =
 /** `third`; beyond the ninth, `10th`. */
 export const ordinal = (n: number) => ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth'][n] ?? `${n}th`;
 
+/** A policy whose reach is settled. */
+export type PlannedReading = ReadingPolicy & { reach: Reach };
+
+/** The first reading of a track. */
+export function firstReading({ cylinder, head }: { cylinder: number; head: number }, { revolutions }: Pick<ReadingPolicy, 'revolutions'>): Extract<Step, { kind: 'read' }> {
+  return { kind: 'read', cylinder, head, pass: 1, revolutions, approach: 'plain', why: `Reading cylinder ${cylinder}, head ${head}` };
+}
+
 /** All tracks once, outermost to innermost; then those that failed, pass by pass, each time a little differently. */
-export function nextStep(progress: readonly TrackProgress[], policy: ReadingPolicy): Step {
-  const { cylinders, heads } = policy;
-  const known = new Map(progress.map((track) => [track.cylinder * 2 + track.head, track]));
-  for (let cylinder = 0; cylinder < cylinders; cylinder++) {
-    for (let head = 0; head < heads; head++) {
-      if (known.has(cylinder * 2 + head)) continue;
-      return { kind: 'read', cylinder, head, pass: 1, revolutions: policy.revolutions, approach: 'plain', why: `Reading cylinder ${cylinder}, head ${head}` };
-    }
-  }
-  const inReach = progress.filter(({ cylinder, head }) => cylinder < cylinders && head < heads);
+export function nextStep(progress: readonly TrackProgress[], policy: PlannedReading): Step {
+  const known = new Set(progress.map((track) => track.cylinder * 2 + track.head));
+  const wanted = tracksOfReach(policy.reach);
+  const next = wanted.find(({ cylinder, head }) => !known.has(cylinder * 2 + head));
+  if (next) return firstReading(next, policy);
+  const keys = new Set(wanted.map(({ cylinder, head }) => cylinder * 2 + head));
+  const inReach = progress.filter(({ cylinder, head }) => keys.has(cylinder * 2 + head));
   const open = inReach.filter(({ unsound, tries, sinceBetter }) => unsound > 0 && tries < policy.tries && sinceBetter < policy.patience);
   if (open.length === 0) {
     const left = inReach.filter(({ unsound }) => unsound > 0).length;
@@ -75,6 +97,9 @@ export function afterReading(before: TrackProgress | null, cylinder: number, hea
 
 /** Readings still to come if nothing more fails: what a time left is worked out from. */
 export function readingsLeft(progress: readonly TrackProgress[], policy: ReadingPolicy): number {
+  if (!policy.reach) return 0;
+  const known = new Set(progress.map(({ cylinder, head }) => cylinder * 2 + head));
+  const unread = tracksOfReach(policy.reach).filter(({ cylinder, head }) => !known.has(cylinder * 2 + head)).length;
   const again = progress.filter(({ unsound, tries, sinceBetter }) => unsound > 0 && tries < policy.tries && sinceBetter < policy.patience);
-  return Math.max(0, policy.cylinders * policy.heads - progress.length) + again.length;
+  return unread + again.length;
 }

@@ -11,8 +11,8 @@ export interface TrackMarks {
 
 interface WithTracks {
   tracks: TrackMarks[];
-  cylinders: number;
-  heads: number;
+  /** Tracks that the sitting is to read altogether. */
+  tracksWanted: number;
   tally: Tally;
   readings: number;
 }
@@ -33,5 +33,5 @@ export function tallyTracks(tracks: readonly Pick<TrackMarks, 'sectors'>[], expe
 export function withTrack<T extends WithTracks>(sitting: T, { cylinder, head, tries, sectors }: TrackMarks): T {
   const tracks = sitting.tracks.filter((track) => track.cylinder !== cylinder || track.head !== head);
   tracks.push({ cylinder, head, tries, sectors });
-  return { ...sitting, tracks, readings: sitting.readings + 1, tally: tallyTracks(tracks, sitting.cylinders * sitting.heads) };
+  return { ...sitting, tracks, readings: sitting.readings + 1, tally: tallyTracks(tracks, sitting.tracksWanted) };
 }

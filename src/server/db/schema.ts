@@ -2,6 +2,7 @@
 import { bigint, bigserial, boolean, customType, index, integer, jsonb, pgTable, primaryKey, serial, text, timestamp, uuid } from 'drizzle-orm/pg-core';
 import type { Problem } from '@/core/problems';
 import type { ReadingPolicy, TrackProgress } from '@/core/reading/plan';
+import type { Preview } from '@/core/reading/preview';
 import type { Tally } from '@/core/reading/grades';
 import type { SectorMark } from '@/core/reading/sector-mark';
 import type { Card } from '@/core/image/card';
@@ -86,6 +87,10 @@ export const sittings = pgTable('sittings', {
   /** What a person asked for while it runs. */
   wanted: text().$type<'pause' | 'stop'>(),
   policy: jsonb().$type<ReadingPolicy>().notNull(),
+  /** Goes on after the first tracks without asking. */
+  unattended: boolean().notNull().default(true),
+  /** What the first tracks showed. */
+  preview: jsonb().$type<Preview>(),
   layout: text(),
   /** Steps of the drive from one cylinder of the layout to the next. */
   stepping: integer().$type<1 | 2>().notNull().default(1),

@@ -1,6 +1,6 @@
 /** Sittings: started, paused, gone on with, stopped; and what a page needs of one. The reading itself is a job. */
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
-import { DEFAULT_POLICY, readingsLeft } from '@/core/reading/plan';
+import { DEFAULT_POLICY, readingsLeft, tracksOfReach, type Reach } from '@/core/reading/plan';
 import { tallyTracks } from '@/core/reading/track-marks';
 import type { Database, Executor } from '../db/database';
 import { jobs, media, sittings, stations, trackReadings, tracks } from '../db/schema';
@@ -10,21 +10,25 @@ import { wakeWorkers } from '../jobs/queue';
 import { isRunning } from '../states';
 import { note } from './ledger';
 
-/** Cylinders of a 3½-inch disk by ISO 8860. */
-const CYLINDERS = 80;
-const HEADS = 2;
+/** What is drawn before it is known how far a medium goes. */
+const MOST_CYLINDERS = 80;
 
-export async function startSitting(db: Database, operatorId: number, stationId: number): Promise<number> {
+export interface StartOptions {
+  /** Reads on after the first tracks without asking how far. */
+  unattended?: boolean;
+}
+
+export async function startSitting(db: Database, operatorId: number, stationId: number, { unattended = true }: StartOptions = {}): Promise<number> {
   return db.transaction(async (tx) => {
     const [station] = await tx.select().from(stations).where(eq(stations.id, stationId)).for('update');
     if (!station) throw notFound(`station ${stationId}`);
     if (!station.mediumId) throw new UserError(`Station ${stationId} is empty. Put a medium in it first.`);
     const [open] = await tx.select().from(sittings).where(eq(sittings.stationId, stationId)).orderBy(desc(sittings.id)).limit(1);
-    if (open && (isRunning(open.state) || open.state === 'paused')) throw new UserError(`Station ${stationId} has a sitting already. Go on with it, or stop it; what was read is kept.`);
+    if (open && (isRunning(open.state) || open.state === 'paused' || open.state === 'asks')) throw new UserError(`Station ${stationId} has a sitting already. Go on with it, or stop it; what was read is kept.`);
     const [medium] = await tx.select().from(media).where(eq(media.id, station.mediumId));
     const [sitting] = await tx.insert(sittings).values({
       mediumId: station.mediumId, stationId, state: 'waiting', now: 'Waiting for a worker', startedBy: operatorId,
-      policy: { cylinders: CYLINDERS, heads: HEADS, ...DEFAULT_POLICY },
+      unattended, policy: { reach: null, ...DEFAULT_POLICY },
     }).returning({ id: sittings.id });
     await tx.insert(jobs).values({ kind: 'sitting', subject: sitting!.id, stationId, state: 'waiting' });
     await note(tx, { operatorId, kind: 'sitting-started', mediumId: station.mediumId, stationId, sittingId: sitting!.id, what: `Sitting started: ${medium!.code} at station ${stationId}, two turns a track, outermost to innermost.` });
@@ -50,16 +54,33 @@ export async function askSitting(db: Database, operatorId: number, id: number, w
       await tx.update(sittings).set({ wanted: 'pause' }).where(eq(sittings.id, id));
     } else {
       if (state === 'done' || state === 'failed' || state === 'settling') throw new UserError('This sitting has ended.');
+      const resting = state === 'paused' || state === 'asks';
+      if (state === 'asks' && wanted === 'go-on') throw new UserError('Say how far to read first.');
       await tx.update(sittings).set({
-        wanted: wanted === 'stop' ? 'stop' : null, ...(state === 'paused' && { state: 'waiting', now: wanted === 'stop' ? 'Settling what was read' : 'Waiting for a worker' }),
+        wanted: wanted === 'stop' ? 'stop' : null, ...(resting && { state: 'waiting', now: wanted === 'stop' ? 'Settling what was read' : 'Waiting for a worker' }),
       }).where(eq(sittings.id, id));
-      if (state === 'paused') {
+      if (resting) {
         await tx.update(jobs).set({ state: 'waiting' }).where(and(eq(jobs.kind, 'sitting'), eq(jobs.subject, id)));
         await wakeWorkers(tx);
       }
       await note(tx, { operatorId, kind: wanted === 'stop' ? 'sitting-stopped' : 'sitting-resumed', mediumId, stationId, sittingId: id, what: wanted === 'stop' ? 'Stopped by hand; what was read is kept.' : 'Gone on.' });
     }
     await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
+  });
+}
+
+/** Answers the question that follows the first tracks: how far to read. */
+export async function answerPreview(db: Database, operatorId: number, id: number, reach: Reach): Promise<void> {
+  await db.transaction(async (tx) => {
+    const sitting = await lockSitting(tx, id);
+    const { stationId, mediumId, state, policy } = sitting;
+    if (state !== 'asks') throw new UserError('This sitting does not ask how far to read.');
+    if (reach.from > reach.to || reach.heads.length === 0) throw new UserError('From and to leave nothing to read.', 422, 'to');
+    await tx.update(sittings).set({ policy: { ...policy, reach }, state: 'waiting', now: 'Waiting for a worker' }).where(eq(sittings.id, id));
+    await tx.update(jobs).set({ state: 'waiting' }).where(and(eq(jobs.kind, 'sitting'), eq(jobs.subject, id)));
+    await note(tx, { operatorId, kind: 'sitting-resumed', mediumId, stationId, sittingId: id, what: `To be read: positions ${reach.from} to ${reach.to}${reach.step === 2 ? ', every second' : ''}, ${reach.heads.length === 1 ? `head ${reach.heads[0]}` : 'both heads'}.` });
+    await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
+    await wakeWorkers(tx);
   });
 }
 
@@ -76,12 +97,19 @@ export async function sittingView(db: Executor, id: number) {
   const perReading = count!.readings > 1 && count!.first && count!.last ? (Date.parse(count!.last) - Date.parse(count!.first)) / (count!.readings - 1) : null;
   return {
     id, state: sitting.state, now: sitting.now, wanted: sitting.wanted, layout: sitting.layout, startedAt: sitting.startedAt, endedAt: sitting.endedAt,
-    cylinders: sitting.policy.cylinders, heads: sitting.policy.heads, readings: count!.readings,
+    preview: sitting.preview, reach: sitting.policy.reach, ...shapeOf(sitting.policy.reach, rows), readings: count!.readings,
     secondsLeft: perReading === null ? null : Math.round((left * perReading) / 1000),
     medium: { id: medium.id, code: medium.code, title: medium.title, labelText: medium.labelText, lender: medium.lender, lot: medium.lot, condition: medium.condition, isBlank: medium.isBlank },
     station: { id: station.id, form: station.form, model: station.model, serial: station.serial },
-    tally: tallyTracks(rows, sitting.policy.cylinders * sitting.policy.heads),
+    tally: tallyTracks(rows, sitting.policy.reach ? tracksOfReach(sitting.policy.reach).length : rows.length),
     tracks: rows.map(({ cylinder, head, progress, sectors }) => ({ cylinder, head, tries: progress.tries, sectors })),
+  };
+}
+/** What the strata of a sitting span: its reach, and whatever else was read. */
+export function shapeOf(reach: Reach | null, rows: readonly { cylinder: number; head: number }[]): { cylinders: number; heads: number; tracksWanted: number } {
+  return {
+    cylinders: Math.max(reach ? reach.to + 1 : MOST_CYLINDERS, ...rows.map(({ cylinder }) => cylinder + 1)), heads: Math.max(reach ? Math.max(...reach.heads) + 1 : 2, ...rows.map(({ head }) => head + 1)),
+    tracksWanted: reach ? tracksOfReach(reach).length : rows.length,
   };
 }
 export type SittingView = Awaited<ReturnType<typeof sittingView>>;

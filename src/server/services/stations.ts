@@ -38,7 +38,7 @@ export async function syncStations(db: Database): Promise<void> {
   });
 }
 
-const RUNNING = ['waiting', 'reading', 'paused', 'held', 'settling'] as const;
+const RUNNING = ['waiting', 'reading', 'asks', 'paused', 'held', 'settling'] as const;
 
 /** Every station with its medium, and the sitting or return that is at work on it. */
 export async function listStations(db: Executor) {
@@ -55,7 +55,7 @@ export async function listStations(db: Executor) {
     const returning = writing.find(({ stationId }) => stationId === station.id) ?? null;
     return {
       ...station, medium: medium && { id: medium.id, code: medium.code, title: medium.title, labelText: medium.labelText, lender: medium.lender, lot: medium.lot, condition: medium.condition, isBlank: medium.isBlank },
-      sitting: sitting && { id: sitting.id, state: sitting.state, now: sitting.now, cylinders: sitting.policy.cylinders, heads: sitting.policy.heads },
+      sitting: sitting && { id: sitting.id, state: sitting.state, now: sitting.now, cylinders: sitting.policy.reach ? sitting.policy.reach.to + 1 : 80 },
       returning: returning && { id: returning.id, state: returning.state, now: returning.now },
       tracks: marks.filter(({ sittingId }) => sittingId === sitting?.id).map(({ cylinder, head, progress }) => ({ cylinder, head, unsound: progress.unsound })),
     };

@@ -7,17 +7,19 @@ import type { Layout } from '@/core/layout/layout';
 import { bestMatch, matchLayouts, type TrackEvidence } from '@/core/layout/match';
 import { evidenceOf } from '@/core/reading/decode-capture';
 import { isSound } from '@/core/reading/grades';
-import { afterReading, nextStep, ordinal, readingsLeft, type Step, type TrackProgress } from '@/core/reading/plan';
+import { afterReading, firstReading, nextStep, ordinal, readingsLeft, type Step, type TrackProgress } from '@/core/reading/plan';
+import { previewLayout, previewOf, previewTracks } from '@/core/reading/preview';
 import { markOf } from '@/core/reading/sector-mark';
 import { TrackDecoder, type TrackDecode } from '@/core/reading/track-decoder';
 import type { DriveDescription } from '@/benchlink/messages';
 import { nodeDigester } from '@/node/digester';
 import { appendBlob, blobOf, createBlob, sealBlob, streamBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
-import { media, sittings, stations, trackReadings, tracks } from '../db/schema';
+import { media, sittings, stations, trackReadings, tracks as tracksTable } from '../db/schema';
 import { announce } from '../events';
 import type { JobContext, JobOutcome } from '../jobs/runner';
 import { settleMedium, storeFairCopy } from '../services/fair-copies';
+import { lastCylinderInUse } from './in-use';
 import { allLayouts } from '../services/layouts';
 import { note } from '../services/ledger';
 import type { SittingState } from '../states';
@@ -52,7 +54,7 @@ class SittingRun {
 
   async run(): Promise<JobOutcome> {
     try {
-      for (const row of await this.context.db.select().from(tracks).where(eq(tracks.sittingId, this.sitting.id))) this.progress.set(row.cylinder * 2 + row.head, row.progress);
+      for (const row of await this.context.db.select().from(tracksTable).where(eq(tracksTable.sittingId, this.sitting.id))) this.progress.set(row.cylinder * 2 + row.head, row.progress);
       const description = await this.bench.do(async (link) => (await link.drives()).find(({ id }) => id === this.drive));
       if (description === null) return this.afterInterruption();
       if (!description) throw new Error(`the bench has no drive ${this.drive}`);
@@ -66,13 +68,55 @@ class SittingRun {
         if (this.context.signal.aborted) return 'again';
         const wanted = await this.wanted();
         if (wanted === 'pause') return this.pause();
-        const step = nextStep([...this.progress.values()], this.sitting.policy);
-        if (wanted === 'stop' || step.kind === 'done') return this.finish(step.kind === 'done' ? step.why : 'Stopped by hand.', description);
+        if (wanted === 'stop') return this.finish('Stopped by hand.', description);
+        const { reach } = this.sitting.policy;
+        if (!reach) {
+          const first = previewTracks(description).find(({ cylinder, head }) => !this.progress.has(cylinder * 2 + head));
+          if (first) {
+            if (!await this.readOne(firstReading(first, this.sitting.policy))) return this.afterInterruption();
+          } else if (await this.preview(description)) return 'done';
+          continue;
+        }
+        const step = nextStep([...this.progress.values()], { ...this.sitting.policy, reach });
+        if (step.kind === 'done') return this.finish(step.why, description);
         if (!await this.readOne(step)) return this.afterInterruption();
       }
     } finally {
       this.bench.close();
     }
+  }
+
+  /** Looks at what the first tracks showed; true where a person is asked how far to read. */
+  private async preview(drive: DriveDescription): Promise<boolean> {
+    const { sitting, layouts } = this;
+    const decoder = new TrackDecoder(drive, 'all');
+    const readings = [];
+    for (const { cylinder, head } of previewTracks(drive)) readings.push(await this.earlierReadings(cylinder, head));
+    const tracks = readings.map((each) => decoder.decode(each, null));
+    const input = { tracks, layouts, form: this.medium.form, drive };
+    const match = previewLayout(input);
+    const preview = previewOf(input, match && await lastCylinderInUse(match.layout, match.stepping, tracks));
+    this.layout = match?.layout ?? null;
+    this.stepping = match?.stepping ?? 1;
+    const { id, mediumId, stationId, startedBy, unattended } = sitting;
+    // With the layout known, what it expects and these tracks lack counts as lost, and is read again.
+    const known = readings.map((each) => decoder.decode(each, this.layout, { stepping: this.stepping })).filter(({ cylinder }) => cylinder % this.stepping === 0);
+    if (unattended) sitting.policy = { ...sitting.policy, reach: preview.reach };
+    await this.context.commit(async (tx) => {
+      await tx.update(sittings).set({ preview, policy: sitting.policy, layout: preview.layout, stepping: this.stepping, ...(!unattended && { state: 'asks', now: preview.sentence }) }).where(eq(sittings.id, id));
+      // What lies between two cylinders was neighbours' ghosts.
+      if (this.stepping === 2) await tx.delete(tracksTable).where(and(eq(tracksTable.sittingId, id), sql`${tracksTable.cylinder} % 2 = 1`));
+      for (const track of known) await this.keepTrack(tx, track, afterReading(null, track.cylinder, track.head, unsoundOf(track)));
+      await note(tx, { operatorId: startedBy, kind: 'sitting-preview', mediumId, stationId, sittingId: id, what: `The first tracks show: ${preview.sentence.replace(/: go\?$/, '.')}` });
+      await this.tell(tx);
+    });
+    return !unattended;
+  }
+
+  private keepTrack(tx: Executor, { cylinder, head, sectors }: TrackDecode, progress: TrackProgress): Promise<unknown> {
+    const values = { progress, sectors: sectors.map(markOf), updatedAt: new Date() };
+    this.progress.set(cylinder * 2 + head, progress);
+    return tx.insert(tracksTable).values({ sittingId: this.sitting.id, cylinder, head, ...values }).onConflictDoUpdate({ target: [tracksTable.sittingId, tracksTable.cylinder, tracksTable.head], set: values });
   }
 
   private async wanted(): Promise<'pause' | 'stop' | null> {
@@ -111,12 +155,11 @@ class SittingRun {
     const earlier = pass > 1 ? await this.earlierReadings(cylinder, head) : [];
     const decoded = this.decoder!.decode([...earlier, reading], this.layout, { stepping: this.stepping });
     this.learnLayout(decoded);
-    const unsound = decoded.sectors.filter(({ grade }) => !isSound(grade)).length;
+    const unsound = unsoundOf(decoded);
     const key = cylinder * 2 + head;
     const before = this.progress.get(key) ?? null;
     const progress = afterReading(before, cylinder, head, unsound);
     const marks = decoded.sectors.map(markOf);
-    this.progress.set(key, progress);
     const perReading = (Date.now() - this.firstAskedAt) / ++this.cameSince;
     const secondsLeft = Math.round((readingsLeft([...this.progress.values()], this.sitting.policy) * perReading) / 1000);
     const { id, stationId, mediumId, captureBlob } = this.sitting;
@@ -124,8 +167,7 @@ class SittingRun {
       const bytes = encodeReading(reading);
       const offset = await appendBlob(tx, captureBlob!, bytes);
       await tx.insert(trackReadings).values({ sittingId: id, cylinder, head, pass, offset, length: bytes.length });
-      const values = { progress, sectors: marks, updatedAt: new Date() };
-      await tx.insert(tracks).values({ sittingId: id, cylinder, head, ...values }).onConflictDoUpdate({ target: [tracks.sittingId, tracks.cylinder, tracks.head], set: values });
+      await this.keepTrack(tx, decoded, progress);
       await tx.update(sittings).set({ now: step.why, state: 'reading', layout: this.layout?.id ?? null, stepping: this.stepping }).where(eq(sittings.id, id));
       await tx.update(stations).set({ readingsSinceCleaning: sql`${stations.readingsSinceCleaning} + 1` }).where(eq(stations.id, stationId));
       const what = outcome(cylinder, head, before, decoded, progress);
@@ -149,7 +191,8 @@ class SittingRun {
   }
 
   private learnLayout(decoded: TrackDecode): void {
-    if (this.layout) return;
+    // Before the first tracks were all looked at, how the drive steps is not known.
+    if (this.layout || !this.sitting.policy.reach) return;
     this.evidence.set(decoded.cylinder * 2 + decoded.head, evidenceOf(decoded));
     const formatted = [...this.evidence.values()].filter(({ found }) => found.length > 0);
     if (formatted.length < TRACKS_TO_KNOW) return;
@@ -213,6 +256,8 @@ async function sealCapture(tx: Executor, { id, captureBlob }: Sitting): Promise<
   await appendBlob(tx, captureBlob, encodeTrailer(count, hash.digest()));
   await sealBlob(tx, captureBlob);
 }
+
+const unsoundOf = ({ sectors }: TrackDecode) => sectors.filter(({ grade }) => !isSound(grade)).length;
 
 const list = (numbers: readonly number[]) => (numbers.length > 4 ? `${numbers.length} sectors` : `sector${numbers.length > 1 ? 's' : ''} ${numbers.join(', ')}`);
 

@@ -42,7 +42,7 @@ function AtStation({ station }: { station: Station }) {
       <div>
         <PageHead over={over} title={medium ? `${medium.code} is in the drive` : `Station ${station.id} is empty`} />
         {medium
-          ? <Nothing>{medium.isBlank ? 'A blank: it may be written. Choose what shall go on it in the docket of an image.' : 'An original: it is read and never written. A sitting takes two turns of every track, outermost to innermost, then reads again what failed.'}</Nothing>
+          ? <Nothing>{medium.isBlank ? 'A blank: it may be written. Choose what shall go on it in the docket of an image.' : 'An original: it is read and never written. A sitting looks at the first tracks, asks how far to read, takes two turns of every track, outermost to innermost, then reads again what failed.'}</Nothing>
           : <Nothing>Choose a medium in <Link className="font-[650] text-oxide underline" href="/arrivals">Arrivals</Link> and press Enter: it goes in here.</Nothing>}
         <p className="mt-4 text-[13px] text-ink-2">What is read is held against every known <Link className="font-[650] text-oxide underline" href="/layouts">layout</Link>.</p>
         <p className="mt-1 text-[13px] text-ink-2">Readings since the head was cleaned: <b className="text-ink">{station.readingsSinceCleaning}</b></p>
@@ -50,7 +50,8 @@ function AtStation({ station }: { station: Station }) {
       </div>
       <aside className="flex flex-col gap-2">
         {medium && <MediumCard {...medium} />}
-        {medium && !medium.isBlank && <Button tone="primary" hotkey="Enter" disabled={act.isPending} onClick={() => act.mutate({ action: 'start' })}>Start a sitting</Button>}
+        {medium && !medium.isBlank && <Button tone="primary" hotkey="Enter" disabled={act.isPending} onClick={() => act.mutate({ action: 'start', unattended: false })}>Look at the first tracks</Button>}
+        {medium && !medium.isBlank && <Button hotkey="u" disabled={act.isPending} onClick={() => act.mutate({ action: 'start', unattended: true })}>Read it all, unattended</Button>}
         {medium && <Button hotkey="o" disabled={act.isPending} onClick={() => act.mutate({ action: 'remove' })}>Take {medium.code} out</Button>}
         {medium && <Link href={`/media/${medium.code}`} className="text-[13px] font-[650] text-oxide underline">Open its docket</Link>}
         {!medium && <Button hotkey="c" disabled={act.isPending} onClick={() => act.mutate({ action: 'clean' })}>Head of station {station.id} is clean</Button>}

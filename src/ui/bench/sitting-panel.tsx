@@ -7,6 +7,7 @@ import { Strata } from '../charts/strata';
 import { post } from '../data/api';
 import { sittingLedgerQuery, type Sitting } from '../data/queries';
 import { Button } from '../parts/button';
+import { ReachRuler } from './reach-ruler';
 import { TallyRow } from '../parts/grade';
 import { Happened, MediumCard, PageHead, Trouble, when } from '../parts/page';
 
@@ -42,7 +43,7 @@ export function SittingPanel({ sitting }: { sitting: Sitting }) {
   const { medium, station, state, tally, cylinders, heads } = sitting;
   const ask = useMutation({ mutationFn: (wanted: 'pause' | 'stop' | 'go-on') => post(`/api/sittings/${sitting.id}`, { wanted }) });
   const { data: lines = [] } = useQuery(sittingLedgerQuery(sitting.id));
-  const height = useChartHeight();
+  const height = useChartHeight() - (sitting.state === 'asks' ? 150 : 0);
   const running = state === 'reading' || state === 'waiting';
   const title = sitting.wanted === 'pause' && running ? 'Pausing after this track' : state === 'paused' ? `Paused with ${sitting.tracks.length} tracks kept` : state === 'held' ? 'The bench asks for a hand' : sitting.now;
   return (
@@ -54,13 +55,14 @@ export function SittingPanel({ sitting }: { sitting: Sitting }) {
           <TallyRow tally={tally} large />
           {running && <p className="text-right text-[13px] text-ink-2">about<br /><b className="text-[22px] leading-7 text-ink">{timeLeft(sitting.secondsLeft)}</b><br />left of this pass</p>}
         </div>
+        {state === 'asks' && sitting.preview && <ReachRuler sitting={sitting} />}
         <Strata tracks={sitting.tracks} cylinders={cylinders} heads={heads} height={height} active={lastTrack(sitting)} />
       </div>
       <aside className="flex flex-col gap-2">
         <MediumCard {...medium} />
         {(running || state === 'held') && <Button hotkey="p" onClick={() => ask.mutate('pause')}>Pause</Button>}
         {state === 'paused' && <Button hotkey="g" tone="primary" onClick={() => ask.mutate('go-on')}>Go on</Button>}
-        {state !== 'settling' && <Button hotkey="s" onClick={() => ask.mutate('stop')}>Stop and keep what is read</Button>}
+        {state !== 'settling' && state !== 'done' && <Button hotkey="s" onClick={() => ask.mutate('stop')}>Stop and keep what is read</Button>}
         <Link href={`/media/${medium.code}`} className="text-[13px] font-[650] text-oxide underline">Open its docket</Link>
         <Trouble>{ask.error?.message}</Trouble>
         <h2 className="mt-3">What happened</h2>

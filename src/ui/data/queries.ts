@@ -1,5 +1,6 @@
 /** What pages ask for, each declared once: its key and where it comes from. */
 import { queryOptions } from '@tanstack/react-query';
+import type { Layout } from '@/core/layout/layout';
 import type { Docket } from '@/server/services/docket';
 import type { Differences } from '@/server/services/differences';
 import type { LayoutView } from '@/server/services/layouts';
@@ -35,5 +36,6 @@ export const ledgerQuery = queryOptions({ queryKey: ['ledger', 'all'], queryFn: 
 export const sittingLedgerQuery = (id: number) => queryOptions({ queryKey: ['ledger', id], queryFn: () => get<LedgerRow[]>(`/api/ledger?sitting=${id}`) });
 export const shelfQuery = queryOptions({ queryKey: ['shelf'], queryFn: () => get<ShelfItem[]>('/api/shelf') });
 export const layoutsQuery = queryOptions({ queryKey: ['layouts'], queryFn: () => get<LayoutRow[]>('/api/layouts') });
+export const layoutQuery = (id: string) => queryOptions({ queryKey: ['layouts', id], queryFn: () => get<Layout>(`/api/layouts/${encodeURIComponent(id)}`), staleTime: Infinity });
 export const differencesQuery = (a: string, b: string) => queryOptions({ queryKey: ['differences', a, b], queryFn: () => get<DifferencesData>(`/api/compare?a=${encodeURIComponent(a)}&b=${encodeURIComponent(b)}`), retry: false, staleTime: Infinity });
 export const operatorsQuery = queryOptions({ queryKey: ['operators'], queryFn: () => get<{ current: string | null; names: string[] }>('/api/operators') });

@@ -3,18 +3,19 @@
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { usePathname, useSearchParams } from 'next/navigation';
+import { FORM_NAMES } from '@/core/layout/layout';
 import { StrataLine } from '../charts/strata';
 import { stationsQuery, type Station } from '../data/queries';
 
 /** What a station does or waits for, in a few words. */
-function doing({ medium, sitting, returning }: Station): string {
+function doing({ medium, sitting, returning, form }: Station): string {
   if (returning) return returning.now;
   if (sitting?.state === 'paused') return 'paused';
   if (sitting) return sitting.now;
-  return medium ? 'in the drive, ready' : '3½-inch · ready for the next disk';
+  return medium ? 'in the drive, ready' : `${FORM_NAMES[form]} · ready for the next disk`;
 }
 
-const waits = ({ sitting, returning }: Station) => sitting?.state === 'held' || returning?.state === 'held' || returning?.state === 'asks';
+const waits = ({ sitting, returning }: Station) => sitting?.state === 'held' || sitting?.state === 'asks' || returning?.state === 'held' || returning?.state === 'asks';
 
 export function Rail() {
   const { data: stations = [] } = useQuery(stationsQuery);
@@ -27,7 +28,7 @@ export function Rail() {
         const current = path === '/bench' && station.id === shown;
         return (
           <Link key={station.id} href={station.returning ? '/returns' : `/bench?station=${station.id}`} data-testid={`rail-${station.id}`}
-            className={`relative w-[300px] border-r border-white/10 px-3 py-2.5 ${hand ? 'bg-ochre-deep' : ''} ${current ? 'border-t-[3px] border-t-oxide pt-[7px]' : ''}`}>
+            className={`relative min-w-0 max-w-[300px] flex-1 border-r border-white/10 px-3 py-2.5 ${hand ? 'bg-ochre-deep' : ''} ${current ? 'border-t-[3px] border-t-oxide pt-[7px]' : ''}`}>
             <span className="grid grid-cols-[22px_1fr] gap-x-1">
               <span className="row-span-2 text-[22px] leading-6 text-spine-ink-2">{station.id}</span>
               <b className="truncate text-[13px]">{station.medium ? `${station.medium.code} · ${station.medium.title}` : 'empty'}</b>

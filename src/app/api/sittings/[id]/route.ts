@@ -1,12 +1,17 @@
 import { z } from 'zod';
 import { route, rowId } from '@/server/http/respond';
-import { askSitting, sittingView } from '@/server/services/sittings';
+import { answerPreview, askSitting, sittingView } from '@/server/services/sittings';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ params, db }) => sittingView(db, rowId(params.id)));
 
-const Wanted = z.object({ wanted: z.enum(['pause', 'stop', 'go-on']) });
+const position = z.int().min(0).max(255);
+const Wanted = z.union([
+  z.object({ wanted: z.enum(['pause', 'stop', 'go-on']) }),
+  z.object({ wanted: z.literal('read'), reach: z.object({ from: position, to: position, heads: z.array(z.int().min(0).max(1)).min(1).max(2), step: z.union([z.literal(1), z.literal(2)]) }) }),
+]);
 export const POST = route<{ id: string }>(async ({ request, params, db, operator }) => {
-  const { wanted } = Wanted.parse(await request.json());
-  return askSitting(db, await operator(), rowId(params.id), wanted);
+  const body = Wanted.parse(await request.json());
+  const who = await operator();
+  return body.wanted === 'read' ? answerPreview(db, who, rowId(params.id), body.reach) : askSitting(db, who, rowId(params.id), body.wanted);
 });
