@@ -1,5 +1,6 @@
 /** The sample scenario: media of the survey, with what is on them and how they aged. */
 import { seededRandom } from '@/core/bits/random';
+import type { ConditionMark } from '@/core/condition';
 import type { Ageing } from '@/core/flux/ageing';
 import type { FormFactor } from '@/core/flux/container';
 import { bytesOf } from '@/core/layout/layout';
@@ -18,6 +19,8 @@ export interface DemoMedium {
   lender: string;
   lot: string;
   condition: string;
+  marks?: ConditionMark[];
+  treatFirst?: boolean;
   layout: string | null;
   image: Uint8Array | null;
   /** What lies on it beside a plain image of its layout; such a disk is held, and not on the shelf. */
@@ -104,13 +107,14 @@ export function scenario(): DemoMedium[] {
       ageing: { ...sound('SKP-0104'), dropouts: [{ cylinder: 61, head: 1, from: 0.35, to: 0.36 }] }, held: true },
     { code: 'SKP-0105', form: '8', title: 'Tide tables, 1978', labelText: '“TIDES 78 / SD”, stamped', ...survey, condition: 'sleeve foxed', layout: 'fm-8-26x128', image: plainImage('fm-8-26x128', tideTable(1978, 0)), writeProtected: true, ageing: sound('SKP-0105'), held: false },
     { code: 'SKP-0106', form: '5.25', title: 'Office letters, 1986', labelText: '“LETTERS”, typed', ...survey, condition: 'good', layout: 'mfm-525-9x512', image: image('mfm-525-9x512', 'LETTERS', letters), writeProtected: false, ageing: sound('SKP-0106'), held: false },
-    { code: 'SKP-0107', form: '5.25', title: 'Plot charts', labelText: '“plot”, felt pen; school stamp', lender: 'harbour school', lot: 'lot 3', condition: 'light scratches', layout: 'gcr45-525-35', image: plainImage('gcr45-525-35', harbourDues(1984)), writeProtected: false, ageing: sound('SKP-0107'), held: false },
-    { code: 'SKP-0117', title: 'Tide tables, north mole, 1984–86', labelText: '“NTH MOLE / DO NOT FORMAT”, pencil', ...keeper, condition: 'light shedding, lower edge', layout: 'mfm-35-9x512', image: image('mfm-35-9x512', 'NORTHMOLE', tides), writeProtected: true,
+    { code: 'SKP-0107', form: '5.25', title: 'Plot charts', labelText: '“plot”, felt pen; school stamp', lender: 'harbour school', lot: 'lot 3', condition: '', marks: ['scratches'], layout: 'gcr45-525-35', image: plainImage('gcr45-525-35', harbourDues(1984)), writeProtected: false, ageing: sound('SKP-0107'), held: false },
+    { code: 'SKP-0117', title: 'Tide tables, north mole, 1984–86', labelText: '“NTH MOLE / DO NOT FORMAT”, pencil', ...keeper, condition: 'lower edge', marks: ['shedding'], layout: 'mfm-35-9x512', image: image('mfm-35-9x512', 'NORTHMOLE', tides), writeProtected: true,
       ageing: {
         seed: 'SKP-0117', jitterNs: 70, innerFactor: 2, peakShiftNs: 160, shedding: 0.0004,
         weak: [{ cylinder: 12, head: 0, from: 0.3, to: 0.33 }, { cylinder: 38, head: 1, from: 0.55, to: 0.57 }, { cylinder: 52, head: 0, from: 0.1, to: 0.16 }, { cylinder: 53, head: 0, from: 0.12, to: 0.15 }, { cylinder: 57, head: 1, from: 0.62, to: 0.66 }],
         dropouts: [{ cylinder: 54, head: 0, from: 0.42, to: 0.424 }, { cylinder: 70, head: 1, from: 0.815, to: 0.83 }],
       }, held: false },
+    { code: 'SKP-0123', form: '8', title: 'Not known yet', labelText: 'no label; “K.V. 3/85” on sleeve', lender: '', lot: 'lot 2', condition: 'both sides', marks: ['mould'], treatFirst: true, layout: 'fm-8-26x128', image: plainImage('fm-8-26x128', fogLog(1985, 90)), writeProtected: false, ageing: sound('SKP-0123'), held: false },
     { code: 'SKP-0124', title: 'Fog logs, second set', labelText: '“FOG SIGNAL 2”', ...keeper, condition: 'good', layout: 'mfm-35-18x512', image: image('mfm-35-18x512', 'FOGTIDES', fog), writeProtected: false,
       ageing: { ...sound('SKP-0124'), weak: [{ cylinder: 74, head: 0, from: 0.2, to: 0.23 }] }, held: false },
     { code: 'SKP-0128', title: 'Harbour dues, copy of copy', labelText: '“Harbour dues 91, copy of copy”', lender: 'harbour school', lot: 'lot 3', condition: 'good', layout: 'mfm-35-9x512', image: duesImage, writeProtected: false, ageing: sound('SKP-0128'), held: false },

@@ -18,7 +18,7 @@ export const BLOB_STATES = Object.freeze(['growing', 'sealed', 'same'] as const)
 export type BlobState = (typeof BLOB_STATES)[number];
 
 export const LEDGER_KINDS = Object.freeze([
-  'registered', 'placed', 'removed', 'cleaned', 'sitting-started', 'sitting-paused', 'sitting-resumed', 'sitting-held', 'sitting-stopped',
+  'registered', 'described', 'lot', 'placed', 'removed', 'cleaned', 'sitting-started', 'sitting-paused', 'sitting-resumed', 'sitting-held', 'sitting-stopped',
   'track', 'fair-copy', 'taken-in', 'handed-out', 'return-started', 'return-asked', 'return-ended',
   'layout-added', 'layout-removed', 'verdict', 'sitting-preview',
 ] as const);

@@ -52,7 +52,7 @@ test('the first visit asks who is at work', async () => {
   await driver.get(`${application.url}/arrivals`);
   await click(button('Tam Okoro'));
   await find(By.xpath('//nav//button[contains(., "Tam Okoro")]'));
-  expect(await heading()).toBe('6 media wait to be read');
+  expect(await heading()).toBe('7 media wait to be read; 1 to be treated first');
 });
 
 test('wrong form input is answered in the form, and what was typed stays', async () => {
@@ -73,7 +73,51 @@ test('wrong form input is answered in the form, and what was typed stays', async
   await code.clear();
   await code.sendKeys('SKP-0140', Key.ENTER);
   await find(link('SKP-0140'));
-  await headingLike(/^7 media wait/);
+  await headingLike(/^8 media wait/);
+});
+
+test('forty media are registered by a paste from a spreadsheet, kept over a reload, and none twice', async () => {
+  await press('g');
+  const cell = await find(css('[data-cell="0-0"]'));
+  const rows = ['Description\tSize\tLabel\tOwner\tLot\tCondition', ...Array.from({ length: 40 }, (_, i) => `Fog signals, reel ${i + 1}\t${i % 3 === 0 ? '8"' : '3½"'}\t“FOG ${i + 1}”\tkeeper, south light\tlot 9\t${i === 4 ? 'Mould, treat first' : 'good'}`)].join('\r\n');
+  await driver.executeScript(`
+    const data = new DataTransfer();
+    data.setData('text/plain', arguments[1]);
+    arguments[0].dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));`, cell, rows);
+  await find(By.xpath('//p[contains(., "40 media, SKP-0141 to SKP-0180")]'));
+  await driver.navigate().refresh();
+  await headingLike(/^8 media wait/);
+  await press('g');
+  await find(By.xpath('//p[contains(., "40 media, SKP-0141 to SKP-0180. Kept in this browser")]'));
+  const own = await driver.findElement(css('[data-cell="3-0"]'));
+  await own.sendKeys('??');
+  await find(By.xpath('//p[contains(., "1 of 40 rows need another look: A code is letters")]'));
+  await own.sendKeys(Key.BACK_SPACE, Key.BACK_SPACE);
+  await click(button('Register 40'));
+  await headingLike(/^48 media wait to be read; 2 to be treated first/);
+  const { media, lots } = await json<{ media: { code: string; form: string; marks: string[]; treatFirst: boolean }[]; lots: { name: string; lender: string }[] }>('/api/media');
+  expect(media.find(({ code }) => code === 'SKP-0145')).toMatchObject({ form: '3.5', marks: ['mould'], treatFirst: true });
+  expect(lots.find(({ name }) => name === 'lot 9')).toMatchObject({ lender: 'keeper, south light' });
+});
+
+test('condition is marked by keys, which sets the order of risk; what is to be treated first goes in no drive', async () => {
+  await (await find(css('input[type=search]'))).sendKeys('SKP-0150', Key.TAB);
+  await (await find(By.xpath('//tr[contains(., "SKP-0150")]/td[2]'))).click();
+  await press('h');
+  await find(By.xpath('//tr[contains(., "SKP-0150")]//*[@aria-label="risk 4 of 5"]'));
+  await press('x');
+  await find(By.xpath('//tr[contains(., "SKP-0150")]/td[contains(., "treat first")]'));
+  await find(By.xpath('//button[@disabled and contains(., "Treat it first")]'));
+  const refused = await fetch(`${application.url}/api/stations/5`, { method: 'POST', headers: { 'content-type': 'application/json', cookie: 'spindle-operator=Tam%20Okoro' }, body: '{"action":"place","code":"SKP-0123"}' });
+  expect([refused.status, ((await refused.json()) as { error: string }).error]).toEqual([409, expect.stringContaining('not to be read before treatment')]);
+  const search = await driver.findElement(css('input[type=search]'));
+  await search.clear();
+  await search.sendKeys('lot 9');
+  await click(css('h1'));
+  await press('o');
+  await until('the riskiest on top', async () => (await (await driver.findElement(css('tbody tr'))).getText()).includes('SKP-0145'));
+  await driver.navigate().refresh();
+  await headingLike(/^48 media wait/);
 });
 
 test('a registered medium is put on a station; the shelf is asked which disk it is', async () => {

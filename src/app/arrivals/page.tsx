@@ -1,4 +1,4 @@
-import { listArrivals, nextCode } from '@/server/services/media';
+import { listArrivals, listLots, nextCode } from '@/server/services/media';
 import { ArrivalsView } from '@/ui/arrivals/arrivals-view';
 import { arrivalsQuery } from '@/ui/data/queries';
 import { FirstAnswers } from '../first-answers';
@@ -7,7 +7,7 @@ export const dynamic = 'force-dynamic';
 
 export default function Arrivals() {
   return (
-    <FirstAnswers answers={[{ key: arrivalsQuery.queryKey, fetch: async (db) => ({ media: await listArrivals(db), nextCode: await nextCode(db) }) }]}>
+    <FirstAnswers answers={[{ key: arrivalsQuery.queryKey, fetch: async (db) => ({ media: await listArrivals(db), lots: await listLots(db), nextCode: await nextCode(db) }) }]}>
       <ArrivalsView />
     </FirstAnswers>
   );

@@ -1,7 +1,8 @@
 /** What is stored, declared once; every other type of these rows is inferred from here. */
 import { bigint, bigserial, boolean, customType, index, integer, jsonb, pgTable, primaryKey, serial, text, timestamp, uuid } from 'drizzle-orm/pg-core';
 import type { Problem } from '@/core/problems';
-import type { ReadingPolicy, TrackProgress } from '@/core/reading/plan';
+import type { ConditionMark } from '@/core/condition';
+import { DEFAULT_POLICY, type ReadingPolicy, type TrackProgress } from '@/core/reading/plan';
 import type { Preview } from '@/core/reading/preview';
 import type { Tally } from '@/core/reading/grades';
 import type { SectorMark } from '@/core/reading/sector-mark';
@@ -33,8 +34,24 @@ export const media = pgTable('media', {
   condition: text().notNull(),
   /** A blank of ours, which may be written; anything else is an original and never is. */
   isBlank: boolean().notNull().default(false),
+  marks: jsonb().$type<ConditionMark[]>().notNull().default([]),
+  /** Not to be read before treatment. */
+  treatFirst: boolean().notNull().default(false),
+  writeProtected: boolean().notNull().default(false),
   registeredAt: moment('registered_at').notNull().defaultNow(),
   registeredBy: integer().notNull().references(() => operators.id),
+});
+
+/** Media that came together, from whom, until when, and how they are to be read. */
+export const lots = pgTable('lots', {
+  name: text().primaryKey(),
+  lender: text().notNull().default(''),
+  /** Days, `1996-05-12`; empty where not known. */
+  cameIn: text().notNull().default(''),
+  returnBy: text().notNull().default(''),
+  /** Turns of the first reading of a track, and most readings of one. */
+  revolutions: integer().notNull().default(DEFAULT_POLICY.revolutions),
+  tries: integer().notNull().default(DEFAULT_POLICY.tries),
 });
 
 export const stations = pgTable('stations', {

@@ -1,22 +1,71 @@
 /** Media: registering, finding, and what is known of each. */
 import { asc, desc, eq, ilike, inArray, or, sql } from 'drizzle-orm';
 import type { z } from 'zod';
+import { MARK_WORDS } from '@/core/condition';
 import type { Database, Executor } from '../db/database';
-import { fairCopies, files, media, sittings, stations, volumes } from '../db/schema';
+import { fairCopies, files, lots, media, sittings, stations, volumes } from '../db/schema';
 import { UserError, notFound } from '../errors';
 import { storable } from '../db/storable';
 import { announce } from '../events';
 import { note } from './ledger';
-import type { NewMedium } from './new-medium';
+import type { LotChange, MediumChange, NewMedium } from './new-medium';
 
-export async function registerMedium(db: Database, operatorId: number, input: z.output<typeof NewMedium>) {
+type Input = z.output<typeof NewMedium>;
+
+async function insertMedium(tx: Executor, operatorId: number, input: Input) {
+  const [medium] = await tx.insert(media).values({ ...input, registeredBy: operatorId }).returning();
+  if (input.lot && !input.isBlank) await tx.insert(lots).values({ name: input.lot, lender: input.lender }).onConflictDoNothing();
+  await note(tx, { operatorId, kind: 'registered', mediumId: medium!.id, what: `${input.code} registered: ${input.title}.` });
+  return medium!;
+}
+
+export async function registerMedium(db: Database, operatorId: number, input: Input) {
   return db.transaction(async (tx) => {
     const [there] = await tx.select({ id: media.id }).from(media).where(eq(media.code, input.code));
     if (there) throw new UserError(`${input.code} is registered already. Nothing was changed; choose another code.`, 409, 'code');
-    const [medium] = await tx.insert(media).values({ ...input, registeredBy: operatorId }).returning();
-    await note(tx, { operatorId, kind: 'registered', mediumId: medium!.id, what: `${input.code} registered: ${input.title}.` });
+    const medium = await insertMedium(tx, operatorId, input);
     await announce(tx, { kind: 'media' });
-    return medium!;
+    return medium;
+  });
+}
+
+/** Registers all of them, or, where a code is taken or stands twice, none. */
+export async function registerMany(db: Database, operatorId: number, inputs: readonly Input[]): Promise<{ registered: number }> {
+  return db.transaction(async (tx) => {
+    const codes = inputs.map(({ code }) => code);
+    const taken = new Set((await tx.select({ code: media.code }).from(media).where(inArray(media.code, codes))).map(({ code }) => code));
+    const wrong = codes.flatMap((code, i) => (taken.has(code) ? [`${code} is registered already`] : codes.indexOf(code) !== i ? [`${code} stands twice`] : []));
+    if (wrong.length > 0) throw new UserError(`Nothing was registered: ${wrong.slice(0, 5).join('; ')}${wrong.length > 5 ? `; and ${wrong.length - 5} more` : ''}.`, 409, 'code');
+    for (const input of inputs) await insertMedium(tx, operatorId, input);
+    await announce(tx, { kind: 'media' });
+    return { registered: inputs.length };
+  });
+}
+
+/** Says more of a medium: its condition, its label, whose it is. */
+export async function describeMedium(db: Database, operatorId: number, code: string, change: z.output<typeof MediumChange>): Promise<void> {
+  await db.transaction(async (tx) => {
+    const medium = await mediumByCode(tx, code);
+    if (Object.keys(change).length === 0) return;
+    await tx.update(media).set(change).where(eq(media.id, medium.id));
+    if (change.lot) await tx.insert(lots).values({ name: change.lot, lender: change.lender ?? medium.lender }).onConflictDoNothing();
+    const marks = change.marks && (change.marks.length > 0 ? change.marks.map((mark) => MARK_WORDS[mark]).join(', ') : 'no marks');
+    const said = [marks, change.treatFirst !== undefined && (change.treatFirst ? 'not to be read before treatment' : 'may be read'), change.writeProtected !== undefined && (change.writeProtected ? 'write-protected' : 'not write-protected')].filter(Boolean);
+    await note(tx, { operatorId, kind: 'described', mediumId: medium.id, what: `${medium.code} described${said.length > 0 ? `: ${said.join('; ')}` : ''}.` });
+    await announce(tx, { kind: 'media' });
+  });
+}
+
+export function listLots(db: Executor) {
+  return db.select().from(lots).orderBy(asc(lots.name));
+}
+
+export async function changeLot(db: Database, operatorId: number, name: string, change: z.output<typeof LotChange>): Promise<void> {
+  await db.transaction(async (tx) => {
+    const changed = await tx.update(lots).set(change).where(eq(lots.name, storable(name))).returning({ name: lots.name });
+    if (changed.length === 0) throw notFound(`lot ${name}`);
+    await note(tx, { operatorId, kind: 'lot', what: `${name}: lent by ${change.lender || 'nobody known'}, came in ${change.cameIn || 'some day'}, to be returned by ${change.returnBy || 'no day set'}; ${change.revolutions} turns a track, at most ${change.tries} readings.` });
+    await announce(tx, { kind: 'media' });
   });
 }
 
@@ -40,7 +89,7 @@ export async function nextCode(db: Executor): Promise<string> {
 export function listArrivals(db: Executor) {
   return db.select({
     id: media.id, code: media.code, form: media.form, title: media.title, labelText: media.labelText, lender: media.lender, lot: media.lot,
-    condition: media.condition, isBlank: media.isBlank, station: stations.id,
+    condition: media.condition, isBlank: media.isBlank, marks: media.marks, treatFirst: media.treatFirst, writeProtected: media.writeProtected, station: stations.id,
     sittingState: sql<string | null>`(select s.state from ${sittings} s where s.medium_id = ${media.id} order by s.id desc limit 1)`,
   }).from(media).leftJoin(stations, eq(stations.mediumId, media.id))
     .where(sql`not exists (select 1 from ${fairCopies} f where f.medium_id = ${media.id})`)

@@ -1,5 +1,6 @@
-/** What the form of a new medium takes; the route checks with the same schema. */
+/** What the forms of media and lots take; the routes check with the same schemas. */
 import { z } from 'zod';
+import { CONDITION_MARKS } from '@/core/condition';
 
 const atMost = (limit: number) => z.string().trim().max(limit, `At most ${limit} characters.`).regex(/^[^\0]*$/, 'A NUL can\'t stand here.');
 
@@ -12,4 +13,22 @@ export const NewMedium = z.object({
   lot: atMost(80).default(''),
   condition: atMost(500).default(''),
   isBlank: z.boolean().default(false),
+  marks: z.array(z.enum(CONDITION_MARKS)).default([]),
+  /** Not to be read before treatment. */
+  treatFirst: z.boolean().default(false),
+  writeProtected: z.boolean().default(false),
+});
+
+/** Most media registered at once. */
+export const MOST_AT_ONCE = 500;
+export const ManyMedia = z.object({ media: z.array(NewMedium).min(1, 'There is nothing to register.').max(MOST_AT_ONCE, `At most ${MOST_AT_ONCE} at once.`) });
+
+/** What may be said of a medium after it was registered; what is left out stays as it is, so nothing has a default. */
+export const MediumChange = z.object({
+  title: atMost(200).min(1, 'Say what it is, in a few words.'), labelText: atMost(500), lender: atMost(200), lot: atMost(80), condition: atMost(500), marks: z.array(z.enum(CONDITION_MARKS)), treatFirst: z.boolean(), writeProtected: z.boolean(),
+}).partial();
+
+const day = z.string().regex(/^(\d{4}-\d{2}-\d{2})?$/, 'A day is written 1996-05-12.');
+export const LotChange = z.object({
+  lender: atMost(200), cameIn: day, returnBy: day, revolutions: z.int().min(1, 'At least one turn.').max(20, 'At most 20 turns.'), tries: z.int().min(1, 'At least one reading.').max(30, 'At most 30 readings.'),
 });

@@ -3,7 +3,7 @@ import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import { DEFAULT_POLICY, readingsLeft, tracksOfReach, type Reach } from '@/core/reading/plan';
 import { tallyTracks } from '@/core/reading/track-marks';
 import type { Database, Executor } from '../db/database';
-import { jobs, media, sittings, stations, trackReadings, tracks } from '../db/schema';
+import { jobs, lots, media, sittings, stations, trackReadings, tracks } from '../db/schema';
 import { UserError, notFound } from '../errors';
 import { announce } from '../events';
 import { wakeWorkers } from '../jobs/queue';
@@ -26,12 +26,14 @@ export async function startSitting(db: Database, operatorId: number, stationId: 
     const [open] = await tx.select().from(sittings).where(eq(sittings.stationId, stationId)).orderBy(desc(sittings.id)).limit(1);
     if (open && (isRunning(open.state) || open.state === 'paused' || open.state === 'asks')) throw new UserError(`Station ${stationId} has a sitting already. Go on with it, or stop it; what was read is kept.`);
     const [medium] = await tx.select().from(media).where(eq(media.id, station.mediumId));
+    const [lot] = await tx.select({ revolutions: lots.revolutions, tries: lots.tries }).from(lots).where(eq(lots.name, medium!.lot));
+    const policy = { reach: null, ...DEFAULT_POLICY, ...lot };
     const [sitting] = await tx.insert(sittings).values({
       mediumId: station.mediumId, stationId, state: 'waiting', now: 'Waiting for a worker', startedBy: operatorId,
-      unattended, policy: { reach: null, ...DEFAULT_POLICY },
+      unattended, policy,
     }).returning({ id: sittings.id });
     await tx.insert(jobs).values({ kind: 'sitting', subject: sitting!.id, stationId, state: 'waiting' });
-    await note(tx, { operatorId, kind: 'sitting-started', mediumId: station.mediumId, stationId, sittingId: sitting!.id, what: `Sitting started: ${medium!.code} at station ${stationId}, two turns a track, outermost to innermost.` });
+    await note(tx, { operatorId, kind: 'sitting-started', mediumId: station.mediumId, stationId, sittingId: sitting!.id, what: `Sitting started: ${medium!.code} at station ${stationId}, ${policy.revolutions} ${policy.revolutions === 1 ? 'turn' : 'turns'} a track, outermost to innermost.` });
     await announce(tx, { kind: 'sitting', sittingId: sitting!.id, stationId, mediumId: station.mediumId });
     await wakeWorkers(tx);
     return sitting!.id;

@@ -1,41 +1,67 @@
 'use client';
-/** Arrivals: media registered and waiting, and the next one to a station in one gesture. */
+/** Arrivals: media registered and waiting, by risk or by code; condition as quick marks; the next one to a station in one gesture. */
 import { useMutation, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
+import { MARK_WORDS, riskOf } from '@/core/condition';
+import { FORM_NAMES } from '@/core/layout/layout';
 import { post } from '../data/api';
 import { arrivalsQuery, stationsQuery, type Arrivals } from '../data/queries';
 import { Button } from '../parts/button';
 import { useKey } from '../parts/keys';
 import { Nothing, PageHead, Trouble } from '../parts/page';
+import { ConditionStrip, RiskBar } from './condition-strip';
+import { LotDialog, type Lot } from './lot-dialog';
+import { ManyDialog } from './many-dialog';
 import { RegisterDialog } from './register-dialog';
 import { ShelfDialog } from './shelf-dialog';
 
 type Medium = Arrivals['media'][number];
 
-const next = ({ station, sittingState, isBlank }: Medium) => {
+const next = ({ station, sittingState, isBlank, treatFirst }: Medium) => {
   if (station) return sittingState && sittingState !== 'done' ? `station ${station}, ${sittingState}` : `in station ${station}`;
+  if (treatFirst) return 'treat first';
   if (isBlank) return 'blank, may be written';
   return sittingState === 'done' ? 'read, no layout fits' : sittingState ?? 'ready';
 };
+
+/** What is still owed of a medium. */
+const owedOf = ({ lender, labelText, condition, marks }: Medium) => [!lender && 'owner', !labelText && 'label', !condition && marks.length === 0 && 'condition'].filter(Boolean) as string[];
+
+const ORDERS = { code: 'by code', risk: 'by risk' } as const;
+
+function chosenFirst(media: readonly Medium[], order: keyof typeof ORDERS, words: readonly string[], form: string, owed: boolean): Medium[] {
+  const shown = media.filter((medium) => {
+    const text = `${medium.code} ${medium.title} ${medium.labelText} ${medium.lender} ${medium.lot} ${medium.condition} ${medium.marks.map((mark) => MARK_WORDS[mark]).join(' ')}`.toLowerCase();
+    return words.every((word) => text.includes(word)) && (form === '' || medium.form === form) && (!owed || (!medium.isBlank && owedOf(medium).length > 0));
+  });
+  return order === 'code' ? shown : shown.sort((a, b) => Number(a.isBlank) - Number(b.isBlank) || riskOf(b.marks, b.treatFirst) - riskOf(a.marks, a.treatFirst) || a.code.localeCompare(b.code));
+}
 
 export function ArrivalsView() {
   const { data } = useQuery(arrivalsQuery);
   const { data: stations = [] } = useQuery(stationsQuery);
   const router = useRouter();
+  const filterInput = useRef<HTMLInputElement>(null);
   const [at, setAt] = useState(0);
-  const [registering, setRegistering] = useState(false);
+  const [order, setOrder] = useState<keyof typeof ORDERS>('code');
+  const [filter, setFilter] = useState('');
+  const [form, setForm] = useState('');
+  const [owedOnly, setOwedOnly] = useState(false);
+  const [registering, setRegistering] = useState<'one' | 'many' | null>(null);
+  const [lot, setLot] = useState<Lot | null>(null);
   const [choosing, setChoosing] = useState<Medium | null>(null);
-  const media = data?.media ?? [];
+  const all = data?.media ?? [];
+  const media = chosenFirst(all, order, filter.toLowerCase().split(/\s+/).filter(Boolean), form, owedOnly);
   const chosen = media[Math.min(at, media.length - 1)];
-  const free = stations.find((station) => !station.medium);
+  const free = stations.find((station) => !station.medium && station.form === chosen?.form);
   const place = useMutation({
     mutationFn: ({ station, code, shelfLabel }: { station: number; code: string; shelfLabel?: string }) => post(`/api/stations/${station}`, { action: 'place', code, shelfLabel }),
     onSuccess: (_, { station }) => router.push(`/bench?station=${station}`),
     onError: (error, { code }) => {
       // A simulated shelf may not hold a disk of this name: a hand must choose one.
-      const medium = media.find((each) => each.code === code);
+      const medium = all.find((each) => each.code === code);
       if (medium && /shelf/.test(error.message)) setChoosing(medium);
     },
   });
@@ -46,32 +72,55 @@ export function ArrivalsView() {
   };
   useKey('ArrowDown', () => setAt((was) => Math.min(was + 1, media.length - 1)));
   useKey('ArrowUp', () => setAt((was) => Math.max(was - 1, 0)));
-  const waiting = media.filter(({ isBlank }) => !isBlank).length;
+  useKey('/', () => filterInput.current?.focus());
+  const waiting = all.filter(({ isBlank }) => !isBlank);
+  const treat = waiting.filter(({ treatFirst }) => treatFirst).length;
+  const owed = waiting.filter((medium) => owedOf(medium).length > 0).length;
+  const itsLot = data?.lots.find(({ name }) => name === chosen?.lot);
+  const title = waiting.length === 0 ? 'Nothing waits to be read' : `${waiting.length} ${waiting.length === 1 ? 'medium waits' : 'media wait'} to be read${treat > 0 ? `; ${treat} to be treated first` : ''}`;
+  const over = itsLot ? [itsLot.name, itsLot.lender && `lent by ${itsLot.lender}`, itsLot.cameIn && `came in ${itsLot.cameIn}`, itsLot.returnBy && `to be returned by ${itsLot.returnBy}`].filter(Boolean).join(' · ') : `${all.length - waiting.length} blanks in stock`;
+  const field = 'border border-line bg-sheet px-2 py-1.5 text-[13px]';
   return (
     <>
-      <PageHead over={`${media.length - waiting} blanks in stock`} title={waiting === 0 ? 'Nothing waits to be read' : `${waiting} ${waiting === 1 ? 'medium waits' : 'media wait'} to be read`}>
-        <Button hotkey="r" onClick={() => setRegistering(true)}>Register a medium</Button>
-        <Button hotkey="Enter" tone="primary" disabled={!chosen || (!chosen.station && !free)} onClick={toStation}>{chosen?.station ? 'To its station' : free ? `Put in station ${free.id}` : 'Every station is taken'}</Button>
+      <PageHead over={over} title={title}>
+        <Button hotkey="r" onClick={() => setRegistering('one')}>Register a medium</Button>
+        <Button hotkey="g" onClick={() => setRegistering('many')}>Register many</Button>
+        <Button hotkey="Enter" tone="primary" disabled={!chosen || (!chosen.station && (!free || chosen.treatFirst))} onClick={toStation}>{chosen?.station ? 'To its station' : chosen?.treatFirst ? 'Treat it first' : free ? `Put in station ${free.id}` : chosen ? `No ${FORM_NAMES[chosen.form]} station is free` : 'Every station is taken'}</Button>
       </PageHead>
+      <div className="mb-3 flex flex-wrap items-center gap-2 text-[13px]">
+        <label><span className="sr-only">Filter</span><input ref={filterInput} value={filter} onChange={(event) => { setFilter(event.target.value); setAt(0); }} placeholder="Filter by any word   /" type="search" className={`${field} w-60`} /></label>
+        <label><span className="sr-only">Form</span><select value={form} onChange={(event) => { setForm(event.target.value); setAt(0); }} className={field}><option value="">every form</option>{Object.entries(FORM_NAMES).map(([id, name]) => <option key={id} value={id}>{name}</option>)}</select></label>
+        <Button hotkey="o" onClick={() => { setOrder(order === 'code' ? 'risk' : 'code'); setAt(0); }}>Order: {ORDERS[order]}</Button>
+        <label className="flex items-center gap-1.5"><input type="checkbox" checked={owedOnly} onChange={(event) => { setOwedOnly(event.target.checked); setAt(0); }} className="size-4" />only what is still owed something ({owed})</label>
+        {itsLot && <Button hotkey="e" onClick={() => setLot(itsLot)}>Change {itsLot.name}</Button>}
+      </div>
       <Trouble>{choosing ? null : place.error?.message}</Trouble>
-      {media.length === 0 ? <Nothing>Register a medium with R, then put it in a station. Files that exist already are dropped on Holdings.</Nothing> : (
+      {media.length === 0 ? <Nothing>{all.length > 0 ? 'Nothing waiting answers to that filter.' : 'Register a medium with R, or many with G, then put one in a station. Files that exist already are dropped on Holdings.'}</Nothing> : (
         <table className="w-full border-collapse text-[14px]">
-          <thead><tr className="border-b border-line text-[13px] [&>th]:pb-1.5"><th>Code</th><th>What it is</th><th>What the label says</th><th>Lender</th><th>Condition</th><th>Next</th></tr></thead>
+          <thead><tr className="border-b border-line text-[13px] [&>th]:pb-1.5"><th>Code</th><th>What it is</th><th>What the label says</th><th>Medium</th><th>Condition</th><th>Risk</th><th>Owed</th><th>Next</th></tr></thead>
           <tbody>
             {media.map((medium, i) => (
               <tr key={medium.id} aria-selected={medium === chosen} onClick={() => setAt(i)} className="h-9 border-b border-line aria-selected:bg-oxide-wash">
                 <td className="pr-4"><Link href={`/media/${medium.code}`} className="font-mono font-[650] tracking-wide hover:underline">{medium.code}</Link></td>
                 <td className="pr-4">{medium.title}</td>
                 <td className="pr-4 text-ink-2">{medium.labelText || 'no label'}</td>
-                <td className="pr-4 text-ink-2">{[medium.lender, medium.lot].filter(Boolean).join(' · ') || 'not known'}</td>
-                <td className="pr-4">{medium.condition ? <span className="rounded-full border border-line bg-sheet px-2 text-[12px] leading-5">{medium.condition}</span> : <span className="text-ink-2">not described</span>}</td>
-                <td className={medium.station ? 'font-[650] text-oxide' : ''}>{next(medium)}</td>
+                <td className="whitespace-nowrap pr-4">{FORM_NAMES[medium.form]}</td>
+                <td className="pr-4">
+                  {[...medium.marks.map((mark) => MARK_WORDS[mark]), ...(medium.condition ? [medium.condition] : []), ...(medium.writeProtected ? ['write-protected'] : [])].map((each) => <span key={each} className="mr-1 inline-block rounded-full border border-line bg-sheet px-2 text-[12px] leading-5">{each}</span>)}
+                  {!medium.condition && medium.marks.length === 0 && <span className="text-ink-2">not described</span>}
+                </td>
+                <td className="pr-4"><RiskBar medium={medium} /></td>
+                <td className="whitespace-nowrap pr-4 text-[13px] text-ink-2">{medium.isBlank ? '' : owedOf(medium).join(', ') || '–'}</td>
+                <td className={`whitespace-nowrap ${medium.station || medium.treatFirst ? 'font-[650] text-oxide' : ''}`}>{next(medium)}</td>
               </tr>
             ))}
           </tbody>
         </table>
       )}
-      <RegisterDialog open={registering} onOpenChange={setRegistering} nextCode={data?.nextCode ?? ''} />
+      {chosen && !chosen.isBlank && <ConditionStrip key={chosen.code} medium={chosen} />}
+      <RegisterDialog open={registering === 'one'} onOpenChange={(open) => setRegistering(open ? 'one' : null)} nextCode={data?.nextCode ?? ''} />
+      <ManyDialog open={registering === 'many'} onOpenChange={(open) => setRegistering(open ? 'many' : null)} nextCode={data?.nextCode ?? ''} />
+      <LotDialog lot={lot} onClose={() => setLot(null)} />
       <ShelfDialog medium={choosing} onClose={() => setChoosing(null)} onChoose={(shelfLabel) => {
         if (choosing && free) place.mutate({ station: free.id, code: choosing.code, shelfLabel });
         setChoosing(null);

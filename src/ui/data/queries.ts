@@ -5,7 +5,7 @@ import type { Docket } from '@/server/services/docket';
 import type { Differences } from '@/server/services/differences';
 import type { LayoutView } from '@/server/services/layouts';
 import type { LedgerLine } from '@/server/services/ledger';
-import type { listArrivals, searchHoldings } from '@/server/services/media';
+import type { listArrivals, listLots, searchHoldings } from '@/server/services/media';
 import type { ReturnView } from '@/server/services/returns';
 import type { SittingView } from '@/server/services/sittings';
 import type { StationView } from '@/server/services/stations';
@@ -18,7 +18,7 @@ type Result<F extends (...args: never[]) => Promise<unknown>> = Sent<Awaited<Ret
 
 export type Station = Sent<StationView>;
 export type Sitting = Sent<SittingView>;
-export type Arrivals = { media: Result<typeof listArrivals>; nextCode: string };
+export type Arrivals = { media: Result<typeof listArrivals>; lots: Result<typeof listLots>; nextCode: string };
 export type Holdings = Result<typeof searchHoldings>;
 export type DocketData = Sent<Docket>;
 export type ReturnRow = Sent<ReturnView>;

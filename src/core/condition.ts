@@ -1,0 +1,22 @@
+/** What a person sees of a medium's condition before it goes into a drive: quick marks, and the order of risk that follows. */
+
+export const CONDITION_MARKS = Object.freeze(['mould', 'shedding', 'warped', 'dye-faded', 'layer-clouded', 'scratches'] as const);
+export type ConditionMark = (typeof CONDITION_MARKS)[number];
+
+/** 1 to 5: how much may be lost by waiting, or by a careless reading. */
+const RISK_OF: Record<ConditionMark, number> = { 'mould': 5, 'shedding': 4, 'warped': 3, 'dye-faded': 3, 'layer-clouded': 3, 'scratches': 2 };
+export const MOST_RISK = 5;
+
+export const MARK_WORDS: Record<ConditionMark, string> = { 'mould': 'mould', 'shedding': 'shedding', 'warped': 'warped', 'dye-faded': 'dye faded', 'layer-clouded': 'layer clouded', 'scratches': 'scratches' };
+
+/** Risk from 1, nothing seen, to 5; each further mark adds to the worst. */
+export function riskOf(marks: readonly ConditionMark[], treatFirst: boolean): number {
+  const worst = Math.max(1, ...marks.map((mark) => RISK_OF[mark]));
+  return Math.min(MOST_RISK, treatFirst ? MOST_RISK : worst + (marks.length > 1 ? 1 : 0));
+}
+
+/** Marks that a text names, as it comes from a spreadsheet: "Mould; light scratches". */
+export function marksIn(text: string): ConditionMark[] {
+  const lower = text.toLowerCase();
+  return CONDITION_MARKS.filter((mark) => lower.includes(MARK_WORDS[mark]) || lower.includes(mark));
+}

@@ -1,0 +1,65 @@
+/** The register: many at once or none, condition, lots and what they decide. */
+import { eq } from 'drizzle-orm';
+import { connectDatabase, type Connection } from '@/server/db/database';
+import { ledger, media, sittings } from '@/server/db/schema';
+import { closeQueue } from '@/server/jobs/queue';
+import { changeLot, describeMedium, listArrivals, listLots, registerMany } from '@/server/services/media';
+import { MediumChange, NewMedium } from '@/server/services/new-medium';
+import { askSitting, startSitting } from '@/server/services/sittings';
+import { placeMedium, removeMedium } from '@/server/services/stations';
+import { Application } from '../support/application';
+
+jest.setTimeout(120_000);
+
+let application: Application;
+let connection: Connection;
+const who = 1;
+
+beforeAll(async () => {
+  application = await Application.prepare();
+  await application.startBench(0);
+  await application.fill();
+  connection = connectDatabase(application.databaseUrl, 5);
+});
+
+afterAll(async () => {
+  (globalThis as { spindleWorkers?: { close(): void } }).spindleWorkers?.close();
+  await closeQueue();
+  await connection?.close();
+  await application?.stop();
+});
+
+const made = (code: string, more: object = {}) => NewMedium.parse({ code, form: '3.5', title: `Disk ${code}`, lot: 'lot 7', lender: 'the club', ...more });
+
+test('many are registered together, or none where one is there already', async () => {
+  await expect(registerMany(connection.db, who, [made('ABC-1'), made('SKP-0117'), made('ABC-1')])).rejects.toThrow('Nothing was registered: SKP-0117 is registered already; ABC-1 stands twice.');
+  expect(await connection.db.select().from(media).where(eq(media.code, 'ABC-1'))).toEqual([]);
+  expect(await registerMany(connection.db, who, Array.from({ length: 200 }, (_, i) => made(`ABC-${i + 1}`)))).toEqual({ registered: 200 });
+  expect((await listLots(connection.db)).find(({ name }) => name === 'lot 7')).toMatchObject({ lender: 'the club', revolutions: 2, tries: 6 });
+});
+
+test('what is said of a medium changes nothing else of it, and is in the ledger', async () => {
+  await describeMedium(connection.db, who, 'SKP-0117', MediumChange.parse({ marks: ['mould', 'scratches'] }));
+  await describeMedium(connection.db, who, 'SKP-0117', MediumChange.parse({ treatFirst: true }));
+  const row = (await listArrivals(connection.db)).find(({ code }) => code === 'SKP-0117');
+  expect(row).toMatchObject({ marks: ['mould', 'scratches'], treatFirst: true, title: 'Tide tables, north mole, 1984–86', lot: 'lot 4' });
+  const lines = (await connection.db.select().from(ledger).where(eq(ledger.kind, 'described'))).map(({ what }) => what);
+  expect(lines).toEqual(['SKP-0117 described: mould, scratches.', 'SKP-0117 described: not to be read before treatment.']);
+});
+
+test('what is to be treated first goes in no drive', async () => {
+  await expect(placeMedium(connection.db, who, 1, 'SKP-0117')).rejects.toThrow('not to be read before treatment');
+  await describeMedium(connection.db, who, 'SKP-0117', { treatFirst: false });
+  await placeMedium(connection.db, who, 1, 'SKP-0117');
+  await removeMedium(connection.db, who, 1);
+});
+
+test('the lot decides how its media are read', async () => {
+  await changeLot(connection.db, who, 'lot 4', { lender: 'keeper, north light', cameIn: '2026-05-12', returnBy: '2026-12-30', revolutions: 4, tries: 2 });
+  await expect(changeLot(connection.db, who, 'lot 99', { lender: '', cameIn: '', returnBy: '', revolutions: 1, tries: 1 })).rejects.toThrow('no lot lot 99');
+  await placeMedium(connection.db, who, 1, 'SKP-0124');
+  const id = await startSitting(connection.db, who, 1);
+  const [sitting] = await connection.db.select().from(sittings).where(eq(sittings.id, id));
+  expect(sitting!.policy).toMatchObject({ reach: null, revolutions: 4, tries: 2 });
+  await askSitting(connection.db, who, id, 'stop');
+});
