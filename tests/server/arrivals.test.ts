@@ -2,12 +2,12 @@
 import { eq } from 'drizzle-orm';
 import { connectDatabase, type Connection } from '@/server/db/database';
 import { ledger, media, sittings } from '@/server/db/schema';
-import { closeQueue } from '@/server/jobs/queue';
 import { changeLot, describeMedium, listArrivals, listLots, registerMany } from '@/server/services/media';
 import { MediumChange, NewMedium } from '@/server/services/new-medium';
 import { askSitting, startSitting } from '@/server/services/sittings';
 import { placeMedium, removeMedium } from '@/server/services/stations';
 import { Application } from '../support/application';
+import { endSuite } from '../support/end-suite';
 
 jest.setTimeout(120_000);
 
@@ -22,12 +22,7 @@ beforeAll(async () => {
   connection = connectDatabase(application.databaseUrl, 5);
 });
 
-afterAll(async () => {
-  (globalThis as { spindleWorkers?: { close(): void } }).spindleWorkers?.close();
-  await closeQueue();
-  await connection?.close();
-  await application?.stop();
-});
+afterAll(() => endSuite(application, connection));
 
 const made = (code: string, more: object = {}) => NewMedium.parse({ code, form: '3.5', title: `Disk ${code}`, lot: 'lot 7', lender: 'the club', ...more });
 
@@ -39,12 +34,14 @@ test('many are registered together, or none where one is there already', async (
 });
 
 test('what is said of a medium changes nothing else of it, and is in the ledger', async () => {
-  await describeMedium(connection.db, who, 'SKP-0117', MediumChange.parse({ marks: ['mould', 'scratches'] }));
+  await describeMedium(connection.db, who, 'SKP-0117', MediumChange.parse({ marks: { shedding: false } }));
+  await Promise.all((['mould', 'scratches'] as const).map((mark) => describeMedium(connection.db, who, 'SKP-0117', MediumChange.parse({ marks: { [mark]: true } }))));
+  expect(() => MediumChange.parse({ marks: { rust: true } })).toThrow('rust');
   await describeMedium(connection.db, who, 'SKP-0117', MediumChange.parse({ treatFirst: true }));
   const row = (await listArrivals(connection.db)).find(({ code }) => code === 'SKP-0117');
   expect(row).toMatchObject({ marks: ['mould', 'scratches'], treatFirst: true, title: 'Tide tables, north mole, 1984–86', lot: 'lot 4' });
-  const lines = (await connection.db.select().from(ledger).where(eq(ledger.kind, 'described'))).map(({ what }) => what);
-  expect(lines).toEqual(['SKP-0117 described: mould, scratches.', 'SKP-0117 described: not to be read before treatment.']);
+  const lines = (await connection.db.select().from(ledger).where(eq(ledger.kind, 'described')).orderBy(ledger.id)).map(({ what }) => what);
+  expect([lines[0], ...lines.slice(2)]).toEqual(['SKP-0117 described: no marks.', 'SKP-0117 described: mould, scratches.', 'SKP-0117 described: not to be read before treatment.']);
 });
 
 test('what is to be treated first goes in no drive', async () => {

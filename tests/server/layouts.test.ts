@@ -2,7 +2,6 @@
 import { eq } from 'drizzle-orm';
 import { connectDatabase, type Connection } from '@/server/db/database';
 import { fairCopies, media, returns } from '@/server/db/schema';
-import { closeQueue } from '@/server/jobs/queue';
 import { compareKept } from '@/server/services/differences';
 import { docketOf } from '@/server/services/docket';
 import { addLayout, allLayouts, layoutFile, removeLayout } from '@/server/services/layouts';
@@ -13,6 +12,7 @@ import { trackCapture } from '@/server/services/track-readings';
 import { readContainer } from '@/core/flux/container-reader';
 import { nodeDigester } from '@/node/digester';
 import { Application, until } from '../support/application';
+import { endSuite } from '../support/end-suite';
 
 jest.setTimeout(300_000);
 
@@ -28,12 +28,7 @@ beforeAll(async () => {
   application.startWorker();
 });
 
-afterAll(async () => {
-  (globalThis as { spindleWorkers?: { close(): void } }).spindleWorkers?.close();
-  await closeQueue();
-  await connection?.close();
-  await application?.stop();
-});
+afterAll(() => endSuite(application, connection));
 
 const copyOf = async (code: string) => (await docketOf(connection.db, code)).copy!;
 const own = { format: 'frail-spindle-layout', version: 1, id: 'own', forms: ['3.5'], cylinders: 80, heads: 1, rpm: 300, tracks: [{ cylinders: [0, 79], encoding: 'mfm', rateKbps: 250, sectors: { count: 8, bytes: 512 } }] };

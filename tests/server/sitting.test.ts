@@ -6,12 +6,12 @@ import { nodeDigester } from '@/node/digester';
 import { readBlob } from '@/server/blobs/blob-store';
 import { connectDatabase, type Connection } from '@/server/db/database';
 import { fairCopies, jobs, ledger, media, returns, sittings, trackReadings, tracks } from '@/server/db/schema';
-import { closeQueue } from '@/server/jobs/queue';
 import { confirmOverwrite, startReturn } from '@/server/services/returns';
 import { answerPreview, askSitting, sittingsOfMedium, sittingView, startSitting } from '@/server/services/sittings';
 import { placeMedium, removeMedium } from '@/server/services/stations';
 import { scenario } from '../../demo/scenario';
 import { Application, until, type Program } from '../support/application';
+import { endSuite } from '../support/end-suite';
 
 jest.setTimeout(400_000);
 
@@ -41,11 +41,7 @@ beforeAll(async () => {
   worker = application.startWorker();
 });
 
-afterAll(async () => {
-  await closeQueue();
-  await connection?.close();
-  await application?.stop();
-});
+afterAll(() => endSuite(application, connection));
 
 test('a sitting survives kill -9 of its worker and goes on from the last committed track', async () => {
   await placeMedium(connection.db, who, 1, 'SKP-0128');

@@ -1,7 +1,7 @@
 /** Media: registering, finding, and what is known of each. */
 import { asc, desc, eq, ilike, inArray, or, sql } from 'drizzle-orm';
 import type { z } from 'zod';
-import { MARK_WORDS } from '@/core/condition';
+import { CONDITION_MARKS, MARK_WORDS } from '@/core/condition';
 import type { Database, Executor } from '../db/database';
 import { fairCopies, files, lots, media, sittings, stations, volumes } from '../db/schema';
 import { UserError, notFound } from '../errors';
@@ -45,12 +45,15 @@ export async function registerMany(db: Database, operatorId: number, inputs: rea
 /** Says more of a medium: its condition, its label, whose it is. */
 export async function describeMedium(db: Database, operatorId: number, code: string, change: z.output<typeof MediumChange>): Promise<void> {
   await db.transaction(async (tx) => {
-    const medium = await mediumByCode(tx, code);
+    const { id } = await mediumByCode(tx, code);
     if (Object.keys(change).length === 0) return;
-    await tx.update(media).set(change).where(eq(media.id, medium.id));
+    const [medium] = await tx.select().from(media).where(eq(media.id, id)).for('update');
+    if (!medium) throw notFound(`medium ${code}`);
+    const marks = CONDITION_MARKS.filter((mark) => change.marks?.[mark] ?? medium.marks.includes(mark));
+    await tx.update(media).set({ ...change, marks }).where(eq(media.id, id));
     if (change.lot) await tx.insert(lots).values({ name: change.lot, lender: change.lender ?? medium.lender }).onConflictDoNothing();
-    const marks = change.marks && (change.marks.length > 0 ? change.marks.map((mark) => MARK_WORDS[mark]).join(', ') : 'no marks');
-    const said = [marks, change.treatFirst !== undefined && (change.treatFirst ? 'not to be read before treatment' : 'may be read'), change.writeProtected !== undefined && (change.writeProtected ? 'write-protected' : 'not write-protected')].filter(Boolean);
+    const marked = change.marks && (marks.length > 0 ? marks.map((mark) => MARK_WORDS[mark]).join(', ') : 'no marks');
+    const said = [marked, change.treatFirst !== undefined && (change.treatFirst ? 'not to be read before treatment' : 'may be read'), change.writeProtected !== undefined && (change.writeProtected ? 'write-protected' : 'not write-protected')].filter(Boolean);
     await note(tx, { operatorId, kind: 'described', mediumId: medium.id, what: `${medium.code} described${said.length > 0 ? `: ${said.join('; ')}` : ''}.` });
     await announce(tx, { kind: 'media' });
   });

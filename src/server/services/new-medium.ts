@@ -23,9 +23,12 @@ export const NewMedium = z.object({
 export const MOST_AT_ONCE = 500;
 export const ManyMedia = z.object({ media: z.array(NewMedium).min(1, 'There is nothing to register.').max(MOST_AT_ONCE, `At most ${MOST_AT_ONCE} at once.`) });
 
-/** What may be said of a medium after it was registered; what is left out stays as it is, so nothing has a default. */
+/**
+ * What may be said of a medium after it was registered; what is left out stays as it is, so nothing has a default. Marks
+ * are set one by one: two of them keyed quickly, or by two people, must not undo one another.
+ */
 export const MediumChange = z.object({
-  title: atMost(200).min(1, 'Say what it is, in a few words.'), labelText: atMost(500), lender: atMost(200), lot: atMost(80), condition: atMost(500), marks: z.array(z.enum(CONDITION_MARKS)), treatFirst: z.boolean(), writeProtected: z.boolean(),
+  title: atMost(200).min(1, 'Say what it is, in a few words.'), labelText: atMost(500), lender: atMost(200), lot: atMost(80), condition: atMost(500), marks: z.partialRecord(z.enum(CONDITION_MARKS), z.boolean()), treatFirst: z.boolean(), writeProtected: z.boolean(),
 }).partial();
 
 const day = z.string().regex(/^(\d{4}-\d{2}-\d{2})?$/, 'A day is written 1996-05-12.');

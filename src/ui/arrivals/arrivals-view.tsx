@@ -3,7 +3,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { MARK_WORDS, riskOf } from '@/core/condition';
 import { FORM_NAMES } from '@/core/layout/layout';
 import { post } from '../data/api';
@@ -31,10 +31,11 @@ const owedOf = ({ lender, labelText, condition, marks }: Medium) => [!lender && 
 
 const ORDERS = { code: 'by code', risk: 'by risk' } as const;
 
-function chosenFirst(media: readonly Medium[], order: keyof typeof ORDERS, words: readonly string[], form: string, owed: boolean): Medium[] {
+/** What answers to the filters, in order. The chosen one stays when nothing is owed of it any more, so that the next key still means it. */
+function shownOf(media: readonly Medium[], order: keyof typeof ORDERS, words: readonly string[], form: string, owed: boolean, chosenCode: string): Medium[] {
   const shown = media.filter((medium) => {
     const text = `${medium.code} ${medium.title} ${medium.labelText} ${medium.lender} ${medium.lot} ${medium.condition} ${medium.marks.map((mark) => MARK_WORDS[mark]).join(' ')}`.toLowerCase();
-    return words.every((word) => text.includes(word)) && (form === '' || medium.form === form) && (!owed || (!medium.isBlank && owedOf(medium).length > 0));
+    return words.every((word) => text.includes(word)) && (form === '' || medium.form === form) && (!owed || medium.code === chosenCode || (!medium.isBlank && owedOf(medium).length > 0));
   });
   return order === 'code' ? shown : shown.sort((a, b) => Number(a.isBlank) - Number(b.isBlank) || riskOf(b.marks, b.treatFirst) - riskOf(a.marks, a.treatFirst) || a.code.localeCompare(b.code));
 }
@@ -44,7 +45,9 @@ export function ArrivalsView() {
   const { data: stations = [] } = useQuery(stationsQuery);
   const router = useRouter();
   const filterInput = useRef<HTMLInputElement>(null);
-  const [at, setAt] = useState(0);
+  // By code, not by place in the list: a mark reorders the list under the hand that sets the next one.
+  const [chosenCode, setChosenCode] = useState('');
+  const chosenRow = useRef<HTMLTableRowElement>(null);
   const [order, setOrder] = useState<keyof typeof ORDERS>('code');
   const [filter, setFilter] = useState('');
   const [form, setForm] = useState('');
@@ -53,8 +56,14 @@ export function ArrivalsView() {
   const [lot, setLot] = useState<Lot | null>(null);
   const [choosing, setChoosing] = useState<Medium | null>(null);
   const all = data?.media ?? [];
-  const media = chosenFirst(all, order, filter.toLowerCase().split(/\s+/).filter(Boolean), form, owedOnly);
-  const chosen = media[Math.min(at, media.length - 1)];
+  const media = shownOf(all, order, filter.toLowerCase().split(/\s+/).filter(Boolean), form, owedOnly, chosenCode);
+  const chosen = media.find(({ code }) => code === chosenCode) ?? media[0];
+  const step = (by: 1 | -1) => {
+    const to = chosen && media[media.indexOf(chosen) + by];
+    if (to) setChosenCode(to.code);
+  };
+  // In braces: newer browsers give a promise back here, which React would take for the effect's clean-up.
+  useEffect(() => { chosenRow.current?.scrollIntoView({ block: 'nearest' }); }, [chosenCode]);
   const free = stations.find((station) => !station.medium && station.form === chosen?.form);
   const place = useMutation({
     mutationFn: ({ station, code, shelfLabel }: { station: number; code: string; shelfLabel?: string }) => post(`/api/stations/${station}`, { action: 'place', code, shelfLabel }),
@@ -70,8 +79,8 @@ export function ArrivalsView() {
     if (chosen.station) router.push(`/bench?station=${chosen.station}`);
     else if (free) place.mutate({ station: free.id, code: chosen.code });
   };
-  useKey('ArrowDown', () => setAt((was) => Math.min(was + 1, media.length - 1)));
-  useKey('ArrowUp', () => setAt((was) => Math.max(was - 1, 0)));
+  useKey('ArrowDown', () => step(1));
+  useKey('ArrowUp', () => step(-1));
   useKey('/', () => filterInput.current?.focus());
   const waiting = all.filter(({ isBlank }) => !isBlank);
   const treat = waiting.filter(({ treatFirst }) => treatFirst).length;
@@ -88,10 +97,10 @@ export function ArrivalsView() {
         <Button hotkey="Enter" tone="primary" disabled={!chosen || (!chosen.station && (!free || chosen.treatFirst))} onClick={toStation}>{chosen?.station ? 'To its station' : chosen?.treatFirst ? 'Treat it first' : free ? `Put in station ${free.id}` : chosen ? `No ${FORM_NAMES[chosen.form]} station is free` : 'Every station is taken'}</Button>
       </PageHead>
       <div className="mb-3 flex flex-wrap items-center gap-2 text-[13px]">
-        <label><span className="sr-only">Filter</span><input ref={filterInput} value={filter} onChange={(event) => { setFilter(event.target.value); setAt(0); }} placeholder="Filter by any word   /" type="search" className={`${field} w-60`} /></label>
-        <label><span className="sr-only">Form</span><select value={form} onChange={(event) => { setForm(event.target.value); setAt(0); }} className={field}><option value="">every form</option>{Object.entries(FORM_NAMES).map(([id, name]) => <option key={id} value={id}>{name}</option>)}</select></label>
-        <Button hotkey="o" onClick={() => { setOrder(order === 'code' ? 'risk' : 'code'); setAt(0); }}>Order: {ORDERS[order]}</Button>
-        <label className="flex items-center gap-1.5"><input type="checkbox" checked={owedOnly} onChange={(event) => { setOwedOnly(event.target.checked); setAt(0); }} className="size-4" />only what is still owed something ({owed})</label>
+        <label><span className="sr-only">Filter</span><input ref={filterInput} value={filter} onChange={(event) => { setFilter(event.target.value); setChosenCode(''); }} placeholder="Filter by any word   /" type="search" className={`${field} w-60`} /></label>
+        <label><span className="sr-only">Form</span><select value={form} onChange={(event) => { setForm(event.target.value); setChosenCode(''); }} className={field}><option value="">every form</option>{Object.entries(FORM_NAMES).map(([id, name]) => <option key={id} value={id}>{name}</option>)}</select></label>
+        <Button hotkey="o" onClick={() => { setOrder(order === 'code' ? 'risk' : 'code'); setChosenCode(''); }}>Order: {ORDERS[order]}</Button>
+        <label className="flex items-center gap-1.5"><input type="checkbox" checked={owedOnly} onChange={(event) => { setOwedOnly(event.target.checked); setChosenCode(''); }} className="size-4" />only what is still owed something ({owed})</label>
         {itsLot && <Button hotkey="e" onClick={() => setLot(itsLot)}>Change {itsLot.name}</Button>}
       </div>
       <Trouble>{choosing ? null : place.error?.message}</Trouble>
@@ -99,8 +108,8 @@ export function ArrivalsView() {
         <table className="w-full border-collapse text-[14px]">
           <thead><tr className="border-b border-line text-[13px] [&>th]:pb-1.5"><th>Code</th><th>What it is</th><th>What the label says</th><th>Medium</th><th>Condition</th><th>Risk</th><th>Owed</th><th>Next</th></tr></thead>
           <tbody>
-            {media.map((medium, i) => (
-              <tr key={medium.id} aria-selected={medium === chosen} onClick={() => setAt(i)} className="h-9 border-b border-line aria-selected:bg-oxide-wash">
+            {media.map((medium) => (
+              <tr key={medium.id} ref={medium === chosen ? chosenRow : null} aria-selected={medium === chosen} onClick={() => setChosenCode(medium.code)} className="h-9 scroll-mb-28 border-b border-line aria-selected:bg-oxide-wash">
                 <td className="pr-4"><Link href={`/media/${medium.code}`} className="font-mono font-[650] tracking-wide hover:underline">{medium.code}</Link></td>
                 <td className="pr-4">{medium.title}</td>
                 <td className="pr-4 text-ink-2">{medium.labelText || 'no label'}</td>
@@ -117,7 +126,7 @@ export function ArrivalsView() {
           </tbody>
         </table>
       )}
-      {chosen && !chosen.isBlank && <ConditionStrip key={chosen.code} medium={chosen} />}
+      {chosen && !chosen.isBlank && <ConditionStrip key={chosen.code} medium={chosen} onSay={() => setChosenCode(chosen.code)} />}
       <RegisterDialog open={registering === 'one'} onOpenChange={(open) => setRegistering(open ? 'one' : null)} nextCode={data?.nextCode ?? ''} />
       <ManyDialog open={registering === 'many'} onOpenChange={(open) => setRegistering(open ? 'many' : null)} nextCode={data?.nextCode ?? ''} />
       <LotDialog lot={lot} onClose={() => setLot(null)} />

@@ -30,11 +30,11 @@ function Mark({ on, hotkey, onToggle, children }: { on: boolean; hotkey: string;
   );
 }
 
-export function ConditionStrip({ medium }: { medium: Medium }) {
-  const say = useMutation({ mutationFn: (change: object) => post(`/api/media/${encodeURIComponent(medium.code)}`, change) });
-  const toggle = (mark: ConditionMark) => say.mutate({ marks: medium.marks.includes(mark) ? medium.marks.filter((each) => each !== mark) : [...medium.marks, mark] });
+export function ConditionStrip({ medium, onSay }: { medium: Medium; onSay: () => void }) {
+  const say = useMutation({ mutationFn: (change: object) => post(`/api/media/${encodeURIComponent(medium.code)}`, change), onMutate: onSay });
+  const toggle = (mark: ConditionMark) => say.mutate({ marks: { [mark]: !medium.marks.includes(mark) } });
   return (
-    <section aria-label={`Condition of ${medium.code}`} data-testid="condition" className="mt-4 border border-l-[7px] border-line border-l-oxide bg-sheet px-4 py-3">
+    <section aria-label={`Condition of ${medium.code}`} data-testid="condition" className="sticky bottom-0 mt-4 border border-l-[7px] border-line border-l-oxide bg-sheet px-4 py-3">
       <p className="mb-2 text-[13px] text-ink-2">Condition of <b className="font-mono text-ink">{medium.code}</b>{medium.condition && `: ${medium.condition}`}</p>
       <div className="flex flex-wrap gap-2">
         {CONDITION_MARKS.map((mark) => <Mark key={mark} on={medium.marks.includes(mark)} hotkey={KEYS[mark]} onToggle={() => toggle(mark)}>{MARK_WORDS[mark]}</Mark>)}
