@@ -8,4 +8,5 @@ test.each([[[], false, 1], [['scratches'], false, 2], [['shedding'], false, 4], 
 test('marks are found in what somebody wrote', () => {
   expect(marksIn('Mould, both sides; light scratches')).toEqual(['mould', 'scratches']);
   expect(marksIn('good')).toEqual([]);
+  expect(marksIn('no mould, not warped; Dye faded')).toEqual(['dye-faded']);
 });

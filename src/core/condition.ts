@@ -15,8 +15,8 @@ export function riskOf(marks: readonly ConditionMark[], treatFirst: boolean): nu
   return Math.min(MOST_RISK, treatFirst ? MOST_RISK : worst + (marks.length > 1 ? 1 : 0));
 }
 
-/** Marks that a text names, as it comes from a spreadsheet: "Mould; light scratches". */
+/** Marks that a text names, as it comes from a spreadsheet: "Mould; light scratches"; "no mould" names none. */
 export function marksIn(text: string): ConditionMark[] {
   const lower = text.toLowerCase();
-  return CONDITION_MARKS.filter((mark) => lower.includes(MARK_WORDS[mark]) || lower.includes(mark));
+  return CONDITION_MARKS.filter((mark) => new RegExp(`(?<!\\b(no|not|without) )\\b(${mark}|${MARK_WORDS[mark]})`).test(lower));
 }

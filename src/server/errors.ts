@@ -8,3 +8,4 @@ export class UserError extends Error {
 }
 
 export const notFound = (what: string) => new UserError(`There is no ${what}.`, 404);
+export const treatItFirst = (code: string) => new UserError(`${code} is not to be read before treatment. Take the mark off when it has been treated.`);

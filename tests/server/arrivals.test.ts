@@ -33,6 +33,14 @@ test('many are registered together, or none where one is there already', async (
   expect((await listLots(connection.db)).find(({ name }) => name === 'lot 7')).toMatchObject({ lender: 'the club', revolutions: 2, tries: 6 });
 });
 
+test('two people who take the same code: one is told, and none of that one\'s media is half registered', async () => {
+  const both = await Promise.allSettled([registerMany(connection.db, who, [made('RAC-1'), made('RAC-2')]), registerMany(connection.db, who, [made('RAC-2'), made('RAC-3')])]);
+  const refused = both.filter((each): each is PromiseRejectedResult => each.status === 'rejected');
+  expect(refused.map(({ reason }) => (reason as Error).message)).toEqual([expect.stringContaining('RAC-2 is registered already')]);
+  const there = (await connection.db.select().from(media)).map(({ code }) => code).filter((code) => code.startsWith('RAC-')).sort();
+  expect([['RAC-1', 'RAC-2'], ['RAC-2', 'RAC-3']]).toContainEqual(there);
+});
+
 test('what is said of a medium changes nothing else of it, and is in the ledger', async () => {
   await describeMedium(connection.db, who, 'SKP-0117', MediumChange.parse({ marks: { shedding: false } }));
   await Promise.all((['mould', 'scratches'] as const).map((mark) => describeMedium(connection.db, who, 'SKP-0117', MediumChange.parse({ marks: { [mark]: true } }))));
@@ -48,6 +56,8 @@ test('what is to be treated first goes in no drive', async () => {
   await expect(placeMedium(connection.db, who, 1, 'SKP-0117')).rejects.toThrow('not to be read before treatment');
   await describeMedium(connection.db, who, 'SKP-0117', { treatFirst: false });
   await placeMedium(connection.db, who, 1, 'SKP-0117');
+  await describeMedium(connection.db, who, 'SKP-0117', { treatFirst: true });
+  await expect(startSitting(connection.db, who, 1)).rejects.toThrow('not to be read before treatment');
   await removeMedium(connection.db, who, 1);
 });
 

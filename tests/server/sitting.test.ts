@@ -179,6 +179,7 @@ describe('how far to read', () => {
     expect(asked.now).toBe('5¼-inch, 40 cylinders, two heads, MFM, 250 kbit/s, 9 × 512, two steps a cylinder: go?');
     expect(asked.preview).toMatchObject({ layout: 'mfm-525-9x512', reach: { from: 0, to: 78, heads: [0, 1], step: 2 }, landmarks: [{ name: 'in use' }, { name: 'end of the layout', to: 78 }, { name: 'everything', to: 81 }] });
     await expect(answerPreview(connection.db, who, id, { ...asked.preview!.reach, from: 90 })).rejects.toThrow('leave nothing to read');
+    await expect(answerPreview(connection.db, who, id, { ...asked.preview!.reach, to: 200 })).rejects.toThrow('The drive reaches position 81, not 200.');
     await answerPreview(connection.db, who, id, asked.preview!.reach);
     expect(await done(id)).toMatchObject({ state: 'done', now: 'Every sector is sound.', stepping: 2 });
     const view = await sittingView(connection.db, id);

@@ -13,16 +13,15 @@ import type { LotChange, MediumChange, NewMedium } from './new-medium';
 type Input = z.output<typeof NewMedium>;
 
 async function insertMedium(tx: Executor, operatorId: number, input: Input) {
-  const [medium] = await tx.insert(media).values({ ...input, registeredBy: operatorId }).returning();
+  const [medium] = await tx.insert(media).values({ ...input, registeredBy: operatorId }).onConflictDoNothing({ target: media.code }).returning();
+  if (!medium) throw new UserError(`${input.code} is registered already. Nothing was changed; choose another code.`, 409, 'code');
   if (input.lot && !input.isBlank) await tx.insert(lots).values({ name: input.lot, lender: input.lender }).onConflictDoNothing();
-  await note(tx, { operatorId, kind: 'registered', mediumId: medium!.id, what: `${input.code} registered: ${input.title}.` });
-  return medium!;
+  await note(tx, { operatorId, kind: 'registered', mediumId: medium.id, what: `${input.code} registered: ${input.title}.` });
+  return medium;
 }
 
 export async function registerMedium(db: Database, operatorId: number, input: Input) {
   return db.transaction(async (tx) => {
-    const [there] = await tx.select({ id: media.id }).from(media).where(eq(media.code, input.code));
-    if (there) throw new UserError(`${input.code} is registered already. Nothing was changed; choose another code.`, 409, 'code');
     const medium = await insertMedium(tx, operatorId, input);
     await announce(tx, { kind: 'media' });
     return medium;
@@ -67,7 +66,7 @@ export async function changeLot(db: Database, operatorId: number, name: string, 
   await db.transaction(async (tx) => {
     const changed = await tx.update(lots).set(change).where(eq(lots.name, storable(name))).returning({ name: lots.name });
     if (changed.length === 0) throw notFound(`lot ${name}`);
-    await note(tx, { operatorId, kind: 'lot', what: `${name}: lent by ${change.lender || 'nobody known'}, came in ${change.cameIn || 'some day'}, to be returned by ${change.returnBy || 'no day set'}; ${change.revolutions} turns a track, at most ${change.tries} readings.` });
+    await note(tx, { operatorId, kind: 'lot', what: `${name}: lent by ${change.lender || 'nobody known'}, came in ${change.cameIn || 'on a day not known'}, to be returned by ${change.returnBy || 'no day set'}; ${change.revolutions} turns a track, at most ${change.tries} readings.` });
     await announce(tx, { kind: 'media' });
   });
 }

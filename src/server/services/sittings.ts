@@ -4,7 +4,7 @@ import { DEFAULT_POLICY, readingsLeft, tracksOfReach, type Reach } from '@/core/
 import { tallyTracks } from '@/core/reading/track-marks';
 import type { Database, Executor } from '../db/database';
 import { jobs, lots, media, sittings, stations, trackReadings, tracks } from '../db/schema';
-import { UserError, notFound } from '../errors';
+import { UserError, notFound, treatItFirst } from '../errors';
 import { announce } from '../events';
 import { wakeWorkers } from '../jobs/queue';
 import { isRunning } from '../states';
@@ -26,6 +26,8 @@ export async function startSitting(db: Database, operatorId: number, stationId: 
     const [open] = await tx.select().from(sittings).where(eq(sittings.stationId, stationId)).orderBy(desc(sittings.id)).limit(1);
     if (open && (isRunning(open.state) || open.state === 'paused' || open.state === 'asks')) throw new UserError(`Station ${stationId} has a sitting already. Go on with it, or stop it; what was read is kept.`);
     const [medium] = await tx.select().from(media).where(eq(media.id, station.mediumId));
+    // The mark may have been set since it was put in.
+    if (medium!.treatFirst) throw treatItFirst(medium!.code);
     const [lot] = await tx.select({ revolutions: lots.revolutions, tries: lots.tries }).from(lots).where(eq(lots.name, medium!.lot));
     const policy = { reach: null, ...DEFAULT_POLICY, ...lot };
     const [sitting] = await tx.insert(sittings).values({
@@ -75,9 +77,12 @@ export async function askSitting(db: Database, operatorId: number, id: number, w
 export async function answerPreview(db: Database, operatorId: number, id: number, reach: Reach): Promise<void> {
   await db.transaction(async (tx) => {
     const sitting = await lockSitting(tx, id);
-    const { stationId, mediumId, state, policy } = sitting;
-    if (state !== 'asks') throw new UserError('This sitting does not ask how far to read.');
+    const { stationId, mediumId, state, policy, preview } = sitting;
+    if (state !== 'asks' || !preview) throw new UserError('This sitting does not ask how far to read.');
     if (reach.from > reach.to || reach.heads.length === 0) throw new UserError('From and to leave nothing to read.', 422, 'to');
+    // The last landmark is the end of the drive: beyond it every step would be refused, and the sitting held for good.
+    const last = Math.max(...preview.landmarks.map(({ to }) => to));
+    if (reach.to > last) throw new UserError(`The drive reaches position ${last}, not ${reach.to}.`, 422, 'to');
     await tx.update(sittings).set({ policy: { ...policy, reach }, state: 'waiting', now: 'Waiting for a worker' }).where(eq(sittings.id, id));
     await tx.update(jobs).set({ state: 'waiting' }).where(and(eq(jobs.kind, 'sitting'), eq(jobs.subject, id)));
     await note(tx, { operatorId, kind: 'sitting-resumed', mediumId, stationId, sittingId: id, what: `To be read: positions ${reach.from} to ${reach.to}${reach.step === 2 ? ', every second' : ''}, ${reach.heads.length === 1 ? `head ${reach.heads[0]}` : 'both heads'}.` });

@@ -4,7 +4,7 @@ import { BenchClient } from '@/benchlink/client';
 import { DeviceError } from '@/benchlink/messages';
 import type { Database, Executor } from '../db/database';
 import { media, returns, sittings, stations, tracks } from '../db/schema';
-import { UserError, notFound } from '../errors';
+import { UserError, notFound, treatItFirst } from '../errors';
 import { storable } from '../db/storable';
 import { announce } from '../events';
 import { benchAddress } from '../bench-address';
@@ -86,7 +86,7 @@ export async function placeMedium(db: Database, operatorId: number, stationId: n
     await refuseWhileBusy(tx, stationId);
     const [medium] = await tx.select().from(media).where(eq(media.code, storable(code)));
     if (!medium) throw notFound(`medium ${code}`);
-    if (medium.treatFirst) throw new UserError(`${code} is not to be read before treatment. Take the mark off when it has been treated.`, 409);
+    if (medium.treatFirst) throw treatItFirst(medium.code);
     if (medium.form !== station.form) throw new UserError(`${code} does not fit station ${stationId}: its drive takes ${station.form === '3.5' ? '3½' : station.form}-inch disks.`);
     const [elsewhere] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
     if (elsewhere && elsewhere.id !== stationId) throw new UserError(`${code} is in station ${elsewhere.id}. Take it out there first.`);

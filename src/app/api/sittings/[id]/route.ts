@@ -8,7 +8,7 @@ export const GET = route<{ id: string }>(({ params, db }) => sittingView(db, row
 const position = z.int().min(0).max(255);
 const Wanted = z.union([
   z.object({ wanted: z.enum(['pause', 'stop', 'go-on']) }),
-  z.object({ wanted: z.literal('read'), reach: z.object({ from: position, to: position, heads: z.array(z.int().min(0).max(1)).min(1).max(2), step: z.union([z.literal(1), z.literal(2)]) }) }),
+  z.object({ wanted: z.literal('read'), reach: z.object({ from: position, to: position, heads: z.array(z.int().min(0).max(1)).min(1).max(2).refine((heads) => new Set(heads).size === heads.length, 'A head stands twice.'), step: z.union([z.literal(1), z.literal(2)]) }) }),
 ]);
 export const POST = route<{ id: string }>(async ({ request, params, db, operator }) => {
   const body = Wanted.parse(await request.json());
