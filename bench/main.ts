@@ -1,5 +1,6 @@
 /** `npm run bench`: prints the figures as tables, or with `--json` as JSON. Ratios are to gunzip of the same bytes in the same run. */
 import { benchFlux } from './flux';
+import { writeManySectors } from './many-sectors';
 import { benchRecovery, recoveryTable } from './recovery';
 import { benchVolume } from './volume';
 
@@ -19,7 +20,10 @@ async function figures() {
   console.table([{ files: volume.files, 'list ms': volume.list.medianMs.toFixed(2), cold: ms(volume.list.coldMs), 'gunzip ms': ms(volume.gunzip.medianMs), 'list / gunzip': volume.ratio.toFixed(2) }]);
 }
 
-if (process.argv.includes('recovery')) {
+const many = process.argv.indexOf('many-sectors');
+if (many > 0) {
+  writeManySectors(process.argv[many + 1]!);
+} else if (process.argv.includes('recovery')) {
   const rows = benchRecovery(24);
   console.log(asJson ? JSON.stringify(rows, null, 2) : recoveryTable(rows));
 } else {

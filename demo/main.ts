@@ -33,8 +33,8 @@ async function fill(): Promise<void> {
     const who = await operatorNamed(db, 'Ingrid Sollis');
     await operatorNamed(db, 'Tam Okoro');
     for (const medium of scenario()) {
-      const { code, form = '3.5', title, labelText, lender, lot, condition, marks, treatFirst, writeProtected, held, image, layout, ageing, recorded } = medium;
-      await registerMedium(db, who, NewMedium.parse({ code, form, title, labelText, lender, lot, condition, marks, treatFirst, writeProtected, isBlank: image === null && !recorded }));
+      const { code, form = '3.5', title, labelText, lender, lot, condition, marks, treatFirst, writeProtected, setName, setNumber, isReference, held, image, layout, ageing, recorded } = medium;
+      await registerMedium(db, who, NewMedium.parse({ code, form, title, labelText, lender, lot, condition, marks, treatFirst, writeProtected, setName, setNumber, isReference, isBlank: image === null && !recorded }));
       const disk = recorded ?? (image && { layout: shippedLayout(layout!)!, image });
       if (held && disk) await takeIn(db, who, `${code}.fsflux`, captureOf(`${code} ${title}`, disk, ageing), code);
     }

@@ -21,6 +21,9 @@ export interface DemoMedium {
   condition: string;
   marks?: ConditionMark[];
   treatFirst?: boolean;
+  setName?: string;
+  setNumber?: number;
+  isReference?: boolean;
   layout: string | null;
   image: Uint8Array | null;
   /** What lies on it beside a plain image of its layout; such a disk is held, and not on the shelf. */
@@ -56,6 +59,10 @@ const dues: DemoFile[] = [
 ];
 
 const letters: DemoFile[] = [1, 2, 3, 4, 5, 6].map((month) => ({ path: `LETTER${month}.TXT`, bytes: harbourDues(1980 + month), modified: `1986-0${month}-12T09:00:00` }));
+
+const lamps: DemoFile[] = [1, 4, 7, 10].map((month) => ({ path: `LAMPS${month}.TXT`, bytes: fogLog(1988 * 100 + month, 220), modified: `1988-${String(month).padStart(2, '0')}-03T07:00:00` }));
+
+const watch: DemoFile[] = [1, 2, 3, 4].map((quarter) => ({ path: `WATCH${quarter}.TXT`, bytes: fogLog(1990 * 10 + quarter, 300), modified: `1990-${String(quarter * 3).padStart(2, '0')}-30T20:00:00` }));
 
 const image = (layout: string, label: string, files: readonly DemoFile[]) => buildFat12(shippedLayout(layout)!, label, files);
 const survey = { lender: 'Skerrow Point survey office', lot: 'lot 2' };
@@ -100,9 +107,12 @@ export function scenario(): DemoMedium[] {
     code, title: 'blank disk, double density', labelText: '', lender: 'Record House, own stock', lot: 'blanks', condition: 'new', layout: null, image: null, writeProtected: false, ageing, held: false,
   });
   return [
-    { code: 'SKP-0098', title: 'Buoys and fog, 1987–90', labelText: '“FOG LOGS + TIDES 90”', ...survey, condition: 'good', layout: 'mfm-35-18x512', image: image('mfm-35-18x512', 'FOGTIDES', fog), writeProtected: true, ageing: sound('SKP-0098'), held: true },
+    { code: 'SKP-0098', title: 'Buoys and fog, 1987–90', labelText: '“FOG LOGS + TIDES 90”', setName: 'Fog signal logs', setNumber: 1, ...survey, condition: 'good', layout: 'mfm-35-18x512', image: image('mfm-35-18x512', 'FOGTIDES', fog), writeProtected: true, ageing: sound('SKP-0098'), held: true },
     { code: 'SKP-0101', title: 'Chart plotting, key disk', labelText: '“PLOT 3 — KEY — DO NOT COPY”', lender: 'harbour school', lot: 'lot 3', condition: 'good', layout: null, image: null, recorded: keyDisk(), writeProtected: true, ageing: sound('SKP-0101'), held: true },
     { code: 'SKP-0102', title: 'School timetable, own format', labelText: '“timetbl”, felt pen', lender: 'harbour school', lot: 'lot 3', condition: 'good', layout: null, image: null, recorded: schoolDisk(), writeProtected: false, ageing: sound('SKP-0102'), held: true },
+    // The spindle faltered while one sector was written: its cells swell by a third, more than any usual recovery follows.
+    { code: 'SKP-0103', title: 'Lamp rota, 1988', labelText: '“LAMPS 88”', ...keeper, condition: 'good', layout: 'mfm-35-9x512', image: image('mfm-35-9x512', 'LAMPS', lamps), writeProtected: false,
+      ageing: { ...sound('SKP-0103'), stretched: [{ cylinder: 1, head: 0, from: 0.36, to: 0.42, by: 0.35 }] }, held: true },
     { code: 'SKP-0104', title: 'Harbour dues 1989–91', labelText: '“DUES”', lender: 'harbour school', lot: 'lot 3', condition: 'light scratches', layout: 'mfm-35-9x512', image: duesImage, writeProtected: false,
       ageing: { ...sound('SKP-0104'), dropouts: [{ cylinder: 61, head: 1, from: 0.35, to: 0.36 }] }, held: true },
     { code: 'SKP-0105', form: '8', title: 'Tide tables, 1978', labelText: '“TIDES 78 / SD”, stamped', ...survey, condition: 'sleeve foxed', layout: 'fm-8-26x128', image: plainImage('fm-8-26x128', tideTable(1978, 0)), writeProtected: true, ageing: sound('SKP-0105'), held: false },
@@ -115,9 +125,12 @@ export function scenario(): DemoMedium[] {
         dropouts: [{ cylinder: 54, head: 0, from: 0.42, to: 0.424 }, { cylinder: 70, head: 1, from: 0.815, to: 0.83 }],
       }, held: false },
     { code: 'SKP-0123', form: '8', title: 'Not known yet', labelText: 'no label; “K.V. 3/85” on sleeve', lender: '', lot: 'lot 2', condition: 'both sides', marks: ['mould'], treatFirst: true, layout: 'fm-8-26x128', image: plainImage('fm-8-26x128', fogLog(1985, 90)), writeProtected: false, ageing: sound('SKP-0123'), held: false },
-    { code: 'SKP-0124', title: 'Fog logs, second set', labelText: '“FOG SIGNAL 2”', ...keeper, condition: 'good', layout: 'mfm-35-18x512', image: image('mfm-35-18x512', 'FOGTIDES', fog), writeProtected: false,
+    { code: 'SKP-0124', title: 'Fog logs, second set', labelText: '“FOG SIGNAL 2”', setName: 'Fog signal logs', setNumber: 2, ...keeper, condition: 'good', layout: 'mfm-35-18x512', image: image('mfm-35-18x512', 'FOGTIDES', fog), writeProtected: false,
       ageing: { ...sound('SKP-0124'), weak: [{ cylinder: 74, head: 0, from: 0.2, to: 0.23 }] }, held: false },
+    // It sheds: the head goes blind while it is read, until somebody cleans it.
+    { code: 'SKP-0126', form: '5.25', title: 'Siren watch book, 1990', labelText: '“WATCH 90”, ink run', ...keeper, condition: 'brown dust in the sleeve', marks: ['shedding'], layout: 'mfm-525-9x512', image: image('mfm-525-9x512', 'WATCH90', watch), writeProtected: true, ageing: { ...sound('SKP-0126'), shedding: 0.012 }, held: false },
     { code: 'SKP-0128', title: 'Harbour dues, copy of copy', labelText: '“Harbour dues 91, copy of copy”', lender: 'harbour school', lot: 'lot 3', condition: 'good', layout: 'mfm-35-9x512', image: duesImage, writeProtected: false, ageing: sound('SKP-0128'), held: false },
+    { code: 'REF-0001', title: 'reference disk, double density', labelText: '“REFERENCE, do not write”', lender: 'Record House, own stock', lot: 'references', condition: 'new', isReference: true, layout: 'mfm-35-9x512', image: plainImage('mfm-35-9x512', harbourDues(1993)), writeProtected: true, ageing: sound('REF-0001'), held: false },
     blank('BLK-0001'), blank('BLK-0002'), blank('BLK-0003'),
   ];
 }

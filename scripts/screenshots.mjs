@@ -45,6 +45,8 @@ try {
   await driver.get(`${base}/bench?station=1`);
   await until(async () => (await json(`/api/sittings/${sittingId}`)).tracks.length > 125);
   await picture('bench');
+  await picture('afar', '/bench?station=1&view=afar');
+  await driver.get(`${base}/bench?station=1`);
   await scheme('dark');
   await picture('bench-dark');
   await scheme('light');
@@ -52,6 +54,8 @@ try {
   await picture('docket', '/media/SKP-0117');
   await picture('contents', '/media/SKP-0117', 'document.getElementById("contents").scrollIntoView(); document.querySelectorAll("#contents tbody tr")[1].click()');
   await picture('track', '/media/SKP-0101', 'document.querySelector("[data-testid=remarks] li button").click(); setTimeout(() => document.querySelector("[data-testid=track-panel]").scrollIntoView(), 500)');
+  await picture('loupe', '/media/SKP-0103/loupe?cylinder=1&head=0', 'setTimeout(() => document.dispatchEvent(new KeyboardEvent("keydown", { key: "t", bubbles: true })), 500)');
+  await picture('owed', '/arrivals/owed');
   await picture('layouts', '/layouts');
   await picture('holdings', '/holdings');
   const { copies } = await json('/api/holdings');

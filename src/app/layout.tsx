@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import { Suspense, type ReactNode } from 'react';
 import { Live } from '@/ui/data/live';
 import { CommandLine } from '@/ui/frame/command-line';
+import { OutgoingPapers } from '@/ui/frame/outgoing-papers';
 import { Rail } from '@/ui/frame/rail';
 import { Spine } from '@/ui/frame/spine';
 import { FirstAnswers } from './first-answers';
@@ -28,6 +29,7 @@ export default function RootLayout({ children }: { children: ReactNode }) {
               </div>
             </div>
             <CommandLine />
+            <OutgoingPapers />
           </FirstAnswers>
         </Live>
       </body>

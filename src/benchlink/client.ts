@@ -2,9 +2,10 @@
 import { connect, type Socket } from 'node:net';
 import { z } from 'zod';
 import type { TrackReading } from '@/core/flux/reading';
+import type { ToldTrack } from '@/core/reading/told';
 import type { DeviceLink, ReadTrackOptions } from './device-link';
 import { encodeFrame, FrameReader, type Frame } from './framing';
-import { DeviceError, DriveDescription, DriveStatus, Greeting, Response, ShelfItem, TrackResult, type RequestBody } from './messages';
+import { DeviceError, DriveDescription, DriveStatus, Greeting, Response, SectorsResult, ShelfItem, TrackResult, type RequestBody } from './messages';
 
 interface Waiting {
   resolve: (frame: { result: unknown; payload: Uint8Array }) => void;
@@ -72,6 +73,14 @@ export class BenchClient implements DeviceLink {
   async readTrack(drive: string, options: ReadTrackOptions, signal?: AbortSignal): Promise<TrackReading> {
     const { result, payload } = await this.request({ op: 'read-track', drive, ...options }, undefined, signal);
     return { ...TrackResult.parse(result), flux: payload };
+  }
+
+  async readSectors(drive: string, options: Omit<ReadTrackOptions, 'revolutions'>, signal?: AbortSignal): Promise<ToldTrack> {
+    const { result, payload } = await this.request({ op: 'read-sectors', drive, ...options }, undefined, signal);
+    const told = SectorsResult.parse(result);
+    const wanted = told.sectors.reduce((sum, { size }) => sum + size, 0);
+    if (payload.length !== wanted) throw new DeviceError('refused', `The drive announced sectors of ${wanted} bytes and sent ${payload.length}.`);
+    return { ...told, data: payload };
   }
 
   async writeTrack(drive: string, { cylinder, head, index, flux }: TrackReading, signal?: AbortSignal): Promise<void> {

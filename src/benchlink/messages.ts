@@ -3,7 +3,9 @@
  * Declared once: types are inferred, and both sides check what they get.
  */
 import { z } from 'zod';
+import { ENCODING_IDS } from '@/core/layout/layout';
 import { APPROACHES } from '@/core/reading/plan';
+import { TOLD_STATUSES } from '@/core/reading/told';
 
 export const PROTOCOL = 'frail-spindle-bench';
 export const PROTOCOL_VERSION = 1;
@@ -24,9 +26,13 @@ export const Greeting = z.object({
 
 export const DriveDescription = z.object({
   id: z.string().max(40), form: z.enum(['8', '5.25', '3.5']), cylinders: count.max(256), heads: count.max(2), tickHz: z.int().min(100_000),
-  rpm: z.number(), model: z.string().max(200), serial: z.string().max(200), delivers: z.literal('flux'), writes: z.boolean(),
+  rpm: z.number(), model: z.string().max(200), serial: z.string().max(200),
+  /** Transitions as they come; or sectors, with what the drive says of each. */
+  delivers: z.enum(['flux', 'sectors']), writes: z.boolean(),
 });
 export type DriveDescription = z.infer<typeof DriveDescription>;
+/** What a drive can do, as pages show it. */
+export type DriveAbilities = Pick<DriveDescription, 'cylinders' | 'heads' | 'rpm' | 'delivers' | 'writes'>;
 
 export const DriveStatus = z.object({ ready: z.boolean(), medium: z.boolean(), writeProtected: z.boolean(), cylinder: count });
 export type DriveStatus = z.infer<typeof DriveStatus>;
@@ -42,6 +48,7 @@ export const Request = z.discriminatedUnion('op', [
   z.object({ id, op: z.literal('drives') }),
   z.object({ id, op: z.literal('status'), drive }),
   z.object({ id, op: z.literal('read-track'), drive, ...place, pass: count, revolutions: z.int().min(1).max(20), approach: z.enum(APPROACHES) }),
+  z.object({ id, op: z.literal('read-sectors'), drive, ...place, pass: count, approach: z.enum(APPROACHES) }),
   z.object({ id, op: z.literal('write-track'), drive, ...place, index: z.array(count).max(4096), payload: count.max(FRAME_LIMITS.payload) }),
   z.object({ id, op: z.literal('cancel'), target: id }),
   // What a person does at a real bench; only a simulated one has hands.
@@ -61,6 +68,12 @@ export const Response = z.union([
 export type Response = z.infer<typeof Response>;
 
 export const TrackResult = z.object({ ...place, pass: count, index: z.array(count).max(4096) });
+
+/** A track as a drive tells it that delivers sectors; the payload holds the bytes of all of them, in their order. */
+export const SectorsResult = z.object({
+  ...place, pass: count, encoding: z.enum(ENCODING_IDS), rateKbps: z.number().positive(),
+  sectors: z.array(z.object({ c: count.max(255), h: count.max(255).nullable(), r: count.max(255), n: count.max(255).nullable(), size: count.max(32768), status: z.enum(TOLD_STATUSES) })).max(256),
+});
 
 /** A device's refusal or failure, as a value with a name. */
 export class DeviceError extends Error {

@@ -9,6 +9,11 @@ export const MOST_RISK = 5;
 
 export const MARK_WORDS: Record<ConditionMark, string> = { 'mould': 'mould', 'shedding': 'shedding', 'warped': 'warped', 'dye-faded': 'dye faded', 'layer-clouded': 'layer clouded', 'scratches': 'scratches' };
 
+/** Which side of a medium holds anything, as far as a person said. */
+export const RECORDED_SIDES = Object.freeze(['not-said', 'both', 'label', 'back'] as const);
+export type RecordedSide = (typeof RECORDED_SIDES)[number];
+export const SIDE_WORDS: Record<RecordedSide, string> = { 'not-said': 'not said', 'both': 'both sides', 'label': 'label side only', 'back': 'back only' };
+
 /** Risk from 1, nothing seen, to 5; each further mark adds to the worst. */
 export function riskOf(marks: readonly ConditionMark[], treatFirst: boolean): number {
   const worst = Math.max(1, ...marks.map((mark) => RISK_OF[mark]));

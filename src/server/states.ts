@@ -1,7 +1,7 @@
 /** States and kinds of what the server keeps, frozen; used by schema, services, pages and tests alike. */
 
-export const SITTING_STATES = Object.freeze(['waiting', 'reading', 'asks', 'paused', 'held', 'settling', 'done', 'failed'] as const);
-/** `asks` how far to read, once the first tracks were looked at; `paused` by a person, `held` by the bench until it is back. */
+export const SITTING_STATES = Object.freeze(['waiting', 'reading', 'asks', 'dirty', 'paused', 'held', 'settling', 'done', 'failed'] as const);
+/** `asks` how far to read, once the first tracks were looked at; `dirty`: the head wants cleaning before it goes on; `paused` by a person, `held` by the bench until it is back. */
 export type SittingState = (typeof SITTING_STATES)[number];
 
 export const RETURN_STATES = Object.freeze(['waiting', 'writing', 'held', 'asks', 'proved', 'unproved', 'failed'] as const);
@@ -11,7 +11,7 @@ export type ReturnState = (typeof RETURN_STATES)[number];
 export const JOB_STATES = Object.freeze(['waiting', 'running', 'done', 'failed'] as const);
 export type JobState = (typeof JOB_STATES)[number];
 
-export const JOB_KINDS = Object.freeze(['sitting', 'return'] as const);
+export const JOB_KINDS = Object.freeze(['sitting', 'return', 'self-test'] as const);
 export type JobKind = (typeof JOB_KINDS)[number];
 
 export const BLOB_STATES = Object.freeze(['growing', 'sealed', 'same'] as const);
@@ -21,8 +21,16 @@ export const LEDGER_KINDS = Object.freeze([
   'registered', 'described', 'lot', 'placed', 'removed', 'cleaned', 'sitting-started', 'sitting-paused', 'sitting-resumed', 'sitting-held', 'sitting-stopped',
   'track', 'fair-copy', 'taken-in', 'handed-out', 'return-started', 'return-asked', 'return-ended',
   'layout-added', 'layout-removed', 'verdict', 'sitting-preview',
+  'confirmed', 'head-dirty', 'self-test', 'stack', 'set', 'paper-added', 'paper-removed', 'setting-kept',
 ] as const);
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
+
+export const SELF_TEST_STATES = Object.freeze(['waiting', 'reading', 'held', 'done', 'failed'] as const);
+export type SelfTestState = (typeof SELF_TEST_STATES)[number];
+
+/** What may be laid beside a medium: pictures and papers, told by their first bytes. */
+export const ATTACHMENT_TYPES = Object.freeze(['image/png', 'image/jpeg', 'image/gif', 'image/webp', 'application/pdf'] as const);
+export type AttachmentType = (typeof ATTACHMENT_TYPES)[number];
 
 /** What goes back to a disk: the image laid out anew, or the capture's flux as it is. */
 export const RETURN_SOURCES = Object.freeze(['image', 'flux'] as const);
@@ -36,3 +44,5 @@ export type Verdict = (typeof VERDICTS)[number];
 export interface LayoutEvidence { id: string; confidence: number; evidence: string }
 
 export const isRunning = (state: SittingState) => state === 'waiting' || state === 'reading' || state === 'held' || state === 'settling';
+/** Waits for a person, with nothing running. */
+export const isResting = (state: SittingState) => state === 'paused' || state === 'asks' || state === 'dirty';

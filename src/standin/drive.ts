@@ -1,6 +1,9 @@
 /** A simulated drive: a head that gets dirty, a spindle a little off its speed, and faults that can be ordered. */
 import type { TrackReading } from '@/core/flux/reading';
-import { agedReading } from '@/core/flux/ageing';
+import { agedReading, type Ageing } from '@/core/flux/ageing';
+import { isSound } from '@/core/reading/grades';
+import type { ToldTrack } from '@/core/reading/told';
+import { TrackDecoder } from '@/core/reading/track-decoder';
 import type { DriveDescription, DriveStatus, Request } from '@/benchlink/messages';
 import { DeviceError } from '@/benchlink/messages';
 import type { Medium } from './medium';
@@ -13,8 +16,11 @@ const STEP_SECONDS = 0.003;
 const SETTLE_SECONDS = 0.015;
 /** A head can't get dirtier than this. */
 const DIRTIEST = 1;
-/** A head between two tracks reads its neighbours as a dirty one would. */
+/** A head between two tracks reads its neighbours as a dirty one would; one a part of a step beside its track, less so. */
 const BETWEEN_TRACKS = 0.35;
+const BESIDE_TRACK = 0.12;
+/** One in the middle of a track that was written beside it. */
+const OUT_OF_LINE = 0.6;
 
 export class Drive {
   private medium: Medium | null = null;
@@ -46,8 +52,8 @@ export class Drive {
     this.medium = null;
   }
 
+  /** A hand takes out what is in it, cleans the head, and puts it back. */
   clean(): void {
-    if (this.medium) throw new DeviceError('refused', 'Take the disk out first: the head can\'t be reached.');
     this.dirt = 0;
   }
 
@@ -65,9 +71,26 @@ export class Drive {
     if (this.medium !== medium) throw new DeviceError('medium-gone', 'The disk was taken out while it was read.');
     const { tickHz, cylinders } = this.description;
     const { turn, between } = medium.under(cylinder, head, this.description.cylinders);
-    const reading = agedReading(turn, medium.file.ageing, { cylinder, head, pass, cylinders, tickHz, turnSeconds, revolutions, dirt: between ? Math.max(this.dirt, BETWEEN_TRACKS) : this.dirt }, medium.readings++);
+    const dirt = Math.max(this.dirt, between ? BETWEEN_TRACKS : 0, blurOf(medium.file.ageing, request));
+    const reading = agedReading(turn, medium.file.ageing, { cylinder, head, pass, cylinders, tickHz, turnSeconds, revolutions, dirt }, medium.readings++);
     this.dirt = Math.min(DIRTIEST, this.dirt + medium.file.ageing.shedding);
     return reading;
+  }
+
+  /** As a drive with a controller of its own: it decodes what it reads, plainly, and tells what came out. */
+  async readSectors(request: Omit<ReadTrack, 'op' | 'revolutions'>, signal: AbortSignal): Promise<ToldTrack> {
+    const { cylinder, head, pass } = request;
+    const { tickHz, rpm } = this.description;
+    const reading = await this.read({ ...request, op: 'read-track', revolutions: 2 }, signal);
+    const { sectors, formats: [format] } = new TrackDecoder({ tickHz, rpm }, 'as-needed').decode([reading], null, { effort: 'plain' });
+    const encoding = format?.encoding ?? 'mfm';
+    const own = sectors.filter((sector) => sector.encoding === encoding);
+    const cellsPerBit = encoding === 'mfm' || encoding === 'fm' ? 2 : 1;
+    return {
+      cylinder, head, pass, encoding, rateKbps: format ? Math.round(tickHz / format.cellTicks / cellsPerBit / 1000) : 250,
+      sectors: own.map(({ c, h, r, n, size, grade, deleted, data }) => ({ c, h, r, n, size, status: !data ? 'no-data' : isSound(grade) ? (deleted ? 'right-deleted' : 'right') : 'wrong-check' })),
+      data: concatenated(own.map(({ data, size }) => data ?? new Uint8Array(size)), own.map(({ size }) => size)),
+    };
   }
 
   async write(reading: TrackReading, signal: AbortSignal): Promise<void> {
@@ -98,9 +121,28 @@ export class Drive {
   }
 
   private async seek(cylinder: number, approach: ReadTrack['approach'], signal: AbortSignal): Promise<void> {
-    const away = approach === 'plain' ? 0 : 20;
+    const away = approach === 'from-inside' || approach === 'from-outside' ? 20 : 0;
     const steps = Math.abs(cylinder - this.cylinder) + away;
     this.cylinder = cylinder;
     await this.wait(steps * STEP_SECONDS + SETTLE_SECONDS, signal);
   }
+}
+
+/** How much worse than its medium a head reads that does not stand where the track was written. */
+function blurOf({ beside = [] }: Ageing, { cylinder, head, approach }: Pick<ReadTrack, 'cylinder' | 'head' | 'approach'>): number {
+  const written = beside.find((each) => each.cylinder === cylinder && each.head === head);
+  const stands = approach === 'beside-outward' ? 'outward' : approach === 'beside-inward' ? 'inward' : null;
+  if (written) return written.towards === stands ? 0 : OUT_OF_LINE;
+  return stands ? BESIDE_TRACK : 0;
+}
+
+/** Each part at its place, cut or filled with zeros to its size. */
+function concatenated(parts: readonly Uint8Array[], sizes: readonly number[]): Uint8Array {
+  const out = new Uint8Array(sizes.reduce((sum, size) => sum + size, 0));
+  let at = 0;
+  for (const [i, part] of parts.entries()) {
+    out.set(part.subarray(0, sizes[i]), at);
+    at += sizes[i]!;
+  }
+  return out;
 }

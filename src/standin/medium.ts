@@ -19,6 +19,7 @@ export const MediumFile = z.object({
   recorded: z.object({ layout: z.string(), image: z.string() }).nullable(),
   ageing: z.object({
     seed: z.string(), jitterNs: z.number(), innerFactor: z.number(), peakShiftNs: z.number(), weak: z.array(Stretch), dropouts: z.array(Stretch), shedding: share,
+    stretched: z.array(Stretch.extend({ by: z.number() })).optional(), beside: z.array(z.object({ cylinder: z.int().min(0), head: z.int().min(0).max(1), towards: z.enum(['outward', 'inward']) })).optional(),
   }),
 });
 export type MediumFile = z.infer<typeof MediumFile>;

@@ -1,6 +1,9 @@
 /** The simulated bench's end of the protocol: one connection or several, requests of one drive in order. */
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer, type Server, type Socket } from 'node:net';
+import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
+import { z } from 'zod';
 import { encodeFrame, FrameReader, type Frame } from '@/benchlink/framing';
 import type { FormFactor } from '@/core/flux/container';
 import { DeviceError, PROTOCOL, PROTOCOL_VERSION, Request, type DriveDescription } from '@/benchlink/messages';
@@ -25,6 +28,7 @@ const DRIVES: readonly [DriveDescription, number][] = [
   [drive('C', '5.25', 'SIM-525-0001', 82, 360, '5¼-inch drive, 80 cylinders'), 0.006],
   [drive('D', '5.25', 'SIM-525-0002', 42, 300, '5¼-inch drive, 40 cylinders'), -0.009],
   [drive('E', '8', 'SIM-8-0001', 77, 360, '8-inch drive, 77 cylinders'), 0.004],
+  [{ ...drive('F', '3.5', 'SIM-35-0003', 82, 300, `${SMALL}, sectors only`), delivers: 'sectors', writes: false }, 0.002],
 ];
 
 export class Bench {
@@ -33,6 +37,7 @@ export class Bench {
   private readonly queues = new Map<string, Promise<unknown>>();
   private readonly sockets = new Set<Socket>();
   private readonly server: Server;
+  private readonly drivesPath: string;
 
   constructor({ shelfFolder, speed }: BenchOptions) {
     this.shelf = new Shelf(shelfFolder);
@@ -44,7 +49,23 @@ export class Bench {
     // A drive that vanishes takes its connections with it, as a pulled cable does.
     const vanish = () => { for (const socket of this.sockets) socket.destroy(); };
     this.drives = new Map(DRIVES.map(([description, error]) => [description.id, new Drive(description, error, wait, vanish)]));
+    this.drivesPath = join(shelfFolder, 'in-drives.json');
+    this.findDrives();
     this.server = createServer((socket) => this.serve(socket));
+  }
+
+  /** A disk stays in its drive when the bench is switched off. */
+  private keepDrives(): void {
+    const there = [...this.drives].flatMap(([id, one]) => this.shelf.all().filter((medium) => one.holds(medium)).map((medium) => [id, medium.file.label]));
+    writeFileSync(this.drivesPath, `${JSON.stringify(Object.fromEntries(there))}\n`);
+  }
+
+  private findDrives(): void {
+    if (!existsSync(this.drivesPath)) return;
+    for (const [id, label] of Object.entries(z.record(z.string(), z.string()).parse(JSON.parse(readFileSync(this.drivesPath, 'utf8'))))) {
+      const medium = this.shelf.find(label);
+      if (medium) this.drives.get(id)?.insert(medium);
+    }
   }
 
   /** Listens on loopback; gives the port. */
@@ -115,7 +136,7 @@ export class Bench {
     if (!one) throw new DeviceError('refused', `This bench has no drive ${request.drive}.`);
     switch (request.op) {
       case 'status': return { result: one.status() };
-      case 'hand-remove': one.remove(); return { result: null };
+      case 'hand-remove': one.remove(); this.keepDrives(); return { result: null };
       case 'hand-clean': one.clean(); return { result: null };
       case 'hand-fault': one.order(request.fault, request.after); return { result: null };
       case 'hand-insert': {
@@ -123,11 +144,17 @@ export class Bench {
         if (!medium) throw new DeviceError('refused', `No disk on the shelf is labelled ${request.label}.`);
         if ([...this.drives.values()].some((each) => each !== one && each.holds(medium))) throw new DeviceError('refused', `${request.label} is in another drive.`);
         if (!one.holds(medium)) one.insert(medium);
+        this.keepDrives();
         return { result: null };
       }
       case 'read-track': {
+        if (one.description.delivers !== 'flux') throw new DeviceError('refused', `Drive ${request.drive} delivers sectors, not flux.`);
         const { flux, ...result } = await this.inTurn(request.drive, () => one.read(request, signal));
         return { result, flux };
+      }
+      case 'read-sectors': {
+        const { data, ...result } = await this.inTurn(request.drive, () => one.readSectors(request, signal));
+        return { result, flux: data };
       }
       case 'write-track': {
         const { cylinder, head, index } = request;

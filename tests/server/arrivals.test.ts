@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm';
 import { connectDatabase, type Connection } from '@/server/db/database';
 import { ledger, media, sittings } from '@/server/db/schema';
 import { changeLot, describeMedium, listArrivals, listLots, registerMany } from '@/server/services/media';
-import { MediumChange, NewMedium } from '@/server/services/new-medium';
+import { LotChange, MediumChange, NewMedium } from '@/server/services/new-medium';
 import { askSitting, startSitting } from '@/server/services/sittings';
 import { placeMedium, removeMedium } from '@/server/services/stations';
 import { Application } from '../support/application';
@@ -62,8 +62,8 @@ test('what is to be treated first goes in no drive', async () => {
 });
 
 test('the lot decides how its media are read', async () => {
-  await changeLot(connection.db, who, 'lot 4', { lender: 'keeper, north light', cameIn: '2026-05-12', returnBy: '2026-12-30', revolutions: 4, tries: 2 });
-  await expect(changeLot(connection.db, who, 'lot 99', { lender: '', cameIn: '', returnBy: '', revolutions: 1, tries: 1 })).rejects.toThrow('no lot lot 99');
+  await changeLot(connection.db, who, 'lot 4', LotChange.parse({ lender: 'keeper, north light', cameIn: '2026-05-12', returnBy: '2026-12-30', revolutions: 4, tries: 2 }));
+  await expect(changeLot(connection.db, who, 'lot 99', LotChange.parse({ lender: '', cameIn: '', returnBy: '', revolutions: 1, tries: 1 }))).rejects.toThrow('no lot lot 99');
   await placeMedium(connection.db, who, 1, 'SKP-0124');
   const id = await startSitting(connection.db, who, 1);
   const [sitting] = await connection.db.select().from(sittings).where(eq(sittings.id, id));

@@ -1,7 +1,7 @@
 /** The half of decoding that all encodings share: a recovery turns a whole reading into cells, a field reader takes them. */
 import { IntervalBuffer, type TrackReading } from '../flux/reading';
 import type { DecodeOptions, Encoding, ReadingDecode } from './encoding';
-import { recoverByLoop } from './recovery/loop';
+import { LOOPS, recoverByLoop } from './recovery/loop';
 import { RunStream } from './recovery/run-stream';
 import { SteppedStream } from './recovery/stepped-stream';
 import type { RunRange } from './recovery/cell-gains';
@@ -21,7 +21,9 @@ export function decodeWith(fields: FieldsReader, runs: RunRange): Encoding['deco
       return fields.read(stepped, options);
     }
     const intervals = intervalBuffer.unpack(flux, tickHz);
-    recoverByLoop(intervals, cellTicks, recovery, runs, looped.open(intervals));
+    const setting = recovery === 'by-hand' ? options.setting : LOOPS[recovery];
+    if (!setting) throw new TypeError('a recovery by hand needs its setting');
+    recoverByLoop(intervals, cellTicks, setting, runs, looped.open(intervals));
     return fields.read(looped, options);
   };
 }

@@ -8,8 +8,25 @@ import type { CellGains } from './recovery/cell-gains';
 
 /** How transitions were turned into cells; those of whole readings in the order in which they are tried. */
 export const RECOVERIES = Object.freeze(['stepped', 'loop', 'loop-stiff', 'loop-quick', 'loop-shift', 'loop-shift-strong'] as const);
-/** `likelihood` reads single fields, over one turn or several. */
-export type Recovery = (typeof RECOVERIES)[number] | 'likelihood';
+/** `likelihood` reads single fields, over one turn or several; `by-hand` is a loop as a person set it; `told` was decoded by the drive itself. */
+export type Recovery = (typeof RECOVERIES)[number] | 'likelihood' | 'by-hand' | 'told';
+
+/** A loop's settings, as a person may try them on a track. */
+export interface RecoverySetting {
+  /** Share of a transition's error taken for a true shift of phase; 1 forgets it at once. */
+  phaseGain: number;
+  /** Share of the error put into the cell length. */
+  rateGain: number;
+  /** Share of a run's error towards its neighbours put back: peak shift drives close transitions apart. */
+  shiftGain: number;
+  /** How far the cell may come to lie from where it started, as a share. */
+  drift: number;
+  /** The cell to start from, as a multiple of the one that was fitted. */
+  cell: number;
+}
+
+/** What each part of a setting may be; the form, the server and the decoder keep to it. */
+export const SETTING_LIMITS: Readonly<Record<keyof RecoverySetting, readonly [number, number]>> = Object.freeze({ phaseGain: [0.02, 1], rateGain: [0, 0.3], shiftGain: [0, 0.5], drift: [0, 0.45], cell: [0.6, 1.6] });
 
 /** One appearance of a sector under the head: in one turn of one reading. Its ID field passed its check. */
 export interface SectorSighting {
@@ -74,9 +91,14 @@ export interface SectorToWrite {
   wrongCheck?: boolean;
 }
 
+/** Recoveries that turn a whole reading into cells. */
+export type WholeRecovery = Exclude<Recovery, 'likelihood' | 'told'>;
+
 export interface DecodeOptions {
   tickHz: number;
-  recovery: Exclude<Recovery, 'likelihood'>;
+  recovery: WholeRecovery;
+  /** With `by-hand`. */
+  setting?: RecoverySetting;
   /** Code cell in ticks, as `rate.ts` found it. */
   cellTicks: number;
   /** Where given: after this many ticks the decoder asks whether what it has is enough, and stops if so. */

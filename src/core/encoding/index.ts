@@ -3,3 +3,4 @@ export { createEncodings, encodingOf } from './encodings';
 export { isDeletedMark } from './id-mark/marks';
 export { classifyFlux, type FluxClass } from './recovery/rate';
 export { addGains, firstAtOrAfter, gainsOfWindow, RUNS, type CellGains, type FieldWindow } from './recovery/cell-gains';
+export { LOOPS, recoverByLoop } from './recovery/loop';

@@ -26,6 +26,10 @@ export interface Ageing {
   weak: readonly Stretch[];
   /** Transitions that are gone for good. */
   dropouts: readonly Stretch[];
+  /** Written while the spindle faltered: cells grow by up to `by`, as a share, and shrink again. */
+  stretched?: readonly (Stretch & { by: number })[];
+  /** Written by a head out of line: read well only a part of a step outward or inward of the track's middle. */
+  beside?: readonly { cylinder: number; head: number; towards: 'outward' | 'inward' }[];
   /** Dirt left on the head by one reading of one track, 0 … 1. */
   shedding: number;
 }
@@ -61,6 +65,27 @@ function noiseTurn(random: Random, turnSeconds: number): Float64Array {
   return Float64Array.from(places).sort();
 }
 
+/** Moments in order; they nearly are already, so that each goes past few others. */
+function inOrder(times: readonly number[]): Float64Array {
+  const ordered = Float64Array.from(times);
+  for (let i = 1; i < ordered.length; i++) {
+    const time = ordered[i]!;
+    let at = i - 1;
+    for (; at >= 0 && ordered[at]! > time; at--) ordered[at + 1] = ordered[at]!;
+    ordered[at + 1] = time;
+  }
+  return ordered;
+}
+
+/** The turn as a faltering spindle wrote it: within each stretch the cell swells and comes back, what follows lies later. */
+function stretchedTurn(turn: TurnTransitions, stretched: NonNullable<Ageing['stretched']>): TurnTransitions {
+  return turn.map((place) => stretched.reduce((moved, { from, to, by }) => {
+    const within = Math.min(1, Math.max(0, (place - from) / (to - from)));
+    // The integral of by · sin²(π·within) over the stretch.
+    return moved + by * (to - from) * (within / 2 - Math.sin(2 * Math.PI * within) / (4 * Math.PI));
+  }, place));
+}
+
 /** Places that differ each time need a stream that does: `reading` counts the readings of this medium. */
 export function agedReading(turn: TurnTransitions | null, ageing: Ageing, at: ReadingConditions, reading: number): TrackReading {
   const random = seededRandom(`${ageing.seed}/${at.cylinder}/${at.head}/${reading}`);
@@ -73,9 +98,11 @@ export function agedReading(turn: TurnTransitions | null, ageing: Ageing, at: Re
   const nsOfTurn = NANOSECOND / at.turnSeconds;
   const turnTicks = at.turnSeconds * at.tickHz;
   const wowPhase = random.next() * 2 * Math.PI;
+  const stretched = (ageing.stretched ?? []).filter(here);
   const times: number[] = [];
   for (let revolution = 0; revolution < at.revolutions; revolution++) {
-    const source = turn ?? noiseTurn(random, at.turnSeconds);
+    const laid = turn ?? noiseTurn(random, at.turnSeconds);
+    const source = stretched.length > 0 ? stretchedTurn(laid, stretched) : laid;
     for (let i = 0; i < source.length; i++) {
       const place = source[i]!;
       if (dropouts.length > 0 && inside(dropouts, place)) continue;
@@ -88,8 +115,7 @@ export function agedReading(turn: TurnTransitions | null, ageing: Ageing, at: Re
     }
   }
   const index = Array.from({ length: at.revolutions + 1 }, (_, i) => Math.round(i * turnTicks));
-  const ordered = Float64Array.from(times).sort();
-  return { cylinder: at.cylinder, head: at.head, pass: at.pass, index, flux: packTimes(ordered.map((time) => Math.max(0, time))) };
+  return { cylinder: at.cylinder, head: at.head, pass: at.pass, index, flux: packTimes(inOrder(times).map((time) => Math.max(0, time))) };
 }
 
 /** Which way a transition is pushed by its neighbours: +1 away from a near one before it, −1 from a near one behind. */

@@ -2,6 +2,7 @@
  * A whole capture, from readings to graded sectors: all tracks plainly, then matched with a layout, then those looked at
  * again on which something fails. The tracks may be shared out among threads (`TrackWorkers`).
  */
+import type { RecoverySetting } from '../encoding';
 import type { ContainerHeader } from '../flux/container';
 import type { TrackReading } from '../flux/reading';
 import { sectorKey, tracksOfImage, type Layout } from '../layout/layout';
@@ -23,7 +24,12 @@ export interface DecodeJob {
   effort: 'plain' | 'full';
   /** Sectors that a person holds to be as made (`sectorName`): they are never mended. */
   asMade?: ReadonlySet<string>;
+  /** Settings that a person keeps for single tracks (`trackName`). */
+  settings?: ReadonlyMap<string, RecoverySetting>;
 }
+
+/** A track by the drive's position. */
+export const trackName = ({ cylinder, head }: { cylinder: number; head: number }) => `${cylinder}/${head}`;
 
 /** Does the jobs of a capture, on as many threads as it has. */
 export interface TrackWorkers {
@@ -32,9 +38,9 @@ export interface TrackWorkers {
 }
 
 /** A job on the thread that calls it. */
-export function decodeJob({ groups, drive, turns, layout, stepping, effort, asMade }: DecodeJob): TrackDecode[] {
+export function decodeJob({ groups, drive, turns, layout, stepping, effort, asMade, settings }: DecodeJob): TrackDecode[] {
   const decoder = new TrackDecoder(drive, turns);
-  return groups.map((group) => decoder.decode(group, layout, { stepping, effort, asMade }));
+  return groups.map((group) => decoder.decode(group, layout, { stepping, effort, asMade, setting: settings?.get(trackName(group[0]!)) }));
 }
 
 /** No threads: everything on the one that calls. */
@@ -104,15 +110,16 @@ export interface DecodeCaptureOptions {
   layout?: Layout | null;
   workers?: TrackWorkers;
   asMade?: ReadonlySet<string>;
+  settings?: DecodeJob['settings'];
 }
 
 /** Decodes all readings. Without a given layout the best that fits is taken; where none does, what is there is given without one. */
 export async function decodeCapture(
-  header: Partial<ContainerHeader> | null, readings: readonly TrackReading[], { layouts, layout: given = null, workers = INLINE, asMade }: DecodeCaptureOptions,
+  header: Partial<ContainerHeader> | null, readings: readonly TrackReading[], { layouts, layout: given = null, workers = INLINE, asMade, settings }: DecodeCaptureOptions,
 ): Promise<CaptureDecode> {
   const { drive, assumed } = driveFacts(header, readings);
   const groups = groupByTrack(readings);
-  const plain = { drive, turns: 'as-needed', stepping: 1, layout: null, asMade } as const;
+  const plain = { drive, turns: 'as-needed', stepping: 1, layout: null, asMade, settings } as const;
   const tracks = await decodeGroups(workers, groups, { ...plain, effort: 'plain' });
   const form = header?.form ?? null;
   let matches: LayoutMatch[] = [];

@@ -9,7 +9,7 @@ import type { Grade } from './grades';
 import type { Remark } from './remarks';
 
 /** How a mended sector was mended. */
-export const MENDINGS = Object.freeze(['another-pass', 'joined', 'likelihood', 'voting', 'trial'] as const);
+export const MENDINGS = Object.freeze(['another-pass', 'joined', 'likelihood', 'voting', 'trial', 'by-hand'] as const);
 export type Mending = (typeof MENDINGS)[number];
 
 /** A sighting with where it was taken. */

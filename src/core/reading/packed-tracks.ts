@@ -15,7 +15,7 @@ export interface PackedTracks {
   texts: string[];
 }
 
-const ALL_RECOVERIES: readonly Recovery[] = [...RECOVERIES, 'likelihood'];
+const ALL_RECOVERIES: readonly Recovery[] = [...RECOVERIES, 'likelihood', 'by-hand', 'told'];
 /** Numbers a sector takes. */
 const WIDTH = 23;
 const NONE = -1;

@@ -13,6 +13,8 @@ export interface TrackProgress {
   unsound: number;
   /** Readings in a row that made nothing better. */
   sinceBetter: number;
+  /** Readings taken when the head was last cleaned: a clean head gets all its tries anew. */
+  triesBefore?: number;
 }
 
 /** How much of a medium a sitting takes, in the drive's own steps. */
@@ -25,11 +27,15 @@ export interface Reach {
   step: 1 | 2;
 }
 
-/** The tracks of a reach, outermost to innermost. */
-export function tracksOfReach({ from, to, heads, step }: Reach): { cylinder: number; head: number }[] {
+/** Which way a sweep goes. Inner tracks are the hard ones: where a medium may give one read only, they may come first. */
+export const SWEEPS = Object.freeze(['inward', 'outward'] as const);
+export type Sweep = (typeof SWEEPS)[number];
+
+/** The tracks of a reach, in the order of the sweep. */
+export function tracksOfReach({ from, to, heads, step }: Reach, sweep: Sweep = 'inward'): { cylinder: number; head: number }[] {
   const tracks: { cylinder: number; head: number }[] = [];
   for (let cylinder = from; cylinder <= to; cylinder += step) for (const head of heads) tracks.push({ cylinder, head });
-  return tracks;
+  return sweep === 'inward' ? tracks : tracks.reverse();
 }
 
 export interface ReadingPolicy {
@@ -42,13 +48,27 @@ export interface ReadingPolicy {
   tries: number;
   /** Readings without any gain after which a track is left as it is. */
   patience: number;
+  sweep: Sweep;
+  /** For fragile media: one sweep over everything, and the head never seeks away and back or stands beside its track. */
+  gentle: boolean;
 }
 
-export const DEFAULT_POLICY: Omit<ReadingPolicy, 'reach'> = Object.freeze({ revolutions: 2, laterRevolutions: 5, tries: 6, patience: 3 });
+export const DEFAULT_POLICY: Omit<ReadingPolicy, 'reach'> = Object.freeze({ revolutions: 2, laterRevolutions: 5, tries: 6, patience: 3, sweep: 'inward', gentle: false });
 
-/** How the head comes to the track. */
-export const APPROACHES = Object.freeze(['plain', 'from-outside', 'from-inside'] as const);
+/** How the head comes to the track, or stands beside it by a part of a step. */
+export const APPROACHES = Object.freeze(['plain', 'from-outside', 'from-inside', 'beside-outward', 'beside-inward'] as const);
 export type Approach = (typeof APPROACHES)[number];
+
+/** How each reading after the first differs from the one before. */
+const VARIATIONS: readonly { approach: Approach; how: string; moreTurns: number }[] = [
+  { approach: 'from-inside', how: 'coming from the inside', moreTurns: 0 },
+  { approach: 'from-outside', how: 'coming from the outside', moreTurns: 0 },
+  { approach: 'beside-outward', how: 'a little outward of its track', moreTurns: 0 },
+  { approach: 'beside-inward', how: 'a little inward of its track', moreTurns: 0 },
+  { approach: 'plain', how: 'over more turns', moreTurns: 5 },
+];
+/** Most turns that a drive is asked for at once. */
+const MOST_TURNS = 20;
 
 export type Step =
   | { kind: 'read'; cylinder: number; head: number; pass: number; revolutions: number; approach: Approach; why: string }
@@ -68,31 +88,44 @@ export function firstReading({ cylinder, head }: { cylinder: number; head: numbe
 /** All tracks once, outermost to innermost; then those that failed, pass by pass, each time a little differently. */
 export function nextStep(progress: readonly TrackProgress[], policy: PlannedReading): Step {
   const known = new Set(progress.map((track) => track.cylinder * 2 + track.head));
-  const wanted = tracksOfReach(policy.reach);
+  const wanted = tracksOfReach(policy.reach, policy.sweep);
   const next = wanted.find(({ cylinder, head }) => !known.has(cylinder * 2 + head));
   if (next) return firstReading(next, policy);
   const keys = new Set(wanted.map(({ cylinder, head }) => cylinder * 2 + head));
   const inReach = progress.filter(({ cylinder, head }) => keys.has(cylinder * 2 + head));
-  const open = inReach.filter(({ unsound, tries, sinceBetter }) => unsound > 0 && tries < policy.tries && sinceBetter < policy.patience);
+  const open = inReach.filter((track) => isOpen(track, policy));
   if (open.length === 0) {
     const left = inReach.filter(({ unsound }) => unsound > 0).length;
     return { kind: 'done', why: left === 0 ? 'Every sector is sound.' : `${left} ${left === 1 ? 'track is' : 'tracks are'} left with sectors in doubt; reading them again brought nothing more.` };
   }
   // The pass that the fewest readings have seen goes first, in order of the disk.
   const tries = Math.min(...open.map((track) => track.tries));
-  const track = open.filter((each) => each.tries === tries).sort((a, b) => a.cylinder - b.cylinder || a.head - b.head)[0]!;
-  const { cylinder, head } = track;
+  const inOrder = open.filter((each) => each.tries === tries).sort((a, b) => a.cylinder - b.cylinder || a.head - b.head);
+  const { cylinder, head, triesBefore } = policy.sweep === 'outward' ? inOrder[inOrder.length - 1]! : inOrder[0]!;
+  const cleaned = triesBefore === tries;
+  const { approach, how, moreTurns } = policy.gentle || cleaned ? PLAINLY : VARIATIONS[(tries - 1) % VARIATIONS.length]!;
   return {
-    kind: 'read', cylinder, head, pass: tries + 1, revolutions: policy.laterRevolutions,
-    approach: tries % 2 === 1 ? 'from-inside' : 'from-outside',
-    why: `Reading cylinder ${cylinder}, head ${head}, for the ${ordinal(tries + 1)} time`,
+    kind: 'read', cylinder, head, pass: tries + 1, revolutions: Math.min(MOST_TURNS, policy.laterRevolutions + moreTurns), approach,
+    why: `Reading cylinder ${cylinder}, head ${head}, for the ${ordinal(tries + 1)} time${cleaned ? ', with a clean head' : how && `, ${how}`}`,
   };
+}
+
+const PLAINLY: (typeof VARIATIONS)[number] = { approach: 'plain', how: '', moreTurns: 0 };
+
+/** Whether a track is to be read again. */
+function isOpen({ unsound, tries, sinceBetter, triesBefore = 0 }: TrackProgress, policy: ReadingPolicy): boolean {
+  return unsound > 0 && tries - triesBefore < policy.tries && sinceBetter < policy.patience;
+}
+
+/** Progress once the head was cleaned: what is not sound gets its tries anew. */
+export function afterCleaning(track: TrackProgress): TrackProgress {
+  return track.unsound > 0 ? { ...track, sinceBetter: 0, triesBefore: track.tries } : track;
 }
 
 /** Progress of a track after one more reading left `unsound` sectors. */
 export function afterReading(before: TrackProgress | null, cylinder: number, head: number, unsound: number): TrackProgress {
   const better = before === null || unsound < before.unsound;
-  return { cylinder, head, tries: (before?.tries ?? 0) + 1, unsound, sinceBetter: better ? 0 : before.sinceBetter + 1 };
+  return { ...(before?.triesBefore !== undefined && { triesBefore: before.triesBefore }), cylinder, head, tries: (before?.tries ?? 0) + 1, unsound, sinceBetter: better ? 0 : before.sinceBetter + 1 };
 }
 
 /** Readings still to come if nothing more fails: what a time left is worked out from. */
@@ -100,6 +133,6 @@ export function readingsLeft(progress: readonly TrackProgress[], policy: Reading
   if (!policy.reach) return 0;
   const known = new Set(progress.map(({ cylinder, head }) => cylinder * 2 + head));
   const unread = tracksOfReach(policy.reach).filter(({ cylinder, head }) => !known.has(cylinder * 2 + head)).length;
-  const again = progress.filter(({ unsound, tries, sinceBetter }) => unsound > 0 && tries < policy.tries && sinceBetter < policy.patience);
+  const again = progress.filter((track) => isOpen(track, policy));
   return unread + again.length;
 }

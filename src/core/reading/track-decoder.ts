@@ -2,7 +2,7 @@
  * Decodes one track from all its readings: the plain recovery first, the dearer recoveries and second looks only where
  * something is missing or fails.
  */
-import { RECOVERIES, classifyFlux, createEncodings, type Encoding, type FluxClass, type ReadingDecode, type SectorSighting } from '../encoding';
+import { RECOVERIES, classifyFlux, createEncodings, type Encoding, type FluxClass, type ReadingDecode, type RecoverySetting, type SectorSighting } from '../encoding';
 import type { TrackReading } from '../flux/reading';
 import { hasFullIds, sectorKey, type EncodingId, type Layout } from '../layout/layout';
 import { arcReading, openArcs } from './arcs';
@@ -54,6 +54,8 @@ export interface DecodeTrackOptions {
   effort?: 'plain' | 'full';
   /** Sectors (`sectorName`) that are as they were made and must not be mended. */
   asMade?: ReadonlySet<string>;
+  /** A setting of a person's own for this track, tried after the usual recoveries. */
+  setting?: RecoverySetting;
 }
 
 /** A sector by the drive's position and its number. */
@@ -74,6 +76,7 @@ interface Work {
   classes: (FluxClass | undefined)[];
   expected: Expectation | null;
   asMade: ReadonlySet<string> | undefined;
+  setting: RecoverySetting | undefined;
   firstPass: number;
 }
 
@@ -90,11 +93,11 @@ export class TrackDecoder {
    * `readings` are all of one track, in the order read. With a layout its missing sectors are looked for harder and
    * listed as lost; without one only what was found counts.
    */
-  decode(readings: readonly TrackReading[], layout: Layout | null, { stepping = 1, effort = 'full', asMade }: DecodeTrackOptions = {}): TrackDecode {
+  decode(readings: readonly TrackReading[], layout: Layout | null, { stepping = 1, effort = 'full', asMade, setting }: DecodeTrackOptions = {}): TrackDecode {
     const { cylinder, head } = readings[0]!;
     const expected = layout && expectationAt(layout, stepping, cylinder, head);
     const work: Work = {
-      asMade, readings: [...readings], fromDrive: readings.length, sightings: [], badIds: [], strays: [], classes: [], expected, firstPass: Math.min(...readings.map(({ pass }) => pass)),
+      asMade, setting, readings: [...readings], fromDrive: readings.length, sightings: [], badIds: [], strays: [], classes: [], expected, firstPass: Math.min(...readings.map(({ pass }) => pass)),
     };
     this.readPlainly(work);
     let done = this.outcome(work, false);
@@ -156,7 +159,7 @@ export class TrackDecoder {
     const { nominal } = this;
     const turn = turnTicks(reading, nominal);
     for (const sighting of sightings) {
-      const placed = { sighting, reading: at, pass: reading.pass, ...angleAt(reading, sighting.startTick, nominal), span: (sighting.endTick - sighting.startTick) / turn };
+      const placed = { sighting, reading: at, pass: reading.pass, ...angleAt(reading, sighting.startTick, nominal), span: (sighting.endTick - sighting.startTick) / turn, ...(sighting.recovery === 'by-hand' && { mending: 'by-hand' as const }) };
       if (keep(placed)) work.sightings.push(placed);
     }
     for (const start of badIds) work.badIds.push(placeStart(start, reading, at, nominal));
@@ -193,10 +196,10 @@ export class TrackDecoder {
     const rescue = new Rescue(this.encodings(primary.encoding), times, (reading) => work.classes[reading]?.cellTicks ?? primary.cellTicks);
     let done = plain;
     // The turns that a plain reading left out, because the first seemed enough for the track before, come first.
-    for (const recovery of RECOVERIES) {
+    for (const recovery of [...RECOVERIES, ...(work.setting ? ['by-hand' as const] : [])]) {
       for (let at = 0; at < work.fromDrive; at++) {
         const { encoding, cellTicks } = work.classes[at] ?? primary;
-        if (recovery !== 'stepped' || this.turns === 'as-needed') this.note(work, at, this.encodings(encoding).decode(work.readings[at]!, { tickHz, recovery, cellTicks }));
+        if (recovery !== 'stepped' || this.turns === 'as-needed') this.note(work, at, this.encodings(encoding).decode(work.readings[at]!, { tickHz, recovery, cellTicks, setting: work.setting }));
       }
       done = this.outcome(work);
       if (this.encodings(primary.encoding).check === 'weak') {

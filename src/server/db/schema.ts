@@ -1,8 +1,11 @@
 /** What is stored, declared once; every other type of these rows is inferred from here. */
 import { bigint, bigserial, boolean, customType, index, integer, jsonb, pgTable, primaryKey, serial, text, timestamp, uuid } from 'drizzle-orm/pg-core';
 import type { Problem } from '@/core/problems';
-import type { ConditionMark } from '@/core/condition';
-import { DEFAULT_POLICY, type ReadingPolicy, type TrackProgress } from '@/core/reading/plan';
+import type { ConditionMark, RecordedSide } from '@/core/condition';
+import type { RecoverySetting } from '@/core/encoding';
+import { DEFAULT_POLICY, type ReadingPolicy, type Sweep, type TrackProgress } from '@/core/reading/plan';
+import type { SelfTest } from '@/core/reading/self-test';
+import type { ToldTrack } from '@/core/reading/told';
 import type { Preview } from '@/core/reading/preview';
 import type { Tally } from '@/core/reading/grades';
 import type { SectorMark } from '@/core/reading/sector-mark';
@@ -10,7 +13,8 @@ import type { Card } from '@/core/image/card';
 import type { Layout } from '@/core/layout/layout';
 import type { Extent } from '@/core/volume/volume';
 import type { FormFactor } from '@/core/flux/container';
-import type { BlobState, JobKind, JobState, LayoutEvidence, LedgerKind, ReturnSource, ReturnState, SittingState, Verdict } from '../states';
+import type { DriveAbilities } from '@/benchlink/messages';
+import type { AttachmentType, BlobState, JobKind, JobState, LayoutEvidence, LedgerKind, ReturnSource, ReturnState, SelfTestState, SittingState, Verdict } from '../states';
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -38,6 +42,12 @@ export const media = pgTable('media', {
   /** Not to be read before treatment. */
   treatFirst: boolean().notNull().default(false),
   writeProtected: boolean().notNull().default(false),
+  /** A disk of ours with known content, which drives are tested with; never written. */
+  isReference: boolean().notNull().default(false),
+  recordedSide: text().$type<RecordedSide>().notNull().default('not-said'),
+  /** What it belongs to, and its place there. */
+  setName: text().notNull().default(''),
+  setNumber: integer(),
   registeredAt: moment('registered_at').notNull().defaultNow(),
   registeredBy: integer().notNull().references(() => operators.id),
 });
@@ -52,7 +62,31 @@ export const lots = pgTable('lots', {
   /** Turns of the first reading of a track, and most readings of one. */
   revolutions: integer().notNull().default(DEFAULT_POLICY.revolutions),
   tries: integer().notNull().default(DEFAULT_POLICY.tries),
+  sweep: text().$type<Sweep>().notNull().default('inward'),
+  gentle: boolean().notNull().default(false),
 });
+
+/** Media that belong together; some may be missing. */
+export const sets = pgTable('sets', {
+  name: text().primaryKey(),
+  /** How many it should have; null where that is not known. */
+  members: integer(),
+});
+
+/** Photos, scans and papers of a medium or of a whole set. */
+export const attachments = pgTable('attachments', {
+  id: serial().primaryKey(),
+  mediumId: integer().references(() => media.id),
+  setName: text().references(() => sets.name),
+  name: text().notNull(),
+  /** By content, never by name. */
+  type: text().$type<AttachmentType>().notNull(),
+  blobId: uuid().notNull().references(() => blobs.id),
+  bytes: integer().notNull(),
+  sha256: text().notNull(),
+  addedBy: integer().notNull().references(() => operators.id),
+  addedAt: moment('added_at').notNull().defaultNow(),
+}, (table) => [index().on(table.mediumId), index().on(table.setName)]);
 
 export const stations = pgTable('stations', {
   id: integer().primaryKey(),
@@ -62,8 +96,41 @@ export const stations = pgTable('stations', {
   model: text().notNull(),
   serial: text().notNull(),
   mediumId: integer().references(() => media.id).unique(),
+  /** What the drive can do, as it said itself. */
+  abilities: jsonb().$type<DriveAbilities>(),
   readingsSinceCleaning: integer().notNull().default(0),
+  /** Media that leave dirt, read since the head was cleaned. */
+  sheddingSinceCleaning: integer().notNull().default(0),
+  /** When a scanned label confirmed that the medium in it is the one meant. */
+  confirmedAt: moment('confirmed_at'),
 });
+
+/** A drive tried with a reference disk. */
+export const selfTests = pgTable('self_tests', {
+  id: serial().primaryKey(),
+  stationId: integer().notNull().references(() => stations.id),
+  mediumId: integer().notNull().references(() => media.id),
+  state: text().$type<SelfTestState>().notNull(),
+  now: text().notNull(),
+  result: jsonb().$type<SelfTest>(),
+  startedBy: integer().notNull().references(() => operators.id),
+  startedAt: moment('started_at').notNull().defaultNow(),
+  endedAt: moment('ended_at'),
+}, (table) => [index().on(table.stationId)]);
+
+/** Media that are read one after the other at one station. */
+export const stacks = pgTable('stacks', {
+  id: serial().primaryKey(),
+  stationId: integer().notNull().references(() => stations.id),
+  codes: jsonb().$type<string[]>().notNull(),
+  /** Of these, how many were begun. */
+  begun: integer().notNull().default(0),
+  /** What the drive must show before the next is begun: no disk, then a disk. */
+  awaits: text().$type<'out' | 'in'>().notNull(),
+  startedBy: integer().notNull().references(() => operators.id),
+  startedAt: moment('started_at').notNull().defaultNow(),
+  endedAt: moment('ended_at'),
+}, (table) => [index().on(table.stationId)]);
 
 export const blobs = pgTable('blobs', {
   id: uuid().primaryKey().defaultRandom(),
@@ -111,11 +178,25 @@ export const sittings = pgTable('sittings', {
   layout: text(),
   /** Steps of the drive from one cylinder of the layout to the next. */
   stepping: integer().$type<1 | 2>().notNull().default(1),
+  /** A person went on although the head looked dirty: it is not asked after again in this sitting. */
+  headAskedAfter: boolean().notNull().default(false),
   captureBlob: uuid().references(() => blobs.id),
   startedBy: integer().notNull().references(() => operators.id),
   startedAt: moment('started_at').notNull().defaultNow(),
   endedAt: moment('ended_at'),
-}, (table) => [index().on(table.mediumId)]);
+}, (table) => [index().on(table.mediumId), index().on(table.stationId)]);
+
+/** What a drive that delivers no flux said of a track, with the bytes that it gave. */
+export const toldTracks = pgTable('told_tracks', {
+  id: bigserial({ mode: 'number' }).primaryKey(),
+  sittingId: integer().notNull().references(() => sittings.id),
+  cylinder: integer().notNull(),
+  head: integer().notNull(),
+  pass: integer().notNull(),
+  told: jsonb().$type<Omit<ToldTrack, 'data'>>().notNull(),
+  data: bytea().notNull(),
+  at: moment('at').notNull().defaultNow(),
+}, (table) => [index().on(table.sittingId, table.cylinder, table.head)]);
 
 /** One reading of one track: where it lies in the sitting's capture. */
 export const trackReadings = pgTable('track_readings', {
@@ -162,7 +243,7 @@ export const fairCopies = pgTable('fair_copies', {
   tally: jsonb().$type<Tally>(),
   problems: jsonb().$type<Problem[]>().notNull(),
   /** Surface as settled: marks by track. */
-  surface: jsonb().$type<{ cylinder: number; head: number; sectors: SectorMark[] }[]>(),
+  surface: jsonb().$type<{ cylinder: number; head: number; tries?: number; sectors: SectorMark[] }[]>(),
   madeBy: integer().notNull().references(() => operators.id),
   madeAt: moment('made_at').notNull().defaultNow(),
 }, (table) => [index().on(table.mediumId), index().on(table.imageSha256)]);
@@ -238,6 +319,17 @@ export const verdicts = pgTable('verdicts', {
   operatorId: integer().notNull().references(() => operators.id),
   at: moment('at').notNull().defaultNow(),
 }, (table) => [primaryKey({ columns: [table.mediumId, table.cylinder, table.head, table.r] })]);
+
+/** A recovery setting that a person found better for one track, and keeps; every settling tries it. */
+export const keptSettings = pgTable('kept_settings', {
+  mediumId: integer().notNull().references(() => media.id),
+  cylinder: integer().notNull(),
+  head: integer().notNull(),
+  setting: jsonb().$type<RecoverySetting>().notNull(),
+  reason: text().notNull(),
+  operatorId: integer().notNull().references(() => operators.id),
+  at: moment('at').notNull().defaultNow(),
+}, (table) => [primaryKey({ columns: [table.mediumId, table.cylinder, table.head] })]);
 
 /** One track of a return, once it was written and read back. */
 export const returnTracks = pgTable('return_tracks', {

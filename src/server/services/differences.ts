@@ -16,7 +16,7 @@ import { allLayouts, layoutOfCopy } from './layouts';
 import { mediumByCode } from './media';
 
 /** Differences listed one by one; the tally counts them all. */
-const LISTED = 500;
+const LISTED = 3000;
 
 interface Side {
   name: string;
@@ -39,19 +39,23 @@ async function ofMedium(db: Database, code: string): Promise<Side> {
   return { name: code, layout, sectors };
 }
 
-async function ofSitting(db: Database, id: number): Promise<Side> {
+/** What a sitting read, or of it the first pass alone. */
+async function ofSitting(db: Database, id: number, firstPass: boolean): Promise<Side> {
   const [sitting] = await db.select().from(sittings).where(eq(sittings.id, id));
   if (!sitting?.captureBlob) throw notFound(`capture of sitting ${id}`);
   const { header, tracks } = readContainer(await readBlob(db, sitting.captureBlob), nodeDigester);
-  const decoded = await decodeCapture(header, tracks, { layouts: await allLayouts(db), workers: decodeWorkers() });
+  const decoded = await decodeCapture(header, firstPass ? tracks.filter(({ pass }) => pass === 1) : tracks, { layouts: await allLayouts(db), workers: decodeWorkers() });
   const layout = decoded.layout ?? decoded.proposal;
   if (!layout) throw new UserError(`No sector was found in sitting ${id}.`, 409);
-  return { name: `sitting ${id}`, layout, sectors: allSectors({ ...decoded, layout }).map((sector) => ({ ...sector, cylinder: sector.cylinder / decoded.stepping })) };
+  return { name: firstPass ? `first pass of sitting ${id}` : `sitting ${id}`, layout, sectors: allSectors({ ...decoded, layout }).map((sector) => ({ ...sector, cylinder: sector.cylinder / decoded.stepping })) };
 }
 
-const sideOf = (db: Database, name: string) => (/^sitting-\d{1,9}$/.test(name) ? ofSitting(db, Number(name.slice(8))) : ofMedium(db, name));
+function sideOf(db: Database, name: string): Promise<Side> {
+  const [, id, first] = /^sitting-(\d{1,9})(-first)?$/.exec(name) ?? [];
+  return id ? ofSitting(db, Number(id), first !== undefined) : ofMedium(db, name);
+}
 
-/** `a` and `b` are codes of media, or `sitting-7`. */
+/** `a` and `b` are codes of media, `sitting-7`, or `sitting-7-first` for its first pass alone. */
 export async function compareKept(db: Database, a: string, b: string) {
   const [first, second] = await Promise.all([sideOf(db, a), sideOf(db, b)]);
   if (first.layout.id !== second.layout.id) throw new UserError(`${first.name} is ${first.layout.id}, ${second.name} is ${second.layout.id}: disks of two kinds can't be compared sector by sector.`, 409);

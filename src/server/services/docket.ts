@@ -7,8 +7,11 @@ import { blobs, stations } from '../db/schema';
 import { contentsOf, latestFairCopy } from './fair-copies';
 import { layoutOfCopy } from './layouts';
 import { ledgerOfMedium } from './ledger';
+import { keptSettingsOf } from './kept-settings';
 import { mediumByCode } from './media';
+import { papersOf } from './papers';
 import { listReturns } from './returns';
+import { setOf } from './sets';
 import { sittingsOfMedium } from './sittings';
 import { verdictsOf } from './verdicts';
 
@@ -22,7 +25,8 @@ export async function docketOf(db: Executor, code: string) {
     copy ? contentsOf(db, copy.id) : [],
     copy?.captureBlob ? db.select({ size: blobs.size, sha256: blobs.sha256 }).from(blobs).where(eq(blobs.id, copy.captureBlob)).then(([row]) => row ?? null) : null,
   ]);
+  const [papers, set, settings] = await Promise.all([papersOf(db, medium.id, medium.setName || null), setOf(db, medium.setName), keptSettingsOf(db, medium.id)]);
   const layout = copy && await layoutOfCopy(db, copy);
-  return { medium, station: station?.id ?? null, sittings, copy, layout: layout && { rule: layout, describes: describeLayout(layout), kinds: kindsOf(layout) }, verdicts, capture, contents, returns, history };
+  return { medium, station: station?.id ?? null, sittings, copy, layout: layout && { rule: layout, describes: describeLayout(layout), kinds: kindsOf(layout) }, verdicts, settings, papers, set, capture, contents, returns, history };
 }
 export type Docket = Awaited<ReturnType<typeof docketOf>>;

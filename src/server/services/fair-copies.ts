@@ -10,20 +10,23 @@ import { buildFlatImage } from '@/core/image/flat';
 import { imageCandidates, kindsOf } from '@/core/image/kinds';
 import { bytesOf, type Layout } from '@/core/layout/layout';
 import type { Problem } from '@/core/problems';
-import { allSectors, decodeCapture, type CaptureDecode } from '@/core/reading/decode-capture';
+import { allSectors, decodeCapture, type CaptureDecode, type DecodeJob } from '@/core/reading/decode-capture';
+import { decodeTold, withToldTracks } from '@/core/reading/told-capture';
+import type { ToldTrack } from '@/core/reading/told';
 import { joinCaptures } from '@/core/reading/join-captures';
 import { tallyOf, type Tally } from '@/core/reading/grades';
-import { markOf } from '@/core/reading/sector-mark';
+import { marksOf, type SectorMark } from '@/core/reading/sector-mark';
 import type { ContainerHeader } from '@/core/flux/container';
 import { nodeDigester } from '@/node/digester';
 import { readBlob, storeBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
-import { fairCopies, files, media, sittings, volumes } from '../db/schema';
+import { fairCopies, files, media, sittings, toldTracks, volumes } from '../db/schema';
 import { decodeWorkers } from '../decode-workers';
 import { storable } from '../db/storable';
 import { announce } from '../events';
 import { allLayouts } from './layouts';
 import { note } from './ledger';
+import { settingsOf } from './kept-settings';
 import { asMadeSectors } from './verdicts';
 
 /** Files above this are listed with a digest only when they are asked for. */
@@ -37,7 +40,7 @@ export interface Settled {
   card: string;
   tally: Tally;
   problems: Problem[];
-  surface: { cylinder: number; head: number; sectors: ReturnType<typeof markOf>[] }[];
+  surface: { cylinder: number; head: number; tries: number; sectors: SectorMark[] }[];
   /** Byte ranges of the image that no sound sector fills. */
   inDoubt: { offset: number; length: number }[];
 }
@@ -49,32 +52,60 @@ export interface ToSettle {
   description: Record<string, string>;
   layouts: readonly Layout[];
   asMade: ReadonlySet<string>;
+  settings?: DecodeJob['settings'];
+  /** Of drives that deliver no flux. */
+  told?: readonly ToldTrack[];
 }
 
 /** Settles readings into an image, on the decoding threads; null where next to nothing was found on them. */
-export async function settle({ header, readings, problems, description, layouts, asMade }: ToSettle): Promise<Settled | null> {
-  const decoded = await decodeCapture(header, readings, { layouts, asMade, workers: decodeWorkers() });
+export async function settle({ header, readings, problems, description, layouts, asMade, settings, told = [] }: ToSettle): Promise<Settled | null> {
+  const rpm = header?.rpm ?? DEFAULT_RPM;
+  const decoded = readings.length > 0
+    ? withToldTracks(await decodeCapture(header, readings, { layouts, asMade, settings, workers: decodeWorkers() }), told, rpm)
+    : decodeTold(told, layouts, header?.form ?? null, rpm);
   const layout = decoded.layout ?? decoded.proposal;
   if (!layout) return null;
   const stepping = decoded.layout ? decoded.stepping : layout.stepping === 'double' ? 2 : 1;
   const sectors = allSectors({ ...decoded, layout, stepping });
   const flat = buildFlatImage(layout, sectors, { stepping });
+  const firstOf = new Map<number, TrackReading>();
+  for (const reading of readings) if (!firstOf.has(reading.cylinder * 2 + reading.head)) firstOf.set(reading.cylinder * 2 + reading.head, reading);
   const card = buildCard(layout, flat, sectors, problems, nodeDigester, { description, stepping, strange: decoded.strange });
   return {
     decoded, layout, image: flat.bytes, card: `${JSON.stringify(card, null, 1)}\n`, tally: tallyOf(sectors.map(({ grade }) => grade)), problems,
-    surface: decoded.tracks.map(({ cylinder, head, sectors: found }) => ({ cylinder, head, sectors: found.map(markOf) })),
+    surface: decoded.tracks.map((track) => ({ cylinder: track.cylinder, head: track.head, tries: track.readings, sectors: marksOf(track, firstOf.get(track.cylinder * 2 + track.head), decoded.drive) })),
     inDoubt: card.filledIn.map(({ offset, length }) => ({ offset, length })),
   };
 }
 
-/** All captures of a medium's sittings, read together. */
+const DEFAULT_RPM = 300;
+
+/** All captures of a medium's sittings, read together, with what drives told that deliver no flux. */
 export async function settleMedium(db: Executor, mediumId: number, description: Record<string, string>): Promise<Settled | null> {
   const rows = await db.select().from(sittings).where(eq(sittings.mediumId, mediumId)).orderBy(sittings.id);
   const containers = [];
-  for (const { captureBlob } of rows) if (captureBlob) containers.push(readContainer(await readBlob(db, captureBlob), nodeDigester));
+  const told: ToldTrack[] = [];
+  // In a drive with twice the cylinders every second position is a cylinder of the disk: where it was read in both kinds, cylinders count.
+  const mixed = new Set(rows.map(({ stepping }) => stepping)).size > 1;
+  for (const { id, captureBlob, stepping } of rows) {
+    const own = (await db.select().from(toldTracks).where(eq(toldTracks.sittingId, id)).orderBy(toldTracks.id)).map(({ told: track, data }) => ({ ...track, data }));
+    told.push(...(mixed ? byCylinder(own, stepping) : own));
+    if (!captureBlob) continue;
+    const container = readContainer(await readBlob(db, captureBlob), nodeDigester);
+    containers.push(mixed ? { ...container, tracks: byCylinder(container.tracks, stepping) } : container);
+  }
   const { header, readings } = joinCaptures(containers);
   const problems = containers.flatMap((container) => container.problems);
-  return readings.length > 0 ? settle({ header, readings, problems, description, layouts: await allLayouts(db), asMade: await asMadeSectors(db, mediumId) }) : null;
+  const [medium] = await db.select({ form: media.form }).from(media).where(eq(media.id, mediumId));
+  const layouts = await allLayouts(db);
+  return readings.length > 0 || told.length > 0
+    ? settle({ header: header ?? { form: medium!.form }, readings, told, problems, description, layouts, asMade: await asMadeSectors(db, mediumId), settings: await settingsOf(db, mediumId) })
+    : null;
+}
+
+/** Readings by cylinder of the disk instead of by head position; what lies between two cylinders is left out. */
+function byCylinder<T extends { cylinder: number }>(readings: readonly T[], stepping: 1 | 2): T[] {
+  return readings.filter(({ cylinder }) => cylinder % stepping === 0).map((reading) => ({ ...reading, cylinder: reading.cylinder / stepping }));
 }
 
 const overlaps = (a: { offset: number; length: number }, b: { offset: number; length: number }) => a.offset < b.offset + b.length && b.offset < a.offset + a.length;

@@ -1,5 +1,5 @@
 /** The ledger: every event, who, when, with what, and how it came out. */
-import { desc, eq } from 'drizzle-orm';
+import { desc, eq, gt } from 'drizzle-orm';
 import type { Executor } from '../db/database';
 import { ledger, media, operators } from '../db/schema';
 import { announce } from '../events';
@@ -40,6 +40,18 @@ export function ledgerOfMedium(db: Executor, mediumId: number, limit = 100) {
 export function ledgerOfSitting(db: Executor, sittingId: number, limit = 60) {
   return db.select(columns).from(ledger).innerJoin(operators, eq(ledger.operatorId, operators.id)).leftJoin(media, eq(ledger.mediumId, media.id))
     .where(eq(ledger.sittingId, sittingId)).orderBy(desc(ledger.id)).limit(limit);
+}
+
+/** Every entry, oldest first, a thousand at a time: what an export is made of. */
+export async function* wholeLedger(db: Executor) {
+  const STEP = 1000;
+  for (let after = 0; ;) {
+    const rows = await db.select(columns).from(ledger).innerJoin(operators, eq(ledger.operatorId, operators.id)).leftJoin(media, eq(ledger.mediumId, media.id))
+      .where(gt(ledger.id, after)).orderBy(ledger.id).limit(STEP);
+    yield* rows;
+    if (rows.length < STEP) return;
+    after = rows[rows.length - 1]!.id;
+  }
 }
 
 export type LedgerLine = Awaited<ReturnType<typeof listLedger>>[number];

@@ -1,9 +1,9 @@
 /** Media: registering, finding, and what is known of each. */
 import { asc, desc, eq, ilike, inArray, or, sql } from 'drizzle-orm';
 import type { z } from 'zod';
-import { CONDITION_MARKS, MARK_WORDS } from '@/core/condition';
+import { CONDITION_MARKS, MARK_WORDS, SIDE_WORDS } from '@/core/condition';
 import type { Database, Executor } from '../db/database';
-import { fairCopies, files, lots, media, sittings, stations, volumes } from '../db/schema';
+import { fairCopies, files, lots, media, sets, sittings, stations, volumes } from '../db/schema';
 import { UserError, notFound } from '../errors';
 import { storable } from '../db/storable';
 import { announce } from '../events';
@@ -16,6 +16,7 @@ async function insertMedium(tx: Executor, operatorId: number, input: Input) {
   const [medium] = await tx.insert(media).values({ ...input, registeredBy: operatorId }).onConflictDoNothing({ target: media.code }).returning();
   if (!medium) throw new UserError(`${input.code} is registered already. Nothing was changed; choose another code.`, 409, 'code');
   if (input.lot && !input.isBlank) await tx.insert(lots).values({ name: input.lot, lender: input.lender }).onConflictDoNothing();
+  if (input.setName) await tx.insert(sets).values({ name: input.setName }).onConflictDoNothing();
   await note(tx, { operatorId, kind: 'registered', mediumId: medium.id, what: `${input.code} registered: ${input.title}.` });
   return medium;
 }
@@ -51,8 +52,9 @@ export async function describeMedium(db: Database, operatorId: number, code: str
     const marks = CONDITION_MARKS.filter((mark) => change.marks?.[mark] ?? medium.marks.includes(mark));
     await tx.update(media).set({ ...change, marks }).where(eq(media.id, id));
     if (change.lot) await tx.insert(lots).values({ name: change.lot, lender: change.lender ?? medium.lender }).onConflictDoNothing();
+    if (change.setName) await tx.insert(sets).values({ name: change.setName }).onConflictDoNothing();
     const marked = change.marks && (marks.length > 0 ? marks.map((mark) => MARK_WORDS[mark]).join(', ') : 'no marks');
-    const said = [marked, change.treatFirst !== undefined && (change.treatFirst ? 'not to be read before treatment' : 'may be read'), change.writeProtected !== undefined && (change.writeProtected ? 'write-protected' : 'not write-protected')].filter(Boolean);
+    const said = [marked, change.treatFirst !== undefined && (change.treatFirst ? 'not to be read before treatment' : 'may be read'), change.writeProtected !== undefined && (change.writeProtected ? 'write-protected' : 'not write-protected'), change.recordedSide && `recorded: ${SIDE_WORDS[change.recordedSide]}`, change.setName !== undefined && (change.setName ? `belongs to ${change.setName}${change.setNumber ? `, ${change.setNumber}` : ''}` : 'belongs to no set')].filter(Boolean);
     await note(tx, { operatorId, kind: 'described', mediumId: medium.id, what: `${medium.code} described${said.length > 0 ? `: ${said.join('; ')}` : ''}.` });
     await announce(tx, { kind: 'media' });
   });
@@ -66,7 +68,7 @@ export async function changeLot(db: Database, operatorId: number, name: string, 
   await db.transaction(async (tx) => {
     const changed = await tx.update(lots).set(change).where(eq(lots.name, storable(name))).returning({ name: lots.name });
     if (changed.length === 0) throw notFound(`lot ${name}`);
-    await note(tx, { operatorId, kind: 'lot', what: `${name}: lent by ${change.lender || 'nobody known'}, came in ${change.cameIn || 'on a day not known'}, to be returned by ${change.returnBy || 'no day set'}; ${change.revolutions} turns a track, at most ${change.tries} readings.` });
+    await note(tx, { operatorId, kind: 'lot', what: `${name}: lent by ${change.lender || 'nobody known'}, came in ${change.cameIn || 'on a day not known'}, to be returned by ${change.returnBy || 'no day set'}; ${change.revolutions} turns a track, at most ${change.tries} readings, ${change.sweep}${change.gentle ? ', gently' : ''}.` });
     await announce(tx, { kind: 'media' });
   });
 }
@@ -80,7 +82,7 @@ export async function mediumByCode(db: Executor, wanted: string) {
 
 /** The next free code of the register's most used series. */
 export async function nextCode(db: Executor): Promise<string> {
-  const rows = await db.select({ code: media.code }).from(media).where(eq(media.isBlank, false)).orderBy(desc(media.id)).limit(1);
+  const rows = await db.select({ code: media.code }).from(media).where(sql`not ${media.isBlank} and not ${media.isReference}`).orderBy(desc(media.id)).limit(1);
   const [, series = 'MED', number = '0'] = /^([A-Z]+)-(\d+)$/.exec(rows[0]?.code ?? '') ?? [];
   const [last] = await db.select({ code: sql<string>`max(${media.code})` }).from(media).where(ilike(media.code, `${series}-%`));
   const highest = Math.max(Number(number), Number(/\d+$/.exec(last?.code ?? '')?.[0] ?? 0));
@@ -91,11 +93,11 @@ export async function nextCode(db: Executor): Promise<string> {
 export function listArrivals(db: Executor) {
   return db.select({
     id: media.id, code: media.code, form: media.form, title: media.title, labelText: media.labelText, lender: media.lender, lot: media.lot,
-    condition: media.condition, isBlank: media.isBlank, marks: media.marks, treatFirst: media.treatFirst, writeProtected: media.writeProtected, station: stations.id,
+    condition: media.condition, isBlank: media.isBlank, isReference: media.isReference, recordedSide: media.recordedSide, setName: media.setName, setNumber: media.setNumber, marks: media.marks, treatFirst: media.treatFirst, writeProtected: media.writeProtected, station: stations.id,
     sittingState: sql<string | null>`(select s.state from ${sittings} s where s.medium_id = ${media.id} order by s.id desc limit 1)`,
   }).from(media).leftJoin(stations, eq(stations.mediumId, media.id))
     .where(sql`not exists (select 1 from ${fairCopies} f where f.medium_id = ${media.id})`)
-    .orderBy(asc(media.isBlank), asc(media.code));
+    .orderBy(asc(media.isBlank), asc(media.isReference), asc(media.code));
 }
 
 /** Everything kept, newest copy of each medium first; `query` looks in labels, lenders, file names and digests. */

@@ -6,13 +6,15 @@ import { layoutJson } from '@/core/layout/layout-json';
 import { nodeDigester } from '@/node/digester';
 import { readBlob } from '../blobs/blob-store';
 import type { Database } from '../db/database';
-import { fairCopies, media, verdicts } from '../db/schema';
+import { fairCopies, keptSettings, media, verdicts } from '../db/schema';
 import { storable } from '../db/storable';
 import { UserError, notFound } from '../errors';
 import { announce } from '../events';
 import { settle, settleMedium, storeFairCopy } from './fair-copies';
 import { addLayout, allLayouts } from './layouts';
 import { note } from './ledger';
+import { describeSetting, settingsOf, type NewSetting } from './kept-settings';
+import { mediumByCode } from './media';
 import { asMadeSectors, type NewVerdict } from './verdicts';
 
 /** Decodes all sittings' captures, or the taken-in one, again, and stores a fair copy beside the earlier ones. */
@@ -20,11 +22,11 @@ async function resettle(db: Database, operatorId: number, mediumId: number, why:
   const [medium] = await db.select().from(media).where(eq(media.id, mediumId));
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.mediumId, mediumId)).orderBy(desc(fairCopies.id)).limit(1);
   if (!medium || !copy) throw notFound('fair copy of this medium');
-  if (!copy.captureBlob) throw new UserError('A flat image can\'t be settled anew: there is no capture of this medium.');
+  if (copy.source === 'upload' && !copy.captureBlob) throw new UserError('A flat image can\'t be settled anew: there is no capture of this medium.');
   const description = { code: medium.code, title: medium.title, label: medium.labelText, lender: medium.lender };
-  const container = copy.source === 'upload' ? readContainer(await readBlob(db, copy.captureBlob), nodeDigester) : null;
+  const container = copy.source === 'upload' && copy.captureBlob ? readContainer(await readBlob(db, copy.captureBlob), nodeDigester) : null;
   const settled = container
-    ? await settle({ header: container.header, readings: container.tracks, problems: container.problems, description, layouts: await allLayouts(db), asMade: await asMadeSectors(db, mediumId) })
+    ? await settle({ header: container.header, readings: container.tracks, problems: container.problems, description, layouts: await allLayouts(db), asMade: await asMadeSectors(db, mediumId), settings: await settingsOf(db, mediumId) })
     : await settleMedium(db, mediumId, description);
   if (!settled) throw new UserError('Nothing was found in the captures that could be settled.');
   await db.transaction((tx) => storeFairCopy(tx, {
@@ -40,6 +42,18 @@ export async function adoptProposal(db: Database, operatorId: number, fairCopyId
   if (!copy?.proposal) throw notFound('proposed layout with this copy');
   await addLayout(db, operatorId, { ...layoutJson(copy.proposal), id, title: title || undefined });
   await resettle(db, operatorId, copy.mediumId, `Settled by the layout ${id}`);
+}
+
+/** Keeps a setting that a person found better for one track, and settles the medium with it. */
+export async function keepSetting(db: Database, operatorId: number, code: string, { cylinder, head, setting, reason }: z.output<typeof NewSetting>): Promise<void> {
+  const medium = await mediumByCode(db, code);
+  await db.transaction(async (tx) => {
+    const values = { setting, reason: storable(reason), operatorId, at: new Date() };
+    await tx.insert(keptSettings).values({ mediumId: medium.id, cylinder, head, ...values }).onConflictDoUpdate({ target: [keptSettings.mediumId, keptSettings.cylinder, keptSettings.head], set: values });
+    await note(tx, { operatorId, kind: 'setting-kept', mediumId: medium.id, what: `Cylinder ${cylinder}, head ${head} is read with a setting of its own: ${describeSetting(setting)}. ${values.reason}` });
+    await announce(tx, { kind: 'media' });
+  });
+  await resettle(db, operatorId, medium.id, `Settled with a setting of its own for cylinder ${cylinder}, head ${head}`);
 }
 
 /** Stores a verdict, and settles the medium by it. */

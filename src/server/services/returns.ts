@@ -1,28 +1,28 @@
 /** Returns: an image written to a blank and proved. The writing is a job; an original is never a target. */
 import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import type { Database, Executor } from '../db/database';
-import { fairCopies, jobs, media, returnTracks, returns, stations } from '../db/schema';
+import { fairCopies, jobs, media, returnTracks, returns } from '../db/schema';
 import { UserError, notFound } from '../errors';
 import { announce } from '../events';
 import { wakeWorkers } from '../jobs/queue';
-import { isRunning, type ReturnSource } from '../states';
+import type { ReturnSource } from '../states';
+import { lockStation, refuseWhileBusy, wakeJob } from './station-use';
 import { note } from './ledger';
-import { sittings } from '../db/schema';
 
 export async function startReturn(db: Database, operatorId: number, fairCopyId: number, stationId: number, from: ReturnSource = 'image'): Promise<number> {
   return db.transaction(async (tx) => {
     const [copy] = await tx.select().from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.id, fairCopyId));
     if (!copy) throw notFound('such fair copy');
-    const [station] = await tx.select().from(stations).where(eq(stations.id, stationId)).for('update');
-    if (!station) throw notFound(`station ${stationId}`);
+    const station = await lockStation(tx, stationId);
     if (!station.mediumId) throw new UserError(`Station ${stationId} is empty. Put a blank in it first.`);
     const [target] = await tx.select().from(media).where(eq(media.id, station.mediumId));
     if (!target!.isBlank) throw new UserError(`${target!.code} in station ${stationId} is an original: it is never written. Put a blank in.`);
     if (!copy.fair_copies.layout) throw new UserError('No layout is known for this image, so it can\'t be laid out on a disk.');
     if (from === 'flux' && !copy.fair_copies.captureBlob) throw new UserError('There is no flux capture with this copy; only its image can be written.');
-    const [sitting] = await tx.select().from(sittings).where(eq(sittings.stationId, stationId)).orderBy(desc(sittings.id)).limit(1);
-    const [other] = await tx.select().from(returns).where(and(eq(returns.stationId, stationId), inArray(returns.state, ['waiting', 'writing', 'held', 'asks'])));
-    if ((sitting && isRunning(sitting.state)) || other) throw new UserError(`Station ${stationId} is at work. Wait until it is done.`);
+    await refuseWhileBusy(tx, stationId);
+    const [asking] = await tx.select({ id: returns.id }).from(returns).where(and(eq(returns.stationId, stationId), eq(returns.state, 'asks')));
+    if (asking) throw new UserError(`A return at station ${stationId} waits for an answer. Give it first.`);
+    if (station.abilities && !station.abilities.writes) throw new UserError(`The drive of station ${stationId} does not write. Put ${target!.code} in another station.`);
     const [row] = await tx.insert(returns).values({
       fairCopyId, targetId: target!.id, stationId, from, state: 'waiting', now: 'Waiting for a worker', startedBy: operatorId,
     }).returning({ id: returns.id });
@@ -42,10 +42,9 @@ export async function confirmOverwrite(db: Database, operatorId: number, id: num
     if (row.returns.state !== 'asks') throw new UserError('This return does not ask for anything.');
     if (typed.trim().toUpperCase() !== row.media.code) throw new UserError(`Type ${row.media.code} to write over what is on it.`, 422, 'typed');
     await tx.update(returns).set({ overwrite: true, state: 'waiting', now: 'Waiting for a worker' }).where(eq(returns.id, id));
-    await tx.update(jobs).set({ state: 'waiting' }).where(and(eq(jobs.kind, 'return'), eq(jobs.subject, id)));
+    await wakeJob(tx, 'return', id);
     await note(tx, { operatorId, kind: 'return-asked', stationId: row.returns.stationId, returnId: id, what: `${row.media.code} may be written over.` });
     await announce(tx, { kind: 'return', returnId: id, stationId: row.returns.stationId });
-    await wakeWorkers(tx);
   });
 }
 

@@ -1,5 +1,6 @@
 /** Sittings: started, paused, gone on with, stopped; and what a page needs of one. The reading itself is a job. */
-import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import { asc, desc, eq, sql } from 'drizzle-orm';
+import { cleaningDue } from '@/core/reading/head-care';
 import { DEFAULT_POLICY, readingsLeft, tracksOfReach, type Reach } from '@/core/reading/plan';
 import { tallyTracks } from '@/core/reading/track-marks';
 import type { Database, Executor } from '../db/database';
@@ -7,7 +8,8 @@ import { jobs, lots, media, sittings, stations, trackReadings, tracks } from '..
 import { UserError, notFound, treatItFirst } from '../errors';
 import { announce } from '../events';
 import { wakeWorkers } from '../jobs/queue';
-import { isRunning } from '../states';
+import { isResting, isRunning } from '../states';
+import { lockStation, refuseWhileBusy, wakeJob } from './station-use';
 import { note } from './ledger';
 
 /** What is drawn before it is known how far a medium goes. */
@@ -16,30 +18,38 @@ const MOST_CYLINDERS = 80;
 export interface StartOptions {
   /** Reads on after the first tracks without asking how far. */
   unattended?: boolean;
+  /** Although the head wants cleaning first. */
+  uncleaned?: boolean;
 }
 
-export async function startSitting(db: Database, operatorId: number, stationId: number, { unattended = true }: StartOptions = {}): Promise<number> {
-  return db.transaction(async (tx) => {
-    const [station] = await tx.select().from(stations).where(eq(stations.id, stationId)).for('update');
-    if (!station) throw notFound(`station ${stationId}`);
-    if (!station.mediumId) throw new UserError(`Station ${stationId} is empty. Put a medium in it first.`);
-    const [open] = await tx.select().from(sittings).where(eq(sittings.stationId, stationId)).orderBy(desc(sittings.id)).limit(1);
-    if (open && (isRunning(open.state) || open.state === 'paused' || open.state === 'asks')) throw new UserError(`Station ${stationId} has a sitting already. Go on with it, or stop it; what was read is kept.`);
-    const [medium] = await tx.select().from(media).where(eq(media.id, station.mediumId));
-    // The mark may have been set since it was put in.
-    if (medium!.treatFirst) throw treatItFirst(medium!.code);
-    const [lot] = await tx.select({ revolutions: lots.revolutions, tries: lots.tries }).from(lots).where(eq(lots.name, medium!.lot));
-    const policy = { reach: null, ...DEFAULT_POLICY, ...lot };
-    const [sitting] = await tx.insert(sittings).values({
-      mediumId: station.mediumId, stationId, state: 'waiting', now: 'Waiting for a worker', startedBy: operatorId,
-      unattended, policy,
-    }).returning({ id: sittings.id });
-    await tx.insert(jobs).values({ kind: 'sitting', subject: sitting!.id, stationId, state: 'waiting' });
-    await note(tx, { operatorId, kind: 'sitting-started', mediumId: station.mediumId, stationId, sittingId: sitting!.id, what: `Sitting started: ${medium!.code} at station ${stationId}, ${policy.revolutions} ${policy.revolutions === 1 ? 'turn' : 'turns'} a track, outermost to innermost.` });
-    await announce(tx, { kind: 'sitting', sittingId: sitting!.id, stationId, mediumId: station.mediumId });
-    await wakeWorkers(tx);
-    return sitting!.id;
-  });
+export async function startSitting(db: Database, operatorId: number, stationId: number, options: StartOptions = {}): Promise<number> {
+  return db.transaction((tx) => startSittingIn(tx, operatorId, stationId, options));
+}
+
+/** The same in the caller's transaction. */
+export async function startSittingIn(tx: Executor, operatorId: number, stationId: number, { unattended = true, uncleaned = false }: StartOptions): Promise<number> {
+  const station = await lockStation(tx, stationId);
+  if (!station.mediumId) throw new UserError(`Station ${stationId} is empty. Put a medium in it first.`);
+  await refuseWhileBusy(tx, stationId);
+  const [open] = await tx.select().from(sittings).where(eq(sittings.stationId, stationId)).orderBy(desc(sittings.id)).limit(1);
+  if (open && open.mediumId === station.mediumId && isResting(open.state)) throw new UserError(`Station ${stationId} has a sitting already. Go on with it, or stop it; what was read is kept.`);
+  const [medium] = await tx.select().from(media).where(eq(media.id, station.mediumId));
+  // The mark may have been set since it was put in.
+  if (medium!.treatFirst) throw treatItFirst(medium!.code);
+  const due = cleaningDue({ readings: station.readingsSinceCleaning, shedding: station.sheddingSinceCleaning });
+  // The medium that left the dirt may be read again: it does itself no further harm.
+  if (due && !uncleaned && open?.mediumId !== medium!.id) throw new UserError(`${due} Take ${medium!.code} out, clean the head of station ${stationId}, and say so; or read it all the same.`, 409, 'uncleaned');
+  const [lot] = await tx.select({ revolutions: lots.revolutions, tries: lots.tries, sweep: lots.sweep, gentle: lots.gentle }).from(lots).where(eq(lots.name, medium!.lot));
+  const policy = { reach: null, ...DEFAULT_POLICY, ...lot };
+  const [sitting] = await tx.insert(sittings).values({
+    mediumId: station.mediumId, stationId, state: 'waiting', now: 'Waiting for a worker', startedBy: operatorId,
+    unattended, policy,
+  }).returning({ id: sittings.id });
+  await tx.insert(jobs).values({ kind: 'sitting', subject: sitting!.id, stationId, state: 'waiting' });
+  await note(tx, { operatorId, kind: 'sitting-started', mediumId: station.mediumId, stationId, sittingId: sitting!.id, what: `Sitting started: ${medium!.code} at station ${stationId}, ${policy.revolutions} ${policy.revolutions === 1 ? 'turn' : 'turns'} a track, ${policy.sweep === 'inward' ? 'outermost to innermost' : 'innermost to outermost'}${policy.gentle ? ', gently' : ''}${due && uncleaned ? ', with a head that wants cleaning' : ''}.` });
+  await announce(tx, { kind: 'sitting', sittingId: sitting!.id, stationId, mediumId: station.mediumId });
+  await wakeWorkers(tx);
+  return sitting!.id;
 }
 
 async function lockSitting(tx: Executor, id: number) {
@@ -58,15 +68,15 @@ export async function askSitting(db: Database, operatorId: number, id: number, w
       await tx.update(sittings).set({ wanted: 'pause' }).where(eq(sittings.id, id));
     } else {
       if (state === 'done' || state === 'failed' || state === 'settling') throw new UserError('This sitting has ended.');
-      const resting = state === 'paused' || state === 'asks';
+      const resting = isResting(state);
       if (state === 'asks' && wanted === 'go-on') throw new UserError('Say how far to read first.');
+      if (resting && wanted === 'go-on') await refuseElsewhere(tx, sitting);
       await tx.update(sittings).set({
+        // Gone on with although the head looks dirty: it is not asked after again.
+        ...(state === 'dirty' && { headAskedAfter: true }),
         wanted: wanted === 'stop' ? 'stop' : null, ...(resting && { state: 'waiting', now: wanted === 'stop' ? 'Settling what was read' : 'Waiting for a worker' }),
       }).where(eq(sittings.id, id));
-      if (resting) {
-        await tx.update(jobs).set({ state: 'waiting' }).where(and(eq(jobs.kind, 'sitting'), eq(jobs.subject, id)));
-        await wakeWorkers(tx);
-      }
+      if (resting) await wakeJob(tx, 'sitting', id);
       await note(tx, { operatorId, kind: wanted === 'stop' ? 'sitting-stopped' : 'sitting-resumed', mediumId, stationId, sittingId: id, what: wanted === 'stop' ? 'Stopped by hand; what was read is kept.' : 'Gone on.' });
     }
     await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
@@ -83,12 +93,19 @@ export async function answerPreview(db: Database, operatorId: number, id: number
     // The last landmark is the end of the drive: beyond it every step would be refused, and the sitting held for good.
     const last = Math.max(...preview.landmarks.map(({ to }) => to));
     if (reach.to > last) throw new UserError(`The drive reaches position ${last}, not ${reach.to}.`, 422, 'to');
+    await refuseElsewhere(tx, sitting);
     await tx.update(sittings).set({ policy: { ...policy, reach }, state: 'waiting', now: 'Waiting for a worker' }).where(eq(sittings.id, id));
-    await tx.update(jobs).set({ state: 'waiting' }).where(and(eq(jobs.kind, 'sitting'), eq(jobs.subject, id)));
+    await wakeJob(tx, 'sitting', id);
     await note(tx, { operatorId, kind: 'sitting-resumed', mediumId, stationId, sittingId: id, what: `To be read: positions ${reach.from} to ${reach.to}${reach.step === 2 ? ', every second' : ''}, ${reach.heads.length === 1 ? `head ${reach.heads[0]}` : 'both heads'}.` });
     await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
-    await wakeWorkers(tx);
   });
+}
+
+/** A sitting goes on only with its own medium in the drive, and nothing else at work there. */
+async function refuseElsewhere(tx: Executor, { stationId, mediumId }: { stationId: number; mediumId: number }): Promise<void> {
+  const station = await lockStation(tx, stationId);
+  if (station.mediumId !== mediumId) throw new UserError(`Put its own disk back into station ${stationId} first.`);
+  await refuseWhileBusy(tx, stationId);
 }
 
 /** Everything about one sitting. */
@@ -103,7 +120,7 @@ export async function sittingView(db: Executor, id: number) {
   const left = readingsLeft(rows.map(({ progress }) => progress), sitting.policy);
   const perReading = count!.readings > 1 && count!.first && count!.last ? (Date.parse(count!.last) - Date.parse(count!.first)) / (count!.readings - 1) : null;
   return {
-    id, state: sitting.state, now: sitting.now, wanted: sitting.wanted, layout: sitting.layout, startedAt: sitting.startedAt, endedAt: sitting.endedAt,
+    id, state: sitting.state, now: sitting.now, wanted: sitting.wanted, layout: sitting.layout, stepping: sitting.stepping, startedAt: sitting.startedAt, endedAt: sitting.endedAt,
     preview: sitting.preview, reach: sitting.policy.reach, ...shapeOf(sitting.policy.reach, rows), readings: count!.readings,
     secondsLeft: perReading === null ? null : Math.round((left * perReading) / 1000),
     medium: { id: medium.id, code: medium.code, title: medium.title, labelText: medium.labelText, lender: medium.lender, lot: medium.lot, condition: medium.condition, isBlank: medium.isBlank },

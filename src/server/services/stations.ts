@@ -1,15 +1,17 @@
 /** Stations: which drive stands where, what is in it, and who is at work there. */
-import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { DeviceError } from '@/benchlink/messages';
 import type { Database, Executor } from '../db/database';
-import { media, returns, sittings, stations, tracks } from '../db/schema';
+import { cleaningDue } from '@/core/reading/head-care';
+import { afterCleaning } from '@/core/reading/plan';
+import { media, returns, selfTests, sittings, stacks, stations, tracks } from '../db/schema';
 import { UserError, notFound, treatItFirst } from '../errors';
 import { storable } from '../db/storable';
 import { announce } from '../events';
 import { benchAddress } from '../bench-address';
 import { note } from './ledger';
-import { isRunning } from '../states';
+import { lockStation, refuseWhileBusy, wakeJob } from './station-use';
 
 /** A connection for the length of `work`; a bench that is gone becomes a sentence. */
 export async function withBench<T>(work: (bench: BenchClient) => Promise<T>): Promise<T> {
@@ -30,15 +32,15 @@ export async function withBench<T>(work: (bench: BenchClient) => Promise<T>): Pr
 export async function syncStations(db: Database): Promise<void> {
   const drives = await withBench((bench) => bench.drives());
   await db.transaction(async (tx) => {
-    for (const [at, { id, form, model, serial }] of drives.entries()) {
-      const facts = { drive: id, form, model, serial };
+    for (const [at, { id, form, model, serial, cylinders, heads, rpm, delivers, writes }] of drives.entries()) {
+      const facts = { drive: id, form, model, serial, abilities: { cylinders, heads, rpm, delivers, writes } };
       await tx.insert(stations).values({ id: at + 1, ...facts }).onConflictDoUpdate({ target: stations.id, set: facts });
     }
     await announce(tx, { kind: 'stations' });
   });
 }
 
-const RUNNING = ['waiting', 'reading', 'asks', 'paused', 'held', 'settling'] as const;
+const RUNNING = ['waiting', 'reading', 'asks', 'dirty', 'paused', 'held', 'settling'] as const;
 
 /** Every station with its medium, and the sitting or return that is at work on it. */
 export async function listStations(db: Executor) {
@@ -50,12 +52,18 @@ export async function listStations(db: Executor) {
   const marks = live.length > 0
     ? await db.select({ sittingId: tracks.sittingId, cylinder: tracks.cylinder, head: tracks.head, progress: tracks.progress }).from(tracks).where(inArray(tracks.sittingId, live.map(({ id }) => id)))
     : [];
+  const open = await db.select().from(stacks).where(isNull(stacks.endedAt));
+  const latestTests = db.select({ id: sql<number>`max(${selfTests.id})` }).from(selfTests).groupBy(selfTests.stationId);
+  const tests = await db.select().from(selfTests).where(inArray(selfTests.id, latestTests));
   return rows.map(({ stations: station, media: medium }) => {
     const sitting = live.find(({ stationId, mediumId }) => stationId === station.id && mediumId === medium?.id) ?? null;
     const returning = writing.find(({ stationId }) => stationId === station.id) ?? null;
     return {
-      ...station, medium: medium && { id: medium.id, code: medium.code, title: medium.title, labelText: medium.labelText, lender: medium.lender, lot: medium.lot, condition: medium.condition, isBlank: medium.isBlank },
-      sitting: sitting && { id: sitting.id, state: sitting.state, now: sitting.now, cylinders: sitting.policy.reach ? sitting.policy.reach.to + 1 : 80 },
+      ...station, medium: medium && { id: medium.id, code: medium.code, title: medium.title, labelText: medium.labelText, lender: medium.lender, lot: medium.lot, condition: medium.condition, isBlank: medium.isBlank, isReference: medium.isReference },
+      cleaningDue: cleaningDue({ readings: station.readingsSinceCleaning, shedding: station.sheddingSinceCleaning }),
+      stack: stackView(open.find(({ stationId }) => stationId === station.id)),
+      test: tests.find(({ stationId }) => stationId === station.id) ?? null,
+      sitting: sitting && { id: sitting.id, state: sitting.state, now: sitting.now, cylinders: sitting.policy.reach ? sitting.policy.reach.to + 1 : 80, stepping: sitting.stepping },
       returning: returning && { id: returning.id, state: returning.state, now: returning.now },
       tracks: marks.filter(({ sittingId }) => sittingId === sitting?.id).map(({ cylinder, head, progress }) => ({ cylinder, head, unsound: progress.unsound })),
     };
@@ -63,18 +71,7 @@ export async function listStations(db: Executor) {
 }
 export type StationView = Awaited<ReturnType<typeof listStations>>[number];
 
-async function stationRow(tx: Executor, id: number) {
-  const [station] = await tx.select().from(stations).where(eq(stations.id, id)).for('update');
-  if (!station) throw notFound(`station ${id}`);
-  return station;
-}
-
-async function refuseWhileBusy(tx: Executor, stationId: number): Promise<void> {
-  const [sitting] = await tx.select().from(sittings).where(eq(sittings.stationId, stationId)).orderBy(desc(sittings.id)).limit(1);
-  if (sitting && isRunning(sitting.state)) throw new UserError(`Station ${stationId} is reading. Pause or stop it first; what was read is kept.`);
-  const [returning] = await tx.select().from(returns).where(and(eq(returns.stationId, stationId), inArray(returns.state, ['waiting', 'writing', 'held'])));
-  if (returning) throw new UserError(`Station ${stationId} is writing. Wait until it is proved.`);
-}
+const stackView = (stack: typeof stacks.$inferSelect | undefined) => (stack ? { id: stack.id, codes: stack.codes, begun: stack.begun, next: stack.codes[stack.begun] ?? null, awaits: stack.awaits } : null);
 
 /**
  * Notes that a medium is in a station's drive. At a simulated bench its hand puts it there: the disk from the shelf
@@ -82,49 +79,110 @@ async function refuseWhileBusy(tx: Executor, stationId: number): Promise<void> {
  */
 export async function placeMedium(db: Database, operatorId: number, stationId: number, code: string, shelfLabel?: string): Promise<void> {
   await db.transaction(async (tx) => {
-    const station = await stationRow(tx, stationId);
+    const station = await lockStation(tx, stationId);
     await refuseWhileBusy(tx, stationId);
-    const [medium] = await tx.select().from(media).where(eq(media.code, storable(code)));
-    if (!medium) throw notFound(`medium ${code}`);
-    if (medium.treatFirst) throw treatItFirst(medium.code);
-    if (medium.form !== station.form) throw new UserError(`${code} does not fit station ${stationId}: its drive takes ${station.form === '3.5' ? '3½' : station.form}-inch disks.`);
-    const [elsewhere] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
-    if (elsewhere && elsewhere.id !== stationId) throw new UserError(`${code} is in station ${elsewhere.id}. Take it out there first.`);
+    const medium = await mediumFor(tx, station, code);
     if (station.mediumId && station.mediumId !== medium.id) throw new UserError(`Another medium is in station ${stationId}. Take it out first.`);
     await withBench(async (bench) => {
       if (bench.simulated) await bench.hand({ op: 'hand-insert', drive: station.drive, label: shelfLabel ?? code });
       const status = await bench.status(station.drive);
       if (!status.medium) throw new UserError(`Station ${stationId} has no disk in its drive. Put ${code} in and try again.`);
     });
-    await tx.update(stations).set({ mediumId: medium.id }).where(eq(stations.id, stationId));
-    await note(tx, { operatorId, kind: 'placed', mediumId: medium.id, stationId, what: `${code} put in station ${stationId}.` });
-    await announce(tx, { kind: 'stations' });
+    await notePlaced(tx, operatorId, stationId, medium);
   });
+}
+
+/** The medium that is meant for a station; refuses one that does not belong there. */
+export async function mediumFor(tx: Executor, station: typeof stations.$inferSelect, code: string): Promise<typeof media.$inferSelect> {
+  const [medium] = await tx.select().from(media).where(eq(media.code, storable(code)));
+  if (!medium) throw notFound(`medium ${code}`);
+  if (medium.treatFirst) throw treatItFirst(medium.code);
+  if (medium.form !== station.form) throw new UserError(`${code} does not fit station ${station.id}: its drive takes ${station.form === '3.5' ? '3½' : station.form}-inch disks.`);
+  const [elsewhere] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
+  if (elsewhere && elsewhere.id !== station.id) throw new UserError(`${code} is in station ${elsewhere.id}. Take it out there first.`);
+  return medium;
+}
+
+export async function notePlaced(tx: Executor, operatorId: number, stationId: number, { id, code }: { id: number; code: string }): Promise<void> {
+  await tx.update(stations).set({ mediumId: id, confirmedAt: null }).where(eq(stations.id, stationId));
+  await note(tx, { operatorId, kind: 'placed', mediumId: id, stationId, what: `${code} put in station ${stationId}.` });
+  await announce(tx, { kind: 'stations' });
 }
 
 export async function removeMedium(db: Database, operatorId: number, stationId: number): Promise<void> {
   await db.transaction(async (tx) => {
-    const station = await stationRow(tx, stationId);
+    const station = await lockStation(tx, stationId);
     await refuseWhileBusy(tx, stationId);
     await withBench(async (bench) => {
       if (bench.simulated) await bench.hand({ op: 'hand-remove', drive: station.drive });
     });
-    await tx.update(stations).set({ mediumId: null }).where(eq(stations.id, stationId));
-    if (station.mediumId) await note(tx, { operatorId, kind: 'removed', mediumId: station.mediumId, stationId, what: `Taken out of station ${stationId}.` });
+    await noteRemoved(tx, operatorId, station);
+  });
+}
+
+export async function noteRemoved(tx: Executor, operatorId: number, { id, mediumId }: Pick<typeof stations.$inferSelect, 'id' | 'mediumId'>): Promise<void> {
+  await tx.update(stations).set({ mediumId: null, confirmedAt: null }).where(eq(stations.id, id));
+  if (mediumId) await note(tx, { operatorId, kind: 'removed', mediumId, stationId: id, what: `Taken out of station ${id}.` });
+  await announce(tx, { kind: 'stations' });
+}
+
+/**
+ * Notes that a station's head was cleaned. A sitting that found it dirty goes on by it, and reads once more what failed;
+ * else the drive must be empty, for with a disk in it the head can't be reached.
+ */
+export async function cleanHead(db: Database, operatorId: number, stationId: number): Promise<void> {
+  await db.transaction(async (tx) => {
+    const station = await lockStation(tx, stationId);
+    const [dirty] = await tx.select().from(sittings).where(and(eq(sittings.stationId, stationId), eq(sittings.state, 'dirty'))).for('update');
+    if (station.mediumId && !dirty) throw new UserError(`Take the disk out of station ${stationId} first: the head can't be reached.`);
+    await withBench(async (bench) => {
+      if (bench.simulated) await bench.hand({ op: 'hand-clean', drive: station.drive });
+      if (dirty && !(await bench.status(station.drive)).medium) throw new UserError(`Put the disk back into station ${stationId}, and say it once more: the sitting goes on with it.`);
+    });
+    await tx.update(stations).set({ readingsSinceCleaning: 0, sheddingSinceCleaning: 0 }).where(eq(stations.id, stationId));
+    await note(tx, { operatorId, kind: 'cleaned', stationId, sittingId: dirty?.id, mediumId: dirty?.mediumId, what: `Head of station ${stationId} cleaned after ${station.readingsSinceCleaning} readings.` });
+    if (dirty) {
+      for (const { cylinder, head, progress } of await tx.select().from(tracks).where(eq(tracks.sittingId, dirty.id))) {
+        await tx.update(tracks).set({ progress: afterCleaning(progress) }).where(and(eq(tracks.sittingId, dirty.id), eq(tracks.cylinder, cylinder), eq(tracks.head, head)));
+      }
+      await tx.update(sittings).set({ state: 'waiting', now: 'Going on with a clean head' }).where(eq(sittings.id, dirty.id));
+      await wakeJob(tx, 'sitting', dirty.id);
+      await announce(tx, { kind: 'sitting', sittingId: dirty.id, stationId, mediumId: dirty.mediumId });
+    }
     await announce(tx, { kind: 'stations' });
   });
 }
 
-export async function cleanHead(db: Database, operatorId: number, stationId: number): Promise<void> {
-  await db.transaction(async (tx) => {
-    const station = await stationRow(tx, stationId);
-    if (station.mediumId) throw new UserError(`Take the disk out of station ${stationId} first: the head can't be reached.`);
-    await withBench(async (bench) => {
-      if (bench.simulated) await bench.hand({ op: 'hand-clean', drive: station.drive });
-    });
-    await tx.update(stations).set({ readingsSinceCleaning: 0 }).where(eq(stations.id, stationId));
-    await note(tx, { operatorId, kind: 'cleaned', stationId, what: `Head of station ${stationId} cleaned.` });
+/** A medium that leaves dirt was read at a station: counted once a sitting. */
+export function noteShedding(tx: Executor, stationId: number): Promise<unknown> {
+  return tx.update(stations).set({ sheddingSinceCleaning: sql`${stations.sheddingSinceCleaning} + 1` }).where(eq(stations.id, stationId));
+}
+
+export interface Scanned {
+  code: string;
+  /** The station it is in, once that is confirmed; null where it is in none. */
+  station: number | null;
+  said: string;
+}
+
+/**
+ * A label was scanned: where its medium should be in a drive, that it is the one is confirmed. `stationId` is the station
+ * that the person looks at: one that should hold another medium is named, and nothing is confirmed.
+ */
+export async function takeScan(db: Database, operatorId: number, code: string, stationId: number | null): Promise<Scanned> {
+  return db.transaction(async (tx) => {
+    const [medium] = await tx.select().from(media).where(eq(media.code, storable(code)));
+    if (!medium) throw notFound(`medium ${code}`);
+    const [station] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
+    if (stationId !== null && station?.id !== stationId) {
+      const [shown] = await tx.select({ code: media.code }).from(stations).innerJoin(media, eq(media.id, stations.mediumId)).where(eq(stations.id, stationId));
+      if (shown) throw new UserError(`Station ${stationId} should hold ${shown.code}, and the label says ${medium.code}. Look at the disk in the drive before anything is read.`, 409);
+    }
+    if (!station) return { code: medium.code, station: null, said: `${medium.code}, ${medium.title}: in no station.` };
+    await tx.update(stations).set({ confirmedAt: new Date() }).where(eq(stations.id, station.id));
+    await note(tx, { operatorId, kind: 'confirmed', mediumId: medium.id, stationId: station.id, what: `The label of ${medium.code} was scanned: it is what is in station ${station.id}.` });
     await announce(tx, { kind: 'stations' });
+    return { code: medium.code, station: station.id, said: `${medium.code} is what is in station ${station.id}.` };
   });
 }
 

@@ -1,5 +1,5 @@
 /** Every reading of one track, as a small capture: what a page decodes for itself to show how its sectors were settled. */
-import { and, asc, eq, isNotNull } from 'drizzle-orm';
+import { and, asc, eq, isNotNull, sql } from 'drizzle-orm';
 import { ContainerWriter, type ContainerHeader } from '@/core/flux/container';
 import { ContainerReader, readContainer } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
@@ -16,8 +16,11 @@ const HEADER_BYTES = 4096;
 
 /** The readings of one track in each sitting of a medium, in the order of the sittings. */
 async function fromSittings(db: Database, mediumId: number, cylinder: number, head: number): Promise<Capture[]> {
+  // Where drives of both kinds read it, a copy counts cylinders of the disk, not positions of the head.
+  const mixed = (await db.selectDistinct({ stepping: sittings.stepping }).from(sittings).where(eq(sittings.mediumId, mediumId))).length > 1;
   const rows = await db.select().from(trackReadings).innerJoin(sittings, eq(sittings.id, trackReadings.sittingId))
-    .where(and(eq(sittings.mediumId, mediumId), isNotNull(sittings.captureBlob), eq(trackReadings.cylinder, cylinder), eq(trackReadings.head, head))).orderBy(asc(trackReadings.id));
+    .where(and(eq(sittings.mediumId, mediumId), isNotNull(sittings.captureBlob), eq(trackReadings.head, head),
+      mixed ? sql`${trackReadings.cylinder} = ${cylinder} * ${sittings.stepping}` : eq(trackReadings.cylinder, cylinder))).orderBy(asc(trackReadings.id));
   const captures = new Map<number, { header: Capture['header']; tracks: TrackReading[] }>();
   for (const { sittings: { id, captureBlob }, track_readings: { offset, length } } of rows) {
     let capture = captures.get(id);
@@ -27,7 +30,7 @@ async function fromSittings(db: Database, mediumId: number, cylinder: number, he
       captures.set(id, capture = { header: readContainer(new Uint8Array(Buffer.concat(parts)), null).header, tracks: [] });
     }
     const { tracks } = capture;
-    const reader = new ContainerReader((reading) => tracks.push(reading), null);
+    const reader = new ContainerReader((reading) => tracks.push(mixed ? { ...reading, cylinder } : reading), null);
     for await (const part of streamBlob(db, captureBlob!, offset, offset + length)) reader.push(part);
     reader.end();
   }

@@ -133,7 +133,7 @@ class ReturnRun {
   private async keep(cylinder: number, head: number, proved: boolean, tries: number, decoded: TrackDecode): Promise<void> {
     const { row } = this.facts;
     await this.context.commit(async (tx) => {
-      await tx.insert(returnTracks).values({ returnId: row.id, cylinder, head, proved, tries, sectors: decoded.sectors.map(markOf) });
+      await tx.insert(returnTracks).values({ returnId: row.id, cylinder, head, proved, tries, sectors: decoded.sectors.map((sector) => markOf(sector)) });
       await tx.update(returns).set({ state: 'writing', now: `Written and read back up to cylinder ${cylinder}, head ${head}` }).where(eq(returns.id, row.id));
       await announce(tx, { kind: 'return-track', returnId: row.id, cylinder, head, proved });
     });

@@ -9,19 +9,23 @@ import { evidenceOf } from '@/core/reading/decode-capture';
 import { isSound } from '@/core/reading/grades';
 import { afterReading, firstReading, nextStep, ordinal, readingsLeft, type Step, type TrackProgress } from '@/core/reading/plan';
 import { previewLayout, previewOf, previewTracks } from '@/core/reading/preview';
-import { markOf } from '@/core/reading/sector-mark';
+import { confirmsDirt, leavesDirt, suspectsDirt, suspectsDirtAgain, type FirstReading } from '@/core/reading/head-care';
+import { expectationAt } from '@/core/reading/expectation';
+import { marksOf, type SectorMark } from '@/core/reading/sector-mark';
+import { settleTold, type ToldTrack } from '@/core/reading/told';
 import { TrackDecoder, type TrackDecode } from '@/core/reading/track-decoder';
 import type { DriveDescription } from '@/benchlink/messages';
 import { nodeDigester } from '@/node/digester';
 import { appendBlob, blobOf, createBlob, sealBlob, streamBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
-import { media, sittings, stations, trackReadings, tracks as tracksTable } from '../db/schema';
+import { media, sittings, stations, toldTracks, trackReadings, tracks as tracksTable } from '../db/schema';
 import { announce } from '../events';
 import type { JobContext, JobOutcome } from '../jobs/runner';
 import { settleMedium, storeFairCopy } from '../services/fair-copies';
 import { lastCylinderInUse } from './in-use';
 import { allLayouts } from '../services/layouts';
 import { note } from '../services/ledger';
+import { noteShedding } from '../services/stations';
 import type { SittingState } from '../states';
 import { BenchSession } from './bench-session';
 
@@ -42,6 +46,12 @@ class SittingRun {
   /** When this run's first track was asked for, and how many came since: what the time left is worked out from. */
   private firstAskedAt = 0;
   private cameSince = 0;
+  /** First readings of this run, in the order taken, and a track among them that read well. */
+  private history: FirstReading[] = [];
+  /** Whether each reading again of this run made anything better. */
+  private better: boolean[] = [];
+  private readWell: { cylinder: number; head: number } | null = null;
+  private description!: DriveDescription;
 
   constructor(private readonly context: JobContext, private readonly sitting: Sitting, private readonly medium: typeof media.$inferSelect, private readonly drive: string) {
     this.stepping = sitting.stepping;
@@ -58,6 +68,7 @@ class SittingRun {
       const description = await this.bench.do(async (link) => (await link.drives()).find(({ id }) => id === this.drive));
       if (description === null) return this.afterInterruption();
       if (!description) throw new Error(`the bench has no drive ${this.drive}`);
+      this.description = description;
       const { tickHz, rpm } = description;
       this.layouts = await allLayouts(this.context.db);
       this.layout = this.layouts.find(({ id }) => id === this.sitting.layout) ?? null;
@@ -80,6 +91,7 @@ class SittingRun {
         const step = nextStep([...this.progress.values()], { ...this.sitting.policy, reach });
         if (step.kind === 'done') return this.finish(step.why, description);
         if (!await this.readOne(step)) return this.afterInterruption();
+        if (!this.sitting.headAskedAfter && (suspectsDirt(this.history) || suspectsDirtAgain(this.better)) && await this.headIsDirty()) return 'done';
       }
     } finally {
       this.bench.close();
@@ -90,9 +102,10 @@ class SittingRun {
   private async preview(drive: DriveDescription): Promise<boolean> {
     const { sitting, layouts } = this;
     const decoder = new TrackDecoder(drive, 'all');
-    const readings = [];
+    const readings: Readings[] = [];
     for (const { cylinder, head } of previewTracks(drive)) readings.push(await this.earlierReadings(cylinder, head));
-    const tracks = readings.map((each) => decoder.decode(each, null));
+    const decode = (each: Readings, layout: Layout | null, stepping: 1 | 2) => decodeReadings(decoder, each, layout, stepping, drive.rpm);
+    const tracks = readings.map((each) => decode(each, null, 1));
     const input = { tracks, layouts, form: this.medium.form, drive };
     const match = previewLayout(input);
     const preview = previewOf(input, match && await lastCylinderInUse(match.layout, match.stepping, tracks));
@@ -100,21 +113,21 @@ class SittingRun {
     this.stepping = match?.stepping ?? 1;
     const { id, mediumId, stationId, startedBy, unattended } = sitting;
     // With the layout known, what it expects and these tracks lack counts as lost, and is read again.
-    const known = readings.map((each) => decoder.decode(each, this.layout, { stepping: this.stepping })).filter(({ cylinder }) => cylinder % this.stepping === 0);
+    const known = readings.map((each) => ({ track: decode(each, this.layout, this.stepping), first: each.flux[0] })).filter(({ track }) => track.cylinder % this.stepping === 0);
     if (unattended) sitting.policy = { ...sitting.policy, reach: preview.reach };
     await this.context.commit(async (tx) => {
       await tx.update(sittings).set({ preview, policy: sitting.policy, layout: preview.layout, stepping: this.stepping, ...(!unattended && { state: 'asks', now: preview.sentence }) }).where(eq(sittings.id, id));
       // What lies between two cylinders was neighbours' ghosts.
       if (this.stepping === 2) await tx.delete(tracksTable).where(and(eq(tracksTable.sittingId, id), sql`${tracksTable.cylinder} % 2 = 1`));
-      for (const track of known) await this.keepTrack(tx, track, afterReading(null, track.cylinder, track.head, unsoundOf(track)));
+      for (const { track, first } of known) await this.keepTrack(tx, track, marksOf(track, first, drive), afterReading(null, track.cylinder, track.head, unsoundOf(track)));
       await note(tx, { operatorId: startedBy, kind: 'sitting-preview', mediumId, stationId, sittingId: id, what: `The first tracks show: ${preview.sentence.replace(/: go\?$/, '.')}` });
       await this.tell(tx);
     });
     return !unattended;
   }
 
-  private keepTrack(tx: Executor, { cylinder, head, sectors }: TrackDecode, progress: TrackProgress): Promise<unknown> {
-    const values = { progress, sectors: sectors.map(markOf), updatedAt: new Date() };
+  private keepTrack(tx: Executor, { cylinder, head }: TrackDecode, sectors: SectorMark[], progress: TrackProgress): Promise<unknown> {
+    const values = { progress, sectors, updatedAt: new Date() };
     this.progress.set(cylinder * 2 + head, progress);
     return tx.insert(tracksTable).values({ sittingId: this.sitting.id, cylinder, head, ...values }).onConflictDoUpdate({ target: [tracksTable.sittingId, tracksTable.cylinder, tracksTable.head], set: values });
   }
@@ -135,7 +148,7 @@ class SittingRun {
     const { sitting } = this;
     await this.context.commit(async (tx) => {
       const set: Partial<Sitting> = { state: 'reading' };
-      if (!sitting.captureBlob) {
+      if (!sitting.captureBlob && drive.delivers === 'flux') {
         set.captureBlob = sitting.captureBlob = await createBlob(tx);
         const { tickHz, form, rpm, cylinders, heads } = drive;
         const header: ContainerHeader = { tickHz, form, rpm, cylinders, heads, label: `${this.medium.code} ${this.medium.title}`, created: new Date().toISOString() };
@@ -148,28 +161,31 @@ class SittingRun {
 
   /** Reads one track and commits it; false when the sitting was interrupted. */
   private async readOne(step: ReadStep): Promise<boolean> {
-    const { cylinder, head, pass, revolutions, approach } = step;
+    const { cylinder, head, pass } = step;
     this.firstAskedAt ||= Date.now();
-    const reading = await this.bench.do((link) => link.readTrack(this.drive, { cylinder, head, pass, revolutions, approach }, this.context.signal));
-    if (!reading) return false;
-    const earlier = pass > 1 ? await this.earlierReadings(cylinder, head) : [];
-    const decoded = this.decoder!.decode([...earlier, reading], this.layout, { stepping: this.stepping });
+    const fresh = await this.fetch(step);
+    if (!fresh) return false;
+    const all = pass > 1 ? withFresh(await this.earlierReadings(cylinder, head), fresh) : fresh;
+    const decoded = decodeReadings(this.decoder!, all, this.layout, this.stepping, this.description.rpm);
     this.learnLayout(decoded);
     const unsound = unsoundOf(decoded);
     const key = cylinder * 2 + head;
     const before = this.progress.get(key) ?? null;
     const progress = afterReading(before, cylinder, head, unsound);
-    const marks = decoded.sectors.map(markOf);
+    if (pass === 1) {
+      this.history.push({ unsound, sectors: decoded.sectors.length });
+      if (unsound === 0 && decoded.sectors.length > 0) this.readWell = { cylinder, head };
+    } else {
+      this.better.push(progress.sinceBetter === 0);
+    }
+    const marks = marksOf(decoded, all.flux[0], this.description);
     const perReading = (Date.now() - this.firstAskedAt) / ++this.cameSince;
     const secondsLeft = Math.round((readingsLeft([...this.progress.values()], this.sitting.policy) * perReading) / 1000);
-    const { id, stationId, mediumId, captureBlob } = this.sitting;
+    const { id, stationId, mediumId } = this.sitting;
     await this.context.commit(async (tx) => {
-      const bytes = encodeReading(reading);
-      const offset = await appendBlob(tx, captureBlob!, bytes);
-      await tx.insert(trackReadings).values({ sittingId: id, cylinder, head, pass, offset, length: bytes.length });
-      await this.keepTrack(tx, decoded, progress);
+      await this.keepReading(tx, step, fresh);
+      await this.keepTrack(tx, decoded, marks, progress);
       await tx.update(sittings).set({ now: step.why, state: 'reading', layout: this.layout?.id ?? null, stepping: this.stepping }).where(eq(sittings.id, id));
-      await tx.update(stations).set({ readingsSinceCleaning: sql`${stations.readingsSinceCleaning} + 1` }).where(eq(stations.id, stationId));
       const what = outcome(cylinder, head, before, decoded, progress);
       if (what) await note(tx, { operatorId: this.sitting.startedBy, kind: 'track', mediumId, stationId, sittingId: id, what });
       await announce(tx, { kind: 'track', sittingId: id, stationId, cylinder, head, tries: progress.tries, sectors: marks, now: step.why, layout: this.layout?.id ?? null, secondsLeft });
@@ -177,17 +193,75 @@ class SittingRun {
     return true;
   }
 
-  /** What was read of this track before, from the capture. */
-  private async earlierReadings(cylinder: number, head: number): Promise<TrackReading[]> {
-    const rows = await this.context.db.select().from(trackReadings)
-      .where(and(eq(trackReadings.sittingId, this.sitting.id), eq(trackReadings.cylinder, cylinder), eq(trackReadings.head, head))).orderBy(asc(trackReadings.id));
-    const found: TrackReading[] = [];
+  /** One reading from the drive, in the kind that it delivers. */
+  private async fetch({ cylinder, head, pass, revolutions, approach }: Omit<ReadStep, 'kind' | 'why'>): Promise<Readings | null> {
+    if (this.description.delivers === 'sectors') {
+      const told = await this.bench.do((link) => link.readSectors(this.drive, { cylinder, head, pass, approach }, this.context.signal));
+      return told && { flux: [], told: [told] };
+    }
+    const reading = await this.bench.do((link) => link.readTrack(this.drive, { cylinder, head, pass, revolutions, approach }, this.context.signal));
+    return reading && { flux: [reading], told: [] };
+  }
+
+  private async keepReading(tx: Executor, { cylinder, head, pass }: Pick<ReadStep, 'cylinder' | 'head' | 'pass'>, { flux: [reading], told: [toldTrack] }: Readings): Promise<void> {
+    const { id, stationId, captureBlob } = this.sitting;
+    if (reading) {
+      const bytes = encodeReading(reading);
+      const offset = await appendBlob(tx, captureBlob!, bytes);
+      await tx.insert(trackReadings).values({ sittingId: id, cylinder, head, pass, offset, length: bytes.length });
+    }
+    if (toldTrack) {
+      const { data, ...told } = toldTrack;
+      await tx.insert(toldTracks).values({ sittingId: id, cylinder, head, pass, told, data });
+    }
+    await tx.update(stations).set({ readingsSinceCleaning: sql`${stations.readingsSinceCleaning} + 1` }).where(eq(stations.id, stationId));
+  }
+
+  /**
+   * The last tracks failed as they do under a dirty head. A track that read well is read once more: if it fails now, the
+   * sitting rests until the head is clean; true then. If it reads as before, it is the disk, and the sitting goes on.
+   */
+  private async headIsDirty(): Promise<boolean> {
+    const { sitting } = this;
+    const { id, mediumId, stationId, startedBy, policy } = sitting;
+    // Nothing read well yet that could tell one from the other: a person looks.
+    let dirty = true;
+    // A fragile medium is not read once more to spare a person a look at the head.
+    if (this.readWell && !policy.gentle) {
+      const pass = this.progress.get(this.readWell.cylinder * 2 + this.readWell.head)!.tries + 1;
+      const control = await this.fetch({ ...this.readWell, pass, revolutions: policy.revolutions, approach: 'plain' });
+      if (!control) return false;
+      const decoded = decodeReadings(this.decoder!, control, this.layout, this.stepping, this.description.rpm);
+      dirty = confirmsDirt({ unsound: unsoundOf(decoded), sectors: decoded.sectors.length });
+      await this.context.commit((tx) => this.keepReading(tx, { ...this.readWell!, pass }, control));
+    }
+    // Looked at now: it takes as many readings again until it is suspected once more.
+    this.history = [];
+    this.better = [];
+    const now = `The head of station ${stationId} looks dirty: tracks fail one after the other${this.readWell && !policy.gentle ? `, and cylinder ${this.readWell.cylinder}, which read well before, fails now` : ''}. Take the disk out, clean the head, put the disk back, and say so.`;
+    await this.context.commit(async (tx) => {
+      if (dirty) await tx.update(sittings).set({ state: 'dirty', now }).where(eq(sittings.id, id));
+      await note(tx, { operatorId: startedBy, kind: 'head-dirty', mediumId, stationId, sittingId: id, what: dirty ? now : `Tracks fail one after the other, but cylinder ${this.readWell!.cylinder} reads as well as before: it is the disk, not the head.` });
+      await this.tell(tx);
+    });
+    return dirty;
+  }
+
+  /** What was read of this track before: flux from the capture, and what a drive told. */
+  private async earlierReadings(cylinder: number, head: number): Promise<Readings> {
+    const { db } = this.context;
+    const { id, captureBlob } = this.sitting;
+    const [rows, toldRows] = await Promise.all([
+      db.select().from(trackReadings).where(and(eq(trackReadings.sittingId, id), eq(trackReadings.cylinder, cylinder), eq(trackReadings.head, head))).orderBy(asc(trackReadings.id)),
+      db.select().from(toldTracks).where(and(eq(toldTracks.sittingId, id), eq(toldTracks.cylinder, cylinder), eq(toldTracks.head, head))).orderBy(asc(toldTracks.id)),
+    ]);
+    const flux: TrackReading[] = [];
     for (const { offset, length } of rows) {
-      const reader = new ContainerReader((reading) => found.push(reading), null);
-      for await (const part of streamBlob(this.context.db, this.sitting.captureBlob!, offset, offset + length)) reader.push(part);
+      const reader = new ContainerReader((reading) => flux.push(reading), null);
+      for await (const part of streamBlob(db, captureBlob!, offset, offset + length)) reader.push(part);
       reader.end();
     }
-    return found;
+    return { flux, told: toldRows.map(({ told, data }) => ({ ...told, data })) };
   }
 
   private learnLayout(decoded: TrackDecode): void {
@@ -234,6 +308,7 @@ class SittingRun {
       if (settled) {
         await storeFairCopy(tx, { operatorId: startedBy, mediumId, source: 'sitting', image: settled.image, settled, captureBlob: sitting.captureBlob, problems: settled.problems, sittingId: id, stationId });
       }
+      if (leavesDirt(medium.marks)) await noteShedding(tx, stationId);
       const now = settled ? why : `${why} No sector of any kind was found, so there is no fair copy; the capture is kept.`;
       await tx.update(sittings).set({ state: 'done', now, wanted: null, endedAt: new Date(), layout: settled?.layout.id ?? sitting.layout }).where(eq(sittings.id, id));
       await this.tell(tx);
@@ -255,6 +330,20 @@ async function sealCapture(tx: Executor, { id, captureBlob }: Sitting): Promise<
   const [{ count } = { count: 0 }] = await tx.select({ count: sql<number>`count(*)::int` }).from(trackReadings).where(eq(trackReadings.sittingId, id));
   await appendBlob(tx, captureBlob, encodeTrailer(count, hash.digest()));
   await sealBlob(tx, captureBlob);
+}
+
+/** Readings of one track: flux, or what a drive told. */
+interface Readings {
+  flux: TrackReading[];
+  told: ToldTrack[];
+}
+
+const withFresh = (earlier: Readings, fresh: Readings): Readings => ({ flux: [...earlier.flux, ...fresh.flux], told: [...earlier.told, ...fresh.told] });
+
+function decodeReadings(decoder: TrackDecoder, { flux, told }: Readings, layout: Layout | null, stepping: 1 | 2, rpm: number): TrackDecode {
+  if (flux.length > 0) return decoder.decode(flux, layout, { stepping });
+  const { cylinder, head } = told[0]!;
+  return settleTold(told, layout && expectationAt(layout, stepping, cylinder, head), rpm);
 }
 
 const unsoundOf = ({ sectors }: TrackDecode) => sectors.filter(({ grade }) => !isSound(grade)).length;

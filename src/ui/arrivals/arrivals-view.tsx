@@ -8,7 +8,10 @@ import { MARK_WORDS, riskOf } from '@/core/condition';
 import { FORM_NAMES } from '@/core/layout/layout';
 import { post } from '../data/api';
 import { arrivalsQuery, stationsQuery, type Arrivals } from '../data/queries';
+import { driveName } from '../bench/station-state';
 import { Button } from '../parts/button';
+import { keepOutgoing, ownedBy } from '../docket/outbox';
+import { useScanned } from '../frame/scanner';
 import { useKey } from '../parts/keys';
 import { Nothing, PageHead, Trouble } from '../parts/page';
 import { ConditionStrip, RiskBar } from './condition-strip';
@@ -19,9 +22,10 @@ import { ShelfDialog } from './shelf-dialog';
 
 type Medium = Arrivals['media'][number];
 
-const next = ({ station, sittingState, isBlank, treatFirst }: Medium) => {
+const next = ({ station, sittingState, isBlank, isReference, treatFirst }: Medium) => {
   if (station) return sittingState && sittingState !== 'done' ? `station ${station}, ${sittingState}` : `in station ${station}`;
   if (treatFirst) return 'treat first';
+  if (isReference) return 'reference, for testing drives';
   if (isBlank) return 'blank, may be written';
   return sittingState === 'done' ? 'read, no layout fits' : sittingState ?? 'ready';
 };
@@ -35,7 +39,7 @@ const ORDERS = { code: 'by code', risk: 'by risk' } as const;
 function shownOf(media: readonly Medium[], order: keyof typeof ORDERS, words: readonly string[], form: string, owed: boolean, chosenCode: string): Medium[] {
   const shown = media.filter((medium) => {
     const text = `${medium.code} ${medium.title} ${medium.labelText} ${medium.lender} ${medium.lot} ${medium.condition} ${medium.marks.map((mark) => MARK_WORDS[mark]).join(' ')}`.toLowerCase();
-    return words.every((word) => text.includes(word)) && (form === '' || medium.form === form) && (!owed || medium.code === chosenCode || (!medium.isBlank && owedOf(medium).length > 0));
+    return words.every((word) => text.includes(word)) && (form === '' || medium.form === form) && (!owed || medium.code === chosenCode || (!medium.isBlank && !medium.isReference && owedOf(medium).length > 0));
   });
   return order === 'code' ? shown : shown.sort((a, b) => Number(a.isBlank) - Number(b.isBlank) || riskOf(b.marks, b.treatFirst) - riskOf(a.marks, a.treatFirst) || a.code.localeCompare(b.code));
 }
@@ -82,16 +86,24 @@ export function ArrivalsView() {
   useKey('ArrowDown', () => step(1));
   useKey('ArrowUp', () => step(-1));
   useKey('/', () => filterInput.current?.focus());
-  const waiting = all.filter(({ isBlank }) => !isBlank);
+  useScanned((code) => {
+    if (!all.some((medium) => medium.code === code)) return false;
+    setFilter('');
+    setForm('');
+    setOwedOnly(false);
+    setChosenCode(code);
+    return true;
+  });
+  const waiting = all.filter(({ isBlank, isReference }) => !isBlank && !isReference);
   const treat = waiting.filter(({ treatFirst }) => treatFirst).length;
   const owed = waiting.filter((medium) => owedOf(medium).length > 0).length;
   const itsLot = data?.lots.find(({ name }) => name === chosen?.lot);
   const title = waiting.length === 0 ? 'Nothing waits to be read' : `${waiting.length} ${waiting.length === 1 ? 'medium waits' : 'media wait'} to be read${treat > 0 ? `; ${treat} to be treated first` : ''}`;
-  const over = itsLot ? [itsLot.name, itsLot.lender && `lent by ${itsLot.lender}`, itsLot.cameIn && `came in ${itsLot.cameIn}`, itsLot.returnBy && `to be returned by ${itsLot.returnBy}`].filter(Boolean).join(' · ') : `${all.length - waiting.length} blanks in stock`;
+  const over = itsLot ? [itsLot.name, itsLot.lender && `lent by ${itsLot.lender}`, itsLot.cameIn && `came in ${itsLot.cameIn}`, itsLot.returnBy && `to be returned by ${itsLot.returnBy}`].filter(Boolean).join(' · ') : `${all.filter(({ isBlank }) => isBlank).length} blanks in stock`;
   const field = 'border border-line bg-sheet px-2 py-1.5 text-[13px]';
   return (
     <>
-      <PageHead over={over} title={title}>
+      <PageHead over={free && chosen && !chosen.station ? `${over} · station ${free.id} is ${driveName(free)}` : over} title={title}>
         <Button hotkey="r" onClick={() => setRegistering('one')}>Register a medium</Button>
         <Button hotkey="g" onClick={() => setRegistering('many')}>Register many</Button>
         <Button hotkey="Enter" tone="primary" disabled={!chosen || (!chosen.station && (!free || chosen.treatFirst))} onClick={toStation}>{chosen?.station ? 'To its station' : chosen?.treatFirst ? 'Treat it first' : free ? `Put in station ${free.id}` : chosen ? `No ${FORM_NAMES[chosen.form]} station is free` : 'Every station is taken'}</Button>
@@ -100,7 +112,9 @@ export function ArrivalsView() {
         <label><span className="sr-only">Filter</span><input ref={filterInput} value={filter} onChange={(event) => { setFilter(event.target.value); setChosenCode(''); }} placeholder="Filter by any word   /" type="search" className={`${field} w-60`} /></label>
         <label><span className="sr-only">Form</span><select value={form} onChange={(event) => { setForm(event.target.value); setChosenCode(''); }} className={field}><option value="">every form</option>{Object.entries(FORM_NAMES).map(([id, name]) => <option key={id} value={id}>{name}</option>)}</select></label>
         <Button hotkey="o" onClick={() => { setOrder(order === 'code' ? 'risk' : 'code'); setChosenCode(''); }}>Order: {ORDERS[order]}</Button>
-        <label className="flex items-center gap-1.5"><input type="checkbox" checked={owedOnly} onChange={(event) => { setOwedOnly(event.target.checked); setChosenCode(''); }} className="size-4" />only what is still owed something ({owed})</label>
+        <label className="flex items-center gap-1.5"><input type="checkbox" checked={owedOnly} onChange={(event) => { setOwedOnly(event.target.checked); setChosenCode(''); }} className="size-4" />owed something ({owed})</label>
+        <Button hotkey="shift+l" disabled={media.length === 0} onClick={() => router.push(`/labels?codes=${media.map(({ code }) => code).join(',')}`)}>Labels</Button>
+        <Button hotkey="i" onClick={() => router.push('/arrivals/owed')}>What is owed</Button>
         {itsLot && <Button hotkey="e" onClick={() => setLot(itsLot)}>Change {itsLot.name}</Button>}
       </div>
       <Trouble>{choosing ? null : place.error?.message}</Trouble>
@@ -109,8 +123,9 @@ export function ArrivalsView() {
           <thead><tr className="border-b border-line text-[13px] [&>th]:pb-1.5"><th>Code</th><th>What it is</th><th>What the label says</th><th>Medium</th><th>Condition</th><th>Risk</th><th>Owed</th><th>Next</th></tr></thead>
           <tbody>
             {media.map((medium) => (
-              <tr key={medium.id} ref={medium === chosen ? chosenRow : null} aria-selected={medium === chosen} onClick={() => setChosenCode(medium.code)} className="h-9 scroll-mb-28 border-b border-line aria-selected:bg-oxide-wash">
-                <td className="pr-4"><Link href={`/media/${medium.code}`} className="font-mono font-[650] tracking-wide hover:underline">{medium.code}</Link></td>
+              <tr key={medium.id} ref={medium === chosen ? chosenRow : null} aria-selected={medium === chosen} onClick={() => setChosenCode(medium.code)}
+                onDragOver={(event) => { event.preventDefault(); setChosenCode(medium.code); }} onDrop={(event) => { event.preventDefault(); void keepOutgoing(ownedBy(medium), [...event.dataTransfer.files]); }} className="h-9 scroll-mb-44 border-b border-line aria-selected:bg-oxide-wash">
+                <td className="whitespace-nowrap pr-4"><Link href={`/media/${medium.code}`} className="font-mono font-[650] tracking-wide hover:underline">{medium.code}</Link></td>
                 <td className="pr-4">{medium.title}</td>
                 <td className="pr-4 text-ink-2">{medium.labelText || 'no label'}</td>
                 <td className="whitespace-nowrap pr-4">{FORM_NAMES[medium.form]}</td>
@@ -119,14 +134,14 @@ export function ArrivalsView() {
                   {!medium.condition && medium.marks.length === 0 && <span className="text-ink-2">not described</span>}
                 </td>
                 <td className="pr-4"><RiskBar medium={medium} /></td>
-                <td className="whitespace-nowrap pr-4 text-[13px] text-ink-2">{medium.isBlank ? '' : owedOf(medium).join(', ') || '–'}</td>
+                <td className="whitespace-nowrap pr-4 text-[13px] text-ink-2">{medium.isBlank || medium.isReference ? '' : owedOf(medium).join(', ') || '–'}</td>
                 <td className={`whitespace-nowrap ${medium.station || medium.treatFirst ? 'font-[650] text-oxide' : ''}`}>{next(medium)}</td>
               </tr>
             ))}
           </tbody>
         </table>
       )}
-      {chosen && !chosen.isBlank && <ConditionStrip key={chosen.code} medium={chosen} onSay={() => setChosenCode(chosen.code)} />}
+      {chosen && !chosen.isBlank && !chosen.isReference && <ConditionStrip key={chosen.code} medium={chosen} onSay={() => setChosenCode(chosen.code)} />}
       <RegisterDialog open={registering === 'one'} onOpenChange={(open) => setRegistering(open ? 'one' : null)} nextCode={data?.nextCode ?? ''} />
       <ManyDialog open={registering === 'many'} onOpenChange={(open) => setRegistering(open ? 'many' : null)} nextCode={data?.nextCode ?? ''} />
       <LotDialog lot={lot} onClose={() => setLot(null)} />

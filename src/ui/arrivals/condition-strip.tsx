@@ -1,7 +1,7 @@
 'use client';
 /** Quick marks of the chosen medium's condition: one key each. */
 import { useMutation } from '@tanstack/react-query';
-import { CONDITION_MARKS, MARK_WORDS, MOST_RISK, riskOf, type ConditionMark } from '@/core/condition';
+import { CONDITION_MARKS, MARK_WORDS, MOST_RISK, RECORDED_SIDES, SIDE_WORDS, riskOf, type ConditionMark } from '@/core/condition';
 import { post } from '../data/api';
 import type { Arrivals } from '../data/queries';
 import { Key } from '../parts/button';
@@ -39,6 +39,7 @@ export function ConditionStrip({ medium, onSay }: { medium: Medium; onSay: () =>
       <div className="flex flex-wrap gap-2">
         {CONDITION_MARKS.map((mark) => <Mark key={mark} on={medium.marks.includes(mark)} hotkey={KEYS[mark]} onToggle={() => toggle(mark)}>{MARK_WORDS[mark]}</Mark>)}
         <Mark on={medium.writeProtected} hotkey="p" onToggle={() => say.mutate({ writeProtected: !medium.writeProtected })}>write-protected</Mark>
+        <Mark on={medium.recordedSide !== 'not-said'} hotkey="b" onToggle={() => say.mutate({ recordedSide: RECORDED_SIDES[(RECORDED_SIDES.indexOf(medium.recordedSide) + 1) % RECORDED_SIDES.length] })}>{`recorded: ${SIDE_WORDS[medium.recordedSide]}`}</Mark>
         <Mark on={medium.treatFirst} hotkey="x" onToggle={() => say.mutate({ treatFirst: !medium.treatFirst })}>not to be read before treatment</Mark>
       </div>
       <Trouble>{say.error?.message}</Trouble>

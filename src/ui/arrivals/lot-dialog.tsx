@@ -27,8 +27,8 @@ export function LotDialog({ lot, onClose }: { lot: Lot | null; onClose: () => vo
 }
 
 function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
-  const { lender, cameIn, returnBy, revolutions, tries } = lot;
-  const { register, handleSubmit, formState: { errors } } = useForm<Fields, unknown, z.output<typeof LotChange>>({ resolver: zodResolver(LotChange), defaultValues: { lender, cameIn, returnBy, revolutions, tries } });
+  const { lender, cameIn, returnBy, revolutions, tries, sweep, gentle } = lot;
+  const { register, handleSubmit, formState: { errors } } = useForm<Fields, unknown, z.output<typeof LotChange>>({ resolver: zodResolver(LotChange), defaultValues: { lender, cameIn, returnBy, revolutions, tries, sweep, gentle } });
   const store = useMutation({ mutationFn: (change: Fields) => post(`/api/lots/${encodeURIComponent(lot.name)}`, change), onSuccess: onDone });
   return (
     <form onSubmit={handleSubmit((change) => store.mutate(change))} noValidate className="grid grid-cols-2 gap-3">
@@ -37,6 +37,10 @@ function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
       <Field label="To be returned by" type="date" input={register('returnBy')} error={errors.returnBy?.message} />
       <Field label="Turns of a first reading" type="number" input={register('revolutions', { valueAsNumber: true })} error={errors.revolutions?.message} />
       <Field label="Most readings of one track" type="number" input={register('tries', { valueAsNumber: true })} error={errors.tries?.message} />
+      <label className="text-[13px] text-ink-2">Order
+        <select {...register('sweep')} className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink"><option value="inward">outermost to innermost</option><option value="outward">innermost to outermost</option></select>
+      </label>
+      <label className="flex items-center gap-2 self-end pb-2 text-[14px]"><input type="checkbox" {...register('gentle')} className="size-4" />gentle: no seeks back and forth</label>
       <div className="col-span-2 flex justify-end gap-3">
         <Trouble>{store.error?.message}</Trouble>
         <button type="button" onClick={onDone} className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]">Not now</button>

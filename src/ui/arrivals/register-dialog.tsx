@@ -52,6 +52,7 @@ export function RegisterDialog({ open, onOpenChange, nextCode }: { open: boolean
         <Text label="Lot" input={register('lot')} error={errors.lot?.message} />
         <Text wide label="Condition" input={register('condition')} error={errors.condition?.message} />
         <label className="col-span-2 flex items-center gap-2 text-[14px]"><input type="checkbox" {...register('isBlank')} className="size-4" />A blank of ours, which may be written. Anything else is an original and never is.</label>
+        <label className="col-span-2 flex items-center gap-2 text-[14px]"><input type="checkbox" {...register('isReference')} className="size-4" />A reference disk of ours, for testing drives. It is never written.</label>
         <div className="col-span-2 flex items-center justify-end gap-3">
           {!hasFieldError && <Trouble>{store.error?.message}</Trouble>}
           <button type="button" onClick={() => onOpenChange(false)} className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]">Not now</button>

@@ -1,4 +1,5 @@
 /** Cells from spreadsheets and CSV files, as rows of the register. */
+import { csvRow } from '@/core/csv';
 import fc from 'fast-check';
 import { SHEET_COLUMNS, cellsOf, formOf, mediaOf, rowsOf } from './sheet';
 
@@ -17,12 +18,18 @@ test('a row of headings decides the columns, whatever they are called', () => {
 test.each([['3½"', '3.5'], ['3.5 inch', '3.5'], ['5 1/4', '5.25'], ['5,25', '5.25'], ['8"', '8'], ['', '3.5'], ['cassette', 'cassette']])('%s is the form %s', (text, form) => expect(formOf(text)).toBe(form));
 
 test('missing codes follow on, past those that stand there; marks are found in the condition', () => {
-  const rows = rowsOf([['', '3.5', 'one', '', '', '', 'Mould'], ['SKP-0130', '3.5', 'two'], ['', '', 'three', '', '', '', 'treat first']], 'code');
-  expect(mediaOf(rows, 'SKP-0129')).toMatchObject([{ code: 'SKP-0129', marks: ['mould'] }, { code: 'SKP-0130' }, { code: 'SKP-0131', form: '3.5', treatFirst: true }]);
+  const rows = rowsOf([['', '3.5', 'one', '', '', '', '', '', 'Mould'], ['SKP-0130', '3.5', 'two'], ['', '', 'three', '', '', '', 'the set', '7', 'treat first']], 'code');
+  expect(mediaOf(rows, 'SKP-0129')).toMatchObject([{ code: 'SKP-0129', marks: ['mould'] }, { code: 'SKP-0130' }, { code: 'SKP-0131', form: '3.5', setName: 'the set', setNumber: '7', treatFirst: true }]);
 });
 
 test('any text becomes rows without a failure, and no cell is lost from those that have columns', () => {
   fc.assert(fc.property(fc.string({ maxLength: 300 }), (text) => {
     for (const row of rowsOf(cellsOf(text), 'code')) expect(Object.keys(row)).toEqual([...SHEET_COLUMNS]);
+  }));
+});
+
+test('what an export writes is what the register reads', () => {
+  fc.assert(fc.property(fc.array(fc.stringMatching(/^[a-z0-9",\n ]{1,12}$/).filter((text) => text.trim() === text && text.trim() !== ''), { minLength: 2, maxLength: 6 }), (cells) => {
+    expect(cellsOf(csvRow(cells))).toEqual([cells]);
   }));
 });

@@ -1,16 +1,16 @@
 /** Rows for the register as they come from a spreadsheet or a CSV file, without a table component: plain cells in, plain cells out. */
 import { marksIn } from '@/core/condition';
 
-export const SHEET_COLUMNS = Object.freeze(['code', 'form', 'title', 'labelText', 'lender', 'lot', 'condition'] as const);
+export const SHEET_COLUMNS = Object.freeze(['code', 'form', 'title', 'labelText', 'lender', 'lot', 'setName', 'setNumber', 'condition'] as const);
 export type SheetColumn = (typeof SHEET_COLUMNS)[number];
 export type SheetRow = Record<SheetColumn, string>;
 
-export const COLUMN_NAMES: Record<SheetColumn, string> = { code: 'Code', form: 'Form', title: 'What it is', labelText: 'What the label says', lender: 'Lender', lot: 'Lot', condition: 'Condition' };
+export const COLUMN_NAMES: Record<SheetColumn, string> = { code: 'Code', form: 'Form', title: 'What it is', labelText: 'What the label says', lender: 'Lender', lot: 'Lot', setName: 'Set', setNumber: 'No.', condition: 'Condition' };
 
 /** Other words that a heading of a spreadsheet may use. */
-const HEADINGS: Record<SheetColumn, RegExp> = { code: /^(code|id|number|no\.?)$/i, form: /^(form|size|medium|format)$/i, title: /^(title|what it is|name|description)$/i, labelText: /label/i, lender: /lender|owner|donor/i, lot: /^(lot|batch|box)$/i, condition: /condition|state/i };
+const HEADINGS: Record<SheetColumn, RegExp> = { code: /^(code|id)$/i, form: /^(form|size|medium|format)$/i, title: /^(title|what it is|name|description)$/i, labelText: /label/i, lender: /lender|owner|donor/i, lot: /^(lot|batch|box)$/i, setName: /^(set|package|belongs to)$/i, setNumber: /^(no\.?|number|part|disk)$/i, condition: /condition|state/i };
 
-export const emptyRow = (): SheetRow => ({ code: '', form: '', title: '', labelText: '', lender: '', lot: '', condition: '' });
+export const emptyRow = (): SheetRow => ({ code: '', form: '', title: '', labelText: '', lender: '', lot: '', setName: '', setNumber: '', condition: '' });
 export const isEmpty = (row: SheetRow) => SHEET_COLUMNS.every((column) => row[column].trim() === '');
 
 /** Cells of tab- or comma-separated text, with quoted cells as RFC 4180 has them. */
@@ -67,5 +67,5 @@ export function mediaOf(rows: readonly SheetRow[], nextCode: string) {
       if (!taken.has(code)) return code;
     }
   };
-  return rows.filter((row) => !isEmpty(row)).map((row) => ({ ...row, code: row.code.trim() || free(), form: formOf(row.form), marks: marksIn(row.condition), treatFirst: /treat first|before treatment/i.test(row.condition) }));
+  return rows.filter((row) => !isEmpty(row)).map((row) => ({ ...row, code: row.code.trim() || free(), form: formOf(row.form), setNumber: row.setNumber.trim() === '' ? null : row.setNumber, marks: marksIn(row.condition), treatFirst: /treat first|before treatment/i.test(row.condition) }));
 }

@@ -5,14 +5,15 @@ import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { Strata } from '../charts/strata';
 import { post } from '../data/api';
-import { sittingLedgerQuery, type Sitting } from '../data/queries';
+import { sittingLedgerQuery, type Sitting, type Station } from '../data/queries';
 import { Button } from '../parts/button';
 import { ReachRuler } from './reach-ruler';
+import { driveName } from './station-state';
 import { TallyRow } from '../parts/grade';
 import { Happened, MediumCard, PageHead, Trouble, when } from '../parts/page';
 
 /** Room for the head, the tally and the line under the chart, in pixels. */
-const AROUND_CHART = 84 + 220;
+const AROUND_CHART = 84 + 266;
 
 function useChartHeight(): number {
   const [height, setHeight] = useState(500);
@@ -39,18 +40,19 @@ function lastTrack({ tracks, state }: Sitting) {
 
 const LAYOUT_PENDING = 'layout shows with the first tracks';
 
-export function SittingPanel({ sitting }: { sitting: Sitting }) {
-  const { medium, station, state, tally, cylinders, heads } = sitting;
+export function SittingPanel({ sitting, station, onAfar }: { sitting: Sitting; station: Station; onAfar: () => void }) {
+  const { medium, state, tally, cylinders, heads } = sitting;
+  const clean = useMutation({ mutationFn: () => post(`/api/stations/${station.id}`, { action: 'clean' }) });
   const ask = useMutation({ mutationFn: (wanted: 'pause' | 'stop' | 'go-on') => post(`/api/sittings/${sitting.id}`, { wanted }) });
   const { data: lines = [] } = useQuery(sittingLedgerQuery(sitting.id));
   const height = useChartHeight() - (sitting.state === 'asks' ? 150 : 0);
   const running = state === 'reading' || state === 'waiting';
-  const title = sitting.wanted === 'pause' && running ? 'Pausing after this track' : state === 'paused' ? `Paused with ${sitting.tracks.length} tracks kept` : state === 'held' ? 'The bench asks for a hand' : sitting.now;
+  const title = sitting.wanted === 'pause' && running ? 'Pausing after this track' : state === 'paused' ? `Paused with ${sitting.tracks.length} tracks kept` : state === 'held' ? 'The bench asks for a hand' : state === 'dirty' ? `Clean the head of station ${station.id}` : sitting.now;
   return (
     <div className="grid grid-cols-[1fr_268px] gap-[22px]">
       <div className="min-w-0">
-        <PageHead over={`Station ${station.id} · ${station.model} · ${sitting.layout ?? LAYOUT_PENDING} · started ${when(sitting.startedAt)}`} title={<span data-testid="sitting-now">{title}</span>} />
-        {state === 'held' && <p role="alert" className="waits mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-2 text-[15px] font-[650]">{sitting.now}</p>}
+        <PageHead over={`Station ${station.id} · ${driveName(station)}${sitting.stepping === 2 ? ' · two steps a cylinder' : ''} · ${sitting.layout ?? LAYOUT_PENDING} · started ${when(sitting.startedAt)}`} title={<span data-testid="sitting-now">{title}</span>} />
+        {(state === 'held' || state === 'dirty') && <p role="alert" className="waits mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-2 text-[15px] font-[650]">{sitting.now}</p>}
         <div className="mb-3 flex items-end justify-between">
           <TallyRow tally={tally} large />
           {running && <p className="text-right text-[13px] text-ink-2">about<br /><b className="text-[22px] leading-7 text-ink">{timeLeft(sitting.secondsLeft)}</b><br />left of this pass</p>}
@@ -61,10 +63,15 @@ export function SittingPanel({ sitting }: { sitting: Sitting }) {
       <aside className="flex flex-col gap-2">
         <MediumCard {...medium} />
         {(running || state === 'held') && <Button hotkey="p" onClick={() => ask.mutate('pause')}>Pause</Button>}
+        {state === 'dirty' && <Button hotkey="c" tone="primary" disabled={clean.isPending} onClick={() => clean.mutate()}>Head of station {station.id} is clean, {medium.code} is back</Button>}
+        {state === 'dirty' && <Button hotkey="g" onClick={() => ask.mutate('go-on')}>Go on without cleaning</Button>}
         {state === 'paused' && <Button hotkey="g" tone="primary" onClick={() => ask.mutate('go-on')}>Go on</Button>}
         {state !== 'settling' && state !== 'done' && <Button hotkey="s" onClick={() => ask.mutate('stop')}>Stop and keep what is read</Button>}
+        <Button hotkey="v" onClick={onAfar}>View from afar</Button>
+        {station.stack?.next && <p className="text-[13px] text-ink-2">Stack: {station.stack.begun} of {station.stack.codes.length} begun, then <b className="font-mono">{station.stack.next}</b>.</p>}
+        <p className="text-[13px] text-ink-2">{station.confirmedAt ? 'Its label was scanned at this drive.' : 'Scan its label to be sure that it is the one.'}</p>
         <Link href={`/media/${medium.code}`} className="text-[13px] font-[650] text-oxide underline">Open its docket</Link>
-        <Trouble>{ask.error?.message}</Trouble>
+        <Trouble>{ask.error?.message ?? clean.error?.message}</Trouble>
         <h2 className="mt-3">What happened</h2>
         <div className="max-h-[360px] overflow-auto pr-1"><Happened lines={lines} /></div>
       </aside>

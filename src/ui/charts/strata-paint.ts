@@ -1,5 +1,7 @@
 /** Paints strata on a canvas; grades by lightness and pattern first. */
-import { strataBars, strataScales, type StrataBar, type StrataScales, type StrataSize } from './strata-layout';
+import { interpolateLab } from 'd3';
+import { STEPS, type OverlayScale } from './strata-overlay';
+import { barOf, eachBar, strataBars, strataScales, viewOf, type StrataBar, type StrataScales, type StrataSize } from './strata-layout';
 import type { Grade } from '@/core/reading/grades';
 import type { TrackMarks } from '@/core/reading/track-marks';
 
@@ -8,18 +10,23 @@ export interface StrataColours {
   unread: string;
   active: string;
   grades: Record<Exclude<Grade, 'unread'>, string>;
+  /** Steps of lightness of an overlay, from nothing to tell to most. */
+  steps: string[];
 }
 
 export interface StrataPicture {
   tracks: readonly TrackMarks[];
   /** The track under the head now. */
   active: { cylinder: number; head: number } | null;
+  overlay: OverlayScale;
 }
 
 export function coloursOf(element: Element): StrataColours {
   const style = getComputedStyle(element);
   const read = (name: string) => style.getPropertyValue(name).trim();
+  const shade = interpolateLab(read('--unread'), read('--ink'));
   return {
+    steps: Array.from({ length: STEPS }, (_, i) => shade(0.04 + (0.88 * i) / (STEPS - 1))),
     ground: read('--ground'), unread: read('--unread'), active: read('--oxide'),
     grades: { firm: read('--grade-firm'), mended: read('--grade-mended'), doubtful: read('--grade-doubtful'), lost: read('--grade-lost') },
   };
@@ -50,10 +57,18 @@ function hatch(context: CanvasRenderingContext2D, colour: string, ground: string
   return pattern;
 }
 
-function paintBar(context: CanvasRenderingContext2D, bar: StrataBar, colours: StrataColours): void {
+/** What an overlay makes of a bar; null where it says nothing, and the grade's own colour stays. */
+export function overlayColour({ cylinder, head, mark }: StrataBar, { tracks, overlay }: Pick<StrataPicture, 'tracks' | 'overlay'>, colours: StrataColours, tries?: ReadonlyMap<number, number>): string | null {
+  if (overlay.overlay === 'grade') return null;
+  const own = tries?.get(cylinder * 2 + head) ?? tracks.find((track) => track.cylinder === cylinder && track.head === head)?.tries ?? 1;
+  const step = overlay.step({ cylinder, head, tries: own }, mark);
+  return step === null ? null : colours.steps[Math.round((step * (STEPS - 1)) / Math.max(1, overlay.legend.length - 1))] ?? null;
+}
+
+function paintBar(context: CanvasRenderingContext2D, bar: StrataBar, colours: StrataColours, over: string | null): void {
   const { x, y, width, height, grade, leading } = bar;
   if (grade === 'unread') return;
-  const colour = colours.grades[grade];
+  const colour = grade === 'firm' || grade === 'mended' ? over ?? colours.grades[grade] : colours.grades[grade];
   if (grade === 'firm') {
     context.fillStyle = colour;
     context.fillRect(x, y, width, height);
@@ -66,7 +81,7 @@ function paintBar(context: CanvasRenderingContext2D, bar: StrataBar, colours: St
     else context.moveTo(x, y), context.lineTo(x + width - notch, y), context.lineTo(x + width, y + height), context.lineTo(x, y + height);
     context.fill();
   } else if (grade === 'doubtful') {
-    context.fillStyle = hatch(context, colour, colours.ground);
+    context.fillStyle = hatch(context, colour, over ?? colours.ground);
     context.fillRect(x, y, width, height);
     context.strokeStyle = colour;
     context.lineWidth = 1;
@@ -84,7 +99,8 @@ function paintBar(context: CanvasRenderingContext2D, bar: StrataBar, colours: St
 
 function clearTrack(context: CanvasRenderingContext2D, { x, y }: StrataScales, colours: StrataColours, cylinder: number, head: number, active: boolean): void {
   const top = y(cylinder)!;
-  const [a, b] = [x[head]!(0), x[head]!(1)];
+  const [from, to] = x[head]!.domain();
+  const [a, b] = [x[head]!(from!), x[head]!(to!)];
   const [left, width] = [Math.min(a, b), Math.abs(b - a)];
   context.fillStyle = active ? colours.active : colours.ground;
   context.fillRect(left - 1, top, width + 2, y.step());
@@ -95,21 +111,34 @@ function clearTrack(context: CanvasRenderingContext2D, { x, y }: StrataScales, c
 }
 
 /** Paints everything. */
-export function paintStrata(context: CanvasRenderingContext2D, size: StrataSize, { tracks, active }: StrataPicture, colours: StrataColours): void {
+export function paintStrata(context: CanvasRenderingContext2D, size: StrataSize, picture: StrataPicture, colours: StrataColours): void {
+  const { tracks, active } = picture;
   // Made once a picture: a band scale of eighty cylinders costs as much as eighty bars.
   const scales = strataScales(size);
   context.fillStyle = colours.ground;
   context.fillRect(0, 0, size.width, size.height);
-  for (let cylinder = 0; cylinder < size.cylinders; cylinder++) {
+  const { firstCylinder, lastCylinder } = viewOf(size);
+  const tries = new Map(tracks.map((track) => [track.cylinder * 2 + track.head, track.tries]));
+  for (let cylinder = firstCylinder; cylinder <= lastCylinder; cylinder++) {
     for (let head = 0; head < size.heads; head++) clearTrack(context, scales, colours, cylinder, head, active?.cylinder === cylinder && active.head === head);
   }
-  for (const bar of strataBars(tracks, size, tracks, scales)) paintBar(context, bar, colours);
+  const plain = picture.overlay.overlay === 'grade';
+  const rest: StrataBar[] = [];
+  // Most sectors of most disks are firm: they go first, without a word to the pen between them.
+  context.fillStyle = colours.grades.firm;
+  eachBar(tracks, size, tracks, scales, (x, y, width, height, track, mark) => {
+    if (plain && mark.grade === 'firm') context.fillRect(x, y, width, height);
+    else rest.push(barOf(x, y, width, height, track, mark, size));
+  });
+  for (const bar of rest) paintBar(context, bar, colours, overlayColour(bar, picture, colours, tries));
 }
 
 /** Paints one track anew; the rest stays. */
-export function paintTrack(context: CanvasRenderingContext2D, size: StrataSize, { tracks, active }: StrataPicture, colours: StrataColours, cylinder: number, head: number): void {
+export function paintTrack(context: CanvasRenderingContext2D, size: StrataSize, picture: StrataPicture, colours: StrataColours, cylinder: number, head: number): void {
+  const { tracks, active } = picture;
   const scales = strataScales(size);
+  if (scales.y(cylinder) === undefined) return;
   clearTrack(context, scales, colours, cylinder, head, active?.cylinder === cylinder && active.head === head);
   const track = tracks.filter((each) => each.cylinder === cylinder && each.head === head);
-  for (const bar of strataBars(track, size, tracks, scales)) paintBar(context, bar, colours);
+  for (const bar of strataBars(track, size, tracks, scales)) paintBar(context, bar, colours, overlayColour(bar, picture, colours));
 }

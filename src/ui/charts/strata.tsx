@@ -3,7 +3,10 @@
 import { useEffect, useId, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { SectorMark } from '@/core/reading/sector-mark';
 import type { TrackMarks } from '@/core/reading/track-marks';
-import { strataBars, strataScales, trackAt, type StrataSize } from './strata-layout';
+import type { Difference } from '@/core/reading/compare';
+import { saveStrata } from './strata-file';
+import { strataBars, strataScales, trackAt, viewOf, withCylinder, zoomed, type StrataSize, type StrataView } from './strata-layout';
+import { OVERLAYS, OVERLAY_WORDS, STEPS, overlayScale, type Overlay, type OverlayScale } from './strata-overlay';
 import { coloursOf, paintStrata, paintTrack } from './strata-paint';
 
 export interface StrataProps {
@@ -13,11 +16,16 @@ export interface StrataProps {
   height: number;
   active?: { cylinder: number; head: number } | null;
   /** A track was chosen, by a click or by Enter at the cursor. */
-  onOpen?: (track: { cylinder: number; head: number }) => void;
+  onOpen?: (track: { cylinder: number; head: number; sector?: number }) => void;
+  /** What the medium was held against, for the overlay of differences; there is none where it was held against nothing. */
+  differences?: ReadonlyMap<string, Difference> | null;
+  /** What a file with the chart is called. */
+  name?: string;
 }
 
 interface Painted {
   size: StrataSize;
+  overlay: OverlayScale;
   scheme: string;
   byTrack: Map<number, TrackMarks>;
   active: number;
@@ -39,14 +47,18 @@ function describe(mark: SectorMark): string {
   return `sector ${mark.r}: ${mark.grade}${how}${mark.seen > 0 ? `; read right in ${mark.seenSound} of ${mark.seen} turns` : ''}${mark.deleted ? '; deleted-data mark' : ''}`;
 }
 
-export function Strata({ tracks, cylinders, heads, height, active = null, onOpen }: StrataProps) {
+export function Strata({ tracks, cylinders, heads, height, active = null, onOpen, differences = null, name = 'strata' }: StrataProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const painted = useRef<Painted | null>(null);
   const [width, setWidth] = useState(0);
   const [scheme, setScheme] = useState('');
   const [cursor, setCursor] = useState<{ cylinder: number; head: number; sector: number } | null>(null);
+  const [view, setView] = useState<StrataView | undefined>(undefined);
+  const [wanted, setWanted] = useState<Overlay>('grade');
+  const [asTable, setAsTable] = useState(false);
   const id = useId();
-  const size = useMemo<StrataSize>(() => ({ width, height, cylinders, heads }), [width, height, cylinders, heads]);
+  const size = useMemo<StrataSize>(() => ({ width, height, cylinders, heads, view }), [width, height, cylinders, heads, view]);
+  const overlay = useMemo(() => overlayScale(wanted === 'differences' && !differences ? 'grade' : wanted, tracks, differences), [wanted, tracks, differences]);
   const byTrack = useMemo(() => new Map(tracks.map((track) => [keyOf(track), track])), [tracks]);
 
   useEffect(() => {
@@ -64,11 +76,11 @@ export function Strata({ tracks, cylinders, heads, height, active = null, onOpen
     const context = element?.getContext('2d', { alpha: false });
     if (!element || !context || width === 0) return;
     const frame = requestAnimationFrame(() => measured(element, () => {
-      const picture = { tracks, active };
+      const picture = { tracks, active, overlay };
       const colours = coloursOf(element);
       const before = painted.current;
-      const now: Painted = { size, scheme, byTrack, active: active ? keyOf(active) : -1 };
-      if (!before || before.size !== size || before.scheme !== scheme) {
+      const now: Painted = { size, overlay, scheme, byTrack, active: active ? keyOf(active) : -1 };
+      if (!before || before.size !== size || before.scheme !== scheme || (before.overlay !== overlay && (before.overlay.overlay !== overlay.overlay || before.overlay.legend.length !== overlay.legend.length || overlay.overlay === 'differences'))) {
         const ratio = window.devicePixelRatio || 1;
         element.width = Math.round(size.width * ratio);
         element.height = Math.round(size.height * ratio);
@@ -84,7 +96,26 @@ export function Strata({ tracks, cylinders, heads, height, active = null, onOpen
       painted.current = now;
     }));
     return () => cancelAnimationFrame(frame);
-  }, [tracks, byTrack, active, size, scheme, width]);
+  }, [tracks, byTrack, active, size, scheme, width, overlay]);
+
+  useEffect(() => {
+    const element = canvas.current!;
+    // Not through React, whose wheel events can't be kept from scrolling the page.
+    const wheel = (event: WheelEvent) => {
+      if (!event.ctrlKey && !event.shiftKey) return;
+      const place = trackAt(event.offsetX, event.offsetY, size);
+      if (!place) return;
+      event.preventDefault();
+      const factor = event.deltaY + event.deltaX < 0 ? 0.75 : 1 / 0.75;
+      setView(zoomed(size, factor, event.shiftKey ? { angle: strataScales(size).x[place.head]!.invert(event.offsetX) } : { cylinder: place.cylinder }));
+    };
+    element.addEventListener('wheel', wheel, { passive: false });
+    return () => element.removeEventListener('wheel', wheel);
+  }, [size]);
+
+  const under = cursor && byTrack.get(keyOf(cursor));
+  const mark = under && cursor.sector >= 0 ? under.sectors[cursor.sector] : undefined;
+  const open = () => cursor && onOpen?.({ ...cursor, sector: mark?.r });
 
   const point = (event: PointerEvent<HTMLCanvasElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
@@ -99,7 +130,17 @@ export function Strata({ tracks, cylinders, heads, height, active = null, onOpen
   const move = (event: KeyboardEvent) => {
     if (event.key === 'Enter' && cursor && onOpen) {
       event.preventDefault();
-      return onOpen(cursor);
+      return open();
+    }
+    const zooms: Record<string, () => StrataView | undefined> = {
+      '+': () => zoomed(size, 0.5, { cylinder: cursor?.cylinder ?? 0 }), '-': () => zoomed(size, 2, { cylinder: cursor?.cylinder ?? 0 }), '0': () => undefined,
+      '>': () => zoomed(size, 0.5, { angle: mark?.angle ?? 0.5 }), '<': () => zoomed(size, 2, { angle: mark?.angle ?? 0.5 }),
+    };
+    const zoom = zooms[event.key];
+    if (zoom) {
+      event.preventDefault();
+      event.stopPropagation();
+      return setView(zoom());
     }
     const at = cursor ?? { cylinder: 0, head: 0, sector: 0 };
     const count = byTrack.get(keyOf(at))?.sectors.length ?? 1;
@@ -113,48 +154,80 @@ export function Strata({ tracks, cylinders, heads, height, active = null, onOpen
     const step = steps[event.key];
     if (!step) return;
     event.preventDefault();
-    setCursor(step());
+    const to = step();
+    setCursor(to);
+    setView(withCylinder(view, to.cylinder));
   };
 
   const { y } = strataScales(size);
-  const under = cursor && byTrack.get(keyOf(cursor));
-  const mark = under && cursor.sector >= 0 ? under.sectors[cursor.sector] : undefined;
+  const { firstCylinder, lastCylinder } = viewOf(size);
+  const numbered = lastCylinder - firstCylinder < 24 ? (lastCylinder - firstCylinder < 12 ? 1 : 2) : 10;
+  const save = (kind: 'png' | 'svg') => void saveStrata(kind, name, { tracks, active: null, overlay }, { ...size, view: undefined }, coloursOf(canvas.current!));
   const cursorBar = under && mark ? strataBars([{ ...under, sectors: [mark] }], size, tracks)[0] : undefined;
   return (
     <figure>
+      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
+        <fieldset className="flex items-center gap-1"><legend className="sr-only">Shown on the strata</legend>
+          {OVERLAYS.filter((each) => each !== 'differences' || differences).map((each) => <button key={each} type="button" aria-pressed={overlay.overlay === each} onClick={() => setWanted(each)} className="rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]">{OVERLAY_WORDS[each]}</button>)}
+        </fieldset>
+        {overlay.legend.length > 0 && <Legend overlay={overlay} scheme={scheme} />}
+        <span className="ml-auto flex items-center gap-3 text-ink-2">
+          {view && <button type="button" onClick={() => setView(undefined)} className="text-oxide underline">whole chart</button>}
+          <button type="button" aria-pressed={asTable} onClick={() => setAsTable(!asTable)} className="underline hover:text-ink">as a table</button>
+          <button type="button" onClick={() => save('png')} className="underline hover:text-ink">PNG</button><button type="button" onClick={() => save('svg')} className="underline hover:text-ink">SVG</button>
+        </span>
+      </div>
       <div className="mb-1 flex justify-between text-[13px] text-ink-2" aria-hidden>
         {heads > 1 ? <><span>a full turn</span><span>½</span><b className="text-ink">head 0</b><span className="w-6" /><b className="text-ink">head 1</b><span>½</span><span>a full turn</span></> : <><b className="text-ink">head 0</b><span>½</span><span>a full turn</span></>}
       </div>
-      <div className="relative" style={{ height }}>
+      <div className="relative mb-2" style={{ height }}>
         <canvas ref={canvas} tabIndex={0} role="img" aria-label="Strata: one band a cylinder, outermost on top" aria-describedby={`${id}-cursor`} data-testid="strata"
-          style={{ width: '100%', height }} onPointerMove={point} onPointerLeave={() => setCursor(null)} onClick={() => { if (cursor) onOpen?.(cursor); }} onKeyDown={move} className={onOpen ? 'cursor-pointer' : ''} />
-        {width > 0 && Array.from({ length: cylinders }, (_, cylinder) => cylinder).filter((cylinder) => cylinder % 10 === 0 || cylinder === cylinders - 1 || cylinder === active?.cylinder).map((cylinder) => (
+          style={{ width: '100%', height }} onPointerMove={point} onPointerLeave={() => setCursor(null)} onClick={open} onKeyDown={move} className={onOpen ? 'cursor-pointer' : ''} />
+        {width > 0 && Array.from({ length: lastCylinder - firstCylinder + 1 }, (_, i) => firstCylinder + i).filter((cylinder) => cylinder % numbered === 0 || cylinder === lastCylinder || cylinder === active?.cylinder).map((cylinder) => (
           <span key={cylinder} aria-hidden className={`pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 px-0.5 text-[12px] ${cylinder === active?.cylinder ? 'z-10 bg-ground text-[14px] font-[650] text-oxide' : 'text-ink-2'}`}
             style={{ left: heads > 1 ? '50%' : 20, top: y(cylinder)! + y.bandwidth() / 2 }}>{cylinder}</span>
         ))}
         {cursorBar && <span aria-hidden className="pointer-events-none absolute border-2 border-ink" style={{ left: cursorBar.x - 2, top: cursorBar.y - 2, width: cursorBar.width + 4, height: cursorBar.height + 4 }} />}
       </div>
       <figcaption id={`${id}-cursor`} aria-live="polite" className="mt-1 h-5 truncate text-[13px] text-ink-2">
-        {cursor ? `Cylinder ${cursor.cylinder}, head ${cursor.head}${mark ? `, ${describe(mark)}` : under ? `, ${under.sectors.length} sectors, ${under.tries} ${under.tries === 1 ? 'reading' : 'readings'}` : ', not read yet'}` : `Point at a sector, or use the arrow keys and the space bar, to see what is known of it.${onOpen ? ' A click, or Enter, opens its track.' : ''}`}
+        {cursor ? `Cylinder ${cursor.cylinder}, head ${cursor.head}${mark ? `, ${describe(mark)}` : under ? `, ${under.sectors.length} sectors, ${under.tries} ${under.tries === 1 ? 'reading' : 'readings'}` : ', not read yet'}` : `Point at a sector, or use the arrow keys and the space bar, to see what is known of it.${onOpen ? ' A click, or Enter, opens its track.' : ''} + and − look closer, < and > along the turn, 0 shows all; or Ctrl and Shift with the wheel.`}
       </figcaption>
-      <TwinTable tracks={tracks} />
+      <TwinTable tracks={tracks} shown={asTable} />
     </figure>
   );
 }
 
-/** The chart as a table, for those who do not see it: tracks with anything but firm sectors, and a sum of the rest. */
-function TwinTable({ tracks }: { tracks: readonly TrackMarks[] }) {
-  const odd = tracks.filter(({ sectors }) => sectors.some(({ grade }) => grade !== 'firm'));
+/** What each step of lightness means. */
+function Legend({ overlay, scheme }: { overlay: OverlayScale; scheme: string }) {
+  const list = useRef<HTMLUListElement>(null);
+  const [steps, setSteps] = useState<string[]>([]);
+  useEffect(() => {
+    const frame = requestAnimationFrame(() => setSteps(coloursOf(list.current!).steps));
+    return () => cancelAnimationFrame(frame);
+  }, [scheme]);
   return (
-    <table className="sr-only">
-      <caption>{`${tracks.length} tracks read; ${tracks.length - odd.length} of them firm throughout`}</caption>
-      <thead><tr><th>Cylinder</th><th>Head</th><th>Sectors that are not firm</th></tr></thead>
-      <tbody>
-        {odd.map(({ cylinder, head, sectors }) => (
-          <tr key={cylinder * 2 + head}><td>{cylinder}</td><td>{head}</td><td>{sectors.filter(({ grade }) => grade !== 'firm').map(({ r, grade }) => `${r} ${grade}`).join(', ')}</td></tr>
-        ))}
-      </tbody>
-    </table>
+    <ul ref={list} className="flex gap-3 text-[12px] text-ink-2">
+      {overlay.legend.map((text, i) => <li key={text} className="flex items-center gap-1.5"><span className="size-3 border border-line" style={{ background: steps[Math.round((i * (STEPS - 1)) / Math.max(1, overlay.legend.length - 1))] }} />{text}</li>)}
+    </ul>
+  );
+}
+
+/** The chart as a table, for those who do not see it and for those who want figures: tracks with anything but firm sectors, or every sector. */
+function TwinTable({ tracks, shown }: { tracks: readonly TrackMarks[]; shown: boolean }) {
+  const odd = tracks.filter(({ sectors }) => sectors.some(({ grade }) => grade !== 'firm'));
+  const inOrder = [...odd].sort((a, b) => a.cylinder - b.cylinder || a.head - b.head);
+  return (
+    <div tabIndex={shown ? 0 : undefined} role="group" aria-label="Strata as a table" className={shown ? 'mt-2 max-h-[320px] overflow-auto border border-line' : 'sr-only'}>
+      <table className="w-full border-collapse text-[13px]" data-testid="strata-table">
+        <caption className="px-2 py-1 text-left text-ink-2">{`${tracks.length} tracks read; ${tracks.length - odd.length} of them firm throughout`}</caption>
+        <thead><tr className="border-b border-line"><th className="px-2">Cylinder</th><th>Head</th><th>Readings</th><th>Sectors that are not firm</th></tr></thead>
+        <tbody>
+          {inOrder.map(({ cylinder, head, tries, sectors }) => (
+            <tr key={cylinder * 2 + head} className="border-b border-line"><td className="px-2">{cylinder}</td><td>{head}</td><td>{tries}</td><td>{sectors.filter(({ grade }) => grade !== 'firm').map(({ r, grade, seenSound, seen }) => `${r} ${grade}${seen > 0 ? ` (right in ${seenSound} of ${seen} turns)` : ''}`).join(', ')}</td></tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 

@@ -6,6 +6,7 @@ import type { Differences } from '@/server/services/differences';
 import type { LayoutView } from '@/server/services/layouts';
 import type { LedgerLine } from '@/server/services/ledger';
 import type { listArrivals, listLots, searchHoldings } from '@/server/services/media';
+import type { listOwed } from '@/server/services/sets';
 import type { ReturnView } from '@/server/services/returns';
 import type { SittingView } from '@/server/services/sittings';
 import type { StationView } from '@/server/services/stations';
@@ -19,6 +20,7 @@ type Result<F extends (...args: never[]) => Promise<unknown>> = Sent<Awaited<Ret
 export type Station = Sent<StationView>;
 export type Sitting = Sent<SittingView>;
 export type Arrivals = { media: Result<typeof listArrivals>; lots: Result<typeof listLots>; nextCode: string };
+export type Owed = Result<typeof listOwed>;
 export type Holdings = Result<typeof searchHoldings>;
 export type DocketData = Sent<Docket>;
 export type ReturnRow = Sent<ReturnView>;
@@ -31,6 +33,7 @@ export const arrivalsQuery = queryOptions({ queryKey: ['media', 'arrivals'], que
 export const holdingsQuery = (q: string) => queryOptions({ queryKey: ['media', 'holdings', q], queryFn: () => get<Holdings>(`/api/holdings?q=${encodeURIComponent(q)}`) });
 export const docketQuery = (code: string) => queryOptions({ queryKey: ['media', 'docket', code], queryFn: () => get<DocketData>(`/api/docket/${encodeURIComponent(code)}`) });
 export const sittingQuery = (id: number) => queryOptions({ queryKey: ['sitting', id], queryFn: () => get<Sitting>(`/api/sittings/${id}`) });
+export const owedQuery = queryOptions({ queryKey: ['media', 'owed'], queryFn: () => get<Owed>('/api/owed') });
 export const returnsQuery = queryOptions({ queryKey: ['returns'], queryFn: () => get<ReturnRow[]>('/api/returns') });
 export const ledgerQuery = queryOptions({ queryKey: ['ledger', 'all'], queryFn: () => get<LedgerRow[]>('/api/ledger') });
 export const sittingLedgerQuery = (id: number) => queryOptions({ queryKey: ['ledger', id], queryFn: () => get<LedgerRow[]>(`/api/ledger?sitting=${id}`) });

@@ -4,6 +4,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { post } from '../data/api';
 import { stationsQuery, type DocketData } from '../data/queries';
+import { driveName } from '../bench/station-state';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { Nothing, Trouble, when } from '../parts/page';
@@ -13,7 +14,7 @@ export function Copies({ data: { medium, copy, capture, layout } }: { data: Dock
   const router = useRouter();
   const start = useMutation({ mutationFn: ({ stationId, from }: { stationId: number; from: 'image' | 'flux' }) => post('/api/returns', { fairCopyId: copy!.id, stationId, from }), onSuccess: () => router.push('/returns') });
   if (!copy) return <Nothing>A sitting makes the first one.</Nothing>;
-  const blanks = stations.filter((station) => station.medium?.isBlank && !station.returning);
+  const blanks = stations.filter((station) => station.medium?.isBlank && !station.returning && station.abilities?.writes !== false);
   const parts = [
     { part: 'image', name: `${medium.code}.img`, what: 'flat image', bytes: copy.imageBytes, sha256: copy.imageSha256 },
     ...(copy.cardBlob ? [{ part: 'card', name: `${medium.code}.card.json`, what: 'its card: grades, oddities, what was filled in', bytes: null, sha256: null }] : []),
@@ -38,7 +39,7 @@ export function Copies({ data: { medium, copy, capture, layout } }: { data: Dock
       <div className="flex flex-wrap items-center gap-2">
         {blanks.map((station) => (
           // No key starts a write: the button names its target, and a hand presses it.
-          <Button key={station.id} tone="primary" disabled={start.isPending || !copy.layout} onClick={() => start.mutate({ stationId: station.id, from: 'image' })}>Write to {station.medium!.code} in station {station.id} and prove it</Button>
+          <Button key={station.id} tone="primary" disabled={start.isPending || !copy.layout} onClick={() => start.mutate({ stationId: station.id, from: 'image' })}>Write to {station.medium!.code} in station {station.id} and prove it <span className="font-normal opacity-90">· {driveName(station)}</span></Button>
         ))}
         {capture && blanks.map((station) => (
           <Button key={`flux-${station.id}`} disabled={start.isPending} onClick={() => start.mutate({ stationId: station.id, from: 'flux' })}>Write the flux as it is to {station.medium!.code}</Button>

@@ -1,21 +1,28 @@
 'use client';
 /** The fair copy held against another medium of its kind, or two sittings against one another. */
 import { useQuery } from '@tanstack/react-query';
-import { useState, type FormEvent } from 'react';
+import { useEffect, useState, type FormEvent } from 'react';
+import type { Difference } from '@/core/reading/compare';
+import { differenceKey } from '../charts/strata-overlay';
 import { differencesQuery, holdingsQuery, type DocketData } from '../data/queries';
 import { Trouble } from '../parts/page';
 import { DIFFERENCE_WORDS } from '../parts/words';
 
 const APART = ['differ', 'first-only', 'second-only', 'neither'] as const;
 
-export function Differences({ data: { medium, copy, sittings } }: { data: DocketData }) {
+export function Differences({ data: { medium, copy, sittings, layout }, onShown }: { data: DocketData; onShown: (differences: ReadonlyMap<string, Difference> | null) => void }) {
   const [pair, setPair] = useState<[string, string] | null>(null);
   const [chosen, setChosen] = useState('');
   const { data: holdings } = useQuery(holdingsQuery(''));
   const others = (holdings?.copies ?? []).filter(({ code, layout }) => code !== medium.code && layout === copy?.layout);
   const { data, error, isFetching } = useQuery({ ...differencesQuery(pair?.[0] ?? '', pair?.[1] ?? ''), enabled: pair !== null });
+  const steps = layout?.rule.stepping === 'double' ? 2 : 1;
+  useEffect(() => {
+    // Compared by cylinders of the disk; the chart counts the drive's steps.
+    if (data) onShown(new Map(data.listed.map(({ cylinder, head, r, difference }) => [differenceKey(cylinder * steps, head, r), difference])));
+  }, [data, steps, onShown]);
   const kept = sittings.filter(({ captureBlob, readings }) => captureBlob && readings > 0);
-  if (others.length === 0 && kept.length < 2) return null;
+  if (others.length === 0 && kept.length === 0) return null;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const value = chosen || options[0]!.value;
@@ -24,6 +31,7 @@ export function Differences({ data: { medium, copy, sittings } }: { data: Docket
   const options = [
     ...others.map(({ code, title }) => ({ value: `${medium.code}|${code}`, text: `with ${code}, ${title}` })),
     ...kept.slice(0, -1).map(({ id }, i) => ({ value: `sitting-${kept[kept.length - 1 - i]!.id}|sitting-${id}`, text: `sitting ${kept[kept.length - 1 - i]!.id} with sitting ${id}` })),
+    ...kept.map(({ id }) => ({ value: `sitting-${id}-first|sitting-${id}`, text: `first pass of sitting ${id} with all of it` })),
   ].filter(({ value }) => new Set(value.split('|')).size === 2);
   if (options.length === 0) return null;
   return (

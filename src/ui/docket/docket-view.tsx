@@ -5,7 +5,10 @@ import { useState, type ReactNode } from 'react';
 import { docketQuery, type DocketData } from '../data/queries';
 import { Happened, MediumCard, Nothing, when } from '../parts/page';
 import { Contents } from './contents';
+import { SIDE_WORDS } from '@/core/condition';
 import { Copies } from './copies';
+import { Papers } from './papers';
+import { SetPanel } from './set-panel';
 import { Surface } from './surface';
 import { ReadingColumn, type ReadableFile } from './reading-column';
 import { ReturnCard } from '../returns/return-card';
@@ -18,13 +21,14 @@ interface Part {
 }
 
 /** What the index says of each part: done, in doubt, or missing. */
-function partsOf({ medium, sittings, copy, contents, returns, history }: DocketData): Part[] {
+function partsOf({ medium, papers, sittings, copy, contents, returns, history }: DocketData): Part[] {
   const doubt = (copy?.tally?.doubtful ?? 0) + (copy?.tally?.lost ?? 0) + (copy?.tally?.unread ?? 0);
   const files = contents.flatMap(({ entries }) => entries).filter(({ kind, deleted }) => kind === 'file' && !deleted).length;
   const problems = contents.reduce((sum, volume) => sum + volume.problems.length, 0);
   const has = (there: boolean): Part['state'] => (there ? 'done' : 'missing');
   return [
     { id: 'condition', name: 'Condition', count: medium.condition ? '' : 'not said', state: has(medium.condition !== '') },
+    { id: 'papers', name: 'Photos and papers', count: String(papers.length || 'none'), state: has(papers.length > 0) },
     { id: 'sittings', name: 'Sittings', count: sittings.length > 0 ? String(sittings.length) : copy ? 'elsewhere' : 'none', state: has(sittings.length > 0 || copy !== null) },
     { id: 'surface', name: 'Surface', count: copy?.tally ? (doubt > 0 ? `${doubt} in doubt` : 'sound') : 'none', state: copy?.tally ? (doubt > 0 ? 'doubt' : 'done') : 'missing' },
     { id: 'contents', name: 'Contents', count: contents.length > 0 ? `${files} files` : 'none', state: contents.length > 0 ? (problems > 0 ? 'doubt' : 'done') : 'missing' },
@@ -64,7 +68,8 @@ export function DocketView({ code }: { code: string }) {
       </aside>
       <div className="min-w-0 pb-6">
         <h1 className="mb-4">{headline(data)}</h1>
-        <Section id="condition" title="Condition"><p>{medium.condition ? <span className="inline-block first-letter:uppercase">{medium.condition}.</span> : 'Nobody has described it yet.'} {medium.isBlank ? 'A blank of ours; it may be written.' : 'An original: it is read, and never written.'}</p></Section>
+        <Section id="condition" title="Condition"><p>{medium.condition ? <span className="inline-block first-letter:uppercase">{medium.condition}.</span> : 'Nobody has described it yet.'} {medium.isBlank ? 'A blank of ours; it may be written.' : 'An original: it is read, and never written.'} {medium.recordedSide !== 'not-said' && `Recorded: ${SIDE_WORDS[medium.recordedSide]}. `}<a href={`/labels?codes=${medium.code}`} className="text-oxide underline">Print its label</a></p><SetPanel data={data} /></Section>
+        <Section id="papers" title="Photos and papers"><Papers data={data} /></Section>
         <Section id="sittings" title="Sittings"><Sittings data={data} /></Section>
         <Section id="surface" title="Surface of the fair copy"><Surface data={data} /></Section>
         <Section id="contents" title="Contents">

@@ -1,7 +1,8 @@
 'use client';
 /** The surface of a fair copy: strata, what layout it follows and why, what is strange or remarkable on it, a track at a time. */
 import { useMutation } from '@tanstack/react-query';
-import { useState, type FormEvent } from 'react';
+import { useMemo, useState, type FormEvent } from 'react';
+import type { Difference } from '@/core/reading/compare';
 import type { Layout } from '@/core/layout/layout';
 import { Strata } from '../charts/strata';
 import { ApiError, post } from '../data/api';
@@ -9,7 +10,8 @@ import type { DocketData } from '../data/queries';
 import { TallyRow } from '../parts/grade';
 import { Nothing, Trouble } from '../parts/page';
 import { Differences } from './differences';
-import { TrackPanel, type TrackPlace } from './track-panel';
+import type { TrackPlace } from '../decode/track-data';
+import { TrackPanel } from './track-panel';
 
 /** Remarks and strange tracks listed before the rest is only counted. */
 const LISTED = 12;
@@ -24,19 +26,20 @@ const remarksOf = (surface: NonNullable<Copy['surface']>): PlacedRemark[] =>
 export function Surface({ data }: { data: DocketData }) {
   const { copy, layout, capture } = data;
   const [place, setPlace] = useState<TrackPlace | null>(null);
-  const surface = copy?.surface?.map((track) => ({ ...track, tries: 1 })) ?? [];
+  const [differences, setDifferences] = useState<ReadonlyMap<string, Difference> | null>(null);
+  const surface = useMemo(() => copy?.surface?.map((track) => ({ ...track, tries: track.tries ?? 1 })) ?? [], [copy?.surface]);
   if (!copy?.tally || surface.length === 0) return <Nothing>{copy ? 'A flat image says nothing of the surface it came from.' : 'There is no reading yet.'}</Nothing>;
   const heads = Math.max(layout?.rule.heads ?? 1, ...surface.map(({ head }) => head + 1));
   const cylinders = Math.max((layout?.rule.cylinders ?? 80) * (layout?.rule.stepping === 'double' ? 2 : 1), ...surface.map(({ cylinder }) => cylinder + 1));
   return (
     <>
       <div className="mb-3"><TallyRow tally={copy.tally} /></div>
-      <Strata tracks={surface} cylinders={cylinders} heads={heads} height={340} onOpen={capture ? setPlace : undefined} />
-      {place && <TrackPanel key={`${place.cylinder}/${place.head}`} copyId={copy.id} place={place} layout={(layout?.rule as Layout | undefined) ?? null} onClose={() => setPlace(null)} />}
+      <Strata tracks={surface} cylinders={cylinders} heads={heads} height={340} onOpen={capture ? setPlace : undefined} differences={differences} name={`${data.medium.code}-strata`} />
+      {place && <TrackPanel key={`${place.cylinder}/${place.head}`} code={data.medium.code} copyId={copy.id} place={place} layout={(layout?.rule as Layout | undefined) ?? null} onClose={() => setPlace(null)} />}
       <Following data={data} copy={copy} />
       <Strange copy={copy} onOpen={setPlace} />
       <Remarks data={data} surface={copy.surface!} onOpen={setPlace} />
-      <Differences data={data} />
+      <Differences data={data} onShown={setDifferences} />
     </>
   );
 }

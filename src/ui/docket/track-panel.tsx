@@ -1,35 +1,16 @@
 'use client';
 /** One track, decoded in the page from every reading of it: how each sector came to its grade. */
 import { useQuery } from '@tanstack/react-query';
-import { readContainer } from '@/core/flux/container-reader';
+import { useRouter } from 'next/navigation';
 import type { Layout } from '@/core/layout/layout';
 import { describeFound } from '@/core/reading/track-formats';
-import { driveFacts } from '@/core/reading/decode-capture';
 import { isSound } from '@/core/reading/grades';
 import type { TrackSector } from '@/core/reading/merge';
-import type { TrackDecode } from '@/core/reading/track-decoder';
-import { pageWorkers } from '../decode/page-workers';
+import { decodeTrack, fetchTrack, type TrackPlace } from '../decode/track-data';
+import { Button } from '../parts/button';
 import { GradeSwatch } from '../parts/grade';
 import { Nothing, Trouble } from '../parts/page';
 import { MENDING_WORDS, RECOVERY_WORDS } from '../parts/words';
-
-export interface TrackPlace { cylinder: number; head: number }
-
-interface Shown {
-  track: TrackDecode;
-  /** Readings in the capture, and turns in all of them. */
-  readings: number;
-  milliseconds: number;
-}
-
-async function decodeTrack(copyId: number, { cylinder, head }: TrackPlace, layout: Layout | null): Promise<Shown> {
-  const response = await fetch(`/api/tracks/${copyId}?cylinder=${cylinder}&head=${head}`);
-  if (!response.ok) throw new Error(((await response.json()) as { error?: string }).error ?? 'The readings of this track can\'t be had.');
-  const { header, tracks } = readContainer(new Uint8Array(await response.arrayBuffer()), null);
-  const started = performance.now();
-  const [track] = await pageWorkers().decode({ groups: [tracks], drive: driveFacts(header, tracks).drive, turns: 'all', layout, stepping: layout?.stepping === 'double' ? 2 : 1, effort: 'full' });
-  return { track: track!, readings: tracks.length, milliseconds: performance.now() - started };
-}
 
 function headline({ cylinder, head }: TrackPlace, sectors: readonly TrackSector[]): string {
   const unsound = sectors.filter(({ grade }) => !isSound(grade));
@@ -45,12 +26,19 @@ function from({ source, grade, mending }: TrackSector): string {
   return `reading ${source.reading + 1}, turn ${Math.max(0, source.turn + 1)}, ${RECOVERY_WORDS[source.recovery]}`;
 }
 
-export function TrackPanel({ copyId, place, layout, onClose }: { copyId: number; place: TrackPlace; layout: Layout | null; onClose: () => void }) {
-  const { data, error } = useQuery({ queryKey: ['track', copyId, place.cylinder, place.head], queryFn: () => decodeTrack(copyId, place, layout), retry: false, staleTime: Infinity });
+async function shown(copyId: number, place: TrackPlace, layout: Layout | null) {
+  const data = await fetchTrack(copyId, place);
+  return { ...await decodeTrack(data, layout), readings: data.readings.length };
+}
+
+export function TrackPanel({ code, copyId, place, layout, onClose }: { code: string; copyId: number; place: TrackPlace; layout: Layout | null; onClose: () => void }) {
+  const router = useRouter();
+  const { data, error } = useQuery({ queryKey: ['track', copyId, place.cylinder, place.head], queryFn: () => shown(copyId, place, layout), retry: false, staleTime: Infinity });
   return (
     <section aria-label="Track" data-testid="track-panel" className="mt-3 border border-l-[7px] border-line border-l-oxide bg-sheet px-4 py-3">
       <div className="flex items-baseline justify-between gap-4">
         <h3 className="text-[17px] font-[650]">{data ? headline(place, data.track.sectors) : `Decoding cylinder ${place.cylinder}, head ${place.head} …`}</h3>
+        <Button hotkey="l" onClick={() => router.push(`/media/${code}/loupe?cylinder=${place.cylinder}&head=${place.head}`)}>Open in the loupe</Button>
         <button type="button" onClick={onClose} className="text-[13px] font-[650] text-oxide underline">Close the track</button>
       </div>
       <Trouble>{error?.message}</Trouble>

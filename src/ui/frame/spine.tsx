@@ -6,6 +6,7 @@ import { usePathname } from 'next/navigation';
 import { useState, useSyncExternalStore } from 'react';
 import { operatorsQuery } from '../data/queries';
 import { useKey } from '../parts/keys';
+import { useSound } from './chime';
 import { OperatorDialog } from './operator-dialog';
 
 export const PLACES = [
@@ -44,7 +45,9 @@ export function Spine() {
   const { data } = useQuery(operatorsQuery);
   const [asking, setAsking] = useState(false);
   const [scheme, turnScheme] = useScheme();
+  const [sound, turnSound] = useSound();
   useKey('shift+d', turnScheme);
+  useKey('shift+s', turnSound);
   const here = (href: string) => path.startsWith(href) || (href === '/holdings' && path.startsWith('/media/'));
   const current = data?.current ?? null;
   return (
@@ -58,6 +61,7 @@ export function Spine() {
       ))}
       <div className="mt-auto flex flex-col items-center gap-3 pb-3 text-[12px]">
         <button type="button" onClick={turnScheme} aria-keyshortcuts="Shift+D" className="hover:text-spine-ink">{scheme === 'dark' ? 'Light' : 'Dark'}<br />⇧D</button>
+        <button type="button" onClick={turnSound} aria-pressed={sound} aria-keyshortcuts="Shift+S" className="hover:text-spine-ink" suppressHydrationWarning>{sound ? 'Sound' : 'Silent'}<br />⇧S</button>
         <button type="button" onClick={() => setAsking(true)} className={`max-h-32 overflow-hidden [writing-mode:vertical-rl] rotate-180 hover:text-spine-ink ${data && !current ? 'waits text-[#e0a33c]' : ''}`}>
           {current ?? 'Who is at work?'}
         </button>

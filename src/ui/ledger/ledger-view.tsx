@@ -15,6 +15,8 @@ export function LedgerView() {
     <>
       <PageHead over="Newest first" title={words.length > 0 ? `${shown.length} of the last ${rows.length} entries` : `The last ${rows.length} entries`}>
         <label><span className="sr-only">Filter</span><input value={filter} onChange={(event) => setFilter(event.target.value)} placeholder="Filter by code, name or word" className="w-72 border border-line bg-sheet px-3 py-1.5 text-[14px]" /></label>
+        <a href="/api/ledger/export" className="self-center text-[13px] font-[650] text-oxide underline">All of it as CSV</a>
+        <a href="/api/ledger/export?as=json" className="self-center text-[13px] font-[650] text-oxide underline">as JSON</a>
       </PageHead>
       {shown.length === 0 ? <Nothing>No entry answers to that.</Nothing> : (
         <table className="w-full border-collapse text-[13px]">

@@ -19,7 +19,7 @@ const TONES = {
 const shown = (hotkey: string) => hotkey.replace('shift+', '⇧').replace(/^(⇧?)([a-z])$/, (_, shift: string, letter: string) => shift + letter.toUpperCase());
 
 export function Key({ hotkey }: { hotkey: string }) {
-  return <kbd aria-hidden className="rounded-sm border border-current px-1.5 font-mono text-[11px] leading-[18px] opacity-80">{shown(hotkey)}</kbd>;
+  return <kbd aria-hidden className="rounded-sm border border-current px-1.5 font-mono text-[11px] leading-[18px] opacity-90">{shown(hotkey)}</kbd>;
 }
 
 export function Button({ hotkey, tone = 'plain', className = '', children, disabled, onClick, ...rest }: ButtonProps) {

@@ -2,7 +2,7 @@
 /** Keys of the page: one listener each, silent while somebody types or a dialog is open. */
 import { useEffect, useRef } from 'react';
 
-const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+export const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 /** Calls `act` on `key` (`p`, `Enter`, `shift+e`, `mod+k`); nothing where either is missing. */
 export function useKey(key: string | undefined, act: (() => void) | undefined): void {

@@ -4,35 +4,28 @@
  * (which shortens one interval and lengthens the next) does not add up to a wrong run.
  */
 import type { Intervals } from '../../flux/reading';
-import type { DecodeOptions } from '../encoding';
+import type { RecoverySetting, WholeRecovery } from '../encoding';
 import type { RunRange } from './cell-gains';
 import { LONGEST_RUN } from './cell-stream';
 
-interface LoopSettings {
-  /** Share of a transition's error taken for a true shift of phase; 1 forgets it at once. */
-  phaseGain: number;
-  /** Share of the error put into the cell length. */
-  rateGain: number;
-  /** Share of a run's error towards its neighbours put back: peak shift drives close transitions apart. */
-  shiftGain: number;
-}
-
-const SETTINGS: Record<Exclude<DecodeOptions['recovery'], 'stepped'>, LoopSettings> = {
-  'loop': { phaseGain: 0.3, rateGain: 0.01, shiftGain: 0 },
-  'loop-stiff': { phaseGain: 0.12, rateGain: 0.002, shiftGain: 0 },
-  'loop-quick': { phaseGain: 0.6, rateGain: 0.03, shiftGain: 0 },
-  'loop-shift': { phaseGain: 0.3, rateGain: 0.006, shiftGain: 0.12 },
-  'loop-shift-strong': { phaseGain: 0.25, rateGain: 0.004, shiftGain: 0.25 },
-};
-
 const MAX_DRIFT = 0.12;
+const loop = (phaseGain: number, rateGain: number, shiftGain: number): RecoverySetting => ({ phaseGain, rateGain, shiftGain, drift: MAX_DRIFT, cell: 1 });
 
-/** Fills `runs` with a run for every interval, starting from a cell of `nominal` ticks. */
-export function recoverByLoop(intervals: Intervals, nominal: number, recovery: Exclude<DecodeOptions['recovery'], 'stepped'>, range: RunRange, runs: Uint8Array): void {
-  const { phaseGain, rateGain, shiftGain } = SETTINGS[recovery];
+/** The loops that are tried on every hurt track. */
+export const LOOPS: Readonly<Record<Exclude<WholeRecovery, 'stepped' | 'by-hand'>, RecoverySetting>> = Object.freeze({
+  'loop': loop(0.3, 0.01, 0),
+  'loop-stiff': loop(0.12, 0.002, 0),
+  'loop-quick': loop(0.6, 0.03, 0),
+  'loop-shift': loop(0.3, 0.006, 0.12),
+  'loop-shift-strong': loop(0.25, 0.004, 0.25),
+});
+
+/** Fills `runs` with a run for every interval; `fitted` is the cell in ticks. */
+export function recoverByLoop(intervals: Intervals, fitted: number, { phaseGain, rateGain, shiftGain, drift, cell: start }: RecoverySetting, range: RunRange, runs: Uint8Array): void {
   const { ticks, count } = intervals;
-  const low = nominal * (1 - MAX_DRIFT);
-  const high = nominal * (1 + MAX_DRIFT);
+  const nominal = fitted * start;
+  const low = nominal * (1 - drift);
+  const high = nominal * (1 + drift);
   let cell = nominal;
   let carried = 0;
   for (let i = 0; i < count; i++) {

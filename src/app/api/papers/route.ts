@@ -1,0 +1,13 @@
+import { UserError } from '@/server/errors';
+import { limitedBody } from '@/server/http/limited-body';
+import { route } from '@/server/http/respond';
+import { PAPER_LIMIT, addPaper } from '@/server/services/papers';
+
+export const dynamic = 'force-dynamic';
+export const POST = route(async ({ request, db, operator }) => {
+  const { searchParams } = new URL(request.url);
+  const [code, set] = [searchParams.get('code'), searchParams.get('set')];
+  if (!code === !set) throw new UserError('A paper belongs to a medium or to a set.', 422);
+  const who = await operator();
+  return addPaper(db, who, code ? { code } : { set: set! }, searchParams.get('name') || 'unnamed', await limitedBody(request, PAPER_LIMIT));
+});

@@ -1,0 +1,13 @@
+/** Rows as CSV by RFC 4180, safe to open in a spreadsheet: no cell of somebody else's text can become a formula. */
+
+const FORMULA = /^[=+\-@\t\r]/;
+
+function cell(value: string | number | null): string {
+  if (typeof value === 'number') return String(value);
+  const text = value ?? '';
+  const safe = FORMULA.test(text) ? `'${text}` : text;
+  return /[",\r\n;]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
+}
+
+/** One row with its line end. */
+export const csvRow = (cells: readonly (string | number | null)[]) => `${cells.map(cell).join(',')}\r\n`;

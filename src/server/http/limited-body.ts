@@ -1,0 +1,21 @@
+/** The body of a request, given up as soon as it passes a limit. */
+import { UserError } from '../errors';
+
+export async function limitedBody(request: Request, limit: number): Promise<Uint8Array> {
+  const tooLarge = () => new UserError(`Files over ${limit / 2 ** 20} MiB can't be taken in through this page. Nothing was stored.`, 413);
+  if (Number(request.headers.get('content-length') ?? 0) > limit) throw tooLarge();
+  const parts: Uint8Array[] = [];
+  let size = 0;
+  const reader = request.body?.getReader();
+  for (;;) {
+    const { done, value } = (await reader?.read()) ?? { done: true as const, value: undefined };
+    if (done || !value) break;
+    size += value.length;
+    if (size > limit) {
+      await reader?.cancel();
+      throw tooLarge();
+    }
+    parts.push(value);
+  }
+  return new Uint8Array(Buffer.concat(parts));
+}

@@ -1,0 +1,24 @@
+/** Self-tests of drives with a reference disk: asked for here, done by the worker. */
+import { eq } from 'drizzle-orm';
+import type { Database } from '../db/database';
+import { jobs, media, selfTests } from '../db/schema';
+import { UserError } from '../errors';
+import { announce } from '../events';
+import { wakeWorkers } from '../jobs/queue';
+import { note } from './ledger';
+import { lockStation, refuseWhileBusy } from './station-use';
+
+export async function startSelfTest(db: Database, operatorId: number, stationId: number): Promise<number> {
+  return db.transaction(async (tx) => {
+    const station = await lockStation(tx, stationId);
+    await refuseWhileBusy(tx, stationId);
+    const [medium] = station.mediumId === null ? [] : await tx.select().from(media).where(eq(media.id, station.mediumId));
+    if (!medium?.isReference) throw new UserError(`Put a reference disk into station ${stationId} first: the test reads what is known to be on it.`);
+    const [test] = await tx.insert(selfTests).values({ stationId, mediumId: medium.id, state: 'waiting', now: 'Waiting for a worker', startedBy: operatorId }).returning({ id: selfTests.id });
+    await tx.insert(jobs).values({ kind: 'self-test', subject: test!.id, stationId, state: 'waiting' });
+    await note(tx, { operatorId, kind: 'self-test', stationId, mediumId: medium.id, what: `Station ${stationId}, ${station.model}, ${station.serial}: tested with ${medium.code}.` });
+    await announce(tx, { kind: 'stations' });
+    await wakeWorkers(tx);
+    return test!.id;
+  });
+}

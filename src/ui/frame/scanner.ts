@@ -1,0 +1,81 @@
+'use client';
+/**
+ * Label scanners type like a keyboard. Our labels say `.SKP-0117`: the dot tells a scan from a person's keys, so that
+ * none of its letters does anything. A scan confirms what is in a drive, or finds the medium.
+ */
+import { useMutation } from '@tanstack/react-query';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import type { Scanned } from '@/server/services/stations';
+import { post } from '../data/api';
+import { isTyping } from '../parts/keys';
+
+/** What a label's code begins with. */
+export const SCAN_MARK = '.';
+/** A scanner leaves no longer pause between two keys; after it what was typed was no scan. */
+const PAUSE_MS = 400;
+const MOST = 40;
+/** Told to the page that shows media, so that it may choose one instead of leaving. */
+export const SCAN_EVENT = 'spindle-scan';
+
+/** Lets a page that shows media take a scanned code; `take` says whether it did. */
+export function useScanned(take: (code: string) => boolean): void {
+  const latest = useRef(take);
+  useEffect(() => { latest.current = take; });
+  useEffect(() => {
+    const listen = (event: Event) => {
+      if (latest.current((event as CustomEvent<string>).detail)) event.preventDefault();
+    };
+    window.addEventListener(SCAN_EVENT, listen);
+    return () => window.removeEventListener(SCAN_EVENT, listen);
+  }, []);
+}
+
+/** Listens on every page; gives what the last scan came to. `station` is the one that the person looks at. */
+export function useScanner(station: number | null): { text: string; wrong: boolean } | null {
+  const router = useRouter();
+  const [said, setSaid] = useState<{ text: string; wrong: boolean } | null>(null);
+  const scan = useMutation({
+    mutationFn: (code: string) => post<Scanned>('/api/scan', { code, station }),
+    onSuccess: ({ code, station: at, said: text }) => {
+      setSaid({ text, wrong: false });
+      if (at !== null) router.push(`/bench?station=${at}`);
+      // A page that lists media takes it; else its docket opens.
+      else if (window.dispatchEvent(new CustomEvent(SCAN_EVENT, { detail: code, cancelable: true }))) router.push(`/media/${code}`);
+    },
+    onError: (error) => setSaid({ text: error.message, wrong: true }),
+  });
+  const latest = useRef(scan);
+  useEffect(() => { latest.current = scan; });
+  useEffect(() => {
+    let typed: string | null = null;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const listen = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target) || document.querySelector('[role="dialog"]')) return;
+      if (typed === null && event.key !== SCAN_MARK) return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      clearTimeout(timer);
+      if (event.key === 'Enter' || event.key === 'Tab') {
+        const code = typed;
+        typed = null;
+        if (code) latest.current.mutate(code);
+        return;
+      }
+      if (typed === null) typed = '';
+      else if (event.key.length === 1 && typed.length < MOST) typed += event.key;
+      timer = setTimeout(() => { typed = null; }, PAUSE_MS);
+    };
+    window.addEventListener('keydown', listen, true);
+    return () => {
+      clearTimeout(timer);
+      window.removeEventListener('keydown', listen, true);
+    };
+  }, []);
+  useEffect(() => {
+    if (!said) return;
+    const timer = setTimeout(() => setSaid(null), 8000);
+    return () => clearTimeout(timer);
+  }, [said]);
+  return said;
+}

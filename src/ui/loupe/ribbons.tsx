@@ -1,0 +1,127 @@
+'use client';
+/** The ribbons: every turn's intervals round the turn, one above the other, with their counts in the margin on the same axis. */
+import { scaleLinear } from 'd3';
+import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import { RUNS } from '@/core/encoding';
+import type { EncodingId } from '@/core/layout/layout';
+import type { LoupeTurn } from '@/core/reading/loupe';
+
+/** Pixels of the margin and of the gap before it; of all  bands together, of one at least and at most. */
+export const MARGIN = 120;
+const GAP = 10;
+const BANDS = 250;
+const bandOf = (turns: number) => Math.round(Math.max(50, Math.min(96, BANDS / Math.max(1, turns))));
+const SCHEME = ['ground', 'sheet', 'ink', 'ink-2', 'line', 'oxide', 'grade-mended', 'grade-doubtful', 'oxide-wash'] as const;
+
+export interface RibbonsProps {
+  turns: readonly LoupeTurn[];
+  encoding: EncodingId;
+  cellTicks: number;
+  tickHz: number;
+  from: number;
+  to: number;
+  /** The sector looked at, in shares of the turn. */
+  marked: { angle: number; span: number } | null;
+  width: number;
+  onZoom: (from: number, to: number) => void;
+}
+
+function paint(context: CanvasRenderingContext2D, canvas: HTMLCanvasElement, { turns, encoding, from, to, marked, width }: RibbonsProps): void {
+  const style = getComputedStyle(canvas);
+  const colour = Object.fromEntries(SCHEME.map((name) => [name, style.getPropertyValue(`--${name}`).trim()])) as Record<(typeof SCHEME)[number], string>;
+  const chart = width - MARGIN - GAP;
+  const x = scaleLinear([from, to], [0, chart]);
+  const band = bandOf(turns.length);
+  const { shortest, longest } = RUNS[encoding];
+  context.fillStyle = colour.ground;
+  context.fillRect(0, 0, width, turns.length * band);
+  for (const [i, { ribbon }] of turns.entries()) {
+    const top = i * band;
+    const { columns, rows, density, counts, cell } = ribbon;
+    const y = scaleLinear([0, ribbon.longest], [top + 2, top + band - 3]);
+    context.fillStyle = colour.sheet;
+    context.fillRect(0, top, width, band - 2);
+    if (marked) {
+      context.fillStyle = colour['oxide-wash'];
+      const [a, b] = [Math.max(0, x(marked.angle)), Math.min(chart, x(marked.angle + marked.span))];
+      if (b > a) context.fillRect(a, top, b - a, band - 2);
+    }
+    const w = chart / columns;
+    const h = (band - 5) / rows;
+    context.fillStyle = colour.ink;
+    const most = Math.max(4, density.reduce((max, value) => Math.max(max, value), 0) * 0.6);
+    for (let row = 0; row < rows; row++) {
+      for (let column = 0; column < columns; column++) {
+        const count = density[row * columns + column]!;
+        if (count === 0) continue;
+        context.globalAlpha = Math.min(1, 0.18 + count / most);
+        context.fillRect(column * w, top + 2 + row * h, Math.max(1, w), Math.max(1, h));
+      }
+    }
+    context.globalAlpha = 1;
+    // Where the recovery decides between a run and the next longer one: it goes with the cell that it follows.
+    context.strokeStyle = colour.oxide;
+    context.lineWidth = 1;
+    for (let run = shortest; run < longest; run++) {
+      context.beginPath();
+      let drawing = false;
+      for (let column = 0; column < columns; column++) {
+        if (cell[column] === 0 || column % 6 > 3) { drawing = false; continue; }
+        const at = y(cell[column]! * (run + 0.5));
+        if (drawing) context.lineTo(column * w, at);
+        else context.moveTo(column * w, at);
+        drawing = true;
+      }
+      context.stroke();
+    }
+    const largest = counts.reduce((max, value) => Math.max(max, value), 1);
+    context.fillStyle = colour['grade-mended'];
+    for (let row = 0; row < rows; row++) if (counts[row]! > 0) context.fillRect(chart + GAP, top + 2 + row * h, Math.max(1, (counts[row]! / largest) * MARGIN), Math.max(0.6, h * 0.8));
+  }
+}
+
+export function Ribbons(props: RibbonsProps) {
+  const { turns, width, from, to, cellTicks, tickHz, encoding, onZoom } = props;
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [drag, setDrag] = useState<[number, number] | null>(null);
+  const band = bandOf(turns.length);
+  const height = Math.max(1, turns.length) * band;
+  useEffect(() => {
+    const element = canvas.current;
+    const context = element?.getContext('2d', { alpha: false });
+    if (!element || !context || width <= MARGIN) return;
+    const ratio = window.devicePixelRatio || 1;
+    element.width = Math.round(width * ratio);
+    element.height = Math.round(height * ratio);
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    const frame = requestAnimationFrame(() => paint(context, element, props));
+    return () => cancelAnimationFrame(frame);
+  });
+  const chart = width - MARGIN - GAP;
+  const share = (event: PointerEvent) => {
+    const x = (event.clientX - event.currentTarget.getBoundingClientRect().left) / chart;
+    return Math.max(0, Math.min(1, x));
+  };
+  const end = () => {
+    if (drag && Math.abs(drag[1] - drag[0]) > 0.01) {
+      const [a, b] = [Math.min(...drag), Math.max(...drag)];
+      onZoom(from + a * (to - from), from + b * (to - from));
+    }
+    setDrag(null);
+  };
+  const { shortest, longest } = RUNS[encoding];
+  const micro = (ticks: number) => ((ticks / tickHz) * 1e6).toFixed(2);
+  return (
+    <figure>
+      <div className="relative" style={{ height }}>
+        <canvas ref={canvas} role="img" aria-label={`${turns.length} turns: intervals round the turn, from ${(from * 100).toFixed(1)} to ${(to * 100).toFixed(1)} hundredths of it`} data-testid="ribbons" style={{ width, height }} className="cursor-crosshair touch-none"
+          onPointerDown={(event) => { event.currentTarget.setPointerCapture(event.pointerId); setDrag([share(event), share(event)]); }} onPointerMove={(event) => drag && setDrag([drag[0], share(event)])} onPointerUp={end} onPointerCancel={() => setDrag(null)} />
+        {drag && <span aria-hidden className="pointer-events-none absolute inset-y-0 border-x border-ink bg-ink/10" style={{ left: Math.min(...drag) * chart, width: Math.abs(drag[1] - drag[0]) * chart }} />}
+        {turns.map(({ reading, turn }, i) => <span key={`${reading}.${turn}`} aria-hidden className="pointer-events-none absolute left-1 bg-sheet/80 px-1 text-[11px] text-ink-2" style={{ top: i * band + 1 }}>reading {reading + 1}, turn {turn + 1}</span>)}
+      </div>
+      <figcaption className="mt-1 text-[12px] text-ink-2">
+        Fitted cell {micro(cellTicks)} µs; intervals of {Array.from({ length: longest - shortest + 1 }, (_, i) => micro(cellTicks * (shortest + i))).join(', ')} µs; dashed: where one is told from the next, as the clock is followed. Drag to look closer, Z to see the whole turn.
+      </figcaption>
+    </figure>
+  );
+}
