@@ -1,5 +1,6 @@
 /** `npm run bench`: prints the figures as tables, or with `--json` as JSON. Ratios are to gunzip of the same bytes in the same run. */
 import { benchFlux } from './flux';
+import { benchIndex } from './index-images';
 import { writeManySectors } from './many-sectors';
 import { benchRecovery, recoveryTable } from './recovery';
 import { benchVolume } from './volume';
@@ -26,6 +27,10 @@ if (many > 0) {
 } else if (process.argv.includes('recovery')) {
   const rows = benchRecovery(24);
   console.log(asJson ? JSON.stringify(rows, null, 2) : recoveryTable(rows));
+} else if (process.argv.includes('index')) {
+  const rows = benchIndex(process.cwd());
+  if (asJson) console.log(JSON.stringify(rows, null, 2));
+  else console.table(rows.map(({ what, spindle, sha256sum, ratio, most }) => ({ what, 'spindle s': spindle.toFixed(2), 'sha256sum s': sha256sum.toFixed(2), ratio: ratio.toFixed(2), 'at most': most })));
 } else {
   await figures();
 }

@@ -55,7 +55,7 @@ try {
     const postgres = await startPostgres({ dataFolder, port: await freePort(), fast: true });
     stops.push(postgres.stop);
     const env = { SPINDLE_TEST_DATABASE: postgres.url };
-    if (!only || only === 'server') await suite('server', ['--runInBand'], env);
+    if (!only || only === 'server') await suite('server', ['--runInBand', ...(only ? process.argv.slice(3) : [])], env);
     if (!only || only === 'browser') {
       await ensureBrowser();
       await buildPagesIfStale();

@@ -45,7 +45,33 @@ test('contents gives the volume as the schema says, on standard output', () => {
   expect(problems).toEqual([]);
   expect(volumes).toEqual([expect.objectContaining({ filesystem: 'fat12', partition: null, label: 'SKERROW', offset: 0, length: 737280, freeBytes: expected.freeBytes, problems: [] })]);
   expect(volumes[0].files).toHaveLength(expected.files.length);
-  expect(Object.keys(volumes[0].files[0])).toEqual(['path', 'bytes', 'sha256', 'modified', 'deleted', 'recoverable']);
+  expect(Object.keys(volumes[0].files[0])).toEqual(['path', 'bytes', 'sha256', 'locked', 'modified', 'deleted', 'recoverable', 'damaged']);
+});
+
+test('a folder of unknown files is identified by content, and indexed as CSV that no spreadsheet runs', () => {
+  mkdirSync(join(folder, 'box'));
+  for (const name of ['d64-plain.d64', 'prodos-280.do', 'granule-plain.img', 'bad-fat12-hostile-names.img']) put(`box/${name.replace(/\W/g, '_')}.bin`, loadVector(`volumes/${name}`));
+  put('box/notes.txt', Buffer.from('no disk'));
+  const identified = JSON.parse(spindle('identify', join(folder, 'box'), '--json', '-').stdout) as { path: string; findings: { filesystem: string }[] }[];
+  expect(identified.map(({ findings }) => findings[0]?.filesystem ?? null)).toEqual(['fat12', 'd64', 'granule', null, 'prodos']);
+  expect(spindle('identify', join(folder, 'box')).stdout).toMatch(/d64_plain_d64\.bin: d64, \d+ %: track 18 sector 0 leads to the directory/);
+  const { stdout, stderr } = spindle('index', join(folder, 'box'), '--csv', '-');
+  const lines = stdout.trimEnd().split('\r\n');
+  expect(lines[0]).toBe('image,partition,filesystem,label,path,type,bytes,modified,locked,deleted,recoverable,damaged,sha256');
+  expect(lines.filter((line) => line.includes(',d64,'))).toHaveLength(8);
+  // No cell begins as a formula, and no name moves a terminal's cursor.
+  expect(stdout).not.toMatch(/(^|,)"?[=+@-][^,]*[A-Za-z(]/m);
+  expect(stdout + stderr).not.toMatch(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/);
+});
+
+test('a CP/M disk is read by a parameter set from a file; a file that is none is answered', () => {
+  const image = put('cpm.img', loadVector('volumes/cpm-8inch.img'));
+  const { diskParameters, files } = loadExpectation<{ diskParameters: object; files: unknown[] }>('volumes/cpm-8inch-img');
+  const given = put('parameters.json', Buffer.from(JSON.stringify(diskParameters)));
+  const { volumes } = JSON.parse(spindle('contents', image, '--layout', given, '--json', '-').stdout);
+  expect(volumes).toMatchObject([{ filesystem: 'cpm', reasons: ['its disk parameter set was given'] }]);
+  expect(volumes[0].files).toHaveLength(files.length);
+  expect(spindle('contents', image, '--layout', put('wrong.json', Buffer.from('{"blockSize": 1000}')))).toMatchObject({ status: 1, stderr: expect.stringContaining('is no disk parameter set') });
 });
 
 test('extraction stays in its folder whatever the names, and writes over nothing', () => {

@@ -3,48 +3,62 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { toHex } from '@/core/digester';
 import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
+import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
 import type { Volume, VolumeEntry } from '@/core/volume/volume';
 import { nodeDigester } from '@/node/digester';
 import { extractVolume } from './extract';
-import { fileSource, writeOut } from './files';
-import { UsageError } from './usage';
+import { readJson, writeOut } from './files';
+import { openImage } from './open-image';
+import { shown } from './paths';
+import { JobError, UsageError } from './usage';
 
-async function digestOf(volume: Volume, entry: VolumeEntry): Promise<string> {
+export async function digestOf(volume: Volume, entry: VolumeEntry): Promise<string> {
   const hash = nodeDigester.sha256Stream();
   for await (const bytes of volume.stream(entry)) hash.update(bytes);
   return toHex(hash.digest());
 }
 
-async function volumeJson({ volume, partition, offset, length }: FoundVolume) {
+async function volumeJson({ volume, partition, offset, length, confidence, reasons }: FoundVolume) {
   const files = [];
   for (const entry of volume.entries) {
     if (entry.kind !== 'file') continue;
-    const { path, bytes, modified, deleted, recoverable } = entry;
-    files.push({ path, bytes, sha256: recoverable === 'none' ? null : await digestOf(volume, entry), modified, deleted, recoverable });
+    const { path, bytes, type, locked, modified, deleted, recoverable, damaged } = entry;
+    files.push({ path, bytes, sha256: recoverable === 'none' ? null : await digestOf(volume, entry), ...(type !== undefined && { type }), locked, modified, deleted, recoverable, damaged });
   }
   const { filesystem, label, freeBytes, problems } = volume;
-  return { filesystem, partition, label, offset, length, freeBytes, files, problems };
+  return { filesystem, partition, label, offset, length, freeBytes, confidence, reasons, files, problems };
+}
+
+/** A CP/M disk parameter set from a JSON file; null where none is asked for. */
+async function parametersFrom(path: string | undefined) {
+  if (!path) return undefined;
+  const { ParametersFile, parametersOf } = await import('@/core/volume/cpm/parameters-file');
+  const parsed = ParametersFile.safeParse(await readJson(path));
+  const parameters = parsed.success ? parametersOf(parsed.data, SHIPPED_LAYOUTS) : null;
+  if (!parameters) throw new JobError(`${path} is no disk parameter set: ${parsed.success ? 'say the layout, or sectorBytes, sectorsPerTrack and tracks; a skew names every sector once' : parsed.error.issues.map(({ path: at, message }) => `${at.join('.')}: ${message}`).join('; ')}.`);
+  return parameters;
 }
 
 export async function contentsCommand(args: string[]): Promise<void> {
-  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { json: { type: 'string' }, extract: { type: 'string' } } });
+  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { json: { type: 'string' }, extract: { type: 'string' }, layout: { type: 'string' } } });
   const [path, ...more] = positionals;
   if (!path || more.length > 0) throw new UsageError('contents takes one image');
-  const source = await fileSource(path);
+  const source = await openImage(path);
   try {
-    const { volumes, problems } = await identifyVolumes(source);
+    const cpm = await parametersFrom(values.layout);
+    const { volumes, problems, partitions } = await identifyVolumes(source, { cpm });
     if (values.json) {
-      const json = { volumes: await Promise.all(volumes.map(volumeJson)), problems };
+      const json = { ...(partitions.length > 0 && { partitionTable: 'mbr', partitions }), volumes: await Promise.all(volumes.map(volumeJson)), problems };
       await writeOut(values.json, `${JSON.stringify(json, null, 1)}\n`);
     }
     const lines: string[] = problems.map(({ message }) => message);
     for (const found of volumes) {
       const { filesystem, label, freeBytes, entries, problems: own } = found.volume;
-      lines.push(`${filesystem}${label ? ` “${label}”` : ''}: ${entries.filter(({ kind }) => kind === 'file').length} files, ${freeBytes} bytes free`);
-      lines.push(...own.map(({ message }) => `  ${message}`));
+      lines.push(`${filesystem}${label ? ` “${shown(label)}”` : ''}: ${entries.filter(({ kind }) => kind === 'file').length} files, ${freeBytes} bytes free`);
+      lines.push(...own.map(({ message }) => `  ${shown(message)}`));
       if (values.json !== '-') {
         for (const { kind, path: name, bytes, modified, deleted, recoverable } of entries) {
-          if (kind === 'file') process.stdout.write(`${String(bytes).padStart(10)}  ${modified ?? '-'.padEnd(19)}  ${name}${deleted ? `  (deleted, ${recoverable})` : ''}\n`);
+          if (kind === 'file') process.stdout.write(`${String(bytes).padStart(10)}  ${modified ?? '-'.padEnd(19)}  ${shown(name)}${deleted ? `  (deleted, ${recoverable})` : ''}\n`);
         }
       }
       if (values.extract) {

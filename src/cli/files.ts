@@ -14,6 +14,16 @@ export async function readWhole(path: string): Promise<Uint8Array> {
   }
 }
 
+/** A file's JSON, not yet checked. */
+export async function readJson(path: string): Promise<unknown> {
+  const text = new TextDecoder().decode(await readWhole(path));
+  try {
+    return JSON.parse(text);
+  } catch {
+    throw new JobError(`${path} is no JSON.`);
+  }
+}
+
 /** A file as a source that reads only what is asked for. */
 export async function fileSource(path: string): Promise<ByteSource & { close(): Promise<void> }> {
   try {

@@ -7,6 +7,9 @@ const COMMANDS: Record<string, () => Promise<(args: string[]) => Promise<void>>>
   encode: async () => (await import('./encode')).encodeCommand,
   convert: async () => (await import('./convert')).convertCommand,
   compare: async () => (await import('./compare')).compareCommand,
+  identify: async () => (await import('./identify')).identifyCommand,
+  index: async () => (await import('./index-command')).indexCommand,
+  scan: async () => (await import('./scan')).scanCommand,
   layouts: async () => (await import('./layouts')).layoutsCommand,
 };
 

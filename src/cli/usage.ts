@@ -5,7 +5,7 @@ export class UsageError extends Error {}
 /** The job could not be done; the message is a sentence for the person at the terminal. */
 export class JobError extends Error {}
 
-export const EXIT = Object.freeze({ done: 0, failed: 1, usage: 2 });
+export const EXIT = Object.freeze({ done: 0, failed: 1, usage: 2, found: 3 });
 
 export const USAGE = `Usage:
   spindle decode CAPTURE.fsflux … [--json FILE|-] [--image FILE] [--card FILE] [--keep-doubtful]
@@ -19,6 +19,14 @@ export const USAGE = `Usage:
       What differs between two captures or images, sector by sector.
   spindle layouts [ID|FILE] [--json FILE|-] [--check FILE] [--from CAPTURE]
       Lists the layouts that ship; gives one as JSON, checks a file, or works one out from a capture.
-  spindle contents IMAGE [--json FILE|-] [--extract DIR]
-      Lists the volumes and files of a flat image; takes the files out into DIR.
+  spindle contents IMAGE [--json FILE|-] [--extract DIR] [--layout FILE]
+      Lists the volumes and files of a flat image; takes the files out into DIR. FILE is a CP/M disk parameter set.
+  spindle identify PATH … [--json FILE|-]
+      What each file, or every file of a folder, is by its content: what speaks for it, and what it might be instead.
+  spindle index PATH … [--csv FILE|-] [--json FILE|-]
+      One list of all files on many images and captures: where each is, its size, date and digest.
+  spindle scan PATH … --rules FILE [--json FILE|-]
+      Holds images and their files against signature rules: boot sectors, and all of it. Ends with 3 where one was found.
+  spindle scan IMAGE --strings [LEAST] | --find '"text"'|HEX
+      Runs of printable characters in an image; or every place of a text, or of bytes with ?? for any.
 `;

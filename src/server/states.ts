@@ -21,7 +21,7 @@ export const LEDGER_KINDS = Object.freeze([
   'registered', 'described', 'lot', 'placed', 'removed', 'cleaned', 'sitting-started', 'sitting-paused', 'sitting-resumed', 'sitting-held', 'sitting-stopped',
   'track', 'fair-copy', 'taken-in', 'handed-out', 'return-started', 'return-asked', 'return-ended',
   'layout-added', 'layout-removed', 'verdict', 'sitting-preview',
-  'confirmed', 'head-dirty', 'self-test', 'stack', 'set', 'paper-added', 'paper-removed', 'setting-kept',
+  'confirmed', 'head-dirty', 'self-test', 'stack', 'set', 'paper-added', 'paper-removed', 'setting-kept', 'rule-added', 'rule-removed', 'scanned',
 ] as const);
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
 

@@ -19,14 +19,18 @@ export interface VolumeEntry {
   recoverable: Recoverable | null;
   /** Byte ranges of the source that hold it, in order, as far as they are known. */
   extents: Extent[];
+  /** What kind of file its system takes it for, in that system's own terms; absent where it knows none. */
+  type?: string;
   /** Its chain ends early, crosses another, or leaves the volume: what is read is not all of it, or not its own. */
   damaged: boolean;
 }
 
+/** A run of bytes of the source; `HOLE` as its offset stands for zeros that are nowhere recorded. */
 export interface Extent {
   offset: number;
   length: number;
 }
+export const HOLE = -1;
 
 export interface Volume {
   readonly filesystem: string;
@@ -44,10 +48,46 @@ export interface Volume {
 
 const STREAM_CHUNK = 1 << 18;
 
+/** Extents from `first` on that lie so close together, in rising order, that one read fetches them all. */
+function nearRun(extents: readonly Extent[], first: number): { end: number; until: number } {
+  const { offset, length } = extents[first]!;
+  let until = offset + length;
+  let end = first + 1;
+  for (; end < extents.length; end++) {
+    const next = extents[end]!;
+    if (next.offset < until || next.offset - until > next.length || next.offset + next.length - offset > STREAM_CHUNK) break;
+    until = next.offset + next.length;
+  }
+  return { end, until };
+}
+
 /** Reads an entry's extents from the source, cut to its size. */
-export async function* streamExtents(source: ByteSource, entry: Pick<VolumeEntry, 'extents' | 'bytes'>): AsyncGenerator<Uint8Array> {
-  let left = entry.bytes;
-  for (const { offset, length } of entry.extents) {
+export async function* streamExtents(source: ByteSource, { extents, bytes }: { extents: readonly Extent[]; bytes: number }): AsyncGenerator<Uint8Array> {
+  let left = bytes;
+  for (let at = 0; at < extents.length && left > 0;) {
+    const { offset, length } = extents[at]!;
+    if (offset < 0) {
+      for (let done = 0; done < length && left > 0;) {
+        const zeros = new Uint8Array(Math.min(STREAM_CHUNK, length - done, left));
+        yield zeros;
+        done += zeros.length;
+        left -= zeros.length;
+      }
+      at++;
+      continue;
+    }
+    const { end, until } = nearRun(extents, at);
+    if (end > at + 1) {
+      // Small sectors with a few bytes between them: one read for many.
+      const run = await source.read(offset, until - offset);
+      for (; at < end && left > 0; at++) {
+        const part = run.subarray(extents[at]!.offset - offset, Math.min(extents[at]!.offset - offset + extents[at]!.length, run.length)).subarray(0, left);
+        if (part.length === 0) return;
+        yield part;
+        left -= part.length;
+      }
+      continue;
+    }
     for (let done = 0; done < length && left > 0;) {
       const part = await source.read(offset + done, Math.min(STREAM_CHUNK, length - done, left));
       if (part.length === 0) return;
@@ -55,6 +95,7 @@ export async function* streamExtents(source: ByteSource, entry: Pick<VolumeEntry
       done += part.length;
       left -= part.length;
     }
+    at++;
   }
 }
 

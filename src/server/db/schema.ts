@@ -1,8 +1,10 @@
 /** What is stored, declared once; every other type of these rows is inferred from here. */
+import { sql } from 'drizzle-orm';
 import { bigint, bigserial, boolean, customType, index, integer, jsonb, pgTable, primaryKey, serial, text, timestamp, uuid } from 'drizzle-orm/pg-core';
 import type { Problem } from '@/core/problems';
 import type { ConditionMark, RecordedSide } from '@/core/condition';
 import type { RecoverySetting } from '@/core/encoding';
+import type { SignatureRule } from '@/core/scan/rules';
 import { DEFAULT_POLICY, type ReadingPolicy, type Sweep, type TrackProgress } from '@/core/reading/plan';
 import type { SelfTest } from '@/core/reading/self-test';
 import type { ToldTrack } from '@/core/reading/told';
@@ -270,6 +272,8 @@ export const files = pgTable('files', {
   path: text().notNull(),
   recordedName: text().notNull(),
   kind: text().$type<'file' | 'directory'>().notNull(),
+  /** In its own system's terms: `PRG`, `04`, `T`. */
+  type: text(),
   bytes: bigint({ mode: 'number' }).notNull(),
   sha256: text(),
   /** Local time without a zone, as recorded. */
@@ -281,7 +285,13 @@ export const files = pgTable('files', {
   extents: jsonb().$type<Extent[]>().notNull(),
   /** Sectors of it that no sound reading supplied. */
   sectorsInDoubt: integer().notNull(),
-}, (table) => [index().on(table.volumeId), index().on(table.sha256)]);
+}, (table) => [index().on(table.volumeId), index().on(table.sha256), index('files_path_trigrams').using('gin', sql`${table.path} gin_trgm_ops`)]);
+
+/** Text of files that are text, once for each content; the search looks in it. */
+export const fileTexts = pgTable('file_texts', {
+  sha256: text().primaryKey(),
+  body: text().notNull(),
+}, (table) => [index('file_texts_words').using('gin', sql`to_tsvector('simple', ${table.body})`)]);
 
 export const returns = pgTable('returns', {
   id: serial().primaryKey(),
@@ -330,6 +340,25 @@ export const keptSettings = pgTable('kept_settings', {
   operatorId: integer().notNull().references(() => operators.id),
   at: moment('at').notNull().defaultNow(),
 }, (table) => [primaryKey({ columns: [table.mediumId, table.cylinder, table.head] })]);
+
+/** Signature rules that archivists added; images are held against them as they are taken in. */
+export const signatureRules = pgTable('signature_rules', {
+  id: text().primaryKey(),
+  rule: jsonb().$type<SignatureRule>().notNull(),
+  addedBy: integer().notNull().references(() => operators.id),
+  addedAt: moment('added_at').notNull().defaultNow(),
+});
+
+/** Where a rule met an image. */
+export const findings = pgTable('findings', {
+  id: serial().primaryKey(),
+  fairCopyId: integer().notNull().references(() => fairCopies.id),
+  rule: text().notNull(),
+  name: text().notNull(),
+  note: text().notNull(),
+  path: text(),
+  offset: bigint({ mode: 'number' }).notNull(),
+}, (table) => [index().on(table.fairCopyId)]);
 
 /** One track of a return, once it was written and read back. */
 export const returnTracks = pgTable('return_tracks', {

@@ -12,6 +12,7 @@ import { mediumByCode } from './media';
 import { papersOf } from './papers';
 import { listReturns } from './returns';
 import { setOf } from './sets';
+import { findingsOf } from './signatures';
 import { sittingsOfMedium } from './sittings';
 import { verdictsOf } from './verdicts';
 
@@ -25,8 +26,8 @@ export async function docketOf(db: Executor, code: string) {
     copy ? contentsOf(db, copy.id) : [],
     copy?.captureBlob ? db.select({ size: blobs.size, sha256: blobs.sha256 }).from(blobs).where(eq(blobs.id, copy.captureBlob)).then(([row]) => row ?? null) : null,
   ]);
-  const [papers, set, settings] = await Promise.all([papersOf(db, medium.id, medium.setName || null), setOf(db, medium.setName), keptSettingsOf(db, medium.id)]);
+  const [papers, set, settings, found] = await Promise.all([papersOf(db, medium.id, medium.setName || null), setOf(db, medium.setName), keptSettingsOf(db, medium.id), copy ? findingsOf(db, copy.id) : []]);
   const layout = copy && await layoutOfCopy(db, copy);
-  return { medium, station: station?.id ?? null, sittings, copy, layout: layout && { rule: layout, describes: describeLayout(layout), kinds: kindsOf(layout) }, verdicts, settings, papers, set, capture, contents, returns, history };
+  return { medium, station: station?.id ?? null, sittings, copy, layout: layout && { rule: layout, describes: describeLayout(layout), kinds: kindsOf(layout) }, verdicts, settings, papers, set, findings: found, capture, contents, returns, history };
 }
 export type Docket = Awaited<ReturnType<typeof docketOf>>;

@@ -10,6 +10,7 @@ import { buildFlatImage } from '@/core/image/flat';
 import { imageCandidates, kindsOf } from '@/core/image/kinds';
 import { bytesOf, type Layout } from '@/core/layout/layout';
 import type { Problem } from '@/core/problems';
+import { textOf } from '@/core/scan/text';
 import { allSectors, decodeCapture, type CaptureDecode, type DecodeJob } from '@/core/reading/decode-capture';
 import { decodeTold, withToldTracks } from '@/core/reading/told-capture';
 import type { ToldTrack } from '@/core/reading/told';
@@ -20,17 +21,20 @@ import type { ContainerHeader } from '@/core/flux/container';
 import { nodeDigester } from '@/node/digester';
 import { readBlob, storeBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
-import { fairCopies, files, media, sittings, toldTracks, volumes } from '../db/schema';
+import { fairCopies, fileTexts, files, media, sittings, toldTracks, volumes } from '../db/schema';
 import { decodeWorkers } from '../decode-workers';
 import { storable } from '../db/storable';
 import { announce } from '../events';
 import { allLayouts } from './layouts';
 import { note } from './ledger';
 import { settingsOf } from './kept-settings';
+import { scanCopy } from './signatures';
 import { asMadeSectors } from './verdicts';
 
 /** Files above this are listed with a digest only when they are asked for. */
 const DIGEST_LIMIT = 64 << 20;
+/** Files above this are not searched for words. */
+const TEXT_LIMIT = 256 << 10;
 
 export interface Settled {
   decoded: CaptureDecode;
@@ -119,15 +123,21 @@ async function storeVolume(tx: Executor, fairCopyId: number, found: FoundVolume,
     reasons, problems: storableProblems(volume.problems),
   }).returning({ id: volumes.id });
   const values = [];
+  const texts = new Map<string, string>();
   for (const [position, entry] of volume.entries.entries()) {
     const readable = entry.kind === 'file' && entry.recoverable !== 'none' && entry.bytes <= DIGEST_LIMIT;
-    const sha256 = readable ? toHex(nodeDigester.sha256(await volume.read(entry))) : null;
-    const inFile = entry.extents.map((extent) => ({ offset: extent.offset + offset, length: extent.length }));
+    const bytes = readable ? await volume.read(entry) : null;
+    const sha256 = bytes && toHex(nodeDigester.sha256(bytes));
+    const body = bytes && bytes.length > 0 && bytes.length <= TEXT_LIMIT ? textOf(bytes, volume.filesystem) : null;
+    if (sha256 && body) texts.set(sha256, storable(body));
+    const inFile = entry.extents.filter((extent) => extent.offset >= 0).map((extent) => ({ offset: extent.offset + offset, length: extent.length }));
     values.push({
       volumeId: row!.id, position, sha256, ...entry, recordedName: storable(entry.recordedName),
       sectorsInDoubt: inDoubt.filter((range) => inFile.some((extent) => overlaps(range, extent))).length,
     });
   }
+  // The same text on many disks is kept once.
+  for (const [sha256, body] of texts) await tx.insert(fileTexts).values({ sha256, body }).onConflictDoNothing();
   for (let at = 0; at < values.length; at += 500) await tx.insert(files).values(values.slice(at, at + 500));
 }
 
@@ -161,6 +171,7 @@ export async function storeFairCopy(tx: Executor, copy: NewFairCopy): Promise<nu
   const { volumes: found, problems } = await identifyVolumes(memorySource(image));
   for (const each of found) await storeVolume(tx, row!.id, each, settled?.inDoubt ?? []);
   if (problems.length > 0) await tx.update(fairCopies).set({ problems: storableProblems([...copy.problems, ...problems]) }).where(eq(fairCopies.id, row!.id));
+  await scanCopy(tx, row!.id, image, { operatorId: copy.operatorId, mediumId });
   const [medium] = await tx.select().from(media).where(eq(media.id, mediumId));
   const twins = await tx.selectDistinct({ code: media.code }).from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.imageSha256, imageBlob.sha256!));
   const others = twins.map(({ code }) => code).filter((code) => code !== medium!.code);

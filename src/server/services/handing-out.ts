@@ -1,22 +1,27 @@
 /** What leaves the house: images, cards, captures and single files, as streams; and a file's first bytes for reading in place. */
 import { eq } from 'drizzle-orm';
-import type { Extent } from '@/core/volume/volume';
+import { sliceSource } from '@/core/bits/byte-source';
+import { streamExtents, type Extent } from '@/core/volume/volume';
 import { safeName } from '@/core/volume/safe-name';
 import { kindsOf, writeKind } from '@/core/image/kinds';
-import { blobOf, readBlob, streamBlob } from '../blobs/blob-store';
+import { blobOf, blobSource, readBlob, streamBlob } from '../blobs/blob-store';
 import type { Database } from '../db/database';
 import { fairCopies, files, media, sittings, volumes } from '../db/schema';
 import { UserError, notFound } from '../errors';
 import { download } from '../http/respond';
 import { layoutOfCopy } from './layouts';
+import { refuseQuarantined } from './signatures';
+import { zipOfCopy } from './zip-of-copy';
 
 /** Bytes of a file that are shown in place. */
 const PREVIEW_BYTES = 128 * 1024;
 
 /** `kind` asks for the image in another order; the layout's own where left out. */
-export async function copyPart(db: Database, id: number, part: string, kind: string | null = null): Promise<Response> {
+export async function copyPart(db: Database, id: number, part: string, kind: string | null = null, knowing = false): Promise<Response> {
   const [row] = await db.select().from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.id, id));
   if (!row) throw notFound('such fair copy');
+  if (part !== 'card') await refuseQuarantined(db, id, knowing);
+  if (part === 'zip') return zipOfCopy(db, row.fair_copies, row.media.code);
   const { imageBlob, cardBlob, captureBlob } = row.fair_copies;
   if (part === 'image' && kind) return imageAs(db, row, kind);
   const parts: Record<string, [string | null, string, string]> = {
@@ -50,24 +55,20 @@ async function findFile(db: Database, id: number) {
   const [row] = await db.select().from(files).innerJoin(volumes, eq(volumes.id, files.volumeId)).innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId)).where(eq(files.id, id));
   if (!row || row.files.kind !== 'file') throw notFound('such file');
   if (row.files.recoverable === 'none') throw new UserError('Nothing of this deleted file is left: its clusters hold other files.', 410);
-  return { file: row.files, image: row.fair_copies.imageBlob, base: row.volumes.offset };
+  return { file: row.files, image: row.fair_copies.imageBlob, base: row.volumes.offset, copyId: row.fair_copies.id };
 }
 
 /** A file's bytes out of its image, by its extents. */
 async function* streamFile(db: Database, image: string, base: number, extents: readonly Extent[], bytes: number): AsyncGenerator<Uint8Array> {
-  let left = bytes;
-  for (const { offset, length } of extents) {
-    if (left <= 0) return;
-    const wanted = Math.min(length, left);
-    yield* streamBlob(db, image, base + offset, base + offset + wanted);
-    left -= wanted;
-  }
+  const source = await blobSource(db, image);
+  yield* streamExtents(sliceSource(source, base, source.size), { extents, bytes });
 }
 
 const available = (extents: readonly Extent[], bytes: number) => Math.min(bytes, extents.reduce((sum, { length }) => sum + length, 0));
 
-export async function fileBytes(db: Database, id: number): Promise<Response> {
-  const { file, image, base } = await findFile(db, id);
+export async function fileBytes(db: Database, id: number, knowing = false): Promise<Response> {
+  const { file, image, base, copyId } = await findFile(db, id);
+  await refuseQuarantined(db, copyId, knowing);
   const name = safeName(file.path.split('/').pop()!);
   return download(streamFile(db, image, base, file.extents, file.bytes), name, available(file.extents, file.bytes));
 }

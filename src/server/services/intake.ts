@@ -1,5 +1,7 @@
 /** Taking in files that exist already: flat images and flux captures, known by their content. */
 import { eq, sql } from 'drizzle-orm';
+import { memorySource } from '@/core/bits/byte-source';
+import { candidatesOf } from '@/core/identify/identify';
 import { readContainer } from '@/core/flux/container-reader';
 import { CONTAINER_FORMAT, type FormFactor } from '@/core/flux/container';
 import { nodeDigester } from '@/node/digester';
@@ -15,7 +17,7 @@ import { note } from './ledger';
 
 /** Most bytes of one file taken in through the page; larger ones come with parts in a later version. */
 export const INTAKE_LIMIT = 64 * 1024 * 1024;
-const SECTOR = 512;
+const SMALLEST_SECTOR = 128;
 
 /** Bytes 61h–77h and B9h start a CBOR map or text; what decides is our own format key near the start. */
 function looksLikeCapture(bytes: Uint8Array): boolean {
@@ -33,8 +35,9 @@ export async function takeIn(db: Database, operatorId: number, fileName: string,
   if (bytes.length === 0) throw new UserError(`${name} is empty. Nothing was taken in.`, 422);
   const container = readContainer(bytes, nodeDigester);
   const isCapture = looksLikeCapture(bytes) || container.readings > 0;
-  if (!isCapture && bytes.length % SECTOR !== 0) {
-    throw new UserError(`${name} is neither a flux capture nor a whole number of 512-byte sectors (${bytes.length} bytes). Nothing was taken in; if it is packed, unpack it first.`, 422);
+  // Images with a status byte a sector, and cut ones, are no whole number of sectors: then their content decides.
+  if (!isCapture && bytes.length % SMALLEST_SECTOR !== 0 && (await candidatesOf(memorySource(bytes))).length === 0) {
+    throw new UserError(`${name} is neither a flux capture nor a whole number of sectors, and no volume is known in it (${bytes.length} bytes). Nothing was taken in; if it is packed, unpack it first.`, 422);
   }
   const settled = isCapture ? await settle({ header: container.header, readings: container.tracks, problems: container.problems, description: { title: name }, layouts: await allLayouts(db), asMade: new Set() }) : null;
   if (isCapture && !settled) {

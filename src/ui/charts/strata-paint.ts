@@ -21,7 +21,17 @@ export interface StrataPicture {
   overlay: OverlayScale;
 }
 
+/** By scheme: asking the page for its colours makes it work out all its styles anew, which costs more than the chart. */
+const known = new Map<string, StrataColours>();
+
 export function coloursOf(element: Element): StrataColours {
+  const scheme = document.documentElement.dataset.scheme ?? '';
+  let colours = known.get(scheme);
+  if (!colours) known.set(scheme, colours = readColours(element));
+  return colours;
+}
+
+function readColours(element: Element): StrataColours {
   const style = getComputedStyle(element);
   const read = (name: string) => style.getPropertyValue(name).trim();
   const shade = interpolateLab(read('--unread'), read('--ink'));

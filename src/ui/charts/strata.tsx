@@ -82,8 +82,9 @@ export function Strata({ tracks, cylinders, heads, height, active = null, onOpen
       const now: Painted = { size, overlay, scheme, byTrack, active: active ? keyOf(active) : -1 };
       if (!before || before.size !== size || before.scheme !== scheme || (before.overlay !== overlay && (before.overlay.overlay !== overlay.overlay || before.overlay.legend.length !== overlay.legend.length || overlay.overlay === 'differences'))) {
         const ratio = window.devicePixelRatio || 1;
-        element.width = Math.round(size.width * ratio);
-        element.height = Math.round(size.height * ratio);
+        const [wide, high] = [Math.round(size.width * ratio), Math.round(size.height * ratio)];
+        if (element.width !== wide) element.width = wide;
+        if (element.height !== high) element.height = high;
         context.setTransform(ratio, 0, 0, ratio, 0, 0);
         paintStrata(context, size, picture, colours);
       } else {

@@ -1,6 +1,7 @@
 /** What pages ask for, each declared once: its key and where it comes from. */
 import { queryOptions } from '@tanstack/react-query';
 import type { Layout } from '@/core/layout/layout';
+import type { listAlike } from '@/server/services/alike';
 import type { Docket } from '@/server/services/docket';
 import type { Differences } from '@/server/services/differences';
 import type { LayoutView } from '@/server/services/layouts';
@@ -20,6 +21,7 @@ type Result<F extends (...args: never[]) => Promise<unknown>> = Sent<Awaited<Ret
 export type Station = Sent<StationView>;
 export type Sitting = Sent<SittingView>;
 export type Arrivals = { media: Result<typeof listArrivals>; lots: Result<typeof listLots>; nextCode: string };
+export type Alike = Result<typeof listAlike>;
 export type Owed = Result<typeof listOwed>;
 export type Holdings = Result<typeof searchHoldings>;
 export type DocketData = Sent<Docket>;
@@ -33,6 +35,7 @@ export const arrivalsQuery = queryOptions({ queryKey: ['media', 'arrivals'], que
 export const holdingsQuery = (q: string) => queryOptions({ queryKey: ['media', 'holdings', q], queryFn: () => get<Holdings>(`/api/holdings?q=${encodeURIComponent(q)}`) });
 export const docketQuery = (code: string) => queryOptions({ queryKey: ['media', 'docket', code], queryFn: () => get<DocketData>(`/api/docket/${encodeURIComponent(code)}`) });
 export const sittingQuery = (id: number) => queryOptions({ queryKey: ['sitting', id], queryFn: () => get<Sitting>(`/api/sittings/${id}`) });
+export const alikeQuery = queryOptions({ queryKey: ['media', 'alike'], queryFn: () => get<Alike>('/api/alike') });
 export const owedQuery = queryOptions({ queryKey: ['media', 'owed'], queryFn: () => get<Owed>('/api/owed') });
 export const returnsQuery = queryOptions({ queryKey: ['returns'], queryFn: () => get<ReturnRow[]>('/api/returns') });
 export const ledgerQuery = queryOptions({ queryKey: ['ledger', 'all'], queryFn: () => get<LedgerRow[]>('/api/ledger') });

@@ -16,7 +16,7 @@ function SpacePicture({ volume }: { volume: Volume }) {
   return (
     <svg className="mb-1 h-8 w-full bg-sunk" role="img" aria-label={`${grouped(volume.totalBytes - volume.freeBytes)} of ${grouped(volume.totalBytes)} bytes in use`}>
       <defs><pattern id="in-doubt" width="7" height="7" patternUnits="userSpaceOnUse"><rect width="7" height="7" fill="var(--grade-mended)" /><path d="M-1 1 1-1M0 7 7 0M6 8 8 6" stroke="var(--ground)" strokeWidth="1.6" /></pattern></defs>
-      {volume.entries.flatMap((entry) => entry.extents.map(({ offset, length }) => (
+      {volume.entries.flatMap((entry) => entry.extents.filter((extent) => extent.offset >= 0).map(({ offset, length }) => (
         <rect key={`${entry.id}-${offset}`} x={share(offset, volume.length)} width={share(length, volume.length)} height="100%"
           fill={entry.deleted ? 'none' : entry.sectorsInDoubt > 0 ? 'url(#in-doubt)' : 'var(--grade-mended)'} stroke={entry.deleted ? 'var(--verdigris)' : 'var(--ground)'} strokeWidth={entry.deleted ? 1.5 : 0.4} />
       )))}
@@ -34,7 +34,7 @@ function doubtOf({ sectorsInDoubt, damaged, deleted, recoverable }: Entry) {
   return sectorsInDoubt > 0 ? <span className="flex items-center gap-1.5"><GradeSwatch grade="doubtful" />{sectorsInDoubt} {sectorsInDoubt === 1 ? 'sector' : 'sectors'}</span> : '–';
 }
 
-export function Contents({ volumes, chosen, onChoose }: { volumes: readonly Volume[]; chosen: ReadableFile | null; onChoose: (file: ReadableFile) => void }) {
+export function Contents({ volumes, chosen, onChoose, quarantined }: { quarantined: boolean; volumes: readonly Volume[]; chosen: ReadableFile | null; onChoose: (file: ReadableFile) => void }) {
   const all = volumes.flatMap(({ entries }) => entries.filter(isFile));
   const step = (by: number) => {
     const at = all.findIndex(({ id }) => id === chosen?.id);
@@ -56,15 +56,16 @@ export function Contents({ volumes, chosen, onChoose }: { volumes: readonly Volu
             <p className="mb-2 flex gap-4 text-[12px] text-ink-2"><Swatch fill="var(--grade-mended)">files</Swatch><Swatch fill="url(#in-doubt)">files touched by sectors in doubt</Swatch><Swatch fill="var(--sunk)">free</Swatch><Swatch fill="none" stroke="var(--verdigris)">deleted, still there</Swatch></p>
             {volume.problems.length > 0 && <ul className="mb-3 space-y-1 text-[13px]">{volume.problems.map(({ kind, message, offset }, i) => <li key={i} className="border-l-4 border-[var(--grade-doubtful)] bg-sheet px-3 py-1"><b>{kind.replaceAll('-', ' ')}</b>{offset !== null && <span className="font-mono text-[12px]"> at {offset.toString(16).toUpperCase()}h</span>}: {message}</li>)}</ul>}
             <table className="w-full border-collapse text-[13px]">
-              <thead><tr className="border-b border-line"><th>Name</th><th className="pr-4 text-right">Bytes</th><th>Changed</th><th>In doubt</th><th /></tr></thead>
+              <thead><tr className="border-b border-line"><th>Name</th><th>Type</th><th className="pr-4 text-right">Bytes</th><th>Changed</th><th>In doubt</th><th /></tr></thead>
               <tbody>
                 {files.map((entry) => (
                   <tr key={entry.id} onClick={() => onChoose(entry)} aria-selected={entry.id === chosen?.id} className={`h-8 cursor-pointer border-b border-line aria-selected:bg-oxide-wash ${entry.deleted ? 'text-ink-2' : ''}`}>
-                    <td className="max-w-0 truncate pr-3 font-mono" style={{ width: '36%' }}><button type="button" onClick={() => onChoose(entry)} className="max-w-full truncate text-left hover:underline" title={entry.path}>{entry.path}</button></td>
+                    <td className="max-w-0 truncate pr-3 font-mono" style={{ width: '32%' }}><button type="button" onClick={() => onChoose(entry)} className="max-w-full truncate text-left hover:underline" title={entry.path}>{entry.path}</button></td>
+                    <td className="whitespace-nowrap pr-3 font-mono text-[12px]">{entry.type ?? ''}{entry.locked && <span className="font-sans text-ink-2"> locked</span>}</td>
                     <td className="whitespace-nowrap pr-4 text-right">{grouped(entry.bytes)}</td>
                     <td className="whitespace-nowrap pr-3 text-ink-2">{entry.modified?.slice(0, 16).replace('T', ' ') ?? 'no date'}</td>
                     <td className="whitespace-nowrap pr-3">{doubtOf(entry)}</td>
-                    <td className="text-right">{entry.recoverable !== 'none' && <a href={`/api/files/${entry.id}`} onClick={(event) => event.stopPropagation()} className="font-[650] text-oxide hover:underline">Extract</a>}</td>
+                    <td className="text-right">{entry.recoverable !== 'none' && <a href={`/api/files/${entry.id}${quarantined ? '?knowing=1' : ''}`} onClick={(event) => event.stopPropagation()} className="font-[650] text-oxide hover:underline">Extract</a>}</td>
                   </tr>
                 ))}
               </tbody>

@@ -9,15 +9,18 @@ import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { Nothing, Trouble, when } from '../parts/page';
 
-export function Copies({ data: { medium, copy, capture, layout } }: { data: DocketData }) {
+export function Copies({ data: { medium, copy, capture, layout, contents, findings } }: { data: DocketData }) {
   const { data: stations = [] } = useQuery(stationsQuery);
   const router = useRouter();
   const start = useMutation({ mutationFn: ({ stationId, from }: { stationId: number; from: 'image' | 'flux' }) => post('/api/returns', { fairCopyId: copy!.id, stationId, from }), onSuccess: () => router.push('/returns') });
   if (!copy) return <Nothing>A sitting makes the first one.</Nothing>;
   const blanks = stations.filter((station) => station.medium?.isBlank && !station.returning && station.abilities?.writes !== false);
+  // Whoever takes it from here has read the warning above.
+  const knowing = findings.length > 0 ? 'knowing=1' : '';
   const parts = [
     { part: 'image', name: `${medium.code}.img`, what: 'flat image', bytes: copy.imageBytes, sha256: copy.imageSha256 },
     ...(copy.cardBlob ? [{ part: 'card', name: `${medium.code}.card.json`, what: 'its card: grades, oddities, what was filled in', bytes: null, sha256: null }] : []),
+    ...(contents.length > 0 ? [{ part: 'zip', name: `${medium.code}.zip`, what: 'all files, with a manifest of what they were called', bytes: null, sha256: null }] : []),
     ...(capture ? [{ part: 'capture', name: `${medium.code}.fsflux`, what: 'flux capture', bytes: capture.size, sha256: capture.sha256 }] : []),
   ];
   return (
@@ -29,8 +32,8 @@ export function Copies({ data: { medium, copy, capture, layout } }: { data: Dock
             <tr key={part} className="h-8 border-b border-line">
               <td className="pr-4 font-mono font-[650]">{name}</td><td className="pr-4 text-ink-2">{what}</td><td className="pr-4 text-right">{bytes !== null && `${grouped(bytes)} bytes`}</td>
               <td className="max-w-0 truncate pr-4 font-mono text-[11px] text-ink-2" style={{ width: '34%' }} title={sha256 ?? undefined}>{sha256}</td>
-              <td className="whitespace-nowrap pr-3 text-right text-[12px] text-ink-2">{part === 'image' && layout && layout.kinds.length > 2 && <>as {layout.kinds.map((kind) => <a key={kind} href={`/api/copies/${copy.id}/image?kind=${kind}`} className="ml-1 font-mono text-oxide hover:underline">.{kind}</a>)}</>}</td>
-              <td className="text-right"><a href={`/api/copies/${copy.id}/${part}`} className="font-[650] text-oxide hover:underline">Download</a></td>
+              <td className="whitespace-nowrap pr-3 text-right text-[12px] text-ink-2">{part === 'image' && layout && layout.kinds.length > 2 && <>as {layout.kinds.map((kind) => <a key={kind} href={`/api/copies/${copy.id}/image?kind=${kind}&${knowing}`} className="ml-1 font-mono text-oxide hover:underline">.{kind}</a>)}</>}</td>
+              <td className="text-right"><a href={`/api/copies/${copy.id}/${part}?${knowing}`} className="font-[650] text-oxide hover:underline">Download</a></td>
             </tr>
           ))}
         </tbody>

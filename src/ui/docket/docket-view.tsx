@@ -68,13 +68,19 @@ export function DocketView({ code }: { code: string }) {
       </aside>
       <div className="min-w-0 pb-6">
         <h1 className="mb-4">{headline(data)}</h1>
+        {data.findings.length > 0 && (
+          <div role="alert" data-testid="quarantine" className="mb-5 border-l-[7px] border-oxide bg-oxide-wash px-4 py-3">
+            <p className="text-[15px] font-[650]">In quarantine: {data.findings.length} {data.findings.length === 1 ? 'signature was' : 'signatures were'} found. Whatever is taken out of here may do harm where it is run.</p>
+            <ul className="mt-1 text-[13px]">{data.findings.slice(0, 12).map(({ rule, name, note, path, offset }, i) => <li key={i}><b>{name}</b> ({rule}) at <span className="font-mono">{offset.toString(16).toUpperCase()}h</span>{path ? <> of <span className="font-mono">{path}</span></> : ' of the image'}{note && `: ${note}`}</li>)}</ul>
+          </div>
+        )}
         <Section id="condition" title="Condition"><p>{medium.condition ? <span className="inline-block first-letter:uppercase">{medium.condition}.</span> : 'Nobody has described it yet.'} {medium.isBlank ? 'A blank of ours; it may be written.' : 'An original: it is read, and never written.'} {medium.recordedSide !== 'not-said' && `Recorded: ${SIDE_WORDS[medium.recordedSide]}. `}<a href={`/labels?codes=${medium.code}`} className="text-oxide underline">Print its label</a></p><SetPanel data={data} /></Section>
         <Section id="papers" title="Photos and papers"><Papers data={data} /></Section>
         <Section id="sittings" title="Sittings"><Sittings data={data} /></Section>
         <Section id="surface" title="Surface of the fair copy"><Surface data={data} /></Section>
         <Section id="contents" title="Contents">
           {contents.length > 0
-            ? <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-5"><Contents volumes={contents} chosen={file} onChoose={setFile} /><ReadingColumn file={file} /></div>
+            ? <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-5"><Contents quarantined={data.findings.length > 0} volumes={contents} chosen={file} onChoose={setFile} /><ReadingColumn file={file} filesystem={contents.find(({ entries }) => entries.some(({ id }) => id === file?.id))?.filesystem ?? ''} /></div>
             : <Nothing>{copy?.problems.find(({ kind }) => kind === 'unknown-format')?.message ?? 'There is no fair copy to look into yet.'}</Nothing>}
         </Section>
         <Section id="copies" title="Copies and extracts"><Copies data={data} /></Section>

@@ -2,7 +2,7 @@
 /** The file at the cursor, always open: as text, or as bytes. */
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { decode437 } from '@/core/volume/fat/names';
+import { looksLikeText, textOf } from '@/core/scan/text';
 import type { DocketData } from '../data/queries';
 import { useKey } from '../parts/keys';
 
@@ -17,21 +17,6 @@ async function fetchPreview(id: number): Promise<Uint8Array> {
   return new Uint8Array(await response.arrayBuffer());
 }
 
-/** Mostly printable, with line ends: then it is text to a reader, whatever it is called. */
-export function looksLikeText(bytes: Uint8Array): boolean {
-  if (bytes.length === 0) return true;
-  let odd = 0;
-  const sample = bytes.subarray(0, 4096);
-  for (const byte of sample) if (byte < 0x20 && byte !== 0x0a && byte !== 0x0d && byte !== 0x09 && byte !== 0x1a && byte !== 0x0c) odd++;
-  return odd / sample.length < 0.02;
-}
-
-/** Code page 437, lines ended as today, up to the end-of-text mark. */
-export function asText(bytes: Uint8Array): string {
-  const end = bytes.indexOf(0x1a);
-  return decode437(end >= 0 ? bytes.subarray(0, end) : bytes).replace(/\r\n?/g, '\n');
-}
-
 export function asHex(bytes: Uint8Array): string {
   const rows: string[] = [];
   for (let at = 0; at < bytes.length; at += 8) {
@@ -42,21 +27,21 @@ export function asHex(bytes: Uint8Array): string {
   return rows.join('\n');
 }
 
-export function ReadingColumn({ file }: { file: ReadableFile | null }) {
+export function ReadingColumn({ file, filesystem }: { file: ReadableFile | null; filesystem: string }) {
   const [wanted, setWanted] = useState<'text' | 'bytes' | null>(null);
   const readable = file !== null && file.recoverable !== 'none';
   const { data, error } = useQuery({ queryKey: ['file', file?.id], queryFn: () => fetchPreview(file!.id), enabled: readable, staleTime: Infinity });
-  const shown = wanted ?? (data && !looksLikeText(data) ? 'bytes' : 'text');
+  const shown = wanted ?? (data && !looksLikeText(data) && textOf(data, filesystem) === null ? 'bytes' : 'text');
   useKey('b', () => setWanted(shown === 'bytes' ? 'text' : 'bytes'));
   return (
     <aside aria-label="File at the cursor" className="sticky top-0 max-h-[calc(100vh-130px)] self-start overflow-auto border-l border-line bg-sheet px-4 py-3">
       {!file && <p className="text-ink-2">Choose a file, or press J, to read it here.</p>}
       {file && <>
         <h3 className="truncate font-mono text-[15px] font-[650]" title={file.path}>{file.path.split('/').pop()}</h3>
-        <p className="mb-2 text-[12px] text-ink-2">{shown === 'text' ? 'as text, code page 437' : 'as bytes'} · B for {shown === 'text' ? 'bytes' : 'text'}{data && data.length < file.bytes ? ` · the first ${data.length} of ${file.bytes} bytes` : ''}</p>
+        <p className="mb-2 text-[12px] text-ink-2">{shown === 'text' ? 'as text' : 'as bytes'} · B for {shown === 'text' ? 'bytes' : 'text'}{data && data.length < file.bytes ? ` · the first ${data.length} of ${file.bytes} bytes` : ''}</p>
         {!readable && <p>Nothing of it is left: its clusters hold other files.</p>}
         {error && <p role="alert">{error.message}</p>}
-        {data && <pre data-testid="reading" className="overflow-x-auto whitespace-pre font-mono text-[12px] leading-[19px]">{shown === 'text' ? asText(data) : asHex(data.subarray(0, HEX_BYTES))}</pre>}
+        {data && <pre data-testid="reading" className="overflow-x-auto whitespace-pre font-mono text-[12px] leading-[19px]">{shown === 'text' ? textOf(data, filesystem) ?? asHex(data.subarray(0, HEX_BYTES)) : asHex(data.subarray(0, HEX_BYTES))}</pre>}
         {file.sha256 && <p className="mt-3 break-all font-mono text-[11px] text-ink-2">SHA-256 {file.sha256.match(/.{1,8}/g)!.join(' ')}</p>}
       </>}
     </aside>

@@ -1,0 +1,40 @@
+/** `spindle identify`: what unknown files are, by their content and never by their names. */
+import { parseArgs } from 'node:util';
+import { candidatesOf } from '@/core/identify/identify';
+import { readPartitions } from '@/core/volume/partitions';
+import { fileSource, writeOut } from './files';
+import { beginsAsCapture } from './open-image';
+import { filesOf, shown } from './paths';
+import { UsageError } from './usage';
+
+interface Finding {
+  filesystem: string;
+  confidence: number;
+  reasons: string[];
+}
+
+export async function identifyFile(path: string): Promise<{ path: string; bytes: number; findings: Finding[] }> {
+  const source = await fileSource(path);
+  try {
+    const findings: Finding[] = (await candidatesOf(source)).map(({ filesystem, confidence, reasons }) => ({ filesystem, confidence: Math.round(confidence * 100) / 100, reasons }));
+    if (beginsAsCapture(await source.read(0, 256))) findings.push({ filesystem: 'fsflux', confidence: 1, reasons: ['it begins with the header of a flux container'] });
+    const table = await readPartitions(source);
+    if (table && table.partitions.length > 0) findings.push({ filesystem: 'mbr', confidence: 0.79, reasons: [`a table of ${table.partitions.length} partitions: ${table.partitions.map(({ number, type }) => `${number} of type ${type.toString(16).toUpperCase().padStart(2, '0')}h`).join(', ')}`] });
+    return { path, bytes: source.size, findings: findings.sort((a, b) => b.confidence - a.confidence) };
+  } finally {
+    await source.close();
+  }
+}
+
+export async function identifyCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { json: { type: 'string' } } });
+  if (positionals.length === 0) throw new UsageError('identify takes files or folders');
+  const found = [];
+  for (const path of await filesOf(positionals)) found.push(await identifyFile(path));
+  if (values.json) await writeOut(values.json, `${JSON.stringify(found, null, 1)}\n`);
+  if (values.json === '-') return;
+  for (const { path, findings: [best, ...others] } of found) {
+    process.stdout.write(`${shown(path)}: ${best ? `${best.filesystem}, ${Math.round(best.confidence * 100)} %: ${best.reasons.join('; ')}` : 'nothing that is known here'}\n`);
+    for (const { filesystem, confidence } of others) process.stdout.write(`    or ${filesystem}, ${Math.round(confidence * 100)} %\n`);
+  }
+}

@@ -1,0 +1,109 @@
+/** What the smaller file systems share: entries over extents of a source, a list of problems with an end, owners of blocks. */
+import type { ByteSource } from '../bits/byte-source';
+import type { Problem, ProblemKind } from '../problems';
+import { isSafeName, safeName } from './safe-name';
+import { collect, streamExtents, type Extent, type Volume, type VolumeEntry } from './volume';
+
+/** Problems listed one by one; the rest is counted. */
+const MOST_PROBLEMS = 200;
+
+export class ProblemList {
+  private readonly list: Problem[] = [];
+  private more = 0;
+
+  report(kind: ProblemKind, offset: number | null, message: string): void {
+    if (this.list.length < MOST_PROBLEMS) this.list.push({ kind, offset, message });
+    else this.more++;
+  }
+
+  all(): Problem[] {
+    return this.more === 0 ? this.list : [...this.list, { kind: 'too-many-entries', offset: null, message: `${this.more} further problems are not listed one by one.` }];
+  }
+}
+
+/** Which entry each block belongs to, so that crossed chains and lost blocks are seen. */
+export class BlockOwners {
+  private readonly owners: Uint32Array;
+  private readonly names: string[] = [''];
+
+  constructor(blocks: number) {
+    this.owners = new Uint32Array(blocks);
+  }
+
+  /** A number for `name`, to claim blocks with. */
+  owner(name: string): number {
+    this.names.push(name);
+    return this.names.length - 1;
+  }
+
+  /** Claims a block; gives the name of the one that has it already, or null. */
+  claim(block: number, owner: number): string | null {
+    const before = this.owners[block];
+    if (before) return before === owner ? null : this.names[before]!;
+    this.owners[block] = owner;
+    return null;
+  }
+
+  isOwned(block: number): boolean {
+    return (this.owners[block] ?? 0) !== 0;
+  }
+}
+
+export interface VolumeParts {
+  filesystem: string;
+  label: string | null;
+  totalBytes: number;
+  freeBytes: number;
+  entries: readonly VolumeEntry[];
+  problems: readonly Problem[];
+}
+
+/** A volume whose files are extents of `source`. */
+export function extentVolume(source: ByteSource, parts: VolumeParts): Volume {
+  const stream = (entry: VolumeEntry) => streamExtents(source, entry);
+  return { ...parts, stream, read: (entry) => collect(stream(entry)) };
+}
+
+/** A path below the root made harmless part by part; what had to be changed is a problem. */
+export function pathOf(folders: readonly string[], recordedName: string, problems: ProblemList, offset: number | null): string {
+  if (!isSafeName(recordedName)) problems.report('unsafe-name', offset, `The name ${JSON.stringify(recordedName.slice(0, 80))} can't stand in a path; it is given as ${JSON.stringify(safeName(recordedName))}.`);
+  return [...folders, safeName(recordedName)].join('/');
+}
+
+/** Extents put together where one follows on the other. */
+export function joined(extents: readonly Extent[]): Extent[] {
+  const out: Extent[] = [];
+  for (const { offset, length } of extents) {
+    const last = out[out.length - 1];
+    if (last && offset >= 0 && last.offset >= 0 && last.offset + last.length === offset) last.length += length;
+    else if (last && offset < 0 && last.offset < 0) last.length += length;
+    else out.push({ offset, length });
+  }
+  return out;
+}
+
+/** Extents from `skip` bytes on. */
+export function withoutHead(extents: readonly Extent[], skip: number): Extent[] {
+  let left = skip;
+  return extents.flatMap(({ offset, length }) => {
+    const cut = Math.min(left, length);
+    left -= cut;
+    return cut === length ? [] : [{ offset: offset < 0 ? offset : offset + cut, length: length - cut }];
+  });
+}
+
+export const bytesOfExtents = (extents: readonly Extent[]) => extents.reduce((sum, { length }) => sum + length, 0);
+
+/** An entry with everything that most of them have. */
+export function fileEntry(entry: Pick<VolumeEntry, 'path' | 'recordedName' | 'bytes' | 'extents'> & Partial<VolumeEntry>): VolumeEntry {
+  return { kind: 'file', modified: null, locked: false, deleted: false, recoverable: null, damaged: false, ...entry };
+}
+
+const two = (value: number) => String(value).padStart(2, '0');
+
+/** Local time from its parts, or null where they name no moment. */
+export function localTime(year: number, month: number, day: number, hour = 0, minute = 0, second = 0): string | null {
+  const days = new Date(Date.UTC(year, month, 0)).getUTCDate();
+  if (month < 1 || month > 12 || day < 1 || day > days || hour > 23 || minute > 59 || second > 59) return null;
+  return `${year}-${two(month)}-${two(day)}T${two(hour)}:${two(minute)}:${two(second)}`;
+}

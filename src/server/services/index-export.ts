@@ -1,0 +1,40 @@
+/** The index of everything kept: every file of the newest copy of every medium, as CSV or lines of JSON; streamed. */
+import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm';
+import { csvRow } from '@/core/csv';
+import type { Database } from '../db/database';
+import { fairCopies, files, media, volumes } from '../db/schema';
+
+const STEP = 2000;
+const COLUMNS = ['medium', 'title', 'partition', 'filesystem', 'label', 'path', 'type', 'bytes', 'modified', 'locked', 'deleted', 'recoverable', 'inDoubt', 'sha256'] as const;
+
+async function* rowsOf(db: Database) {
+  const latest = db.select({ id: sql<number>`max(${fairCopies.id})` }).from(fairCopies).groupBy(fairCopies.mediumId);
+  for (let after = 0; ;) {
+    const rows = await db.select({
+      id: files.id, medium: media.code, title: media.title, partition: volumes.partition, filesystem: volumes.filesystem, label: volumes.label, path: files.path, type: files.type, bytes: files.bytes, modified: files.modified,
+      locked: files.locked, deleted: files.deleted, recoverable: files.recoverable, inDoubt: files.sectorsInDoubt, sha256: files.sha256,
+    }).from(files).innerJoin(volumes, eq(volumes.id, files.volumeId)).innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId))
+      .where(and(inArray(fairCopies.id, latest), eq(files.kind, 'file'), gt(files.id, after))).orderBy(asc(files.id)).limit(STEP);
+    yield* rows;
+    if (rows.length < STEP) return;
+    after = rows[rows.length - 1]!.id;
+  }
+}
+
+export function indexExport(db: Database, asJson: boolean): Response {
+  const rows = rowsOf(db);
+  const encoder = new TextEncoder();
+  const stream = new ReadableStream<Uint8Array>({
+    start(controller) {
+      if (!asJson) controller.enqueue(encoder.encode(csvRow(COLUMNS)));
+    },
+    async pull(controller) {
+      const { done, value } = await rows.next();
+      if (done) return controller.close();
+      const cells = COLUMNS.map((column) => value[column]);
+      controller.enqueue(encoder.encode(asJson ? `${JSON.stringify(Object.fromEntries(COLUMNS.map((column, i) => [column, cells[i]])))}\n` : csvRow(cells.map((cell) => (typeof cell === 'boolean' ? (cell ? 'yes' : '') : cell)))));
+    },
+    cancel: () => rows.return(undefined).then(() => undefined),
+  });
+  return new Response(stream, { headers: { 'content-type': asJson ? 'application/x-ndjson' : 'text/csv; charset=utf-8', 'cache-control': 'no-store', 'x-content-type-options': 'nosniff', 'content-disposition': `attachment; filename="index.${asJson ? 'jsonl' : 'csv'}"` } });
+}

@@ -1,0 +1,40 @@
+'use client';
+/** What is alike: the same disk twice, and disks that share files, side by side. */
+import { useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { alikeQuery } from '../data/queries';
+import { grouped } from '../parts/grade';
+import { Nothing, PageHead } from '../parts/page';
+
+const code = (each: string) => <Link href={`/media/${each}`} className="font-mono font-[650] hover:underline">{each}</Link>;
+
+export function AlikeView() {
+  const { data } = useQuery(alikeQuery);
+  if (!data) return <PageHead title="Looking what is alike …" />;
+  const { images, pairs } = data;
+  return (
+    <>
+      <PageHead over={<Link href="/holdings" className="underline">Holdings</Link>} title={images.length + pairs.length === 0 ? 'Nothing kept is alike' : [images.length > 0 && `${images.length} ${images.length === 1 ? 'image is' : 'images are'} held more than once`, pairs.length > 0 && `${pairs.length} ${pairs.length === 1 ? 'pair of disks shares' : 'pairs of disks share'} files`].filter(Boolean).join('; ')} />
+      {images.length > 0 && <>
+        <h2 className="mb-1">The same disk</h2>
+        <ul className="mb-5 text-[14px]">{images.map(({ sha256, bytes, media }) => (
+          <li key={sha256} className="border-b border-line py-1.5">{media.map(({ code: each, title }, i) => <span key={each}>{i > 0 && ', '}{code(each)} {title}</span>)} <span className="text-[12px] text-ink-2">· {grouped(bytes)} bytes, <span className="font-mono">{sha256.slice(0, 12)}</span></span></li>
+        ))}</ul>
+      </>}
+      {pairs.length > 0 && <>
+        <h2 className="mb-1">The same files on different disks</h2>
+        <table className="w-full border-collapse text-[14px]" data-testid="alike">
+          <thead><tr className="border-b border-line text-[13px]"><th>Disk</th><th>Disk</th><th className="pr-4 text-right">Files shared</th><th>Such as</th><th /></tr></thead>
+          <tbody>{pairs.map(({ a, b, aTitle, bTitle, shared, ofA, ofB, examples, sameLayout }) => (
+            <tr key={`${a}/${b}`} className="border-b border-line align-top [&>td]:py-1.5">
+              <td className="pr-4">{code(a)} {aTitle}</td><td className="pr-4">{code(b)} {bTitle}</td><td className="whitespace-nowrap pr-4 text-right">{shared} of {ofA} and {ofB}</td>
+              <td className="max-w-0 truncate font-mono text-[12px] text-ink-2" style={{ width: '34%' }} title={examples.join(', ')}>{examples.join(', ')}</td>
+              <td className="text-right">{sameLayout && <Link href={`/media/${a}#surface`} className="font-[650] text-oxide hover:underline">Compare</Link>}</td>
+            </tr>
+          ))}</tbody>
+        </table>
+      </>}
+      {images.length + pairs.length === 0 && <Nothing>No two media have the same image or share a file. It is looked at anew whenever something is taken in.</Nothing>}
+    </>
+  );
+}
