@@ -18,7 +18,7 @@ const SETTLE_SECONDS = 0.015;
 const DIRTIEST = 1;
 /** A head between two tracks reads its neighbours as a dirty one would; one a part of a step beside its track, less so. */
 const BETWEEN_TRACKS = 0.35;
-const BESIDE_TRACK = 0.12;
+const BESIDE_TRACK = 0.05;
 /** One in the middle of a track that was written beside it. */
 const OUT_OF_LINE = 0.6;
 

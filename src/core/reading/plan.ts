@@ -62,9 +62,9 @@ export type Approach = (typeof APPROACHES)[number];
 /** How each reading after the first differs from the one before. */
 const VARIATIONS: readonly { approach: Approach; how: string; moreTurns: number }[] = [
   { approach: 'from-inside', how: 'coming from the inside', moreTurns: 0 },
-  { approach: 'from-outside', how: 'coming from the outside', moreTurns: 0 },
   { approach: 'beside-outward', how: 'a little outward of its track', moreTurns: 0 },
   { approach: 'beside-inward', how: 'a little inward of its track', moreTurns: 0 },
+  { approach: 'from-outside', how: 'coming from the outside', moreTurns: 0 },
   { approach: 'plain', how: 'over more turns', moreTurns: 5 },
 ];
 /** Most turns that a drive is asked for at once. */

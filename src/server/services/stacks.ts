@@ -2,7 +2,7 @@
  * Stacks: media that are read one after the other at one station, unattended. A hand changes the disks; the drive itself
  * says when the last one is out and the next one in, and the next sitting begins.
  */
-import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Database, Executor } from '../db/database';
 import { media, stacks, stations } from '../db/schema';
@@ -132,9 +132,3 @@ const isFree = (tx: Executor, stationId: number) => refuseWhileBusy(tx, stationI
   if (error instanceof UserError) return false;
   throw error;
 });
-
-/** Codes of media that wait in stacks, so that Arrivals can say so. */
-export async function stackedCodes(db: Executor): Promise<Map<string, number>> {
-  const open = await db.select().from(stacks).where(and(isNull(stacks.endedAt), inArray(stacks.awaits, ['in', 'out'])));
-  return new Map(open.flatMap(({ codes, begun, stationId }) => codes.slice(begun).map((code) => [code, stationId] as const)));
-}

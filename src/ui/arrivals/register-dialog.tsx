@@ -14,6 +14,16 @@ type Fields = z.input<typeof NewMedium>;
 
 const field = 'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink aria-invalid:border-oxide';
 
+const KEPT_AS = 'spindle-register-one';
+
+function keptFields(): Partial<Fields> {
+  try {
+    return JSON.parse(localStorage.getItem(KEPT_AS) ?? '{}') as Partial<Fields>;
+  } catch {
+    return {};
+  }
+}
+
 function Text({ label, error, input, wide = false }: { label: string; error?: string; input: UseFormRegisterReturn; wide?: boolean }) {
   return (
     <label className={`text-[13px] text-ink-2 ${wide ? 'col-span-2' : ''}`}>{label}
@@ -24,13 +34,20 @@ function Text({ label, error, input, wide = false }: { label: string; error?: st
 }
 
 export function RegisterDialog({ open, onOpenChange, nextCode }: { open: boolean; onOpenChange: (open: boolean) => void; nextCode: string }) {
-  const { register, handleSubmit, reset, setError, setValue, getValues, formState: { errors } } = useForm<Fields, unknown, z.output<typeof NewMedium>>({ resolver: zodResolver(NewMedium), defaultValues: { form: '3.5', isBlank: false } });
+  const { register, handleSubmit, reset, setError, setValue, getValues, watch, formState: { errors } } = useForm<Fields, unknown, z.output<typeof NewMedium>>({ resolver: zodResolver(NewMedium), defaultValues: { form: '3.5', isBlank: false } });
   useEffect(() => {
-    if (open && !getValues('code')) setValue('code', nextCode);
-  }, [open, nextCode, getValues, setValue]);
+    if (!open) return;
+    // What was typed before a reload comes back.
+    const kept = keptFields();
+    if (!getValues('title') && kept.title) for (const [name, value] of Object.entries(kept)) setValue(name as keyof Fields, value);
+    if (!getValues('code')) setValue('code', nextCode);
+    const { unsubscribe } = watch((fields) => localStorage.setItem(KEPT_AS, JSON.stringify(fields)));
+    return unsubscribe;
+  }, [open, nextCode, getValues, setValue, watch]);
   const store = useMutation({
     mutationFn: (medium: z.output<typeof NewMedium>) => post('/api/media', medium),
     onSuccess: () => {
+      localStorage.removeItem(KEPT_AS);
       reset({ form: '3.5', isBlank: false });
       onOpenChange(false);
     },
