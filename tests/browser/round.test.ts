@@ -209,6 +209,27 @@ test('search finds files by name on every disk', async () => {
   await headingLike(/5 media and 5 files answer/);
 });
 
+test('words inside files are found, and a signature puts what holds it in quarantine', async () => {
+  await driver.get(`${application.url}/holdings`);
+  await (await find(css('input[type=search]'))).sendKeys('kittiwake strike');
+  await find(By.xpath('//*[@data-testid="texts"]//tr[contains(., "LETTER.TXT") and contains(., "Please strike the second entry")]'));
+  const { writeFileSync } = await import('node:fs');
+  const rules = (name: string, text: string) => { const path = join(browser.downloads, name); writeFileSync(path, text); return path; };
+  await driver.get(`${application.url}/signatures`);
+  await (await find(css('[data-testid=rules-file]'))).sendKeys(rules('short.json', '[{"id":"a","name":"too short","where":"boot","pattern":"41"}]'));
+  await find(By.xpath('//*[@role="alert" and contains(., "a pattern has 4 to 4096 bytes")]'));
+  await (await driver.findElement(css('[data-testid=rules-file]'))).sendKeys(rules('rules.json', JSON.stringify([{ id: 'made.up', name: 'A made-up sign', where: 'anywhere', pattern: Buffer.from('Please strike').toString('hex') }])));
+  await headingLike(/^One signature rule|^1 signature rule is kept/);
+  await driver.get(`${application.url}/media/SKP-0140`);
+  await find(By.xpath('//*[@data-testid="quarantine" and contains(., "A made-up sign") and contains(., "LETTER.TXT")]'));
+  const { copies } = await json<{ copies: { id: number; code: string; findings: number }[] }>('/api/holdings');
+  const copy = copies.find(({ code }) => code === 'SKP-0140')!;
+  expect([copy.findings, (await fetch(`${application.url}/api/copies/${copy.id}/image`)).status, (await fetch(`${application.url}/api/copies/${copy.id}/image?knowing=1`)).status]).toEqual([1, 409, 200]);
+  await driver.get(`${application.url}/signatures`);
+  await click(button('Remove'));
+  await headingLike(/^No signature rules are kept/);
+});
+
 test('the image goes to a blank, through a kill -9 of the worker, and is proved', async () => {
   await driver.get(`${application.url}/bench?station=1`);
   await headingLike(/is in the drive/);

@@ -34,16 +34,15 @@ function Text({ label, error, input, wide = false }: { label: string; error?: st
 }
 
 export function RegisterDialog({ open, onOpenChange, nextCode }: { open: boolean; onOpenChange: (open: boolean) => void; nextCode: string }) {
-  const { register, handleSubmit, reset, setError, setValue, getValues, watch, formState: { errors } } = useForm<Fields, unknown, z.output<typeof NewMedium>>({ resolver: zodResolver(NewMedium), defaultValues: { form: '3.5', isBlank: false } });
+  const { register, handleSubmit, reset, setError, setValue, getValues, subscribe, formState: { errors } } = useForm<Fields, unknown, z.output<typeof NewMedium>>({ resolver: zodResolver(NewMedium), defaultValues: { form: '3.5', isBlank: false } });
   useEffect(() => {
     if (!open) return;
     // What was typed before a reload comes back.
     const kept = keptFields();
     if (!getValues('title') && kept.title) for (const [name, value] of Object.entries(kept)) setValue(name as keyof Fields, value);
     if (!getValues('code')) setValue('code', nextCode);
-    const { unsubscribe } = watch((fields) => localStorage.setItem(KEPT_AS, JSON.stringify(fields)));
-    return unsubscribe;
-  }, [open, nextCode, getValues, setValue, watch]);
+    return subscribe({ formState: { values: true }, callback: ({ values }) => localStorage.setItem(KEPT_AS, JSON.stringify(values)) });
+  }, [open, nextCode, getValues, setValue, subscribe]);
   const store = useMutation({
     mutationFn: (medium: z.output<typeof NewMedium>) => post('/api/media', medium),
     onSuccess: () => {

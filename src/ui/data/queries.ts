@@ -1,6 +1,7 @@
 /** What pages ask for, each declared once: its key and where it comes from. */
 import { queryOptions } from '@tanstack/react-query';
 import type { Layout } from '@/core/layout/layout';
+import type { SignatureRule } from '@/core/scan/rules';
 import type { listAlike } from '@/server/services/alike';
 import type { Docket } from '@/server/services/docket';
 import type { Differences } from '@/server/services/differences';
@@ -36,6 +37,7 @@ export const holdingsQuery = (q: string) => queryOptions({ queryKey: ['media', '
 export const docketQuery = (code: string) => queryOptions({ queryKey: ['media', 'docket', code], queryFn: () => get<DocketData>(`/api/docket/${encodeURIComponent(code)}`) });
 export const sittingQuery = (id: number) => queryOptions({ queryKey: ['sitting', id], queryFn: () => get<Sitting>(`/api/sittings/${id}`) });
 export const alikeQuery = queryOptions({ queryKey: ['media', 'alike'], queryFn: () => get<Alike>('/api/alike') });
+export const rulesQuery = queryOptions({ queryKey: ['rules'], queryFn: () => get<SignatureRule[]>('/api/rules') });
 export const owedQuery = queryOptions({ queryKey: ['media', 'owed'], queryFn: () => get<Owed>('/api/owed') });
 export const returnsQuery = queryOptions({ queryKey: ['returns'], queryFn: () => get<ReturnRow[]>('/api/returns') });
 export const ledgerQuery = queryOptions({ queryKey: ['ledger', 'all'], queryFn: () => get<LedgerRow[]>('/api/ledger') });

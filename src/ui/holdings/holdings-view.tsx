@@ -54,6 +54,7 @@ export function HoldingsView() {
       <PageHead over="Drop flat images and flux captures anywhere on this page to take them in" title={query ? `${copies.length} media and ${found.length} files answer to “${query}”` : `${copies.length} media are kept`}>
         <a href="/api/index" className="self-center text-[13px] font-[650] text-oxide underline">Index as CSV</a>
         <a href="/api/index?as=json" className="self-center text-[13px] font-[650] text-oxide underline">as JSON</a>
+        <Link href="/signatures" className="self-center text-[13px] font-[650] text-oxide underline">Signatures</Link>
         <Link href="/holdings/alike" className="self-center text-[13px] font-[650] text-oxide underline">What is alike</Link>
         <Button hotkey="t" onClick={() => picker.current?.click()}>Take in a file</Button>
       </PageHead>
