@@ -2,6 +2,7 @@
 import { readFile } from 'node:fs/promises';
 import { SHIPPED_LAYOUTS, shippedLayout } from '@/core/layout/shipped';
 import type { Layout } from '@/core/layout/layout';
+import { beginsAsContainer } from '@/core/flux/container';
 import { ContainerReader, readContainer, type ContainerSummary } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
 import { buildFlatImage, type FlatImage } from '@/core/image/flat';
@@ -18,7 +19,7 @@ const BYTES_FOR_THREADS = 4 << 20;
 
 /** A capture in a file begins with its header, but may be hurt: one reading found is enough. */
 export function looksLikeCapture(bytes: Uint8Array): boolean {
-  let found = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, 256)).includes('frail-spindle-flux');
+  let found = beginsAsContainer(bytes);
   if (!found) {
     const reader = new ContainerReader(() => { found = true; }, null);
     reader.push(bytes.subarray(0, 1 << 20));

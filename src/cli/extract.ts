@@ -4,23 +4,13 @@ import { createWriteStream } from 'node:fs';
 import { lstat, mkdir, realpath, utimes } from 'node:fs/promises';
 import { join, sep } from 'node:path';
 import { finished } from 'node:stream/promises';
-import { safeName } from '@/core/volume/safe-name';
+import { UniqueNames } from '@/core/volume/unique-names';
 import type { Volume, VolumeEntry } from '@/core/volume/volume';
 import { JobError } from './usage';
 
 export interface Extracted {
   path: string;
   writtenAs: string;
-}
-
-/** `name`, or `name (2)` and so on where that is taken; on systems that fold case too. */
-function unusedName(name: string, taken: Set<string>): string {
-  const dot = name.lastIndexOf('.');
-  const [stem, extension] = dot > 0 ? [name.slice(0, dot), name.slice(dot)] : [name, ''];
-  let free = name;
-  for (let count = 2; taken.has(free.toLowerCase()); count++) free = `${stem} (${count})${extension}`;
-  taken.add(free.toLowerCase());
-  return free;
 }
 
 /** Makes `folder` below `root`; a link in the way is refused, so that nothing is written elsewhere. */
@@ -39,16 +29,13 @@ async function makeFolder(root: string, parts: readonly string[]): Promise<strin
 export async function extractVolume(volume: Volume, target: string): Promise<Extracted[]> {
   await mkdir(target, { recursive: true });
   const root = await realpath(target);
-  const taken = new Map<string, Set<string>>();
+  const names = new UniqueNames();
   const done: Extracted[] = [];
   const wanted = (entry: VolumeEntry) => entry.kind === 'file' && entry.recoverable !== 'none';
   for (const entry of volume.entries.filter(wanted)) {
-    const parts = entry.path.split('/').map(safeName);
+    const parts = names.pathOf(entry.deleted ? `deleted/${entry.path}` : entry.path).split('/');
     const name = parts.pop()!;
-    const folder = await makeFolder(root, entry.deleted ? ['deleted', ...parts] : parts);
-    let names = taken.get(folder);
-    if (!names) taken.set(folder, names = new Set());
-    const path = join(folder, unusedName(name, names));
+    const path = join(await makeFolder(root, parts), name);
     if (!path.startsWith(root + sep)) throw new JobError(`${JSON.stringify(entry.path)} would leave the target folder; it was not written.`);
     const stat = await lstat(path).catch(() => null);
     if (stat) throw new JobError(`${path} exists already; extract into an empty folder.`);

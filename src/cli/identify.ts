@@ -1,9 +1,9 @@
 /** `spindle identify`: what unknown files are, by their content and never by their names. */
 import { parseArgs } from 'node:util';
+import { FORMAT_WITHIN, beginsAsContainer } from '@/core/flux/container';
 import { candidatesOf } from '@/core/identify/identify';
 import { readPartitions } from '@/core/volume/partitions';
 import { fileSource, writeOut } from './files';
-import { beginsAsCapture } from './open-image';
 import { filesOf, shown } from './paths';
 import { UsageError } from './usage';
 
@@ -17,7 +17,7 @@ export async function identifyFile(path: string): Promise<{ path: string; bytes:
   const source = await fileSource(path);
   try {
     const findings: Finding[] = (await candidatesOf(source)).map(({ filesystem, confidence, reasons }) => ({ filesystem, confidence: Math.round(confidence * 100) / 100, reasons }));
-    if (beginsAsCapture(await source.read(0, 256))) findings.push({ filesystem: 'fsflux', confidence: 1, reasons: ['it begins with the header of a flux container'] });
+    if (beginsAsContainer(await source.read(0, FORMAT_WITHIN))) findings.push({ filesystem: 'fsflux', confidence: 1, reasons: ['it begins with the header of a flux container'] });
     const table = await readPartitions(source);
     if (table && table.partitions.length > 0) findings.push({ filesystem: 'mbr', confidence: 0.79, reasons: [`a table of ${table.partitions.length} partitions: ${table.partitions.map(({ number, type }) => `${number} of type ${type.toString(16).toUpperCase().padStart(2, '0')}h`).join(', ')}`] });
     return { path, bytes: source.size, findings: findings.sort((a, b) => b.confidence - a.confidence) };

@@ -1,18 +1,15 @@
 /** An image to look into, from a flat file or decoded from a capture. */
+import { FORMAT_WITHIN, beginsAsContainer } from '@/core/flux/container';
 import { memorySource, type ByteSource } from '@/core/bits/byte-source';
 import { fileSource } from './files';
 
-const HEADER_BYTES = 256;
 /** Images up to this are held whole: a read for every sector or file took longer than all the rest. */
 const HELD_WHOLE = 64 << 20;
-
-/** Whether bytes begin with a capture's header. */
-export const beginsAsCapture = (head: Uint8Array) => Buffer.from(head.buffer, head.byteOffset, head.length).includes('frail-spindle-flux');
 
 /** A capture is decoded first; where no layout fits it, it holds an empty image. */
 export async function openImage(path: string): Promise<ByteSource & { close(): Promise<void> }> {
   const file = await fileSource(path);
-  if (!beginsAsCapture(await file.read(0, HEADER_BYTES))) {
+  if (!beginsAsContainer(await file.read(0, FORMAT_WITHIN))) {
     if (file.size > HELD_WHOLE) return file;
     const bytes = await file.read(0, file.size);
     await file.close();

@@ -11,7 +11,7 @@ export type ReturnState = (typeof RETURN_STATES)[number];
 export const JOB_STATES = Object.freeze(['waiting', 'running', 'done', 'failed'] as const);
 export type JobState = (typeof JOB_STATES)[number];
 
-export const JOB_KINDS = Object.freeze(['sitting', 'return', 'self-test'] as const);
+export const JOB_KINDS = Object.freeze(['sitting', 'return', 'self-test', 'scan'] as const);
 export type JobKind = (typeof JOB_KINDS)[number];
 
 export const BLOB_STATES = Object.freeze(['growing', 'sealed', 'same'] as const);

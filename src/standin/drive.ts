@@ -1,6 +1,7 @@
 /** A simulated drive: a head that gets dirty, a spindle a little off its speed, and faults that can be ordered. */
 import type { TrackReading } from '@/core/flux/reading';
 import { agedReading, type Ageing } from '@/core/flux/ageing';
+import { cellSeconds } from '@/core/layout/layout';
 import { isSound } from '@/core/reading/grades';
 import type { ToldTrack } from '@/core/reading/told';
 import { TrackDecoder } from '@/core/reading/track-decoder';
@@ -85,9 +86,8 @@ export class Drive {
     const { sectors, formats: [format] } = new TrackDecoder({ tickHz, rpm }, 'as-needed').decode([reading], null, { effort: 'plain' });
     const encoding = format?.encoding ?? 'mfm';
     const own = sectors.filter((sector) => sector.encoding === encoding);
-    const cellsPerBit = encoding === 'mfm' || encoding === 'fm' ? 2 : 1;
     return {
-      cylinder, head, pass, encoding, rateKbps: format ? Math.round(tickHz / format.cellTicks / cellsPerBit / 1000) : 250,
+      cylinder, head, pass, encoding, rateKbps: format ? Math.round((tickHz / format.cellTicks) * cellSeconds({ encoding, rateKbps: 1 })) : 250,
       sectors: own.map(({ c, h, r, n, size, grade, deleted, data }) => ({ c, h, r, n, size, status: !data ? 'no-data' : isSound(grade) ? (deleted ? 'right-deleted' : 'right') : 'wrong-check' })),
       data: concatenated(own.map(({ data, size }) => data ?? new Uint8Array(size)), own.map(({ size }) => size)),
     };

@@ -112,6 +112,8 @@ test('a dirty head is noticed and heard, cleaned by a key from another page, and
   // It sheds on: the head may want cleaning more than once.
   await ended('SKP-0126', 150, async () => {
     if ((await station(4)).sitting?.state !== 'dirty') return;
+    // A number waits four seconds for its letter: pressed when the rail asks for a hand, as a person would.
+    await pages.find(By.xpath('//*[@data-testid="rail-4" and contains(., "clean the head")]'));
     await pages.press('4');
     await pages.find(By.xpath('//*[@data-testid="station-keys" and contains(., "Head of station 4 is clean")]'));
     await pages.press('c');

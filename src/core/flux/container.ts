@@ -8,6 +8,13 @@ import type { TrackReading } from './reading';
 import { CAPTURE_LIMITS } from './limits';
 
 export const CONTAINER_FORMAT = 'frail-spindle-flux';
+/** Bytes within which a header names its format. */
+export const FORMAT_WITHIN = 256;
+
+/** Whether bytes begin with a container's header, whole or hurt: a name or extension never counts. */
+export function beginsAsContainer(bytes: Uint8Array): boolean {
+  return String.fromCharCode(...bytes.subarray(0, FORMAT_WITHIN)).includes(CONTAINER_FORMAT);
+}
 export const CONTAINER_VERSION = 1;
 
 export type FormFactor = '8' | '5.25' | '3.5';

@@ -4,6 +4,7 @@
  */
 import { bytesOf, type Layout } from '../layout/layout';
 import { SHIPPED_LAYOUTS, shippedLayout } from '../layout/shipped';
+import { SECTORS_OF_BLOCKS, SIXTEEN_SECTOR_BYTES } from '../volume/sixteen-sector-order';
 
 export const IMAGE_KINDS = Object.freeze(['img', 'dsk', 'd64', 'd71', 'd81', 'do', 'po'] as const);
 export type ImageKind = (typeof IMAGE_KINDS)[number];
@@ -17,16 +18,14 @@ export const D64_40: Layout = { ...shippedLayout('gcr45-525-35')!, id: 'gcr45-52
 /** Two sides, each like the one-sided disk, the first whole before the second. */
 export const D71: Layout = { ...shippedLayout('gcr45-525-35')!, id: 'gcr45-525-35x2', heads: 2, recordedHeads: [0, 1], imageHeads: [0, 1], imageBy: 'head' };
 
-/** Logical sectors of a track in the order in which a `.po` image holds them: two to a block, 0+14, 13+12 … 1+15. */
-const PO_SECTORS = [0, 14, 13, 12, 11, 10, 9, 8, 7, 6, 5, 4, 3, 2, 1, 15];
 const TRACK_16 = 16 * SECTOR;
-export const BYTES_16 = 35 * TRACK_16;
+export const BYTES_16 = SIXTEEN_SECTOR_BYTES;
 
 /** The bytes of a 16-sector image with the sectors of every track put from `.do` order into `.po` order, or back. */
 export function reorder16(bytes: Uint8Array, to: 'do' | 'po'): Uint8Array {
   const out = new Uint8Array(bytes.length);
   for (let track = 0; track + TRACK_16 <= bytes.length; track += TRACK_16) {
-    for (const [po, logical] of PO_SECTORS.entries()) {
+    for (const [po, logical] of SECTORS_OF_BLOCKS.entries()) {
       const [from, into] = to === 'po' ? [logical, po] : [po, logical];
       out.set(bytes.subarray(track + from * SECTOR, track + (from + 1) * SECTOR), track + into * SECTOR);
     }

@@ -14,13 +14,13 @@ export const leavesDirt = (marks: readonly ConditionMark[]) => marks.some((mark)
 
 export interface HeadUse {
   readings: number;
-  /** Media marked as shedding or mouldy that were read. */
+  /** Of these, readings of media marked as shedding or mouldy. */
   shedding: number;
 }
 
 /** Why the head is to be cleaned before the next medium, in a sentence; null where it need not be. */
 export function cleaningDue({ readings, shedding }: HeadUse): string | null {
-  if (shedding > 0) return shedding === 1 ? 'A medium that sheds was read: clean the head before the next one.' : `${shedding} media that shed were read: clean the head before the next one.`;
+  if (shedding > 0) return 'A medium that sheds was read: clean the head before the next one.';
   return readings >= READINGS_BETWEEN_CLEANINGS ? `${readings} readings since it was last cleaned: clean the head before the next medium.` : null;
 }
 

@@ -1,11 +1,10 @@
 /** A sector as charts and tables show it: small enough to be sent for every track as it is read. */
+import type { TrackReading } from '../flux/reading';
 import { isSound, type Grade } from './grades';
 import type { Mending, TrackSector } from './merge';
 import { spreadBetween, timingOfTurn } from './timing';
-import type { TrackDecode } from './track-decoder';
+import type { DriveFacts, TrackDecode } from './track-decoder';
 import { nominalTurn, turnTicks } from './turn';
-import type { DriveFacts } from './track-decoder';
-import type { TrackReading } from '../flux/reading';
 import type { Remark } from './remarks';
 
 export interface SectorMark {

@@ -2,7 +2,7 @@
  * Tracks of drives that deliver no flux: sectors with the drive's own status. Nothing here was checked by us, and every
  * reason says so: the grades rest on what the drive says of the checks that it made.
  */
-import type { EncodingId } from '../layout/layout';
+import { turnCells, type EncodingId } from '../layout/layout';
 import { missingOf, type Expectation } from './expectation';
 import type { TrackSector } from './merge';
 import type { TrackDecode } from './track-decoder';
@@ -69,8 +69,7 @@ export function settleTold(readings: readonly ToldTrack[], expected: Expectation
       why: WHY[status],
     };
   });
-  const cellsPerBit = encoding === 'mfm' || encoding === 'fm' ? 2 : 1;
-  const format = { encoding, cellTicks: 0, turnCells: (rateKbps * 1000 * cellsPerBit * 60) / rpm, sectors: sectors.map(({ r, size }) => ({ r, size })) };
+  const format = { encoding, cellTicks: 0, turnCells: turnCells({ encoding, rateKbps }, rpm), sectors: sectors.map(({ r, size }) => ({ r, size })) };
   return {
     cylinder, head, formats: sectors.length > 0 ? [format] : [], cellTicks: 0, openArc: 0, readings: readings.length,
     sectors: expected ? [...sectors, ...missingOf(expected, cylinder, head, sectors, 'lost')] : sectors,

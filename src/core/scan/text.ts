@@ -1,5 +1,5 @@
 /** Text as people read it, out of files of many machines: told by its bytes, in the character set of its file system. */
-import { nameOf } from '../volume/d64/names';
+import { charOf } from '../volume/d64/names';
 import { decode437 } from '../volume/fat/names';
 
 const SAMPLE = 4096;
@@ -22,7 +22,7 @@ const hasHighBits = (bytes: Uint8Array) => bytes.length > 0 && bytes.subarray(0,
 export function textOf(bytes: Uint8Array, filesystem: string): string | null {
   const plain = hasHighBits(bytes) && filesystem === 'catalogue16' ? bytes.map((byte) => byte & 0x7f) : bytes;
   if (!looksLikeText(plain)) return null;
-  if (/^d(64|71|81)$/.test(filesystem)) return Array.from({ length: Math.ceil(plain.length / SAMPLE) }, (_, i) => plain.subarray(i * SAMPLE, (i + 1) * SAMPLE)).map((part) => Array.from(part, (byte) => (byte === 0x0d ? '\n' : nameOf(Uint8Array.of(byte)))).join('')).join('');
+  if (/^d(64|71|81)$/.test(filesystem)) return Array.from(plain, (byte) => (byte === 0x0d ? '\n' : charOf(byte))).join('');
   const end = plain.indexOf(0x1a);
   return decode437(end >= 0 ? plain.subarray(0, end) : plain).replace(/\r\n?/g, '\n');
 }

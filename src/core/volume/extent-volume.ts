@@ -98,12 +98,3 @@ export const bytesOfExtents = (extents: readonly Extent[]) => extents.reduce((su
 export function fileEntry(entry: Pick<VolumeEntry, 'path' | 'recordedName' | 'bytes' | 'extents'> & Partial<VolumeEntry>): VolumeEntry {
   return { kind: 'file', modified: null, locked: false, deleted: false, recoverable: null, damaged: false, ...entry };
 }
-
-const two = (value: number) => String(value).padStart(2, '0');
-
-/** Local time from its parts, or null where they name no moment. */
-export function localTime(year: number, month: number, day: number, hour = 0, minute = 0, second = 0): string | null {
-  const days = new Date(Date.UTC(year, month, 0)).getUTCDate();
-  if (month < 1 || month > 12 || day < 1 || day > days || hour > 23 || minute > 59 || second > 59) return null;
-  return `${year}-${two(month)}-${two(day)}T${two(hour)}:${two(minute)}:${two(second)}`;
-}

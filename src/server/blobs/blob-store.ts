@@ -108,17 +108,36 @@ export async function readBlob(db: Executor, id: string, limit = 256 * 1024 * 10
   return bytes;
 }
 
-/** A blob as a source that reads only what is asked for. */
+/** Chunks that a source keeps: files lie in many small pieces near one another. */
+const KEPT_CHUNKS = 8;
+
+/** A sealed blob as a source that reads only what is asked for, and no chunk twice in a row. */
 export async function blobSource(db: Executor, id: string): Promise<ByteSource> {
   const { size } = await blobOf(db, id);
+  const kept = new Map<number, Uint8Array>();
+  const chunk = async (seq: number): Promise<Uint8Array> => {
+    const there = kept.get(seq);
+    if (there) return there;
+    const bytes = new Uint8Array(Math.min(CHUNK_BYTES, size - seq * CHUNK_BYTES));
+    let at = 0;
+    for await (const part of streamBlob(db, id, seq * CHUNK_BYTES, seq * CHUNK_BYTES + bytes.length)) {
+      bytes.set(part, at);
+      at += part.length;
+    }
+    if (kept.size >= KEPT_CHUNKS) kept.delete(kept.keys().next().value!);
+    kept.set(seq, bytes);
+    return bytes;
+  };
   return {
     size,
     async read(offset, length) {
-      const end = Math.min(size, offset + length);
-      const out = new Uint8Array(Math.max(0, end - offset));
-      let at = 0;
-      for await (const part of streamBlob(db, id, offset, end)) {
-        out.set(part, at);
+      const end = Math.max(offset, Math.min(size, offset + length));
+      const out = new Uint8Array(end - offset);
+      for (let at = offset; at < end;) {
+        const seq = Math.floor(at / CHUNK_BYTES);
+        const from = at - seq * CHUNK_BYTES;
+        const part = (await chunk(seq)).subarray(from, from + end - at);
+        out.set(part, at - offset);
         at += part.length;
       }
       return out;

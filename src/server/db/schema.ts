@@ -101,7 +101,7 @@ export const stations = pgTable('stations', {
   /** What the drive can do, as it said itself. */
   abilities: jsonb().$type<DriveAbilities>(),
   readingsSinceCleaning: integer().notNull().default(0),
-  /** Media that leave dirt, read since the head was cleaned. */
+  /** Of these, readings of media that leave dirt. */
   sheddingSinceCleaning: integer().notNull().default(0),
   /** When a scanned label confirmed that the medium in it is the one meant. */
   confirmedAt: moment('confirmed_at'),
@@ -129,6 +129,8 @@ export const stacks = pgTable('stacks', {
   begun: integer().notNull().default(0),
   /** What the drive must show before the next is begun: no disk, then a disk. */
   awaits: text().$type<'out' | 'in'>().notNull(),
+  /** Why the disk that is in was not begun with; null where nothing keeps it. */
+  trouble: text(),
   startedBy: integer().notNull().references(() => operators.id),
   startedAt: moment('started_at').notNull().defaultNow(),
   endedAt: moment('ended_at'),

@@ -1,8 +1,8 @@
 /** The index of everything kept: every file of the newest copy of every medium, as CSV or lines of JSON; streamed. */
 import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm';
-import { csvRow } from '@/core/csv';
 import type { Database } from '../db/database';
 import { fairCopies, files, media, volumes } from '../db/schema';
+import { tableDownload } from '../http/table-download';
 
 const STEP = 2000;
 const COLUMNS = ['medium', 'title', 'partition', 'filesystem', 'label', 'path', 'type', 'bytes', 'modified', 'locked', 'deleted', 'recoverable', 'inDoubt', 'sha256'] as const;
@@ -21,20 +21,4 @@ async function* rowsOf(db: Database) {
   }
 }
 
-export function indexExport(db: Database, asJson: boolean): Response {
-  const rows = rowsOf(db);
-  const encoder = new TextEncoder();
-  const stream = new ReadableStream<Uint8Array>({
-    start(controller) {
-      if (!asJson) controller.enqueue(encoder.encode(csvRow(COLUMNS)));
-    },
-    async pull(controller) {
-      const { done, value } = await rows.next();
-      if (done) return controller.close();
-      const cells = COLUMNS.map((column) => value[column]);
-      controller.enqueue(encoder.encode(asJson ? `${JSON.stringify(Object.fromEntries(COLUMNS.map((column, i) => [column, cells[i]])))}\n` : csvRow(cells.map((cell) => (typeof cell === 'boolean' ? (cell ? 'yes' : '') : cell)))));
-    },
-    cancel: () => rows.return(undefined).then(() => undefined),
-  });
-  return new Response(stream, { headers: { 'content-type': asJson ? 'application/x-ndjson' : 'text/csv; charset=utf-8', 'cache-control': 'no-store', 'x-content-type-options': 'nosniff', 'content-disposition': `attachment; filename="index.${asJson ? 'jsonl' : 'csv'}"` } });
-}
+export const indexExport = (db: Database, asJson: boolean): Response => tableDownload('index', COLUMNS, rowsOf(db), asJson);

@@ -3,7 +3,7 @@ import { eq, sql } from 'drizzle-orm';
 import { memorySource } from '@/core/bits/byte-source';
 import { candidatesOf } from '@/core/identify/identify';
 import { readContainer } from '@/core/flux/container-reader';
-import { CONTAINER_FORMAT, type FormFactor } from '@/core/flux/container';
+import { beginsAsContainer, type FormFactor } from '@/core/flux/container';
 import { nodeDigester } from '@/node/digester';
 import { storeBlob } from '../blobs/blob-store';
 import type { Database } from '../db/database';
@@ -19,11 +19,6 @@ import { note } from './ledger';
 export const INTAKE_LIMIT = 64 * 1024 * 1024;
 const SMALLEST_SECTOR = 128;
 
-/** Bytes 61h–77h and B9h start a CBOR map or text; what decides is our own format key near the start. */
-function looksLikeCapture(bytes: Uint8Array): boolean {
-  return Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, 256)).includes(CONTAINER_FORMAT);
-}
-
 export interface TakenIn {
   code: string;
   kind: 'capture' | 'image';
@@ -34,7 +29,7 @@ export async function takeIn(db: Database, operatorId: number, fileName: string,
   const name = storable(fileName);
   if (bytes.length === 0) throw new UserError(`${name} is empty. Nothing was taken in.`, 422);
   const container = readContainer(bytes, nodeDigester);
-  const isCapture = looksLikeCapture(bytes) || container.readings > 0;
+  const isCapture = beginsAsContainer(bytes) || container.readings > 0;
   // Images with a status byte a sector, and cut ones, are no whole number of sectors: then their content decides.
   if (!isCapture && bytes.length % SMALLEST_SECTOR !== 0 && (await candidatesOf(memorySource(bytes))).length === 0) {
     throw new UserError(`${name} is neither a flux capture nor a whole number of sectors, and no volume is known in it (${bytes.length} bytes). Nothing was taken in; if it is packed, unpack it first.`, 422);

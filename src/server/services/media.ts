@@ -30,16 +30,19 @@ export async function registerMedium(db: Database, operatorId: number, input: In
 }
 
 /** Registers all of them, or, where a code is taken or stands twice, none. */
-export async function registerMany(db: Database, operatorId: number, inputs: readonly Input[]): Promise<{ registered: number }> {
-  return db.transaction(async (tx) => {
-    const codes = inputs.map(({ code }) => code);
-    const taken = new Set((await tx.select({ code: media.code }).from(media).where(inArray(media.code, codes))).map(({ code }) => code));
-    const wrong = codes.flatMap((code, i) => (taken.has(code) ? [`${code} is registered already`] : codes.indexOf(code) !== i ? [`${code} stands twice`] : []));
-    if (wrong.length > 0) throw new UserError(`Nothing was registered: ${wrong.slice(0, 5).join('; ')}${wrong.length > 5 ? `; and ${wrong.length - 5} more` : ''}.`, 409, 'code');
-    for (const input of inputs) await insertMedium(tx, operatorId, input);
-    await announce(tx, { kind: 'media' });
-    return { registered: inputs.length };
-  });
+export function registerMany(db: Database, operatorId: number, inputs: readonly Input[]): Promise<{ registered: number }> {
+  return db.transaction((tx) => registerManyIn(tx, operatorId, inputs));
+}
+
+/** The same in the caller's transaction. */
+export async function registerManyIn(tx: Executor, operatorId: number, inputs: readonly Input[]): Promise<{ registered: number }> {
+  const codes = inputs.map(({ code }) => code);
+  const taken = new Set((await tx.select({ code: media.code }).from(media).where(inArray(media.code, codes))).map(({ code }) => code));
+  const wrong = codes.flatMap((code, i) => (taken.has(code) ? [`${code} is registered already`] : codes.indexOf(code) !== i ? [`${code} stands twice`] : []));
+  if (wrong.length > 0) throw new UserError(`Nothing was registered: ${wrong.slice(0, 5).join('; ')}${wrong.length > 5 ? `; and ${wrong.length - 5} more` : ''}.`, 409, 'code');
+  for (const input of inputs) await insertMedium(tx, operatorId, input);
+  await announce(tx, { kind: 'media' });
+  return { registered: inputs.length };
 }
 
 /** Says more of a medium: its condition, its label, whose it is. */

@@ -1,5 +1,5 @@
 /** Self-tests of drives with a reference disk: asked for here, done by the worker. */
-import { eq } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import type { Database } from '../db/database';
 import { jobs, media, selfTests } from '../db/schema';
 import { UserError } from '../errors';
@@ -20,5 +20,16 @@ export async function startSelfTest(db: Database, operatorId: number, stationId:
     await announce(tx, { kind: 'stations' });
     await wakeWorkers(tx);
     return test!.id;
+  });
+}
+
+/** Gives up a test that runs, or waits for a bench or a disk that does not come. */
+export async function endSelfTest(db: Database, operatorId: number, stationId: number): Promise<void> {
+  await db.transaction(async (tx) => {
+    await lockStation(tx, stationId);
+    const [test] = await tx.update(selfTests).set({ state: 'failed', now: 'Given up by hand', endedAt: new Date() }).where(and(eq(selfTests.stationId, stationId), inArray(selfTests.state, ['waiting', 'reading', 'held']))).returning({ id: selfTests.id });
+    if (!test) throw new UserError(`Station ${stationId} is not being tested.`);
+    await note(tx, { operatorId, kind: 'self-test', stationId, what: `The test of station ${stationId} was given up by hand.` });
+    await announce(tx, { kind: 'stations' });
   });
 }

@@ -1,14 +1,14 @@
 /** Signature rules that archivists keep, and what they found in images: a finding warns wherever the image is handed out. */
-import { asc, eq, inArray, sql } from 'drizzle-orm';
+import { asc, eq } from 'drizzle-orm';
 import { memorySource } from '@/core/bits/byte-source';
 import { scanImage } from '@/core/scan/scan-image';
 import { SignatureRules, type SignatureRule } from '@/core/scan/rules';
-import { readBlob } from '../blobs/blob-store';
 import type { Database, Executor } from '../db/database';
 import { storable } from '../db/storable';
-import { fairCopies, findings, signatureRules } from '../db/schema';
+import { findings, jobs, signatureRules } from '../db/schema';
 import { UserError, notFound } from '../errors';
 import { announce } from '../events';
+import { wakeWorkers } from '../jobs/queue';
 import { note } from './ledger';
 
 /** What the route takes. */
@@ -18,28 +18,33 @@ export async function allRules(db: Executor): Promise<SignatureRule[]> {
   return (await db.select({ rule: signatureRules.rule }).from(signatureRules).orderBy(asc(signatureRules.id))).map(({ rule }) => rule);
 }
 
+const placeOf = ({ rule, path, offset }: { rule: string; path: string | null; offset: number }) => `${rule}/${offset}/${path ?? ''}`;
+
 interface Scanned { operatorId: number; mediumId: number }
 
 /** Holds a copy's image against the rules and keeps what they find, in place of what they found before. */
 export async function scanCopy(tx: Executor, fairCopyId: number, image: Uint8Array, { operatorId, mediumId }: Scanned, rules?: readonly SignatureRule[]): Promise<number> {
   const own = rules ?? await allRules(tx);
-  await tx.delete(findings).where(eq(findings.fairCopyId, fairCopyId));
+  const before = new Set((await tx.delete(findings).where(eq(findings.fairCopyId, fairCopyId)).returning()).map(placeOf));
   if (own.length === 0) return 0;
   const { findings: found } = await scanImage(memorySource(image), own);
   for (let at = 0; at < found.length; at += 500) {
     await tx.insert(findings).values(found.slice(at, at + 500).map(({ rule, name, note: about, path, offset }) => ({ fairCopyId, rule, name, note: about, path: path && storable(path), offset })));
   }
-  if (found.length > 0) await note(tx, { operatorId, kind: 'scanned', mediumId, what: `${found.length} ${found.length === 1 ? 'signature' : 'signatures'} found: ${[...new Set(found.map(({ name }) => name))].slice(0, 5).join(', ')}. It is in quarantine.` });
+  // What was found before is in the ledger already.
+  if (found.some((each) => !before.has(placeOf(each)))) await note(tx, { operatorId, kind: 'scanned', mediumId, what: `${found.length} ${found.length === 1 ? 'signature' : 'signatures'} found: ${[...new Set(found.map(({ name }) => name))].slice(0, 5).join(', ')}. It is in quarantine.` });
   return found.length;
 }
 
-/** Adds rules, or changes those of the same id, and holds the newest copy of every medium against all of them. */
-export async function addRules(db: Database, operatorId: number, rules: readonly SignatureRule[]): Promise<{ rules: number; found: number }> {
+/** Adds rules, or changes those of the same id; a worker holds the newest copy of every medium against all of them. */
+export async function addRules(db: Database, operatorId: number, rules: readonly SignatureRule[]): Promise<{ rules: number }> {
   await db.transaction(async (tx) => {
     for (const rule of rules) await tx.insert(signatureRules).values({ id: rule.id, rule, addedBy: operatorId }).onConflictDoUpdate({ target: signatureRules.id, set: { rule, addedBy: operatorId, addedAt: new Date() } });
     await note(tx, { operatorId, kind: 'rule-added', what: `${rules.length} signature ${rules.length === 1 ? 'rule' : 'rules'} taken in: ${rules.slice(0, 5).map(({ id }) => id).join(', ')}${rules.length > 5 ? ' …' : ''}.` });
+    await tx.insert(jobs).values({ kind: 'scan', subject: operatorId, state: 'waiting' });
+    await wakeWorkers(tx);
   });
-  return { rules: rules.length, found: await scanAll(db, operatorId) };
+  return { rules: rules.length };
 }
 
 export async function removeRule(db: Database, operatorId: number, id: string): Promise<void> {
@@ -50,16 +55,6 @@ export async function removeRule(db: Database, operatorId: number, id: string): 
     await note(tx, { operatorId, kind: 'rule-removed', what: `The signature rule ${id} was removed, and what it found with it.` });
     await announce(tx, { kind: 'media' });
   });
-}
-
-async function scanAll(db: Database, operatorId: number): Promise<number> {
-  const latest = db.select({ id: sql<number>`max(${fairCopies.id})` }).from(fairCopies).groupBy(fairCopies.mediumId);
-  const copies = await db.select({ id: fairCopies.id, mediumId: fairCopies.mediumId, imageBlob: fairCopies.imageBlob }).from(fairCopies).where(inArray(fairCopies.id, latest));
-  const rules = await allRules(db);
-  let found = 0;
-  for (const { id, mediumId, imageBlob } of copies) found += await db.transaction(async (tx) => scanCopy(tx, id, await readBlob(tx, imageBlob), { operatorId, mediumId }, rules));
-  await db.transaction((tx) => announce(tx, { kind: 'media' }));
-  return found;
 }
 
 export function findingsOf(db: Executor, fairCopyId: number) {

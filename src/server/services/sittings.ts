@@ -1,10 +1,11 @@
 /** Sittings: started, paused, gone on with, stopped; and what a page needs of one. The reading itself is a job. */
-import { asc, desc, eq, sql } from 'drizzle-orm';
+import { asc, desc, eq, sql, type SQL } from 'drizzle-orm';
+import { unionAll } from 'drizzle-orm/pg-core';
 import { cleaningDue } from '@/core/reading/head-care';
 import { DEFAULT_POLICY, readingsLeft, tracksOfReach, type Reach } from '@/core/reading/plan';
 import { tallyTracks } from '@/core/reading/track-marks';
 import type { Database, Executor } from '../db/database';
-import { jobs, lots, media, sittings, stations, trackReadings, tracks } from '../db/schema';
+import { jobs, lots, media, sittings, stations, toldTracks, trackReadings, tracks } from '../db/schema';
 import { UserError, notFound, treatItFirst } from '../errors';
 import { announce } from '../events';
 import { wakeWorkers } from '../jobs/queue';
@@ -108,6 +109,13 @@ async function refuseElsewhere(tx: Executor, { stationId, mediumId }: { stationI
   await refuseWhileBusy(tx, stationId);
 }
 
+/** Readings of sittings, of flux and of what drives told, with when each came. */
+function readingsIn(db: Executor, which: SQL) {
+  const flux = db.select({ sittingId: trackReadings.sittingId, at: trackReadings.at }).from(trackReadings).innerJoin(sittings, eq(sittings.id, trackReadings.sittingId)).where(which);
+  const told = db.select({ sittingId: toldTracks.sittingId, at: toldTracks.at }).from(toldTracks).innerJoin(sittings, eq(sittings.id, toldTracks.sittingId)).where(which);
+  return unionAll(flux, told).as('all_readings');
+}
+
 /** Everything about one sitting. */
 export async function sittingView(db: Executor, id: number) {
   const [row] = await db.select().from(sittings).innerJoin(media, eq(media.id, sittings.mediumId)).innerJoin(stations, eq(stations.id, sittings.stationId)).where(eq(sittings.id, id));
@@ -115,7 +123,7 @@ export async function sittingView(db: Executor, id: number) {
   const { sittings: sitting, media: medium, stations: station } = row;
   const [rows, [count]] = await Promise.all([
     db.select().from(tracks).where(eq(tracks.sittingId, id)).orderBy(asc(tracks.cylinder), asc(tracks.head)),
-    db.select({ readings: sql<number>`count(*)::int`, first: sql<string | null>`min(at)`, last: sql<string | null>`max(at)` }).from(trackReadings).where(eq(trackReadings.sittingId, id)),
+    db.select({ readings: sql<number>`count(*)::int`, first: sql<string | null>`min(at)`, last: sql<string | null>`max(at)` }).from(readingsIn(db, eq(sittings.id, id))),
   ]);
   const left = readingsLeft(rows.map(({ progress }) => progress), sitting.policy);
   const perReading = count!.readings > 1 && count!.first && count!.last ? (Date.parse(count!.last) - Date.parse(count!.first)) / (count!.readings - 1) : null;
@@ -140,8 +148,8 @@ export type SittingView = Awaited<ReturnType<typeof sittingView>>;
 
 /** Sittings of a medium, newest first, without their tracks: forty open as fast as two. */
 export function sittingsOfMedium(db: Executor, mediumId: number) {
-  const counted = db.select({ sittingId: trackReadings.sittingId, readings: sql<number>`count(*)::int`.as('readings') }).from(trackReadings)
-    .innerJoin(sittings, eq(sittings.id, trackReadings.sittingId)).where(eq(sittings.mediumId, mediumId)).groupBy(trackReadings.sittingId).as('counted');
+  const readings = readingsIn(db, eq(sittings.mediumId, mediumId));
+  const counted = db.select({ sittingId: readings.sittingId, readings: sql<number>`count(*)::int`.as('readings') }).from(readings).groupBy(readings.sittingId).as('counted');
   return db.select({
     id: sittings.id, stationId: sittings.stationId, state: sittings.state, now: sittings.now, startedAt: sittings.startedAt, endedAt: sittings.endedAt, layout: sittings.layout,
     captureBlob: sittings.captureBlob, readings: sql<number>`coalesce(${counted.readings}, 0)`,

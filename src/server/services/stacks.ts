@@ -9,7 +9,7 @@ import { media, stacks, stations } from '../db/schema';
 import { UserError } from '../errors';
 import { announce } from '../events';
 import { note } from './ledger';
-import { registerMany } from './media';
+import { registerManyIn } from './media';
 import { NewMedium } from './new-medium';
 import { startSittingIn } from './sittings';
 import { lockStation, refuseWhileBusy } from './station-use';
@@ -42,13 +42,13 @@ export function mediaOfPattern({ first, count, title, from, lot, lender }: Patte
 }
 
 export async function startStack(db: Database, operatorId: number, stationId: number, wanted: z.output<typeof NewStack>): Promise<{ stackId: number }> {
-  const [at] = await db.select({ form: stations.form }).from(stations).where(eq(stations.id, stationId));
-  const made = 'pattern' in wanted && at ? mediaOfPattern(wanted.pattern, at.form) : null;
-  if (made) await registerMany(db, operatorId, made);
-  const codes = made ? made.map(({ code }) => code) : (wanted as { codes: string[] }).codes;
   return db.transaction(async (tx) => {
     const station = await lockStation(tx, stationId);
     await refuseWhileBusy(tx, stationId);
+    // In one transaction with the stack: where that is refused, no medium of it is left in the register.
+    const made = 'pattern' in wanted ? mediaOfPattern(wanted.pattern, station.form) : null;
+    if (made) await registerManyIn(tx, operatorId, made);
+    const codes = 'codes' in wanted ? wanted.codes : made!.map(({ code }) => code);
     const [open] = await tx.select().from(stacks).where(and(eq(stacks.stationId, stationId), isNull(stacks.endedAt)));
     if (open) throw new UserError(`A stack is being read at station ${stationId}. End it first; what was read is kept.`);
     if (new Set(codes).size < codes.length) throw new UserError('A medium stands twice in the stack.', 422, 'codes');
@@ -96,7 +96,7 @@ export async function nextOfStack(db: Database, operatorId: number, stationId: n
 
 async function beginNext(tx: Executor, stackId: number, operatorId: number, stationId: number): Promise<void> {
   await startSittingIn(tx, operatorId, stationId, { unattended: true });
-  const [stack] = await tx.update(stacks).set({ begun: sql`${stacks.begun} + 1`, awaits: 'out' }).where(eq(stacks.id, stackId)).returning();
+  const [stack] = await tx.update(stacks).set({ begun: sql`${stacks.begun} + 1`, awaits: 'out', trouble: null }).where(eq(stacks.id, stackId)).returning();
   if (stack!.begun >= stack!.codes.length) await tx.update(stacks).set({ endedAt: new Date() }).where(eq(stacks.id, stackId));
   await announce(tx, { kind: 'stations' });
 }
@@ -116,14 +116,17 @@ export async function watchStacks(db: Database): Promise<void> {
       if (!stack || !(await isFree(tx, stationId))) return;
       const medium = there.get(id)!;
       if (stack.awaits === 'out' && !medium) {
-        await tx.update(stacks).set({ awaits: 'in' }).where(eq(stacks.id, id));
+        await tx.update(stacks).set({ awaits: 'in', trouble: null }).where(eq(stacks.id, id));
         await noteRemoved(tx, stack.startedBy, station);
       } else if (stack.awaits === 'in' && medium) {
         await notePlaced(tx, stack.startedBy, stationId, await mediumFor(tx, station, stack.codes[stack.begun]!));
         await beginNext(tx, id, stack.startedBy, stationId);
       }
-    }).catch((error) => {
+    }).catch(async (error) => {
       if (!(error instanceof UserError)) throw error;
+      // Said once, where the person looks; it begins by itself when the reason is gone.
+      const said = await db.update(stacks).set({ trouble: error.message }).where(and(eq(stacks.id, id), sql`${stacks.trouble} is distinct from ${error.message}`)).returning({ id: stacks.id });
+      if (said.length > 0) await announce(db, { kind: 'stations' });
     });
   }
 }

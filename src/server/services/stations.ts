@@ -71,13 +71,20 @@ export async function listStations(db: Executor) {
 }
 export type StationView = Awaited<ReturnType<typeof listStations>>[number];
 
-const stackView = (stack: typeof stacks.$inferSelect | undefined) => (stack ? { id: stack.id, codes: stack.codes, begun: stack.begun, next: stack.codes[stack.begun] ?? null, awaits: stack.awaits } : null);
+const stackView = (stack: typeof stacks.$inferSelect | undefined) => (stack ? { id: stack.id, codes: stack.codes, begun: stack.begun, next: stack.codes[stack.begun] ?? null, awaits: stack.awaits, trouble: stack.trouble } : null);
+
+export interface PlaceOptions {
+  /** The disk of a simulated shelf that stands for it, where that has another name. */
+  shelfLabel?: string;
+  /** Its label was scanned at the drive: that it is the one is confirmed with it. */
+  scanned?: boolean;
+}
 
 /**
  * Notes that a medium is in a station's drive. At a simulated bench its hand puts it there: the disk from the shelf
  * that carries the medium's code, or the one that `shelfLabel` names.
  */
-export async function placeMedium(db: Database, operatorId: number, stationId: number, code: string, shelfLabel?: string): Promise<void> {
+export async function placeMedium(db: Database, operatorId: number, stationId: number, code: string, { shelfLabel, scanned = false }: PlaceOptions = {}): Promise<void> {
   await db.transaction(async (tx) => {
     const station = await lockStation(tx, stationId);
     await refuseWhileBusy(tx, stationId);
@@ -89,6 +96,7 @@ export async function placeMedium(db: Database, operatorId: number, stationId: n
       if (!status.medium) throw new UserError(`Station ${stationId} has no disk in its drive. Put ${code} in and try again.`);
     });
     await notePlaced(tx, operatorId, stationId, medium);
+    if (scanned) await noteConfirmed(tx, operatorId, stationId, medium);
   });
 }
 
@@ -133,7 +141,8 @@ export async function noteRemoved(tx: Executor, operatorId: number, { id, medium
 export async function cleanHead(db: Database, operatorId: number, stationId: number): Promise<void> {
   await db.transaction(async (tx) => {
     const station = await lockStation(tx, stationId);
-    const [dirty] = await tx.select().from(sittings).where(and(eq(sittings.stationId, stationId), eq(sittings.state, 'dirty'))).for('update');
+    // Only the sitting whose own disk is in: one that was put aside must neither go on with another disk nor keep the head from being cleaned.
+    const [dirty] = station.mediumId === null ? [] : await tx.select().from(sittings).where(and(eq(sittings.stationId, stationId), eq(sittings.mediumId, station.mediumId), eq(sittings.state, 'dirty'))).for('update');
     if (station.mediumId && !dirty) throw new UserError(`Take the disk out of station ${stationId} first: the head can't be reached.`);
     await withBench(async (bench) => {
       if (bench.simulated) await bench.hand({ op: 'hand-clean', drive: station.drive });
@@ -153,9 +162,10 @@ export async function cleanHead(db: Database, operatorId: number, stationId: num
   });
 }
 
-/** A medium that leaves dirt was read at a station: counted once a sitting. */
-export function noteShedding(tx: Executor, stationId: number): Promise<unknown> {
-  return tx.update(stations).set({ sheddingSinceCleaning: sql`${stations.sheddingSinceCleaning} + 1` }).where(eq(stations.id, stationId));
+async function noteConfirmed(tx: Executor, operatorId: number, stationId: number, { id, code }: { id: number; code: string }): Promise<void> {
+  await tx.update(stations).set({ confirmedAt: new Date() }).where(eq(stations.id, stationId));
+  await note(tx, { operatorId, kind: 'confirmed', mediumId: id, stationId, what: `The label of ${code} was scanned: it is what is in station ${stationId}.` });
+  await announce(tx, { kind: 'stations' });
 }
 
 export interface Scanned {
@@ -179,9 +189,7 @@ export async function takeScan(db: Database, operatorId: number, code: string, s
       if (shown) throw new UserError(`Station ${stationId} should hold ${shown.code}, and the label says ${medium.code}. Look at the disk in the drive before anything is read.`, 409);
     }
     if (!station) return { code: medium.code, station: null, said: `${medium.code}, ${medium.title}: in no station.` };
-    await tx.update(stations).set({ confirmedAt: new Date() }).where(eq(stations.id, station.id));
-    await note(tx, { operatorId, kind: 'confirmed', mediumId: medium.id, stationId: station.id, what: `The label of ${medium.code} was scanned: it is what is in station ${station.id}.` });
-    await announce(tx, { kind: 'stations' });
+    await noteConfirmed(tx, operatorId, station.id, medium);
     return { code: medium.code, station: station.id, said: `${medium.code} is what is in station ${station.id}.` };
   });
 }

@@ -25,7 +25,6 @@ import { settleMedium, storeFairCopy } from '../services/fair-copies';
 import { lastCylinderInUse } from './in-use';
 import { allLayouts } from '../services/layouts';
 import { note } from '../services/ledger';
-import { noteShedding } from '../services/stations';
 import type { SittingState } from '../states';
 import { BenchSession } from './bench-session';
 
@@ -214,7 +213,9 @@ class SittingRun {
       const { data, ...told } = toldTrack;
       await tx.insert(toldTracks).values({ sittingId: id, cylinder, head, pass, told, data });
     }
-    await tx.update(stations).set({ readingsSinceCleaning: sql`${stations.readingsSinceCleaning} + 1` }).where(eq(stations.id, stationId));
+    // Counted with each reading: a sitting that is put aside, or goes on after a cleaning, has left its dirt all the same.
+    const sheds = Number(leavesDirt(this.medium.marks));
+    await tx.update(stations).set({ readingsSinceCleaning: sql`${stations.readingsSinceCleaning} + 1`, sheddingSinceCleaning: sql`${stations.sheddingSinceCleaning} + ${sheds}` }).where(eq(stations.id, stationId));
   }
 
   /**
@@ -308,7 +309,6 @@ class SittingRun {
       if (settled) {
         await storeFairCopy(tx, { operatorId: startedBy, mediumId, source: 'sitting', image: settled.image, settled, captureBlob: sitting.captureBlob, problems: settled.problems, sittingId: id, stationId });
       }
-      if (leavesDirt(medium.marks)) await noteShedding(tx, stationId);
       const now = settled ? why : `${why} No sector of any kind was found, so there is no fair copy; the capture is kept.`;
       await tx.update(sittings).set({ state: 'done', now, wanted: null, endedAt: new Date(), layout: settled?.layout.id ?? sitting.layout }).where(eq(sittings.id, id));
       await this.tell(tx);

@@ -45,13 +45,13 @@ function titleOf({ id, medium, stack, cleaningDue, test }: Station): string {
 }
 
 function IdleStation({ station, over, onAfar }: { station: Station; over: string; onAfar: () => void }) {
-  const { id, medium, stack, cleaningDue } = station;
+  const { id, medium, stack, cleaningDue, test } = station;
   const [stacking, setStacking] = useState(false);
   const act = useMutation({ mutationFn: (body: object) => post(`/api/stations/${id}`, body) });
   useScanned((code) => {
     if (medium) return false;
     // A label scanned at an empty station: its disk was put in here.
-    act.mutate({ action: 'place', code }, { onSuccess: () => void post('/api/scan', { code, station: id }) });
+    act.mutate({ action: 'place', code, scanned: true });
     return true;
   });
   const busy = act.isPending || isBusy(station);
@@ -61,7 +61,7 @@ function IdleStation({ station, over, onAfar }: { station: Station; over: string
     <div className="grid grid-cols-[1fr_268px] gap-[22px]">
       <div>
         <PageHead over={over} title={titleOf(station)} />
-        {stack && <p className="mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-2 text-[15px]">{stack.begun} of {stack.codes.length} of this stack are begun.{stack.next && <> {stack.awaits === 'out' ? 'Take out what is in the drive, then put' : 'Put'} <b className="font-mono">{stack.next}</b> in: the drive notices, and reading goes on by itself.</>}</p>}
+        {stack && <p className="mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-2 text-[15px]">{stack.begun} of {stack.codes.length} of this stack are begun.{stack.next && <> {stack.awaits === 'out' ? 'Take out what is in the drive, then put' : 'Put'} <b className="font-mono">{stack.next}</b> in: the drive notices, and reading goes on by itself.</>}{stack.trouble && <b className="block">{stack.trouble}</b>}</p>}
         {medium
           ? <Nothing>{medium.isReference ? 'A reference disk: the drive can be tested with it. It is never written.' : medium.isBlank ? 'A blank: it may be written. Choose what shall go on it in the docket of an image.' : 'An original: it is read and never written. A sitting looks at the first tracks, asks how far to read, takes two turns of every track, outermost to innermost, then reads again what failed.'}</Nothing>
           : !stack && <Nothing>Choose a medium in <Link className="font-[650] text-oxide underline" href="/arrivals">Arrivals</Link> and press Enter: it goes in here. Or put it in and scan its label.</Nothing>}
@@ -75,6 +75,7 @@ function IdleStation({ station, over, onAfar }: { station: Station; over: string
         {readable && <Button tone="primary" hotkey="Enter" disabled={busy} onClick={() => act.mutate({ action: 'start', unattended: false })}>Look at the first tracks</Button>}
         {readable && <Button hotkey="u" disabled={busy} onClick={() => act.mutate({ action: 'start', unattended: true })}>Read it all, unattended</Button>}
         {uncleaned && <Button disabled={busy} onClick={() => act.mutate({ action: 'start', unattended: false, uncleaned: true })}>Read it without cleaning</Button>}
+        {test && (test.state === 'waiting' || test.state === 'reading' || test.state === 'held') && <Button hotkey="x" disabled={act.isPending} onClick={() => act.mutate({ action: 'end-test' })}>Give the test up</Button>}
         {medium?.isReference && <Button tone="primary" hotkey="t" disabled={busy} onClick={() => act.mutate({ action: 'test' })}>Test the drive with {medium.code}</Button>}
         {stack?.next && <Button tone="primary" hotkey="n" disabled={busy} onClick={() => act.mutate({ action: 'next' })}>{stack.next} is in: read it</Button>}
         {medium && <Button hotkey="o" disabled={busy} onClick={() => act.mutate({ action: 'remove' })}>Take {medium.code} out</Button>}

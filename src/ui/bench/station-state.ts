@@ -16,6 +16,7 @@ export function waitsFor(station: Station): string | null {
   if (sitting?.state === 'asks') return 'how far to read?';
   if (sitting?.state === 'held') return sitting.now;
   if (isBusy(station) || sitting) return null;
+  if (stack?.trouble) return stack.trouble;
   if (stack?.next) return station.cleaningDue ? `clean the head, then ${stack.next}` : `next disk: ${stack.next}`;
   return null;
 }
@@ -55,6 +56,7 @@ export function stationActions(station: Station): StationAction[] {
       ...(sitting.state !== 'settling' ? [of('s', 'Stop and keep what is read', 'stop')] : []),
     ];
   }
+  if (station.test && ['waiting', 'reading', 'held'].includes(station.test.state)) return [at('x', 'Give the test up', { action: 'end-test' })];
   if (isBusy(station)) return [];
   return [
     ...(stack?.next ? [at('n', `${stack.next} is in: read it`, { action: 'next' })] : []),

@@ -13,6 +13,8 @@ export const STEPS = 5;
 
 export interface OverlayScale {
   overlay: Overlay;
+  /** Scales with one key paint alike: only what changed on the disk is painted anew. */
+  key: string;
   /** What step `n` means, from 0; fewer than `STEPS` where there is less to tell. */
   legend: readonly string[];
   /** The step of a sector, or null where nothing is known. */
@@ -28,6 +30,11 @@ export const differenceKey = (cylinder: number, head: number, r: number) => `${c
 
 /** `differences` name sectors that differ from what they are held against; what is not named is the same. */
 export function overlayScale(overlay: Overlay, tracks: readonly TrackMarks[], differences: ReadonlyMap<string, Difference> | null): OverlayScale {
+  const scale = scaleOf(overlay, tracks, differences);
+  return { ...scale, key: `${overlay}/${scale.legend.length}` };
+}
+
+function scaleOf(overlay: Overlay, tracks: readonly TrackMarks[], differences: ReadonlyMap<string, Difference> | null): Omit<OverlayScale, 'key'> {
   switch (overlay) {
     case 'tries': {
       const most = Math.max(1, ...tracks.map(({ tries }) => tries));
@@ -40,7 +47,7 @@ export function overlayScale(overlay: Overlay, tracks: readonly TrackMarks[], di
       return { overlay, legend: upTo(Math.min(STEPS, most), (n) => (n === STEPS ? `pass ${n} and later` : `pass ${n}`)), step: (_, { pass }) => (pass === undefined ? null : Math.min(STEPS, Math.max(1, pass)) - 1) };
     }
     case 'differences':
-      return { overlay, legend: ['the same', 'sound in one only', 'sound in neither', '', 'different'].filter(Boolean), step: ({ cylinder, head }, { r }) => ({ 'same': 0, 'first-only': 1, 'second-only': 1, 'neither': 2, 'differ': 3 } as const)[differences?.get(differenceKey(cylinder, head, r)) ?? 'same'] };
+      return { overlay, legend: ['the same', 'sound in one only', 'sound in neither', 'different'], step: ({ cylinder, head }, { r }) => ({ 'same': 0, 'first-only': 1, 'second-only': 1, 'neither': 2, 'differ': 3 } as const)[differences?.get(differenceKey(cylinder, head, r)) ?? 'same'] };
     default:
       return { overlay: 'grade', legend: [], step: () => null };
   }

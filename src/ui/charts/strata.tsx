@@ -25,6 +25,7 @@ export interface StrataProps {
 
 interface Painted {
   size: StrataSize;
+  differences: StrataProps['differences'];
   overlay: OverlayScale;
   scheme: string;
   byTrack: Map<number, TrackMarks>;
@@ -79,8 +80,8 @@ export function Strata({ tracks, cylinders, heads, height, active = null, onOpen
       const picture = { tracks, active, overlay };
       const colours = coloursOf(element);
       const before = painted.current;
-      const now: Painted = { size, overlay, scheme, byTrack, active: active ? keyOf(active) : -1 };
-      if (!before || before.size !== size || before.scheme !== scheme || (before.overlay !== overlay && (before.overlay.overlay !== overlay.overlay || before.overlay.legend.length !== overlay.legend.length || overlay.overlay === 'differences'))) {
+      const now: Painted = { size, differences, overlay, scheme, byTrack, active: active ? keyOf(active) : -1 };
+      if (!before || before.size !== size || before.scheme !== scheme || before.overlay.key !== overlay.key || before.differences !== differences) {
         const ratio = window.devicePixelRatio || 1;
         const [wide, high] = [Math.round(size.width * ratio), Math.round(size.height * ratio)];
         if (element.width !== wide) element.width = wide;
@@ -97,7 +98,7 @@ export function Strata({ tracks, cylinders, heads, height, active = null, onOpen
       painted.current = now;
     }));
     return () => cancelAnimationFrame(frame);
-  }, [tracks, byTrack, active, size, scheme, width, overlay]);
+  }, [tracks, byTrack, active, size, scheme, width, overlay, differences]);
 
   useEffect(() => {
     const element = canvas.current!;
@@ -143,13 +144,17 @@ export function Strata({ tracks, cylinders, heads, height, active = null, onOpen
       event.stopPropagation();
       return setView(zoom());
     }
-    const at = cursor ?? { cylinder: 0, head: 0, sector: 0 };
+    // No sector is chosen before a sideways step: the track as a whole is, and the loupe picks what is in doubt there.
+    const at = cursor ?? { cylinder: 0, head: 0, sector: -1 };
     const count = byTrack.get(keyOf(at))?.sectors.length ?? 1;
+    // The left half runs from the seam outward.
+    const onward = at.head === 0 && heads > 1 ? -1 : 1;
+    const sideways = (by: 1 | -1) => ({ ...at, sector: at.sector < 0 ? (by > 0 ? 0 : count - 1) : (at.sector + by + count) % count });
     const steps: Record<string, () => typeof at> = {
       ArrowUp: () => ({ ...at, cylinder: Math.max(0, at.cylinder - 1) }),
       ArrowDown: () => ({ ...at, cylinder: Math.min(cylinders - 1, at.cylinder + 1) }),
-      ArrowRight: () => ({ ...at, sector: (Math.max(0, at.sector) + (at.head === 0 && heads > 1 ? count - 1 : 1)) % count }),
-      ArrowLeft: () => ({ ...at, sector: (Math.max(0, at.sector) + (at.head === 0 && heads > 1 ? 1 : count - 1)) % count }),
+      ArrowRight: () => sideways(onward),
+      ArrowLeft: () => sideways(onward === 1 ? -1 : 1),
       ' ': () => ({ ...at, head: heads > 1 ? 1 - at.head : 0 }),
     };
     const step = steps[event.key];

@@ -7,7 +7,7 @@ import { driveFacts, trackName } from '@/core/reading/decode-capture';
 import type { DriveFacts, TrackDecode } from '@/core/reading/track-decoder';
 import { pageWorkers } from './page-workers';
 
-export interface TrackPlace { cylinder: number; head: number }
+export interface TrackPlace { cylinder: number; head: number; sector?: number }
 
 export interface TrackData {
   readings: TrackReading[];

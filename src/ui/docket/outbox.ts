@@ -1,5 +1,5 @@
 /** Papers on their way: kept in this browser until the server has them, over a reload and over a lost connection. */
-import { createStore, del, entries, set } from 'idb-keyval';
+import { createStore, del, entries, set, type UseStore } from 'idb-keyval';
 import { ApiError, upload } from '../data/api';
 
 export interface Outgoing {
@@ -13,7 +13,9 @@ export interface Outgoing {
 
 /** Told to the page when what waits has changed. */
 export const OUTBOX_EVENT = 'spindle-outbox';
-const store = () => createStore('frail-spindle', 'outgoing-papers');
+let opened: UseStore | null = null;
+/** Opened once, and only in a browser. */
+const store = () => (opened ??= createStore('frail-spindle', 'outgoing-papers'));
 const changed = () => window.dispatchEvent(new Event(OUTBOX_EVENT));
 
 export const ownedBy = (medium: { code: string }) => `code=${encodeURIComponent(medium.code)}`;

@@ -13,7 +13,8 @@ export function SetPanel({ data: { medium, set } }: { data: DocketData }) {
   const store = useMutation({
     mutationFn: async ({ name, number, members }: { name: string; number: number | null; members: number | null }) => {
       await post(`/api/media/${encodeURIComponent(medium.code)}`, { setName: name, setNumber: name ? number : null });
-      if (name) await post(`/api/sets/${encodeURIComponent(name)}`, { members });
+      // Left empty for another set than it was in, it says nothing: that set keeps its number.
+      if (name && (members !== null || name === set?.name)) await post(`/api/sets/${encodeURIComponent(name)}`, { members });
     },
   });
   const submit = (event: FormEvent<HTMLFormElement>) => {

@@ -81,7 +81,7 @@ function Proposal({ copy, describes }: { copy: Copy; describes: string }) {
 }
 
 function Place({ cylinder, head, r, onOpen }: { cylinder: number; head: number; r?: number; onOpen: (place: TrackPlace) => void }) {
-  return <button type="button" onClick={() => onOpen({ cylinder, head })} className="whitespace-nowrap font-[650] hover:underline">cylinder {cylinder}, head {head}{r !== undefined && `, sector ${r}`}</button>;
+  return <button type="button" onClick={() => onOpen({ cylinder, head, sector: r })} className="whitespace-nowrap font-[650] hover:underline">cylinder {cylinder}, head {head}{r !== undefined && `, sector ${r}`}</button>;
 }
 
 function Strange({ copy, onOpen }: { copy: Copy; onOpen: (place: TrackPlace) => void }) {

@@ -38,7 +38,7 @@ export function TrackPanel({ code, copyId, place, layout, onClose }: { code: str
     <section aria-label="Track" data-testid="track-panel" className="mt-3 border border-l-[7px] border-line border-l-oxide bg-sheet px-4 py-3">
       <div className="flex items-baseline justify-between gap-4">
         <h3 className="text-[17px] font-[650]">{data ? headline(place, data.track.sectors) : `Decoding cylinder ${place.cylinder}, head ${place.head} …`}</h3>
-        <Button hotkey="l" onClick={() => router.push(`/media/${code}/loupe?cylinder=${place.cylinder}&head=${place.head}`)}>Open in the loupe</Button>
+        <Button hotkey="l" onClick={() => router.push(`/media/${code}/loupe?cylinder=${place.cylinder}&head=${place.head}${place.sector === undefined ? '' : `&sector=${place.sector}`}`)}>Open in the loupe</Button>
         <button type="button" onClick={onClose} className="text-[13px] font-[650] text-oxide underline">Close the track</button>
       </div>
       <Trouble>{error?.message}</Trouble>

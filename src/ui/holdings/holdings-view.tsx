@@ -49,6 +49,7 @@ export function HoldingsView() {
   const copies = data?.copies ?? [];
   const found = data?.found ?? [];
   const texts = data?.texts ?? [];
+  const quarantined = new Set(copies.filter(({ findings }) => findings > 0).map(({ id }) => id));
   return (
     <div onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={drop} className={`min-h-full ${over ? 'outline-2 -outline-offset-4 outline-dashed outline-oxide' : ''}`}>
       <PageHead over="Drop flat images and flux captures anywhere on this page to take them in" title={query ? `${copies.length} media and ${found.length} files answer to “${query}”` : `${copies.length} media are kept`}>
@@ -103,7 +104,7 @@ export function HoldingsView() {
                   <td className="font-mono">{file.path}{file.deleted && <span className="ml-2 font-sans text-ink-2">deleted</span>}</td>
                   <td className="text-right">{grouped(file.bytes)}</td>
                   <td className="pl-4 text-ink-2">{file.modified?.replace('T', ' ') ?? 'no date'}</td>
-                  <td className="text-right"><a href={`/api/files/${file.id}`} className="font-[650] text-oxide hover:underline">Extract</a></td>
+                  <td className="text-right">{quarantined.has(file.copyId) ? <Link href={`/media/${file.code}#contents`} className="font-[650] text-oxide hover:underline">In quarantine</Link> : <a href={`/api/files/${file.id}`} className="font-[650] text-oxide hover:underline">Extract</a>}</td>
                 </tr>
               ))}
             </tbody>

@@ -12,7 +12,7 @@ const WHERE_WORDS = { boot: 'boot sectors', anywhere: 'everything' } as const;
 /** Pairs of a pattern shown before the rest is left out. */
 const SHOWN = 24;
 
-async function taken(file: File): Promise<{ rules: number; found: number }> {
+async function taken(file: File): Promise<{ rules: number }> {
   let rules: unknown;
   try {
     rules = JSON.parse(await file.text());
@@ -35,8 +35,8 @@ export function SignaturesView() {
   const again = () => client.invalidateQueries({ queryKey: rulesQuery.queryKey });
   const take = useMutation({
     mutationFn: taken,
-    onSuccess: ({ rules: count, found }) => {
-      setSaid(`${count} ${count === 1 ? 'rule' : 'rules'} taken in; ${found === 0 ? 'nothing kept answers to any' : `${found} ${found === 1 ? 'finding' : 'findings'} in what is kept`}.`);
+    onSuccess: ({ rules: count }) => {
+      setSaid(`${count} ${count === 1 ? 'rule' : 'rules'} taken in; everything kept is being held against ${count === 1 ? 'it' : 'them'}.`);
       return again();
     },
   });
@@ -44,7 +44,7 @@ export function SignaturesView() {
   return (
     <>
       <PageHead over={<>Images are held against them as they are settled or taken in; what answers to one is <Link href="/holdings" className="underline">in quarantine</Link></>} title={rules.length === 0 ? 'No signature rules are kept' : `${rules.length} signature ${rules.length === 1 ? 'rule is' : 'rules are'} kept`}>
-        <Button hotkey="t" disabled={take.isPending} onClick={() => picker.current?.click()}>{take.isPending ? 'Looking through everything kept …' : 'Take in a file of rules'}</Button>
+        <Button hotkey="t" disabled={take.isPending} onClick={() => picker.current?.click()}>Take in a file of rules</Button>
       </PageHead>
       <input ref={picker} type="file" accept=".json,application/json" hidden data-testid="rules-file" onChange={(event) => { const [file] = event.target.files ?? []; event.target.value = ''; if (file) take.mutate(file); }} />
       <p aria-live="polite" className="mb-2 text-[13px] text-ink-2">{said}</p>

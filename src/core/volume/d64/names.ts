@@ -3,7 +3,8 @@
 const SPECIAL: Readonly<Record<number, string>> = Object.freeze({ 0x5b: '[', 0x5c: '£', 0x5d: ']', 0x5e: '↑', 0x5f: '←', 0xa0: '\u00a0' });
 const PADDING = 0xa0;
 
-function charOf(byte: number): string {
+/** A character by its code. */
+export function charOf(byte: number): string {
   if (byte >= 0x20 && byte <= 0x5a) return String.fromCharCode(byte);
   if (byte >= 0xc1 && byte <= 0xda) return String.fromCharCode(byte - 0x60);
   return SPECIAL[byte] ?? `‹${byte.toString(16).toUpperCase().padStart(2, '0')}›`;

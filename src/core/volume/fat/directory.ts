@@ -1,4 +1,5 @@
 /** Directory entries of 32 bytes (ECMA-107, clause 11), with long names, deleted entries and dates. */
+import { localTime } from '../local-time';
 import { LongName, shortName } from './names';
 
 export interface FatEntry {
@@ -22,15 +23,9 @@ export const isLocked = (entry: FatEntry) => (entry.attributes & READ_ONLY) !== 
 export const isDirectory = (entry: FatEntry) => (entry.attributes & DIRECTORY) !== 0;
 export const isLabel = (entry: FatEntry) => (entry.attributes & VOLUME_LABEL) !== 0;
 
-const two = (value: number) => String(value).padStart(2, '0');
-
 /** Date and time words as local time, or null where they name no moment. */
 export function fatTime(date: number, time: number): string | null {
-  const [year, month, day] = [1980 + (date >> 9), (date >> 5) & 15, date & 31];
-  const [hour, minute, second] = [time >> 11, (time >> 5) & 63, (time & 31) * 2];
-  const days = new Date(Date.UTC(year, month, 0)).getUTCDate();
-  if (month < 1 || month > 12 || day < 1 || day > days || hour > 23 || minute > 59 || second > 59) return null;
-  return `${year}-${two(month)}-${two(day)}T${two(hour)}:${two(minute)}:${two(second)}`;
+  return localTime(1980 + (date >> 9), (date >> 5) & 15, date & 31, time >> 11, (time >> 5) & 63, (time & 31) * 2);
 }
 
 /** Could these 32 bytes be an entry? Used to tell a directory from something else. */

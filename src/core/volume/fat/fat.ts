@@ -1,6 +1,7 @@
 /** FAT12, FAT16 and FAT32 volumes (ECMA-107, ISO/IEC 9293), read and checked. */
 import type { ByteSource } from '../../bits/byte-source';
 import type { Problem, ProblemKind } from '../../problems';
+import { ProblemList, extentVolume, joined } from '../extent-volume';
 import { isSafeName, safeName } from '../safe-name';
 import { collect, streamExtents, type Extent, type Volume, type VolumeEntry } from '../volume';
 import { geometryOfMediaByte, parseBootSector, type FatGeometry } from './boot-sector';
@@ -8,7 +9,7 @@ import { isDirectory, isLabel, isLocked, isPlausibleEntry, parseDirectory, type 
 import { FREE, followChain, unpackTable, type Chain, type FatTable } from './table';
 
 /** Above these a volume is read in part and says so. */
-const LIMITS = Object.freeze({ clusters: 2 ** 24, entries: 200_000, depth: 64, directoryBytes: 2 ** 24, problems: 200 });
+const LIMITS = Object.freeze({ clusters: 2 ** 24, entries: 200_000, depth: 64, directoryBytes: 2 ** 24 });
 
 /** What speaks for FAT, from 0 to 1, with the geometry to open it by. */
 export interface FatEvidence {
@@ -42,17 +43,20 @@ export async function probeFat(source: ByteSource): Promise<FatEvidence | null> 
 
 class FatReader {
   readonly entries: VolumeEntry[] = [];
-  readonly problems: Problem[] = [];
+  private readonly problemList = new ProblemList();
   private table: FatTable = new Uint32Array(0);
   private owners = new Uint32Array(0);
   private nextOwner = 1;
   private readonly names = new Map<number, string>();
   private readonly clusterBytes: number;
   private rootLabel: string | null = null;
-  private unlisted = 0;
 
   constructor(private readonly source: ByteSource, private readonly geometry: FatGeometry) {
     this.clusterBytes = geometry.bytesPerSector * geometry.sectorsPerCluster;
+  }
+
+  get problems(): Problem[] {
+    return this.problemList.all();
   }
 
   get label(): string | null {
@@ -84,7 +88,6 @@ class FatReader {
     await this.walk(parseDirectory(root, wide), '', 0);
     this.reportOverlaps();
     this.reportLost();
-    if (this.unlisted > 0) this.problems.push({ kind: 'too-many-entries', offset: null, message: `${this.unlisted} further problems are not listed one by one.` });
   }
 
   private async loadTable(): Promise<void> {
@@ -229,11 +232,9 @@ class FatReader {
       const offset = this.offsetOf(cluster);
       const length = Math.min(this.clusterBytes, this.source.size - offset);
       if (length <= 0) break;
-      const last = extents[extents.length - 1];
-      if (last && last.offset + last.length === offset) last.length += length;
-      else extents.push({ offset, length });
+      extents.push({ offset, length });
     }
-    return extents;
+    return joined(extents);
   }
 
   private readClusters(clusters: readonly number[], limit: number): Promise<Uint8Array> {
@@ -241,8 +242,7 @@ class FatReader {
   }
 
   private report(kind: ProblemKind, offset: number | null, message: string): void {
-    if (this.problems.length < LIMITS.problems) this.problems.push({ kind, message, offset });
-    else this.unlisted++;
+    this.problemList.report(kind, offset, message);
   }
 }
 
@@ -250,10 +250,8 @@ class FatReader {
 export async function openFat(source: ByteSource, { geometry }: FatEvidence): Promise<Volume> {
   const reader = new FatReader(source, geometry);
   await reader.open();
-  const stream = (entry: VolumeEntry) => streamExtents(source, entry);
-  return {
+  return extentVolume(source, {
     filesystem: `fat${geometry.width}`, label: reader.label, freeBytes: reader.freeBytes,
     totalBytes: geometry.totalSectors * geometry.bytesPerSector, entries: reader.entries, problems: reader.problems,
-    stream, read: (entry) => collect(stream(entry)),
-  };
+  });
 }

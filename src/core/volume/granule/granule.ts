@@ -12,7 +12,7 @@ const TABLE = SYSTEM_TRACK * TRACK + SECTOR;
 const DIRECTORY = SYSTEM_TRACK * TRACK + 2 * SECTOR;
 const ENTRIES = 72;
 const FREE = 0xff;
-export const GRANULE_BYTES = 35 * TRACK;
+const GRANULE_BYTES = 35 * TRACK;
 
 export interface GranuleEvidence {
   confidence: number;

@@ -1,6 +1,7 @@
 /** ProDOS volumes, read and checked: 512-byte blocks, a tree of directories, files of one to three levels of index. */
 import type { ByteSource } from '../../bits/byte-source';
-import { BlockOwners, ProblemList, extentVolume, fileEntry, joined, localTime, pathOf } from '../extent-volume';
+import { BlockOwners, ProblemList, extentVolume, fileEntry, joined, pathOf } from '../extent-volume';
+import { localTime } from '../local-time';
 import { HOLE, type Extent, type Volume, type VolumeEntry } from '../volume';
 
 const BLOCK = 512;

@@ -13,9 +13,11 @@ const TRACKS_OF_BANK = 13;
 const SAMPLES = 65_536;
 /** Zeros in a row that part two waves. */
 const PART = 256;
-export const WAVESAMPLE_BYTES = TRACKS * TRACK;
-/** What the samples are taken to have been recorded at, unless the archivist sets another. */
-export const ASSUMED_RATE_HZ = 29_411;
+const WAVESAMPLE_BYTES = TRACKS * TRACK;
+
+/** How far samples may lie from their centre in the mean, and one from the next: of noise it is 85. */
+const MOST_OFF_CENTRE = 24;
+const MOST_LEAP = 48;
 
 export interface WavesampleEvidence {
   confidence: number;
@@ -44,8 +46,11 @@ export async function probeWavesample(source: ByteSource): Promise<WavesampleEvi
   const sounding = samples.filter((byte) => byte !== 0);
   if (sounding.length < PART) return null;
   const mean = sounding.reduce((sum, byte) => sum + byte, 0) / sounding.length;
-  const centred = Math.abs(mean - 0x80) < 24;
-  return centred ? { confidence: 0.6, reasons: ['80 tracks of 5 × 1024 + 512 bytes', `its samples lie about ${Math.round(mean)}`] } : null;
+  // Noise has the same mean; only sound goes from one sample to the next without leaping.
+  let leaps = 0;
+  for (let i = 1; i < sounding.length; i++) leaps += Math.abs(sounding[i]! - sounding[i - 1]!);
+  const leap = leaps / (sounding.length - 1);
+  return Math.abs(mean - 0x80) < MOST_OFF_CENTRE && leap < MOST_LEAP ? { confidence: 0.6, reasons: ['80 tracks of 5 × 1024 + 512 bytes', `its samples lie about ${Math.round(mean)} and go on by ${Math.round(leap)} from one to the next`] } : null;
 }
 
 /** Waves of a bank: [from, to) in its samples. */
