@@ -36,7 +36,7 @@ async function fill(): Promise<void> {
       const { code, form = '3.5', title, labelText, lender, lot, condition, marks, treatFirst, writeProtected, setName, setNumber, isReference, held, image, layout, ageing, recorded } = medium;
       await registerMedium(db, who, NewMedium.parse({ code, form, title, labelText, lender, lot, condition, marks, treatFirst, writeProtected, setName, setNumber, isReference, isBlank: image === null && !recorded }));
       const disk = recorded ?? (image && { layout: shippedLayout(layout!)!, image });
-      if (held && disk) await takeIn(db, who, `${code}.fsflux`, captureOf(`${code} ${title}`, disk, ageing), code);
+      if (held && disk) await takeIn(db, who, { name: `${code}.fsflux`, code }, captureOf(`${code} ${title}`, disk, ageing));
     }
   } finally {
     await close();

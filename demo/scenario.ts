@@ -9,6 +9,8 @@ import { layoutJson } from '@/core/layout/layout-json';
 import { parseLayout } from '@/core/layout/schema';
 import type { Recorded } from './capture';
 import { buildFat12, type DemoFile } from './fat12-builder';
+import { hornProgram } from './horn-program';
+import { molePlan } from './mole-plan';
 import { buoyList, fogLog, gaugeRecords, harbourDues, tideTable } from './texts';
 
 export interface DemoMedium {
@@ -35,6 +37,8 @@ export interface DemoMedium {
 }
 
 const sound = (seed: string): Ageing => ({ seed, jitterNs: 40, innerFactor: 1.5, peakShiftNs: 60, weak: [], dropouts: [], shedding: 0 });
+
+const image = (layout: string, label: string, files: readonly DemoFile[]) => buildFat12(shippedLayout(layout)!, label, files);
 
 const tides: DemoFile[] = [
   { path: 'README.TXT', bytes: new TextEncoder().encode('TIDE TABLES OF THE NORTH MOLE, 1984 TO 1986.\r\nKEPT BY THE SURVEY OFFICE. DO NOT FORMAT.\r\n'), modified: '1987-01-05T09:12:00' },
@@ -64,7 +68,6 @@ const lamps: DemoFile[] = [1, 4, 7, 10].map((month) => ({ path: `LAMPS${month}.T
 
 const watch: DemoFile[] = [1, 2, 3, 4].map((quarter) => ({ path: `WATCH${quarter}.TXT`, bytes: fogLog(1990 * 10 + quarter, 300), modified: `1990-${String(quarter * 3).padStart(2, '0')}-30T20:00:00` }));
 
-const image = (layout: string, label: string, files: readonly DemoFile[]) => buildFat12(shippedLayout(layout)!, label, files);
 const survey = { lender: 'Skerrow Point survey office', lot: 'lot 2' };
 const keeper = { lender: 'keeper, north light', lot: 'lot 4' };
 
@@ -72,6 +75,15 @@ const plot: DemoFile[] = [
   { path: 'READ.ME', bytes: new TextEncoder().encode('CHART PLOTTING, THIRD ISSUE.\r\nTHE PROGRAM LOOKS FOR THIS DISK. A COPY WILL NOT DO.\r\n'), modified: '1988-09-12T10:00:00' },
   ...[1987, 1988].map((year) => ({ path: `SOUND${year % 100}.TXT`, bytes: fogLog(year, 200), modified: `${year}-11-30T18:00:00` })),
   { path: 'BUOYS.TXT', bytes: buoyList(1988), modified: '1988-09-12T10:05:00' },
+];
+
+/** What the office kept of smaller disks when it had larger ones: a disk as a file, a program, a plan. */
+const gathered: DemoFile[] = [
+  { path: 'ABOUT.TXT', bytes: new TextEncoder().encode('WHAT WAS ON THE OLD DISKS, GATHERED BEFORE THE MOVE.\r\nLETTERS.IMG IS THE WHOLE DISK, MADE BY THE CLERK.\r\n'), modified: '1991-10-04T09:00:00' },
+  { path: 'LETTERS.IMG', bytes: image('mfm-525-9x512', 'LETTERS', letters), modified: '1991-10-04T09:30:00' },
+  { path: 'PROGRAMS/HORN.BAS', bytes: hornProgram(), modified: '1987-02-11T14:20:00' },
+  { path: 'PLANS/MOLE.BMP', bytes: molePlan(), modified: '1991-09-20T11:00:00' },
+  { path: 'PLANS/DEPTHS86.TXT', bytes: fogLog(1986, 120), modified: '1991-09-20T11:05:00' },
 ];
 
 /** Writing and then noise: what a disk without a volume that is read here holds. */
@@ -108,6 +120,7 @@ export function scenario(): DemoMedium[] {
   });
   return [
     { code: 'SKP-0098', title: 'Buoys and fog, 1987–90', labelText: '“FOG LOGS + TIDES 90”', setName: 'Fog signal logs', setNumber: 1, ...survey, condition: 'good', layout: 'mfm-35-18x512', image: image('mfm-35-18x512', 'FOGTIDES', fog), writeProtected: true, ageing: sound('SKP-0098'), held: true },
+    { code: 'SKP-0099', title: 'Gathered before the move', labelText: '“OLD DISKS 1”', ...survey, condition: 'good', layout: 'mfm-35-18x512', image: image('mfm-35-18x512', 'GATHERED', gathered), writeProtected: false, ageing: sound('SKP-0099'), held: true },
     { code: 'SKP-0101', title: 'Chart plotting, key disk', labelText: '“PLOT 3 — KEY — DO NOT COPY”', lender: 'harbour school', lot: 'lot 3', condition: 'good', layout: null, image: null, recorded: keyDisk(), writeProtected: true, ageing: sound('SKP-0101'), held: true },
     { code: 'SKP-0102', title: 'School timetable, own format', labelText: '“timetbl”, felt pen', lender: 'harbour school', lot: 'lot 3', condition: 'good', layout: null, image: null, recorded: schoolDisk(), writeProtected: false, ageing: sound('SKP-0102'), held: true },
     // The spindle faltered while one sector was written: its cells swell by a third, more than any usual recovery follows.

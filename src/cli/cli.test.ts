@@ -3,6 +3,9 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, rmSync, symlinkSync, writeFileSync, mkdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { buildFat12 } from '../../demo/fat12-builder';
+import { hornProgram } from '../../demo/horn-program';
+import { shippedLayout } from '../core/layout/shipped';
 import { loadExpectation, loadVector, sha256Hex } from '../../tests/support/vectors';
 
 const SPINDLE = join(__dirname, '..', '..', 'bin', 'spindle');
@@ -48,6 +51,21 @@ test('contents gives the volume as the schema says, on standard output', () => {
   expect(Object.keys(volumes[0].files[0])).toEqual(['path', 'bytes', 'sha256', 'locked', 'modified', 'deleted', 'recoverable', 'damaged']);
 });
 
+test('an image kept as a file on another is told of, opened, indexed and taken out, with texts beside it', () => {
+  const inner = buildFat12(shippedLayout('mfm-525-9x512')!, 'INNER', [{ path: 'HORN.BAS', bytes: hornProgram(), modified: '1987-02-11T14:20:00' }, { path: 'NOTE.TXT', bytes: Buffer.from('Caf\x82\r\n', 'latin1'), modified: '1987-02-11T14:20:00' }]);
+  const image = put('outer.img', buildFat12(shippedLayout('mfm-35-18x512')!, 'OUTER', [{ path: 'OLD/DISK.IMG', bytes: inner, modified: '1991-01-01T00:00:00' }]));
+  const { volumes, inside } = JSON.parse(spindle('contents', image, '--json', '-').stdout);
+  expect(volumes).toMatchObject([{ filesystem: 'fat12', label: 'OUTER', files: [{ path: 'OLD/DISK.IMG' }] }]);
+  expect(inside).toMatchObject([{ filesystem: 'fat12', label: 'INNER', inside: 'OLD/DISK.IMG', files: [{ path: 'HORN.BAS' }, { path: 'NOTE.TXT', sha256: sha256Hex(Buffer.from('Caf\x82\r\n', 'latin1')) }] }]);
+  expect(spindle('contents', image).stderr).toContain('OLD/DISK.IMG is itself an image: fat12, 2 files');
+  expect(spindle('contents', image, '--inside', 'OLD/DISK.IMG', '--extract', 'out', '--text').status).toBe(0);
+  expect(readdirSync(join(folder, 'out')).sort()).toEqual(['HORN.BAS', 'HORN.BAS.utf-8.txt', 'NOTE.TXT', 'NOTE.TXT.utf-8.txt']);
+  expect(readFileSync(join(folder, 'out', 'NOTE.TXT.utf-8.txt'), 'utf8')).toBe('Café\n');
+  expect(readFileSync(join(folder, 'out', 'HORN.BAS.utf-8.txt'), 'utf8')).toContain('20 CLS:PRINT "FOG SIGNAL OF THE NORTH MOLE"');
+  expect(spindle('contents', image, '--inside', 'NONE.IMG')).toMatchObject({ status: 1, stderr: expect.stringContaining('There is one at OLD/DISK.IMG') });
+  expect(spindle('index', image).stdout).toContain('\tOLD/DISK.IMG/NOTE.TXT\t');
+});
+
 test('a folder of unknown files is identified by content, and indexed as CSV that no spreadsheet runs', () => {
   mkdirSync(join(folder, 'box'));
   for (const name of ['d64-plain.d64', 'prodos-280.do', 'granule-plain.img', 'bad-fat12-hostile-names.img']) put(`box/${name.replace(/\W/g, '_')}.bin`, loadVector(`volumes/${name}`));
@@ -57,7 +75,7 @@ test('a folder of unknown files is identified by content, and indexed as CSV tha
   expect(spindle('identify', join(folder, 'box')).stdout).toMatch(/d64_plain_d64\.bin: d64, \d+ %: track 18 sector 0 leads to the directory/);
   const { stdout, stderr } = spindle('index', join(folder, 'box'), '--csv', '-');
   const lines = stdout.trimEnd().split('\r\n');
-  expect(lines[0]).toBe('image,partition,filesystem,label,path,type,bytes,modified,locked,deleted,recoverable,damaged,sha256');
+  expect(lines[0]).toBe('image,partition,filesystem,label,path,type,bytes,modified,locked,deleted,recoverable,damaged,sha256,inside');
   expect(lines.filter((line) => line.includes(',d64,'))).toHaveLength(8);
   // No cell begins as a formula, and no name moves a terminal's cursor.
   expect(stdout).not.toMatch(/(^|,)"?[=+@-][^,]*[A-Za-z(]/m);

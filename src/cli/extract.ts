@@ -1,7 +1,7 @@
 /** Takes files out of a volume into a folder, never outside it and never over one another. */
 import { once } from 'node:events';
 import { createWriteStream } from 'node:fs';
-import { lstat, mkdir, realpath, utimes } from 'node:fs/promises';
+import { lstat, mkdir, realpath, utimes, writeFile } from 'node:fs/promises';
 import { join, sep } from 'node:path';
 import { finished } from 'node:stream/promises';
 import { UniqueNames } from '@/core/volume/unique-names';
@@ -25,8 +25,8 @@ async function makeFolder(root: string, parts: readonly string[]): Promise<strin
   return folder;
 }
 
-/** Extracts every file that can be had; deleted ones into `deleted/`, with how much of them is left in the name's place. */
-export async function extractVolume(volume: Volume, target: string): Promise<Extracted[]> {
+/** Extracts every file that can be had; deleted ones into `deleted/`. With `asText`, what can be read in one stands beside it in UTF-8. */
+export async function extractVolume(volume: Volume, target: string, asText = false): Promise<Extracted[]> {
   await mkdir(target, { recursive: true });
   const root = await realpath(target);
   const names = new UniqueNames();
@@ -49,6 +49,13 @@ export async function extractVolume(volume: Volume, target: string): Promise<Ext
       await utimes(path, time, time);
     }
     done.push({ path: entry.path, writtenAs: path.slice(root.length + 1) });
+    if (!asText) continue;
+    // Loaded only where it is asked for: the tables of keywords and characters are large.
+    const { TRANSCRIPT_LIMIT, transcriptOf } = await import('@/core/text/transcript');
+    if (entry.bytes > TRANSCRIPT_LIMIT) continue;
+    const text = transcriptOf(await volume.read(entry), volume.filesystem, entry.type);
+    // Its name is new beside every other: the same rule gave the file its own.
+    if (text !== null) await writeFile(join(root, names.pathOf(`${path.slice(root.length + 1)}.utf-8.txt`)), text, { flag: 'wx' });
   }
   return done;
 }

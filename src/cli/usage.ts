@@ -19,8 +19,9 @@ export const USAGE = `Usage:
       What differs between two captures or images, sector by sector.
   spindle layouts [ID|FILE] [--json FILE|-] [--check FILE] [--from CAPTURE]
       Lists the layouts that ship; gives one as JSON, checks a file, or works one out from a capture.
-  spindle contents IMAGE [--json FILE|-] [--extract DIR] [--layout FILE]
-      Lists the volumes and files of a flat image; takes the files out into DIR. FILE is a CP/M disk parameter set.
+  spindle contents IMAGE [--json FILE|-] [--extract DIR] [--text] [--layout FILE] [--inside PATH]
+      Lists the volumes and files of a flat image; takes the files out into DIR, with --text beside each that can be
+      read the same in UTF-8. FILE is a CP/M disk parameter set; PATH a file on it that is itself an image.
   spindle identify PATH … [--json FILE|-]
       What each file, or every file of a folder, is by its content: what speaks for it, and what it might be instead.
   spindle index PATH … [--csv FILE|-] [--json FILE|-]

@@ -6,19 +6,21 @@ import { sql } from 'drizzle-orm';
 import pg from 'pg';
 import type { SectorMark } from '@/core/reading/sector-mark';
 import { databaseUrl, type Executor } from './db/database';
+import type { Likeness } from './states';
 
 export const CHANNEL = 'spindle';
 /** PostgreSQL takes 8,000 bytes at most. */
 const MOST_BYTES = 7_900;
 
 export type SpindleEvent =
-  | { kind: 'track'; sittingId: number; stationId: number; cylinder: number; head: number; tries: number; sectors: SectorMark[]; now: string; layout: string | null; secondsLeft: number | null }
+  | { kind: 'track'; sittingId: number; stationId: number; cylinder: number; head: number; tries: number; sectors: SectorMark[]; now: string; layout: string | null; secondsLeft: number | null; likeness?: Likeness | null }
   | { kind: 'return-track'; returnId: number; cylinder: number; head: number; proved: boolean }
   | { kind: 'sitting'; sittingId: number; stationId: number; mediumId: number }
   | { kind: 'return'; returnId: number; stationId: number }
   | { kind: 'stations' }
   | { kind: 'media' }
   | { kind: 'layouts' }
+  | { kind: 'extracts' }
   | { kind: 'ledger' };
 
 /** Tells all listeners when the transaction commits. */

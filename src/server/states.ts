@@ -11,7 +11,7 @@ export type ReturnState = (typeof RETURN_STATES)[number];
 export const JOB_STATES = Object.freeze(['waiting', 'running', 'done', 'failed'] as const);
 export type JobState = (typeof JOB_STATES)[number];
 
-export const JOB_KINDS = Object.freeze(['sitting', 'return', 'self-test', 'scan'] as const);
+export const JOB_KINDS = Object.freeze(['sitting', 'return', 'self-test', 'scan', 'extract'] as const);
 export type JobKind = (typeof JOB_KINDS)[number];
 
 export const BLOB_STATES = Object.freeze(['growing', 'sealed', 'same'] as const);
@@ -22,14 +22,25 @@ export const LEDGER_KINDS = Object.freeze([
   'track', 'fair-copy', 'taken-in', 'handed-out', 'return-started', 'return-asked', 'return-ended',
   'layout-added', 'layout-removed', 'verdict', 'sitting-preview',
   'confirmed', 'head-dirty', 'self-test', 'stack', 'set', 'paper-added', 'paper-removed', 'setting-kept', 'rule-added', 'rule-removed', 'scanned',
+  'related', 'extracted',
 ] as const);
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
 
 export const SELF_TEST_STATES = Object.freeze(['waiting', 'reading', 'held', 'done', 'failed'] as const);
 export type SelfTestState = (typeof SELF_TEST_STATES)[number];
 
+export const EXTRACT_STATES = Object.freeze(['waiting', 'running', 'done', 'failed', 'cancelled'] as const);
+export type ExtractState = (typeof EXTRACT_STATES)[number];
+
+/** Of two media that are alike: one was made from the other, or they are not the same whatever they share. */
+export const RELATION_KINDS = Object.freeze(['copy-of', 'not-the-same'] as const);
+export type RelationKind = (typeof RELATION_KINDS)[number];
+
+/** A medium in the holdings that a disk is like while it is read: how many of the tracks compared are the same. */
+export interface Likeness { code: string; same: number; of: number }
+
 /** What may be laid beside a medium: pictures and papers, told by their first bytes. */
-export const ATTACHMENT_TYPES = Object.freeze(['image/png', 'image/jpeg', 'image/gif', 'image/webp', 'application/pdf'] as const);
+export const ATTACHMENT_TYPES = Object.freeze(['image/png', 'image/jpeg', 'image/gif', 'image/webp', 'application/pdf', 'text/plain'] as const);
 export type AttachmentType = (typeof ATTACHMENT_TYPES)[number];
 
 /** What goes back to a disk: the image laid out anew, or the capture's flux as it is. */

@@ -237,9 +237,9 @@ test('a photo is kept over a lost connection, what is no picture is refused, and
   const chrome = driver as Driver;
   const picker = await pages.find(css('[data-testid=paper-file]'));
   const photo = join(browser.downloads, 'sleeve.png');
-  const notes = join(browser.downloads, 'notes.txt');
+  const notes = join(browser.downloads, 'notes.bin');
   writeFileSync(photo, PIXEL);
-  writeFileSync(notes, 'no picture');
+  writeFileSync(notes, Uint8Array.of(0, 1, 2, 3));
   await chrome.sendDevToolsCommand('Network.enable', {});
   await chrome.sendDevToolsCommand('Network.emulateNetworkConditions', { offline: true, latency: 0, downloadThroughput: -1, uploadThroughput: -1 });
   await picker.sendKeys(photo);
@@ -247,7 +247,7 @@ test('a photo is kept over a lost connection, what is no picture is refused, and
   await chrome.sendDevToolsCommand('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: -1 });
   await pages.find(css('[data-testid=papers] img[alt="sleeve.png"]'), 20);
   await picker.sendKeys(notes);
-  await pages.find(By.xpath('//*[@data-testid="papers"]//li[contains(., "notes.txt is no picture")]'));
+  await pages.find(By.xpath('//*[@data-testid="papers"]//li[contains(., "notes.bin is no picture")]'));
   await pages.click(button('Forget it'));
   const set = await pages.find(css('[data-testid=set]'));
   const of = await set.findElement(css('input[name=members]'));

@@ -43,6 +43,10 @@ test('a sitting survives kill -9 of its worker and goes on from the last committ
   expect(await readingsOf(id)).toBe(160);
   const [job] = await suite.connection.db.select().from(jobs).where(eq(jobs.subject, id));
   expect(job).toMatchObject({ state: 'done', epoch: 2 });
+  // It is a copy of a disk that is kept, of which one track was not read in full: seen while it was read.
+  const [sitting] = await suite.connection.db.select().from(sittings).where(eq(sittings.id, id));
+  expect(sitting!.likeness).toMatchObject({ code: 'SKP-0104' });
+  expect(sitting!.likeness!.same).toBe(sitting!.likeness!.of);
 });
 
 test('its fair copy is the disk, byte for byte, and its capture is whole', async () => {

@@ -1,5 +1,4 @@
 /** Images of every family taken in: listed, searched, taken out, held against signatures, found to be alike. */
-import { inflateRawSync } from 'node:zlib';
 import { eq } from 'drizzle-orm';
 import { jobs } from '@/server/db/schema';
 import { SignatureRules } from '@/core/scan/rules';
@@ -8,10 +7,11 @@ import { docketOf } from '@/server/services/docket';
 import { copyPart, fileBytes } from '@/server/services/handing-out';
 import { indexExport } from '@/server/services/index-export';
 import { takeIn } from '@/server/services/intake';
-import { searchHoldings } from '@/server/services/media';
+import { searchHoldings } from '@/server/services/holdings';
 import { addRules, removeRule } from '@/server/services/signatures';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
+import { unzip } from '../support/unzip';
 import { loadExpectation, loadVector, sha256Hex } from '../support/vectors';
 
 jest.setTimeout(120_000);
@@ -22,7 +22,7 @@ const who = 1;
 /** Codes of what was taken in, by file name. */
 const taken = new Map<string, string>();
 const take = async (name: string, bytes = loadVector(`volumes/${name}`)) => {
-  const { code } = await takeIn(suite.connection.db, who, name, bytes, null);
+  const { code } = await takeIn(suite.connection.db, who, { name }, bytes);
   taken.set(name, code);
   return code;
 };
@@ -38,29 +38,12 @@ test.each(['d64-plain.d64', 'prodos-280.do', 'catalogue16-plain.do', 'granule-pl
 });
 
 test('words inside files are found, with what stands beside them', async () => {
-  const { texts, found } = await searchHoldings(suite.connection.db, 'dues kittiwake');
+  const { texts, found } = await searchHoldings(suite.connection.db, { q: 'dues kittiwake' });
   expect(texts.map(({ code, path }) => [code, path])).toContainEqual(['SKP-0104', 'LETTER.TXT']);
   expect(texts.find(({ code, path }) => code === 'SKP-0104' && path === 'LETTER.TXT')!.excerpt).toContain('the dues of the Kittiwake');
   expect(found).toEqual([]);
-  expect((await searchHoldings(suite.connection.db, 'zzzzqqq')).texts).toEqual([]);
+  expect((await searchHoldings(suite.connection.db, { q: 'zzzzqqq' })).texts).toEqual([]);
 });
-
-/** Names and bytes in a ZIP's central directory and data, written out plainly. */
-function unzip(zip: Uint8Array): Map<string, Uint8Array> {
-  const view = new DataView(zip.buffer, zip.byteOffset, zip.byteLength);
-  const end = zip.length - 22;
-  expect(view.getUint32(end, true)).toBe(0x06054b50);
-  const files = new Map<string, Uint8Array>();
-  let at = view.getUint32(end + 16, true);
-  for (let i = 0; i < view.getUint16(end + 10, true); i++) {
-    const [method, packed, nameLength, extra, comment, local] = [view.getUint16(at + 10, true), view.getUint32(at + 20, true), view.getUint16(at + 28, true), view.getUint16(at + 30, true), view.getUint16(at + 32, true), view.getUint32(at + 42, true)];
-    const name = new TextDecoder().decode(zip.subarray(at + 46, at + 46 + nameLength));
-    const data = local + 30 + view.getUint16(local + 26, true) + view.getUint16(local + 28, true);
-    files.set(name, method === 8 ? inflateRawSync(zip.subarray(data, data + packed)) : zip.slice(data, data + packed));
-    at += 46 + nameLength + extra + comment;
-  }
-  return files;
-}
 
 test('all files come out as one ZIP with safe names and a manifest of what they were called', async () => {
   const code = await take('bad-fat12-hostile-names.img');
@@ -90,7 +73,7 @@ test('a signature puts an image in quarantine: it is said, and nothing is handed
   expect(docket.history[0]!.what).toContain('It is in quarantine');
   await expect(copyPart(suite.connection.db, docket.copy!.id, 'image')).rejects.toThrow('in quarantine');
   await expect(copyPart(suite.connection.db, docket.copy!.id, 'zip')).rejects.toThrow('in quarantine');
-  expect((await copyPart(suite.connection.db, docket.copy!.id, 'image', null, true)).status).toBe(200);
+  expect((await copyPart(suite.connection.db, docket.copy!.id, 'image', { knowing: true })).status).toBe(200);
   // What is taken in later is held against it too.
   infected.set(Buffer.from('x'), 0x1000);
   expect((await docketOf(suite.connection.db, await take('infected-2.img', infected))).findings).toHaveLength(1);
@@ -115,7 +98,7 @@ test('the same disk twice, and disks that share files, are found to be alike', a
 
 test('the index lists every file, and no cell of it is a formula', async () => {
   const csv = await indexExport(suite.connection.db, false).text();
-  expect(csv.split('\r\n')[0]).toBe('medium,title,partition,filesystem,label,path,type,bytes,modified,locked,deleted,recoverable,inDoubt,sha256');
+  expect(csv.split('\r\n')[0]).toBe('medium,title,partition,filesystem,label,path,type,bytes,modified,locked,deleted,recoverable,inDoubt,sha256,inside');
   expect(csv).toContain(',d64,SKERROW POINT,TIDES 1987,PRG,7002,');
   expect(csv).not.toMatch(/(^|,)"?[=+@]/m);
   const lines = (await indexExport(suite.connection.db, true).text()).trimEnd().split('\n').map((line) => JSON.parse(line) as { medium: string });

@@ -29,7 +29,11 @@ const MOST_TRIED = 2000;
 
 export interface Budget { volumes: number; tried: number }
 
-const mayBeImage = ({ kind, bytes, recoverable, damaged }: VolumeEntry) => kind === 'file' && bytes >= SMALLEST && recoverable === null && !damaged;
+/** An image is a whole number of the smallest sectors; one kind has a byte more for each of its sectors. */
+const SECTOR = 128;
+const WITH_STATUS = new Set([175_531]);
+
+const mayBeImage = ({ kind, bytes, recoverable, damaged }: VolumeEntry) => kind === 'file' && bytes >= SMALLEST && (bytes % SECTOR === 0 || WITH_STATUS.has(bytes)) && recoverable === null && !damaged;
 
 /** Every image inside a volume, each with what is in it, and those inside of them. `source` is what the volume was opened over. */
 export async function* volumesInside(source: ByteSource, volume: Pick<Volume, 'entries'>, budget: Budget = { volumes: MOST_VOLUMES, tried: MOST_TRIED }, within = '', depth = 1): AsyncGenerator<InnerVolume> {

@@ -50,7 +50,7 @@ test('programs of FAT disks, with every kind of number', () => {
     [40, [0xb1, 0xe9, 0xff, 0xa3, ...ascii('('), 0x12, ...ascii(')'), 0x3a, 0xfe, 0x83]],
   ]);
   expect(listBasic(Uint8Array.from([0xff, ...body, 0x1a]), 'fat12', undefined)).toEqual({
-    text: '10 A=200:B%=12345:C=&HB800:D=&O17\n20 E=1.5:F=100000!:G#=1#\n30 IF A=1 THEN 10 ELSE PRINT CHR$(7)\' horn\n40 WHILEEOF(1):SYSTEM', lines: 4, after: 1, trouble: null,
+    text: '10 A=200:B%=12345:C=&HB800:D=&O17\n20 E=1.5:F=100000!:G#=1#\n30 IF A=1 THEN 10 ELSE PRINT CHR$(7)\' horn\n40 WHILEEOF(1):SYSTEM', lines: 4, after: 0, trouble: null,
   });
 });
 

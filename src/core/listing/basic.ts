@@ -171,6 +171,7 @@ export function listBasic(bytes: Uint8Array, filesystem: string, type: string | 
   if (filesystem === 'catalogue16') return type === 'A' ? listLinked(bytes, 0, CATALOGUE) : type === 'I' ? listInteger(bytes) : null;
   if (filesystem === 'prodos') return type === 'FC' ? listLinked(bytes, 0, CATALOGUE) : type === 'FA' ? listInteger(bytes) : null;
   if (filesystem === 'granule') return type === '0' && bytes[0] === 0xff ? listLinked(bytes, 3, GRANULE) : null;
-  if (/^fat/.test(filesystem)) return bytes[0] === 0xff ? listLinked(bytes, 1, FAT) : null;
+  // An end mark is no part of it.
+  if (/^fat/.test(filesystem)) return bytes[0] === 0xff ? listLinked(bytes[bytes.length - 1] === 0x1a ? bytes.subarray(0, -1) : bytes, 1, FAT) : null;
   return null;
 }

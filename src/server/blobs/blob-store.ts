@@ -62,6 +62,14 @@ export async function sealBlob(tx: Executor, id: string): Promise<Blob> {
   return blobOf(tx, id);
 }
 
+/** Takes back a blob that was never sealed: what was made and is no longer wanted, never what was read. */
+export async function dropGrowing(tx: Executor, id: string): Promise<void> {
+  const [row] = await tx.select().from(blobs).where(and(eq(blobs.id, id), eq(blobs.state, 'growing'))).for('update');
+  if (!row) return;
+  await tx.delete(blobChunks).where(eq(blobChunks.blobId, id));
+  await tx.delete(blobs).where(eq(blobs.id, id));
+}
+
 /** Stores bytes at once. */
 export async function storeBlob(tx: Executor, bytes: Uint8Array): Promise<Blob> {
   const id = await createBlob(tx);

@@ -16,13 +16,16 @@ import type { Layout } from '@/core/layout/layout';
 import type { Extent } from '@/core/volume/volume';
 import type { FormFactor } from '@/core/flux/container';
 import type { DriveAbilities } from '@/benchlink/messages';
-import type { AttachmentType, BlobState, JobKind, JobState, LayoutEvidence, LedgerKind, ReturnSource, ReturnState, SelfTestState, SittingState, Verdict } from '../states';
+import type { AttachmentType, BlobState, ExtractState, JobKind, JobState, LayoutEvidence, LedgerKind, Likeness, RelationKind, ReturnSource, ReturnState, SelfTestState, SittingState, Verdict } from '../states';
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
   toDriver: (bytes) => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length),
   fromDriver: (buffer) => new Uint8Array(buffer.buffer, buffer.byteOffset, buffer.length),
 });
+
+/** Words of a text, as its full-text index keeps them. */
+const tsvector = customType<{ data: string }>({ dataType: () => 'tsvector' });
 
 const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
 
@@ -53,6 +56,16 @@ export const media = pgTable('media', {
   registeredAt: moment('registered_at').notNull().defaultNow(),
   registeredBy: integer().notNull().references(() => operators.id),
 });
+
+/** What a person settled of two media that are alike. */
+export const relations = pgTable('relations', {
+  mediumId: integer().notNull().references(() => media.id),
+  otherId: integer().notNull().references(() => media.id),
+  /** `copy-of`: the first was made from the second. */
+  kind: text().$type<RelationKind>().notNull(),
+  operatorId: integer().notNull().references(() => operators.id),
+  at: moment('at').notNull().defaultNow(),
+}, (table) => [primaryKey({ columns: [table.mediumId, table.otherId] }), index().on(table.otherId)]);
 
 /** Media that came together, from whom, until when, and how they are to be read. */
 export const lots = pgTable('lots', {
@@ -180,6 +193,8 @@ export const sittings = pgTable('sittings', {
   /** What the first tracks showed. */
   preview: jsonb().$type<Preview>(),
   layout: text(),
+  /** The medium in the holdings that it is like so far. */
+  likeness: jsonb().$type<Likeness>(),
   /** Steps of the drive from one cylinder of the layout to the next. */
   stepping: integer().$type<1 | 2>().notNull().default(1),
   /** A person went on although the head looked dirty: it is not asked after again in this sitting. */
@@ -221,6 +236,8 @@ export const tracks = pgTable('tracks', {
   head: integer().notNull(),
   progress: jsonb().$type<TrackProgress>().notNull(),
   sectors: jsonb().$type<SectorMark[]>().notNull(),
+  /** Of its bytes, once all are sound: by it a copy of what is held is noticed while it is read. */
+  digest: text(),
   updatedAt: moment('updated_at').notNull().defaultNow(),
 }, (table) => [primaryKey({ columns: [table.sittingId, table.cylinder, table.head] })]);
 
@@ -252,12 +269,24 @@ export const fairCopies = pgTable('fair_copies', {
   madeAt: moment('made_at').notNull().defaultNow(),
 }, (table) => [index().on(table.mediumId), index().on(table.imageSha256)]);
 
+/** Tracks of fair copies whose bytes are all sound and tell one disk from another. */
+export const trackDigests = pgTable('track_digests', {
+  fairCopyId: integer().notNull().references(() => fairCopies.id),
+  cylinder: integer().notNull(),
+  head: integer().notNull(),
+  digest: text().notNull(),
+}, (table) => [primaryKey({ columns: [table.fairCopyId, table.cylinder, table.head] }), index().on(table.digest)]);
+
 export const volumes = pgTable('volumes', {
   id: serial().primaryKey(),
   fairCopyId: integer().notNull().references(() => fairCopies.id),
   filesystem: text().notNull(),
   label: text(),
   partition: integer(),
+  /** Path of the file that it is kept in, on another volume of the image; its extents are that volume's all the same. */
+  inside: text(),
+  /** Files that are not deleted. */
+  fileCount: integer().notNull().default(0),
   offset: bigint({ mode: 'number' }).notNull(),
   length: bigint({ mode: 'number' }).notNull(),
   totalBytes: bigint({ mode: 'number' }).notNull(),
@@ -272,6 +301,8 @@ export const files = pgTable('files', {
   /** Place in the volume's own order. */
   position: integer().notNull(),
   path: text().notNull(),
+  /** In small letters: compared without regard to case it would be several times slower. */
+  pathFolded: text().notNull().generatedAlwaysAs(sql`lower(path)`),
   recordedName: text().notNull(),
   kind: text().$type<'file' | 'directory'>().notNull(),
   /** In its own system's terms: `PRG`, `04`, `T`. */
@@ -287,13 +318,37 @@ export const files = pgTable('files', {
   extents: jsonb().$type<Extent[]>().notNull(),
   /** Sectors of it that no sound reading supplied. */
   sectorsInDoubt: integer().notNull(),
-}, (table) => [index().on(table.volumeId), index().on(table.sha256), index('files_path_trigrams').using('gin', sql`${table.path} gin_trgm_ops`)]);
+  /** Where in the file they lie. */
+  doubts: jsonb().$type<Extent[]>().notNull().default([]),
+}, (table) => [index().on(table.volumeId), index().on(table.sha256), index('files_path_trigrams').using('gin', sql`${table.pathFolded} gin_trgm_ops`)]);
 
 /** Text of files that are text, once for each content; the search looks in it. */
 export const fileTexts = pgTable('file_texts', {
   sha256: text().primaryKey(),
   body: text().notNull(),
-}, (table) => [index('file_texts_words').using('gin', sql`to_tsvector('simple', ${table.body})`)]);
+  /** Kept, not worked out again for each text that a search looks at. */
+  words: tsvector().notNull().generatedAlwaysAs(sql`to_tsvector('simple', body)`),
+}, (table) => [index('file_texts_words').using('gin', table.words)]);
+
+/** Files of many media taken out at once, as one ZIP. */
+export const extracts = pgTable('extracts', {
+  id: serial().primaryKey(),
+  fairCopyIds: jsonb().$type<number[]>().notNull(),
+  /** Texts and listings beside the files, in UTF-8. */
+  asText: boolean().notNull().default(false),
+  /** A person was told that some are in quarantine, and takes them too. */
+  knowing: boolean().notNull().default(false),
+  state: text().$type<ExtractState>().notNull(),
+  /** One sentence. */
+  now: text().notNull(),
+  filesDone: integer().notNull().default(0),
+  filesInAll: integer().notNull().default(0),
+  cancelled: boolean().notNull().default(false),
+  blobId: uuid().references(() => blobs.id),
+  startedBy: integer().notNull().references(() => operators.id),
+  startedAt: moment('started_at').notNull().defaultNow(),
+  endedAt: moment('ended_at'),
+});
 
 export const returns = pgTable('returns', {
   id: serial().primaryKey(),

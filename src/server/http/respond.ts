@@ -75,8 +75,8 @@ export function rowId(text: string): number {
   return id;
 }
 
-/** A stream of bytes as a download, its name safe in a header. */
-export function download(bytes: AsyncGenerator<Uint8Array>, name: string, size: number, type = 'application/octet-stream'): Response {
+/** A stream of bytes as a download, its name safe in a header; `size` where it is known before. */
+export function download(bytes: AsyncGenerator<Uint8Array>, name: string, size: number | null, type = 'application/octet-stream'): Response {
   const ascii = name.replace(/[^\x20-\x7e]|["\\]/g, '_');
   const stream = new ReadableStream<Uint8Array>({
     async pull(controller) {
@@ -90,7 +90,7 @@ export function download(bytes: AsyncGenerator<Uint8Array>, name: string, size: 
   });
   return new Response(stream, {
     headers: {
-      'content-type': type, 'content-length': String(size), 'x-content-type-options': 'nosniff', 'cache-control': 'no-store',
+      'content-type': type, ...(size !== null && { 'content-length': String(size) }), 'x-content-type-options': 'nosniff', 'cache-control': 'no-store',
       'content-disposition': `attachment; filename="${ascii}"; filename*=UTF-8''${encodeURIComponent(name)}`,
     },
   });

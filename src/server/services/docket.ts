@@ -10,6 +10,7 @@ import { ledgerOfMedium } from './ledger';
 import { keptSettingsOf } from './kept-settings';
 import { mediumByCode } from './media';
 import { papersOf } from './papers';
+import { relationsOf } from './relations';
 import { listReturns } from './returns';
 import { setOf } from './sets';
 import { findingsOf } from './signatures';
@@ -26,8 +27,8 @@ export async function docketOf(db: Executor, code: string) {
     copy ? contentsOf(db, copy.id) : [],
     copy?.captureBlob ? db.select({ size: blobs.size, sha256: blobs.sha256 }).from(blobs).where(eq(blobs.id, copy.captureBlob)).then(([row]) => row ?? null) : null,
   ]);
-  const [papers, set, settings, found] = await Promise.all([papersOf(db, medium.id, medium.setName || null), setOf(db, medium.setName), keptSettingsOf(db, medium.id), copy ? findingsOf(db, copy.id) : []]);
+  const [papers, set, settings, related, found] = await Promise.all([papersOf(db, medium.id, medium.setName || null), setOf(db, medium.setName), keptSettingsOf(db, medium.id), relationsOf(db, medium.id), copy ? findingsOf(db, copy.id) : []]);
   const layout = copy && await layoutOfCopy(db, copy);
-  return { medium, station: station?.id ?? null, sittings, copy, layout: layout && { rule: layout, describes: describeLayout(layout), kinds: kindsOf(layout) }, verdicts, settings, papers, set, findings: found, capture, contents, returns, history };
+  return { medium, station: station?.id ?? null, sittings, copy, layout: layout && { rule: layout, describes: describeLayout(layout), kinds: kindsOf(layout) }, verdicts, settings, papers, set, related, findings: found, capture, contents, returns, history };
 }
 export type Docket = Awaited<ReturnType<typeof docketOf>>;

@@ -1,16 +1,20 @@
 /** The fair copy: settled from every reading of a medium, with its image, card, volumes and files. */
 import { desc, eq, inArray } from 'drizzle-orm';
-import { memorySource } from '@/core/bits/byte-source';
+import { memorySource, sliceSource } from '@/core/bits/byte-source';
 import { toHex } from '@/core/digester';
 import { readContainer } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
-import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
+import { identifyVolumes } from '@/core/identify/identify';
+import { volumesInside } from '@/core/identify/inside';
 import { buildCard } from '@/core/image/card';
 import { buildFlatImage } from '@/core/image/flat';
 import { imageCandidates, kindsOf } from '@/core/image/kinds';
+import { digestsOfImage } from '@/core/image/track-digests';
 import { bytesOf, type Layout } from '@/core/layout/layout';
 import type { Problem } from '@/core/problems';
-import { textOf } from '@/core/scan/text';
+import { doubtsIn } from '@/core/volume/extent-source';
+import type { Volume } from '@/core/volume/volume';
+import { transcriptOf } from '@/core/text/transcript';
 import { allSectors, decodeCapture, type CaptureDecode, type DecodeJob } from '@/core/reading/decode-capture';
 import { decodeTold, withToldTracks } from '@/core/reading/told-capture';
 import type { ToldTrack } from '@/core/reading/told';
@@ -21,7 +25,7 @@ import type { ContainerHeader } from '@/core/flux/container';
 import { nodeDigester } from '@/node/digester';
 import { readBlob, storeBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
-import { fairCopies, fileTexts, files, media, sittings, toldTracks, volumes } from '../db/schema';
+import { fairCopies, fileTexts, files, media, sittings, toldTracks, trackDigests, volumes } from '../db/schema';
 import { decodeWorkers } from '../decode-workers';
 import { storable } from '../db/storable';
 import { announce } from '../events';
@@ -112,15 +116,19 @@ function byCylinder<T extends { cylinder: number }>(readings: readonly T[], step
   return readings.filter(({ cylinder }) => cylinder % stepping === 0).map((reading) => ({ ...reading, cylinder: reading.cylinder / stepping }));
 }
 
-const overlaps = (a: { offset: number; length: number }, b: { offset: number; length: number }) => a.offset < b.offset + b.length && b.offset < a.offset + a.length;
-
 const storableProblems = (problems: readonly Problem[]) => problems.map((problem) => ({ ...problem, message: storable(problem.message) }));
 
-async function storeVolume(tx: Executor, fairCopyId: number, found: FoundVolume, inDoubt: Settled['inDoubt']): Promise<void> {
-  const { volume, partition, offset, length, reasons } = found;
+interface Stored { volume: Volume; partition: number | null; offset: number; length: number; reasons: string[]; inside: string | null }
+
+/** What the search finds a file by: its text, or a program's listing. */
+function wordsOf(bytes: Uint8Array, filesystem: string, type: string | undefined): string | null {
+  return bytes.length > TEXT_LIMIT ? null : transcriptOf(bytes, filesystem, type);
+}
+
+async function storeVolume(tx: Executor, fairCopyId: number, { volume, partition, offset, length, reasons, inside }: Stored, inDoubt: Settled['inDoubt']): Promise<void> {
   const [row] = await tx.insert(volumes).values({
-    fairCopyId, filesystem: volume.filesystem, label: volume.label && storable(volume.label), partition, offset, length, totalBytes: volume.totalBytes, freeBytes: volume.freeBytes,
-    reasons, problems: storableProblems(volume.problems),
+    fairCopyId, filesystem: volume.filesystem, label: volume.label && storable(volume.label), partition, inside, offset, length, totalBytes: volume.totalBytes, freeBytes: volume.freeBytes,
+    fileCount: volume.entries.filter(({ kind, deleted }) => kind === 'file' && !deleted).length, reasons, problems: storableProblems(volume.problems),
   }).returning({ id: volumes.id });
   const values = [];
   const texts = new Map<string, string>();
@@ -128,17 +136,28 @@ async function storeVolume(tx: Executor, fairCopyId: number, found: FoundVolume,
     const readable = entry.kind === 'file' && entry.recoverable !== 'none' && entry.bytes <= DIGEST_LIMIT;
     const bytes = readable ? await volume.read(entry) : null;
     const sha256 = bytes && toHex(nodeDigester.sha256(bytes));
-    const body = bytes && bytes.length > 0 && bytes.length <= TEXT_LIMIT ? textOf(bytes, volume.filesystem) : null;
+    const body = bytes && wordsOf(bytes, volume.filesystem, entry.type);
     if (sha256 && body) texts.set(sha256, storable(body));
-    const inFile = entry.extents.filter((extent) => extent.offset >= 0).map((extent) => ({ offset: extent.offset + offset, length: extent.length }));
-    values.push({
-      volumeId: row!.id, position, sha256, ...entry, recordedName: storable(entry.recordedName),
-      sectorsInDoubt: inDoubt.filter((range) => inFile.some((extent) => overlaps(range, extent))).length,
-    });
+    const doubts = doubtsIn(entry.extents, offset, inDoubt);
+    values.push({ volumeId: row!.id, position, sha256, ...entry, recordedName: storable(entry.recordedName), sectorsInDoubt: doubts.length, doubts });
   }
   // The same text on many disks is kept once.
   for (const [sha256, body] of texts) await tx.insert(fileTexts).values({ sha256, body }).onConflictDoNothing();
   for (let at = 0; at < values.length; at += 500) await tx.insert(files).values(values.slice(at, at + 500));
+}
+
+/** Every volume of an image, and every image that is kept as a file on one of them. */
+async function storeVolumes(tx: Executor, fairCopyId: number, image: Uint8Array, inDoubt: Settled['inDoubt']): Promise<Problem[]> {
+  const source = memorySource(image);
+  const { volumes: found, problems } = await identifyVolumes(source);
+  for (const each of found) {
+    await storeVolume(tx, fairCopyId, { ...each, inside: null }, inDoubt);
+    const { offset, length } = each;
+    for await (const { volume, partition, reasons, inside } of volumesInside(sliceSource(source, offset, length), each.volume)) {
+      await storeVolume(tx, fairCopyId, { volume, partition: each.partition, offset, length, reasons, inside: partition === null ? inside : `${inside}/${partition}` }, inDoubt);
+    }
+  }
+  return problems;
 }
 
 export interface NewFairCopy {
@@ -161,15 +180,19 @@ export async function storeFairCopy(tx: Executor, copy: NewFairCopy): Promise<nu
   const { image, settled, mediumId } = copy;
   const imageBlob = await storeBlob(tx, image);
   const cardBlob = settled ? await storeBlob(tx, new TextEncoder().encode(settled.card)) : null;
+  const layouts = await allLayouts(tx);
+  const layout = settled ? settled.layout.id : layoutOfImage(layouts, image);
   const [row] = await tx.insert(fairCopies).values({
-    mediumId, source: copy.source, sourceName: copy.sourceName, layout: settled ? settled.layout.id : layoutOfImage(await allLayouts(tx), image),
+    mediumId, source: copy.source, sourceName: copy.sourceName, layout,
     proposal: settled && !settled.decoded.layout ? settled.layout : null, strange: settled?.decoded.strange,
     matches: settled?.decoded.matches.slice(0, 4).map(({ layout, confidence, evidence }) => ({ id: layout.id, confidence, evidence })),
     imageBlob: imageBlob.id, cardBlob: cardBlob?.id,
     captureBlob: copy.captureBlob, imageSha256: imageBlob.sha256!, imageBytes: image.length, tally: settled?.tally, problems: storableProblems(copy.problems), surface: settled?.surface, madeBy: copy.operatorId,
   }).returning({ id: fairCopies.id });
-  const { volumes: found, problems } = await identifyVolumes(memorySource(image));
-  for (const each of found) await storeVolume(tx, row!.id, each, settled?.inDoubt ?? []);
+  const problems = await storeVolumes(tx, row!.id, image, settled?.inDoubt ?? []);
+  const rule = settled?.layout ?? layouts.find(({ id }) => id === layout);
+  const digests = rule ? digestsOfImage(rule, image, settled?.inDoubt ?? [], nodeDigester) : [];
+  if (digests.length > 0) await tx.insert(trackDigests).values(digests.map((each) => ({ fairCopyId: row!.id, ...each })));
   if (problems.length > 0) await tx.update(fairCopies).set({ problems: storableProblems([...copy.problems, ...problems]) }).where(eq(fairCopies.id, row!.id));
   await scanCopy(tx, row!.id, image, { operatorId: copy.operatorId, mediumId });
   const [medium] = await tx.select().from(media).where(eq(media.id, mediumId));
@@ -199,7 +222,7 @@ export async function latestFairCopy(db: Executor, mediumId: number) {
 
 /** The volumes of a fair copy, each with its entries in their own order. */
 export async function contentsOf(db: Executor, fairCopyId: number) {
-  const rows = await db.select().from(volumes).where(eq(volumes.fairCopyId, fairCopyId)).orderBy(volumes.offset);
+  const rows = await db.select().from(volumes).where(eq(volumes.fairCopyId, fairCopyId)).orderBy(volumes.offset, volumes.id);
   if (rows.length === 0) return [];
   const entries = await db.select().from(files).where(inArray(files.volumeId, rows.map(({ id }) => id))).orderBy(files.volumeId, files.position);
   return rows.map((volume) => ({ ...volume, entries: entries.filter(({ volumeId }) => volumeId === volume.id) }));

@@ -11,17 +11,18 @@ import { UserError, notFound } from '../errors';
 import { download } from '../http/respond';
 import { layoutOfCopy } from './layouts';
 import { refuseQuarantined } from './signatures';
+import type { Wanted } from './files-of-copy';
 import { zipOfCopy } from './zip-of-copy';
 
 /** Bytes of a file that are shown in place. */
-const PREVIEW_BYTES = 128 * 1024;
+const PREVIEW_BYTES = 512 * 1024;
 
 /** `kind` asks for the image in another order; the layout's own where left out. */
-export async function copyPart(db: Database, id: number, part: string, kind: string | null = null, knowing = false): Promise<Response> {
+export async function copyPart(db: Database, id: number, part: string, { kind = null, knowing = false, ...wanted }: { kind?: string | null; knowing?: boolean } & Wanted = {}): Promise<Response> {
   const [row] = await db.select().from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.id, id));
   if (!row) throw notFound('such fair copy');
   if (part !== 'card') await refuseQuarantined(db, id, knowing);
-  if (part === 'zip') return zipOfCopy(db, row.fair_copies, row.media.code);
+  if (part === 'zip') return zipOfCopy(db, row.fair_copies, row.media.code, wanted);
   const { imageBlob, cardBlob, captureBlob } = row.fair_copies;
   if (part === 'image' && kind) return imageAs(db, row, kind);
   const parts: Record<string, [string | null, string, string]> = {

@@ -1,9 +1,9 @@
 /** Media: registering, finding, and what is known of each. */
-import { asc, desc, eq, ilike, inArray, or, sql } from 'drizzle-orm';
+import { asc, desc, eq, ilike, inArray, sql } from 'drizzle-orm';
 import type { z } from 'zod';
 import { CONDITION_MARKS, MARK_WORDS, SIDE_WORDS } from '@/core/condition';
 import type { Database, Executor } from '../db/database';
-import { fairCopies, fileTexts, files, findings, lots, media, sets, sittings, stations, volumes } from '../db/schema';
+import { fairCopies, lots, media, sets, sittings, stations } from '../db/schema';
 import { UserError, notFound } from '../errors';
 import { storable } from '../db/storable';
 import { announce } from '../events';
@@ -101,38 +101,4 @@ export function listArrivals(db: Executor) {
   }).from(media).leftJoin(stations, eq(stations.mediumId, media.id))
     .where(sql`not exists (select 1 from ${fairCopies} f where f.medium_id = ${media.id})`)
     .orderBy(asc(media.isBlank), asc(media.isReference), asc(media.code));
-}
-
-/** Everything kept, newest copy of each medium first; `query` looks in labels, lenders, file names and digests. */
-export async function searchHoldings(db: Executor, query: string) {
-  const latest = db.select({ id: sql<number>`max(${fairCopies.id})`.as('latest_id') }).from(fairCopies).groupBy(fairCopies.mediumId);
-  const rows = await db.select({
-    id: fairCopies.id, code: media.code, title: media.title, labelText: media.labelText, lender: media.lender, form: media.form, layout: fairCopies.layout,
-    sha256: fairCopies.imageSha256, bytes: fairCopies.imageBytes, tally: fairCopies.tally, madeAt: fairCopies.madeAt, source: fairCopies.source,
-    // A partitioned image holds several volumes, and is one medium all the same.
-    volumes: sql<{ filesystem: string; label: string | null }[]>`coalesce((select json_agg(json_build_object('filesystem', v.filesystem, 'label', v.label) order by v."offset") from ${volumes} v where v.fair_copy_id = ${fairCopies.id}), '[]')`,
-    fileCount: sql<number>`(select count(*)::int from ${files} f join ${volumes} v on v.id = f.volume_id where v.fair_copy_id = ${fairCopies.id} and f.kind = 'file' and not f.deleted)`,
-    findings: sql<number>`(select count(*)::int from ${findings} where ${findings.fairCopyId} = ${fairCopies.id})`,
-    sameAs: sql<string[]>`array(select distinct m.code from ${fairCopies} f join ${media} m on m.id = f.medium_id where f.image_sha256 = ${fairCopies.imageSha256} and f.medium_id <> ${fairCopies.mediumId} order by 1)`,
-  }).from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(inArray(fairCopies.id, latest)).orderBy(asc(media.code));
-  const words = storable(query).trim().toLowerCase().split(/\s+/).filter(Boolean);
-  if (words.length === 0) return { copies: rows, found: [], texts: [] };
-  const like = (word: string) => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
-  const found = await db.select({
-    id: files.id, path: files.path, bytes: files.bytes, sha256: files.sha256, modified: files.modified, deleted: files.deleted, code: media.code, copyId: fairCopies.id,
-  }).from(files).innerJoin(volumes, eq(volumes.id, files.volumeId)).innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId))
-    .innerJoin(media, eq(media.id, fairCopies.mediumId))
-    .where(sql`${inArray(fairCopies.id, latest)} and ${files.kind} = 'file' and ${sql.join(words.map((word) => or(ilike(files.path, like(word)), ilike(files.sha256, `${word}%`))!), sql` and `)}`)
-    .orderBy(asc(media.code), asc(files.position)).limit(200);
-  const asked = sql`plainto_tsquery('simple', ${words.join(' ')})`;
-  const texts = await db.select({
-    id: files.id, path: files.path, code: media.code, excerpt: sql<string>`ts_headline('simple', ${fileTexts.body}, ${asked}, 'MaxWords=16, MinWords=8, MaxFragments=1, StartSel="", StopSel=""')`,
-  }).from(fileTexts).innerJoin(files, eq(files.sha256, fileTexts.sha256)).innerJoin(volumes, eq(volumes.id, files.volumeId)).innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId))
-    .where(sql`${inArray(fairCopies.id, latest)} and to_tsvector('simple', ${fileTexts.body}) @@ ${asked}`).orderBy(asc(media.code), asc(files.position)).limit(50);
-  const holds = new Set(found.map(({ copyId }) => copyId));
-  const copies = rows.filter((row) => {
-    const text = `${row.code} ${row.title} ${row.labelText} ${row.lender} ${row.volumes.map(({ label }) => label ?? '').join(' ')} ${row.sha256}`.toLowerCase();
-    return holds.has(row.id) || words.every((word) => text.includes(word));
-  });
-  return { copies, found, texts };
 }

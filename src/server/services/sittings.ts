@@ -129,7 +129,7 @@ export async function sittingView(db: Executor, id: number) {
   const perReading = count!.readings > 1 && count!.first && count!.last ? (Date.parse(count!.last) - Date.parse(count!.first)) / (count!.readings - 1) : null;
   return {
     id, state: sitting.state, now: sitting.now, wanted: sitting.wanted, layout: sitting.layout, stepping: sitting.stepping, startedAt: sitting.startedAt, endedAt: sitting.endedAt,
-    preview: sitting.preview, reach: sitting.policy.reach, ...shapeOf(sitting.policy.reach, rows), readings: count!.readings,
+    preview: sitting.preview, likeness: sitting.likeness, reach: sitting.policy.reach, ...shapeOf(sitting.policy.reach, rows), readings: count!.readings,
     secondsLeft: perReading === null ? null : Math.round((left * perReading) / 1000),
     medium: { id: medium.id, code: medium.code, title: medium.title, labelText: medium.labelText, lender: medium.lender, lot: medium.lot, condition: medium.condition, isBlank: medium.isBlank },
     station: { id: station.id, form: station.form, model: station.model, serial: station.serial },

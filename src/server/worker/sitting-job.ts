@@ -3,7 +3,8 @@ import { and, asc, eq, sql } from 'drizzle-orm';
 import { encodeReading, encodeTrailer, ContainerWriter, type ContainerHeader } from '@/core/flux/container';
 import { ContainerReader } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
-import type { Layout } from '@/core/layout/layout';
+import { digestOfTrack } from '@/core/image/track-digests';
+import { tracksOfImage, type Layout } from '@/core/layout/layout';
 import { bestMatch, matchLayouts, type TrackEvidence } from '@/core/layout/match';
 import { evidenceOf } from '@/core/reading/decode-capture';
 import { isSound } from '@/core/reading/grades';
@@ -23,6 +24,7 @@ import { announce } from '../events';
 import type { JobContext, JobOutcome } from '../jobs/runner';
 import { settleMedium, storeFairCopy } from '../services/fair-copies';
 import { lastCylinderInUse } from './in-use';
+import { likenessOf } from '../services/alike';
 import { allLayouts } from '../services/layouts';
 import { note } from '../services/ledger';
 import type { SittingState } from '../states';
@@ -125,8 +127,10 @@ class SittingRun {
     return !unattended;
   }
 
-  private keepTrack(tx: Executor, { cylinder, head }: TrackDecode, sectors: SectorMark[], progress: TrackProgress): Promise<unknown> {
-    const values = { progress, sectors, updatedAt: new Date() };
+  private keepTrack(tx: Executor, { cylinder, head, sectors: decoded }: TrackDecode, sectors: SectorMark[], progress: TrackProgress): Promise<unknown> {
+    const place = this.layout && tracksOfImage(this.layout).find((each) => each.cylinder * this.stepping === cylinder && each.head === head);
+    const digest = place && progress.unsound === 0 ? digestOfTrack(place, decoded, nodeDigester) : null;
+    const values = { progress, sectors, digest, updatedAt: new Date() };
     this.progress.set(cylinder * 2 + head, progress);
     return tx.insert(tracksTable).values({ sittingId: this.sitting.id, cylinder, head, ...values }).onConflictDoUpdate({ target: [tracksTable.sittingId, tracksTable.cylinder, tracksTable.head], set: values });
   }
@@ -184,10 +188,11 @@ class SittingRun {
     await this.context.commit(async (tx) => {
       await this.keepReading(tx, step, fresh);
       await this.keepTrack(tx, decoded, marks, progress);
-      await tx.update(sittings).set({ now: step.why, state: 'reading', layout: this.layout?.id ?? null, stepping: this.stepping }).where(eq(sittings.id, id));
+      const likeness = unsound === 0 ? await likenessOf(tx, { sittingId: id, mediumId, stepping: this.stepping }) : undefined;
+      await tx.update(sittings).set({ now: step.why, state: 'reading', layout: this.layout?.id ?? null, stepping: this.stepping, ...(likeness !== undefined && { likeness }) }).where(eq(sittings.id, id));
       const what = outcome(cylinder, head, before, decoded, progress);
       if (what) await note(tx, { operatorId: this.sitting.startedBy, kind: 'track', mediumId, stationId, sittingId: id, what });
-      await announce(tx, { kind: 'track', sittingId: id, stationId, cylinder, head, tries: progress.tries, sectors: marks, now: step.why, layout: this.layout?.id ?? null, secondsLeft });
+      await announce(tx, { kind: 'track', sittingId: id, stationId, cylinder, head, tries: progress.tries, sectors: marks, now: step.why, layout: this.layout?.id ?? null, secondsLeft, ...(likeness !== undefined && { likeness }) });
     });
     return true;
   }

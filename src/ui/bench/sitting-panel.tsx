@@ -53,6 +53,7 @@ export function SittingPanel({ sitting, station, onAfar }: { sitting: Sitting; s
       <div className="min-w-0">
         <PageHead over={`Station ${station.id} · ${driveName(station)}${sitting.stepping === 2 ? ' · two steps a cylinder' : ''} · ${sitting.layout ?? LAYOUT_PENDING} · started ${when(sitting.startedAt)}`} title={<span data-testid="sitting-now">{title}</span>} />
         {(state === 'held' || state === 'dirty') && <p role="alert" className="waits mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-2 text-[15px] font-[650]">{sitting.now}</p>}
+        {sitting.likeness && <p role="status" data-testid="likeness" className="mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-1.5 text-[14px]">So far it is like <Link href={`/media/${sitting.likeness.code}`} className="font-mono font-[650] underline">{sitting.likeness.code}</Link>, which is kept already: {sitting.likeness.same} of {sitting.likeness.of} tracks that can be compared are the same.</p>}
         <div className="mb-3 flex items-end justify-between">
           <TallyRow tally={tally} large />
           {running && <p className="text-right text-[13px] text-ink-2">about<br /><b className="text-[22px] leading-7 text-ink">{timeLeft(sitting.secondsLeft)}</b><br />left of this pass</p>}

@@ -9,7 +9,7 @@ import { withTrack } from '@/core/reading/track-marks';
 function take(client: QueryClient, event: SpindleEvent): void {
   switch (event.kind) {
     case 'track':
-      client.setQueryData<Sitting>(sittingQuery(event.sittingId).queryKey, (sitting) => sitting && { ...withTrack(sitting, event), now: event.now, layout: event.layout, secondsLeft: event.secondsLeft });
+      client.setQueryData<Sitting>(sittingQuery(event.sittingId).queryKey, (sitting) => sitting && { ...withTrack(sitting, event), now: event.now, layout: event.layout, secondsLeft: event.secondsLeft, ...(event.likeness !== undefined && { likeness: event.likeness }) });
       client.setQueryData(stationsQuery.queryKey, (stations) => stations?.map((station) => (station.sitting?.id !== event.sittingId ? station : {
         ...station, sitting: { ...station.sitting, now: event.now },
         tracks: [...station.tracks.filter(({ cylinder, head }) => cylinder !== event.cylinder || head !== event.head),
@@ -38,6 +38,9 @@ function take(client: QueryClient, event: SpindleEvent): void {
       return;
     case 'media':
       void client.invalidateQueries({ queryKey: ['media'] });
+      return;
+    case 'extracts':
+      void client.invalidateQueries({ queryKey: ['extracts'] });
       return;
     case 'ledger':
       void client.invalidateQueries({ queryKey: ['ledger'] });

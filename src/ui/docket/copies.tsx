@@ -30,7 +30,7 @@ export function Copies({ data: { medium, copy, capture, layout, contents, findin
         <tbody>
           {parts.map(({ part, name, what, bytes, sha256 }) => (
             <tr key={part} className="h-8 border-b border-line">
-              <td className="pr-4 font-mono font-[650]">{name}</td><td className="pr-4 text-ink-2">{what}</td><td className="pr-4 text-right">{bytes !== null && `${grouped(bytes)} bytes`}</td>
+              <td className="whitespace-nowrap pr-4 font-mono font-[650]">{name}</td><td className="pr-4 text-ink-2">{what}</td><td className="pr-4 text-right">{bytes !== null && `${grouped(bytes)} bytes`}</td>
               <td className="max-w-0 truncate pr-4 font-mono text-[11px] text-ink-2" style={{ width: '34%' }} title={sha256 ?? undefined}>{sha256}</td>
               <td className="whitespace-nowrap pr-3 text-right text-[12px] text-ink-2">{part === 'image' && layout && layout.kinds.length > 2 && <>as {layout.kinds.map((kind) => <a key={kind} href={`/api/copies/${copy.id}/image?kind=${kind}&${knowing}`} className="ml-1 font-mono text-oxide hover:underline">.{kind}</a>)}</>}</td>
               <td className="text-right"><a href={`/api/copies/${copy.id}/${part}?${knowing}`} className="font-[650] text-oxide hover:underline">Download</a></td>

@@ -13,7 +13,7 @@ const APART = ['differ', 'first-only', 'second-only', 'neither'] as const;
 export function Differences({ data: { medium, copy, sittings, layout }, onShown }: { data: DocketData; onShown: (differences: ReadonlyMap<string, Difference> | null) => void }) {
   const [pair, setPair] = useState<[string, string] | null>(null);
   const [chosen, setChosen] = useState('');
-  const { data: holdings } = useQuery(holdingsQuery(''));
+  const { data: holdings } = useQuery(holdingsQuery({ q: '', layout: copy?.layout ?? 'not known' }));
   const others = (holdings?.copies ?? []).filter(({ code, layout }) => code !== medium.code && layout === copy?.layout);
   const { data, error, isFetching } = useQuery({ ...differencesQuery(pair?.[0] ?? '', pair?.[1] ?? ''), enabled: pair !== null });
   const steps = layout?.rule.stepping === 'double' ? 2 : 1;

@@ -1,9 +1,11 @@
 'use client';
 /** The docket: one page a medium, read top to bottom in the order of the work, with an index at its side. */
-import { useQuery } from '@tanstack/react-query';
-import { useState, type ReactNode } from 'react';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { Fragment, useState, type ReactNode } from 'react';
+import { post } from '../data/api';
 import { docketQuery, type DocketData } from '../data/queries';
-import { Happened, MediumCard, Nothing, when } from '../parts/page';
+import { Happened, MediumCard, Nothing, Trouble, when } from '../parts/page';
 import { Contents } from './contents';
 import { SIDE_WORDS } from '@/core/condition';
 import { Copies } from './copies';
@@ -23,7 +25,7 @@ interface Part {
 /** What the index says of each part: done, in doubt, or missing. */
 function partsOf({ medium, papers, sittings, copy, contents, returns, history }: DocketData): Part[] {
   const doubt = (copy?.tally?.doubtful ?? 0) + (copy?.tally?.lost ?? 0) + (copy?.tally?.unread ?? 0);
-  const files = contents.flatMap(({ entries }) => entries).filter(({ kind, deleted }) => kind === 'file' && !deleted).length;
+  const files = contents.flatMap(({ inside, entries }) => (inside === null ? entries : [])).filter(({ kind, deleted }) => kind === 'file' && !deleted).length;
   const problems = contents.reduce((sum, volume) => sum + volume.problems.length, 0);
   const has = (there: boolean): Part['state'] => (there ? 'done' : 'missing');
   return [
@@ -74,13 +76,15 @@ export function DocketView({ code }: { code: string }) {
             <ul className="mt-1 text-[13px]">{data.findings.slice(0, 12).map(({ rule, name, note, path, offset }, i) => <li key={i}><b>{name}</b> ({rule}) at <span className="font-mono">{offset.toString(16).toUpperCase()}h</span>{path ? <> of <span className="font-mono">{path}</span></> : ' of the image'}{note && `: ${note}`}</li>)}</ul>
           </div>
         )}
-        <Section id="condition" title="Condition"><p>{medium.condition ? <span className="inline-block first-letter:uppercase">{medium.condition}.</span> : 'Nobody has described it yet.'} {medium.isBlank ? 'A blank of ours; it may be written.' : 'An original: it is read, and never written.'} {medium.recordedSide !== 'not-said' && `Recorded: ${SIDE_WORDS[medium.recordedSide]}. `}<a href={`/labels?codes=${medium.code}`} className="text-oxide underline">Print its label</a></p><SetPanel data={data} /></Section>
+        <Section id="condition" title="Condition"><p>{medium.condition ? <span className="inline-block first-letter:uppercase">{medium.condition}.</span> : 'Nobody has described it yet.'} {medium.isBlank ? 'A blank of ours; it may be written.' : 'An original: it is read, and never written.'} {medium.recordedSide !== 'not-said' && `Recorded: ${SIDE_WORDS[medium.recordedSide]}. `}<a href={`/labels?codes=${medium.code}`} className="text-oxide underline">Print its label</a></p><Related data={data} /><SetPanel data={data} /></Section>
         <Section id="papers" title="Photos and papers"><Papers data={data} /></Section>
         <Section id="sittings" title="Sittings"><Sittings data={data} /></Section>
         <Section id="surface" title="Surface of the fair copy"><Surface data={data} /></Section>
         <Section id="contents" title="Contents">
+          <OwnNames data={data} />
+          {copy && <p className="mb-3 text-[13px]"><Link href={`/media/${medium.code}/bytes`} className="font-[650] text-oxide underline">The image byte by byte</Link> <span className="text-ink-2">with its fields, its strings, and a search</span></p>}
           {contents.length > 0
-            ? <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-5"><Contents quarantined={data.findings.length > 0} volumes={contents} chosen={file} onChoose={setFile} /><ReadingColumn file={file} filesystem={contents.find(({ entries }) => entries.some(({ id }) => id === file?.id))?.filesystem ?? ''} /></div>
+            ? <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-5"><Contents quarantined={data.findings.length > 0} copyId={copy!.id} volumes={contents} chosen={file} onChoose={setFile} /><ReadingColumn file={file} filesystem={contents.find(({ entries }) => entries.some(({ id }) => id === file?.id))?.filesystem ?? ''} /></div>
             : <Nothing>{copy?.problems.find(({ kind }) => kind === 'unknown-format')?.message ?? 'There is no fair copy to look into yet.'}</Nothing>}
         </Section>
         <Section id="copies" title="Copies and extracts"><Copies data={data} /></Section>
@@ -91,10 +95,31 @@ export function DocketView({ code }: { code: string }) {
   );
 }
 
+/** What the volumes call themselves, beside what the sticker says: taken as the title by one press. */
+function OwnNames({ data: { medium, contents } }: { data: DocketData }) {
+  const names = [...new Set(contents.flatMap(({ label, inside }) => (label?.trim() && inside === null ? [label.trim()] : [])))];
+  const take = useMutation({ mutationFn: (title: string) => post(`/api/media/${encodeURIComponent(medium.code)}`, { title }) });
+  if (names.length === 0) return null;
+  return (
+    <div className="mb-3 text-[13px]" data-testid="own-names">
+      <p>{names.length === 1 ? 'The volume calls itself' : 'The volumes call themselves'} {names.slice(0, 6).map((name, i) => <Fragment key={name}>{i > 0 && ', '}<b>“{name}”</b>{name !== medium.title && <button type="button" onClick={() => take.mutate(name.slice(0, 200))} className="ml-1.5 text-oxide underline">take it as the title</button>}</Fragment>)}; {medium.labelText ? <>the sticker says {medium.labelText}</> : 'nothing is noted of a sticker'}; the docket is titled <b>{medium.title}</b>.</p>
+      <Trouble>{take.error?.message}</Trouble>
+    </div>
+  );
+}
+
+const RELATED = { 'copy-of': 'A copy of', 'has-copy': 'There is a copy of it:', 'not-the-same': 'Settled as not the same as' } as const;
+
+/** What was settled of it and others. */
+function Related({ data: { medium, related } }: { data: DocketData }) {
+  if (related.length === 0) return null;
+  return <p className="mt-2 text-[13px]" data-testid="related">{related.map(({ kind, code }, i) => <Fragment key={code}>{i > 0 && ' · '}{RELATED[kind]} <Link href={`/media/${code}`} className="font-mono font-[650] hover:underline">{code}</Link> (<Link href={`/holdings/alike/${medium.code}/${code}`} className="text-oxide underline">side by side</Link>)</Fragment>)}</p>;
+}
+
 function headline({ medium, copy, contents }: DocketData): string {
   if (!copy) return medium.isBlank ? `${medium.code} is a blank` : `${medium.code} has not been read yet`;
   const doubt = (copy.tally?.doubtful ?? 0) + (copy.tally?.lost ?? 0) + (copy.tally?.unread ?? 0);
-  const files = contents.flatMap(({ entries }) => entries).filter(({ kind, deleted }) => kind === 'file' && !deleted);
+  const files = contents.flatMap(({ inside, entries }) => (inside === null ? entries : [])).filter(({ kind, deleted }) => kind === 'file' && !deleted);
   const touched = files.filter(({ sectorsInDoubt, damaged }) => sectorsInDoubt > 0 || damaged).length;
   const first = copy.tally ? (doubt === 0 ? 'Every sector is sound' : `${doubt} ${doubt === 1 ? 'sector is' : 'sectors are'} in doubt`) : 'Taken in as a flat image';
   return contents.length === 0 ? `${first}; no volume was found` : `${first}; ${files.length} files${touched > 0 ? `, ${touched} of them hurt` : doubt > 0 ? ', none of them touched' : ''}`;

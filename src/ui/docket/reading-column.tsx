@@ -1,47 +1,77 @@
 'use client';
-/** The file at the cursor, always open: as text, or as bytes. */
+/** The file at the cursor, always open: as text in any character set, as a listing, as a picture, or as bytes with what lies where. */
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
-import { looksLikeText, textOf } from '@/core/scan/text';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { Picture } from '@/core/picture/canvas';
+import { fileFields } from '@/core/structure/structure';
+import { LINE_ENDS, nameOfSet, usualSet, type LineEnds } from '@/core/text/character-sets';
 import type { DocketData } from '../data/queries';
+import { grouped } from '../parts/grade';
+import { HexRows, hexPlace, type MarkedRange } from '../parts/hex-rows';
 import { useKey } from '../parts/keys';
+import { readFile, SETS, USUAL, type Shown, type TextChoice } from './file-reading';
 
-export type ReadableFile = Pick<DocketData['contents'][number]['entries'][number], 'id' | 'path' | 'bytes' | 'sha256' | 'recoverable'>;
+export type ReadableFile = Pick<DocketData['contents'][number]['entries'][number], 'id' | 'path' | 'type' | 'bytes' | 'sha256' | 'recoverable' | 'doubts'>;
 
 /** Bytes listed as hexadecimal before the rest is left out. */
 const HEX_BYTES = 4096;
+const END_NAMES: Record<LineEnds, string> = { any: 'any line end', cr: 'CR', lf: 'LF', crlf: 'CR LF', none: 'none: one line' };
 
-async function fetchPreview(id: number): Promise<Uint8Array> {
+async function fetchPreview(id: number): Promise<Uint8Array<ArrayBuffer>> {
   const response = await fetch(`/api/files/${id}?preview`);
   if (!response.ok) throw new Error(((await response.json()) as { error?: string }).error ?? 'The file can\'t be read.');
   return new Uint8Array(await response.arrayBuffer());
 }
 
-export function asHex(bytes: Uint8Array): string {
-  const rows: string[] = [];
-  for (let at = 0; at < bytes.length; at += 8) {
-    const row = bytes.subarray(at, at + 8);
-    const hex = [...row].map((byte) => byte.toString(16).toUpperCase().padStart(2, '0')).join(' ').padEnd(23);
-    rows.push(`${at.toString(16).toUpperCase().padStart(4, '0')}  ${hex}  ${[...row].map((byte) => (byte >= 0x20 && byte < 0x7f ? String.fromCharCode(byte) : '·')).join('')}`);
-  }
-  return rows.join('\n');
+/** The places of a file's doubtful sectors, in a sentence; null where it has none. */
+export function doubtPlaces(doubts: readonly { offset: number; length: number }[]): string | null {
+  if (doubts.length === 0) return null;
+  const places = doubts.slice(0, 6).map(({ offset }) => hexPlace(offset)).join(', ');
+  return `${doubts.length} ${doubts.length === 1 ? 'sector' : 'sectors'} in doubt at ${places}${doubts.length > 6 ? ' …' : ''}`;
 }
 
+function Pixels({ picture, label }: { picture: Picture; label: string }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => canvas.current!.getContext('2d')!.putImageData(new ImageData(picture.rgba, picture.width, picture.height), 0, 0), [picture]);
+  return <canvas ref={canvas} width={picture.width} height={picture.height} role="img" aria-label={label} data-testid="picture" className="max-w-full border border-line [image-rendering:pixelated]" style={{ width: '100%', aspectRatio: `${picture.width * picture.pixelAspect} / ${picture.height}` }} />;
+}
+
+function Drawn({ bytes, type, label }: { bytes: Uint8Array<ArrayBuffer>; type: string; label: string }) {
+  const url = useMemo(() => URL.createObjectURL(new Blob([bytes], { type })), [bytes, type]);
+  useEffect(() => () => URL.revokeObjectURL(url), [url]);
+  // eslint-disable-next-line @next/next/no-img-element -- bytes of the archive, not of the site
+  return <img src={url} alt={label} data-testid="picture" className="w-full border border-line" />;
+}
+
+const select = 'max-w-[170px] border border-line bg-ground px-1 py-0.5 text-[12px]';
+
 export function ReadingColumn({ file, filesystem }: { file: ReadableFile | null; filesystem: string }) {
-  const [wanted, setWanted] = useState<'text' | 'bytes' | null>(null);
+  const [wanted, setWanted] = useState<Shown | null>(null);
+  const [choice, setChoice] = useState<TextChoice>(USUAL);
   const readable = file !== null && file.recoverable !== 'none';
   const { data, error } = useQuery({ queryKey: ['file', file?.id], queryFn: () => fetchPreview(file!.id), enabled: readable, staleTime: Infinity });
-  const shown = wanted ?? (data && !looksLikeText(data) && textOf(data, filesystem) === null ? 'bytes' : 'text');
-  useKey('b', () => setWanted(shown === 'bytes' ? 'text' : 'bytes'));
+  const reading = useMemo(() => data && file && readFile(data, filesystem, file.type, choice), [data, file, filesystem, choice]);
+  const ways: Shown[] = reading?.ways ?? ['text', 'bytes'];
+  const shown = wanted && ways.includes(wanted) ? wanted : ways[0]!;
+  const next = ways[(ways.indexOf(shown) + 1) % ways.length]!;
+  useKey('b', () => setWanted(next));
+  const marks: MarkedRange[] = file && data ? [...fileFields(data, filesystem, file.type).map(({ offset, length, name, value }, i) => ({ offset, length, mark: i % 2 ? 'field-odd' as const : 'field' as const, name: `${name}: ${value}` })), ...file.doubts.map((range) => ({ ...range, mark: 'doubt' as const, name: 'no sound sector' }))] : [];
   return (
     <aside aria-label="File at the cursor" className="sticky top-0 max-h-[calc(100vh-130px)] self-start overflow-auto border-l border-line bg-sheet px-4 py-3">
       {!file && <p className="text-ink-2">Choose a file, or press J, to read it here.</p>}
       {file && <>
         <h3 className="truncate font-mono text-[15px] font-[650]" title={file.path}>{file.path.split('/').pop()}</h3>
-        <p className="mb-2 text-[12px] text-ink-2">{shown === 'text' ? 'as text' : 'as bytes'} · B for {shown === 'text' ? 'bytes' : 'text'}{data && data.length < file.bytes ? ` · the first ${data.length} of ${file.bytes} bytes` : ''}</p>
+        <p className="mb-1 text-[12px] text-ink-2" data-testid="read-as">{shown === 'bytes' ? 'as bytes' : `as ${shown}${reading && reading.kind !== shown ? `: ${reading.kind}` : ''}`} · B for {next}{data && data.length < file.bytes ? ` · the first ${grouped(data.length)} of ${grouped(file.bytes)} bytes` : ''}</p>
+        {shown === 'text' && data && <p className="mb-2 flex flex-wrap gap-1.5">
+          <select aria-label="Character set" value={choice.set} onChange={(event) => setChoice({ ...choice, set: event.target.value as TextChoice['set'] })} className={select}>{SETS.map((set) => <option key={set} value={set}>{set === 'usual' ? `usual here: ${nameOfSet(usualSet(filesystem))}` : nameOfSet(set)}</option>)}</select>
+          <select aria-label="Line ends" value={choice.ends} onChange={(event) => setChoice({ ...choice, ends: event.target.value as LineEnds })} className={select}>{LINE_ENDS.map((ends) => <option key={ends} value={ends}>{END_NAMES[ends]}</option>)}</select>
+        </p>}
+        {file.doubts.length > 0 && <p className="mb-2 border-l-4 border-[var(--grade-doubtful)] px-2 text-[13px]">{doubtPlaces(file.doubts)}: zeros stand there.</p>}
+        {reading?.trouble && shown !== 'bytes' && <p className="mb-2 border-l-4 border-[var(--grade-doubtful)] px-2 text-[13px]">{reading.trouble}</p>}
         {!readable && <p>Nothing of it is left: its clusters hold other files.</p>}
         {error && <p role="alert">{error.message}</p>}
-        {data && <pre data-testid="reading" className="overflow-x-auto whitespace-pre font-mono text-[12px] leading-[19px]">{shown === 'text' ? textOf(data, filesystem) ?? asHex(data.subarray(0, HEX_BYTES)) : asHex(data.subarray(0, HEX_BYTES))}</pre>}
+        {reading && data && shown === 'picture' && (reading.picture ? <Pixels picture={reading.picture} label={file.path} /> : <Drawn bytes={data} type={reading.drawn!} label={file.path} />)}
+        {reading && data && shown !== 'picture' && <pre data-testid="reading" tabIndex={0} className="overflow-x-auto whitespace-pre font-mono text-[12px] leading-[19px]">{shown === 'text' ? reading.text : <HexRows bytes={data.subarray(0, HEX_BYTES)} perRow={8} marks={marks} />}</pre>}
         {file.sha256 && <p className="mt-3 break-all font-mono text-[11px] text-ink-2">SHA-256 {file.sha256.match(/.{1,8}/g)!.join(' ')}</p>}
       </>}
     </aside>

@@ -1,9 +1,9 @@
 'use client';
 /** The command line: one key, then any medium, station or place by a few letters of it. */
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { arrivalsQuery, holdingsQuery, stationsQuery } from '../data/queries';
 import { useKey } from '../parts/keys';
 import { PLACES } from './spine';
@@ -12,24 +12,26 @@ const ROW = 'flex justify-between px-4 py-2 text-[14px] data-[selected=true]:bg-
 
 export function CommandLine() {
   const [open, setOpen] = useState(false);
+  const [typed, setTyped] = useState('');
   useKey('mod+k', () => setOpen((was) => !was));
   return (
     <Command.Dialog open={open} onOpenChange={setOpen} label="Jump to" overlayClassName="fixed inset-0 z-40 bg-black/40" contentClassName="fixed left-1/2 top-[14vh] z-50 w-[560px] -translate-x-1/2 border border-line bg-ground shadow-xl">
-      <Command.Input placeholder="A code, a title, a station …" className="w-full border-b border-line bg-transparent px-4 py-3 text-[16px] outline-none" />
+      <Command.Input value={typed} onValueChange={setTyped} placeholder="A code, a title, a station …" className="w-full border-b border-line bg-transparent px-4 py-3 text-[16px] outline-none" />
       <Command.List className="max-h-[50vh] overflow-auto py-1">
         <Command.Empty className="px-4 py-3 text-ink-2">Nothing by that name.</Command.Empty>
-        {open && <Goals onGo={() => setOpen(false)} />}
+        {open && <Goals typed={typed} onGo={() => setOpen(false)} />}
       </Command.List>
     </Command.Dialog>
   );
 }
 
 /** Asks only when it is open: a query that was asked for here first would be empty in a page's first view. */
-function Goals({ onGo }: { onGo: () => void }) {
+function Goals({ typed, onGo }: { typed: string; onGo: () => void }) {
+  const asked = useDeferredValue(typed);
   const router = useRouter();
   const { data: stations = [] } = useQuery(stationsQuery);
   const { data: arrivals } = useQuery(arrivalsQuery);
-  const { data: holdings } = useQuery(holdingsQuery(''));
+  const { data: holdings } = useQuery({ ...holdingsQuery({ q: asked }), placeholderData: keepPreviousData });
   const go = (href: string) => () => {
     onGo();
     router.push(href);

@@ -1,5 +1,5 @@
-import { searchHoldings } from '@/server/services/media';
 import { route } from '@/server/http/respond';
+import { HoldingsQuestion, searchHoldings } from '@/server/services/holdings';
 
 export const dynamic = 'force-dynamic';
-export const GET = route(({ request, db }) => searchHoldings(db, (new URL(request.url).searchParams.get('q') ?? '').slice(0, 200)));
+export const GET = route(({ request, db }) => searchHoldings(db, HoldingsQuestion.parse(Object.fromEntries(new URL(request.url).searchParams))));

@@ -4,5 +4,7 @@ import { copyPart } from '@/server/services/handing-out';
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string; part: string }>(({ params, db, request }) => {
   const { searchParams } = new URL(request.url);
-  return copyPart(db, rowId(params.id), params.part, searchParams.get('kind'), searchParams.has('knowing'));
+  const volumeId = searchParams.get('volume');
+  const folder = volumeId === null ? null : { volumeId: rowId(volumeId), path: searchParams.get('folder') ?? '' };
+  return copyPart(db, rowId(params.id), params.part, { kind: searchParams.get('kind'), knowing: searchParams.has('knowing'), folder, asText: searchParams.has('text') });
 });

@@ -1,0 +1,54 @@
+'use client';
+/** Files of many media taken out at once: begun here, watched, given up, fetched. */
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ApiError, post, remove } from '../data/api';
+import { extractsQuery, type ExtractRow } from '../data/queries';
+import { Button } from '../parts/button';
+import { Dialog } from '../parts/dialog';
+import { grouped } from '../parts/grade';
+import { Trouble, when } from '../parts/page';
+
+function Row({ row }: { row: ExtractRow }) {
+  const giveUp = useMutation({ mutationFn: () => remove(`/api/extracts/${row.id}`) });
+  const running = row.state === 'waiting' || row.state === 'running';
+  return (
+    <li className="flex items-center gap-4 border-b border-line py-1.5 text-[13px]" data-extract={row.state}>
+      <span className="w-40 text-ink-2" suppressHydrationWarning>{when(row.startedAt)}, {row.who}</span>
+      <span className="w-44">{row.media} {row.media === 1 ? 'medium' : 'media'}{row.asText ? ', with texts' : ''}</span>
+      {running
+        ? <span className="flex flex-1 items-center gap-3"><progress aria-label="Files taken out" value={row.filesDone} max={Math.max(1, row.filesInAll)} className="h-2 w-52 accent-[var(--oxide)]" />{grouped(row.filesDone)} of {grouped(row.filesInAll)} files · {row.now}</span>
+        : <span className="flex-1">{row.now}</span>}
+      {running && <button type="button" disabled={giveUp.isPending} onClick={() => giveUp.mutate()} className="font-[650] text-oxide underline">Give it up</button>}
+      {row.state === 'done' && <a href={`/api/extracts/${row.id}`} className="font-[650] text-oxide underline">Download the ZIP</a>}
+    </li>
+  );
+}
+
+/** The button, with the question behind it. */
+export function TakeOut({ copies }: { copies: readonly number[] }) {
+  const [open, setOpen] = useState(false);
+  const [asText, setAsText] = useState(false);
+  const start = useMutation({ mutationFn: (knowing: boolean) => post('/api/extracts', { copies, asText, knowing }), onSuccess: () => setOpen(false) });
+  const held = start.error instanceof ApiError && 'quarantine' in start.error.fields;
+  return (
+    <>
+      <Button hotkey="x" disabled={copies.length === 0} onClick={() => { start.reset(); setOpen(true); }}>Take out their files</Button>
+      <Dialog open={open} onOpenChange={setOpen} title={`Take the files of ${copies.length} ${copies.length === 1 ? 'medium' : 'media'} out as one ZIP`} about="A folder a medium, under names that any system takes; a manifest says what each was called, and what of it is doubtful. It is made in the background, and waits here.">
+        <label className="my-3 flex items-center gap-2"><input type="checkbox" checked={asText} onChange={(event) => setAsText(event.target.checked)} className="size-4" />Beside each text and each BASIC program, the same in UTF-8</label>
+        <Trouble>{start.error?.message}</Trouble>
+        <div className="flex justify-end gap-3">
+          <Button onClick={() => setOpen(false)}>Leave it</Button>
+          {held && <Button onClick={() => start.mutate(true)} disabled={start.isPending}>Take everything, knowingly</Button>}
+          <Button tone="primary" onClick={() => start.mutate(false)} disabled={start.isPending}>Take them out</Button>
+        </div>
+      </Dialog>
+    </>
+  );
+}
+
+/** Those under way and the last ones. */
+export function ExtractRows() {
+  const { data: rows = [] } = useQuery(extractsQuery);
+  return rows.length === 0 ? null : <ul data-testid="extracts" aria-label="Files taken out" aria-live="polite" className="mb-4">{rows.slice(0, 3).map((row) => <Row key={row.id} row={row} />)}</ul>;
+}

@@ -1,0 +1,94 @@
+/** Takes files and whole folders into the holdings, one after the other, and tells how each came out. */
+import { ApiError, upload } from '../data/api';
+import { keepOutgoing, ownedBy, sharedBy } from '../docket/outbox';
+import { planFolder } from './folder-plan';
+
+export interface Intake {
+  name: string;
+  outcome: 'under way' | 'taken in' | 'refused';
+  text: string;
+}
+
+export interface PathedFile { path: string; file: File }
+
+interface Answer { code: string; kind: 'capture' | 'image' }
+
+const HEAD = 4096;
+/** A folder may hold a whole disk by mistake. */
+export const MOST_FILES = 5000;
+
+/** Every file below what was dropped, with its path. */
+export async function filesDropped(items: DataTransferItemList): Promise<PathedFile[]> {
+  const entries = [...items].map((item) => item.webkitGetAsEntry()).filter((entry) => entry !== null);
+  const found: PathedFile[] = [];
+  const walk = async (entry: FileSystemEntry, folder: string): Promise<void> => {
+    if (found.length > MOST_FILES) return;
+    if (entry.isFile) {
+      found.push({ path: folder + entry.name, file: await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject)) });
+      return;
+    }
+    const reader = (entry as FileSystemDirectoryEntry).createReader();
+    // A reader gives a hundred entries at a time, and none when it is at the end.
+    for (;;) {
+      const some = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));
+      if (some.length === 0) return;
+      for (const each of some) await walk(each, `${folder}${entry.name}/`);
+    }
+  };
+  for (const entry of entries) await walk(entry, '');
+  return found;
+}
+
+const send = ({ path, file }: PathedFile, about: Record<string, string> = {}) => upload<Answer>(`/api/intake?${new URLSearchParams({ name: path, ...about })}`, file);
+const said = (error: unknown) => (error instanceof ApiError ? error.message : String(error));
+
+/** Single files: each is an image or a capture. Gives the codes of those taken in. */
+export async function takeInFiles(files: readonly File[], tell: (intake: Intake) => void): Promise<string[]> {
+  const codes: string[] = [];
+  for (const file of files) {
+    tell({ name: file.name, outcome: 'under way', text: `${file.size} bytes …` });
+    try {
+      const { code, kind } = await send({ path: file.name, file });
+      codes.push(code);
+      tell({ name: file.name, outcome: 'taken in', text: `as ${code}, a ${kind === 'capture' ? 'flux capture' : 'flat image'}` });
+    } catch (error) {
+      tell({ name: file.name, outcome: 'refused', text: said(error) });
+    }
+  }
+  return codes;
+}
+
+/** A folder: images and captures with what their names and neighbours say. Stops between two files when it is asked to. */
+export async function takeInFolder(files: readonly PathedFile[], tell: (intake: Intake) => void, progress: (done: number, of: number) => void, signal: AbortSignal): Promise<void> {
+  if (files.length > MOST_FILES) return tell({ name: 'The folder', outcome: 'refused', text: `It holds more than ${MOST_FILES} files. Nothing was taken in; take it in folder by folder.` });
+  const byPath = new Map(files.map((each) => [each.path, each]));
+  const heads = [];
+  for (const { path, file } of files) heads.push({ path, head: new Uint8Array(await file.slice(0, HEAD).arrayBuffer()) });
+  const { images, papers } = planFolder(heads);
+  const codes = new Map<string, string>();
+  const sets = new Set<string>();
+  let done = 0;
+  for (const { path, setName, setNumber } of images) {
+    if (signal.aborted) return tell({ name: 'The folder', outcome: 'refused', text: `Stopped after ${done} of ${images.length} images; those are kept. The same folder can be taken in again: what is held already is noticed.` });
+    try {
+      const { code, kind } = await send(byPath.get(path)!, setName ? { set: setName, number: String(setNumber) } : {});
+      codes.set(path, code);
+      if (setName) sets.add(setName);
+      tell({ name: path, outcome: 'taken in', text: `as ${code}, a ${kind === 'capture' ? 'flux capture' : 'flat image'}` });
+    } catch (error) {
+      tell({ name: path, outcome: 'refused', text: said(error) });
+    }
+    progress(++done, images.length);
+  }
+  for (const { path, image, setName } of papers) {
+    const file = new File([byPath.get(path)!.file], path.split('/').pop()!);
+    const code = image === null ? undefined : codes.get(image);
+    if (code) await keepOutgoing(ownedBy({ code }), [file]);
+    else if (setName !== null && sets.has(setName)) await keepOutgoing(sharedBy({ name: setName }), [file]);
+    else {
+      tell({ name: path, outcome: 'refused', text: 'No image lies near it that it could belong to. It was left where it is.' });
+      continue;
+    }
+    tell({ name: path, outcome: 'taken in', text: code ? `laid beside ${code}` : `laid beside the set ${setName}` });
+  }
+}
