@@ -15,15 +15,15 @@ const TRACKS_TO_SAY = 3;
 const UNSETTLED = sql`not exists (select 1 from relations r where (r.medium_id = ma.id and r.other_id = mb.id) or (r.medium_id = mb.id and r.other_id = ma.id))`;
 const LATEST = sql`latest as (select distinct on (medium_id) id, medium_id, layout, image_sha256, image_bytes from fair_copies order by medium_id, id desc)`;
 
-export interface SameImage { sha256: string; bytes: number; media: { code: string; title: string }[] }
+export interface SameImage { sha256: string; bytes: number; media: { code: string; title: string; copyOf: string | null }[] }
 /** Two disks with most of their tracks the same, and some not. */
 export interface NearlySame { a: string; b: string; aTitle: string; bTitle: string; same: number; of: number }
 export interface SharedFiles { a: string; b: string; aTitle: string; bTitle: string; shared: number; ofA: number; ofB: number; examples: string[] }
 
 export async function listAlike(db: Executor): Promise<{ images: SameImage[]; nearly: NearlySame[]; pairs: SharedFiles[] }> {
-  const images = await db.execute<{ sha256: string; bytes: string; media: { code: string; title: string }[] }>(sql`
+  const images = await db.execute<{ sha256: string; bytes: string; media: SameImage['media'] }>(sql`
     with ${LATEST}
-    select image_sha256 as sha256, min(image_bytes) as bytes, json_agg(json_build_object('code', m.code, 'title', m.title) order by m.code) as media
+    select image_sha256 as sha256, min(image_bytes) as bytes, json_agg(json_build_object('code', m.code, 'title', m.title, 'copyOf', (select o.code from relations r join media o on o.id = r.other_id where r.medium_id = m.id and r.kind = 'copy-of' order by o.code limit 1)) order by m.code) as media
     from latest join media m on m.id = latest.medium_id where not m.is_blank group by image_sha256 having count(*) > 1 order by count(*) desc, 1 limit ${MOST}`);
   const pairs = await db.execute<{ a: string; b: string; atitle: string; btitle: string; shared: number; ofa: number; ofb: number; examples: string[] }>(sql`
     with ${LATEST},

@@ -48,7 +48,7 @@ function LiesHere({ data, code, onGo }: { data: ImageBytes; code: string; onGo: 
       {data.areas.length + data.files.length === 0 && <p className="text-ink-2">No file and no table of a volume: free space, or of a kind that is not known.</p>}
       {data.doubts.length > 0 && <p className="mt-1 border-l-4 border-[var(--grade-doubtful)] px-2">No sound sector filled {data.doubts.slice(0, 4).map(({ offset, length }) => `${hexPlace(offset)} to ${hexPlace(offset + length - 1)}`).join(', ')}: zeros stand there.</p>}
       {data.fields.length > 0 && <table className="mt-2 w-full border-collapse text-[12px]" data-testid="fields"><tbody>{data.fields.slice(0, FIELDS_LISTED).map(({ offset, name, value }) => (
-        <tr key={offset + name} className="border-b border-line"><td className="pr-2 font-mono"><button type="button" onClick={() => onGo(offset)} className="hover:underline">{hexPlace(offset)}</button></td><td className="pr-2 text-ink-2">{name}</td><td className="break-words">{value}</td></tr>
+        <tr key={offset + name} className="h-[24px] border-b border-line"><td className="pr-2 font-mono"><button type="button" onClick={() => onGo(offset)} className="min-h-[24px] min-w-10 text-left hover:underline">{hexPlace(offset)}</button></td><td className="pr-2 text-ink-2">{name}</td><td className="break-words">{value}</td></tr>
       ))}</tbody></table>}
     </div>
   );
@@ -67,7 +67,7 @@ function Strings({ id, onGo }: { id: number; onGo: (place: number) => void }) {
       <p className="mb-2 flex items-center gap-2 text-[13px]"><label>At least <input type="number" min={3} max={64} value={least} onChange={(event) => { setFrom(0); setLeast(Math.max(3, Math.min(64, Number(event.target.value) || 8))); }} className={`${input} w-16`} /> characters</label>
         {from > 0 && <button type="button" onClick={() => setFrom(0)} className="text-oxide underline">from the start</button>}{data?.more && last && <button type="button" onClick={() => setFrom(last.offset + last.length)} className="text-oxide underline">more from {hexPlace(last.offset + last.length)}</button>}</p>
       <Trouble>{error?.message}</Trouble>
-      <ul className="text-[12px]" data-testid="strings">{data?.strings.map(({ offset, text }) => <li key={offset}><button type="button" onClick={() => onGo(offset)} className="flex w-full gap-3 text-left hover:bg-sheet"><span className="w-16 shrink-0 font-mono text-ink-2">{hexPlace(offset)}</span><span className="truncate font-mono">{text}</span></button></li>)}</ul>
+      <ul className="text-[12px]" data-testid="strings">{data?.strings.map(({ offset, text }) => <li key={offset}><button type="button" onClick={() => onGo(offset)} className="flex min-h-[24px] w-full items-center gap-3 text-left hover:bg-sheet"><span className="w-16 shrink-0 font-mono text-ink-2">{hexPlace(offset)}</span><span className="truncate font-mono">{text}</span></button></li>)}</ul>
       {data?.strings.length === 0 && <p className="text-[13px] text-ink-2">No run of printable characters is that long.</p>}
     </>
   );

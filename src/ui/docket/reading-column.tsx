@@ -54,7 +54,8 @@ export function ReadingColumn({ file, filesystem }: { file: ReadableFile | null;
   const ways: Shown[] = reading?.ways ?? ['text', 'bytes'];
   const shown = wanted && ways.includes(wanted) ? wanted : ways[0]!;
   const next = ways[(ways.indexOf(shown) + 1) % ways.length]!;
-  useKey('b', () => setWanted(next));
+  // Back at what it is likeliest to be, nothing is wanted: the next file is shown as what that is likeliest to be.
+  useKey('b', () => setWanted(next === ways[0] ? null : next));
   const marks: MarkedRange[] = file && data ? [...fileFields(data, filesystem, file.type).map(({ offset, length, name, value }, i) => ({ offset, length, mark: i % 2 ? 'field-odd' as const : 'field' as const, name: `${name}: ${value}` })), ...file.doubts.map((range) => ({ ...range, mark: 'doubt' as const, name: 'no sound sector' }))] : [];
   return (
     <aside aria-label="File at the cursor" className="sticky top-0 max-h-[calc(100vh-130px)] self-start overflow-auto border-l border-line bg-sheet px-4 py-3">

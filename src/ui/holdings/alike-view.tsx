@@ -20,7 +20,7 @@ export function AlikeView() {
       {images.length > 0 && <>
         <h2 className="mb-1">The same disk</h2>
         <ul className="mb-5 text-[14px]">{images.map(({ sha256, bytes, media }) => (
-          <li key={sha256} className="border-b border-line py-1.5">{media.map(({ code: each, title }, i) => <span key={each}>{i > 0 && ', '}{code(each)} {title}</span>)} <span className="text-[12px] text-ink-2">· {grouped(bytes)} bytes, <span className="font-mono">{sha256.slice(0, 12)}</span></span> {media.slice(1).map(({ code: each }) => <Link key={each} href={`/holdings/alike/${media[0]!.code}/${each}`} className="ml-2 text-[13px] font-[650] text-oxide hover:underline">{media[0]!.code} and {each} side by side</Link>)}</li>
+          <li key={sha256} className="border-b border-line py-1.5">{media.map(({ code: each, title, copyOf }, i) => <span key={each}>{i > 0 && ', '}{code(each)} {title}{copyOf && <b> (a copy of {copyOf})</b>}</span>)} <span className="text-[12px] text-ink-2">· {grouped(bytes)} bytes, <span className="font-mono">{sha256.slice(0, 12)}</span></span> {media.slice(1).map(({ code: each }) => <Link key={each} href={`/holdings/alike/${media[0]!.code}/${each}`} className="ml-2 text-[13px] font-[650] text-oxide hover:underline">{media[0]!.code} and {each} side by side</Link>)}</li>
         ))}</ul>
       </>}
       {nearly.length > 0 && <>

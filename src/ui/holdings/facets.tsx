@@ -20,7 +20,7 @@ function Value({ facet, value, count, asked, onAsk }: { facet: Facet; value: str
     onAsk(on ? rest : { ...rest, [facet]: value });
   };
   return (
-    <button type="button" aria-pressed={on} onClick={toggle} className="flex w-full items-baseline gap-2 border-l-4 border-transparent px-2 py-0.5 text-left text-[13px] hover:bg-sheet aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]">
+    <button type="button" aria-pressed={on} onClick={toggle} className="flex min-h-[24px] w-full items-center gap-2 border-l-4 border-transparent px-2 text-left text-[13px] hover:bg-sheet aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]">
       <span className="min-w-0 flex-1 truncate" title={wordOf(facet, value)}>{wordOf(facet, value)}</span><span className="text-ink-2">{count}</span>
     </button>
   );
@@ -38,7 +38,7 @@ export function Facets({ facets, asked, onAsk }: { facets: Holdings['facets']; a
           <section key={facet} aria-label={NAMES[facet]} className="mb-3">
             <h2 className="px-2 text-[13px] text-ink-2">{NAMES[facet]}</h2>
             {values.slice(0, SHOWN).map(row)}
-            {values.length > SHOWN && <details><summary className="cursor-pointer px-2 text-[13px] text-oxide">{values.length - SHOWN} more</summary>{values.slice(SHOWN).map(row)}</details>}
+            {values.length > SHOWN && <details><summary className="min-h-[24px] cursor-pointer px-2 text-[13px] text-oxide">{values.length - SHOWN} more</summary>{values.slice(SHOWN).map(row)}</details>}
           </section>
         );
       })}

@@ -54,8 +54,8 @@ function Settle({ data }: { data: SideBySide }) {
         </p>
       ) : (
         <div className="flex flex-wrap gap-2">
-          <Button hotkey="1" disabled={say.isPending} onClick={() => say.mutate({ of: first.code, to: second.code, kind: 'copy-of' })}>{first.code} is a copy of {second.code}</Button>
-          <Button hotkey="2" disabled={say.isPending} onClick={() => say.mutate({ of: second.code, to: first.code, kind: 'copy-of' })}>{second.code} is a copy of {first.code}</Button>
+          <Button hotkey="f" disabled={say.isPending} onClick={() => say.mutate({ of: first.code, to: second.code, kind: 'copy-of' })}>{first.code} is a copy of {second.code}</Button>
+          <Button hotkey="s" disabled={say.isPending} onClick={() => say.mutate({ of: second.code, to: first.code, kind: 'copy-of' })}>{second.code} is a copy of {first.code}</Button>
           <Button hotkey="n" disabled={say.isPending} onClick={() => say.mutate({ of: first.code, to: second.code, kind: 'not-the-same' })}>They are not the same</Button>
         </div>
       )}
