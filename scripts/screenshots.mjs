@@ -52,12 +52,14 @@ try {
   await scheme('light');
   await until(async () => (await json(`/api/sittings/${sittingId}`)).state === 'done');
   await picture('docket', '/media/SKP-0117');
-  await picture('contents', '/media/SKP-0117', 'document.getElementById("contents").scrollIntoView(); document.querySelectorAll("#contents tbody tr")[1].click()');
+  await picture('contents', '/media/SKP-0099', 'document.getElementById("contents").scrollIntoView(); [...document.querySelectorAll("[data-file] button")].find((each) => each.textContent === "MOLE.BMP").click()');
   await picture('track', '/media/SKP-0101', 'document.querySelector("[data-testid=remarks] li button").click(); setTimeout(() => document.querySelector("[data-testid=track-panel]").scrollIntoView(), 500)');
   await picture('loupe', '/media/SKP-0103/loupe?cylinder=1&head=0', 'setTimeout(() => document.dispatchEvent(new KeyboardEvent("keydown", { key: "t", bubbles: true })), 500)');
   await picture('owed', '/arrivals/owed');
   await picture('layouts', '/layouts');
   await picture('holdings', '/holdings');
+  await picture('bytes', '/media/SKP-0099/bytes');
+  await picture('side-by-side', '/holdings/alike/SKP-0098/SKP-0101', 'document.querySelector("button[aria-pressed]")?.click()');
   const { copies } = await json('/api/holdings');
   await post('/api/returns', { fairCopyId: copies.find(({ code }) => code === 'SKP-0104').id, stationId: 2 });
   await until(async () => (await json('/api/returns'))[0].tracks.length > 70);

@@ -21,6 +21,8 @@ export interface VolumeEntry {
   extents: Extent[];
   /** What kind of file its system takes it for, in that system's own terms; absent where it knows none. */
   type?: string;
+  /** Its size as its own directory gives it, `28 blocks`; absent where that is in bytes. */
+  ownSize?: string;
   /** Its chain ends early, crosses another, or leaves the volume: what is read is not all of it, or not its own. */
   damaged: boolean;
 }

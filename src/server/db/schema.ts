@@ -307,6 +307,8 @@ export const files = pgTable('files', {
   kind: text().$type<'file' | 'directory'>().notNull(),
   /** In its own system's terms: `PRG`, `04`, `T`. */
   type: text(),
+  /** As its own directory gives it: `28 blocks`. */
+  ownSize: text(),
   bytes: bigint({ mode: 'number' }).notNull(),
   sha256: text(),
   /** Local time without a zone, as recorded. */

@@ -59,7 +59,8 @@ export async function sideBySide(db: Executor, a: string, b: string) {
   const order: Record<FileLikeness, number> = { 'differs': 0, 'first-only': 1, 'second-only': 2, 'renamed': 3, 'same': 4 };
   const sorted = pairs.map((pair, i) => ({ pair, i })).sort((x, y) => order[x.pair.likeness] - order[y.pair.likeness] || x.i - y.i).map(({ pair }) => pair);
   const others = new Map(second.digests.map(({ cylinder, head, digest }) => [`${cylinder}/${head}`, digest]));
-  const both = first.digests.filter(({ cylinder, head }) => others.has(`${cylinder}/${head}`));
+  // Tracks of two layouts hold other stretches of the disk.
+  const both = first.copy.layout !== second.copy.layout ? [] : first.digests.filter(({ cylinder, head }) => others.has(`${cylinder}/${head}`));
   const about = ({ medium: { code, title, lender, labelText, condition, registeredAt }, copy: { imageSha256, imageBytes, layout, tally, sourceName }, files }: typeof first) => ({ code, title, lender, labelText, condition, registeredAt, imageSha256, imageBytes, layout, tally, sourceName, files: files.length });
   return {
     first: about(first), second: about(second),

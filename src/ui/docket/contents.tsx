@@ -1,6 +1,7 @@
 'use client';
 /** What is in the volumes of a fair copy: used and free space, folders and files in their own order, deleted ones, problems, images inside. */
 import { Fragment, useRef, type KeyboardEvent } from 'react';
+import { ownUnits } from '@/core/volume/own-units';
 import { useKey } from '../parts/keys';
 import { GradeSwatch, grouped } from '../parts/grade';
 import { hexPlace } from '../parts/hex-rows';
@@ -38,7 +39,7 @@ function doubtOf({ sectorsInDoubt, doubts, damaged, deleted, recoverable }: Entr
 
 /** What a volume is, and where it is kept. */
 function headOf({ filesystem, label, partition, inside, totalBytes, freeBytes, reasons }: Volume) {
-  return <>{inside !== null && <b className="text-ink">Inside <span className="font-mono">{inside}</span>: </b>}{partition !== null && `partition ${partition} · `}{filesystem.toUpperCase()}{label ? ` “${label}”` : ''} · {grouped(totalBytes)} bytes, {grouped(freeBytes)} free · {reasons.join(', ')}</>;
+  return <>{inside !== null && <b className="text-ink">Inside <span className="font-mono">{inside}</span>: </b>}{partition !== null && `partition ${partition} · `}{filesystem.toUpperCase()}{label ? ` “${label}”` : ''} · {grouped(totalBytes)} bytes, {ownUnits(filesystem, freeBytes) ? `${ownUnits(filesystem, freeBytes)} (${grouped(freeBytes)} bytes)` : grouped(freeBytes)} free · {reasons.join(', ')}</>;
 }
 
 export function Contents({ volumes, copyId, chosen, onChoose, quarantined }: { quarantined: boolean; copyId: number; volumes: readonly Volume[]; chosen: ReadableFile | null; onChoose: (file: ReadableFile) => void }) {
@@ -80,7 +81,7 @@ export function Contents({ volumes, copyId, chosen, onChoose, quarantined }: { q
                       <tr data-file={entry.id} onClick={() => onChoose(entry)} aria-selected={entry.id === chosen?.id} className={`h-8 cursor-pointer border-b border-line aria-selected:bg-oxide-wash ${entry.deleted ? 'text-ink-2' : ''}`}>
                         <td className="max-w-0 truncate pr-3 font-mono" style={{ width: '32%', paddingLeft: depth(entry.path) * 14 }}><button type="button" onClick={() => onChoose(entry)} className="max-w-full truncate text-left hover:underline" title={entry.path}>{entry.path.split('/').pop()}</button></td>
                         <td className="whitespace-nowrap pr-3 font-mono text-[12px]">{entry.type ?? ''}{entry.locked && <span className="font-sans text-ink-2"> locked</span>}</td>
-                        <td className="whitespace-nowrap pr-4 text-right">{grouped(entry.bytes)}</td>
+                        <td className="whitespace-nowrap pr-4 text-right">{entry.ownSize && <span className="mr-2 text-ink-2">{entry.ownSize}</span>}{grouped(entry.bytes)}</td>
                         <td className="whitespace-nowrap pr-3 text-ink-2">{entry.modified?.slice(0, 16).replace('T', ' ') ?? 'no date'}</td>
                         <td className="pr-3">{doubtOf(entry)}</td>
                         <td className="text-right">{entry.recoverable !== 'none' && <a href={`/api/files/${entry.id}${quarantined ? '?knowing=1' : ''}`} onClick={(event) => event.stopPropagation()} className="font-[650] text-oxide hover:underline">Extract</a>}</td>

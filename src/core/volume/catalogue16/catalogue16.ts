@@ -1,6 +1,7 @@
 /** 16-sector catalogue volumes, read and checked: a table of contents on track 17, lists of track and sector pairs. */
 import type { ByteSource } from '../../bits/byte-source';
 import { BlockOwners, ProblemList, bytesOfExtents, extentVolume, fileEntry, joined, pathOf, withoutHead } from '../extent-volume';
+import { inUnits } from '../own-units';
 import { HOLE, type Extent, type Volume, type VolumeEntry } from '../volume';
 
 const SECTOR = 256;
@@ -152,7 +153,7 @@ class CatalogueReader {
     const found = this.follow(entry[0]!, entry[1]!, recordedName, this.owners.owner(recordedName));
     const stated = entry[0x21]! | (entry[0x22]! << 8);
     if (!found.damaged && stated !== found.blocks.length) this.problems.report(stated > found.blocks.length ? 'chain-too-short' : 'chain-too-long', at, `${recordedName}: the catalogue says ${stated} sectors, it has ${found.blocks.length}.`);
-    return fileEntry({ path, recordedName, ...this.contentOf(entry[2]! & 0x7f, found.extents), locked: (entry[2]! & 0x80) !== 0, damaged: found.damaged });
+    return fileEntry({ path, recordedName, ownSize: inUnits(entry[0x21]! | (entry[0x22]! << 8), 'sector'), ...this.contentOf(entry[2]! & 0x7f, found.extents), locked: (entry[2]! & 0x80) !== 0, damaged: found.damaged });
   }
 
   private readDeleted(entry: Uint8Array, at: number): VolumeEntry {

@@ -1,6 +1,7 @@
 /** CP/M 2.2 directories, read and checked; the disk parameter set given, or worked out from the directory itself. */
 import type { ByteSource } from '../../bits/byte-source';
 import { BlockOwners, ProblemList, bytesOfExtents, extentVolume, fileEntry, joined, pathOf } from '../extent-volume';
+import { inUnits } from '../own-units';
 import { HOLE, type Extent, type Volume, type VolumeEntry } from '../volume';
 import { SKEW_6, inOrder, shapesOfSize, type CpmParameters } from './parameters';
 
@@ -229,5 +230,5 @@ function fileOf(entries: DirectoryEntry[], deleted: boolean, { parameters, deriv
     bytes = Math.max(bytes, start + records * RECORD);
   }
   const recoverable = !deleted ? null : left && !damaged && bytes > 0 ? 'whole' as const : 'none' as const;
-  return fileEntry({ path, recordedName: name, locked: ordered.some(({ locked }) => locked), bytes: recoverable === 'none' ? 0 : bytes, extents: joined(extents), damaged: damaged && !deleted, deleted, recoverable });
+  return fileEntry({ path, recordedName: name, ownSize: inUnits(recoverable === 'none' ? 0 : Math.ceil(bytes / RECORD), 'record'), locked: ordered.some(({ locked }) => locked), bytes: recoverable === 'none' ? 0 : bytes, extents: joined(extents), damaged: damaged && !deleted, deleted, recoverable });
 }

@@ -1,6 +1,7 @@
 /** Volumes of the `.d64` family, read and checked: chains of 256-byte sectors, an allocation map, a directory of 32-byte entries. */
 import type { ByteSource } from '../../bits/byte-source';
 import { BlockOwners, ProblemList, extentVolume, fileEntry, joined, pathOf } from '../extent-volume';
+import { inUnits } from '../own-units';
 import type { Extent, Volume, VolumeEntry } from '../volume';
 import { blockOf, blocksIn, geometryOfSize, sectorsOfTrack, type D64Geometry } from './geometry';
 import { nameOf } from './names';
@@ -180,8 +181,8 @@ class D64Reader {
     const recordedName = nameOf(entry.subarray(5, 21));
     const kind = entry[2]! & 0x0f;
     const path = pathOf([], recordedName, this.problems, at);
-    const common = { path, recordedName, type: TYPES[kind] ?? String(kind), locked: (entry[2]! & 0x40) !== 0 };
     const stated = entry[0x1e]! | (entry[0x1f]! << 8);
+    const common = { path, recordedName, type: TYPES[kind] ?? String(kind), ownSize: inUnits(stated, 'block'), locked: (entry[2]! & 0x40) !== 0 };
     if (kind === 0) return fileEntry({ ...common, bytes: 0, extents: [] });
     const owner = this.owners.owner(recordedName);
     if (kind === PARTITION && this.geometry.kind === 'd81') return this.partition(entry, stated, common, owner);
@@ -194,7 +195,7 @@ class D64Reader {
   }
 
   /** A run of sectors with no links. */
-  private partition(entry: Uint8Array, blocks: number, common: Pick<VolumeEntry, 'path' | 'recordedName' | 'type' | 'locked'>, owner: number): VolumeEntry {
+  private partition(entry: Uint8Array, blocks: number, common: Pick<VolumeEntry, 'path' | 'recordedName' | 'type' | 'ownSize' | 'locked'>, owner: number): VolumeEntry {
     const start = blockOf(this.geometry, entry[3]!, entry[4]!);
     const there = start < 0 ? 0 : Math.min(blocks, this.blocks - start);
     for (let i = 0; i < there; i++) this.owners.claim(start + i, owner);

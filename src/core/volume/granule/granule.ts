@@ -1,6 +1,7 @@
 /** Granule volumes (35 × 18 × 256), read and checked: 68 granules of nine sectors, their table and directory on track 17. */
 import type { ByteSource } from '../../bits/byte-source';
 import { BlockOwners, ProblemList, bytesOfExtents, extentVolume, fileEntry, joined, pathOf } from '../extent-volume';
+import { inUnits } from '../own-units';
 import type { Extent, Volume, VolumeEntry } from '../volume';
 
 const SECTOR = 256;
@@ -60,7 +61,10 @@ export async function openGranule(source: ByteSource): Promise<Volume> {
     const path = pathOf([], deleted ? recordedName.replace('?', '_') : recordedName, problems, at);
     // Its granules are freed and its length is gone with them.
     if (deleted) entries.push(fileEntry({ path, recordedName, type: String(entry[11]), bytes: 0, extents: [], deleted: true, recoverable: 'none' }));
-    else entries.push(fileEntry({ path, recordedName, type: String(entry[11]), ...follow(entry[13]!, (entry[14]! << 8) | entry[15]!, { table, owners, problems, name: recordedName, size: source.size }) }));
+    else {
+      const found = follow(entry[13]!, (entry[14]! << 8) | entry[15]!, { table, owners, problems, name: recordedName, size: source.size });
+      entries.push(fileEntry({ path, recordedName, type: String(entry[11]), ownSize: inUnits(Math.ceil(found.bytes / GRANULE), 'granule'), ...found }));
+    }
   }
   const lost = Array.from(table.keys()).filter((granule) => table[granule] !== FREE && !owners.isOwned(granule)).length;
   if (lost > 0) problems.report('lost-chain', null, `${lost} ${lost === 1 ? 'granule is' : 'granules are'} marked in use and belong to no file.`);

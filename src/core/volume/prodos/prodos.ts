@@ -2,6 +2,7 @@
 import type { ByteSource } from '../../bits/byte-source';
 import { BlockOwners, ProblemList, extentVolume, fileEntry, joined, pathOf } from '../extent-volume';
 import { localTime } from '../local-time';
+import { inUnits } from '../own-units';
 import { HOLE, type Extent, type Volume, type VolumeEntry } from '../volume';
 
 const BLOCK = 512;
@@ -166,7 +167,7 @@ class ProdosReader {
     const fork = await this.fork(storage, key, bytes, path, owner);
     const used = view.getUint16(0x13, true);
     if (!fork.damaged && used !== fork.blocks.length) this.problems.report(used > fork.blocks.length ? 'chain-too-short' : 'chain-too-long', at, `${path}: the directory says ${used} blocks, it has ${fork.blocks.length}.`);
-    this.entries.push(fileEntry({ ...common, bytes, extents: joined(fork.extents), damaged: fork.damaged }));
+    this.entries.push(fileEntry({ ...common, ownSize: inUnits(used, 'block'), bytes, extents: joined(fork.extents), damaged: fork.damaged }));
   }
 
   /** Two forks, each with a small entry of its own in the key block; the second is a file beside the first. */

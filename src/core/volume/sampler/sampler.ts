@@ -1,6 +1,7 @@
 /** Partitioned sampler volumes, read and checked: blocks of 8 KiB, up to a hundred volumes a partition, chains by table. */
 import type { ByteSource } from '../../bits/byte-source';
 import { BlockOwners, ProblemList, bytesOfExtents, extentVolume, fileEntry, joined, pathOf } from '../extent-volume';
+import { inUnits } from '../own-units';
 import type { Extent, Volume, VolumeEntry } from '../volume';
 
 const BLOCK = 0x2000;
@@ -179,7 +180,7 @@ class Partition {
       const there = bytesOfExtents(extents);
       const short = there < length;
       if (short && !chain.damaged) this.problems.report('chain-too-short', place, `${path} says it has ${length} bytes; its chain holds ${there}.`);
-      this.entries.push(fileEntry({ path, recordedName, type: letter, bytes: Math.min(length, there), extents: joined(extents), damaged: chain.damaged || short }));
+      this.entries.push(fileEntry({ path, recordedName, type: letter, ownSize: inUnits(Math.ceil(length / BLOCK), 'block'), bytes: Math.min(length, there), extents: joined(extents), damaged: chain.damaged || short }));
     }
   }
 }
