@@ -1,6 +1,7 @@
 /** `npm run bench`: prints the figures as tables, or with `--json` as JSON. Ratios are to gunzip of the same bytes in the same run. */
 import { benchFlux } from './flux';
 import { benchIndex } from './index-images';
+import { benchOptical } from './optical';
 import { writeManySectors } from './many-sectors';
 import { benchRecovery, recoveryTable } from './recovery';
 import { benchVolume } from './volume';
@@ -27,6 +28,13 @@ if (many > 0) {
 } else if (process.argv.includes('recovery')) {
   const rows = benchRecovery(24);
   console.log(asJson ? JSON.stringify(rows, null, 2) : recoveryTable(rows));
+} else if (process.argv.includes('optical')) {
+  const { rows, size } = benchOptical(process.cwd());
+  if (asJson) console.log(JSON.stringify({ rows, size }, null, 2));
+  else {
+    console.table(rows.map(({ what, seconds, beside, baseline, ratio, most }) => ({ what, 's': seconds.toFixed(2), beside, 'baseline s': baseline.toFixed(2), ratio: ratio.toFixed(2), 'at most': most ?? '' })));
+    console.log(`packed size beside that of gzip -6: ${size.toFixed(4)} (at most 1.02)`);
+  }
 } else if (process.argv.includes('index')) {
   const rows = benchIndex(process.cwd());
   if (asJson) console.log(JSON.stringify(rows, null, 2));

@@ -6,6 +6,7 @@ import { toHex } from '@/core/digester';
 import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
 import { volumesInside } from '@/core/identify/inside';
 import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
+import { viewsOf } from '@/core/volume/disc-volume';
 import type { Volume, VolumeEntry } from '@/core/volume/volume';
 import { nodeDigester } from '@/node/digester';
 import { extractVolume } from './extract';
@@ -21,7 +22,7 @@ export async function digestOf(volume: Volume, entry: VolumeEntry): Promise<stri
 }
 
 /** A volume of the image itself, or one that is kept in a file on such a volume. */
-type Listed = FoundVolume & { inside: string | null };
+export type Listed = FoundVolume & { inside: string | null };
 
 async function innerVolumes(source: ByteSource, found: readonly FoundVolume[]): Promise<Listed[]> {
   const inner: Listed[] = [];
@@ -34,15 +35,25 @@ async function innerVolumes(source: ByteSource, found: readonly FoundVolume[]): 
   return inner;
 }
 
-async function volumeJson({ volume, partition, offset, length, confidence, reasons, inside }: Listed) {
+/** Bytes that are not all there have no digest. */
+const isWhole = ({ recoverable, bytes, extents }: VolumeEntry) => recoverable !== 'none' && extents.reduce((sum, { length }) => sum + length, 0) >= bytes;
+
+async function filesJson(volume: Volume, entries: readonly VolumeEntry[]): Promise<object[]> {
   const files = [];
-  for (const entry of volume.entries) {
+  for (const entry of entries) {
     if (entry.kind !== 'file') continue;
-    const { path, bytes, type, locked, modified, deleted, recoverable, damaged } = entry;
-    files.push({ path, bytes, sha256: recoverable === 'none' ? null : await digestOf(volume, entry), ...(type !== undefined && { type }), locked, modified, deleted, recoverable, damaged });
+    const { path, bytes, type, locked, modified, deleted, recoverable, damaged, link } = entry;
+    files.push(link === undefined ? { path, bytes, sha256: isWhole(entry) ? await digestOf(volume, entry) : null, ...(type !== undefined && { type }), locked, modified, deleted, recoverable, damaged } : { path, link, modified });
   }
+  return files;
+}
+
+export async function volumeJson({ volume, partition, offset, length, confidence, reasons, inside }: Listed) {
+  const files = await filesJson(volume, volume.entries);
+  const views: Record<string, object[]> = {};
+  for (const view of viewsOf(volume)) views[view.name] = await filesJson(volume, view.entries);
   const { filesystem, label, freeBytes, problems } = volume;
-  return { filesystem, ...(inside === null ? { partition, label, offset, length } : { inside, label }), freeBytes, confidence, reasons, files, problems };
+  return { filesystem, ...(inside === null ? { partition, label, offset, length } : { inside, label }), freeBytes, confidence, reasons, files, ...views, problems };
 }
 
 /** A CP/M disk parameter set from a JSON file; null where none is asked for. */

@@ -10,6 +10,9 @@ const COMMANDS: Record<string, () => Promise<(args: string[]) => Promise<void>>>
   identify: async () => (await import('./identify')).identifyCommand,
   index: async () => (await import('./index-command')).indexCommand,
   scan: async () => (await import('./scan')).scanCommand,
+  disc: async () => (await import('./disc')).discCommand,
+  pack: async () => (await import('./pack')).packCommand,
+  unpack: async () => (await import('./pack')).unpackCommand,
   layouts: async () => (await import('./layouts')).layoutsCommand,
 };
 

@@ -1,14 +1,51 @@
 /** An image to look into, from a flat file or decoded from a capture. */
 import { FORMAT_WITHIN, beginsAsContainer } from '@/core/flux/container';
 import { memorySource, type ByteSource } from '@/core/bits/byte-source';
+import { looksLikeCue } from '@/core/optical/cue';
 import { fileSource } from './files';
 
 /** Images up to this are held whole: a read for every sector or file took longer than all the rest. */
 const HELD_WHOLE = 64 << 20;
 
-/** A capture is decoded first; where no layout fits it, it holds an empty image. */
+/** Enough to tell a sheet by. */
+const SHEET_HEAD = 64;
+const RAW_SECTOR = [0, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 0];
+
+/** The user data of a raw disc's first data track; null where the path is no such disc. */
+async function openRawDisc(path: string): Promise<(ByteSource & { close(): Promise<void> }) | null> {
+  const [{ openDisc }, { isScrambled, tracksOf, userSource }] = [await import('./open-disc'), await import('@/core/optical/disc')];
+  const disc = await openDisc(path);
+  const track = disc && tracksOf(disc.sheet, disc.sources.map(({ size }) => size)).tracks.find(({ type }) => type !== 'AUDIO');
+  if (!disc || !track) {
+    await disc?.close();
+    return null;
+  }
+  const source = disc.sources[track.file]!;
+  return { ...userSource(source, track, await isScrambled(source, track)), close: disc.close };
+}
+
+/** What is packed is unpacked where it is read; null where it is no packed file of ours. */
+async function openPacked(file: ByteSource & { close(): Promise<void> }): Promise<(ByteSource & { close(): Promise<void> }) | null> {
+  const [{ packedSource, readIndex }, { nodeInflater }] = [await import('@/core/packing/packed'), await import('@/node/deflate')];
+  const index = await readIndex(file);
+  return index && { ...packedSource(file, index, nodeInflater), close: () => file.close() };
+}
+
+/** A capture is decoded first; where no layout fits it, it holds an empty image. Raw discs give their user data, packed images their content. */
 export async function openImage(path: string): Promise<ByteSource & { close(): Promise<void> }> {
   const file = await fileSource(path);
+  const head = await file.read(0, SHEET_HEAD);
+  if (head[0] === 0x1f && head[1] === 0x8b) {
+    const packed = await openPacked(file);
+    if (packed) return packed;
+  }
+  if (RAW_SECTOR.every((byte, i) => head[i] === byte) || looksLikeCue(new TextDecoder().decode(head))) {
+    const disc = await openRawDisc(path);
+    if (disc) {
+      await file.close();
+      return disc;
+    }
+  }
   if (!beginsAsContainer(await file.read(0, FORMAT_WITHIN))) {
     if (file.size > HELD_WHOLE) return file;
     const bytes = await file.read(0, file.size);

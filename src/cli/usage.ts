@@ -28,6 +28,13 @@ export const USAGE = `Usage:
       One list of all files on many images and captures: where each is, its size, date and digest.
   spindle scan PATH … --rules FILE [--json FILE|-]
       Holds images and their files against signature rules: boot sectors, and all of it. Ends with 3 where one was found.
+  spindle disc IMAGE|SHEET.cue [--json FILE|-] [--flags FILE] [--repair OUT]
+      Tracks of a raw disc image, and which of its sectors are good, mendable and lost; writes it with the mended ones.
+      The flags are 294 bytes a sector, a bit for each byte that the drive distrusts.
+  spindle pack IMAGE [--out FILE] | spindle pack PATH … --try
+      Packs an image so that it is read where it lies and any gunzip unpacks it; or says what packing would save.
+  spindle unpack FILE.gz [--out FILE]
+      Unpacks it, and holds the result against the digest that was packed with it.
   spindle scan IMAGE --strings [LEAST] | --find '"text"'|HEX
       Runs of printable characters in an image; or every place of a text, or of bytes with ?? for any.
 `;

@@ -5,6 +5,7 @@ import { openCatalogue16, probeCatalogue16 } from '../volume/catalogue16/catalog
 import { openCpm, probeCpm } from '../volume/cpm/cpm';
 import type { CpmParameters } from '../volume/cpm/parameters';
 import { openD64, probeD64 } from '../volume/d64/d64';
+import { openDisc, probeDisc } from '../volume/disc-volume';
 import { openFat, probeFat } from '../volume/fat/fat';
 import { openGranule, probeGranule } from '../volume/granule/granule';
 import { readPartitions, type Partition } from '../volume/partitions';
@@ -60,6 +61,8 @@ export async function candidatesOf(source: ByteSource, { cpm }: IdentifyOptions 
     const length = Math.min(source.size, fat.geometry.totalSectors * fat.geometry.bytesPerSector);
     add(`fat${fat.geometry.width}`, fat, () => openFat(sliceSource(source, 0, length), fat), length);
   }
+  const disc = await probeDisc(source);
+  if (disc) add(disc.filesystem, disc, () => openDisc(whole, disc.filesystem));
   const d64 = await probeD64(source);
   if (d64) add(d64.geometry.kind, d64, () => openD64(whole, d64));
   add('prodos', await probeProdos(source), () => openProdos(whole));

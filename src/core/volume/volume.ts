@@ -23,6 +23,8 @@ export interface VolumeEntry {
   type?: string;
   /** Its size as its own directory gives it, `28 blocks`; absent where that is in bytes. */
   ownSize?: string;
+  /** Where it leads, of a link that is no file; absent of files. */
+  link?: string;
   /** Its chain ends early, crosses another, or leaves the volume: what is read is not all of it, or not its own. */
   damaged: boolean;
 }
