@@ -47,6 +47,9 @@ function take(client: QueryClient, event: SpindleEvent): void {
   }
 }
 
+/** Kept true by every track that comes, or never changing. */
+const FILLED_IN = new Set(['sitting', 'stations', 'image', 'file']);
+
 function EventStream() {
   const client = useQueryClient();
   useEffect(() => {
@@ -56,6 +59,8 @@ function EventStream() {
     const refresh = () => void client.invalidateQueries();
     source.onopen = () => {
       if (opened) refresh();
+      // What happened between the page's first answers and now is not told either; what tracks fill in by themselves is left to them.
+      else void client.invalidateQueries({ predicate: ({ queryKey }) => !FILLED_IN.has(String(queryKey[0])) });
       opened = true;
     };
     source.onmessage = ({ data }: MessageEvent<string>) => {
