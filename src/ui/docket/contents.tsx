@@ -14,6 +14,9 @@ type Entry = Volume['entries'][number];
 const isFile = ({ kind }: Entry) => kind === 'file';
 const share = (bytes: number, of: number) => `${(100 * bytes) / of}%`;
 
+/** Share of a volume from which a piece is set apart from its neighbours by a line; the line would hide a smaller one. */
+const SEEN_APART = 0.004;
+
 /** Where files, deleted files and doubt lie on the volume, from its first byte to its last. */
 function SpacePicture({ volume }: { volume: Volume }) {
   return (
@@ -21,7 +24,7 @@ function SpacePicture({ volume }: { volume: Volume }) {
       <defs><pattern id="in-doubt" width="7" height="7" patternUnits="userSpaceOnUse"><rect width="7" height="7" fill="var(--grade-mended)" /><path d="M-1 1 1-1M0 7 7 0M6 8 8 6" stroke="var(--ground)" strokeWidth="1.6" /></pattern></defs>
       {volume.entries.flatMap((entry) => entry.extents.filter((extent) => extent.offset >= 0).map(({ offset, length }) => (
         <rect key={`${entry.id}-${offset}`} x={share(offset, volume.length)} width={share(length, volume.length)} height="100%"
-          fill={entry.deleted ? 'none' : entry.sectorsInDoubt > 0 ? 'url(#in-doubt)' : 'var(--grade-mended)'} stroke={entry.deleted ? 'var(--verdigris)' : 'var(--ground)'} strokeWidth={entry.deleted ? 1.5 : 0.4} />
+          fill={entry.deleted ? 'none' : entry.sectorsInDoubt > 0 ? 'url(#in-doubt)' : 'var(--grade-mended)'} stroke={entry.deleted ? 'var(--verdigris)' : length > volume.length * SEEN_APART ? 'var(--ground)' : 'none'} strokeWidth={entry.deleted ? 1.5 : 0.4} />
       )))}
     </svg>
   );

@@ -15,6 +15,8 @@ import { filesDropped, takeInFiles, takeInFolder, type Intake, type PathedFile }
 
 /** Lines told of what was taken in. */
 const MOST_TOLD = 300;
+/** Files listed by what they say; the server stops there. */
+const MOST_TEXTS = 25;
 
 export function HoldingsView() {
   const [asked, setAsked] = useState<Asked>({ q: '' });
@@ -59,7 +61,7 @@ export function HoldingsView() {
   const quarantined = new Set(copies.filter(({ findings }) => findings > 0).map(({ id }) => id));
   return (
     <div onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={drop} className={`min-h-full ${over ? 'outline-2 -outline-offset-4 outline-dashed outline-oxide' : ''}`}>
-      <PageHead over="Drop images, captures or folders anywhere here to take them in" title={isPlaceholderData ? `Looking${query ? ` for “${query}”` : ''} …` : query ? `${total} media and ${grouped(filesFound)} ${filesFound === 1 ? 'file' : 'files'} answer to “${query}”` : narrowed ? `${total} of the media kept` : `${total} media are kept`}>
+      <PageHead over="Drop images, captures or folders anywhere here to take them in" title={isPlaceholderData ? `Looking${query ? ` for “${query}”` : ''} …` : query ? `${total} media and ${grouped(filesFound)} ${filesFound === 1 ? 'file' : 'files'} answer to “${query}”${texts.length > 0 ? `; the words stand in ${texts.length === MOST_TEXTS ? `${MOST_TEXTS} or more` : texts.length} ${texts.length === 1 ? 'file' : 'files'}` : ''}` : narrowed ? `${total} of the media kept` : `${total} media are kept`}>
         <a href="/api/index" className="self-center text-[13px] font-[650] text-oxide underline">Index as CSV</a>
         <a href="/api/index?as=json" className="self-center text-[13px] font-[650] text-oxide underline">as JSON</a>
         <Link href="/signatures" className="self-center text-[13px] font-[650] text-oxide underline">Signatures</Link>
