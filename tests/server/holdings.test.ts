@@ -167,6 +167,22 @@ test('the image in place: what lies where, strings, and a search', async () => {
   expect((await imageBytes(db(), copy!.id, BytesQuestion.parse({ from: 9e9 }))).from).toBe(map.size - 1);
 });
 
+test('a disc is listed by its fullest names, and its other directories beside that; nothing counts twice', async () => {
+  const { code } = await takeIn(db(), who, { name: 'long.iso' }, loadVector('optical/vol-joliet-rr.iso'));
+  const { contents, copy } = await docket(code);
+  expect(contents.map(({ filesystem, view, fileCount }) => [filesystem, view, fileCount])).toEqual([['iso9660', null, 14], ['iso9660', 'iso9660', expect.any(Number)], ['iso9660', 'joliet', 9]]);
+  const horn = contents[0]!.entries.find(({ path }) => path.endsWith('/Horn résumé.log'))!;
+  const { files } = loadExpectation<{ files: { path: string; sha256: string }[] }>('optical/vol-joliet-rr');
+  expect(horn.sha256).toBe(files.find(({ path }) => path.endsWith('HORN_R_S.LOG'))!.sha256);
+  expect(contents[0]!.entries.find(({ path }) => path === 'absolute')!.link).toBe('/srv/skerrow/index.txt');
+  const { copies, found } = await searchHoldings(db(), { q: 'north jetty spring' });
+  expect([copies.map((each) => [each.code, each.fileCount]), found.map(({ path }) => path)]).toEqual([[[code, 14]], ['Survey of 1991 – fog & tide/Tide table for the north jetty, spring.csv']]);
+  const names = [...unzip(new Uint8Array(await (await copyPart(db(), copy!.id, 'zip')).arrayBuffer())).keys()];
+  expect(names.filter((name) => !name.endsWith('manifest.json'))).toHaveLength(9);
+  const bridge = await docket((await takeIn(db(), who, { name: 'bridge.iso' }, loadVector('optical/vol-udf-bridge.iso'))).code);
+  expect(bridge.contents.map(({ filesystem, view, fileCount }) => [filesystem, view, fileCount])).toEqual([['udf', null, 13], ['udf', 'iso9660', 13]]);
+});
+
 test('sectors in doubt are said of the file that they hurt, with their place in it', async () => {
   const { contents } = await docket('SKP-0103');
   const hurt = contents.flatMap(({ entries }) => entries).filter(({ sectorsInDoubt }) => sectorsInDoubt > 0);

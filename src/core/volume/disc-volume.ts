@@ -5,8 +5,9 @@ import { openIso9660, probeIso9660, type DiscView } from './iso9660/iso9660';
 import { openUdf, probeUdf } from './udf/udf';
 import type { Volume, VolumeEntry } from './volume';
 
+export type ViewName = DiscView['name'] | 'iso9660';
 /** Another directory of the same disc, beside the one that the volume lists. */
-export type VolumeView = Omit<DiscView, 'name'> & { name: DiscView['name'] | 'iso9660' };
+export type VolumeView = Omit<DiscView, 'name'> & { name: ViewName };
 export interface DiscVolume extends Volume { readonly views: readonly VolumeView[] }
 
 export const viewsOf = (volume: Volume): readonly VolumeView[] => (volume as Partial<DiscVolume>).views ?? [];
@@ -40,4 +41,12 @@ export async function openDisc(source: ByteSource, filesystem: 'iso9660' | 'udf'
   if (!await probeIso9660(source)) return { ...udf, views: [] };
   const iso = await openIso9660(source);
   return { ...udf, problems: [...udf.problems, ...iso.problems, ...bridgeDifferences(udf.entries, iso.entries)], views: [{ name: 'iso9660', label: iso.label, entries: iso.entries }, ...iso.views] };
+}
+
+/** The directory with the fullest names first, as people know the files; the others behind it. Of a bridge that is UDF's own. */
+export function directoriesOf(volume: Volume): { entries: readonly VolumeEntry[]; others: readonly VolumeView[] } {
+  const views = viewsOf(volume);
+  const best = volume.filesystem === 'iso9660' ? views.find(({ name }) => name === 'rockridge') ?? views.find(({ name }) => name === 'joliet') : undefined;
+  if (!best) return { entries: volume.entries, others: views };
+  return { entries: best.entries, others: [{ name: 'iso9660', label: volume.label, entries: volume.entries }, ...views.filter((view) => view !== best)] };
 }

@@ -13,6 +13,7 @@ import type { Tally } from '@/core/reading/grades';
 import type { SectorMark } from '@/core/reading/sector-mark';
 import type { Card } from '@/core/image/card';
 import type { Layout } from '@/core/layout/layout';
+import type { ViewName } from '@/core/volume/disc-volume';
 import type { Extent } from '@/core/volume/volume';
 import type { FormFactor } from '@/core/flux/container';
 import type { DriveAbilities } from '@/benchlink/messages';
@@ -285,6 +286,8 @@ export const volumes = pgTable('volumes', {
   partition: integer(),
   /** Path of the file that it is kept in, on another volume of the image; its extents are that volume's all the same. */
   inside: text(),
+  /** Another directory of the same disc, by its name; null for the one that is listed, searched and taken out. */
+  view: text().$type<ViewName>(),
   /** Files that are not deleted. */
   fileCount: integer().notNull().default(0),
   offset: bigint({ mode: 'number' }).notNull(),
@@ -307,6 +310,8 @@ export const files = pgTable('files', {
   kind: text().$type<'file' | 'directory'>().notNull(),
   /** In its own system's terms: `PRG`, `04`, `T`. */
   type: text(),
+  /** Where it leads, of a link that is no file. */
+  link: text(),
   /** As its own directory gives it: `28 blocks`. */
   ownSize: text(),
   bytes: bigint({ mode: 'number' }).notNull(),

@@ -12,6 +12,7 @@ import { imageCandidates, kindsOf } from '@/core/image/kinds';
 import { digestsOfImage } from '@/core/image/track-digests';
 import { bytesOf, type Layout } from '@/core/layout/layout';
 import type { Problem } from '@/core/problems';
+import { directoriesOf, type ViewName } from '@/core/volume/disc-volume';
 import { doubtsIn } from '@/core/volume/extent-source';
 import type { Volume } from '@/core/volume/volume';
 import { transcriptOf } from '@/core/text/transcript';
@@ -118,16 +119,16 @@ function byCylinder<T extends { cylinder: number }>(readings: readonly T[], step
 
 const storableProblems = (problems: readonly Problem[]) => problems.map((problem) => ({ ...problem, message: storable(problem.message) }));
 
-interface Stored { volume: Volume; partition: number | null; offset: number; length: number; reasons: string[]; inside: string | null }
+interface Stored { view?: ViewName; volume: Volume; partition: number | null; offset: number; length: number; reasons: string[]; inside: string | null }
 
 /** What the search finds a file by: its text, or a program's listing. */
 function wordsOf(bytes: Uint8Array, filesystem: string, type: string | undefined): string | null {
   return bytes.length > TEXT_LIMIT ? null : transcriptOf(bytes, filesystem, type);
 }
 
-async function storeVolume(tx: Executor, fairCopyId: number, { volume, partition, offset, length, reasons, inside }: Stored, inDoubt: Settled['inDoubt']): Promise<void> {
+async function storeVolume(tx: Executor, fairCopyId: number, { volume, view, partition, offset, length, reasons, inside }: Stored, inDoubt: Settled['inDoubt']): Promise<void> {
   const [row] = await tx.insert(volumes).values({
-    fairCopyId, filesystem: volume.filesystem, label: volume.label && storable(volume.label), partition, inside, offset, length, totalBytes: volume.totalBytes, freeBytes: volume.freeBytes,
+    fairCopyId, filesystem: volume.filesystem, label: volume.label && storable(volume.label), partition, inside, view, offset, length, totalBytes: volume.totalBytes, freeBytes: volume.freeBytes,
     fileCount: volume.entries.filter(({ kind, deleted }) => kind === 'file' && !deleted).length, reasons, problems: storableProblems(volume.problems),
   }).returning({ id: volumes.id });
   const values = [];
@@ -139,7 +140,7 @@ async function storeVolume(tx: Executor, fairCopyId: number, { volume, partition
     const body = bytes && wordsOf(bytes, volume.filesystem, entry.type);
     if (sha256 && body) texts.set(sha256, storable(body));
     const doubts = doubtsIn(entry.extents, offset, inDoubt);
-    values.push({ volumeId: row!.id, position, sha256, ...entry, recordedName: storable(entry.recordedName), sectorsInDoubt: doubts.length, doubts });
+    values.push({ volumeId: row!.id, position, sha256, ...entry, recordedName: storable(entry.recordedName), link: entry.link === undefined ? null : storable(entry.link), sectorsInDoubt: doubts.length, doubts });
   }
   // The same text on many disks is kept once.
   for (const [sha256, body] of texts) await tx.insert(fileTexts).values({ sha256, body }).onConflictDoNothing();
@@ -151,9 +152,11 @@ async function storeVolumes(tx: Executor, fairCopyId: number, image: Uint8Array,
   const source = memorySource(image);
   const { volumes: found, problems } = await identifyVolumes(source);
   for (const each of found) {
-    await storeVolume(tx, fairCopyId, { ...each, inside: null }, inDoubt);
+    const { entries, others } = directoriesOf(each.volume);
+    await storeVolume(tx, fairCopyId, { ...each, volume: { ...each.volume, entries }, inside: null }, inDoubt);
+    for (const view of others) await storeVolume(tx, fairCopyId, { ...each, view: view.name, volume: { ...each.volume, label: view.label, entries: view.entries, problems: [] }, reasons: [], inside: null }, inDoubt);
     const { offset, length } = each;
-    for await (const { volume, partition, reasons, inside } of volumesInside(sliceSource(source, offset, length), each.volume)) {
+    for await (const { volume, partition, reasons, inside } of volumesInside(sliceSource(source, offset, length), { entries })) {
       await storeVolume(tx, fairCopyId, { volume, partition: each.partition, offset, length, reasons, inside: partition === null ? inside : `${inside}/${partition}` }, inDoubt);
     }
   }

@@ -27,9 +27,9 @@ export interface Wanted {
 }
 
 export async function filesOfCopy(db: Executor, copy: typeof fairCopies.$inferSelect, code: string, { prefix = '', folder = null, asText = false }: Wanted, names = new UniqueNames()): Promise<OutgoingFiles> {
-  const contents = (await contentsOf(db, copy.id)).filter(({ id }) => !folder || id === folder.volumeId);
+  const contents = (await contentsOf(db, copy.id)).filter(({ id, view }) => (folder ? id === folder.volumeId : view === null));
   const entries = contents.flatMap((volume) => volume.entries
-    .filter(({ kind, recoverable, path }) => kind === 'file' && recoverable !== 'none' && (!folder || path.startsWith(`${folder.path}/`)))
+    .filter(({ kind, recoverable, path, link }) => kind === 'file' && link === null && recoverable !== 'none' && (!folder || path.startsWith(`${folder.path}/`)))
     .map((entry) => {
       const place = `${volume.partition === null ? '' : `${volume.partition}/`}${volume.inside === null ? '' : `${volume.inside} (opened)/`}`;
       return { entry, volume, writtenAs: names.pathOf(`${prefix}${place}${entry.deleted ? 'deleted/' : ''}${entry.path}`) };

@@ -30,8 +30,8 @@ async function copiesNamed(db: Executor, words: readonly string[]) {
     id: fairCopies.id, named: words.length === 0 ? sql<boolean>`true` : sql<boolean>`${sql.join(words.map((word) => ilike(told, like(word))), sql` and `)}`,
     code: media.code, title: media.title, labelText: media.labelText, lender: media.lender, lot: media.lot, form: media.form, layout: fairCopies.layout, sha256: fairCopies.imageSha256, bytes: fairCopies.imageBytes, tally: fairCopies.tally,
     // A partitioned image holds several volumes, and is one medium all the same.
-    volumes: sql<{ id: number; filesystem: string; label: string | null }[]>`coalesce((select json_agg(json_build_object('id', v.id, 'filesystem', v.filesystem, 'label', v.label) order by v."offset", v.id) from ${volumes} v where v.fair_copy_id = ${fairCopies.id}), '[]')`,
-    fileCount: sql<number>`coalesce((select sum(v.file_count)::int from ${volumes} v where v.fair_copy_id = ${fairCopies.id}), 0)`,
+    volumes: sql<{ id: number; filesystem: string; label: string | null }[]>`coalesce((select json_agg(json_build_object('id', v.id, 'filesystem', v.filesystem, 'label', v.label) order by v."offset", v.id) from ${volumes} v where v.fair_copy_id = ${fairCopies.id} and v.view is null), '[]')`,
+    fileCount: sql<number>`coalesce((select sum(v.file_count)::int from ${volumes} v where v.fair_copy_id = ${fairCopies.id} and v.view is null), 0)`,
     findings: sql<number>`(select count(*)::int from ${findings} where ${findings.fairCopyId} = ${fairCopies.id})`,
     sameAs: sql<string[]>`array(select distinct m.code from ${fairCopies} f join ${media} m on m.id = f.medium_id where f.image_sha256 = ${fairCopies.imageSha256} and f.medium_id <> ${fairCopies.mediumId} order by 1)`,
     copyOf: sql<string | null>`(select m.code from ${relations} r join ${media} m on m.id = r.other_id where r.medium_id = ${media.id} and r.kind = 'copy-of' order by m.code limit 1)`,
@@ -83,7 +83,7 @@ function filesSaying(db: Executor, words: readonly string[], within: SQL, narrow
   const met = db.select({
     id: files.id, path: files.path, code: media.code, sha256: files.sha256, position: files.position,
   }).from(some).innerJoin(files, eq(files.sha256, some.sha256)).innerJoin(volumes, eq(volumes.id, files.volumeId)).innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId))
-    .where(within).orderBy(asc(media.code), asc(files.position)).limit(limit).as('met');
+    .where(sql`${within} and ${volumes.view} is null`).orderBy(asc(media.code), asc(files.position)).limit(limit).as('met');
   // The passage is looked for in those alone that are listed: it costs far more than to find them.
   return db.select({
     id: met.id, path: met.path, code: met.code, excerpt: sql<string>`ts_headline('simple', left(${fileTexts.body}, 65536), ${asked}, 'MaxWords=16, MinWords=8, MaxFragments=1, StartSel="", StopSel=""')`,

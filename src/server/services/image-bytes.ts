@@ -36,7 +36,7 @@ export async function imageMap(db: Executor, id: number) {
 }
 
 async function allAreas(db: Executor, id: number, source: Awaited<ReturnType<typeof blobSource>>): Promise<(Area & { volume: string })[]> {
-  const own = (await contentsOf(db, id)).filter(({ inside }) => inside === null);
+  const own = (await contentsOf(db, id)).filter(({ inside, view }) => inside === null && view === null);
   const areas: (Area & { volume: string })[] = [];
   if (own.some(({ partition }) => partition !== null)) areas.push(...(await areasOf(source, 'mbr')).map((area) => ({ ...area, volume: '' })));
   for (const { filesystem, partition, offset, length, label } of own) {
@@ -58,7 +58,7 @@ export async function imageBytes(db: Executor, id: number, { from, length }: z.o
   const end = start + bytes.length;
   const areas = (await allAreas(db, id, source)).filter((area) => touches(area, start, end));
   const files: { id: number; path: string; volume: number; pieces: { offset: number; length: number; at: number }[]; deleted: boolean }[] = [];
-  for (const volume of await contentsOf(db, id)) {
+  for (const volume of (await contentsOf(db, id)).filter(({ view }) => view === null)) {
     for (const entry of volume.entries) {
       if (entry.kind !== 'file') continue;
       const pieces = [];

@@ -19,7 +19,7 @@ async function sideOf(db: Executor, code: string) {
   const medium = await mediumByCode(db, code);
   const copy = await latestFairCopy(db, medium.id);
   if (!copy) throw new UserError(`${code} has no fair copy yet: there is nothing to lay side by side.`, 409);
-  const files: Side[] = (await contentsOf(db, copy.id)).flatMap(({ partition, inside, entries }) => entries.filter(({ kind, deleted }) => kind === 'file' && !deleted).map(({ id, path, bytes, modified, sha256, sectorsInDoubt }) => ({
+  const files: Side[] = (await contentsOf(db, copy.id)).filter(({ view }) => view === null).flatMap(({ partition, inside, entries }) => entries.filter(({ kind, deleted }) => kind === 'file' && !deleted).map(({ id, path, bytes, modified, sha256, sectorsInDoubt }) => ({
     id, path: [partition, inside, path].filter((part) => part !== null).join('/'), bytes, modified, sha256, inDoubt: sectorsInDoubt,
   })));
   const digests = await db.select().from(trackDigests).where(eq(trackDigests.fairCopyId, copy.id));

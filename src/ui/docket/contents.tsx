@@ -11,6 +11,7 @@ import { doubtPlaces, type ReadableFile } from './reading-column';
 type Volume = DocketData['contents'][number];
 type Entry = Volume['entries'][number];
 
+const isLink = ({ link }: Entry) => link !== null;
 const isFile = ({ kind }: Entry) => kind === 'file';
 const share = (bytes: number, of: number) => `${(100 * bytes) / of}%`;
 
@@ -45,7 +46,31 @@ function headOf({ filesystem, label, partition, inside, totalBytes, freeBytes, r
   return <>{inside !== null && <b className="text-ink">Inside <span className="font-mono">{inside}</span>: </b>}{partition !== null && `partition ${partition} · `}{filesystem.toUpperCase()}{label ? ` “${label}”` : ''} · {grouped(totalBytes)} bytes, {ownUnits(filesystem, freeBytes) ? `${ownUnits(filesystem, freeBytes)} (${grouped(freeBytes)} bytes)` : grouped(freeBytes)} free · {reasons.join(', ')}</>;
 }
 
-export function Contents({ volumes, copyId, chosen, onChoose, quarantined }: { quarantined: boolean; copyId: number; volumes: readonly Volume[]; chosen: ReadableFile | null; onChoose: (file: ReadableFile) => void }) {
+const VIEW_WORDS = { joliet: 'Joliet', rockridge: 'Rock Ridge', iso9660: 'the plain directory of ISO 9660' } as const;
+/** Entries of another directory that are shown. */
+const MOST_OF_VIEW = 500;
+
+/** How another directory of the same disc names things, and what only one of the two lists. */
+function OtherView({ view, main }: { view: Volume; main: Volume | undefined }) {
+  const placeOf = ({ extents, bytes }: Entry) => `${extents[0]?.offset}/${bytes}`;
+  const files = view.entries.filter(isFile);
+  const known = new Map((main?.entries ?? []).filter(isFile).map((entry) => [placeOf(entry), entry.path]));
+  const own = new Set(files.map(placeOf));
+  const only = files.filter((entry) => entry.bytes > 0 && !known.has(placeOf(entry))).length;
+  const lacks = [...known].filter(([place]) => !place.endsWith('/0') && !own.has(place)).length;
+  return (
+    <details data-testid="volume-view" className="mb-4 text-[13px]">
+      <summary className="cursor-pointer py-1">As <b>{VIEW_WORDS[view.view!]}</b> lists it{view.label && ` (“${view.label}”)`}: {files.length} {files.length === 1 ? 'file' : 'files'}{only + lacks === 0 ? ', the same ones' : `; ${only} that are not above, ${lacks} of those above missing`}</summary>
+      <table className="w-full border-collapse"><thead><tr className="border-b border-line"><th>Named here</th><th>Named above</th><th className="text-right">Bytes</th></tr></thead><tbody>{files.slice(0, MOST_OF_VIEW).map((entry) => (
+        <tr key={entry.id} className="border-b border-line"><td className="py-1 pr-3 font-mono">{entry.path}</td><td className="pr-3 font-mono text-ink-2">{entry.link === null ? (entry.bytes > 0 && known.get(placeOf(entry))) || '–' : `leads to ${entry.link}`}</td><td className="whitespace-nowrap text-right">{grouped(entry.bytes)}</td></tr>
+      ))}</tbody></table>
+      {files.length > MOST_OF_VIEW && <p>The first {MOST_OF_VIEW} are shown.</p>}
+    </details>
+  );
+}
+
+export function Contents({ volumes: allVolumes, copyId, chosen, onChoose, quarantined }: { quarantined: boolean; copyId: number; volumes: readonly Volume[]; chosen: ReadableFile | null; onChoose: (file: ReadableFile) => void }) {
+  const volumes = allVolumes.filter(({ view }) => view === null);
   const all = volumes.flatMap(({ entries }) => entries.filter(isFile));
   const list = useRef<HTMLDivElement>(null);
   const step = (by: number) => {
@@ -87,7 +112,7 @@ export function Contents({ volumes, copyId, chosen, onChoose, quarantined }: { q
                         <td className="whitespace-nowrap pr-4 text-right">{entry.ownSize && <span className="mr-2 text-ink-2">{entry.ownSize}</span>}{grouped(entry.bytes)}</td>
                         <td className="whitespace-nowrap pr-3 text-ink-2">{entry.modified?.slice(0, 16).replace('T', ' ') ?? 'no date'}</td>
                         <td className="pr-3">{doubtOf(entry)}</td>
-                        <td className="text-right">{entry.recoverable !== 'none' && <a href={`/api/files/${entry.id}${quarantined ? '?knowing=1' : ''}`} onClick={(event) => event.stopPropagation()} className="font-[650] text-oxide hover:underline">Extract</a>}</td>
+                        <td className="text-right">{isLink(entry) ? <span className="text-ink-2" title={entry.link!}>link</span> : entry.recoverable !== 'none' && <a href={`/api/files/${entry.id}${quarantined ? '?knowing=1' : ''}`} onClick={(event) => event.stopPropagation()} className="font-[650] text-oxide hover:underline">Extract</a>}</td>
                       </tr>
                     ) : (
                       <tr className={`h-8 border-b border-line ${entry.deleted ? 'text-ink-2' : ''}`}>
@@ -102,6 +127,7 @@ export function Contents({ volumes, copyId, chosen, onChoose, quarantined }: { q
               </tbody>
             </table>
             {!shown.some(isFile) && <p className="py-2 text-ink-2">The volume holds no files.</p>}
+            {volume.inside === null && allVolumes.filter(({ view, offset }) => view !== null && offset === volume.offset).map((view) => <OtherView key={view.id} view={view} main={volume} />)}
           </div>
         );
       })}

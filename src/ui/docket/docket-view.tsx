@@ -25,7 +25,7 @@ interface Part {
 /** What the index says of each part: done, in doubt, or missing. */
 function partsOf({ medium, papers, sittings, copy, contents, returns, history }: DocketData): Part[] {
   const doubt = (copy?.tally?.doubtful ?? 0) + (copy?.tally?.lost ?? 0) + (copy?.tally?.unread ?? 0);
-  const files = contents.flatMap(({ inside, entries }) => (inside === null ? entries : [])).filter(({ kind, deleted }) => kind === 'file' && !deleted).length;
+  const files = contents.flatMap(({ inside, view, entries }) => (inside === null && view === null ? entries : [])).filter(({ kind, deleted }) => kind === 'file' && !deleted).length;
   const problems = contents.reduce((sum, volume) => sum + volume.problems.length, 0);
   const has = (there: boolean): Part['state'] => (there ? 'done' : 'missing');
   return [
@@ -119,7 +119,7 @@ function Related({ data: { medium, related } }: { data: DocketData }) {
 function headline({ medium, copy, contents }: DocketData): string {
   if (!copy) return medium.isBlank ? `${medium.code} is a blank` : `${medium.code} has not been read yet`;
   const doubt = (copy.tally?.doubtful ?? 0) + (copy.tally?.lost ?? 0) + (copy.tally?.unread ?? 0);
-  const files = contents.flatMap(({ inside, entries }) => (inside === null ? entries : [])).filter(({ kind, deleted }) => kind === 'file' && !deleted);
+  const files = contents.flatMap(({ inside, view, entries }) => (inside === null && view === null ? entries : [])).filter(({ kind, deleted }) => kind === 'file' && !deleted);
   const touched = files.filter(({ sectorsInDoubt, damaged }) => sectorsInDoubt > 0 || damaged).length;
   const first = copy.tally ? (doubt === 0 ? 'Every sector is sound' : `${doubt} ${doubt === 1 ? 'sector is' : 'sectors are'} in doubt`) : 'Taken in as a flat image';
   return contents.length === 0 ? `${first}; no volume was found` : `${first}; ${files.length} files${touched > 0 ? `, ${touched} of them hurt` : doubt > 0 ? ', none of them touched' : ''}`;
