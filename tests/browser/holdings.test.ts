@@ -87,6 +87,15 @@ test('one folder of a disk is taken out, with a manifest', async () => {
   expect((JSON.parse(new TextDecoder().decode(files.get('manifest.json'))) as { folder: string }).folder).toBe('PLANS');
 });
 
+test('files that are marked are taken out together', async () => {
+  await pages.open('/media/SKP-0099');
+  await pages.find(css('[data-testid=volume-inside]'));
+  await pages.press('j', 'm', 'j', 'j', 'm', 'j', 'm', 'm');
+  const marked = await pages.find(By.xpath('//*[@data-testid="marked"]//a[. = "Extract the 2 marked"]'));
+  const files = unzip(new Uint8Array(await (await fetch((await marked.getAttribute('href'))!)).arrayBuffer()));
+  expect([...files.keys()].sort()).toEqual(['ABOUT.TXT', 'PROGRAMS/HORN.BAS', 'manifest.json']);
+});
+
 test('a program is found by what it says, and facets narrow the answer', async () => {
   await pages.open('/holdings');
   await (await pages.find(css('input[type=search]'))).sendKeys('siren seconds');

@@ -22,14 +22,16 @@ export interface Wanted {
   prefix?: string;
   /** Only what is in this folder of this volume. */
   folder?: { volumeId: number; path: string } | null;
+  /** Only these, by their rows. */
+  files?: ReadonlySet<number> | null;
   /** A text or listing in UTF-8 beside each file that has one. */
   asText?: boolean;
 }
 
-export async function filesOfCopy(db: Executor, copy: typeof fairCopies.$inferSelect, code: string, { prefix = '', folder = null, asText = false }: Wanted, names = new UniqueNames()): Promise<OutgoingFiles> {
+export async function filesOfCopy(db: Executor, copy: typeof fairCopies.$inferSelect, code: string, { prefix = '', folder = null, files: only = null, asText = false }: Wanted, names = new UniqueNames()): Promise<OutgoingFiles> {
   const contents = (await contentsOf(db, copy.id)).filter(({ id, view }) => (folder ? id === folder.volumeId : view === null));
   const entries = contents.flatMap((volume) => volume.entries
-    .filter(({ kind, recoverable, path, link }) => kind === 'file' && link === null && recoverable !== 'none' && (!folder || path.startsWith(`${folder.path}/`)))
+    .filter(({ id, kind, recoverable, path, link }) => kind === 'file' && link === null && recoverable !== 'none' && (!folder || path.startsWith(`${folder.path}/`)) && (!only || only.has(id)))
     .map((entry) => {
       const place = `${volume.partition === null ? '' : `${volume.partition}/`}${volume.inside === null ? '' : `${volume.inside} (opened)/`}`;
       return { entry, volume, writtenAs: names.pathOf(`${prefix}${place}${entry.deleted ? 'deleted/' : ''}${entry.path}`) };

@@ -1,6 +1,6 @@
 'use client';
 /** What is in the volumes of a fair copy: used and free space, folders and files in their own order, deleted ones, problems, images inside. */
-import { Fragment, useRef, type KeyboardEvent } from 'react';
+import { Fragment, useRef, useState, type KeyboardEvent } from 'react';
 import { ownUnits } from '@/core/volume/own-units';
 import { useKey } from '../parts/keys';
 import { GradeSwatch, grouped } from '../parts/grade';
@@ -72,6 +72,8 @@ function OtherView({ view, main }: { view: Volume; main: Volume | undefined }) {
 export function Contents({ volumes: allVolumes, copyId, chosen, onChoose, quarantined }: { quarantined: boolean; copyId: number; volumes: readonly Volume[]; chosen: ReadableFile | null; onChoose: (file: ReadableFile) => void }) {
   const volumes = allVolumes.filter(({ view }) => view === null);
   const all = volumes.flatMap(({ entries }) => entries.filter(isFile));
+  const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
+  const mark = (id: number) => setMarked((was) => new Set(was.has(id) ? [...was].filter((each) => each !== id) : [...was, id]));
   const list = useRef<HTMLDivElement>(null);
   const step = (by: number) => {
     const at = all.findIndex(({ id }) => id === chosen?.id);
@@ -82,6 +84,7 @@ export function Contents({ volumes: allVolumes, copyId, chosen, onChoose, quaran
   };
   useKey('j', () => step(1));
   useKey('k', () => step(-1));
+  useKey('m', chosen && chosen.recoverable !== 'none' ? () => mark(chosen.id) : undefined);
   const arrows = (event: KeyboardEvent) => {
     const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     if (!by) return;
@@ -96,7 +99,8 @@ export function Contents({ volumes: allVolumes, copyId, chosen, onChoose, quaran
         const depth = (path: string) => path.split('/').length - 1;
         return (
           <div key={volume.id} className="mb-5" data-testid={volume.inside === null ? 'volume' : 'volume-inside'}>
-            <p className="mb-2 text-[13px] text-ink-2">{headOf(volume)}{volume === volumes[0] && ' · J and K, or the arrow keys, go through the files'}</p>
+            <p className="mb-2 text-[13px] text-ink-2">{headOf(volume)}{volume === volumes[0] && ' · J and K, or the arrow keys, go through the files; M marks one'}</p>
+            {volume === volumes[0] && marked.size > 0 && <p className="mb-2 flex gap-4 text-[13px]" data-testid="marked"><a href={`/api/copies/${copyId}/zip?files=${[...marked].join(',')}${knowing}`} className="font-[650] text-oxide underline">Extract the {marked.size} marked</a><button type="button" onClick={() => setMarked(new Set())} className="text-oxide underline">Unmark them</button></p>}
             <SpacePicture volume={volume} />
             {volume === volumes[0] && <p className="mb-2 flex gap-4 text-[12px] text-ink-2"><Swatch fill="var(--grade-mended)">files</Swatch><Swatch fill="url(#in-doubt)">files touched by sectors in doubt</Swatch><Swatch fill="var(--sunk)">free</Swatch><Swatch fill="none" stroke="var(--verdigris)">deleted, still there</Swatch></p>}
             {volume.problems.length > 0 && <ul className="mb-3 space-y-1 text-[13px]">{volume.problems.map(({ kind, message, offset }, i) => <li key={i} className="border-l-4 border-[var(--grade-doubtful)] bg-sheet px-3 py-1"><b>{kind.replaceAll('-', ' ')}</b>{offset !== null && <span className="font-mono text-[12px]"> at {hexPlace(offset)}</span>}: {message}</li>)}</ul>}
@@ -107,7 +111,7 @@ export function Contents({ volumes: allVolumes, copyId, chosen, onChoose, quaran
                   <Fragment key={entry.id}>
                     {isFile(entry) ? (
                       <tr data-file={entry.id} onClick={() => onChoose(entry)} aria-selected={entry.id === chosen?.id} className={`h-8 cursor-pointer border-b border-line aria-selected:bg-oxide-wash ${entry.deleted ? 'text-ink-2' : ''}`}>
-                        <td className="max-w-0 truncate pr-3 font-mono" style={{ width: '32%', paddingLeft: depth(entry.path) * 14 }}><button type="button" onClick={() => onChoose(entry)} className="max-w-full truncate text-left hover:underline" title={entry.path}>{entry.path.split('/').pop()}</button></td>
+                        <td className="max-w-0 truncate pr-3 font-mono" style={{ width: '32%', paddingLeft: depth(entry.path) * 14 }}><button type="button" onClick={() => onChoose(entry)} className="max-w-full truncate text-left hover:underline" title={entry.path}>{marked.has(entry.id) && <span aria-label="marked" className="mr-1 font-sans text-oxide">●</span>}{entry.path.split('/').pop()}</button></td>
                         <td className="whitespace-nowrap pr-3 font-mono text-[12px]">{entry.type ?? ''}{entry.locked && <span className="font-sans text-ink-2"> locked</span>}</td>
                         <td className="whitespace-nowrap pr-4 text-right">{entry.ownSize && <span className="mr-2 text-ink-2">{entry.ownSize}</span>}{grouped(entry.bytes)}</td>
                         <td className="whitespace-nowrap pr-3 text-ink-2">{entry.modified?.slice(0, 16).replace('T', ' ') ?? 'no date'}</td>
