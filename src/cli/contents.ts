@@ -7,7 +7,7 @@ import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
 import { volumesInside } from '@/core/identify/inside';
 import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
 import { viewsOf } from '@/core/volume/disc-volume';
-import type { Volume, VolumeEntry } from '@/core/volume/volume';
+import { isWhole, type Volume, type VolumeEntry } from '@/core/volume/volume';
 import { nodeDigester } from '@/node/digester';
 import { extractVolume } from './extract';
 import { readJson, writeOut } from './files';
@@ -22,7 +22,7 @@ export async function digestOf(volume: Volume, entry: VolumeEntry): Promise<stri
 }
 
 /** A volume of the image itself, or one that is kept in a file on such a volume. */
-export type Listed = FoundVolume & { inside: string | null };
+type Listed = FoundVolume & { inside: string | null };
 
 async function innerVolumes(source: ByteSource, found: readonly FoundVolume[]): Promise<Listed[]> {
   const inner: Listed[] = [];
@@ -34,9 +34,6 @@ async function innerVolumes(source: ByteSource, found: readonly FoundVolume[]): 
   }
   return inner;
 }
-
-/** Bytes that are not all there have no digest. */
-const isWhole = ({ recoverable, bytes, extents }: VolumeEntry) => recoverable !== 'none' && extents.reduce((sum, { length }) => sum + length, 0) >= bytes;
 
 async function filesJson(volume: Volume, entries: readonly VolumeEntry[]): Promise<object[]> {
   const files = [];

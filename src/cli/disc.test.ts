@@ -41,7 +41,7 @@ test('flags of the drive mend what else is lost, and the mended image is written
   const out = readFileSync(join(folder, 'out.bin'));
   for (const { lba, rawSha256 } of damaged!) expect(sha256Hex(out.subarray(lba * 2352, (lba + 1) * 2352))).toBe(rawSha256);
   expect(JSON.parse(spindle('disc', 'out.bin', '--json', '-').stdout)).toMatchObject({ good: 45, repairable: [], unrepairable: [] });
-  expect(spindle('disc', sheet, '--repair', 'out.bin')).toMatchObject({ status: 1 });
+  expect(spindle('disc', sheet, '--repair', 'out.bin')).toMatchObject({ status: 1, stderr: expect.stringContaining('exists already') });
 });
 
 test('contents gives every view of a disc, and opens raw and scrambled ones', () => {
@@ -60,6 +60,9 @@ test('contents gives every view of a disc, and opens raw and scrambled ones', ()
 test('a sheet reads nothing outside its folder, and what is missing is named', () => {
   put('evil.cue', 'FILE "../../../../etc/passwd" BINARY\n TRACK 01 MODE1/2352\n INDEX 01 00:00:00\n');
   expect(spindle('disc', 'evil.cue')).toMatchObject({ status: 1, stderr: expect.stringContaining('names "passwd", which is not beside it') });
+  // One such sheet in a folder does not keep the rest from the list.
+  put('tides.d64', loadVector('volumes/d64-plain.d64'));
+  expect(spindle('index', folder)).toMatchObject({ status: 0, stdout: expect.stringContaining('TIDES 1987'), stderr: expect.stringContaining('which is not beside it') });
   expect(spindle('disc', put('noise.bin', Uint8Array.from({ length: 9000 }, (_, i) => i & 0xff)))).toMatchObject({ status: 1, stderr: expect.stringContaining('neither a cue sheet nor an image of raw sectors') });
 });
 
@@ -77,6 +80,7 @@ test('packing: any gunzip takes it, contents opens it packed, unpacking proves i
   hurt[2000]! ^= 1;
   expect(spindle('unpack', put('hurt.gz', hurt), '--out', 'hurt.img')).toMatchObject({ status: 1, stderr: expect.stringContaining('Chunk 1 of the packed file is damaged') });
   expect(readdirSync(folder)).not.toContain('hurt.img');
+  expect(spindle('contents', 'hurt.gz')).toMatchObject({ status: 1, stderr: expect.stringMatching(/^spindle: Chunk 1 of the packed file is damaged/) });
   expect(spindle('pack', image, '--try')).toMatchObject({ status: 0, stderr: expect.stringMatching(/1 file, 737,280 bytes: about [\d,]+ packed, [\d,]+ saved, in about a second or less/) });
   expect(spindle('unpack', put('other.gz', spawnSync('gzip', ['-c', join(folder, image)], { maxBuffer: 64 << 20 }).stdout), '--out', 'x')).toMatchObject({ status: 1, stderr: expect.stringContaining('gunzip unpacks it') });
 });

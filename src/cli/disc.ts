@@ -1,56 +1,41 @@
 /** `spindle disc`: the tracks of a raw disc image, and which of its sectors are good, mendable and lost. */
-import { createWriteStream } from 'node:fs';
-import { once } from 'node:events';
-import { finished } from 'node:stream/promises';
 import { parseArgs } from 'node:util';
-import { examineDisc, isScrambled, sectorsOf, tracksOf, userSource } from '@/core/optical/disc';
+import type { ByteSource } from '@/core/bits/byte-source';
+import { examineDisc, isRaw, sectorsOf, userSource, type DiscReport } from '@/core/optical/disc';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { scramble } from '@/core/optical/scramble';
 import { identifyVolumes } from '@/core/identify/identify';
 import { nodeDigester } from '@/node/digester';
 import { volumeJson } from './contents';
-import { fileSource, writeOut } from './files';
-import { openDisc, type OpenDisc } from './open-disc';
+import { fileSource, writeNew, writeOut } from './files';
+import { openDisc } from './open-disc';
 import { shown } from './paths';
 import { JobError, UsageError } from './usage';
 
-const isData = (type: string) => type === 'MODE1/2352' || type === 'MODE2/2352';
-
-/** Writes the image once more with every mended sector in its place; lost ones stay as they are. */
-async function writeRepaired({ sheet, sources }: OpenDisc, flags: Awaited<ReturnType<typeof fileSource>> | null, path: string): Promise<number> {
-  if (sources.length !== 1) throw new JobError('--repair writes one image; this disc is in several files.');
-  const [source] = sources;
-  const { tracks } = tracksOf(sheet, sources.map(({ size }) => size));
-  const out = createWriteStream(path, { flags: 'wx' });
-  const finishing = finished(out);
-  const write = async (bytes: Uint8Array) => { if (!out.write(bytes)) await Promise.race([once(out, 'drain'), finishing]); };
+/** The image once more with every mended sector in its place; lost ones stay as they are. */
+async function* repaired(source: ByteSource, tracks: DiscReport['tracks'], flags: ByteSource | null): AsyncGenerator<Uint8Array> {
   let at = 0;
-  let mended = 0;
-  const copyUpTo = async (end: number) => {
-    for (; at < end; ) {
-      const part = await source!.read(at, Math.min(1 << 20, end - at));
+  async function* upTo(end: number) {
+    while (at < end) {
+      const part = await source.read(at, Math.min(1 << 20, end - at));
       if (part.length === 0) return;
-      await write(part);
+      yield part;
       at += part.length;
     }
-  };
-  for (const track of tracks.filter(({ type }) => isData(type))) {
-    const scrambled = await isScrambled(source!, track);
-    await copyUpTo(track.fileSector * RAW_BYTES);
-    for await (const { sector } of sectorsOf(source!, track, scrambled, flags)) {
-      const bytes = sector.verdict === 'repairable' ? sector.bytes.slice() : await source!.read(at, RAW_BYTES);
-      if (sector.verdict === 'repairable') {
-        mended++;
-        if (scrambled) scramble(bytes);
-      }
-      await write(bytes);
+  }
+  for (const track of tracks.filter(({ type }) => isRaw(type))) {
+    for await (const { lba, sector } of sectorsOf(source, track, track.scrambled, flags)) {
+      const place = (track.fileSector + lba - track.startLba) * RAW_BYTES;
+      // A sheet may let tracks lie on one another.
+      if (sector.verdict !== 'repairable' || place < at) continue;
+      yield* upTo(place);
+      const bytes = sector.bytes.slice();
+      if (track.scrambled) scramble(bytes);
+      yield bytes;
       at += RAW_BYTES;
     }
   }
-  await copyUpTo(source!.size);
-  out.end();
-  await finishing;
-  return mended;
+  yield* upTo(source.size);
 }
 
 export async function discCommand(args: string[]): Promise<void> {
@@ -63,7 +48,7 @@ export async function discCommand(args: string[]): Promise<void> {
   try {
     const { tracks, scrambled, misaddressed, ...report } = await examineDisc({ ...disc, flags }, nodeDigester);
     const first = tracks.find(({ type }) => type !== 'AUDIO');
-    const found = first ? await identifyVolumes(userSource(disc.sources[first.file]!, first, await isScrambled(disc.sources[first.file]!, first), flags)) : null;
+    const found = first ? await identifyVolumes(userSource(disc.sources[first.file]!, first, first.scrambled, flags)) : null;
     const volume = found?.volumes[0] ? await volumeJson({ ...found.volumes[0], inside: null }) : null;
     if (values.json) {
       const json = {
@@ -75,7 +60,11 @@ export async function discCommand(args: string[]): Promise<void> {
     if (values.json !== '-') for (const { number, type, startLba, sectors } of tracks) process.stdout.write(`${String(number).padStart(2)}  ${type.padEnd(10)}  from ${startLba}, ${sectors} sectors\n`);
     const lines = [`${report.good} good, ${report.repairable.length} mendable, ${report.unrepairable.length} lost`, ...report.problems.map(({ message }) => shown(message))];
     if (report.unrepairable.length > 0) lines.push(`lost: ${report.unrepairable.slice(0, 20).join(', ')}${report.unrepairable.length > 20 ? ' …' : ''}`);
-    if (values.repair) lines.push(`${await writeRepaired(disc, flags, values.repair)} mended sectors written into ${values.repair}`);
+    if (values.repair) {
+      if (disc.sources.length !== 1) throw new JobError('--repair writes one image; this disc is in several files.');
+      await writeNew(values.repair, repaired(disc.sources[0]!, tracks, flags));
+      lines.push(`written with ${report.repairable.length} mended sectors into ${shown(values.repair)}`);
+    }
     process.stderr.write(`${lines.join('\n')}\n`);
   } finally {
     await flags?.close();

@@ -1,11 +1,9 @@
 /** Takes files out of a volume into a folder, never outside it and never over one another. */
-import { once } from 'node:events';
-import { createWriteStream } from 'node:fs';
 import { lstat, mkdir, realpath, utimes, writeFile } from 'node:fs/promises';
 import { join, sep } from 'node:path';
-import { finished } from 'node:stream/promises';
 import { UniqueNames } from '@/core/volume/unique-names';
 import type { Volume, VolumeEntry } from '@/core/volume/volume';
+import { writeNew } from './files';
 import { JobError } from './usage';
 
 export interface Extracted {
@@ -39,11 +37,7 @@ export async function extractVolume(volume: Volume, target: string, asText = fal
     if (!path.startsWith(root + sep)) throw new JobError(`${JSON.stringify(entry.path)} would leave the target folder; it was not written.`);
     const stat = await lstat(path).catch(() => null);
     if (stat) throw new JobError(`${path} exists already; extract into an empty folder.`);
-    const out = createWriteStream(path, { flags: 'wx' });
-    const finishing = finished(out);
-    for await (const bytes of volume.stream(entry)) if (!out.write(bytes)) await Promise.race([once(out, 'drain'), finishing]);
-    out.end();
-    await finishing;
+    await writeNew(path, volume.stream(entry));
     if (entry.modified) {
       const time = new Date(entry.modified);
       await utimes(path, time, time);

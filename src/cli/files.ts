@@ -1,6 +1,9 @@
 /** Reading and writing files for the commands, with errors that say what to try. */
-import { mkdir, open, readFile, writeFile } from 'node:fs/promises';
+import { once } from 'node:events';
+import { createWriteStream } from 'node:fs';
+import { mkdir, open, readFile, rm, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
+import { finished } from 'node:stream/promises';
 import type { ByteSource } from '@/core/bits/byte-source';
 import { JobError } from './usage';
 
@@ -49,6 +52,29 @@ export async function fileSource(path: string): Promise<ByteSource & { close(): 
     if (error instanceof JobError) throw error;
     throw new JobError(`${path} can't be read (${reason(error)}).`, { cause: error });
   }
+}
+
+/** Writes into a new file, piece by piece; what was begun goes away again where it could not be finished. Gives the bytes written. */
+export async function writeNew(path: string, pieces: AsyncIterable<Uint8Array>): Promise<number> {
+  const out = createWriteStream(path, { flags: 'wx' });
+  const finishing = finished(out);
+  finishing.catch(() => undefined);
+  let written = 0;
+  try {
+    for await (const piece of pieces) {
+      if (!out.write(piece)) await Promise.race([once(out, 'drain'), finishing]);
+      written += piece.length;
+    }
+    out.end();
+    await finishing;
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    out.destroy();
+    if (code !== 'EEXIST') await rm(path, { force: true });
+    if (code === 'EEXIST') throw new JobError(`${path} exists already; it was not touched.`);
+    throw code === undefined ? error : new JobError(`${path} can't be written (${code}).`, { cause: error });
+  }
+  return written;
 }
 
 /** Writes to a file, or to standard output for `-`. */

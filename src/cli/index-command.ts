@@ -4,12 +4,12 @@ import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
 import { csvRow } from '@/core/csv';
 import { identifyVolumes } from '@/core/identify/identify';
 import { volumesInside } from '@/core/identify/inside';
-import type { Volume } from '@/core/volume/volume';
+import { isWhole, type Volume } from '@/core/volume/volume';
 import { digestOf } from './contents';
 import { writeOut } from './files';
 import { openImage } from './open-image';
 import { filesOf, shown } from './paths';
-import { UsageError } from './usage';
+import { JobError, UsageError } from './usage';
 
 const COLUMNS = ['image', 'partition', 'filesystem', 'label', 'path', 'type', 'bytes', 'modified', 'locked', 'deleted', 'recoverable', 'damaged', 'sha256', 'inside'] as const;
 
@@ -27,7 +27,7 @@ async function rowsOf(image: string, source: ByteSource): Promise<{ rows: Row[];
     for (const entry of volume.entries) {
       if (entry.kind !== 'file') continue;
       const { path, type, bytes, modified, locked, deleted, recoverable, damaged } = entry;
-      rows.push({ image, partition, filesystem: volume.filesystem, label: volume.label, path, type: type ?? null, bytes, modified, locked, deleted, recoverable, damaged, sha256: recoverable === 'none' ? null : await digestOf(volume, entry), inside });
+      rows.push({ image, partition, filesystem: volume.filesystem, label: volume.label, path, type: type ?? null, bytes, modified, locked, deleted, recoverable, damaged, sha256: isWhole(entry) ? await digestOf(volume, entry) : null, inside });
     }
   };
   for (const { volume, partition, offset, length } of volumes) {
@@ -44,7 +44,9 @@ export async function indexCommand(args: string[]): Promise<void> {
   const all: Row[] = [];
   let images = 0;
   for (const path of await filesOf(positionals)) {
-    const source = await openImage(path);
+    // One file that can't be opened, such as a sheet without its image, does not keep the others from the list.
+    const source = await openImage(path).catch((error: unknown) => { if (!(error instanceof JobError)) throw error; process.stderr.write(`${shown(path)}: ${shown(error.message)}\n`); return null; });
+    if (!source) continue;
     try {
       const { rows, problems } = await rowsOf(path, source);
       all.push(...rows);

@@ -3,6 +3,7 @@ import { FORMAT_WITHIN, beginsAsContainer } from '@/core/flux/container';
 import { memorySource, type ByteSource } from '@/core/bits/byte-source';
 import { looksLikeCue } from '@/core/optical/cue';
 import { fileSource } from './files';
+import { JobError } from './usage';
 
 /** Images up to this are held whole: a read for every sector or file took longer than all the rest. */
 const HELD_WHOLE = 64 << 20;
@@ -26,9 +27,12 @@ async function openRawDisc(path: string): Promise<(ByteSource & { close(): Promi
 
 /** What is packed is unpacked where it is read; null where it is no packed file of ours. */
 async function openPacked(file: ByteSource & { close(): Promise<void> }): Promise<(ByteSource & { close(): Promise<void> }) | null> {
-  const [{ packedSource, readIndex }, { nodeInflater }] = [await import('@/core/packing/packed'), await import('@/node/deflate')];
+  const [{ PackedDamage, packedSource, readIndex }, { nodeInflater }] = [await import('@/core/packing/packed'), await import('@/node/deflate')];
   const index = await readIndex(file);
-  return index && { ...packedSource(file, index, nodeInflater), close: () => file.close() };
+  if (!index) return null;
+  const content = packedSource(file, index, nodeInflater);
+  const asJob = (error: unknown): never => { throw error instanceof PackedDamage ? new JobError(error.message, { cause: error }) : error; };
+  return { size: content.size, read: (offset, length) => content.read(offset, length).catch(asJob), close: () => file.close() };
 }
 
 /** A capture is decoded first; where no layout fits it, it holds an empty image. Raw discs give their user data, packed images their content. */

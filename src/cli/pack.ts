@@ -1,42 +1,16 @@
 /** `spindle pack` and `spindle unpack`: images packed without loss so that they can be read where they lie. */
-import { createWriteStream } from 'node:fs';
-import { rm } from 'node:fs/promises';
-import { once } from 'node:events';
-import { finished } from 'node:stream/promises';
 import { parseArgs } from 'node:util';
 import { toHex } from '@/core/digester';
 import { packSource, tryPacking } from '@/core/packing/pack-source';
 import { PackedDamage, packedSource, readIndex } from '@/core/packing/packed';
 import { nodeDeflater, nodeInflater } from '@/node/deflate';
 import { nodeDigester } from '@/node/digester';
-import { fileSource } from './files';
+import { fileSource, writeNew } from './files';
 import { filesOf, shown } from './paths';
 import { JobError, UsageError } from './usage';
 
 const PIECE = 1 << 20;
 const grouped = (bytes: number) => bytes.toLocaleString('en');
-
-/** Writes into a new file; what was begun goes away again where it could not be finished. */
-async function writeNew(path: string, pieces: AsyncIterable<Uint8Array>): Promise<number> {
-  const out = createWriteStream(path, { flags: 'wx' });
-  const finishing = finished(out);
-  finishing.catch(() => undefined);
-  let written = 0;
-  try {
-    for await (const piece of pieces) {
-      if (!out.write(piece)) await Promise.race([once(out, 'drain'), finishing]);
-      written += piece.length;
-    }
-    out.end();
-    await finishing;
-  } catch (error) {
-    const exists = (error as NodeJS.ErrnoException).code === 'EEXIST';
-    out.destroy();
-    if (!exists) await rm(path, { force: true });
-    throw exists ? new JobError(`${path} exists already.`) : error;
-  }
-  return written;
-}
 
 export async function packCommand(args: string[]): Promise<void> {
   const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { out: { type: 'string' }, try: { type: 'boolean' } } });

@@ -8,6 +8,8 @@ export interface ZipMember {
   /** Local time, without a zone. */
   modified: string | null;
   bytes: AsyncIterable<Uint8Array> | Iterable<Uint8Array>;
+  /** Made from a file and put beside it: no file of its own. */
+  beside?: boolean;
 }
 
 /** What a ZIP's date can hold. */

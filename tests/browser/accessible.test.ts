@@ -1,40 +1,21 @@
 /** Every page held against WCAG 2.2 AA by axe, in the light and in the dark scheme. */
 import { readFileSync } from 'node:fs';
-import type { WebDriver } from 'selenium-webdriver';
-import { Application, until } from '../support/application';
-import { startBrowser, type Browser } from '../support/browser';
-import { Pages, css } from '../support/pages';
+import { until } from '../support/application';
+import { browserSuite } from '../support/browser-suite';
+import { css } from '../support/pages';
 
 jest.setTimeout(180_000);
 
 const AXE = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
 const TAGS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
 
-let application: Application;
-let browser: Browser;
-let driver: WebDriver;
-let pages: Pages;
-
-beforeAll(async () => {
-  application = await Application.prepare();
-  await application.startBench(30);
-  await application.fill();
-  application.startWorker();
-  await application.startPages();
-  browser = await startBrowser();
-  driver = browser.driver;
-  pages = new Pages(application, browser);
-  await pages.open('/ledger');
-  await driver.manage().addCookie({ name: 'spindle-operator', value: 'Tam%20Okoro', path: '/' });
+const suite = browserSuite(30, async ({ pages }) => {
   await pages.post('/api/stations/1', { action: 'place', code: 'SKP-0117' });
   await pages.post('/api/stations/1', { action: 'start', unattended: false });
   await until('the question', async () => (await pages.json<{ sitting: { state: string } | null }[]>('/api/stations'))[0]!.sitting?.state === 'asks', 60);
 });
-
-afterAll(async () => {
-  await browser?.close();
-  await application?.stop();
-});
+let { driver, pages } = suite;
+beforeAll(() => { ({ driver, pages } = suite); });
 
 interface Violation { id: string; nodes: { target: string[]; failureSummary: string }[] }
 

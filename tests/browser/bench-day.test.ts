@@ -2,24 +2,20 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { By, Key, type WebDriver } from 'selenium-webdriver';
+import { By, Key } from 'selenium-webdriver';
 import type { Driver } from 'selenium-webdriver/chrome';
 import { BenchClient } from '@/benchlink/client';
 import { scenario } from '../../demo/scenario';
-import { Application, until, type Program } from '../support/application';
-import { startBrowser, type Browser } from '../support/browser';
-import { Pages, button, css, link } from '../support/pages';
+import { until } from '../support/application';
+import { browserSuite } from '../support/browser-suite';
+import { button, css, link } from '../support/pages';
 import { sha256Hex } from '../support/vectors';
 
 jest.setTimeout(240_000);
 
-let application: Application;
-let browser: Browser;
-let driver: WebDriver;
-let pages: Pages;
-let bench: Program;
-let worker: Program;
-let server: Program;
+const suite = browserSuite(150);
+let { application, browser, driver, pages, bench, worker, server } = suite;
+beforeAll(() => { ({ application, browser, driver, pages, bench, worker, server } = suite); });
 
 interface Station { id: number; sitting: { id: number; state: string } | null; medium: { code: string } | null; stack: { next: string | null; awaits: string } | null; test: { state: string; result: { passed: boolean; findings: string[] } | null } | null; confirmedAt: string | null; cleaningDue: string | null }
 const station = async (id: number) => (await pages.json<Station[]>('/api/stations')).find((each) => each.id === id)!;
@@ -45,24 +41,6 @@ async function byHand<T>(work: (client: BenchClient) => Promise<T>): Promise<T> 
     client.close();
   }
 }
-
-beforeAll(async () => {
-  application = await Application.prepare();
-  bench = await application.startBench(150);
-  await application.fill();
-  worker = application.startWorker();
-  server = await application.startPages();
-  browser = await startBrowser();
-  driver = browser.driver;
-  pages = new Pages(application, browser);
-  await pages.open('/ledger');
-  await driver.manage().addCookie({ name: 'spindle-operator', value: 'Tam%20Okoro', path: '/' });
-});
-
-afterAll(async () => {
-  await browser?.close();
-  await application?.stop();
-});
 
 test('a drive is tested with the reference disk, and says that it is fit', async () => {
   await pages.post('/api/stations/2', { action: 'place', code: 'REF-0001' });

@@ -1,38 +1,19 @@
 /** The holdings through a real browser: a disk looked through by keyboard, a folder taken out, a file found by its text, a duplicate noticed and settled, a folder taken in. */
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { By, Key, type WebDriver } from 'selenium-webdriver';
+import { By, Key } from 'selenium-webdriver';
 import { scenario } from '../../demo/scenario';
-import { Application, until } from '../support/application';
-import { startBrowser, type Browser } from '../support/browser';
-import { Pages, button, css, link } from '../support/pages';
+import { until } from '../support/application';
+import { browserSuite } from '../support/browser-suite';
+import { button, css, link } from '../support/pages';
 import { unzip } from '../support/unzip';
 import { loadVector } from '../support/vectors';
 
 jest.setTimeout(180_000);
 
-let application: Application;
-let browser: Browser;
-let driver: WebDriver;
-let pages: Pages;
-
-beforeAll(async () => {
-  application = await Application.prepare();
-  await application.startBench(30);
-  await application.fill();
-  application.startWorker();
-  await application.startPages();
-  browser = await startBrowser();
-  driver = browser.driver;
-  pages = new Pages(application, browser);
-  await pages.open('/ledger');
-  await driver.manage().addCookie({ name: 'spindle-operator', value: 'Tam%20Okoro', path: '/' });
-});
-
-afterAll(async () => {
-  await browser?.close();
-  await application?.stop();
-});
+const suite = browserSuite(30);
+let { application, browser, driver, pages } = suite;
+beforeAll(() => { ({ application, browser, driver, pages } = suite); });
 
 const text = async (selector: string) => (await pages.find(css(selector))).getText();
 const reads = (what: RegExp) => until(`the column to read ${what}`, async () => what.test(await text('[data-testid=reading]').catch(() => '')));

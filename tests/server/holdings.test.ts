@@ -2,7 +2,7 @@
 import { eq } from 'drizzle-orm';
 import { buildFat12 } from '../../demo/fat12-builder';
 import { shippedLayout } from '@/core/layout/shipped';
-import { blobs, extracts, media, sets } from '@/server/db/schema';
+import { blobChunks, blobs, extracts, fairCopies, media, sets } from '@/server/db/schema';
 import { listAlike } from '@/server/services/alike';
 import { docketOf } from '@/server/services/docket';
 import { cancelExtract, extractBytes, listExtracts, startExtract } from '@/server/services/extracts';
@@ -93,6 +93,8 @@ test('a disk that is the same but for a few tracks is found, laid side by side, 
   expect((await docket(one)).related).toEqual([{ kind: 'copy-of', code: two }]);
   await relate(db(), who, { of: two, to: gathered, kind: 'copy-of' });
   await expect(relate(db(), who, { of: gathered, to: one, kind: 'copy-of' })).rejects.toThrow('goes back to');
+  // Made from one disk, and from no other.
+  await expect(relate(db(), who, { of: two, to: 'SKP-0104', kind: 'copy-of' })).rejects.toThrow('already, and was made from one disk');
   await relate(db(), who, { of: one, to: two, kind: null });
   expect(await pairOf()).toBeDefined();
   expect((await docket(one)).history[0]!.what).toContain('taken back');
@@ -101,8 +103,8 @@ test('a disk that is the same but for a few tracks is found, laid side by side, 
 
 test('files are paired by name, then by their bytes, and each is counted once', () => {
   const side = (id: number, path: string, sha256: string | null, bytes = 5) => ({ id, path, bytes, modified: null, sha256, inDoubt: 0 });
-  const pairs = pairFiles([side(1, 'A', 'x'), side(2, 'B', 'y'), side(3, 'C', 'z'), side(4, 'E', 'e', 0), side(5, 'U', null)], [side(11, 'A', 'x'), side(12, 'B', 'q'), side(13, 'D', 'z'), side(14, 'F', 'e', 0), side(15, 'U', null)]);
-  expect(pairs.map(({ likeness, first, second }) => [likeness, first?.path, second?.path])).toEqual([['same', 'A', 'A'], ['differs', 'B', 'B'], ['differs', 'U', 'U'], ['renamed', 'C', 'D'], ['first-only', 'E', undefined], ['second-only', undefined, 'F']]);
+  const pairs = pairFiles([side(1, 'A', 'x'), side(2, 'B', 'y'), side(3, 'C', 'z'), side(4, 'E', 'e', 0), side(5, 'U', null), side(6, 'T', 'm'), side(7, 'T', 'n')], [side(16, 'T', 'm'), side(17, 'T', 'n'), side(18, 'T', 'o'), side(11, 'A', 'x'), side(12, 'B', 'q'), side(13, 'D', 'z'), side(14, 'F', 'e', 0), side(15, 'U', null)]);
+  expect(pairs.map(({ likeness, first, second }) => [likeness, first?.path, second?.path])).toEqual([['same', 'A', 'A'], ['differs', 'B', 'B'], ['differs', 'U', 'U'], ['same', 'T', 'T'], ['same', 'T', 'T'], ['renamed', 'C', 'D'], ['first-only', 'E', undefined], ['second-only', undefined, 'T'], ['second-only', undefined, 'F']]);
 });
 
 test('files of many disks come out as one ZIP in the background, with texts; and it can be given up', async () => {
@@ -119,6 +121,10 @@ test('files of many disks come out as one ZIP in the background, with texts; and
   expect(new TextDecoder().decode(zip.get(lamp.transcript!))).toBe('The lamp was trimmed at the turn of the tide.\n');
   const basic = manifest.find(({ medium }) => medium === 'SKP-0099')!.files.find(({ writtenAs }) => writtenAs.endsWith('HORN.BAS'))!;
   expect(new TextDecoder().decode(zip.get(basic.transcript!))).toContain('50 IF S>30 THEN 70');
+  // Asked for once more, it has the same bytes: they are kept once, and handed out all the same.
+  const { id: again } = await startExtract(db(), who, { copies: copyIds, asText: true, knowing: false });
+  await until('the same ZIP', async () => (await listExtracts(db())).find((extract) => extract.id === again)!.state === 'done');
+  expect(sha256Hex(new Uint8Array(await (await extractBytes(db(), again)).arrayBuffer()))).toBe(sha256Hex(new Uint8Array(await (await extractBytes(db(), id)).arrayBuffer())));
   await worker.kill();
   // Given up before a worker came to it, which finds that out with its first bytes: nothing of it stays.
   const { id: early } = await startExtract(db(), who, { copies: copyIds, asText: false, knowing: false });
@@ -130,6 +136,14 @@ test('files of many disks come out as one ZIP in the background, with texts; and
   expect((await db().select().from(blobs)).length).toBe(before);
   await expect(extractBytes(db(), early)).rejects.toThrow('no such extract');
   await expect(cancelExtract(db(), early)).rejects.toThrow('ended already');
+  // Bytes of the store that are gone: it ends with a sentence, and nothing of it stays.
+  const { id: hurt } = await startExtract(db(), who, { copies: copyIds, asText: false, knowing: false });
+  const [gone] = await db().select().from(fairCopies).where(eq(fairCopies.id, copyIds[0]!));
+  const kept = await db().delete(blobChunks).where(eq(blobChunks.blobId, gone!.imageBlob)).returning();
+  await expect(runExtract({ db: db(), jobId: '', subject: hurt, signal: new AbortController().signal, commit })).rejects.toThrow('is missing');
+  expect((await db().select().from(extracts).where(eq(extracts.id, hurt)))[0]).toMatchObject({ state: 'failed', blobId: null, now: expect.stringContaining('Nothing of it is kept') });
+  await db().insert(blobChunks).values(kept);
+  expect((await db().select().from(blobs)).length).toBe(before);
   await expect(startExtract(db(), who, { copies: [999_999], asText: false, knowing: false })).rejects.toThrow('one of these fair copies');
 });
 
@@ -175,6 +189,9 @@ test('a disc is listed by its fullest names, and its other directories beside th
   const { files } = loadExpectation<{ files: { path: string; sha256: string }[] }>('optical/vol-joliet-rr');
   expect(horn.sha256).toBe(files.find(({ path }) => path.endsWith('HORN_R_S.LOG'))!.sha256);
   expect(contents[0]!.entries.find(({ path }) => path === 'absolute')!.link).toBe('/srv/skerrow/index.txt');
+  await expect(fileBytes(db(), contents[0]!.entries.find(({ path }) => path === 'absolute')!.id)).rejects.toThrow('a link to /srv/skerrow/index.txt');
+  // Every directory knows the digests, which were worked out once.
+  for (const { entries } of contents) for (const each of entries) if (each.kind === 'file' && each.bytes > 0) expect(each.sha256).toMatch(/^[0-9a-f]{64}$/);
   const { copies, found } = await searchHoldings(db(), { q: 'north jetty spring' });
   expect([copies.map((each) => [each.code, each.fileCount]), found.map(({ path }) => path)]).toEqual([[[code, 14]], ['Survey of 1991 – fog & tide/Tide table for the north jetty, spring.csv']]);
   const names = [...unzip(new Uint8Array(await (await copyPart(db(), copy!.id, 'zip')).arrayBuffer())).keys()];

@@ -86,7 +86,7 @@ export interface DiscReport {
   /** SHA-256 of the user bytes of all data sectors, zeros for those beyond mending. */
   userSha256: string;
   scrambled: boolean;
-  tracks: (DiscTrack & { pcmSha256?: string })[];
+  tracks: (DiscTrack & { scrambled: boolean; pcmSha256?: string })[];
   repaired: { lba: number; userSha256: string }[];
   problems: Problem[];
 }
@@ -120,7 +120,7 @@ function flagged(bits: Uint8Array): Uint8Array | null {
   return Uint8Array.from({ length: RAW_BYTES }, (_, i) => (bits[i >> 3]! >> (7 - (i & 7))) & 1);
 }
 
-const isRaw = (type: TrackKind) => type === 'MODE1/2352' || type === 'MODE2/2352';
+export const isRaw = (type: TrackKind) => type === 'MODE1/2352' || type === 'MODE2/2352';
 
 /** Looks at all of a disc. */
 export async function examineDisc({ sheet, sources, flags = null }: DiscImage, digester: Digester): Promise<DiscReport> {
@@ -131,7 +131,7 @@ export async function examineDisc({ sheet, sources, flags = null }: DiscImage, d
   for (const track of tracks) {
     const source = sources[track.file];
     if (!source) continue;
-    const out: DiscReport['tracks'][number] = { ...track };
+    const out: DiscReport['tracks'][number] = { ...track, scrambled: false };
     report.tracks.push(out);
     modes.add(track.type.slice(0, 5).toLowerCase());
     if (track.type === 'AUDIO') {
@@ -139,9 +139,9 @@ export async function examineDisc({ sheet, sources, flags = null }: DiscImage, d
       continue;
     }
     if (!isRaw(track.type)) continue;
-    const scrambled = await isScrambled(source, track);
-    report.scrambled ||= scrambled;
-    for await (const { lba, sector } of sectorsOf(source, track, scrambled, flags)) {
+    out.scrambled = await isScrambled(source, track);
+    report.scrambled ||= out.scrambled;
+    for await (const { lba, sector } of sectorsOf(source, track, out.scrambled, flags)) {
       const [from, to] = USER_BYTES[sector.form];
       if (sector.verdict === 'good') report.good++;
       else if (sector.verdict === 'repairable') {

@@ -1,6 +1,7 @@
 /** Pictures made by an independent converter, and what it reads back from them; screens by their published arrangement. */
 import { loadVector, sha256Hex } from '../../../tests/support/vectors';
-import { browserType, pictureOf } from './picture';
+import { browserPicture } from './browser-picture';
+import { pictureOf } from './picture';
 
 const rgbOf = ({ rgba }: { rgba: Uint8ClampedArray }) => Uint8Array.from({ length: (rgba.length / 4) * 3 }, (_, i) => rgba[Math.floor(i / 3) * 4 + (i % 3)]!);
 
@@ -65,5 +66,5 @@ test('screens saved from memory', () => {
 });
 
 test('pictures that a browser draws are told by their first bytes', () => {
-  expect([browserType(Uint8Array.of(0x47, 0x49, 0x46, 0x38, 0x39)), browserType(Uint8Array.of(0xff, 0xd8, 0xff, 0xe0)), browserType(Uint8Array.of(1, 2, 3))]).toEqual(['image/gif', 'image/jpeg', null]);
+  expect([browserPicture(Uint8Array.of(0x47, 0x49, 0x46, 0x38, 0x39, 0x61)), browserPicture(Uint8Array.of(0xff, 0xd8, 0xff, 0xe0)), browserPicture(Uint8Array.of(1, 2, 3))]).toEqual(['image/gif', 'image/jpeg', null]);
 });

@@ -12,11 +12,3 @@ import type { Picture } from './canvas';
 export function pictureOf(bytes: Uint8Array, filesystem: string, type: string | null | undefined): Picture | null {
   return deviceIndependentBitmap(bytes) ?? interleavedBitmap(bytes) ?? runLengthPaint(bytes) ?? screenMemory(bytes, filesystem, type);
 }
-
-/** Pictures that every browser draws by itself, by their first bytes. */
-export function browserType(bytes: Uint8Array): 'image/png' | 'image/gif' | 'image/jpeg' | null {
-  const begins = (...start: number[]) => start.every((byte, i) => bytes[i] === byte);
-  if (begins(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a)) return 'image/png';
-  if (begins(0x47, 0x49, 0x46, 0x38)) return 'image/gif';
-  return begins(0xff, 0xd8, 0xff) ? 'image/jpeg' : null;
-}

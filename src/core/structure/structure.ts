@@ -1,7 +1,9 @@
 /** What the bytes at each place of a volume, or at the start of a file, are: areas and fields with their values, to be laid over a listing of bytes. */
 import type { ByteSource } from '../bits/byte-source';
 import { charOf } from '../volume/d64/names';
+import { fatTime } from '../volume/fat/directory';
 import { decode437 } from '../volume/fat/names';
+import { SAMPLER_LETTERS } from '../volume/sampler/sampler';
 import { FAT_BOOT, FAT_BOOT_16, FAT_BOOT_32, FAT_ENTRY, FIXED_AREAS, MBR, PROGRAM_HEADER, SAMPLE_HEADER, type AreaRule, type FieldRule } from './tables';
 
 export interface Field {
@@ -21,7 +23,6 @@ export interface Area {
 }
 
 const SIZES = { 'u8': 1, 's8': 1, 'u16': 2, 'u16be': 2, 'u24': 3, 'u32': 4, 'track-sector': 2, 'date-time': 4 } as const;
-const SAMPLER_SET = `0123456789 ABCDEFGHIJKLMNOPQRSTUVWXYZ#+-.`;
 
 const hex = (bytes: Uint8Array) => [...bytes].map((byte) => byte.toString(16).toUpperCase().padStart(2, '0')).join(' ');
 const lettersOf = (text: string) => `“${text.replace(/\0+$/, '').replace(/[\u0000-\u001f\u007f-\u009f]/g, '·').trimEnd()}”`;
@@ -37,16 +38,10 @@ function valueOf(bytes: Uint8Array, kind: FieldRule[2]): string {
     case 'text': return lettersOf(decode437(bytes));
     case 'high-text': return lettersOf(decode437(bytes.map((byte) => byte & 0x7f)));
     case 'd64-text': return lettersOf(Array.from(bytes, charOf).join(''));
-    case 'sampler-text': return lettersOf(Array.from(bytes, (byte) => SAMPLER_SET[byte] ?? '·').join(''));
-    case 'date-time': return number === 0 ? 'none' : dosTime(number);
+    case 'sampler-text': return lettersOf(Array.from(bytes, (byte) => SAMPLER_LETTERS[byte] ?? '·').join(''));
+    case 'date-time': return number === 0 ? 'none' : fatTime(Math.floor(number / 65536), number % 65536)?.replace('T', ' ') ?? 'no time';
     case 'bytes': return bytes.length > 16 ? `${bytes.length} bytes` : `${hex(bytes)}h`;
   }
-}
-
-function dosTime(number: number): string {
-  const [time, date] = [number % 65536, Math.floor(number / 65536)];
-  const two = (value: number) => String(value).padStart(2, '0');
-  return `${1980 + (date >> 9)}-${two((date >> 5) & 15)}-${two(date & 31)} ${two(time >> 11)}:${two((time >> 5) & 63)}`;
 }
 
 /** Fields by rules, as far as the bytes reach. */

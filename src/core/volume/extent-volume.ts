@@ -70,6 +70,14 @@ export function pathOf(folders: readonly string[], recordedName: string, problem
   return [...folders, safeName(recordedName)].join('/');
 }
 
+const LONGEST_NAME = 255;
+
+/** A name that no system of today holds is shortened in the path; told apart from one that is hostile. */
+export function tellLongName(recordedName: string, problems: ProblemList, offset: number | null): void {
+  const bytes = new TextEncoder().encode(recordedName).length;
+  if (bytes > LONGEST_NAME) problems.report('name-too-long', offset, `The name ${JSON.stringify(recordedName.slice(0, 40))} … has ${bytes} bytes; it is shortened in its path.`);
+}
+
 /** Extents put together where one follows on the other. */
 export function joined(extents: readonly Extent[]): Extent[] {
   const out: Extent[] = [];

@@ -29,6 +29,9 @@ export interface VolumeEntry {
   damaged: boolean;
 }
 
+/** All of its bytes are there: what is cut has no digest of its own, which would be another file's. */
+export const isWhole = ({ recoverable, bytes, extents }: Pick<VolumeEntry, 'recoverable' | 'bytes' | 'extents'>): boolean => recoverable !== 'none' && extents.reduce((sum, { length }) => sum + length, 0) >= bytes;
+
 /** A run of bytes of the source; `HOLE` as its offset stands for zeros that are nowhere recorded. */
 export interface Extent {
   offset: number;

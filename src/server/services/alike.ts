@@ -58,6 +58,7 @@ export async function likenessOf(db: Executor, { sittingId, mediumId, stepping }
     copies as (select distinct on (f.medium_id) f.id, f.medium_id from fair_copies f join met on met.medium_id = f.medium_id order by f.medium_id, f.id desc)
     select m.code, count(*) filter (where t.digest = read.digest)::int as same, count(*)::int as of
     from copies c join track_digests t on t.fair_copy_id = c.id join read using (cylinder, head) join media m on m.id = c.medium_id where not m.is_blank
+      and not exists (select 1 from relations r where r.kind = 'not-the-same' and ((r.medium_id = m.id and r.other_id = ${mediumId}) or (r.medium_id = ${mediumId} and r.other_id = m.id)))
     group by m.code order by count(*) filter (where t.digest = read.digest) desc, m.code limit 1`);
   const [best] = rows;
   return best && best.same >= TRACKS_TO_SAY && best.same >= MOSTLY * best.of ? { code: best.code, same: best.same, of: best.of } : null;

@@ -14,7 +14,7 @@ import { bytesOf, type Layout } from '@/core/layout/layout';
 import type { Problem } from '@/core/problems';
 import { directoriesOf, type ViewName } from '@/core/volume/disc-volume';
 import { doubtsIn } from '@/core/volume/extent-source';
-import type { Volume } from '@/core/volume/volume';
+import { isWhole, type Volume } from '@/core/volume/volume';
 import { transcriptOf } from '@/core/text/transcript';
 import { allSectors, decodeCapture, type CaptureDecode, type DecodeJob } from '@/core/reading/decode-capture';
 import { decodeTold, withToldTracks } from '@/core/reading/told-capture';
@@ -126,7 +126,7 @@ function wordsOf(bytes: Uint8Array, filesystem: string, type: string | undefined
   return bytes.length > TEXT_LIMIT ? null : transcriptOf(bytes, filesystem, type);
 }
 
-async function storeVolume(tx: Executor, fairCopyId: number, { volume, view, partition, offset, length, reasons, inside }: Stored, inDoubt: Settled['inDoubt']): Promise<void> {
+async function storeVolume(tx: Executor, fairCopyId: number, { volume, view, partition, offset, length, reasons, inside }: Stored, inDoubt: Settled['inDoubt'], known: Map<string, string | null> = new Map()): Promise<void> {
   const [row] = await tx.insert(volumes).values({
     fairCopyId, filesystem: volume.filesystem, label: volume.label && storable(volume.label), partition, inside, view, offset, length, totalBytes: volume.totalBytes, freeBytes: volume.freeBytes,
     fileCount: volume.entries.filter(({ kind, deleted }) => kind === 'file' && !deleted).length, reasons, problems: storableProblems(volume.problems),
@@ -134,11 +134,16 @@ async function storeVolume(tx: Executor, fairCopyId: number, { volume, view, par
   const values = [];
   const texts = new Map<string, string>();
   for (const [position, entry] of volume.entries.entries()) {
-    const readable = entry.kind === 'file' && entry.recoverable !== 'none' && entry.bytes <= DIGEST_LIMIT;
-    const bytes = readable ? await volume.read(entry) : null;
-    const sha256 = bytes && toHex(nodeDigester.sha256(bytes));
-    const body = bytes && wordsOf(bytes, volume.filesystem, entry.type);
-    if (sha256 && body) texts.set(sha256, storable(body));
+    // A disc's other directories list the same bytes: read and hashed once.
+    const place = `${entry.bytes}/${entry.extents.map((extent) => `${extent.offset}+${extent.length}`).join()}`;
+    let sha256 = known.get(place) ?? null;
+    if (!known.has(place)) {
+      const bytes = entry.kind === 'file' && isWhole(entry) && entry.bytes <= DIGEST_LIMIT ? await volume.read(entry) : null;
+      sha256 = bytes && toHex(nodeDigester.sha256(bytes));
+      const body = bytes && wordsOf(bytes, volume.filesystem, entry.type);
+      if (sha256 && body) texts.set(sha256, storable(body));
+      if (entry.kind === 'file') known.set(place, sha256);
+    }
     const doubts = doubtsIn(entry.extents, offset, inDoubt);
     values.push({ volumeId: row!.id, position, sha256, ...entry, recordedName: storable(entry.recordedName), link: entry.link === undefined ? null : storable(entry.link), sectorsInDoubt: doubts.length, doubts });
   }
@@ -153,8 +158,9 @@ async function storeVolumes(tx: Executor, fairCopyId: number, image: Uint8Array,
   const { volumes: found, problems } = await identifyVolumes(source);
   for (const each of found) {
     const { entries, others } = directoriesOf(each.volume);
-    await storeVolume(tx, fairCopyId, { ...each, volume: { ...each.volume, entries }, inside: null }, inDoubt);
-    for (const view of others) await storeVolume(tx, fairCopyId, { ...each, view: view.name, volume: { ...each.volume, label: view.label, entries: view.entries, problems: [] }, reasons: [], inside: null }, inDoubt);
+    const known = new Map<string, string | null>();
+    await storeVolume(tx, fairCopyId, { ...each, volume: { ...each.volume, entries }, inside: null }, inDoubt, known);
+    for (const view of others) await storeVolume(tx, fairCopyId, { ...each, view: view.name, volume: { ...each.volume, label: view.label, entries: view.entries, problems: [] }, reasons: [], inside: null }, inDoubt, known);
     const { offset, length } = each;
     for await (const { volume, partition, reasons, inside } of volumesInside(sliceSource(source, offset, length), { entries })) {
       await storeVolume(tx, fairCopyId, { volume, partition: each.partition, offset, length, reasons, inside: partition === null ? inside : `${inside}/${partition}` }, inDoubt);

@@ -11,6 +11,8 @@ import { contentsOf } from './fair-copies';
 
 export interface OutgoingFiles {
   count: number;
+  /** Members of a ZIP at most: texts beside files count too. */
+  mostMembers: number;
   bytes: number;
   members(): AsyncGenerator<ZipMember>;
   /** Complete once every member was taken. */
@@ -52,11 +54,11 @@ export async function filesOfCopy(db: Executor, copy: typeof fairCopies.$inferSe
       const text = transcriptOf(whole, volume.filesystem, entry.type);
       if (text === null) continue;
       files[i]!.transcript = names.pathOf(`${writtenAs}.utf-8.txt`);
-      yield { name: files[i]!.transcript!, modified: entry.modified, bytes: [new TextEncoder().encode(text)] };
+      yield { name: files[i]!.transcript!, modified: entry.modified, bytes: [new TextEncoder().encode(text)], beside: true };
     }
   }
   return {
-    count: entries.length * (asText ? 2 : 1), bytes: entries.reduce((sum, { entry }) => sum + entry.bytes, 0), members,
+    count: entries.length, mostMembers: entries.length * (asText ? 2 : 1), bytes: entries.reduce((sum, { entry }) => sum + entry.bytes, 0), members,
     manifest: { format: 'frail-spindle-extract', version: 1, medium: code, image: { sha256: copy.imageSha256, bytes: copy.imageBytes }, folder: folder?.path ?? null, files },
   };
 }

@@ -55,6 +55,7 @@ export async function sittingCapture(db: Database, id: number): Promise<Response
 async function findFile(db: Database, id: number) {
   const [row] = await db.select().from(files).innerJoin(volumes, eq(volumes.id, files.volumeId)).innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId)).where(eq(files.id, id));
   if (!row || row.files.kind !== 'file') throw notFound('such file');
+  if (row.files.link !== null) throw new UserError(`This is a link to ${row.files.link}: it has no bytes of its own.`, 410);
   if (row.files.recoverable === 'none') throw new UserError('Nothing of this deleted file is left: its clusters hold other files.', 410);
   return { file: row.files, image: row.fair_copies.imageBlob, base: row.volumes.offset, copyId: row.fair_copies.id };
 }

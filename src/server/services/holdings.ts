@@ -70,7 +70,7 @@ async function countNamed(db: Executor, words: readonly string[]): Promise<Map<n
 
 function filesNamed(db: Executor, words: readonly string[], volumeIds: readonly number[], limit: number) {
   return db.select({
-    id: files.id, path: files.path, bytes: files.bytes, sha256: files.sha256, modified: files.modified, deleted: files.deleted, code: media.code, copyId: fairCopies.id, inside: volumes.inside,
+    id: files.id, path: files.path, bytes: files.bytes, sha256: files.sha256, modified: files.modified, deleted: files.deleted, code: media.code, inside: volumes.inside, quarantined: sql<boolean>`exists (select 1 from ${findings} where ${findings.fairCopyId} = ${fairCopies.id})`,
   }).from(files).innerJoin(volumes, eq(volumes.id, files.volumeId)).innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId))
     .where(sql`${files.volumeId} = any(${sql.param(volumeIds)}::int[]) and ${files.kind} = 'file' and ${named(words)}`).orderBy(asc(media.code), asc(volumes.id), asc(files.position)).limit(limit);
 }
@@ -90,14 +90,14 @@ function filesSaying(db: Executor, words: readonly string[], within: SQL, narrow
   }).from(met).innerJoin(fileTexts, eq(fileTexts.sha256, met.sha256)).orderBy(asc(met.code), asc(met.position));
 }
 
-export async function searchHoldings(db: Executor, { more = 0, ...question }: z.input<typeof HoldingsQuestion>) {
-  const asked = HoldingsQuestion.parse(question);
+export async function searchHoldings(db: Executor, question: z.input<typeof HoldingsQuestion>) {
+  const { more, ...asked } = HoldingsQuestion.parse(question);
   const words = storable(asked.q).trim().toLowerCase().split(/\s+/).filter(Boolean);
   const [all, counts] = await Promise.all([copiesNamed(db, words), words.length === 0 ? new Map<number, number>() : countNamed(db, words)]);
   const rows = all.map((row) => ({ row, values: valuesOf(row), files: row.volumes.reduce((sum, { id }) => sum + (counts.get(id) ?? 0), 0) }));
   const fits = rows.filter(({ values }) => FACETS.every((facet) => asked[facet] === undefined || values[facet].includes(asked[facet]!)));
   const copies = fits.filter(({ row, files: count }) => row.named || count > 0);
-  const shown = (1 + Number(more)) * AT_ONCE;
+  const shown = (1 + more) * AT_ONCE;
   // Only of the first media that together hold as many files as are listed.
   const listed: number[] = [];
   for (let i = 0, left = shown; i < copies.length && left > 0; i++) {

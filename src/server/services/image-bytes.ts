@@ -1,7 +1,7 @@
 /** The bytes of a fair copy's image, looked at in place: any stretch of it with what lies there, strings, and what is searched for. */
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { sliceSource } from '@/core/bits/byte-source';
+import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
 import { Matcher } from '@/core/scan/matcher';
 import { searchPattern } from '@/core/scan/rules';
 import { stringsOf } from '@/core/scan/strings';
@@ -31,12 +31,17 @@ async function copyOf(db: Executor, id: number) {
 /** The areas of every volume and of the partition table, by their place in the image; without fields. */
 export async function imageMap(db: Executor, id: number) {
   const { copy, source } = await copyOf(db, id);
-  const areas = await allAreas(db, id, source);
+  const areas = await allAreas(await listedOf(db, id), source);
   return { size: source.size, sha256: copy.imageSha256, areas: areas.map(({ name, offset, length, volume }) => ({ name, offset, length, volume })) };
 }
 
-async function allAreas(db: Executor, id: number, source: Awaited<ReturnType<typeof blobSource>>): Promise<(Area & { volume: string })[]> {
-  const own = (await contentsOf(db, id)).filter(({ inside, view }) => inside === null && view === null);
+type Contents = Awaited<ReturnType<typeof contentsOf>>;
+
+/** The volumes without a disc's other directories, which say of the same bytes the same. */
+const listedOf = async (db: Executor, id: number): Promise<Contents> => (await contentsOf(db, id)).filter(({ view }) => view === null);
+
+async function allAreas(contents: Contents, source: ByteSource): Promise<(Area & { volume: string })[]> {
+  const own = contents.filter(({ inside }) => inside === null);
   const areas: (Area & { volume: string })[] = [];
   if (own.some(({ partition }) => partition !== null)) areas.push(...(await areasOf(source, 'mbr')).map((area) => ({ ...area, volume: '' })));
   for (const { filesystem, partition, offset, length, label } of own) {
@@ -56,9 +61,10 @@ export async function imageBytes(db: Executor, id: number, { from, length }: z.o
   const start = Math.min(from, Math.max(0, source.size - 1));
   const bytes = await source.read(start, length);
   const end = start + bytes.length;
-  const areas = (await allAreas(db, id, source)).filter((area) => touches(area, start, end));
+  const contents = await listedOf(db, id);
+  const areas = (await allAreas(contents, source)).filter((area) => touches(area, start, end));
   const files: { id: number; path: string; volume: number; pieces: { offset: number; length: number; at: number }[]; deleted: boolean }[] = [];
-  for (const volume of (await contentsOf(db, id)).filter(({ view }) => view === null)) {
+  for (const volume of contents) {
     for (const entry of volume.entries) {
       if (entry.kind !== 'file') continue;
       const pieces = [];

@@ -1,6 +1,6 @@
 /** Photos, scans and papers laid beside a medium, or shared by a whole set. What one is, its first bytes say. */
 import { asc, eq, inArray, or } from 'drizzle-orm';
-import { looksLikeText } from '@/core/scan/text';
+import { paperType } from '@/core/picture/browser-picture';
 import { readBlob, storeBlob } from '../blobs/blob-store';
 import type { Database, Executor } from '../db/database';
 import { storable } from '../db/storable';
@@ -16,24 +16,12 @@ export const PAPER_LIMIT = 48 * 1024 * 1024;
 /** A longer text is no note that lay beside a disk. */
 const TEXT_LIMIT = 1 << 20;
 
-const startsWith = (bytes: Uint8Array, text: string, at = 0) => [...text].every((char, i) => bytes[at + i] === char.charCodeAt(0));
-
-/** Picture, paper or text by its bytes; null for anything else. */
-export function paperType(bytes: Uint8Array): AttachmentType | null {
-  if (startsWith(bytes, '\x89PNG\r\n\x1a\n')) return 'image/png';
-  if (startsWith(bytes, '\xff\xd8\xff')) return 'image/jpeg';
-  if (startsWith(bytes, 'GIF87a') || startsWith(bytes, 'GIF89a')) return 'image/gif';
-  if (startsWith(bytes, 'RIFF') && startsWith(bytes, 'WEBP', 8)) return 'image/webp';
-  if (startsWith(bytes, '%PDF-')) return 'application/pdf';
-  return bytes.length > 0 && bytes.length <= TEXT_LIMIT && !bytes.includes(0) && looksLikeText(bytes) ? 'text/plain' : null;
-}
-
 export type PaperOwner = { code: string } | { set: string };
 
 /** The same bytes with the same owner are kept once: a page that lost the answer may send them again. */
 export async function addPaper(db: Database, operatorId: number, owner: PaperOwner, name: string, bytes: Uint8Array): Promise<{ id: number }> {
-  const type = paperType(bytes);
-  if (!type) throw new UserError(`${storable(name)} is no picture (PNG, JPEG, GIF, WebP), no PDF and no text. Nothing was stored; save it as one of these.`, 422);
+  const type: AttachmentType | null = paperType(bytes);
+  if (!type || (type === 'text/plain' && bytes.length > TEXT_LIMIT)) throw new UserError(`${storable(name)} is no picture (PNG, JPEG, GIF, WebP), no PDF and no text. Nothing was stored; save it as one of these.`, 422);
   return db.transaction(async (tx) => {
     const medium = 'code' in owner ? await mediumByCode(tx, owner.code) : null;
     const setName = 'set' in owner ? storable(owner.set) : null;

@@ -1,5 +1,5 @@
 /** What people settled of media that are alike: one is a copy of the other, or they are not the same whatever they share. */
-import { and, eq, or } from 'drizzle-orm';
+import { and, eq, ne, or } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { z } from 'zod';
 import type { Database, Executor } from '../db/database';
@@ -18,6 +18,10 @@ export async function relate(db: Database, operatorId: number, { of, to, kind }:
     const [one, other] = [await mediumByCode(tx, of), await mediumByCode(tx, to)];
     if (one.id === other.id) throw new UserError(`${one.code} can't be a copy of itself.`, 409);
     const either = or(and(eq(relations.mediumId, one.id), eq(relations.otherId, other.id)), and(eq(relations.mediumId, other.id), eq(relations.otherId, one.id)));
+    if (kind === 'copy-of') {
+      const [already] = await tx.select({ code: media.code }).from(relations).innerJoin(media, eq(media.id, relations.otherId)).where(and(eq(relations.mediumId, one.id), eq(relations.kind, 'copy-of'), ne(relations.otherId, other.id)));
+      if (already) throw new UserError(`${one.code} is a copy of ${already.code} already, and was made from one disk. Take that back first.`, 409);
+    }
     // A copy of a copy of itself would go round in a circle.
     if (kind === 'copy-of') {
       for (let at: number | null = other.id, steps = 0; at !== null && steps < 100; steps++) {

@@ -28,26 +28,29 @@ async function sideOf(db: Executor, code: string) {
 
 /** Pairs files by name first, then those left over by their bytes. */
 export function pairFiles(first: readonly Side[], second: readonly Side[]): FilePair[] {
-  const byPath = new Map(second.map((file) => [file.path, file]));
+  // Some disks have several files of one name.
+  const byPath = new Map<string, Side[]>();
+  for (const file of second) byPath.set(file.path, [...(byPath.get(file.path) ?? []), file]);
+  const unpaired = new Set(second);
   const pairs: FilePair[] = [];
   const left: Side[] = [];
   for (const file of first) {
-    const twin = byPath.get(file.path);
+    const twin = byPath.get(file.path)?.shift();
     if (!twin) {
       left.push(file);
       continue;
     }
-    byPath.delete(file.path);
+    unpaired.delete(twin);
     pairs.push({ likeness: file.sha256 !== null && file.sha256 === twin.sha256 ? 'same' : 'differs', first: file, second: twin });
   }
   const bySha = new Map<string, Side[]>();
-  for (const file of byPath.values()) if (file.sha256 !== null && file.bytes > 0) bySha.set(file.sha256, [...(bySha.get(file.sha256) ?? []), file]);
+  for (const file of unpaired) if (file.sha256 !== null && file.bytes > 0) bySha.set(file.sha256, [...(bySha.get(file.sha256) ?? []), file]);
   for (const file of left) {
     const twin = file.sha256 === null || file.bytes === 0 ? undefined : bySha.get(file.sha256)?.shift();
-    if (twin) byPath.delete(twin.path);
+    if (twin) unpaired.delete(twin);
     pairs.push(twin ? { likeness: 'renamed', first: file, second: twin } : { likeness: 'first-only', first: file, second: null });
   }
-  for (const file of byPath.values()) pairs.push({ likeness: 'second-only', first: null, second: file });
+  for (const file of unpaired) pairs.push({ likeness: 'second-only', first: null, second: file });
   return pairs;
 }
 

@@ -11,7 +11,7 @@ export async function zipOfCopy(db: Database, copy: typeof fairCopies.$inferSele
   const names = new UniqueNames();
   const outgoing = await filesOfCopy(db, copy, code, wanted, names);
   if (outgoing.count === 0) throw new UserError(wanted.folder ? `There are no files to take out of ${wanted.folder.path}.` : `No volume was found in ${code}, or no files: there are none to take out. Its image can be had as it is.`, 409);
-  refuseTooMuch(outgoing.count, outgoing.bytes);
+  refuseTooMuch(outgoing.mostMembers, outgoing.bytes);
   async function* members(): AsyncGenerator<ZipMember> {
     yield* outgoing.members();
     yield manifestMember(names.pathOf('manifest.json'), outgoing.manifest);

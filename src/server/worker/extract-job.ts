@@ -5,9 +5,10 @@ import { appendBlob, createBlob, dropGrowing, sealBlob } from '../blobs/blob-sto
 import { extracts, fairCopies, media } from '../db/schema';
 import { UserError } from '../errors';
 import { announce } from '../events';
-import type { JobContext, JobOutcome } from '../jobs/runner';
+import { Fenced, type JobContext, type JobOutcome } from '../jobs/runner';
 import { filesOfCopy, manifestMember, type OutgoingFiles } from '../services/files-of-copy';
 import { note } from '../services/ledger';
+import { refuseQuarantined } from '../services/signatures';
 import { refuseTooMuch, zipOf, type ZipMember } from '../zip';
 
 /** Bytes put away at once, and milliseconds between two looks whether it is still wanted. */
@@ -16,29 +17,42 @@ const LOOK_MS = 300;
 
 class GivenUp extends Error {}
 
-export async function runExtract({ db, commit, signal, subject: id }: JobContext): Promise<JobOutcome> {
+export async function runExtract(context: JobContext): Promise<JobOutcome> {
+  const { db, commit, signal, subject: id } = context;
   const [row] = await db.select().from(extracts).where(eq(extracts.id, id));
   if (!row || (row.state !== 'waiting' && row.state !== 'running')) return 'done';
-  const end = (state: 'done' | 'failed' | 'cancelled', now: string) => commit(async (tx) => {
+  const giveUp = (state: 'failed' | 'cancelled', now: string) => commit(async (tx) => {
     const [before] = await tx.select({ blobId: extracts.blobId }).from(extracts).where(eq(extracts.id, id));
-    await tx.update(extracts).set({ state, now, endedAt: new Date(), ...(state !== 'done' && { blobId: null }) }).where(eq(extracts.id, id));
-    if (state !== 'done' && before?.blobId) await dropGrowing(tx, before.blobId);
-    if (state === 'done') await note(tx, { operatorId: row.startedBy, kind: 'extracted', what: now });
+    await tx.update(extracts).set({ state, now, endedAt: new Date(), blobId: null }).where(eq(extracts.id, id));
+    if (before?.blobId) await dropGrowing(tx, before.blobId);
     await announce(tx, { kind: 'extracts' });
   });
+  try {
+    return await makeZip(context, row);
+  } catch (error) {
+    if (error instanceof GivenUp) await giveUp('cancelled', 'Given up; nothing of it is kept.');
+    else if (error instanceof UserError) await giveUp('failed', error.message);
+    else {
+      // Another worker has it now, or this one is being stopped: it goes on elsewhere.
+      if (error instanceof Fenced || signal.aborted) throw error;
+      await giveUp('failed', `Some of it can't be read (${(error as Error).message}). Nothing of it is kept; take the media out in smaller parts to find which one it is.`);
+      throw error;
+    }
+    return 'done';
+  }
+}
+
+async function makeZip({ db, commit, signal, subject: id }: JobContext, row: typeof extracts.$inferSelect): Promise<JobOutcome> {
   const names = new UniqueNames();
   const outgoing: { code: string; files: OutgoingFiles }[] = [];
   for (const copyId of row.fairCopyIds) {
     const [found] = await db.select().from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.id, copyId));
+    // A signature may have been found in it since it was asked for.
+    await refuseQuarantined(db, copyId, row.knowing);
     if (found) outgoing.push({ code: found.media.code, files: await filesOfCopy(db, found.fair_copies, found.media.code, { prefix: `${found.media.code}/`, asText: row.asText }, names) });
   }
-  const inAll = outgoing.reduce((sum, { files }) => sum + files.count, 0);
-  try {
-    refuseTooMuch(inAll, outgoing.reduce((sum, { files }) => sum + files.bytes, 0));
-  } catch (error) {
-    await end('failed', (error as UserError).message);
-    return 'done';
-  }
+  const sumOf = (of: (files: OutgoingFiles) => number) => outgoing.reduce((sum, { files }) => sum + of(files), 0);
+  refuseTooMuch(sumOf(({ mostMembers }) => mostMembers), sumOf(({ bytes }) => bytes));
   let done = 0;
   let at = '';
   async function* members(): AsyncGenerator<ZipMember> {
@@ -46,14 +60,14 @@ export async function runExtract({ db, commit, signal, subject: id }: JobContext
       at = code;
       for await (const member of files.members()) {
         yield member;
-        done++;
+        if (!member.beside) done++;
       }
     }
     yield manifestMember('manifest.json', outgoing.map(({ files }) => files.manifest));
   }
   const blob = await commit(async (tx) => {
     const fresh = await createBlob(tx);
-    await tx.update(extracts).set({ state: 'running', filesInAll: inAll, filesDone: 0, blobId: fresh }).where(eq(extracts.id, id));
+    await tx.update(extracts).set({ state: 'running', filesInAll: sumOf(({ count }) => count), filesDone: 0, blobId: fresh }).where(eq(extracts.id, id));
     // What a worker left that was stopped is begun anew.
     if (row.blobId) await dropGrowing(tx, row.blobId);
     return fresh;
@@ -70,19 +84,19 @@ export async function runExtract({ db, commit, signal, subject: id }: JobContext
     looked = Date.now();
     if (now?.cancelled) throw new GivenUp();
   });
-  try {
-    for await (const part of zipOf(members())) {
-      if (signal.aborted) return 'again';
-      parts.push(part);
-      size += part.length;
-      if (size >= PART || Date.now() - looked > LOOK_MS) await putAway();
-    }
-    await putAway();
-    await commit((tx) => sealBlob(tx, blob));
-    await end('done', `${done.toLocaleString('en')} files of ${outgoing.length} ${outgoing.length === 1 ? 'medium' : 'media'} taken out as one ZIP.`);
-  } catch (error) {
-    if (!(error instanceof GivenUp)) throw error;
-    await end('cancelled', 'Given up; nothing of it is kept.');
+  for await (const part of zipOf(members())) {
+    if (signal.aborted) return 'again';
+    parts.push(part);
+    size += part.length;
+    if (size >= PART || Date.now() - looked > LOOK_MS) await putAway();
   }
+  await putAway();
+  const now = `${done.toLocaleString('en')} ${done === 1 ? 'file' : 'files'} of ${outgoing.length} ${outgoing.length === 1 ? 'medium' : 'media'} taken out as one ZIP${row.knowing ? ', those in quarantine knowingly' : ''}.`;
+  await commit(async (tx) => {
+    await sealBlob(tx, blob);
+    await tx.update(extracts).set({ state: 'done', now, endedAt: new Date() }).where(eq(extracts.id, id));
+    await note(tx, { operatorId: row.startedBy, kind: 'extracted', what: now });
+    await announce(tx, { kind: 'extracts' });
+  });
   return 'done';
 }

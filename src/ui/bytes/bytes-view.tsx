@@ -21,8 +21,8 @@ function bytesOf(hex: string): Uint8Array {
   return Uint8Array.from({ length: hex.length / 2 }, (_, i) => parseInt(hex.slice(2 * i, 2 * i + 2), 16));
 }
 
-/** `1A00h`, `0x1a00` and `1A00` are places in hexadecimal; with a `d` at the front, or a point at the end, in decimal. */
-export function placeTyped(text: string): number | null {
+/** `1A00h`, `0x1a00` and `1A00` are places in hexadecimal; with a point at the end, in decimal. */
+function placeTyped(text: string): number | null {
   const typed = text.trim().replace(/[\s_]/g, '');
   const [, decimal] = /^(\d+)\.$/.exec(typed) ?? [];
   if (decimal) return Number(decimal);

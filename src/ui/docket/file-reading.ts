@@ -1,6 +1,7 @@
 /** What a file can be shown as: text or listing, a picture, its bytes; worked out once for each. */
 import { listBasic } from '@/core/listing/basic';
-import { browserType, pictureOf } from '@/core/picture/picture';
+import { browserPicture, type BrowserPicture } from '@/core/picture/browser-picture';
+import { pictureOf } from '@/core/picture/picture';
 import type { Picture } from '@/core/picture/canvas';
 import { looksLikeText, textOf } from '@/core/scan/text';
 import { CHARACTER_SETS, decodeText, usualSet, type CharacterSet, type LineEnds } from '@/core/text/character-sets';
@@ -22,11 +23,11 @@ export interface FileReading {
   trouble: string | null;
   picture: Picture | null;
   /** A picture that the browser draws by itself. */
-  drawn: ReturnType<typeof browserType>;
+  drawn: BrowserPicture | null;
 }
 
 export function readFile(bytes: Uint8Array, filesystem: string, type: string | null | undefined, { set, ends }: TextChoice): FileReading {
-  const drawn = browserType(bytes);
+  const drawn = browserPicture(bytes);
   const picture = drawn ? null : pictureOf(bytes, filesystem, type);
   const listing = set === 'usual' ? listBasic(bytes, filesystem, type) : null;
   const usual = listing || set !== 'usual' ? null : textOf(bytes, filesystem);

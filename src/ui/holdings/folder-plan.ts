@@ -1,5 +1,5 @@
 /** An older collection as it stands in folders: which files are images and captures, and which pictures and texts belong to which of them. */
-import { looksLikeText } from '@/core/scan/text';
+import { paperType } from '@/core/picture/browser-picture';
 
 export interface FoundFile {
   /** Below the folder that was dropped, with forward slashes. */
@@ -19,12 +19,7 @@ export interface PlannedPaper {
   setName: string | null;
 }
 
-const PICTURES = [[0x89, 0x50, 0x4e, 0x47], [0xff, 0xd8, 0xff], [0x47, 0x49, 0x46, 0x38], [0x25, 0x50, 0x44, 0x46]];
-
-export function kindOf({ head }: FoundFile): FileKind {
-  const web = String.fromCharCode(...head.subarray(8, 12)) === 'WEBP';
-  return web || PICTURES.some((start) => start.every((byte, i) => head[i] === byte)) || (head.length > 0 && looksLikeText(head) && !head.includes(0)) ? 'paper' : 'image';
-}
+export const kindOf = ({ head }: FoundFile): FileKind => (paperType(head) === null ? 'image' : 'paper');
 
 const folderOf = (path: string) => path.slice(0, Math.max(0, path.lastIndexOf('/')));
 const stemOf = (path: string) => path.slice(path.lastIndexOf('/') + 1).replace(/\.[^.]*$/, '').toLowerCase();

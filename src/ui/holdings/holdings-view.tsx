@@ -42,13 +42,14 @@ export function HoldingsView() {
   const takeFolder = async (files: readonly PathedFile[]) => {
     const stop = new AbortController();
     setFolder({ done: 0, of: files.length, stop });
-    await takeInFolder(files, tell, (done, of) => setFolder({ done, of, stop }), stop.signal).finally(() => setFolder(null));
+    await takeInFolder(files, tell, (done, of) => setFolder({ done, of, stop }), stop.signal)
+      .catch((error: unknown) => tell({ name: 'The folder', outcome: 'refused', text: `It can't be read any further (${error instanceof Error ? error.message : String(error)}). What was taken in is kept.` })).finally(() => setFolder(null));
   };
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
     const folders = [...event.dataTransfer.items].some((item) => item.webkitGetAsEntry()?.isDirectory);
-    if (folders) void filesDropped(event.dataTransfer.items).then(takeFolder);
+    if (folders) void filesDropped(event.dataTransfer.items).then(takeFolder, (error: unknown) => tell({ name: 'The folder', outcome: 'refused', text: `It can't be read (${String(error)}). Nothing was taken in.` }));
     else void takeIn([...event.dataTransfer.files]);
   };
   const query = answered.q;
@@ -58,7 +59,6 @@ export function HoldingsView() {
   const narrowed = Object.keys(answered).some((key) => key !== 'q' && key !== 'more');
   const found = data?.found ?? [];
   const texts = data?.texts ?? [];
-  const quarantined = new Set(copies.filter(({ findings }) => findings > 0).map(({ id }) => id));
   return (
     <div onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={drop} className={`min-h-full ${over ? 'outline-2 -outline-offset-4 outline-dashed outline-oxide' : ''}`}>
       <PageHead over="Drop images, captures or folders anywhere here to take them in" title={isPlaceholderData ? `Looking${query ? ` for “${query}”` : ''} …` : query ? `${total} media and ${grouped(filesFound)} ${filesFound === 1 ? 'file' : 'files'} answer to “${query}”${texts.length > 0 ? `; the words stand in ${texts.length === MOST_TEXTS ? `${MOST_TEXTS} or more` : texts.length} ${texts.length === 1 ? 'file' : 'files'}` : ''}` : narrowed ? `${total} of the media kept` : `${total} media are kept`}>
@@ -87,7 +87,7 @@ export function HoldingsView() {
       <div className={data ? 'grid grid-cols-[178px_minmax(0,1fr)] gap-5' : ''}>
       {data && <Facets facets={data.facets} asked={asked} onAsk={setAsked} />}
       <div className="min-w-0">
-      {copies.length === 0 && found.length === 0 && texts.length === 0 && <Nothing>{query ? 'Nothing kept answers to that. Every word must occur in a label, a lender, a file name or a digest.' : 'Nothing is kept yet. Read a medium at the bench, or drop an image here.'}</Nothing>}
+      {copies.length === 0 && found.length === 0 && texts.length === 0 && <Nothing>{query ? 'Nothing kept answers to that. Every word must occur in a label, a lender or a digest, in the name of a file, or inside one.' : 'Nothing is kept yet. Read a medium at the bench, or drop an image here.'}</Nothing>}
       {copies.length > 0 && (
         <table className="w-full border-collapse">
           <thead><tr className="border-b border-line text-[13px] [&>th]:pb-1.5"><th>Code</th><th>What it is</th><th>Lender</th><th>Volume</th><th className="pr-4 text-right">Files</th><th>In doubt</th><th>SHA-256</th><th>Also held as</th></tr></thead>
@@ -121,7 +121,7 @@ export function HoldingsView() {
                   <td className="font-mono">{file.inside && <span className="text-ink-2">{file.inside} / </span>}{file.path}{file.deleted && <span className="ml-2 font-sans text-ink-2">deleted</span>}</td>
                   <td className="text-right">{grouped(file.bytes)}</td>
                   <td className="pl-4 text-ink-2">{file.modified?.replace('T', ' ') ?? 'no date'}</td>
-                  <td className="text-right">{quarantined.has(file.copyId) ? <Link href={`/media/${file.code}#contents`} className="font-[650] text-oxide hover:underline">In quarantine</Link> : <a href={`/api/files/${file.id}`} className="font-[650] text-oxide hover:underline">Extract</a>}</td>
+                  <td className="text-right">{file.quarantined ? <Link href={`/media/${file.code}#contents`} className="font-[650] text-oxide hover:underline">In quarantine</Link> : <a href={`/api/files/${file.id}`} className="font-[650] text-oxide hover:underline">Extract</a>}</td>
                 </tr>
               ))}
             </tbody>

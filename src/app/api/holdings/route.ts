@@ -1,5 +1,5 @@
 import { route } from '@/server/http/respond';
-import { HoldingsQuestion, searchHoldings } from '@/server/services/holdings';
+import { searchHoldings } from '@/server/services/holdings';
 
 export const dynamic = 'force-dynamic';
-export const GET = route(({ request, db }) => searchHoldings(db, HoldingsQuestion.parse(Object.fromEntries(new URL(request.url).searchParams))));
+export const GET = route(({ request, db }) => searchHoldings(db, Object.fromEntries(new URL(request.url).searchParams)));

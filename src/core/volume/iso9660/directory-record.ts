@@ -1,5 +1,7 @@
 /** Directory records of ISO 9660 (ECMA-119, clause 9.1), and its numbers that stand twice, least byte first and most byte first. */
 
+import { localTime } from '../local-time';
+
 export interface DirectoryRecord {
   /** Of the record, in the source. */
   at: number;
@@ -32,10 +34,7 @@ export function bothEndian(view: DataView, at: number, bytes: 2 | 4, fits: (valu
 
 /** Seven bytes: years from 1900, month, day, hour, minute, second, and a zone that is left out. */
 export function recordedTime(bytes: Uint8Array): string | null {
-  const [year, month, day, hour, minute, second] = bytes as unknown as [number, number, number, number, number, number];
-  if (bytes.length < 6 || month < 1 || month > 12 || day < 1 || day > 31 || hour > 23 || minute > 59 || second > 59) return null;
-  const two = (value: number) => String(value).padStart(2, '0');
-  return `${1900 + year}-${two(month)}-${two(day)}T${two(hour)}:${two(minute)}:${two(second)}`;
+  return bytes.length < 6 ? null : localTime(1900 + bytes[0]!, bytes[1]!, bytes[2]!, bytes[3]!, bytes[4]!, bytes[5]!);
 }
 
 const FIXED = 33;

@@ -1,6 +1,6 @@
 /** ISO 9660 discs (ECMA-119) in their three views: plain, Joliet, Rock Ridge; with El Torito's catalogue looked at. */
 import type { ByteSource } from '../../bits/byte-source';
-import { extentVolume, fileEntry, joined, pathOf, ProblemList } from '../extent-volume';
+import { extentVolume, fileEntry, joined, pathOf, ProblemList, tellLongName } from '../extent-volume';
 import type { Extent, Volume, VolumeEntry } from '../volume';
 import { bothEndian, readRecord, type DirectoryRecord } from './directory-record';
 import { readRockRidge, skipOf, type RockRidge } from './rock-ridge';
@@ -125,6 +125,7 @@ class Walk {
         this.file(pending.first, pending.ridge, folders, pending.extents, pending.bytes, true);
         pending = null;
       }
+      tellLongName(this.nameOf(each, ridge), this.problems, each.at);
       if (ridge?.isRelocated) continue;
       if (ridge?.childAt !== null && ridge?.childAt !== undefined) {
         await this.childElsewhere(each, ridge, folders);

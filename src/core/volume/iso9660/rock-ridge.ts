@@ -20,7 +20,6 @@ export interface RockRidge {
 /** Continuation areas followed for one record, and bytes of one. */
 const MOST_AREAS = 64;
 const MOST_AREA_BYTES = 64 * 1024;
-const NAME_GOES_ON = 1;
 const COMPONENT_GOES_ON = 1;
 
 interface Use { signature: string; data: Uint8Array }
@@ -75,7 +74,6 @@ export async function readRockRidge(source: ByteSource, record: Pick<DirectoryRe
           names.push(data.subarray(1));
           hasName = true;
         }
-        if ((data[0]! & NAME_GOES_ON) === 0 && names.length > 0) continue;
       } else if (signature === 'PX' && data.length >= 8) found.isDirectory = (view.getUint32(0, true) & 0o170000) === 0o040000;
       else if (signature === 'SL' && data.length >= 1) {
         hasLink = true;

@@ -16,15 +16,16 @@ const SYSTEM = 0x4000;
 const MOST_PARTITIONS = 26;
 /** Entries that a directory of each type holds. */
 const CAPACITY: Readonly<Record<number, number>> = Object.freeze({ 1: 126, 3: 510, 7: 510 });
-const LETTERS = '0123456789 ABCDEFGHIJKLMNOPQRSTUVWXYZ#+-.';
+/** Of names, by their codes. */
+export const SAMPLER_LETTERS = '0123456789 ABCDEFGHIJKLMNOPQRSTUVWXYZ#+-.';
 
 export interface SamplerEvidence {
   confidence: number;
   reasons: string[];
 }
 
-const isName = (bytes: Uint8Array) => bytes.every((byte) => byte < LETTERS.length);
-const nameOf = (bytes: Uint8Array) => Array.from(bytes, (byte) => LETTERS[byte] ?? `‹${byte.toString(16).toUpperCase().padStart(2, '0')}›`).join('').trimEnd();
+const isName = (bytes: Uint8Array) => bytes.every((byte) => byte < SAMPLER_LETTERS.length);
+const nameOf = (bytes: Uint8Array) => Array.from(bytes, (byte) => SAMPLER_LETTERS[byte] ?? `‹${byte.toString(16).toUpperCase().padStart(2, '0')}›`).join('').trimEnd();
 const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 
 export async function probeSampler(source: ByteSource): Promise<SamplerEvidence | null> {

@@ -1,21 +1,9 @@
 /** Descriptor tags, addresses and strings of UDF (ECMA-167 parts 3 and 4, OSTA UDF 1.02 to 2.01). */
+import { crc16 } from '../../bits/crc16';
 import type { ProblemList } from '../extent-volume';
+import { localTime } from '../local-time';
 
 export const TAG = Object.freeze({ primary: 1, anchor: 2, pointer: 3, partition: 5, logicalVolume: 6, end: 8, fileSet: 256, fileIdentifier: 257, allocationExtent: 258, fileEntry: 261, extendedFileEntry: 266 });
-
-const CRC = new Uint16Array(256);
-for (let byte = 0; byte < 256; byte++) {
-  let value = byte << 8;
-  for (let bit = 0; bit < 8; bit++) value = value & 0x8000 ? ((value << 1) ^ 0x1021) & 0xffff : value << 1;
-  CRC[byte] = value;
-}
-
-/** Polynomial 1021h, initial 0. */
-export function crcOf(bytes: Uint8Array): number {
-  let value = 0;
-  for (const byte of bytes) value = ((value << 8) & 0xffff) ^ CRC[(value >> 8) ^ byte]!;
-  return value;
-}
 
 export interface Tag { id: number; sound: boolean }
 
@@ -32,7 +20,7 @@ export function readTag(bytes: Uint8Array, location: number | null, offset: numb
     return { id, sound: false };
   }
   const length = view.getUint16(10, true);
-  if (16 + length > bytes.length || crcOf(bytes.subarray(16, 16 + length)) !== view.getUint16(8, true)) problems?.report('udf-tag-crc', offset, `The descriptor of kind ${id} does not match its check; it is taken as it stands.`);
+  if (16 + length > bytes.length || crc16(bytes, 16, 16 + length, 0) !== view.getUint16(8, true)) problems?.report('udf-tag-crc', offset, `The descriptor of kind ${id} does not match its check; it is taken as it stands.`);
   if (location !== null && view.getUint32(12, true) !== location) problems?.report('udf-tag-location', offset, `The descriptor of kind ${id} says that it stands at block ${view.getUint32(12, true)}, not ${location}.`);
   return { id, sound: true };
 }
@@ -51,10 +39,8 @@ export const dstring = (field: Uint8Array): string => unicodeOf(field.subarray(0
 export function timestampOf(bytes: Uint8Array): string | null {
   if (bytes.length < 9) return null;
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const [year, month, day, hour, minute, second] = [view.getInt16(2, true), bytes[4]!, bytes[5]!, bytes[6]!, bytes[7]!, bytes[8]!];
-  if (year < 1 || year > 9999 || month < 1 || month > 12 || day < 1 || day > 31 || hour > 23 || minute > 59 || second > 59) return null;
-  const two = (value: number) => String(value).padStart(2, '0');
-  return `${String(year).padStart(4, '0')}-${two(month)}-${two(day)}T${two(hour)}:${two(minute)}:${two(second)}`;
+  const year = view.getInt16(2, true);
+  return year < 1000 || year > 9999 ? null : localTime(year, bytes[4]!, bytes[5]!, bytes[6]!, bytes[7]!, bytes[8]!);
 }
 
 export interface LongAddress { length: number; kind: number; block: number; partition: number }

@@ -1,7 +1,7 @@
 /** UDF discs (ECMA-167, OSTA UDF 1.02 to 2.01): read by the anchor, its volume descriptors, file sets, entries and allocations. */
 import type { ByteSource } from '../../bits/byte-source';
 import { collect, HOLE, streamExtents, type Extent, type Volume, type VolumeEntry } from '../volume';
-import { extentVolume, fileEntry, joined, pathOf, ProblemList } from '../extent-volume';
+import { extentVolume, fileEntry, joined, pathOf, ProblemList, tellLongName } from '../extent-volume';
 import { dstring, longAddress, readTag, TAG, timestampOf, unicodeOf, type LongAddress } from './tags';
 
 const SECTOR = 2048;
@@ -224,6 +224,7 @@ class Reader {
 
   private async named(icb: LongAddress, name: string, { deleted, isDirectory }: { deleted: boolean; isDirectory: boolean }, folders: readonly string[], offset: number | null): Promise<void> {
     const path = pathOf(folders, name || 'unnamed', this.problems, offset);
+    tellLongName(name, this.problems, offset);
     const common = { path, recordedName: name };
     if (deleted) {
       // Its name stays when its space is given up; whether it was used anew is not known here.
