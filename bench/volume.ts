@@ -3,7 +3,7 @@ import { gunzipSync, gzipSync } from 'node:zlib';
 import { memorySource } from '@/core/bits/byte-source';
 import { identifyVolumes } from '@/core/identify/identify';
 import { shippedLayout } from '@/core/layout/shipped';
-import { buildFat12 } from '../demo/fat12-builder';
+import { buildFat12 } from '../demo/fat-builder';
 import { time } from './measure';
 
 export async function benchVolume() {

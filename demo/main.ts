@@ -10,6 +10,7 @@ import { NewMedium } from '@/server/services/new-medium';
 import { operatorNamed } from '@/server/services/operators';
 import { syncStations } from '@/server/services/stations';
 import { captureOf } from './capture';
+import { deviceScenario } from './devices';
 import { scenario } from './scenario';
 
 function putOnShelf(folder: string): void {
@@ -21,6 +22,22 @@ function putOnShelf(folder: string): void {
     if (image) writeFileSync(join(folder, `${code}.img`), image);
     const recorded = layout && image ? { layout, image: `${code}.img` } : null;
     writeFileSync(file, `${JSON.stringify({ label: code, form, describes: title, writeProtected, recorded, ageing }, null, 1)}\n`);
+  }
+}
+
+/** Without the zeros at its end, which a drive makes by itself. */
+function trimmed(image: Uint8Array): Uint8Array {
+  let end = image.length;
+  while (end > 0 && image[end - 1] === 0) end--;
+  return image.subarray(0, end);
+}
+
+function putDevicesOnShelf(folder: string): void {
+  for (const { code, form, title, medium, seed, tellsWhere, faults, image } of deviceScenario()) {
+    const file = join(folder, `${code}.device.json`);
+    if (existsSync(file)) continue;
+    writeFileSync(join(folder, `${code}.img`), trimmed(image));
+    writeFileSync(file, `${JSON.stringify({ label: code, form, describes: title, writeProtected: true, medium, image: `${code}.img`, seed, tellsWhere, faults }, null, 1)}\n`);
   }
 }
 
@@ -38,10 +55,14 @@ async function fill(): Promise<void> {
       const disk = recorded ?? (image && { layout: shippedLayout(layout!)!, image });
       if (held && disk) await takeIn(db, who, { name: `${code}.fsflux`, code }, captureOf(`${code} ${title}`, disk, ageing));
     }
+    for (const { code, form, title, labelText, lender, lot, condition, origin } of deviceScenario()) await registerMedium(db, who, NewMedium.parse({ code, form, title, labelText, lender, lot, condition, origin: origin ?? null }));
   } finally {
     await close();
   }
 }
 
-if (process.argv[2] === 'shelf') putOnShelf(process.env.SPINDLE_SHELF ?? 'data/shelf');
-else await fill();
+if (process.argv[2] === 'shelf') {
+  const folder = process.env.SPINDLE_SHELF ?? 'data/shelf';
+  putOnShelf(folder);
+  putDevicesOnShelf(folder);
+} else await fill();

@@ -8,7 +8,7 @@ import { shippedLayout } from '@/core/layout/shipped';
 import { layoutJson } from '@/core/layout/layout-json';
 import { parseLayout } from '@/core/layout/schema';
 import type { Recorded } from './capture';
-import { buildFat12, type DemoFile } from './fat12-builder';
+import { buildFat12, type DemoFile } from './fat-builder';
 import { hornProgram } from './horn-program';
 import { molePlan } from './mole-plan';
 import { buoyList, fogLog, gaugeRecords, harbourDues, tideTable } from './texts';

@@ -3,9 +3,10 @@ import { connect, type Socket } from 'node:net';
 import { z } from 'zod';
 import type { TrackReading } from '@/core/flux/reading';
 import type { ToldTrack } from '@/core/reading/told';
-import type { DeviceLink, ReadTrackOptions } from './device-link';
+import { BlockMedium } from '@/core/block/device';
+import type { BlocksRead, DeviceLink, ReadBlocksOptions, ReadTrackOptions } from './device-link';
 import { encodeFrame, FrameReader, type Frame } from './framing';
-import { DeviceError, DriveDescription, DriveStatus, Greeting, Response, SectorsResult, ShelfItem, TrackResult, type RequestBody } from './messages';
+import { BlocksResult, DeviceError, DriveDescription, DriveStatus, Greeting, Response, SectorsResult, ShelfItem, TrackResult, type RequestBody } from './messages';
 
 interface Waiting {
   resolve: (frame: { result: unknown; payload: Uint8Array }) => void;
@@ -85,6 +86,19 @@ export class BenchClient implements DeviceLink {
 
   async writeTrack(drive: string, { cylinder, head, index, flux }: TrackReading, signal?: AbortSignal): Promise<void> {
     await this.request({ op: 'write-track', drive, cylinder, head, index, payload: flux.length }, flux, signal);
+  }
+
+  async blockMedium(drive: string): Promise<BlockMedium> {
+    return BlockMedium.parse((await this.request({ op: 'block-medium', drive })).result);
+  }
+
+  async readBlocks(drive: string, blockBytes: number, options: ReadBlocksOptions, signal?: AbortSignal): Promise<BlocksRead> {
+    const { result, payload } = await this.request({ op: 'read-blocks', drive, ...options }, undefined, signal);
+    const { got, stopped, ms, flags } = BlocksResult.parse(result);
+    const size = got * blockBytes;
+    const wanted = flags ? size + size / 8 : size;
+    if (got > options.count || payload.length !== wanted) throw new DeviceError('refused', `The drive announced ${got} blocks, ${wanted} bytes, and sent ${payload.length}.`);
+    return { got, stopped, ms, bytes: payload.subarray(0, size), flags: flags ? payload.subarray(size) : null };
   }
 
   /** What lies on a simulated bench's shelf. */

@@ -2,6 +2,7 @@
 import type { TrackReading } from '@/core/flux/reading';
 import type { Approach } from '@/core/reading/plan';
 import type { ToldTrack } from '@/core/reading/told';
+import type { BlockMedium } from '@/core/block/device';
 import type { DriveDescription, DriveStatus } from './messages';
 
 export interface ReadTrackOptions {
@@ -12,6 +13,25 @@ export interface ReadTrackOptions {
   approach: Approach;
 }
 
+export interface ReadBlocksOptions {
+  from: number;
+  count: number;
+  /** One of the drive's speeds; null leaves it as it is. */
+  speed: number | null;
+  /** Ask which bytes the drive distrusts, of raw discs. */
+  flags: boolean;
+}
+
+export interface BlocksRead {
+  got: number;
+  stopped: { why: 'unreadable' | 'time-out'; toldWhere: boolean } | null;
+  ms: number;
+  /** `got` blocks. */
+  bytes: Uint8Array;
+  /** A bit for each byte of them, top bit first; null where there are none. */
+  flags: Uint8Array | null;
+}
+
 export interface DeviceLink {
   drives(): Promise<DriveDescription[]>;
   status(drive: string): Promise<DriveStatus>;
@@ -20,5 +40,9 @@ export interface DeviceLink {
   readSectors(drive: string, options: Omit<ReadTrackOptions, 'revolutions'>, signal?: AbortSignal): Promise<ToldTrack>;
   /** Writes one turn of flux that starts at the index. */
   writeTrack(drive: string, reading: TrackReading, signal?: AbortSignal): Promise<void>;
+  /** What is in a drive that delivers blocks. */
+  blockMedium(drive: string): Promise<BlockMedium>;
+  /** Blocks one after the other, as far as they come. */
+  readBlocks(drive: string, blockBytes: number, options: ReadBlocksOptions, signal?: AbortSignal): Promise<BlocksRead>;
   close(): void;
 }

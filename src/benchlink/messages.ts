@@ -4,6 +4,7 @@
  */
 import { z } from 'zod';
 import { ENCODING_IDS } from '@/core/layout/layout';
+import { MEDIUM_FORMS } from '@/core/medium-form';
 import { APPROACHES } from '@/core/reading/plan';
 import { TOLD_STATUSES } from '@/core/reading/told';
 
@@ -24,25 +25,39 @@ export const Greeting = z.object({
   simulated: z.boolean(),
 });
 
-export const DriveDescription = z.object({
-  id: z.string().max(40), form: z.enum(['8', '5.25', '3.5']), cylinders: count.max(256), heads: count.max(2), tickHz: z.int().min(100_000),
-  rpm: z.number(), model: z.string().max(200), serial: z.string().max(200),
+const named = { id: z.string().max(40), model: z.string().max(200), serial: z.string().max(200) };
+
+export const TrackDriveDescription = z.object({
+  ...named, form: z.enum(['8', '5.25', '3.5']), cylinders: count.max(256), heads: count.max(2), tickHz: z.int().min(100_000), rpm: z.number(),
   /** Transitions as they come; or sectors, with what the drive says of each. */
   delivers: z.enum(['flux', 'sectors']), writes: z.boolean(),
 });
+export type TrackDriveDescription = z.infer<typeof TrackDriveDescription>;
+
+export const BlockDriveDescription = z.object({
+  ...named, form: z.enum(['hard-disk', 'optical-disc']), delivers: z.literal('blocks'), writes: z.boolean(),
+  /** How it is connected. */
+  bus: z.string().max(80),
+  /** Speeds that it can be set to, fastest first, in its own unit; none where it can't. */
+  speeds: z.array(z.number().positive()).max(16),
+});
+export type BlockDriveDescription = z.infer<typeof BlockDriveDescription>;
+
+export const DriveDescription = z.discriminatedUnion('delivers', [TrackDriveDescription, BlockDriveDescription]);
 export type DriveDescription = z.infer<typeof DriveDescription>;
-/** What a drive can do, as pages show it. */
-export type DriveAbilities = Pick<DriveDescription, 'cylinders' | 'heads' | 'rpm' | 'delivers' | 'writes'>;
 
 export const DriveStatus = z.object({ ready: z.boolean(), medium: z.boolean(), writeProtected: z.boolean(), cylinder: count });
 export type DriveStatus = z.infer<typeof DriveStatus>;
 
-export const ShelfItem = z.object({ label: z.string().max(80), form: z.enum(['8', '5.25', '3.5']), describes: z.string().max(300), blank: z.boolean(), inDrive: z.string().nullable() });
+export const ShelfItem = z.object({ label: z.string().max(80), form: z.enum(MEDIUM_FORMS), describes: z.string().max(300), blank: z.boolean(), inDrive: z.string().nullable() });
 export type ShelfItem = z.infer<typeof ShelfItem>;
 
 const id = z.int().min(1);
 const drive = z.string().max(40);
 const place = { cylinder: count.max(255), head: count.max(1) };
+
+/** Most blocks of one request. */
+export const MOST_BLOCKS = 65_536;
 
 export const Request = z.discriminatedUnion('op', [
   z.object({ id, op: z.literal('drives') }),
@@ -50,6 +65,8 @@ export const Request = z.discriminatedUnion('op', [
   z.object({ id, op: z.literal('read-track'), drive, ...place, pass: count, revolutions: z.int().min(1).max(20), approach: z.enum(APPROACHES) }),
   z.object({ id, op: z.literal('read-sectors'), drive, ...place, pass: count, approach: z.enum(APPROACHES) }),
   z.object({ id, op: z.literal('write-track'), drive, ...place, index: z.array(count).max(4096), payload: count.max(FRAME_LIMITS.payload) }),
+  z.object({ id, op: z.literal('block-medium'), drive }),
+  z.object({ id, op: z.literal('read-blocks'), drive, from: count, count: z.int().min(1).max(MOST_BLOCKS), speed: z.number().positive().nullable(), flags: z.boolean() }),
   z.object({ id, op: z.literal('cancel'), target: id }),
   // What a person does at a real bench; only a simulated one has hands.
   z.object({ id, op: z.literal('hand-shelf') }),
@@ -73,6 +90,16 @@ export const TrackResult = z.object({ ...place, pass: count, index: z.array(coun
 export const SectorsResult = z.object({
   ...place, pass: count, encoding: z.enum(ENCODING_IDS), rateKbps: z.number().positive(),
   sectors: z.array(z.object({ c: count.max(255), h: count.max(255).nullable(), r: count.max(255), n: count.max(255).nullable(), size: count.max(32768), status: z.enum(TOLD_STATUSES) })).max(256),
+});
+
+/** Blocks as far as they came; the payload holds their bytes and, behind those of all, their flags where they were asked for and the drive has them. */
+export const BlocksResult = z.object({
+  got: count.max(MOST_BLOCKS),
+  /** Why the next block did not come; null where all did. */
+  stopped: z.object({ why: z.enum(['unreadable', 'time-out']), toldWhere: z.boolean() }).nullable(),
+  /** Milliseconds that the drive took. */
+  ms: z.number().min(0),
+  flags: z.boolean(),
 });
 
 /** A device's refusal or failure, as a value with a name. */

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, rmSync, symlinkSync, writeFileSync, mkdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildFat12 } from '../../demo/fat12-builder';
+import { buildFat12 } from '../../demo/fat-builder';
 import { hornProgram } from '../../demo/horn-program';
 import { shippedLayout } from '../core/layout/shipped';
 import { loadExpectation, loadVector, sha256Hex } from '../../tests/support/vectors';

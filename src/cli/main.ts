@@ -13,6 +13,7 @@ const COMMANDS: Record<string, () => Promise<(args: string[]) => Promise<void>>>
   disc: async () => (await import('./disc')).discCommand,
   pack: async () => (await import('./pack')).packCommand,
   unpack: async () => (await import('./pack')).unpackCommand,
+  extents: async () => (await import('./extents')).extentsCommand,
   layouts: async () => (await import('./layouts')).layoutsCommand,
 };
 

@@ -28,9 +28,16 @@ export const USAGE = `Usage:
       One list of all files on many images and captures: where each is, its size, date and digest.
   spindle scan PATH … --rules FILE [--json FILE|-]
       Holds images and their files against signature rules: boot sectors, and all of it. Ends with 3 where one was found.
-  spindle disc IMAGE|SHEET.cue [--json FILE|-] [--flags FILE] [--repair OUT]
-      Tracks of a raw disc image, and which of its sectors are good, mendable and lost; writes it with the mended ones.
+  spindle disc IMAGE|SHEET.cue [--json FILE|-] [--flags FILE] [--repair OUT] [--sound FOLDER] [--raw OUT]
+      Tracks of a raw disc image, and which of its sectors are good, mendable and lost; writes it with the mended ones
+      and a cue sheet beside it, its tracks of sound as WAV, or an image of 2,048-byte sectors as a raw one.
       The flags are 294 bytes a sector, a bit for each byte that the drive distrusts.
+  spindle extents IMAGE|CARD.json [--json FILE|-]
+      What every block of an image of a device is, by the card beside it, and which files the unsound ones touch.
+  spindle extents DEVICE|FILE --read --out IMAGE [--from BLOCK] [--to BLOCK] [--block BYTES] [--tries N]
+      Reads a device, the easy parts first; called again it goes on where it was broken off.
+  spindle extents IMAGE … --merge --out IMAGE
+      Puts damaged copies of one disk together: each block from a copy that has it sound.
   spindle pack IMAGE [--out FILE] | spindle pack PATH … --try
       Packs an image so that it is read where it lies and any gunzip unpacks it; or says what packing would save.
   spindle unpack FILE.gz [--out FILE]

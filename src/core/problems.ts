@@ -13,6 +13,8 @@ export const PROBLEM_KINDS = Object.freeze([
   'cross-linked', 'lost-chain', 'loop', 'out-of-range', 'directory-loop', 'directory-damaged', 'fat-copies-differ',
   'chain-too-short', 'chain-too-long', 'bad-clusters', 'unsafe-name', 'map-mismatch', 'descriptor-damaged', 'too-many-entries',
   'partition-damaged',
+  // readings of one device
+  'readings-differ',
   // discs (the same)
   'both-endian-mismatch', 'extent-past-end', 'path-table-mismatch', 'truncated', 'name-too-long', 'rockridge-damaged', 'boot-catalog-damaged', 'multi-extent-broken', 'extents-overlap', 'bridge-differs',
   'udf-tag-checksum', 'udf-tag-crc', 'udf-tag-location', 'udf-anchor-missing', 'udf-allocation-short',

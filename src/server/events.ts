@@ -4,6 +4,7 @@
  */
 import { sql } from 'drizzle-orm';
 import pg from 'pg';
+import type { Tally } from '@/core/reading/grades';
 import type { SectorMark } from '@/core/reading/sector-mark';
 import { databaseUrl, type Executor } from './db/database';
 import type { Likeness } from './states';
@@ -14,6 +15,8 @@ const MOST_BYTES = 7_900;
 
 export type SpindleEvent =
   | { kind: 'track'; sittingId: number; stationId: number; cylinder: number; head: number; tries: number; sectors: SectorMark[]; now: string; layout: string | null; secondsLeft: number | null; likeness?: Likeness | null }
+  | { kind: 'blocks'; sittingId: number; stationId: number; now: string; tally: Tally; secondsLeft: number | null; /** The first block of the last request. */ at: number }
+  | { kind: 'uploads' }
   | { kind: 'return-track'; returnId: number; cylinder: number; head: number; proved: boolean }
   | { kind: 'sitting'; sittingId: number; stationId: number; mediumId: number }
   | { kind: 'return'; returnId: number; stationId: number }

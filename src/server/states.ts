@@ -1,3 +1,9 @@
+import type { BlockMedium } from '@/core/block/device';
+import type { Pace } from '@/core/block/extent-map';
+import type { Landmark } from '@/core/identify/landmarks';
+import type { DiscTrack } from '@/core/optical/disc';
+import type { Grade } from '@/core/reading/grades';
+
 /** States and kinds of what the server keeps, frozen; used by schema, services, pages and tests alike. */
 
 export const SITTING_STATES = Object.freeze(['waiting', 'reading', 'asks', 'dirty', 'paused', 'held', 'settling', 'done', 'failed'] as const);
@@ -11,7 +17,7 @@ export type ReturnState = (typeof RETURN_STATES)[number];
 export const JOB_STATES = Object.freeze(['waiting', 'running', 'done', 'failed'] as const);
 export type JobState = (typeof JOB_STATES)[number];
 
-export const JOB_KINDS = Object.freeze(['sitting', 'return', 'self-test', 'scan', 'extract'] as const);
+export const JOB_KINDS = Object.freeze(['sitting', 'return', 'self-test', 'scan', 'extract', 'intake'] as const);
 export type JobKind = (typeof JOB_KINDS)[number];
 
 export const BLOB_STATES = Object.freeze(['growing', 'sealed', 'same'] as const);
@@ -22,7 +28,7 @@ export const LEDGER_KINDS = Object.freeze([
   'track', 'fair-copy', 'taken-in', 'handed-out', 'return-started', 'return-asked', 'return-ended',
   'layout-added', 'layout-removed', 'verdict', 'sitting-preview',
   'confirmed', 'head-dirty', 'self-test', 'stack', 'set', 'paper-added', 'paper-removed', 'setting-kept', 'rule-added', 'rule-removed', 'scanned',
-  'related', 'extracted',
+  'related', 'extracted', 'blocks', 'device',
 ] as const);
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
 
@@ -30,6 +36,8 @@ export const SELF_TEST_STATES = Object.freeze(['waiting', 'reading', 'held', 'do
 export type SelfTestState = (typeof SELF_TEST_STATES)[number];
 
 export const EXTRACT_STATES = Object.freeze(['waiting', 'running', 'done', 'failed', 'cancelled'] as const);
+export const EXTRACT_CONTENTS = Object.freeze(['files', 'images'] as const);
+export type ExtractContent = (typeof EXTRACT_CONTENTS)[number];
 export type ExtractState = (typeof EXTRACT_STATES)[number];
 
 /** Of two media that are alike: one was made from the other, or they are not the same whatever they share. */
@@ -38,6 +46,31 @@ export type RelationKind = (typeof RELATION_KINDS)[number];
 
 /** A medium in the holdings that a disk is like while it is read: how many of the tracks compared are the same. */
 export interface Likeness { code: string; same: number; of: number }
+
+export const UPLOAD_STATES = Object.freeze(['coming', 'waiting', 'taking-in', 'done', 'refused'] as const);
+/** `coming` part by part; then a worker takes it in. */
+export type UploadState = (typeof UPLOAD_STATES)[number];
+export interface UploadAbout { code: string | null; set: string; number: number | null; /** Text of the cue sheet that lies beside it. */ cue: string | null }
+
+/** Where a hard disk came from. */
+export interface DeviceOrigin { machine: string; jumpers: string; notes: string }
+
+/** What the device's own tables say of how far it is worth reading. */
+export interface BlockPreview { sentence: string; landmarks: Landmark[]; to: number }
+
+/** What a settled image of a device keeps beside its bytes: runs of blocks, and the tracks of a raw disc. */
+export interface BlocksKept {
+  blockBytes: number;
+  blocks: number;
+  /** From, the first behind, grade, tries, pace. */
+  extents: [from: number, to: number, grade: Grade, tries: number, pace: Pace][];
+  medium: BlockMedium | null;
+  /** Of a raw disc: its tracks as they lie in the capture. */
+  tracks: DiscTrack[];
+  /** Several readings put together, and blocks in which they differ. */
+  readings: number;
+  differing: { from: number; to: number }[];
+}
 
 /** What may be laid beside a medium: pictures and papers, told by their first bytes. */
 export const ATTACHMENT_TYPES = Object.freeze(['image/png', 'image/jpeg', 'image/gif', 'image/webp', 'application/pdf', 'text/plain'] as const);

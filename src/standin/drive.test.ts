@@ -6,12 +6,12 @@ import { bytesOf } from '@/core/layout/layout';
 import { shippedLayout } from '@/core/layout/shipped';
 import { isSound } from '@/core/reading/grades';
 import { TrackDecoder } from '@/core/reading/track-decoder';
-import type { DriveDescription } from '@/benchlink/messages';
+import type { TrackDriveDescription } from '@/benchlink/messages';
 import { Drive } from './drive';
 import { Medium, type MediumFile } from './medium';
 
 const layout = shippedLayout('mfm-35-9x512')!;
-const description: DriveDescription = { id: 'A', form: '3.5', cylinders: 82, heads: 2, tickHz: 24_000_000, rpm: 300, model: 'a drive', serial: '1', delivers: 'flux', writes: true };
+const description: TrackDriveDescription = { id: 'A', form: '3.5', cylinders: 82, heads: 2, tickHz: 24_000_000, rpm: 300, model: 'a drive', serial: '1', delivers: 'flux', writes: true };
 const image = Uint8Array.from({ length: bytesOf(layout) }, (_, i) => (i * 31 + (i >> 7)) & 255);
 const signal = new AbortController().signal;
 let folder: string;

@@ -5,12 +5,12 @@ import { cellSeconds } from '@/core/layout/layout';
 import { isSound } from '@/core/reading/grades';
 import type { ToldTrack } from '@/core/reading/told';
 import { TrackDecoder } from '@/core/reading/track-decoder';
-import type { DriveDescription, DriveStatus, Request } from '@/benchlink/messages';
+import type { DriveStatus, Request, TrackDriveDescription } from '@/benchlink/messages';
 import { DeviceError } from '@/benchlink/messages';
 import type { Medium } from './medium';
+import { OrderedFault, type Fault } from './ordered-fault';
 
 type ReadTrack = Extract<Request, { op: 'read-track' }>;
-type Fault = Extract<Request, { op: 'hand-fault' }>['fault'];
 
 /** Seconds a step to the next cylinder takes, and to settle. */
 const STEP_SECONDS = 0.003;
@@ -27,19 +27,23 @@ export class Drive {
   private medium: Medium | null = null;
   private cylinder = 0;
   private dirt = 0;
-  private fault: { fault: Fault; after: number } | null = null;
+  private readonly fault: OrderedFault;
 
   /** `speedError` is a share: 0.008 turns 0.8 % fast. `wait` passes drive time, given in seconds. */
   constructor(
-    readonly description: DriveDescription, private readonly speedError: number,
-    private readonly wait: (seconds: number, signal: AbortSignal) => Promise<void>, private readonly vanish: () => void,
-  ) {}
+    readonly description: TrackDriveDescription, private readonly speedError: number,
+    private readonly wait: (seconds: number, signal: AbortSignal) => Promise<void>, vanish: () => void,
+  ) {
+    this.fault = new OrderedFault(description.id, { vanish, eject: () => this.remove() }, {
+      'not-ready': 'is not ready', 'write-protected': 'says that the disk is write-protected', 'time-out': 'did not find an index pulse in time', 'medium-gone': 'lost its disk', 'device-gone': 'is gone',
+    });
+  }
 
   status(): DriveStatus {
     return { ready: this.medium !== null, medium: this.medium !== null, writeProtected: this.medium?.file.writeProtected ?? false, cylinder: this.cylinder };
   }
 
-  holds(medium: Medium): boolean {
+  holds(medium: unknown): boolean {
     return this.medium === medium;
   }
 
@@ -59,13 +63,13 @@ export class Drive {
   }
 
   order(fault: Fault, after: number): void {
-    this.fault = { fault, after };
+    this.fault.order(fault, after);
   }
 
   async read(request: ReadTrack, signal: AbortSignal): Promise<TrackReading> {
     const { cylinder, head, pass, revolutions, approach } = request;
     const medium = this.need(cylinder, head);
-    this.failIfOrdered();
+    this.fault.check();
     await this.seek(cylinder, approach, signal);
     const turnSeconds = 60 / this.description.rpm / (1 + this.speedError);
     await this.wait(turnSeconds * (revolutions + 0.5), signal);
@@ -95,7 +99,7 @@ export class Drive {
 
   async write(reading: TrackReading, signal: AbortSignal): Promise<void> {
     const medium = this.need(reading.cylinder, reading.head);
-    this.failIfOrdered();
+    this.fault.check();
     if (medium.file.writeProtected) throw new DeviceError('write-protected', `The disk in drive ${this.description.id} is write-protected.`);
     await this.seek(reading.cylinder, 'plain', signal);
     const turnSeconds = 60 / this.description.rpm / (1 + this.speedError);
@@ -108,16 +112,6 @@ export class Drive {
     if (cylinder >= cylinders || head >= heads) throw new DeviceError('refused', `Drive ${id} has no cylinder ${cylinder}, head ${head}.`);
     if (!this.medium) throw new DeviceError('not-ready', `There is no disk in drive ${id}.`);
     return this.medium;
-  }
-
-  private failIfOrdered(): void {
-    if (!this.fault || this.fault.after-- > 0) return;
-    const { fault } = this.fault;
-    this.fault = null;
-    if (fault === 'device-gone') this.vanish();
-    if (fault === 'medium-gone') this.medium = null;
-    const words = { 'not-ready': 'is not ready', 'write-protected': 'says that the disk is write-protected', 'time-out': 'did not find an index pulse in time', 'medium-gone': 'lost its disk', 'device-gone': 'is gone' };
-    throw new DeviceError(fault, `Drive ${this.description.id} ${words[fault]}.`);
   }
 
   private async seek(cylinder: number, approach: ReadTrack['approach'], signal: AbortSignal): Promise<void> {

@@ -6,9 +6,11 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { z } from 'zod';
 import { encodeFrame, FrameReader, type Frame } from '@/benchlink/framing';
 import type { FormFactor } from '@/core/flux/container';
-import { DeviceError, PROTOCOL, PROTOCOL_VERSION, Request, type DriveDescription } from '@/benchlink/messages';
+import { DeviceError, PROTOCOL, PROTOCOL_VERSION, Request, type BlockDriveDescription, type TrackDriveDescription } from '@/benchlink/messages';
+import { BlockDrive } from './block-drive';
+import { BlockMediumInDrive } from './block-medium';
 import { Drive } from './drive';
-import { Shelf } from './shelf';
+import { Shelf, type OnShelf } from './shelf';
 
 export interface BenchOptions {
   shelfFolder: string;
@@ -16,13 +18,13 @@ export interface BenchOptions {
   speed: number;
 }
 
-const drive = (id: string, form: FormFactor, serial: string, cylinders: number, rpm: number, model: string): DriveDescription => ({
+const drive = (id: string, form: FormFactor, serial: string, cylinders: number, rpm: number, model: string): TrackDriveDescription => ({
   id, form, cylinders, heads: 2, tickHz: 24_000_000, rpm, model: `simulated ${model}`, serial, delivers: 'flux', writes: true,
 });
 const SMALL = '3½-inch drive, 80 cylinders';
 
 /** Drives of the bench, each with its share of speed error. */
-const DRIVES: readonly [DriveDescription, number][] = [
+const DRIVES: readonly [TrackDriveDescription, number][] = [
   [drive('A', '3.5', 'SIM-35-0001', 82, 300, SMALL), 0.008],
   [drive('B', '3.5', 'SIM-35-0002', 82, 300, SMALL), -0.004],
   [drive('C', '5.25', 'SIM-525-0001', 82, 360, '5¼-inch drive, 80 cylinders'), 0.006],
@@ -31,9 +33,14 @@ const DRIVES: readonly [DriveDescription, number][] = [
   [{ ...drive('F', '3.5', 'SIM-35-0003', 82, 300, `${SMALL}, sectors only`), delivers: 'sectors', writes: false }, 0.002],
 ];
 
+const BLOCK_DRIVES: readonly BlockDriveDescription[] = [
+  { id: 'G', form: 'hard-disk', model: 'simulated hard disk cable', serial: 'SIM-HD-0001', delivers: 'blocks', writes: false, bus: 'parallel, 40 pins', speeds: [] },
+  { id: 'H', form: 'optical-disc', model: 'simulated optical drive', serial: 'SIM-OD-0001', delivers: 'blocks', writes: false, bus: 'serial, 7 pins', speeds: [16, 8, 4, 1] },
+];
+
 export class Bench {
   private readonly shelf: Shelf;
-  private readonly drives: Map<string, Drive>;
+  private readonly drives: Map<string, Drive | BlockDrive>;
   private readonly queues = new Map<string, Promise<unknown>>();
   private readonly sockets = new Set<Socket>();
   private readonly server: Server;
@@ -48,7 +55,8 @@ export class Bench {
     };
     // A drive that vanishes takes its connections with it, as a pulled cable does.
     const vanish = () => { for (const socket of this.sockets) socket.destroy(); };
-    this.drives = new Map(DRIVES.map(([description, error]) => [description.id, new Drive(description, error, wait, vanish)]));
+    this.drives = new Map<string, Drive | BlockDrive>(DRIVES.map(([description, error]) => [description.id, new Drive(description, error, wait, vanish)]));
+    for (const description of BLOCK_DRIVES) this.drives.set(description.id, new BlockDrive(description, wait, vanish));
     this.drivesPath = join(shelfFolder, 'in-drives.json');
     this.findDrives();
     this.server = createServer((socket) => this.serve(socket));
@@ -64,7 +72,8 @@ export class Bench {
     if (!existsSync(this.drivesPath)) return;
     for (const [id, label] of Object.entries(z.record(z.string(), z.string()).parse(JSON.parse(readFileSync(this.drivesPath, 'utf8'))))) {
       const medium = this.shelf.find(label);
-      if (medium) this.drives.get(id)?.insert(medium);
+      const one = this.drives.get(id);
+      if (medium && one) putIn(one, medium);
     }
   }
 
@@ -137,37 +146,44 @@ export class Bench {
     switch (request.op) {
       case 'status': return { result: one.status() };
       case 'hand-remove': one.remove(); this.keepDrives(); return { result: null };
-      case 'hand-clean': one.clean(); return { result: null };
+      case 'hand-clean': if (one instanceof Drive) one.clean(); return { result: null };
       case 'hand-fault': one.order(request.fault, request.after); return { result: null };
       case 'hand-insert': {
         const medium = this.shelf.find(request.label);
         if (!medium) throw new DeviceError('refused', `No disk on the shelf is labelled ${request.label}.`);
         if ([...this.drives.values()].some((each) => each !== one && each.holds(medium))) throw new DeviceError('refused', `${request.label} is in another drive.`);
-        if (!one.holds(medium)) one.insert(medium);
+        if (!one.holds(medium)) putIn(one, medium);
         this.keepDrives();
         return { result: null };
       }
       case 'read-track': {
-        if (one.description.delivers !== 'flux') throw new DeviceError('refused', `Drive ${request.drive} delivers sectors, not flux.`);
+        if (!(one instanceof Drive) || one.description.delivers !== 'flux') throw new DeviceError('refused', `Drive ${request.drive} delivers no flux.`);
         const { flux, ...result } = await this.inTurn(request.drive, () => one.read(request, signal));
         return { result, flux };
       }
       case 'read-sectors': {
+        if (!(one instanceof Drive)) throw new DeviceError('refused', `Drive ${request.drive} has no tracks.`);
         const { data, ...result } = await this.inTurn(request.drive, () => one.readSectors(request, signal));
         return { result, flux: data };
       }
       case 'write-track': {
+        if (!(one instanceof Drive)) throw new DeviceError('refused', `Drive ${request.drive} has no tracks.`);
         const { cylinder, head, index } = request;
         await this.inTurn(request.drive, () => one.write({ cylinder, head, index, pass: 0, flux: payload }, signal));
         return { result: null };
+      }
+      case 'block-medium': return { result: blocksOf(one).describeMedium() };
+      case 'read-blocks': {
+        const { payload: flux, ...result } = await this.inTurn(request.drive, () => blocksOf(one).readBlocks(request, signal));
+        return { result, flux };
       }
     }
   }
 
   private describeShelf() {
-    const inDrive = (medium: ReturnType<Shelf['all']>[number]) => [...this.drives.values()].find((one) => one.holds(medium))?.description.id ?? null;
+    const inDrive = (medium: OnShelf) => [...this.drives.values()].find((one) => one.holds(medium))?.description.id ?? null;
     return this.shelf.all().map((medium) => ({
-      label: medium.file.label, form: medium.file.form, describes: medium.file.describes, blank: medium.file.recorded === null, inDrive: inDrive(medium),
+      label: medium.file.label, form: medium.file.form, describes: medium.file.describes, blank: medium instanceof BlockMediumInDrive ? false : medium.file.recorded === null, inDrive: inDrive(medium),
     }));
   }
 
@@ -177,4 +193,19 @@ export class Bench {
     this.queues.set(id, turn.catch(() => undefined));
     return turn;
   }
+}
+
+function blocksOf(one: Drive | BlockDrive): BlockDrive {
+  if (!(one instanceof BlockDrive)) throw new DeviceError('refused', `Drive ${one.description.id} has tracks, not blocks.`);
+  return one;
+}
+
+function putIn(one: Drive | BlockDrive, medium: OnShelf): void {
+  const fits = () => { throw new DeviceError('refused', `${medium.file.label} does not fit drive ${one.description.id}.`); };
+  if (one instanceof BlockDrive) {
+    if (!(medium instanceof BlockMediumInDrive)) return fits();
+    return one.insert(medium);
+  }
+  if (medium instanceof BlockMediumInDrive) return fits();
+  one.insert(medium);
 }

@@ -1,6 +1,6 @@
 /** The holdings: searched and narrowed, images inside images, what is alike settled, many disks taken out, whole folders taken in, bytes in place. */
 import { eq } from 'drizzle-orm';
-import { buildFat12 } from '../../demo/fat12-builder';
+import { buildFat12 } from '../../demo/fat-builder';
 import { shippedLayout } from '@/core/layout/shipped';
 import { blobChunks, blobs, extracts, fairCopies, media, sets } from '@/server/db/schema';
 import { listAlike } from '@/server/services/alike';

@@ -33,6 +33,25 @@ export function sliceSource(source: ByteSource, offset: number, length: number):
   };
 }
 
+/** A source over pieces of `unit` bytes each, the last may be shorter, which are fetched by their number. */
+export function piecewiseSource(size: number, unit: number, piece: (number: number) => Promise<Uint8Array>): ByteSource {
+  return {
+    size,
+    async read(offset, length) {
+      const end = Math.max(offset, Math.min(size, offset + length));
+      const out = new Uint8Array(end - offset);
+      for (let at = offset; at < end;) {
+        const number = Math.floor(at / unit);
+        const from = at - number * unit;
+        const part = (await piece(number)).subarray(from, from + end - at);
+        out.set(part, at - offset);
+        at += part.length;
+      }
+      return out;
+    },
+  };
+}
+
 /** The whole of a source; for small things only, so the caller states the most it will hold. */
 export async function readAll(source: ByteSource, limit: number): Promise<Uint8Array> {
   if (source.size > limit) throw new RangeError(`source of ${source.size} bytes is over the limit of ${limit}`);

@@ -1,6 +1,6 @@
 /** Images kept as files on other volumes: vectors inside a FAT12 disk, twice over, and in pieces. */
 import fc from 'fast-check';
-import { buildFat12 } from '../../../demo/fat12-builder';
+import { buildFat12 } from '../../../demo/fat-builder';
 import { loadExpectation, loadVector, sha256Hex } from '../../../tests/support/vectors';
 import { memorySource } from '../bits/byte-source';
 import { SHIPPED_LAYOUTS } from '../layout/shipped';

@@ -3,6 +3,7 @@
  * their own (`schema.ts`). This file is the arithmetic over them.
  */
 import type { FormFactor } from '../flux/container';
+import { FORM_NAMES } from '../medium-form';
 
 export const ENCODING_IDS = Object.freeze(['fm', 'mfm', 'gcr-4to5', 'gcr-6and2'] as const);
 export type EncodingId = (typeof ENCODING_IDS)[number];
@@ -172,7 +173,6 @@ export function sectorCount(layout: Layout): number {
   return tracksOfImage(layout).reduce((sum, { format }) => sum + format.sectors.length, 0);
 }
 
-export const FORM_NAMES: Record<FormFactor, string> = { '8': '8-inch', '5.25': '5¼-inch', '3.5': '3½-inch' };
 export const ENCODING_NAMES: Record<EncodingId, string> = { fm: 'FM', mfm: 'MFM', 'gcr-4to5': '4-to-5 group code', 'gcr-6and2': '6-and-2 group code' };
 
 /** "9 × 512", or "5 × 1024 + 1 × 512". */

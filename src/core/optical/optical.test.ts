@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { nodeDigester } from '@/node/digester';
 import { loadExpectation, loadVector, sha256Hex } from '../../../tests/support/vectors';
 import { memorySource } from '../bits/byte-source';
-import { parseCue } from './cue';
+import { cueText, parseCue } from './cue';
 import { examineDisc, sheetFor, tracksOf, userSource } from './disc';
 import { edc } from './edc';
 import { parityHolds } from './ecc';
@@ -112,4 +112,12 @@ test('the check itself', () => {
   // Of one byte the code is the table's own entry, by the polynomial written backwards.
   expect(edc(Uint8Array.of(0x80), 0, 1)).toBe(0xd8018001 >>> 0);
   expect([edc(new Uint8Array(40), 0, 40), parityHolds(sector(9, 0))]).toEqual([0, true]);
+});
+
+test('a cue sheet that is written reads back as it was', () => {
+  const tracks = [{ number: 1, type: 'MODE1/2352' as const, start: 0, pregapStart: null }, { number: 2, type: 'AUDIO' as const, start: 12_345, pregapStart: 12_195 }];
+  const sheet = parseCue(cueText('SKP-0140 "x".bin', tracks));
+  expect(sheet.problems).toEqual([]);
+  expect(sheet.files).toEqual([{ name: 'SKP-0140 _x_.bin', type: 'BINARY' }]);
+  expect(sheet.tracks.map(({ number, type, start, pregapStart }) => ({ number, type, start, pregapStart }))).toEqual(tracks);
 });

@@ -3,7 +3,8 @@
  * heads, and how far there is anything to reach for.
  */
 import type { FormFactor } from '../flux/container';
-import { FORM_NAMES, describeFormat, describeLayout, type Layout } from '../layout/layout';
+import { describeFormat, describeLayout, type Layout } from '../layout/layout';
+import { FORM_NAMES } from '../medium-form';
 import { bestMatch, matchLayouts } from '../layout/match';
 import { evidenceOf } from './decode-capture';
 import type { Reach } from './plan';

@@ -1,6 +1,6 @@
 /** What is stored, declared once; every other type of these rows is inferred from here. */
 import { sql } from 'drizzle-orm';
-import { bigint, bigserial, boolean, customType, index, integer, jsonb, pgTable, primaryKey, serial, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import { bigint, bigserial, boolean, index, integer, jsonb, pgTable, primaryKey, serial, text, uuid } from 'drizzle-orm/pg-core';
 import type { Problem } from '@/core/problems';
 import type { ConditionMark, RecordedSide } from '@/core/condition';
 import type { RecoverySetting } from '@/core/encoding';
@@ -15,27 +15,21 @@ import type { Card } from '@/core/image/card';
 import type { Layout } from '@/core/layout/layout';
 import type { ViewName } from '@/core/volume/disc-volume';
 import type { Extent } from '@/core/volume/volume';
-import type { FormFactor } from '@/core/flux/container';
-import type { DriveAbilities } from '@/benchlink/messages';
-import type { AttachmentType, BlobState, ExtractState, JobKind, JobState, LayoutEvidence, LedgerKind, Likeness, RelationKind, ReturnSource, ReturnState, SelfTestState, SittingState, Verdict } from '../states';
+import type { BlockMedium } from '@/core/block/device';
+import type { DeviceFinding } from '@/core/block/verdict';
+import type { BlockPolicy } from '@/core/block/salvage-plan';
+import type { MediumForm } from '@/core/medium-form';
 
-const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
-  dataType: () => 'bytea',
-  toDriver: (bytes) => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length),
-  fromDriver: (buffer) => new Uint8Array(buffer.buffer, buffer.byteOffset, buffer.length),
-});
-
-/** Words of a text, as its full-text index keeps them. */
-const tsvector = customType<{ data: string }>({ dataType: () => 'tsvector' });
-
-const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+import type { DriveAbilities } from '@/core/drive-abilities';
+import type { AttachmentType, BlobState, BlocksKept, BlockPreview, DeviceOrigin, ExtractContent, ExtractState, JobKind, JobState, LayoutEvidence, LedgerKind, Likeness, RelationKind, ReturnSource, ReturnState, SelfTestState, SittingState, Verdict } from '../states';
+import { bytea, moment, tsvector } from './columns';
 
 export const operators = pgTable('operators', { id: serial().primaryKey(), name: text().notNull().unique() });
 
 export const media = pgTable('media', {
   id: serial().primaryKey(),
   code: text().notNull().unique(),
-  form: text().$type<FormFactor>().notNull(),
+  form: text().$type<MediumForm>().notNull(),
   title: text().notNull(),
   /** What is written on it, as it stands there. */
   labelText: text().notNull(),
@@ -51,6 +45,8 @@ export const media = pgTable('media', {
   /** A disk of ours with known content, which drives are tested with; never written. */
   isReference: boolean().notNull().default(false),
   recordedSide: text().$type<RecordedSide>().notNull().default('not-said'),
+  /** Of a hard disk: the machine it was in, its jumpers, notes. */
+  origin: jsonb().$type<DeviceOrigin>(),
   /** What it belongs to, and its place there. */
   setName: text().notNull().default(''),
   setNumber: integer(),
@@ -107,7 +103,7 @@ export const attachments = pgTable('attachments', {
 export const stations = pgTable('stations', {
   id: integer().primaryKey(),
   drive: text().notNull(),
-  form: text().$type<FormFactor>().notNull(),
+  form: text().$type<MediumForm>().notNull(),
   /** What the drive said of itself when it was last asked. */
   model: text().notNull(),
   serial: text().notNull(),
@@ -154,6 +150,8 @@ export const blobs = pgTable('blobs', {
   id: uuid().primaryKey().defaultRandom(),
   state: text().$type<BlobState>().notNull(),
   size: bigint({ mode: 'number' }).notNull().default(0),
+  /** Written anywhere, not only at its end: chunks that were never written are zeros. */
+  sparse: boolean().notNull().default(false),
   /** Hexadecimal; null until sealed. */
   sha256: text(),
   /** The blob that already held the same bytes when this one was sealed. */
@@ -200,7 +198,13 @@ export const sittings = pgTable('sittings', {
   stepping: integer().$type<1 | 2>().notNull().default(1),
   /** A person went on although the head looked dirty: it is not asked after again in this sitting. */
   headAskedAfter: boolean().notNull().default(false),
+  /** Everything that was read: a flux container, or the blocks of a device at their places. */
   captureBlob: uuid().references(() => blobs.id),
+  /** Of a device that is read block by block: what it is, with its health at the start; how it is read; how it was at the end. */
+  device: jsonb().$type<BlockMedium>(),
+  blockPolicy: jsonb().$type<BlockPolicy>(),
+  blockPreview: jsonb().$type<BlockPreview>(),
+  healthAfter: jsonb().$type<BlockMedium['health']>(),
   startedBy: integer().notNull().references(() => operators.id),
   startedAt: moment('started_at').notNull().defaultNow(),
   endedAt: moment('ended_at'),
@@ -264,6 +268,10 @@ export const fairCopies = pgTable('fair_copies', {
   imageBytes: bigint({ mode: 'number' }).notNull(),
   tally: jsonb().$type<Tally>(),
   problems: jsonb().$type<Problem[]>().notNull(),
+  /** Of a device that was read block by block, or an image of one: what every block is, and what the disc says of itself. */
+  blocks: jsonb().$type<BlocksKept>(),
+  /** What was found on it where it looked empty. */
+  finding: jsonb().$type<DeviceFinding>(),
   /** Surface as settled: marks by track. */
   surface: jsonb().$type<{ cylinder: number; head: number; tries?: number; sectors: SectorMark[] }[]>(),
   madeBy: integer().notNull().references(() => operators.id),
@@ -341,6 +349,10 @@ export const fileTexts = pgTable('file_texts', {
 export const extracts = pgTable('extracts', {
   id: serial().primaryKey(),
   fairCopyIds: jsonb().$type<number[]>().notNull(),
+  /** Their files, or their images with the cards. */
+  what: text().$type<ExtractContent>().notNull().default('files'),
+  /** Images are packed so that they can be read where they lie. */
+  packed: boolean().notNull().default(false),
   /** Texts and listings beside the files, in UTF-8. */
   asText: boolean().notNull().default(false),
   /** A person was told that some are in quarantine, and takes them too. */

@@ -5,11 +5,9 @@
 import PgBoss from 'pg-boss';
 import type { Executor } from '../db/database';
 import { databaseUrl } from '../db/database';
+import { rawQuery } from '../db/raw-client';
 
 const QUEUE = 'job-waits';
-
-/** The raw client of a transaction: internal to the mapper, so its use stays here. */
-type WithClient = { session: { client: { query(text: string, values: unknown[]): Promise<{ rows: unknown[] }> } } };
 
 let sender: Promise<PgBoss> | null = null;
 
@@ -30,8 +28,7 @@ function startSender(): Promise<PgBoss> {
 /** Sends a wake-up within the caller's transaction: it exists if and only if the transaction commits. */
 export async function wakeWorkers(tx: Executor): Promise<void> {
   const boss = await startSender();
-  const { client } = (tx as unknown as WithClient).session;
-  await boss.send(QUEUE, {}, { db: { executeSql: (text, values) => client.query(text, values) } });
+  await boss.send(QUEUE, {}, { db: { executeSql: (text, values) => rawQuery(tx, text, values) } });
 }
 
 /** Calls `onWake` whenever a job may be waiting; gives the function that stops it. */

@@ -6,22 +6,24 @@ import type { Database, Executor } from '../db/database';
 import { extracts, fairCopies, findings, jobs, media, operators } from '../db/schema';
 import { UserError, notFound } from '../errors';
 import { announce } from '../events';
-import { download } from '../http/respond';
+import { rangedDownload } from '../http/ranges';
 import { wakeWorkers } from '../jobs/queue';
+import { EXTRACT_CONTENTS } from '../states';
 
 /** What the route takes. */
-export const NewExtract = z.object({ copies: z.array(z.int().min(1)).min(1).max(5000), asText: z.boolean().default(false), knowing: z.boolean().default(false) });
+export const NewExtract = z.object({ copies: z.array(z.int().min(1)).min(1).max(5000), what: z.enum(EXTRACT_CONTENTS).default('files'), packed: z.boolean().default(false), asText: z.boolean().default(false), knowing: z.boolean().default(false) });
 
 const LISTED = 8;
 
-export async function startExtract(db: Database, operatorId: number, { copies, asText, knowing }: z.output<typeof NewExtract>): Promise<{ id: number }> {
+export async function startExtract(db: Database, operatorId: number, input: z.input<typeof NewExtract>): Promise<{ id: number }> {
+  const { copies, what, packed, asText, knowing } = NewExtract.parse(input);
   return db.transaction(async (tx) => {
     const ids = [...new Set(copies)];
     const known = await tx.select({ id: fairCopies.id }).from(fairCopies).where(inArray(fairCopies.id, ids));
     if (known.length < ids.length) throw notFound('one of these fair copies');
     const held = knowing ? [] : await tx.selectDistinct({ code: media.code }).from(findings).innerJoin(fairCopies, eq(fairCopies.id, findings.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(inArray(findings.fairCopyId, ids));
     if (held.length > 0) throw new UserError(`${held.map(({ code }) => code).slice(0, 6).join(', ')}${held.length > 6 ? ` and ${held.length - 6} more` : ''} ${held.length === 1 ? 'is' : 'are'} in quarantine. Nothing was begun: leave ${held.length === 1 ? 'it' : 'them'} out, or take everything knowingly.`, 409, 'quarantine');
-    const [row] = await tx.insert(extracts).values({ fairCopyIds: ids, asText, knowing, state: 'waiting', now: 'Waiting for a worker', startedBy: operatorId }).returning({ id: extracts.id });
+    const [row] = await tx.insert(extracts).values({ fairCopyIds: ids, what, packed: packed && what === 'images', asText, knowing, state: 'waiting', now: 'Waiting for a worker', startedBy: operatorId }).returning({ id: extracts.id });
     await tx.insert(jobs).values({ kind: 'extract', subject: row!.id, state: 'waiting' });
     await announce(tx, { kind: 'extracts' });
     await wakeWorkers(tx);
@@ -32,7 +34,7 @@ export async function startExtract(db: Database, operatorId: number, { copies, a
 /** The last ones, newest first. */
 export function listExtracts(db: Executor) {
   return db.select({
-    id: extracts.id, state: extracts.state, now: extracts.now, filesDone: extracts.filesDone, filesInAll: extracts.filesInAll, fairCopyIds: extracts.fairCopyIds, asText: extracts.asText, who: operators.name, startedAt: extracts.startedAt, endedAt: extracts.endedAt,
+    id: extracts.id, state: extracts.state, now: extracts.now, filesDone: extracts.filesDone, filesInAll: extracts.filesInAll, fairCopyIds: extracts.fairCopyIds, asText: extracts.asText, what: extracts.what, packed: extracts.packed, who: operators.name, startedAt: extracts.startedAt, endedAt: extracts.endedAt,
   }).from(extracts).innerJoin(operators, eq(operators.id, extracts.startedBy)).orderBy(desc(extracts.id)).limit(LISTED).then((rows) => rows.map(({ fairCopyIds, ...row }) => ({ ...row, media: fairCopyIds.length })));
 }
 
@@ -46,9 +48,10 @@ export async function cancelExtract(db: Database, id: number): Promise<void> {
   });
 }
 
-export async function extractBytes(db: Database, id: number): Promise<Response> {
+export async function extractBytes(db: Database, id: number, headers = new Headers()): Promise<Response> {
   const [row] = await db.select().from(extracts).where(eq(extracts.id, id));
   if (!row?.blobId || row.state !== 'done') throw notFound('such extract');
-  const { size } = await blobOf(db, row.blobId);
-  return download(streamBlob(db, row.blobId, 0, size), `extract-${id}.zip`, size, 'application/zip');
+  const { size, sha256 } = await blobOf(db, row.blobId);
+  const blob = row.blobId;
+  return rangedDownload(headers, { name: `extract-${id}.zip`, size, tag: sha256, type: 'application/zip', stream: (start, end) => streamBlob(db, blob, start, end) });
 }

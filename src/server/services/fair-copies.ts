@@ -1,6 +1,7 @@
 /** The fair copy: settled from every reading of a medium, with its image, card, volumes and files. */
 import { desc, eq, inArray } from 'drizzle-orm';
-import { memorySource, sliceSource } from '@/core/bits/byte-source';
+import { memorySource, readAll, sliceSource, type ByteSource } from '@/core/bits/byte-source';
+import { findingOf } from '@/core/block/verdict';
 import { toHex } from '@/core/digester';
 import { readContainer } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
@@ -14,21 +15,24 @@ import { bytesOf, type Layout } from '@/core/layout/layout';
 import type { Problem } from '@/core/problems';
 import { directoriesOf, type ViewName } from '@/core/volume/disc-volume';
 import { doubtsIn } from '@/core/volume/extent-source';
-import { isWhole, type Volume } from '@/core/volume/volume';
+import { areasOf } from '@/core/structure/structure';
+import { isWhole, type Extent, type Volume } from '@/core/volume/volume';
 import { transcriptOf } from '@/core/text/transcript';
 import { allSectors, decodeCapture, type CaptureDecode, type DecodeJob } from '@/core/reading/decode-capture';
 import { decodeTold, withToldTracks } from '@/core/reading/told-capture';
 import type { ToldTrack } from '@/core/reading/told';
 import { joinCaptures } from '@/core/reading/join-captures';
-import { tallyOf, type Tally } from '@/core/reading/grades';
+import { emptyTally, tallyOf, type Tally } from '@/core/reading/grades';
 import { marksOf, type SectorMark } from '@/core/reading/sector-mark';
 import type { ContainerHeader } from '@/core/flux/container';
+import { isFloppy } from '@/core/medium-form';
 import { nodeDigester } from '@/node/digester';
-import { readBlob, storeBlob } from '../blobs/blob-store';
+import { blobSource, readBlob, storeBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
 import { fairCopies, fileTexts, files, media, sittings, toldTracks, trackDigests, volumes } from '../db/schema';
 import { decodeWorkers } from '../decode-workers';
 import { storable } from '../db/storable';
+import type { BlocksKept } from '../states';
 import { announce } from '../events';
 import { allLayouts } from './layouts';
 import { note } from './ledger';
@@ -36,10 +40,12 @@ import { settingsOf } from './kept-settings';
 import { scanCopy } from './signatures';
 import { asMadeSectors } from './verdicts';
 
-/** Files above this are listed with a digest only when they are asked for. */
-const DIGEST_LIMIT = 64 << 20;
 /** Files above this are not searched for words. */
 const TEXT_LIMIT = 256 << 10;
+
+/** Images up to this may follow a layout of a disk. */
+const LARGEST_LAYOUT = 8 << 20;
+const BOOT_RECORD_BYTES = 512;
 
 export interface Settled {
   decoded: CaptureDecode;
@@ -108,7 +114,7 @@ export async function settleMedium(db: Executor, mediumId: number, description: 
   const [medium] = await db.select({ form: media.form }).from(media).where(eq(media.id, mediumId));
   const layouts = await allLayouts(db);
   return readings.length > 0 || told.length > 0
-    ? settle({ header: header ?? { form: medium!.form }, readings, told, problems, description, layouts, asMade: await asMadeSectors(db, mediumId), settings: await settingsOf(db, mediumId) })
+    ? settle({ header: header ?? { ...(isFloppy(medium!.form) && { form: medium!.form }) }, readings, told, problems, description, layouts, asMade: await asMadeSectors(db, mediumId), settings: await settingsOf(db, mediumId) })
     : null;
 }
 
@@ -123,7 +129,7 @@ interface Stored { view?: ViewName; volume: Volume; partition: number | null; of
 
 /** What the search finds a file by: its text, or a program's listing. */
 function wordsOf(bytes: Uint8Array, filesystem: string, type: string | undefined): string | null {
-  return bytes.length > TEXT_LIMIT ? null : transcriptOf(bytes, filesystem, type);
+  return transcriptOf(bytes, filesystem, type);
 }
 
 async function storeVolume(tx: Executor, fairCopyId: number, { volume, view, partition, offset, length, reasons, inside }: Stored, inDoubt: Settled['inDoubt'], known: Map<string, string | null> = new Map()): Promise<void> {
@@ -138,8 +144,9 @@ async function storeVolume(tx: Executor, fairCopyId: number, { volume, view, par
     const place = `${entry.bytes}/${entry.extents.map((extent) => `${extent.offset}+${extent.length}`).join()}`;
     let sha256 = known.get(place) ?? null;
     if (!known.has(place)) {
-      const bytes = entry.kind === 'file' && isWhole(entry) && entry.bytes <= DIGEST_LIMIT ? await volume.read(entry) : null;
-      sha256 = bytes && toHex(nodeDigester.sha256(bytes));
+      const whole = entry.kind === 'file' && isWhole(entry);
+      const bytes = whole && entry.bytes <= TEXT_LIMIT ? await volume.read(entry) : null;
+      sha256 = bytes ? toHex(nodeDigester.sha256(bytes)) : whole ? await digestOf(volume.stream(entry)) : null;
       const body = bytes && wordsOf(bytes, volume.filesystem, entry.type);
       if (sha256 && body) texts.set(sha256, storable(body));
       if (entry.kind === 'file') known.set(place, sha256);
@@ -153,11 +160,16 @@ async function storeVolume(tx: Executor, fairCopyId: number, { volume, view, par
 }
 
 /** Every volume of an image, and every image that is kept as a file on one of them. */
-async function storeVolumes(tx: Executor, fairCopyId: number, image: Uint8Array, inDoubt: Settled['inDoubt']): Promise<Problem[]> {
-  const source = memorySource(image);
-  const { volumes: found, problems } = await identifyVolumes(source);
+async function storeVolumes(tx: Executor, fairCopyId: number, source: ByteSource, inDoubt: Settled['inDoubt']): Promise<{ problems: Problem[]; inUse: Extent[]; files: number }> {
+  const { volumes: found, problems, partitions } = await identifyVolumes(source);
+  const inUse: Extent[] = [];
+  let files = 0;
+  if (partitions.length > 0) inUse.push({ offset: 0, length: BOOT_RECORD_BYTES });
   for (const each of found) {
     const { entries, others } = directoriesOf(each.volume);
+    files += entries.filter(({ kind, deleted }) => kind === 'file' && !deleted).length;
+    for (const area of await areasOf(sliceSource(source, each.offset, each.length), each.volume.filesystem)) inUse.push({ offset: each.offset + area.offset, length: area.length });
+    for (const entry of entries) if (!entry.deleted) for (const extent of entry.extents) inUse.push({ offset: each.offset + extent.offset, length: extent.length });
     const known = new Map<string, string | null>();
     await storeVolume(tx, fairCopyId, { ...each, volume: { ...each.volume, entries }, inside: null }, inDoubt, known);
     for (const view of others) await storeVolume(tx, fairCopyId, { ...each, view: view.name, volume: { ...each.volume, label: view.label, entries: view.entries, problems: [] }, reasons: [], inside: null }, inDoubt, known);
@@ -166,17 +178,24 @@ async function storeVolumes(tx: Executor, fairCopyId: number, image: Uint8Array,
       await storeVolume(tx, fairCopyId, { volume, partition: each.partition, offset, length, reasons, inside: partition === null ? inside : `${inside}/${partition}` }, inDoubt);
     }
   }
-  return problems;
+  return { problems, inUse, files };
 }
+
+export interface StoredImage { blobId: string; size: number; sha256: string }
 
 export interface NewFairCopy {
   operatorId: number;
   mediumId: number;
   source: 'sitting' | 'upload';
   sourceName?: string;
-  image: Uint8Array;
+  /** Its bytes, or a sealed blob that holds them. */
+  image: Uint8Array | StoredImage;
   settled: Settled | null;
+  /** Of a device that was read block by block. */
+  fromBlocks?: { kept: BlocksKept; card: string; inDoubt: Settled['inDoubt'] };
   captureBlob: string | null;
+  /** Where no file is found on it, say what it is instead: of hard disks that came as files. */
+  lookClosely?: boolean;
   problems: Problem[];
   sittingId?: number;
   stationId?: number;
@@ -186,33 +205,52 @@ export interface NewFairCopy {
 
 /** Stores a fair copy with all that hangs on it, in the caller's transaction. */
 export async function storeFairCopy(tx: Executor, copy: NewFairCopy): Promise<number> {
-  const { image, settled, mediumId } = copy;
-  const imageBlob = await storeBlob(tx, image);
-  const cardBlob = settled ? await storeBlob(tx, new TextEncoder().encode(settled.card)) : null;
+  const { settled, fromBlocks, mediumId } = copy;
+  const image = copy.image instanceof Uint8Array ? await storeBlob(tx, copy.image).then(({ id, size, sha256 }): StoredImage => ({ blobId: id, size, sha256: sha256! })) : copy.image;
+  const source = copy.image instanceof Uint8Array ? memorySource(copy.image) : await blobSource(tx, image.blobId);
+  const card = settled?.card ?? fromBlocks?.card;
+  const cardBlob = card ? await storeBlob(tx, new TextEncoder().encode(card)) : null;
   const layouts = await allLayouts(tx);
-  const layout = settled ? settled.layout.id : layoutOfImage(layouts, image);
+  const bytes = copy.image instanceof Uint8Array ? copy.image : image.size <= LARGEST_LAYOUT ? await readAll(source, LARGEST_LAYOUT) : null;
+  const layout = settled ? settled.layout.id : bytes && !fromBlocks ? layoutOfImage(layouts, bytes) : null;
+  const inDoubt = settled?.inDoubt ?? fromBlocks?.inDoubt ?? [];
   const [row] = await tx.insert(fairCopies).values({
     mediumId, source: copy.source, sourceName: copy.sourceName, layout,
     proposal: settled && !settled.decoded.layout ? settled.layout : null, strange: settled?.decoded.strange,
     matches: settled?.decoded.matches.slice(0, 4).map(({ layout, confidence, evidence }) => ({ id: layout.id, confidence, evidence })),
-    imageBlob: imageBlob.id, cardBlob: cardBlob?.id,
-    captureBlob: copy.captureBlob, imageSha256: imageBlob.sha256!, imageBytes: image.length, tally: settled?.tally, problems: storableProblems(copy.problems), surface: settled?.surface, madeBy: copy.operatorId,
+    imageBlob: image.blobId, cardBlob: cardBlob?.id, blocks: fromBlocks?.kept,
+    captureBlob: copy.captureBlob, imageSha256: image.sha256, imageBytes: image.size, tally: settled?.tally ?? (fromBlocks && tallyOfBlocks(fromBlocks.kept)), problems: storableProblems(copy.problems), surface: settled?.surface, madeBy: copy.operatorId,
   }).returning({ id: fairCopies.id });
-  const problems = await storeVolumes(tx, row!.id, image, settled?.inDoubt ?? []);
+  const { problems, inUse, files: fileCount } = await storeVolumes(tx, row!.id, source, inDoubt);
   const rule = settled?.layout ?? layouts.find(({ id }) => id === layout);
-  const digests = rule ? digestsOfImage(rule, image, settled?.inDoubt ?? [], nodeDigester) : [];
+  const digests = rule && bytes ? digestsOfImage(rule, bytes, inDoubt, nodeDigester) : [];
   if (digests.length > 0) await tx.insert(trackDigests).values(digests.map((each) => ({ fairCopyId: row!.id, ...each })));
   if (problems.length > 0) await tx.update(fairCopies).set({ problems: storableProblems([...copy.problems, ...problems]) }).where(eq(fairCopies.id, row!.id));
-  await scanCopy(tx, row!.id, image, { operatorId: copy.operatorId, mediumId });
+  // What looks empty is looked at closely, where it was a device.
+  if ((fromBlocks || copy.lookClosely) && fileCount === 0) await tx.update(fairCopies).set({ finding: await findingOf(source, { inUse, files: fileCount, unread: inDoubt }) }).where(eq(fairCopies.id, row!.id));
+  await scanCopy(tx, row!.id, source, { operatorId: copy.operatorId, mediumId });
   const [medium] = await tx.select().from(media).where(eq(media.id, mediumId));
-  const twins = await tx.selectDistinct({ code: media.code }).from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.imageSha256, imageBlob.sha256!));
+  const twins = await tx.selectDistinct({ code: media.code }).from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.imageSha256, image.sha256));
   const others = twins.map(({ code }) => code).filter((code) => code !== medium!.code);
   await note(tx, {
     operatorId: copy.operatorId, kind: copy.source === 'upload' ? 'taken-in' : 'fair-copy', mediumId, sittingId: copy.sittingId, stationId: copy.stationId,
-    what: `${copy.why ?? (copy.source === 'upload' ? `Taken in from ${copy.sourceName}` : 'Fair copy settled')}: ${image.length.toLocaleString('en')} bytes, SHA-256 ${imageBlob.sha256!.slice(0, 12)}${others.length > 0 ? `; the same image is held as ${others.join(', ')}` : ''}.`,
+    what: `${copy.why ?? (copy.source === 'upload' ? `Taken in from ${copy.sourceName}` : 'Fair copy settled')}: ${image.size.toLocaleString('en')} bytes, SHA-256 ${image.sha256.slice(0, 12)}${others.length > 0 ? `; the same image is held as ${others.join(', ')}` : ''}.`,
   });
   await announce(tx, { kind: 'media' });
   return row!.id;
+}
+
+const tallyOfBlocks = ({ extents, blocks }: BlocksKept): Tally => {
+  const tally = emptyTally();
+  for (const [from, to, grade] of extents) tally[grade] += to - from;
+  tally.unread += blocks - extents.reduce((sum, [from, to]) => sum + to - from, 0);
+  return tally;
+};
+
+async function digestOf(parts: AsyncIterable<Uint8Array>): Promise<string> {
+  const hash = nodeDigester.sha256Stream();
+  for await (const part of parts) hash.update(part);
+  return toHex(hash.digest());
 }
 
 /** A flat image's layout, where its size and content leave no doubt, and its sectors lie in the layout's own order. */

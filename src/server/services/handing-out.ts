@@ -1,6 +1,11 @@
 /** What leaves the house: images, cards, captures and single files, as streams; and a file's first bytes for reading in place. */
 import { eq } from 'drizzle-orm';
 import { sliceSource } from '@/core/bits/byte-source';
+import { isRawDisc } from '@/core/block/device';
+import { cueText } from '@/core/optical/cue';
+import type { DiscTrack } from '@/core/optical/disc';
+import { RAW_BYTES } from '@/core/optical/raw-sector';
+import { DISC_PCM, WAV_HEADER_BYTES, wavHeader } from '@/core/sound/wav';
 import { streamExtents, type Extent } from '@/core/volume/volume';
 import { safeName } from '@/core/volume/safe-name';
 import { kindsOf, writeKind } from '@/core/image/kinds';
@@ -8,6 +13,7 @@ import { blobOf, blobSource, readBlob, streamBlob } from '../blobs/blob-store';
 import type { Database } from '../db/database';
 import { fairCopies, files, media, sittings, volumes } from '../db/schema';
 import { UserError, notFound } from '../errors';
+import { rangedDownload } from '../http/ranges';
 import { download } from '../http/respond';
 import { layoutOfCopy } from './layouts';
 import { refuseQuarantined } from './signatures';
@@ -18,22 +24,56 @@ import { zipOfCopy } from './zip-of-copy';
 const PREVIEW_BYTES = 512 * 1024;
 
 /** `kind` asks for the image in another order; the layout's own where left out. */
-export async function copyPart(db: Database, id: number, part: string, { kind = null, knowing = false, ...wanted }: { kind?: string | null; knowing?: boolean } & Wanted = {}): Promise<Response> {
+export async function copyPart(db: Database, id: number, part: string, { kind = null, knowing = false, headers = new Headers(), track = null, ...wanted }: PartWanted = {}): Promise<Response> {
   const [row] = await db.select().from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.id, id));
   if (!row) throw notFound('such fair copy');
   if (part !== 'card') await refuseQuarantined(db, id, knowing);
   if (part === 'zip') return zipOfCopy(db, row.fair_copies, row.media.code, wanted);
-  const { imageBlob, cardBlob, captureBlob } = row.fair_copies;
+  const { imageBlob, cardBlob, captureBlob, blocks } = row.fair_copies;
   if (part === 'image' && kind) return imageAs(db, row, kind);
   const parts: Record<string, [string | null, string, string]> = {
-    image: [imageBlob, `${row.media.code}.img`, 'application/octet-stream'],
+    image: [imageBlob, `${row.media.code}.${row.media.form === 'optical-disc' ? 'iso' : 'img'}`, 'application/octet-stream'],
     card: [cardBlob, `${row.media.code}.card.json`, 'application/json'],
-    capture: [captureBlob, `${row.media.code}.fsflux`, 'application/octet-stream'],
+    capture: [captureBlob, `${row.media.code}.${blocks?.tracks.length ? 'bin' : 'fsflux'}`, 'application/octet-stream'],
   };
+  if (part === 'cue' && blocks?.tracks.length) return sheetOf(blocks.tracks, row.media.code);
+  if (part === 'sound' && captureBlob && blocks?.tracks.length) return soundOf(db, captureBlob, blocks.tracks, track, row.media.code);
   const [blob, name, type] = parts[part] ?? [null, '', ''];
   if (!blob) throw notFound(`${part} with this copy`);
-  const { size } = await blobOf(db, blob);
-  return download(streamBlob(db, blob), name, size, type);
+  return blobDownload(db, headers, blob, name, type);
+}
+
+interface PartWanted extends Wanted {
+  kind?: string | null;
+  knowing?: boolean;
+  /** Of the request: a range may be asked for. */
+  headers?: Headers;
+  /** Of a disc, which track of sound. */
+  track?: number | null;
+}
+
+async function blobDownload(db: Database, headers: Headers, blob: string, name: string, type?: string): Promise<Response> {
+  const { size, sha256 } = await blobOf(db, blob);
+  return rangedDownload(headers, { name, size, tag: sha256, type, stream: (start, end) => streamBlob(db, blob, start, end) });
+}
+
+/** The sheet that goes with the raw image of a disc. */
+function sheetOf(tracks: readonly DiscTrack[], code: string): Response {
+  const text = cueText(`${code}.bin`, tracks.map(({ number, type, fileSector, pregapSectors }) => ({ number, type, start: fileSector, pregapStart: pregapSectors > 0 && pregapSectors <= fileSector ? fileSector - pregapSectors : null })));
+  const bytes = new TextEncoder().encode(text);
+  return download((async function* () { yield bytes; })(), `${code}.cue`, bytes.length, 'text/plain; charset=utf-8');
+}
+
+/** A track of sound of a disc, as WAV. */
+async function soundOf(db: Database, blob: string, tracks: readonly DiscTrack[], number: number | null, code: string): Promise<Response> {
+  const track = tracks.find((each) => each.number === number && each.type === 'AUDIO');
+  if (!track) throw notFound(`track of sound ${number ?? ''} on this disc`);
+  const bytes = track.sectors * RAW_BYTES;
+  const start = track.fileSector * RAW_BYTES;
+  return download((async function* () {
+    yield wavHeader(bytes, DISC_PCM);
+    yield* streamBlob(db, blob, start, start + bytes);
+  })(), `${code}-track-${String(track.number).padStart(2, '0')}.wav`, WAV_HEADER_BYTES + bytes, 'audio/wav');
 }
 
 async function imageAs(db: Database, { fair_copies: copy, media: medium }: { fair_copies: typeof fairCopies.$inferSelect; media: typeof media.$inferSelect }, wanted: string): Promise<Response> {
@@ -45,11 +85,11 @@ async function imageAs(db: Database, { fair_copies: copy, media: medium }: { fai
 }
 
 /** The capture of one sitting, whole or as far as it has come. */
-export async function sittingCapture(db: Database, id: number): Promise<Response> {
+export async function sittingCapture(db: Database, id: number, headers = new Headers()): Promise<Response> {
   const [row] = await db.select().from(sittings).innerJoin(media, eq(media.id, sittings.mediumId)).where(eq(sittings.id, id));
   if (!row?.sittings.captureBlob) throw notFound('capture of this sitting yet');
-  const { size } = await blobOf(db, row.sittings.captureBlob);
-  return download(streamBlob(db, row.sittings.captureBlob, 0, size), `${row.media.code}-sitting-${id}.fsflux`, size);
+  const { device } = row.sittings;
+  return blobDownload(db, headers, row.sittings.captureBlob, `${row.media.code}-sitting-${id}.${device ? (isRawDisc(device) ? 'bin' : 'img') : 'fsflux'}`);
 }
 
 async function findFile(db: Database, id: number) {

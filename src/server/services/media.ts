@@ -57,7 +57,7 @@ export async function describeMedium(db: Database, operatorId: number, code: str
     if (change.lot) await tx.insert(lots).values({ name: change.lot, lender: change.lender ?? medium.lender }).onConflictDoNothing();
     if (change.setName) await tx.insert(sets).values({ name: change.setName }).onConflictDoNothing();
     const marked = change.marks && (marks.length > 0 ? marks.map((mark) => MARK_WORDS[mark]).join(', ') : 'no marks');
-    const said = [marked, change.treatFirst !== undefined && (change.treatFirst ? 'not to be read before treatment' : 'may be read'), change.writeProtected !== undefined && (change.writeProtected ? 'write-protected' : 'not write-protected'), change.recordedSide && `recorded: ${SIDE_WORDS[change.recordedSide]}`, change.setName !== undefined && (change.setName ? `belongs to ${change.setName}${change.setNumber ? `, ${change.setNumber}` : ''}` : 'belongs to no set')].filter(Boolean);
+    const said = [marked, change.treatFirst !== undefined && (change.treatFirst ? 'not to be read before treatment' : 'may be read'), change.writeProtected !== undefined && (change.writeProtected ? 'write-protected' : 'not write-protected'), change.recordedSide && `recorded: ${SIDE_WORDS[change.recordedSide]}`, change.origin && `out of ${change.origin.machine || 'a machine not known'}${change.origin.jumpers && `, jumpers ${change.origin.jumpers}`}`, change.setName !== undefined && (change.setName ? `belongs to ${change.setName}${change.setNumber ? `, ${change.setNumber}` : ''}` : 'belongs to no set')].filter(Boolean);
     await note(tx, { operatorId, kind: 'described', mediumId: medium.id, what: `${medium.code} described${said.length > 0 ? `: ${said.join('; ')}` : ''}.` });
     await announce(tx, { kind: 'media' });
   });

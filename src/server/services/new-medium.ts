@@ -1,13 +1,16 @@
 /** What the forms of media and lots take; the routes check with the same schemas. */
 import { z } from 'zod';
 import { CONDITION_MARKS, RECORDED_SIDES } from '@/core/condition';
+import { MEDIUM_FORMS } from '@/core/medium-form';
 import { SWEEPS } from '@/core/reading/plan';
 
 const atMost = (limit: number) => z.string().trim().max(limit, `At most ${limit} characters.`).regex(/^[^\0]*$/, 'A NUL can\'t stand here.');
 
+const Origin = z.object({ machine: atMost(200), jumpers: atMost(200), notes: atMost(2000) });
+
 export const NewMedium = z.object({
   code: z.string().trim().toUpperCase().regex(/^[A-Z]{2,5}-\d{1,6}$/, 'A code is letters, a hyphen and a number, such as SKP-0131.'),
-  form: z.enum(['3.5', '5.25', '8']),
+  form: z.enum(MEDIUM_FORMS),
   title: atMost(200).min(1, 'Say what it is, in a few words.'),
   labelText: atMost(500).default(''),
   lender: atMost(200).default(''),
@@ -19,6 +22,8 @@ export const NewMedium = z.object({
   treatFirst: z.boolean().default(false),
   writeProtected: z.boolean().default(false),
   isReference: z.boolean().default(false),
+  /** Of a hard disk: where it came from. */
+  origin: Origin.nullable().default(null),
   recordedSide: z.enum(RECORDED_SIDES).default('not-said'),
   setName: atMost(200).default(''),
   setNumber: z.coerce.number().int().min(1, 'A place in a set is a number from 1.').max(9999).nullable().default(null),
@@ -34,6 +39,7 @@ export const ManyMedia = z.object({ media: z.array(NewMedium).min(1, 'There is n
  */
 export const MediumChange = z.object({
   title: atMost(200).min(1, 'Say what it is, in a few words.'), labelText: atMost(500), lender: atMost(200), lot: atMost(80), condition: atMost(500), marks: z.partialRecord(z.enum(CONDITION_MARKS), z.boolean()), treatFirst: z.boolean(), writeProtected: z.boolean(), recordedSide: z.enum(RECORDED_SIDES),
+  origin: Origin,
   setName: atMost(200), setNumber: z.int().min(1, 'A place in a set is a number from 1.').max(9999).nullable(),
 }).partial();
 

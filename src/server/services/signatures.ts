@@ -1,6 +1,6 @@
 /** Signature rules that archivists keep, and what they found in images: a finding warns wherever the image is handed out. */
 import { asc, eq } from 'drizzle-orm';
-import { memorySource } from '@/core/bits/byte-source';
+import type { ByteSource } from '@/core/bits/byte-source';
 import { scanImage } from '@/core/scan/scan-image';
 import { SignatureRules, type SignatureRule } from '@/core/scan/rules';
 import type { Database, Executor } from '../db/database';
@@ -23,11 +23,11 @@ const placeOf = ({ rule, path, offset }: { rule: string; path: string | null; of
 interface Scanned { operatorId: number; mediumId: number }
 
 /** Holds a copy's image against the rules and keeps what they find, in place of what they found before. */
-export async function scanCopy(tx: Executor, fairCopyId: number, image: Uint8Array, { operatorId, mediumId }: Scanned, rules?: readonly SignatureRule[]): Promise<number> {
+export async function scanCopy(tx: Executor, fairCopyId: number, image: ByteSource, { operatorId, mediumId }: Scanned, rules?: readonly SignatureRule[]): Promise<number> {
   const own = rules ?? await allRules(tx);
   const before = new Set((await tx.delete(findings).where(eq(findings.fairCopyId, fairCopyId)).returning()).map(placeOf));
   if (own.length === 0) return 0;
-  const { findings: found } = await scanImage(memorySource(image), own);
+  const { findings: found } = await scanImage(image, own);
   for (let at = 0; at < found.length; at += 500) {
     await tx.insert(findings).values(found.slice(at, at + 500).map(({ rule, name, note: about, path, offset }) => ({ fairCopyId, rule, name, note: about, path: path && storable(path), offset })));
   }

@@ -1,16 +1,19 @@
 /** Sittings: started, paused, gone on with, stopped; and what a page needs of one. The reading itself is a job. */
 import { asc, desc, eq, sql, type SQL } from 'drizzle-orm';
 import { unionAll } from 'drizzle-orm/pg-core';
+import { readsBlocks } from '@/core/drive-abilities';
 import { cleaningDue } from '@/core/reading/head-care';
 import { DEFAULT_POLICY, readingsLeft, tracksOfReach, type Reach } from '@/core/reading/plan';
 import { tallyTracks } from '@/core/reading/track-marks';
 import type { Database, Executor } from '../db/database';
+import { blockReadings } from '../db/block-schema';
 import { jobs, lots, media, sittings, stations, toldTracks, trackReadings, tracks } from '../db/schema';
 import { UserError, notFound, treatItFirst } from '../errors';
 import { announce } from '../events';
 import { wakeWorkers } from '../jobs/queue';
 import { isResting, isRunning } from '../states';
-import { lockStation, refuseWhileBusy, wakeJob } from './station-use';
+import { blockViewOf } from './block-sittings';
+import { lockSitting, lockStation, refuseElsewhere, refuseWhileBusy, wakeJob } from './station-use';
 import { note } from './ledger';
 
 /** What is drawn before it is known how far a medium goes. */
@@ -37,7 +40,7 @@ export async function startSittingIn(tx: Executor, operatorId: number, stationId
   const [medium] = await tx.select().from(media).where(eq(media.id, station.mediumId));
   // The mark may have been set since it was put in.
   if (medium!.treatFirst) throw treatItFirst(medium!.code);
-  const due = cleaningDue({ readings: station.readingsSinceCleaning, shedding: station.sheddingSinceCleaning });
+  const due = readsBlocks(station.abilities) ? null : cleaningDue({ readings: station.readingsSinceCleaning, shedding: station.sheddingSinceCleaning });
   // The medium that left the dirt may be read again: it does itself no further harm.
   if (due && !uncleaned && open?.mediumId !== medium!.id) throw new UserError(`${due} Take ${medium!.code} out, clean the head of station ${stationId}, and say so; or read it all the same.`, 409, 'uncleaned');
   const [lot] = await tx.select({ revolutions: lots.revolutions, tries: lots.tries, sweep: lots.sweep, gentle: lots.gentle }).from(lots).where(eq(lots.name, medium!.lot));
@@ -47,16 +50,10 @@ export async function startSittingIn(tx: Executor, operatorId: number, stationId
     unattended, policy,
   }).returning({ id: sittings.id });
   await tx.insert(jobs).values({ kind: 'sitting', subject: sitting!.id, stationId, state: 'waiting' });
-  await note(tx, { operatorId, kind: 'sitting-started', mediumId: station.mediumId, stationId, sittingId: sitting!.id, what: `Sitting started: ${medium!.code} at station ${stationId}, ${policy.revolutions} ${policy.revolutions === 1 ? 'turn' : 'turns'} a track, ${policy.sweep === 'inward' ? 'outermost to innermost' : 'innermost to outermost'}${policy.gentle ? ', gently' : ''}${due && uncleaned ? ', with a head that wants cleaning' : ''}.` });
+  await note(tx, { operatorId, kind: 'sitting-started', mediumId: station.mediumId, stationId, sittingId: sitting!.id, what: `Sitting started: ${medium!.code} at station ${stationId}, ${readsBlocks(station.abilities) ? 'block by block' : `${policy.revolutions} ${policy.revolutions === 1 ? 'turn' : 'turns'} a track, ${policy.sweep === 'inward' ? 'outermost to innermost' : 'innermost to outermost'}`}${policy.gentle ? ', gently' : ''}${due && uncleaned ? ', with a head that wants cleaning' : ''}.` });
   await announce(tx, { kind: 'sitting', sittingId: sitting!.id, stationId, mediumId: station.mediumId });
   await wakeWorkers(tx);
   return sitting!.id;
-}
-
-async function lockSitting(tx: Executor, id: number) {
-  const [sitting] = await tx.select().from(sittings).where(eq(sittings.id, id)).for('update');
-  if (!sitting) throw notFound(`sitting ${id}`);
-  return sitting;
 }
 
 /** Asks a running sitting to pause, or to stop and settle what it has; it does so at the next track. */
@@ -102,13 +99,6 @@ export async function answerPreview(db: Database, operatorId: number, id: number
   });
 }
 
-/** A sitting goes on only with its own medium in the drive, and nothing else at work there. */
-async function refuseElsewhere(tx: Executor, { stationId, mediumId }: { stationId: number; mediumId: number }): Promise<void> {
-  const station = await lockStation(tx, stationId);
-  if (station.mediumId !== mediumId) throw new UserError(`Put its own disk back into station ${stationId} first.`);
-  await refuseWhileBusy(tx, stationId);
-}
-
 /** Readings of sittings, of flux and of what drives told, with when each came. */
 function readingsIn(db: Executor, which: SQL) {
   const flux = db.select({ sittingId: trackReadings.sittingId, at: trackReadings.at }).from(trackReadings).innerJoin(sittings, eq(sittings.id, trackReadings.sittingId)).where(which);
@@ -121,6 +111,7 @@ export async function sittingView(db: Executor, id: number) {
   const [row] = await db.select().from(sittings).innerJoin(media, eq(media.id, sittings.mediumId)).innerJoin(stations, eq(stations.id, sittings.stationId)).where(eq(sittings.id, id));
   if (!row) throw notFound(`sitting ${id}`);
   const { sittings: sitting, media: medium, stations: station } = row;
+  const blocks = await blockViewOf(db, sitting);
   const [rows, [count]] = await Promise.all([
     db.select().from(tracks).where(eq(tracks.sittingId, id)).orderBy(asc(tracks.cylinder), asc(tracks.head)),
     db.select({ readings: sql<number>`count(*)::int`, first: sql<string | null>`min(at)`, last: sql<string | null>`max(at)` }).from(readingsIn(db, eq(sittings.id, id))),
@@ -129,11 +120,11 @@ export async function sittingView(db: Executor, id: number) {
   const perReading = count!.readings > 1 && count!.first && count!.last ? (Date.parse(count!.last) - Date.parse(count!.first)) / (count!.readings - 1) : null;
   return {
     id, state: sitting.state, now: sitting.now, wanted: sitting.wanted, layout: sitting.layout, stepping: sitting.stepping, startedAt: sitting.startedAt, endedAt: sitting.endedAt,
-    preview: sitting.preview, likeness: sitting.likeness, reach: sitting.policy.reach, ...shapeOf(sitting.policy.reach, rows), readings: count!.readings,
-    secondsLeft: perReading === null ? null : Math.round((left * perReading) / 1000),
+    preview: sitting.preview, likeness: sitting.likeness, reach: sitting.policy.reach, ...shapeOf(sitting.policy.reach, rows), readings: blocks?.readings ?? count!.readings, blocks,
+    secondsLeft: blocks ? blocks.secondsLeft : perReading === null ? null : Math.round((left * perReading) / 1000),
     medium: { id: medium.id, code: medium.code, title: medium.title, labelText: medium.labelText, lender: medium.lender, lot: medium.lot, condition: medium.condition, isBlank: medium.isBlank },
     station: { id: station.id, form: station.form, model: station.model, serial: station.serial },
-    tally: tallyTracks(rows, sitting.policy.reach ? tracksOfReach(sitting.policy.reach).length : rows.length),
+    tally: blocks?.tally ?? tallyTracks(rows, sitting.policy.reach ? tracksOfReach(sitting.policy.reach).length : rows.length),
     tracks: rows.map(({ cylinder, head, progress, sectors }) => ({ cylinder, head, tries: progress.tries, sectors })),
   };
 }
@@ -152,6 +143,7 @@ export function sittingsOfMedium(db: Executor, mediumId: number) {
   const counted = db.select({ sittingId: readings.sittingId, readings: sql<number>`count(*)::int`.as('readings') }).from(readings).groupBy(readings.sittingId).as('counted');
   return db.select({
     id: sittings.id, stationId: sittings.stationId, state: sittings.state, now: sittings.now, startedAt: sittings.startedAt, endedAt: sittings.endedAt, layout: sittings.layout,
-    captureBlob: sittings.captureBlob, readings: sql<number>`coalesce(${counted.readings}, 0)`,
+    captureBlob: sittings.captureBlob, device: sittings.device, healthAfter: sittings.healthAfter,
+    readings: sql<number>`coalesce(${counted.readings}, (select count(*)::int from ${blockReadings} b where b.sitting_id = ${sittings.id}))`,
   }).from(sittings).leftJoin(counted, eq(counted.sittingId, sittings.id)).where(eq(sittings.mediumId, mediumId)).orderBy(desc(sittings.id));
 }

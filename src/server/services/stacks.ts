@@ -4,6 +4,7 @@
  */
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
+import type { MediumForm } from '@/core/medium-form';
 import type { Database, Executor } from '../db/database';
 import { media, stacks, stations } from '../db/schema';
 import { UserError } from '../errors';
@@ -34,7 +35,7 @@ export const NewStack = z.union([
 type Pattern = Extract<z.output<typeof NewStack>, { pattern: unknown }>['pattern'];
 
 /** The media that a pattern names, for the register. */
-export function mediaOfPattern({ first, count, title, from, lot, lender }: Pattern, form: '3.5' | '5.25' | '8') {
+export function mediaOfPattern({ first, count, title, from, lot, lender }: Pattern, form: MediumForm) {
   const [, series, number] = CODE.exec(first)!;
   return Array.from({ length: count }, (_, i) => NewMedium.parse({
     code: `${series}-${String(Number(number) + i).padStart(number!.length, '0')}`, form, title: title.includes('{n}') ? title.replaceAll('{n}', String(from + i)) : `${title} ${from + i}`, lot, lender,

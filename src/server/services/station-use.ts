@@ -13,6 +13,13 @@ export async function lockStation(tx: Executor, id: number) {
   return station;
 }
 
+/** A sitting's row, held until the transaction ends. */
+export async function lockSitting(tx: Executor, id: number) {
+  const [sitting] = await tx.select().from(sittings).where(eq(sittings.id, id)).for('update');
+  if (!sitting) throw notFound(`sitting ${id}`);
+  return sitting;
+}
+
 export async function refuseWhileBusy(tx: Executor, stationId: number): Promise<void> {
   const [sitting] = await tx.select({ state: sittings.state }).from(sittings).where(eq(sittings.stationId, stationId)).orderBy(desc(sittings.id)).limit(1);
   if (sitting && isRunning(sitting.state)) throw new UserError(`Station ${stationId} is reading. Pause or stop it first; what was read is kept.`);
@@ -20,6 +27,13 @@ export async function refuseWhileBusy(tx: Executor, stationId: number): Promise<
   if (returning) throw new UserError(`Station ${stationId} is writing. Wait until it is proved.`);
   const [test] = await tx.select({ id: selfTests.id }).from(selfTests).where(and(eq(selfTests.stationId, stationId), inArray(selfTests.state, ['waiting', 'reading', 'held'])));
   if (test) throw new UserError(`Station ${stationId} is being tested. It takes less than a minute.`);
+}
+
+/** A sitting goes on only with its own medium in the drive, and nothing else at work there. */
+export async function refuseElsewhere(tx: Executor, { stationId, mediumId }: { stationId: number; mediumId: number }): Promise<void> {
+  const station = await lockStation(tx, stationId);
+  if (station.mediumId !== mediumId) throw new UserError(`Put its own disk back into station ${stationId} first.`);
+  await refuseWhileBusy(tx, stationId);
 }
 
 /** Lets a job that rests be taken up again. */

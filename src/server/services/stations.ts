@@ -1,7 +1,10 @@
 /** Stations: which drive stands where, what is in it, and who is at work there. */
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
-import { DeviceError } from '@/benchlink/messages';
+import type { DeviceLink } from '@/benchlink/device-link';
+import { readsBlocks } from '@/core/drive-abilities';
+import { DeviceError, type DriveDescription } from '@/benchlink/messages';
+import { FORM_NAMES, isBlockForm } from '@/core/medium-form';
 import type { Database, Executor } from '../db/database';
 import { cleaningDue } from '@/core/reading/head-care';
 import { afterCleaning } from '@/core/reading/plan';
@@ -10,7 +13,11 @@ import { UserError, notFound, treatItFirst } from '../errors';
 import { storable } from '../db/storable';
 import { announce } from '../events';
 import { benchAddress } from '../bench-address';
+import { allowedDevices } from '../devices/allowed';
+import { isLocal } from '../devices/links';
+import { LocalLink } from '../devices/local-link';
 import { note } from './ledger';
+import { extentsOf, packed } from './block-sittings';
 import { lockStation, refuseWhileBusy, wakeJob } from './station-use';
 
 /** A connection for the length of `work`; a bench that is gone becomes a sentence. */
@@ -28,23 +35,57 @@ export async function withBench<T>(work: (bench: BenchClient) => Promise<T>): Pr
   }
 }
 
+/** The same for a drive wherever it is; `hands` are there where the bench is simulated. */
+async function withDrive<T>(drive: string, work: (link: DeviceLink, hands: BenchClient | null) => Promise<T>): Promise<T> {
+  if (!isLocal(drive)) return withBench((bench) => work(bench, bench.simulated ? bench : null));
+  const link = new LocalLink();
+  try {
+    return await work(link, null);
+  } catch (error) {
+    if (error instanceof DeviceError) throw new UserError(`${error.message} Check its power and its cable, and that it is on the list of devices that may be read.`, 409, null, { cause: error });
+    throw error;
+  } finally {
+    link.close();
+  }
+}
+
 /** Brings the stations up to date with the drives that the bench has. */
 export async function syncStations(db: Database): Promise<void> {
-  const drives = await withBench((bench) => bench.drives());
+  const own = await new LocalLink().drives();
+  // Devices of the server itself are there without a bench as well.
+  const drives = await withBench((bench) => bench.drives()).catch((error) => { if (own.length > 0) return []; throw error; });
   await db.transaction(async (tx) => {
-    for (const [at, { id, form, model, serial, cylinders, heads, rpm, delivers, writes }] of drives.entries()) {
-      const facts = { drive: id, form, model, serial, abilities: { cylinders, heads, rpm, delivers, writes } };
+    for (const [at, drive] of drives.entries()) {
+      const facts = factsOf(drive);
       await tx.insert(stations).values({ id: at + 1, ...facts }).onConflictDoUpdate({ target: stations.id, set: facts });
+    }
+    const known = await tx.select({ id: stations.id, drive: stations.drive }).from(stations);
+    let next = Math.max(FIRST_LOCAL - 1, ...known.map(({ id }) => id)) + 1;
+    for (const drive of own) {
+      const there = known.find((each) => each.drive === drive.id);
+      if (there) await tx.update(stations).set(factsOf(drive)).where(eq(stations.id, there.id));
+      else await tx.insert(stations).values({ id: next++, ...factsOf(drive) });
     }
     await announce(tx, { kind: 'stations' });
   });
+}
+
+/** Stations of the server's own devices are numbered from here, behind those of any bench. */
+const FIRST_LOCAL = 21;
+
+function factsOf(drive: DriveDescription) {
+  const { id, form, model, serial, writes } = drive;
+  return { drive: id, form, model, serial, abilities: drive.delivers === 'blocks' ? { bus: drive.bus, speeds: drive.speeds, delivers: drive.delivers, writes } : { cylinders: drive.cylinders, heads: drive.heads, rpm: drive.rpm, delivers: drive.delivers, writes } };
 }
 
 const RUNNING = ['waiting', 'reading', 'asks', 'dirty', 'paused', 'held', 'settling'] as const;
 
 /** Every station with its medium, and the sitting or return that is at work on it. */
 export async function listStations(db: Executor) {
-  const rows = await db.select().from(stations).leftJoin(media, eq(media.id, stations.mediumId)).orderBy(asc(stations.id));
+  const allowed = new Set(allowedDevices().map(({ id }) => id));
+  const rows = (await db.select().from(stations).leftJoin(media, eq(media.id, stations.mediumId)).orderBy(asc(stations.id)))
+    // A device that was taken off the list is no station any more, unless something is still in it.
+    .filter(({ stations: { drive, mediumId } }) => !isLocal(drive) || allowed.has(drive) || mediumId !== null);
   const ids = rows.map(({ stations: { id } }) => id);
   if (ids.length === 0) return [];
   const live = await db.select().from(sittings).where(and(inArray(sittings.stationId, ids), inArray(sittings.state, [...RUNNING])));
@@ -55,23 +96,43 @@ export async function listStations(db: Executor) {
   const open = await db.select().from(stacks).where(isNull(stacks.endedAt));
   const latestTests = db.select({ id: sql<number>`max(${selfTests.id})` }).from(selfTests).groupBy(selfTests.stationId);
   const tests = await db.select().from(selfTests).where(inArray(selfTests.id, latestTests));
-  return rows.map(({ stations: station, media: medium }) => {
+  return Promise.all(rows.map(async ({ stations: station, media: medium }) => {
     const sitting = live.find(({ stationId, mediumId }) => stationId === station.id && mediumId === medium?.id) ?? null;
     const returning = writing.find(({ stationId }) => stationId === station.id) ?? null;
     return {
       ...station, medium: medium && { id: medium.id, code: medium.code, title: medium.title, labelText: medium.labelText, lender: medium.lender, lot: medium.lot, condition: medium.condition, isBlank: medium.isBlank, isReference: medium.isReference },
-      cleaningDue: cleaningDue({ readings: station.readingsSinceCleaning, shedding: station.sheddingSinceCleaning }),
+      cleaningDue: readsBlocks(station.abilities) ? null : cleaningDue({ readings: station.readingsSinceCleaning, shedding: station.sheddingSinceCleaning }),
       stack: stackView(open.find(({ stationId }) => stationId === station.id)),
       test: tests.find(({ stationId }) => stationId === station.id) ?? null,
-      sitting: sitting && { id: sitting.id, state: sitting.state, now: sitting.now, cylinders: sitting.policy.reach ? sitting.policy.reach.to + 1 : 80, stepping: sitting.stepping },
+      sitting: sitting && { id: sitting.id, state: sitting.state, now: sitting.now, blocks: sitting.device?.blocks ?? null, cylinders: sitting.policy.reach ? sitting.policy.reach.to + 1 : 80, stepping: sitting.stepping },
       returning: returning && { id: returning.id, state: returning.state, now: returning.now },
+      extents: sitting?.device ? coarse(packed(await extentsOf(db, sitting.id)), sitting.device.blocks) : [],
       tracks: marks.filter(({ sittingId }) => sittingId === sitting?.id).map(({ cylinder, head, progress }) => ({ cylinder, head, unsound: progress.unsound })),
     };
-  });
+  }));
+}
+
+/** Runs of a miniature: what could not be seen apart is one, and shows the worst. */
+const MINIATURE = 200;
+
+function coarse(extents: readonly PackedRun[], blocks: number): PackedRun[] {
+  const step = blocks / MINIATURE;
+  const runs: PackedRun[] = [];
+  for (const each of extents) {
+    const before = runs[runs.length - 1];
+    const small = each[1] - each[0] < step;
+    if (before && small && each[0] - before[0] < step) {
+      before[1] = each[1];
+      if (each[2] === 'lost' || each[2] === 'doubtful') before[2] = each[2];
+    } else runs.push([...each]);
+  }
+  return runs;
 }
 export type StationView = Awaited<ReturnType<typeof listStations>>[number];
 
 const stackView = (stack: typeof stacks.$inferSelect | undefined) => (stack ? { id: stack.id, codes: stack.codes, begun: stack.begun, next: stack.codes[stack.begun] ?? null, awaits: stack.awaits, trouble: stack.trouble } : null);
+
+type PackedRun = ReturnType<typeof packed>[number];
 
 export interface PlaceOptions {
   /** The disk of a simulated shelf that stands for it, where that has another name. */
@@ -90,9 +151,9 @@ export async function placeMedium(db: Database, operatorId: number, stationId: n
     await refuseWhileBusy(tx, stationId);
     const medium = await mediumFor(tx, station, code);
     if (station.mediumId && station.mediumId !== medium.id) throw new UserError(`Another medium is in station ${stationId}. Take it out first.`);
-    await withBench(async (bench) => {
-      if (bench.simulated) await bench.hand({ op: 'hand-insert', drive: station.drive, label: shelfLabel ?? code });
-      const status = await bench.status(station.drive);
+    await withDrive(station.drive, async (link, hands) => {
+      await hands?.hand({ op: 'hand-insert', drive: station.drive, label: shelfLabel ?? code });
+      const status = await link.status(station.drive);
       if (!status.medium) throw new UserError(`Station ${stationId} has no disk in its drive. Put ${code} in and try again.`);
     });
     await notePlaced(tx, operatorId, stationId, medium);
@@ -105,7 +166,7 @@ export async function mediumFor(tx: Executor, station: typeof stations.$inferSel
   const [medium] = await tx.select().from(media).where(eq(media.code, storable(code)));
   if (!medium) throw notFound(`medium ${code}`);
   if (medium.treatFirst) throw treatItFirst(medium.code);
-  if (medium.form !== station.form) throw new UserError(`${code} does not fit station ${station.id}: its drive takes ${station.form === '3.5' ? '3½' : station.form}-inch disks.`);
+  if (medium.form !== station.form) throw new UserError(`${code} does not fit station ${station.id}: its drive takes ${isBlockForm(station.form) ? (station.form === 'hard-disk' ? 'hard disks' : 'optical discs') : `${FORM_NAMES[station.form]} disks`}.`);
   const [elsewhere] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
   if (elsewhere && elsewhere.id !== station.id) throw new UserError(`${code} is in station ${elsewhere.id}. Take it out there first.`);
   return medium;
@@ -121,9 +182,7 @@ export async function removeMedium(db: Database, operatorId: number, stationId: 
   await db.transaction(async (tx) => {
     const station = await lockStation(tx, stationId);
     await refuseWhileBusy(tx, stationId);
-    await withBench(async (bench) => {
-      if (bench.simulated) await bench.hand({ op: 'hand-remove', drive: station.drive });
-    });
+    await withDrive(station.drive, async (_, hands) => { await hands?.hand({ op: 'hand-remove', drive: station.drive }); });
     await noteRemoved(tx, operatorId, station);
   });
 }

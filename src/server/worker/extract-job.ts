@@ -6,6 +6,7 @@ import { extracts, fairCopies, media } from '../db/schema';
 import { UserError } from '../errors';
 import { announce } from '../events';
 import { Fenced, type JobContext, type JobOutcome } from '../jobs/runner';
+import { imageOfCopy } from '../services/image-of-copy';
 import { filesOfCopy, manifestMember, type OutgoingFiles } from '../services/files-of-copy';
 import { note } from '../services/ledger';
 import { refuseQuarantined } from '../services/signatures';
@@ -49,7 +50,7 @@ async function makeZip({ db, commit, signal, subject: id }: JobContext, row: typ
     const [found] = await db.select().from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.id, copyId));
     // A signature may have been found in it since it was asked for.
     await refuseQuarantined(db, copyId, row.knowing);
-    if (found) outgoing.push({ code: found.media.code, files: await filesOfCopy(db, found.fair_copies, found.media.code, { prefix: `${found.media.code}/`, asText: row.asText }, names) });
+    if (found) outgoing.push({ code: found.media.code, files: row.what === 'images' ? await imageOfCopy(db, found.fair_copies, found.media, row.packed, names) : await filesOfCopy(db, found.fair_copies, found.media.code, { prefix: `${found.media.code}/`, asText: row.asText }, names) });
   }
   const sumOf = (of: (files: OutgoingFiles) => number) => outgoing.reduce((sum, { files }) => sum + of(files), 0);
   refuseTooMuch(sumOf(({ mostMembers }) => mostMembers), sumOf(({ bytes }) => bytes));
@@ -77,7 +78,7 @@ async function makeZip({ db, commit, signal, subject: id }: JobContext, row: typ
   let looked = 0;
   const putAway = () => commit(async (tx) => {
     if (size > 0) await appendBlob(tx, blob, Buffer.concat(parts));
-    const [now] = await tx.update(extracts).set({ filesDone: done, now: at ? `Taking files out of ${at}` : 'Beginning' }).where(eq(extracts.id, id)).returning({ cancelled: extracts.cancelled });
+    const [now] = await tx.update(extracts).set({ filesDone: done, now: at ? `Taking ${row.what === 'images' ? 'the image' : 'files'} out of ${at}` : 'Beginning' }).where(eq(extracts.id, id)).returning({ cancelled: extracts.cancelled });
     await announce(tx, { kind: 'extracts' });
     parts = [];
     size = 0;
@@ -91,7 +92,7 @@ async function makeZip({ db, commit, signal, subject: id }: JobContext, row: typ
     if (size >= PART || Date.now() - looked > LOOK_MS) await putAway();
   }
   await putAway();
-  const now = `${done.toLocaleString('en')} ${done === 1 ? 'file' : 'files'} of ${outgoing.length} ${outgoing.length === 1 ? 'medium' : 'media'} taken out as one ZIP${row.knowing ? ', those in quarantine knowingly' : ''}.`;
+  const now = `${done.toLocaleString('en')} ${row.what === 'images' ? (done === 1 ? 'image' : 'images') : done === 1 ? 'file' : 'files'} of ${outgoing.length} ${outgoing.length === 1 ? 'medium' : 'media'} taken out as one ZIP${row.packed ? ', packed' : ''}${row.knowing ? ', those in quarantine knowingly' : ''}.`;
   await commit(async (tx) => {
     await sealBlob(tx, blob);
     await tx.update(extracts).set({ state: 'done', now, endedAt: new Date() }).where(eq(extracts.id, id));

@@ -3,6 +3,7 @@ import { connectDatabase } from '../db/database';
 import { listenForJobs } from '../jobs/queue';
 import { JobRunner } from '../jobs/runner';
 import { watchStacks } from '../services/stacks';
+import { runIntake } from './intake-job';
 import { runExtract } from './extract-job';
 import { runReturn } from './return-job';
 import { runScan } from './scan-job';
@@ -10,7 +11,7 @@ import { runSelfTest } from './self-test-job';
 import { runSitting } from './sitting-job';
 
 const connection = connectDatabase(undefined, 12);
-const runner = new JobRunner(connection, { 'sitting': runSitting, 'return': runReturn, 'self-test': runSelfTest, 'scan': runScan, 'extract': runExtract }, (text) => console.error(`worker: ${text}`));
+const runner = new JobRunner(connection, { 'sitting': runSitting, 'return': runReturn, 'self-test': runSelfTest, 'scan': runScan, 'extract': runExtract, 'intake': runIntake }, (text) => console.error(`worker: ${text}`));
 const stopListening = await listenForJobs(() => void runner.look());
 runner.start();
 console.log('worker ready');

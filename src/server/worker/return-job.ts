@@ -47,7 +47,7 @@ class ReturnRun {
   private readonly bench: BenchSession;
 
   constructor(private readonly context: JobContext, private readonly facts: Facts) {
-    this.bench = new BenchSession({
+    this.bench = new BenchSession(facts.drive, {
       held: (reason) => this.setState('held', reason),
       back: () => this.setState('writing', 'Going on where it was'),
       givenUp: async () => false,
@@ -58,7 +58,7 @@ class ReturnRun {
     try {
       const { row } = this.facts;
       const done = await this.context.db.select().from(returnTracks).where(eq(returnTracks.returnId, row.id));
-      const drive = await this.bench.do(async (link) => (await link.drives()).find(({ id }) => id === this.facts.drive));
+      const drive = await this.bench.trackDrive();
       if (!drive) return 'again';
       const decoder = new TrackDecoder(drive, 'all');
       if (done.length === 0 && !row.overwrite) {

@@ -1,6 +1,6 @@
 /** Holds the newest copy of every medium against the signature rules, one transaction a copy. */
 import { inArray, sql } from 'drizzle-orm';
-import { readBlob } from '../blobs/blob-store';
+import { blobSource } from '../blobs/blob-store';
 import { fairCopies } from '../db/schema';
 import { announce } from '../events';
 import type { JobContext, JobOutcome } from '../jobs/runner';
@@ -14,7 +14,7 @@ export async function runScan({ db, commit, signal, subject: operatorId }: JobCo
   for (const { id, mediumId, imageBlob } of copies) {
     if (signal.aborted) return 'again';
     await commit(async (tx) => {
-      await scanCopy(tx, id, await readBlob(tx, imageBlob), { operatorId, mediumId }, rules);
+      await scanCopy(tx, id, await blobSource(tx, imageBlob), { operatorId, mediumId }, rules);
       await announce(tx, { kind: 'media' });
     });
   }

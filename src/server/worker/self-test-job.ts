@@ -25,10 +25,10 @@ export async function runSelfTest(context: JobContext): Promise<JobOutcome> {
     await tx.update(selfTests).set(values).where(eq(selfTests.id, test.id));
     await announce(tx, { kind: 'stations' });
   });
-  const bench = new BenchSession({ held: (now) => set({ state: 'held', now }).then(() => undefined), back: () => set({ state: 'reading' }).then(() => undefined), givenUp: async () => !(await isOpen(db)) }, signal);
+  const bench = new BenchSession(station.drive, { held: (now) => set({ state: 'held', now }).then(() => undefined), back: () => set({ state: 'reading' }).then(() => undefined), givenUp: async () => !(await isOpen(db)) }, signal);
   const stopped = (): JobOutcome => (signal.aborted ? 'again' : 'done');
   try {
-    const drive = await bench.do(async (link) => (await link.drives()).find(({ id }) => id === station.drive));
+    const drive = await bench.trackDrive();
     const finish = async (result: SelfTest) => {
       await commit(async (tx) => {
         if (!(await isOpen(tx))) return;
@@ -55,7 +55,7 @@ export async function runSelfTest(context: JobContext): Promise<JobOutcome> {
       if (!one) return stopped();
       first.push(one.decode);
     }
-    const match = bestMatch(matchLayouts(layouts, medium.form, first.map(evidenceOf)));
+    const match = bestMatch(matchLayouts(layouts, drive.form, first.map(evidenceOf)));
     if (!match) return await finish({ tracks: [], passed: false, findings: [`Nothing was made out on ${medium.code}: check that it is the reference disk, clean the head, and test again.`] });
     const tracks = [];
     for (const { cylinder, head } of testTracks({ ...drive, heads: match.layout.heads }, match.layout.cylinders)) {

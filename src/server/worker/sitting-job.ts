@@ -15,7 +15,8 @@ import { expectationAt } from '@/core/reading/expectation';
 import { marksOf, type SectorMark } from '@/core/reading/sector-mark';
 import { settleTold, type ToldTrack } from '@/core/reading/told';
 import { TrackDecoder, type TrackDecode } from '@/core/reading/track-decoder';
-import type { DriveDescription } from '@/benchlink/messages';
+import type { TrackDriveDescription } from '@/benchlink/messages';
+import { readsBlocks } from '@/core/drive-abilities';
 import { nodeDigester } from '@/node/digester';
 import { appendBlob, blobOf, createBlob, sealBlob, streamBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
@@ -27,8 +28,9 @@ import { lastCylinderInUse } from './in-use';
 import { likenessOf } from '../services/alike';
 import { allLayouts } from '../services/layouts';
 import { note } from '../services/ledger';
-import type { SittingState } from '../states';
 import { BenchSession } from './bench-session';
+import { runBlockSitting } from './block-sitting-job';
+import { pauseSitting, setSittingState, tellSitting } from './sitting-state';
 
 type Sitting = typeof sittings.$inferSelect;
 type ReadStep = Extract<Step, { kind: 'read' }>;
@@ -52,13 +54,13 @@ class SittingRun {
   /** Whether each reading again of this run made anything better. */
   private better: boolean[] = [];
   private readWell: { cylinder: number; head: number } | null = null;
-  private description!: DriveDescription;
+  private description!: TrackDriveDescription;
 
   constructor(private readonly context: JobContext, private readonly sitting: Sitting, private readonly medium: typeof media.$inferSelect, private readonly drive: string) {
     this.stepping = sitting.stepping;
-    this.bench = new BenchSession({
-      held: (reason) => this.setState('held', reason, 'sitting-held'),
-      back: () => this.setState('reading', 'Going on where it was', 'sitting-resumed'),
+    this.bench = new BenchSession(drive, {
+      held: (reason) => setSittingState(context.commit, sitting, 'held', reason, 'sitting-held'),
+      back: () => setSittingState(context.commit, sitting, 'reading', 'Going on where it was', 'sitting-resumed'),
       givenUp: async () => (await this.wanted()) !== null,
     }, context.signal);
   }
@@ -66,7 +68,7 @@ class SittingRun {
   async run(): Promise<JobOutcome> {
     try {
       for (const row of await this.context.db.select().from(tracksTable).where(eq(tracksTable.sittingId, this.sitting.id))) this.progress.set(row.cylinder * 2 + row.head, row.progress);
-      const description = await this.bench.do(async (link) => (await link.drives()).find(({ id }) => id === this.drive));
+      const description = await this.bench.trackDrive();
       if (description === null) return this.afterInterruption();
       if (!description) throw new Error(`the bench has no drive ${this.drive}`);
       this.description = description;
@@ -100,14 +102,14 @@ class SittingRun {
   }
 
   /** Looks at what the first tracks showed; true where a person is asked how far to read. */
-  private async preview(drive: DriveDescription): Promise<boolean> {
+  private async preview(drive: TrackDriveDescription): Promise<boolean> {
     const { sitting, layouts } = this;
     const decoder = new TrackDecoder(drive, 'all');
     const readings: Readings[] = [];
     for (const { cylinder, head } of previewTracks(drive)) readings.push(await this.earlierReadings(cylinder, head));
     const decode = (each: Readings, layout: Layout | null, stepping: 1 | 2) => decodeReadings(decoder, each, layout, stepping, drive.rpm);
     const tracks = readings.map((each) => decode(each, null, 1));
-    const input = { tracks, layouts, form: this.medium.form, drive };
+    const input = { tracks, layouts, form: drive.form, drive };
     const match = previewLayout(input);
     const preview = previewOf(input, match && await lastCylinderInUse(match.layout, match.stepping, tracks));
     this.layout = match?.layout ?? null;
@@ -122,7 +124,7 @@ class SittingRun {
       if (this.stepping === 2) await tx.delete(tracksTable).where(and(eq(tracksTable.sittingId, id), sql`${tracksTable.cylinder} % 2 = 1`));
       for (const { track, first } of known) await this.keepTrack(tx, track, marksOf(track, first, drive), afterReading(null, track.cylinder, track.head, unsoundOf(track)));
       await note(tx, { operatorId: startedBy, kind: 'sitting-preview', mediumId, stationId, sittingId: id, what: `The first tracks show: ${preview.sentence.replace(/: go\?$/, '.')}` });
-      await this.tell(tx);
+      await tellSitting(tx, this.sitting);
     });
     return !unattended;
   }
@@ -147,7 +149,7 @@ class SittingRun {
   }
 
   /** Makes the capture on the first run; on a later one it is there. */
-  private async begin(drive: DriveDescription): Promise<void> {
+  private async begin(drive: TrackDriveDescription): Promise<void> {
     const { sitting } = this;
     await this.context.commit(async (tx) => {
       const set: Partial<Sitting> = { state: 'reading' };
@@ -158,7 +160,7 @@ class SittingRun {
         await appendBlob(tx, sitting.captureBlob, new ContainerWriter(nodeDigester).header(header));
       }
       await tx.update(sittings).set(set).where(eq(sittings.id, sitting.id));
-      await this.tell(tx);
+      await tellSitting(tx, this.sitting);
     });
   }
 
@@ -248,7 +250,7 @@ class SittingRun {
     await this.context.commit(async (tx) => {
       if (dirty) await tx.update(sittings).set({ state: 'dirty', now }).where(eq(sittings.id, id));
       await note(tx, { operatorId: startedBy, kind: 'head-dirty', mediumId, stationId, sittingId: id, what: dirty ? now : `Tracks fail one after the other, but cylinder ${this.readWell!.cylinder} reads as well as before: it is the disk, not the head.` });
-      await this.tell(tx);
+      await tellSitting(tx, this.sitting);
     });
     return dirty;
   }
@@ -276,37 +278,21 @@ class SittingRun {
     this.evidence.set(decoded.cylinder * 2 + decoded.head, evidenceOf(decoded));
     const formatted = [...this.evidence.values()].filter(({ found }) => found.length > 0);
     if (formatted.length < TRACKS_TO_KNOW) return;
-    const match = bestMatch(matchLayouts(this.layouts, this.medium.form, formatted));
+    const match = bestMatch(matchLayouts(this.layouts, this.description.form, formatted));
     this.layout = match?.layout ?? null;
     this.stepping = match?.stepping ?? 1;
   }
 
-  private async pause(): Promise<JobOutcome> {
-    const now = `Paused; ${this.progress.size} tracks are kept.`;
-    await this.context.commit(async (tx) => {
-      await tx.update(sittings).set({ state: 'paused', now, wanted: null }).where(eq(sittings.id, this.sitting.id));
-      await note(tx, { operatorId: this.sitting.startedBy, kind: 'sitting-paused', mediumId: this.sitting.mediumId, stationId: this.sitting.stationId, sittingId: this.sitting.id, what: now });
-      await this.tell(tx);
-    });
-    // The row stays done until a person goes on: no sweep may take it up.
-    return 'done';
+  private pause(): Promise<JobOutcome> {
+    return pauseSitting(this.context.commit, this.sitting, `Paused; ${this.progress.size} tracks are kept.`);
   }
 
-  private async setState(state: SittingState, now: string, kind: 'sitting-held' | 'sitting-resumed'): Promise<void> {
-    const { id, mediumId, stationId, startedBy } = this.sitting;
-    await this.context.commit(async (tx) => {
-      await tx.update(sittings).set({ state, now }).where(eq(sittings.id, id));
-      await note(tx, { operatorId: startedBy, kind, mediumId, stationId, sittingId: id, what: now });
-      await this.tell(tx);
-    });
-  }
-
-  private async finish(why: string, drive: DriveDescription | null): Promise<JobOutcome> {
+  private async finish(why: string, drive: TrackDriveDescription | null): Promise<JobOutcome> {
     const { sitting, medium } = this;
     const { id, mediumId, stationId, startedBy } = sitting;
     await this.context.commit(async (tx) => {
       await tx.update(sittings).set({ state: 'settling', now: 'Settling the fair copy from every reading' }).where(eq(sittings.id, id));
-      await this.tell(tx);
+      await tellSitting(tx, this.sitting);
     });
     await this.context.commit(async (tx) => {
       await sealCapture(tx, sitting);
@@ -316,14 +302,9 @@ class SittingRun {
       }
       const now = settled ? why : `${why} No sector of any kind was found, so there is no fair copy; the capture is kept.`;
       await tx.update(sittings).set({ state: 'done', now, wanted: null, endedAt: new Date(), layout: settled?.layout.id ?? sitting.layout }).where(eq(sittings.id, id));
-      await this.tell(tx);
+      await tellSitting(tx, this.sitting);
     });
     return 'done';
-  }
-
-  private tell(tx: Executor): Promise<void> {
-    const { id, stationId, mediumId } = this.sitting;
-    return announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
   }
 }
 
@@ -367,5 +348,6 @@ function outcome(cylinder: number, head: number, before: TrackProgress | null, {
 export async function runSitting(context: JobContext): Promise<JobOutcome> {
   const [row] = await context.db.select().from(sittings).innerJoin(media, eq(media.id, sittings.mediumId)).innerJoin(stations, eq(stations.id, sittings.stationId)).where(eq(sittings.id, context.subject));
   if (!row || row.sittings.state === 'done') return 'done';
+  if (readsBlocks(row.stations.abilities)) return runBlockSitting(context, row.sittings, row.media, row.stations);
   return new SittingRun(context, row.sittings, row.media, row.stations.drive).run();
 }

@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { MARK_WORDS, riskOf } from '@/core/condition';
-import { FORM_NAMES } from '@/core/layout/layout';
+import { FORM_NAMES } from '@/core/medium-form';
 import { post } from '../data/api';
 import { arrivalsQuery, stationsQuery, type Arrivals } from '../data/queries';
 import { driveName } from '../bench/station-state';

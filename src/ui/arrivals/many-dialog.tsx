@@ -42,7 +42,7 @@ function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
   const media = mediaOf(rows, nextCode);
   const errors = media.map((each) => {
     const parsed = NewMedium.safeParse(each);
-    return parsed.success ? null : parsed.error.issues[0]!.message.replace(/^Invalid option.*/, 'The form is 3.5, 5.25 or 8.');
+    return parsed.success ? null : parsed.error.issues[0]!.message.replace(/^Invalid option.*/, 'The form is 3.5, 5.25, 8, hard disk or disc.');
   });
   const wrong = errors.filter(Boolean).length;
   const store = useMutation({

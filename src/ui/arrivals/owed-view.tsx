@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
-import { FORM_NAMES } from '@/core/layout/layout';
+import { FORM_NAMES } from '@/core/medium-form';
 import { owedQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { Nothing, PageHead } from '../parts/page';

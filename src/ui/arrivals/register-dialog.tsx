@@ -5,6 +5,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { useForm, type UseFormRegisterReturn } from 'react-hook-form';
 import type { z } from 'zod';
+import { FORM_NAMES, isFloppy, MEDIUM_FORMS } from '@/core/medium-form';
 import { NewMedium } from '@/server/services/new-medium';
 import { ApiError, post } from '../data/api';
 import { Dialog } from '../parts/dialog';
@@ -60,7 +61,7 @@ export function RegisterDialog({ open, onOpenChange, nextCode }: { open: boolean
       <form onSubmit={handleSubmit((medium) => store.mutate(medium))} noValidate className="grid grid-cols-2 gap-3">
         <Text label="Code" input={register('code')} error={errors.code?.message} />
         <label className="text-[13px] text-ink-2">Form
-          <select {...register('form')} className={field}><option value="3.5">3½-inch floppy</option><option value="5.25">5¼-inch floppy</option><option value="8">8-inch floppy</option></select>
+          <select {...register('form')} className={field}>{MEDIUM_FORMS.map((form) => <option key={form} value={form}>{FORM_NAMES[form]}{isFloppy(form) ? ' floppy' : ''}</option>)}</select>
         </label>
         <Text wide label="What it is" input={register('title')} error={errors.title?.message} />
         <Text wide label="What the label says, as it stands there" input={register('labelText')} error={errors.labelText?.message} />

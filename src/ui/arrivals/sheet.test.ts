@@ -15,7 +15,7 @@ test('a row of headings decides the columns, whatever they are called', () => {
   expect(rowsOf([['Fog log', '“FOG”']], 'title')).toEqual([expect.objectContaining({ title: 'Fog log', labelText: '“FOG”' })]);
 });
 
-test.each([['3½"', '3.5'], ['3.5 inch', '3.5'], ['5 1/4', '5.25'], ['5,25', '5.25'], ['8"', '8'], ['', '3.5'], ['cassette', 'cassette']])('%s is the form %s', (text, form) => expect(formOf(text)).toBe(form));
+test.each([['3½"', '3.5'], ['3.5 inch', '3.5'], ['5 1/4', '5.25'], ['5,25', '5.25'], ['8"', '8'], ['', '3.5'], ['cassette', 'cassette'], ['hard disk', 'hard-disk'], ['CD-R', 'optical-disc'], ['Optical disc', 'optical-disc']])('%s is the form %s', (text, form) => expect(formOf(text)).toBe(form));
 
 test('missing codes follow on, past those that stand there; marks are found in the condition', () => {
   const rows = rowsOf([['', '3.5', 'one', '', '', '', '', '', 'Mould'], ['SKP-0130', '3.5', 'two'], ['', '', 'three', '', '', '', 'the set', '7', 'treat first']], 'code');

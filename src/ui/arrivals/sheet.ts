@@ -53,7 +53,7 @@ export function rowsOf(cells: readonly (readonly string[])[], start: SheetColumn
 /** `3½"`, `3.5 inch`, `5 1/4`, `8"` as a form. */
 export function formOf(text: string): string {
   const plain = text.replace(/½|\s1\/2/, '.5').replace(/¼|\s1\/4/, '.25').replace(',', '.');
-  return /^\s*3\.5|^\s*$/.test(plain) ? '3.5' : /^\s*5\.25/.test(plain) ? '5.25' : /^\s*8/.test(plain) ? '8' : text;
+  return /^\s*3\.5|^\s*$/.test(plain) ? '3.5' : /^\s*5\.25/.test(plain) ? '5.25' : /^\s*8/.test(plain) ? '8' : /hard|disk drive|hdd/i.test(plain) ? 'hard-disk' : /^\s*(cd|dvd)|disc|optical/i.test(plain) ? 'optical-disc' : text;
 }
 
 /** The row as the server takes it; codes that are missing follow on `nextCode`. */

@@ -2,11 +2,16 @@
 /** The bench as it is read from a metre away: one station large, the others in a row, nothing small. */
 import { useQuery } from '@tanstack/react-query';
 import { GRADES } from '@/core/reading/grades';
-import { sittingQuery, type Station } from '../data/queries';
+import { sittingQuery, type Sitting, type Station } from '../data/queries';
 import { GradeSwatch, grouped } from '../parts/grade';
 import { doing, waitsFor } from './station-state';
 
-function share(station: Station, tracksWanted: number | undefined): string | null {
+function share(station: Station, sitting: Sitting | undefined): string | null {
+  if (sitting?.blocks) {
+    const { unread } = sitting.tally;
+    return `${Math.floor((100 * (sitting.blocks.device.blocks - unread)) / sitting.blocks.device.blocks)} %`;
+  }
+  const tracksWanted = sitting?.tracksWanted;
   if (!station.sitting || !tracksWanted) return null;
   return `${Math.min(100, Math.floor((100 * station.tracks.length) / tracksWanted))} %`;
 }
@@ -22,7 +27,7 @@ export function AfarView({ stations, station, onClose }: { stations: readonly St
         <h1 className={`text-[9vh] leading-[1.08] ${waits ? 'waits' : ''}`} style={{ fontSize: '9vh' }}>{sitting?.state === 'asks' ? sitting.now : waits ?? doing(station)}</h1>
         {sitting && (
           <div className="mt-[4vh] flex flex-wrap items-end gap-x-[4vw] gap-y-[2vh]">
-            {share(station, sitting.tracksWanted) && <p className="text-[13vh] font-[650] leading-none">{share(station, sitting.tracksWanted)}</p>}
+            {share(station, sitting) && <p className="text-[13vh] font-[650] leading-none">{share(station, sitting)}</p>}
             <dl className="flex gap-[2.6vw]">
               {GRADES.map((grade) => (
                 <div key={grade} className="flex flex-col-reverse"><dt className="flex items-center gap-3 text-[2.8vh] text-ink-2"><GradeSwatch grade={grade} size={24} />{grade}</dt><dd className="text-[6.4vh] font-[650] leading-none">{grouped(sitting.tally[grade])}</dd></div>

@@ -4,6 +4,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useState } from 'react';
+import { readsBlocks } from '@/core/drive-abilities';
 import { ApiError, post } from '../data/api';
 import { sittingQuery, stationsQuery, type Station } from '../data/queries';
 import { useScanned } from '../frame/scanner';
@@ -63,23 +64,23 @@ function IdleStation({ station, over, onAfar }: { station: Station; over: string
         <PageHead over={over} title={titleOf(station)} />
         {stack && <p className="mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-2 text-[15px]">{stack.begun} of {stack.codes.length} of this stack are begun.{stack.next && <> {stack.awaits === 'out' ? 'Take out what is in the drive, then put' : 'Put'} <b className="font-mono">{stack.next}</b> in: the drive notices, and reading goes on by itself.</>}{stack.trouble && <b className="block">{stack.trouble}</b>}</p>}
         {medium
-          ? <Nothing>{medium.isReference ? 'A reference disk: the drive can be tested with it. It is never written.' : medium.isBlank ? 'A blank: it may be written. Choose what shall go on it in the docket of an image.' : 'An original: it is read and never written. A sitting looks at the first tracks, asks how far to read, takes two turns of every track, outermost to innermost, then reads again what failed.'}</Nothing>
+          ? <Nothing>{medium.isReference ? 'A reference disk: the drive can be tested with it. It is never written.' : medium.isBlank ? 'A blank: it may be written. Choose what shall go on it in the docket of an image.' : readsBlocks(station.abilities) ? 'An original: it is read and never written. A sitting looks at its own tables, asks how far to read, takes what comes easily first in large requests, then works inward on what is hard, and again what failed.' : 'An original: it is read and never written. A sitting looks at the first tracks, asks how far to read, takes two turns of every track, outermost to innermost, then reads again what failed.'}</Nothing>
           : !stack && <Nothing>Choose a medium in <Link className="font-[650] text-oxide underline" href="/arrivals">Arrivals</Link> and press Enter: it goes in here. Or put it in and scan its label.</Nothing>}
-        <p className="mt-4 text-[13px] text-ink-2">What is read is held against every known <Link className="font-[650] text-oxide underline" href="/layouts">layout</Link>.</p>
+        {!readsBlocks(station.abilities) && <p className="mt-4 text-[13px] text-ink-2">What is read is held against every known <Link className="font-[650] text-oxide underline" href="/layouts">layout</Link>.</p>}
         <Trouble>{act.error?.message}</Trouble>
         <DriveCare station={station} />
       </div>
       <aside className="flex flex-col gap-2">
         {medium && <MediumCard {...medium} />}
         {medium && <p className="text-[13px] text-ink-2">{station.confirmedAt ? 'Its label was scanned at this drive.' : 'Not confirmed yet: scan its label to be sure that it is the one.'}</p>}
-        {readable && <Button tone="primary" hotkey="Enter" disabled={busy} onClick={() => act.mutate({ action: 'start', unattended: false })}>Look at the first tracks</Button>}
+        {readable && <Button tone="primary" hotkey="Enter" disabled={busy} onClick={() => act.mutate({ action: 'start', unattended: false })}>{readsBlocks(station.abilities) ? 'Look at its tables' : 'Look at the first tracks'}</Button>}
         {readable && <Button hotkey="u" disabled={busy} onClick={() => act.mutate({ action: 'start', unattended: true })}>Read it all, unattended</Button>}
         {uncleaned && <Button disabled={busy} onClick={() => act.mutate({ action: 'start', unattended: false, uncleaned: true })}>Read it without cleaning</Button>}
         {test && (test.state === 'waiting' || test.state === 'reading' || test.state === 'held') && <Button hotkey="x" disabled={act.isPending} onClick={() => act.mutate({ action: 'end-test' })}>Give the test up</Button>}
         {medium?.isReference && <Button tone="primary" hotkey="t" disabled={busy} onClick={() => act.mutate({ action: 'test' })}>Test the drive with {medium.code}</Button>}
         {stack?.next && <Button tone="primary" hotkey="n" disabled={busy} onClick={() => act.mutate({ action: 'next' })}>{stack.next} is in: read it</Button>}
         {medium && <Button hotkey="o" disabled={busy} onClick={() => act.mutate({ action: 'remove' })}>Take {medium.code} out</Button>}
-        {!medium && <Button hotkey="c" tone={cleaningDue ? 'primary' : 'plain'} disabled={busy} onClick={() => act.mutate({ action: 'clean' })}>Head of station {id} is clean</Button>}
+        {!medium && !readsBlocks(station.abilities) && <Button hotkey="c" tone={cleaningDue ? 'primary' : 'plain'} disabled={busy} onClick={() => act.mutate({ action: 'clean' })}>Head of station {id} is clean</Button>}
         {stack ? <Button hotkey="e" disabled={busy} onClick={() => act.mutate({ action: 'end-stack' })}>End the stack</Button> : <Button hotkey="k" disabled={busy} onClick={() => setStacking(true)}>Read a stack</Button>}
         <Button hotkey="v" onClick={onAfar}>View from afar</Button>
         {medium && <Link href={`/media/${medium.code}`} className="text-[13px] font-[650] text-oxide underline">Open its docket</Link>}

@@ -3,10 +3,13 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
+import { describeMedium } from '@/core/block/device';
+import { BlockStrata } from '../charts/block-strata';
 import { Strata } from '../charts/strata';
 import { post } from '../data/api';
 import { sittingLedgerQuery, type Sitting, type Station } from '../data/queries';
 import { Button } from '../parts/button';
+import { BlockReachRuler } from './block-reach-ruler';
 import { ReachRuler } from './reach-ruler';
 import { driveName } from './station-state';
 import { TallyRow } from '../parts/grade';
@@ -41,17 +44,17 @@ function lastTrack({ tracks, state }: Sitting) {
 const LAYOUT_PENDING = 'layout shows with the first tracks';
 
 export function SittingPanel({ sitting, station, onAfar }: { sitting: Sitting; station: Station; onAfar: () => void }) {
-  const { medium, state, tally, cylinders, heads } = sitting;
+  const { medium, state, tally, cylinders, heads, blocks } = sitting;
   const clean = useMutation({ mutationFn: () => post(`/api/stations/${station.id}`, { action: 'clean' }) });
   const ask = useMutation({ mutationFn: (wanted: 'pause' | 'stop' | 'go-on') => post(`/api/sittings/${sitting.id}`, { wanted }) });
   const { data: lines = [] } = useQuery(sittingLedgerQuery(sitting.id));
   const height = useChartHeight() - (sitting.state === 'asks' ? 150 : 0);
   const running = state === 'reading' || state === 'waiting';
-  const title = sitting.wanted === 'pause' && running ? 'Pausing after this track' : state === 'paused' ? `Paused with ${sitting.tracks.length} tracks kept` : state === 'held' ? 'The bench asks for a hand' : state === 'dirty' ? `Clean the head of station ${station.id}` : sitting.now;
+  const title = sitting.wanted === 'pause' && running ? (blocks ? 'Pausing after this request' : 'Pausing after this track') : state === 'paused' ? (blocks ? sitting.now : `Paused with ${sitting.tracks.length} tracks kept`) : state === 'held' ? 'The bench asks for a hand' : state === 'dirty' ? `Clean the head of station ${station.id}` : sitting.now;
   return (
     <div className="grid grid-cols-[1fr_268px] gap-[22px]">
       <div className="min-w-0">
-        <PageHead over={`Station ${station.id} · ${driveName(station)}${sitting.stepping === 2 ? ' · two steps a cylinder' : ''} · ${sitting.layout ?? LAYOUT_PENDING} · started ${when(sitting.startedAt)}`} title={<span data-testid="sitting-now">{title}</span>} />
+        <PageHead over={`Station ${station.id} · ${driveName(station)}${sitting.stepping === 2 ? ' · two steps a cylinder' : ''} · ${blocks ? describeMedium(blocks.device) : sitting.layout ?? LAYOUT_PENDING} · started ${when(sitting.startedAt)}`} title={<span data-testid="sitting-now">{title}</span>} />
         {(state === 'held' || state === 'dirty') && <p role="alert" className="waits mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-2 text-[15px] font-[650]">{sitting.now}</p>}
         {sitting.likeness && <p role="status" data-testid="likeness" className="mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-1.5 text-[14px]">So far it is like <Link href={`/media/${sitting.likeness.code}`} className="font-mono font-[650] underline">{sitting.likeness.code}</Link>, which is kept already: {sitting.likeness.same} of {sitting.likeness.of} tracks that can be compared are the same.</p>}
         <div className="mb-3 flex items-end justify-between">
@@ -59,7 +62,8 @@ export function SittingPanel({ sitting, station, onAfar }: { sitting: Sitting; s
           {running && <p className="text-right text-[13px] text-ink-2">about<br /><b className="text-[22px] leading-7 text-ink">{timeLeft(sitting.secondsLeft)}</b><br />left of this pass</p>}
         </div>
         {state === 'asks' && sitting.preview && <ReachRuler sitting={sitting} />}
-        <Strata tracks={sitting.tracks} cylinders={cylinders} heads={heads} height={height} active={lastTrack(sitting)} />
+        {state === 'asks' && blocks?.preview && <BlockReachRuler sitting={sitting} />}
+        {blocks ? <BlockStrata extents={blocks.extents} blocks={blocks.device.blocks} blockBytes={blocks.device.blockBytes} height={height} active={state === 'reading' ? blocks.at : null} /> : <Strata tracks={sitting.tracks} cylinders={cylinders} heads={heads} height={height} active={lastTrack(sitting)} />}
       </div>
       <aside className="flex flex-col gap-2">
         <MediumCard {...medium} />

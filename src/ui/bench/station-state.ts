@@ -1,5 +1,6 @@
 /** What a station does, what it waits for, and what may be done with it: the same for the bench, the rail and its keys. */
-import { FORM_NAMES } from '@/core/layout/layout';
+import { FORM_NAMES } from '@/core/medium-form';
+import { readsBlocks } from '@/core/drive-abilities';
 import type { Station } from '../data/queries';
 
 const RUNNING = ['waiting', 'reading', 'held', 'settling'];
@@ -60,9 +61,9 @@ export function stationActions(station: Station): StationAction[] {
   if (isBusy(station)) return [];
   return [
     ...(stack?.next ? [at('n', `${stack.next} is in: read it`, { action: 'next' })] : []),
-    ...(!medium ? [at('c', `Head of station ${id} is clean`, { action: 'clean' })] : []),
+    ...(!medium && !readsBlocks(station.abilities) ? [at('c', `Head of station ${id} is clean`, { action: 'clean' })] : []),
     ...(medium?.isReference ? [at('t', `Test the drive with ${medium.code}`, { action: 'test' })] : []),
-    ...(medium && !medium.isBlank && !medium.isReference ? [at('l', 'Look at the first tracks', { action: 'start', unattended: false }), at('u', 'Read it all, unattended', { action: 'start', unattended: true })] : []),
+    ...(medium && !medium.isBlank && !medium.isReference ? [at('l', readsBlocks(station.abilities) ? 'Look at its tables' : 'Look at the first tracks', { action: 'start', unattended: false }), at('u', 'Read it all, unattended', { action: 'start', unattended: true })] : []),
     ...(medium ? [at('o', `Take ${medium.code} out`, { action: 'remove' })] : []),
   ];
 }

@@ -75,7 +75,8 @@ export function overlayColour({ cylinder, head, mark }: StrataBar, { tracks, ove
   return step === null ? null : colours.steps[Math.round((step * (STEPS - 1)) / Math.max(1, overlay.legend.length - 1))] ?? null;
 }
 
-function paintBar(context: CanvasRenderingContext2D, bar: StrataBar, colours: StrataColours, over: string | null): void {
+/** One bar in the look of its grade; `over` is an overlay's colour for what is sound. */
+export function paintGrade(context: CanvasRenderingContext2D, bar: Pick<StrataBar, 'x' | 'y' | 'width' | 'height' | 'grade' | 'leading'>, colours: StrataColours, over: string | null): void {
   const { x, y, width, height, grade, leading } = bar;
   if (grade === 'unread') return;
   const colour = grade === 'firm' || grade === 'mended' ? over ?? colours.grades[grade] : colours.grades[grade];
@@ -140,7 +141,7 @@ export function paintStrata(context: CanvasRenderingContext2D, size: StrataSize,
     if (plain && mark.grade === 'firm') context.fillRect(x, y, width, height);
     else rest.push(barOf(x, y, width, height, track, mark, size));
   });
-  for (const bar of rest) paintBar(context, bar, colours, overlayColour(bar, picture, colours, tries));
+  for (const bar of rest) paintGrade(context, bar, colours, overlayColour(bar, picture, colours, tries));
 }
 
 /** Paints one track anew; the rest stays. */
@@ -150,5 +151,5 @@ export function paintTrack(context: CanvasRenderingContext2D, size: StrataSize, 
   if (scales.y(cylinder) === undefined) return;
   clearTrack(context, scales, colours, cylinder, head, active?.cylinder === cylinder && active.head === head);
   const track = tracks.filter((each) => each.cylinder === cylinder && each.head === head);
-  for (const bar of strataBars(track, size, tracks, scales)) paintBar(context, bar, colours, overlayColour(bar, picture, colours));
+  for (const bar of strataBars(track, size, tracks, scales)) paintGrade(context, bar, colours, overlayColour(bar, picture, colours));
 }

@@ -8,6 +8,7 @@ import { saveStrata } from './strata-file';
 import { strataBars, strataScales, trackAt, viewOf, withCylinder, zoomed, type StrataSize, type StrataView } from './strata-layout';
 import { OVERLAYS, OVERLAY_WORDS, STEPS, overlayScale, type Overlay, type OverlayScale } from './strata-overlay';
 import { coloursOf, paintStrata, paintTrack } from './strata-paint';
+import { useChartFrame } from './use-chart-frame';
 
 export interface StrataProps {
   tracks: readonly TrackMarks[];
@@ -51,8 +52,7 @@ function describe(mark: SectorMark): string {
 export function Strata({ tracks, cylinders, heads, height, active = null, onOpen, differences = null, name = 'strata' }: StrataProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const painted = useRef<Painted | null>(null);
-  const [width, setWidth] = useState(0);
-  const [scheme, setScheme] = useState('');
+  const { width, scheme } = useChartFrame(canvas);
   const [cursor, setCursor] = useState<{ cylinder: number; head: number; sector: number } | null>(null);
   const [view, setView] = useState<StrataView | undefined>(undefined);
   const [wanted, setWanted] = useState<Overlay>('grade');
@@ -61,16 +61,6 @@ export function Strata({ tracks, cylinders, heads, height, active = null, onOpen
   const size = useMemo<StrataSize>(() => ({ width, height, cylinders, heads, view }), [width, height, cylinders, heads, view]);
   const overlay = useMemo(() => overlayScale(wanted === 'differences' && !differences ? 'grade' : wanted, tracks, differences), [wanted, tracks, differences]);
   const byTrack = useMemo(() => new Map(tracks.map((track) => [keyOf(track), track])), [tracks]);
-
-  useEffect(() => {
-    const element = canvas.current!.parentElement!;
-    const resize = new ResizeObserver(() => setWidth(element.clientWidth));
-    resize.observe(element);
-    const root = document.documentElement;
-    const recolour = new MutationObserver(() => setScheme(root.dataset.scheme ?? ''));
-    recolour.observe(root, { attributes: true, attributeFilter: ['data-scheme'] });
-    return () => { resize.disconnect(); recolour.disconnect(); };
-  }, []);
 
   useEffect(() => {
     const element = canvas.current;

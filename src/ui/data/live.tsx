@@ -16,6 +16,14 @@ function take(client: QueryClient, event: SpindleEvent): void {
           { cylinder: event.cylinder, head: event.head, unsound: event.sectors.filter(({ grade }) => grade === 'doubtful' || grade === 'lost').length }],
       })));
       return;
+    case 'blocks':
+      client.setQueryData<Sitting>(sittingQuery(event.sittingId).queryKey, (sitting) => sitting && { ...sitting, now: event.now, tally: event.tally, secondsLeft: event.secondsLeft, blocks: sitting.blocks && { ...sitting.blocks, tally: event.tally, at: event.at } });
+      client.setQueryData(stationsQuery.queryKey, (stations) => stations?.map((station) => (station.sitting?.id === event.sittingId ? { ...station, sitting: { ...station.sitting, now: event.now } } : station)));
+      refetchSoon(client, event.sittingId);
+      return;
+    case 'uploads':
+      void client.invalidateQueries({ queryKey: ['uploads'] });
+      return;
     case 'sitting':
       void client.invalidateQueries({ queryKey: ['sitting', event.sittingId] });
       void client.invalidateQueries({ queryKey: ['stations'] });
@@ -45,6 +53,18 @@ function take(client: QueryClient, event: SpindleEvent): void {
     case 'ledger':
       void client.invalidateQueries({ queryKey: ['ledger'] });
   }
+}
+
+/** Extents come with the whole sitting: asked for once a second at most, however often it is told that there are new ones. */
+const EXTENTS_MS = 1000;
+const due = new Map<number, ReturnType<typeof setTimeout>>();
+function refetchSoon(client: QueryClient, sittingId: number): void {
+  if (due.has(sittingId)) return;
+  due.set(sittingId, setTimeout(() => {
+    due.delete(sittingId);
+    void client.invalidateQueries({ queryKey: ['sitting', sittingId] });
+    void client.invalidateQueries({ queryKey: ['stations'] });
+  }, EXTENTS_MS));
 }
 
 /** Kept true by every track that comes, or never changing. */

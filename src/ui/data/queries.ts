@@ -7,6 +7,8 @@ import type { Docket } from '@/server/services/docket';
 import type { Differences } from '@/server/services/differences';
 import type { LayoutView } from '@/server/services/layouts';
 import type { LedgerLine } from '@/server/services/ledger';
+import type { packingOf } from '@/server/services/image-of-copy';
+import type { listUploads } from '@/server/services/uploads';
 import type { listExtracts } from '@/server/services/extracts';
 import type { Facet, HoldingsQuestion, searchHoldings } from '@/server/services/holdings';
 import type { imageBytes, imageMap, imageStrings, findInImage } from '@/server/services/image-bytes';
@@ -17,10 +19,10 @@ import type { ReturnView } from '@/server/services/returns';
 import type { SittingView } from '@/server/services/sittings';
 import type { StationView } from '@/server/services/stations';
 import type { ShelfItem } from '@/benchlink/messages';
-import { get } from './api';
+import { get, post } from './api';
 
 /** Dates arrive as text. */
-export type Sent<T> = T extends Date ? string : T extends (infer U)[] ? Sent<U>[] : T extends object ? { [K in keyof T]: Sent<T[K]> } : T;
+export type Sent<T> = T extends Date ? string : T extends readonly [unknown, ...unknown[]] ? { [K in keyof T]: Sent<T[K]> } : T extends (infer U)[] ? Sent<U>[] : T extends object ? { [K in keyof T]: Sent<T[K]> } : T;
 type Result<F extends (...args: never[]) => Promise<unknown>> = Sent<Awaited<ReturnType<F>>>;
 
 export type Station = Sent<StationView>;
@@ -45,6 +47,8 @@ export type Asked = Pick<HoldingsQuestion, 'q'> & Partial<Record<Facet, string>>
 export const holdingsQuery = (asked: Asked) => queryOptions({ queryKey: ['media', 'holdings', asked], queryFn: () => get<Holdings>(`/api/holdings?${new URLSearchParams(Object.entries(asked).map(([key, value]) => [key, String(value)]))}`) });
 export const sideBySideQuery = (a: string, b: string) => queryOptions({ queryKey: ['media', 'side-by-side', a, b], queryFn: () => get<SideBySide>(`/api/alike/${encodeURIComponent(a)}/${encodeURIComponent(b)}`), retry: false });
 export const extractsQuery = queryOptions({ queryKey: ['extracts'], queryFn: () => get<ExtractRow[]>('/api/extracts') });
+export const uploadsQuery = queryOptions({ queryKey: ['uploads'], queryFn: () => get<Result<typeof listUploads>>('/api/uploads') });
+export const packingQuery = (copies: readonly number[]) => queryOptions({ queryKey: ['packing', copies.join()], queryFn: () => post<Result<typeof packingOf>>('/api/packing', { copies }), staleTime: Infinity, retry: false });
 export const imageMapQuery = (id: number) => queryOptions({ queryKey: ['image', id, 'map'], queryFn: () => get<Result<typeof imageMap>>(`/api/copies/${id}/map`), staleTime: Infinity });
 export const imageBytesQuery = (id: number, from: number, length: number) => queryOptions({ queryKey: ['image', id, 'bytes', from, length], queryFn: () => get<ImageBytes>(`/api/copies/${id}/bytes?from=${from}&length=${length}`), staleTime: Infinity });
 export const imageStringsQuery = (id: number, from: number, least: number) => queryOptions({ queryKey: ['image', id, 'strings', from, least], queryFn: () => get<Result<typeof imageStrings>>(`/api/copies/${id}/strings?from=${from}&least=${least}`), staleTime: Infinity });

@@ -8,6 +8,21 @@ import { driveName } from '../bench/station-state';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { Nothing, Trouble, when } from '../parts/page';
+import { ProtectedDownload } from '../parts/protected-download';
+import { ExtractRows } from '../holdings/extracts';
+import { PackingTrial } from '../holdings/packing-trial';
+
+/** What packing would save of this image; done in the background, like whatever is taken out. */
+function Packing({ copyId }: { copyId: number }) {
+  const pack = useMutation({ mutationFn: () => post('/api/extracts', { copies: [copyId], what: 'images', packed: true }) });
+  return (
+    <div className="mb-3">
+      <div className="flex flex-wrap items-center gap-3"><PackingTrial copies={[copyId]} /><Button disabled={pack.isPending || pack.isSuccess} onClick={() => pack.mutate()}>Pack the image</Button></div>
+      {pack.isSuccess && <ExtractRows />}
+      <Trouble>{pack.error?.message}</Trouble>
+    </div>
+  );
+}
 
 export function Copies({ data: { medium, copy, capture, layout, contents, findings } }: { data: DocketData }) {
   const { data: stations = [] } = useQuery(stationsQuery);
@@ -17,11 +32,13 @@ export function Copies({ data: { medium, copy, capture, layout, contents, findin
   const blanks = stations.filter((station) => station.medium?.isBlank && !station.returning && station.abilities?.writes !== false);
   // Whoever takes it from here has read the warning above.
   const knowing = findings.length > 0 ? 'knowing=1' : '';
+  const isDisc = (copy.blocks?.tracks.length ?? 0) > 0;
   const parts = [
-    { part: 'image', name: `${medium.code}.img`, what: 'flat image', bytes: copy.imageBytes, sha256: copy.imageSha256 },
+    { part: 'image', name: `${medium.code}.${medium.form === 'optical-disc' ? 'iso' : 'img'}`, what: isDisc ? 'what its track of data holds' : copy.blocks ? 'image of the device' : 'flat image', bytes: copy.imageBytes, sha256: copy.imageSha256 },
     ...(copy.cardBlob ? [{ part: 'card', name: `${medium.code}.card.json`, what: 'its card: grades, oddities, what was filled in', bytes: null, sha256: null }] : []),
     ...(contents.length > 0 ? [{ part: 'zip', name: `${medium.code}.zip`, what: 'all files, with a manifest of what they were called', bytes: null, sha256: null }] : []),
-    ...(capture ? [{ part: 'capture', name: `${medium.code}.fsflux`, what: 'flux capture', bytes: capture.size, sha256: capture.sha256 }] : []),
+    ...(capture ? [{ part: 'capture', name: `${medium.code}.${isDisc ? 'bin' : 'fsflux'}`, what: isDisc ? 'raw image, every byte of every sector' : 'flux capture', bytes: capture.size, sha256: capture.sha256 }] : []),
+    ...(isDisc ? [{ part: 'cue', name: `${medium.code}.cue`, what: 'its sheet: where each track lies in the raw image', bytes: null, sha256: null }] : []),
   ];
   return (
     <>
@@ -30,21 +47,22 @@ export function Copies({ data: { medium, copy, capture, layout, contents, findin
         <tbody>
           {parts.map(({ part, name, what, bytes, sha256 }) => (
             <tr key={part} className="h-8 border-b border-line">
-              <td className="whitespace-nowrap pr-4 font-mono font-[650]">{name}</td><td className="pr-4 text-ink-2">{what}</td><td className="pr-4 text-right">{bytes !== null && `${grouped(bytes)} bytes`}</td>
-              <td className="max-w-0 truncate pr-4 font-mono text-[11px] text-ink-2" style={{ width: '34%' }} title={sha256 ?? undefined}>{sha256}</td>
+              <td className="whitespace-nowrap pr-4 font-mono font-[650]">{name}</td><td className="pr-4 text-ink-2">{what}</td><td className="whitespace-nowrap pr-4 text-right">{bytes !== null && `${grouped(bytes)} bytes`}</td>
+              <td className="max-w-0 truncate pr-4 font-mono text-[11px] text-ink-2" style={{ width: '16%' }} title={sha256 ?? undefined}>{sha256}</td>
               <td className="whitespace-nowrap pr-3 text-right text-[12px] text-ink-2">{part === 'image' && layout && layout.kinds.length > 2 && <>as {layout.kinds.map((kind) => <a key={kind} href={`/api/copies/${copy.id}/image?kind=${kind}&${knowing}`} className="ml-1 font-mono text-oxide hover:underline">.{kind}</a>)}</>}</td>
-              <td className="text-right"><a href={`/api/copies/${copy.id}/${part}?${knowing}`} className="font-[650] text-oxide hover:underline">Download</a></td>
+              <td className="whitespace-nowrap text-right"><a href={`/api/copies/${copy.id}/${part}?${knowing}`} className="font-[650] text-oxide hover:underline">Download</a>{part !== 'card' && part !== 'cue' && <ProtectedDownload href={`/api/copies/${copy.id}/${part}?${knowing}`} name={name} />}</td>
             </tr>
           ))}
         </tbody>
       </table>
+      <Packing copyId={copy.id} />
       {copy.problems.length > 0 && <ul className="mb-3 text-[13px] text-ink-2">{copy.problems.map(({ message }, i) => <li key={i}>{message}</li>)}</ul>}
       <div className="flex flex-wrap items-center gap-2">
         {blanks.map((station) => (
           // No key starts a write: the button names its target, and a hand presses it.
           <Button key={station.id} tone="primary" disabled={start.isPending || !copy.layout} onClick={() => start.mutate({ stationId: station.id, from: 'image' })}>Write to {station.medium!.code} in station {station.id} and prove it <span className="font-normal opacity-90">· {driveName(station)}</span></Button>
         ))}
-        {capture && blanks.map((station) => (
+        {capture && !isDisc && blanks.map((station) => (
           <Button key={`flux-${station.id}`} disabled={start.isPending} onClick={() => start.mutate({ stationId: station.id, from: 'flux' })}>Write the flux as it is to {station.medium!.code}</Button>
         ))}
         {blanks.length === 0 && <p className="text-[13px] text-ink-2">To return it to a disk, put a blank in a station first.</p>}

@@ -32,7 +32,7 @@ function partsOf({ medium, papers, sittings, copy, contents, returns, history }:
     { id: 'condition', name: 'Condition', count: medium.condition ? '' : 'not said', state: has(medium.condition !== '') },
     { id: 'papers', name: 'Photos and papers', count: String(papers.length || 'none'), state: has(papers.length > 0) },
     { id: 'sittings', name: 'Sittings', count: sittings.length > 0 ? String(sittings.length) : copy ? 'elsewhere' : 'none', state: has(sittings.length > 0 || copy !== null) },
-    { id: 'surface', name: 'Surface', count: copy?.tally ? (doubt > 0 ? `${doubt} in doubt` : 'sound') : 'none', state: copy?.tally ? (doubt > 0 ? 'doubt' : 'done') : 'missing' },
+    { id: 'surface', name: 'Surface', count: copy?.tally ? (doubt > 0 ? `${doubt.toLocaleString('en')} in doubt` : 'sound') : 'none', state: copy?.tally ? (doubt > 0 ? 'doubt' : 'done') : 'missing' },
     { id: 'contents', name: 'Contents', count: contents.length > 0 ? `${files} files` : 'none', state: contents.length > 0 ? (problems > 0 ? 'doubt' : 'done') : 'missing' },
     { id: 'copies', name: 'Copies', count: copy ? '' : 'none', state: has(copy !== null) },
     { id: 'returns', name: 'Returns', count: String(returns.length || 'none'), state: returns.length === 0 ? 'missing' : returns.some(({ state }) => state === 'unproved' || state === 'failed') ? 'doubt' : 'done' },
@@ -121,7 +121,8 @@ function headline({ medium, copy, contents }: DocketData): string {
   const doubt = (copy.tally?.doubtful ?? 0) + (copy.tally?.lost ?? 0) + (copy.tally?.unread ?? 0);
   const files = contents.flatMap(({ inside, view, entries }) => (inside === null && view === null ? entries : [])).filter(({ kind, deleted }) => kind === 'file' && !deleted);
   const touched = files.filter(({ sectorsInDoubt, damaged }) => sectorsInDoubt > 0 || damaged).length;
-  const first = copy.tally ? (doubt === 0 ? 'Every sector is sound' : `${doubt} ${doubt === 1 ? 'sector is' : 'sectors are'} in doubt`) : 'Taken in as a flat image';
+  const unit = copy.blocks ? 'block' : 'sector';
+  const first = copy.tally ? (doubt === 0 ? `Every ${unit} is sound` : `${doubt.toLocaleString('en')} ${doubt === 1 ? `${unit} is` : `${unit}s are`} in doubt`) : 'Taken in as a flat image';
   return contents.length === 0 ? `${first}; no volume was found` : `${first}; ${files.length} files${touched > 0 ? `, ${touched} of them hurt` : doubt > 0 ? ', none of them touched' : ''}`;
 }
 
@@ -133,7 +134,7 @@ function Sittings({ data: { sittings, copy } }: { data: DocketData }) {
       <tbody>
         {sittings.map((sitting) => (
           <tr key={sitting.id} className="h-8 border-b border-line">
-            <td className="pr-4" suppressHydrationWarning>{when(sitting.startedAt)}</td><td className="pr-4">{sitting.stationId}</td><td className="pr-4 text-right">{sitting.readings}</td><td className="pr-4">{sitting.layout ?? 'none'}</td><td className="pr-4">{sitting.now}</td>
+            <td className="pr-4" suppressHydrationWarning>{when(sitting.startedAt)}</td><td className="pr-4">{sitting.stationId}</td><td className="pr-4 text-right">{sitting.readings}</td><td className="pr-4">{sitting.device ? 'blocks' : sitting.layout ?? 'none'}</td><td className="pr-4">{sitting.now}</td>
             <td>{sitting.captureBlob && <a href={`/api/captures/${sitting.id}`} className="font-[650] text-oxide hover:underline">Download</a>}</td>
           </tr>
         ))}

@@ -9,6 +9,7 @@ import { ApiError, post } from '../data/api';
 import type { DocketData } from '../data/queries';
 import { TallyRow } from '../parts/grade';
 import { Nothing, Trouble } from '../parts/page';
+import { BlockSurface } from './block-surface';
 import { Differences } from './differences';
 import type { TrackPlace } from '../decode/track-data';
 import { TrackPanel } from './track-panel';
@@ -28,6 +29,7 @@ export function Surface({ data }: { data: DocketData }) {
   const [place, setPlace] = useState<TrackPlace | null>(null);
   const [differences, setDifferences] = useState<ReadonlyMap<string, Difference> | null>(null);
   const surface = useMemo(() => copy?.surface?.map((track) => ({ ...track, tries: track.tries ?? 1 })) ?? [], [copy?.surface]);
+  if (copy?.blocks) return <BlockSurface data={data} kept={copy.blocks} />;
   if (!copy?.tally || surface.length === 0) return <Nothing>{copy ? 'A flat image says nothing of the surface it came from.' : 'There is no reading yet.'}</Nothing>;
   const heads = Math.max(layout?.rule.heads ?? 1, ...surface.map(({ head }) => head + 1));
   const cylinders = Math.max((layout?.rule.cylinders ?? 80) * (layout?.rule.stepping === 'double' ? 2 : 1), ...surface.map(({ cylinder }) => cylinder + 1));

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { usePathname, useSearchParams } from 'next/navigation';
 import { doing, driveName, stationActions, waitsFor } from '../bench/station-state';
+import { BlockStrataLine } from '../charts/block-strata';
 import { StrataLine } from '../charts/strata';
 import { stationsQuery, type Station } from '../data/queries';
 import { Key } from '../parts/button';
@@ -50,7 +51,7 @@ export function Rail() {
                 <b className="truncate text-[13px]">{station.medium ? `${station.medium.code} · ${station.medium.title}` : 'empty'}</b>
                 <span className={`truncate text-[12px] ${hand ? 'waits font-[650]' : 'text-spine-ink-2'}`}>{doing(station)}</span>
               </span>
-              <span className="mt-1.5 block">{station.sitting ? <StrataLine tracks={station.tracks} cylinders={station.sitting.cylinders} /> : <StrataLine tracks={[]} cylinders={80} />}</span>
+              <span className="mt-1.5 block">{station.sitting?.blocks ? <BlockStrataLine extents={station.extents} blocks={station.sitting.blocks} /> : station.sitting ? <StrataLine tracks={station.tracks} cylinders={station.sitting.cylinders} /> : <StrataLine tracks={[]} cylinders={80} />}</span>
             </Link>
           );
         })}

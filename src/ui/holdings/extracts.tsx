@@ -8,6 +8,8 @@ import { Button } from '../parts/button';
 import { Dialog } from '../parts/dialog';
 import { grouped } from '../parts/grade';
 import { Trouble, when } from '../parts/page';
+import { ProtectedDownload } from '../parts/protected-download';
+import { PackingTrial } from './packing-trial';
 
 function Row({ row }: { row: ExtractRow }) {
   const giveUp = useMutation({ mutationFn: () => remove(`/api/extracts/${row.id}`) });
@@ -15,27 +17,37 @@ function Row({ row }: { row: ExtractRow }) {
   return (
     <li className="flex items-center gap-4 border-b border-line py-1.5 text-[13px]" data-extract={row.state}>
       <span className="w-40 text-ink-2" suppressHydrationWarning>{when(row.startedAt)}, {row.who}</span>
-      <span className="w-44">{row.media} {row.media === 1 ? 'medium' : 'media'}{row.asText ? ', with texts' : ''}</span>
+      <span className="w-44">{row.media} {row.media === 1 ? 'medium' : 'media'}{row.what === 'images' ? (row.packed ? ', images packed' : ', images') : row.asText ? ', with texts' : ''}</span>
       {running
-        ? <span className="flex flex-1 items-center gap-3"><progress aria-label="Files taken out" value={row.filesDone} max={Math.max(1, row.filesInAll)} className="h-2 w-52 accent-[var(--oxide)]" />{grouped(row.filesDone)} of {grouped(row.filesInAll)} files · {row.now}</span>
+        ? <span className="flex flex-1 items-center gap-3"><progress aria-label="Files taken out" value={row.filesDone} max={Math.max(1, row.filesInAll)} className="h-2 w-52 accent-[var(--oxide)]" />{grouped(row.filesDone)} of {grouped(row.filesInAll)} {row.what === 'images' ? 'images' : 'files'} · {row.now}</span>
         : <span className="flex-1">{row.now}</span>}
       {running && <button type="button" disabled={giveUp.isPending} onClick={() => giveUp.mutate()} className="font-[650] text-oxide underline">Give it up</button>}
       {row.state === 'done' && <a href={`/api/extracts/${row.id}`} className="font-[650] text-oxide underline">Download the ZIP</a>}
+      {row.state === 'done' && <ProtectedDownload href={`/api/extracts/${row.id}`} name={`extract-${row.id}.zip`} />}
     </li>
   );
 }
+
+const WHAT = [['files', 'Their files, a folder a medium, under names that any system takes'], ['images', 'Their images, each with its card'], ['packed', 'Their images, packed so that they are read where they lie and any gunzip unpacks them']] as const;
+/** More are not tried, only packed. */
+const MOST_TRIED = 500;
 
 /** The button, with the question behind it. */
 export function TakeOut({ copies }: { copies: readonly number[] }) {
   const [open, setOpen] = useState(false);
   const [asText, setAsText] = useState(false);
-  const start = useMutation({ mutationFn: (knowing: boolean) => post('/api/extracts', { copies, asText, knowing }), onSuccess: () => setOpen(false) });
+  const [what, setWhat] = useState<'files' | 'images' | 'packed'>('files');
+  const start = useMutation({ mutationFn: (knowing: boolean) => post('/api/extracts', { copies, what: what === 'files' ? 'files' : 'images', packed: what === 'packed', asText: what === 'files' && asText, knowing }), onSuccess: () => setOpen(false) });
   const held = start.error instanceof ApiError && 'quarantine' in start.error.fields;
   return (
     <>
-      <Button hotkey="x" disabled={copies.length === 0} onClick={() => { start.reset(); setOpen(true); }}>Take out their files</Button>
-      <Dialog open={open} onOpenChange={setOpen} title={`Take the files of ${copies.length} ${copies.length === 1 ? 'medium' : 'media'} out as one ZIP`} about="A folder a medium, under names that any system takes; a manifest says what each was called, and what of it is doubtful. It is made in the background, and waits here.">
-        <label className="my-3 flex items-center gap-2"><input type="checkbox" checked={asText} onChange={(event) => setAsText(event.target.checked)} className="size-4" />Beside each text and each BASIC program, the same in UTF-8</label>
+      <Button hotkey="x" disabled={copies.length === 0} onClick={() => { start.reset(); setOpen(true); }}>Take them out</Button>
+      <Dialog open={open} onOpenChange={setOpen} title={`Take ${copies.length} ${copies.length === 1 ? 'medium' : 'media'} out as one ZIP`} about="It is made in the background, and waits here. A manifest says what each file was called, what of it is doubtful, and the digest of each image.">
+        <fieldset className="my-3 space-y-1.5"><legend className="sr-only">What is taken out</legend>
+          {WHAT.map(([value, name]) => <label key={value} className="flex items-center gap-2"><input type="radio" name="what" checked={what === value} onChange={() => setWhat(value)} className="size-4" />{name}</label>)}
+        </fieldset>
+        {what === 'packed' && open && <PackingTrial copies={copies.slice(0, MOST_TRIED)} />}
+        {what === 'files' && <label className="my-3 flex items-center gap-2"><input type="checkbox" checked={asText} onChange={(event) => setAsText(event.target.checked)} className="size-4" />Beside each text and each BASIC program, the same in UTF-8</label>}
         <Trouble>{start.error?.message}</Trouble>
         <div className="flex justify-end gap-3">
           <Button onClick={() => setOpen(false)}>Leave it</Button>

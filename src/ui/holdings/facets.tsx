@@ -1,6 +1,6 @@
 'use client';
 /** What the answers can be narrowed by, with how many each would leave. */
-import { FORM_NAMES } from '@/core/layout/layout';
+import { FORM_NAMES } from '@/core/medium-form';
 import type { Asked, Holdings } from '../data/queries';
 
 type Facet = keyof Holdings['facets'];

@@ -11,6 +11,7 @@ import { useKey } from '../parts/keys';
 import { Nothing, PageHead } from '../parts/page';
 import { ExtractRows, TakeOut } from './extracts';
 import { Facets } from './facets';
+import { UploadRows } from './upload-rows';
 import { filesDropped, takeInFiles, takeInFolder, type Intake, type PathedFile } from './take-in';
 
 /** Lines told of what was taken in. */
@@ -75,6 +76,7 @@ export function HoldingsView() {
       <label className="mb-4 block"><span className="sr-only">Search labels, lenders, file names and digests</span>
         <input ref={search} value={asked.q} onChange={(event) => setAsked({ ...asked, more: 0, q: event.target.value })} placeholder="Labels, lenders, file names, words inside files, digests …   /" type="search" className="w-full border border-line bg-sheet px-3 py-2 text-[16px]" />
       </label>
+      <UploadRows />
       <ExtractRows />
       {folder && <p className="mb-2 flex items-center gap-3 text-[13px]" aria-live="polite"><progress value={folder.done} max={Math.max(1, folder.of)} aria-label="Images taken in" className="h-2 w-52 accent-[var(--oxide)]" />{folder.done} of {folder.of} taken in <button type="button" onClick={() => folder.stop.abort()} className="font-[650] text-oxide underline">Stop here</button></p>}
       {intakes.length > 0 && (

@@ -1,5 +1,6 @@
 /** Takes files and whole folders into the holdings, one after the other, and tells how each came out. */
 import { ApiError, upload } from '../data/api';
+import { uploadInParts } from '../data/upload-parts';
 import { keepOutgoing, ownedBy, sharedBy } from '../docket/outbox';
 import { planFolder } from './folder-plan';
 
@@ -11,7 +12,11 @@ export interface Intake {
 
 export interface PathedFile { path: string; file: File }
 
-interface Answer { code: string; kind: 'capture' | 'image' }
+interface Answer { code: string; kind: 'capture' | 'image' | 'disc' | 'parts' }
+
+/** Larger files go in parts. */
+const IN_PARTS = 24 << 20;
+const KINDS: Record<Answer['kind'], string> = { capture: 'a flux capture', image: 'a flat image', disc: 'a raw image of a disc', parts: 'a large image' };
 
 const HEAD = 4096;
 /** A folder may hold a whole disk by mistake. */
@@ -39,18 +44,42 @@ export async function filesDropped(items: DataTransferItemList): Promise<PathedF
   return found;
 }
 
-const send = ({ path, file }: PathedFile, about: Record<string, string> = {}) => upload<Answer>(`/api/intake?${new URLSearchParams({ name: path, ...about })}`, file);
+type Tell = (text: string) => void;
+
+/** Sends one file; large ones, and raw discs with their sheets, in parts. */
+async function send({ path, file }: PathedFile, about: Record<string, string>, tell: Tell, signal?: AbortSignal): Promise<Answer> {
+  if (file.size <= IN_PARTS && !about.cue) return upload<Answer>(`/api/intake?${new URLSearchParams({ name: path, ...about })}`, file);
+  return { code: await uploadInParts(file, path, { about, tell: (text) => tell(text), signal }), kind: about.cue ? 'disc' : 'parts' };
+}
+
+const stemOf = (path: string) => path.replace(/\.[^./]*$/, '').toLowerCase();
+const isSheet = (path: string) => /\.cue$/i.test(path);
+
+/** The text of the cue sheet that lies beside each image, by the image's path. */
+async function sheetsBeside(files: readonly PathedFile[]): Promise<Map<string, string>> {
+  const sheets = new Map<string, string>();
+  for (const { path, file } of files) {
+    if (!isSheet(path) || file.size > MOST_SHEET_BYTES) continue;
+    for (const other of files) if (!isSheet(other.path) && stemOf(other.path) === stemOf(path)) sheets.set(other.path, await file.text());
+  }
+  return sheets;
+}
+const MOST_SHEET_BYTES = 100_000;
 const said = (error: unknown) => (error instanceof ApiError ? error.message : String(error));
 
 /** Single files: each is an image or a capture. Gives the codes of those taken in. */
 export async function takeInFiles(files: readonly File[], tell: (intake: Intake) => void): Promise<string[]> {
   const codes: string[] = [];
+  const sheets = await sheetsBeside(files.map((file) => ({ path: file.name, file })));
   for (const file of files) {
+    // A sheet goes with its image.
+    if (isSheet(file.name) && [...sheets.keys()].some((path) => stemOf(path) === stemOf(file.name))) continue;
     tell({ name: file.name, outcome: 'under way', text: `${file.size} bytes …` });
+    const cue = sheets.get(file.name);
     try {
-      const { code, kind } = await send({ path: file.name, file });
+      const { code, kind } = await send({ path: file.name, file }, cue ? { cue } : {}, (text) => tell({ name: file.name, outcome: 'under way', text }));
       codes.push(code);
-      tell({ name: file.name, outcome: 'taken in', text: `as ${code}, a ${kind === 'capture' ? 'flux capture' : 'flat image'}` });
+      tell({ name: file.name, outcome: 'taken in', text: `as ${code}, ${KINDS[kind]}` });
     } catch (error) {
       tell({ name: file.name, outcome: 'refused', text: said(error) });
     }
@@ -66,15 +95,16 @@ export async function takeInFolder(files: readonly PathedFile[], tell: (intake: 
   for (const { path, file } of files) heads.push({ path, head: new Uint8Array(await file.slice(0, HEAD).arrayBuffer()) });
   const { images, papers } = planFolder(heads);
   const codes = new Map<string, string>();
+  const sheets = await sheetsBeside(files);
   const sets = new Set<string>();
   let done = 0;
   for (const { path, setName, setNumber } of images) {
     if (signal.aborted) return tell({ name: 'The folder', outcome: 'refused', text: `Stopped after ${done} of ${images.length} images; those are kept. The same folder can be taken in again: what is held already is noticed.` });
     try {
-      const { code, kind } = await send(byPath.get(path)!, setName ? { set: setName, number: String(setNumber) } : {});
+      const { code, kind } = await send(byPath.get(path)!, { ...(setName && { set: setName, number: String(setNumber) }), ...(sheets.has(path) && { cue: sheets.get(path)! }) }, (text) => tell({ name: path, outcome: 'under way', text }), signal);
       codes.set(path, code);
       if (setName) sets.add(setName);
-      tell({ name: path, outcome: 'taken in', text: `as ${code}, a ${kind === 'capture' ? 'flux capture' : 'flat image'}` });
+      tell({ name: path, outcome: 'taken in', text: `as ${code}, ${KINDS[kind]}` });
     } catch (error) {
       tell({ name: path, outcome: 'refused', text: said(error) });
     }

@@ -1,11 +1,22 @@
-import { route, rowId } from '@/server/http/respond';
+import { route, rowId, type RouteContext } from '@/server/http/respond';
+import { protectedDownload } from '@/server/protect';
 import { copyPart } from '@/server/services/handing-out';
 
 export const dynamic = 'force-dynamic';
-export const GET = route<{ id: string; part: string }>(({ params, db, request }) => {
+type Context = RouteContext<{ id: string; part: string }>;
+
+function partOf({ params, db, request }: Context): Promise<Response> {
   const { searchParams } = new URL(request.url);
   const volumeId = searchParams.get('volume');
   const folder = volumeId === null ? null : { volumeId: rowId(volumeId), path: searchParams.get('folder') ?? '' };
   const files = searchParams.get('files');
-  return copyPart(db, rowId(params.id), params.part, { kind: searchParams.get('kind'), knowing: searchParams.has('knowing'), folder, files: files === null ? null : new Set(files.split(',').map(rowId)), asText: searchParams.has('text') });
+  return copyPart(db, rowId(params.id), params.part, { kind: searchParams.get('kind'), knowing: searchParams.has('knowing'), folder, files: files === null ? null : new Set(files.split(',').map(rowId)), asText: searchParams.has('text'), headers: request.headers, track: searchParams.has('track') ? Number(searchParams.get('track')) : null });
+}
+
+export const GET = route<{ id: string; part: string }>(partOf);
+/** The same under a passphrase: it stands in the body, so that no log keeps it. */
+export const POST = route<{ id: string; part: string }>(async (context) => {
+  await context.operator();
+  const form = await context.request.formData();
+  return protectedDownload(await partOf(context), form);
 });

@@ -1,4 +1,4 @@
-/** Builds small FAT12 volumes for the sample scenario (ECMA-107), with a folder level, dates and deleted files. */
+/** Builds FAT12 and FAT16 volumes for the sample scenario (ECMA-107), with a folder level, dates and deleted files. */
 import { bytesOf, type Layout } from '@/core/layout/layout';
 
 export interface DemoFile {
@@ -11,21 +11,28 @@ export interface DemoFile {
 }
 
 interface Format {
+  width: 12 | 16;
+  /** Of the whole volume. */
+  sectors: number;
   clusterSectors: number;
   rootEntries: number;
   media: number;
   fatSectors: number;
+  trackSectors: number;
+  heads: number;
+  /** Sectors of the disk before it. */
+  hidden: number;
 }
 
 /** Parameter blocks of the usual formats (ECMA-107 annexes; common use). */
-const FORMATS: Record<string, Format> = {
+const FORMATS: Record<string, Pick<Format, 'clusterSectors' | 'rootEntries' | 'media' | 'fatSectors'>> = {
   'mfm-525-9x512': { clusterSectors: 2, rootEntries: 112, media: 0xfd, fatSectors: 2 },
   'mfm-35-9x512': { clusterSectors: 2, rootEntries: 112, media: 0xf9, fatSectors: 3 },
   'mfm-35-18x512': { clusterSectors: 1, rootEntries: 224, media: 0xf0, fatSectors: 9 },
 };
 
 const SECTOR = 512;
-const END_OF_CHAIN = 0xfff;
+const END_OF_CHAIN = 0xffff;
 
 function dosTime(local: string): [number, number] {
   const [year, month, day, hour, minute, second] = local.match(/\d+/g)!.map(Number) as [number, number, number, number, number, number];
@@ -35,17 +42,13 @@ function dosTime(local: string): [number, number] {
 class Builder {
   readonly image: Uint8Array;
   private readonly view: DataView;
-  private readonly format: Format;
   private next = 2;
   private readonly folders = new Map<string, { offset: number; at: number; end: number }>();
 
-  constructor(layout: Layout, private readonly label: string) {
-    const format = FORMATS[layout.id];
-    if (!format) throw new Error(`no FAT12 format for ${layout.id}`);
-    this.format = format;
-    this.image = new Uint8Array(bytesOf(layout));
+  constructor(private readonly format: Format, private readonly label: string) {
+    this.image = new Uint8Array(format.sectors * SECTOR);
     this.view = new DataView(this.image.buffer);
-    this.boot(layout);
+    this.boot();
     const root = this.rootOffset;
     this.folders.set('', { offset: root, at: root, end: root + format.rootEntries * 32 });
     this.entry('', label.padEnd(11), 0x08, 0, 0, '1988-01-04T08:00:00');
@@ -68,7 +71,7 @@ class Builder {
     return this.rootOffset + this.format.rootEntries * 32 + (cluster - 2) * this.format.clusterSectors * SECTOR;
   }
 
-  private boot(layout: Layout): void {
+  private boot(): void {
     const { view, image, format } = this;
     image.set([0xeb, 0x3c, 0x90]);
     image.set(new TextEncoder().encode('SKERROW '), 3);
@@ -77,23 +80,30 @@ class Builder {
     view.setUint16(14, 1, true);
     image[16] = 2;
     view.setUint16(17, format.rootEntries, true);
-    view.setUint16(19, image.length / SECTOR, true);
+    if (format.sectors < 65_536) view.setUint16(19, format.sectors, true);
+    else view.setUint32(32, format.sectors, true);
     image[21] = format.media;
     view.setUint16(22, format.fatSectors, true);
-    view.setUint16(24, layout.tracks[0]!.sectors.length, true);
-    view.setUint16(26, layout.heads, true);
+    view.setUint16(24, format.trackSectors, true);
+    view.setUint16(26, format.heads, true);
+    view.setUint32(28, format.hidden, true);
     image[38] = 0x29;
     image.set(new TextEncoder().encode(this.label.padEnd(11)), 43);
-    image.set(new TextEncoder().encode('FAT12   '), 54);
+    image.set(new TextEncoder().encode(`FAT${format.width}   `), 54);
     view.setUint16(510, 0xaa55, true);
-    for (const copy of [0, 1]) image.set([format.media, 0xff, 0xff], (1 + copy * format.fatSectors) * SECTOR);
+    for (const copy of [0, 1]) image.set(format.width === 12 ? [format.media, 0xff, 0xff] : [format.media, 0xff, 0xff, 0xff], (1 + copy * format.fatSectors) * SECTOR);
   }
 
   private link(cluster: number, value: number): void {
     for (const copy of [0, 1]) {
-      const at = (1 + copy * this.format.fatSectors) * SECTOR + cluster + (cluster >> 1);
+      const table = (1 + copy * this.format.fatSectors) * SECTOR;
+      if (this.format.width === 16) {
+        this.view.setUint16(table + cluster * 2, value, true);
+        continue;
+      }
+      const at = table + cluster + (cluster >> 1);
       const pair = this.view.getUint16(at, true);
-      this.view.setUint16(at, cluster & 1 ? (pair & 0x000f) | (value << 4) : (pair & 0xf000) | value, true);
+      this.view.setUint16(at, cluster & 1 ? (pair & 0x000f) | ((value & 0xfff) << 4) : (pair & 0xf000) | (value & 0xfff), true);
     }
   }
 
@@ -141,9 +151,36 @@ function shortName(name: string): string {
   return stem.padEnd(8) + extension.padEnd(3);
 }
 
-/** A flat image of a FAT12 volume that fills the layout. */
-export function buildFat12(layout: Layout, label: string, files: readonly DemoFile[]): Uint8Array {
-  const builder = new Builder(layout, label);
+function build(format: Format, label: string, files: readonly DemoFile[]): Uint8Array {
+  const builder = new Builder(format, label);
   for (const file of files) builder.add(file);
   return builder.image;
+}
+
+/** A flat image of a FAT12 volume that fills the layout. */
+export function buildFat12(layout: Layout, label: string, files: readonly DemoFile[]): Uint8Array {
+  const format = FORMATS[layout.id];
+  if (!format) throw new Error(`no FAT12 format for ${layout.id}`);
+  return build({ ...format, width: 12, sectors: bytesOf(layout) / SECTOR, trackSectors: layout.tracks[0]!.sectors.length, heads: layout.heads, hidden: 0 }, label, files);
+}
+
+export interface Geometry { cylinders: number; heads: number; sectors: number }
+
+/** A hard disk of one FAT16 partition behind its master boot record, whose code is `boot`. */
+export function buildHardDisk({ cylinders, heads, sectors: trackSectors }: Geometry, label: string, files: readonly DemoFile[], boot: Uint8Array): Uint8Array {
+  const hidden = trackSectors;
+  const total = cylinders * heads * trackSectors;
+  const sectors = total - hidden;
+  const clusterSectors = 4;
+  const fatSectors = Math.ceil(((sectors / clusterSectors + 2) * 2) / SECTOR);
+  const volume = build({ width: 16, sectors, clusterSectors, rootEntries: 512, media: 0xf8, fatSectors, trackSectors, heads, hidden }, label, files);
+  const image = new Uint8Array(total * SECTOR);
+  image.set(boot.subarray(0, 0x1be));
+  image.set([0x80, 1, 1, 0, sectors < 65_536 ? 4 : 6, heads - 1, trackSectors | ((cylinders - 1) >> 2 & 0xc0), (cylinders - 1) & 0xff], 0x1be);
+  const view = new DataView(image.buffer);
+  view.setUint32(0x1be + 8, hidden, true);
+  view.setUint32(0x1be + 12, sectors, true);
+  view.setUint16(510, 0xaa55, true);
+  image.set(volume, hidden * SECTOR);
+  return image;
 }

@@ -1,0 +1,70 @@
+/** Sittings of block devices: their extents, how far to read, and what a page needs of one. */
+import { and, asc, eq, gt, lt, sql } from 'drizzle-orm';
+import { z } from 'zod';
+import type { Extent } from '@/core/block/extent-map';
+import { ExtentMap, unsoundRuns } from '@/core/block/extent-map';
+import type { Database, Executor } from '../db/database';
+import { blockExtents, blockReadings } from '../db/block-schema';
+import { sittings } from '../db/schema';
+import { UserError, notFound } from '../errors';
+import { announce } from '../events';
+import { note } from './ledger';
+import { lockSitting, refuseElsewhere, wakeJob } from './station-use';
+
+export const BlockReachInput = z.object({ from: z.int().min(0), to: z.int().min(1) });
+
+export async function extentsOf(db: Executor, sittingId: number): Promise<Extent[]> {
+  const { from, to, grade, tries, group, pace } = blockExtents;
+  return db.select({ from, to, grade, tries, group, pace }).from(blockExtents).where(eq(blockExtents.sittingId, sittingId)).orderBy(asc(from));
+}
+
+/** Answers how far to read. */
+export async function answerBlockPreview(db: Database, operatorId: number, id: number, { from, to }: z.output<typeof BlockReachInput>): Promise<void> {
+  await db.transaction(async (tx) => {
+    const sitting = await lockSitting(tx, id);
+    const { stationId, mediumId, state, device, blockPolicy } = sitting;
+    if (state !== 'asks' || !device || !blockPolicy) throw new UserError('This sitting does not ask how far to read.');
+    if (from >= to) throw new UserError('From and to leave nothing to read.', 422, 'to');
+    if (to > device.blocks) throw new UserError(`The device has ${device.blocks.toLocaleString('en')} blocks, not ${to.toLocaleString('en')}.`, 422, 'to');
+    await refuseElsewhere(tx, sitting);
+    await tx.update(sittings).set({ blockPolicy: { ...blockPolicy, reach: { from, to } }, state: 'waiting', now: 'Waiting for a worker' }).where(eq(sittings.id, id));
+    await wakeJob(tx, 'sitting', id);
+    await note(tx, { operatorId, kind: 'sitting-resumed', mediumId, stationId, sittingId: id, what: `To be read: blocks ${from.toLocaleString('en')} to ${(to - 1).toLocaleString('en')}, ${((to - from) * device.blockBytes).toLocaleString('en')} bytes.` });
+    await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
+  });
+}
+
+/** What a page needs beside what every sitting has; null of one that reads tracks. */
+export async function blockViewOf(db: Executor, sitting: typeof sittings.$inferSelect) {
+  const { id, device, blockPolicy, blockPreview, healthAfter } = sitting;
+  if (!device || !blockPolicy) return null;
+  const [extents, [readings]] = await Promise.all([
+    extentsOf(db, id),
+    db.select({ count: sql<number>`count(*)::int`, got: sql<number>`coalesce(sum(got), 0)::float8`, first: sql<string | null>`min(at)`, last: sql<string | null>`max(at)` }).from(blockReadings).where(eq(blockReadings.sittingId, id)),
+  ]);
+  const map = new ExtentMap(device.blocks, extents);
+  const reach = blockPolicy.reach ?? { from: 0, to: device.blocks };
+  const spent = readings!.first && readings!.last ? Date.parse(readings!.last) - Date.parse(readings!.first) : 0;
+  const unread = unsoundRuns(map, reach.from, reach.to).reduce((sum, { from, to }) => sum + to - from, 0);
+  return {
+    device, reach: blockPolicy.reach, preview: blockPreview, healthAfter, tally: map.tally(), readings: readings!.count,
+    secondsLeft: readings!.got > 0 && spent > 1000 ? Math.round((unread * spent) / readings!.got / 1000) : null,
+    extents: packed(extents),
+    /** The first block of the last request, as far as it was told since. */
+    at: null as number | null,
+  };
+}
+export type BlockView = NonNullable<Awaited<ReturnType<typeof blockViewOf>>>;
+
+/** Extents as pages get them: from, the first behind, grade, tries, pace. */
+export const packed = (extents: readonly Extent[]) => extents.filter(({ grade }) => grade !== 'unread').map(({ from, to, grade, tries, pace }) => [from, to, grade, tries, pace] as [number, number, Extent['grade'], number, Extent['pace']]);
+
+const MOST_READINGS = 200;
+
+/** Requests that touched blocks [from, to), newest first. */
+export async function readingsOver(db: Executor, sittingId: number, from: number, to: number) {
+  const [there] = await db.select({ id: sittings.id }).from(sittings).where(eq(sittings.id, sittingId));
+  if (!there) throw notFound(`sitting ${sittingId}`);
+  return db.select({ from: blockReadings.from, count: blockReadings.count, got: blockReadings.got, pass: blockReadings.pass, speed: blockReadings.speed, ms: blockReadings.ms, at: blockReadings.at }).from(blockReadings)
+    .where(and(eq(blockReadings.sittingId, sittingId), lt(blockReadings.from, to), gt(sql`${blockReadings.from} + ${blockReadings.count}`, from))).orderBy(sql`${blockReadings.id} desc`).limit(MOST_READINGS);
+}

@@ -1,0 +1,71 @@
+/** One request to a block device, with what its own checks say of each block: raw sectors of a disc are looked at, and mended where they can be. */
+import { FLAG_BYTES } from '@/core/optical/disc';
+import { checkSector, RAW_BYTES } from '@/core/optical/raw-sector';
+import { isRawDisc, type BlockMedium } from '@/core/block/device';
+import type { BlockOutcome, ReadBlocks } from '@/core/block/salvage-plan';
+import type { Pace } from '@/core/block/extent-map';
+import type { BlocksRead, DeviceLink } from '@/benchlink/device-link';
+
+/** How many times the usual makes a request slow, and very slow. */
+const SLOW = [8, 64] as const;
+/** A request of few blocks takes at least this share of what one of many does. */
+const LEAST_SHARE = 0.1;
+const KEPT_TIMES = 31;
+
+/** What is usual on this device, learnt as it is read. */
+export class Paces {
+  private readonly times = new Map<number | null, number[]>();
+
+  /** `full` is the blocks of a large request. */
+  constructor(private readonly full: number) {}
+
+  paceOf(speed: number | null, blocks: number, ms: number): Pace {
+    const times = this.times.get(speed) ?? [];
+    const usual = [...times].sort((a, b) => a - b)[times.length >> 1];
+    if (blocks === this.full) this.times.set(speed, [...times.slice(1 - KEPT_TIMES), ms]);
+    if (usual === undefined || usual <= 0) return 0;
+    const ratio = ms / (usual * Math.max(LEAST_SHARE, blocks / this.full));
+    return ratio >= SLOW[1] ? 2 : ratio >= SLOW[0] ? 1 : 0;
+  }
+}
+
+export interface BlocksLooked {
+  outcome: Omit<BlockOutcome, 'pace'>;
+  /** `outcome.got` blocks, those that were mended as they should be. */
+  bytes: Uint8Array;
+  ms: number;
+  why: 'unreadable' | 'time-out' | null;
+}
+
+export async function askBlocks(link: DeviceLink, drive: string, device: BlockMedium, { from, count, speed }: Pick<ReadBlocks, 'from' | 'count' | 'speed'>, signal: AbortSignal): Promise<BlocksLooked> {
+  const raw = isRawDisc(device);
+  const read = await link.readBlocks(drive, device.blockBytes, { from, count, speed, flags: raw }, signal);
+  const base = { got: read.got, toldWhere: read.stopped?.toldWhere ?? true };
+  return { ms: read.ms, why: read.stopped?.why ?? null, ...(raw ? looked(read, device, from, base) : { outcome: base, bytes: read.bytes }) };
+}
+
+/** The track that a block of a disc lies on. */
+export const trackAt = ({ tracks }: Pick<BlockMedium, 'tracks'>, block: number) => [...tracks].reverse().find(({ start }) => start <= block);
+
+function looked({ bytes, flags, got }: BlocksRead, device: BlockMedium, from: number, base: { got: number; toldWhere: boolean }): Pick<BlocksLooked, 'outcome' | 'bytes'> {
+  const wrongCheck: number[] = [];
+  const corrected: number[] = [];
+  const out = bytes.slice();
+  for (let i = 0; i < got; i++) {
+    const bits = flags?.subarray(i * FLAG_BYTES, (i + 1) * FLAG_BYTES) ?? null;
+    const distrusted = bits !== null && bits.some((byte) => byte !== 0);
+    const mode = trackAt(device, from + i)?.mode ?? 'mode1';
+    if (mode === 'audio') {
+      // Sound has no check of its own: the drive's distrust is all there is.
+      if (distrusted) wrongCheck.push(i);
+      continue;
+    }
+    const marks = distrusted ? Uint8Array.from({ length: RAW_BYTES }, (_, at) => (bits[at >> 3]! >> (7 - (at & 7))) & 1) : null;
+    const sector = checkSector(bytes.subarray(i * RAW_BYTES, (i + 1) * RAW_BYTES), from + i, mode === 'mode2' ? 2 : 1, marks);
+    if (sector.verdict === 'unrepairable') wrongCheck.push(i);
+    if (sector.verdict !== 'repairable') continue;
+    corrected.push(i);
+    out.set(sector.bytes, i * RAW_BYTES);
+  }
+  return { outcome: { ...base, wrongCheck, corrected }, bytes: out };
+}

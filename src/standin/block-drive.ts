@@ -1,0 +1,99 @@
+/** A simulated drive that delivers blocks: a hard disk at its cable, or an optical drive with its speeds. */
+import type { BlockMedium } from '@/core/block/device';
+import { DeviceError, type BlockDriveDescription, type DriveStatus, type Request } from '@/benchlink/messages';
+import type { BlockMediumInDrive } from './block-medium';
+import { OrderedFault, type Fault } from './ordered-fault';
+
+type ReadBlocks = Extract<Request, { op: 'read-blocks' }>;
+
+/** Bytes a second of a hard disk, and of a disc at its lowest speed of 1. */
+const DISK_RATE = 3_500_000;
+const DISC_RATE = 153_600;
+/** Seconds a request takes beside its bytes. */
+const SEEK_SECONDS = 0.012;
+
+export interface BlocksOut {
+  got: number;
+  stopped: { why: 'unreadable' | 'time-out'; toldWhere: boolean } | null;
+  ms: number;
+  flags: boolean;
+  payload: Uint8Array;
+}
+
+export class BlockDrive {
+  private medium: BlockMediumInDrive | null = null;
+  private at = 0;
+  private readonly fault: OrderedFault;
+
+  constructor(readonly description: BlockDriveDescription, private readonly wait: (seconds: number, signal: AbortSignal) => Promise<void>, vanish: () => void) {
+    this.fault = new OrderedFault(description.id, { vanish, eject: () => this.remove() }, {
+      'not-ready': 'is not ready', 'write-protected': 'refuses to write', 'time-out': 'did not answer in time', 'medium-gone': 'lost what was in it', 'device-gone': 'is gone',
+    });
+  }
+
+  status(): DriveStatus {
+    return { ready: this.medium !== null, medium: this.medium !== null, writeProtected: true, cylinder: this.at };
+  }
+
+  holds(medium: unknown): boolean {
+    return this.medium === medium;
+  }
+
+  insert(medium: BlockMediumInDrive): void {
+    if (this.medium) throw new DeviceError('refused', `There is something in drive ${this.description.id} already: ${this.medium.file.label}.`);
+    if (medium.file.form !== this.description.form) throw new DeviceError('refused', `${medium.file.label} does not fit drive ${this.description.id}.`);
+    this.medium = medium;
+  }
+
+  remove(): void {
+    this.medium = null;
+  }
+
+  order(fault: Fault, after: number): void {
+    this.fault.order(fault, after);
+  }
+
+  describeMedium(): BlockMedium {
+    return this.need().describe();
+  }
+
+  async readBlocks({ from, count, speed, flags }: ReadBlocks, signal: AbortSignal): Promise<BlocksOut> {
+    const medium = this.need();
+    const { blocks, blockBytes } = medium.file.medium;
+    if (from + count > blocks) throw new DeviceError('refused', `Drive ${this.description.id} holds ${blocks} blocks; ${from + count - 1} is beyond the last.`);
+    const { speeds, id } = this.description;
+    if (speed !== null && !speeds.includes(speed)) throw new DeviceError('refused', `Drive ${id} can't be set to speed ${speed}.`);
+    this.fault.check();
+    const share = speeds.length > 0 ? (speed ?? speeds[0]!) / speeds[0]! : 1;
+    let stopped: BlocksOut['stopped'] = null;
+    let ms = SEEK_SECONDS * 1000;
+    let got = 0;
+    for (; got < count && !stopped; got++) {
+      const visit = medium.visit(from + got, speed);
+      ms += visit.ms;
+      if (!visit.stopped) continue;
+      stopped = { why: visit.stopped, toldWhere: medium.file.tellsWhere };
+      break;
+    }
+    const kept = stopped && !medium.file.tellsWhere ? 0 : got;
+    ms += (got * blockBytes * 1000) / (speeds.length > 0 ? DISC_RATE * (speed ?? speeds[0]!) : DISK_RATE);
+    await this.wait(ms / 1000, signal);
+    if (this.medium !== medium) throw new DeviceError('medium-gone', 'It was taken away while it was read.');
+    this.at = from + kept;
+    const out = medium.read(from, kept, share);
+    const withFlags = flags && out.flags !== null;
+    return { got: kept, stopped, ms, flags: withFlags, payload: withFlags ? joined(out.bytes, out.flags!) : out.bytes };
+  }
+
+  private need(): BlockMediumInDrive {
+    if (!this.medium) throw new DeviceError('not-ready', `There is nothing in drive ${this.description.id}.`);
+    return this.medium;
+  }
+}
+
+function joined(a: Uint8Array, b: Uint8Array): Uint8Array {
+  const out = new Uint8Array(a.length + b.length);
+  out.set(a);
+  out.set(b, a.length);
+  return out;
+}

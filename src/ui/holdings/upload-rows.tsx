@@ -1,0 +1,28 @@
+'use client';
+/** Large files that are on their way in, or broke off and wait to go on. */
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { remove } from '../data/api';
+import { uploadsQuery } from '../data/queries';
+import { amount } from '../charts/block-strata';
+import { Trouble } from '../parts/page';
+
+export function UploadRows() {
+  const { data: rows = [] } = useQuery(uploadsQuery);
+  const giveUp = useMutation({ mutationFn: (id: string) => remove(`/api/uploads/${id}`) });
+  const open = rows.filter(({ state }) => state === 'coming' || state === 'waiting' || state === 'taking-in');
+  if (open.length === 0) return null;
+  return (
+    <>
+      <ul data-testid="uploads" aria-label="Files on their way in" aria-live="polite" className="mb-4 text-[13px]">
+        {open.map(({ id, name, size, state, now }) => (
+          <li key={id} className="flex items-center gap-4 border-b border-line py-1.5">
+            <b className="min-w-0 truncate">{name}</b><span className="text-ink-2">{amount(size)}</span>
+            <span className="flex-1">{state === 'coming' ? 'on its way. If it broke off, choose the same file again: it goes on where it was.' : now}</span>
+            {state === 'coming' && <button type="button" disabled={giveUp.isPending} onClick={() => giveUp.mutate(id)} className="font-[650] text-oxide underline">Give it up</button>}
+          </li>
+        ))}
+      </ul>
+      <Trouble>{giveUp.error?.message}</Trouble>
+    </>
+  );
+}
