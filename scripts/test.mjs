@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:f
 import { spawn } from 'node:child_process';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildPagesIfStale, bundleIfStale, ensureBrowser, installPackages, ROOT, run, say, SetupError } from './lib/prepare.mjs';
+import { buildPagesIfStale, bundleIfStale, ensureBrowser, ensureCheckers, installPackages, ROOT, run, say, SetupError } from './lib/prepare.mjs';
 import { startPostgres } from './lib/postgres.mjs';
 import { freePort } from './lib/processes.mjs';
 
@@ -47,7 +47,10 @@ try {
     await check('types', process.execPath, ['node_modules/typescript/bin/tsc', '-p', '.']);
   }
   await bundleIfStale();
-  if (!only || only === 'core') await suite('core', []);
+  if (!only || only === 'core') {
+    await ensureCheckers();
+    await suite('core', []);
+  }
   if (!only || only === 'server' || only === 'browser') {
     // A cluster of the tests' own, thrown away after; the application's is never touched.
     const dataFolder = join(ROOT, 'data', 'test');

@@ -144,6 +144,11 @@ export async function ensurePostgres() {
   return folder;
 }
 
+/** What volumes that are written are held against, beside the checks of our own. */
+export async function ensureCheckers() {
+  if (!firstOf(['/usr/sbin/fsck.fat', '/sbin/fsck.fat'])) await installDebian(['dosfstools'], 'The checker of FAT volumes');
+}
+
 export async function ensureBrowser() {
   if (!chromiumPath() || !chromedriverPath()) await installDebian(['chromium', 'chromium-driver'], 'Chromium for the browser tests');
 }

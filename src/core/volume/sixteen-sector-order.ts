@@ -29,6 +29,16 @@ export function otherOrder(source: ByteSource): ByteSource {
   };
 }
 
+/** The same of bytes in memory, whole tracks. */
+export function turnedBytes(image: Uint8Array): Uint8Array {
+  const out = new Uint8Array(image.length);
+  for (let at = 0; at < image.length; at += SECTOR) {
+    const from = at - (at % TRACK) + SECTORS_OF_BLOCKS[(at % TRACK) / SECTOR]! * SECTOR;
+    out.set(image.subarray(from, from + SECTOR), at);
+  }
+  return out;
+}
+
 /** A volume that was read in the other order, with its extents where they lie in the image itself. */
 export function turnedVolume(volume: Volume, source: ByteSource): Volume {
   const place = (at: number) => at - (at % TRACK) + SECTORS_OF_BLOCKS[Math.floor((at % TRACK) / SECTOR)]! * SECTOR + (at % SECTOR);

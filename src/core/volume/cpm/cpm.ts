@@ -23,14 +23,14 @@ interface Derived {
   extentMask: number;
 }
 
-function derive({ sectorBytes, sectorsPerTrack, tracks, reservedTracks, blockSize }: CpmParameters): Derived {
+export function deriveCpm({ sectorBytes, sectorsPerTrack, tracks, reservedTracks, blockSize }: CpmParameters): Derived {
   const blocks = Math.floor(((tracks - reservedTracks) * sectorsPerTrack * sectorBytes) / blockSize);
   const numberBytes = blocks <= 256 ? 1 : 2;
   return { blocks, numberBytes, extentMask: Math.max(0, (numberBytes === 1 ? blockSize / 1024 : blockSize / 2048) - 1) };
 }
 
 /** Where a byte behind the reserved tracks lies in the image. */
-function placeOf({ sectorBytes, sectorsPerTrack, reservedTracks, skew }: CpmParameters, at: number): number {
+export function placeOfByte({ sectorBytes, sectorsPerTrack, reservedTracks, skew }: CpmParameters, at: number): number {
   const sector = Math.floor(at / sectorBytes);
   const track = reservedTracks + Math.floor(sector / sectorsPerTrack);
   return (track * sectorsPerTrack + skew[sector % sectorsPerTrack]! - 1) * sectorBytes + (at % sectorBytes);
@@ -41,7 +41,7 @@ function extentsOf(parameters: CpmParameters, from: number, length: number): Ext
   const extents: Extent[] = [];
   for (let at = from; at < from + length;) {
     const step = Math.min(from + length - at, parameters.sectorBytes - (at % parameters.sectorBytes));
-    extents.push({ offset: placeOf(parameters, at), length: step });
+    extents.push({ offset: placeOfByte(parameters, at), length: step });
     at += step;
   }
   return extents;
@@ -81,7 +81,7 @@ function parseEntry(entry: Uint8Array, at: number, { numberBytes, extentMask }: 
 
 /** How well a parameter set explains what stands in the directory, from 0 to 1, and what speaks for it. */
 function judge(directory: Uint8Array, parameters: CpmParameters): { score: number; reasons: string[] } {
-  const derived = derive(parameters);
+  const derived = deriveCpm(parameters);
   const directoryBlocks = Math.ceil((parameters.directoryEntries * ENTRY) / parameters.blockSize);
   const taken = new Set<number>();
   let live = 0;
@@ -129,7 +129,7 @@ export async function probeCpm(source: ByteSource): Promise<CpmEvidence | null> 
 
 /** The directory ends where the first file's block begins. */
 function fitEntries(directory: Uint8Array, bare: CpmParameters, plausible: number): CpmEvidence | null {
-  const derived = derive(bare);
+  const derived = deriveCpm(bare);
   let first = Infinity;
   for (let at = 0; at < plausible * ENTRY; at += ENTRY) {
     if (directory[at] === DELETED) continue;
@@ -141,12 +141,14 @@ function fitEntries(directory: Uint8Array, bare: CpmParameters, plausible: numbe
   const parameters = { ...bare, directoryEntries };
   const { score, reasons } = judge(directory.subarray(0, directoryEntries * ENTRY), parameters);
   const exact = Number.isFinite(first) && directoryEntries * ENTRY === first * bare.blockSize;
-  return score === 0 ? null : { parameters, confidence: score * (exact ? 0.9 : 0.75), reasons: [...reasons, `${parameters.reservedTracks} reserved tracks, ${directoryEntries} directory entries${parameters.skew[1] === 2 ? '' : `, sectors in the order ${parameters.skew.slice(0, 3).join(', ')} …`}`] };
+  // A directory fills from its first entry on: one that begins with entries that never were begins elsewhere.
+  const beginsBlank = directory.subarray(0, ENTRY).every((byte) => byte === DELETED);
+  return score === 0 ? null : { parameters, confidence: score * (exact ? 0.9 : 0.75) * (beginsBlank ? 0.8 : 1), reasons: [...reasons, `${parameters.reservedTracks} reserved tracks, ${directoryEntries} directory entries${parameters.skew[1] === 2 ? '' : `, sectors in the order ${parameters.skew.slice(0, 3).join(', ')} …`}`] };
 }
 
 export async function openCpm(source: ByteSource, { parameters }: Pick<CpmEvidence, 'parameters'>): Promise<Volume> {
   const problems = new ProblemList();
-  const derived = derive(parameters);
+  const derived = deriveCpm(parameters);
   const { blockSize, directoryEntries } = parameters;
   const directory = await readStretch(source, parameters, 0, directoryEntries * ENTRY);
   const wanted = parameters.tracks * parameters.sectorsPerTrack * parameters.sectorBytes;
@@ -159,7 +161,7 @@ export async function openCpm(source: ByteSource, { parameters }: Pick<CpmEviden
   const erased = new Map<string, DirectoryEntry[]>();
   for (let i = 0; i < directoryEntries; i++) {
     const bytes = directory.subarray(i * ENTRY, i * ENTRY + ENTRY);
-    const at = placeOf(parameters, i * ENTRY);
+    const at = placeOfByte(parameters, i * ENTRY);
     const isErased = bytes[0] === DELETED;
     if (isErased && (bytes[1] === DELETED || !bytes.subarray(1, 12).every(isNameByte))) continue;
     if (!isPlausible(bytes)) {
@@ -210,7 +212,7 @@ function fileOf(entries: DirectoryEntry[], deleted: boolean, { parameters, deriv
         extents.push({ offset: HOLE, length: blockSize });
         continue;
       }
-      const first = placeOf(parameters, pointer * blockSize);
+      const first = placeOfByte(parameters, pointer * blockSize);
       if (pointer >= derived.blocks || first >= size) {
         if (!deleted) problems.report('out-of-range', place, `${path}: block ${pointer} is not on the disk.`);
         damaged = true;

@@ -9,6 +9,16 @@ export function decode437(bytes: Uint8Array): string {
   return text;
 }
 
+/** Bytes of a text in code page 437. Throws RangeError for a character that it has not. */
+export function bytes437(text: string): Uint8Array {
+  return Uint8Array.from(text, (char) => {
+    const code = char.charCodeAt(0);
+    const high = CODE_PAGE_437.indexOf(char);
+    if (code >= 0x80 && high < 0) throw new RangeError(`“${char}” is not in code page 437`);
+    return code < 0x80 ? code : high + 0x80;
+  });
+}
+
 /** Stands for the first byte of a deleted name, which is gone. */
 export const LOST_LETTER = '_';
 

@@ -4,16 +4,16 @@ import { BlockOwners, ProblemList, bytesOfExtents, extentVolume, fileEntry, join
 import { inUnits } from '../own-units';
 import type { Extent, Volume, VolumeEntry } from '../volume';
 
-const SECTOR = 256;
+export const SECTOR = 256;
 const TRACK = 18 * SECTOR;
-const GRANULES = 68;
-const GRANULE = 9 * SECTOR;
-const SYSTEM_TRACK = 17;
-const TABLE = SYSTEM_TRACK * TRACK + SECTOR;
-const DIRECTORY = SYSTEM_TRACK * TRACK + 2 * SECTOR;
-const ENTRIES = 72;
-const FREE = 0xff;
-const GRANULE_BYTES = 35 * TRACK;
+export const GRANULES = 68;
+export const GRANULE = 9 * SECTOR;
+export const SYSTEM_TRACK = 17;
+export const TABLE = SYSTEM_TRACK * TRACK + SECTOR;
+export const DIRECTORY = SYSTEM_TRACK * TRACK + 2 * SECTOR;
+export const ENTRIES = 72;
+export const FREE = 0xff;
+export const GRANULE_BYTES = 35 * TRACK;
 
 export interface GranuleEvidence {
   confidence: number;
@@ -21,7 +21,7 @@ export interface GranuleEvidence {
 }
 
 const isTableByte = (byte: number) => byte === FREE || byte < GRANULES || (byte >= 0xc0 && byte <= 0xc9);
-const placeOf = (granule: number) => ((granule >> 1) + (granule >= SYSTEM_TRACK * 2 ? 1 : 0)) * TRACK + (granule & 1) * GRANULE;
+export const placeOf = (granule: number) => ((granule >> 1) + (granule >= SYSTEM_TRACK * 2 ? 1 : 0)) * TRACK + (granule & 1) * GRANULE;
 
 export async function probeGranule(source: ByteSource): Promise<GranuleEvidence | null> {
   if (source.size < DIRECTORY + SECTOR || source.size > GRANULE_BYTES) return null;
