@@ -96,20 +96,20 @@ export function deviceScenario(): DemoDevice[] {
   const chartBlocks = 24_000;
   return [
     {
-      code: 'SKP-0140', form: 'hard-disk', title: 'Hard disk of the log house', labelText: '“C: 40 MB — LOG HOUSE”', ...survey, condition: 'starts with a whine', seed: '', tellsWhere: true,
+      code: 'SKP-0111', form: 'hard-disk', title: 'Hard disk of the log house', labelText: '“C: 40 MB — LOG HOUSE”', ...survey, condition: 'starts with a whine', seed: '', tellsWhere: true,
       origin: { machine: 'log-house desk computer, 16-bit', jumpers: 'master, alone', notes: 'came out of the second bay; cable kept with it' },
       medium: { kind: 'hard-disk', model: '40 MB, 3½-inch, parallel', serial: 'LH-40-22817', blockBytes: 512, blocks: GEOMETRY.cylinders * GEOMETRY.heads * GEOMETRY.sectors, geometry: GEOMETRY },
       faults: { bad: [{ from: 1260, count: 60 }, { from: 41_300, count: 260 }], weak: [{ from: 1400, count: 60, needs: 2 }, { from: 5120, count: 3, needs: 4 }], slow: [{ from: 60_000, count: 4000, ms: 12 }] },
       image: buildHardDisk(GEOMETRY, 'LOGHOUSE', logHouse, oddBoot()),
     },
     {
-      code: 'SKP-0141', form: 'optical-disc', title: 'Bird and fog-signal recordings', labelText: '“SOUNDS 1995”, felt pen', ...survey, condition: 'fine scratches along the turns', seed: 'SKP-0141', tellsWhere: true,
+      code: 'SKP-0112', form: 'optical-disc', title: 'Bird and fog-signal recordings', labelText: '“SOUNDS 1995”, felt pen', ...survey, condition: 'fine scratches along the turns', seed: 'SKP-0112', tellsWhere: true,
       medium: { kind: 'cd', blockBytes: RAW_BYTES, blocks: disc.blocks, layers: [disc.blocks], tracks: disc.tracks },
       faults: { scratched: [{ from: 60, count: 3, bytes: 90 }, { from: 130, count: 6, bytes: 700 }], bad: [{ from: 410, count: 2 }] },
       image: disc.image,
     },
     {
-      code: 'SKP-0142', form: 'optical-disc', title: 'Charts and gauges, 1994', labelText: '“CHARTS 94”', ...survey, condition: 'one deep scratch', seed: '', tellsWhere: false,
+      code: 'SKP-0113', form: 'optical-disc', title: 'Charts and gauges, 1994', labelText: '“CHARTS 94”', ...survey, condition: 'one deep scratch', seed: '', tellsWhere: false,
       medium: { kind: 'dvd', blockBytes: DISC_BLOCK, blocks: chartBlocks, layers: [chartBlocks] },
       faults: { bad: [{ from: 300, count: 7 }, { from: 316, count: 5 }], weak: [{ from: 332, count: 9, needs: 3 }], stuck: [{ from: 700, count: 4, unless: 1 }] },
       image: charts,

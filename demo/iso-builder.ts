@@ -1,7 +1,8 @@
 /** Builds small ISO 9660 volumes for the sample scenario (ECMA-119, interchange level 1), with one level of folders. */
 import type { DemoFile } from './fat-builder';
 
-const BLOCK = 2048;
+export const ISO_BLOCK = 2048;
+const BLOCK = ISO_BLOCK;
 const FIRST = 16;
 
 function both16(view: DataView, at: number, value: number): void {
@@ -52,22 +53,24 @@ function directory(own: Placed, parent: Placed, entries: readonly Placed[]): Uin
   return out;
 }
 
-/** The volume's blocks; folders take four blocks each. */
-export function buildIso(label: string, files: readonly DemoFile[]): Uint8Array {
+interface IsoFile { path: string; length: number; modified: string }
+
+/** Everything before the first file: descriptors, path tables and directories, which take four blocks each; and where each file goes. */
+export function isoHead(label: string, files: readonly IsoFile[]): { head: Uint8Array; starts: number[]; blocks: number } {
   const folders = [...new Set(files.flatMap(({ path }) => (path.includes('/') ? [path.split('/')[0]!] : [])))].sort();
   const made = files[0]?.modified ?? '1995-01-01T00:00:00';
   let next = FIRST + 4;
   const take = (blocks: number) => { const at = next; next += blocks; return at; };
   const root: Placed = { name: '', block: take(4), bytes: BLOCK * 4, modified: made, folder: true };
   const placedFolders = folders.map((name): Placed => ({ name, block: take(4), bytes: BLOCK * 4, modified: made, folder: true }));
-  const placed = files.map(({ path, bytes, modified }) => ({ folder: path.includes('/') ? path.split('/')[0]! : '', file: { name: path.split('/').pop()!, block: take(Math.max(1, Math.ceil(bytes.length / BLOCK))), bytes: bytes.length, modified, folder: false } satisfies Placed, content: bytes }));
-  const image = new Uint8Array(next * BLOCK);
+  const first = next;
+  const placed = files.map(({ path, length, modified }) => ({ folder: path.includes('/') ? path.split('/')[0]! : '', file: { name: path.split('/').pop()!, block: take(Math.max(1, Math.ceil(length / BLOCK))), bytes: length, modified, folder: false } satisfies Placed }));
+  const image = new Uint8Array(first * BLOCK);
   const view = new DataView(image.buffer);
   const text = (at: number, value: string, length: number) => image.set(new TextEncoder().encode(value.padEnd(length)), at);
   const byName = (a: Placed, b: Placed) => (a.name < b.name ? -1 : 1);
   image.set(directory(root, root, [...placedFolders, ...placed.filter(({ folder }) => folder === '').map(({ file }) => file)].sort(byName)), root.block * BLOCK);
   for (const folder of placedFolders) image.set(directory(folder, root, placed.filter((each) => each.folder === folder.name).map(({ file }) => file).sort(byName)), folder.block * BLOCK);
-  for (const { file, content } of placed) image.set(content, file.block * BLOCK);
   const table = [{ name: '\0', block: root.block }, ...placedFolders];
   const sizeOf = table.reduce((sum, { name }) => sum + 8 + name.length + (name.length % 2), 0);
   for (const [block, little] of [[FIRST + 2, true], [FIRST + 3, false]] as const) {
@@ -100,5 +103,14 @@ export function buildIso(label: string, files: readonly DemoFile[]): Uint8Array 
   image[at + BLOCK] = 255;
   text(at + BLOCK + 1, 'CD001', 5);
   image[at + BLOCK + 6] = 1;
+  return { head: image, starts: placed.map(({ file }) => file.block), blocks: next };
+}
+
+/** The whole volume. */
+export function buildIso(label: string, files: readonly DemoFile[]): Uint8Array {
+  const { head, starts, blocks } = isoHead(label, files.map(({ path, bytes, modified }) => ({ path, length: bytes.length, modified })));
+  const image = new Uint8Array(blocks * BLOCK);
+  image.set(head);
+  for (const [i, { bytes }] of files.entries()) image.set(bytes, starts[i]! * BLOCK);
   return image;
 }

@@ -55,6 +55,15 @@ try {
   await picture('contents', '/media/SKP-0099', 'document.getElementById("contents").scrollIntoView(); [...document.querySelectorAll("[data-file] button")].find((each) => each.textContent === "MOLE.BMP").click()');
   await picture('track', '/media/SKP-0101', 'document.querySelector("[data-testid=remarks] li button").click(); setTimeout(() => document.querySelector("[data-testid=track-panel]").scrollIntoView(), 500)');
   await picture('loupe', '/media/SKP-0103/loupe?cylinder=1&head=0', 'setTimeout(() => document.dispatchEvent(new KeyboardEvent("keydown", { key: "t", bubbles: true })), 500)');
+  await post('/api/stations/7', { action: 'place', code: 'SKP-0111' });
+  await post('/api/stations/8', { action: 'place', code: 'SKP-0112' });
+  const disk = await post('/api/stations/7', { action: 'start', unattended: true });
+  const disc = await post('/api/stations/8', { action: 'start', unattended: true });
+  await driver.get(`${base}/bench?station=7`);
+  await until(async () => (await json(`/api/sittings/${disk.sittingId}`)).tally.firm > 55_000);
+  await picture('blocks');
+  await until(async () => (await json(`/api/sittings/${disc.sittingId}`)).state === 'done');
+  await picture('disc', '/media/SKP-0112', 'document.getElementById("surface").scrollIntoView()');
   await picture('owed', '/arrivals/owed');
   await picture('layouts', '/layouts');
   await picture('holdings', '/holdings');

@@ -44,6 +44,15 @@ test('flags of the drive mend what else is lost, and the mended image is written
   expect(spindle('disc', sheet, '--repair', 'out.bin')).toMatchObject({ status: 1, stderr: expect.stringContaining('exists already') });
 });
 
+test('identify knows a raw disc by its sectors and a packed image by its index', () => {
+  putDisc('disc-clean');
+  const iso = put('a.iso', loadVector('optical/vol-plain.iso'));
+  expect(spindle('pack', iso).status).toBe(0);
+  const found = JSON.parse(spindle('identify', 'disc-clean.bin', 'a.iso.gz', '--json', '-').stdout) as { findings: { filesystem: string; reasons: string[] }[] }[];
+  expect(found.map(({ findings }) => findings[0]!.filesystem)).toEqual(['raw-disc', 'packed']);
+  expect(found[0]!.findings[0]!.reasons[0]).toMatch(/mode 1; their data are iso9660$/);
+});
+
 test('contents gives every view of a disc, and opens raw and scrambled ones', () => {
   const expected = loadExpectation<{ joliet: { path: string; sha256: string }[]; rockridge: { path: string; link?: string }[] }>('optical/vol-joliet-rr');
   const { volumes: [volume] } = JSON.parse(spindle('contents', put('a.iso', loadVector('optical/vol-joliet-rr.iso')), '--json', '-').stdout);

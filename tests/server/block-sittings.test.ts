@@ -1,6 +1,9 @@
 /** Hard disks and discs read block by block with the real database, bench and worker: bad bands, raw sectors, drives that vanish, kill -9. */
 import { createHash } from 'node:crypto';
-import { eq } from 'drizzle-orm';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { eq, sql } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { ExtentsFile } from '@/core/block/extents-file';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
@@ -10,6 +13,8 @@ import { blockReadings } from '@/server/db/block-schema';
 import { answerBlockPreview, extentsOf } from '@/server/services/block-sittings';
 import { contentsOf } from '@/server/services/fair-copies';
 import { copyPart } from '@/server/services/handing-out';
+import { registerMedium } from '@/server/services/media';
+import { NewMedium } from '@/server/services/new-medium';
 import { askSitting, sittingView, startSitting } from '@/server/services/sittings';
 import { listStations, placeMedium, removeMedium } from '@/server/services/stations';
 import { deviceScenario } from '../../demo/devices';
@@ -17,6 +22,13 @@ import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 
 jest.setTimeout(400_000);
+
+/** A file of the server's own that may be read, as a device. */
+const folder = mkdtempSync(join(tmpdir(), 'spindle-own-'));
+const own = join(folder, 'old-disk.img');
+writeFileSync(own, Buffer.alloc(40_000_512, 'the fog came in at four. '));
+process.env.SPINDLE_DEVICES = own;
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 const suite = serverSuite({ worker: true });
 const who = 1;
@@ -53,14 +65,14 @@ function wanted(code: string, blockBytes: number): Uint8Array {
 
 test('the bench shows a hard disk’s cable and an optical drive as stations that read blocks', async () => {
   const stations = await listStations(db());
-  expect(stations.filter(({ abilities }) => abilities?.delivers === 'blocks').map(({ id, form, abilities }) => [id, form, abilities])).toEqual([
+  expect(stations.filter(({ id, abilities }) => abilities?.delivers === 'blocks' && id < 9).map(({ id, form, abilities }) => [id, form, abilities])).toEqual([
     [DISK, 'hard-disk', { bus: 'parallel, 40 pins', speeds: [], delivers: 'blocks', writes: false }], [OPTICAL, 'optical-disc', { bus: 'serial, 7 pins', speeds: [16, 8, 4, 1], delivers: 'blocks', writes: false }],
   ]);
-  await expect(placeMedium(db(), who, DISK, 'SKP-0141')).rejects.toThrow('does not fit station 7');
+  await expect(placeMedium(db(), who, DISK, 'SKP-0112')).rejects.toThrow('does not fit station 7');
 });
 
 test('a hard disk asks how far, is read with loss in mind, survives kill -9, and every readable block is there', async () => {
-  await placeMedium(db(), who, DISK, 'SKP-0140');
+  await placeMedium(db(), who, DISK, 'SKP-0111');
   const id = await startSitting(db(), who, DISK, { unattended: false });
   const asked = await inState(id, 'asks');
   expect(asked.now).toBe('Hard disk, 820 × 6 × 17; 1 partition, FAT16: how far?');
@@ -78,8 +90,8 @@ test('a hard disk asks how far, is read with loss in mind, survives kill -9, and
   expect(ended.now).toBe('320 blocks could not be read; asking again brought nothing more.');
   const view = await sittingView(db(), id);
   expect(view.blocks!.tally).toEqual({ firm: blocks - 320 - 63, mended: 63, doubtful: 0, lost: 320, unread: 0 });
-  const copy = await copyOf('SKP-0140');
-  expect(copy.imageSha256).toBe(sha(wanted('SKP-0140', 512)));
+  const copy = await copyOf('SKP-0111');
+  expect(copy.imageSha256).toBe(sha(wanted('SKP-0111', 512)));
   expect(copy.tally).toEqual(view.blocks!.tally);
   // The health that the drive tells of itself was worse after it.
   const told = (await db().select({ what: ledger.what }).from(ledger).where(eq(ledger.sittingId, id))).map(({ what }) => what);
@@ -88,7 +100,7 @@ test('a hard disk asks how far, is read with loss in mind, survives kill -9, and
 });
 
 test('files that a lost range touches say so; what it is, where it came from and what was filled in stand in its card', async () => {
-  const copy = await copyOf('SKP-0140');
+  const copy = await copyOf('SKP-0111');
   const [volume] = await db().select().from(volumes).where(eq(volumes.fairCopyId, copy.id));
   expect(volume).toMatchObject({ filesystem: 'fat16', partition: 1, label: 'LOGHOUSE' });
   const entries = await db().select().from(files).where(eq(files.volumeId, volume!.id));
@@ -102,28 +114,28 @@ test('files that a lost range touches say so; what it is, where it came from and
 
 test('another disk in its place is not taken for it', async () => {
   await removeMedium(db(), who, DISK);
-  await placeMedium(db(), who, OPTICAL, 'SKP-0142');
+  await placeMedium(db(), who, OPTICAL, 'SKP-0113');
   const id = await startSitting(db(), who, OPTICAL);
   await until('some requests', async () => (await extentsOf(db(), id)).length > 0);
   await askSitting(db(), who, id, 'pause');
   await inState(id, 'paused');
   await hand(async (bench) => {
     await bench.hand({ op: 'hand-remove', drive: 'H' });
-    await bench.hand({ op: 'hand-insert', drive: 'H', label: 'SKP-0141' });
+    await bench.hand({ op: 'hand-insert', drive: 'H', label: 'SKP-0112' });
   });
   await askSitting(db(), who, id, 'go-on');
   expect((await inState(id, 'paused')).now).toMatch(/^Another disc is there than this sitting began with/);
   await hand(async (bench) => {
     await bench.hand({ op: 'hand-remove', drive: 'H' });
-    await bench.hand({ op: 'hand-insert', drive: 'H', label: 'SKP-0142' });
+    await bench.hand({ op: 'hand-insert', drive: 'H', label: 'SKP-0113' });
     await bench.hand({ op: 'hand-fault', drive: 'H', fault: 'device-gone', after: 3 });
   });
   await askSitting(db(), who, id, 'go-on');
   // A disc that only says that a request failed, with blocks that never answer but at the lowest speed.
   const ended = await inState(id, 'done');
   expect(ended.now).toBe('12 blocks could not be read; asking again brought nothing more.');
-  const copy = await copyOf('SKP-0142');
-  expect(copy.imageSha256).toBe(sha(wanted('SKP-0142', 2048)));
+  const copy = await copyOf('SKP-0113');
+  expect(copy.imageSha256).toBe(sha(wanted('SKP-0113', 2048)));
   expect(copy.tally).toMatchObject({ doubtful: 0, lost: 12, unread: 0 });
   // The four that answer at the lowest speed only came late; of the weak ones some do while others are asked for.
   expect(copy.tally!.mended).toBeGreaterThanOrEqual(4);
@@ -132,11 +144,11 @@ test('another disk in its place is not taken for it', async () => {
 
 test('a scratched mixed-mode disc is read raw: sectors mended by their own parity, sound as WAV, image and sheet', async () => {
   await removeMedium(db(), who, OPTICAL);
-  await placeMedium(db(), who, OPTICAL, 'SKP-0141');
+  await placeMedium(db(), who, OPTICAL, 'SKP-0112');
   const id = await startSitting(db(), who, OPTICAL);
   await inState(id, 'done');
-  const copy = await copyOf('SKP-0141');
-  const device = devices['SKP-0141']!;
+  const copy = await copyOf('SKP-0112');
+  const device = devices['SKP-0112']!;
   const raw = await readBlob(db(), copy.captureBlob!);
   expect(raw.length).toBe(device.image.length);
   const { blocks } = device.medium as { blocks: number };
@@ -152,12 +164,12 @@ test('a scratched mixed-mode disc is read raw: sectors mended by their own parit
   expect(sound.length).toBe(44 + third!.sectors * RAW_BYTES);
   expect(Buffer.compare(sound.subarray(44), device.image.subarray(third!.startLba * RAW_BYTES))).toBe(0);
   const sheet = await (await copyPart(db(), copy.id, 'cue')).text();
-  expect(sheet).toMatch(/^FILE "SKP-0141\.bin" BINARY\r\n {2}TRACK 01 MODE1\/2352\r\n/);
+  expect(sheet).toMatch(/^FILE "SKP-0112\.bin" BINARY\r\n {2}TRACK 01 MODE1\/2352\r\n/);
   await expect(copyPart(db(), copy.id, 'sound', { track: 1 })).rejects.toThrow('no track of sound 1');
 });
 
 test('a range of a download is that range, and what was sealed is what comes', async () => {
-  const copy = await copyOf('SKP-0142');
+  const copy = await copyOf('SKP-0113');
   const whole = await readBlob(db(), copy.imageBlob);
   const part = await copyPart(db(), copy.id, 'image', { headers: new Headers({ range: 'bytes=1000000-1999999' }) });
   expect([part.status, part.headers.get('content-range')]).toEqual([206, `bytes 1000000-1999999/${whole.length}`]);
@@ -172,10 +184,29 @@ test('a range of a download is that range, and what was sealed is what comes', a
 
 test('a second reading is put together with the first', async () => {
   await removeMedium(db(), who, OPTICAL);
-  await placeMedium(db(), who, OPTICAL, 'SKP-0142');
+  await placeMedium(db(), who, OPTICAL, 'SKP-0113');
   const id = await startSitting(db(), who, OPTICAL);
   await inState(id, 'done');
-  const copy = await copyOf('SKP-0142');
+  const copy = await copyOf('SKP-0113');
   expect(copy.blocks).toMatchObject({ readings: 2, differing: [] });
-  expect(copy.imageSha256).toBe(sha(wanted('SKP-0142', 2048)));
+  expect(copy.imageSha256).toBe(sha(wanted('SKP-0113', 2048)));
+});
+
+test('a file of the server’s own on the allow-list is a station, read only; another is none', async () => {
+  const station = (await listStations(db())).find(({ model }) => model === 'file on the server')!;
+  expect(station).toMatchObject({ form: 'hard-disk', serial: 'old-disk.img', abilities: { bus: 'file', delivers: 'blocks', writes: false } });
+  await registerMedium(db(), who, NewMedium.parse({ code: 'OWN-0001', form: 'hard-disk', title: 'a disk of old' }));
+  await placeMedium(db(), who, station.id, 'OWN-0001');
+  const id = await startSitting(db(), who, station.id);
+  // Every connection to the database is cut while it is read, as when the database is killed.
+  await until('some of it', async () => (await extentsOf(db(), id)).length > 0);
+  await db().execute(sql`select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()`).catch(() => undefined);
+  await inState(id, 'done');
+  const copy = await copyOf('OWN-0001');
+  expect(copy.imageSha256).toBe(sha(readFileSync(own)));
+  expect(copy.finding).toMatchObject({ verdict: 'written-over', traces: [{ kind: 'text', offset: 0 }] });
+  await removeMedium(db(), who, station.id);
+  process.env.SPINDLE_DEVICES = '';
+  expect((await listStations(db())).some(({ id: each }) => each === station.id)).toBe(false);
+  await expect(placeMedium(db(), who, station.id, 'OWN-0001')).rejects.toThrow('not on the list');
 });

@@ -116,8 +116,8 @@ test('the check itself', () => {
 
 test('a cue sheet that is written reads back as it was', () => {
   const tracks = [{ number: 1, type: 'MODE1/2352' as const, start: 0, pregapStart: null }, { number: 2, type: 'AUDIO' as const, start: 12_345, pregapStart: 12_195 }];
-  const sheet = parseCue(cueText('SKP-0140 "x".bin', tracks));
+  const sheet = parseCue(cueText('SKP-0111 "x".bin', tracks));
   expect(sheet.problems).toEqual([]);
-  expect(sheet.files).toEqual([{ name: 'SKP-0140 _x_.bin', type: 'BINARY' }]);
+  expect(sheet.files).toEqual([{ name: 'SKP-0111 _x_.bin', type: 'BINARY' }]);
   expect(sheet.tracks.map(({ number, type, start, pregapStart }) => ({ number, type, start, pregapStart }))).toEqual(tracks);
 });

@@ -9,6 +9,20 @@ import { rawQuery } from '../db/raw-client';
 
 const QUEUE = 'job-waits';
 
+/** Two processes that make it at the same moment may lock one another out: PostgreSQL ends one of them, which tries again. */
+const DEADLOCK = '40P01';
+const MOST_TRIES = 5;
+
+async function makeQueue(boss: PgBoss): Promise<void> {
+  for (let tries = 1; ; tries++) {
+    try {
+      return await boss.createQueue(QUEUE);
+    } catch (error) {
+      if ((error as { code?: string }).code !== DEADLOCK || tries >= MOST_TRIES) throw error;
+    }
+  }
+}
+
 let sender: Promise<PgBoss> | null = null;
 
 function startSender(): Promise<PgBoss> {
@@ -16,7 +30,7 @@ function startSender(): Promise<PgBoss> {
     const boss = new PgBoss({ connectionString: databaseUrl(), max: 2, supervise: false, schedule: false });
     boss.on('error', () => undefined);
     await boss.start();
-    await boss.createQueue(QUEUE);
+    await makeQueue(boss);
     return boss;
   })().catch((error) => {
     sender = null;
@@ -36,7 +50,7 @@ export async function listenForJobs(onWake: () => void): Promise<() => Promise<v
   const boss = new PgBoss({ connectionString: databaseUrl(), max: 2 });
   boss.on('error', () => undefined);
   await boss.start();
-  await boss.createQueue(QUEUE);
+  await makeQueue(boss);
   await boss.work(QUEUE, { pollingIntervalSeconds: 0.5 }, async () => onWake());
   return () => boss.stop({ graceful: false, wait: false });
 }

@@ -1,12 +1,12 @@
 /** Sittings of block devices: their extents, how far to read, and what a page needs of one. */
-import { and, asc, eq, gt, lt, sql } from 'drizzle-orm';
+import { asc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Extent } from '@/core/block/extent-map';
 import { ExtentMap, unsoundRuns } from '@/core/block/extent-map';
 import type { Database, Executor } from '../db/database';
 import { blockExtents, blockReadings } from '../db/block-schema';
 import { sittings } from '../db/schema';
-import { UserError, notFound } from '../errors';
+import { UserError } from '../errors';
 import { announce } from '../events';
 import { note } from './ledger';
 import { lockSitting, refuseElsewhere, wakeJob } from './station-use';
@@ -58,13 +58,3 @@ export type BlockView = NonNullable<Awaited<ReturnType<typeof blockViewOf>>>;
 
 /** Extents as pages get them: from, the first behind, grade, tries, pace. */
 export const packed = (extents: readonly Extent[]) => extents.filter(({ grade }) => grade !== 'unread').map(({ from, to, grade, tries, pace }) => [from, to, grade, tries, pace] as [number, number, Extent['grade'], number, Extent['pace']]);
-
-const MOST_READINGS = 200;
-
-/** Requests that touched blocks [from, to), newest first. */
-export async function readingsOver(db: Executor, sittingId: number, from: number, to: number) {
-  const [there] = await db.select({ id: sittings.id }).from(sittings).where(eq(sittings.id, sittingId));
-  if (!there) throw notFound(`sitting ${sittingId}`);
-  return db.select({ from: blockReadings.from, count: blockReadings.count, got: blockReadings.got, pass: blockReadings.pass, speed: blockReadings.speed, ms: blockReadings.ms, at: blockReadings.at }).from(blockReadings)
-    .where(and(eq(blockReadings.sittingId, sittingId), lt(blockReadings.from, to), gt(sql`${blockReadings.from} + ${blockReadings.count}`, from))).orderBy(sql`${blockReadings.id} desc`).limit(MOST_READINGS);
-}

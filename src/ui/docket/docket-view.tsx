@@ -9,6 +9,7 @@ import { Happened, MediumCard, Nothing, Trouble, when } from '../parts/page';
 import { Contents } from './contents';
 import { SIDE_WORDS } from '@/core/condition';
 import { Copies } from './copies';
+import { Origin } from './origin';
 import { Papers } from './papers';
 import { SetPanel } from './set-panel';
 import { Surface } from './surface';
@@ -76,7 +77,7 @@ export function DocketView({ code }: { code: string }) {
             <ul className="mt-1 text-[13px]">{data.findings.slice(0, 12).map(({ rule, name, note, path, offset }, i) => <li key={i}><b>{name}</b> ({rule}) at <span className="font-mono">{offset.toString(16).toUpperCase()}h</span>{path ? <> of <span className="font-mono">{path}</span></> : ' of the image'}{note && `: ${note}`}</li>)}</ul>
           </div>
         )}
-        <Section id="condition" title="Condition"><p>{medium.condition ? <span className="inline-block first-letter:uppercase">{medium.condition}.</span> : 'Nobody has described it yet.'} {medium.isBlank ? 'A blank of ours; it may be written.' : 'An original: it is read, and never written.'} {medium.recordedSide !== 'not-said' && `Recorded: ${SIDE_WORDS[medium.recordedSide]}. `}<a href={`/labels?codes=${medium.code}`} className="text-oxide underline">Print its label</a></p><Related data={data} /><SetPanel data={data} /></Section>
+        <Section id="condition" title="Condition"><p>{medium.condition ? <span className="inline-block first-letter:uppercase">{medium.condition}.</span> : 'Nobody has described it yet.'} {medium.isBlank ? 'A blank of ours; it may be written.' : 'An original: it is read, and never written.'} {medium.recordedSide !== 'not-said' && `Recorded: ${SIDE_WORDS[medium.recordedSide]}. `}<a href={`/labels?codes=${medium.code}`} className="text-oxide underline">Print its label</a></p>{medium.form === 'hard-disk' && <Origin medium={medium} />}<Related data={data} /><SetPanel data={data} /></Section>
         <Section id="papers" title="Photos and papers"><Papers data={data} /></Section>
         <Section id="sittings" title="Sittings"><Sittings data={data} /></Section>
         <Section id="surface" title="Surface of the fair copy"><Surface data={data} /></Section>

@@ -51,9 +51,9 @@ class Histogram {
   private readonly upTo: Uint32Array;
   readonly total: number;
 
-  constructor(flux: Uint8Array, bins: number) {
+  constructor(flux: Uint8Array, bins: number, sampled: number) {
     this.counts = new Uint32Array(bins);
-    this.total = sample(flux, this.counts);
+    this.total = sample(flux, this.counts, sampled);
     this.upTo = new Uint32Array(bins + 1);
     for (let i = 0; i < bins; i++) this.upTo[i + 1] = this.upTo[i]! + this.counts[i]!;
   }
@@ -91,8 +91,8 @@ class Histogram {
 }
 
 /** Counts the one- and two-byte varints of stretches all over the flux, so that no gap and no hurt part decides alone. */
-function sample(flux: Uint8Array, counts: Uint32Array): number {
-  const stretch = Math.min(Math.floor(flux.length / STRETCHES), SAMPLE_BYTES / STRETCHES);
+function sample(flux: Uint8Array, counts: Uint32Array, bytes: number): number {
+  const stretch = Math.min(Math.floor(flux.length / STRETCHES), Math.floor(bytes / STRETCHES));
   let total = 0;
   for (let part = 0; part < STRETCHES; part++) {
     let at = Math.floor(((flux.length - stretch) * part) / (STRETCHES - 1));
@@ -120,8 +120,14 @@ const familyOf = (encoding: EncodingId) => FAMILIES.find(({ encodings }) => enco
  * fits clearly, it alone is given, with its cell fitted anew.
  */
 export function classifyFlux(flux: Uint8Array, tickHz: number, hint: Pick<FluxClass, 'encoding' | 'cellTicks'> | null): FluxClass[] {
+  const found = classifySampled(flux, tickHz, hint, SAMPLE_BYTES);
+  // A lone short sector on a long gap may lie between the stretches: then all of it is looked at.
+  return found.length > 0 || flux.length <= SAMPLE_BYTES ? found : classifySampled(flux, tickHz, hint, flux.length);
+}
+
+function classifySampled(flux: Uint8Array, tickHz: number, hint: Pick<FluxClass, 'encoding' | 'cellTicks'> | null, sampled: number): FluxClass[] {
   const longest = Math.max(...FAMILIES.map((family) => family.longest * 4.5));
-  const histogram = new Histogram(flux, Math.min(1 << 14, Math.ceil(longest * tickHz) + 1));
+  const histogram = new Histogram(flux, Math.min(1 << 14, Math.ceil(longest * tickHz) + 1), sampled);
   if (histogram.total < LEAST_INTERVALS) return [];
   if (hint) {
     const family = familyOf(hint.encoding);
