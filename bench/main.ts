@@ -1,7 +1,9 @@
 /** `npm run bench`: prints the figures as tables, or with `--json` as JSON. Ratios are to gunzip of the same bytes in the same run. */
 import { benchFlux } from './flux';
 import { benchIndex } from './index-images';
+import { benchEdits } from './edits';
 import { benchOptical } from './optical';
+import { benchSalvage } from './salvage';
 import { writeManySectors } from './many-sectors';
 import { benchRecovery, recoveryTable } from './recovery';
 import { benchVolume } from './volume';
@@ -25,6 +27,10 @@ async function figures() {
 const many = process.argv.indexOf('many-sectors');
 if (many > 0) {
   writeManySectors(process.argv[many + 1]!);
+} else if (process.argv.includes('salvage')) {
+  console.table(benchSalvage());
+} else if (process.argv.includes('edits')) {
+  console.table(await benchEdits(Number(process.argv[process.argv.indexOf('edits') + 1] ?? 10_000)));
 } else if (process.argv.includes('recovery')) {
   const rows = benchRecovery(24);
   console.log(asJson ? JSON.stringify(rows, null, 2) : recoveryTable(rows));

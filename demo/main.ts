@@ -1,8 +1,8 @@
-/** `shelf` puts the made-up media on the simulated bench's shelf; `fill` registers them where the database is empty. */
+/** `shelf` puts the made-up media on the simulated bench's shelf; `stations` looks which drives the bench has; `fill` registers them where the database is empty. */
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { shippedLayout } from '@/core/layout/shipped';
-import { connectDatabase } from '@/server/db/database';
+import { connectDatabase, type Database } from '@/server/db/database';
 import { operators } from '@/server/db/schema';
 import { takeIn } from '@/server/services/intake';
 import { registerMedium } from '@/server/services/media';
@@ -41,9 +41,13 @@ function putDevicesOnShelf(folder: string): void {
   }
 }
 
-async function fill(): Promise<void> {
+async function withDatabase(work: (db: Database) => Promise<void>): Promise<void> {
   const { db, close } = connectDatabase(undefined, 3);
-  try {
+  await work(db).finally(close);
+}
+
+function fill(): Promise<void> {
+  return withDatabase(async (db) => {
     await syncStations(db);
     if ((await db.select().from(operators).limit(1)).length > 0) return;
     console.error('Filling the sample scenario …');
@@ -56,13 +60,12 @@ async function fill(): Promise<void> {
       if (held && disk) await takeIn(db, who, { name: `${code}.fsflux`, code }, captureOf(`${code} ${title}`, disk, ageing));
     }
     for (const { code, form, title, labelText, lender, lot, condition, origin } of deviceScenario()) await registerMedium(db, who, NewMedium.parse({ code, form, title, labelText, lender, lot, condition, origin: origin ?? null }));
-  } finally {
-    await close();
-  }
+  });
 }
 
 if (process.argv[2] === 'shelf') {
   const folder = process.env.SPINDLE_SHELF ?? 'data/shelf';
   putOnShelf(folder);
   putDevicesOnShelf(folder);
-} else await fill();
+} else if (process.argv[2] === 'stations') await withDatabase(syncStations);
+else await fill();

@@ -84,7 +84,7 @@ try {
   };
   const until = async (look) => { for (;;) { const found = await look(); if (found) return found; await sleep(200); } };
   await ask('/api/operators', { name: 'Bench' }).catch(() => undefined);
-  await ask('/api/stations');
+  await run(process.execPath, ['build/demo.js', 'stations'], { env: { ...process.env, ...env } });
 
   let upload;
   const file = openSync(disc, 'r');

@@ -68,7 +68,7 @@ const isStale = (stamp) => !existsSync(stamp) || statSync(stamp).mtimeMs < sourc
 /** Bundles the command line, the worker, the stand-in and the demo into `build/`. */
 export async function bundle() {
   const { build } = await import('esbuild');
-  const entries = { spindle: 'src/cli/main.ts', worker: 'src/server/worker/main.ts', standin: 'src/standin/main.ts', migrate: 'src/server/db/migrate-main.ts', demo: 'demo/main.ts', 'decode-thread': 'src/node/decode-thread.ts', 'protect-thread': 'src/node/protect-thread.ts' };
+  const entries = { spindle: 'src/cli/main.ts', worker: 'src/server/worker/main.ts', standin: 'src/standin/main.ts', migrate: 'src/server/db/migrate-main.ts', demo: 'demo/main.ts', 'decode-thread': 'src/node/decode-thread.ts', 'protect-thread': 'src/node/protect-thread.ts', 'hash-thread': 'src/node/hash-thread.ts' };
   await build({
     absWorkingDir: ROOT, bundle: true, platform: 'node', format: 'esm', target: 'node20', splitting: true, outdir: 'build', logLevel: 'error',
     entryPoints: Object.fromEntries(Object.entries(entries).filter(([, file]) => existsSync(inRoot(file)))),

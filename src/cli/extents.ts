@@ -167,6 +167,7 @@ async function merge(paths: readonly string[], target: string): Promise<void> {
   try {
     const copies = sources.map((source, i) => ({ source, map: mapOf(cards[i]!, paths[i]!) }));
     const merged = await mergeCopies(copies, blockBytes);
+    if (merged.another) throw new JobError('The images have next to nothing in common: they are not copies of one disk. Nothing was written.');
     const source = mergedSource(copies, merged, blockBytes);
     const hash = nodeDigester.sha256Stream();
     await writeNew(target, (async function* () {

@@ -50,7 +50,7 @@ export interface Likeness { code: string; same: number; of: number }
 export const UPLOAD_STATES = Object.freeze(['coming', 'waiting', 'taking-in', 'done', 'refused'] as const);
 /** `coming` part by part; then a worker takes it in. */
 export type UploadState = (typeof UPLOAD_STATES)[number];
-export interface UploadAbout { code: string | null; set: string; number: number | null; /** Text of the cue sheet that lies beside it. */ cue: string | null }
+export interface UploadAbout { code: string | null; set: string; number: number | null; /** Text of the cue sheet that lies beside it. */ cue: string | null; /** Where it is known already. */ sha256?: string | null }
 
 /** Where a hard disk came from. */
 export interface DeviceOrigin { machine: string; jumpers: string; notes: string }

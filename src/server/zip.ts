@@ -1,5 +1,5 @@
 /** A ZIP (APPNOTE 6.3, without ZIP64) made while it is sent: its members come one after the other, and nothing of it is held. */
-import { Zip, ZipDeflate } from 'fflate';
+import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 import { UserError } from './errors';
 
 export interface ZipMember {
@@ -8,6 +8,8 @@ export interface ZipMember {
   /** Local time, without a zone. */
   modified: string | null;
   bytes: AsyncIterable<Uint8Array> | Iterable<Uint8Array>;
+  /** Packed already: it goes in as it is. */
+  stored?: boolean;
   /** Made from a file and put beside it: no file of its own. */
   beside?: boolean;
 }
@@ -42,8 +44,8 @@ export async function* zipOf(members: AsyncIterable<ZipMember>): AsyncGenerator<
     ready = [];
     return taken;
   };
-  for await (const { name, modified, bytes } of members) {
-    const file = new ZipDeflate(name, { level: 6 });
+  for await (const { name, modified, bytes, stored = false } of members) {
+    const file = stored ? new ZipPassThrough(name) : new ZipDeflate(name, { level: 6 });
     file.mtime = dateOf(modified);
     zip.add(file);
     for await (const part of bytes) {

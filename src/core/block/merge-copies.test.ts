@@ -47,6 +47,18 @@ test('two that differ leave it open; of three, two decide', async () => {
   expect(Buffer.compare(await mergedSource(copies, three, BYTES).read(0, BYTES * BLOCKS), original)).toBe(0);
 });
 
+test('copies that have next to nothing in common are not copies of one thing', async () => {
+  const other = Uint8Array.from({ length: BYTES * 5000 }, (_, i) => (i * 7) & 0xff);
+  const own = Uint8Array.from(other, (byte) => byte ^ 0x55);
+  const map = () => {
+    const known = new ExtentMap(5000);
+    known.update(0, 5000, () => firm);
+    return known;
+  };
+  expect((await mergeCopies([{ source: memorySource(own), map: map() }, { source: memorySource(other), map: map() }], BYTES)).another).toBe(true);
+  expect((await mergeCopies([copyOf([], [1, 2, 3]), copyOf([])], BYTES)).another).toBe(false);
+});
+
 test('nothing, and one alone', async () => {
   expect((await mergeCopies([], BYTES)).map.blocks).toBe(0);
   const alone = copyOf([[0, 3]]);

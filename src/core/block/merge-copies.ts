@@ -22,11 +22,16 @@ export interface MergedCopies {
   differing: { from: number; to: number }[];
   /** Blocks that two copies have sound. */
   compared: number;
+  /** So much differs that they are not copies of one thing: nothing was put together beyond the first places. */
+  another: boolean;
 }
 
 const AT_ONCE = 1 << 20;
-/** Places where copies differ, listed before the rest is only counted. */
+/** Runs of blocks that differ, listed before the rest is only counted. */
 const MOST_DIFFERING = 1000;
+/** More blocks that differ than this, and more than this share of those compared, are another disk. */
+const ANOTHER_BLOCKS = 2000;
+const ANOTHER_SHARE = 0.2;
 
 const better = (a: Grade, b: Grade) => rank(a) < rank(b);
 const rank = (grade: Grade) => (grade === 'firm' ? 0 : grade === 'mended' ? 1 : grade === 'doubtful' ? 2 : grade === 'lost' ? 3 : 4);
@@ -41,9 +46,10 @@ function push<T extends { from: number; to: number }>(runs: T[], run: T, same: (
 export async function mergeCopies(copies: readonly BlockCopy[], blockBytes: number): Promise<MergedCopies> {
   const blocks = Math.max(0, ...copies.map(({ map }) => map.blocks));
   const map = new ExtentMap(blocks);
-  const merged: MergedCopies = { map, supply: [], differing: [], compared: 0 };
+  const merged: MergedCopies = { map, supply: [], differing: [], compared: 0, another: false };
+  const differ = { blocks: 0 };
   const indices = copies.map(() => 0);
-  for (let at = 0; at < blocks;) {
+  for (let at = 0; at < blocks && !merged.another;) {
     const here: (Readonly<Extent> | null)[] = copies.map((copy, i) => {
       const list = copy.map.extents();
       while (indices[i]! < list.length && list[indices[i]!]!.to <= at) indices[i]!++;
@@ -58,13 +64,13 @@ export async function mergeCopies(copies: readonly BlockCopy[], blockBytes: numb
       if (known.grade !== 'lost') push(merged.supply, { from: at, to, copy: best }, (a, b) => a.copy === b.copy);
     }
     const sound = here.flatMap((each, i) => (each && isSound(each.grade) ? [i] : []));
-    if (sound.length > 1) await compare(copies, sound, best, at, to, blockBytes, merged);
+    if (sound.length > 1) await compare(copies, sound, best, at, to, blockBytes, merged, differ);
     at = to;
   }
   return merged;
 }
 
-async function compare(copies: readonly BlockCopy[], sound: readonly number[], best: number, from: number, to: number, blockBytes: number, merged: MergedCopies): Promise<void> {
+async function compare(copies: readonly BlockCopy[], sound: readonly number[], best: number, from: number, to: number, blockBytes: number, merged: MergedCopies, differ: { blocks: number }): Promise<void> {
   const step = Math.max(1, Math.floor(AT_ONCE / blockBytes));
   for (let at = from; at < to; at += step) {
     const count = Math.min(step, to - at);
@@ -75,6 +81,10 @@ async function compare(copies: readonly BlockCopy[], sound: readonly number[], b
       const each = parts.map((part) => part.subarray(i * blockBytes, (i + 1) * blockBytes));
       if (each.every((bytes) => sameBytes(bytes, each[0]!))) continue;
       const block = at + i;
+      if (++differ.blocks > ANOTHER_BLOCKS && differ.blocks > merged.compared * ANOTHER_SHARE) {
+        merged.another = true;
+        return;
+      }
       if (merged.differing.length < MOST_DIFFERING) push(merged.differing, { from: block, to: block + 1 }, () => true);
       // As many as not would leave it open.
       const agreeing = each.map((bytes) => each.filter((other) => sameBytes(bytes, other)).length);

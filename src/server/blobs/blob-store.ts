@@ -7,15 +7,14 @@ import { createHash } from 'node:crypto';
 import { and, asc, eq, gte, lt, sql } from 'drizzle-orm';
 import { piecewiseSource, type ByteSource } from '@/core/bits/byte-source';
 import type { Executor } from '../db/database';
-import { copyOut, rowsOfCopy } from '../db/raw-client';
+import { digestOfStream } from '../threaded-hash';
+import { copyIn, copyOut, rowsOfCopy } from '../db/raw-client';
 import { blobChunks, blobs } from '../db/schema';
 
 export const CHUNK_BYTES = 256 * 1024;
 /** Chunks fetched at a time while streaming. */
-const FETCH = 32;
-/** Chunks written with one statement. */
-const INSERT = 4;
-/** From this many on they come as a copy stream, which is several times faster than rows. */
+const FETCH = 16;
+/** From this many on they come and go as copy streams, which are faster than rows. */
 const COPY_FROM = 3;
 
 export interface Blob {
@@ -46,7 +45,7 @@ export async function appendBlob(tx: Executor, id: string, bytes: Uint8Array): P
     await tx.update(blobChunks).set({ bytes: sql`${blobChunks.bytes} || ${more}` })
       .where(and(eq(blobChunks.blobId, id), eq(blobChunks.seq, Math.floor(start / CHUNK_BYTES))));
   }
-  for (; done < bytes.length; done += INSERT * CHUNK_BYTES) await tx.insert(blobChunks).values(chunksOf(id, start + done, bytes.subarray(done, done + INSERT * CHUNK_BYTES)));
+  await insertChunks(tx, id, start + done, bytes.subarray(done));
   await tx.update(blobs).set({ size: start + bytes.length }).where(eq(blobs.id, id));
   return start;
 }
@@ -54,6 +53,20 @@ export async function appendBlob(tx: Executor, id: string, bytes: Uint8Array): P
 function chunksOf(blobId: string, start: number, bytes: Uint8Array): (typeof blobChunks.$inferInsert)[] {
   const first = Math.floor(start / CHUNK_BYTES);
   return Array.from({ length: Math.ceil(bytes.length / CHUNK_BYTES) }, (_, i) => ({ blobId, seq: first + i, bytes: bytes.subarray(i * CHUNK_BYTES, (i + 1) * CHUNK_BYTES) }));
+}
+
+/** New chunks from `start`, where one begins, on. */
+async function insertChunks(tx: Executor, id: string, start: number, bytes: Uint8Array): Promise<void> {
+  if (bytes.length < COPY_FROM * CHUNK_BYTES) {
+    if (bytes.length > 0) await tx.insert(blobChunks).values(chunksOf(id, start, bytes));
+    return;
+  }
+  const uuid = Buffer.from(id.replaceAll('-', ''), 'hex');
+  await copyIn(tx, 'copy blob_chunks (blob_id, seq, bytes)', chunksOf(id, start, bytes).map(({ seq, bytes: chunk }) => {
+    const number = Buffer.alloc(4);
+    number.writeInt32BE(seq);
+    return [uuid, number, chunk];
+  }));
 }
 
 /** A growing blob of a size that is known before, written anywhere; zeros until then. */
@@ -74,9 +87,10 @@ export async function writeBlob(tx: Executor, id: string, offset: number, bytes:
     const chunkBytes = Math.min(CHUNK_BYTES, row.size - seq * CHUNK_BYTES);
     const whole = Math.floor((bytes.length - done) / CHUNK_BYTES);
     if (within === 0 && whole > 0) {
-      const count = Math.min(whole, INSERT);
-      await tx.insert(blobChunks).values(chunksOf(id, at, bytes.subarray(done, done + count * CHUNK_BYTES))).onConflictDoUpdate({ target: [blobChunks.blobId, blobChunks.seq], set: { bytes: sql`excluded.bytes` } });
-      done += count * CHUNK_BYTES;
+      // What stands there goes: whole chunks come in its place.
+      await tx.delete(blobChunks).where(and(eq(blobChunks.blobId, id), gte(blobChunks.seq, seq), lt(blobChunks.seq, seq + whole)));
+      await insertChunks(tx, id, at, bytes.subarray(done, done + whole * CHUNK_BYTES));
+      done += whole * CHUNK_BYTES;
       continue;
     }
     const part = bytes.subarray(done, done + chunkBytes - within);
@@ -89,11 +103,19 @@ export async function writeBlob(tx: Executor, id: string, offset: number, bytes:
   }
 }
 
-/** Fixes a blob's digest; where the same bytes are held already, its own go and it points there. */
-export async function sealBlob(tx: Executor, id: string): Promise<Blob> {
+/** Long ones on a thread: what is short is done before that has begun. */
+const THREADED_FROM = 4 << 20;
+
+async function digestOfBlob(tx: Executor, id: string): Promise<string> {
+  if ((await blobOf(tx, id)).size >= THREADED_FROM) return digestOfStream(streamBlob(tx, id));
   const hash = createHash('sha256');
   for await (const chunk of streamBlob(tx, id)) hash.update(chunk);
-  const sha256 = hash.digest('hex');
+  return hash.digest('hex');
+}
+
+/** Fixes a blob's digest, which is `known` where every byte was hashed as it came; where the same bytes are held already, its own go and it points there. */
+export async function sealBlob(tx: Executor, id: string, known: string | null = null): Promise<Blob> {
+  const sha256 = known ?? await digestOfBlob(tx, id);
   const [twin] = await tx.select({ id: blobs.id }).from(blobs).where(and(eq(blobs.sha256, sha256), eq(blobs.state, 'sealed')));
   if (twin) {
     await tx.delete(blobChunks).where(eq(blobChunks.blobId, id));
@@ -139,24 +161,44 @@ async function fetchChunks(db: Executor, blobId: string, seq: number, count: num
 /** A copy statement takes no parameters. */
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
-/** Bytes [start, end) piece by piece. */
+/** All chunks from `first` on, as many as asked for; zeros for those of a sparse blob that were never written. */
+async function wholeChunks(db: Executor, blob: Blob, first: number, count: number): Promise<Uint8Array[]> {
+  const rows = await fetchChunks(db, blob.id, first, count);
+  let at = 0;
+  return Array.from({ length: count }, (_, i) => {
+    const seq = first + i;
+    if (rows[at]?.seq === seq) return rows[at++]!.bytes;
+    if (!blob.sparse) throw new BlobDamaged(`blob ${blob.id} should hold ${blob.size} bytes; chunk ${seq} is missing`);
+    return new Uint8Array(Math.min(CHUNK_BYTES, blob.size - seq * CHUNK_BYTES));
+  });
+}
+
+/** Begun before it is waited for: its failure counts when it is. */
+function begun<T>(promise: Promise<T>): Promise<T> {
+  promise.catch(() => undefined);
+  return promise;
+}
+
+/** Bytes [start, end) piece by piece; the next ones are fetched while these are used. */
 export async function* streamBlob(db: Executor, id: string, start = 0, end = Infinity): AsyncGenerator<Uint8Array> {
   const blob = await blobOf(db, id);
   const stop = Math.min(end, blob.size);
-  for (let at = start; at < stop;) {
-    const first = Math.floor(at / CHUNK_BYTES);
-    const count = Math.min(FETCH, Math.ceil(stop / CHUNK_BYTES) - first);
-    const rows = await fetchChunks(db, blob.id, first, count);
-    for (let i = 0, seq = first; seq < first + count; seq++) {
-      const there = rows[i]?.seq === seq ? rows[i++]!.bytes : null;
-      if (!there && !blob.sparse) throw new BlobDamaged(`blob ${id} should hold ${blob.size} bytes; chunk ${seq} is missing`);
-      const bytes = there ?? new Uint8Array(Math.min(CHUNK_BYTES, blob.size - seq * CHUNK_BYTES));
-      const from = at - seq * CHUNK_BYTES;
-      const part = bytes.subarray(from, Math.min(bytes.length, stop - seq * CHUNK_BYTES));
+  const last = Math.ceil(stop / CHUNK_BYTES);
+  const fetch = (first: number) => begun(wholeChunks(db, blob, first, Math.min(FETCH, last - first)));
+  let at = start;
+  let first = Math.floor(at / CHUNK_BYTES);
+  for (let coming = at < stop ? fetch(first) : null; coming;) {
+    const chunks: Uint8Array[] = await coming;
+    const next: number = first + chunks.length;
+    coming = next < last ? fetch(next) : null;
+    for (const [i, bytes] of chunks.entries()) {
+      const from = at - (first + i) * CHUNK_BYTES;
+      const part = bytes.subarray(from, Math.min(bytes.length, stop - (first + i) * CHUNK_BYTES));
       if (from < 0 || part.length === 0) throw new BlobDamaged(`blob ${id} should hold ${blob.size} bytes; it ends or has a hole at ${at}`);
       yield part;
       at += part.length;
     }
+    first = next;
   }
 }
 
@@ -175,24 +217,27 @@ export async function readBlob(db: Executor, id: string, limit = 256 * 1024 * 10
 }
 
 /** Chunks that a source keeps: files lie in many small pieces near one another. */
-const KEPT_CHUNKS = 24;
-const READ_AHEAD = 8;
+const KEPT_CHUNKS = 48;
 
-/** A sealed blob as a source that reads only what is asked for, and no chunk twice in a row. */
+/** A blob as a source that reads only what is asked for, no chunk twice in a row, and who reads on finds the next chunks fetched. */
 export async function blobSource(db: Executor, id: string): Promise<ByteSource> {
-  const { size } = await blobOf(db, id);
+  const blob = await blobOf(db, id);
+  const chunks = Math.ceil(blob.size / CHUNK_BYTES);
   const kept = new Map<number, Uint8Array>();
+  let ahead: { first: number; coming: Promise<Uint8Array[]> } | null = null;
+  const fetch = (first: number, count: number) => begun(wholeChunks(db, blob, first, Math.min(count, chunks - first)));
   const chunk = async (seq: number): Promise<Uint8Array> => {
     const there = kept.get(seq);
     if (there) return there;
-    // Who reads on gets some at once: a stream of chunks is several times faster than each by itself.
-    const wanted = kept.has(seq - 1) ? READ_AHEAD : 1;
-    let number = seq;
-    for await (const part of streamBlob(db, id, seq * CHUNK_BYTES, (seq + wanted) * CHUNK_BYTES)) {
+    const readsOn = kept.has(seq - 1);
+    const fresh: Uint8Array[] = await (ahead?.first === seq ? ahead.coming : fetch(seq, readsOn ? FETCH : 1));
+    const next = seq + fresh.length;
+    ahead = readsOn && next < chunks ? { first: next, coming: fetch(next, FETCH) } : null;
+    for (const [i, bytes] of fresh.entries()) {
       if (kept.size >= KEPT_CHUNKS) kept.delete(kept.keys().next().value!);
-      kept.set(number++, part);
+      kept.set(seq + i, bytes);
     }
-    return kept.get(seq)!;
+    return fresh[0]!;
   };
-  return piecewiseSource(size, CHUNK_BYTES, chunk);
+  return piecewiseSource(blob.size, CHUNK_BYTES, chunk);
 }

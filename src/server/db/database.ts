@@ -23,6 +23,8 @@ export function connectDatabase(url = databaseUrl(), max = 10): Connection {
   const pool = new pg.Pool({ connectionString: url, max });
   // An idle connection that the server closes is replaced; it must not end the process.
   pool.on('error', () => undefined);
+  // Nor must one that is closed in the middle of a transaction, where nobody but its queries would hear of it: they fail, and are told.
+  pool.on('connect', (client) => client.on('error', () => undefined));
   return { db: drizzle(pool, { schema, casing: 'snake_case' }), pool, close: () => pool.end() };
 }
 

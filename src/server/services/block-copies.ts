@@ -55,13 +55,14 @@ export async function settleBlocks(tx: Executor, { medium, drive, sittingId, sta
   const copies = [];
   for (const { id, captureBlob } of same) copies.push({ source: await blobSource(tx, captureBlob!), map: new ExtentMap(device.blocks, await extentsOf(tx, id)) });
   const alone = copies.length === 1 || !copies.slice(1).some(({ map }) => map.tally().firm + map.tally().mended > 0);
-  const merged: MergedCopies | null = alone ? null : await mergeCopies(copies, device.blockBytes);
+  const together: MergedCopies | null = alone ? null : await mergeCopies(copies, device.blockBytes);
+  const merged = together?.another ? null : together;
   const map = merged?.map ?? copies[0]!.map;
   const capture = merged ? await storeSource(tx, mergedSource(copies, merged, device.blockBytes)) : await stored(tx, own.captureBlob!);
   for (const { captureBlob } of same) await stored(tx, captureBlob!);
   const image = await imageOf(tx, device, capture, map);
-  const readings = alone ? 1 : copies.length;
-  const problems: Problem[] = (merged?.differing ?? []).slice(0, 50).map(({ from, to }) => ({ kind: 'readings-differ', offset: from * device.blockBytes, message: `Blocks ${from} to ${to - 1} are sound in two readings, and not the same.` }));
+  const readings = merged ? copies.length : 1;
+  const problems: Problem[] = together?.another ? [{ kind: 'readings-differ', offset: null, message: 'What was read before of this medium has next to nothing in common with this reading: is it the same one? Only this reading was taken.' }] : (merged?.differing ?? []).slice(0, 50).map(({ from, to }) => ({ kind: 'readings-differ', offset: from * device.blockBytes, message: `Blocks ${from} to ${to - 1} are sound in two readings, and not the same.` }));
   const description = { code: medium.code, title: medium.title, label: medium.labelText, lender: medium.lender, drive, ...(medium.origin && { machine: medium.origin.machine, jumpers: medium.origin.jumpers, notes: medium.origin.notes }) };
   const card = extentsFile(map, { sha256: capture.sha256, blockBytes: device.blockBytes, device, readings, differing: merged?.differing, problems, description });
   await storeFairCopy(tx, {

@@ -9,6 +9,7 @@ import { announce } from '../events';
 import { rangedDownload } from '../http/ranges';
 import { wakeWorkers } from '../jobs/queue';
 import { EXTRACT_CONTENTS } from '../states';
+import { imageName, isAlone } from './image-of-copy';
 
 /** What the route takes. */
 export const NewExtract = z.object({ copies: z.array(z.int().min(1)).min(1).max(5000), what: z.enum(EXTRACT_CONTENTS).default('files'), packed: z.boolean().default(false), asText: z.boolean().default(false), knowing: z.boolean().default(false) });
@@ -53,5 +54,7 @@ export async function extractBytes(db: Database, id: number, headers = new Heade
   if (!row?.blobId || row.state !== 'done') throw notFound('such extract');
   const { size, sha256 } = await blobOf(db, row.blobId);
   const blob = row.blobId;
-  return rangedDownload(headers, { name: `extract-${id}.zip`, size, tag: sha256, type: 'application/zip', stream: (start, end) => streamBlob(db, blob, start, end) });
+  const alone = isAlone(row) ? await db.select({ code: media.code, form: media.form }).from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.id, row.fairCopyIds[0]!)) : [];
+  const name = alone[0] ? `${imageName(alone[0].code, alone[0].form)}.gz` : `extract-${id}.zip`;
+  return rangedDownload(headers, { name, size, tag: sha256, type: alone[0] ? 'application/gzip' : 'application/zip', stream: (start, end) => streamBlob(db, blob, start, end) });
 }

@@ -32,6 +32,7 @@ import type { Executor } from '../db/database';
 import { fairCopies, fileTexts, files, media, sittings, toldTracks, trackDigests, volumes } from '../db/schema';
 import { decodeWorkers } from '../decode-workers';
 import { storable } from '../db/storable';
+import { digestOfStream } from '../threaded-hash';
 import type { BlocksKept } from '../states';
 import { announce } from '../events';
 import { allLayouts } from './layouts';
@@ -46,6 +47,8 @@ const TEXT_LIMIT = 256 << 10;
 /** Images up to this may follow a layout of a disk. */
 const LARGEST_LAYOUT = 8 << 20;
 const BOOT_RECORD_BYTES = 512;
+/** Files from this size on are hashed on a thread, while the next piece is read. */
+const THREADED_FROM = 4 << 20;
 
 export interface Settled {
   decoded: CaptureDecode;
@@ -146,7 +149,7 @@ async function storeVolume(tx: Executor, fairCopyId: number, { volume, view, par
     if (!known.has(place)) {
       const whole = entry.kind === 'file' && isWhole(entry);
       const bytes = whole && entry.bytes <= TEXT_LIMIT ? await volume.read(entry) : null;
-      sha256 = bytes ? toHex(nodeDigester.sha256(bytes)) : whole ? await digestOf(volume.stream(entry)) : null;
+      sha256 = bytes ? toHex(nodeDigester.sha256(bytes)) : whole ? await digestOf(volume.stream(entry), entry.bytes) : null;
       const body = bytes && wordsOf(bytes, volume.filesystem, entry.type);
       if (sha256 && body) texts.set(sha256, storable(body));
       if (entry.kind === 'file') known.set(place, sha256);
@@ -247,7 +250,8 @@ const tallyOfBlocks = ({ extents, blocks }: BlocksKept): Tally => {
   return tally;
 };
 
-async function digestOf(parts: AsyncIterable<Uint8Array>): Promise<string> {
+async function digestOf(parts: AsyncIterable<Uint8Array>, bytes: number): Promise<string> {
+  if (bytes >= THREADED_FROM) return digestOfStream(parts);
   const hash = nodeDigester.sha256Stream();
   for await (const part of parts) hash.update(part);
   return toHex(hash.digest());

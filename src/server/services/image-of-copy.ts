@@ -6,7 +6,7 @@ import { nodeDeflater } from '@/node/deflate';
 import { nodeDigester } from '@/node/digester';
 import { blobSource, streamBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
-import { fairCopies, type media } from '../db/schema';
+import { fairCopies, type extracts, type media } from '../db/schema';
 import type { ZipMember } from '../zip';
 import type { OutgoingFiles } from './files-of-copy';
 
@@ -20,11 +20,14 @@ export async function imageOfCopy(db: Executor, copy: typeof fairCopies.$inferSe
   const writtenAs = names.pathOf(`${imageName(code, form)}${packed ? '.gz' : ''}`);
   const cardAs = copy.cardBlob ? names.pathOf(`${code}.card.json`) : null;
   async function* members(): AsyncGenerator<ZipMember> {
-    yield { name: writtenAs, modified: null, bytes: packed ? packSource(source, nodeDeflater, nodeDigester) : streamBlob(db, copy.imageBlob) };
+    yield { name: writtenAs, modified: null, stored: packed, bytes: packed ? packSource(source, nodeDeflater, nodeDigester) : streamBlob(db, copy.imageBlob) };
     if (cardAs) yield { name: cardAs, modified: null, bytes: streamBlob(db, copy.cardBlob!), beside: true };
   }
   return { count: 1, mostMembers: 2, bytes: copy.imageBytes, members, manifest: { format: 'frail-spindle-extract', version: 1, medium: code, image: { writtenAs, sha256: copy.imageSha256, bytes: copy.imageBytes, packed }, card: cardAs } };
 }
+
+/** One packed image goes out by itself, of any size: it needs no ZIP around it. */
+export const isAlone = ({ what, packed, fairCopyIds }: Pick<typeof extracts.$inferSelect, 'what' | 'packed' | 'fairCopyIds'>) => what === 'images' && packed && fairCopyIds.length === 1;
 
 /** What packing would make of these copies, by samples; how many of all were looked at. */
 export async function packingOf(db: Executor, ids: readonly number[]) {

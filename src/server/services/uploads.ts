@@ -9,11 +9,12 @@ import { storable } from '../db/storable';
 import { UserError, notFound } from '../errors';
 import { announce } from '../events';
 import { wakeWorkers } from '../jobs/queue';
+import { ThreadedHash } from '../threaded-hash';
 
 /** Larger than any disc or disk that is kept here: 4 TiB. */
 export const MOST_UPLOAD = 2 ** 42;
-/** Bytes put away with one commit. */
-const PART = 4 << 20;
+/** Bytes put away with one commit: what a break may cost. */
+const PART = 16 << 20;
 const LISTED = 20;
 
 /** What stands in an upload's metadata. */
@@ -35,7 +36,7 @@ export async function createUpload(db: Database, operatorId: number, size: numbe
   if (size === 0) throw new UserError(`${storable(filename)} is empty. Nothing was taken in.`, 422);
   return db.transaction(async (tx) => {
     const blobId = await createBlob(tx);
-    const [row] = await tx.insert(uploads).values({ blobId, name: storable(filename), size, about: { ...about, set: storable(about.set), cue: about.cue === null ? null : storable(about.cue) }, state: 'coming', startedBy: operatorId }).returning({ id: uploads.id });
+    const [row] = await tx.insert(uploads).values({ blobId, name: storable(filename), size, about: { ...about, sha256: null, set: storable(about.set), cue: about.cue === null ? null : storable(about.cue) }, state: 'coming', startedBy: operatorId }).returning({ id: uploads.id });
     await announce(tx, { kind: 'uploads' });
     return row!.id;
   });
@@ -57,11 +58,11 @@ export async function uploadOffset(db: Executor, id: string): Promise<{ offset: 
 
 /** Takes bytes from `offset` on, each part committed as it comes; gives how far it is then. What comes after a break is not lost. */
 export async function takePart(db: Database, id: string, offset: number, body: ReadableStream<Uint8Array> | null): Promise<number> {
-  const { blobId, size, state } = await uploadOf(db, id);
+  const { blobId, size, state, about } = await uploadOf(db, id);
   if (state !== 'coming' || !blobId) throw new UserError('This file has come whole already.', 409);
   let at = offset;
-  const put = async (parts: Uint8Array[]) => {
-    const bytes = Buffer.concat(parts);
+  const running = runningDigest(id, offset);
+  const put = async (bytes: Uint8Array) => {
     await db.transaction(async (tx) => {
       const [row] = await tx.select({ state: uploads.state }).from(uploads).where(eq(uploads.id, id)).for('update');
       if (row?.state !== 'coming') throw new UserError('This upload was given up.', 410);
@@ -71,7 +72,9 @@ export async function takePart(db: Database, id: string, offset: number, body: R
       if (bytes.length > 0) await appendBlob(tx, blobId, bytes);
       at += bytes.length;
       if (at < size) return;
-      const [whole] = await tx.update(uploads).set({ state: 'waiting', now: 'Waiting for a worker' }).where(eq(uploads.id, id)).returning({ number: uploads.number });
+      // Where all of it came through this process, it need not be read once more for its digest.
+      const sha256 = running && running.offset === size ? await running.hash.digest() : null;
+      const [whole] = await tx.update(uploads).set({ state: 'waiting', now: 'Waiting for a worker', about: { ...about, sha256 } }).where(eq(uploads.id, id)).returning({ number: uploads.number });
       await tx.insert(jobs).values({ kind: 'intake', subject: whole!.number, state: 'waiting' });
       await announce(tx, { kind: 'uploads' });
       await wakeWorkers(tx);
@@ -79,6 +82,20 @@ export async function takePart(db: Database, id: string, offset: number, body: R
   };
   let parts: Uint8Array[] = [];
   let waiting = 0;
+  // One part is put away while the next one comes and is hashed.
+  let putting: Promise<void> = Promise.resolve();
+  const putNext = async () => {
+    const bytes = Buffer.concat(parts);
+    parts = [];
+    waiting = 0;
+    if (running) running.offset += bytes.length;
+    const hashed = running?.hash.update(bytes);
+    hashed?.catch(() => undefined);
+    await putting;
+    await hashed;
+    putting = put(bytes);
+    putting.catch(() => undefined);
+  };
   const reader = body?.getReader();
   try {
     for (;;) {
@@ -87,19 +104,50 @@ export async function takePart(db: Database, id: string, offset: number, body: R
       parts.push(value);
       waiting += value.length;
       if (waiting < PART) continue;
-      await put(parts);
-      parts = [];
-      waiting = 0;
+      await putNext();
     }
   } catch (error) {
     await reader?.cancel().catch(() => undefined);
+    // What is hashed and not put away would make a digest of something else.
+    forget(id);
     if (error instanceof UserError) throw error;
     // The connection broke: what came before is put away.
-    if (waiting > 0) await put(parts);
+    if (waiting > 0) await putNext();
+    await putting;
     throw error;
   }
-  if (waiting > 0 || at === offset) await put(parts);
+  try {
+    if (waiting > 0 || at === offset) await putNext();
+    await putting;
+  } catch (error) {
+    forget(id);
+    throw error;
+  }
+  if (at === size) forget(id);
   return at;
+}
+
+interface RunningDigest { offset: number; hash: ThreadedHash }
+
+/** Of uploads that came through this process from their first byte on; what went on elsewhere is hashed from the store. */
+const digests = new Map<string, RunningDigest>();
+const MOST_DIGESTS = 64;
+
+function runningDigest(id: string, offset: number): RunningDigest | null {
+  if (offset === 0) {
+    forget(id);
+    if (digests.size >= MOST_DIGESTS) forget(digests.keys().next().value!);
+    digests.set(id, { offset: 0, hash: new ThreadedHash() });
+  }
+  const running = digests.get(id);
+  if (running?.offset === offset) return running;
+  forget(id);
+  return null;
+}
+
+function forget(id: string): void {
+  digests.get(id)?.hash.drop();
+  digests.delete(id);
 }
 
 /** Gives an upload up, with what came of it. */

@@ -24,8 +24,10 @@ import { pauseSitting, setSittingState, tellSitting } from './sitting-state';
 
 type Sitting = typeof sittings.$inferSelect;
 
-/** Bytes of a large request: as many as make a commit worth its while. */
-const REQUEST_BYTES = 1 << 20;
+/** Bytes of a large request: as many as make a commit worth its while, and as few as a slow drive gives in a few seconds. */
+const REQUEST_BYTES = { 'hard-disk': 4 << 20, 'dvd': 4 << 20, 'cd': 1 << 20 } as const;
+/** A fragile medium is never kept at it for long. */
+const GENTLE_REQUEST_BYTES = 256 << 10;
 /** Most bytes that looking for landmarks reads. */
 const LOOK_BYTES = 8 << 20;
 /** Pages are told this often at most, in milliseconds. */
@@ -64,9 +66,10 @@ class BlockSittingRun {
       this.device = sitting.device ?? found.device;
       this.speeds = found.drive.speeds;
       this.map = new ExtentMap(this.device.blocks, await extentsOf(context.db, sitting.id));
-      const request = Math.max(1, Math.floor(REQUEST_BYTES / this.device.blockBytes));
-      this.policy = sitting.blockPolicy ?? { reach: null, request, ...DEFAULT_BLOCK_POLICY, gentle: sitting.policy.gentle };
-      this.paces = new Paces(request);
+      const { gentle } = sitting.policy;
+      const request = Math.max(1, Math.floor((gentle ? GENTLE_REQUEST_BYTES : REQUEST_BYTES[this.device.kind]) / this.device.blockBytes));
+      this.policy = sitting.blockPolicy ?? { reach: null, request, ...DEFAULT_BLOCK_POLICY, gentle };
+      this.paces = new Paces(this.policy.request);
       await this.begin();
       if (!this.policy.reach && !sitting.blockPreview && await this.look()) return 'done';
       const plan = new SalvagePlan(this.map, { ...this.policy, reach: this.policy.reach ?? { from: 0, to: this.device.blocks }, speeds: this.speeds });

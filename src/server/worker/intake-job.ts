@@ -19,7 +19,7 @@ export async function runIntake({ db, commit, signal, subject: number }: JobCont
   await set({ state: 'taking-in', now: 'Looking at what it is, its digest, volumes and files' });
   try {
     await commit(async (tx) => {
-      const { id, size, sha256 } = await sealBlob(tx, blobId);
+      const { id, size, sha256 } = await sealBlob(tx, blobId, about.sha256);
       const { code } = await takeInBlob(tx, startedBy, { name, ...about }, { blobId: id, size, sha256: sha256! });
       await tx.update(uploads).set({ state: 'done', now: `Taken in as ${code}.`, code }).where(eq(uploads.number, number));
       await announce(tx, { kind: 'uploads' });

@@ -22,7 +22,7 @@ function Row({ row }: { row: ExtractRow }) {
         ? <span className="flex flex-1 items-center gap-3"><progress aria-label="Files taken out" value={row.filesDone} max={Math.max(1, row.filesInAll)} className="h-2 w-52 accent-[var(--oxide)]" />{grouped(row.filesDone)} of {grouped(row.filesInAll)} {row.what === 'images' ? 'images' : 'files'} · {row.now}</span>
         : <span className="flex-1">{row.now}</span>}
       {running && <button type="button" disabled={giveUp.isPending} onClick={() => giveUp.mutate()} className="font-[650] text-oxide underline">Give it up</button>}
-      {row.state === 'done' && <a href={`/api/extracts/${row.id}`} className="font-[650] text-oxide underline">Download the ZIP</a>}
+      {row.state === 'done' && <a href={`/api/extracts/${row.id}`} className="font-[650] text-oxide underline">Download {row.what === 'images' && row.packed && row.media === 1 ? 'the packed image' : 'the ZIP'}</a>}
       {row.state === 'done' && <ProtectedDownload href={`/api/extracts/${row.id}`} name={`extract-${row.id}.zip`} />}
     </li>
   );
