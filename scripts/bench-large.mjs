@@ -121,7 +121,7 @@ try {
     const { id } = await ask('/api/extracts', { copies: [copy.id], what: 'images', packed: true });
     return until(async () => { const found = (await ask('/api/extracts')).find((each) => each.id === id); if (found.state === 'failed') throw new Error(found.now); return found.state === 'done'; });
   });
-  await row('read by a simulated drive that takes no time: asked for by the MiB, each committed, settled', null, copied.seconds, async () => {
+  await row('read by a simulated drive that takes no time: each request committed, settled', null, copied.seconds, async () => {
     await ask('/api/media', { code: 'LRG-0001', form: 'optical-disc', title: 'a large disc' });
     const station = (await ask('/api/stations')).find(({ form }) => form === 'optical-disc');
     await ask(`/api/stations/${station.id}`, { action: 'place', code: 'LRG-0001' });

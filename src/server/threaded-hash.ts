@@ -4,7 +4,7 @@ import { Worker } from 'node:worker_threads';
 import type { FromHashThread, ToHashThread } from '@/node/hash-thread';
 
 /** Bytes under way before the reader waits. */
-const MOST_UNDER_WAY = 32 << 20;
+const MOST_UNDER_WAY = 8 << 20;
 
 interface Thread {
   worker: Worker;
@@ -38,7 +38,7 @@ export class ThreadedHash {
   private readonly id = this.thread.next++;
   /** Sizes of the pieces that are not answered yet, in the order they went. */
   private readonly underWay: number[] = [];
-  private wake: (() => void) | null = null;
+  private waiting: (() => void)[] = [];
   private digested: string | null = null;
   private failed: Error | null = null;
   private isOver = false;
@@ -72,18 +72,22 @@ export class ThreadedHash {
     if (!this.isOver && !this.failed) this.send({ id: this.id, end: true });
     this.isOver = true;
     this.thread.open.delete(this.id);
-    this.wake?.();
+    this.wake();
   }
 
   answer(digest: string | null): void {
     this.underWay.shift();
     this.digested = digest;
-    this.wake?.();
+    this.wake();
   }
 
   fail(error: Error): void {
     this.failed = error;
-    this.wake?.();
+    this.wake();
+  }
+
+  private wake(): void {
+    for (const resolve of this.waiting.splice(0)) resolve();
   }
 
   private send(message: ToHashThread, moved: ArrayBuffer[] = []): void {
@@ -94,7 +98,7 @@ export class ThreadedHash {
   }
 
   private async answered(): Promise<void> {
-    await new Promise<void>((resolve) => (this.wake = resolve));
+    await new Promise<void>((resolve) => this.waiting.push(resolve));
     if (this.failed) throw this.failed;
   }
 }

@@ -14,7 +14,7 @@ import { ThreadedHash } from '../threaded-hash';
 /** Larger than any disc or disk that is kept here: 4 TiB. */
 export const MOST_UPLOAD = 2 ** 42;
 /** Bytes put away with one commit: what a break may cost. */
-const PART = 16 << 20;
+const PART = 8 << 20;
 const LISTED = 20;
 
 /** What stands in an upload's metadata. */
