@@ -117,8 +117,10 @@ export async function takePart(db: Database, id: string, offset: number, body: R
     throw error;
   }
   try {
-    if (waiting > 0 || at === offset) await putNext();
+    if (waiting > 0) await putNext();
     await putting;
+    // A body without bytes still shows whether the upload stands where it is thought to.
+    if (at === offset) await put(new Uint8Array(0));
   } catch (error) {
     forget(id);
     throw error;
