@@ -3,9 +3,9 @@ import { mkdir } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import type { ByteSource } from '@/core/bits/byte-source';
-import { examineDisc, isRaw, sectorsOf, userSource, type DiscReport } from '@/core/optical/disc';
+import { examineDisc, isRaw, sectorsOf, sheetText, userSource, type DiscReport } from '@/core/optical/disc';
 import { cueText } from '@/core/optical/cue';
-import { makeMode1, RAW_BYTES } from '@/core/optical/raw-sector';
+import { makeMode1, RAW_BYTES, USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
 import { scramble } from '@/core/optical/scramble';
 import { identifyVolumes } from '@/core/identify/identify';
 import { DISC_PCM, wavHeader } from '@/core/sound/wav';
@@ -72,15 +72,14 @@ async function writeSound({ sheet, sources }: OpenDisc, tracks: DiscReport['trac
 
 /** Sectors of sound read at a time. */
 const SOUND_PIECE = 256;
-const USER_SECTOR = 2048;
 
 /** An image of 2,048-byte sectors as raw mode 1 sectors, with its sheet. */
 async function writeRaw(path: string, target: string): Promise<void> {
   const source = await fileSource(path);
   try {
-    if (source.size === 0 || source.size % USER_SECTOR !== 0) throw new JobError(`${shown(path)} is no whole number of 2,048-byte sectors.`);
+    if (source.size === 0 || source.size % USER_SECTOR_BYTES !== 0) throw new JobError(`${shown(path)} is no whole number of 2,048-byte sectors.`);
     const written = await writeNew(target, (async function* () {
-      for (let lba = 0; lba * USER_SECTOR < source.size; lba++) yield makeMode1(await source.read(lba * USER_SECTOR, USER_SECTOR), lba);
+      for (let lba = 0; lba * USER_SECTOR_BYTES < source.size; lba++) yield makeMode1(await source.read(lba * USER_SECTOR_BYTES, USER_SECTOR_BYTES), lba);
     })());
     const sheet = sheetBeside(target);
     await writeNew(sheet, one(new TextEncoder().encode(cueText(basename(target), [{ number: 1, type: 'MODE1/2352', start: 0 }]))));
@@ -117,7 +116,7 @@ export async function discCommand(args: string[]): Promise<void> {
       if (disc.sources.length !== 1) throw new JobError('--repair writes one image; this disc is in several files.');
       await writeNew(values.repair, repaired(disc.sources[0]!, tracks, flags));
       const sheet = sheetBeside(values.repair);
-      await writeNew(sheet, one(new TextEncoder().encode(cueText(basename(values.repair), tracks.map(({ number, type, fileSector, pregapSectors }) => ({ number, type, start: fileSector, pregapStart: pregapSectors > 0 && pregapSectors <= fileSector ? fileSector - pregapSectors : null }))))));
+      await writeNew(sheet, one(new TextEncoder().encode(sheetText(basename(values.repair), tracks))));
       lines.push(`written with ${report.repairable.length} mended sectors into ${shown(values.repair)}, its sheet into ${shown(sheet)}`);
     }
     if (values.sound) lines.push(...await writeSound(disc, tracks, values.sound));

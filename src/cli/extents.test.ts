@@ -95,6 +95,21 @@ test('files that lost blocks touch are named; two damaged copies make a whole on
   expect(spindle('extents', 'a.img', 'b.img', '--merge', '--out', 'c.img')).toMatchObject({ status: 1, stderr: expect.stringContaining('exists already') });
 });
 
+test('lost sectors of a raw disc are told by the files of its data and by its tracks of sound', () => {
+  for (const end of ['bin', 'cue']) writeFileSync(at(`disc-mixed.${end}`), loadVector(`optical/disc-mixed.${end}`));
+  const bytes = loadVector('optical/disc-mixed.bin');
+  const blocks = bytes.length / 2352;
+  const { volumes } = JSON.parse(spindle('contents', 'disc-mixed.cue', '--json', '-').stdout);
+  const { sha256 } = volumes[0].files.find(({ path }: { path: string }) => path === 'EXACT.BIN');
+  const block = Array.from({ length: blocks }, (_, i) => i).find((i) => sha256Hex(bytes.subarray(i * 2352 + 16, i * 2352 + 2064)) === sha256)!;
+  const map = new ExtentMap(blocks);
+  map.update(0, blocks, () => ({ grade: 'firm', tries: 1, group: 0, pace: 0 }));
+  for (const from of [block, 200]) map.update(from, from + 1, () => ({ grade: 'lost', tries: 12, group: 0, pace: 0 }));
+  writeFileSync(at('disc-mixed.card.json'), JSON.stringify(extentsFile(map, { sha256: null, blockBytes: 2352 })));
+  const listed = JSON.parse(spindle('extents', 'disc-mixed.bin', '--json', '-').stdout);
+  expect(listed.lost).toEqual([{ from: block, count: 1, files: ['EXACT.BIN'] }, { from: 200, count: 1, files: ['track 2, sound'] }]);
+});
+
 test.each([
   ['not JSON', 'x', 'is no JSON'], ['another thing', '{"format":"other"}', 'is no card'],
   ['extents beyond the device', JSON.stringify({ ...extentsFile(new ExtentMap(10), { sha256: null, blockBytes: 512 }), extents: [{ from: 5, count: 9, grade: 'firm', tries: 1, group: 0, pace: 0 }] }), 'contradicts itself'],

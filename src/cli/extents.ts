@@ -3,17 +3,22 @@ import { open, rename, stat, writeFile, type FileHandle } from 'node:fs/promises
 import { basename, dirname, extname, join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import type { ByteSource } from '@/core/bits/byte-source';
-import type { BlockMedium } from '@/core/block/device';
+import { isRawDisc, type BlockMedium } from '@/core/block/device';
+import { discTracks } from '@/core/block/disc-tracks';
 import { ExtentMap, unsoundRuns } from '@/core/block/extent-map';
 import { ExtentsFile, extentsFile, mapOfFile, type ExtentsAbout } from '@/core/block/extents-file';
+import { filesByBlock, filesOn, type Placed } from '@/core/block/files-on-blocks';
 import { mergeCopies, mergedSource } from '@/core/block/merge-copies';
 import { applyOutcome, DEFAULT_BLOCK_POLICY, SalvagePlan } from '@/core/block/salvage-plan';
 import { toHex } from '@/core/digester';
 import { identifyVolumes } from '@/core/identify/identify';
+import { isScrambled, tracksOf, userSource } from '@/core/optical/disc';
+import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { GRADES } from '@/core/reading/grades';
 import { nodeDigester } from '@/node/digester';
 import { LocalLink } from '@/server/devices/local-link';
 import { fileSource, readJson, writeNew, writeOut } from './files';
+import { openDisc } from './open-disc';
 import { shown } from './paths';
 import { JobError, UsageError } from './usage';
 
@@ -73,8 +78,8 @@ async function list(path: string, json: string | undefined): Promise<void> {
   const isCard = path.endsWith('.json');
   const card = await readCard(isCard ? path : cardBeside(path));
   const map = mapOf(card, path);
-  const touched = isCard ? [] : await filesTouched(path, map, card.blockBytes);
-  const lost = unsoundRuns(map).map(({ from, to }) => ({ from, count: to - from, files: touched.filter(({ runs }) => runs.some((run) => run.from < to && run.to > from)).map(({ path: name }) => name) }));
+  const placed = isCard ? [] : await filesPlaced(path, card);
+  const lost = unsoundRuns(map).map(({ from, to }) => ({ from, count: to - from, files: filesOn(placed, from, to) }));
   if (json) await writeOut(json, `${JSON.stringify({ blockBytes: card.blockBytes, blocks: card.blocks, tally: map.tally(), extents: card.extents, lost }, null, 1)}\n`);
   if (json === '-') return;
   for (const { from, to, grade, tries } of map.extents()) process.stdout.write(`${String(from).padStart(12)}  ${String(to - from).padStart(12)}  ${grade.padEnd(9)}${tries > 1 ? `  ${tries} tries` : ''}\n`);
@@ -82,17 +87,15 @@ async function list(path: string, json: string | undefined): Promise<void> {
   for (const { from, count, files } of lost.slice(0, 40)) process.stderr.write(`blocks ${grouped(from)} to ${grouped(from + count - 1)} are not sound: ${files.length > 0 ? files.slice(0, 8).map(shown).join(', ') + (files.length > 8 ? ` and ${files.length - 8} more` : '') : 'no file'}\n`);
 }
 
-/** Files of the image that lie on unsound blocks. */
-async function filesTouched(path: string, map: ExtentMap, blockBytes: number): Promise<{ path: string; runs: { from: number; to: number }[] }[]> {
-  const source = await fileSource(path);
+/** The files of an image by its blocks; of a raw one those of its first track of data, and its tracks of sound. */
+async function filesPlaced(path: string, { blockBytes, device }: ExtentsFile): Promise<Placed[]> {
+  const disc = blockBytes === RAW_BYTES ? await openDisc(path) : null;
+  const source = disc ? disc.sources[0]! : await fileSource(path);
   try {
-    const bad = unsoundRuns(map);
-    const { volumes } = await identifyVolumes(source);
-    return volumes.flatMap(({ volume, partition, offset }) => volume.entries.flatMap((entry) => {
-      if (entry.kind !== 'file') return [];
-      const runs = entry.extents.filter((extent) => extent.offset >= 0).map((extent) => ({ from: Math.floor((offset + extent.offset) / blockBytes), to: Math.ceil((offset + extent.offset + extent.length) / blockBytes) }));
-      return runs.some((run) => bad.some(({ from, to }) => run.from < to && run.to > from)) ? [{ path: partition === null ? entry.path : `${partition}/${entry.path}`, runs }] : [];
-    }));
+    const tracks = disc ? (device && isRawDisc(device) ? discTracks(device) : tracksOf(disc.sheet, [source.size]).tracks) : [];
+    const data = tracks.find(({ type }) => type !== 'AUDIO');
+    const listed = disc && !data ? [] : (await identifyVolumes(data ? userSource(source, data, await isScrambled(source, data)) : source)).volumes;
+    return filesByBlock({ blockBytes, tracks }, listed.map(({ offset, partition, volume }) => ({ offset, partition, entries: volume.entries })));
   } finally {
     await source.close();
   }
@@ -143,13 +146,18 @@ async function salvage(link: LocalLink, id: string, device: BlockMedium, map: Ex
     }
     const result = await link.readBlocks(id, device.blockBytes, { from: step.from, count: step.count, speed: null, flags: false }).catch((error: Error) => { throw new JobError(`${error.message} What was read is kept; the same command goes on.`, { cause: error }); });
     // The bytes first: a card never speaks of what is not there.
-    if (result.got > 0) await image.write(result.bytes, 0, result.bytes.length, step.from * device.blockBytes);
+    if (result.got > 0) await written(image.write(result.bytes, 0, result.bytes.length, step.from * device.blockBytes));
     applyOutcome(map, step, { got: result.got, toldWhere: result.stopped?.toldWhere ?? true, pace: 0 });
     if (Date.now() - kept < CARD_MS) continue;
-    await image.datasync();
+    await written(image.datasync());
     await writeCard(cardPath, map, { sha256: null, blockBytes: device.blockBytes, device });
     kept = Date.now();
   }
+}
+
+/** What went before is kept, and its card with it. */
+async function written(work: Promise<unknown>): Promise<void> {
+  await work.catch((error: NodeJS.ErrnoException) => { throw new JobError(`The image can't be written on (${error.code}). What was read is kept; make room, and the same command goes on.`, { cause: error }); });
 }
 
 /** Replaced as a whole: a card that was cut short would be no card. */

@@ -57,12 +57,16 @@ export class ThreadedHash {
     while (!this.isOver && this.underWay.reduce((sum, size) => sum + size, 0) > MOST_UNDER_WAY) await this.answered();
   }
 
-  /** Lower-case hexadecimal; the hash can't be used after. */
+  /** Lower-case hexadecimal; the hash can't be used after. Throws where it was given up. */
   async digest(): Promise<string> {
+    if (this.isOver) throw new Error('this digest was given up, or given already');
     this.underWay.push(0);
     this.isOver = true;
     this.send({ id: this.id, end: true });
-    while (this.digested === null) await this.answered();
+    while (this.digested === null) {
+      await this.answered();
+      if (!this.thread.open.has(this.id)) throw new Error('this digest was given up');
+    }
     this.thread.open.delete(this.id);
     return this.digested;
   }

@@ -89,7 +89,11 @@ test('a hard disk asks how far, is read with loss in mind, survives kill -9, and
   const ended = await inState(id, 'done');
   expect(ended.now).toBe('320 blocks could not be read; asking again brought nothing more.');
   const view = await sittingView(db(), id);
-  expect(view.blocks!.tally).toEqual({ firm: blocks - 320 - 63, mended: 63, doubtful: 0, lost: 320, unread: 0 });
+  // A try that failed and was not committed when the worker was killed is not counted: the next one is the block's first.
+  const { mended } = view.blocks!.tally;
+  expect(mended).toBeGreaterThanOrEqual(60);
+  expect(mended).toBeLessThanOrEqual(63);
+  expect(view.blocks!.tally).toEqual({ firm: blocks - 320 - mended, mended, doubtful: 0, lost: 320, unread: 0 });
   const copy = await copyOf('SKP-0111');
   expect(copy.imageSha256).toBe(sha(wanted('SKP-0111', 512)));
   expect(copy.tally).toEqual(view.blocks!.tally);

@@ -120,6 +120,34 @@ test('kill -9 of the worker while it takes one in: it is taken in once', async (
   expect(await db().select({ id: fairCopies.id }).from(fairCopies).where(eq(fairCopies.imageSha256, sha256Hex(bytes)))).toHaveLength(1);
 });
 
+test('a connection that breaks after the last byte, and two requests that go on from the same place at once', async () => {
+  const bytes = devices[0]!.image.slice(0, 6_000_128);
+  bytes[6_000_127] = 2;
+  const id = await createUpload(db(), who, bytes.length, { filename: 'broken at the end.img' });
+  await takePart(db(), id, 0, stream([bytes], true)).catch(() => undefined);
+  expect((await ended(id)).state).toBe('done');
+  expect(await db().select({ id: fairCopies.id }).from(fairCopies).where(eq(fairCopies.imageSha256, sha256Hex(bytes)))).toHaveLength(1);
+
+  bytes[6_000_127] = 3;
+  const twice = await createUpload(db(), who, bytes.length, { filename: 'twice.img' });
+  await takePart(db(), twice, 0, stream([bytes.subarray(0, 3_000_000)]));
+  const both = await Promise.allSettled([takePart(db(), twice, 3_000_000, stream([bytes.subarray(3_000_000)])), takePart(db(), twice, 3_000_000, stream([bytes.subarray(3_000_000)]))]);
+  expect(both.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
+  expect((await ended(twice)).state).toBe('done');
+  expect(await db().select({ id: fairCopies.id }).from(fairCopies).where(eq(fairCopies.imageSha256, sha256Hex(bytes)))).toHaveLength(1);
+});
+
+test('the database cut off while one is taken in: it is taken up again, not refused', async () => {
+  const bytes = devices[0]!.image.slice(0, 12_000_256);
+  bytes[12_000_255] = 4;
+  const id = await createUpload(db(), who, bytes.length, { filename: 'cut off.img' });
+  await takePart(db(), id, 0, stream([bytes]));
+  await until('it to begin', async () => (await uploadState(db(), id)).state !== 'waiting');
+  await db().execute(sql`select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid() and xact_start is not null`);
+  expect((await ended(id)).state).toBe('done');
+  expect(await db().select({ id: fairCopies.id }).from(fairCopies).where(eq(fairCopies.imageSha256, sha256Hex(bytes)))).toHaveLength(1);
+});
+
 test('what is no image is refused with a sentence, and nothing of it is kept', async () => {
   const row = await whole('letter.txt', new TextEncoder().encode('Sir, this is a letter.'));
   expect(row).toMatchObject({ state: 'refused', code: null });

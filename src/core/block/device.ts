@@ -11,7 +11,8 @@ export const DISC_TRACK_MODES = Object.freeze(['audio', 'mode1', 'mode2'] as con
 
 /** What is in a drive that delivers blocks, or the drive itself where nothing can be taken out of it. */
 export const BlockMedium = z.object({
-  kind: z.enum(['hard-disk', 'cd', 'dvd']),
+  /** An `optical-disc` is one whose drive does not say which of the two it is. */
+  kind: z.enum(['hard-disk', 'cd', 'dvd', 'optical-disc']),
   /** Of the thing itself, where it says so: a hard disk has its own. */
   model: z.string().max(200).default(''), serial: z.string().max(200).default(''),
   /** Raw sectors of 2,352 bytes of a CD; what the drive has checked itself of all others. */
@@ -33,5 +34,6 @@ export const isRawDisc = ({ kind, blockBytes }: Pick<BlockMedium, 'kind' | 'bloc
 export function describeMedium({ kind, layers, tracks, geometry }: BlockMedium): string {
   if (kind === 'cd') return `CD, ${tracks.length} ${tracks.length === 1 ? 'track' : 'tracks'}${tracks.some(({ mode }) => mode === 'audio') && tracks.some(({ mode }) => mode !== 'audio') ? ' of data and sound' : ''}`;
   if (kind === 'dvd') return `DVD, ${layers.length > 1 ? `${layers.length} layers` : 'one layer'}`;
+  if (kind === 'optical-disc') return 'optical disc';
   return geometry ? `hard disk, ${geometry.cylinders} × ${geometry.heads} × ${geometry.sectors}` : 'hard disk';
 }

@@ -123,6 +123,14 @@ export class ExtentMap {
   }
 }
 
+/** Blocks in [from, to) that are still to be read. */
+export function unreadBlocks(map: ExtentMap, from: number, to: number): number {
+  const list = map.extents();
+  let count = 0;
+  for (let i = map.indexAt(from); i < list.length && list[i]!.from < to; i++) if (list[i]!.grade === 'unread') count += Math.min(to, list[i]!.to) - Math.max(from, list[i]!.from);
+  return count;
+}
+
 /** Runs of blocks in [from, to) whose bytes are not sound, whatever was tried. */
 export function unsoundRuns(map: ExtentMap, from = 0, to = map.blocks): { from: number; to: number }[] {
   const runs: { from: number; to: number }[] = [];

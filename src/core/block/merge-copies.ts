@@ -3,7 +3,8 @@
  * reading that has it sound. Where two have it sound and differ, most of three decide, and of two nobody: it is doubtful.
  */
 import type { ByteSource } from '../bits/byte-source';
-import { isSound, type Grade } from '../reading/grades';
+import { sameBytes } from '../bits/same-bytes';
+import { GRADES, isSound, type Grade } from '../reading/grades';
 import { ExtentMap, type Extent } from './extent-map';
 
 export interface BlockCopy {
@@ -27,14 +28,13 @@ export interface MergedCopies {
 }
 
 const AT_ONCE = 1 << 20;
-/** Runs of blocks that differ, listed before the rest is only counted. */
+/** Runs of blocks that differ that are listed; further ones are doubtful as well, and in no list. */
 const MOST_DIFFERING = 1000;
 /** More blocks that differ than this, and more than this share of those compared, are another disk. */
 const ANOTHER_BLOCKS = 2000;
 const ANOTHER_SHARE = 0.2;
 
-const better = (a: Grade, b: Grade) => rank(a) < rank(b);
-const rank = (grade: Grade) => (grade === 'firm' ? 0 : grade === 'mended' ? 1 : grade === 'doubtful' ? 2 : grade === 'lost' ? 3 : 4);
+const better = (a: Grade, b: Grade) => GRADES.indexOf(a) < GRADES.indexOf(b);
 
 function push<T extends { from: number; to: number }>(runs: T[], run: T, same: (a: T, b: T) => boolean): void {
   const before = runs[runs.length - 1];
@@ -97,12 +97,6 @@ async function compare(copies: readonly BlockCopy[], sound: readonly number[], b
       }
     }
   }
-}
-
-function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
-  if (a.length !== b.length) return false;
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
-  return true;
 }
 
 function replaceSupply(supply: Supply[], block: number, copy: number): void {

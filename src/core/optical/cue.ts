@@ -89,10 +89,10 @@ export function parseCue(text: string): CueSheet {
 
 const timeOf = (frames: number) => [Math.floor(frames / (60 * FRAMES)), Math.floor(frames / FRAMES) % 60, frames % FRAMES].map((part) => String(part).padStart(2, '0')).join(':');
 
-/** The sheet of tracks that lie in one file from end to end; `start` is the sector of each in it. */
-export function cueText(file: string, tracks: readonly { number: number; type: TrackKind; start: number; pregapStart?: number | null }[]): string {
+/** The sheet of tracks that lie in one file from end to end; `start` is the sector of each in it, `pregap` silence before it that the file does not hold. */
+export function cueText(file: string, tracks: readonly { number: number; type: TrackKind; start: number; pregapStart?: number | null; pregap?: number }[]): string {
   const name = file.replace(/["\r\n]/g, '_');
-  return [`FILE "${name}" BINARY`, ...tracks.flatMap(({ number, type, start, pregapStart = null }) => [
-    `  TRACK ${String(number).padStart(2, '0')} ${type}`, ...(pregapStart === null ? [] : [`    INDEX 00 ${timeOf(pregapStart)}`]), `    INDEX 01 ${timeOf(start)}`,
+  return [`FILE "${name}" BINARY`, ...tracks.flatMap(({ number, type, start, pregapStart = null, pregap = 0 }) => [
+    `  TRACK ${String(number).padStart(2, '0')} ${type}`, ...(pregap === 0 ? [] : [`    PREGAP ${timeOf(pregap)}`]), ...(pregapStart === null ? [] : [`    INDEX 00 ${timeOf(pregapStart)}`]), `    INDEX 01 ${timeOf(start)}`,
   ])].map((line) => `${line}\r\n`).join('');
 }

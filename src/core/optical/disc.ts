@@ -3,8 +3,8 @@ import { sliceSource, type ByteSource } from '../bits/byte-source';
 import type { Digester } from '../digester';
 import { toHex } from '../digester';
 import type { Problem } from '../problems';
-import { SECTOR_BYTES, type CueSheet, type TrackKind } from './cue';
-import { RAW_BYTES, USER_BYTES, checkSector, hasHeader, hasSync, type RawSector } from './raw-sector';
+import { SECTOR_BYTES, cueText, type CueSheet, type TrackKind } from './cue';
+import { RAW_BYTES, USER_BYTES, USER_SECTOR_BYTES, checkSector, hasHeader, hasSync, type RawSector } from './raw-sector';
 import { scramble } from './scramble';
 
 /** Bits a byte, one bit a byte of the sector, top bit first. */
@@ -40,6 +40,18 @@ export function tracksOf({ tracks, files }: CueSheet, sizes: readonly number[]):
     if (next && next.file !== track.file) before += sectors;
   }
   return { tracks: out, problems };
+}
+
+/** The sheet that gives these tracks of one file their places again. What lies before a track in the file is its INDEX 00; silence that no file holds is told as such. */
+export function sheetText(file: string, tracks: readonly DiscTrack[]): string {
+  let [end, silence] = [0, 0];
+  return cueText(file, tracks.map(({ number, type, startLba, fileSector, sectors }) => {
+    const pregap = Math.max(0, startLba - fileSector - silence);
+    const pregapStart = end < fileSector ? end : null;
+    silence += pregap;
+    end = fileSector + sectors;
+    return { number, type, start: fileSector, pregapStart, pregap };
+  }));
 }
 
 /** A sheet for an image that has none: one data track, its mode by what most of its headers say. */
@@ -174,22 +186,21 @@ async function pcmDigest(source: ByteSource, { fileSector, sectors }: DiscTrack,
 
 /** The 2,048 bytes a sector of a data track as a source: for file systems, which know nothing of raw sectors. Good and mended sectors; zeros for lost ones. */
 export function userSource(source: ByteSource, track: DiscTrack, scrambled: boolean, flags: ByteSource | null = null): ByteSource {
-  const BLOCK = 2048;
-  if (!isRaw(track.type)) return sliceSource(source, track.fileSector * BLOCK, track.sectors * BLOCK);
-  const size = track.sectors * BLOCK;
+  if (!isRaw(track.type)) return sliceSource(source, track.fileSector * USER_SECTOR_BYTES, track.sectors * USER_SECTOR_BYTES);
+  const size = track.sectors * USER_SECTOR_BYTES;
   return {
     size,
     async read(offset, length) {
       const from = Math.max(0, Math.min(offset, size));
       const to = Math.min(size, from + Math.max(0, length));
       const out = new Uint8Array(to - from);
-      const first = Math.floor(from / BLOCK);
-      const part: DiscTrack = { ...track, startLba: track.startLba + first, fileSector: track.fileSector + first, sectors: Math.ceil(to / BLOCK) - first };
+      const first = Math.floor(from / USER_SECTOR_BYTES);
+      const part: DiscTrack = { ...track, startLba: track.startLba + first, fileSector: track.fileSector + first, sectors: Math.ceil(to / USER_SECTOR_BYTES) - first };
       if (to <= from) return out;
       for await (const { lba, sector } of sectorsOf(source, part, scrambled, flags)) {
         if (sector.verdict === 'unrepairable') continue;
-        const at = (lba - track.startLba) * BLOCK - from;
-        const user = sector.bytes.subarray(USER_BYTES[sector.form][0], USER_BYTES[sector.form][0] + BLOCK);
+        const at = (lba - track.startLba) * USER_SECTOR_BYTES - from;
+        const user = sector.bytes.subarray(USER_BYTES[sector.form][0], USER_BYTES[sector.form][0] + USER_SECTOR_BYTES);
         const skip = Math.max(0, -at);
         if (skip < user.length && at < out.length) out.set(user.subarray(skip, Math.min(user.length, out.length - at)), Math.max(0, at));
       }

@@ -4,7 +4,7 @@ import { nodeDigester } from '@/node/digester';
 import { loadExpectation, loadVector, sha256Hex } from '../../../tests/support/vectors';
 import { memorySource } from '../bits/byte-source';
 import { cueText, parseCue } from './cue';
-import { examineDisc, sheetFor, tracksOf, userSource } from './disc';
+import { examineDisc, sheetFor, tracksOf, userSource, sheetText } from './disc';
 import { edc } from './edc';
 import { parityHolds } from './ecc';
 import { checkSector, makeMode1, RAW_BYTES, USER_BYTES } from './raw-sector';
@@ -120,4 +120,16 @@ test('a cue sheet that is written reads back as it was', () => {
   expect(sheet.problems).toEqual([]);
   expect(sheet.files).toEqual([{ name: 'SKP-0111 _x_.bin', type: 'BINARY' }]);
   expect(sheet.tracks.map(({ number, type, start, pregapStart }) => ({ number, type, start, pregapStart }))).toEqual(tracks);
+});
+
+test('the sheet of tracks gives them their places again: a pregap in the file, silence that no file holds', () => {
+  const text = 'FILE "a.bin" BINARY\nTRACK 01 MODE1/2352\nINDEX 01 00:00:00\nPOSTGAP 00:01:00\nTRACK 02 AUDIO\nPREGAP 00:02:00\nINDEX 01 00:04:00\nTRACK 03 AUDIO\nINDEX 00 00:08:00\nINDEX 01 00:10:00\n';
+  const sizes = [1000 * RAW_BYTES];
+  const places = ({ number, type, startLba, sectors, fileSector }: ReturnType<typeof tracksOf>['tracks'][number]) => [number, type, startLba, sectors, fileSector];
+  const { tracks } = tracksOf(parseCue(text), sizes);
+  expect(tracks.map(places)).toEqual([[1, 'MODE1/2352', 0, 300, 0], [2, 'AUDIO', 525, 300, 300], [3, 'AUDIO', 975, 250, 750]]);
+  const written = parseCue(sheetText('b.bin', tracks));
+  expect(written.problems).toEqual([]);
+  expect(tracksOf(written, sizes).tracks.map(places)).toEqual(tracks.map(places));
+  expect(written.tracks.map(({ pregap, pregapStart }) => [pregap, pregapStart])).toEqual([[0, null], [225, null], [0, 600]]);
 });

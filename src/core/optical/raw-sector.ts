@@ -24,6 +24,8 @@ const SYNC = Uint8Array.of(0, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 
 const FORM_2 = 0x20;
 const LEAD = 150;
 
+/** User bytes of a sector as volumes see them: of mode 1, and of mode 2 form 1. */
+export const USER_SECTOR_BYTES = 2048;
 /** User bytes of each form, from where and to where. */
 export const USER_BYTES: Readonly<Record<SectorForm, readonly [from: number, to: number]>> = Object.freeze({ 'mode0': [16, 2352], 'mode1': [16, 2064], 'mode2': [16, 2352], 'mode2-form1': [24, 2072], 'mode2-form2': [24, 2348] });
 

@@ -2,6 +2,7 @@
  * Settles the sectors of one track from every sighting of them: all turns of all readings of all passes.
  * Grades follow `grades.ts`. Nothing is called sound without a check that passed, and a weak check alone is not enough.
  */
+import { sameBytes } from '../bits/same-bytes';
 import { isDeletedMark, type CheckStrength, type Recovery, type SectorSighting } from '../encoding';
 import { ENCODING_IDS, type EncodingId } from '../layout/layout';
 import { angleBetween } from './turn';
@@ -61,13 +62,6 @@ export interface TrackSector {
 
 /** Two sightings of one ID this close in angle are one sector. */
 const SAME_PLACE = 0.02;
-
-function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
-  if (a === b) return true;
-  if (a.length !== b.length) return false;
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
-  return true;
-}
 
 /** Groups sightings of the same ID at the same place, in order of angle. */
 export function groupSightings(sightings: readonly PlacedSighting[]): PlacedSighting[][] {

@@ -2,6 +2,7 @@
  * What is added to a grade: *odd, harmless* is found here; *as made* is only proposed here and settled by a person,
  * so that an oddity that was put on a disk on purpose is kept and never mended away. `docs/words.md` defines both.
  */
+import { sameBytes } from '../bits/same-bytes';
 import type { SectorSighting } from '../encoding';
 import type { Layout } from '../layout/layout';
 import { formatAt, sectorKey } from '../layout/layout';
@@ -22,7 +23,6 @@ const ODD_SPEED = 0.015;
 /** Turns that must agree before an error counts as made. */
 const TURNS_ALIKE = 2;
 
-const sameBytes = (a: Uint8Array, b: Uint8Array) => a.length === b.length && a.every((byte, i) => byte === b[i]);
 const turnOf = ({ reading, turn }: PlacedSighting) => reading * 65536 + turn;
 
 /** One sighting a turn: the first, which the plainest recovery gave. */

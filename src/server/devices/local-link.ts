@@ -34,7 +34,7 @@ export class LocalLink implements DeviceLink {
     const identity = await identityOf(this.pathOf(drive));
     if (!identity) throw gone(this.pathOf(drive));
     const { optical, blockBytes, size, model, serial } = identity;
-    return { kind: optical ? 'dvd' : 'hard-disk', model, serial, blockBytes, blocks: Math.floor(size / blockBytes), geometry: null, layers: optical ? [Math.floor(size / blockBytes)] : [], tracks: [], health: null };
+    return { kind: optical ? 'optical-disc' : 'hard-disk', model, serial, blockBytes, blocks: Math.floor(size / blockBytes), geometry: null, layers: [], tracks: [], health: null };
   }
 
   async readBlocks(drive: string, blockBytes: number, { from, count }: ReadBlocksOptions, signal?: AbortSignal): Promise<BlocksRead> {

@@ -4,12 +4,16 @@
  */
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import type pg from 'pg';
+import { isConnectionLost } from '../db/connection-lost';
 import type { Connection, Database, Executor } from '../db/database';
 import { jobs } from '../db/schema';
 import type { JobKind } from '../states';
 
 /** The job was taken by another worker: stop at once and commit nothing more. */
 export class Fenced extends Error {}
+
+/** What stopped a job says nothing of its work: another worker has it, this one is being stopped, or the database went for a moment. The row stays, and a sweep takes it up again. */
+export const isTakenUpAgain = (error: unknown, signal: AbortSignal): boolean => error instanceof Fenced || signal.aborted || isConnectionLost(error);
 
 export interface JobContext {
   db: Database;
@@ -90,7 +94,8 @@ export class JobRunner {
   private async run(job: typeof jobs.$inferSelect, client: pg.PoolClient): Promise<void> {
     const { db } = this.connection;
     const lost = new AbortController();
-    client.on('error', () => lost.abort());
+    const lose = () => lost.abort();
+    client.on('error', lose);
     const signal = AbortSignal.any([this.abort.signal, lost.signal]);
     const commit: JobContext['commit'] = (work) => db.transaction(async (tx) => {
       const [row] = await tx.select({ epoch: jobs.epoch }).from(jobs).where(eq(jobs.id, job.id)).for('update');
@@ -103,11 +108,12 @@ export class JobRunner {
       const outcome = await this.handlers[job.kind]({ db, jobId: job.id, subject: job.subject, signal, commit });
       if (outcome === 'done') await settle('done', null);
     } catch (error) {
-      if (!(error instanceof Fenced) && !signal.aborted) {
+      if (!isTakenUpAgain(error, signal)) {
         this.log(`job ${job.id}: ${(error as Error).stack}`);
         await settle('failed', (error as Error).message);
       }
     } finally {
+      client.off('error', lose);
       await client.query('select pg_advisory_unlock_all()').then(() => client.release(), () => client.release(true));
     }
   }

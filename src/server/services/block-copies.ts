@@ -2,26 +2,36 @@
 import { and, asc, eq, isNotNull } from 'drizzle-orm';
 import type { ByteSource } from '@/core/bits/byte-source';
 import { isRawDisc, type BlockMedium } from '@/core/block/device';
+import { discTracks } from '@/core/block/disc-tracks';
 import { extentsFile } from '@/core/block/extents-file';
 import { ExtentMap, unsoundRuns } from '@/core/block/extent-map';
 import { mergeCopies, mergedSource, type MergedCopies } from '@/core/block/merge-copies';
-import { userSource, type DiscTrack } from '@/core/optical/disc';
+import { userSource } from '@/core/optical/disc';
+import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
 import type { Problem } from '@/core/problems';
 import { appendBlob, blobOf, blobSource, createBlob, sealBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
 import { media, sittings } from '../db/schema';
 import { extentsOf, packed } from './block-sittings';
 import { storeFairCopy, type StoredImage } from './fair-copies';
+import { ThreadedHash } from '../threaded-hash';
 
 const PIECE = 4 << 20;
-const USER_BYTES = 2048;
 
 /** Stores all of a source as a sealed blob, piece by piece. */
 export async function storeSource(tx: Executor, source: ByteSource): Promise<StoredImage> {
   const id = await createBlob(tx);
-  for (let at = 0; at < source.size; at += PIECE) await appendBlob(tx, id, await source.read(at, PIECE));
-  const { id: blobId, size, sha256 } = await sealBlob(tx, id);
-  return { blobId, size, sha256: sha256! };
+  const hash = new ThreadedHash();
+  try {
+    for (let at = 0; at < source.size; at += PIECE) {
+      const piece = await source.read(at, PIECE);
+      await Promise.all([hash.update(piece), appendBlob(tx, id, piece)]);
+    }
+    const { id: blobId, size, sha256 } = await sealBlob(tx, id, await hash.digest());
+    return { blobId, size, sha256: sha256! };
+  } finally {
+    hash.drop();
+  }
 }
 
 const stored = async (tx: Executor, blob: string): Promise<StoredImage> => {
@@ -29,13 +39,6 @@ const stored = async (tx: Executor, blob: string): Promise<StoredImage> => {
   const { id, size, sha256 } = before.sha256 ? before : await sealBlob(tx, blob);
   return { blobId: id, size, sha256: sha256! };
 };
-
-/** The tracks of a disc that was read whole, as they lie in its raw image. */
-export function discTracks({ tracks, blocks }: Pick<BlockMedium, 'tracks' | 'blocks'>): DiscTrack[] {
-  return tracks.map(({ number, mode, start }, i) => ({
-    number, type: mode === 'audio' ? 'AUDIO' : mode === 'mode2' ? 'MODE2/2352' : 'MODE1/2352', startLba: start, sectors: (tracks[i + 1]?.start ?? blocks) - start, fileSector: start, file: 0, pregapSectors: 0,
-  }));
-}
 
 interface Settling {
   medium: typeof media.$inferSelect;
@@ -81,6 +84,6 @@ async function imageOf(tx: Executor, device: BlockMedium, capture: StoredImage, 
   const source = userSource(await blobSource(tx, capture.blobId), track, false);
   return {
     stored: await storeSource(tx, source),
-    inDoubt: unsoundRuns(map, track.startLba, track.startLba + track.sectors).map(({ from, to }) => ({ offset: (from - track.startLba) * USER_BYTES, length: (to - from) * USER_BYTES })),
+    inDoubt: unsoundRuns(map, track.startLba, track.startLba + track.sectors).map(({ from, to }) => ({ offset: (from - track.startLba) * USER_SECTOR_BYTES, length: (to - from) * USER_SECTOR_BYTES })),
   };
 }

@@ -2,7 +2,7 @@
 import { asc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Extent } from '@/core/block/extent-map';
-import { ExtentMap, unsoundRuns } from '@/core/block/extent-map';
+import { ExtentMap, unreadBlocks } from '@/core/block/extent-map';
 import type { Database, Executor } from '../db/database';
 import { blockExtents, blockReadings } from '../db/block-schema';
 import { sittings } from '../db/schema';
@@ -45,7 +45,7 @@ export async function blockViewOf(db: Executor, sitting: typeof sittings.$inferS
   const map = new ExtentMap(device.blocks, extents);
   const reach = blockPolicy.reach ?? { from: 0, to: device.blocks };
   const spent = readings!.first && readings!.last ? Date.parse(readings!.last) - Date.parse(readings!.first) : 0;
-  const unread = unsoundRuns(map, reach.from, reach.to).reduce((sum, { from, to }) => sum + to - from, 0);
+  const unread = unreadBlocks(map, reach.from, reach.to);
   return {
     device, reach: blockPolicy.reach, preview: blockPreview, healthAfter, tally: map.tally(), readings: readings!.count,
     secondsLeft: readings!.got > 0 && spent > 1000 ? Math.round((unread * spent) / readings!.got / 1000) : null,

@@ -4,7 +4,7 @@ import { extentsFile } from '@/core/block/extents-file';
 import { ExtentMap, unsoundRuns, type BlockKnowledge } from '@/core/block/extent-map';
 import { looksLikeCue, parseCue } from '@/core/optical/cue';
 import { isRaw, isScrambled, sectorsOf, sheetFor, tracksOf, userSource, type DiscTrack } from '@/core/optical/disc';
-import { RAW_BYTES, type SectorVerdict } from '@/core/optical/raw-sector';
+import { RAW_BYTES, USER_SECTOR_BYTES, type SectorVerdict } from '@/core/optical/raw-sector';
 import type { Problem } from '@/core/problems';
 import type { Executor } from '../db/database';
 import { storeSource } from './block-copies';
@@ -14,7 +14,6 @@ import { UserError } from '../errors';
 
 const known = (grade: BlockKnowledge['grade']): BlockKnowledge => ({ grade, tries: 1, group: 0, pace: 0 });
 const GRADE_OF: Record<SectorVerdict, BlockKnowledge> = { good: known('firm'), repairable: known('mended'), unrepairable: known('doubtful') };
-const USER_BYTES = 2048;
 
 interface RawDisc { tracks: DiscTrack[]; problems: Problem[] }
 
@@ -52,7 +51,7 @@ export async function copyOfRawDisc(tx: Executor, source: ByteSource, raw: Store
   const data = tracks.find(({ type }) => type !== 'AUDIO');
   const image = data ? await storeSource(tx, userSource(source, data, scrambled.get(data.number) ?? false)) : raw;
   const inDoubt = data
-    ? unsoundRuns(map, data.fileSector, data.fileSector + data.sectors).map(({ from, to }) => ({ offset: (from - data.fileSector) * USER_BYTES, length: (to - from) * USER_BYTES }))
+    ? unsoundRuns(map, data.fileSector, data.fileSector + data.sectors).map(({ from, to }) => ({ offset: (from - data.fileSector) * USER_SECTOR_BYTES, length: (to - from) * USER_SECTOR_BYTES }))
     : [];
   const card = extentsFile(map, { sha256: raw.sha256, blockBytes: RAW_BYTES, problems, description });
   return {

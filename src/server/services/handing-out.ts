@@ -2,8 +2,7 @@
 import { eq } from 'drizzle-orm';
 import { sliceSource } from '@/core/bits/byte-source';
 import { isRawDisc } from '@/core/block/device';
-import { cueText } from '@/core/optical/cue';
-import type { DiscTrack } from '@/core/optical/disc';
+import { sheetText, type DiscTrack } from '@/core/optical/disc';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { DISC_PCM, WAV_HEADER_BYTES, wavHeader } from '@/core/sound/wav';
 import { streamExtents, type Extent } from '@/core/volume/volume';
@@ -16,6 +15,7 @@ import { UserError, notFound } from '../errors';
 import { rangedDownload } from '../http/ranges';
 import { download } from '../http/respond';
 import { layoutOfCopy } from './layouts';
+import { imageName } from './image-of-copy';
 import { refuseQuarantined } from './signatures';
 import type { Wanted } from './files-of-copy';
 import { zipOfCopy } from './zip-of-copy';
@@ -32,7 +32,7 @@ export async function copyPart(db: Database, id: number, part: string, { kind = 
   const { imageBlob, cardBlob, captureBlob, blocks } = row.fair_copies;
   if (part === 'image' && kind) return imageAs(db, row, kind);
   const parts: Record<string, [string | null, string, string]> = {
-    image: [imageBlob, `${row.media.code}.${row.media.form === 'optical-disc' ? 'iso' : 'img'}`, 'application/octet-stream'],
+    image: [imageBlob, imageName(row.media.code, row.media.form), 'application/octet-stream'],
     card: [cardBlob, `${row.media.code}.card.json`, 'application/json'],
     capture: [captureBlob, `${row.media.code}.${blocks?.tracks.length ? 'bin' : 'fsflux'}`, 'application/octet-stream'],
   };
@@ -59,7 +59,7 @@ async function blobDownload(db: Database, headers: Headers, blob: string, name: 
 
 /** The sheet that goes with the raw image of a disc. */
 function sheetOf(tracks: readonly DiscTrack[], code: string): Response {
-  const text = cueText(`${code}.bin`, tracks.map(({ number, type, fileSector, pregapSectors }) => ({ number, type, start: fileSector, pregapStart: pregapSectors > 0 && pregapSectors <= fileSector ? fileSector - pregapSectors : null })));
+  const text = sheetText(`${code}.bin`, tracks);
   const bytes = new TextEncoder().encode(text);
   return download((async function* () { yield bytes; })(), `${code}.cue`, bytes.length, 'text/plain; charset=utf-8');
 }

@@ -1,5 +1,5 @@
 /** The image of a fair copy on its way out, packed or not, with its card; and what packing would save. */
-import { eq, inArray } from 'drizzle-orm';
+import { inArray } from 'drizzle-orm';
 import { packSource, tryPacking } from '@/core/packing/pack-source';
 import type { UniqueNames } from '@/core/volume/unique-names';
 import { nodeDeflater } from '@/node/deflate';
@@ -31,7 +31,7 @@ export const isAlone = ({ what, packed, fairCopyIds }: Pick<typeof extracts.$inf
 
 /** What packing would make of these copies, by samples; how many of all were looked at. */
 export async function packingOf(db: Executor, ids: readonly number[]) {
-  const rows = ids.length === 0 ? [] : await db.select({ imageBlob: fairCopies.imageBlob }).from(fairCopies).where(ids.length === 1 ? eq(fairCopies.id, ids[0]!) : inArray(fairCopies.id, ids.slice(0, MOST_TRIED)));
+  const rows = await db.select({ imageBlob: fairCopies.imageBlob }).from(fairCopies).where(inArray(fairCopies.id, ids.slice(0, MOST_TRIED)));
   let [bytes, packed, sampled] = [0, 0, 0];
   const started = performance.now();
   for (const { imageBlob } of rows) {

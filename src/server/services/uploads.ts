@@ -61,7 +61,11 @@ export async function takePart(db: Database, id: string, offset: number, body: R
   const { blobId, size, state, about } = await uploadOf(db, id);
   if (state !== 'coming' || !blobId) throw new UserError('This file has come whole already.', 409);
   let at = offset;
-  const running = runningDigest(id, offset);
+  let running = claimDigest(id, offset);
+  const dropDigest = () => {
+    running?.hash.drop();
+    running = null;
+  };
   const put = async (bytes: Uint8Array) => {
     await db.transaction(async (tx) => {
       const [row] = await tx.select({ state: uploads.state }).from(uploads).where(eq(uploads.id, id)).for('update');
@@ -109,7 +113,7 @@ export async function takePart(db: Database, id: string, offset: number, body: R
   } catch (error) {
     await reader?.cancel().catch(() => undefined);
     // What is hashed and not put away would make a digest of something else.
-    forget(id);
+    dropDigest();
     if (error instanceof UserError) throw error;
     // The connection broke: what came before is put away.
     if (waiting > 0) await putNext();
@@ -122,29 +126,32 @@ export async function takePart(db: Database, id: string, offset: number, body: R
     // A body without bytes still shows whether the upload stands where it is thought to.
     if (at === offset) await put(new Uint8Array(0));
   } catch (error) {
-    forget(id);
+    dropDigest();
     throw error;
   }
-  if (at === size) forget(id);
+  if (running && at < size) keepDigest(id, running);
   return at;
 }
 
 interface RunningDigest { offset: number; hash: ThreadedHash }
 
-/** Of uploads that came through this process from their first byte on; what went on elsewhere is hashed from the store. */
+/** Of uploads that came through this process from their first byte on, between their requests; what went on elsewhere is hashed from the store. */
 const digests = new Map<string, RunningDigest>();
 const MOST_DIGESTS = 64;
 
-function runningDigest(id: string, offset: number): RunningDigest | null {
-  if (offset === 0) {
-    forget(id);
-    if (digests.size >= MOST_DIGESTS) forget(digests.keys().next().value!);
-    digests.set(id, { offset: 0, hash: new ThreadedHash() });
-  }
-  const running = digests.get(id);
-  if (running?.offset === offset) return running;
+/** The digest of all before `offset`, for the one request that goes on from there: two at once would make a digest of both. */
+function claimDigest(id: string, offset: number): RunningDigest | null {
+  const kept = digests.get(id);
+  digests.delete(id);
+  if (kept && kept.offset === offset) return kept;
+  kept?.hash.drop();
+  return offset === 0 ? { offset: 0, hash: new ThreadedHash() } : null;
+}
+
+function keepDigest(id: string, running: RunningDigest): void {
+  if (digests.size >= MOST_DIGESTS) forget(digests.keys().next().value!);
   forget(id);
-  return null;
+  digests.set(id, running);
 }
 
 function forget(id: string): void {
@@ -161,6 +168,7 @@ export async function giveUpUpload(db: Database, id: string): Promise<void> {
     if (row.blobId) await dropGrowing(tx, row.blobId);
     await announce(tx, { kind: 'uploads' });
   });
+  forget(id);
 }
 
 /** Those under way, and the last ones that ended. */

@@ -1,9 +1,10 @@
 /** Reads one block device by the salvage plan: every request committed before the next is asked for. */
 import { and, eq, inArray } from 'drizzle-orm';
 import { MOST_DEVICE_BYTES } from '@/core/block/limits';
-import { describeMedium, type BlockMedium } from '@/core/block/device';
-import { ExtentMap, unsoundRuns } from '@/core/block/extent-map';
+import { describeMedium, isRawDisc, type BlockMedium } from '@/core/block/device';
+import { ExtentMap, unreadBlocks, unsoundRuns } from '@/core/block/extent-map';
 import { applyOutcome, DEFAULT_BLOCK_POLICY, SalvagePlan, type BlockOutcome, type BlockPolicy, type ReadBlocks } from '@/core/block/salvage-plan';
+import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
 import { ordinal } from '@/core/reading/plan';
 import { piecewiseSource, type ByteSource } from '@/core/bits/byte-source';
 import { identifyVolumes } from '@/core/identify/identify';
@@ -25,7 +26,7 @@ import { pauseSitting, setSittingState, tellSitting } from './sitting-state';
 type Sitting = typeof sittings.$inferSelect;
 
 /** Bytes of a large request: as many as make a commit worth its while, and as few as a slow drive gives in a few seconds. */
-const REQUEST_BYTES = { 'hard-disk': 4 << 20, 'dvd': 4 << 20, 'cd': 1 << 20 } as const;
+const REQUEST_BYTES = { 'hard-disk': 4 << 20, 'dvd': 4 << 20, 'cd': 1 << 20, 'optical-disc': 1 << 20 } as const;
 /** A fragile medium is never kept at it for long. */
 const GENTLE_REQUEST_BYTES = 256 << 10;
 /** Most bytes that looking for landmarks reads. */
@@ -147,10 +148,11 @@ class BlockSittingRun {
   private lookingSource(): ByteSource {
     const { device } = this;
     const { blockBytes } = device;
-    const raw = blockBytes === 2352;
-    const user = raw ? 2048 : blockBytes;
+    const raw = isRawDisc(device);
+    const user = raw ? USER_SECTOR_BYTES : blockBytes;
     const first = raw ? (device.tracks.find(({ mode }) => mode !== 'audio')?.start ?? 0) : 0;
     const size = Math.max(0, device.blocks - first) * user;
+    const speed = this.policy.gentle ? (this.speeds.at(-1) ?? null) : null;
     let left = LOOK_BYTES;
     const kept = new Map<number, Uint8Array>();
     const block = async (number: number): Promise<Uint8Array> => {
@@ -158,7 +160,7 @@ class BlockSittingRun {
         // Tables lie together: a few blocks at once.
         const count = Math.min(Math.max(1, Math.floor(16_384 / blockBytes)), device.blocks - first - number);
         left -= count * blockBytes;
-        const bytes = await this.read({ kind: 'read', from: first + number, count, pass: 1, speed: null, why: 'Looking at its own tables' });
+        const bytes = await this.read({ kind: 'read', from: first + number, count, pass: 1, speed, why: 'Looking at its own tables' });
         for (let i = 0; i < count; i++) kept.set(number + i, (i + 1) * blockBytes <= bytes.length ? userPart(bytes.subarray(i * blockBytes, (i + 1) * blockBytes), raw) : new Uint8Array(user));
       }
       return kept.get(number) ?? new Uint8Array(user);
@@ -204,7 +206,8 @@ class BlockSittingRun {
 
   /** Of this pass, by how fast blocks came so far. */
   private secondsLeft(): number | null {
-    const { unread } = this.map.tally();
+    const { from, to } = this.policy.reach ?? { from: 0, to: this.map.blocks };
+    const unread = unreadBlocks(this.map, from, to);
     const spent = Date.now() - this.startedAt;
     return this.cameSince === 0 || spent < 1000 ? null : Math.round((unread * spent) / this.cameSince / 1000);
   }

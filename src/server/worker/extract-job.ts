@@ -5,11 +5,12 @@ import { appendBlob, createBlob, dropGrowing, sealBlob } from '../blobs/blob-sto
 import { extracts, fairCopies, media } from '../db/schema';
 import { UserError } from '../errors';
 import { announce } from '../events';
-import { Fenced, type JobContext, type JobOutcome } from '../jobs/runner';
+import { isTakenUpAgain, type JobContext, type JobOutcome } from '../jobs/runner';
 import { imageOfCopy, isAlone } from '../services/image-of-copy';
 import { filesOfCopy, manifestMember, type OutgoingFiles } from '../services/files-of-copy';
 import { note } from '../services/ledger';
 import { refuseQuarantined } from '../services/signatures';
+import { ThreadedHash } from '../threaded-hash';
 import { refuseTooMuch, zipOf, type ZipMember } from '../zip';
 
 /** Bytes put away at once, and milliseconds between two looks whether it is still wanted. */
@@ -34,8 +35,7 @@ export async function runExtract(context: JobContext): Promise<JobOutcome> {
     if (error instanceof GivenUp) await giveUp('cancelled', 'Given up; nothing of it is kept.');
     else if (error instanceof UserError) await giveUp('failed', error.message);
     else {
-      // Another worker has it now, or this one is being stopped: it goes on elsewhere.
-      if (error instanceof Fenced || signal.aborted) throw error;
+      if (isTakenUpAgain(error, signal)) throw error;
       await giveUp('failed', `Some of it can't be read (${(error as Error).message}). Nothing of it is kept; take the media out in smaller parts to find which one it is.`);
       throw error;
     }
@@ -85,8 +85,10 @@ async function makeZip({ db, commit, signal, subject: id }: JobContext, row: typ
   let parts: Uint8Array[] = [];
   let size = 0;
   let looked = 0;
+  const hash = new ThreadedHash();
   const putAway = () => commit(async (tx) => {
-    if (size > 0) await appendBlob(tx, blob, Buffer.concat(parts));
+    const bytes = Buffer.concat(parts);
+    await Promise.all([hash.update(bytes), appendBlob(tx, blob, bytes)]);
     const [now] = await tx.update(extracts).set({ filesDone: done, now: at ? `Taking ${row.what === 'images' ? 'the image' : 'files'} out of ${at}` : 'Beginning' }).where(eq(extracts.id, id)).returning({ cancelled: extracts.cancelled });
     await announce(tx, { kind: 'extracts' });
     parts = [];
@@ -94,16 +96,22 @@ async function makeZip({ db, commit, signal, subject: id }: JobContext, row: typ
     looked = Date.now();
     if (now?.cancelled) throw new GivenUp();
   });
-  for await (const part of alone ? firstOf(members()) : zipOf(members())) {
-    if (signal.aborted) return 'again';
-    parts.push(part);
-    size += part.length;
-    if (size >= PART || Date.now() - looked > LOOK_MS) await putAway();
+  let sha256: string;
+  try {
+    for await (const part of alone ? firstOf(members()) : zipOf(members())) {
+      if (signal.aborted) return 'again';
+      parts.push(part);
+      size += part.length;
+      if (size >= PART || Date.now() - looked > LOOK_MS) await putAway();
+    }
+    await putAway();
+    sha256 = await hash.digest();
+  } finally {
+    hash.drop();
   }
-  await putAway();
   const now = `${done.toLocaleString('en')} ${row.what === 'images' ? (done === 1 ? 'image' : 'images') : done === 1 ? 'file' : 'files'} of ${outgoing.length} ${outgoing.length === 1 ? 'medium' : 'media'} taken out${alone ? '' : ' as one ZIP'}${row.packed ? ', packed' : ''}${row.knowing ? ', those in quarantine knowingly' : ''}.`;
   await commit(async (tx) => {
-    await sealBlob(tx, blob);
+    await sealBlob(tx, blob, sha256);
     await tx.update(extracts).set({ state: 'done', now, endedAt: new Date() }).where(eq(extracts.id, id));
     await note(tx, { operatorId: row.startedBy, kind: 'extracted', what: now });
     await announce(tx, { kind: 'extracts' });

@@ -4,7 +4,7 @@ import { dropGrowing, sealBlob } from '../blobs/blob-store';
 import { uploads } from '../db/block-schema';
 import { UserError } from '../errors';
 import { announce } from '../events';
-import { Fenced, type JobContext, type JobOutcome } from '../jobs/runner';
+import { isTakenUpAgain, type JobContext, type JobOutcome } from '../jobs/runner';
 import { takeInBlob } from '../services/intake';
 
 /** `subject` is the upload's number. */
@@ -25,8 +25,7 @@ export async function runIntake({ db, commit, signal, subject: number }: JobCont
       await announce(tx, { kind: 'uploads' });
     });
   } catch (error) {
-    // Another worker has it now, or this one is being stopped: it goes on elsewhere.
-    if (error instanceof Fenced || signal.aborted) throw error;
+    if (isTakenUpAgain(error, signal)) throw error;
     const now = error instanceof UserError ? error.message : `It could not be taken in (${(error as Error).message}). Nothing of it is kept; try once more, or take it in through the command line to see why.`;
     await commit(async (tx) => {
       await tx.update(uploads).set({ state: 'refused', now, blobId: null }).where(eq(uploads.number, number));

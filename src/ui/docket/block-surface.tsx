@@ -2,6 +2,8 @@
 /** The surface of a device that was read block by block: its strata, what lost blocks cost, its tracks, its health, and what an empty-looking one is. */
 import { useMemo } from 'react';
 import { describeMedium } from '@/core/block/device';
+import { filesByBlock, filesOn } from '@/core/block/files-on-blocks';
+import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
 import { amount, BlockStrata } from '../charts/block-strata';
 import type { DocketData } from '../data/queries';
 import { grouped, TallyRow } from '../parts/grade';
@@ -9,38 +11,19 @@ import { grouped, TallyRow } from '../parts/grade';
 type Copy = NonNullable<DocketData['copy']>;
 type Kept = NonNullable<Copy['blocks']>;
 
-const USER_BYTES = 2048;
 const VERDICTS = { 'never-written': 'Never written', 'wiped': 'Wiped', 'written-over': 'Formatted over something', 'in-use': 'In use', 'unreadable': 'Not enough was read to say' } as const;
-
-interface Placed { path: string; from: number; to: number }
-
-/** The files of the listed volumes by the blocks that they lie on, in order. */
-function filesByBlock({ blockBytes, tracks }: Kept, contents: DocketData['contents']): Placed[] {
-  const data = tracks.find(({ type }) => type !== 'AUDIO');
-  // Of a raw disc the image holds the user bytes of one track.
-  const [unit, first] = data ? [USER_BYTES, data.fileSector] : [blockBytes, 0];
-  const placed: Placed[] = tracks.filter(({ type }) => type === 'AUDIO').map(({ number, fileSector, sectors }) => ({ path: `track ${number}, sound`, from: fileSector, to: fileSector + sectors }));
-  for (const { inside, view, offset, partition, entries } of contents) {
-    if (inside !== null || view !== null) continue;
-    for (const { path, kind, deleted, extents } of entries) {
-      if (kind !== 'file' || deleted) continue;
-      for (const extent of extents) {
-        if (extent.offset >= 0) placed.push({ path: partition === null ? path : `${partition}/${path}`, from: first + Math.floor((offset + extent.offset) / unit), to: first + Math.ceil((offset + extent.offset + extent.length) / unit) });
-      }
-    }
-  }
-  return placed.sort((a, b) => a.from - b.from);
-}
 
 export function BlockSurface({ data, kept }: { data: DocketData; kept: Kept }) {
   const copy = data.copy!;
-  const files = useMemo(() => filesByBlock(kept, data.contents), [kept, data.contents]);
-  const filesOn = useMemo(() => (from: number, to: number) => [...new Set(files.filter((each) => each.from < to && each.to > from).map(({ path }) => path))], [files]);
+  const on = useMemo(() => {
+    const placed = filesByBlock(kept, data.contents.filter(({ inside, view }) => inside === null && view === null));
+    return (from: number, to: number) => filesOn(placed, from, to);
+  }, [kept, data.contents]);
   const unsound = kept.extents.filter(([, , grade]) => grade === 'doubtful' || grade === 'lost');
   return (
     <>
       {copy.tally && <div className="mb-3"><TallyRow tally={copy.tally} /></div>}
-      <BlockStrata extents={kept.extents} blocks={kept.blocks} blockBytes={kept.blockBytes} height={330} filesOn={filesOn} />
+      <BlockStrata extents={kept.extents} blocks={kept.blocks} blockBytes={kept.blockBytes} height={330} filesOn={on} />
       <p className="mt-3 text-[13px] text-ink-2">
         {kept.medium ? <>The device said of itself: <b className="text-ink">{describeMedium(kept.medium)}</b>{kept.medium.model && `, ${kept.medium.model}`}{kept.medium.serial && `, ${kept.medium.serial}`}; </> : 'Taken in as a file; '}
         {grouped(kept.blocks)} blocks of {grouped(kept.blockBytes)} bytes, {amount(kept.blocks * kept.blockBytes)}.{kept.readings > 1 && ` Put together from ${kept.readings} readings${kept.differing.length > 0 ? `, which differ in ${kept.differing.length} places` : ', which agree wherever two have a block sound'}.`}
@@ -50,7 +33,7 @@ export function BlockSurface({ data, kept }: { data: DocketData; kept: Kept }) {
           <caption className="pb-1 text-left font-[650]">What the blocks without sound bytes cost</caption>
           <thead><tr className="border-b border-line"><th className="pr-6 text-right">From block</th><th className="pr-6 text-right">Blocks</th><th className="pr-6">Grade</th><th className="pr-6 text-right">Asked</th><th>Files on it</th></tr></thead>
           <tbody>{unsound.slice(0, 40).map(([from, to, grade, tries]) => (
-            <tr key={from} className="border-b border-line align-top"><td className="pr-6 text-right">{grouped(from)}</td><td className="pr-6 text-right">{grouped(to - from)}</td><td className="pr-6">{grade}</td><td className="pr-6 text-right">{tries}</td><td className="font-mono">{filesOn(from, to).join(', ') || <span className="font-sans text-ink-2">none</span>}</td></tr>
+            <tr key={from} className="border-b border-line align-top"><td className="pr-6 text-right">{grouped(from)}</td><td className="pr-6 text-right">{grouped(to - from)}</td><td className="pr-6">{grade}</td><td className="pr-6 text-right">{tries}</td><td className="font-mono">{on(from, to).join(', ') || <span className="font-sans text-ink-2">none</span>}</td></tr>
           ))}</tbody>
         </table>
       )}
@@ -68,7 +51,7 @@ function Tracks({ copyId, tracks, hasSheet }: { copyId: number; tracks: Kept['tr
       <thead><tr className="border-b border-line"><th className="pr-6 text-right">Track</th><th className="pr-6">Holds</th><th className="pr-6 text-right">From sector</th><th className="pr-6 text-right">Sectors</th><th className="pr-6 text-right">Length</th><th>Out</th></tr></thead>
       <tbody>{tracks.map(({ number, type, startLba, sectors }) => (
         <tr key={number} className="border-b border-line"><td className="pr-6 text-right">{number}</td><td className="pr-6">{type === 'AUDIO' ? 'sound' : `data, ${type.startsWith('MODE2') ? 'mode 2' : 'mode 1'}`}</td><td className="pr-6 text-right">{grouped(startLba)}</td><td className="pr-6 text-right">{grouped(sectors)}</td>
-          <td className="pr-6 text-right">{type === 'AUDIO' ? `${Math.floor(sectors / 75 / 60)}:${String(Math.floor(sectors / 75) % 60).padStart(2, '0')}` : amount(sectors * USER_BYTES)}</td>
+          <td className="pr-6 text-right">{type === 'AUDIO' ? `${Math.floor(sectors / 75 / 60)}:${String(Math.floor(sectors / 75) % 60).padStart(2, '0')}` : amount(sectors * USER_SECTOR_BYTES)}</td>
           <td>{type === 'AUDIO' && hasSheet && <a href={`/api/copies/${copyId}/sound?track=${number}`} className="font-[650] text-oxide hover:underline">WAV</a>}</td></tr>
       ))}</tbody>
     </table>

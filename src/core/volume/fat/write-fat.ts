@@ -13,7 +13,7 @@ const LONG_NAME = 0x0f;
 const ALLOWED = /^[A-Z0-9!#$%&'()\-@^_`{}~ÇÄÅÉÆÖÜÑ]$/;
 
 /** Date and time words (clause 11.7); zeros for none. */
-export function wordsOfTime(local: string | null | undefined): [date: number, time: number] {
+function wordsOfTime(local: string | null | undefined): [date: number, time: number] {
   const parts = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2}):(\d{2})/.exec(local ?? '');
   if (!parts) return [0, 0];
   const [year, month, day, hour, minute, second] = parts.slice(1).map(Number) as [number, number, number, number, number, number];
