@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { loadExpectation, loadVector, sha256Hex } from '../../../tests/support/vectors';
 import { memorySource } from '../bits/byte-source';
 import { identifyVolumes } from '../identify/identify';
+import { reorder16 } from '../image/kinds';
 import { parametersOf, ParametersFile } from './cpm/parameters-file';
 import { SHIPPED_LAYOUTS } from '../layout/shipped';
 import { isSafeName } from './safe-name';
@@ -81,4 +82,13 @@ test.each(['cpm-8inch-img', 'cpm-dd-exm1-img'])('%s is read alike with its param
   const source = memorySource(imageOf(expected));
   const [given, worked] = await Promise.all([identifyVolumes(source, { cpm }), identifyVolumes(source)]);
   expect(given.volumes[0]!.volume.entries).toEqual(worked.volumes[0]!.volume.entries);
+});
+
+test('a catalogue in block order is read as what it is, although its first sector stands where it would in the other order', async () => {
+  const image = loadVector('volumes/catalogue16-plain.do');
+  const digests = async (bytes: Uint8Array) => {
+    const { volumes } = await identifyVolumes(memorySource(bytes));
+    return Promise.all(volumes[0]!.volume.entries.map(async (entry) => [entry.path, sha256Hex(await volumes[0]!.volume.read(entry))]));
+  };
+  expect(await digests(reorder16(image, 'po'))).toEqual(await digests(image));
 });

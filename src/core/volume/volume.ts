@@ -21,6 +21,8 @@ export interface VolumeEntry {
   extents: Extent[];
   /** What kind of file its system takes it for, in that system's own terms; absent where it knows none. */
   type?: string;
+  /** What its system notes beside the type: a load address, an auxiliary type; absent where it keeps none. */
+  address?: number;
   /** Its size as its own directory gives it, `28 blocks`; absent where that is in bytes. */
   ownSize?: string;
   /** Where it leads, of a link that is no file; absent of files. */

@@ -31,9 +31,25 @@ export async function probeCatalogue16(source: ByteSource): Promise<CatalogueEvi
   if (contents[0x27] === PAIRS) { confidence += 0.2; reasons.push('122 pairs a list'); }
   if (contents[1] === CONTENTS_TRACK && contents[2]! > 0 && contents[2]! < 16) {
     const catalogue = await source.read((CONTENTS_TRACK * 16 + contents[2]!) * SECTOR, SECTOR);
-    if (catalogue.length === SECTOR && catalogue[1]! < tracks && catalogue[2]! < 16) { confidence += 0.25; reasons.push('the catalogue is where it says'); }
+    if (catalogue.length === SECTOR && catalogue[1]! < tracks && catalogue[2]! < 16) {
+      confidence += 0.15;
+      reasons.push('the catalogue is where it says');
+      // Its first sector stands at the same place in both orders of sectors: only the others tell them apart.
+      if (await isWholeCatalogue(source, contents[2]!)) { confidence += 0.1; reasons.push('its sectors lead from one to the next, down to the first'); }
+    }
   }
   return confidence >= 0.6 ? { tracks, sectors, confidence: Math.min(1, confidence), reasons } : null;
+}
+
+/** Each sector of the catalogue leads to the one below it, and the first to none. */
+async function isWholeCatalogue(source: ByteSource, last: number): Promise<boolean> {
+  const track = await source.read(CONTENTS_TRACK * 16 * SECTOR, 16 * SECTOR);
+  for (let sector = last; sector > 0; sector--) {
+    const at = sector * SECTOR;
+    const [nextTrack, nextSector] = [track[at + 1], track[at + 2]];
+    if (sector > 1 ? nextTrack !== CONTENTS_TRACK || nextSector !== sector - 1 : nextTrack !== 0 || nextSector !== 0) return false;
+  }
+  return true;
 }
 
 /** Letters with their high bits set, padded with blanks. */
@@ -167,7 +183,7 @@ class CatalogueReader {
   }
 
   /** Content by the file's own header: an address and a length before binary files, a length before BASIC ones; text up to its first 00. */
-  private contentOf(type: number, extents: readonly Extent[]): Pick<VolumeEntry, 'type' | 'bytes' | 'extents'> {
+  private contentOf(type: number, extents: readonly Extent[]): Pick<VolumeEntry, 'type' | 'bytes' | 'extents' | 'address'> {
     const whole = bytesOfExtents(extents);
     const first = extents[0];
     const byte = (at: number) => (first && first.offset >= 0 ? this.image[first.offset + at] ?? 0 : 0);
@@ -176,7 +192,7 @@ class CatalogueReader {
     if (skip > 0) {
       const length = byte(skip - 2) | (byte(skip - 1) << 8);
       const within = length > 0 && length + skip <= whole;
-      return { type: name, bytes: within ? length : Math.max(0, whole - skip), extents: joined(withoutHead(extents, skip)) };
+      return { type: name, bytes: within ? length : Math.max(0, whole - skip), extents: joined(withoutHead(extents, skip)), ...(skip === 4 && { address: byte(0) | (byte(1) << 8) }) };
     }
     return { type: name, bytes: type === 0 ? this.textLength(extents, whole) : whole, extents: joined(extents) };
   }

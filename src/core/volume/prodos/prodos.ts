@@ -150,7 +150,7 @@ class ProdosReader {
     const path = pathOf(folders, recordedName, this.problems, at);
     const key = view.getUint16(0x11, true);
     const bytes = view.getUint16(0x15, true) + entry[0x17]! * 65536;
-    const common = { path, recordedName, modified: timeOf(view, 0x21), locked: (entry[0x1e]! & WRITE_ENABLED) === 0, type: hex(entry[0x10]!) };
+    const common = { path, recordedName, modified: timeOf(view, 0x21), locked: (entry[0x1e]! & WRITE_ENABLED) === 0, type: hex(entry[0x10]!), address: view.getUint16(0x1f, true) };
     if (storage === SUBDIRECTORY) {
       this.entries.push(fileEntry({ ...common, kind: 'directory', bytes: 0, extents: [] }));
       if (depth + 1 > LIMITS.depth) this.problems.report('too-many-entries', at, `${path} lies deeper than ${LIMITS.depth} folders; it was not entered.`);
@@ -171,7 +171,7 @@ class ProdosReader {
   }
 
   /** Two forks, each with a small entry of its own in the key block; the second is a file beside the first. */
-  private async readExtended(key: number, common: Pick<VolumeEntry, 'path' | 'recordedName' | 'modified' | 'locked'> & { type: string }, owner: number, at: number): Promise<void> {
+  private async readExtended(key: number, common: Pick<VolumeEntry, 'path' | 'recordedName' | 'modified' | 'locked' | 'address'> & { type: string }, owner: number, at: number): Promise<void> {
     const block = key < this.total ? await this.block(key) : null;
     if (!block) {
       this.problems.report('out-of-range', at, `${common.path}: its key block ${key} is not on the volume.`);
