@@ -54,8 +54,8 @@ function fill(): Promise<void> {
     const who = await operatorNamed(db, 'Ingrid Sollis');
     await operatorNamed(db, 'Tam Okoro');
     for (const medium of scenario()) {
-      const { code, form = '3.5', title, labelText, lender, lot, condition, marks, treatFirst, writeProtected, setName, setNumber, isReference, held, image, layout, ageing, recorded } = medium;
-      await registerMedium(db, who, NewMedium.parse({ code, form, title, labelText, lender, lot, condition, marks, treatFirst, writeProtected, setName, setNumber, isReference, isBlank: image === null && !recorded }));
+      const { code, form = '3.5', title, labelText, lender, lot, condition, marks, treatFirst, writeProtected, setName, setNumber, isReference, density, held, image, layout, ageing, recorded } = medium;
+      await registerMedium(db, who, NewMedium.parse({ code, form, title, labelText, lender, lot, condition, marks, treatFirst, writeProtected, setName, setNumber, isReference, density, isBlank: image === null && !recorded }));
       const disk = recorded ?? (image && { layout: shippedLayout(layout!)!, image });
       if (held && disk) await takeIn(db, who, { name: `${code}.fsflux`, code }, captureOf(`${code} ${title}`, disk, ageing));
     }

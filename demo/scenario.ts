@@ -1,5 +1,6 @@
 /** The sample scenario: media of the survey, with what is on them and how they aged. */
 import { seededRandom } from '@/core/bits/random';
+import type { Density } from '@/core/medium-form';
 import type { ConditionMark } from '@/core/condition';
 import type { Ageing } from '@/core/flux/ageing';
 import type { FormFactor } from '@/core/flux/container';
@@ -26,6 +27,8 @@ export interface DemoMedium {
   setName?: string;
   setNumber?: number;
   isReference?: boolean;
+  /** Of a blank. */
+  density?: Density;
   layout: string | null;
   image: Uint8Array | null;
   /** What lies on it beside a plain image of its layout; such a disk is held, and not on the shelf. */
@@ -115,8 +118,8 @@ function schoolDisk(): Recorded {
 /** Built anew at each call: the images take a few milliseconds. */
 export function scenario(): DemoMedium[] {
   const duesImage = image('mfm-35-9x512', 'DUES', dues);
-  const blank = (code: string, ageing = sound(code)): DemoMedium => ({
-    code, title: 'blank disk, double density', labelText: '', lender: 'Record House, own stock', lot: 'blanks', condition: 'new', layout: null, image: null, writeProtected: false, ageing, held: false,
+  const blank = (code: string, form: FormFactor = '3.5'): DemoMedium => ({
+    code, form, title: 'blank disk, double density', labelText: '', lender: 'Record House, own stock', lot: 'blanks', condition: 'new', layout: null, image: null, writeProtected: false, ageing: sound(code), held: false, density: form === '8' ? undefined : 'double',
   });
   return [
     { code: 'SKP-0098', title: 'Buoys and fog, 1987–90', labelText: '“FOG LOGS + TIDES 90”', setName: 'Fog signal logs', setNumber: 1, ...survey, condition: 'good', layout: 'mfm-35-18x512', image: image('mfm-35-18x512', 'FOGTIDES', fog), writeProtected: true, ageing: sound('SKP-0098'), held: true },
@@ -144,6 +147,6 @@ export function scenario(): DemoMedium[] {
     { code: 'SKP-0126', form: '5.25', title: 'Siren watch book, 1990', labelText: '“WATCH 90”, ink run', ...keeper, condition: 'brown dust in the sleeve', marks: ['shedding'], layout: 'mfm-525-9x512', image: image('mfm-525-9x512', 'WATCH90', watch), writeProtected: true, ageing: { ...sound('SKP-0126'), shedding: 0.012 }, held: false },
     { code: 'SKP-0128', title: 'Harbour dues, copy of copy', labelText: '“Harbour dues 91, copy of copy”', lender: 'harbour school', lot: 'lot 3', condition: 'good', layout: 'mfm-35-9x512', image: duesImage, writeProtected: false, ageing: sound('SKP-0128'), held: false },
     { code: 'REF-0001', title: 'reference disk, double density', labelText: '“REFERENCE, do not write”', lender: 'Record House, own stock', lot: 'references', condition: 'new', isReference: true, layout: 'mfm-35-9x512', image: plainImage('mfm-35-9x512', harbourDues(1993)), writeProtected: true, ageing: sound('REF-0001'), held: false },
-    blank('BLK-0001'), blank('BLK-0002'), blank('BLK-0003'),
+    blank('BLK-0001'), blank('BLK-0002'), blank('BLK-0003'), blank('BLK-0004', '5.25'), blank('BLK-0005', '8'),
   ];
 }

@@ -10,7 +10,7 @@ import { startPostgres } from './lib/postgres.mjs';
 import { freePort, startProcess, waitForPages } from './lib/processes.mjs';
 
 const BYTES = Number(process.env.SPINDLE_BENCH_BYTES ?? 4_700_000_000);
-const PART = 32 << 20;
+const PART = 128 << 20;
 const MOST_MB = 700;
 
 await bundleIfStale();

@@ -74,6 +74,16 @@ try {
   await until(async () => (await json('/api/returns'))[0].tracks.length > 70);
   await picture('returns', '/returns');
   await picture('ledger', '/ledger');
+  const assembly = await post('/api/assemblies', { title: 'For the reading room', baseId: copies.find(({ code }) => code === 'SKP-0104').id });
+  const act = (action) => post(`/api/assemblies/${assembly.id}`, action);
+  const { found } = await json('/api/holdings?q=tides');
+  await act({ do: 'edit', edit: { kind: 'folder', path: 'TIDES' } });
+  await act({ do: 'add', files: found.slice(0, 8).map(({ id }) => id), folder: 'TIDES' });
+  await act({ do: 'edit', edit: { kind: 'rename', path: 'LETTER.TXT', name: 'DUES.TXT' } });
+  await act({ do: 'target', target: 'fat-double-density' });
+  await driver.get(`${base}/assembly/${assembly.id}`);
+  await driver.findElement({ css: '[data-testid=source]' }).sendKeys('fog');
+  await picture('assembly');
   await close();
 } finally {
   await application.stop();

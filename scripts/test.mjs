@@ -58,11 +58,11 @@ try {
     const postgres = await startPostgres({ dataFolder, port: await freePort(), fast: true });
     stops.push(postgres.stop);
     const env = { SPINDLE_TEST_DATABASE: postgres.url };
-    if (!only || only === 'server') await suite('server', ['--runInBand', ...(only ? process.argv.slice(3) : [])], env);
+    if (!only || only === 'server') await suite('server', ['--maxWorkers=2', ...(only ? process.argv.slice(3) : [])], env);
     if (!only || only === 'browser') {
       await ensureBrowser();
       await buildPagesIfStale();
-      await suite('browser', ['--runInBand', ...process.argv.slice(3)], env);
+      await suite('browser', ['--maxWorkers=2', ...process.argv.slice(3)], env);
     }
   }
 } catch (error) {

@@ -6,7 +6,7 @@ import type { ToldTrack } from '@/core/reading/told';
 import { BlockMedium } from '@/core/block/device';
 import type { BlocksRead, DeviceLink, ReadBlocksOptions, ReadTrackOptions } from './device-link';
 import { encodeFrame, FrameReader, type Frame } from './framing';
-import { BlocksResult, DeviceError, DriveDescription, DriveStatus, Greeting, Response, SectorsResult, ShelfItem, TrackResult, type RequestBody } from './messages';
+import { BlocksResult, DeviceError, DriveDescription, DriveStatus, Greeting, LineDescription, type RequestBody, Response, SectorsResult, ShelfItem, TrackResult } from './messages';
 
 interface Waiting {
   resolve: (frame: { result: unknown; payload: Uint8Array }) => void;
@@ -99,6 +99,30 @@ export class BenchClient implements DeviceLink {
     const wanted = flags ? size + size / 8 : size;
     if (got > options.count || payload.length !== wanted) throw new DeviceError('refused', `The drive announced ${got} blocks, ${wanted} bytes, and sent ${payload.length}.`);
     return { got, stopped, ms, bytes: payload.subarray(0, size), flags: flags ? payload.subarray(size) : null };
+  }
+
+  async writeBlocks(drive: string, blockBytes: number, from: number, bytes: Uint8Array, signal?: AbortSignal): Promise<void> {
+    await this.request({ op: 'write-blocks', drive, from, count: bytes.length / blockBytes, payload: bytes.length }, bytes, signal);
+  }
+
+  /** Serial lines that the bench has. */
+  async lines(): Promise<LineDescription[]> {
+    return z.array(LineDescription).parse((await this.request({ op: 'lines' })).result);
+  }
+
+  /** Sets a line's rate, in bits a second. */
+  async openLine(line: string, rate: number): Promise<void> {
+    await this.request({ op: 'line-open', line, rate });
+  }
+
+  /** Answers when the bytes have gone. */
+  async sendLine(line: string, bytes: Uint8Array, signal?: AbortSignal): Promise<void> {
+    await this.request({ op: 'line-send', line, payload: bytes.length }, bytes, signal);
+  }
+
+  /** What came since; waits for the first byte as long as is said. */
+  async receiveLine(line: string, waitMs: number, signal?: AbortSignal): Promise<Uint8Array> {
+    return (await this.request({ op: 'line-receive', line, waitMs }, undefined, signal)).payload;
   }
 
   /** What lies on a simulated bench's shelf. */

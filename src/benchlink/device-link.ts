@@ -44,5 +44,7 @@ export interface DeviceLink {
   blockMedium(drive: string): Promise<BlockMedium>;
   /** Blocks one after the other, as far as they come. */
   readBlocks(drive: string, blockBytes: number, options: ReadBlocksOptions, signal?: AbortSignal): Promise<BlocksRead>;
+  /** Writes whole blocks one after the other. */
+  writeBlocks(drive: string, blockBytes: number, from: number, bytes: Uint8Array, signal?: AbortSignal): Promise<void>;
   close(): void;
 }

@@ -52,6 +52,10 @@ export type DriveStatus = z.infer<typeof DriveStatus>;
 export const ShelfItem = z.object({ label: z.string().max(80), form: z.enum(MEDIUM_FORMS), describes: z.string().max(300), blank: z.boolean(), inDrive: z.string().nullable() });
 export type ShelfItem = z.infer<typeof ShelfItem>;
 
+/** A serial line to a machine with no other way in. */
+export const LineDescription = z.object({ id: z.string().max(40), name: z.string().max(200), rates: z.array(z.int().min(50)).min(1).max(32) });
+export type LineDescription = z.infer<typeof LineDescription>;
+
 const id = z.int().min(1);
 const drive = z.string().max(40);
 const place = { cylinder: count.max(255), head: count.max(1) };
@@ -67,12 +71,19 @@ export const Request = z.discriminatedUnion('op', [
   z.object({ id, op: z.literal('write-track'), drive, ...place, index: z.array(count).max(4096), payload: count.max(FRAME_LIMITS.payload) }),
   z.object({ id, op: z.literal('block-medium'), drive }),
   z.object({ id, op: z.literal('read-blocks'), drive, from: count, count: z.int().min(1).max(MOST_BLOCKS), speed: z.number().positive().nullable(), flags: z.boolean() }),
+  z.object({ id, op: z.literal('write-blocks'), drive, from: count, count: z.int().min(1).max(MOST_BLOCKS), payload: count.max(FRAME_LIMITS.payload) }),
+  z.object({ id, op: z.literal('lines') }),
+  z.object({ id, op: z.literal('line-open'), line: drive, rate: z.int().min(50) }),
+  z.object({ id, op: z.literal('line-send'), line: drive, payload: count.max(65_536) }),
+  z.object({ id, op: z.literal('line-receive'), line: drive, waitMs: count.max(20_000) }),
   z.object({ id, op: z.literal('cancel'), target: id }),
   // What a person does at a real bench; only a simulated one has hands.
   z.object({ id, op: z.literal('hand-shelf') }),
   z.object({ id, op: z.literal('hand-insert'), drive, label: z.string().max(80) }),
   z.object({ id, op: z.literal('hand-remove'), drive }),
   z.object({ id, op: z.literal('hand-clean'), drive }),
+  /** At the other end of a line: starts its receiving program, or lets the line hurt one message in so many (0: none). */
+  z.object({ id, op: z.literal('hand-line'), line: drive, receive: z.object({ crc: z.boolean(), large: z.boolean() }).optional(), noise: count.optional() }),
   z.object({ id, op: z.literal('hand-fault'), drive, fault: z.enum(['not-ready', 'write-protected', 'time-out', 'medium-gone', 'device-gone']), after: count }),
 ]);
 export type Request = z.infer<typeof Request>;

@@ -10,3 +10,7 @@ export const FORM_NAMES: Record<MediumForm, string> = { '8': '8-inch', '5.25': '
 export const isBlockForm = (form: MediumForm): form is BlockForm => form === 'hard-disk' || form === 'optical-disc';
 /** Floppies: what flux is read of. */
 export const isFloppy = (form: MediumForm): form is FormFactor => !isBlockForm(form);
+
+/** What a blank floppy is made for: the coating of the two differs, and what is laid down on the wrong one does not last. */
+export const DENSITIES = Object.freeze(['double', 'high'] as const);
+export type Density = (typeof DENSITIES)[number];

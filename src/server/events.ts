@@ -24,6 +24,8 @@ export type SpindleEvent =
   | { kind: 'media' }
   | { kind: 'layouts' }
   | { kind: 'extracts' }
+  | { kind: 'assemblies' }
+  | { kind: 'transfers' }
   | { kind: 'ledger' };
 
 /** Tells all listeners when the transaction commits. */

@@ -14,10 +14,23 @@ export const RETURN_STATES = Object.freeze(['waiting', 'writing', 'held', 'asks'
 /** `asks`: something is on the target, and a person must say whether it may go. */
 export type ReturnState = (typeof RETURN_STATES)[number];
 
+/** What came of the trial in the old machine, or in an emulator of it. */
+export const OUTCOMES = Object.freeze(['works', 'does-not', 'not-tried'] as const);
+export type Outcome = (typeof OUTCOMES)[number];
+
+/** What was on the target before anything was written: `held` where all that was looked at is kept here as `heldAs`. */
+export interface TargetFound { state: 'blank' | 'formatted' | 'held' | 'data'; sectors: number; layout: string | null; label: string | null; files: string[]; heldAs: string | null }
+
+/** A return to a device of blocks: how far it is, and blocks that did not come back as they were written. */
+export interface BlocksReturned { blockBytes: number; blocks: number; written: number; proved: number; failed: { from: number; to: number }[] }
+
+export const TRANSFER_STATES = Object.freeze(['waiting', 'typing', 'sending', 'held', 'done', 'failed'] as const);
+export type TransferState = (typeof TRANSFER_STATES)[number];
+
 export const JOB_STATES = Object.freeze(['waiting', 'running', 'done', 'failed'] as const);
 export type JobState = (typeof JOB_STATES)[number];
 
-export const JOB_KINDS = Object.freeze(['sitting', 'return', 'self-test', 'scan', 'extract', 'intake'] as const);
+export const JOB_KINDS = Object.freeze(['sitting', 'return', 'self-test', 'scan', 'extract', 'intake', 'transfer'] as const);
 export type JobKind = (typeof JOB_KINDS)[number];
 
 export const BLOB_STATES = Object.freeze(['growing', 'sealed', 'same'] as const);
@@ -25,10 +38,10 @@ export type BlobState = (typeof BLOB_STATES)[number];
 
 export const LEDGER_KINDS = Object.freeze([
   'registered', 'described', 'lot', 'placed', 'removed', 'cleaned', 'sitting-started', 'sitting-paused', 'sitting-resumed', 'sitting-held', 'sitting-stopped',
-  'track', 'fair-copy', 'taken-in', 'handed-out', 'return-started', 'return-asked', 'return-ended',
+  'track', 'fair-copy', 'taken-in', 'handed-out', 'return-started', 'return-asked', 'return-ended', 'return-outcome', 'return-queued',
   'layout-added', 'layout-removed', 'verdict', 'sitting-preview',
   'confirmed', 'head-dirty', 'self-test', 'stack', 'set', 'paper-added', 'paper-removed', 'setting-kept', 'rule-added', 'rule-removed', 'scanned',
-  'related', 'extracted', 'blocks', 'device',
+  'related', 'extracted', 'blocks', 'device', 'card', 'transfer',
 ] as const);
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
 

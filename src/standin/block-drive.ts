@@ -5,6 +5,7 @@ import type { BlockMediumInDrive } from './block-medium';
 import { OrderedFault, type Fault } from './ordered-fault';
 
 type ReadBlocks = Extract<Request, { op: 'read-blocks' }>;
+type WriteBlocks = Extract<Request, { op: 'write-blocks' }>;
 
 /** Bytes a second of a hard disk, and of a disc at its lowest speed of 1. */
 const DISK_RATE = 3_500_000;
@@ -32,7 +33,7 @@ export class BlockDrive {
   }
 
   status(): DriveStatus {
-    return { ready: this.medium !== null, medium: this.medium !== null, writeProtected: true, cylinder: this.at };
+    return { ready: this.medium !== null, medium: this.medium !== null, writeProtected: !(this.medium?.canBeWritten ?? false), cylinder: this.at };
   }
 
   holds(medium: unknown): boolean {
@@ -83,6 +84,21 @@ export class BlockDrive {
     const out = medium.read(from, kept, share);
     const withFlags = flags && out.flags !== null;
     return { got: kept, stopped, ms, flags: withFlags, payload: withFlags ? joined(out.bytes, out.flags!) : out.bytes };
+  }
+
+  async writeBlocks({ from, count }: Pick<WriteBlocks, 'from' | 'count'>, bytes: Uint8Array, signal: AbortSignal): Promise<void> {
+    const medium = this.need();
+    const { id, writes, speeds } = this.description;
+    const { blocks, blockBytes } = medium.file.medium;
+    if (!writes) throw new DeviceError('refused', `Drive ${id} does not write.`);
+    if (from + count > blocks) throw new DeviceError('refused', `Drive ${id} holds ${blocks} blocks; ${from + count - 1} is beyond the last.`);
+    if (bytes.length !== count * blockBytes) throw new DeviceError('refused', `${count} blocks of ${blockBytes} bytes were announced, and ${bytes.length} bytes came.`);
+    this.fault.check();
+    if (!medium.canBeWritten) throw new DeviceError('write-protected', `What is in drive ${id} is write-protected.`);
+    await this.wait(SEEK_SECONDS + bytes.length / (speeds.length > 0 ? DISC_RATE * speeds[0]! : DISK_RATE), signal);
+    if (this.medium !== medium) throw new DeviceError('medium-gone', 'It was taken away while it was written.');
+    this.at = from + count;
+    medium.write(from, bytes);
   }
 
   private need(): BlockMediumInDrive {

@@ -1,5 +1,5 @@
 /** A made-up hard disk or disc of the simulated bench: its blocks, and where it is bad, weak, slow, stuck or scratched. */
-import { closeSync, openSync, readSync } from 'node:fs';
+import { closeSync, existsSync, openSync, readSync, writeSync } from 'node:fs';
 import { z } from 'zod';
 import { BlockMedium } from '@/core/block/device';
 import { hashText, seededRandom } from '@/core/bits/random';
@@ -39,7 +39,8 @@ export class BlockMediumInDrive {
   private readonly failed = new Set<number>();
   private readings = 0;
 
-  constructor(readonly file: BlockMediumFile, private readonly imagePath: string | null) {}
+  /** `writtenPath` keeps what was written, so that it is still there after the bench was switched off. */
+  constructor(readonly file: BlockMediumFile, private readonly imagePath: string | null, private readonly writtenPath: string) {}
 
   /** What is in the drive, as the drive says it. */
   describe(): BlockMedium {
@@ -84,12 +85,27 @@ export class BlockMediumInDrive {
     return { bytes, flags };
   }
 
+  /** Only a medium without a content of its own is written on: then what was written is all there is. */
+  get canBeWritten(): boolean {
+    return !this.file.writeProtected && this.imagePath === null && this.file.seed === '';
+  }
+
+  write(from: number, bytes: Uint8Array): void {
+    const file = openSync(this.writtenPath, existsSync(this.writtenPath) ? 'r+' : 'w');
+    try {
+      writeSync(file, bytes, 0, bytes.length, from * this.file.medium.blockBytes);
+    } finally {
+      closeSync(file);
+    }
+  }
+
   private perfect(from: number, blocks: number): Uint8Array {
     const { blockBytes } = this.file.medium;
     const out = new Uint8Array(blocks * blockBytes);
     let done = 0;
-    if (this.imagePath) {
-      const file = openSync(this.imagePath, 'r');
+    const path = this.imagePath ?? (existsSync(this.writtenPath) ? this.writtenPath : null);
+    if (path) {
+      const file = openSync(path, 'r');
       try {
         // Its last block may be cut: zeros follow.
         done = Math.ceil(readSync(file, out, 0, out.length, from * blockBytes) / blockBytes);

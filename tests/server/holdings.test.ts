@@ -2,7 +2,8 @@
 import { eq } from 'drizzle-orm';
 import { buildFat12 } from '../../demo/fat-builder';
 import { shippedLayout } from '@/core/layout/shipped';
-import { blobChunks, blobs, extracts, fairCopies, media, sets } from '@/server/db/schema';
+import { extracts } from '@/server/db/block-schema';
+import { blobChunks, blobs, fairCopies, media, sets } from '@/server/db/schema';
 import { listAlike } from '@/server/services/alike';
 import { docketOf } from '@/server/services/docket';
 import { cancelExtract, extractBytes, listExtracts, startExtract } from '@/server/services/extracts';

@@ -70,7 +70,7 @@ test('the readings of one track come as a capture of their own', async () => {
 test('what was made oddly on purpose goes back as flux, wrong checks and older tracks and all', async () => {
   await placeMedium(suite.connection.db, who, 2, 'BLK-0002');
   const { id: copy } = await copyOf('SKP-0101');
-  const id = await startReturn(suite.connection.db, who, copy, 2, 'flux');
+  const id = await startReturn(suite.connection.db, who, { fairCopyId: copy, stationId: 2, from: 'flux' });
   const row = await until('the proof', async () => {
     const [each] = await suite.connection.db.select().from(returns).where(eq(returns.id, id));
     return ['proved', 'unproved', 'failed'].includes(each!.state) && each!;
@@ -78,5 +78,5 @@ test('what was made oddly on purpose goes back as flux, wrong checks and older t
   expect(row).toMatchObject({ state: 'proved', from: 'flux', now: 'Proved: all 160 tracks were read back and every sector is what was written.' });
   const [taken] = await suite.connection.db.select().from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(media.code, 'SKP-0104'));
   await suite.connection.db.update(fairCopies).set({ captureBlob: null }).where(eq(fairCopies.id, taken!.fair_copies.id));
-  await expect(startReturn(suite.connection.db, who, taken!.fair_copies.id, 2, 'flux')).rejects.toThrow('no flux capture with this copy');
+  await expect(startReturn(suite.connection.db, who, { fairCopyId: taken!.fair_copies.id, stationId: 2, from: 'flux' })).rejects.toThrow('no flux capture with this copy');
 });

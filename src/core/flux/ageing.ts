@@ -3,6 +3,7 @@
  * time, dropouts that do not, a dirty head, a drive a little off its speed. Seeded: the same seed gives the same disk.
  */
 import { seededRandom, type Random } from '../bits/random';
+import { pushOf } from './precompensation';
 import { packTimes, type TurnTransitions } from './synthesis';
 import type { TrackReading } from './reading';
 
@@ -109,19 +110,11 @@ export function agedReading(turn: TurnTransitions | null, ageing: Ageing, at: Re
       const isWeak = weak.length > 0 && inside(weak, place);
       if (isWeak && random.next() < WEAK_LOSS) continue;
       if (at.dirt > 0 && random.next() < DIRT_LOSS * at.dirt * at.dirt) continue;
-      let moved = place + nsOfTurn * (random.normal() * (isWeak ? jitter + WEAK_JITTER_NS : jitter) + shift * push(source, i));
+      let moved = place + nsOfTurn * (random.normal() * (isWeak ? jitter + WEAK_JITTER_NS : jitter) + shift * pushOf(source, i));
       moved += (WOW / (2 * Math.PI)) * (Math.sin(2 * Math.PI * moved + wowPhase) - Math.sin(wowPhase));
       times.push((revolution + moved) * turnTicks);
     }
   }
   const index = Array.from({ length: at.revolutions + 1 }, (_, i) => Math.round(i * turnTicks));
   return { cylinder: at.cylinder, head: at.head, pass: at.pass, index, flux: packTimes(inOrder(times).map((time) => Math.max(0, time))) };
-}
-
-/** Which way a transition is pushed by its neighbours: +1 away from a near one before it, −1 from a near one behind. */
-function push(turn: TurnTransitions, i: number): number {
-  if (i === 0 || i + 1 >= turn.length) return 0;
-  const before = turn[i]! - turn[i - 1]!;
-  const after = turn[i + 1]! - turn[i]!;
-  return before < after * 0.75 ? 1 : after < before * 0.75 ? -1 : 0;
 }

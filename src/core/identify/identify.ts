@@ -47,7 +47,8 @@ export interface IdentifyOptions {
   cpm?: CpmParameters;
 }
 
-const IN_OTHER_ORDER = 'its sectors stand in the other order';
+/** What is said of a volume of 16 sectors a track that stands in the other of its two orders. */
+export const IN_OTHER_ORDER = 'its sectors stand in the other order';
 
 /** Everything that the start of the source may be, the likeliest first. */
 export async function candidatesOf(source: ByteSource, { cpm }: IdentifyOptions = {}): Promise<Candidate[]> {

@@ -1,6 +1,6 @@
 /** Volumes with nothing on them, by the layouts that they go on; and any image that can be changed, opened for it. */
 import { memorySource } from '../bits/byte-source';
-import { candidatesOf } from './identify';
+import { candidatesOf, IN_OTHER_ORDER } from './identify';
 import { formatCatalogue16, WritableCatalogue16 } from '../volume/catalogue16/write-catalogue16';
 import { probeCpm } from '../volume/cpm/cpm';
 import { SKEW_6, type CpmParameters } from '../volume/cpm/parameters';
@@ -18,26 +18,28 @@ export interface BlankKind {
   /** The layout that it goes on; null where none that ships carries it. */
   layout: string | null;
   bytes: number;
-  /** Its label may be set. */
-  labelled: boolean;
+  /** Longest label it takes; 0 where it has none. */
+  mostLabel: number;
+  /** What its image is called by at its end. */
+  ending: 'img' | 'd64' | 'd71' | 'd81';
   make(label: string): Uint8Array;
 }
 
 /** The 8-inch standard's disk parameters (formats page, section 4.5). */
 export const CPM_8_INCH: CpmParameters = Object.freeze({ sectorBytes: 128, sectorsPerTrack: 26, tracks: 77, reservedTracks: 2, blockSize: 1024, directoryEntries: 64, skew: SKEW_6 });
 
-const fat = (id: string, title: string, layout: string | null, bytes: number): BlankKind => ({ id, title, layout, bytes, labelled: true, make: (label) => formatFat(FAT_FORMATS[bytes]!, { label }) });
+const fat = (id: string, title: string, layout: string | null, bytes: number): BlankKind => ({ id, title, layout, bytes, mostLabel: 11, ending: 'img', make: (label) => formatFat(FAT_FORMATS[bytes]!, { label }) });
 
 export const BLANK_KINDS: readonly BlankKind[] = Object.freeze([
   fat('fat12-360', 'FAT12, 360 KiB', 'mfm-525-9x512', 368_640), fat('fat12-720', 'FAT12, 720 KiB', 'mfm-35-9x512', 737_280), fat('fat12-1200', 'FAT12, 1.2 MiB', 'mfm-525-15x512', 1_228_800), fat('fat12-1440', 'FAT12, 1.44 MiB', 'mfm-35-18x512', 1_474_560),
-  { id: 'd64', title: '.d64, 664 blocks', layout: 'gcr45-525-35', bytes: 174_848, labelled: true, make: (label) => formatD64('d64', { label }) },
-  { id: 'd71', title: '.d71, 1,328 blocks', layout: null, bytes: 349_696, labelled: true, make: (label) => formatD64('d71', { label }) },
-  { id: 'd81', title: '.d81, 3,160 blocks', layout: 'mfm-35-10x512', bytes: 819_200, labelled: true, make: (label) => formatD64('d81', { label }) },
-  { id: 'prodos-280', title: 'ProDOS, 280 blocks', layout: 'gcr62-525-16x256', bytes: SIXTEEN_SECTOR_BYTES, labelled: true, make: (label) => turnedBytes(formatProdos(280, { label: label || 'BLANK' })) },
-  { id: 'prodos-1600', title: 'ProDOS, 1,600 blocks', layout: null, bytes: 819_200, labelled: true, make: (label) => formatProdos(1600, { label: label || 'BLANK' }) },
-  { id: 'catalogue16', title: '16-sector catalogue, 496 sectors', layout: 'gcr62-525-16x256', bytes: SIXTEEN_SECTOR_BYTES, labelled: false, make: () => formatCatalogue16() },
-  { id: 'cpm-8', title: 'CP/M, 8-inch standard', layout: 'fm-8-26x128', bytes: 256_256, labelled: false, make: () => formatCpm(CPM_8_INCH) },
-  { id: 'granule', title: 'Granules, 68', layout: 'mfm-525-18x256', bytes: 161_280, labelled: false, make: () => formatGranule() },
+  { id: 'd64', title: '.d64, 664 blocks', layout: 'gcr45-525-35', bytes: 174_848, mostLabel: 16, ending: 'd64', make: (label) => formatD64('d64', { label }) },
+  { id: 'd71', title: '.d71, 1,328 blocks', layout: null, bytes: 349_696, mostLabel: 16, ending: 'd71', make: (label) => formatD64('d71', { label }) },
+  { id: 'd81', title: '.d81, 3,160 blocks', layout: 'mfm-35-10x512', bytes: 819_200, mostLabel: 16, ending: 'd81', make: (label) => formatD64('d81', { label }) },
+  { id: 'prodos-280', title: 'ProDOS, 280 blocks', layout: 'gcr62-525-16x256', bytes: SIXTEEN_SECTOR_BYTES, mostLabel: 15, ending: 'img', make: (label) => turnedBytes(formatProdos(280, { label: label || 'BLANK' })) },
+  { id: 'prodos-1600', title: 'ProDOS, 1,600 blocks', layout: null, bytes: 819_200, mostLabel: 15, ending: 'img', make: (label) => formatProdos(1600, { label: label || 'BLANK' }) },
+  { id: 'catalogue16', title: '16-sector catalogue, 496 sectors', layout: 'gcr62-525-16x256', bytes: SIXTEEN_SECTOR_BYTES, mostLabel: 0, ending: 'img', make: () => formatCatalogue16() },
+  { id: 'cpm-8', title: 'CP/M, 8-inch standard', layout: 'fm-8-26x128', bytes: 256_256, mostLabel: 0, ending: 'img', make: () => formatCpm(CPM_8_INCH) },
+  { id: 'granule', title: 'Granules, 68', layout: 'mfm-525-18x256', bytes: 161_280, mostLabel: 0, ending: 'img', make: () => formatGranule() },
 ]);
 
 /** A volume in the other order of sectors: changed as its own system sees it, kept as the image is. */
@@ -64,7 +66,7 @@ export async function writableVolume(image: Uint8Array, kind: string | null = nu
   if (blank?.id === 'granule') return new WritableGranule(image);
   const [best] = await candidatesOf(memorySource(image));
   if (!best || best.confidence < CERTAIN) return null;
-  const isTurned = image.length === SIXTEEN_SECTOR_BYTES && best.reasons.some((reason) => reason.includes('other order'));
+  const isTurned = image.length === SIXTEEN_SECTOR_BYTES && best.reasons.includes(IN_OTHER_ORDER);
   switch (best.filesystem) {
     case 'fat12': case 'fat16': return new WritableFat(image);
     case 'd64': case 'd71': case 'd81': return new WritableD64(image);

@@ -57,7 +57,9 @@ export const FIXED_AREAS: Readonly<Record<string, readonly AreaRule[]>> = Object
     name: 'Volume directory', offset: 1024, length: 512,
     fields: [[0, 'block before', 'u16'], [2, 'block after', 'u16'], [4, 'storage type and name length', 'bytes', 1], [5, 'volume name', 'text', 15], [0x1c, 'made', 'bytes', 4], [0x22, 'access', 'bytes', 1], [0x23, 'entry length', 'u8'], [0x24, 'entries a block', 'u8'], [0x25, 'files', 'u16'], [0x27, 'map begins at block', 'u16'], [0x29, 'blocks', 'u16']],
     records: [{ offset: 0x2b, step: 39, count: 12, name: 'entry', fields: PRODOS_ENTRY }],
-  }],
+  }, {
+    name: 'Volume directory, further blocks', offset: 1536, length: 1536, fields: [[0, 'block before', 'u16'], [2, 'block after', 'u16']],
+  }, { name: 'Map of free blocks', offset: 3072, length: 512, fields: [] }],
   catalogue16: [
     { name: 'Table of contents', offset: 69_632, length: 256, fields: [[1, 'first catalogue sector', 'track-sector'], [3, 'release', 'u8'], [6, 'volume number', 'u8'], [0x27, 'pairs a list', 'u8'], [0x34, 'tracks', 'u8'], [0x35, 'sectors a track', 'u8'], [0x36, 'bytes a sector', 'u16']], records: [{ offset: 0x38, step: 4, count: 50, name: 'track', fields: [[0, 'map', 'bytes', 2]] }] },
     { name: 'Catalogue', offset: 73_472, length: 256, fields: [[1, 'next sector', 'track-sector']], records: [{ offset: 0x0b, step: 35, count: 7, name: 'entry', fields: [[0, 'first list', 'track-sector'], [2, 'type', 'bytes', 1], [3, 'name', 'high-text', 30], [33, 'sectors', 'u16']] }] },

@@ -1,8 +1,8 @@
-/** What is stored of devices that are read block by block, and of files on their way in; declared once, as all of `schema.ts`. */
-import { bigint, bigserial, index, integer, jsonb, pgTable, primaryKey, real, serial, text, uuid } from 'drizzle-orm/pg-core';
+/** What is stored of devices that are read block by block, and of files on their way in and out; declared once, as all of `schema.ts`. */
+import { bigint, bigserial, boolean, index, integer, jsonb, pgTable, primaryKey, real, serial, text, uuid } from 'drizzle-orm/pg-core';
 import type { Pace } from '@/core/block/extent-map';
 import type { Grade } from '@/core/reading/grades';
-import type { UploadAbout, UploadState } from '../states';
+import type { ExtractContent, ExtractState, UploadAbout, UploadState } from '../states';
 import { moment } from './columns';
 import { blobs, operators, sittings } from './schema';
 
@@ -47,4 +47,28 @@ export const uploads = pgTable('uploads', {
   code: text(),
   startedBy: integer().notNull().references(() => operators.id),
   startedAt: moment('started_at').notNull().defaultNow(),
+});
+
+/** Files of many media taken out at once, as one ZIP. */
+export const extracts = pgTable('extracts', {
+  id: serial().primaryKey(),
+  fairCopyIds: jsonb().$type<number[]>().notNull(),
+  /** Their files, or their images with the cards. */
+  what: text().$type<ExtractContent>().notNull().default('files'),
+  /** Images are packed so that they can be read where they lie. */
+  packed: boolean().notNull().default(false),
+  /** Texts and listings beside the files, in UTF-8. */
+  asText: boolean().notNull().default(false),
+  /** A person was told that some are in quarantine, and takes them too. */
+  knowing: boolean().notNull().default(false),
+  state: text().$type<ExtractState>().notNull(),
+  /** One sentence. */
+  now: text().notNull(),
+  filesDone: integer().notNull().default(0),
+  filesInAll: integer().notNull().default(0),
+  cancelled: boolean().notNull().default(false),
+  blobId: uuid().references(() => blobs.id),
+  startedBy: integer().notNull().references(() => operators.id),
+  startedAt: moment('started_at').notNull().defaultNow(),
+  endedAt: moment('ended_at'),
 });

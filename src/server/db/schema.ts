@@ -1,10 +1,9 @@
 /** What is stored, declared once; every other type of these rows is inferred from here. */
 import { sql } from 'drizzle-orm';
-import { bigint, bigserial, boolean, index, integer, jsonb, pgTable, primaryKey, serial, text, uuid } from 'drizzle-orm/pg-core';
+import { bigint, bigserial, boolean, index, integer, jsonb, pgTable, primaryKey, real, serial, text, uuid } from 'drizzle-orm/pg-core';
 import type { Problem } from '@/core/problems';
 import type { ConditionMark, RecordedSide } from '@/core/condition';
 import type { RecoverySetting } from '@/core/encoding';
-import type { SignatureRule } from '@/core/scan/rules';
 import { DEFAULT_POLICY, type ReadingPolicy, type Sweep, type TrackProgress } from '@/core/reading/plan';
 import type { SelfTest } from '@/core/reading/self-test';
 import type { ToldTrack } from '@/core/reading/told';
@@ -18,10 +17,10 @@ import type { Extent } from '@/core/volume/volume';
 import type { BlockMedium } from '@/core/block/device';
 import type { DeviceFinding } from '@/core/block/verdict';
 import type { BlockPolicy } from '@/core/block/salvage-plan';
-import type { MediumForm } from '@/core/medium-form';
+import type { Density, MediumForm } from '@/core/medium-form';
 
 import type { DriveAbilities } from '@/core/drive-abilities';
-import type { AttachmentType, BlobState, BlocksKept, BlockPreview, DeviceOrigin, ExtractContent, ExtractState, JobKind, JobState, LayoutEvidence, LedgerKind, Likeness, RelationKind, ReturnSource, ReturnState, SelfTestState, SittingState, Verdict } from '../states';
+import type { AttachmentType, BlobState, BlocksKept, BlockPreview, BlocksReturned, DeviceOrigin, JobKind, JobState, LayoutEvidence, LedgerKind, Likeness, Outcome, RelationKind, ReturnSource, ReturnState, SelfTestState, SittingState, TargetFound, Verdict } from '../states';
 import { bytea, moment, tsvector } from './columns';
 
 export const operators = pgTable('operators', { id: serial().primaryKey(), name: text().notNull().unique() });
@@ -38,6 +37,8 @@ export const media = pgTable('media', {
   condition: text().notNull(),
   /** A blank of ours, which may be written; anything else is an original and never is. */
   isBlank: boolean().notNull().default(false),
+  /** Of a blank floppy: what it is made for; null where that is not known. */
+  density: text().$type<Density>(),
   marks: jsonb().$type<ConditionMark[]>().notNull().default([]),
   /** Not to be read before treatment. */
   treatFirst: boolean().notNull().default(false),
@@ -249,8 +250,8 @@ export const tracks = pgTable('tracks', {
 export const fairCopies = pgTable('fair_copies', {
   id: serial().primaryKey(),
   mediumId: integer().notNull().references(() => media.id),
-  /** `sitting` or `upload`: where its bytes come from. */
-  source: text().$type<'sitting' | 'upload'>().notNull(),
+  /** Where its bytes come from. */
+  source: text().$type<'sitting' | 'upload' | 'assembly'>().notNull(),
   /** Name of the uploaded file, as it was called. */
   sourceName: text(),
   /** A layout's id, or `proposed` for the one in `proposal`. */
@@ -318,6 +319,8 @@ export const files = pgTable('files', {
   kind: text().$type<'file' | 'directory'>().notNull(),
   /** In its own system's terms: `PRG`, `04`, `T`. */
   type: text(),
+  /** What its system notes beside the type: a load address, an auxiliary type. */
+  address: integer(),
   /** Where it leads, of a link that is no file. */
   link: text(),
   /** As its own directory gives it: `28 blocks`. */
@@ -345,30 +348,6 @@ export const fileTexts = pgTable('file_texts', {
   words: tsvector().notNull().generatedAlwaysAs(sql`to_tsvector('simple', body)`),
 }, (table) => [index('file_texts_words').using('gin', table.words)]);
 
-/** Files of many media taken out at once, as one ZIP. */
-export const extracts = pgTable('extracts', {
-  id: serial().primaryKey(),
-  fairCopyIds: jsonb().$type<number[]>().notNull(),
-  /** Their files, or their images with the cards. */
-  what: text().$type<ExtractContent>().notNull().default('files'),
-  /** Images are packed so that they can be read where they lie. */
-  packed: boolean().notNull().default(false),
-  /** Texts and listings beside the files, in UTF-8. */
-  asText: boolean().notNull().default(false),
-  /** A person was told that some are in quarantine, and takes them too. */
-  knowing: boolean().notNull().default(false),
-  state: text().$type<ExtractState>().notNull(),
-  /** One sentence. */
-  now: text().notNull(),
-  filesDone: integer().notNull().default(0),
-  filesInAll: integer().notNull().default(0),
-  cancelled: boolean().notNull().default(false),
-  blobId: uuid().references(() => blobs.id),
-  startedBy: integer().notNull().references(() => operators.id),
-  startedAt: moment('started_at').notNull().defaultNow(),
-  endedAt: moment('ended_at'),
-});
-
 export const returns = pgTable('returns', {
   id: serial().primaryKey(),
   fairCopyId: integer().notNull().references(() => fairCopies.id),
@@ -378,12 +357,41 @@ export const returns = pgTable('returns', {
   stationId: integer().notNull().references(() => stations.id),
   state: text().$type<ReturnState>().notNull(),
   now: text().notNull(),
+  /** Family of machines that it is meant for, by its profile; null where none was chosen. */
+  machine: text(),
+  /** Transitions of the inner tracks are laid down nearer than they are to come back. */
+  precompensate: boolean().notNull().default(true),
+  /** What was on the target when it was looked at. */
+  found: jsonb().$type<TargetFound>(),
+  /** Of devices of blocks. */
+  blocks: jsonb().$type<BlocksReturned>(),
+  /** A person no longer wants it. */
+  cancelled: boolean().notNull().default(false),
+  /** How the disk did in the old machine; null until somebody says. */
+  outcome: text().$type<Outcome>(),
+  outcomeNote: text().notNull().default(''),
+  outcomeBy: integer().references(() => operators.id),
+  outcomeAt: moment('outcome_at'),
   /** Set by a person who typed the target's code after being told what is on it. */
   overwrite: boolean().notNull().default(false),
   startedBy: integer().notNull().references(() => operators.id),
   startedAt: moment('started_at').notNull().defaultNow(),
   endedAt: moment('ended_at'),
 });
+
+/** Returns that wait for the next blank in a station, first come first. */
+export const returnQueue = pgTable('return_queue', {
+  id: serial().primaryKey(),
+  fairCopyId: integer().notNull().references(() => fairCopies.id),
+  stationId: integer().notNull().references(() => stations.id),
+  from: text().$type<ReturnSource>().notNull().default('image'),
+  machine: text(),
+  precompensate: boolean().notNull().default(true),
+  /** Why the blank that came could not be taken; null where none came. */
+  trouble: text(),
+  startedBy: integer().notNull().references(() => operators.id),
+  at: moment('at').notNull().defaultNow(),
+}, (table) => [index().on(table.stationId)]);
 
 /** Layouts that archivists added; those that ship are in the code. */
 export const layouts = pgTable('layouts', {
@@ -417,25 +425,6 @@ export const keptSettings = pgTable('kept_settings', {
   at: moment('at').notNull().defaultNow(),
 }, (table) => [primaryKey({ columns: [table.mediumId, table.cylinder, table.head] })]);
 
-/** Signature rules that archivists added; images are held against them as they are taken in. */
-export const signatureRules = pgTable('signature_rules', {
-  id: text().primaryKey(),
-  rule: jsonb().$type<SignatureRule>().notNull(),
-  addedBy: integer().notNull().references(() => operators.id),
-  addedAt: moment('added_at').notNull().defaultNow(),
-});
-
-/** Where a rule met an image. */
-export const findings = pgTable('findings', {
-  id: serial().primaryKey(),
-  fairCopyId: integer().notNull().references(() => fairCopies.id),
-  rule: text().notNull(),
-  name: text().notNull(),
-  note: text().notNull(),
-  path: text(),
-  offset: bigint({ mode: 'number' }).notNull(),
-}, (table) => [index().on(table.fairCopyId)]);
-
 /** One track of a return, once it was written and read back. */
 export const returnTracks = pgTable('return_tracks', {
   returnId: integer().notNull().references(() => returns.id),
@@ -443,6 +432,8 @@ export const returnTracks = pgTable('return_tracks', {
   head: integer().notNull(),
   proved: boolean().notNull(),
   tries: integer().notNull(),
+  /** Root mean square of the transitions' distance from their raster when it was read back, in cells. */
+  spread: real(),
   sectors: jsonb().$type<SectorMark[]>().notNull(),
 }, (table) => [primaryKey({ columns: [table.returnId, table.cylinder, table.head] })]);
 

@@ -75,6 +75,10 @@ export class LocalLink implements DeviceLink {
     return Promise.reject(NOT_TRACKS);
   }
 
+  writeBlocks(): Promise<never> {
+    return Promise.reject(new DeviceError('refused', 'The server’s own devices are opened for reading only.'));
+  }
+
   close(): void {
     for (const drive of [...this.open.keys()]) void this.drop(drive);
   }

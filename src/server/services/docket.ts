@@ -3,7 +3,8 @@ import { eq } from 'drizzle-orm';
 import { kindsOf } from '@/core/image/kinds';
 import { describeLayout } from '@/core/layout/layout';
 import type { Executor } from '../db/database';
-import { blobs, stations } from '../db/schema';
+import { blobs, fairCopies, stations } from '../db/schema';
+import { lineageOf, madeFrom } from './assemblies';
 import { contentsOf, latestFairCopy } from './fair-copies';
 import { layoutOfCopy } from './layouts';
 import { ledgerOfMedium } from './ledger';
@@ -28,7 +29,9 @@ export async function docketOf(db: Executor, code: string) {
     copy?.captureBlob ? db.select({ size: blobs.size, sha256: blobs.sha256 }).from(blobs).where(eq(blobs.id, copy.captureBlob)).then(([row]) => row ?? null) : null,
   ]);
   const [papers, set, settings, related, found] = await Promise.all([papersOf(db, medium.id, medium.setName || null), setOf(db, medium.setName), keptSettingsOf(db, medium.id), relationsOf(db, medium.id), copy ? findingsOf(db, copy.id) : []]);
+  const copies = (await db.select({ id: fairCopies.id }).from(fairCopies).where(eq(fairCopies.mediumId, medium.id))).map(({ id }) => id);
+  const [lineage, children] = await Promise.all([lineageOf(db, copies), madeFrom(db, copies)]);
   const layout = copy && await layoutOfCopy(db, copy);
-  return { medium, station: station?.id ?? null, sittings, copy, layout: layout && { rule: layout, describes: describeLayout(layout), kinds: kindsOf(layout) }, verdicts, settings, papers, set, related, findings: found, capture, contents, returns, history };
+  return { medium, station: station?.id ?? null, sittings, copy, layout: layout && { rule: layout, describes: describeLayout(layout), kinds: kindsOf(layout) }, verdicts, settings, papers, set, related, findings: found, capture, contents, lineage, madeFrom: children, returns, history };
 }
 export type Docket = Awaited<ReturnType<typeof docketOf>>;

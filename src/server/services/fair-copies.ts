@@ -189,11 +189,13 @@ export interface StoredImage { blobId: string; size: number; sha256: string }
 export interface NewFairCopy {
   operatorId: number;
   mediumId: number;
-  source: 'sitting' | 'upload';
+  source: 'sitting' | 'upload' | 'assembly';
   sourceName?: string;
   /** Its bytes, or a sealed blob that holds them. */
   image: Uint8Array | StoredImage;
   settled: Settled | null;
+  /** Where it is known whatever the image is like: of an image that was put together. */
+  layout?: string | null;
   /** Of a device that was read block by block. */
   fromBlocks?: { kept: BlocksKept; card: string; inDoubt: Settled['inDoubt'] };
   captureBlob: string | null;
@@ -215,7 +217,7 @@ export async function storeFairCopy(tx: Executor, copy: NewFairCopy): Promise<nu
   const cardBlob = card ? await storeBlob(tx, new TextEncoder().encode(card)) : null;
   const layouts = await allLayouts(tx);
   const bytes = copy.image instanceof Uint8Array ? copy.image : image.size <= LARGEST_LAYOUT ? await readAll(source, LARGEST_LAYOUT) : null;
-  const layout = settled ? settled.layout.id : bytes && !fromBlocks ? layoutOfImage(layouts, bytes) : null;
+  const layout = copy.layout !== undefined ? copy.layout : settled ? settled.layout.id : bytes && !fromBlocks ? layoutOfImage(layouts, bytes) : null;
   const inDoubt = settled?.inDoubt ?? fromBlocks?.inDoubt ?? [];
   const [row] = await tx.insert(fairCopies).values({
     mediumId, source: copy.source, sourceName: copy.sourceName, layout,

@@ -2,7 +2,8 @@
 import { asc, eq, ilike, inArray, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Executor } from '../db/database';
-import { fairCopies, fileTexts, files, findings, media, relations, volumes } from '../db/schema';
+import { findings } from '../db/scan-schema';
+import { fairCopies, fileTexts, files, media, relations, volumes } from '../db/schema';
 import { storable } from '../db/storable';
 
 export const FACETS = Object.freeze(['form', 'filesystem', 'layout', 'lender', 'lot', 'state'] as const);

@@ -6,7 +6,8 @@ import { nodeDeflater } from '@/node/deflate';
 import { nodeDigester } from '@/node/digester';
 import { blobSource, streamBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
-import { fairCopies, type extracts, type media } from '../db/schema';
+import { type extracts } from '../db/block-schema';
+import { fairCopies, type media } from '../db/schema';
 import type { ZipMember } from '../zip';
 import type { OutgoingFiles } from './files-of-copy';
 

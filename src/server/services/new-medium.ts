@@ -1,7 +1,7 @@
 /** What the forms of media and lots take; the routes check with the same schemas. */
 import { z } from 'zod';
 import { CONDITION_MARKS, RECORDED_SIDES } from '@/core/condition';
-import { MEDIUM_FORMS } from '@/core/medium-form';
+import { DENSITIES, MEDIUM_FORMS } from '@/core/medium-form';
 import { SWEEPS } from '@/core/reading/plan';
 
 const atMost = (limit: number) => z.string().trim().max(limit, `At most ${limit} characters.`).regex(/^[^\0]*$/, 'A NUL can\'t stand here.');
@@ -17,6 +17,8 @@ export const NewMedium = z.object({
   lot: atMost(80).default(''),
   condition: atMost(500).default(''),
   isBlank: z.boolean().default(false),
+  /** Of a blank floppy. */
+  density: z.enum(DENSITIES).nullable().default(null),
   marks: z.array(z.enum(CONDITION_MARKS)).default([]),
   /** Not to be read before treatment. */
   treatFirst: z.boolean().default(false),

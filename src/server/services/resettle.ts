@@ -22,7 +22,7 @@ async function resettle(db: Database, operatorId: number, mediumId: number, why:
   const [medium] = await db.select().from(media).where(eq(media.id, mediumId));
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.mediumId, mediumId)).orderBy(desc(fairCopies.id)).limit(1);
   if (!medium || !copy) throw notFound('fair copy of this medium');
-  if (copy.source === 'upload' && !copy.captureBlob) throw new UserError('A flat image can\'t be settled anew: there is no capture of this medium.');
+  if (copy.source !== 'sitting' && !copy.captureBlob) throw new UserError('A flat image can\'t be settled anew: there is no capture of this medium.');
   const description = { code: medium.code, title: medium.title, label: medium.labelText, lender: medium.lender };
   const container = copy.source === 'upload' && copy.captureBlob ? readContainer(await readBlob(db, copy.captureBlob), nodeDigester) : null;
   const settled = container

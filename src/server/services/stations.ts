@@ -18,6 +18,7 @@ import { isLocal } from '../devices/links';
 import { LocalLink } from '../devices/local-link';
 import { note } from './ledger';
 import { extentsOf, packed } from './block-sittings';
+import { startQueued } from './returns';
 import { lockStation, refuseWhileBusy, wakeJob } from './station-use';
 
 /** A connection for the length of `work`; a bench that is gone becomes a sentence. */
@@ -157,6 +158,7 @@ export async function placeMedium(db: Database, operatorId: number, stationId: n
       if (!status.medium) throw new UserError(`Station ${stationId} has no disk in its drive. Put ${code} in and try again.`);
     });
     await notePlaced(tx, operatorId, stationId, medium);
+    if (medium.isBlank) await startQueued(tx, stationId);
     if (scanned) await noteConfirmed(tx, operatorId, stationId, medium);
   });
 }

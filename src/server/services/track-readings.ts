@@ -46,7 +46,7 @@ async function fromUpload(db: Database, blob: string, cylinder: number, head: nu
 export async function trackCapture(db: Database, copyId: number, cylinder: number, head: number): Promise<Uint8Array> {
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, copyId));
   if (!copy?.captureBlob) throw notFound('capture with this copy');
-  const captures = copy.source === 'upload' ? await fromUpload(db, copy.captureBlob, cylinder, head) : await fromSittings(db, copy.mediumId, cylinder, head);
+  const captures = copy.source !== 'sitting' ? await fromUpload(db, copy.captureBlob, cylinder, head) : await fromSittings(db, copy.mediumId, cylinder, head);
   const { header, readings } = joinCaptures(captures);
   if (readings.length === 0) throw notFound(`reading of cylinder ${cylinder}, head ${head}`);
   const { drive: { tickHz, rpm } } = driveFacts(header, readings);

@@ -38,17 +38,18 @@ export const BLOCK_ADVICE: Advice = {
   'medium-gone': 'Put the same disc back, or connect the same disk; it goes on by itself.',
 };
 
-export class BenchSession {
-  private link: DeviceLink | null = null;
+/** `L` is what it holds: a link to drives, or the bench itself where a line of it is used. */
+export class BenchSession<L extends DeviceLink = DeviceLink> {
+  private link: L | null = null;
 
-  constructor(private readonly drive: string, private readonly interruption: Interruption, private readonly signal: AbortSignal, private readonly advice = ADVICE) {}
+  constructor(private readonly drive: string, private readonly interruption: Interruption, private readonly signal: AbortSignal, private readonly advice = ADVICE, private readonly connect: () => Promise<L> = () => linkFor(drive) as Promise<L>) {}
 
   /** Does `work`, waiting out whatever the device does in between; null when it was given up or the worker stops. */
-  async do<T>(work: (link: DeviceLink) => Promise<T>): Promise<T | null> {
+  async do<T>(work: (link: L) => Promise<T>): Promise<T | null> {
     let held = false;
     for (let failures = 0; !this.signal.aborted;) {
       try {
-        this.link ??= await linkFor(this.drive);
+        this.link ??= await this.connect();
         const result = await work(this.link);
         if (held) await this.interruption.back();
         return result;
@@ -73,8 +74,8 @@ export class BenchSession {
   }
 
   /** Does `work` once, and waits for nothing; whatever the device does is thrown. */
-  async once<T>(work: (link: DeviceLink) => Promise<T>): Promise<T> {
-    this.link ??= await linkFor(this.drive);
+  async once<T>(work: (link: L) => Promise<T>): Promise<T> {
+    this.link ??= await this.connect();
     return work(this.link);
   }
 

@@ -2,7 +2,8 @@
 import { eq } from 'drizzle-orm';
 import { UniqueNames } from '@/core/volume/unique-names';
 import { appendBlob, createBlob, dropGrowing, sealBlob } from '../blobs/blob-store';
-import { extracts, fairCopies, media } from '../db/schema';
+import { extracts } from '../db/block-schema';
+import { fairCopies, media } from '../db/schema';
 import { UserError } from '../errors';
 import { announce } from '../events';
 import { isTakenUpAgain, type JobContext, type JobOutcome } from '../jobs/runner';

@@ -8,10 +8,11 @@ import { runExtract } from './extract-job';
 import { runReturn } from './return-job';
 import { runScan } from './scan-job';
 import { runSelfTest } from './self-test-job';
+import { runTransfer } from './transfer-job';
 import { runSitting } from './sitting-job';
 
 const connection = connectDatabase(undefined, 12);
-const runner = new JobRunner(connection, { 'sitting': runSitting, 'return': runReturn, 'self-test': runSelfTest, 'scan': runScan, 'extract': runExtract, 'intake': runIntake }, (text) => console.error(`worker: ${text}`));
+const runner = new JobRunner(connection, { 'sitting': runSitting, 'return': runReturn, 'self-test': runSelfTest, 'scan': runScan, 'extract': runExtract, 'intake': runIntake, 'transfer': runTransfer }, (text) => console.error(`worker: ${text}`));
 const stopListening = await listenForJobs(() => void runner.look());
 runner.start();
 console.log('worker ready');

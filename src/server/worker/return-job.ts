@@ -1,33 +1,39 @@
 /** Writes an image to a blank, track by track, and proves each track by reading it back. */
-import { eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
+import { judgeTarget, tracksToLookAt } from '@/core/assembly/target-look';
 import { readContainer } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
+import { precompensated, precompensationNs } from '@/core/flux/precompensation';
 import { firstTurn, perfectReading, type TurnTransitions } from '@/core/flux/synthesis';
 import { flatTrack } from '@/core/image/flat';
+import { isBlockForm } from '@/core/medium-form';
+import type { TrackDigest } from '@/core/image/track-digests';
 import { layTrack } from '@/core/layout/lay-track';
-import { tracksOfImage, type Layout } from '@/core/layout/layout';
-import { driveFacts, groupByTrack } from '@/core/reading/decode-capture';
+import { formatAt, tracksOfImage, type Layout } from '@/core/layout/layout';
+import { decodeCapture, driveFacts, groupByTrack } from '@/core/reading/decode-capture';
 import type { TrackSector } from '@/core/reading/merge';
 import { markOf } from '@/core/reading/sector-mark';
+import { testedTrack } from '@/core/reading/self-test';
 import { TrackDecoder, type TrackDecode } from '@/core/reading/track-decoder';
 import type { DeviceLink } from '@/benchlink/device-link';
+import type { TrackDriveDescription } from '@/benchlink/messages';
 import { readBlob } from '../blobs/blob-store';
-import { fairCopies, media, returnTracks, returns, stations } from '../db/schema';
+import { fairCopies, media, returnTracks, returns, stations, trackDigests } from '../db/schema';
+import { decodeWorkers } from '../decode-workers';
 import { announce } from '../events';
 import type { JobContext, JobOutcome } from '../jobs/runner';
 import { nodeDigester } from '@/node/digester';
-import { layoutOfCopy } from '../services/layouts';
-import { note } from '../services/ledger';
-import type { ReturnState } from '../states';
+import { allLayouts, layoutOfCopy } from '../services/layouts';
+import { isDoubleStepped } from '../services/return-check';
+import type { ReturnState, TargetFound } from '../states';
+import { runBlockReturn } from './block-return-job';
 import { BenchSession } from './bench-session';
+import { askBefore, endGivenUp, endReturn, isCancelled, setReturnState, type ReturnFacts } from './return-state';
 
 /** Writings of one track before it is given up. */
 const TRIES = 3;
 
-interface Facts {
-  row: typeof returns.$inferSelect;
-  target: typeof media.$inferSelect;
-  sourceId: number;
+interface Facts extends ReturnFacts {
   drive: string;
   layout: Layout;
   image: Uint8Array;
@@ -39,7 +45,11 @@ interface Facts {
 interface TrackToWrite {
   cylinder: number;
   head: number;
+  /** Where the head stands for it. */
+  position: number;
   turn: TurnTransitions;
+  /** Pre-compensation. */
+  ns: number;
   wanted: readonly { r: number; data: Uint8Array | null }[];
 }
 
@@ -50,7 +60,7 @@ class ReturnRun {
     this.bench = new BenchSession(facts.drive, {
       held: (reason) => this.setState('held', reason),
       back: () => this.setState('writing', 'Going on where it was'),
-      givenUp: async () => false,
+      givenUp: () => isCancelled(context.db, facts.row.id),
     }, context.signal);
   }
 
@@ -59,19 +69,20 @@ class ReturnRun {
       const { row } = this.facts;
       const done = await this.context.db.select().from(returnTracks).where(eq(returnTracks.returnId, row.id));
       const drive = await this.bench.trackDrive();
-      if (!drive) return 'again';
-      const decoder = new TrackDecoder(drive, 'all');
+      if (!drive) return this.stopped(done.length);
       if (done.length === 0 && !row.overwrite) {
-        const found = await this.bench.do((link) => this.lookAtTarget(link, decoder));
-        if (found === null) return 'again';
-        if (found > 0) return this.ask(found);
+        const found = await this.bench.do((link) => this.lookAtTarget(link, drive));
+        if (found === null) return this.stopped(0);
+        await this.tellFound(found);
+        if (found.state === 'data') return this.ask(found);
       }
+      const decoder = new TrackDecoder(drive, 'all');
       let unproved = done.filter(({ proved }) => !proved).length;
       const settled = new Set(done.map(({ cylinder, head }) => cylinder * 2 + head));
       let written = settled.size;
-      for (const track of this.tracksToWrite(settled)) {
-        const proved = await this.writeTrack(track, decoder, drive);
-        if (proved === null) return 'again';
+      for (const track of this.tracksToWrite(settled, drive)) {
+        const proved = await this.isGivenUp() ? null : await this.writeTrack(track, decoder, drive);
+        if (proved === null) return this.stopped(written);
         if (!proved) unproved++;
         written++;
       }
@@ -82,43 +93,54 @@ class ReturnRun {
     }
   }
 
-  /** Sectors that the first tracks of the target hold already. */
-  private async lookAtTarget(link: DeviceLink, decoder: TrackDecoder): Promise<number> {
-    let found = 0;
-    for (const [cylinder, head] of [[0, 0], [0, 1], [1, 0]] as const) {
-      const reading = await link.readTrack(this.facts.drive, { cylinder, head, pass: 0, revolutions: 1, approach: 'plain' }, this.context.signal);
-      found += decoder.decode([reading], null).sectors.length;
-    }
-    return found;
+  /** What a few tracks of the target hold, and whether all of that is kept here already. */
+  private async lookAtTarget(link: DeviceLink, drive: TrackDriveDescription): Promise<TargetFound> {
+    const { context: { db, signal }, facts: { drive: id } } = this;
+    const readings: TrackReading[] = [];
+    for (const { cylinder, head } of tracksToLookAt(drive)) readings.push(await link.readTrack(id, { cylinder, head, pass: 0, revolutions: 2, approach: 'plain' }, signal));
+    const decoded = await decodeCapture({ form: drive.form, rpm: drive.rpm, tickHz: drive.tickHz }, readings, { layouts: await allLayouts(db), workers: decodeWorkers() });
+    const { state, sectors, layout, label, files, digests } = await judgeTarget(decoded, nodeDigester);
+    const heldAs = state === 'data' ? await heldIn(db, digests) : null;
+    return { state: heldAs ? 'held' : state, sectors, layout, label, files, heldAs };
   }
 
-  /** Writes and reads back one track, a few times if it must; null when the worker stops. */
-  private async writeTrack({ cylinder, head, turn: transitions, wanted }: TrackToWrite, decoder: TrackDecoder, drive: { tickHz: number; rpm: number }): Promise<boolean | null> {
+  private async tellFound(found: TargetFound): Promise<void> {
+    const { row } = this.facts;
+    await this.context.commit(async (tx) => {
+      await tx.update(returns).set({ found }).where(eq(returns.id, row.id));
+      await announce(tx, { kind: 'return', returnId: row.id, stationId: row.stationId });
+    });
+  }
+
+  /** Writes and reads back one track, a few times if it must; null when the worker stops or nobody wants it any more. */
+  private async writeTrack({ cylinder, head, position, turn: transitions, wanted, ns }: TrackToWrite, decoder: TrackDecoder, drive: TrackDriveDescription): Promise<boolean | null> {
     const { layout, capture } = this.facts;
-    const turn = perfectReading(transitions, { cylinder, head, pass: 0 }, (drive.tickHz * 60) / drive.rpm, 1);
+    const turn = perfectReading(precompensated(transitions, ns, 60 / drive.rpm), { cylinder: position, head, pass: 0 }, (drive.tickHz * 60) / drive.rpm, 1);
     for (let tries = 1; ; tries++) {
-      const decoded = await this.bench.do(async (link) => {
+      const read = await this.bench.do(async (link) => {
         await link.writeTrack(this.facts.drive, turn, this.context.signal);
-        const back = await link.readTrack(this.facts.drive, { cylinder, head, pass: tries, revolutions: 2, approach: 'plain' }, this.context.signal);
-        return decoder.decode([back], capture ? null : layout);
+        const back = await link.readTrack(this.facts.drive, { cylinder: position, head, pass: tries, revolutions: 2, approach: 'plain' }, this.context.signal);
+        return { back, decoded: decoder.decode([back], capture ? null : layout, { stepping: position === cylinder ? 1 : 2 }) };
       });
-      if (!decoded) return null;
-      const proved = isProved(decoded, wanted);
+      if (!read) return null;
+      const proved = isProved(read.decoded, wanted);
       if (proved || tries === TRIES) {
-        await this.keep(cylinder, head, proved, tries, decoded);
+        await this.keep(cylinder, head, proved, tries, read.decoded, testedTrack(read.back, read.decoded, drive).spread);
         return proved;
       }
     }
   }
 
   /** Tracks still to be written: laid out anew from the image, or as the capture has them. */
-  private* tracksToWrite(settled: ReadonlySet<number>): Generator<TrackToWrite> {
-    const { layout, image, capture } = this.facts;
+  private* tracksToWrite(settled: ReadonlySet<number>, drive: TrackDriveDescription): Generator<TrackToWrite> {
+    const { layout, image, capture, row } = this.facts;
     if (!capture) {
+      const step = isDoubleStepped(layout, drive.cylinders) ? 2 : 1;
       for (const { cylinder, head } of [...tracksOfImage(layout)].sort((a, b) => a.cylinder - b.cylinder || a.head - b.head)) {
         if (settled.has(cylinder * 2 + head)) continue;
         const wanted = flatTrack(layout, image, cylinder, head);
-        yield { cylinder, head, turn: layTrack(layout, cylinder, head, wanted), wanted };
+        const ns = row.precompensate ? precompensationNs(formatAt(layout, cylinder, head)!.encoding, cylinder, layout.cylinders) : 0;
+        yield { cylinder, head, position: cylinder * step, turn: layTrack(layout, cylinder, head, wanted), wanted, ns };
       }
       return;
     }
@@ -126,45 +148,61 @@ class ReturnRun {
     for (const group of capture.groups) {
       const { cylinder, head } = group[0]!;
       const turn = settled.has(cylinder * 2 + head) ? null : firstTurn(group[0]!, capture.tickHz);
-      if (turn) yield { cylinder, head, turn, wanted: decoder.decode([group[0]!], null).sectors.map(({ r, data, grade }) => ({ r, data: grade === 'firm' ? data : null })) };
+      // Flux as it was read has the shift of its reading in it already: it goes back as it is.
+      if (turn) yield { cylinder, head, position: cylinder, turn, ns: 0, wanted: decoder.decode([group[0]!], null).sectors.map(({ r, data, grade }) => ({ r, data: grade === 'firm' ? data : null })) };
     }
   }
 
-  private async keep(cylinder: number, head: number, proved: boolean, tries: number, decoded: TrackDecode): Promise<void> {
+  private async keep(cylinder: number, head: number, proved: boolean, tries: number, decoded: TrackDecode, spread: number): Promise<void> {
     const { row } = this.facts;
     await this.context.commit(async (tx) => {
-      await tx.insert(returnTracks).values({ returnId: row.id, cylinder, head, proved, tries, sectors: decoded.sectors.map((sector) => markOf(sector)) });
+      await tx.insert(returnTracks).values({ returnId: row.id, cylinder, head, proved, tries, spread, sectors: decoded.sectors.map((sector) => markOf(sector)) });
       await tx.update(returns).set({ state: 'writing', now: `Written and read back up to cylinder ${cylinder}, head ${head}` }).where(eq(returns.id, row.id));
       await announce(tx, { kind: 'return-track', returnId: row.id, cylinder, head, proved });
     });
   }
 
-  private async ask(found: number): Promise<JobOutcome> {
-    const { row, target } = this.facts;
-    await this.setState('asks', `${target.code} is not blank: its first tracks hold ${found} sectors. Nothing was written.`);
-    await this.context.commit((tx) => note(tx, { operatorId: row.startedBy, kind: 'return-asked', mediumId: target.id, stationId: row.stationId, returnId: row.id, what: `${target.code} is not blank: ${found} sectors on its first tracks. Nothing was written.` }));
+  private isGivenUp(): Promise<boolean> {
+    return isCancelled(this.context.db, this.facts.row.id);
+  }
+
+  /** The worker stops, or the return was given up. */
+  private async stopped(written: number): Promise<JobOutcome> {
+    if (!(await this.isGivenUp())) return 'again';
+    await endGivenUp(this.context, this.facts, `${written} ${written === 1 ? 'track was' : 'tracks were'}`);
+    return 'done';
+  }
+
+  private async ask(found: TargetFound): Promise<JobOutcome> {
+    await askBefore(this.context, this.facts, describeFound(found));
     return 'done';
   }
 
   private async end(unproved: number, all: number): Promise<void> {
-    const { row, target, sourceId } = this.facts;
-    const now = unproved === 0
+    const failed = unproved === 0 ? [] : await this.context.db.select({ cylinder: returnTracks.cylinder, head: returnTracks.head }).from(returnTracks).where(and(eq(returnTracks.returnId, this.facts.row.id), eq(returnTracks.proved, false))).orderBy(returnTracks.cylinder, returnTracks.head);
+    const places = failed.slice(0, 6).map(({ cylinder, head }) => `${cylinder}/${head}`).join(', ');
+    await endReturn(this.context, this.facts, unproved === 0 ? 'proved' : 'unproved', unproved === 0
       ? `Proved: all ${all} tracks were read back and every sector is what was written.`
-      : `Not proved: ${unproved} of ${all} tracks did not read back as written. Try another blank.`;
-    await this.context.commit(async (tx) => {
-      await tx.update(returns).set({ state: unproved === 0 ? 'proved' : 'unproved', now, endedAt: new Date() }).where(eq(returns.id, row.id));
-      await note(tx, { operatorId: row.startedBy, kind: 'return-ended', mediumId: sourceId, stationId: row.stationId, returnId: row.id, what: `Return to ${target.code}: ${now}` });
-      await announce(tx, { kind: 'return', returnId: row.id, stationId: row.stationId });
-    });
+      : `Not proved: ${unproved} of ${all} tracks did not read back as written (cylinder and head ${places}${failed.length > 6 ? ' …' : ''}). Nothing is claimed of this disk. Clean the head, and take a fresh blank.`);
   }
 
-  private async setState(state: ReturnState, now: string): Promise<void> {
-    const { row } = this.facts;
-    await this.context.commit(async (tx) => {
-      await tx.update(returns).set({ state, now }).where(eq(returns.id, row.id));
-      await announce(tx, { kind: 'return', returnId: row.id, stationId: row.stationId });
-    });
+  private setState(state: ReturnState, now: string): Promise<void> {
+    return setReturnState(this.context, this.facts.row, state, now);
   }
+}
+
+async function heldIn(db: JobContext['db'], digests: readonly TrackDigest[]): Promise<string | null> {
+  if (digests.length === 0) return null;
+  const same = sql.join(digests.map(({ cylinder, head, digest }) => sql`(${trackDigests.cylinder} = ${cylinder} and ${trackDigests.head} = ${head} and ${trackDigests.digest} = ${digest})`), sql` or `);
+  const [found] = await db.select({ code: media.code, count: sql<number>`count(*)::int` }).from(trackDigests).innerJoin(fairCopies, eq(fairCopies.id, trackDigests.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId))
+    .where(same).groupBy(fairCopies.id, media.code).orderBy(sql`count(*) desc`).limit(1);
+  return found?.count === digests.length ? found.code : null;
+}
+
+/** What was found, as it is told before anything is written. */
+function describeFound({ sectors, label, files }: TargetFound): string {
+  const named = files.length > 0 ? `, with ${files.slice(0, 3).join(', ')}${files.length > 3 ? ' and others' : ''}` : '';
+  return `the tracks looked at hold ${sectors} sectors${label ? ` of “${label}”` : ''}${named}, which are not kept here`;
 }
 
 /** Reads back as it was meant to: sound and with the same bytes, or, where the original had no right check, without one again. */
@@ -194,14 +232,16 @@ export async function runReturn(context: JobContext): Promise<JobOutcome> {
   const [found] = await db.select().from(returns).innerJoin(fairCopies, eq(fairCopies.id, returns.fairCopyId)).innerJoin(media, eq(media.id, returns.targetId))
     .innerJoin(stations, eq(stations.id, returns.stationId)).where(eq(returns.id, subject));
   if (!found || ['proved', 'unproved', 'failed', 'asks'].includes(found.returns.state)) return 'done';
-  const layout = await layoutOfCopy(db, found.fair_copies);
-  const isTarget = found.media.isBlank && found.stations.mediumId === found.media.id;
-  if (!layout || !isTarget) {
-    const now = layout ? `${found.media.code} is no longer in station ${found.stations.id}, or is no blank. Nothing more was written.` : 'The image has no layout that can be written.';
-    await context.commit((tx) => tx.update(returns).set({ state: 'failed', now, endedAt: new Date() }).where(eq(returns.id, subject)));
+  const facts: ReturnFacts = { row: found.returns, target: found.media, sourceId: found.fair_copies.mediumId };
+  const failed = async (now: string): Promise<JobOutcome> => {
+    await endReturn(context, facts, 'failed', now);
     return 'done';
-  }
+  };
+  if (!found.media.isBlank || found.stations.mediumId !== found.media.id) return failed(`${found.media.code} is no longer in station ${found.stations.id}, or is no blank. Nothing more was written.`);
+  if (isBlockForm(found.media.form)) return runBlockReturn(context, facts, found.stations.drive, found.fair_copies);
+  const layout = await layoutOfCopy(db, found.fair_copies);
+  if (!layout) return failed('The image has no layout that can be written.');
   const image = await readBlob(db, found.fair_copies.imageBlob);
   const capture = found.returns.from === 'flux' ? await captureToReturn(db, found.fair_copies.captureBlob) : null;
-  return new ReturnRun(context, { row: found.returns, target: found.media, sourceId: found.fair_copies.mediumId, drive: found.stations.drive, layout, image, capture }).run();
+  return new ReturnRun(context, { ...facts, drive: found.stations.drive, layout, image, capture }).run();
 }

@@ -5,7 +5,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { useForm, type UseFormRegisterReturn } from 'react-hook-form';
 import type { z } from 'zod';
-import { FORM_NAMES, isFloppy, MEDIUM_FORMS } from '@/core/medium-form';
+import { DENSITIES, FORM_NAMES, isFloppy, MEDIUM_FORMS } from '@/core/medium-form';
 import { NewMedium } from '@/server/services/new-medium';
 import { ApiError, post } from '../data/api';
 import { Dialog } from '../parts/dialog';
@@ -69,6 +69,9 @@ export function RegisterDialog({ open, onOpenChange, nextCode }: { open: boolean
         <Text label="Lot" input={register('lot')} error={errors.lot?.message} />
         <Text wide label="Condition" input={register('condition')} error={errors.condition?.message} />
         <label className="col-span-2 flex items-center gap-2 text-[14px]"><input type="checkbox" {...register('isBlank')} className="size-4" />A blank of ours, which may be written. Anything else is an original and never is.</label>
+        <label className="col-span-2 text-[13px] text-ink-2">Of a blank floppy: what its coating is made for
+          <select {...register('density', { setValueAs: (value: string | null) => value || null })} className={field}><option value="">not known</option>{DENSITIES.map((density) => <option key={density} value={density}>{density} density</option>)}</select>
+        </label>
         <label className="col-span-2 flex items-center gap-2 text-[14px]"><input type="checkbox" {...register('isReference')} className="size-4" />A reference disk of ours, for testing drives. It is never written.</label>
         <div className="col-span-2 flex items-center justify-end gap-3">
           {!hasFieldError && <Trouble>{store.error?.message}</Trouble>}

@@ -40,12 +40,19 @@ function take(client: QueryClient, event: SpindleEvent): void {
     case 'stations':
       void client.invalidateQueries({ queryKey: ['stations'] });
       void client.invalidateQueries({ queryKey: ['shelf'] });
+      void client.invalidateQueries({ queryKey: ['returns', 'check'] });
       return;
     case 'layouts':
       void client.invalidateQueries({ queryKey: ['layouts'] });
       return;
     case 'media':
       void client.invalidateQueries({ queryKey: ['media'] });
+      return;
+    case 'assemblies':
+      void client.invalidateQueries({ queryKey: ['assemblies'] });
+      return;
+    case 'transfers':
+      void client.invalidateQueries({ queryKey: ['transfers'] });
       return;
     case 'extracts':
       void client.invalidateQueries({ queryKey: ['extracts'] });

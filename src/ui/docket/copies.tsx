@@ -1,16 +1,17 @@
 'use client';
 /** The copies of a medium that are kept, to take out, and where one may be written back. */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { post } from '../data/api';
-import { stationsQuery, type DocketData } from '../data/queries';
-import { driveName } from '../bench/station-state';
+import type { DocketData } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { Nothing, Trouble, when } from '../parts/page';
 import { ProtectedDownload } from '../parts/protected-download';
 import { ExtractRows } from '../holdings/extracts';
 import { PackingTrial } from '../holdings/packing-trial';
+import { ReturnPanel } from '../returns/return-panel';
 
 /** What packing would save of this image; done in the background, like whatever is taken out. */
 function Packing({ copyId }: { copyId: number }) {
@@ -24,12 +25,23 @@ function Packing({ copyId }: { copyId: number }) {
   );
 }
 
-export function Copies({ data: { medium, copy, capture, layout, contents, findings } }: { data: DocketData }) {
-  const { data: stations = [] } = useQuery(stationsQuery);
+/** What it was made from and what was made from it; and the beginning of another volume. */
+function Lineage({ data: { medium, copy, contents, lineage, madeFrom } }: { data: DocketData }) {
   const router = useRouter();
-  const start = useMutation({ mutationFn: ({ stationId, from }: { stationId: number; from: 'image' | 'flux' }) => post('/api/returns', { fairCopyId: copy!.id, stationId, from }), onSuccess: () => router.push('/returns') });
+  const begin = useMutation({ mutationFn: () => post<{ id: number }>('/api/assemblies', { title: `${medium.title}, changed`.slice(0, 200), baseId: copy!.id }), onSuccess: ({ id }) => router.push(`/assembly/${id}`) });
+  return (
+    <div className="mb-3 text-[13px]" data-testid="lineage">
+      {lineage && <p>Made from {lineage.base ? <Link href={`/media/${lineage.base}`} className="font-mono font-[650] hover:underline">{lineage.base}</Link> : 'a blank volume'} by {lineage.changes.length} {lineage.changes.length === 1 ? 'change' : 'changes'}: <Link href={`/assembly/${lineage.id}`} className="text-oxide underline">see them</Link></p>}
+      {madeFrom.length > 0 && <p>Volumes were made from it: {madeFrom.map(({ code, title }) => <Link key={code} href={`/media/${code}`} title={title} className="mr-2 font-mono font-[650] hover:underline">{code}</Link>)}</p>}
+      {contents.length > 0 && medium.form !== 'optical-disc' && <p className="mt-1"><Button disabled={begin.isPending} onClick={() => begin.mutate()}>Begin an assembly with it</Button></p>}
+      <Trouble>{begin.error?.message}</Trouble>
+    </div>
+  );
+}
+
+export function Copies({ data }: { data: DocketData }) {
+  const { medium, copy, capture, layout, contents, findings } = data;
   if (!copy) return <Nothing>A sitting makes the first one.</Nothing>;
-  const blanks = stations.filter((station) => station.medium?.isBlank && !station.returning && station.abilities?.writes !== false);
   // Whoever takes it from here has read the warning above.
   const knowing = findings.length > 0 ? 'knowing=1' : '';
   const isDisc = (copy.blocks?.tracks.length ?? 0) > 0;
@@ -42,7 +54,7 @@ export function Copies({ data: { medium, copy, capture, layout, contents, findin
   ];
   return (
     <>
-      <p className="mb-2 text-[13px] text-ink-2" suppressHydrationWarning>{copy.source === 'upload' ? `Taken in from ${copy.sourceName}` : 'Settled from every sitting'}, {when(copy.madeAt)}{copy.layout ? ` · ${copy.layout}` : ''}</p>
+      <p className="mb-2 text-[13px] text-ink-2" suppressHydrationWarning>{copy.source === 'upload' ? `Taken in from ${copy.sourceName}` : copy.source === 'assembly' ? 'Put together here' : 'Settled from every sitting'}, {when(copy.madeAt)}{copy.layout ? ` · ${copy.layout}` : ''}</p>
       <table className="mb-3 w-full border-collapse text-[13px]">
         <tbody>
           {parts.map(({ part, name, what, bytes, sha256 }) => (
@@ -55,19 +67,10 @@ export function Copies({ data: { medium, copy, capture, layout, contents, findin
           ))}
         </tbody>
       </table>
+      <Lineage data={data} />
       <Packing copyId={copy.id} />
       {copy.problems.length > 0 && <ul className="mb-3 text-[13px] text-ink-2">{copy.problems.map(({ message }, i) => <li key={i}>{message}</li>)}</ul>}
-      <div className="flex flex-wrap items-center gap-2">
-        {blanks.map((station) => (
-          // No key starts a write: the button names its target, and a hand presses it.
-          <Button key={station.id} tone="primary" disabled={start.isPending || !copy.layout} onClick={() => start.mutate({ stationId: station.id, from: 'image' })}>Write to {station.medium!.code} in station {station.id} and prove it <span className="font-normal opacity-90">· {driveName(station)}</span></Button>
-        ))}
-        {capture && !isDisc && blanks.map((station) => (
-          <Button key={`flux-${station.id}`} disabled={start.isPending} onClick={() => start.mutate({ stationId: station.id, from: 'flux' })}>Write the flux as it is to {station.medium!.code}</Button>
-        ))}
-        {blanks.length === 0 && <p className="text-[13px] text-ink-2">To return it to a disk, put a blank in a station first.</p>}
-      </div>
-      <Trouble>{start.error?.message}</Trouble>
+      <ReturnPanel image={{ copyId: copy.id, code: medium.code, hasFlux: capture !== null && !copy.blocks }} />
     </>
   );
 }

@@ -39,7 +39,7 @@ function Goals({ typed, onGo }: { typed: string; onGo: () => void }) {
   const media = [...(arrivals?.media ?? []), ...(holdings?.copies ?? [])];
   return (
     <>
-      {[...PLACES, { href: '/layouts', name: 'Layouts' }, { href: '/signatures', name: 'Signatures' }, { href: '/holdings/alike', name: 'What is alike' }, { href: '/arrivals/owed', name: 'What is owed' }].map(({ href, name }) => <Command.Item key={href} value={name} onSelect={go(href)} className={ROW}><span>{name}</span></Command.Item>)}
+      {[...PLACES, { href: '/layouts', name: 'Layouts' }, { href: '/returns/cards', name: 'Cards for stand-in drives' }, { href: '/returns/lines', name: 'By serial line' }, { href: '/signatures', name: 'Signatures' }, { href: '/holdings/alike', name: 'What is alike' }, { href: '/arrivals/owed', name: 'What is owed' }].map(({ href, name }) => <Command.Item key={href} value={name} onSelect={go(href)} className={ROW}><span>{name}</span></Command.Item>)}
       {stations.map(({ id, medium }) => <Command.Item key={id} value={`station ${id} ${medium?.code ?? ''}`} onSelect={go(`/bench?station=${id}`)} className={ROW}><span>Station {id}</span><span className="text-ink-2">{medium?.code ?? 'empty'}</span></Command.Item>)}
       {media.map(({ code, title }) => <Command.Item key={code} value={`${code} ${title}`} onSelect={go(`/media/${code}`)} className={ROW}><span>{title}</span><span className="font-mono text-ink-2">{code}</span></Command.Item>)}
     </>

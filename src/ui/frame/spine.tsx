@@ -10,7 +10,7 @@ import { useSound } from './chime';
 import { OperatorDialog } from './operator-dialog';
 
 export const PLACES = [
-  { href: '/arrivals', name: 'Arrivals' }, { href: '/bench', name: 'Bench' }, { href: '/holdings', name: 'Holdings' }, { href: '/returns', name: 'Returns' }, { href: '/ledger', name: 'Ledger' },
+  { href: '/arrivals', name: 'Arrivals' }, { href: '/bench', name: 'Bench' }, { href: '/holdings', name: 'Holdings' }, { href: '/assembly', name: 'Assembly' }, { href: '/returns', name: 'Returns' }, { href: '/ledger', name: 'Ledger' },
 ] as const;
 
 function Mark() {

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { ApiError, post, remove } from '../data/api';
 import { extractsQuery, type ExtractRow } from '../data/queries';
 import { Button } from '../parts/button';
+import { Gauge } from '../parts/gauge';
 import { Dialog } from '../parts/dialog';
 import { grouped } from '../parts/grade';
 import { Trouble, when } from '../parts/page';
@@ -19,7 +20,7 @@ function Row({ row }: { row: ExtractRow }) {
       <span className="w-40 text-ink-2" suppressHydrationWarning>{when(row.startedAt)}, {row.who}</span>
       <span className="w-44">{row.media} {row.media === 1 ? 'medium' : 'media'}{row.what === 'images' ? (row.packed ? ', images packed' : ', images') : row.asText ? ', with texts' : ''}</span>
       {running
-        ? <span className="flex flex-1 items-center gap-3"><progress aria-label="Files taken out" value={row.filesDone} max={Math.max(1, row.filesInAll)} className="h-2 w-52 accent-[var(--oxide)]" />{grouped(row.filesDone)} of {grouped(row.filesInAll)} {row.what === 'images' ? 'images' : 'files'} · {row.now}</span>
+        ? <span className="flex flex-1 items-center gap-3"><Gauge label="Files taken out" done={row.filesDone} of={row.filesInAll} className="w-52" />{grouped(row.filesDone)} of {grouped(row.filesInAll)} {row.what === 'images' ? 'images' : 'files'} · {row.now}</span>
         : <span className="flex-1">{row.now}</span>}
       {running && <button type="button" disabled={giveUp.isPending} onClick={() => giveUp.mutate()} className="font-[650] text-oxide underline">Give it up</button>}
       {row.state === 'done' && <a href={`/api/extracts/${row.id}`} className="font-[650] text-oxide underline">Download {row.what === 'images' && row.packed && row.media === 1 ? 'the packed image' : 'the ZIP'}</a>}

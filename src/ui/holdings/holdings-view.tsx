@@ -6,6 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useDeferredValue, useEffect, useRef, useState, type DragEvent } from 'react';
 import { holdingsQuery, type Asked } from '../data/queries';
 import { Button } from '../parts/button';
+import { Gauge } from '../parts/gauge';
 import { GradeSwatch, grouped } from '../parts/grade';
 import { useKey } from '../parts/keys';
 import { Nothing, PageHead } from '../parts/page';
@@ -78,7 +79,7 @@ export function HoldingsView() {
       </label>
       <UploadRows />
       <ExtractRows />
-      {folder && <p className="mb-2 flex items-center gap-3 text-[13px]" aria-live="polite"><progress value={folder.done} max={Math.max(1, folder.of)} aria-label="Images taken in" className="h-2 w-52 accent-[var(--oxide)]" />{folder.done} of {folder.of} taken in <button type="button" onClick={() => folder.stop.abort()} className="font-[650] text-oxide underline">Stop here</button></p>}
+      {folder && <p className="mb-2 flex items-center gap-3 text-[13px]" aria-live="polite"><Gauge done={folder.done} of={folder.of} label="Images taken in" className="w-52" />{folder.done} of {folder.of} taken in <button type="button" onClick={() => folder.stop.abort()} className="font-[650] text-oxide underline">Stop here</button></p>}
       {intakes.length > 0 && (
         <ul className="mb-4 max-h-56 space-y-1 overflow-auto text-[13px]" aria-live="polite" data-testid="intakes">
           {intakes.map(({ name, outcome, text }) => (

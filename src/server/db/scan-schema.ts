@@ -1,0 +1,24 @@
+/** What is stored of signatures and what they met; declared once, as all of `schema.ts`. */
+import { bigint, index, integer, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
+import type { SignatureRule } from '@/core/scan/rules';
+import { moment } from './columns';
+import { fairCopies, operators } from './schema';
+
+/** Signature rules that archivists added; images are held against them as they are taken in. */
+export const signatureRules = pgTable('signature_rules', {
+  id: text().primaryKey(),
+  rule: jsonb().$type<SignatureRule>().notNull(),
+  addedBy: integer().notNull().references(() => operators.id),
+  addedAt: moment('added_at').notNull().defaultNow(),
+});
+
+/** Where a rule met an image. */
+export const findings = pgTable('findings', {
+  id: serial().primaryKey(),
+  fairCopyId: integer().notNull().references(() => fairCopies.id),
+  rule: text().notNull(),
+  name: text().notNull(),
+  note: text().notNull(),
+  path: text(),
+  offset: bigint({ mode: 'number' }).notNull(),
+}, (table) => [index().on(table.fairCopyId)]);

@@ -1,0 +1,37 @@
+/** What is stored of transfers over a serial line; declared once, as all of `schema.ts`. */
+import { boolean, integer, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
+import type { SenderProgress } from '@/core/transfer/xmodem';
+import type { TransferState } from '../states';
+import { moment } from './columns';
+import { fairCopies, operators } from './schema';
+
+/** An image on its way to a machine that has no other way in. */
+export const transfers = pgTable('transfers', {
+  id: serial().primaryKey(),
+  fairCopyId: integer().notNull().references(() => fairCopies.id),
+  line: text().notNull(),
+  /** Bits a second. */
+  rate: integer().notNull(),
+  /** Blocks of 1,024 bytes, where the other side takes them. */
+  large: boolean().notNull().default(false),
+  /** A receiving program that is typed in first; empty where the other side has one. */
+  loader: text().notNull().default(''),
+  /** How it is typed: characters a second, milliseconds behind each line. */
+  typingRate: integer().notNull().default(10),
+  linePauseMs: integer().notNull().default(200),
+  /** Characters of it that were typed. */
+  typed: integer().notNull().default(0),
+  /** What the image is to be called there, for the sheet. */
+  nameThere: text().notNull().default(''),
+  state: text().$type<TransferState>().notNull(),
+  /** One sentence. */
+  now: text().notNull(),
+  progress: jsonb().$type<SenderProgress>(),
+  bytes: integer().notNull(),
+  /** Blocks that went more than once. */
+  repeated: integer().notNull().default(0),
+  cancelled: boolean().notNull().default(false),
+  startedBy: integer().notNull().references(() => operators.id),
+  startedAt: moment('started_at').notNull().defaultNow(),
+  endedAt: moment('ended_at'),
+});

@@ -1,0 +1,23 @@
+'use client';
+/** What to return, and to which of the blanks in the stations. */
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { docketQuery } from '../data/queries';
+import { ImageSearch } from './image-search';
+import { ReturnPanel } from './return-panel';
+
+export function ImageChoice() {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const { data: docket } = useQuery({ ...docketQuery(chosen ?? ''), enabled: chosen !== null });
+  return (
+    <section aria-label="Return an image" className="mb-6 border border-line bg-sheet px-4 py-3">
+      <ImageSearch label="Return an image to a disk" onChoose={({ code }) => setChosen(code)} />
+      {chosen && docket?.copy && (
+        <div className="mt-3">
+          <p className="mb-2 text-[15px]"><b className="font-mono">{chosen}</b> {docket.medium.title}{docket.copy.layout && <span className="text-ink-2"> · {docket.copy.layout}</span>} <button type="button" onClick={() => setChosen(null)} className="ml-3 text-[13px] text-oxide underline">Another one</button></p>
+          <ReturnPanel key={docket.copy.id} image={{ copyId: docket.copy.id, code: chosen, hasFlux: docket.capture !== null && docket.copy.blocks === null }} />
+        </div>
+      )}
+    </section>
+  );
+}
