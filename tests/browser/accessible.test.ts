@@ -27,7 +27,7 @@ async function violations(): Promise<string[]> {
 
 const PAGES: [string, string][] = [
   ['/arrivals', 'tbody tr'], ['/arrivals/owed', 'tbody tr'], ['/bench?station=1', '[data-testid=reach]'], ['/bench?station=2', '[data-testid=drive]'], ['/bench?station=1&view=afar', '[data-testid=afar]'],
-  ['/holdings', 'tbody tr'], ['/media/SKP-0103', '[data-testid=strata]'], ['/media/SKP-0103/loupe?cylinder=1&head=0', '[data-testid=readings] tr'], ['/returns', 'h1'], ['/ledger', 'tbody tr'], ['/layouts', 'tbody tr'], ['/holdings/alike', '[data-testid=alike]'], ['/holdings/alike/SKP-0101/SKP-0104', '[data-testid=pairs] tr'], ['/media/SKP-0099/bytes', '[data-testid=fields] tr'], ['/media/SKP-0099', '[data-testid=volume-inside]'], ['/signatures', 'h1'], ['/labels?codes=SKP-0117', 'svg[data-code]'],
+  ['/holdings', 'tbody tr'], ['/media/SKP-0103', '[data-testid=strata]'], ['/media/SKP-0103/loupe?cylinder=1&head=0', '[data-testid=readings] tr'], ['/returns', 'h1'], ['/returns/cards', 'h1'], ['/returns/lines', 'h1'], ['/assembly', 'h1'], ['/ledger', 'tbody tr'], ['/layouts', 'tbody tr'], ['/holdings/alike', '[data-testid=alike]'], ['/holdings/alike/SKP-0101/SKP-0104', '[data-testid=pairs] tr'], ['/media/SKP-0099/bytes', '[data-testid=fields] tr'], ['/media/SKP-0099', '[data-testid=volume-inside]'], ['/signatures', 'h1'], ['/labels?codes=SKP-0117', 'svg[data-code]'],
 ];
 
 test.each(PAGES)('%s', async (path, shown) => {

@@ -138,12 +138,14 @@ test('two people at once: every change is there', async () => {
 });
 
 test('blank images: one, or fifty with numbered labels', async () => {
-  const get = async (question: object) => new Uint8Array(await (await blankImages(BlankQuestion.parse(question))).arrayBuffer());
+  const get = async (question: object) => new Uint8Array(await (await blankImages(db(), BlankQuestion.parse(question))).arrayBuffer());
   expect((await get({ kind: 'd64', label: 'FOG' })).length).toBe(174_848);
   const fifty = unzip(await get({ kind: 'fat12-720', count: '50', label: 'LOG' }));
   expect([...fifty.keys()].slice(0, 2)).toEqual(['fat12-720-01.img', 'fat12-720-02.img']);
   expect([fifty.size, new Set([...fifty.values()].map((bytes) => sha256Hex(bytes))).size]).toEqual([50, 50]);
   await expect(get({ kind: 'fat12-720', count: '50', label: 'TOO LONG IT' })).rejects.toThrow('at most 11');
+  const bare = await get({ kind: 'layout:mfm-8-8x1024' });
+  expect([bare.length, new Set(bare)]).toEqual([77 * 2 * 8 * 1024, new Set([0xe5])]);
   await expect(get({ kind: 'nothing' })).rejects.toThrow('no such kind');
 });
 

@@ -198,7 +198,7 @@ test('a second reading is put together with the first', async () => {
 
 test('a file of the server’s own on the allow-list is a station, read only; another is none', async () => {
   const station = (await listStations(db())).find(({ model }) => model === 'file on the server')!;
-  expect(station).toMatchObject({ form: 'hard-disk', serial: 'old-disk.img', abilities: { bus: 'file', delivers: 'blocks', writes: true } });
+  expect(station).toMatchObject({ form: 'hard-disk', serial: 'old-disk.img', abilities: { bus: 'file', delivers: 'blocks', writes: false } });
   await registerMedium(db(), who, NewMedium.parse({ code: 'OWN-0001', form: 'hard-disk', title: 'a disk of old' }));
   await placeMedium(db(), who, station.id, 'OWN-0001');
   const id = await startSitting(db(), who, station.id);

@@ -22,7 +22,7 @@ import { NewMedium } from '@/server/services/new-medium';
 import { checkReturn } from '@/server/services/return-check';
 import { confirmOverwrite, giveUpReturn, queueReturns, startReturn, tellOutcome } from '@/server/services/returns';
 import { startSitting } from '@/server/services/sittings';
-import { placeMedium, removeMedium } from '@/server/services/stations';
+import { listStations, placeMedium, removeMedium } from '@/server/services/stations';
 import { deviceScenario } from '../../demo/devices';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
@@ -151,6 +151,18 @@ test('what is on the target: kept already, it may go; not kept, its code is aske
   await inState(again, 'proved');
   expect((await returned(again)).found).toMatchObject({ state: 'held', heldAs: 'SKP-0104' });
 
+  // The same but for one track that the first look does not take: what is there is asked about.
+  const almost = (await readBlob(db(), copy.imageBlob)).slice();
+  almost.set(noise('only here', 512), 25 * 2 * 9 * 512);
+  const { code: changed } = await takeIn(db(), who, { name: 'changed.img' }, almost);
+  const differing = await copyOf(changed);
+  await inState(await startReturn(db(), who, { fairCopyId: differing.id, stationId: 2 }), 'proved');
+  await db().execute(`delete from track_digests where fair_copy_id = ${differing.id}`);
+  const looked = await startReturn(db(), who, { fairCopyId: copy.id, stationId: 2 });
+  expect((await inState(looked, 'asks', 'proved')).state).toBe('asks');
+  await confirmOverwrite(db(), who, looked, target);
+  await inState(looked, 'proved');
+
   const { id: assembly } = await startAssembly(db(), who, { title: 'Not kept', kind: 'fat12-720' });
   await addUpload(db(), assembly, 'SECRET.TXT', '', new TextEncoder().encode('somebody wrote this at home'));
   const { code } = (await actOnAssembly(db(), who, assembly, { do: 'settle' })) as { code: string };
@@ -220,6 +232,7 @@ test('three disks in a row: each next blank begins by itself; what a blank can\'
   const hd = await copyOf('SKP-0098');
   await inState(await startReturn(db(), who, { fairCopyId: copy.id, stationId: 1, count: 2 }), 'proved');
   expect(await db().select().from(returnQueue)).toHaveLength(1);
+  expect((await listStations(db())).find(({ id }) => id === 1)!.nextReturn).toMatchObject({ code: 'SKP-0104', trouble: null });
   await removeMedium(db(), who, 1);
   await placeMedium(db(), who, 1, targets[2]!);
   const second = await until('the next one', async () => (await db().select().from(returns).orderBy(desc(returns.id)).limit(1)).find(({ state }) => state === 'proved' || state === 'writing' || state === 'waiting') ?? null);

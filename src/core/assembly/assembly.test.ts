@@ -41,6 +41,7 @@ test('edits make the same volume each time; leaving out the last undoes it; what
   expect(found!.volume.entries.map(({ path, locked, modified }) => [path, locked, modified])).toEqual([['LOGS', false, null], ['LOGS/FOG.TXT', false, '1990-01-02T03:04:06'], ['BELLS.DAT', true, null]]);
   expect(edits.map(editWords)).toEqual(['folder LOGS made', 'LOGS/FOG.TXT put in, from a test', 'BELL.DAT put in, from a test', 'BELL.DAT renamed to BELLS.DAT', 'BELLS.DAT locked']);
   await expect(assemble(base, null, [{ kind: 'remove', path: 'NOT.THERE' }], bytesOf)).rejects.toThrow(VolumeRefusal);
+  await expect(assemble(base, null, [...edits, { kind: 'attributes', path: 'BELLS.DAT', type: 'PRG' }], bytesOf)).rejects.toThrow('keeps no type of a file');
   await expect(assemble(new Uint8Array(512 * 40), null, [], bytesOf)).rejects.toThrow('No volume that can be written');
 });
 

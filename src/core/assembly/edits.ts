@@ -1,11 +1,11 @@
 /** The edits of an assembly: what was done to a volume, one after the other; doing them again on what it began with makes it anew, so that undoing is leaving out the last. */
 import { z } from 'zod';
 import { writableVolume } from '../identify/writable-volume';
-import { VolumeRefusal, type WritableVolume } from '../volume/writable';
+import { KEPT_ATTRIBUTES, VolumeRefusal, type KeptAttribute, type WritableVolume } from '../volume/writable';
 
 const path = z.string().min(1).max(1000);
 const attributes = {
-  type: z.string().max(10).optional(), modified: z.string().regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}$/).nullable().optional(), locked: z.boolean().optional(), address: z.int().min(0).max(0xffff).optional(),
+  type: z.string().max(10).optional(), modified: z.string().regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}$/, 'A date is written 1987-03-14, or 1987-03-14 09:26:00.').nullable().optional(), locked: z.boolean().optional(), address: z.int().min(0).max(0xffff).optional(),
 };
 
 export const Edit = z.discriminatedUnion('kind', [
@@ -35,6 +35,8 @@ export function editWords(edit: Edit): string {
   }
 }
 
+const ATTRIBUTE_WORDS: Record<KeptAttribute, string> = { type: 'type', modified: 'date', locked: 'lock', address: 'address' };
+
 /** Makes one edit. Throws VolumeRefusal where the volume can't take it; then nothing is changed. */
 export function applyEdit(volume: WritableVolume, edit: Edit, bytes: Uint8Array | null): void {
   switch (edit.kind) {
@@ -42,7 +44,11 @@ export function applyEdit(volume: WritableVolume, edit: Edit, bytes: Uint8Array 
     case 'remove': return volume.remove(edit.path);
     case 'rename': return volume.rename(edit.path, edit.name);
     case 'folder': return volume.makeFolder(edit.path, edit);
-    case 'attributes': return volume.setAttributes(edit.path, edit);
+    case 'attributes': {
+      const unkept = KEPT_ATTRIBUTES.find((attribute) => edit[attribute] !== undefined && !volume.keeps.includes(attribute));
+      if (unkept) throw new VolumeRefusal('kind', `This system keeps no ${ATTRIBUTE_WORDS[unkept]} of a file.`);
+      return volume.setAttributes(edit.path, edit);
+    }
   }
 }
 

@@ -13,12 +13,16 @@ import { turnedBytes } from '../volume/sixteen-sector-order';
 export interface TargetLook {
   state: 'blank' | 'formatted' | 'data';
   sectors: number;
+  /** Of these, those that do not read. */
+  unsound: number;
   layout: string | null;
   /** The first names on it, where a directory was read. */
   files: string[];
   label: string | null;
   /** Of the tracks looked at that tell one disk from another. */
   digests: TrackDigest[];
+  /** What was read, in its layout's own order, with zeros elsewhere; null without a layout. */
+  image: Uint8Array | null;
 }
 
 /** Bytes that one filling makes: the smallest sector. */
@@ -39,9 +43,9 @@ const isUniform = (bytes: Uint8Array) => bytes.every((byte) => byte === bytes[0]
 export async function judgeTarget(decoded: CaptureDecode, digester: Digester): Promise<TargetLook> {
   const { layout, stepping, tracks } = decoded;
   const found = tracks.flatMap(({ sectors }) => sectors).filter(({ grade }) => grade !== 'lost' && grade !== 'unread');
-  const about = { sectors: found.length, layout: layout?.id ?? null, files: [] as string[], label: null as string | null, digests: [] as TrackDigest[] };
-  if (found.length === 0) return { state: 'blank', ...about };
   const readable = found.filter(({ grade, data }) => isSound(grade) && data);
+  const about = { sectors: found.length, unsound: found.length - readable.length, layout: layout?.id ?? null, files: [] as string[], label: null as string | null, digests: [] as TrackDigest[], image: null as Uint8Array | null };
+  if (found.length === 0) return { state: 'blank', ...about };
   const uniform = readable.length === found.length && readable.every(({ data }) => isUniform(data!));
   if (!layout) return { state: uniform ? 'formatted' : 'data', ...about };
   for (const place of tracksOfImage(layout)) {
@@ -49,8 +53,9 @@ export async function judgeTarget(decoded: CaptureDecode, digester: Digester): P
     const digest = track && digestOfTrack(place, track.sectors, digester);
     if (digest) about.digests.push({ cylinder: place.cylinder, head: place.head, digest });
   }
-  if (uniform) return { state: 'formatted', ...about };
   const { bytes } = buildFlatImage(layout, allSectors(decoded), { stepping });
+  about.image = bytes;
+  if (uniform) return { state: 'formatted', ...about };
   const { volumes } = await identifyVolumes(memorySource(bytes));
   const [first] = volumes;
   if (!first) return { state: 'data', ...about };

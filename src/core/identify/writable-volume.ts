@@ -1,5 +1,6 @@
 /** Volumes with nothing on them, by the layouts that they go on; and any image that can be changed, opened for it. */
 import { memorySource } from '../bits/byte-source';
+import { bytesOf, type Layout } from '../layout/layout';
 import { candidatesOf, IN_OTHER_ORDER } from './identify';
 import { formatCatalogue16, WritableCatalogue16 } from '../volume/catalogue16/write-catalogue16';
 import { probeCpm } from '../volume/cpm/cpm';
@@ -42,6 +43,12 @@ export const BLANK_KINDS: readonly BlankKind[] = Object.freeze([
   { id: 'granule', title: 'Granules, 68', layout: 'mfm-525-18x256', bytes: 161_280, mostLabel: 0, ending: 'img', make: () => formatGranule() },
 ]);
 
+/** What a controller fills sectors with that it formats. */
+const FORMAT_FILLING = 0xe5;
+
+/** A disk that is formatted and carries no file system, in any layout. */
+export const formattedImage = (layout: Layout): Uint8Array => new Uint8Array(bytesOf(layout)).fill(FORMAT_FILLING);
+
 /** A volume in the other order of sectors: changed as its own system sees it, kept as the image is. */
 function turned(image: Uint8Array, open: (image: Uint8Array) => WritableVolume): WritableVolume {
   const own = turnedBytes(image);
@@ -51,7 +58,7 @@ function turned(image: Uint8Array, open: (image: Uint8Array) => WritableVolume):
     image.set(turnedBytes(own));
   };
   return {
-    filesystem: volume.filesystem, image, hasFolders: volume.hasFolders, refuseName: (name) => volume.refuseName(name), suggestName: (wished) => volume.suggestName(wished), cost: (bytes, type) => volume.cost(bytes, type), room: () => volume.room(),
+    filesystem: volume.filesystem, image, hasFolders: volume.hasFolders, keeps: volume.keeps, refuseName: (name) => volume.refuseName(name), suggestName: (wished) => volume.suggestName(wished), cost: (bytes, type) => volume.cost(bytes, type), room: () => volume.room(),
     put: after(volume.put.bind(volume)), remove: after(volume.remove.bind(volume)), rename: after(volume.rename.bind(volume)), makeFolder: after(volume.makeFolder.bind(volume)), setAttributes: after(volume.setAttributes.bind(volume)),
   };
 }

@@ -23,6 +23,9 @@ export interface FileAttributes {
   address?: number;
 }
 
+export const KEPT_ATTRIBUTES = Object.freeze(['type', 'modified', 'locked', 'address'] as const);
+export type KeptAttribute = (typeof KEPT_ATTRIBUTES)[number];
+
 /** Room in the target's own units, counted as the target counts. */
 export interface Room {
   unit: string;
@@ -42,6 +45,8 @@ export interface WritableVolume {
   /** The name nearest to a wished one that may stand. */
   suggestName(wished: string): string;
   readonly hasFolders: boolean;
+  /** What its directory has a place for and can be changed of a file that is there. */
+  readonly keeps: readonly KeptAttribute[];
   /** Units that a file of so many bytes costs, without what its directory may need. */
   cost(bytes: number, type?: string): number;
   room(): Room;

@@ -95,7 +95,7 @@ export async function assemblyView(db: Executor, id: number) {
   const [layout, base, settledAs] = await Promise.all([layoutFor(db, row), codeOfCopy(db, row.baseId), codeOfCopy(db, row.copyId)]);
   const profile = TARGET_PROFILES.find(({ id: own }) => own === row.target);
   return {
-    id, title: row.title, kind: row.kind, filesystem: volume.filesystem, label, layout, bytes: image.length, base, settledAs, hasFolders: volume.hasFolders, room: volume.room(),
+    id, title: row.title, kind: row.kind, filesystem: volume.filesystem, label, layout, bytes: image.length, base, settledAs, hasFolders: volume.hasFolders, keeps: volume.keeps, room: volume.room(),
     entries: entries.map((entry) => ({ ...entry, cost: entry.kind === 'file' ? volume.cost(entry.bytes, entry.type) : null })), gone,
     done: row.edits.slice(0, row.done).map(editWords), undone: row.edits.slice(row.done).map(editWords), problems: problems.map(({ message }) => message),
     target: profile ? { id: profile.id, title: profile.title, findings: checkTarget(profile, { layout, bytes: image.length, volumes: [{ filesystem: volume.filesystem, totalBytes: image.length }], head: image.subarray(0, HEAD_BYTES) }) } : null,

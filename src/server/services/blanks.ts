@@ -1,7 +1,7 @@
 /** Blank formatted images, one or many, made as they are asked for; and the stock of blank media. */
 import { and, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { BLANK_KINDS } from '@/core/identify/writable-volume';
+import { BLANK_KINDS, formattedImage, type BlankKind } from '@/core/identify/writable-volume';
 import { FORM_NAMES } from '@/core/medium-form';
 import type { Executor } from '../db/database';
 import { media, returns, stations } from '../db/schema';
@@ -9,15 +9,15 @@ import { UserError } from '../errors';
 import { download } from '../http/respond';
 import { zipOf, type ZipMember } from '../zip';
 import { refusing } from './assembly-volume';
+import { findLayout } from './layouts';
 
 export const MOST_BLANK_IMAGES = 200;
 
-export const BlankQuestion = z.object({ kind: z.string().max(40), count: z.coerce.number().int().min(1).max(MOST_BLANK_IMAGES).default(1), label: z.string().trim().max(16).default('') });
+export const BlankQuestion = z.object({ kind: z.string().max(100), count: z.coerce.number().int().min(1).max(MOST_BLANK_IMAGES).default(1), label: z.string().trim().max(16).default('') });
 
 /** One image, or a ZIP of many whose labels are numbered. */
-export async function blankImages({ kind, count, label }: z.output<typeof BlankQuestion>): Promise<Response> {
-  const blank = BLANK_KINDS.find(({ id }) => id === kind);
-  if (!blank) throw new UserError('There is no such kind of blank volume.', 404);
+export async function blankImages(db: Executor, { kind, count, label }: z.output<typeof BlankQuestion>): Promise<Response> {
+  const blank = BLANK_KINDS.find(({ id }) => id === kind) ?? await bareKind(db, kind);
   const width = String(count).length;
   const longest = [...label].length + (count > 1 && label ? width : 0);
   if (label && longest > blank.mostLabel) throw new UserError(blank.mostLabel === 0 ? `${blank.title} has no label.` : `A label of ${blank.title} has at most ${blank.mostLabel} characters${count > 1 ? `, of which ${width} are its number` : ''}.`, 422, 'label');
@@ -27,9 +27,16 @@ export async function blankImages({ kind, count, label }: z.output<typeof BlankQ
   const first = await refusing(() => one(1));
   if (count === 1) return download(piece(first), `${blank.id}.${blank.ending}`, first.length);
   async function* members(): AsyncGenerator<ZipMember> {
-    for (let n = 1; n <= count; n++) yield { name: `${blank!.id}-${String(n).padStart(width, '0')}.${blank!.ending}`, modified: null, bytes: [n === 1 ? first : one(n)] };
+    for (let n = 1; n <= count; n++) yield { name: `${blank.id}-${String(n).padStart(width, '0')}.${blank.ending}`, modified: null, bytes: [n === 1 ? first : one(n)] };
   }
   return download(zipOf(members()), `${blank.id} × ${count}.zip`, null, 'application/zip');
+}
+
+/** `layout:ID`: formatted, without a file system. */
+async function bareKind(db: Executor, kind: string): Promise<Pick<BlankKind, 'id' | 'title' | 'mostLabel' | 'ending' | 'make'>> {
+  const layout = kind.startsWith('layout:') ? await findLayout(db, kind.slice('layout:'.length)) : null;
+  if (!layout) throw new UserError('There is no such kind of blank volume.', 404);
+  return { id: layout.id, title: layout.id, mostLabel: 0, ending: 'img', make: () => formattedImage(layout) };
 }
 
 async function* piece(bytes: Uint8Array): AsyncGenerator<Uint8Array> { yield bytes; }

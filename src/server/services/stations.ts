@@ -8,7 +8,7 @@ import { FORM_NAMES, isBlockForm } from '@/core/medium-form';
 import type { Database, Executor } from '../db/database';
 import { cleaningDue } from '@/core/reading/head-care';
 import { afterCleaning } from '@/core/reading/plan';
-import { media, returns, selfTests, sittings, stacks, stations, tracks } from '../db/schema';
+import { fairCopies, media, returnQueue, returns, selfTests, sittings, stacks, stations, tracks } from '../db/schema';
 import { UserError, notFound, treatItFirst } from '../errors';
 import { storable } from '../db/storable';
 import { announce } from '../events';
@@ -94,6 +94,7 @@ export async function listStations(db: Executor) {
   const marks = live.length > 0
     ? await db.select({ sittingId: tracks.sittingId, cylinder: tracks.cylinder, head: tracks.head, progress: tracks.progress }).from(tracks).where(inArray(tracks.sittingId, live.map(({ id }) => id)))
     : [];
+  const queued = await db.select({ stationId: returnQueue.stationId, code: media.code, trouble: returnQueue.trouble }).from(returnQueue).innerJoin(fairCopies, eq(fairCopies.id, returnQueue.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(inArray(returnQueue.stationId, ids)).orderBy(returnQueue.id);
   const open = await db.select().from(stacks).where(isNull(stacks.endedAt));
   const latestTests = db.select({ id: sql<number>`max(${selfTests.id})` }).from(selfTests).groupBy(selfTests.stationId);
   const tests = await db.select().from(selfTests).where(inArray(selfTests.id, latestTests));
@@ -103,6 +104,7 @@ export async function listStations(db: Executor) {
     return {
       ...station, medium: medium && { id: medium.id, code: medium.code, title: medium.title, labelText: medium.labelText, lender: medium.lender, lot: medium.lot, condition: medium.condition, isBlank: medium.isBlank, isReference: medium.isReference },
       cleaningDue: readsBlocks(station.abilities) ? null : cleaningDue({ readings: station.readingsSinceCleaning, shedding: station.sheddingSinceCleaning }),
+      nextReturn: queued.find(({ stationId }) => stationId === station.id) ?? null,
       stack: stackView(open.find(({ stationId }) => stationId === station.id)),
       test: tests.find(({ stationId }) => stationId === station.id) ?? null,
       sitting: sitting && { id: sitting.id, state: sitting.state, now: sitting.now, blocks: sitting.device?.blocks ?? null, cylinders: sitting.policy.reach ? sitting.policy.reach.to + 1 : 80, stepping: sitting.stepping },

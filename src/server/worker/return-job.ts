@@ -5,6 +5,7 @@ import { readContainer } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
 import { precompensated, precompensationNs } from '@/core/flux/precompensation';
 import { firstTurn, perfectReading, type TurnTransitions } from '@/core/flux/synthesis';
+import { sameBytes } from '@/core/bits/same-bytes';
 import { flatTrack } from '@/core/image/flat';
 import { isBlockForm } from '@/core/medium-form';
 import type { TrackDigest } from '@/core/image/track-digests';
@@ -93,14 +94,29 @@ class ReturnRun {
     }
   }
 
-  /** What a few tracks of the target hold, and whether all of that is kept here already. */
+  /** What a few tracks of the target hold; where they are all kept here already, whether the whole of it is. */
   private async lookAtTarget(link: DeviceLink, drive: TrackDriveDescription): Promise<TargetFound> {
     const { context: { db, signal }, facts: { drive: id } } = this;
     const readings: TrackReading[] = [];
-    for (const { cylinder, head } of tracksToLookAt(drive)) readings.push(await link.readTrack(id, { cylinder, head, pass: 0, revolutions: 2, approach: 'plain' }, signal));
-    const decoded = await decodeCapture({ form: drive.form, rpm: drive.rpm, tickHz: drive.tickHz }, readings, { layouts: await allLayouts(db), workers: decodeWorkers() });
-    const { state, sectors, layout, label, files, digests } = await judgeTarget(decoded, nodeDigester);
-    const heldAs = state === 'data' ? await heldIn(db, digests) : null;
+    const read = async (places: readonly { cylinder: number; head: number }[]) => {
+      for (const { cylinder, head } of places) readings.push(await link.readTrack(id, { cylinder, head, pass: 0, revolutions: 2, approach: 'plain' }, signal));
+      const decoded = await decodeCapture({ form: drive.form, rpm: drive.rpm, tickHz: drive.tickHz }, readings, { layouts: await allLayouts(db), workers: decodeWorkers() });
+      return { decoded, look: await judgeTarget(decoded, nodeDigester) };
+    };
+    const places = tracksToLookAt(drive);
+    let { decoded, look } = await read(places);
+    let heldAs: string | null = null;
+    const like = look.state === 'data' && look.unsound === 0 ? await heldIn(db, look.digests) : null;
+    if (like && decoded.layout) {
+      // A few tracks that are kept say little of the rest: before it may go without a question, all of it is read.
+      const step = decoded.stepping;
+      const rest = tracksOfImage(decoded.layout).map(({ cylinder, head }) => ({ cylinder: cylinder * step, head })).filter((track) => !places.some(({ cylinder, head }) => cylinder === track.cylinder && head === track.head));
+      await setReturnState(this.context, this.facts.row, 'writing', `Looking at all of ${this.facts.target.code}: so far it is what is kept as ${like.code}`);
+      ({ decoded, look } = await read(rest));
+      const kept = await readBlob(db, like.imageBlob);
+      if (look.unsound === 0 && look.image && sameBytes(look.image, kept)) heldAs = like.code;
+    }
+    const { state, sectors, layout, label, files } = look;
     return { state: heldAs ? 'held' : state, sectors, layout, label, files, heldAs };
   }
 
@@ -191,12 +207,13 @@ class ReturnRun {
   }
 }
 
-async function heldIn(db: JobContext['db'], digests: readonly TrackDigest[]): Promise<string | null> {
+/** The image that all of these tracks are kept in. */
+async function heldIn(db: JobContext['db'], digests: readonly TrackDigest[]): Promise<{ code: string; imageBlob: string } | null> {
   if (digests.length === 0) return null;
   const same = sql.join(digests.map(({ cylinder, head, digest }) => sql`(${trackDigests.cylinder} = ${cylinder} and ${trackDigests.head} = ${head} and ${trackDigests.digest} = ${digest})`), sql` or `);
-  const [found] = await db.select({ code: media.code, count: sql<number>`count(*)::int` }).from(trackDigests).innerJoin(fairCopies, eq(fairCopies.id, trackDigests.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId))
-    .where(same).groupBy(fairCopies.id, media.code).orderBy(sql`count(*) desc`).limit(1);
-  return found?.count === digests.length ? found.code : null;
+  const [found] = await db.select({ code: media.code, imageBlob: fairCopies.imageBlob, count: sql<number>`count(*)::int` }).from(trackDigests).innerJoin(fairCopies, eq(fairCopies.id, trackDigests.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId))
+    .where(same).groupBy(fairCopies.id, fairCopies.imageBlob, media.code).orderBy(sql`count(*) desc`).limit(1);
+  return found?.count === digests.length ? found : null;
 }
 
 /** What was found, as it is told before anything is written. */

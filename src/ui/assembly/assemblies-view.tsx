@@ -9,7 +9,7 @@ import { useForm, useWatch } from 'react-hook-form';
 import { z } from 'zod';
 import { BLANK_KINDS } from '@/core/identify/writable-volume';
 import { ApiError, post } from '../data/api';
-import { assembliesQuery, holdingsQuery } from '../data/queries';
+import { assembliesQuery, holdingsQuery, layoutsQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { Dialog } from '../parts/dialog';
 import { Nothing, PageHead, Trouble, when } from '../parts/page';
@@ -85,8 +85,10 @@ function BlankImages() {
   const [count, setCount] = useState('1');
   const [label, setLabel] = useState('');
   const [trouble, setTrouble] = useState<string | null>(null);
-  const blank = BLANK_KINDS.find(({ id }) => id === kind)!;
-  const href = `/api/blanks?${new URLSearchParams({ kind, count, ...(label && blank.mostLabel > 0 && { label }) })}`;
+  const { data: layouts = [] } = useQuery(layoutsQuery);
+  // A bare format has no label.
+  const mostLabel = BLANK_KINDS.find(({ id }) => id === kind)?.mostLabel ?? 0;
+  const href = `/api/blanks?${new URLSearchParams({ kind, count, ...(label && mostLabel > 0 && { label }) })}`;
   // The sentence of a refusal belongs here, not in a page of its own.
   const take = async () => {
     const response = await fetch(href).catch(() => null);
@@ -101,9 +103,9 @@ function BlankImages() {
     <section aria-label="Blank images" className="mt-8 border-t border-line pt-4">
       <h2 className="mb-2">Blank formatted images</h2>
       <div className="flex flex-wrap items-end gap-3 text-[13px] text-ink-2">
-        <label>Kind<select value={kind} onChange={(event) => setKind(event.target.value)} className={`${field} w-72`}>{BLANK_KINDS.map(({ id, title }) => <option key={id} value={id}>{title}</option>)}</select></label>
+        <label>Kind<select value={kind} onChange={(event) => setKind(event.target.value)} className={`${field} w-72`}><optgroup label="With a file system">{BLANK_KINDS.map(({ id, title }) => <option key={id} value={id}>{title}</option>)}</optgroup><optgroup label="Formatted only">{layouts.map(({ id }) => <option key={id} value={`layout:${id}`}>{id}</option>)}</optgroup></select></label>
         <label>How many<input value={count} onChange={(event) => setCount(event.target.value.replace(/\D/g, '').slice(0, 3))} inputMode="numeric" className={`${field} w-20 text-right`} /></label>
-        <label>{blank.mostLabel > 0 ? 'Label; a number is added where there are several' : 'No label'}<input value={label} disabled={blank.mostLabel === 0} maxLength={Math.max(1, blank.mostLabel)} onChange={(event) => setLabel(event.target.value)} className={`${field} w-72 font-mono disabled:opacity-50`} /></label>
+        <label>{mostLabel > 0 ? 'Label; a number is added where there are several' : 'No label'}<input value={label} disabled={mostLabel === 0} maxLength={Math.max(1, mostLabel)} onChange={(event) => setLabel(event.target.value)} className={`${field} w-72 font-mono disabled:opacity-50`} /></label>
         <Button disabled={count === '' || Number(count) < 1} onClick={() => void take()}>{Number(count) > 1 ? `Make ${count} as one ZIP` : 'Make it'}</Button>
       </div>
       <Trouble>{trouble}</Trouble>

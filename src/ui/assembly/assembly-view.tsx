@@ -6,7 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useState, type DragEvent } from 'react';
 import { TARGET_PROFILES } from '@/core/assembly/targets';
 import type { AssemblyAction, Outcome } from '@/server/services/assemblies';
-import { post, upload } from '../data/api';
+import { post, troubleOf, upload } from '../data/api';
 import { assemblyQuery, type AssemblyData } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
@@ -108,7 +108,7 @@ export function AssemblyView({ id }: { id: number }) {
       </PageHead>
       <CapacityRuler room={data.room} entries={data.entries} chosen={chosen} onChoose={setChosen} />
       <Target data={data} settled={settled} onChoose={(target) => act.mutate({ do: 'target', target })} />
-      <Trouble>{act.error?.message}</Trouble>
+      <Trouble>{troubleOf(act.error)}</Trouble>
       {busy && <p aria-live="polite" className="mb-2 text-[13px]">{busy}</p>}
       {outcome && <Told outcome={outcome} onDone={() => setOutcome(null)} />}
       {data.problems.length > 0 && <ul className="mb-3 border-l-4 border-line pl-3 text-[13px] text-ink-2">{data.problems.slice(0, 8).map((problem) => <li key={problem}>{problem}</li>)}</ul>}

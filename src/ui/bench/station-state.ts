@@ -10,13 +10,14 @@ export const isBusy = ({ sitting, returning, test }: Station) =>
 
 /** What a station waits for from a hand, in a few words; null where it waits for none. */
 export function waitsFor(station: Station): string | null {
-  const { sitting, returning, test, stack } = station;
+  const { sitting, returning, test, stack, nextReturn } = station;
   if (returning?.state === 'asks' || returning?.state === 'held') return returning.now;
   if (test?.state === 'held') return test.now;
   if (sitting?.state === 'dirty') return 'clean the head, then put the disk back';
   if (sitting?.state === 'asks') return 'how far to read?';
   if (sitting?.state === 'held') return sitting.now;
   if (isBusy(station) || sitting) return null;
+  if (nextReturn) return nextReturn.trouble ?? `next blank, for ${nextReturn.code}`;
   if (stack?.trouble) return stack.trouble;
   if (stack?.next) return station.cleaningDue ? `clean the head, then ${stack.next}` : `next disk: ${stack.next}`;
   return null;

@@ -6,6 +6,12 @@ export class ApiError extends Error {
   }
 }
 
+/** What went wrong in the words of the server: of its fields, where it named some. */
+export function troubleOf(error: Error | null): string | null {
+  const said = error instanceof ApiError ? [...new Set(Object.values(error.fields))] : [];
+  return said.length > 0 ? said.join(' ') : error?.message ?? null;
+}
+
 const UNREACHABLE = 'The application does not answer. What was entered here is kept; it tries again when it is back.';
 
 async function take<T>(response: Response): Promise<T> {

@@ -4,7 +4,7 @@ import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { CARD_PROFILES, TEMPLATE_FIELDS } from '@/core/assembly/card';
 import { IMAGE_KINDS } from '@/core/image/kinds';
-import { ApiError, post } from '../data/api';
+import { post, troubleOf } from '../data/api';
 import { cardsQuery, holdingsQuery, type Holdings } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
@@ -21,7 +21,6 @@ function NewCardForm() {
   const asked = useDeferredValue(typed.trim());
   const { data } = useQuery({ ...holdingsQuery({ q: asked }), enabled: asked !== '', placeholderData: keepPreviousData });
   const make = useMutation({ mutationFn: () => post('/api/cards', { ...about, kind: about.kind || null, copies: chosen.map(({ id }) => id) }), onSuccess: () => { setChosen([]); setAbout({ ...about, title: '' }); } });
-  const trouble = make.error instanceof ApiError ? [make.error.message, ...Object.values(make.error.fields).filter((text) => text !== make.error?.message)].join(' ') : make.error?.message;
   const found = asked === '' ? [] : (data?.copies ?? []).filter(({ id }) => !chosen.some((copy) => copy.id === id));
   const set = (change: Partial<typeof about>) => setAbout({ ...about, ...change });
   return (
@@ -44,7 +43,7 @@ function NewCardForm() {
           <textarea value={about.template} onChange={(event) => set({ template: event.target.value })} rows={4} spellCheck={false} placeholder={'slot{image.number}={image.path}'} className={`${field} font-mono text-[13px]`} />
         </label>
         <p className="text-[12px]">{TEMPLATE_FIELDS.map((name) => `{${name}}`).join(' ')}</p>
-        <div className="flex items-center justify-end gap-3"><Trouble>{trouble}</Trouble><Button tone="primary" disabled={chosen.length === 0 || make.isPending} onClick={() => make.mutate()}>Make the card</Button></div>
+        <div className="flex items-center justify-end gap-3"><Trouble>{troubleOf(make.error)}</Trouble><Button tone="primary" disabled={chosen.length === 0 || make.isPending} onClick={() => make.mutate()}>Make the card</Button></div>
       </div>
     </section>
   );

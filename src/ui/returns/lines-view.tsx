@@ -4,7 +4,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRef, useState } from 'react';
 import { BLANK_KINDS } from '@/core/identify/writable-volume';
-import { ApiError, post, remove } from '../data/api';
+import { post, remove, troubleOf } from '../data/api';
 import { transfersQuery, type TransferRow } from '../data/queries';
 import { Button } from '../parts/button';
 import { Gauge } from '../parts/gauge';
@@ -53,7 +53,6 @@ function NewTransferForm({ lines }: { lines: readonly { id: string; name: string
   const start = useMutation({ mutationFn: () => post('/api/transfers', { ...about, fairCopyId: image!.id }), onSuccess: () => setImage(null) });
   const set = (change: Partial<typeof about>) => setAbout({ ...about, ...change });
   const line = lines.find(({ id }) => id === about.line);
-  const trouble = start.error instanceof ApiError ? [start.error.message, ...Object.values(start.error.fields).filter((text) => text !== start.error?.message)].join(' ') : start.error?.message;
   const seconds = about.loader.length / about.typingRate + (about.loader.split('\n').length * about.linePauseMs) / 1000;
   return (
     <section aria-label="Send an image" className="mb-6 border border-line bg-sheet px-4 py-3 text-[13px] text-ink-2">
@@ -80,7 +79,7 @@ function NewTransferForm({ lines }: { lines: readonly { id: string; name: string
                   <p className="self-end pb-2">{Math.ceil(seconds)} seconds of typing</p>
                 </div>
               )}
-              <p className="flex items-center gap-3"><Button tone="primary" disabled={start.isPending} onClick={() => start.mutate()}>Send {image.code} over line {about.line}</Button><Trouble>{trouble}</Trouble></p>
+              <p className="flex items-center gap-3"><Button tone="primary" disabled={start.isPending} onClick={() => start.mutate()}>Send {image.code} over line {about.line}</Button><Trouble>{troubleOf(start.error)}</Trouble></p>
             </>
           )}
           <TwoSteps key={image.id} image={image} />

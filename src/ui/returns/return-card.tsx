@@ -3,7 +3,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { TARGET_PROFILES } from '@/core/assembly/targets';
-import { ApiError, post } from '../data/api';
+import { post, troubleOf } from '../data/api';
 import type { ReturnRow } from '../data/queries';
 import { grouped } from '../parts/grade';
 import { Trouble, when } from '../parts/page';
@@ -72,6 +72,7 @@ const EDGES: Partial<Record<ReturnRow['state'], string>> = { proved: 'border-l-v
 export function ReturnCard({ row }: { row: ReturnRow }) {
   const [typed, setTyped] = useState('');
   const answer = useMutation({ mutationFn: (body: object) => post(`/api/returns/${row.id}`, body) });
+  const again = useMutation({ mutationFn: () => post('/api/returns/queue', { fairCopyId: row.fairCopyId, stationId: row.stationId, from: row.from, machine: row.machine }) });
   const settled = row.state === 'proved';
   const running = row.state === 'waiting' || row.state === 'writing' || row.state === 'held';
   const facts = [`Station ${row.stationId}`, row.from === 'flux' ? 'as flux' : row.layout ?? (row.blocks ? 'block by block' : ''), TARGET_PROFILES.find(({ id }) => id === row.machine)?.title, `started ${when(row.startedAt)}`].filter(Boolean);
@@ -97,10 +98,11 @@ export function ReturnCard({ row }: { row: ReturnRow }) {
       )}
       <p className="mt-1 flex gap-4 text-[13px]">
         {row.endedAt && <><a href={`/api/returns/${row.id}/certificate`} className="font-[650] text-oxide underline">Certificate, PDF</a><a href={`/api/returns/${row.id}/certificate?as=json`} className="text-oxide underline">as JSON</a></>}
+        {(row.state === 'unproved' || row.state === 'failed') && <button type="button" disabled={again.isPending || again.isSuccess} onClick={() => again.mutate()} className="text-oxide underline disabled:no-underline">{again.isSuccess ? 'It waits for the next blank' : `Once more, to the next blank in station ${row.stationId}`}</button>}
         {running && !row.cancelled && <button type="button" onClick={() => answer.mutate({ giveUp: true })} className="text-oxide underline">Give it up</button>}
       </p>
       {settled && <Trial row={row} />}
-      <Trouble>{answer.error instanceof ApiError ? answer.error.message : null}</Trouble>
+      <Trouble>{troubleOf(answer.error ?? again.error)}</Trouble>
     </article>
   );
 }

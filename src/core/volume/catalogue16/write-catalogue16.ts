@@ -19,6 +19,7 @@ const IMAGE_BYTES = 35 * SECTORS * SECTOR;
 export class WritableCatalogue16 implements WritableVolume {
   readonly filesystem = 'catalogue16';
   readonly hasFolders = false;
+  readonly keeps = ['type', 'locked'] as const;
   private readonly contents = CONTENTS_TRACK * SECTORS * SECTOR;
   private readonly tracks: number;
 

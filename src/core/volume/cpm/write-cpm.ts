@@ -14,6 +14,7 @@ const ALLOWED = /^[A-Z0-9!#$%&'()\-@^_`{}~+/]$/;
 export class WritableCpm implements WritableVolume {
   readonly filesystem = 'cpm';
   readonly hasFolders = false;
+  readonly keeps = ['locked'] as const;
   private readonly blocks: number;
   private readonly numberBytes: 1 | 2;
   private readonly extentMask: number;

@@ -22,6 +22,7 @@ interface Place { track: number; sector: number }
 export class WritableD64 implements WritableVolume {
   readonly filesystem: D64Kind;
   readonly hasFolders = false;
+  readonly keeps = ['type', 'locked'] as const;
   private readonly geometry: D64Geometry;
 
   constructor(readonly image: Uint8Array) {

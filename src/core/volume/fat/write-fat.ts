@@ -28,6 +28,7 @@ interface Folder { first: number }
 export class WritableFat implements WritableVolume {
   readonly filesystem: string;
   readonly hasFolders = true;
+  readonly keeps = ['modified', 'locked'] as const;
   private readonly view: DataView;
   private readonly clusterBytes: number;
 

@@ -13,6 +13,7 @@ const trackOf = (granule: number) => (granule >> 1) + (granule >= SYSTEM_TRACK *
 export class WritableGranule implements WritableVolume {
   readonly filesystem = 'granule';
   readonly hasFolders = false;
+  readonly keeps = ['type'] as const;
 
   constructor(readonly image: Uint8Array) {
     if (image.length !== GRANULE_BYTES) throw new VolumeRefusal('damaged', `A volume of this kind has ${GRANULE_BYTES} bytes, the image has ${image.length}.`);

@@ -31,6 +31,7 @@ interface Folder { key: number }
 export class WritableProdos implements WritableVolume {
   readonly filesystem = 'prodos';
   readonly hasFolders = true;
+  readonly keeps = ['type', 'modified', 'locked', 'address'] as const;
   private readonly view: DataView;
   private readonly total: number;
   private readonly map: number;
