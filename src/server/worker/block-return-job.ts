@@ -42,7 +42,7 @@ class BlockReturnRun {
       if (!medium) return this.stopped(row.blocks);
       const blocks = Math.ceil(this.image.size / medium.blockBytes);
       if (blocks > medium.blocks) return this.end('failed', `The image needs ${blocks.toLocaleString('en')} blocks of ${medium.blockBytes} bytes, and ${target.code} has ${medium.blocks.toLocaleString('en')}. Nothing was written; take a larger one.`);
-      if (!row.blocks && !row.overwrite) {
+      if (!row.overwrite && (!row.found || row.found.state === 'data')) {
         const found = await this.bench.do((link) => this.lookAtTarget(link, medium));
         if (!found) return this.stopped(null);
         await this.context.commit((tx) => tx.update(returns).set({ found }).where(eq(returns.id, row.id)));

@@ -71,7 +71,8 @@ class ReturnRun {
       const done = await this.context.db.select().from(returnTracks).where(eq(returnTracks.returnId, row.id));
       const drive = await this.bench.trackDrive();
       if (!drive) return this.stopped(done.length);
-      if (done.length === 0 && !row.overwrite) {
+      // What was looked at once, and let go, is not asked about again: by now it may be what this return itself wrote.
+      if (!row.overwrite && (!row.found || row.found.state === 'data')) {
         const found = await this.bench.do((link) => this.lookAtTarget(link, drive));
         if (found === null) return this.stopped(0);
         await this.tellFound(found);
