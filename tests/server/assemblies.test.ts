@@ -3,8 +3,8 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { eq } from 'drizzle-orm';
-import { fairCopies, files, media, volumes } from '@/server/db/schema';
+import { and, eq } from 'drizzle-orm';
+import { fairCopies, files, media, trackDigests, volumes } from '@/server/db/schema';
 import { cardDownload, compareBack, listCards, makeCard } from '@/server/services/cards';
 import { actOnAssembly, addUpload, assemblyView, listAssemblies, startAssembly, type Outcome } from '@/server/services/assemblies';
 import { blankImages, BlankQuestion } from '@/server/services/blanks';
@@ -38,7 +38,7 @@ test('a new volume: files of another disk and of the desktop, a folder, names ma
   const letter = await fileNamed('SKP-0104', 'LETTER.TXT');
   await act(id, { do: 'edit', edit: { kind: 'folder', path: 'LETTERS' } });
   const put = (await act(id, { do: 'add', files: [letter.id, letter.id], folder: 'LETTERS' })) as Outcome;
-  expect(put).toEqual({ put: [{ path: 'LETTERS/LETTER.TXT', was: 'LETTER.TXT', renamed: null }, { path: 'LETTERS/LETTER2.TXT', was: 'LETTER.TXT', renamed: 'There is a LETTER.TXT already.' }], left: [] });
+  expect(put).toEqual({ put: [{ path: 'LETTERS/LETTER.TXT', was: 'LETTER.TXT', renamed: null, doubt: null }, { path: 'LETTERS/LETTER2.TXT', was: 'LETTER.TXT', renamed: 'There is a LETTER.TXT already.', doubt: null }], left: [] });
   const own = await addUpload(db(), id, 'Übersicht 1988.text', '', new TextEncoder().encode('made today'));
   expect(own.put[0]).toMatchObject({ path: 'UBERSICH.TEX', was: 'Übersicht 1988.text', renamed: expect.stringContaining('Übersicht') });
   const view = await assemblyView(db(), id);
@@ -86,6 +86,10 @@ test('settled, it is an image of its own that a checker accepts, and what it cam
   for (const { path, sha256 } of (await contentsOf(db(), copy.id))[0]!.entries.filter(({ kind, deleted }) => kind === 'file' && !deleted)) {
     if (path !== 'NEW/NOTE.TXT') expect([path, sha256]).toEqual([path, wanted.get(path === 'DUES.TXT' ? 'LETTER.TXT' : path)]);
   }
+  // What was in doubt there and was not written over is in doubt here.
+  const doubts = async (of: number) => (await contentsOf(db(), of))[0]!.entries.reduce((sum, { sectorsInDoubt }) => sum + sectorsInDoubt, 0);
+  expect(await doubts(copy.id)).toBe(await doubts(base));
+  expect(await db().select({ digest: trackDigests.digest }).from(trackDigests).where(and(eq(trackDigests.fairCopyId, copy.id), eq(trackDigests.cylinder, 61), eq(trackDigests.head, 1)))).toEqual([]);
   await expect(act(id, { do: 'undo' })).rejects.toThrow('is settled');
   expect((await listAssemblies(db())).find((each) => each.id === id)).toMatchObject({ settledAs: code, base: 'SKP-0104' });
 });

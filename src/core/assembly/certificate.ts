@@ -10,7 +10,7 @@ const moment = z.iso.datetime();
 export const Certificate = z.strictObject({
   format: z.literal('frail-spindle-certificate'), version: z.literal(1),
   return: count,
-  source: z.strictObject({ code: z.string(), title: z.string(), lender: z.string(), sha256: z.string().regex(/^[0-9a-f]{64}$/), bytes: count, as: z.enum(['image', 'flux']) }),
+  source: z.strictObject({ code: z.string(), title: z.string(), lender: z.string(), sha256: z.string().regex(/^[0-9a-f]{64}$/), bytes: count, as: z.enum(['image', 'flux']), inDoubt: count.describe('its sectors or blocks that no sound reading supplied: zeros stand in their place') }),
   target: z.strictObject({ code: z.string(), title: z.string(), form: z.string(), found: z.string().describe('what was on it before') }),
   station: z.strictObject({ number: count, model: z.string(), serial: z.string() }),
   layout: z.string().nullable(), machine: z.string().nullable().describe('family of machines that it is meant for'),
@@ -50,7 +50,7 @@ export function certificateLines(certificate: Certificate): [string, string][] {
   const day = (at: string) => `${at.slice(0, 10)}, ${at.slice(11, 16)} UTC`;
   return [
     ['Made from', `${source.code}, ${source.title}${source.lender && `, lent by ${source.lender}`}`],
-    ['Image', `${source.bytes.toLocaleString('en')} bytes, SHA-256 ${source.sha256}${source.as === 'flux' ? '; its flux as it was read' : ''}`],
+    ['Image', `${source.bytes.toLocaleString('en')} bytes, SHA-256 ${source.sha256}${source.as === 'flux' ? '; its flux as it was read' : ''}${source.inDoubt > 0 ? `; ${source.inDoubt.toLocaleString('en')} of it in doubt, with zeros in their place` : ''}`],
     ['Written to', `${target.code}, ${target.title}, ${target.form}; before: ${target.found}`],
     ['By', `station ${station.number}, ${station.model}, ${station.serial}`],
     ...(layout ? [['Layout', `${layout}${precompensated ? ', inner tracks pre-compensated' : ''}`] as [string, string]] : []),

@@ -33,6 +33,9 @@ export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
   { id: 'granule', title: '5¼-inch drive of 18 × 256, granules', layouts: ['mfm-525-18x256'], filesystems: ['granule'], mostBytes: 184_320, boot: 'none' },
 ]);
 
+/** Bytes of an image's beginning that profiles look at: the longest system tracks. */
+export const TARGET_HEAD_BYTES = 8192;
+
 export interface ToTarget {
   layout: string | null;
   bytes: number;

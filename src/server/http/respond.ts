@@ -75,6 +75,9 @@ export function rowId(text: string): number {
   return id;
 }
 
+/** Bytes that are there already, as a download. */
+export const downloadBytes = (bytes: Uint8Array, name: string, type?: string): Response => download((async function* () { yield bytes; })(), name, bytes.length, type);
+
 /** A stream of bytes as a download, its name safe in a header; `size` where it is known before. */
 export function download(bytes: AsyncGenerator<Uint8Array>, name: string, size: number | null, type = 'application/octet-stream'): Response {
   const ascii = name.replace(/[^\x20-\x7e]|["\\]/g, '_');

@@ -4,18 +4,20 @@ import { z } from 'zod';
 import { applyEdit, Edit, editWords, type PutEdit } from '@/core/assembly/edits';
 import { fitFiles, gather } from '@/core/assembly/fitting';
 import { kindOnTarget, type FileFrom } from '@/core/assembly/file-types';
-import { checkTarget, TARGET_PROFILES } from '@/core/assembly/targets';
+import { checkTarget, TARGET_HEAD_BYTES, TARGET_PROFILES } from '@/core/assembly/targets';
+import { sameBytes } from '@/core/bits/same-bytes';
 import { BLANK_KINDS } from '@/core/identify/writable-volume';
 import type { MediumForm } from '@/core/medium-form';
 import { VolumeRefusal } from '@/core/volume/writable';
 import { storeBlob } from '../blobs/blob-store';
 import { assemblies } from '../db/assembly-schema';
 import type { Database, Executor } from '../db/database';
+import { findings } from '../db/scan-schema';
 import { fairCopies, files, media, operators, volumes } from '../db/schema';
 import { storable } from '../db/storable';
 import { UserError, notFound } from '../errors';
 import { announce } from '../events';
-import { bytesToPut, fileToPut, MOST_FILE_BYTES } from './assembly-sources';
+import { bytesToPut, doubtOf, doubtsOfCopy, filesWhere, MOST_FILE_BYTES, whyNotPut, type FileRow } from './assembly-sources';
 import { assemblyRow, changesIn, openAssembly, refusing, volumeIn, type AssemblyRow, type OpenAssembly } from './assembly-volume';
 import { storeFairCopy } from './fair-copies';
 import { findLayout } from './layouts';
@@ -25,8 +27,6 @@ import { refuseQuarantined } from './signatures';
 
 /** Edits of one assembly; each look makes all of them again. */
 const MOST_EDITS = 5000;
-/** What profiles look at for what a machine starts from: the longest system tracks. */
-const HEAD_BYTES = 8192;
 
 const folder = z.string().max(1000).default('');
 
@@ -53,7 +53,7 @@ export type AssemblyAction = z.output<typeof AssemblyAction>;
 
 /** What became of files that were to be put: under another name, or not at all, and why. */
 export interface Outcome {
-  put: { path: string; was: string; renamed: string | null }[];
+  put: { path: string; was: string; renamed: string | null; doubt: string | null }[];
   left: { name: string; why: string }[];
 }
 
@@ -98,22 +98,22 @@ export async function assemblyView(db: Executor, id: number) {
     id, title: row.title, kind: row.kind, filesystem: volume.filesystem, label, layout, bytes: image.length, base, settledAs, hasFolders: volume.hasFolders, keeps: volume.keeps, room: volume.room(),
     entries: entries.map((entry) => ({ ...entry, cost: entry.kind === 'file' ? volume.cost(entry.bytes, entry.type) : null })), gone,
     done: row.edits.slice(0, row.done).map(editWords), undone: row.edits.slice(row.done).map(editWords), problems: problems.map(({ message }) => message),
-    target: profile ? { id: profile.id, title: profile.title, findings: checkTarget(profile, { layout, bytes: image.length, volumes: [{ filesystem: volume.filesystem, totalBytes: image.length }], head: image.subarray(0, HEAD_BYTES) }) } : null,
+    target: profile ? { id: profile.id, title: profile.title, findings: checkTarget(profile, { layout, bytes: image.length, volumes: [{ filesystem: volume.filesystem, totalBytes: image.length }], head: image.subarray(0, TARGET_HEAD_BYTES) }) } : null,
   };
 }
 
 /** A file that is to be put, as what it becomes there, under the name that it had. */
-interface Wish { name: string; edit: Omit<PutEdit, 'path'> }
+interface Wish { name: string; edit: Omit<PutEdit, 'path'>; /** What is not sound of it. */ doubt: string | null }
 
 async function wishFor(db: Executor, filesystem: string, name: string, from: FileFrom, edit: Wish['edit']): Promise<Wish> {
-  return { name, edit: { ...edit, ...kindOnTarget(filesystem, await bytesToPut(db, edit), from) } };
+  return { name, doubt: null, edit: { ...edit, ...kindOnTarget(filesystem, await bytesToPut(db, edit), from) } };
 }
 
 /** Puts files that were fitted; what the volume itself refuses is left, with its reason. */
 async function putAll(db: Executor, { volume }: OpenAssembly, wishes: readonly (Wish & { path: string; renamed: string | null; fits: boolean; cost: number })[], outcome: Outcome): Promise<PutEdit[]> {
   const edits: PutEdit[] = [];
   const { unit } = volume.room();
-  for (const { edit, name, path, renamed, fits, cost } of wishes) {
+  for (const { edit, name, doubt, path, renamed, fits, cost } of wishes) {
     if (!fits) {
       outcome.left.push({ name, why: `It needs ${cost} ${unit}${cost === 1 ? '' : 's'} and finds no room.` });
       continue;
@@ -122,7 +122,7 @@ async function putAll(db: Executor, { volume }: OpenAssembly, wishes: readonly (
     try {
       applyEdit(volume, put, await bytesToPut(db, edit));
       edits.push(put);
-      outcome.put.push({ path, was: name, renamed });
+      outcome.put.push({ path, was: name, renamed, doubt });
     } catch (error) {
       if (!(error instanceof VolumeRefusal)) throw error;
       outcome.left.push({ name, why: error.message });
@@ -141,33 +141,48 @@ async function addFiles(db: Executor, open: OpenAssembly, where: string, wishes:
   return putAll(db, open, wishes.map((wish, i) => ({ ...wish, ...fitted[i]! })), outcome);
 }
 
-async function wishesOf(db: Executor, filesystem: string, ids: readonly number[], outcome: Outcome): Promise<Wish[]> {
-  const wishes: Wish[] = [];
-  for (const id of ids) {
-    try {
-      const { files: file, volumes: volume, media: medium, name } = await fileToPut(db, id);
-      wishes.push(await wishFor(db, filesystem, name, { filesystem: volume.filesystem, type: file.type, address: file.address }, { kind: 'put', source: `file:${id}`, bytes: file.bytes, from: `${medium.code}, ${file.path}`.slice(0, 400), modified: file.modified }));
-    } catch (error) {
-      if (!(error instanceof UserError)) throw error;
-      outcome.left.push({ name: `file ${id}`, why: error.message });
+/** What becomes of files of the holdings there; those that can't be put, or are in quarantine, are left with the reason. */
+async function wishesOf(db: Executor, filesystem: string, rows: readonly FileRow[], outcome: Outcome): Promise<{ id: number; code: string; wish: Wish }[]> {
+  const copies = [...new Set(rows.map(({ fair_copies: copy }) => copy.id))];
+  const held = new Set(copies.length === 0 ? [] : (await db.selectDistinct({ id: findings.fairCopyId }).from(findings).where(inArray(findings.fairCopyId, copies))).map(({ id }) => id));
+  const wishes = [];
+  for (const row of rows) {
+    const { files: file, volumes: volume, media: { code }, fair_copies: copy } = row;
+    const name = file.path.split('/').pop()!;
+    const why = held.has(copy.id) ? `${code} is in quarantine.` : whyNotPut(row);
+    if (why) {
+      outcome.left.push({ name: `${name} of ${code}`, why });
+      continue;
     }
+    const doubt = doubtOf(row);
+    const from = `${code}, ${file.path}${doubt ? ` (${doubt})` : ''}`.slice(0, 400);
+    const wish = await wishFor(db, filesystem, name, { filesystem: volume.filesystem, type: file.type, address: file.address }, { kind: 'put', source: `file:${file.id}`, bytes: file.bytes, from, modified: file.modified });
+    wishes.push({ id: file.id, code, wish: { ...wish, doubt } });
   }
   return wishes;
 }
 
+async function filesToAdd(db: Executor, ids: readonly number[]): Promise<FileRow[]> {
+  const found = new Map((await filesWhere(db, inArray(files.id, [...ids]))).map((row) => [row.files.id, row]));
+  // In the order they were chosen in, and as often.
+  return ids.map((id) => {
+    const row = found.get(id);
+    if (!row) throw notFound('one of these files');
+    return row;
+  });
+}
+
 async function gatherCopies(db: Executor, open: OpenAssembly, copies: readonly number[], how: 'folders' | 'prefixes', outcome: Outcome): Promise<Edit[]> {
-  const rows = await db.select({ file: files, copyId: fairCopies.id, code: media.code }).from(files).innerJoin(volumes, eq(volumes.id, files.volumeId)).innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId))
-    .where(and(inArray(fairCopies.id, [...copies]), isNull(volumes.view), isNull(volumes.inside), eq(files.kind, 'file'), eq(files.deleted, false), isNull(files.link))).orderBy(media.code, volumes.id, files.position);
-  const byCode = new Map<string, typeof rows>();
-  for (const each of rows) byCode.set(each.code, [...(byCode.get(each.code) ?? []), each]);
-  const wishes = new Map((await wishesOf(db, open.volume.filesystem, rows.map(({ file }) => file.id), outcome)).map((wish) => [wish.edit.source, wish]));
-  const own = (id: number) => wishes.get(`file:${id}`);
+  const rows = await filesWhere(db, and(inArray(fairCopies.id, [...copies]), isNull(volumes.view), isNull(volumes.inside), eq(files.kind, 'file'), eq(files.deleted, false), isNull(files.link)));
+  const wishes = await wishesOf(db, open.volume.filesystem, rows, outcome);
   const taken = inFolder((await volumeIn(open.image))?.volume.entries.filter(({ deleted }) => !deleted) ?? [], '');
-  const gathered = gather(open.volume, taken, [...byCode].map(([title, list]) => ({ title, files: list.flatMap(({ file: { id } }) => { const wish = own(id); return wish ? [{ id, name: wish.name, bytes: wish.edit.bytes, type: wish.edit.type }] : []; }) })), how);
+  const titles = [...new Set(wishes.map(({ code }) => code))];
+  const gathered = gather(open.volume, taken, titles.map((title) => ({ title, files: wishes.filter(({ code }) => code === title).map(({ id, wish: { name, edit: { bytes, type } } }) => ({ id, name, bytes, type })) })), how);
   const edits: Edit[] = gathered.folders.map((path): Edit => ({ kind: 'folder', path }));
   for (const edit of edits) applyEdit(open.volume, edit, null);
-  for (const { title, name } of gathered.left) outcome.left.push({ name: `${title}, ${name}`, why: 'It finds no room.' });
-  edits.push(...await putAll(db, open, gathered.files.map(({ id, path, renamed }) => ({ ...own(id)!, path, renamed, fits: true, cost: 0 })), outcome));
+  for (const { title, name } of gathered.left) outcome.left.push({ name: `${name} of ${title}`, why: 'It finds no room.' });
+  const own = new Map(wishes.map(({ id, wish }) => [id, wish]));
+  edits.push(...await putAll(db, open, gathered.files.map(({ id, path, renamed }) => ({ ...own.get(id)!, path, renamed, fits: true, cost: 0 })), outcome));
   return edits;
 }
 
@@ -246,18 +261,25 @@ async function settleAssembly(db: Database, operatorId: number, id: number): Pro
     await tx.select({ id: assemblies.id }).from(assemblies).where(eq(assemblies.id, id)).for('update');
     const row = await assemblyRow(tx, id);
     refuseSettled(row);
-    const { image } = await openAssembly(tx, row);
+    const { base: before, image } = await openAssembly(tx, row);
     const layout = await layoutFor(tx, row);
     const base = await codeOfCopy(tx, row.baseId);
     await tx.execute(sql`select pg_advisory_xact_lock(7340118)`);
     const [medium] = await tx.insert(media).values({ code: await nextCode(tx), form: await formFor(tx, row, layout), title: row.title, labelText: row.label, lender: '', lot: '', condition: '', registeredBy: operatorId }).returning();
     const made = `${row.done} ${row.done === 1 ? 'change' : 'changes'} to ${base ?? 'a blank volume'}`;
     await note(tx, { operatorId, kind: 'registered', mediumId: medium!.id, what: `${medium!.code} put together as “${row.title}”: ${made}.` });
-    const copyId = await storeFairCopy(tx, { operatorId, mediumId: medium!.id, source: 'assembly', sourceName: row.title, image, layout, settled: null, captureBlob: null, problems: [], why: `Put together by ${made}` });
+    const copyId = await storeFairCopy(tx, { operatorId, mediumId: medium!.id, source: 'assembly', sourceName: row.title, image, layout, inDoubt: await doubtsLeft(tx, row, before, image), settled: null, captureBlob: null, problems: [], why: `Put together by ${made}` });
     await tx.update(assemblies).set({ copyId, edits: row.edits.slice(0, row.done), changedAt: new Date() }).where(eq(assemblies.id, id));
     await announce(tx, { kind: 'assemblies' });
     return { code: medium!.code };
   });
+}
+
+/** What was in doubt of the image it began with and stands there as it was is in doubt still. */
+async function doubtsLeft(tx: Executor, { baseId }: AssemblyRow, before: Uint8Array, image: Uint8Array): Promise<{ offset: number; length: number }[]> {
+  if (baseId === null) return [];
+  const [copy] = await tx.select().from(fairCopies).where(eq(fairCopies.id, baseId));
+  return (await doubtsOfCopy(tx, copy!)).filter(({ offset, length }) => sameBytes(before.subarray(offset, offset + length), image.subarray(offset, offset + length)));
 }
 
 async function formFor(tx: Executor, { baseId }: AssemblyRow, layout: string | null): Promise<MediumForm> {
@@ -281,7 +303,7 @@ export async function actOnAssembly(db: Database, operatorId: number, id: number
   switch (action.do) {
     case 'add': return changing(db, id, async (tx, open) => {
       const outcome: Outcome = { put: [], left: [] };
-      return { edits: await addFiles(tx, open, action.folder, await wishesOf(tx, open.volume.filesystem, action.files, outcome), outcome), result: outcome };
+      return { edits: await addFiles(tx, open, action.folder, (await wishesOf(tx, open.volume.filesystem, await filesToAdd(tx, action.files), outcome)).map(({ wish }) => wish), outcome), result: outcome };
     });
     case 'gather': return changing(db, id, async (tx, open) => {
       const outcome: Outcome = { put: [], left: [] };

@@ -1,13 +1,13 @@
 /** Where the bytes of an assembly's files come from: files in the holdings by their rows, files from the desktop by their blobs. */
-import { eq } from 'drizzle-orm';
+import { eq, type SQL } from 'drizzle-orm';
 import { sliceSource } from '@/core/bits/byte-source';
 import type { PutEdit } from '@/core/assembly/edits';
+import type { Card } from '@/core/image/card';
 import { collect, streamExtents } from '@/core/volume/volume';
 import { blobSource, readBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
 import { fairCopies, files, media, volumes } from '../db/schema';
-import { UserError, notFound } from '../errors';
-import { refuseQuarantined } from './signatures';
+import { notFound } from '../errors';
 
 /** Most bytes of one file that is put on a volume in memory. */
 export const MOST_FILE_BYTES = 32 << 20;
@@ -36,15 +36,21 @@ async function remembered(source: string, read: () => Promise<Uint8Array>): Prom
   return bytes;
 }
 
-/** A file of a fair copy with where it lies and what it was called; refused where it is in quarantine or can't be had. */
-export async function fileToPut(db: Executor, id: number) {
-  const [row] = await db.select().from(files).innerJoin(volumes, eq(volumes.id, files.volumeId)).innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(files.id, id));
-  if (!row) throw notFound('such file');
-  const { files: file } = row;
-  if (file.kind !== 'file' || file.link !== null || file.recoverable === 'none') throw new UserError(`${file.path} of ${row.media.code} is no file whose bytes can be had.`);
-  if (file.bytes > MOST_FILE_BYTES) throw new UserError(`${file.path} has ${file.bytes.toLocaleString('en')} bytes; files of at most ${MOST_FILE_BYTES.toLocaleString('en')} are put on a volume here.`, 413);
-  await refuseQuarantined(db, row.fair_copies.id, false);
-  return { ...row, name: file.path.split('/').pop()! };
+/** Files of fair copies with where they lie and what they were called. */
+export const filesWhere = (db: Executor, where: SQL | undefined) => db.select().from(files).innerJoin(volumes, eq(volumes.id, files.volumeId)).innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId))
+  .where(where).orderBy(media.code, volumes.id, files.position);
+export type FileRow = Awaited<ReturnType<typeof filesWhere>>[number];
+
+/** Why a file can't be put on a volume here; null where it can. */
+export function whyNotPut({ files: { kind, link, recoverable, bytes } }: FileRow): string | null {
+  if (kind !== 'file' || link !== null || recoverable === 'none') return 'It is no file whose bytes can be had.';
+  return bytes > MOST_FILE_BYTES ? `It has ${bytes.toLocaleString('en')} bytes; files of at most ${MOST_FILE_BYTES.toLocaleString('en')} are put on a volume here.` : null;
+}
+
+/** What is not sound of a file, in words; null where all of it is. */
+export function doubtOf({ files: { sectorsInDoubt, damaged, recoverable } }: FileRow): string | null {
+  const said = [sectorsInDoubt > 0 && `${sectorsInDoubt} of its sectors ${sectorsInDoubt === 1 ? 'is' : 'are'} in doubt`, damaged && 'it is damaged', recoverable === 'partial' && 'only a part of it is left'].filter(Boolean);
+  return said.length > 0 ? said.join(', ') : null;
 }
 
 /** The bytes that an edit puts. */
@@ -52,10 +58,18 @@ export async function bytesToPut(db: Executor, { source }: Pick<PutEdit, 'source
   const [from, id] = source.split(':') as [string, string];
   if (from === 'blob') return remembered(source, () => readBlob(db, id));
   return remembered(source, async () => {
-    const { files: file, volumes: volume, fair_copies: copy } = await fileToPut(db, Number(id));
-    return collect(streamExtents(sliceSource(await blobSource(db, copy.imageBlob), volume.offset, volume.length), file));
+    const [row] = await filesWhere(db, eq(files.id, Number(id)));
+    if (!row) throw notFound('such file');
+    return collect(streamExtents(sliceSource(await blobSource(db, row.fair_copies.imageBlob), row.volumes.offset, row.volumes.length), row.files));
   });
 }
 
 /** The image that an assembly begins with. */
 export const baseImage = (db: Executor, { id, imageBlob }: Pick<typeof fairCopies.$inferSelect, 'id' | 'imageBlob'>): Promise<Uint8Array> => remembered(`copy:${id}`, () => readBlob(db, imageBlob));
+
+/** Where the bytes of an image are in doubt: what its card says was filled in. */
+export async function doubtsOfCopy(db: Executor, { cardBlob }: Pick<typeof fairCopies.$inferSelect, 'cardBlob'>): Promise<{ offset: number; length: number }[]> {
+  if (!cardBlob) return [];
+  const { filledIn } = JSON.parse(new TextDecoder().decode(await readBlob(db, cardBlob))) as Pick<Card, 'filledIn'>;
+  return filledIn.map(({ offset, length }) => ({ offset, length }));
+}

@@ -72,10 +72,19 @@ export async function listedIn(found: FoundVolume | null) {
   }));
 }
 
+/** What an image began with never changes: it is listed and hashed once for as long as its bytes are kept. */
+const listedBases = new WeakMap<Uint8Array, Promise<Listed[]>>();
+
+function listedBase(base: Uint8Array): Promise<Listed[]> {
+  let listed = listedBases.get(base);
+  if (!listed) listedBases.set(base, listed = volumeIn(base).then(listedIn));
+  return listed;
+}
+
 /** What is on it now, with what changed against what was there, and what is gone. */
 export async function changesIn({ base, image }: OpenAssembly) {
   const now = await volumeIn(image);
-  const [before, after] = [await listedIn(await volumeIn(base)), await listedIn(now)];
+  const [before, after] = [await listedBase(base), await listedIn(now)];
   const changes = changesOf(before, after);
   return {
     problems: now?.volume.problems ?? [], label: now?.volume.label ?? null,

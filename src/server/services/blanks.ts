@@ -6,7 +6,7 @@ import { FORM_NAMES } from '@/core/medium-form';
 import type { Executor } from '../db/database';
 import { media, returns, stations } from '../db/schema';
 import { UserError } from '../errors';
-import { download } from '../http/respond';
+import { download, downloadBytes } from '../http/respond';
 import { zipOf, type ZipMember } from '../zip';
 import { refusing } from './assembly-volume';
 import { findLayout } from './layouts';
@@ -25,7 +25,7 @@ export async function blankImages(db: Executor, { kind, count, label }: z.output
   const one = (n: number) => blank.make(labelOf(n));
   // What can't be made is told before a download begins.
   const first = await refusing(() => one(1));
-  if (count === 1) return download(piece(first), `${blank.id}.${blank.ending}`, first.length);
+  if (count === 1) return downloadBytes(first, `${blank.id}.${blank.ending}`);
   async function* members(): AsyncGenerator<ZipMember> {
     for (let n = 1; n <= count; n++) yield { name: `${blank.id}-${String(n).padStart(width, '0')}.${blank.ending}`, modified: null, bytes: [n === 1 ? first : one(n)] };
   }
@@ -38,8 +38,6 @@ async function bareKind(db: Executor, kind: string): Promise<Pick<BlankKind, 'id
   if (!layout) throw new UserError('There is no such kind of blank volume.', 404);
   return { id: layout.id, title: layout.id, mostLabel: 0, ending: 'img', make: () => formattedImage(layout) };
 }
-
-async function* piece(bytes: Uint8Array): AsyncGenerator<Uint8Array> { yield bytes; }
 
 /** Blank media by kind: how many are unused, and where those in stations are. */
 export async function blankStock(db: Executor) {

@@ -7,7 +7,8 @@ import { certificatePdf } from '../certificate-pdf';
 import type { Executor } from '../db/database';
 import { fairCopies, media, operators, returnTracks, returns, stations } from '../db/schema';
 import { notFound } from '../errors';
-import { download } from '../http/respond';
+import { sectorsInDoubt } from './return-check';
+import { downloadBytes } from '../http/respond';
 import type { Outcome, ReturnState, TargetFound } from '../states';
 
 const OUTCOMES: Record<ReturnState, Certificate['outcome']> = { proved: 'proved', unproved: 'not proved', failed: 'failed', waiting: 'not ended', writing: 'not ended', held: 'not ended', asks: 'not ended' };
@@ -32,7 +33,7 @@ export async function certificateOf(db: Executor, id: number): Promise<Certifica
   const [by] = own.outcomeBy === null ? [] : await db.select().from(operators).where(eq(operators.id, own.outcomeBy));
   return Certificate.parse({
     format: 'frail-spindle-certificate', version: 1, return: id,
-    source: { code: source.code, title: source.title, lender: source.lender, sha256: copy.imageSha256, bytes: copy.imageBytes, as: own.from },
+    source: { code: source.code, title: source.title, lender: source.lender, sha256: copy.imageSha256, bytes: copy.imageBytes, as: own.from, inDoubt: await sectorsInDoubt(db, copy) },
     target: { code: target!.code, title: target!.title, form: FORM_NAMES[target!.form], found: foundWords(own.found) },
     station: { number: station.id, model: station.model, serial: station.serial },
     layout: own.blocks ? null : copy.layout, machine: TARGET_PROFILES.find(({ id: profile }) => profile === own.machine)?.title ?? null,
@@ -46,6 +47,5 @@ export async function certificateOf(db: Executor, id: number): Promise<Certifica
 export async function certificateDownload(db: Executor, id: number, as: 'pdf' | 'json'): Promise<Response> {
   const certificate = await certificateOf(db, id);
   const bytes = as === 'pdf' ? await certificatePdf(certificate) : new TextEncoder().encode(`${JSON.stringify(certificate, null, 1)}\n`);
-  async function* parts() { yield bytes; }
-  return download(parts(), `return-${id}-${certificate.source.code}-to-${certificate.target.code}.${as}`, bytes.length, as === 'pdf' ? 'application/pdf' : 'application/json');
+  return downloadBytes(bytes, `return-${id}-${certificate.source.code}-to-${certificate.target.code}.${as}`, as === 'pdf' ? 'application/pdf' : 'application/json');
 }

@@ -196,6 +196,8 @@ export interface NewFairCopy {
   settled: Settled | null;
   /** Where it is known whatever the image is like: of an image that was put together. */
   layout?: string | null;
+  /** Byte ranges that no sound reading supplied, of an image that was put together from another. */
+  inDoubt?: Settled['inDoubt'];
   /** Of a device that was read block by block. */
   fromBlocks?: { kept: BlocksKept; card: string; inDoubt: Settled['inDoubt'] };
   captureBlob: string | null;
@@ -218,7 +220,7 @@ export async function storeFairCopy(tx: Executor, copy: NewFairCopy): Promise<nu
   const layouts = await allLayouts(tx);
   const bytes = copy.image instanceof Uint8Array ? copy.image : image.size <= LARGEST_LAYOUT ? await readAll(source, LARGEST_LAYOUT) : null;
   const layout = copy.layout !== undefined ? copy.layout : settled ? settled.layout.id : bytes && !fromBlocks ? layoutOfImage(layouts, bytes) : null;
-  const inDoubt = settled?.inDoubt ?? fromBlocks?.inDoubt ?? [];
+  const inDoubt = settled?.inDoubt ?? fromBlocks?.inDoubt ?? copy.inDoubt ?? [];
   const [row] = await tx.insert(fairCopies).values({
     mediumId, source: copy.source, sourceName: copy.sourceName, layout,
     proposal: settled && !settled.decoded.layout ? settled.layout : null, strange: settled?.decoded.strange,

@@ -13,7 +13,7 @@ import type { Database } from '../db/database';
 import { fairCopies, files, media, sittings, volumes } from '../db/schema';
 import { UserError, notFound } from '../errors';
 import { rangedDownload } from '../http/ranges';
-import { download } from '../http/respond';
+import { download, downloadBytes } from '../http/respond';
 import { layoutOfCopy } from './layouts';
 import { imageName } from './image-of-copy';
 import { refuseQuarantined } from './signatures';
@@ -61,7 +61,7 @@ async function blobDownload(db: Database, headers: Headers, blob: string, name: 
 function sheetOf(tracks: readonly DiscTrack[], code: string): Response {
   const text = sheetText(`${code}.bin`, tracks);
   const bytes = new TextEncoder().encode(text);
-  return download((async function* () { yield bytes; })(), `${code}.cue`, bytes.length, 'text/plain; charset=utf-8');
+  return downloadBytes(bytes, `${code}.cue`, 'text/plain; charset=utf-8');
 }
 
 /** A track of sound of a disc, as WAV. */
@@ -81,7 +81,7 @@ async function imageAs(db: Database, { fair_copies: copy, media: medium }: { fai
   const kind = kindsOf(layout).find((each) => each === wanted);
   if (!kind) throw new UserError(`${medium.code} can't be written as ${wanted}; it can be ${kindsOf(layout).join(', ')}.`, 409);
   const bytes = writeKind({ layout, bytes: await readBlob(db, copy.imageBlob), status: null }, kind, false);
-  return download((async function* () { yield bytes; })(), `${medium.code}.${kind}`, bytes.length);
+  return downloadBytes(bytes, `${medium.code}.${kind}`);
 }
 
 /** The capture of one sitting, whole or as far as it has come. */

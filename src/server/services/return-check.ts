@@ -1,31 +1,39 @@
 /** Whether an image, a blank, a drive and the machine that is meant go together: asked before anything is written. */
-import { eq } from 'drizzle-orm';
-import { checkMedium, checkTarget, TARGET_PROFILES, type TargetFinding } from '@/core/assembly/targets';
+import { and, eq, isNull, sql } from 'drizzle-orm';
+import { checkMedium, checkTarget, TARGET_HEAD_BYTES, TARGET_PROFILES, type TargetFinding } from '@/core/assembly/targets';
 import { readsBlocks } from '@/core/drive-abilities';
 import { bytesOf, type Layout } from '@/core/layout/layout';
 import { isBlockForm } from '@/core/medium-form';
 import { blobSource } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
-import { fairCopies, media, stations, volumes } from '../db/schema';
+import { fairCopies, files, media, stations, volumes } from '../db/schema';
 import { notFound } from '../errors';
 import { layoutOfCopy } from './layouts';
 
-const HEAD_BYTES = 8192;
-/** Drives of at least so many cylinders reach every second one of a disk with half as many. */
+/** 5¼-inch drives of at least so many cylinders have their tracks half as far apart as disks of at most so many. */
 const DOUBLE_FROM = 70;
+const HALF_AS_MANY = 44;
 
-export const isDoubleStepped = (layout: Pick<Layout, 'stepping' | 'cylinders'>, driveCylinders: number): boolean => layout.stepping === 'double' && layout.cylinders <= 44 && driveCylinders >= DOUBLE_FROM;
+/** Whether the drive must step twice from one cylinder of the layout to the next, so that a drive of the disk's own kind finds them. */
+export const isDoubleStepped = ({ forms, cylinders }: Pick<Layout, 'forms' | 'cylinders'>, driveCylinders: number): boolean => forms.includes('5.25') && cylinders <= HALF_AS_MANY && driveCylinders >= DOUBLE_FROM;
 
 type Copy = typeof fairCopies.$inferSelect;
 type Medium = typeof media.$inferSelect;
 type Station = typeof stations.$inferSelect;
+
+/** Sectors or blocks that no sound reading supplied; of an image that was put together, those that its files took over. */
+export async function sectorsInDoubt(db: Executor, { id, tally }: Pick<Copy, 'id' | 'tally'>): Promise<number> {
+  if (tally) return tally.doubtful + tally.lost + tally.unread;
+  const [row] = await db.select({ sum: sql<number>`coalesce(sum(${files.sectorsInDoubt}), 0)::int` }).from(files).innerJoin(volumes, eq(volumes.id, files.volumeId)).where(and(eq(volumes.fairCopyId, id), isNull(volumes.view)));
+  return row?.sum ?? 0;
+}
 
 /** What the machine's profile says of an image; nothing without a profile. */
 export async function machineFindings(db: Executor, copy: Copy, machine: string | null): Promise<TargetFinding[]> {
   if (machine === null) return [];
   const profile = TARGET_PROFILES.find(({ id }) => id === machine);
   if (!profile) throw notFound('such machine');
-  const head = await (await blobSource(db, copy.imageBlob)).read(0, HEAD_BYTES);
+  const head = await (await blobSource(db, copy.imageBlob)).read(0, TARGET_HEAD_BYTES);
   const found = await db.select({ filesystem: volumes.filesystem, totalBytes: volumes.totalBytes, view: volumes.view, inside: volumes.inside }).from(volumes).where(eq(volumes.fairCopyId, copy.id));
   return checkTarget(profile, { layout: copy.layout, bytes: copy.imageBytes, volumes: found.filter(({ view, inside }) => view === null && inside === null), head });
 }
@@ -53,6 +61,7 @@ export async function checkReturn(db: Executor, fairCopyId: number, stationId: n
   const [row] = await db.select().from(stations).leftJoin(media, eq(media.id, stations.mediumId)).where(eq(stations.id, stationId));
   if (!row) throw notFound(`station ${stationId}`);
   const own = row.media ? await mediumFindings(db, copy, row.media, row.stations) : [];
-  const findings = [...own, ...await machineFindings(db, copy, machine)];
+  const doubt = await sectorsInDoubt(db, copy);
+  const findings = [...own, ...await machineFindings(db, copy, machine), ...(doubt > 0 ? [{ weight: 'beware' as const, sentence: `${doubt.toLocaleString('en')} ${doubt === 1 ? 'sector' : 'sectors'} of this image ${doubt === 1 ? 'is' : 'are'} in doubt: zeros are written in ${doubt === 1 ? 'its' : 'their'} place, and read back as sound.` }] : [])];
   return { target: row.media?.code ?? null, findings: findings.sort((a, b) => (a.weight === b.weight ? 0 : a.weight === 'stops' ? -1 : 1)) };
 }

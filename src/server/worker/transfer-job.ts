@@ -21,19 +21,25 @@ const ADVICE: Advice = {
 
 type Row = typeof transfers.$inferSelect;
 
+/** The bench with the line at its rate: whoever was away may have forgotten it. */
+async function openLine({ line, rate }: Row): Promise<BenchClient> {
+  const bench = await BenchClient.connect(benchAddress());
+  await bench.openLine(line, rate).catch((error: unknown) => { bench.close(); throw error; });
+  return bench;
+}
+
 class TransferRun {
   private readonly bench: BenchSession<BenchClient>;
   private kept = 0;
   private acknowledged = -1;
 
   constructor(private readonly context: JobContext, private readonly row: Row, private readonly mediumId: number) {
-    this.bench = new BenchSession<BenchClient>(row.line, { held: (now) => this.set({ state: 'held', now }), back: () => this.set({ state: 'sending', now: 'Going on where it was' }), givenUp: () => this.isGivenUp() }, context.signal, ADVICE, () => BenchClient.connect(benchAddress()));
+    this.bench = new BenchSession<BenchClient>(row.line, { held: (now) => this.set({ state: 'held', now }), back: () => this.set({ state: 'sending', now: 'Going on where it was' }), givenUp: () => this.isGivenUp() }, context.signal, ADVICE, () => openLine(row));
   }
 
   async run(bytes: Uint8Array): Promise<JobOutcome> {
     try {
       const { row } = this;
-      if ((await this.bench.do(async (link) => { await link.openLine(row.line, row.rate); return true; })) === null) return this.stopped(null);
       if (row.loader !== '' && !(await this.typeLoader())) return this.stopped(null);
       const sender = row.progress ? new XmodemSender(bytes, row.progress) : XmodemSender.begin(bytes, row.large);
       await this.set({ state: 'sending', now: row.progress ? 'Going on where it was' : 'Waiting until the other side asks for it' });

@@ -4,15 +4,16 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useDeferredValue, useState } from 'react';
+import { useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import { z } from 'zod';
 import { BLANK_KINDS } from '@/core/identify/writable-volume';
 import { ApiError, post } from '../data/api';
-import { assembliesQuery, holdingsQuery, layoutsQuery } from '../data/queries';
+import { assembliesQuery, layoutsQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { Dialog } from '../parts/dialog';
 import { Nothing, PageHead, Trouble, when } from '../parts/page';
+import { ImageSearch, type FoundImage } from '../returns/image-search';
 
 const field = 'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink aria-invalid:border-oxide';
 
@@ -21,32 +22,17 @@ const kindTitle = (id: string | null) => BLANK_KINDS.find((kind) => kind.id === 
 const Beginning = z.object({ title: z.string().trim().min(1, 'Say what it is, in a few words.').max(200), kind: z.string(), label: z.string().max(16) });
 type Beginning = z.output<typeof Beginning>;
 
+type Base = Pick<FoundImage, 'id' | 'code' | 'title'>;
+
 /** An image of the holdings to begin with, found by a few letters of it. */
-function BaseChoice({ chosen, onChoose }: { chosen: { id: number; code: string; title: string } | null; onChoose: (copy: { id: number; code: string; title: string } | null) => void }) {
-  const [typed, setTyped] = useState('');
-  const asked = useDeferredValue(typed);
-  const { data } = useQuery({ ...holdingsQuery({ q: asked }), enabled: asked.trim() !== '' });
+function BaseChoice({ chosen, onChoose }: { chosen: Base | null; onChoose: (copy: Base | null) => void }) {
   if (chosen) return <p className="col-span-2 flex items-center gap-3 border border-line bg-sheet px-3 py-2"><b className="font-mono">{chosen.code}</b> {chosen.title}<button type="button" onClick={() => onChoose(null)} className="ml-auto text-oxide underline">A blank volume instead</button></p>;
-  return (
-    <div className="col-span-2">
-      <label className="text-[13px] text-ink-2">Or begin with an image that is kept
-        <input value={typed} onChange={(event) => setTyped(event.target.value)} autoComplete="off" placeholder="A code, a title, a file on it …" className={field} />
-      </label>
-      {asked.trim() !== '' && (
-        <ul className="max-h-40 overflow-auto border border-t-0 border-line bg-sheet text-[13px]" data-testid="base-choice">
-          {(data?.copies ?? []).slice(0, 20).map((copy) => (
-            <li key={copy.id}><button type="button" onClick={() => onChoose(copy)} className="flex w-full gap-3 px-3 py-1.5 text-left hover:bg-oxide-wash"><span className="font-mono font-[650]">{copy.code}</span><span className="min-w-0 flex-1 truncate">{copy.title}</span><span className="text-ink-2">{copy.volumes.map(({ filesystem }) => filesystem.toUpperCase()).join(', ')}</span></button></li>
-          ))}
-          {data && data.copies.length === 0 && <li className="px-3 py-1.5 text-ink-2">Nothing kept answers to that.</li>}
-        </ul>
-      )}
-    </div>
-  );
+  return <div className="col-span-2"><ImageSearch label="Or begin with an image that is kept" onChoose={onChoose} /></div>;
 }
 
 function BeginDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   const router = useRouter();
-  const [base, setBase] = useState<{ id: number; code: string; title: string } | null>(null);
+  const [base, setBase] = useState<Base | null>(null);
   const { control, register, handleSubmit, setError, formState: { errors } } = useForm<Beginning>({ resolver: zodResolver(Beginning), defaultValues: { title: '', kind: 'fat12-720', label: '' } });
   const begin = useMutation({
     mutationFn: ({ title, kind, label }: Beginning) => post<{ id: number }>('/api/assemblies', base ? { title, baseId: base.id } : { title, kind, label }),

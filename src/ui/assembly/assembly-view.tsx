@@ -18,12 +18,14 @@ import { VolumeListing } from './volume-listing';
 /** What became of files that were put in: those under another name, and those left out. */
 function Told({ outcome, onDone }: { outcome: Outcome; onDone: () => void }) {
   const renamed = outcome.put.filter((file) => file.renamed);
-  if (renamed.length === 0 && outcome.left.length === 0) return null;
+  const doubtful = outcome.put.filter(({ doubt }) => doubt);
+  if (renamed.length === 0 && doubtful.length === 0 && outcome.left.length === 0) return null;
   return (
     <div role="status" data-testid="outcome" className="mb-3 max-h-44 overflow-auto border-l-4 border-oxide bg-oxide-wash px-3 py-2 text-[13px]">
       <p className="flex"><b className="flex-1">{outcome.put.length} put in{renamed.length > 0 && `, ${renamed.length} under another name`}{outcome.left.length > 0 && `, ${outcome.left.length} left out`}</b><button type="button" onClick={onDone} className="text-oxide underline">Seen</button></p>
       <ul>
         {outcome.left.map(({ name, why }, i) => <li key={`left-${i}`}><b>{name}</b> is left out. {why}</li>)}
+        {doubtful.map(({ path, doubt }) => <li key={`doubt-${path}`}><b className="font-mono">{path}</b> is put in as it is: {doubt}.</li>)}
         {renamed.map(({ path, was, renamed: why }) => <li key={path}><span className="font-mono">{was}</span> became <span className="font-mono">{path}</span>. {why}</li>)}
       </ul>
     </div>

@@ -3,7 +3,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { TARGET_PROFILES } from '@/core/assembly/targets';
+import { TARGET_PROFILES, type TargetFinding } from '@/core/assembly/targets';
 import { driveName } from '../bench/station-state';
 import { post } from '../data/api';
 import { checkQuery, stationsQuery, type Station } from '../data/queries';
@@ -19,9 +19,8 @@ export interface Returnable {
 
 interface Wanted { machine: string; count: number; precompensate: boolean }
 
-function Findings({ copyId, station, machine }: { copyId: number; station: Station; machine: string }) {
-  const { data } = useQuery(checkQuery(copyId, station.id, machine));
-  return <>{data?.findings.map(({ weight, sentence }) => <p key={sentence} className={weight === 'stops' ? 'mt-1 border-l-4 border-oxide bg-oxide-wash px-3 py-1' : 'mt-1 border-l-4 border-line px-3 py-1 text-ink-2'}>{sentence}</p>)}</>;
+function Findings({ findings }: { findings: readonly TargetFinding[] }) {
+  return <>{findings.map(({ weight, sentence }) => <p key={sentence} className={weight === 'stops' ? 'mt-1 border-l-4 border-oxide bg-oxide-wash px-3 py-1' : 'mt-1 border-l-4 border-line px-3 py-1 text-ink-2'}>{sentence}</p>)}</>;
 }
 
 function BlankRow({ image: { copyId, code, hasFlux }, station, wanted, onDone }: { image: Returnable; station: Station; wanted: Wanted; onDone: () => void }) {
@@ -41,7 +40,7 @@ function BlankRow({ image: { copyId, code, hasFlux }, station, wanted, onDone }:
         <Button tone="primary" disabled={start.isPending || stopped} onClick={() => start.mutate('image')}>Write to {target} in station {station.id} and prove it <span className="font-normal opacity-90">· {driveName(station)}</span></Button>
         {hasFlux && <Button disabled={start.isPending} onClick={() => start.mutate('flux')}>Write the flux as it is to {target}</Button>}
       </div>
-      <Findings copyId={copyId} station={station} machine={wanted.machine} />
+      <Findings findings={data?.findings ?? []} />
       <Trouble>{start.error?.message ?? queue.error?.message}</Trouble>
     </div>
   );
