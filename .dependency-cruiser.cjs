@@ -1,7 +1,8 @@
 // The arrows of docs/architecture.md: what may import what.
 const folder = (name) => `^${name}/`;
 const only = (name, allowed) => ({
-  name: `arrows-of-${name.replace(/\W+/g, '-')}`, severity: 'error',
+  name: `arrows-of-${name.replace(/\W+/g, '-')}`,
+  severity: 'error',
   comment: `${name} may import only itself and ${allowed.join(', ') || 'nothing'}`,
   from: { path: folder(name), pathNot: '\\.test\\.ts$' },
   to: { path: '^(src|demo|tests|bench)/', pathNot: [name, ...allowed].map(folder) },
@@ -9,7 +10,12 @@ const only = (name, allowed) => ({
 
 module.exports = {
   forbidden: [
-    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    {
+      name: 'no-circles',
+      severity: 'error',
+      from: {},
+      to: { circular: true },
+    },
     only('src/core', []),
     only('src/benchlink', ['src/core']),
     only('src/node', ['src/core']),
@@ -19,14 +25,31 @@ module.exports = {
     only('src/app', ['src/ui', 'src/server']),
     only('demo', ['src/core', 'src/server', 'src/node']),
     {
-      name: 'pages-take-types-of-the-server', severity: 'error', comment: 'ui may use the core, and of the server only types and form schemas',
+      name: 'pages-take-types-of-the-server',
+      severity: 'error',
+      comment: 'ui may use the core, and of the server only types and form schemas',
       from: { path: '^src/ui/', pathNot: '\\.test\\.ts$' },
-      to: { path: '^src/(server|benchlink|standin|cli|app|node)/', pathNot: '^src/server/services/new-medium\\.ts$', dependencyTypesNot: ['type-only'] },
+      to: {
+        path: '^src/(server|benchlink|standin|cli|app|node)/',
+        pathNot: '^src/server/services/new-medium\\.ts$',
+        dependencyTypesNot: ['type-only'],
+      },
     },
     {
-      name: 'core-is-pure', severity: 'error', comment: 'core takes no Node modules and no packages but the listed ones',
-      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' }, to: { dependencyTypes: ['core', 'npm', 'npm-dev'], pathNot: 'node_modules/(cborg|zod)/' },
+      name: 'core-is-pure',
+      severity: 'error',
+      comment: 'core takes no Node modules and no packages but the listed ones',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['core', 'npm', 'npm-dev'], pathNot: 'node_modules/(cborg|zod)/' },
     },
   ],
-  options: { tsConfig: { fileName: 'tsconfig.json' }, tsPreCompilationDeps: true, doNotFollow: { path: 'node_modules' }, enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'default'] } },
+  options: {
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: true,
+    doNotFollow: { path: 'node_modules' },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'types', 'default'],
+    },
+  },
 };

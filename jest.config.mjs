@@ -1,11 +1,29 @@
-// Three suites: the core alone, the server against a real database and a real stand-in, and the whole
+// Three suites: the core alone, the server against a real database and a real stand-in, and the
+// whole
 // application in a browser. `scripts/test.mjs` starts what the last two need.
-const esm = ['d3', 'd3-[a-z-]+', 'internmap', 'delaunator', 'robust-predicates', 'cborg', '@tanstack/[a-z-]+'];
+const esm = [
+  'd3',
+  'd3-[a-z-]+',
+  'internmap',
+  'delaunator',
+  'robust-predicates',
+  'cborg',
+  '@tanstack/[a-z-]+',
+];
 const base = {
-  transform: { '^.+\\.m?[jt]sx?$': ['@swc/jest', {
-    jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } },
-    module: { type: 'commonjs' },
-  }] },
+  transform: {
+    '^.+\\.m?[jt]sx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          target: 'es2022',
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+        },
+        module: { type: 'commonjs' },
+      },
+    ],
+  },
   transformIgnorePatterns: [`/node_modules/(?!(${esm.join('|')})/)`],
   moduleNameMapper: {
     '^@/(.*)$': '<rootDir>/src/$1',
@@ -16,8 +34,15 @@ const base = {
 };
 const config = {
   projects: [
-    { ...base, displayName: 'core', testMatch: ['<rootDir>/src/{core,benchlink,cli,ui,standin}/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'] },
-    { ...base, displayName: 'server', testMatch: ['<rootDir>/tests/server/**/*.test.ts'] },
+    {
+      ...base,
+      displayName: 'core',
+      testMatch: [
+        '<rootDir>/src/{core,benchlink,cli,ui,standin}/**/*.test.ts',
+        '<rootDir>/demo/**/*.test.ts',
+      ],
+    },
+    { ...base, displayName: 'server', testMatch: ['<rootDir>/{src,tests}/server/**/*.test.ts'] },
     { ...base, displayName: 'browser', testMatch: ['<rootDir>/tests/browser/**/*.test.ts'] },
   ],
 };

@@ -1,4 +1,6 @@
-/** Ten thousand random edit sequences of each family of volumes, each held against a model of it. */
+/**
+ * Ten thousand random edit sequences of each family of volumes, each held against a model of it.
+ */
 import { EDITED, editSequence } from '../tests/support/edit-model';
 
 const EDITS = 12;
@@ -19,7 +21,15 @@ export async function benchEdits(sequences: number) {
         first ||= (error as Error).message.slice(0, 120);
       }
     }
-    rows.push({ volume: family.name, sequences, 'edits made': made, 'edits refused': refused, 'sequences that parted from the model': wrong, first, 'ms a sequence': ((performance.now() - start) / sequences).toFixed(1) });
+    rows.push({
+      volume: family.name,
+      sequences,
+      'edits made': made,
+      'edits refused': refused,
+      'sequences that parted from the model': wrong,
+      first,
+      'ms a sequence': ((performance.now() - start) / sequences).toFixed(1),
+    });
   }
   return rows;
 }

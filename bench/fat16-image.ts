@@ -1,4 +1,7 @@
-/** A full FAT16 volume of 32 MiB (ECMA-107), for measuring: files of a hundred kilobytes and some, one after the other. */
+/**
+ * A full FAT16 volume of 32 MiB (ECMA-107), for measuring: files of a hundred kilobytes and some,
+ * one after the other.
+ */
 import { seededRandom } from '@/core/bits/random';
 
 const SECTOR = 512;
@@ -14,7 +17,8 @@ export function fat16Image(): Uint8Array {
   const image = new Uint8Array(TOTAL * SECTOR);
   const view = new DataView(image.buffer);
   const random = seededRandom('bench/fat16');
-  for (let i = DATA * SECTOR; i < image.length; i += 4) view.setUint32(i, random.below(0xffff_ffff), true);
+  for (let i = DATA * SECTOR; i < image.length; i += 4)
+    view.setUint32(i, random.below(0xffff_ffff), true);
   image.set([0xeb, 0x3c, 0x90]);
   view.setUint16(11, SECTOR, true);
   image[13] = PER_CLUSTER;
@@ -25,7 +29,10 @@ export function fat16Image(): Uint8Array {
   image[21] = 0xf8;
   view.setUint16(22, FAT_SECTORS, true);
   image.set([0x55, 0xaa], 510);
-  const link = (cluster: number, value: number) => { for (const fat of [0, 1]) view.setUint16((RESERVED + fat * FAT_SECTORS) * SECTOR + cluster * 2, value, true); };
+  const link = (cluster: number, value: number) => {
+    for (const fat of [0, 1])
+      view.setUint16((RESERVED + fat * FAT_SECTORS) * SECTOR + cluster * 2, value, true);
+  };
   link(0, 0xfff8);
   link(1, 0xffff);
   const clusters = Math.floor((TOTAL - DATA) / PER_CLUSTER);

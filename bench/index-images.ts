@@ -1,4 +1,7 @@
-/** The command line on real files: a 32 MiB FAT16 volume, and five hundred floppy images, each beside sha256sum of the same files. */
+/**
+ * The command line on real files: a 32 MiB FAT16 volume, and five hundred floppy images, each
+ * beside sha256sum of the same files.
+ */
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -13,7 +16,10 @@ const RUNS = 5;
 function seconds(command: string, args: readonly string[]): number {
   const all = Array.from({ length: RUNS }, () => {
     const start = performance.now();
-    const { status, stderr } = spawnSync(command, args, { stdio: ['ignore', 'ignore', 'pipe'], encoding: 'utf8' });
+    const { status, stderr } = spawnSync(command, args, {
+      stdio: ['ignore', 'ignore', 'pipe'],
+      encoding: 'utf8',
+    });
     if (status !== 0) throw new Error(`${command} ended with ${status}: ${stderr}`);
     return (performance.now() - start) / 1000;
   });
@@ -28,12 +34,45 @@ export function benchIndex(root: string) {
     writeFileSync(big, fat16Image());
     const box = join(folder, 'box');
     const vectors = join(root, 'tests', 'vectors', 'volumes');
-    const images = readdirSync(vectors).filter((name) => /^(d64|d81|prodos|catalogue16|granule|cpm|fat12)-.*\.(d64|d81|po|do|img)\.gz$/.test(name)).map((name) => gunzipSync(readFileSync(join(vectors, name))));
+    const images = readdirSync(vectors)
+      .filter((name) =>
+        /^(d64|d81|prodos|catalogue16|granule|cpm|fat12)-.*\.(d64|d81|po|do|img)\.gz$/.test(name),
+      )
+      .map((name) => gunzipSync(readFileSync(join(vectors, name))));
     spawnSync('mkdir', [box]);
-    for (let i = 0; i < IMAGES; i++) writeFileSync(join(box, `image-${String(i).padStart(3, '0')}.bin`), images[i % images.length]!);
+    for (let i = 0; i < IMAGES; i++)
+      writeFileSync(
+        join(box, `image-${String(i).padStart(3, '0')}.bin`),
+        images[i % images.length]!,
+      );
     const rows = [
-      { what: 'contents of a 32 MiB FAT16 image, every file hashed', spindle: seconds(process.execPath, [spindle, 'contents', big, '--json', join(folder, 'out.json')]), sha256sum: seconds('sha256sum', [big]), most: 2 },
-      { what: `index of ${IMAGES} floppy images`, spindle: seconds(process.execPath, [spindle, 'index', box, '--csv', join(folder, 'out.csv')]), sha256sum: seconds('sha256sum', readdirSync(box).map((name) => join(box, name))), most: 4 },
+      {
+        what: 'contents of a 32 MiB FAT16 image, every file hashed',
+        spindle: seconds(process.execPath, [
+          spindle,
+          'contents',
+          big,
+          '--json',
+          join(folder, 'out.json'),
+        ]),
+        sha256sum: seconds('sha256sum', [big]),
+        most: 2,
+      },
+      {
+        what: `index of ${IMAGES} floppy images`,
+        spindle: seconds(process.execPath, [
+          spindle,
+          'index',
+          box,
+          '--csv',
+          join(folder, 'out.csv'),
+        ]),
+        sha256sum: seconds(
+          'sha256sum',
+          readdirSync(box).map((name) => join(box, name)),
+        ),
+        most: 4,
+      },
     ];
     return rows.map((row) => ({ ...row, ratio: row.spindle / row.sha256sum }));
   } finally {

@@ -1,4 +1,7 @@
-/** `npm run bench`: prints the figures as tables, or with `--json` as JSON. Ratios are to gunzip of the same bytes in the same run. */
+/**
+ * `npm run bench`: prints the figures as tables, or with `--json` as JSON. Ratios are to gunzip of
+ * the same bytes in the same run.
+ */
 import { benchFlux } from './flux';
 import { benchIndex } from './index-images';
 import { benchEdits } from './edits';
@@ -15,13 +18,54 @@ async function figures() {
   const flux = await benchFlux();
   const volume = await benchVolume();
   if (asJson) return console.log(JSON.stringify({ flux, volume }, null, 2));
-  console.log('Flux: a whole clean disk, two turns a track, container to checked sectors, in-process, median of seven warm runs, threads kept warm');
-  console.table(flux.map(({ layout, captureMB, one, two, whole, gunzip, parse, ratioOne, ratioTwo, ratioWhole, mbPerSecond, disksPerMinute, residentMB }) => ({
-    layout, 'MB': ms(captureMB), 'one thread ms': ms(one.medianMs), 'cold': ms(one.coldMs), 'two threads ms': ms(two.medianMs), 'with SHA-256': ms(whole.medianMs), 'gunzip ms': ms(gunzip.medianMs), 'parse ms': ms(parse.medianMs),
-    'one / gunzip': ratioOne.toFixed(2), 'two / gunzip': ratioTwo.toFixed(2), 'with SHA-256 / gunzip': ratioWhole.toFixed(2), 'MB/s': ms(mbPerSecond), 'disks a minute': ms(disksPerMinute), 'resident MB': ms(residentMB),
-  })));
+  console.log(
+    'Flux: a whole clean disk, two turns a track, container to checked sectors, ' +
+      'in-process, median of seven warm runs, threads kept warm',
+  );
+  console.table(
+    flux.map(
+      ({
+        layout,
+        captureMB,
+        one,
+        two,
+        whole,
+        gunzip,
+        parse,
+        ratioOne,
+        ratioTwo,
+        ratioWhole,
+        mbPerSecond,
+        disksPerMinute,
+        residentMB,
+      }) => ({
+        layout,
+        MB: ms(captureMB),
+        'one thread ms': ms(one.medianMs),
+        cold: ms(one.coldMs),
+        'two threads ms': ms(two.medianMs),
+        'with SHA-256': ms(whole.medianMs),
+        'gunzip ms': ms(gunzip.medianMs),
+        'parse ms': ms(parse.medianMs),
+        'one / gunzip': ratioOne.toFixed(2),
+        'two / gunzip': ratioTwo.toFixed(2),
+        'with SHA-256 / gunzip': ratioWhole.toFixed(2),
+        'MB/s': ms(mbPerSecond),
+        'disks a minute': ms(disksPerMinute),
+        'resident MB': ms(residentMB),
+      }),
+    ),
+  );
   console.log('FAT12: listing a volume');
-  console.table([{ files: volume.files, 'list ms': volume.list.medianMs.toFixed(2), cold: ms(volume.list.coldMs), 'gunzip ms': ms(volume.gunzip.medianMs), 'list / gunzip': volume.ratio.toFixed(2) }]);
+  console.table([
+    {
+      files: volume.files,
+      'list ms': volume.list.medianMs.toFixed(2),
+      cold: ms(volume.list.coldMs),
+      'gunzip ms': ms(volume.gunzip.medianMs),
+      'list / gunzip': volume.ratio.toFixed(2),
+    },
+  ]);
 }
 
 const many = process.argv.indexOf('many-sectors');
@@ -30,7 +74,9 @@ if (many > 0) {
 } else if (process.argv.includes('salvage')) {
   console.table(benchSalvage());
 } else if (process.argv.includes('edits')) {
-  console.table(await benchEdits(Number(process.argv[process.argv.indexOf('edits') + 1] ?? 10_000)));
+  console.table(
+    await benchEdits(Number(process.argv[process.argv.indexOf('edits') + 1] ?? 10_000)),
+  );
 } else if (process.argv.includes('recovery')) {
   const rows = benchRecovery(24);
   console.log(asJson ? JSON.stringify(rows, null, 2) : recoveryTable(rows));
@@ -38,13 +84,31 @@ if (many > 0) {
   const { rows, size } = benchOptical(process.cwd());
   if (asJson) console.log(JSON.stringify({ rows, size }, null, 2));
   else {
-    console.table(rows.map(({ what, seconds, beside, baseline, ratio, most }) => ({ what, 's': seconds.toFixed(2), beside, 'baseline s': baseline.toFixed(2), ratio: ratio.toFixed(2), 'at most': most ?? '' })));
+    console.table(
+      rows.map(({ what, seconds, beside, baseline, ratio, most }) => ({
+        what,
+        s: seconds.toFixed(2),
+        beside,
+        'baseline s': baseline.toFixed(2),
+        ratio: ratio.toFixed(2),
+        'at most': most ?? '',
+      })),
+    );
     console.log(`packed size beside that of gzip -6: ${size.toFixed(4)} (at most 1.02)`);
   }
 } else if (process.argv.includes('index')) {
   const rows = benchIndex(process.cwd());
   if (asJson) console.log(JSON.stringify(rows, null, 2));
-  else console.table(rows.map(({ what, spindle, sha256sum, ratio, most }) => ({ what, 'spindle s': spindle.toFixed(2), 'sha256sum s': sha256sum.toFixed(2), ratio: ratio.toFixed(2), 'at most': most })));
+  else
+    console.table(
+      rows.map(({ what, spindle, sha256sum, ratio, most }) => ({
+        what,
+        'spindle s': spindle.toFixed(2),
+        'sha256sum s': sha256sum.toFixed(2),
+        ratio: ratio.toFixed(2),
+        'at most': most,
+      })),
+    );
 } else {
   await figures();
 }

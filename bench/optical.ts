@@ -1,4 +1,7 @@
-/** The check of raw CD sectors beside `sha256sum`, and packing beside `gzip -6`, of the same bytes in the same run. */
+/**
+ * The check of raw CD sectors beside `sha256sum`, and packing beside `gzip -6`, of the same bytes
+ * in the same run.
+ */
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -12,18 +15,26 @@ const RUNS = 5;
 
 const median = (times: number[]) => times.sort((a, b) => a - b)[times.length >> 1]!;
 function process(command: string, args: readonly string[]): number {
-  return median(Array.from({ length: RUNS }, () => {
-    const start = performance.now();
-    const { status, stderr } = spawnSync(command, args, { stdio: ['ignore', 'ignore', 'pipe'], encoding: 'utf8' });
-    if (status !== 0) throw new Error(`${command} ended with ${status}: ${stderr}`);
-    return (performance.now() - start) / 1000;
-  }));
+  return median(
+    Array.from({ length: RUNS }, () => {
+      const start = performance.now();
+      const { status, stderr } = spawnSync(command, args, {
+        stdio: ['ignore', 'ignore', 'pipe'],
+        encoding: 'utf8',
+      });
+      if (status !== 0) throw new Error(`${command} ended with ${status}: ${stderr}`);
+      return (performance.now() - start) / 1000;
+    }),
+  );
 }
-const inside = (work: () => void) => median(Array.from({ length: RUNS }, () => {
-  const start = performance.now();
-  work();
-  return (performance.now() - start) / 1000;
-}));
+const inside = (work: () => void) =>
+  median(
+    Array.from({ length: RUNS }, () => {
+      const start = performance.now();
+      work();
+      return (performance.now() - start) / 1000;
+    }),
+  );
 
 export function benchOptical(root: string) {
   const folder = mkdtempSync(join(tmpdir(), 'spindle-bench-'));
@@ -41,18 +52,50 @@ export function benchOptical(root: string) {
     const sector = (lba: number) => disc.subarray(lba * RAW_BYTES, (lba + 1) * RAW_BYTES);
     const sha256sum = process('sha256sum', [raw]);
     const gzip = process('sh', ['-c', `gzip -6 -c ${raw} > ${raw}.ref.gz`]);
-    const pack = median(Array.from({ length: RUNS }, () => {
-      rmSync(`${raw}.gz`, { force: true });
-      const start = performance.now();
-      spawnSync(globalThis.process.execPath, [join(root, 'bin', 'spindle'), 'pack', raw], { stdio: 'ignore' });
-      return (performance.now() - start) / 1000;
-    }));
+    const pack = median(
+      Array.from({ length: RUNS }, () => {
+        rmSync(`${raw}.gz`, { force: true });
+        const start = performance.now();
+        spawnSync(globalThis.process.execPath, [join(root, 'bin', 'spindle'), 'pack', raw], {
+          stdio: 'ignore',
+        });
+        return (performance.now() - start) / 1000;
+      }),
+    );
     const rows = [
-      { what: `EDC of ${SECTORS} raw sectors`, seconds: inside(() => { for (let lba = 0; lba < SECTORS; lba++) if (edc(sector(lba), 0, 2064) !== edcAt(sector(lba), 2064)) throw new Error('not the EDC'); }), beside: 'sha256sum', baseline: sha256sum, most: 1 },
-      { what: 'EDC, parity and reserved bytes of the same', seconds: inside(() => { for (let lba = 0; lba < SECTORS; lba++) if (checkSector(sector(lba), lba, 1).verdict !== 'good') throw new Error('not good'); }), beside: 'sha256sum', baseline: sha256sum, most: null },
-      { what: 'packing, the whole process', seconds: pack, beside: 'gzip -6', baseline: gzip, most: 1 },
+      {
+        what: `EDC of ${SECTORS} raw sectors`,
+        seconds: inside(() => {
+          for (let lba = 0; lba < SECTORS; lba++)
+            if (edc(sector(lba), 0, 2064) !== edcAt(sector(lba), 2064))
+              throw new Error('not the EDC');
+        }),
+        beside: 'sha256sum',
+        baseline: sha256sum,
+        most: 1,
+      },
+      {
+        what: 'EDC, parity and reserved bytes of the same',
+        seconds: inside(() => {
+          for (let lba = 0; lba < SECTORS; lba++)
+            if (checkSector(sector(lba), lba, 1).verdict !== 'good') throw new Error('not good');
+        }),
+        beside: 'sha256sum',
+        baseline: sha256sum,
+        most: null,
+      },
+      {
+        what: 'packing, the whole process',
+        seconds: pack,
+        beside: 'gzip -6',
+        baseline: gzip,
+        most: 1,
+      },
     ];
-    return { rows: rows.map((row) => ({ ...row, ratio: row.seconds / row.baseline })), size: statSync(`${raw}.gz`).size / statSync(`${raw}.ref.gz`).size };
+    return {
+      rows: rows.map((row) => ({ ...row, ratio: row.seconds / row.baseline })),
+      size: statSync(`${raw}.gz`).size / statSync(`${raw}.ref.gz`).size,
+    };
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

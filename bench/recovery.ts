@@ -1,4 +1,7 @@
-/** `npm run bench -- recovery`: the share of sectors recovered against the level of damage, for each encoding; and what is called sound and is not. */
+/**
+ * `npm run bench -- recovery`: the share of sectors recovered against the level of damage, for each
+ * encoding; and what is called sound and is not.
+ */
 import { seededRandom } from '@/core/bits/random';
 import { flatTrack } from '@/core/image/flat';
 import { layTrack } from '@/core/layout/lay-track';
@@ -10,7 +13,13 @@ import { TrackDecoder } from '@/core/reading/track-decoder';
 import { hurtOfLevel, hurtReading } from '../tests/support/hurt-flux';
 
 export const LEVELS = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
-const LAYOUTS = ['fm-8-26x128', 'mfm-35-9x512', 'mfm-35-18x512', 'gcr45-525-35', 'gcr62-525-16x256'];
+const LAYOUTS = [
+  'fm-8-26x128',
+  'mfm-35-9x512',
+  'mfm-35-18x512',
+  'gcr45-525-35',
+  'gcr62-525-16x256',
+];
 const TICK_HZ = 24_000_000;
 
 export interface RecoveryRow {
@@ -28,7 +37,16 @@ export interface RecoveryRow {
 function measure(layout: Layout, level: number, passes: number, tracks: number): RecoveryRow {
   const random = seededRandom(`recovery/${layout.id}`);
   const image = Uint8Array.from({ length: bytesOf(layout) }, () => random.below(256));
-  const row: RecoveryRow = { layout: layout.id, level, passes, sectors: 0, sound: 0, wrong: 0, byGrade: {}, milliseconds: 0 };
+  const row: RecoveryRow = {
+    layout: layout.id,
+    level,
+    passes,
+    sectors: 0,
+    sound: 0,
+    wrong: 0,
+    byGrade: {},
+    milliseconds: 0,
+  };
   const decoder = new TrackDecoder({ tickHz: TICK_HZ, rpm: layout.rpm }, 'all');
   for (let track = 0; track < tracks; track++) {
     const cylinder = Math.floor((track * layout.cylinders) / tracks);
@@ -37,9 +55,18 @@ function measure(layout: Layout, level: number, passes: number, tracks: number):
     const sectors = flatTrack(layout, image, cylinder, head);
     const turn = layTrack(layout, cylinder, head, sectors);
     const hurt = hurtOfLevel(level, `${layout.id}/${level}`);
-    const readings = Array.from({ length: passes }, (_, pass) => hurtReading(turn, hurt, {
-      cylinder, head, pass, revolutions: 2.3, tickHz: TICK_HZ, turnSeconds: 60 / layout.rpm, turnCells: turnCells(format, layout.rpm), shortestRun: RUNS[format.encoding].shortest,
-    }));
+    const readings = Array.from({ length: passes }, (_, pass) =>
+      hurtReading(turn, hurt, {
+        cylinder,
+        head,
+        pass,
+        revolutions: 2.3,
+        tickHz: TICK_HZ,
+        turnSeconds: 60 / layout.rpm,
+        turnCells: turnCells(format, layout.rpm),
+        shortestRun: RUNS[format.encoding].shortest,
+      }),
+    );
     const started = performance.now();
     const { sectors: found } = decoder.decode(readings, layout);
     row.milliseconds += performance.now() - started;
@@ -59,16 +86,39 @@ function measure(layout: Layout, level: number, passes: number, tracks: number):
 }
 
 export function benchRecovery(tracks: number, levels: readonly number[] = LEVELS): RecoveryRow[] {
-  return LAYOUTS.flatMap((id) => [1, 3].flatMap((passes) => levels.map((level) => measure(shippedLayout(id)!, level, passes, tracks))));
+  return LAYOUTS.flatMap((id) =>
+    [1, 3].flatMap((passes) =>
+      levels.map((level) => measure(shippedLayout(id)!, level, passes, tracks)),
+    ),
+  );
 }
 
 /** As `docs/recovery.md` has it: a line a layout and number of passes, a column a level. */
 export function recoveryTable(rows: readonly RecoveryRow[]): string {
   const percent = ({ sound, sectors }: RecoveryRow) => `${((100 * sound) / sectors).toFixed(1)}`;
-  const keys = [...new Set(rows.map(({ layout, passes }) => `${layout}, ${passes} ${passes === 1 ? 'pass' : 'passes'}`))];
+  const keys = [
+    ...new Set(
+      rows.map(({ layout, passes }) => `${layout}, ${passes} ${passes === 1 ? 'pass' : 'passes'}`),
+    ),
+  ];
   const lines = keys.map((key) => {
-    const own = rows.filter(({ layout, passes }) => key === `${layout}, ${passes} ${passes === 1 ? 'pass' : 'passes'}`);
-    return `| ${key} | ${LEVELS.map((level) => { const row = own.find((each) => each.level === level); return row ? percent(row) : ''; }).join(' | ')} | ${own.reduce((sum, { sectors }) => sum + sectors, 0)} | ${own.reduce((sum, { wrong }) => sum + wrong, 0)} |`;
+    const own = rows.filter(
+      ({ layout, passes }) => key === `${layout}, ${passes} ${passes === 1 ? 'pass' : 'passes'}`,
+    );
+    return (
+      `| ${key} | ` +
+      `${LEVELS.map((level) => {
+        const row = own.find((each) => each.level === level);
+        return row ? percent(row) : '';
+      }).join(' | ')} ` +
+      `| ${own.reduce((sum, { sectors }) => sum + sectors, 0)} | ` +
+      `${own.reduce((sum, { wrong }) => sum + wrong, 0)} |`
+    );
   });
-  return [`| share of sectors sound, % | ${LEVELS.join(' | ')} | sectors tried | called sound and wrong |`, `|---|${LEVELS.map(() => '---').join('|')}|---|---|`, ...lines].join('\n');
+  return [
+    `| share of sectors sound, % | ${LEVELS.join(' | ')} | sectors tried | called ` +
+      'sound and wrong |',
+    `|---|${LEVELS.map(() => '---').join('|')}|---|---|`,
+    ...lines,
+  ].join('\n');
 }

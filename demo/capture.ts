@@ -17,16 +17,41 @@ export interface Recorded {
 }
 
 function* tracksOf({ layout, image, marks, older }: Recorded): Generator<LaidTrack> {
-  for (const track of layImage(layout, image, marks)) if (!older || track.cylinder < older.from) yield track;
-  for (const track of older ? layImage(older.layout, older.image) : []) if (track.cylinder >= older!.from) yield track;
+  for (const track of layImage(layout, image, marks))
+    if (!older || track.cylinder < older.from) yield track;
+  for (const track of older ? layImage(older.layout, older.image) : [])
+    if (track.cylinder >= older!.from) yield track;
 }
 
 export function captureOf(label: string, recorded: Recorded, ageing: Ageing): Uint8Array {
-  const { rpm, cylinders, heads, forms: [form] } = recorded.layout;
+  const {
+    rpm,
+    cylinders,
+    heads,
+    forms: [form],
+  } = recorded.layout;
   const writer = new ContainerWriter(nodeDigester);
   const parts = [writer.header({ tickHz: TICK_HZ, form: form!, rpm, cylinders: 82, heads, label })];
   for (const { cylinder, head, turn } of tracksOf(recorded)) {
-    parts.push(writer.reading(agedReading(turn, ageing, { cylinder, head, pass: 1, cylinders, tickHz: TICK_HZ, turnSeconds: 60 / rpm, revolutions: 2, dirt: 0 }, cylinder * heads + head)));
+    parts.push(
+      writer.reading(
+        agedReading(
+          turn,
+          ageing,
+          {
+            cylinder,
+            head,
+            pass: 1,
+            cylinders,
+            tickHz: TICK_HZ,
+            turnSeconds: 60 / rpm,
+            revolutions: 2,
+            dirt: 0,
+          },
+          cylinder * heads + head,
+        ),
+      ),
+    );
   }
   parts.push(writer.trailer());
   return new Uint8Array(Buffer.concat(parts));

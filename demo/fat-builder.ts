@@ -1,7 +1,16 @@
-/** Builds FAT12 and FAT16 volumes for the sample scenario (ECMA-107), with a folder level, dates and deleted files. */
+/**
+ * Builds FAT12 and FAT16 volumes for the sample scenario (ECMA-107), with a folder level, dates and
+ * deleted files.
+ */
 import { bytesOf, type Layout } from '@/core/layout/layout';
 import { foldersFor } from '@/core/assembly/fitting';
-import { FAT_FORMATS, fat16Format, formatFat, WritableFat, type FatFormat } from '@/core/volume/fat/write-fat';
+import {
+  FAT_FORMATS,
+  fat16Format,
+  formatFat,
+  WritableFat,
+  type FatFormat,
+} from '@/core/volume/fat/write-fat';
 
 export interface DemoFile {
   /** `NAME.EXT` or `FOLDER/NAME.EXT`, upper case, 8.3. */
@@ -36,17 +45,38 @@ export function buildFat12(layout: Layout, label: string, files: readonly DemoFi
   return build(format, label, files);
 }
 
-export interface Geometry { cylinders: number; heads: number; sectors: number }
+interface Geometry {
+  cylinders: number;
+  heads: number;
+  sectors: number;
+}
 
 /** A hard disk of one FAT16 partition behind its master boot record, whose code is `boot`. */
-export function buildHardDisk({ cylinders, heads, sectors: trackSectors }: Geometry, label: string, files: readonly DemoFile[], boot: Uint8Array): Uint8Array {
+export function buildHardDisk(
+  { cylinders, heads, sectors: trackSectors }: Geometry,
+  label: string,
+  files: readonly DemoFile[],
+  boot: Uint8Array,
+): Uint8Array {
   const hidden = trackSectors;
   const total = cylinders * heads * trackSectors;
   const sectors = total - hidden;
   const volume = build(fat16Format(sectors, { trackSectors, heads, hidden }), label, files);
   const image = new Uint8Array(total * SECTOR);
   image.set(boot.subarray(0, 0x1be));
-  image.set([0x80, 1, 1, 0, sectors < 65_536 ? 4 : 6, heads - 1, trackSectors | ((cylinders - 1) >> 2 & 0xc0), (cylinders - 1) & 0xff], 0x1be);
+  image.set(
+    [
+      0x80,
+      1,
+      1,
+      0,
+      sectors < 65_536 ? 4 : 6,
+      heads - 1,
+      trackSectors | (((cylinders - 1) >> 2) & 0xc0),
+      (cylinders - 1) & 0xff,
+    ],
+    0x1be,
+  );
   const view = new DataView(image.buffer);
   view.setUint32(0x1be + 8, hidden, true);
   view.setUint32(0x1be + 12, sectors, true);

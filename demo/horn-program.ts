@@ -1,8 +1,11 @@
-/** A short program of the survey's, as BASIC of 16-bit machines keeps it: keywords as single codes, numbers in binary. */
+/**
+ * A short program of the survey's, as BASIC of 16-bit machines keeps it: keywords as single codes,
+ * numbers in binary.
+ */
 import { FAT_FE, FAT_FF, FAT_WORDS } from '@/core/listing/keywords';
 
 const LINES: readonly [number, string][] = [
-  [10, '\'FOG SIGNAL TIMES, NORTH MOLE'],
+  [10, "'FOG SIGNAL TIMES, NORTH MOLE"],
   [20, 'CLS:PRINT "FOG SIGNAL OF THE NORTH MOLE"'],
   [30, 'FOR I=1 TO 4:READ M$,S'],
   [40, 'PRINT M$;TAB(20);S;"SECONDS"'],
@@ -16,7 +19,9 @@ const LINES: readonly [number, string][] = [
 const STARTS_AT = 0x1270;
 
 const CODES = new Map<string, number[]>([
-  ...[...FAT_WORDS].map(([code, word]) => [word, [code]] as [string, number[]]), ...[...FAT_FE].map(([code, word]) => [word, [0xfe, code]] as [string, number[]]), ...[...FAT_FF].map(([code, word]) => [word, [0xff, code]] as [string, number[]]),
+  ...[...FAT_WORDS].map(([code, word]) => [word, [code]] as [string, number[]]),
+  ...[...FAT_FE].map(([code, word]) => [word, [0xfe, code]] as [string, number[]]),
+  ...[...FAT_FF].map(([code, word]) => [word, [0xff, code]] as [string, number[]]),
 ]);
 const WORDS = [...CODES.keys()].sort((a, b) => b.length - a.length);
 
@@ -28,7 +33,7 @@ function number(value: number, jump: boolean): number[] {
 
 function codesOf(line: string): number[] {
   const ascii = (text: string) => [...text].map((char) => char.charCodeAt(0));
-  if (line.startsWith('\'')) return [0x3a, 0x8f, 0xd9, ...ascii(line.slice(1))];
+  if (line.startsWith("'")) return [0x3a, 0x8f, 0xd9, ...ascii(line.slice(1))];
   const out: number[] = [];
   let jump = false;
   for (let at = 0; at < line.length;) {

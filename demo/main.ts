@@ -1,4 +1,7 @@
-/** `shelf` puts the made-up media on the simulated bench's shelf; `stations` looks which drives the bench has; `fill` registers them where the database is empty. */
+/**
+ * `shelf` puts the made-up media on the simulated bench's shelf; `stations` looks which drives the
+ * bench has; `fill` registers them where the database is empty.
+ */
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { shippedLayout } from '@/core/layout/shipped';
@@ -15,13 +18,25 @@ import { scenario } from './scenario';
 
 function putOnShelf(folder: string): void {
   mkdirSync(folder, { recursive: true });
-  for (const { code, form = '3.5', title, layout, image, writeProtected, ageing, recorded: odd } of scenario()) {
+  for (const {
+    code,
+    form = '3.5',
+    title,
+    layout,
+    image,
+    writeProtected,
+    ageing,
+    recorded: odd,
+  } of scenario()) {
     if (odd) continue;
     const file = join(folder, `${code}.medium.json`);
     if (existsSync(file)) continue;
     if (image) writeFileSync(join(folder, `${code}.img`), image);
     const recorded = layout && image ? { layout, image: `${code}.img` } : null;
-    writeFileSync(file, `${JSON.stringify({ label: code, form, describes: title, writeProtected, recorded, ageing }, null, 1)}\n`);
+    writeFileSync(
+      file,
+      `${JSON.stringify({ label: code, form, describes: title, writeProtected, recorded, ageing }, null, 1)}\n`,
+    );
   }
 }
 
@@ -37,7 +52,10 @@ function putDevicesOnShelf(folder: string): void {
     const file = join(folder, `${code}.device.json`);
     if (existsSync(file)) continue;
     writeFileSync(join(folder, `${code}.img`), trimmed(image));
-    writeFileSync(file, `${JSON.stringify({ label: code, form, describes: title, writeProtected: true, medium, image: `${code}.img`, seed, tellsWhere, faults }, null, 1)}\n`);
+    writeFileSync(
+      file,
+      `${JSON.stringify({ label: code, form, describes: title, writeProtected: true, medium, image: `${code}.img`, seed, tellsWhere, faults }, null, 1)}\n`,
+    );
   }
 }
 
@@ -54,12 +72,72 @@ function fill(): Promise<void> {
     const who = await operatorNamed(db, 'Ingrid Sollis');
     await operatorNamed(db, 'Tam Okoro');
     for (const medium of scenario()) {
-      const { code, form = '3.5', title, labelText, lender, lot, condition, marks, treatFirst, writeProtected, setName, setNumber, isReference, density, held, image, layout, ageing, recorded } = medium;
-      await registerMedium(db, who, NewMedium.parse({ code, form, title, labelText, lender, lot, condition, marks, treatFirst, writeProtected, setName, setNumber, isReference, density, isBlank: image === null && !recorded }));
+      const {
+        code,
+        form = '3.5',
+        title,
+        labelText,
+        lender,
+        lot,
+        condition,
+        marks,
+        treatFirst,
+        writeProtected,
+        setName,
+        setNumber,
+        isReference,
+        density,
+        held,
+        image,
+        layout,
+        ageing,
+        recorded,
+      } = medium;
+      await registerMedium(
+        db,
+        who,
+        NewMedium.parse({
+          code,
+          form,
+          title,
+          labelText,
+          lender,
+          lot,
+          condition,
+          marks,
+          treatFirst,
+          writeProtected,
+          setName,
+          setNumber,
+          isReference,
+          density,
+          isBlank: image === null && !recorded,
+        }),
+      );
       const disk = recorded ?? (image && { layout: shippedLayout(layout!)!, image });
-      if (held && disk) await takeIn(db, who, { name: `${code}.fsflux`, code }, captureOf(`${code} ${title}`, disk, ageing));
+      if (held && disk)
+        await takeIn(
+          db,
+          who,
+          { name: `${code}.fsflux`, code },
+          captureOf(`${code} ${title}`, disk, ageing),
+        );
     }
-    for (const { code, form, title, labelText, lender, lot, condition, origin } of deviceScenario()) await registerMedium(db, who, NewMedium.parse({ code, form, title, labelText, lender, lot, condition, origin: origin ?? null }));
+    for (const { code, form, title, labelText, lender, lot, condition, origin } of deviceScenario())
+      await registerMedium(
+        db,
+        who,
+        NewMedium.parse({
+          code,
+          form,
+          title,
+          labelText,
+          lender,
+          lot,
+          condition,
+          origin: origin ?? null,
+        }),
+      );
   });
 }
 

@@ -1,8 +1,28 @@
-/** A plan of the north mole, drawn in sixteen colours: a device-independent bitmap of 4 bits a pixel. */
+/**
+ * A plan of the north mole, drawn in sixteen colours: a device-independent bitmap of 4 bits a
+ * pixel.
+ */
 
 const WIDTH = 320;
 const HEIGHT = 200;
-const PALETTE = [[20, 24, 40], [36, 62, 96], [58, 92, 128], [92, 128, 156], [214, 202, 170], [168, 148, 110], [110, 92, 66], [236, 232, 220], [140, 58, 28], [196, 108, 60], [230, 190, 90], [44, 106, 96], [80, 80, 84], [120, 120, 124], [170, 170, 172], [255, 255, 255]] as const;
+const PALETTE = [
+  [20, 24, 40],
+  [36, 62, 96],
+  [58, 92, 128],
+  [92, 128, 156],
+  [214, 202, 170],
+  [168, 148, 110],
+  [110, 92, 66],
+  [236, 232, 220],
+  [140, 58, 28],
+  [196, 108, 60],
+  [230, 190, 90],
+  [44, 106, 96],
+  [80, 80, 84],
+  [120, 120, 124],
+  [170, 170, 172],
+  [255, 255, 255],
+] as const;
 
 /** Which colour stands at a place: sea by its depth, shore, mole, light and soundings. */
 function colourAt(x: number, y: number): number {
@@ -24,10 +44,22 @@ export function molePlan(): Uint8Array {
   const bytes = new Uint8Array(start + (WIDTH / 2) * HEIGHT);
   const view = new DataView(bytes.buffer);
   bytes.set([0x42, 0x4d]);
-  for (const [at, value] of [[2, bytes.length], [10, start], [14, 40], [18, WIDTH], [22, HEIGHT], [34, bytes.length - start], [46, 16]] as const) view.setUint32(at, value, true);
+  for (const [at, value] of [
+    [2, bytes.length],
+    [10, start],
+    [14, 40],
+    [18, WIDTH],
+    [22, HEIGHT],
+    [34, bytes.length - start],
+    [46, 16],
+  ] as const)
+    view.setUint32(at, value, true);
   view.setUint16(26, 1, true);
   view.setUint16(28, 4, true);
   PALETTE.forEach(([red, green, blue], i) => bytes.set([blue, green, red, 0], 54 + 4 * i));
-  for (let y = 0; y < HEIGHT; y++) for (let x = 0; x < WIDTH; x += 2) bytes[start + (HEIGHT - 1 - y) * (WIDTH / 2) + x / 2] = (colourAt(x, y) << 4) | colourAt(x + 1, y);
+  for (let y = 0; y < HEIGHT; y++)
+    for (let x = 0; x < WIDTH; x += 2)
+      bytes[start + (HEIGHT - 1 - y) * (WIDTH / 2) + x / 2] =
+        (colourAt(x, y) << 4) | colourAt(x + 1, y);
   return bytes;
 }

@@ -1,4 +1,5 @@
-// Measures the search over 100,000 files on 500 media, from the key to the answer on the page, in a database of its own.
+// Measures the search over 100,000 files on 500 media, from the key to the answer on the page, in a
+// database of its own.
 import { mkdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
@@ -12,7 +13,16 @@ const FILES_EACH = 200;
 const TEXTS = 20_000;
 const RUNS = 7;
 const MOST_MS = 200;
-const QUERIES = ['tide', 'foglog19', 'txt', 'north mole', 'kittiwake dues', 'survey office', 'zzzz', '3fa9c1'];
+const QUERIES = [
+  'tide',
+  'foglog19',
+  'txt',
+  'north mole',
+  'kittiwake dues',
+  'survey office',
+  'zzzz',
+  '3fa9c1',
+];
 
 await ensureBrowser();
 await buildPagesIfStale();
@@ -24,11 +34,17 @@ try {
   const postgres = await startPostgres({ dataFolder, port: await freePort(), fast: true });
   stops.push(postgres.stop);
   const port = await freePort();
-  const env = { DATABASE_URL: postgres.url, SPINDLE_BENCH: '127.0.0.1:1', NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' };
+  const env = {
+    DATABASE_URL: postgres.url,
+    SPINDLE_BENCH: '127.0.0.1:1',
+    NODE_ENV: 'production',
+    NEXT_TELEMETRY_DISABLED: '1',
+  };
   await run(process.execPath, ['build/migrate.js'], { env: { ...process.env, ...env } });
   const client = new pg.Client({ connectionString: postgres.url });
   await client.connect();
-  await client.query(`
+  await client.query(
+    `
     insert into operators (name) values ('bench');
     insert into media (code, form, title, "labelText", lender, lot, condition, "registeredBy")
       select 'BEN-' || lpad(i::text, 4, '0'), (array['3.5', '5.25', '8'])[1 + i % 3], 'Tables and logs, box ' || i, '“BOX ' || i || '”', (array['survey office', 'keeper, north light', 'harbour school'])[1 + i % 3], 'lot ' || i % 12, 'good', 1 from generate_series(1, ${MEDIA}) i;
@@ -42,10 +58,22 @@ try {
         md5(((v.id * ${FILES_EACH} + i) % ${TEXTS})::text) || md5('f' || ((v.id * ${FILES_EACH} + i) % ${TEXTS})), '1990-01-01T00:00:00', false, false, false, '[]', 0 from volumes v, generate_series(1, ${FILES_EACH}) i;
     insert into file_texts (sha256, body)
       select md5(i::text) || md5('f' || i), 'SKERROW POINT TIDE AND FOG SURVEY page ' || i || ' ' || (select string_agg((array['horn', 'bell', 'swell', 'keeper', 'lamp', 'north', 'mole', 'visibility', 'cables', 'relieved'])[1 + (i * 31 + w * 17) % 10] || ' ' || (i + w), ' ') from generate_series(1, 120) w) || case when i % 400 = 0 then ' the dues of the kittiwake' else '' end from generate_series(0, ${TEXTS - 1}) i;
-    analyze;`.replaceAll(/"(labelText|registeredBy|mediumId|sourceName|imageBlob|imageSha256|imageBytes|madeBy|fairCopyId|totalBytes|freeBytes|fileCount|volumeId|recordedName|sectorsInDoubt)"/g, (_, name) => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`)));
-  const { rows: [{ count }] } = await client.query('select count(*)::int as count from files');
+    analyze;`.replaceAll(
+      /"(labelText|registeredBy|mediumId|sourceName|imageBlob|imageSha256|imageBytes|madeBy|fairCopyId|totalBytes|freeBytes|fileCount|volumeId|recordedName|sectorsInDoubt)"/g,
+      (_, name) => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`),
+    ),
+  );
+  const {
+    rows: [{ count }],
+  } = await client.query('select count(*)::int as count from files');
   await client.end();
-  stops.push(startProcess('pages', ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)], { env }).stop);
+  stops.push(
+    startProcess(
+      'pages',
+      ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)],
+      { env },
+    ).stop,
+  );
   await waitForPages(`http://127.0.0.1:${port}`, 60);
   const { driver, close } = await startBrowser();
   stops.push(close);
@@ -59,7 +87,8 @@ try {
     let said = '';
     for (let i = 0; i < RUNS; i++) {
       // Another blank each time: the page may not remember the answer.
-      const [ms, title] = await driver.executeAsyncScript(`
+      const [ms, title] = await driver.executeAsyncScript(
+        `
         const [query, done] = arguments;
         const input = document.querySelector('input[type=search]');
         const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
@@ -71,12 +100,20 @@ try {
         };
         set.call(input, query);
         input.dispatchEvent(new Event('input', { bubbles: true }));
-        look();`, query + ' '.repeat(i));
+        look();`,
+        query + ' '.repeat(i),
+      );
       times.push(ms);
       said = title;
     }
     times.sort((a, b) => a - b);
-    table.push({ query, answer: said.slice(0, 60), 'median, ms': Math.round(times[RUNS >> 1]), 'longest, ms': Math.round(times[RUNS - 1]), 'at most': MOST_MS });
+    table.push({
+      query,
+      answer: said.slice(0, 60),
+      'median, ms': Math.round(times[RUNS >> 1]),
+      'longest, ms': Math.round(times[RUNS - 1]),
+      'at most': MOST_MS,
+    });
   }
   console.log(`${count} files on ${MEDIA} media`);
   console.table(table);

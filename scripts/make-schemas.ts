@@ -1,4 +1,7 @@
-/** `npm run make-schemas`: writes the JSON Schemas of what we write into the docs, from the declarations in the core. */
+/**
+ * `npm run make-schemas`: writes the JSON Schemas of what we write into the docs, from the
+ * declarations in the core.
+ */
 import { writeFileSync } from 'node:fs';
 import { z } from 'zod';
 import { certificateJsonSchema } from '@/core/assembly/certificate';
@@ -6,7 +9,8 @@ import { extentsJsonSchema } from '@/core/block/extents-file';
 import { cardJsonSchema } from '@/core/image/card-schema';
 import { LayoutFile } from '@/core/layout/schema';
 
-const write = (name: string, schema: unknown) => writeFileSync(`docs/formats/${name}.schema.json`, `${JSON.stringify(schema, null, 1)}\n`);
+const write = (name: string, schema: unknown) =>
+  writeFileSync(`docs/formats/${name}.schema.json`, `${JSON.stringify(schema, null, 1)}\n`);
 write('card', cardJsonSchema());
 write('certificate', certificateJsonSchema());
 write('extents', extentsJsonSchema());

@@ -1,7 +1,17 @@
-// `npm start`: sets up what is missing, starts the database, the bench, the worker and the pages, and stops them together.
+// `npm start`: sets up what is missing, starts the database, the bench, the worker and the pages,
+// and stops them together.
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { buildPagesIfStale, bundleIfStale, diskFull, installPackages, ROOT, run, say, SetupError } from './lib/prepare.mjs';
+import {
+  buildPagesIfStale,
+  bundleIfStale,
+  diskFull,
+  installPackages,
+  ROOT,
+  run,
+  say,
+  SetupError,
+} from './lib/prepare.mjs';
 import { startPostgres } from './lib/postgres.mjs';
 import { isTaken, refuseIfTaken, startProcess, waitForPages } from './lib/processes.mjs';
 
@@ -53,8 +63,13 @@ try {
   const postgres = await startPostgres({ dataFolder, port: ports.database });
   stops.push(postgres.stop);
   const env = {
-    DATABASE_URL: postgres.url, SPINDLE_BENCH: `127.0.0.1:${ports.bench}`, SPINDLE_BENCH_PORT: String(ports.bench), SPINDLE_SHELF: join(dataFolder, 'shelf'),
-    SPINDLE_BENCH_SPEED: process.env.SPINDLE_BENCH_SPEED ?? '6', NODE_ENV: development ? 'development' : 'production', NEXT_TELEMETRY_DISABLED: '1',
+    DATABASE_URL: postgres.url,
+    SPINDLE_BENCH: `127.0.0.1:${ports.bench}`,
+    SPINDLE_BENCH_PORT: String(ports.bench),
+    SPINDLE_SHELF: join(dataFolder, 'shelf'),
+    SPINDLE_BENCH_SPEED: process.env.SPINDLE_BENCH_SPEED ?? '6',
+    NODE_ENV: development ? 'development' : 'production',
+    NEXT_TELEMETRY_DISABLED: '1',
   };
   await run(process.execPath, ['build/migrate.js'], { env: { ...process.env, ...env } });
   const start = (name, args) => {
@@ -67,7 +82,14 @@ try {
   start('bench', ['build/standin.js']);
   await run(process.execPath, ['build/demo.js', 'fill'], { env: { ...process.env, ...env } });
   start('worker', ['build/worker.js']);
-  start('pages', ['node_modules/next/dist/bin/next', development ? 'dev' : 'start', '-H', '127.0.0.1', '-p', String(ports.web)]);
+  start('pages', [
+    'node_modules/next/dist/bin/next',
+    development ? 'dev' : 'start',
+    '-H',
+    '127.0.0.1',
+    '-p',
+    String(ports.web),
+  ]);
   await waitForPages(url, development ? 120 : 60);
   writeFileSync(runFile, JSON.stringify({ pid: process.pid, url, port: ports.web }));
   say(`\nFrail Spindle is ready: ${url}\nCtrl-C stops it.`);

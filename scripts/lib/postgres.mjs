@@ -8,24 +8,40 @@ import { diskFull, ensurePostgres, run, say, SetupError } from './prepare.mjs';
 
 const isRoot = () => process.getuid?.() === 0;
 /** PostgreSQL refuses to run as root: then Debian's own user for it does. */
-const asUser = (command, args) => (isRoot() ? ['setpriv', ['--reuid=postgres', '--regid=postgres', '--init-groups', command, ...args]] : [command, args]);
+const asUser = (command, args) =>
+  isRoot()
+    ? ['setpriv', ['--reuid=postgres', '--regid=postgres', '--init-groups', command, ...args]]
+    : [command, args];
 
 function canReach(folder) {
   if (!isRoot()) return true;
   try {
-    execFileSync('setpriv', ['--reuid=postgres', '--regid=postgres', '--init-groups', 'test', '-x', folder], { stdio: 'ignore' });
+    execFileSync(
+      'setpriv',
+      ['--reuid=postgres', '--regid=postgres', '--init-groups', 'test', '-x', folder],
+      { stdio: 'ignore' },
+    );
     return true;
   } catch {
     return false;
   }
 }
 
-/** The cluster's folder: in the project's data folder, or under /var/lib where the database's user can't come in. */
-export function clusterFolder(dataFolder) {
+/**
+ * The cluster's folder: in the project's data folder, or under /var/lib where the database's user
+ * can't come in.
+ */
+function clusterFolder(dataFolder) {
   mkdirSync(dataFolder, { recursive: true });
   if (canReach(dataFolder)) return join(dataFolder, 'postgres');
-  const folder = join('/var/lib/frail-spindle', createHash('sha256').update(dataFolder).digest('hex').slice(0, 12));
-  say(`${dataFolder} can't be reached by the user postgres; the database is kept in ${folder} instead.`);
+  const folder = join(
+    '/var/lib/frail-spindle',
+    createHash('sha256').update(dataFolder).digest('hex').slice(0, 12),
+  );
+  say(
+    `${dataFolder} can't be reached by the user postgres; the database is kept in ` +
+      `${folder} instead.`,
+  );
   mkdirSync(folder, { recursive: true });
   return join(folder, 'postgres');
 }
@@ -45,19 +61,30 @@ async function stopLeftover(bin, cluster) {
   if (!existsSync(pidFile)) return;
   const pid = Number(readFileSync(pidFile, 'utf8').split('\n')[0]);
   if (!pid || !isAlive(pid)) return;
-  const [command, args] = asUser(join(bin, 'pg_ctl'), ['-D', cluster, 'stop', '-m', 'fast', '-w', '-t', '20']);
+  const [command, args] = asUser(join(bin, 'pg_ctl'), [
+    '-D',
+    cluster,
+    'stop',
+    '-m',
+    'fast',
+    '-w',
+    '-t',
+    '20',
+  ]);
   await run(command, args, { quiet: true, cwd: '/' }).catch(() => undefined);
 }
 
 /**
  * Starts the cluster, made first where there is none. Gives its URL and a function that stops it.
- * @param {{ dataFolder: string, port: number, database?: string, fast?: boolean }} options `fast` gives up safety for tests
+ * @param {{ dataFolder: string, port: number, database?: string, fast?: boolean }} options `fast`
+ * gives up safety for tests
  */
 export async function startPostgres({ dataFolder, port, database = 'spindle', fast = false }) {
   const bin = await ensurePostgres();
   const cluster = clusterFolder(dataFolder);
   const secret = join(dataFolder, 'postgres-password');
-  if (!existsSync(secret)) writeFileSync(secret, randomBytes(18).toString('base64url'), { mode: 0o600 });
+  if (!existsSync(secret))
+    writeFileSync(secret, randomBytes(18).toString('base64url'), { mode: 0o600 });
   const password = readFileSync(secret, 'utf8').trim();
   if (!existsSync(join(cluster, 'PG_VERSION'))) {
     rmSync(cluster, { recursive: true, force: true });
@@ -65,23 +92,56 @@ export async function startPostgres({ dataFolder, port, database = 'spindle', fa
     const passwordFile = `${cluster}.first-password`;
     writeFileSync(passwordFile, password, { mode: 0o600 });
     if (isRoot()) execFileSync('chown', ['postgres', passwordFile]);
-    const [command, args] = asUser(join(bin, 'initdb'), ['-D', cluster, '-U', 'spindle', '--auth=scram-sha-256', `--pwfile=${passwordFile}`, '-E', 'UTF8', '--locale=C.UTF-8']);
+    const [command, args] = asUser(join(bin, 'initdb'), [
+      '-D',
+      cluster,
+      '-U',
+      'spindle',
+      '--auth=scram-sha-256',
+      `--pwfile=${passwordFile}`,
+      '-E',
+      'UTF8',
+      '--locale=C.UTF-8',
+    ]);
     try {
       await run(command, args, { quiet: true, cwd: '/' });
     } catch (error) {
       rmSync(cluster, { recursive: true, force: true });
-      throw new SetupError(diskFull(error) ?? `The database could not be made in ${cluster}: ${(error.output ?? error.message).trim().split('\n').pop()}`);
+      throw new SetupError(
+        diskFull(error) ??
+          `The database could not be made in ${cluster}: ` +
+            `${(error.output ?? error.message).trim().split('\n').pop()}`,
+      );
     } finally {
       rmSync(passwordFile, { force: true });
     }
   }
   await stopLeftover(bin, cluster);
-  const settings = { listen_addresses: '127.0.0.1', unix_socket_directories: '', port: String(port), max_connections: '60',
+  const settings = {
+    listen_addresses: '127.0.0.1',
+    unix_socket_directories: '',
+    port: String(port),
+    max_connections: '60',
     // Discs come in by the gigabyte: a checkpoint each would cost half the time.
-    max_wal_size: '4GB', shared_buffers: '256MB', checkpoint_timeout: '15min', wal_init_zero: 'off', wal_buffers: '64MB', log_min_messages: 'fatal', ...(fast && { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' }) };
-  const [command, args] = asUser(join(bin, 'postgres'), ['-D', cluster, ...Object.entries(settings).flatMap(([key, value]) => ['-c', `${key}=${value}`])]);
+    max_wal_size: '4GB',
+    shared_buffers: '256MB',
+    checkpoint_timeout: '15min',
+    wal_init_zero: 'off',
+    wal_buffers: '64MB',
+    log_min_messages: 'fatal',
+    ...(fast && { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' }),
+  };
+  const [command, args] = asUser(join(bin, 'postgres'), [
+    '-D',
+    cluster,
+    ...Object.entries(settings).flatMap(([key, value]) => ['-c', `${key}=${value}`]),
+  ]);
   // A group of its own: Ctrl-C reaches us, and we stop it last.
-  const child = spawn(command, args, { cwd: '/', stdio: ['ignore', 'ignore', 'pipe'], detached: true });
+  const child = spawn(command, args, {
+    cwd: '/',
+    stdio: ['ignore', 'ignore', 'pipe'],
+    detached: true,
+  });
   let log = '';
   child.stderr.on('data', (data) => (log = (log + data).slice(-4000)));
   let ended = false;
@@ -90,18 +150,34 @@ export async function startPostgres({ dataFolder, port, database = 'spindle', fa
   const { default: pg } = await import('pg');
   const deadline = Date.now() + 30_000;
   for (;;) {
-    if (ended) throw new SetupError(diskFull({ message: log }) ?? (/could not bind|Address already in use/.test(log) ? `Port ${port} for the database is taken by another program. Set SPINDLE_DB_PORT to a free one, or stop that program.` : `PostgreSQL did not start: ${log.trim().split('\n').pop()}`));
+    if (ended)
+      throw new SetupError(
+        diskFull({ message: log }) ??
+          (/could not bind|Address already in use/.test(log)
+            ? `Port ${port} for the database is taken by another program. Set SPINDLE_DB_PORT ` +
+              'to a free one, or stop that program.'
+            : `PostgreSQL did not start: ${log.trim().split('\n').pop()}`),
+      );
     const client = new pg.Client({ connectionString: url.replace(/\/[^/]*$/, '/postgres') });
     try {
       await client.connect();
-      const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [database]);
+      const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [
+        database,
+      ]);
       if (!rowCount) await client.query(`create database "${database}"`);
       await client.end();
       break;
     } catch (error) {
       await client.end().catch(() => undefined);
-      if (error.code === '28P01') throw new SetupError(`Port ${port} answers as another PostgreSQL. Set SPINDLE_DB_PORT to a free port.`);
-      if (Date.now() > deadline) throw new SetupError(`PostgreSQL did not come up within 30 s: ${log.trim().split('\n').pop() ?? error.message}`);
+      if (error.code === '28P01')
+        throw new SetupError(
+          `Port ${port} answers as another PostgreSQL. Set SPINDLE_DB_PORT to a free port.`,
+        );
+      if (Date.now() > deadline)
+        throw new SetupError(
+          'PostgreSQL did not come up within 30 s: ' +
+            `${log.trim().split('\n').pop() ?? error.message}`,
+        );
       await sleep(150);
     }
   }

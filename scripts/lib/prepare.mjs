@@ -1,7 +1,16 @@
-// What must be there before anything runs, with Node's own modules only: npm packages, Debian packages, builds.
+// What must be there before anything runs, with Node's own modules only: npm packages, Debian
+// packages, builds.
 import { execFileSync, spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -16,12 +25,22 @@ export const say = (text) => process.stderr.write(`${text}\n`);
 /** Runs a command to its end; its output goes to standard error. */
 export function run(command, args, options = {}) {
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', options.quiet ? 'pipe' : 2, options.quiet ? 'pipe' : 2], ...options });
+    const child = spawn(command, args, {
+      cwd: ROOT,
+      stdio: ['ignore', options.quiet ? 'pipe' : 2, options.quiet ? 'pipe' : 2],
+      ...options,
+    });
     let output = '';
     child.stdout?.on('data', (data) => (output += data));
     child.stderr?.on('data', (data) => (output += data));
     child.on('error', reject);
-    child.on('exit', (code, signal) => (code === 0 ? resolve(output) : reject(Object.assign(new Error(`${command} ended with ${code ?? signal}`), { output, code }))));
+    child.on('exit', (code, signal) =>
+      code === 0
+        ? resolve(output)
+        : reject(
+            Object.assign(new Error(`${command} ended with ${code ?? signal}`), { output, code }),
+          ),
+    );
   });
 }
 
@@ -34,18 +53,32 @@ export async function installPackages() {
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   say('Installing npm packages …');
   try {
-    // Not `npm ci`: it refuses a lock file that lacks other systems' optional binaries, as one made from a partial registry does.
-    await run('npm', ['install', '--no-save', '--ignore-scripts', '--no-audit', '--no-fund', '--loglevel=error'], { quiet: true });
+    // Not `npm ci`: it refuses a lock file that lacks other systems' optional binaries, as one made
+    // from a partial registry does.
+    await run(
+      'npm',
+      ['install', '--no-save', '--ignore-scripts', '--no-audit', '--no-fund', '--loglevel=error'],
+      { quiet: true },
+    );
   } catch (error) {
-    const first = (error.output ?? error.message).split('\n').find((line) => /error/.test(line) && !/code/.test(line)) ?? error.message;
-    throw new SetupError(diskFull(error) ?? `npm could not install the packages of the lock file: ${first.trim()}`);
+    const first =
+      (error.output ?? error.message)
+        .split('\n')
+        .find((line) => /error/.test(line) && !/code/.test(line)) ?? error.message;
+    throw new SetupError(
+      diskFull(error) ?? `npm could not install the packages of the lock file: ${first.trim()}`,
+    );
   }
   writeFileSync(stamp, wanted);
 }
 
 /** The sentence for a full disk, or null. */
 export function diskFull(error) {
-  return /ENOSPC|No space left/i.test(`${error?.message} ${error?.output ?? ''} ${error?.code ?? ''}`) ? 'The disk is full: free some space and start again. Nothing was lost.' : null;
+  return /ENOSPC|No space left/i.test(
+    `${error?.message} ${error?.output ?? ''} ${error?.code ?? ''}`,
+  )
+    ? 'The disk is full: free some space and start again. Nothing was lost.'
+    : null;
 }
 
 function newestIn(folder) {
@@ -59,22 +92,53 @@ function newestIn(folder) {
 
 /** When the sources of a build last changed, in milliseconds. */
 function sourcesChanged() {
-  const files = ['package-lock.json', 'tsconfig.json', 'next.config.ts', 'postcss.config.mjs'].map((name) => inRoot(name)).filter(existsSync);
-  return Math.max(...['src', 'demo', 'drizzle'].map((name) => inRoot(name)).filter(existsSync).map(newestIn), ...files.map((path) => statSync(path).mtimeMs));
+  const files = ['package-lock.json', 'tsconfig.json', 'next.config.ts', 'postcss.config.mjs']
+    .map((name) => inRoot(name))
+    .filter(existsSync);
+  return Math.max(
+    ...['src', 'demo', 'drizzle']
+      .map((name) => inRoot(name))
+      .filter(existsSync)
+      .map(newestIn),
+    ...files.map((path) => statSync(path).mtimeMs),
+  );
 }
 
 const isStale = (stamp) => !existsSync(stamp) || statSync(stamp).mtimeMs < sourcesChanged();
 
 /** Bundles the command line, the worker, the stand-in and the demo into `build/`. */
-export async function bundle() {
+async function bundle() {
   const { build } = await import('esbuild');
-  const entries = { spindle: 'src/cli/main.ts', worker: 'src/server/worker/main.ts', standin: 'src/standin/main.ts', migrate: 'src/server/db/migrate-main.ts', demo: 'demo/main.ts', 'decode-thread': 'src/node/decode-thread.ts', 'protect-thread': 'src/node/protect-thread.ts', 'hash-thread': 'src/node/hash-thread.ts' };
+  const entries = {
+    spindle: 'src/cli/main.ts',
+    worker: 'src/server/worker/main.ts',
+    standin: 'src/standin/main.ts',
+    migrate: 'src/server/db/migrate-main.ts',
+    demo: 'demo/main.ts',
+    'decode-thread': 'src/node/decode-thread.ts',
+    'protect-thread': 'src/node/protect-thread.ts',
+    'hash-thread': 'src/node/hash-thread.ts',
+  };
   await build({
-    absWorkingDir: ROOT, bundle: true, platform: 'node', format: 'esm', target: 'node20', splitting: true, outdir: 'build', logLevel: 'error',
-    entryPoints: Object.fromEntries(Object.entries(entries).filter(([, file]) => existsSync(inRoot(file)))),
-    // What the commands on files use is bundled, so that they start fast; the rest stays in node_modules.
+    absWorkingDir: ROOT,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    splitting: true,
+    outdir: 'build',
+    logLevel: 'error',
+    entryPoints: Object.fromEntries(
+      Object.entries(entries).filter(([, file]) => existsSync(inRoot(file))),
+    ),
+    // What the commands on files use is bundled, so that they start fast; the rest stays in
+    // node_modules.
     external: ['pg', 'pg-native', 'pg-boss', 'pg-copy-streams', 'drizzle-orm', 'next'],
-    banner: { js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);" },
+    banner: {
+      js:
+        "import { createRequire as __createRequire } from 'node:module'; const require = " +
+        '__createRequire(import.meta.url);',
+    },
   });
   writeFileSync(inRoot('build', '.bundled'), '');
 }
@@ -92,7 +156,10 @@ export async function buildPagesIfStale() {
   if (!isStale(stamp)) return;
   say('Building the pages (about half a minute) …');
   try {
-    await run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { quiet: true, env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' } });
+    await run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
+      quiet: true,
+      env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
+    });
   } catch (error) {
     rmSync(stamp, { force: true });
     throw new SetupError(diskFull(error) ?? `The pages could not be built:\n${error.output}`);
@@ -103,10 +170,14 @@ export async function buildPagesIfStale() {
 /** The first of the paths that exists, or null. */
 const firstOf = (paths) => paths.find((path) => existsSync(path)) ?? null;
 
-export function postgresFolder() {
+function postgresFolder() {
   const base = '/usr/lib/postgresql';
   const versions = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : [];
-  return firstOf(versions.map((version) => join(base, version, 'bin')).filter((folder) => existsSync(join(folder, 'initdb'))));
+  return firstOf(
+    versions
+      .map((version) => join(base, version, 'bin'))
+      .filter((folder) => existsSync(join(folder, 'initdb'))),
+  );
 }
 
 export const chromiumPath = () => firstOf(['/usr/bin/chromium']);
@@ -117,12 +188,19 @@ async function installDebian(names, why) {
   const isRoot = process.getuid?.() === 0;
   const sudo = isRoot ? [] : ['sudo', '-n'];
   const prefix = (args) => [...sudo, ...args];
-  if (!existsSync('/usr/bin/apt-get')) throw new SetupError(`${why} is missing and this system has no apt-get: install ${names.join(' and ')} by hand, then start again.`);
+  if (!existsSync('/usr/bin/apt-get'))
+    throw new SetupError(
+      `${why} is missing and this system has no apt-get: install ` +
+        `${names.join(' and ')} by hand, then start again.`,
+    );
   if (!isRoot) {
     try {
       execFileSync('sudo', ['-n', 'true'], { stdio: 'ignore' });
     } catch {
-      throw new SetupError(`${why} is missing and can't be installed without root: run "sudo apt-get install ${names.join(' ')}", then start again.`);
+      throw new SetupError(
+        `${why} is missing and can't be installed without root: run "sudo apt-get ` +
+          `install ${names.join(' ')}", then start again.`,
+      );
     }
   }
   say(`Installing ${names.join(', ')} from Debian …`);
@@ -130,25 +208,43 @@ async function installDebian(names, why) {
   try {
     const [update, ...updateArgs] = prefix(['apt-get', 'update', '-q']);
     await run(update, updateArgs, { quiet: true, env });
-    const [install, ...installArgs] = prefix(['env', 'DEBIAN_FRONTEND=noninteractive', 'apt-get', 'install', '-y', '-q', '--no-install-recommends', ...names]);
+    const [install, ...installArgs] = prefix([
+      'env',
+      'DEBIAN_FRONTEND=noninteractive',
+      'apt-get',
+      'install',
+      '-y',
+      '-q',
+      '--no-install-recommends',
+      ...names,
+    ]);
     await run(install, installArgs, { quiet: true, env });
   } catch (error) {
-    throw new SetupError(diskFull(error) ?? `${why} could not be installed from Debian's packages: ${(error.output ?? error.message).trim().split('\n').pop()}`);
+    throw new SetupError(
+      diskFull(error) ??
+        `${why} could not be installed from Debian's packages: ` +
+          `${(error.output ?? error.message).trim().split('\n').pop()}`,
+    );
   }
 }
 
 export async function ensurePostgres() {
   if (!postgresFolder()) await installDebian(['postgresql'], 'PostgreSQL');
   const folder = postgresFolder();
-  if (!folder) throw new SetupError('PostgreSQL was installed but its programs were not found under /usr/lib/postgresql.');
+  if (!folder)
+    throw new SetupError(
+      'PostgreSQL was installed but its programs were not found under /usr/lib/postgresql.',
+    );
   return folder;
 }
 
 /** What volumes that are written are held against, beside the checks of our own. */
 export async function ensureCheckers() {
-  if (!firstOf(['/usr/sbin/fsck.fat', '/sbin/fsck.fat'])) await installDebian(['dosfstools'], 'The checker of FAT volumes');
+  if (!firstOf(['/usr/sbin/fsck.fat', '/sbin/fsck.fat']))
+    await installDebian(['dosfstools'], 'The checker of FAT volumes');
 }
 
 export async function ensureBrowser() {
-  if (!chromiumPath() || !chromedriverPath()) await installDebian(['chromium', 'chromium-driver'], 'Chromium for the browser tests');
+  if (!chromiumPath() || !chromedriverPath())
+    await installDebian(['chromium', 'chromium-driver'], 'Chromium for the browser tests');
 }

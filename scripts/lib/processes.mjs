@@ -14,21 +14,33 @@ export function startProcess(name, args, { env = {}, keep = true, log = process.
   let gone = Promise.resolve();
   const launch = () => {
     // A group of its own: Ctrl-C reaches us, and we decide the order.
-    child = spawn(process.execPath, args, { cwd: ROOT, env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'], detached: true });
-    const show = (data) => { for (const line of String(data).split('\n')) if (line.trim()) log.write(`[${name}] ${line}\n`); };
+    child = spawn(process.execPath, args, {
+      cwd: ROOT,
+      env: { ...process.env, ...env },
+      stdio: ['ignore', 'pipe', 'pipe'],
+      detached: true,
+    });
+    const show = (data) => {
+      for (const line of String(data).split('\n'))
+        if (line.trim()) log.write(`[${name}] ${line}\n`);
+    };
     child.stdout.on('data', show);
     child.stderr.on('data', show);
-    gone = new Promise((resolve) => child.on('exit', (code, signal) => {
-      resolve();
-      if (stopping || !keep) return;
-      log.write(`[${name}] ended (${signal ?? code}); starting it again\n`);
-      setTimeout(() => !stopping && launch(), RESTART_MS);
-    }));
+    gone = new Promise((resolve) =>
+      child.on('exit', (code, signal) => {
+        resolve();
+        if (stopping || !keep) return;
+        log.write(`[${name}] ended (${signal ?? code}); starting it again\n`);
+        setTimeout(() => !stopping && launch(), RESTART_MS);
+      }),
+    );
   };
   launch();
   return {
     name,
-    get pid() { return child.pid; },
+    get pid() {
+      return child.pid;
+    },
     kill: (signal) => child.kill(signal),
     async stop() {
       stopping = true;
@@ -44,13 +56,20 @@ export function startProcess(name, args, { env = {}, keep = true, log = process.
 export function isTaken(port) {
   return new Promise((resolve) => {
     const socket = createConnection({ host: '127.0.0.1', port });
-    socket.on('connect', () => { socket.destroy(); resolve(true); });
+    socket.on('connect', () => {
+      socket.destroy();
+      resolve(true);
+    });
     socket.on('error', () => resolve(false));
   });
 }
 
 export async function refuseIfTaken(port, what, variable) {
-  if (await isTaken(port)) throw new SetupError(`Port ${port} for ${what} is taken by another program. Set ${variable} to a free one, or stop that program.`);
+  if (await isTaken(port))
+    throw new SetupError(
+      `Port ${port} for ${what} is taken by another program. Set ${variable} to a free ` +
+        'one, or stop that program.',
+    );
 }
 
 /** A port that nobody uses now. */
@@ -75,7 +94,10 @@ export async function waitForPages(url, seconds = 60) {
     } catch {
       // Not up yet.
     }
-    if (Date.now() > deadline) throw new SetupError(`The pages did not answer at ${url} within ${seconds} s; the lines above say why.`);
+    if (Date.now() > deadline)
+      throw new SetupError(
+        `The pages did not answer at ${url} within ${seconds} s; the lines above say why.`,
+      );
     await sleep(150);
   }
 }

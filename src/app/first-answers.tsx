@@ -9,15 +9,26 @@ import { stationsQuery } from '@/ui/data/queries';
 /** As the same answer would come through a route. */
 const asSent = (value: unknown): unknown => JSON.parse(JSON.stringify(value));
 
-export interface FirstAnswer {
+interface FirstAnswer {
   key: readonly unknown[];
   fetch: (db: Database) => Promise<unknown>;
 }
 
-export async function FirstAnswers({ answers, children }: { answers: readonly FirstAnswer[]; children: ReactNode }) {
+export async function FirstAnswers({
+  answers,
+  children,
+}: {
+  answers: readonly FirstAnswer[];
+  children: ReactNode;
+}) {
   const client = new QueryClient();
   const { db } = sharedConnection();
-  const all = [...answers, { key: stationsQuery.queryKey, fetch: (on: Database) => listStations(on) }];
-  await Promise.all(all.map(async ({ key, fetch }) => client.setQueryData([...key], asSent(await fetch(db)))));
+  const all = [
+    ...answers,
+    { key: stationsQuery.queryKey, fetch: (on: Database) => listStations(on) },
+  ];
+  await Promise.all(
+    all.map(async ({ key, fetch }) => client.setQueryData([...key], asSent(await fetch(db)))),
+  );
   return <ServerState state={dehydrate(client)}>{children}</ServerState>;
 }

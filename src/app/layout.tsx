@@ -10,14 +10,22 @@ import './globals.css';
 
 export const dynamic = 'force-dynamic';
 
-export const metadata: Metadata = { title: 'Frail Spindle', description: 'Reads ageing disks, checks them, opens them, and writes them back.' };
+export const metadata: Metadata = {
+  title: 'Frail Spindle',
+  description: 'Reads ageing disks, checks them, opens them, and writes them back.',
+};
 
 export default function RootLayout({ children }: { children: ReactNode }) {
   return (
     <html lang="en" suppressHydrationWarning>
       <body>
         {/* Before the first paint, so that a dark room is not lit up. */}
-        <script dangerouslySetInnerHTML={{ __html: "try{document.documentElement.dataset.scheme=localStorage.getItem('spindle-scheme')||'light'}catch{}" }} />
+        <script
+          dangerouslySetInnerHTML={{
+            __html:
+              "try{document.documentElement.dataset.scheme=localStorage.getItem('spindle-scheme')||'light'}catch{}",
+          }}
+        />
         <Live>
           {/* The stations before anything that asks for them: a query that was asked for first would stay empty in the first view. */}
           <FirstAnswers answers={[]}>
@@ -25,7 +33,9 @@ export default function RootLayout({ children }: { children: ReactNode }) {
               <Spine />
               <div className="flex min-w-0 flex-1 flex-col">
                 <main className="min-h-0 flex-1 overflow-auto px-[22px] pt-[18px]">{children}</main>
-                <Suspense><Rail /></Suspense>
+                <Suspense>
+                  <Rail />
+                </Suspense>
               </div>
             </div>
             <CommandLine />

@@ -6,7 +6,19 @@ import type { ToldTrack } from '@/core/reading/told';
 import { BlockMedium } from '@/core/block/device';
 import type { BlocksRead, DeviceLink, ReadBlocksOptions, ReadTrackOptions } from './device-link';
 import { encodeFrame, FrameReader, type Frame } from './framing';
-import { BlocksResult, DeviceError, DriveDescription, DriveStatus, Greeting, LineDescription, type RequestBody, Response, SectorsResult, ShelfItem, TrackResult } from './messages';
+import {
+  BlocksResult,
+  DeviceError,
+  DriveDescription,
+  DriveStatus,
+  Greeting,
+  LineDescription,
+  type RequestBody,
+  Response,
+  SectorsResult,
+  ShelfItem,
+  TrackResult,
+} from './messages';
 
 interface Waiting {
   resolve: (frame: { result: unknown; payload: Uint8Array }) => void;
@@ -27,7 +39,11 @@ export class BenchClient implements DeviceLink {
   private nextId = 1;
   private gone: DeviceError | null = null;
 
-  private constructor(private readonly socket: Socket, readonly simulated: boolean, readonly bench: string) {}
+  private constructor(
+    private readonly socket: Socket,
+    readonly simulated: boolean,
+    readonly bench: string,
+  ) {}
 
   /** Connects and exchanges greetings; DeviceError `device-gone` where there is no bench. */
   static connect({ host, port }: BenchAddress): Promise<BenchClient> {
@@ -36,14 +52,16 @@ export class BenchClient implements DeviceLink {
       const frames = new FrameReader();
       let client: BenchClient | null = null;
       const fail = (reason: string, cause?: unknown) => {
-        const error = new DeviceError('device-gone', `The bench at ${host}:${port} ${reason}.`, { cause });
+        const error = new DeviceError('device-gone', `The bench at ${host}:${port} ${reason}.`, {
+          cause,
+        });
         socket.destroy();
         if (client) client.lose(error);
         else reject(error);
       };
       socket.setNoDelay(true);
       socket.setTimeout(CONNECT_MS, () => !client && fail('does not answer'));
-      socket.on('error', (error) => fail('can\'t be reached', error));
+      socket.on('error', (error) => fail("can't be reached", error));
       socket.on('close', () => fail('closed the connection'));
       socket.on('data', (chunk) => {
         try {
@@ -71,38 +89,95 @@ export class BenchClient implements DeviceLink {
     return DriveStatus.parse((await this.request({ op: 'status', drive })).result);
   }
 
-  async readTrack(drive: string, options: ReadTrackOptions, signal?: AbortSignal): Promise<TrackReading> {
-    const { result, payload } = await this.request({ op: 'read-track', drive, ...options }, undefined, signal);
+  async readTrack(
+    drive: string,
+    options: ReadTrackOptions,
+    signal?: AbortSignal,
+  ): Promise<TrackReading> {
+    const { result, payload } = await this.request(
+      { op: 'read-track', drive, ...options },
+      undefined,
+      signal,
+    );
     return { ...TrackResult.parse(result), flux: payload };
   }
 
-  async readSectors(drive: string, options: Omit<ReadTrackOptions, 'revolutions'>, signal?: AbortSignal): Promise<ToldTrack> {
-    const { result, payload } = await this.request({ op: 'read-sectors', drive, ...options }, undefined, signal);
+  async readSectors(
+    drive: string,
+    options: Omit<ReadTrackOptions, 'revolutions'>,
+    signal?: AbortSignal,
+  ): Promise<ToldTrack> {
+    const { result, payload } = await this.request(
+      { op: 'read-sectors', drive, ...options },
+      undefined,
+      signal,
+    );
     const told = SectorsResult.parse(result);
     const wanted = told.sectors.reduce((sum, { size }) => sum + size, 0);
-    if (payload.length !== wanted) throw new DeviceError('refused', `The drive announced sectors of ${wanted} bytes and sent ${payload.length}.`);
+    if (payload.length !== wanted)
+      throw new DeviceError(
+        'refused',
+        `The drive announced sectors of ${wanted} bytes and sent ${payload.length}.`,
+      );
     return { ...told, data: payload };
   }
 
-  async writeTrack(drive: string, { cylinder, head, index, flux }: TrackReading, signal?: AbortSignal): Promise<void> {
-    await this.request({ op: 'write-track', drive, cylinder, head, index, payload: flux.length }, flux, signal);
+  async writeTrack(
+    drive: string,
+    { cylinder, head, index, flux }: TrackReading,
+    signal?: AbortSignal,
+  ): Promise<void> {
+    await this.request(
+      { op: 'write-track', drive, cylinder, head, index, payload: flux.length },
+      flux,
+      signal,
+    );
   }
 
   async blockMedium(drive: string): Promise<BlockMedium> {
     return BlockMedium.parse((await this.request({ op: 'block-medium', drive })).result);
   }
 
-  async readBlocks(drive: string, blockBytes: number, options: ReadBlocksOptions, signal?: AbortSignal): Promise<BlocksRead> {
-    const { result, payload } = await this.request({ op: 'read-blocks', drive, ...options }, undefined, signal);
+  async readBlocks(
+    drive: string,
+    blockBytes: number,
+    options: ReadBlocksOptions,
+    signal?: AbortSignal,
+  ): Promise<BlocksRead> {
+    const { result, payload } = await this.request(
+      { op: 'read-blocks', drive, ...options },
+      undefined,
+      signal,
+    );
     const { got, stopped, ms, flags } = BlocksResult.parse(result);
     const size = got * blockBytes;
     const wanted = flags ? size + size / 8 : size;
-    if (got > options.count || payload.length !== wanted) throw new DeviceError('refused', `The drive announced ${got} blocks, ${wanted} bytes, and sent ${payload.length}.`);
-    return { got, stopped, ms, bytes: payload.subarray(0, size), flags: flags ? payload.subarray(size) : null };
+    if (got > options.count || payload.length !== wanted)
+      throw new DeviceError(
+        'refused',
+        `The drive announced ${got} blocks, ${wanted} bytes, and sent ${payload.length}.`,
+      );
+    return {
+      got,
+      stopped,
+      ms,
+      bytes: payload.subarray(0, size),
+      flags: flags ? payload.subarray(size) : null,
+    };
   }
 
-  async writeBlocks(drive: string, blockBytes: number, from: number, bytes: Uint8Array, signal?: AbortSignal): Promise<void> {
-    await this.request({ op: 'write-blocks', drive, from, count: bytes.length / blockBytes, payload: bytes.length }, bytes, signal);
+  async writeBlocks(
+    drive: string,
+    blockBytes: number,
+    from: number,
+    bytes: Uint8Array,
+    signal?: AbortSignal,
+  ): Promise<void> {
+    await this.request(
+      { op: 'write-blocks', drive, from, count: bytes.length / blockBytes, payload: bytes.length },
+      bytes,
+      signal,
+    );
   }
 
   /** Serial lines that the bench has. */
@@ -140,20 +215,40 @@ export class BenchClient implements DeviceLink {
     this.socket.destroy();
   }
 
-  private request(body: RequestBody, payload?: Uint8Array, signal?: AbortSignal): Promise<{ result: unknown; payload: Uint8Array }> {
+  private request(
+    body: RequestBody,
+    payload?: Uint8Array,
+    signal?: AbortSignal,
+  ): Promise<{ result: unknown; payload: Uint8Array }> {
     if (this.gone) return Promise.reject(this.gone);
-    if (signal?.aborted) return Promise.reject(new DeviceError('cancelled', 'Cancelled before it was asked.'));
+    if (signal?.aborted)
+      return Promise.reject(new DeviceError('cancelled', 'Cancelled before it was asked.'));
     const id = this.nextId++;
     return new Promise((resolve, reject) => {
-      const cancel = () => this.socket.write(encodeFrame({ id: this.nextId++, op: 'cancel', target: id }));
-      const timer = setTimeout(() => finish(() => reject(new DeviceError('time-out', `The drive did not answer within ${REQUEST_MS / 1000} s.`))), REQUEST_MS);
+      const cancel = () =>
+        this.socket.write(encodeFrame({ id: this.nextId++, op: 'cancel', target: id }));
+      const timer = setTimeout(
+        () =>
+          finish(() =>
+            reject(
+              new DeviceError(
+                'time-out',
+                `The drive did not answer within ${REQUEST_MS / 1000} s.`,
+              ),
+            ),
+          ),
+        REQUEST_MS,
+      );
       const finish = (settle: () => void) => {
         clearTimeout(timer);
         signal?.removeEventListener('abort', cancel);
         this.waiting.delete(id);
         settle();
       };
-      this.waiting.set(id, { resolve: (frame) => finish(() => resolve(frame)), reject: (error) => finish(() => reject(error)) });
+      this.waiting.set(id, {
+        resolve: (frame) => finish(() => resolve(frame)),
+        reject: (error) => finish(() => reject(error)),
+      });
       signal?.addEventListener('abort', cancel);
       this.socket.write(encodeFrame({ ...body, id }, payload));
     });

@@ -37,14 +37,29 @@ export interface DeviceLink {
   status(drive: string): Promise<DriveStatus>;
   readTrack(drive: string, options: ReadTrackOptions, signal?: AbortSignal): Promise<TrackReading>;
   /** A track from a drive that delivers sectors, with what it says of each. */
-  readSectors(drive: string, options: Omit<ReadTrackOptions, 'revolutions'>, signal?: AbortSignal): Promise<ToldTrack>;
+  readSectors(
+    drive: string,
+    options: Omit<ReadTrackOptions, 'revolutions'>,
+    signal?: AbortSignal,
+  ): Promise<ToldTrack>;
   /** Writes one turn of flux that starts at the index. */
   writeTrack(drive: string, reading: TrackReading, signal?: AbortSignal): Promise<void>;
   /** What is in a drive that delivers blocks. */
   blockMedium(drive: string): Promise<BlockMedium>;
   /** Blocks one after the other, as far as they come. */
-  readBlocks(drive: string, blockBytes: number, options: ReadBlocksOptions, signal?: AbortSignal): Promise<BlocksRead>;
+  readBlocks(
+    drive: string,
+    blockBytes: number,
+    options: ReadBlocksOptions,
+    signal?: AbortSignal,
+  ): Promise<BlocksRead>;
   /** Writes whole blocks one after the other. */
-  writeBlocks(drive: string, blockBytes: number, from: number, bytes: Uint8Array, signal?: AbortSignal): Promise<void>;
+  writeBlocks(
+    drive: string,
+    blockBytes: number,
+    from: number,
+    bytes: Uint8Array,
+    signal?: AbortSignal,
+  ): Promise<void>;
   close(): void;
 }

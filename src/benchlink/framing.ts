@@ -1,4 +1,6 @@
-/** Frames of the bench protocol: a line of JSON, and behind it as many bytes as its `payload` says. */
+/**
+ * Frames of the bench protocol: a line of JSON, and behind it as many bytes as its `payload` says.
+ */
 import { FRAME_LIMITS } from './messages';
 
 export interface Frame {
@@ -12,7 +14,9 @@ export class FramingError extends Error {}
 const NEWLINE = 0x0a;
 
 export function encodeFrame(message: object, payload?: Uint8Array): Uint8Array {
-  const line = new TextEncoder().encode(`${JSON.stringify(payload ? { ...message, payload: payload.length } : message)}\n`);
+  const line = new TextEncoder().encode(
+    `${JSON.stringify(payload ? { ...message, payload: payload.length } : message)}\n`,
+  );
   if (!payload) return line;
   const frame = new Uint8Array(line.length + payload.length);
   frame.set(line);
@@ -25,7 +29,10 @@ export class FrameReader {
   private buffer = new Uint8Array(1 << 16);
   private length = 0;
 
-  /** Takes bytes; gives the frames that are whole now. Throws FramingError for what breaks the limits. */
+  /**
+   * Takes bytes; gives the frames that are whole now. Throws FramingError for what breaks the
+   * limits.
+   */
   push(chunk: Uint8Array): Frame[] {
     this.append(chunk);
     const frames: Frame[] = [];
@@ -33,13 +40,21 @@ export class FrameReader {
     for (;;) {
       const end = this.buffer.subarray(0, this.length).indexOf(NEWLINE, from);
       if (end < 0) {
-        if (this.length - from > FRAME_LIMITS.line) throw new FramingError(`a line of more than ${FRAME_LIMITS.line} bytes`);
+        if (this.length - from > FRAME_LIMITS.line)
+          throw new FramingError(`a line of more than ${FRAME_LIMITS.line} bytes`);
         break;
       }
-      if (end - from > FRAME_LIMITS.line) throw new FramingError(`a line of more than ${FRAME_LIMITS.line} bytes`);
+      if (end - from > FRAME_LIMITS.line)
+        throw new FramingError(`a line of more than ${FRAME_LIMITS.line} bytes`);
       const message = parseLine(this.buffer.subarray(from, end));
       const size = message.payload ?? 0;
-      if (typeof size !== 'number' || !Number.isInteger(size) || size < 0 || size > FRAME_LIMITS.payload) throw new FramingError('a payload of impossible size');
+      if (
+        typeof size !== 'number' ||
+        !Number.isInteger(size) ||
+        size < 0 ||
+        size > FRAME_LIMITS.payload
+      )
+        throw new FramingError('a payload of impossible size');
       if (end + 1 + size > this.length) break;
       frames.push({ message, payload: this.buffer.slice(end + 1, end + 1 + size) });
       from = end + 1 + size;
@@ -63,7 +78,8 @@ export class FrameReader {
 function parseLine(line: Uint8Array): Record<string, unknown> {
   try {
     const message: unknown = JSON.parse(new TextDecoder().decode(line));
-    if (typeof message === 'object' && message !== null && !Array.isArray(message)) return message as Record<string, unknown>;
+    if (typeof message === 'object' && message !== null && !Array.isArray(message))
+      return message as Record<string, unknown>;
   } catch {
     // Falls through to the same answer.
   }

@@ -3,12 +3,22 @@ import { readFile } from 'node:fs/promises';
 import { SHIPPED_LAYOUTS, shippedLayout } from '@/core/layout/shipped';
 import type { Layout } from '@/core/layout/layout';
 import { beginsAsContainer } from '@/core/flux/container';
-import { ContainerReader, readContainer, type ContainerSummary } from '@/core/flux/container-reader';
+import {
+  ContainerReader,
+  readContainer,
+  type ContainerSummary,
+} from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
 import { buildFlatImage, type FlatImage } from '@/core/image/flat';
-import { INLINE, allSectors, decodeCapture, type CaptureDecode, type TrackWorkers } from '@/core/reading/decode-capture';
+import {
+  INLINE,
+  allSectors,
+  decodeCapture,
+  type CaptureDecode,
+  type TrackWorkers,
+} from '@/core/reading/decode-capture';
 import { joinCaptures } from '@/core/reading/join-captures';
-import type { TrackSector } from '@/core/reading/merge';
+import type { TrackSector } from '@/core/reading/track-sector';
 import { decodePool } from '@/node/decode-pool';
 import { nodeDigester } from '@/node/digester';
 import { readWhole } from './files';
@@ -21,7 +31,9 @@ const BYTES_FOR_THREADS = 4 << 20;
 export function looksLikeCapture(bytes: Uint8Array): boolean {
   let found = beginsAsContainer(bytes);
   if (!found) {
-    const reader = new ContainerReader(() => { found = true; }, null);
+    const reader = new ContainerReader(() => {
+      found = true;
+    }, null);
     reader.push(bytes.subarray(0, 1 << 20));
     reader.end();
   }
@@ -36,7 +48,10 @@ export async function layoutFrom(given: string): Promise<Layout> {
   try {
     text = await readFile(given, 'utf8');
   } catch {
-    throw new UsageError(`there is no layout ${given}, nor a file of that name; "spindle layouts" lists those that ship`);
+    throw new UsageError(
+      `there is no layout ${given}, nor a file of that name; "spindle layouts" lists ` +
+        'those that ship',
+    );
   }
   let json: unknown;
   try {
@@ -46,7 +61,10 @@ export async function layoutFrom(given: string): Promise<Layout> {
   }
   const { parseLayout } = await import('@/core/layout/schema');
   const { layout, problems } = parseLayout(json);
-  if (!layout) throw new JobError(`${given} is no usable layout:\n${problems.map((problem) => `  ${problem}`).join('\n')}`);
+  if (!layout)
+    throw new JobError(
+      `${given} is no usable layout:\n${problems.map((problem) => `  ${problem}`).join('\n')}`,
+    );
   return layout;
 }
 
@@ -67,30 +85,50 @@ export interface DecodedCaptures {
   image: FlatImage | null;
 }
 
-export interface DecodeOptions {
+interface DecodeOptions {
   layout?: Layout | null;
   passes?: (reading: TrackReading) => boolean;
   keepDoubtful?: boolean;
 }
 
 /** Decodes one capture, or several of one disk together. */
-export async function decodeFiles(paths: readonly string[], { layout = null, passes = () => true, keepDoubtful = false }: DecodeOptions = {}): Promise<DecodedCaptures> {
+export async function decodeFiles(
+  paths: readonly string[],
+  { layout = null, passes = () => true, keepDoubtful = false }: DecodeOptions = {},
+): Promise<DecodedCaptures> {
   const containers = [];
   let bytes = 0;
   for (const path of paths) {
     const file = await readWhole(path);
     bytes += file.length;
     const { tracks, ...summary } = readContainer(file, nodeDigester);
-    if (summary.problems.some(({ kind }) => kind === 'not-a-capture')) throw new JobError(`${path} is no flux capture: neither a header nor a reading was found in it.`);
+    if (summary.problems.some(({ kind }) => kind === 'not-a-capture'))
+      throw new JobError(
+        `${path} is no flux capture: neither a header nor a reading was found in it.`,
+      );
     containers.push({ path, summary, tracks: tracks.filter(passes) });
   }
-  const { header, readings } = joinCaptures(containers.map(({ summary, tracks }) => ({ header: summary.header, tracks })));
-  const pool = bytes > BYTES_FOR_THREADS ? decodePool(new URL('./decode-thread.js', import.meta.url)) : null;
+  const { header, readings } = joinCaptures(
+    containers.map(({ summary, tracks }) => ({ header: summary.header, tracks })),
+  );
+  const pool =
+    bytes > BYTES_FOR_THREADS ? decodePool(new URL('./decode-thread.js', import.meta.url)) : null;
   const workers: TrackWorkers = pool ?? INLINE;
   try {
-    const decoded = await decodeCapture(header, readings, { layouts: SHIPPED_LAYOUTS, layout, workers });
+    const decoded = await decodeCapture(header, readings, {
+      layouts: SHIPPED_LAYOUTS,
+      layout,
+      workers,
+    });
     const sectors = allSectors(decoded);
-    return { containers, decoded, sectors, image: decoded.layout ? buildFlatImage(decoded.layout, sectors, { stepping: decoded.stepping, keepDoubtful }) : null };
+    return {
+      containers,
+      decoded,
+      sectors,
+      image: decoded.layout
+        ? buildFlatImage(decoded.layout, sectors, { stepping: decoded.stepping, keepDoubtful })
+        : null,
+    };
   } finally {
     pool?.close();
   }

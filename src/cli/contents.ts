@@ -29,7 +29,15 @@ async function innerVolumes(source: ByteSource, found: readonly FoundVolume[]): 
   for (const { volume, partition, offset, length } of found) {
     for await (const each of volumesInside(sliceSource(source, offset, length), volume)) {
       const { inside, partition: part, volume: opened, confidence, reasons } = each;
-      inner.push({ volume: opened, partition, offset, length, confidence, reasons, inside: [partition, inside, part].filter((step) => step !== null).join('/') });
+      inner.push({
+        volume: opened,
+        partition,
+        offset,
+        length,
+        confidence,
+        reasons,
+        inside: [partition, inside, part].filter((step) => step !== null).join('/'),
+      });
     }
   }
   return inner;
@@ -40,17 +48,48 @@ async function filesJson(volume: Volume, entries: readonly VolumeEntry[]): Promi
   for (const entry of entries) {
     if (entry.kind !== 'file') continue;
     const { path, bytes, type, locked, modified, deleted, recoverable, damaged, link } = entry;
-    files.push(link === undefined ? { path, bytes, sha256: isWhole(entry) ? await digestOf(volume, entry) : null, ...(type !== undefined && { type }), locked, modified, deleted, recoverable, damaged } : { path, link, modified });
+    files.push(
+      link === undefined
+        ? {
+            path,
+            bytes,
+            sha256: isWhole(entry) ? await digestOf(volume, entry) : null,
+            ...(type !== undefined && { type }),
+            locked,
+            modified,
+            deleted,
+            recoverable,
+            damaged,
+          }
+        : { path, link, modified },
+    );
   }
   return files;
 }
 
-export async function volumeJson({ volume, partition, offset, length, confidence, reasons, inside }: Listed) {
+export async function volumeJson({
+  volume,
+  partition,
+  offset,
+  length,
+  confidence,
+  reasons,
+  inside,
+}: Listed) {
   const files = await filesJson(volume, volume.entries);
   const views: Record<string, object[]> = {};
   for (const view of viewsOf(volume)) views[view.name] = await filesJson(volume, view.entries);
   const { filesystem, label, freeBytes, problems } = volume;
-  return { filesystem, ...(inside === null ? { partition, label, offset, length } : { inside, label }), freeBytes, confidence, reasons, files, ...views, problems };
+  return {
+    filesystem,
+    ...(inside === null ? { partition, label, offset, length } : { inside, label }),
+    freeBytes,
+    confidence,
+    reasons,
+    files,
+    ...views,
+    problems,
+  };
 }
 
 /** A CP/M disk parameter set from a JSON file; null where none is asked for. */
@@ -59,12 +98,32 @@ async function parametersFrom(path: string | undefined) {
   const { ParametersFile, parametersOf } = await import('@/core/volume/cpm/parameters-file');
   const parsed = ParametersFile.safeParse(await readJson(path));
   const parameters = parsed.success ? parametersOf(parsed.data, SHIPPED_LAYOUTS) : null;
-  if (!parameters) throw new JobError(`${path} is no disk parameter set: ${parsed.success ? 'say the layout, or sectorBytes, sectorsPerTrack and tracks; a skew names every sector once' : parsed.error.issues.map(({ path: at, message }) => `${at.join('.')}: ${message}`).join('; ')}.`);
+  if (!parameters)
+    throw new JobError(
+      `${path} is no disk parameter set: ${
+        parsed.success
+          ? 'say the layout, or sectorBytes, sectorsPerTrack and tracks; a skew names every ' +
+            'sector once'
+          : parsed.error.issues
+              .map(({ path: at, message }) => `${at.join('.')}: ${message}`)
+              .join('; ')
+      }.`,
+    );
   return parameters;
 }
 
 export async function contentsCommand(args: string[]): Promise<void> {
-  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { json: { type: 'string' }, extract: { type: 'string' }, layout: { type: 'string' }, inside: { type: 'string' }, text: { type: 'boolean' } } });
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      json: { type: 'string' },
+      extract: { type: 'string' },
+      layout: { type: 'string' },
+      inside: { type: 'string' },
+      text: { type: 'boolean' },
+    },
+  });
   const [path, ...more] = positionals;
   if (!path || more.length > 0) throw new UsageError('contents takes one image');
   const source = await openImage(path);
@@ -73,30 +132,65 @@ export async function contentsCommand(args: string[]): Promise<void> {
     const { volumes: found, problems, partitions } = await identifyVolumes(source, { cpm });
     const inner = await innerVolumes(source, found);
     const outer = found.map((each): Listed => ({ ...each, inside: null }));
-    const volumes = values.inside === undefined ? outer : inner.filter(({ inside }) => inside === values.inside);
-    if (values.inside !== undefined && volumes.length === 0) throw new JobError(`There is no disk image at ${shown(values.inside)} in it.${inner.length > 0 ? ` There is one at ${inner.slice(0, 5).map(({ inside }) => shown(inside!)).join(', ')}.` : ''}`);
+    const volumes =
+      values.inside === undefined ? outer : inner.filter(({ inside }) => inside === values.inside);
+    if (values.inside !== undefined && volumes.length === 0)
+      throw new JobError(
+        `There is no disk image at ${shown(values.inside)} in it.${
+          inner.length > 0
+            ? ` There is one at ${inner
+                .slice(0, 5)
+                .map(({ inside }) => shown(inside!))
+                .join(', ')}.`
+            : ''
+        }`,
+      );
     if (values.json) {
       const below = values.inside === undefined ? inner : [];
-      const json = { ...(partitions.length > 0 && { partitionTable: 'mbr', partitions }), volumes: await Promise.all(volumes.map(volumeJson)), ...(below.length > 0 && { inside: await Promise.all(below.map(volumeJson)) }), problems };
+      const json = {
+        ...(partitions.length > 0 && { partitionTable: 'mbr', partitions }),
+        volumes: await Promise.all(volumes.map(volumeJson)),
+        ...(below.length > 0 && { inside: await Promise.all(below.map(volumeJson)) }),
+        problems,
+      };
       await writeOut(values.json, `${JSON.stringify(json, null, 1)}\n`);
     }
     const lines: string[] = problems.map(({ message }) => message);
     for (const each of volumes) {
       const { filesystem, label, freeBytes, entries, problems: own } = each.volume;
-      lines.push(`${filesystem}${label ? ` “${shown(label)}”` : ''}: ${entries.filter(({ kind }) => kind === 'file').length} files, ${freeBytes} bytes free`);
+      lines.push(
+        `${filesystem}${label ? ` “${shown(label)}”` : ''}: ` +
+          `${entries.filter(({ kind }) => kind === 'file').length} files, ${freeBytes} ` +
+          'bytes free',
+      );
       lines.push(...own.map(({ message }) => `  ${shown(message)}`));
       if (values.json !== '-') {
         for (const { kind, path: name, bytes, modified, deleted, recoverable } of entries) {
-          if (kind === 'file') process.stdout.write(`${String(bytes).padStart(10)}  ${modified ?? '-'.padEnd(19)}  ${shown(name)}${deleted ? `  (deleted, ${recoverable})` : ''}\n`);
+          if (kind === 'file')
+            process.stdout.write(
+              `${String(bytes).padStart(10)}  ${modified ?? '-'.padEnd(19)}  ` +
+                `${shown(name)}${deleted ? `  (deleted, ${recoverable})` : ''}\n`,
+            );
         }
       }
       if (values.extract) {
-        const target = volumes.length > 1 ? join(values.extract, String(each.partition ?? volumes.indexOf(each) + 1)) : values.extract;
+        const target =
+          volumes.length > 1
+            ? join(values.extract, String(each.partition ?? volumes.indexOf(each) + 1))
+            : values.extract;
         const done = await extractVolume(each.volume, target, values.text ?? false);
         lines.push(`  ${done.length} files written to ${target}`);
       }
     }
-    if (values.inside === undefined) lines.push(...inner.map(({ inside, volume }) => `${shown(inside!)} is itself an image: ${volume.filesystem}, ${volume.entries.filter(({ kind }) => kind === 'file').length} files; --inside opens it`));
+    if (values.inside === undefined)
+      lines.push(
+        ...inner.map(
+          ({ inside, volume }) =>
+            `${shown(inside!)} is itself an image: ${volume.filesystem}, ` +
+            `${volume.entries.filter(({ kind }) => kind === 'file').length} files; --inside ` +
+            'opens it',
+        ),
+      );
     process.stderr.write(`${lines.join('\n')}\n`);
   } finally {
     await source.close();

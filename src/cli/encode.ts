@@ -15,13 +15,32 @@ import { JobError, UsageError } from './usage';
 const DEFAULT_TICK_HZ = 24_000_000;
 
 /** The capture of a layout's image, piece by piece. */
-export function* captureOf(layout: Layout, image: Uint8Array, { revolutions, tickHz, label }: { revolutions: number; tickHz: number; label?: string }): Generator<Uint8Array> {
+export function* captureOf(
+  layout: Layout,
+  image: Uint8Array,
+  { revolutions, tickHz, label }: { revolutions: number; tickHz: number; label?: string },
+): Generator<Uint8Array> {
   const writer = new ContainerWriter(nodeDigester);
   const { rpm, cylinders, heads, id } = layout;
   const step = layout.stepping === 'double' ? 2 : 1;
-  yield writer.header({ tickHz, form: layout.forms[0]!, rpm, cylinders: cylinders * step, heads, layout: id, ...(label && { label }) });
+  yield writer.header({
+    tickHz,
+    form: layout.forms[0]!,
+    rpm,
+    cylinders: cylinders * step,
+    heads,
+    layout: id,
+    ...(label && { label }),
+  });
   for (const { cylinder, head, turn } of layImage(layout, image)) {
-    yield writer.reading(perfectReading(turn, { cylinder: cylinder * step, head, pass: 0 }, (tickHz * 60) / rpm, revolutions));
+    yield writer.reading(
+      perfectReading(
+        turn,
+        { cylinder: cylinder * step, head, pass: 0 },
+        (tickHz * 60) / rpm,
+        revolutions,
+      ),
+    );
   }
   yield writer.trailer();
 }
@@ -31,30 +50,52 @@ export async function writeNew(path: string, pieces: Iterable<Uint8Array>): Prom
   const out = createWriteStream(path, { flags: 'wx' });
   const done = finished(out);
   try {
-    for (const piece of pieces) if (!out.write(piece)) await Promise.race([once(out, 'drain'), done]);
+    for (const piece of pieces)
+      if (!out.write(piece)) await Promise.race([once(out, 'drain'), done]);
     out.end();
     await done;
   } catch (error) {
     out.destroy();
     const { code } = error as NodeJS.ErrnoException;
     if (code === 'EEXIST') throw new JobError(`${path} exists already; nothing was written over.`);
-    throw new JobError(`${path} can't be written (${code ?? (error as Error).message}).`, { cause: error });
+    throw new JobError(`${path} can't be written (${code ?? (error as Error).message}).`, {
+      cause: error,
+    });
   }
 }
 
 export async function encodeCommand(args: string[]): Promise<void> {
   const { values, positionals } = parseArgs({
-    args, allowPositionals: true, options: { layout: { type: 'string' }, out: { type: 'string' }, revolutions: { type: 'string' }, as: { type: 'string' } },
+    args,
+    allowPositionals: true,
+    options: {
+      layout: { type: 'string' },
+      out: { type: 'string' },
+      revolutions: { type: 'string' },
+      as: { type: 'string' },
+    },
   });
   const [path, ...more] = positionals;
   if (!path || more.length > 0) throw new UsageError('encode takes one image');
-  if (!values.layout || !values.out) throw new UsageError('encode needs --layout ID|FILE and --out FILE');
+  if (!values.layout || !values.out)
+    throw new UsageError('encode needs --layout ID|FILE and --out FILE');
   const revolutions = Number(values.revolutions ?? 2);
-  if (!Number.isInteger(revolutions) || revolutions < 1 || revolutions > 20) throw new UsageError('--revolutions takes 1 to 20');
+  if (!Number.isInteger(revolutions) || revolutions < 1 || revolutions > 20)
+    throw new UsageError('--revolutions takes 1 to 20');
   const layout = await layoutFrom(values.layout);
   const image = await openImage(path, { layout, as: values.as });
   const wanted = bytesOf(layout);
-  if (image.bytes.length !== wanted) throw new JobError(`${path} has ${image.bytes.length} bytes of sectors, ${layout.id} has ${wanted}. Nothing was written.`);
-  await writeNew(values.out, captureOf(layout, image.bytes, { revolutions, tickHz: DEFAULT_TICK_HZ }));
-  process.stderr.write(`${values.out}: ${layout.id}, ${layout.cylinders * layout.heads} tracks, ${revolutions} turns each\n`);
+  if (image.bytes.length !== wanted)
+    throw new JobError(
+      `${path} has ${image.bytes.length} bytes of sectors, ${layout.id} has ${wanted}. ` +
+        'Nothing was written.',
+    );
+  await writeNew(
+    values.out,
+    captureOf(layout, image.bytes, { revolutions, tickHz: DEFAULT_TICK_HZ }),
+  );
+  process.stderr.write(
+    `${values.out}: ${layout.id}, ${layout.cylinders * layout.heads} tracks, ` +
+      `${revolutions} turns each\n`,
+  );
 }

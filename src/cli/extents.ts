@@ -1,4 +1,7 @@
-/** `spindle extents`: what every block of an image of a device is, and which files lost ones touch; reads a device so, and puts damaged copies together. */
+/**
+ * `spindle extents`: what every block of an image of a device is, and which files lost ones touch;
+ * reads a device so, and puts damaged copies together.
+ */
 import { open, rename, stat, writeFile, type FileHandle } from 'node:fs/promises';
 import { basename, dirname, extname, join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -29,11 +32,16 @@ const CARD_MS = 1000;
 const grouped = (count: number) => count.toLocaleString('en');
 
 /** The card beside an image: the same name with another ending. */
-const cardBeside = (image: string) => join(dirname(image), `${basename(image, extname(image))}.card.json`);
+const cardBeside = (image: string) =>
+  join(dirname(image), `${basename(image, extname(image))}.card.json`);
 
 async function readCard(path: string): Promise<ExtentsFile> {
   const parsed = ExtentsFile.safeParse(await readJson(path));
-  if (!parsed.success) throw new JobError(`${shown(path)} is no card of an image of a device: ${parsed.error.issues[0]?.path.join('.')}: ${parsed.error.issues[0]?.message}.`);
+  if (!parsed.success)
+    throw new JobError(
+      `${shown(path)} is no card of an image of a device: ` +
+        `${parsed.error.issues[0]?.path.join('.')}: ${parsed.error.issues[0]?.message}.`,
+    );
   return parsed.data;
 }
 
@@ -41,7 +49,9 @@ function mapOf(card: ExtentsFile, path: string): ExtentMap {
   try {
     return mapOfFile(card);
   } catch (error) {
-    throw new JobError(`${shown(path)} contradicts itself: ${(error as Error).message}.`, { cause: error });
+    throw new JobError(`${shown(path)} contradicts itself: ${(error as Error).message}.`, {
+      cause: error,
+    });
   }
 }
 
@@ -52,17 +62,36 @@ async function digestOfSource(source: ByteSource): Promise<string> {
 }
 
 export async function extentsCommand(args: string[]): Promise<void> {
-  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { json: { type: 'string' }, out: { type: 'string' }, read: { type: 'boolean' }, merge: { type: 'boolean' }, from: { type: 'string' }, to: { type: 'string' }, block: { type: 'string' }, tries: { type: 'string' } } });
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      json: { type: 'string' },
+      out: { type: 'string' },
+      read: { type: 'boolean' },
+      merge: { type: 'boolean' },
+      from: { type: 'string' },
+      to: { type: 'string' },
+      block: { type: 'string' },
+      tries: { type: 'string' },
+    },
+  });
   const [path, ...more] = positionals;
   if (!path) throw new UsageError('extents takes an image, its card, or a device to read');
   if (values.merge) {
-    if (!values.out || more.length === 0) throw new UsageError('extents --merge takes two or more images and --out FILE');
+    if (!values.out || more.length === 0)
+      throw new UsageError('extents --merge takes two or more images and --out FILE');
     return merge(positionals, values.out);
   }
   if (more.length > 0) throw new UsageError('extents takes one image, or several with --merge');
   if (values.read) {
     if (!values.out) throw new UsageError('extents --read needs --out FILE');
-    return read(path, values.out, { from: number(values.from), to: number(values.to), block: number(values.block), tries: number(values.tries) });
+    return read(path, values.out, {
+      from: number(values.from),
+      to: number(values.to),
+      block: number(values.block),
+      tries: number(values.tries),
+    });
   }
   await list(path, values.json);
 }
@@ -79,52 +108,132 @@ async function list(path: string, json: string | undefined): Promise<void> {
   const card = await readCard(isCard ? path : cardBeside(path));
   const map = mapOf(card, path);
   const placed = isCard ? [] : await filesPlaced(path, card);
-  const lost = unsoundRuns(map).map(({ from, to }) => ({ from, count: to - from, files: filesOn(placed, from, to) }));
-  if (json) await writeOut(json, `${JSON.stringify({ blockBytes: card.blockBytes, blocks: card.blocks, tally: map.tally(), extents: card.extents, lost }, null, 1)}\n`);
+  const lost = unsoundRuns(map).map(({ from, to }) => ({
+    from,
+    count: to - from,
+    files: filesOn(placed, from, to),
+  }));
+  if (json)
+    await writeOut(
+      json,
+      `${JSON.stringify({ blockBytes: card.blockBytes, blocks: card.blocks, tally: map.tally(), extents: card.extents, lost }, null, 1)}\n`,
+    );
   if (json === '-') return;
-  for (const { from, to, grade, tries } of map.extents()) process.stdout.write(`${String(from).padStart(12)}  ${String(to - from).padStart(12)}  ${grade.padEnd(9)}${tries > 1 ? `  ${tries} tries` : ''}\n`);
-  process.stderr.write(`${grouped(card.blocks)} blocks of ${card.blockBytes} bytes: ${GRADES.filter((grade) => map.tally()[grade] > 0).map((grade) => `${grouped(map.tally()[grade])} ${grade}`).join(', ')}\n`);
-  for (const { from, count, files } of lost.slice(0, 40)) process.stderr.write(`blocks ${grouped(from)} to ${grouped(from + count - 1)} are not sound: ${files.length > 0 ? files.slice(0, 8).map(shown).join(', ') + (files.length > 8 ? ` and ${files.length - 8} more` : '') : 'no file'}\n`);
+  for (const { from, to, grade, tries } of map.extents())
+    process.stdout.write(
+      `${String(from).padStart(12)}  ${String(to - from).padStart(12)}  ` +
+        `${grade.padEnd(9)}${tries > 1 ? `  ${tries} tries` : ''}\n`,
+    );
+  process.stderr.write(
+    `${grouped(card.blocks)} blocks of ${card.blockBytes} bytes: ${GRADES.filter(
+      (grade) => map.tally()[grade] > 0,
+    )
+      .map((grade) => `${grouped(map.tally()[grade])} ${grade}`)
+      .join(', ')}\n`,
+  );
+  for (const { from, count, files } of lost.slice(0, 40))
+    process.stderr.write(
+      `blocks ${grouped(from)} to ${grouped(from + count - 1)} are not sound: ` +
+        `${files.length > 0 ? files.slice(0, 8).map(shown).join(', ') + (files.length > 8 ? ` and ${files.length - 8} more` : '') : 'no file'}\n`,
+    );
 }
 
-/** The files of an image by its blocks; of a raw one those of its first track of data, and its tracks of sound. */
+/**
+ * The files of an image by its blocks; of a raw one those of its first track of data, and its
+ * tracks of sound.
+ */
 async function filesPlaced(path: string, { blockBytes, device }: ExtentsFile): Promise<Placed[]> {
   const disc = blockBytes === RAW_BYTES ? await openDisc(path) : null;
   const source = disc ? disc.sources[0]! : await fileSource(path);
   try {
-    const tracks = disc ? (device && isRawDisc(device) ? discTracks(device) : tracksOf(disc.sheet, [source.size]).tracks) : [];
+    const tracks = disc
+      ? device && isRawDisc(device)
+        ? discTracks(device)
+        : tracksOf(disc.sheet, [source.size]).tracks
+      : [];
     const data = tracks.find(({ type }) => type !== 'AUDIO');
-    const listed = disc && !data ? [] : (await identifyVolumes(data ? userSource(source, data, await isScrambled(source, data)) : source)).volumes;
-    return filesByBlock({ blockBytes, tracks }, listed.map(({ offset, partition, volume }) => ({ offset, partition, entries: volume.entries })));
+    const listed =
+      disc && !data
+        ? []
+        : (
+            await identifyVolumes(
+              data ? userSource(source, data, await isScrambled(source, data)) : source,
+            )
+          ).volumes;
+    return filesByBlock(
+      { blockBytes, tracks },
+      listed.map(({ offset, partition, volume }) => ({
+        offset,
+        partition,
+        entries: volume.entries,
+      })),
+    );
   } finally {
     await source.close();
   }
 }
 
-interface ReadOptions { from?: number; to?: number; block?: number; tries?: number }
+interface ReadOptions {
+  from?: number;
+  to?: number;
+  block?: number;
+  tries?: number;
+}
 
 /** Reads a device or file by the salvage plan; goes on where an earlier call was broken off. */
-async function read(path: string, target: string, { from = 0, to, block, tries = DEFAULT_BLOCK_POLICY.tries }: ReadOptions): Promise<void> {
+async function read(
+  path: string,
+  target: string,
+  { from = 0, to, block, tries = DEFAULT_BLOCK_POLICY.tries }: ReadOptions,
+): Promise<void> {
   const id = 'source';
   const link = new LocalLink([{ id, path: resolve(path) }]);
   try {
-    const found = await link.blockMedium(id).catch((error: Error) => { throw new JobError(error.message, { cause: error }); });
-    const device: BlockMedium = block === undefined ? found : { ...found, blockBytes: block, blocks: Math.floor((found.blocks * found.blockBytes) / block) };
+    const found = await link.blockMedium(id).catch((error: Error) => {
+      throw new JobError(error.message, { cause: error });
+    });
+    const device: BlockMedium =
+      block === undefined
+        ? found
+        : {
+            ...found,
+            blockBytes: block,
+            blocks: Math.floor((found.blocks * found.blockBytes) / block),
+          };
     const end = Math.min(to ?? device.blocks, device.blocks);
-    if (from >= end) throw new UsageError(`from ${from} to ${end} leaves nothing to read of ${device.blocks} blocks`);
+    if (from >= end)
+      throw new UsageError(
+        `from ${from} to ${end} leaves nothing to read of ${device.blocks} blocks`,
+      );
     const before = await stat(cardBeside(target)).catch(() => null);
-    const card = before && await readCard(cardBeside(target));
-    if (card && (card.blocks !== device.blocks || card.blockBytes !== device.blockBytes)) throw new JobError(`${shown(cardBeside(target))} speaks of another device: ${card.blocks} blocks of ${card.blockBytes} bytes. Nothing was read.`);
-    if (!card && await stat(target).catch(() => null)) throw new JobError(`${shown(target)} exists already, and there is no card beside it to go on by; it was not touched.`);
+    const card = before && (await readCard(cardBeside(target)));
+    if (card && (card.blocks !== device.blocks || card.blockBytes !== device.blockBytes))
+      throw new JobError(
+        `${shown(cardBeside(target))} speaks of another device: ${card.blocks} blocks of ` +
+          `${card.blockBytes} bytes. Nothing was read.`,
+      );
+    if (!card && (await stat(target).catch(() => null)))
+      throw new JobError(
+        `${shown(target)} exists already, and there is no card beside it to go on by; it ` +
+          'was not touched.',
+      );
     const map = card ? mapOf(card, cardBeside(target)) : new ExtentMap(device.blocks);
-    const image = await open(target, card ? 'r+' : 'wx').catch((error: NodeJS.ErrnoException) => { throw new JobError(`${shown(target)} can't be written (${error.code}).`); });
+    const image = await open(target, card ? 'r+' : 'wx').catch((error: NodeJS.ErrnoException) => {
+      throw new JobError(`${shown(target)} can't be written (${error.code}).`);
+    });
     try {
-      const why = await salvage(link, id, device, map, image, cardBeside(target), { reach: { from, to: end }, tries });
+      const why = await salvage(link, id, device, map, image, cardBeside(target), {
+        reach: { from, to: end },
+        tries,
+      });
       await image.truncate(device.blocks * device.blockBytes);
       const source = await fileSource(target);
       const sha256 = await digestOfSource(source).finally(() => source.close());
       await writeCard(cardBeside(target), map, { sha256, blockBytes: device.blockBytes, device });
-      process.stderr.write(`${why}\n${grouped(device.blocks * device.blockBytes)} bytes in ${shown(target)}; SHA-256 ${sha256}\n`);
+      process.stderr.write(
+        `${why}\n${grouped(device.blocks * device.blockBytes)} bytes in ` +
+          `${shown(target)}; SHA-256 ${sha256}\n`,
+      );
     } finally {
       await image.close();
     }
@@ -133,7 +242,15 @@ async function read(path: string, target: string, { from = 0, to, block, tries =
   }
 }
 
-async function salvage(link: LocalLink, id: string, device: BlockMedium, map: ExtentMap, image: FileHandle, cardPath: string, { reach, tries }: { reach: { from: number; to: number }; tries: number }): Promise<string> {
+async function salvage(
+  link: LocalLink,
+  id: string,
+  device: BlockMedium,
+  map: ExtentMap,
+  image: FileHandle,
+  cardPath: string,
+  { reach, tries }: { reach: { from: number; to: number }; tries: number },
+): Promise<string> {
   const request = Math.max(1, Math.floor(REQUEST_BYTES / device.blockBytes));
   const plan = new SalvagePlan(map, { ...DEFAULT_BLOCK_POLICY, reach, request, tries, speeds: [] });
   let kept = 0;
@@ -144,10 +261,28 @@ async function salvage(link: LocalLink, id: string, device: BlockMedium, map: Ex
       applyOutcome(map, step, null);
       continue;
     }
-    const result = await link.readBlocks(id, device.blockBytes, { from: step.from, count: step.count, speed: null, flags: false }).catch((error: Error) => { throw new JobError(`${error.message} What was read is kept; the same command goes on.`, { cause: error }); });
+    const result = await link
+      .readBlocks(id, device.blockBytes, {
+        from: step.from,
+        count: step.count,
+        speed: null,
+        flags: false,
+      })
+      .catch((error: Error) => {
+        throw new JobError(`${error.message} What was read is kept; the same command goes on.`, {
+          cause: error,
+        });
+      });
     // The bytes first: a card never speaks of what is not there.
-    if (result.got > 0) await written(image.write(result.bytes, 0, result.bytes.length, step.from * device.blockBytes));
-    applyOutcome(map, step, { got: result.got, toldWhere: result.stopped?.toldWhere ?? true, pace: 0 });
+    if (result.got > 0)
+      await written(
+        image.write(result.bytes, 0, result.bytes.length, step.from * device.blockBytes),
+      );
+    applyOutcome(map, step, {
+      got: result.got,
+      toldWhere: result.stopped?.toldWhere ?? true,
+      pace: 0,
+    });
     if (Date.now() - kept < CARD_MS) continue;
     await written(image.datasync());
     await writeCard(cardPath, map, { sha256: null, blockBytes: device.blockBytes, device });
@@ -157,7 +292,13 @@ async function salvage(link: LocalLink, id: string, device: BlockMedium, map: Ex
 
 /** What went before is kept, and its card with it. */
 async function written(work: Promise<unknown>): Promise<void> {
-  await work.catch((error: NodeJS.ErrnoException) => { throw new JobError(`The image can't be written on (${error.code}). What was read is kept; make room, and the same command goes on.`, { cause: error }); });
+  await work.catch((error: NodeJS.ErrnoException) => {
+    throw new JobError(
+      `The image can't be written on (${error.code}). What was read is kept; make ` +
+        'room, and the same command goes on.',
+      { cause: error },
+    );
+  });
 }
 
 /** Replaced as a whole: a card that was cut short would be no card. */
@@ -170,25 +311,53 @@ async function writeCard(path: string, map: ExtentMap, about: ExtentsAbout): Pro
 async function merge(paths: readonly string[], target: string): Promise<void> {
   const cards = await Promise.all(paths.map((path) => readCard(cardBeside(path))));
   const { blockBytes } = cards[0]!;
-  if (cards.some((card) => card.blockBytes !== blockBytes)) throw new JobError('The images have blocks of different sizes; they are not copies of one disk.');
+  if (cards.some((card) => card.blockBytes !== blockBytes))
+    throw new JobError(
+      'The images have blocks of different sizes; they are not copies of one disk.',
+    );
   const sources = await Promise.all(paths.map(fileSource));
   try {
     const copies = sources.map((source, i) => ({ source, map: mapOf(cards[i]!, paths[i]!) }));
     const merged = await mergeCopies(copies, blockBytes);
-    if (merged.another) throw new JobError('The images have next to nothing in common: they are not copies of one disk. Nothing was written.');
+    if (merged.another)
+      throw new JobError(
+        'The images have next to nothing in common: they are not copies of one disk. ' +
+          'Nothing was written.',
+      );
     const source = mergedSource(copies, merged, blockBytes);
     const hash = nodeDigester.sha256Stream();
-    await writeNew(target, (async function* () {
-      for (let at = 0; at < source.size; at += PIECE) {
-        const piece = await source.read(at, PIECE);
-        hash.update(piece);
-        yield piece;
-      }
-    })());
+    await writeNew(
+      target,
+      (async function* () {
+        for (let at = 0; at < source.size; at += PIECE) {
+          const piece = await source.read(at, PIECE);
+          hash.update(piece);
+          yield piece;
+        }
+      })(),
+    );
     const sha256 = toHex(hash.digest());
-    await writeCard(cardBeside(target), merged.map, { sha256, blockBytes, device: cards[0]!.device, readings: paths.length, differing: merged.differing });
+    await writeCard(cardBeside(target), merged.map, {
+      sha256,
+      blockBytes,
+      device: cards[0]!.device,
+      readings: paths.length,
+      differing: merged.differing,
+    });
     const { firm, mended } = merged.map.tally();
-    process.stderr.write(`${grouped(firm + mended)} of ${grouped(merged.map.blocks)} blocks sound, ${grouped(merged.compared)} of them in two copies or more${merged.differing.length > 0 ? `; they differ at ${merged.differing.slice(0, 10).map(({ from, to }) => `${from}–${to - 1}`).join(', ')}` : ''}\nSHA-256 ${sha256}\n`);
+    process.stderr.write(
+      `${grouped(firm + mended)} of ${grouped(merged.map.blocks)} blocks sound, ` +
+        `${grouped(merged.compared)} of them in two copies or ` +
+        `more${
+          merged.differing.length > 0
+            ? `; they differ at ${merged.differing
+                .slice(0, 10)
+                .map(({ from, to }) => `${from}–${to - 1}`)
+                .join(', ')}`
+            : ''
+        }\nSHA-256 ` +
+        `${sha256}\n`,
+    );
   } finally {
     for (const source of sources) await source.close();
   }

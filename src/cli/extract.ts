@@ -6,12 +6,14 @@ import type { Volume, VolumeEntry } from '@/core/volume/volume';
 import { writeNew } from './files';
 import { JobError } from './usage';
 
-export interface Extracted {
+interface Extracted {
   path: string;
   writtenAs: string;
 }
 
-/** Makes `folder` below `root`; a link in the way is refused, so that nothing is written elsewhere. */
+/**
+ * Makes `folder` below `root`; a link in the way is refused, so that nothing is written elsewhere.
+ */
 async function makeFolder(root: string, parts: readonly string[]): Promise<string> {
   let folder = root;
   for (const part of parts) {
@@ -23,8 +25,15 @@ async function makeFolder(root: string, parts: readonly string[]): Promise<strin
   return folder;
 }
 
-/** Extracts every file that can be had; deleted ones into `deleted/`. With `asText`, what can be read in one stands beside it in UTF-8. */
-export async function extractVolume(volume: Volume, target: string, asText = false): Promise<Extracted[]> {
+/**
+ * Extracts every file that can be had; deleted ones into `deleted/`. With `asText`, what can be
+ * read in one stands beside it in UTF-8.
+ */
+export async function extractVolume(
+  volume: Volume,
+  target: string,
+  asText = false,
+): Promise<Extracted[]> {
   await mkdir(target, { recursive: true });
   const root = await realpath(target);
   const names = new UniqueNames();
@@ -34,7 +43,10 @@ export async function extractVolume(volume: Volume, target: string, asText = fal
     const parts = names.pathOf(entry.deleted ? `deleted/${entry.path}` : entry.path).split('/');
     const name = parts.pop()!;
     const path = join(await makeFolder(root, parts), name);
-    if (!path.startsWith(root + sep)) throw new JobError(`${JSON.stringify(entry.path)} would leave the target folder; it was not written.`);
+    if (!path.startsWith(root + sep))
+      throw new JobError(
+        `${JSON.stringify(entry.path)} would leave the target folder; it was not written.`,
+      );
     const stat = await lstat(path).catch(() => null);
     if (stat) throw new JobError(`${path} exists already; extract into an empty folder.`);
     await writeNew(path, volume.stream(entry));
@@ -49,7 +61,10 @@ export async function extractVolume(volume: Volume, target: string, asText = fal
     if (entry.bytes > TRANSCRIPT_LIMIT) continue;
     const text = transcriptOf(await volume.read(entry), volume.filesystem, entry.type);
     // Its name is new beside every other: the same rule gave the file its own.
-    if (text !== null) await writeFile(join(root, names.pathOf(`${path.slice(root.length + 1)}.utf-8.txt`)), text, { flag: 'wx' });
+    if (text !== null)
+      await writeFile(join(root, names.pathOf(`${path.slice(root.length + 1)}.utf-8.txt`)), text, {
+        flag: 'wx',
+      });
   }
   return done;
 }

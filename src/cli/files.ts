@@ -54,7 +54,10 @@ export async function fileSource(path: string): Promise<ByteSource & { close(): 
   }
 }
 
-/** Writes into a new file, piece by piece; what was begun goes away again where it could not be finished. Gives the bytes written. */
+/**
+ * Writes into a new file, piece by piece; what was begun goes away again where it could not be
+ * finished. Gives the bytes written.
+ */
 export async function writeNew(path: string, pieces: AsyncIterable<Uint8Array>): Promise<number> {
   const out = createWriteStream(path, { flags: 'wx' });
   const finishing = finished(out);
@@ -72,7 +75,9 @@ export async function writeNew(path: string, pieces: AsyncIterable<Uint8Array>):
     out.destroy();
     if (code !== 'EEXIST') await rm(path, { force: true });
     if (code === 'EEXIST') throw new JobError(`${path} exists already; it was not touched.`);
-    throw code === undefined ? error : new JobError(`${path} can't be written (${code}).`, { cause: error });
+    throw code === undefined
+      ? error
+      : new JobError(`${path} can't be written (${code}).`, { cause: error });
   }
   return written;
 }
@@ -80,7 +85,9 @@ export async function writeNew(path: string, pieces: AsyncIterable<Uint8Array>):
 /** Writes to a file, or to standard output for `-`. */
 export async function writeOut(path: string, bytes: Uint8Array | string): Promise<void> {
   if (path === '-') {
-    await new Promise<void>((resolve, reject) => process.stdout.write(bytes, (error) => (error ? reject(error) : resolve())));
+    await new Promise<void>((resolve, reject) =>
+      process.stdout.write(bytes, (error) => (error ? reject(error) : resolve())),
+    );
     return;
   }
   try {

@@ -25,15 +25,22 @@ async function main([name, ...args]: string[]): Promise<number> {
   try {
     const command = COMMANDS[name];
     if (!command) throw new UsageError(`there is no command ${name}`);
-    await (await command())(args);
+    await (
+      await command()
+    )(args);
     return EXIT.done;
   } catch (error) {
-    const wrongUsage = error instanceof UsageError || (error as NodeJS.ErrnoException).code?.startsWith('ERR_PARSE_ARGS');
+    const wrongUsage =
+      error instanceof UsageError ||
+      (error as NodeJS.ErrnoException).code?.startsWith('ERR_PARSE_ARGS');
     if (wrongUsage) {
       process.stderr.write(`spindle: ${(error as Error).message}\n${USAGE}`);
       return EXIT.usage;
     }
-    process.stderr.write(`spindle: ${error instanceof JobError ? error.message : `unexpected: ${(error as Error).message ?? error}`}\n`);
+    process.stderr.write(
+      'spindle: ' +
+        `${error instanceof JobError ? error.message : `unexpected: ${(error as Error).message ?? error}`}\n`,
+    );
     return EXIT.failed;
   }
 }

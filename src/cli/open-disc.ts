@@ -1,4 +1,7 @@
-/** A raw disc image with its cue sheet: given by the sheet, or by an image that may have one beside it. */
+/**
+ * A raw disc image with its cue sheet: given by the sheet, or by an image that may have one beside
+ * it.
+ */
 import { readdir, readFile } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { memorySource, type ByteSource } from '@/core/bits/byte-source';
@@ -9,7 +12,11 @@ import { JobError } from './usage';
 
 const MOST_SHEET_BYTES = 1 << 20;
 
-export interface OpenDisc { sheet: CueSheet; sources: (ByteSource & { close(): Promise<void> })[]; close(): Promise<void> }
+export interface OpenDisc {
+  sheet: CueSheet;
+  sources: (ByteSource & { close(): Promise<void> })[];
+  close(): Promise<void>;
+}
 
 async function asSheet(source: ByteSource): Promise<CueSheet | null> {
   if (source.size > MOST_SHEET_BYTES) return null;
@@ -25,7 +32,9 @@ async function openFiles(sheet: CueSheet, folder: string): Promise<OpenDisc['sou
   const sources: OpenDisc['sources'] = [];
   for (const { name } of sheet.files) {
     const wanted = basename(name.replaceAll('\\', '/'));
-    const found = there.find((each) => each === wanted) ?? there.find((each) => each.toLowerCase() === wanted.toLowerCase());
+    const found =
+      there.find((each) => each === wanted) ??
+      there.find((each) => each.toLowerCase() === wanted.toLowerCase());
     if (!found) {
       for (const source of sources) await source.close();
       throw new JobError(`The cue sheet names ${JSON.stringify(wanted)}, which is not beside it.`);
@@ -38,7 +47,9 @@ async function openFiles(sheet: CueSheet, folder: string): Promise<OpenDisc['sou
 /** The disc that a path is part of; null where it is neither a sheet nor a raw image. */
 export async function openDisc(path: string): Promise<OpenDisc | null> {
   const source = await fileSource(path);
-  const closing = (sources: OpenDisc['sources']) => async () => { for (const each of sources) await each.close(); };
+  const closing = (sources: OpenDisc['sources']) => async () => {
+    for (const each of sources) await each.close();
+  };
   const own = await asSheet(source);
   if (own) {
     await source.close();
@@ -48,7 +59,12 @@ export async function openDisc(path: string): Promise<OpenDisc | null> {
   const beside = join(dirname(path), `${basename(path, extname(path))}.cue`);
   const text = beside === path ? null : await readFile(beside).catch(() => null);
   const sheet = text && text.length <= MOST_SHEET_BYTES ? await asSheet(memorySource(text)) : null;
-  if (sheet && sheet.files.length === 1 && basename(sheet.files[0]!.name).toLowerCase() === basename(path).toLowerCase()) return { sheet, sources: [source], close: closing([source]) };
+  if (
+    sheet &&
+    sheet.files.length === 1 &&
+    basename(sheet.files[0]!.name).toLowerCase() === basename(path).toLowerCase()
+  )
+    return { sheet, sources: [source], close: closing([source]) };
   const made = await sheetFor(source, basename(path));
   if (made) return { sheet: made, sources: [source], close: closing([source]) };
   await source.close();

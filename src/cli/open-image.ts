@@ -5,7 +5,9 @@ import { looksLikeCue } from '@/core/optical/cue';
 import { fileSource } from './files';
 import { JobError } from './usage';
 
-/** Images up to this are held whole: a read for every sector or file took longer than all the rest. */
+/**
+ * Images up to this are held whole: a read for every sector or file took longer than all the rest.
+ */
 const HELD_WHOLE = 64 << 20;
 
 /** Enough to tell a sheet by. */
@@ -13,10 +15,20 @@ const SHEET_HEAD = 64;
 const RAW_SECTOR = [0, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 0];
 
 /** The user data of a raw disc's first data track; null where the path is no such disc. */
-async function openRawDisc(path: string): Promise<(ByteSource & { close(): Promise<void> }) | null> {
-  const [{ openDisc }, { isScrambled, tracksOf, userSource }] = [await import('./open-disc'), await import('@/core/optical/disc')];
+async function openRawDisc(
+  path: string,
+): Promise<(ByteSource & { close(): Promise<void> }) | null> {
+  const [{ openDisc }, { isScrambled, tracksOf, userSource }] = [
+    await import('./open-disc'),
+    await import('@/core/optical/disc'),
+  ];
   const disc = await openDisc(path);
-  const track = disc && tracksOf(disc.sheet, disc.sources.map(({ size }) => size)).tracks.find(({ type }) => type !== 'AUDIO');
+  const track =
+    disc &&
+    tracksOf(
+      disc.sheet,
+      disc.sources.map(({ size }) => size),
+    ).tracks.find(({ type }) => type !== 'AUDIO');
   if (!disc || !track) {
     await disc?.close();
     return null;
@@ -26,16 +38,30 @@ async function openRawDisc(path: string): Promise<(ByteSource & { close(): Promi
 }
 
 /** What is packed is unpacked where it is read; null where it is no packed file of ours. */
-async function openPacked(file: ByteSource & { close(): Promise<void> }): Promise<(ByteSource & { close(): Promise<void> }) | null> {
-  const [{ PackedDamage, packedSource, readIndex }, { nodeInflater }] = [await import('@/core/packing/packed'), await import('@/node/deflate')];
+async function openPacked(
+  file: ByteSource & { close(): Promise<void> },
+): Promise<(ByteSource & { close(): Promise<void> }) | null> {
+  const [{ PackedDamage, packedSource, readIndex }, { nodeInflater }] = [
+    await import('@/core/packing/packed'),
+    await import('@/node/deflate'),
+  ];
   const index = await readIndex(file);
   if (!index) return null;
   const content = packedSource(file, index, nodeInflater);
-  const asJob = (error: unknown): never => { throw error instanceof PackedDamage ? new JobError(error.message, { cause: error }) : error; };
-  return { size: content.size, read: (offset, length) => content.read(offset, length).catch(asJob), close: () => file.close() };
+  const asJob = (error: unknown): never => {
+    throw error instanceof PackedDamage ? new JobError(error.message, { cause: error }) : error;
+  };
+  return {
+    size: content.size,
+    read: (offset, length) => content.read(offset, length).catch(asJob),
+    close: () => file.close(),
+  };
 }
 
-/** A capture is decoded first; where no layout fits it, it holds an empty image. Raw discs give their user data, packed images their content. */
+/**
+ * A capture is decoded first; where no layout fits it, it holds an empty image. Raw discs give
+ * their user data, packed images their content.
+ */
 export async function openImage(path: string): Promise<ByteSource & { close(): Promise<void> }> {
   const file = await fileSource(path);
   const head = await file.read(0, SHEET_HEAD);
@@ -43,7 +69,10 @@ export async function openImage(path: string): Promise<ByteSource & { close(): P
     const packed = await openPacked(file);
     if (packed) return packed;
   }
-  if (RAW_SECTOR.every((byte, i) => head[i] === byte) || looksLikeCue(new TextDecoder().decode(head))) {
+  if (
+    RAW_SECTOR.every((byte, i) => head[i] === byte) ||
+    looksLikeCue(new TextDecoder().decode(head))
+  ) {
     const disc = await openRawDisc(path);
     if (disc) {
       await file.close();

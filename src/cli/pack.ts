@@ -1,4 +1,7 @@
-/** `spindle pack` and `spindle unpack`: images packed without loss so that they can be read where they lie. */
+/**
+ * `spindle pack` and `spindle unpack`: images packed without loss so that they can be read where
+ * they lie.
+ */
 import { parseArgs } from 'node:util';
 import { toHex } from '@/core/digester';
 import { packSource, tryPacking } from '@/core/packing/pack-source';
@@ -13,7 +16,11 @@ const PIECE = 1 << 20;
 const grouped = (bytes: number) => bytes.toLocaleString('en');
 
 export async function packCommand(args: string[]): Promise<void> {
-  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { out: { type: 'string' }, try: { type: 'boolean' } } });
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { out: { type: 'string' }, try: { type: 'boolean' } },
+  });
   if (positionals.length === 0) throw new UsageError('pack takes an image');
   if (values.try) return trial(await filesOf(positionals));
   const [path, ...more] = positionals;
@@ -22,7 +29,11 @@ export async function packCommand(args: string[]): Promise<void> {
   try {
     const target = values.out ?? `${path}.gz`;
     const written = await writeNew(target, packSource(source, nodeDeflater, nodeDigester));
-    process.stderr.write(`${grouped(source.size)} bytes packed into ${grouped(written)} (${source.size === 0 ? 100 : Math.round((100 * written) / source.size)} %) in ${shown(target)}\n`);
+    process.stderr.write(
+      `${grouped(source.size)} bytes packed into ${grouped(written)} ` +
+        `(${source.size === 0 ? 100 : Math.round((100 * written) / source.size)} %) in ` +
+        `${shown(target)}\n`,
+    );
   } finally {
     await source.close();
   }
@@ -39,38 +50,67 @@ async function trial(paths: readonly string[]): Promise<void> {
       bytes += result.bytes;
       sampled += result.sampled;
       packed += result.bytes * result.packedShare;
-      process.stdout.write(`${String(Math.round(100 * result.packedShare)).padStart(4)} %  ${shown(path)}\n`);
+      process.stdout.write(
+        `${String(Math.round(100 * result.packedShare)).padStart(4)} %  ${shown(path)}\n`,
+      );
     } finally {
       await source.close();
     }
   }
   const seconds = sampled === 0 ? 0 : ((performance.now() - started) / 1000) * (bytes / sampled);
-  process.stderr.write(`${paths.length} ${paths.length === 1 ? 'file' : 'files'}, ${grouped(bytes)} bytes: about ${grouped(Math.round(packed))} packed, ${grouped(Math.max(0, Math.round(bytes - packed)))} saved, in about ${seconds < 1 ? 'a second' : `${Math.ceil(seconds)} s`} or less\n`);
+  process.stderr.write(
+    `${paths.length} ${paths.length === 1 ? 'file' : 'files'}, ${grouped(bytes)} ` +
+      `bytes: about ${grouped(Math.round(packed))} packed, ` +
+      `${grouped(Math.max(0, Math.round(bytes - packed)))} saved, in about ` +
+      `${seconds < 1 ? 'a second' : `${Math.ceil(seconds)} s`} or less\n`,
+  );
 }
 
 export async function unpackCommand(args: string[]): Promise<void> {
-  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { out: { type: 'string' } } });
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { out: { type: 'string' } },
+  });
   const [path, ...more] = positionals;
   if (!path || more.length > 0) throw new UsageError('unpack takes one packed image');
   const source = await fileSource(path);
   try {
     const index = await readIndex(source);
-    if (!index) throw new JobError(`${shown(path)} has no index of ours that holds together. If it is a gzip file, gunzip unpacks it.`);
+    if (!index)
+      throw new JobError(
+        `${shown(path)} has no index of ours that holds together. If it is a gzip file, ` +
+          'gunzip unpacks it.',
+      );
     const target = values.out ?? path.replace(/\.gz$/i, '');
-    if (target === path) throw new UsageError('unpack needs --out FILE where the name does not end in .gz');
+    if (target === path)
+      throw new UsageError('unpack needs --out FILE where the name does not end in .gz');
     const content = packedSource(source, index, nodeInflater);
     const hash = nodeDigester.sha256Stream();
-    const written = await writeNew(target, (async function* () {
-      for (let at = 0; at < content.size; at += PIECE) {
-        const piece = await content.read(at, PIECE);
-        hash.update(piece);
-        yield piece;
-      }
-      if (toHex(hash.digest()) !== index.sha256) throw new JobError(`What ${shown(path)} unpacks to is not what was packed: its digest differs. Nothing was written.`);
-    })());
-    process.stderr.write(`${grouped(written)} bytes in ${shown(target)}; SHA-256 ${index.sha256}\n`);
+    const written = await writeNew(
+      target,
+      (async function* () {
+        for (let at = 0; at < content.size; at += PIECE) {
+          const piece = await content.read(at, PIECE);
+          hash.update(piece);
+          yield piece;
+        }
+        if (toHex(hash.digest()) !== index.sha256)
+          throw new JobError(
+            `What ${shown(path)} unpacks to is not what was packed: its digest differs. ` +
+              'Nothing was written.',
+          );
+      })(),
+    );
+    process.stderr.write(
+      `${grouped(written)} bytes in ${shown(target)}; SHA-256 ${index.sha256}\n`,
+    );
   } catch (error) {
-    if (error instanceof PackedDamage) throw new JobError(`${error.message} Nothing was written; gunzip gives what stands before it.`, { cause: error });
+    if (error instanceof PackedDamage)
+      throw new JobError(
+        `${error.message} Nothing was written; gunzip gives what stands before it.`,
+        { cause: error },
+      );
     throw error;
   } finally {
     await source.close();

@@ -9,15 +9,22 @@ const MOST_FILES = 100_000;
 export async function filesOf(paths: readonly string[]): Promise<string[]> {
   const files: string[] = [];
   const visit = async (path: string, named: boolean): Promise<void> => {
-    const stat = await lstat(path).catch((error: NodeJS.ErrnoException) => { throw new JobError(`${path} can't be read (${error.code}).`); });
-    if (stat.isDirectory()) for (const name of (await readdir(path)).sort()) await visit(join(path, name), false);
+    const stat = await lstat(path).catch((error: NodeJS.ErrnoException) => {
+      throw new JobError(`${path} can't be read (${error.code}).`);
+    });
+    if (stat.isDirectory())
+      for (const name of (await readdir(path)).sort()) await visit(join(path, name), false);
     else if (stat.isFile()) files.push(path);
     else if (named) throw new JobError(`${path} is no file and no folder.`);
-    if (files.length > MOST_FILES) throw new JobError(`More than ${MOST_FILES} files; name fewer folders at once.`);
+    if (files.length > MOST_FILES)
+      throw new JobError(`More than ${MOST_FILES} files; name fewer folders at once.`);
   };
   for (const path of paths) await visit(path, true);
   return files;
 }
 
-/** Text that a terminal shows as it is: nothing in a name may move the cursor or change a colour. */
-export const shown = (text: string) => text.replace(/[\u0000-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069]/g, '\ufffd');
+/**
+ * Text that a terminal shows as it is: nothing in a name may move the cursor or change a colour.
+ */
+export const shown = (text: string) =>
+  text.replace(/[\u0000-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069]/g, '\ufffd');

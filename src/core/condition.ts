@@ -1,18 +1,47 @@
-/** What a person sees of a medium's condition before it goes into a drive: quick marks, and the order of risk that follows. */
+/**
+ * What a person sees of a medium's condition before it goes into a drive: quick marks, and the
+ * order of risk that follows.
+ */
 
-export const CONDITION_MARKS = Object.freeze(['mould', 'shedding', 'warped', 'dye-faded', 'layer-clouded', 'scratches'] as const);
+export const CONDITION_MARKS = Object.freeze([
+  'mould',
+  'shedding',
+  'warped',
+  'dye-faded',
+  'layer-clouded',
+  'scratches',
+] as const);
 export type ConditionMark = (typeof CONDITION_MARKS)[number];
 
 /** 1 to 5: how much may be lost by waiting, or by a careless reading. */
-const RISK_OF: Record<ConditionMark, number> = { 'mould': 5, 'shedding': 4, 'warped': 3, 'dye-faded': 3, 'layer-clouded': 3, 'scratches': 2 };
+const RISK_OF: Record<ConditionMark, number> = {
+  mould: 5,
+  shedding: 4,
+  warped: 3,
+  'dye-faded': 3,
+  'layer-clouded': 3,
+  scratches: 2,
+};
 export const MOST_RISK = 5;
 
-export const MARK_WORDS: Record<ConditionMark, string> = { 'mould': 'mould', 'shedding': 'shedding', 'warped': 'warped', 'dye-faded': 'dye faded', 'layer-clouded': 'layer clouded', 'scratches': 'scratches' };
+export const MARK_WORDS: Record<ConditionMark, string> = {
+  mould: 'mould',
+  shedding: 'shedding',
+  warped: 'warped',
+  'dye-faded': 'dye faded',
+  'layer-clouded': 'layer clouded',
+  scratches: 'scratches',
+};
 
 /** Which side of a medium holds anything, as far as a person said. */
 export const RECORDED_SIDES = Object.freeze(['not-said', 'both', 'label', 'back'] as const);
 export type RecordedSide = (typeof RECORDED_SIDES)[number];
-export const SIDE_WORDS: Record<RecordedSide, string> = { 'not-said': 'not said', 'both': 'both sides', 'label': 'label side only', 'back': 'back only' };
+export const SIDE_WORDS: Record<RecordedSide, string> = {
+  'not-said': 'not said',
+  both: 'both sides',
+  label: 'label side only',
+  back: 'back only',
+};
 
 /** Risk from 1, nothing seen, to 5; each further mark adds to the worst. */
 export function riskOf(marks: readonly ConditionMark[], treatFirst: boolean): number {
@@ -20,8 +49,13 @@ export function riskOf(marks: readonly ConditionMark[], treatFirst: boolean): nu
   return Math.min(MOST_RISK, treatFirst ? MOST_RISK : worst + (marks.length > 1 ? 1 : 0));
 }
 
-/** Marks that a text names, as it comes from a spreadsheet: "Mould; light scratches"; "no mould" names none. */
+/**
+ * Marks that a text names, as it comes from a spreadsheet: "Mould; light scratches"; "no mould"
+ * names none.
+ */
 export function marksIn(text: string): ConditionMark[] {
   const lower = text.toLowerCase();
-  return CONDITION_MARKS.filter((mark) => new RegExp(`(?<!\\b(no|not|without) )\\b(${mark}|${MARK_WORDS[mark]})`).test(lower));
+  return CONDITION_MARKS.filter((mark) =>
+    new RegExp(`(?<!\\b(no|not|without) )\\b(${mark}|${MARK_WORDS[mark]})`).test(lower),
+  );
 }

@@ -1,4 +1,7 @@
-/** Rows as CSV by RFC 4180, safe to open in a spreadsheet: no cell of somebody else's text can become a formula. */
+/**
+ * Rows as CSV by RFC 4180, safe to open in a spreadsheet: no cell of somebody else's text can
+ * become a formula.
+ */
 
 const FORMULA = /^[=+\-@\t\r]/;
 
@@ -10,4 +13,5 @@ function cell(value: string | number | null): string {
 }
 
 /** One row with its line end. */
-export const csvRow = (cells: readonly (string | number | null)[]) => `${cells.map(cell).join(',')}\r\n`;
+export const csvRow = (cells: readonly (string | number | null)[]) =>
+  `${cells.map(cell).join(',')}\r\n`;

@@ -20,4 +20,5 @@ export interface BlockAbilities {
 
 export type DriveAbilities = TrackAbilities | BlockAbilities;
 
-export const readsBlocks = (abilities: DriveAbilities | null): abilities is BlockAbilities => abilities?.delivers === 'blocks';
+export const readsBlocks = (abilities: DriveAbilities | null): abilities is BlockAbilities =>
+  abilities?.delivers === 'blocks';

@@ -1,23 +1,57 @@
 /**
- * The kinds of problem that parsers report, in one frozen list. A problem never stops the reading of what is
+ * The kinds of problem that parsers report, in one frozen list. A problem never stops the reading
+ * of what is
  * sound; it says where (a byte offset where there is one), what, and what follows from it.
  */
 
 export const PROBLEM_KINDS = Object.freeze([
   // the flux container
-  'header-damaged', 'reading-invalid', 'container-gap', 'container-truncated', 'container-trailing', 'digest-mismatch',
-  'track-count-mismatch', 'flux-damaged', 'not-a-capture',
+  'header-damaged',
+  'reading-invalid',
+  'container-gap',
+  'container-truncated',
+  'container-trailing',
+  'digest-mismatch',
+  'track-count-mismatch',
+  'flux-damaged',
+  'not-a-capture',
   // images
-  'truncated-image', 'unknown-format',
+  'truncated-image',
+  'unknown-format',
   // volumes (the names of the published vectors)
-  'cross-linked', 'lost-chain', 'loop', 'out-of-range', 'directory-loop', 'directory-damaged', 'fat-copies-differ',
-  'chain-too-short', 'chain-too-long', 'bad-clusters', 'unsafe-name', 'map-mismatch', 'descriptor-damaged', 'too-many-entries',
+  'cross-linked',
+  'lost-chain',
+  'loop',
+  'out-of-range',
+  'directory-loop',
+  'directory-damaged',
+  'fat-copies-differ',
+  'chain-too-short',
+  'chain-too-long',
+  'bad-clusters',
+  'unsafe-name',
+  'map-mismatch',
+  'descriptor-damaged',
+  'too-many-entries',
   'partition-damaged',
   // readings of one device
   'readings-differ',
   // discs (the same)
-  'both-endian-mismatch', 'extent-past-end', 'path-table-mismatch', 'truncated', 'name-too-long', 'rockridge-damaged', 'boot-catalog-damaged', 'multi-extent-broken', 'extents-overlap', 'bridge-differs',
-  'udf-tag-checksum', 'udf-tag-crc', 'udf-tag-location', 'udf-anchor-missing', 'udf-allocation-short',
+  'both-endian-mismatch',
+  'extent-past-end',
+  'path-table-mismatch',
+  'truncated',
+  'name-too-long',
+  'rockridge-damaged',
+  'boot-catalog-damaged',
+  'multi-extent-broken',
+  'extents-overlap',
+  'bridge-differs',
+  'udf-tag-checksum',
+  'udf-tag-crc',
+  'udf-tag-location',
+  'udf-anchor-missing',
+  'udf-allocation-short',
 ] as const);
 
 export type ProblemKind = (typeof PROBLEM_KINDS)[number];

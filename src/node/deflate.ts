@@ -8,4 +8,6 @@ const unpacks = promisify(inflateRaw) as (bytes: Uint8Array, options: object) =>
 
 export const nodeDeflater: Deflater = { deflate: (bytes) => packs(bytes, { level: 6 }) };
 /** What unpacks to more than it should is no chunk of ours, whatever else it is. */
-export const nodeInflater: Inflater = { inflate: (packed, bytes) => unpacks(packed, { maxOutputLength: Math.max(1, bytes) }) };
+export const nodeInflater: Inflater = {
+  inflate: (packed, bytes) => unpacks(packed, { maxOutputLength: Math.max(1, bytes) }),
+};

@@ -1,4 +1,7 @@
-/** A thread that works out SHA-256 of streams, several at a time, piece by piece: whoever reads them goes on reading meanwhile. */
+/**
+ * A thread that works out SHA-256 of streams, several at a time, piece by piece: whoever reads them
+ * goes on reading meanwhile.
+ */
 import { createHash, type Hash } from 'node:crypto';
 import { parentPort } from 'node:worker_threads';
 
@@ -15,5 +18,8 @@ port.on('message', (message: ToHashThread) => {
   running.set(id, hash);
   if ('bytes' in message) hash.update(message.bytes);
   else running.delete(id);
-  port.postMessage({ id, digest: 'bytes' in message ? null : hash.digest('hex') } satisfies FromHashThread);
+  port.postMessage({
+    id,
+    digest: 'bytes' in message ? null : hash.digest('hex'),
+  } satisfies FromHashThread);
 });

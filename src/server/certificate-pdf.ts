@@ -11,10 +11,15 @@ const RULE = rgb(0.85, 0.81, 0.75);
 const OXIDE = rgb(0.55, 0.23, 0.11);
 const VERDIGRIS = rgb(0.17, 0.42, 0.38);
 
-/** The fonts that every reader has write one alphabet only: what is not in it becomes a question mark. */
+/**
+ * The fonts that every reader has write one alphabet only: what is not in it becomes a question
+ * mark.
+ */
 function writable(font: PDFFont, text: string): string {
   const known = new Set(font.getCharacterSet());
-  return [...text.normalize('NFC').replace(/[“”]/g, '"').replace(/[‘’]/g, '\'')].map((char) => (known.has(char.codePointAt(0)!) ? char : '?')).join('');
+  return [...text.normalize('NFC').replace(/[“”]/g, '"').replace(/[‘’]/g, "'")]
+    .map((char) => (known.has(char.codePointAt(0)!) ? char : '?'))
+    .join('');
 }
 
 /** Lines that fit a width; a word that is too long is cut. */
@@ -24,9 +29,12 @@ function wrapped(font: PDFFont, text: string, size: number, width: number): stri
   const fits = (tried: string) => font.widthOfTextAtSize(tried, size) <= width;
   for (const word of writable(font, text).split(/\s+/)) {
     let rest = word;
-    if (line !== '' && fits(`${line} ${rest}`)) { line = `${line} ${rest}`; continue; }
+    if (line !== '' && fits(`${line} ${rest}`)) {
+      line = `${line} ${rest}`;
+      continue;
+    }
     if (line !== '') lines.push(line);
-    for (; !fits(rest); ) {
+    for (; !fits(rest);) {
       let cut = rest.length;
       while (cut > 1 && !fits(rest.slice(0, cut))) cut--;
       lines.push(rest.slice(0, cut));
@@ -39,11 +47,19 @@ function wrapped(font: PDFFont, text: string, size: number, width: number): stri
 
 export async function certificatePdf(certificate: Certificate): Promise<Uint8Array> {
   const pdf = await PDFDocument.create();
-  const [plain, bold] = await Promise.all([pdf.embedFont(StandardFonts.Helvetica), pdf.embedFont(StandardFonts.HelveticaBold)]);
+  const [plain, bold] = await Promise.all([
+    pdf.embedFont(StandardFonts.Helvetica),
+    pdf.embedFont(StandardFonts.HelveticaBold),
+  ]);
   const page = pdf.addPage([...A4]);
   const width = A4[0] - 2 * MARGIN;
   let y = A4[1] - MARGIN;
-  const say = (text: string, font: PDFFont, size: number, { x = MARGIN, room = width, color = INK } = {}) => {
+  const say = (
+    text: string,
+    font: PDFFont,
+    size: number,
+    { x = MARGIN, room = width, color = INK } = {},
+  ) => {
     for (const line of wrapped(font, text, size, room)) {
       y -= size * 1.35;
       page.drawText(line, { x, y, size, font, color });
@@ -58,7 +74,12 @@ export async function certificatePdf(certificate: Certificate): Promise<Uint8Arr
   say(sentence, plain, 11, { color: outcome === 'proved' ? VERDIGRIS : OXIDE });
   y -= 14;
   for (const [label, text] of certificateLines(certificate)) {
-    page.drawLine({ start: { x: MARGIN, y }, end: { x: MARGIN + width, y }, thickness: 0.6, color: RULE });
+    page.drawLine({
+      start: { x: MARGIN, y },
+      end: { x: MARGIN + width, y },
+      thickness: 0.6,
+      color: RULE,
+    });
     y -= 4;
     const top = y;
     say(label, bold, 9.5, { room: LABEL_WIDTH, color: PALE });
@@ -68,7 +89,12 @@ export async function certificatePdf(certificate: Certificate): Promise<Uint8Arr
     y = Math.min(y, after) - 8;
   }
   y -= 30;
-  page.drawLine({ start: { x: MARGIN, y }, end: { x: MARGIN + 220, y }, thickness: 0.6, color: INK });
+  page.drawLine({
+    start: { x: MARGIN, y },
+    end: { x: MARGIN + 220, y },
+    thickness: 0.6,
+    color: INK,
+  });
   say('Signed, and the day', plain, 9, { color: PALE });
   return pdf.save();
 }

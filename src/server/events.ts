@@ -1,5 +1,6 @@
 /**
- * What pages are told while it happens: notifications of PostgreSQL, sent in the transaction that makes them true.
+ * What pages are told while it happens: notifications of PostgreSQL, sent in the transaction that
+ * makes them true.
  * Small by nature (8,000 bytes at most); a page that missed some asks for the whole state again.
  */
 import { sql } from 'drizzle-orm';
@@ -9,13 +10,33 @@ import type { SectorMark } from '@/core/reading/sector-mark';
 import { databaseUrl, type Executor } from './db/database';
 import type { Likeness } from './states';
 
-export const CHANNEL = 'spindle';
+const CHANNEL = 'spindle';
 /** PostgreSQL takes 8,000 bytes at most. */
 const MOST_BYTES = 7_900;
 
 export type SpindleEvent =
-  | { kind: 'track'; sittingId: number; stationId: number; cylinder: number; head: number; tries: number; sectors: SectorMark[]; now: string; layout: string | null; secondsLeft: number | null; likeness?: Likeness | null }
-  | { kind: 'blocks'; sittingId: number; stationId: number; now: string; tally: Tally; secondsLeft: number | null; /** The first block of the last request. */ at: number }
+  | {
+      kind: 'track';
+      sittingId: number;
+      stationId: number;
+      cylinder: number;
+      head: number;
+      tries: number;
+      sectors: SectorMark[];
+      now: string;
+      layout: string | null;
+      secondsLeft: number | null;
+      likeness?: Likeness | null;
+    }
+  | {
+      kind: 'blocks';
+      sittingId: number;
+      stationId: number;
+      now: string;
+      tally: Tally;
+      secondsLeft: number | null;
+      /** The first block of the last request. */ at: number;
+    }
   | { kind: 'uploads' }
   | { kind: 'return-track'; returnId: number; cylinder: number; head: number; proved: boolean }
   | { kind: 'sitting'; sittingId: number; stationId: number; mediumId: number }
@@ -32,20 +53,25 @@ export type SpindleEvent =
 export async function announce(tx: Executor, event: SpindleEvent): Promise<void> {
   const payload = JSON.stringify(event);
   // What is too large for a notification makes pages ask for everything instead.
-  await tx.execute(sql`select pg_notify(${CHANNEL}, ${Buffer.byteLength(payload) < MOST_BYTES ? payload : ''})`);
+  await tx.execute(
+    sql`select pg_notify(${CHANNEL}, ${Buffer.byteLength(payload) < MOST_BYTES ? payload : ''})`,
+  );
 }
 
 type Listener = (payload: string) => void;
 
 /** One listening connection a process, shared by all its listeners, made again when it is lost. */
-export class EventHub {
+class EventHub {
   private readonly listeners = new Set<Listener>();
   private client: pg.Client | null = null;
   private connecting: Promise<void> | null = null;
 
   constructor(private readonly url = databaseUrl) {}
 
-  /** Calls back for every event until the returned function is called. `''` means that some may have been missed. */
+  /**
+   * Calls back for every event until the returned function is called. `''` means that some may have
+   * been missed.
+   */
   async subscribe(listener: Listener): Promise<() => void> {
     this.listeners.add(listener);
     await this.connect();
@@ -68,7 +94,14 @@ export class EventHub {
     const lost = () => {
       if (this.client !== client) return;
       this.client = null;
-      if (this.listeners.size > 0) setTimeout(() => void this.connect().then(() => this.tell('')).catch(() => undefined), 1000);
+      if (this.listeners.size > 0)
+        setTimeout(
+          () =>
+            void this.connect()
+              .then(() => this.tell(''))
+              .catch(() => undefined),
+          1000,
+        );
     };
     client.on('error', lost);
     client.on('end', lost);

@@ -4,13 +4,37 @@ import type { Landmark } from '@/core/identify/landmarks';
 import type { DiscTrack } from '@/core/optical/disc';
 import type { Grade } from '@/core/reading/grades';
 
-/** States and kinds of what the server keeps, frozen; used by schema, services, pages and tests alike. */
+/**
+ * States and kinds of what the server keeps, frozen; used by schema, services, pages and tests
+ * alike.
+ */
 
-export const SITTING_STATES = Object.freeze(['waiting', 'reading', 'asks', 'dirty', 'paused', 'held', 'settling', 'done', 'failed'] as const);
-/** `asks` how far to read, once the first tracks were looked at; `dirty`: the head wants cleaning before it goes on; `paused` by a person, `held` by the bench until it is back. */
+export const SITTING_STATES = Object.freeze([
+  'waiting',
+  'reading',
+  'asks',
+  'dirty',
+  'paused',
+  'held',
+  'settling',
+  'done',
+  'failed',
+] as const);
+/**
+ * `asks` how far to read, once the first tracks were looked at; `dirty`: the head wants cleaning
+ * before it goes on; `paused` by a person, `held` by the bench until it is back.
+ */
 export type SittingState = (typeof SITTING_STATES)[number];
 
-export const RETURN_STATES = Object.freeze(['waiting', 'writing', 'held', 'asks', 'proved', 'unproved', 'failed'] as const);
+export const RETURN_STATES = Object.freeze([
+  'waiting',
+  'writing',
+  'held',
+  'asks',
+  'proved',
+  'unproved',
+  'failed',
+] as const);
 /** `asks`: something is on the target, and a person must say whether it may go. */
 export type ReturnState = (typeof RETURN_STATES)[number];
 
@@ -18,60 +42,175 @@ export type ReturnState = (typeof RETURN_STATES)[number];
 export const OUTCOMES = Object.freeze(['works', 'does-not', 'not-tried'] as const);
 export type Outcome = (typeof OUTCOMES)[number];
 
-/** What was on the target before anything was written: `held` where all that was looked at is kept here as `heldAs`. */
-export interface TargetFound { state: 'blank' | 'formatted' | 'held' | 'data'; sectors: number; layout: string | null; label: string | null; files: string[]; heldAs: string | null }
+/**
+ * What was on the target before anything was written: `held` where all that was looked at is kept
+ * here as `heldAs`.
+ */
+export interface TargetFound {
+  state: 'blank' | 'formatted' | 'held' | 'data';
+  sectors: number;
+  layout: string | null;
+  label: string | null;
+  files: string[];
+  heldAs: string | null;
+}
 
-/** A return to a device of blocks: how far it is, and blocks that did not come back as they were written. */
-export interface BlocksReturned { blockBytes: number; blocks: number; written: number; proved: number; failed: { from: number; to: number }[] }
+/**
+ * A return to a device of blocks: how far it is, and blocks that did not come back as they were
+ * written.
+ */
+export interface BlocksReturned {
+  blockBytes: number;
+  blocks: number;
+  written: number;
+  proved: number;
+  failed: { from: number; to: number }[];
+}
 
-export const TRANSFER_STATES = Object.freeze(['waiting', 'typing', 'sending', 'held', 'done', 'failed'] as const);
+export const TRANSFER_STATES = Object.freeze([
+  'waiting',
+  'typing',
+  'sending',
+  'held',
+  'done',
+  'failed',
+] as const);
 export type TransferState = (typeof TRANSFER_STATES)[number];
 
 export const JOB_STATES = Object.freeze(['waiting', 'running', 'done', 'failed'] as const);
 export type JobState = (typeof JOB_STATES)[number];
 
-export const JOB_KINDS = Object.freeze(['sitting', 'return', 'self-test', 'scan', 'extract', 'intake', 'transfer'] as const);
+export const JOB_KINDS = Object.freeze([
+  'sitting',
+  'return',
+  'self-test',
+  'scan',
+  'extract',
+  'intake',
+  'transfer',
+] as const);
 export type JobKind = (typeof JOB_KINDS)[number];
 
 export const BLOB_STATES = Object.freeze(['growing', 'sealed', 'same'] as const);
 export type BlobState = (typeof BLOB_STATES)[number];
 
 export const LEDGER_KINDS = Object.freeze([
-  'registered', 'described', 'lot', 'placed', 'removed', 'cleaned', 'sitting-started', 'sitting-paused', 'sitting-resumed', 'sitting-held', 'sitting-stopped',
-  'track', 'fair-copy', 'taken-in', 'handed-out', 'return-started', 'return-asked', 'return-ended', 'return-outcome', 'return-queued',
-  'layout-added', 'layout-removed', 'verdict', 'sitting-preview',
-  'confirmed', 'head-dirty', 'self-test', 'stack', 'set', 'paper-added', 'paper-removed', 'setting-kept', 'rule-added', 'rule-removed', 'scanned',
-  'related', 'extracted', 'blocks', 'device', 'card', 'transfer',
+  'registered',
+  'described',
+  'lot',
+  'placed',
+  'removed',
+  'cleaned',
+  'sitting-started',
+  'sitting-paused',
+  'sitting-resumed',
+  'sitting-held',
+  'sitting-stopped',
+  'track',
+  'fair-copy',
+  'taken-in',
+  'handed-out',
+  'return-started',
+  'return-asked',
+  'return-ended',
+  'return-outcome',
+  'return-queued',
+  'layout-added',
+  'layout-removed',
+  'verdict',
+  'sitting-preview',
+  'confirmed',
+  'head-dirty',
+  'self-test',
+  'stack',
+  'set',
+  'paper-added',
+  'paper-removed',
+  'setting-kept',
+  'rule-added',
+  'rule-removed',
+  'scanned',
+  'related',
+  'extracted',
+  'blocks',
+  'device',
+  'card',
+  'transfer',
 ] as const);
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
 
-export const SELF_TEST_STATES = Object.freeze(['waiting', 'reading', 'held', 'done', 'failed'] as const);
+export const SELF_TEST_STATES = Object.freeze([
+  'waiting',
+  'reading',
+  'held',
+  'done',
+  'failed',
+] as const);
 export type SelfTestState = (typeof SELF_TEST_STATES)[number];
 
-export const EXTRACT_STATES = Object.freeze(['waiting', 'running', 'done', 'failed', 'cancelled'] as const);
+export const EXTRACT_STATES = Object.freeze([
+  'waiting',
+  'running',
+  'done',
+  'failed',
+  'cancelled',
+] as const);
 export const EXTRACT_CONTENTS = Object.freeze(['files', 'images'] as const);
 export type ExtractContent = (typeof EXTRACT_CONTENTS)[number];
 export type ExtractState = (typeof EXTRACT_STATES)[number];
 
-/** Of two media that are alike: one was made from the other, or they are not the same whatever they share. */
+/**
+ * Of two media that are alike: one was made from the other, or they are not the same whatever they
+ * share.
+ */
 export const RELATION_KINDS = Object.freeze(['copy-of', 'not-the-same'] as const);
 export type RelationKind = (typeof RELATION_KINDS)[number];
 
-/** A medium in the holdings that a disk is like while it is read: how many of the tracks compared are the same. */
-export interface Likeness { code: string; same: number; of: number }
+/**
+ * A medium in the holdings that a disk is like while it is read: how many of the tracks compared
+ * are the same.
+ */
+export interface Likeness {
+  code: string;
+  same: number;
+  of: number;
+}
 
-export const UPLOAD_STATES = Object.freeze(['coming', 'waiting', 'taking-in', 'done', 'refused'] as const);
+export const UPLOAD_STATES = Object.freeze([
+  'coming',
+  'waiting',
+  'taking-in',
+  'done',
+  'refused',
+] as const);
 /** `coming` part by part; then a worker takes it in. */
 export type UploadState = (typeof UPLOAD_STATES)[number];
-export interface UploadAbout { code: string | null; set: string; number: number | null; /** Text of the cue sheet that lies beside it. */ cue: string | null; /** Where it is known already. */ sha256?: string | null }
+export interface UploadAbout {
+  code: string | null;
+  set: string;
+  number: number | null;
+  /** Text of the cue sheet that lies beside it. */ cue: string | null;
+  /** Where it is known already. */ sha256?: string | null;
+}
 
 /** Where a hard disk came from. */
-export interface DeviceOrigin { machine: string; jumpers: string; notes: string }
+export interface DeviceOrigin {
+  machine: string;
+  jumpers: string;
+  notes: string;
+}
 
 /** What the device's own tables say of how far it is worth reading. */
-export interface BlockPreview { sentence: string; landmarks: Landmark[]; to: number }
+export interface BlockPreview {
+  sentence: string;
+  landmarks: Landmark[];
+  to: number;
+}
 
-/** What a settled image of a device keeps beside its bytes: runs of blocks, and the tracks of a raw disc. */
+/**
+ * What a settled image of a device keeps beside its bytes: runs of blocks, and the tracks of a raw
+ * disc.
+ */
 export interface BlocksKept {
   blockBytes: number;
   blocks: number;
@@ -86,7 +225,14 @@ export interface BlocksKept {
 }
 
 /** What may be laid beside a medium: pictures and papers, told by their first bytes. */
-export const ATTACHMENT_TYPES = Object.freeze(['image/png', 'image/jpeg', 'image/gif', 'image/webp', 'application/pdf', 'text/plain'] as const);
+export const ATTACHMENT_TYPES = Object.freeze([
+  'image/png',
+  'image/jpeg',
+  'image/gif',
+  'image/webp',
+  'application/pdf',
+  'text/plain',
+] as const);
 export type AttachmentType = (typeof ATTACHMENT_TYPES)[number];
 
 /** What goes back to a disk: the image laid out anew, or the capture's flux as it is. */
@@ -98,8 +244,14 @@ export const VERDICTS = Object.freeze(['as-made', 'damage'] as const);
 export type Verdict = (typeof VERDICTS)[number];
 
 /** What spoke for a layout when a copy was settled. */
-export interface LayoutEvidence { id: string; confidence: number; evidence: string }
+export interface LayoutEvidence {
+  id: string;
+  confidence: number;
+  evidence: string;
+}
 
-export const isRunning = (state: SittingState) => state === 'waiting' || state === 'reading' || state === 'held' || state === 'settling';
+export const isRunning = (state: SittingState) =>
+  state === 'waiting' || state === 'reading' || state === 'held' || state === 'settling';
 /** Waits for a person, with nothing running. */
-export const isResting = (state: SittingState) => state === 'paused' || state === 'asks' || state === 'dirty';
+export const isResting = (state: SittingState) =>
+  state === 'paused' || state === 'asks' || state === 'dirty';

@@ -1,4 +1,7 @@
-/** SHA-256 on a thread of its own, for streams that are long: their reader waits for the next bytes, not for the digest. */
+/**
+ * SHA-256 on a thread of its own, for streams that are long: their reader waits for the next bytes,
+ * not for the digest.
+ */
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import type { FromHashThread, ToHashThread } from '@/node/hash-thread';
@@ -50,11 +53,13 @@ export class ThreadedHash {
   /** Takes a copy of the bytes; resolves when there is room for more. */
   async update(bytes: Uint8Array): Promise<void> {
     if (this.isOver) return;
-    // Not `slice`: of a Buffer it would be a view, and the transfer would take the reader's own memory.
+    // Not `slice`: of a Buffer it would be a view, and the transfer would take the reader's own
+    // memory.
     const copy = new Uint8Array(bytes);
     this.underWay.push(copy.length);
     this.send({ id: this.id, bytes: copy }, [copy.buffer]);
-    while (!this.isOver && this.underWay.reduce((sum, size) => sum + size, 0) > MOST_UNDER_WAY) await this.answered();
+    while (!this.isOver && this.underWay.reduce((sum, size) => sum + size, 0) > MOST_UNDER_WAY)
+      await this.answered();
   }
 
   /** Lower-case hexadecimal; the hash can't be used after. Throws where it was given up. */

@@ -1,4 +1,7 @@
-/** A ZIP (APPNOTE 6.3, without ZIP64) made while it is sent: its members come one after the other, and nothing of it is held. */
+/**
+ * A ZIP (APPNOTE 6.3, without ZIP64) made while it is sent: its members come one after the other,
+ * and nothing of it is held.
+ */
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 import { UserError } from './errors';
 
@@ -23,12 +26,19 @@ const MOST_BYTES = 4_000_000_000;
 
 function dateOf(modified: string | null): Date {
   const date = modified ? new Date(modified) : new Date(FIRST_YEAR, 0, 1);
-  return !(date.getFullYear() >= FIRST_YEAR && date.getFullYear() <= LAST_YEAR) ? new Date(FIRST_YEAR, 0, 1) : date;
+  return !(date.getFullYear() >= FIRST_YEAR && date.getFullYear() <= LAST_YEAR)
+    ? new Date(FIRST_YEAR, 0, 1)
+    : date;
 }
 
 /** Refuses before it begins what could not be finished. */
 export function refuseTooMuch(members: number, bytes: number): void {
-  if (members > MOST_MEMBERS || bytes > MOST_BYTES) throw new UserError(`${members.toLocaleString('en')} files with ${bytes.toLocaleString('en')} bytes do not fit in one ZIP. Take them out in several parts.`, 413);
+  if (members > MOST_MEMBERS || bytes > MOST_BYTES)
+    throw new UserError(
+      `${members.toLocaleString('en')} files with ${bytes.toLocaleString('en')} bytes ` +
+        'do not fit in one ZIP. Take them out in several parts.',
+      413,
+    );
 }
 
 export async function* zipOf(members: AsyncIterable<ZipMember>): AsyncGenerator<Uint8Array> {

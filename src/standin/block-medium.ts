@@ -1,4 +1,7 @@
-/** A made-up hard disk or disc of the simulated bench: its blocks, and where it is bad, weak, slow, stuck or scratched. */
+/**
+ * A made-up hard disk or disc of the simulated bench: its blocks, and where it is bad, weak, slow,
+ * stuck or scratched.
+ */
 import { closeSync, existsSync, openSync, readSync, writeSync } from 'node:fs';
 import { z } from 'zod';
 import { BlockMedium } from '@/core/block/device';
@@ -10,10 +13,14 @@ const Stretch = z.object({ from: count, count });
 
 /** One file of the shelf. */
 export const BlockMediumFile = z.object({
-  label: z.string(), form: z.enum(['hard-disk', 'optical-disc']), describes: z.string(), writeProtected: z.boolean(),
+  label: z.string(),
+  form: z.enum(['hard-disk', 'optical-disc']),
+  describes: z.string(),
+  writeProtected: z.boolean(),
   medium: BlockMedium.omit({ health: true }),
   /** Its first blocks, in a file beside this one; the rest is made of the seed. */
-  image: z.string().nullable(), seed: z.string(),
+  image: z.string().nullable(),
+  seed: z.string(),
   /** Whether it says which block of a request failed. */
   tellsWhere: z.boolean().default(true),
   faults: z.object({
@@ -32,28 +39,53 @@ export type BlockMediumFile = z.output<typeof BlockMediumFile>;
 
 type Faults = BlockMediumFile['faults'];
 
-const within = <T extends { from: number; count: number }>(stretches: readonly T[], block: number): T | undefined => stretches.find(({ from, count: blocks }) => block >= from && block < from + blocks);
+const within = <T extends { from: number; count: number }>(
+  stretches: readonly T[],
+  block: number,
+): T | undefined =>
+  stretches.find(({ from, count: blocks }) => block >= from && block < from + blocks);
 
 export class BlockMediumInDrive {
   private readonly tries = new Map<number, number>();
   private readonly failed = new Set<number>();
   private readings = 0;
 
-  /** `writtenPath` keeps what was written, so that it is still there after the bench was switched off. */
-  constructor(readonly file: BlockMediumFile, private readonly imagePath: string | null, private readonly writtenPath: string) {}
+  /**
+   * `writtenPath` keeps what was written, so that it is still there after the bench was switched
+   * off.
+   */
+  constructor(
+    readonly file: BlockMediumFile,
+    private readonly imagePath: string | null,
+    private readonly writtenPath: string,
+  ) {}
 
   /** What is in the drive, as the drive says it. */
   describe(): BlockMedium {
     const { medium, form } = this.file;
-    const health = form === 'hard-disk' ? [{ name: 'hours on', value: 8211, unit: 'h' }, { name: 'sectors set aside', value: 12, unit: '' }, { name: 'sectors waiting to be set aside', value: this.failed.size, unit: '' }] : null;
+    const health =
+      form === 'hard-disk'
+        ? [
+            { name: 'hours on', value: 8211, unit: 'h' },
+            { name: 'sectors set aside', value: 12, unit: '' },
+            { name: 'sectors waiting to be set aside', value: this.failed.size, unit: '' },
+          ]
+        : null;
     return { ...medium, health };
   }
 
-  /** What happens when the head comes to a block: milliseconds beyond the usual, and why it does not come. */
-  visit(block: number, speed: number | null): { ms: number; stopped: 'unreadable' | 'time-out' | null } {
+  /**
+   * What happens when the head comes to a block: milliseconds beyond the usual, and why it does not
+   * come.
+   */
+  visit(
+    block: number,
+    speed: number | null,
+  ): { ms: number; stopped: 'unreadable' | 'time-out' | null } {
     const faults: Faults = this.file.faults;
     const stuck = within(faults.stuck, block);
-    if (stuck && !(stuck.unless !== undefined && speed === stuck.unless)) return { ms: 5000, stopped: 'time-out' };
+    if (stuck && !(stuck.unless !== undefined && speed === stuck.unless))
+      return { ms: 5000, stopped: 'time-out' };
     const weak = within(faults.weak, block);
     if (weak) this.tries.set(block, (this.tries.get(block) ?? 0) + 1);
     if (within(faults.bad, block) || (weak && this.tries.get(block)! < weak.needs)) {
@@ -63,8 +95,15 @@ export class BlockMediumInDrive {
     return { ms: within(faults.slow, block)?.ms ?? 0, stopped: null };
   }
 
-  /** `blocks` blocks from `from` on as they come off the medium, with the bytes that the drive distrusts of raw sectors. */
-  read(from: number, blocks: number, speedShare: number): { bytes: Uint8Array; flags: Uint8Array | null } {
+  /**
+   * `blocks` blocks from `from` on as they come off the medium, with the bytes that the drive
+   * distrusts of raw sectors.
+   */
+  read(
+    from: number,
+    blocks: number,
+    speedShare: number,
+  ): { bytes: Uint8Array; flags: Uint8Array | null } {
     const { blockBytes } = this.file.medium;
     const bytes = this.perfect(from, blocks);
     if (blockBytes !== RAW_BYTES) return { bytes, flags: null };
@@ -85,7 +124,10 @@ export class BlockMediumInDrive {
     return { bytes, flags };
   }
 
-  /** Only a medium without a content of its own is written on: then what was written is all there is. */
+  /**
+   * Only a medium without a content of its own is written on: then what was written is all there
+   * is.
+   */
   get canBeWritten(): boolean {
     return !this.file.writeProtected && this.imagePath === null && this.file.seed === '';
   }
@@ -113,7 +155,12 @@ export class BlockMediumInDrive {
         closeSync(file);
       }
     }
-    for (; done < blocks; done++) fillFrom(out.subarray(done * blockBytes, (done + 1) * blockBytes), this.file.seed, from + done);
+    for (; done < blocks; done++)
+      fillFrom(
+        out.subarray(done * blockBytes, (done + 1) * blockBytes),
+        this.file.seed,
+        from + done,
+      );
     return out;
   }
 }

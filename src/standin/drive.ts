@@ -1,4 +1,7 @@
-/** A simulated drive: a head that gets dirty, a spindle a little off its speed, and faults that can be ordered. */
+/**
+ * A simulated drive: a head that gets dirty, a spindle a little off its speed, and faults that can
+ * be ordered.
+ */
 import type { TrackReading } from '@/core/flux/reading';
 import { agedReading, type Ageing } from '@/core/flux/ageing';
 import { cellSeconds } from '@/core/layout/layout';
@@ -17,7 +20,10 @@ const STEP_SECONDS = 0.003;
 const SETTLE_SECONDS = 0.015;
 /** A head can't get dirtier than this. */
 const DIRTIEST = 1;
-/** A head between two tracks reads its neighbours as a dirty one would; one a part of a step beside its track, less so. */
+/**
+ * A head between two tracks reads its neighbours as a dirty one would; one a part of a step beside
+ * its track, less so.
+ */
 const BETWEEN_TRACKS = 0.35;
 const BESIDE_TRACK = 0.05;
 /** One in the middle of a track that was written beside it. */
@@ -29,18 +35,35 @@ export class Drive {
   private dirt = 0;
   private readonly fault: OrderedFault;
 
-  /** `speedError` is a share: 0.008 turns 0.8 % fast. `wait` passes drive time, given in seconds. */
+  /**
+   * `speedError` is a share: 0.008 turns 0.8 % fast. `wait` passes drive time, given in seconds.
+   */
   constructor(
-    readonly description: TrackDriveDescription, private readonly speedError: number,
-    private readonly wait: (seconds: number, signal: AbortSignal) => Promise<void>, vanish: () => void,
+    readonly description: TrackDriveDescription,
+    private readonly speedError: number,
+    private readonly wait: (seconds: number, signal: AbortSignal) => Promise<void>,
+    vanish: () => void,
   ) {
-    this.fault = new OrderedFault(description.id, { vanish, eject: () => this.remove() }, {
-      'not-ready': 'is not ready', 'write-protected': 'says that the disk is write-protected', 'time-out': 'did not find an index pulse in time', 'medium-gone': 'lost its disk', 'device-gone': 'is gone',
-    });
+    this.fault = new OrderedFault(
+      description.id,
+      { vanish, eject: () => this.remove() },
+      {
+        'not-ready': 'is not ready',
+        'write-protected': 'says that the disk is write-protected',
+        'time-out': 'did not find an index pulse in time',
+        'medium-gone': 'lost its disk',
+        'device-gone': 'is gone',
+      },
+    );
   }
 
   status(): DriveStatus {
-    return { ready: this.medium !== null, medium: this.medium !== null, writeProtected: this.medium?.file.writeProtected ?? false, cylinder: this.cylinder };
+    return {
+      ready: this.medium !== null,
+      medium: this.medium !== null,
+      writeProtected: this.medium?.file.writeProtected ?? false,
+      cylinder: this.cylinder,
+    };
   }
 
   holds(medium: unknown): boolean {
@@ -48,8 +71,16 @@ export class Drive {
   }
 
   insert(medium: Medium): void {
-    if (this.medium) throw new DeviceError('refused', `There is a disk in drive ${this.description.id} already: ${this.medium.file.label}.`);
-    if (medium.file.form !== this.description.form) throw new DeviceError('refused', `${medium.file.label} does not fit drive ${this.description.id}.`);
+    if (this.medium)
+      throw new DeviceError(
+        'refused',
+        `There is a disk in drive ${this.description.id} already: ${this.medium.file.label}.`,
+      );
+    if (medium.file.form !== this.description.form)
+      throw new DeviceError(
+        'refused',
+        `${medium.file.label} does not fit drive ${this.description.id}.`,
+      );
     this.medium = medium;
   }
 
@@ -73,34 +104,79 @@ export class Drive {
     await this.seek(cylinder, approach, signal);
     const turnSeconds = 60 / this.description.rpm / (1 + this.speedError);
     await this.wait(turnSeconds * (revolutions + 0.5), signal);
-    if (this.medium !== medium) throw new DeviceError('medium-gone', 'The disk was taken out while it was read.');
+    if (this.medium !== medium)
+      throw new DeviceError('medium-gone', 'The disk was taken out while it was read.');
     const { tickHz, cylinders } = this.description;
     const { turn, between } = medium.under(cylinder, head, this.description.cylinders);
-    const dirt = Math.max(this.dirt, between ? BETWEEN_TRACKS : 0, blurOf(medium.file.ageing, request));
-    const reading = agedReading(turn, medium.file.ageing, { cylinder, head, pass, cylinders, tickHz, turnSeconds, revolutions, dirt }, medium.readings++);
+    const dirt = Math.max(
+      this.dirt,
+      between ? BETWEEN_TRACKS : 0,
+      blurOf(medium.file.ageing, request),
+    );
+    const reading = agedReading(
+      turn,
+      medium.file.ageing,
+      { cylinder, head, pass, cylinders, tickHz, turnSeconds, revolutions, dirt },
+      medium.readings++,
+    );
     this.dirt = Math.min(DIRTIEST, this.dirt + medium.file.ageing.shedding);
     return reading;
   }
 
-  /** As a drive with a controller of its own: it decodes what it reads, plainly, and tells what came out. */
-  async readSectors(request: Omit<ReadTrack, 'op' | 'revolutions'>, signal: AbortSignal): Promise<ToldTrack> {
+  /**
+   * As a drive with a controller of its own: it decodes what it reads, plainly, and tells what came
+   * out.
+   */
+  async readSectors(
+    request: Omit<ReadTrack, 'op' | 'revolutions'>,
+    signal: AbortSignal,
+  ): Promise<ToldTrack> {
     const { cylinder, head, pass } = request;
     const { tickHz, rpm } = this.description;
     const reading = await this.read({ ...request, op: 'read-track', revolutions: 2 }, signal);
-    const { sectors, formats: [format] } = new TrackDecoder({ tickHz, rpm }, 'as-needed').decode([reading], null, { effort: 'plain' });
+    const {
+      sectors,
+      formats: [format],
+    } = new TrackDecoder({ tickHz, rpm }, 'as-needed').decode([reading], null, { effort: 'plain' });
     const encoding = format?.encoding ?? 'mfm';
     const own = sectors.filter((sector) => sector.encoding === encoding);
     return {
-      cylinder, head, pass, encoding, rateKbps: format ? Math.round((tickHz / format.cellTicks) * cellSeconds({ encoding, rateKbps: 1 })) : 250,
-      sectors: own.map(({ c, h, r, n, size, grade, deleted, data }) => ({ c, h, r, n, size, status: !data ? 'no-data' : isSound(grade) ? (deleted ? 'right-deleted' : 'right') : 'wrong-check' })),
-      data: concatenated(own.map(({ data, size }) => data ?? new Uint8Array(size)), own.map(({ size }) => size)),
+      cylinder,
+      head,
+      pass,
+      encoding,
+      rateKbps: format
+        ? Math.round((tickHz / format.cellTicks) * cellSeconds({ encoding, rateKbps: 1 }))
+        : 250,
+      sectors: own.map(({ c, h, r, n, size, grade, deleted, data }) => ({
+        c,
+        h,
+        r,
+        n,
+        size,
+        status: !data
+          ? 'no-data'
+          : isSound(grade)
+            ? deleted
+              ? 'right-deleted'
+              : 'right'
+            : 'wrong-check',
+      })),
+      data: concatenated(
+        own.map(({ data, size }) => data ?? new Uint8Array(size)),
+        own.map(({ size }) => size),
+      ),
     };
   }
 
   async write(reading: TrackReading, signal: AbortSignal): Promise<void> {
     const medium = this.need(reading.cylinder, reading.head);
     this.fault.check();
-    if (medium.file.writeProtected) throw new DeviceError('write-protected', `The disk in drive ${this.description.id} is write-protected.`);
+    if (medium.file.writeProtected)
+      throw new DeviceError(
+        'write-protected',
+        `The disk in drive ${this.description.id} is write-protected.`,
+      );
     await this.seek(reading.cylinder, 'plain', signal);
     const turnSeconds = 60 / this.description.rpm / (1 + this.speedError);
     await this.wait(turnSeconds * 1.5, signal);
@@ -109,12 +185,17 @@ export class Drive {
 
   private need(cylinder: number, head: number): Medium {
     const { cylinders, heads, id } = this.description;
-    if (cylinder >= cylinders || head >= heads) throw new DeviceError('refused', `Drive ${id} has no cylinder ${cylinder}, head ${head}.`);
+    if (cylinder >= cylinders || head >= heads)
+      throw new DeviceError('refused', `Drive ${id} has no cylinder ${cylinder}, head ${head}.`);
     if (!this.medium) throw new DeviceError('not-ready', `There is no disk in drive ${id}.`);
     return this.medium;
   }
 
-  private async seek(cylinder: number, approach: ReadTrack['approach'], signal: AbortSignal): Promise<void> {
+  private async seek(
+    cylinder: number,
+    approach: ReadTrack['approach'],
+    signal: AbortSignal,
+  ): Promise<void> {
     const away = approach === 'from-inside' || approach === 'from-outside' ? 20 : 0;
     const steps = Math.abs(cylinder - this.cylinder) + away;
     this.cylinder = cylinder;
@@ -123,9 +204,13 @@ export class Drive {
 }
 
 /** How much worse than its medium a head reads that does not stand where the track was written. */
-function blurOf({ beside = [] }: Ageing, { cylinder, head, approach }: Pick<ReadTrack, 'cylinder' | 'head' | 'approach'>): number {
+function blurOf(
+  { beside = [] }: Ageing,
+  { cylinder, head, approach }: Pick<ReadTrack, 'cylinder' | 'head' | 'approach'>,
+): number {
   const written = beside.find((each) => each.cylinder === cylinder && each.head === head);
-  const stands = approach === 'beside-outward' ? 'outward' : approach === 'beside-inward' ? 'inward' : null;
+  const stands =
+    approach === 'beside-outward' ? 'outward' : approach === 'beside-inward' ? 'inward' : null;
   if (written) return written.towards === stands ? 0 : OUT_OF_LINE;
   return stands ? BESIDE_TRACK : 0;
 }

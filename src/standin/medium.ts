@@ -1,4 +1,7 @@
-/** A made-up medium of the simulated bench: its perfect turns, made when first needed, and what was written to it since. */
+/**
+ * A made-up medium of the simulated bench: its perfect turns, made when first needed, and what was
+ * written to it since.
+ */
 import { appendFileSync, existsSync, readFileSync } from 'node:fs';
 import { z } from 'zod';
 import { encodeReading } from '@/core/flux/container';
@@ -10,16 +13,39 @@ import { layTrack } from '@/core/layout/lay-track';
 import { shippedLayout } from '@/core/layout/shipped';
 
 const share = z.number().min(0).max(1);
-const Stretch = z.object({ cylinder: z.int().min(0), head: z.int().min(0).max(1), from: share, to: share });
+const Stretch = z.object({
+  cylinder: z.int().min(0),
+  head: z.int().min(0).max(1),
+  from: share,
+  to: share,
+});
 
 /** One file of the shelf. */
 export const MediumFile = z.object({
-  label: z.string(), form: z.enum(['8', '5.25', '3.5']), describes: z.string(), writeProtected: z.boolean(),
+  label: z.string(),
+  form: z.enum(['8', '5.25', '3.5']),
+  describes: z.string(),
+  writeProtected: z.boolean(),
   /** Layout and image file beside this one; null for a disk that was never formatted. */
   recorded: z.object({ layout: z.string(), image: z.string() }).nullable(),
   ageing: z.object({
-    seed: z.string(), jitterNs: z.number(), innerFactor: z.number(), peakShiftNs: z.number(), weak: z.array(Stretch), dropouts: z.array(Stretch), shedding: share,
-    stretched: z.array(Stretch.extend({ by: z.number() })).optional(), beside: z.array(z.object({ cylinder: z.int().min(0), head: z.int().min(0).max(1), towards: z.enum(['outward', 'inward']) })).optional(),
+    seed: z.string(),
+    jitterNs: z.number(),
+    innerFactor: z.number(),
+    peakShiftNs: z.number(),
+    weak: z.array(Stretch),
+    dropouts: z.array(Stretch),
+    shedding: share,
+    stretched: z.array(Stretch.extend({ by: z.number() })).optional(),
+    beside: z
+      .array(
+        z.object({
+          cylinder: z.int().min(0),
+          head: z.int().min(0).max(1),
+          towards: z.enum(['outward', 'inward']),
+        }),
+      )
+      .optional(),
   }),
 });
 export type MediumFile = z.infer<typeof MediumFile>;
@@ -35,8 +61,15 @@ export class Medium {
   private readonly turns = new Map<number, TurnTransitions>();
   private readonly image: Uint8Array | null;
 
-  /** `writtenPath` keeps every write, so that what was written is still there after the bench was switched off. */
-  constructor(readonly file: MediumFile, imagePath: string | null, private readonly writtenPath: string) {
+  /**
+   * `writtenPath` keeps every write, so that what was written is still there after the bench was
+   * switched off.
+   */
+  constructor(
+    readonly file: MediumFile,
+    imagePath: string | null,
+    private readonly writtenPath: string,
+  ) {
     this.image = imagePath ? readFileSync(imagePath) : null;
     if (!existsSync(writtenPath)) return;
     const written = readContainer(readFileSync(writtenPath), null);
@@ -55,10 +88,23 @@ export class Medium {
     return turn;
   }
 
-  /** What a drive of `positions` cylinders has under its head: a medium of half as many is stepped twice a cylinder. */
-  under(position: number, head: number, positions: number): { turn: TurnTransitions | null; between: boolean } {
+  /**
+   * What a drive of `positions` cylinders has under its head: a medium of half as many is stepped
+   * twice a cylinder.
+   */
+  under(
+    position: number,
+    head: number,
+    positions: number,
+  ): { turn: TurnTransitions | null; between: boolean } {
     const layout = this.file.recorded && shippedLayout(this.file.recorded.layout);
-    const step = layout && layout.forms[0] === '5.25' && layout.cylinders <= HALF_AS_MANY && positions > 2 * HALF_AS_MANY - 10 ? 2 : 1;
+    const step =
+      layout &&
+      layout.forms[0] === '5.25' &&
+      layout.cylinders <= HALF_AS_MANY &&
+      positions > 2 * HALF_AS_MANY - 10
+        ? 2
+        : 1;
     return { turn: this.turn(Math.floor(position / step), head), between: position % step !== 0 };
   }
 
@@ -70,7 +116,10 @@ export class Medium {
   }
 
   private keep(reading: TrackReading): void {
-    this.turns.set(reading.cylinder * 2 + reading.head, writtenTurn(reading, WRITTEN_TICK_HZ, reading.index[1]!));
+    this.turns.set(
+      reading.cylinder * 2 + reading.head,
+      writtenTurn(reading, WRITTEN_TICK_HZ, reading.index[1]!),
+    );
   }
 }
 

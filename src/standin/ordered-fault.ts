@@ -6,8 +6,15 @@ export type Fault = Extract<Request, { op: 'hand-fault' }>['fault'];
 export class OrderedFault {
   private ordered: { fault: Fault; after: number } | null = null;
 
-  /** `vanish` and `eject` do what the fault does beside being told; `words` are the drive's own for each. */
-  constructor(private readonly name: string, private readonly acts: { vanish(): void; eject(): void }, private readonly words: Record<Fault, string>) {}
+  /**
+   * `vanish` and `eject` do what the fault does beside being told; `words` are the drive's own for
+   * each.
+   */
+  constructor(
+    private readonly name: string,
+    private readonly acts: { vanish(): void; eject(): void },
+    private readonly words: Record<Fault, string>,
+  ) {}
 
   order(fault: Fault, after: number): void {
     this.ordered = { fault, after };

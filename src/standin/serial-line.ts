@@ -1,5 +1,6 @@
 /**
- * A simulated serial line with an old machine at its other end: a prompt that takes typed lines at its own pace, and a
+ * A simulated serial line with an old machine at its other end: a prompt that takes typed lines
+ * at its own pace, and a
  * receiving program, which is there or is typed in first.
  */
 import { writeFileSync } from 'node:fs';
@@ -26,10 +27,18 @@ export class SerialLine {
   private readonly random = seededRandom('line');
   private files = 0;
 
-  constructor(readonly description: LineDescription, private readonly wait: (seconds: number, signal: AbortSignal) => Promise<void>, private readonly folder: string) {}
+  constructor(
+    readonly description: LineDescription,
+    private readonly wait: (seconds: number, signal: AbortSignal) => Promise<void>,
+    private readonly folder: string,
+  ) {}
 
   open(rate: number): void {
-    if (!this.description.rates.includes(rate)) throw new DeviceError('refused', `Line ${this.description.id} can't be set to ${rate} bits a second.`);
+    if (!this.description.rates.includes(rate))
+      throw new DeviceError(
+        'refused',
+        `Line ${this.description.id} can't be set to ${rate} bits a second.`,
+      );
     this.rate = rate;
     this.out = [];
   }
@@ -48,7 +57,10 @@ export class SerialLine {
     if (!this.receiver) return this.type(bytes);
     this.out.push(...this.receiver.take(this.hurt(bytes)));
     if (this.receiver.isDone) {
-      writeFileSync(join(this.folder, 'written', `line-${this.description.id}-${++this.files}.bin`), Uint8Array.from(this.receiver.received));
+      writeFileSync(
+        join(this.folder, 'written', `line-${this.description.id}-${++this.files}.bin`),
+        Uint8Array.from(this.receiver.received),
+      );
       this.receiver = null;
     } else if (this.receiver.isCancelled) this.receiver = null;
   }
@@ -56,7 +68,8 @@ export class SerialLine {
   async receive(waitMs: number, signal: AbortSignal): Promise<Uint8Array> {
     if (this.out.length === 0) {
       await this.wait(waitMs / 1000, signal);
-      if (this.out.length === 0 && this.receiver && waitMs > 0) this.out.push(this.receiver.silence());
+      if (this.out.length === 0 && this.receiver && waitMs > 0)
+        this.out.push(this.receiver.silence());
     }
     return Uint8Array.from(this.out.splice(0));
   }
@@ -71,7 +84,8 @@ export class SerialLine {
       }
       const line = this.typed;
       this.typed = '';
-      if (line.trim() === RUN && this.program.length > 0) return this.startReceiving({ crc: true, large: false });
+      if (line.trim() === RUN && this.program.length > 0)
+        return this.startReceiving({ crc: true, large: false });
       if (line.trim() !== '') this.program.push(line);
       return;
     }

@@ -1,4 +1,7 @@
-/** The simulated bench's end of the protocol: one connection or several, requests of one drive in order. */
+/**
+ * The simulated bench's end of the protocol: one connection or several, requests of one drive in
+ * order.
+ */
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer, type Server, type Socket } from 'node:net';
 import { join } from 'node:path';
@@ -6,21 +9,44 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { z } from 'zod';
 import { encodeFrame, FrameReader, type Frame } from '@/benchlink/framing';
 import type { FormFactor } from '@/core/flux/container';
-import { DeviceError, PROTOCOL, PROTOCOL_VERSION, Request, type BlockDriveDescription, type TrackDriveDescription } from '@/benchlink/messages';
+import {
+  DeviceError,
+  PROTOCOL,
+  PROTOCOL_VERSION,
+  Request,
+  type BlockDriveDescription,
+  type TrackDriveDescription,
+} from '@/benchlink/messages';
 import { BlockDrive } from './block-drive';
 import { BlockMediumInDrive } from './block-medium';
 import { Drive } from './drive';
 import { SerialLine } from './serial-line';
 import { Shelf, type OnShelf } from './shelf';
 
-export interface BenchOptions {
+interface BenchOptions {
   shelfFolder: string;
   /** How many times faster than life; 0 takes no time at all. */
   speed: number;
 }
 
-const drive = (id: string, form: FormFactor, serial: string, cylinders: number, rpm: number, model: string): TrackDriveDescription => ({
-  id, form, cylinders, heads: 2, tickHz: 24_000_000, rpm, model: `simulated ${model}`, serial, delivers: 'flux', writes: true,
+const drive = (
+  id: string,
+  form: FormFactor,
+  serial: string,
+  cylinders: number,
+  rpm: number,
+  model: string,
+): TrackDriveDescription => ({
+  id,
+  form,
+  cylinders,
+  heads: 2,
+  tickHz: 24_000_000,
+  rpm,
+  model: `simulated ${model}`,
+  serial,
+  delivers: 'flux',
+  writes: true,
 });
 const SMALL = '3½-inch drive, 80 cylinders';
 
@@ -31,12 +57,37 @@ const DRIVES: readonly [TrackDriveDescription, number][] = [
   [drive('C', '5.25', 'SIM-525-0001', 82, 360, '5¼-inch drive, 80 cylinders'), 0.006],
   [drive('D', '5.25', 'SIM-525-0002', 42, 300, '5¼-inch drive, 40 cylinders'), -0.009],
   [drive('E', '8', 'SIM-8-0001', 77, 360, '8-inch drive, 77 cylinders'), 0.004],
-  [{ ...drive('F', '3.5', 'SIM-35-0003', 82, 300, `${SMALL}, sectors only`), delivers: 'sectors', writes: false }, 0.002],
+  [
+    {
+      ...drive('F', '3.5', 'SIM-35-0003', 82, 300, `${SMALL}, sectors only`),
+      delivers: 'sectors',
+      writes: false,
+    },
+    0.002,
+  ],
 ];
 
 const BLOCK_DRIVES: readonly BlockDriveDescription[] = [
-  { id: 'G', form: 'hard-disk', model: 'simulated hard disk cable', serial: 'SIM-HD-0001', delivers: 'blocks', writes: true, bus: 'parallel, 40 pins', speeds: [] },
-  { id: 'H', form: 'optical-disc', model: 'simulated optical drive', serial: 'SIM-OD-0001', delivers: 'blocks', writes: true, bus: 'serial, 7 pins', speeds: [16, 8, 4, 1] },
+  {
+    id: 'G',
+    form: 'hard-disk',
+    model: 'simulated hard disk cable',
+    serial: 'SIM-HD-0001',
+    delivers: 'blocks',
+    writes: true,
+    bus: 'parallel, 40 pins',
+    speeds: [],
+  },
+  {
+    id: 'H',
+    form: 'optical-disc',
+    model: 'simulated optical drive',
+    serial: 'SIM-OD-0001',
+    delivers: 'blocks',
+    writes: true,
+    bus: 'serial, 7 pins',
+    speeds: [16, 8, 4, 1],
+  },
 ];
 
 export class Bench {
@@ -53,13 +104,36 @@ export class Bench {
     const wait = async (seconds: number, signal: AbortSignal) => {
       if (signal.aborted) throw new DeviceError('cancelled', 'Cancelled.');
       if (speed === 0) return;
-      await sleep((seconds * 1000) / speed, undefined, { signal }).catch(() => { throw new DeviceError('cancelled', 'Cancelled.'); });
+      await sleep((seconds * 1000) / speed, undefined, { signal }).catch(() => {
+        throw new DeviceError('cancelled', 'Cancelled.');
+      });
     };
     // A drive that vanishes takes its connections with it, as a pulled cable does.
-    const vanish = () => { for (const socket of this.sockets) socket.destroy(); };
-    this.drives = new Map<string, Drive | BlockDrive>(DRIVES.map(([description, error]) => [description.id, new Drive(description, error, wait, vanish)]));
-    for (const description of BLOCK_DRIVES) this.drives.set(description.id, new BlockDrive(description, wait, vanish));
-    this.lines = new Map([['L1', new SerialLine({ id: 'L1', name: 'serial line of the bench', rates: [300, 1200, 2400, 4800, 9600, 19_200] }, wait, shelfFolder)]]);
+    const vanish = () => {
+      for (const socket of this.sockets) socket.destroy();
+    };
+    this.drives = new Map<string, Drive | BlockDrive>(
+      DRIVES.map(([description, error]) => [
+        description.id,
+        new Drive(description, error, wait, vanish),
+      ]),
+    );
+    for (const description of BLOCK_DRIVES)
+      this.drives.set(description.id, new BlockDrive(description, wait, vanish));
+    this.lines = new Map([
+      [
+        'L1',
+        new SerialLine(
+          {
+            id: 'L1',
+            name: 'serial line of the bench',
+            rates: [300, 1200, 2400, 4800, 9600, 19_200],
+          },
+          wait,
+          shelfFolder,
+        ),
+      ],
+    ]);
     this.drivesPath = join(shelfFolder, 'in-drives.json');
     this.findDrives();
     this.server = createServer((socket) => this.serve(socket));
@@ -67,13 +141,20 @@ export class Bench {
 
   /** A disk stays in its drive when the bench is switched off. */
   private keepDrives(): void {
-    const there = [...this.drives].flatMap(([id, one]) => this.shelf.all().filter((medium) => one.holds(medium)).map((medium) => [id, medium.file.label]));
+    const there = [...this.drives].flatMap(([id, one]) =>
+      this.shelf
+        .all()
+        .filter((medium) => one.holds(medium))
+        .map((medium) => [id, medium.file.label]),
+    );
     writeFileSync(this.drivesPath, `${JSON.stringify(Object.fromEntries(there))}\n`);
   }
 
   private findDrives(): void {
     if (!existsSync(this.drivesPath)) return;
-    for (const [id, label] of Object.entries(z.record(z.string(), z.string()).parse(JSON.parse(readFileSync(this.drivesPath, 'utf8'))))) {
+    for (const [id, label] of Object.entries(
+      z.record(z.string(), z.string()).parse(JSON.parse(readFileSync(this.drivesPath, 'utf8'))),
+    )) {
       const medium = this.shelf.find(label);
       const one = this.drives.get(id);
       if (medium && one) putIn(one, medium);
@@ -113,14 +194,32 @@ export class Bench {
         socket.destroy();
       }
     });
-    socket.write(encodeFrame({ hello: PROTOCOL, version: PROTOCOL_VERSION, bench: 'Simulated bench', simulated: true }));
+    socket.write(
+      encodeFrame({
+        hello: PROTOCOL,
+        version: PROTOCOL_VERSION,
+        bench: 'Simulated bench',
+        simulated: true,
+      }),
+    );
   }
 
-  private async answer(socket: Socket, { message, payload }: Frame, running: Map<number, AbortController>): Promise<void> {
+  private async answer(
+    socket: Socket,
+    { message, payload }: Frame,
+    running: Map<number, AbortController>,
+  ): Promise<void> {
     const parsed = Request.safeParse(message);
     if (!parsed.success) {
       const id = typeof message.id === 'number' && message.id >= 1 ? message.id : 1;
-      socket.write(encodeFrame({ id, ok: false, failure: 'refused', message: `The request can't be understood: ${parsed.error.issues[0]?.message ?? ''}` }));
+      socket.write(
+        encodeFrame({
+          id,
+          ok: false,
+          failure: 'refused',
+          message: `The request can't be understood: ${parsed.error.issues[0]?.message ?? ''}`,
+        }),
+      );
       return;
     }
     const request = parsed.data;
@@ -131,71 +230,111 @@ export class Bench {
       socket.write(encodeFrame({ id: request.id, ok: true, result }, flux));
     } catch (error) {
       const failure = error instanceof DeviceError ? error.failure : 'refused';
-      socket.write(encodeFrame({ id: request.id, ok: false, failure, message: (error as Error).message }));
+      socket.write(
+        encodeFrame({ id: request.id, ok: false, failure, message: (error as Error).message }),
+      );
     } finally {
       running.delete(request.id);
     }
   }
 
-  private async perform(request: Request, payload: Uint8Array, signal: AbortSignal, running: Map<number, AbortController>): Promise<{ result: unknown; flux?: Uint8Array }> {
-    if (request.op === 'drives') return { result: [...this.drives.values()].map(({ description }) => description) };
+  private async perform(
+    request: Request,
+    payload: Uint8Array,
+    signal: AbortSignal,
+    running: Map<number, AbortController>,
+  ): Promise<{ result: unknown; flux?: Uint8Array }> {
+    if (request.op === 'drives')
+      return { result: [...this.drives.values()].map(({ description }) => description) };
     if (request.op === 'cancel') {
       running.get(request.target)?.abort();
       return { result: null };
     }
-    if (request.op === 'lines') return { result: [...this.lines.values()].map(({ description }) => description) };
+    if (request.op === 'lines')
+      return { result: [...this.lines.values()].map(({ description }) => description) };
     if ('line' in request) return this.performOnLine(request, payload, signal);
     if (request.op === 'hand-shelf') return { result: this.describeShelf() };
     const one = this.drives.get(request.drive);
     if (!one) throw new DeviceError('refused', `This bench has no drive ${request.drive}.`);
     switch (request.op) {
-      case 'status': return { result: one.status() };
-      case 'hand-remove': one.remove(); this.keepDrives(); return { result: null };
-      case 'hand-clean': if (one instanceof Drive) one.clean(); return { result: null };
-      case 'hand-fault': one.order(request.fault, request.after); return { result: null };
+      case 'status':
+        return { result: one.status() };
+      case 'hand-remove':
+        one.remove();
+        this.keepDrives();
+        return { result: null };
+      case 'hand-clean':
+        if (one instanceof Drive) one.clean();
+        return { result: null };
+      case 'hand-fault':
+        one.order(request.fault, request.after);
+        return { result: null };
       case 'hand-insert': {
         const medium = this.shelf.find(request.label);
-        if (!medium) throw new DeviceError('refused', `No disk on the shelf is labelled ${request.label}.`);
-        if ([...this.drives.values()].some((each) => each !== one && each.holds(medium))) throw new DeviceError('refused', `${request.label} is in another drive.`);
+        if (!medium)
+          throw new DeviceError('refused', `No disk on the shelf is labelled ${request.label}.`);
+        if ([...this.drives.values()].some((each) => each !== one && each.holds(medium)))
+          throw new DeviceError('refused', `${request.label} is in another drive.`);
         if (!one.holds(medium)) putIn(one, medium);
         this.keepDrives();
         return { result: null };
       }
       case 'read-track': {
-        if (!(one instanceof Drive) || one.description.delivers !== 'flux') throw new DeviceError('refused', `Drive ${request.drive} delivers no flux.`);
-        const { flux, ...result } = await this.inTurn(request.drive, () => one.read(request, signal));
+        if (!(one instanceof Drive) || one.description.delivers !== 'flux')
+          throw new DeviceError('refused', `Drive ${request.drive} delivers no flux.`);
+        const { flux, ...result } = await this.inTurn(request.drive, () =>
+          one.read(request, signal),
+        );
         return { result, flux };
       }
       case 'read-sectors': {
-        if (!(one instanceof Drive)) throw new DeviceError('refused', `Drive ${request.drive} has no tracks.`);
-        const { data, ...result } = await this.inTurn(request.drive, () => one.readSectors(request, signal));
+        if (!(one instanceof Drive))
+          throw new DeviceError('refused', `Drive ${request.drive} has no tracks.`);
+        const { data, ...result } = await this.inTurn(request.drive, () =>
+          one.readSectors(request, signal),
+        );
         return { result, flux: data };
       }
       case 'write-track': {
-        if (!(one instanceof Drive)) throw new DeviceError('refused', `Drive ${request.drive} has no tracks.`);
+        if (!(one instanceof Drive))
+          throw new DeviceError('refused', `Drive ${request.drive} has no tracks.`);
         const { cylinder, head, index } = request;
-        await this.inTurn(request.drive, () => one.write({ cylinder, head, index, pass: 0, flux: payload }, signal));
+        await this.inTurn(request.drive, () =>
+          one.write({ cylinder, head, index, pass: 0, flux: payload }, signal),
+        );
         return { result: null };
       }
-      case 'block-medium': return { result: blocksOf(one).describeMedium() };
+      case 'block-medium':
+        return { result: blocksOf(one).describeMedium() };
       case 'write-blocks': {
         await this.inTurn(request.drive, () => blocksOf(one).writeBlocks(request, payload, signal));
         return { result: null };
       }
       case 'read-blocks': {
-        const { payload: flux, ...result } = await this.inTurn(request.drive, () => blocksOf(one).readBlocks(request, signal));
+        const { payload: flux, ...result } = await this.inTurn(request.drive, () =>
+          blocksOf(one).readBlocks(request, signal),
+        );
         return { result, flux };
       }
     }
   }
 
-  private async performOnLine(request: Extract<Request, { line: string }>, payload: Uint8Array, signal: AbortSignal): Promise<{ result: unknown; flux?: Uint8Array }> {
+  private async performOnLine(
+    request: Extract<Request, { line: string }>,
+    payload: Uint8Array,
+    signal: AbortSignal,
+  ): Promise<{ result: unknown; flux?: Uint8Array }> {
     const line = this.lines.get(request.line);
     if (!line) throw new DeviceError('refused', `This bench has no line ${request.line}.`);
     switch (request.op) {
-      case 'line-open': line.open(request.rate); return { result: null };
-      case 'line-send': await this.inTurn(request.line, () => line.send(payload, signal)); return { result: null };
-      case 'line-receive': return { result: null, flux: await line.receive(request.waitMs, signal) };
+      case 'line-open':
+        line.open(request.rate);
+        return { result: null };
+      case 'line-send':
+        await this.inTurn(request.line, () => line.send(payload, signal));
+        return { result: null };
+      case 'line-receive':
+        return { result: null, flux: await line.receive(request.waitMs, signal) };
       case 'hand-line':
         if (request.receive) line.startReceiving(request.receive);
         if (request.noise !== undefined) line.setNoise(request.noise);
@@ -204,27 +343,42 @@ export class Bench {
   }
 
   private describeShelf() {
-    const inDrive = (medium: OnShelf) => [...this.drives.values()].find((one) => one.holds(medium))?.description.id ?? null;
+    const inDrive = (medium: OnShelf) =>
+      [...this.drives.values()].find((one) => one.holds(medium))?.description.id ?? null;
     return this.shelf.all().map((medium) => ({
-      label: medium.file.label, form: medium.file.form, describes: medium.file.describes, blank: medium instanceof BlockMediumInDrive ? medium.canBeWritten : medium.file.recorded === null, inDrive: inDrive(medium),
+      label: medium.file.label,
+      form: medium.file.form,
+      describes: medium.file.describes,
+      blank:
+        medium instanceof BlockMediumInDrive ? medium.canBeWritten : medium.file.recorded === null,
+      inDrive: inDrive(medium),
     }));
   }
 
   /** One head does one thing at a time. */
   private inTurn<T>(id: string, work: () => Promise<T>): Promise<T> {
     const turn = (this.queues.get(id) ?? Promise.resolve()).then(work);
-    this.queues.set(id, turn.catch(() => undefined));
+    this.queues.set(
+      id,
+      turn.catch(() => undefined),
+    );
     return turn;
   }
 }
 
 function blocksOf(one: Drive | BlockDrive): BlockDrive {
-  if (!(one instanceof BlockDrive)) throw new DeviceError('refused', `Drive ${one.description.id} has tracks, not blocks.`);
+  if (!(one instanceof BlockDrive))
+    throw new DeviceError('refused', `Drive ${one.description.id} has tracks, not blocks.`);
   return one;
 }
 
 function putIn(one: Drive | BlockDrive, medium: OnShelf): void {
-  const fits = () => { throw new DeviceError('refused', `${medium.file.label} does not fit drive ${one.description.id}.`); };
+  const fits = () => {
+    throw new DeviceError(
+      'refused',
+      `${medium.file.label} does not fit drive ${one.description.id}.`,
+    );
+  };
   if (one instanceof BlockDrive) {
     if (!(medium instanceof BlockMediumInDrive)) return fits();
     return one.insert(medium);

@@ -18,15 +18,31 @@ export class Shelf {
 
   /** All media; files put there since are found too. */
   all(): OnShelf[] {
-    for (const name of readdirSync(this.folder).filter((each) => each.endsWith(TRACKS) || each.endsWith(BLOCKS)).sort()) {
+    for (const name of readdirSync(this.folder)
+      .filter((each) => each.endsWith(TRACKS) || each.endsWith(BLOCKS))
+      .sort()) {
       if (this.media.has(name)) continue;
       const json: unknown = JSON.parse(readFileSync(join(this.folder, name), 'utf8'));
       if (name.endsWith(BLOCKS)) {
         const file = BlockMediumFile.parse(json);
-        this.media.set(name, new BlockMediumInDrive(file, this.imageOf(name, file.image), join(this.folder, 'written', name.replace(BLOCKS, '.blocks'))));
+        this.media.set(
+          name,
+          new BlockMediumInDrive(
+            file,
+            this.imageOf(name, file.image),
+            join(this.folder, 'written', name.replace(BLOCKS, '.blocks')),
+          ),
+        );
       } else {
         const file = MediumFile.parse(json);
-        this.media.set(name, new Medium(file, this.imageOf(name, file.recorded?.image ?? null), join(this.folder, 'written', name.replace(TRACKS, '.fsflux'))));
+        this.media.set(
+          name,
+          new Medium(
+            file,
+            this.imageOf(name, file.recorded?.image ?? null),
+            join(this.folder, 'written', name.replace(TRACKS, '.fsflux')),
+          ),
+        );
       }
     }
     return [...this.media.values()];
@@ -34,7 +50,8 @@ export class Shelf {
 
   private imageOf(name: string, image: string | null): string | null {
     const path = image && join(this.folder, basename(image));
-    if (path && !existsSync(path)) throw new Error(`${name}: its image ${image} is not on the shelf`);
+    if (path && !existsSync(path))
+      throw new Error(`${name}: its image ${image} is not on the shelf`);
     return path;
   }
 

@@ -1,4 +1,7 @@
-/** Three volumes put together in the page, returned to blanks, proved, and read again: the same image, and the same files; a card, and a serial line. */
+/**
+ * Three volumes put together in the page, returned to blanks, proved, and read again: the same
+ * image, and the same files; a card, and a serial line.
+ */
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { By, Key } from 'selenium-webdriver';
@@ -13,9 +16,15 @@ jest.setTimeout(300_000);
 
 const suite = browserSuite(200);
 let { browser, driver, pages } = suite;
-beforeAll(() => { ({ browser, driver, pages } = suite); });
+beforeAll(() => {
+  ({ browser, driver, pages } = suite);
+});
 
-interface Docket { medium: { code: string }; copy: { id: number; imageSha256: string; layout: string }; contents: { problems: unknown[]; entries: { path: string; sha256: string; kind: string }[] }[] }
+interface Docket {
+  medium: { code: string };
+  copy: { id: number; imageSha256: string; layout: string };
+  contents: { problems: unknown[]; entries: { path: string; sha256: string; kind: string }[] }[];
+}
 const docketOf = (code: string) => pages.json<Docket>(`/api/docket/${code}`);
 const row = (path: string) => By.css(`[data-testid=volume] tr[data-path="${path}"]`);
 const typed = async (selector: string, text: string) => {
@@ -24,7 +33,11 @@ const typed = async (selector: string, text: string) => {
   await field.sendKeys(text);
   return field;
 };
-const onDisk = (name: string, bytes: Uint8Array) => { const path = join(browser.downloads, name); writeFileSync(path, bytes); return path; };
+const onDisk = (name: string, bytes: Uint8Array) => {
+  const path = join(browser.downloads, name);
+  writeFileSync(path, bytes);
+  return path;
+};
 
 /** Begins an assembly of a kind, and gives its number. */
 async function begin(title: string, kind: string, label: string): Promise<number> {
@@ -44,24 +57,48 @@ async function settle(): Promise<Docket> {
   return docketOf(/\/media\/(SKP-\d+)/.exec(await driver.getCurrentUrl())![1]!);
 }
 
-/** Returns an image by searching for it, waits for its proof, and reads the disk with a fresh sitting. */
+/**
+ * Returns an image by searching for it, waits for its proof, and reads the disk with a fresh
+ * sitting.
+ */
 async function roundTrip(image: Docket, blank: string, station: number): Promise<Docket> {
-  expect((await pages.post(`/api/stations/${station}`, { action: 'place', code: blank })).status).toBe(200);
+  expect(
+    (await pages.post(`/api/stations/${station}`, { action: 'place', code: blank })).status,
+  ).toBe(200);
   await pages.open('/returns');
   await (await pages.find(css('[data-testid=image-choice]'))).sendKeys(image.medium.code);
   await pages.find(By.xpath(`//li[@role="option" and contains(., "${image.medium.code}")]`));
   await (await driver.findElement(css('[data-testid=image-choice]'))).sendKeys(Key.ENTER);
   await pages.click(button(`Write to ${blank} in station ${station} and prove it`));
-  await pages.find(By.xpath(`//article[@data-state="proved" and contains(., "${blank}") and contains(., "It was blank before")]`), 200);
-  const { answer } = await pages.post(`/api/stations/${station}`, { action: 'start', unattended: true });
-  await until('the sitting to end', async () => (await pages.json<{ state: string }>(`/api/sittings/${String(answer.sittingId)}`)).state === 'done', 200);
+  await pages.find(
+    By.xpath(
+      `//article[@data-state="proved" and contains(., "${blank}") and contains(., "It was blank before")]`,
+    ),
+    200,
+  );
+  const { answer } = await pages.post(`/api/stations/${station}`, {
+    action: 'start',
+    unattended: true,
+  });
+  await until(
+    'the sitting to end',
+    async () =>
+      (await pages.json<{ state: string }>(`/api/sittings/${String(answer.sittingId)}`)).state ===
+      'done',
+    200,
+  );
   return docketOf(blank);
 }
 
 const isTheSame = (read: Docket, made: Docket) => {
-  expect([read.copy.imageSha256, read.copy.layout]).toEqual([made.copy.imageSha256, made.copy.layout]);
+  expect([read.copy.imageSha256, read.copy.layout]).toEqual([
+    made.copy.imageSha256,
+    made.copy.layout,
+  ]);
   expect(read.contents[0]!.problems).toEqual([]);
-  expect(read.contents[0]!.entries.map(({ path, sha256 }) => [path, sha256])).toEqual(made.contents[0]!.entries.map(({ path, sha256 }) => [path, sha256]));
+  expect(read.contents[0]!.entries.map(({ path, sha256 }) => [path, sha256])).toEqual(
+    made.contents[0]!.entries.map(({ path, sha256 }) => [path, sha256]),
+  );
 };
 
 test('files of other disks and of this computer on a new volume, by keys; undone and done again; returned, and tried', async () => {
@@ -75,13 +112,17 @@ test('files of other disks and of this computer on a new volume, by keys; undone
   // The same once more: two of a name can't be.
   await search.sendKeys(Key.ENTER, Key.ESCAPE);
   await pages.find(row('BUOYS2.TXT'));
-  expect(await (await pages.find(css('[data-testid=outcome]'))).getText()).toContain('BUOYS.TXT became BUOYS2.TXT. There is a BUOYS.TXT already.');
+  expect(await (await pages.find(css('[data-testid=outcome]'))).getText()).toContain(
+    'BUOYS.TXT became BUOYS2.TXT. There is a BUOYS.TXT already.',
+  );
   await pages.press('f');
   await (await pages.find(css('[data-testid=new-name]'))).sendKeys('OWN', Key.ENTER);
   await pages.click(row('OWN'));
   await pages.click(button('Put files in here'));
   const notes = new TextEncoder().encode('Put on this disk in the reading room.\r\n');
-  await (await driver.findElement(css('[data-testid=from-desktop]'))).sendKeys(onDisk('Notizen für alle.text', notes));
+  await (
+    await driver.findElement(css('[data-testid=from-desktop]'))
+  ).sendKeys(onDisk('Notizen für alle.text', notes));
   await pages.find(row('OWN/NOTIZENF.TEX'));
   await pages.click(row('BUOYS2.TXT'));
   await pages.press('n');
@@ -99,22 +140,49 @@ test('files of other disks and of this computer on a new volume, by keys; undone
   await typed('[data-testid=new-name]', '14 March').then((field) => field.sendKeys(Key.ENTER));
   await pages.find(By.xpath('//*[@role="alert" and contains(., "A date is written 1987-03-14")]'));
   await pages.press('a');
-  await typed('[data-testid=new-name]', '1987-03-14 09:26:00').then((field) => field.sendKeys(Key.ENTER));
-  await pages.find(By.xpath('//*[@data-testid="volume"]//tr[@data-path="SEAMARKS.TXT"]/td[contains(., "1987-03-14")]'));
-  const used = Number(await (await pages.find(css('[data-testid=capacity]'))).getAttribute('data-used'));
+  await typed('[data-testid=new-name]', '1987-03-14 09:26:00').then((field) =>
+    field.sendKeys(Key.ENTER),
+  );
+  await pages.find(
+    By.xpath(
+      '//*[@data-testid="volume"]//tr[@data-path="SEAMARKS.TXT"]/td[contains(., "1987-03-14")]',
+    ),
+  );
+  const used = Number(
+    await (await pages.find(css('[data-testid=capacity]'))).getAttribute('data-used'),
+  );
   expect(used).toBeGreaterThan(3 * 1024);
-  expect(await (await pages.find(css('[data-testid=target]'))).getText()).toContain('It will read it');
+  expect(await (await pages.find(css('[data-testid=target]'))).getText()).toContain(
+    'It will read it',
+  );
   const made = await settle();
-  expect(made.contents[0]!.entries.find(({ path }) => path === 'OWN/NOTIZENF.TEX')!.sha256).toBe(sha256Hex(notes));
-  await pages.find(By.xpath('//*[@data-testid="lineage" and contains(., "Made from a blank volume by 6 changes")]'));
+  expect(made.contents[0]!.entries.find(({ path }) => path === 'OWN/NOTIZENF.TEX')!.sha256).toBe(
+    sha256Hex(notes),
+  );
+  await pages.find(
+    By.xpath(
+      '//*[@data-testid="lineage" and contains(., "Made from a blank volume by 6 changes")]',
+    ),
+  );
   isTheSame(await roundTrip(made, 'BLK-0001', 2), made);
   await pages.open('/returns');
   await pages.headingLike(/1 of 1 returns proved, 1 not tried yet/);
   await typed('[data-testid=trial] input', 'lists both folders');
   await pages.click(button('It works'));
-  await pages.find(By.xpath('//*[@data-testid="trial" and contains(., "It works: lists both folders")]'));
+  await pages.find(
+    By.xpath('//*[@data-testid="trial" and contains(., "It works: lists both folders")]'),
+  );
   await pages.click(link('as JSON'));
-  expect(JSON.parse((await pages.downloaded(`return-1-${made.medium.code}-to-BLK-0001.json`)).toString())).toMatchObject({ format: 'frail-spindle-certificate', outcome: 'proved', trial: { outcome: 'works', note: 'lists both folders' }, tracks: { written: 160, proved: 160 } });
+  expect(
+    JSON.parse(
+      (await pages.downloaded(`return-1-${made.medium.code}-to-BLK-0001.json`)).toString(),
+    ),
+  ).toMatchObject({
+    format: 'frail-spindle-certificate',
+    outcome: 'proved',
+    trial: { outcome: 'works', note: 'lists both folders' },
+    tracks: { written: 160, proved: 160 },
+  });
   await pages.open(`/assembly/${id}`);
   await pages.find(link(`Settled as ${made.medium.code}`));
 });
@@ -122,7 +190,9 @@ test('files of other disks and of this computer on a new volume, by keys; undone
 test('whole disks gathered on a volume without folders, what finds no room told; returned to another kind of disk', async () => {
   await begin('Programs for the school', 'd64', 'SCHOOL');
   await (await pages.find(css('[data-testid=source]'))).sendKeys('0104');
-  await pages.click(By.xpath('//*[@data-testid="disks-found"]//li[contains(., "SKP-0104")]//input'));
+  await pages.click(
+    By.xpath('//*[@data-testid="disks-found"]//li[contains(., "SKP-0104")]//input'),
+  );
   await pages.click(button('Gather 1 with prefixes'));
   await pages.find(By.xpath('//*[@data-testid="volume"]//tr[starts-with(@data-path, "SKP-")]'));
   await pages.headingLike(/of 664 blocks/);
@@ -138,7 +208,10 @@ test('an 8-inch volume; the blank that is too small a kind is refused by name', 
   await pages.find(row('TIDES.TXT'));
   const made = await settle();
   const refused = await pages.post('/api/returns', { fairCopyId: made.copy.id, stationId: 4 });
-  expect([refused.status, refused.answer.error]).toEqual([409, expect.stringContaining('goes on 8-inch disks; BLK-0004 is 5¼-inch')]);
+  expect([refused.status, refused.answer.error]).toEqual([
+    409,
+    expect.stringContaining('goes on 8-inch disks; BLK-0004 is 5¼-inch'),
+  ]);
   isTheSame(await roundTrip(made, 'BLK-0005', 5), made);
 });
 
@@ -156,7 +229,9 @@ test('a card for a device that stands in for a drive; when it comes back, what c
   await pages.click(By.xpath('//*[@data-testid="card-found"]//button[contains(., "SKP-0103")]'));
   await typed('[data-testid=card-title]', 'For the school');
   await pages.click(button('Make the card'));
-  await pages.find(By.xpath('//*[@data-testid="card-1" and contains(., "For the school: 2 images")]'));
+  await pages.find(
+    By.xpath('//*[@data-testid="card-1" and contains(., "For the school: 2 images")]'),
+  );
   await pages.click(link('The card, as a ZIP'));
   const files = unzip(new Uint8Array(await pages.downloaded('For the school.zip')));
   expect([...files.keys()]).toEqual(['001HARBO.IMG', '002LAMPR.IMG', 'CONTENTS.TXT']);
@@ -167,16 +242,27 @@ test('a card for a device that stands in for a drive; when it comes back, what c
   changed[700_000]! ^= 1;
   writeFileSync(join(back, '002LAMPR.IMG'), changed);
   await (await driver.findElement(css('[data-testid=come-back-1]'))).sendKeys(back);
-  await pages.find(By.xpath('//*[@data-testid="compared-1" and contains(., "1 as they were, 1 not") and contains(., "002LAMPR.IMG changed (SKP-0103)")]'));
+  await pages.find(
+    By.xpath(
+      '//*[@data-testid="compared-1" and contains(., "1 as they were, 1 not") and contains(., "002LAMPR.IMG changed (SKP-0103)")]',
+    ),
+  );
   await pages.click(button('Take it in'));
-  const said = await pages.find(By.xpath('//*[@role="status" and contains(., "is taken in as SKP-")]'));
+  const said = await pages.find(
+    By.xpath('//*[@role="status" and contains(., "is taken in as SKP-")]'),
+  );
   const code = /SKP-\d+/.exec((await said.getText()).split('taken in as')[1]!)![0];
   expect((await docketOf(code)).copy.imageSha256).toBe(sha256Hex(changed));
 });
 
 test('an image over the serial line, and a way of two steps', async () => {
-  const client = await BenchClient.connect({ host: '127.0.0.1', port: suite.application.benchPort });
-  await client.hand({ op: 'hand-line', line: 'L1', receive: { crc: true, large: true } }).finally(() => client.close());
+  const client = await BenchClient.connect({
+    host: '127.0.0.1',
+    port: suite.application.benchPort,
+  });
+  await client
+    .hand({ op: 'hand-line', line: 'L1', receive: { crc: true, large: true } })
+    .finally(() => client.close());
   await pages.open('/returns/lines');
   const choice = await pages.find(css('[data-testid=image-choice]'));
   await choice.sendKeys('SKP-0104');
@@ -186,7 +272,12 @@ test('an image over the serial line, and a way of two steps', async () => {
   await pages.find(By.xpath('//*[@data-testid="steps"]//b[normalize-space()="SKP0104.IMG"]'));
   await pages.click(By.xpath('//label[contains(., "Blocks of 1,024 bytes")]/input'));
   await pages.click(button('Send SKP-0104 over line L1'));
-  await pages.find(By.xpath('//article[@data-state="done" and contains(., "All 737,280 bytes were acknowledged")]'), 60);
+  await pages.find(
+    By.xpath(
+      '//article[@data-state="done" and contains(., "All 737,280 bytes were acknowledged")]',
+    ),
+    60,
+  );
   const there = readFileSync(join(suite.application.folder, 'shelf', 'written', 'line-L1-1.bin'));
   expect(sha256Hex(there)).toBe((await docketOf('SKP-0104')).copy.imageSha256);
 });

@@ -1,4 +1,7 @@
-/** A day at the bench through a real browser: stacks, a dirty head, a pause over a restart of everything, the loupe, two drives for one disk. */
+/**
+ * A day at the bench through a real browser: stacks, a dirty head, a pause over a restart of
+ * everything, the loupe, two drives for one disk.
+ */
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -15,24 +18,54 @@ jest.setTimeout(240_000);
 
 const suite = browserSuite(150);
 let { application, browser, driver, pages, bench, worker, server } = suite;
-beforeAll(() => { ({ application, browser, driver, pages, bench, worker, server } = suite); });
+beforeAll(() => {
+  ({ application, browser, driver, pages, bench, worker, server } = suite);
+});
 
-interface Station { id: number; sitting: { id: number; state: string } | null; medium: { code: string } | null; stack: { next: string | null; awaits: string } | null; test: { state: string; result: { passed: boolean; findings: string[] } | null } | null; confirmedAt: string | null; cleaningDue: string | null }
-const station = async (id: number) => (await pages.json<Station[]>('/api/stations')).find((each) => each.id === id)!;
-interface Docket { copy: { tally: Record<string, number>; imageSha256: string; layout: string } | null; sittings: { id: number; state: string; now: string }[]; history: { what: string; who: string }[]; set: { missing: number[] } | null }
+interface Station {
+  id: number;
+  sitting: { id: number; state: string } | null;
+  medium: { code: string } | null;
+  stack: { next: string | null; awaits: string } | null;
+  test: { state: string; result: { passed: boolean; findings: string[] } | null } | null;
+  confirmedAt: string | null;
+  cleaningDue: string | null;
+}
+const station = async (id: number) =>
+  (await pages.json<Station[]>('/api/stations')).find((each) => each.id === id)!;
+interface Docket {
+  copy: { tally: Record<string, number>; imageSha256: string; layout: string } | null;
+  sittings: { id: number; state: string; now: string }[];
+  history: { what: string; who: string }[];
+  set: { missing: number[] } | null;
+}
 const docket = (code: string) => pages.json<Docket>(`/api/docket/${code}`);
-const imageOf = (code: string) => sha256Hex(scenario().find((medium) => medium.code === code)!.image!);
+const imageOf = (code: string) =>
+  sha256Hex(scenario().find((medium) => medium.code === code)!.image!);
 
-/** Waits until a medium's newest sitting has ended; seldom asked, for the answer costs the server what the bench needs. */
-async function ended(code: string, seconds: number, meanwhile: () => Promise<void> = async () => undefined): Promise<void> {
-  for (const deadline = Date.now() + seconds * 1000; (await docket(code)).sittings[0]?.state !== 'done';) {
-    if (Date.now() > deadline) throw new Error(`waited ${seconds} s in vain for the sitting of ${code} to end`);
+/**
+ * Waits until a medium's newest sitting has ended; seldom asked, for the answer costs the server
+ * what the bench needs.
+ */
+async function ended(
+  code: string,
+  seconds: number,
+  meanwhile: () => Promise<void> = async () => undefined,
+): Promise<void> {
+  for (
+    const deadline = Date.now() + seconds * 1000;
+    (await docket(code)).sittings[0]?.state !== 'done';
+  ) {
+    if (Date.now() > deadline)
+      throw new Error(`waited ${seconds} s in vain for the sitting of ${code} to end`);
     await meanwhile();
     await sleep(400);
   }
 }
 
-/** What a person's hands do at the bench itself; the application only hears of it from the drive. */
+/**
+ * What a person's hands do at the bench itself; the application only hears of it from the drive.
+ */
 async function byHand<T>(work: (client: BenchClient) => Promise<T>): Promise<T> {
   const client = await BenchClient.connect({ host: '127.0.0.1', port: application.benchPort });
   try {
@@ -48,7 +81,10 @@ test('a drive is tested with the reference disk, and says that it is fit', async
   await pages.headingLike(/^REF-0001 is in the drive/);
   await pages.press('t');
   await pages.find(By.xpath('//*[@data-testid="drive"]//dd[contains(., "Passed")]'), 40);
-  expect((await station(2)).test!.result).toMatchObject({ passed: true, findings: [expect.stringContaining('every sector of 8 tracks read at once')] });
+  expect((await station(2)).test!.result).toMatchObject({
+    passed: true,
+    findings: [expect.stringContaining('every sector of 8 tracks read at once')],
+  });
   const refused = await pages.post('/api/stations/2', { action: 'place', code: 'SKP-0128' });
   expect(refused.answer.error).toContain('Another medium is in station 2');
   await pages.press('o');
@@ -60,20 +96,34 @@ test('a stack of three, named by a pattern, is read unattended: a hand only chan
   await (await pages.find(css('input[name=title]'))).sendKeys('Harbour office, disk {n}');
   await pages.click(button('Register and read them'));
   await pages.headingLike(/^Next disk: SKP-0129$/);
-  await until('the rail to wait for a hand', async () => (await (await driver.findElement(css('[data-testid=rail-2]'))).getAttribute('data-waits')) === 'true');
+  await until(
+    'the rail to wait for a hand',
+    async () =>
+      (await (await driver.findElement(css('[data-testid=rail-2]'))).getAttribute('data-waits')) ===
+      'true',
+  );
   await pages.open('/labels');
   const disks = ['SKP-0128', 'SKP-0104', 'SKP-0106'];
   // The third does not fit: the drive refuses it, and nothing begins.
-  await expect(byHand((client) => client.hand({ op: 'hand-insert', drive: 'B', label: disks[2]! }))).rejects.toThrow('does not fit');
+  await expect(
+    byHand((client) => client.hand({ op: 'hand-insert', drive: 'B', label: disks[2]! })),
+  ).rejects.toThrow('does not fit');
   disks[2] = 'SKP-0103';
   for (const [i, disk] of disks.entries()) {
     await byHand((client) => client.hand({ op: 'hand-insert', drive: 'B', label: disk }));
     const code = `SKP-01${29 + i}`;
     await ended(code, 90);
     await byHand((client) => client.hand({ op: 'hand-remove', drive: 'B' }));
-    if (i < 2) await until('the next to be asked for', async () => (await station(2)).stack?.awaits === 'in');
+    if (i < 2)
+      await until(
+        'the next to be asked for',
+        async () => (await station(2)).stack?.awaits === 'in',
+      );
   }
-  expect([(await docket('SKP-0129')).copy!.imageSha256, (await docket('SKP-0130')).copy!.tally.firm]).toEqual([imageOf('SKP-0128'), 1439]);
+  expect([
+    (await docket('SKP-0129')).copy!.imageSha256,
+    (await docket('SKP-0130')).copy!.tally.firm,
+  ]).toEqual([imageOf('SKP-0128'), 1439]);
   expect((await station(2)).stack).toBeNull();
   await pages.post('/api/stations/2', { action: 'remove' });
 });
@@ -84,27 +134,41 @@ test('a dirty head is noticed and heard, cleaned by a key from another page, and
   await pages.headingLike(/^SKP-0126 is in the drive/);
   await pages.press('u');
   await pages.headingLike(/^Clean the head of station 4$/, 90);
-  expect(Number(await driver.executeScript('return document.documentElement.dataset.chimes ?? 0'))).toBeGreaterThan(0);
-  expect((await docket('SKP-0126')).history[0]!.what).toMatch(/looks dirty: tracks fail one after the other, and cylinder \d+, which read well before, fails now/);
+  expect(
+    Number(await driver.executeScript('return document.documentElement.dataset.chimes ?? 0')),
+  ).toBeGreaterThan(0);
+  expect((await docket('SKP-0126')).history[0]!.what).toMatch(
+    /looks dirty: tracks fail one after the other, and cylinder \d+, which read well before, fails now/,
+  );
   await pages.open('/ledger');
   // It sheds on: the head may want cleaning more than once.
   await ended('SKP-0126', 150, async () => {
     if ((await station(4)).sitting?.state !== 'dirty') return;
-    // A number waits four seconds for its letter: pressed when the rail asks for a hand, as a person would.
+    // A number waits four seconds for its letter: pressed when the rail asks for a hand, as a
+    // person would.
     await pages.find(By.xpath('//*[@data-testid="rail-4" and contains(., "clean the head")]'));
     await pages.press('4');
-    await pages.find(By.xpath('//*[@data-testid="station-keys" and contains(., "Head of station 4 is clean")]'));
+    await pages.find(
+      By.xpath('//*[@data-testid="station-keys" and contains(., "Head of station 4 is clean")]'),
+    );
     await pages.press('c');
     await until('it to go on', async () => (await station(4)).sitting?.state !== 'dirty');
   });
   const { copy, history } = await docket('SKP-0126');
-  expect(copy).toMatchObject({ tally: { doubtful: 0, lost: 0, unread: 0 }, imageSha256: imageOf('SKP-0126') });
+  expect(copy).toMatchObject({
+    tally: { doubtful: 0, lost: 0, unread: 0 },
+    imageSha256: imageOf('SKP-0126'),
+  });
   expect(copy!.tally.mended).toBeGreaterThan(8);
-  expect(history.some(({ what }) => /Head of station 4 cleaned after \d+ readings/.test(what))).toBe(true);
+  expect(
+    history.some(({ what }) => /Head of station 4 cleaned after \d+ readings/.test(what)),
+  ).toBe(true);
   // It shed: no other medium is read there before the head is clean.
   await pages.post('/api/stations/4', { action: 'remove' });
   await pages.post('/api/stations/4', { action: 'place', code: 'SKP-0107' });
-  expect((await pages.post('/api/stations/4', { action: 'start' })).answer.error).toContain('clean the head of station 4');
+  expect((await pages.post('/api/stations/4', { action: 'start' })).answer.error).toContain(
+    'clean the head of station 4',
+  );
   await pages.post('/api/stations/4', { action: 'remove' });
   expect((await pages.post('/api/stations/4', { action: 'clean' })).status).toBe(200);
   expect((await station(4)).cleaningDue).toBeNull();
@@ -118,13 +182,29 @@ test('a pause lasts over a restart of every process, and the sitting goes on whe
   await pages.press('p');
   await pages.headingLike(/^Paused with \d+ tracks kept/);
   const sitting = (await station(2)).sitting!.id;
-  const before = (await pages.json<{ tracks: unknown[]; readings: number }>(`/api/sittings/${sitting}`));
+  const before = await pages.json<{ tracks: unknown[]; readings: number }>(
+    `/api/sittings/${sitting}`,
+  );
   for (const program of [worker, server, bench]) await program.kill();
   for (const program of [bench, server, worker]) await program.restart();
-  await until('the pages', () => fetch(`${application.url}/api/operators`).then(({ ok }) => ok, () => false), 60);
+  await until(
+    'the pages',
+    () =>
+      fetch(`${application.url}/api/operators`).then(
+        ({ ok }) => ok,
+        () => false,
+      ),
+    60,
+  );
   await sleep(1500);
-  const after = (await pages.json<{ tracks: unknown[]; readings: number; state: string }>(`/api/sittings/${sitting}`));
-  expect([after.state, after.tracks.length, after.readings]).toEqual(['paused', before.tracks.length, before.readings]);
+  const after = await pages.json<{ tracks: unknown[]; readings: number; state: string }>(
+    `/api/sittings/${sitting}`,
+  );
+  expect([after.state, after.tracks.length, after.readings]).toEqual([
+    'paused',
+    before.tracks.length,
+    before.readings,
+  ]);
   await pages.open('/bench?station=2');
   await pages.headingLike(/^Paused with/);
   await pages.press('g');
@@ -139,28 +219,48 @@ test('a doubtful sector is followed from the strata to the loupe in two keys, me
   await driver.executeScript('arguments[0].focus()', strata);
   await pages.press(Key.ARROW_DOWN);
   await pages.press(Key.ENTER);
-  await pages.find(By.xpath('//*[@data-testid="track-panel"]//h3[contains(., "Cylinder 1, head 0: sector 4 is doubtful")]'));
+  await pages.find(
+    By.xpath(
+      '//*[@data-testid="track-panel"]//h3[contains(., "Cylinder 1, head 0: sector 4 is doubtful")]',
+    ),
+  );
   await driver.executeScript('document.activeElement.blur()');
   await pages.press('l');
   await pages.headingLike(/^Sector 4 is doubtful; \d+ bytes differ/);
   await pages.find(By.xpath('//*[@data-testid="readings"]//tr[contains(., "check wrong")]'));
   await pages.press('t');
-  await pages.find(By.xpath('//*[@data-testid="setting-outcome" and contains(., "Sector 4: doubtful → mended")]'));
+  await pages.find(
+    By.xpath('//*[@data-testid="setting-outcome" and contains(., "Sector 4: doubtful → mended")]'),
+  );
   await pages.headingLike(/^Sector 4 is mended/);
   await pages.find(By.xpath('//*[@data-testid="readings"]//tr[contains(., "check right")]'));
-  await (await pages.find(css('[data-testid=setting] textarea'))).sendKeys('The spindle faltered here: the cells swell by a third and come back.');
+  await (
+    await pages.find(css('[data-testid=setting] textarea'))
+  ).sendKeys('The spindle faltered here: the cells swell by a third and come back.');
   await pages.click(button('Keep it for this track'));
   await pages.headingLike(/^Every sector is sound; 4 files/, 40);
   const { copy, history } = await docket('SKP-0103');
-  expect(copy).toMatchObject({ tally: { firm: 1439, mended: 1 }, imageSha256: imageOf('SKP-0103') });
-  expect(history.map(({ what }) => what)).toContainEqual(expect.stringContaining('The spindle faltered here'));
+  expect(copy).toMatchObject({
+    tally: { firm: 1439, mended: 1 },
+    imageSha256: imageOf('SKP-0103'),
+  });
+  expect(history.map(({ what }) => what)).toContainEqual(
+    expect.stringContaining('The spindle faltered here'),
+  );
 });
 
 test('two sittings of one disk, in two kinds of drive, settle into one fair copy', async () => {
   const readIn = async (at: number, reach: object) => {
     await pages.post(`/api/stations/${at}`, { action: 'place', code: 'SKP-0106' });
     await pages.post(`/api/stations/${at}`, { action: 'start', unattended: false });
-    const sitting = await until('the question', async () => { const { sitting: own } = await station(at); return own?.state === 'asks' && own; }, 60);
+    const sitting = await until(
+      'the question',
+      async () => {
+        const { sitting: own } = await station(at);
+        return own?.state === 'asks' && own;
+      },
+      60,
+    );
     await pages.post(`/api/sittings/${sitting.id}`, { wanted: 'read', reach });
     await ended('SKP-0106', 90);
     await pages.post(`/api/stations/${at}`, { action: 'remove' });
@@ -169,7 +269,11 @@ test('two sittings of one disk, in two kinds of drive, settle into one fair copy
   expect((await docket('SKP-0106')).copy!.tally).toMatchObject({ firm: 360, unread: 360 });
   await readIn(4, { from: 20, to: 39, heads: [0, 1], step: 1 });
   const { copy, sittings } = await docket('SKP-0106');
-  expect([sittings.length, copy!.tally.unread, copy!.imageSha256]).toEqual([2, 0, imageOf('SKP-0106')]);
+  expect([sittings.length, copy!.tally.unread, copy!.imageSha256]).toEqual([
+    2,
+    0,
+    imageOf('SKP-0106'),
+  ]);
   await pages.open('/media/SKP-0106');
   await pages.headingLike(/^Every sector is sound; 6 files/);
   await pages.find(By.xpath('//section[@id="surface"]//*[contains(., "720")]'));
@@ -180,8 +284,14 @@ test('a drive that delivers sectors is believed, and every grade says so', async
   await pages.post('/api/stations/6', { action: 'start' });
   await ended('SKP-0128', 90);
   const { copy } = await docket('SKP-0128');
-  expect(copy).toMatchObject({ layout: 'mfm-35-9x512', tally: { firm: 1440 }, imageSha256: imageOf('SKP-0128') });
-  const card = await pages.json<{ sectors?: { source?: { why: string } }[] }>(`/api/copies/${(await pages.json<{ copies: { id: number; code: string }[] }>('/api/holdings')).copies.find(({ code }) => code === 'SKP-0128')!.id}/card`);
+  expect(copy).toMatchObject({
+    layout: 'mfm-35-9x512',
+    tally: { firm: 1440 },
+    imageSha256: imageOf('SKP-0128'),
+  });
+  const card = await pages.json<{ sectors?: { source?: { why: string } }[] }>(
+    `/api/copies/${(await pages.json<{ copies: { id: number; code: string }[] }>('/api/holdings')).copies.find(({ code }) => code === 'SKP-0128')!.id}/card`,
+  );
   expect(JSON.stringify(card)).toContain('the drive says that its check is right');
 });
 
@@ -189,10 +299,16 @@ test('a scanned label confirms what is in the drive, and one that does not belon
   await pages.open('/bench?station=6');
   await pages.headingLike(/^SKP-0128 is in the drive/);
   await pages.press(...'.SKP-0124', Key.ENTER);
-  await pages.find(By.xpath('//*[@data-testid="rail-says" and contains(., "Station 6 should hold SKP-0128, and the label says SKP-0124")]'));
+  await pages.find(
+    By.xpath(
+      '//*[@data-testid="rail-says" and contains(., "Station 6 should hold SKP-0128, and the label says SKP-0124")]',
+    ),
+  );
   expect([(await station(6)).confirmedAt, (await station(6)).sitting]).toEqual([null, null]);
   await pages.press(...'.SKP-0128', Key.ENTER);
-  await pages.find(By.xpath('//*[@data-testid="rail-says" and contains(., "SKP-0128 is what is in station 6")]'));
+  await pages.find(
+    By.xpath('//*[@data-testid="rail-says" and contains(., "SKP-0128 is what is in station 6")]'),
+  );
   expect((await station(6)).confirmedAt).not.toBeNull();
   await pages.open('/arrivals');
   await pages.headingLike(/media wait/);
@@ -203,12 +319,20 @@ test('a scanned label confirms what is in the drive, and one that does not belon
 test('labels carry the code that the scanner types', async () => {
   await pages.open('/labels?codes=SKP-0107,SKP-0123,NOPE-1');
   expect(await pages.heading()).toBe('2 labels to print');
-  expect(await (await pages.find(css('svg[data-code="SKP-0107"]'))).getAttribute('aria-label')).toBe('Code 128: .SKP-0107');
-  await until('its bars', async () => (await driver.findElements(css('svg[data-code="SKP-0107"] rect'))).length > 20);
+  expect(
+    await (await pages.find(css('svg[data-code="SKP-0107"]'))).getAttribute('aria-label'),
+  ).toBe('Code 128: .SKP-0107');
+  await until(
+    'its bars',
+    async () => (await driver.findElements(css('svg[data-code="SKP-0107"] rect'))).length > 20,
+  );
 });
 
 /** A picture of one pixel. */
-const PIXEL = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR4nGNg4OD7DwABfAEoRlpvPwAAAABJRU5ErkJggg==', 'base64');
+const PIXEL = Buffer.from(
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR4nGNg4OD7DwABfAEoRlpvPwAAAABJRU5ErkJggg==',
+  'base64',
+);
 
 test('a photo is kept over a lost connection, what is no picture is refused, and a set knows what it lacks', async () => {
   await pages.open('/media/SKP-0124');
@@ -219,21 +343,43 @@ test('a photo is kept over a lost connection, what is no picture is refused, and
   writeFileSync(photo, PIXEL);
   writeFileSync(notes, Uint8Array.of(0, 1, 2, 3));
   await chrome.sendDevToolsCommand('Network.enable', {});
-  await chrome.sendDevToolsCommand('Network.emulateNetworkConditions', { offline: true, latency: 0, downloadThroughput: -1, uploadThroughput: -1 });
+  await chrome.sendDevToolsCommand('Network.emulateNetworkConditions', {
+    offline: true,
+    latency: 0,
+    downloadThroughput: -1,
+    uploadThroughput: -1,
+  });
   await picker.sendKeys(photo);
-  await pages.find(By.xpath('//*[@data-testid="papers"]//li[contains(., "sleeve.png") and contains(., "kept in this browser")]'));
-  await chrome.sendDevToolsCommand('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: -1 });
+  await pages.find(
+    By.xpath(
+      '//*[@data-testid="papers"]//li[contains(., "sleeve.png") and contains(., "kept in this browser")]',
+    ),
+  );
+  await chrome.sendDevToolsCommand('Network.emulateNetworkConditions', {
+    offline: false,
+    latency: 0,
+    downloadThroughput: -1,
+    uploadThroughput: -1,
+  });
   await pages.find(css('[data-testid=papers] img[alt="sleeve.png"]'), 20);
   await picker.sendKeys(notes);
-  await pages.find(By.xpath('//*[@data-testid="papers"]//li[contains(., "notes.bin is no picture")]'));
+  await pages.find(
+    By.xpath('//*[@data-testid="papers"]//li[contains(., "notes.bin is no picture")]'),
+  );
   await pages.click(button('Forget it'));
   const set = await pages.find(css('[data-testid=set]'));
   const of = await set.findElement(css('input[name=members]'));
   await of.sendKeys('4', Key.ENTER);
   await pages.find(By.xpath('//*[@data-testid="set"]//b[contains(., "Missing: 3, 4.")]'));
   await pages.open('/arrivals/owed');
-  await pages.find(By.xpath('//li[contains(., "Fog signal logs") and contains(., "missing 3, 4")]'));
-  expect((await pages.json<{ media: { code: string; owed: string[] }[] }>('/api/owed')).media.find(({ code }) => code === 'SKP-0124')?.owed).not.toContain('photo');
+  await pages.find(
+    By.xpath('//li[contains(., "Fog signal logs") and contains(., "missing 3, 4")]'),
+  );
+  expect(
+    (await pages.json<{ media: { code: string; owed: string[] }[] }>('/api/owed')).media.find(
+      ({ code }) => code === 'SKP-0124',
+    )?.owed,
+  ).not.toContain('photo');
 });
 
 test('the bench is read from afar, and the strata come out as files', async () => {
@@ -242,10 +388,15 @@ test('the bench is read from afar, and the strata come out as files', async () =
   await pages.press('v');
   await pages.find(css('[data-testid=afar]'));
   await pages.press(Key.ESCAPE);
-  await until('the near view', async () => (await driver.findElements(css('[data-testid=afar]'))).length === 0);
+  await until(
+    'the near view',
+    async () => (await driver.findElements(css('[data-testid=afar]'))).length === 0,
+  );
   await pages.open('/media/SKP-0126');
   await pages.click(By.xpath('//section[@id="surface"]//button[. = "SVG"]'));
-  expect((await pages.downloaded('SKP-0126-strata.svg')).toString()).toMatch(/^<svg [\s\S]*<title>cylinder \d+, head \d, sector \d: mended<\/title>/);
+  expect((await pages.downloaded('SKP-0126-strata.svg')).toString()).toMatch(
+    /^<svg [\s\S]*<title>cylinder \d+, head \d, sector \d: mended<\/title>/,
+  );
   await pages.click(By.xpath('//section[@id="surface"]//button[. = "PNG"]'));
   expect((await pages.downloaded('SKP-0126-strata.png')).subarray(1, 4).toString()).toBe('PNG');
   for (const overlay of ['readings it took', 'timing error', 'pass that supplied it']) {
@@ -258,8 +409,23 @@ test('the ledger comes out whole', async () => {
   const csv = await (await fetch(`${application.url}/api/ledger/export`)).text();
   const lines = csv.trimEnd().split('\r\n');
   expect(lines[0]).toBe('number,at,who,kind,medium,station,sitting,what');
-  for (const kind of ['self-test', 'stack', 'head-dirty', 'cleaned', 'confirmed', 'setting-kept', 'paper-added', 'set', 'sitting-paused', 'sitting-resumed']) expect(lines.some((line) => line.split(',')[3] === kind)).toBe(true);
-  const json = (await (await fetch(`${application.url}/api/ledger/export?as=json`)).text()).trimEnd().split('\n').map((line) => JSON.parse(line) as { number: number });
+  for (const kind of [
+    'self-test',
+    'stack',
+    'head-dirty',
+    'cleaned',
+    'confirmed',
+    'setting-kept',
+    'paper-added',
+    'set',
+    'sitting-paused',
+    'sitting-resumed',
+  ])
+    expect(lines.some((line) => line.split(',')[3] === kind)).toBe(true);
+  const json = (await (await fetch(`${application.url}/api/ledger/export?as=json`)).text())
+    .trimEnd()
+    .split('\n')
+    .map((line) => JSON.parse(line) as { number: number });
   expect(json).toHaveLength(lines.length - 1);
   await pages.open('/ledger');
   await pages.find(link('All of it as CSV'));

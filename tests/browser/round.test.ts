@@ -1,4 +1,7 @@
-/** The whole round through a real browser: registered, read, looked into, taken out, written back, proved. */
+/**
+ * The whole round through a real browser: registered, read, looked into, taken out, written back,
+ * proved.
+ */
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { By, Key, type WebDriver } from 'selenium-webdriver';
@@ -15,7 +18,15 @@ let browser: Browser;
 let driver: WebDriver;
 let pages: Program;
 let worker: Program;
-let choose: Pages['choose'], click: Pages['click'], downloaded: Pages['downloaded'], find: Pages['find'], heading: Pages['heading'], headingLike: Pages['headingLike'], json: Pages['json'], press: Pages['press'], tally: Pages['tally'];
+let choose: Pages['choose'],
+  click: Pages['click'],
+  downloaded: Pages['downloaded'],
+  find: Pages['find'],
+  heading: Pages['heading'],
+  headingLike: Pages['headingLike'],
+  json: Pages['json'],
+  press: Pages['press'],
+  tally: Pages['tally'];
 
 beforeAll(async () => {
   application = await Application.prepare();
@@ -25,7 +36,10 @@ beforeAll(async () => {
   pages = await application.startPages();
   browser = await startBrowser();
   driver = browser.driver;
-  ({ choose, click, downloaded, find, heading, headingLike, json, press, tally } = new Pages(application, browser));
+  ({ choose, click, downloaded, find, heading, headingLike, json, press, tally } = new Pages(
+    application,
+    browser,
+  ));
 });
 
 afterAll(async () => {
@@ -54,7 +68,9 @@ test('wrong form input is answered in the form, and what was typed stays', async
   await (await find(css('input[name=title]'))).sendKeys('Dues of the outer harbour');
   await click(css('form button[type=submit]'));
   await find(By.xpath('//*[@id="code-error" and contains(., "registered already")]'));
-  expect(await driver.findElement(css('input[name=title]')).getAttribute('value')).toBe('Dues of the outer harbour');
+  expect(await driver.findElement(css('input[name=title]')).getAttribute('value')).toBe(
+    'Dues of the outer harbour',
+  );
   await code.clear();
   await code.sendKeys('SKP-0140', Key.ENTER);
   await find(link('SKP-0140'));
@@ -64,11 +80,22 @@ test('wrong form input is answered in the form, and what was typed stays', async
 test('forty media are registered by a paste from a spreadsheet, kept over a reload, and none twice', async () => {
   await press('g');
   const cell = await find(css('[data-cell="0-0"]'));
-  const rows = ['Description\tSize\tLabel\tOwner\tLot\tCondition', ...Array.from({ length: 40 }, (_, i) => `Fog signals, reel ${i + 1}\t${i % 3 === 0 ? '8"' : '3½"'}\t“FOG ${i + 1}”\tkeeper, south light\tlot 9\t${i === 4 ? 'Mould, treat first' : 'good'}`)].join('\r\n');
-  await driver.executeScript(`
+  const rows = [
+    'Description\tSize\tLabel\tOwner\tLot\tCondition',
+    ...Array.from(
+      { length: 40 },
+      (_, i) =>
+        `Fog signals, reel ${i + 1}\t${i % 3 === 0 ? '8"' : '3½"'}\t“FOG ${i + 1}”\tkeeper, south light\tlot 9\t${i === 4 ? 'Mould, treat first' : 'good'}`,
+    ),
+  ].join('\r\n');
+  await driver.executeScript(
+    `
     const data = new DataTransfer();
     data.setData('text/plain', arguments[1]);
-    arguments[0].dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));`, cell, rows);
+    arguments[0].dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));`,
+    cell,
+    rows,
+  );
   await find(By.xpath('//p[contains(., "40 media, SKP-0141 to SKP-0180")]'));
   await driver.navigate().refresh();
   await headingLike(/^12 media wait/);
@@ -80,9 +107,18 @@ test('forty media are registered by a paste from a spreadsheet, kept over a relo
   await own.sendKeys(Key.BACK_SPACE, Key.BACK_SPACE);
   await click(button('Register 40'));
   await headingLike(/^52 media wait to be read; 2 to be treated first/);
-  const { media, lots } = await json<{ media: { code: string; form: string; marks: string[]; treatFirst: boolean }[]; lots: { name: string; lender: string }[] }>('/api/media');
-  expect(media.find(({ code }) => code === 'SKP-0145')).toMatchObject({ form: '3.5', marks: ['mould'], treatFirst: true });
-  expect(lots.find(({ name }) => name === 'lot 9')).toMatchObject({ lender: 'keeper, south light' });
+  const { media, lots } = await json<{
+    media: { code: string; form: string; marks: string[]; treatFirst: boolean }[];
+    lots: { name: string; lender: string }[];
+  }>('/api/media');
+  expect(media.find(({ code }) => code === 'SKP-0145')).toMatchObject({
+    form: '3.5',
+    marks: ['mould'],
+    treatFirst: true,
+  });
+  expect(lots.find(({ name }) => name === 'lot 9')).toMatchObject({
+    lender: 'keeper, south light',
+  });
 });
 
 test('condition is marked by keys, which sets the order of risk; what is to be treated first goes in no drive', async () => {
@@ -93,23 +129,39 @@ test('condition is marked by keys, which sets the order of risk; what is to be t
   await press('x');
   await find(By.xpath('//tr[contains(., "SKP-0150")]/td[contains(., "treat first")]'));
   await find(By.xpath('//button[@disabled and contains(., "Treat it first")]'));
-  const refused = await fetch(`${application.url}/api/stations/5`, { method: 'POST', headers: { 'content-type': 'application/json', cookie: 'spindle-operator=Tam%20Okoro' }, body: '{"action":"place","code":"SKP-0123"}' });
-  expect([refused.status, ((await refused.json()) as { error: string }).error]).toEqual([409, expect.stringContaining('not to be read before treatment')]);
+  const refused = await fetch(`${application.url}/api/stations/5`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', cookie: 'spindle-operator=Tam%20Okoro' },
+    body: '{"action":"place","code":"SKP-0123"}',
+  });
+  expect([refused.status, ((await refused.json()) as { error: string }).error]).toEqual([
+    409,
+    expect.stringContaining('not to be read before treatment'),
+  ]);
   const search = await driver.findElement(css('input[type=search]'));
   await search.clear();
   await search.sendKeys('lot 9');
   await click(css('h1'));
   await press('o');
-  await until('the riskiest on top', async () => (await (await driver.findElement(css('tbody tr'))).getText()).includes('SKP-0145'));
-  // Marks reorder the list, and the keys after them still mean the same medium; the chosen row is never out of sight.
+  await until('the riskiest on top', async () =>
+    (await (await driver.findElement(css('tbody tr'))).getText()).includes('SKP-0145'),
+  );
+  // Marks reorder the list, and the keys after them still mean the same medium; the chosen row is
+  // never out of sight.
   await choose('SKP-0180');
   await press('m', 's', 'w');
-  await find(By.xpath('//tr[contains(., "SKP-0180")]/td[contains(., "mould") and contains(., "scratches") and contains(., "warped")]'));
+  await find(
+    By.xpath(
+      '//tr[contains(., "SKP-0180")]/td[contains(., "mould") and contains(., "scratches") and contains(., "warped")]',
+    ),
+  );
   for (let i = 0; i < 30; i++) await press(Key.ARROW_DOWN);
-  expect(await driver.executeScript(`
+  expect(
+    await driver.executeScript(`
     const row = document.querySelector('tr[aria-selected=true]').getBoundingClientRect();
     const strip = document.querySelector('[data-testid=condition]').getBoundingClientRect();
-    return row.top >= 0 && row.bottom <= strip.top + 1;`)).toBe(true);
+    return row.top >= 0 && row.bottom <= strip.top + 1;`),
+  ).toBe(true);
   await driver.navigate().refresh();
   await headingLike(/^52 media wait/);
 });
@@ -128,7 +180,9 @@ test('the first tracks are looked at, and how far to read is asked on a ruler', 
   const ruler = await find(css('[data-testid=reach]'));
   expect(await ruler.getText()).toContain('160 tracks, 1\u2009440 sectors, 737\u2009280 bytes');
   await click(By.xpath('//*[@data-testid="reach"]//button[contains(., "in use")]'));
-  await until('less to read', async () => /From 0 to \d\d?, both heads: (?!160 )\d+ tracks/.test(await ruler.getText()));
+  await until('less to read', async () =>
+    /From 0 to \d\d?, both heads: (?!160 )\d+ tracks/.test(await ruler.getText()),
+  );
   await click(By.xpath('//*[@data-testid="reach"]//button[contains(., "end of the layout")]'));
 });
 
@@ -139,7 +193,11 @@ test('tracks fill in live, without the page being asked', async () => {
   await until('some tracks on the page', async () => (await tally()).firm! > 90);
   const [station] = await json<{ sitting: { id: number } }[]>('/api/stations');
   const { tracks } = await json<{ tracks: unknown[] }>(`/api/sittings/${station!.sitting.id}`);
-  await until('the page to show what the database has', async () => (await tally()).firm! >= tracks.length * 9, 5);
+  await until(
+    'the page to show what the database has',
+    async () => (await tally()).firm! >= tracks.length * 9,
+    5,
+  );
 });
 
 test('the sitting goes on while the web server is killed, and the page takes up again', async () => {
@@ -157,19 +215,36 @@ test('the docket shows surface, contents and digests, and reads a text in place'
   const reading = await find(css('[data-testid=reading]'));
   expect(await reading.getText()).toContain('To the Harbour Master, Skerrow Point');
   await press('b');
-  await until('bytes', async () => (await driver.findElement(css('[data-testid=reading]')).getText()).startsWith('0000  54 6F 20 74'));
+  await until('bytes', async () =>
+    (await driver.findElement(css('[data-testid=reading]')).getText()).startsWith(
+      '0000  54 6F 20 74',
+    ),
+  );
   const image = scenario().find(({ code }) => code === 'SKP-0128')!.image!;
   await find(By.xpath(`//section[@id="copies"]//*[@title="${sha256Hex(image)}"]`));
 });
 
 test('a file, the image, the card and the capture come out as they are', async () => {
-  await click(By.xpath('//section[@id="contents"]//tr[contains(., "LETTER.TXT")]//a[contains(., "Extract")]'));
-  expect((await downloaded('LETTER.TXT')).toString()).toContain('Kittiwake for March were entered twice');
+  await click(
+    By.xpath('//section[@id="contents"]//tr[contains(., "LETTER.TXT")]//a[contains(., "Extract")]'),
+  );
+  expect((await downloaded('LETTER.TXT')).toString()).toContain(
+    'Kittiwake for March were entered twice',
+  );
   const part = (name: string) => By.xpath(`//section[@id="copies"]//tr[contains(., "${name}")]//a`);
-  for (const name of ['SKP-0140.img', 'SKP-0140.card.json', 'SKP-0140.fsflux']) await click(part(name));
-  expect(sha256Hex(await downloaded('SKP-0140.img'))).toBe(sha256Hex(scenario().find(({ code }) => code === 'SKP-0128')!.image!));
-  expect(JSON.parse((await downloaded('SKP-0140.card.json')).toString())).toMatchObject({ format: 'frail-spindle-card', layout: 'mfm-35-9x512', tally: { firm: 1440 } });
-  expect((await downloaded('SKP-0140.fsflux')).subarray(9, 27).toString()).toBe('frail-spindle-flux');
+  for (const name of ['SKP-0140.img', 'SKP-0140.card.json', 'SKP-0140.fsflux'])
+    await click(part(name));
+  expect(sha256Hex(await downloaded('SKP-0140.img'))).toBe(
+    sha256Hex(scenario().find(({ code }) => code === 'SKP-0128')!.image!),
+  );
+  expect(JSON.parse((await downloaded('SKP-0140.card.json')).toString())).toMatchObject({
+    format: 'frail-spindle-card',
+    layout: 'mfm-35-9x512',
+    tally: { firm: 1440 },
+  });
+  expect((await downloaded('SKP-0140.fsflux')).subarray(9, 27).toString()).toBe(
+    'frail-spindle-flux',
+  );
 });
 
 test('it is noticed that the same image is held already', async () => {
@@ -190,14 +265,22 @@ test('a capture made elsewhere is taken in; what is neither is refused with a se
   writeFileSync(noise, Buffer.from('no disk at all'));
   await driver.get(`${application.url}/holdings`);
   await (await find(css('[data-testid=intake]'))).sendKeys(noise);
-  await find(By.xpath('//li[contains(., "notes.bin") and contains(., "refused") and contains(., "Nothing was taken in")]'));
+  await find(
+    By.xpath(
+      '//li[contains(., "notes.bin") and contains(., "refused") and contains(., "Nothing was taken in")]',
+    ),
+  );
   await (await driver.findElement(css('[data-testid=intake]'))).sendKeys(capture);
   await headingLike(/sectors are in doubt/);
   expect(await tally()).toMatchObject({ firm: 69, doubtful: 1, lost: 2, unread: 2808 });
 });
 
 test('an upload over the limit is refused before it is swallowed', async () => {
-  const response = await fetch(`${application.url}/api/intake?name=huge.img`, { method: 'POST', headers: { cookie: 'spindle-operator=Tam%20Okoro' }, body: new Uint8Array(65 * 1024 * 1024) }).catch(() => null);
+  const response = await fetch(`${application.url}/api/intake?name=huge.img`, {
+    method: 'POST',
+    headers: { cookie: 'spindle-operator=Tam%20Okoro' },
+    body: new Uint8Array(65 * 1024 * 1024),
+  }).catch(() => null);
   // The server may close the connection while the rest is still being sent.
   if (response) expect(response.status).toBe(413);
   expect((await json<{ copies: unknown[] }>('/api/holdings?q=huge')).copies).toEqual([]);
@@ -212,19 +295,55 @@ test('search finds files by name on every disk', async () => {
 test('words inside files are found, and a signature puts what holds it in quarantine', async () => {
   await driver.get(`${application.url}/holdings`);
   await (await find(css('input[type=search]'))).sendKeys('kittiwake strike');
-  await find(By.xpath('//*[@data-testid="texts"]//tr[contains(., "LETTER.TXT") and contains(., "Please strike")]'));
+  await find(
+    By.xpath(
+      '//*[@data-testid="texts"]//tr[contains(., "LETTER.TXT") and contains(., "Please strike")]',
+    ),
+  );
   const { writeFileSync } = await import('node:fs');
-  const rules = (name: string, text: string) => { const path = join(browser.downloads, name); writeFileSync(path, text); return path; };
+  const rules = (name: string, text: string) => {
+    const path = join(browser.downloads, name);
+    writeFileSync(path, text);
+    return path;
+  };
   await driver.get(`${application.url}/signatures`);
-  await (await find(css('[data-testid=rules-file]'))).sendKeys(rules('short.json', '[{"id":"a","name":"too short","where":"boot","pattern":"414243"}]'));
+  await (
+    await find(css('[data-testid=rules-file]'))
+  ).sendKeys(
+    rules('short.json', '[{"id":"a","name":"too short","where":"boot","pattern":"414243"}]'),
+  );
   await find(By.xpath('//*[@role="alert" and contains(., "a pattern has 4 to 4096 bytes")]'));
-  await (await driver.findElement(css('[data-testid=rules-file]'))).sendKeys(rules('rules.json', JSON.stringify([{ id: 'made.up', name: 'A made-up sign', where: 'anywhere', pattern: Buffer.from('Please strike').toString('hex') }])));
+  await (
+    await driver.findElement(css('[data-testid=rules-file]'))
+  ).sendKeys(
+    rules(
+      'rules.json',
+      JSON.stringify([
+        {
+          id: 'made.up',
+          name: 'A made-up sign',
+          where: 'anywhere',
+          pattern: Buffer.from('Please strike').toString('hex'),
+        },
+      ]),
+    ),
+  );
   await headingLike(/^One signature rule|^1 signature rule is kept/);
   await driver.get(`${application.url}/media/SKP-0140`);
-  await find(By.xpath('//*[@data-testid="quarantine" and contains(., "A made-up sign") and contains(., "LETTER.TXT")]'));
-  const { copies } = await json<{ copies: { id: number; code: string; findings: number }[] }>('/api/holdings');
+  await find(
+    By.xpath(
+      '//*[@data-testid="quarantine" and contains(., "A made-up sign") and contains(., "LETTER.TXT")]',
+    ),
+  );
+  const { copies } = await json<{ copies: { id: number; code: string; findings: number }[] }>(
+    '/api/holdings',
+  );
   const copy = copies.find(({ code }) => code === 'SKP-0140')!;
-  expect([copy.findings, (await fetch(`${application.url}/api/copies/${copy.id}/image`)).status, (await fetch(`${application.url}/api/copies/${copy.id}/image?knowing=1`)).status]).toEqual([1, 409, 200]);
+  expect([
+    copy.findings,
+    (await fetch(`${application.url}/api/copies/${copy.id}/image`)).status,
+    (await fetch(`${application.url}/api/copies/${copy.id}/image?knowing=1`)).status,
+  ]).toEqual([1, 409, 200]);
   await driver.get(`${application.url}/signatures`);
   await click(button('Remove'));
   await headingLike(/^No signature rules are kept/);
@@ -242,78 +361,140 @@ test('the image goes to a blank, through a kill -9 of the worker, and is proved'
   await driver.get(`${application.url}/media/SKP-0140`);
   await click(button('Write to BLK-0001 in station 1 and prove it'));
   await headingLike(/^1 under way/);
-  await until('some tracks', async () => (await json<{ tracks: unknown[] }[]>('/api/returns'))[0]!.tracks.length > 8);
+  await until(
+    'some tracks',
+    async () => (await json<{ tracks: unknown[] }[]>('/api/returns'))[0]!.tracks.length > 8,
+  );
   await worker.kill();
   await worker.restart();
-  await find(By.xpath('//article[@data-state="proved" and contains(., "every sector is what was written")]'), 120);
+  await find(
+    By.xpath('//article[@data-state="proved" and contains(., "every sector is what was written")]'),
+    120,
+  );
 });
 
 test('a disk in a format of its own gets a layout worked out, which is kept and known from then on', async () => {
   await driver.get(`${application.url}/media/SKP-0102`);
   const form = await find(css('[data-testid=proposal]'));
-  expect(await form.getText()).toContain('3½-inch, 80 cylinders, 2 heads, MFM, 250 kbit/s, 7 × 512');
+  expect(await form.getText()).toContain(
+    '3½-inch, 80 cylinders, 2 heads, MFM, 250 kbit/s, 7 × 512',
+  );
   const [id, title] = await form.findElements(css('input'));
   await id!.sendKeys('mfm-35-9x512');
-  await title!.sendKeys('The school\'s own', Key.ENTER);
-  await find(By.xpath('//*[@role="alert" and contains(., "There is a layout mfm-35-9x512 already")]'));
+  await title!.sendKeys("The school's own", Key.ENTER);
+  await find(
+    By.xpath('//*[@role="alert" and contains(., "There is a layout mfm-35-9x512 already")]'),
+  );
   await id!.clear();
   await id!.sendKeys('school-7x512', Key.ENTER);
   await find(By.xpath('//section[@id="surface"]//p[contains(., "Layout school-7x512")]'), 30);
   await driver.get(`${application.url}/layouts`);
   await headingLike(/^12 layouts ship, one was added here/);
-  const exported = await (await fetch(`${application.url}/api/layouts/school-7x512`)).json() as { tracks: unknown[] };
-  expect(exported).toMatchObject({ format: 'frail-spindle-layout', id: 'school-7x512', tracks: [{ encoding: 'mfm', cylinders: [0, 79] }] });
+  const exported = (await (await fetch(`${application.url}/api/layouts/school-7x512`)).json()) as {
+    tracks: unknown[];
+  };
+  expect(exported).toMatchObject({
+    format: 'frail-spindle-layout',
+    id: 'school-7x512',
+    tracks: [{ encoding: 'mfm', cylinders: [0, 79] }],
+  });
   await click(By.xpath('//tr[contains(., "school-7x512")]//button[contains(., "Remove")]'));
   await find(By.xpath('//*[@role="alert" and contains(., "is the layout of SKP-0102 and stays")]'));
 });
 
-test('a layout\'s file is taken in, or answered with everything that is wrong with it', async () => {
+test("a layout's file is taken in, or answered with everything that is wrong with it", async () => {
   const { writeFileSync } = await import('node:fs');
   const file = (name: string, text: string) => {
     const path = join(browser.downloads, name);
     writeFileSync(path, text);
     return path;
   };
-  const layout = { format: 'frail-spindle-layout', version: 1, id: 'fm-525-10x256', forms: ['5.25'], cylinders: 40, heads: 1, rpm: 300, tracks: [{ cylinders: [0, 39], encoding: 'fm', rateKbps: 125, sectors: { first: 0, count: 9, bytes: 256 } }] };
-  const take = async (path: string) => (await driver.findElement(css('[data-testid=layout-file]'))).sendKeys(path);
+  const layout = {
+    format: 'frail-spindle-layout',
+    version: 1,
+    id: 'fm-525-10x256',
+    forms: ['5.25'],
+    cylinders: 40,
+    heads: 1,
+    rpm: 300,
+    tracks: [
+      {
+        cylinders: [0, 39],
+        encoding: 'fm',
+        rateKbps: 125,
+        sectors: { first: 0, count: 9, bytes: 256 },
+      },
+    ],
+  };
+  const take = async (path: string) =>
+    (await driver.findElement(css('[data-testid=layout-file]'))).sendKeys(path);
   await take(file('broken.json', '{ not json'));
   await find(By.xpath('//*[@role="alert" and contains(., "broken.json is no JSON")]'));
   await take(file('wrong.json', JSON.stringify({ ...layout, cylinders: 41 })));
   await find(By.xpath('//*[@role="alert" and contains(., "cylinder 40, head 0 has no format")]'));
   await take(file('right.json', JSON.stringify(layout)));
-  await find(By.xpath('//tr[contains(., "fm-525-10x256") and contains(., "FM, 125 kbit/s, 9 × 256")]'));
+  await find(
+    By.xpath('//tr[contains(., "fm-525-10x256") and contains(., "FM, 125 kbit/s, 9 × 256")]'),
+  );
   await click(By.xpath('//tr[contains(., "fm-525-10x256")]//button[contains(., "Remove")]'));
   await headingLike(/one was added here/);
 });
 
 test('oddities are told apart, a track is decoded in the page, and what is as made is kept', async () => {
   await driver.get(`${application.url}/media/SKP-0101`);
-  await find(By.xpath('//section[@id="surface"]//h3[contains(., "4 tracks hold something else than the rest")]'));
+  await find(
+    By.xpath(
+      '//section[@id="surface"]//h3[contains(., "4 tracks hold something else than the rest")]',
+    ),
+  );
   await click(By.xpath('//*[@data-testid="remarks"]//li[1]/span/button'));
-  await find(By.xpath('//*[@data-testid="track-panel"]//h3[contains(., "Cylinder 40, head 0: 2 sectors are in doubt")]'));
+  await find(
+    By.xpath(
+      '//*[@data-testid="track-panel"]//h3[contains(., "Cylinder 40, head 0: 2 sectors are in doubt")]',
+    ),
+  );
   const rows = await (await find(css('[data-testid=track-panel] tbody'))).getText();
   expect(rows).toMatch(/3\s+512\s+doubtful[\s\S]*wrong in the same way on every reading/);
-  await click(By.xpath('//*[@data-testid="remarks"]//li[1]//button[contains(., "As made, keep it")]'));
+  await click(
+    By.xpath('//*[@data-testid="remarks"]//li[1]//button[contains(., "As made, keep it")]'),
+  );
   await find(By.xpath('//*[@data-testid="remarks"]//li[1]//b[contains(., "kept as made")]'), 30);
-  const docket = await json<{ verdicts: object[]; history: { what: string }[] }>('/api/docket/SKP-0101');
+  const docket = await json<{ verdicts: object[]; history: { what: string }[] }>(
+    '/api/docket/SKP-0101',
+  );
   expect(docket.verdicts).toMatchObject([{ cylinder: 40, head: 0, r: 3, verdict: 'as-made' }]);
-  expect(docket.history.map(({ what }) => what)).toContain('Cylinder 40, head 0, sector 3 is as made; it is never mended.');
+  expect(docket.history.map(({ what }) => what)).toContain(
+    'Cylinder 40, head 0, sector 3 is as made; it is never mended.',
+  );
 });
 
 test('two media of a kind are held against one another', async () => {
-  const differences = await json<{ tally: Record<string, number> }>('/api/compare?a=SKP-0104&b=SKP-0140');
+  const differences = await json<{ tally: Record<string, number> }>(
+    '/api/compare?a=SKP-0104&b=SKP-0140',
+  );
   expect(differences.tally).toMatchObject({ differ: 0, 'second-only': 1, same: 1439 });
   await driver.get(`${application.url}/media/SKP-0104`);
   const choice = await find(css('[data-testid=differences] select'));
   await choice.sendKeys('with SKP-0140');
   await click(button('Show what differs'));
-  await find(By.xpath('//*[@data-testid="differences"]//p[contains(., "Wherever both are sound they are the same: 1439 sectors")]'));
+  await find(
+    By.xpath(
+      '//*[@data-testid="differences"]//p[contains(., "Wherever both are sound they are the same: 1439 sectors")]',
+    ),
+  );
 });
 
 test('the ledger has all of it, with who', async () => {
   await driver.get(`${application.url}/ledger`);
   const text = await (await find(css('table'))).getText();
-  for (const part of ['SKP-0140 registered: Dues of the outer harbour', 'Sitting started: SKP-0140 at station 1', 'Fair copy settled', 'Return to BLK-0001: Proved', 'Tam Okoro']) expect(text).toContain(part);
+  for (const part of [
+    'SKP-0140 registered: Dues of the outer harbour',
+    'Sitting started: SKP-0140 at station 1',
+    'Fair copy settled',
+    'Return to BLK-0001: Proved',
+    'Tam Okoro',
+  ])
+    expect(text).toContain(part);
 });
 
 test('an unknown medium and a strange name are answered, not failed', async () => {
@@ -324,7 +505,14 @@ test('an unknown medium and a strange name are answered, not failed', async () =
 });
 
 test('requests from another site, and without a name, change nothing', async () => {
-  const post = (headers: Record<string, string>) => fetch(`${application.url}/api/stations/1`, { method: 'POST', headers: { 'content-type': 'application/json', ...headers }, body: '{"action":"remove"}' });
-  expect((await post({ origin: 'http://elsewhere.example', cookie: 'spindle-operator=Tam' })).status).toBe(403);
+  const post = (headers: Record<string, string>) =>
+    fetch(`${application.url}/api/stations/1`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', ...headers },
+      body: '{"action":"remove"}',
+    });
+  expect(
+    (await post({ origin: 'http://elsewhere.example', cookie: 'spindle-operator=Tam' })).status,
+  ).toBe(403);
   expect((await post({})).status).toBe(401);
 });

@@ -1,12 +1,30 @@
-/** Sittings and returns with the real database, the real bench and real workers: killed, unplugged, gone on with. */
+/**
+ * Sittings and returns with the real database, the real bench and real workers: killed, unplugged,
+ * gone on with.
+ */
 import { eq } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { readContainer } from '@/core/flux/container-reader';
 import { nodeDigester } from '@/node/digester';
 import { readBlob } from '@/server/blobs/blob-store';
-import { fairCopies, jobs, ledger, media, returns, sittings, trackReadings, tracks } from '@/server/db/schema';
+import {
+  fairCopies,
+  jobs,
+  ledger,
+  media,
+  returns,
+  sittings,
+  trackReadings,
+  tracks,
+} from '@/server/db/schema';
 import { startReturn } from '@/server/services/returns';
-import { answerPreview, askSitting, sittingsOfMedium, sittingView, startSitting } from '@/server/services/sittings';
+import {
+  answerPreview,
+  askSitting,
+  sittingsOfMedium,
+  sittingView,
+  startSitting,
+} from '@/server/services/sittings';
 import { placeMedium, removeMedium } from '@/server/services/stations';
 import { scenario } from '../../demo/scenario';
 import { until } from '../support/application';
@@ -17,15 +35,26 @@ jest.setTimeout(400_000);
 const suite = serverSuite({ speed: 60, worker: true });
 const who = 1;
 
-const stateOf = async (id: number) => (await suite.connection.db.select().from(sittings).where(eq(sittings.id, id)))[0]!;
-const readingsOf = async (id: number) => (await suite.connection.db.select().from(trackReadings).where(eq(trackReadings.sittingId, id))).length;
-const done = (id: number) => until(`sitting ${id} to end`, async () => {
-  const row = await stateOf(id);
-  return (row.state === 'done' || row.state === 'failed') && row;
-}, 300);
+const stateOf = async (id: number) =>
+  (await suite.connection.db.select().from(sittings).where(eq(sittings.id, id)))[0]!;
+const readingsOf = async (id: number) =>
+  (await suite.connection.db.select().from(trackReadings).where(eq(trackReadings.sittingId, id)))
+    .length;
+const done = (id: number) =>
+  until(
+    `sitting ${id} to end`,
+    async () => {
+      const row = await stateOf(id);
+      return (row.state === 'done' || row.state === 'failed') && row;
+    },
+    300,
+  );
 
 async function hand(work: (bench: BenchClient) => Promise<void>): Promise<void> {
-  const client = await BenchClient.connect({ host: '127.0.0.1', port: suite.application.benchPort });
+  const client = await BenchClient.connect({
+    host: '127.0.0.1',
+    port: suite.application.benchPort,
+  });
   await work(client).finally(() => client.close());
 }
 
@@ -43,7 +72,8 @@ test('a sitting survives kill -9 of its worker and goes on from the last committ
   expect(await readingsOf(id)).toBe(160);
   const [job] = await suite.connection.db.select().from(jobs).where(eq(jobs.subject, id));
   expect(job).toMatchObject({ state: 'done', epoch: 2 });
-  // It is a copy of a disk that is kept, of which one track was not read in full: seen while it was read.
+  // It is a copy of a disk that is kept, of which one track was not read in full: seen while it was
+  // read.
   const [sitting] = await suite.connection.db.select().from(sittings).where(eq(sittings.id, id));
   expect(sitting!.likeness).toMatchObject({ code: 'SKP-0104' });
   expect(sitting!.likeness!.same).toBe(sitting!.likeness!.of);
@@ -51,13 +81,21 @@ test('a sitting survives kill -9 of its worker and goes on from the last committ
 
 test('its fair copy is the disk, byte for byte, and its capture is whole', async () => {
   const [medium] = await suite.connection.db.select().from(media).where(eq(media.code, 'SKP-0128'));
-  const [copy] = await suite.connection.db.select().from(fairCopies).where(eq(fairCopies.mediumId, medium!.id));
+  const [copy] = await suite.connection.db
+    .select()
+    .from(fairCopies)
+    .where(eq(fairCopies.mediumId, medium!.id));
   const wanted = scenario().find(({ code }) => code === 'SKP-0128')!.image!;
   expect(Buffer.compare(await readBlob(suite.connection.db, copy!.imageBlob), wanted)).toBe(0);
   expect(copy!.tally).toEqual({ firm: 1440, mended: 0, doubtful: 0, lost: 0, unread: 0 });
-  const container = readContainer(await readBlob(suite.connection.db, copy!.captureBlob!), nodeDigester);
+  const container = readContainer(
+    await readBlob(suite.connection.db, copy!.captureBlob!),
+    nodeDigester,
+  );
   expect(container).toMatchObject({ complete: true, readings: 160, problems: [] });
-  expect(await sittingsOfMedium(suite.connection.db, medium!.id)).toMatchObject([{ readings: 160, layout: 'mfm-35-9x512' }]);
+  expect(await sittingsOfMedium(suite.connection.db, medium!.id)).toMatchObject([
+    { readings: 160, layout: 'mfm-35-9x512' },
+  ]);
 });
 
 test('a bench that is unplugged holds the sitting with its reason; it goes on by itself', async () => {
@@ -74,22 +112,35 @@ test('a bench that is unplugged holds the sitting with its reason; it goes on by
   const kept = await readingsOf(id);
   await suite.bench.restart();
   // A bench that was switched off has an empty drive: the same disk goes back in.
-  await until('the bench', () => hand((client) => client.hand({ op: 'hand-insert', drive: 'A', label: 'SKP-0124' })).then(() => true, () => false));
+  await until('the bench', () =>
+    hand((client) => client.hand({ op: 'hand-insert', drive: 'A', label: 'SKP-0124' })).then(
+      () => true,
+      () => false,
+    ),
+  );
   const row = await done(id);
   expect(row.state).toBe('done');
   expect(await readingsOf(id)).toBeGreaterThanOrEqual(160);
   expect(await readingsOf(id)).toBeGreaterThan(kept);
-  const lines = (await suite.connection.db.select().from(ledger).where(eq(ledger.sittingId, id))).map(({ kind }) => kind);
-  expect(lines).toEqual(expect.arrayContaining(['sitting-started', 'sitting-held', 'sitting-resumed', 'fair-copy']));
+  const lines = (
+    await suite.connection.db.select().from(ledger).where(eq(ledger.sittingId, id))
+  ).map(({ kind }) => kind);
+  expect(lines).toEqual(
+    expect.arrayContaining(['sitting-started', 'sitting-held', 'sitting-resumed', 'fair-copy']),
+  );
 });
 
 test('a time-out is tried again on its own, without a hand', async () => {
   await removeMedium(suite.connection.db, who, 1);
   await placeMedium(suite.connection.db, who, 1, 'SKP-0128');
-  await hand((client) => client.hand({ op: 'hand-fault', drive: 'A', fault: 'time-out', after: 5 }));
+  await hand((client) =>
+    client.hand({ op: 'hand-fault', drive: 'A', fault: 'time-out', after: 5 }),
+  );
   const id = await startSitting(suite.connection.db, who, 1);
   expect((await done(id)).state).toBe('done');
-  const lines = (await suite.connection.db.select().from(ledger).where(eq(ledger.sittingId, id))).map(({ kind }) => kind);
+  const lines = (
+    await suite.connection.db.select().from(ledger).where(eq(ledger.sittingId, id))
+  ).map(({ kind }) => kind);
   expect(lines).not.toContain('sitting-held');
 });
 
@@ -107,7 +158,10 @@ test('pause keeps what is read, going on adds to it, stop settles it', async () 
   const view = await sittingView(suite.connection.db, id);
   expect(view.tally.unread).toBe((160 - view.tracks.length) * 9);
   // Stopped early, it still settles with the sittings before it: nothing of them is lost.
-  const copies = await suite.connection.db.select().from(fairCopies).where(eq(fairCopies.mediumId, view.medium.id));
+  const copies = await suite.connection.db
+    .select()
+    .from(fairCopies)
+    .where(eq(fairCopies.mediumId, view.medium.id));
   expect(copies[copies.length - 1]!.tally).toMatchObject({ firm: 1440 });
 });
 
@@ -119,11 +173,19 @@ test('sectors that only later passes read are mended, with no wrong byte called 
   const rows = await suite.connection.db.select().from(tracks).where(eq(tracks.sittingId, id));
   const marks = rows.flatMap(({ sectors }) => sectors);
   expect(marks.some(({ grade }) => grade === 'doubtful' || grade === 'lost')).toBe(true);
-  const [copy] = await suite.connection.db.select().from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(media.code, 'SKP-0117'));
+  const [copy] = await suite.connection.db
+    .select()
+    .from(fairCopies)
+    .innerJoin(media, eq(media.id, fairCopies.mediumId))
+    .where(eq(media.code, 'SKP-0117'));
   const { imageBlob, cardBlob } = copy!.fair_copies;
   const image = await readBlob(suite.connection.db, imageBlob);
-  const card = JSON.parse(new TextDecoder().decode(await readBlob(suite.connection.db, cardBlob!))) as { filledIn: { offset: number; length: number }[] };
-  const wanted = scenario().find(({ code }) => code === 'SKP-0117')!.image!.slice();
+  const card = JSON.parse(
+    new TextDecoder().decode(await readBlob(suite.connection.db, cardBlob!)),
+  ) as { filledIn: { offset: number; length: number }[] };
+  const wanted = scenario()
+    .find(({ code }) => code === 'SKP-0117')!
+    .image!.slice();
   for (const { offset, length } of card.filledIn) wanted.fill(0, offset, offset + length);
   expect(Buffer.compare(image, wanted)).toBe(0);
 });
@@ -131,19 +193,31 @@ test('sectors that only later passes read are mended, with no wrong byte called 
 describe('returns', () => {
   test('an original is never a target', async () => {
     const [copy] = await suite.connection.db.select().from(fairCopies);
-    await expect(startReturn(suite.connection.db, who, { fairCopyId: copy!.id, stationId: 1 })).rejects.toThrow('is an original: it is never written');
+    await expect(
+      startReturn(suite.connection.db, who, { fairCopyId: copy!.id, stationId: 1 }),
+    ).rejects.toThrow('is an original: it is never written');
   });
 
   test('a return survives kill -9 of its worker and is proved', async () => {
     await placeMedium(suite.connection.db, who, 2, 'BLK-0001');
-    const [copy] = await suite.connection.db.select().from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(media.code, 'SKP-0128'));
-    const id = await startReturn(suite.connection.db, who, { fairCopyId: copy!.fair_copies.id, stationId: 2 });
-    const row = async () => (await suite.connection.db.select().from(returns).where(eq(returns.id, id)))[0]!;
+    const [copy] = await suite.connection.db
+      .select()
+      .from(fairCopies)
+      .innerJoin(media, eq(media.id, fairCopies.mediumId))
+      .where(eq(media.code, 'SKP-0128'));
+    const id = await startReturn(suite.connection.db, who, {
+      fairCopyId: copy!.fair_copies.id,
+      stationId: 2,
+    });
+    const row = async () =>
+      (await suite.connection.db.select().from(returns).where(eq(returns.id, id)))[0]!;
     await until('the writing', async () => (await row()).state === 'writing');
     await suite.worker.kill();
     await suite.worker.restart();
     await until('the proof', async () => (await row()).state === 'proved', 300);
-    expect((await row()).now).toBe('Proved: all 160 tracks were read back and every sector is what was written.');
+    expect((await row()).now).toBe(
+      'Proved: all 160 tracks were read back and every sector is what was written.',
+    );
   });
 });
 
@@ -151,29 +225,73 @@ describe('how far to read', () => {
   test('a 40-cylinder disk in an 80-cylinder drive: the first tracks show it, a person says go, every second step is read', async () => {
     await placeMedium(suite.connection.db, who, 3, 'SKP-0106');
     const id = await startSitting(suite.connection.db, who, 3, { unattended: false });
-    const asked = await until('the question', async () => {
-      const row = await stateOf(id);
-      return row.state === 'asks' && row;
-    }, 120);
-    expect(asked.now).toBe('5¼-inch, 40 cylinders, two heads, MFM, 250 kbit/s, 9 × 512, two steps a cylinder: go?');
-    expect(asked.preview).toMatchObject({ layout: 'mfm-525-9x512', reach: { from: 0, to: 78, heads: [0, 1], step: 2 }, landmarks: [{ name: 'in use' }, { name: 'end of the layout', to: 78 }, { name: 'everything', to: 81 }] });
-    await expect(answerPreview(suite.connection.db, who, id, { ...asked.preview!.reach, from: 90 })).rejects.toThrow('leave nothing to read');
-    await expect(answerPreview(suite.connection.db, who, id, { ...asked.preview!.reach, to: 200 })).rejects.toThrow('The drive reaches position 81, not 200.');
+    const asked = await until(
+      'the question',
+      async () => {
+        const row = await stateOf(id);
+        return row.state === 'asks' && row;
+      },
+      120,
+    );
+    expect(asked.now).toBe(
+      '5¼-inch, 40 cylinders, two heads, MFM, 250 kbit/s, 9 × 512, two steps a cylinder: go?',
+    );
+    expect(asked.preview).toMatchObject({
+      layout: 'mfm-525-9x512',
+      reach: { from: 0, to: 78, heads: [0, 1], step: 2 },
+      landmarks: [
+        { name: 'in use' },
+        { name: 'end of the layout', to: 78 },
+        { name: 'everything', to: 81 },
+      ],
+    });
+    await expect(
+      answerPreview(suite.connection.db, who, id, { ...asked.preview!.reach, from: 90 }),
+    ).rejects.toThrow('leave nothing to read');
+    await expect(
+      answerPreview(suite.connection.db, who, id, { ...asked.preview!.reach, to: 200 }),
+    ).rejects.toThrow('The drive reaches position 81, not 200.');
     await answerPreview(suite.connection.db, who, id, asked.preview!.reach);
-    expect(await done(id)).toMatchObject({ state: 'done', now: 'Every sector is sound.', stepping: 2 });
+    expect(await done(id)).toMatchObject({
+      state: 'done',
+      now: 'Every sector is sound.',
+      stepping: 2,
+    });
     const view = await sittingView(suite.connection.db, id);
     expect(view.tally).toEqual({ firm: 720, mended: 0, doubtful: 0, lost: 0, unread: 0 });
-    const [copy] = await suite.connection.db.select().from(fairCopies).where(eq(fairCopies.mediumId, view.medium.id));
-    expect(Buffer.compare(await readBlob(suite.connection.db, copy!.imageBlob), scenario().find(({ code }) => code === 'SKP-0106')!.image!)).toBe(0);
+    const [copy] = await suite.connection.db
+      .select()
+      .from(fairCopies)
+      .where(eq(fairCopies.mediumId, view.medium.id));
+    expect(
+      Buffer.compare(
+        await readBlob(suite.connection.db, copy!.imageBlob),
+        scenario().find(({ code }) => code === 'SKP-0106')!.image!,
+      ),
+    ).toBe(0);
   });
 
-  test.each([['SKP-0105', 5, 'fm-8-26x128', 2002], ['SKP-0107', 4, 'gcr45-525-35', 683]])('%s in station %i reads whole by itself, in its own code', async (code, station, layout, sectors) => {
-    await placeMedium(suite.connection.db, who, station, code);
-    const id = await startSitting(suite.connection.db, who, station);
-    expect(await done(id)).toMatchObject({ state: 'done', layout });
-    const view = await sittingView(suite.connection.db, id);
-    expect(view.tally).toEqual({ firm: sectors, mended: 0, doubtful: 0, lost: 0, unread: 0 });
-    const [copy] = await suite.connection.db.select().from(fairCopies).where(eq(fairCopies.mediumId, view.medium.id));
-    expect(Buffer.compare(await readBlob(suite.connection.db, copy!.imageBlob), scenario().find((each) => each.code === code)!.image!)).toBe(0);
-  });
+  test.each([
+    ['SKP-0105', 5, 'fm-8-26x128', 2002],
+    ['SKP-0107', 4, 'gcr45-525-35', 683],
+  ])(
+    '%s in station %i reads whole by itself, in its own code',
+    async (code, station, layout, sectors) => {
+      await placeMedium(suite.connection.db, who, station, code);
+      const id = await startSitting(suite.connection.db, who, station);
+      expect(await done(id)).toMatchObject({ state: 'done', layout });
+      const view = await sittingView(suite.connection.db, id);
+      expect(view.tally).toEqual({ firm: sectors, mended: 0, doubtful: 0, lost: 0, unread: 0 });
+      const [copy] = await suite.connection.db
+        .select()
+        .from(fairCopies)
+        .where(eq(fairCopies.mediumId, view.medium.id));
+      expect(
+        Buffer.compare(
+          await readBlob(suite.connection.db, copy!.imageBlob),
+          scenario().find((each) => each.code === code)!.image!,
+        ),
+      ).toBe(0);
+    },
+  );
 });

@@ -1,4 +1,7 @@
-/** Stations: heads that want cleaning, tests given up, stacks refused and kept waiting, drives that tell sectors; what goes wrong first of all. */
+/**
+ * Stations: heads that want cleaning, tests given up, stacks refused and kept waiting, drives that
+ * tell sectors; what goes wrong first of all.
+ */
 import { eq, like } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { media, selfTests, sittings, stacks, stations } from '@/server/db/schema';
@@ -7,7 +10,13 @@ import { MediumChange } from '@/server/services/new-medium';
 import { endSelfTest, startSelfTest } from '@/server/services/self-tests';
 import { sittingView, sittingsOfMedium, startSitting } from '@/server/services/sittings';
 import { startStack } from '@/server/services/stacks';
-import { cleanHead, listStations, placeMedium, removeMedium, takeScan } from '@/server/services/stations';
+import {
+  cleanHead,
+  listStations,
+  placeMedium,
+  removeMedium,
+  takeScan,
+} from '@/server/services/stations';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 
@@ -16,18 +25,42 @@ jest.setTimeout(200_000);
 const suite = serverSuite({ speed: 150, worker: true });
 const who = 1;
 
-const station = async (id: number) => (await listStations(suite.connection.db)).find((each) => each.id === id)!;
-const mediumId = async (code: string) => (await suite.connection.db.select().from(media).where(eq(media.code, code)))[0]!.id;
+const station = async (id: number) =>
+  (await listStations(suite.connection.db)).find((each) => each.id === id)!;
+const mediumId = async (code: string) =>
+  (await suite.connection.db.select().from(media).where(eq(media.code, code)))[0]!.id;
 
 async function byHand<T>(work: (client: BenchClient) => Promise<T>): Promise<T> {
-  const client = await BenchClient.connect({ host: '127.0.0.1', port: suite.application.benchPort });
+  const client = await BenchClient.connect({
+    host: '127.0.0.1',
+    port: suite.application.benchPort,
+  });
   return work(client).finally(() => client.close());
 }
 
 test('a sitting that waits for a clean head goes on with its own disk only, and never keeps the head from being cleaned', async () => {
   const { db } = suite.connection;
-  const [dirty] = await db.insert(sittings).values({ mediumId: await mediumId('SKP-0128'), stationId: 1, state: 'dirty', now: 'dirty', policy: { reach: null, revolutions: 2, laterRevolutions: 5, tries: 6, patience: 3, sweep: 'inward', gentle: false }, startedBy: who }).returning();
-  const state = async () => (await db.select().from(sittings).where(eq(sittings.id, dirty!.id)))[0]!.state;
+  const [dirty] = await db
+    .insert(sittings)
+    .values({
+      mediumId: await mediumId('SKP-0128'),
+      stationId: 1,
+      state: 'dirty',
+      now: 'dirty',
+      policy: {
+        reach: null,
+        revolutions: 2,
+        laterRevolutions: 5,
+        tries: 6,
+        patience: 3,
+        sweep: 'inward',
+        gentle: false,
+      },
+      startedBy: who,
+    })
+    .returning();
+  const state = async () =>
+    (await db.select().from(sittings).where(eq(sittings.id, dirty!.id)))[0]!.state;
   // Its disk was taken out: the empty drive is cleaned like any other.
   await cleanHead(db, who, 1);
   expect(await state()).toBe('dirty');
@@ -62,7 +95,10 @@ test('a test that waits for its disk is given up, and the station is free', asyn
   await endSelfTest(db, who, 2);
   await removeMedium(db, who, 2);
   await new Promise((resolve) => setTimeout(resolve, 1500));
-  expect((await db.select().from(selfTests))[0]).toMatchObject({ state: 'failed', now: 'Given up by hand' });
+  expect((await db.select().from(selfTests))[0]).toMatchObject({
+    state: 'failed',
+    now: 'Given up by hand',
+  });
 });
 
 test('a test of a drive that the bench has no more ends with a sentence', async () => {
@@ -71,7 +107,10 @@ test('a test of a drive that the bench has no more ends with a sentence', async 
   await db.update(stations).set({ drive: 'Q' }).where(eq(stations.id, 2));
   await startSelfTest(db, who, 2);
   await until('its end', async () => (await station(2)).test?.state === 'done', 30);
-  expect((await station(2)).test!.result).toMatchObject({ passed: false, findings: ['The bench has no drive Q any more.'] });
+  expect((await station(2)).test!.result).toMatchObject({
+    passed: false,
+    findings: ['The bench has no drive Q any more.'],
+  });
   await db.update(stations).set({ drive: 'B' }).where(eq(stations.id, 2));
   await removeMedium(db, who, 2);
 });
@@ -79,7 +118,9 @@ test('a test of a drive that the bench has no more ends with a sentence', async 
 test('a stack that is refused leaves nothing in the register', async () => {
   const { db } = suite.connection;
   const pattern = { first: 'STK-0001', count: 3, title: 'Disk {n}', from: 1, lot: '', lender: '' };
-  await db.insert(stacks).values({ stationId: 2, codes: ['SKP-0128'], awaits: 'in', startedBy: who, endedAt: null });
+  await db
+    .insert(stacks)
+    .values({ stationId: 2, codes: ['SKP-0128'], awaits: 'in', startedBy: who, endedAt: null });
   await expect(startStack(db, who, 2, { pattern })).rejects.toThrow('A stack is being read');
   expect(await db.select().from(media).where(like(media.code, 'STK-%'))).toEqual([]);
   await db.update(stacks).set({ endedAt: new Date() });
@@ -90,7 +131,11 @@ test('a stack that can not go on says why, and goes on by itself when it can', a
   await startStack(db, who, 2, { codes: ['SKP-0128'] });
   await describeMedium(db, who, 'SKP-0128', MediumChange.parse({ treatFirst: true }));
   await byHand((client) => client.hand({ op: 'hand-insert', drive: 'B', label: 'SKP-0128' }));
-  await until('the reason', async () => (await station(2)).stack?.trouble?.includes('not to be read before treatment'), 20);
+  await until(
+    'the reason',
+    async () => (await station(2)).stack?.trouble?.includes('not to be read before treatment'),
+    20,
+  );
   expect((await station(2)).medium).toBeNull();
   await describeMedium(db, who, 'SKP-0128', MediumChange.parse({ treatFirst: false }));
   await until('it to begin', async () => (await station(2)).sitting !== null, 20);
@@ -108,5 +153,9 @@ test('what a drive told is counted as readings, like flux', async () => {
   await until('its end', async () => (await sittingView(db, id)).state === 'done', 120);
   const { readings } = await sittingView(db, id);
   expect(readings).toBeGreaterThanOrEqual(160);
-  expect((await sittingsOfMedium(db, await mediumId('SKP-0124')))[0]).toMatchObject({ id, readings, captureBlob: null });
+  expect((await sittingsOfMedium(db, await mediumId('SKP-0124')))[0]).toMatchObject({
+    id,
+    readings,
+    captureBlob: null,
+  });
 });

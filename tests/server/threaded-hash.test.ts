@@ -1,4 +1,7 @@
-/** Digests worked out on the thread against those worked out here, with many at once, and what was given up. */
+/**
+ * Digests worked out on the thread against those worked out here, with many at once, and what was
+ * given up.
+ */
 import { createHash, randomBytes } from 'node:crypto';
 import { ThreadedHash, digestOfStream } from '@/server/threaded-hash';
 
@@ -18,7 +21,9 @@ test('many streams at once, in pieces of many sizes, and the bytes stay with the
 });
 
 test('an empty stream has the digest of nothing', async () => {
-  expect(await digestOfStream(piecesOf(Buffer.alloc(0), 1))).toBe('e3b0c44298fc1c149afbf4c8996fb92427ae41e4649b934ca495991b7852b855');
+  expect(await digestOfStream(piecesOf(Buffer.alloc(0), 1))).toBe(
+    'e3b0c44298fc1c149afbf4c8996fb92427ae41e4649b934ca495991b7852b855',
+  );
 });
 
 test('one that is given up holds nobody up, and the others go on', async () => {

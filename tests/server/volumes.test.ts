@@ -1,4 +1,7 @@
-/** Images of every family taken in: listed, searched, taken out, held against signatures, found to be alike. */
+/**
+ * Images of every family taken in: listed, searched, taken out, held against signatures, found to
+ * be alike.
+ */
 import { eq } from 'drizzle-orm';
 import { jobs } from '@/server/db/schema';
 import { SignatureRules } from '@/core/scan/rules';
@@ -27,20 +30,45 @@ const take = async (name: string, bytes = loadVector(`volumes/${name}`)) => {
   return code;
 };
 
-test.each(['d64-plain.d64', 'prodos-280.do', 'catalogue16-plain.do', 'granule-plain.img', 'mbr-small.img', 'sampler-two-partitions.img', 'cpm-8inch.img'])('%s is opened as what it is, and its files are whole', async (name) => {
+test.each([
+  'd64-plain.d64',
+  'prodos-280.do',
+  'catalogue16-plain.do',
+  'granule-plain.img',
+  'mbr-small.img',
+  'sampler-two-partitions.img',
+  'cpm-8inch.img',
+])('%s is opened as what it is, and its files are whole', async (name) => {
   const docket = await docketOf(suite.connection.db, await take(name));
-  const expected = loadExpectation<{ filesystem: string; files: { path: string; sha256: string; deleted?: boolean }[] }>(`volumes/${name.replace('.', '-')}`);
-  const files = docket.contents.flatMap(({ entries }) => entries).filter(({ kind }) => kind === 'file');
-  if (expected.filesystem !== 'mbr') expect(docket.contents.map(({ filesystem }) => filesystem)).toEqual([expected.filesystem]);
-  for (const { sha256, deleted } of expected.files.filter((file) => !file.deleted)) expect([sha256, files.some((file) => file.sha256 === sha256 && file.deleted === Boolean(deleted))]).toEqual([sha256, true]);
+  const expected = loadExpectation<{
+    filesystem: string;
+    files: { path: string; sha256: string; deleted?: boolean }[];
+  }>(`volumes/${name.replace('.', '-')}`);
+  const files = docket.contents
+    .flatMap(({ entries }) => entries)
+    .filter(({ kind }) => kind === 'file');
+  if (expected.filesystem !== 'mbr')
+    expect(docket.contents.map(({ filesystem }) => filesystem)).toEqual([expected.filesystem]);
+  for (const { sha256, deleted } of expected.files.filter((file) => !file.deleted))
+    expect([
+      sha256,
+      files.some((file) => file.sha256 === sha256 && file.deleted === Boolean(deleted)),
+    ]).toEqual([sha256, true]);
   // As they come out one by one: also those in many pieces, and those with holes.
-  for (const file of files.slice(0, 4)) expect(sha256Hex(new Uint8Array(await (await fileBytes(suite.connection.db, file.id)).arrayBuffer()))).toBe(file.sha256);
+  for (const file of files.slice(0, 4))
+    expect(
+      sha256Hex(
+        new Uint8Array(await (await fileBytes(suite.connection.db, file.id)).arrayBuffer()),
+      ),
+    ).toBe(file.sha256);
 });
 
 test('words inside files are found, with what stands beside them', async () => {
   const { texts, found } = await searchHoldings(suite.connection.db, { q: 'dues kittiwake' });
   expect(texts.map(({ code, path }) => [code, path])).toContainEqual(['SKP-0104', 'LETTER.TXT']);
-  expect(texts.find(({ code, path }) => code === 'SKP-0104' && path === 'LETTER.TXT')!.excerpt).toContain('the dues of the Kittiwake');
+  expect(
+    texts.find(({ code, path }) => code === 'SKP-0104' && path === 'LETTER.TXT')!.excerpt,
+  ).toContain('the dues of the Kittiwake');
   expect(found).toEqual([]);
   expect((await searchHoldings(suite.connection.db, { q: 'zzzzqqq' })).texts).toEqual([]);
 });
@@ -48,14 +76,22 @@ test('words inside files are found, with what stands beside them', async () => {
 test('all files come out as one ZIP with safe names and a manifest of what they were called', async () => {
   const code = await take('bad-fat12-hostile-names.img');
   const docket = await docketOf(suite.connection.db, code);
-  const files = unzip(new Uint8Array(await (await copyPart(suite.connection.db, docket.copy!.id, 'zip')).arrayBuffer()));
-  const manifest = JSON.parse(new TextDecoder().decode(files.get('manifest.json'))) as { files: { writtenAs: string; recordedName: string; sha256: string }[] };
+  const files = unzip(
+    new Uint8Array(
+      await (await copyPart(suite.connection.db, docket.copy!.id, 'zip')).arrayBuffer(),
+    ),
+  );
+  const manifest = JSON.parse(new TextDecoder().decode(files.get('manifest.json'))) as {
+    files: { writtenAs: string; recordedName: string; sha256: string }[];
+  };
   expect(files.size).toBe(manifest.files.length + 1);
   for (const { writtenAs, sha256 } of manifest.files) {
     expect(sha256Hex(files.get(writtenAs)!)).toBe(sha256);
     expect(writtenAs).not.toMatch(/(^|\/)\.\.?(\/|$)|^\/|\\|[\u0000-\u001f<>:"|?*]/);
   }
-  expect(new Set(manifest.files.map(({ writtenAs }) => writtenAs.toLowerCase())).size).toBe(manifest.files.length);
+  expect(new Set(manifest.files.map(({ writtenAs }) => writtenAs.toLowerCase())).size).toBe(
+    manifest.files.length,
+  );
 });
 
 test('a signature puts an image in quarantine: it is said, and nothing is handed out unknowingly', async () => {
@@ -63,25 +99,53 @@ test('a signature puts an image in quarantine: it is said, and nothing is handed
   const infected = loadVector('volumes/fat12-old-fe.img').slice();
   infected.set(Buffer.from('TIDE TABLES OF THE NORTH MOLE'), 0x60);
   const code = await take('infected.img', infected);
-  const rules = SignatureRules.parse([{ id: 'demo.one', name: 'A made-up sign', where: 'boot', pattern, note: 'only for trying' }]);
+  const rules = SignatureRules.parse([
+    { id: 'demo.one', name: 'A made-up sign', where: 'boot', pattern, note: 'only for trying' },
+  ]);
   const worker = suite.application.startWorker();
   expect(await addRules(suite.connection.db, who, rules)).toEqual({ rules: 1 });
-  await until('the scan', async () => (await docketOf(suite.connection.db, code)).findings.length > 0);
+  await until(
+    'the scan',
+    async () => (await docketOf(suite.connection.db, code)).findings.length > 0,
+  );
   // Asked for once more: a docket gathered while the scan commits may have one part from before it.
   const docket = await docketOf(suite.connection.db, code);
-  expect(docket.findings).toEqual([{ rule: 'demo.one', name: 'A made-up sign', note: 'only for trying', path: null, offset: 0x60 }]);
+  expect(docket.findings).toEqual([
+    { rule: 'demo.one', name: 'A made-up sign', note: 'only for trying', path: null, offset: 0x60 },
+  ]);
   expect(docket.history[0]!.what).toContain('It is in quarantine');
-  await expect(copyPart(suite.connection.db, docket.copy!.id, 'image')).rejects.toThrow('in quarantine');
-  await expect(copyPart(suite.connection.db, docket.copy!.id, 'zip')).rejects.toThrow('in quarantine');
-  expect((await copyPart(suite.connection.db, docket.copy!.id, 'image', { knowing: true })).status).toBe(200);
+  await expect(copyPart(suite.connection.db, docket.copy!.id, 'image')).rejects.toThrow(
+    'in quarantine',
+  );
+  await expect(copyPart(suite.connection.db, docket.copy!.id, 'zip')).rejects.toThrow(
+    'in quarantine',
+  );
+  expect(
+    (await copyPart(suite.connection.db, docket.copy!.id, 'image', { knowing: true })).status,
+  ).toBe(200);
   // What is taken in later is held against it too.
   infected.set(Buffer.from('x'), 0x1000);
-  expect((await docketOf(suite.connection.db, await take('infected-2.img', infected))).findings).toHaveLength(1);
+  expect(
+    (await docketOf(suite.connection.db, await take('infected-2.img', infected))).findings,
+  ).toHaveLength(1);
   // Looked through again by one more rule: what was known is not told twice.
-  const told = async () => (await docketOf(suite.connection.db, code)).history.filter(({ what }) => what.includes('It is in quarantine')).length;
+  const told = async () =>
+    (await docketOf(suite.connection.db, code)).history.filter(({ what }) =>
+      what.includes('It is in quarantine'),
+    ).length;
   expect(await told()).toBe(1);
-  await addRules(suite.connection.db, who, SignatureRules.parse([{ id: 'demo.two', name: 'Another', where: 'boot', pattern: 'DEADBEEF00' }]));
-  await until('the second scan', async () => (await suite.connection.db.select().from(jobs).where(eq(jobs.kind, 'scan'))).every(({ state }) => state === 'done'));
+  await addRules(
+    suite.connection.db,
+    who,
+    SignatureRules.parse([
+      { id: 'demo.two', name: 'Another', where: 'boot', pattern: 'DEADBEEF00' },
+    ]),
+  );
+  await until('the second scan', async () =>
+    (await suite.connection.db.select().from(jobs).where(eq(jobs.kind, 'scan'))).every(
+      ({ state }) => state === 'done',
+    ),
+  );
   expect(await told()).toBe(1);
   await worker.kill();
   await removeRule(suite.connection.db, who, 'demo.one');
@@ -93,14 +157,23 @@ test('the same disk twice, and disks that share files, are found to be alike', a
   const { images, pairs } = await listAlike(suite.connection.db);
   expect(images.every(({ media }) => media.length > 1)).toBe(true);
   const [a, b] = [taken.get('prodos-280.do')!, taken.get('prodos-280.po')!].sort();
-  expect(pairs.find((pair) => pair.a === a && pair.b === b)).toMatchObject({ shared: 7, ofA: 7, ofB: 7 });
+  expect(pairs.find((pair) => pair.a === a && pair.b === b)).toMatchObject({
+    shared: 7,
+    ofA: 7,
+    ofB: 7,
+  });
 });
 
 test('the index lists every file, and no cell of it is a formula', async () => {
   const csv = await indexExport(suite.connection.db, false).text();
-  expect(csv.split('\r\n')[0]).toBe('medium,title,partition,filesystem,label,path,type,bytes,modified,locked,deleted,recoverable,inDoubt,sha256,inside');
+  expect(csv.split('\r\n')[0]).toBe(
+    'medium,title,partition,filesystem,label,path,type,bytes,modified,locked,deleted,recoverable,inDoubt,sha256,inside',
+  );
   expect(csv).toContain(',d64,SKERROW POINT,TIDES 1987,PRG,7002,');
   expect(csv).not.toMatch(/(^|,)"?[=+@]/m);
-  const lines = (await indexExport(suite.connection.db, true).text()).trimEnd().split('\n').map((line) => JSON.parse(line) as { medium: string });
+  const lines = (await indexExport(suite.connection.db, true).text())
+    .trimEnd()
+    .split('\n')
+    .map((line) => JSON.parse(line) as { medium: string });
   expect(lines).toHaveLength(csv.trimEnd().split('\r\n').length - 1);
 });

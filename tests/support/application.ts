@@ -1,4 +1,7 @@
-/** The real application for tests: a database of its own in the running cluster, the real bench, worker and pages as processes. */
+/**
+ * The real application for tests: a database of its own in the running cluster, the real bench,
+ * worker and pages as processes.
+ */
 import { randomBytes } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -17,7 +20,7 @@ export interface Program {
   restart(): Promise<void>;
 }
 
-export function freePort(): Promise<number> {
+function freePort(): Promise<number> {
   return new Promise((resolve) => {
     const server = createServer().listen(0, '127.0.0.1', () => {
       const { port } = server.address() as { port: number };
@@ -27,7 +30,11 @@ export function freePort(): Promise<number> {
 }
 
 /** Tries until it gives something other than null or false. */
-export async function until<T>(what: string, look: () => Promise<T | null | false> | T | null | false, seconds = 30): Promise<T> {
+export async function until<T>(
+  what: string,
+  look: () => Promise<T | null | false> | T | null | false,
+  seconds = 30,
+): Promise<T> {
   const deadline = Date.now() + seconds * 1000;
   for (;;) {
     const found = await look();
@@ -42,7 +49,12 @@ export class Application {
   readonly folder = mkdtempSync(join(tmpdir(), 'spindle-app-'));
   log = '';
 
-  private constructor(readonly databaseUrl: string, readonly benchPort: number, readonly webPort: number, private readonly database: string) {}
+  private constructor(
+    readonly databaseUrl: string,
+    readonly benchPort: number,
+    readonly webPort: number,
+    private readonly database: string,
+  ) {}
 
   /** A fresh database with its schema, and a shelf; nothing runs yet. */
   static async prepare(): Promise<Application> {
@@ -53,7 +65,12 @@ export class Application {
     await client.connect();
     await client.query(`create database ${database}`);
     await client.end();
-    const application = new Application(base.replace(/\/[^/]*$/, `/${database}`), await freePort(), await freePort(), database);
+    const application = new Application(
+      base.replace(/\/[^/]*$/, `/${database}`),
+      await freePort(),
+      await freePort(),
+      database,
+    );
     process.env.DATABASE_URL = application.databaseUrl;
     process.env.SPINDLE_BENCH = `127.0.0.1:${application.benchPort}`;
     await application.once(['build/migrate.js']);
@@ -65,7 +82,10 @@ export class Application {
     return `http://127.0.0.1:${this.webPort}`;
   }
 
-  /** `speed` 0 takes no time; 40 makes a track last some tens of milliseconds, so that a test can step in. */
+  /**
+   * `speed` 0 takes no time; 40 makes a track last some tens of milliseconds, so that a test can
+   * step in.
+   */
   async startBench(speed = 0): Promise<Program> {
     const program = this.start(['build/standin.js'], { SPINDLE_BENCH_SPEED: String(speed) });
     await until('the bench', () => portAnswers(this.benchPort));
@@ -77,8 +97,19 @@ export class Application {
   }
 
   async startPages(): Promise<Program> {
-    const program = this.start(['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.webPort)], { NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' });
-    await until('the pages', () => fetch(`${this.url}/api/operators`).then(({ ok }) => ok, () => false), 60);
+    const program = this.start(
+      ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.webPort)],
+      { NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' },
+    );
+    await until(
+      'the pages',
+      () =>
+        fetch(`${this.url}/api/operators`).then(
+          ({ ok }) => ok,
+          () => false,
+        ),
+      60,
+    );
     return program;
   }
 
@@ -87,11 +118,16 @@ export class Application {
   }
 
   async stop(): Promise<void> {
-    await Promise.all([...this.children].map((child) => new Promise<void>((resolve) => {
-      if (child.exitCode !== null || child.signalCode !== null) return resolve();
-      child.on('exit', () => resolve());
-      child.kill('SIGKILL');
-    })));
+    await Promise.all(
+      [...this.children].map(
+        (child) =>
+          new Promise<void>((resolve) => {
+            if (child.exitCode !== null || child.signalCode !== null) return resolve();
+            child.on('exit', () => resolve());
+            child.kill('SIGKILL');
+          }),
+      ),
+    );
     const client = new pg.Client({ connectionString: process.env.SPINDLE_TEST_DATABASE });
     await client.connect();
     await client.query(`drop database ${this.database} with (force)`);
@@ -100,12 +136,24 @@ export class Application {
   }
 
   private get env(): NodeJS.ProcessEnv {
-    return { ...process.env, DATABASE_URL: this.databaseUrl, SPINDLE_BENCH: `127.0.0.1:${this.benchPort}`, SPINDLE_BENCH_PORT: String(this.benchPort), SPINDLE_SHELF: join(this.folder, 'shelf') };
+    return {
+      ...process.env,
+      DATABASE_URL: this.databaseUrl,
+      SPINDLE_BENCH: `127.0.0.1:${this.benchPort}`,
+      SPINDLE_BENCH_PORT: String(this.benchPort),
+      SPINDLE_SHELF: join(this.folder, 'shelf'),
+    };
   }
 
   private launch(args: string[], env: Record<string, string>): ChildProcess {
-    const child = spawn(process.execPath, args, { cwd: ROOT, env: { ...this.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] });
-    const keep = (data: Buffer) => { this.log += data.toString(); };
+    const child = spawn(process.execPath, args, {
+      cwd: ROOT,
+      env: { ...this.env, ...env },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    const keep = (data: Buffer) => {
+      this.log += data.toString();
+    };
     child.stdout?.on('data', keep);
     child.stderr?.on('data', keep);
     this.children.add(child);
@@ -115,18 +163,29 @@ export class Application {
   private start(args: string[], env: Record<string, string> = {}): Program {
     let child = this.launch(args, env);
     return {
-      get pid() { return child.pid!; },
-      kill: () => new Promise((resolve) => {
-        child.on('exit', () => resolve());
-        child.kill('SIGKILL');
-      }),
-      restart: async () => { child = this.launch(args, env); },
+      get pid() {
+        return child.pid!;
+      },
+      kill: () =>
+        new Promise((resolve) => {
+          child.on('exit', () => resolve());
+          child.kill('SIGKILL');
+        }),
+      restart: async () => {
+        child = this.launch(args, env);
+      },
     };
   }
 
   private once(args: string[]): Promise<void> {
     const child = this.launch(args, {});
-    return new Promise((resolve, reject) => child.on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${args.join(' ')} ended with ${code}:\n${this.log.slice(-2000)}`)))));
+    return new Promise((resolve, reject) =>
+      child.on('exit', (code) =>
+        code === 0
+          ? resolve()
+          : reject(new Error(`${args.join(' ')} ended with ${code}:\n${this.log.slice(-2000)}`)),
+      ),
+    );
   }
 }
 
@@ -134,7 +193,10 @@ function portAnswers(port: number): Promise<boolean> {
   return new Promise((resolve) => {
     void import('node:net').then(({ connect }) => {
       const socket = connect({ host: '127.0.0.1', port });
-      socket.on('connect', () => { socket.destroy(); resolve(true); });
+      socket.on('connect', () => {
+        socket.destroy();
+        resolve(true);
+      });
       socket.on('error', () => resolve(false));
     });
   });

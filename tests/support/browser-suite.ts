@@ -1,10 +1,13 @@
-/** What browser suites begin and end with: the whole application with sample data, a browser, and an operator of the tests. */
+/**
+ * What browser suites begin and end with: the whole application with sample data, a browser, and an
+ * operator of the tests.
+ */
 import type { WebDriver } from 'selenium-webdriver';
 import { Application, type Program } from './application';
 import { startBrowser, type Browser } from './browser';
 import { Pages } from './pages';
 
-export interface BrowserSuite {
+interface BrowserSuite {
   application: Application;
   bench: Program;
   worker: Program;
@@ -14,8 +17,14 @@ export interface BrowserSuite {
   pages: Pages;
 }
 
-/** Started before the first test of the file, and ended after its last. `speed` is the bench's; `then` prepares what the tests find. */
-export function browserSuite(speed: number, then: (suite: BrowserSuite) => Promise<void> = async () => undefined): BrowserSuite {
+/**
+ * Started before the first test of the file, and ended after its last. `speed` is the bench's;
+ * `then` prepares what the tests find.
+ */
+export function browserSuite(
+  speed: number,
+  then: (suite: BrowserSuite) => Promise<void> = async () => undefined,
+): BrowserSuite {
   const suite = {} as BrowserSuite;
   beforeAll(async () => {
     suite.application = await Application.prepare();
@@ -27,7 +36,9 @@ export function browserSuite(speed: number, then: (suite: BrowserSuite) => Promi
     suite.driver = suite.browser.driver;
     suite.pages = new Pages(suite.application, suite.browser);
     await suite.pages.open('/ledger');
-    await suite.driver.manage().addCookie({ name: 'spindle-operator', value: 'Tam%20Okoro', path: '/' });
+    await suite.driver
+      .manage()
+      .addCookie({ name: 'spindle-operator', value: 'Tam%20Okoro', path: '/' });
     await then(suite);
   });
   afterAll(async () => {

@@ -5,8 +5,20 @@ import { join } from 'node:path';
 import { Builder, type WebDriver } from 'selenium-webdriver';
 import { Options, ServiceBuilder, type Driver } from 'selenium-webdriver/chrome';
 
-const FLAGS = ['--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking',
-  '--disable-component-update', '--disable-sync', '--force-device-scale-factor=1', '--hide-scrollbars', '--window-size=1280,800'];
+const FLAGS = [
+  '--headless=new',
+  '--no-sandbox',
+  '--disable-dev-shm-usage',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--force-device-scale-factor=1',
+  '--hide-scrollbars',
+  '--window-size=1280,800',
+];
 
 export interface Browser {
   driver: WebDriver;
@@ -21,11 +33,25 @@ export async function startBrowser(): Promise<Browser> {
   const options = new Options();
   options.setChromeBinaryPath('/usr/bin/chromium');
   options.addArguments(...FLAGS, `--user-data-dir=${profile}`);
-  options.setUserPreferences({ 'download.default_directory': downloads, 'download.prompt_for_download': false, 'profile.default_content_setting_values.automatic_downloads': 1 });
-  const driver = await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new ServiceBuilder('/usr/bin/chromedriver')).build() as Driver;
-  await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width: 1280, height: 800, deviceScaleFactor: 1, mobile: false });
+  options.setUserPreferences({
+    'download.default_directory': downloads,
+    'download.prompt_for_download': false,
+    'profile.default_content_setting_values.automatic_downloads': 1,
+  });
+  const driver = (await new Builder()
+    .forBrowser('chrome')
+    .setChromeOptions(options)
+    .setChromeService(new ServiceBuilder('/usr/bin/chromedriver'))
+    .build()) as Driver;
+  await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+    width: 1280,
+    height: 800,
+    deviceScaleFactor: 1,
+    mobile: false,
+  });
   return {
-    driver, downloads,
+    driver,
+    downloads,
     async close() {
       await driver.quit();
       for (const folder of [profile, downloads]) rmSync(folder, { recursive: true, force: true });

@@ -1,11 +1,17 @@
-/** Random edits of a volume, held against a model of what should be on it: what the core's own reader and checker make of the image must be the model, and without a problem. */
+/**
+ * Random edits of a volume, held against a model of what should be on it: what the core's own
+ * reader and checker make of the image must be the model, and without a problem.
+ */
 import { memorySource, type ByteSource } from '@/core/bits/byte-source';
 import { seededRandom, type Random } from '@/core/bits/random';
 import { SKEW_6, inOrder, type CpmParameters } from '@/core/volume/cpm/parameters';
 import { openCpm } from '@/core/volume/cpm/cpm';
 import { WritableCpm, formatCpm } from '@/core/volume/cpm/write-cpm';
 import { openCatalogue16, probeCatalogue16 } from '@/core/volume/catalogue16/catalogue16';
-import { WritableCatalogue16, formatCatalogue16 } from '@/core/volume/catalogue16/write-catalogue16';
+import {
+  WritableCatalogue16,
+  formatCatalogue16,
+} from '@/core/volume/catalogue16/write-catalogue16';
 import { openD64, probeD64 } from '@/core/volume/d64/d64';
 import { WritableD64, formatD64 } from '@/core/volume/d64/write-d64';
 import { openFat, probeFat } from '@/core/volume/fat/fat';
@@ -17,10 +23,26 @@ import { WritableProdos, formatProdos } from '@/core/volume/prodos/write-prodos'
 import type { Volume } from '@/core/volume/volume';
 import { VolumeRefusal, type WritableVolume } from '@/core/volume/writable';
 
-const CPM_8: CpmParameters = { sectorBytes: 128, sectorsPerTrack: 26, tracks: 77, reservedTracks: 2, blockSize: 1024, directoryEntries: 64, skew: SKEW_6 };
-const CPM_WIDE: CpmParameters = { sectorBytes: 512, sectorsPerTrack: 9, tracks: 160, reservedTracks: 2, blockSize: 2048, directoryEntries: 128, skew: inOrder(9) };
+const CPM_8: CpmParameters = {
+  sectorBytes: 128,
+  sectorsPerTrack: 26,
+  tracks: 77,
+  reservedTracks: 2,
+  blockSize: 1024,
+  directoryEntries: 64,
+  skew: SKEW_6,
+};
+const CPM_WIDE: CpmParameters = {
+  sectorBytes: 512,
+  sectorsPerTrack: 9,
+  tracks: 160,
+  reservedTracks: 2,
+  blockSize: 2048,
+  directoryEntries: 128,
+  skew: inOrder(9),
+};
 
-export interface EditedFamily {
+interface EditedFamily {
   name: string;
   blank(): Uint8Array;
   writable(image: Uint8Array): WritableVolume;
@@ -33,35 +55,109 @@ export interface EditedFamily {
 }
 
 const fat = (name: string, blank: () => Uint8Array, largest: number): EditedFamily => ({
-  name, blank, largest, types: [], record: 1, writable: (image) => new WritableFat(image), open: async (source) => openFat(source, (await probeFat(source))!),
+  name,
+  blank,
+  largest,
+  types: [],
+  record: 1,
+  writable: (image) => new WritableFat(image),
+  open: async (source) => openFat(source, (await probeFat(source))!),
 });
 const d64 = (kind: 'd64' | 'd71' | 'd81', largest: number): EditedFamily => ({
-  name: kind, blank: () => formatD64(kind, { label: 'EDITED', id: 'ED' }), largest, types: ['PRG', 'SEQ', 'USR'], record: 1, writable: (image) => new WritableD64(image), open: async (source) => openD64(source, (await probeD64(source))!),
+  name: kind,
+  blank: () => formatD64(kind, { label: 'EDITED', id: 'ED' }),
+  largest,
+  types: ['PRG', 'SEQ', 'USR'],
+  record: 1,
+  writable: (image) => new WritableD64(image),
+  open: async (source) => openD64(source, (await probeD64(source))!),
 });
 const cpm = (name: string, parameters: CpmParameters, largest: number): EditedFamily => ({
-  name, blank: () => formatCpm(parameters), largest, types: [], record: 128, writable: (image) => new WritableCpm(image, parameters), open: (source) => openCpm(source, { parameters }),
+  name,
+  blank: () => formatCpm(parameters),
+  largest,
+  types: [],
+  record: 128,
+  writable: (image) => new WritableCpm(image, parameters),
+  open: (source) => openCpm(source, { parameters }),
 });
 
 export const EDITED: readonly EditedFamily[] = [
   fat('fat12, 160 KiB', () => formatFat(FAT_FORMATS[163_840]!, { label: 'EDITED' }), 40_000),
   fat('fat12, 360 KiB', () => formatFat(FAT_FORMATS[368_640]!), 90_000),
   fat('fat16', () => formatFat(fat16Format(4300, { heads: 2 }), { label: 'EDITED' }), 400_000),
-  d64('d64', 60_000), d64('d71', 120_000), d64('d81', 250_000),
-  { name: 'prodos, 280 blocks', blank: () => formatProdos(280, { label: 'EDITED' }), largest: 60_000, types: ['04', '06', 'FC'], record: 1, writable: (image) => new WritableProdos(image), open: openProdos },
-  { name: 'prodos, 1,600 blocks', blank: () => formatProdos(1600, { label: 'EDITED' }), largest: 300_000, types: ['04', '06'], record: 1, writable: (image) => new WritableProdos(image), open: openProdos },
-  { name: 'catalogue16', blank: () => formatCatalogue16(), largest: 50_000, types: ['B', 'A', 'T'], record: 1, writable: (image) => new WritableCatalogue16(image), open: async (source) => openCatalogue16(source, (await probeCatalogue16(source))!) },
-  cpm('cpm, 8-inch', CPM_8, 60_000), cpm('cpm, blocks of 2,048', CPM_WIDE, 150_000),
-  { name: 'granule', blank: formatGranule, largest: 60_000, types: ['0', '1', '2', '3'], record: 1, writable: (image) => new WritableGranule(image), open: openGranule },
+  d64('d64', 60_000),
+  d64('d71', 120_000),
+  d64('d81', 250_000),
+  {
+    name: 'prodos, 280 blocks',
+    blank: () => formatProdos(280, { label: 'EDITED' }),
+    largest: 60_000,
+    types: ['04', '06', 'FC'],
+    record: 1,
+    writable: (image) => new WritableProdos(image),
+    open: openProdos,
+  },
+  {
+    name: 'prodos, 1,600 blocks',
+    blank: () => formatProdos(1600, { label: 'EDITED' }),
+    largest: 300_000,
+    types: ['04', '06'],
+    record: 1,
+    writable: (image) => new WritableProdos(image),
+    open: openProdos,
+  },
+  {
+    name: 'catalogue16',
+    blank: () => formatCatalogue16(),
+    largest: 50_000,
+    types: ['B', 'A', 'T'],
+    record: 1,
+    writable: (image) => new WritableCatalogue16(image),
+    open: async (source) => openCatalogue16(source, (await probeCatalogue16(source))!),
+  },
+  cpm('cpm, 8-inch', CPM_8, 60_000),
+  cpm('cpm, blocks of 2,048', CPM_WIDE, 150_000),
+  {
+    name: 'granule',
+    blank: formatGranule,
+    largest: 60_000,
+    types: ['0', '1', '2', '3'],
+    record: 1,
+    writable: (image) => new WritableGranule(image),
+    open: openGranule,
+  },
 ];
 
-interface Modelled { bytes: Uint8Array; locked: boolean }
+interface Modelled {
+  bytes: Uint8Array;
+  locked: boolean;
+}
 
-const NAMES = ['FOG', 'TIDES', 'LAMP', 'HORN', 'MOLE', 'BUOYS', 'DUES', 'WATCH', 'SOUND', 'PLOT', 'GAUGE', 'BELL'];
+const NAMES = [
+  'FOG',
+  'TIDES',
+  'LAMP',
+  'HORN',
+  'MOLE',
+  'BUOYS',
+  'DUES',
+  'WATCH',
+  'SOUND',
+  'PLOT',
+  'GAUGE',
+  'BELL',
+];
 const FOLDERS = ['NORTH', 'SOUTH'];
 
 function content(random: Random, { largest }: EditedFamily, isText: boolean): Uint8Array {
   // Mostly small, at times as much as a good part of the disk, at times just about a unit.
-  const length = random.below(4) === 0 ? random.below(largest) : random.below(5) === 0 ? [0, 1, 254, 255, 256, 508, 512, 2304, 2305, 1024][random.below(10)]! : random.below(3000);
+  const length =
+    random.below(4) === 0
+      ? random.below(largest)
+      : random.below(5) === 0
+        ? [0, 1, 254, 255, 256, 508, 512, 2304, 2305, 1024][random.below(10)]!
+        : random.below(3000);
   const bytes = new Uint8Array(length);
   const first = random.below(256);
   for (let i = 0; i < length; i++) bytes[i] = (first + i * 7 + (i >> 8)) & 0xff;
@@ -69,8 +165,15 @@ function content(random: Random, { largest }: EditedFamily, isText: boolean): Ui
   return bytes;
 }
 
-/** One sequence of edits; throws where the volume and its model part. Gives how many edits were made, and how many refused. */
-export async function editSequence(family: EditedFamily, seed: string, edits: number): Promise<{ made: number; refused: number }> {
+/**
+ * One sequence of edits; throws where the volume and its model part. Gives how many edits were
+ * made, and how many refused.
+ */
+export async function editSequence(
+  family: EditedFamily,
+  seed: string,
+  edits: number,
+): Promise<{ made: number; refused: number }> {
   const random = seededRandom(`${family.name}/${seed}`);
   const image = family.blank();
   const volume = family.writable(image);
@@ -79,7 +182,8 @@ export async function editSequence(family: EditedFamily, seed: string, edits: nu
   let [made, refused] = [0, 0];
   const pick = <T>(list: readonly T[]): T => list[random.below(list.length)]!;
   const name = () => pick(NAMES);
-  const somewhere = () => (folders.size > 0 && random.below(3) === 0 ? `${pick([...folders])}/${name()}` : name());
+  const somewhere = () =>
+    folders.size > 0 && random.below(3) === 0 ? `${pick([...folders])}/${name()}` : name();
   for (let edit = 0; edit < edits; edit++) {
     const before = volume.room().free;
     const whole = image.slice();
@@ -106,7 +210,11 @@ export async function editSequence(family: EditedFamily, seed: string, edits: nu
         files.set(target, there);
       } else if (kind === 8) {
         const path = pick(FOLDERS);
-        if (folders.has(path) && ![...files.keys()].some((each) => each.startsWith(`${path}/`)) && random.below(2) === 0) {
+        if (
+          folders.has(path) &&
+          ![...files.keys()].some((each) => each.startsWith(`${path}/`)) &&
+          random.below(2) === 0
+        ) {
           volume.remove(path);
           folders.delete(path);
         } else {
@@ -125,31 +233,55 @@ export async function editSequence(family: EditedFamily, seed: string, edits: nu
       if (!(error instanceof VolumeRefusal)) throw error;
       refused++;
       // A change is made whole or not at all.
-      if (Buffer.compare(image, whole) !== 0) throw new Error(`${family.name}, ${seed}: what was refused (${error.message}) changed the image`);
-      if (volume.room().free !== before) throw new Error(`${family.name}, ${seed}: what was refused changed the room`);
+      if (Buffer.compare(image, whole) !== 0)
+        throw new Error(
+          `${family.name}, ${seed}: what was refused (${error.message}) changed the image`,
+        );
+      if (volume.room().free !== before)
+        throw new Error(`${family.name}, ${seed}: what was refused changed the room`);
     }
   }
   await compare(family, image, files, folders, `${family.name}, seed ${seed}`);
   return { made, refused };
 }
 
-async function compare(family: EditedFamily, image: Uint8Array, files: ReadonlyMap<string, Modelled>, folders: ReadonlySet<string>, where: string): Promise<void> {
+async function compare(
+  family: EditedFamily,
+  image: Uint8Array,
+  files: ReadonlyMap<string, Modelled>,
+  folders: ReadonlySet<string>,
+  where: string,
+): Promise<void> {
   const opened = await family.open(memorySource(image));
-  if (opened.problems.length > 0) throw new Error(`${where}: ${opened.problems.map(({ message }) => message).join(' ')}`);
+  if (opened.problems.length > 0)
+    throw new Error(`${where}: ${opened.problems.map(({ message }) => message).join(' ')}`);
   const live = opened.entries.filter(({ deleted }) => !deleted);
   const paths = live.map(({ path, kind }) => (kind === 'directory' ? `${path}/` : path)).sort();
   const wanted = [...[...folders].map((each) => `${each}/`), ...files.keys()].sort();
-  if (paths.join() !== wanted.join()) throw new Error(`${where}: it lists ${paths.join(', ')} and should list ${wanted.join(', ')}`);
+  if (paths.join() !== wanted.join())
+    throw new Error(`${where}: it lists ${paths.join(', ')} and should list ${wanted.join(', ')}`);
   for (const entry of live) {
     if (entry.kind === 'directory') continue;
     const { bytes, locked } = files.get(entry.path)!;
     const read = await opened.read(entry);
     const length = Math.ceil(bytes.length / family.record) * family.record;
-    if (read.length !== length || Buffer.compare(read.subarray(0, bytes.length), bytes) !== 0) throw new Error(`${where}: ${entry.path} reads as ${read.length} other bytes than the ${bytes.length} that were put`);
-    if (entry.locked !== locked && family.name !== 'granule') throw new Error(`${where}: ${entry.path} is ${entry.locked ? '' : 'not '}locked`);
+    if (read.length !== length || Buffer.compare(read.subarray(0, bytes.length), bytes) !== 0)
+      throw new Error(
+        `${where}: ${entry.path} reads as ${read.length} other bytes than the ${bytes.length} that were put`,
+      );
+    if (entry.locked !== locked && family.name !== 'granule')
+      throw new Error(`${where}: ${entry.path} is ${entry.locked ? '' : 'not '}locked`);
   }
-  if (family.name.startsWith('fat') || family.name.startsWith('prodos') || family.name.startsWith('d') || family.name === 'granule') {
+  if (
+    family.name.startsWith('fat') ||
+    family.name.startsWith('prodos') ||
+    family.name.startsWith('d') ||
+    family.name === 'granule'
+  ) {
     const { free, unitBytes } = family.writable(image).room();
-    if (free * unitBytes !== opened.freeBytes) throw new Error(`${where}: ${free * unitBytes} bytes free by the one, ${opened.freeBytes} by the other`);
+    if (free * unitBytes !== opened.freeBytes)
+      throw new Error(
+        `${where}: ${free * unitBytes} bytes free by the one, ${opened.freeBytes} by the other`,
+      );
   }
 }

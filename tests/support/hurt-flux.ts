@@ -1,6 +1,8 @@
 /**
- * Hurts a perfect turn as no encoder would: jitter, wow, peak shift, dropouts, stray transitions, weak stretches, write
- * splices, a start anywhere. Not the stand-in's ageing: a decoder must not be tested with its own idea of damage alone.
+ * Hurts a perfect turn as no encoder would: jitter, wow, peak shift, dropouts, stray transitions,
+ * weak stretches, write
+ * splices, a start anywhere. Not the stand-in's ageing: a decoder must not be tested with its own
+ * idea of damage alone.
  */
 import { seededRandom, type Random } from '@/core/bits/random';
 import { encodeUleb128 } from '@/core/bits/varint';
@@ -25,19 +27,34 @@ export interface Hurt {
   weakCells: number;
   /** Transitions that were never written, a turn, differently each time. */
   extra: number;
-  /** Places at which a write began: the cells from there on are shifted by part of a cell, and a few are spoilt. */
+  /**
+   * Places at which a write began: the cells from there on are shifted by part of a cell, and a few
+   * are spoilt.
+   */
   splices: number;
 }
 
 /** From 0, a new disk, to 10, one that hardly reads. */
 export function hurtOfLevel(level: number, seed: string): Hurt {
   return {
-    seed, jitter: 0.02 + 0.02 * level, peakShift: 0.025 * level, wow: 0.001 * level, speed: 0.006 * level * (level % 2 ? 1 : -1), dropouts: 0.35 * level, dropoutCells: 4 + 3 * level,
-    weak: 0.5 * level, weakCells: 20 + 12 * level, extra: 1.5 * level, splices: 0.25 * level,
+    seed,
+    jitter: 0.02 + 0.02 * level,
+    peakShift: 0.025 * level,
+    wow: 0.001 * level,
+    speed: 0.006 * level * (level % 2 ? 1 : -1),
+    dropouts: 0.35 * level,
+    dropoutCells: 4 + 3 * level,
+    weak: 0.5 * level,
+    weakCells: 20 + 12 * level,
+    extra: 1.5 * level,
+    splices: 0.25 * level,
   };
 }
 
-interface Stretch { from: number; to: number }
+interface Stretch {
+  from: number;
+  to: number;
+}
 
 /** About `mean` stretches, of up to `cells` cells each, as shares of a turn. */
 function stretches(random: Random, mean: number, cells: number, turnCells: number): Stretch[] {
@@ -48,9 +65,10 @@ function stretches(random: Random, mean: number, cells: number, turnCells: numbe
   });
 }
 
-const inside = (all: readonly Stretch[], place: number) => all.some(({ from, to }) => place >= from && place < to);
+const inside = (all: readonly Stretch[], place: number) =>
+  all.some(({ from, to }) => place >= from && place < to);
 
-export interface HurtReading {
+interface HurtReading {
   cylinder: number;
   head: number;
   pass: number;
@@ -63,14 +81,20 @@ export interface HurtReading {
   shortestRun: number;
 }
 
-/** A reading of `turn`; what is permanent on the medium depends on the seed and the track, the rest on the pass too. */
+/**
+ * A reading of `turn`; what is permanent on the medium depends on the seed and the track, the rest
+ * on the pass too.
+ */
 export function hurtReading(turn: TurnTransitions, hurt: Hurt, at: HurtReading): TrackReading {
   const place = `${hurt.seed}/${at.cylinder}/${at.head}`;
   const medium = seededRandom(`medium ${place}`);
   const random = seededRandom(`pass ${place}/${at.pass}`);
   const { turnCells } = at;
   const dropouts = stretches(medium, hurt.dropouts, hurt.dropoutCells, turnCells);
-  const splices = stretches(medium, hurt.splices, 8, turnCells).map((splice) => ({ ...splice, shift: (medium.next() - 0.5) * 0.8 }));
+  const splices = stretches(medium, hurt.splices, 8, turnCells).map((splice) => ({
+    ...splice,
+    shift: (medium.next() - 0.5) * 0.8,
+  }));
   const weak = stretches(medium, hurt.weak, hurt.weakCells, turnCells);
   const ticksOfTurn = (at.turnSeconds * at.tickHz) / (1 + hurt.speed);
   const start = random.next();
@@ -96,10 +120,15 @@ export function hurtReading(turn: TurnTransitions, hurt: Hurt, at: HurtReading):
       }
       times.push(revolution + ideal + cells / turnCells);
     }
-    for (let i = 0; i < hurt.extra; i++) if (random.next() < Math.min(1, hurt.extra - i)) times.push(revolution + random.next());
+    for (let i = 0; i < hurt.extra; i++)
+      if (random.next() < Math.min(1, hurt.extra - i)) times.push(revolution + random.next());
   }
-  const wander = (share: number) => share + (hurt.wow / (2 * Math.PI)) * (Math.sin(2 * Math.PI * share + swing) - Math.sin(swing));
-  const ticks = times.map((time) => (wander(time) - wander(start)) * ticksOfTurn).filter((tick) => tick >= 0 && tick < at.revolutions * ticksOfTurn).sort((a, b) => a - b);
+  const wander = (share: number) =>
+    share + (hurt.wow / (2 * Math.PI)) * (Math.sin(2 * Math.PI * share + swing) - Math.sin(swing));
+  const ticks = times
+    .map((time) => (wander(time) - wander(start)) * ticksOfTurn)
+    .filter((tick) => tick >= 0 && tick < at.revolutions * ticksOfTurn)
+    .sort((a, b) => a - b);
   let last = 0;
   const intervals: number[] = [];
   for (const tick of ticks) {
@@ -114,5 +143,11 @@ export function hurtReading(turn: TurnTransitions, hurt: Hurt, at: HurtReading):
     if (tick >= at.revolutions * ticksOfTurn) break;
     index.push(Math.round(tick));
   }
-  return { cylinder: at.cylinder, head: at.head, pass: at.pass, index, flux: encodeUleb128(intervals) };
+  return {
+    cylinder: at.cylinder,
+    head: at.head,
+    pass: at.pass,
+    index,
+    flux: encodeUleb128(intervals),
+  };
 }

@@ -1,4 +1,7 @@
-/** The pages of the application as a test works them: what is found, clicked and typed, always with a wait. */
+/**
+ * The pages of the application as a test works them: what is found, clicked and typed, always with
+ * a wait.
+ */
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { By, until as seleniumUntil, type WebDriver, type WebElement } from 'selenium-webdriver';
@@ -6,20 +9,30 @@ import { until, type Application } from './application';
 import type { Browser } from './browser';
 
 export const css = (selector: string) => By.css(selector);
-export const button = (text: string) => By.xpath(`//button[contains(normalize-space(.), ${JSON.stringify(text)})]`);
-export const link = (text: string) => By.xpath(`//a[contains(normalize-space(.), ${JSON.stringify(text)})]`);
+export const button = (text: string) =>
+  By.xpath(`//button[contains(normalize-space(.), ${JSON.stringify(text)})]`);
+export const link = (text: string) =>
+  By.xpath(`//a[contains(normalize-space(.), ${JSON.stringify(text)})]`);
 
 export class Pages {
   readonly driver: WebDriver;
 
-  constructor(private readonly application: Application, private readonly browser: Browser) {
+  constructor(
+    private readonly application: Application,
+    private readonly browser: Browser,
+  ) {
     this.driver = browser.driver;
   }
 
   open = (path: string): Promise<void> => this.driver.get(this.application.url + path);
-  find = (by: By, seconds = 15): Promise<WebElement> => this.driver.wait(seleniumUntil.elementLocated(by), seconds * 1000) as Promise<WebElement>;
+  find = (by: By, seconds = 15): Promise<WebElement> =>
+    this.driver.wait(seleniumUntil.elementLocated(by), seconds * 1000) as Promise<WebElement>;
   click = async (by: By): Promise<void> => (await this.find(by)).click();
-  press = (...keys: string[]): Promise<void> => this.driver.actions().sendKeys(...keys).perform();
+  press = (...keys: string[]): Promise<void> =>
+    this.driver
+      .actions()
+      .sendKeys(...keys)
+      .perform();
 
   /** A row of Arrivals, brought clear of the strip that stands over the end of the list. */
   choose = async (code: string): Promise<void> => {
@@ -28,20 +41,55 @@ export class Pages {
     await cell.click();
   };
 
-  heading = (): Promise<string> => until('a heading', async () => (await this.driver.findElements(css('h1'))).length > 0 && (await this.driver.findElement(css('h1'))).getText());
-  headingLike = (pattern: RegExp, seconds = 25): Promise<boolean> => until(`heading ${pattern}`, async () => pattern.test(await this.heading().catch(() => '')), seconds);
+  heading = (): Promise<string> =>
+    until(
+      'a heading',
+      async () =>
+        (await this.driver.findElements(css('h1'))).length > 0 &&
+        (await this.driver.findElement(css('h1'))).getText(),
+    );
+  headingLike = (pattern: RegExp, seconds = 25): Promise<boolean> =>
+    until(
+      `heading ${pattern}`,
+      async () => pattern.test(await this.heading().catch(() => '')),
+      seconds,
+    );
 
-  tally = async (): Promise<Record<string, number>> => Object.fromEntries(await Promise.all((await this.driver.findElements(css('[data-testid=tally] [data-grade]'))).map(async (each) =>
-    [await each.getAttribute('data-grade'), Number(await each.getAttribute('data-count'))] as const)));
+  tally = async (): Promise<Record<string, number>> =>
+    Object.fromEntries(
+      await Promise.all(
+        (await this.driver.findElements(css('[data-testid=tally] [data-grade]'))).map(
+          async (each) =>
+            [
+              await each.getAttribute('data-grade'),
+              Number(await each.getAttribute('data-count')),
+            ] as const,
+        ),
+      ),
+    );
 
-  json = async <T>(path: string): Promise<T> => (await (await fetch(this.application.url + path)).json()) as T;
+  json = async <T>(path: string): Promise<T> =>
+    (await (await fetch(this.application.url + path)).json()) as T;
 
   /** As a page would send it, by the operator of the tests; gives the status and the answer. */
-  post = async (path: string, body: object): Promise<{ status: number; answer: Record<string, unknown> }> => {
-    const response = await fetch(this.application.url + path, { method: 'POST', headers: { 'content-type': 'application/json', cookie: 'spindle-operator=Tam%20Okoro' }, body: JSON.stringify(body) });
+  post = async (
+    path: string,
+    body: object,
+  ): Promise<{ status: number; answer: Record<string, unknown> }> => {
+    const response = await fetch(this.application.url + path, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', cookie: 'spindle-operator=Tam%20Okoro' },
+      body: JSON.stringify(body),
+    });
     return { status: response.status, answer: (await response.json()) as Record<string, unknown> };
   };
 
   /** The bytes of a link's download, as the browser saved them. */
-  downloaded = (name: string): Promise<Buffer> => until(`the download ${name}`, async () => readdirSync(this.browser.downloads).includes(name) && readFileSync(join(this.browser.downloads, name)));
+  downloaded = (name: string): Promise<Buffer> =>
+    until(
+      `the download ${name}`,
+      async () =>
+        readdirSync(this.browser.downloads).includes(name) &&
+        readFileSync(join(this.browser.downloads, name)),
+    );
 }

@@ -1,9 +1,12 @@
-/** What every server suite begins and ends with: a filled database of its own, the real bench, a connection, and a worker where it is asked for. */
+/**
+ * What every server suite begins and ends with: a filled database of its own, the real bench, a
+ * connection, and a worker where it is asked for.
+ */
 import { connectDatabase, type Connection } from '@/server/db/database';
 import { closeQueue } from '@/server/jobs/queue';
 import { Application, type Program } from './application';
 
-export interface ServerSuite {
+interface ServerSuite {
   application: Application;
   bench: Program;
   connection: Connection;
@@ -11,8 +14,14 @@ export interface ServerSuite {
   worker: Program;
 }
 
-/** Filled before the first test of the file, and ended after its last. `speed` 0 takes no time at the bench. */
-export function serverSuite({ speed = 0, worker = false }: { speed?: number; worker?: boolean } = {}): ServerSuite {
+/**
+ * Filled before the first test of the file, and ended after its last. `speed` 0 takes no time at
+ * the bench.
+ */
+export function serverSuite({
+  speed = 0,
+  worker = false,
+}: { speed?: number; worker?: boolean } = {}): ServerSuite {
   const suite = {} as ServerSuite;
   beforeAll(async () => {
     suite.application = await Application.prepare();

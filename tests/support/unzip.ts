@@ -9,10 +9,22 @@ export function unzip(zip: Uint8Array): Map<string, Uint8Array> {
   const files = new Map<string, Uint8Array>();
   let at = view.getUint32(end + 16, true);
   for (let i = 0; i < view.getUint16(end + 10, true); i++) {
-    const [method, packed, nameLength, extra, comment, local] = [view.getUint16(at + 10, true), view.getUint32(at + 20, true), view.getUint16(at + 28, true), view.getUint16(at + 30, true), view.getUint16(at + 32, true), view.getUint32(at + 42, true)];
+    const [method, packed, nameLength, extra, comment, local] = [
+      view.getUint16(at + 10, true),
+      view.getUint32(at + 20, true),
+      view.getUint16(at + 28, true),
+      view.getUint16(at + 30, true),
+      view.getUint16(at + 32, true),
+      view.getUint32(at + 42, true),
+    ];
     const name = new TextDecoder().decode(zip.subarray(at + 46, at + 46 + nameLength));
     const data = local + 30 + view.getUint16(local + 26, true) + view.getUint16(local + 28, true);
-    files.set(name, method === 8 ? inflateRawSync(zip.subarray(data, data + packed)) : zip.slice(data, data + packed));
+    files.set(
+      name,
+      method === 8
+        ? inflateRawSync(zip.subarray(data, data + packed))
+        : zip.slice(data, data + packed),
+    );
     at += 46 + nameLength + extra + comment;
   }
   return files;

@@ -7,7 +7,18 @@ export const dynamic = 'force-dynamic';
 
 export default function Arrivals() {
   return (
-    <FirstAnswers answers={[{ key: arrivalsQuery.queryKey, fetch: async (db) => ({ media: await listArrivals(db), lots: await listLots(db), nextCode: await nextCode(db) }) }]}>
+    <FirstAnswers
+      answers={[
+        {
+          key: arrivalsQuery.queryKey,
+          fetch: async (db) => ({
+            media: await listArrivals(db),
+            lots: await listLots(db),
+            nextCode: await nextCode(db),
+          }),
+        },
+      ]}
+    >
       <ArrivalsView />
     </FirstAnswers>
   );

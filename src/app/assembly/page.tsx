@@ -7,5 +7,14 @@ import { FirstAnswers } from '../first-answers';
 export const dynamic = 'force-dynamic';
 
 export default function Assemblies() {
-  return <FirstAnswers answers={[{ key: assembliesQuery.queryKey, fetch: (db) => listAssemblies(db) }, { key: layoutsQuery.queryKey, fetch: (db) => listLayouts(db) }]}><AssembliesView /></FirstAnswers>;
+  return (
+    <FirstAnswers
+      answers={[
+        { key: assembliesQuery.queryKey, fetch: (db) => listAssemblies(db) },
+        { key: layoutsQuery.queryKey, fetch: (db) => listLayouts(db) },
+      ]}
+    >
+      <AssembliesView />
+    </FirstAnswers>
+  );
 }

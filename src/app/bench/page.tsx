@@ -5,5 +5,11 @@ import { FirstAnswers } from '../first-answers';
 export const dynamic = 'force-dynamic';
 
 export default function Bench() {
-  return <FirstAnswers answers={[]}><Suspense><BenchView /></Suspense></FirstAnswers>;
+  return (
+    <FirstAnswers answers={[]}>
+      <Suspense>
+        <BenchView />
+      </Suspense>
+    </FirstAnswers>
+  );
 }

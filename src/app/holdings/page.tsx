@@ -7,5 +7,14 @@ import { FirstAnswers } from '../first-answers';
 export const dynamic = 'force-dynamic';
 
 export default function Holdings() {
-  return <FirstAnswers answers={[{ key: holdingsQuery({ q: '' }).queryKey, fetch: (db) => searchHoldings(db, { q: '' }) }, { key: extractsQuery.queryKey, fetch: (db) => listExtracts(db) }]}><HoldingsView /></FirstAnswers>;
+  return (
+    <FirstAnswers
+      answers={[
+        { key: holdingsQuery({ q: '' }).queryKey, fetch: (db) => searchHoldings(db, { q: '' }) },
+        { key: extractsQuery.queryKey, fetch: (db) => listExtracts(db) },
+      ]}
+    >
+      <HoldingsView />
+    </FirstAnswers>
+  );
 }

@@ -8,8 +8,25 @@ export const dynamic = 'force-dynamic';
 /** Most labels printed at once. */
 const MOST = 500;
 
-export default async function Labels({ searchParams }: { searchParams: Promise<{ codes?: string }> }) {
+export default async function Labels({
+  searchParams,
+}: {
+  searchParams: Promise<{ codes?: string }>;
+}) {
   const codes = ((await searchParams).codes ?? '').split(',').filter(Boolean).slice(0, MOST);
-  const rows = codes.length === 0 ? [] : await sharedConnection().db.select({ code: media.code, title: media.title, lot: media.lot, form: media.form, setName: media.setName, setNumber: media.setNumber }).from(media).where(inArray(media.code, codes));
+  const rows =
+    codes.length === 0
+      ? []
+      : await sharedConnection()
+          .db.select({
+            code: media.code,
+            title: media.title,
+            lot: media.lot,
+            form: media.form,
+            setName: media.setName,
+            setNumber: media.setNumber,
+          })
+          .from(media)
+          .where(inArray(media.code, codes));
   return <LabelSheet media={codes.flatMap((code) => rows.filter((row) => row.code === code))} />;
 }

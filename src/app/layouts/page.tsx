@@ -6,5 +6,9 @@ import { FirstAnswers } from '../first-answers';
 export const dynamic = 'force-dynamic';
 
 export default function Layouts() {
-  return <FirstAnswers answers={[{ key: layoutsQuery.queryKey, fetch: (db) => listLayouts(db) }]}><LayoutsView /></FirstAnswers>;
+  return (
+    <FirstAnswers answers={[{ key: layoutsQuery.queryKey, fetch: (db) => listLayouts(db) }]}>
+      <LayoutsView />
+    </FirstAnswers>
+  );
 }

@@ -6,5 +6,9 @@ import { FirstAnswers } from '../first-answers';
 export const dynamic = 'force-dynamic';
 
 export default function Ledger() {
-  return <FirstAnswers answers={[{ key: ledgerQuery.queryKey, fetch: (db) => listLedger(db) }]}><LedgerView /></FirstAnswers>;
+  return (
+    <FirstAnswers answers={[{ key: ledgerQuery.queryKey, fetch: (db) => listLedger(db) }]}>
+      <LedgerView />
+    </FirstAnswers>
+  );
 }

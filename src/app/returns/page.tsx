@@ -6,5 +6,9 @@ import { FirstAnswers } from '../first-answers';
 export const dynamic = 'force-dynamic';
 
 export default function Returns() {
-  return <FirstAnswers answers={[{ key: returnsQuery.queryKey, fetch: (db) => listReturns(db) }]}><ReturnsView /></FirstAnswers>;
+  return (
+    <FirstAnswers answers={[{ key: returnsQuery.queryKey, fetch: (db) => listReturns(db) }]}>
+      <ReturnsView />
+    </FirstAnswers>
+  );
 }

@@ -6,5 +6,9 @@ import { FirstAnswers } from '../first-answers';
 export const dynamic = 'force-dynamic';
 
 export default function Signatures() {
-  return <FirstAnswers answers={[{ key: rulesQuery.queryKey, fetch: (db) => allRules(db) }]}><SignaturesView /></FirstAnswers>;
+  return (
+    <FirstAnswers answers={[{ key: rulesQuery.queryKey, fetch: (db) => allRules(db) }]}>
+      <SignaturesView />
+    </FirstAnswers>
+  );
 }

@@ -1,4 +1,7 @@
-/** What an assembly changed against what was there: files that came, went, or hold something else, in the order of the new volume. */
+/**
+ * What an assembly changed against what was there: files that came, went, or hold something else,
+ * in the order of the new volume.
+ */
 
 export interface Listed {
   path: string;
@@ -10,9 +13,9 @@ export interface Listed {
   locked: boolean;
 }
 
-export type Change = 'new' | 'other-content' | 'other-name' | 'other-marks' | 'gone';
+type Change = 'new' | 'other-content' | 'other-name' | 'other-marks' | 'gone';
 
-export interface ChangedFile {
+interface ChangedFile {
   path: string;
   change: Change | null;
   /** What it was called, where that is another name. */
@@ -29,12 +32,25 @@ export function changesOf(before: readonly Listed[], now: readonly Listed[]): Ch
   const changed = now.map(({ path, kind, digest, type, locked }): ChangedFile => {
     const same = old.get(path);
     if (same?.kind === kind) {
-      const change = same.digest !== digest ? 'other-content' : same.type !== type || same.locked !== locked ? 'other-marks' : null;
+      const change =
+        same.digest !== digest
+          ? 'other-content'
+          : same.type !== type || same.locked !== locked
+            ? 'other-marks'
+            : null;
       return { path, change, was: null };
     }
-    const renamed = digest === null ? undefined : gone.find((each) => each.digest === digest && !claimed.has(each.path));
+    const renamed =
+      digest === null
+        ? undefined
+        : gone.find((each) => each.digest === digest && !claimed.has(each.path));
     if (renamed) claimed.add(renamed.path);
     return { path, change: renamed ? 'other-name' : 'new', was: renamed?.path ?? null };
   });
-  return [...changed, ...before.filter(({ path }) => !there.has(path) && !claimed.has(path)).map(({ path }): ChangedFile => ({ path, change: 'gone', was: null }))];
+  return [
+    ...changed,
+    ...before
+      .filter(({ path }) => !there.has(path) && !claimed.has(path))
+      .map(({ path }): ChangedFile => ({ path, change: 'gone', was: null })),
+  ];
 }

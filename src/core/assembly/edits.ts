@@ -1,18 +1,39 @@
-/** The edits of an assembly: what was done to a volume, one after the other; doing them again on what it began with makes it anew, so that undoing is leaving out the last. */
+/**
+ * The edits of an assembly: what was done to a volume, one after the other; doing them again on
+ * what it began with makes it anew, so that undoing is leaving out the last.
+ */
 import { z } from 'zod';
 import { writableVolume } from '../identify/writable-volume';
-import { KEPT_ATTRIBUTES, VolumeRefusal, type KeptAttribute, type WritableVolume } from '../volume/writable';
+import {
+  KEPT_ATTRIBUTES,
+  VolumeRefusal,
+  type KeptAttribute,
+  type WritableVolume,
+} from '../volume/writable';
 
 const path = z.string().min(1).max(1000);
 const attributes = {
-  type: z.string().max(10).optional(), modified: z.string().regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}$/, 'A date is written 1987-03-14, or 1987-03-14 09:26:00.').nullable().optional(), locked: z.boolean().optional(), address: z.int().min(0).max(0xffff).optional(),
+  type: z.string().max(10).optional(),
+  modified: z
+    .string()
+    .regex(
+      /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}$/,
+      'A date is written 1987-03-14, or 1987-03-14 09:26:00.',
+    )
+    .nullable()
+    .optional(),
+  locked: z.boolean().optional(),
+  address: z.int().min(0).max(0xffff).optional(),
 };
 
 export const Edit = z.discriminatedUnion('kind', [
   z.object({
-    kind: z.literal('put'), path, ...attributes,
+    kind: z.literal('put'),
+    path,
+    ...attributes,
     /** What its bytes are known by where they are kept, and how many there are. */
-    source: z.string().max(200), bytes: z.int().min(0),
+    source: z.string().max(200),
+    bytes: z.int().min(0),
     /** Where it came from, in words. */
     from: z.string().max(400),
   }),
@@ -27,26 +48,49 @@ export type PutEdit = Extract<Edit, { kind: 'put' }>;
 /** One edit in a few words. */
 export function editWords(edit: Edit): string {
   switch (edit.kind) {
-    case 'put': return `${edit.path} put in, from ${edit.from}`;
-    case 'remove': return `${edit.path} taken off`;
-    case 'rename': return `${edit.path} renamed to ${edit.name}`;
-    case 'folder': return `folder ${edit.path} made`;
-    case 'attributes': return `${edit.path} ${[edit.locked === undefined ? '' : edit.locked ? 'locked' : 'unlocked', edit.type && `made ${edit.type}`, edit.modified && `dated ${edit.modified.slice(0, 10)}`].filter(Boolean).join(', ')}`;
+    case 'put':
+      return `${edit.path} put in, from ${edit.from}`;
+    case 'remove':
+      return `${edit.path} taken off`;
+    case 'rename':
+      return `${edit.path} renamed to ${edit.name}`;
+    case 'folder':
+      return `folder ${edit.path} made`;
+    case 'attributes':
+      return (
+        `${edit.path} ` +
+        `${[edit.locked === undefined ? '' : edit.locked ? 'locked' : 'unlocked', edit.type && `made ${edit.type}`, edit.modified && `dated ${edit.modified.slice(0, 10)}`].filter(Boolean).join(', ')}`
+      );
   }
 }
 
-const ATTRIBUTE_WORDS: Record<KeptAttribute, string> = { type: 'type', modified: 'date', locked: 'lock', address: 'address' };
+const ATTRIBUTE_WORDS: Record<KeptAttribute, string> = {
+  type: 'type',
+  modified: 'date',
+  locked: 'lock',
+  address: 'address',
+};
 
 /** Makes one edit. Throws VolumeRefusal where the volume can't take it; then nothing is changed. */
 export function applyEdit(volume: WritableVolume, edit: Edit, bytes: Uint8Array | null): void {
   switch (edit.kind) {
-    case 'put': return volume.put(edit.path, bytes!, edit);
-    case 'remove': return volume.remove(edit.path);
-    case 'rename': return volume.rename(edit.path, edit.name);
-    case 'folder': return volume.makeFolder(edit.path, edit);
+    case 'put':
+      return volume.put(edit.path, bytes!, edit);
+    case 'remove':
+      return volume.remove(edit.path);
+    case 'rename':
+      return volume.rename(edit.path, edit.name);
+    case 'folder':
+      return volume.makeFolder(edit.path, edit);
     case 'attributes': {
-      const unkept = KEPT_ATTRIBUTES.find((attribute) => edit[attribute] !== undefined && !volume.keeps.includes(attribute));
-      if (unkept) throw new VolumeRefusal('kind', `This system keeps no ${ATTRIBUTE_WORDS[unkept]} of a file.`);
+      const unkept = KEPT_ATTRIBUTES.find(
+        (attribute) => edit[attribute] !== undefined && !volume.keeps.includes(attribute),
+      );
+      if (unkept)
+        throw new VolumeRefusal(
+          'kind',
+          `This system keeps no ${ATTRIBUTE_WORDS[unkept]} of a file.`,
+        );
       return volume.setAttributes(edit.path, edit);
     }
   }
@@ -58,13 +102,23 @@ export interface Assembled {
 }
 
 /** The bytes that an edit puts, wherever they are kept. */
-export type BytesOf = (edit: PutEdit) => Promise<Uint8Array>;
+type BytesOf = (edit: PutEdit) => Promise<Uint8Array>;
 
-/** The volume that the edits make of what it began with, which stays as it is. Throws VolumeRefusal where it is none that can be written. */
-export async function assemble(base: Uint8Array, kind: string | null, edits: readonly Edit[], bytesOf: BytesOf): Promise<Assembled> {
+/**
+ * The volume that the edits make of what it began with, which stays as it is. Throws VolumeRefusal
+ * where it is none that can be written.
+ */
+export async function assemble(
+  base: Uint8Array,
+  kind: string | null,
+  edits: readonly Edit[],
+  bytesOf: BytesOf,
+): Promise<Assembled> {
   const image = base.slice();
   const volume = await writableVolume(image, kind);
-  if (!volume) throw new VolumeRefusal('damaged', 'No volume that can be written is known in this image.');
-  for (const edit of edits) applyEdit(volume, edit, edit.kind === 'put' ? await bytesOf(edit) : null);
+  if (!volume)
+    throw new VolumeRefusal('damaged', 'No volume that can be written is known in this image.');
+  for (const edit of edits)
+    applyEdit(volume, edit, edit.kind === 'put' ? await bytesOf(edit) : null);
   return { image, volume };
 }

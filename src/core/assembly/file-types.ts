@@ -1,4 +1,7 @@
-/** What kind of file one becomes on a volume of another system: the same where the systems share it, else text or not, by its content. */
+/**
+ * What kind of file one becomes on a volume of another system: the same where the systems share it,
+ * else text or not, by its content.
+ */
 
 export interface FileFrom {
   /** Null of files from a desktop. */
@@ -7,30 +10,58 @@ export interface FileFrom {
   address?: number | null;
 }
 
-export interface FileKind {
+interface FileKind {
   type?: string;
   address?: number;
 }
 
-const FAMILIES: readonly (readonly string[])[] = [['d64', 'd71', 'd81'], ['catalogue16'], ['prodos'], ['granule'], ['cpm'], ['fat12', 'fat16', 'fat32']];
-const sameFamily = (a: string, b: string | null) => FAMILIES.some((family) => family.includes(a) && b !== null && family.includes(b));
+const FAMILIES: readonly (readonly string[])[] = [
+  ['d64', 'd71', 'd81'],
+  ['catalogue16'],
+  ['prodos'],
+  ['granule'],
+  ['cpm'],
+  ['fat12', 'fat16', 'fat32'],
+];
+const sameFamily = (a: string, b: string | null) =>
+  FAMILIES.some((family) => family.includes(a) && b !== null && family.includes(b));
 
-/** Kinds that both of the systems with 16 sectors a track know: text, binary, and the two BASICs. */
-const SHARED: readonly (readonly [catalogue: string, prodos: string])[] = [['T', '04'], ['B', '06'], ['A', 'FC'], ['I', 'FA']];
+/**
+ * Kinds that both of the systems with 16 sectors a track know: text, binary, and the two BASICs.
+ */
+const SHARED: readonly (readonly [catalogue: string, prodos: string])[] = [
+  ['T', '04'],
+  ['B', '06'],
+  ['A', 'FC'],
+  ['I', 'FA'],
+];
 
-/** Printable characters, and what moves the carriage; where the top bit is set throughout, without it. */
+/**
+ * Printable characters, and what moves the carriage; where the top bit is set throughout, without
+ * it.
+ */
 function isText(bytes: Uint8Array): boolean {
   const mask = bytes.length > 0 && bytes.every((byte) => byte >= 0x80) ? 0x7f : 0xff;
-  return bytes.every((byte) => ((byte & mask) >= 0x20 && (byte & mask) < 0x7f) || [9, 10, 12, 13].includes(byte & mask));
+  return bytes.every(
+    (byte) =>
+      ((byte & mask) >= 0x20 && (byte & mask) < 0x7f) || [9, 10, 12, 13].includes(byte & mask),
+  );
 }
 
-/** Type and address for `bytes` on a volume of `filesystem`; nothing of either where its system keeps none. */
+/**
+ * Type and address for `bytes` on a volume of `filesystem`; nothing of either where its system
+ * keeps none.
+ */
 export function kindOnTarget(filesystem: string, bytes: Uint8Array, from: FileFrom): FileKind {
   const address = from.address ?? undefined;
-  if (sameFamily(filesystem, from.filesystem) && from.type) return { type: from.type, ...(address !== undefined && { address }) };
+  if (sameFamily(filesystem, from.filesystem) && from.type)
+    return { type: from.type, ...(address !== undefined && { address }) };
   if (filesystem === 'prodos' || filesystem === 'catalogue16') {
     const [own, other] = filesystem === 'prodos' ? [1, 0] : [0, 1];
-    const shared = from.filesystem === 'prodos' || from.filesystem === 'catalogue16' ? SHARED.find((pair) => pair[other] === from.type?.toUpperCase()) : undefined;
+    const shared =
+      from.filesystem === 'prodos' || from.filesystem === 'catalogue16'
+        ? SHARED.find((pair) => pair[other] === from.type?.toUpperCase())
+        : undefined;
     const type = (shared ?? SHARED[isText(bytes) ? 0 : 1]!)[own]!;
     // An empty file has no head to say its length in.
     if (filesystem === 'catalogue16' && bytes.length === 0) return { type: 'T' };

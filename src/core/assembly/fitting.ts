@@ -1,14 +1,17 @@
-/** What files would be on a volume before they are put there: their names as it allows them, none twice, what each costs, and which do not fit. */
+/**
+ * What files would be on a volume before they are put there: their names as it allows them, none
+ * twice, what each costs, and which do not fit.
+ */
 import { partsOfPath, type WritableVolume } from '../volume/writable';
 
-export interface Wished {
+interface Wished {
   /** As it was called where it comes from. */
   name: string;
   bytes: number;
   type?: string;
 }
 
-export interface Fitted {
+interface Fitted {
   /** Its path on the volume. */
   path: string;
   /** Why it is called otherwise than wished; null where it is not. */
@@ -20,7 +23,10 @@ export interface Fitted {
 
 const MOST_NUMBERS = 9999;
 
-/** A number put where the name still may stand with it: before the dot, in place of the last letters. */
+/**
+ * A number put where the name still may stand with it: before the dot, in place of the last
+ * letters.
+ */
 function numbered(volume: WritableVolume, name: string, n: number): string {
   const dot = name.lastIndexOf('.');
   const [stem, end] = dot > 0 ? [name.slice(0, dot), name.slice(dot)] : [name, ''];
@@ -31,8 +37,16 @@ function numbered(volume: WritableVolume, name: string, n: number): string {
   return volume.suggestName(`F${n}${end}`);
 }
 
-/** Fits files into a folder (`''` for the root), in their order, beside what is taken there; the volume is not changed. */
-export function fitFiles(volume: WritableVolume, folder: string, taken: ReadonlySet<string>, wished: readonly Wished[]): Fitted[] {
+/**
+ * Fits files into a folder (`''` for the root), in their order, beside what is taken there; the
+ * volume is not changed.
+ */
+export function fitFiles(
+  volume: WritableVolume,
+  folder: string,
+  taken: ReadonlySet<string>,
+  wished: readonly Wished[],
+): Fitted[] {
   const names = new Set(taken);
   const { free, entries } = volume.room();
   let left = free;
@@ -53,17 +67,22 @@ export function fitFiles(volume: WritableVolume, folder: string, taken: Readonly
       left -= cost;
       slots--;
     }
-    return { path: folder === '' ? name : `${folder}/${name}`, renamed: name === own ? null : renamed, cost, fits };
+    return {
+      path: folder === '' ? name : `${folder}/${name}`,
+      renamed: name === own ? null : renamed,
+      cost,
+      fits,
+    };
   });
 }
 
-export interface GatheredVolume {
+interface GatheredVolume {
   /** What it is called by: a code, a label. */
   title: string;
   files: readonly (Wished & { id: number })[];
 }
 
-export interface Gathered {
+interface Gathered {
   /** Folders to be made, in order. */
   folders: string[];
   files: { id: number; path: string; renamed: string | null }[];
@@ -71,8 +90,16 @@ export interface Gathered {
   left: { id: number; title: string; name: string; bytes: number }[];
 }
 
-/** Many small volumes on one large one: a folder for each, or where the volume has none, its title before each name. */
-export function gather(volume: WritableVolume, taken: ReadonlySet<string>, volumes: readonly GatheredVolume[], how: 'folders' | 'prefixes'): Gathered {
+/**
+ * Many small volumes on one large one: a folder for each, or where the volume has none, its title
+ * before each name.
+ */
+export function gather(
+  volume: WritableVolume,
+  taken: ReadonlySet<string>,
+  volumes: readonly GatheredVolume[],
+  how: 'folders' | 'prefixes',
+): Gathered {
   const out: Gathered = { folders: [], files: [], left: [] };
   const names = new Set(taken);
   let { free, entries } = volume.room();
@@ -89,7 +116,11 @@ export function gather(volume: WritableVolume, taken: ReadonlySet<string>, volum
       free -= Math.max(1, volume.cost(1));
     }
     const own = inFolder ? new Set<string>() : names;
-    const wished = files.map(({ name, bytes, type }) => ({ name: inFolder ? name : `${title.slice(0, 4)}${name}`, bytes, type }));
+    const wished = files.map(({ name, bytes, type }) => ({
+      name: inFolder ? name : `${title.slice(0, 4)}${name}`,
+      bytes,
+      type,
+    }));
     for (const [i, fitted] of fitFiles(volume, folder, own, wished).entries()) {
       const { id, name, bytes } = files[i]!;
       if (fitted.cost > free || (!inFolder && entries <= 0)) {
@@ -110,5 +141,7 @@ export function gather(volume: WritableVolume, taken: ReadonlySet<string>, volum
 /** Folders that a path needs and that are not there yet, outermost first. */
 export function foldersFor(path: string, there: ReadonlySet<string>): string[] {
   const parts = partsOfPath(path).slice(0, -1);
-  return parts.map((_, i) => parts.slice(0, i + 1).join('/')).filter((folder) => !there.has(folder));
+  return parts
+    .map((_, i) => parts.slice(0, i + 1).join('/'))
+    .filter((folder) => !there.has(folder));
 }

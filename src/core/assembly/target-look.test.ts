@@ -15,24 +15,53 @@ const TICK_HZ = 24_000_000;
 async function lookAt(layoutId: string, image: Uint8Array | null) {
   const layout = shippedLayout(layoutId)!;
   const ticks = (TICK_HZ * 60) / layout.rpm;
-  const readings = tracksToLookAt({ cylinders: layout.cylinders, heads: layout.heads }).map(({ cylinder, head }) => perfectReading(image ? layTrack(layout, cylinder, head, flatTrack(layout, image, cylinder, head)) : new Float64Array(0), { cylinder, head, pass: 0 }, ticks, 2));
-  return judgeTarget(await decodeCapture({ form: layout.forms[0], rpm: layout.rpm, tickHz: TICK_HZ }, readings, { layouts: SHIPPED_LAYOUTS }), nodeDigester);
+  const readings = tracksToLookAt({ cylinders: layout.cylinders, heads: layout.heads }).map(
+    ({ cylinder, head }) =>
+      perfectReading(
+        image
+          ? layTrack(layout, cylinder, head, flatTrack(layout, image, cylinder, head))
+          : new Float64Array(0),
+        { cylinder, head, pass: 0 },
+        ticks,
+        2,
+      ),
+  );
+  return judgeTarget(
+    await decodeCapture({ form: layout.forms[0], rpm: layout.rpm, tickHz: TICK_HZ }, readings, {
+      layouts: SHIPPED_LAYOUTS,
+    }),
+    nodeDigester,
+  );
 }
 
 test('nothing was ever recorded', async () => {
-  expect(await lookAt('mfm-35-9x512', null)).toMatchObject({ state: 'blank', sectors: 0, files: [] });
+  expect(await lookAt('mfm-35-9x512', null)).toMatchObject({
+    state: 'blank',
+    sectors: 0,
+    files: [],
+  });
 });
 
-test.each(['fat12-720', 'd64', 'cpm-8', 'granule', 'prodos-280'])('a blank %s volume is a format', async (id) => {
-  const kind = BLANK_KINDS.find((each) => each.id === id)!;
-  expect(await lookAt(kind.layout!, kind.make(kind.mostLabel > 0 ? 'EMPTY' : ''))).toMatchObject({ state: 'formatted', layout: kind.layout });
-});
+test.each(['fat12-720', 'd64', 'cpm-8', 'granule', 'prodos-280'])(
+  'a blank %s volume is a format',
+  async (id) => {
+    const kind = BLANK_KINDS.find((each) => each.id === id)!;
+    expect(await lookAt(kind.layout!, kind.make(kind.mostLabel > 0 ? 'EMPTY' : ''))).toMatchObject({
+      state: 'formatted',
+      layout: kind.layout,
+    });
+  },
+);
 
 test('one small file is data, and so is one that was deleted; its name is told', async () => {
   const image = BLANK_KINDS.find((each) => each.id === 'fat12-720')!.make('KEPT');
   const volume = (await writableVolume(image))!;
   volume.put('FOG.TXT', new TextEncoder().encode('thick'));
-  expect(await lookAt('mfm-35-9x512', image)).toMatchObject({ state: 'data', files: ['FOG.TXT'], label: 'KEPT' });
+  expect(await lookAt('mfm-35-9x512', image)).toMatchObject({
+    state: 'data',
+    files: ['FOG.TXT'],
+    label: 'KEPT',
+  });
   volume.remove('FOG.TXT');
   expect((await lookAt('mfm-35-9x512', image)).state).toBe('data');
 });

@@ -1,12 +1,14 @@
 /**
- * Will the machine read it? Families of machines as data: which layouts their drives take, which volumes their systems
- * know, how large, and what they need to start from a disk. Named by what they do; nobody's model is meant.
+ * Will the machine read it? Families of machines as data: which layouts their drives take, which
+ * volumes their systems
+ * know, how large, and what they need to start from a disk. Named by what they do; nobody's model
+ * is meant.
  */
 import { FORM_NAMES, type Density, type MediumForm } from '../medium-form';
 
-export type BootNeed = 'boot-sector' | 'first-track' | 'system-tracks' | 'none';
+type BootNeed = 'boot-sector' | 'first-track' | 'system-tracks' | 'none';
 
-export interface TargetProfile {
+interface TargetProfile {
   id: string;
   title: string;
   /** Layouts that its drives read and write; none of machines with a hard disk alone. */
@@ -21,22 +23,92 @@ export interface TargetProfile {
 const MIB = 1 << 20;
 
 export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
-  { id: 'fat-double-density', title: 'FAT system, double-density drives', layouts: ['mfm-525-9x512', 'mfm-35-9x512'], filesystems: ['fat12'], mostBytes: MIB, boot: 'boot-sector' },
-  { id: 'fat-525-high-density', title: 'FAT system, 5¼-inch high density', layouts: ['mfm-525-9x512', 'mfm-525-15x512'], filesystems: ['fat12'], mostBytes: 2 * MIB, boot: 'boot-sector' },
-  { id: 'fat-35-high-density', title: 'FAT system, 3½-inch high density', layouts: ['mfm-35-9x512', 'mfm-35-18x512'], filesystems: ['fat12'], mostBytes: 2 * MIB, boot: 'boot-sector' },
-  { id: 'fat-hard-disk', title: 'FAT system, hard disk of at most 32 MiB a volume', layouts: [], filesystems: ['fat12', 'fat16'], mostBytes: 32 * MIB, boot: 'boot-sector' },
-  { id: 'gcr45', title: '4-to-5 GCR drive, one side', layouts: ['gcr45-525-35'], filesystems: ['d64'], mostBytes: 174_848, boot: 'none' },
-  { id: 'mfm-10x512', title: '3½-inch drive of 10 × 512, blocks of 256', layouts: ['mfm-35-10x512'], filesystems: ['d81'], mostBytes: 819_200, boot: 'none' },
-  { id: 'gcr62-catalogue', title: '6-and-2 GCR drive, sector catalogue', layouts: ['gcr62-525-16x256'], filesystems: ['catalogue16'], mostBytes: 143_360, boot: 'first-track' },
-  { id: 'gcr62-prodos', title: '6-and-2 GCR drive, ProDOS', layouts: ['gcr62-525-16x256'], filesystems: ['prodos'], mostBytes: 143_360, boot: 'first-track' },
-  { id: 'cpm-8', title: 'CP/M, 8-inch single density', layouts: ['fm-8-26x128'], filesystems: ['cpm'], mostBytes: 256_256, boot: 'system-tracks' },
-  { id: 'granule', title: '5¼-inch drive of 18 × 256, granules', layouts: ['mfm-525-18x256'], filesystems: ['granule'], mostBytes: 184_320, boot: 'none' },
+  {
+    id: 'fat-double-density',
+    title: 'FAT system, double-density drives',
+    layouts: ['mfm-525-9x512', 'mfm-35-9x512'],
+    filesystems: ['fat12'],
+    mostBytes: MIB,
+    boot: 'boot-sector',
+  },
+  {
+    id: 'fat-525-high-density',
+    title: 'FAT system, 5¼-inch high density',
+    layouts: ['mfm-525-9x512', 'mfm-525-15x512'],
+    filesystems: ['fat12'],
+    mostBytes: 2 * MIB,
+    boot: 'boot-sector',
+  },
+  {
+    id: 'fat-35-high-density',
+    title: 'FAT system, 3½-inch high density',
+    layouts: ['mfm-35-9x512', 'mfm-35-18x512'],
+    filesystems: ['fat12'],
+    mostBytes: 2 * MIB,
+    boot: 'boot-sector',
+  },
+  {
+    id: 'fat-hard-disk',
+    title: 'FAT system, hard disk of at most 32 MiB a volume',
+    layouts: [],
+    filesystems: ['fat12', 'fat16'],
+    mostBytes: 32 * MIB,
+    boot: 'boot-sector',
+  },
+  {
+    id: 'gcr45',
+    title: '4-to-5 GCR drive, one side',
+    layouts: ['gcr45-525-35'],
+    filesystems: ['d64'],
+    mostBytes: 174_848,
+    boot: 'none',
+  },
+  {
+    id: 'mfm-10x512',
+    title: '3½-inch drive of 10 × 512, blocks of 256',
+    layouts: ['mfm-35-10x512'],
+    filesystems: ['d81'],
+    mostBytes: 819_200,
+    boot: 'none',
+  },
+  {
+    id: 'gcr62-catalogue',
+    title: '6-and-2 GCR drive, sector catalogue',
+    layouts: ['gcr62-525-16x256'],
+    filesystems: ['catalogue16'],
+    mostBytes: 143_360,
+    boot: 'first-track',
+  },
+  {
+    id: 'gcr62-prodos',
+    title: '6-and-2 GCR drive, ProDOS',
+    layouts: ['gcr62-525-16x256'],
+    filesystems: ['prodos'],
+    mostBytes: 143_360,
+    boot: 'first-track',
+  },
+  {
+    id: 'cpm-8',
+    title: 'CP/M, 8-inch single density',
+    layouts: ['fm-8-26x128'],
+    filesystems: ['cpm'],
+    mostBytes: 256_256,
+    boot: 'system-tracks',
+  },
+  {
+    id: 'granule',
+    title: '5¼-inch drive of 18 × 256, granules',
+    layouts: ['mfm-525-18x256'],
+    filesystems: ['granule'],
+    mostBytes: 184_320,
+    boot: 'none',
+  },
 ]);
 
 /** Bytes of an image's beginning that profiles look at: the longest system tracks. */
 export const TARGET_HEAD_BYTES = 8192;
 
-export interface ToTarget {
+interface ToTarget {
   layout: string | null;
   bytes: number;
   volumes: readonly { filesystem: string; totalBytes: number }[];
@@ -51,37 +123,73 @@ export interface TargetFinding {
 }
 
 const BOOT_SECTOR = 512;
-/** Bytes that a program which loads a system has at least; a volume that was only formatted carries a few that do nothing. */
+/**
+ * Bytes that a program which loads a system has at least; a volume that was only formatted carries
+ * a few that do nothing.
+ */
 const LEAST_PROGRAM = 48;
 const isBlank = (bytes: Uint8Array) => bytes.every((byte) => byte === bytes[0]);
 
 function bootFinding(boot: BootNeed, head: Uint8Array): string | null {
   switch (boot) {
-    case 'none': return null;
+    case 'none':
+      return null;
     case 'boot-sector': {
-      // A jump over the parameters, to something that is there, and the mark at the end (formats page, section 4.1).
+      // A jump over the parameters, to something that is there, and the mark at the end (formats
+      // page, section 4.1).
       const jumps = head[0] === 0xeb || head[0] === 0xe9;
       const signed = head[510] === 0x55 && head[511] === 0xaa;
-      return jumps && signed && head.subarray(62, 510).filter((byte) => byte !== 0).length >= LEAST_PROGRAM ? null : 'Its first sector holds no program that starts the machine: it can be read there, not started from.';
+      return jumps &&
+        signed &&
+        head.subarray(62, 510).filter((byte) => byte !== 0).length >= LEAST_PROGRAM
+        ? null
+        : 'Its first sector holds no program that starts the machine: it can be read ' +
+            'there, not started from.';
     }
-    case 'first-track': return isBlank(head.subarray(0, 256)) ? 'Its first sector is empty: it can be read there, not started from.' : null;
-    case 'system-tracks': return isBlank(head.subarray(0, 2 * 26 * 128)) ? 'Its system tracks are empty: it can be read there, not started from.' : null;
+    case 'first-track':
+      return isBlank(head.subarray(0, 256))
+        ? 'Its first sector is empty: it can be read there, not started from.'
+        : null;
+    case 'system-tracks':
+      return isBlank(head.subarray(0, 2 * 26 * 128))
+        ? 'Its system tracks are empty: it can be read there, not started from.'
+        : null;
   }
 }
 
-/** What speaks against an image on this family of machines, the gravest first; none where nothing does. */
-export function checkTarget(profile: TargetProfile, { layout, bytes, volumes, head }: ToTarget): TargetFinding[] {
+/**
+ * What speaks against an image on this family of machines, the gravest first; none where nothing
+ * does.
+ */
+export function checkTarget(
+  profile: TargetProfile,
+  { layout, bytes, volumes, head }: ToTarget,
+): TargetFinding[] {
   const findings: TargetFinding[] = [];
   const stops = (sentence: string) => findings.push({ weight: 'stops', sentence });
   const beware = (sentence: string) => findings.push({ weight: 'beware', sentence });
   if (profile.layouts.length > 0) {
-    if (!layout) stops('No layout is known for this image, so it can\'t be said that the drive of this machine takes it.');
-    else if (!profile.layouts.includes(layout)) stops(`Its drives take ${profile.layouts.join(' or ')}, not ${layout}.`);
+    if (!layout)
+      stops(
+        "No layout is known for this image, so it can't be said that the drive of this " +
+          'machine takes it.',
+      );
+    else if (!profile.layouts.includes(layout))
+      stops(`Its drives take ${profile.layouts.join(' or ')}, not ${layout}.`);
   }
-  if (volumes.length === 0) stops('No volume is known on this image: the machine finds no files on it.');
+  if (volumes.length === 0)
+    stops('No volume is known on this image: the machine finds no files on it.');
   for (const { filesystem, totalBytes } of volumes) {
-    if (!profile.filesystems.includes(filesystem)) stops(`Its system knows ${profile.filesystems.join(' and ').toUpperCase()}, not ${filesystem.toUpperCase()}.`);
-    else if (totalBytes > profile.mostBytes) stops(`Its system takes volumes of at most ${profile.mostBytes.toLocaleString('en')} bytes; this one has ${totalBytes.toLocaleString('en')}.`);
+    if (!profile.filesystems.includes(filesystem))
+      stops(
+        `Its system knows ${profile.filesystems.join(' and ').toUpperCase()}, not ` +
+          `${filesystem.toUpperCase()}.`,
+      );
+    else if (totalBytes > profile.mostBytes)
+      stops(
+        `Its system takes volumes of at most ${profile.mostBytes.toLocaleString('en')} ` +
+          `bytes; this one has ${totalBytes.toLocaleString('en')}.`,
+      );
   }
   if (bytes < BOOT_SECTOR || head.length === 0) stops('The image is shorter than a sector.');
   const boot = bootFinding(profile.boot, head);
@@ -90,7 +198,15 @@ export function checkTarget(profile: TargetProfile, { layout, bytes, volumes, he
 }
 
 export interface ForMedium {
-  layout: { id: string; forms: readonly MediumForm[]; cylinders: number; heads: number; rpm: number; rateKbps: number; bytes: number } | null;
+  layout: {
+    id: string;
+    forms: readonly MediumForm[];
+    cylinders: number;
+    heads: number;
+    rpm: number;
+    rateKbps: number;
+    bytes: number;
+  } | null;
   imageBytes: number;
   blank: { code: string; form: MediumForm; density: Density | null };
   drive: { form: MediumForm; cylinders: number; heads: number; rpm: number } | null;
@@ -104,19 +220,65 @@ export function checkMedium({ layout, imageBytes, blank, drive }: ForMedium): Ta
   const findings: TargetFinding[] = [];
   const stops = (sentence: string) => findings.push({ weight: 'stops', sentence });
   const beware = (sentence: string) => findings.push({ weight: 'beware', sentence });
-  if (!layout) return [{ weight: 'stops', sentence: 'No layout is known for this image, so it can\'t be laid out on a disk.' }];
-  if (!layout.forms.includes(blank.form)) stops(`${layout.id} goes on ${layout.forms.map((form) => FORM_NAMES[form]).join(' or ')} disks; ${blank.code} is ${FORM_NAMES[blank.form]}.`);
+  if (!layout)
+    return [
+      {
+        weight: 'stops',
+        sentence: "No layout is known for this image, so it can't be laid out on a disk.",
+      },
+    ];
+  if (!layout.forms.includes(blank.form))
+    stops(
+      `${layout.id} goes on ` +
+        `${layout.forms.map((form) => FORM_NAMES[form]).join(' or ')} disks; ` +
+        `${blank.code} is ${FORM_NAMES[blank.form]}.`,
+    );
   if (drive) {
-    if (drive.form !== blank.form) stops(`${blank.code} is ${FORM_NAMES[blank.form]}, the drive ${FORM_NAMES[drive.form]}.`);
-    if (layout.cylinders > drive.cylinders) stops(`${layout.id} has ${layout.cylinders} cylinders, the drive ${drive.cylinders}.`);
-    if (layout.heads > drive.heads) stops(`${layout.id} needs both sides, and the drive has one head.`);
-    if (drive.cylinders >= layout.cylinders * 2 - 2 && layout.cylinders >= 30 && layout.cylinders <= 44) beware(`The drive has twice the cylinders of ${layout.id}: its tracks are half as wide, and a drive of ${layout.cylinders} cylinders may still see what was there before. A blank that was never written, or a drive of ${layout.cylinders} cylinders, is safer.`);
-    if (Math.abs(drive.rpm / layout.rpm - 1) > 0.02) beware(`The drive turns ${drive.rpm} times a minute and ${layout.id} was made at ${layout.rpm}: cells are laid down shorter or longer to make up for it.`);
+    if (drive.form !== blank.form)
+      stops(`${blank.code} is ${FORM_NAMES[blank.form]}, the drive ${FORM_NAMES[drive.form]}.`);
+    if (layout.cylinders > drive.cylinders)
+      stops(`${layout.id} has ${layout.cylinders} cylinders, the drive ${drive.cylinders}.`);
+    if (layout.heads > drive.heads)
+      stops(`${layout.id} needs both sides, and the drive has one head.`);
+    if (
+      drive.cylinders >= layout.cylinders * 2 - 2 &&
+      layout.cylinders >= 30 &&
+      layout.cylinders <= 44
+    )
+      beware(
+        `The drive has twice the cylinders of ${layout.id}: its tracks are half as wide, ` +
+          `and a drive of ${layout.cylinders} cylinders may still see what was there ` +
+          `before. A blank that was never written, or a drive of ${layout.cylinders} ` +
+          'cylinders, is safer.',
+      );
+    if (Math.abs(drive.rpm / layout.rpm - 1) > 0.02)
+      beware(
+        `The drive turns ${drive.rpm} times a minute and ${layout.id} was made at ` +
+          `${layout.rpm}: cells are laid down shorter or longer to make up for it.`,
+      );
   }
   const high = layout.rateKbps >= HIGH_DENSITY_KBPS && !layout.forms.includes('8');
-  if (blank.density === 'high' && !high) beware(`${blank.code} is a high-density blank, and ${layout.id} is written at a lower density: other drives may not read it for long. Use a double-density blank where there is one.`);
-  if (blank.density === 'double' && high) stops(`${blank.code} is a double-density blank: ${layout.id} does not hold on it. Use a high-density one.`);
-  if (imageBytes < layout.bytes) beware(`The image has ${imageBytes.toLocaleString('en')} bytes and the layout holds ${layout.bytes.toLocaleString('en')}: the last ${(layout.bytes - imageBytes).toLocaleString('en')} are filled with zeros.`);
-  if (imageBytes > layout.bytes) stops(`The image has ${imageBytes.toLocaleString('en')} bytes, and ${layout.id} holds ${layout.bytes.toLocaleString('en')}.`);
+  if (blank.density === 'high' && !high)
+    beware(
+      `${blank.code} is a high-density blank, and ${layout.id} is written at a lower ` +
+        'density: other drives may not read it for long. Use a double-density blank ' +
+        'where there is one.',
+    );
+  if (blank.density === 'double' && high)
+    stops(
+      `${blank.code} is a double-density blank: ${layout.id} does not hold on it. Use ` +
+        'a high-density one.',
+    );
+  if (imageBytes < layout.bytes)
+    beware(
+      `The image has ${imageBytes.toLocaleString('en')} bytes and the layout holds ` +
+        `${layout.bytes.toLocaleString('en')}: the last ` +
+        `${(layout.bytes - imageBytes).toLocaleString('en')} are filled with zeros.`,
+    );
+  if (imageBytes > layout.bytes)
+    stops(
+      `The image has ${imageBytes.toLocaleString('en')} bytes, and ${layout.id} holds ` +
+        `${layout.bytes.toLocaleString('en')}.`,
+    );
   return findings;
 }

@@ -1,15 +1,16 @@
-/** Bytes that can be read at any offset without being held whole: an upload, a blob, a partition, an image. */
+/**
+ * Bytes that can be read at any offset without being held whole: an upload, a blob, a partition, an
+ * image.
+ */
 
 export interface ByteSource {
   /** Length in bytes. */
   readonly size: number;
-  /** Reads up to `length` bytes at `offset`; shorter only where the source ends. Never negative, never past the end. */
+  /**
+   * Reads up to `length` bytes at `offset`; shorter only where the source ends. Never negative,
+   * never past the end.
+   */
   read(offset: number, length: number): Promise<Uint8Array>;
-}
-
-/** Something of fixed size that can also be written in place. */
-export interface ByteTarget extends ByteSource {
-  write(offset: number, bytes: Uint8Array): Promise<void>;
 }
 
 /** A source over bytes already in memory; reads are views, not copies. */
@@ -17,8 +18,12 @@ export function memorySource(bytes: Uint8Array): ByteSource {
   return {
     size: bytes.length,
     async read(offset, length) {
-      if (offset < 0 || length < 0) throw new RangeError(`read of ${length} bytes at ${offset}: neither may be negative`);
-      return bytes.subarray(Math.min(offset, bytes.length), Math.min(offset + length, bytes.length));
+      if (offset < 0 || length < 0)
+        throw new RangeError(`read of ${length} bytes at ${offset}: neither may be negative`);
+      return bytes.subarray(
+        Math.min(offset, bytes.length),
+        Math.min(offset + length, bytes.length),
+      );
     },
   };
 }
@@ -29,12 +34,20 @@ export function sliceSource(source: ByteSource, offset: number, length: number):
   const size = Math.min(Math.max(0, length), source.size - start);
   return {
     size,
-    read: (at, count) => source.read(start + Math.min(at, size), Math.max(0, Math.min(count, size - at))),
+    read: (at, count) =>
+      source.read(start + Math.min(at, size), Math.max(0, Math.min(count, size - at))),
   };
 }
 
-/** A source over pieces of `unit` bytes each, the last may be shorter, which are fetched by their number. */
-export function piecewiseSource(size: number, unit: number, piece: (number: number) => Promise<Uint8Array>): ByteSource {
+/**
+ * A source over pieces of `unit` bytes each, the last may be shorter, which are fetched by their
+ * number.
+ */
+export function piecewiseSource(
+  size: number,
+  unit: number,
+  piece: (number: number) => Promise<Uint8Array>,
+): ByteSource {
   return {
     size,
     async read(offset, length) {
@@ -54,6 +67,7 @@ export function piecewiseSource(size: number, unit: number, piece: (number: numb
 
 /** The whole of a source; for small things only, so the caller states the most it will hold. */
 export async function readAll(source: ByteSource, limit: number): Promise<Uint8Array> {
-  if (source.size > limit) throw new RangeError(`source of ${source.size} bytes is over the limit of ${limit}`);
+  if (source.size > limit)
+    throw new RangeError(`source of ${source.size} bytes is over the limit of ${limit}`);
   return source.read(0, source.size);
 }

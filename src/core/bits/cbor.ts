@@ -1,6 +1,8 @@
 /**
- * Item boundaries of CBOR (RFC 8949, section 3) in bytes that may be cut, damaged or hostile. Values are decoded by
- * the library; this file only finds where items end, without recursion and without believing a length.
+ * Item boundaries of CBOR (RFC 8949, section 3) in bytes that may be cut, damaged or hostile.
+ * Values are decoded by
+ * the library; this file only finds where items end, without recursion and without believing a
+ * length.
  */
 import { decode } from 'cborg';
 
@@ -15,8 +17,15 @@ const MAJOR_ARRAY = 4;
 const MAJOR_MAP = 5;
 const BREAK = 0xff;
 
-/** Argument of the head at `at`: `[value, offset behind the head]`, or CUT or MALFORMED. Indefinite gives −1 as value. */
-function readHead(bytes: Uint8Array, at: number, end: number): [number, number] | typeof CUT | typeof MALFORMED {
+/**
+ * Argument of the head at `at`: `[value, offset behind the head]`, or CUT or MALFORMED. Indefinite
+ * gives −1 as value.
+ */
+function readHead(
+  bytes: Uint8Array,
+  at: number,
+  end: number,
+): [number, number] | typeof CUT | typeof MALFORMED {
   const minor = bytes[at]! & 31;
   if (minor < 24) return [minor, at + 1];
   if (minor === 31) return [-1, at + 1];
@@ -28,13 +37,18 @@ function readHead(bytes: Uint8Array, at: number, end: number): [number, number] 
   return [value, at + 1 + width];
 }
 
-/** Offset behind the item that starts at `at`, or CUT, or MALFORMED (also for nesting beyond 32). */
+/**
+ * Offset behind the item that starts at `at`, or CUT, or MALFORMED (also for nesting beyond 32).
+ */
 export function itemEnd(bytes: Uint8Array, at: number, end: number): number {
   // Items still to come at each open level; Infinity where the length is indefinite.
   const open: number[] = [1];
   while (open.length > 0) {
     const level = open.length - 1;
-    if (open[level] === 0) { open.pop(); continue; }
+    if (open[level] === 0) {
+      open.pop();
+      continue;
+    }
     if (at >= end) return CUT;
     if (bytes[at] === BREAK) {
       if (open[level] !== Infinity) return MALFORMED;
@@ -73,11 +87,17 @@ export interface MapItem {
   entries: Map<string, unknown>;
   /** Offset behind the map, or behind what there was of it. */
   end: number;
-  /** The map ends before its last pair; a byte string cut at the end is among the entries as far as it goes. */
+  /**
+   * The map ends before its last pair; a byte string cut at the end is among the entries as far as
+   * it goes.
+   */
   cut: boolean;
 }
 
-/** Reads the map at `at`; null where none starts there, or where a key is no text or a value can't be decoded. */
+/**
+ * Reads the map at `at`; null where none starts there, or where a key is no text or a value can't
+ * be decoded.
+ */
 export function readMap(bytes: Uint8Array, at: number, end: number): MapItem | null {
   if (at >= end || bytes[at]! >>> 5 !== MAJOR_MAP) return null;
   const head = readHead(bytes, at, end);
@@ -92,13 +112,21 @@ export function readMap(bytes: Uint8Array, at: number, end: number): MapItem | n
     if (typeof key !== 'string') return null;
     const valueEnd = itemEnd(bytes, keyEnd, end);
     if (valueEnd === MALFORMED) return null;
-    const content = keyEnd < end && bytes[keyEnd]! >>> 5 === MAJOR_BYTES ? readHead(bytes, keyEnd, end) : MALFORMED;
+    const content =
+      keyEnd < end && bytes[keyEnd]! >>> 5 === MAJOR_BYTES
+        ? readHead(bytes, keyEnd, end)
+        : MALFORMED;
     const isBytes = typeof content !== 'number' && content[0] >= 0;
     if (valueEnd === CUT) {
       if (isBytes) entries.set(key, bytes.subarray(content[1], end));
       return { entries, end, cut: true };
     }
-    entries.set(key, isBytes ? bytes.subarray(content[1], valueEnd) : decodeOrNull(bytes.subarray(keyEnd, valueEnd)));
+    entries.set(
+      key,
+      isBytes
+        ? bytes.subarray(content[1], valueEnd)
+        : decodeOrNull(bytes.subarray(keyEnd, valueEnd)),
+    );
     position = valueEnd;
   }
   return { entries, end: position, cut: false };

@@ -19,7 +19,12 @@ const TABLE = /* generated once */ (() => {
 export const CRC16_INITIAL = 0xffff;
 
 /** Continues `crc` over `bytes[start..end)`. A field followed by its own CRC gives 0. */
-export function crc16(bytes: Uint8Array, start = 0, end = bytes.length, crc = CRC16_INITIAL): number {
+export function crc16(
+  bytes: Uint8Array,
+  start = 0,
+  end = bytes.length,
+  crc = CRC16_INITIAL,
+): number {
   for (let i = start; i < end; i++) crc = ((crc << 8) & 0xffff) ^ TABLE[(crc >>> 8) ^ bytes[i]!]!;
   return crc;
 }

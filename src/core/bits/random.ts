@@ -1,6 +1,8 @@
 /**
- * A small seeded generator, for made-up media and their ageing only: the same seed gives the same disk.
- * Mulberry32 seeded through a 32-bit FNV-1a of a text, so that parts of a disk draw from streams of their own.
+ * A small seeded generator, for made-up media and their ageing only: the same seed gives the same
+ * disk.
+ * Mulberry32 seeded through a 32-bit FNV-1a of a text, so that parts of a disk draw from streams
+ * of their own.
  */
 
 export interface Random {

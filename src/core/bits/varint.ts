@@ -1,6 +1,12 @@
-/** Unsigned LEB128 (DWARF 5, section 7.6): seven bits a byte, least significant first, top bit = more follow. */
+/**
+ * Unsigned LEB128 (DWARF 5, section 7.6): seven bits a byte, least significant first, top bit =
+ * more follow.
+ */
 
-/** Writes `value` (0 … 2^53−1) at `at`; returns the offset behind it. `out` must have eight bytes left. */
+/**
+ * Writes `value` (0 … 2^53−1) at `at`; returns the offset behind it. `out` must have eight bytes
+ * left.
+ */
 export function writeUleb128Into(out: Uint8Array, at: number, value: number): number {
   while (value > 0x7f) {
     out[at++] = (value & 0x7f) | 0x80;

@@ -2,8 +2,17 @@
 import type { DiscTrack } from '../optical/disc';
 import type { BlockMedium } from './device';
 
-export function discTracks({ tracks, blocks }: Pick<BlockMedium, 'tracks' | 'blocks'>): DiscTrack[] {
+export function discTracks({
+  tracks,
+  blocks,
+}: Pick<BlockMedium, 'tracks' | 'blocks'>): DiscTrack[] {
   return tracks.map(({ number, mode, start }, i) => ({
-    number, type: mode === 'audio' ? 'AUDIO' : mode === 'mode2' ? 'MODE2/2352' : 'MODE1/2352', startLba: start, sectors: (tracks[i + 1]?.start ?? blocks) - start, fileSector: start, file: 0, pregapSectors: 0,
+    number,
+    type: mode === 'audio' ? 'AUDIO' : mode === 'mode2' ? 'MODE2/2352' : 'MODE1/2352',
+    startLba: start,
+    sectors: (tracks[i + 1]?.start ?? blocks) - start,
+    fileSector: start,
+    file: 0,
+    pregapSectors: 0,
   }));
 }

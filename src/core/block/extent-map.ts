@@ -1,10 +1,15 @@
 /**
- * What is known of every block of a device, as runs of blocks that are alike: a disc of millions of blocks is a few
- * extents while it reads well, and as many as it needs where it does not. Blocks are numbered from 0.
+ * What is known of every block of a device, as runs of blocks that are alike: a disc of millions
+ * of blocks is a few
+ * extents while it reads well, and as many as it needs where it does not. Blocks are numbered
+ * from 0.
  */
 import { emptyTally, isSound, type Grade, type Tally } from '../reading/grades';
 
-/** How long blocks took against what is usual on this device: as usual, eight times that, sixty-four times. */
+/**
+ * How long blocks took against what is usual on this device: as usual, eight times that, sixty-four
+ * times.
+ */
 export const PACES = Object.freeze([0, 1, 2] as const);
 export type Pace = (typeof PACES)[number];
 
@@ -12,7 +17,10 @@ export interface BlockKnowledge {
   grade: Grade;
   /** Times the block itself was asked for: of a sound one, until it came; of another, in vain. */
   tries: number;
-  /** Of an unread block: blocks of the smallest request that failed with it; 0 where it was never asked for. */
+  /**
+   * Of an unread block: blocks of the smallest request that failed with it; 0 where it was never
+   * asked for.
+   */
   group: number;
   pace: Pace;
 }
@@ -26,9 +34,15 @@ export interface Extent extends BlockKnowledge {
 /** An unread block that was passed over, and is in no failed request yet. */
 export const PASSED_OVER = 2 ** 31;
 
-export const NOTHING_KNOWN: BlockKnowledge = Object.freeze({ grade: 'unread', tries: 0, group: 0, pace: 0 });
+export const NOTHING_KNOWN: BlockKnowledge = Object.freeze({
+  grade: 'unread',
+  tries: 0,
+  group: 0,
+  pace: 0,
+});
 
-const alike = (a: BlockKnowledge, b: BlockKnowledge) => a.grade === b.grade && a.tries === b.tries && a.group === b.group && a.pace === b.pace;
+const alike = (a: BlockKnowledge, b: BlockKnowledge) =>
+  a.grade === b.grade && a.tries === b.tries && a.group === b.group && a.pace === b.pace;
 
 export class ExtentMap {
   private list: Extent[];
@@ -36,13 +50,24 @@ export class ExtentMap {
   /** Extents that came or went since the last look, by their first block. */
   private changes = new Map<number, Extent | null>();
 
-  /** A device of `blocks` blocks of which nothing is known, or what `extents` say, in any order. Throws RangeError where they do not fit it. */
-  constructor(readonly blocks: number, extents: readonly Extent[] = []) {
-    if (!Number.isSafeInteger(blocks) || blocks < 0) throw new RangeError(`a device of ${blocks} blocks`);
+  /**
+   * A device of `blocks` blocks of which nothing is known, or what `extents` say, in any order.
+   * Throws RangeError where they do not fit it.
+   */
+  constructor(
+    readonly blocks: number,
+    extents: readonly Extent[] = [],
+  ) {
+    if (!Number.isSafeInteger(blocks) || blocks < 0)
+      throw new RangeError(`a device of ${blocks} blocks`);
     this.list = [];
     let at = 0;
     for (const extent of [...extents].sort((a, b) => a.from - b.from)) {
-      if (extent.from < at || extent.to <= extent.from || extent.to > blocks) throw new RangeError(`extent ${extent.from}–${extent.to} does not fit a device of ${blocks} blocks behind ${at}`);
+      if (extent.from < at || extent.to <= extent.from || extent.to > blocks)
+        throw new RangeError(
+          `extent ${extent.from}–${extent.to} does not fit a device of ${blocks} blocks ` +
+            `behind ${at}`,
+        );
       if (extent.from > at) this.list.push({ from: at, to: extent.from, ...NOTHING_KNOWN });
       this.list.push({ ...extent });
       at = extent.to;
@@ -61,7 +86,9 @@ export class ExtentMap {
     return { ...this.counts };
   }
 
-  /** Index of the extent that holds a block; as many as there are extents for one behind the last. */
+  /**
+   * Index of the extent that holds a block; as many as there are extents for one behind the last.
+   */
   indexAt(block: number): number {
     let [low, high] = [0, this.list.length];
     while (low < high) {
@@ -78,7 +105,8 @@ export class ExtentMap {
 
   /** Changes what is known of the blocks [from, to). */
   update(from: number, to: number, change: (known: Readonly<Extent>) => BlockKnowledge): void {
-    if (from < 0 || to > this.blocks) throw new RangeError(`blocks ${from}–${to} of ${this.blocks}`);
+    if (from < 0 || to > this.blocks)
+      throw new RangeError(`blocks ${from}–${to} of ${this.blocks}`);
     if (from >= to) return;
     const first = this.indexAt(from);
     const last = this.indexAt(to - 1);
@@ -110,7 +138,10 @@ export class ExtentMap {
     this.list.splice(low, high - low + 1, ...fresh);
   }
 
-  /** What changed since the last call, for who keeps the map elsewhere: extents that went, by their first block, and those that came. */
+  /**
+   * What changed since the last call, for who keeps the map elsewhere: extents that went, by their
+   * first block, and those that came.
+   */
   takeChanges(): { gone: number[]; came: Extent[] } {
     const gone: number[] = [];
     const came: Extent[] = [];
@@ -127,12 +158,18 @@ export class ExtentMap {
 export function unreadBlocks(map: ExtentMap, from: number, to: number): number {
   const list = map.extents();
   let count = 0;
-  for (let i = map.indexAt(from); i < list.length && list[i]!.from < to; i++) if (list[i]!.grade === 'unread') count += Math.min(to, list[i]!.to) - Math.max(from, list[i]!.from);
+  for (let i = map.indexAt(from); i < list.length && list[i]!.from < to; i++)
+    if (list[i]!.grade === 'unread')
+      count += Math.min(to, list[i]!.to) - Math.max(from, list[i]!.from);
   return count;
 }
 
 /** Runs of blocks in [from, to) whose bytes are not sound, whatever was tried. */
-export function unsoundRuns(map: ExtentMap, from = 0, to = map.blocks): { from: number; to: number }[] {
+export function unsoundRuns(
+  map: ExtentMap,
+  from = 0,
+  to = map.blocks,
+): { from: number; to: number }[] {
   const runs: { from: number; to: number }[] = [];
   const list = map.extents();
   for (let i = map.indexAt(from); i < list.length && list[i]!.from < to; i++) {

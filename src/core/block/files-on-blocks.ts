@@ -10,23 +10,46 @@ export interface Placed {
   to: number;
 }
 
-export interface ListedVolume {
+interface ListedVolume {
   /** In the image, in bytes. */
   offset: number;
   partition: number | null;
   entries: readonly Pick<VolumeEntry, 'path' | 'kind' | 'deleted' | 'extents'>[];
 }
 
-/** The files of volumes and the tracks of sound, in the order of their first blocks. Of a raw disc the volumes are those of the user bytes of its first track of data. */
-export function filesByBlock({ blockBytes, tracks }: { blockBytes: number; tracks: readonly Pick<DiscTrack, 'number' | 'type' | 'fileSector' | 'sectors'>[] }, listed: readonly ListedVolume[]): Placed[] {
+/**
+ * The files of volumes and the tracks of sound, in the order of their first blocks. Of a raw disc
+ * the volumes are those of the user bytes of its first track of data.
+ */
+export function filesByBlock(
+  {
+    blockBytes,
+    tracks,
+  }: {
+    blockBytes: number;
+    tracks: readonly Pick<DiscTrack, 'number' | 'type' | 'fileSector' | 'sectors'>[];
+  },
+  listed: readonly ListedVolume[],
+): Placed[] {
   const data = tracks.find(({ type }) => type !== 'AUDIO');
   const [unit, first] = data ? [USER_SECTOR_BYTES, data.fileSector] : [blockBytes, 0];
-  const placed: Placed[] = tracks.filter(({ type }) => type === 'AUDIO').map(({ number, fileSector, sectors }) => ({ path: `track ${number}, sound`, from: fileSector, to: fileSector + sectors }));
+  const placed: Placed[] = tracks
+    .filter(({ type }) => type === 'AUDIO')
+    .map(({ number, fileSector, sectors }) => ({
+      path: `track ${number}, sound`,
+      from: fileSector,
+      to: fileSector + sectors,
+    }));
   for (const { offset, partition, entries } of listed) {
     for (const { path, kind, deleted, extents } of entries) {
       if (kind !== 'file' || deleted) continue;
       for (const extent of extents) {
-        if (extent.offset >= 0) placed.push({ path: partition === null ? path : `${partition}/${path}`, from: first + Math.floor((offset + extent.offset) / unit), to: first + Math.ceil((offset + extent.offset + extent.length) / unit) });
+        if (extent.offset >= 0)
+          placed.push({
+            path: partition === null ? path : `${partition}/${path}`,
+            from: first + Math.floor((offset + extent.offset) / unit),
+            to: first + Math.ceil((offset + extent.offset + extent.length) / unit),
+          });
       }
     }
   }
@@ -34,4 +57,6 @@ export function filesByBlock({ blockBytes, tracks }: { blockBytes: number; track
 }
 
 /** The paths that touch blocks [from, to), each once. */
-export const filesOn = (placed: readonly Placed[], from: number, to: number): string[] => [...new Set(placed.filter((each) => each.from < to && each.to > from).map(({ path }) => path))];
+export const filesOn = (placed: readonly Placed[], from: number, to: number): string[] => [
+  ...new Set(placed.filter((each) => each.from < to && each.to > from).map(({ path }) => path)),
+];

@@ -11,7 +11,10 @@ const original = Uint8Array.from({ length: BYTES * BLOCKS }, () => random.below(
 const firm: BlockKnowledge = { grade: 'firm', tries: 1, group: 0, pace: 0 };
 const lost: BlockKnowledge = { grade: 'lost', tries: 5, group: 0, pace: 0 };
 
-/** A copy of the first `blocks` blocks in which some are lost, and some were read wrong without being noticed. */
+/**
+ * A copy of the first `blocks` blocks in which some are lost, and some were read wrong without
+ * being noticed.
+ */
 function copyOf(missing: [number, number][], wrong: number[] = [], blocks = BLOCKS) {
   const bytes = original.slice(0, blocks * BYTES);
   const map = new ExtentMap(blocks);
@@ -25,7 +28,20 @@ function copyOf(missing: [number, number][], wrong: number[] = [], blocks = BLOC
 }
 
 test('what one copy lost comes from the other, and what both lost is lost', async () => {
-  const copies = [copyOf([[10, 40], [200, 230]]), copyOf([[30, 60], [100, 101]], [], 250)];
+  const copies = [
+    copyOf([
+      [10, 40],
+      [200, 230],
+    ]),
+    copyOf(
+      [
+        [30, 60],
+        [100, 101],
+      ],
+      [],
+      250,
+    ),
+  ];
   const merged = await mergeCopies(copies, BYTES);
   expect(merged.map.tally()).toMatchObject({ firm: BLOCKS - 10, lost: 10, unread: 0 });
   expect(merged.differing).toEqual([]);
@@ -33,7 +49,12 @@ test('what one copy lost comes from the other, and what both lost is lost', asyn
   const wanted = original.slice();
   wanted.fill(0, 30 * BYTES, 40 * BYTES);
   expect(Buffer.compare(bytes, wanted)).toBe(0);
-  expect(Buffer.compare(await mergedSource(copies, merged, BYTES).read(700, 9000), wanted.subarray(700, 9700))).toBe(0);
+  expect(
+    Buffer.compare(
+      await mergedSource(copies, merged, BYTES).read(700, 9000),
+      wanted.subarray(700, 9700),
+    ),
+  ).toBe(0);
 });
 
 test('two that differ leave it open; of three, two decide', async () => {
@@ -43,8 +64,13 @@ test('two that differ leave it open; of three, two decide', async () => {
   const copies = [copyOf([], [50, 51]), copyOf([], [70]), copyOf([])];
   const three = await mergeCopies(copies, BYTES);
   expect(three.map.tally()).toMatchObject({ firm: BLOCKS - 2, mended: 2, doubtful: 0 });
-  expect(three.differing).toEqual([{ from: 50, to: 52 }, { from: 70, to: 71 }]);
-  expect(Buffer.compare(await mergedSource(copies, three, BYTES).read(0, BYTES * BLOCKS), original)).toBe(0);
+  expect(three.differing).toEqual([
+    { from: 50, to: 52 },
+    { from: 70, to: 71 },
+  ]);
+  expect(
+    Buffer.compare(await mergedSource(copies, three, BYTES).read(0, BYTES * BLOCKS), original),
+  ).toBe(0);
 });
 
 test('copies that have next to nothing in common are not copies of one thing', async () => {
@@ -55,7 +81,17 @@ test('copies that have next to nothing in common are not copies of one thing', a
     known.update(0, 5000, () => firm);
     return known;
   };
-  expect((await mergeCopies([{ source: memorySource(own), map: map() }, { source: memorySource(other), map: map() }], BYTES)).another).toBe(true);
+  expect(
+    (
+      await mergeCopies(
+        [
+          { source: memorySource(own), map: map() },
+          { source: memorySource(other), map: map() },
+        ],
+        BYTES,
+      )
+    ).another,
+  ).toBe(true);
   expect((await mergeCopies([copyOf([], [1, 2, 3]), copyOf([])], BYTES)).another).toBe(false);
 });
 

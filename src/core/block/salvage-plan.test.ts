@@ -1,51 +1,94 @@
 /** The plan of reading damaged devices, on fault maps whose every block is known. */
 import fc from 'fast-check';
-import { band, FAULT_MAPS, planned, salvage, salvageFigures, SimulatedDevice, together, type Device } from '../../../tests/support/fault-maps';
+import {
+  band,
+  FAULT_MAPS,
+  planned,
+  salvage,
+  salvageFigures,
+  SimulatedDevice,
+  together,
+  type Device,
+} from '../../../tests/support/fault-maps';
 import { ExtentMap } from './extent-map';
 import { applyOutcome, DEFAULT_BLOCK_POLICY, SalvagePlan } from './salvage-plan';
 
 describe('every fault map', () => {
-  test.each(FAULT_MAPS)('%s: all that reads is read, in few requests, the easy parts first', (name, device) => {
-    const { complete, requests, fewest, early } = salvageFigures(name, device);
-    expect(complete).toBe(true);
-    expect(requests / fewest).toBeLessThanOrEqual(1.5);
-    expect(early).toBeGreaterThanOrEqual(0.95);
-  });
+  test.each(FAULT_MAPS)(
+    '%s: all that reads is read, in few requests, the easy parts first',
+    (name, device) => {
+      const { complete, requests, fewest, early } = salvageFigures(name, device);
+      expect(complete).toBe(true);
+      expect(requests / fewest).toBeLessThanOrEqual(1.5);
+      expect(early).toBeGreaterThanOrEqual(0.95);
+    },
+  );
 
-  test.each(FAULT_MAPS)('%s: a device that only says that a request failed gives the same', (_, device) => {
-    const { map } = salvage({ ...device, tells: false });
-    expect(map.tally()).toMatchObject({ unread: 0, lost: [...device.faults.values()].filter((needs) => needs === Infinity).length });
-  });
+  test.each(FAULT_MAPS)(
+    '%s: a device that only says that a request failed gives the same',
+    (_, device) => {
+      const { map } = salvage({ ...device, tells: false });
+      expect(map.tally()).toMatchObject({
+        unread: 0,
+        lost: [...device.faults.values()].filter((needs) => needs === Infinity).length,
+      });
+    },
+  );
 });
 
 test('a plan that is taken up anew at any moment reads what one in a piece reads', () => {
-  fc.assert(fc.property(fc.array(fc.tuple(fc.nat(1999), fc.integer({ min: 1, max: 60 }), fc.constantFrom(2, 3, Infinity)), { maxLength: 8 }), fc.integer({ min: 1, max: 9 }), fc.boolean(), (bands, every, tells) => {
-    const device: Device = { blocks: 2000, tells, faults: together(...bands.map(([from, count, needs]) => band(from, Math.min(count, 2000 - from), needs))) };
-    const whole = salvage(device);
-    const simulated = new SimulatedDevice(device);
-    let map = new ExtentMap(device.blocks);
-    let plan = new SalvagePlan(map, planned(device));
-    for (let asked = 1; ; asked++) {
-      const step = plan.next();
-      if (step.kind === 'done') break;
-      applyOutcome(map, step, step.kind === 'read' ? simulated.ask(step) : null);
-      if (asked % every === 0) {
-        map = new ExtentMap(device.blocks, map.extents());
-        plan = new SalvagePlan(map, planned(device));
-      }
-    }
-    const { unread, lost } = map.tally();
-    expect({ unread, lost }).toEqual({ unread: 0, lost: whole.map.tally().lost });
-  }), { numRuns: 60 });
+  fc.assert(
+    fc.property(
+      fc.array(
+        fc.tuple(fc.nat(1999), fc.integer({ min: 1, max: 60 }), fc.constantFrom(2, 3, Infinity)),
+        { maxLength: 8 },
+      ),
+      fc.integer({ min: 1, max: 9 }),
+      fc.boolean(),
+      (bands, every, tells) => {
+        const device: Device = {
+          blocks: 2000,
+          tells,
+          faults: together(
+            ...bands.map(([from, count, needs]) => band(from, Math.min(count, 2000 - from), needs)),
+          ),
+        };
+        const whole = salvage(device);
+        const simulated = new SimulatedDevice(device);
+        let map = new ExtentMap(device.blocks);
+        let plan = new SalvagePlan(map, planned(device));
+        for (let asked = 1; ; asked++) {
+          const step = plan.next();
+          if (step.kind === 'done') break;
+          applyOutcome(map, step, step.kind === 'read' ? simulated.ask(step) : null);
+          if (asked % every === 0) {
+            map = new ExtentMap(device.blocks, map.extents());
+            plan = new SalvagePlan(map, planned(device));
+          }
+        }
+        const { unread, lost } = map.tally();
+        expect({ unread, lost }).toEqual({ unread: 0, lost: whole.map.tally().lost });
+      },
+    ),
+    { numRuns: 60 },
+  );
 });
 
 test('blocks that read only at the lowest speed are got at it', () => {
-  const { map } = salvage({ blocks: 5000, faults: new Map(), onlySlowly: new Set([1000, 1001, 1002, 3000]) });
+  const { map } = salvage({
+    blocks: 5000,
+    faults: new Map(),
+    onlySlowly: new Set([1000, 1001, 1002, 3000]),
+  });
   expect(map.tally()).toMatchObject({ firm: 4996, mended: 4 });
 });
 
 test('a slow stretch waits until the rest is read', () => {
-  const device: Device = { blocks: 100_000, faults: new Map(), slow: (block) => block >= 30_000 && block < 34_000 };
+  const device: Device = {
+    blocks: 100_000,
+    faults: new Map(),
+    slow: (block) => block >= 30_000 && block < 34_000,
+  };
   const map = new ExtentMap(device.blocks);
   const simulated = new SimulatedDevice(device);
   const plan = new SalvagePlan(map, planned(device));

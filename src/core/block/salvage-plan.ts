@@ -1,9 +1,14 @@
 /**
- * The plan of reading a block device: what to ask for next, how, and why; and when to stop. Pure: it sees only the
- * extent map, so that a reading goes on after any interruption. Four parts, each of which begins when the one before is through:
- * 1. a sweep over everything in large requests, which goes on behind a bad block and, where the next ones are bad as well, passes over a stretch that grows;
- * 2. what was passed over: on from what was read, and the far edge by halves, the largest stretches first;
- * 3. blocks that failed, again and again, each round otherwise: the other way round, slower, fewer at once;
+ * The plan of reading a block device: what to ask for next, how, and why; and when to stop. Pure:
+ * it sees only the
+ * extent map, so that a reading goes on after any interruption. Four parts, each of which begins
+ * when the one before is through:
+ * 1. a sweep over everything in large requests, which goes on behind a bad block and, where the
+ *   next ones are bad as well, passes over a stretch that grows;
+ * 2. what was passed over: on from what was read, and the far edge by halves, the largest
+ *   stretches first;
+ * 3. blocks that failed, again and again, each round otherwise: the other way round, slower,
+ *   fewer at once;
  * 4. the end: everything read, or what is left gave nothing more.
  */
 import { isSound, type Grade } from '../reading/grades';
@@ -25,20 +30,28 @@ export interface BlockPolicy {
   tries: number;
   /** Rounds without any gain after which a large bad area is left as it is. */
   patience: number;
-  /** For fragile media: at the lowest speed from the start, and each bad block once more at most. */
+  /**
+   * For fragile media: at the lowest speed from the start, and each bad block once more at most.
+   */
   gentle: boolean;
 }
 
 export const DEFAULT_BLOCK_POLICY = Object.freeze({ tries: 12, patience: 3, gentle: false });
 
-/** A plan for a settled reach on a device with these speeds, fastest first; none where it can't be set. */
+/**
+ * A plan for a settled reach on a device with these speeds, fastest first; none where it can't be
+ * set.
+ */
 export interface PlannedBlocks extends BlockPolicy {
   reach: BlockReach;
   speeds: readonly number[];
 }
 
 export type BlockStep =
-  /** `pass` counts from 1: the sweep and what it passed over are the first. `speed` is one of the device's, or null. */
+  /**
+   * `pass` counts from 1: the sweep and what it passed over are the first. `speed` is one of the
+   * device's, or null.
+   */
   | { kind: 'read'; from: number; count: number; pass: number; speed: number | null; why: string }
   | { kind: 'pass-over'; from: number; count: number; why: string }
   | { kind: 'done'; why: string };
@@ -47,18 +60,26 @@ export type ReadBlocks = Extract<BlockStep, { kind: 'read' }>;
 export interface BlockOutcome {
   /** Blocks that came, from the first on. */
   got: number;
-  /** Of those, which failed their own check, counted from the first; their bytes are there all the same. */
+  /**
+   * Of those, which failed their own check, counted from the first; their bytes are there all the
+   * same.
+   */
   wrongCheck?: readonly number[];
   /** Of those, which their own error correction put right. */
   corrected?: readonly number[];
-  /** The next block is the one that failed; false where the device only said that the request did. */
+  /**
+   * The next block is the one that failed; false where the device only said that the request did.
+   */
   toldWhere: boolean;
   pace: Pace;
 }
 
 /** Fewest blocks in a row that make a stretch between two bad blocks a readable one. */
 const READABLE_RUN = 16;
-/** Blocks passed over at the second bad block in a row; four times that at each further one, up to a share of the device. */
+/**
+ * Blocks passed over at the second bad block in a row; four times that at each further one, up to a
+ * share of the device.
+ */
 const FIRST_PASS_OVER = 16;
 const LARGEST_PASS_OVER = 1 / 64;
 /** Stretches of up to this many blocks are read from end to end, larger ones by halves. */
@@ -69,7 +90,9 @@ const SMALL_AREA = 16;
 const MOST_STOPS = 12;
 /** Tries of a block of a fragile medium. */
 const GENTLE_TRIES = 2;
-/** How far from a bad area a block that came late tells that reading there still brings something. */
+/**
+ * How far from a bad area a block that came late tells that reading there still brings something.
+ */
 const NEARBY = 64;
 
 /** How each round differs: its order, which of the speeds, and how many blocks at once. */
@@ -82,14 +105,21 @@ const ROUNDS: readonly { backward: boolean; slower: 0 | 1 | 2; atOnce: number; h
   { backward: false, slower: 2, atOnce: 1, how: 'as slowly as it goes, one at a time' },
 ];
 
-interface Run { from: number; to: number }
+interface Run {
+  from: number;
+  to: number;
+}
 
 const isBad = ({ grade }: Extent) => grade === 'lost' || grade === 'doubtful';
 const isPassedOver = ({ grade, group }: Extent) => grade === 'unread' && group > 0;
-const plural = (count: number, one: string) => `${count.toLocaleString('en')} ${one}${count === 1 ? '' : 's'}`;
+const plural = (count: number, one: string) =>
+  `${count.toLocaleString('en')} ${one}${count === 1 ? '' : 's'}`;
 
 export class SalvagePlan {
-  /** Passed-over stretches of the loop at hand, largest last; made anew from the map when it is used up. */
+  /**
+   * Passed-over stretches of the loop at hand, largest last; made anew from the map when it is used
+   * up.
+   */
   private stretches: Run[] = [];
   private nothingPassedOver = false;
   /** Bad runs of the round at hand, all with as many tries. */
@@ -98,12 +128,18 @@ export class SalvagePlan {
   private swept: number;
   private readonly to: number;
 
-  constructor(private readonly map: ExtentMap, private readonly policy: PlannedBlocks) {
+  constructor(
+    private readonly map: ExtentMap,
+    private readonly policy: PlannedBlocks,
+  ) {
     this.swept = policy.reach.from;
     this.to = Math.min(policy.reach.to, map.blocks);
   }
 
-  /** What to do next. The outcome is to be folded into the map with `applyOutcome` before the next call. */
+  /**
+   * What to do next. The outcome is to be folded into the map with `applyOutcome` before the next
+   * call.
+   */
   next(): BlockStep {
     return this.sweep() ?? this.passedOver() ?? this.again() ?? this.end();
   }
@@ -112,7 +148,12 @@ export class SalvagePlan {
   private within(from: number, to: number): Extent[] {
     const list = this.map.extents();
     const found: Extent[] = [];
-    for (let i = this.map.indexAt(from); i < list.length && list[i]!.from < to; i++) found.push({ ...list[i]!, from: Math.max(from, list[i]!.from), to: Math.min(to, list[i]!.to) });
+    for (let i = this.map.indexAt(from); i < list.length && list[i]!.from < to; i++)
+      found.push({
+        ...list[i]!,
+        from: Math.max(from, list[i]!.from),
+        to: Math.min(to, list[i]!.to),
+      });
     return found;
   }
 
@@ -126,7 +167,12 @@ export class SalvagePlan {
   private sweep(): BlockStep | null {
     const list = this.map.extents();
     let i = this.map.indexAt(this.swept);
-    while (i < list.length && list[i]!.from < this.to && !(list[i]!.grade === 'unread' && list[i]!.group === 0)) i++;
+    while (
+      i < list.length &&
+      list[i]!.from < this.to &&
+      !(list[i]!.grade === 'unread' && list[i]!.group === 0)
+    )
+      i++;
     const next = list[i];
     if (!next || next.from >= this.to) {
       this.swept = this.to;
@@ -138,18 +184,39 @@ export class SalvagePlan {
     const hard = this.hardStopsBefore(i);
     // What comes behind a passed-over stretch is looked at.
     if (hard >= 2 && !isPassedOver(list[i - 1]!)) {
-      const most = Math.max(FIRST_PASS_OVER, Math.floor((this.to - this.policy.reach.from) * LARGEST_PASS_OVER));
+      const most = Math.max(
+        FIRST_PASS_OVER,
+        Math.floor((this.to - this.policy.reach.from) * LARGEST_PASS_OVER),
+      );
       const count = Math.min(left, most, FIRST_PASS_OVER * 4 ** (hard - 2));
-      return { kind: 'pass-over', from, count, why: `Passing over ${plural(count, 'block')} from ${from.toLocaleString('en')}: what comes easily is read first` };
+      return {
+        kind: 'pass-over',
+        from,
+        count,
+        why:
+          `Passing over ${plural(count, 'block')} from ${from.toLocaleString('en')}: what ` +
+          'comes easily is read first',
+      };
     }
-    return { kind: 'read', from, count: Math.min(this.policy.request, left), pass: 1, speed: this.speed(0), why: `Reading from block ${from.toLocaleString('en')}` };
+    return {
+      kind: 'read',
+      from,
+      count: Math.min(this.policy.request, left),
+      pass: 1,
+      speed: this.speed(0),
+      why: `Reading from block ${from.toLocaleString('en')}`,
+    };
   }
 
   /** Bad or slow places right before an extent, with nothing that reads well between them. */
   private hardStopsBefore(index: number): number {
     const list = this.map.extents();
     let stops = 0;
-    for (let i = index - 1; i >= 0 && list[i]!.to > this.policy.reach.from && stops < MOST_STOPS; i--) {
+    for (
+      let i = index - 1;
+      i >= 0 && list[i]!.to > this.policy.reach.from && stops < MOST_STOPS;
+      i--
+    ) {
       const each = list[i]!;
       const sound = isSound(each.grade);
       if (isBad(each)) stops += Math.min(each.to - each.from, 2);
@@ -162,7 +229,10 @@ export class SalvagePlan {
   private passedOver(): BlockStep | null {
     const { request, reach } = this.policy;
     if (this.nothingPassedOver) return null;
-    if (this.stretches.length === 0) this.stretches = this.within(reach.from, this.to).filter(isPassedOver).sort((a, b) => a.to - a.from - (b.to - b.from) || b.from - a.from);
+    if (this.stretches.length === 0)
+      this.stretches = this.within(reach.from, this.to)
+        .filter(isPassedOver)
+        .sort((a, b) => a.to - a.from - (b.to - b.from) || b.from - a.from);
     const stretch = this.stretches.pop();
     if (!stretch) {
       this.nothingPassedOver = true;
@@ -174,9 +244,21 @@ export class SalvagePlan {
     const before = from > reach.from ? this.map.at(from - 1) : null;
     const goesOn = before !== null && isSound(before.grade) && before.pace === 0;
     // A request that failed without saying where is asked for by halves, from its first block on.
-    const start = goesOn || to - from <= SMALL_STRETCH || group < PASSED_OVER ? from : from + Math.floor((to - from) / 2);
+    const start =
+      goesOn || to - from <= SMALL_STRETCH || group < PASSED_OVER
+        ? from
+        : from + Math.floor((to - from) / 2);
     const count = Math.min(to - start, request, Math.max(1, Math.floor(group / 2)));
-    return { kind: 'read', from: start, count, pass: 1, speed: this.speed(0), why: `Back to what was passed over: ${plural(to - from, 'block')} from ${from.toLocaleString('en')}` };
+    return {
+      kind: 'read',
+      from: start,
+      count,
+      pass: 1,
+      speed: this.speed(0),
+      why:
+        `Back to what was passed over: ${plural(to - from, 'block')} from ` +
+        `${from.toLocaleString('en')}`,
+    };
   }
 
   private again(): BlockStep | null {
@@ -184,19 +266,35 @@ export class SalvagePlan {
       const { tries, runs } = this.round;
       const { backward, slower, atOnce, how } = ROUNDS[Math.max(0, tries - 1) % ROUNDS.length]!;
       for (let run = runs[runs.length - 1]; run; runs.pop(), run = runs[runs.length - 1]) {
-        const due = this.within(run.from, run.to).filter((each) => isBad(each) && each.tries === tries);
+        const due = this.within(run.from, run.to).filter(
+          (each) => isBad(each) && each.tries === tries,
+        );
         if (due.length === 0) continue;
         const { from: first, to: last } = joined(due)[backward ? 'last' : 'first'];
         const count = Math.min(last - first, atOnce, this.policy.request);
         const from = backward ? last - count : first;
-        return { kind: 'read', from, count, pass: tries + 1, speed: this.speed(slower), why: `Block ${from.toLocaleString('en')}${count > 1 ? ` and ${count - 1} more` : ''} for the ${ordinal(tries + 1)} time, ${how}` };
+        return {
+          kind: 'read',
+          from,
+          count,
+          pass: tries + 1,
+          speed: this.speed(slower),
+          why:
+            `Block ${from.toLocaleString('en')}${count > 1 ? ` and ${count - 1} more` : ''} ` +
+            `for the ${ordinal(tries + 1)} time, ${how}`,
+        };
       }
       const open = this.openRuns();
       if (open.length === 0) return null;
       const fewest = Math.min(...open.map((each) => each.tries));
-      const due = open.filter((each) => each.tries === fewest).map(({ from, to }) => ({ from, to }));
+      const due = open
+        .filter((each) => each.tries === fewest)
+        .map(({ from, to }) => ({ from, to }));
       // Taken from the end.
-      this.round = { tries: fewest, runs: ROUNDS[(fewest - 1) % ROUNDS.length]!.backward ? due : due.reverse() };
+      this.round = {
+        tries: fewest,
+        runs: ROUNDS[(fewest - 1) % ROUNDS.length]!.backward ? due : due.reverse(),
+      };
     }
   }
 
@@ -207,8 +305,11 @@ export class SalvagePlan {
     for (const area of badAreas(this.within(reach.from, this.to))) {
       const blocks = area.reduce((sum, { from, to }) => sum + to - from, 0);
       const tried = Math.max(...area.map(({ tries }) => tries));
-      const spent = blocks > SMALL_AREA && tried - this.lastGain(area[0]!.from, area[area.length - 1]!.to) >= patience;
-      // The round at hand is ended all the same, so that every block of the area has had as many tries.
+      const spent =
+        blocks > SMALL_AREA &&
+        tried - this.lastGain(area[0]!.from, area[area.length - 1]!.to) >= patience;
+      // The round at hand is ended all the same, so that every block of the area has had as many
+      // tries.
       const limit = Math.min(spent ? tried : most, gentle ? GENTLE_TRIES : most);
       open.push(...area.filter((each) => each.tries < limit));
     }
@@ -217,12 +318,25 @@ export class SalvagePlan {
 
   /** The latest try that brought a block in or near an area. */
   private lastGain(from: number, to: number): number {
-    return Math.max(1, ...this.within(Math.max(0, from - NEARBY), to + NEARBY).filter(({ grade }) => isSound(grade)).map(({ tries }) => tries));
+    return Math.max(
+      1,
+      ...this.within(Math.max(0, from - NEARBY), to + NEARBY)
+        .filter(({ grade }) => isSound(grade))
+        .map(({ tries }) => tries),
+    );
   }
 
   private end(): BlockStep {
-    const count = this.within(this.policy.reach.from, this.to).filter(isBad).reduce((sum, { from, to }) => sum + to - from, 0);
-    return { kind: 'done', why: count === 0 ? 'Every block was read.' : `${plural(count, 'block')} could not be read; asking again brought nothing more.` };
+    const count = this.within(this.policy.reach.from, this.to)
+      .filter(isBad)
+      .reduce((sum, { from, to }) => sum + to - from, 0);
+    return {
+      kind: 'done',
+      why:
+        count === 0
+          ? 'Every block was read.'
+          : `${plural(count, 'block')} could not be read; asking again brought nothing more.`,
+    };
   }
 }
 
@@ -250,7 +364,11 @@ function joined(extents: readonly Extent[]): { first: Run; last: Run } {
 }
 
 /** Folds what came of a step into the map. */
-export function applyOutcome(map: ExtentMap, step: Exclude<BlockStep, { kind: 'done' }>, outcome: BlockOutcome | null): void {
+export function applyOutcome(
+  map: ExtentMap,
+  step: Exclude<BlockStep, { kind: 'done' }>,
+  outcome: BlockOutcome | null,
+): void {
   const end = step.from + step.count;
   if (step.kind === 'pass-over') {
     map.update(step.from, end, (known) => ({ ...known, group: PASSED_OVER }));
@@ -259,8 +377,21 @@ export function applyOutcome(map: ExtentMap, step: Exclude<BlockStep, { kind: 'd
   if (!outcome) return;
   const { got, toldWhere, pace, wrongCheck = [], corrected = [] } = outcome;
   const came = step.from + Math.min(got, step.count);
-  const take = (from: number, to: number, grade?: Grade) => map.update(from, to, (known) => (isSound(known.grade) ? known : { grade: grade ?? (known.tries === 0 ? 'firm' : 'mended'), tries: known.tries + 1, group: 0, pace }));
-  const apart = [...wrongCheck.map((at) => ({ block: step.from + at, grade: 'doubtful' as const })), ...corrected.map((at) => ({ block: step.from + at, grade: 'mended' as const }))].sort((a, b) => a.block - b.block);
+  const take = (from: number, to: number, grade?: Grade) =>
+    map.update(from, to, (known) =>
+      isSound(known.grade)
+        ? known
+        : {
+            grade: grade ?? (known.tries === 0 ? 'firm' : 'mended'),
+            tries: known.tries + 1,
+            group: 0,
+            pace,
+          },
+    );
+  const apart = [
+    ...wrongCheck.map((at) => ({ block: step.from + at, grade: 'doubtful' as const })),
+    ...corrected.map((at) => ({ block: step.from + at, grade: 'mended' as const })),
+  ].sort((a, b) => a.block - b.block);
   let at = step.from;
   for (const { block, grade } of apart) {
     take(at, block);
@@ -271,9 +402,24 @@ export function applyOutcome(map: ExtentMap, step: Exclude<BlockStep, { kind: 'd
   if (came >= end) return;
   const alone = toldWhere || end - came === 1;
   if (alone) {
-    map.update(came, came + 1, (known) => (isSound(known.grade) ? known : { grade: known.grade === 'doubtful' ? 'doubtful' : 'lost', tries: known.tries + 1, group: 0, pace }));
+    map.update(came, came + 1, (known) =>
+      isSound(known.grade)
+        ? known
+        : {
+            grade: known.grade === 'doubtful' ? 'doubtful' : 'lost',
+            tries: known.tries + 1,
+            group: 0,
+            pace,
+          },
+    );
     return;
   }
   const blocks = end - came;
-  map.update(came, end, (known) => (known.grade === 'unread' ? { ...known, group: Math.min(known.group || PASSED_OVER, blocks) } : known.grade === 'lost' || known.grade === 'doubtful' ? { ...known, tries: known.tries + 1 } : known));
+  map.update(came, end, (known) =>
+    known.grade === 'unread'
+      ? { ...known, group: Math.min(known.group || PASSED_OVER, blocks) }
+      : known.grade === 'lost' || known.grade === 'doubtful'
+        ? { ...known, tries: known.tries + 1 }
+        : known,
+  );
 }

@@ -19,19 +19,35 @@ function directory(): Uint8Array {
   return block;
 }
 
-test.each([['never-written', 0xf6], ['never-written', 0xe5], ['wiped', 0], ['wiped', 0xff]])('%s: every block is %i', async (verdict, value) => {
-  expect(await findingOf(memorySource(filled(value)), nothing)).toMatchObject({ verdict, traced: 0, fills: [{ value, blocks: 4096 }] });
+test.each([
+  ['never-written', 0xf6],
+  ['never-written', 0xe5],
+  ['wiped', 0],
+  ['wiped', 0xff],
+])('%s: every block is %i', async (verdict, value) => {
+  expect(await findingOf(memorySource(filled(value)), nothing)).toMatchObject({
+    verdict,
+    traced: 0,
+    fills: [{ value, blocks: 4096 }],
+  });
 });
 
 test('an old directory, text and the beginnings of files tell what it was formatted over', async () => {
   const bytes = filled(0xf6);
   bytes.fill(0, 0, 512 * 40);
   bytes.set(directory(), 512 * 700);
-  bytes.set(new TextEncoder().encode('The fog signal was sounded at four in the morning. '.repeat(20)), 512 * 900);
+  bytes.set(
+    new TextEncoder().encode('The fog signal was sounded at four in the morning. '.repeat(20)),
+    512 * 900,
+  );
   bytes.set([0xff, 0xd8, 0xff, 0xe0, 0, 16], 512 * 1200);
   const finding = await findingOf(memorySource(bytes), nothing);
   expect(finding.verdict).toBe('written-over');
-  expect(finding.traces.map(({ kind, offset }) => [kind, offset / 512])).toEqual([['directory', 700], ['text', 900], ['file', 1200]]);
+  expect(finding.traces.map(({ kind, offset }) => [kind, offset / 512])).toEqual([
+    ['directory', 700],
+    ['text', 900],
+    ['file', 1200],
+  ]);
   expect(finding.traces[0]!.what).toBe('a directory: LETTER.TXT, DUES.CSV, ?LD.DOC');
 });
 
@@ -41,11 +57,23 @@ test('noise from end to end was put there; the tables of an empty volume were no
   expect((await findingOf(memorySource(noise), nothing)).verdict).toBe('wiped');
   const formatted = filled(0xf6);
   formatted.set(noise.subarray(0, 5120));
-  expect((await findingOf(memorySource(formatted), { ...nothing, inUse: [{ offset: 0, length: 5120 }] })).verdict).toBe('never-written');
+  expect(
+    (await findingOf(memorySource(formatted), { ...nothing, inUse: [{ offset: 0, length: 5120 }] }))
+      .verdict,
+  ).toBe('never-written');
 });
 
 test('with files it is in use, and what could not be read says nothing', async () => {
-  expect((await findingOf(memorySource(filled(1)), { ...nothing, files: 3 })).verdict).toBe('in-use');
-  expect((await findingOf(memorySource(filled(0)), { ...nothing, unread: [{ offset: 0, length: SIZE - 512 }] })).verdict).toBe('unreadable');
+  expect((await findingOf(memorySource(filled(1)), { ...nothing, files: 3 })).verdict).toBe(
+    'in-use',
+  );
+  expect(
+    (
+      await findingOf(memorySource(filled(0)), {
+        ...nothing,
+        unread: [{ offset: 0, length: SIZE - 512 }],
+      })
+    ).verdict,
+  ).toBe('unreadable');
   expect((await findingOf(memorySource(new Uint8Array(0)), nothing)).verdict).toBe('unreadable');
 });

@@ -1,11 +1,12 @@
 /**
- * What an empty-looking device is: never written, wiped, or formatted over something. Every block is looked at: how it is
- * filled, whether it looks like a boot sector or a directory, and whether a file begins there by its signature.
+ * What an empty-looking device is: never written, wiped, or formatted over something. Every block
+ * is looked at: how it is
+ * filled, whether it looks like a boot sector or a directory, and whether a file begins there by
+ * its signature.
  */
 import type { ByteSource } from '../bits/byte-source';
 
-export const DEVICE_VERDICTS = Object.freeze(['never-written', 'wiped', 'written-over', 'in-use', 'unreadable'] as const);
-export type DeviceVerdict = (typeof DEVICE_VERDICTS)[number];
+export type DeviceVerdict = 'never-written' | 'wiped' | 'written-over' | 'in-use' | 'unreadable';
 
 export interface Trace {
   kind: 'boot' | 'directory' | 'file' | 'text';
@@ -36,10 +37,20 @@ const FACTORY_FILLS = [0xf6, 0xe5, 0x6c, 0xda];
 
 /** First bytes of files that many systems share, and what they are (published formats). */
 const SIGNATURES: readonly [bytes: readonly number[], name: string][] = [
-  [[0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a], 'PNG picture'], [[0xff, 0xd8, 0xff], 'JPEG picture'], [[0x47, 0x49, 0x46, 0x38], 'GIF picture'],
-  [[0x25, 0x50, 0x44, 0x46, 0x2d], 'PDF document'], [[0x50, 0x4b, 0x03, 0x04], 'ZIP archive'], [[0x1f, 0x8b, 0x08], 'gzip file'], [[0x52, 0x49, 0x46, 0x46], 'RIFF file'],
-  [[0x46, 0x4f, 0x52, 0x4d], 'IFF file'], [[0x4d, 0x54, 0x68, 0x64], 'MIDI file'], [[0x4d, 0x5a], 'executable with an MZ header'], [[0x7b, 0x5c, 0x72, 0x74, 0x66], 'RTF text'],
-  [[0xd0, 0xcf, 0x11, 0xe0], 'compound document'], [[0x4d, 0x4d, 0x00, 0x2a], 'TIFF picture'], [[0x49, 0x49, 0x2a, 0x00], 'TIFF picture'],
+  [[0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a], 'PNG picture'],
+  [[0xff, 0xd8, 0xff], 'JPEG picture'],
+  [[0x47, 0x49, 0x46, 0x38], 'GIF picture'],
+  [[0x25, 0x50, 0x44, 0x46, 0x2d], 'PDF document'],
+  [[0x50, 0x4b, 0x03, 0x04], 'ZIP archive'],
+  [[0x1f, 0x8b, 0x08], 'gzip file'],
+  [[0x52, 0x49, 0x46, 0x46], 'RIFF file'],
+  [[0x46, 0x4f, 0x52, 0x4d], 'IFF file'],
+  [[0x4d, 0x54, 0x68, 0x64], 'MIDI file'],
+  [[0x4d, 0x5a], 'executable with an MZ header'],
+  [[0x7b, 0x5c, 0x72, 0x74, 0x66], 'RTF text'],
+  [[0xd0, 0xcf, 0x11, 0xe0], 'compound document'],
+  [[0x4d, 0x4d, 0x00, 0x2a], 'TIFF picture'],
+  [[0x49, 0x49, 0x2a, 0x00], 'TIFF picture'],
 ];
 
 /** The only value of a block; null where it has several. */
@@ -49,7 +60,10 @@ function fillOf(block: Uint8Array): number | null {
   return value;
 }
 
-/** As a FAT directory: entries of 32 bytes with names of printable capitals, known attributes and clusters (ECMA-107, clause 11). */
+/**
+ * As a FAT directory: entries of 32 bytes with names of printable capitals, known attributes and
+ * clusters (ECMA-107, clause 11).
+ */
 function looksLikeDirectory(block: Uint8Array): boolean {
   let entries = 0;
   for (let at = 0; at + 32 <= block.length; at += 32) {
@@ -59,31 +73,58 @@ function looksLikeDirectory(block: Uint8Array): boolean {
     if (attributes & 0xc0 || (attributes & 0x0f) === 0x0f) return false;
     for (let i = first === 0xe5 || first === 0x05 ? 1 : 0; i < 11; i++) {
       const byte = block[at + i]!;
-      if (byte < 0x20 || byte === 0x22 || byte === 0x2f || byte === 0x5c || (byte > 0x60 && byte < 0x7b)) return false;
+      if (
+        byte < 0x20 ||
+        byte === 0x22 ||
+        byte === 0x2f ||
+        byte === 0x5c ||
+        (byte > 0x60 && byte < 0x7b)
+      )
+        return false;
     }
     entries++;
   }
   return entries >= 2;
 }
 
-const looksLikeBoot = (block: Uint8Array) => block[510] === 0x55 && block[511] === 0xaa && (block[0] === 0xeb || block[0] === 0xe9 || block[0] === 0xfa || block[0] === 0x33);
+const looksLikeBoot = (block: Uint8Array) =>
+  block[510] === 0x55 &&
+  block[511] === 0xaa &&
+  (block[0] === 0xeb || block[0] === 0xe9 || block[0] === 0xfa || block[0] === 0x33);
 
 /** Printable share of a block: text has nearly all of it. */
 function looksLikeText(block: Uint8Array): boolean {
   let printable = 0;
-  for (const byte of block) if ((byte >= 0x20 && byte < 0x7f) || byte === 0x0a || byte === 0x0d || byte === 0x09) printable++;
+  for (const byte of block)
+    if ((byte >= 0x20 && byte < 0x7f) || byte === 0x0a || byte === 0x0d || byte === 0x09)
+      printable++;
   return printable >= block.length * 0.95;
 }
 
 function traceOf(block: Uint8Array): Omit<Trace, 'offset'> | null {
   if (looksLikeBoot(block)) return { kind: 'boot', what: 'a boot sector' };
-  if (looksLikeDirectory(block)) return { kind: 'directory', what: `a directory: ${[0, 1, 2].flatMap((i) => (block[i * 32] ? [nameIn(block, i * 32)] : [])).join(', ')}` };
-  for (const [bytes, name] of SIGNATURES) if (bytes.every((byte, i) => block[i] === byte)) return { kind: 'file', what: `beginning of a ${name}` };
+  if (looksLikeDirectory(block))
+    return {
+      kind: 'directory',
+      what:
+        'a directory: ' +
+        `${[0, 1, 2].flatMap((i) => (block[i * 32] ? [nameIn(block, i * 32)] : [])).join(', ')}`,
+    };
+  for (const [bytes, name] of SIGNATURES)
+    if (bytes.every((byte, i) => block[i] === byte))
+      return { kind: 'file', what: `beginning of a ${name}` };
   return looksLikeText(block) ? { kind: 'text', what: `text: ${textIn(block)}` } : null;
 }
 
-const printable = (bytes: Uint8Array) => [...bytes].map((byte) => (byte >= 0x20 && byte < 0x7f ? String.fromCharCode(byte) : ' ')).join('');
-const nameIn = (block: Uint8Array, at: number) => `${block[at] === 0xe5 ? '?' : ''}${printable(block.subarray(at + (block[at] === 0xe5 ? 1 : 0), at + 8)).trim()}.${printable(block.subarray(at + 8, at + 11)).trim()}`.replace(/\.$/, '');
+const printable = (bytes: Uint8Array) =>
+  [...bytes]
+    .map((byte) => (byte >= 0x20 && byte < 0x7f ? String.fromCharCode(byte) : ' '))
+    .join('');
+const nameIn = (block: Uint8Array, at: number) =>
+  `${block[at] === 0xe5 ? '?' : ''}${printable(block.subarray(at + (block[at] === 0xe5 ? 1 : 0), at + 8)).trim()}.${printable(block.subarray(at + 8, at + 11)).trim()}`.replace(
+    /\.$/,
+    '',
+  );
 const textIn = (block: Uint8Array) => printable(block.subarray(0, 60)).replace(/ +/g, ' ').trim();
 
 export interface VerdictInput {
@@ -98,7 +139,10 @@ export interface VerdictInput {
 }
 
 /** Looks at all of a device. */
-export async function findingOf(source: ByteSource, { inUse, files, unread, progress }: VerdictInput): Promise<DeviceFinding> {
+export async function findingOf(
+  source: ByteSource,
+  { inUse, files, unread, progress }: VerdictInput,
+): Promise<DeviceFinding> {
   const fills = new Map<number, number>();
   const traces: Trace[] = [];
   const more: DeviceFinding['more'] = { boot: 0, directory: 0, file: 0, text: 0 };
@@ -131,37 +175,99 @@ export async function findingOf(source: ByteSource, { inUse, files, unread, prog
       }
     }
   }
-  const byCount = [...fills].map(([value, count]) => ({ value, blocks: count })).sort((a, b) => b.blocks - a.blocks);
-  return { ...judge({ blocks, traced, known, gone, files, fills: byCount, found: traces.length }), blocks, fills: byCount.slice(0, 8), traced, traces, more };
+  const byCount = [...fills]
+    .map(([value, count]) => ({ value, blocks: count }))
+    .sort((a, b) => b.blocks - a.blocks);
+  return {
+    ...judge({ blocks, traced, known, gone, files, fills: byCount, found: traces.length }),
+    blocks,
+    fills: byCount.slice(0, 8),
+    traced,
+    traces,
+    more,
+  };
 }
 
 /** Whether a byte lies in one of the ranges; asked in rising order. */
 function coverOf(ranges: readonly { offset: number; length: number }[]): (at: number) => boolean {
-  const sorted = ranges.filter(({ offset, length }) => offset >= 0 && length > 0).sort((a, b) => a.offset - b.offset);
+  const sorted = ranges
+    .filter(({ offset, length }) => offset >= 0 && length > 0)
+    .sort((a, b) => a.offset - b.offset);
   let i = 0;
   let end = 0;
   return (at) => {
-    for (; i < sorted.length && sorted[i]!.offset <= at; i++) end = Math.max(end, sorted[i]!.offset + sorted[i]!.length);
+    for (; i < sorted.length && sorted[i]!.offset <= at; i++)
+      end = Math.max(end, sorted[i]!.offset + sorted[i]!.length);
     return at < end;
   };
 }
 
-interface Counts { blocks: number; traced: number; known: number; gone: number; files: number; fills: DeviceFinding['fills']; found: number }
+interface Counts {
+  blocks: number;
+  traced: number;
+  known: number;
+  gone: number;
+  files: number;
+  fills: DeviceFinding['fills'];
+  found: number;
+}
 
 const hex = (value: number) => `${value.toString(16).toUpperCase().padStart(2, '0')}h`;
 const grouped = (count: number) => count.toLocaleString('en');
 
-function judge({ blocks, traced, known, gone, files, fills, found }: Counts): { verdict: DeviceVerdict; why: string } {
+function judge({ blocks, traced, known, gone, files, fills, found }: Counts): {
+  verdict: DeviceVerdict;
+  why: string;
+} {
   const read = blocks - gone;
-  if (blocks === 0 || read < blocks / 10) return { verdict: 'unreadable', why: `Only ${grouped(read)} of ${grouped(blocks)} blocks were read: too few to say.` };
-  if (files > 0) return { verdict: 'in-use', why: `${grouped(files)} ${files === 1 ? 'file is' : 'files are'} on it.${traced > 0 ? ` ${grouped(traced)} blocks outside of them hold something as well.` : ''}` };
+  if (blocks === 0 || read < blocks / 10)
+    return {
+      verdict: 'unreadable',
+      why: `Only ${grouped(read)} of ${grouped(blocks)} blocks were read: too few to say.`,
+    };
+  if (files > 0)
+    return {
+      verdict: 'in-use',
+      why:
+        `${grouped(files)} ${files === 1 ? 'file is' : 'files are'} on ` +
+        `it.${traced > 0 ? ` ${grouped(traced)} blocks outside of them hold something as well.` : ''}`,
+    };
   if (traced + known === 0) {
     const [only] = fills;
-    if (fills.length === 1 && FACTORY_FILLS.includes(only!.value)) return { verdict: 'never-written', why: `Every block is filled with ${hex(only!.value)}, as formatting leaves a new disk: nothing was ever written to it.` };
-    return { verdict: 'wiped', why: `Every block holds one value only (${fills.slice(0, 3).map(({ value }) => hex(value)).join(', ')}): it was wiped, or never written.` };
+    if (fills.length === 1 && FACTORY_FILLS.includes(only!.value))
+      return {
+        verdict: 'never-written',
+        why:
+          `Every block is filled with ${hex(only!.value)}, as formatting leaves a new ` +
+          'disk: nothing was ever written to it.',
+      };
+    return {
+      verdict: 'wiped',
+      why: `Every block holds one value only (${fills
+        .slice(0, 3)
+        .map(({ value }) => hex(value))
+        .join(', ')}): it was wiped, or never written.`,
+    };
   }
-  if (traced === 0) return { verdict: 'never-written', why: 'Beside the empty volume’s own tables every block is as formatting left it: nothing else was written to it.' };
+  if (traced === 0)
+    return {
+      verdict: 'never-written',
+      why:
+        'Beside the empty volume’s own tables every block is as formatting left it: ' +
+        'nothing else was written to it.',
+    };
   // Noise without any trace is what a wiping program leaves.
-  if (found === 0 && traced > read * 0.9) return { verdict: 'wiped', why: 'Nearly every block holds bytes without any pattern, and no file, directory or text is among them: it was wiped with noise, or it is encrypted.' };
-  return { verdict: 'written-over', why: `It looks empty, but ${grouped(traced)} of its blocks hold something that no directory lists: it was formatted, or its table replaced, over older content.` };
+  if (found === 0 && traced > read * 0.9)
+    return {
+      verdict: 'wiped',
+      why:
+        'Nearly every block holds bytes without any pattern, and no file, directory or ' +
+        'text is among them: it was wiped with noise, or it is encrypted.',
+    };
+  return {
+    verdict: 'written-over',
+    why:
+      `It looks empty, but ${grouped(traced)} of its blocks hold something that no ` +
+      'directory lists: it was formatted, or its table replaced, over older content.',
+  };
 }

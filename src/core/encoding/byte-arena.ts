@@ -1,6 +1,8 @@
 /**
- * Keeps copies of short byte runs in large blocks: a typed array with a buffer of its own for each of thousands of
- * sectors costs more than to decode it (a tenth of a clean disk's time, and as much again to collect).
+ * Keeps copies of short byte runs in large blocks: a typed array with a buffer of its own for
+ * each of thousands of
+ * sectors costs more than to decode it (a tenth of a clean disk's time, and as much again to
+ * collect).
  */
 
 const BLOCK_BYTES = 1 << 18;

@@ -1,4 +1,7 @@
-/** The half of decoding that all encodings share: a recovery turns a whole reading into cells, a field reader takes them. */
+/**
+ * The half of decoding that all encodings share: a recovery turns a whole reading into cells, a
+ * field reader takes them.
+ */
 import { IntervalBuffer, type TrackReading } from '../flux/reading';
 import type { DecodeOptions, Encoding, ReadingDecode } from './encoding';
 import { LOOPS, recoverByLoop } from './recovery/loop';
@@ -7,7 +10,7 @@ import { SteppedStream } from './recovery/stepped-stream';
 import type { RunRange } from './recovery/cell-gains';
 import type { CellStream } from './recovery/cell-stream';
 
-export type FieldsReader = { read(stream: CellStream, options: DecodeOptions): ReadingDecode };
+type FieldsReader = { read(stream: CellStream, options: DecodeOptions): ReadingDecode };
 
 /** Scratch of its own: one a thread, not to be shared across `await`. */
 export function decodeWith(fields: FieldsReader, runs: RunRange): Encoding['decode'] {

@@ -1,14 +1,28 @@
 /**
- * The one interface of all encodings: readings of a track in, sectors with positions and checks out; and sectors in,
+ * The one interface of all encodings: readings of a track in, sectors with positions and checks
+ * out; and sectors in,
  * cells out. Nothing outside this folder knows which encoding it is talking to.
  */
 import type { TrackReading } from '../flux/reading';
 import type { EncodingId, TrackFormat } from '../layout/layout';
 import type { CellGains } from './recovery/cell-gains';
 
-/** How transitions were turned into cells; those of whole readings in the order in which they are tried. */
-export const RECOVERIES = Object.freeze(['stepped', 'loop', 'loop-stiff', 'loop-quick', 'loop-shift', 'loop-shift-strong'] as const);
-/** `likelihood` reads single fields, over one turn or several; `by-hand` is a loop as a person set it; `told` was decoded by the drive itself. */
+/**
+ * How transitions were turned into cells; those of whole readings in the order in which they are
+ * tried.
+ */
+export const RECOVERIES = Object.freeze([
+  'stepped',
+  'loop',
+  'loop-stiff',
+  'loop-quick',
+  'loop-shift',
+  'loop-shift-strong',
+] as const);
+/**
+ * `likelihood` reads single fields, over one turn or several; `by-hand` is a loop as a person set
+ * it; `told` was decoded by the drive itself.
+ */
 export type Recovery = (typeof RECOVERIES)[number] | 'likelihood' | 'by-hand' | 'told';
 
 /** A loop's settings, as a person may try them on a track. */
@@ -17,7 +31,10 @@ export interface RecoverySetting {
   phaseGain: number;
   /** Share of the error put into the cell length. */
   rateGain: number;
-  /** Share of a run's error towards its neighbours put back: peak shift drives close transitions apart. */
+  /**
+   * Share of a run's error towards its neighbours put back: peak shift drives close transitions
+   * apart.
+   */
   shiftGain: number;
   /** How far the cell may come to lie from where it started, as a share. */
   drift: number;
@@ -26,9 +43,19 @@ export interface RecoverySetting {
 }
 
 /** What each part of a setting may be; the form, the server and the decoder keep to it. */
-export const SETTING_LIMITS: Readonly<Record<keyof RecoverySetting, readonly [number, number]>> = Object.freeze({ phaseGain: [0.02, 1], rateGain: [0, 0.3], shiftGain: [0, 0.5], drift: [0, 0.45], cell: [0.6, 1.6] });
+export const SETTING_LIMITS: Readonly<Record<keyof RecoverySetting, readonly [number, number]>> =
+  Object.freeze({
+    phaseGain: [0.02, 1],
+    rateGain: [0, 0.3],
+    shiftGain: [0, 0.5],
+    drift: [0, 0.45],
+    cell: [0.6, 1.6],
+  });
 
-/** One appearance of a sector under the head: in one turn of one reading. Its ID field passed its check. */
+/**
+ * One appearance of a sector under the head: in one turn of one reading. Its ID field passed its
+ * check.
+ */
 export interface SectorSighting {
   encoding: EncodingId;
   /** ID field as recorded; null what the encoding does not record. */
@@ -42,26 +69,43 @@ export interface SectorSighting {
   size: number;
   /** The data mark byte, or null where no data field followed the ID. */
   mark: number | null;
-  /** Data field's bytes without its check; null where there was none. May be short where the reading ends in it. */
+  /**
+   * Data field's bytes without its check; null where there was none. May be short where the reading
+   * ends in it.
+   */
   data: Uint8Array | null;
   /** The data field's check passed. */
   dataOk: boolean;
   /** The check as read; −1 where there was no data field, or not all of it. */
   check: number;
-  /** Places of the data field whose cells break the code's own rule: a field read right has none. */
+  /**
+   * Places of the data field whose cells break the code's own rule: a field read right has none.
+   */
   violations: number;
-  /** What stands beside the data field (gaps, sync, what ends it) is as it should be: counts where the check is weak. */
+  /**
+   * What stands beside the data field (gaps, sync, what ends it) is as it should be: counts where
+   * the check is weak.
+   */
   intact: boolean;
-  /** Where the ID field's sync starts, and the end of the data field, in ticks from the reading's time 0. */
+  /**
+   * Where the ID field's sync starts, and the end of the data field, in ticks from the reading's
+   * time 0.
+   */
   startTick: number;
   endTick: number;
-  /** The transition that ended the data field's sync, and the cells from there to the field's first; 0 ticks where there was none. */
+  /**
+   * The transition that ended the data field's sync, and the cells from there to the field's first;
+   * 0 ticks where there was none.
+   */
   syncTick: number;
   syncCells: number;
   recovery: Recovery;
 }
 
-/** A field by its sync alone: the transition that ended it, in ticks, and the cells from there to the field's first. */
+/**
+ * A field by its sync alone: the transition that ended it, in ticks, and the cells from there to
+ * the field's first.
+ */
 export interface FieldStart {
   syncTick: number;
   syncCells: number;
@@ -101,8 +145,14 @@ export interface DecodeOptions {
   setting?: RecoverySetting;
   /** Code cell in ticks, as `rate.ts` found it. */
   cellTicks: number;
-  /** Where given: after this many ticks the decoder asks whether what it has is enough, and stops if so. */
-  enough?: { afterTicks: number; test: (sightings: readonly SectorSighting[], badIds: number) => boolean };
+  /**
+   * Where given: after this many ticks the decoder asks whether what it has is enough, and stops if
+   * so.
+   */
+  enough?: {
+    afterTicks: number;
+    test: (sightings: readonly SectorSighting[], badIds: number) => boolean;
+  };
 }
 
 /** A field read from what speaks for a transition in each of its cells. */
@@ -133,10 +183,18 @@ export interface Encoding {
   decode(reading: TrackReading, options: DecodeOptions): ReadingDecode;
   /** Cells of a data field of `size` bytes from its mark to its check. */
   fieldCells(size: number): number;
-  /** Reads a data field from gains whose cell 0 is the field's first; `flips` are places at which the second best is to be taken. */
+  /**
+   * Reads a data field from gains whose cell 0 is the field's first; `flips` are places at which
+   * the second best is to be taken.
+   */
   readField(gains: CellGains, size: number, flips?: readonly number[]): SoftField;
-  /** Reads an ID field in the same way; null where its check fails. Only where the check is strong. */
+  /**
+   * Reads an ID field in the same way; null where its check fails. Only where the check is strong.
+   */
   readId(gains: CellGains): Pick<SectorSighting, 'c' | 'h' | 'r' | 'n' | 'size'> | null;
-  /** Lays sectors out as one turn of cells, one byte a cell, 1 = transition. Throws RangeError where they do not fit. */
+  /**
+   * Lays sectors out as one turn of cells, one byte a cell, 1 = transition. Throws RangeError where
+   * they do not fit.
+   */
   encode(sectors: readonly SectorToWrite[], format: TrackFormat, turnCells: number): Uint8Array;
 }

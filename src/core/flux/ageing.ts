@@ -1,6 +1,8 @@
 /**
- * Ages a perfect turn as old media and tired drives do: jitter that grows inward, places that are weak and differ each
- * time, dropouts that do not, a dirty head, a drive a little off its speed. Seeded: the same seed gives the same disk.
+ * Ages a perfect turn as old media and tired drives do: jitter that grows inward, places that are
+ * weak and differ each
+ * time, dropouts that do not, a dirty head, a drive a little off its speed. Seeded: the same seed
+ * gives the same disk.
  */
 import { seededRandom, type Random } from '../bits/random';
 import { pushOf } from './precompensation';
@@ -21,7 +23,9 @@ export interface Ageing {
   jitterNs: number;
   /** The same, at the innermost cylinder, as a multiple. */
   innerFactor: number;
-  /** How far two transitions two half cells apart drive each other apart, in nanoseconds, innermost. */
+  /**
+   * How far two transitions two half cells apart drive each other apart, in nanoseconds, innermost.
+   */
   peakShiftNs: number;
   /** Read differently each time: transitions move, vanish and appear. */
   weak: readonly Stretch[];
@@ -29,13 +33,16 @@ export interface Ageing {
   dropouts: readonly Stretch[];
   /** Written while the spindle faltered: cells grow by up to `by`, as a share, and shrink again. */
   stretched?: readonly (Stretch & { by: number })[];
-  /** Written by a head out of line: read well only a part of a step outward or inward of the track's middle. */
+  /**
+   * Written by a head out of line: read well only a part of a step outward or inward of the track's
+   * middle.
+   */
   beside?: readonly { cylinder: number; head: number; towards: 'outward' | 'inward' }[];
   /** Dirt left on the head by one reading of one track, 0 … 1. */
   shedding: number;
 }
 
-export interface ReadingConditions {
+interface ReadingConditions {
   cylinder: number;
   head: number;
   pass: number;
@@ -59,7 +66,8 @@ const WOW = 0.004;
 /** Transitions a second that a head makes out where nothing was ever written. */
 const NOISE_HZ = 90_000;
 
-const inside = (stretches: readonly Stretch[], place: number) => stretches.some(({ from, to }) => place >= from && place < to);
+const inside = (stretches: readonly Stretch[], place: number) =>
+  stretches.some(({ from, to }) => place >= from && place < to);
 
 function noiseTurn(random: Random, turnSeconds: number): Float64Array {
   const places = Array.from({ length: Math.floor(NOISE_HZ * turnSeconds) }, () => random.next());
@@ -78,23 +86,42 @@ function inOrder(times: readonly number[]): Float64Array {
   return ordered;
 }
 
-/** The turn as a faltering spindle wrote it: within each stretch the cell swells and comes back, what follows lies later. */
-function stretchedTurn(turn: TurnTransitions, stretched: NonNullable<Ageing['stretched']>): TurnTransitions {
-  return turn.map((place) => stretched.reduce((moved, { from, to, by }) => {
-    const within = Math.min(1, Math.max(0, (place - from) / (to - from)));
-    // The integral of by · sin²(π·within) over the stretch.
-    return moved + by * (to - from) * (within / 2 - Math.sin(2 * Math.PI * within) / (4 * Math.PI));
-  }, place));
+/**
+ * The turn as a faltering spindle wrote it: within each stretch the cell swells and comes back,
+ * what follows lies later.
+ */
+function stretchedTurn(
+  turn: TurnTransitions,
+  stretched: NonNullable<Ageing['stretched']>,
+): TurnTransitions {
+  return turn.map((place) =>
+    stretched.reduce((moved, { from, to, by }) => {
+      const within = Math.min(1, Math.max(0, (place - from) / (to - from)));
+      // The integral of by · sin²(π·within) over the stretch.
+      return (
+        moved + by * (to - from) * (within / 2 - Math.sin(2 * Math.PI * within) / (4 * Math.PI))
+      );
+    }, place),
+  );
 }
 
-/** Places that differ each time need a stream that does: `reading` counts the readings of this medium. */
-export function agedReading(turn: TurnTransitions | null, ageing: Ageing, at: ReadingConditions, reading: number): TrackReading {
+/**
+ * Places that differ each time need a stream that does: `reading` counts the readings of this
+ * medium.
+ */
+export function agedReading(
+  turn: TurnTransitions | null,
+  ageing: Ageing,
+  at: ReadingConditions,
+  reading: number,
+): TrackReading {
   const random = seededRandom(`${ageing.seed}/${at.cylinder}/${at.head}/${reading}`);
   const here = ({ cylinder, head }: Stretch) => cylinder === at.cylinder && head === at.head;
   const weak = ageing.weak.filter(here);
   const dropouts = ageing.dropouts.filter(here);
   const depth = at.cylinders > 1 ? at.cylinder / (at.cylinders - 1) : 0;
-  const jitter = ageing.jitterNs * (1 + (ageing.innerFactor - 1) * depth) + DIRT_JITTER_NS * at.dirt;
+  const jitter =
+    ageing.jitterNs * (1 + (ageing.innerFactor - 1) * depth) + DIRT_JITTER_NS * at.dirt;
   const shift = ageing.peakShiftNs * depth;
   const nsOfTurn = NANOSECOND / at.turnSeconds;
   const turnTicks = at.turnSeconds * at.tickHz;
@@ -110,11 +137,22 @@ export function agedReading(turn: TurnTransitions | null, ageing: Ageing, at: Re
       const isWeak = weak.length > 0 && inside(weak, place);
       if (isWeak && random.next() < WEAK_LOSS) continue;
       if (at.dirt > 0 && random.next() < DIRT_LOSS * at.dirt * at.dirt) continue;
-      let moved = place + nsOfTurn * (random.normal() * (isWeak ? jitter + WEAK_JITTER_NS : jitter) + shift * pushOf(source, i));
-      moved += (WOW / (2 * Math.PI)) * (Math.sin(2 * Math.PI * moved + wowPhase) - Math.sin(wowPhase));
+      let moved =
+        place +
+        nsOfTurn *
+          (random.normal() * (isWeak ? jitter + WEAK_JITTER_NS : jitter) +
+            shift * pushOf(source, i));
+      moved +=
+        (WOW / (2 * Math.PI)) * (Math.sin(2 * Math.PI * moved + wowPhase) - Math.sin(wowPhase));
       times.push((revolution + moved) * turnTicks);
     }
   }
   const index = Array.from({ length: at.revolutions + 1 }, (_, i) => Math.round(i * turnTicks));
-  return { cylinder: at.cylinder, head: at.head, pass: at.pass, index, flux: packTimes(inOrder(times).map((time) => Math.max(0, time))) };
+  return {
+    cylinder: at.cylinder,
+    head: at.head,
+    pass: at.pass,
+    index,
+    flux: packTimes(inOrder(times).map((time) => Math.max(0, time))),
+  };
 }

@@ -1,5 +1,6 @@
 /**
- * Reads `.fsflux` containers as they arrive, whole or hurt: cut, with bytes changed, dropped or put in. Every
+ * Reads `.fsflux` containers as they arrive, whole or hurt: cut, with bytes changed, dropped or
+ * put in. Every
  * reading that can be had is given on, everything passed over is a problem with its byte offset.
  */
 import { CUT, MALFORMED, itemEnd, readMap, type MapItem } from '../bits/cbor';
@@ -30,8 +31,15 @@ function startsWith(bytes: Uint8Array, at: number, pattern: readonly number[]): 
 
 /** First offset in [from, end) at which a map with one of our first keys starts, or −1. */
 function findItemStart(bytes: Uint8Array, from: number, end: number): number {
-  for (const [key, pattern] of [[0x68, KEY_READING], [0x66, KEY_TRAILER]] as const) {
-    for (let at = bytes.indexOf(key, from + 1); at > 0 && at <= end; at = bytes.indexOf(key, at + 1)) {
+  for (const [key, pattern] of [
+    [0x68, KEY_READING],
+    [0x66, KEY_TRAILER],
+  ] as const) {
+    for (
+      let at = bytes.indexOf(key, from + 1);
+      at > 0 && at <= end;
+      at = bytes.indexOf(key, at + 1)
+    ) {
       if (!startsWith(bytes, at, pattern)) continue;
       if (bytes[at - 1]! >= 0xa1 && bytes[at - 1]! <= 0xb7) return at - 1;
       if (at - 2 >= from && bytes[at - 2] === 0xb8) return at - 2;
@@ -41,7 +49,10 @@ function findItemStart(bytes: Uint8Array, from: number, end: number): number {
 }
 
 /** A stretch that is neither header, reading nor trailer, being passed over. */
-interface Gap { start: number; kind: 'container-gap' | 'reading-invalid' }
+interface Gap {
+  start: number;
+  kind: 'container-gap' | 'reading-invalid';
+}
 
 export class ContainerReader {
   private buffer: Uint8Array = new Uint8Array(0);
@@ -57,12 +68,19 @@ export class ContainerReader {
   private trailing = -1;
   private gap: Gap | null = null;
   /** The last reading, held back until what follows shows that its length can be believed. */
-  private held: { reading: TrackReading; offset: number; end: number; fluxStart: number } | null = null;
+  private held: { reading: TrackReading; offset: number; end: number; fluxStart: number } | null =
+    null;
   private readonly problems: Problem[] = [];
   private unlisted = 0;
 
-  /** `onReading` gets each reading in file order; its flux is a copy, or a view on what was pushed. Without a digester the digest is not checked. */
-  constructor(private readonly onReading: (reading: TrackReading, offset: number) => void, digester: Digester | null) {
+  /**
+   * `onReading` gets each reading in file order; its flux is a copy, or a view on what was pushed.
+   * Without a digester the digest is not checked.
+   */
+  constructor(
+    private readonly onReading: (reading: TrackReading, offset: number) => void,
+    digester: Digester | null,
+  ) {
     this.hash = digester?.sha256Stream() ?? null;
   }
 
@@ -78,16 +96,43 @@ export class ContainerReader {
     this.release();
     const size = this.base + this.length;
     this.closeGap(size);
-    if (this.trailing >= 0) this.report('container-trailing', this.trailing, `${size - this.trailing} bytes follow the trailer; what they hold was read as well.`);
+    if (this.trailing >= 0)
+      this.report(
+        'container-trailing',
+        this.trailing,
+        `${size - this.trailing} bytes follow the trailer; what they hold was read as well.`,
+      );
     if (!this.trailer) {
-      if (this.readings === 0 && !this.header) this.report('not-a-capture', 0, 'This is no flux capture: neither a header nor a reading was found.');
-      else this.report('container-truncated', size, 'The capture has no trailer: it was cut short. What there is was read.');
+      if (this.readings === 0 && !this.header)
+        this.report(
+          'not-a-capture',
+          0,
+          'This is no flux capture: neither a header nor a reading was found.',
+        );
+      else
+        this.report(
+          'container-truncated',
+          size,
+          'The capture has no trailer: it was cut short. What there is was read.',
+        );
     } else if (this.trailer.tracks !== this.readings) {
-      this.report('track-count-mismatch', this.trailer.offset, `The trailer counts ${this.trailer.tracks} readings, ${this.readings} were read.`);
+      this.report(
+        'track-count-mismatch',
+        this.trailer.offset,
+        `The trailer counts ${this.trailer.tracks} readings, ${this.readings} were read.`,
+      );
     }
-    if (this.unlisted > 0) this.problems.push({ kind: 'container-gap', offset: null, message: `${this.unlisted} further problems are not listed one by one.` });
+    if (this.unlisted > 0)
+      this.problems.push({
+        kind: 'container-gap',
+        offset: null,
+        message: `${this.unlisted} further problems are not listed one by one.`,
+      });
     return {
-      header: this.header, readings: this.readings, bytes: size, problems: this.problems,
+      header: this.header,
+      readings: this.readings,
+      bytes: size,
+      problems: this.problems,
       complete: this.trailer !== null && this.trailer.tracks === this.readings,
     };
   }
@@ -101,7 +146,8 @@ export class ContainerReader {
       this.length = chunk.length;
       return;
     }
-    // Small pieces are only added while there is room: moving what is kept for each would take time without end.
+    // Small pieces are only added while there is room: moving what is kept for each would take time
+    // without end.
     if (this.owned && this.length + chunk.length <= this.buffer.length) {
       this.buffer.set(chunk, this.length);
       this.length += chunk.length;
@@ -110,7 +156,8 @@ export class ContainerReader {
     const from = this.keepFrom();
     // A first chunk is the caller's own memory: grow into ours before writing.
     const room = Math.max(2 * (keep + chunk.length), 1 << 16);
-    const next = this.buffer.length >= keep + chunk.length && this.owned ? this.buffer : new Uint8Array(room);
+    const next =
+      this.buffer.length >= keep + chunk.length && this.owned ? this.buffer : new Uint8Array(room);
     if (next === this.buffer) next.copyWithin(0, from, this.length);
     else next.set(this.buffer.subarray(from, this.length));
     next.set(chunk, keep);
@@ -124,7 +171,10 @@ export class ContainerReader {
       this.held.end -= from;
       this.held.fluxStart -= from;
       const { fluxStart, reading } = this.held;
-      this.held.reading = { ...reading, flux: next.subarray(fluxStart, fluxStart + reading.flux.length) };
+      this.held.reading = {
+        ...reading,
+        flux: next.subarray(fluxStart, fluxStart + reading.flux.length),
+      };
     }
   }
 
@@ -145,7 +195,8 @@ export class ContainerReader {
     if (this.trailer && this.trailing < 0) this.trailing = this.base + position;
     const end = itemEnd(buffer, position, length);
     if (end === CUT && !ended && length - position < CAPTURE_LIMITS.fluxBytes) return false;
-    if (buffer[position]! >>> 5 !== 5 || end === MALFORMED || end === CUT) return this.recover(ended, end);
+    if (buffer[position]! >>> 5 !== 5 || end === MALFORMED || end === CUT)
+      return this.recover(ended, end);
     const map = readMap(buffer, position, end);
     if (!map || !this.take(map, position)) {
       // A whole map that is none of ours: passed over as one item.
@@ -165,8 +216,18 @@ export class ContainerReader {
       this.closeGap(this.base + at);
       this.first = false;
       const { reading, droppedPulses } = parsed;
-      if (droppedPulses > 0) this.report('flux-damaged', this.base + at, `${droppedPulses} index pulses are out of order and were left out.`);
-      this.held = { reading, offset: at, end: map.end, fluxStart: reading.flux.byteOffset - this.buffer.byteOffset };
+      if (droppedPulses > 0)
+        this.report(
+          'flux-damaged',
+          this.base + at,
+          `${droppedPulses} index pulses are out of order and were left out.`,
+        );
+      this.held = {
+        reading,
+        offset: at,
+        end: map.end,
+        fluxStart: reading.flux.byteOffset - this.buffer.byteOffset,
+      };
       this.advance(map.end);
       return true;
     }
@@ -176,7 +237,12 @@ export class ContainerReader {
       this.closeGap(this.base + at);
       this.trailer = { tracks: trailer.tracks, offset: this.base + at };
       if (this.hash && toHex(this.hash.digest()) !== toHex(trailer.sha256)) {
-        this.report('digest-mismatch', this.base + at, 'The SHA-256 in the trailer is not that of the bytes before it: the file was changed after it was written.');
+        this.report(
+          'digest-mismatch',
+          this.base + at,
+          'The SHA-256 in the trailer is not that of the bytes before it: the file was ' +
+            'changed after it was written.',
+        );
       }
       this.position = map.end;
       return true;
@@ -185,7 +251,12 @@ export class ContainerReader {
     if (header) {
       this.first = false;
       this.header = header.header;
-      if (header.damaged.length > 0) this.report('header-damaged', this.base + at, `The header's ${header.damaged.join(', ')} can't be used.`);
+      if (header.damaged.length > 0)
+        this.report(
+          'header-damaged',
+          this.base + at,
+          `The header's ${header.damaged.join(', ')} can't be used.`,
+        );
       this.advance(map.end);
       return true;
     }
@@ -193,7 +264,8 @@ export class ContainerReader {
   }
 
   /**
-   * At the position there is no item that may stand there. If the length of the reading before was changed, the next
+   * At the position there is no item that may stand there. If the length of the reading before
+   * was changed, the next
    * items lie inside it; else search on for the next map that is a reading or the trailer.
    */
   private recover(ended: boolean, end: number): boolean {
@@ -201,7 +273,8 @@ export class ContainerReader {
     if (this.shortenHeld()) return true;
     const start = findItemStart(buffer, position, length);
     if (start === position && end === CUT) {
-      // The last reading of a file that was cut, or one whose length was changed: what there is of its flux is kept.
+      // The last reading of a file that was cut, or one whose length was changed: what there is of
+      // its flux is kept.
       const map = readMap(buffer, position, length);
       if (map && this.take(map, position)) {
         this.shortenHeld();
@@ -212,7 +285,9 @@ export class ContainerReader {
     this.openGap('container-gap', position);
     const next = start > position ? start : findItemStart(buffer, position + 1, length);
     // The pattern may straddle the end of what has come.
-    this.advance(next >= 0 ? next : ended ? length : Math.max(position, length - KEY_READING.length - 2));
+    this.advance(
+      next >= 0 ? next : ended ? length : Math.max(position, length - KEY_READING.length - 2),
+    );
     return next >= 0 || ended;
   }
 
@@ -223,7 +298,11 @@ export class ContainerReader {
     const inside = findItemStart(buffer, held.fluxStart, held.end);
     if (inside < 0 || !readMap(buffer, inside, length)) return false;
     held.reading = { ...held.reading, flux: buffer.subarray(held.fluxStart, inside) };
-    this.report('container-gap', this.base + held.offset, 'A reading claims to be longer than it is; it was ended where the next one starts.');
+    this.report(
+      'container-gap',
+      this.base + held.offset,
+      'A reading claims to be longer than it is; it was ended where the next one starts.',
+    );
     this.release();
     // The bytes from here on are in the digest already; it can't be right any more.
     this.position = inside;
@@ -242,9 +321,17 @@ export class ContainerReader {
       this.first = false;
       this.report('header-damaged', 0, `The header can't be read (${end} bytes passed over).`);
     } else if (gap.kind === 'reading-invalid') {
-      this.report('reading-invalid', gap.start, `An item of ${end - gap.start} bytes is no valid reading; it was passed over.`);
+      this.report(
+        'reading-invalid',
+        gap.start,
+        `An item of ${end - gap.start} bytes is no valid reading; it was passed over.`,
+      );
     } else {
-      this.report('container-gap', gap.start, `${end - gap.start} bytes are no part of a capture; they were passed over.`);
+      this.report(
+        'container-gap',
+        gap.start,
+        `${end - gap.start} bytes are no part of a capture; they were passed over.`,
+      );
     }
   }
 
@@ -254,7 +341,9 @@ export class ContainerReader {
     if (!held) return;
     this.held = null;
     this.readings++;
-    const reading = this.owned ? { ...held.reading, flux: held.reading.flux.slice() } : held.reading;
+    const reading = this.owned
+      ? { ...held.reading, flux: held.reading.flux.slice() }
+      : held.reading;
     this.onReading(reading, this.base + held.offset);
   }
 
@@ -264,13 +353,17 @@ export class ContainerReader {
   }
 
   private report(kind: ProblemKind, offset: number, message: string): void {
-    if (this.problems.length < CAPTURE_LIMITS.problems) this.problems.push({ kind, message, offset });
+    if (this.problems.length < CAPTURE_LIMITS.problems)
+      this.problems.push({ kind, message, offset });
     else this.unlisted++;
   }
 }
 
 /** Reads a whole container from memory; the readings' flux are views on `bytes`. */
-export function readContainer(bytes: Uint8Array, digester: Digester | null): ContainerSummary & { tracks: TrackReading[] } {
+export function readContainer(
+  bytes: Uint8Array,
+  digester: Digester | null,
+): ContainerSummary & { tracks: TrackReading[] } {
   const tracks: TrackReading[] = [];
   const reader = new ContainerReader((reading) => tracks.push(reading), digester);
   reader.push(bytes);

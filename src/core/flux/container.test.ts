@@ -1,4 +1,7 @@
-/** The container against its specification: bytes made by hand, cut at every byte, changed, and hostile. */
+/**
+ * The container against its specification: bytes made by hand, cut at every byte, changed, and
+ * hostile.
+ */
 import fc from 'fast-check';
 import { encode } from 'cborg';
 import { loadVector } from '../../../tests/support/vectors';
@@ -7,36 +10,110 @@ import { ContainerWriter, type ContainerHeader } from './container';
 import { ContainerReader, readContainer } from './container-reader';
 import { IntervalBuffer, type TrackReading } from './reading';
 
-const header: ContainerHeader = { tickHz: 24_000_000, form: '3.5', rpm: 300, cylinders: 80, heads: 2 };
+const header: ContainerHeader = {
+  tickHz: 24_000_000,
+  form: '3.5',
+  rpm: 300,
+  cylinders: 80,
+  heads: 2,
+};
 
-/** Items by hand, not by our writer: text keys, definite lengths, in the order of the specification. */
+/**
+ * Items by hand, not by our writer: text keys, definite lengths, in the order of the specification.
+ */
 const ascii = (text: string) => [...new TextEncoder().encode(text)];
 const text = (value: string) => [0x60 | value.length, ...ascii(value)];
-const HAND_READING = [0xa5, ...text('cylinder'), 3, ...text('head'), 1, ...text('pass'), 1, ...text('index'), 0x82, 0, 0x19, 0x12, 0xc0, ...text('flux'), 0x44, 0x60, 0x90, 0x01, 0x30];
-const HAND_HEADER = [...encode({ format: 'frail-spindle-flux', version: 1, tickHz: 24_000_000, form: '3.5', rpm: 300, cylinders: 80, heads: 2 }, { mapSorter: () => 0 })];
+const HAND_READING = [
+  0xa5,
+  ...text('cylinder'),
+  3,
+  ...text('head'),
+  1,
+  ...text('pass'),
+  1,
+  ...text('index'),
+  0x82,
+  0,
+  0x19,
+  0x12,
+  0xc0,
+  ...text('flux'),
+  0x44,
+  0x60,
+  0x90,
+  0x01,
+  0x30,
+];
+const HAND_HEADER = [
+  ...encode(
+    {
+      format: 'frail-spindle-flux',
+      version: 1,
+      tickHz: 24_000_000,
+      form: '3.5',
+      rpm: 300,
+      cylinders: 80,
+      heads: 2,
+    },
+    { mapSorter: () => 0 },
+  ),
+];
 
 function withTrailer(items: number[], tracks: number): Uint8Array {
   const digest = [...nodeDigester.sha256(Uint8Array.from(items))];
-  return Uint8Array.from([...items, 0xa2, ...text('tracks'), tracks, ...text('sha256'), 0x58, 32, ...digest]);
+  return Uint8Array.from([
+    ...items,
+    0xa2,
+    ...text('tracks'),
+    tracks,
+    ...text('sha256'),
+    0x58,
+    32,
+    ...digest,
+  ]);
 }
 
 /** A2, the two keys, a count below 24, and a byte string of 32. */
 const TRAILER_BYTES = 1 + 7 + 1 + 7 + 2 + 32;
 
-const readingOf = (seed: number, bytes: number): TrackReading => ({ cylinder: seed % 80, head: seed % 2, pass: 1, index: [0, 4_800_000], flux: Uint8Array.from({ length: bytes }, (_, i) => (i * 7 + seed) % 100 + 20) });
+const readingOf = (seed: number, bytes: number): TrackReading => ({
+  cylinder: seed % 80,
+  head: seed % 2,
+  pass: 1,
+  index: [0, 4_800_000],
+  flux: Uint8Array.from({ length: bytes }, (_, i) => ((i * 7 + seed) % 100) + 20),
+});
 
 function write(readings: readonly TrackReading[]): Uint8Array {
   const writer = new ContainerWriter(nodeDigester);
-  return new Uint8Array(Buffer.concat([writer.header(header), ...readings.map((reading) => writer.reading(reading)), writer.trailer()]));
+  return new Uint8Array(
+    Buffer.concat([
+      writer.header(header),
+      ...readings.map((reading) => writer.reading(reading)),
+      writer.trailer(),
+    ]),
+  );
 }
 
-const kinds = (bytes: Uint8Array) => readContainer(bytes, nodeDigester).problems.map(({ kind }) => kind);
+const kinds = (bytes: Uint8Array) =>
+  readContainer(bytes, nodeDigester).problems.map(({ kind }) => kind);
 
 test('reads a container made by hand', () => {
   const bytes = withTrailer([...HAND_HEADER, ...HAND_READING, ...HAND_READING], 2);
   const container = readContainer(bytes, nodeDigester);
-  expect(container).toMatchObject({ complete: true, problems: [], readings: 2, header: { tickHz: 24_000_000, form: '3.5' } });
-  expect(container.tracks[0]).toEqual({ cylinder: 3, head: 1, pass: 1, index: [0, 4800], flux: Uint8Array.from([0x60, 0x90, 0x01, 0x30]) });
+  expect(container).toMatchObject({
+    complete: true,
+    problems: [],
+    readings: 2,
+    header: { tickHz: 24_000_000, form: '3.5' },
+  });
+  expect(container.tracks[0]).toEqual({
+    cylinder: 3,
+    head: 1,
+    pass: 1,
+    index: [0, 4800],
+    flux: Uint8Array.from([0x60, 0x90, 0x01, 0x30]),
+  });
   const { ticks, count } = new IntervalBuffer().unpack(container.tracks[0]!.flux, 24_000_000);
   expect([...ticks.subarray(0, count)]).toEqual([0x60, 144, 0x30]);
 });
@@ -45,15 +122,25 @@ test('our writer makes what the independent captures hold', () => {
   const capture = loadVector('flux/clean-mfm-35-9x512.fsflux');
   const { header: theirs, tracks } = readContainer(capture, nodeDigester);
   const writer = new ContainerWriter(nodeDigester);
-  const again = Buffer.concat([writer.header(theirs as ContainerHeader), ...tracks.map((track) => writer.reading(track)), writer.trailer()]);
+  const again = Buffer.concat([
+    writer.header(theirs as ContainerHeader),
+    ...tracks.map((track) => writer.reading(track)),
+    writer.trailer(),
+  ]);
   const second = readContainer(new Uint8Array(again), nodeDigester);
   expect(second).toMatchObject({ complete: true, problems: [], header: theirs });
-  expect(second.tracks.map(({ flux }) => Buffer.from(flux).toString('hex'))).toEqual(tracks.map(({ flux }) => Buffer.from(flux).toString('hex')));
+  expect(second.tracks.map(({ flux }) => Buffer.from(flux).toString('hex'))).toEqual(
+    tracks.map(({ flux }) => Buffer.from(flux).toString('hex')),
+  );
 });
 
 test('keeps keys it does not know', () => {
   const writer = new ContainerWriter(nodeDigester);
-  const bytes = Buffer.concat([writer.header({ ...header, extra: { bench: 'east' } }), writer.reading({ ...readingOf(1, 9), extra: { gain: 4 } }), writer.trailer()]);
+  const bytes = Buffer.concat([
+    writer.header({ ...header, extra: { bench: 'east' } }),
+    writer.reading({ ...readingOf(1, 9), extra: { gain: 4 } }),
+    writer.trailer(),
+  ]);
   const container = readContainer(new Uint8Array(bytes), nodeDigester);
   expect(container.header?.extra).toEqual({ bench: 'east' });
   expect(container.tracks[0]!.extra).toEqual({ gain: 4 });
@@ -70,7 +157,9 @@ test('cut at any byte, it gives every whole reading and says that it was cut', (
     expect(container.problems.length).toBeGreaterThan(0);
     const wholeReadings = ends.filter((end) => end <= cut).length;
     expect(container.tracks.length).toBeGreaterThanOrEqual(wholeReadings);
-    container.tracks.slice(0, wholeReadings).forEach((track, i) => expect(track.flux).toEqual(readings[i]!.flux));
+    container.tracks
+      .slice(0, wholeReadings)
+      .forEach((track, i) => expect(track.flux).toEqual(readings[i]!.flux));
   }
 });
 
@@ -79,7 +168,9 @@ test('an item that is valid CBOR but no reading is passed over with its offset',
   const bytes = withTrailer([...HAND_HEADER, ...odd, ...HAND_READING], 1);
   const container = readContainer(bytes, nodeDigester);
   expect(container).toMatchObject({ complete: true, readings: 1 });
-  expect(container.problems).toEqual([expect.objectContaining({ kind: 'reading-invalid', offset: HAND_HEADER.length })]);
+  expect(container.problems).toEqual([
+    expect.objectContaining({ kind: 'reading-invalid', offset: HAND_HEADER.length }),
+  ]);
 });
 
 test.each([
@@ -88,9 +179,14 @@ test.each([
   ['an array nested ten thousand deep', Array.from({ length: 10_000 }, () => 0x81)],
   ['a byte string that claims four gigabytes', [0x5a, 0xff, 0xff, 0xff, 0xff]],
 ])('%s: what follows is found', (_, junk) => {
-  const container = readContainer(withTrailer([...HAND_HEADER, ...HAND_READING, ...junk, ...HAND_READING], 2), nodeDigester);
+  const container = readContainer(
+    withTrailer([...HAND_HEADER, ...HAND_READING, ...junk, ...HAND_READING], 2),
+    nodeDigester,
+  );
   expect(container).toMatchObject({ complete: true, readings: 2 });
-  expect(container.problems.map(({ offset }) => offset)).toContain(HAND_HEADER.length + HAND_READING.length);
+  expect(container.problems.map(({ offset }) => offset)).toContain(
+    HAND_HEADER.length + HAND_READING.length,
+  );
 });
 
 test('a reading whose length was changed does not swallow the next', () => {
@@ -103,7 +199,9 @@ test('a reading whose length was changed does not swallow the next', () => {
     const hurt = bytes.slice();
     hurt[second] = length;
     const container = readContainer(hurt, nodeDigester);
-    expect(container.tracks.map(({ cylinder }) => cylinder)).toEqual(expect.arrayContaining([4, 5, 6]));
+    expect(container.tracks.map(({ cylinder }) => cylinder)).toEqual(
+      expect.arrayContaining([4, 5, 6]),
+    );
     expect(container.problems.map(({ kind }) => kind)).toContain('digest-mismatch');
   }
 });
@@ -120,7 +218,11 @@ test('without its header the readings are there', () => {
   expect(container.problems.map(({ kind }) => kind)).toContain('header-damaged');
 });
 
-test.each([[new Uint8Array(0)], [new Uint8Array(5000)], [new TextEncoder().encode('a letter to the harbour master')]])('what is no capture is called so', (bytes) => {
+test.each([
+  [new Uint8Array(0)],
+  [new Uint8Array(5000)],
+  [new TextEncoder().encode('a letter to the harbour master')],
+])('what is no capture is called so', (bytes) => {
   expect(kinds(bytes)).toContain('not-a-capture');
 });
 
@@ -136,30 +238,48 @@ test('damaged intervals are left out at their place, the rest is kept', () => {
 test('in pieces of any size it reads the same as at once', () => {
   const bytes = loadVector('flux/clean-mfm-35-9x512.fsflux');
   const once = readContainer(bytes, nodeDigester);
-  fc.assert(fc.property(fc.array(fc.integer({ min: 64, max: 90_000 }), { minLength: 1, maxLength: 20 }), (sizes) => {
-    const digests: string[] = [];
-    const reader = new ContainerReader(({ flux }) => digests.push(Buffer.from(nodeDigester.sha256(flux)).toString('hex')), nodeDigester);
-    for (let at = 0, i = 0; at < bytes.length; i++) {
-      const size = sizes[i % sizes.length]!;
-      reader.push(bytes.slice(at, at + size));
-      at += size;
-    }
-    expect(reader.end()).toMatchObject({ complete: true, problems: [] });
-    expect(digests).toEqual(once.tracks.map(({ flux }) => Buffer.from(nodeDigester.sha256(flux)).toString('hex')));
-  }), { numRuns: 12 });
+  fc.assert(
+    fc.property(
+      fc.array(fc.integer({ min: 64, max: 90_000 }), { minLength: 1, maxLength: 20 }),
+      (sizes) => {
+        const digests: string[] = [];
+        const reader = new ContainerReader(
+          ({ flux }) => digests.push(Buffer.from(nodeDigester.sha256(flux)).toString('hex')),
+          nodeDigester,
+        );
+        for (let at = 0, i = 0; at < bytes.length; i++) {
+          const size = sizes[i % sizes.length]!;
+          reader.push(bytes.slice(at, at + size));
+          at += size;
+        }
+        expect(reader.end()).toMatchObject({ complete: true, problems: [] });
+        expect(digests).toEqual(
+          once.tracks.map(({ flux }) => Buffer.from(nodeDigester.sha256(flux)).toString('hex')),
+        );
+      },
+    ),
+    { numRuns: 12 },
+  );
 });
 
 test('no bytes bring it down', () => {
   const base = write([readingOf(9, 120), readingOf(10, 80)]);
-  const mutation = fc.tuple(fc.nat(base.length - 1), fc.nat(255), fc.constantFrom('set', 'drop', 'add'));
-  fc.assert(fc.property(fc.array(mutation, { minLength: 1, maxLength: 12 }), (mutations) => {
-    const bytes = [...base];
-    for (const [at, value, what] of mutations) {
-      if (what === 'set') bytes[at % bytes.length] = value;
-      else if (what === 'drop') bytes.splice(at % bytes.length, 1);
-      else bytes.splice(at % bytes.length, 0, value);
-    }
-    const container = readContainer(Uint8Array.from(bytes), nodeDigester);
-    expect(container.tracks.length).toBe(container.readings);
-  }), { numRuns: 400 });
+  const mutation = fc.tuple(
+    fc.nat(base.length - 1),
+    fc.nat(255),
+    fc.constantFrom('set', 'drop', 'add'),
+  );
+  fc.assert(
+    fc.property(fc.array(mutation, { minLength: 1, maxLength: 12 }), (mutations) => {
+      const bytes = [...base];
+      for (const [at, value, what] of mutations) {
+        if (what === 'set') bytes[at % bytes.length] = value;
+        else if (what === 'drop') bytes.splice(at % bytes.length, 1);
+        else bytes.splice(at % bytes.length, 0, value);
+      }
+      const container = readContainer(Uint8Array.from(bytes), nodeDigester);
+      expect(container.tracks.length).toBe(container.readings);
+    }),
+    { numRuns: 400 },
+  );
 });

@@ -1,5 +1,6 @@
 /**
- * The flux capture container (`.fsflux`), version 1: a CBOR sequence (RFC 8742) of a header, one item a track
+ * The flux capture container (`.fsflux`), version 1: a CBOR sequence (RFC 8742) of a header, one
+ * item a track
  * reading, and a trailer. `docs/formats/flux-container.md` is its specification.
  */
 import { encode } from 'cborg';
@@ -7,15 +8,17 @@ import type { Digester, Sha256Stream } from '../digester';
 import type { TrackReading } from './reading';
 import { CAPTURE_LIMITS } from './limits';
 
-export const CONTAINER_FORMAT = 'frail-spindle-flux';
+const CONTAINER_FORMAT = 'frail-spindle-flux';
 /** Bytes within which a header names its format. */
 export const FORMAT_WITHIN = 256;
 
-/** Whether bytes begin with a container's header, whole or hurt: a name or extension never counts. */
+/**
+ * Whether bytes begin with a container's header, whole or hurt: a name or extension never counts.
+ */
 export function beginsAsContainer(bytes: Uint8Array): boolean {
   return String.fromCharCode(...bytes.subarray(0, FORMAT_WITHIN)).includes(CONTAINER_FORMAT);
 }
-export const CONTAINER_VERSION = 1;
+const CONTAINER_VERSION = 1;
 
 export type FormFactor = '8' | '5.25' | '3.5';
 
@@ -35,25 +38,43 @@ export interface ContainerHeader {
 }
 
 const HEADER_TEXTS = ['layout', 'label', 'created', 'notes'] as const;
-const HEADER_KEYS = new Set(['format', 'version', 'tickHz', 'form', 'rpm', 'cylinders', 'heads', ...HEADER_TEXTS]);
+const HEADER_KEYS = new Set([
+  'format',
+  'version',
+  'tickHz',
+  'form',
+  'rpm',
+  'cylinders',
+  'heads',
+  ...HEADER_TEXTS,
+]);
 const READING_KEYS = new Set(['cylinder', 'head', 'pass', 'index', 'flux']);
 
 /** A whole number a capture may hold: at least 0 and below `limit`. */
-export function isCount(value: unknown, limit: number): value is number {
+function isCount(value: unknown, limit: number): value is number {
   return typeof value === 'number' && Number.isSafeInteger(value) && value >= 0 && value < limit;
 }
 
-function unknownKeys(entries: Map<string, unknown>, known: Set<string>): Record<string, unknown> | undefined {
+function unknownKeys(
+  entries: Map<string, unknown>,
+  known: Set<string>,
+): Record<string, unknown> | undefined {
   const extra = [...entries].filter(([key]) => !known.has(key));
   return extra.length > 0 ? Object.fromEntries(extra) : undefined;
 }
 
-/** The header of a map that claims to be one; keys that are missing or of no sense are named in `damaged`. */
-export function parseHeader(entries: Map<string, unknown>): { header: Partial<ContainerHeader>; damaged: string[] } | null {
+/**
+ * The header of a map that claims to be one; keys that are missing or of no sense are named in
+ * `damaged`.
+ */
+export function parseHeader(
+  entries: Map<string, unknown>,
+): { header: Partial<ContainerHeader>; damaged: string[] } | null {
   if (entries.get('format') !== CONTAINER_FORMAT) return null;
   const damaged: string[] = [];
   const header: Partial<ContainerHeader> = {};
-  if (entries.get('version') !== CONTAINER_VERSION) damaged.push(`version ${String(entries.get('version'))}`);
+  if (entries.get('version') !== CONTAINER_VERSION)
+    damaged.push(`version ${String(entries.get('version'))}`);
   const tickHz = entries.get('tickHz');
   if (isCount(tickHz, CAPTURE_LIMITS.tickHz + 1) && tickHz >= 100_000) header.tickHz = tickHz;
   else damaged.push('tickHz');
@@ -77,33 +98,61 @@ export function parseHeader(entries: Map<string, unknown>): { header: Partial<Co
   return { header, damaged };
 }
 
-/** The reading in a map, or null where it is none. Index pulses out of order are left out and counted. */
-export function parseReading(entries: Map<string, unknown>): { reading: TrackReading; droppedPulses: number } | null {
-  const [cylinder, head, pass, pulses, flux] = ['cylinder', 'head', 'pass', 'index', 'flux'].map((key) => entries.get(key));
-  if (!isCount(cylinder, CAPTURE_LIMITS.cylinders) || !isCount(head, CAPTURE_LIMITS.heads) || !isCount(pass, 2 ** 32)) return null;
-  if (!Array.isArray(pulses) || pulses.length > CAPTURE_LIMITS.indexPulses || !pulses.every((pulse) => isCount(pulse, 2 ** 53))) return null;
+/**
+ * The reading in a map, or null where it is none. Index pulses out of order are left out and
+ * counted.
+ */
+export function parseReading(
+  entries: Map<string, unknown>,
+): { reading: TrackReading; droppedPulses: number } | null {
+  const [cylinder, head, pass, pulses, flux] = ['cylinder', 'head', 'pass', 'index', 'flux'].map(
+    (key) => entries.get(key),
+  );
+  if (
+    !isCount(cylinder, CAPTURE_LIMITS.cylinders) ||
+    !isCount(head, CAPTURE_LIMITS.heads) ||
+    !isCount(pass, 2 ** 32)
+  )
+    return null;
+  if (
+    !Array.isArray(pulses) ||
+    pulses.length > CAPTURE_LIMITS.indexPulses ||
+    !pulses.every((pulse) => isCount(pulse, 2 ** 53))
+  )
+    return null;
   if (!(flux instanceof Uint8Array) || flux.length > CAPTURE_LIMITS.fluxBytes) return null;
   const index: number[] = [];
-  for (const pulse of pulses as number[]) if (index.length === 0 || pulse > index[index.length - 1]!) index.push(pulse);
+  for (const pulse of pulses as number[])
+    if (index.length === 0 || pulse > index[index.length - 1]!) index.push(pulse);
   const extra = unknownKeys(entries, READING_KEYS);
   const reading: TrackReading = { cylinder, head, pass, index, flux, ...(extra && { extra }) };
   return { reading, droppedPulses: pulses.length - index.length };
 }
 
 /** The trailer in a map, or null. */
-export function parseTrailer(entries: Map<string, unknown>): { tracks: number; sha256: Uint8Array } | null {
+export function parseTrailer(
+  entries: Map<string, unknown>,
+): { tracks: number; sha256: Uint8Array } | null {
   const tracks = entries.get('tracks');
   const sha256 = entries.get('sha256');
-  return isCount(tracks, 2 ** 32) && sha256 instanceof Uint8Array && sha256.length === 32 ? { tracks, sha256 } : null;
+  return isCount(tracks, 2 ** 32) && sha256 instanceof Uint8Array && sha256.length === 32
+    ? { tracks, sha256 }
+    : null;
 }
 
-// Keys must stay in the order of the specification: a reader finds the next item after damage by its first key.
+// Keys must stay in the order of the specification: a reader finds the next item after damage by
+// its first key.
 const IN_ORDER = { mapSorter: () => 0 };
 
 function headerMap(header: ContainerHeader): Record<string, unknown> {
   const map: Record<string, unknown> = {
-    format: CONTAINER_FORMAT, version: CONTAINER_VERSION,
-    tickHz: header.tickHz, form: header.form, rpm: header.rpm, cylinders: header.cylinders, heads: header.heads,
+    format: CONTAINER_FORMAT,
+    version: CONTAINER_VERSION,
+    tickHz: header.tickHz,
+    form: header.form,
+    rpm: header.rpm,
+    cylinders: header.cylinders,
+    heads: header.heads,
   };
   for (const key of HEADER_TEXTS) if (header[key] !== undefined) map[key] = header[key];
   return { ...map, ...header.extra };
@@ -147,4 +196,3 @@ export class ContainerWriter {
 export function encodeTrailer(tracks: number, sha256: Uint8Array): Uint8Array {
   return encode({ tracks, sha256 }, IN_ORDER);
 }
-

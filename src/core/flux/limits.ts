@@ -1,4 +1,7 @@
-/** The most a capture may claim before it is disbelieved. Far above any drive, far below what exhausts memory. */
+/**
+ * The most a capture may claim before it is disbelieved. Far above any drive, far below what
+ * exhausts memory.
+ */
 export const CAPTURE_LIMITS = Object.freeze({
   cylinders: 256,
   heads: 2,

@@ -1,6 +1,9 @@
 /** One reading of one track, as a drive delivers it: transitions as intervals, and index pulses. */
 
-/** Where and how a reading was taken, with its intervals still as LEB128 varints (the container's own form). */
+/**
+ * Where and how a reading was taken, with its intervals still as LEB128 varints (the container's
+ * own form).
+ */
 export interface TrackReading {
   /** Head position in the drive's own steps, from 0. */
   cylinder: number;
@@ -25,16 +28,19 @@ export interface Intervals {
 
 /** Scratch that grows and is used again, so that a whole disk does not allocate per track. */
 export class IntervalBuffer {
-  // Signed: the engine keeps 32-bit unsigned elements as doubles, which costs a third of the whole decode.
+  // Signed: the engine keeps 32-bit unsigned elements as doubles, which costs a third of the whole
+  // decode.
   private ticks = new Int32Array(1 << 17);
 
   /**
-   * Unpacks `flux`. A later interval of 0 ticks, one of more than a second, and an unfinished varint at the end
+   * Unpacks `flux`. A later interval of 0 ticks, one of more than a second, and an unfinished
+   * varint at the end
    * are damage at that point: left out, with a break, and what came before and after is kept.
    * The result is valid until the next call.
    */
   unpack(flux: Uint8Array, tickHz: number): Intervals {
-    if (this.ticks.length < flux.length) this.ticks = new Int32Array(Math.max(flux.length, this.ticks.length * 2));
+    if (this.ticks.length < flux.length)
+      this.ticks = new Int32Array(Math.max(flux.length, this.ticks.length * 2));
     const ticks = this.ticks;
     const breaks: number[] = [];
     const length = flux.length;
@@ -43,7 +49,8 @@ export class IntervalBuffer {
     let count = 0;
     let at = 0;
     while (at < length) {
-      // One byte or two, without a branch: which it is can't be predicted, and a wrong guess costs more than the work.
+      // One byte or two, without a branch: which it is can't be predicted, and a wrong guess costs
+      // more than the work.
       const first = flux[at]!;
       const second = at < lastPair ? flux[at + 1]! : 0;
       const two = first >>> 7;
@@ -75,7 +82,9 @@ function varintEnd(flux: Uint8Array, at: number): number {
   return Math.min(at + 1, flux.length);
 }
 
-/** Value of the varint in [start, end); −1 for one that is unfinished or larger than a slot holds. */
+/**
+ * Value of the varint in [start, end); −1 for one that is unfinished or larger than a slot holds.
+ */
 function varintValue(flux: Uint8Array, start: number, end: number): number {
   if (flux[end - 1]! > 0x7f || end - start > 5) return -1;
   let value = 0;

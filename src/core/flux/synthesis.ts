@@ -1,9 +1,15 @@
-/** Cells to transitions and back to intervals: what a write head lays down and a perfect drive would read. */
+/**
+ * Cells to transitions and back to intervals: what a write head lays down and a perfect drive would
+ * read.
+ */
 import { writeUleb128Into } from '../bits/varint';
 import type { TrackReading } from './reading';
 import { IntervalBuffer } from './reading';
 
-/** One turn of a track as the places of its transitions, each a share of the turn from the index, ascending. */
+/**
+ * One turn of a track as the places of its transitions, each a share of the turn from the index,
+ * ascending.
+ */
 export type TurnTransitions = Float64Array;
 
 /** Transitions of one turn of cells (one byte a cell, 1 = transition at the cell). */
@@ -16,7 +22,10 @@ export function transitionsOfCells(cells: Uint8Array): TurnTransitions {
   return places;
 }
 
-/** Packs ascending times in ticks as the intervals between them; times that round to no advance are left out. */
+/**
+ * Packs ascending times in ticks as the intervals between them; times that round to no advance are
+ * left out.
+ */
 export function packTimes(times: Float64Array, count = times.length): Uint8Array {
   const out = new Uint8Array(count * 8);
   let at = 0;
@@ -31,7 +40,7 @@ export function packTimes(times: Float64Array, count = times.length): Uint8Array
 }
 
 /** Times of all transitions of a reading, in ticks from its time 0. */
-export function timesOfReading(reading: TrackReading, tickHz: number): Float64Array {
+function timesOfReading(reading: TrackReading, tickHz: number): Float64Array {
   const { ticks, count } = new IntervalBuffer().unpack(reading.flux, tickHz);
   const times = new Float64Array(count);
   let time = 0;
@@ -41,11 +50,15 @@ export function timesOfReading(reading: TrackReading, tickHz: number): Float64Ar
 
 /** A reading of `revolutions` perfect turns of `turnTicks` each, from the index. */
 export function perfectReading(
-  turn: TurnTransitions, place: Pick<TrackReading, 'cylinder' | 'head' | 'pass'>, turnTicks: number, revolutions: number,
+  turn: TurnTransitions,
+  place: Pick<TrackReading, 'cylinder' | 'head' | 'pass'>,
+  turnTicks: number,
+  revolutions: number,
 ): TrackReading {
   const times = new Float64Array(turn.length * revolutions);
   for (let revolution = 0; revolution < revolutions; revolution++) {
-    for (let i = 0; i < turn.length; i++) times[revolution * turn.length + i] = (revolution + turn[i]!) * turnTicks;
+    for (let i = 0; i < turn.length; i++)
+      times[revolution * turn.length + i] = (revolution + turn[i]!) * turnTicks;
   }
   const index = Array.from({ length: revolutions + 1 }, (_, i) => Math.round(i * turnTicks));
   return { ...place, index, flux: packTimes(times) };
@@ -54,11 +67,20 @@ export function perfectReading(
 /** The first whole turn of a reading, from one index pulse to the next; null where it has none. */
 export function firstTurn(reading: TrackReading, tickHz: number): TurnTransitions | null {
   const [start, end] = reading.index;
-  return start === undefined || end === undefined ? null : writtenTurn(reading, tickHz, end - start);
+  return start === undefined || end === undefined
+    ? null
+    : writtenTurn(reading, tickHz, end - start);
 }
 
-/** The turn that a write of this reading's flux leaves on the medium: from the first index pulse, one turn long. */
-export function writtenTurn(reading: TrackReading, tickHz: number, turnTicks: number): TurnTransitions {
+/**
+ * The turn that a write of this reading's flux leaves on the medium: from the first index pulse,
+ * one turn long.
+ */
+export function writtenTurn(
+  reading: TrackReading,
+  tickHz: number,
+  turnTicks: number,
+): TurnTransitions {
   const start = reading.index[0] ?? 0;
   const times = timesOfReading(reading, tickHz);
   const places: number[] = [];

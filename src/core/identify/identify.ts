@@ -1,4 +1,7 @@
-/** What volumes does an image hold? Decided by content, with ranked evidence; a name or extension never counts. */
+/**
+ * What volumes does an image hold? Decided by content, with ranked evidence; a name or extension
+ * never counts.
+ */
 import { sliceSource, type ByteSource } from '../bits/byte-source';
 import type { Problem } from '../problems';
 import { openCatalogue16, probeCatalogue16 } from '../volume/catalogue16/catalogue16';
@@ -33,7 +36,7 @@ export interface Identification {
 }
 
 /** A file system that the content may be, and what speaks for it. */
-export interface Candidate {
+interface Candidate {
   filesystem: string;
   confidence: number;
   reasons: string[];
@@ -42,7 +45,7 @@ export interface Candidate {
   open(): Promise<Volume>;
 }
 
-export interface IdentifyOptions {
+interface IdentifyOptions {
   /** A CP/M disk parameter set, where the archivist knows it. */
   cpm?: CpmParameters;
 }
@@ -51,16 +54,36 @@ export interface IdentifyOptions {
 export const IN_OTHER_ORDER = 'its sectors stand in the other order';
 
 /** Everything that the start of the source may be, the likeliest first. */
-export async function candidatesOf(source: ByteSource, { cpm }: IdentifyOptions = {}): Promise<Candidate[]> {
+export async function candidatesOf(
+  source: ByteSource,
+  { cpm }: IdentifyOptions = {},
+): Promise<Candidate[]> {
   const found: Candidate[] = [];
-  const add = (filesystem: string, evidence: { confidence: number; reasons: string[] } | null, open: () => Promise<Volume>, length = source.size) => {
-    if (evidence) found.push({ filesystem, confidence: Math.min(1, evidence.confidence), reasons: evidence.reasons, length, open });
+  const add = (
+    filesystem: string,
+    evidence: { confidence: number; reasons: string[] } | null,
+    open: () => Promise<Volume>,
+    length = source.size,
+  ) => {
+    if (evidence)
+      found.push({
+        filesystem,
+        confidence: Math.min(1, evidence.confidence),
+        reasons: evidence.reasons,
+        length,
+        open,
+      });
   };
   const whole = sliceSource(source, 0, source.size);
   const fat = await probeFat(source);
   if (fat) {
     const length = Math.min(source.size, fat.geometry.totalSectors * fat.geometry.bytesPerSector);
-    add(`fat${fat.geometry.width}`, fat, () => openFat(sliceSource(source, 0, length), fat), length);
+    add(
+      `fat${fat.geometry.width}`,
+      fat,
+      () => openFat(sliceSource(source, 0, length), fat),
+      length,
+    );
   }
   const disc = await probeDisc(source);
   if (disc) add(disc.filesystem, disc, () => openDisc(whole, disc.filesystem));
@@ -71,14 +94,26 @@ export async function candidatesOf(source: ByteSource, { cpm }: IdentifyOptions 
   if (catalogue) add('catalogue16', catalogue, () => openCatalogue16(whole, catalogue));
   if (source.size === SIXTEEN_SECTOR_BYTES) {
     const turned = otherOrder(source);
-    const other = (evidence: { confidence: number; reasons: string[] } | null) => evidence && { confidence: evidence.confidence - 0.02, reasons: [...evidence.reasons, IN_OTHER_ORDER] };
-    add('prodos', other(await probeProdos(turned)), async () => turnedVolume(await openProdos(turned), source));
+    const other = (evidence: { confidence: number; reasons: string[] } | null) =>
+      evidence && {
+        confidence: evidence.confidence - 0.02,
+        reasons: [...evidence.reasons, IN_OTHER_ORDER],
+      };
+    add('prodos', other(await probeProdos(turned)), async () =>
+      turnedVolume(await openProdos(turned), source),
+    );
     const turnedCatalogue = await probeCatalogue16(turned);
-    if (turnedCatalogue) add('catalogue16', other(turnedCatalogue), async () => turnedVolume(await openCatalogue16(turned, turnedCatalogue), source));
+    if (turnedCatalogue)
+      add('catalogue16', other(turnedCatalogue), async () =>
+        turnedVolume(await openCatalogue16(turned, turnedCatalogue), source),
+      );
   }
   add('granule', await probeGranule(source), () => openGranule(whole));
   add('sampler', await probeSampler(source), () => openSampler(whole));
-  if (cpm) add('cpm', { confidence: 1, reasons: ['its disk parameter set was given'] }, () => openCpm(whole, { parameters: cpm }));
+  if (cpm)
+    add('cpm', { confidence: 1, reasons: ['its disk parameter set was given'] }, () =>
+      openCpm(whole, { parameters: cpm }),
+    );
   else {
     const worked = await probeCpm(source);
     if (worked) add('cpm', worked, () => openCpm(whole, worked));
@@ -90,7 +125,12 @@ export async function candidatesOf(source: ByteSource, { cpm }: IdentifyOptions 
 /** Below this nothing is opened. */
 const ENOUGH = 0.5;
 
-async function openBest(source: ByteSource, options: IdentifyOptions, partition: number | null, offset: number): Promise<FoundVolume | null> {
+async function openBest(
+  source: ByteSource,
+  options: IdentifyOptions,
+  partition: number | null,
+  offset: number,
+): Promise<FoundVolume | null> {
   const [best] = await candidatesOf(source, options);
   if (!best || best.confidence < ENOUGH) return null;
   const { confidence, reasons, length } = best;
@@ -98,20 +138,39 @@ async function openBest(source: ByteSource, options: IdentifyOptions, partition:
 }
 
 /** Opens every volume of the image. An image that holds none is a finding, not a failure. */
-export async function identifyVolumes(source: ByteSource, options: IdentifyOptions = {}): Promise<Identification> {
+export async function identifyVolumes(
+  source: ByteSource,
+  options: IdentifyOptions = {},
+): Promise<Identification> {
   const whole = await openBest(source, options, null, 0);
-  const table = whole && (whole.confidence >= 0.8 || options.cpm) ? null : await readPartitions(source);
+  const table =
+    whole && (whole.confidence >= 0.8 || options.cpm) ? null : await readPartitions(source);
   if (table && table.partitions.length > 0) {
     const volumes: FoundVolume[] = [];
     const problems = [...table.problems];
     for (const { number, type, offset, length } of table.partitions) {
       const found = await openBest(sliceSource(source, offset, length), {}, number, offset);
       if (found) volumes.push(found);
-      else problems.push({ kind: 'unknown-format', offset, message: `Partition ${number} (type ${type.toString(16).toUpperCase().padStart(2, '0')}h) holds no volume that this version knows.` });
+      else
+        problems.push({
+          kind: 'unknown-format',
+          offset,
+          message:
+            `Partition ${number} (type ${type.toString(16).toUpperCase().padStart(2, '0')}h) ` +
+            'holds no volume that this version knows.',
+        });
     }
     if (volumes.length > 0 || !whole) return { volumes, problems, partitions: table.partitions };
   }
   if (whole) return { volumes: [whole], problems: [], partitions: [] };
-  const message = source.size === 0 ? 'The image is empty.' : 'No volume that this version knows was found: the image may be unformatted, damaged in its first sectors, or of another kind.';
-  return { volumes: [], problems: [...(table?.problems ?? []), { kind: 'unknown-format', message, offset: 0 }], partitions: [] };
+  const message =
+    source.size === 0
+      ? 'The image is empty.'
+      : 'No volume that this version knows was found: the image may be unformatted, ' +
+        'damaged in its first sectors, or of another kind.';
+  return {
+    volumes: [],
+    problems: [...(table?.problems ?? []), { kind: 'unknown-format', message, offset: 0 }],
+    partitions: [],
+  };
 }

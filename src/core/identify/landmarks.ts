@@ -1,4 +1,7 @@
-/** How far a block device is worth reading, by its own tables: what volumes use, where the last one ends, everything. */
+/**
+ * How far a block device is worth reading, by its own tables: what volumes use, where the last one
+ * ends, everything.
+ */
 import type { Identification } from './identify';
 
 export interface Landmark {
@@ -7,11 +10,33 @@ export interface Landmark {
   to: number;
 }
 
-/** `found` is what was identified on the device, of `blocks` blocks; sorted, without two at one place. */
+/**
+ * `found` is what was identified on the device, of `blocks` blocks; sorted, without two at one
+ * place.
+ */
 export function landmarksOf(found: Identification, blocks: number, blockBytes: number): Landmark[] {
   const upTo = (bytes: number) => Math.min(blocks, Math.ceil(bytes / blockBytes));
-  const inUse = Math.max(0, ...found.volumes.flatMap(({ volume, offset }) => volume.entries.flatMap(({ extents }) => extents.map((extent) => offset + Math.max(0, extent.offset) + extent.length))));
-  const lastVolume = Math.max(0, ...found.volumes.map(({ offset, volume, length }) => offset + Math.min(length, volume.totalBytes || length)), ...found.partitions.map(({ offset, length }) => offset + length));
-  const marks: Landmark[] = [{ name: 'in use', to: upTo(inUse) }, { name: 'end of the last volume', to: upTo(lastVolume) }, { name: 'everything', to: blocks }];
-  return marks.filter(({ to }, i) => to > 0 && !marks.slice(i + 1).some((later) => later.to === to)).sort((a, b) => a.to - b.to);
+  const inUse = Math.max(
+    0,
+    ...found.volumes.flatMap(({ volume, offset }) =>
+      volume.entries.flatMap(({ extents }) =>
+        extents.map((extent) => offset + Math.max(0, extent.offset) + extent.length),
+      ),
+    ),
+  );
+  const lastVolume = Math.max(
+    0,
+    ...found.volumes.map(
+      ({ offset, volume, length }) => offset + Math.min(length, volume.totalBytes || length),
+    ),
+    ...found.partitions.map(({ offset, length }) => offset + length),
+  );
+  const marks: Landmark[] = [
+    { name: 'in use', to: upTo(inUse) },
+    { name: 'end of the last volume', to: upTo(lastVolume) },
+    { name: 'everything', to: blocks },
+  ];
+  return marks
+    .filter(({ to }, i) => to > 0 && !marks.slice(i + 1).some((later) => later.to === to))
+    .sort((a, b) => a.to - b.to);
 }

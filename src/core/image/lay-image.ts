@@ -11,8 +11,28 @@ export interface LaidTrack {
   turn: TurnTransitions;
 }
 
-/** Every track in the order in which a drive reads it. What the image lacks at its end is laid down as zeros. */
-export function* layImage(layout: Layout, image: Uint8Array, marks: (cylinder: number, head: number) => TrackMarksToWrite = () => ({})): Generator<LaidTrack> {
-  const tracks = [...tracksOfImage(layout)].sort((a, b) => a.cylinder - b.cylinder || a.head - b.head);
-  for (const { cylinder, head } of tracks) yield { cylinder, head, turn: layTrack(layout, cylinder, head, flatTrack(layout, image, cylinder, head), marks(cylinder, head)) };
+/**
+ * Every track in the order in which a drive reads it. What the image lacks at its end is laid down
+ * as zeros.
+ */
+export function* layImage(
+  layout: Layout,
+  image: Uint8Array,
+  marks: (cylinder: number, head: number) => TrackMarksToWrite = () => ({}),
+): Generator<LaidTrack> {
+  const tracks = [...tracksOfImage(layout)].sort(
+    (a, b) => a.cylinder - b.cylinder || a.head - b.head,
+  );
+  for (const { cylinder, head } of tracks)
+    yield {
+      cylinder,
+      head,
+      turn: layTrack(
+        layout,
+        cylinder,
+        head,
+        flatTrack(layout, image, cylinder, head),
+        marks(cylinder, head),
+      ),
+    };
 }

@@ -1,4 +1,7 @@
-/** A layout as it is exported; `schema.ts` reads it back. Apart from it, so that writing one needs no checker. */
+/**
+ * A layout as it is exported; `schema.ts` reads it back. Apart from it, so that writing one needs
+ * no checker.
+ */
 import type { Layout } from './layout';
 
 export const LAYOUT_FORMAT = 'frail-spindle-layout';

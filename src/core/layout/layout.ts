@@ -1,5 +1,6 @@
 /**
- * A layout: how sectors lie on a kind of disk. Data, not code; the ones that ship are in `shipped.ts`, archivists add
+ * A layout: how sectors lie on a kind of disk. Data, not code; the ones that ship are in
+ * `shipped.ts`, archivists add
  * their own (`schema.ts`). This file is the arithmetic over them.
  */
 import type { FormFactor } from '../flux/container';
@@ -77,7 +78,12 @@ export interface Layout {
 /** The format of one track, or null where the layout has none. */
 export function formatAt(layout: Layout, cylinder: number, head: number): TrackRule | null {
   if (cylinder >= layout.cylinders || head >= layout.heads) return null;
-  return layout.tracks.find(({ cylinders: [from, to], heads }) => cylinder >= from && cylinder <= to && (!heads || heads.includes(head))) ?? null;
+  return (
+    layout.tracks.find(
+      ({ cylinders: [from, to], heads }) =>
+        cylinder >= from && cylinder <= to && (!heads || heads.includes(head)),
+    ) ?? null
+  );
 }
 
 /** Size code of the ID field (ECMA-78: 128 × 2^n bytes), or null where no code says it. */
@@ -86,15 +92,29 @@ export function sizeCode(bytes: number): number | null {
   return Number.isInteger(n) && n >= 0 && n <= 7 ? n : null;
 }
 
-/** FM and MFM: ID fields say cylinder, head, number and size. The group codes record cylinder and number alone. */
+/**
+ * FM and MFM: ID fields say cylinder, head, number and size. The group codes record cylinder and
+ * number alone.
+ */
 export function hasFullIds(encoding: EncodingId): boolean {
   return encoding === 'fm' || encoding === 'mfm';
 }
 
 /** What the ID field of a sector of this layout says. */
-export function recordedId(layout: Layout, encoding: EncodingId, cylinder: number, head: number, { r, bytes }: LaidSector): { c: number; h: number | null; r: number; n: number | null } {
+export function recordedId(
+  layout: Layout,
+  encoding: EncodingId,
+  cylinder: number,
+  head: number,
+  { r, bytes }: LaidSector,
+): { c: number; h: number | null; r: number; n: number | null } {
   const full = hasFullIds(encoding);
-  return { c: cylinder + layout.firstCylinder, h: full ? layout.recordedHeads[head] ?? head : null, r, n: full ? sizeCode(bytes) : null };
+  return {
+    c: cylinder + layout.firstCylinder,
+    h: full ? (layout.recordedHeads[head] ?? head) : null,
+    r,
+    n: full ? sizeCode(bytes) : null,
+  };
 }
 
 /** Number and size as one key. */
@@ -107,7 +127,10 @@ export function trackBytes({ sectors }: TrackFormat): number {
 }
 
 /** Seconds of one code cell at the format's own rate: half a data bit for FM and MFM. */
-export function cellSeconds({ encoding, rateKbps }: Pick<TrackFormat, 'encoding' | 'rateKbps'>): number {
+export function cellSeconds({
+  encoding,
+  rateKbps,
+}: Pick<TrackFormat, 'encoding' | 'rateKbps'>): number {
   return 1 / (rateKbps * 1000 * (hasFullIds(encoding) ? 2 : 1));
 }
 
@@ -133,9 +156,10 @@ export function tracksOfImage(layout: Layout): readonly ImageTrack[] {
   const known = imageTracks.get(layout);
   if (known) return known;
   const cylinders = Array.from({ length: layout.cylinders }, (_, i) => i);
-  const order = layout.imageBy === 'cylinder'
-    ? cylinders.flatMap((cylinder) => layout.imageHeads.map((head) => [cylinder, head] as const))
-    : layout.imageHeads.flatMap((head) => cylinders.map((cylinder) => [cylinder, head] as const));
+  const order =
+    layout.imageBy === 'cylinder'
+      ? cylinders.flatMap((cylinder) => layout.imageHeads.map((head) => [cylinder, head] as const))
+      : layout.imageHeads.flatMap((head) => cylinders.map((cylinder) => [cylinder, head] as const));
   let offset = 0;
   const tracks: ImageTrack[] = [];
   for (const [cylinder, head] of order) {
@@ -143,11 +167,13 @@ export function tracksOfImage(layout: Layout): readonly ImageTrack[] {
     if (!format) continue;
     const rank = (r: number) => layout.imageSectors?.indexOf(r) ?? r;
     const start = offset;
-    const places = [...format.sectors].sort((a, b) => rank(a.r) - rank(b.r)).map(({ r, bytes }) => {
-      const place = { r, bytes, offset };
-      offset += bytes;
-      return place;
-    });
+    const places = [...format.sectors]
+      .sort((a, b) => rank(a.r) - rank(b.r))
+      .map(({ r, bytes }) => {
+        const place = { r, bytes, offset };
+        offset += bytes;
+        return place;
+      });
     tracks.push({ cylinder, head, format, offset: start, places });
   }
   imageTracks.set(layout, tracks);
@@ -162,9 +188,13 @@ export function bytesOf(layout: Layout): number {
 }
 
 /** The sectors of one track in the order in which they pass the head from the index on. */
-export function sectorsInOrder({ sectors, skew = 0, headSkew = 0, cylinders: [from] }: TrackRule, cylinder: number, head: number): LaidSector[] {
+export function sectorsInOrder(
+  { sectors, skew = 0, headSkew = 0, cylinders: [from] }: TrackRule,
+  cylinder: number,
+  head: number,
+): LaidSector[] {
   const count = sectors.length;
-  const shift = (((cylinder - from) * skew + head * headSkew) % count + count) % count;
+  const shift = ((((cylinder - from) * skew + head * headSkew) % count) + count) % count;
   return sectors.map((_, i) => sectors[(i + count - shift) % count]!);
 }
 
@@ -173,7 +203,12 @@ export function sectorCount(layout: Layout): number {
   return tracksOfImage(layout).reduce((sum, { format }) => sum + format.sectors.length, 0);
 }
 
-export const ENCODING_NAMES: Record<EncodingId, string> = { fm: 'FM', mfm: 'MFM', 'gcr-4to5': '4-to-5 group code', 'gcr-6and2': '6-and-2 group code' };
+export const ENCODING_NAMES: Record<EncodingId, string> = {
+  fm: 'FM',
+  mfm: 'MFM',
+  'gcr-4to5': '4-to-5 group code',
+  'gcr-6and2': '6-and-2 group code',
+};
 
 /** "9 × 512", or "5 × 1024 + 1 × 512". */
 export function describeSectors(sectors: readonly Pick<LaidSector, 'bytes'>[]): string {
@@ -187,13 +222,24 @@ export function describeSectors(sectors: readonly Pick<LaidSector, 'bytes'>[]): 
 }
 
 /** "MFM, 250 kbit/s, 9 × 512". */
-export function describeFormat({ encoding, rateKbps, sectors }: Pick<TrackFormat, 'encoding' | 'rateKbps' | 'sectors'>): string {
+export function describeFormat({
+  encoding,
+  rateKbps,
+  sectors,
+}: Pick<TrackFormat, 'encoding' | 'rateKbps' | 'sectors'>): string {
   return `${ENCODING_NAMES[encoding]}, ${Math.round(rateKbps)} kbit/s, ${describeSectors(sectors)}`;
 }
 
 /** One sentence for a person: "3½-inch, 80 cylinders, 2 heads, MFM, 250 kbit/s, 9 × 512". */
 export function describeLayout(layout: Layout): string {
   const formats = [...new Set(layout.tracks.map(describeFormat))];
-  const shown = formats.length > 2 ? [`${ENCODING_NAMES[layout.tracks[0]!.encoding]} in ${formats.length} zones`] : formats;
-  return `${layout.forms.map((form) => FORM_NAMES[form]).join(' or ')}, ${layout.cylinders} cylinders, ${layout.heads} ${layout.heads === 1 ? 'head' : 'heads'}, ${shown.join(', then ')}`;
+  const shown =
+    formats.length > 2
+      ? [`${ENCODING_NAMES[layout.tracks[0]!.encoding]} in ${formats.length} zones`]
+      : formats;
+  return (
+    `${layout.forms.map((form) => FORM_NAMES[form]).join(' or ')}, ` +
+    `${layout.cylinders} cylinders, ${layout.heads} ` +
+    `${layout.heads === 1 ? 'head' : 'heads'}, ${shown.join(', then ')}`
+  );
 }

@@ -1,47 +1,123 @@
 /**
- * Layouts as JSON: what archivists import, export and give to the command line. `docs/formats/layouts.md` is the
- * specification. A file is checked as data first, then for sense: every track has one format, and what is laid down
+ * Layouts as JSON: what archivists import, export and give to the command line.
+ * `docs/formats/layouts.md` is the
+ * specification. A file is checked as data first, then for sense: every track has one format, and
+ * what is laid down
  * fits the turn.
  */
 import { z } from 'zod';
 import { encodingOf } from '../encoding';
 import { LAYOUT_FORMAT } from './layout-json';
-import { ENCODING_IDS, hasFullIds, recordedId, sectorsInOrder, sizeCode, turnCells, type LaidSector, type Layout, type TrackGaps, type TrackRule } from './layout';
+import {
+  ENCODING_IDS,
+  hasFullIds,
+  recordedId,
+  sectorsInOrder,
+  sizeCode,
+  turnCells,
+  type LaidSector,
+  type Layout,
+  type TrackGaps,
+  type TrackRule,
+} from './layout';
 
 const LIMITS = { cylinders: 256, heads: 2, sectors: 255, bytes: 16384, gap: 20_000 } as const;
 
 const gap = z.int().min(0).max(LIMITS.gap);
-const Gaps = z.strictObject({ postIndex: gap, indexMark: z.boolean(), afterIndexMark: gap, syncBytes: gap, idToData: gap, afterData: gap }).partial();
+const Gaps = z
+  .strictObject({
+    postIndex: gap,
+    indexMark: z.boolean(),
+    afterIndexMark: gap,
+    syncBytes: gap,
+    idToData: gap,
+    afterData: gap,
+  })
+  .partial();
 const number = z.int().min(0).max(255);
 const bytes = z.int().min(1).max(LIMITS.bytes);
 const head = z.int().min(0).max(1);
 
-const Sectors = z.union([
-  z.strictObject({ first: number.default(1), count: z.int().min(1).max(LIMITS.sectors), bytes }),
-  z.array(z.strictObject({ r: number, bytes })).min(1).max(LIMITS.sectors),
-], 'say the sectors as {"first", "count", "bytes"}, or as a list of {"r", "bytes"}');
+const Sectors = z.union(
+  [
+    z.strictObject({ first: number.default(1), count: z.int().min(1).max(LIMITS.sectors), bytes }),
+    z
+      .array(z.strictObject({ r: number, bytes }))
+      .min(1)
+      .max(LIMITS.sectors),
+  ],
+  'say the sectors as {"first", "count", "bytes"}, or as a list of {"r", "bytes"}',
+);
 
 const Track = z.strictObject({
-  cylinders: z.tuple([z.int().min(0), z.int().min(0)]), heads: z.array(head).min(1).max(2).optional(), encoding: z.enum(ENCODING_IDS),
-  rateKbps: z.number().min(50).max(2000), sectors: Sectors, interleave: z.int().min(1).max(64).default(1), skew: z.int().min(0).max(64).optional(),
-  headSkew: z.int().min(0).max(64).optional(), gaps: Gaps.default({}),
+  cylinders: z.tuple([z.int().min(0), z.int().min(0)]),
+  heads: z.array(head).min(1).max(2).optional(),
+  encoding: z.enum(ENCODING_IDS),
+  rateKbps: z.number().min(50).max(2000),
+  sectors: Sectors,
+  interleave: z.int().min(1).max(64).default(1),
+  skew: z.int().min(0).max(64).optional(),
+  headSkew: z.int().min(0).max(64).optional(),
+  gaps: Gaps.default({}),
 });
 
 export const LayoutFile = z.strictObject({
-  format: z.literal(LAYOUT_FORMAT), version: z.literal(1),
-  id: z.string().regex(/^[a-z0-9][a-z0-9+.-]{0,59}$/, 'an id is 1 to 60 small letters, digits, "-", "+" and "."'), title: z.string().max(200).optional(),
-  forms: z.array(z.enum(['8', '5.25', '3.5'])).min(1), cylinders: z.int().min(1).max(LIMITS.cylinders), heads: z.int().min(1).max(LIMITS.heads), rpm: z.number().min(100).max(1000),
-  stepping: z.enum(['single', 'double']).default('single'), firstCylinder: z.int().min(0).max(255).default(0),
-  recordedHeads: z.array(z.int().min(0).max(255)).min(1).max(2).optional(), imageHeads: z.array(head).min(1).max(2).optional(), imageBy: z.enum(['cylinder', 'head']).default('cylinder'),
-  imageSectors: z.array(number).min(1).max(LIMITS.sectors).optional(), tracks: z.array(Track).min(1).max(LIMITS.cylinders),
+  format: z.literal(LAYOUT_FORMAT),
+  version: z.literal(1),
+  id: z
+    .string()
+    .regex(
+      /^[a-z0-9][a-z0-9+.-]{0,59}$/,
+      'an id is 1 to 60 small letters, digits, "-", "+" and "."',
+    ),
+  title: z.string().max(200).optional(),
+  forms: z.array(z.enum(['8', '5.25', '3.5'])).min(1),
+  cylinders: z.int().min(1).max(LIMITS.cylinders),
+  heads: z.int().min(1).max(LIMITS.heads),
+  rpm: z.number().min(100).max(1000),
+  stepping: z.enum(['single', 'double']).default('single'),
+  firstCylinder: z.int().min(0).max(255).default(0),
+  recordedHeads: z.array(z.int().min(0).max(255)).min(1).max(2).optional(),
+  imageHeads: z.array(head).min(1).max(2).optional(),
+  imageBy: z.enum(['cylinder', 'head']).default('cylinder'),
+  imageSectors: z.array(number).min(1).max(LIMITS.sectors).optional(),
+  tracks: z.array(Track).min(1).max(LIMITS.cylinders),
 });
 export type LayoutFile = z.input<typeof LayoutFile>;
 
 const DEFAULT_GAPS: Record<(typeof ENCODING_IDS)[number], TrackGaps> = {
-  'fm': { postIndex: 40, indexMark: true, afterIndexMark: 26, syncBytes: 6, idToData: 11, afterData: 27 },
-  'mfm': { postIndex: 80, indexMark: true, afterIndexMark: 50, syncBytes: 12, idToData: 22, afterData: 54 },
-  'gcr-4to5': { postIndex: 8, indexMark: false, afterIndexMark: 0, syncBytes: 5, idToData: 9, afterData: 8 },
-  'gcr-6and2': { postIndex: 16, indexMark: false, afterIndexMark: 0, syncBytes: 0, idToData: 6, afterData: 12 },
+  fm: {
+    postIndex: 40,
+    indexMark: true,
+    afterIndexMark: 26,
+    syncBytes: 6,
+    idToData: 11,
+    afterData: 27,
+  },
+  mfm: {
+    postIndex: 80,
+    indexMark: true,
+    afterIndexMark: 50,
+    syncBytes: 12,
+    idToData: 22,
+    afterData: 54,
+  },
+  'gcr-4to5': {
+    postIndex: 8,
+    indexMark: false,
+    afterIndexMark: 0,
+    syncBytes: 5,
+    idToData: 9,
+    afterData: 8,
+  },
+  'gcr-6and2': {
+    postIndex: 16,
+    indexMark: false,
+    afterIndexMark: 0,
+    syncBytes: 0,
+    idToData: 6,
+    afterData: 12,
+  },
 };
 
 /** Numbered sectors laid every `interleave` places round the turn, as far as places are free. */
@@ -57,41 +133,107 @@ function interleaved(sectors: readonly LaidSector[], interleave: number): LaidSe
 }
 
 function fromFile(file: z.output<typeof LayoutFile>): Layout {
-  const { recordedHeads, imageHeads, tracks, id, title, forms, cylinders, rpm, stepping, firstCylinder, imageBy, imageSectors } = file;
+  const {
+    recordedHeads,
+    imageHeads,
+    tracks,
+    id,
+    title,
+    forms,
+    cylinders,
+    rpm,
+    stepping,
+    firstCylinder,
+    imageBy,
+    imageSectors,
+  } = file;
   const heads = Array.from({ length: file.heads }, (_, i) => i);
   return {
-    id, ...(title && { title }), forms, cylinders, heads: file.heads, rpm, stepping, firstCylinder, imageBy, ...(imageSectors && { imageSectors }), recordedHeads: recordedHeads ?? heads, imageHeads: imageHeads ?? heads,
+    id,
+    ...(title && { title }),
+    forms,
+    cylinders,
+    heads: file.heads,
+    rpm,
+    stepping,
+    firstCylinder,
+    imageBy,
+    ...(imageSectors && { imageSectors }),
+    recordedHeads: recordedHeads ?? heads,
+    imageHeads: imageHeads ?? heads,
     tracks: tracks.map(({ sectors, interleave, gaps, ...track }): TrackRule => {
-      const list = Array.isArray(sectors) ? sectors : Array.from({ length: sectors.count }, (_, i) => ({ r: sectors.first + i, bytes: sectors.bytes }));
-      return { ...track, sectors: interleaved(list, interleave), gaps: { ...DEFAULT_GAPS[track.encoding], ...gaps } };
+      const list = Array.isArray(sectors)
+        ? sectors
+        : Array.from({ length: sectors.count }, (_, i) => ({
+            r: sectors.first + i,
+            bytes: sectors.bytes,
+          }));
+      return {
+        ...track,
+        sectors: interleaved(list, interleave),
+        gaps: { ...DEFAULT_GAPS[track.encoding], ...gaps },
+      };
     }),
   };
 }
 
 function* senseOf(layout: Layout): Generator<string> {
   const { cylinders, heads, recordedHeads, imageHeads, tracks } = layout;
-  if (recordedHeads.length !== heads) yield `recordedHeads: there are ${heads} heads, it says ${recordedHeads.length}`;
-  if (imageHeads.length !== heads || new Set(imageHeads).size !== heads || imageHeads.some((each) => each >= heads)) yield `imageHeads: name each of the ${heads} heads once`;
-  if (cylinders - 1 + layout.firstCylinder > 255) yield 'firstCylinder: the innermost cylinder would be recorded as more than 255';
-  for (const [i, { cylinders: [from, to], heads: only, sectors, encoding }] of tracks.entries()) {
+  if (recordedHeads.length !== heads)
+    yield `recordedHeads: there are ${heads} heads, it says ${recordedHeads.length}`;
+  if (
+    imageHeads.length !== heads ||
+    new Set(imageHeads).size !== heads ||
+    imageHeads.some((each) => each >= heads)
+  )
+    yield `imageHeads: name each of the ${heads} heads once`;
+  if (cylinders - 1 + layout.firstCylinder > 255)
+    yield 'firstCylinder: the innermost cylinder would be recorded as more than 255';
+  for (const [
+    i,
+    {
+      cylinders: [from, to],
+      heads: only,
+      sectors,
+      encoding,
+    },
+  ] of tracks.entries()) {
     const place = `tracks[${i}]`;
     if (from > to) yield `${place}.cylinders: ${from} to ${to} runs backwards`;
-    if (to >= cylinders) yield `${place}.cylinders: there is no cylinder ${to}, the last is ${cylinders - 1}`;
-    if (only?.some((each) => each >= heads)) yield `${place}.heads: the disk has ${heads === 1 ? 'only head 0' : 'heads 0 and 1'}`;
+    if (to >= cylinders)
+      yield `${place}.cylinders: there is no cylinder ${to}, the last is ${cylinders - 1}`;
+    if (only?.some((each) => each >= heads))
+      yield `${place}.heads: the disk has ${heads === 1 ? 'only head 0' : 'heads 0 and 1'}`;
     const numbers = sectors.map(({ r }) => r);
     const twice = numbers.find((r, at) => numbers.indexOf(r) !== at);
     if (twice !== undefined) yield `${place}.sectors: number ${twice} stands there twice`;
     if (hasFullIds(encoding)) {
       const odd = sectors.find((sector) => sizeCode(sector.bytes) === null);
-      if (odd) yield `${place}.sectors: ${odd.bytes} bytes have no size code; 128, 256, 512, 1024 … 16384 have`;
-    } else if (sectors.some((sector) => sector.bytes !== 256)) yield `${place}.sectors: sectors of the group codes have 256 bytes`;
-    if (layout.imageSectors && (layout.imageSectors.length !== numbers.length || numbers.some((r) => !layout.imageSectors!.includes(r)))) yield `imageSectors: name each sector number of ${place} once`;
+      if (odd)
+        yield (
+          `${place}.sectors: ${odd.bytes} bytes have no size code; 128, 256, 512, 1024 … ` +
+          '16384 have'
+        );
+    } else if (sectors.some((sector) => sector.bytes !== 256))
+      yield `${place}.sectors: sectors of the group codes have 256 bytes`;
+    if (
+      layout.imageSectors &&
+      (layout.imageSectors.length !== numbers.length ||
+        numbers.some((r) => !layout.imageSectors!.includes(r)))
+    )
+      yield `imageSectors: name each sector number of ${place} once`;
   }
   for (let cylinder = 0; cylinder < cylinders; cylinder++) {
     for (let each = 0; each < heads; each++) {
-      const rules = tracks.filter(({ cylinders: [from, to], heads: only }) => cylinder >= from && cylinder <= to && (!only || only.includes(each)));
+      const rules = tracks.filter(
+        ({ cylinders: [from, to], heads: only }) =>
+          cylinder >= from && cylinder <= to && (!only || only.includes(each)),
+      );
       if (rules.length === 1) continue;
-      yield `tracks: cylinder ${cylinder}, head ${each} ${rules.length === 0 ? 'has no format' : `has ${rules.length} formats`}`;
+      yield (
+        `tracks: cylinder ${cylinder}, head ${each} ` +
+        `${rules.length === 0 ? 'has no format' : `has ${rules.length} formats`}`
+      );
       return;
     }
   }
@@ -101,7 +243,10 @@ function* senseOf(layout: Layout): Generator<string> {
 function* fitOf(layout: Layout): Generator<string> {
   for (const [i, format] of layout.tracks.entries()) {
     const [cylinder] = format.cylinders;
-    const sectors = sectorsInOrder(format, cylinder, format.heads?.[0] ?? 0).map((sector) => ({ ...recordedId(layout, format.encoding, cylinder, 0, sector), data: new Uint8Array(sector.bytes) }));
+    const sectors = sectorsInOrder(format, cylinder, format.heads?.[0] ?? 0).map((sector) => ({
+      ...recordedId(layout, format.encoding, cylinder, 0, sector),
+      data: new Uint8Array(sector.bytes),
+    }));
     try {
       encodingOf(format.encoding).encode(sectors, format, turnCells(format, layout.rpm));
     } catch (error) {
@@ -110,13 +255,26 @@ function* fitOf(layout: Layout): Generator<string> {
   }
 }
 
-export type ParsedLayout = { layout: Layout; problems: [] } | { layout: null; problems: string[] };
+type ParsedLayout = { layout: Layout; problems: [] } | { layout: null; problems: string[] };
 
 /** A layout from parsed JSON, or everything that is wrong with it, each as `where: what`. */
 export function parseLayout(json: unknown): ParsedLayout {
   const parsed = LayoutFile.safeParse(json);
   if (!parsed.success) {
-    return { layout: null, problems: parsed.error.issues.slice(0, 20).map(({ path, message }) => `${path.length > 0 ? path.map((part) => (typeof part === 'number' ? `[${part}]` : `.${String(part)}`)).join('').replace(/^\./, '') : 'the file'}: ${message}`) };
+    return {
+      layout: null,
+      problems: parsed.error.issues.slice(0, 20).map(
+        ({ path, message }) =>
+          `${
+            path.length > 0
+              ? path
+                  .map((part) => (typeof part === 'number' ? `[${part}]` : `.${String(part)}`))
+                  .join('')
+                  .replace(/^\./, '')
+              : 'the file'
+          }: ${message}`,
+      ),
+    };
   }
   const layout = fromFile(parsed.data);
   const senseless = [...senseOf(layout)];

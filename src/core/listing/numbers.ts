@@ -1,4 +1,7 @@
-/** Numbers as 16-bit BASIC keeps them: a mantissa without its leading 1 and an exponent that is 128 too high, least byte first. */
+/**
+ * Numbers as 16-bit BASIC keeps them: a mantissa without its leading 1 and an exponent that is 128
+ * too high, least byte first.
+ */
 
 function value(bytes: Uint8Array): number {
   const size = bytes.length;
@@ -10,7 +13,10 @@ function value(bytes: Uint8Array): number {
   return (top & 0x80 ? -1 : 1) * mantissa * 2 ** (exponent - 128 - 8 * (size - 1));
 }
 
-/** Four bytes as their machine lists them: seven digits, `!` where it could be taken for a whole number. */
+/**
+ * Four bytes as their machine lists them: seven digits, `!` where it could be taken for a whole
+ * number.
+ */
 export function singleText(bytes: Uint8Array): string {
   const text = shortest(value(bytes), 7);
   return /[.E]/.test(text) ? text : `${text}!`;

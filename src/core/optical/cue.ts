@@ -1,8 +1,19 @@
-/** Cue sheets: which tracks a disc has, of what kind, and where in which file they lie; times in frames of 1/75 s. */
+/**
+ * Cue sheets: which tracks a disc has, of what kind, and where in which file they lie; times in
+ * frames of 1/75 s.
+ */
 import type { Problem } from '../problems';
 
-export type TrackKind = 'AUDIO' | 'MODE1/2352' | 'MODE2/2352' | 'MODE1/2048' | 'MODE2/2336' | 'MODE2/2048';
-export const SECTOR_BYTES: Readonly<Record<TrackKind, number>> = Object.freeze({ 'AUDIO': 2352, 'MODE1/2352': 2352, 'MODE2/2352': 2352, 'MODE1/2048': 2048, 'MODE2/2336': 2336, 'MODE2/2048': 2048 });
+export type TrackKind =
+  'AUDIO' | 'MODE1/2352' | 'MODE2/2352' | 'MODE1/2048' | 'MODE2/2336' | 'MODE2/2048';
+export const SECTOR_BYTES: Readonly<Record<TrackKind, number>> = Object.freeze({
+  AUDIO: 2352,
+  'MODE1/2352': 2352,
+  'MODE2/2352': 2352,
+  'MODE1/2048': 2048,
+  'MODE2/2336': 2336,
+  'MODE2/2048': 2048,
+});
 
 export interface CueTrack {
   number: number;
@@ -17,9 +28,16 @@ export interface CueTrack {
   postgap: number;
 }
 
-export interface CueFile { name: string; type: 'BINARY' | 'MOTOROLA' | 'WAVE' }
+export interface CueFile {
+  name: string;
+  type: 'BINARY' | 'MOTOROLA' | 'WAVE';
+}
 
-export interface CueSheet { files: CueFile[]; tracks: CueTrack[]; problems: Problem[] }
+export interface CueSheet {
+  files: CueFile[];
+  tracks: CueTrack[];
+  problems: Problem[];
+}
 
 const MOST_TRACKS = 99;
 const MOST_LINES = 5000;
@@ -32,39 +50,71 @@ function framesOf(text: string | undefined): number | null {
 }
 
 /** Words of a line; those in quotes are one. */
-const wordsOf = (line: string): string[] => (line.match(/"[^"]*"|\S+/g) ?? []).map((word) => word.replace(/^"(.*)"$/, '$1'));
+const wordsOf = (line: string): string[] =>
+  (line.match(/"[^"]*"|\S+/g) ?? []).map((word) => word.replace(/^"(.*)"$/, '$1'));
 
 /** A sheet begins with words that no image does. */
-export const looksLikeCue = (text: string): boolean => /^(?:\uFEFF)?\s*(?:REM|TITLE|PERFORMER|SONGWRITER|CATALOG|CDTEXTFILE|FILE)\b/i.test(text) && !text.includes('\0');
+export const looksLikeCue = (text: string): boolean =>
+  /^(?:\uFEFF)?\s*(?:REM|TITLE|PERFORMER|SONGWRITER|CATALOG|CDTEXTFILE|FILE)\b/i.test(text) &&
+  !text.includes('\0');
 
 /** What cannot be read is a problem, and the rest is taken as it stands. */
 export function parseCue(text: string): CueSheet {
   const sheet: CueSheet = { files: [], tracks: [], problems: [] };
-  const wrong = (line: number, message: string) => sheet.problems.push({ kind: 'descriptor-damaged', offset: null, message: `Line ${line} of the cue sheet: ${message}` });
+  const wrong = (line: number, message: string) =>
+    sheet.problems.push({
+      kind: 'descriptor-damaged',
+      offset: null,
+      message: `Line ${line} of the cue sheet: ${message}`,
+    });
   let track: CueTrack | null = null;
-  for (const [i, line] of text.split(/\r\n?|\n/).slice(0, MOST_LINES).entries()) {
+  for (const [i, line] of text
+    .split(/\r\n?|\n/)
+    .slice(0, MOST_LINES)
+    .entries()) {
     const [command = '', ...words] = wordsOf(line);
     const at = i + 1;
     switch (command.toUpperCase()) {
       case 'FILE': {
         const type = (words[1] ?? '').toUpperCase();
-        if (!words[0] || !['BINARY', 'MOTOROLA', 'WAVE'].includes(type)) wrong(at, `a file has a name and is BINARY, MOTOROLA or WAVE, not ${type || 'nothing'}.`);
-        sheet.files.push({ name: words[0] ?? '', type: type === 'MOTOROLA' || type === 'WAVE' ? type : 'BINARY' });
+        if (!words[0] || !['BINARY', 'MOTOROLA', 'WAVE'].includes(type))
+          wrong(at, `a file has a name and is BINARY, MOTOROLA or WAVE, not ${type || 'nothing'}.`);
+        sheet.files.push({
+          name: words[0] ?? '',
+          type: type === 'MOTOROLA' || type === 'WAVE' ? type : 'BINARY',
+        });
         break;
       }
       case 'TRACK': {
         const number = Number(words[0]);
         const type = (words[1] ?? '').toUpperCase() as TrackKind;
-        if (!Number.isInteger(number) || number < 1 || number > MOST_TRACKS || !(type in SECTOR_BYTES) || sheet.files.length === 0 || sheet.tracks.length >= MOST_TRACKS) {
+        if (
+          !Number.isInteger(number) ||
+          number < 1 ||
+          number > MOST_TRACKS ||
+          !(type in SECTOR_BYTES) ||
+          sheet.files.length === 0 ||
+          sheet.tracks.length >= MOST_TRACKS
+        ) {
           wrong(at, `there is no track ${words.slice(0, 2).join(' ')} that could be read.`);
           track = null;
           break;
         }
-        track = { number, type, file: sheet.files.length - 1, start: -1, pregapStart: null, pregap: 0, postgap: 0 };
+        track = {
+          number,
+          type,
+          file: sheet.files.length - 1,
+          start: -1,
+          pregapStart: null,
+          pregap: 0,
+          postgap: 0,
+        };
         sheet.tracks.push(track);
         break;
       }
-      case 'INDEX': case 'PREGAP': case 'POSTGAP': {
+      case 'INDEX':
+      case 'PREGAP':
+      case 'POSTGAP': {
         const index = command.toUpperCase() === 'INDEX' ? Number(words[0]) : -1;
         const frames = framesOf(words[index < 0 ? 0 : 1]);
         if (!track || frames === null) {
@@ -78,21 +128,50 @@ export function parseCue(text: string): CueSheet {
         break;
       }
       // Titles, performers, flags, codes and remarks say nothing of where things lie.
-      default: break;
+      default:
+        break;
     }
   }
   const without = sheet.tracks.filter(({ start }) => start < 0);
-  for (const { number } of without) sheet.problems.push({ kind: 'descriptor-damaged', offset: null, message: `Track ${number} of the cue sheet has no INDEX 01: where it begins is not known.` });
+  for (const { number } of without)
+    sheet.problems.push({
+      kind: 'descriptor-damaged',
+      offset: null,
+      message: `Track ${number} of the cue sheet has no INDEX 01: where it begins is not known.`,
+    });
   sheet.tracks = sheet.tracks.filter(({ start }) => start >= 0);
   return sheet;
 }
 
-const timeOf = (frames: number) => [Math.floor(frames / (60 * FRAMES)), Math.floor(frames / FRAMES) % 60, frames % FRAMES].map((part) => String(part).padStart(2, '0')).join(':');
+const timeOf = (frames: number) =>
+  [Math.floor(frames / (60 * FRAMES)), Math.floor(frames / FRAMES) % 60, frames % FRAMES]
+    .map((part) => String(part).padStart(2, '0'))
+    .join(':');
 
-/** The sheet of tracks that lie in one file from end to end; `start` is the sector of each in it, `pregap` silence before it that the file does not hold. */
-export function cueText(file: string, tracks: readonly { number: number; type: TrackKind; start: number; pregapStart?: number | null; pregap?: number }[]): string {
+/**
+ * The sheet of tracks that lie in one file from end to end; `start` is the sector of each in it,
+ * `pregap` silence before it that the file does not hold.
+ */
+export function cueText(
+  file: string,
+  tracks: readonly {
+    number: number;
+    type: TrackKind;
+    start: number;
+    pregapStart?: number | null;
+    pregap?: number;
+  }[],
+): string {
   const name = file.replace(/["\r\n]/g, '_');
-  return [`FILE "${name}" BINARY`, ...tracks.flatMap(({ number, type, start, pregapStart = null, pregap = 0 }) => [
-    `  TRACK ${String(number).padStart(2, '0')} ${type}`, ...(pregap === 0 ? [] : [`    PREGAP ${timeOf(pregap)}`]), ...(pregapStart === null ? [] : [`    INDEX 00 ${timeOf(pregapStart)}`]), `    INDEX 01 ${timeOf(start)}`,
-  ])].map((line) => `${line}\r\n`).join('');
+  return [
+    `FILE "${name}" BINARY`,
+    ...tracks.flatMap(({ number, type, start, pregapStart = null, pregap = 0 }) => [
+      `  TRACK ${String(number).padStart(2, '0')} ${type}`,
+      ...(pregap === 0 ? [] : [`    PREGAP ${timeOf(pregap)}`]),
+      ...(pregapStart === null ? [] : [`    INDEX 00 ${timeOf(pregapStart)}`]),
+      `    INDEX 01 ${timeOf(start)}`,
+    ]),
+  ]
+    .map((line) => `${line}\r\n`)
+    .join('');
 }

@@ -1,10 +1,21 @@
-/** A disc as raw images and a cue sheet describe it: its tracks, every data sector looked at, what is good, mended and lost. */
+/**
+ * A disc as raw images and a cue sheet describe it: its tracks, every data sector looked at, what
+ * is good, mended and lost.
+ */
 import { sliceSource, type ByteSource } from '../bits/byte-source';
 import type { Digester } from '../digester';
 import { toHex } from '../digester';
 import type { Problem } from '../problems';
 import { SECTOR_BYTES, cueText, type CueSheet, type TrackKind } from './cue';
-import { RAW_BYTES, USER_BYTES, USER_SECTOR_BYTES, checkSector, hasHeader, hasSync, type RawSector } from './raw-sector';
+import {
+  RAW_BYTES,
+  USER_BYTES,
+  USER_SECTOR_BYTES,
+  checkSector,
+  hasHeader,
+  hasSync,
+  type RawSector,
+} from './raw-sector';
 import { scramble } from './scramble';
 
 /** Bits a byte, one bit a byte of the sector, top bit first. */
@@ -23,7 +34,10 @@ export interface DiscTrack {
 }
 
 /** Tracks with their places and lengths; what a sheet says beyond its files is cut, and said. */
-export function tracksOf({ tracks, files }: CueSheet, sizes: readonly number[]): { tracks: DiscTrack[]; problems: Problem[] } {
+export function tracksOf(
+  { tracks, files }: CueSheet,
+  sizes: readonly number[],
+): { tracks: DiscTrack[]; problems: Problem[] } {
   const problems: Problem[] = [];
   const out: DiscTrack[] = [];
   // Sectors before the file at hand, and silence before the track at hand.
@@ -32,26 +46,50 @@ export function tracksOf({ tracks, files }: CueSheet, sizes: readonly number[]):
   for (const [i, track] of tracks.entries()) {
     const next = tracks[i + 1];
     const sectors = Math.floor((sizes[track.file] ?? 0) / SECTOR_BYTES[track.type]);
-    const end = next && next.file === track.file ? Math.min(next.pregapStart ?? next.start, sectors) : sectors;
-    if (track.start > sectors) problems.push({ kind: 'truncated-image', offset: null, message: `Track ${track.number} begins at sector ${track.start} of ${files[track.file]?.name ?? 'its file'}, which has ${sectors}.` });
+    const end =
+      next && next.file === track.file
+        ? Math.min(next.pregapStart ?? next.start, sectors)
+        : sectors;
+    if (track.start > sectors)
+      problems.push({
+        kind: 'truncated-image',
+        offset: null,
+        message:
+          `Track ${track.number} begins at sector ${track.start} of ` +
+          `${files[track.file]?.name ?? 'its file'}, which has ${sectors}.`,
+      });
     silence += track.pregap;
-    out.push({ number: track.number, type: track.type, startLba: before + silence + track.start, sectors: Math.max(0, end - track.start), fileSector: track.start, file: track.file, pregapSectors: track.pregapStart === null ? track.pregap : track.start - track.pregapStart });
+    out.push({
+      number: track.number,
+      type: track.type,
+      startLba: before + silence + track.start,
+      sectors: Math.max(0, end - track.start),
+      fileSector: track.start,
+      file: track.file,
+      pregapSectors: track.pregapStart === null ? track.pregap : track.start - track.pregapStart,
+    });
     silence += track.postgap;
     if (next && next.file !== track.file) before += sectors;
   }
   return { tracks: out, problems };
 }
 
-/** The sheet that gives these tracks of one file their places again. What lies before a track in the file is its INDEX 00; silence that no file holds is told as such. */
+/**
+ * The sheet that gives these tracks of one file their places again. What lies before a track in the
+ * file is its INDEX 00; silence that no file holds is told as such.
+ */
 export function sheetText(file: string, tracks: readonly DiscTrack[]): string {
   let [end, silence] = [0, 0];
-  return cueText(file, tracks.map(({ number, type, startLba, fileSector, sectors }) => {
-    const pregap = Math.max(0, startLba - fileSector - silence);
-    const pregapStart = end < fileSector ? end : null;
-    silence += pregap;
-    end = fileSector + sectors;
-    return { number, type, start: fileSector, pregapStart, pregap };
-  }));
+  return cueText(
+    file,
+    tracks.map(({ number, type, startLba, fileSector, sectors }) => {
+      const pregap = Math.max(0, startLba - fileSector - silence);
+      const pregapStart = end < fileSector ? end : null;
+      silence += pregap;
+      end = fileSector + sectors;
+      return { number, type, start: fileSector, pregapStart, pregap };
+    }),
+  );
 }
 
 /** A sheet for an image that has none: one data track, its mode by what most of its headers say. */
@@ -61,21 +99,45 @@ export async function sheetFor(source: ByteSource, name: string): Promise<CueShe
   let synced = 0;
   const looked = Math.min(sectors, 64);
   for (let i = 0; i < looked; i++) {
-    const sector = (await source.read(Math.floor((i * sectors) / looked) * RAW_BYTES, RAW_BYTES)).slice();
+    const sector = (
+      await source.read(Math.floor((i * sectors) / looked) * RAW_BYTES, RAW_BYTES)
+    ).slice();
     if (!hasSync(sector)) continue;
     synced++;
     if (!hasHeader(sector)) scramble(sector);
     if (hasHeader(sector)) modes[sector[15]!]!++;
   }
   if (looked === 0 || synced < looked / 2) return null;
-  return { files: [{ name, type: 'BINARY' }], tracks: [{ number: 1, type: modes[2]! > modes[1]! ? 'MODE2/2352' : 'MODE1/2352', file: 0, start: 0, pregapStart: null, pregap: 0, postgap: 0 }], problems: [] };
+  return {
+    files: [{ name, type: 'BINARY' }],
+    tracks: [
+      {
+        number: 1,
+        type: modes[2]! > modes[1]! ? 'MODE2/2352' : 'MODE1/2352',
+        file: 0,
+        start: 0,
+        pregapStart: null,
+        pregap: 0,
+        postgap: 0,
+      },
+    ],
+    problems: [],
+  };
 }
 
 /** Some sectors are scrambled still: told by headers that make sense only without it. */
-export async function isScrambled(source: ByteSource, { fileSector, sectors }: Pick<DiscTrack, 'fileSector' | 'sectors'>): Promise<boolean> {
+export async function isScrambled(
+  source: ByteSource,
+  { fileSector, sectors }: Pick<DiscTrack, 'fileSector' | 'sectors'>,
+): Promise<boolean> {
   let [plain, scrambled] = [0, 0];
   for (let i = 0; i < Math.min(sectors, 32); i++) {
-    const sector = (await source.read((fileSector + Math.floor((i * sectors) / Math.min(sectors, 32))) * RAW_BYTES, RAW_BYTES)).slice();
+    const sector = (
+      await source.read(
+        (fileSector + Math.floor((i * sectors) / Math.min(sectors, 32))) * RAW_BYTES,
+        RAW_BYTES,
+      )
+    ).slice();
     if (sector.length < RAW_BYTES || !hasSync(sector)) continue;
     if (hasHeader(sector)) plain++;
     else {
@@ -106,22 +168,41 @@ export interface DiscReport {
 /** Sectors read at a time. */
 const CHUNK = 128;
 
-export interface DiscImage { sheet: CueSheet; sources: readonly ByteSource[]; flags?: ByteSource | null }
+interface DiscImage {
+  sheet: CueSheet;
+  sources: readonly ByteSource[];
+  flags?: ByteSource | null;
+}
 
 /** Each data sector of a track in order, looked at and mended where it can be. */
-export async function* sectorsOf(source: ByteSource, track: DiscTrack, scrambled: boolean, flags: ByteSource | null): AsyncGenerator<{ lba: number; sector: RawSector }> {
+export async function* sectorsOf(
+  source: ByteSource,
+  track: DiscTrack,
+  scrambled: boolean,
+  flags: ByteSource | null,
+): AsyncGenerator<{ lba: number; sector: RawSector }> {
   const mode = track.type === 'MODE2/2352' ? 2 : 1;
   for (let first = 0; first < track.sectors; first += CHUNK) {
     const count = Math.min(CHUNK, track.sectors - first);
     const bytes = await source.read((track.fileSector + first) * RAW_BYTES, count * RAW_BYTES);
-    const bits = flags ? await flags.read((track.startLba + first) * FLAG_BYTES, count * FLAG_BYTES) : null;
+    const bits = flags
+      ? await flags.read((track.startLba + first) * FLAG_BYTES, count * FLAG_BYTES)
+      : null;
     for (let i = 0; i < count && (i + 1) * RAW_BYTES <= bytes.length; i++) {
       let raw = bytes.subarray(i * RAW_BYTES, (i + 1) * RAW_BYTES);
       if (scrambled) {
         raw = raw.slice();
         scramble(raw);
       }
-      yield { lba: track.startLba + first + i, sector: checkSector(raw, track.startLba + first + i, mode, bits && flagged(bits.subarray(i * FLAG_BYTES, (i + 1) * FLAG_BYTES))) };
+      yield {
+        lba: track.startLba + first + i,
+        sector: checkSector(
+          raw,
+          track.startLba + first + i,
+          mode,
+          bits && flagged(bits.subarray(i * FLAG_BYTES, (i + 1) * FLAG_BYTES)),
+        ),
+      };
     }
   }
 }
@@ -135,10 +216,28 @@ function flagged(bits: Uint8Array): Uint8Array | null {
 export const isRaw = (type: TrackKind) => type === 'MODE1/2352' || type === 'MODE2/2352';
 
 /** Looks at all of a disc. */
-export async function examineDisc({ sheet, sources, flags = null }: DiscImage, digester: Digester): Promise<DiscReport> {
-  const { tracks, problems } = tracksOf(sheet, sources.map(({ size }) => size));
+export async function examineDisc(
+  { sheet, sources, flags = null }: DiscImage,
+  digester: Digester,
+): Promise<DiscReport> {
+  const { tracks, problems } = tracksOf(
+    sheet,
+    sources.map(({ size }) => size),
+  );
   const user = digester.sha256Stream();
-  const report: DiscReport = { sectors: 0, mode: 'audio', good: 0, repairable: [], unrepairable: [], misaddressed: [], userSha256: '', scrambled: false, tracks: [], repaired: [], problems: [...sheet.problems, ...problems] };
+  const report: DiscReport = {
+    sectors: 0,
+    mode: 'audio',
+    good: 0,
+    repairable: [],
+    unrepairable: [],
+    misaddressed: [],
+    userSha256: '',
+    scrambled: false,
+    tracks: [],
+    repaired: [],
+    problems: [...sheet.problems, ...problems],
+  };
   const modes = new Set<string>();
   for (const track of tracks) {
     const source = sources[track.file];
@@ -147,7 +246,13 @@ export async function examineDisc({ sheet, sources, flags = null }: DiscImage, d
     report.tracks.push(out);
     modes.add(track.type.slice(0, 5).toLowerCase());
     if (track.type === 'AUDIO') {
-      if (sheet.files[track.file]?.type !== 'WAVE') out.pcmSha256 = await pcmDigest(source, track, sheet.files[track.file]?.type === 'MOTOROLA', digester);
+      if (sheet.files[track.file]?.type !== 'WAVE')
+        out.pcmSha256 = await pcmDigest(
+          source,
+          track,
+          sheet.files[track.file]?.type === 'MOTOROLA',
+          digester,
+        );
       continue;
     }
     if (!isRaw(track.type)) continue;
@@ -158,35 +263,68 @@ export async function examineDisc({ sheet, sources, flags = null }: DiscImage, d
       if (sector.verdict === 'good') report.good++;
       else if (sector.verdict === 'repairable') {
         report.repairable.push(lba);
-        report.repaired.push({ lba, userSha256: toHex(digester.sha256(sector.bytes.subarray(from, to))) });
+        report.repaired.push({
+          lba,
+          userSha256: toHex(digester.sha256(sector.bytes.subarray(from, to))),
+        });
       } else report.unrepairable.push(lba);
-      if (sector.verdict !== 'unrepairable' && sector.address !== null && sector.address !== lba) report.misaddressed.push(lba);
-      user.update(sector.verdict === 'unrepairable' ? new Uint8Array(to - from) : sector.bytes.subarray(from, to));
+      if (sector.verdict !== 'unrepairable' && sector.address !== null && sector.address !== lba)
+        report.misaddressed.push(lba);
+      user.update(
+        sector.verdict === 'unrepairable'
+          ? new Uint8Array(to - from)
+          : sector.bytes.subarray(from, to),
+      );
     }
   }
-  for (const [i, { size }] of sources.entries()) report.sectors += Math.floor(size / SECTOR_BYTES[tracks.find(({ file }) => file === i)?.type ?? 'AUDIO']);
-  report.mode = modes.size > 1 ? 'mixed' : ([...modes][0] ?? 'audio') as DiscReport['mode'];
+  for (const [i, { size }] of sources.entries())
+    report.sectors += Math.floor(
+      size / SECTOR_BYTES[tracks.find(({ file }) => file === i)?.type ?? 'AUDIO'],
+    );
+  report.mode = modes.size > 1 ? 'mixed' : (([...modes][0] ?? 'audio') as DiscReport['mode']);
   report.userSha256 = toHex(user.digest());
   return report;
 }
 
 /** Of signed 16-bit samples, least byte first whichever way the file has them. */
-async function pcmDigest(source: ByteSource, { fileSector, sectors }: DiscTrack, bigEndian: boolean, digester: Digester): Promise<string> {
+async function pcmDigest(
+  source: ByteSource,
+  { fileSector, sectors }: DiscTrack,
+  bigEndian: boolean,
+  digester: Digester,
+): Promise<string> {
   const hash = digester.sha256Stream();
   for (let first = 0; first < sectors; first += CHUNK) {
-    let bytes = await source.read((fileSector + first) * RAW_BYTES, Math.min(CHUNK, sectors - first) * RAW_BYTES);
+    let bytes = await source.read(
+      (fileSector + first) * RAW_BYTES,
+      Math.min(CHUNK, sectors - first) * RAW_BYTES,
+    );
     if (bigEndian) {
       bytes = bytes.slice();
-      for (let i = 0; i + 1 < bytes.length; i += 2) [bytes[i], bytes[i + 1]] = [bytes[i + 1]!, bytes[i]!];
+      for (let i = 0; i + 1 < bytes.length; i += 2)
+        [bytes[i], bytes[i + 1]] = [bytes[i + 1]!, bytes[i]!];
     }
     hash.update(bytes);
   }
   return toHex(hash.digest());
 }
 
-/** The 2,048 bytes a sector of a data track as a source: for file systems, which know nothing of raw sectors. Good and mended sectors; zeros for lost ones. */
-export function userSource(source: ByteSource, track: DiscTrack, scrambled: boolean, flags: ByteSource | null = null): ByteSource {
-  if (!isRaw(track.type)) return sliceSource(source, track.fileSector * USER_SECTOR_BYTES, track.sectors * USER_SECTOR_BYTES);
+/**
+ * The 2,048 bytes a sector of a data track as a source: for file systems, which know nothing of raw
+ * sectors. Good and mended sectors; zeros for lost ones.
+ */
+export function userSource(
+  source: ByteSource,
+  track: DiscTrack,
+  scrambled: boolean,
+  flags: ByteSource | null = null,
+): ByteSource {
+  if (!isRaw(track.type))
+    return sliceSource(
+      source,
+      track.fileSector * USER_SECTOR_BYTES,
+      track.sectors * USER_SECTOR_BYTES,
+    );
   const size = track.sectors * USER_SECTOR_BYTES;
   return {
     size,
@@ -195,14 +333,23 @@ export function userSource(source: ByteSource, track: DiscTrack, scrambled: bool
       const to = Math.min(size, from + Math.max(0, length));
       const out = new Uint8Array(to - from);
       const first = Math.floor(from / USER_SECTOR_BYTES);
-      const part: DiscTrack = { ...track, startLba: track.startLba + first, fileSector: track.fileSector + first, sectors: Math.ceil(to / USER_SECTOR_BYTES) - first };
+      const part: DiscTrack = {
+        ...track,
+        startLba: track.startLba + first,
+        fileSector: track.fileSector + first,
+        sectors: Math.ceil(to / USER_SECTOR_BYTES) - first,
+      };
       if (to <= from) return out;
       for await (const { lba, sector } of sectorsOf(source, part, scrambled, flags)) {
         if (sector.verdict === 'unrepairable') continue;
         const at = (lba - track.startLba) * USER_SECTOR_BYTES - from;
-        const user = sector.bytes.subarray(USER_BYTES[sector.form][0], USER_BYTES[sector.form][0] + USER_SECTOR_BYTES);
+        const user = sector.bytes.subarray(
+          USER_BYTES[sector.form][0],
+          USER_BYTES[sector.form][0] + USER_SECTOR_BYTES,
+        );
         const skip = Math.max(0, -at);
-        if (skip < user.length && at < out.length) out.set(user.subarray(skip, Math.min(user.length, out.length - at)), Math.max(0, at));
+        if (skip < user.length && at < out.length)
+          out.set(user.subarray(skip, Math.min(user.length, out.length - at)), Math.max(0, at));
       }
       return out;
     },

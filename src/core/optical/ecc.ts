@@ -1,6 +1,8 @@
 /**
- * The error correction of CD sectors (ECMA-130, annex A): a product code over GF(2⁸), x⁸ + x⁴ + x³ + x² + 1, of bytes
- * 12 to 2351. P: 86 words of 26 bytes, each an error or two erasures; Q: 52 words of 45, along the diagonals, over P too.
+ * The error correction of CD sectors (ECMA-130, annex A): a product code over GF(2⁸), x⁸ + x⁴ +
+ * x³ + x² + 1, of bytes
+ * 12 to 2351. P: 86 words of 26 bytes, each an error or two erasures; Q: 52 words of 45, along
+ * the diagonals, over P too.
  */
 
 const DATA = 12;
@@ -16,17 +18,28 @@ for (let i = 0, value = 1; i < 255; i++) {
   LOG[value] = i;
   value = (value << 1) ^ (value & 0x80 ? 0x11d : 0);
 }
-const TWICE = Uint8Array.from({ length: 256 }, (_, value) => ((value << 1) ^ (value & 0x80 ? 0x1d : 0)) & 0xff);
+const TWICE = Uint8Array.from(
+  { length: 256 },
+  (_, value) => ((value << 1) ^ (value & 0x80 ? 0x1d : 0)) & 0xff,
+);
 
 const multiply = (a: number, b: number) => (a === 0 || b === 0 ? 0 : EXP[LOG[a]! + LOG[b]!]!);
 const divide = (a: number, b: number) => (a === 0 ? 0 : EXP[LOG[a]! + 255 - LOG[b]!]!);
 
 /** Places in the sector of every word's bytes, in the order of the code: P, then Q. */
-const P_PLACES: Uint16Array[] = Array.from({ length: P_COLUMNS }, (_, column) => Uint16Array.from({ length: P_LENGTH }, (_unused, i) => DATA + P_COLUMNS * i + column));
-const Q_PLACES: Uint16Array[] = Array.from({ length: Q_WORDS }, (_, word) => Uint16Array.from({ length: Q_LENGTH }, (_unused, i) => {
-  const [diagonal, lane] = [word >> 1, word & 1];
-  return DATA + (i < 43 ? 2 * ((44 * i + 43 * diagonal) % 1118) : 2 * (1118 + 26 * (i - 43) + diagonal)) + lane;
-}));
+const P_PLACES: Uint16Array[] = Array.from({ length: P_COLUMNS }, (_, column) =>
+  Uint16Array.from({ length: P_LENGTH }, (_unused, i) => DATA + P_COLUMNS * i + column),
+);
+const Q_PLACES: Uint16Array[] = Array.from({ length: Q_WORDS }, (_, word) =>
+  Uint16Array.from({ length: Q_LENGTH }, (_unused, i) => {
+    const [diagonal, lane] = [word >> 1, word & 1];
+    return (
+      DATA +
+      (i < 43 ? 2 * ((44 * i + 43 * diagonal) % 1118) : 2 * (1118 + 26 * (i - 43) + diagonal)) +
+      lane
+    );
+  }),
+);
 
 const sums = new Uint8Array(P_COLUMNS);
 const weighted = new Uint8Array(P_COLUMNS);
@@ -42,7 +55,8 @@ function pHolds(sector: Uint8Array): boolean {
       weighted[column] = TWICE[weighted[column]!]! ^ byte;
     }
   }
-  for (let column = 0; column < P_COLUMNS; column++) if (sums[column] !== 0 || weighted[column] !== 0) return false;
+  for (let column = 0; column < P_COLUMNS; column++)
+    if (sums[column] !== 0 || weighted[column] !== 0) return false;
   return true;
 }
 
@@ -61,7 +75,10 @@ export function parityHolds(sector: Uint8Array): boolean {
   return pHolds(sector) && Q_PLACES.every((places) => wordHolds(sector, places));
 }
 
-/** Puts one word right; 1 where it did, 0 where there was nothing to do, −1 where it can't be done with certainty of its own. */
+/**
+ * Puts one word right; 1 where it did, 0 where there was nothing to do, −1 where it can't be done
+ * with certainty of its own.
+ */
 function mendWord(sector: Uint8Array, places: Uint16Array, distrusted: Uint8Array | null): number {
   let [sum, weight] = [0, 0];
   const n = places.length;
@@ -79,7 +96,8 @@ function mendWord(sector: Uint8Array, places: Uint16Array, distrusted: Uint8Arra
   }
   if (sum === 0 && weight === 0) {
     // The bytes are a word of the code: what was distrusted of it was right.
-    if (distrusted && erased > 0 && erased <= 2) for (let i = 0; i < n; i++) distrusted[places[i]!] = 0;
+    if (distrusted && erased > 0 && erased <= 2)
+      for (let i = 0; i < n; i++) distrusted[places[i]!] = 0;
     return 0;
   }
   if (erased === 2) {
@@ -103,7 +121,8 @@ function mendWord(sector: Uint8Array, places: Uint16Array, distrusted: Uint8Arra
 const MOST_ROUNDS = 24;
 
 /**
- * Mends a sector in place, P and Q in turn until nothing changes. `flags` are 2,352 bytes, not 0 where the drive distrusts
+ * Mends a sector in place, P and Q in turn until nothing changes. `flags` are 2,352 bytes, not 0
+ * where the drive distrusts
  * the sector's; true where every word then holds. Whoever calls holds the result against the EDC.
  */
 export function mendParity(sector: Uint8Array, flags: Uint8Array | null): boolean {

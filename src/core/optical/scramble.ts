@@ -1,4 +1,7 @@
-/** The scrambler of CD sectors (ECMA-130, annex B): bytes 12 to 2351 combined with a register of 15 bits, x¹⁵ + x + 1, preset to 1. */
+/**
+ * The scrambler of CD sectors (ECMA-130, annex B): bytes 12 to 2351 combined with a register of 15
+ * bits, x¹⁵ + x + 1, preset to 1.
+ */
 
 export const RAW_BYTES = 2352;
 const SYNC_BYTES = 12;

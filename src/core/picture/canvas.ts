@@ -19,13 +19,32 @@ const MOST_SIDE = 16_384;
 
 /** A picture that fits in memory, still transparent; null where its sides make no sense. */
 export function canvas(kind: string, width: number, height: number): Picture | null {
-  if (width < 1 || height < 1 || width > MOST_SIDE || height > MOST_SIDE || width * height > MOST_PIXELS) return null;
-  return { kind, width, height, rgba: new Uint8ClampedArray(width * height * 4), pixelAspect: 1, cut: false };
+  if (
+    width < 1 ||
+    height < 1 ||
+    width > MOST_SIDE ||
+    height > MOST_SIDE ||
+    width * height > MOST_PIXELS
+  )
+    return null;
+  return {
+    kind,
+    width,
+    height,
+    rgba: new Uint8ClampedArray(width * height * 4),
+    pixelAspect: 1,
+    cut: false,
+  };
 }
 
 export type Colour = readonly [red: number, green: number, blue: number];
 
-export function setPixel({ rgba, width }: Picture, x: number, y: number, [red, green, blue]: Colour): void {
+export function setPixel(
+  { rgba, width }: Picture,
+  x: number,
+  y: number,
+  [red, green, blue]: Colour,
+): void {
   const at = (y * width + x) * 4;
   rgba[at] = red;
   rgba[at + 1] = green;

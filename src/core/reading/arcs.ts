@@ -1,14 +1,23 @@
-/** Stretches of a turn that no sector found so far explains: what else may lie there is looked for apart. */
+/**
+ * Stretches of a turn that no sector found so far explains: what else may lie there is looked for
+ * apart.
+ */
 import { encodeUleb128 } from '../bits/varint';
 import { firstAtOrAfter } from '../encoding';
 import type { TrackReading } from '../flux/reading';
 
 /** Gaps of usual layouts are shorter than this share of a turn. */
-export const OPEN_ARC = 0.12;
+const OPEN_ARC = 0.12;
 
-export interface Arc { from: number; to: number }
+interface Arc {
+  from: number;
+  to: number;
+}
 
-/** Uncovered stretches longer than `OPEN_ARC`, as shares of a turn; `to` may pass 1 where one lies across the index. */
+/**
+ * Uncovered stretches longer than `OPEN_ARC`, as shares of a turn; `to` may pass 1 where one lies
+ * across the index.
+ */
 export function openArcs(covered: readonly { angle: number; span: number }[]): Arc[] {
   if (covered.length === 0) return [{ from: 0, to: 1 }];
   const sorted = [...covered].sort((a, b) => a.angle - b.angle);
@@ -21,8 +30,16 @@ export function openArcs(covered: readonly { angle: number; span: number }[]): A
   return arcs.map(({ from, to }) => (from < 0 ? { from: from + 1, to: to + 1 } : { from, to }));
 }
 
-/** A stretch of a reading as a reading of its own, with its first tick in the whole; null where the reading has it not. */
-export function arcReading(reading: TrackReading, { times, count }: { times: Float64Array; count: number }, arc: Arc, turnTicks: number): { part: TrackReading; base: number } | null {
+/**
+ * A stretch of a reading as a reading of its own, with its first tick in the whole; null where the
+ * reading has it not.
+ */
+export function arcReading(
+  reading: TrackReading,
+  { times, count }: { times: Float64Array; count: number },
+  arc: Arc,
+  turnTicks: number,
+): { part: TrackReading; base: number } | null {
   const pulse = reading.index[0] ?? 0;
   const from = firstAtOrAfter(times, count, pulse + arc.from * turnTicks);
   const to = firstAtOrAfter(times, count, pulse + arc.to * turnTicks);

@@ -1,4 +1,7 @@
-/** What is known of a sector. The words and their order are the project's own; `docs/words.md` defines them. */
+/**
+ * What is known of a sector. The words and their order are the project's own; `docs/words.md`
+ * defines them.
+ */
 
 export const GRADES = Object.freeze(['firm', 'mended', 'doubtful', 'lost', 'unread'] as const);
 export type Grade = (typeof GRADES)[number];
@@ -7,11 +10,6 @@ export type Tally = Record<Grade, number>;
 
 export function emptyTally(): Tally {
   return { firm: 0, mended: 0, doubtful: 0, lost: 0, unread: 0 };
-}
-
-export function addTally(into: Tally, more: Tally): Tally {
-  for (const grade of GRADES) into[grade] += more[grade];
-  return into;
 }
 
 export function tallyOf(grades: Iterable<Grade>): Tally {

@@ -1,12 +1,22 @@
-import { cleaningDue, confirmsDirt, leavesDirt, suspectsDirt, suspectsDirtAgain } from './head-care';
+import {
+  cleaningDue,
+  confirmsDirt,
+  leavesDirt,
+  suspectsDirt,
+  suspectsDirtAgain,
+} from './head-care';
 
-const tracks = (count: number, unsound: number, sectors = 9) => Array.from({ length: count }, () => ({ unsound, sectors }));
+const tracks = (count: number, unsound: number, sectors = 9) =>
+  Array.from({ length: count }, () => ({ unsound, sectors }));
 
 test('the rule: so many readings, or one medium that sheds', () => {
   expect(cleaningDue({ readings: 3999, shedding: 0 })).toBeNull();
   expect(cleaningDue({ readings: 4000, shedding: 0 })).toContain('4000 readings');
   expect(cleaningDue({ readings: 10, shedding: 1 })).toContain('that sheds was read');
-  expect([leavesDirt(['scratches', 'warped']), leavesDirt(['scratches', 'mould'])]).toEqual([false, true]);
+  expect([leavesDirt(['scratches', 'warped']), leavesDirt(['scratches', 'mould'])]).toEqual([
+    false,
+    true,
+  ]);
 });
 
 test('a head that goes blind is suspected; single bad tracks, a disk bad from the start and an empty end are not', () => {
@@ -27,5 +37,10 @@ test('the control reading tells a dirty head from a bad disk', () => {
 
 test('reading again in vain is suspicious after six times in a row', () => {
   const vain = Array<boolean>(6).fill(false);
-  expect([suspectsDirtAgain(vain.slice(1)), suspectsDirtAgain(vain), suspectsDirtAgain([true, ...vain]), suspectsDirtAgain([...vain, true])]).toEqual([false, true, true, false]);
+  expect([
+    suspectsDirtAgain(vain.slice(1)),
+    suspectsDirtAgain(vain),
+    suspectsDirtAgain([true, ...vain]),
+    suspectsDirtAgain([...vain, true]),
+  ]).toEqual([false, true, true, false]);
 });

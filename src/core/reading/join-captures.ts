@@ -20,18 +20,28 @@ function atRate(reading: TrackReading, fromHz: number, toHz: number): TrackReadi
     intervals.push(Math.round(time) - told);
     told = Math.round(time);
   }
-  return { ...reading, index: reading.index.map((pulse) => Math.round(pulse * factor)), flux: encodeUleb128(intervals) };
+  return {
+    ...reading,
+    index: reading.index.map((pulse) => Math.round(pulse * factor)),
+    flux: encodeUleb128(intervals),
+  };
 }
 
 /** The first capture's header counts; later ones are counted at its rate. */
-export function joinCaptures(captures: readonly Capture[]): { header: Partial<ContainerHeader> | null; readings: TrackReading[] } {
+export function joinCaptures(captures: readonly Capture[]): {
+  header: Partial<ContainerHeader> | null;
+  readings: TrackReading[];
+} {
   const readings: TrackReading[] = [];
   const first = captures.find(({ header }) => header)?.header ?? null;
   let pass = 0;
   for (const { header, tracks } of captures) {
     let last = pass;
     for (const reading of tracks) {
-      const known = first?.tickHz && header?.tickHz && header.tickHz !== first.tickHz ? atRate(reading, header.tickHz, first.tickHz) : reading;
+      const known =
+        first?.tickHz && header?.tickHz && header.tickHz !== first.tickHz
+          ? atRate(reading, header.tickHz, first.tickHz)
+          : reading;
       last = Math.max(last, pass + reading.pass);
       readings.push({ ...known, pass: pass + reading.pass });
     }

@@ -1,9 +1,18 @@
 /**
- * One track under the loupe: for every turn of every reading the intervals as a ribbon round the turn, counted on the
- * same axis, what a recovery took for the cell along the way, and every sector as that turn alone shows it.
+ * One track under the loupe: for every turn of every reading the intervals as a ribbon round the
+ * turn, counted on the
+ * same axis, what a recovery took for the cell along the way, and every sector as that turn alone
+ * shows it.
  */
 import { CRC16_INITIAL, crc16 } from '../bits/crc16';
-import { LOOPS, RUNS, createEncodings, recoverByLoop, type RecoverySetting, type WholeRecovery } from '../encoding';
+import {
+  LOOPS,
+  RUNS,
+  createEncodings,
+  recoverByLoop,
+  type RecoverySetting,
+  type WholeRecovery,
+} from '../encoding';
 import { IntervalBuffer, type TrackReading } from '../flux/reading';
 import type { EncodingId } from '../layout/layout';
 import { spreadBetween, timingOfTurn } from './timing';
@@ -36,14 +45,20 @@ export interface LoupeSighting {
   mark: number | null;
   data: Uint8Array | null;
   dataOk: boolean;
-  /** The check as read, and as the bytes read make it; null where the code has none of 16 bits, or it was not read. */
+  /**
+   * The check as read, and as the bytes read make it; null where the code has none of 16 bits, or
+   * it was not read.
+   */
   check: number | null;
   made: number | null;
   /** Cells that break the code's own rule. */
   violations: number;
   /** Root mean square of its transitions' distance from their raster, in ticks. */
   spread: number;
-  /** Cells of the data field from its mark on as the recovery has them, 1 for a transition; empty where there is no field. */
+  /**
+   * Cells of the data field from its mark on as the recovery has them, 1 for a transition; empty
+   * where there is no field.
+   */
   cells: Uint8Array;
 }
 
@@ -75,33 +90,102 @@ export interface LoupeRequest {
 const AXIS_CELLS = 5;
 const TIMING_PARTS = 256;
 
-export function lookClosely({ readings, drive, encoding, cellTicks, setting, from, to, columns, rows }: LoupeRequest): LoupeTurn[] {
+export function lookClosely({
+  readings,
+  drive,
+  encoding,
+  cellTicks,
+  setting,
+  from,
+  to,
+  columns,
+  rows,
+}: LoupeRequest): LoupeTurn[] {
   const encodings = createEncodings();
   const nominal = nominalTurn(drive.tickHz, drive.rpm);
   const recovery: WholeRecovery = setting ? 'by-hand' : 'stepped';
   return readings.flatMap((reading, at) => {
     const turns = Math.max(1, reading.index.length - 1);
     const length = turnTicks(reading, nominal);
-    const { sightings } = encodings(encoding).decode(reading, { tickHz: drive.tickHz, recovery, cellTicks, ...(setting && { setting }) });
+    const { sightings } = encodings(encoding).decode(reading, {
+      tickHz: drive.tickHz,
+      recovery,
+      cellTicks,
+      ...(setting && { setting }),
+    });
     const runs = runsOf(reading, drive.tickHz, { cellTicks, setting, encoding });
     const ribbons = ribbonsOf(reading, runs, { cellTicks, from, to, columns, rows, length });
     return Array.from({ length: turns }, (_, turn): LoupeTurn => {
-      const timing = timingOfTurn(reading, drive.tickHz, cellTicks, reading.index[turn] ?? 0, length, TIMING_PARTS);
-      const own = sightings.map((sighting) => ({ sighting, ...angleAt(reading, sighting.startTick, nominal) })).filter((placed) => placed.turn === turn);
+      const timing = timingOfTurn(
+        reading,
+        drive.tickHz,
+        cellTicks,
+        reading.index[turn] ?? 0,
+        length,
+        TIMING_PARTS,
+      );
+      const own = sightings
+        .map((sighting) => ({ sighting, ...angleAt(reading, sighting.startTick, nominal) }))
+        .filter((placed) => placed.turn === turn);
       return {
-        reading: at, pass: reading.pass, turn, ribbon: ribbons[turn]!,
-        sightings: own.map(({ sighting: { c, h, r, n, size, mark, data, dataOk, check, violations, startTick, endTick, syncTick, syncCells }, angle }) => {
-          const span = (endTick - startTick) / length;
-          return { c, h, r, n, size, angle, span, mark, data, dataOk, violations, check: check < 0 ? null : check, made: madeCheck(encoding, mark, data), spread: (spreadBetween(timing, angle, span) ?? 0) * cellTicks,
-            cells: mark === null ? new Uint8Array(0) : cellsFrom(runs, syncTick, syncCells, encodings(encoding).fieldCells(size)) };
-        }),
+        reading: at,
+        pass: reading.pass,
+        turn,
+        ribbon: ribbons[turn]!,
+        sightings: own.map(
+          ({
+            sighting: {
+              c,
+              h,
+              r,
+              n,
+              size,
+              mark,
+              data,
+              dataOk,
+              check,
+              violations,
+              startTick,
+              endTick,
+              syncTick,
+              syncCells,
+            },
+            angle,
+          }) => {
+            const span = (endTick - startTick) / length;
+            return {
+              c,
+              h,
+              r,
+              n,
+              size,
+              angle,
+              span,
+              mark,
+              data,
+              dataOk,
+              violations,
+              check: check < 0 ? null : check,
+              made: madeCheck(encoding, mark, data),
+              spread: (spreadBetween(timing, angle, span) ?? 0) * cellTicks,
+              cells:
+                mark === null
+                  ? new Uint8Array(0)
+                  : cellsFrom(runs, syncTick, syncCells, encodings(encoding).fieldCells(size)),
+            };
+          },
+        ),
       };
     });
   });
 }
 
 /** The check that a data field of these bytes should have. */
-function madeCheck(encoding: EncodingId, mark: number | null, data: Uint8Array | null): number | null {
+function madeCheck(
+  encoding: EncodingId,
+  mark: number | null,
+  data: Uint8Array | null,
+): number | null {
   if (mark === null || !data || (encoding !== 'mfm' && encoding !== 'fm')) return null;
   const head = encoding === 'mfm' ? [0xa1, 0xa1, 0xa1, mark] : [mark];
   return crc16(data, 0, data.length, crc16(Uint8Array.from(head), 0, head.length, CRC16_INITIAL));
@@ -113,7 +197,11 @@ interface Runs {
 }
 
 /** Every interval with the run of cells that the recovery makes of it. */
-function runsOf({ flux }: TrackReading, tickHz: number, { cellTicks, setting, encoding }: Pick<LoupeRequest, 'cellTicks' | 'setting' | 'encoding'>): Runs {
+function runsOf(
+  { flux }: TrackReading,
+  tickHz: number,
+  { cellTicks, setting, encoding }: Pick<LoupeRequest, 'cellTicks' | 'setting' | 'encoding'>,
+): Runs {
   const intervals = new IntervalBuffer().unpack(flux, tickHz);
   const runs = new Uint8Array(intervals.count);
   recoverByLoop(intervals, cellTicks, setting ?? LOOPS.loop, RUNS[encoding], runs);
@@ -121,7 +209,12 @@ function runsOf({ flux }: TrackReading, tickHz: number, { cellTicks, setting, en
 }
 
 /** Cells of a field that starts `syncCells` cells behind the transition at `syncTick`. */
-function cellsFrom({ ticks, runs }: Runs, syncTick: number, syncCells: number, count: number): Uint8Array {
+function cellsFrom(
+  { ticks, runs }: Runs,
+  syncTick: number,
+  syncCells: number,
+  count: number,
+): Uint8Array {
   const cells = new Uint8Array(count);
   let time = 0;
   let at = 0;
@@ -133,13 +226,26 @@ function cellsFrom({ ticks, runs }: Runs, syncTick: number, syncCells: number, c
   return cells;
 }
 
-type RibbonRequest = Pick<LoupeRequest, 'cellTicks' | 'from' | 'to' | 'columns' | 'rows'> & { length: number };
+type RibbonRequest = Pick<LoupeRequest, 'cellTicks' | 'from' | 'to' | 'columns' | 'rows'> & {
+  length: number;
+};
 
-function ribbonsOf({ index }: TrackReading, { ticks: intervals, runs }: Runs, { cellTicks, from, to, columns, rows, length }: RibbonRequest): Ribbon[] {
+function ribbonsOf(
+  { index }: TrackReading,
+  { ticks: intervals, runs }: Runs,
+  { cellTicks, from, to, columns, rows, length }: RibbonRequest,
+): Ribbon[] {
   const longest = cellTicks * AXIS_CELLS;
   const starts = index.length > 1 ? index.slice(0, -1) : [index[0] ?? 0];
   const ribbons = starts.map((): Ribbon & { ticks: Float64Array; cells: Float64Array } => ({
-    columns, rows, density: new Uint16Array(columns * rows), counts: new Uint32Array(rows), cell: new Float32Array(columns), longest, ticks: new Float64Array(columns), cells: new Float64Array(columns),
+    columns,
+    rows,
+    density: new Uint16Array(columns * rows),
+    counts: new Uint32Array(rows),
+    cell: new Float32Array(columns),
+    longest,
+    ticks: new Float64Array(columns),
+    cells: new Float64Array(columns),
   }));
   let time = 0;
   let turn = 0;
@@ -161,7 +267,8 @@ function ribbonsOf({ index }: TrackReading, { ticks: intervals, runs }: Runs, { 
     }
   }
   return ribbons.map(({ ticks, cells, ...ribbon }) => {
-    for (let column = 0; column < columns; column++) ribbon.cell[column] = cells[column]! > 0 ? ticks[column]! / cells[column]! : 0;
+    for (let column = 0; column < columns; column++)
+      ribbon.cell[column] = cells[column]! > 0 ? ticks[column]! / cells[column]! : 0;
     return ribbon;
   });
 }
@@ -171,5 +278,7 @@ export function differingBytes(sightings: readonly Pick<LoupeSighting, 'data'>[]
   const all = sightings.flatMap(({ data }) => (data ? [data] : []));
   const [first] = all;
   if (!first) return [];
-  return Array.from({ length: first.length }, (_, i) => i).filter((i) => all.some((data) => data[i] !== first[i]));
+  return Array.from({ length: first.length }, (_, i) => i).filter((i) =>
+    all.some((data) => data[i] !== first[i]),
+  );
 }

@@ -1,64 +1,15 @@
 /**
- * Settles the sectors of one track from every sighting of them: all turns of all readings of all passes.
- * Grades follow `grades.ts`. Nothing is called sound without a check that passed, and a weak check alone is not enough.
+ * Settles the sectors of one track from every sighting of them: all turns of all readings of all
+ * passes.
+ * Grades follow `grades.ts`. Nothing is called sound without a check that passed, and a weak
+ * check alone is not enough.
  */
 import { sameBytes } from '../bits/same-bytes';
+import type { Mending, PlacedSighting, TrackSector } from './track-sector';
 import { isDeletedMark, type CheckStrength, type Recovery, type SectorSighting } from '../encoding';
 import { ENCODING_IDS, type EncodingId } from '../layout/layout';
 import { angleBetween } from './turn';
 import type { Grade } from './grades';
-import type { Remark } from './remarks';
-
-/** How a mended sector was mended. */
-export const MENDINGS = Object.freeze(['another-pass', 'joined', 'likelihood', 'voting', 'trial', 'by-hand'] as const);
-export type Mending = (typeof MENDINGS)[number];
-
-/** A sighting with where it was taken. */
-export interface PlacedSighting {
-  sighting: SectorSighting;
-  /** Which of the track's readings, from 0, in the order read. */
-  reading: number;
-  pass: number;
-  turn: number;
-  /** Start of the ID field's sync, as a share of the turn. */
-  angle: number;
-  /** Length up to the end of the data field, as a share of the turn. */
-  span: number;
-  /** Its bytes are not one turn's plain reading: how they were come by. */
-  mending?: Exclude<Mending, 'another-pass'>;
-  /** Beside a weak check: no place of the field is doubtful by its timing. Unset where nobody has looked. */
-  sure?: boolean;
-}
-
-/** A sector of a track as settled. */
-export interface TrackSector {
-  /** Head position in the drive's own steps. */
-  cylinder: number;
-  head: number;
-  encoding: EncodingId;
-  /** As recorded; for a lost sector as the layout expects. */
-  c: number;
-  h: number | null;
-  r: number;
-  n: number | null;
-  idExtra: Readonly<Record<string, number>> | null;
-  size: number;
-  deleted: boolean;
-  mark: number | null;
-  grade: Grade;
-  mending: Mending | null;
-  remarks: Remark[];
-  /** Sound bytes, or of a doubtful sector what one reading had. */
-  data: Uint8Array | null;
-  angle: number | null;
-  span: number | null;
-  /** Turns in which its ID, and its data with a right check, were seen. */
-  seen: number;
-  seenSound: number;
-  source: { reading: number; pass: number; turn: number; recovery: Recovery } | null;
-  /** Why this version was taken, or why none was. */
-  why: string;
-}
 
 /** Two sightings of one ID this close in angle are one sector. */
 const SAME_PLACE = 0.02;
@@ -69,10 +20,13 @@ export function groupSightings(sightings: readonly PlacedSighting[]): PlacedSigh
   const byId = new Map<number, PlacedSighting[][]>();
   for (const placed of sightings) {
     const { encoding, c, h, r, n } = placed.sighting;
-    const id = (((ENCODING_IDS.indexOf(encoding) * 256 + c) * 257 + (h ?? 256)) * 256 + r) * 16 + (n ?? 15);
+    const id =
+      (((ENCODING_IDS.indexOf(encoding) * 256 + c) * 257 + (h ?? 256)) * 256 + r) * 16 + (n ?? 15);
     let candidates = byId.get(id);
-    if (!candidates) byId.set(id, candidates = []);
-    const group = candidates.find(([first]) => angleBetween(first!.angle, placed.angle) < SAME_PLACE);
+    if (!candidates) byId.set(id, (candidates = []));
+    const group = candidates.find(
+      ([first]) => angleBetween(first!.angle, placed.angle) < SAME_PLACE,
+    );
     if (group) group.push(placed);
     else {
       const opened = [placed];
@@ -84,7 +38,7 @@ export function groupSightings(sightings: readonly PlacedSighting[]): PlacedSigh
 }
 
 /** Turns that read this version; the same turn under two recoveries counts once. */
-export function support(version: readonly PlacedSighting[]): number {
+function support(version: readonly PlacedSighting[]): number {
   if (version.length < 2) return version.length;
   return new Set(version.map(({ reading, turn }) => reading * 65536 + turn)).size;
 }
@@ -104,19 +58,28 @@ function soundVersions(group: readonly PlacedSighting[], check: CheckStrength): 
 }
 
 /**
- * The version that may be believed, or null. A check of 16 bits passes by chance once in 65,536 tries: a version that
- * breaks the code's own rule needs a second turn to agree. The weak checks of the group codes need a second turn, or
- * everything beside the field as it should be and, on a hurt track, a timing that leaves no place of it in doubt. Of two
+ * The version that may be believed, or null. A check of 16 bits passes by chance once in 65,536
+ * tries: a version that
+ * breaks the code's own rule needs a second turn to agree. The weak checks of the group codes
+ * need a second turn, or
+ * everything beside the field as it should be and, on a hurt track, a timing that leaves no place
+ * of it in doubt. Of two
  * versions the better supported counts, of two equal ones neither.
  */
-function trusted(versions: readonly PlacedSighting[][], check: CheckStrength, hurt: boolean): PlacedSighting[] | null {
+function trusted(
+  versions: readonly PlacedSighting[][],
+  check: CheckStrength,
+  hurt: boolean,
+): PlacedSighting[] | null {
   const [best, second] = versions;
   if (!best) return null;
   const agreeing = support(best);
   if (second && support(second) === agreeing) return null;
   if (agreeing > 1) return best;
   if (second) return null;
-  const alone = ({ sighting, mending, sure }: PlacedSighting) => mending === 'voting' || (check === 'strong' ? sighting.violations === 0 : sighting.intact && (sure === true || !hurt));
+  const alone = ({ sighting, mending, sure }: PlacedSighting) =>
+    mending === 'voting' ||
+    (check === 'strong' ? sighting.violations === 0 : sighting.intact && (sure === true || !hurt));
   return best.some(alone) ? best : null;
 }
 
@@ -126,45 +89,120 @@ const REASONS = new Map<number, string>();
 function whyTaken(agreeing: number, turns: number): string {
   const key = agreeing * 1024 + turns;
   let why = REASONS.get(key);
-  if (why === undefined) REASONS.set(key, why = `its check passes in ${agreeing} of ${turns} turns${agreeing > 1 ? ', which agree' : ''}`);
+  if (why === undefined)
+    REASONS.set(
+      key,
+      (why =
+        `its check passes in ${agreeing} of ${turns} ` +
+        `turns${agreeing > 1 ? ', which agree' : ''}`),
+    );
   return why;
 }
 
-function whyNone(group: readonly PlacedSighting[], versions: number, check: CheckStrength, turns: number): string {
+function whyNone(
+  group: readonly PlacedSighting[],
+  versions: number,
+  check: CheckStrength,
+  turns: number,
+): string {
   if (versions > 1) return `${versions} versions of it pass their check and contradict each other`;
-  if (versions === 1) return check === 'weak' ? 'its weak check passes in one turn only, and what stands beside it is hurt' : 'its check passes in one turn only, whose cells break the code';
-  return group.every(({ sighting }) => sighting.mark === null) ? 'its ID was read, but no data field follows it' : `its check fails in all of ${turns} ${turns === 1 ? 'turn' : 'turns'}`;
+  if (versions === 1)
+    return check === 'weak'
+      ? 'its weak check passes in one turn only, and what stands beside it is hurt'
+      : 'its check passes in one turn only, whose cells break the code';
+  return group.every(({ sighting }) => sighting.mark === null)
+    ? 'its ID was read, but no data field follows it'
+    : `its check fails in all of ${turns} ${turns === 1 ? 'turn' : 'turns'}`;
 }
 
 const MOST_TURNS_TOLD = 1023;
-const fuller = (a: PlacedSighting, b: PlacedSighting) => ((b.sighting.data?.length ?? -1) > (a.sighting.data?.length ?? -1) ? b : a);
+const fuller = (a: PlacedSighting, b: PlacedSighting) =>
+  (b.sighting.data?.length ?? -1) > (a.sighting.data?.length ?? -1) ? b : a;
 
-/** The settled sector of one group of sightings; `hurt` says that the track did not read plainly throughout. */
-export function settleGroup(cylinder: number, head: number, group: readonly PlacedSighting[], firstPass: number, check: CheckStrength, hurt: boolean): TrackSector {
+/**
+ * The settled sector of one group of sightings; `hurt` says that the track did not read plainly
+ * throughout.
+ */
+export function settleGroup(
+  cylinder: number,
+  head: number,
+  group: readonly PlacedSighting[],
+  firstPass: number,
+  check: CheckStrength,
+  hurt: boolean,
+): TrackSector {
   const first = group[0]!;
   const { encoding, c, h, r, n, idExtra, size } = first.sighting;
   const turns = Math.min(MOST_TURNS_TOLD, support(group));
   const versions = soundVersions(group, check);
   const version = trusted(versions, check, hurt);
   const plain = version?.find(({ pass, mending }) => pass === firstPass && !mending);
-  const from = plain ?? version?.find(({ mending }) => !mending) ?? version?.[0] ?? group.reduce(fuller);
+  const from =
+    plain ?? version?.find(({ mending }) => !mending) ?? version?.[0] ?? group.reduce(fuller);
   const { sighting } = from;
   // Written out: spreads of partial objects took a fifth of a whole clean disk's decode.
   return {
-    cylinder, head, encoding, c, h, r, n, idExtra, size, deleted: check === 'strong' && isDeletedMark(sighting.mark), mark: sighting.mark,
-    grade: plain ? 'firm' : version ? 'mended' : 'doubtful', mending: plain || !version ? null : from.mending ?? 'another-pass', remarks: [], data: sighting.data,
-    angle: first.angle, span: from.span, seen: turns, seenSound: support(group.filter((placed) => placed.sighting.dataOk && !placed.mending)),
-    source: { reading: from.reading, pass: from.pass, turn: from.turn, recovery: sighting.recovery },
-    why: version ? whyTaken(support(version), turns) : whyNone(group, versions.length, check, turns),
+    cylinder,
+    head,
+    encoding,
+    c,
+    h,
+    r,
+    n,
+    idExtra,
+    size,
+    deleted: check === 'strong' && isDeletedMark(sighting.mark),
+    mark: sighting.mark,
+    grade: plain ? 'firm' : version ? 'mended' : 'doubtful',
+    mending: plain || !version ? null : (from.mending ?? 'another-pass'),
+    remarks: [],
+    data: sighting.data,
+    angle: first.angle,
+    span: from.span,
+    seen: turns,
+    seenSound: support(group.filter((placed) => placed.sighting.dataOk && !placed.mending)),
+    source: {
+      reading: from.reading,
+      pass: from.pass,
+      turn: from.turn,
+      recovery: sighting.recovery,
+    },
+    why: version
+      ? whyTaken(support(version), turns)
+      : whyNone(group, versions.length, check, turns),
   };
 }
 
 /** A sector that the layout expects here and no reading shows. */
 export function missingSector(
-  cylinder: number, head: number, encoding: EncodingId, id: Pick<TrackSector, 'c' | 'h' | 'r' | 'n'>, size: number, grade: 'lost' | 'unread',
+  cylinder: number,
+  head: number,
+  encoding: EncodingId,
+  id: Pick<TrackSector, 'c' | 'h' | 'r' | 'n'>,
+  size: number,
+  grade: 'lost' | 'unread',
 ): TrackSector {
   return {
-    cylinder, head, encoding, ...id, idExtra: null, size, deleted: false, mark: null, grade, mending: null, remarks: [], data: null,
-    angle: null, span: null, seen: 0, seenSound: 0, source: null, why: grade === 'lost' ? 'the layout has it here and no ID of it was found' : 'its track was not read',
+    cylinder,
+    head,
+    encoding,
+    ...id,
+    idExtra: null,
+    size,
+    deleted: false,
+    mark: null,
+    grade,
+    mending: null,
+    remarks: [],
+    data: null,
+    angle: null,
+    span: null,
+    seen: 0,
+    seenSound: 0,
+    source: null,
+    why:
+      grade === 'lost'
+        ? 'the layout has it here and no ID of it was found'
+        : 'its track was not read',
   };
 }

@@ -1,11 +1,12 @@
 /**
- * Decoded tracks as they come back from a thread: numbers in one array, bytes in one, and each text once. Thousands of
+ * Decoded tracks as they come back from a thread: numbers in one array, bytes in one, and each
+ * text once. Thousands of
  * sectors copied object by object take longer than they took to decode.
  */
 import { RECOVERIES, type Recovery } from '../encoding';
 import { ENCODING_IDS } from '../layout/layout';
 import { GRADES } from './grades';
-import { MENDINGS, type TrackSector } from './merge';
+import { MENDINGS, type TrackSector } from './track-sector';
 import type { TrackDecode } from './track-decoder';
 
 export interface PackedTracks {
@@ -38,7 +39,12 @@ class Texts {
 export function packTracks(decoded: readonly TrackDecode[]): PackedTracks {
   const count = decoded.reduce((sum, { sectors }) => sum + sectors.length, 0);
   const numbers = new Float64Array(count * WIDTH);
-  const bytes = new Uint8Array(decoded.reduce((sum, { sectors }) => sum + sectors.reduce((all, { data }) => all + (data?.length ?? 0), 0), 0));
+  const bytes = new Uint8Array(
+    decoded.reduce(
+      (sum, { sectors }) => sum + sectors.reduce((all, { data }) => all + (data?.length ?? 0), 0),
+      0,
+    ),
+  );
   const texts = new Texts();
   let at = 0;
   let byteAt = 0;
@@ -46,9 +52,29 @@ export function packTracks(decoded: readonly TrackDecode[]): PackedTracks {
     for (const s of sectors) {
       const { source } = s;
       const values = [
-        ENCODING_IDS.indexOf(s.encoding), s.cylinder, s.head, s.c, s.h ?? NONE, s.r, s.n ?? NONE, s.idExtra ? texts.put(JSON.stringify(s.idExtra)) : NONE, s.size, s.deleted ? 1 : 0, s.mark ?? NONE,
-        GRADES.indexOf(s.grade), s.mending ? MENDINGS.indexOf(s.mending) : NONE, s.remarks.length > 0 ? texts.put(JSON.stringify(s.remarks)) : NONE, s.data ? s.data.length : NONE,
-        s.angle ?? NONE, s.span ?? NONE, s.seen, s.seenSound, source ? source.reading * 256 + ALL_RECOVERIES.indexOf(source.recovery) : NONE, source?.pass ?? 0, source?.turn ?? 0, texts.put(s.why),
+        ENCODING_IDS.indexOf(s.encoding),
+        s.cylinder,
+        s.head,
+        s.c,
+        s.h ?? NONE,
+        s.r,
+        s.n ?? NONE,
+        s.idExtra ? texts.put(JSON.stringify(s.idExtra)) : NONE,
+        s.size,
+        s.deleted ? 1 : 0,
+        s.mark ?? NONE,
+        GRADES.indexOf(s.grade),
+        s.mending ? MENDINGS.indexOf(s.mending) : NONE,
+        s.remarks.length > 0 ? texts.put(JSON.stringify(s.remarks)) : NONE,
+        s.data ? s.data.length : NONE,
+        s.angle ?? NONE,
+        s.span ?? NONE,
+        s.seen,
+        s.seenSound,
+        source ? source.reading * 256 + ALL_RECOVERIES.indexOf(source.recovery) : NONE,
+        source?.pass ?? 0,
+        source?.turn ?? 0,
+        texts.put(s.why),
       ];
       numbers.set(values, at);
       at += WIDTH;
@@ -58,7 +84,12 @@ export function packTracks(decoded: readonly TrackDecode[]): PackedTracks {
       }
     }
   }
-  return { tracks: decoded.map(({ sectors, ...track }) => ({ ...track, count: sectors.length })), numbers, bytes, texts: texts.list };
+  return {
+    tracks: decoded.map(({ sectors, ...track }) => ({ ...track, count: sectors.length })),
+    numbers,
+    bytes,
+    texts: texts.list,
+  };
 }
 
 export function unpackTracks({ tracks, numbers, bytes, texts }: PackedTracks): TrackDecode[] {
@@ -71,13 +102,41 @@ export function unpackTracks({ tracks, numbers, bytes, texts }: PackedTracks): T
     const data = length === NONE ? null : bytes.subarray(byteAt, byteAt + length);
     byteAt += Math.max(0, length);
     const made: TrackSector = {
-      encoding: ENCODING_IDS[n(0)]!, cylinder: n(1), head: n(2), c: n(3), h: orNull(n(4)), r: n(5), n: orNull(n(6)), idExtra: n(7) === NONE ? null : JSON.parse(texts[n(7)]!), size: n(8), deleted: n(9) === 1,
-      mark: orNull(n(10)), grade: GRADES[n(11)]!, mending: n(12) === NONE ? null : MENDINGS[n(12)]!, remarks: n(13) === NONE ? [] : JSON.parse(texts[n(13)]!), data, angle: orNull(n(15)), span: orNull(n(16)),
-      seen: n(17), seenSound: n(18), why: texts[n(22)]!,
-      source: n(19) === NONE ? null : { reading: Math.floor(n(19) / 256), recovery: ALL_RECOVERIES[n(19) % 256]!, pass: n(20), turn: n(21) },
+      encoding: ENCODING_IDS[n(0)]!,
+      cylinder: n(1),
+      head: n(2),
+      c: n(3),
+      h: orNull(n(4)),
+      r: n(5),
+      n: orNull(n(6)),
+      idExtra: n(7) === NONE ? null : JSON.parse(texts[n(7)]!),
+      size: n(8),
+      deleted: n(9) === 1,
+      mark: orNull(n(10)),
+      grade: GRADES[n(11)]!,
+      mending: n(12) === NONE ? null : MENDINGS[n(12)]!,
+      remarks: n(13) === NONE ? [] : JSON.parse(texts[n(13)]!),
+      data,
+      angle: orNull(n(15)),
+      span: orNull(n(16)),
+      seen: n(17),
+      seenSound: n(18),
+      why: texts[n(22)]!,
+      source:
+        n(19) === NONE
+          ? null
+          : {
+              reading: Math.floor(n(19) / 256),
+              recovery: ALL_RECOVERIES[n(19) % 256]!,
+              pass: n(20),
+              turn: n(21),
+            },
     };
     at += WIDTH;
     return made;
   };
-  return tracks.map(({ count, ...track }) => ({ ...track, sectors: Array.from({ length: count }, sector) }));
+  return tracks.map(({ count, ...track }) => ({
+    ...track,
+    sectors: Array.from({ length: count }, sector),
+  }));
 }

@@ -1,36 +1,80 @@
 /** The plan of a sitting against made-up disks: everything once, failures again, and an end. */
 import fc from 'fast-check';
-import { afterCleaning, afterReading, DEFAULT_POLICY, nextStep, readingsLeft, type PlannedReading, type TrackProgress } from './plan';
+import {
+  afterCleaning,
+  afterReading,
+  DEFAULT_POLICY,
+  nextStep,
+  readingsLeft,
+  type PlannedReading,
+  type TrackProgress,
+} from './plan';
 
-const policy: PlannedReading = { reach: { from: 0, to: 5, heads: [0, 1], step: 1 }, ...DEFAULT_POLICY };
+const policy: PlannedReading = {
+  reach: { from: 0, to: 5, heads: [0, 1], step: 1 },
+  ...DEFAULT_POLICY,
+};
 
 /** Plays a sitting; `unsound` says how many sectors of a track are unsound at its nth reading. */
-function play(unsound: (cylinder: number, head: number, tries: number) => number, own: PlannedReading = policy) {
+function play(
+  unsound: (cylinder: number, head: number, tries: number) => number,
+  own: PlannedReading = policy,
+) {
   const progress = new Map<number, TrackProgress>();
-  const steps: { cylinder: number; head: number; pass: number; approach: string; revolutions: number }[] = [];
+  const steps: {
+    cylinder: number;
+    head: number;
+    pass: number;
+    approach: string;
+    revolutions: number;
+  }[] = [];
   for (let i = 0; i < 1000; i++) {
     const step = nextStep([...progress.values()], own);
     if (step.kind === 'done') return { steps, why: step.why };
     steps.push(step);
     const key = step.cylinder * 2 + step.head;
     const before = progress.get(key) ?? null;
-    progress.set(key, afterReading(before, step.cylinder, step.head, unsound(step.cylinder, step.head, (before?.tries ?? 0) + 1)));
+    progress.set(
+      key,
+      afterReading(
+        before,
+        step.cylinder,
+        step.head,
+        unsound(step.cylinder, step.head, (before?.tries ?? 0) + 1),
+      ),
+    );
   }
   throw new Error('the plan does not end');
 }
 
 test('a clean disk is read once, outermost to innermost', () => {
   const { steps, why } = play(() => 0);
-  expect(steps.map(({ cylinder, head }) => cylinder * 2 + head)).toEqual(Array.from({ length: 12 }, (_, i) => i));
+  expect(steps.map(({ cylinder, head }) => cylinder * 2 + head)).toEqual(
+    Array.from({ length: 12 }, (_, i) => i),
+  );
   expect(steps.every(({ pass, revolutions }) => pass === 1 && revolutions === 2)).toBe(true);
   expect(why).toBe('Every sector is sound.');
 });
 
 test('what failed is read again after everything was read once, and only that', () => {
-  const { steps } = play((cylinder, head, tries) => (cylinder === 2 && head === 1 && tries < 3 ? 2 : 0));
+  const { steps } = play((cylinder, head, tries) =>
+    cylinder === 2 && head === 1 && tries < 3 ? 2 : 0,
+  );
   expect(steps.slice(12)).toEqual([
-    expect.objectContaining({ cylinder: 2, head: 1, pass: 2, approach: 'from-inside', revolutions: 5 }),
-    expect.objectContaining({ cylinder: 2, head: 1, pass: 3, approach: 'beside-outward', revolutions: 5 }),
+    expect.objectContaining({
+      cylinder: 2,
+      head: 1,
+      pass: 2,
+      approach: 'from-inside',
+      revolutions: 5,
+    }),
+    expect.objectContaining({
+      cylinder: 2,
+      head: 1,
+      pass: 3,
+      approach: 'beside-outward',
+      revolutions: 5,
+    }),
   ]);
 });
 
@@ -41,10 +85,16 @@ test('a track that gets no better is left after some readings, and said', () => 
 });
 
 test('it ends whatever the disk does, and never reads a track more often than allowed', () => {
-  fc.assert(fc.property(fc.func(fc.nat(9)), (unsound) => {
-    const { steps } = play((cylinder, head, tries) => unsound(cylinder, head, tries));
-    for (let track = 0; track < 12; track++) expect(steps.filter(({ cylinder, head }) => cylinder * 2 + head === track).length).toBeLessThanOrEqual(policy.tries);
-  }), { numRuns: 200 });
+  fc.assert(
+    fc.property(fc.func(fc.nat(9)), (unsound) => {
+      const { steps } = play((cylinder, head, tries) => unsound(cylinder, head, tries));
+      for (let track = 0; track < 12; track++)
+        expect(
+          steps.filter(({ cylinder, head }) => cylinder * 2 + head === track).length,
+        ).toBeLessThanOrEqual(policy.tries);
+    }),
+    { numRuns: 200 },
+  );
 });
 
 test('a reach leaves out what lies outside it, and steps as the medium was recorded', () => {
@@ -56,35 +106,74 @@ test('a reach leaves out what lies outside it, and steps as the medium was recor
     taken.push([step.cylinder, step.head]);
     progress.push(afterReading(null, step.cylinder, step.head, 0));
   }
-  expect(taken).toEqual([[2, 1], [4, 1], [6, 1]]);
+  expect(taken).toEqual([
+    [2, 1],
+    [4, 1],
+    [6, 1],
+  ]);
   expect(readingsLeft([], { ...half, reach: null })).toBe(0);
 });
 
 test('readings left count what was not read and what is to be read again', () => {
   expect(readingsLeft([], policy)).toBe(12);
-  expect(readingsLeft([{ cylinder: 0, head: 0, tries: 1, unsound: 0, sinceBetter: 0 }, { cylinder: 0, head: 1, tries: 1, unsound: 2, sinceBetter: 0 }], policy)).toBe(11);
+  expect(
+    readingsLeft(
+      [
+        { cylinder: 0, head: 0, tries: 1, unsound: 0, sinceBetter: 0 },
+        { cylinder: 0, head: 1, tries: 1, unsound: 2, sinceBetter: 0 },
+      ],
+      policy,
+    ),
+  ).toBe(11);
 });
 
 test('each reading again differs from the one before; a gentle one never seeks away or stands beside its track', () => {
   // A little better each time, so that none is left early.
-  const failing = (cylinder: number, head: number, tries: number) => (cylinder === 1 && head === 0 ? 9 - tries : 0);
-  const again = play(failing).steps.slice(12).map(({ approach, revolutions }) => [approach, revolutions]);
-  expect(again).toEqual([['from-inside', 5], ['beside-outward', 5], ['beside-inward', 5], ['from-outside', 5], ['plain', 10]]);
+  const failing = (cylinder: number, head: number, tries: number) =>
+    cylinder === 1 && head === 0 ? 9 - tries : 0;
+  const again = play(failing)
+    .steps.slice(12)
+    .map(({ approach, revolutions }) => [approach, revolutions]);
+  expect(again).toEqual([
+    ['from-inside', 5],
+    ['beside-outward', 5],
+    ['beside-inward', 5],
+    ['from-outside', 5],
+    ['plain', 10],
+  ]);
   const gentle = play(failing, { ...policy, gentle: true }).steps.slice(12);
   expect(gentle.every(({ approach }) => approach === 'plain')).toBe(true);
 });
 
 test('a sweep outward takes the innermost track first, and reads again in that order', () => {
-  const { steps } = play((cylinder, _, tries) => (cylinder > 3 && tries < 2 ? 1 : 0), { ...policy, sweep: 'outward' });
-  expect(steps.slice(0, 12).map(({ cylinder, head }) => cylinder * 2 + head)).toEqual(Array.from({ length: 12 }, (_, i) => 11 - i));
+  const { steps } = play((cylinder, _, tries) => (cylinder > 3 && tries < 2 ? 1 : 0), {
+    ...policy,
+    sweep: 'outward',
+  });
+  expect(steps.slice(0, 12).map(({ cylinder, head }) => cylinder * 2 + head)).toEqual(
+    Array.from({ length: 12 }, (_, i) => 11 - i),
+  );
   expect(steps.slice(12).map(({ cylinder, head }) => cylinder * 2 + head)).toEqual([11, 10, 9, 8]);
 });
 
 test('a clean head gives what failed its tries anew, plainly at first', () => {
   const spent: TrackProgress = { cylinder: 0, head: 0, tries: 6, unsound: 2, sinceBetter: 3 };
-  const done = Array.from({ length: 11 }, (_, i): TrackProgress => ({ cylinder: (i + 1) >> 1, head: (i + 1) & 1, tries: 1, unsound: 0, sinceBetter: 0 }));
+  const done = Array.from({ length: 11 }, (_, i): TrackProgress => ({
+    cylinder: (i + 1) >> 1,
+    head: (i + 1) & 1,
+    tries: 1,
+    unsound: 0,
+    sinceBetter: 0,
+  }));
   expect(nextStep([spent, ...done], policy).kind).toBe('done');
   const step = nextStep([afterCleaning(spent), ...done.map(afterCleaning)], policy);
-  expect(step).toMatchObject({ kind: 'read', cylinder: 0, head: 0, pass: 7, approach: 'plain', why: 'Reading cylinder 0, head 0, for the seventh time, with a clean head' });
+  expect(step).toMatchObject({
+    kind: 'read',
+    cylinder: 0,
+    head: 0,
+    pass: 7,
+    approach: 'plain',
+    why: 'Reading cylinder 0, head 0, for the seventh time, with a clean head',
+  });
   expect(done.map(afterCleaning)).toEqual(done);
 });

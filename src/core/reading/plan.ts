@@ -1,5 +1,6 @@
 /**
- * The plan of a sitting: which track to read next, how, and why; and when to stop. Pure: it sees only what has been
+ * The plan of a sitting: which track to read next, how, and why; and when to stop. Pure: it sees
+ * only what has been
  * committed, so that a sitting goes on after any interruption.
  */
 
@@ -27,14 +28,21 @@ export interface Reach {
   step: 1 | 2;
 }
 
-/** Which way a sweep goes. Inner tracks are the hard ones: where a medium may give one read only, they may come first. */
+/**
+ * Which way a sweep goes. Inner tracks are the hard ones: where a medium may give one read only,
+ * they may come first.
+ */
 export const SWEEPS = Object.freeze(['inward', 'outward'] as const);
 export type Sweep = (typeof SWEEPS)[number];
 
 /** The tracks of a reach, in the order of the sweep. */
-export function tracksOfReach({ from, to, heads, step }: Reach, sweep: Sweep = 'inward'): { cylinder: number; head: number }[] {
+export function tracksOfReach(
+  { from, to, heads, step }: Reach,
+  sweep: Sweep = 'inward',
+): { cylinder: number; head: number }[] {
   const tracks: { cylinder: number; head: number }[] = [];
-  for (let cylinder = from; cylinder <= to; cylinder += step) for (const head of heads) tracks.push({ cylinder, head });
+  for (let cylinder = from; cylinder <= to; cylinder += step)
+    for (const head of heads) tracks.push({ cylinder, head });
   return sweep === 'inward' ? tracks : tracks.reverse();
 }
 
@@ -49,14 +57,30 @@ export interface ReadingPolicy {
   /** Readings without any gain after which a track is left as it is. */
   patience: number;
   sweep: Sweep;
-  /** For fragile media: one sweep over everything, and the head never seeks away and back or stands beside its track. */
+  /**
+   * For fragile media: one sweep over everything, and the head never seeks away and back or stands
+   * beside its track.
+   */
   gentle: boolean;
 }
 
-export const DEFAULT_POLICY: Omit<ReadingPolicy, 'reach'> = Object.freeze({ revolutions: 2, laterRevolutions: 5, tries: 6, patience: 3, sweep: 'inward', gentle: false });
+export const DEFAULT_POLICY: Omit<ReadingPolicy, 'reach'> = Object.freeze({
+  revolutions: 2,
+  laterRevolutions: 5,
+  tries: 6,
+  patience: 3,
+  sweep: 'inward',
+  gentle: false,
+});
 
 /** How the head comes to the track, or stands beside it by a part of a step. */
-export const APPROACHES = Object.freeze(['plain', 'from-outside', 'from-inside', 'beside-outward', 'beside-inward'] as const);
+export const APPROACHES = Object.freeze([
+  'plain',
+  'from-outside',
+  'from-inside',
+  'beside-outward',
+  'beside-inward',
+] as const);
 export type Approach = (typeof APPROACHES)[number];
 
 /** How each reading after the first differs from the one before. */
@@ -71,21 +95,45 @@ const VARIATIONS: readonly { approach: Approach; how: string; moreTurns: number 
 const MOST_TURNS = 20;
 
 export type Step =
-  | { kind: 'read'; cylinder: number; head: number; pass: number; revolutions: number; approach: Approach; why: string }
+  | {
+      kind: 'read';
+      cylinder: number;
+      head: number;
+      pass: number;
+      revolutions: number;
+      approach: Approach;
+      why: string;
+    }
   | { kind: 'done'; why: string };
 
 /** `third`; beyond the ninth, `10th`. */
-export const ordinal = (n: number) => ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth'][n] ?? `${n}th`;
+export const ordinal = (n: number) =>
+  ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth'][n] ??
+  `${n}th`;
 
 /** A policy whose reach is settled. */
 export type PlannedReading = ReadingPolicy & { reach: Reach };
 
 /** The first reading of a track. */
-export function firstReading({ cylinder, head }: { cylinder: number; head: number }, { revolutions }: Pick<ReadingPolicy, 'revolutions'>): Extract<Step, { kind: 'read' }> {
-  return { kind: 'read', cylinder, head, pass: 1, revolutions, approach: 'plain', why: `Reading cylinder ${cylinder}, head ${head}` };
+export function firstReading(
+  { cylinder, head }: { cylinder: number; head: number },
+  { revolutions }: Pick<ReadingPolicy, 'revolutions'>,
+): Extract<Step, { kind: 'read' }> {
+  return {
+    kind: 'read',
+    cylinder,
+    head,
+    pass: 1,
+    revolutions,
+    approach: 'plain',
+    why: `Reading cylinder ${cylinder}, head ${head}`,
+  };
 }
 
-/** All tracks once, outermost to innermost; then those that failed, pass by pass, each time a little differently. */
+/**
+ * All tracks once, outermost to innermost; then those that failed, pass by pass, each time a little
+ * differently.
+ */
 export function nextStep(progress: readonly TrackProgress[], policy: PlannedReading): Step {
   const known = new Set(progress.map((track) => track.cylinder * 2 + track.head));
   const wanted = tracksOfReach(policy.reach, policy.sweep);
@@ -96,24 +144,45 @@ export function nextStep(progress: readonly TrackProgress[], policy: PlannedRead
   const open = inReach.filter((track) => isOpen(track, policy));
   if (open.length === 0) {
     const left = inReach.filter(({ unsound }) => unsound > 0).length;
-    return { kind: 'done', why: left === 0 ? 'Every sector is sound.' : `${left} ${left === 1 ? 'track is' : 'tracks are'} left with sectors in doubt; reading them again brought nothing more.` };
+    return {
+      kind: 'done',
+      why:
+        left === 0
+          ? 'Every sector is sound.'
+          : `${left} ${left === 1 ? 'track is' : 'tracks are'} left with sectors in doubt; ` +
+            'reading them again brought nothing more.',
+    };
   }
   // The pass that the fewest readings have seen goes first, in order of the disk.
   const tries = Math.min(...open.map((track) => track.tries));
-  const inOrder = open.filter((each) => each.tries === tries).sort((a, b) => a.cylinder - b.cylinder || a.head - b.head);
-  const { cylinder, head, triesBefore } = policy.sweep === 'outward' ? inOrder[inOrder.length - 1]! : inOrder[0]!;
+  const inOrder = open
+    .filter((each) => each.tries === tries)
+    .sort((a, b) => a.cylinder - b.cylinder || a.head - b.head);
+  const { cylinder, head, triesBefore } =
+    policy.sweep === 'outward' ? inOrder[inOrder.length - 1]! : inOrder[0]!;
   const cleaned = triesBefore === tries;
-  const { approach, how, moreTurns } = policy.gentle || cleaned ? PLAINLY : VARIATIONS[(tries - 1) % VARIATIONS.length]!;
+  const { approach, how, moreTurns } =
+    policy.gentle || cleaned ? PLAINLY : VARIATIONS[(tries - 1) % VARIATIONS.length]!;
   return {
-    kind: 'read', cylinder, head, pass: tries + 1, revolutions: Math.min(MOST_TURNS, policy.laterRevolutions + moreTurns), approach,
-    why: `Reading cylinder ${cylinder}, head ${head}, for the ${ordinal(tries + 1)} time${cleaned ? ', with a clean head' : how && `, ${how}`}`,
+    kind: 'read',
+    cylinder,
+    head,
+    pass: tries + 1,
+    revolutions: Math.min(MOST_TURNS, policy.laterRevolutions + moreTurns),
+    approach,
+    why:
+      `Reading cylinder ${cylinder}, head ${head}, for the ${ordinal(tries + 1)} ` +
+      `time${cleaned ? ', with a clean head' : how && `, ${how}`}`,
   };
 }
 
 const PLAINLY: (typeof VARIATIONS)[number] = { approach: 'plain', how: '', moreTurns: 0 };
 
 /** Whether a track is to be read again. */
-function isOpen({ unsound, tries, sinceBetter, triesBefore = 0 }: TrackProgress, policy: ReadingPolicy): boolean {
+function isOpen(
+  { unsound, tries, sinceBetter, triesBefore = 0 }: TrackProgress,
+  policy: ReadingPolicy,
+): boolean {
   return unsound > 0 && tries - triesBefore < policy.tries && sinceBetter < policy.patience;
 }
 
@@ -123,16 +192,30 @@ export function afterCleaning(track: TrackProgress): TrackProgress {
 }
 
 /** Progress of a track after one more reading left `unsound` sectors. */
-export function afterReading(before: TrackProgress | null, cylinder: number, head: number, unsound: number): TrackProgress {
+export function afterReading(
+  before: TrackProgress | null,
+  cylinder: number,
+  head: number,
+  unsound: number,
+): TrackProgress {
   const better = before === null || unsound < before.unsound;
-  return { ...(before?.triesBefore !== undefined && { triesBefore: before.triesBefore }), cylinder, head, tries: (before?.tries ?? 0) + 1, unsound, sinceBetter: better ? 0 : before.sinceBetter + 1 };
+  return {
+    ...(before?.triesBefore !== undefined && { triesBefore: before.triesBefore }),
+    cylinder,
+    head,
+    tries: (before?.tries ?? 0) + 1,
+    unsound,
+    sinceBetter: better ? 0 : before.sinceBetter + 1,
+  };
 }
 
 /** Readings still to come if nothing more fails: what a time left is worked out from. */
 export function readingsLeft(progress: readonly TrackProgress[], policy: ReadingPolicy): number {
   if (!policy.reach) return 0;
   const known = new Set(progress.map(({ cylinder, head }) => cylinder * 2 + head));
-  const unread = tracksOfReach(policy.reach).filter(({ cylinder, head }) => !known.has(cylinder * 2 + head)).length;
+  const unread = tracksOfReach(policy.reach).filter(
+    ({ cylinder, head }) => !known.has(cylinder * 2 + head),
+  ).length;
   const again = progress.filter((track) => isOpen(track, policy));
   return unread + again.length;
 }

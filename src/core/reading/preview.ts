@@ -1,5 +1,6 @@
 /**
- * What the first tracks of a medium show, before the whole of it is read: the layout, how the drive must step, which
+ * What the first tracks of a medium show, before the whole of it is read: the layout, how the
+ * drive must step, which
  * heads, and how far there is anything to reach for.
  */
 import type { FormFactor } from '../flux/container';
@@ -14,7 +15,7 @@ import { describeFound } from './track-formats';
 /** Cylinders looked at first: a drive that must step twice shows it on the third. */
 const CYLINDERS = 5;
 
-export interface DriveReach {
+interface DriveReach {
   cylinders: number;
   heads: number;
 }
@@ -35,42 +36,83 @@ export interface Preview {
 }
 
 /** The tracks that a preview takes, in order. */
-export function previewTracks({ cylinders, heads }: DriveReach): { cylinder: number; head: number }[] {
-  return Array.from({ length: Math.min(CYLINDERS, cylinders) }, (_, cylinder) => Array.from({ length: heads }, (_each, head) => ({ cylinder, head }))).flat();
+export function previewTracks({
+  cylinders,
+  heads,
+}: DriveReach): { cylinder: number; head: number }[] {
+  return Array.from({ length: Math.min(CYLINDERS, cylinders) }, (_, cylinder) =>
+    Array.from({ length: heads }, (_each, head) => ({ cylinder, head })),
+  ).flat();
 }
 
-export interface PreviewInput {
+interface PreviewInput {
   tracks: readonly TrackDecode[];
   layouts: readonly Layout[];
   form: FormFactor;
   drive: DriveReach;
 }
 
-/** The layout that the first tracks show, with the drive's steps a cylinder; null where none fits. */
+/**
+ * The layout that the first tracks show, with the drive's steps a cylinder; null where none fits.
+ */
 export function previewLayout({ tracks, layouts, form }: PreviewInput) {
   return bestMatch(matchLayouts(layouts, form, tracks.map(evidenceOf)));
 }
 
-/** `inUse` is the last cylinder of the layout that a volume uses, where one was found on the first tracks. */
+/**
+ * `inUse` is the last cylinder of the layout that a volume uses, where one was found on the first
+ * tracks.
+ */
 export function previewOf(input: PreviewInput, inUse: number | null): Preview {
   const { tracks, form, drive } = input;
   const match = previewLayout(input);
-  const recorded = [0, 1].filter((head) => head < drive.heads && tracks.some((track) => track.head === head && track.sectors.some(({ grade }) => grade !== 'lost')));
+  const recorded = [0, 1].filter(
+    (head) =>
+      head < drive.heads &&
+      tracks.some(
+        (track) => track.head === head && track.sectors.some(({ grade }) => grade !== 'lost'),
+      ),
+  );
   const last = drive.cylinders - 1;
   if (!match) {
     const formats = [...new Set(tracks.flatMap(({ formats: found }) => found.map(describeFound)))];
-    const heads = recorded.length > 0 ? recorded : Array.from({ length: drive.heads }, (_, head) => head);
-    const seen = formats.length > 0 ? `No known layout fits; the first tracks show ${formats.slice(0, 2).join(' and ')}` : 'Nothing was made out on the first tracks';
-    return { sentence: `${FORM_NAMES[form]}: ${seen}. Read all ${drive.cylinders} cylinders?`, layout: null, reach: { from: 0, to: last, heads, step: 1 }, landmarks: [{ name: 'everything', to: last }] };
+    const heads =
+      recorded.length > 0 ? recorded : Array.from({ length: drive.heads }, (_, head) => head);
+    const seen =
+      formats.length > 0
+        ? `No known layout fits; the first tracks show ${formats.slice(0, 2).join(' and ')}`
+        : 'Nothing was made out on the first tracks';
+    return {
+      sentence: `${FORM_NAMES[form]}: ${seen}. Read all ${drive.cylinders} cylinders?`,
+      layout: null,
+      reach: { from: 0, to: last, heads, step: 1 },
+      landmarks: [{ name: 'everything', to: last }],
+    };
   }
   const { layout, stepping: step } = match;
   // A side that the layout does not have, but on which something is recorded, is read all the same.
-  const heads = Array.from({ length: drive.heads }, (_, head) => head).filter((head) => head < layout.heads || recorded.includes(head));
+  const heads = Array.from({ length: drive.heads }, (_, head) => head).filter(
+    (head) => head < layout.heads || recorded.includes(head),
+  );
   const position = (cylinder: number) => Math.min(last, cylinder * step);
   const end = position(layout.cylinders - 1);
   const landmarks: Landmark[] = [
-    ...(inUse !== null && position(inUse) < end ? [{ name: 'in use' as const, to: position(inUse) }] : []), { name: 'end of the layout', to: end }, ...(end < last ? [{ name: 'everything' as const, to: last }] : []),
+    ...(inUse !== null && position(inUse) < end
+      ? [{ name: 'in use' as const, to: position(inUse) }]
+      : []),
+    { name: 'end of the layout', to: end },
+    ...(end < last ? [{ name: 'everything' as const, to: last }] : []),
   ];
-  const describes = layout.tracks.length > 2 ? describeLayout(layout) : `${FORM_NAMES[form]}, ${layout.cylinders} cylinders, ${heads.length === 1 ? 'one head' : 'two heads'}, ${layout.tracks.map((rule) => `${describeFormat(rule)}${layout.tracks.length > 1 ? ` on cylinders ${rule.cylinders[0]} to ${rule.cylinders[1]}` : ''}`).join(', then ')}`;
-  return { sentence: `${describes}${step === 2 ? ', two steps a cylinder' : ''}: go?`, layout: layout.id, reach: { from: 0, to: end, heads, step }, landmarks };
+  const describes =
+    layout.tracks.length > 2
+      ? describeLayout(layout)
+      : `${FORM_NAMES[form]}, ${layout.cylinders} cylinders, ` +
+        `${heads.length === 1 ? 'one head' : 'two heads'}, ` +
+        `${layout.tracks.map((rule) => `${describeFormat(rule)}${layout.tracks.length > 1 ? ` on cylinders ${rule.cylinders[0]} to ${rule.cylinders[1]}` : ''}`).join(', then ')}`;
+  return {
+    sentence: `${describes}${step === 2 ? ', two steps a cylinder' : ''}: go?`,
+    layout: layout.id,
+    reach: { from: 0, to: end, heads, step },
+    landmarks,
+  };
 }

@@ -1,11 +1,11 @@
 /** A sector as charts and tables show it: small enough to be sent for every track as it is read. */
 import type { TrackReading } from '../flux/reading';
 import { isSound, type Grade } from './grades';
-import type { Mending, TrackSector } from './merge';
+import type { Mending, TrackSector } from './track-sector';
 import { spreadBetween, timingOfTurn } from './timing';
 import type { DriveFacts, TrackDecode } from './track-decoder';
 import { nominalTurn, turnTicks } from './turn';
-import type { Remark } from './remarks';
+import type { Remark } from './track-sector';
 
 export interface SectorMark {
   c: number;
@@ -25,16 +25,50 @@ export interface SectorMark {
   remarks?: Remark[];
   /** The pass that supplied its bytes; absent where none did. */
   pass?: number;
-  /** Spread of its transitions about their raster, in hundredths of a cell; absent where it was not worked out. */
+  /**
+   * Spread of its transitions about their raster, in hundredths of a cell; absent where it was not
+   * worked out.
+   */
   timing?: number;
 }
 
 const rounded = (share: number | null) => (share === null ? null : Math.round(share * 1e5) / 1e5);
 
-export function markOf({ c, h, r, n, size, grade, angle, span, deleted, mending, seen, seenSound, remarks, source }: TrackSector, timing: number | null = null): SectorMark {
+export function markOf(
+  {
+    c,
+    h,
+    r,
+    n,
+    size,
+    grade,
+    angle,
+    span,
+    deleted,
+    mending,
+    seen,
+    seenSound,
+    remarks,
+    source,
+  }: TrackSector,
+  timing: number | null = null,
+): SectorMark {
   return {
-    c, h, r, n, size, grade, angle: rounded(angle), span: rounded(span), deleted, mending, seen, seenSound, ...(remarks.length > 0 && { remarks }),
-    ...(source && isSound(grade) && { pass: source.pass }), ...(timing !== null && { timing: Math.round(timing * 100) }),
+    c,
+    h,
+    r,
+    n,
+    size,
+    grade,
+    angle: rounded(angle),
+    span: rounded(span),
+    deleted,
+    mending,
+    seen,
+    seenSound,
+    ...(remarks.length > 0 && { remarks }),
+    ...(source && isSound(grade) && { pass: source.pass }),
+    ...(timing !== null && { timing: Math.round(timing * 100) }),
   };
 }
 
@@ -42,7 +76,28 @@ export function markOf({ c, h, r, n, size, grade, angle, span, deleted, mending,
 const TIMING_PARTS = 256;
 
 /** The marks of a track, each with the timing of the first reading's first whole turn. */
-export function marksOf({ sectors, cellTicks }: Pick<TrackDecode, 'sectors' | 'cellTicks'>, reading: TrackReading | undefined, { tickHz, rpm }: DriveFacts): SectorMark[] {
-  const timing = reading && cellTicks > 0 ? timingOfTurn(reading, tickHz, cellTicks, reading.index[0] ?? 0, turnTicks(reading, nominalTurn(tickHz, rpm)), TIMING_PARTS) : null;
-  return sectors.map((sector) => markOf(sector, timing && sector.angle !== null && sector.span !== null ? spreadBetween(timing, sector.angle, sector.span) : null));
+export function marksOf(
+  { sectors, cellTicks }: Pick<TrackDecode, 'sectors' | 'cellTicks'>,
+  reading: TrackReading | undefined,
+  { tickHz, rpm }: DriveFacts,
+): SectorMark[] {
+  const timing =
+    reading && cellTicks > 0
+      ? timingOfTurn(
+          reading,
+          tickHz,
+          cellTicks,
+          reading.index[0] ?? 0,
+          turnTicks(reading, nominalTurn(tickHz, rpm)),
+          TIMING_PARTS,
+        )
+      : null;
+  return sectors.map((sector) =>
+    markOf(
+      sector,
+      timing && sector.angle !== null && sector.span !== null
+        ? spreadBetween(timing, sector.angle, sector.span)
+        : null,
+    ),
+  );
 }

@@ -12,11 +12,24 @@ export interface ThreadMessage {
 }
 
 /** Decodes a job; gives the answer and what of it is handed over rather than copied. */
-export function answerJob({ id, job }: { id: number; job: PackedJob }): { answer: ThreadMessage; handedOver: ArrayBuffer[] } {
+export function answerJob({ id, job }: { id: number; job: PackedJob }): {
+  answer: ThreadMessage;
+  handedOver: ArrayBuffer[];
+} {
   try {
     const tracks = packTracks(decodeJob(unpackJob(job)));
-    return { answer: { id, tracks, flux: job.flux }, handedOver: [tracks.numbers.buffer as ArrayBuffer, tracks.bytes.buffer as ArrayBuffer, job.flux] };
+    return {
+      answer: { id, tracks, flux: job.flux },
+      handedOver: [
+        tracks.numbers.buffer as ArrayBuffer,
+        tracks.bytes.buffer as ArrayBuffer,
+        job.flux,
+      ],
+    };
   } catch (error) {
-    return { answer: { id, error: (error as Error).stack ?? String(error), flux: job.flux }, handedOver: [job.flux] };
+    return {
+      answer: { id, error: (error as Error).stack ?? String(error), flux: job.flux },
+      handedOver: [job.flux],
+    };
   }
 }

@@ -1,4 +1,7 @@
-/** Shares jobs out among threads that are kept warm: one job a thread at a time, the rest wait. Knows no kind of thread. */
+/**
+ * Shares jobs out among threads that are kept warm: one job a thread at a time, the rest wait.
+ * Knows no kind of thread.
+ */
 import type { DecodeJob, TrackWorkers } from './decode-capture';
 import { packJob, type PackedJob } from './packed-job';
 import { unpackTracks } from './packed-tracks';
@@ -14,7 +17,12 @@ export interface DecodeThread {
   end(): void;
 }
 
-interface Task { id: number; job: DecodeJob; resolve: (tracks: TrackDecode[]) => void; reject: (error: Error) => void }
+interface Task {
+  id: number;
+  job: DecodeJob;
+  resolve: (tracks: TrackDecode[]) => void;
+  reject: (error: Error) => void;
+}
 
 export class ThreadQueue implements TrackWorkers {
   private readonly idle: DecodeThread[] = [];
@@ -25,7 +33,10 @@ export class ThreadQueue implements TrackWorkers {
   private made = 0;
   private nextId = 1;
 
-  constructor(readonly threads: number, private readonly start: () => DecodeThread) {}
+  constructor(
+    readonly threads: number,
+    private readonly start: () => DecodeThread,
+  ) {}
 
   decode(job: DecodeJob): Promise<TrackDecode[]> {
     return new Promise((resolve, reject) => {
@@ -74,7 +85,13 @@ export class ThreadQueue implements TrackWorkers {
     thread.listen(
       ({ tracks, error, flux }) => {
         this.buffers.set(thread, flux);
-        finish((task) => (tracks ? task.resolve(unpackTracks(tracks)) : task.reject(new Error(error ?? 'a thread gave no answer'))), true);
+        finish(
+          (task) =>
+            tracks
+              ? task.resolve(unpackTracks(tracks))
+              : task.reject(new Error(error ?? 'a thread gave no answer')),
+          true,
+        );
       },
       (reason) => finish((task) => task.reject(reason), false),
     );

@@ -1,16 +1,37 @@
-/** Work shared out among threads: what goes over and comes back is what it was; a thread that dies or fails takes one job with it. */
+/**
+ * Work shared out among threads: what goes over and comes back is what it was; a thread that dies
+ * or fails takes one job with it.
+ */
 import { loadVector } from '../../../tests/support/vectors';
 import { readContainer } from '../flux/container-reader';
 import { SHIPPED_LAYOUTS } from '../layout/shipped';
-import { allSectors, decodeCapture, decodeJob, groupByTrack, type DecodeJob } from './decode-capture';
+import {
+  allSectors,
+  decodeCapture,
+  decodeJob,
+  groupByTrack,
+  type DecodeJob,
+} from './decode-capture';
 import { packJob, unpackJob } from './packed-job';
 import { packTracks, unpackTracks } from './packed-tracks';
 import { answerJob, type ThreadMessage } from './thread-answer';
 import { ThreadQueue, type DecodeThread } from './thread-queue';
 
 const container = readContainer(loadVector('flux/light-gcr62-525-16x256.fsflux'), null);
-const job: DecodeJob = { groups: groupByTrack(container.tracks), drive: { tickHz: 24_000_000, rpm: 300 }, turns: 'all', layout: SHIPPED_LAYOUTS[11]!, stepping: 1, effort: 'full' };
-const plain = (value: unknown) => JSON.parse(JSON.stringify(value, (_, each) => (each instanceof Uint8Array ? Buffer.from(each).toString('hex') : each)));
+const job: DecodeJob = {
+  groups: groupByTrack(container.tracks),
+  drive: { tickHz: 24_000_000, rpm: 300 },
+  turns: 'all',
+  layout: SHIPPED_LAYOUTS[11]!,
+  stepping: 1,
+  effort: 'full',
+};
+const plain = (value: unknown) =>
+  JSON.parse(
+    JSON.stringify(value, (_, each) =>
+      each instanceof Uint8Array ? Buffer.from(each).toString('hex') : each,
+    ),
+  );
 
 test('a job and its tracks come through packing as they were', () => {
   const back = unpackJob(packJob(job, null));
@@ -55,8 +76,13 @@ class FakeThread implements DecodeThread {
 test('many jobs on two threads give what one gives', async () => {
   FakeThread.all = [];
   const queue = new ThreadQueue(2, () => new FakeThread(false));
-  const shared = await decodeCapture(container.header, container.tracks, { layouts: SHIPPED_LAYOUTS, workers: queue });
-  const alone = await decodeCapture(container.header, container.tracks, { layouts: SHIPPED_LAYOUTS });
+  const shared = await decodeCapture(container.header, container.tracks, {
+    layouts: SHIPPED_LAYOUTS,
+    workers: queue,
+  });
+  const alone = await decodeCapture(container.header, container.tracks, {
+    layouts: SHIPPED_LAYOUTS,
+  });
   expect(plain(allSectors(shared))).toEqual(plain(allSectors(alone)));
   expect(FakeThread.all).toHaveLength(2);
   queue.close();

@@ -1,12 +1,15 @@
 /**
- * How steady a reading's timing is round the turn: the local length of the cell, and how far single transitions lie
+ * How steady a reading's timing is round the turn: the local length of the cell, and how far
+ * single transitions lie
  * from it. Charts and the drives' self-test take their figures from here.
  */
 import { IntervalBuffer, type TrackReading } from '../flux/reading';
 
 /** One of the equal parts of a turn. */
-export interface TimingPart {
-  /** Length of the cell here against the whole reading's, as a share: 0.01 is one hundredth longer. */
+interface TimingPart {
+  /**
+   * Length of the cell here against the whole reading's, as a share: 0.01 is one hundredth longer.
+   */
   drift: number;
   /** Root mean square of the transitions' distance from the cell's raster, in cells. */
   spread: number;
@@ -22,8 +25,18 @@ const LONGEST_RUN = 5;
 const FOLLOWS = 0.02;
 const MOST_DRIFT = 0.2;
 
-/** Timing of `parts` equal parts of a turn that starts at `fromTick`; `cellTicks` is the fitted cell. */
-export function timingOfTurn(reading: TrackReading, tickHz: number, cellTicks: number, fromTick: number, turnTicks: number, parts: number): TimingPart[] {
+/**
+ * Timing of `parts` equal parts of a turn that starts at `fromTick`; `cellTicks` is the fitted
+ * cell.
+ */
+export function timingOfTurn(
+  reading: TrackReading,
+  tickHz: number,
+  cellTicks: number,
+  fromTick: number,
+  turnTicks: number,
+  parts: number,
+): TimingPart[] {
   const { ticks, count } = buffer.unpack(reading.flux, tickHz);
   const drifts = new Float64Array(parts);
   const squares = new Float64Array(parts);
@@ -37,7 +50,10 @@ export function timingOfTurn(reading: TrackReading, tickHz: number, cellTicks: n
     const run = Math.round(interval / cell);
     if (run < 1 || run > LONGEST_RUN) continue;
     const error = interval / run - cell;
-    cell = Math.min(cellTicks * (1 + MOST_DRIFT), Math.max(cellTicks * (1 - MOST_DRIFT), cell + FOLLOWS * error));
+    cell = Math.min(
+      cellTicks * (1 + MOST_DRIFT),
+      Math.max(cellTicks * (1 - MOST_DRIFT), cell + FOLLOWS * error),
+    );
     if (at < fromTick) continue;
     const part = Math.min(parts - 1, Math.floor(((at - fromTick) / turnTicks) * parts));
     const off = (interval - run * cell) / cell;
@@ -45,11 +61,19 @@ export function timingOfTurn(reading: TrackReading, tickHz: number, cellTicks: n
     squares[part]! += off * off;
     counts[part]!++;
   }
-  return Array.from(counts, (n, part) => (n > 0 ? { drift: drifts[part]! / n, spread: Math.sqrt(squares[part]! / n), count: n } : { drift: 0, spread: 0, count: 0 }));
+  return Array.from(counts, (n, part) =>
+    n > 0
+      ? { drift: drifts[part]! / n, spread: Math.sqrt(squares[part]! / n), count: n }
+      : { drift: 0, spread: 0, count: 0 },
+  );
 }
 
 /** Spread over a stretch of the turn, from its parts, in cells; null where nothing was counted. */
-export function spreadBetween(parts: readonly TimingPart[], angle: number, span: number): number | null {
+export function spreadBetween(
+  parts: readonly TimingPart[],
+  angle: number,
+  span: number,
+): number | null {
   let squares = 0;
   let count = 0;
   const first = Math.floor(angle * parts.length);

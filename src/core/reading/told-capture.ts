@@ -19,18 +19,45 @@ function byTrack(told: readonly ToldTrack[]): ToldTrack[][] {
 }
 
 /** Settles what a drive told of a whole medium; the layout is found from the IDs, as from flux. */
-export function decodeTold(told: readonly ToldTrack[], layouts: readonly Layout[], form: FormFactor | null, rpm: number): CaptureDecode {
+export function decodeTold(
+  told: readonly ToldTrack[],
+  layouts: readonly Layout[],
+  form: FormFactor | null,
+  rpm: number,
+): CaptureDecode {
   const groups = byTrack(told);
   const evidence = groups.map((group) => evidenceOf(settleTold(group, null, rpm)));
   const matches = matchLayouts(layouts, form, evidence);
   const match = bestMatch(matches);
   const stepping = match?.stepping ?? 1;
-  const tracks = groups.map((group) => settleTold(group, match && expectationAt(match.layout, stepping, group[0]!.cylinder, group[0]!.head), rpm));
-  return { layout: match?.layout ?? null, stepping, matches, proposal: match ? null : proposeLayout(evidence, form, rpm), tracks, strange: [], drive: { tickHz: 0, rpm }, driveAssumed: false };
+  const tracks = groups.map((group) =>
+    settleTold(
+      group,
+      match && expectationAt(match.layout, stepping, group[0]!.cylinder, group[0]!.head),
+      rpm,
+    ),
+  );
+  return {
+    layout: match?.layout ?? null,
+    stepping,
+    matches,
+    proposal: match ? null : proposeLayout(evidence, form, rpm),
+    tracks,
+    strange: [],
+    drive: { tickHz: 0, rpm },
+    driveAssumed: false,
+  };
 }
 
-/** What flux gave, with sectors that it left unsound and tracks that it lacks taken from what a drive told. */
-export function withToldTracks(decoded: CaptureDecode, told: readonly ToldTrack[], rpm: number): CaptureDecode {
+/**
+ * What flux gave, with sectors that it left unsound and tracks that it lacks taken from what a
+ * drive told.
+ */
+export function withToldTracks(
+  decoded: CaptureDecode,
+  told: readonly ToldTrack[],
+  rpm: number,
+): CaptureDecode {
   if (told.length === 0) return decoded;
   const { layout, stepping } = decoded;
   const known = new Map(decoded.tracks.map((track) => [track.cylinder * 2 + track.head, track]));
@@ -45,13 +72,26 @@ export function withToldTracks(decoded: CaptureDecode, told: readonly ToldTrack[
 }
 
 function filledFrom(track: TrackDecode, told: TrackDecode): TrackDecode {
-  const sound = new Map(told.sectors.filter(({ grade }) => isSound(grade)).map((sector) => [`${sector.r}/${sector.size}`, sector]));
+  const sound = new Map(
+    told.sectors
+      .filter(({ grade }) => isSound(grade))
+      .map((sector) => [`${sector.r}/${sector.size}`, sector]),
+  );
   return {
     ...track,
     sectors: track.sectors.map((sector) => {
       const from = isSound(sector.grade) ? undefined : sound.get(`${sector.r}/${sector.size}`);
-      // What another reading than the first pass of flux supplied is mended, and lies where flux saw it.
-      return from ? { ...from, grade: 'mended' as const, mending: 'another-pass' as const, angle: sector.angle, span: sector.span } : sector;
+      // What another reading than the first pass of flux supplied is mended, and lies where flux
+      // saw it.
+      return from
+        ? {
+            ...from,
+            grade: 'mended' as const,
+            mending: 'another-pass' as const,
+            angle: sector.angle,
+            span: sector.span,
+          }
+        : sector;
     }),
   };
 }

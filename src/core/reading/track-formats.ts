@@ -7,5 +7,9 @@ export function describeFound({ encoding, sectors }: FoundFormat): string {
   if (sectors.length === 0) return `${ENCODING_NAMES[encoding]}, no sector read`;
   const numbers = sectors.map(({ r }) => r).sort((a, b) => a - b);
   const [first, last] = [numbers[0]!, numbers[numbers.length - 1]!];
-  return `${ENCODING_NAMES[encoding]}, ${describeSectors([...sectors].sort((a, b) => a.r - b.r).map(({ size }) => ({ bytes: size })))}, ${first === last ? `number ${first}` : `numbers ${first} to ${last}`}`;
+  return (
+    `${ENCODING_NAMES[encoding]}, ` +
+    `${describeSectors([...sectors].sort((a, b) => a.r - b.r).map(({ size }) => ({ bytes: size })))}, ` +
+    `${first === last ? `number ${first}` : `numbers ${first} to ${last}`}`
+  );
 }

@@ -1,4 +1,7 @@
-/** Tracks of a sitting as they come in, and the tally over them; the server and the pages count alike. */
+/**
+ * Tracks of a sitting as they come in, and the tally over them; the server and the pages count
+ * alike.
+ */
 import { emptyTally, type Tally } from './grades';
 import type { SectorMark } from './sector-mark';
 
@@ -18,7 +21,10 @@ interface WithTracks {
 }
 
 /** The tally of all tracks; those not read yet count as many sectors as the fullest that was. */
-export function tallyTracks(tracks: readonly Pick<TrackMarks, 'sectors'>[], expectedTracks: number): Tally {
+export function tallyTracks(
+  tracks: readonly Pick<TrackMarks, 'sectors'>[],
+  expectedTracks: number,
+): Tally {
   const tally = emptyTally();
   let most = 0;
   for (const { sectors } of tracks) {
@@ -30,8 +36,18 @@ export function tallyTracks(tracks: readonly Pick<TrackMarks, 'sectors'>[], expe
 }
 
 /** The sitting with one more reading of a track. */
-export function withTrack<T extends WithTracks>(sitting: T, { cylinder, head, tries, sectors }: TrackMarks): T {
-  const tracks = sitting.tracks.filter((track) => track.cylinder !== cylinder || track.head !== head);
+export function withTrack<T extends WithTracks>(
+  sitting: T,
+  { cylinder, head, tries, sectors }: TrackMarks,
+): T {
+  const tracks = sitting.tracks.filter(
+    (track) => track.cylinder !== cylinder || track.head !== head,
+  );
   tracks.push({ cylinder, head, tries, sectors });
-  return { ...sitting, tracks, readings: sitting.readings + 1, tally: tallyTracks(tracks, sitting.tracksWanted) };
+  return {
+    ...sitting,
+    tracks,
+    readings: sitting.readings + 1,
+    tally: tallyTracks(tracks, sitting.tracksWanted),
+  };
 }

@@ -1,7 +1,7 @@
 /** Where in a turn a moment of a reading lies. */
 import type { TrackReading } from '../flux/reading';
 
-export interface Angle {
+interface Angle {
   /** Turn within the reading, from 0; −1 before the first index pulse. */
   turn: number;
   /** Share of the turn from its index pulse, 0 ≤ angle < 1. */
@@ -20,7 +20,11 @@ export function turnTicks(reading: Pick<TrackReading, 'index'>, nominal: number)
 }
 
 /** Turn and angle of `tick`; without any index pulse the reading's start counts as one. */
-export function angleAt(reading: Pick<TrackReading, 'index'>, tick: number, nominal: number): Angle {
+export function angleAt(
+  reading: Pick<TrackReading, 'index'>,
+  tick: number,
+  nominal: number,
+): Angle {
   const { index } = reading;
   if (index.length === 0) return { turn: Math.floor(tick / nominal), angle: (tick / nominal) % 1 };
   let pulse = index.length - 1;

@@ -1,4 +1,7 @@
-/** Decoding against captures made by others: every sector of the expectation, and the digest of the flat image. */
+/**
+ * Decoding against captures made by others: every sector of the expectation, and the digest of the
+ * flat image.
+ */
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { loadExpectation, loadVector, sha256Hex } from '../../../tests/support/vectors';
@@ -8,7 +11,7 @@ import { buildFlatImage } from '../image/flat';
 import { SHIPPED_LAYOUTS } from '../layout/shipped';
 import { allSectors, decodeCapture, type CaptureDecode } from './decode-capture';
 import { isSound } from './grades';
-import type { TrackSector } from './merge';
+import type { TrackSector } from './track-sector';
 import { angleBetween } from './turn';
 
 interface Expectation {
@@ -16,15 +19,32 @@ interface Expectation {
   flatSha256: string;
   flatBytes: number;
   sectors: {
-    cylinder: number; head: number; c: number; h: number | null; r: number; n: number | null; size: number; deleted: boolean;
-    grade: 'good' | 'bad' | 'absent'; sha256?: string; writtenSha256?: string; angle?: number; volume?: number; id1?: number; id2?: number;
+    cylinder: number;
+    head: number;
+    c: number;
+    h: number | null;
+    r: number;
+    n: number | null;
+    size: number;
+    deleted: boolean;
+    grade: 'good' | 'bad' | 'absent';
+    sha256?: string;
+    writtenSha256?: string;
+    angle?: number;
+    volume?: number;
+    id1?: number;
+    id2?: number;
   }[];
 }
 
-const CASES = readdirSync(join(__dirname, '../../../tests/vectors/flux')).flatMap((name) => (name.endsWith('.fsflux.gz') ? [name.replace('.fsflux.gz', '')] : []));
+const CASES = readdirSync(join(__dirname, '../../../tests/vectors/flux')).flatMap((name) =>
+  name.endsWith('.fsflux.gz') ? [name.replace('.fsflux.gz', '')] : [],
+);
 
 test('both kinds of all twelve layouts are here', () => {
-  expect(CASES.sort()).toEqual(['clean', 'light'].flatMap((kind) => SHIPPED_LAYOUTS.map(({ id }) => `${kind}-${id}`)).sort());
+  expect(CASES.sort()).toEqual(
+    ['clean', 'light'].flatMap((kind) => SHIPPED_LAYOUTS.map(({ id }) => `${kind}-${id}`)).sort(),
+  );
 });
 
 describe.each(CASES)('%s', (name) => {
@@ -52,16 +72,33 @@ describe.each(CASES)('%s', (name) => {
   test('every sector is what was recorded', () => {
     const remaining = [...sectors];
     for (const want of expected.sectors) {
-      const at = remaining.findIndex((got) => got.cylinder === want.cylinder && got.head === want.head && got.r === want.r
-        && got.c === want.c && got.h === want.h
-        && (got.angle === null ? want.grade === 'absent' && got.grade === 'lost' : angleBetween(got.angle, want.angle!) < 0.02));
+      const at = remaining.findIndex(
+        (got) =>
+          got.cylinder === want.cylinder &&
+          got.head === want.head &&
+          got.r === want.r &&
+          got.c === want.c &&
+          got.h === want.h &&
+          (got.angle === null
+            ? want.grade === 'absent' && got.grade === 'lost'
+            : angleBetween(got.angle, want.angle!) < 0.02),
+      );
       expect({ want, found: at >= 0 }).toEqual({ want, found: true });
       const [got] = remaining.splice(at, 1);
-      expect({ n: got!.n, size: got!.size, deleted: got!.deleted }).toEqual({ n: want.n, size: want.size, deleted: want.deleted });
+      expect({ n: got!.n, size: got!.size, deleted: got!.deleted }).toEqual({
+        n: want.n,
+        size: want.size,
+        deleted: want.deleted,
+      });
       if (want.grade === 'good') {
-        expect({ ...want, got: got!.grade, why: got!.why }).toEqual({ ...want, got: 'firm', why: got!.why });
+        expect({ ...want, got: got!.grade, why: got!.why }).toEqual({
+          ...want,
+          got: 'firm',
+          why: got!.why,
+        });
         expect(sha256Hex(got!.data!)).toBe(want.sha256);
-        for (const key of ['volume', 'id1', 'id2'] as const) if (want[key] !== undefined) expect(got!.idExtra?.[key]).toBe(want[key]);
+        for (const key of ['volume', 'id1', 'id2'] as const)
+          if (want[key] !== undefined) expect(got!.idExtra?.[key]).toBe(want[key]);
       } else if (isSound(got!.grade)) {
         // Only what was really written may be called sound.
         expect(sha256Hex(got!.data!)).toBe(want.writtenSha256);
@@ -74,8 +111,11 @@ describe.each(CASES)('%s', (name) => {
   });
 
   test('the flat image is right', () => {
-    // A sector that was put together from several turns fills its place here; the expectation has zeros there.
-    const plain = sectors.map((sector) => (sector.grade === 'mended' ? { ...sector, grade: 'doubtful' as const } : sector));
+    // A sector that was put together from several turns fills its place here; the expectation has
+    // zeros there.
+    const plain = sectors.map((sector) =>
+      sector.grade === 'mended' ? { ...sector, grade: 'doubtful' as const } : sector,
+    );
     const image = buildFlatImage(decoded.layout!, plain);
     expect(image.bytes.length).toBe(expected.flatBytes);
     expect(sha256Hex(image.bytes)).toBe(expected.flatSha256);

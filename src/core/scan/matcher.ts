@@ -1,13 +1,16 @@
-/** Looks for many patterns at once in a stream of bytes: each by two bytes of its own that stand side by side. */
+/**
+ * Looks for many patterns at once in a stream of bytes: each by two bytes of its own that stand
+ * side by side.
+ */
 import type { ByteSource } from '../bits/byte-source';
 
-export interface Match {
+interface Match {
   /** Which of the patterns. */
   pattern: number;
   offset: number;
 }
 
-export interface MatchResult {
+interface MatchResult {
   matches: Match[];
   /** Patterns that matched more often than is listed, with how often altogether. */
   more: { pattern: number; count: number }[];
@@ -25,17 +28,26 @@ export class Matcher {
   private readonly anchors: Int32Array;
   private readonly longest: number;
 
-  /** Each pattern has at least two given bytes side by side, or one of a search with a single byte given. */
+  /**
+   * Each pattern has at least two given bytes side by side, or one of a search with a single byte
+   * given.
+   */
   constructor(private readonly patterns: readonly Int16Array[]) {
     const pairs: { pair: number; pattern: number; anchor: number }[] = [];
     for (const [i, pattern] of patterns.entries()) {
       const anchor = bestPair(pattern);
-      if (anchor >= 0) pairs.push({ pair: (pattern[anchor]! << 8) | pattern[anchor + 1]!, pattern: i, anchor });
+      if (anchor >= 0)
+        pairs.push({ pair: (pattern[anchor]! << 8) | pattern[anchor + 1]!, pattern: i, anchor });
       else {
         const single = pattern.findIndex((byte) => byte >= 0);
         if (single < 0 || pattern.length < 2) continue;
         // No pair is given: the one byte with every neighbour.
-        for (let other = 0; other < 256; other++) pairs.push(single + 1 < pattern.length ? { pair: (pattern[single]! << 8) | other, pattern: i, anchor: single } : { pair: (other << 8) | pattern[single]!, pattern: i, anchor: single - 1 });
+        for (let other = 0; other < 256; other++)
+          pairs.push(
+            single + 1 < pattern.length
+              ? { pair: (pattern[single]! << 8) | other, pattern: i, anchor: single }
+              : { pair: (other << 8) | pattern[single]!, pattern: i, anchor: single - 1 },
+          );
       }
     }
     this.next = new Int32Array(pairs.length);
@@ -66,10 +78,20 @@ export class Matcher {
       this.searchBytes(bytes, Math.min(CHUNK, stop - start), start, found);
     }
     matches.sort((a, b) => a.offset - b.offset || a.pattern - b.pattern);
-    return { matches, more: [...counts].filter(([, count]) => count > MOST_MATCHES).map(([pattern, count]) => ({ pattern, count })) };
+    return {
+      matches,
+      more: [...counts]
+        .filter(([, count]) => count > MOST_MATCHES)
+        .map(([pattern, count]) => ({ pattern, count })),
+    };
   }
 
-  private searchBytes(bytes: Uint8Array, starts: number, base: number, found: (pattern: number, offset: number) => void): void {
+  private searchBytes(
+    bytes: Uint8Array,
+    starts: number,
+    base: number,
+    found: (pattern: number, offset: number) => void,
+  ): void {
     const { first, next, anchors, which, patterns } = this;
     const last = bytes.length - 1;
     let pair = bytes[0] ?? 0;
@@ -77,7 +99,8 @@ export class Matcher {
       pair = ((pair << 8) | bytes[at + 1]!) & 0xffff;
       for (let i = first[pair]!; i >= 0; i = next[i]!) {
         const start = at - anchors[i]!;
-        if (start >= 0 && start < starts && fits(bytes, start, patterns[which[i]!]!)) found(which[i]!, base + start);
+        if (start >= 0 && start < starts && fits(bytes, start, patterns[which[i]!]!))
+          found(which[i]!, base + start);
       }
     }
   }
@@ -85,7 +108,8 @@ export class Matcher {
 
 function fits(bytes: Uint8Array, start: number, pattern: Int16Array): boolean {
   if (start + pattern.length > bytes.length) return false;
-  for (let i = 0; i < pattern.length; i++) if (pattern[i]! >= 0 && pattern[i] !== bytes[start + i]) return false;
+  for (let i = 0; i < pattern.length; i++)
+    if (pattern[i]! >= 0 && pattern[i] !== bytes[start + i]) return false;
   return true;
 }
 
@@ -97,7 +121,10 @@ function bestPair(pattern: Int16Array): number {
     const [a, b] = [pattern[i]!, pattern[i + 1]!];
     if (a < 0 || b < 0) continue;
     const worth = Number(a !== b) + Number(a !== 0 && a !== 0xff) + Number(b !== 0 && b !== 0xff);
-    if (worth > bestWorth) { best = i; bestWorth = worth; }
+    if (worth > bestWorth) {
+      best = i;
+      bestWorth = worth;
+    }
   }
   return best;
 }

@@ -1,7 +1,7 @@
 /** Runs of printable characters in an image: what a person looks for first in something unknown. */
 import type { ByteSource } from '../bits/byte-source';
 
-export interface FoundString {
+interface FoundString {
   offset: number;
   text: string;
 }
@@ -11,7 +11,11 @@ const CHUNK = 1 << 18;
 const LONGEST = 4096;
 
 /** Runs of at least `least` characters of ASCII, at most `limit` of them. */
-export async function stringsOf(source: ByteSource, least: number, limit: number): Promise<{ strings: FoundString[]; more: boolean }> {
+export async function stringsOf(
+  source: ByteSource,
+  least: number,
+  limit: number,
+): Promise<{ strings: FoundString[]; more: boolean }> {
   const strings: FoundString[] = [];
   let run = '';
   let start = 0;

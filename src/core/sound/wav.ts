@@ -1,6 +1,9 @@
-/** WAV: the header before linear PCM samples (RIFF WAVE, `fmt ` and `data` chunks of Multimedia Programming Interface 1.0). */
+/**
+ * WAV: the header before linear PCM samples (RIFF WAVE, `fmt ` and `data` chunks of Multimedia
+ * Programming Interface 1.0).
+ */
 
-export interface PcmFormat {
+interface PcmFormat {
   channels: number;
   /** Frames a second. */
   rate: number;
@@ -11,12 +14,18 @@ export const WAV_HEADER_BYTES = 44;
 /** RIFF sizes have 32 bits. */
 const MOST_DATA = 0xffffffff - WAV_HEADER_BYTES;
 
-/** The 44 bytes before `dataBytes` of samples, which follow least byte first. Throws RangeError beyond what RIFF can hold. */
+/**
+ * The 44 bytes before `dataBytes` of samples, which follow least byte first. Throws RangeError
+ * beyond what RIFF can hold.
+ */
 export function wavHeader(dataBytes: number, { channels, rate, bits }: PcmFormat): Uint8Array {
-  if (dataBytes < 0 || dataBytes > MOST_DATA) throw new RangeError(`${dataBytes} bytes of samples do not fit a WAV file`);
+  if (dataBytes < 0 || dataBytes > MOST_DATA)
+    throw new RangeError(`${dataBytes} bytes of samples do not fit a WAV file`);
   const header = new Uint8Array(WAV_HEADER_BYTES);
   const view = new DataView(header.buffer);
-  const text = (at: number, word: string) => { for (let i = 0; i < word.length; i++) header[at + i] = word.charCodeAt(i); };
+  const text = (at: number, word: string) => {
+    for (let i = 0; i < word.length; i++) header[at + i] = word.charCodeAt(i);
+  };
   const frameBytes = (channels * bits) / 8;
   text(0, 'RIFF');
   view.setUint32(4, WAV_HEADER_BYTES - 8 + dataBytes, true);

@@ -1,4 +1,7 @@
-/** The receiving side of XMODEM (C. Forsberg, XMODEM/YMODEM Protocol Reference, 1988): what a program on the far machine does; the simulated one runs it. */
+/**
+ * The receiving side of XMODEM (C. Forsberg, XMODEM/YMODEM Protocol Reference, 1988): what a
+ * program on the far machine does; the simulated one runs it.
+ */
 import { ACK, ASKS_CRC, blockBytes, CAN, EOT, NAK, SOH, STX } from './xmodem';
 
 export interface ReceiverAbilities {
@@ -22,7 +25,9 @@ export class XmodemReceiver {
 
   /** What it says before anything came, and whenever nothing came for a while. */
   ask(): number {
-    return this.received.length === 0 && this.pending.length === 0 && this.abilities.crc ? ASKS_CRC : NAK;
+    return this.received.length === 0 && this.pending.length === 0 && this.abilities.crc
+      ? ASKS_CRC
+      : NAK;
   }
 
   /** After a silence half a block is no block. */

@@ -1,6 +1,8 @@
 /**
- * The sending side of XMODEM with CRC, in blocks of 128 or 1,024 bytes (C. Forsberg, XMODEM/YMODEM Protocol Reference,
- * 1988), as a pure machine: bytes that came go in, bytes to send come out, silence is told. It holds no clock and no line.
+ * The sending side of XMODEM with CRC, in blocks of 128 or 1,024 bytes (C. Forsberg,
+ * XMODEM/YMODEM Protocol Reference,
+ * 1988), as a pure machine: bytes that came go in, bytes to send come out, silence is told. It
+ * holds no clock and no line.
  */
 import { crc16 } from '../bits/crc16';
 
@@ -13,18 +15,18 @@ export const CAN = 0x18;
 /** Asks for CRCs instead of sums. */
 export const ASKS_CRC = 0x43;
 /** What fills the last block: the end of a text on systems that keep no length. */
-export const FILLER = 0x1a;
+const FILLER = 0x1a;
 
 const SMALL = 128;
 const LARGE = 1024;
 /** Times one block is sent before it is given up. */
-export const MOST_TRIES = 10;
+const MOST_TRIES = 10;
 /** Two in a row end a transfer: one alone may be noise. */
 const CANCELS = 2;
 /** Large blocks that fail one after the other before the other side is taken not to know them. */
 const LARGE_FAILURES = 3;
 
-export type SenderState = 'waiting' | 'sending' | 'ending' | 'done' | 'failed';
+type SenderState = 'waiting' | 'sending' | 'ending' | 'done' | 'failed';
 
 /** How far a transfer is, so that it goes on after whoever sent it was stopped. */
 export interface SenderProgress {
@@ -63,7 +65,11 @@ export class XmodemSender {
   private largeFailures = 0;
 
   /** `progress` of an earlier sender, whose transfer had begun, goes on where that one was. */
-  constructor(private readonly bytes: Uint8Array, private readonly progress: SenderProgress, hasBegun = true) {
+  constructor(
+    private readonly bytes: Uint8Array,
+    private readonly progress: SenderProgress,
+    hasBegun = true,
+  ) {
     if (hasBegun) this.state = progress.acknowledged >= bytes.length ? 'ending' : 'sending';
   }
 
@@ -87,10 +93,20 @@ export class XmodemSender {
     return out;
   }
 
-  /** Nothing came for as long as the other side would have waited: what was sent last goes once more. */
+  /**
+   * Nothing came for as long as the other side would have waited: what was sent last goes once
+   * more.
+   */
   silence(): Uint8Array | null {
     if (this.state === 'done' || this.state === 'failed') return null;
-    if (++this.tries > MOST_TRIES) return this.fail(this.state === 'waiting' ? 'The other side does not begin: is its receiving program running, and is the rate the same?' : `Nothing comes back any more; ${this.progress.acknowledged.toLocaleString('en')} bytes were acknowledged.`);
+    if (++this.tries > MOST_TRIES)
+      return this.fail(
+        this.state === 'waiting'
+          ? 'The other side does not begin: is its receiving program running, and is the ' +
+              'rate the same?'
+          : `Nothing comes back any more; ${this.progress.acknowledged.toLocaleString('en')} ` +
+              'bytes were acknowledged.',
+      );
     return this.state === 'waiting' ? null : this.again();
   }
 
@@ -102,7 +118,8 @@ export class XmodemSender {
   }
 
   private answer(byte: number): Uint8Array | null {
-    if (byte === CAN) return ++this.cancels >= CANCELS ? this.fail('The other side gave it up.') : null;
+    if (byte === CAN)
+      return ++this.cancels >= CANCELS ? this.fail('The other side gave it up.') : null;
     this.cancels = 0;
     if (this.state === 'done' || this.state === 'failed') return null;
     if (this.state === 'waiting') {
@@ -121,14 +138,22 @@ export class XmodemSender {
         this.state = 'done';
         return null;
       }
-      this.progress.acknowledged = Math.min(this.bytes.length, this.progress.acknowledged + this.size());
+      this.progress.acknowledged = Math.min(
+        this.bytes.length,
+        this.progress.acknowledged + this.size(),
+      );
       this.progress.block = (this.progress.block + 1) & 0xff;
       if (this.progress.acknowledged >= this.bytes.length) this.state = 'ending';
       return this.current();
     }
     // Whoever asked for CRCs may do so once more while the first block is on its way.
     if (byte === NAK || (byte === ASKS_CRC && this.progress.acknowledged === 0)) {
-      if (++this.tries > MOST_TRIES) return this.fail(`One block was refused ${MOST_TRIES} times: the line is too noisy, or too fast for the other side. ${this.progress.acknowledged.toLocaleString('en')} bytes were acknowledged.`);
+      if (++this.tries > MOST_TRIES)
+        return this.fail(
+          `One block was refused ${MOST_TRIES} times: the line is too noisy, or too fast ` +
+            `for the other side. ${this.progress.acknowledged.toLocaleString('en')} bytes ` +
+            'were acknowledged.',
+        );
       return this.again();
     }
     return null;
@@ -136,13 +161,16 @@ export class XmodemSender {
 
   private again(): Uint8Array {
     this.repeated++;
-    if (this.progress.large && this.state === 'sending' && ++this.largeFailures >= LARGE_FAILURES) this.progress.large = false;
+    if (this.progress.large && this.state === 'sending' && ++this.largeFailures >= LARGE_FAILURES)
+      this.progress.large = false;
     return this.current();
   }
 
   private size(): number {
     // The last bytes go in small blocks, so that less is filled.
-    return this.progress.large && this.bytes.length - this.progress.acknowledged >= LARGE ? LARGE : SMALL;
+    return this.progress.large && this.bytes.length - this.progress.acknowledged >= LARGE
+      ? LARGE
+      : SMALL;
   }
 
   private current(): Uint8Array {

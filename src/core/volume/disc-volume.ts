@@ -1,4 +1,7 @@
-/** A data disc with all of its directories: ISO 9660 plain, Joliet, Rock Ridge, and UDF; several may list the same files. */
+/**
+ * A data disc with all of its directories: ISO 9660 plain, Joliet, Rock Ridge, and UDF; several may
+ * list the same files.
+ */
 import type { ByteSource } from '../bits/byte-source';
 import type { Problem } from '../problems';
 import { openIso9660, probeIso9660, type DiscView } from './iso9660/iso9660';
@@ -7,46 +10,95 @@ import type { Volume, VolumeEntry } from './volume';
 
 export type ViewName = DiscView['name'] | 'iso9660';
 /** Another directory of the same disc, beside the one that the volume lists. */
-export type VolumeView = Omit<DiscView, 'name'> & { name: ViewName };
-export interface DiscVolume extends Volume { readonly views: readonly VolumeView[] }
+type VolumeView = Omit<DiscView, 'name'> & { name: ViewName };
+interface DiscVolume extends Volume {
+  readonly views: readonly VolumeView[];
+}
 
-export const viewsOf = (volume: Volume): readonly VolumeView[] => (volume as Partial<DiscVolume>).views ?? [];
+export const viewsOf = (volume: Volume): readonly VolumeView[] =>
+  (volume as Partial<DiscVolume>).views ?? [];
 
 /** Below this a disc's other file system is not opened. */
 const ENOUGH = 0.9;
 
-export async function probeDisc(source: ByteSource): Promise<{ filesystem: 'iso9660' | 'udf'; confidence: number; reasons: string[] } | null> {
+export async function probeDisc(
+  source: ByteSource,
+): Promise<{ filesystem: 'iso9660' | 'udf'; confidence: number; reasons: string[] } | null> {
   const [iso, udf] = [await probeIso9660(source), await probeUdf(source)];
-  if (udf && udf.confidence >= ENOUGH) return { filesystem: 'udf', confidence: udf.confidence, reasons: [...udf.reasons, ...(iso ? ['an ISO 9660 volume beside it'] : [])] };
+  if (udf && udf.confidence >= ENOUGH)
+    return {
+      filesystem: 'udf',
+      confidence: udf.confidence,
+      reasons: [...udf.reasons, ...(iso ? ['an ISO 9660 volume beside it'] : [])],
+    };
   return iso ? { filesystem: 'iso9660', ...iso } : udf && { filesystem: 'udf', ...udf };
 }
 
 /** A file's bytes by their places: two directories list the same file where these are the same. */
 const placeOf = ({ extents, bytes }: VolumeEntry) => `${extents[0]?.offset ?? -1}/${bytes}`;
-const filesOf = (entries: readonly VolumeEntry[]) => entries.filter(({ kind, deleted, bytes, link }) => kind === 'file' && !deleted && bytes > 0 && link === undefined);
+const filesOf = (entries: readonly VolumeEntry[]) =>
+  entries.filter(
+    ({ kind, deleted, bytes, link }) =>
+      kind === 'file' && !deleted && bytes > 0 && link === undefined,
+  );
 
 /** What one file system of a bridge lists and the other does not. */
 function bridgeDifferences(udf: readonly VolumeEntry[], iso: readonly VolumeEntry[]): Problem[] {
   const [here, there] = [new Set(filesOf(udf).map(placeOf)), new Set(filesOf(iso).map(placeOf))];
-  const only = (entries: readonly VolumeEntry[], other: ReadonlySet<string>) => filesOf(entries).filter((entry) => !other.has(placeOf(entry))).map(({ path }) => path);
+  const only = (entries: readonly VolumeEntry[], other: ReadonlySet<string>) =>
+    filesOf(entries)
+      .filter((entry) => !other.has(placeOf(entry)))
+      .map(({ path }) => path);
   const [onlyUdf, onlyIso] = [only(udf, there), only(iso, here)];
   if (onlyUdf.length + onlyIso.length === 0) return [];
-  const some = (paths: readonly string[]) => `${paths.slice(0, 4).join(', ')}${paths.length > 4 ? ` and ${paths.length - 4} more` : ''}`;
-  return [{ kind: 'bridge-differs', offset: null, message: `The disc's two file systems do not list the same files.${onlyUdf.length > 0 ? ` Only in UDF: ${some(onlyUdf)}.` : ''}${onlyIso.length > 0 ? ` Only in ISO 9660: ${some(onlyIso)}.` : ''}` }];
+  const some = (paths: readonly string[]) =>
+    `${paths.slice(0, 4).join(', ')}${paths.length > 4 ? ` and ${paths.length - 4} more` : ''}`;
+  return [
+    {
+      kind: 'bridge-differs',
+      offset: null,
+      message:
+        "The disc's two file systems do not list the same " +
+        `files.${onlyUdf.length > 0 ? ` Only in UDF: ${some(onlyUdf)}.` : ''}${onlyIso.length > 0 ? ` Only in ISO 9660: ${some(onlyIso)}.` : ''}`,
+    },
+  ];
 }
 
-export async function openDisc(source: ByteSource, filesystem: 'iso9660' | 'udf'): Promise<DiscVolume> {
+export async function openDisc(
+  source: ByteSource,
+  filesystem: 'iso9660' | 'udf',
+): Promise<DiscVolume> {
   if (filesystem === 'iso9660') return openIso9660(source);
   const udf = await openUdf(source);
-  if (!await probeIso9660(source)) return { ...udf, views: [] };
+  if (!(await probeIso9660(source))) return { ...udf, views: [] };
   const iso = await openIso9660(source);
-  return { ...udf, problems: [...udf.problems, ...iso.problems, ...bridgeDifferences(udf.entries, iso.entries)], views: [{ name: 'iso9660', label: iso.label, entries: iso.entries }, ...iso.views] };
+  return {
+    ...udf,
+    problems: [...udf.problems, ...iso.problems, ...bridgeDifferences(udf.entries, iso.entries)],
+    views: [{ name: 'iso9660', label: iso.label, entries: iso.entries }, ...iso.views],
+  };
 }
 
-/** The directory with the fullest names first, as people know the files; the others behind it. Of a bridge that is UDF's own. */
-export function directoriesOf(volume: Volume): { entries: readonly VolumeEntry[]; others: readonly VolumeView[] } {
+/**
+ * The directory with the fullest names first, as people know the files; the others behind it. Of a
+ * bridge that is UDF's own.
+ */
+export function directoriesOf(volume: Volume): {
+  entries: readonly VolumeEntry[];
+  others: readonly VolumeView[];
+} {
   const views = viewsOf(volume);
-  const best = volume.filesystem === 'iso9660' ? views.find(({ name }) => name === 'rockridge') ?? views.find(({ name }) => name === 'joliet') : undefined;
+  const best =
+    volume.filesystem === 'iso9660'
+      ? (views.find(({ name }) => name === 'rockridge') ??
+        views.find(({ name }) => name === 'joliet'))
+      : undefined;
   if (!best) return { entries: volume.entries, others: views };
-  return { entries: best.entries, others: [{ name: 'iso9660', label: volume.label, entries: volume.entries }, ...views.filter((view) => view !== best)] };
+  return {
+    entries: best.entries,
+    others: [
+      { name: 'iso9660', label: volume.label, entries: volume.entries },
+      ...views.filter((view) => view !== best),
+    ],
+  };
 }

@@ -1,4 +1,7 @@
-/** A file of a volume as bytes that can be read at any place, and places in it as places of what holds it. */
+/**
+ * A file of a volume as bytes that can be read at any place, and places in it as places of what
+ * holds it.
+ */
 import type { ByteSource } from '../bits/byte-source';
 import { joined } from './extent-volume';
 import { HOLE, type Extent } from './volume';
@@ -11,7 +14,11 @@ export function placesOf(extents: readonly Extent[], { offset, length }: Extent)
   for (const extent of extents) {
     const from = Math.max(offset, at);
     const to = Math.min(offset + length, at + extent.length);
-    if (from < to) parts.push({ offset: extent.offset < 0 ? HOLE : extent.offset + from - at, length: to - from });
+    if (from < to)
+      parts.push({
+        offset: extent.offset < 0 ? HOLE : extent.offset + from - at,
+        length: to - from,
+      });
     at += extent.length;
     if (at >= offset + length) break;
   }
@@ -19,8 +26,14 @@ export function placesOf(extents: readonly Extent[], { offset, length }: Extent)
 }
 
 /** A file's bytes, holes as zeros. */
-export function extentSource(source: ByteSource, { extents, bytes }: { extents: readonly Extent[]; bytes: number }): ByteSource {
-  const size = Math.min(bytes, extents.reduce((sum, { length }) => sum + length, 0));
+export function extentSource(
+  source: ByteSource,
+  { extents, bytes }: { extents: readonly Extent[]; bytes: number },
+): ByteSource {
+  const size = Math.min(
+    bytes,
+    extents.reduce((sum, { length }) => sum + length, 0),
+  );
   return {
     size,
     async read(offset, length) {
@@ -41,8 +54,15 @@ export function extentSource(source: ByteSource, { extents, bytes }: { extents: 
   };
 }
 
-/** Where in a file bytes lie that are in doubt: `ranges` of the image, the file's extents counted from `base` on. */
-export function doubtsIn(extents: readonly Extent[], base: number, ranges: readonly Extent[]): Extent[] {
+/**
+ * Where in a file bytes lie that are in doubt: `ranges` of the image, the file's extents counted
+ * from `base` on.
+ */
+export function doubtsIn(
+  extents: readonly Extent[],
+  base: number,
+  ranges: readonly Extent[],
+): Extent[] {
   const found: Extent[] = [];
   let at = 0;
   for (const { offset, length } of extents) {

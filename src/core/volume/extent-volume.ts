@@ -1,4 +1,7 @@
-/** What the smaller file systems share: entries over extents of a source, a list of problems with an end, owners of blocks. */
+/**
+ * What the smaller file systems share: entries over extents of a source, a list of problems with an
+ * end, owners of blocks.
+ */
 import type { ByteSource } from '../bits/byte-source';
 import type { Problem, ProblemKind } from '../problems';
 import { isSafeName, safeName } from './safe-name';
@@ -17,7 +20,16 @@ export class ProblemList {
   }
 
   all(): Problem[] {
-    return this.more === 0 ? this.list : [...this.list, { kind: 'too-many-entries', offset: null, message: `${this.more} further problems are not listed one by one.` }];
+    return this.more === 0
+      ? this.list
+      : [
+          ...this.list,
+          {
+            kind: 'too-many-entries',
+            offset: null,
+            message: `${this.more} further problems are not listed one by one.`,
+          },
+        ];
   }
 }
 
@@ -49,7 +61,7 @@ export class BlockOwners {
   }
 }
 
-export interface VolumeParts {
+interface VolumeParts {
   filesystem: string;
   label: string | null;
   totalBytes: number;
@@ -65,17 +77,41 @@ export function extentVolume(source: ByteSource, parts: VolumeParts): Volume {
 }
 
 /** A path below the root made harmless part by part; what had to be changed is a problem. */
-export function pathOf(folders: readonly string[], recordedName: string, problems: ProblemList, offset: number | null): string {
-  if (!isSafeName(recordedName)) problems.report('unsafe-name', offset, `The name ${JSON.stringify(recordedName.slice(0, 80))} can't stand in a path; it is given as ${JSON.stringify(safeName(recordedName))}.`);
+export function pathOf(
+  folders: readonly string[],
+  recordedName: string,
+  problems: ProblemList,
+  offset: number | null,
+): string {
+  if (!isSafeName(recordedName))
+    problems.report(
+      'unsafe-name',
+      offset,
+      `The name ${JSON.stringify(recordedName.slice(0, 80))} can't stand in a path; it ` +
+        `is given as ${JSON.stringify(safeName(recordedName))}.`,
+    );
   return [...folders, safeName(recordedName)].join('/');
 }
 
 const LONGEST_NAME = 255;
 
-/** A name that no system of today holds is shortened in the path; told apart from one that is hostile. */
-export function tellLongName(recordedName: string, problems: ProblemList, offset: number | null): void {
+/**
+ * A name that no system of today holds is shortened in the path; told apart from one that is
+ * hostile.
+ */
+export function tellLongName(
+  recordedName: string,
+  problems: ProblemList,
+  offset: number | null,
+): void {
   const bytes = new TextEncoder().encode(recordedName).length;
-  if (bytes > LONGEST_NAME) problems.report('name-too-long', offset, `The name ${JSON.stringify(recordedName.slice(0, 40))} … has ${bytes} bytes; it is shortened in its path.`);
+  if (bytes > LONGEST_NAME)
+    problems.report(
+      'name-too-long',
+      offset,
+      `The name ${JSON.stringify(recordedName.slice(0, 40))} … has ${bytes} bytes; it ` +
+        'is shortened in its path.',
+    );
 }
 
 /** Extents put together where one follows on the other. */
@@ -83,7 +119,8 @@ export function joined(extents: readonly Extent[]): Extent[] {
   const out: Extent[] = [];
   for (const { offset, length } of extents) {
     const last = out[out.length - 1];
-    if (last && offset >= 0 && last.offset >= 0 && last.offset + last.length === offset) last.length += length;
+    if (last && offset >= 0 && last.offset >= 0 && last.offset + last.length === offset)
+      last.length += length;
     else if (last && offset < 0 && last.offset < 0) last.length += length;
     else out.push({ offset, length });
   }
@@ -96,13 +133,26 @@ export function withoutHead(extents: readonly Extent[], skip: number): Extent[] 
   return extents.flatMap(({ offset, length }) => {
     const cut = Math.min(left, length);
     left -= cut;
-    return cut === length ? [] : [{ offset: offset < 0 ? offset : offset + cut, length: length - cut }];
+    return cut === length
+      ? []
+      : [{ offset: offset < 0 ? offset : offset + cut, length: length - cut }];
   });
 }
 
-export const bytesOfExtents = (extents: readonly Extent[]) => extents.reduce((sum, { length }) => sum + length, 0);
+export const bytesOfExtents = (extents: readonly Extent[]) =>
+  extents.reduce((sum, { length }) => sum + length, 0);
 
 /** An entry with everything that most of them have. */
-export function fileEntry(entry: Pick<VolumeEntry, 'path' | 'recordedName' | 'bytes' | 'extents'> & Partial<VolumeEntry>): VolumeEntry {
-  return { kind: 'file', modified: null, locked: false, deleted: false, recoverable: null, damaged: false, ...entry };
+export function fileEntry(
+  entry: Pick<VolumeEntry, 'path' | 'recordedName' | 'bytes' | 'extents'> & Partial<VolumeEntry>,
+): VolumeEntry {
+  return {
+    kind: 'file',
+    modified: null,
+    locked: false,
+    deleted: false,
+    recoverable: null,
+    damaged: false,
+    ...entry,
+  };
 }

@@ -1,4 +1,7 @@
-/** Master boot records: four partitions, and chains of logical ones within an extended one; nothing in them is trusted. */
+/**
+ * Master boot records: four partitions, and chains of logical ones within an extended one; nothing
+ * in them is trusted.
+ */
 import type { ByteSource } from '../bits/byte-source';
 import type { Problem } from '../problems';
 
@@ -17,17 +20,27 @@ export interface Partition {
   length: number;
 }
 
-export interface PartitionTable {
+interface PartitionTable {
   partitions: Partition[];
   problems: Problem[];
 }
 
-interface Record { status: number; type: number; start: number; sectors: number }
+interface Record {
+  status: number;
+  type: number;
+  start: number;
+  sectors: number;
+}
 
 function recordsOf(sector: Uint8Array): Record[] | null {
   if (sector.length < SECTOR || sector[510] !== 0x55 || sector[511] !== 0xaa) return null;
   const view = new DataView(sector.buffer, sector.byteOffset, sector.byteLength);
-  return [0, 1, 2, 3].map((i) => ({ status: sector[TABLE + i * 16]!, type: sector[TABLE + i * 16 + 4]!, start: view.getUint32(TABLE + i * 16 + 8, true), sectors: view.getUint32(TABLE + i * 16 + 12, true) }));
+  return [0, 1, 2, 3].map((i) => ({
+    status: sector[TABLE + i * 16]!,
+    type: sector[TABLE + i * 16 + 4]!,
+    start: view.getUint32(TABLE + i * 16 + 8, true),
+    sectors: view.getUint32(TABLE + i * 16 + 12, true),
+  }));
 }
 
 /** The partitions of a disk; null where its first sector holds no table. */
@@ -37,20 +50,50 @@ export async function readPartitions(source: ByteSource): Promise<PartitionTable
   const used = records.filter(({ type }) => type !== 0);
   const total = Math.floor(source.size / SECTOR);
   // Boot code of a volume that fills the disk ends with the same two bytes.
-  if (used.length === 0 || !records.every(({ status }) => status === 0 || status === 0x80) || !used.some(({ start, sectors }) => start > 0 && start < total && sectors > 0)) return null;
+  if (
+    used.length === 0 ||
+    !records.every(({ status }) => status === 0 || status === 0x80) ||
+    !used.some(({ start, sectors }) => start > 0 && start < total && sectors > 0)
+  )
+    return null;
   const table: PartitionTable = { partitions: [], problems: [] };
-  const report = (offset: number, message: string) => table.problems.push({ kind: 'partition-damaged', offset, message });
+  const report = (offset: number, message: string) =>
+    table.problems.push({ kind: 'partition-damaged', offset, message });
   const add = (number: number, type: number, start: number, sectors: number, at: number) => {
-    if (start === 0 || start >= total) return report(at, `Partition ${number} starts at sector ${start}, which the disk does not have.`);
-    if (start + sectors > total) report(at, `Partition ${number} ends at sector ${start + sectors}; the disk has ${total}. What is there is opened.`);
-    const other = table.partitions.find((each) => start * SECTOR < each.offset + each.length && each.offset < (start + sectors) * SECTOR);
+    if (start === 0 || start >= total)
+      return report(
+        at,
+        `Partition ${number} starts at sector ${start}, which the disk does not have.`,
+      );
+    if (start + sectors > total)
+      report(
+        at,
+        `Partition ${number} ends at sector ${start + sectors}; the disk has ${total}. ` +
+          'What is there is opened.',
+      );
+    const other = table.partitions.find(
+      (each) =>
+        start * SECTOR < each.offset + each.length && each.offset < (start + sectors) * SECTOR,
+    );
     if (other) report(at, `Partitions ${other.number} and ${number} overlap.`);
-    table.partitions.push({ number, type, offset: start * SECTOR, length: Math.min(sectors, total - start) * SECTOR });
+    table.partitions.push({
+      number,
+      type,
+      offset: start * SECTOR,
+      length: Math.min(sectors, total - start) * SECTOR,
+    });
   };
   for (const [i, { type, start, sectors }] of records.entries()) {
     if (type === 0) continue;
     const at = TABLE + i * 16;
-    if (type === GUID) table.problems.push({ kind: 'unknown-format', offset: at, message: `Partition ${i + 1} says that a GUID partition table follows; such tables are not read here.` });
+    if (type === GUID)
+      table.problems.push({
+        kind: 'unknown-format',
+        offset: at,
+        message:
+          `Partition ${i + 1} says that a GUID partition table follows; such tables are ` +
+          'not read here.',
+      });
     else if (!EXTENDED.includes(type)) add(i + 1, type, start, sectors, at);
     else await readExtended(source, start, add, report, table);
   }
@@ -58,24 +101,38 @@ export async function readPartitions(source: ByteSource): Promise<PartitionTable
   return table;
 }
 
-async function readExtended(source: ByteSource, base: number, add: (number: number, type: number, start: number, sectors: number, at: number) => void, report: (offset: number, message: string) => void, table: PartitionTable): Promise<void> {
+async function readExtended(
+  source: ByteSource,
+  base: number,
+  add: (number: number, type: number, start: number, sectors: number, at: number) => void,
+  report: (offset: number, message: string) => void,
+  table: PartitionTable,
+): Promise<void> {
   const visited = new Set<number>();
   let number = Math.max(FIRST_LOGICAL, ...table.partitions.map((each) => each.number + 1));
   for (let at = base; ;) {
     if (visited.has(at) || visited.size >= MOST_LOGICALS) {
-      report(at * SECTOR, 'The chain of logical partitions comes back to itself; it was followed once.');
+      report(
+        at * SECTOR,
+        'The chain of logical partitions comes back to itself; it was followed once.',
+      );
       return;
     }
     visited.add(at);
     const records = recordsOf(await source.read(at * SECTOR, SECTOR));
     if (!records) {
-      report(at * SECTOR, `The record of a logical partition at sector ${at} is missing or damaged; what follows it is not found.`);
+      report(
+        at * SECTOR,
+        `The record of a logical partition at sector ${at} is missing or damaged; what ` +
+          'follows it is not found.',
+      );
       return;
     }
     const logical = records.find(({ type }) => type !== 0 && !EXTENDED.includes(type));
     const next = records.find(({ type }) => EXTENDED.includes(type));
     // A logical partition starts relative to its own record, the next record relative to the first.
-    if (logical) add(number++, logical.type, at + logical.start, logical.sectors, at * SECTOR + TABLE);
+    if (logical)
+      add(number++, logical.type, at + logical.start, logical.sectors, at * SECTOR + TABLE);
     if (!next || next.start === 0) return;
     at = base + next.start;
   }

@@ -1,4 +1,7 @@
-/** The two orders of 35 × 16 × 256 images: by the catalogue's sectors, and by 512-byte blocks; one seen as the other. */
+/**
+ * The two orders of 35 × 16 × 256 images: by the catalogue's sectors, and by 512-byte blocks; one
+ * seen as the other.
+ */
 import type { ByteSource } from '../bits/byte-source';
 import { extentVolume, joined } from './extent-volume';
 import type { Extent, Volume } from './volume';
@@ -10,7 +13,10 @@ export const SECTORS_OF_BLOCKS = [0, 14, 13, 12, 11, 10, 9, 8, 7, 6, 5, 4, 3, 2,
 
 export const SIXTEEN_SECTOR_BYTES = 35 * TRACK;
 
-/** An image in sector order as blocks, or one in block order as sectors: the exchange is its own inverse. */
+/**
+ * An image in sector order as blocks, or one in block order as sectors: the exchange is its own
+ * inverse.
+ */
 export function otherOrder(source: ByteSource): ByteSource {
   return {
     size: source.size,
@@ -39,9 +45,15 @@ export function turnedBytes(image: Uint8Array): Uint8Array {
   return out;
 }
 
-/** A volume that was read in the other order, with its extents where they lie in the image itself. */
+/**
+ * A volume that was read in the other order, with its extents where they lie in the image itself.
+ */
 export function turnedVolume(volume: Volume, source: ByteSource): Volume {
-  const place = (at: number) => at - (at % TRACK) + SECTORS_OF_BLOCKS[Math.floor((at % TRACK) / SECTOR)]! * SECTOR + (at % SECTOR);
+  const place = (at: number) =>
+    at -
+    (at % TRACK) +
+    SECTORS_OF_BLOCKS[Math.floor((at % TRACK) / SECTOR)]! * SECTOR +
+    (at % SECTOR);
   const turned = ({ offset, length }: Extent): Extent[] => {
     if (offset < 0) return [{ offset, length }];
     const parts: Extent[] = [];
@@ -52,5 +64,11 @@ export function turnedVolume(volume: Volume, source: ByteSource): Volume {
     }
     return parts;
   };
-  return extentVolume(source, { ...volume, entries: volume.entries.map((entry) => ({ ...entry, extents: joined(entry.extents.flatMap(turned)) })) });
+  return extentVolume(source, {
+    ...volume,
+    entries: volume.entries.map((entry) => ({
+      ...entry,
+      extents: joined(entry.extents.flatMap(turned)),
+    })),
+  });
 }

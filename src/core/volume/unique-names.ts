@@ -1,4 +1,7 @@
-/** Paths that stand beside one another on any of today's systems: no two alike, also where case is folded. */
+/**
+ * Paths that stand beside one another on any of today's systems: no two alike, also where case is
+ * folded.
+ */
 import { safeName } from './safe-name';
 
 export class UniqueNames {
@@ -11,7 +14,8 @@ export class UniqueNames {
     const dot = safe.lastIndexOf('.');
     const [stem, extension] = dot > slash + 1 ? [safe.slice(0, dot), safe.slice(dot)] : [safe, ''];
     let free = safe;
-    for (let count = 2; this.taken.has(free.toLowerCase()); count++) free = `${stem} (${count})${extension}`;
+    for (let count = 2; this.taken.has(free.toLowerCase()); count++)
+      free = `${stem} (${count})${extension}`;
     this.taken.add(free.toLowerCase());
     return free;
   }

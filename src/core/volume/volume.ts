@@ -6,7 +6,10 @@ import type { Problem } from '../problems';
 export type Recoverable = 'whole' | 'partial' | 'none';
 
 export interface VolumeEntry {
-  /** Below the volume's root, forward slashes; parts that would be unsafe anywhere are made harmless. */
+  /**
+   * Below the volume's root, forward slashes; parts that would be unsafe anywhere are made
+   * harmless.
+   */
   path: string;
   /** The last part as recorded, before anything was made harmless. */
   recordedName: string;
@@ -19,22 +22,40 @@ export interface VolumeEntry {
   recoverable: Recoverable | null;
   /** Byte ranges of the source that hold it, in order, as far as they are known. */
   extents: Extent[];
-  /** What kind of file its system takes it for, in that system's own terms; absent where it knows none. */
+  /**
+   * What kind of file its system takes it for, in that system's own terms; absent where it knows
+   * none.
+   */
   type?: string;
-  /** What its system notes beside the type: a load address, an auxiliary type; absent where it keeps none. */
+  /**
+   * What its system notes beside the type: a load address, an auxiliary type; absent where it keeps
+   * none.
+   */
   address?: number;
   /** Its size as its own directory gives it, `28 blocks`; absent where that is in bytes. */
   ownSize?: string;
   /** Where it leads, of a link that is no file; absent of files. */
   link?: string;
-  /** Its chain ends early, crosses another, or leaves the volume: what is read is not all of it, or not its own. */
+  /**
+   * Its chain ends early, crosses another, or leaves the volume: what is read is not all of it, or
+   * not its own.
+   */
   damaged: boolean;
 }
 
-/** All of its bytes are there: what is cut has no digest of its own, which would be another file's. */
-export const isWhole = ({ recoverable, bytes, extents }: Pick<VolumeEntry, 'recoverable' | 'bytes' | 'extents'>): boolean => recoverable !== 'none' && extents.reduce((sum, { length }) => sum + length, 0) >= bytes;
+/**
+ * All of its bytes are there: what is cut has no digest of its own, which would be another file's.
+ */
+export const isWhole = ({
+  recoverable,
+  bytes,
+  extents,
+}: Pick<VolumeEntry, 'recoverable' | 'bytes' | 'extents'>): boolean =>
+  recoverable !== 'none' && extents.reduce((sum, { length }) => sum + length, 0) >= bytes;
 
-/** A run of bytes of the source; `HOLE` as its offset stands for zeros that are nowhere recorded. */
+/**
+ * A run of bytes of the source; `HOLE` as its offset stands for zeros that are nowhere recorded.
+ */
 export interface Extent {
   offset: number;
   length: number;
@@ -57,21 +78,32 @@ export interface Volume {
 
 const STREAM_CHUNK = 1 << 18;
 
-/** Extents from `first` on that lie so close together, in rising order, that one read fetches them all. */
+/**
+ * Extents from `first` on that lie so close together, in rising order, that one read fetches them
+ * all.
+ */
 function nearRun(extents: readonly Extent[], first: number): { end: number; until: number } {
   const { offset, length } = extents[first]!;
   let until = offset + length;
   let end = first + 1;
   for (; end < extents.length; end++) {
     const next = extents[end]!;
-    if (next.offset < until || next.offset - until > next.length || next.offset + next.length - offset > STREAM_CHUNK) break;
+    if (
+      next.offset < until ||
+      next.offset - until > next.length ||
+      next.offset + next.length - offset > STREAM_CHUNK
+    )
+      break;
     until = next.offset + next.length;
   }
   return { end, until };
 }
 
 /** Reads an entry's extents from the source, cut to its size. */
-export async function* streamExtents(source: ByteSource, { extents, bytes }: { extents: readonly Extent[]; bytes: number }): AsyncGenerator<Uint8Array> {
+export async function* streamExtents(
+  source: ByteSource,
+  { extents, bytes }: { extents: readonly Extent[]; bytes: number },
+): AsyncGenerator<Uint8Array> {
   let left = bytes;
   for (let at = 0; at < extents.length && left > 0;) {
     const { offset, length } = extents[at]!;
@@ -90,7 +122,12 @@ export async function* streamExtents(source: ByteSource, { extents, bytes }: { e
       // Small sectors with a few bytes between them: one read for many.
       const run = await source.read(offset, until - offset);
       for (; at < end && left > 0; at++) {
-        const part = run.subarray(extents[at]!.offset - offset, Math.min(extents[at]!.offset - offset + extents[at]!.length, run.length)).subarray(0, left);
+        const part = run
+          .subarray(
+            extents[at]!.offset - offset,
+            Math.min(extents[at]!.offset - offset + extents[at]!.length, run.length),
+          )
+          .subarray(0, left);
         if (part.length === 0) return;
         yield part;
         left -= part.length;

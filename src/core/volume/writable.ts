@@ -1,14 +1,30 @@
 /**
- * Volumes that can be changed: files and folders put, removed, renamed, in an image in memory; the original stays as it
- * is. A change is made whole or not at all: what can't be done is refused before the first byte is written.
+ * Volumes that can be changed: files and folders put, removed, renamed, in an image in memory;
+ * the original stays as it
+ * is. A change is made whole or not at all: what can't be done is refused before the first byte
+ * is written.
  */
 
-export const REFUSALS = Object.freeze(['full', 'directory-full', 'name', 'exists', 'missing', 'not-empty', 'is-folder', 'no-folders', 'too-large', 'locked', 'kind', 'damaged'] as const);
-export type RefusalReason = (typeof REFUSALS)[number];
+type RefusalReason =
+  | 'full'
+  | 'directory-full'
+  | 'name'
+  | 'exists'
+  | 'missing'
+  | 'not-empty'
+  | 'is-folder'
+  | 'no-folders'
+  | 'too-large'
+  | 'locked'
+  | 'kind'
+  | 'damaged';
 
 /** A change that a volume can't take; the message is a sentence for the archivist. */
 export class VolumeRefusal extends Error {
-  constructor(readonly reason: RefusalReason, message: string) {
+  constructor(
+    readonly reason: RefusalReason,
+    message: string,
+  ) {
     super(message);
   }
 }
@@ -59,16 +75,31 @@ export interface WritableVolume {
   setAttributes(path: string, attributes: FileAttributes): void;
 }
 
-/** Refuses a name that can't stand, or that another entry has: the one at `there`, where the entry itself is at `own`. */
-export function refuseNewName(volume: Pick<WritableVolume, 'refuseName'>, name: string, there: number | null, own: number | null = null): void {
+/**
+ * Refuses a name that can't stand, or that another entry has: the one at `there`, where the entry
+ * itself is at `own`.
+ */
+export function refuseNewName(
+  volume: Pick<WritableVolume, 'refuseName'>,
+  name: string,
+  there: number | null,
+  own: number | null = null,
+): void {
   const refused = volume.refuseName(name);
   if (refused) throw new VolumeRefusal('name', refused);
-  if (there !== null && there !== own) throw new VolumeRefusal('exists', `There is a ${name} already.`);
+  if (there !== null && there !== own)
+    throw new VolumeRefusal('exists', `There is a ${name} already.`);
 }
 
 /** Letters without marks, in capitals; what has no counterpart is the replacement. */
 export function plainCapitals(text: string, allowed: RegExp, replacement: string): string {
-  const plain = text.normalize('NFD').replace(/\p{M}+/gu, '').toUpperCase().replaceAll('ß', 'SS').replaceAll('Æ', 'AE').replaceAll('Ø', 'O');
+  const plain = text
+    .normalize('NFD')
+    .replace(/\p{M}+/gu, '')
+    .toUpperCase()
+    .replaceAll('ß', 'SS')
+    .replaceAll('Æ', 'AE')
+    .replaceAll('Ø', 'O');
   return [...plain].map((char) => (allowed.test(char) ? char : replacement)).join('');
 }
 

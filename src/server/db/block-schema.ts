@@ -1,35 +1,66 @@
-/** What is stored of devices that are read block by block, and of files on their way in and out; declared once, as all of `schema.ts`. */
-import { bigint, bigserial, boolean, index, integer, jsonb, pgTable, primaryKey, real, serial, text, uuid } from 'drizzle-orm/pg-core';
+/**
+ * What is stored of devices that are read block by block, and of files on their way in and out;
+ * declared once, as all of `schema.ts`.
+ */
+import {
+  bigint,
+  bigserial,
+  boolean,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  real,
+  serial,
+  text,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import type { Pace } from '@/core/block/extent-map';
 import type { Grade } from '@/core/reading/grades';
 import type { ExtractContent, ExtractState, UploadAbout, UploadState } from '../states';
 import { moment } from './columns';
 import { blobs, operators, sittings } from './schema';
 
-/** What is known of a device's blocks in a sitting, as runs that are alike; blocks in none are unread. */
-export const blockExtents = pgTable('block_extents', {
-  sittingId: integer().notNull().references(() => sittings.id),
-  from: bigint({ mode: 'number' }).notNull(),
-  /** The first block behind it. */
-  to: bigint({ mode: 'number' }).notNull(),
-  grade: text().$type<Grade>().notNull(),
-  tries: integer().notNull(),
-  group: bigint({ mode: 'number' }).notNull(),
-  pace: integer().$type<Pace>().notNull(),
-}, (table) => [primaryKey({ columns: [table.sittingId, table.from] })]);
+/**
+ * What is known of a device's blocks in a sitting, as runs that are alike; blocks in none are
+ * unread.
+ */
+export const blockExtents = pgTable(
+  'block_extents',
+  {
+    sittingId: integer()
+      .notNull()
+      .references(() => sittings.id),
+    from: bigint({ mode: 'number' }).notNull(),
+    /** The first block behind it. */
+    to: bigint({ mode: 'number' }).notNull(),
+    grade: text().$type<Grade>().notNull(),
+    tries: integer().notNull(),
+    group: bigint({ mode: 'number' }).notNull(),
+    pace: integer().$type<Pace>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.sittingId, table.from] })],
+);
 
 /** One request to a device, as it came out. */
-export const blockReadings = pgTable('block_readings', {
-  id: bigserial({ mode: 'number' }).primaryKey(),
-  sittingId: integer().notNull().references(() => sittings.id),
-  from: bigint({ mode: 'number' }).notNull(),
-  count: integer().notNull(),
-  got: integer().notNull(),
-  pass: integer().notNull(),
-  speed: real(),
-  ms: real().notNull(),
-  at: moment('at').notNull().defaultNow(),
-}, (table) => [index().on(table.sittingId, table.from)]);
+export const blockReadings = pgTable(
+  'block_readings',
+  {
+    id: bigserial({ mode: 'number' }).primaryKey(),
+    sittingId: integer()
+      .notNull()
+      .references(() => sittings.id),
+    from: bigint({ mode: 'number' }).notNull(),
+    count: integer().notNull(),
+    got: integer().notNull(),
+    pass: integer().notNull(),
+    speed: real(),
+    ms: real().notNull(),
+    at: moment('at').notNull().defaultNow(),
+  },
+  (table) => [index().on(table.sittingId, table.from)],
+);
 
 /** A file on its way in, part by part; a worker takes it in once it is whole. */
 export const uploads = pgTable('uploads', {
@@ -45,7 +76,9 @@ export const uploads = pgTable('uploads', {
   now: text().notNull().default(''),
   /** The medium that it became. */
   code: text(),
-  startedBy: integer().notNull().references(() => operators.id),
+  startedBy: integer()
+    .notNull()
+    .references(() => operators.id),
   startedAt: moment('started_at').notNull().defaultNow(),
 });
 
@@ -68,7 +101,9 @@ export const extracts = pgTable('extracts', {
   filesInAll: integer().notNull().default(0),
   cancelled: boolean().notNull().default(false),
   blobId: uuid().references(() => blobs.id),
-  startedBy: integer().notNull().references(() => operators.id),
+  startedBy: integer()
+    .notNull()
+    .references(() => operators.id),
   startedAt: moment('started_at').notNull().defaultNow(),
   endedAt: moment('ended_at'),
 });

@@ -5,7 +5,10 @@ import * as schema from './schema';
 
 export type Database = NodePgDatabase<typeof schema>;
 /** A database or a transaction on it. */
-export type Executor = Pick<Database, 'select' | 'selectDistinct' | 'insert' | 'update' | 'delete' | 'execute' | 'query'>;
+export type Executor = Pick<
+  Database,
+  'select' | 'selectDistinct' | 'insert' | 'update' | 'delete' | 'execute' | 'query'
+>;
 
 export interface Connection {
   db: Database;
@@ -23,7 +26,8 @@ export function connectDatabase(url = databaseUrl(), max = 10): Connection {
   const pool = new pg.Pool({ connectionString: url, max });
   // An idle connection that the server closes is replaced; it must not end the process.
   pool.on('error', () => undefined);
-  // Nor must one that is closed in the middle of a transaction, where nobody but its queries would hear of it: they fail, and are told.
+  // Nor must one that is closed in the middle of a transaction, where nobody but its queries would
+  // hear of it: they fail, and are told.
   pool.on('connect', (client) => client.on('error', () => undefined));
   return { db: drizzle(pool, { schema, casing: 'snake_case' }), pool, close: () => pool.end() };
 }

@@ -1,4 +1,7 @@
-/** The raw client under the mapper, for what the mapper can't do: internal to it, so its use stays here. */
+/**
+ * The raw client under the mapper, for what the mapper can't do: internal to it, so its use stays
+ * here.
+ */
 import { once } from 'node:events';
 import { finished } from 'node:stream/promises';
 import pg from 'pg';
@@ -6,10 +9,15 @@ import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 import type { Executor } from './database';
 
 type Raw = pg.PoolClient | pg.Pool;
-const rawOf = (executor: Executor) => (executor as unknown as { session: { client: Raw } }).session.client;
+const rawOf = (executor: Executor) =>
+  (executor as unknown as { session: { client: Raw } }).session.client;
 
 /** A query on the transaction of `tx` itself. */
-export async function rawQuery(tx: Executor, text: string, values: unknown[]): Promise<{ rows: unknown[] }> {
+export async function rawQuery(
+  tx: Executor,
+  text: string,
+  values: unknown[],
+): Promise<{ rows: unknown[] }> {
   return rawOf(tx).query(text, values);
 }
 
@@ -31,14 +39,23 @@ export async function copyOut(executor: Executor, query: string): Promise<Uint8A
 const COPY_HEAD = Buffer.concat([Buffer.from('PGCOPY\n\xff\r\n\0', 'latin1'), Buffer.alloc(8)]);
 const COPY_END = Buffer.from([0xff, 0xff]);
 
-/** Rows into a table within the transaction of `tx`, each column as its binary bytes: half as fast again as statements with parameters. */
-export async function copyIn(tx: Executor, statement: string, rows: Iterable<readonly Uint8Array[]>): Promise<void> {
+/**
+ * Rows into a table within the transaction of `tx`, each column as its binary bytes: half as fast
+ * again as statements with parameters.
+ */
+export async function copyIn(
+  tx: Executor,
+  statement: string,
+  rows: Iterable<readonly Uint8Array[]>,
+): Promise<void> {
   const client = rawOf(tx);
   if (client instanceof pg.Pool) throw new Error('a copy belongs into a transaction');
   const stream = client.query(copyFrom(`${statement} from stdin (format binary)`));
   const ended = finished(stream);
   ended.catch(() => undefined);
-  const write = async (bytes: Uint8Array) => { if (!stream.write(bytes)) await Promise.race([once(stream, 'drain'), ended]); };
+  const write = async (bytes: Uint8Array) => {
+    if (!stream.write(bytes)) await Promise.race([once(stream, 'drain'), ended]);
+  };
   await write(COPY_HEAD);
   for (const columns of rows) {
     const count = Buffer.alloc(2);
@@ -57,7 +74,10 @@ export async function copyIn(tx: Executor, statement: string, rows: Iterable<rea
 
 const SIGNATURE_BYTES = 11 + 4;
 
-/** Rows of a copy stream in the binary format (PostgreSQL manual, COPY), each as its columns' bytes; null columns are null. */
+/**
+ * Rows of a copy stream in the binary format (PostgreSQL manual, COPY), each as its columns' bytes;
+ * null columns are null.
+ */
 export function* rowsOfCopy(bytes: Uint8Array): Generator<(Uint8Array | null)[]> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   let at = SIGNATURE_BYTES;

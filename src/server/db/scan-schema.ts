@@ -8,17 +8,25 @@ import { fairCopies, operators } from './schema';
 export const signatureRules = pgTable('signature_rules', {
   id: text().primaryKey(),
   rule: jsonb().$type<SignatureRule>().notNull(),
-  addedBy: integer().notNull().references(() => operators.id),
+  addedBy: integer()
+    .notNull()
+    .references(() => operators.id),
   addedAt: moment('added_at').notNull().defaultNow(),
 });
 
 /** Where a rule met an image. */
-export const findings = pgTable('findings', {
-  id: serial().primaryKey(),
-  fairCopyId: integer().notNull().references(() => fairCopies.id),
-  rule: text().notNull(),
-  name: text().notNull(),
-  note: text().notNull(),
-  path: text(),
-  offset: bigint({ mode: 'number' }).notNull(),
-}, (table) => [index().on(table.fairCopyId)]);
+export const findings = pgTable(
+  'findings',
+  {
+    id: serial().primaryKey(),
+    fairCopyId: integer()
+      .notNull()
+      .references(() => fairCopies.id),
+    rule: text().notNull(),
+    name: text().notNull(),
+    note: text().notNull(),
+    path: text(),
+    offset: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [index().on(table.fairCopyId)],
+);

@@ -1,5 +1,6 @@
 /**
- * Text as PostgreSQL can hold it. Names and labels from media, files and requests may hold a NUL or half a character
+ * Text as PostgreSQL can hold it. Names and labels from media, files and requests may hold a NUL
+ * or half a character
  * pair, which neither text nor jsonb takes.
  */
 export function storable(text: string): string {

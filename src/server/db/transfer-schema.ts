@@ -8,7 +8,9 @@ import { fairCopies, operators } from './schema';
 /** An image on its way to a machine that has no other way in. */
 export const transfers = pgTable('transfers', {
   id: serial().primaryKey(),
-  fairCopyId: integer().notNull().references(() => fairCopies.id),
+  fairCopyId: integer()
+    .notNull()
+    .references(() => fairCopies.id),
   line: text().notNull(),
   /** Bits a second. */
   rate: integer().notNull(),
@@ -31,7 +33,9 @@ export const transfers = pgTable('transfers', {
   /** Blocks that went more than once. */
   repeated: integer().notNull().default(0),
   cancelled: boolean().notNull().default(false),
-  startedBy: integer().notNull().references(() => operators.id),
+  startedBy: integer()
+    .notNull()
+    .references(() => operators.id),
   startedAt: moment('started_at').notNull().defaultNow(),
   endedAt: moment('ended_at'),
 });

@@ -1,6 +1,8 @@
 /**
- * The server's own block devices and files that may be read: those that the person who runs the server listed, and no
- * other. `SPINDLE_DEVICES` holds their paths, one a line or separated by commas; they are opened for reading only.
+ * The server's own block devices and files that may be read: those that the person who runs the
+ * server listed, and no
+ * other. `SPINDLE_DEVICES` holds their paths, one a line or separated by commas; they are opened
+ * for reading only.
  */
 import { createHash } from 'node:crypto';
 import { readFile, readlink, stat } from 'node:fs/promises';
@@ -16,8 +18,15 @@ export const LOCAL = 'local:';
 const MOST = 32;
 
 export function allowedDevices(listed = process.env.SPINDLE_DEVICES ?? ''): AllowedDevice[] {
-  const paths = listed.split(/[,\n]/).map((each) => each.trim()).filter((each) => isAbsolute(each)).map((each) => resolve(each));
-  return [...new Set(paths)].slice(0, MOST).map((path) => ({ id: `${LOCAL}${createHash('sha256').update(path).digest('hex').slice(0, 12)}`, path }));
+  const paths = listed
+    .split(/[,\n]/)
+    .map((each) => each.trim())
+    .filter((each) => isAbsolute(each))
+    .map((each) => resolve(each));
+  return [...new Set(paths)].slice(0, MOST).map((path) => ({
+    id: `${LOCAL}${createHash('sha256').update(path).digest('hex').slice(0, 12)}`,
+    path,
+  }));
 }
 
 export interface DeviceIdentity {
@@ -34,13 +43,28 @@ export interface DeviceIdentity {
 const FILE_BLOCK = 512;
 const OPTICAL_MAJOR = 11;
 
-/** Model, serial, size and bus as the system gives them; null where it is not there, or can't be read. */
+/**
+ * Model, serial, size and bus as the system gives them; null where it is not there, or can't be
+ * read.
+ */
 export async function identityOf(path: string): Promise<DeviceIdentity | null> {
   const about = await stat(path).catch(() => null);
   if (!about) return null;
-  if (about.isFile()) return { model: 'file on the server', serial: basename(path), bus: 'file', size: about.size, blockBytes: about.size % 2048 === 0 && /\.iso$/i.test(path) ? 2048 : FILE_BLOCK, file: path, optical: false };
+  if (about.isFile())
+    return {
+      model: 'file on the server',
+      serial: basename(path),
+      bus: 'file',
+      size: about.size,
+      blockBytes: about.size % 2048 === 0 && /\.iso$/i.test(path) ? 2048 : FILE_BLOCK,
+      file: path,
+      optical: false,
+    };
   if (!about.isBlockDevice()) return null;
-  const [major, minor] = [(about.rdev >> 8) & 0xfff, (about.rdev & 0xff) | ((about.rdev >> 12) & 0xfff00)];
+  const [major, minor] = [
+    (about.rdev >> 8) & 0xfff,
+    (about.rdev & 0xff) | ((about.rdev >> 12) & 0xfff00),
+  ];
   const sys = `/sys/dev/block/${major}:${minor}`;
   const text = async (...names: string[]) => {
     for (const name of names) {
@@ -49,8 +73,33 @@ export async function identityOf(path: string): Promise<DeviceIdentity | null> {
     }
     return '';
   };
-  const [vendor, model, serial, sectors, block, where] = await Promise.all([text('device/vendor'), text('device/model'), text('device/serial', 'device/wwid', 'wwid', 'serial'), text('size'), text('queue/logical_block_size'), readlink(sys).catch(() => '')]);
-  const bus = /\/usb\d/.test(where) ? 'USB' : /\/ata\d/.test(where) ? 'ATA' : /\/nvme/.test(where) ? 'NVMe' : /\/virtio/.test(where) ? 'virtual' : /\/host\d/.test(where) ? 'SCSI' : 'not known';
+  const [vendor, model, serial, sectors, block, where] = await Promise.all([
+    text('device/vendor'),
+    text('device/model'),
+    text('device/serial', 'device/wwid', 'wwid', 'serial'),
+    text('size'),
+    text('queue/logical_block_size'),
+    readlink(sys).catch(() => ''),
+  ]);
+  const bus = /\/usb\d/.test(where)
+    ? 'USB'
+    : /\/ata\d/.test(where)
+      ? 'ATA'
+      : /\/nvme/.test(where)
+        ? 'NVMe'
+        : /\/virtio/.test(where)
+          ? 'virtual'
+          : /\/host\d/.test(where)
+            ? 'SCSI'
+            : 'not known';
   // The size there counts 512 bytes whatever the device's own blocks are.
-  return { model: [vendor, model].filter(Boolean).join(' ') || `block device ${basename(path)}`, serial: serial || basename(path), bus, size: Number(sectors) * 512, blockBytes: Number(block) || FILE_BLOCK, file: null, optical: major === OPTICAL_MAJOR };
+  return {
+    model: [vendor, model].filter(Boolean).join(' ') || `block device ${basename(path)}`,
+    serial: serial || basename(path),
+    bus,
+    size: Number(sectors) * 512,
+    blockBytes: Number(block) || FILE_BLOCK,
+    file: null,
+    optical: major === OPTICAL_MAJOR,
+  };
 }

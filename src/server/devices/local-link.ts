@@ -1,4 +1,6 @@
-/** The server's own block devices and files as drives: read only, and only those on the allow-list. */
+/**
+ * The server's own block devices and files as drives: read only, and only those on the allow-list.
+ */
 import { constants } from 'node:fs';
 import { open, type FileHandle } from 'node:fs/promises';
 import type { BlockMedium } from '@/core/block/device';
@@ -8,8 +10,18 @@ import { allowedDevices, identityOf, type AllowedDevice, type DeviceIdentity } f
 
 const NOT_TRACKS = new DeviceError('refused', 'This device has blocks, not tracks.');
 
-const describe = ({ id }: AllowedDevice, { model, serial, bus, optical }: DeviceIdentity): BlockDriveDescription => ({
-  id, form: optical ? 'optical-disc' : 'hard-disk', model, serial, delivers: 'blocks', writes: false, bus, speeds: [],
+const describe = (
+  { id }: AllowedDevice,
+  { model, serial, bus, optical }: DeviceIdentity,
+): BlockDriveDescription => ({
+  id,
+  form: optical ? 'optical-disc' : 'hard-disk',
+  model,
+  serial,
+  delivers: 'blocks',
+  writes: false,
+  bus,
+  speeds: [],
 });
 
 export class LocalLink implements DeviceLink {
@@ -18,26 +30,48 @@ export class LocalLink implements DeviceLink {
   constructor(private readonly allowed: readonly AllowedDevice[] = allowedDevices()) {}
 
   async drives(): Promise<BlockDriveDescription[]> {
-    const found = await Promise.all(this.allowed.map(async (each) => {
-      const identity = await identityOf(each.path);
-      return identity && describe(each, identity);
-    }));
+    const found = await Promise.all(
+      this.allowed.map(async (each) => {
+        const identity = await identityOf(each.path);
+        return identity && describe(each, identity);
+      }),
+    );
     return found.filter((each) => each !== null);
   }
 
   async status(drive: string): Promise<DriveStatus> {
     const identity = await identityOf(this.pathOf(drive));
-    return { ready: identity !== null, medium: identity !== null && identity.size > 0, writeProtected: true, cylinder: 0 };
+    return {
+      ready: identity !== null,
+      medium: identity !== null && identity.size > 0,
+      writeProtected: true,
+      cylinder: 0,
+    };
   }
 
   async blockMedium(drive: string): Promise<BlockMedium> {
     const identity = await identityOf(this.pathOf(drive));
     if (!identity) throw gone(this.pathOf(drive));
     const { optical, blockBytes, size, model, serial } = identity;
-    return { kind: optical ? 'optical-disc' : 'hard-disk', model, serial, blockBytes, blocks: Math.floor(size / blockBytes), geometry: null, layers: [], tracks: [], health: null };
+    return {
+      kind: optical ? 'optical-disc' : 'hard-disk',
+      model,
+      serial,
+      blockBytes,
+      blocks: Math.floor(size / blockBytes),
+      geometry: null,
+      layers: [],
+      tracks: [],
+      health: null,
+    };
   }
 
-  async readBlocks(drive: string, blockBytes: number, { from, count }: ReadBlocksOptions, signal?: AbortSignal): Promise<BlocksRead> {
+  async readBlocks(
+    drive: string,
+    blockBytes: number,
+    { from, count }: ReadBlocksOptions,
+    signal?: AbortSignal,
+  ): Promise<BlocksRead> {
     if (signal?.aborted) throw new DeviceError('cancelled', 'Cancelled before it was asked.');
     const file = await this.handle(drive);
     const bytes = new Uint8Array(count * blockBytes);
@@ -46,7 +80,12 @@ export class LocalLink implements DeviceLink {
     let failed = false;
     while (done < bytes.length && !failed) {
       try {
-        const { bytesRead } = await file.read(bytes, done, bytes.length - done, from * blockBytes + done);
+        const { bytesRead } = await file.read(
+          bytes,
+          done,
+          bytes.length - done,
+          from * blockBytes + done,
+        );
         if (bytesRead === 0) failed = true;
         done += bytesRead;
       } catch (error) {
@@ -59,8 +98,15 @@ export class LocalLink implements DeviceLink {
       }
     }
     const got = Math.floor(done / blockBytes);
-    // The system reads in pages, so that the block that failed is one of several unless one was asked for.
-    return { got, stopped: failed ? { why: 'unreadable', toldWhere: count - got === 1 } : null, ms: performance.now() - started, bytes: bytes.subarray(0, got * blockBytes), flags: null };
+    // The system reads in pages, so that the block that failed is one of several unless one was
+    // asked for.
+    return {
+      got,
+      stopped: failed ? { why: 'unreadable', toldWhere: count - got === 1 } : null,
+      ms: performance.now() - started,
+      bytes: bytes.subarray(0, got * blockBytes),
+      flags: null,
+    };
   }
 
   readTrack(): Promise<never> {
@@ -76,7 +122,9 @@ export class LocalLink implements DeviceLink {
   }
 
   writeBlocks(): Promise<never> {
-    return Promise.reject(new DeviceError('refused', 'The server’s own devices are opened for reading only.'));
+    return Promise.reject(
+      new DeviceError('refused', 'The server’s own devices are opened for reading only.'),
+    );
   }
 
   close(): void {
@@ -85,7 +133,8 @@ export class LocalLink implements DeviceLink {
 
   private pathOf(drive: string): string {
     const device = this.allowed.find(({ id }) => id === drive);
-    if (!device) throw new DeviceError('refused', 'This device is not on the list of those that may be read.');
+    if (!device)
+      throw new DeviceError('refused', 'This device is not on the list of those that may be read.');
     return device.path;
   }
 
@@ -94,7 +143,9 @@ export class LocalLink implements DeviceLink {
     if (there) return there;
     const path = this.pathOf(drive);
     // Never for writing.
-    const file = await open(path, constants.O_RDONLY | constants.O_NONBLOCK).catch((error) => { throw gone(path, error); });
+    const file = await open(path, constants.O_RDONLY | constants.O_NONBLOCK).catch((error) => {
+      throw gone(path, error);
+    });
     this.open.set(drive, file);
     return file;
   }
@@ -108,5 +159,11 @@ export class LocalLink implements DeviceLink {
 
 function gone(path: string, cause?: unknown): DeviceError {
   const { code } = (cause ?? {}) as NodeJS.ErrnoException;
-  return new DeviceError('device-gone', code === 'EACCES' || code === 'EPERM' ? `${path} may not be read by the user that the application runs as.` : `${path} is not there.`, { cause });
+  return new DeviceError(
+    'device-gone',
+    code === 'EACCES' || code === 'EPERM'
+      ? `${path} may not be read by the user that the application runs as.`
+      : `${path} is not there.`,
+    { cause },
+  );
 }

@@ -2,7 +2,11 @@
 import { UserError } from '../errors';
 
 export async function limitedBody(request: Request, limit: number): Promise<Uint8Array> {
-  const tooLarge = () => new UserError(`Files over ${limit / 2 ** 20} MiB can't be taken in through this page. Nothing was stored.`, 413);
+  const tooLarge = () =>
+    new UserError(
+      `Files over ${limit / 2 ** 20} MiB can't be taken in through this page. Nothing was stored.`,
+      413,
+    );
   if (Number(request.headers.get('content-length') ?? 0) > limit) throw tooLarge();
   const parts: Uint8Array[] = [];
   let size = 0;

@@ -1,9 +1,18 @@
-/** Byte ranges of downloads (RFC 9110, clause 14): one range a request, so that what was broken off goes on. */
+/**
+ * Byte ranges of downloads (RFC 9110, clause 14): one range a request, so that what was broken off
+ * goes on.
+ */
 import { download } from './respond';
 
-export interface ByteRange { start: number; end: number }
+interface ByteRange {
+  start: number;
+  end: number;
+}
 
-/** The range that a header asks for of `size` bytes; null for the whole, `unsatisfiable` where nothing of it is there. */
+/**
+ * The range that a header asks for of `size` bytes; null for the whole, `unsatisfiable` where
+ * nothing of it is there.
+ */
 export function rangeOf(header: string | null, size: number): ByteRange | null | 'unsatisfiable' {
   const [, first = '', last = ''] = /^bytes=(\d*)-(\d*)$/.exec(header?.trim() ?? '') ?? [];
   if (first === '' && last === '') return null;
@@ -27,11 +36,15 @@ interface Ranged {
 }
 
 /** A download that gives the range that was asked for. */
-export function rangedDownload(headers: Headers, { name, size, tag, type, stream }: Ranged): Response {
+export function rangedDownload(
+  headers: Headers,
+  { name, size, tag, type, stream }: Ranged,
+): Response {
   const etag = tag && `"${tag}"`;
   const unchanged = headers.get('if-range') === null || headers.get('if-range') === etag;
   const range = unchanged ? rangeOf(headers.get('range'), size) : null;
-  if (range === 'unsatisfiable') return new Response(null, { status: 416, headers: { 'content-range': `bytes */${size}` } });
+  if (range === 'unsatisfiable')
+    return new Response(null, { status: 416, headers: { 'content-range': `bytes */${size}` } });
   const { start, end } = range ?? { start: 0, end: size };
   const response = download(stream(start, end), name, end - start, type);
   response.headers.set('accept-ranges', 'bytes');

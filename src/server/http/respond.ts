@@ -1,4 +1,6 @@
-/** What every route does: refuse other origins, turn failures into sentences, know who is at work. */
+/**
+ * What every route does: refuse other origins, turn failures into sentences, know who is at work.
+ */
 import { z } from 'zod';
 import { sharedConnection, type Database } from '../db/database';
 import { UserError } from '../errors';
@@ -19,9 +21,11 @@ const LOOPBACK = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
 /** A page of another site may know our port, but not send from our origin. */
 function refuseOthers(request: Request): void {
   const host = request.headers.get('host') ?? '';
-  if (!LOOPBACK.test(host)) throw new UserError('This application answers on this computer only.', 403);
+  if (!LOOPBACK.test(host))
+    throw new UserError('This application answers on this computer only.', 403);
   const origin = request.headers.get('origin');
-  if (request.method !== 'GET' && origin && new URL(origin).host !== host) throw new UserError('Requests from other sites are refused.', 403);
+  if (request.method !== 'GET' && origin && new URL(origin).host !== host)
+    throw new UserError('Requests from other sites are refused.', 403);
 }
 
 export function operatorName(cookies: string | null): string | null {
@@ -34,30 +38,52 @@ export function operatorName(cookies: string | null): string | null {
   }
 }
 
-const json = (body: unknown, status = 200) => Response.json(body, { status, headers: { 'cache-control': 'no-store' } });
+const json = (body: unknown, status = 200) =>
+  Response.json(body, { status, headers: { 'cache-control': 'no-store' } });
 
 function failure(error: unknown): Response {
-  if (error instanceof UserError) return json({ error: error.message, field: error.field }, error.status);
+  if (error instanceof UserError)
+    return json({ error: error.message, field: error.field }, error.status);
   if (error instanceof z.ZodError) {
-    const fields = Object.fromEntries(error.issues.map(({ path, message }) => [path.join('.'), message]));
+    const fields = Object.fromEntries(
+      error.issues.map(({ path, message }) => [path.join('.'), message]),
+    );
     return json({ error: 'Some fields need another look.', fields }, 422);
   }
   if (error instanceof SyntaxError) return json({ error: 'The request is no JSON.' }, 400);
   // The cause goes to the log without its parameters, which may be somebody's data.
   const { name, code } = error as { name?: string; code?: string };
-  console.error('request failed:', name, code ?? (error as { cause?: { code?: string } }).cause?.code ?? '', (error as Error).stack?.split('\n')[1]?.trim());
-  return json({ error: 'Something went wrong here; nothing that was read is lost. Try again, and look at the log if it stays.' }, 500);
+  console.error(
+    'request failed:',
+    name,
+    code ?? (error as { cause?: { code?: string } }).cause?.code ?? '',
+    (error as Error).stack?.split('\n')[1]?.trim(),
+  );
+  return json(
+    {
+      error:
+        'Something went wrong here; nothing that was read is lost. Try again, and look ' +
+        'at the log if it stays.',
+    },
+    500,
+  );
 }
 
 /** Makes a route handler of a function that gives a value for JSON, or a Response. */
-export function route<P = Record<string, never>>(work: (context: RouteContext<P>) => Promise<unknown>) {
+export function route<P = Record<string, never>>(
+  work: (context: RouteContext<P>) => Promise<unknown>,
+) {
   return async (request: Request, { params }: { params: Promise<P> }): Promise<Response> => {
     try {
       refuseOthers(request);
       const { db } = sharedConnection();
       const operator = async () => {
         const name = operatorName(request.headers.get('cookie'));
-        if (!name) throw new UserError('Say who is at work first: choose a name at the foot of the spine.', 401);
+        if (!name)
+          throw new UserError(
+            'Say who is at work first: choose a name at the foot of the spine.',
+            401,
+          );
         return operatorNamed(db, name);
       };
       const result = await work({ request, params: await params, db, operator });
@@ -71,15 +97,29 @@ export function route<P = Record<string, never>>(work: (context: RouteContext<P>
 /** A row number in a path. */
 export function rowId(text: string): number {
   const id = Number(text);
-  if (!Number.isInteger(id) || id < 1 || id > 2 ** 31 - 1) throw new UserError('There is no such thing.', 404);
+  if (!Number.isInteger(id) || id < 1 || id > 2 ** 31 - 1)
+    throw new UserError('There is no such thing.', 404);
   return id;
 }
 
 /** Bytes that are there already, as a download. */
-export const downloadBytes = (bytes: Uint8Array, name: string, type?: string): Response => download((async function* () { yield bytes; })(), name, bytes.length, type);
+export const downloadBytes = (bytes: Uint8Array, name: string, type?: string): Response =>
+  download(
+    (async function* () {
+      yield bytes;
+    })(),
+    name,
+    bytes.length,
+    type,
+  );
 
 /** A stream of bytes as a download, its name safe in a header; `size` where it is known before. */
-export function download(bytes: AsyncGenerator<Uint8Array>, name: string, size: number | null, type = 'application/octet-stream'): Response {
+export function download(
+  bytes: AsyncGenerator<Uint8Array>,
+  name: string,
+  size: number | null,
+  type = 'application/octet-stream',
+): Response {
   const ascii = name.replace(/[^\x20-\x7e]|["\\]/g, '_');
   const stream = new ReadableStream<Uint8Array>({
     async pull(controller) {
@@ -93,7 +133,10 @@ export function download(bytes: AsyncGenerator<Uint8Array>, name: string, size: 
   });
   return new Response(stream, {
     headers: {
-      'content-type': type, ...(size !== null && { 'content-length': String(size) }), 'x-content-type-options': 'nosniff', 'cache-control': 'no-store',
+      'content-type': type,
+      ...(size !== null && { 'content-length': String(size) }),
+      'x-content-type-options': 'nosniff',
+      'cache-control': 'no-store',
       'content-disposition': `attachment; filename="${ascii}"; filename*=UTF-8''${encodeURIComponent(name)}`,
     },
   });

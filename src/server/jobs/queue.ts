@@ -1,5 +1,6 @@
 /**
- * Wakes workers through a queue on PostgreSQL. The row in `jobs` is the only truth about a job; a message here only
+ * Wakes workers through a queue on PostgreSQL. The row in `jobs` is the only truth about a job; a
+ * message here only
  * says that one may be waiting. The library is kept to this file.
  */
 import PgBoss from 'pg-boss';
@@ -9,7 +10,10 @@ import { rawQuery } from '../db/raw-client';
 
 const QUEUE = 'job-waits';
 
-/** Two processes that make it at the same moment may lock one another out: PostgreSQL ends one of them, which tries again. */
+/**
+ * Two processes that make it at the same moment may lock one another out: PostgreSQL ends one of
+ * them, which tries again.
+ */
 const DEADLOCK = '40P01';
 const MOST_TRIES = 5;
 
@@ -27,7 +31,12 @@ let sender: Promise<PgBoss> | null = null;
 
 function startSender(): Promise<PgBoss> {
   sender ??= (async () => {
-    const boss = new PgBoss({ connectionString: databaseUrl(), max: 2, supervise: false, schedule: false });
+    const boss = new PgBoss({
+      connectionString: databaseUrl(),
+      max: 2,
+      supervise: false,
+      schedule: false,
+    });
     boss.on('error', () => undefined);
     await boss.start();
     await makeQueue(boss);
@@ -39,7 +48,10 @@ function startSender(): Promise<PgBoss> {
   return sender;
 }
 
-/** Sends a wake-up within the caller's transaction: it exists if and only if the transaction commits. */
+/**
+ * Sends a wake-up within the caller's transaction: it exists if and only if the transaction
+ * commits.
+ */
 export async function wakeWorkers(tx: Executor): Promise<void> {
   const boss = await startSender();
   await boss.send(QUEUE, {}, { db: { executeSql: (text, values) => rawQuery(tx, text, values) } });

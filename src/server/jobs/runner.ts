@@ -1,6 +1,8 @@
 /**
- * Runs jobs: takes rows that wait, or that run and are held by nobody, under session advisory locks for the job and
- * its station. A lock is free at once when its process dies; the epoch on the row fences a worker thought dead.
+ * Runs jobs: takes rows that wait, or that run and are held by nobody, under session advisory
+ * locks for the job and
+ * its station. A lock is free at once when its process dies; the epoch on the row fences a worker
+ * thought dead.
  */
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import type pg from 'pg';
@@ -10,10 +12,14 @@ import { jobs } from '../db/schema';
 import type { JobKind } from '../states';
 
 /** The job was taken by another worker: stop at once and commit nothing more. */
-export class Fenced extends Error {}
+class Fenced extends Error {}
 
-/** What stopped a job says nothing of its work: another worker has it, this one is being stopped, or the database went for a moment. The row stays, and a sweep takes it up again. */
-export const isTakenUpAgain = (error: unknown, signal: AbortSignal): boolean => error instanceof Fenced || signal.aborted || isConnectionLost(error);
+/**
+ * What stopped a job says nothing of its work: another worker has it, this one is being stopped, or
+ * the database went for a moment. The row stays, and a sweep takes it up again.
+ */
+export const isTakenUpAgain = (error: unknown, signal: AbortSignal): boolean =>
+  error instanceof Fenced || signal.aborted || isConnectionLost(error);
 
 export interface JobContext {
   db: Database;
@@ -26,7 +32,7 @@ export interface JobContext {
 
 /** `again` leaves the row waiting: it goes on when it is woken. */
 export type JobOutcome = 'done' | 'again';
-export type JobHandler = (context: JobContext) => Promise<JobOutcome>;
+type JobHandler = (context: JobContext) => Promise<JobOutcome>;
 
 const SWEEP_MS = 1000;
 
@@ -36,7 +42,11 @@ export class JobRunner {
   private timer: NodeJS.Timeout | null = null;
   private looking = false;
 
-  constructor(private readonly connection: Connection, private readonly handlers: Record<JobKind, JobHandler>, private readonly log: (text: string) => void) {}
+  constructor(
+    private readonly connection: Connection,
+    private readonly handlers: Record<JobKind, JobHandler>,
+    private readonly log: (text: string) => void,
+  ) {}
 
   start(): void {
     this.timer = setInterval(() => void this.look(), SWEEP_MS);
@@ -55,7 +65,11 @@ export class JobRunner {
     if (this.looking || this.abort.signal.aborted) return;
     this.looking = true;
     try {
-      const open = await this.connection.db.select().from(jobs).where(inArray(jobs.state, ['waiting', 'running'])).orderBy(asc(jobs.createdAt));
+      const open = await this.connection.db
+        .select()
+        .from(jobs)
+        .where(inArray(jobs.state, ['waiting', 'running']))
+        .orderBy(asc(jobs.createdAt));
       for (const job of open) if (!this.running.has(job.id)) await this.take(job);
     } catch (error) {
       this.log(`looking for jobs: ${(error as Error).message}`);
@@ -69,22 +83,34 @@ export class JobRunner {
     const client = await this.connection.pool.connect();
     const release = (broken = false) => client.release(broken);
     try {
-      const { rows } = await client.query<{ held: boolean }>('select pg_try_advisory_lock(hashtextextended($1, 0)) as held', [`job:${job.id}`]);
+      const { rows } = await client.query<{ held: boolean }>(
+        'select pg_try_advisory_lock(hashtextextended($1, 0)) as held',
+        [`job:${job.id}`],
+      );
       if (!rows[0]?.held) return release();
       if (job.stationId !== null) {
-        const station = await client.query<{ held: boolean }>('select pg_try_advisory_lock(hashtextextended($1, 0)) as held', [`station:${job.stationId}`]);
+        const station = await client.query<{ held: boolean }>(
+          'select pg_try_advisory_lock(hashtextextended($1, 0)) as held',
+          [`station:${job.stationId}`],
+        );
         if (!station.rows[0]?.held) {
           await client.query('select pg_advisory_unlock_all()');
           return release();
         }
       }
-      const [mine] = await this.connection.db.update(jobs).set({ state: 'running', epoch: sql`${jobs.epoch} + 1` })
-        .where(and(eq(jobs.id, job.id), inArray(jobs.state, ['waiting', 'running']))).returning();
+      const [mine] = await this.connection.db
+        .update(jobs)
+        .set({ state: 'running', epoch: sql`${jobs.epoch} + 1` })
+        .where(and(eq(jobs.id, job.id), inArray(jobs.state, ['waiting', 'running'])))
+        .returning();
       if (!mine) {
         await client.query('select pg_advisory_unlock_all()');
         return release();
       }
-      this.running.set(job.id, this.run(mine, client).finally(() => this.running.delete(job.id)));
+      this.running.set(
+        job.id,
+        this.run(mine, client).finally(() => this.running.delete(job.id)),
+      );
     } catch (error) {
       release(true);
       throw error;
@@ -97,15 +123,29 @@ export class JobRunner {
     const lose = () => lost.abort();
     client.on('error', lose);
     const signal = AbortSignal.any([this.abort.signal, lost.signal]);
-    const commit: JobContext['commit'] = (work) => db.transaction(async (tx) => {
-      const [row] = await tx.select({ epoch: jobs.epoch }).from(jobs).where(eq(jobs.id, job.id)).for('update');
-      if (row?.epoch !== job.epoch || lost.signal.aborted) throw new Fenced(`job ${job.id} belongs to another worker`);
-      return work(tx);
-    });
+    const commit: JobContext['commit'] = (work) =>
+      db.transaction(async (tx) => {
+        const [row] = await tx
+          .select({ epoch: jobs.epoch })
+          .from(jobs)
+          .where(eq(jobs.id, job.id))
+          .for('update');
+        if (row?.epoch !== job.epoch || lost.signal.aborted)
+          throw new Fenced(`job ${job.id} belongs to another worker`);
+        return work(tx);
+      });
     const settle = (state: 'done' | 'waiting' | 'failed', error: string | null) =>
-      commit((tx) => tx.update(jobs).set({ state, error }).where(eq(jobs.id, job.id))).catch(() => undefined);
+      commit((tx) => tx.update(jobs).set({ state, error }).where(eq(jobs.id, job.id))).catch(
+        () => undefined,
+      );
     try {
-      const outcome = await this.handlers[job.kind]({ db, jobId: job.id, subject: job.subject, signal, commit });
+      const outcome = await this.handlers[job.kind]({
+        db,
+        jobId: job.id,
+        subject: job.subject,
+        signal,
+        commit,
+      });
       if (outcome === 'done') await settle('done', null);
     } catch (error) {
       if (!isTakenUpAgain(error, signal)) {
@@ -114,7 +154,10 @@ export class JobRunner {
       }
     } finally {
       client.off('error', lose);
-      await client.query('select pg_advisory_unlock_all()').then(() => client.release(), () => client.release(true));
+      await client.query('select pg_advisory_unlock_all()').then(
+        () => client.release(),
+        () => client.release(true),
+      );
     }
   }
 }

@@ -1,4 +1,7 @@
-/** What differs between two kept media of one kind, or between two sittings of one medium, sector by sector. */
+/**
+ * What differs between two kept media of one kind, or between two sittings of one medium, sector by
+ * sector.
+ */
 import { eq } from 'drizzle-orm';
 import { readContainer } from '@/core/flux/container-reader';
 import type { Card } from '@/core/image/card';
@@ -30,12 +33,27 @@ async function ofMedium(db: Database, code: string): Promise<Side> {
   const copy = await latestFairCopy(db, medium.id);
   if (!copy) throw new UserError(`${code} has no fair copy yet: there is nothing to compare.`, 409);
   const layout = await layoutOfCopy(db, copy);
-  if (!layout) throw new UserError(`No layout is known for ${code}, so its sectors can't be told apart.`, 409);
-  const [image, card] = await Promise.all([readBlob(db, copy.imageBlob), copy.cardBlob ? readBlob(db, copy.cardBlob) : null]);
-  const filled = new Set(card ? (JSON.parse(new TextDecoder().decode(card)) as Card).filledIn.map(({ offset }) => offset) : []);
-  const sectors = tracksOfImage(layout).flatMap(({ cylinder, head, places }) => places.map(({ r, bytes, offset }): ComparedSector => ({
-    cylinder, head, r, size: bytes, grade: filled.has(offset) ? 'doubtful' : 'firm', data: image.subarray(offset, offset + bytes),
-  })));
+  if (!layout)
+    throw new UserError(`No layout is known for ${code}, so its sectors can't be told apart.`, 409);
+  const [image, card] = await Promise.all([
+    readBlob(db, copy.imageBlob),
+    copy.cardBlob ? readBlob(db, copy.cardBlob) : null,
+  ]);
+  const filled = new Set(
+    card
+      ? (JSON.parse(new TextDecoder().decode(card)) as Card).filledIn.map(({ offset }) => offset)
+      : [],
+  );
+  const sectors = tracksOfImage(layout).flatMap(({ cylinder, head, places }) =>
+    places.map(({ r, bytes, offset }): ComparedSector => ({
+      cylinder,
+      head,
+      r,
+      size: bytes,
+      grade: filled.has(offset) ? 'doubtful' : 'firm',
+      data: image.subarray(offset, offset + bytes),
+    })),
+  );
   return { name: code, layout, sectors };
 }
 
@@ -44,10 +62,21 @@ async function ofSitting(db: Database, id: number, firstPass: boolean): Promise<
   const [sitting] = await db.select().from(sittings).where(eq(sittings.id, id));
   if (!sitting?.captureBlob) throw notFound(`capture of sitting ${id}`);
   const { header, tracks } = readContainer(await readBlob(db, sitting.captureBlob), nodeDigester);
-  const decoded = await decodeCapture(header, firstPass ? tracks.filter(({ pass }) => pass === 1) : tracks, { layouts: await allLayouts(db), workers: decodeWorkers() });
+  const decoded = await decodeCapture(
+    header,
+    firstPass ? tracks.filter(({ pass }) => pass === 1) : tracks,
+    { layouts: await allLayouts(db), workers: decodeWorkers() },
+  );
   const layout = decoded.layout ?? decoded.proposal;
   if (!layout) throw new UserError(`No sector was found in sitting ${id}.`, 409);
-  return { name: firstPass ? `first pass of sitting ${id}` : `sitting ${id}`, layout, sectors: allSectors({ ...decoded, layout }).map((sector) => ({ ...sector, cylinder: sector.cylinder / decoded.stepping })) };
+  return {
+    name: firstPass ? `first pass of sitting ${id}` : `sitting ${id}`,
+    layout,
+    sectors: allSectors({ ...decoded, layout }).map((sector) => ({
+      ...sector,
+      cylinder: sector.cylinder / decoded.stepping,
+    })),
+  };
 }
 
 function sideOf(db: Database, name: string): Promise<Side> {
@@ -58,9 +87,21 @@ function sideOf(db: Database, name: string): Promise<Side> {
 /** `a` and `b` are codes of media, `sitting-7`, or `sitting-7-first` for its first pass alone. */
 export async function compareKept(db: Database, a: string, b: string) {
   const [first, second] = await Promise.all([sideOf(db, a), sideOf(db, b)]);
-  if (first.layout.id !== second.layout.id) throw new UserError(`${first.name} is ${first.layout.id}, ${second.name} is ${second.layout.id}: disks of two kinds can't be compared sector by sector.`, 409);
+  if (first.layout.id !== second.layout.id)
+    throw new UserError(
+      `${first.name} is ${first.layout.id}, ${second.name} is ${second.layout.id}: ` +
+        "disks of two kinds can't be compared sector by sector.",
+      409,
+    );
   const all = compareSectors(first.sectors, second.sectors);
   const apart = all.filter(({ difference }) => difference !== 'same');
-  return { first: first.name, second: second.name, layout: first.layout.id, tally: tallyDifferences(all), listed: apart.slice(0, LISTED), more: Math.max(0, apart.length - LISTED) };
+  return {
+    first: first.name,
+    second: second.name,
+    layout: first.layout.id,
+    tally: tallyDifferences(all),
+    listed: apart.slice(0, LISTED),
+    more: Math.max(0, apart.length - LISTED),
+  };
 }
 export type Differences = Awaited<ReturnType<typeof compareKept>>;

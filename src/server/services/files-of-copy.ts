@@ -1,4 +1,7 @@
-/** Files of a fair copy on their way out: under safe names, with a manifest of what each was called and what is doubtful of it. */
+/**
+ * Files of a fair copy on their way out: under safe names, with a manifest of what each was called
+ * and what is doubtful of it.
+ */
 import { sliceSource } from '@/core/bits/byte-source';
 import { TRANSCRIPT_LIMIT, transcriptOf } from '@/core/text/transcript';
 import { UniqueNames } from '@/core/volume/unique-names';
@@ -30,17 +33,74 @@ export interface Wanted {
   asText?: boolean;
 }
 
-export async function filesOfCopy(db: Executor, copy: typeof fairCopies.$inferSelect, code: string, { prefix = '', folder = null, files: only = null, asText = false }: Wanted, names = new UniqueNames()): Promise<OutgoingFiles> {
-  const contents = (await contentsOf(db, copy.id)).filter(({ id, view }) => (folder ? id === folder.volumeId : view === null));
-  const entries = contents.flatMap((volume) => volume.entries
-    .filter(({ id, kind, recoverable, path, link }) => kind === 'file' && link === null && recoverable !== 'none' && (!folder || path.startsWith(`${folder.path}/`)) && (!only || only.has(id)))
-    .map((entry) => {
-      const place = `${volume.partition === null ? '' : `${volume.partition}/`}${volume.inside === null ? '' : `${volume.inside} (opened)/`}`;
-      return { entry, volume, writtenAs: names.pathOf(`${prefix}${place}${entry.deleted ? 'deleted/' : ''}${entry.path}`) };
-    }));
-  const files = entries.map(({ entry: { path, recordedName, type, bytes, modified, locked, deleted, recoverable, damaged, sectorsInDoubt, doubts, sha256 }, volume: { partition, inside }, writtenAs }) => ({
-    writtenAs, transcript: null as string | null, partition, inside, path, recordedName, type, bytes, modified, locked, deleted, recoverable, damaged, sectorsInDoubt, doubts, sha256,
-  }));
+export async function filesOfCopy(
+  db: Executor,
+  copy: typeof fairCopies.$inferSelect,
+  code: string,
+  { prefix = '', folder = null, files: only = null, asText = false }: Wanted,
+  names = new UniqueNames(),
+): Promise<OutgoingFiles> {
+  const contents = (await contentsOf(db, copy.id)).filter(({ id, view }) =>
+    folder ? id === folder.volumeId : view === null,
+  );
+  const entries = contents.flatMap((volume) =>
+    volume.entries
+      .filter(
+        ({ id, kind, recoverable, path, link }) =>
+          kind === 'file' &&
+          link === null &&
+          recoverable !== 'none' &&
+          (!folder || path.startsWith(`${folder.path}/`)) &&
+          (!only || only.has(id)),
+      )
+      .map((entry) => {
+        const place = `${volume.partition === null ? '' : `${volume.partition}/`}${volume.inside === null ? '' : `${volume.inside} (opened)/`}`;
+        return {
+          entry,
+          volume,
+          writtenAs: names.pathOf(
+            `${prefix}${place}${entry.deleted ? 'deleted/' : ''}${entry.path}`,
+          ),
+        };
+      }),
+  );
+  const files = entries.map(
+    ({
+      entry: {
+        path,
+        recordedName,
+        type,
+        bytes,
+        modified,
+        locked,
+        deleted,
+        recoverable,
+        damaged,
+        sectorsInDoubt,
+        doubts,
+        sha256,
+      },
+      volume: { partition, inside },
+      writtenAs,
+    }) => ({
+      writtenAs,
+      transcript: null as string | null,
+      partition,
+      inside,
+      path,
+      recordedName,
+      type,
+      bytes,
+      modified,
+      locked,
+      deleted,
+      recoverable,
+      damaged,
+      sectorsInDoubt,
+      doubts,
+      sha256,
+    }),
+  );
   async function* members(): AsyncGenerator<ZipMember> {
     const source = await blobSource(db, copy.imageBlob);
     for (const [i, { entry, volume, writtenAs }] of entries.entries()) {
@@ -54,13 +114,32 @@ export async function filesOfCopy(db: Executor, copy: typeof fairCopies.$inferSe
       const text = transcriptOf(whole, volume.filesystem, entry.type);
       if (text === null) continue;
       files[i]!.transcript = names.pathOf(`${writtenAs}.utf-8.txt`);
-      yield { name: files[i]!.transcript!, modified: entry.modified, bytes: [new TextEncoder().encode(text)], beside: true };
+      yield {
+        name: files[i]!.transcript!,
+        modified: entry.modified,
+        bytes: [new TextEncoder().encode(text)],
+        beside: true,
+      };
     }
   }
   return {
-    count: entries.length, mostMembers: entries.length * (asText ? 2 : 1), bytes: entries.reduce((sum, { entry }) => sum + entry.bytes, 0), members,
-    manifest: { format: 'frail-spindle-extract', version: 1, medium: code, image: { sha256: copy.imageSha256, bytes: copy.imageBytes }, folder: folder?.path ?? null, files },
+    count: entries.length,
+    mostMembers: entries.length * (asText ? 2 : 1),
+    bytes: entries.reduce((sum, { entry }) => sum + entry.bytes, 0),
+    members,
+    manifest: {
+      format: 'frail-spindle-extract',
+      version: 1,
+      medium: code,
+      image: { sha256: copy.imageSha256, bytes: copy.imageBytes },
+      folder: folder?.path ?? null,
+      files,
+    },
   };
 }
 
-export const manifestMember = (name: string, manifest: object): ZipMember => ({ name, modified: null, bytes: [new TextEncoder().encode(`${JSON.stringify(manifest, null, 1)}\n`)] });
+export const manifestMember = (name: string, manifest: object): ZipMember => ({
+  name,
+  modified: null,
+  bytes: [new TextEncoder().encode(`${JSON.stringify(manifest, null, 1)}\n`)],
+});

@@ -1,4 +1,7 @@
-/** The bytes of a fair copy's image, looked at in place: any stretch of it with what lies there, strings, and what is searched for. */
+/**
+ * The bytes of a fair copy's image, looked at in place: any stretch of it with what lies there,
+ * strings, and what is searched for.
+ */
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
@@ -18,8 +21,14 @@ const MOST_STRINGS = 500;
 const MOST_LENGTH = 64;
 
 /** What the routes take. */
-export const BytesQuestion = z.object({ from: z.coerce.number().int().min(0).default(0), length: z.coerce.number().int().min(1).max(MOST_BYTES).default(512) });
-export const StringsQuestion = z.object({ from: z.coerce.number().int().min(0).default(0), least: z.coerce.number().int().min(3, 'At least 3 characters.').max(MOST_LENGTH).default(8) });
+export const BytesQuestion = z.object({
+  from: z.coerce.number().int().min(0).default(0),
+  length: z.coerce.number().int().min(1).max(MOST_BYTES).default(512),
+});
+export const StringsQuestion = z.object({
+  from: z.coerce.number().int().min(0).default(0),
+  least: z.coerce.number().int().min(3, 'At least 3 characters.').max(MOST_LENGTH).default(8),
+});
 export const FindQuestion = z.object({ pattern: z.string().max(20_000) });
 
 async function copyOf(db: Executor, id: number) {
@@ -28,42 +37,73 @@ async function copyOf(db: Executor, id: number) {
   return { copy, source: await blobSource(db, copy.imageBlob) };
 }
 
-/** The areas of every volume and of the partition table, by their place in the image; without fields. */
+/**
+ * The areas of every volume and of the partition table, by their place in the image; without
+ * fields.
+ */
 export async function imageMap(db: Executor, id: number) {
   const { copy, source } = await copyOf(db, id);
   const areas = await allAreas(await listedOf(db, id), source);
-  return { size: source.size, sha256: copy.imageSha256, areas: areas.map(({ name, offset, length, volume }) => ({ name, offset, length, volume })) };
+  return {
+    size: source.size,
+    sha256: copy.imageSha256,
+    areas: areas.map(({ name, offset, length, volume }) => ({ name, offset, length, volume })),
+  };
 }
 
 type Contents = Awaited<ReturnType<typeof contentsOf>>;
 
 /** The volumes without a disc's other directories, which say of the same bytes the same. */
-const listedOf = async (db: Executor, id: number): Promise<Contents> => (await contentsOf(db, id)).filter(({ view }) => view === null);
+const listedOf = async (db: Executor, id: number): Promise<Contents> =>
+  (await contentsOf(db, id)).filter(({ view }) => view === null);
 
-async function allAreas(contents: Contents, source: ByteSource): Promise<(Area & { volume: string })[]> {
+async function allAreas(
+  contents: Contents,
+  source: ByteSource,
+): Promise<(Area & { volume: string })[]> {
   const own = contents.filter(({ inside }) => inside === null);
   const areas: (Area & { volume: string })[] = [];
-  if (own.some(({ partition }) => partition !== null)) areas.push(...(await areasOf(source, 'mbr')).map((area) => ({ ...area, volume: '' })));
+  if (own.some(({ partition }) => partition !== null))
+    areas.push(...(await areasOf(source, 'mbr')).map((area) => ({ ...area, volume: '' })));
   for (const { filesystem, partition, offset, length, label } of own) {
     const name = `${partition === null ? '' : `partition ${partition}, `}${filesystem}${label ? ` “${label}”` : ''}`;
     for (const area of await areasOf(sliceSource(source, offset, length), filesystem)) {
-      areas.push({ ...area, volume: name, offset: area.offset + offset, fields: area.fields.map((field) => ({ ...field, offset: field.offset + offset })) });
+      areas.push({
+        ...area,
+        volume: name,
+        offset: area.offset + offset,
+        fields: area.fields.map((field) => ({ ...field, offset: field.offset + offset })),
+      });
     }
   }
   return areas;
 }
 
-const touches = (a: { offset: number; length: number }, from: number, to: number) => a.offset < to && a.offset + a.length > from;
+const touches = (a: { offset: number; length: number }, from: number, to: number) =>
+  a.offset < to && a.offset + a.length > from;
 
-/** A stretch of the image, the fields and areas in it, the files it belongs to, and what of it no sound sector filled. */
-export async function imageBytes(db: Executor, id: number, { from, length }: z.output<typeof BytesQuestion>) {
+/**
+ * A stretch of the image, the fields and areas in it, the files it belongs to, and what of it no
+ * sound sector filled.
+ */
+export async function imageBytes(
+  db: Executor,
+  id: number,
+  { from, length }: z.output<typeof BytesQuestion>,
+) {
   const { copy, source } = await copyOf(db, id);
   const start = Math.min(from, Math.max(0, source.size - 1));
   const bytes = await source.read(start, length);
   const end = start + bytes.length;
   const contents = await listedOf(db, id);
   const areas = (await allAreas(contents, source)).filter((area) => touches(area, start, end));
-  const files: { id: number; path: string; volume: number; pieces: { offset: number; length: number; at: number }[]; deleted: boolean }[] = [];
+  const files: {
+    id: number;
+    path: string;
+    volume: number;
+    pieces: { offset: number; length: number; at: number }[];
+    deleted: boolean;
+  }[] = [];
   for (const volume of contents) {
     for (const entry of volume.entries) {
       if (entry.kind !== 'file') continue;
@@ -74,27 +114,75 @@ export async function imageBytes(db: Executor, id: number, { from, length }: z.o
         if (extent.offset >= 0 && touches(piece, start, end)) pieces.push(piece);
         at += extent.length;
       }
-      if (pieces.length > 0) files.push({ id: entry.id, path: volume.inside === null ? entry.path : `${volume.inside}/${entry.path}`, volume: volume.id, pieces, deleted: entry.deleted });
+      if (pieces.length > 0)
+        files.push({
+          id: entry.id,
+          path: volume.inside === null ? entry.path : `${volume.inside}/${entry.path}`,
+          volume: volume.id,
+          pieces,
+          deleted: entry.deleted,
+        });
     }
   }
-  const card = copy.cardBlob ? JSON.parse(new TextDecoder().decode(await readBlob(db, copy.cardBlob))) as Card : null;
+  const card = copy.cardBlob
+    ? (JSON.parse(new TextDecoder().decode(await readBlob(db, copy.cardBlob))) as Card)
+    : null;
   return {
-    from: start, size: source.size, hex: Buffer.from(bytes).toString('hex'), areas: areas.map(({ name, offset, length: long, volume }) => ({ name, offset, length: long, volume })),
-    fields: areas.flatMap(({ fields }) => fields).filter((field) => touches(field, start, end)), files,
-    doubts: (card?.filledIn ?? []).filter((range) => touches(range, start, end)).map(({ offset, length: long }) => ({ offset, length: long })),
+    from: start,
+    size: source.size,
+    hex: Buffer.from(bytes).toString('hex'),
+    areas: areas.map(({ name, offset, length: long, volume }) => ({
+      name,
+      offset,
+      length: long,
+      volume,
+    })),
+    fields: areas.flatMap(({ fields }) => fields).filter((field) => touches(field, start, end)),
+    files,
+    doubts: (card?.filledIn ?? [])
+      .filter((range) => touches(range, start, end))
+      .map(({ offset, length: long }) => ({ offset, length: long })),
   };
 }
 
-export async function imageStrings(db: Executor, id: number, { from, least }: z.output<typeof StringsQuestion>) {
+export async function imageStrings(
+  db: Executor,
+  id: number,
+  { from, least }: z.output<typeof StringsQuestion>,
+) {
   const { source } = await copyOf(db, id);
-  const { strings, more } = await stringsOf(sliceSource(source, from, source.size), least, MOST_STRINGS);
-  return { strings: strings.map(({ offset, text }) => ({ offset: offset + from, text: text.slice(0, 400), length: text.length })), more };
+  const { strings, more } = await stringsOf(
+    sliceSource(source, from, source.size),
+    least,
+    MOST_STRINGS,
+  );
+  return {
+    strings: strings.map(({ offset, text }) => ({
+      offset: offset + from,
+      text: text.slice(0, 400),
+      length: text.length,
+    })),
+    more,
+  };
 }
 
-export async function findInImage(db: Executor, id: number, { pattern: typed }: z.output<typeof FindQuestion>) {
+export async function findInImage(
+  db: Executor,
+  id: number,
+  { pattern: typed }: z.output<typeof FindQuestion>,
+) {
   const pattern = searchPattern(typed);
-  if (!pattern || pattern.length < 2) throw new UserError('Type a text in "quotes", or at least two bytes in hexadecimal, with ?? for any byte.', 422, 'pattern');
+  if (!pattern || pattern.length < 2)
+    throw new UserError(
+      'Type a text in "quotes", or at least two bytes in hexadecimal, with ?? for any byte.',
+      422,
+      'pattern',
+    );
   const { source } = await copyOf(db, id);
   const { matches, more } = await new Matcher([pattern]).search(source);
-  return { length: pattern.length, offsets: matches.map(({ offset }) => offset), count: more[0]?.count ?? matches.length };
+  return {
+    length: pattern.length,
+    offsets: matches.map(({ offset }) => offset),
+    count: more[0]?.count ?? matches.length,
+  };
 }

@@ -1,10 +1,18 @@
-/** Named operators, without passwords: the application listens on loopback only. Accounts will take this file's place. */
+/**
+ * Named operators, without passwords: the application listens on loopback only. Accounts will take
+ * this file's place.
+ */
 import { asc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Database, Executor } from '../db/database';
 import { operators } from '../db/schema';
 
-export const OperatorName = z.string().trim().min(1, 'Say who is at work.').max(80, 'At most 80 characters.').regex(/^[^\0]*$/, 'A NUL can\'t stand here.');
+export const OperatorName = z
+  .string()
+  .trim()
+  .min(1, 'Say who is at work.')
+  .max(80, 'At most 80 characters.')
+  .regex(/^[^\0]*$/, "A NUL can't stand here.");
 
 export function listOperators(db: Executor) {
   return db.select().from(operators).orderBy(asc(operators.name));

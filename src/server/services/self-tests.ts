@@ -8,15 +8,45 @@ import { wakeWorkers } from '../jobs/queue';
 import { note } from './ledger';
 import { lockStation, refuseWhileBusy } from './station-use';
 
-export async function startSelfTest(db: Database, operatorId: number, stationId: number): Promise<number> {
+export async function startSelfTest(
+  db: Database,
+  operatorId: number,
+  stationId: number,
+): Promise<number> {
   return db.transaction(async (tx) => {
     const station = await lockStation(tx, stationId);
     await refuseWhileBusy(tx, stationId);
-    const [medium] = station.mediumId === null ? [] : await tx.select().from(media).where(eq(media.id, station.mediumId));
-    if (!medium?.isReference) throw new UserError(`Put a reference disk into station ${stationId} first: the test reads what is known to be on it.`);
-    const [test] = await tx.insert(selfTests).values({ stationId, mediumId: medium.id, state: 'waiting', now: 'Waiting for a worker', startedBy: operatorId }).returning({ id: selfTests.id });
-    await tx.insert(jobs).values({ kind: 'self-test', subject: test!.id, stationId, state: 'waiting' });
-    await note(tx, { operatorId, kind: 'self-test', stationId, mediumId: medium.id, what: `Station ${stationId}, ${station.model}, ${station.serial}: tested with ${medium.code}.` });
+    const [medium] =
+      station.mediumId === null
+        ? []
+        : await tx.select().from(media).where(eq(media.id, station.mediumId));
+    if (!medium?.isReference)
+      throw new UserError(
+        `Put a reference disk into station ${stationId} first: the test reads what is ` +
+          'known to be on it.',
+      );
+    const [test] = await tx
+      .insert(selfTests)
+      .values({
+        stationId,
+        mediumId: medium.id,
+        state: 'waiting',
+        now: 'Waiting for a worker',
+        startedBy: operatorId,
+      })
+      .returning({ id: selfTests.id });
+    await tx
+      .insert(jobs)
+      .values({ kind: 'self-test', subject: test!.id, stationId, state: 'waiting' });
+    await note(tx, {
+      operatorId,
+      kind: 'self-test',
+      stationId,
+      mediumId: medium.id,
+      what:
+        `Station ${stationId}, ${station.model}, ${station.serial}: tested with ` +
+        `${medium.code}.`,
+    });
     await announce(tx, { kind: 'stations' });
     await wakeWorkers(tx);
     return test!.id;
@@ -24,12 +54,30 @@ export async function startSelfTest(db: Database, operatorId: number, stationId:
 }
 
 /** Gives up a test that runs, or waits for a bench or a disk that does not come. */
-export async function endSelfTest(db: Database, operatorId: number, stationId: number): Promise<void> {
+export async function endSelfTest(
+  db: Database,
+  operatorId: number,
+  stationId: number,
+): Promise<void> {
   await db.transaction(async (tx) => {
     await lockStation(tx, stationId);
-    const [test] = await tx.update(selfTests).set({ state: 'failed', now: 'Given up by hand', endedAt: new Date() }).where(and(eq(selfTests.stationId, stationId), inArray(selfTests.state, ['waiting', 'reading', 'held']))).returning({ id: selfTests.id });
+    const [test] = await tx
+      .update(selfTests)
+      .set({ state: 'failed', now: 'Given up by hand', endedAt: new Date() })
+      .where(
+        and(
+          eq(selfTests.stationId, stationId),
+          inArray(selfTests.state, ['waiting', 'reading', 'held']),
+        ),
+      )
+      .returning({ id: selfTests.id });
     if (!test) throw new UserError(`Station ${stationId} is not being tested.`);
-    await note(tx, { operatorId, kind: 'self-test', stationId, what: `The test of station ${stationId} was given up by hand.` });
+    await note(tx, {
+      operatorId,
+      kind: 'self-test',
+      stationId,
+      what: `The test of station ${stationId} was given up by hand.`,
+    });
     await announce(tx, { kind: 'stations' });
   });
 }

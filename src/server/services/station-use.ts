@@ -6,7 +6,10 @@ import { UserError, notFound } from '../errors';
 import { wakeWorkers } from '../jobs/queue';
 import { isRunning, type JobKind } from '../states';
 
-/** The station's row, held until the transaction ends, so that of two people who start something one comes second. */
+/**
+ * The station's row, held until the transaction ends, so that of two people who start something one
+ * comes second.
+ */
 export async function lockStation(tx: Executor, id: number) {
   const [station] = await tx.select().from(stations).where(eq(stations.id, id)).for('update');
   if (!station) throw notFound(`station ${id}`);
@@ -21,23 +24,52 @@ export async function lockSitting(tx: Executor, id: number) {
 }
 
 export async function refuseWhileBusy(tx: Executor, stationId: number): Promise<void> {
-  const [sitting] = await tx.select({ state: sittings.state }).from(sittings).where(eq(sittings.stationId, stationId)).orderBy(desc(sittings.id)).limit(1);
-  if (sitting && isRunning(sitting.state)) throw new UserError(`Station ${stationId} is reading. Pause or stop it first; what was read is kept.`);
-  const [returning] = await tx.select({ id: returns.id }).from(returns).where(and(eq(returns.stationId, stationId), inArray(returns.state, ['waiting', 'writing', 'held'])));
+  const [sitting] = await tx
+    .select({ state: sittings.state })
+    .from(sittings)
+    .where(eq(sittings.stationId, stationId))
+    .orderBy(desc(sittings.id))
+    .limit(1);
+  if (sitting && isRunning(sitting.state))
+    throw new UserError(
+      `Station ${stationId} is reading. Pause or stop it first; what was read is kept.`,
+    );
+  const [returning] = await tx
+    .select({ id: returns.id })
+    .from(returns)
+    .where(
+      and(eq(returns.stationId, stationId), inArray(returns.state, ['waiting', 'writing', 'held'])),
+    );
   if (returning) throw new UserError(`Station ${stationId} is writing. Wait until it is proved.`);
-  const [test] = await tx.select({ id: selfTests.id }).from(selfTests).where(and(eq(selfTests.stationId, stationId), inArray(selfTests.state, ['waiting', 'reading', 'held'])));
-  if (test) throw new UserError(`Station ${stationId} is being tested. It takes less than a minute.`);
+  const [test] = await tx
+    .select({ id: selfTests.id })
+    .from(selfTests)
+    .where(
+      and(
+        eq(selfTests.stationId, stationId),
+        inArray(selfTests.state, ['waiting', 'reading', 'held']),
+      ),
+    );
+  if (test)
+    throw new UserError(`Station ${stationId} is being tested. It takes less than a minute.`);
 }
 
 /** A sitting goes on only with its own medium in the drive, and nothing else at work there. */
-export async function refuseElsewhere(tx: Executor, { stationId, mediumId }: { stationId: number; mediumId: number }): Promise<void> {
+export async function refuseElsewhere(
+  tx: Executor,
+  { stationId, mediumId }: { stationId: number; mediumId: number },
+): Promise<void> {
   const station = await lockStation(tx, stationId);
-  if (station.mediumId !== mediumId) throw new UserError(`Put its own disk back into station ${stationId} first.`);
+  if (station.mediumId !== mediumId)
+    throw new UserError(`Put its own disk back into station ${stationId} first.`);
   await refuseWhileBusy(tx, stationId);
 }
 
 /** Lets a job that rests be taken up again. */
 export async function wakeJob(tx: Executor, kind: JobKind, subject: number): Promise<void> {
-  await tx.update(jobs).set({ state: 'waiting' }).where(and(eq(jobs.kind, kind), eq(jobs.subject, subject)));
+  await tx
+    .update(jobs)
+    .set({ state: 'waiting' })
+    .where(and(eq(jobs.kind, kind), eq(jobs.subject, subject)));
   await wakeWorkers(tx);
 }

@@ -8,7 +8,17 @@ import { FORM_NAMES, isBlockForm } from '@/core/medium-form';
 import type { Database, Executor } from '../db/database';
 import { cleaningDue } from '@/core/reading/head-care';
 import { afterCleaning } from '@/core/reading/plan';
-import { fairCopies, media, returnQueue, returns, selfTests, sittings, stacks, stations, tracks } from '../db/schema';
+import {
+  fairCopies,
+  media,
+  returnQueue,
+  returns,
+  selfTests,
+  sittings,
+  stacks,
+  stations,
+  tracks,
+} from '../db/schema';
 import { UserError, notFound, treatItFirst } from '../errors';
 import { storable } from '../db/storable';
 import { announce } from '../events';
@@ -24,12 +34,19 @@ import { lockStation, refuseWhileBusy, wakeJob } from './station-use';
 /** A connection for the length of `work`; a bench that is gone becomes a sentence. */
 export async function withBench<T>(work: (bench: BenchClient) => Promise<T>): Promise<T> {
   const bench = await BenchClient.connect(benchAddress()).catch((error) => {
-    throw new UserError('The bench can\'t be reached. What was read is kept; switch it on, or check its cable, and try again.', 503, null, { cause: error });
+    throw new UserError(
+      "The bench can't be reached. What was read is kept; switch it on, or check its " +
+        'cable, and try again.',
+      503,
+      null,
+      { cause: error },
+    );
   });
   try {
     return await work(bench);
   } catch (error) {
-    if (error instanceof DeviceError) throw new UserError(error.message, 409, null, { cause: error });
+    if (error instanceof DeviceError)
+      throw new UserError(error.message, 409, null, { cause: error });
     throw error;
   } finally {
     bench.close();
@@ -37,13 +54,23 @@ export async function withBench<T>(work: (bench: BenchClient) => Promise<T>): Pr
 }
 
 /** The same for a drive wherever it is; `hands` are there where the bench is simulated. */
-async function withDrive<T>(drive: string, work: (link: DeviceLink, hands: BenchClient | null) => Promise<T>): Promise<T> {
+async function withDrive<T>(
+  drive: string,
+  work: (link: DeviceLink, hands: BenchClient | null) => Promise<T>,
+): Promise<T> {
   if (!isLocal(drive)) return withBench((bench) => work(bench, bench.simulated ? bench : null));
   const link = new LocalLink();
   try {
     return await work(link, null);
   } catch (error) {
-    if (error instanceof DeviceError) throw new UserError(`${error.message} Check its power and its cable, and that it is on the list of devices that may be read.`, 409, null, { cause: error });
+    if (error instanceof DeviceError)
+      throw new UserError(
+        `${error.message} Check its power and its cable, and that it is on the list of ` +
+          'devices that may be read.',
+        409,
+        null,
+        { cause: error },
+      );
     throw error;
   } finally {
     link.close();
@@ -54,11 +81,17 @@ async function withDrive<T>(drive: string, work: (link: DeviceLink, hands: Bench
 export async function syncStations(db: Database): Promise<void> {
   const own = await new LocalLink().drives();
   // Devices of the server itself are there without a bench as well.
-  const drives = await withBench((bench) => bench.drives()).catch((error) => { if (own.length > 0) return []; throw error; });
+  const drives = await withBench((bench) => bench.drives()).catch((error) => {
+    if (own.length > 0) return [];
+    throw error;
+  });
   await db.transaction(async (tx) => {
     for (const [at, drive] of drives.entries()) {
       const facts = factsOf(drive);
-      await tx.insert(stations).values({ id: at + 1, ...facts }).onConflictDoUpdate({ target: stations.id, set: facts });
+      await tx
+        .insert(stations)
+        .values({ id: at + 1, ...facts })
+        .onConflictDoUpdate({ target: stations.id, set: facts });
     }
     const known = await tx.select({ id: stations.id, drive: stations.drive }).from(stations);
     let next = Math.max(FIRST_LOCAL - 1, ...known.map(({ id }) => id)) + 1;
@@ -76,7 +109,22 @@ const FIRST_LOCAL = 21;
 
 function factsOf(drive: DriveDescription) {
   const { id, form, model, serial, writes } = drive;
-  return { drive: id, form, model, serial, abilities: drive.delivers === 'blocks' ? { bus: drive.bus, speeds: drive.speeds, delivers: drive.delivers, writes } : { cylinders: drive.cylinders, heads: drive.heads, rpm: drive.rpm, delivers: drive.delivers, writes } };
+  return {
+    drive: id,
+    form,
+    model,
+    serial,
+    abilities:
+      drive.delivers === 'blocks'
+        ? { bus: drive.bus, speeds: drive.speeds, delivers: drive.delivers, writes }
+        : {
+            cylinders: drive.cylinders,
+            heads: drive.heads,
+            rpm: drive.rpm,
+            delivers: drive.delivers,
+            writes,
+          },
+  };
 }
 
 const RUNNING = ['waiting', 'reading', 'asks', 'dirty', 'paused', 'held', 'settling'] as const;
@@ -84,35 +132,110 @@ const RUNNING = ['waiting', 'reading', 'asks', 'dirty', 'paused', 'held', 'settl
 /** Every station with its medium, and the sitting or return that is at work on it. */
 export async function listStations(db: Executor) {
   const allowed = new Set(allowedDevices().map(({ id }) => id));
-  const rows = (await db.select().from(stations).leftJoin(media, eq(media.id, stations.mediumId)).orderBy(asc(stations.id)))
+  const rows = (
+    await db
+      .select()
+      .from(stations)
+      .leftJoin(media, eq(media.id, stations.mediumId))
+      .orderBy(asc(stations.id))
+  )
     // A device that was taken off the list is no station any more, unless something is still in it.
-    .filter(({ stations: { drive, mediumId } }) => !isLocal(drive) || allowed.has(drive) || mediumId !== null);
+    .filter(
+      ({ stations: { drive, mediumId } }) =>
+        !isLocal(drive) || allowed.has(drive) || mediumId !== null,
+    );
   const ids = rows.map(({ stations: { id } }) => id);
   if (ids.length === 0) return [];
-  const live = await db.select().from(sittings).where(and(inArray(sittings.stationId, ids), inArray(sittings.state, [...RUNNING])));
-  const writing = await db.select().from(returns).where(and(inArray(returns.stationId, ids), inArray(returns.state, ['waiting', 'writing', 'held', 'asks'])));
-  const marks = live.length > 0
-    ? await db.select({ sittingId: tracks.sittingId, cylinder: tracks.cylinder, head: tracks.head, progress: tracks.progress }).from(tracks).where(inArray(tracks.sittingId, live.map(({ id }) => id)))
-    : [];
-  const queued = await db.select({ stationId: returnQueue.stationId, code: media.code, trouble: returnQueue.trouble }).from(returnQueue).innerJoin(fairCopies, eq(fairCopies.id, returnQueue.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(inArray(returnQueue.stationId, ids)).orderBy(returnQueue.id);
+  const live = await db
+    .select()
+    .from(sittings)
+    .where(and(inArray(sittings.stationId, ids), inArray(sittings.state, [...RUNNING])));
+  const writing = await db
+    .select()
+    .from(returns)
+    .where(
+      and(
+        inArray(returns.stationId, ids),
+        inArray(returns.state, ['waiting', 'writing', 'held', 'asks']),
+      ),
+    );
+  const marks =
+    live.length > 0
+      ? await db
+          .select({
+            sittingId: tracks.sittingId,
+            cylinder: tracks.cylinder,
+            head: tracks.head,
+            progress: tracks.progress,
+          })
+          .from(tracks)
+          .where(
+            inArray(
+              tracks.sittingId,
+              live.map(({ id }) => id),
+            ),
+          )
+      : [];
+  const queued = await db
+    .select({ stationId: returnQueue.stationId, code: media.code, trouble: returnQueue.trouble })
+    .from(returnQueue)
+    .innerJoin(fairCopies, eq(fairCopies.id, returnQueue.fairCopyId))
+    .innerJoin(media, eq(media.id, fairCopies.mediumId))
+    .where(inArray(returnQueue.stationId, ids))
+    .orderBy(returnQueue.id);
   const open = await db.select().from(stacks).where(isNull(stacks.endedAt));
-  const latestTests = db.select({ id: sql<number>`max(${selfTests.id})` }).from(selfTests).groupBy(selfTests.stationId);
+  const latestTests = db
+    .select({ id: sql<number>`max(${selfTests.id})` })
+    .from(selfTests)
+    .groupBy(selfTests.stationId);
   const tests = await db.select().from(selfTests).where(inArray(selfTests.id, latestTests));
-  return Promise.all(rows.map(async ({ stations: station, media: medium }) => {
-    const sitting = live.find(({ stationId, mediumId }) => stationId === station.id && mediumId === medium?.id) ?? null;
-    const returning = writing.find(({ stationId }) => stationId === station.id) ?? null;
-    return {
-      ...station, medium: medium && { id: medium.id, code: medium.code, title: medium.title, labelText: medium.labelText, lender: medium.lender, lot: medium.lot, condition: medium.condition, isBlank: medium.isBlank, isReference: medium.isReference },
-      cleaningDue: readsBlocks(station.abilities) ? null : cleaningDue({ readings: station.readingsSinceCleaning, shedding: station.sheddingSinceCleaning }),
-      nextReturn: queued.find(({ stationId }) => stationId === station.id) ?? null,
-      stack: stackView(open.find(({ stationId }) => stationId === station.id)),
-      test: tests.find(({ stationId }) => stationId === station.id) ?? null,
-      sitting: sitting && { id: sitting.id, state: sitting.state, now: sitting.now, blocks: sitting.device?.blocks ?? null, cylinders: sitting.policy.reach ? sitting.policy.reach.to + 1 : 80, stepping: sitting.stepping },
-      returning: returning && { id: returning.id, state: returning.state, now: returning.now },
-      extents: sitting?.device ? coarse(packed(await extentsOf(db, sitting.id)), sitting.device.blocks) : [],
-      tracks: marks.filter(({ sittingId }) => sittingId === sitting?.id).map(({ cylinder, head, progress }) => ({ cylinder, head, unsound: progress.unsound })),
-    };
-  }));
+  return Promise.all(
+    rows.map(async ({ stations: station, media: medium }) => {
+      const sitting =
+        live.find(
+          ({ stationId, mediumId }) => stationId === station.id && mediumId === medium?.id,
+        ) ?? null;
+      const returning = writing.find(({ stationId }) => stationId === station.id) ?? null;
+      return {
+        ...station,
+        medium: medium && {
+          id: medium.id,
+          code: medium.code,
+          title: medium.title,
+          labelText: medium.labelText,
+          lender: medium.lender,
+          lot: medium.lot,
+          condition: medium.condition,
+          isBlank: medium.isBlank,
+          isReference: medium.isReference,
+        },
+        cleaningDue: readsBlocks(station.abilities)
+          ? null
+          : cleaningDue({
+              readings: station.readingsSinceCleaning,
+              shedding: station.sheddingSinceCleaning,
+            }),
+        nextReturn: queued.find(({ stationId }) => stationId === station.id) ?? null,
+        stack: stackView(open.find(({ stationId }) => stationId === station.id)),
+        test: tests.find(({ stationId }) => stationId === station.id) ?? null,
+        sitting: sitting && {
+          id: sitting.id,
+          state: sitting.state,
+          now: sitting.now,
+          blocks: sitting.device?.blocks ?? null,
+          cylinders: sitting.policy.reach ? sitting.policy.reach.to + 1 : 80,
+          stepping: sitting.stepping,
+        },
+        returning: returning && { id: returning.id, state: returning.state, now: returning.now },
+        extents: sitting?.device
+          ? coarse(packed(await extentsOf(db, sitting.id)), sitting.device.blocks)
+          : [],
+        tracks: marks
+          .filter(({ sittingId }) => sittingId === sitting?.id)
+          .map(({ cylinder, head, progress }) => ({ cylinder, head, unsound: progress.unsound })),
+      };
+    }),
+  );
 }
 
 /** Runs of a miniature: what could not be seen apart is one, and shows the worst. */
@@ -133,11 +256,21 @@ function coarse(extents: readonly PackedRun[], blocks: number): PackedRun[] {
 }
 export type StationView = Awaited<ReturnType<typeof listStations>>[number];
 
-const stackView = (stack: typeof stacks.$inferSelect | undefined) => (stack ? { id: stack.id, codes: stack.codes, begun: stack.begun, next: stack.codes[stack.begun] ?? null, awaits: stack.awaits, trouble: stack.trouble } : null);
+const stackView = (stack: typeof stacks.$inferSelect | undefined) =>
+  stack
+    ? {
+        id: stack.id,
+        codes: stack.codes,
+        begun: stack.begun,
+        next: stack.codes[stack.begun] ?? null,
+        awaits: stack.awaits,
+        trouble: stack.trouble,
+      }
+    : null;
 
 type PackedRun = ReturnType<typeof packed>[number];
 
-export interface PlaceOptions {
+interface PlaceOptions {
   /** The disk of a simulated shelf that stands for it, where that has another name. */
   shelfLabel?: string;
   /** Its label was scanned at the drive: that it is the one is confirmed with it. */
@@ -145,19 +278,30 @@ export interface PlaceOptions {
 }
 
 /**
- * Notes that a medium is in a station's drive. At a simulated bench its hand puts it there: the disk from the shelf
+ * Notes that a medium is in a station's drive. At a simulated bench its hand puts it there: the
+ * disk from the shelf
  * that carries the medium's code, or the one that `shelfLabel` names.
  */
-export async function placeMedium(db: Database, operatorId: number, stationId: number, code: string, { shelfLabel, scanned = false }: PlaceOptions = {}): Promise<void> {
+export async function placeMedium(
+  db: Database,
+  operatorId: number,
+  stationId: number,
+  code: string,
+  { shelfLabel, scanned = false }: PlaceOptions = {},
+): Promise<void> {
   await db.transaction(async (tx) => {
     const station = await lockStation(tx, stationId);
     await refuseWhileBusy(tx, stationId);
     const medium = await mediumFor(tx, station, code);
-    if (station.mediumId && station.mediumId !== medium.id) throw new UserError(`Another medium is in station ${stationId}. Take it out first.`);
+    if (station.mediumId && station.mediumId !== medium.id)
+      throw new UserError(`Another medium is in station ${stationId}. Take it out first.`);
     await withDrive(station.drive, async (link, hands) => {
       await hands?.hand({ op: 'hand-insert', drive: station.drive, label: shelfLabel ?? code });
       const status = await link.status(station.drive);
-      if (!status.medium) throw new UserError(`Station ${stationId} has no disk in its drive. Put ${code} in and try again.`);
+      if (!status.medium)
+        throw new UserError(
+          `Station ${stationId} has no disk in its drive. Put ${code} in and try again.`,
+        );
     });
     await notePlaced(tx, operatorId, stationId, medium);
     if (medium.isBlank) await startQueued(tx, stationId);
@@ -166,68 +310,178 @@ export async function placeMedium(db: Database, operatorId: number, stationId: n
 }
 
 /** The medium that is meant for a station; refuses one that does not belong there. */
-export async function mediumFor(tx: Executor, station: typeof stations.$inferSelect, code: string): Promise<typeof media.$inferSelect> {
-  const [medium] = await tx.select().from(media).where(eq(media.code, storable(code)));
+export async function mediumFor(
+  tx: Executor,
+  station: typeof stations.$inferSelect,
+  code: string,
+): Promise<typeof media.$inferSelect> {
+  const [medium] = await tx
+    .select()
+    .from(media)
+    .where(eq(media.code, storable(code)));
   if (!medium) throw notFound(`medium ${code}`);
   if (medium.treatFirst) throw treatItFirst(medium.code);
-  if (medium.form !== station.form) throw new UserError(`${code} does not fit station ${station.id}: its drive takes ${isBlockForm(station.form) ? (station.form === 'hard-disk' ? 'hard disks' : 'optical discs') : `${FORM_NAMES[station.form]} disks`}.`);
+  if (medium.form !== station.form)
+    throw new UserError(
+      `${code} does not fit station ${station.id}: its drive takes ` +
+        `${isBlockForm(station.form) ? (station.form === 'hard-disk' ? 'hard disks' : 'optical discs') : `${FORM_NAMES[station.form]} disks`}.`,
+    );
   const [elsewhere] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
-  if (elsewhere && elsewhere.id !== station.id) throw new UserError(`${code} is in station ${elsewhere.id}. Take it out there first.`);
+  if (elsewhere && elsewhere.id !== station.id)
+    throw new UserError(`${code} is in station ${elsewhere.id}. Take it out there first.`);
   return medium;
 }
 
-export async function notePlaced(tx: Executor, operatorId: number, stationId: number, { id, code }: { id: number; code: string }): Promise<void> {
-  await tx.update(stations).set({ mediumId: id, confirmedAt: null }).where(eq(stations.id, stationId));
-  await note(tx, { operatorId, kind: 'placed', mediumId: id, stationId, what: `${code} put in station ${stationId}.` });
+export async function notePlaced(
+  tx: Executor,
+  operatorId: number,
+  stationId: number,
+  { id, code }: { id: number; code: string },
+): Promise<void> {
+  await tx
+    .update(stations)
+    .set({ mediumId: id, confirmedAt: null })
+    .where(eq(stations.id, stationId));
+  await note(tx, {
+    operatorId,
+    kind: 'placed',
+    mediumId: id,
+    stationId,
+    what: `${code} put in station ${stationId}.`,
+  });
   await announce(tx, { kind: 'stations' });
 }
 
-export async function removeMedium(db: Database, operatorId: number, stationId: number): Promise<void> {
+export async function removeMedium(
+  db: Database,
+  operatorId: number,
+  stationId: number,
+): Promise<void> {
   await db.transaction(async (tx) => {
     const station = await lockStation(tx, stationId);
     await refuseWhileBusy(tx, stationId);
-    await withDrive(station.drive, async (_, hands) => { await hands?.hand({ op: 'hand-remove', drive: station.drive }); });
+    await withDrive(station.drive, async (_, hands) => {
+      await hands?.hand({ op: 'hand-remove', drive: station.drive });
+    });
     await noteRemoved(tx, operatorId, station);
   });
 }
 
-export async function noteRemoved(tx: Executor, operatorId: number, { id, mediumId }: Pick<typeof stations.$inferSelect, 'id' | 'mediumId'>): Promise<void> {
+export async function noteRemoved(
+  tx: Executor,
+  operatorId: number,
+  { id, mediumId }: Pick<typeof stations.$inferSelect, 'id' | 'mediumId'>,
+): Promise<void> {
   await tx.update(stations).set({ mediumId: null, confirmedAt: null }).where(eq(stations.id, id));
-  if (mediumId) await note(tx, { operatorId, kind: 'removed', mediumId, stationId: id, what: `Taken out of station ${id}.` });
+  if (mediumId)
+    await note(tx, {
+      operatorId,
+      kind: 'removed',
+      mediumId,
+      stationId: id,
+      what: `Taken out of station ${id}.`,
+    });
   await announce(tx, { kind: 'stations' });
 }
 
 /**
- * Notes that a station's head was cleaned. A sitting that found it dirty goes on by it, and reads once more what failed;
+ * Notes that a station's head was cleaned. A sitting that found it dirty goes on by it, and reads
+ * once more what failed;
  * else the drive must be empty, for with a disk in it the head can't be reached.
  */
-export async function cleanHead(db: Database, operatorId: number, stationId: number): Promise<void> {
+export async function cleanHead(
+  db: Database,
+  operatorId: number,
+  stationId: number,
+): Promise<void> {
   await db.transaction(async (tx) => {
     const station = await lockStation(tx, stationId);
-    // Only the sitting whose own disk is in: one that was put aside must neither go on with another disk nor keep the head from being cleaned.
-    const [dirty] = station.mediumId === null ? [] : await tx.select().from(sittings).where(and(eq(sittings.stationId, stationId), eq(sittings.mediumId, station.mediumId), eq(sittings.state, 'dirty'))).for('update');
-    if (station.mediumId && !dirty) throw new UserError(`Take the disk out of station ${stationId} first: the head can't be reached.`);
+    // Only the sitting whose own disk is in: one that was put aside must neither go on with another
+    // disk nor keep the head from being cleaned.
+    const [dirty] =
+      station.mediumId === null
+        ? []
+        : await tx
+            .select()
+            .from(sittings)
+            .where(
+              and(
+                eq(sittings.stationId, stationId),
+                eq(sittings.mediumId, station.mediumId),
+                eq(sittings.state, 'dirty'),
+              ),
+            )
+            .for('update');
+    if (station.mediumId && !dirty)
+      throw new UserError(
+        `Take the disk out of station ${stationId} first: the head can't be reached.`,
+      );
     await withBench(async (bench) => {
       if (bench.simulated) await bench.hand({ op: 'hand-clean', drive: station.drive });
-      if (dirty && !(await bench.status(station.drive)).medium) throw new UserError(`Put the disk back into station ${stationId}, and say it once more: the sitting goes on with it.`);
+      if (dirty && !(await bench.status(station.drive)).medium)
+        throw new UserError(
+          `Put the disk back into station ${stationId}, and say it once more: the sitting ` +
+            'goes on with it.',
+        );
     });
-    await tx.update(stations).set({ readingsSinceCleaning: 0, sheddingSinceCleaning: 0 }).where(eq(stations.id, stationId));
-    await note(tx, { operatorId, kind: 'cleaned', stationId, sittingId: dirty?.id, mediumId: dirty?.mediumId, what: `Head of station ${stationId} cleaned after ${station.readingsSinceCleaning} readings.` });
+    await tx
+      .update(stations)
+      .set({ readingsSinceCleaning: 0, sheddingSinceCleaning: 0 })
+      .where(eq(stations.id, stationId));
+    await note(tx, {
+      operatorId,
+      kind: 'cleaned',
+      stationId,
+      sittingId: dirty?.id,
+      mediumId: dirty?.mediumId,
+      what: `Head of station ${stationId} cleaned after ${station.readingsSinceCleaning} readings.`,
+    });
     if (dirty) {
-      for (const { cylinder, head, progress } of await tx.select().from(tracks).where(eq(tracks.sittingId, dirty.id))) {
-        await tx.update(tracks).set({ progress: afterCleaning(progress) }).where(and(eq(tracks.sittingId, dirty.id), eq(tracks.cylinder, cylinder), eq(tracks.head, head)));
+      for (const { cylinder, head, progress } of await tx
+        .select()
+        .from(tracks)
+        .where(eq(tracks.sittingId, dirty.id))) {
+        await tx
+          .update(tracks)
+          .set({ progress: afterCleaning(progress) })
+          .where(
+            and(
+              eq(tracks.sittingId, dirty.id),
+              eq(tracks.cylinder, cylinder),
+              eq(tracks.head, head),
+            ),
+          );
       }
-      await tx.update(sittings).set({ state: 'waiting', now: 'Going on with a clean head' }).where(eq(sittings.id, dirty.id));
+      await tx
+        .update(sittings)
+        .set({ state: 'waiting', now: 'Going on with a clean head' })
+        .where(eq(sittings.id, dirty.id));
       await wakeJob(tx, 'sitting', dirty.id);
-      await announce(tx, { kind: 'sitting', sittingId: dirty.id, stationId, mediumId: dirty.mediumId });
+      await announce(tx, {
+        kind: 'sitting',
+        sittingId: dirty.id,
+        stationId,
+        mediumId: dirty.mediumId,
+      });
     }
     await announce(tx, { kind: 'stations' });
   });
 }
 
-async function noteConfirmed(tx: Executor, operatorId: number, stationId: number, { id, code }: { id: number; code: string }): Promise<void> {
+async function noteConfirmed(
+  tx: Executor,
+  operatorId: number,
+  stationId: number,
+  { id, code }: { id: number; code: string },
+): Promise<void> {
   await tx.update(stations).set({ confirmedAt: new Date() }).where(eq(stations.id, stationId));
-  await note(tx, { operatorId, kind: 'confirmed', mediumId: id, stationId, what: `The label of ${code} was scanned: it is what is in station ${stationId}.` });
+  await note(tx, {
+    operatorId,
+    kind: 'confirmed',
+    mediumId: id,
+    stationId,
+    what: `The label of ${code} was scanned: it is what is in station ${stationId}.`,
+  });
   await announce(tx, { kind: 'stations' });
 }
 
@@ -239,21 +493,48 @@ export interface Scanned {
 }
 
 /**
- * A label was scanned: where its medium should be in a drive, that it is the one is confirmed. `stationId` is the station
+ * A label was scanned: where its medium should be in a drive, that it is the one is confirmed.
+ * `stationId` is the station
  * that the person looks at: one that should hold another medium is named, and nothing is confirmed.
  */
-export async function takeScan(db: Database, operatorId: number, code: string, stationId: number | null): Promise<Scanned> {
+export async function takeScan(
+  db: Database,
+  operatorId: number,
+  code: string,
+  stationId: number | null,
+): Promise<Scanned> {
   return db.transaction(async (tx) => {
-    const [medium] = await tx.select().from(media).where(eq(media.code, storable(code)));
+    const [medium] = await tx
+      .select()
+      .from(media)
+      .where(eq(media.code, storable(code)));
     if (!medium) throw notFound(`medium ${code}`);
     const [station] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
     if (stationId !== null && station?.id !== stationId) {
-      const [shown] = await tx.select({ code: media.code }).from(stations).innerJoin(media, eq(media.id, stations.mediumId)).where(eq(stations.id, stationId));
-      if (shown) throw new UserError(`Station ${stationId} should hold ${shown.code}, and the label says ${medium.code}. Look at the disk in the drive before anything is read.`, 409);
+      const [shown] = await tx
+        .select({ code: media.code })
+        .from(stations)
+        .innerJoin(media, eq(media.id, stations.mediumId))
+        .where(eq(stations.id, stationId));
+      if (shown)
+        throw new UserError(
+          `Station ${stationId} should hold ${shown.code}, and the label says ` +
+            `${medium.code}. Look at the disk in the drive before anything is read.`,
+          409,
+        );
     }
-    if (!station) return { code: medium.code, station: null, said: `${medium.code}, ${medium.title}: in no station.` };
+    if (!station)
+      return {
+        code: medium.code,
+        station: null,
+        said: `${medium.code}, ${medium.title}: in no station.`,
+      };
     await noteConfirmed(tx, operatorId, station.id, medium);
-    return { code: medium.code, station: station.id, said: `${medium.code} is what is in station ${station.id}.` };
+    return {
+      code: medium.code,
+      station: station.id,
+      said: `${medium.code} is what is in station ${station.id}.`,
+    };
   });
 }
 

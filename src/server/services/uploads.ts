@@ -1,4 +1,7 @@
-/** Files on their way in, part by part, as the tus protocol 1.0.0 has it: what came is kept, whatever breaks off, and goes on from there. */
+/**
+ * Files on their way in, part by part, as the tus protocol 1.0.0 has it: what came is kept,
+ * whatever breaks off, and goes on from there.
+ */
 import { desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { appendBlob, blobOf, createBlob, dropGrowing } from '../blobs/blob-store';
@@ -19,24 +22,60 @@ const LISTED = 20;
 
 /** What stands in an upload's metadata. */
 export const UploadMetadata = z.object({
-  filename: z.string().transform((text) => text.slice(-400) || 'unnamed').default('unnamed'), code: z.string().max(60).nullable().default(null),
-  set: z.string().trim().max(200).default(''), number: z.coerce.number().int().min(1).max(9999).nullable().default(null), cue: z.string().max(100_000).nullable().default(null),
+  filename: z
+    .string()
+    .transform((text) => text.slice(-400) || 'unnamed')
+    .default('unnamed'),
+  code: z.string().max(60).nullable().default(null),
+  set: z.string().trim().max(200).default(''),
+  number: z.coerce.number().int().min(1).max(9999).nullable().default(null),
+  cue: z.string().max(100_000).nullable().default(null),
 });
 
 /** `key base64,key base64`, as the protocol has it. */
 export function parseMetadata(header: string | null): Record<string, string> {
-  const pairs = (header ?? '').split(',').map((each) => each.trim().split(' ')).filter(([key]) => key);
-  return Object.fromEntries(pairs.map(([key, value]) => [key!, Buffer.from(value ?? '', 'base64').toString('utf8')]));
+  const pairs = (header ?? '')
+    .split(',')
+    .map((each) => each.trim().split(' '))
+    .filter(([key]) => key);
+  return Object.fromEntries(
+    pairs.map(([key, value]) => [key!, Buffer.from(value ?? '', 'base64').toString('utf8')]),
+  );
 }
 
-export async function createUpload(db: Database, operatorId: number, size: number, metadata: z.input<typeof UploadMetadata>): Promise<string> {
+export async function createUpload(
+  db: Database,
+  operatorId: number,
+  size: number,
+  metadata: z.input<typeof UploadMetadata>,
+): Promise<string> {
   const { filename, ...about } = UploadMetadata.parse(metadata);
-  if (!Number.isSafeInteger(size) || size < 0) throw new UserError('Say how long the file is (Upload-Length).', 400);
-  if (size > MOST_UPLOAD) throw new UserError(`${storable(filename)} is larger than anything that can be taken in. Nothing was stored.`, 413);
+  if (!Number.isSafeInteger(size) || size < 0)
+    throw new UserError('Say how long the file is (Upload-Length).', 400);
+  if (size > MOST_UPLOAD)
+    throw new UserError(
+      `${storable(filename)} is larger than anything that can be taken in. Nothing was stored.`,
+      413,
+    );
   if (size === 0) throw new UserError(`${storable(filename)} is empty. Nothing was taken in.`, 422);
   return db.transaction(async (tx) => {
     const blobId = await createBlob(tx);
-    const [row] = await tx.insert(uploads).values({ blobId, name: storable(filename), size, about: { ...about, sha256: null, set: storable(about.set), cue: about.cue === null ? null : storable(about.cue) }, state: 'coming', startedBy: operatorId }).returning({ id: uploads.id });
+    const [row] = await tx
+      .insert(uploads)
+      .values({
+        blobId,
+        name: storable(filename),
+        size,
+        about: {
+          ...about,
+          sha256: null,
+          set: storable(about.set),
+          cue: about.cue === null ? null : storable(about.cue),
+        },
+        state: 'coming',
+        startedBy: operatorId,
+      })
+      .returning({ id: uploads.id });
     await announce(tx, { kind: 'uploads' });
     return row!.id;
   });
@@ -51,13 +90,24 @@ async function uploadOf(db: Executor, id: string) {
 }
 
 /** How far it has come. */
-export async function uploadOffset(db: Executor, id: string): Promise<{ offset: number; size: number }> {
+export async function uploadOffset(
+  db: Executor,
+  id: string,
+): Promise<{ offset: number; size: number }> {
   const { blobId, size, state } = await uploadOf(db, id);
   return { size, offset: state !== 'coming' || !blobId ? size : (await blobOf(db, blobId)).size };
 }
 
-/** Takes bytes from `offset` on, each part committed as it comes; gives how far it is then. What comes after a break is not lost. */
-export async function takePart(db: Database, id: string, offset: number, body: ReadableStream<Uint8Array> | null): Promise<number> {
+/**
+ * Takes bytes from `offset` on, each part committed as it comes; gives how far it is then. What
+ * comes after a break is not lost.
+ */
+export async function takePart(
+  db: Database,
+  id: string,
+  offset: number,
+  body: ReadableStream<Uint8Array> | null,
+): Promise<number> {
   const { blobId, size, state, about } = await uploadOf(db, id);
   if (state !== 'coming' || !blobId) throw new UserError('This file has come whole already.', 409);
   let at = offset;
@@ -68,17 +118,27 @@ export async function takePart(db: Database, id: string, offset: number, body: R
   };
   const put = async (bytes: Uint8Array) => {
     await db.transaction(async (tx) => {
-      const [row] = await tx.select({ state: uploads.state }).from(uploads).where(eq(uploads.id, id)).for('update');
+      const [row] = await tx
+        .select({ state: uploads.state })
+        .from(uploads)
+        .where(eq(uploads.id, id))
+        .for('update');
       if (row?.state !== 'coming') throw new UserError('This upload was given up.', 410);
       const there = (await blobOf(tx, blobId)).size;
-      if (there !== at) throw new UserError(`${there} bytes are here; the part begins at ${at}.`, 409);
-      if (at + bytes.length > size) throw new UserError(`More bytes came than the ${size} that were announced.`, 413);
+      if (there !== at)
+        throw new UserError(`${there} bytes are here; the part begins at ${at}.`, 409);
+      if (at + bytes.length > size)
+        throw new UserError(`More bytes came than the ${size} that were announced.`, 413);
       if (bytes.length > 0) await appendBlob(tx, blobId, bytes);
       at += bytes.length;
       if (at < size) return;
       // Where all of it came through this process, it need not be read once more for its digest.
       const sha256 = running && running.offset === size ? await running.hash.digest() : null;
-      const [whole] = await tx.update(uploads).set({ state: 'waiting', now: 'Waiting for a worker', about: { ...about, sha256 } }).where(eq(uploads.id, id)).returning({ number: uploads.number });
+      const [whole] = await tx
+        .update(uploads)
+        .set({ state: 'waiting', now: 'Waiting for a worker', about: { ...about, sha256 } })
+        .where(eq(uploads.id, id))
+        .returning({ number: uploads.number });
       await tx.insert(jobs).values({ kind: 'intake', subject: whole!.number, state: 'waiting' });
       await announce(tx, { kind: 'uploads' });
       await wakeWorkers(tx);
@@ -133,13 +193,22 @@ export async function takePart(db: Database, id: string, offset: number, body: R
   return at;
 }
 
-interface RunningDigest { offset: number; hash: ThreadedHash }
+interface RunningDigest {
+  offset: number;
+  hash: ThreadedHash;
+}
 
-/** Of uploads that came through this process from their first byte on, between their requests; what went on elsewhere is hashed from the store. */
+/**
+ * Of uploads that came through this process from their first byte on, between their requests; what
+ * went on elsewhere is hashed from the store.
+ */
 const digests = new Map<string, RunningDigest>();
 const MOST_DIGESTS = 64;
 
-/** The digest of all before `offset`, for the one request that goes on from there: two at once would make a digest of both. */
+/**
+ * The digest of all before `offset`, for the one request that goes on from there: two at once would
+ * make a digest of both.
+ */
 function claimDigest(id: string, offset: number): RunningDigest | null {
   const kept = digests.get(id);
   digests.delete(id);
@@ -163,7 +232,8 @@ function forget(id: string): void {
 export async function giveUpUpload(db: Database, id: string): Promise<void> {
   await db.transaction(async (tx) => {
     const row = await uploadOf(tx, id);
-    if (row.state !== 'coming') throw new UserError('It has come whole already and is being taken in.', 409);
+    if (row.state !== 'coming')
+      throw new UserError('It has come whole already and is being taken in.', 409);
     await tx.delete(uploads).where(eq(uploads.id, id));
     if (row.blobId) await dropGrowing(tx, row.blobId);
     await announce(tx, { kind: 'uploads' });
@@ -173,8 +243,19 @@ export async function giveUpUpload(db: Database, id: string): Promise<void> {
 
 /** Those under way, and the last ones that ended. */
 export async function listUploads(db: Executor) {
-  return db.select({ id: uploads.id, name: uploads.name, size: uploads.size, state: uploads.state, now: uploads.now, code: uploads.code, startedAt: uploads.startedAt }).from(uploads)
-    .orderBy(desc(uploads.number)).limit(LISTED);
+  return db
+    .select({
+      id: uploads.id,
+      name: uploads.name,
+      size: uploads.size,
+      state: uploads.state,
+      now: uploads.now,
+      code: uploads.code,
+      startedAt: uploads.startedAt,
+    })
+    .from(uploads)
+    .orderBy(desc(uploads.number))
+    .limit(LISTED);
 }
 
 export async function uploadState(db: Executor, id: string) {

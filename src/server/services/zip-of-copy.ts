@@ -7,14 +7,31 @@ import { download } from '../http/respond';
 import { refuseTooMuch, zipOf, type ZipMember } from '../zip';
 import { filesOfCopy, manifestMember, type Wanted } from './files-of-copy';
 
-export async function zipOfCopy(db: Database, copy: typeof fairCopies.$inferSelect, code: string, wanted: Wanted): Promise<Response> {
+export async function zipOfCopy(
+  db: Database,
+  copy: typeof fairCopies.$inferSelect,
+  code: string,
+  wanted: Wanted,
+): Promise<Response> {
   const names = new UniqueNames();
   const outgoing = await filesOfCopy(db, copy, code, wanted, names);
-  if (outgoing.count === 0) throw new UserError(wanted.folder ? `There are no files to take out of ${wanted.folder.path}.` : `No volume was found in ${code}, or no files: there are none to take out. Its image can be had as it is.`, 409);
+  if (outgoing.count === 0)
+    throw new UserError(
+      wanted.folder
+        ? `There are no files to take out of ${wanted.folder.path}.`
+        : `No volume was found in ${code}, or no files: there are none to take out. Its ` +
+            'image can be had as it is.',
+      409,
+    );
   refuseTooMuch(outgoing.mostMembers, outgoing.bytes);
   async function* members(): AsyncGenerator<ZipMember> {
     yield* outgoing.members();
     yield manifestMember(names.pathOf('manifest.json'), outgoing.manifest);
   }
-  return download(zipOf(members()), `${code}${wanted.folder ? ` ${wanted.folder.path.split('/').pop()}` : ''}.zip`, null, 'application/zip');
+  return download(
+    zipOf(members()),
+    `${code}${wanted.folder ? ` ${wanted.folder.path.split('/').pop()}` : ''}.zip`,
+    null,
+    'application/zip',
+  );
 }

@@ -1,4 +1,7 @@
-/** One request to a block device, with what its own checks say of each block: raw sectors of a disc are looked at, and mended where they can be. */
+/**
+ * One request to a block device, with what its own checks say of each block: raw sectors of a disc
+ * are looked at, and mended where they can be.
+ */
 import { FLAG_BYTES } from '@/core/optical/disc';
 import { checkSector, RAW_BYTES } from '@/core/optical/raw-sector';
 import { isRawDisc, type BlockMedium } from '@/core/block/device';
@@ -29,7 +32,7 @@ export class Paces {
   }
 }
 
-export interface BlocksLooked {
+interface BlocksLooked {
   outcome: Omit<BlockOutcome, 'pace'>;
   /** `outcome.got` blocks, those that were mended as they should be. */
   bytes: Uint8Array;
@@ -37,17 +40,38 @@ export interface BlocksLooked {
   why: 'unreadable' | 'time-out' | null;
 }
 
-export async function askBlocks(link: DeviceLink, drive: string, device: BlockMedium, { from, count, speed }: Pick<ReadBlocks, 'from' | 'count' | 'speed'>, signal: AbortSignal): Promise<BlocksLooked> {
+export async function askBlocks(
+  link: DeviceLink,
+  drive: string,
+  device: BlockMedium,
+  { from, count, speed }: Pick<ReadBlocks, 'from' | 'count' | 'speed'>,
+  signal: AbortSignal,
+): Promise<BlocksLooked> {
   const raw = isRawDisc(device);
-  const read = await link.readBlocks(drive, device.blockBytes, { from, count, speed, flags: raw }, signal);
+  const read = await link.readBlocks(
+    drive,
+    device.blockBytes,
+    { from, count, speed, flags: raw },
+    signal,
+  );
   const base = { got: read.got, toldWhere: read.stopped?.toldWhere ?? true };
-  return { ms: read.ms, why: read.stopped?.why ?? null, ...(raw ? looked(read, device, from, base) : { outcome: base, bytes: read.bytes }) };
+  return {
+    ms: read.ms,
+    why: read.stopped?.why ?? null,
+    ...(raw ? looked(read, device, from, base) : { outcome: base, bytes: read.bytes }),
+  };
 }
 
 /** The track that a block of a disc lies on. */
-export const trackAt = ({ tracks }: Pick<BlockMedium, 'tracks'>, block: number) => [...tracks].reverse().find(({ start }) => start <= block);
+const trackAt = ({ tracks }: Pick<BlockMedium, 'tracks'>, block: number) =>
+  [...tracks].reverse().find(({ start }) => start <= block);
 
-function looked({ bytes, flags, got }: BlocksRead, device: BlockMedium, from: number, base: { got: number; toldWhere: boolean }): Pick<BlocksLooked, 'outcome' | 'bytes'> {
+function looked(
+  { bytes, flags, got }: BlocksRead,
+  device: BlockMedium,
+  from: number,
+  base: { got: number; toldWhere: boolean },
+): Pick<BlocksLooked, 'outcome' | 'bytes'> {
   const wrongCheck: number[] = [];
   const corrected: number[] = [];
   const out = bytes.slice();
@@ -60,8 +84,15 @@ function looked({ bytes, flags, got }: BlocksRead, device: BlockMedium, from: nu
       if (distrusted) wrongCheck.push(i);
       continue;
     }
-    const marks = distrusted ? Uint8Array.from({ length: RAW_BYTES }, (_, at) => (bits[at >> 3]! >> (7 - (at & 7))) & 1) : null;
-    const sector = checkSector(bytes.subarray(i * RAW_BYTES, (i + 1) * RAW_BYTES), from + i, mode === 'mode2' ? 2 : 1, marks);
+    const marks = distrusted
+      ? Uint8Array.from({ length: RAW_BYTES }, (_, at) => (bits[at >> 3]! >> (7 - (at & 7))) & 1)
+      : null;
+    const sector = checkSector(
+      bytes.subarray(i * RAW_BYTES, (i + 1) * RAW_BYTES),
+      from + i,
+      mode === 'mode2' ? 2 : 1,
+      marks,
+    );
     if (sector.verdict === 'unrepairable') wrongCheck.push(i);
     if (sector.verdict !== 'repairable') continue;
     corrected.push(i);

@@ -1,4 +1,7 @@
-/** Writes an image to a hard disk or a disc, block by block, and proves every block by reading it back. */
+/**
+ * Writes an image to a hard disk or a disc, block by block, and proves every block by reading it
+ * back.
+ */
 import { eq } from 'drizzle-orm';
 import { piecewiseSource, type ByteSource } from '@/core/bits/byte-source';
 import type { BlockMedium } from '@/core/block/device';
@@ -11,7 +14,14 @@ import { announce } from '../events';
 import type { JobContext, JobOutcome } from '../jobs/runner';
 import type { BlocksReturned, ReturnState, TargetFound } from '../states';
 import { BLOCK_ADVICE, BenchSession } from './bench-session';
-import { askBefore, endGivenUp, endReturn, isCancelled, setReturnState, type ReturnFacts } from './return-state';
+import {
+  askBefore,
+  endGivenUp,
+  endReturn,
+  isCancelled,
+  setReturnState,
+  type ReturnFacts,
+} from './return-state';
 
 /** Bytes of one write; those of a medium's blocks are whole in it. */
 const PIECE = 1 << 20;
@@ -28,11 +38,23 @@ const MOST_TOLD = 4;
 class BlockReturnRun {
   private readonly bench: BenchSession;
 
-  constructor(private readonly context: JobContext, private readonly facts: ReturnFacts, private readonly drive: string, private readonly image: ByteSource) {
+  constructor(
+    private readonly context: JobContext,
+    private readonly facts: ReturnFacts,
+    private readonly drive: string,
+    private readonly image: ByteSource,
+  ) {
     const { db, signal } = context;
-    this.bench = new BenchSession(drive, {
-      held: (reason) => this.setState('held', reason), back: () => this.setState('writing', 'Going on where it was'), givenUp: () => isCancelled(db, facts.row.id),
-    }, signal, BLOCK_ADVICE);
+    this.bench = new BenchSession(
+      drive,
+      {
+        held: (reason) => this.setState('held', reason),
+        back: () => this.setState('writing', 'Going on where it was'),
+        givenUp: () => isCancelled(db, facts.row.id),
+      },
+      signal,
+      BLOCK_ADVICE,
+    );
   }
 
   async run(): Promise<JobOutcome> {
@@ -41,19 +63,40 @@ class BlockReturnRun {
       const medium = await this.bench.do((link) => link.blockMedium(this.drive));
       if (!medium) return this.stopped(row.blocks);
       const blocks = Math.ceil(this.image.size / medium.blockBytes);
-      if (blocks > medium.blocks) return this.end('failed', `The image needs ${blocks.toLocaleString('en')} blocks of ${medium.blockBytes} bytes, and ${target.code} has ${medium.blocks.toLocaleString('en')}. Nothing was written; take a larger one.`);
+      if (blocks > medium.blocks)
+        return this.end(
+          'failed',
+          `The image needs ${blocks.toLocaleString('en')} blocks of ${medium.blockBytes} ` +
+            `bytes, and ${target.code} has ${medium.blocks.toLocaleString('en')}. Nothing ` +
+            'was written; take a larger one.',
+        );
       if (!row.overwrite && (!row.found || row.found.state === 'data')) {
         const found = await this.bench.do((link) => this.lookAtTarget(link, medium));
         if (!found) return this.stopped(null);
-        await this.context.commit((tx) => tx.update(returns).set({ found }).where(eq(returns.id, row.id)));
+        await this.context.commit((tx) =>
+          tx.update(returns).set({ found }).where(eq(returns.id, row.id)),
+        );
         if (found.state === 'data') {
-          await askBefore(this.context, this.facts, `it holds ${found.label ?? 'data'}${found.files.length > 0 ? `, with ${found.files.slice(0, 3).join(', ')}` : ''}`);
+          await askBefore(
+            this.context,
+            this.facts,
+            'it holds ' +
+              `${found.label ?? 'data'}${found.files.length > 0 ? `, with ${found.files.slice(0, 3).join(', ')}` : ''}`,
+          );
           return 'done';
         }
       }
-      const at: BlocksReturned = row.blocks ?? { blockBytes: medium.blockBytes, blocks, written: 0, proved: 0, failed: [] };
+      const at: BlocksReturned = row.blocks ?? {
+        blockBytes: medium.blockBytes,
+        blocks,
+        written: 0,
+        proved: 0,
+        failed: [],
+      };
       while (at.written < blocks) {
-        const done = await isCancelled(this.context.db, row.id) ? null : await this.writePiece(at);
+        const done = (await isCancelled(this.context.db, row.id))
+          ? null
+          : await this.writePiece(at);
         if (!done) return this.stopped(at);
         await this.keep(at);
       }
@@ -63,7 +106,10 @@ class BlockReturnRun {
     }
   }
 
-  /** Writes the next piece and reads it back; tells which of its blocks did not come back as they were written. */
+  /**
+   * Writes the next piece and reads it back; tells which of its blocks did not come back as they
+   * were written.
+   */
   private async writePiece(at: BlocksReturned): Promise<boolean> {
     const { blockBytes } = at;
     const count = Math.min(Math.max(1, Math.floor(PIECE / blockBytes)), at.blocks - at.written);
@@ -87,7 +133,12 @@ class BlockReturnRun {
   }
 
   /** Runs of blocks that do not read, or read as something else. */
-  private async compare(link: DeviceLink, { blockBytes }: BlocksReturned, first: number, bytes: Uint8Array): Promise<{ from: number; to: number }[]> {
+  private async compare(
+    link: DeviceLink,
+    { blockBytes }: BlocksReturned,
+    first: number,
+    bytes: Uint8Array,
+  ): Promise<{ from: number; to: number }[]> {
     const wrong: { from: number; to: number }[] = [];
     const add = (block: number) => {
       const last = wrong[wrong.length - 1];
@@ -96,16 +147,41 @@ class BlockReturnRun {
     };
     const count = bytes.length / blockBytes;
     for (let done = 0; done < count;) {
-      const { got, bytes: back, stopped } = await link.readBlocks(this.drive, blockBytes, { from: first + done, count: count - done, speed: null, flags: false }, this.context.signal);
-      for (let i = 0; i < got; i++) if (!sameBytes(back.subarray(i * blockBytes, (i + 1) * blockBytes), bytes.subarray((done + i) * blockBytes, (done + i + 1) * blockBytes))) add(first + done + i);
+      const {
+        got,
+        bytes: back,
+        stopped,
+      } = await link.readBlocks(
+        this.drive,
+        blockBytes,
+        { from: first + done, count: count - done, speed: null, flags: false },
+        this.context.signal,
+      );
+      for (let i = 0; i < got; i++)
+        if (
+          !sameBytes(
+            back.subarray(i * blockBytes, (i + 1) * blockBytes),
+            bytes.subarray((done + i) * blockBytes, (done + i + 1) * blockBytes),
+          )
+        )
+          add(first + done + i);
       done += got;
       if (!stopped || done >= count) continue;
       if (stopped.toldWhere) add(first + done++);
       else {
         // It only said that the request failed: block by block.
         for (const end = Math.min(count, done + 64); done < end; done++) {
-          const one = await link.readBlocks(this.drive, blockBytes, { from: first + done, count: 1, speed: null, flags: false }, this.context.signal);
-          if (one.got !== 1 || !sameBytes(one.bytes, bytes.subarray(done * blockBytes, (done + 1) * blockBytes))) add(first + done);
+          const one = await link.readBlocks(
+            this.drive,
+            blockBytes,
+            { from: first + done, count: 1, speed: null, flags: false },
+            this.context.signal,
+          );
+          if (
+            one.got !== 1 ||
+            !sameBytes(one.bytes, bytes.subarray(done * blockBytes, (done + 1) * blockBytes))
+          )
+            add(first + done);
         }
       }
     }
@@ -115,23 +191,54 @@ class BlockReturnRun {
   /** What lies at its start and at places all over it. */
   private async lookAtTarget(link: DeviceLink, medium: BlockMedium): Promise<TargetFound> {
     const { blockBytes, blocks } = medium;
-    const read = async (from: number, count: number) => (await link.readBlocks(this.drive, blockBytes, { from, count: Math.min(count, blocks - from), speed: null, flags: false }, this.context.signal)).bytes;
+    const read = async (from: number, count: number) =>
+      (
+        await link.readBlocks(
+          this.drive,
+          blockBytes,
+          { from, count: Math.min(count, blocks - from), speed: null, flags: false },
+          this.context.signal,
+        )
+      ).bytes;
     const start = await read(0, Math.floor(START_BYTES / blockBytes));
     let other = 0;
     const isFilled = (bytes: Uint8Array) => bytes.some((byte) => byte !== bytes[0]);
-    for (let block = 0; (block + 1) * blockBytes <= start.length; block++) if (isFilled(start.subarray(block * blockBytes, (block + 1) * blockBytes))) other++;
-    for (let i = 1; i <= LOOKED_AT; i++) if (isFilled(await read(Math.floor(((blocks - 1) * i) / LOOKED_AT), 1))) other++;
-    if (other === 0) return { state: 'blank', sectors: 0, layout: null, label: null, files: [], heldAs: null };
-    const source = piecewiseSource(blocks * blockBytes, LOOK_BLOCKS * blockBytes, (piece) => read(piece * LOOK_BLOCKS, LOOK_BLOCKS));
+    for (let block = 0; (block + 1) * blockBytes <= start.length; block++)
+      if (isFilled(start.subarray(block * blockBytes, (block + 1) * blockBytes))) other++;
+    for (let i = 1; i <= LOOKED_AT; i++)
+      if (isFilled(await read(Math.floor(((blocks - 1) * i) / LOOKED_AT), 1))) other++;
+    if (other === 0)
+      return { state: 'blank', sectors: 0, layout: null, label: null, files: [], heldAs: null };
+    const source = piecewiseSource(blocks * blockBytes, LOOK_BLOCKS * blockBytes, (piece) =>
+      read(piece * LOOK_BLOCKS, LOOK_BLOCKS),
+    );
     const { volumes } = await identifyVolumes(source);
-    const files = volumes.flatMap(({ volume }) => volume.entries.filter(({ deleted }) => !deleted).map(({ path }) => path));
-    return { state: 'data', sectors: other, layout: null, label: volumes[0]?.volume.label ?? volumes[0]?.volume.filesystem.toUpperCase() ?? null, files: files.slice(0, 6), heldAs: null };
+    const files = volumes.flatMap(({ volume }) =>
+      volume.entries.filter(({ deleted }) => !deleted).map(({ path }) => path),
+    );
+    return {
+      state: 'data',
+      sectors: other,
+      layout: null,
+      label: volumes[0]?.volume.label ?? volumes[0]?.volume.filesystem.toUpperCase() ?? null,
+      files: files.slice(0, 6),
+      heldAs: null,
+    };
   }
 
   private async keep(at: BlocksReturned): Promise<void> {
     const { row } = this.facts;
     await this.context.commit(async (tx) => {
-      await tx.update(returns).set({ state: 'writing', blocks: at, now: `Written and read back up to block ${at.written.toLocaleString('en')} of ${at.blocks.toLocaleString('en')}` }).where(eq(returns.id, row.id));
+      await tx
+        .update(returns)
+        .set({
+          state: 'writing',
+          blocks: at,
+          now:
+            `Written and read back up to block ${at.written.toLocaleString('en')} of ` +
+            `${at.blocks.toLocaleString('en')}`,
+        })
+        .where(eq(returns.id, row.id));
       await announce(tx, { kind: 'return', returnId: row.id, stationId: row.stationId });
     });
   }
@@ -139,11 +246,32 @@ class BlockReturnRun {
   private endProof({ blocks, failed }: BlocksReturned, medium: BlockMedium): Promise<JobOutcome> {
     const { target } = this.facts;
     const rest = medium.blocks - blocks;
-    const left = rest > 0 ? ` The last ${rest.toLocaleString('en')} blocks of ${target.code} were not touched.` : '';
-    if (failed.length === 0) return this.end('proved', `Proved: all ${blocks.toLocaleString('en')} blocks were read back and are what was written.${left}`);
-    const places = failed.slice(0, MOST_TOLD).map(({ from, to }) => (to - from === 1 ? from.toLocaleString('en') : `${from.toLocaleString('en')} to ${(to - 1).toLocaleString('en')}`)).join(', ');
+    const left =
+      rest > 0
+        ? ` The last ${rest.toLocaleString('en')} blocks of ${target.code} were not touched.`
+        : '';
+    if (failed.length === 0)
+      return this.end(
+        'proved',
+        `Proved: all ${blocks.toLocaleString('en')} blocks were read back and are what ` +
+          `was written.${left}`,
+      );
+    const places = failed
+      .slice(0, MOST_TOLD)
+      .map(({ from, to }) =>
+        to - from === 1
+          ? from.toLocaleString('en')
+          : `${from.toLocaleString('en')} to ${(to - 1).toLocaleString('en')}`,
+      )
+      .join(', ');
     const count = failed.reduce((sum, { from, to }) => sum + to - from, 0);
-    return this.end('unproved', `Not proved: ${count.toLocaleString('en')} of ${blocks.toLocaleString('en')} blocks did not read back as written (block ${places}${failed.length > MOST_TOLD ? ' …' : ''}). Nothing is claimed of ${target.code}. Take a fresh one.`);
+    return this.end(
+      'unproved',
+      `Not proved: ${count.toLocaleString('en')} of ${blocks.toLocaleString('en')} ` +
+        'blocks did not read back as written (block ' +
+        `${places}${failed.length > MOST_TOLD ? ' …' : ''}). Nothing is claimed of ` +
+        `${target.code}. Take a fresh one.`,
+    );
   }
 
   private async end(state: 'proved' | 'unproved' | 'failed', now: string): Promise<JobOutcome> {
@@ -153,7 +281,11 @@ class BlockReturnRun {
 
   private async stopped(at: BlocksReturned | null): Promise<JobOutcome> {
     if (!(await isCancelled(this.context.db, this.facts.row.id))) return 'again';
-    await endGivenUp(this.context, this.facts, `${(at?.written ?? 0).toLocaleString('en')} blocks were`);
+    await endGivenUp(
+      this.context,
+      this.facts,
+      `${(at?.written ?? 0).toLocaleString('en')} blocks were`,
+    );
     return 'done';
   }
 
@@ -162,6 +294,16 @@ class BlockReturnRun {
   }
 }
 
-export async function runBlockReturn(context: JobContext, facts: ReturnFacts, drive: string, copy: typeof fairCopies.$inferSelect): Promise<JobOutcome> {
-  return new BlockReturnRun(context, facts, drive, await blobSource(context.db, copy.imageBlob)).run();
+export async function runBlockReturn(
+  context: JobContext,
+  facts: ReturnFacts,
+  drive: string,
+  copy: typeof fairCopies.$inferSelect,
+): Promise<JobOutcome> {
+  return new BlockReturnRun(
+    context,
+    facts,
+    drive,
+    await blobSource(context.db, copy.imageBlob),
+  ).run();
 }

@@ -24,12 +24,19 @@ export async function runExtract(context: JobContext): Promise<JobOutcome> {
   const { db, commit, signal, subject: id } = context;
   const [row] = await db.select().from(extracts).where(eq(extracts.id, id));
   if (!row || (row.state !== 'waiting' && row.state !== 'running')) return 'done';
-  const giveUp = (state: 'failed' | 'cancelled', now: string) => commit(async (tx) => {
-    const [before] = await tx.select({ blobId: extracts.blobId }).from(extracts).where(eq(extracts.id, id));
-    await tx.update(extracts).set({ state, now, endedAt: new Date(), blobId: null }).where(eq(extracts.id, id));
-    if (before?.blobId) await dropGrowing(tx, before.blobId);
-    await announce(tx, { kind: 'extracts' });
-  });
+  const giveUp = (state: 'failed' | 'cancelled', now: string) =>
+    commit(async (tx) => {
+      const [before] = await tx
+        .select({ blobId: extracts.blobId })
+        .from(extracts)
+        .where(eq(extracts.id, id));
+      await tx
+        .update(extracts)
+        .set({ state, now, endedAt: new Date(), blobId: null })
+        .where(eq(extracts.id, id));
+      if (before?.blobId) await dropGrowing(tx, before.blobId);
+      await announce(tx, { kind: 'extracts' });
+    });
   try {
     return await makeZip(context, row);
   } catch (error) {
@@ -37,7 +44,11 @@ export async function runExtract(context: JobContext): Promise<JobOutcome> {
     else if (error instanceof UserError) await giveUp('failed', error.message);
     else {
       if (isTakenUpAgain(error, signal)) throw error;
-      await giveUp('failed', `Some of it can't be read (${(error as Error).message}). Nothing of it is kept; take the media out in smaller parts to find which one it is.`);
+      await giveUp(
+        'failed',
+        `Some of it can't be read (${(error as Error).message}). Nothing of it is kept; ` +
+          'take the media out in smaller parts to find which one it is.',
+      );
       throw error;
     }
     return 'done';
@@ -52,18 +63,43 @@ async function* firstOf(members: AsyncGenerator<ZipMember>): AsyncGenerator<Uint
   await members.next();
 }
 
-async function makeZip({ db, commit, signal, subject: id }: JobContext, row: typeof extracts.$inferSelect): Promise<JobOutcome> {
+async function makeZip(
+  { db, commit, signal, subject: id }: JobContext,
+  row: typeof extracts.$inferSelect,
+): Promise<JobOutcome> {
   const names = new UniqueNames();
   const outgoing: { code: string; files: OutgoingFiles }[] = [];
   for (const copyId of row.fairCopyIds) {
-    const [found] = await db.select().from(fairCopies).innerJoin(media, eq(media.id, fairCopies.mediumId)).where(eq(fairCopies.id, copyId));
+    const [found] = await db
+      .select()
+      .from(fairCopies)
+      .innerJoin(media, eq(media.id, fairCopies.mediumId))
+      .where(eq(fairCopies.id, copyId));
     // A signature may have been found in it since it was asked for.
     await refuseQuarantined(db, copyId, row.knowing);
-    if (found) outgoing.push({ code: found.media.code, files: row.what === 'images' ? await imageOfCopy(db, found.fair_copies, found.media, row.packed, names) : await filesOfCopy(db, found.fair_copies, found.media.code, { prefix: `${found.media.code}/`, asText: row.asText }, names) });
+    if (found)
+      outgoing.push({
+        code: found.media.code,
+        files:
+          row.what === 'images'
+            ? await imageOfCopy(db, found.fair_copies, found.media, row.packed, names)
+            : await filesOfCopy(
+                db,
+                found.fair_copies,
+                found.media.code,
+                { prefix: `${found.media.code}/`, asText: row.asText },
+                names,
+              ),
+      });
   }
-  const sumOf = (of: (files: OutgoingFiles) => number) => outgoing.reduce((sum, { files }) => sum + of(files), 0);
+  const sumOf = (of: (files: OutgoingFiles) => number) =>
+    outgoing.reduce((sum, { files }) => sum + of(files), 0);
   const alone = isAlone(row);
-  if (!alone) refuseTooMuch(sumOf(({ mostMembers }) => mostMembers), sumOf(({ bytes }) => bytes));
+  if (!alone)
+    refuseTooMuch(
+      sumOf(({ mostMembers }) => mostMembers),
+      sumOf(({ bytes }) => bytes),
+    );
   let done = 0;
   let at = '';
   async function* members(): AsyncGenerator<ZipMember> {
@@ -74,11 +110,22 @@ async function makeZip({ db, commit, signal, subject: id }: JobContext, row: typ
         if (!member.beside) done++;
       }
     }
-    yield manifestMember('manifest.json', outgoing.map(({ files }) => files.manifest));
+    yield manifestMember(
+      'manifest.json',
+      outgoing.map(({ files }) => files.manifest),
+    );
   }
   const blob = await commit(async (tx) => {
     const fresh = await createBlob(tx);
-    await tx.update(extracts).set({ state: 'running', filesInAll: sumOf(({ count }) => count), filesDone: 0, blobId: fresh }).where(eq(extracts.id, id));
+    await tx
+      .update(extracts)
+      .set({
+        state: 'running',
+        filesInAll: sumOf(({ count }) => count),
+        filesDone: 0,
+        blobId: fresh,
+      })
+      .where(eq(extracts.id, id));
     // What a worker left that was stopped is begun anew.
     if (row.blobId) await dropGrowing(tx, row.blobId);
     return fresh;
@@ -87,16 +134,26 @@ async function makeZip({ db, commit, signal, subject: id }: JobContext, row: typ
   let size = 0;
   let looked = 0;
   const hash = new ThreadedHash();
-  const putAway = () => commit(async (tx) => {
-    const bytes = Buffer.concat(parts);
-    await Promise.all([hash.update(bytes), appendBlob(tx, blob, bytes)]);
-    const [now] = await tx.update(extracts).set({ filesDone: done, now: at ? `Taking ${row.what === 'images' ? 'the image' : 'files'} out of ${at}` : 'Beginning' }).where(eq(extracts.id, id)).returning({ cancelled: extracts.cancelled });
-    await announce(tx, { kind: 'extracts' });
-    parts = [];
-    size = 0;
-    looked = Date.now();
-    if (now?.cancelled) throw new GivenUp();
-  });
+  const putAway = () =>
+    commit(async (tx) => {
+      const bytes = Buffer.concat(parts);
+      await Promise.all([hash.update(bytes), appendBlob(tx, blob, bytes)]);
+      const [now] = await tx
+        .update(extracts)
+        .set({
+          filesDone: done,
+          now: at
+            ? `Taking ${row.what === 'images' ? 'the image' : 'files'} out of ${at}`
+            : 'Beginning',
+        })
+        .where(eq(extracts.id, id))
+        .returning({ cancelled: extracts.cancelled });
+      await announce(tx, { kind: 'extracts' });
+      parts = [];
+      size = 0;
+      looked = Date.now();
+      if (now?.cancelled) throw new GivenUp();
+    });
   let sha256: string;
   try {
     for await (const part of alone ? firstOf(members()) : zipOf(members())) {
@@ -110,10 +167,17 @@ async function makeZip({ db, commit, signal, subject: id }: JobContext, row: typ
   } finally {
     hash.drop();
   }
-  const now = `${done.toLocaleString('en')} ${row.what === 'images' ? (done === 1 ? 'image' : 'images') : done === 1 ? 'file' : 'files'} of ${outgoing.length} ${outgoing.length === 1 ? 'medium' : 'media'} taken out${alone ? '' : ' as one ZIP'}${row.packed ? ', packed' : ''}${row.knowing ? ', those in quarantine knowingly' : ''}.`;
+  const now =
+    `${done.toLocaleString('en')} ` +
+    `${row.what === 'images' ? (done === 1 ? 'image' : 'images') : done === 1 ? 'file' : 'files'} ` +
+    `of ${outgoing.length} ${outgoing.length === 1 ? 'medium' : 'media'} taken ` +
+    `out${alone ? '' : ' as one ZIP'}${row.packed ? ', packed' : ''}${row.knowing ? ', those in quarantine knowingly' : ''}.`;
   await commit(async (tx) => {
     await sealBlob(tx, blob, sha256);
-    await tx.update(extracts).set({ state: 'done', now, endedAt: new Date() }).where(eq(extracts.id, id));
+    await tx
+      .update(extracts)
+      .set({ state: 'done', now, endedAt: new Date() })
+      .where(eq(extracts.id, id));
     await note(tx, { operatorId: row.startedBy, kind: 'extracted', what: now });
     await announce(tx, { kind: 'extracts' });
   });

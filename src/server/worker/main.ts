@@ -1,4 +1,7 @@
-/** The worker: a process of its own that does what takes long. Any number of them share one database. */
+/**
+ * The worker: a process of its own that does what takes long. Any number of them share one
+ * database.
+ */
 import { connectDatabase } from '../db/database';
 import { listenForJobs } from '../jobs/queue';
 import { JobRunner } from '../jobs/runner';
@@ -12,14 +15,28 @@ import { runTransfer } from './transfer-job';
 import { runSitting } from './sitting-job';
 
 const connection = connectDatabase(undefined, 12);
-const runner = new JobRunner(connection, { 'sitting': runSitting, 'return': runReturn, 'self-test': runSelfTest, 'scan': runScan, 'extract': runExtract, 'intake': runIntake, 'transfer': runTransfer }, (text) => console.error(`worker: ${text}`));
+const runner = new JobRunner(
+  connection,
+  {
+    sitting: runSitting,
+    return: runReturn,
+    'self-test': runSelfTest,
+    scan: runScan,
+    extract: runExtract,
+    intake: runIntake,
+    transfer: runTransfer,
+  },
+  (text) => console.error(`worker: ${text}`),
+);
 const stopListening = await listenForJobs(() => void runner.look());
 runner.start();
 console.log('worker ready');
 const WATCH_MS = 500;
 let watching = Promise.resolve();
 // A bench that is away, or a database that is being restarted, is tried again with the next look.
-const watch = setInterval(() => { watching = watching.then(() => watchStacks(connection.db)).catch(() => undefined); }, WATCH_MS);
+const watch = setInterval(() => {
+  watching = watching.then(() => watchStacks(connection.db)).catch(() => undefined);
+}, WATCH_MS);
 for (const signal of ['SIGTERM', 'SIGINT'] as const) {
   process.on(signal, async () => {
     clearInterval(watch);

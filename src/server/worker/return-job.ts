@@ -12,7 +12,7 @@ import type { TrackDigest } from '@/core/image/track-digests';
 import { layTrack } from '@/core/layout/lay-track';
 import { formatAt, tracksOfImage, type Layout } from '@/core/layout/layout';
 import { decodeCapture, driveFacts, groupByTrack } from '@/core/reading/decode-capture';
-import type { TrackSector } from '@/core/reading/merge';
+import type { TrackSector } from '@/core/reading/track-sector';
 import { markOf } from '@/core/reading/sector-mark';
 import { testedTrack } from '@/core/reading/self-test';
 import { TrackDecoder, type TrackDecode } from '@/core/reading/track-decoder';
@@ -29,7 +29,14 @@ import { isDoubleStepped } from '../services/return-check';
 import type { ReturnState, TargetFound } from '../states';
 import { runBlockReturn } from './block-return-job';
 import { BenchSession } from './bench-session';
-import { askBefore, endGivenUp, endReturn, isCancelled, setReturnState, type ReturnFacts } from './return-state';
+import {
+  askBefore,
+  endGivenUp,
+  endReturn,
+  isCancelled,
+  setReturnState,
+  type ReturnFacts,
+} from './return-state';
 
 /** Writings of one track before it is given up. */
 const TRIES = 3;
@@ -57,21 +64,32 @@ interface TrackToWrite {
 class ReturnRun {
   private readonly bench: BenchSession;
 
-  constructor(private readonly context: JobContext, private readonly facts: Facts) {
-    this.bench = new BenchSession(facts.drive, {
-      held: (reason) => this.setState('held', reason),
-      back: () => this.setState('writing', 'Going on where it was'),
-      givenUp: () => isCancelled(context.db, facts.row.id),
-    }, context.signal);
+  constructor(
+    private readonly context: JobContext,
+    private readonly facts: Facts,
+  ) {
+    this.bench = new BenchSession(
+      facts.drive,
+      {
+        held: (reason) => this.setState('held', reason),
+        back: () => this.setState('writing', 'Going on where it was'),
+        givenUp: () => isCancelled(context.db, facts.row.id),
+      },
+      context.signal,
+    );
   }
 
   async run(): Promise<JobOutcome> {
     try {
       const { row } = this.facts;
-      const done = await this.context.db.select().from(returnTracks).where(eq(returnTracks.returnId, row.id));
+      const done = await this.context.db
+        .select()
+        .from(returnTracks)
+        .where(eq(returnTracks.returnId, row.id));
       const drive = await this.bench.trackDrive();
       if (!drive) return this.stopped(done.length);
-      // What was looked at once, and let go, is not asked about again: by now it may be what this return itself wrote.
+      // What was looked at once, and let go, is not asked about again: by now it may be what this
+      // return itself wrote.
       if (!row.overwrite && (!row.found || row.found.state === 'data')) {
         const found = await this.bench.do((link) => this.lookAtTarget(link, drive));
         if (found === null) return this.stopped(0);
@@ -83,7 +101,9 @@ class ReturnRun {
       const settled = new Set(done.map(({ cylinder, head }) => cylinder * 2 + head));
       let written = settled.size;
       for (const track of this.tracksToWrite(settled, drive)) {
-        const proved = await this.isGivenUp() ? null : await this.writeTrack(track, decoder, drive);
+        const proved = (await this.isGivenUp())
+          ? null
+          : await this.writeTrack(track, decoder, drive);
         if (proved === null) return this.stopped(written);
         if (!proved) unproved++;
         written++;
@@ -95,24 +115,55 @@ class ReturnRun {
     }
   }
 
-  /** What a few tracks of the target hold; where they are all kept here already, whether the whole of it is. */
+  /**
+   * What a few tracks of the target hold; where they are all kept here already, whether the whole
+   * of it is.
+   */
   private async lookAtTarget(link: DeviceLink, drive: TrackDriveDescription): Promise<TargetFound> {
-    const { context: { db, signal }, facts: { drive: id } } = this;
+    const {
+      context: { db, signal },
+      facts: { drive: id },
+    } = this;
     const readings: TrackReading[] = [];
     const read = async (places: readonly { cylinder: number; head: number }[]) => {
-      for (const { cylinder, head } of places) readings.push(await link.readTrack(id, { cylinder, head, pass: 0, revolutions: 2, approach: 'plain' }, signal));
-      const decoded = await decodeCapture({ form: drive.form, rpm: drive.rpm, tickHz: drive.tickHz }, readings, { layouts: await allLayouts(db), workers: decodeWorkers() });
+      for (const { cylinder, head } of places)
+        readings.push(
+          await link.readTrack(
+            id,
+            { cylinder, head, pass: 0, revolutions: 2, approach: 'plain' },
+            signal,
+          ),
+        );
+      const decoded = await decodeCapture(
+        { form: drive.form, rpm: drive.rpm, tickHz: drive.tickHz },
+        readings,
+        { layouts: await allLayouts(db), workers: decodeWorkers() },
+      );
       return { decoded, look: await judgeTarget(decoded, nodeDigester) };
     };
     const places = tracksToLookAt(drive);
     let { decoded, look } = await read(places);
     let heldAs: string | null = null;
-    const like = look.state === 'data' && look.unsound === 0 ? await heldIn(db, look.digests) : null;
+    const like =
+      look.state === 'data' && look.unsound === 0 ? await heldIn(db, look.digests) : null;
     if (like && decoded.layout) {
-      // A few tracks that are kept say little of the rest: before it may go without a question, all of it is read.
+      // A few tracks that are kept say little of the rest: before it may go without a question, all
+      // of it is read.
       const step = decoded.stepping;
-      const rest = tracksOfImage(decoded.layout).map(({ cylinder, head }) => ({ cylinder: cylinder * step, head })).filter((track) => !places.some(({ cylinder, head }) => cylinder === track.cylinder && head === track.head));
-      await setReturnState(this.context, this.facts.row, 'writing', `Looking at all of ${this.facts.target.code}: so far it is what is kept as ${like.code}`);
+      const rest = tracksOfImage(decoded.layout)
+        .map(({ cylinder, head }) => ({ cylinder: cylinder * step, head }))
+        .filter(
+          (track) =>
+            !places.some(
+              ({ cylinder, head }) => cylinder === track.cylinder && head === track.head,
+            ),
+        );
+      await setReturnState(
+        this.context,
+        this.facts.row,
+        'writing',
+        `Looking at all of ${this.facts.target.code}: so far it is what is kept as ${like.code}`,
+      );
       ({ decoded, look } = await read(rest));
       const kept = await readBlob(db, like.imageBlob);
       if (look.unsound === 0 && look.image && sameBytes(look.image, kept)) heldAs = like.code;
@@ -129,35 +180,81 @@ class ReturnRun {
     });
   }
 
-  /** Writes and reads back one track, a few times if it must; null when the worker stops or nobody wants it any more. */
-  private async writeTrack({ cylinder, head, position, turn: transitions, wanted, ns }: TrackToWrite, decoder: TrackDecoder, drive: TrackDriveDescription): Promise<boolean | null> {
+  /**
+   * Writes and reads back one track, a few times if it must; null when the worker stops or nobody
+   * wants it any more.
+   */
+  private async writeTrack(
+    { cylinder, head, position, turn: transitions, wanted, ns }: TrackToWrite,
+    decoder: TrackDecoder,
+    drive: TrackDriveDescription,
+  ): Promise<boolean | null> {
     const { layout, capture } = this.facts;
-    const turn = perfectReading(precompensated(transitions, ns, 60 / drive.rpm), { cylinder: position, head, pass: 0 }, (drive.tickHz * 60) / drive.rpm, 1);
+    const turn = perfectReading(
+      precompensated(transitions, ns, 60 / drive.rpm),
+      { cylinder: position, head, pass: 0 },
+      (drive.tickHz * 60) / drive.rpm,
+      1,
+    );
     for (let tries = 1; ; tries++) {
       const read = await this.bench.do(async (link) => {
         await link.writeTrack(this.facts.drive, turn, this.context.signal);
-        const back = await link.readTrack(this.facts.drive, { cylinder: position, head, pass: tries, revolutions: 2, approach: 'plain' }, this.context.signal);
-        return { back, decoded: decoder.decode([back], capture ? null : layout, { stepping: position === cylinder ? 1 : 2 }) };
+        const back = await link.readTrack(
+          this.facts.drive,
+          { cylinder: position, head, pass: tries, revolutions: 2, approach: 'plain' },
+          this.context.signal,
+        );
+        return {
+          back,
+          decoded: decoder.decode([back], capture ? null : layout, {
+            stepping: position === cylinder ? 1 : 2,
+          }),
+        };
       });
       if (!read) return null;
       const proved = isProved(read.decoded, wanted);
       if (proved || tries === TRIES) {
-        await this.keep(cylinder, head, proved, tries, read.decoded, testedTrack(read.back, read.decoded, drive).spread);
+        await this.keep(
+          cylinder,
+          head,
+          proved,
+          tries,
+          read.decoded,
+          testedTrack(read.back, read.decoded, drive).spread,
+        );
         return proved;
       }
     }
   }
 
   /** Tracks still to be written: laid out anew from the image, or as the capture has them. */
-  private* tracksToWrite(settled: ReadonlySet<number>, drive: TrackDriveDescription): Generator<TrackToWrite> {
+  private *tracksToWrite(
+    settled: ReadonlySet<number>,
+    drive: TrackDriveDescription,
+  ): Generator<TrackToWrite> {
     const { layout, image, capture, row } = this.facts;
     if (!capture) {
       const step = isDoubleStepped(layout, drive.cylinders) ? 2 : 1;
-      for (const { cylinder, head } of [...tracksOfImage(layout)].sort((a, b) => a.cylinder - b.cylinder || a.head - b.head)) {
+      for (const { cylinder, head } of [...tracksOfImage(layout)].sort(
+        (a, b) => a.cylinder - b.cylinder || a.head - b.head,
+      )) {
         if (settled.has(cylinder * 2 + head)) continue;
         const wanted = flatTrack(layout, image, cylinder, head);
-        const ns = row.precompensate ? precompensationNs(formatAt(layout, cylinder, head)!.encoding, cylinder, layout.cylinders) : 0;
-        yield { cylinder, head, position: cylinder * step, turn: layTrack(layout, cylinder, head, wanted), wanted, ns };
+        const ns = row.precompensate
+          ? precompensationNs(
+              formatAt(layout, cylinder, head)!.encoding,
+              cylinder,
+              layout.cylinders,
+            )
+          : 0;
+        yield {
+          cylinder,
+          head,
+          position: cylinder * step,
+          turn: layTrack(layout, cylinder, head, wanted),
+          wanted,
+          ns,
+        };
       }
       return;
     }
@@ -166,15 +263,46 @@ class ReturnRun {
       const { cylinder, head } = group[0]!;
       const turn = settled.has(cylinder * 2 + head) ? null : firstTurn(group[0]!, capture.tickHz);
       // Flux as it was read has the shift of its reading in it already: it goes back as it is.
-      if (turn) yield { cylinder, head, position: cylinder, turn, ns: 0, wanted: decoder.decode([group[0]!], null).sectors.map(({ r, data, grade }) => ({ r, data: grade === 'firm' ? data : null })) };
+      if (turn)
+        yield {
+          cylinder,
+          head,
+          position: cylinder,
+          turn,
+          ns: 0,
+          wanted: decoder
+            .decode([group[0]!], null)
+            .sectors.map(({ r, data, grade }) => ({ r, data: grade === 'firm' ? data : null })),
+        };
     }
   }
 
-  private async keep(cylinder: number, head: number, proved: boolean, tries: number, decoded: TrackDecode, spread: number): Promise<void> {
+  private async keep(
+    cylinder: number,
+    head: number,
+    proved: boolean,
+    tries: number,
+    decoded: TrackDecode,
+    spread: number,
+  ): Promise<void> {
     const { row } = this.facts;
     await this.context.commit(async (tx) => {
-      await tx.insert(returnTracks).values({ returnId: row.id, cylinder, head, proved, tries, spread, sectors: decoded.sectors.map((sector) => markOf(sector)) });
-      await tx.update(returns).set({ state: 'writing', now: `Written and read back up to cylinder ${cylinder}, head ${head}` }).where(eq(returns.id, row.id));
+      await tx.insert(returnTracks).values({
+        returnId: row.id,
+        cylinder,
+        head,
+        proved,
+        tries,
+        spread,
+        sectors: decoded.sectors.map((sector) => markOf(sector)),
+      });
+      await tx
+        .update(returns)
+        .set({
+          state: 'writing',
+          now: `Written and read back up to cylinder ${cylinder}, head ${head}`,
+        })
+        .where(eq(returns.id, row.id));
       await announce(tx, { kind: 'return-track', returnId: row.id, cylinder, head, proved });
     });
   }
@@ -186,7 +314,11 @@ class ReturnRun {
   /** The worker stops, or the return was given up. */
   private async stopped(written: number): Promise<JobOutcome> {
     if (!(await this.isGivenUp())) return 'again';
-    await endGivenUp(this.context, this.facts, `${written} ${written === 1 ? 'track was' : 'tracks were'}`);
+    await endGivenUp(
+      this.context,
+      this.facts,
+      `${written} ${written === 1 ? 'track was' : 'tracks were'}`,
+    );
     return 'done';
   }
 
@@ -196,11 +328,30 @@ class ReturnRun {
   }
 
   private async end(unproved: number, all: number): Promise<void> {
-    const failed = unproved === 0 ? [] : await this.context.db.select({ cylinder: returnTracks.cylinder, head: returnTracks.head }).from(returnTracks).where(and(eq(returnTracks.returnId, this.facts.row.id), eq(returnTracks.proved, false))).orderBy(returnTracks.cylinder, returnTracks.head);
-    const places = failed.slice(0, 6).map(({ cylinder, head }) => `${cylinder}/${head}`).join(', ');
-    await endReturn(this.context, this.facts, unproved === 0 ? 'proved' : 'unproved', unproved === 0
-      ? `Proved: all ${all} tracks were read back and every sector is what was written.`
-      : `Not proved: ${unproved} of ${all} tracks did not read back as written (cylinder and head ${places}${failed.length > 6 ? ' …' : ''}). Nothing is claimed of this disk. Clean the head, and take a fresh blank.`);
+    const failed =
+      unproved === 0
+        ? []
+        : await this.context.db
+            .select({ cylinder: returnTracks.cylinder, head: returnTracks.head })
+            .from(returnTracks)
+            .where(
+              and(eq(returnTracks.returnId, this.facts.row.id), eq(returnTracks.proved, false)),
+            )
+            .orderBy(returnTracks.cylinder, returnTracks.head);
+    const places = failed
+      .slice(0, 6)
+      .map(({ cylinder, head }) => `${cylinder}/${head}`)
+      .join(', ');
+    await endReturn(
+      this.context,
+      this.facts,
+      unproved === 0 ? 'proved' : 'unproved',
+      unproved === 0
+        ? `Proved: all ${all} tracks were read back and every sector is what was written.`
+        : `Not proved: ${unproved} of ${all} tracks did not read back as written (cylinder ` +
+            `and head ${places}${failed.length > 6 ? ' …' : ''}). Nothing is claimed of this ` +
+            'disk. Clean the head, and take a fresh blank.',
+    );
   }
 
   private setState(state: ReturnState, now: string): Promise<void> {
@@ -209,21 +360,50 @@ class ReturnRun {
 }
 
 /** The image that all of these tracks are kept in. */
-async function heldIn(db: JobContext['db'], digests: readonly TrackDigest[]): Promise<{ code: string; imageBlob: string } | null> {
+async function heldIn(
+  db: JobContext['db'],
+  digests: readonly TrackDigest[],
+): Promise<{ code: string; imageBlob: string } | null> {
   if (digests.length === 0) return null;
-  const same = sql.join(digests.map(({ cylinder, head, digest }) => sql`(${trackDigests.cylinder} = ${cylinder} and ${trackDigests.head} = ${head} and ${trackDigests.digest} = ${digest})`), sql` or `);
-  const [found] = await db.select({ code: media.code, imageBlob: fairCopies.imageBlob, count: sql<number>`count(*)::int` }).from(trackDigests).innerJoin(fairCopies, eq(fairCopies.id, trackDigests.fairCopyId)).innerJoin(media, eq(media.id, fairCopies.mediumId))
-    .where(same).groupBy(fairCopies.id, fairCopies.imageBlob, media.code).orderBy(sql`count(*) desc`).limit(1);
+  const same = sql.join(
+    digests.map(
+      ({ cylinder, head, digest }) =>
+        sql`(${trackDigests.cylinder} = ${cylinder} and ${trackDigests.head} = ${head} and ${trackDigests.digest} = ${digest})`,
+    ),
+    sql` or `,
+  );
+  const [found] = await db
+    .select({
+      code: media.code,
+      imageBlob: fairCopies.imageBlob,
+      count: sql<number>`count(*)::int`,
+    })
+    .from(trackDigests)
+    .innerJoin(fairCopies, eq(fairCopies.id, trackDigests.fairCopyId))
+    .innerJoin(media, eq(media.id, fairCopies.mediumId))
+    .where(same)
+    .groupBy(fairCopies.id, fairCopies.imageBlob, media.code)
+    .orderBy(sql`count(*) desc`)
+    .limit(1);
   return found?.count === digests.length ? found : null;
 }
 
 /** What was found, as it is told before anything is written. */
 function describeFound({ sectors, label, files }: TargetFound): string {
-  const named = files.length > 0 ? `, with ${files.slice(0, 3).join(', ')}${files.length > 3 ? ' and others' : ''}` : '';
-  return `the tracks looked at hold ${sectors} sectors${label ? ` of “${label}”` : ''}${named}, which are not kept here`;
+  const named =
+    files.length > 0
+      ? `, with ${files.slice(0, 3).join(', ')}${files.length > 3 ? ' and others' : ''}`
+      : '';
+  return (
+    `the tracks looked at hold ${sectors} ` +
+    `sectors${label ? ` of “${label}”` : ''}${named}, which are not kept here`
+  );
 }
 
-/** Reads back as it was meant to: sound and with the same bytes, or, where the original had no right check, without one again. */
+/**
+ * Reads back as it was meant to: sound and with the same bytes, or, where the original had no right
+ * check, without one again.
+ */
 function readsBackAs(back: TrackSector | undefined, data: Uint8Array | null): boolean {
   if (!data) return back?.grade === 'doubtful';
   return back?.grade === 'firm' && back.data !== null && Buffer.compare(back.data, data) === 0;
@@ -232,34 +412,64 @@ function readsBackAs(back: TrackSector | undefined, data: Uint8Array | null): bo
 /** Every sector that was written reads back in the first reading, and nothing else does. */
 function isProved({ sectors }: TrackDecode, wanted: TrackToWrite['wanted']): boolean {
   const left = [...sectors];
-  return sectors.length === wanted.length && wanted.every(({ r, data }) => {
-    const at = left.findIndex((sector) => sector.r === r && readsBackAs(sector, data));
-    return at >= 0 && left.splice(at, 1).length === 1;
-  });
+  return (
+    sectors.length === wanted.length &&
+    wanted.every(({ r, data }) => {
+      const at = left.findIndex((sector) => sector.r === r && readsBackAs(sector, data));
+      return at >= 0 && left.splice(at, 1).length === 1;
+    })
+  );
 }
 
-async function captureToReturn(db: JobContext['db'], blob: string | null): Promise<Facts['capture']> {
+async function captureToReturn(
+  db: JobContext['db'],
+  blob: string | null,
+): Promise<Facts['capture']> {
   if (!blob) throw new Error('a return from flux without a capture');
   const { header, tracks } = readContainer(await readBlob(db, blob), nodeDigester);
-  const { drive: { tickHz, rpm } } = driveFacts(header, tracks);
+  const {
+    drive: { tickHz, rpm },
+  } = driveFacts(header, tracks);
   return { groups: groupByTrack(tracks), tickHz, rpm };
 }
 
 export async function runReturn(context: JobContext): Promise<JobOutcome> {
   const { db, subject } = context;
-  const [found] = await db.select().from(returns).innerJoin(fairCopies, eq(fairCopies.id, returns.fairCopyId)).innerJoin(media, eq(media.id, returns.targetId))
-    .innerJoin(stations, eq(stations.id, returns.stationId)).where(eq(returns.id, subject));
-  if (!found || ['proved', 'unproved', 'failed', 'asks'].includes(found.returns.state)) return 'done';
-  const facts: ReturnFacts = { row: found.returns, target: found.media, sourceId: found.fair_copies.mediumId };
+  const [found] = await db
+    .select()
+    .from(returns)
+    .innerJoin(fairCopies, eq(fairCopies.id, returns.fairCopyId))
+    .innerJoin(media, eq(media.id, returns.targetId))
+    .innerJoin(stations, eq(stations.id, returns.stationId))
+    .where(eq(returns.id, subject));
+  if (!found || ['proved', 'unproved', 'failed', 'asks'].includes(found.returns.state))
+    return 'done';
+  const facts: ReturnFacts = {
+    row: found.returns,
+    target: found.media,
+    sourceId: found.fair_copies.mediumId,
+  };
   const failed = async (now: string): Promise<JobOutcome> => {
     await endReturn(context, facts, 'failed', now);
     return 'done';
   };
-  if (!found.media.isBlank || found.stations.mediumId !== found.media.id) return failed(`${found.media.code} is no longer in station ${found.stations.id}, or is no blank. Nothing more was written.`);
-  if (isBlockForm(found.media.form)) return runBlockReturn(context, facts, found.stations.drive, found.fair_copies);
+  if (!found.media.isBlank || found.stations.mediumId !== found.media.id)
+    return failed(
+      `${found.media.code} is no longer in station ${found.stations.id}, or is no ` +
+        'blank. Nothing more was written.',
+    );
+  if (isBlockForm(found.media.form))
+    return runBlockReturn(context, facts, found.stations.drive, found.fair_copies);
   const layout = await layoutOfCopy(db, found.fair_copies);
   if (!layout) return failed('The image has no layout that can be written.');
   const image = await readBlob(db, found.fair_copies.imageBlob);
-  const capture = found.returns.from === 'flux' ? await captureToReturn(db, found.fair_copies.captureBlob) : null;
-  return new ReturnRun(context, { ...facts, drive: found.stations.drive, layout, image, capture }).run();
+  const capture =
+    found.returns.from === 'flux' ? await captureToReturn(db, found.fair_copies.captureBlob) : null;
+  return new ReturnRun(context, {
+    ...facts,
+    drive: found.stations.drive,
+    layout,
+    image,
+    capture,
+  }).run();
 }

@@ -7,9 +7,20 @@ import type { JobContext, JobOutcome } from '../jobs/runner';
 import { allRules, scanCopy } from '../services/signatures';
 
 /** `subject` is who asked for it. */
-export async function runScan({ db, commit, signal, subject: operatorId }: JobContext): Promise<JobOutcome> {
-  const latest = db.select({ id: sql<number>`max(${fairCopies.id})` }).from(fairCopies).groupBy(fairCopies.mediumId);
-  const copies = await db.select({ id: fairCopies.id, mediumId: fairCopies.mediumId, imageBlob: fairCopies.imageBlob }).from(fairCopies).where(inArray(fairCopies.id, latest));
+export async function runScan({
+  db,
+  commit,
+  signal,
+  subject: operatorId,
+}: JobContext): Promise<JobOutcome> {
+  const latest = db
+    .select({ id: sql<number>`max(${fairCopies.id})` })
+    .from(fairCopies)
+    .groupBy(fairCopies.mediumId);
+  const copies = await db
+    .select({ id: fairCopies.id, mediumId: fairCopies.mediumId, imageBlob: fairCopies.imageBlob })
+    .from(fairCopies)
+    .where(inArray(fairCopies.id, latest));
   const rules = await allRules(db);
   for (const { id, mediumId, imageBlob } of copies) {
     if (signal.aborted) return 'again';

@@ -1,6 +1,13 @@
-/** Reads one medium: track by track by the plan, every track committed before the next is asked for. */
+/**
+ * Reads one medium: track by track by the plan, every track committed before the next is asked for.
+ */
 import { and, asc, eq, sql } from 'drizzle-orm';
-import { encodeReading, encodeTrailer, ContainerWriter, type ContainerHeader } from '@/core/flux/container';
+import {
+  encodeReading,
+  encodeTrailer,
+  ContainerWriter,
+  type ContainerHeader,
+} from '@/core/flux/container';
 import { ContainerReader } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
 import { digestOfTrack } from '@/core/image/track-digests';
@@ -8,9 +15,23 @@ import { tracksOfImage, type Layout } from '@/core/layout/layout';
 import { bestMatch, matchLayouts, type TrackEvidence } from '@/core/layout/match';
 import { evidenceOf } from '@/core/reading/decode-capture';
 import { isSound } from '@/core/reading/grades';
-import { afterReading, firstReading, nextStep, ordinal, readingsLeft, type Step, type TrackProgress } from '@/core/reading/plan';
+import {
+  afterReading,
+  firstReading,
+  nextStep,
+  ordinal,
+  readingsLeft,
+  type Step,
+  type TrackProgress,
+} from '@/core/reading/plan';
 import { previewLayout, previewOf, previewTracks } from '@/core/reading/preview';
-import { confirmsDirt, leavesDirt, suspectsDirt, suspectsDirtAgain, type FirstReading } from '@/core/reading/head-care';
+import {
+  confirmsDirt,
+  leavesDirt,
+  suspectsDirt,
+  suspectsDirtAgain,
+  type FirstReading,
+} from '@/core/reading/head-care';
 import { expectationAt } from '@/core/reading/expectation';
 import { marksOf, type SectorMark } from '@/core/reading/sector-mark';
 import { settleTold, type ToldTrack } from '@/core/reading/told';
@@ -20,7 +41,14 @@ import { readsBlocks } from '@/core/drive-abilities';
 import { nodeDigester } from '@/node/digester';
 import { appendBlob, blobOf, createBlob, sealBlob, streamBlob } from '../blobs/blob-store';
 import type { Executor } from '../db/database';
-import { media, sittings, stations, toldTracks, trackReadings, tracks as tracksTable } from '../db/schema';
+import {
+  media,
+  sittings,
+  stations,
+  toldTracks,
+  trackReadings,
+  tracks as tracksTable,
+} from '../db/schema';
 import { announce } from '../events';
 import type { JobContext, JobOutcome } from '../jobs/runner';
 import { settleMedium, storeFairCopy } from '../services/fair-copies';
@@ -46,7 +74,10 @@ class SittingRun {
   private layout: Layout | null = null;
   private stepping: 1 | 2;
   private layouts: readonly Layout[] = [];
-  /** When this run's first track was asked for, and how many came since: what the time left is worked out from. */
+  /**
+   * When this run's first track was asked for, and how many came since: what the time left is
+   * worked out from.
+   */
   private firstAskedAt = 0;
   private cameSince = 0;
   /** First readings of this run, in the order taken, and a track among them that read well. */
@@ -56,18 +87,38 @@ class SittingRun {
   private readWell: { cylinder: number; head: number } | null = null;
   private description!: TrackDriveDescription;
 
-  constructor(private readonly context: JobContext, private readonly sitting: Sitting, private readonly medium: typeof media.$inferSelect, private readonly drive: string) {
+  constructor(
+    private readonly context: JobContext,
+    private readonly sitting: Sitting,
+    private readonly medium: typeof media.$inferSelect,
+    private readonly drive: string,
+  ) {
     this.stepping = sitting.stepping;
-    this.bench = new BenchSession(drive, {
-      held: (reason) => setSittingState(context.commit, sitting, 'held', reason, 'sitting-held'),
-      back: () => setSittingState(context.commit, sitting, 'reading', 'Going on where it was', 'sitting-resumed'),
-      givenUp: async () => (await this.wanted()) !== null,
-    }, context.signal);
+    this.bench = new BenchSession(
+      drive,
+      {
+        held: (reason) => setSittingState(context.commit, sitting, 'held', reason, 'sitting-held'),
+        back: () =>
+          setSittingState(
+            context.commit,
+            sitting,
+            'reading',
+            'Going on where it was',
+            'sitting-resumed',
+          ),
+        givenUp: async () => (await this.wanted()) !== null,
+      },
+      context.signal,
+    );
   }
 
   async run(): Promise<JobOutcome> {
     try {
-      for (const row of await this.context.db.select().from(tracksTable).where(eq(tracksTable.sittingId, this.sitting.id))) this.progress.set(row.cylinder * 2 + row.head, row.progress);
+      for (const row of await this.context.db
+        .select()
+        .from(tracksTable)
+        .where(eq(tracksTable.sittingId, this.sitting.id)))
+        this.progress.set(row.cylinder * 2 + row.head, row.progress);
       const description = await this.bench.trackDrive();
       if (description === null) return this.afterInterruption();
       if (!description) throw new Error(`the bench has no drive ${this.drive}`);
@@ -85,16 +136,24 @@ class SittingRun {
         if (wanted === 'stop') return this.finish('Stopped by hand.', description);
         const { reach } = this.sitting.policy;
         if (!reach) {
-          const first = previewTracks(description).find(({ cylinder, head }) => !this.progress.has(cylinder * 2 + head));
+          const first = previewTracks(description).find(
+            ({ cylinder, head }) => !this.progress.has(cylinder * 2 + head),
+          );
           if (first) {
-            if (!await this.readOne(firstReading(first, this.sitting.policy))) return this.afterInterruption();
+            if (!(await this.readOne(firstReading(first, this.sitting.policy))))
+              return this.afterInterruption();
           } else if (await this.preview(description)) return 'done';
           continue;
         }
         const step = nextStep([...this.progress.values()], { ...this.sitting.policy, reach });
         if (step.kind === 'done') return this.finish(step.why, description);
-        if (!await this.readOne(step)) return this.afterInterruption();
-        if (!this.sitting.headAskedAfter && (suspectsDirt(this.history) || suspectsDirtAgain(this.better)) && await this.headIsDirty()) return 'done';
+        if (!(await this.readOne(step))) return this.afterInterruption();
+        if (
+          !this.sitting.headAskedAfter &&
+          (suspectsDirt(this.history) || suspectsDirtAgain(this.better)) &&
+          (await this.headIsDirty())
+        )
+          return 'done';
       }
     } finally {
       this.bench.close();
@@ -106,45 +165,97 @@ class SittingRun {
     const { sitting, layouts } = this;
     const decoder = new TrackDecoder(drive, 'all');
     const readings: Readings[] = [];
-    for (const { cylinder, head } of previewTracks(drive)) readings.push(await this.earlierReadings(cylinder, head));
-    const decode = (each: Readings, layout: Layout | null, stepping: 1 | 2) => decodeReadings(decoder, each, layout, stepping, drive.rpm);
+    for (const { cylinder, head } of previewTracks(drive))
+      readings.push(await this.earlierReadings(cylinder, head));
+    const decode = (each: Readings, layout: Layout | null, stepping: 1 | 2) =>
+      decodeReadings(decoder, each, layout, stepping, drive.rpm);
     const tracks = readings.map((each) => decode(each, null, 1));
     const input = { tracks, layouts, form: drive.form, drive };
     const match = previewLayout(input);
-    const preview = previewOf(input, match && await lastCylinderInUse(match.layout, match.stepping, tracks));
+    const preview = previewOf(
+      input,
+      match && (await lastCylinderInUse(match.layout, match.stepping, tracks)),
+    );
     this.layout = match?.layout ?? null;
     this.stepping = match?.stepping ?? 1;
     const { id, mediumId, stationId, startedBy, unattended } = sitting;
-    // With the layout known, what it expects and these tracks lack counts as lost, and is read again.
-    const known = readings.map((each) => ({ track: decode(each, this.layout, this.stepping), first: each.flux[0] })).filter(({ track }) => track.cylinder % this.stepping === 0);
+    // With the layout known, what it expects and these tracks lack counts as lost, and is read
+    // again.
+    const known = readings
+      .map((each) => ({ track: decode(each, this.layout, this.stepping), first: each.flux[0] }))
+      .filter(({ track }) => track.cylinder % this.stepping === 0);
     if (unattended) sitting.policy = { ...sitting.policy, reach: preview.reach };
     await this.context.commit(async (tx) => {
-      await tx.update(sittings).set({ preview, policy: sitting.policy, layout: preview.layout, stepping: this.stepping, ...(!unattended && { state: 'asks', now: preview.sentence }) }).where(eq(sittings.id, id));
+      await tx
+        .update(sittings)
+        .set({
+          preview,
+          policy: sitting.policy,
+          layout: preview.layout,
+          stepping: this.stepping,
+          ...(!unattended && { state: 'asks', now: preview.sentence }),
+        })
+        .where(eq(sittings.id, id));
       // What lies between two cylinders was neighbours' ghosts.
-      if (this.stepping === 2) await tx.delete(tracksTable).where(and(eq(tracksTable.sittingId, id), sql`${tracksTable.cylinder} % 2 = 1`));
-      for (const { track, first } of known) await this.keepTrack(tx, track, marksOf(track, first, drive), afterReading(null, track.cylinder, track.head, unsoundOf(track)));
-      await note(tx, { operatorId: startedBy, kind: 'sitting-preview', mediumId, stationId, sittingId: id, what: `The first tracks show: ${preview.sentence.replace(/: go\?$/, '.')}` });
+      if (this.stepping === 2)
+        await tx
+          .delete(tracksTable)
+          .where(and(eq(tracksTable.sittingId, id), sql`${tracksTable.cylinder} % 2 = 1`));
+      for (const { track, first } of known)
+        await this.keepTrack(
+          tx,
+          track,
+          marksOf(track, first, drive),
+          afterReading(null, track.cylinder, track.head, unsoundOf(track)),
+        );
+      await note(tx, {
+        operatorId: startedBy,
+        kind: 'sitting-preview',
+        mediumId,
+        stationId,
+        sittingId: id,
+        what: `The first tracks show: ${preview.sentence.replace(/: go\?$/, '.')}`,
+      });
       await tellSitting(tx, this.sitting);
     });
     return !unattended;
   }
 
-  private keepTrack(tx: Executor, { cylinder, head, sectors: decoded }: TrackDecode, sectors: SectorMark[], progress: TrackProgress): Promise<unknown> {
-    const place = this.layout && tracksOfImage(this.layout).find((each) => each.cylinder * this.stepping === cylinder && each.head === head);
-    const digest = place && progress.unsound === 0 ? digestOfTrack(place, decoded, nodeDigester) : null;
+  private keepTrack(
+    tx: Executor,
+    { cylinder, head, sectors: decoded }: TrackDecode,
+    sectors: SectorMark[],
+    progress: TrackProgress,
+  ): Promise<unknown> {
+    const place =
+      this.layout &&
+      tracksOfImage(this.layout).find(
+        (each) => each.cylinder * this.stepping === cylinder && each.head === head,
+      );
+    const digest =
+      place && progress.unsound === 0 ? digestOfTrack(place, decoded, nodeDigester) : null;
     const values = { progress, sectors, digest, updatedAt: new Date() };
     this.progress.set(cylinder * 2 + head, progress);
-    return tx.insert(tracksTable).values({ sittingId: this.sitting.id, cylinder, head, ...values }).onConflictDoUpdate({ target: [tracksTable.sittingId, tracksTable.cylinder, tracksTable.head], set: values });
+    return tx
+      .insert(tracksTable)
+      .values({ sittingId: this.sitting.id, cylinder, head, ...values })
+      .onConflictDoUpdate({
+        target: [tracksTable.sittingId, tracksTable.cylinder, tracksTable.head],
+        set: values,
+      });
   }
 
   private async wanted(): Promise<'pause' | 'stop' | null> {
-    const [row] = await this.context.db.select({ wanted: sittings.wanted }).from(sittings).where(eq(sittings.id, this.sitting.id));
+    const [row] = await this.context.db
+      .select({ wanted: sittings.wanted })
+      .from(sittings)
+      .where(eq(sittings.id, this.sitting.id));
     return row?.wanted ?? null;
   }
 
   private async afterInterruption(): Promise<JobOutcome> {
     if (this.context.signal.aborted) return 'again';
-    if (await this.wanted() === 'stop') return this.finish('Stopped by hand.', null);
+    if ((await this.wanted()) === 'stop') return this.finish('Stopped by hand.', null);
     return this.pause();
   }
 
@@ -156,7 +267,15 @@ class SittingRun {
       if (!sitting.captureBlob && drive.delivers === 'flux') {
         set.captureBlob = sitting.captureBlob = await createBlob(tx);
         const { tickHz, form, rpm, cylinders, heads } = drive;
-        const header: ContainerHeader = { tickHz, form, rpm, cylinders, heads, label: `${this.medium.code} ${this.medium.title}`, created: new Date().toISOString() };
+        const header: ContainerHeader = {
+          tickHz,
+          form,
+          rpm,
+          cylinders,
+          heads,
+          label: `${this.medium.code} ${this.medium.title}`,
+          created: new Date().toISOString(),
+        };
         await appendBlob(tx, sitting.captureBlob, new ContainerWriter(nodeDigester).header(header));
       }
       await tx.update(sittings).set(set).where(eq(sittings.id, sitting.id));
@@ -171,7 +290,13 @@ class SittingRun {
     const fresh = await this.fetch(step);
     if (!fresh) return false;
     const all = pass > 1 ? withFresh(await this.earlierReadings(cylinder, head), fresh) : fresh;
-    const decoded = decodeReadings(this.decoder!, all, this.layout, this.stepping, this.description.rpm);
+    const decoded = decodeReadings(
+      this.decoder!,
+      all,
+      this.layout,
+      this.stepping,
+      this.description.rpm,
+    );
     this.learnLayout(decoded);
     const unsound = unsoundOf(decoded);
     const key = cylinder * 2 + head;
@@ -185,49 +310,112 @@ class SittingRun {
     }
     const marks = marksOf(decoded, all.flux[0], this.description);
     const perReading = (Date.now() - this.firstAskedAt) / ++this.cameSince;
-    const secondsLeft = Math.round((readingsLeft([...this.progress.values()], this.sitting.policy) * perReading) / 1000);
+    const secondsLeft = Math.round(
+      (readingsLeft([...this.progress.values()], this.sitting.policy) * perReading) / 1000,
+    );
     const { id, stationId, mediumId } = this.sitting;
     await this.context.commit(async (tx) => {
       await this.keepReading(tx, step, fresh);
       await this.keepTrack(tx, decoded, marks, progress);
-      const likeness = unsound === 0 ? await likenessOf(tx, { sittingId: id, mediumId, stepping: this.stepping }) : undefined;
-      await tx.update(sittings).set({ now: step.why, state: 'reading', layout: this.layout?.id ?? null, stepping: this.stepping, ...(likeness !== undefined && { likeness }) }).where(eq(sittings.id, id));
+      const likeness =
+        unsound === 0
+          ? await likenessOf(tx, { sittingId: id, mediumId, stepping: this.stepping })
+          : undefined;
+      await tx
+        .update(sittings)
+        .set({
+          now: step.why,
+          state: 'reading',
+          layout: this.layout?.id ?? null,
+          stepping: this.stepping,
+          ...(likeness !== undefined && { likeness }),
+        })
+        .where(eq(sittings.id, id));
       const what = outcome(cylinder, head, before, decoded, progress);
-      if (what) await note(tx, { operatorId: this.sitting.startedBy, kind: 'track', mediumId, stationId, sittingId: id, what });
-      await announce(tx, { kind: 'track', sittingId: id, stationId, cylinder, head, tries: progress.tries, sectors: marks, now: step.why, layout: this.layout?.id ?? null, secondsLeft, ...(likeness !== undefined && { likeness }) });
+      if (what)
+        await note(tx, {
+          operatorId: this.sitting.startedBy,
+          kind: 'track',
+          mediumId,
+          stationId,
+          sittingId: id,
+          what,
+        });
+      await announce(tx, {
+        kind: 'track',
+        sittingId: id,
+        stationId,
+        cylinder,
+        head,
+        tries: progress.tries,
+        sectors: marks,
+        now: step.why,
+        layout: this.layout?.id ?? null,
+        secondsLeft,
+        ...(likeness !== undefined && { likeness }),
+      });
     });
     return true;
   }
 
   /** One reading from the drive, in the kind that it delivers. */
-  private async fetch({ cylinder, head, pass, revolutions, approach }: Omit<ReadStep, 'kind' | 'why'>): Promise<Readings | null> {
+  private async fetch({
+    cylinder,
+    head,
+    pass,
+    revolutions,
+    approach,
+  }: Omit<ReadStep, 'kind' | 'why'>): Promise<Readings | null> {
     if (this.description.delivers === 'sectors') {
-      const told = await this.bench.do((link) => link.readSectors(this.drive, { cylinder, head, pass, approach }, this.context.signal));
+      const told = await this.bench.do((link) =>
+        link.readSectors(this.drive, { cylinder, head, pass, approach }, this.context.signal),
+      );
       return told && { flux: [], told: [told] };
     }
-    const reading = await this.bench.do((link) => link.readTrack(this.drive, { cylinder, head, pass, revolutions, approach }, this.context.signal));
+    const reading = await this.bench.do((link) =>
+      link.readTrack(
+        this.drive,
+        { cylinder, head, pass, revolutions, approach },
+        this.context.signal,
+      ),
+    );
     return reading && { flux: [reading], told: [] };
   }
 
-  private async keepReading(tx: Executor, { cylinder, head, pass }: Pick<ReadStep, 'cylinder' | 'head' | 'pass'>, { flux: [reading], told: [toldTrack] }: Readings): Promise<void> {
+  private async keepReading(
+    tx: Executor,
+    { cylinder, head, pass }: Pick<ReadStep, 'cylinder' | 'head' | 'pass'>,
+    { flux: [reading], told: [toldTrack] }: Readings,
+  ): Promise<void> {
     const { id, stationId, captureBlob } = this.sitting;
     if (reading) {
       const bytes = encodeReading(reading);
       const offset = await appendBlob(tx, captureBlob!, bytes);
-      await tx.insert(trackReadings).values({ sittingId: id, cylinder, head, pass, offset, length: bytes.length });
+      await tx
+        .insert(trackReadings)
+        .values({ sittingId: id, cylinder, head, pass, offset, length: bytes.length });
     }
     if (toldTrack) {
       const { data, ...told } = toldTrack;
       await tx.insert(toldTracks).values({ sittingId: id, cylinder, head, pass, told, data });
     }
-    // Counted with each reading: a sitting that is put aside, or goes on after a cleaning, has left its dirt all the same.
+    // Counted with each reading: a sitting that is put aside, or goes on after a cleaning, has left
+    // its dirt all the same.
     const sheds = Number(leavesDirt(this.medium.marks));
-    await tx.update(stations).set({ readingsSinceCleaning: sql`${stations.readingsSinceCleaning} + 1`, sheddingSinceCleaning: sql`${stations.sheddingSinceCleaning} + ${sheds}` }).where(eq(stations.id, stationId));
+    await tx
+      .update(stations)
+      .set({
+        readingsSinceCleaning: sql`${stations.readingsSinceCleaning} + 1`,
+        sheddingSinceCleaning: sql`${stations.sheddingSinceCleaning} + ${sheds}`,
+      })
+      .where(eq(stations.id, stationId));
   }
 
   /**
-   * The last tracks failed as they do under a dirty head. A track that read well is read once more: if it fails now, the
-   * sitting rests until the head is clean; true then. If it reads as before, it is the disk, and the sitting goes on.
+   * The last tracks failed as they do under a dirty head. A track that read well is read once
+   * more: if it fails now, the
+   * sitting rests until the head is clean; true then. If it reads as before, it is the disk, and
+   * the sitting goes on.
    */
   private async headIsDirty(): Promise<boolean> {
     const { sitting } = this;
@@ -237,19 +425,43 @@ class SittingRun {
     // A fragile medium is not read once more to spare a person a look at the head.
     if (this.readWell && !policy.gentle) {
       const pass = this.progress.get(this.readWell.cylinder * 2 + this.readWell.head)!.tries + 1;
-      const control = await this.fetch({ ...this.readWell, pass, revolutions: policy.revolutions, approach: 'plain' });
+      const control = await this.fetch({
+        ...this.readWell,
+        pass,
+        revolutions: policy.revolutions,
+        approach: 'plain',
+      });
       if (!control) return false;
-      const decoded = decodeReadings(this.decoder!, control, this.layout, this.stepping, this.description.rpm);
+      const decoded = decodeReadings(
+        this.decoder!,
+        control,
+        this.layout,
+        this.stepping,
+        this.description.rpm,
+      );
       dirty = confirmsDirt({ unsound: unsoundOf(decoded), sectors: decoded.sectors.length });
       await this.context.commit((tx) => this.keepReading(tx, { ...this.readWell!, pass }, control));
     }
     // Looked at now: it takes as many readings again until it is suspected once more.
     this.history = [];
     this.better = [];
-    const now = `The head of station ${stationId} looks dirty: tracks fail one after the other${this.readWell && !policy.gentle ? `, and cylinder ${this.readWell.cylinder}, which read well before, fails now` : ''}. Take the disk out, clean the head, put the disk back, and say so.`;
+    const now =
+      `The head of station ${stationId} looks dirty: tracks fail one after the ` +
+      `other${this.readWell && !policy.gentle ? `, and cylinder ${this.readWell.cylinder}, which read well before, fails now` : ''}. ` +
+      'Take the disk out, clean the head, put the disk back, and say so.';
     await this.context.commit(async (tx) => {
       if (dirty) await tx.update(sittings).set({ state: 'dirty', now }).where(eq(sittings.id, id));
-      await note(tx, { operatorId: startedBy, kind: 'head-dirty', mediumId, stationId, sittingId: id, what: dirty ? now : `Tracks fail one after the other, but cylinder ${this.readWell!.cylinder} reads as well as before: it is the disk, not the head.` });
+      await note(tx, {
+        operatorId: startedBy,
+        kind: 'head-dirty',
+        mediumId,
+        stationId,
+        sittingId: id,
+        what: dirty
+          ? now
+          : `Tracks fail one after the other, but cylinder ${this.readWell!.cylinder} reads ` +
+            'as well as before: it is the disk, not the head.',
+      });
       await tellSitting(tx, this.sitting);
     });
     return dirty;
@@ -260,13 +472,34 @@ class SittingRun {
     const { db } = this.context;
     const { id, captureBlob } = this.sitting;
     const [rows, toldRows] = await Promise.all([
-      db.select().from(trackReadings).where(and(eq(trackReadings.sittingId, id), eq(trackReadings.cylinder, cylinder), eq(trackReadings.head, head))).orderBy(asc(trackReadings.id)),
-      db.select().from(toldTracks).where(and(eq(toldTracks.sittingId, id), eq(toldTracks.cylinder, cylinder), eq(toldTracks.head, head))).orderBy(asc(toldTracks.id)),
+      db
+        .select()
+        .from(trackReadings)
+        .where(
+          and(
+            eq(trackReadings.sittingId, id),
+            eq(trackReadings.cylinder, cylinder),
+            eq(trackReadings.head, head),
+          ),
+        )
+        .orderBy(asc(trackReadings.id)),
+      db
+        .select()
+        .from(toldTracks)
+        .where(
+          and(
+            eq(toldTracks.sittingId, id),
+            eq(toldTracks.cylinder, cylinder),
+            eq(toldTracks.head, head),
+          ),
+        )
+        .orderBy(asc(toldTracks.id)),
     ]);
     const flux: TrackReading[] = [];
     for (const { offset, length } of rows) {
       const reader = new ContainerReader((reading) => flux.push(reading), null);
-      for await (const part of streamBlob(db, captureBlob!, offset, offset + length)) reader.push(part);
+      for await (const part of streamBlob(db, captureBlob!, offset, offset + length))
+        reader.push(part);
       reader.end();
     }
     return { flux, told: toldRows.map(({ told, data }) => ({ ...told, data })) };
@@ -284,24 +517,61 @@ class SittingRun {
   }
 
   private pause(): Promise<JobOutcome> {
-    return pauseSitting(this.context.commit, this.sitting, `Paused; ${this.progress.size} tracks are kept.`);
+    return pauseSitting(
+      this.context.commit,
+      this.sitting,
+      `Paused; ${this.progress.size} tracks are kept.`,
+    );
   }
 
   private async finish(why: string, drive: TrackDriveDescription | null): Promise<JobOutcome> {
     const { sitting, medium } = this;
     const { id, mediumId, stationId, startedBy } = sitting;
     await this.context.commit(async (tx) => {
-      await tx.update(sittings).set({ state: 'settling', now: 'Settling the fair copy from every reading' }).where(eq(sittings.id, id));
+      await tx
+        .update(sittings)
+        .set({ state: 'settling', now: 'Settling the fair copy from every reading' })
+        .where(eq(sittings.id, id));
       await tellSitting(tx, this.sitting);
     });
     await this.context.commit(async (tx) => {
       await sealCapture(tx, sitting);
-      const settled = this.progress.size > 0 ? await settleMedium(tx, mediumId, { code: medium.code, title: medium.title, label: medium.labelText, lender: medium.lender, drive: drive ? `${drive.model}, ${drive.serial}` : '' }) : null;
+      const settled =
+        this.progress.size > 0
+          ? await settleMedium(tx, mediumId, {
+              code: medium.code,
+              title: medium.title,
+              label: medium.labelText,
+              lender: medium.lender,
+              drive: drive ? `${drive.model}, ${drive.serial}` : '',
+            })
+          : null;
       if (settled) {
-        await storeFairCopy(tx, { operatorId: startedBy, mediumId, source: 'sitting', image: settled.image, settled, captureBlob: sitting.captureBlob, problems: settled.problems, sittingId: id, stationId });
+        await storeFairCopy(tx, {
+          operatorId: startedBy,
+          mediumId,
+          source: 'sitting',
+          image: settled.image,
+          settled,
+          captureBlob: sitting.captureBlob,
+          problems: settled.problems,
+          sittingId: id,
+          stationId,
+        });
       }
-      const now = settled ? why : `${why} No sector of any kind was found, so there is no fair copy; the capture is kept.`;
-      await tx.update(sittings).set({ state: 'done', now, wanted: null, endedAt: new Date(), layout: settled?.layout.id ?? sitting.layout }).where(eq(sittings.id, id));
+      const now = settled
+        ? why
+        : `${why} No sector of any kind was found, so there is no fair copy; the capture is kept.`;
+      await tx
+        .update(sittings)
+        .set({
+          state: 'done',
+          now,
+          wanted: null,
+          endedAt: new Date(),
+          layout: settled?.layout.id ?? sitting.layout,
+        })
+        .where(eq(sittings.id, id));
       await tellSitting(tx, this.sitting);
     });
     return 'done';
@@ -313,7 +583,10 @@ async function sealCapture(tx: Executor, { id, captureBlob }: Sitting): Promise<
   if (!captureBlob || (await blobOf(tx, captureBlob)).sha256) return;
   const hash = nodeDigester.sha256Stream();
   for await (const part of streamBlob(tx, captureBlob)) hash.update(part);
-  const [{ count } = { count: 0 }] = await tx.select({ count: sql<number>`count(*)::int` }).from(trackReadings).where(eq(trackReadings.sittingId, id));
+  const [{ count } = { count: 0 }] = await tx
+    .select({ count: sql<number>`count(*)::int` })
+    .from(trackReadings)
+    .where(eq(trackReadings.sittingId, id));
   await appendBlob(tx, captureBlob, encodeTrailer(count, hash.digest()));
   await sealBlob(tx, captureBlob);
 }
@@ -324,30 +597,57 @@ interface Readings {
   told: ToldTrack[];
 }
 
-const withFresh = (earlier: Readings, fresh: Readings): Readings => ({ flux: [...earlier.flux, ...fresh.flux], told: [...earlier.told, ...fresh.told] });
+const withFresh = (earlier: Readings, fresh: Readings): Readings => ({
+  flux: [...earlier.flux, ...fresh.flux],
+  told: [...earlier.told, ...fresh.told],
+});
 
-function decodeReadings(decoder: TrackDecoder, { flux, told }: Readings, layout: Layout | null, stepping: 1 | 2, rpm: number): TrackDecode {
+function decodeReadings(
+  decoder: TrackDecoder,
+  { flux, told }: Readings,
+  layout: Layout | null,
+  stepping: 1 | 2,
+  rpm: number,
+): TrackDecode {
   if (flux.length > 0) return decoder.decode(flux, layout, { stepping });
   const { cylinder, head } = told[0]!;
   return settleTold(told, layout && expectationAt(layout, stepping, cylinder, head), rpm);
 }
 
-const unsoundOf = ({ sectors }: TrackDecode) => sectors.filter(({ grade }) => !isSound(grade)).length;
+const unsoundOf = ({ sectors }: TrackDecode) =>
+  sectors.filter(({ grade }) => !isSound(grade)).length;
 
-const list = (numbers: readonly number[]) => (numbers.length > 4 ? `${numbers.length} sectors` : `sector${numbers.length > 1 ? 's' : ''} ${numbers.join(', ')}`);
+const list = (numbers: readonly number[]) =>
+  numbers.length > 4
+    ? `${numbers.length} sectors`
+    : `sector${numbers.length > 1 ? 's' : ''} ${numbers.join(', ')}`;
 
 /** A sentence for the ledger where a reading brought news; null for a track that simply read. */
-function outcome(cylinder: number, head: number, before: TrackProgress | null, { sectors }: TrackDecode, { unsound, tries }: TrackProgress): string | null {
+function outcome(
+  cylinder: number,
+  head: number,
+  before: TrackProgress | null,
+  { sectors }: TrackDecode,
+  { unsound, tries }: TrackProgress,
+): string | null {
   const place = `Cylinder ${cylinder}, head ${head}`;
   const failed = sectors.filter(({ grade }) => !isSound(grade)).map(({ r }) => r);
   if (!before) return unsound > 0 ? `${place}: ${list(failed)} not read with a right check.` : null;
   if (unsound === 0) return `${place}: every sector sound at the ${ordinal(tries)} reading.`;
-  return unsound < before.unsound ? `${place}: ${before.unsound - unsound} more sound, ${list(failed)} still not.` : null;
+  return unsound < before.unsound
+    ? `${place}: ${before.unsound - unsound} more sound, ${list(failed)} still not.`
+    : null;
 }
 
 export async function runSitting(context: JobContext): Promise<JobOutcome> {
-  const [row] = await context.db.select().from(sittings).innerJoin(media, eq(media.id, sittings.mediumId)).innerJoin(stations, eq(stations.id, sittings.stationId)).where(eq(sittings.id, context.subject));
+  const [row] = await context.db
+    .select()
+    .from(sittings)
+    .innerJoin(media, eq(media.id, sittings.mediumId))
+    .innerJoin(stations, eq(stations.id, sittings.stationId))
+    .where(eq(sittings.id, context.subject));
   if (!row || row.sittings.state === 'done') return 'done';
-  if (readsBlocks(row.stations.abilities)) return runBlockSitting(context, row.sittings, row.media, row.stations);
+  if (readsBlocks(row.stations.abilities))
+    return runBlockSitting(context, row.sittings, row.media, row.stations);
   return new SittingRun(context, row.sittings, row.media, row.stations.drive).run();
 }

@@ -4,32 +4,87 @@ import fc from 'fast-check';
 import { SHEET_COLUMNS, cellsOf, formOf, mediaOf, rowsOf } from './sheet';
 
 test('tabs, commas and semicolons, quoted cells with line ends and quotes in them', () => {
-  expect(cellsOf('a\tb\r\nc\td\r\n')).toEqual([['a', 'b'], ['c', 'd']]);
+  expect(cellsOf('a\tb\r\nc\td\r\n')).toEqual([
+    ['a', 'b'],
+    ['c', 'd'],
+  ]);
   expect(cellsOf('a,"b, ""c""\nd",e\n')).toEqual([['a', 'b, "c"\nd', 'e']]);
-  expect(cellsOf('a;b\n;\nc;d')).toEqual([['a', 'b'], ['c', 'd']]);
+  expect(cellsOf('a;b\n;\nc;d')).toEqual([
+    ['a', 'b'],
+    ['c', 'd'],
+  ]);
 });
 
 test('a row of headings decides the columns, whatever they are called', () => {
-  expect(rowsOf([['Owner', 'Description', 'Size', 'Remarks'], ['keeper', 'Fog log', '3½"', 'x']], 'code')).toEqual([expect.objectContaining({ lender: 'keeper', title: 'Fog log', form: '3½"', code: '' })]);
-  expect(rowsOf([['SKP-0200', '8', 'Tides']], 'code')).toEqual([expect.objectContaining({ code: 'SKP-0200', form: '8', title: 'Tides' })]);
-  expect(rowsOf([['Fog log', '“FOG”']], 'title')).toEqual([expect.objectContaining({ title: 'Fog log', labelText: '“FOG”' })]);
+  expect(
+    rowsOf(
+      [
+        ['Owner', 'Description', 'Size', 'Remarks'],
+        ['keeper', 'Fog log', '3½"', 'x'],
+      ],
+      'code',
+    ),
+  ).toEqual([
+    expect.objectContaining({ lender: 'keeper', title: 'Fog log', form: '3½"', code: '' }),
+  ]);
+  expect(rowsOf([['SKP-0200', '8', 'Tides']], 'code')).toEqual([
+    expect.objectContaining({ code: 'SKP-0200', form: '8', title: 'Tides' }),
+  ]);
+  expect(rowsOf([['Fog log', '“FOG”']], 'title')).toEqual([
+    expect.objectContaining({ title: 'Fog log', labelText: '“FOG”' }),
+  ]);
 });
 
-test.each([['3½"', '3.5'], ['3.5 inch', '3.5'], ['5 1/4', '5.25'], ['5,25', '5.25'], ['8"', '8'], ['', '3.5'], ['cassette', 'cassette'], ['hard disk', 'hard-disk'], ['CD-R', 'optical-disc'], ['Optical disc', 'optical-disc']])('%s is the form %s', (text, form) => expect(formOf(text)).toBe(form));
+test.each([
+  ['3½"', '3.5'],
+  ['3.5 inch', '3.5'],
+  ['5 1/4', '5.25'],
+  ['5,25', '5.25'],
+  ['8"', '8'],
+  ['', '3.5'],
+  ['cassette', 'cassette'],
+  ['hard disk', 'hard-disk'],
+  ['CD-R', 'optical-disc'],
+  ['Optical disc', 'optical-disc'],
+])('%s is the form %s', (text, form) => expect(formOf(text)).toBe(form));
 
 test('missing codes follow on, past those that stand there; marks are found in the condition', () => {
-  const rows = rowsOf([['', '3.5', 'one', '', '', '', '', '', 'Mould'], ['SKP-0130', '3.5', 'two'], ['', '', 'three', '', '', '', 'the set', '7', 'treat first']], 'code');
-  expect(mediaOf(rows, 'SKP-0129')).toMatchObject([{ code: 'SKP-0129', marks: ['mould'] }, { code: 'SKP-0130' }, { code: 'SKP-0131', form: '3.5', setName: 'the set', setNumber: '7', treatFirst: true }]);
+  const rows = rowsOf(
+    [
+      ['', '3.5', 'one', '', '', '', '', '', 'Mould'],
+      ['SKP-0130', '3.5', 'two'],
+      ['', '', 'three', '', '', '', 'the set', '7', 'treat first'],
+    ],
+    'code',
+  );
+  expect(mediaOf(rows, 'SKP-0129')).toMatchObject([
+    { code: 'SKP-0129', marks: ['mould'] },
+    { code: 'SKP-0130' },
+    { code: 'SKP-0131', form: '3.5', setName: 'the set', setNumber: '7', treatFirst: true },
+  ]);
 });
 
 test('any text becomes rows without a failure, and no cell is lost from those that have columns', () => {
-  fc.assert(fc.property(fc.string({ maxLength: 300 }), (text) => {
-    for (const row of rowsOf(cellsOf(text), 'code')) expect(Object.keys(row)).toEqual([...SHEET_COLUMNS]);
-  }));
+  fc.assert(
+    fc.property(fc.string({ maxLength: 300 }), (text) => {
+      for (const row of rowsOf(cellsOf(text), 'code'))
+        expect(Object.keys(row)).toEqual([...SHEET_COLUMNS]);
+    }),
+  );
 });
 
 test('what an export writes is what the register reads', () => {
-  fc.assert(fc.property(fc.array(fc.stringMatching(/^[a-z0-9",\n ]{1,12}$/).filter((text) => text.trim() === text && text.trim() !== ''), { minLength: 2, maxLength: 6 }), (cells) => {
-    expect(cellsOf(csvRow(cells))).toEqual([cells]);
-  }));
+  fc.assert(
+    fc.property(
+      fc.array(
+        fc
+          .stringMatching(/^[a-z0-9",\n ]{1,12}$/)
+          .filter((text) => text.trim() === text && text.trim() !== ''),
+        { minLength: 2, maxLength: 6 },
+      ),
+      (cells) => {
+        expect(cellsOf(csvRow(cells))).toEqual([cells]);
+      },
+    ),
+  );
 });

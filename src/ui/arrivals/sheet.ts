@@ -1,21 +1,69 @@
-/** Rows for the register as they come from a spreadsheet or a CSV file, without a table component: plain cells in, plain cells out. */
+/**
+ * Rows for the register as they come from a spreadsheet or a CSV file, without a table component:
+ * plain cells in, plain cells out.
+ */
 import { marksIn } from '@/core/condition';
 
-export const SHEET_COLUMNS = Object.freeze(['code', 'form', 'title', 'labelText', 'lender', 'lot', 'setName', 'setNumber', 'condition'] as const);
+export const SHEET_COLUMNS = Object.freeze([
+  'code',
+  'form',
+  'title',
+  'labelText',
+  'lender',
+  'lot',
+  'setName',
+  'setNumber',
+  'condition',
+] as const);
 export type SheetColumn = (typeof SHEET_COLUMNS)[number];
 export type SheetRow = Record<SheetColumn, string>;
 
-export const COLUMN_NAMES: Record<SheetColumn, string> = { code: 'Code', form: 'Form', title: 'What it is', labelText: 'What the label says', lender: 'Lender', lot: 'Lot', setName: 'Set', setNumber: 'No.', condition: 'Condition' };
+export const COLUMN_NAMES: Record<SheetColumn, string> = {
+  code: 'Code',
+  form: 'Form',
+  title: 'What it is',
+  labelText: 'What the label says',
+  lender: 'Lender',
+  lot: 'Lot',
+  setName: 'Set',
+  setNumber: 'No.',
+  condition: 'Condition',
+};
 
 /** Other words that a heading of a spreadsheet may use. */
-const HEADINGS: Record<SheetColumn, RegExp> = { code: /^(code|id)$/i, form: /^(form|size|medium|format)$/i, title: /^(title|what it is|name|description)$/i, labelText: /label/i, lender: /lender|owner|donor/i, lot: /^(lot|batch|box)$/i, setName: /^(set|package|belongs to)$/i, setNumber: /^(no\.?|number|part|disk)$/i, condition: /condition|state/i };
+const HEADINGS: Record<SheetColumn, RegExp> = {
+  code: /^(code|id)$/i,
+  form: /^(form|size|medium|format)$/i,
+  title: /^(title|what it is|name|description)$/i,
+  labelText: /label/i,
+  lender: /lender|owner|donor/i,
+  lot: /^(lot|batch|box)$/i,
+  setName: /^(set|package|belongs to)$/i,
+  setNumber: /^(no\.?|number|part|disk)$/i,
+  condition: /condition|state/i,
+};
 
-export const emptyRow = (): SheetRow => ({ code: '', form: '', title: '', labelText: '', lender: '', lot: '', setName: '', setNumber: '', condition: '' });
-export const isEmpty = (row: SheetRow) => SHEET_COLUMNS.every((column) => row[column].trim() === '');
+export const emptyRow = (): SheetRow => ({
+  code: '',
+  form: '',
+  title: '',
+  labelText: '',
+  lender: '',
+  lot: '',
+  setName: '',
+  setNumber: '',
+  condition: '',
+});
+export const isEmpty = (row: SheetRow) =>
+  SHEET_COLUMNS.every((column) => row[column].trim() === '');
 
 /** Cells of tab- or comma-separated text, with quoted cells as RFC 4180 has them. */
 export function cellsOf(text: string): string[][] {
-  const separator = text.includes('\t') ? '\t' : text.includes(';') && !text.includes(',') ? ';' : ',';
+  const separator = text.includes('\t')
+    ? '\t'
+    : text.includes(';') && !text.includes(',')
+      ? ';'
+      : ',';
   const rows: string[][] = [[]];
   let cell = '';
   let quoted = false;
@@ -26,18 +74,28 @@ export function cellsOf(text: string): string[][] {
       else if (text[i + 1] === '"') cell += text[++i]!;
       else quoted = false;
     } else if (char === '"' && cell === '') quoted = true;
-    else if (char === separator) { rows[rows.length - 1]!.push(cell.trim()); cell = ''; }
-    else if (char === '\n') { rows[rows.length - 1]!.push(cell.trim()); cell = ''; rows.push([]); }
-    else if (char !== '\r') cell += char;
+    else if (char === separator) {
+      rows[rows.length - 1]!.push(cell.trim());
+      cell = '';
+    } else if (char === '\n') {
+      rows[rows.length - 1]!.push(cell.trim());
+      cell = '';
+      rows.push([]);
+    } else if (char !== '\r') cell += char;
   }
   rows[rows.length - 1]!.push(cell.trim());
   return rows.filter((row) => row.some((each) => each !== ''));
 }
 
-/** Rows of pasted cells; a first row of headings decides the columns, else they are taken in their order from `start` on. */
+/**
+ * Rows of pasted cells; a first row of headings decides the columns, else they are taken in their
+ * order from `start` on.
+ */
 export function rowsOf(cells: readonly (readonly string[])[], start: SheetColumn): SheetRow[] {
   const [first = []] = cells;
-  const byHeading = first.map((heading) => SHEET_COLUMNS.find((column) => HEADINGS[column].test(heading)));
+  const byHeading = first.map((heading) =>
+    SHEET_COLUMNS.find((column) => HEADINGS[column].test(heading)),
+  );
   const hasHeadings = byHeading.filter(Boolean).length >= 2;
   const columns = hasHeadings ? byHeading : SHEET_COLUMNS.slice(SHEET_COLUMNS.indexOf(start));
   return cells.slice(hasHeadings ? 1 : 0).map((row) => {
@@ -52,8 +110,21 @@ export function rowsOf(cells: readonly (readonly string[])[], start: SheetColumn
 
 /** `3½"`, `3.5 inch`, `5 1/4`, `8"` as a form. */
 export function formOf(text: string): string {
-  const plain = text.replace(/½|\s1\/2/, '.5').replace(/¼|\s1\/4/, '.25').replace(',', '.');
-  return /^\s*3\.5|^\s*$/.test(plain) ? '3.5' : /^\s*5\.25/.test(plain) ? '5.25' : /^\s*8/.test(plain) ? '8' : /hard|disk drive|hdd/i.test(plain) ? 'hard-disk' : /^\s*(cd|dvd)|disc|optical/i.test(plain) ? 'optical-disc' : text;
+  const plain = text
+    .replace(/½|\s1\/2/, '.5')
+    .replace(/¼|\s1\/4/, '.25')
+    .replace(',', '.');
+  return /^\s*3\.5|^\s*$/.test(plain)
+    ? '3.5'
+    : /^\s*5\.25/.test(plain)
+      ? '5.25'
+      : /^\s*8/.test(plain)
+        ? '8'
+        : /hard|disk drive|hdd/i.test(plain)
+          ? 'hard-disk'
+          : /^\s*(cd|dvd)|disc|optical/i.test(plain)
+            ? 'optical-disc'
+            : text;
 }
 
 /** The row as the server takes it; codes that are missing follow on `nextCode`. */
@@ -67,5 +138,14 @@ export function mediaOf(rows: readonly SheetRow[], nextCode: string) {
       if (!taken.has(code)) return code;
     }
   };
-  return rows.filter((row) => !isEmpty(row)).map((row) => ({ ...row, code: row.code.trim() || free(), form: formOf(row.form), setNumber: row.setNumber.trim() === '' ? null : row.setNumber, marks: marksIn(row.condition), treatFirst: /treat first|before treatment/i.test(row.condition) }));
+  return rows
+    .filter((row) => !isEmpty(row))
+    .map((row) => ({
+      ...row,
+      code: row.code.trim() || free(),
+      form: formOf(row.form),
+      setNumber: row.setNumber.trim() === '' ? null : row.setNumber,
+      marks: marksIn(row.condition),
+      treatFirst: /treat first|before treatment/i.test(row.condition),
+    }));
 }

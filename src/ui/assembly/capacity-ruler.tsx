@@ -1,5 +1,8 @@
 'use client';
-/** The room on a volume as a ruler in its own units: every file where it counts, what is free at the end. */
+/**
+ * The room on a volume as a ruler in its own units: every file where it counts, what is free at the
+ * end.
+ */
 import { scaleLinear } from 'd3';
 import { grouped } from '../parts/grade';
 import { markEvery, stretchesOf, type RulerEntry } from './ruler-layout';
@@ -7,29 +10,87 @@ import { markEvery, stretchesOf, type RulerEntry } from './ruler-layout';
 const WIDTH = 1000;
 const BAND = 34;
 
-export function CapacityRuler({ room, entries, chosen, onChoose }: { room: { unit: string; total: number; free: number }; entries: readonly RulerEntry[]; chosen: string | null; onChoose: (path: string) => void }) {
+export function CapacityRuler({
+  room,
+  entries,
+  chosen,
+  onChoose,
+}: {
+  room: { unit: string; total: number; free: number };
+  entries: readonly RulerEntry[];
+  chosen: string | null;
+  onChoose: (path: string) => void;
+}) {
   const x = scaleLinear([0, Math.max(1, room.total)], [0, WIDTH]);
   const every = markEvery(room.total);
   const marks = Array.from({ length: Math.floor(room.total / every) + 1 }, (_, i) => i * every);
   const used = room.total - room.free;
-  const fill = (change: string | null) => (change === null ? 'var(--grade-firm)' : change === 'other-content' ? 'url(#ruler-other)' : change === 'new' ? 'var(--oxide)' : 'var(--grade-mended)');
+  const fill = (change: string | null) =>
+    change === null
+      ? 'var(--grade-firm)'
+      : change === 'other-content'
+        ? 'url(#ruler-other)'
+        : change === 'new'
+          ? 'var(--oxide)'
+          : 'var(--grade-mended)';
   return (
     <figure data-testid="capacity" data-used={used} data-free={room.free} className="mb-4">
-      <svg viewBox={`0 0 ${WIDTH} ${BAND}`} preserveAspectRatio="none" className="block h-[42px] w-full border border-line bg-sheet" role="img" aria-label={`${grouped(used)} of ${grouped(room.total)} ${room.unit}s are used, ${grouped(room.free)} are free`}>
+      <svg
+        viewBox={`0 0 ${WIDTH} ${BAND}`}
+        preserveAspectRatio="none"
+        className="block h-[42px] w-full border border-line bg-sheet"
+        role="img"
+        aria-label={`${grouped(used)} of ${grouped(room.total)} ${room.unit}s are used, ${grouped(room.free)} are free`}
+      >
         <defs>
-          <pattern id="ruler-other" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="6" height="6" fill="var(--oxide-wash)" /><rect width="3" height="6" fill="var(--oxide)" /></pattern>
-          <pattern id="ruler-own" width="5" height="5" patternUnits="userSpaceOnUse"><rect width="5" height="5" fill="var(--sunk)" /><rect width="1" height="5" fill="var(--ink-3)" /></pattern>
+          <pattern
+            id="ruler-other"
+            width="6"
+            height="6"
+            patternUnits="userSpaceOnUse"
+            patternTransform="rotate(45)"
+          >
+            <rect width="6" height="6" fill="var(--oxide-wash)" />
+            <rect width="3" height="6" fill="var(--oxide)" />
+          </pattern>
+          <pattern id="ruler-own" width="5" height="5" patternUnits="userSpaceOnUse">
+            <rect width="5" height="5" fill="var(--sunk)" />
+            <rect width="1" height="5" fill="var(--ink-3)" />
+          </pattern>
         </defs>
         {stretchesOf(room, entries).map(({ path, change, from, to }) => (
-          <rect key={path ?? 'own'} x={x(from)} y={path !== null && path === chosen ? 0 : 4} width={Math.max(0.6, x(to) - x(from) - 0.8)} height={path !== null && path === chosen ? BAND : BAND - 8} fill={path === null ? 'url(#ruler-own)' : fill(change)}
-            stroke={path !== null && path === chosen ? 'var(--ink)' : 'none'} vectorEffect="non-scaling-stroke" className={path === null ? '' : 'cursor-pointer'} onClick={path === null ? undefined : () => onChoose(path)}>
-            <title>{`${path ?? 'Its own: folders and lists'}: ${grouped(to - from)} ${room.unit}${to - from === 1 ? '' : 's'}`}</title>
+          <rect
+            key={path ?? 'own'}
+            x={x(from)}
+            y={path !== null && path === chosen ? 0 : 4}
+            width={Math.max(0.6, x(to) - x(from) - 0.8)}
+            height={path !== null && path === chosen ? BAND : BAND - 8}
+            fill={path === null ? 'url(#ruler-own)' : fill(change)}
+            stroke={path !== null && path === chosen ? 'var(--ink)' : 'none'}
+            vectorEffect="non-scaling-stroke"
+            className={path === null ? '' : 'cursor-pointer'}
+            onClick={path === null ? undefined : () => onChoose(path)}
+          >
+            <title>
+              {`${path ?? 'Its own: folders and lists'}: ${grouped(to - from)} ` +
+                `${room.unit}${to - from === 1 ? '' : 's'}`}
+            </title>
           </rect>
         ))}
       </svg>
       <div className="relative h-[18px] text-[11px] text-ink-2" aria-hidden>
-        {marks.map((mark) => <span key={mark} className="absolute top-0 border-l border-ink-3 pl-1" style={{ left: `${(100 * mark) / Math.max(1, room.total)}%` }}>{room.total - mark > every * 0.6 || mark === 0 ? grouped(mark) : ''}</span>)}
-        <span className="absolute right-0 top-0 bg-ground pl-1">{grouped(room.total)} {room.unit}s</span>
+        {marks.map((mark) => (
+          <span
+            key={mark}
+            className="absolute top-0 border-l border-ink-3 pl-1"
+            style={{ left: `${(100 * mark) / Math.max(1, room.total)}%` }}
+          >
+            {room.total - mark > every * 0.6 || mark === 0 ? grouped(mark) : ''}
+          </span>
+        ))}
+        <span className="absolute right-0 top-0 bg-ground pl-1">
+          {grouped(room.total)} {room.unit}s
+        </span>
       </div>
     </figure>
   );

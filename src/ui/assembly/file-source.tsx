@@ -1,5 +1,8 @@
 'use client';
-/** Where files come from: a search over everything that is kept; Enter puts the chosen one in, a hand may drag it. */
+/**
+ * Where files come from: a search over everything that is kept; Enter puts the chosen one in, a
+ * hand may drag it.
+ */
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { holdingsQuery } from '../data/queries';
@@ -11,7 +14,7 @@ export const FILE_DRAG = 'text/x-spindle-files';
 
 const SHOWN = 100;
 
-export interface SourceProps {
+interface SourceProps {
   onAdd: (files: readonly number[]) => void;
   onGather: (copies: readonly number[], how: 'folders' | 'prefixes') => void;
   hasFolders: boolean;
@@ -27,10 +30,17 @@ export function FileSource({ onAdd, onGather, hasFolders, folder }: SourceProps)
   const asked = useDeferredValue(typed.trim());
   const { data } = useQuery({ ...holdingsQuery({ q: asked }), placeholderData: keepPreviousData });
   useKey('/', () => input.current?.focus());
-  const files = asked === '' ? [] : (data?.found ?? []).filter(({ quarantined }) => !quarantined).slice(0, SHOWN);
-  const copies = (data?.copies ?? []).filter(({ findings, fileCount }) => findings === 0 && fileCount > 0);
+  const files =
+    asked === ''
+      ? []
+      : (data?.found ?? []).filter(({ quarantined }) => !quarantined).slice(0, SHOWN);
+  const copies = (data?.copies ?? []).filter(
+    ({ findings, fileCount }) => findings === 0 && fileCount > 0,
+  );
   const chosen = copies.filter(({ id }) => media.has(id));
-  useEffect(() => { list.current?.querySelector('[aria-selected=true]')?.scrollIntoView({ block: 'nearest' }); }, [at]);
+  useEffect(() => {
+    list.current?.querySelector('[aria-selected=true]')?.scrollIntoView({ block: 'nearest' });
+  }, [at]);
   const keys = (event: KeyboardEvent) => {
     if (event.key === 'ArrowDown') setAt((was) => Math.min(files.length - 1, was + 1));
     else if (event.key === 'ArrowUp') setAt((was) => Math.max(0, was - 1));
@@ -39,37 +49,144 @@ export function FileSource({ onAdd, onGather, hasFolders, folder }: SourceProps)
     else return;
     event.preventDefault();
   };
-  const toggle = (id: number) => setMedia((was) => { const next = new Set(was); if (!next.delete(id)) next.add(id); return next; });
+  const toggle = (id: number) =>
+    setMedia((was) => {
+      const next = new Set(was);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
   return (
-    <aside aria-label="Where files come from" className="min-h-0 border-l border-line pl-5 text-[13px]">
-      <label className="block"><span className="text-ink-2">Files of everything kept, into <b className="font-mono text-ink">{folder || 'the top of the volume'}</b></span>
-        <input ref={input} type="search" data-testid="source" value={typed} onChange={(event) => { setTyped(event.target.value); setAt(0); }} onKeyDown={keys} placeholder="A name, a code, a title …   /" className="mt-0.5 w-full border border-line bg-sheet px-2 py-1.5 text-[15px]" />
+    <aside
+      aria-label="Where files come from"
+      className="min-h-0 border-l border-line pl-5 text-[13px]"
+    >
+      <label className="block">
+        <span className="text-ink-2">
+          Files of everything kept, into{' '}
+          <b className="font-mono text-ink">{folder || 'the top of the volume'}</b>
+        </span>
+        <input
+          ref={input}
+          type="search"
+          data-testid="source"
+          value={typed}
+          onChange={(event) => {
+            setTyped(event.target.value);
+            setAt(0);
+          }}
+          onKeyDown={keys}
+          placeholder="A name, a code, a title …   /"
+          className="mt-0.5 w-full border border-line bg-sheet px-2 py-1.5 text-[15px]"
+        />
       </label>
       {files.length > 0 && (
-        <ul ref={list} role="listbox" aria-label="Files found" className="mt-2 max-h-[34vh] overflow-auto border border-line" data-testid="files-found">
+        <ul
+          ref={list}
+          role="listbox"
+          aria-label="Files found"
+          className="mt-2 max-h-[34vh] overflow-auto border border-line"
+          data-testid="files-found"
+        >
           {files.map((file, i) => (
-            <li key={file.id} role="option" aria-selected={i === at} draggable onDragStart={(event) => event.dataTransfer.setData(FILE_DRAG, String(file.id))} className="flex items-center gap-2 border-b border-line bg-sheet px-2 py-1 aria-selected:bg-oxide-wash">
+            <li
+              key={file.id}
+              role="option"
+              aria-selected={i === at}
+              draggable
+              onDragStart={(event) => event.dataTransfer.setData(FILE_DRAG, String(file.id))}
+              className="flex items-center gap-2 border-b border-line bg-sheet px-2 py-1 aria-selected:bg-oxide-wash"
+            >
               <span className="w-[74px] shrink-0 font-mono font-[650]">{file.code}</span>
-              <span className="min-w-0 flex-1 truncate font-mono" title={file.path}>{file.path}{file.deleted && <i className="text-ink-2"> deleted</i>}</span>
+              <span className="min-w-0 flex-1 truncate font-mono" title={file.path}>
+                {file.path}
+                {file.deleted && <i className="text-ink-2"> deleted</i>}
+              </span>
               <span className="text-ink-2">{grouped(file.bytes)}</span>
-              <button type="button" onClick={() => { setAt(i); onAdd([file.id]); }} className="font-[650] text-oxide underline">Put in</button>
+              <button
+                type="button"
+                onClick={() => {
+                  setAt(i);
+                  onAdd([file.id]);
+                }}
+                className="font-[650] text-oxide underline"
+              >
+                Put in
+              </button>
             </li>
           ))}
         </ul>
       )}
-      {files.length > 1 && <button type="button" onClick={() => onAdd(files.map(({ id }) => id))} className="mt-1 text-oxide underline">Put all {files.length} in</button>}
-      {asked !== '' && data && files.length === 0 && <p className="mt-2 text-ink-2">No file answers to that. Every word must stand in its name.</p>}
+      {files.length > 1 && (
+        <button
+          type="button"
+          onClick={() => onAdd(files.map(({ id }) => id))}
+          className="mt-1 text-oxide underline"
+        >
+          Put all {files.length} in
+        </button>
+      )}
+      {asked !== '' && data && files.length === 0 && (
+        <p className="mt-2 text-ink-2">
+          No file answers to that. Every word must stand in its name.
+        </p>
+      )}
       <h2 className="mb-1 mt-4">Whole disks</h2>
-      <p className="mb-2 text-ink-2">Many small volumes gathered on this one, {hasFolders ? 'each in a folder of its own or with its code before each name' : 'with the code of each before its names'}.</p>
+      <p className="mb-2 text-ink-2">
+        Many small volumes gathered on this one,{' '}
+        {hasFolders
+          ? 'each in a folder of its own or with its code before each name'
+          : 'with the code of each before its names'}
+        .
+      </p>
       {chosen.length > 0 && (
         <p className="mb-2 flex gap-3">
-          {hasFolders && <button type="button" onClick={() => { onGather(chosen.map(({ id }) => id), 'folders'); setMedia(new Set()); }} className="font-[650] text-oxide underline">Gather {chosen.length} in folders</button>}
-          <button type="button" onClick={() => { onGather(chosen.map(({ id }) => id), 'prefixes'); setMedia(new Set()); }} className="font-[650] text-oxide underline">Gather {chosen.length} with prefixes</button>
+          {hasFolders && (
+            <button
+              type="button"
+              onClick={() => {
+                onGather(
+                  chosen.map(({ id }) => id),
+                  'folders',
+                );
+                setMedia(new Set());
+              }}
+              className="font-[650] text-oxide underline"
+            >
+              Gather {chosen.length} in folders
+            </button>
+          )}
+          <button
+            type="button"
+            onClick={() => {
+              onGather(
+                chosen.map(({ id }) => id),
+                'prefixes',
+              );
+              setMedia(new Set());
+            }}
+            className="font-[650] text-oxide underline"
+          >
+            Gather {chosen.length} with prefixes
+          </button>
         </p>
       )}
       <ul className="max-h-[34vh] overflow-auto border border-line" data-testid="disks-found">
         {copies.slice(0, SHOWN).map((copy) => (
-          <li key={copy.id} className="border-b border-line bg-sheet"><label className="flex items-center gap-2 px-2 py-1"><input type="checkbox" checked={media.has(copy.id)} onChange={() => toggle(copy.id)} className="size-4 accent-[var(--oxide)]" /><span className="w-[74px] shrink-0 font-mono font-[650]">{copy.code}</span><span className="min-w-0 flex-1 truncate">{copy.title}</span><span className="text-ink-2">{copy.fileCount} {copy.fileCount === 1 ? 'file' : 'files'}</span></label></li>
+          <li key={copy.id} className="border-b border-line bg-sheet">
+            <label className="flex items-center gap-2 px-2 py-1">
+              <input
+                type="checkbox"
+                checked={media.has(copy.id)}
+                onChange={() => toggle(copy.id)}
+                className="size-4 accent-[var(--oxide)]"
+              />
+              <span className="w-[74px] shrink-0 font-mono font-[650]">{copy.code}</span>
+              <span className="min-w-0 flex-1 truncate">{copy.title}</span>
+              <span className="text-ink-2">
+                {copy.fileCount} {copy.fileCount === 1 ? 'file' : 'files'}
+              </span>
+            </label>
+          </li>
         ))}
       </ul>
     </aside>

@@ -1,9 +1,19 @@
-/** Where each file stands on the capacity ruler: in the target's own units, one behind the other, with the folders' own first and what is free at the end. */
+/**
+ * Where each file stands on the capacity ruler: in the target's own units, one behind the other,
+ * with the folders' own first and what is free at the end.
+ */
 
-export interface RulerEntry { path: string; cost: number | null; change: string | null }
-export interface RulerRoom { total: number; free: number }
+export interface RulerEntry {
+  path: string;
+  cost: number | null;
+  change: string | null;
+}
+interface RulerRoom {
+  total: number;
+  free: number;
+}
 
-export interface Stretch {
+interface Stretch {
   /** Null of the volume's own: folders and what files take beyond their content. */
   path: string | null;
   change: string | null;
@@ -12,7 +22,9 @@ export interface Stretch {
 }
 
 export function stretchesOf({ total, free }: RulerRoom, entries: readonly RulerEntry[]): Stretch[] {
-  const files = entries.filter((entry): entry is RulerEntry & { cost: number } => entry.cost !== null && entry.cost > 0);
+  const files = entries.filter(
+    (entry): entry is RulerEntry & { cost: number } => entry.cost !== null && entry.cost > 0,
+  );
   const used = total - free;
   const own = Math.max(0, used - files.reduce((sum, { cost }) => sum + cost, 0));
   const stretches: Stretch[] = own > 0 ? [{ path: null, change: null, from: 0, to: own }] : [];

@@ -1,4 +1,7 @@
-/** What a station does, what it waits for, and what may be done with it: the same for the bench, the rail and its keys. */
+/**
+ * What a station does, what it waits for, and what may be done with it: the same for the bench, the
+ * rail and its keys.
+ */
 import { FORM_NAMES } from '@/core/medium-form';
 import { readsBlocks } from '@/core/drive-abilities';
 import type { Station } from '../data/queries';
@@ -6,7 +9,9 @@ import type { Station } from '../data/queries';
 const RUNNING = ['waiting', 'reading', 'held', 'settling'];
 
 export const isBusy = ({ sitting, returning, test }: Station) =>
-  (sitting !== null && RUNNING.includes(sitting.state)) || (returning !== null && returning.state !== 'asks') || (test !== null && test.state !== 'done' && test.state !== 'failed');
+  (sitting !== null && RUNNING.includes(sitting.state)) ||
+  (returning !== null && returning.state !== 'asks') ||
+  (test !== null && test.state !== 'done' && test.state !== 'failed');
 
 /** What a station waits for from a hand, in a few words; null where it waits for none. */
 export function waitsFor(station: Station): string | null {
@@ -19,7 +24,8 @@ export function waitsFor(station: Station): string | null {
   if (isBusy(station) || sitting) return null;
   if (nextReturn) return nextReturn.trouble ?? `next blank, for ${nextReturn.code}`;
   if (stack?.trouble) return stack.trouble;
-  if (stack?.next) return station.cleaningDue ? `clean the head, then ${stack.next}` : `next disk: ${stack.next}`;
+  if (stack?.next)
+    return station.cleaningDue ? `clean the head, then ${stack.next}` : `next disk: ${stack.next}`;
   return null;
 }
 
@@ -36,7 +42,7 @@ export function doing(station: Station): string {
   return medium ? 'in the drive, ready' : `${FORM_NAMES[form]}, ready`;
 }
 
-export interface StationAction {
+interface StationAction {
   /** With the station's number before it, from any page. */
   key: string;
   name: string;
@@ -48,26 +54,59 @@ export interface StationAction {
 /** What a key may start at a station now. No key starts a write. */
 export function stationActions(station: Station): StationAction[] {
   const { id, medium, sitting, stack } = station;
-  const at = (key: string, name: string, body: object): StationAction => ({ key, name, body, to: 'station' });
-  const of = (key: string, name: string, wanted: string): StationAction => ({ key, name, body: { wanted }, to: 'sitting' });
+  const at = (key: string, name: string, body: object): StationAction => ({
+    key,
+    name,
+    body,
+    to: 'station',
+  });
+  const of = (key: string, name: string, wanted: string): StationAction => ({
+    key,
+    name,
+    body: { wanted },
+    to: 'sitting',
+  });
   if (sitting) {
     return [
-      ...(sitting.state === 'dirty' ? [at('c', `Head of station ${id} is clean, disk is back`, { action: 'clean' })] : []),
-      ...(sitting.state === 'reading' || sitting.state === 'held' || sitting.state === 'waiting' ? [of('p', 'Pause', 'pause')] : []),
-      ...(sitting.state === 'paused' ? [of('g', 'Go on', 'go-on')] : sitting.state === 'dirty' ? [of('g', 'Go on without cleaning', 'go-on')] : []),
+      ...(sitting.state === 'dirty'
+        ? [at('c', `Head of station ${id} is clean, disk is back`, { action: 'clean' })]
+        : []),
+      ...(sitting.state === 'reading' || sitting.state === 'held' || sitting.state === 'waiting'
+        ? [of('p', 'Pause', 'pause')]
+        : []),
+      ...(sitting.state === 'paused'
+        ? [of('g', 'Go on', 'go-on')]
+        : sitting.state === 'dirty'
+          ? [of('g', 'Go on without cleaning', 'go-on')]
+          : []),
       ...(sitting.state !== 'settling' ? [of('s', 'Stop and keep what is read', 'stop')] : []),
     ];
   }
-  if (station.test && ['waiting', 'reading', 'held'].includes(station.test.state)) return [at('x', 'Give the test up', { action: 'end-test' })];
+  if (station.test && ['waiting', 'reading', 'held'].includes(station.test.state))
+    return [at('x', 'Give the test up', { action: 'end-test' })];
   if (isBusy(station)) return [];
   return [
     ...(stack?.next ? [at('n', `${stack.next} is in: read it`, { action: 'next' })] : []),
-    ...(!medium && !readsBlocks(station.abilities) ? [at('c', `Head of station ${id} is clean`, { action: 'clean' })] : []),
-    ...(medium?.isReference ? [at('t', `Test the drive with ${medium.code}`, { action: 'test' })] : []),
-    ...(medium && !medium.isBlank && !medium.isReference ? [at('l', readsBlocks(station.abilities) ? 'Look at its tables' : 'Look at the first tracks', { action: 'start', unattended: false }), at('u', 'Read it all, unattended', { action: 'start', unattended: true })] : []),
+    ...(!medium && !readsBlocks(station.abilities)
+      ? [at('c', `Head of station ${id} is clean`, { action: 'clean' })]
+      : []),
+    ...(medium?.isReference
+      ? [at('t', `Test the drive with ${medium.code}`, { action: 'test' })]
+      : []),
+    ...(medium && !medium.isBlank && !medium.isReference
+      ? [
+          at(
+            'l',
+            readsBlocks(station.abilities) ? 'Look at its tables' : 'Look at the first tracks',
+            { action: 'start', unattended: false },
+          ),
+          at('u', 'Read it all, unattended', { action: 'start', unattended: true }),
+        ]
+      : []),
     ...(medium ? [at('o', `Take ${medium.code} out`, { action: 'remove' })] : []),
   ];
 }
 
 /** A drive so that it can't be taken for another. */
-export const driveName = ({ model, serial }: Pick<Station, 'model' | 'serial'>) => `${model} · ${serial}`;
+export const driveName = ({ model, serial }: Pick<Station, 'model' | 'serial'>) =>
+  `${model} · ${serial}`;

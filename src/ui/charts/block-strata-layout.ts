@@ -1,4 +1,7 @@
-/** Where the extents of a linear device lie on its strata: bands of equal stretches of it, first on top, each from left to right. */
+/**
+ * Where the extents of a linear device lie on its strata: bands of equal stretches of it, first on
+ * top, each from left to right.
+ */
 import { scaleBand, scaleLinear } from 'd3';
 import type { Pace } from '@/core/block/extent-map';
 import type { Grade } from '@/core/reading/grades';
@@ -19,7 +22,7 @@ export interface BlockStrataSize {
 }
 
 /** Room at the left for the number of a band's first block, in pixels. */
-export const NUMBERS = 92;
+const NUMBERS = 92;
 const BAND_HEIGHT = 24;
 const MOST_BANDS = 24;
 /** Anything but firm is at least this wide: one block of millions must be seen. */
@@ -29,13 +32,24 @@ const LEAST_VIEW = 16;
 
 export function bandScales({ width, height, view }: BlockStrataSize) {
   const blocks = Math.max(1, view.to - view.from);
-  const bands = Math.max(1, Math.min(MOST_BANDS, Math.floor(height / BAND_HEIGHT), Math.ceil(blocks / LEAST_VIEW)));
+  const bands = Math.max(
+    1,
+    Math.min(MOST_BANDS, Math.floor(height / BAND_HEIGHT), Math.ceil(blocks / LEAST_VIEW)),
+  );
   const span = Math.ceil(blocks / bands);
-  return { bands, span, x: scaleLinear([0, span], [NUMBERS, width]), y: scaleBand<number>(Array.from({ length: bands }, (_, i) => i), [0, height]).paddingInner(0.28) };
+  return {
+    bands,
+    span,
+    x: scaleLinear([0, span], [NUMBERS, width]),
+    y: scaleBand<number>(
+      Array.from({ length: bands }, (_, i) => i),
+      [0, height],
+    ).paddingInner(0.28),
+  };
 }
-export type BandScales = ReturnType<typeof bandScales>;
+type BandScales = ReturnType<typeof bandScales>;
 
-export interface BlockBar {
+interface BlockBar {
   x: number;
   y: number;
   width: number;
@@ -44,24 +58,41 @@ export interface BlockBar {
 }
 
 /** Bars of what was read, band by band; firm ones first, so that none hides another. */
-export function blockBars(extents: readonly PackedExtent[], { view }: BlockStrataSize, { span, x, y, bands }: BandScales): BlockBar[] {
+export function blockBars(
+  extents: readonly PackedExtent[],
+  { view }: BlockStrataSize,
+  { span, x, y, bands }: BandScales,
+): BlockBar[] {
   const firm: BlockBar[] = [];
   const rest: BlockBar[] = [];
-  for (let i = firstAfter(extents, view.from); i < extents.length && extents[i]![0] < view.to; i++) {
+  for (
+    let i = firstAfter(extents, view.from);
+    i < extents.length && extents[i]![0] < view.to;
+    i++
+  ) {
     const extent = extents[i]!;
-    const [from, to] = [Math.max(extent[0], view.from) - view.from, Math.min(extent[1], view.to) - view.from];
+    const [from, to] = [
+      Math.max(extent[0], view.from) - view.from,
+      Math.min(extent[1], view.to) - view.from,
+    ];
     for (let band = Math.floor(from / span); band < bands && band * span < to; band++) {
       const [start, end] = [Math.max(0, from - band * span), Math.min(span, to - band * span)];
       const left = x(start);
       const exact = x(end) - left;
-      (extent[2] === 'firm' ? firm : rest).push({ x: left, y: y(band)!, width: extent[2] === 'firm' ? exact : Math.max(LEAST_WIDTH, exact), height: y.bandwidth(), extent });
+      (extent[2] === 'firm' ? firm : rest).push({
+        x: left,
+        y: y(band)!,
+        width: extent[2] === 'firm' ? exact : Math.max(LEAST_WIDTH, exact),
+        height: y.bandwidth(),
+        extent,
+      });
     }
   }
   return [...firm, ...rest];
 }
 
 /** Index of the first extent that ends behind a block. */
-export function firstAfter(extents: readonly PackedExtent[], block: number): number {
+function firstAfter(extents: readonly PackedExtent[], block: number): number {
   let [low, high] = [0, extents.length];
   while (low < high) {
     const middle = (low + high) >> 1;
@@ -87,15 +118,29 @@ export function blockAt(px: number, py: number, size: BlockStrataSize): number |
   return block < size.view.to ? block : null;
 }
 
-/** A view `factor` times as wide around a block, within the device; all of it where that is wider. */
-export function zoomedView(view: BlockView, factor: number, block: number, blocks: number): BlockView {
+/**
+ * A view `factor` times as wide around a block, within the device; all of it where that is wider.
+ */
+export function zoomedView(
+  view: BlockView,
+  factor: number,
+  block: number,
+  blocks: number,
+): BlockView {
   const wide = Math.max(LEAST_VIEW, Math.min(blocks, Math.round((view.to - view.from) * factor)));
   const from = Math.max(0, Math.min(blocks - wide, Math.round(block - wide / 2)));
   return { from, to: Math.min(blocks, from + wide) };
 }
 
 /** The next extent that is not firm, from a block on, onward or back; null where there is none. */
-export function nextOdd(extents: readonly PackedExtent[], block: number, onward: boolean): PackedExtent | null {
+export function nextOdd(
+  extents: readonly PackedExtent[],
+  block: number,
+  onward: boolean,
+): PackedExtent | null {
   const odd = extents.filter(([, , grade]) => grade !== 'firm');
-  return (onward ? odd.find(([from]) => from > block) : odd.filter(([, to]) => to <= block).pop()) ?? null;
+  return (
+    (onward ? odd.find(([from]) => from > block) : odd.filter(([, to]) => to <= block).pop()) ??
+    null
+  );
 }

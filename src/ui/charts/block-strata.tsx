@@ -1,8 +1,29 @@
 'use client';
-/** The strata of a linear device, at any zoom: a canvas, with a cursor for the keyboard and a table as its twin for screen readers. */
-import { useEffect, useId, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+/**
+ * The strata of a linear device, at any zoom: a canvas, with a cursor for the keyboard and a table
+ * as its twin for screen readers.
+ */
+import {
+  useEffect,
+  useId,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
 import { grouped } from '../parts/grade';
-import { bandScales, blockAt, blockBars, extentAt, nextOdd, zoomedView, type BlockStrataSize, type BlockView, type PackedExtent } from './block-strata-layout';
+import {
+  bandScales,
+  blockAt,
+  blockBars,
+  extentAt,
+  nextOdd,
+  zoomedView,
+  type BlockStrataSize,
+  type BlockView,
+  type PackedExtent,
+} from './block-strata-layout';
 import { coloursOf, paintGrade, type StrataColours } from './strata-paint';
 import { STEPS } from './strata-overlay';
 import { useChartFrame } from './use-chart-frame';
@@ -13,9 +34,13 @@ type Shown = keyof typeof SHOWN;
 const MOST_TRIES = 12;
 const LISTED = 200;
 
-const PACE_WORDS = ['as usual', 'eight times the usual time or more', 'sixty-four times the usual time or more'] as const;
+const PACE_WORDS = [
+  'as usual',
+  'eight times the usual time or more',
+  'sixty-four times the usual time or more',
+] as const;
 
-export interface BlockStrataProps {
+interface BlockStrataProps {
   extents: readonly PackedExtent[];
   blocks: number;
   blockBytes: number;
@@ -26,27 +51,58 @@ export interface BlockStrataProps {
   filesOn?: (from: number, to: number) => string[];
 }
 
-function shade([, , , tries, pace]: PackedExtent, shown: Shown, colours: StrataColours): string | null {
+function shade(
+  [, , , tries, pace]: PackedExtent,
+  shown: Shown,
+  colours: StrataColours,
+): string | null {
   if (shown === 'grade') return null;
   const step = shown === 'pace' ? pace / 2 : Math.min(1, (tries - 1) / (MOST_TRIES - 1));
   return colours.steps[Math.round(step * (STEPS - 1))] ?? null;
 }
 
-function paint(context: CanvasRenderingContext2D, size: BlockStrataSize, extents: readonly PackedExtent[], shown: Shown, colours: StrataColours): void {
+function paint(
+  context: CanvasRenderingContext2D,
+  size: BlockStrataSize,
+  extents: readonly PackedExtent[],
+  shown: Shown,
+  colours: StrataColours,
+): void {
   const scales = bandScales(size);
   context.fillStyle = colours.ground;
   context.fillRect(0, 0, size.width, size.height);
   context.fillStyle = colours.unread;
   for (let band = 0; band < scales.bands; band++) {
     const end = Math.min(scales.span, size.view.to - size.view.from - band * scales.span);
-    context.fillRect(scales.x(0), scales.y(band)! + scales.y.bandwidth() / 2 - 0.5, scales.x(end) - scales.x(0), 1);
+    context.fillRect(
+      scales.x(0),
+      scales.y(band)! + scales.y.bandwidth() / 2 - 0.5,
+      scales.x(end) - scales.x(0),
+      1,
+    );
   }
-  for (const { x, y, width, height, extent } of blockBars(extents, size, scales)) paintGrade(context, { x, y, width, height, grade: extent[2], leading: 'left' }, colours, shade(extent, shown, colours));
+  for (const { x, y, width, height, extent } of blockBars(extents, size, scales))
+    paintGrade(
+      context,
+      { x, y, width, height, grade: extent[2], leading: 'left' },
+      colours,
+      shade(extent, shown, colours),
+    );
 }
 
-const said = (extent: PackedExtent | null) => (extent ? `${extent[2]}${extent[3] > 1 ? `, asked ${extent[3]} times` : ''}${extent[4] > 0 ? `, ${PACE_WORDS[extent[4]]}` : ''}` : 'not read yet');
+const said = (extent: PackedExtent | null) =>
+  extent
+    ? `${extent[2]}${extent[3] > 1 ? `, asked ${extent[3]} times` : ''}${extent[4] > 0 ? `, ${PACE_WORDS[extent[4]]}` : ''}`
+    : 'not read yet';
 
-export function BlockStrata({ extents, blocks, blockBytes, height, active = null, filesOn }: BlockStrataProps) {
+export function BlockStrata({
+  extents,
+  blocks,
+  blockBytes,
+  height,
+  active = null,
+  filesOn,
+}: BlockStrataProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { width, scheme } = useChartFrame(canvas);
   const [view, setView] = useState<BlockView | null>(null);
@@ -54,7 +110,10 @@ export function BlockStrata({ extents, blocks, blockBytes, height, active = null
   const [cursor, setCursor] = useState<number | null>(null);
   const [asTable, setAsTable] = useState(false);
   const id = useId();
-  const size = useMemo<BlockStrataSize>(() => ({ width, height, view: view ?? { from: 0, to: blocks } }), [width, height, view, blocks]);
+  const size = useMemo<BlockStrataSize>(
+    () => ({ width, height, view: view ?? { from: 0, to: blocks } }),
+    [width, height, view, blocks],
+  );
 
   useEffect(() => {
     const element = canvas.current;
@@ -70,7 +129,8 @@ export function BlockStrata({ extents, blocks, blockBytes, height, active = null
     return () => cancelAnimationFrame(frame);
   }, [extents, size, width, shown, scheme]);
 
-  const zoom = (factor: number, around = cursor ?? size.view.from) => setView((was) => zoomedView(was ?? { from: 0, to: blocks }, factor, around, blocks));
+  const zoom = (factor: number, around = cursor ?? size.view.from) =>
+    setView((was) => zoomedView(was ?? { from: 0, to: blocks }, factor, around, blocks));
   useEffect(() => {
     const element = canvas.current!;
     // Not through React, whose wheel events can't be kept from scrolling the page.
@@ -97,9 +157,14 @@ export function BlockStrata({ extents, blocks, blockBytes, height, active = null
   const move = (event: KeyboardEvent) => {
     const at = cursor ?? size.view.from;
     const keys: Record<string, () => void> = {
-      'ArrowRight': () => goTo(nextOdd(extents, at, true)?.[0] ?? at), 'ArrowLeft': () => goTo(nextOdd(extents, at, false)?.[0] ?? at),
-      'ArrowDown': () => goTo(at + span), 'ArrowUp': () => goTo(at - span),
-      '+': () => zoom(0.25), '-': () => zoom(4), '0': () => setView(null), 'Enter': () => zoom(1 / bands, at - ((at - size.view.from) % span) + span / 2),
+      ArrowRight: () => goTo(nextOdd(extents, at, true)?.[0] ?? at),
+      ArrowLeft: () => goTo(nextOdd(extents, at, false)?.[0] ?? at),
+      ArrowDown: () => goTo(at + span),
+      ArrowUp: () => goTo(at - span),
+      '+': () => zoom(0.25),
+      '-': () => zoom(4),
+      '0': () => setView(null),
+      Enter: () => zoom(1 / bands, at - ((at - size.view.from) % span) + span / 2),
     };
     const act = keys[event.key];
     if (!act) return;
@@ -108,32 +173,100 @@ export function BlockStrata({ extents, blocks, blockBytes, height, active = null
     act();
   };
 
-  const inView = cursor !== null && cursor >= size.view.from && cursor < size.view.to ? cursor - size.view.from : null;
+  const inView =
+    cursor !== null && cursor >= size.view.from && cursor < size.view.to
+      ? cursor - size.view.from
+      : null;
   const extent = cursor === null ? null : extentAt(extents, cursor);
-  const files = cursor !== null && filesOn ? filesOn(extent?.[0] ?? cursor, extent?.[1] ?? cursor + 1) : [];
+  const files =
+    cursor !== null && filesOn ? filesOn(extent?.[0] ?? cursor, extent?.[1] ?? cursor + 1) : [];
   return (
     <figure>
       <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
-        <fieldset className="flex items-center gap-1"><legend className="sr-only">Shown on the strata</legend>
-          {(Object.keys(SHOWN) as Shown[]).map((each) => <button key={each} type="button" aria-pressed={shown === each} onClick={() => setShown(each)} className="rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]">{SHOWN[each]}</button>)}
+        <fieldset className="flex items-center gap-1">
+          <legend className="sr-only">Shown on the strata</legend>
+          {(Object.keys(SHOWN) as Shown[]).map((each) => (
+            <button
+              key={each}
+              type="button"
+              aria-pressed={shown === each}
+              onClick={() => setShown(each)}
+              className="rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]"
+            >
+              {SHOWN[each]}
+            </button>
+          ))}
         </fieldset>
-        <span className="text-ink-2">a band is {grouped(span)} blocks, {amount(span * blockBytes)}</span>
+        <span className="text-ink-2">
+          a band is {grouped(span)} blocks, {amount(span * blockBytes)}
+        </span>
         <span className="ml-auto flex items-center gap-3 text-ink-2">
-          {view && <button type="button" onClick={() => setView(null)} className="text-oxide underline">whole device</button>}
-          <button type="button" aria-pressed={asTable} onClick={() => setAsTable(!asTable)} className="underline hover:text-ink">as a table</button>
+          {view && (
+            <button type="button" onClick={() => setView(null)} className="text-oxide underline">
+              whole device
+            </button>
+          )}
+          <button
+            type="button"
+            aria-pressed={asTable}
+            onClick={() => setAsTable(!asTable)}
+            className="underline hover:text-ink"
+          >
+            as a table
+          </button>
         </span>
       </div>
       <div className="relative mb-2" style={{ height }}>
-        <canvas ref={canvas} tabIndex={0} role="img" aria-label="Strata of the device: bands of equal stretches, its start on top" aria-describedby={`${id}-cursor`} data-testid="block-strata" style={{ width: '100%', height }}
-          onPointerMove={point} onPointerLeave={() => setCursor(null)} onClick={() => cursor !== null && zoom(1 / bands, cursor - ((cursor - size.view.from) % span) + span / 2)} onKeyDown={move} className="cursor-zoom-in" />
-        {width > 0 && Array.from({ length: bands }, (_, band) => (
-          <span key={band} aria-hidden className="pointer-events-none absolute left-0 -translate-y-1/2 text-right text-[12px] text-ink-2" style={{ width: x.range()[0]! - 10, top: y(band)! + y.bandwidth() / 2 }}>{grouped(size.view.from + band * span)}</span>
-        ))}
-        {active !== null && active >= size.view.from && active < size.view.to && width > 0 && <Mark at={active - size.view.from} span={span} x={x} y={y} className="bg-oxide" />}
-        {inView !== null && width > 0 && <Mark at={inView} span={span} x={x} y={y} className="bg-ink" />}
+        <canvas
+          ref={canvas}
+          tabIndex={0}
+          role="img"
+          aria-label="Strata of the device: bands of equal stretches, its start on top"
+          aria-describedby={`${id}-cursor`}
+          data-testid="block-strata"
+          style={{ width: '100%', height }}
+          onPointerMove={point}
+          onPointerLeave={() => setCursor(null)}
+          onClick={() =>
+            cursor !== null &&
+            zoom(1 / bands, cursor - ((cursor - size.view.from) % span) + span / 2)
+          }
+          onKeyDown={move}
+          className="cursor-zoom-in"
+        />
+        {width > 0 &&
+          Array.from({ length: bands }, (_, band) => (
+            <span
+              key={band}
+              aria-hidden
+              className="pointer-events-none absolute left-0 -translate-y-1/2 text-right text-[12px] text-ink-2"
+              style={{ width: x.range()[0]! - 10, top: y(band)! + y.bandwidth() / 2 }}
+            >
+              {grouped(size.view.from + band * span)}
+            </span>
+          ))}
+        {active !== null && active >= size.view.from && active < size.view.to && width > 0 && (
+          <Mark at={active - size.view.from} span={span} x={x} y={y} className="bg-oxide" />
+        )}
+        {inView !== null && width > 0 && (
+          <Mark at={inView} span={span} x={x} y={y} className="bg-ink" />
+        )}
       </div>
-      <figcaption id={`${id}-cursor`} aria-live="polite" className="mt-1 h-5 truncate text-[13px] text-ink-2">
-        {cursor !== null ? `Block ${grouped(cursor)}: ${said(extent)}${extent && extent[1] - extent[0] > 1 ? `; so are ${grouped(extent[1] - extent[0])} from ${grouped(extent[0])}` : ''}${files.length > 0 ? `; ${files.slice(0, 3).join(', ')}${files.length > 3 ? ` and ${files.length - 3} more` : ''}` : ''}` : 'Point at a place to see what is known of it. ← → go to the next that is not firm, + and − look closer, a click or Enter opens a band, 0 shows all.'}
+      <figcaption
+        id={`${id}-cursor`}
+        aria-live="polite"
+        className="mt-1 h-5 truncate text-[13px] text-ink-2"
+      >
+        {cursor !== null
+          ? `Block ${grouped(cursor)}: ` +
+            `${said(extent)}${extent && extent[1] - extent[0] > 1 ? `; so are ${grouped(extent[1] - extent[0])} from ${grouped(extent[0])}` : ''}${
+              files.length > 0
+                ? '; ' +
+                  `${files.slice(0, 3).join(', ')}${files.length > 3 ? ` and ${files.length - 3} more` : ''}`
+                : ''
+            }`
+          : 'Point at a place to see what is known of it. ← → go to the next that is not ' +
+            'firm, + and − look closer, a click or Enter opens a band, 0 shows all.'}
       </figcaption>
       <TwinTable extents={extents} blocks={blocks} shown={asTable} filesOn={filesOn} />
     </figure>
@@ -141,9 +274,24 @@ export function BlockStrata({ extents, blocks, blockBytes, height, active = null
 }
 
 /** A stroke over a band where a block lies. */
-function Mark({ at, span, x, y, className }: { at: number; span: number; className: string } & Pick<ReturnType<typeof bandScales>, 'x' | 'y'>) {
+function Mark({
+  at,
+  span,
+  x,
+  y,
+  className,
+}: { at: number; span: number; className: string } & Pick<
+  ReturnType<typeof bandScales>,
+  'x' | 'y'
+>) {
   const band = Math.floor(at / span);
-  return <span aria-hidden className={`pointer-events-none absolute w-[2px] ${className}`} style={{ left: x(at - band * span) - 1, top: y(band)! - 3, height: y.bandwidth() + 6 }} />;
+  return (
+    <span
+      aria-hidden
+      className={`pointer-events-none absolute w-[2px] ${className}`}
+      style={{ left: x(at - band * span) - 1, top: y(band)! - 3, height: y.bandwidth() + 6 }}
+    />
+  );
 }
 
 /** Bytes in the unit that suits them. */
@@ -155,16 +303,50 @@ export function amount(bytes: number): string {
 }
 
 /** The chart as a table: every stretch that is not firm, with the files on it. */
-function TwinTable({ extents, blocks, shown, filesOn }: { extents: readonly PackedExtent[]; blocks: number; shown: boolean; filesOn?: BlockStrataProps['filesOn'] }) {
+function TwinTable({
+  extents,
+  blocks,
+  shown,
+  filesOn,
+}: {
+  extents: readonly PackedExtent[];
+  blocks: number;
+  shown: boolean;
+  filesOn?: BlockStrataProps['filesOn'];
+}) {
   const odd = extents.filter(([, , grade]) => grade !== 'firm');
   return (
-    <div tabIndex={shown ? 0 : undefined} role="group" aria-label="Strata as a table" className={shown ? 'mt-2 max-h-[320px] overflow-auto border border-line' : 'sr-only'}>
+    <div
+      tabIndex={shown ? 0 : undefined}
+      role="group"
+      aria-label="Strata as a table"
+      className={shown ? 'mt-2 max-h-[320px] overflow-auto border border-line' : 'sr-only'}
+    >
       <table className="w-full border-collapse text-[13px]" data-testid="block-table">
-        <caption className="px-2 py-1 text-left text-ink-2">{`${grouped(blocks)} blocks; ${odd.length === 0 ? 'all that were read are firm' : `${odd.length} ${odd.length === 1 ? 'stretch' : 'stretches'} not firm${odd.length > LISTED ? `, the first ${LISTED} of them here` : ''}`}`}</caption>
-        <thead><tr className="border-b border-line"><th className="px-2 text-right">From block</th><th className="px-2 text-right">Blocks</th><th>Grade</th><th className="px-2 text-right">Asked</th><th>Files on it</th></tr></thead>
+        <caption className="px-2 py-1 text-left text-ink-2">{`${grouped(blocks)} blocks; ${
+          odd.length === 0
+            ? 'all that were read are firm'
+            : `${odd.length} ${odd.length === 1 ? 'stretch' : 'stretches'} not ` +
+              `firm${odd.length > LISTED ? `, the first ${LISTED} of them here` : ''}`
+        }`}</caption>
+        <thead>
+          <tr className="border-b border-line">
+            <th className="px-2 text-right">From block</th>
+            <th className="px-2 text-right">Blocks</th>
+            <th>Grade</th>
+            <th className="px-2 text-right">Asked</th>
+            <th>Files on it</th>
+          </tr>
+        </thead>
         <tbody>
           {odd.slice(0, LISTED).map(([from, to, grade, tries]) => (
-            <tr key={from} className="border-b border-line"><td className="px-2 text-right">{grouped(from)}</td><td className="px-2 text-right">{grouped(to - from)}</td><td>{grade}</td><td className="px-2 text-right">{tries}</td><td>{(filesOn?.(from, to) ?? []).join(', ')}</td></tr>
+            <tr key={from} className="border-b border-line">
+              <td className="px-2 text-right">{grouped(from)}</td>
+              <td className="px-2 text-right">{grouped(to - from)}</td>
+              <td>{grade}</td>
+              <td className="px-2 text-right">{tries}</td>
+              <td>{(filesOn?.(from, to) ?? []).join(', ')}</td>
+            </tr>
           ))}
         </tbody>
       </table>
@@ -173,14 +355,37 @@ function TwinTable({ extents, blocks, shown, filesOn }: { extents: readonly Pack
 }
 
 /** The extents of a sitting in one line. */
-export function BlockStrataLine({ extents, blocks }: { extents: readonly PackedExtent[]; blocks: number }) {
+export function BlockStrataLine({
+  extents,
+  blocks,
+}: {
+  extents: readonly PackedExtent[];
+  blocks: number;
+}) {
   return (
     <svg viewBox={`0 0 ${blocks} 12`} preserveAspectRatio="none" className="h-3 w-full" aria-hidden>
-      <line x1="0" x2={blocks} y1="6" y2="6" stroke="#5d554b" vectorEffect="non-scaling-stroke" strokeDasharray="1 2" />
+      <line
+        x1="0"
+        x2={blocks}
+        y1="6"
+        y2="6"
+        stroke="#5d554b"
+        vectorEffect="non-scaling-stroke"
+        strokeDasharray="1 2"
+      />
       {extents.map(([from, to, grade]) => {
         const bad = grade === 'doubtful' || grade === 'lost';
         const least = blocks / 150;
-        return <rect key={from} x={from} width={bad ? Math.max(least, to - from) : to - from} y={bad ? 0 : 3} height={bad ? 12 : 6} fill={bad ? '#c596bf' : '#d8cdbd'} />;
+        return (
+          <rect
+            key={from}
+            x={from}
+            width={bad ? Math.max(least, to - from) : to - from}
+            y={bad ? 0 : 3}
+            height={bad ? 12 : 6}
+            fill={bad ? '#c596bf' : '#d8cdbd'}
+          />
+        );
       })}
     </svg>
   );

@@ -6,12 +6,27 @@ import { overlayColour, paintStrata, type StrataColours, type StrataPicture } fr
 const FINER = 2;
 
 /** The whole chart as SVG text, with a sentence for each sector that is not firm. */
-export function strataSvg(picture: StrataPicture, size: StrataSize, colours: StrataColours): string {
+export function strataSvg(
+  picture: StrataPicture,
+  size: StrataSize,
+  colours: StrataColours,
+): string {
   const { y } = strataScales(size);
-  const tries = new Map(picture.tracks.map((track) => [track.cylinder * 2 + track.head, track.tries]));
-  const bars = strataBars(picture.tracks, size).filter(({ grade }) => grade !== 'unread').map((bar) => barSvg(bar, colours, overlayColour(bar, picture, colours, tries)));
-  const numbers = Array.from({ length: size.cylinders }, (_, cylinder) => cylinder).filter((cylinder) => cylinder % 10 === 0 || cylinder === size.cylinders - 1)
-    .map((cylinder) => `<text x="${size.heads > 1 ? size.width / 2 : 20}" y="${(y(cylinder)! + y.bandwidth() / 2 + 4).toFixed(1)}" text-anchor="middle" font-family="sans-serif" font-size="11" fill="${colours.grades.lost}">${cylinder}</text>`);
+  const tries = new Map(
+    picture.tracks.map((track) => [track.cylinder * 2 + track.head, track.tries]),
+  );
+  const bars = strataBars(picture.tracks, size)
+    .filter(({ grade }) => grade !== 'unread')
+    .map((bar) => barSvg(bar, colours, overlayColour(bar, picture, colours, tries)));
+  const numbers = Array.from({ length: size.cylinders }, (_, cylinder) => cylinder)
+    .filter((cylinder) => cylinder % 10 === 0 || cylinder === size.cylinders - 1)
+    .map(
+      (cylinder) =>
+        `<text x="${size.heads > 1 ? size.width / 2 : 20}" ` +
+        `y="${(y(cylinder)! + y.bandwidth() / 2 + 4).toFixed(1)}" text-anchor="middle" ` +
+        'font-family="sans-serif" font-size="11" ' +
+        `fill="${colours.grades.lost}">${cylinder}</text>`,
+    );
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${size.width}" height="${size.height + 8}" viewBox="0 0 ${size.width} ${size.height + 8}">
 <defs><pattern id="doubtful" width="4" height="4" patternUnits="userSpaceOnUse"><path d="M-1 1 1-1M0 4 4 0M3 5 5 3" stroke="${colours.grades.doubtful}" stroke-width="1.4"/></pattern></defs>
 <rect width="100%" height="100%" fill="${colours.ground}"/>
@@ -21,20 +36,55 @@ ${numbers.join('\n')}
 `;
 }
 
-function barSvg({ x, y, width, height, grade, cylinder, head, mark, leading }: StrataBar, colours: StrataColours, over: string | null): string {
-  const [left, top, w, h] = [x, y, width, height].map((value) => Number(value.toFixed(2))) as [number, number, number, number];
-  const rect = (fill: string, stroke = '') => `<rect x="${left}" y="${top}" width="${w}" height="${h}" fill="${fill}"${stroke && ` stroke="${stroke}"`}/>`;
+function barSvg(
+  { x, y, width, height, grade, cylinder, head, mark, leading }: StrataBar,
+  colours: StrataColours,
+  over: string | null,
+): string {
+  const [left, top, w, h] = [x, y, width, height].map((value) => Number(value.toFixed(2))) as [
+    number,
+    number,
+    number,
+    number,
+  ];
+  const rect = (fill: string, stroke = '') =>
+    `<rect x="${left}" y="${top}" width="${w}" height="${h}" ` +
+    `fill="${fill}"${stroke && ` stroke="${stroke}"`}/>`;
   const title = `<title>cylinder ${cylinder}, head ${head}, sector ${mark.r}: ${grade}</title>`;
   const colour = colours.grades[grade as Exclude<Grade, 'unread'>];
   switch (grade) {
-    case 'firm': return rect(over ?? colour);
+    case 'firm':
+      return rect(over ?? colour);
     case 'mended': {
       const notch = Math.min(h * 1.4, w / 2);
-      const points = leading === 'left' ? [[left + notch, top], [left + w, top], [left + w, top + h], [left, top + h]] : [[left, top], [left + w - notch, top], [left + w, top + h], [left, top + h]];
-      return `<polygon points="${points.map(([px, py]) => `${px!.toFixed(2)},${py!.toFixed(2)}`).join(' ')}" fill="${over ?? colour}">${title}</polygon>`;
+      const points =
+        leading === 'left'
+          ? [
+              [left + notch, top],
+              [left + w, top],
+              [left + w, top + h],
+              [left, top + h],
+            ]
+          : [
+              [left, top],
+              [left + w - notch, top],
+              [left + w, top + h],
+              [left, top + h],
+            ];
+      return (
+        '<polygon ' +
+        `points="${points.map(([px, py]) => `${px!.toFixed(2)},${py!.toFixed(2)}`).join(' ')}" ` +
+        `fill="${over ?? colour}">${title}</polygon>`
+      );
     }
-    case 'doubtful': return `<g>${title}${over ? rect(over) : ''}${rect('url(#doubtful)', colour)}</g>`;
-    default: return `<g>${title}${rect(colours.ground, colour)}<rect x="${left}" y="${(top + h / 2 - 0.75).toFixed(2)}" width="${w}" height="1.5" fill="${colour}"/></g>`;
+    case 'doubtful':
+      return `<g>${title}${over ? rect(over) : ''}${rect('url(#doubtful)', colour)}</g>`;
+    default:
+      return (
+        `<g>${title}${rect(colours.ground, colour)}<rect x="${left}" ` +
+        `y="${(top + h / 2 - 0.75).toFixed(2)}" width="${w}" height="1.5" ` +
+        `fill="${colour}"/></g>`
+      );
   }
 }
 
@@ -47,8 +97,18 @@ function save(blob: Blob, name: string): void {
   setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }
 
-export async function saveStrata(kind: 'png' | 'svg', name: string, picture: StrataPicture, size: StrataSize, colours: StrataColours): Promise<void> {
-  if (kind === 'svg') return save(new Blob([strataSvg(picture, size, colours)], { type: 'image/svg+xml' }), `${name}.svg`);
+export async function saveStrata(
+  kind: 'png' | 'svg',
+  name: string,
+  picture: StrataPicture,
+  size: StrataSize,
+  colours: StrataColours,
+): Promise<void> {
+  if (kind === 'svg')
+    return save(
+      new Blob([strataSvg(picture, size, colours)], { type: 'image/svg+xml' }),
+      `${name}.svg`,
+    );
   const canvas = document.createElement('canvas');
   canvas.width = size.width * FINER;
   canvas.height = size.height * FINER;

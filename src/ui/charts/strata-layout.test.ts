@@ -1,10 +1,26 @@
-/** The strata's arithmetic: both heads back to back at the index, true angles, nothing outside the chart. */
+/**
+ * The strata's arithmetic: both heads back to back at the index, true angles, nothing outside the
+ * chart.
+ */
 import fc from 'fast-check';
 import type { SectorMark } from '@/core/reading/sector-mark';
 import { SEAM, strataBars, strataScales, trackAt, type StrataSize } from './strata-layout';
 
 const size: StrataSize = { width: 844, height: 492, cylinders: 80, heads: 2 };
-const mark = (angle: number | null, span: number | null, r = 1): SectorMark => ({ c: 0, h: 0, r, n: 2, size: 512, grade: angle === null ? 'lost' : 'firm', angle, span, deleted: false, mending: null, seen: 1, seenSound: 1 });
+const mark = (angle: number | null, span: number | null, r = 1): SectorMark => ({
+  c: 0,
+  h: 0,
+  r,
+  n: 2,
+  size: 512,
+  grade: angle === null ? 'lost' : 'firm',
+  angle,
+  span,
+  deleted: false,
+  mending: null,
+  seen: 1,
+  seenSound: 1,
+});
 
 test('the index is at the seam for both heads, a full turn at the outer edges', () => {
   const { x, half } = strataScales(size);
@@ -19,16 +35,33 @@ test('a sector across the index has a part at each end', () => {
 
 test('a sector never seen stands where its number is on the nearest cylinder', () => {
   const near = { cylinder: 9, head: 0, tries: 1, sectors: [mark(0.4, 0.08, 7)] };
-  const bars = strataBars([near, { cylinder: 10, head: 0, tries: 1, sectors: [mark(null, null, 7)] }], size);
+  const bars = strataBars(
+    [near, { cylinder: 10, head: 0, tries: 1, sectors: [mark(null, null, 7)] }],
+    size,
+  );
   expect(bars[1]!.x).toBeCloseTo(bars[0]!.x);
 });
 
 test('every bar lies within the chart, on its own band', () => {
-  fc.assert(fc.property(fc.nat(79), fc.constantFrom(0, 1), fc.double({ min: 0, max: 0.999, noNaN: true }), fc.double({ min: 0.01, max: 0.3, noNaN: true }), (cylinder, head, angle, span) => {
-    for (const bar of strataBars([{ cylinder, head, tries: 1, sectors: [mark(angle, span)] }], size)) {
-      expect(bar.x).toBeGreaterThanOrEqual(-0.01);
-      expect(bar.x + bar.width).toBeLessThanOrEqual(size.width + 1.6);
-      expect(trackAt(bar.x + bar.width / 2, bar.y + bar.height / 2, size)).toEqual({ cylinder, head });
-    }
-  }));
+  fc.assert(
+    fc.property(
+      fc.nat(79),
+      fc.constantFrom(0, 1),
+      fc.double({ min: 0, max: 0.999, noNaN: true }),
+      fc.double({ min: 0.01, max: 0.3, noNaN: true }),
+      (cylinder, head, angle, span) => {
+        for (const bar of strataBars(
+          [{ cylinder, head, tries: 1, sectors: [mark(angle, span)] }],
+          size,
+        )) {
+          expect(bar.x).toBeGreaterThanOrEqual(-0.01);
+          expect(bar.x + bar.width).toBeLessThanOrEqual(size.width + 1.6);
+          expect(trackAt(bar.x + bar.width / 2, bar.y + bar.height / 2, size)).toEqual({
+            cylinder,
+            head,
+          });
+        }
+      },
+    ),
+  );
 });

@@ -1,5 +1,6 @@
 /**
- * The strata of a medium, worked out without a canvas: one band a cylinder, outermost on top, the angle of rotation along
+ * The strata of a medium, worked out without a canvas: one band a cylinder, outermost on top, the
+ * angle of rotation along
  * it; the two heads back to back at the index seam in the middle. Scales by D3.
  */
 import { scaleBand, scaleLinear } from 'd3';
@@ -25,33 +26,63 @@ export interface StrataView {
   to: number;
 }
 
-export const viewOf = ({ view, cylinders }: Pick<StrataSize, 'view' | 'cylinders'>): StrataView => view ?? { firstCylinder: 0, lastCylinder: cylinders - 1, from: 0, to: 1 };
+export const viewOf = ({ view, cylinders }: Pick<StrataSize, 'view' | 'cylinders'>): StrataView =>
+  view ?? { firstCylinder: 0, lastCylinder: cylinders - 1, from: 0, to: 1 };
 
 /** Fewest cylinders, and the smallest share of a turn, that a view shrinks to. */
 const FEWEST = 4;
 const NARROWEST = 0.05;
 
-/** The view zoomed by `factor` (below 1 looks closer) about a cylinder, or about an angle; null where it is the whole chart again. */
-export function zoomed(size: Pick<StrataSize, 'view' | 'cylinders'>, factor: number, about: { cylinder: number } | { angle: number }): StrataView | undefined {
+/**
+ * The view zoomed by `factor` (below 1 looks closer) about a cylinder, or about an angle; null
+ * where it is the whole chart again.
+ */
+export function zoomed(
+  size: Pick<StrataSize, 'view' | 'cylinders'>,
+  factor: number,
+  about: { cylinder: number } | { angle: number },
+): StrataView | undefined {
   const view = viewOf(size);
   const next = { ...view };
   if ('cylinder' in about) {
-    const count = Math.max(Math.min(FEWEST, size.cylinders), Math.min(size.cylinders, Math.round((view.lastCylinder - view.firstCylinder + 1) * factor)));
-    const share = (about.cylinder - view.firstCylinder) / Math.max(1, view.lastCylinder - view.firstCylinder);
-    next.firstCylinder = Math.max(0, Math.min(size.cylinders - count, Math.round(about.cylinder - share * (count - 1))));
+    const count = Math.max(
+      Math.min(FEWEST, size.cylinders),
+      Math.min(size.cylinders, Math.round((view.lastCylinder - view.firstCylinder + 1) * factor)),
+    );
+    const share =
+      (about.cylinder - view.firstCylinder) / Math.max(1, view.lastCylinder - view.firstCylinder);
+    next.firstCylinder = Math.max(
+      0,
+      Math.min(size.cylinders - count, Math.round(about.cylinder - share * (count - 1))),
+    );
     next.lastCylinder = next.firstCylinder + count - 1;
   } else {
     const width = Math.max(NARROWEST, Math.min(1, (view.to - view.from) * factor));
-    next.from = Math.max(0, Math.min(1 - width, about.angle - ((about.angle - view.from) / (view.to - view.from)) * width));
+    next.from = Math.max(
+      0,
+      Math.min(
+        1 - width,
+        about.angle - ((about.angle - view.from) / (view.to - view.from)) * width,
+      ),
+    );
     next.to = next.from + width;
   }
-  return next.firstCylinder === 0 && next.lastCylinder === size.cylinders - 1 && next.from === 0 && next.to === 1 ? undefined : next;
+  return next.firstCylinder === 0 &&
+    next.lastCylinder === size.cylinders - 1 &&
+    next.from === 0 &&
+    next.to === 1
+    ? undefined
+    : next;
 }
 
 /** The view moved so that a cylinder is in it. */
-export function withCylinder(view: StrataView | undefined, cylinder: number): StrataView | undefined {
+export function withCylinder(
+  view: StrataView | undefined,
+  cylinder: number,
+): StrataView | undefined {
   if (!view || (cylinder >= view.firstCylinder && cylinder <= view.lastCylinder)) return view;
-  const by = cylinder < view.firstCylinder ? cylinder - view.firstCylinder : cylinder - view.lastCylinder;
+  const by =
+    cylinder < view.firstCylinder ? cylinder - view.firstCylinder : cylinder - view.lastCylinder;
   return { ...view, firstCylinder: view.firstCylinder + by, lastCylinder: view.lastCylinder + by };
 }
 
@@ -80,14 +111,26 @@ export function strataScales(size: StrataSize) {
   const { width, height, heads } = size;
   const { firstCylinder, lastCylinder, from, to } = viewOf(size);
   const half = heads === 1 ? width - SEAM : (width - SEAM) / 2;
-  const y = scaleBand<number>().domain(Array.from({ length: lastCylinder - firstCylinder + 1 }, (_, i) => firstCylinder + i)).rangeRound([0, height]).paddingInner(0.16).align(0);
+  const y = scaleBand<number>()
+    .domain(Array.from({ length: lastCylinder - firstCylinder + 1 }, (_, i) => firstCylinder + i))
+    .rangeRound([0, height])
+    .paddingInner(0.16)
+    .align(0);
   // Angle 0 lies at the seam for both heads, unless a part of the turn is looked at.
-  const x = [scaleLinear([from, to], heads === 1 ? [SEAM, width] : [half, 0]).clamp(true), scaleLinear([from, to], [half + SEAM, width]).clamp(true)] as const;
-  return { x: heads === 1 ? [x[0], x[0]] as const : x, y, half };
+  const x = [
+    scaleLinear([from, to], heads === 1 ? [SEAM, width] : [half, 0]).clamp(true),
+    scaleLinear([from, to], [half + SEAM, width]).clamp(true),
+  ] as const;
+  return { x: heads === 1 ? ([x[0], x[0]] as const) : x, y, half };
 }
 
-/** Angles of sectors that were never seen, taken from the nearest cylinder on which the same number was. */
-function anglesByNumber(tracks: readonly TrackMarks[]): Map<number, { cylinder: number; angle: number; span: number }[]> {
+/**
+ * Angles of sectors that were never seen, taken from the nearest cylinder on which the same number
+ * was.
+ */
+function anglesByNumber(
+  tracks: readonly TrackMarks[],
+): Map<number, { cylinder: number; angle: number; span: number }[]> {
   const seen = new Map<number, { cylinder: number; angle: number; span: number }[]>();
   for (const { cylinder, head, sectors } of tracks) {
     for (const { r, angle, span } of sectors) {
@@ -101,13 +144,27 @@ function anglesByNumber(tracks: readonly TrackMarks[]): Map<number, { cylinder: 
   return seen;
 }
 
-type Visit = (x: number, y: number, width: number, height: number, track: TrackMarks, mark: SectorMark) => void;
+type Visit = (
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+  track: TrackMarks,
+  mark: SectorMark,
+) => void;
 
 /**
- * Visits the bars of the given tracks, without an object for each: ten thousand of them took longer to make than to
+ * Visits the bars of the given tracks, without an object for each: ten thousand of them took
+ * longer to make than to
  * paint. `all` are the tracks that angles of unseen sectors may be taken from.
  */
-export function eachBar(tracks: readonly TrackMarks[], size: StrataSize, all: readonly TrackMarks[], scales: StrataScales, visit: Visit): void {
+export function eachBar(
+  tracks: readonly TrackMarks[],
+  size: StrataSize,
+  all: readonly TrackMarks[],
+  scales: StrataScales,
+  visit: Visit,
+): void {
   const { y } = scales;
   const height = Math.max(1, y.bandwidth());
   const { from: first, to: last } = viewOf(size);
@@ -124,12 +181,20 @@ export function eachBar(tracks: readonly TrackMarks[], size: StrataSize, all: re
       let { angle, span } = mark;
       if (angle === null || span === null) {
         seen ??= anglesByNumber(all);
-        const known = seen.get(mark.r * 2 + head)?.reduce((a, b) => (Math.abs(b.cylinder - cylinder) < Math.abs(a.cylinder - cylinder) ? b : a));
+        const known = seen
+          .get(mark.r * 2 + head)
+          ?.reduce((a, b) =>
+            Math.abs(b.cylinder - cylinder) < Math.abs(a.cylinder - cylinder) ? b : a,
+          );
         angle = known?.angle ?? i / sectors.length;
         span = known?.span ?? 0.8 / sectors.length;
       }
       // One that lies across the index has a part at either end.
-      for (let from = angle, to = Math.min(1, angle + span), rest = angle + span - 1; ; from = 0, to = rest, rest = 0) {
+      for (
+        let from = angle, to = Math.min(1, angle + span), rest = angle + span - 1;
+        ;
+        from = 0, to = rest, rest = 0
+      ) {
         // Beside the part that is looked at there is nothing to show.
         if (to > first && from < last) {
           const a = start + (Math.max(from, first) - first) * perTurn;
@@ -143,17 +208,45 @@ export function eachBar(tracks: readonly TrackMarks[], size: StrataSize, all: re
 }
 
 /** Bars of the given tracks, as `eachBar` has them. */
-export function strataBars(tracks: readonly TrackMarks[], size: StrataSize, all: readonly TrackMarks[] = tracks, scales = strataScales(size)): StrataBar[] {
+export function strataBars(
+  tracks: readonly TrackMarks[],
+  size: StrataSize,
+  all: readonly TrackMarks[] = tracks,
+  scales = strataScales(size),
+): StrataBar[] {
   const bars: StrataBar[] = [];
-  eachBar(tracks, size, all, scales, (x, y, width, height, track, mark) => bars.push(barOf(x, y, width, height, track, mark, size)));
+  eachBar(tracks, size, all, scales, (x, y, width, height, track, mark) =>
+    bars.push(barOf(x, y, width, height, track, mark, size)),
+  );
   return bars;
 }
 
-export const barOf = (x: number, y: number, width: number, height: number, { cylinder, head }: TrackMarks, mark: SectorMark, { heads }: StrataSize): StrataBar =>
-  ({ x, y, width, height, grade: mark.grade, cylinder, head, mark, leading: head === 0 && heads > 1 ? 'right' : 'left' });
+export const barOf = (
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+  { cylinder, head }: TrackMarks,
+  mark: SectorMark,
+  { heads }: StrataSize,
+): StrataBar => ({
+  x,
+  y,
+  width,
+  height,
+  grade: mark.grade,
+  cylinder,
+  head,
+  mark,
+  leading: head === 0 && heads > 1 ? 'right' : 'left',
+});
 
 /** The cylinder and head under a point, or null beside the bands. */
-export function trackAt(px: number, py: number, size: StrataSize): { cylinder: number; head: number } | null {
+export function trackAt(
+  px: number,
+  py: number,
+  size: StrataSize,
+): { cylinder: number; head: number } | null {
   const { y, half } = strataScales(size);
   const { firstCylinder, lastCylinder } = viewOf(size);
   const cylinder = firstCylinder + Math.floor(py / y.step());

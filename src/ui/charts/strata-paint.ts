@@ -1,7 +1,16 @@
 /** Paints strata on a canvas; grades by lightness and pattern first. */
 import { interpolateLab } from 'd3';
 import { STEPS, type OverlayScale } from './strata-overlay';
-import { barOf, eachBar, strataBars, strataScales, viewOf, type StrataBar, type StrataScales, type StrataSize } from './strata-layout';
+import {
+  barOf,
+  eachBar,
+  strataBars,
+  strataScales,
+  viewOf,
+  type StrataBar,
+  type StrataScales,
+  type StrataSize,
+} from './strata-layout';
 import type { Grade } from '@/core/reading/grades';
 import type { TrackMarks } from '@/core/reading/track-marks';
 
@@ -21,13 +30,16 @@ export interface StrataPicture {
   overlay: OverlayScale;
 }
 
-/** By scheme: asking the page for its colours makes it work out all its styles anew, which costs more than the chart. */
+/**
+ * By scheme: asking the page for its colours makes it work out all its styles anew, which costs
+ * more than the chart.
+ */
 const known = new Map<string, StrataColours>();
 
 export function coloursOf(element: Element): StrataColours {
   const scheme = document.documentElement.dataset.scheme ?? '';
   let colours = known.get(scheme);
-  if (!colours) known.set(scheme, colours = readColours(element));
+  if (!colours) known.set(scheme, (colours = readColours(element)));
   return colours;
 }
 
@@ -37,15 +49,26 @@ function readColours(element: Element): StrataColours {
   const shade = interpolateLab(read('--unread'), read('--ink'));
   return {
     steps: Array.from({ length: STEPS }, (_, i) => shade(0.04 + (0.88 * i) / (STEPS - 1))),
-    ground: read('--ground'), unread: read('--unread'), active: read('--oxide'),
-    grades: { firm: read('--grade-firm'), mended: read('--grade-mended'), doubtful: read('--grade-doubtful'), lost: read('--grade-lost') },
+    ground: read('--ground'),
+    unread: read('--unread'),
+    active: read('--oxide'),
+    grades: {
+      firm: read('--grade-firm'),
+      mended: read('--grade-mended'),
+      doubtful: read('--grade-doubtful'),
+      lost: read('--grade-lost'),
+    },
   };
 }
 
 const hatches = new Map<string, CanvasPattern | string>();
 
 /** Slanting lines, made once a colour. */
-function hatch(context: CanvasRenderingContext2D, colour: string, ground: string): CanvasPattern | string {
+function hatch(
+  context: CanvasRenderingContext2D,
+  colour: string,
+  ground: string,
+): CanvasPattern | string {
   const key = `${colour}/${ground}`;
   const there = hatches.get(key);
   if (there) return there;
@@ -68,18 +91,37 @@ function hatch(context: CanvasRenderingContext2D, colour: string, ground: string
 }
 
 /** What an overlay makes of a bar; null where it says nothing, and the grade's own colour stays. */
-export function overlayColour({ cylinder, head, mark }: StrataBar, { tracks, overlay }: Pick<StrataPicture, 'tracks' | 'overlay'>, colours: StrataColours, tries?: ReadonlyMap<number, number>): string | null {
+export function overlayColour(
+  { cylinder, head, mark }: StrataBar,
+  { tracks, overlay }: Pick<StrataPicture, 'tracks' | 'overlay'>,
+  colours: StrataColours,
+  tries?: ReadonlyMap<number, number>,
+): string | null {
   if (overlay.overlay === 'grade') return null;
-  const own = tries?.get(cylinder * 2 + head) ?? tracks.find((track) => track.cylinder === cylinder && track.head === head)?.tries ?? 1;
+  const own =
+    tries?.get(cylinder * 2 + head) ??
+    tracks.find((track) => track.cylinder === cylinder && track.head === head)?.tries ??
+    1;
   const step = overlay.step({ cylinder, head, tries: own }, mark);
-  return step === null ? null : colours.steps[Math.round((step * (STEPS - 1)) / Math.max(1, overlay.legend.length - 1))] ?? null;
+  return step === null
+    ? null
+    : (colours.steps[Math.round((step * (STEPS - 1)) / Math.max(1, overlay.legend.length - 1))] ??
+        null);
 }
 
 /** One bar in the look of its grade; `over` is an overlay's colour for what is sound. */
-export function paintGrade(context: CanvasRenderingContext2D, bar: Pick<StrataBar, 'x' | 'y' | 'width' | 'height' | 'grade' | 'leading'>, colours: StrataColours, over: string | null): void {
+export function paintGrade(
+  context: CanvasRenderingContext2D,
+  bar: Pick<StrataBar, 'x' | 'y' | 'width' | 'height' | 'grade' | 'leading'>,
+  colours: StrataColours,
+  over: string | null,
+): void {
   const { x, y, width, height, grade, leading } = bar;
   if (grade === 'unread') return;
-  const colour = grade === 'firm' || grade === 'mended' ? over ?? colours.grades[grade] : colours.grades[grade];
+  const colour =
+    grade === 'firm' || grade === 'mended'
+      ? (over ?? colours.grades[grade])
+      : colours.grades[grade];
   if (grade === 'firm') {
     context.fillStyle = colour;
     context.fillRect(x, y, width, height);
@@ -88,8 +130,16 @@ export function paintGrade(context: CanvasRenderingContext2D, bar: Pick<StrataBa
     const notch = Math.min(height * 1.4, width / 2);
     context.fillStyle = colour;
     context.beginPath();
-    if (leading === 'left') context.moveTo(x + notch, y), context.lineTo(x + width, y), context.lineTo(x + width, y + height), context.lineTo(x, y + height);
-    else context.moveTo(x, y), context.lineTo(x + width - notch, y), context.lineTo(x + width, y + height), context.lineTo(x, y + height);
+    if (leading === 'left')
+      (context.moveTo(x + notch, y),
+        context.lineTo(x + width, y),
+        context.lineTo(x + width, y + height),
+        context.lineTo(x, y + height));
+    else
+      (context.moveTo(x, y),
+        context.lineTo(x + width - notch, y),
+        context.lineTo(x + width, y + height),
+        context.lineTo(x, y + height));
     context.fill();
   } else if (grade === 'doubtful') {
     context.fillStyle = hatch(context, colour, over ?? colours.ground);
@@ -108,7 +158,14 @@ export function paintGrade(context: CanvasRenderingContext2D, bar: Pick<StrataBa
   }
 }
 
-function clearTrack(context: CanvasRenderingContext2D, { x, y }: StrataScales, colours: StrataColours, cylinder: number, head: number, active: boolean): void {
+function clearTrack(
+  context: CanvasRenderingContext2D,
+  { x, y }: StrataScales,
+  colours: StrataColours,
+  cylinder: number,
+  head: number,
+  active: boolean,
+): void {
   const top = y(cylinder)!;
   const [from, to] = x[head]!.domain();
   const [a, b] = [x[head]!(from!), x[head]!(to!)];
@@ -122,7 +179,12 @@ function clearTrack(context: CanvasRenderingContext2D, { x, y }: StrataScales, c
 }
 
 /** Paints everything. */
-export function paintStrata(context: CanvasRenderingContext2D, size: StrataSize, picture: StrataPicture, colours: StrataColours): void {
+export function paintStrata(
+  context: CanvasRenderingContext2D,
+  size: StrataSize,
+  picture: StrataPicture,
+  colours: StrataColours,
+): void {
   const { tracks, active } = picture;
   // Made once a picture: a band scale of eighty cylinders costs as much as eighty bars.
   const scales = strataScales(size);
@@ -131,7 +193,15 @@ export function paintStrata(context: CanvasRenderingContext2D, size: StrataSize,
   const { firstCylinder, lastCylinder } = viewOf(size);
   const tries = new Map(tracks.map((track) => [track.cylinder * 2 + track.head, track.tries]));
   for (let cylinder = firstCylinder; cylinder <= lastCylinder; cylinder++) {
-    for (let head = 0; head < size.heads; head++) clearTrack(context, scales, colours, cylinder, head, active?.cylinder === cylinder && active.head === head);
+    for (let head = 0; head < size.heads; head++)
+      clearTrack(
+        context,
+        scales,
+        colours,
+        cylinder,
+        head,
+        active?.cylinder === cylinder && active.head === head,
+      );
   }
   const plain = picture.overlay.overlay === 'grade';
   const rest: StrataBar[] = [];
@@ -141,15 +211,31 @@ export function paintStrata(context: CanvasRenderingContext2D, size: StrataSize,
     if (plain && mark.grade === 'firm') context.fillRect(x, y, width, height);
     else rest.push(barOf(x, y, width, height, track, mark, size));
   });
-  for (const bar of rest) paintGrade(context, bar, colours, overlayColour(bar, picture, colours, tries));
+  for (const bar of rest)
+    paintGrade(context, bar, colours, overlayColour(bar, picture, colours, tries));
 }
 
 /** Paints one track anew; the rest stays. */
-export function paintTrack(context: CanvasRenderingContext2D, size: StrataSize, picture: StrataPicture, colours: StrataColours, cylinder: number, head: number): void {
+export function paintTrack(
+  context: CanvasRenderingContext2D,
+  size: StrataSize,
+  picture: StrataPicture,
+  colours: StrataColours,
+  cylinder: number,
+  head: number,
+): void {
   const { tracks, active } = picture;
   const scales = strataScales(size);
   if (scales.y(cylinder) === undefined) return;
-  clearTrack(context, scales, colours, cylinder, head, active?.cylinder === cylinder && active.head === head);
+  clearTrack(
+    context,
+    scales,
+    colours,
+    cylinder,
+    head,
+    active?.cylinder === cylinder && active.head === head,
+  );
   const track = tracks.filter((each) => each.cylinder === cylinder && each.head === head);
-  for (const bar of strataBars(track, size, tracks, scales)) paintGrade(context, bar, colours, overlayColour(bar, picture, colours));
+  for (const bar of strataBars(track, size, tracks, scales))
+    paintGrade(context, bar, colours, overlayColour(bar, picture, colours));
 }

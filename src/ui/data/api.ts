@@ -1,7 +1,11 @@
 /** Requests to the application's own routes; failures carry the sentence that the server gave. */
 
 export class ApiError extends Error {
-  constructor(message: string, readonly status: number, readonly fields: Record<string, string> = {}) {
+  constructor(
+    message: string,
+    readonly status: number,
+    readonly fields: Record<string, string> = {},
+  ) {
     super(message);
   }
 }
@@ -9,16 +13,26 @@ export class ApiError extends Error {
 /** What went wrong in the words of the server: of its fields, where it named some. */
 export function troubleOf(error: Error | null): string | null {
   const said = error instanceof ApiError ? [...new Set(Object.values(error.fields))] : [];
-  return said.length > 0 ? said.join(' ') : error?.message ?? null;
+  return said.length > 0 ? said.join(' ') : (error?.message ?? null);
 }
 
-const UNREACHABLE = 'The application does not answer. What was entered here is kept; it tries again when it is back.';
+const UNREACHABLE =
+  'The application does not answer. What was entered here is kept; it tries again ' +
+  'when it is back.';
 
 async function take<T>(response: Response): Promise<T> {
   const body = await response.json().catch(() => ({}));
   if (response.ok) return body as T;
-  const { error, field, fields } = body as { error?: string; field?: string | null; fields?: Record<string, string> };
-  throw new ApiError(error ?? UNREACHABLE, response.status, fields ?? (field && error ? { [field]: error } : {}));
+  const { error, field, fields } = body as {
+    error?: string;
+    field?: string | null;
+    fields?: Record<string, string>;
+  };
+  throw new ApiError(
+    error ?? UNREACHABLE,
+    response.status,
+    fields ?? (field && error ? { [field]: error } : {}),
+  );
 }
 
 async function send<T>(path: string, init?: RequestInit): Promise<T> {
@@ -32,6 +46,16 @@ async function send<T>(path: string, init?: RequestInit): Promise<T> {
 }
 
 export const get = <T>(path: string) => send<T>(path);
-export const post = <T>(path: string, body: unknown) => send<T>(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+export const post = <T>(path: string, body: unknown) =>
+  send<T>(path, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
 export const remove = <T>(path: string) => send<T>(path, { method: 'DELETE' });
-export const upload = <T>(path: string, file: Blob) => send<T>(path, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: file });
+export const upload = <T>(path: string, file: Blob) =>
+  send<T>(path, {
+    method: 'POST',
+    headers: { 'content-type': 'application/octet-stream' },
+    body: file,
+  });

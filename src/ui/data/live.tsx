@@ -1,5 +1,8 @@
 'use client';
-/** The page's one event stream: tracks go straight into what is shown, everything else asks for the new state. */
+/**
+ * The page's one event stream: tracks go straight into what is shown, everything else asks for the
+ * new state.
+ */
 import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type ReactNode } from 'react';
 import type { SpindleEvent } from '@/server/events';
@@ -9,16 +12,59 @@ import { withTrack } from '@/core/reading/track-marks';
 function take(client: QueryClient, event: SpindleEvent): void {
   switch (event.kind) {
     case 'track':
-      client.setQueryData<Sitting>(sittingQuery(event.sittingId).queryKey, (sitting) => sitting && { ...withTrack(sitting, event), now: event.now, layout: event.layout, secondsLeft: event.secondsLeft, ...(event.likeness !== undefined && { likeness: event.likeness }) });
-      client.setQueryData(stationsQuery.queryKey, (stations) => stations?.map((station) => (station.sitting?.id !== event.sittingId ? station : {
-        ...station, sitting: { ...station.sitting, now: event.now },
-        tracks: [...station.tracks.filter(({ cylinder, head }) => cylinder !== event.cylinder || head !== event.head),
-          { cylinder: event.cylinder, head: event.head, unsound: event.sectors.filter(({ grade }) => grade === 'doubtful' || grade === 'lost').length }],
-      })));
+      client.setQueryData<Sitting>(
+        sittingQuery(event.sittingId).queryKey,
+        (sitting) =>
+          sitting && {
+            ...withTrack(sitting, event),
+            now: event.now,
+            layout: event.layout,
+            secondsLeft: event.secondsLeft,
+            ...(event.likeness !== undefined && { likeness: event.likeness }),
+          },
+      );
+      client.setQueryData(stationsQuery.queryKey, (stations) =>
+        stations?.map((station) =>
+          station.sitting?.id !== event.sittingId
+            ? station
+            : {
+                ...station,
+                sitting: { ...station.sitting, now: event.now },
+                tracks: [
+                  ...station.tracks.filter(
+                    ({ cylinder, head }) => cylinder !== event.cylinder || head !== event.head,
+                  ),
+                  {
+                    cylinder: event.cylinder,
+                    head: event.head,
+                    unsound: event.sectors.filter(
+                      ({ grade }) => grade === 'doubtful' || grade === 'lost',
+                    ).length,
+                  },
+                ],
+              },
+        ),
+      );
       return;
     case 'blocks':
-      client.setQueryData<Sitting>(sittingQuery(event.sittingId).queryKey, (sitting) => sitting && { ...sitting, now: event.now, tally: event.tally, secondsLeft: event.secondsLeft, blocks: sitting.blocks && { ...sitting.blocks, tally: event.tally, at: event.at } });
-      client.setQueryData(stationsQuery.queryKey, (stations) => stations?.map((station) => (station.sitting?.id === event.sittingId ? { ...station, sitting: { ...station.sitting, now: event.now } } : station)));
+      client.setQueryData<Sitting>(
+        sittingQuery(event.sittingId).queryKey,
+        (sitting) =>
+          sitting && {
+            ...sitting,
+            now: event.now,
+            tally: event.tally,
+            secondsLeft: event.secondsLeft,
+            blocks: sitting.blocks && { ...sitting.blocks, tally: event.tally, at: event.at },
+          },
+      );
+      client.setQueryData(stationsQuery.queryKey, (stations) =>
+        stations?.map((station) =>
+          station.sitting?.id === event.sittingId
+            ? { ...station, sitting: { ...station.sitting, now: event.now } }
+            : station,
+        ),
+      );
       refetchSoon(client, event.sittingId);
       return;
     case 'uploads':
@@ -62,16 +108,22 @@ function take(client: QueryClient, event: SpindleEvent): void {
   }
 }
 
-/** Extents come with the whole sitting: asked for once a second at most, however often it is told that there are new ones. */
+/**
+ * Extents come with the whole sitting: asked for once a second at most, however often it is told
+ * that there are new ones.
+ */
 const EXTENTS_MS = 1000;
 const due = new Map<number, ReturnType<typeof setTimeout>>();
 function refetchSoon(client: QueryClient, sittingId: number): void {
   if (due.has(sittingId)) return;
-  due.set(sittingId, setTimeout(() => {
-    due.delete(sittingId);
-    void client.invalidateQueries({ queryKey: ['sitting', sittingId] });
-    void client.invalidateQueries({ queryKey: ['stations'] });
-  }, EXTENTS_MS));
+  due.set(
+    sittingId,
+    setTimeout(() => {
+      due.delete(sittingId);
+      void client.invalidateQueries({ queryKey: ['sitting', sittingId] });
+      void client.invalidateQueries({ queryKey: ['stations'] });
+    }, EXTENTS_MS),
+  );
 }
 
 /** Kept true by every track that comes, or never changing. */
@@ -86,8 +138,12 @@ function EventStream() {
     const refresh = () => void client.invalidateQueries();
     source.onopen = () => {
       if (opened) refresh();
-      // What happened between the page's first answers and now is not told either; what tracks fill in by themselves is left to them.
-      else void client.invalidateQueries({ predicate: ({ queryKey }) => !FILLED_IN.has(String(queryKey[0])) });
+      // What happened between the page's first answers and now is not told either; what tracks fill
+      // in by themselves is left to them.
+      else
+        void client.invalidateQueries({
+          predicate: ({ queryKey }) => !FILLED_IN.has(String(queryKey[0])),
+        });
       opened = true;
     };
     source.onmessage = ({ data }: MessageEvent<string>) => {
@@ -101,6 +157,16 @@ function EventStream() {
 
 /** Holds what pages have asked for, and keeps it true. */
 export function Live({ children }: { children: ReactNode }) {
-  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, refetchOnWindowFocus: true, retry: 2 } } }));
-  return <QueryClientProvider client={client}><EventStream />{children}</QueryClientProvider>;
+  const [client] = useState(
+    () =>
+      new QueryClient({
+        defaultOptions: { queries: { staleTime: 5_000, refetchOnWindowFocus: true, retry: 2 } },
+      }),
+  );
+  return (
+    <QueryClientProvider client={client}>
+      <EventStream />
+      {children}
+    </QueryClientProvider>
+  );
 }

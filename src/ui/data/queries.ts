@@ -13,7 +13,12 @@ import type { listLines, listTransfers } from '@/server/services/transfers';
 import type { listUploads } from '@/server/services/uploads';
 import type { listExtracts } from '@/server/services/extracts';
 import type { Facet, HoldingsQuestion, searchHoldings } from '@/server/services/holdings';
-import type { imageBytes, imageMap, imageStrings, findInImage } from '@/server/services/image-bytes';
+import type {
+  imageBytes,
+  imageMap,
+  imageStrings,
+  findInImage,
+} from '@/server/services/image-bytes';
 import type { listArrivals, listLots } from '@/server/services/media';
 import type { sideBySide } from '@/server/services/side-by-side';
 import type { listOwed } from '@/server/services/sets';
@@ -27,14 +32,26 @@ import type { ShelfItem } from '@/benchlink/messages';
 import { get, post } from './api';
 
 /** Dates arrive as text. */
-export type Sent<T> = T extends Date ? string : T extends readonly [unknown, ...unknown[]] ? { [K in keyof T]: Sent<T[K]> } : T extends (infer U)[] ? Sent<U>[] : T extends object ? { [K in keyof T]: Sent<T[K]> } : T;
+export type Sent<T> = T extends Date
+  ? string
+  : T extends readonly [unknown, ...unknown[]]
+    ? { [K in keyof T]: Sent<T[K]> }
+    : T extends (infer U)[]
+      ? Sent<U>[]
+      : T extends object
+        ? { [K in keyof T]: Sent<T[K]> }
+        : T;
 type Result<F extends (...args: never[]) => Promise<unknown>> = Sent<Awaited<ReturnType<F>>>;
 
 export type Station = Sent<StationView>;
 export type Sitting = Sent<SittingView>;
-export type Arrivals = { media: Result<typeof listArrivals>; lots: Result<typeof listLots>; nextCode: string };
-export type Alike = Result<typeof listAlike>;
-export type Owed = Result<typeof listOwed>;
+export type Arrivals = {
+  media: Result<typeof listArrivals>;
+  lots: Result<typeof listLots>;
+  nextCode: string;
+};
+type Alike = Result<typeof listAlike>;
+type Owed = Result<typeof listOwed>;
 export type Holdings = Result<typeof searchHoldings>;
 export type SideBySide = Result<typeof sideBySide>;
 export type ImageBytes = Result<typeof imageBytes>;
@@ -42,40 +59,171 @@ export type ExtractRow = Result<typeof listExtracts>[number];
 export type AssemblyData = Result<typeof assemblyView>;
 export type DocketData = Sent<Docket>;
 export type ReturnRow = Sent<ReturnView>;
-export type LayoutRow = Sent<LayoutView>;
-export type DifferencesData = Sent<Differences>;
-export type LedgerRow = Sent<LedgerLine>;
+type LayoutRow = Sent<LayoutView>;
+type DifferencesData = Sent<Differences>;
+type LedgerRow = Sent<LedgerLine>;
 
-export const stationsQuery = queryOptions({ queryKey: ['stations'], queryFn: () => get<Station[]>('/api/stations') });
-export const arrivalsQuery = queryOptions({ queryKey: ['media', 'arrivals'], queryFn: () => get<Arrivals>('/api/media') });
+export const stationsQuery = queryOptions({
+  queryKey: ['stations'],
+  queryFn: () => get<Station[]>('/api/stations'),
+});
+export const arrivalsQuery = queryOptions({
+  queryKey: ['media', 'arrivals'],
+  queryFn: () => get<Arrivals>('/api/media'),
+});
 /** What is asked of the holdings: words, and one value of each facet that is chosen. */
-export type Asked = Pick<HoldingsQuestion, 'q'> & Partial<Record<Facet, string>> & { more?: number };
-export const holdingsQuery = (asked: Asked) => queryOptions({ queryKey: ['media', 'holdings', asked], queryFn: () => get<Holdings>(`/api/holdings?${new URLSearchParams(Object.entries(asked).map(([key, value]) => [key, String(value)]))}`) });
-export const sideBySideQuery = (a: string, b: string) => queryOptions({ queryKey: ['media', 'side-by-side', a, b], queryFn: () => get<SideBySide>(`/api/alike/${encodeURIComponent(a)}/${encodeURIComponent(b)}`), retry: false });
-export const extractsQuery = queryOptions({ queryKey: ['extracts'], queryFn: () => get<ExtractRow[]>('/api/extracts') });
-export const uploadsQuery = queryOptions({ queryKey: ['uploads'], queryFn: () => get<Result<typeof listUploads>>('/api/uploads') });
-export const packingQuery = (copies: readonly number[]) => queryOptions({ queryKey: ['packing', copies.join()], queryFn: () => post<Result<typeof packingOf>>('/api/packing', { copies }), staleTime: Infinity, retry: false });
-export const imageMapQuery = (id: number) => queryOptions({ queryKey: ['image', id, 'map'], queryFn: () => get<Result<typeof imageMap>>(`/api/copies/${id}/map`), staleTime: Infinity });
-export const imageBytesQuery = (id: number, from: number, length: number) => queryOptions({ queryKey: ['image', id, 'bytes', from, length], queryFn: () => get<ImageBytes>(`/api/copies/${id}/bytes?from=${from}&length=${length}`), staleTime: Infinity });
-export const imageStringsQuery = (id: number, from: number, least: number) => queryOptions({ queryKey: ['image', id, 'strings', from, least], queryFn: () => get<Result<typeof imageStrings>>(`/api/copies/${id}/strings?from=${from}&least=${least}`), staleTime: Infinity });
-export const findQuery = (id: number, pattern: string) => queryOptions({ queryKey: ['image', id, 'find', pattern], queryFn: () => get<Result<typeof findInImage>>(`/api/copies/${id}/find?pattern=${encodeURIComponent(pattern)}`), staleTime: Infinity, retry: false });
-export const docketQuery = (code: string) => queryOptions({ queryKey: ['media', 'docket', code], queryFn: () => get<DocketData>(`/api/docket/${encodeURIComponent(code)}`) });
-export const sittingQuery = (id: number) => queryOptions({ queryKey: ['sitting', id], queryFn: () => get<Sitting>(`/api/sittings/${id}`) });
-export const alikeQuery = queryOptions({ queryKey: ['media', 'alike'], queryFn: () => get<Alike>('/api/alike') });
-export const rulesQuery = queryOptions({ queryKey: ['rules'], queryFn: () => get<SignatureRule[]>('/api/rules') });
-export const owedQuery = queryOptions({ queryKey: ['media', 'owed'], queryFn: () => get<Owed>('/api/owed') });
-export const returnsQuery = queryOptions({ queryKey: ['returns', 'all'], queryFn: () => get<ReturnRow[]>('/api/returns') });
-export const queueQuery = queryOptions({ queryKey: ['returns', 'queue'], queryFn: () => get<{ waiting: Result<typeof listQueue>; stock: Result<typeof blankStock> }>('/api/returns/queue') });
-export const checkQuery = (copy: number, station: number, machine: string) => queryOptions({ queryKey: ['returns', 'check', copy, station, machine], queryFn: () => get<Result<typeof checkReturn>>(`/api/returns/check?${new URLSearchParams({ copy: String(copy), station: String(station), ...(machine && { machine }) })}`) });
-export const cardsQuery = queryOptions({ queryKey: ['assemblies', 'cards'], queryFn: () => get<Result<typeof listCards>>('/api/cards') });
+export type Asked = Pick<HoldingsQuestion, 'q'> &
+  Partial<Record<Facet, string>> & { more?: number };
+export const holdingsQuery = (asked: Asked) =>
+  queryOptions({
+    queryKey: ['media', 'holdings', asked],
+    queryFn: () =>
+      get<Holdings>(
+        `/api/holdings?${new URLSearchParams(Object.entries(asked).map(([key, value]) => [key, String(value)]))}`,
+      ),
+  });
+export const sideBySideQuery = (a: string, b: string) =>
+  queryOptions({
+    queryKey: ['media', 'side-by-side', a, b],
+    queryFn: () => get<SideBySide>(`/api/alike/${encodeURIComponent(a)}/${encodeURIComponent(b)}`),
+    retry: false,
+  });
+export const extractsQuery = queryOptions({
+  queryKey: ['extracts'],
+  queryFn: () => get<ExtractRow[]>('/api/extracts'),
+});
+export const uploadsQuery = queryOptions({
+  queryKey: ['uploads'],
+  queryFn: () => get<Result<typeof listUploads>>('/api/uploads'),
+});
+export const packingQuery = (copies: readonly number[]) =>
+  queryOptions({
+    queryKey: ['packing', copies.join()],
+    queryFn: () => post<Result<typeof packingOf>>('/api/packing', { copies }),
+    staleTime: Infinity,
+    retry: false,
+  });
+export const imageMapQuery = (id: number) =>
+  queryOptions({
+    queryKey: ['image', id, 'map'],
+    queryFn: () => get<Result<typeof imageMap>>(`/api/copies/${id}/map`),
+    staleTime: Infinity,
+  });
+export const imageBytesQuery = (id: number, from: number, length: number) =>
+  queryOptions({
+    queryKey: ['image', id, 'bytes', from, length],
+    queryFn: () => get<ImageBytes>(`/api/copies/${id}/bytes?from=${from}&length=${length}`),
+    staleTime: Infinity,
+  });
+export const imageStringsQuery = (id: number, from: number, least: number) =>
+  queryOptions({
+    queryKey: ['image', id, 'strings', from, least],
+    queryFn: () =>
+      get<Result<typeof imageStrings>>(`/api/copies/${id}/strings?from=${from}&least=${least}`),
+    staleTime: Infinity,
+  });
+export const findQuery = (id: number, pattern: string) =>
+  queryOptions({
+    queryKey: ['image', id, 'find', pattern],
+    queryFn: () =>
+      get<Result<typeof findInImage>>(
+        `/api/copies/${id}/find?pattern=${encodeURIComponent(pattern)}`,
+      ),
+    staleTime: Infinity,
+    retry: false,
+  });
+export const docketQuery = (code: string) =>
+  queryOptions({
+    queryKey: ['media', 'docket', code],
+    queryFn: () => get<DocketData>(`/api/docket/${encodeURIComponent(code)}`),
+  });
+export const sittingQuery = (id: number) =>
+  queryOptions({ queryKey: ['sitting', id], queryFn: () => get<Sitting>(`/api/sittings/${id}`) });
+export const alikeQuery = queryOptions({
+  queryKey: ['media', 'alike'],
+  queryFn: () => get<Alike>('/api/alike'),
+});
+export const rulesQuery = queryOptions({
+  queryKey: ['rules'],
+  queryFn: () => get<SignatureRule[]>('/api/rules'),
+});
+export const owedQuery = queryOptions({
+  queryKey: ['media', 'owed'],
+  queryFn: () => get<Owed>('/api/owed'),
+});
+export const returnsQuery = queryOptions({
+  queryKey: ['returns', 'all'],
+  queryFn: () => get<ReturnRow[]>('/api/returns'),
+});
+export const queueQuery = queryOptions({
+  queryKey: ['returns', 'queue'],
+  queryFn: () =>
+    get<{ waiting: Result<typeof listQueue>; stock: Result<typeof blankStock> }>(
+      '/api/returns/queue',
+    ),
+});
+export const checkQuery = (copy: number, station: number, machine: string) =>
+  queryOptions({
+    queryKey: ['returns', 'check', copy, station, machine],
+    queryFn: () =>
+      get<Result<typeof checkReturn>>(
+        `/api/returns/check?${new URLSearchParams({ copy: String(copy), station: String(station), ...(machine && { machine }) })}`,
+      ),
+  });
+export const cardsQuery = queryOptions({
+  queryKey: ['assemblies', 'cards'],
+  queryFn: () => get<Result<typeof listCards>>('/api/cards'),
+});
 export type TransferRow = Result<typeof listTransfers>[number];
-export const transfersQuery = queryOptions({ queryKey: ['transfers', 'all'], queryFn: () => get<{ transfers: Result<typeof listTransfers>; lines: Result<typeof listLines> }>('/api/transfers') });
-export const assembliesQuery = queryOptions({ queryKey: ['assemblies', 'all'], queryFn: () => get<Result<typeof listAssemblies>>('/api/assemblies') });
-export const assemblyQuery = (id: number) => queryOptions({ queryKey: ['assemblies', id], queryFn: () => get<AssemblyData>(`/api/assemblies/${id}`), retry: false });
-export const ledgerQuery = queryOptions({ queryKey: ['ledger', 'all'], queryFn: () => get<LedgerRow[]>('/api/ledger') });
-export const sittingLedgerQuery = (id: number) => queryOptions({ queryKey: ['ledger', id], queryFn: () => get<LedgerRow[]>(`/api/ledger?sitting=${id}`) });
-export const shelfQuery = queryOptions({ queryKey: ['shelf'], queryFn: () => get<ShelfItem[]>('/api/shelf') });
-export const layoutsQuery = queryOptions({ queryKey: ['layouts'], queryFn: () => get<LayoutRow[]>('/api/layouts') });
-export const layoutQuery = (id: string) => queryOptions({ queryKey: ['layouts', id], queryFn: () => get<Layout>(`/api/layouts/${encodeURIComponent(id)}`), staleTime: Infinity });
-export const differencesQuery = (a: string, b: string) => queryOptions({ queryKey: ['differences', a, b], queryFn: () => get<DifferencesData>(`/api/compare?a=${encodeURIComponent(a)}&b=${encodeURIComponent(b)}`), retry: false, staleTime: Infinity });
-export const operatorsQuery = queryOptions({ queryKey: ['operators'], queryFn: () => get<{ current: string | null; names: string[] }>('/api/operators') });
+export const transfersQuery = queryOptions({
+  queryKey: ['transfers', 'all'],
+  queryFn: () =>
+    get<{ transfers: Result<typeof listTransfers>; lines: Result<typeof listLines> }>(
+      '/api/transfers',
+    ),
+});
+export const assembliesQuery = queryOptions({
+  queryKey: ['assemblies', 'all'],
+  queryFn: () => get<Result<typeof listAssemblies>>('/api/assemblies'),
+});
+export const assemblyQuery = (id: number) =>
+  queryOptions({
+    queryKey: ['assemblies', id],
+    queryFn: () => get<AssemblyData>(`/api/assemblies/${id}`),
+    retry: false,
+  });
+export const ledgerQuery = queryOptions({
+  queryKey: ['ledger', 'all'],
+  queryFn: () => get<LedgerRow[]>('/api/ledger'),
+});
+export const sittingLedgerQuery = (id: number) =>
+  queryOptions({
+    queryKey: ['ledger', id],
+    queryFn: () => get<LedgerRow[]>(`/api/ledger?sitting=${id}`),
+  });
+export const shelfQuery = queryOptions({
+  queryKey: ['shelf'],
+  queryFn: () => get<ShelfItem[]>('/api/shelf'),
+});
+export const layoutsQuery = queryOptions({
+  queryKey: ['layouts'],
+  queryFn: () => get<LayoutRow[]>('/api/layouts'),
+});
+export const layoutQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['layouts', id],
+    queryFn: () => get<Layout>(`/api/layouts/${encodeURIComponent(id)}`),
+    staleTime: Infinity,
+  });
+export const differencesQuery = (a: string, b: string) =>
+  queryOptions({
+    queryKey: ['differences', a, b],
+    queryFn: () =>
+      get<DifferencesData>(`/api/compare?a=${encodeURIComponent(a)}&b=${encodeURIComponent(b)}`),
+    retry: false,
+    staleTime: Infinity,
+  });
+export const operatorsQuery = queryOptions({
+  queryKey: ['operators'],
+  queryFn: () => get<{ current: string | null; names: string[] }>('/api/operators'),
+});

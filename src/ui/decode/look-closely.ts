@@ -4,7 +4,10 @@ import type { LoupeAnswer } from './loupe-worker';
 
 let worker: Worker | null = null;
 let nextId = 1;
-const waiting = new Map<number, { resolve: (turns: LoupeTurn[]) => void; reject: (error: Error) => void }>();
+const waiting = new Map<
+  number,
+  { resolve: (turns: LoupeTurn[]) => void; reject: (error: Error) => void }
+>();
 
 function started(): Worker {
   if (worker) return worker;
@@ -16,7 +19,8 @@ function started(): Worker {
     else one?.reject(new Error(data.error));
   };
   worker.onerror = ({ message }) => {
-    for (const { reject } of waiting.values()) reject(new Error(message || 'the page could not start its loupe'));
+    for (const { reject } of waiting.values())
+      reject(new Error(message || 'the page could not start its loupe'));
     waiting.clear();
     worker = null;
   };

@@ -3,12 +3,24 @@ import { lookClosely, type LoupeRequest, type LoupeTurn } from '@/core/reading/l
 
 export type LoupeAnswer = { id: number; turns: LoupeTurn[] } | { id: number; error: string };
 
-const scope = self as unknown as { onmessage: ((event: MessageEvent) => void) | null; postMessage(message: LoupeAnswer, transfer: Transferable[]): void };
+const scope = self as unknown as {
+  onmessage: ((event: MessageEvent) => void) | null;
+  postMessage(message: LoupeAnswer, transfer: Transferable[]): void;
+};
 
-scope.onmessage = ({ data: { id, request } }: MessageEvent<{ id: number; request: LoupeRequest }>) => {
+scope.onmessage = ({
+  data: { id, request },
+}: MessageEvent<{ id: number; request: LoupeRequest }>) => {
   try {
     const turns = lookClosely(request);
-    scope.postMessage({ id, turns }, turns.flatMap(({ ribbon }) => [ribbon.density.buffer as ArrayBuffer, ribbon.counts.buffer as ArrayBuffer, ribbon.cell.buffer as ArrayBuffer]));
+    scope.postMessage(
+      { id, turns },
+      turns.flatMap(({ ribbon }) => [
+        ribbon.density.buffer as ArrayBuffer,
+        ribbon.counts.buffer as ArrayBuffer,
+        ribbon.cell.buffer as ArrayBuffer,
+      ]),
+    );
   } catch (error) {
     scope.postMessage({ id, error: (error as Error).message }, []);
   }

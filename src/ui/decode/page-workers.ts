@@ -9,7 +9,8 @@ function startThread(): DecodeThread {
     send: (message) => worker.postMessage(message, [message.job.flux]),
     listen(answer, died) {
       worker.onmessage = ({ data }) => answer(data);
-      worker.onerror = ({ message }) => died(new Error(message || 'the page could not start its decoder'));
+      worker.onerror = ({ message }) =>
+        died(new Error(message || 'the page could not start its decoder'));
     },
     end: () => worker.terminate(),
   };
@@ -18,6 +19,9 @@ function startThread(): DecodeThread {
 let queue: ThreadQueue | null = null;
 
 export function pageWorkers(): ThreadQueue {
-  queue ??= new ThreadQueue(Math.min(MOST_THREADS, navigator.hardwareConcurrency || 2), startThread);
+  queue ??= new ThreadQueue(
+    Math.min(MOST_THREADS, navigator.hardwareConcurrency || 2),
+    startThread,
+  );
   return queue;
 }

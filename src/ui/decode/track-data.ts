@@ -7,29 +7,52 @@ import { driveFacts, trackName } from '@/core/reading/decode-capture';
 import type { DriveFacts, TrackDecode } from '@/core/reading/track-decoder';
 import { pageWorkers } from './page-workers';
 
-export interface TrackPlace { cylinder: number; head: number; sector?: number }
+export interface TrackPlace {
+  cylinder: number;
+  head: number;
+  sector?: number;
+}
 
 export interface TrackData {
   readings: TrackReading[];
   drive: DriveFacts;
 }
 
-export async function fetchTrack(copyId: number, { cylinder, head }: TrackPlace): Promise<TrackData> {
+export async function fetchTrack(
+  copyId: number,
+  { cylinder, head }: TrackPlace,
+): Promise<TrackData> {
   const response = await fetch(`/api/tracks/${copyId}?cylinder=${cylinder}&head=${head}`);
-  if (!response.ok) throw new Error(((await response.json()) as { error?: string }).error ?? 'The readings of this track can\'t be had.');
+  if (!response.ok)
+    throw new Error(
+      ((await response.json()) as { error?: string }).error ??
+        "The readings of this track can't be had.",
+    );
   const { header, tracks } = readContainer(new Uint8Array(await response.arrayBuffer()), null);
   return { readings: tracks, drive: driveFacts(header, tracks).drive };
 }
 
-export interface DecodedTrack {
+interface DecodedTrack {
   track: TrackDecode;
   milliseconds: number;
 }
 
 /** Decodes with every recovery there is, and with a person's own setting where one is given. */
-export async function decodeTrack({ readings, drive }: TrackData, layout: Layout | null, setting: RecoverySetting | null = null): Promise<DecodedTrack> {
+export async function decodeTrack(
+  { readings, drive }: TrackData,
+  layout: Layout | null,
+  setting: RecoverySetting | null = null,
+): Promise<DecodedTrack> {
   const started = performance.now();
   const settings = setting ? new Map([[trackName(readings[0]!), setting]]) : undefined;
-  const [track] = await pageWorkers().decode({ groups: [readings], drive, turns: 'all', layout, stepping: layout?.stepping === 'double' ? 2 : 1, effort: 'full', settings });
+  const [track] = await pageWorkers().decode({
+    groups: [readings],
+    drive,
+    turns: 'all',
+    layout,
+    stepping: layout?.stepping === 'double' ? 2 : 1,
+    effort: 'full',
+    settings,
+  });
   return { track: track!, milliseconds: performance.now() - started };
 }

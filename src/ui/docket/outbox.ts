@@ -1,4 +1,7 @@
-/** Papers on their way: kept in this browser until the server has them, over a reload and over a lost connection. */
+/**
+ * Papers on their way: kept in this browser until the server has them, over a reload and over a
+ * lost connection.
+ */
 import { createStore, del, entries, set, type UseStore } from 'idb-keyval';
 import { ApiError, upload } from '../data/api';
 
@@ -22,7 +25,12 @@ export const ownedBy = (medium: { code: string }) => `code=${encodeURIComponent(
 export const sharedBy = (set_: { name: string }) => `set=${encodeURIComponent(set_.name)}`;
 
 export async function keepOutgoing(owner: string, files: readonly File[]): Promise<void> {
-  for (const file of files) await set(`${owner}/${file.name}/${file.size}`, { owner, name: file.name, file, refused: null } satisfies Outgoing, store());
+  for (const file of files)
+    await set(
+      `${owner}/${file.name}/${file.size}`,
+      { owner, name: file.name, file, refused: null } satisfies Outgoing,
+      store(),
+    );
   changed();
 }
 
@@ -33,7 +41,10 @@ export async function forgetOutgoing(key: string): Promise<void> {
   changed();
 }
 
-/** Sends what waits; what the server refuses stays with its reason, what it can't be reached for stays for the next time. */
+/**
+ * Sends what waits; what the server refuses stays with its reason, what it can't be reached for
+ * stays for the next time.
+ */
 export async function sendOutgoing(): Promise<{ sent: number; away: boolean }> {
   let sent = 0;
   for (const [key, paper] of await outgoing()) {
@@ -43,7 +54,8 @@ export async function sendOutgoing(): Promise<{ sent: number; away: boolean }> {
       await forgetOutgoing(key);
       sent++;
     } catch (error) {
-      if (!(error instanceof ApiError) || error.status === 0 || error.status >= 500) return { sent, away: true };
+      if (!(error instanceof ApiError) || error.status === 0 || error.status >= 500)
+        return { sent, away: true };
       await set(key, { ...paper, refused: error.message }, store());
       changed();
     }

@@ -1,5 +1,8 @@
 'use client';
-/** The file at the cursor, always open: as text in any character set, as a listing, as a picture, or as bytes with what lies where. */
+/**
+ * The file at the cursor, always open: as text in any character set, as a listing, as a picture, or
+ * as bytes with what lies where.
+ */
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Picture } from '@/core/picture/canvas';
@@ -11,32 +14,78 @@ import { HexRows, hexPlace, type MarkedRange } from '../parts/hex-rows';
 import { useKey } from '../parts/keys';
 import { readFile, SETS, USUAL, type Shown, type TextChoice } from './file-reading';
 
-export type ReadableFile = Pick<DocketData['contents'][number]['entries'][number], 'id' | 'path' | 'type' | 'bytes' | 'sha256' | 'recoverable' | 'doubts'>;
+export type ReadableFile = Pick<
+  DocketData['contents'][number]['entries'][number],
+  'id' | 'path' | 'type' | 'bytes' | 'sha256' | 'recoverable' | 'doubts'
+>;
 
 /** Bytes listed as hexadecimal before the rest is left out. */
 const HEX_BYTES = 4096;
-const END_NAMES: Record<LineEnds, string> = { any: 'any line end', cr: 'CR', lf: 'LF', crlf: 'CR LF', none: 'none: one line' };
+const END_NAMES: Record<LineEnds, string> = {
+  any: 'any line end',
+  cr: 'CR',
+  lf: 'LF',
+  crlf: 'CR LF',
+  none: 'none: one line',
+};
 
 async function fetchPreview(id: number): Promise<Uint8Array<ArrayBuffer>> {
   const response = await fetch(`/api/files/${id}?preview`);
-  if (!response.ok) throw new Error(((await response.json()) as { error?: string }).error ?? 'The file can\'t be read.');
+  if (!response.ok)
+    throw new Error(
+      ((await response.json()) as { error?: string }).error ?? "The file can't be read.",
+    );
   return new Uint8Array(await response.arrayBuffer());
 }
 
 /** The places of a file's doubtful sectors, in a sentence; null where it has none. */
 export function doubtPlaces(doubts: readonly { offset: number; length: number }[]): string | null {
   if (doubts.length === 0) return null;
-  const places = doubts.slice(0, 6).map(({ offset }) => hexPlace(offset)).join(', ');
-  return `${doubts.length} ${doubts.length === 1 ? 'sector' : 'sectors'} in doubt at ${places}${doubts.length > 6 ? ' …' : ''}`;
+  const places = doubts
+    .slice(0, 6)
+    .map(({ offset }) => hexPlace(offset))
+    .join(', ');
+  return (
+    `${doubts.length} ${doubts.length === 1 ? 'sector' : 'sectors'} in doubt at ` +
+    `${places}${doubts.length > 6 ? ' …' : ''}`
+  );
 }
 
 function Pixels({ picture, label }: { picture: Picture; label: string }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  useEffect(() => canvas.current!.getContext('2d')!.putImageData(new ImageData(picture.rgba, picture.width, picture.height), 0, 0), [picture]);
-  return <canvas ref={canvas} width={picture.width} height={picture.height} role="img" aria-label={label} data-testid="picture" className="max-w-full border border-line [image-rendering:pixelated]" style={{ width: '100%', aspectRatio: `${picture.width * picture.pixelAspect} / ${picture.height}` }} />;
+  useEffect(
+    () =>
+      canvas
+        .current!.getContext('2d')!
+        .putImageData(new ImageData(picture.rgba, picture.width, picture.height), 0, 0),
+    [picture],
+  );
+  return (
+    <canvas
+      ref={canvas}
+      width={picture.width}
+      height={picture.height}
+      role="img"
+      aria-label={label}
+      data-testid="picture"
+      className="max-w-full border border-line [image-rendering:pixelated]"
+      style={{
+        width: '100%',
+        aspectRatio: `${picture.width * picture.pixelAspect} / ${picture.height}`,
+      }}
+    />
+  );
 }
 
-function Drawn({ bytes, type, label }: { bytes: Uint8Array<ArrayBuffer>; type: string; label: string }) {
+function Drawn({
+  bytes,
+  type,
+  label,
+}: {
+  bytes: Uint8Array<ArrayBuffer>;
+  type: string;
+  label: string;
+}) {
   const url = useMemo(() => URL.createObjectURL(new Blob([bytes], { type })), [bytes, type]);
   useEffect(() => () => URL.revokeObjectURL(url), [url]);
   // eslint-disable-next-line @next/next/no-img-element -- bytes of the archive, not of the site
@@ -45,36 +94,140 @@ function Drawn({ bytes, type, label }: { bytes: Uint8Array<ArrayBuffer>; type: s
 
 const select = 'max-w-[170px] border border-line bg-ground px-1 py-0.5 text-[12px]';
 
-export function ReadingColumn({ file, filesystem }: { file: ReadableFile | null; filesystem: string }) {
+export function ReadingColumn({
+  file,
+  filesystem,
+}: {
+  file: ReadableFile | null;
+  filesystem: string;
+}) {
   const [wanted, setWanted] = useState<Shown | null>(null);
   const [choice, setChoice] = useState<TextChoice>(USUAL);
   const readable = file !== null && file.recoverable !== 'none';
-  const { data, error } = useQuery({ queryKey: ['file', file?.id], queryFn: () => fetchPreview(file!.id), enabled: readable, staleTime: Infinity });
-  const reading = useMemo(() => data && file && readFile(data, filesystem, file.type, choice), [data, file, filesystem, choice]);
+  const { data, error } = useQuery({
+    queryKey: ['file', file?.id],
+    queryFn: () => fetchPreview(file!.id),
+    enabled: readable,
+    staleTime: Infinity,
+  });
+  const reading = useMemo(
+    () => data && file && readFile(data, filesystem, file.type, choice),
+    [data, file, filesystem, choice],
+  );
   const ways: Shown[] = reading?.ways ?? ['text', 'bytes'];
   const shown = wanted && ways.includes(wanted) ? wanted : ways[0]!;
   const next = ways[(ways.indexOf(shown) + 1) % ways.length]!;
-  // Back at what it is likeliest to be, nothing is wanted: the next file is shown as what that is likeliest to be.
+  // Back at what it is likeliest to be, nothing is wanted: the next file is shown as what that is
+  // likeliest to be.
   useKey('b', () => setWanted(next === ways[0] ? null : next));
-  const marks: MarkedRange[] = file && data ? [...fileFields(data, filesystem, file.type).map(({ offset, length, name, value }, i) => ({ offset, length, mark: i % 2 ? 'field-odd' as const : 'field' as const, name: `${name}: ${value}` })), ...file.doubts.map((range) => ({ ...range, mark: 'doubt' as const, name: 'no sound sector' }))] : [];
+  const marks: MarkedRange[] =
+    file && data
+      ? [
+          ...fileFields(data, filesystem, file.type).map(({ offset, length, name, value }, i) => ({
+            offset,
+            length,
+            mark: i % 2 ? ('field-odd' as const) : ('field' as const),
+            name: `${name}: ${value}`,
+          })),
+          ...file.doubts.map((range) => ({
+            ...range,
+            mark: 'doubt' as const,
+            name: 'no sound sector',
+          })),
+        ]
+      : [];
   return (
-    <aside aria-label="File at the cursor" className="sticky top-0 max-h-[calc(100vh-130px)] self-start overflow-auto border-l border-line bg-sheet px-4 py-3">
+    <aside
+      aria-label="File at the cursor"
+      className="sticky top-0 max-h-[calc(100vh-130px)] self-start overflow-auto border-l border-line bg-sheet px-4 py-3"
+    >
       {!file && <p className="text-ink-2">Choose a file, or press J, to read it here.</p>}
-      {file && <>
-        <h3 className="truncate font-mono text-[15px] font-[650]" title={file.path}>{file.path.split('/').pop()}</h3>
-        <p className="mb-1 text-[12px] text-ink-2" data-testid="read-as">{shown === 'bytes' ? 'as bytes' : `as ${shown}${reading && reading.kind !== shown ? `: ${reading.kind}` : ''}`} · B for {next}{data && data.length < file.bytes ? ` · the first ${grouped(data.length)} of ${grouped(file.bytes)} bytes` : ''}</p>
-        {shown === 'text' && data && <p className="mb-2 flex flex-wrap gap-1.5">
-          <select aria-label="Character set" value={choice.set} onChange={(event) => setChoice({ ...choice, set: event.target.value as TextChoice['set'] })} className={select}>{SETS.map((set) => <option key={set} value={set}>{set === 'usual' ? `usual here: ${nameOfSet(usualSet(filesystem))}` : nameOfSet(set)}</option>)}</select>
-          <select aria-label="Line ends" value={choice.ends} onChange={(event) => setChoice({ ...choice, ends: event.target.value as LineEnds })} className={select}>{LINE_ENDS.map((ends) => <option key={ends} value={ends}>{END_NAMES[ends]}</option>)}</select>
-        </p>}
-        {file.doubts.length > 0 && <p className="mb-2 border-l-4 border-[var(--grade-doubtful)] px-2 text-[13px]">{doubtPlaces(file.doubts)}: zeros stand there.</p>}
-        {reading?.trouble && shown !== 'bytes' && <p className="mb-2 border-l-4 border-[var(--grade-doubtful)] px-2 text-[13px]">{reading.trouble}</p>}
-        {!readable && <p>Nothing of it is left: its clusters hold other files.</p>}
-        {error && <p role="alert">{error.message}</p>}
-        {reading && data && shown === 'picture' && (reading.picture ? <Pixels picture={reading.picture} label={file.path} /> : <Drawn bytes={data} type={reading.drawn!} label={file.path} />)}
-        {reading && data && shown !== 'picture' && <pre data-testid="reading" tabIndex={0} className="overflow-x-auto whitespace-pre font-mono text-[12px] leading-[19px]">{shown === 'text' ? reading.text : <HexRows bytes={data.subarray(0, HEX_BYTES)} perRow={8} marks={marks} />}</pre>}
-        {file.sha256 && <p className="mt-3 break-all font-mono text-[11px] text-ink-2">SHA-256 {file.sha256.match(/.{1,8}/g)!.join(' ')}</p>}
-      </>}
+      {file && (
+        <>
+          <h3 className="truncate font-mono text-[15px] font-[650]" title={file.path}>
+            {file.path.split('/').pop()}
+          </h3>
+          <p className="mb-1 text-[12px] text-ink-2" data-testid="read-as">
+            {shown === 'bytes'
+              ? 'as bytes'
+              : `as ${shown}${reading && reading.kind !== shown ? `: ${reading.kind}` : ''}`}{' '}
+            · B for {next}
+            {data && data.length < file.bytes
+              ? ` · the first ${grouped(data.length)} of ${grouped(file.bytes)} bytes`
+              : ''}
+          </p>
+          {shown === 'text' && data && (
+            <p className="mb-2 flex flex-wrap gap-1.5">
+              <select
+                aria-label="Character set"
+                value={choice.set}
+                onChange={(event) =>
+                  setChoice({ ...choice, set: event.target.value as TextChoice['set'] })
+                }
+                className={select}
+              >
+                {SETS.map((set) => (
+                  <option key={set} value={set}>
+                    {set === 'usual'
+                      ? `usual here: ${nameOfSet(usualSet(filesystem))}`
+                      : nameOfSet(set)}
+                  </option>
+                ))}
+              </select>
+              <select
+                aria-label="Line ends"
+                value={choice.ends}
+                onChange={(event) => setChoice({ ...choice, ends: event.target.value as LineEnds })}
+                className={select}
+              >
+                {LINE_ENDS.map((ends) => (
+                  <option key={ends} value={ends}>
+                    {END_NAMES[ends]}
+                  </option>
+                ))}
+              </select>
+            </p>
+          )}
+          {file.doubts.length > 0 && (
+            <p className="mb-2 border-l-4 border-[var(--grade-doubtful)] px-2 text-[13px]">
+              {doubtPlaces(file.doubts)}: zeros stand there.
+            </p>
+          )}
+          {reading?.trouble && shown !== 'bytes' && (
+            <p className="mb-2 border-l-4 border-[var(--grade-doubtful)] px-2 text-[13px]">
+              {reading.trouble}
+            </p>
+          )}
+          {!readable && <p>Nothing of it is left: its clusters hold other files.</p>}
+          {error && <p role="alert">{error.message}</p>}
+          {reading &&
+            data &&
+            shown === 'picture' &&
+            (reading.picture ? (
+              <Pixels picture={reading.picture} label={file.path} />
+            ) : (
+              <Drawn bytes={data} type={reading.drawn!} label={file.path} />
+            ))}
+          {reading && data && shown !== 'picture' && (
+            <pre
+              data-testid="reading"
+              tabIndex={0}
+              className="overflow-x-auto whitespace-pre font-mono text-[12px] leading-[19px]"
+            >
+              {shown === 'text' ? (
+                reading.text
+              ) : (
+                <HexRows bytes={data.subarray(0, HEX_BYTES)} perRow={8} marks={marks} />
+              )}
+            </pre>
+          )}
+          {file.sha256 && (
+            <p className="mt-3 break-all font-mono text-[11px] text-ink-2">
+              SHA-256 {file.sha256.match(/.{1,8}/g)!.join(' ')}
+            </p>
+          )}
+        </>
+      )}
     </aside>
   );
 }

@@ -9,7 +9,9 @@ let audio: AudioContext | null = null;
 
 function ring(): void {
   // Counted where a test, and a person who looks into a silent room, can see it.
-  document.documentElement.dataset.chimes = String(Number(document.documentElement.dataset.chimes ?? 0) + 1);
+  document.documentElement.dataset.chimes = String(
+    Number(document.documentElement.dataset.chimes ?? 0) + 1,
+  );
   try {
     audio ??= new AudioContext();
     void audio.resume();
@@ -34,7 +36,14 @@ const listeners = new Set<() => void>();
 const isOn = () => localStorage.getItem(KEPT_AS) !== 'off';
 
 export function useSound(): [boolean, () => void] {
-  const on = useSyncExternalStore((changed) => { listeners.add(changed); return () => listeners.delete(changed); }, isOn, () => true);
+  const on = useSyncExternalStore(
+    (changed) => {
+      listeners.add(changed);
+      return () => listeners.delete(changed);
+    },
+    isOn,
+    () => true,
+  );
   const turn = () => {
     localStorage.setItem(KEPT_AS, on ? 'off' : 'on');
     for (const changed of listeners) changed();
@@ -42,7 +51,10 @@ export function useSound(): [boolean, () => void] {
   return [on, turn];
 }
 
-/** Rings once for each of `waiting` that was not there before; what waits when a page opens was heard already. */
+/**
+ * Rings once for each of `waiting` that was not there before; what waits when a page opens was
+ * heard already.
+ */
 export function useChime(waiting: readonly string[] | null): void {
   const known = useRef<Set<string> | null>(null);
   const key = waiting?.join('\n');

@@ -15,8 +15,19 @@ export function CommandLine() {
   const [typed, setTyped] = useState('');
   useKey('mod+k', () => setOpen((was) => !was));
   return (
-    <Command.Dialog open={open} onOpenChange={setOpen} label="Jump to" overlayClassName="fixed inset-0 z-40 bg-black/40" contentClassName="fixed left-1/2 top-[14vh] z-50 w-[560px] -translate-x-1/2 border border-line bg-ground shadow-xl">
-      <Command.Input value={typed} onValueChange={setTyped} placeholder="A code, a title, a station …" className="w-full border-b border-line bg-transparent px-4 py-3 text-[16px] outline-none" />
+    <Command.Dialog
+      open={open}
+      onOpenChange={setOpen}
+      label="Jump to"
+      overlayClassName="fixed inset-0 z-40 bg-black/40"
+      contentClassName="fixed left-1/2 top-[14vh] z-50 w-[560px] -translate-x-1/2 border border-line bg-ground shadow-xl"
+    >
+      <Command.Input
+        value={typed}
+        onValueChange={setTyped}
+        placeholder="A code, a title, a station …"
+        className="w-full border-b border-line bg-transparent px-4 py-3 text-[16px] outline-none"
+      />
       <Command.List className="max-h-[50vh] overflow-auto py-1">
         <Command.Empty className="px-4 py-3 text-ink-2">Nothing by that name.</Command.Empty>
         {open && <Goals typed={typed} onGo={() => setOpen(false)} />}
@@ -25,13 +36,19 @@ export function CommandLine() {
   );
 }
 
-/** Asks only when it is open: a query that was asked for here first would be empty in a page's first view. */
+/**
+ * Asks only when it is open: a query that was asked for here first would be empty in a page's first
+ * view.
+ */
 function Goals({ typed, onGo }: { typed: string; onGo: () => void }) {
   const asked = useDeferredValue(typed);
   const router = useRouter();
   const { data: stations = [] } = useQuery(stationsQuery);
   const { data: arrivals } = useQuery(arrivalsQuery);
-  const { data: holdings } = useQuery({ ...holdingsQuery({ q: asked }), placeholderData: keepPreviousData });
+  const { data: holdings } = useQuery({
+    ...holdingsQuery({ q: asked }),
+    placeholderData: keepPreviousData,
+  });
   const go = (href: string) => () => {
     onGo();
     router.push(href);
@@ -39,9 +56,41 @@ function Goals({ typed, onGo }: { typed: string; onGo: () => void }) {
   const media = [...(arrivals?.media ?? []), ...(holdings?.copies ?? [])];
   return (
     <>
-      {[...PLACES, { href: '/layouts', name: 'Layouts' }, { href: '/returns/cards', name: 'Cards for stand-in drives' }, { href: '/returns/lines', name: 'By serial line' }, { href: '/signatures', name: 'Signatures' }, { href: '/holdings/alike', name: 'What is alike' }, { href: '/arrivals/owed', name: 'What is owed' }].map(({ href, name }) => <Command.Item key={href} value={name} onSelect={go(href)} className={ROW}><span>{name}</span></Command.Item>)}
-      {stations.map(({ id, medium }) => <Command.Item key={id} value={`station ${id} ${medium?.code ?? ''}`} onSelect={go(`/bench?station=${id}`)} className={ROW}><span>Station {id}</span><span className="text-ink-2">{medium?.code ?? 'empty'}</span></Command.Item>)}
-      {media.map(({ code, title }) => <Command.Item key={code} value={`${code} ${title}`} onSelect={go(`/media/${code}`)} className={ROW}><span>{title}</span><span className="font-mono text-ink-2">{code}</span></Command.Item>)}
+      {[
+        ...PLACES,
+        { href: '/layouts', name: 'Layouts' },
+        { href: '/returns/cards', name: 'Cards for stand-in drives' },
+        { href: '/returns/lines', name: 'By serial line' },
+        { href: '/signatures', name: 'Signatures' },
+        { href: '/holdings/alike', name: 'What is alike' },
+        { href: '/arrivals/owed', name: 'What is owed' },
+      ].map(({ href, name }) => (
+        <Command.Item key={href} value={name} onSelect={go(href)} className={ROW}>
+          <span>{name}</span>
+        </Command.Item>
+      ))}
+      {stations.map(({ id, medium }) => (
+        <Command.Item
+          key={id}
+          value={`station ${id} ${medium?.code ?? ''}`}
+          onSelect={go(`/bench?station=${id}`)}
+          className={ROW}
+        >
+          <span>Station {id}</span>
+          <span className="text-ink-2">{medium?.code ?? 'empty'}</span>
+        </Command.Item>
+      ))}
+      {media.map(({ code, title }) => (
+        <Command.Item
+          key={code}
+          value={`${code} ${title}`}
+          onSelect={go(`/media/${code}`)}
+          className={ROW}
+        >
+          <span>{title}</span>
+          <span className="font-mono text-ink-2">{code}</span>
+        </Command.Item>
+      ))}
     </>
   );
 }

@@ -8,7 +8,17 @@ import { Button } from '../parts/button';
 import { Dialog } from '../parts/dialog';
 import { Trouble } from '../parts/page';
 
-export function OperatorDialog({ open, onOpenChange, names, current }: { open: boolean; onOpenChange: (open: boolean) => void; names: readonly string[]; current: string | null }) {
+export function OperatorDialog({
+  open,
+  onOpenChange,
+  names,
+  current,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  names: readonly string[];
+  current: string | null;
+}) {
   const client = useQueryClient();
   const [name, setName] = useState('');
   const choose = useMutation({
@@ -23,15 +33,40 @@ export function OperatorDialog({ open, onOpenChange, names, current }: { open: b
     choose.mutate(name);
   };
   return (
-    <Dialog open={open} onOpenChange={onOpenChange} title="Who is at work?" about="Everything in the ledger has a name. No password: this application answers on this computer only.">
+    <Dialog
+      open={open}
+      onOpenChange={onOpenChange}
+      title="Who is at work?"
+      about="Everything in the ledger has a name. No password: this application answers on this computer only."
+    >
       <div className="mb-4 flex flex-wrap gap-2">
-        {names.map((each) => <Button key={each} tone={each === current ? 'primary' : 'plain'} onClick={() => choose.mutate(each)}>{each}</Button>)}
+        {names.map((each) => (
+          <Button
+            key={each}
+            tone={each === current ? 'primary' : 'plain'}
+            onClick={() => choose.mutate(each)}
+          >
+            {each}
+          </Button>
+        ))}
       </div>
       <form onSubmit={submit} className="flex items-end gap-2">
-        <label className="flex-1 text-[13px] text-ink-2">Another name
-          <input value={name} onChange={(event) => setName(event.target.value)} maxLength={80} autoComplete="off" className="mt-1 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink" />
+        <label className="flex-1 text-[13px] text-ink-2">
+          Another name
+          <input
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            maxLength={80}
+            autoComplete="off"
+            className="mt-1 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink"
+          />
         </label>
-        <button type="submit" className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]">At work now</button>
+        <button
+          type="submit"
+          className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
+        >
+          At work now
+        </button>
       </form>
       <Trouble>{choose.error?.message}</Trouble>
     </Dialog>

@@ -1,5 +1,7 @@
 'use client';
-/** Sends papers that wait in this browser, from whichever page is open, until the server has them. */
+/**
+ * Sends papers that wait in this browser, from whichever page is open, until the server has them.
+ */
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { OUTBOX_EVENT, outgoing, sendOutgoing } from '../docket/outbox';

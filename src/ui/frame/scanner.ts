@@ -1,6 +1,7 @@
 'use client';
 /**
- * Label scanners type like a keyboard. Our labels say `.SKP-0117`: the dot tells a scan from a person's keys, so that
+ * Label scanners type like a keyboard. Our labels say `.SKP-0117`: the dot tells a scan from a
+ * person's keys, so that
  * none of its letters does anything. A scan confirms what is in a drive, or finds the medium.
  */
 import { useMutation } from '@tanstack/react-query';
@@ -16,12 +17,14 @@ export const SCAN_MARK = '.';
 const PAUSE_MS = 400;
 const MOST = 40;
 /** Told to the page that shows media, so that it may choose one instead of leaving. */
-export const SCAN_EVENT = 'spindle-scan';
+const SCAN_EVENT = 'spindle-scan';
 
 /** Lets a page that shows media take a scanned code; `take` says whether it did. */
 export function useScanned(take: (code: string) => boolean): void {
   const latest = useRef(take);
-  useEffect(() => { latest.current = take; });
+  useEffect(() => {
+    latest.current = take;
+  });
   useEffect(() => {
     const listen = (event: Event) => {
       if (latest.current((event as CustomEvent<string>).detail)) event.preventDefault();
@@ -31,7 +34,10 @@ export function useScanned(take: (code: string) => boolean): void {
   }, []);
 }
 
-/** Listens on every page; gives what the last scan came to. `station` is the one that the person looks at. */
+/**
+ * Listens on every page; gives what the last scan came to. `station` is the one that the person
+ * looks at.
+ */
 export function useScanner(station: number | null): { text: string; wrong: boolean } | null {
   const router = useRouter();
   const [said, setSaid] = useState<{ text: string; wrong: boolean } | null>(null);
@@ -41,17 +47,29 @@ export function useScanner(station: number | null): { text: string; wrong: boole
       setSaid({ text, wrong: false });
       if (at !== null) router.push(`/bench?station=${at}`);
       // A page that lists media takes it; else its docket opens.
-      else if (window.dispatchEvent(new CustomEvent(SCAN_EVENT, { detail: code, cancelable: true }))) router.push(`/media/${code}`);
+      else if (
+        window.dispatchEvent(new CustomEvent(SCAN_EVENT, { detail: code, cancelable: true }))
+      )
+        router.push(`/media/${code}`);
     },
     onError: (error) => setSaid({ text: error.message, wrong: true }),
   });
   const latest = useRef(scan);
-  useEffect(() => { latest.current = scan; });
+  useEffect(() => {
+    latest.current = scan;
+  });
   useEffect(() => {
     let typed: string | null = null;
     let timer: ReturnType<typeof setTimeout> | undefined;
     const listen = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target) || document.querySelector('[role="dialog"]')) return;
+      if (
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        isTyping(event.target) ||
+        document.querySelector('[role="dialog"]')
+      )
+        return;
       if (typed === null && event.key !== SCAN_MARK) return;
       event.preventDefault();
       event.stopImmediatePropagation();
@@ -64,7 +82,9 @@ export function useScanner(station: number | null): { text: string; wrong: boole
       }
       if (typed === null) typed = '';
       else if (event.key.length === 1 && typed.length < MOST) typed += event.key;
-      timer = setTimeout(() => { typed = null; }, PAUSE_MS);
+      timer = setTimeout(() => {
+        typed = null;
+      }, PAUSE_MS);
     };
     window.addEventListener('keydown', listen, true);
     return () => {

@@ -16,20 +16,68 @@ function Row({ row }: { row: ExtractRow }) {
   const giveUp = useMutation({ mutationFn: () => remove(`/api/extracts/${row.id}`) });
   const running = row.state === 'waiting' || row.state === 'running';
   return (
-    <li className="flex items-center gap-4 border-b border-line py-1.5 text-[13px]" data-extract={row.state}>
-      <span className="w-40 text-ink-2" suppressHydrationWarning>{when(row.startedAt)}, {row.who}</span>
-      <span className="w-44">{row.media} {row.media === 1 ? 'medium' : 'media'}{row.what === 'images' ? (row.packed ? ', images packed' : ', images') : row.asText ? ', with texts' : ''}</span>
-      {running
-        ? <span className="flex flex-1 items-center gap-3"><Gauge label="Files taken out" done={row.filesDone} of={row.filesInAll} className="w-52" />{grouped(row.filesDone)} of {grouped(row.filesInAll)} {row.what === 'images' ? 'images' : 'files'} · {row.now}</span>
-        : <span className="flex-1">{row.now}</span>}
-      {running && <button type="button" disabled={giveUp.isPending} onClick={() => giveUp.mutate()} className="font-[650] text-oxide underline">Give it up</button>}
-      {row.state === 'done' && <a href={`/api/extracts/${row.id}`} className="font-[650] text-oxide underline">Download {row.what === 'images' && row.packed && row.media === 1 ? 'the packed image' : 'the ZIP'}</a>}
-      {row.state === 'done' && <ProtectedDownload href={`/api/extracts/${row.id}`} name={`extract-${row.id}.zip`} />}
+    <li
+      className="flex items-center gap-4 border-b border-line py-1.5 text-[13px]"
+      data-extract={row.state}
+    >
+      <span className="w-40 text-ink-2" suppressHydrationWarning>
+        {when(row.startedAt)}, {row.who}
+      </span>
+      <span className="w-44">
+        {row.media} {row.media === 1 ? 'medium' : 'media'}
+        {row.what === 'images'
+          ? row.packed
+            ? ', images packed'
+            : ', images'
+          : row.asText
+            ? ', with texts'
+            : ''}
+      </span>
+      {running ? (
+        <span className="flex flex-1 items-center gap-3">
+          <Gauge
+            label="Files taken out"
+            done={row.filesDone}
+            of={row.filesInAll}
+            className="w-52"
+          />
+          {grouped(row.filesDone)} of {grouped(row.filesInAll)}{' '}
+          {row.what === 'images' ? 'images' : 'files'} · {row.now}
+        </span>
+      ) : (
+        <span className="flex-1">{row.now}</span>
+      )}
+      {running && (
+        <button
+          type="button"
+          disabled={giveUp.isPending}
+          onClick={() => giveUp.mutate()}
+          className="font-[650] text-oxide underline"
+        >
+          Give it up
+        </button>
+      )}
+      {row.state === 'done' && (
+        <a href={`/api/extracts/${row.id}`} className="font-[650] text-oxide underline">
+          Download{' '}
+          {row.what === 'images' && row.packed && row.media === 1 ? 'the packed image' : 'the ZIP'}
+        </a>
+      )}
+      {row.state === 'done' && (
+        <ProtectedDownload href={`/api/extracts/${row.id}`} name={`extract-${row.id}.zip`} />
+      )}
     </li>
   );
 }
 
-const WHAT = [['files', 'Their files, a folder a medium, under names that any system takes'], ['images', 'Their images, each with its card'], ['packed', 'Their images, packed so that they are read where they lie and any gunzip unpacks them']] as const;
+const WHAT = [
+  ['files', 'Their files, a folder a medium, under names that any system takes'],
+  ['images', 'Their images, each with its card'],
+  [
+    'packed',
+    'Their images, packed so that they are read where they lie and any gunzip unpacks them',
+  ],
+] as const;
 /** More are not tried, only packed. */
 const MOST_TRIED = 500;
 
@@ -38,22 +86,74 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
   const [open, setOpen] = useState(false);
   const [asText, setAsText] = useState(false);
   const [what, setWhat] = useState<'files' | 'images' | 'packed'>('files');
-  const start = useMutation({ mutationFn: (knowing: boolean) => post('/api/extracts', { copies, what: what === 'files' ? 'files' : 'images', packed: what === 'packed', asText: what === 'files' && asText, knowing }), onSuccess: () => setOpen(false) });
+  const start = useMutation({
+    mutationFn: (knowing: boolean) =>
+      post('/api/extracts', {
+        copies,
+        what: what === 'files' ? 'files' : 'images',
+        packed: what === 'packed',
+        asText: what === 'files' && asText,
+        knowing,
+      }),
+    onSuccess: () => setOpen(false),
+  });
   const held = start.error instanceof ApiError && 'quarantine' in start.error.fields;
   return (
     <>
-      <Button hotkey="x" disabled={copies.length === 0} onClick={() => { start.reset(); setOpen(true); }}>Take them out</Button>
-      <Dialog open={open} onOpenChange={setOpen} title={`Take ${copies.length} ${copies.length === 1 ? 'medium' : 'media'} out as one ZIP`} about="It is made in the background, and waits here. A manifest says what each file was called, what of it is doubtful, and the digest of each image.">
-        <fieldset className="my-3 space-y-1.5"><legend className="sr-only">What is taken out</legend>
-          {WHAT.map(([value, name]) => <label key={value} className="flex items-center gap-2"><input type="radio" name="what" checked={what === value} onChange={() => setWhat(value)} className="size-4" />{name}</label>)}
+      <Button
+        hotkey="x"
+        disabled={copies.length === 0}
+        onClick={() => {
+          start.reset();
+          setOpen(true);
+        }}
+      >
+        Take them out
+      </Button>
+      <Dialog
+        open={open}
+        onOpenChange={setOpen}
+        title={`Take ${copies.length} ${copies.length === 1 ? 'medium' : 'media'} out as one ZIP`}
+        about="It is made in the background, and waits here. A manifest says what each file was called, what of it is doubtful, and the digest of each image."
+      >
+        <fieldset className="my-3 space-y-1.5">
+          <legend className="sr-only">What is taken out</legend>
+          {WHAT.map(([value, name]) => (
+            <label key={value} className="flex items-center gap-2">
+              <input
+                type="radio"
+                name="what"
+                checked={what === value}
+                onChange={() => setWhat(value)}
+                className="size-4"
+              />
+              {name}
+            </label>
+          ))}
         </fieldset>
         {what === 'packed' && open && <PackingTrial copies={copies.slice(0, MOST_TRIED)} />}
-        {what === 'files' && <label className="my-3 flex items-center gap-2"><input type="checkbox" checked={asText} onChange={(event) => setAsText(event.target.checked)} className="size-4" />Beside each text and each BASIC program, the same in UTF-8</label>}
+        {what === 'files' && (
+          <label className="my-3 flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={asText}
+              onChange={(event) => setAsText(event.target.checked)}
+              className="size-4"
+            />
+            Beside each text and each BASIC program, the same in UTF-8
+          </label>
+        )}
         <Trouble>{start.error?.message}</Trouble>
         <div className="flex justify-end gap-3">
           <Button onClick={() => setOpen(false)}>Leave it</Button>
-          {held && <Button onClick={() => start.mutate(true)} disabled={start.isPending}>Take everything, knowingly</Button>}
-          <Button tone="primary" onClick={() => start.mutate(false)} disabled={start.isPending}>Take them out</Button>
+          {held && (
+            <Button onClick={() => start.mutate(true)} disabled={start.isPending}>
+              Take everything, knowingly
+            </Button>
+          )}
+          <Button tone="primary" onClick={() => start.mutate(false)} disabled={start.isPending}>
+            Take them out
+          </Button>
         </div>
       </Dialog>
     </>
@@ -63,5 +163,11 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
 /** Those under way and the last ones. */
 export function ExtractRows() {
   const { data: rows = [] } = useQuery(extractsQuery);
-  return rows.length === 0 ? null : <ul data-testid="extracts" aria-label="Files taken out" aria-live="polite" className="mb-4">{rows.slice(0, 3).map((row) => <Row key={row.id} row={row} />)}</ul>;
+  return rows.length === 0 ? null : (
+    <ul data-testid="extracts" aria-label="Files taken out" aria-live="polite" className="mb-4">
+      {rows.slice(0, 3).map((row) => (
+        <Row key={row.id} row={row} />
+      ))}
+    </ul>
+  );
 }

@@ -4,14 +4,38 @@ import { FORM_NAMES } from '@/core/medium-form';
 import type { Asked, Holdings } from '../data/queries';
 
 type Facet = keyof Holdings['facets'];
-const NAMES: Record<Facet, string> = { state: 'State', form: 'Medium', filesystem: 'Volume', lender: 'Lender', lot: 'Lot', layout: 'Layout' };
+const NAMES: Record<Facet, string> = {
+  state: 'State',
+  form: 'Medium',
+  filesystem: 'Volume',
+  lender: 'Lender',
+  lot: 'Lot',
+  layout: 'Layout',
+};
 const ORDER: readonly Facet[] = ['state', 'form', 'filesystem', 'lender', 'lot', 'layout'];
 /** Values shown before the rest is folded away. */
 const SHOWN = 6;
 
-const wordOf = (facet: Facet, value: string) => (facet === 'form' ? FORM_NAMES[value as keyof typeof FORM_NAMES] : facet === 'filesystem' && value !== 'none found' ? value.toUpperCase() : value);
+const wordOf = (facet: Facet, value: string) =>
+  facet === 'form'
+    ? FORM_NAMES[value as keyof typeof FORM_NAMES]
+    : facet === 'filesystem' && value !== 'none found'
+      ? value.toUpperCase()
+      : value;
 
-function Value({ facet, value, count, asked, onAsk }: { facet: Facet; value: string; count: number; asked: Asked; onAsk: (asked: Asked) => void }) {
+function Value({
+  facet,
+  value,
+  count,
+  asked,
+  onAsk,
+}: {
+  facet: Facet;
+  value: string;
+  count: number;
+  asked: Asked;
+  onAsk: (asked: Asked) => void;
+}) {
   const on = asked[facet] === value;
   const toggle = () => {
     const rest = { ...asked };
@@ -20,28 +44,76 @@ function Value({ facet, value, count, asked, onAsk }: { facet: Facet; value: str
     onAsk(on ? rest : { ...rest, [facet]: value });
   };
   return (
-    <button type="button" aria-pressed={on} onClick={toggle} className="flex min-h-[24px] w-full items-center gap-2 border-l-4 border-transparent px-2 text-left text-[13px] hover:bg-sheet aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]">
-      <span className="min-w-0 flex-1 truncate" title={wordOf(facet, value)}>{wordOf(facet, value)}</span><span className="text-ink-2">{count}</span>
+    <button
+      type="button"
+      aria-pressed={on}
+      onClick={toggle}
+      className="flex min-h-[24px] w-full items-center gap-2 border-l-4 border-transparent px-2 text-left text-[13px] hover:bg-sheet aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]"
+    >
+      <span className="min-w-0 flex-1 truncate" title={wordOf(facet, value)}>
+        {wordOf(facet, value)}
+      </span>
+      <span className="text-ink-2">{count}</span>
     </button>
   );
 }
 
-export function Facets({ facets, asked, onAsk }: { facets: Holdings['facets']; asked: Asked; onAsk: (asked: Asked) => void }) {
+export function Facets({
+  facets,
+  asked,
+  onAsk,
+}: {
+  facets: Holdings['facets'];
+  asked: Asked;
+  onAsk: (asked: Asked) => void;
+}) {
   const chosen = ORDER.filter((facet) => asked[facet] !== undefined);
   return (
-    <nav aria-label="Narrow the holdings" data-testid="facets" className="sticky top-0 max-h-[calc(100vh-110px)] self-start overflow-auto pr-1">
-      {chosen.length > 0 && <button type="button" onClick={() => onAsk({ q: asked.q })} className="mb-2 text-[13px] text-oxide underline">Show all again</button>}
-      {ORDER.filter((facet) => facets[facet].length > 1 || asked[facet] !== undefined).map((facet) => {
-        const values = facets[facet].filter(({ value }) => asked[facet] === undefined || value === asked[facet]);
-        const row = ({ value, count }: { value: string; count: number }) => <Value key={value} facet={facet} value={value} count={count} asked={asked} onAsk={onAsk} />;
-        return (
-          <section key={facet} aria-label={NAMES[facet]} className="mb-3">
-            <h2 className="px-2 text-[13px] text-ink-2">{NAMES[facet]}</h2>
-            {values.slice(0, SHOWN).map(row)}
-            {values.length > SHOWN && <details><summary className="min-h-[24px] cursor-pointer px-2 text-[13px] text-oxide">{values.length - SHOWN} more</summary>{values.slice(SHOWN).map(row)}</details>}
-          </section>
-        );
-      })}
+    <nav
+      aria-label="Narrow the holdings"
+      data-testid="facets"
+      className="sticky top-0 max-h-[calc(100vh-110px)] self-start overflow-auto pr-1"
+    >
+      {chosen.length > 0 && (
+        <button
+          type="button"
+          onClick={() => onAsk({ q: asked.q })}
+          className="mb-2 text-[13px] text-oxide underline"
+        >
+          Show all again
+        </button>
+      )}
+      {ORDER.filter((facet) => facets[facet].length > 1 || asked[facet] !== undefined).map(
+        (facet) => {
+          const values = facets[facet].filter(
+            ({ value }) => asked[facet] === undefined || value === asked[facet],
+          );
+          const row = ({ value, count }: { value: string; count: number }) => (
+            <Value
+              key={value}
+              facet={facet}
+              value={value}
+              count={count}
+              asked={asked}
+              onAsk={onAsk}
+            />
+          );
+          return (
+            <section key={facet} aria-label={NAMES[facet]} className="mb-3">
+              <h2 className="px-2 text-[13px] text-ink-2">{NAMES[facet]}</h2>
+              {values.slice(0, SHOWN).map(row)}
+              {values.length > SHOWN && (
+                <details>
+                  <summary className="min-h-[24px] cursor-pointer px-2 text-[13px] text-oxide">
+                    {values.length - SHOWN} more
+                  </summary>
+                  {values.slice(SHOWN).map(row)}
+                </details>
+              )}
+            </section>
+          );
+        },
+      )}
     </nav>
   );
 }

@@ -10,5 +10,23 @@ export function PackingTrial({ copies }: { copies: readonly number[] }) {
   if (!data) return <p className="text-[13px] text-ink-2">Trying it on samples …</p>;
   const { bytes, packedBytes, seconds } = data;
   const share = bytes === 0 ? 100 : Math.round((100 * packedBytes) / bytes);
-  return <p className="text-[13px]" data-testid="packing-trial">Packed, {amount(bytes)} would be about <b>{amount(packedBytes)}</b> ({share} %): {share >= 95 ? 'hardly worth it' : <><b>{amount(Math.max(0, bytes - packedBytes))}</b> saved</>}, in about {seconds < 1 ? 'a second' : seconds < 90 ? `${Math.ceil(seconds)} s` : `${Math.ceil(seconds / 60)} min`} or less.</p>;
+  return (
+    <p className="text-[13px]" data-testid="packing-trial">
+      Packed, {amount(bytes)} would be about <b>{amount(packedBytes)}</b> ({share} %):{' '}
+      {share >= 95 ? (
+        'hardly worth it'
+      ) : (
+        <>
+          <b>{amount(Math.max(0, bytes - packedBytes))}</b> saved
+        </>
+      )}
+      , in about{' '}
+      {seconds < 1
+        ? 'a second'
+        : seconds < 90
+          ? `${Math.ceil(seconds)} s`
+          : `${Math.ceil(seconds / 60)} min`}{' '}
+      or less.
+    </p>
+  );
 }

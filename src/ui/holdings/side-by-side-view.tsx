@@ -1,5 +1,8 @@
 'use client';
-/** Two media side by side: what is the same, what differs, and what they are to one another, settled here. */
+/**
+ * Two media side by side: what is the same, what differs, and what they are to one another, settled
+ * here.
+ */
 import { useMutation, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
@@ -11,13 +14,25 @@ import { Nothing, PageHead, Trouble, when } from '../parts/page';
 
 type Side = SideBySide['first'];
 type Likeness = SideBySide['files'][number]['likeness'];
-const WORDS: Record<Likeness, string> = { 'same': 'the same', 'renamed': 'the same, under another name', 'differs': 'other bytes', 'first-only': 'only here', 'second-only': 'only there' };
+const WORDS: Record<Likeness, string> = {
+  same: 'the same',
+  renamed: 'the same, under another name',
+  differs: 'other bytes',
+  'first-only': 'only here',
+  'second-only': 'only there',
+};
 
 function headline({ first, second, tracks, tally }: SideBySide): string {
-  if (first.imageSha256 === second.imageSha256) return `${first.code} and ${second.code} have the same image, byte for byte`;
+  if (first.imageSha256 === second.imageSha256)
+    return `${first.code} and ${second.code} have the same image, byte for byte`;
   const apart = (tally.differs ?? 0) + (tally['first-only'] ?? 0) + (tally['second-only'] ?? 0);
   const shared = (tally.same ?? 0) + (tally.renamed ?? 0);
-  return [tracks.of > 0 && `${tracks.same} of ${tracks.of} tracks the same`, `${shared} ${shared === 1 ? 'file' : 'files'} the same, ${apart} not`].filter(Boolean).join('; ');
+  return [
+    tracks.of > 0 && `${tracks.same} of ${tracks.of} tracks the same`,
+    `${shared} ${shared === 1 ? 'file' : 'files'} the same, ${apart} not`,
+  ]
+    .filter(Boolean)
+    .join('; ');
 }
 
 const doubtOf = ({ tally }: Side) => (tally ? tally.doubtful + tally.lost + tally.unread : null);
@@ -25,38 +40,129 @@ const doubtOf = ({ tally }: Side) => (tally ? tally.doubtful + tally.lost + tall
 function About({ side }: { side: Side }) {
   const doubt = doubtOf(side);
   const rows: [string, ReactNode][] = [
-    ['Title', side.title], ['Sticker', side.labelText || 'not noted'], ['Lender', side.lender || 'not known'], ['Condition', side.condition || 'not said'], ['Layout', side.layout ?? 'not known'],
-    ['Surface', doubt === null ? 'a flat image' : doubt === 0 ? 'every sector sound' : `${doubt} in doubt`], ['Files', String(side.files)], ['Image', <span key="i" className="font-mono text-[12px]">{side.imageSha256.slice(0, 16)} <span className="text-ink-2">{grouped(side.imageBytes)} bytes</span></span>],
-    ['Registered', <span key="r" suppressHydrationWarning>{when(side.registeredAt)}{side.sourceName && `, from ${side.sourceName}`}</span>],
+    ['Title', side.title],
+    ['Sticker', side.labelText || 'not noted'],
+    ['Lender', side.lender || 'not known'],
+    ['Condition', side.condition || 'not said'],
+    ['Layout', side.layout ?? 'not known'],
+    [
+      'Surface',
+      doubt === null ? 'a flat image' : doubt === 0 ? 'every sector sound' : `${doubt} in doubt`,
+    ],
+    ['Files', String(side.files)],
+    [
+      'Image',
+      <span key="i" className="font-mono text-[12px]">
+        {side.imageSha256.slice(0, 16)}{' '}
+        <span className="text-ink-2">{grouped(side.imageBytes)} bytes</span>
+      </span>,
+    ],
+    [
+      'Registered',
+      <span key="r" suppressHydrationWarning>
+        {when(side.registeredAt)}
+        {side.sourceName && `, from ${side.sourceName}`}
+      </span>,
+    ],
   ];
   return (
-    <section aria-label={side.code} className="border border-l-[7px] border-line border-l-oxide bg-sheet px-4 py-3">
-      <h2><Link href={`/media/${side.code}`} className="font-mono hover:underline">{side.code}</Link></h2>
-      <dl className="mt-1 grid grid-cols-[90px_1fr] gap-x-3 gap-y-0.5 text-[13px]">{rows.map(([name, value]) => <div key={name} className="contents"><dt className="text-ink-2">{name}</dt><dd className="min-w-0 truncate">{value}</dd></div>)}</dl>
+    <section
+      aria-label={side.code}
+      className="border border-l-[7px] border-line border-l-oxide bg-sheet px-4 py-3"
+    >
+      <h2>
+        <Link href={`/media/${side.code}`} className="font-mono hover:underline">
+          {side.code}
+        </Link>
+      </h2>
+      <dl className="mt-1 grid grid-cols-[90px_1fr] gap-x-3 gap-y-0.5 text-[13px]">
+        {rows.map(([name, value]) => (
+          <div key={name} className="contents">
+            <dt className="text-ink-2">{name}</dt>
+            <dd className="min-w-0 truncate">{value}</dd>
+          </div>
+        ))}
+      </dl>
     </section>
   );
 }
 
-const cell = (file: { path: string; bytes: number; modified: string | null; inDoubt: number } | null) => (file ? (
-  <><td className="max-w-0 truncate py-1 pr-3 font-mono" style={{ width: '26%' }} title={file.path}>{file.path}</td><td className="whitespace-nowrap pr-3 text-right">{grouped(file.bytes)}</td><td className="whitespace-nowrap pr-3 text-ink-2">{file.modified?.slice(0, 10) ?? ''}{file.inDoubt > 0 && <span className="ml-1 inline-block align-middle"><GradeSwatch grade="doubtful" /></span>}</td></>
-) : <td colSpan={3} className="text-ink-2">–</td>);
+const cell = (
+  file: { path: string; bytes: number; modified: string | null; inDoubt: number } | null,
+) =>
+  file ? (
+    <>
+      <td
+        className="max-w-0 truncate py-1 pr-3 font-mono"
+        style={{ width: '26%' }}
+        title={file.path}
+      >
+        {file.path}
+      </td>
+      <td className="whitespace-nowrap pr-3 text-right">{grouped(file.bytes)}</td>
+      <td className="whitespace-nowrap pr-3 text-ink-2">
+        {file.modified?.slice(0, 10) ?? ''}
+        {file.inDoubt > 0 && (
+          <span className="ml-1 inline-block align-middle">
+            <GradeSwatch grade="doubtful" />
+          </span>
+        )}
+      </td>
+    </>
+  ) : (
+    <td colSpan={3} className="text-ink-2">
+      –
+    </td>
+  );
 
 /** What was said of the two, or what may be said. */
 function Settle({ data }: { data: SideBySide }) {
   const { first, second, settled } = data;
-  const say = useMutation({ mutationFn: (body: { of: string; to: string; kind: 'copy-of' | 'not-the-same' | null }) => post('/api/relations', body) });
+  const say = useMutation({
+    mutationFn: (body: { of: string; to: string; kind: 'copy-of' | 'not-the-same' | null }) =>
+      post('/api/relations', body),
+  });
   return (
     <div data-testid="settle" className="my-4">
       {settled ? (
         <p className="flex items-center gap-4 border-l-4 border-verdigris bg-verdigris-wash px-3 py-2 text-[15px]">
-          <b>{settled.kind === 'copy-of' ? `Settled: ${settled.of} is a copy of ${settled.to}.` : 'Settled: they are not the same, whatever they share.'}</b>
-          <button type="button" disabled={say.isPending} onClick={() => say.mutate({ of: first.code, to: second.code, kind: null })} className="text-[13px] text-oxide underline">Take it back</button>
+          <b>
+            {settled.kind === 'copy-of'
+              ? `Settled: ${settled.of} is a copy of ${settled.to}.`
+              : 'Settled: they are not the same, whatever they share.'}
+          </b>
+          <button
+            type="button"
+            disabled={say.isPending}
+            onClick={() => say.mutate({ of: first.code, to: second.code, kind: null })}
+            className="text-[13px] text-oxide underline"
+          >
+            Take it back
+          </button>
         </p>
       ) : (
         <div className="flex flex-wrap gap-2">
-          <Button hotkey="f" disabled={say.isPending} onClick={() => say.mutate({ of: first.code, to: second.code, kind: 'copy-of' })}>{first.code} is a copy of {second.code}</Button>
-          <Button hotkey="s" disabled={say.isPending} onClick={() => say.mutate({ of: second.code, to: first.code, kind: 'copy-of' })}>{second.code} is a copy of {first.code}</Button>
-          <Button hotkey="n" disabled={say.isPending} onClick={() => say.mutate({ of: first.code, to: second.code, kind: 'not-the-same' })}>They are not the same</Button>
+          <Button
+            hotkey="f"
+            disabled={say.isPending}
+            onClick={() => say.mutate({ of: first.code, to: second.code, kind: 'copy-of' })}
+          >
+            {first.code} is a copy of {second.code}
+          </Button>
+          <Button
+            hotkey="s"
+            disabled={say.isPending}
+            onClick={() => say.mutate({ of: second.code, to: first.code, kind: 'copy-of' })}
+          >
+            {second.code} is a copy of {first.code}
+          </Button>
+          <Button
+            hotkey="n"
+            disabled={say.isPending}
+            onClick={() => say.mutate({ of: first.code, to: second.code, kind: 'not-the-same' })}
+          >
+            They are not the same
+          </Button>
         </div>
       )}
       <Trouble>{say.error?.message}</Trouble>
@@ -67,26 +173,96 @@ function Settle({ data }: { data: SideBySide }) {
 export function SideBySideView({ a, b }: { a: string; b: string }) {
   const { data, error } = useQuery(sideBySideQuery(a, b));
   const [all, setAll] = useState(false);
-  if (error) return <><PageHead over={<Link href="/holdings/alike" className="underline">What is alike</Link>} title={`${a} and ${b} can't be laid side by side`} /><Trouble>{error.message}</Trouble></>;
+  if (error)
+    return (
+      <>
+        <PageHead
+          over={
+            <Link href="/holdings/alike" className="underline">
+              What is alike
+            </Link>
+          }
+          title={`${a} and ${b} can't be laid side by side`}
+        />
+        <Trouble>{error.message}</Trouble>
+      </>
+    );
   if (!data) return <PageHead title={`Laying ${a} and ${b} side by side …`} />;
   const apart = data.files.filter(({ likeness }) => likeness !== 'same');
   const shown = all ? data.files : apart;
   return (
     <>
-      <PageHead over={<Link href="/holdings/alike" className="underline">What is alike</Link>} title={headline(data)} />
-      <div className="grid grid-cols-2 gap-5"><About side={data.first} /><About side={data.second} /></div>
+      <PageHead
+        over={
+          <Link href="/holdings/alike" className="underline">
+            What is alike
+          </Link>
+        }
+        title={headline(data)}
+      />
+      <div className="grid grid-cols-2 gap-5">
+        <About side={data.first} />
+        <About side={data.second} />
+      </div>
       <Settle data={data} />
-      <div className="mb-2 flex items-baseline gap-4"><h2>Files</h2>{data.files.length > apart.length && <button type="button" aria-pressed={all} onClick={() => setAll(!all)} className="text-[13px] text-oxide underline">{all ? 'only those that differ' : `also the ${data.files.length - apart.length} that are the same`}</button>}
-        {data.first.layout && data.first.layout === data.second.layout && data.first.imageSha256 !== data.second.imageSha256 && <Link href={`/media/${data.first.code}#surface`} className="text-[13px] text-oxide underline">sector by sector, in the docket of {data.first.code}</Link>}</div>
-      {shown.length === 0 ? <Nothing>{data.files.length === 0 ? 'Neither holds a file that can be read.' : 'Every file is the same on both.'}</Nothing> : (
+      <div className="mb-2 flex items-baseline gap-4">
+        <h2>Files</h2>
+        {data.files.length > apart.length && (
+          <button
+            type="button"
+            aria-pressed={all}
+            onClick={() => setAll(!all)}
+            className="text-[13px] text-oxide underline"
+          >
+            {all
+              ? 'only those that differ'
+              : `also the ${data.files.length - apart.length} that are the same`}
+          </button>
+        )}
+        {data.first.layout &&
+          data.first.layout === data.second.layout &&
+          data.first.imageSha256 !== data.second.imageSha256 && (
+            <Link
+              href={`/media/${data.first.code}#surface`}
+              className="text-[13px] text-oxide underline"
+            >
+              sector by sector, in the docket of {data.first.code}
+            </Link>
+          )}
+      </div>
+      {shown.length === 0 ? (
+        <Nothing>
+          {data.files.length === 0
+            ? 'Neither holds a file that can be read.'
+            : 'Every file is the same on both.'}
+        </Nothing>
+      ) : (
         <table className="w-full border-collapse text-[13px]" data-testid="pairs">
-          <thead><tr className="border-b border-line"><th>On {data.first.code}</th><th className="pr-3 text-right">Bytes</th><th>Changed</th><th className="pl-2">How it differs</th><th>On {data.second.code}</th><th className="pr-3 text-right">Bytes</th><th>Changed</th></tr></thead>
-          <tbody>{shown.map(({ likeness, first, second }) => (
-            <tr key={`${first?.id ?? ''}/${second?.id ?? ''}`} className="border-b border-line">{cell(first)}<td className="whitespace-nowrap px-2 font-[650]">{WORDS[likeness]}</td>{cell(second)}</tr>
-          ))}</tbody>
+          <thead>
+            <tr className="border-b border-line">
+              <th>On {data.first.code}</th>
+              <th className="pr-3 text-right">Bytes</th>
+              <th>Changed</th>
+              <th className="pl-2">How it differs</th>
+              <th>On {data.second.code}</th>
+              <th className="pr-3 text-right">Bytes</th>
+              <th>Changed</th>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map(({ likeness, first, second }) => (
+              <tr key={`${first?.id ?? ''}/${second?.id ?? ''}`} className="border-b border-line">
+                {cell(first)}
+                <td className="whitespace-nowrap px-2 font-[650]">{WORDS[likeness]}</td>
+                {cell(second)}
+              </tr>
+            ))}
+          </tbody>
         </table>
       )}
-      {data.more > 0 && <p className="mt-2 text-[13px] text-ink-2">{grouped(data.more)} more are not listed.</p>}
+      {data.more > 0 && (
+        <p className="mt-2 text-[13px] text-ink-2">{grouped(data.more)} more are not listed.</p>
+      )}
     </>
   );
 }

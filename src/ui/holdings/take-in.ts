@@ -1,4 +1,7 @@
-/** Takes files and whole folders into the holdings, one after the other, and tells how each came out. */
+/**
+ * Takes files and whole folders into the holdings, one after the other, and tells how each came
+ * out.
+ */
 import { ApiError, upload } from '../data/api';
 import { uploadInParts } from '../data/upload-parts';
 import { keepOutgoing, ownedBy, sharedBy } from '../docket/outbox';
@@ -10,32 +13,52 @@ export interface Intake {
   text: string;
 }
 
-export interface PathedFile { path: string; file: File }
+export interface PathedFile {
+  path: string;
+  file: File;
+}
 
-interface Answer { code: string; kind: 'capture' | 'image' | 'disc' | 'parts' }
+interface Answer {
+  code: string;
+  kind: 'capture' | 'image' | 'disc' | 'parts';
+}
 
 /** Larger files go in parts. */
 const IN_PARTS = 24 << 20;
-const KINDS: Record<Answer['kind'], string> = { capture: 'a flux capture', image: 'a flat image', disc: 'a raw image of a disc', parts: 'a large image' };
+const KINDS: Record<Answer['kind'], string> = {
+  capture: 'a flux capture',
+  image: 'a flat image',
+  disc: 'a raw image of a disc',
+  parts: 'a large image',
+};
 
 const HEAD = 4096;
 /** A folder may hold a whole disk by mistake. */
-export const MOST_FILES = 5000;
+const MOST_FILES = 5000;
 
 /** Every file below what was dropped, with its path. */
 export async function filesDropped(items: DataTransferItemList): Promise<PathedFile[]> {
-  const entries = [...items].map((item) => item.webkitGetAsEntry()).filter((entry) => entry !== null);
+  const entries = [...items]
+    .map((item) => item.webkitGetAsEntry())
+    .filter((entry) => entry !== null);
   const found: PathedFile[] = [];
   const walk = async (entry: FileSystemEntry, folder: string): Promise<void> => {
     if (found.length > MOST_FILES) return;
     if (entry.isFile) {
-      found.push({ path: folder + entry.name, file: await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject)) });
+      found.push({
+        path: folder + entry.name,
+        file: await new Promise<File>((resolve, reject) =>
+          (entry as FileSystemFileEntry).file(resolve, reject),
+        ),
+      });
       return;
     }
     const reader = (entry as FileSystemDirectoryEntry).createReader();
     // A reader gives a hundred entries at a time, and none when it is at the end.
     for (;;) {
-      const some = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));
+      const some = await new Promise<FileSystemEntry[]>((resolve, reject) =>
+        reader.readEntries(resolve, reject),
+      );
       if (some.length === 0) return;
       for (const each of some) await walk(each, `${folder}${entry.name}/`);
     }
@@ -47,9 +70,18 @@ export async function filesDropped(items: DataTransferItemList): Promise<PathedF
 type Tell = (text: string) => void;
 
 /** Sends one file; large ones, and raw discs with their sheets, in parts. */
-async function send({ path, file }: PathedFile, about: Record<string, string>, tell: Tell, signal?: AbortSignal): Promise<Answer> {
-  if (file.size <= IN_PARTS && !about.cue) return upload<Answer>(`/api/intake?${new URLSearchParams({ name: path, ...about })}`, file);
-  return { code: await uploadInParts(file, path, { about, tell: (text) => tell(text), signal }), kind: about.cue ? 'disc' : 'parts' };
+async function send(
+  { path, file }: PathedFile,
+  about: Record<string, string>,
+  tell: Tell,
+  signal?: AbortSignal,
+): Promise<Answer> {
+  if (file.size <= IN_PARTS && !about.cue)
+    return upload<Answer>(`/api/intake?${new URLSearchParams({ name: path, ...about })}`, file);
+  return {
+    code: await uploadInParts(file, path, { about, tell: (text) => tell(text), signal }),
+    kind: about.cue ? 'disc' : 'parts',
+  };
 }
 
 const stemOf = (path: string) => path.replace(/\.[^./]*$/, '').toLowerCase();
@@ -60,7 +92,9 @@ async function sheetsBeside(files: readonly PathedFile[]): Promise<Map<string, s
   const sheets = new Map<string, string>();
   for (const { path, file } of files) {
     if (!isSheet(path) || file.size > MOST_SHEET_BYTES) continue;
-    for (const other of files) if (!isSheet(other.path) && stemOf(other.path) === stemOf(path)) sheets.set(other.path, await file.text());
+    for (const other of files)
+      if (!isSheet(other.path) && stemOf(other.path) === stemOf(path))
+        sheets.set(other.path, await file.text());
   }
   return sheets;
 }
@@ -68,16 +102,22 @@ const MOST_SHEET_BYTES = 100_000;
 const said = (error: unknown) => (error instanceof ApiError ? error.message : String(error));
 
 /** Single files: each is an image or a capture. Gives the codes of those taken in. */
-export async function takeInFiles(files: readonly File[], tell: (intake: Intake) => void): Promise<string[]> {
+export async function takeInFiles(
+  files: readonly File[],
+  tell: (intake: Intake) => void,
+): Promise<string[]> {
   const codes: string[] = [];
   const sheets = await sheetsBeside(files.map((file) => ({ path: file.name, file })));
   for (const file of files) {
     // A sheet goes with its image.
-    if (isSheet(file.name) && [...sheets.keys()].some((path) => stemOf(path) === stemOf(file.name))) continue;
+    if (isSheet(file.name) && [...sheets.keys()].some((path) => stemOf(path) === stemOf(file.name)))
+      continue;
     tell({ name: file.name, outcome: 'under way', text: `${file.size} bytes …` });
     const cue = sheets.get(file.name);
     try {
-      const { code, kind } = await send({ path: file.name, file }, cue ? { cue } : {}, (text) => tell({ name: file.name, outcome: 'under way', text }));
+      const { code, kind } = await send({ path: file.name, file }, cue ? { cue } : {}, (text) =>
+        tell({ name: file.name, outcome: 'under way', text }),
+      );
       codes.push(code);
       tell({ name: file.name, outcome: 'taken in', text: `as ${code}, ${KINDS[kind]}` });
     } catch (error) {
@@ -87,21 +127,52 @@ export async function takeInFiles(files: readonly File[], tell: (intake: Intake)
   return codes;
 }
 
-/** A folder: images and captures with what their names and neighbours say. Stops between two files when it is asked to. */
-export async function takeInFolder(files: readonly PathedFile[], tell: (intake: Intake) => void, progress: (done: number, of: number) => void, signal: AbortSignal): Promise<void> {
-  if (files.length > MOST_FILES) return tell({ name: 'The folder', outcome: 'refused', text: `It holds more than ${MOST_FILES} files. Nothing was taken in; take it in folder by folder.` });
+/**
+ * A folder: images and captures with what their names and neighbours say. Stops between two files
+ * when it is asked to.
+ */
+export async function takeInFolder(
+  files: readonly PathedFile[],
+  tell: (intake: Intake) => void,
+  progress: (done: number, of: number) => void,
+  signal: AbortSignal,
+): Promise<void> {
+  if (files.length > MOST_FILES)
+    return tell({
+      name: 'The folder',
+      outcome: 'refused',
+      text:
+        `It holds more than ${MOST_FILES} files. Nothing was taken in; take it in folder ` +
+        'by folder.',
+    });
   const byPath = new Map(files.map((each) => [each.path, each]));
   const heads = [];
-  for (const { path, file } of files) heads.push({ path, head: new Uint8Array(await file.slice(0, HEAD).arrayBuffer()) });
+  for (const { path, file } of files)
+    heads.push({ path, head: new Uint8Array(await file.slice(0, HEAD).arrayBuffer()) });
   const { images, papers } = planFolder(heads);
   const codes = new Map<string, string>();
   const sheets = await sheetsBeside(files);
   const sets = new Set<string>();
   let done = 0;
   for (const { path, setName, setNumber } of images) {
-    if (signal.aborted) return tell({ name: 'The folder', outcome: 'refused', text: `Stopped after ${done} of ${images.length} images; those are kept. The same folder can be taken in again: what is held already is noticed.` });
+    if (signal.aborted)
+      return tell({
+        name: 'The folder',
+        outcome: 'refused',
+        text:
+          `Stopped after ${done} of ${images.length} images; those are kept. The same ` +
+          'folder can be taken in again: what is held already is noticed.',
+      });
     try {
-      const { code, kind } = await send(byPath.get(path)!, { ...(setName && { set: setName, number: String(setNumber) }), ...(sheets.has(path) && { cue: sheets.get(path)! }) }, (text) => tell({ name: path, outcome: 'under way', text }), signal);
+      const { code, kind } = await send(
+        byPath.get(path)!,
+        {
+          ...(setName && { set: setName, number: String(setNumber) }),
+          ...(sheets.has(path) && { cue: sheets.get(path)! }),
+        },
+        (text) => tell({ name: path, outcome: 'under way', text }),
+        signal,
+      );
       codes.set(path, code);
       if (setName) sets.add(setName);
       tell({ name: path, outcome: 'taken in', text: `as ${code}, ${KINDS[kind]}` });
@@ -114,11 +185,20 @@ export async function takeInFolder(files: readonly PathedFile[], tell: (intake: 
     const file = new File([byPath.get(path)!.file], path.split('/').pop()!);
     const code = image === null ? undefined : codes.get(image);
     if (code) await keepOutgoing(ownedBy({ code }), [file]);
-    else if (setName !== null && sets.has(setName)) await keepOutgoing(sharedBy({ name: setName }), [file]);
+    else if (setName !== null && sets.has(setName))
+      await keepOutgoing(sharedBy({ name: setName }), [file]);
     else {
-      tell({ name: path, outcome: 'refused', text: 'No image lies near it that it could belong to. It was left where it is.' });
+      tell({
+        name: path,
+        outcome: 'refused',
+        text: 'No image lies near it that it could belong to. It was left where it is.',
+      });
       continue;
     }
-    tell({ name: path, outcome: 'taken in', text: code ? `laid beside ${code}` : `laid beside the set ${setName}` });
+    tell({
+      name: path,
+      outcome: 'taken in',
+      text: code ? `laid beside ${code}` : `laid beside the set ${setName}`,
+    });
   }
 }

@@ -9,16 +9,38 @@ import { Trouble } from '../parts/page';
 export function UploadRows() {
   const { data: rows = [] } = useQuery(uploadsQuery);
   const giveUp = useMutation({ mutationFn: (id: string) => remove(`/api/uploads/${id}`) });
-  const open = rows.filter(({ state }) => state === 'coming' || state === 'waiting' || state === 'taking-in');
+  const open = rows.filter(
+    ({ state }) => state === 'coming' || state === 'waiting' || state === 'taking-in',
+  );
   if (open.length === 0) return null;
   return (
     <>
-      <ul data-testid="uploads" aria-label="Files on their way in" aria-live="polite" className="mb-4 text-[13px]">
+      <ul
+        data-testid="uploads"
+        aria-label="Files on their way in"
+        aria-live="polite"
+        className="mb-4 text-[13px]"
+      >
         {open.map(({ id, name, size, state, now }) => (
           <li key={id} className="flex items-center gap-4 border-b border-line py-1.5">
-            <b className="min-w-0 truncate">{name}</b><span className="text-ink-2">{amount(size)}</span>
-            <span className="flex-1">{state === 'coming' ? 'on its way. If it broke off, choose the same file again: it goes on where it was.' : now}</span>
-            {state === 'coming' && <button type="button" disabled={giveUp.isPending} onClick={() => giveUp.mutate(id)} className="font-[650] text-oxide underline">Give it up</button>}
+            <b className="min-w-0 truncate">{name}</b>
+            <span className="text-ink-2">{amount(size)}</span>
+            <span className="flex-1">
+              {state === 'coming'
+                ? 'on its way. If it broke off, choose the same file again: it goes on where it ' +
+                  'was.'
+                : now}
+            </span>
+            {state === 'coming' && (
+              <button
+                type="button"
+                disabled={giveUp.isPending}
+                onClick={() => giveUp.mutate(id)}
+                className="font-[650] text-oxide underline"
+              >
+                Give it up
+              </button>
+            )}
           </li>
         ))}
       </ul>

@@ -14,7 +14,11 @@ async function add(file: File): Promise<{ id: string }> {
   try {
     json = JSON.parse(await file.text());
   } catch {
-    throw new ApiError(`${file.name} is no JSON. Nothing was added; export a layout from here to see how one is written.`, 0);
+    throw new ApiError(
+      `${file.name} is no JSON. Nothing was added; export a layout from here to see ` +
+        'how one is written.',
+      0,
+    );
   }
   return post<{ id: string }>('/api/layouts', json);
 }
@@ -24,7 +28,9 @@ export function LayoutsView() {
   const picker = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   const take = useMutation({ mutationFn: add });
-  const drop = useMutation({ mutationFn: (id: string) => remove(`/api/layouts/${encodeURIComponent(id)}`) });
+  const drop = useMutation({
+    mutationFn: (id: string) => remove(`/api/layouts/${encodeURIComponent(id)}`),
+  });
   const own = layouts.filter(({ ships }) => !ships).length;
   const dropped = (event: DragEvent) => {
     event.preventDefault();
@@ -33,27 +39,90 @@ export function LayoutsView() {
     if (file) take.mutate(file);
   };
   return (
-    <div onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={dropped} className={`min-h-full ${over ? 'outline-2 -outline-offset-4 outline-dashed outline-oxide' : ''}`}>
-      <PageHead over="How sectors lie on a kind of disk. Captures are held against all of them; drop a layout's JSON here to add one" title={`${layouts.length - own} layouts ship, ${own === 0 ? 'none was' : own === 1 ? 'one was' : `${own} were`} added here`}>
-        <Button hotkey="t" onClick={() => picker.current?.click()}>Add a layout from a file</Button>
+    <div
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={dropped}
+      className={`min-h-full ${over ? 'outline-2 -outline-offset-4 outline-dashed outline-oxide' : ''}`}
+    >
+      <PageHead
+        over="How sectors lie on a kind of disk. Captures are held against all of them; drop a layout's JSON here to add one"
+        title={`${layouts.length - own} layouts ship, ${own === 0 ? 'none was' : own === 1 ? 'one was' : `${own} were`} added here`}
+      >
+        <Button hotkey="t" onClick={() => picker.current?.click()}>
+          Add a layout from a file
+        </Button>
       </PageHead>
-      <input ref={picker} type="file" accept=".json,application/json" hidden data-testid="layout-file" onChange={(event) => { const [file] = event.target.files ?? []; if (file) take.mutate(file); event.target.value = ''; }} />
+      <input
+        ref={picker}
+        type="file"
+        accept=".json,application/json"
+        hidden
+        data-testid="layout-file"
+        onChange={(event) => {
+          const [file] = event.target.files ?? [];
+          if (file) take.mutate(file);
+          event.target.value = '';
+        }}
+      />
       <Trouble>{take.error?.message ?? drop.error?.message}</Trouble>
-      {take.data && <p className="mb-3 border-l-4 border-verdigris bg-verdigris-wash px-3 py-1.5 text-[13px]"><b>{take.data.id}</b> added: captures are held against it from now on.</p>}
+      {take.data && (
+        <p className="mb-3 border-l-4 border-verdigris bg-verdigris-wash px-3 py-1.5 text-[13px]">
+          <b>{take.data.id}</b> added: captures are held against it from now on.
+        </p>
+      )}
       <table className="w-full border-collapse">
-        <thead><tr className="border-b border-line text-[13px] [&>th]:pb-1.5"><th>Layout</th><th>Disk</th><th>What lies on it</th><th className="pr-4 text-right">Sectors</th><th className="pr-4 text-right">Bytes</th><th>Images</th><th /></tr></thead>
+        <thead>
+          <tr className="border-b border-line text-[13px] [&>th]:pb-1.5">
+            <th>Layout</th>
+            <th>Disk</th>
+            <th>What lies on it</th>
+            <th className="pr-4 text-right">Sectors</th>
+            <th className="pr-4 text-right">Bytes</th>
+            <th>Images</th>
+            <th />
+          </tr>
+        </thead>
         <tbody>
           {layouts.map((layout) => (
             <tr key={layout.id} className="h-9 border-b border-line">
               <td className="pr-4 font-mono font-[650]">{layout.id}</td>
-              <td className="whitespace-nowrap pr-4">{layout.forms.map((form) => FORM_NAMES[form]).join(', ')}</td>
-              <td className="pr-4 text-[13px] text-ink-2">{layout.title ? <><span className="text-ink">{layout.title}</span> · </> : null}{layout.describes.replace(/^.*?inch, /, '')}</td>
+              <td className="whitespace-nowrap pr-4">
+                {layout.forms.map((form) => FORM_NAMES[form]).join(', ')}
+              </td>
+              <td className="pr-4 text-[13px] text-ink-2">
+                {layout.title ? (
+                  <>
+                    <span className="text-ink">{layout.title}</span> ·{' '}
+                  </>
+                ) : null}
+                {layout.describes.replace(/^.*?inch, /, '')}
+              </td>
               <td className="pr-4 text-right">{grouped(layout.sectors)}</td>
               <td className="pr-4 text-right">{grouped(layout.bytes)}</td>
-              <td className="pr-4 font-mono text-[12px]">{layout.kinds.map((kind) => `.${kind}`).join(' ')}</td>
+              <td className="pr-4 font-mono text-[12px]">
+                {layout.kinds.map((kind) => `.${kind}`).join(' ')}
+              </td>
               <td className="whitespace-nowrap text-right text-[13px] font-[650]">
-                {!layout.ships && <button type="button" disabled={drop.isPending} onClick={() => drop.mutate(layout.id)} className="mr-4 text-oxide hover:underline">Remove</button>}
-                <a href={`/api/layouts/${encodeURIComponent(layout.id)}`} className="text-oxide hover:underline">Export</a>
+                {!layout.ships && (
+                  <button
+                    type="button"
+                    disabled={drop.isPending}
+                    onClick={() => drop.mutate(layout.id)}
+                    className="mr-4 text-oxide hover:underline"
+                  >
+                    Remove
+                  </button>
+                )}
+                <a
+                  href={`/api/layouts/${encodeURIComponent(layout.id)}`}
+                  className="text-oxide hover:underline"
+                >
+                  Export
+                </a>
               </td>
             </tr>
           ))}

@@ -10,23 +10,73 @@ export function LedgerView() {
   const { data: rows = [] } = useQuery(ledgerQuery);
   const [filter, setFilter] = useState('');
   const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
-  const shown = rows.filter(({ what, who, code }) => words.every((word) => `${what} ${who} ${code ?? ''}`.toLowerCase().includes(word)));
+  const shown = rows.filter(({ what, who, code }) =>
+    words.every((word) => `${what} ${who} ${code ?? ''}`.toLowerCase().includes(word)),
+  );
   return (
     <>
-      <PageHead over="Newest first" title={words.length > 0 ? `${shown.length} of the last ${rows.length} entries` : `The last ${rows.length} entries`}>
-        <label><span className="sr-only">Filter</span><input value={filter} onChange={(event) => setFilter(event.target.value)} placeholder="Filter by code, name or word" className="w-72 border border-line bg-sheet px-3 py-1.5 text-[14px]" /></label>
-        <a href="/api/ledger/export" className="self-center text-[13px] font-[650] text-oxide underline">All of it as CSV</a>
-        <a href="/api/ledger/export?as=json" className="self-center text-[13px] font-[650] text-oxide underline">as JSON</a>
+      <PageHead
+        over="Newest first"
+        title={
+          words.length > 0
+            ? `${shown.length} of the last ${rows.length} entries`
+            : `The last ${rows.length} entries`
+        }
+      >
+        <label>
+          <span className="sr-only">Filter</span>
+          <input
+            value={filter}
+            onChange={(event) => setFilter(event.target.value)}
+            placeholder="Filter by code, name or word"
+            className="w-72 border border-line bg-sheet px-3 py-1.5 text-[14px]"
+          />
+        </label>
+        <a
+          href="/api/ledger/export"
+          className="self-center text-[13px] font-[650] text-oxide underline"
+        >
+          All of it as CSV
+        </a>
+        <a
+          href="/api/ledger/export?as=json"
+          className="self-center text-[13px] font-[650] text-oxide underline"
+        >
+          as JSON
+        </a>
       </PageHead>
-      {shown.length === 0 ? <Nothing>No entry answers to that.</Nothing> : (
+      {shown.length === 0 ? (
+        <Nothing>No entry answers to that.</Nothing>
+      ) : (
         <table className="w-full border-collapse text-[13px]">
-          <thead><tr className="border-b border-line [&>th]:pb-1.5"><th>When</th><th>Who</th><th>Medium</th><th>Station</th><th>What</th></tr></thead>
+          <thead>
+            <tr className="border-b border-line [&>th]:pb-1.5">
+              <th>When</th>
+              <th>Who</th>
+              <th>Medium</th>
+              <th>Station</th>
+              <th>What</th>
+            </tr>
+          </thead>
           <tbody>
             {shown.map((row) => (
               <tr key={row.id} className="border-b border-line align-top [&>td]:py-1.5">
-                <td className="w-32 pr-4 text-ink-2"><time dateTime={row.at} suppressHydrationWarning>{when(row.at)}</time></td>
+                <td className="w-32 pr-4 text-ink-2">
+                  <time dateTime={row.at} suppressHydrationWarning>
+                    {when(row.at)}
+                  </time>
+                </td>
                 <td className="w-32 pr-4">{row.who}</td>
-                <td className="w-24 pr-4">{row.code && <Link href={`/media/${row.code}`} className="font-mono font-[650] hover:underline">{row.code}</Link>}</td>
+                <td className="w-24 pr-4">
+                  {row.code && (
+                    <Link
+                      href={`/media/${row.code}`}
+                      className="font-mono font-[650] hover:underline"
+                    >
+                      {row.code}
+                    </Link>
+                  )}
+                </td>
                 <td className="w-16 pr-4">{row.stationId ?? ''}</td>
                 <td>{row.what}</td>
               </tr>

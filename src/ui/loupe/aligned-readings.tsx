@@ -1,67 +1,150 @@
 'use client';
-/** The readings of one sector, one above the other, byte under byte; and the whole sector with its checks. */
+/**
+ * The readings of one sector, one above the other, byte under byte; and the whole sector with its
+ * checks.
+ */
 import { useEffect, useRef } from 'react';
 import type { EncodingId } from '@/core/layout/layout';
 import { differingBytes, type LoupeSighting, type LoupeTurn } from '@/core/reading/loupe';
-import type { TrackSector } from '@/core/reading/merge';
+import type { TrackSector } from '@/core/reading/track-sector';
 
 export const SHOWN_BYTES = 20;
 const hex = (value: number, digits = 2) => value.toString(16).toUpperCase().padStart(digits, '0');
 const text = (byte: number) => (byte >= 0x20 && byte < 0x7f ? String.fromCharCode(byte) : '·');
 
 /** Cells that a byte of the data takes. */
-const CELLS_OF_BYTE: Record<EncodingId, number> = { 'mfm': 16, 'fm': 16, 'gcr-4to5': 10, 'gcr-6and2': 8 };
+const CELLS_OF_BYTE: Record<EncodingId, number> = {
+  mfm: 16,
+  fm: 16,
+  'gcr-4to5': 10,
+  'gcr-6and2': 8,
+};
 /** Cells before the first byte: the mark, or the sign that a data block begins. */
-const CELLS_BEFORE: Record<EncodingId, number> = { 'mfm': 16, 'fm': 16, 'gcr-4to5': 10, 'gcr-6and2': 0 };
+const CELLS_BEFORE: Record<EncodingId, number> = {
+  mfm: 16,
+  fm: 16,
+  'gcr-4to5': 10,
+  'gcr-6and2': 0,
+};
 export const CELL_BYTES = 7;
 
 /** Cells of the bytes shown first, one line a turn. */
-export function CellLines({ looks, at, encoding }: { looks: readonly PlacedLook[]; at: number; encoding: EncodingId }) {
+export function CellLines({
+  looks,
+  at,
+  encoding,
+}: {
+  looks: readonly PlacedLook[];
+  at: number;
+  encoding: EncodingId;
+}) {
   const wide = CELLS_OF_BYTE[encoding];
   return (
     <table className="border-collapse text-[13px]" data-testid="cells">
       <tbody>
-        {looks.filter(({ sighting }) => sighting && sighting.cells.length > 0).map(({ turn: { reading, turn }, sighting }) => (
-          <tr key={`${reading}.${turn}`} className="h-[20px]">
-            <td className="whitespace-nowrap pr-4 text-ink-2">reading {reading + 1}, turn {turn + 1}</td>
-            <td className="whitespace-pre font-mono text-[11px] tracking-tight">{Array.from({ length: CELL_BYTES }, (_, i) => {
-              const start = CELLS_BEFORE[encoding] + (at + i) * wide;
-              return [...sighting!.cells.subarray(start, start + wide)].map((cell) => (cell ? '|' : '·')).join('');
-            }).join(' ')}</td>
-          </tr>
-        ))}
+        {looks
+          .filter(({ sighting }) => sighting && sighting.cells.length > 0)
+          .map(({ turn: { reading, turn }, sighting }) => (
+            <tr key={`${reading}.${turn}`} className="h-[20px]">
+              <td className="whitespace-nowrap pr-4 text-ink-2">
+                reading {reading + 1}, turn {turn + 1}
+              </td>
+              <td className="whitespace-pre font-mono text-[11px] tracking-tight">
+                {Array.from({ length: CELL_BYTES }, (_, i) => {
+                  const start = CELLS_BEFORE[encoding] + (at + i) * wide;
+                  return [...sighting!.cells.subarray(start, start + wide)]
+                    .map((cell) => (cell ? '|' : '·'))
+                    .join('');
+                }).join(' ')}
+              </td>
+            </tr>
+          ))}
       </tbody>
     </table>
   );
 }
 
-export interface PlacedLook { turn: LoupeTurn; sighting: LoupeSighting | null }
+interface PlacedLook {
+  turn: LoupeTurn;
+  sighting: LoupeSighting | null;
+}
 
 /** What each turn shows of a sector. */
 export function looksAt(turns: readonly LoupeTurn[], sector: TrackSector): PlacedLook[] {
   const apart = (a: number, b: number) => Math.min(Math.abs(a - b), 1 - Math.abs(a - b));
-  return turns.map((turn) => ({ turn, sighting: turn.sightings.find(({ r, size, angle }) => r === sector.r && size === sector.size && (sector.angle === null || apart(angle, sector.angle) < 0.03)) ?? null }));
+  return turns.map((turn) => ({
+    turn,
+    sighting:
+      turn.sightings.find(
+        ({ r, size, angle }) =>
+          r === sector.r &&
+          size === sector.size &&
+          (sector.angle === null || apart(angle, sector.angle) < 0.03),
+      ) ?? null,
+  }));
 }
 
-export function AlignedReadings({ looks, at, tickHz, settled }: { looks: readonly PlacedLook[]; at: number; tickHz: number; settled: Uint8Array | null }) {
-  const apart = new Set(differingBytes(looks.flatMap(({ sighting }) => (sighting ? [sighting] : []))));
+export function AlignedReadings({
+  looks,
+  at,
+  tickHz,
+  settled,
+}: {
+  looks: readonly PlacedLook[];
+  at: number;
+  tickHz: number;
+  settled: Uint8Array | null;
+}) {
+  const apart = new Set(
+    differingBytes(looks.flatMap(({ sighting }) => (sighting ? [sighting] : []))),
+  );
   const columns = Array.from({ length: SHOWN_BYTES }, (_, i) => at + i);
   return (
     <table className="border-collapse text-[13px]" data-testid="readings">
-      <thead className="sr-only"><tr><th>Reading</th><th>Bytes</th><th>Check</th><th>Spread</th></tr></thead>
+      <thead className="sr-only">
+        <tr>
+          <th>Reading</th>
+          <th>Bytes</th>
+          <th>Check</th>
+          <th>Spread</th>
+        </tr>
+      </thead>
       <tbody>
         {looks.map(({ turn: { reading, turn }, sighting }) => (
           <tr key={`${reading}.${turn}`} className="h-[22px]">
-            <td className="whitespace-nowrap pr-4 text-ink-2">reading {reading + 1}, turn {turn + 1}</td>
-            <td className="whitespace-pre font-mono">
-              {!sighting?.data ? <span className="text-ink-2">{sighting ? 'ID only, no data field' : 'not seen in this turn'}</span> : columns.map((i) => {
-                const byte = sighting.data![i];
-                const wrong = settled && settled[i] !== byte;
-                return <span key={i} className={apart.has(i) ? `px-[1px] font-[650] ${wrong ? 'bg-oxide-wash underline' : 'bg-sunk'}` : 'px-[1px]'}>{byte === undefined ? '  ' : hex(byte)}{' '}</span>;
-              })}
+            <td className="whitespace-nowrap pr-4 text-ink-2">
+              reading {reading + 1}, turn {turn + 1}
             </td>
-            <td className="whitespace-nowrap pl-3">{sighting?.data ? (sighting.dataOk ? 'check right' : <b>check wrong</b>) : ''}</td>
-            <td className="whitespace-nowrap pl-4 text-right text-ink-2">{sighting ? `±${((sighting.spread / tickHz) * 1e6).toFixed(2)} µs` : ''}</td>
+            <td className="whitespace-pre font-mono">
+              {!sighting?.data ? (
+                <span className="text-ink-2">
+                  {sighting ? 'ID only, no data field' : 'not seen in this turn'}
+                </span>
+              ) : (
+                columns.map((i) => {
+                  const byte = sighting.data![i];
+                  const wrong = settled && settled[i] !== byte;
+                  return (
+                    <span
+                      key={i}
+                      className={
+                        apart.has(i)
+                          ? `px-[1px] font-[650] ${wrong ? 'bg-oxide-wash underline' : 'bg-sunk'}`
+                          : 'px-[1px]'
+                      }
+                    >
+                      {byte === undefined ? '  ' : hex(byte)}{' '}
+                    </span>
+                  );
+                })
+              )}
+            </td>
+            <td className="whitespace-nowrap pl-3">
+              {sighting?.data ? sighting.dataOk ? 'check right' : <b>check wrong</b> : ''}
+            </td>
+            <td className="whitespace-nowrap pl-4 text-right text-ink-2">
+              {sighting ? `±${((sighting.spread / tickHz) * 1e6).toFixed(2)} µs` : ''}
+            </td>
           </tr>
         ))}
       </tbody>
@@ -71,26 +154,53 @@ export function AlignedReadings({ looks, at, tickHz, settled }: { looks: readonl
 
 const ROW_PIXELS = 17;
 
-export function SectorBytes({ sector, apart }: { sector: TrackSector; apart: ReadonlySet<number> }) {
+export function SectorBytes({
+  sector,
+  apart,
+}: {
+  sector: TrackSector;
+  apart: ReadonlySet<number>;
+}) {
   const { data } = sector;
   const box = useRef<HTMLPreElement>(null);
   const first = Math.min(...apart);
   // The first difference in sight, with a row before it.
-  useEffect(() => { if (box.current && Number.isFinite(first)) box.current.scrollTop = Math.max(0, (first >> 4) - 1) * ROW_PIXELS; }, [first]);
+  useEffect(() => {
+    if (box.current && Number.isFinite(first))
+      box.current.scrollTop = Math.max(0, (first >> 4) - 1) * ROW_PIXELS;
+  }, [first]);
   if (!data) return <p className="text-[13px] text-ink-2">No reading has its bytes.</p>;
   return (
-    <pre ref={box} className="max-h-[132px] overflow-auto border border-line bg-sheet px-3 py-2 font-mono text-[12px] leading-[17px]" data-testid="sector-bytes" tabIndex={0} aria-label={`Bytes of sector ${sector.r}`}>
+    <pre
+      ref={box}
+      className="max-h-[132px] overflow-auto border border-line bg-sheet px-3 py-2 font-mono text-[12px] leading-[17px]"
+      data-testid="sector-bytes"
+      tabIndex={0}
+      aria-label={`Bytes of sector ${sector.r}`}
+    >
       {Array.from({ length: Math.ceil(data.length / 16) }, (_, row) => {
         const bytes = [...data.subarray(row * 16, row * 16 + 16)];
         return (
-          <span key={row} className="block"><span className="text-ink-2">{hex(row * 16, 4)}  </span>{bytes.map((byte, i) => <span key={i} className={apart.has(row * 16 + i) ? 'bg-oxide-wash font-[650]' : ''}>{hex(byte)}{i === 7 ? '  ' : ' '}</span>)}{'   '.repeat(16 - bytes.length)} {bytes.map(text).join('')}</span>
+          <span key={row} className="block">
+            <span className="text-ink-2">{hex(row * 16, 4)} </span>
+            {bytes.map((byte, i) => (
+              <span key={i} className={apart.has(row * 16 + i) ? 'bg-oxide-wash font-[650]' : ''}>
+                {hex(byte)}
+                {i === 7 ? '  ' : ' '}
+              </span>
+            ))}
+            {'   '.repeat(16 - bytes.length)} {bytes.map(text).join('')}
+          </span>
         );
       })}
     </pre>
   );
 }
 
-const byteWords = (places: readonly number[]) => (places.length === 0 ? 'none' : `${places.length}${places.length > 0 ? `, the first at ${places[0]}` : ''}`);
+const byteWords = (places: readonly number[]) =>
+  places.length === 0
+    ? 'none'
+    : `${places.length}${places.length > 0 ? `, the first at ${places[0]}` : ''}`;
 
 /** Why a sector has its grade: the checks, the turns, where they differ. */
 export function WhyPanel({ sector, looks }: { sector: TrackSector; looks: readonly PlacedLook[] }) {
@@ -99,14 +209,34 @@ export function WhyPanel({ sector, looks }: { sector: TrackSector; looks: readon
   const checks = [...new Set(seen.flatMap(({ check }) => (check === null ? [] : [hex(check, 4)])))];
   const made = [...new Set(seen.flatMap(({ made: own }) => (own === null ? [] : [hex(own, 4)])))];
   const facts: [string, string][] = [
-    ['ID as recorded', [`cylinder ${sector.c}`, sector.h !== null && `head ${sector.h}`, `sector ${sector.r}`, sector.n !== null && `size ${sector.n}`].filter(Boolean).join(', ')],
-    ['Check as read', checks.length > 0 ? checks.slice(0, 4).join(', ') : '–'], ['Check of the bytes', made.length > 0 ? made.slice(0, 4).join(', ') : '–'],
-    ['Right in', `${seen.filter(({ dataOk }) => dataOk).length} of ${looks.length} turns`], ['Bytes that differ', byteWords(apart)], ['Cells against the code', String(Math.max(0, ...seen.map(({ violations }) => violations)))],
+    [
+      'ID as recorded',
+      [
+        `cylinder ${sector.c}`,
+        sector.h !== null && `head ${sector.h}`,
+        `sector ${sector.r}`,
+        sector.n !== null && `size ${sector.n}`,
+      ]
+        .filter(Boolean)
+        .join(', '),
+    ],
+    ['Check as read', checks.length > 0 ? checks.slice(0, 4).join(', ') : '–'],
+    ['Check of the bytes', made.length > 0 ? made.slice(0, 4).join(', ') : '–'],
+    ['Right in', `${seen.filter(({ dataOk }) => dataOk).length} of ${looks.length} turns`],
+    ['Bytes that differ', byteWords(apart)],
+    ['Cells against the code', String(Math.max(0, ...seen.map(({ violations }) => violations)))],
   ];
   return (
     <section aria-label="Why">
       <h2 className="mb-1">Why {sector.grade}</h2>
-      <dl className="grid grid-cols-[132px_1fr] gap-y-0.5 text-[13px]">{facts.map(([name, value]) => <div key={name} className="contents"><dt className="text-ink-2">{name}</dt><dd className="font-mono text-[12px] leading-[18px]">{value}</dd></div>)}</dl>
+      <dl className="grid grid-cols-[132px_1fr] gap-y-0.5 text-[13px]">
+        {facts.map(([name, value]) => (
+          <div key={name} className="contents">
+            <dt className="text-ink-2">{name}</dt>
+            <dd className="font-mono text-[12px] leading-[18px]">{value}</dd>
+          </div>
+        ))}
+      </dl>
       <p className="mt-1 text-[13px] text-ink-2 first-letter:uppercase">{sector.why}.</p>
     </section>
   );

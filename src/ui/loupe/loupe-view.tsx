@@ -9,7 +9,7 @@ import type { Layout } from '@/core/layout/layout';
 import { differingBytes, type LoupeTurn } from '@/core/reading/loupe';
 import { isSound } from '@/core/reading/grades';
 import { trackName } from '@/core/reading/decode-capture';
-import type { TrackSector } from '@/core/reading/merge';
+import type { TrackSector } from '@/core/reading/track-sector';
 import { describeFound } from '@/core/reading/track-formats';
 import { post } from '../data/api';
 import { docketQuery, type DocketData } from '../data/queries';
@@ -18,7 +18,15 @@ import { decodeTrack, fetchTrack, type TrackData, type TrackPlace } from '../dec
 import { Button } from '../parts/button';
 import { useKey } from '../parts/keys';
 import { Nothing, PageHead, Trouble } from '../parts/page';
-import { AlignedReadings, CELL_BYTES, CellLines, SHOWN_BYTES, SectorBytes, WhyPanel, looksAt } from './aligned-readings';
+import {
+  AlignedReadings,
+  CELL_BYTES,
+  CellLines,
+  SHOWN_BYTES,
+  SectorBytes,
+  WhyPanel,
+  looksAt,
+} from './aligned-readings';
 import { MARGIN, Ribbons } from './ribbons';
 import { SettingForm } from './setting-form';
 import { TrackLine } from './track-line';
@@ -32,22 +40,60 @@ const ROWS = 47;
 export function LoupeView({ code }: { code: string }) {
   const { data } = useQuery(docketQuery(code));
   const parameters = useSearchParams();
-  const place = { cylinder: Number(parameters.get('cylinder') ?? 0), head: Number(parameters.get('head') ?? 0) };
+  const place = {
+    cylinder: Number(parameters.get('cylinder') ?? 0),
+    head: Number(parameters.get('head') ?? 0),
+  };
   const { copy } = data ?? {};
   const layout = (data?.layout?.rule as Layout | undefined) ?? null;
   const track = useQuery({
-    queryKey: ['loupe', copy?.id, place.cylinder, place.head], enabled: Boolean(copy), retry: false, staleTime: Infinity,
+    queryKey: ['loupe', copy?.id, place.cylinder, place.head],
+    enabled: Boolean(copy),
+    retry: false,
+    staleTime: Infinity,
     queryFn: async () => {
       const own = await fetchTrack(copy!.id, place);
-      const kept = data!.settings.find(({ cylinder, head }) => cylinder === place.cylinder && head === place.head)?.setting ?? null;
-      return { own, kept, ...await decodeTrack(own, layout, kept) };
+      const kept =
+        data!.settings.find(
+          ({ cylinder, head }) => cylinder === place.cylinder && head === place.head,
+        )?.setting ?? null;
+      return { own, kept, ...(await decodeTrack(own, layout, kept)) };
     },
   });
-  const over = <><Link href={`/media/${code}`} className="font-mono underline">{code}</Link> · cylinder {place.cylinder}, head {place.head}{track.data && ` · ${track.data.own.readings.length} ${track.data.own.readings.length === 1 ? 'reading' : 'readings'}`}</>;
+  const over = (
+    <>
+      <Link href={`/media/${code}`} className="font-mono underline">
+        {code}
+      </Link>{' '}
+      · cylinder {place.cylinder}, head {place.head}
+      {track.data &&
+        ` · ${track.data.own.readings.length} ` +
+          `${track.data.own.readings.length === 1 ? 'reading' : 'readings'}`}
+    </>
+  );
   if (!copy) return <PageHead over={over} title="There is no copy to look into" />;
-  if (track.error) return <><PageHead over={over} title="This track has no readings" /><Trouble>{track.error.message}</Trouble></>;
+  if (track.error)
+    return (
+      <>
+        <PageHead over={over} title="This track has no readings" />
+        <Trouble>{track.error.message}</Trouble>
+      </>
+    );
   if (!track.data) return <PageHead over={over} title="Decoding the track …" />;
-  return <Looking key={`${copy.id}/${trackName(place)}`} data={data!} place={place} own={track.data.own} sectors={track.data.track.sectors} formats={track.data.track.formats} kept={track.data.kept} over={over} layout={layout} wanted={parameters.get('sector')} />;
+  return (
+    <Looking
+      key={`${copy.id}/${trackName(place)}`}
+      data={data!}
+      place={place}
+      own={track.data.own}
+      sectors={track.data.track.sectors}
+      formats={track.data.track.formats}
+      kept={track.data.kept}
+      over={over}
+      layout={layout}
+      wanted={parameters.get('sector')}
+    />
+  );
 }
 
 interface LookingProps {
@@ -76,7 +122,11 @@ function useWidth() {
 
 function titleOf(sector: TrackSector | null, apart: readonly number[]): string {
   if (!sector) return 'Nothing is recorded on this track';
-  const differ = apart.length > 0 ? `; ${apart.length} ${apart.length === 1 ? 'byte differs' : 'bytes differ'}, the first at ${apart[0]}` : '';
+  const differ =
+    apart.length > 0
+      ? `; ${apart.length} ${apart.length === 1 ? 'byte differs' : 'bytes differ'}, the ` +
+        `first at ${apart[0]}`
+      : '';
   return `Sector ${sector.r} is ${sector.grade}${differ}`;
 }
 
@@ -86,24 +136,59 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
   const [setting, setSetting] = useState<RecoverySetting | null>(kept);
   const [[from, to], setZoom] = useState<[number, number]>([0, 1]);
   const doubtful = sectors.filter(({ grade }) => !isSound(grade));
-  const [chosen, setChosen] = useState<TrackSector | null>(() => sectors.find(({ r }) => String(r) === wanted) ?? doubtful.find(({ angle }) => angle !== null) ?? sectors[0] ?? null);
+  const [chosen, setChosen] = useState<TrackSector | null>(
+    () =>
+      sectors.find(({ r }) => String(r) === wanted) ??
+      doubtful.find(({ angle }) => angle !== null) ??
+      sectors[0] ??
+      null,
+  );
   const format = formats[0];
   const looked = useQuery({
-    queryKey: ['looked', data.copy!.id, trackName(place), JSON.stringify(setting), from, to], retry: false, staleTime: Infinity, placeholderData: (before) => before, enabled: format !== undefined,
-    queryFn: () => lookCloselyInWorker({ readings: own.readings, drive: own.drive, encoding: format!.encoding, cellTicks: format!.cellTicks, setting, from, to, columns: COLUMNS, rows: ROWS }),
+    queryKey: ['looked', data.copy!.id, trackName(place), JSON.stringify(setting), from, to],
+    retry: false,
+    staleTime: Infinity,
+    placeholderData: (before) => before,
+    enabled: format !== undefined,
+    queryFn: () =>
+      lookCloselyInWorker({
+        readings: own.readings,
+        drive: own.drive,
+        encoding: format!.encoding,
+        cellTicks: format!.cellTicks,
+        setting,
+        from,
+        to,
+        columns: COLUMNS,
+        rows: ROWS,
+      }),
   });
-  const trial = useQuery({ queryKey: ['trial', data.copy!.id, trackName(place), JSON.stringify(setting)], enabled: setting !== null, retry: false, staleTime: Infinity, queryFn: () => decodeTrack(own, layout, setting) });
+  const trial = useQuery({
+    queryKey: ['trial', data.copy!.id, trackName(place), JSON.stringify(setting)],
+    enabled: setting !== null,
+    retry: false,
+    staleTime: Infinity,
+    queryFn: () => decodeTrack(own, layout, setting),
+  });
   const keep = useMutation({
-    mutationFn: (reason: string) => post(`/api/settings/${encodeURIComponent(data.medium.code)}`, { ...place, setting, reason }),
+    mutationFn: (reason: string) =>
+      post(`/api/settings/${encodeURIComponent(data.medium.code)}`, { ...place, setting, reason }),
     onSuccess: () => router.push(`/media/${data.medium.code}#surface`),
   });
   const turns = looked.data ?? NO_TURNS;
-  const shown = (setting && trial.data ? trial.data.track.sectors : sectors);
-  const sector = chosen && (shown.find(({ r, size }) => r === chosen.r && size === chosen.size) ?? chosen);
+  const shown = setting && trial.data ? trial.data.track.sectors : sectors;
+  const sector =
+    chosen && (shown.find(({ r, size }) => r === chosen.r && size === chosen.size) ?? chosen);
   const looks = useMemo(() => (sector ? looksAt(turns, sector) : []), [turns, sector]);
-  const apart = useMemo(() => differingBytes(looks.flatMap(({ sighting }) => (sighting ? [sighting] : []))), [looks]);
+  const apart = useMemo(
+    () => differingBytes(looks.flatMap(({ sighting }) => (sighting ? [sighting] : []))),
+    [looks],
+  );
   const [moved, setMoved] = useState(0);
-  const start = Math.max(0, Math.min((sector?.size ?? 512) - SHOWN_BYTES, (apart[0] ?? 4) - 4 + moved));
+  const start = Math.max(
+    0,
+    Math.min((sector?.size ?? 512) - SHOWN_BYTES, (apart[0] ?? 4) - 4 + moved),
+  );
   const step = (by: 1 | -1, among: readonly TrackSector[]) => {
     if (among.length === 0) return;
     const at = among.findIndex(({ r, size }) => r === chosen?.r && size === chosen.size);
@@ -118,39 +203,168 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
   useKey('Escape', () => router.push(`/media/${data.medium.code}#surface`));
   const closer = () => {
     if (!sector || sector.angle === null || sector.span === null) return;
-    setZoom([Math.max(0, sector.angle - sector.span * 0.1), Math.min(1, sector.angle + sector.span * 1.1)]);
+    setZoom([
+      Math.max(0, sector.angle - sector.span * 0.1),
+      Math.min(1, sector.angle + sector.span * 1.1),
+    ]);
   };
   // As many ribbons as find room: first those in which the sector fails.
   const ribbons = useMemo(() => {
-    const failing = new Set(looks.filter(({ sighting }) => !sighting?.dataOk).map(({ turn }) => turn));
-    return [...turns].sort((a, b) => Number(failing.has(b)) - Number(failing.has(a))).slice(0, MOST_RIBBONS).sort((a, b) => a.reading - b.reading || a.turn - b.turn);
+    const failing = new Set(
+      looks.filter(({ sighting }) => !sighting?.dataOk).map(({ turn }) => turn),
+    );
+    return [...turns]
+      .sort((a, b) => Number(failing.has(b)) - Number(failing.has(a)))
+      .slice(0, MOST_RIBBONS)
+      .sort((a, b) => a.reading - b.reading || a.turn - b.turn);
   }, [turns, looks]);
   return (
     <div ref={box} className="pb-4">
-      <PageHead over={<>{over}{formats.length > 0 && ` · ${formats.map(describeFound).join('; and ')}`}</>} title={titleOf(sector, apart)}>
-        <Button hotkey="n" disabled={doubtful.length === 0} onClick={() => step(1, doubtful)}>Next in doubt</Button>
-        <Button hotkey="c" disabled={!sector} onClick={closer}>Look closer</Button>
-        <Button hotkey="t" tone="primary" onClick={() => setSetting(setting ? null : { phaseGain: 0.6, rateGain: 0.1, shiftGain: 0, drift: 0.4, cell: 1 })}>{setting ? 'Usual recovery' : 'Try other recovery'}</Button>
+      <PageHead
+        over={
+          <>
+            {over}
+            {formats.length > 0 && ` · ${formats.map(describeFound).join('; and ')}`}
+          </>
+        }
+        title={titleOf(sector, apart)}
+      >
+        <Button hotkey="n" disabled={doubtful.length === 0} onClick={() => step(1, doubtful)}>
+          Next in doubt
+        </Button>
+        <Button hotkey="c" disabled={!sector} onClick={closer}>
+          Look closer
+        </Button>
+        <Button
+          hotkey="t"
+          tone="primary"
+          onClick={() =>
+            setSetting(
+              setting ? null : { phaseGain: 0.6, rateGain: 0.1, shiftGain: 0, drift: 0.4, cell: 1 },
+            )
+          }
+        >
+          {setting ? 'Usual recovery' : 'Try other recovery'}
+        </Button>
       </PageHead>
-      {!format ? <Nothing>No code that is known here fits its intervals.</Nothing> : <>
-        <h2 className="mb-1">Intervals round the turn <span className="text-[13px] font-normal text-ink-2">short ones on top; at the right how often each comes{turns.length > MOST_RIBBONS && `; ${MOST_RIBBONS} of ${turns.length} turns`}</span></h2>
-        {width > 0 && <Ribbons turns={ribbons} encoding={format.encoding} cellTicks={format.cellTicks} tickHz={own.drive.tickHz} from={from} to={to} marked={sector && sector.angle !== null && sector.span !== null ? { angle: sector.angle, span: sector.span } : null} width={width} onZoom={(a, b) => setZoom([a, b])} />}
-        {width > 0 && <TrackLine sectors={shown} chosen={sector} from={from} to={to} width={width - MARGIN - 10} onChoose={(each) => { setChosen(each); setMoved(0); }} />}
-        <div className="mt-2 grid grid-cols-[minmax(0,1fr)_290px] gap-6">
-          <div className="min-w-0">
-            <h2 className="mb-1">The readings, one above the other {sector && <span className="text-[13px] font-normal text-ink-2">bytes {start} to {start + SHOWN_BYTES - 1} of sector {sector.r}; differences raised; [ and ] move</span>}</h2>
-            {sector && <div className="max-h-[250px] overflow-auto" tabIndex={0} role="group" aria-label="Readings"><AlignedReadings looks={looks} at={start} tickHz={own.drive.tickHz} settled={isSound(sector.grade) ? sector.data : null} /></div>}
-            {sector && <h2 className="mb-1 mt-3">Cells <span className="text-[13px] font-normal text-ink-2">of bytes {start} to {start + CELL_BYTES - 1}; a stroke is a transition</span></h2>}
-            {sector && <div className="max-h-[110px] overflow-auto" tabIndex={0} role="group" aria-label="Cells"><CellLines looks={looks} at={start} encoding={format.encoding} /></div>}
-            {sector && <h2 className="mb-1 mt-3">Sector {sector.r} as {isSound(sector.grade) ? 'settled' : 'one reading has it'}</h2>}
-            {sector && <SectorBytes sector={sector} key={`${sector.r}/${apart[0]}`} apart={new Set(apart)} />}
+      {!format ? (
+        <Nothing>No code that is known here fits its intervals.</Nothing>
+      ) : (
+        <>
+          <h2 className="mb-1">
+            Intervals round the turn{' '}
+            <span className="text-[13px] font-normal text-ink-2">
+              short ones on top; at the right how often each comes
+              {turns.length > MOST_RIBBONS && `; ${MOST_RIBBONS} of ${turns.length} turns`}
+            </span>
+          </h2>
+          {width > 0 && (
+            <Ribbons
+              turns={ribbons}
+              encoding={format.encoding}
+              cellTicks={format.cellTicks}
+              tickHz={own.drive.tickHz}
+              from={from}
+              to={to}
+              marked={
+                sector && sector.angle !== null && sector.span !== null
+                  ? { angle: sector.angle, span: sector.span }
+                  : null
+              }
+              width={width}
+              onZoom={(a, b) => setZoom([a, b])}
+            />
+          )}
+          {width > 0 && (
+            <TrackLine
+              sectors={shown}
+              chosen={sector}
+              from={from}
+              to={to}
+              width={width - MARGIN - 10}
+              onChoose={(each) => {
+                setChosen(each);
+                setMoved(0);
+              }}
+            />
+          )}
+          <div className="mt-2 grid grid-cols-[minmax(0,1fr)_290px] gap-6">
+            <div className="min-w-0">
+              <h2 className="mb-1">
+                The readings, one above the other{' '}
+                {sector && (
+                  <span className="text-[13px] font-normal text-ink-2">
+                    bytes {start} to {start + SHOWN_BYTES - 1} of sector {sector.r}; differences
+                    raised; [ and ] move
+                  </span>
+                )}
+              </h2>
+              {sector && (
+                <div
+                  className="max-h-[250px] overflow-auto"
+                  tabIndex={0}
+                  role="group"
+                  aria-label="Readings"
+                >
+                  <AlignedReadings
+                    looks={looks}
+                    at={start}
+                    tickHz={own.drive.tickHz}
+                    settled={isSound(sector.grade) ? sector.data : null}
+                  />
+                </div>
+              )}
+              {sector && (
+                <h2 className="mb-1 mt-3">
+                  Cells{' '}
+                  <span className="text-[13px] font-normal text-ink-2">
+                    of bytes {start} to {start + CELL_BYTES - 1}; a stroke is a transition
+                  </span>
+                </h2>
+              )}
+              {sector && (
+                <div
+                  className="max-h-[110px] overflow-auto"
+                  tabIndex={0}
+                  role="group"
+                  aria-label="Cells"
+                >
+                  <CellLines looks={looks} at={start} encoding={format.encoding} />
+                </div>
+              )}
+              {sector && (
+                <h2 className="mb-1 mt-3">
+                  Sector {sector.r} as {isSound(sector.grade) ? 'settled' : 'one reading has it'}
+                </h2>
+              )}
+              {sector && (
+                <SectorBytes
+                  sector={sector}
+                  key={`${sector.r}/${apart[0]}`}
+                  apart={new Set(apart)}
+                />
+              )}
+            </div>
+            <div className="space-y-3">
+              {sector && <WhyPanel sector={sector} looks={looks} />}
+              <SettingForm
+                setting={setting}
+                onSet={setSetting}
+                before={sectors}
+                outcome={
+                  trial.data
+                    ? { sectors: trial.data.track.sectors, milliseconds: trial.data.milliseconds }
+                    : null
+                }
+                working={trial.isFetching}
+                onKeep={(reason) => keep.mutate(reason)}
+                keeping={keep.isPending}
+                trouble={keep.error?.message ?? looked.error?.message}
+              />
+            </div>
           </div>
-          <div className="space-y-3">
-            {sector && <WhyPanel sector={sector} looks={looks} />}
-            <SettingForm setting={setting} onSet={setSetting} before={sectors} outcome={trial.data ? { sectors: trial.data.track.sectors, milliseconds: trial.data.milliseconds } : null} working={trial.isFetching} onKeep={(reason) => keep.mutate(reason)} keeping={keep.isPending} trouble={keep.error?.message ?? looked.error?.message} />
-          </div>
-        </div>
-      </>}
+        </>
+      )}
     </div>
   );
 }

@@ -1,19 +1,36 @@
 'use client';
-/** The ribbons: every turn's intervals round the turn, one above the other, with their counts in the margin on the same axis. */
+/**
+ * The ribbons: every turn's intervals round the turn, one above the other, with their counts in the
+ * margin on the same axis.
+ */
 import { scaleLinear } from 'd3';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { RUNS } from '@/core/encoding';
 import type { EncodingId } from '@/core/layout/layout';
 import type { LoupeTurn } from '@/core/reading/loupe';
 
-/** Pixels of the margin and of the gap before it; of all  bands together, of one at least and at most. */
+/**
+ * Pixels of the margin and of the gap before it; of all bands together, of one at least and at
+ * most.
+ */
 export const MARGIN = 120;
 const GAP = 10;
 const BANDS = 250;
-const bandOf = (turns: number) => Math.round(Math.max(50, Math.min(96, BANDS / Math.max(1, turns))));
-const SCHEME = ['ground', 'sheet', 'ink', 'ink-2', 'line', 'oxide', 'grade-mended', 'grade-doubtful', 'oxide-wash'] as const;
+const bandOf = (turns: number) =>
+  Math.round(Math.max(50, Math.min(96, BANDS / Math.max(1, turns))));
+const SCHEME = [
+  'ground',
+  'sheet',
+  'ink',
+  'ink-2',
+  'line',
+  'oxide',
+  'grade-mended',
+  'grade-doubtful',
+  'oxide-wash',
+] as const;
 
-export interface RibbonsProps {
+interface RibbonsProps {
   turns: readonly LoupeTurn[];
   encoding: EncodingId;
   cellTicks: number;
@@ -26,9 +43,15 @@ export interface RibbonsProps {
   onZoom: (from: number, to: number) => void;
 }
 
-function paint(context: CanvasRenderingContext2D, canvas: HTMLCanvasElement, { turns, encoding, from, to, marked, width }: RibbonsProps): void {
+function paint(
+  context: CanvasRenderingContext2D,
+  canvas: HTMLCanvasElement,
+  { turns, encoding, from, to, marked, width }: RibbonsProps,
+): void {
   const style = getComputedStyle(canvas);
-  const colour = Object.fromEntries(SCHEME.map((name) => [name, style.getPropertyValue(`--${name}`).trim()])) as Record<(typeof SCHEME)[number], string>;
+  const colour = Object.fromEntries(
+    SCHEME.map((name) => [name, style.getPropertyValue(`--${name}`).trim()]),
+  ) as Record<(typeof SCHEME)[number], string>;
   const chart = width - MARGIN - GAP;
   const x = scaleLinear([from, to], [0, chart]);
   const band = bandOf(turns.length);
@@ -59,14 +82,18 @@ function paint(context: CanvasRenderingContext2D, canvas: HTMLCanvasElement, { t
       }
     }
     context.globalAlpha = 1;
-    // Where the recovery decides between a run and the next longer one: it goes with the cell that it follows.
+    // Where the recovery decides between a run and the next longer one: it goes with the cell that
+    // it follows.
     context.strokeStyle = colour.oxide;
     context.lineWidth = 1;
     for (let run = shortest; run < longest; run++) {
       context.beginPath();
       let drawing = false;
       for (let column = 0; column < columns; column++) {
-        if (cell[column] === 0 || column % 6 > 3) { drawing = false; continue; }
+        if (cell[column] === 0 || column % 6 > 3) {
+          drawing = false;
+          continue;
+        }
         const at = y(cell[column]! * (run + 0.5));
         if (drawing) context.lineTo(column * w, at);
         else context.moveTo(column * w, at);
@@ -76,7 +103,14 @@ function paint(context: CanvasRenderingContext2D, canvas: HTMLCanvasElement, { t
     }
     const largest = counts.reduce((max, value) => Math.max(max, value), 1);
     context.fillStyle = colour['grade-mended'];
-    for (let row = 0; row < rows; row++) if (counts[row]! > 0) context.fillRect(chart + GAP, top + 2 + row * h, Math.max(1, (counts[row]! / largest) * MARGIN), Math.max(0.6, h * 0.8));
+    for (let row = 0; row < rows; row++)
+      if (counts[row]! > 0)
+        context.fillRect(
+          chart + GAP,
+          top + 2 + row * h,
+          Math.max(1, (counts[row]! / largest) * MARGIN),
+          Math.max(0.6, h * 0.8),
+        );
   }
 }
 
@@ -114,13 +148,46 @@ export function Ribbons(props: RibbonsProps) {
   return (
     <figure>
       <div className="relative" style={{ height }}>
-        <canvas ref={canvas} role="img" aria-label={`${turns.length} turns: intervals round the turn, from ${(from * 100).toFixed(1)} to ${(to * 100).toFixed(1)} hundredths of it`} data-testid="ribbons" style={{ width, height }} className="cursor-crosshair touch-none"
-          onPointerDown={(event) => { event.currentTarget.setPointerCapture(event.pointerId); setDrag([share(event), share(event)]); }} onPointerMove={(event) => drag && setDrag([drag[0], share(event)])} onPointerUp={end} onPointerCancel={() => setDrag(null)} />
-        {drag && <span aria-hidden className="pointer-events-none absolute inset-y-0 border-x border-ink bg-ink/10" style={{ left: Math.min(...drag) * chart, width: Math.abs(drag[1] - drag[0]) * chart }} />}
-        {turns.map(({ reading, turn }, i) => <span key={`${reading}.${turn}`} aria-hidden className="pointer-events-none absolute left-1 bg-sheet/80 px-1 text-[11px] text-ink-2" style={{ top: i * band + 1 }}>reading {reading + 1}, turn {turn + 1}</span>)}
+        <canvas
+          ref={canvas}
+          role="img"
+          aria-label={`${turns.length} turns: intervals round the turn, from ${(from * 100).toFixed(1)} to ${(to * 100).toFixed(1)} hundredths of it`}
+          data-testid="ribbons"
+          style={{ width, height }}
+          className="cursor-crosshair touch-none"
+          onPointerDown={(event) => {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            setDrag([share(event), share(event)]);
+          }}
+          onPointerMove={(event) => drag && setDrag([drag[0], share(event)])}
+          onPointerUp={end}
+          onPointerCancel={() => setDrag(null)}
+        />
+        {drag && (
+          <span
+            aria-hidden
+            className="pointer-events-none absolute inset-y-0 border-x border-ink bg-ink/10"
+            style={{ left: Math.min(...drag) * chart, width: Math.abs(drag[1] - drag[0]) * chart }}
+          />
+        )}
+        {turns.map(({ reading, turn }, i) => (
+          <span
+            key={`${reading}.${turn}`}
+            aria-hidden
+            className="pointer-events-none absolute left-1 bg-sheet/80 px-1 text-[11px] text-ink-2"
+            style={{ top: i * band + 1 }}
+          >
+            reading {reading + 1}, turn {turn + 1}
+          </span>
+        ))}
       </div>
       <figcaption className="mt-1 text-[12px] text-ink-2">
-        Fitted cell {micro(cellTicks)} µs; intervals of {Array.from({ length: longest - shortest + 1 }, (_, i) => micro(cellTicks * (shortest + i))).join(', ')} µs; dashed: where one is told from the next, as the clock is followed. Drag to look closer, Z to see the whole turn.
+        Fitted cell {micro(cellTicks)} µs; intervals of{' '}
+        {Array.from({ length: longest - shortest + 1 }, (_, i) =>
+          micro(cellTicks * (shortest + i)),
+        ).join(', ')}{' '}
+        µs; dashed: where one is told from the next, as the clock is followed. Drag to look closer,
+        Z to see the whole turn.
       </figcaption>
     </figure>
   );

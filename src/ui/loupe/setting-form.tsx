@@ -1,40 +1,86 @@
 'use client';
-/** Another recovery setting for this track, tried as it is set; what it makes better may be kept, with its reason. */
+/**
+ * Another recovery setting for this track, tried as it is set; what it makes better may be kept,
+ * with its reason.
+ */
 import { useState } from 'react';
 import { SETTING_LIMITS, type RecoverySetting } from '@/core/encoding';
-import type { TrackSector } from '@/core/reading/merge';
+import type { TrackSector } from '@/core/reading/track-sector';
 import { isSound } from '@/core/reading/grades';
 import { Trouble } from '../parts/page';
 
 /** Starting points, by what they are good for. */
 const STARTS: readonly { name: string; setting: RecoverySetting }[] = [
-  { name: 'speed that faltered', setting: { phaseGain: 0.6, rateGain: 0.1, shiftGain: 0, drift: 0.4, cell: 1 } },
-  { name: 'much jitter', setting: { phaseGain: 0.15, rateGain: 0.003, shiftGain: 0, drift: 0.1, cell: 1 } },
-  { name: 'crowded inner tracks', setting: { phaseGain: 0.25, rateGain: 0.006, shiftGain: 0.35, drift: 0.12, cell: 1 } },
+  {
+    name: 'speed that faltered',
+    setting: { phaseGain: 0.6, rateGain: 0.1, shiftGain: 0, drift: 0.4, cell: 1 },
+  },
+  {
+    name: 'much jitter',
+    setting: { phaseGain: 0.15, rateGain: 0.003, shiftGain: 0, drift: 0.1, cell: 1 },
+  },
+  {
+    name: 'crowded inner tracks',
+    setting: { phaseGain: 0.25, rateGain: 0.006, shiftGain: 0.35, drift: 0.12, cell: 1 },
+  },
 ];
 
 const PARTS: readonly { part: keyof RecoverySetting; name: string; step: number }[] = [
-  { part: 'phaseGain', name: 'of an error taken at once', step: 0.01 }, { part: 'rateGain', name: 'of it put into the cell', step: 0.001 }, { part: 'drift', name: 'the cell may drift', step: 0.01 },
-  { part: 'cell', name: 'of the fitted cell to start', step: 0.01 }, { part: 'shiftGain', name: 'of peak shift taken out', step: 0.01 },
+  { part: 'phaseGain', name: 'of an error taken at once', step: 0.01 },
+  { part: 'rateGain', name: 'of it put into the cell', step: 0.001 },
+  { part: 'drift', name: 'the cell may drift', step: 0.01 },
+  { part: 'cell', name: 'of the fitted cell to start', step: 0.01 },
+  { part: 'shiftGain', name: 'of peak shift taken out', step: 0.01 },
 ];
 
-export interface Outcome {
+interface Outcome {
   /** Sectors as they are settled with the setting. */
   sectors: readonly TrackSector[];
   milliseconds: number;
 }
 
 /** What a setting changes, sector by sector. */
-export function changesOf(before: readonly TrackSector[], after: readonly TrackSector[]): { r: number; from: string; to: string; better: boolean }[] {
+function changesOf(
+  before: readonly TrackSector[],
+  after: readonly TrackSector[],
+): { r: number; from: string; to: string; better: boolean }[] {
   return after.flatMap((sector) => {
-    const was = before.find(({ r, size, angle }) => r === sector.r && size === sector.size && (angle === null || sector.angle === null || Math.abs(angle - sector.angle) < 0.02));
+    const was = before.find(
+      ({ r, size, angle }) =>
+        r === sector.r &&
+        size === sector.size &&
+        (angle === null || sector.angle === null || Math.abs(angle - sector.angle) < 0.02),
+    );
     if (was && was.grade === sector.grade) return [];
-    return [{ r: sector.r, from: was?.grade ?? 'not seen', to: sector.grade, better: isSound(sector.grade) && !isSound(was?.grade ?? 'lost') }];
+    return [
+      {
+        r: sector.r,
+        from: was?.grade ?? 'not seen',
+        to: sector.grade,
+        better: isSound(sector.grade) && !isSound(was?.grade ?? 'lost'),
+      },
+    ];
   });
 }
 
-export function SettingForm({ setting, onSet, before, outcome, working, onKeep, keeping, trouble }: {
-  setting: RecoverySetting | null; onSet: (setting: RecoverySetting | null) => void; before: readonly TrackSector[]; outcome: Outcome | null; working: boolean; onKeep: (reason: string) => void; keeping: boolean; trouble: string | undefined;
+export function SettingForm({
+  setting,
+  onSet,
+  before,
+  outcome,
+  working,
+  onKeep,
+  keeping,
+  trouble,
+}: {
+  setting: RecoverySetting | null;
+  onSet: (setting: RecoverySetting | null) => void;
+  before: readonly TrackSector[];
+  outcome: Outcome | null;
+  working: boolean;
+  onKeep: (reason: string) => void;
+  keeping: boolean;
+  trouble: string | undefined;
 }) {
   const [reason, setReason] = useState('');
   const changes = outcome ? changesOf(before, outcome.sectors) : [];
@@ -43,29 +89,90 @@ export function SettingForm({ setting, onSet, before, outcome, working, onKeep, 
     <section aria-label="Another recovery" data-testid="setting" className="text-[13px]">
       <h2 className="mb-1">Another recovery</h2>
       <div className="mb-2 flex flex-wrap gap-1.5">
-        {STARTS.map(({ name, setting: start }) => <button key={name} type="button" onClick={() => onSet(start)} className="rounded-sm border border-line bg-sheet px-2 py-1 hover:border-ink-3">{name}</button>)}
-        {setting && <button type="button" onClick={() => onSet(null)} className="rounded-sm border border-line bg-sheet px-2 py-1 hover:border-ink-3">as it was</button>}
+        {STARTS.map(({ name, setting: start }) => (
+          <button
+            key={name}
+            type="button"
+            onClick={() => onSet(start)}
+            className="rounded-sm border border-line bg-sheet px-2 py-1 hover:border-ink-3"
+          >
+            {name}
+          </button>
+        ))}
+        {setting && (
+          <button
+            type="button"
+            onClick={() => onSet(null)}
+            className="rounded-sm border border-line bg-sheet px-2 py-1 hover:border-ink-3"
+          >
+            as it was
+          </button>
+        )}
       </div>
       <p aria-live="polite" className="mt-2 min-h-10" data-testid="setting-outcome">
-        {!setting ? 'Every usual recovery was tried. A setting of your own is tried here at once, on every reading.' : working || !outcome ? 'Trying it …'
-          : changes.length === 0 ? `It changes nothing (${Math.round(outcome.milliseconds)} ms).`
-            : <><b>{changes.map(({ r, from, to }) => `Sector ${r}: ${from} → ${to}`).join('; ')}</b> ({Math.round(outcome.milliseconds)} ms)</>}
+        {!setting ? (
+          'Every usual recovery was tried. A setting of your own is tried here at once, on ' +
+          'every reading.'
+        ) : working || !outcome ? (
+          'Trying it …'
+        ) : changes.length === 0 ? (
+          `It changes nothing (${Math.round(outcome.milliseconds)} ms).`
+        ) : (
+          <>
+            <b>{changes.map(({ r, from, to }) => `Sector ${r}: ${from} → ${to}`).join('; ')}</b> (
+            {Math.round(outcome.milliseconds)} ms)
+          </>
+        )}
       </p>
       {setting && better.length > 0 && (
-        <form onSubmit={(event) => { event.preventDefault(); onKeep(reason); }} className="mt-1">
-          <label className="text-ink-2">Why it is better<textarea value={reason} onChange={(event) => setReason(event.target.value)} required maxLength={500} rows={2} className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1 text-[14px] text-ink" /></label>
-          <button type="submit" disabled={keeping} className="mt-1 min-h-9 w-full rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45">Keep it for this track</button>
+        <form
+          onSubmit={(event) => {
+            event.preventDefault();
+            onKeep(reason);
+          }}
+          className="mt-1"
+        >
+          <label className="text-ink-2">
+            Why it is better
+            <textarea
+              value={reason}
+              onChange={(event) => setReason(event.target.value)}
+              required
+              maxLength={500}
+              rows={2}
+              className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1 text-[14px] text-ink"
+            />
+          </label>
+          <button
+            type="submit"
+            disabled={keeping}
+            className="mt-1 min-h-9 w-full rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
+          >
+            Keep it for this track
+          </button>
         </form>
       )}
-      {setting && PARTS.map(({ part, name, step }) => {
-        const [least, most] = SETTING_LIMITS[part];
-        return (
-          <label key={part} className="grid grid-cols-[52px_1fr] items-center gap-x-2 text-ink-2">
-            <b className="text-right text-ink">{(setting[part] * 100).toFixed(part === 'rateGain' ? 1 : 0)} %</b><span>{name}</span>
-            <input type="range" min={least} max={most} step={step} value={setting[part]} onChange={(event) => onSet({ ...setting, [part]: Number(event.target.value) })} className="col-span-2 accent-[var(--oxide)]" />
-          </label>
-        );
-      })}
+      {setting &&
+        PARTS.map(({ part, name, step }) => {
+          const [least, most] = SETTING_LIMITS[part];
+          return (
+            <label key={part} className="grid grid-cols-[52px_1fr] items-center gap-x-2 text-ink-2">
+              <b className="text-right text-ink">
+                {(setting[part] * 100).toFixed(part === 'rateGain' ? 1 : 0)} %
+              </b>
+              <span>{name}</span>
+              <input
+                type="range"
+                min={least}
+                max={most}
+                step={step}
+                value={setting[part]}
+                onChange={(event) => onSet({ ...setting, [part]: Number(event.target.value) })}
+                className="col-span-2 accent-[var(--oxide)]"
+              />
+            </label>
+          );
+        })}
       <Trouble>{trouble}</Trouble>
     </section>
   );

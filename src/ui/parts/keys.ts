@@ -2,22 +2,36 @@
 /** Keys of the page: one listener each, silent while somebody types or a dialog is open. */
 import { useEffect, useRef } from 'react';
 
-export const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+export const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 /** Calls `act` on `key` (`p`, `Enter`, `shift+e`, `mod+k`); nothing where either is missing. */
 export function useKey(key: string | undefined, act: (() => void) | undefined): void {
   const latest = useRef(act);
-  useEffect(() => { latest.current = act; });
+  useEffect(() => {
+    latest.current = act;
+  });
   useEffect(() => {
     if (!key) return;
     const [name, ...modifiers] = key.split('+').reverse() as [string, ...string[]];
     const listen = (event: KeyboardEvent) => {
       const mod = modifiers.includes('mod');
       if (!latest.current || event.key.toLowerCase() !== name.toLowerCase() || event.repeat) return;
-      if ((event.ctrlKey || event.metaKey) !== mod || event.altKey || (event.shiftKey !== modifiers.includes('shift') && name.length === 1)) return;
+      if (
+        (event.ctrlKey || event.metaKey) !== mod ||
+        event.altKey ||
+        (event.shiftKey !== modifiers.includes('shift') && name.length === 1)
+      )
+        return;
       if (!mod && (isTyping(event.target) || document.querySelector('[role="dialog"]'))) return;
       // Enter on a focused control is that control's own.
-      if (name === 'Enter' && event.target instanceof HTMLElement && event.target.closest('a, button')) return;
+      if (
+        name === 'Enter' &&
+        event.target instanceof HTMLElement &&
+        event.target.closest('a, button')
+      )
+        return;
       event.preventDefault();
       latest.current();
     };

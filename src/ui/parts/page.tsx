@@ -1,7 +1,18 @@
-/** The head of every view: one plain sentence saying what is the case, with a line above it and actions beside. */
+/**
+ * The head of every view: one plain sentence saying what is the case, with a line above it and
+ * actions beside.
+ */
 import type { ReactNode } from 'react';
 
-export function PageHead({ over, title, children }: { over?: ReactNode; title: ReactNode; children?: ReactNode }) {
+export function PageHead({
+  over,
+  title,
+  children,
+}: {
+  over?: ReactNode;
+  title: ReactNode;
+  children?: ReactNode;
+}) {
   return (
     <header className="mb-4 flex items-end justify-between gap-6">
       <div className="min-w-0">
@@ -15,18 +26,43 @@ export function PageHead({ over, title, children }: { over?: ReactNode; title: R
 
 /** Nothing to show, and what to do about it. */
 export function Nothing({ children }: { children: ReactNode }) {
-  return <p className="max-w-[60ch] border-l-4 border-line py-2 pl-4 text-[15px] text-ink-2">{children}</p>;
+  return (
+    <p className="max-w-[60ch] border-l-4 border-line py-2 pl-4 text-[15px] text-ink-2">
+      {children}
+    </p>
+  );
 }
 
 /** Something went wrong, in the words of the server. */
 export function Trouble({ children }: { children: ReactNode }) {
-  return children ? <p role="alert" className="my-2 border-l-4 border-oxide bg-oxide-wash px-3 py-2 text-[13px]">{children}</p> : null;
+  return children ? (
+    <p role="alert" className="my-2 border-l-4 border-oxide bg-oxide-wash px-3 py-2 text-[13px]">
+      {children}
+    </p>
+  ) : null;
 }
 
 /** The identity of a medium, as it stands at the side of a page. */
-export function MediumCard({ code, title, labelText, lender, lot, condition }: { code: string; title: string; labelText: string; lender: string; lot: string; condition: string }) {
+export function MediumCard({
+  code,
+  title,
+  labelText,
+  lender,
+  lot,
+  condition,
+}: {
+  code: string;
+  title: string;
+  labelText: string;
+  lender: string;
+  lot: string;
+  condition: string;
+}) {
   return (
-    <section aria-label="Medium" className="border border-l-[7px] border-line border-l-oxide bg-sheet px-3 py-2.5 text-[13px] text-ink-2">
+    <section
+      aria-label="Medium"
+      className="border border-l-[7px] border-line border-l-oxide bg-sheet px-3 py-2.5 text-[13px] text-ink-2"
+    >
       <p className="font-mono text-[15px] font-[650] tracking-wide text-ink">{code}</p>
       <p className="text-[15px] font-[650] text-ink">{title}</p>
       {labelText && <p>{labelText}</p>}
@@ -42,17 +78,26 @@ const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', y
 /** Time alone where it was today, with its day where it was not. */
 export function when(moment: string): string {
   const date = new Date(moment);
-  return date.toDateString() === new Date().toDateString() ? clock.format(date) : `${day.format(date)}, ${clock.format(date)}`;
+  return date.toDateString() === new Date().toDateString()
+    ? clock.format(date)
+    : `${day.format(date)}, ${clock.format(date)}`;
 }
 
 /** Lines of the ledger as they stand beside something. */
-export function Happened({ lines }: { lines: readonly { id: number; at: string; what: string; who: string }[] }) {
+export function Happened({
+  lines,
+}: {
+  lines: readonly { id: number; at: string; what: string; who: string }[];
+}) {
   if (lines.length === 0) return <p className="text-ink-2">Nothing yet.</p>;
   return (
     <ol className="space-y-2 text-[13px]">
       {lines.map(({ id, at, what, who }) => (
         <li key={id} className="grid grid-cols-[44px_1fr] gap-1.5" title={who}>
-          <time dateTime={at} suppressHydrationWarning className="text-ink-2">{when(at).split(', ').pop()}</time><span>{what}</span>
+          <time dateTime={at} suppressHydrationWarning className="text-ink-2">
+            {when(at).split(', ').pop()}
+          </time>
+          <span>{what}</span>
         </li>
       ))}
     </ol>

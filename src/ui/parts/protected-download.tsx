@@ -1,5 +1,8 @@
 'use client';
-/** A download under a passphrase: asked for twice, sent with a form so that the file need not fit the page's memory. */
+/**
+ * A download under a passphrase: asked for twice, sent with a form so that the file need not fit
+ * the page's memory.
+ */
 import { useId, useState } from 'react';
 import { Button } from './button';
 import { Dialog } from './dialog';
@@ -11,7 +14,12 @@ export function ProtectedDownload({ href, name }: { href: string; name: string }
   const [first, setFirst] = useState('');
   const [second, setSecond] = useState('');
   const frame = useId();
-  const trouble = first.length > 0 && first.length < LEAST ? `At least ${LEAST} characters.` : second.length > 0 && first !== second ? 'The two are not the same.' : null;
+  const trouble =
+    first.length > 0 && first.length < LEAST
+      ? `At least ${LEAST} characters.`
+      : second.length > 0 && first !== second
+        ? 'The two are not the same.'
+        : null;
   const field = 'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink';
   const ready = first.length >= LEAST && first === second;
   const close = () => {
@@ -21,16 +29,63 @@ export function ProtectedDownload({ href, name }: { href: string; name: string }
   };
   return (
     <>
-      <button type="button" onClick={() => setOpen(true)} className="ml-3 text-oxide hover:underline">under a passphrase</button>
+      <button
+        type="button"
+        onClick={() => setOpen(true)}
+        className="ml-3 text-oxide hover:underline"
+      >
+        under a passphrase
+      </button>
       <iframe name={frame} title="Download" hidden />
-      <Dialog open={open} onOpenChange={(to) => (to ? setOpen(true) : close())} title={`${name} under a passphrase`} about="In the age format: any program for it opens the file with the passphrase. It is kept nowhere here; without it nobody opens the file again.">
-        <form method="post" action={href} target={frame} onSubmit={(event) => { if (!ready) event.preventDefault(); else setTimeout(close, 0); }} className="space-y-3">
-          <label className="block text-[13px] text-ink-2">Passphrase<input name="passphrase" type="password" autoComplete="new-password" value={first} onChange={({ target }) => setFirst(target.value)} className={field} /></label>
-          <label className="block text-[13px] text-ink-2">Once more<input type="password" autoComplete="new-password" value={second} onChange={({ target }) => setSecond(target.value)} className={field} /></label>
-          <p role="alert" className="h-5 text-[13px] font-[650] text-oxide">{trouble}</p>
+      <Dialog
+        open={open}
+        onOpenChange={(to) => (to ? setOpen(true) : close())}
+        title={`${name} under a passphrase`}
+        about="In the age format: any program for it opens the file with the passphrase. It is kept nowhere here; without it nobody opens the file again."
+      >
+        <form
+          method="post"
+          action={href}
+          target={frame}
+          onSubmit={(event) => {
+            if (!ready) event.preventDefault();
+            else setTimeout(close, 0);
+          }}
+          className="space-y-3"
+        >
+          <label className="block text-[13px] text-ink-2">
+            Passphrase
+            <input
+              name="passphrase"
+              type="password"
+              autoComplete="new-password"
+              value={first}
+              onChange={({ target }) => setFirst(target.value)}
+              className={field}
+            />
+          </label>
+          <label className="block text-[13px] text-ink-2">
+            Once more
+            <input
+              type="password"
+              autoComplete="new-password"
+              value={second}
+              onChange={({ target }) => setSecond(target.value)}
+              className={field}
+            />
+          </label>
+          <p role="alert" className="h-5 text-[13px] font-[650] text-oxide">
+            {trouble}
+          </p>
           <div className="flex justify-end gap-3">
             <Button onClick={close}>Leave it</Button>
-            <button type="submit" disabled={!ready} className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 text-[13px] font-[650] text-oxide-ink disabled:opacity-45">Download it protected</button>
+            <button
+              type="submit"
+              disabled={!ready}
+              className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 text-[13px] font-[650] text-oxide-ink disabled:opacity-45"
+            >
+              Download it protected
+            </button>
           </div>
         </form>
       </Dialog>

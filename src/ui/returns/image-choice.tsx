@@ -14,8 +14,25 @@ export function ImageChoice() {
       <ImageSearch label="Return an image to a disk" onChoose={({ code }) => setChosen(code)} />
       {chosen && docket?.copy && (
         <div className="mt-3">
-          <p className="mb-2 text-[15px]"><b className="font-mono">{chosen}</b> {docket.medium.title}{docket.copy.layout && <span className="text-ink-2"> · {docket.copy.layout}</span>} <button type="button" onClick={() => setChosen(null)} className="ml-3 text-[13px] text-oxide underline">Another one</button></p>
-          <ReturnPanel key={docket.copy.id} image={{ copyId: docket.copy.id, code: chosen, hasFlux: docket.capture !== null && docket.copy.blocks === null }} />
+          <p className="mb-2 text-[15px]">
+            <b className="font-mono">{chosen}</b> {docket.medium.title}
+            {docket.copy.layout && <span className="text-ink-2"> · {docket.copy.layout}</span>}{' '}
+            <button
+              type="button"
+              onClick={() => setChosen(null)}
+              className="ml-3 text-[13px] text-oxide underline"
+            >
+              Another one
+            </button>
+          </p>
+          <ReturnPanel
+            key={docket.copy.id}
+            image={{
+              copyId: docket.copy.id,
+              code: chosen,
+              hasFlux: docket.capture !== null && docket.copy.blocks === null,
+            }}
+          />
         </div>
       )}
     </section>

@@ -9,15 +9,28 @@ export type FoundImage = Holdings['copies'][number];
 
 const SHOWN = 12;
 
-export function ImageSearch({ label, onChoose }: { label: string; onChoose: (image: FoundImage) => void }) {
+export function ImageSearch({
+  label,
+  onChoose,
+}: {
+  label: string;
+  onChoose: (image: FoundImage) => void;
+}) {
   const [typed, setTyped] = useState('');
   const [at, setAt] = useState(0);
   const input = useRef<HTMLInputElement>(null);
   const asked = useDeferredValue(typed.trim());
-  const { data } = useQuery({ ...holdingsQuery({ q: asked }), enabled: asked !== '', placeholderData: keepPreviousData });
+  const { data } = useQuery({
+    ...holdingsQuery({ q: asked }),
+    enabled: asked !== '',
+    placeholderData: keepPreviousData,
+  });
   useKey('/', () => input.current?.focus());
   const copies = asked === '' ? [] : (data?.copies ?? []).slice(0, SHOWN);
-  const choose = (image: FoundImage) => { onChoose(image); setTyped(''); };
+  const choose = (image: FoundImage) => {
+    onChoose(image);
+    setTyped('');
+  };
   const keys = (event: KeyboardEvent) => {
     if (event.key === 'ArrowDown') setAt((was) => Math.min(copies.length - 1, was + 1));
     else if (event.key === 'ArrowUp') setAt((was) => Math.max(0, was - 1));
@@ -28,17 +41,53 @@ export function ImageSearch({ label, onChoose }: { label: string; onChoose: (ima
   };
   return (
     <>
-      <label className="block text-[13px] text-ink-2">{label}
-        <input ref={input} type="search" data-testid="image-choice" value={typed} onChange={(event) => { setTyped(event.target.value); setAt(0); }} onKeyDown={keys} placeholder="A code, a title, a lender, a file on it …   /" className="mt-0.5 w-full border border-line bg-ground px-3 py-2 text-[16px] text-ink" />
+      <label className="block text-[13px] text-ink-2">
+        {label}
+        <input
+          ref={input}
+          type="search"
+          data-testid="image-choice"
+          value={typed}
+          onChange={(event) => {
+            setTyped(event.target.value);
+            setAt(0);
+          }}
+          onKeyDown={keys}
+          placeholder="A code, a title, a lender, a file on it …   /"
+          className="mt-0.5 w-full border border-line bg-ground px-3 py-2 text-[16px] text-ink"
+        />
       </label>
       {copies.length > 0 && (
-        <ul role="listbox" aria-label="Images found" className="max-h-64 overflow-auto border border-t-0 border-line">
+        <ul
+          role="listbox"
+          aria-label="Images found"
+          className="max-h-64 overflow-auto border border-t-0 border-line"
+        >
           {copies.map((image, i) => (
-            <li key={image.id} role="option" aria-selected={i === at}><button type="button" onClick={() => choose(image)} className={`flex w-full gap-4 px-3 py-1.5 text-left text-[14px] hover:bg-oxide-wash ${i === at ? 'bg-oxide-wash' : ''}`}><b className="w-20 font-mono">{image.code}</b><span className="min-w-0 flex-1 truncate">{image.title}</span><span className="text-ink-2">{[image.layout, ...image.volumes.map(({ filesystem }) => filesystem.toUpperCase())].filter(Boolean).join(' · ')}</span></button></li>
+            <li key={image.id} role="option" aria-selected={i === at}>
+              <button
+                type="button"
+                onClick={() => choose(image)}
+                className={`flex w-full gap-4 px-3 py-1.5 text-left text-[14px] hover:bg-oxide-wash ${i === at ? 'bg-oxide-wash' : ''}`}
+              >
+                <b className="w-20 font-mono">{image.code}</b>
+                <span className="min-w-0 flex-1 truncate">{image.title}</span>
+                <span className="text-ink-2">
+                  {[
+                    image.layout,
+                    ...image.volumes.map(({ filesystem }) => filesystem.toUpperCase()),
+                  ]
+                    .filter(Boolean)
+                    .join(' · ')}
+                </span>
+              </button>
+            </li>
           ))}
         </ul>
       )}
-      {asked !== '' && data && copies.length === 0 && <p className="mt-2 text-[13px] text-ink-2">Nothing kept answers to that.</p>}
+      {asked !== '' && data && copies.length === 0 && (
+        <p className="mt-2 text-[13px] text-ink-2">Nothing kept answers to that.</p>
+      )}
     </>
   );
 }

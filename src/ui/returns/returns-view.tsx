@@ -11,7 +11,9 @@ import { ReturnCard } from './return-card';
 /** What waits for the next blank, by station; and how many blanks are left. */
 function Waiting() {
   const { data } = useQuery(queueQuery);
-  const empty = useMutation({ mutationFn: (station: number) => post('/api/returns/queue', { empty: station }) });
+  const empty = useMutation({
+    mutationFn: (station: number) => post('/api/returns/queue', { empty: station }),
+  });
   if (!data) return null;
   const stations = [...new Set(data.waiting.map(({ stationId }) => stationId))];
   return (
@@ -20,35 +22,83 @@ function Waiting() {
         const own = data.waiting.filter(({ stationId }) => stationId === station);
         return (
           <p key={station} className="mb-1 border-l-4 border-ochre bg-ochre-wash px-3 py-2">
-            <b>{own.length} {own.length === 1 ? 'return waits' : 'returns wait'} for blanks at station {station}</b>, next {own[0]!.source}: take out what is in it and put the next blank in. {own[0]!.trouble && <span className="font-[650]">{own[0]!.trouble} </span>}
-            <button type="button" onClick={() => empty.mutate(station)} className="ml-2 text-oxide underline">Take {own.length === 1 ? 'it' : 'them'} back</button>
+            <b>
+              {own.length} {own.length === 1 ? 'return waits' : 'returns wait'} for blanks at
+              station {station}
+            </b>
+            , next {own[0]!.source}: take out what is in it and put the next blank in.{' '}
+            {own[0]!.trouble && <span className="font-[650]">{own[0]!.trouble} </span>}
+            <button
+              type="button"
+              onClick={() => empty.mutate(station)}
+              className="ml-2 text-oxide underline"
+            >
+              Take {own.length === 1 ? 'it' : 'them'} back
+            </button>
           </p>
         );
       })}
-      <p className="text-ink-2">{data.stock.length === 0 ? 'No unused blanks are registered.' : `Unused blanks: ${data.stock.map(({ words, left, inStation }) => `${left} × ${words}${inStation.length > 0 ? ` (station ${inStation.join(', ')})` : ''}`).join('; ')}.`}</p>
+      <p className="text-ink-2">
+        {data.stock.length === 0
+          ? 'No unused blanks are registered.'
+          : `Unused blanks: ${data.stock
+              .map(
+                ({ words, left, inStation }) =>
+                  `${left} × ` +
+                  `${words}${inStation.length > 0 ? ` (station ${inStation.join(', ')})` : ''}`,
+              )
+              .join('; ')}.`}
+      </p>
       <Trouble>{empty.error?.message}</Trouble>
     </div>
   );
 }
 
-function title(rows: readonly { endedAt: string | null; state: string; outcome: string | null }[]): string {
+function title(
+  rows: readonly { endedAt: string | null; state: string; outcome: string | null }[],
+): string {
   if (rows.length === 0) return 'No image has been returned to a disk yet';
   const open = rows.filter(({ endedAt }) => !endedAt).length;
   const proved = rows.filter(({ state }) => state === 'proved');
   const untold = proved.filter(({ outcome }) => outcome === null).length;
-  return `${open > 0 ? `${open} under way, ` : ''}${proved.length} of ${rows.length} returns proved${untold > 0 ? `, ${untold} not tried yet` : ''}`;
+  return (
+    `${open > 0 ? `${open} under way, ` : ''}${proved.length} of ${rows.length} ` +
+    `returns proved${untold > 0 ? `, ${untold} not tried yet` : ''}`
+  );
 }
 
 export function ReturnsView() {
   const { data: rows = [] } = useQuery(returnsQuery);
   return (
     <>
-      <PageHead over="An original is never a target" title={title(rows)}><Link href="/returns/cards" className="self-center text-[13px] font-[650] text-oxide underline">Cards for stand-in drives</Link><Link href="/returns/lines" className="self-center text-[13px] font-[650] text-oxide underline">By serial line</Link></PageHead>
+      <PageHead over="An original is never a target" title={title(rows)}>
+        <Link
+          href="/returns/cards"
+          className="self-center text-[13px] font-[650] text-oxide underline"
+        >
+          Cards for stand-in drives
+        </Link>
+        <Link
+          href="/returns/lines"
+          className="self-center text-[13px] font-[650] text-oxide underline"
+        >
+          By serial line
+        </Link>
+      </PageHead>
       <ImageChoice />
       <Waiting />
-      {rows.length === 0
-        ? <Nothing>Put a blank in a station and look above for what is to go on it. What is on the blank is looked at first; every track is read back and compared.</Nothing>
-        : <div className="space-y-3 pb-4">{rows.map((row) => <ReturnCard key={row.id} row={row} />)}</div>}
+      {rows.length === 0 ? (
+        <Nothing>
+          Put a blank in a station and look above for what is to go on it. What is on the blank is
+          looked at first; every track is read back and compared.
+        </Nothing>
+      ) : (
+        <div className="space-y-3 pb-4">
+          {rows.map((row) => (
+            <ReturnCard key={row.id} row={row} />
+          ))}
+        </div>
+      )}
     </>
   );
 }

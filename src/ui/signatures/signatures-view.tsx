@@ -1,5 +1,8 @@
 'use client';
-/** Signature rules: which are kept, and a file of more taken in; everything kept is held against them at once. */
+/**
+ * Signature rules: which are kept, and a file of more taken in; everything kept is held against
+ * them at once.
+ */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRef, useState } from 'react';
@@ -22,7 +25,13 @@ async function taken(file: File): Promise<{ rules: number }> {
   try {
     return await post('/api/rules', rules);
   } catch (error) {
-    if (error instanceof ApiError && Object.keys(error.fields).length > 0) throw new Error(`${file.name}: ${Object.entries(error.fields).slice(0, 6).map(([place, message]) => `rule ${place}: ${message}`).join('; ')}. Nothing was taken in.`);
+    if (error instanceof ApiError && Object.keys(error.fields).length > 0)
+      throw new Error(
+        `${file.name}: ${Object.entries(error.fields)
+          .slice(0, 6)
+          .map(([place, message]) => `rule ${place}: ${message}`)
+          .join('; ')}. Nothing was taken in.`,
+      );
     throw error;
   }
 }
@@ -36,30 +45,99 @@ export function SignaturesView() {
   const take = useMutation({
     mutationFn: taken,
     onSuccess: ({ rules: count }) => {
-      setSaid(`${count} ${count === 1 ? 'rule' : 'rules'} taken in; everything kept is being held against ${count === 1 ? 'it' : 'them'}.`);
+      setSaid(
+        `${count} ${count === 1 ? 'rule' : 'rules'} taken in; everything kept is being ` +
+          `held against ${count === 1 ? 'it' : 'them'}.`,
+      );
       return again();
     },
   });
-  const drop = useMutation({ mutationFn: (id: string) => remove(`/api/rules/${encodeURIComponent(id)}`), onSuccess: again });
+  const drop = useMutation({
+    mutationFn: (id: string) => remove(`/api/rules/${encodeURIComponent(id)}`),
+    onSuccess: again,
+  });
   return (
     <>
-      <PageHead over={<>Images are held against them as they are settled or taken in; what answers to one is <Link href="/holdings" className="underline">in quarantine</Link></>} title={rules.length === 0 ? 'No signature rules are kept' : `${rules.length} signature ${rules.length === 1 ? 'rule is' : 'rules are'} kept`}>
-        <Button hotkey="t" disabled={take.isPending} onClick={() => picker.current?.click()}>Take in a file of rules</Button>
+      <PageHead
+        over={
+          <>
+            Images are held against them as they are settled or taken in; what answers to one is{' '}
+            <Link href="/holdings" className="underline">
+              in quarantine
+            </Link>
+          </>
+        }
+        title={
+          rules.length === 0
+            ? 'No signature rules are kept'
+            : `${rules.length} signature ${rules.length === 1 ? 'rule is' : 'rules are'} kept`
+        }
+      >
+        <Button hotkey="t" disabled={take.isPending} onClick={() => picker.current?.click()}>
+          Take in a file of rules
+        </Button>
       </PageHead>
-      <input ref={picker} type="file" accept=".json,application/json" hidden data-testid="rules-file" onChange={(event) => { const [file] = event.target.files ?? []; event.target.value = ''; if (file) take.mutate(file); }} />
-      <p aria-live="polite" className="mb-2 text-[13px] text-ink-2">{said}</p>
+      <input
+        ref={picker}
+        type="file"
+        accept=".json,application/json"
+        hidden
+        data-testid="rules-file"
+        onChange={(event) => {
+          const [file] = event.target.files ?? [];
+          event.target.value = '';
+          if (file) take.mutate(file);
+        }}
+      />
+      <p aria-live="polite" className="mb-2 text-[13px] text-ink-2">
+        {said}
+      </p>
       <Trouble>{take.error?.message ?? drop.error?.message}</Trouble>
-      {rules.length === 0 ? <Nothing>A file is a list of rules in JSON: an id, a name, where to look, a pattern in hexadecimal with ?? for any byte, and a note. Keep your own: none ship.</Nothing> : (
+      {rules.length === 0 ? (
+        <Nothing>
+          A file is a list of rules in JSON: an id, a name, where to look, a pattern in hexadecimal
+          with ?? for any byte, and a note. Keep your own: none ship.
+        </Nothing>
+      ) : (
         <table className="w-full border-collapse text-[14px]">
-          <thead><tr className="border-b border-line text-[13px]"><th>Id</th><th>Name</th><th>Looks at</th><th>Pattern</th><th>Note</th><th /></tr></thead>
-          <tbody>{rules.map(({ id, name, where, pattern, note }) => (
-            <tr key={id} className="h-9 border-b border-line">
-              <td className="pr-4 font-mono font-[650]">{id}</td><td className="pr-4">{name}</td><td className="pr-4 text-ink-2">{WHERE_WORDS[where]}</td>
-              <td className="max-w-0 truncate pr-4 font-mono text-[12px]" style={{ width: '34%' }} title={pattern}>{(pattern.match(/../g) ?? []).slice(0, SHOWN).join(' ').toUpperCase()}{pattern.length > SHOWN * 2 ? ' …' : ''}</td>
-              <td className="pr-4 text-ink-2">{note}</td>
-              <td className="text-right"><button type="button" disabled={drop.isPending} onClick={() => drop.mutate(id)} className="font-[650] text-oxide hover:underline disabled:opacity-45">Remove</button></td>
+          <thead>
+            <tr className="border-b border-line text-[13px]">
+              <th>Id</th>
+              <th>Name</th>
+              <th>Looks at</th>
+              <th>Pattern</th>
+              <th>Note</th>
+              <th />
             </tr>
-          ))}</tbody>
+          </thead>
+          <tbody>
+            {rules.map(({ id, name, where, pattern, note }) => (
+              <tr key={id} className="h-9 border-b border-line">
+                <td className="pr-4 font-mono font-[650]">{id}</td>
+                <td className="pr-4">{name}</td>
+                <td className="pr-4 text-ink-2">{WHERE_WORDS[where]}</td>
+                <td
+                  className="max-w-0 truncate pr-4 font-mono text-[12px]"
+                  style={{ width: '34%' }}
+                  title={pattern}
+                >
+                  {(pattern.match(/../g) ?? []).slice(0, SHOWN).join(' ').toUpperCase()}
+                  {pattern.length > SHOWN * 2 ? ' …' : ''}
+                </td>
+                <td className="pr-4 text-ink-2">{note}</td>
+                <td className="text-right">
+                  <button
+                    type="button"
+                    disabled={drop.isPending}
+                    onClick={() => drop.mutate(id)}
+                    className="font-[650] text-oxide hover:underline disabled:opacity-45"
+                  >
+                    Remove
+                  </button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
         </table>
       )}
     </>

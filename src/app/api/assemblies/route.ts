@@ -3,4 +3,6 @@ import { listAssemblies, NewAssembly, startAssembly } from '@/server/services/as
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ db }) => listAssemblies(db));
-export const POST = route(async ({ request, db, operator }) => startAssembly(db, await operator(), NewAssembly.parse(await request.json())));
+export const POST = route(async ({ request, db, operator }) =>
+  startAssembly(db, await operator(), NewAssembly.parse(await request.json())),
+);

@@ -3,4 +3,6 @@ import { NewExtract, listExtracts, startExtract } from '@/server/services/extrac
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ db }) => listExtracts(db));
-export const POST = route(async ({ request, db, operator }) => startExtract(db, await operator(), NewExtract.parse(await request.json())));
+export const POST = route(async ({ request, db, operator }) =>
+  startExtract(db, await operator(), NewExtract.parse(await request.json())),
+);

@@ -3,11 +3,23 @@ import { OPERATOR_COOKIE, operatorName, route } from '@/server/http/respond';
 import { listOperators, OperatorName, operatorNamed } from '@/server/services/operators';
 
 export const dynamic = 'force-dynamic';
-export const GET = route(async ({ request, db }) => ({ current: operatorName(request.headers.get('cookie')), names: (await listOperators(db)).map(({ name }) => name) }));
+export const GET = route(async ({ request, db }) => ({
+  current: operatorName(request.headers.get('cookie')),
+  names: (await listOperators(db)).map(({ name }) => name),
+}));
 
 const YEAR = 365 * 24 * 3600;
 export const POST = route(async ({ request, db }) => {
   const { name } = z.object({ name: OperatorName }).parse(await request.json());
   await operatorNamed(db, name);
-  return Response.json({ name }, { headers: { 'set-cookie': `${OPERATOR_COOKIE}=${encodeURIComponent(name)}; Path=/; Max-Age=${YEAR}; SameSite=Strict` } });
+  return Response.json(
+    { name },
+    {
+      headers: {
+        'set-cookie':
+          `${OPERATOR_COOKIE}=${encodeURIComponent(name)}; Path=/; Max-Age=${YEAR}; ` +
+          'SameSite=Strict',
+      },
+    },
+  );
 });

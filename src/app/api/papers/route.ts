@@ -9,5 +9,11 @@ export const POST = route(async ({ request, db, operator }) => {
   const [code, set] = [searchParams.get('code'), searchParams.get('set')];
   if (!code === !set) throw new UserError('A paper belongs to a medium or to a set.', 422);
   const who = await operator();
-  return addPaper(db, who, code ? { code } : { set: set! }, searchParams.get('name') || 'unnamed', await limitedBody(request, PAPER_LIMIT));
+  return addPaper(
+    db,
+    who,
+    code ? { code } : { set: set! },
+    searchParams.get('name') || 'unnamed',
+    await limitedBody(request, PAPER_LIMIT),
+  );
 });

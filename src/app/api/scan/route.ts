@@ -2,7 +2,10 @@ import { z } from 'zod';
 import { route } from '@/server/http/respond';
 import { takeScan } from '@/server/services/stations';
 
-const Scan = z.object({ code: z.string().max(60), station: z.int().min(1).max(999).nullable().default(null) });
+const Scan = z.object({
+  code: z.string().max(60),
+  station: z.int().min(1).max(999).nullable().default(null),
+});
 export const POST = route(async ({ request, db, operator }) => {
   const { code, station } = Scan.parse(await request.json());
   return takeScan(db, await operator(), code.trim().toUpperCase(), station);

@@ -2,5 +2,10 @@ import { route } from '@/server/http/respond';
 import { listLines, listTransfers, NewTransfer, startTransfer } from '@/server/services/transfers';
 
 export const dynamic = 'force-dynamic';
-export const GET = route(async ({ db }) => ({ transfers: await listTransfers(db), lines: await listLines().catch(() => []) }));
-export const POST = route(async ({ request, db, operator }) => startTransfer(db, await operator(), NewTransfer.parse(await request.json())));
+export const GET = route(async ({ db }) => ({
+  transfers: await listTransfers(db),
+  lines: await listLines().catch(() => []),
+}));
+export const POST = route(async ({ request, db, operator }) =>
+  startTransfer(db, await operator(), NewTransfer.parse(await request.json())),
+);

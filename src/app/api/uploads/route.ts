@@ -6,6 +6,11 @@ import { createUpload, listUploads, parseMetadata } from '@/server/services/uplo
 export const GET = route(({ db }) => listUploads(db));
 export const OPTIONS = route(async () => tusResponse(204, TUS.abilities));
 export const POST = route(async ({ db, request, operator }) => {
-  const id = await createUpload(db, await operator(), Number(request.headers.get('upload-length') ?? NaN), parseMetadata(request.headers.get('upload-metadata')));
+  const id = await createUpload(
+    db,
+    await operator(),
+    Number(request.headers.get('upload-length') ?? NaN),
+    parseMetadata(request.headers.get('upload-metadata')),
+  );
   return tusResponse(201, { location: `/api/uploads/${id}` });
 });

@@ -6,5 +6,9 @@ import { FirstAnswers } from '../../first-answers';
 export const dynamic = 'force-dynamic';
 
 export default function Owed() {
-  return <FirstAnswers answers={[{ key: owedQuery.queryKey, fetch: (db) => listOwed(db) }]}><OwedView /></FirstAnswers>;
+  return (
+    <FirstAnswers answers={[{ key: owedQuery.queryKey, fetch: (db) => listOwed(db) }]}>
+      <OwedView />
+    </FirstAnswers>
+  );
 }

@@ -11,9 +11,15 @@ export const dynamic = 'force-dynamic';
 
 export default async function Assembly({ params }: { params: Promise<{ id: string }> }) {
   const { id: text } = await params;
-  const view = await Promise.resolve().then(() => assemblyView(sharedConnection().db, rowId(text))).catch((error: unknown) => {
-    if (error instanceof UserError && error.status === 404) notFound();
-    throw error;
-  });
-  return <FirstAnswers answers={[{ key: assemblyQuery(view.id).queryKey, fetch: async () => view }]}><AssemblyView id={view.id} /></FirstAnswers>;
+  const view = await Promise.resolve()
+    .then(() => assemblyView(sharedConnection().db, rowId(text)))
+    .catch((error: unknown) => {
+      if (error instanceof UserError && error.status === 404) notFound();
+      throw error;
+    });
+  return (
+    <FirstAnswers answers={[{ key: assemblyQuery(view.id).queryKey, fetch: async () => view }]}>
+      <AssemblyView id={view.id} />
+    </FirstAnswers>
+  );
 }

@@ -6,5 +6,9 @@ import { FirstAnswers } from '../../first-answers';
 export const dynamic = 'force-dynamic';
 
 export default function Alike() {
-  return <FirstAnswers answers={[{ key: alikeQuery.queryKey, fetch: (db) => listAlike(db) }]}><AlikeView /></FirstAnswers>;
+  return (
+    <FirstAnswers answers={[{ key: alikeQuery.queryKey, fetch: (db) => listAlike(db) }]}>
+      <AlikeView />
+    </FirstAnswers>
+  );
 }

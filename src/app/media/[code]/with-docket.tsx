@@ -1,4 +1,7 @@
-/** A page of one medium: its docket fetched while the page is rendered; what there is none of is not found. */
+/**
+ * A page of one medium: its docket fetched while the page is rendered; what there is none of is not
+ * found.
+ */
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { sharedConnection } from '@/server/db/database';
@@ -12,5 +15,9 @@ export async function WithDocket({ code, children }: { code: string; children: R
     if (error instanceof UserError && error.status === 404) notFound();
     throw error;
   });
-  return <FirstAnswers answers={[{ key: docketQuery(code).queryKey, fetch: async () => docket }]}>{children}</FirstAnswers>;
+  return (
+    <FirstAnswers answers={[{ key: docketQuery(code).queryKey, fetch: async () => docket }]}>
+      {children}
+    </FirstAnswers>
+  );
 }

@@ -6,5 +6,9 @@ import { FirstAnswers } from '../../first-answers';
 export const dynamic = 'force-dynamic';
 
 export default function Cards() {
-  return <FirstAnswers answers={[{ key: cardsQuery.queryKey, fetch: (db) => listCards(db) }]}><CardsView /></FirstAnswers>;
+  return (
+    <FirstAnswers answers={[{ key: cardsQuery.queryKey, fetch: (db) => listCards(db) }]}>
+      <CardsView />
+    </FirstAnswers>
+  );
 }

@@ -6,5 +6,19 @@ import { FirstAnswers } from '../../first-answers';
 export const dynamic = 'force-dynamic';
 
 export default function Lines() {
-  return <FirstAnswers answers={[{ key: transfersQuery.queryKey, fetch: async (db) => ({ transfers: await listTransfers(db), lines: await listLines().catch(() => []) }) }]}><LinesView /></FirstAnswers>;
+  return (
+    <FirstAnswers
+      answers={[
+        {
+          key: transfersQuery.queryKey,
+          fetch: async (db) => ({
+            transfers: await listTransfers(db),
+            lines: await listLines().catch(() => []),
+          }),
+        },
+      ]}
+    >
+      <LinesView />
+    </FirstAnswers>
+  );
 }

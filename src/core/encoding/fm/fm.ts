@@ -8,5 +8,11 @@ import { RUNS } from '../recovery/cell-gains';
 import { softFieldsOf } from '../id-mark/soft-field';
 
 export function createFm(): Encoding {
-  return { id: 'fm', check: 'strong', decode: decodeWith(new FieldReader(FM_CODE), RUNS.fm), encode: encodeIdMarkTrack, ...softFieldsOf(FM_CODE) };
+  return {
+    id: 'fm',
+    check: 'strong',
+    decode: decodeWith(new FieldReader(FM_CODE), RUNS.fm),
+    encode: encodeIdMarkTrack,
+    ...softFieldsOf(FM_CODE),
+  };
 }

@@ -9,9 +9,15 @@ const GAP = 0x55;
 const HEADER_END = 0x0f;
 const DEFAULT_ID = 0x30;
 
-export function encodeTrack(sectors: readonly SectorToWrite[], { gaps }: TrackFormat, turnCells: number): Uint8Array {
+export function encodeTrack(
+  sectors: readonly SectorToWrite[],
+  { gaps }: TrackFormat,
+  turnCells: number,
+): Uint8Array {
   const writer = new CellWriter(turnCells);
-  const raw = (byte: number, count: number) => { for (let i = 0; i < count; i++) writer.cells(byte, 8); };
+  const raw = (byte: number, count: number) => {
+    for (let i = 0; i < count; i++) writer.cells(byte, 8);
+  };
   const block = (bytes: Iterable<number>) => {
     raw(0xff, gaps.syncBytes);
     for (const byte of bytes) writer.cells(cellsOfByte(byte), 10);

@@ -1,4 +1,7 @@
-/** Reads headers and data blocks of 4-to-5 group code tracks (`docs/formats/layouts.md`, "zoned group code"). */
+/**
+ * Reads headers and data blocks of 4-to-5 group code tracks (`docs/formats/layouts.md`, "zoned
+ * group code").
+ */
 import { ByteArena } from '../byte-arena';
 import type { DecodeOptions, FieldStart, ReadingDecode, SectorSighting } from '../encoding';
 import type { CellStream } from '../recovery/cell-stream';
@@ -12,13 +15,18 @@ export const DATA_BYTES = 256;
 export const BLOCK_BYTES = 1 + DATA_BYTES + 1 + 2;
 const HEADER_BYTES = 8;
 
-/** Ten cells with transitions, then the start of a block byte, 0 1: sync as the written rule has it. */
+/**
+ * Ten cells with transitions, then the start of a block byte, 0 1: sync as the written rule has it.
+ */
 const SYNC = 0b111111111101;
 const SYNC_MASK = 0xfff;
 const PREFIX_CELLS = 2;
 const HEADER_WORDS = (HEADER_BYTES * 10) / 16;
 const BLOCK_WORDS = Math.ceil((BLOCK_BYTES * 10) / 16);
-/** From a header's end to the end of the data block's sync, in cells: a gap of 9 bytes and 40 cells of sync, and as much again. */
+/**
+ * From a header's end to the end of the data block's sync, in cells: a gap of 9 bytes and 40 cells
+ * of sync, and as much again.
+ */
 const MAX_DISTANCE = 240;
 
 /** XOR of the data bytes, which the block's check equals. */
@@ -45,19 +53,49 @@ export class FieldReader {
       if (stream.take(words, 1) < 1) break;
       const first = bytesOfWords(words, bytes, 1) === 0 ? bytes[0]! : -1;
       if (first === ID_BLOCK) {
-        const invalid = stream.take(words.subarray(1), HEADER_WORDS - 1) === HEADER_WORDS - 1 ? bytesOfWords(words, bytes, HEADER_BYTES) : HEADER_BYTES;
-        const [, check, r, c, id2, id1] = bytes as unknown as [number, number, number, number, number, number];
+        const invalid =
+          stream.take(words.subarray(1), HEADER_WORDS - 1) === HEADER_WORDS - 1
+            ? bytesOfWords(words, bytes, HEADER_BYTES)
+            : HEADER_BYTES;
+        const [, check, r, c, id2, id1] = bytes as unknown as [
+          number,
+          number,
+          number,
+          number,
+          number,
+          number,
+        ];
         if (invalid === 0 && check === (r ^ c ^ id2 ^ id1)) {
           open = {
-            encoding: 'gcr-4to5', c, h: null, r, n: null, idExtra: { id1, id2 }, size: DATA_BYTES, mark: null, data: null, dataOk: false, check: -1, violations: 0, intact: false,
-            startTick: syncTime - stream.ticksOfRunsBefore(syncAt, 1, 1 << 1), endTick: stream.time, syncTick: 0, syncCells: 0, recovery,
+            encoding: 'gcr-4to5',
+            c,
+            h: null,
+            r,
+            n: null,
+            idExtra: { id1, id2 },
+            size: DATA_BYTES,
+            mark: null,
+            data: null,
+            dataOk: false,
+            check: -1,
+            violations: 0,
+            intact: false,
+            startTick: syncTime - stream.ticksOfRunsBefore(syncAt, 1, 1 << 1),
+            endTick: stream.time,
+            syncTick: 0,
+            syncCells: 0,
+            recovery,
           };
           sightings.push(open);
         } else {
           badIds.push({ syncTick: syncTime, syncCells: 0 });
           stream.seek(syncAt, syncTime);
         }
-      } else if (first === DATA_BLOCK && open && syncTime - open.endTick <= MAX_DISTANCE * cellTicks) {
+      } else if (
+        first === DATA_BLOCK &&
+        open &&
+        syncTime - open.endTick <= MAX_DISTANCE * cellTicks
+      ) {
         open.mark = DATA_BLOCK;
         open.syncTick = syncTime;
         // The block's first two cells end at the transition that was found.
@@ -72,7 +110,9 @@ export class FieldReader {
           open.dataOk = open.check === checkOf(bytes, 1);
           open.intact = bytes[2 + DATA_BYTES] === 0 && bytes[3 + DATA_BYTES] === 0;
         }
-        open.data = twinData(sightings, open, bytes, 1) ?? this.arena.keep(bytes, 1, Math.min(length, 1 + DATA_BYTES));
+        open.data =
+          twinData(sightings, open, bytes, 1) ??
+          this.arena.keep(bytes, 1, Math.min(length, 1 + DATA_BYTES));
         if (!open.dataOk) stream.seek(syncAt, syncTime);
         open = null;
       } else {

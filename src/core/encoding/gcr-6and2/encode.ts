@@ -1,4 +1,7 @@
-/** Lays sectors out as 6-and-2 group code cells: self-sync, address field, self-sync, data field, self-sync. */
+/**
+ * Lays sectors out as 6-and-2 group code cells: self-sync, address field, self-sync, data field,
+ * self-sync.
+ */
 import type { TrackFormat } from '../../layout/layout';
 import { CellWriter } from '../cell-writer';
 import type { SectorToWrite } from '../encoding';
@@ -10,10 +13,18 @@ const SELF_SYNC = 0b1111111100;
 const SELF_SYNC_CELLS = 10;
 const DEFAULT_VOLUME = 254;
 
-export function encodeTrack(sectors: readonly SectorToWrite[], { gaps }: TrackFormat, turnCells: number): Uint8Array {
+export function encodeTrack(
+  sectors: readonly SectorToWrite[],
+  { gaps }: TrackFormat,
+  turnCells: number,
+): Uint8Array {
   const writer = new CellWriter(turnCells);
-  const bytes = (...all: readonly number[]) => { for (const byte of all) writer.cells(byte, 8); };
-  const sync = (count: number) => { for (let i = 0; i < count; i++) writer.cells(SELF_SYNC, SELF_SYNC_CELLS); };
+  const bytes = (...all: readonly number[]) => {
+    for (const byte of all) writer.cells(byte, 8);
+  };
+  const sync = (count: number) => {
+    for (let i = 0; i < count; i++) writer.cells(SELF_SYNC, SELF_SYNC_CELLS);
+  };
   sync(gaps.postIndex);
   for (const { c, r, idExtra, data } of sectors) {
     const volume = idExtra?.volume ?? DEFAULT_VOLUME;
@@ -23,7 +34,8 @@ export function encodeTrack(sectors: readonly SectorToWrite[], { gaps }: TrackFo
     sync(gaps.idToData);
     bytes(PROLOGUE.first, PROLOGUE.second, PROLOGUE.data);
     const values = valuesOfBytes(data);
-    for (let i = 0, last = 0; i < VALUES; last = values[i++]!) bytes(DISK_BYTES[values[i]! ^ last]!);
+    for (let i = 0, last = 0; i < VALUES; last = values[i++]!)
+      bytes(DISK_BYTES[values[i]! ^ last]!);
     bytes(DISK_BYTES[values[VALUES - 1]!]!, ...EPILOGUE);
     sync(Math.min(gaps.afterData, Math.floor(writer.room / SELF_SYNC_CELLS)));
   }

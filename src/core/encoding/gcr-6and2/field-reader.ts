@@ -1,4 +1,7 @@
-/** Reads address and data fields of 6-and-2 group code tracks (`docs/formats/layouts.md`, "6-and-2 group code"). */
+/**
+ * Reads address and data fields of 6-and-2 group code tracks (`docs/formats/layouts.md`, "6-and-2
+ * group code").
+ */
 import { ByteArena } from '../byte-arena';
 import type { DecodeOptions, FieldStart, ReadingDecode, SectorSighting } from '../encoding';
 import type { CellStream } from '../recovery/cell-stream';
@@ -50,19 +53,41 @@ export class FieldReader {
       if (kind === PROLOGUE.address) {
         const whole = stream.take(words.subarray(2), ADDRESS_WORDS - 2) === ADDRESS_WORDS - 2;
         // Words hold D5 AA, 96 v, v t, t s, s c, c DE, AA EB.
-        const [volume, c, r, check] = [1, 2, 3, 4].map((word) => fourAndFour(words[word]! & 0xff, words[word + 1]! >>> 8)) as [number, number, number, number];
+        const [volume, c, r, check] = [1, 2, 3, 4].map((word) =>
+          fourAndFour(words[word]! & 0xff, words[word + 1]! >>> 8),
+        ) as [number, number, number, number];
         if (whole && volume >= 0 && c >= 0 && r >= 0 && check === (volume ^ c ^ r)) {
           addressIntact = (words[5]! & 0xff) === EPILOGUE[0] && words[6]! >>> 8 === EPILOGUE[1];
           open = {
-            encoding: 'gcr-6and2', c, h: null, r, n: null, idExtra: { volume }, size: DATA_BYTES, mark: null, data: null, dataOk: false, check: -1, violations: 0, intact: false,
-            startTick: syncTime - stream.ticksOfRunsBefore(syncAt, RUNS_OF_START, SYNC_RUNS), endTick: stream.time, syncTick: 0, syncCells: 0, recovery,
+            encoding: 'gcr-6and2',
+            c,
+            h: null,
+            r,
+            n: null,
+            idExtra: { volume },
+            size: DATA_BYTES,
+            mark: null,
+            data: null,
+            dataOk: false,
+            check: -1,
+            violations: 0,
+            intact: false,
+            startTick: syncTime - stream.ticksOfRunsBefore(syncAt, RUNS_OF_START, SYNC_RUNS),
+            endTick: stream.time,
+            syncTick: 0,
+            syncCells: 0,
+            recovery,
           };
           sightings.push(open);
         } else {
           badIds.push({ syncTick: syncTime, syncCells: 0 });
           stream.seek(syncAt, syncTime);
         }
-      } else if (kind === PROLOGUE.data && open && syncTime - open.endTick <= MAX_DISTANCE * cellTicks) {
+      } else if (
+        kind === PROLOGUE.data &&
+        open &&
+        syncTime - open.endTick <= MAX_DISTANCE * cellTicks
+      ) {
         const taken = 2 + stream.take(words.subarray(2), DATA_WORDS - 2);
         open.mark = PROLOGUE.data;
         open.syncTick = syncTime;
@@ -71,7 +96,9 @@ export class FieldReader {
         open.endTick = stream.time;
         this.decode(Math.min(taken, CHECKED_WORDS), open);
         open.intact = addressIntact && taken === DATA_WORDS && isEpilogue(words[CHECKED_WORDS]!);
-        open.data = twinData(sightings, open, bytes, 0) ?? this.arena.keep(bytes, 0, taken >= CHECKED_WORDS ? DATA_BYTES : 0);
+        open.data =
+          twinData(sightings, open, bytes, 0) ??
+          this.arena.keep(bytes, 0, taken >= CHECKED_WORDS ? DATA_BYTES : 0);
         if (!open.dataOk) stream.seek(syncAt, syncTime);
         open = null;
       } else {

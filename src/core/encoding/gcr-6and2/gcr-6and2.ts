@@ -1,4 +1,7 @@
-/** The 6-and-2 group code behind the common interface (`docs/formats/layouts.md`, "6-and-2 group code"). */
+/**
+ * The 6-and-2 group code behind the common interface (`docs/formats/layouts.md`, "6-and-2 group
+ * code").
+ */
 import { decodeWith } from '../decode-with';
 import type { Encoding, SoftField } from '../encoding';
 import { bestGroups } from '../recovery/best-group';
@@ -15,9 +18,23 @@ function readField({ cells }: CellGains, _size: number, flips: readonly number[]
   const data = new Uint8Array(DATA_BYTES);
   bytesOfValuesInto(values, data);
   const check = chosen[VALUES]!;
-  return { mark: PROLOGUE.data, data, check, ok: check === values[VALUES - 1], doubts: leastCertain(margins, DOUBTS_NAMED) };
+  return {
+    mark: PROLOGUE.data,
+    data,
+    check,
+    ok: check === values[VALUES - 1],
+    doubts: leastCertain(margins, DOUBTS_NAMED),
+  };
 }
 
 export function createGcr6and2(): Encoding {
-  return { id: 'gcr-6and2', check: 'weak', decode: decodeWith(new FieldReader(), RUNS['gcr-6and2']), fieldCells: () => (VALUES + 1) * 8, readField, readId: () => null, encode: encodeTrack };
+  return {
+    id: 'gcr-6and2',
+    check: 'weak',
+    decode: decodeWith(new FieldReader(), RUNS['gcr-6and2']),
+    fieldCells: () => (VALUES + 1) * 8,
+    readField,
+    readId: () => null,
+    encode: encodeTrack,
+  };
 }

@@ -1,11 +1,16 @@
 /**
- * What tells FM and MFM apart when fields are read: the cells that a mark is found by, what a byte looks like as 16
- * half cells, and what the check starts from. FM: ECMA-54, ECMA-66. MFM: ECMA-78, ECMA-100, ISO 8860.
+ * What tells FM and MFM apart when fields are read: the cells that a mark is found by, what a
+ * byte looks like as 16
+ * half cells, and what the check starts from. FM: ECMA-54, ECMA-66. MFM: ECMA-78, ECMA-100, ISO
+ * 8860.
  */
 import { CRC16_INITIAL } from '../../bits/crc16';
 import { CRC_AFTER_SYNC, SYNC_A1 } from './marks';
 
-/** Flags above the byte in `byteOfCells`: the code's rule is broken if the bit before was 0, if it was 1. */
+/**
+ * Flags above the byte in `byteOfCells`: the code's rule is broken if the bit before was 0, if it
+ * was 1.
+ */
 const BREAKS_AFTER_0 = 0x100;
 const BREAKS_AFTER_1 = 0x200;
 
@@ -45,7 +50,7 @@ function mfmBytes(): Uint16Array {
       if (bit === 7) {
         if (clock !== (data ^ 1)) broken |= BREAKS_AFTER_0;
         if (clock !== 0) broken |= BREAKS_AFTER_1;
-      } else if (clock !== ((data | (byte >>> (bit + 1)) & 1) ^ 1)) {
+      } else if (clock !== ((data | ((byte >>> (bit + 1)) & 1)) ^ 1)) {
         broken |= BREAKS_AFTER_0 | BREAKS_AFTER_1;
       }
     }
@@ -57,19 +62,36 @@ function mfmBytes(): Uint16Array {
 /** FM: every bit has its clock. */
 function fmBytes(): Uint16Array {
   const table = new Uint16Array(1 << 16);
-  for (let cells = 0; cells < table.length; cells++) table[cells] = dataBits(cells) | ((cells & 0xaaaa) === 0xaaaa ? 0 : BREAKS_AFTER_0 | BREAKS_AFTER_1);
+  for (let cells = 0; cells < table.length; cells++)
+    table[cells] =
+      dataBits(cells) | ((cells & 0xaaaa) === 0xaaaa ? 0 : BREAKS_AFTER_0 | BREAKS_AFTER_1);
   return table;
 }
 
 export const MFM_CODE: IdMarkCode = {
-  id: 'mfm', pattern: SYNC_A1, mask: 0xffff, prefixCells: 0, syncs: 3, crcInitial: CRC_AFTER_SYNC, syncRun: 2,
+  id: 'mfm',
+  pattern: SYNC_A1,
+  mask: 0xffff,
+  prefixCells: 0,
+  syncs: 3,
+  crcInitial: CRC_AFTER_SYNC,
+  syncRun: 2,
   // Into the first A1h, then 4, 3, 4 and 3 half cells.
-  runsOfMark: 5, byteOfCells: mfmBytes(),
+  runsOfMark: 5,
+  byteOfCells: mfmBytes(),
 };
 
 export const FM_CODE: IdMarkCode = {
   id: 'fm',
-  // Four zeros, then a mark with clock C7h: FEh, FBh, FAh, F9h or F8h. Its last cell may hold no transition, so the
+  // Four zeros, then a mark with clock C7h: FEh, FBh, FAh, F9h or F8h. Its last cell may hold no
+  // transition, so the
   // place is found one cell before its end.
-  pattern: 0xaaf56a >> 1, mask: 0xffffea >> 1, prefixCells: 15, syncs: 0, crcInitial: CRC16_INITIAL, syncRun: 2, runsOfMark: 11, byteOfCells: fmBytes(),
+  pattern: 0xaaf56a >> 1,
+  mask: 0xffffea >> 1,
+  prefixCells: 15,
+  syncs: 0,
+  crcInitial: CRC16_INITIAL,
+  syncRun: 2,
+  runsOfMark: 11,
+  byteOfCells: fmBytes(),
 };

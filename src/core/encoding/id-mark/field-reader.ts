@@ -1,5 +1,6 @@
 /**
- * Reads ID and data fields out of FM and MFM cells: looks for the mark, takes bytes from there, checks them
+ * Reads ID and data fields out of FM and MFM cells: looks for the mark, takes bytes from there,
+ * checks them
  * (ECMA-54, ECMA-78 and their kin; limits from the same standards).
  */
 import { crc16 } from '../../bits/crc16';
@@ -49,8 +50,24 @@ export class FieldReader {
         const [c, h, r, n] = this.take(stream, 1, ID_BYTES - 1) ? field.subarray(1, 5) : [];
         if (n !== undefined && n <= MAX_SIZE_CODE && crc16(field, 0, ID_BYTES, crcInitial) === 0) {
           open = {
-            encoding, c: c!, h: h!, r: r!, n, idExtra: null, size: sectorSize(n), mark: null, data: null, dataOk: false, check: -1, violations: 0, intact: true,
-            startTick: syncTime - stream.ticksOfRunsBefore(syncAt, runsOfMark, 1 << syncRun), endTick: stream.time, syncTick: 0, syncCells: 0, recovery,
+            encoding,
+            c: c!,
+            h: h!,
+            r: r!,
+            n,
+            idExtra: null,
+            size: sectorSize(n),
+            mark: null,
+            data: null,
+            dataOk: false,
+            check: -1,
+            violations: 0,
+            intact: true,
+            startTick: syncTime - stream.ticksOfRunsBefore(syncAt, runsOfMark, 1 << syncRun),
+            endTick: stream.time,
+            syncTick: 0,
+            syncCells: 0,
+            recovery,
           };
           openEnd = stream.time;
           sightings.push(open);
@@ -69,7 +86,9 @@ export class FieldReader {
           open.check = (field[open.size + 1]! << 8) | field[open.size + 2]!;
           open.dataOk = crc16(field, 0, open.size + 3, crcInitial) === 0;
         }
-        open.data = twinData(sightings, open, field, 1) ?? this.arena.keep(field, 1, 1 + Math.min(open.size, this.taken));
+        open.data =
+          twinData(sightings, open, field, 1) ??
+          this.arena.keep(field, 1, 1 + Math.min(open.size, this.taken));
         // A field that fails may have been cut by a later one: look for marks inside it as well.
         if (!open.dataOk) stream.seek(syncAt, syncTime);
         open = null;
@@ -81,7 +100,10 @@ export class FieldReader {
     return { sightings, badIds, strays, cellTicks };
   }
 
-  /** The byte behind the sync of which the place was found, into field[0]; −1 where the reading ends. */
+  /**
+   * The byte behind the sync of which the place was found, into field[0]; −1 where the reading
+   * ends.
+   */
   private takeMark(stream: CellStream): number {
     const { prefixCells, syncs, pattern } = this.code;
     stream.align(stream.register & ((1 << prefixCells) - 1), prefixCells);

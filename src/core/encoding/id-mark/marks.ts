@@ -1,5 +1,6 @@
 /**
- * Marks of tracks with ID fields: FM (ECMA-54 §"address marks", ECMA-66) and MFM (ECMA-78, ECMA-100, ISO 8860), and
+ * Marks of tracks with ID fields: FM (ECMA-54 §"address marks", ECMA-66) and MFM (ECMA-78,
+ * ECMA-100, ISO 8860), and
  * the limits that both share.
  */
 

@@ -1,6 +1,8 @@
 /**
- * Fields of FM and MFM read by maximum likelihood: the bits whose cells, by the code's own rule, fit the gains best.
- * FM bits do not depend on each other; for MFM the best sequence is found over two states, the bit before (Viterbi).
+ * Fields of FM and MFM read by maximum likelihood: the bits whose cells, by the code's own rule,
+ * fit the gains best.
+ * FM bits do not depend on each other; for MFM the best sequence is found over two states, the
+ * bit before (Viterbi).
  */
 import { crc16 } from '../../bits/crc16';
 import type { Encoding, SectorSighting, SoftField } from '../encoding';
@@ -31,7 +33,8 @@ function softFm(cells: Float32Array, count: number, forced: Uint8Array): SoftBit
 const IMPOSSIBLE = -1e9;
 
 function softMfm(cells: Float32Array, count: number, forced: Uint8Array): SoftBits {
-  // best[2i + b]: of all sequences up to bit i that end in b; rest[2i + b]: of all that go on from bit i being b.
+  // best[2i + b]: of all sequences up to bit i that end in b; rest[2i + b]: of all that go on from
+  // bit i being b.
   const best = new Float64Array(2 * count);
   const rest = new Float64Array(2 * count);
   const from = new Uint8Array(2 * count);
@@ -69,7 +72,10 @@ function bytesOfBits(bits: Uint8Array): Uint8Array {
 }
 
 /** The soft half of an `Encoding` with ID marks. */
-export function softFieldsOf({ id, crcInitial }: IdMarkCode): Pick<Encoding, 'fieldCells' | 'readField' | 'readId'> {
+export function softFieldsOf({
+  id,
+  crcInitial,
+}: IdMarkCode): Pick<Encoding, 'fieldCells' | 'readField' | 'readId'> {
   const read = id === 'fm' ? softFm : softMfm;
   return {
     fieldCells: (size) => 16 * (1 + size + CHECK_BYTES),
@@ -83,14 +89,24 @@ export function softFieldsOf({ id, crcInitial }: IdMarkCode): Pick<Encoding, 'fi
       }
       const bytes = bytesOfBits(bits);
       return {
-        mark: bytes[0]!, data: bytes.slice(1, 1 + size), check: (bytes[1 + size]! << 8) | bytes[2 + size]!,
-        ok: crc16(bytes, 0, bytes.length, crcInitial) === 0, doubts: leastCertain(margins, DOUBTS_NAMED),
+        mark: bytes[0]!,
+        data: bytes.slice(1, 1 + size),
+        check: (bytes[1 + size]! << 8) | bytes[2 + size]!,
+        ok: crc16(bytes, 0, bytes.length, crcInitial) === 0,
+        doubts: leastCertain(margins, DOUBTS_NAMED),
       };
     },
     readId({ cells }: CellGains): Pick<SectorSighting, 'c' | 'h' | 'r' | 'n' | 'size'> | null {
       const count = 8 * 7;
-      const [mark, c, h, r, n, ...check] = bytesOfBits(read(cells, count, new Uint8Array(count).fill(2)).bits);
-      if (mark !== MARK_ID || n! > MAX_SIZE_CODE || crc16(Uint8Array.from([mark, c!, h!, r!, n!, ...check]), 0, 7, crcInitial) !== 0) return null;
+      const [mark, c, h, r, n, ...check] = bytesOfBits(
+        read(cells, count, new Uint8Array(count).fill(2)).bits,
+      );
+      if (
+        mark !== MARK_ID ||
+        n! > MAX_SIZE_CODE ||
+        crc16(Uint8Array.from([mark, c!, h!, r!, n!, ...check]), 0, 7, crcInitial) !== 0
+      )
+        return null;
       return { c: c!, h: h!, r: r!, n: n!, size: sectorSize(n!) };
     },
   };

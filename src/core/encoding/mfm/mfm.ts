@@ -8,5 +8,11 @@ import { RUNS } from '../recovery/cell-gains';
 import { softFieldsOf } from '../id-mark/soft-field';
 
 export function createMfm(): Encoding {
-  return { id: 'mfm', check: 'strong', decode: decodeWith(new FieldReader(MFM_CODE), RUNS.mfm), encode: encodeIdMarkTrack, ...softFieldsOf(MFM_CODE) };
+  return {
+    id: 'mfm',
+    check: 'strong',
+    decode: decodeWith(new FieldReader(MFM_CODE), RUNS.mfm),
+    encode: encodeIdMarkTrack,
+    ...softFieldsOf(MFM_CODE),
+  };
 }

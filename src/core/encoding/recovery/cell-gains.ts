@@ -1,8 +1,12 @@
 /**
- * What speaks for a transition in each cell of a field, from one turn or several: the first half of reading a field
- * by maximum likelihood. The clock is followed forwards by a stiff loop and then smoothed both ways, peak shift is
- * estimated and taken out, and each transition's distance from its cell becomes a gain (log-likelihood, normal noise).
- * Gains of several turns add up. The second half, the best sequence that the code allows, is each encoding's own.
+ * What speaks for a transition in each cell of a field, from one turn or several: the first half
+ * of reading a field
+ * by maximum likelihood. The clock is followed forwards by a stiff loop and then smoothed both
+ * ways, peak shift is
+ * estimated and taken out, and each transition's distance from its cell becomes a gain
+ * (log-likelihood, normal noise).
+ * Gains of several turns add up. The second half, the best sequence that the code allows, is each
+ * encoding's own.
  */
 
 /** Gains of consecutive cells; positive speaks for a transition, −`most` where nothing was seen. */
@@ -14,7 +18,7 @@ export interface CellGains {
 }
 
 /** A field in one turn: its sync's last transition and what follows. */
-export interface FieldWindow {
+interface FieldWindow {
   /** Times of all transitions of the reading, in ticks, ascending. */
   times: Float64Array;
   count: number;
@@ -26,11 +30,18 @@ export interface FieldWindow {
 }
 
 /** Runs that the code can have, in cells. */
-export interface RunRange { shortest: number; longest: number }
+export interface RunRange {
+  shortest: number;
+  longest: number;
+}
 
-export const RUNS: Readonly<Record<'fm' | 'mfm' | 'gcr-4to5' | 'gcr-6and2', RunRange>> = Object.freeze({
-  'fm': { shortest: 1, longest: 2 }, 'mfm': { shortest: 2, longest: 4 }, 'gcr-4to5': { shortest: 1, longest: 3 }, 'gcr-6and2': { shortest: 1, longest: 3 },
-});
+export const RUNS: Readonly<Record<'fm' | 'mfm' | 'gcr-4to5' | 'gcr-6and2', RunRange>> =
+  Object.freeze({
+    fm: { shortest: 1, longest: 2 },
+    mfm: { shortest: 2, longest: 4 },
+    'gcr-4to5': { shortest: 1, longest: 3 },
+    'gcr-6and2': { shortest: 1, longest: 3 },
+  });
 
 const PHASE_GAIN = 0.12;
 const RATE_GAIN = 0.0015;
@@ -56,11 +67,19 @@ export function firstAtOrAfter(times: Float64Array, count: number, tick: number)
   return low;
 }
 
-/** Places of the window's transitions in cells from the sync's transition, as the loop rounds them. */
-function followClock({ times, count, cellTicks }: FieldWindow, from: number, anchor: number, lastCell: number): { nearest: Int32Array; used: number } {
+/**
+ * Places of the window's transitions in cells from the sync's transition, as the loop rounds them.
+ */
+function followClock(
+  { times, count, cellTicks }: FieldWindow,
+  from: number,
+  anchor: number,
+  lastCell: number,
+): { nearest: Int32Array; used: number } {
   const nearest = new Int32Array(Math.min(count - from, 4 * (lastCell + 2 * MARGIN) + 16));
   // Backwards over the few cells before the sync's transition no loop is needed.
-  for (let i = from; i < anchor; i++) nearest[i - from] = Math.round((times[i]! - times[anchor]!) / cellTicks);
+  for (let i = from; i < anchor; i++)
+    nearest[i - from] = Math.round((times[i]! - times[anchor]!) / cellTicks);
   let place = 0;
   let cell = cellTicks;
   let used = anchor - from + 1;
@@ -71,14 +90,26 @@ function followClock({ times, count, cellTicks }: FieldWindow, from: number, anc
     if (whole > lastCell + MARGIN) break;
     const error = place - whole;
     place -= PHASE_GAIN * error;
-    cell = Math.max(cellTicks * (1 - MAX_DRIFT), Math.min(cellTicks * (1 + MAX_DRIFT), cell * (1 + RATE_GAIN * error)));
+    cell = Math.max(
+      cellTicks * (1 - MAX_DRIFT),
+      Math.min(cellTicks * (1 + MAX_DRIFT), cell * (1 + RATE_GAIN * error)),
+    );
     nearest[used] = whole;
   }
   return { nearest, used };
 }
 
-/** Distance of each transition from its cell, in cells, against a clock smoothed over neighbours on both sides. */
-function distances(times: Float64Array, from: number, nearest: Int32Array, used: number, cellTicks: number): Float64Array {
+/**
+ * Distance of each transition from its cell, in cells, against a clock smoothed over neighbours on
+ * both sides.
+ */
+function distances(
+  times: Float64Array,
+  from: number,
+  nearest: Int32Array,
+  used: number,
+  cellTicks: number,
+): Float64Array {
   const span = nearest[used - 1]! - nearest[0]!;
   const cell = span > 100 ? (times[from + used - 1]! - times[from]!) / span : cellTicks;
   const off = new Float64Array(used);
@@ -91,17 +122,25 @@ function distances(times: Float64Array, from: number, nearest: Int32Array, used:
   for (let i = 0; i < used; i++) {
     // The same number on both sides, so that a steady change of speed cancels out.
     const reach = Math.min(SMOOTHING, i, used - 1 - i);
-    const mean = reach < 6
-      ? (sums[Math.min(used, i + 7)]! - sums[Math.max(0, i - 6)]!) / (Math.min(used, i + 7) - Math.max(0, i - 6))
-      : (sums[i + reach + 1]! - sums[i - reach]!) / (2 * reach + 1);
+    const mean =
+      reach < 6
+        ? (sums[Math.min(used, i + 7)]! - sums[Math.max(0, i - 6)]!) /
+          (Math.min(used, i + 7) - Math.max(0, i - 6))
+        : (sums[i + reach + 1]! - sums[i - reach]!) / (2 * reach + 1);
     away[i] = off[i]! - mean;
   }
   return away;
 }
 
 /** Takes peak shift out: close transitions drive each other apart, by an amount fitted here. */
-function unshift(away: Float64Array, nearest: Int32Array, used: number, { shortest, longest }: RunRange): void {
-  const closeness = (run: number) => Math.max(0, Math.min(1, (longest - run) / (longest - shortest)));
+function unshift(
+  away: Float64Array,
+  nearest: Int32Array,
+  used: number,
+  { shortest, longest }: RunRange,
+): void {
+  const closeness = (run: number) =>
+    Math.max(0, Math.min(1, (longest - run) / (longest - shortest)));
   const push = new Float64Array(used);
   let cross = 0;
   let square = 0;
@@ -124,8 +163,15 @@ function sigmaOf(away: Float64Array): number {
   return Math.max(LEAST_SIGMA, Math.min(MOST_SIGMA, median / 0.6745));
 }
 
-/** Gains of `cells` cells from the field's first on, in one turn; null where the reading ends before. */
-export function gainsOfWindow(window: FieldWindow, cells: number, runs: RunRange): CellGains | null {
+/**
+ * Gains of `cells` cells from the field's first on, in one turn; null where the reading ends
+ * before.
+ */
+export function gainsOfWindow(
+  window: FieldWindow,
+  cells: number,
+  runs: RunRange,
+): CellGains | null {
   const { times, count, syncTick, syncCells, cellTicks } = window;
   const anchor = firstAtOrAfter(times, count, syncTick - 0.5);
   if (anchor >= count || Math.abs(times[anchor]! - syncTick) > 1) return null;
@@ -154,6 +200,11 @@ export function gainsOfWindow(window: FieldWindow, cells: number, runs: RunRange
 /** What all the turns say together. */
 export function addGains(all: readonly CellGains[]): CellGains {
   const cells = Float32Array.from(all[0]!.cells);
-  for (const { cells: more } of all.slice(1)) for (let i = 0; i < cells.length; i++) cells[i]! += more[i]!;
-  return { cells, most: all.reduce((sum, { most }) => sum + most, 0), turns: all.reduce((sum, { turns }) => sum + turns, 0) };
+  for (const { cells: more } of all.slice(1))
+    for (let i = 0; i < cells.length; i++) cells[i]! += more[i]!;
+  return {
+    cells,
+    most: all.reduce((sum, { most }) => sum + most, 0),
+    turns: all.reduce((sum, { turns }) => sum + turns, 0),
+  };
 }

@@ -1,4 +1,7 @@
-/** Cells of a reading as field readers want them: a place that moves on, patterns looked for, words taken. */
+/**
+ * Cells of a reading as field readers want them: a place that moves on, patterns looked for, words
+ * taken.
+ */
 
 /** What a field reader needs of a reading under some recovery. */
 export interface CellStream {
@@ -9,13 +12,25 @@ export interface CellStream {
   /** The last cells before the place that `find` stopped at, newest lowest. */
   readonly register: number;
   seek(at: number, time: number): void;
-  /** Goes on to right behind the next cells that equal `pattern` where `mask` is set; false where there are none. Both are below 2^31 and end in a transition. */
+  /**
+   * Goes on to right behind the next cells that equal `pattern` where `mask` is set; false where
+   * there are none. Both are below 2^31 and end in a transition.
+   */
   find(pattern: number, mask: number): boolean;
-  /** Takes up to `length` words of 16 cells from here on; how many there were. Cells left over are for the next call. */
+  /**
+   * Takes up to `length` words of 16 cells from here on; how many there were. Cells left over are
+   * for the next call.
+   */
   take(words: Uint16Array, length: number): number;
-  /** Forgets cells left over: the next word starts with `cells` cells of `prefix`, then what follows the last transition. */
+  /**
+   * Forgets cells left over: the next word starts with `cells` cells of `prefix`, then what follows
+   * the last transition.
+   */
   align(prefix: number, cells: number): void;
-  /** Ticks taken by the transitions straight before this place whose intervals are among `runs` (a bit each), after passing over `skip` intervals. */
+  /**
+   * Ticks taken by the transitions straight before this place whose intervals are among `runs` (a
+   * bit each), after passing over `skip` intervals.
+   */
   ticksOfRunsBefore(at: number, skip: number, runs: number): number;
 }
 

@@ -9,7 +9,8 @@ export function leastCertain(margins: Float32Array, most: number): SoftDoubt[] {
   const order = Array.from(margins.keys()).sort((a, b) => margins[a]! - margins[b]!);
   const doubts: SoftDoubt[] = [];
   for (const place of order) {
-    if (doubts.every((doubt) => Math.abs(doubt.place - place) >= APART)) doubts.push({ place, margin: margins[place]! });
+    if (doubts.every((doubt) => Math.abs(doubt.place - place) >= APART))
+      doubts.push({ place, margin: margins[place]! });
     if (doubts.length === most) break;
   }
   return doubts;

@@ -1,6 +1,8 @@
 /**
- * Tells from intervals alone which codes a reading may hold and how long their cells are: each code's runs make heaps
- * in the histogram at whole multiples of the cell (FM at 1 and 2, MFM at 2, 3 and 4, the group codes at 1, 2 and 3).
+ * Tells from intervals alone which codes a reading may hold and how long their cells are: each
+ * code's runs make heaps
+ * in the histogram at whole multiples of the cell (FM at 1 and 2, MFM at 2, 3 and 4, the group
+ * codes at 1, 2 and 3).
  */
 import type { EncodingId } from '../../layout/layout';
 
@@ -23,11 +25,20 @@ interface Family {
   longest: number;
 }
 
-/** FM: 125 to 500 kbit/s; MFM: 125 to 500; group codes: cells of 2 to 4 µs; each with 15 % and more to spare. */
+/**
+ * FM: 125 to 500 kbit/s; MFM: 125 to 500; group codes: cells of 2 to 4 µs; each with 15 % and more
+ * to spare.
+ */
 const FAMILIES: readonly Family[] = [
   { encodings: ['mfm'], heaps: [2, 3, 4], needed: [2, 3], shortest: 0.82e-6, longest: 4.6e-6 },
   { encodings: ['fm'], heaps: [1, 2], needed: [1, 2], shortest: 0.82e-6, longest: 4.8e-6 },
-  { encodings: ['gcr-4to5', 'gcr-6and2'], heaps: [1, 2, 3], needed: [1, 2, 3], shortest: 1.6e-6, longest: 4.8e-6 },
+  {
+    encodings: ['gcr-4to5', 'gcr-6and2'],
+    heaps: [1, 2, 3],
+    needed: [1, 2, 3],
+    shortest: 1.6e-6,
+    longest: 4.8e-6,
+  },
 ];
 
 const STEP = 1.01;
@@ -61,7 +72,10 @@ class Histogram {
   /** Intervals of `from` to `to` ticks, both taken in. */
   between(from: number, to: number): number {
     const bins = this.counts.length;
-    return this.upTo[Math.min(bins, Math.floor(to) + 1)]! - this.upTo[Math.min(bins, Math.max(0, Math.ceil(from)))]!;
+    return (
+      this.upTo[Math.min(bins, Math.floor(to) + 1)]! -
+      this.upTo[Math.min(bins, Math.max(0, Math.ceil(from)))]!
+    );
   }
 
   share({ heaps, needed }: Family, cell: number): number {
@@ -90,7 +104,10 @@ class Histogram {
   }
 }
 
-/** Counts the one- and two-byte varints of stretches all over the flux, so that no gap and no hurt part decides alone. */
+/**
+ * Counts the one- and two-byte varints of stretches all over the flux, so that no gap and no hurt
+ * part decides alone.
+ */
 function sample(flux: Uint8Array, counts: Uint32Array, bytes: number): number {
   const stretch = Math.min(Math.floor(flux.length / STRETCHES), Math.floor(bytes / STRETCHES));
   let total = 0;
@@ -113,39 +130,70 @@ function sample(flux: Uint8Array, counts: Uint32Array, bytes: number): number {
   return total;
 }
 
-const familyOf = (encoding: EncodingId) => FAMILIES.find(({ encodings }) => encodings.includes(encoding))!;
+const familyOf = (encoding: EncodingId) =>
+  FAMILIES.find(({ encodings }) => encodings.includes(encoding))!;
 
 /**
- * Codes that the flux fits, best first; none where nothing was recorded. Where the neighbouring track's class `hint`
+ * Codes that the flux fits, best first; none where nothing was recorded. Where the neighbouring
+ * track's class `hint`
  * fits clearly, it alone is given, with its cell fitted anew.
  */
-export function classifyFlux(flux: Uint8Array, tickHz: number, hint: Pick<FluxClass, 'encoding' | 'cellTicks'> | null): FluxClass[] {
+export function classifyFlux(
+  flux: Uint8Array,
+  tickHz: number,
+  hint: Pick<FluxClass, 'encoding' | 'cellTicks'> | null,
+): FluxClass[] {
   const found = classifySampled(flux, tickHz, hint, SAMPLE_BYTES);
   // A lone short sector on a long gap may lie between the stretches: then all of it is looked at.
-  return found.length > 0 || flux.length <= SAMPLE_BYTES ? found : classifySampled(flux, tickHz, hint, flux.length);
+  return found.length > 0 || flux.length <= SAMPLE_BYTES
+    ? found
+    : classifySampled(flux, tickHz, hint, flux.length);
 }
 
-function classifySampled(flux: Uint8Array, tickHz: number, hint: Pick<FluxClass, 'encoding' | 'cellTicks'> | null, sampled: number): FluxClass[] {
+function classifySampled(
+  flux: Uint8Array,
+  tickHz: number,
+  hint: Pick<FluxClass, 'encoding' | 'cellTicks'> | null,
+  sampled: number,
+): FluxClass[] {
   const longest = Math.max(...FAMILIES.map((family) => family.longest * 4.5));
-  const histogram = new Histogram(flux, Math.min(1 << 14, Math.ceil(longest * tickHz) + 1), sampled);
+  const histogram = new Histogram(
+    flux,
+    Math.min(1 << 14, Math.ceil(longest * tickHz) + 1),
+    sampled,
+  );
   if (histogram.total < LEAST_INTERVALS) return [];
   if (hint) {
     const family = familyOf(hint.encoding);
     const share = histogram.share(family, hint.cellTicks);
-    if (share > CLEAR) return [{ encoding: hint.encoding, cellTicks: histogram.refined(family, hint.cellTicks), share }];
+    if (share > CLEAR)
+      return [
+        { encoding: hint.encoding, cellTicks: histogram.refined(family, hint.cellTicks), share },
+      ];
   }
   const found: FluxClass[] = [];
   for (const family of FAMILIES) {
     let best = 0;
     let bestShare = 0;
-    for (let cell = Math.max(LEAST_TICKS, family.shortest * tickHz); cell <= family.longest * tickHz; cell *= STEP) {
+    for (
+      let cell = Math.max(LEAST_TICKS, family.shortest * tickHz);
+      cell <= family.longest * tickHz;
+      cell *= STEP
+    ) {
       const share = histogram.share(family, cell);
-      if (share > bestShare) { bestShare = share; best = cell; }
+      if (share > bestShare) {
+        bestShare = share;
+        best = cell;
+      }
     }
     if (bestShare < ENOUGH) continue;
     const cellTicks = histogram.refined(family, histogram.refined(family, best));
     for (const encoding of family.encodings) found.push({ encoding, cellTicks, share: bestShare });
   }
   // Of codes that fit alike the neighbouring track's comes first.
-  return found.sort((a, b) => b.share - a.share || Number(b.encoding === hint?.encoding) - Number(a.encoding === hint?.encoding));
+  return found.sort(
+    (a, b) =>
+      b.share - a.share ||
+      Number(b.encoding === hint?.encoding) - Number(a.encoding === hint?.encoding),
+  );
 }

@@ -1,4 +1,6 @@
-/** A reading whose intervals were already turned into runs of cells by one of the dearer recoveries. */
+/**
+ * A reading whose intervals were already turned into runs of cells by one of the dearer recoveries.
+ */
 import type { Intervals } from '../../flux/reading';
 import type { CellStream } from './cell-stream';
 
@@ -12,7 +14,9 @@ export class RunStream implements CellStream {
   private pending = 0;
   private pendingCells = 0;
 
-  /** Starts on these intervals; gives the array that the recovery fills with one run an interval. */
+  /**
+   * Starts on these intervals; gives the array that the recovery fills with one run an interval.
+   */
   open(intervals: Intervals): Uint8Array {
     if (this.runs.length < intervals.count) this.runs = new Uint8Array(2 * intervals.count);
     this.ticks = intervals.ticks;
@@ -69,7 +73,7 @@ export class RunStream implements CellStream {
     let ticks = 0;
     for (let passed = 0; at > 0; passed++) {
       at--;
-      if (passed >= skip && (runs >>> this.runs[at]! & 1) === 0) break;
+      if (passed >= skip && ((runs >>> this.runs[at]!) & 1) === 0) break;
       ticks += this.ticks[at]!;
     }
     return ticks;

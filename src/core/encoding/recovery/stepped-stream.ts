@@ -1,11 +1,17 @@
 /**
- * Clock recovery for clean tracks, straight from a container's varints: each interval is divided by the cell length of
- * the moment and rounded, in fixed point, and the cell is fitted again every few dozen intervals. One pass, no arrays
- * between (three passes took twice the time). It follows slow change; a disturbed track is for `loop.ts`.
+ * Clock recovery for clean tracks, straight from a container's varints: each interval is divided
+ * by the cell length of
+ * the moment and rounded, in fixed point, and the cell is fitted again every few dozen intervals.
+ * One pass, no arrays
+ * between (three passes took twice the time). It follows slow change; a disturbed track is for
+ * `loop.ts`.
  */
 import type { CellStream } from './cell-stream';
 
-/** Bytes between two fits of the cell, some 64 intervals; and the ticks and cells that are too few for one. */
+/**
+ * Bytes between two fits of the cell, some 64 intervals; and the ticks and cells that are too few
+ * for one.
+ */
 const BLOCK_BYTES = 96;
 const TOO_FEW = 64;
 /** How far the cell may go from where it started, as a share. */
@@ -28,14 +34,21 @@ export class SteppedStream implements CellStream {
   private least = 1;
   private most = 1;
   private longest = 1;
-  /** All of the code's intervals fit one byte: they are taken four at a time, without looking for a second byte. */
+  /**
+   * All of the code's intervals fit one byte: they are taken four at a time, without looking for a
+   * second byte.
+   */
   private narrow = false;
   private pending = 0;
   private pendingCells = 0;
 
-  /** Starts on a reading whose cell is about `cell` ticks, of a code whose longest run is `longestRun` cells. */
+  /**
+   * Starts on a reading whose cell is about `cell` ticks, of a code whose longest run is
+   * `longestRun` cells.
+   */
   open(flux: Uint8Array, tickHz: number, cell: number, longestRun: number): void {
-    if (this.bytes.length < flux.length + PADDING) this.bytes = new Uint8Array(2 * flux.length + PADDING);
+    if (this.bytes.length < flux.length + PADDING)
+      this.bytes = new Uint8Array(2 * flux.length + PADDING);
     this.bytes.set(flux);
     let end = flux.length;
     // An unfinished varint at the end is no interval.
@@ -109,7 +122,8 @@ export class SteppedStream implements CellStream {
       const stop = Math.min(at + BLOCK_BYTES, end);
       let blockTicks = 0;
       let blockCells = 0;
-      // One byte or two, without a branch: which it is can't be guessed, and guessing wrong costs more than the work.
+      // One byte or two, without a branch: which it is can't be guessed, and guessing wrong costs
+      // more than the work.
       // Two intervals a turn of the loop: a third of the time is the loop itself.
       while (at < stop) {
         const first = bytes[at]!;
@@ -157,7 +171,10 @@ export class SteppedStream implements CellStream {
     return this.narrow ? this.takeNarrow(words, length) : this.takeWide(words, length);
   }
 
-  /** Four intervals of one byte a turn of the loop, which fill one word at the most; measured a third faster than two that may be longer. */
+  /**
+   * Four intervals of one byte a turn of the loop, which fill one word at the most; measured a
+   * third faster than two that may be longer.
+   */
   private takeNarrow(words: Uint16Array, length: number): number {
     const { bytes, end } = this;
     words.fill(0, 0, length);
@@ -247,7 +264,8 @@ export class SteppedStream implements CellStream {
         const both = (firstRun + secondRun) | 0;
         blockTicks = (blockTicks + firstTicks + secondTicks) | 0;
         blockCells = (blockCells + both) | 0;
-        // The word is stored each time and kept only when its 16 cells are full: no branch to guess.
+        // The word is stored each time and kept only when its 16 cells are full: no branch to
+        // guess.
         pending = (((pending << firstRun) | 1) << secondRun) | 1;
         pendingCells = (pendingCells + both) | 0;
         words[word] = pending >>> (pendingCells & 15);
@@ -271,7 +289,11 @@ export class SteppedStream implements CellStream {
       let start = at - 1;
       let value = bytes[start]!;
       while (start > 0 && bytes[start - 1]! > 0x7f) value = value * 128 + (bytes[--start]! & 0x7f);
-      if (passed >= skip && (runs >>> Math.min(31, (Math.imul(value, inverse) + HALF) >> FRACTION_BITS) & 1) === 0) break;
+      if (
+        passed >= skip &&
+        ((runs >>> Math.min(31, (Math.imul(value, inverse) + HALF) >> FRACTION_BITS)) & 1) === 0
+      )
+        break;
       ticks += value;
       at = start;
     }
@@ -279,7 +301,8 @@ export class SteppedStream implements CellStream {
   }
 
   /**
-   * Passes over one interval where a long one is near: the place is lost there. One of more than a second is damage
+   * Passes over one interval where a long one is near: the place is lost there. One of more than
+   * a second is damage
    * and takes no time.
    */
   private passOne(at: number): number {

@@ -1,5 +1,14 @@
-/** 16-sector catalogue volumes written: each file begins on the next track outward from the one written last, its sectors from the highest down. */
-import { VolumeRefusal, refuseNewName, type FileAttributes, type Room, type WritableVolume } from '../writable';
+/**
+ * 16-sector catalogue volumes written: each file begins on the next track outward from the one
+ * written last, its sectors from the highest down.
+ */
+import {
+  VolumeRefusal,
+  refuseNewName,
+  type FileAttributes,
+  type Room,
+  type WritableVolume,
+} from '../writable';
 
 const SECTOR = 256;
 const SECTORS = 16;
@@ -11,7 +20,14 @@ const PAIRS = 122;
 const DELETED = 0xff;
 const LOCKED = 0x80;
 const NAME_BYTES = 30;
-const TYPES: Readonly<Record<string, number>> = Object.freeze({ T: 0, I: 1, A: 2, B: 4, S: 8, R: 16 });
+const TYPES: Readonly<Record<string, number>> = Object.freeze({
+  T: 0,
+  I: 1,
+  A: 2,
+  B: 4,
+  S: 8,
+  R: 16,
+});
 /** Bytes before the content: an address and a length of binary files, a length of BASIC ones. */
 const headOf = (type: number) => (type === 4 ? 4 : type === 1 || type === 2 ? 2 : 0);
 const IMAGE_BYTES = 35 * SECTORS * SECTOR;
@@ -26,7 +42,16 @@ export class WritableCatalogue16 implements WritableVolume {
   /** The image is in sector order. */
   constructor(readonly image: Uint8Array) {
     this.tracks = image[this.contents + 0x34] ?? 0;
-    if (image.length < IMAGE_BYTES || image[this.contents + 0x35] !== SECTORS || this.tracks < 18 || this.tracks * SECTORS * SECTOR > image.length) throw new VolumeRefusal('damaged', 'This is no whole volume of this kind; it can’t be written to.');
+    if (
+      image.length < IMAGE_BYTES ||
+      image[this.contents + 0x35] !== SECTORS ||
+      this.tracks < 18 ||
+      this.tracks * SECTORS * SECTOR > image.length
+    )
+      throw new VolumeRefusal(
+        'damaged',
+        'This is no whole volume of this kind; it can’t be written to.',
+      );
   }
 
   refuseName(name: string): string | null {
@@ -34,12 +59,22 @@ export class WritableCatalogue16 implements WritableVolume {
     if (name.length > NAME_BYTES) return `“${name}” is too long: thirty characters at most.`;
     if (name.endsWith(' ')) return 'A name can’t end with a blank: it is padded with blanks.';
     const wrong = [...name].find((char) => char === ',' || char < ' ' || char > '_');
-    return wrong ? `“${wrong}” can’t stand in a name here: capitals, digits and signs but the comma can.` : null;
+    return wrong
+      ? `“${wrong}” can’t stand in a name here: capitals, digits and signs but the comma can.`
+      : null;
   }
 
   suggestName(wished: string): string {
-    const plain = wished.normalize('NFD').replace(/\p{M}+/gu, '').toUpperCase();
-    const name = [...plain].map((char) => (char === ',' || char < ' ' || char > '_' ? '.' : char)).join('').replace(/^[^A-Z]+/, '').slice(0, NAME_BYTES).trimEnd();
+    const plain = wished
+      .normalize('NFD')
+      .replace(/\p{M}+/gu, '')
+      .toUpperCase();
+    const name = [...plain]
+      .map((char) => (char === ',' || char < ' ' || char > '_' ? '.' : char))
+      .join('')
+      .replace(/^[^A-Z]+/, '')
+      .slice(0, NAME_BYTES)
+      .trimEnd();
     return name || 'FILE';
   }
 
@@ -51,37 +86,60 @@ export class WritableCatalogue16 implements WritableVolume {
   room(): Room {
     let free = 0;
     for (let track = 0; track < this.tracks; track++) free += this.freeOn(track);
-    return { unit: 'sector', unitBytes: SECTOR, total: (this.tracks - 1) * SECTORS, free, entries: [...this.slots()].filter((at) => this.isOpen(at)).length };
+    return {
+      unit: 'sector',
+      unitBytes: SECTOR,
+      total: (this.tracks - 1) * SECTORS,
+      free,
+      entries: [...this.slots()].filter((at) => this.isOpen(at)).length,
+    };
   }
 
   put(path: string, bytes: Uint8Array, attributes: FileAttributes = {}): void {
     const there = this.find(path);
     const refused = there === null ? this.refuseName(path) : null;
     if (refused) throw new VolumeRefusal('name', refused);
-    if (there !== null && this.image[there + 2]! & LOCKED) throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
+    if (there !== null && this.image[there + 2]! & LOCKED)
+      throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
     const name = attributes.type ?? (there === null ? 'T' : this.typeAt(there));
     const type = this.typeOf(name);
-    if (type === 0 && bytes.includes(0)) throw new VolumeRefusal('kind', `${path} holds a zero, at which a text ends here; put it as a binary file (B).`);
-    if (headOf(type) > 0 && bytes.length > 0xffff) throw new VolumeRefusal('too-large', 'A program or binary file here holds 65,535 bytes at most.');
-    if (headOf(type) > 0 && bytes.length === 0) throw new VolumeRefusal('too-large', 'A program or binary file here has at least one byte.');
+    if (type === 0 && bytes.includes(0))
+      throw new VolumeRefusal(
+        'kind',
+        `${path} holds a zero, at which a text ends here; put it as a binary file (B).`,
+      );
+    if (headOf(type) > 0 && bytes.length > 0xffff)
+      throw new VolumeRefusal(
+        'too-large',
+        'A program or binary file here holds 65,535 bytes at most.',
+      );
+    if (headOf(type) > 0 && bytes.length === 0)
+      throw new VolumeRefusal('too-large', 'A program or binary file here has at least one byte.');
     const needed = this.cost(bytes.length, name);
     const freed = there === null ? 0 : this.sectorsOf(there).length;
     const { free, entries } = this.room();
-    if (needed > free + freed) throw new VolumeRefusal('full', `The disk has ${free + freed} sectors free; ${path} needs ${needed}.`);
-    if (there === null && entries === 0) throw new VolumeRefusal('directory-full', 'The catalogue is full: it holds 105 files.');
+    if (needed > free + freed)
+      throw new VolumeRefusal(
+        'full',
+        `The disk has ${free + freed} sectors free; ${path} needs ${needed}.`,
+      );
+    if (there === null && entries === 0)
+      throw new VolumeRefusal('directory-full', 'The catalogue is full: it holds 105 files.');
     if (there !== null) for (const block of this.sectorsOf(there)) this.setFree(block, true);
     const content = this.withHead(bytes, type, attributes.address ?? 0);
     const list = this.store(content, needed);
     const at = there ?? [...this.slots()].find((each) => this.isOpen(each))!;
     if (there === null) this.image.fill(0xa0, at + 3, at + 3 + NAME_BYTES);
-    if (there === null) for (let i = 0; i < path.length; i++) this.image[at + 3 + i] = path.charCodeAt(i) | 0x80;
+    if (there === null)
+      for (let i = 0; i < path.length; i++) this.image[at + 3 + i] = path.charCodeAt(i) | 0x80;
     this.image.set([list >> 4, list & 15, type | (attributes.locked ? LOCKED : 0)], at);
     this.image.set([needed & 0xff, needed >> 8], at + 0x21);
   }
 
   remove(path: string): void {
     const at = this.mustFind(path);
-    if (this.image[at + 2]! & LOCKED) throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
+    if (this.image[at + 2]! & LOCKED)
+      throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
     for (const block of this.sectorsOf(at)) this.setFree(block, true);
     // The first list's track moves into the last place of the name.
     this.image[at + 0x20] = this.image[at]!;
@@ -101,19 +159,31 @@ export class WritableCatalogue16 implements WritableVolume {
 
   setAttributes(path: string, { type, locked }: FileAttributes): void {
     const at = this.mustFind(path);
-    if (type !== undefined && headOf(this.typeOf(type)) !== headOf(this.image[at + 2]! & 0x7f)) throw new VolumeRefusal('kind', `${path} would need another beginning as ${type}; take it out and put it in anew.`);
+    if (type !== undefined && headOf(this.typeOf(type)) !== headOf(this.image[at + 2]! & 0x7f))
+      throw new VolumeRefusal(
+        'kind',
+        `${path} would need another beginning as ${type}; take it out and put it in anew.`,
+      );
     if (type !== undefined) this.image[at + 2] = (this.image[at + 2]! & LOCKED) | this.typeOf(type);
-    if (locked !== undefined) this.image[at + 2] = (this.image[at + 2]! & 0x7f) | (locked ? LOCKED : 0);
+    if (locked !== undefined)
+      this.image[at + 2] = (this.image[at + 2]! & 0x7f) | (locked ? LOCKED : 0);
   }
 
   private typeOf(type: string): number {
     const number = TYPES[type.toUpperCase()];
-    if (number === undefined) throw new VolumeRefusal('kind', `Files here are ${Object.keys(TYPES).join(', ')}, not ${type}.`);
+    if (number === undefined)
+      throw new VolumeRefusal(
+        'kind',
+        `Files here are ${Object.keys(TYPES).join(', ')}, not ${type}.`,
+      );
     return number;
   }
 
   private typeAt(at: number): string {
-    return Object.entries(TYPES).find(([, number]) => number === (this.image[at + 2]! & 0x7f))?.[0] ?? 'B';
+    return (
+      Object.entries(TYPES).find(([, number]) => number === (this.image[at + 2]! & 0x7f))?.[0] ??
+      'B'
+    );
   }
 
   private withHead(bytes: Uint8Array, type: number, address: number): Uint8Array {
@@ -142,9 +212,15 @@ export class WritableCatalogue16 implements WritableVolume {
     this.image[at] = free ? this.image[at]! | mask : this.image[at]! & ~mask;
   }
 
-  /** The next track, in the direction that the disk notes, that has a free sector; at an end it turns round at the contents. */
+  /**
+   * The next track, in the direction that the disk notes, that has a free sector; at an end it
+   * turns round at the contents.
+   */
   private nextTrack(): number {
-    let [track, step] = [this.image[this.contents + 0x30]!, this.image[this.contents + 0x31] === 0xff ? -1 : 1];
+    let [track, step] = [
+      this.image[this.contents + 0x30]!,
+      this.image[this.contents + 0x31] === 0xff ? -1 : 1,
+    ];
     for (let looked = 0; looked <= 2 * this.tracks; looked++) {
       track += step;
       if (track >= this.tracks) [track, step] = [CONTENTS_TRACK - 1, -1];
@@ -181,7 +257,8 @@ export class WritableCatalogue16 implements WritableVolume {
       if (next !== undefined) this.image.set([next >> 4, next & 15], at + 1);
       const first = i * PAIRS;
       this.image.set([first & 0xff, first >> 8], at + 5);
-      for (const [pair, block] of data.slice(first, first + PAIRS).entries()) this.image.set([block >> 4, block & 15], at + 0x0c + pair * 2);
+      for (const [pair, block] of data.slice(first, first + PAIRS).entries())
+        this.image.set([block >> 4, block & 15], at + 0x0c + pair * 2);
     }
     for (const [i, block] of data.entries()) {
       this.image.fill(0, block * SECTOR, (block + 1) * SECTOR);
@@ -193,11 +270,16 @@ export class WritableCatalogue16 implements WritableVolume {
   private sectorsOf(entry: number): number[] {
     const blocks: number[] = [];
     for (let list = this.image[entry]! * SECTORS + this.image[entry + 1]!; list !== 0;) {
-      if (list >= this.tracks * SECTORS || blocks.length > this.tracks * SECTORS) throw new VolumeRefusal('damaged', 'A file of this disk leads outside of it or back to itself; it can’t be written to.');
+      if (list >= this.tracks * SECTORS || blocks.length > this.tracks * SECTORS)
+        throw new VolumeRefusal(
+          'damaged',
+          'A file of this disk leads outside of it or back to itself; it can’t be written to.',
+        );
       blocks.push(list);
       const at = list * SECTOR;
       for (let pair = 0; pair < PAIRS; pair++) {
-        const block = this.image[at + 0x0c + pair * 2]! * SECTORS + this.image[at + 0x0d + pair * 2]!;
+        const block =
+          this.image[at + 0x0c + pair * 2]! * SECTORS + this.image[at + 0x0d + pair * 2]!;
         if (block !== 0 && block < this.tracks * SECTORS) blocks.push(block);
       }
       list = this.image[at + 1]! * SECTORS + this.image[at + 2]!;
@@ -205,9 +287,12 @@ export class WritableCatalogue16 implements WritableVolume {
     return blocks;
   }
 
-  private* slots(): Generator<number> {
+  private *slots(): Generator<number> {
     const visited = new Set<number>();
-    for (let block = this.image[this.contents + 1]! * SECTORS + this.image[this.contents + 2]!; block !== 0 && block < this.tracks * SECTORS && !visited.has(block);) {
+    for (
+      let block = this.image[this.contents + 1]! * SECTORS + this.image[this.contents + 2]!;
+      block !== 0 && block < this.tracks * SECTORS && !visited.has(block);
+    ) {
       visited.add(block);
       for (let i = 0; i < PER_SECTOR; i++) yield block * SECTOR + FIRST_ENTRY + i * ENTRY;
       block = this.image[block * SECTOR + 1]! * SECTORS + this.image[block * SECTOR + 2]!;
@@ -221,7 +306,9 @@ export class WritableCatalogue16 implements WritableVolume {
   private find(name: string): number | null {
     for (const at of this.slots()) {
       if (this.isOpen(at)) continue;
-      const own = String.fromCharCode(...Array.from(this.image.subarray(at + 3, at + 3 + NAME_BYTES), (byte) => byte & 0x7f)).trimEnd();
+      const own = String.fromCharCode(
+        ...Array.from(this.image.subarray(at + 3, at + 3 + NAME_BYTES), (byte) => byte & 0x7f),
+      ).trimEnd();
       if (own === name) return at;
     }
     return null;
@@ -234,16 +321,24 @@ export class WritableCatalogue16 implements WritableVolume {
   }
 }
 
-/** A disk with nothing on it; the three first tracks are kept for a system, as on disks that start one. */
-export function formatCatalogue16({ volume = 254, keepsSystemTracks = true }: { volume?: number; keepsSystemTracks?: boolean } = {}): Uint8Array {
+/**
+ * A disk with nothing on it; the three first tracks are kept for a system, as on disks that start
+ * one.
+ */
+export function formatCatalogue16({
+  volume = 254,
+  keepsSystemTracks = true,
+}: { volume?: number; keepsSystemTracks?: boolean } = {}): Uint8Array {
   const image = new Uint8Array(IMAGE_BYTES);
   const contents = CONTENTS_TRACK * SECTORS * SECTOR;
   image.set([4, CONTENTS_TRACK, 15, 3, 0, 0, volume], contents);
   image[contents + 0x27] = PAIRS;
   image.set([CONTENTS_TRACK, 1, 0, 0, 35, SECTORS, 0, 1], contents + 0x30);
-  for (let track = keepsSystemTracks ? 3 : 0; track < 35; track++) if (track !== CONTENTS_TRACK) image.set([0xff, 0xff], contents + 0x38 + track * 4);
+  for (let track = keepsSystemTracks ? 3 : 0; track < 35; track++)
+    if (track !== CONTENTS_TRACK) image.set([0xff, 0xff], contents + 0x38 + track * 4);
   // Track 0 sector 0 ends every chain: it can't be given to a file.
   if (!keepsSystemTracks) image[contents + 0x38 + 1] = 0xfe;
-  for (let sector = 15; sector > 1; sector--) image.set([CONTENTS_TRACK, sector - 1], contents + sector * SECTOR + 1);
+  for (let sector = 15; sector > 1; sector--)
+    image.set([CONTENTS_TRACK, sector - 1], contents + sector * SECTOR + 1);
   return image;
 }

@@ -1,5 +1,14 @@
-/** CP/M 2.2 directories written: the lowest free block first, the first free directory entry first, whole records of 128 bytes. */
-import { VolumeRefusal, plainCapitals, type FileAttributes, type Room, type WritableVolume } from '../writable';
+/**
+ * CP/M 2.2 directories written: the lowest free block first, the first free directory entry first,
+ * whole records of 128 bytes.
+ */
+import {
+  VolumeRefusal,
+  plainCapitals,
+  type FileAttributes,
+  type Room,
+  type WritableVolume,
+} from '../writable';
 import { deriveCpm, placeOfByte } from './cpm';
 import type { CpmParameters } from './parameters';
 
@@ -20,57 +29,93 @@ export class WritableCpm implements WritableVolume {
   private readonly extentMask: number;
   private readonly perEntry: number;
 
-  constructor(readonly image: Uint8Array, private readonly parameters: CpmParameters) {
+  constructor(
+    readonly image: Uint8Array,
+    private readonly parameters: CpmParameters,
+  ) {
     const { blocks, numberBytes, extentMask } = deriveCpm(parameters);
-    if (image.length < parameters.tracks * parameters.sectorsPerTrack * parameters.sectorBytes) throw new VolumeRefusal('damaged', 'The image is smaller than its disk parameters say; it can’t be written to.');
+    if (image.length < parameters.tracks * parameters.sectorsPerTrack * parameters.sectorBytes)
+      throw new VolumeRefusal(
+        'damaged',
+        'The image is smaller than its disk parameters say; it can’t be written to.',
+      );
     [this.blocks, this.numberBytes, this.extentMask] = [blocks, numberBytes, extentMask];
     this.perEntry = (extentMask + 1) * 128;
   }
 
   refuseName(name: string): string | null {
     const [, user, stem, extension] = /^(?:(\d{1,2})\/)?([^.]*)(?:\.([^.]*))?$/.exec(name) ?? [];
-    if (!stem || (name.includes('.') && !extension)) return 'A name is up to eight characters, and up to three behind a dot; a user area stands before it, as in 3/NAME.TYP.';
+    if (!stem || (name.includes('.') && !extension))
+      return (
+        'A name is up to eight characters, and up to three behind a dot; a user area ' +
+        'stands before it, as in 3/NAME.TYP.'
+      );
     if (user !== undefined && Number(user) > LAST_USER) return `User areas are 0 to ${LAST_USER}.`;
-    if (stem.length > 8 || (extension?.length ?? 0) > 3) return `“${name}” is too long: eight characters, and three behind a dot.`;
-    const wrong = [...stem + (extension ?? '')].find((char) => !ALLOWED.test(char) || char === '/');
+    if (stem.length > 8 || (extension?.length ?? 0) > 3)
+      return `“${name}” is too long: eight characters, and three behind a dot.`;
+    const wrong = [...(stem + (extension ?? ''))].find(
+      (char) => !ALLOWED.test(char) || char === '/',
+    );
     return wrong ? `“${wrong}” can’t stand in a name here.` : null;
   }
 
   suggestName(wished: string): string {
     const own = wished.split('/').pop()!;
     const dot = own.lastIndexOf('.');
-    const plain = (text: string, longest: number) => plainCapitals(text.replaceAll(/[. /]/g, ''), ALLOWED, '-').slice(0, longest);
+    const plain = (text: string, longest: number) =>
+      plainCapitals(text.replaceAll(/[. /]/g, ''), ALLOWED, '-').slice(0, longest);
     const end = dot > 0 ? plain(own.slice(dot + 1), 3) : '';
     return `${plain(dot > 0 ? own.slice(0, dot) : own, 8) || 'FILE'}${end ? `.${end}` : ''}`;
   }
 
   cost(bytes: number): number {
-    return Math.ceil(Math.ceil(bytes / RECORD) * RECORD / this.parameters.blockSize);
+    return Math.ceil((Math.ceil(bytes / RECORD) * RECORD) / this.parameters.blockSize);
   }
 
   room(): Room {
     const { blockSize, directoryEntries } = this.parameters;
     const directoryBlocks = Math.ceil((directoryEntries * ENTRY) / blockSize);
     const entries = this.slots().filter((at) => this.byte(at) === DELETED).length;
-    return { unit: 'block', unitBytes: blockSize, total: this.blocks - directoryBlocks, free: this.freeBlocks().length, entries };
+    return {
+      unit: 'block',
+      unitBytes: blockSize,
+      total: this.blocks - directoryBlocks,
+      free: this.freeBlocks().length,
+      entries,
+    };
   }
 
   put(path: string, bytes: Uint8Array, attributes: FileAttributes = {}): void {
     const refused = this.refuseName(path);
     if (refused) throw new VolumeRefusal('name', refused);
     const there = this.entriesOf(path);
-    if (there.some((at) => this.byte(at + 9) & READ_ONLY)) throw new VolumeRefusal('locked', `${path} is read only; take that off first.`);
+    if (there.some((at) => this.byte(at + 9) & READ_ONLY))
+      throw new VolumeRefusal('locked', `${path} is read only; take that off first.`);
     const records = Math.ceil(bytes.length / RECORD);
     const neededEntries = Math.max(1, Math.ceil(records / this.perEntry));
     const { free, entries } = this.room();
     const freed = there.reduce((sum, at) => sum + this.pointersOf(at).length, 0);
-    if (this.cost(bytes.length) > free + freed) throw new VolumeRefusal('full', `The disk has ${free + freed} blocks free; ${path} needs ${this.cost(bytes.length)}.`);
-    if (neededEntries > entries + there.length) throw new VolumeRefusal('directory-full', `The directory is full: ${path} needs ${neededEntries} ${neededEntries === 1 ? 'entry' : 'entries'}, ${entries + there.length} are free.`);
+    if (this.cost(bytes.length) > free + freed)
+      throw new VolumeRefusal(
+        'full',
+        `The disk has ${free + freed} blocks free; ${path} needs ${this.cost(bytes.length)}.`,
+      );
+    if (neededEntries > entries + there.length)
+      throw new VolumeRefusal(
+        'directory-full',
+        `The directory is full: ${path} needs ${neededEntries} ` +
+          `${neededEntries === 1 ? 'entry' : 'entries'}, ${entries + there.length} are ` +
+          'free.',
+      );
     for (const at of there) this.setByte(at, DELETED);
     const taken = this.freeBlocks().slice(0, this.cost(bytes.length));
     const content = new Uint8Array(taken.length * this.parameters.blockSize).fill(FILLER);
     content.set(bytes);
-    for (const [i, block] of taken.entries()) this.writeStretch(block * this.parameters.blockSize, content.subarray(i * this.parameters.blockSize, (i + 1) * this.parameters.blockSize));
+    for (const [i, block] of taken.entries())
+      this.writeStretch(
+        block * this.parameters.blockSize,
+        content.subarray(i * this.parameters.blockSize, (i + 1) * this.parameters.blockSize),
+      );
     const { user, name } = parseName(path);
     const perEntryBlocks = (this.perEntry * RECORD) / this.parameters.blockSize;
     for (let i = 0; i < neededEntries; i++) {
@@ -85,7 +130,9 @@ export class WritableCpm implements WritableVolume {
       entry[12] = lastExtent & 0x1f;
       entry[14] = lastExtent >> 5;
       entry[15] = own === 0 ? 0 : ((own - 1) % 128) + 1;
-      for (const [n, block] of taken.slice(i * perEntryBlocks, (i + 1) * perEntryBlocks).entries()) {
+      for (const [n, block] of taken
+        .slice(i * perEntryBlocks, (i + 1) * perEntryBlocks)
+        .entries()) {
         if (this.numberBytes === 1) entry[16 + n] = block;
         else entry.set([block & 0xff, block >> 8], 16 + n * 2);
       }
@@ -95,7 +142,8 @@ export class WritableCpm implements WritableVolume {
 
   remove(path: string): void {
     const entries = this.mustFind(path);
-    if (entries.some((at) => this.byte(at + 9) & READ_ONLY)) throw new VolumeRefusal('locked', `${path} is read only; take that off first.`);
+    if (entries.some((at) => this.byte(at + 9) & READ_ONLY))
+      throw new VolumeRefusal('locked', `${path} is read only; take that off first.`);
     for (const at of entries) this.setByte(at, DELETED);
   }
 
@@ -104,23 +152,33 @@ export class WritableCpm implements WritableVolume {
     const refused = this.refuseName(name);
     if (refused) throw new VolumeRefusal('name', refused);
     // The user area stays where none is named.
-    const wanted = /^\d+\//.test(name) || parseName(path).user === 0 ? name : `${parseName(path).user}/${name}`;
+    const wanted =
+      /^\d+\//.test(name) || parseName(path).user === 0 ? name : `${parseName(path).user}/${name}`;
     const others = this.entriesOf(wanted);
-    if (others.length > 0 && others[0] !== entries[0]) throw new VolumeRefusal('exists', `There is a ${wanted} already.`);
+    if (others.length > 0 && others[0] !== entries[0])
+      throw new VolumeRefusal('exists', `There is a ${wanted} already.`);
     const parsed = parseName(wanted);
     for (const at of entries) {
       const marks = [0, 1, 2].map((i) => this.byte(at + 9 + i) & READ_ONLY);
       this.setByte(at, parsed.user);
-      this.writeStretch(at + 1, parsed.name.map((byte, i) => byte | (i >= 8 ? marks[i - 8]! : 0)));
+      this.writeStretch(
+        at + 1,
+        parsed.name.map((byte, i) => byte | (i >= 8 ? marks[i - 8]! : 0)),
+      );
     }
   }
 
   makeFolder(): void {
-    throw new VolumeRefusal('no-folders', 'These disks have no folders; a user area stands before the name, as in 3/NAME.TYP.');
+    throw new VolumeRefusal(
+      'no-folders',
+      'These disks have no folders; a user area stands before the name, as in 3/NAME.TYP.',
+    );
   }
 
   setAttributes(path: string, { locked }: FileAttributes): void {
-    for (const at of this.mustFind(path)) if (locked !== undefined) this.setByte(at + 9, (this.byte(at + 9) & 0x7f) | (locked ? READ_ONLY : 0));
+    for (const at of this.mustFind(path))
+      if (locked !== undefined)
+        this.setByte(at + 9, (this.byte(at + 9) & 0x7f) | (locked ? READ_ONLY : 0));
   }
 
   /** Bytes behind the reserved tracks, wherever the order of sectors puts them. */
@@ -146,21 +204,35 @@ export class WritableCpm implements WritableVolume {
   }
 
   private pointersOf(at: number): number[] {
-    const pointers = this.numberBytes === 1 ? Array.from({ length: 16 }, (_, i) => this.byte(at + 16 + i)) : Array.from({ length: 8 }, (_, i) => this.byte(at + 16 + i * 2) | (this.byte(at + 17 + i * 2) << 8));
+    const pointers =
+      this.numberBytes === 1
+        ? Array.from({ length: 16 }, (_, i) => this.byte(at + 16 + i))
+        : Array.from(
+            { length: 8 },
+            (_, i) => this.byte(at + 16 + i * 2) | (this.byte(at + 17 + i * 2) << 8),
+          );
     return pointers.filter((block) => block !== 0);
   }
 
   private freeBlocks(): number[] {
     const { blockSize, directoryEntries } = this.parameters;
-    const used = new Set<number>(Array.from({ length: Math.ceil((directoryEntries * ENTRY) / blockSize) }, (_, i) => i));
-    for (const at of this.slots()) if (this.byte(at) !== DELETED) for (const block of this.pointersOf(at)) used.add(block);
-    return Array.from({ length: this.blocks }, (_, block) => block).filter((block) => !used.has(block));
+    const used = new Set<number>(
+      Array.from({ length: Math.ceil((directoryEntries * ENTRY) / blockSize) }, (_, i) => i),
+    );
+    for (const at of this.slots())
+      if (this.byte(at) !== DELETED) for (const block of this.pointersOf(at)) used.add(block);
+    return Array.from({ length: this.blocks }, (_, block) => block).filter(
+      (block) => !used.has(block),
+    );
   }
 
   private entriesOf(path: string): number[] {
     if (this.refuseName(path)) return [];
     const { user, name } = parseName(path);
-    return this.slots().filter((at) => this.byte(at) === user && name.every((byte, i) => (this.byte(at + 1 + i) & 0x7f) === byte));
+    return this.slots().filter(
+      (at) =>
+        this.byte(at) === user && name.every((byte, i) => (this.byte(at + 1 + i) & 0x7f) === byte),
+    );
   }
 
   private mustFind(path: string): number[] {
@@ -173,10 +245,15 @@ export class WritableCpm implements WritableVolume {
 function parseName(path: string): { user: number; name: Uint8Array } {
   const [, user = '0', own = path] = /^(?:(\d{1,2})\/)?(.*)$/.exec(path) ?? [];
   const [stem = '', extension = ''] = own.split('.');
-  return { user: Number(user), name: new TextEncoder().encode(stem.padEnd(8) + extension.padEnd(3)) };
+  return {
+    user: Number(user),
+    name: new TextEncoder().encode(stem.padEnd(8) + extension.padEnd(3)),
+  };
 }
 
 /** A disk with nothing on it. */
 export function formatCpm(parameters: CpmParameters): Uint8Array {
-  return new Uint8Array(parameters.tracks * parameters.sectorsPerTrack * parameters.sectorBytes).fill(DELETED);
+  return new Uint8Array(
+    parameters.tracks * parameters.sectorsPerTrack * parameters.sectorBytes,
+  ).fill(DELETED);
 }

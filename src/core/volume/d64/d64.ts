@@ -1,6 +1,16 @@
-/** Volumes of the `.d64` family, read and checked: chains of 256-byte sectors, an allocation map, a directory of 32-byte entries. */
+/**
+ * Volumes of the `.d64` family, read and checked: chains of 256-byte sectors, an allocation map, a
+ * directory of 32-byte entries.
+ */
 import type { ByteSource } from '../../bits/byte-source';
-import { BlockOwners, ProblemList, extentVolume, fileEntry, joined, pathOf } from '../extent-volume';
+import {
+  BlockOwners,
+  ProblemList,
+  extentVolume,
+  fileEntry,
+  joined,
+  pathOf,
+} from '../extent-volume';
 import { inUnits } from '../own-units';
 import type { Extent, Volume, VolumeEntry } from '../volume';
 import { blockOf, blocksIn, geometryOfSize, sectorsOfTrack, type D64Geometry } from './geometry';
@@ -13,7 +23,7 @@ const REL = 4;
 const PARTITION = 5;
 const MOST_ENTRIES = 4096;
 
-export interface D64Evidence {
+interface D64Evidence {
   geometry: D64Geometry;
   confidence: number;
   reasons: string[];
@@ -29,17 +39,40 @@ export async function probeD64(source: ByteSource): Promise<D64Evidence | null> 
   if (header.length < SECTOR) return null;
   const reasons: string[] = [];
   let confidence = 0;
-  if (header[0] === directoryTrack && header[1] === directorySector) { confidence += 0.3; reasons.push(`track ${directoryTrack} sector 0 leads to the directory`); }
-  if (header[2] === (kind === 'd81' ? 0x44 : 0x41)) { confidence += 0.25; reasons.push('its format byte is right'); }
-  const directory = await source.read(blockOf(geometry, directoryTrack, directorySector) * SECTOR, SECTOR);
+  if (header[0] === directoryTrack && header[1] === directorySector) {
+    confidence += 0.3;
+    reasons.push(`track ${directoryTrack} sector 0 leads to the directory`);
+  }
+  if (header[2] === (kind === 'd81' ? 0x44 : 0x41)) {
+    confidence += 0.25;
+    reasons.push('its format byte is right');
+  }
+  const directory = await source.read(
+    blockOf(geometry, directoryTrack, directorySector) * SECTOR,
+    SECTOR,
+  );
   if (directory.length === SECTOR) {
-    const wellFormed = Array.from({ length: 8 }, (_, i) => directory.subarray(i * 32, i * 32 + 32)).filter((entry) => entry[2] === 0 || ((entry[2]! & 0x0f) <= PARTITION && entry[3]! >= 1 && entry[3]! <= geometry.tracks)).length;
-    if (wellFormed === 8) { confidence += 0.2; reasons.push('8 of 8 directory entries looked at are well-formed'); }
+    const wellFormed = Array.from({ length: 8 }, (_, i) =>
+      directory.subarray(i * 32, i * 32 + 32),
+    ).filter(
+      (entry) =>
+        entry[2] === 0 ||
+        ((entry[2]! & 0x0f) <= PARTITION && entry[3]! >= 1 && entry[3]! <= geometry.tracks),
+    ).length;
+    if (wellFormed === 8) {
+      confidence += 0.2;
+      reasons.push('8 of 8 directory entries looked at are well-formed');
+    }
     if (directory[0] === 0 || directory[0] === directoryTrack) confidence += 0.1;
   }
   if (kind !== 'd81' && geometry.tracks >= 35) {
-    const agree = Array.from({ length: 35 }, (_, i) => header.subarray(4 + i * 4, 8 + i * 4)).filter((entry) => entry[0] === ones(entry.subarray(1))).length;
-    if (agree >= 33) { confidence += 0.15; reasons.push(`${agree} of 35 free counts agree with their bitmaps`); }
+    const agree = Array.from({ length: 35 }, (_, i) =>
+      header.subarray(4 + i * 4, 8 + i * 4),
+    ).filter((entry) => entry[0] === ones(entry.subarray(1))).length;
+    if (agree >= 33) {
+      confidence += 0.15;
+      reasons.push(`${agree} of 35 free counts agree with their bitmaps`);
+    }
   } else confidence += 0.1;
   return confidence >= 0.5 ? { geometry, confidence: Math.min(1, confidence), reasons } : null;
 }
@@ -68,7 +101,10 @@ class D64Reader {
   private readonly free: Uint8Array;
   private image = new Uint8Array(0);
 
-  constructor(private readonly source: ByteSource, private readonly geometry: D64Geometry) {
+  constructor(
+    private readonly source: ByteSource,
+    private readonly geometry: D64Geometry,
+  ) {
     this.blocks = blocksIn(geometry);
     this.owners = new BlockOwners(this.blocks);
     this.free = new Uint8Array(this.blocks);
@@ -78,21 +114,37 @@ class D64Reader {
     const { geometry, source, problems } = this;
     const wanted = this.blocks * SECTOR;
     // At most 800 KiB: held whole, so that no chain costs a read a sector.
-    this.image = await source.read(0, wanted) as Uint8Array<ArrayBuffer>;
-    if (this.image.length < wanted) problems.report('truncated-image', this.image.length, `The image ends after ${this.image.length} of ${wanted} bytes: what lies beyond is not there.`);
+    this.image = (await source.read(0, wanted)) as Uint8Array<ArrayBuffer>;
+    if (this.image.length < wanted)
+      problems.report(
+        'truncated-image',
+        this.image.length,
+        `The image ends after ${this.image.length} of ${wanted} bytes: what lies beyond ` +
+          'is not there.',
+      );
     const { kind, directoryTrack } = geometry;
     const header = this.sector(directoryTrack, 0) ?? new Uint8Array(SECTOR);
     this.readMap(header);
     this.claimSystem();
     const entries = this.readDirectory();
     this.checkMap();
-    const label = nameOf(kind === 'd81' ? header.subarray(4, 20) : header.subarray(0x90, 0xa0)).replaceAll('\u00a0', ' ').trimEnd();
+    const label = nameOf(kind === 'd81' ? header.subarray(4, 20) : header.subarray(0x90, 0xa0))
+      .replaceAll('\u00a0', ' ')
+      .trimEnd();
     let freeBlocks = 0;
     for (let track = 1; track <= geometry.tracks; track++) {
       if (geometry.reserved.includes(track)) continue;
-      for (let sector = 0; sector < sectorsOfTrack(geometry, track); sector++) freeBlocks += this.free[blockOf(geometry, track, sector)]!;
+      for (let sector = 0; sector < sectorsOfTrack(geometry, track); sector++)
+        freeBlocks += this.free[blockOf(geometry, track, sector)]!;
     }
-    return extentVolume(source, { filesystem: kind, label: label || null, totalBytes: wanted, freeBytes: freeBlocks * SECTOR, entries, problems: problems.all() });
+    return extentVolume(source, {
+      filesystem: kind,
+      label: label || null,
+      totalBytes: wanted,
+      freeBytes: freeBlocks * SECTOR,
+      entries,
+      problems: problems.all(),
+    });
   }
 
   private sector(track: number, sector: number): Uint8Array | null {
@@ -110,13 +162,21 @@ class D64Reader {
       this.free[blockOf(this.geometry, track, sector)] = isFree;
       free += isFree;
     }
-    if (bitmap[at] !== free && bitmap[at] !== undefined) this.problems.report('map-mismatch', null, `Track ${track}: the map counts ${bitmap[at]} free sectors, its bits say ${free}.`);
+    if (bitmap[at] !== free && bitmap[at] !== undefined)
+      this.problems.report(
+        'map-mismatch',
+        null,
+        `Track ${track}: the map counts ${bitmap[at]} free sectors, its bits say ${free}.`,
+      );
   }
 
   private readMap(header: Uint8Array): void {
     const { kind, tracks, directoryTrack } = this.geometry;
     if (kind === 'd81') {
-      for (const [sector, first] of [[1, 1], [2, 41]] as const) {
+      for (const [sector, first] of [
+        [1, 1],
+        [2, 41],
+      ] as const) {
         const map = this.sector(directoryTrack, sector) ?? new Uint8Array(SECTOR);
         for (let i = 0; i < 40; i++) this.mark(first + i, map, 0x10 + i * 6);
       }
@@ -130,9 +190,20 @@ class D64Reader {
         this.mark(36 + i, entry, 0);
       }
     } else if (tracks > 35) {
-      // Two systems that made 40-track disks keep the map of the rest in two places: the one whose counts agree is taken.
-      const agrees = (at: number) => [0, 1, 2, 3, 4].every((i) => header[at + i * 4] === ones(header.subarray(at + i * 4 + 1, at + i * 4 + 4)) && header[at + i * 4]! <= 17);
-      const at = agrees(0xac) && header.subarray(0xac, 0xc0).some((byte) => byte !== 0) ? 0xac : agrees(0xc0) ? 0xc0 : null;
+      // Two systems that made 40-track disks keep the map of the rest in two places: the one whose
+      // counts agree is taken.
+      const agrees = (at: number) =>
+        [0, 1, 2, 3, 4].every(
+          (i) =>
+            header[at + i * 4] === ones(header.subarray(at + i * 4 + 1, at + i * 4 + 4)) &&
+            header[at + i * 4]! <= 17,
+        );
+      const at =
+        agrees(0xac) && header.subarray(0xac, 0xc0).some((byte) => byte !== 0)
+          ? 0xac
+          : agrees(0xc0)
+            ? 0xc0
+            : null;
       if (at !== null) for (let i = 0; i < 5; i++) this.mark(36 + i, header, at + i * 4);
     }
   }
@@ -141,8 +212,11 @@ class D64Reader {
   private claimSystem(): void {
     const { kind, directoryTrack } = this.geometry;
     const system = this.owners.owner('the system');
-    for (const sector of kind === 'd81' ? [0, 1, 2] : [0]) this.owners.claim(blockOf(this.geometry, directoryTrack, sector), system);
-    if (kind === 'd71') for (let sector = 0; sector < 19; sector++) this.owners.claim(blockOf(this.geometry, 53, sector), system);
+    for (const sector of kind === 'd81' ? [0, 1, 2] : [0])
+      this.owners.claim(blockOf(this.geometry, directoryTrack, sector), system);
+    if (kind === 'd71')
+      for (let sector = 0; sector < 19; sector++)
+        this.owners.claim(blockOf(this.geometry, 53, sector), system);
   }
 
   private readDirectory(): VolumeEntry[] {
@@ -156,11 +230,20 @@ class D64Reader {
       const block = blockOf(this.geometry, track, sector);
       const bytes = this.sector(track, sector);
       if (!bytes) {
-        this.problems.report('directory-damaged', null, `The directory goes on at track ${track} sector ${sector}, which the image does not have.`);
+        this.problems.report(
+          'directory-damaged',
+          null,
+          `The directory goes on at track ${track} sector ${sector}, which the image does ` +
+            'not have.',
+        );
         break;
       }
       if (visited.has(block)) {
-        this.problems.report('directory-loop', block * SECTOR, 'The directory\'s chain comes back to itself; it was read once.');
+        this.problems.report(
+          'directory-loop',
+          block * SECTOR,
+          "The directory's chain comes back to itself; it was read once.",
+        );
         break;
       }
       visited.add(block);
@@ -168,7 +251,8 @@ class D64Reader {
       for (let i = 0; i < 8 && live.length + erased.length < MOST_ENTRIES; i++) {
         const entry = bytes.subarray(i * 32, i * 32 + 32);
         if (entry[2] !== 0) live.push({ entry, at: block * SECTOR + i * 32 });
-        else if (entry[3] !== 0 && entry.subarray(5, 21).some((byte) => byte !== 0)) erased.push({ entry, at: block * SECTOR + i * 32 });
+        else if (entry[3] !== 0 && entry.subarray(5, 21).some((byte) => byte !== 0))
+          erased.push({ entry, at: block * SECTOR + i * 32 });
       }
       [track, sector] = [bytes[0]!, bytes[1]!];
     }
@@ -182,25 +266,58 @@ class D64Reader {
     const kind = entry[2]! & 0x0f;
     const path = pathOf([], recordedName, this.problems, at);
     const stated = entry[0x1e]! | (entry[0x1f]! << 8);
-    const common = { path, recordedName, type: TYPES[kind] ?? String(kind), ownSize: inUnits(stated, 'block'), locked: (entry[2]! & 0x40) !== 0 };
+    const common = {
+      path,
+      recordedName,
+      type: TYPES[kind] ?? String(kind),
+      ownSize: inUnits(stated, 'block'),
+      locked: (entry[2]! & 0x40) !== 0,
+    };
     if (kind === 0) return fileEntry({ ...common, bytes: 0, extents: [] });
     const owner = this.owners.owner(recordedName);
-    if (kind === PARTITION && this.geometry.kind === 'd81') return this.partition(entry, stated, common, owner);
+    if (kind === PARTITION && this.geometry.kind === 'd81')
+      return this.partition(entry, stated, common, owner);
     const chain = this.follow(entry[3]!, entry[4]!, recordedName, owner);
     let side = 0;
-    if (kind === REL && entry[0x15] !== 0) side = this.sideSectors(entry[0x15]!, entry[0x16]!, recordedName, owner);
+    if (kind === REL && entry[0x15] !== 0)
+      side = this.sideSectors(entry[0x15]!, entry[0x16]!, recordedName, owner);
     const blocks = chain.blocks.length + side;
-    if (!chain.damaged && stated !== blocks) this.problems.report(stated > blocks ? 'chain-too-short' : 'chain-too-long', at, `${recordedName}: the directory says ${stated} blocks, its chain has ${blocks}.`);
-    return fileEntry({ ...common, bytes: chain.bytes, extents: joined(chain.extents), damaged: chain.damaged });
+    if (!chain.damaged && stated !== blocks)
+      this.problems.report(
+        stated > blocks ? 'chain-too-short' : 'chain-too-long',
+        at,
+        `${recordedName}: the directory says ${stated} blocks, its chain has ${blocks}.`,
+      );
+    return fileEntry({
+      ...common,
+      bytes: chain.bytes,
+      extents: joined(chain.extents),
+      damaged: chain.damaged,
+    });
   }
 
   /** A run of sectors with no links. */
-  private partition(entry: Uint8Array, blocks: number, common: Pick<VolumeEntry, 'path' | 'recordedName' | 'type' | 'ownSize' | 'locked'>, owner: number): VolumeEntry {
+  private partition(
+    entry: Uint8Array,
+    blocks: number,
+    common: Pick<VolumeEntry, 'path' | 'recordedName' | 'type' | 'ownSize' | 'locked'>,
+    owner: number,
+  ): VolumeEntry {
     const start = blockOf(this.geometry, entry[3]!, entry[4]!);
     const there = start < 0 ? 0 : Math.min(blocks, this.blocks - start);
     for (let i = 0; i < there; i++) this.owners.claim(start + i, owner);
-    if (there < blocks) this.problems.report('out-of-range', null, `${common.recordedName}: the partition leaves the disk.`);
-    return fileEntry({ ...common, bytes: there * SECTOR, extents: there > 0 ? [{ offset: start * SECTOR, length: there * SECTOR }] : [], damaged: there < blocks });
+    if (there < blocks)
+      this.problems.report(
+        'out-of-range',
+        null,
+        `${common.recordedName}: the partition leaves the disk.`,
+      );
+    return fileEntry({
+      ...common,
+      bytes: there * SECTOR,
+      extents: there > 0 ? [{ offset: start * SECTOR, length: there * SECTOR }] : [],
+      damaged: there < blocks,
+    });
   }
 
   /** Side sectors, and super side sectors before them, belong to a record file. */
@@ -212,14 +329,25 @@ class D64Reader {
       const block = blockOf(this.geometry, t, s);
       const bytes = this.sector(t, s);
       if (!bytes) {
-        this.problems.report('out-of-range', null, `${name}: a side sector lies at track ${t} sector ${s}, which the image does not have.`);
+        this.problems.report(
+          'out-of-range',
+          null,
+          `${name}: a side sector lies at track ${t} sector ${s}, which the image does not have.`,
+        );
         break;
       }
       if (visited.has(block)) continue;
       visited.add(block);
       const other = this.owners.claim(block, owner);
-      if (other) this.problems.report('cross-linked', block * SECTOR, `${name} and ${other} share track ${t} sector ${s}.`);
-      if (bytes[2] === 0xfe) for (let i = 0; i < 126; i++) if (bytes[3 + i * 2] !== 0) pending.push([bytes[3 + i * 2]!, bytes[4 + i * 2]!]);
+      if (other)
+        this.problems.report(
+          'cross-linked',
+          block * SECTOR,
+          `${name} and ${other} share track ${t} sector ${s}.`,
+        );
+      if (bytes[2] === 0xfe)
+        for (let i = 0; i < 126; i++)
+          if (bytes[3 + i * 2] !== 0) pending.push([bytes[3 + i * 2]!, bytes[4 + i * 2]!]);
       if (bytes[0] !== 0) pending.push([bytes[0]!, bytes[1]!]);
     }
     return visited.size;
@@ -229,14 +357,22 @@ class D64Reader {
   private follow(track: number, sector: number, name: string, owner: number | null): Chain {
     const chain: Chain = { blocks: [], extents: [], bytes: 0, damaged: false };
     const visited = new Set<number>();
-    const fail = (kind: 'loop' | 'out-of-range' | 'cross-linked', offset: number | null, message: string) => {
+    const fail = (
+      kind: 'loop' | 'out-of-range' | 'cross-linked',
+      offset: number | null,
+      message: string,
+    ) => {
       if (owner !== null) this.problems.report(kind, offset, `${name}: ${message}`);
       chain.damaged = true;
     };
     for (let [t, s] = [track, sector]; t !== 0;) {
       const block = blockOf(this.geometry, t, s);
       if (block < 0) {
-        fail('out-of-range', null, `its chain goes on at track ${t} sector ${s}, which the disk does not have.`);
+        fail(
+          'out-of-range',
+          null,
+          `its chain goes on at track ${t} sector ${s}, which the disk does not have.`,
+        );
         break;
       }
       if (visited.has(block)) {
@@ -245,12 +381,17 @@ class D64Reader {
       }
       const bytes = this.sector(t, s);
       if (!bytes) {
-        fail('out-of-range', block * SECTOR, `its chain goes on at track ${t} sector ${s}, behind the end of the image.`);
+        fail(
+          'out-of-range',
+          block * SECTOR,
+          `its chain goes on at track ${t} sector ${s}, behind the end of the image.`,
+        );
         break;
       }
       visited.add(block);
       const other = owner === null ? null : this.owners.claim(block, owner);
-      if (other) fail('cross-linked', block * SECTOR, `it shares track ${t} sector ${s} with ${other}.`);
+      if (other)
+        fail('cross-linked', block * SECTOR, `it shares track ${t} sector ${s} with ${other}.`);
       const last = bytes[0] === 0;
       const length = last ? Math.max(0, bytes[1]! - 1) : DATA;
       chain.blocks.push(block);
@@ -266,13 +407,33 @@ class D64Reader {
     const chain = this.follow(entry[3]!, entry[4]!, recordedName, null);
     const stated = entry[0x1e]! | (entry[0x1f]! << 8);
     let intact = 0;
-    while (intact < chain.blocks.length && this.free[chain.blocks[intact]!] && !this.owners.isOwned(chain.blocks[intact]!)) intact++;
-    const whole = !chain.damaged && intact === chain.blocks.length && intact > 0 && (stated === 0 || stated >= intact);
+    while (
+      intact < chain.blocks.length &&
+      this.free[chain.blocks[intact]!] &&
+      !this.owners.isOwned(chain.blocks[intact]!)
+    )
+      intact++;
+    const whole =
+      !chain.damaged &&
+      intact === chain.blocks.length &&
+      intact > 0 &&
+      (stated === 0 || stated >= intact);
     const extents = chain.extents.slice(0, intact);
-    const recoverable = whole ? 'whole' as const : intact > 0 ? 'partial' as const : 'none' as const;
-    return [fileEntry({
-      path: pathOf([], recordedName, this.problems, at), recordedName, deleted: true, recoverable, extents: joined(extents), bytes: extents.reduce((sum, { length }) => sum + length, 0),
-    })];
+    const recoverable = whole
+      ? ('whole' as const)
+      : intact > 0
+        ? ('partial' as const)
+        : ('none' as const);
+    return [
+      fileEntry({
+        path: pathOf([], recordedName, this.problems, at),
+        recordedName,
+        deleted: true,
+        recoverable,
+        extents: joined(extents),
+        bytes: extents.reduce((sum, { length }) => sum + length, 0),
+      }),
+    ];
   }
 
   private checkMap(): void {
@@ -283,10 +444,28 @@ class D64Reader {
         const block = blockOf(this.geometry, track, sector);
         if (this.owners.isOwned(block) && this.free[block]) used++;
         // Tracks without a map of their own, and the directory's, are left as they are.
-        else if (!this.owners.isOwned(block) && !this.free[block] && track !== this.geometry.directoryTrack && track <= (this.geometry.kind === 'd64' ? 35 : this.geometry.tracks) && block * SECTOR < this.image.length) lost++;
+        else if (
+          !this.owners.isOwned(block) &&
+          !this.free[block] &&
+          track !== this.geometry.directoryTrack &&
+          track <= (this.geometry.kind === 'd64' ? 35 : this.geometry.tracks) &&
+          block * SECTOR < this.image.length
+        )
+          lost++;
       }
     }
-    if (used > 0) this.problems.report('map-mismatch', null, `${used} ${used === 1 ? 'sector is' : 'sectors are'} in use and marked free: writing to this disk would overwrite files.`);
-    if (lost > 0) this.problems.report('lost-chain', null, `${lost} ${lost === 1 ? 'sector is' : 'sectors are'} marked in use and belong to no file.`);
+    if (used > 0)
+      this.problems.report(
+        'map-mismatch',
+        null,
+        `${used} ${used === 1 ? 'sector is' : 'sectors are'} in use and marked free: ` +
+          'writing to this disk would overwrite files.',
+      );
+    if (lost > 0)
+      this.problems.report(
+        'lost-chain',
+        null,
+        `${lost} ${lost === 1 ? 'sector is' : 'sectors are'} marked in use and belong to no file.`,
+      );
   }
 }

@@ -1,4 +1,7 @@
-/** Tracks and sectors of the `.d64` family: 256-byte sectors, tracks from 1, and where each kind keeps its map and directory. */
+/**
+ * Tracks and sectors of the `.d64` family: 256-byte sectors, tracks from 1, and where each kind
+ * keeps its map and directory.
+ */
 
 export type D64Kind = 'd64' | 'd71' | 'd81';
 
@@ -14,7 +17,12 @@ export interface D64Geometry {
 }
 
 /** Sectors of a 35-track side's zones, by their last track. */
-const ZONES = [[17, 21], [24, 19], [30, 18], [40, 17]] as const;
+const ZONES = [
+  [17, 21],
+  [24, 19],
+  [30, 18],
+  [40, 17],
+] as const;
 const SIDE_TRACKS = 35;
 
 export function sectorsOfTrack({ kind }: D64Geometry, track: number): number {
@@ -32,18 +40,48 @@ export function blockOf(geometry: D64Geometry, track: number, sector: number): n
   return block;
 }
 
-export const blocksIn = (geometry: D64Geometry) => blockOf(geometry, geometry.tracks, 0) + sectorsOfTrack(geometry, geometry.tracks);
+export const blocksIn = (geometry: D64Geometry) =>
+  blockOf(geometry, geometry.tracks, 0) + sectorsOfTrack(geometry, geometry.tracks);
 
-const D64 = (tracks: number): D64Geometry => ({ kind: 'd64', tracks, directoryTrack: 18, directorySector: 1, reserved: [18] });
-const D71: D64Geometry = { kind: 'd71', tracks: 70, directoryTrack: 18, directorySector: 1, reserved: [18, 53] };
-const D81: D64Geometry = { kind: 'd81', tracks: 80, directoryTrack: 40, directorySector: 3, reserved: [40] };
+const D64 = (tracks: number): D64Geometry => ({
+  kind: 'd64',
+  tracks,
+  directoryTrack: 18,
+  directorySector: 1,
+  reserved: [18],
+});
+const D71: D64Geometry = {
+  kind: 'd71',
+  tracks: 70,
+  directoryTrack: 18,
+  directorySector: 1,
+  reserved: [18, 53],
+};
+const D81: D64Geometry = {
+  kind: 'd81',
+  tracks: 80,
+  directoryTrack: 40,
+  directorySector: 3,
+  reserved: [40],
+};
 
 /** Bytes of whole images, without and with a status byte a sector. */
 export const SIZES: readonly [number, D64Geometry][] = [
-  [174_848, D64(35)], [175_531, D64(35)], [196_608, D64(40)], [197_376, D64(40)], [349_696, D71], [351_062, D71], [819_200, D81], [822_400, D81],
+  [174_848, D64(35)],
+  [175_531, D64(35)],
+  [196_608, D64(40)],
+  [197_376, D64(40)],
+  [349_696, D71],
+  [351_062, D71],
+  [819_200, D81],
+  [822_400, D81],
 ];
 
 /** By size, or for one that was cut off the smallest that holds it. */
 export function geometryOfSize(size: number): D64Geometry | null {
-  return SIZES.find(([bytes]) => bytes === size)?.[1] ?? SIZES.find(([bytes]) => bytes > size)?.[1] ?? null;
+  return (
+    SIZES.find(([bytes]) => bytes === size)?.[1] ??
+    SIZES.find(([bytes]) => bytes > size)?.[1] ??
+    null
+  );
 }

@@ -1,9 +1,24 @@
 /**
- * Volumes of the `.d64` family written as their own system lays them out: the first sector on the track nearest to the
- * directory, each next one its interleave further on the same track, the first free place in the directory.
+ * Volumes of the `.d64` family written as their own system lays them out: the first sector on the
+ * track nearest to the
+ * directory, each next one its interleave further on the same track, the first free place in the
+ * directory.
  */
-import { VolumeRefusal, refuseNewName, type FileAttributes, type Room, type WritableVolume } from '../writable';
-import { SIZES, blockOf, blocksIn, sectorsOfTrack, type D64Geometry, type D64Kind } from './geometry';
+import {
+  VolumeRefusal,
+  refuseNewName,
+  type FileAttributes,
+  type Room,
+  type WritableVolume,
+} from '../writable';
+import {
+  SIZES,
+  blockOf,
+  blocksIn,
+  sectorsOfTrack,
+  type D64Geometry,
+  type D64Kind,
+} from './geometry';
 import { bytesOfName } from './names';
 
 const SECTOR = 256;
@@ -15,9 +30,16 @@ const LOCKED = 0x40;
 /** What a file can be made as; record files and partitions are kept, and not made. */
 const TYPES = ['DEL', 'SEQ', 'PRG', 'USR'] as const;
 const REL = 4;
-const INTERLEAVE: Readonly<Record<D64Kind, { file: number; directory: number }>> = Object.freeze({ d64: { file: 10, directory: 3 }, d71: { file: 6, directory: 3 }, d81: { file: 1, directory: 1 } });
+const INTERLEAVE: Readonly<Record<D64Kind, { file: number; directory: number }>> = Object.freeze({
+  d64: { file: 10, directory: 3 },
+  d71: { file: 6, directory: 3 },
+  d81: { file: 1, directory: 1 },
+});
 
-interface Place { track: number; sector: number }
+interface Place {
+  track: number;
+  sector: number;
+}
 
 export class WritableD64 implements WritableVolume {
   readonly filesystem: D64Kind;
@@ -27,8 +49,17 @@ export class WritableD64 implements WritableVolume {
 
   constructor(readonly image: Uint8Array) {
     const geometry = SIZES.find(([bytes]) => bytes === image.length)?.[1];
-    if (!geometry) throw new VolumeRefusal('damaged', `An image of ${image.length} bytes is none of this family.`);
-    if (geometry.kind === 'd64' && geometry.tracks > 35) throw new VolumeRefusal('kind', 'Disks of 40 tracks keep the map of the last five in different places; they are read and not written.');
+    if (!geometry)
+      throw new VolumeRefusal(
+        'damaged',
+        `An image of ${image.length} bytes is none of this family.`,
+      );
+    if (geometry.kind === 'd64' && geometry.tracks > 35)
+      throw new VolumeRefusal(
+        'kind',
+        'Disks of 40 tracks keep the map of the last five in different places; they are ' +
+          'read and not written.',
+      );
     this.geometry = geometry;
     this.filesystem = geometry.kind;
   }
@@ -36,14 +67,26 @@ export class WritableD64 implements WritableVolume {
   refuseName(name: string): string | null {
     if (name === '') return 'A name has at least one character.';
     const bytes = bytesOfName(name, NAME_BYTES);
-    if (!bytes) return [...name].length > NAME_BYTES ? `“${name}” is too long: sixteen characters at most.` : `A character of “${name}” is not in the set of these disks.`;
+    if (!bytes)
+      return [...name].length > NAME_BYTES
+        ? `“${name}” is too long: sixteen characters at most.`
+        : `A character of “${name}” is not in the set of these disks.`;
     const wrong = [...name].find((char) => '",:*?=@$\u00a0'.includes(char));
-    return wrong ? `“${wrong}” means something else to the disk’s own system and can’t stand in a name.` : null;
+    return wrong
+      ? `“${wrong}” means something else to the disk’s own system and can’t stand in a name.`
+      : null;
   }
 
   suggestName(wished: string): string {
-    const plain = wished.normalize('NFD').replace(/\p{M}+/gu, '').toUpperCase();
-    const name = [...plain].map((char) => (this.refuseName(char) === null ? char : '-')).join('').trim().slice(0, NAME_BYTES);
+    const plain = wished
+      .normalize('NFD')
+      .replace(/\p{M}+/gu, '')
+      .toUpperCase();
+    const name = [...plain]
+      .map((char) => (this.refuseName(char) === null ? char : '-'))
+      .join('')
+      .trim()
+      .slice(0, NAME_BYTES);
     return name || 'FILE';
   }
 
@@ -53,9 +96,14 @@ export class WritableD64 implements WritableVolume {
 
   room(): Room {
     let free = 0;
-    for (let track = 1; track <= this.geometry.tracks; track++) if (!this.geometry.reserved.includes(track)) free += this.freeOn(track);
-    const total = blocksIn(this.geometry) - this.geometry.reserved.reduce((sum, track) => sum + sectorsOfTrack(this.geometry, track), 0);
-    const entries = [...this.slots()].filter((at) => this.image[at + 2] === 0).length + this.freeOn(this.geometry.directoryTrack) * 8;
+    for (let track = 1; track <= this.geometry.tracks; track++)
+      if (!this.geometry.reserved.includes(track)) free += this.freeOn(track);
+    const total =
+      blocksIn(this.geometry) -
+      this.geometry.reserved.reduce((sum, track) => sum + sectorsOfTrack(this.geometry, track), 0);
+    const entries =
+      [...this.slots()].filter((at) => this.image[at + 2] === 0).length +
+      this.freeOn(this.geometry.directoryTrack) * 8;
     return { unit: 'block', unitBytes: SECTOR, total, free, entries };
   }
 
@@ -67,7 +115,11 @@ export class WritableD64 implements WritableVolume {
     const type = this.typeOf(attributes.type ?? (there === null ? 'PRG' : this.typeAt(there)));
     const needed = this.cost(bytes.length);
     const freed = there === null ? 0 : this.chain(this.firstOf(there)).length;
-    if (needed > this.room().free + freed) throw new VolumeRefusal('full', `The disk has ${this.room().free + freed} blocks free; ${path} needs ${needed}.`);
+    if (needed > this.room().free + freed)
+      throw new VolumeRefusal(
+        'full',
+        `The disk has ${this.room().free + freed} blocks free; ${path} needs ${needed}.`,
+      );
     const at = there ?? this.newEntry();
     if (there !== null) this.release(this.firstOf(there));
     const places = this.take(needed);
@@ -84,16 +136,22 @@ export class WritableD64 implements WritableVolume {
       this.image.set(bytesOfName(path, NAME_BYTES)!, at + 5);
     }
     const [first] = places as [Place];
-    this.image.set([CLOSED | type | (attributes.locked ? LOCKED : 0), first.track, first.sector], at + 2);
+    this.image.set(
+      [CLOSED | type | (attributes.locked ? LOCKED : 0), first.track, first.sector],
+      at + 2,
+    );
     this.image.set([needed & 0xff, needed >> 8], at + 0x1e);
   }
 
   remove(path: string): void {
     const at = this.mustFind(path);
-    if (this.image[at + 2]! & LOCKED) throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
-    if ((this.image[at + 2]! & 0x0f) > REL) throw new VolumeRefusal('kind', `${path} is a partition; it is kept as it is.`);
+    if (this.image[at + 2]! & LOCKED)
+      throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
+    if ((this.image[at + 2]! & 0x0f) > REL)
+      throw new VolumeRefusal('kind', `${path} is a partition; it is kept as it is.`);
     if ((this.image[at + 2]! & 0x0f) !== 0) this.release(this.firstOf(at));
-    if ((this.image[at + 2]! & 0x0f) === REL && this.image[at + 0x15] !== 0) this.releaseSides({ track: this.image[at + 0x15]!, sector: this.image[at + 0x16]! });
+    if ((this.image[at + 2]! & 0x0f) === REL && this.image[at + 0x15] !== 0)
+      this.releaseSides({ track: this.image[at + 0x15]!, sector: this.image[at + 0x16]! });
     this.image[at + 2] = 0;
   }
 
@@ -113,12 +171,14 @@ export class WritableD64 implements WritableVolume {
       this.refuseSpecial(at, path);
       this.image[at + 2] = (this.image[at + 2]! & 0xf0) | this.typeOf(type);
     }
-    if (locked !== undefined) this.image[at + 2] = (this.image[at + 2]! & ~LOCKED) | (locked ? LOCKED : 0);
+    if (locked !== undefined)
+      this.image[at + 2] = (this.image[at + 2]! & ~LOCKED) | (locked ? LOCKED : 0);
   }
 
   private typeOf(type: string): number {
     const number = (TYPES as readonly string[]).indexOf(type.toUpperCase());
-    if (number < 0) throw new VolumeRefusal('kind', `Files here are ${TYPES.slice(1).join(', ')}, not ${type}.`);
+    if (number < 0)
+      throw new VolumeRefusal('kind', `Files here are ${TYPES.slice(1).join(', ')}, not ${type}.`);
     return number;
   }
 
@@ -127,13 +187,23 @@ export class WritableD64 implements WritableVolume {
   }
 
   private refuseSpecial(at: number, path: string): void {
-    if (this.image[at + 2]! & LOCKED) throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
-    if ((this.image[at + 2]! & 0x0f) >= REL) throw new VolumeRefusal('kind', `${path} is a record file or a partition; it is kept as it is, and can’t be replaced.`);
+    if (this.image[at + 2]! & LOCKED)
+      throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
+    if ((this.image[at + 2]! & 0x0f) >= REL)
+      throw new VolumeRefusal(
+        'kind',
+        `${path} is a record file or a partition; it is kept as it is, and can’t be replaced.`,
+      );
   }
 
   private offset(track: number, sector: number): number {
     const block = blockOf(this.geometry, track, sector);
-    if (block < 0) throw new VolumeRefusal('damaged', `A link leads to track ${track} sector ${sector}, which the disk does not have; it can’t be written to.`);
+    if (block < 0)
+      throw new VolumeRefusal(
+        'damaged',
+        `A link leads to track ${track} sector ${sector}, which the disk does not have; ` +
+          'it can’t be written to.',
+      );
     return block * SECTOR;
   }
 
@@ -145,7 +215,8 @@ export class WritableD64 implements WritableVolume {
       return { count: at, bits: at + 1 };
     }
     const header = this.offset(directoryTrack, 0);
-    if (kind === 'd71' && track > 35) return { count: header + 0xdd + track - 36, bits: this.offset(53, 0) + (track - 36) * 3 };
+    if (kind === 'd71' && track > 35)
+      return { count: header + 0xdd + track - 36, bits: this.offset(53, 0) + (track - 36) * 3 };
     return { count: header + track * 4, bits: header + track * 4 + 1 };
   }
 
@@ -166,13 +237,23 @@ export class WritableD64 implements WritableVolume {
     this.image[count] = this.image[count]! + (free ? 1 : -1);
   }
 
-  /** Tracks in the order in which a new file looks for its first sector: outward from the directory, below before above; of a second side after the first. */
+  /**
+   * Tracks in the order in which a new file looks for its first sector: outward from the directory,
+   * below before above; of a second side after the first.
+   */
   private tracksByDistance(): number[] {
     const { kind, tracks, directoryTrack, reserved } = this.geometry;
     const side = kind === 'd71' ? 35 : tracks;
     const order: number[] = [];
-    for (let distance = 1; distance < side; distance++) for (const track of [directoryTrack - distance, directoryTrack + distance]) if (track >= 1 && track <= side) order.push(track);
-    if (kind === 'd71') order.push(...order.map((track) => track + 35).sort((a, b) => Math.abs(a - 53) - Math.abs(b - 53) || a - b));
+    for (let distance = 1; distance < side; distance++)
+      for (const track of [directoryTrack - distance, directoryTrack + distance])
+        if (track >= 1 && track <= side) order.push(track);
+    if (kind === 'd71')
+      order.push(
+        ...order
+          .map((track) => track + 35)
+          .sort((a, b) => Math.abs(a - 53) - Math.abs(b - 53) || a - b),
+      );
     return order.filter((track) => !reserved.includes(track));
   }
 
@@ -188,7 +269,9 @@ export class WritableD64 implements WritableVolume {
         // On in the same direction, away from the directory; at the end the other side of it.
         const here = order.indexOf(track);
         const below = track < this.geometry.directoryTrack;
-        const onward = order.slice(here + 1).find((each) => each < this.geometry.directoryTrack === below && this.freeOn(each) > 0);
+        const onward = order
+          .slice(here + 1)
+          .find((each) => each < this.geometry.directoryTrack === below && this.freeOn(each) > 0);
         track = onward ?? order.find((each) => this.freeOn(each) > 0)!;
         sector = -1;
       }
@@ -213,7 +296,11 @@ export class WritableD64 implements WritableVolume {
     for (let { track, sector } = first; track !== 0;) {
       const offset = this.offset(track, sector);
       places.push({ track, sector });
-      if (places.length > blocksIn(this.geometry)) throw new VolumeRefusal('damaged', 'A chain of this disk comes back to itself; it can’t be written to.');
+      if (places.length > blocksIn(this.geometry))
+        throw new VolumeRefusal(
+          'damaged',
+          'A chain of this disk comes back to itself; it can’t be written to.',
+        );
       [track, sector] = [this.image[offset]!, this.image[offset + 1]!];
     }
     return places;
@@ -233,14 +320,24 @@ export class WritableD64 implements WritableVolume {
       if (visited.has(offset)) continue;
       visited.add(offset);
       this.setFree(track, sector, true);
-      if (this.image[offset + 2] === 0xfe) for (let i = 0; i < 126; i++) if (this.image[offset + 3 + i * 2] !== 0) pending.push({ track: this.image[offset + 3 + i * 2]!, sector: this.image[offset + 4 + i * 2]! });
-      if (this.image[offset] !== 0) pending.push({ track: this.image[offset]!, sector: this.image[offset + 1]! });
+      if (this.image[offset + 2] === 0xfe)
+        for (let i = 0; i < 126; i++)
+          if (this.image[offset + 3 + i * 2] !== 0)
+            pending.push({
+              track: this.image[offset + 3 + i * 2]!,
+              sector: this.image[offset + 4 + i * 2]!,
+            });
+      if (this.image[offset] !== 0)
+        pending.push({ track: this.image[offset]!, sector: this.image[offset + 1]! });
     }
   }
 
   /** Byte offsets of directory entries, in order. */
-  private* slots(): Generator<number> {
-    for (const { track, sector } of this.chain({ track: this.geometry.directoryTrack, sector: this.geometry.directorySector })) {
+  private *slots(): Generator<number> {
+    for (const { track, sector } of this.chain({
+      track: this.geometry.directoryTrack,
+      sector: this.geometry.directorySector,
+    })) {
       for (let i = 0; i < 8; i++) yield this.offset(track, sector) + i * ENTRY;
     }
   }
@@ -248,7 +345,9 @@ export class WritableD64 implements WritableVolume {
   private find(name: string): number | null {
     const wanted = bytesOfName(name, NAME_BYTES);
     if (!wanted) return null;
-    for (const at of this.slots()) if (this.image[at + 2] !== 0 && wanted.every((byte, i) => this.image[at + 5 + i] === byte)) return at;
+    for (const at of this.slots())
+      if (this.image[at + 2] !== 0 && wanted.every((byte, i) => this.image[at + 5 + i] === byte))
+        return at;
     return null;
   }
 
@@ -262,7 +361,8 @@ export class WritableD64 implements WritableVolume {
   private newEntry(): number {
     for (const at of this.slots()) if (this.image[at + 2] === 0) return at;
     const { directoryTrack, directorySector, kind } = this.geometry;
-    if (this.freeOn(directoryTrack) === 0) throw new VolumeRefusal('directory-full', 'The directory is full.');
+    if (this.freeOn(directoryTrack) === 0)
+      throw new VolumeRefusal('directory-full', 'The directory is full.');
     const chain = this.chain({ track: directoryTrack, sector: directorySector });
     const end = chain[chain.length - 1]!;
     const sectors = sectorsOfTrack(this.geometry, directoryTrack);
@@ -278,41 +378,60 @@ export class WritableD64 implements WritableVolume {
 }
 
 /** A disk with nothing on it. `id` is the two characters that tell disks apart. */
-export function formatD64(kind: D64Kind, { label = '', id = '00' }: { label?: string; id?: string } = {}): Uint8Array {
-  const [bytes, geometry] = SIZES.find(([, each]) => each.kind === kind && (kind !== 'd64' || each.tracks === 35))!;
+export function formatD64(
+  kind: D64Kind,
+  { label = '', id = '00' }: { label?: string; id?: string } = {},
+): Uint8Array {
+  const [bytes, geometry] = SIZES.find(
+    ([, each]) => each.kind === kind && (kind !== 'd64' || each.tracks === 35),
+  )!;
   const image = new Uint8Array(bytes);
   const at = (track: number, sector: number) => blockOf(geometry, track, sector) * SECTOR;
   const { directoryTrack, directorySector } = geometry;
   const header = at(directoryTrack, 0);
   const name = bytesOfName(label, NAME_BYTES) ?? bytesOfName('', NAME_BYTES)!;
-  const idBytes = (bytesOfName(id, 2) ?? bytesOfName('00', 2)!);
+  const idBytes = bytesOfName(id, 2) ?? bytesOfName('00', 2)!;
   const full = (track: number) => sectorsOfTrack(geometry, track);
-  const bitsOf = (count: number, length: number) => Uint8Array.from({ length }, (_, i) => Math.max(0, Math.min(255, 2 ** (count - i * 8) - 1)));
+  const bitsOf = (count: number, length: number) =>
+    Uint8Array.from({ length }, (_, i) => Math.max(0, Math.min(255, 2 ** (count - i * 8) - 1)));
   if (kind === 'd81') {
     image.set([directoryTrack, directorySector, 0x44, 0], header);
     image.set(name, header + 4);
     image.set([0xa0, 0xa0, ...idBytes, 0xa0, 0x33, 0x44, 0xa0, 0xa0], header + 0x14);
-    for (const [sector, first, link] of [[1, 1, [directoryTrack, 2]], [2, 41, [0, 0xff]]] as const) {
+    for (const [sector, first, link] of [
+      [1, 1, [directoryTrack, 2]],
+      [2, 41, [0, 0xff]],
+    ] as const) {
       image.set([...link, 0x44, 0xbb, ...idBytes, 0xc0, 0], at(directoryTrack, sector));
-      for (let i = 0; i < 40; i++) image.set([full(first + i), ...bitsOf(40, 5)], at(directoryTrack, sector) + 0x10 + i * 6);
+      for (let i = 0; i < 40; i++)
+        image.set([full(first + i), ...bitsOf(40, 5)], at(directoryTrack, sector) + 0x10 + i * 6);
     }
   } else {
     image.set([directoryTrack, directorySector, 0x41, kind === 'd71' ? 0x80 : 0], header);
-    for (let track = 1; track <= 35; track++) image.set([full(track), ...bitsOf(full(track), 3)], header + track * 4);
+    for (let track = 1; track <= 35; track++)
+      image.set([full(track), ...bitsOf(full(track), 3)], header + track * 4);
     image.fill(0xa0, header + 0x90, header + 0xab);
     image.set(name, header + 0x90);
     image.set([...idBytes, 0xa0, 0x32, 0x41], header + 0xa2);
-    if (kind === 'd71') for (let track = 36; track <= 70; track++) {
-      image[header + 0xdd + track - 36] = track === 53 ? 0 : full(track);
-      if (track !== 53) image.set(bitsOf(full(track), 3), at(53, 0) + (track - 36) * 3);
-    }
+    if (kind === 'd71')
+      for (let track = 36; track <= 70; track++) {
+        image[header + 0xdd + track - 36] = track === 53 ? 0 : full(track);
+        if (track !== 53) image.set(bitsOf(full(track), 3), at(53, 0) + (track - 36) * 3);
+      }
   }
   image[at(directoryTrack, directorySector) + 1] = 0xff;
-  for (const sector of kind === 'd81' ? [0, 1, 2, 3] : [0, 1]) takeBlank(image, geometry, directoryTrack, sector, at);
+  for (const sector of kind === 'd81' ? [0, 1, 2, 3] : [0, 1])
+    takeBlank(image, geometry, directoryTrack, sector, at);
   return image;
 }
 
-function takeBlank(image: Uint8Array, { kind }: D64Geometry, track: number, sector: number, at: (track: number, sector: number) => number): void {
+function takeBlank(
+  image: Uint8Array,
+  { kind }: D64Geometry,
+  track: number,
+  sector: number,
+  at: (track: number, sector: number) => number,
+): void {
   const count = kind === 'd81' ? at(track, 1) + 0x10 + (track - 1) * 6 : at(track, 0) + track * 4;
   image[count]!--;
   image[count + 1 + (sector >> 3)]! &= ~(1 << (sector & 7));

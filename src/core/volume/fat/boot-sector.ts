@@ -1,4 +1,7 @@
-/** The parameter block of FAT volumes (ECMA-107, clause 9; ISO/IEC 9293), and disks too old to have one. */
+/**
+ * The parameter block of FAT volumes (ECMA-107, clause 9; ISO/IEC 9293), and disks too old to have
+ * one.
+ */
 
 export type FatWidth = 12 | 16 | 32;
 
@@ -46,18 +49,32 @@ export function parseBootSector(sector: Uint8Array): FatGeometry | null {
   const fatSectors16 = view.getUint16(22, true);
   const fatSectors = fatSectors16 || view.getUint32(36, true);
   if (!isPowerOfTwo(bytesPerSector) || bytesPerSector < 128 || bytesPerSector > 4096) return null;
-  if (!isPowerOfTwo(sectorsPerCluster) || reserved === 0 || fatCount === 0 || fatCount > 4) return null;
-  if (fatSectors === 0 || totalSectors === 0 || (media < 0xf0)) return null;
+  if (!isPowerOfTwo(sectorsPerCluster) || reserved === 0 || fatCount === 0 || fatCount > 4)
+    return null;
+  if (fatSectors === 0 || totalSectors === 0 || media < 0xf0) return null;
   const rootStart = reserved + fatCount * fatSectors;
   const dataStart = rootStart + Math.ceil((rootEntries * 32) / bytesPerSector);
   const clusters = Math.floor((totalSectors - dataStart) / sectorsPerCluster);
   if (clusters < 1) return null;
-  const width: FatWidth = fatSectors16 === 0 ? 32 : clusters < FAT12_BELOW ? 12 : clusters < FAT16_BELOW ? 16 : 32;
-  if (width === 32 && rootEntries !== 0 || width !== 32 && rootEntries === 0) return null;
+  const width: FatWidth =
+    fatSectors16 === 0 ? 32 : clusters < FAT12_BELOW ? 12 : clusters < FAT16_BELOW ? 16 : 32;
+  if ((width === 32 && rootEntries !== 0) || (width !== 32 && rootEntries === 0)) return null;
   return {
-    width, bytesPerSector, sectorsPerCluster, fatStart: reserved, fatCount, fatSectors, rootStart, rootEntries, dataStart,
-    totalSectors, clusters, media, rootCluster: width === 32 ? view.getUint32(44, true) : 0,
-    label: labelOf(sector, width === 32 ? 66 : 38), from: 'parameter-block',
+    width,
+    bytesPerSector,
+    sectorsPerCluster,
+    fatStart: reserved,
+    fatCount,
+    fatSectors,
+    rootStart,
+    rootEntries,
+    dataStart,
+    totalSectors,
+    clusters,
+    media,
+    rootCluster: width === 32 ? view.getUint32(44, true) : 0,
+    label: labelOf(sector, width === 32 ? 66 : 38),
+    from: 'parameter-block',
   };
 }
 
@@ -68,7 +85,10 @@ function labelOf(sector: Uint8Array, at: number): string | null {
   return label === '' || label === 'NO NAME' || /[^\x20-\x7e]/.test(label) ? null : label;
 }
 
-/** Disks without a parameter block: media byte, sectors in all, sectors a cluster, sectors a table, root entries. */
+/**
+ * Disks without a parameter block: media byte, sectors in all, sectors a cluster, sectors a table,
+ * root entries.
+ */
 const OLD_DISKS: readonly [number, number, number, number, number][] = [
   [0xfe, 320, 1, 1, 64],
   [0xfc, 360, 1, 2, 64],
@@ -76,7 +96,10 @@ const OLD_DISKS: readonly [number, number, number, number, number][] = [
   [0xfd, 720, 2, 2, 112],
 ];
 
-/** The geometry that the first bytes of the table and the size imply, or null. `table` starts at byte 512. */
+/**
+ * The geometry that the first bytes of the table and the size imply, or null. `table` starts at
+ * byte 512.
+ */
 export function geometryOfMediaByte(table: Uint8Array, size: number): FatGeometry | null {
   const old = OLD_DISKS.find(([media, sectors]) => table[0] === media && size === sectors * 512);
   if (!old || table[1] !== 0xff || table[2] !== 0xff) return null;
@@ -84,8 +107,20 @@ export function geometryOfMediaByte(table: Uint8Array, size: number): FatGeometr
   const rootStart = 1 + 2 * fatSectors;
   const dataStart = rootStart + (rootEntries * 32) / 512;
   return {
-    width: 12, bytesPerSector: 512, sectorsPerCluster, fatStart: 1, fatCount: 2, fatSectors, rootStart, rootEntries,
-    rootCluster: 0, dataStart, totalSectors, clusters: Math.floor((totalSectors - dataStart) / sectorsPerCluster), media,
-    label: null, from: 'media-byte',
+    width: 12,
+    bytesPerSector: 512,
+    sectorsPerCluster,
+    fatStart: 1,
+    fatCount: 2,
+    fatSectors,
+    rootStart,
+    rootEntries,
+    rootCluster: 0,
+    dataStart,
+    totalSectors,
+    clusters: Math.floor((totalSectors - dataStart) / sectorsPerCluster),
+    media,
+    label: null,
+    from: 'media-byte',
   };
 }

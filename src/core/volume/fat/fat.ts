@@ -5,14 +5,26 @@ import { ProblemList, extentVolume, joined } from '../extent-volume';
 import { isSafeName, safeName } from '../safe-name';
 import { collect, streamExtents, type Extent, type Volume, type VolumeEntry } from '../volume';
 import { geometryOfMediaByte, parseBootSector, type FatGeometry } from './boot-sector';
-import { isDirectory, isLabel, isLocked, isPlausibleEntry, parseDirectory, type FatEntry } from './directory';
+import {
+  isDirectory,
+  isLabel,
+  isLocked,
+  isPlausibleEntry,
+  parseDirectory,
+  type FatEntry,
+} from './directory';
 import { FREE, followChain, unpackTable, type Chain, type FatTable } from './table';
 
 /** Above these a volume is read in part and says so. */
-const LIMITS = Object.freeze({ clusters: 2 ** 24, entries: 200_000, depth: 64, directoryBytes: 2 ** 24 });
+const LIMITS = Object.freeze({
+  clusters: 2 ** 24,
+  entries: 200_000,
+  depth: 64,
+  directoryBytes: 2 ** 24,
+});
 
 /** What speaks for FAT, from 0 to 1, with the geometry to open it by. */
-export interface FatEvidence {
+interface FatEvidence {
   geometry: FatGeometry;
   confidence: number;
   reasons: string[];
@@ -24,17 +36,30 @@ export async function probeFat(source: ByteSource): Promise<FatEvidence | null> 
   const stated = parseBootSector(head);
   const geometry = stated ?? geometryOfMediaByte(head.subarray(512), source.size);
   if (!geometry) return null;
-  const reasons = [geometry.from === 'parameter-block' ? 'the parameter block is consistent' : `media byte ${geometry.media.toString(16).toUpperCase()}h fits the size`];
+  const reasons = [
+    geometry.from === 'parameter-block'
+      ? 'the parameter block is consistent'
+      : `media byte ${geometry.media.toString(16).toUpperCase()}h fits the size`,
+  ];
   let confidence = 0.4;
   const table = await source.read(geometry.fatStart * geometry.bytesPerSector, 4);
-  if (table[0] === geometry.media && table[1] === 0xff) { confidence += 0.3; reasons.push('the table starts with the media byte'); }
+  if (table[0] === geometry.media && table[1] === 0xff) {
+    confidence += 0.3;
+    reasons.push('the table starts with the media byte');
+  }
   if (geometry.width !== 32) {
-    const root = await source.read(geometry.rootStart * geometry.bytesPerSector, Math.min(geometry.rootEntries * 32, 4096));
+    const root = await source.read(
+      geometry.rootStart * geometry.bytesPerSector,
+      Math.min(geometry.rootEntries * 32, 4096),
+    );
     let plausible = 0;
     let used = 0;
-    for (let at = 0; at + 32 <= root.length && root[at] !== 0; at += 32, used++) if (isPlausibleEntry(root.subarray(at, at + 32))) plausible++;
-    if (plausible === used) { confidence += 0.2; reasons.push(`${used} of ${used} root entries looked at are well-formed`); }
-    else confidence -= 0.3 * (1 - plausible / used);
+    for (let at = 0; at + 32 <= root.length && root[at] !== 0; at += 32, used++)
+      if (isPlausibleEntry(root.subarray(at, at + 32))) plausible++;
+    if (plausible === used) {
+      confidence += 0.2;
+      reasons.push(`${used} of ${used} root entries looked at are well-formed`);
+    } else confidence -= 0.3 * (1 - plausible / used);
   } else confidence += 0.2;
   if (head[510] === 0x55 && head[511] === 0xaa) confidence += 0.1;
   // A parameter block and nothing behind it that fits is no volume.
@@ -51,7 +76,10 @@ class FatReader {
   private readonly clusterBytes: number;
   private rootLabel: string | null = null;
 
-  constructor(private readonly source: ByteSource, private readonly geometry: FatGeometry) {
+  constructor(
+    private readonly source: ByteSource,
+    private readonly geometry: FatGeometry,
+  ) {
     this.clusterBytes = geometry.bytesPerSector * geometry.sectorsPerCluster;
   }
 
@@ -65,7 +93,8 @@ class FatReader {
 
   get freeBytes(): number {
     let free = 0;
-    for (let cluster = 2; cluster < this.table.length; cluster++) if (this.table[cluster] === FREE) free++;
+    for (let cluster = 2; cluster < this.table.length; cluster++)
+      if (this.table[cluster] === FREE) free++;
     return free * this.clusterBytes;
   }
 
@@ -73,7 +102,12 @@ class FatReader {
     const { geometry, source } = this;
     const claimed = geometry.totalSectors * geometry.bytesPerSector;
     if (claimed > source.size) {
-      this.report('truncated-image', source.size, `The volume claims ${claimed} bytes, the image ends after ${source.size}: what lies beyond is not there.`);
+      this.report(
+        'truncated-image',
+        source.size,
+        `The volume claims ${claimed} bytes, the image ends after ${source.size}: what ` +
+          'lies beyond is not there.',
+      );
     }
     await this.loadTable();
     this.owners = new Uint32Array(this.table.length);
@@ -83,7 +117,10 @@ class FatReader {
       const chain = this.chain(geometry.rootCluster, 'the root directory', null);
       root = await this.readClusters(chain.clusters, LIMITS.directoryBytes);
     } else {
-      root = await source.read(geometry.rootStart * geometry.bytesPerSector, geometry.rootEntries * 32);
+      root = await source.read(
+        geometry.rootStart * geometry.bytesPerSector,
+        geometry.rootEntries * 32,
+      );
     }
     await this.walk(parseDirectory(root, wide), '', 0);
     this.reportOverlaps();
@@ -96,7 +133,12 @@ class FatReader {
     const entryBits = geometry.width;
     const room = Math.max(0, Math.floor((bytes * 8) / entryBits) - 2);
     let clusters = Math.min(geometry.clusters, room, LIMITS.clusters);
-    if (clusters < geometry.clusters) this.report('descriptor-damaged', 0, `The volume claims ${geometry.clusters} clusters, its table has room for ${room}.`);
+    if (clusters < geometry.clusters)
+      this.report(
+        'descriptor-damaged',
+        0,
+        `The volume claims ${geometry.clusters} clusters, its table has room for ${room}.`,
+      );
     clusters = Math.max(clusters, 0);
     const needed = Math.min(bytes, Math.ceil(((clusters + 2) * entryBits) / 8));
     const start = geometry.fatStart * geometry.bytesPerSector;
@@ -108,21 +150,37 @@ class FatReader {
       if (other.length < needed) continue;
       const at = first.findIndex((byte, i) => byte !== other[i]);
       if (at < 0) continue;
-      this.report('fat-copies-differ', offset + at, `Copy ${copy + 1} of the allocation table differs from the first at byte ${at}; the first was used.`);
+      this.report(
+        'fat-copies-differ',
+        offset + at,
+        `Copy ${copy + 1} of the allocation table differs from the first at byte ${at}; ` +
+          'the first was used.',
+      );
     }
   }
 
   private async walk(entries: readonly FatEntry[], folder: string, depth: number): Promise<void> {
     for (const entry of entries) {
       if (this.entries.length >= LIMITS.entries) {
-        this.report('too-many-entries', null, `More than ${LIMITS.entries} entries: the rest are not listed.`);
+        this.report(
+          'too-many-entries',
+          null,
+          `More than ${LIMITS.entries} entries: the rest are not listed.`,
+        );
         return;
       }
       if (isLabel(entry)) {
-        if (folder === '' && !entry.deleted) this.rootLabel = entry.name.replace('.', '').trimEnd() || null;
+        if (folder === '' && !entry.deleted)
+          this.rootLabel = entry.name.replace('.', '').trimEnd() || null;
         continue;
       }
-      if (!isSafeName(entry.name)) this.report('unsafe-name', null, `A name in ${folder ? folder : 'the root'} can't be used as it is on today's systems; it is listed as ${JSON.stringify(safeName(entry.name))}.`);
+      if (!isSafeName(entry.name))
+        this.report(
+          'unsafe-name',
+          null,
+          `A name in ${folder ? folder : 'the root'} can't be used as it is on today's ` +
+            `systems; it is listed as ${JSON.stringify(safeName(entry.name))}.`,
+        );
       const path = folder + safeName(entry.name);
       if (entry.deleted) this.addDeleted(entry, path);
       else if (isDirectory(entry)) await this.addDirectory(entry, path, depth);
@@ -132,36 +190,68 @@ class FatReader {
 
   private base(entry: FatEntry, path: string) {
     return {
-      path, recordedName: entry.name, modified: entry.modified, locked: isLocked(entry), deleted: entry.deleted,
-      recoverable: null, damaged: false,
+      path,
+      recordedName: entry.name,
+      modified: entry.modified,
+      locked: isLocked(entry),
+      deleted: entry.deleted,
+      recoverable: null,
+      damaged: false,
     };
   }
 
   private addFile(entry: FatEntry, path: string): void {
     const needed = Math.ceil(entry.bytes / this.clusterBytes);
-    const chain: Chain = entry.bytes === 0 && entry.firstCluster === 0
-      ? { clusters: [], end: 'end', last: 0 }
-      : this.chain(entry.firstCluster, path, needed);
+    const chain: Chain =
+      entry.bytes === 0 && entry.firstCluster === 0
+        ? { clusters: [], end: 'end', last: 0 }
+        : this.chain(entry.firstCluster, path, needed);
     const damaged = chain.end !== 'end' || chain.clusters.length < needed;
     const extents = this.extentsOf(chain.clusters.slice(0, needed));
-    this.entries.push({ ...this.base(entry, path), kind: 'file', bytes: entry.bytes, extents, damaged });
+    this.entries.push({
+      ...this.base(entry, path),
+      kind: 'file',
+      bytes: entry.bytes,
+      extents,
+      damaged,
+    });
   }
 
   private async addDirectory(entry: FatEntry, path: string, depth: number): Promise<void> {
     const first = entry.firstCluster;
     if (first >= 2 && first < this.owners.length && this.owners[first] !== 0) {
-      this.report('directory-loop', this.offsetOf(first), `The folder ${path} starts where ${this.names.get(this.owners[first]!) ?? 'another entry'} is; it is not entered again.`);
+      this.report(
+        'directory-loop',
+        this.offsetOf(first),
+        `The folder ${path} starts where ` +
+          `${this.names.get(this.owners[first]!) ?? 'another entry'} is; it is not entered ` +
+          'again.',
+      );
       return;
     }
     const chain = this.chain(first, path, null);
-    this.entries.push({ ...this.base(entry, path), kind: 'directory', bytes: 0, extents: this.extentsOf(chain.clusters), damaged: chain.end !== 'end' });
+    this.entries.push({
+      ...this.base(entry, path),
+      kind: 'directory',
+      bytes: 0,
+      extents: this.extentsOf(chain.clusters),
+      damaged: chain.end !== 'end',
+    });
     if (depth >= LIMITS.depth) {
-      this.report('too-many-entries', null, `The folder ${path} lies more than ${LIMITS.depth} deep; it is not entered.`);
+      this.report(
+        'too-many-entries',
+        null,
+        `The folder ${path} lies more than ${LIMITS.depth} deep; it is not entered.`,
+      );
       return;
     }
     const bytes = await this.readClusters(chain.clusters, LIMITS.directoryBytes);
     if (bytes.length > 0 && !isPlausibleEntry(bytes.subarray(0, 32))) {
-      this.report('directory-damaged', this.offsetOf(first), `The folder ${path} does not hold directory entries.`);
+      this.report(
+        'directory-damaged',
+        this.offsetOf(first),
+        `The folder ${path} does not hold directory entries.`,
+      );
       return;
     }
     await this.walk(parseDirectory(bytes, this.geometry.width === 32), `${path}/`, depth + 1);
@@ -172,41 +262,105 @@ class FatReader {
     if (isDirectory(entry)) return;
     const needed = Math.ceil(entry.bytes / this.clusterBytes);
     const first = entry.firstCluster;
-    const clusters = Array.from({ length: Math.min(needed, this.table.length) }, (_, i) => first + i);
+    const clusters = Array.from(
+      { length: Math.min(needed, this.table.length) },
+      (_, i) => first + i,
+    );
     const inside = first >= 2 && first + needed <= this.table.length;
     const free = clusters.filter((cluster) => cluster >= 2 && this.table[cluster] === FREE).length;
-    const recoverable = needed === 0 ? 'whole' : !inside || free === 0 ? 'none' : free === needed ? 'whole' : 'partial';
-    this.entries.push({ ...this.base(entry, path), kind: 'file', bytes: entry.bytes, recoverable, extents: recoverable === 'none' ? [] : this.extentsOf(clusters) });
+    const recoverable =
+      needed === 0
+        ? 'whole'
+        : !inside || free === 0
+          ? 'none'
+          : free === needed
+            ? 'whole'
+            : 'partial';
+    this.entries.push({
+      ...this.base(entry, path),
+      kind: 'file',
+      bytes: entry.bytes,
+      recoverable,
+      extents: recoverable === 'none' ? [] : this.extentsOf(clusters),
+    });
   }
 
-  /** Deleted files that claim the same clusters can't both be whole: the later one wrote over the earlier. */
+  /**
+   * Deleted files that claim the same clusters can't both be whole: the later one wrote over the
+   * earlier.
+   */
   private reportOverlaps(): void {
-    const whole = this.entries.filter(({ recoverable, bytes }) => recoverable === 'whole' && bytes > 0);
+    const whole = this.entries.filter(
+      ({ recoverable, bytes }) => recoverable === 'whole' && bytes > 0,
+    );
     for (const one of whole) {
       const [mine] = one.extents;
-      const shares = whole.some((other) => other !== one && other.extents.some((theirs) =>
-        theirs.offset < mine!.offset + mine!.length && mine!.offset < theirs.offset + theirs.length));
+      const shares = whole.some(
+        (other) =>
+          other !== one &&
+          other.extents.some(
+            (theirs) =>
+              theirs.offset < mine!.offset + mine!.length &&
+              mine!.offset < theirs.offset + theirs.length,
+          ),
+      );
       if (shares) one.recoverable = 'partial';
     }
   }
 
-  /** Follows a chain and reports how it ended; `needed` is the clusters that the size asks for, null where it says nothing. */
+  /**
+   * Follows a chain and reports how it ended; `needed` is the clusters that the size asks for, null
+   * where it says nothing.
+   */
   private chain(first: number, name: string, needed: number | null): Chain {
     const owner = this.nextOwner++;
     this.names.set(owner, name);
     const chain = followChain(this.table, first, this.owners, owner, this.table.length);
-    const at = chain.clusters.length > 0 ? this.offsetOf(chain.clusters[chain.clusters.length - 1]!) : null;
+    const at =
+      chain.clusters.length > 0 ? this.offsetOf(chain.clusters[chain.clusters.length - 1]!) : null;
     if (chain.end === 'crossed') {
       const cluster = chain.clusters.find((each) => this.owners[each] !== owner)!;
-      this.report('cross-linked', this.offsetOf(cluster), `${name} runs into ${this.names.get(this.owners[cluster]!) ?? 'another file'}: from there on its bytes are not its own.`);
-    } else if (chain.end === 'loop') this.report('loop', at, `The chain of ${name} returns to itself after ${chain.clusters.length} clusters.`);
-    else if (chain.end === 'out-of-range') this.report('out-of-range', at, `The chain of ${name} points to cluster ${chain.last}, which does not exist.`);
-    else if (chain.end === 'bad') this.report('bad-clusters', at, `The chain of ${name} runs into a cluster marked bad.`);
+      this.report(
+        'cross-linked',
+        this.offsetOf(cluster),
+        `${name} runs into ${this.names.get(this.owners[cluster]!) ?? 'another file'}: ` +
+          'from there on its bytes are not its own.',
+      );
+    } else if (chain.end === 'loop')
+      this.report(
+        'loop',
+        at,
+        `The chain of ${name} returns to itself after ${chain.clusters.length} clusters.`,
+      );
+    else if (chain.end === 'out-of-range')
+      this.report(
+        'out-of-range',
+        at,
+        `The chain of ${name} points to cluster ${chain.last}, which does not exist.`,
+      );
+    else if (chain.end === 'bad')
+      this.report('bad-clusters', at, `The chain of ${name} runs into a cluster marked bad.`);
     else if (chain.end === 'free' && chain.clusters.length === 0) {
       if (needed !== 0) this.report('chain-too-short', at, `${name} has a size but no clusters.`);
-    } else if (chain.end === 'free') this.report('chain-too-short', at, `The chain of ${name} runs into a free cluster after ${chain.clusters.length} clusters.`);
-    else if (needed !== null && chain.clusters.length < needed) this.report('chain-too-short', at, `${name} needs ${needed} clusters, its chain has ${chain.clusters.length}.`);
-    else if (needed !== null && chain.clusters.length > needed) this.report('chain-too-long', at, `${name} needs ${needed} clusters, its chain has ${chain.clusters.length}; its size was believed.`);
+    } else if (chain.end === 'free')
+      this.report(
+        'chain-too-short',
+        at,
+        `The chain of ${name} runs into a free cluster after ${chain.clusters.length} clusters.`,
+      );
+    else if (needed !== null && chain.clusters.length < needed)
+      this.report(
+        'chain-too-short',
+        at,
+        `${name} needs ${needed} clusters, its chain has ${chain.clusters.length}.`,
+      );
+    else if (needed !== null && chain.clusters.length > needed)
+      this.report(
+        'chain-too-long',
+        at,
+        `${name} needs ${needed} clusters, its chain has ${chain.clusters.length}; its ` +
+          'size was believed.',
+      );
     return chain;
   }
 
@@ -218,11 +372,18 @@ class FatReader {
       if (link === FREE || link === 0x0ffffff7 || this.owners[cluster] !== 0) continue;
       if (lost++ === 0) first = cluster;
     }
-    if (lost > 0) this.report('lost-chain', this.offsetOf(first), `${lost} clusters are marked in use but belong to no file.`);
+    if (lost > 0)
+      this.report(
+        'lost-chain',
+        this.offsetOf(first),
+        `${lost} clusters are marked in use but belong to no file.`,
+      );
   }
 
   private offsetOf(cluster: number): number {
-    return this.geometry.dataStart * this.geometry.bytesPerSector + (cluster - 2) * this.clusterBytes;
+    return (
+      this.geometry.dataStart * this.geometry.bytesPerSector + (cluster - 2) * this.clusterBytes
+    );
   }
 
   /** Byte ranges of the clusters, neighbours joined, cut where the source ends. */
@@ -251,7 +412,11 @@ export async function openFat(source: ByteSource, { geometry }: FatEvidence): Pr
   const reader = new FatReader(source, geometry);
   await reader.open();
   return extentVolume(source, {
-    filesystem: `fat${geometry.width}`, label: reader.label, freeBytes: reader.freeBytes,
-    totalBytes: geometry.totalSectors * geometry.bytesPerSector, entries: reader.entries, problems: reader.problems,
+    filesystem: `fat${geometry.width}`,
+    label: reader.label,
+    freeBytes: reader.freeBytes,
+    totalBytes: geometry.totalSectors * geometry.bytesPerSector,
+    entries: reader.entries,
+    problems: reader.problems,
   });
 }

@@ -1,11 +1,16 @@
-/** Names of directory entries: short ones in code page 437, long ones in UTF-16 (ECMA-107, clause 11; VFAT entries). */
+/**
+ * Names of directory entries: short ones in code page 437, long ones in UTF-16 (ECMA-107, clause
+ * 11; VFAT entries).
+ */
 
 /** Bytes 80h–FFh of code page 437. */
-const CODE_PAGE_437 = 'ÇüéâäàåçêëèïîìÄÅÉæÆôöòûùÿÖÜ¢£¥₧ƒáíóúñÑªº¿⌐¬½¼¡«»░▒▓│┤╡╢╖╕╣║╗╝╜╛┐└┴┬├─┼╞╟╚╔╩╦╠═╬╧╨╤╥╙╘╒╓╫╪┘┌█▄▌▐▀αßΓπΣσµτΦΘΩδ∞φε∩≡±≥≤⌠⌡÷≈°∙·√ⁿ²■\u00a0';
+const CODE_PAGE_437 =
+  'ÇüéâäàåçêëèïîìÄÅÉæÆôöòûùÿÖÜ¢£¥₧ƒáíóúñÑªº¿⌐¬½¼¡«»░▒▓│┤╡╢╖╕╣║╗╝╜╛┐└┴┬├─┼╞╟╚╔╩╦╠═╬╧╨╤╥╙╘╒╓╫╪┘┌█▄▌▐▀αßΓπΣσµτΦΘΩδ∞φε∩≡±≥≤⌠⌡÷≈°∙·√ⁿ²■\u00a0';
 
 export function decode437(bytes: Uint8Array): string {
   let text = '';
-  for (const byte of bytes) text += byte < 0x80 ? String.fromCharCode(byte) : CODE_PAGE_437[byte - 0x80]!;
+  for (const byte of bytes)
+    text += byte < 0x80 ? String.fromCharCode(byte) : CODE_PAGE_437[byte - 0x80]!;
   return text;
 }
 
@@ -20,7 +25,7 @@ export function bytes437(text: string): Uint8Array {
 }
 
 /** Stands for the first byte of a deleted name, which is gone. */
-export const LOST_LETTER = '_';
+const LOST_LETTER = '_';
 
 /** The short name of a 32-byte entry; byte 0Ch may say that a part is shown in lower case. */
 export function shortName(entry: Uint8Array, deleted: boolean): string {
@@ -36,9 +41,9 @@ export function shortName(entry: Uint8Array, deleted: boolean): string {
 }
 
 /** Checksum that ties long-name entries to their short name. */
-export function shortNameChecksum(entry: Uint8Array, firstByte = entry[0]!): number {
+function shortNameChecksum(entry: Uint8Array, firstByte = entry[0]!): number {
   let sum = firstByte;
-  for (let i = 1; i < 11; i++) sum = (((sum & 1) << 7) | (sum >> 1)) + entry[i]! & 0xff;
+  for (let i = 1; i < 11; i++) sum = ((((sum & 1) << 7) | (sum >> 1)) + entry[i]!) & 0xff;
   return sum;
 }
 
@@ -46,7 +51,12 @@ export function shortNameChecksum(entry: Uint8Array, firstByte = entry[0]!): num
 function unitsOf(entry: Uint8Array): number[] {
   const view = new DataView(entry.buffer, entry.byteOffset, entry.byteLength);
   const units: number[] = [];
-  for (const [at, count] of [[1, 5], [14, 6], [28, 2]] as const) for (let i = 0; i < count; i++) units.push(view.getUint16(at + 2 * i, true));
+  for (const [at, count] of [
+    [1, 5],
+    [14, 6],
+    [28, 2],
+  ] as const)
+    for (let i = 0; i < count; i++) units.push(view.getUint16(at + 2 * i, true));
   return units;
 }
 
@@ -69,7 +79,10 @@ export class LongName {
       this.next = order & 0x3f;
     }
     // A deleted entry has lost its order: they stand last part first.
-    const follows = checksum === this.checksum && deleted === this.deleted && (deleted || (order & 0x3f) === this.next);
+    const follows =
+      checksum === this.checksum &&
+      deleted === this.deleted &&
+      (deleted || (order & 0x3f) === this.next);
     if (!follows || this.parts.length >= 20) return this.reset();
     this.parts.unshift(unitsOf(entry));
     this.next--;
@@ -80,13 +93,22 @@ export class LongName {
     this.checksum = -1;
   }
 
-  /** The long name of this short entry, or null; forgets it. For a deleted entry any first letter may make it fit. */
+  /**
+   * The long name of this short entry, or null; forgets it. For a deleted entry any first letter
+   * may make it fit.
+   */
   take(entry: Uint8Array, deleted: boolean): string | null {
     const { parts, checksum } = this;
     const whole = parts.length > 0 && deleted === this.deleted && (deleted || this.next === 0);
     this.reset();
-    if (!whole || !deleted && shortNameChecksum(entry) !== checksum) return null;
-    if (deleted && !Array.from({ length: 256 }, (_, first) => first).some((first) => shortNameChecksum(entry, first) === checksum)) return null;
+    if (!whole || (!deleted && shortNameChecksum(entry) !== checksum)) return null;
+    if (
+      deleted &&
+      !Array.from({ length: 256 }, (_, first) => first).some(
+        (first) => shortNameChecksum(entry, first) === checksum,
+      )
+    )
+      return null;
     const units = parts.flat();
     const end = units.indexOf(0);
     return String.fromCharCode(...(end < 0 ? units : units.slice(0, end)));

@@ -1,12 +1,15 @@
-/** The allocation table (ECMA-107, clause 10): its entries unpacked, and chains followed without trust. */
+/**
+ * The allocation table (ECMA-107, clause 10): its entries unpacked, and chains followed without
+ * trust.
+ */
 import type { FatWidth } from './boot-sector';
 
 /** Entries of the table, by cluster; FAT12 and FAT16 marks are widened to those of FAT32. */
 export type FatTable = Uint32Array;
 
 export const FREE = 0;
-export const BAD = 0x0ffffff7;
-export const END = 0x0ffffff8;
+const BAD = 0x0ffffff7;
+const END = 0x0ffffff8;
 
 /** Unpacks entries 0 to `clusters` + 1; entries beyond the bytes read as free. */
 export function unpackTable(bytes: Uint8Array, width: FatWidth, clusters: number): FatTable {
@@ -42,10 +45,18 @@ export interface Chain {
 }
 
 /**
- * Follows the chain from `first`. `owners` says whose each cluster is (0 nobody's) and is filled in for `owner`;
- * a chain that meets itself is a loop, one that meets another's cluster goes on, up to `limit` clusters, as crossed.
+ * Follows the chain from `first`. `owners` says whose each cluster is (0 nobody's) and is filled
+ * in for `owner`;
+ * a chain that meets itself is a loop, one that meets another's cluster goes on, up to `limit`
+ * clusters, as crossed.
  */
-export function followChain(table: FatTable, first: number, owners: Uint32Array, owner: number, limit: number): Chain {
+export function followChain(
+  table: FatTable,
+  first: number,
+  owners: Uint32Array,
+  owner: number,
+  limit: number,
+): Chain {
   const clusters: number[] = [];
   let crossed = false;
   let cluster = first;
@@ -53,14 +64,17 @@ export function followChain(table: FatTable, first: number, owners: Uint32Array,
     if (cluster >= END) return { clusters, end: crossed ? 'crossed' : 'end', last: cluster };
     if (cluster === BAD) return { clusters, end: 'bad', last: cluster };
     if (cluster === FREE) return { clusters, end: crossed ? 'crossed' : 'free', last: cluster };
-    if (cluster < 2 || cluster >= table.length) return { clusters, end: 'out-of-range', last: cluster };
+    if (cluster < 2 || cluster >= table.length)
+      return { clusters, end: 'out-of-range', last: cluster };
     if (owners[cluster] === owner) return { clusters, end: 'loop', last: cluster };
-    if (clusters.length >= limit) return { clusters, end: crossed ? 'crossed' : 'limit', last: cluster };
+    if (clusters.length >= limit)
+      return { clusters, end: crossed ? 'crossed' : 'limit', last: cluster };
     if (owners[cluster] === 0) owners[cluster] = owner;
     else crossed = true;
     clusters.push(cluster);
     // Of another's chain a loop would not show by its owner.
-    if (crossed && clusters.length > table.length) return { clusters: clusters.slice(0, table.length), end: 'loop', last: cluster };
+    if (crossed && clusters.length > table.length)
+      return { clusters: clusters.slice(0, table.length), end: 'loop', last: cluster };
     cluster = table[cluster]!;
   }
 }

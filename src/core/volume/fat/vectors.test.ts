@@ -1,4 +1,7 @@
-/** FAT volumes made by others: every file, its bytes and date, deleted ones, free space, and what a checker must say. */
+/**
+ * FAT volumes made by others: every file, its bytes and date, deleted ones, free space, and what a
+ * checker must say.
+ */
 import { loadExpectation, loadVector, sha256Hex } from '../../../../tests/support/vectors';
 import { memorySource } from '../../bits/byte-source';
 import { identifyVolumes } from '../../identify/identify';
@@ -11,12 +14,27 @@ interface Expectation {
   imageBytes?: number;
   problems: string[];
   files: {
-    path: string; bytes: number; sha256: string; modified?: string; locked?: boolean; also?: string[]; pathExact?: boolean;
-    deleted?: boolean; recoverable?: string;
+    path: string;
+    bytes: number;
+    sha256: string;
+    modified?: string;
+    locked?: boolean;
+    also?: string[];
+    pathExact?: boolean;
+    deleted?: boolean;
+    recoverable?: string;
   }[];
 }
 
-const CASES = ['fat12-720k', 'fat12-old-fe', 'fat16-small', 'fat32-head', 'bad-fat12-crosslinked', 'bad-fat12-dir-loop', 'bad-fat12-hostile-names'];
+const CASES = [
+  'fat12-720k',
+  'fat12-old-fe',
+  'fat16-small',
+  'fat32-head',
+  'bad-fat12-crosslinked',
+  'bad-fat12-dir-loop',
+  'bad-fat12-hostile-names',
+];
 
 describe.each(CASES)('%s', (name) => {
   const expected = loadExpectation<Expectation>(`volumes/${name}-img`);
@@ -37,21 +55,43 @@ describe.each(CASES)('%s', (name) => {
   test('lists and reads every file', async () => {
     const { volume } = (await identifyVolumes(memorySource(image))).volumes[0]!;
     const files = volume.entries.filter(({ kind }) => kind === 'file');
-    const byDigest = new Map(await Promise.all(files.map(async (file) => [sha256Hex(await volume.read(file)), file] as const)));
+    const byDigest = new Map(
+      await Promise.all(
+        files.map(async (file) => [sha256Hex(await volume.read(file)), file] as const),
+      ),
+    );
     for (const want of expected.files) {
       const names = [want.path, ...(want.also ?? [])];
-      const file = want.pathExact === false && want.recoverable !== 'none' && want.recoverable !== 'partial'
-        ? byDigest.get(want.sha256)
-        : files.find(({ path, deleted }) => deleted === Boolean(want.deleted) && (names.includes(path) || want.deleted && path.slice(1) === want.path.slice(1)));
+      const file =
+        want.pathExact === false && want.recoverable !== 'none' && want.recoverable !== 'partial'
+          ? byDigest.get(want.sha256)
+          : files.find(
+              ({ path, deleted }) =>
+                deleted === Boolean(want.deleted) &&
+                (names.includes(path) || (want.deleted && path.slice(1) === want.path.slice(1))),
+            );
       expect({ want: want.path, found: Boolean(file) }).toEqual({ want: want.path, found: true });
-      expect({ bytes: file!.bytes, modified: file!.modified, deleted: file!.deleted, recoverable: file!.recoverable, locked: file!.locked })
-        .toEqual({ bytes: want.bytes, modified: want.modified, deleted: Boolean(want.deleted), recoverable: want.recoverable ?? null, locked: Boolean(want.locked) });
-      if (want.recoverable !== 'none' && want.recoverable !== 'partial') expect(sha256Hex(await volume.read(file!))).toBe(want.sha256);
+      expect({
+        bytes: file!.bytes,
+        modified: file!.modified,
+        deleted: file!.deleted,
+        recoverable: file!.recoverable,
+        locked: file!.locked,
+      }).toEqual({
+        bytes: want.bytes,
+        modified: want.modified,
+        deleted: Boolean(want.deleted),
+        recoverable: want.recoverable ?? null,
+        locked: Boolean(want.locked),
+      });
+      if (want.recoverable !== 'none' && want.recoverable !== 'partial')
+        expect(sha256Hex(await volume.read(file!))).toBe(want.sha256);
     }
   });
 
   test('every path is safe to extract', async () => {
     const { volume } = (await identifyVolumes(memorySource(image))).volumes[0]!;
-    for (const { path } of volume.entries) for (const part of path.split('/')) expect(isSafeName(part)).toBe(true);
+    for (const { path } of volume.entries)
+      for (const part of path.split('/')) expect(isSafeName(part)).toBe(true);
   });
 });

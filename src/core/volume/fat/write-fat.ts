@@ -1,5 +1,16 @@
-/** FAT12 and FAT16 volumes written (ECMA-107, ISO/IEC 9293): short names, first free cluster first, first free entry first, as their own system does. */
-import { VolumeRefusal, partsOfPath, plainCapitals, refuseNewName, type FileAttributes, type Room, type WritableVolume } from '../writable';
+/**
+ * FAT12 and FAT16 volumes written (ECMA-107, ISO/IEC 9293): short names, first free cluster first,
+ * first free entry first, as their own system does.
+ */
+import {
+  VolumeRefusal,
+  partsOfPath,
+  plainCapitals,
+  refuseNewName,
+  type FileAttributes,
+  type Room,
+  type WritableVolume,
+} from '../writable';
 import { geometryOfMediaByte, parseBootSector, type FatGeometry } from './boot-sector';
 import { bytes437 } from './names';
 
@@ -16,14 +27,29 @@ const ALLOWED = /^[A-Z0-9!#$%&'()\-@^_`{}~ÇÄÅÉÆÖÜÑ]$/;
 function wordsOfTime(local: string | null | undefined): [date: number, time: number] {
   const parts = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2}):(\d{2})/.exec(local ?? '');
   if (!parts) return [0, 0];
-  const [year, month, day, hour, minute, second] = parts.slice(1).map(Number) as [number, number, number, number, number, number];
+  const [year, month, day, hour, minute, second] = parts.slice(1).map(Number) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
   if (year < 1980 || year > 2107) return [0, 0];
   return [((year - 1980) << 9) | (month << 5) | day, (hour << 11) | (minute << 5) | (second >> 1)];
 }
 
-interface Found { at: number; folder: Folder; firstCluster: number; bytes: number; attributes: number }
+interface Found {
+  at: number;
+  folder: Folder;
+  firstCluster: number;
+  bytes: number;
+  attributes: number;
+}
 /** A folder by its first cluster; 0 is the root. */
-interface Folder { first: number }
+interface Folder {
+  first: number;
+}
 
 export class WritableFat implements WritableVolume {
   readonly filesystem: string;
@@ -34,9 +60,15 @@ export class WritableFat implements WritableVolume {
 
   /** Throws VolumeRefusal where the image is no FAT12 or FAT16 volume that is whole. */
   constructor(readonly image: Uint8Array) {
-    const geometry = parseBootSector(image) ?? geometryOfMediaByte(image.subarray(512), image.length);
-    if (!geometry || geometry.width === 32) throw new VolumeRefusal('damaged', 'This is no FAT12 or FAT16 volume.');
-    if (geometry.totalSectors * geometry.bytesPerSector > image.length) throw new VolumeRefusal('damaged', 'The volume is larger than its image; it can\'t be written to.');
+    const geometry =
+      parseBootSector(image) ?? geometryOfMediaByte(image.subarray(512), image.length);
+    if (!geometry || geometry.width === 32)
+      throw new VolumeRefusal('damaged', 'This is no FAT12 or FAT16 volume.');
+    if (geometry.totalSectors * geometry.bytesPerSector > image.length)
+      throw new VolumeRefusal(
+        'damaged',
+        "The volume is larger than its image; it can't be written to.",
+      );
     this.geometry = geometry;
     this.filesystem = `fat${geometry.width}`;
     this.view = new DataView(image.buffer, image.byteOffset, image.byteLength);
@@ -47,16 +79,22 @@ export class WritableFat implements WritableVolume {
 
   refuseName(name: string): string | null {
     const [, stem, extension] = /^([^.]*)(?:\.([^.]*))?$/.exec(name) ?? [];
-    if (stem === undefined || stem === '' || (name.includes('.') && !extension)) return 'A name is up to eight characters, and up to three behind a dot.';
-    if (stem.length > 8 || (extension?.length ?? 0) > 3) return `“${name}” is too long: eight characters, and three behind a dot.`;
-    const wrong = [...stem + (extension ?? '')].find((char) => !ALLOWED.test(char));
-    return wrong ? `“${wrong}” can't stand in a name here: capitals, digits and a few signs can.` : null;
+    if (stem === undefined || stem === '' || (name.includes('.') && !extension))
+      return 'A name is up to eight characters, and up to three behind a dot.';
+    if (stem.length > 8 || (extension?.length ?? 0) > 3)
+      return `“${name}” is too long: eight characters, and three behind a dot.`;
+    const wrong = [...(stem + (extension ?? ''))].find((char) => !ALLOWED.test(char));
+    return wrong
+      ? `“${wrong}” can't stand in a name here: capitals, digits and a few signs can.`
+      : null;
   }
 
   suggestName(wished: string): string {
     const dot = wished.lastIndexOf('.');
-    const [stem, extension] = dot > 0 ? [wished.slice(0, dot), wished.slice(dot + 1)] : [wished, ''];
-    const plain = (text: string, longest: number) => plainCapitals(text.replaceAll(/[. ]/g, ''), ALLOWED, '_').slice(0, longest);
+    const [stem, extension] =
+      dot > 0 ? [wished.slice(0, dot), wished.slice(dot + 1)] : [wished, ''];
+    const plain = (text: string, longest: number) =>
+      plainCapitals(text.replaceAll(/[. ]/g, ''), ALLOWED, '_').slice(0, longest);
     const end = plain(extension, 3);
     return `${plain(stem, 8) || 'FILE'}${end ? `.${end}` : ''}`;
   }
@@ -67,18 +105,28 @@ export class WritableFat implements WritableVolume {
 
   room(): Room {
     let free = 0;
-    for (let cluster = 2; cluster < this.geometry.clusters + 2; cluster++) if (this.link(cluster) === 0) free++;
+    for (let cluster = 2; cluster < this.geometry.clusters + 2; cluster++)
+      if (this.link(cluster) === 0) free++;
     let entries = 0;
-    for (const at of this.slots({ first: 0 })) if (this.image[at] === 0 || this.image[at] === DELETED) entries++;
-    return { unit: 'byte', unitBytes: 1, total: this.geometry.clusters * this.clusterBytes, free: free * this.clusterBytes, entries };
+    for (const at of this.slots({ first: 0 }))
+      if (this.image[at] === 0 || this.image[at] === DELETED) entries++;
+    return {
+      unit: 'byte',
+      unitBytes: 1,
+      total: this.geometry.clusters * this.clusterBytes,
+      free: free * this.clusterBytes,
+      entries,
+    };
   }
 
   put(path: string, bytes: Uint8Array, attributes: FileAttributes = {}): void {
     const { folder, name } = this.placeOf(path);
     const there = this.find(folder, name);
     if (there) {
-      if (there.attributes & DIRECTORY) throw new VolumeRefusal('is-folder', `${path} is a folder.`);
-      if (there.attributes & READ_ONLY) throw new VolumeRefusal('locked', `${path} is read only; take that off first.`);
+      if (there.attributes & DIRECTORY)
+        throw new VolumeRefusal('is-folder', `${path} is a folder.`);
+      if (there.attributes & READ_ONLY)
+        throw new VolumeRefusal('locked', `${path} is read only; take that off first.`);
     } else {
       const refused = this.refuseName(name);
       if (refused) throw new VolumeRefusal('name', refused);
@@ -93,10 +141,21 @@ export class WritableFat implements WritableVolume {
     for (const [i, cluster] of clusters.entries()) {
       const piece = bytes.subarray(i * this.clusterBytes, (i + 1) * this.clusterBytes);
       this.image.set(piece, this.offsetOf(cluster));
-      this.image.fill(0, this.offsetOf(cluster) + piece.length, this.offsetOf(cluster) + this.clusterBytes);
+      this.image.fill(
+        0,
+        this.offsetOf(cluster) + piece.length,
+        this.offsetOf(cluster) + this.clusterBytes,
+      );
     }
     const before = there?.attributes ?? 0;
-    this.writeEntry(at, there ? null : name, (before & ~READ_ONLY) | ARCHIVE | (attributes.locked ? READ_ONLY : 0), clusters[0] ?? 0, bytes.length, attributes.modified ?? null);
+    this.writeEntry(
+      at,
+      there ? null : name,
+      (before & ~READ_ONLY) | ARCHIVE | (attributes.locked ? READ_ONLY : 0),
+      clusters[0] ?? 0,
+      bytes.length,
+      attributes.modified ?? null,
+    );
   }
 
   remove(path: string): void {
@@ -105,9 +164,15 @@ export class WritableFat implements WritableVolume {
     if (there.attributes & DIRECTORY) {
       for (const at of this.slots({ first: there.firstCluster })) {
         if (this.image[at] === 0) break;
-        if (this.image[at] !== DELETED && this.image[at] !== 0x2e && this.image[at + 11] !== LONG_NAME) throw new VolumeRefusal('not-empty', `The folder ${path} is not empty.`);
+        if (
+          this.image[at] !== DELETED &&
+          this.image[at] !== 0x2e &&
+          this.image[at + 11] !== LONG_NAME
+        )
+          throw new VolumeRefusal('not-empty', `The folder ${path} is not empty.`);
       }
-    } else if (there.attributes & READ_ONLY) throw new VolumeRefusal('locked', `${path} is read only; take that off first.`);
+    } else if (there.attributes & READ_ONLY)
+      throw new VolumeRefusal('locked', `${path} is read only; take that off first.`);
     this.dropLongName(folder, there.at);
     this.image[there.at] = DELETED;
     this.free(there.firstCluster);
@@ -140,7 +205,8 @@ export class WritableFat implements WritableVolume {
   setAttributes(path: string, { locked, modified }: FileAttributes): void {
     const { folder, name } = this.placeOf(path);
     const { at } = this.mustFind(folder, name, path);
-    if (locked !== undefined) this.image[at + 11] = (this.image[at + 11]! & ~READ_ONLY) | (locked ? READ_ONLY : 0);
+    if (locked !== undefined)
+      this.image[at + 11] = (this.image[at + 11]! & ~READ_ONLY) | (locked ? READ_ONLY : 0);
     if (modified !== undefined) this.writeTime(at, modified);
   }
 
@@ -150,20 +216,22 @@ export class WritableFat implements WritableVolume {
     let folder: Folder = { first: 0 };
     for (const part of parts) {
       const found = this.find(folder, part);
-      if (!found || !(found.attributes & DIRECTORY)) throw new VolumeRefusal('missing', `There is no folder ${part}.`);
+      if (!found || !(found.attributes & DIRECTORY))
+        throw new VolumeRefusal('missing', `There is no folder ${part}.`);
       folder = { first: found.firstCluster };
     }
     return { folder, name };
   }
 
   /** Byte offsets of a folder's entries, in order. */
-  private* slots({ first }: Folder): Generator<number> {
+  private *slots({ first }: Folder): Generator<number> {
     const { rootStart, rootEntries, bytesPerSector } = this.geometry;
     if (first === 0) {
       for (let i = 0; i < rootEntries; i++) yield rootStart * bytesPerSector + i * ENTRY;
       return;
     }
-    for (const cluster of this.chain(first)) for (let at = 0; at < this.clusterBytes; at += ENTRY) yield this.offsetOf(cluster) + at;
+    for (const cluster of this.chain(first))
+      for (let at = 0; at < this.clusterBytes; at += ENTRY) yield this.offsetOf(cluster) + at;
   }
 
   private find(folder: Folder, name: string): Found | null {
@@ -172,8 +240,19 @@ export class WritableFat implements WritableVolume {
     for (const at of this.slots(folder)) {
       if (this.image[at] === 0) return null;
       const attributes = this.image[at + 11]!;
-      if (this.image[at] === DELETED || attributes & LABEL || !wanted.every((byte, i) => this.image[at + i] === byte)) continue;
-      return { at, folder, attributes, firstCluster: this.view.getUint16(at + 26, true), bytes: this.view.getUint32(at + 28, true) };
+      if (
+        this.image[at] === DELETED ||
+        attributes & LABEL ||
+        !wanted.every((byte, i) => this.image[at + i] === byte)
+      )
+        continue;
+      return {
+        at,
+        folder,
+        attributes,
+        firstCluster: this.view.getUint16(at + 26, true),
+        bytes: this.view.getUint32(at + 28, true),
+      };
     }
     return null;
   }
@@ -186,8 +265,14 @@ export class WritableFat implements WritableVolume {
 
   /** Clusters that a folder must grow by to take one more entry; the root can't grow. */
   private folderNeeds(folder: Folder): number {
-    for (const at of this.slots(folder)) if (this.image[at] === 0 || this.image[at] === DELETED) return 0;
-    if (folder.first === 0) throw new VolumeRefusal('directory-full', `The root directory is full: it holds ${this.geometry.rootEntries} entries. Make room, or use a folder.`);
+    for (const at of this.slots(folder))
+      if (this.image[at] === 0 || this.image[at] === DELETED) return 0;
+    if (folder.first === 0)
+      throw new VolumeRefusal(
+        'directory-full',
+        `The root directory is full: it holds ${this.geometry.rootEntries} entries. Make ` +
+          'room, or use a folder.',
+      );
     return 1;
   }
 
@@ -205,7 +290,14 @@ export class WritableFat implements WritableVolume {
     return this.offsetOf(cluster);
   }
 
-  private writeEntry(at: number, name: string | null, attributes: number, first: number, bytes: number, modified: string | null): void {
+  private writeEntry(
+    at: number,
+    name: string | null,
+    attributes: number,
+    first: number,
+    bytes: number,
+    modified: string | null,
+  ): void {
     if (name !== null) {
       this.image.set(shortBytes(name), at);
       this.image[at + 12] = 0;
@@ -234,7 +326,9 @@ export class WritableFat implements WritableVolume {
   }
 
   private offsetOf(cluster: number): number {
-    return this.geometry.dataStart * this.geometry.bytesPerSector + (cluster - 2) * this.clusterBytes;
+    return (
+      this.geometry.dataStart * this.geometry.bytesPerSector + (cluster - 2) * this.clusterBytes
+    );
   }
 
   private link(cluster: number): number {
@@ -254,7 +348,11 @@ export class WritableFat implements WritableVolume {
       }
       const at = table + cluster + (cluster >> 1);
       const pair = this.view.getUint16(at, true);
-      this.view.setUint16(at, cluster & 1 ? (pair & 0x000f) | ((value & 0xfff) << 4) : (pair & 0xf000) | (value & 0xfff), true);
+      this.view.setUint16(
+        at,
+        cluster & 1 ? (pair & 0x000f) | ((value & 0xfff) << 4) : (pair & 0xf000) | (value & 0xfff),
+        true,
+      );
     }
   }
 
@@ -270,7 +368,11 @@ export class WritableFat implements WritableVolume {
     const clusters: number[] = [];
     for (let cluster = first; this.isCluster(cluster); cluster = this.link(cluster)) {
       clusters.push(cluster);
-      if (clusters.length > this.geometry.clusters) throw new VolumeRefusal('damaged', 'A chain of this volume comes back to itself; it can\'t be written to.');
+      if (clusters.length > this.geometry.clusters)
+        throw new VolumeRefusal(
+          'damaged',
+          "A chain of this volume comes back to itself; it can't be written to.",
+        );
     }
     return clusters;
   }
@@ -282,15 +384,28 @@ export class WritableFat implements WritableVolume {
   private needClusters(count: number): void {
     if (count <= 0) return;
     let free = 0;
-    for (let cluster = 2; cluster < this.geometry.clusters + 2 && free < count; cluster++) if (this.link(cluster) === 0) free++;
-    if (free < count) throw new VolumeRefusal('full', `The volume has no room: ${(count * this.clusterBytes).toLocaleString('en')} bytes more are needed, ${(free * this.clusterBytes).toLocaleString('en')} are free.`);
+    for (let cluster = 2; cluster < this.geometry.clusters + 2 && free < count; cluster++)
+      if (this.link(cluster) === 0) free++;
+    if (free < count)
+      throw new VolumeRefusal(
+        'full',
+        `The volume has no room: ${(count * this.clusterBytes).toLocaleString('en')} ` +
+          `bytes more are needed, ${(free * this.clusterBytes).toLocaleString('en')} are ` +
+          'free.',
+      );
   }
 
   /** The first free clusters, chained. */
   private take(count: number): number[] {
     const clusters: number[] = [];
-    for (let cluster = 2; cluster < this.geometry.clusters + 2 && clusters.length < count; cluster++) if (this.link(cluster) === 0) clusters.push(cluster);
-    for (const [i, cluster] of clusters.entries()) this.setLink(cluster, clusters[i + 1] ?? (this.last | 7));
+    for (
+      let cluster = 2;
+      cluster < this.geometry.clusters + 2 && clusters.length < count;
+      cluster++
+    )
+      if (this.link(cluster) === 0) clusters.push(cluster);
+    for (const [i, cluster] of clusters.entries())
+      this.setLink(cluster, clusters[i + 1] ?? this.last | 7);
     return clusters;
   }
 }
@@ -318,14 +433,78 @@ export interface FatFormat {
 
 /** Parameter blocks of the usual formats (ECMA-107, annexes; common use), by the image's bytes. */
 export const FAT_FORMATS: Readonly<Record<number, FatFormat>> = Object.freeze({
-  163_840: { sectors: 320, trackSectors: 8, heads: 1, clusterSectors: 1, rootEntries: 64, media: 0xfe, fatSectors: 1 },
-  184_320: { sectors: 360, trackSectors: 9, heads: 1, clusterSectors: 1, rootEntries: 64, media: 0xfc, fatSectors: 2 },
-  327_680: { sectors: 640, trackSectors: 8, heads: 2, clusterSectors: 2, rootEntries: 112, media: 0xff, fatSectors: 1 },
-  368_640: { sectors: 720, trackSectors: 9, heads: 2, clusterSectors: 2, rootEntries: 112, media: 0xfd, fatSectors: 2 },
-  737_280: { sectors: 1440, trackSectors: 9, heads: 2, clusterSectors: 2, rootEntries: 112, media: 0xf9, fatSectors: 3 },
-  819_200: { sectors: 1600, trackSectors: 10, heads: 2, clusterSectors: 2, rootEntries: 112, media: 0xf9, fatSectors: 3 },
-  1_228_800: { sectors: 2400, trackSectors: 15, heads: 2, clusterSectors: 1, rootEntries: 224, media: 0xf9, fatSectors: 7 },
-  1_474_560: { sectors: 2880, trackSectors: 18, heads: 2, clusterSectors: 1, rootEntries: 224, media: 0xf0, fatSectors: 9 },
+  163_840: {
+    sectors: 320,
+    trackSectors: 8,
+    heads: 1,
+    clusterSectors: 1,
+    rootEntries: 64,
+    media: 0xfe,
+    fatSectors: 1,
+  },
+  184_320: {
+    sectors: 360,
+    trackSectors: 9,
+    heads: 1,
+    clusterSectors: 1,
+    rootEntries: 64,
+    media: 0xfc,
+    fatSectors: 2,
+  },
+  327_680: {
+    sectors: 640,
+    trackSectors: 8,
+    heads: 2,
+    clusterSectors: 2,
+    rootEntries: 112,
+    media: 0xff,
+    fatSectors: 1,
+  },
+  368_640: {
+    sectors: 720,
+    trackSectors: 9,
+    heads: 2,
+    clusterSectors: 2,
+    rootEntries: 112,
+    media: 0xfd,
+    fatSectors: 2,
+  },
+  737_280: {
+    sectors: 1440,
+    trackSectors: 9,
+    heads: 2,
+    clusterSectors: 2,
+    rootEntries: 112,
+    media: 0xf9,
+    fatSectors: 3,
+  },
+  819_200: {
+    sectors: 1600,
+    trackSectors: 10,
+    heads: 2,
+    clusterSectors: 2,
+    rootEntries: 112,
+    media: 0xf9,
+    fatSectors: 3,
+  },
+  1_228_800: {
+    sectors: 2400,
+    trackSectors: 15,
+    heads: 2,
+    clusterSectors: 1,
+    rootEntries: 224,
+    media: 0xf9,
+    fatSectors: 7,
+  },
+  1_474_560: {
+    sectors: 2880,
+    trackSectors: 18,
+    heads: 2,
+    clusterSectors: 1,
+    rootEntries: 224,
+    media: 0xf0,
+    fatSectors: 9,
+  },
 });
 
 const SECTOR = 512;
@@ -333,20 +512,42 @@ const SECTOR = 512;
 const START_NOTHING = [0xfa, 0x31, 0xc0, 0x8e, 0xd8, 0xfb, 0xcd, 0x18, 0xeb, 0xfe];
 
 /** A format for a FAT16 volume of any size that FAT16 may have. */
-export function fat16Format(sectors: number, { trackSectors = 17, heads = 6, hidden = 0 }: { trackSectors?: number; heads?: number; hidden?: number } = {}): FatFormat {
+export function fat16Format(
+  sectors: number,
+  {
+    trackSectors = 17,
+    heads = 6,
+    hidden = 0,
+  }: { trackSectors?: number; heads?: number; hidden?: number } = {},
+): FatFormat {
   let clusterSectors = 4;
   // Clusters must stay below the number that would make it FAT32, and above that of FAT12.
   while (sectors / clusterSectors > 65_000) clusterSectors *= 2;
   while (clusterSectors > 1 && sectors / clusterSectors < 4200) clusterSectors /= 2;
   const fatSectors = Math.ceil(((sectors / clusterSectors + 2) * 2) / SECTOR);
-  return { sectors, trackSectors, heads, clusterSectors, rootEntries: 512, media: 0xf8, fatSectors, hidden };
+  return {
+    sectors,
+    trackSectors,
+    heads,
+    clusterSectors,
+    rootEntries: 512,
+    media: 0xf8,
+    fatSectors,
+    hidden,
+  };
 }
 
 /** A volume with nothing on it. `serial` is the number that some systems tell volumes by. */
-export function formatFat(format: FatFormat, { label = '', serial = 0 }: { label?: string; serial?: number } = {}): Uint8Array {
+export function formatFat(
+  format: FatFormat,
+  { label = '', serial = 0 }: { label?: string; serial?: number } = {},
+): Uint8Array {
   const image = new Uint8Array(format.sectors * SECTOR);
   const view = new DataView(image.buffer);
-  const clusters = Math.floor((format.sectors - 1 - 2 * format.fatSectors - (format.rootEntries * ENTRY) / SECTOR) / format.clusterSectors);
+  const clusters = Math.floor(
+    (format.sectors - 1 - 2 * format.fatSectors - (format.rootEntries * ENTRY) / SECTOR) /
+      format.clusterSectors,
+  );
   const width = clusters < 4085 ? 12 : 16;
   image.set([0xeb, 0x3c, 0x90]);
   image.set(bytes437('BLANK   '), 3);
@@ -365,12 +566,20 @@ export function formatFat(format: FatFormat, { label = '', serial = 0 }: { label
   image[36] = format.media === 0xf8 ? 0x80 : 0;
   image[38] = 0x29;
   view.setUint32(39, serial, true);
-  const name = bytes437(plainCapitals(label, /^[A-Z0-9 !#$%&'()\-@^_`{}~]$/, '_').slice(0, 11).padEnd(11));
+  const name = bytes437(
+    plainCapitals(label, /^[A-Z0-9 !#$%&'()\-@^_`{}~]$/, '_')
+      .slice(0, 11)
+      .padEnd(11),
+  );
   image.set(label ? name : bytes437('NO NAME    '), 43);
   image.set(bytes437(`FAT${width}   `), 54);
   image.set(START_NOTHING, 62);
   view.setUint16(510, 0xaa55, true);
-  for (const copy of [0, 1]) image.set(width === 12 ? [format.media, 0xff, 0xff] : [format.media, 0xff, 0xff, 0xff], (1 + copy * format.fatSectors) * SECTOR);
+  for (const copy of [0, 1])
+    image.set(
+      width === 12 ? [format.media, 0xff, 0xff] : [format.media, 0xff, 0xff, 0xff],
+      (1 + copy * format.fatSectors) * SECTOR,
+    );
   if (label) {
     const root = (1 + 2 * format.fatSectors) * SECTOR;
     image.set(name, root);

@@ -1,6 +1,27 @@
-/** Granule volumes (35 × 18 × 256) written: the free granule nearest to the directory first, each next one nearest to the one before. */
-import { VolumeRefusal, refuseNewName, plainCapitals, type FileAttributes, type Room, type WritableVolume } from '../writable';
-import { DIRECTORY, ENTRIES, FREE, GRANULE, GRANULES, GRANULE_BYTES, SECTOR, SYSTEM_TRACK, TABLE, placeOf } from './granule';
+/**
+ * Granule volumes (35 × 18 × 256) written: the free granule nearest to the directory first, each
+ * next one nearest to the one before.
+ */
+import {
+  VolumeRefusal,
+  refuseNewName,
+  plainCapitals,
+  type FileAttributes,
+  type Room,
+  type WritableVolume,
+} from '../writable';
+import {
+  DIRECTORY,
+  ENTRIES,
+  FREE,
+  GRANULE,
+  GRANULES,
+  GRANULE_BYTES,
+  SECTOR,
+  SYSTEM_TRACK,
+  TABLE,
+  placeOf,
+} from './granule';
 
 const ENTRY = 32;
 const LAST = 0xc0;
@@ -16,20 +37,27 @@ export class WritableGranule implements WritableVolume {
   readonly keeps = ['type'] as const;
 
   constructor(readonly image: Uint8Array) {
-    if (image.length !== GRANULE_BYTES) throw new VolumeRefusal('damaged', `A volume of this kind has ${GRANULE_BYTES} bytes, the image has ${image.length}.`);
+    if (image.length !== GRANULE_BYTES)
+      throw new VolumeRefusal(
+        'damaged',
+        `A volume of this kind has ${GRANULE_BYTES} bytes, the image has ${image.length}.`,
+      );
   }
 
   refuseName(name: string): string | null {
     const [, stem, extension] = /^([^.]*)(?:\.([^.]*))?$/.exec(name) ?? [];
-    if (!stem || (name.includes('.') && !extension)) return 'A name is up to eight characters, and up to three behind a dot.';
-    if (stem.length > 8 || (extension?.length ?? 0) > 3) return `“${name}” is too long: eight characters, and three behind a dot.`;
-    const wrong = [...stem + (extension ?? '')].find((char) => !ALLOWED.test(char));
+    if (!stem || (name.includes('.') && !extension))
+      return 'A name is up to eight characters, and up to three behind a dot.';
+    if (stem.length > 8 || (extension?.length ?? 0) > 3)
+      return `“${name}” is too long: eight characters, and three behind a dot.`;
+    const wrong = [...(stem + (extension ?? ''))].find((char) => !ALLOWED.test(char));
     return wrong ? `“${wrong}” can’t stand in a name here.` : null;
   }
 
   suggestName(wished: string): string {
     const dot = wished.lastIndexOf('.');
-    const plain = (text: string, longest: number) => plainCapitals(text.replaceAll(/[. ]/g, ''), ALLOWED, '-').slice(0, longest);
+    const plain = (text: string, longest: number) =>
+      plainCapitals(text.replaceAll(/[. ]/g, ''), ALLOWED, '-').slice(0, longest);
     const end = dot > 0 ? plain(wished.slice(dot + 1), 3) : '';
     return `${plain(dot > 0 ? wished.slice(0, dot) : wished, 8) || 'FILE'}${end ? `.${end}` : ''}`;
   }
@@ -48,12 +76,22 @@ export class WritableGranule implements WritableVolume {
     const there = this.find(path);
     const refused = there === null ? this.refuseName(path) : null;
     if (refused) throw new VolumeRefusal('name', refused);
-    const type = this.typeOf(attributes.type ?? (there === null ? '1' : String(this.image[there + 11])));
+    const type = this.typeOf(
+      attributes.type ?? (there === null ? '1' : String(this.image[there + 11])),
+    );
     const needed = this.cost(bytes.length);
     const freed = there === null ? 0 : this.chain(this.image[there + 13]!).length;
     const { free, entries } = this.room();
-    if (needed > free + freed) throw new VolumeRefusal('full', `The disk has ${free + freed} granules free; ${path} needs ${needed}.`);
-    if (there === null && entries === 0) throw new VolumeRefusal('directory-full', `The directory is full: it holds ${ENTRIES} files.`);
+    if (needed > free + freed)
+      throw new VolumeRefusal(
+        'full',
+        `The disk has ${free + freed} granules free; ${path} needs ${needed}.`,
+      );
+    if (there === null && entries === 0)
+      throw new VolumeRefusal(
+        'directory-full',
+        `The directory is full: it holds ${ENTRIES} files.`,
+      );
     if (there !== null) this.release(this.image[there + 13]!);
     const granules = this.take(needed);
     for (const [i, granule] of granules.entries()) {
@@ -63,7 +101,8 @@ export class WritableGranule implements WritableVolume {
     }
     const rest = bytes.length - (granules.length - 1) * GRANULE;
     const sectors = Math.max(1, Math.ceil(rest / SECTOR));
-    for (const [i, granule] of granules.entries()) this.image[TABLE + granule] = granules[i + 1] ?? LAST + sectors;
+    for (const [i, granule] of granules.entries())
+      this.image[TABLE + granule] = granules[i + 1] ?? LAST + sectors;
     const at = there ?? this.slots().find((each) => this.isOpen(each))!;
     if (there === null) {
       this.endMark(at);
@@ -96,7 +135,11 @@ export class WritableGranule implements WritableVolume {
   }
 
   private typeOf(type: string): number {
-    if (!(TYPES as readonly number[]).includes(Number(type))) throw new VolumeRefusal('kind', 'Files here are 0 (BASIC), 1 (data), 2 (machine code) or 3 (text).');
+    if (!(TYPES as readonly number[]).includes(Number(type)))
+      throw new VolumeRefusal(
+        'kind',
+        'Files here are 0 (BASIC), 1 (data), 2 (machine code) or 3 (text).',
+      );
     return Number(type);
   }
 
@@ -112,9 +155,13 @@ export class WritableGranule implements WritableVolume {
     return this.image[at] === 0 || this.image[at] === FREE;
   }
 
-  /** Behind the first entry that was never used the directory ends: the next must end it in its place. */
+  /**
+   * Behind the first entry that was never used the directory ends: the next must end it in its
+   * place.
+   */
   private endMark(at: number): void {
-    if (this.image[at] === FREE && at + ENTRY < DIRECTORY + ENTRIES * ENTRY) this.image[at + ENTRY] = FREE;
+    if (this.image[at] === FREE && at + ENTRY < DIRECTORY + ENTRIES * ENTRY)
+      this.image[at + ENTRY] = FREE;
   }
 
   private find(name: string): number | null {
@@ -137,7 +184,11 @@ export class WritableGranule implements WritableVolume {
     const granules: number[] = [];
     for (let granule = first; granule < GRANULES; granule = this.image[TABLE + granule]!) {
       granules.push(granule);
-      if (granules.length > GRANULES) throw new VolumeRefusal('damaged', 'A chain of this disk comes back to itself; it can’t be written to.');
+      if (granules.length > GRANULES)
+        throw new VolumeRefusal(
+          'damaged',
+          'A chain of this disk comes back to itself; it can’t be written to.',
+        );
     }
     return granules;
   }
@@ -149,10 +200,16 @@ export class WritableGranule implements WritableVolume {
   private take(count: number): number[] {
     const granules: number[] = [];
     let near: number = SYSTEM_TRACK;
-    const free = new Set(Array.from({ length: GRANULES }, (_, granule) => granule).filter((granule) => this.image[TABLE + granule] === FREE));
+    const free = new Set(
+      Array.from({ length: GRANULES }, (_, granule) => granule).filter(
+        (granule) => this.image[TABLE + granule] === FREE,
+      ),
+    );
     while (granules.length < count) {
       let best = -1;
-      for (const granule of free) if (best < 0 || Math.abs(trackOf(granule) - near) < Math.abs(trackOf(best) - near)) best = granule;
+      for (const granule of free)
+        if (best < 0 || Math.abs(trackOf(granule) - near) < Math.abs(trackOf(best) - near))
+          best = granule;
       free.delete(best);
       granules.push(best);
       near = trackOf(best);

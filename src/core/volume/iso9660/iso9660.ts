@@ -1,13 +1,29 @@
-/** ISO 9660 discs (ECMA-119) in their three views: plain, Joliet, Rock Ridge; with El Torito's catalogue looked at. */
+/**
+ * ISO 9660 discs (ECMA-119) in their three views: plain, Joliet, Rock Ridge; with El Torito's
+ * catalogue looked at.
+ */
 import type { ByteSource } from '../../bits/byte-source';
-import { extentVolume, fileEntry, joined, pathOf, ProblemList, tellLongName } from '../extent-volume';
+import {
+  extentVolume,
+  fileEntry,
+  joined,
+  pathOf,
+  ProblemList,
+  tellLongName,
+} from '../extent-volume';
 import type { Extent, Volume, VolumeEntry } from '../volume';
 import { bothEndian, readRecord, type DirectoryRecord } from './directory-record';
 import { readRockRidge, skipOf, type RockRidge } from './rock-ridge';
 
 const SECTOR = 2048;
 const FIRST_DESCRIPTOR = 16;
-const LIMITS = { descriptors: 64, directoryBytes: 16 << 20, entries: 400_000, depth: 64, pathTableBytes: 8 << 20 };
+const LIMITS = {
+  descriptors: 64,
+  directoryBytes: 16 << 20,
+  entries: 400_000,
+  depth: 64,
+  pathTableBytes: 8 << 20,
+};
 
 /** Another directory of the same disc. */
 export interface DiscView {
@@ -16,7 +32,7 @@ export interface DiscView {
   entries: readonly VolumeEntry[];
 }
 
-export interface Iso9660 extends Volume {
+interface Iso9660 extends Volume {
   readonly views: readonly DiscView[];
   /** It can be started from: El Torito. */
   readonly bootable: boolean;
@@ -34,45 +50,86 @@ interface Descriptor {
 
 const ascii = (bytes: Uint8Array) => String.fromCharCode(...bytes);
 /** Joliet's names are in UCS-2, most byte first. */
-const ucs2 = (bytes: Uint8Array) => String.fromCharCode(...Array.from({ length: bytes.length >> 1 }, (_, i) => (bytes[2 * i]! << 8) | bytes[2 * i + 1]!));
+const ucs2 = (bytes: Uint8Array) =>
+  String.fromCharCode(
+    ...Array.from(
+      { length: bytes.length >> 1 },
+      (_, i) => (bytes[2 * i]! << 8) | bytes[2 * i + 1]!,
+    ),
+  );
 
-async function descriptorsOf(source: ByteSource, problems: ProblemList | null): Promise<{ descriptors: Descriptor[]; bootCatalogue: number | null }> {
+async function descriptorsOf(
+  source: ByteSource,
+  problems: ProblemList | null,
+): Promise<{ descriptors: Descriptor[]; bootCatalogue: number | null }> {
   const descriptors: Descriptor[] = [];
   let bootCatalogue: number | null = null;
   for (let i = 0; i < LIMITS.descriptors; i++) {
     const at = (FIRST_DESCRIPTOR + i) * SECTOR;
     const bytes = await source.read(at, SECTOR);
     if (bytes.length < SECTOR || ascii(bytes.subarray(1, 6)) !== 'CD001') {
-      if (descriptors.length > 0) problems?.report('descriptor-damaged', at, 'The list of volume descriptors does not end as it should.');
+      if (descriptors.length > 0)
+        problems?.report(
+          'descriptor-damaged',
+          at,
+          'The list of volume descriptors does not end as it should.',
+        );
       break;
     }
     if (bytes[0] === 255) break;
     const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-    if (bytes[0] === 0 && ascii(bytes.subarray(7, 30)) === 'EL TORITO SPECIFICATION') bootCatalogue = view.getUint32(71, true);
+    if (bytes[0] === 0 && ascii(bytes.subarray(7, 30)) === 'EL TORITO SPECIFICATION')
+      bootCatalogue = view.getUint32(71, true);
     const escape = ascii(bytes.subarray(88, 91));
     const joliet = bytes[0] === 2 && /^%\/[@CE]/.test(escape);
     if (bytes[0] !== 1 && !joliet) continue;
     const block = bothEndian(view, 128, 2, (value) => [512, 1024, 2048].includes(value));
     const blockBytes = [512, 1024, 2048].includes(block.value) ? block.value : SECTOR;
     const space = bothEndian(view, 80, 4, (value) => value * blockBytes <= source.size);
-    if (block.little !== block.big || space.little !== space.big) problems?.report('both-endian-mismatch', at, `The volume's size is ${space.little} one way and ${space.big} the other; ${space.value} is taken.`);
-    if (space.value * blockBytes > source.size) problems?.report('truncated', source.size, `The volume has ${space.value} blocks of ${blockBytes} bytes; the image ends after ${Math.floor(source.size / blockBytes)}.`);
+    if (block.little !== block.big || space.little !== space.big)
+      problems?.report(
+        'both-endian-mismatch',
+        at,
+        `The volume's size is ${space.little} one way and ${space.big} the other; ` +
+          `${space.value} is taken.`,
+      );
+    if (space.value * blockBytes > source.size)
+      problems?.report(
+        'truncated',
+        source.size,
+        `The volume has ${space.value} blocks of ${blockBytes} bytes; the image ends ` +
+          `after ${Math.floor(source.size / blockBytes)}.`,
+      );
     const table = bothEndian(view, 132, 4, (value) => value <= source.size);
     descriptors.push({
-      kind: joliet ? 'joliet' : 'plain', at, blockBytes, blocks: Math.floor(source.size / blockBytes), label: (joliet ? ucs2 : ascii)(bytes.subarray(40, 72)).replace(/[\0 ]+$/, ''),
-      root: bytes.slice(156, 190), pathTable: { bytes: table.value, block: view.getUint32(140, true) },
+      kind: joliet ? 'joliet' : 'plain',
+      at,
+      blockBytes,
+      blocks: Math.floor(source.size / blockBytes),
+      label: (joliet ? ucs2 : ascii)(bytes.subarray(40, 72)).replace(/[\0 ]+$/, ''),
+      root: bytes.slice(156, 190),
+      pathTable: { bytes: table.value, block: view.getUint32(140, true) },
     });
   }
   return { descriptors, bootCatalogue };
 }
 
-export async function probeIso9660(source: ByteSource): Promise<{ confidence: number; reasons: string[] } | null> {
+export async function probeIso9660(
+  source: ByteSource,
+): Promise<{ confidence: number; reasons: string[] } | null> {
   if (source.size < (FIRST_DESCRIPTOR + 1) * SECTOR) return null;
   const { descriptors } = await descriptorsOf(source, null);
   const plain = descriptors.find(({ kind }) => kind === 'plain');
   if (!plain) return null;
   const root = readRecord(plain.root, 0, plain.at + 156, plain);
-  return { confidence: root?.isDirectory ? 0.97 : 0.6, reasons: ['a primary volume descriptor stands at sector 16', ...(root?.isDirectory ? ['its root is a directory'] : []), ...(descriptors.some(({ kind }) => kind === 'joliet') ? ['Joliet names beside it'] : [])] };
+  return {
+    confidence: root?.isDirectory ? 0.97 : 0.6,
+    reasons: [
+      'a primary volume descriptor stands at sector 16',
+      ...(root?.isDirectory ? ['its root is a directory'] : []),
+      ...(descriptors.some(({ kind }) => kind === 'joliet') ? ['Joliet names beside it'] : []),
+    ],
+  };
 }
 
 /** The name without its version, and without the dot that stands where there is no extension. */
@@ -84,23 +141,56 @@ class Walk {
   readonly directories = new Set<number>();
   private count = 0;
 
-  constructor(private readonly source: ByteSource, private readonly descriptor: Descriptor, private readonly problems: ProblemList, private readonly skip: number | null) {}
+  constructor(
+    private readonly source: ByteSource,
+    private readonly descriptor: Descriptor,
+    private readonly problems: ProblemList,
+    private readonly skip: number | null,
+  ) {}
 
   /** Bytes of a directory, no more than the source has. */
-  private bytesOf({ block, attributeBlocks, bytes }: Pick<DirectoryRecord, 'block' | 'attributeBlocks' | 'bytes'>): Promise<Uint8Array> {
-    return this.source.read((block + attributeBlocks) * this.descriptor.blockBytes, Math.min(bytes, LIMITS.directoryBytes));
+  private bytesOf({
+    block,
+    attributeBlocks,
+    bytes,
+  }: Pick<DirectoryRecord, 'block' | 'attributeBlocks' | 'bytes'>): Promise<Uint8Array> {
+    return this.source.read(
+      (block + attributeBlocks) * this.descriptor.blockBytes,
+      Math.min(bytes, LIMITS.directoryBytes),
+    );
   }
 
   async directory(record: DirectoryRecord, folders: readonly string[]): Promise<void> {
     const { blockBytes } = this.descriptor;
     const base = (record.block + record.attributeBlocks) * blockBytes;
     const place = folders.join('/') || 'the root directory';
-    if (this.directories.has(record.block)) return this.problems.report('directory-loop', record.at, `${place} leads back to a directory that was entered already; it was not entered again.`);
-    if (folders.length > LIMITS.depth) return this.problems.report('too-many-entries', record.at, `${place} lies deeper than ${LIMITS.depth} folders; it was not entered.`);
+    if (this.directories.has(record.block))
+      return this.problems.report(
+        'directory-loop',
+        record.at,
+        `${place} leads back to a directory that was entered already; it was not entered again.`,
+      );
+    if (folders.length > LIMITS.depth)
+      return this.problems.report(
+        'too-many-entries',
+        record.at,
+        `${place} lies deeper than ${LIMITS.depth} folders; it was not entered.`,
+      );
     this.directories.add(record.block);
-    if (base + record.bytes > this.source.size) this.problems.report('extent-past-end', record.at, `${place} goes on behind the end of the image.`);
+    if (base + record.bytes > this.source.size)
+      this.problems.report(
+        'extent-past-end',
+        record.at,
+        `${place} goes on behind the end of the image.`,
+      );
     const bytes = await this.bytesOf(record);
-    let pending: { first: DirectoryRecord; extents: Extent[]; bytes: number; cut: boolean; ridge: RockRidge | null } | null = null;
+    let pending: {
+      first: DirectoryRecord;
+      extents: Extent[];
+      bytes: number;
+      cut: boolean;
+      ridge: RockRidge | null;
+    } | null = null;
     for (let at = 0; at < bytes.length;) {
       if (bytes[at] === 0) {
         // Records never cross from one sector to the next.
@@ -109,19 +199,46 @@ class Walk {
       }
       const each = readRecord(bytes, at, base, this.descriptor);
       if (!each) {
-        this.problems.report('directory-damaged', base + at, `A record of ${place} makes no sense; the rest of its sector is not listed.`);
+        this.problems.report(
+          'directory-damaged',
+          base + at,
+          `A record of ${place} makes no sense; the rest of its sector is not listed.`,
+        );
         at = (Math.floor(at / SECTOR) + 1) * SECTOR;
         continue;
       }
       at += each.length;
       // The directory itself and the one above it.
       if (each.name.length === 1 && each.name[0]! <= 1) continue;
-      if (++this.count > LIMITS.entries) return this.problems.report('too-many-entries', base + at, `More than ${LIMITS.entries} entries: the rest are not listed.`);
-      const ridge = this.skip === null ? null : await readRockRidge(this.source, each, this.skip, blockBytes);
-      if (ridge?.damaged) this.problems.report('rockridge-damaged', each.at, `The system use entries of ${place}/${ascii(each.name)} are damaged.`);
-      if (each.differs) this.problems.report('both-endian-mismatch', each.at, `The ${each.differs.what} of ${plainName(ascii(each.name))} is ${each.differs.little} one way and ${each.differs.big} the other; ${each.differs.what === 'place' ? each.block : each.bytes} is taken.`);
+      if (++this.count > LIMITS.entries)
+        return this.problems.report(
+          'too-many-entries',
+          base + at,
+          `More than ${LIMITS.entries} entries: the rest are not listed.`,
+        );
+      const ridge =
+        this.skip === null ? null : await readRockRidge(this.source, each, this.skip, blockBytes);
+      if (ridge?.damaged)
+        this.problems.report(
+          'rockridge-damaged',
+          each.at,
+          `The system use entries of ${place}/${ascii(each.name)} are damaged.`,
+        );
+      if (each.differs)
+        this.problems.report(
+          'both-endian-mismatch',
+          each.at,
+          `The ${each.differs.what} of ${plainName(ascii(each.name))} is ` +
+            `${each.differs.little} one way and ${each.differs.big} the other; ` +
+            `${each.differs.what === 'place' ? each.block : each.bytes} is taken.`,
+        );
       if (pending && (each.isDirectory || ascii(each.name) !== ascii(pending.first.name))) {
-        this.problems.report('multi-extent-broken', pending.first.at, `${this.nameOf(pending.first, pending.ridge)} should go on in another record, and does not.`);
+        this.problems.report(
+          'multi-extent-broken',
+          pending.first.at,
+          `${this.nameOf(pending.first, pending.ridge)} should go on in another record, ` +
+            'and does not.',
+        );
         this.file(pending.first, pending.ridge, folders, pending.extents, pending.bytes, true);
         pending = null;
       }
@@ -133,7 +250,16 @@ class Walk {
       }
       if (each.isDirectory) {
         const path = pathOf(folders, this.nameOf(each, ridge), this.problems, each.at);
-        this.entries.push(fileEntry({ path, recordedName: this.nameOf(each, ridge), kind: 'directory', bytes: 0, extents: [], modified: ridge?.modified ?? each.recorded }));
+        this.entries.push(
+          fileEntry({
+            path,
+            recordedName: this.nameOf(each, ridge),
+            kind: 'directory',
+            bytes: 0,
+            extents: [],
+            modified: ridge?.modified ?? each.recorded,
+          }),
+        );
         await this.directory(each, [...folders, path.split('/').pop()!]);
         continue;
       }
@@ -147,18 +273,49 @@ class Walk {
       pending = null;
     }
     if (pending) {
-      this.problems.report('multi-extent-broken', pending.first.at, `${this.nameOf(pending.first, pending.ridge)} should go on in another record, and does not.`);
+      this.problems.report(
+        'multi-extent-broken',
+        pending.first.at,
+        `${this.nameOf(pending.first, pending.ridge)} should go on in another record, ` +
+          'and does not.',
+      );
       this.file(pending.first, pending.ridge, folders, pending.extents, pending.bytes, true);
     }
   }
 
-  /** A directory that lies too deep for the plain view stands elsewhere; its own record is the first there. */
-  private async childElsewhere(each: DirectoryRecord, ridge: RockRidge, folders: readonly string[]): Promise<void> {
+  /**
+   * A directory that lies too deep for the plain view stands elsewhere; its own record is the first
+   * there.
+   */
+  private async childElsewhere(
+    each: DirectoryRecord,
+    ridge: RockRidge,
+    folders: readonly string[],
+  ): Promise<void> {
     const { blockBytes } = this.descriptor;
-    const own = readRecord(await this.source.read(ridge.childAt! * blockBytes, SECTOR), 0, ridge.childAt! * blockBytes, this.descriptor);
-    if (!own?.isDirectory) return this.problems.report('rockridge-damaged', each.at, `${this.nameOf(each, ridge)} should be a directory that stands elsewhere; there is none.`);
+    const own = readRecord(
+      await this.source.read(ridge.childAt! * blockBytes, SECTOR),
+      0,
+      ridge.childAt! * blockBytes,
+      this.descriptor,
+    );
+    if (!own?.isDirectory)
+      return this.problems.report(
+        'rockridge-damaged',
+        each.at,
+        `${this.nameOf(each, ridge)} should be a directory that stands elsewhere; there is none.`,
+      );
     const path = pathOf(folders, this.nameOf(each, ridge), this.problems, each.at);
-    this.entries.push(fileEntry({ path, recordedName: this.nameOf(each, ridge), kind: 'directory', bytes: 0, extents: [], modified: ridge.modified ?? each.recorded }));
+    this.entries.push(
+      fileEntry({
+        path,
+        recordedName: this.nameOf(each, ridge),
+        kind: 'directory',
+        bytes: 0,
+        extents: [],
+        modified: ridge.modified ?? each.recorded,
+      }),
+    );
     await this.directory({ ...own, block: ridge.childAt! }, [...folders, path.split('/').pop()!]);
   }
 
@@ -167,58 +324,140 @@ class Walk {
   }
 
   /** Where its bytes lie; those of an interleaved file in units with gaps between them. */
-  private extentsOf({ block, attributeBlocks, bytes, unit, gap, at }: DirectoryRecord): { extents: Extent[]; cut: boolean } {
+  private extentsOf({ block, attributeBlocks, bytes, unit, gap, at }: DirectoryRecord): {
+    extents: Extent[];
+    cut: boolean;
+  } {
     const { blockBytes } = this.descriptor;
     const start = (block + attributeBlocks) * blockBytes;
     const extents: Extent[] = [];
     if (unit === 0) extents.push({ offset: start, length: bytes });
-    else for (let done = 0, offset = start; done < bytes; done += unit * blockBytes, offset += (unit + gap) * blockBytes) {
-      if (offset > this.source.size) break;
-      extents.push({ offset, length: Math.min(unit * blockBytes, bytes - done) });
-    }
-    const there = extents.flatMap(({ offset, length }) => (offset >= this.source.size ? [] : [{ offset, length: Math.min(length, this.source.size - offset) }])).filter(({ length }) => length > 0);
+    else
+      for (
+        let done = 0, offset = start;
+        done < bytes;
+        done += unit * blockBytes, offset += (unit + gap) * blockBytes
+      ) {
+        if (offset > this.source.size) break;
+        extents.push({ offset, length: Math.min(unit * blockBytes, bytes - done) });
+      }
+    const there = extents
+      .flatMap(({ offset, length }) =>
+        offset >= this.source.size
+          ? []
+          : [{ offset, length: Math.min(length, this.source.size - offset) }],
+      )
+      .filter(({ length }) => length > 0);
     const cut = there.reduce((sum, { length }) => sum + length, 0) < bytes;
-    if (cut) this.problems.report('extent-past-end', at, `A file of ${bytes} bytes at block ${block} goes on behind the end of the image.`);
+    if (cut)
+      this.problems.report(
+        'extent-past-end',
+        at,
+        `A file of ${bytes} bytes at block ${block} goes on behind the end of the image.`,
+      );
     return { extents: there, cut };
   }
 
-  private file(record: DirectoryRecord, ridge: RockRidge | null, folders: readonly string[], extents: readonly Extent[], bytes: number, damaged: boolean): void {
+  private file(
+    record: DirectoryRecord,
+    ridge: RockRidge | null,
+    folders: readonly string[],
+    extents: readonly Extent[],
+    bytes: number,
+    damaged: boolean,
+  ): void {
     if (record.isAssociated) return;
     const name = this.nameOf(record, ridge);
     const link = ridge?.link ?? null;
-    this.entries.push(fileEntry({ path: pathOf(folders, name, this.problems, record.at), recordedName: name, bytes: link === null ? bytes : 0, extents: link === null ? joined(extents) : [], modified: ridge?.modified ?? record.recorded, damaged, ...(link !== null && { link }), ...(ridge?.packedBytes ? { type: 'packed' } : {}) }));
+    this.entries.push(
+      fileEntry({
+        path: pathOf(folders, name, this.problems, record.at),
+        recordedName: name,
+        bytes: link === null ? bytes : 0,
+        extents: link === null ? joined(extents) : [],
+        modified: ridge?.modified ?? record.recorded,
+        damaged,
+        ...(link !== null && { link }),
+        ...(ridge?.packedBytes ? { type: 'packed' } : {}),
+      }),
+    );
   }
 }
 
 /** Directories of the path table against those that the tree leads to. */
-async function checkPathTable(source: ByteSource, { pathTable, blockBytes, at }: Descriptor, directories: ReadonlySet<number>, problems: ProblemList): Promise<void> {
-  const bytes = await source.read(pathTable.block * blockBytes, Math.min(pathTable.bytes, LIMITS.pathTableBytes));
+async function checkPathTable(
+  source: ByteSource,
+  { pathTable, blockBytes, at }: Descriptor,
+  directories: ReadonlySet<number>,
+  problems: ProblemList,
+): Promise<void> {
+  const bytes = await source.read(
+    pathTable.block * blockBytes,
+    Math.min(pathTable.bytes, LIMITS.pathTableBytes),
+  );
   const listed = new Set<number>();
   for (let i = 0; i + 8 <= bytes.length;) {
     const length = bytes[i]!;
     if (length === 0) break;
-    listed.add((bytes[i + 2]! | (bytes[i + 3]! << 8) | (bytes[i + 4]! << 16) | (bytes[i + 5]! << 24)) >>> 0);
+    listed.add(
+      (bytes[i + 2]! | (bytes[i + 3]! << 8) | (bytes[i + 4]! << 16) | (bytes[i + 5]! << 24)) >>> 0,
+    );
     i += 8 + length + (length & 1);
   }
   const missing = [...directories].filter((block) => !listed.has(block)).length;
   const more = [...listed].filter((block) => !directories.has(block)).length;
-  if (missing + more > 0) problems.report('path-table-mismatch', at, `The path table lacks ${missing} of the directories and names ${more} that the tree does not lead to.`);
+  if (missing + more > 0)
+    problems.report(
+      'path-table-mismatch',
+      at,
+      `The path table lacks ${missing} of the directories and names ${more} that the ` +
+        'tree does not lead to.',
+    );
 }
 
 /** A catalogue's first entry sums to nothing, and ends with its mark. */
-async function checkBootCatalogue(source: ByteSource, block: number, problems: ProblemList): Promise<void> {
+async function checkBootCatalogue(
+  source: ByteSource,
+  block: number,
+  problems: ProblemList,
+): Promise<void> {
   const bytes = await source.read(block * SECTOR, 32);
   let sum = 0;
   for (let i = 0; i + 1 < bytes.length; i += 2) sum += bytes[i]! | (bytes[i + 1]! << 8);
-  if (bytes.length < 32 || bytes[0] !== 1 || bytes[30] !== 0x55 || bytes[31] !== 0xaa || (sum & 0xffff) !== 0) problems.report('boot-catalog-damaged', block * SECTOR, 'The catalogue of what the disc starts from is damaged.');
+  if (
+    bytes.length < 32 ||
+    bytes[0] !== 1 ||
+    bytes[30] !== 0x55 ||
+    bytes[31] !== 0xaa ||
+    (sum & 0xffff) !== 0
+  )
+    problems.report(
+      'boot-catalog-damaged',
+      block * SECTOR,
+      'The catalogue of what the disc starts from is damaged.',
+    );
 }
 
-/** Files that lie partly on one another; those that share all of their bytes are one file by two names. */
+/**
+ * Files that lie partly on one another; those that share all of their bytes are one file by two
+ * names.
+ */
 function checkOverlaps(entries: readonly VolumeEntry[], problems: ProblemList): void {
-  const extents = entries.flatMap(({ extents: own, path }) => own.map((extent) => ({ ...extent, path }))).filter(({ offset, length }) => offset >= 0 && length > 0).sort((a, b) => a.offset - b.offset || a.length - b.length);
+  const extents = entries
+    .flatMap(({ extents: own, path }) => own.map((extent) => ({ ...extent, path })))
+    .filter(({ offset, length }) => offset >= 0 && length > 0)
+    .sort((a, b) => a.offset - b.offset || a.length - b.length);
   for (let i = 1; i < extents.length; i++) {
     const [before, each] = [extents[i - 1]!, extents[i]!];
-    if (each.offset < before.offset + before.length && !(each.offset === before.offset && each.length === before.length)) problems.report('extents-overlap', each.offset, `${before.path} and ${each.path} lie partly on one another.`);
+    if (
+      each.offset < before.offset + before.length &&
+      !(each.offset === before.offset && each.length === before.length)
+    )
+      problems.report(
+        'extents-overlap',
+        each.offset,
+        `${before.path} and ${each.path} lie partly on one another.`,
+      );
   }
 }
 
@@ -230,7 +469,12 @@ export async function openIso9660(source: ByteSource): Promise<Iso9660> {
   const walk = async (descriptor: Descriptor, found: ProblemList, skip: number | null) => {
     const root = readRecord(descriptor.root, 0, descriptor.at + 156, descriptor);
     const walked = new Walk(source, descriptor, found, skip);
-    if (!root) found.report('descriptor-damaged', descriptor.at + 156, 'The record of the root directory makes no sense.');
+    if (!root)
+      found.report(
+        'descriptor-damaged',
+        descriptor.at + 156,
+        'The record of the root directory makes no sense.',
+      );
     else await walked.directory(root, []);
     return walked;
   };
@@ -238,16 +482,46 @@ export async function openIso9660(source: ByteSource): Promise<Iso9660> {
   await checkPathTable(source, plain, first.directories, problems);
   checkOverlaps(first.entries, problems);
   if (bootCatalogue !== null) await checkBootCatalogue(source, bootCatalogue, problems);
-  // What is wrong in the other views alone is told too; what they share with the plain one was told.
+  // What is wrong in the other views alone is told too; what they share with the plain one was
+  // told.
   const told = new Set(problems.all().map(({ kind, offset }) => `${kind}/${offset}`));
   const others: ProblemList = new ProblemList();
   const joliet = descriptors.find(({ kind }) => kind === 'joliet');
-  if (joliet) views.push({ name: 'joliet', label: joliet.label || null, entries: (await walk(joliet, others, null)).entries });
+  if (joliet)
+    views.push({
+      name: 'joliet',
+      label: joliet.label || null,
+      entries: (await walk(joliet, others, null)).entries,
+    });
   const rootRecord = readRecord(plain.root, 0, plain.at + 156, plain);
-  const self = rootRecord && readRecord(await source.read((rootRecord.block + rootRecord.attributeBlocks) * plain.blockBytes, SECTOR), 0, 0, plain);
+  const self =
+    rootRecord &&
+    readRecord(
+      await source.read((rootRecord.block + rootRecord.attributeBlocks) * plain.blockBytes, SECTOR),
+      0,
+      0,
+      plain,
+    );
   const skip = self ? skipOf(self.systemUse) : null;
-  if (skip !== null) views.push({ name: 'rockridge', label: null, entries: (await walk(plain, others, skip)).entries });
-  for (const { kind, offset, message } of others.all()) if (!told.has(`${kind}/${offset}`)) problems.report(kind, offset, message);
+  if (skip !== null)
+    views.push({
+      name: 'rockridge',
+      label: null,
+      entries: (await walk(plain, others, skip)).entries,
+    });
+  for (const { kind, offset, message } of others.all())
+    if (!told.has(`${kind}/${offset}`)) problems.report(kind, offset, message);
   const size = Math.min(source.size, plain.blocks * plain.blockBytes);
-  return { ...extentVolume(source, { filesystem: 'iso9660', label: plain.label || null, totalBytes: size, freeBytes: 0, entries: first.entries, problems: problems.all() }), views, bootable: bootCatalogue !== null };
+  return {
+    ...extentVolume(source, {
+      filesystem: 'iso9660',
+      label: plain.label || null,
+      totalBytes: size,
+      freeBytes: 0,
+      entries: first.entries,
+      problems: problems.all(),
+    }),
+    views,
+    bootable: bootCatalogue !== null,
+  };
 }

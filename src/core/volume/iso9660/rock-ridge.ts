@@ -1,4 +1,7 @@
-/** Names, links, kinds and times that Unix systems keep in the system use areas of ISO 9660 (SUSP 1.12, RRIP 1.12). */
+/**
+ * Names, links, kinds and times that Unix systems keep in the system use areas of ISO 9660 (SUSP
+ * 1.12, RRIP 1.12).
+ */
 import type { ByteSource } from '../../bits/byte-source';
 import { recordedTime, type DirectoryRecord } from './directory-record';
 
@@ -22,7 +25,10 @@ const MOST_AREAS = 64;
 const MOST_AREA_BYTES = 64 * 1024;
 const COMPONENT_GOES_ON = 1;
 
-interface Use { signature: string; data: Uint8Array }
+interface Use {
+  signature: string;
+  data: Uint8Array;
+}
 
 /** The entries of an area up to its end; `false` behind them where a length makes no sense. */
 function* usesOf(area: Uint8Array): Generator<Use | false> {
@@ -41,16 +47,39 @@ function* usesOf(area: Uint8Array): Generator<Use | false> {
   }
 }
 
-/** Bytes to skip before every area, by the `SP` entry of the root's own record; null where there is none. */
+/**
+ * Bytes to skip before every area, by the `SP` entry of the root's own record; null where there is
+ * none.
+ */
 export function skipOf(systemUse: Uint8Array): number | null {
-  return systemUse.length >= 7 && systemUse[0] === 0x53 && systemUse[1] === 0x50 && systemUse[4] === 0xbe && systemUse[5] === 0xef ? systemUse[6]! : null;
+  return systemUse.length >= 7 &&
+    systemUse[0] === 0x53 &&
+    systemUse[1] === 0x50 &&
+    systemUse[4] === 0xbe &&
+    systemUse[5] === 0xef
+    ? systemUse[6]!
+    : null;
 }
 
 const utf8 = new TextDecoder('utf-8');
 
 /** What a record's areas say, with those that they go on in. */
-export async function readRockRidge(source: ByteSource, record: Pick<DirectoryRecord, 'systemUse'>, skip: number, blockBytes: number): Promise<RockRidge> {
-  const found: RockRidge = { name: null, link: null, isDirectory: null, modified: null, childAt: null, isRelocated: false, packedBytes: null, damaged: false };
+export async function readRockRidge(
+  source: ByteSource,
+  record: Pick<DirectoryRecord, 'systemUse'>,
+  skip: number,
+  blockBytes: number,
+): Promise<RockRidge> {
+  const found: RockRidge = {
+    name: null,
+    link: null,
+    isDirectory: null,
+    modified: null,
+    childAt: null,
+    isRelocated: false,
+    packedBytes: null,
+    damaged: false,
+  };
   const names: Uint8Array[] = [];
   let hasName = false;
   const link: string[] = [];
@@ -67,14 +96,20 @@ export async function readRockRidge(source: ByteSource, record: Pick<DirectoryRe
       }
       const { signature, data } = use;
       const view = new DataView(data.buffer, data.byteOffset, data.byteLength);
-      if (signature === 'CE' && data.length >= 24) next = { block: view.getUint32(0, true), offset: view.getUint32(8, true), length: view.getUint32(16, true) };
+      if (signature === 'CE' && data.length >= 24)
+        next = {
+          block: view.getUint32(0, true),
+          offset: view.getUint32(8, true),
+          length: view.getUint32(16, true),
+        };
       else if (signature === 'NM' && data.length >= 1) {
         // `.` and `..` are the record's own names.
         if ((data[0]! & 6) === 0) {
           names.push(data.subarray(1));
           hasName = true;
         }
-      } else if (signature === 'PX' && data.length >= 8) found.isDirectory = (view.getUint32(0, true) & 0o170000) === 0o040000;
+      } else if (signature === 'PX' && data.length >= 8)
+        found.isDirectory = (view.getUint32(0, true) & 0o170000) === 0o040000;
       else if (signature === 'SL' && data.length >= 1) {
         hasLink = true;
         for (let at = 1; at + 2 <= data.length;) {
@@ -83,7 +118,14 @@ export async function readRockRidge(source: ByteSource, record: Pick<DirectoryRe
             found.damaged = true;
             break;
           }
-          const text = flags & 2 ? '.' : flags & 4 ? '..' : flags & 8 ? '' : utf8.decode(data.subarray(at + 2, at + 2 + length));
+          const text =
+            flags & 2
+              ? '.'
+              : flags & 4
+                ? '..'
+                : flags & 8
+                  ? ''
+                  : utf8.decode(data.subarray(at + 2, at + 2 + length));
           component = componentOpen ? component + text : text;
           componentOpen = (flags & COMPONENT_GOES_ON) !== 0;
           if (!componentOpen) link.push(component);

@@ -1,6 +1,16 @@
-/** ProDOS volumes, read and checked: 512-byte blocks, a tree of directories, files of one to three levels of index. */
+/**
+ * ProDOS volumes, read and checked: 512-byte blocks, a tree of directories, files of one to three
+ * levels of index.
+ */
 import type { ByteSource } from '../../bits/byte-source';
-import { BlockOwners, ProblemList, extentVolume, fileEntry, joined, pathOf } from '../extent-volume';
+import {
+  BlockOwners,
+  ProblemList,
+  extentVolume,
+  fileEntry,
+  joined,
+  pathOf,
+} from '../extent-volume';
 import { localTime } from '../local-time';
 import { inUnits } from '../own-units';
 import { HOLE, type Extent, type Volume, type VolumeEntry } from '../volume';
@@ -17,12 +27,13 @@ const SUBDIRECTORY_HEADER = 0xe;
 const VOLUME_HEADER = 0xf;
 const WRITE_ENABLED = 0x02;
 
-export interface ProdosEvidence {
+interface ProdosEvidence {
   confidence: number;
   reasons: string[];
 }
 
-const nameIn = (bytes: Uint8Array, length: number) => String.fromCharCode(...bytes.subarray(1, 1 + length)).replace(/[^\x20-\x7e]/g, '�');
+const nameIn = (bytes: Uint8Array, length: number) =>
+  String.fromCharCode(...bytes.subarray(1, 1 + length)).replace(/[^\x20-\x7e]/g, '�');
 const isName = (name: string) => /^[A-Za-z][A-Za-z0-9.]*$/.test(name);
 
 export async function probeProdos(source: ByteSource): Promise<ProdosEvidence | null> {
@@ -31,16 +42,30 @@ export async function probeProdos(source: ByteSource): Promise<ProdosEvidence | 
   const view = viewOf(block);
   const reasons: string[] = [];
   let confidence = 0;
-  if (block[4]! >> 4 === VOLUME_HEADER && view.getUint16(0, true) === 0) { confidence += 0.3; reasons.push('block 2 begins with a volume header'); }
-  if (block[0x23] === 0x27 && block[0x24] === 0x0d) { confidence += 0.3; reasons.push('entries of 27h, thirteen a block'); }
-  if ((block[4]! & 15) > 0 && isName(nameIn(block.subarray(4), block[4]! & 15))) { confidence += 0.2; reasons.push(`its name ${nameIn(block.subarray(4), block[4]! & 15)} is well-formed`); }
+  if (block[4]! >> 4 === VOLUME_HEADER && view.getUint16(0, true) === 0) {
+    confidence += 0.3;
+    reasons.push('block 2 begins with a volume header');
+  }
+  if (block[0x23] === 0x27 && block[0x24] === 0x0d) {
+    confidence += 0.3;
+    reasons.push('entries of 27h, thirteen a block');
+  }
+  if ((block[4]! & 15) > 0 && isName(nameIn(block.subarray(4), block[4]! & 15))) {
+    confidence += 0.2;
+    reasons.push(`its name ${nameIn(block.subarray(4), block[4]! & 15)} is well-formed`);
+  }
   const total = view.getUint16(0x29, true);
-  if (total > 5 && view.getUint16(0x27, true) > 2 && view.getUint16(0x27, true) < total) confidence += 0.1;
-  if (Math.floor(source.size / BLOCK) === total) { confidence += 0.1; reasons.push(`${total} blocks, as many as the image has`); }
+  if (total > 5 && view.getUint16(0x27, true) > 2 && view.getUint16(0x27, true) < total)
+    confidence += 0.1;
+  if (Math.floor(source.size / BLOCK) === total) {
+    confidence += 0.1;
+    reasons.push(`${total} blocks, as many as the image has`);
+  }
   return confidence >= 0.6 ? { confidence: Math.min(1, confidence), reasons } : null;
 }
 
-const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+const viewOf = (bytes: Uint8Array) =>
+  new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 
 /** Date word and time word as local time: years 0–39 are 2000–2039. */
 function timeOf(view: DataView, at: number): string | null {
@@ -48,7 +73,13 @@ function timeOf(view: DataView, at: number): string | null {
   const time = view.getUint16(at + 2, true);
   if (date === 0) return null;
   const year = date >> 9;
-  return localTime(year < 40 ? 2000 + year : 1900 + year, (date >> 5) & 15, date & 31, (time >> 8) & 31, time & 63);
+  return localTime(
+    year < 40 ? 2000 + year : 1900 + year,
+    (date >> 5) & 15,
+    date & 31,
+    (time >> 8) & 31,
+    time & 63,
+  );
 }
 
 interface Fork {
@@ -70,11 +101,17 @@ class ProdosReader {
 
   async open(): Promise<Volume> {
     const { source, problems } = this;
-    const header = await this.block(FIRST_DIRECTORY) ?? new Uint8Array(BLOCK);
+    const header = (await this.block(FIRST_DIRECTORY)) ?? new Uint8Array(BLOCK);
     const view = viewOf(header);
     const there = Math.floor(source.size / BLOCK);
     this.total = view.getUint16(0x29, true) || there;
-    if (this.total > there) problems.report('truncated-image', source.size, `The volume claims ${this.total} blocks, the image has ${there}: what lies beyond is not there.`);
+    if (this.total > there)
+      problems.report(
+        'truncated-image',
+        source.size,
+        `The volume claims ${this.total} blocks, the image has ${there}: what lies ` +
+          'beyond is not there.',
+      );
     this.owners = new BlockOwners(this.total);
     this.free = new Uint8Array(this.total);
     const system = this.owners.owner('the system');
@@ -84,7 +121,14 @@ class ProdosReader {
     for (const { entry, folders, at } of this.erased) await this.readErased(entry, folders, at);
     this.checkMap();
     const freeBlocks = this.free.reduce((sum, free) => sum + free, 0);
-    return extentVolume(source, { filesystem: 'prodos', label: nameIn(header.subarray(4), header[4]! & 15) || null, totalBytes: this.total * BLOCK, freeBytes: freeBlocks * BLOCK, entries: this.entries, problems: problems.all() });
+    return extentVolume(source, {
+      filesystem: 'prodos',
+      label: nameIn(header.subarray(4), header[4]! & 15) || null,
+      totalBytes: this.total * BLOCK,
+      freeBytes: freeBlocks * BLOCK,
+      entries: this.entries,
+      problems: problems.all(),
+    });
   }
 
   private async block(number: number): Promise<Uint8Array | null> {
@@ -96,13 +140,23 @@ class ProdosReader {
     const blocks = Math.ceil(this.total / (BLOCK * 8));
     const map = await this.source.read(first * BLOCK, blocks * BLOCK);
     for (let i = 0; i < blocks; i++) this.owners.claim(first + i, system);
-    for (let block = 0; block < this.total; block++) this.free[block] = ((map[block >> 3] ?? 0) >> (7 - (block & 7))) & 1;
+    for (let block = 0; block < this.total; block++)
+      this.free[block] = ((map[block >> 3] ?? 0) >> (7 - (block & 7))) & 1;
   }
 
   /** A directory from its key block on. */
-  private async walk(key: number, folders: readonly string[], depth: number, name: string): Promise<void> {
+  private async walk(
+    key: number,
+    folders: readonly string[],
+    depth: number,
+    name: string,
+  ): Promise<void> {
     if (this.folders.has(key)) {
-      this.problems.report('directory-loop', key * BLOCK, `${name} is a folder that was entered before; it was read once.`);
+      this.problems.report(
+        'directory-loop',
+        key * BLOCK,
+        `${name} is a folder that was entered before; it was read once.`,
+      );
       return;
     }
     this.folders.add(key);
@@ -113,21 +167,38 @@ class ProdosReader {
     for (let number = key; number !== 0;) {
       const block = number < this.total ? await this.block(number) : null;
       if (!block) {
-        this.problems.report('directory-damaged', number * BLOCK, `${name} goes on in block ${number}, which the volume does not have.`);
+        this.problems.report(
+          'directory-damaged',
+          number * BLOCK,
+          `${name} goes on in block ${number}, which the volume does not have.`,
+        );
         return;
       }
       if (visited.has(number) || visited.size > LIMITS.directoryBlocks) {
-        this.problems.report('directory-loop', number * BLOCK, `${name} comes back to block ${number}; it was read once.`);
+        this.problems.report(
+          'directory-loop',
+          number * BLOCK,
+          `${name} comes back to block ${number}; it was read once.`,
+        );
         return;
       }
       visited.add(number);
       const other = this.owners.claim(number, owner);
-      if (other) this.problems.report('cross-linked', number * BLOCK, `${name} and ${other} share block ${number}.`);
+      if (other)
+        this.problems.report(
+          'cross-linked',
+          number * BLOCK,
+          `${name} and ${other} share block ${number}.`,
+        );
       const first = number === key;
       if (first) {
         const kind = block[4]! >> 4;
         if (kind !== VOLUME_HEADER && kind !== SUBDIRECTORY_HEADER) {
-          this.problems.report('directory-damaged', number * BLOCK, `${name}: block ${number} is no directory's first block.`);
+          this.problems.report(
+            'directory-damaged',
+            number * BLOCK,
+            `${name}: block ${number} is no directory's first block.`,
+          );
           return;
         }
         if (block[0x23]! >= 0x27) entryLength = block[0x23]!;
@@ -137,81 +208,169 @@ class ProdosReader {
         const at = 4 + i * entryLength;
         const entry = block.subarray(at, at + entryLength);
         if (entry[0] !== 0) await this.readEntry(entry, folders, depth, number * BLOCK + at);
-        else if (entry.length >= 0x27 && (entry[0x11]! | entry[0x12]!) !== 0 && /[A-Z]/i.test(String.fromCharCode(entry[1]!))) this.erased.push({ entry: entry.slice(), folders, at: number * BLOCK + at });
+        else if (
+          entry.length >= 0x27 &&
+          (entry[0x11]! | entry[0x12]!) !== 0 &&
+          /[A-Z]/i.test(String.fromCharCode(entry[1]!))
+        )
+          this.erased.push({ entry: entry.slice(), folders, at: number * BLOCK + at });
       }
       number = viewOf(block).getUint16(2, true);
     }
   }
 
-  private async readEntry(entry: Uint8Array, folders: readonly string[], depth: number, at: number): Promise<void> {
+  private async readEntry(
+    entry: Uint8Array,
+    folders: readonly string[],
+    depth: number,
+    at: number,
+  ): Promise<void> {
     const view = viewOf(entry);
     const storage = entry[0]! >> 4;
     const recordedName = withCase(nameIn(entry, entry[0]! & 15), view.getUint16(0x1c, true));
     const path = pathOf(folders, recordedName, this.problems, at);
     const key = view.getUint16(0x11, true);
     const bytes = view.getUint16(0x15, true) + entry[0x17]! * 65536;
-    const common = { path, recordedName, modified: timeOf(view, 0x21), locked: (entry[0x1e]! & WRITE_ENABLED) === 0, type: hex(entry[0x10]!), address: view.getUint16(0x1f, true) };
+    const common = {
+      path,
+      recordedName,
+      modified: timeOf(view, 0x21),
+      locked: (entry[0x1e]! & WRITE_ENABLED) === 0,
+      type: hex(entry[0x10]!),
+      address: view.getUint16(0x1f, true),
+    };
     if (storage === SUBDIRECTORY) {
       this.entries.push(fileEntry({ ...common, kind: 'directory', bytes: 0, extents: [] }));
-      if (depth + 1 > LIMITS.depth) this.problems.report('too-many-entries', at, `${path} lies deeper than ${LIMITS.depth} folders; it was not entered.`);
-      else await this.walk(key, [...folders, path.slice(path.lastIndexOf('/') + 1)], depth + 1, path);
+      if (depth + 1 > LIMITS.depth)
+        this.problems.report(
+          'too-many-entries',
+          at,
+          `${path} lies deeper than ${LIMITS.depth} folders; it was not entered.`,
+        );
+      else
+        await this.walk(key, [...folders, path.slice(path.lastIndexOf('/') + 1)], depth + 1, path);
       return;
     }
     const owner = this.owners.owner(path);
     if (storage === EXTENDED) return this.readExtended(key, common, owner, at);
     if (storage < SEEDLING || storage > TREE) {
-      this.problems.report('directory-damaged', at, `${path} has storage type ${storage}, which no file has.`);
+      this.problems.report(
+        'directory-damaged',
+        at,
+        `${path} has storage type ${storage}, which no file has.`,
+      );
       this.entries.push(fileEntry({ ...common, bytes, extents: [], damaged: true }));
       return;
     }
     const fork = await this.fork(storage, key, bytes, path, owner);
     const used = view.getUint16(0x13, true);
-    if (!fork.damaged && used !== fork.blocks.length) this.problems.report(used > fork.blocks.length ? 'chain-too-short' : 'chain-too-long', at, `${path}: the directory says ${used} blocks, it has ${fork.blocks.length}.`);
-    this.entries.push(fileEntry({ ...common, ownSize: inUnits(used, 'block'), bytes, extents: joined(fork.extents), damaged: fork.damaged }));
+    if (!fork.damaged && used !== fork.blocks.length)
+      this.problems.report(
+        used > fork.blocks.length ? 'chain-too-short' : 'chain-too-long',
+        at,
+        `${path}: the directory says ${used} blocks, it has ${fork.blocks.length}.`,
+      );
+    this.entries.push(
+      fileEntry({
+        ...common,
+        ownSize: inUnits(used, 'block'),
+        bytes,
+        extents: joined(fork.extents),
+        damaged: fork.damaged,
+      }),
+    );
   }
 
-  /** Two forks, each with a small entry of its own in the key block; the second is a file beside the first. */
-  private async readExtended(key: number, common: Pick<VolumeEntry, 'path' | 'recordedName' | 'modified' | 'locked' | 'address'> & { type: string }, owner: number, at: number): Promise<void> {
+  /**
+   * Two forks, each with a small entry of its own in the key block; the second is a file beside the
+   * first.
+   */
+  private async readExtended(
+    key: number,
+    common: Pick<VolumeEntry, 'path' | 'recordedName' | 'modified' | 'locked' | 'address'> & {
+      type: string;
+    },
+    owner: number,
+    at: number,
+  ): Promise<void> {
     const block = key < this.total ? await this.block(key) : null;
     if (!block) {
-      this.problems.report('out-of-range', at, `${common.path}: its key block ${key} is not on the volume.`);
+      this.problems.report(
+        'out-of-range',
+        at,
+        `${common.path}: its key block ${key} is not on the volume.`,
+      );
       this.entries.push(fileEntry({ ...common, bytes: 0, extents: [], damaged: true }));
       return;
     }
     this.claim(key, owner, common.path);
-    for (const [place, suffix] of [[0, ''], [256, '.resources']] as const) {
+    for (const [place, suffix] of [
+      [0, ''],
+      [256, '.resources'],
+    ] as const) {
       const view = viewOf(block);
       const bytes = view.getUint16(place + 5, true) + block[place + 7]! * 65536;
       if (suffix && bytes === 0) continue;
-      const fork = await this.fork(block[place]! & 15, view.getUint16(place + 1, true), bytes, common.path + suffix, owner);
-      this.entries.push(fileEntry({ ...common, path: common.path + suffix, bytes, extents: joined(fork.extents), damaged: fork.damaged }));
+      const fork = await this.fork(
+        block[place]! & 15,
+        view.getUint16(place + 1, true),
+        bytes,
+        common.path + suffix,
+        owner,
+      );
+      this.entries.push(
+        fileEntry({
+          ...common,
+          path: common.path + suffix,
+          bytes,
+          extents: joined(fork.extents),
+          damaged: fork.damaged,
+        }),
+      );
     }
   }
 
   private claim(block: number, owner: number | null, path: string): boolean {
     if (owner === null) return true;
     const other = this.owners.claim(block, owner);
-    if (other) this.problems.report('cross-linked', block * BLOCK, `${path} and ${other} share block ${block}.`);
+    if (other)
+      this.problems.report(
+        'cross-linked',
+        block * BLOCK,
+        `${path} and ${other} share block ${block}.`,
+      );
     return !other;
   }
 
   /** Blocks of a file from its key; without an owner nothing is claimed or reported. */
-  private async fork(storage: number, key: number, bytes: number, path: string, owner: number | null): Promise<Fork> {
+  private async fork(
+    storage: number,
+    key: number,
+    bytes: number,
+    path: string,
+    owner: number | null,
+  ): Promise<Fork> {
     const fork: Fork = { extents: [], damaged: false, blocks: [] };
     const bad = (block: number) => {
-      if (owner !== null) this.problems.report('out-of-range', null, `${path}: block ${block} is not on the volume.`);
+      if (owner !== null)
+        this.problems.report('out-of-range', null, `${path}: block ${block} is not on the volume.`);
       fork.damaged = true;
     };
     const take = async (block: number): Promise<Uint8Array | null> => {
-      if (block >= this.total || (block + 1) * BLOCK > this.source.size) { bad(block); return null; }
+      if (block >= this.total || (block + 1) * BLOCK > this.source.size) {
+        bad(block);
+        return null;
+      }
       if (!this.claim(block, owner, path)) fork.damaged = true;
       fork.blocks.push(block);
       return this.block(block);
     };
     const data = async (block: number) => {
       if (block === 0) fork.extents.push({ offset: HOLE, length: BLOCK });
-      else if (block >= this.total || (block + 1) * BLOCK > this.source.size) { bad(block); fork.extents.push({ offset: HOLE, length: BLOCK }); }
-      else {
+      else if (block >= this.total || (block + 1) * BLOCK > this.source.size) {
+        bad(block);
+        fork.extents.push({ offset: HOLE, length: BLOCK });
+      } else {
         if (!this.claim(block, owner, path)) fork.damaged = true;
         fork.blocks.push(block);
         fork.extents.push({ offset: block * BLOCK, length: BLOCK });
@@ -224,31 +383,50 @@ class ProdosReader {
         return;
       }
       const pointers = await take(block);
-      for (let i = 0; i < count; i++) await data(pointers ? pointers[i]! | (pointers[256 + i]! << 8) : 0);
+      for (let i = 0; i < count; i++)
+        await data(pointers ? pointers[i]! | (pointers[256 + i]! << 8) : 0);
     };
     if (storage === SEEDLING) await data(key);
     else if (storage === SAPLING) await index(key, Math.min(256, needed));
     else if (storage === TREE) {
       const master = await take(key);
-      for (let i = 0, left = needed; left > 0 && i < 128; i++, left -= 256) await index(master ? master[i]! | (master[256 + i]! << 8) : 0, Math.min(256, left));
+      for (let i = 0, left = needed; left > 0 && i < 128; i++, left -= 256)
+        await index(master ? master[i]! | (master[256 + i]! << 8) : 0, Math.min(256, left));
     } else bad(key);
     const limit = { [SEEDLING]: 1, [SAPLING]: 256, [TREE]: 32768 }[storage] ?? 0;
     if (needed > limit && owner !== null && !fork.damaged) {
-      this.problems.report('chain-too-short', null, `${path} says it has ${bytes} bytes, more than a file of its kind can.`);
+      this.problems.report(
+        'chain-too-short',
+        null,
+        `${path} says it has ${bytes} bytes, more than a file of its kind can.`,
+      );
       fork.damaged = true;
     }
     return fork;
   }
 
   /** Erased: the name's length is gone, and an index block's halves are swapped. */
-  private async readErased(entry: Uint8Array, folders: readonly string[], at: number): Promise<void> {
+  private async readErased(
+    entry: Uint8Array,
+    folders: readonly string[],
+    at: number,
+  ): Promise<void> {
     const view = viewOf(entry);
     const key = view.getUint16(0x11, true);
     const bytes = view.getUint16(0x15, true) + entry[0x17]! * 65536;
     const used = view.getUint16(0x13, true);
-    const recordedName = /^[A-Za-z][A-Za-z0-9.]{0,14}/.exec(String.fromCharCode(...entry.subarray(1, 16)))?.[0] ?? 'erased';
-    const common = { path: pathOf(folders, recordedName, this.problems, at), recordedName, modified: timeOf(view, 0x21), type: hex(entry[0x10]!), deleted: true };
-    const isLeft = (block: number) => block > 1 && block < this.total && this.free[block] === 1 && !this.owners.isOwned(block);
+    const recordedName =
+      /^[A-Za-z][A-Za-z0-9.]{0,14}/.exec(String.fromCharCode(...entry.subarray(1, 16)))?.[0] ??
+      'erased';
+    const common = {
+      path: pathOf(folders, recordedName, this.problems, at),
+      recordedName,
+      modified: timeOf(view, 0x21),
+      type: hex(entry[0x10]!),
+      deleted: true,
+    };
+    const isLeft = (block: number) =>
+      block > 1 && block < this.total && this.free[block] === 1 && !this.owners.isOwned(block);
     let extents: Extent[] = [];
     let left = isLeft(key);
     if (left && used <= 1) extents = [{ offset: key * BLOCK, length: BLOCK }];
@@ -257,11 +435,23 @@ class ProdosReader {
       const count = Math.ceil(bytes / BLOCK);
       const swapped = Array.from({ length: count }, (_, i) => index[256 + i]! | (index[i]! << 8));
       const straight = Array.from({ length: count }, (_, i) => index[i]! | (index[256 + i]! << 8));
-      const pointers = [swapped, straight].find((list) => list.every((block) => block === 0 || isLeft(block)));
+      const pointers = [swapped, straight].find((list) =>
+        list.every((block) => block === 0 || isLeft(block)),
+      );
       left = pointers !== undefined;
-      extents = (pointers ?? []).map((block) => ({ offset: block === 0 ? HOLE : block * BLOCK, length: BLOCK }));
+      extents = (pointers ?? []).map((block) => ({
+        offset: block === 0 ? HOLE : block * BLOCK,
+        length: BLOCK,
+      }));
     } else left = false;
-    this.entries.push(fileEntry({ ...common, bytes: left ? bytes : 0, extents: joined(extents), recoverable: left ? 'whole' : 'none' }));
+    this.entries.push(
+      fileEntry({
+        ...common,
+        bytes: left ? bytes : 0,
+        extents: joined(extents),
+        recoverable: left ? 'whole' : 'none',
+      }),
+    );
   }
 
   private checkMap(): void {
@@ -271,8 +461,19 @@ class ProdosReader {
       if (this.owners.isOwned(block) && this.free[block]) used++;
       else if (!this.owners.isOwned(block) && !this.free[block]) lost++;
     }
-    if (used > 0) this.problems.report('map-mismatch', null, `${used} ${used === 1 ? 'block is' : 'blocks are'} in use and marked free: writing to this disk would overwrite files.`);
-    if (lost > 0) this.problems.report('lost-chain', null, `${lost} ${lost === 1 ? 'block is' : 'blocks are'} marked in use and belong to no file.`);
+    if (used > 0)
+      this.problems.report(
+        'map-mismatch',
+        null,
+        `${used} ${used === 1 ? 'block is' : 'blocks are'} in use and marked free: ` +
+          'writing to this disk would overwrite files.',
+      );
+    if (lost > 0)
+      this.problems.report(
+        'lost-chain',
+        null,
+        `${lost} ${lost === 1 ? 'block is' : 'blocks are'} marked in use and belong to no file.`,
+      );
   }
 }
 

@@ -1,5 +1,16 @@
-/** ProDOS volumes written: the lowest free block first, an index block when a file outgrows one block, a master index when it outgrows 256. */
-import { VolumeRefusal, partsOfPath, plainCapitals, refuseNewName, type FileAttributes, type Room, type WritableVolume } from '../writable';
+/**
+ * ProDOS volumes written: the lowest free block first, an index block when a file outgrows one
+ * block, a master index when it outgrows 256.
+ */
+import {
+  VolumeRefusal,
+  partsOfPath,
+  plainCapitals,
+  refuseNewName,
+  type FileAttributes,
+  type Room,
+  type WritableVolume,
+} from '../writable';
 
 const BLOCK = 512;
 const ROOT = 2;
@@ -21,12 +32,20 @@ const MOST_BYTES = 0xffffff;
 function wordsOfTime(local: string | null | undefined): [date: number, time: number] {
   const parts = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2})/.exec(local ?? '');
   if (!parts) return [0, 0];
-  const [year, month, day, hour, minute] = parts.slice(1).map(Number) as [number, number, number, number, number];
+  const [year, month, day, hour, minute] = parts.slice(1).map(Number) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
   if (year < 1940 || year > 2039) return [0, 0];
   return [((year % 100) << 9) | (month << 5) | day, (hour << 8) | minute];
 }
 
-interface Folder { key: number }
+interface Folder {
+  key: number;
+}
 
 export class WritableProdos implements WritableVolume {
   readonly filesystem = 'prodos';
@@ -41,7 +60,19 @@ export class WritableProdos implements WritableVolume {
     const root = ROOT * BLOCK;
     this.total = image.length >= 6 * BLOCK ? this.word(root + 0x29) : 0;
     this.map = this.total > 0 ? this.word(root + 0x27) : 0;
-    if (this.total < 6 || this.total * BLOCK > image.length || image[root + 4]! >> 4 !== 0xf || image[root + 0x23] !== ENTRY || image[root + 0x24] !== PER_BLOCK || this.map < 3 || this.map >= this.total) throw new VolumeRefusal('damaged', 'This is no whole volume of this kind; it can’t be written to.');
+    if (
+      this.total < 6 ||
+      this.total * BLOCK > image.length ||
+      image[root + 4]! >> 4 !== 0xf ||
+      image[root + 0x23] !== ENTRY ||
+      image[root + 0x24] !== PER_BLOCK ||
+      this.map < 3 ||
+      this.map >= this.total
+    )
+      throw new VolumeRefusal(
+        'damaged',
+        'This is no whole volume of this kind; it can’t be written to.',
+      );
   }
 
   refuseName(name: string): string | null {
@@ -51,7 +82,10 @@ export class WritableProdos implements WritableVolume {
   }
 
   suggestName(wished: string): string {
-    const plain = plainCapitals(wished.replaceAll(' ', '.'), /^[A-Z0-9.]$/, '.').replace(/^[^A-Z]+/, '').replace(/\.{2,}/g, '.').replace(/\.$/, '');
+    const plain = plainCapitals(wished.replaceAll(' ', '.'), /^[A-Z0-9.]$/, '.')
+      .replace(/^[^A-Z]+/, '')
+      .replace(/\.{2,}/g, '.')
+      .replace(/\.$/, '');
     if (plain.length <= 15) return plain || 'FILE';
     const dot = plain.lastIndexOf('.');
     const end = dot > 0 && plain.length - dot <= 5 ? plain.slice(dot) : '';
@@ -66,12 +100,15 @@ export class WritableProdos implements WritableVolume {
   room(): Room {
     let free = 0;
     for (let block = 0; block < this.total; block++) if (this.isFree(block)) free++;
-    const entries = [...this.slots({ key: ROOT })].filter((at) => this.image[at]! >> 4 === 0).length;
+    const entries = [...this.slots({ key: ROOT })].filter(
+      (at) => this.image[at]! >> 4 === 0,
+    ).length;
     return { unit: 'block', unitBytes: BLOCK, total: this.total, free, entries };
   }
 
   put(path: string, bytes: Uint8Array, attributes: FileAttributes = {}): void {
-    if (bytes.length > MOST_BYTES) throw new VolumeRefusal('too-large', 'A file here holds 16,777,215 bytes at most.');
+    if (bytes.length > MOST_BYTES)
+      throw new VolumeRefusal('too-large', 'A file here holds 16,777,215 bytes at most.');
     const { folder, name } = this.placeOf(path);
     const there = this.find(folder, name);
     if (there === null) {
@@ -80,7 +117,11 @@ export class WritableProdos implements WritableVolume {
     } else this.refuseSpecial(there, path);
     const type = this.typeOf(attributes.type, there === null ? TEXT : this.image[there + 0x10]!);
     const needed = this.cost(bytes.length);
-    this.need(needed + (there === null ? this.folderNeeds(folder) : 0) - (there === null ? 0 : this.blocksOf(there).length));
+    this.need(
+      needed +
+        (there === null ? this.folderNeeds(folder) : 0) -
+        (there === null ? 0 : this.blocksOf(there).length),
+    );
     const at = there ?? this.newEntry(folder);
     if (there !== null) for (const block of this.blocksOf(there)) this.setFree(block, true);
     const { storage, key } = this.store(bytes);
@@ -96,9 +137,13 @@ export class WritableProdos implements WritableVolume {
     this.image[at + 0x10] = type;
     this.setWord(at + 0x11, key);
     this.setWord(at + 0x13, needed);
-    this.image.set([bytes.length & 0xff, (bytes.length >> 8) & 0xff, bytes.length >> 16], at + 0x15);
+    this.image.set(
+      [bytes.length & 0xff, (bytes.length >> 8) & 0xff, bytes.length >> 16],
+      at + 0x15,
+    );
     this.image[at + 0x1e] = attributes.locked ? LOCKED_ACCESS : DESTROY_RENAME_WRITE_READ;
-    if (attributes.address !== undefined || there === null) this.setWord(at + 0x1f, attributes.address ?? 0);
+    if (attributes.address !== undefined || there === null)
+      this.setWord(at + 0x1f, attributes.address ?? 0);
     this.setWord(at + 0x21, date);
     this.setWord(at + 0x23, time);
     if (there === null) this.count(folder, 1);
@@ -107,11 +152,14 @@ export class WritableProdos implements WritableVolume {
   remove(path: string): void {
     const { folder, name } = this.placeOf(path);
     const at = this.mustFind(folder, name, path);
-    if (!(this.image[at + 0x1e]! & WRITABLE_BIT)) throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
+    if (!(this.image[at + 0x1e]! & WRITABLE_BIT))
+      throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
     const storage = this.image[at]! >> 4;
     if (storage === SUBDIRECTORY) {
       const own: Folder = { key: this.word(at + 0x11) };
-      for (const each of this.slots(own)) if (this.image[each]! >> 4 !== 0) throw new VolumeRefusal('not-empty', `The folder ${path} is not empty.`);
+      for (const each of this.slots(own))
+        if (this.image[each]! >> 4 !== 0)
+          throw new VolumeRefusal('not-empty', `The folder ${path} is not empty.`);
       for (const block of this.folderBlocks(own)) this.setFree(block, true);
     } else {
       for (const block of this.blocksOf(at)) this.setFree(block, true);
@@ -148,7 +196,14 @@ export class WritableProdos implements WritableVolume {
     this.setWord(at + 0x11, key);
     this.setWord(at + 0x13, 1);
     this.image.set([BLOCK & 0xff, BLOCK >> 8, 0], at + 0x15);
-    for (const [place, value] of [[0x18, date], [0x1a, time], [0x21, date], [0x23, time], [0x25, folder.key]] as const) this.setWord(at + place, value);
+    for (const [place, value] of [
+      [0x18, date],
+      [0x1a, time],
+      [0x21, date],
+      [0x23, time],
+      [0x25, folder.key],
+    ] as const)
+      this.setWord(at + place, value);
     this.image[at + 0x1e] = DESTROY_RENAME_WRITE_READ;
     const header = key * BLOCK + 4;
     this.image.fill(0, key * BLOCK, (key + 1) * BLOCK);
@@ -159,7 +214,8 @@ export class WritableProdos implements WritableVolume {
     this.setWord(header + 0x18, date);
     this.setWord(header + 0x1a, time);
     this.image.set([0, 0, DESTROY_RENAME_WRITE_READ, ENTRY, PER_BLOCK, 0, 0], header + 0x1c);
-    // Where it is listed: the block, the number of the entry in it, and the length of entries there.
+    // Where it is listed: the block, the number of the entry in it, and the length of entries
+    // there.
     this.setWord(header + 0x23, Math.floor(at / BLOCK));
     this.image.set([Math.floor(((at % BLOCK) - 4) / ENTRY) + 1, ENTRY], header + 0x25);
     this.count(folder, 1);
@@ -174,21 +230,28 @@ export class WritableProdos implements WritableVolume {
       this.setWord(at + 0x21, date);
       this.setWord(at + 0x23, time);
     }
-    if (locked !== undefined) this.image[at + 0x1e] = locked ? LOCKED_ACCESS : DESTROY_RENAME_WRITE_READ;
+    if (locked !== undefined)
+      this.image[at + 0x1e] = locked ? LOCKED_ACCESS : DESTROY_RENAME_WRITE_READ;
     if (address !== undefined) this.setWord(at + 0x1f, address);
   }
 
   private typeOf(type: string | undefined, usual: number): number {
     if (type === undefined) return usual;
-    if (!/^[0-9A-F]{2}$/i.test(type)) throw new VolumeRefusal('kind', `A file’s type is two hexadecimal digits here, not ${type}.`);
+    if (!/^[0-9A-F]{2}$/i.test(type))
+      throw new VolumeRefusal('kind', `A file’s type is two hexadecimal digits here, not ${type}.`);
     return parseInt(type, 16);
   }
 
   private refuseSpecial(at: number, path: string): void {
     const storage = this.image[at]! >> 4;
     if (storage === SUBDIRECTORY) throw new VolumeRefusal('is-folder', `${path} is a folder.`);
-    if (storage > TREE) throw new VolumeRefusal('kind', `${path} has two forks; it is kept as it is, and can’t be replaced.`);
-    if (!(this.image[at + 0x1e]! & WRITABLE_BIT)) throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
+    if (storage > TREE)
+      throw new VolumeRefusal(
+        'kind',
+        `${path} has two forks; it is kept as it is, and can’t be replaced.`,
+      );
+    if (!(this.image[at + 0x1e]! & WRITABLE_BIT))
+      throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
   }
 
   private word(at: number): number {
@@ -217,22 +280,34 @@ export class WritableProdos implements WritableVolume {
 
   private need(blocks: number): void {
     const { free } = this.room();
-    if (blocks > free) throw new VolumeRefusal('full', `The volume has ${free} blocks free; ${blocks} more are needed.`);
+    if (blocks > free)
+      throw new VolumeRefusal(
+        'full',
+        `The volume has ${free} blocks free; ${blocks} more are needed.`,
+      );
   }
 
   private take(count: number): number[] {
     const blocks: number[] = [];
-    for (let block = 0; block < this.total && blocks.length < count; block++) if (this.isFree(block)) blocks.push(block);
+    for (let block = 0; block < this.total && blocks.length < count; block++)
+      if (this.isFree(block)) blocks.push(block);
     for (const block of blocks) this.setFree(block, false);
     return blocks;
   }
 
   private block(number: number): number {
-    if (number >= this.total) throw new VolumeRefusal('damaged', `A link leads to block ${number}, which the volume does not have; it can’t be written to.`);
+    if (number >= this.total)
+      throw new VolumeRefusal(
+        'damaged',
+        `A link leads to block ${number}, which the volume does not have; it can’t be written to.`,
+      );
     return number * BLOCK;
   }
 
-  /** Stores the bytes as their own system writes them from the first on: data, then the index that the second block needs, and so on. */
+  /**
+   * Stores the bytes as their own system writes them from the first on: data, then the index that
+   * the second block needs, and so on.
+   */
   private store(bytes: Uint8Array): { storage: number; key: number } {
     const count = Math.max(1, Math.ceil(bytes.length / BLOCK));
     const data: number[] = [];
@@ -250,7 +325,8 @@ export class WritableProdos implements WritableVolume {
       this.image[index * BLOCK + at] = block & 0xff;
       this.image[index * BLOCK + 256 + at] = block >> 8;
     };
-    for (const index of [...indexes, ...(master ? [master] : [])]) this.image.fill(0, index * BLOCK, (index + 1) * BLOCK);
+    for (const index of [...indexes, ...(master ? [master] : [])])
+      this.image.fill(0, index * BLOCK, (index + 1) * BLOCK);
     if (count === 1) return { storage: SEEDLING, key: data[0]! };
     for (const [i, block] of data.entries()) point(indexes[i >> 8]!, i & 255, block);
     if (!master) return { storage: SAPLING, key: indexes[0]! };
@@ -263,9 +339,15 @@ export class WritableProdos implements WritableVolume {
     const storage = this.image[at]! >> 4;
     const key = this.word(at + 0x11);
     if (storage === SEEDLING) return [key];
-    const pointers = (block: number) => Array.from({ length: 256 }, (_, i) => this.image[this.block(block) + i]! | (this.image[this.block(block) + 256 + i]! << 8)).filter((each) => each !== 0 && each < this.total);
+    const pointers = (block: number) =>
+      Array.from(
+        { length: 256 },
+        (_, i) =>
+          this.image[this.block(block) + i]! | (this.image[this.block(block) + 256 + i]! << 8),
+      ).filter((each) => each !== 0 && each < this.total);
     if (storage === SAPLING) return [key, ...pointers(key)];
-    if (storage === TREE) return [key, ...pointers(key).flatMap((index) => [index, ...pointers(index)])];
+    if (storage === TREE)
+      return [key, ...pointers(key).flatMap((index) => [index, ...pointers(index)])];
     // Two forks, each as an entry of its own.
     const forks = [0, 256].flatMap((place) => {
       const fork = this.block(key) + place;
@@ -273,7 +355,9 @@ export class WritableProdos implements WritableVolume {
       const first = this.word(fork + 1);
       if (own === SEEDLING) return first ? [first] : [];
       if (own === SAPLING) return [first, ...pointers(first)];
-      return own === TREE ? [first, ...pointers(first).flatMap((index) => [index, ...pointers(index)])] : [];
+      return own === TREE
+        ? [first, ...pointers(first).flatMap((index) => [index, ...pointers(index)])]
+        : [];
     });
     return [key, ...forks];
   }
@@ -294,7 +378,8 @@ export class WritableProdos implements WritableVolume {
     let folder: Folder = { key: ROOT };
     for (const part of parts) {
       const at = this.find(folder, part);
-      if (at === null || this.image[at]! >> 4 !== SUBDIRECTORY) throw new VolumeRefusal('missing', `There is no folder ${part}.`);
+      if (at === null || this.image[at]! >> 4 !== SUBDIRECTORY)
+        throw new VolumeRefusal('missing', `There is no folder ${part}.`);
       folder = { key: this.word(at + 0x11) };
     }
     return { folder, name };
@@ -304,14 +389,20 @@ export class WritableProdos implements WritableVolume {
     const blocks: number[] = [];
     for (let block = key; block !== 0; block = this.word(this.block(block) + 2)) {
       blocks.push(block);
-      if (blocks.length > this.total) throw new VolumeRefusal('damaged', 'A folder of this volume comes back to itself; it can’t be written to.');
+      if (blocks.length > this.total)
+        throw new VolumeRefusal(
+          'damaged',
+          'A folder of this volume comes back to itself; it can’t be written to.',
+        );
     }
     return blocks;
   }
 
   /** Byte offsets of a folder's entries, in order, without its header. */
-  private* slots(folder: Folder): Generator<number> {
-    for (const block of this.folderBlocks(folder)) for (let i = block === folder.key ? 1 : 0; i < PER_BLOCK; i++) yield block * BLOCK + 4 + i * ENTRY;
+  private *slots(folder: Folder): Generator<number> {
+    for (const block of this.folderBlocks(folder))
+      for (let i = block === folder.key ? 1 : 0; i < PER_BLOCK; i++)
+        yield block * BLOCK + 4 + i * ENTRY;
   }
 
   private find(folder: Folder, name: string): number | null {
@@ -331,7 +422,11 @@ export class WritableProdos implements WritableVolume {
 
   private folderNeeds(folder: Folder): number {
     for (const at of this.slots(folder)) if (this.image[at]! >> 4 === 0) return 0;
-    if (folder.key === ROOT) throw new VolumeRefusal('directory-full', 'The volume’s own directory is full: it holds 51 entries. Make room, or use a folder.');
+    if (folder.key === ROOT)
+      throw new VolumeRefusal(
+        'directory-full',
+        'The volume’s own directory is full: it holds 51 entries. Make room, or use a folder.',
+      );
     return 1;
   }
 
@@ -359,9 +454,18 @@ export class WritableProdos implements WritableVolume {
 }
 
 /** A volume of so many blocks with nothing on it. */
-export function formatProdos(blocks: number, { label = 'BLANK', modified = null }: { label?: string; modified?: string | null } = {}): Uint8Array {
-  if (blocks < 16 || blocks > 65_535) throw new RangeError(`a volume of ${blocks} blocks: 16 to 65,535 are possible`);
-  if (!NAME.test(label)) throw new VolumeRefusal('name', 'A volume’s name begins with a letter and goes on with letters, digits and dots, fifteen at most.');
+export function formatProdos(
+  blocks: number,
+  { label = 'BLANK', modified = null }: { label?: string; modified?: string | null } = {},
+): Uint8Array {
+  if (blocks < 16 || blocks > 65_535)
+    throw new RangeError(`a volume of ${blocks} blocks: 16 to 65,535 are possible`);
+  if (!NAME.test(label))
+    throw new VolumeRefusal(
+      'name',
+      'A volume’s name begins with a letter and goes on with letters, digits and dots, ' +
+        'fifteen at most.',
+    );
   const image = new Uint8Array(blocks * BLOCK);
   const view = new DataView(image.buffer);
   const root = ROOT * BLOCK;
@@ -380,6 +484,7 @@ export function formatProdos(blocks: number, { label = 'BLANK', modified = null 
   view.setUint16(header + 0x23, map, true);
   view.setUint16(header + 0x25, blocks, true);
   const mapBlocks = Math.ceil(blocks / (BLOCK * 8));
-  for (let block = map + mapBlocks; block < blocks; block++) image[map * BLOCK + (block >> 3)]! |= 0x80 >> (block & 7);
+  for (let block = map + mapBlocks; block < blocks; block++)
+    image[map * BLOCK + (block >> 3)]! |= 0x80 >> (block & 7);
   return image;
 }

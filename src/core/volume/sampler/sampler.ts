@@ -1,6 +1,17 @@
-/** Partitioned sampler volumes, read and checked: blocks of 8 KiB, up to a hundred volumes a partition, chains by table. */
+/**
+ * Partitioned sampler volumes, read and checked: blocks of 8 KiB, up to a hundred volumes a
+ * partition, chains by table.
+ */
 import type { ByteSource } from '../../bits/byte-source';
-import { BlockOwners, ProblemList, bytesOfExtents, extentVolume, fileEntry, joined, pathOf } from '../extent-volume';
+import {
+  BlockOwners,
+  ProblemList,
+  bytesOfExtents,
+  extentVolume,
+  fileEntry,
+  joined,
+  pathOf,
+} from '../extent-volume';
 import { inUnits } from '../own-units';
 import type { Extent, Volume, VolumeEntry } from '../volume';
 
@@ -19,14 +30,21 @@ const CAPACITY: Readonly<Record<number, number>> = Object.freeze({ 1: 126, 3: 51
 /** Of names, by their codes. */
 export const SAMPLER_LETTERS = '0123456789 ABCDEFGHIJKLMNOPQRSTUVWXYZ#+-.';
 
-export interface SamplerEvidence {
+interface SamplerEvidence {
   confidence: number;
   reasons: string[];
 }
 
 const isName = (bytes: Uint8Array) => bytes.every((byte) => byte < SAMPLER_LETTERS.length);
-const nameOf = (bytes: Uint8Array) => Array.from(bytes, (byte) => SAMPLER_LETTERS[byte] ?? `‹${byte.toString(16).toUpperCase().padStart(2, '0')}›`).join('').trimEnd();
-const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+const nameOf = (bytes: Uint8Array) =>
+  Array.from(
+    bytes,
+    (byte) => SAMPLER_LETTERS[byte] ?? `‹${byte.toString(16).toUpperCase().padStart(2, '0')}›`,
+  )
+    .join('')
+    .trimEnd();
+const viewOf = (bytes: Uint8Array) =>
+  new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 
 export async function probeSampler(source: ByteSource): Promise<SamplerEvidence | null> {
   const header = await source.read(0, BLOCK);
@@ -41,13 +59,27 @@ export async function probeSampler(source: ByteSource): Promise<SamplerEvidence 
     if (header[at + 12] === 0) continue;
     used++;
     const first = view.getUint16(at + 14, true);
-    if (CAPACITY[header[at + 12]!] !== undefined && isName(header.subarray(at, at + 12)) && first >= HEADER_BLOCKS && first < size) right++;
+    if (
+      CAPACITY[header[at + 12]!] !== undefined &&
+      isName(header.subarray(at, at + 12)) &&
+      first >= HEADER_BLOCKS &&
+      first < size
+    )
+      right++;
   }
-  const system = [0, 1, 2].filter((block) => view.getUint16(CHAIN_TABLE + block * 2, true) === SYSTEM).length;
-  const reasons = [`a first partition of ${size} blocks`, `${right} of ${used} volume entries are well-formed`];
+  const system = [0, 1, 2].filter(
+    (block) => view.getUint16(CHAIN_TABLE + block * 2, true) === SYSTEM,
+  ).length;
+  const reasons = [
+    `a first partition of ${size} blocks`,
+    `${right} of ${used} volume entries are well-formed`,
+  ];
   let confidence = 0.1;
   if (used > 0 && right === used) confidence += 0.4;
-  if (system === HEADER_BLOCKS) { confidence += 0.3; reasons.push('its header is marked as the system\'s'); }
+  if (system === HEADER_BLOCKS) {
+    confidence += 0.3;
+    reasons.push("its header is marked as the system's");
+  }
   if (size * BLOCK <= source.size + BLOCK) confidence += 0.15;
   return confidence >= 0.6 && used > 0 ? { confidence, reasons } : null;
 }
@@ -62,14 +94,39 @@ export async function openSampler(source: ByteSource): Promise<Volume> {
     const size = header.length >= 2 ? viewOf(header).getUint16(0, true) : 0;
     if (size === 0 || size >= END_OF_LIST) break;
     if (size < HEADER_BLOCKS || header.length < HEADER_BLOCKS * BLOCK) {
-      problems.report('partition-damaged', start * BLOCK, `Partition ${String.fromCharCode(65 + number)} says it has ${size} blocks, which can't be.`);
+      problems.report(
+        'partition-damaged',
+        start * BLOCK,
+        `Partition ${String.fromCharCode(65 + number)} says it has ${size} blocks, which can't be.`,
+      );
       break;
     }
-    if ((start + size) * BLOCK > source.size) problems.report('truncated-image', source.size, `Partition ${String.fromCharCode(65 + number)} claims ${size} blocks; the image ends before them.`);
-    freeBlocks += await new Partition(source, header, start, size, String.fromCharCode(65 + number), problems, entries).read();
+    if ((start + size) * BLOCK > source.size)
+      problems.report(
+        'truncated-image',
+        source.size,
+        `Partition ${String.fromCharCode(65 + number)} claims ${size} blocks; the image ` +
+          'ends before them.',
+      );
+    freeBlocks += await new Partition(
+      source,
+      header,
+      start,
+      size,
+      String.fromCharCode(65 + number),
+      problems,
+      entries,
+    ).read();
     start += size;
   }
-  return extentVolume(source, { filesystem: 'sampler', label: null, totalBytes: start * BLOCK, freeBytes: freeBlocks * BLOCK, entries, problems: problems.all() });
+  return extentVolume(source, {
+    filesystem: 'sampler',
+    label: null,
+    totalBytes: start * BLOCK,
+    freeBytes: freeBlocks * BLOCK,
+    entries,
+    problems: problems.all(),
+  });
 }
 
 class Partition {
@@ -78,8 +135,13 @@ class Partition {
   private readonly blocks: number;
 
   constructor(
-    private readonly source: ByteSource, private readonly header: Uint8Array, private readonly start: number, size: number, private readonly letter: string,
-    private readonly problems: ProblemList, private readonly entries: VolumeEntry[],
+    private readonly source: ByteSource,
+    private readonly header: Uint8Array,
+    private readonly start: number,
+    size: number,
+    private readonly letter: string,
+    private readonly problems: ProblemList,
+    private readonly entries: VolumeEntry[],
   ) {
     this.view = viewOf(header);
     this.blocks = Math.min(size, Math.floor((header.length - CHAIN_TABLE) / 2));
@@ -96,10 +158,19 @@ class Partition {
       if (type === 0) continue;
       const name = nameOf(this.header.subarray(at, at + 12));
       if (CAPACITY[type] === undefined) {
-        this.problems.report('directory-damaged', this.start * BLOCK + at, `Volume ${name} of partition ${this.letter} has type ${type}, which is not known.`);
+        this.problems.report(
+          'directory-damaged',
+          this.start * BLOCK + at,
+          `Volume ${name} of partition ${this.letter} has type ${type}, which is not known.`,
+        );
         continue;
       }
-      await this.readVolume(name, type, this.view.getUint16(at + 14, true), this.start * BLOCK + at);
+      await this.readVolume(
+        name,
+        type,
+        this.view.getUint16(at + 14, true),
+        this.start * BLOCK + at,
+      );
     }
     let free = 0;
     let lost = 0;
@@ -110,8 +181,18 @@ class Partition {
       if (isFree && this.owners.isOwned(block)) used++;
       if (!isFree && !this.owners.isOwned(block) && this.next(block) !== SYSTEM) lost++;
     }
-    if (used > 0) this.problems.report('map-mismatch', null, `Partition ${this.letter}: ${used} blocks are in use and marked free.`);
-    if (lost > 0) this.problems.report('lost-chain', null, `Partition ${this.letter}: ${lost} blocks are marked in use and belong to no file.`);
+    if (used > 0)
+      this.problems.report(
+        'map-mismatch',
+        null,
+        `Partition ${this.letter}: ${used} blocks are in use and marked free.`,
+      );
+    if (lost > 0)
+      this.problems.report(
+        'lost-chain',
+        null,
+        `Partition ${this.letter}: ${lost} blocks are marked in use and belong to no file.`,
+      );
     return free;
   }
 
@@ -120,14 +201,23 @@ class Partition {
   }
 
   /** Follows a chain by the table, at most `most` blocks of it. */
-  private chain(first: number, name: string, endsWithSystem: boolean, most: number): { blocks: number[]; damaged: boolean } {
+  private chain(
+    first: number,
+    name: string,
+    endsWithSystem: boolean,
+    most: number,
+  ): { blocks: number[]; damaged: boolean } {
     const owner = this.owners.owner(name);
     const blocks: number[] = [];
     const visited = new Set<number>();
     for (let block = first; blocks.length < most;) {
       const at = this.start * BLOCK + CHAIN_TABLE + block * 2;
       if (block < HEADER_BLOCKS || block >= this.blocks) {
-        this.problems.report('out-of-range', null, `${name}: its chain goes on in block ${block}, which the partition does not have.`);
+        this.problems.report(
+          'out-of-range',
+          null,
+          `${name}: its chain goes on in block ${block}, which the partition does not have.`,
+        );
         return { blocks, damaged: true };
       }
       if (visited.has(block)) {
@@ -144,7 +234,12 @@ class Partition {
       const next = this.next(block);
       if (next & 0x8000 || (endsWithSystem && next === SYSTEM)) return { blocks, damaged: false };
       if (next === 0 || next === SYSTEM) {
-        this.problems.report(next === 0 ? 'map-mismatch' : 'out-of-range', at, `${name}: block ${block} is in use and ${next === 0 ? 'marked free' : 'marked as the system\'s'}.`);
+        this.problems.report(
+          next === 0 ? 'map-mismatch' : 'out-of-range',
+          at,
+          `${name}: block ${block} is in use and ` +
+            `${next === 0 ? 'marked free' : "marked as the system's"}.`,
+        );
         return { blocks, damaged: true };
       }
       block = next;
@@ -154,9 +249,16 @@ class Partition {
 
   private async readVolume(name: string, type: number, first: number, at: number): Promise<void> {
     const volumePath = pathOf([this.letter], name, this.problems, at);
-    this.entries.push(fileEntry({ kind: 'directory', path: volumePath, recordedName: name, bytes: 0, extents: [] }));
+    this.entries.push(
+      fileEntry({ kind: 'directory', path: volumePath, recordedName: name, bytes: 0, extents: [] }),
+    );
     const capacity = CAPACITY[type]!;
-    const { blocks } = this.chain(first, `The directory of ${volumePath}`, type === 1, Math.ceil(capacity / PER_BLOCK) + 1);
+    const { blocks } = this.chain(
+      first,
+      `The directory of ${volumePath}`,
+      type === 1,
+      Math.ceil(capacity / PER_BLOCK) + 1,
+    );
     for (let i = 0; i < capacity; i++) {
       const block = blocks[Math.floor(i / PER_BLOCK)];
       if (block === undefined) return;
@@ -171,17 +273,40 @@ class Partition {
       const letter = String.fromCharCode(kind & 0x7f);
       if (!isName(entry.subarray(0, 12)) || !/[a-z]/i.test(letter)) {
         // Behind the last entry of a directory old bytes may stand.
-        if (fileFirst >= HEADER_BLOCKS && fileFirst < this.blocks && length > 0) this.problems.report('directory-damaged', place, `Entry ${i + 1} of ${volumePath} is no file.`);
+        if (fileFirst >= HEADER_BLOCKS && fileFirst < this.blocks && length > 0)
+          this.problems.report(
+            'directory-damaged',
+            place,
+            `Entry ${i + 1} of ${volumePath} is no file.`,
+          );
         continue;
       }
       const recordedName = nameOf(entry.subarray(0, 12));
       const path = pathOf(volumePath.split('/'), recordedName, this.problems, place);
       const chain = this.chain(fileFirst, path, false, Math.ceil(Math.max(1, length) / BLOCK) + 1);
-      const extents: Extent[] = chain.blocks.map((each) => ({ offset: (this.start + each) * BLOCK, length: BLOCK }));
+      const extents: Extent[] = chain.blocks.map((each) => ({
+        offset: (this.start + each) * BLOCK,
+        length: BLOCK,
+      }));
       const there = bytesOfExtents(extents);
       const short = there < length;
-      if (short && !chain.damaged) this.problems.report('chain-too-short', place, `${path} says it has ${length} bytes; its chain holds ${there}.`);
-      this.entries.push(fileEntry({ path, recordedName, type: letter, ownSize: inUnits(Math.ceil(length / BLOCK), 'block'), bytes: Math.min(length, there), extents: joined(extents), damaged: chain.damaged || short }));
+      if (short && !chain.damaged)
+        this.problems.report(
+          'chain-too-short',
+          place,
+          `${path} says it has ${length} bytes; its chain holds ${there}.`,
+        );
+      this.entries.push(
+        fileEntry({
+          path,
+          recordedName,
+          type: letter,
+          ownSize: inUnits(Math.ceil(length / BLOCK), 'block'),
+          bytes: Math.min(length, there),
+          extents: joined(extents),
+          damaged: chain.damaged || short,
+        }),
+      );
     }
   }
 }

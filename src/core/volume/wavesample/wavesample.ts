@@ -1,4 +1,7 @@
-/** Wavesample floppies (80 × 5 × 1024 + 512): six banks of 8-bit samples, parted into waves by runs of zeros. */
+/**
+ * Wavesample floppies (80 × 5 × 1024 + 512): six banks of 8-bit samples, parted into waves by runs
+ * of zeros.
+ */
 import type { ByteSource } from '../../bits/byte-source';
 import { extentVolume, fileEntry, joined, ProblemList } from '../extent-volume';
 import type { Extent, Volume, VolumeEntry } from '../volume';
@@ -15,11 +18,13 @@ const SAMPLES = 65_536;
 const PART = 256;
 const WAVESAMPLE_BYTES = TRACKS * TRACK;
 
-/** How far samples may lie from their centre in the mean, and one from the next: of noise it is 85. */
+/**
+ * How far samples may lie from their centre in the mean, and one from the next: of noise it is 85.
+ */
 const MOST_OFF_CENTRE = 24;
 const MOST_LEAP = 48;
 
-export interface WavesampleEvidence {
+interface WavesampleEvidence {
   confidence: number;
   reasons: string[];
 }
@@ -35,7 +40,13 @@ async function samplesOf(source: ByteSource, bank: number): Promise<Uint8Array> 
   const first = FIRST_TRACK + bank * TRACKS_OF_BANK;
   const tracks = await source.read(first * TRACK, TRACKS_OF_BANK * TRACK);
   const all = new Uint8Array(SECTOR + SAMPLES);
-  for (let track = 0; track * TRACK < tracks.length && track < TRACKS_OF_BANK; track++) all.set(tracks.subarray(track * TRACK, track * TRACK + SECTORS * SECTOR).subarray(0, all.length - track * SECTORS * SECTOR), track * SECTORS * SECTOR);
+  for (let track = 0; track * TRACK < tracks.length && track < TRACKS_OF_BANK; track++)
+    all.set(
+      tracks
+        .subarray(track * TRACK, track * TRACK + SECTORS * SECTOR)
+        .subarray(0, all.length - track * SECTORS * SECTOR),
+      track * SECTORS * SECTOR,
+    );
   return all.subarray(SECTOR);
 }
 
@@ -50,11 +61,20 @@ export async function probeWavesample(source: ByteSource): Promise<WavesampleEvi
   let leaps = 0;
   for (let i = 1; i < sounding.length; i++) leaps += Math.abs(sounding[i]! - sounding[i - 1]!);
   const leap = leaps / (sounding.length - 1);
-  return Math.abs(mean - 0x80) < MOST_OFF_CENTRE && leap < MOST_LEAP ? { confidence: 0.6, reasons: ['80 tracks of 5 × 1024 + 512 bytes', `its samples lie about ${Math.round(mean)} and go on by ${Math.round(leap)} from one to the next`] } : null;
+  return Math.abs(mean - 0x80) < MOST_OFF_CENTRE && leap < MOST_LEAP
+    ? {
+        confidence: 0.6,
+        reasons: [
+          '80 tracks of 5 × 1024 + 512 bytes',
+          `its samples lie about ${Math.round(mean)} and go on by ${Math.round(leap)} from ` +
+            'one to the next',
+        ],
+      }
+    : null;
 }
 
 /** Waves of a bank: [from, to) in its samples. */
-export function wavesOf(samples: Uint8Array): [number, number][] {
+function wavesOf(samples: Uint8Array): [number, number][] {
   const waves: [number, number][] = [];
   let start = -1;
   let zeros = 0;
@@ -77,9 +97,17 @@ export function wavesOf(samples: Uint8Array): [number, number][] {
 export async function openWavesample(source: ByteSource): Promise<Volume> {
   const problems = new ProblemList();
   const entries: VolumeEntry[] = [];
-  if (source.size < WAVESAMPLE_BYTES) problems.report('truncated-image', source.size, `The image ends after ${source.size} of ${WAVESAMPLE_BYTES} bytes: what lies beyond is not there.`);
+  if (source.size < WAVESAMPLE_BYTES)
+    problems.report(
+      'truncated-image',
+      source.size,
+      `The image ends after ${source.size} of ${WAVESAMPLE_BYTES} bytes: what lies ` +
+        'beyond is not there.',
+    );
   for (const [bank, name] of BANKS.entries()) {
-    entries.push(fileEntry({ kind: 'directory', path: name, recordedName: name, bytes: 0, extents: [] }));
+    entries.push(
+      fileEntry({ kind: 'directory', path: name, recordedName: name, bytes: 0, extents: [] }),
+    );
     for (const [i, [from, to]] of wavesOf(await samplesOf(source, bank)).entries()) {
       const extents: Extent[] = [];
       for (let at = from; at < to;) {
@@ -87,8 +115,23 @@ export async function openWavesample(source: ByteSource): Promise<Volume> {
         extents.push({ offset: placeOf(bank, SECTOR + at), length });
         at += length;
       }
-      entries.push(fileEntry({ path: `${name}/wave-${i + 1}`, recordedName: `wave-${i + 1}`, type: 'wave', bytes: to - from, extents: joined(extents) }));
+      entries.push(
+        fileEntry({
+          path: `${name}/wave-${i + 1}`,
+          recordedName: `wave-${i + 1}`,
+          type: 'wave',
+          bytes: to - from,
+          extents: joined(extents),
+        }),
+      );
     }
   }
-  return extentVolume(source, { filesystem: 'wavesample', label: null, totalBytes: BANKS.length * SAMPLES, freeBytes: 0, entries, problems: problems.all() });
+  return extentVolume(source, {
+    filesystem: 'wavesample',
+    label: null,
+    totalBytes: BANKS.length * SAMPLES,
+    freeBytes: 0,
+    entries,
+    problems: problems.all(),
+  });
 }

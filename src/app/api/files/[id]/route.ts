@@ -5,5 +5,7 @@ export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ request, params, db }) => {
   const { searchParams } = new URL(request.url);
   // To look at a file in place hands nothing out.
-  return searchParams.has('preview') ? filePreview(db, rowId(params.id)) : fileBytes(db, rowId(params.id), searchParams.has('knowing'));
+  return searchParams.has('preview')
+    ? filePreview(db, rowId(params.id))
+    : fileBytes(db, rowId(params.id), searchParams.has('knowing'));
 });

@@ -1,8 +1,17 @@
 import { z } from 'zod';
 import { route, rowId } from '@/server/http/respond';
-import { confirmOverwrite, giveUpReturn, OutcomeTold, tellOutcome } from '@/server/services/returns';
+import {
+  confirmOverwrite,
+  giveUpReturn,
+  OutcomeTold,
+  tellOutcome,
+} from '@/server/services/returns';
 
-const Answer = z.union([z.object({ typed: z.string().max(40) }), z.object({ giveUp: z.literal(true) }), OutcomeTold]);
+const Answer = z.union([
+  z.object({ typed: z.string().max(40) }),
+  z.object({ giveUp: z.literal(true) }),
+  OutcomeTold,
+]);
 export const POST = route<{ id: string }>(async ({ request, params, db, operator }) => {
   const answer = Answer.parse(await request.json());
   const [who, id] = [await operator(), rowId(params.id)];

@@ -1,22 +1,35 @@
-/** One upload in parts: how far it is, its next part, giving it up; `GET` says how its taking in came out. */
+/**
+ * One upload in parts: how far it is, its next part, giving it up; `GET` says how its taking in
+ * came out.
+ */
 import { tusResponse } from '@/server/http/tus';
 import { route } from '@/server/http/respond';
 import { UserError } from '@/server/errors';
 import { giveUpUpload, takePart, uploadOffset, uploadState } from '@/server/services/uploads';
 
-interface Params { id: string }
+interface Params {
+  id: string;
+}
 
 export const GET = route<Params>(({ db, params }) => uploadState(db, params.id));
 export const HEAD = route<Params>(async ({ db, params }) => {
   const { offset, size } = await uploadOffset(db, params.id);
-  return tusResponse(200, { 'upload-offset': String(offset), 'upload-length': String(size), 'cache-control': 'no-store' });
+  return tusResponse(200, {
+    'upload-offset': String(offset),
+    'upload-length': String(size),
+    'cache-control': 'no-store',
+  });
 });
 export const PATCH = route<Params>(async ({ db, params, request, operator }) => {
   await operator();
-  if (request.headers.get('content-type') !== 'application/offset+octet-stream') throw new UserError('A part is application/offset+octet-stream.', 415);
+  if (request.headers.get('content-type') !== 'application/offset+octet-stream')
+    throw new UserError('A part is application/offset+octet-stream.', 415);
   const offset = Number(request.headers.get('upload-offset') ?? NaN);
-  if (!Number.isSafeInteger(offset) || offset < 0) throw new UserError('Say where the part begins (Upload-Offset).', 400);
-  return tusResponse(204, { 'upload-offset': String(await takePart(db, params.id, offset, request.body)) });
+  if (!Number.isSafeInteger(offset) || offset < 0)
+    throw new UserError('Say where the part begins (Upload-Offset).', 400);
+  return tusResponse(204, {
+    'upload-offset': String(await takePart(db, params.id, offset, request.body)),
+  });
 });
 export const DELETE = route<Params>(async ({ db, params, operator }) => {
   await operator();

@@ -5,5 +5,9 @@ export const dynamic = 'force-dynamic';
 
 export default async function BytesPage({ params }: { params: Promise<{ code: string }> }) {
   const code = decodeURIComponent((await params).code);
-  return <WithDocket code={code}><BytesView code={code} /></WithDocket>;
+  return (
+    <WithDocket code={code}>
+      <BytesView code={code} />
+    </WithDocket>
+  );
 }

@@ -5,5 +5,9 @@ export const dynamic = 'force-dynamic';
 
 export default async function LoupePage({ params }: { params: Promise<{ code: string }> }) {
   const code = decodeURIComponent((await params).code);
-  return <WithDocket code={code}><LoupeView code={code} /></WithDocket>;
+  return (
+    <WithDocket code={code}>
+      <LoupeView code={code} />
+    </WithDocket>
+  );
 }

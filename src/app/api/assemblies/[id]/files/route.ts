@@ -7,5 +7,11 @@ export const dynamic = 'force-dynamic';
 export const POST = route<{ id: string }>(async ({ request, db, params, operator }) => {
   const { searchParams } = new URL(request.url);
   await operator();
-  return addUpload(db, rowId(params.id), searchParams.get('name') || 'unnamed', searchParams.get('folder') ?? '', await limitedBody(request, MOST_FILE_BYTES));
+  return addUpload(
+    db,
+    rowId(params.id),
+    searchParams.get('name') || 'unnamed',
+    searchParams.get('folder') ?? '',
+    await limitedBody(request, MOST_FILE_BYTES),
+  );
 });

@@ -8,9 +8,20 @@ type Context = RouteContext<{ id: string; part: string }>;
 function partOf({ params, db, request }: Context): Promise<Response> {
   const { searchParams } = new URL(request.url);
   const volumeId = searchParams.get('volume');
-  const folder = volumeId === null ? null : { volumeId: rowId(volumeId), path: searchParams.get('folder') ?? '' };
+  const folder =
+    volumeId === null
+      ? null
+      : { volumeId: rowId(volumeId), path: searchParams.get('folder') ?? '' };
   const files = searchParams.get('files');
-  return copyPart(db, rowId(params.id), params.part, { kind: searchParams.get('kind'), knowing: searchParams.has('knowing'), folder, files: files === null ? null : new Set(files.split(',').map(rowId)), asText: searchParams.has('text'), headers: request.headers, track: searchParams.has('track') ? Number(searchParams.get('track')) : null });
+  return copyPart(db, rowId(params.id), params.part, {
+    kind: searchParams.get('kind'),
+    knowing: searchParams.has('knowing'),
+    folder,
+    files: files === null ? null : new Set(files.split(',').map(rowId)),
+    asText: searchParams.has('text'),
+    headers: request.headers,
+    track: searchParams.has('track') ? Number(searchParams.get('track')) : null,
+  });
 }
 
 export const GET = route<{ id: string; part: string }>(partOf);
