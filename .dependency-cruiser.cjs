@@ -21,6 +21,13 @@ module.exports = {
     only('src/node', ['src/core']),
     only('src/standin', ['src/core', 'src/benchlink']),
     only('src/server', ['src/core', 'src/benchlink', 'src/node']),
+    {
+      name: 'platform-knows-no-feature',
+      severity: 'error',
+      comment: 'what every feature stands on may not lean on one',
+      from: { path: '^src/server/platform/' },
+      to: { path: '^src/server/features/' },
+    },
     only('src/cli', ['src/core', 'src/node', 'src/server']),
     only('src/app', ['src/ui', 'src/server']),
     only('demo', ['src/core', 'src/server', 'src/node']),
@@ -31,7 +38,7 @@ module.exports = {
       from: { path: '^src/ui/', pathNot: '\\.test\\.ts$' },
       to: {
         path: '^src/(server|benchlink|standin|cli|app|node)/',
-        pathNot: '^src/server/services/new-medium\\.ts$',
+        pathNot: '^src/server/features/media/new-medium\\.ts$',
         dependencyTypesNot: ['type-only'],
       },
     },

@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
-  serverExternalPackages: ['pg', 'pg-boss'],
+  serverExternalPackages: ['pg', 'pg-boss', 'pino'],
   poweredByHeader: false,
   devIndicators: false,
   reactStrictMode: true,

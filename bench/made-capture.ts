@@ -2,9 +2,9 @@
  * Captures of a whole made-up disk, for measuring: clean, or aged as the stand-in ages its media.
  */
 import { seededRandom } from '@/core/bits/random';
-import { agedReading, type Ageing } from '@/core/flux/ageing';
+import { simulateReading, type Ageing } from '@/core/flux/ageing';
 import { ContainerWriter } from '@/core/flux/container';
-import { layImage } from '@/core/image/lay-image';
+import { encodeImage } from '@/core/image/encode-image';
 import { nodeDigester } from '@/node/digester';
 import { bytesOf, type Layout } from '@/core/layout/layout';
 
@@ -32,10 +32,10 @@ export function makeCapture(
   const [form] = layout.forms;
   const tickHz = 24_000_000;
   const parts = [writer.header({ tickHz, form: form!, rpm, cylinders, heads })];
-  for (const { cylinder, head, turn } of layImage(layout, image)) {
+  for (const { cylinder, head, turn } of encodeImage(layout, image)) {
     parts.push(
       writer.reading(
-        agedReading(
+        simulateReading(
           turn,
           ageing,
           {

@@ -4,7 +4,7 @@
  */
 import { seededRandom } from '@/core/bits/random';
 import { flatTrack } from '@/core/image/flat';
-import { layTrack } from '@/core/layout/lay-track';
+import { encodeTrack } from '@/core/layout/encode-track';
 import { bytesOf, formatAt, turnCells, type Layout } from '@/core/layout/layout';
 import { shippedLayout } from '@/core/layout/shipped';
 import { RUNS } from '@/core/encoding';
@@ -53,7 +53,7 @@ function measure(layout: Layout, level: number, passes: number, tracks: number):
     const head = track % layout.heads;
     const format = formatAt(layout, cylinder, head)!;
     const sectors = flatTrack(layout, image, cylinder, head);
-    const turn = layTrack(layout, cylinder, head, sectors);
+    const turn = encodeTrack(layout, cylinder, head, sectors);
     const hurt = hurtOfLevel(level, `${layout.id}/${level}`);
     const readings = Array.from({ length: passes }, (_, pass) =>
       hurtReading(turn, hurt, {

@@ -1,8 +1,8 @@
 /** The capture that a sitting elsewhere would have left of a made-up disk. */
-import { agedReading, type Ageing } from '@/core/flux/ageing';
+import { simulateReading, type Ageing } from '@/core/flux/ageing';
 import { ContainerWriter } from '@/core/flux/container';
-import { layImage, type LaidTrack } from '@/core/image/lay-image';
-import type { TrackMarksToWrite } from '@/core/layout/lay-track';
+import { encodeImage, type LaidTrack } from '@/core/image/encode-image';
+import type { TrackMarksToWrite } from '@/core/layout/encode-track';
 import type { Layout } from '@/core/layout/layout';
 import { nodeDigester } from '@/node/digester';
 
@@ -17,9 +17,9 @@ export interface Recorded {
 }
 
 function* tracksOf({ layout, image, marks, older }: Recorded): Generator<LaidTrack> {
-  for (const track of layImage(layout, image, marks))
+  for (const track of encodeImage(layout, image, marks))
     if (!older || track.cylinder < older.from) yield track;
-  for (const track of older ? layImage(older.layout, older.image) : [])
+  for (const track of older ? encodeImage(older.layout, older.image) : [])
     if (track.cylinder >= older!.from) yield track;
 }
 
@@ -35,7 +35,7 @@ export function captureOf(label: string, recorded: Recorded, ageing: Ageing): Ui
   for (const { cylinder, head, turn } of tracksOf(recorded)) {
     parts.push(
       writer.reading(
-        agedReading(
+        simulateReading(
           turn,
           ageing,
           {

@@ -5,13 +5,14 @@
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { shippedLayout } from '@/core/layout/shipped';
-import { connectDatabase, type Database } from '@/server/db/database';
-import { operators } from '@/server/db/schema';
-import { takeIn } from '@/server/services/intake';
-import { registerMedium } from '@/server/services/media';
-import { NewMedium } from '@/server/services/new-medium';
-import { operatorNamed } from '@/server/services/operators';
-import { syncStations } from '@/server/services/stations';
+import { config } from '@/server/platform/config';
+import { connectDatabase, type Database } from '@/server/platform/db/database';
+import { operators } from '@/server/features/operators/tables';
+import { takeIn } from '@/server/features/intake/intake';
+import { registerMedium } from '@/server/features/media/media';
+import { NewMedium } from '@/server/features/media/new-medium';
+import { operatorNamed } from '@/server/features/operators/operators';
+import { syncStations } from '@/server/features/stations/stations';
 import { captureOf } from './capture';
 import { deviceScenario } from './devices';
 import { scenario } from './scenario';
@@ -142,7 +143,7 @@ function fill(): Promise<void> {
 }
 
 if (process.argv[2] === 'shelf') {
-  const folder = process.env.SPINDLE_SHELF ?? 'data/shelf';
+  const folder = config().SPINDLE_SHELF;
   putOnShelf(folder);
   putDevicesOnShelf(folder);
 } else if (process.argv[2] === 'stations') await withDatabase(syncStations);

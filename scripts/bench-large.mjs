@@ -109,8 +109,6 @@ try {
   const env = {
     DATABASE_URL: postgres.url,
     SPINDLE_BENCH: `127.0.0.1:${bench}`,
-    SPINDLE_BENCH_PORT: String(bench),
-    SPINDLE_BENCH_SPEED: '0',
     SPINDLE_SHELF: join(folder, 'shelf'),
     NODE_ENV: 'production',
     NEXT_TELEMETRY_DISABLED: '1',
@@ -136,7 +134,12 @@ try {
       faults: {},
     }),
   );
-  start('bench', ['build/standin.js']);
+  start('bench', [
+    'build/standin.js',
+    `--shelf=${env.SPINDLE_SHELF}`,
+    '--speed=0',
+    `--port=${bench}`,
+  ]);
   start('worker', ['build/worker.js']);
   start('pages', [
     'node_modules/next/dist/bin/next',

@@ -1,4 +1,4 @@
-// Measures the pages of a running application: first view, drawing of the strata, and how far a
+// Measures the pages of a running application: first view, drawing of the surface, and how far a
 // page lags behind the bench.
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -18,7 +18,7 @@ try {
     '/bench',
     '/holdings',
     '/media/SKP-0098',
-    '/returns',
+    '/write-back',
     '/ledger',
   ]) {
     const times = [];
@@ -53,7 +53,7 @@ try {
   const sectors = copy.surface.reduce((sum, track) => sum + track.sectors.length, 0);
   await driver.get(`${base}/media/${code}`);
   const frame = (script) =>
-    driver.executeScript(`const c = document.querySelector('[data-testid=strata]'); ${script}`);
+    driver.executeScript(`const c = document.querySelector('[data-testid=surface]'); ${script}`);
   while (!(await frame('return Number(c?.dataset.longestMs ?? 0) > 0'))) await driver.sleep(200);
   const cold = Number(await frame('return c.dataset.longestMs'));
   const again = [];
@@ -67,7 +67,7 @@ try {
     again.push(Number(await frame('return c.dataset.longestMs')));
   }
   rows.push({
-    page: `strata, ${sectors} sectors drawn at once`,
+    page: `surface, ${sectors} sectors drawn at once`,
     'cold, ms': cold.toFixed(1),
     'warm, ms (median of 9)': again.sort((a, b) => a - b)[4].toFixed(1),
   });

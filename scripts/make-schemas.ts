@@ -6,12 +6,12 @@ import { writeFileSync } from 'node:fs';
 import { z } from 'zod';
 import { certificateJsonSchema } from '@/core/assembly/certificate';
 import { extentsJsonSchema } from '@/core/block/extents-file';
-import { cardJsonSchema } from '@/core/image/card-schema';
+import { sidecarJsonSchema } from '@/core/image/sidecar-schema';
 import { LayoutFile } from '@/core/layout/schema';
 
 const write = (name: string, schema: unknown) =>
   writeFileSync(`docs/formats/${name}.schema.json`, `${JSON.stringify(schema, null, 1)}\n`);
-write('card', cardJsonSchema());
+write('card', sidecarJsonSchema());
 write('certificate', certificateJsonSchema());
 write('extents', extentsJsonSchema());
 write('layout', { title: 'Layout of a disk', ...z.toJSONSchema(LayoutFile, { io: 'input' }) });

@@ -68,7 +68,7 @@ try {
   await until(async () => (await json(`/api/sittings/${sittingId}`)).state === 'asks');
   await picture('reach', '/bench?station=1');
   await post(`/api/sittings/${sittingId}`, {
-    wanted: 'read',
+    requestedAction: 'read',
     reach: { from: 0, to: 79, heads: [0, 1], step: 1 },
   });
   await driver.get(`${base}/bench?station=1`);
@@ -110,7 +110,7 @@ try {
   await picture('blocks');
   await until(async () => (await json(`/api/sittings/${disc.sittingId}`)).state === 'done');
   await picture('disc', '/media/SKP-0112', 'document.getElementById("surface").scrollIntoView()');
-  await picture('owed', '/arrivals/owed');
+  await picture('owed', '/arrivals/to-complete');
   await picture('layouts', '/layouts');
   await picture('holdings', '/holdings');
   await picture('bytes', '/media/SKP-0099/bytes');
@@ -120,12 +120,12 @@ try {
     'document.querySelector("button[aria-pressed]")?.click()',
   );
   const { copies } = await json('/api/holdings');
-  await post('/api/returns', {
+  await post('/api/writebacks', {
     fairCopyId: copies.find(({ code }) => code === 'SKP-0104').id,
     stationId: 2,
   });
-  await until(async () => (await json('/api/returns'))[0].tracks.length > 70);
-  await picture('returns', '/returns');
+  await until(async () => (await json('/api/writebacks'))[0].tracks.length > 70);
+  await picture('writebacks', '/write-back');
   await picture('ledger', '/ledger');
   const assembly = await post('/api/assemblies', {
     title: 'For the reading room',

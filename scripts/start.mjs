@@ -65,23 +65,26 @@ try {
   const env = {
     DATABASE_URL: postgres.url,
     SPINDLE_BENCH: `127.0.0.1:${ports.bench}`,
-    SPINDLE_BENCH_PORT: String(ports.bench),
     SPINDLE_SHELF: join(dataFolder, 'shelf'),
-    SPINDLE_BENCH_SPEED: process.env.SPINDLE_BENCH_SPEED ?? '6',
     NODE_ENV: development ? 'development' : 'production',
     NEXT_TELEMETRY_DISABLED: '1',
   };
   await run(process.execPath, ['build/migrate.js'], { env: { ...process.env, ...env } });
-  const start = (name, args) => {
-    const child = startProcess(name, args, { env });
+  const start = (name, args, options) => {
+    const child = startProcess(name, args, { env, ...options });
     stops.push(child.stop);
     return child;
   };
   // The bench's shelf must be there before the bench looks at it.
   await run(process.execPath, ['build/demo.js', 'shelf'], { env: { ...process.env, ...env } });
-  start('bench', ['build/standin.js']);
+  start('bench', [
+    'build/standin.js',
+    `--shelf=${env.SPINDLE_SHELF}`,
+    `--speed=${process.env.SPINDLE_BENCH_SPEED ?? 6}`,
+    `--port=${ports.bench}`,
+  ]);
   await run(process.execPath, ['build/demo.js', 'fill'], { env: { ...process.env, ...env } });
-  start('worker', ['build/worker.js']);
+  start('worker', ['build/worker.js'], { watched: true });
   start('pages', [
     'node_modules/next/dist/bin/next',
     development ? 'dev' : 'start',

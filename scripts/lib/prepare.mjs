@@ -111,9 +111,9 @@ async function bundle() {
   const { build } = await import('esbuild');
   const entries = {
     spindle: 'src/cli/main.ts',
-    worker: 'src/server/worker/main.ts',
+    worker: 'src/server/worker.ts',
     standin: 'src/standin/main.ts',
-    migrate: 'src/server/db/migrate-main.ts',
+    migrate: 'src/server/platform/db/migrate-main.ts',
     demo: 'demo/main.ts',
     'decode-thread': 'src/node/decode-thread.ts',
     'protect-thread': 'src/node/protect-thread.ts',
@@ -133,7 +133,7 @@ async function bundle() {
     ),
     // What the commands on files use is bundled, so that they start fast; the rest stays in
     // node_modules.
-    external: ['pg', 'pg-native', 'pg-boss', 'pg-copy-streams', 'drizzle-orm', 'next'],
+    external: ['pg', 'pg-native', 'pg-boss', 'pg-copy-streams', 'drizzle-orm', 'next', 'pino'],
     banner: {
       js:
         "import { createRequire as __createRequire } from 'node:module'; const require = " +
@@ -143,7 +143,7 @@ async function bundle() {
   writeFileSync(inRoot('build', '.bundled'), '');
 }
 
-export async function bundleIfStale() {
+async function bundleIfStale() {
   mkdirSync(inRoot('build'), { recursive: true });
   if (!isStale(inRoot('build', '.bundled'))) return;
   say('Bundling the worker, the stand-in and the command line …');

@@ -7,19 +7,41 @@ import { ROOT, SetupError } from './prepare.mjs';
 const RESTART_MS = 400;
 const STOP_MS = 8000;
 
-/** Starts a program; `keep` starts it again whenever it ends by itself. */
-export function startProcess(name, args, { env = {}, keep = true, log = process.stderr } = {}) {
+/** A program that says that it lives, and was silent for this long, is stuck. */
+const SILENT_MS = 45_000;
+
+/**
+ * Starts a program; `keep` starts it again whenever it ends by itself, `watched` also where it no
+ * longer says that it lives.
+ */
+export function startProcess(
+  name,
+  args,
+  { env = {}, keep = true, watched = false, log = process.stderr } = {},
+) {
   let stopping = false;
   let child;
   let gone = Promise.resolve();
+  const restartWhenSilent = (started) => {
+    let heard = Date.now();
+    started.on('message', () => (heard = Date.now()));
+    const watch = setInterval(() => {
+      if (Date.now() - heard < SILENT_MS) return;
+      log.write(`[${name}] was silent for ${SILENT_MS / 1000} s: it is stuck\n`);
+      started.kill('SIGKILL');
+    }, 1000);
+    watch.unref();
+    started.on('exit', () => clearInterval(watch));
+  };
   const launch = () => {
     // A group of its own: Ctrl-C reaches us, and we decide the order.
     child = spawn(process.execPath, args, {
       cwd: ROOT,
       env: { ...process.env, ...env },
-      stdio: ['ignore', 'pipe', 'pipe'],
+      stdio: ['ignore', 'pipe', 'pipe', ...(watched ? ['ipc'] : [])],
       detached: true,
     });
+    if (watched) restartWhenSilent(child);
     const show = (data) => {
       for (const line of String(data).split('\n'))
         if (line.trim()) log.write(`[${name}] ${line}\n`);

@@ -2,10 +2,10 @@ import type { Metadata } from 'next';
 import { Suspense, type ReactNode } from 'react';
 import { Live } from '@/ui/data/live';
 import { CommandLine } from '@/ui/frame/command-line';
-import { OutgoingPapers } from '@/ui/frame/outgoing-papers';
-import { Rail } from '@/ui/frame/rail';
-import { Spine } from '@/ui/frame/spine';
-import { FirstAnswers } from './first-answers';
+import { OutgoingPapers } from '@/ui/media/outgoing-papers';
+import { StationBar } from '@/ui/stations/station-bar';
+import { Sidebar } from '@/ui/frame/sidebar';
+import { PrefetchBoundary } from './prefetch-boundary';
 import './globals.css';
 
 export const dynamic = 'force-dynamic';
@@ -28,19 +28,19 @@ export default function RootLayout({ children }: { children: ReactNode }) {
         />
         <Live>
           {/* The stations before anything that asks for them: a query that was asked for first would stay empty in the first view. */}
-          <FirstAnswers answers={[]}>
+          <PrefetchBoundary answers={[]}>
             <div className="flex h-screen">
-              <Spine />
+              <Sidebar />
               <div className="flex min-w-0 flex-1 flex-col">
                 <main className="min-h-0 flex-1 overflow-auto px-[22px] pt-[18px]">{children}</main>
                 <Suspense>
-                  <Rail />
+                  <StationBar />
                 </Suspense>
               </div>
             </div>
             <CommandLine />
             <OutgoingPapers />
-          </FirstAnswers>
+          </PrefetchBoundary>
         </Live>
       </body>
     </html>

@@ -2,7 +2,7 @@
 import { connect, type Socket } from 'node:net';
 import { z } from 'zod';
 import type { TrackReading } from '@/core/flux/reading';
-import type { ToldTrack } from '@/core/reading/told';
+import type { ControllerTrack } from '@/core/reading/controller-tracks';
 import { BlockMedium } from '@/core/block/device';
 import type { BlocksRead, DeviceLink, ReadBlocksOptions, ReadTrackOptions } from './device-link';
 import { encodeFrame, FrameReader, type Frame } from './framing';
@@ -106,7 +106,7 @@ export class BenchClient implements DeviceLink {
     drive: string,
     options: Omit<ReadTrackOptions, 'revolutions'>,
     signal?: AbortSignal,
-  ): Promise<ToldTrack> {
+  ): Promise<ControllerTrack> {
     const { result, payload } = await this.request(
       { op: 'read-sectors', drive, ...options },
       undefined,

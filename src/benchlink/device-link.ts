@@ -1,7 +1,7 @@
 /** What the application needs of a drive, wherever it is. Failures are `DeviceError`s. */
 import type { TrackReading } from '@/core/flux/reading';
 import type { Approach } from '@/core/reading/plan';
-import type { ToldTrack } from '@/core/reading/told';
+import type { ControllerTrack } from '@/core/reading/controller-tracks';
 import type { BlockMedium } from '@/core/block/device';
 import type { DriveDescription, DriveStatus } from './messages';
 
@@ -41,7 +41,7 @@ export interface DeviceLink {
     drive: string,
     options: Omit<ReadTrackOptions, 'revolutions'>,
     signal?: AbortSignal,
-  ): Promise<ToldTrack>;
+  ): Promise<ControllerTrack>;
   /** Writes one turn of flux that starts at the index. */
   writeTrack(drive: string, reading: TrackReading, signal?: AbortSignal): Promise<void>;
   /** What is in a drive that delivers blocks. */

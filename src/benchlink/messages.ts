@@ -7,7 +7,7 @@ import { z } from 'zod';
 import { ENCODING_IDS } from '@/core/layout/layout';
 import { MEDIUM_FORMS } from '@/core/medium-form';
 import { APPROACHES } from '@/core/reading/plan';
-import { TOLD_STATUSES } from '@/core/reading/told';
+import { TOLD_STATUSES } from '@/core/reading/controller-tracks';
 
 export const PROTOCOL = 'frail-spindle-bench';
 export const PROTOCOL_VERSION = 1;
@@ -99,7 +99,7 @@ const drive = z.string().max(40);
 const place = { cylinder: count.max(255), head: count.max(1) };
 
 /** Most blocks of one request. */
-const MOST_BLOCKS = 65_536;
+const MAX_BLOCKS = 65_536;
 
 export const Request = z.discriminatedUnion('op', [
   z.object({ id, op: z.literal('drives') }),
@@ -135,7 +135,7 @@ export const Request = z.discriminatedUnion('op', [
     op: z.literal('read-blocks'),
     drive,
     from: count,
-    count: z.int().min(1).max(MOST_BLOCKS),
+    count: z.int().min(1).max(MAX_BLOCKS),
     speed: z.number().positive().nullable(),
     flags: z.boolean(),
   }),
@@ -144,7 +144,7 @@ export const Request = z.discriminatedUnion('op', [
     op: z.literal('write-blocks'),
     drive,
     from: count,
-    count: z.int().min(1).max(MOST_BLOCKS),
+    count: z.int().min(1).max(MAX_BLOCKS),
     payload: count.max(FRAME_LIMITS.payload),
   }),
   z.object({ id, op: z.literal('lines') }),
@@ -229,7 +229,7 @@ export const SectorsResult = z.object({
  * where they were asked for and the drive has them.
  */
 export const BlocksResult = z.object({
-  got: count.max(MOST_BLOCKS),
+  got: count.max(MAX_BLOCKS),
   /** Why the next block did not come; null where all did. */
   stopped: z.object({ why: z.enum(['unreadable', 'time-out']), toldWhere: z.boolean() }).nullable(),
   /** Milliseconds that the drive took. */

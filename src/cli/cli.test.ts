@@ -38,7 +38,7 @@ function put(name: string, bytes: Uint8Array): string {
   return name;
 }
 
-test('decode writes JSON, image and card that agree', () => {
+test('decode writes JSON, image and sidecar that agree', () => {
   const expected = loadExpectation<{
     flatSha256: string;
     flatBytes: number;
@@ -51,8 +51,8 @@ test('decode writes JSON, image and card that agree', () => {
     'a.json',
     '--image',
     'a.img',
-    '--card',
-    'a.card.json',
+    '--sidecar',
+    'a.sidecar.json',
   );
   expect(status).toBe(0);
   const json = JSON.parse(readFileSync(join(folder, 'a.json'), 'utf8'));
@@ -63,17 +63,24 @@ test('decode writes JSON, image and card that agree', () => {
     flatBytes: expected.flatBytes,
   });
   expect(sha256Hex(readFileSync(join(folder, 'a.img')))).toBe(expected.flatSha256);
-  const card = JSON.parse(readFileSync(join(folder, 'a.card.json'), 'utf8'));
-  expect(card.image.sha256).toBe(expected.flatSha256);
-  expect(card.tally).toMatchObject({ firm: 69, doubtful: 1, lost: 2 });
-  // The doubtful sector's bytes are in the card, not in the image, unless they are asked for.
-  const doubtful = card.sectors.find(({ grade }: { grade: string }) => grade === 'doubtful');
+  const sidecar = JSON.parse(readFileSync(join(folder, 'a.sidecar.json'), 'utf8'));
+  expect(sidecar.image.sha256).toBe(expected.flatSha256);
+  expect(sidecar.tally).toMatchObject({ firm: 69, doubtful: 1, lost: 2 });
+  // The doubtful sector's bytes are in the sidecar, not in the image, unless they are asked for.
+  const doubtful = sidecar.sectors.find(({ grade }: { grade: string }) => grade === 'doubtful');
   expect(doubtful.keptBytes).toHaveLength(1024);
   expect(
-    spindle('decode', 'a.fsflux', '--keep-doubtful', '--image', 'b.img', '--card', 'b.card.json')
-      .status,
+    spindle(
+      'decode',
+      'a.fsflux',
+      '--keep-doubtful',
+      '--image',
+      'b.img',
+      '--sidecar',
+      'b.sidecar.json',
+    ).status,
   ).toBe(0);
-  const place = card.filledIn.find(
+  const place = sidecar.filledIn.find(
     ({ cylinder, head, r }: { cylinder: number; head: number; r: number }) =>
       cylinder === doubtful.cylinder && head === doubtful.head && r === doubtful.r,
   );
@@ -82,7 +89,7 @@ test('decode writes JSON, image and card that agree', () => {
       .subarray(place.offset, place.offset + 512)
       .toString('hex'),
   ).toBe(doubtful.keptBytes);
-  expect(JSON.parse(readFileSync(join(folder, 'b.card.json'), 'utf8')).filledIn).toContainEqual({
+  expect(JSON.parse(readFileSync(join(folder, 'b.sidecar.json'), 'utf8')).filledIn).toContainEqual({
     ...place,
     with: 'doubtful bytes',
   });

@@ -3,7 +3,7 @@ import { lstat, mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { toHex } from '@/core/digester';
-import { buildCard, type Card } from '@/core/image/card';
+import { buildSidecar, type Sidecar } from '@/core/image/sidecar';
 import { convertImage, lossesOfSectors, statusBytes } from '@/core/image/convert';
 import { imageOrder } from '@/core/image/flat';
 import { IMAGE_KINDS, kindsOf, writeKind, type ImageKind } from '@/core/image/kinds';
@@ -21,7 +21,7 @@ interface Converted {
   pieces: Iterable<Uint8Array>;
   losses: string[];
   /** What is written beside it: always where something was lost, or came from a capture. */
-  card: Card | null;
+  sidecar: Sidecar | null;
 }
 
 interface Options extends OpenOptions {
@@ -53,7 +53,7 @@ async function fromCapture(
         status,
       ),
     ],
-    card: buildCard(decoded.layout, image, sectors, problems, nodeDigester, {
+    sidecar: buildSidecar(decoded.layout, image, sectors, problems, nodeDigester, {
       stepping: decoded.stepping,
       strange: decoded.strange,
       acceptedLosses: acceptLoss ? losses : [],
@@ -62,16 +62,16 @@ async function fromCapture(
   };
 }
 
-/** A card that only says what went missing: of an image there is nothing more to say. */
-function cardOfLosses(
+/** A sidecar that only says what went missing: of an image there is nothing more to say. */
+function sidecarOfLosses(
   path: string,
   layoutId: string,
   order: string,
   bytes: Uint8Array,
   losses: string[],
-): Card {
+): Sidecar {
   return {
-    format: 'frail-spindle-card',
+    format: 'frail-spindle-sidecar',
     version: 1,
     layout: layoutId,
     image: { bytes: bytes.length, sha256: toHex(nodeDigester.sha256(bytes)), order },
@@ -101,9 +101,9 @@ function fromImage(path: string, bytes: Uint8Array, options: Options): Converted
     return {
       losses,
       pieces: captureOf(image.layout, image.bytes, { revolutions: 2, tickHz: 24_000_000 }),
-      card:
+      sidecar:
         losses.length > 0
-          ? cardOfLosses(path, image.layout.id, imageOrder(image.layout), image.bytes, losses)
+          ? sidecarOfLosses(path, image.layout.id, imageOrder(image.layout), image.bytes, losses)
           : null,
     };
   }
@@ -113,9 +113,9 @@ function fromImage(path: string, bytes: Uint8Array, options: Options): Converted
   return {
     losses,
     pieces: [out],
-    card:
+    sidecar:
       losses.length > 0
-        ? cardOfLosses(
+        ? sidecarOfLosses(
             path,
             image.layout?.id ?? '',
             image.layout ? imageOrder(image.layout) : 'blocks',
@@ -128,18 +128,18 @@ function fromImage(path: string, bytes: Uint8Array, options: Options): Converted
 
 async function convertOne(path: string, out: string, options: Options): Promise<string> {
   const bytes = await readWhole(path);
-  const { pieces, losses, card } = looksLikeCapture(bytes)
+  const { pieces, losses, sidecar } = looksLikeCapture(bytes)
     ? await fromCapture(path, options)
     : fromImage(path, bytes, options);
   if (losses.length > 0 && !options.acceptLoss)
     throw new JobError(
       `as ${options.to} it would lose ${losses.join('; ')}. Nothing was written; ` +
-        '--accept-loss goes without and says so in the card',
+        '--accept-loss goes without and says so in the sidecar',
     );
   await writeNew(out, pieces);
-  if (card)
-    await writeNew(`${out.slice(0, out.length - extname(out).length)}.card.json`, [
-      new TextEncoder().encode(`${JSON.stringify(card, null, 1)}\n`),
+  if (sidecar)
+    await writeNew(`${out.slice(0, out.length - extname(out).length)}.sidecar.json`, [
+      new TextEncoder().encode(`${JSON.stringify(sidecar, null, 1)}\n`),
     ]);
   return `${path} → ${out}${losses.length > 0 ? `, without ${losses.join('; ')}` : ''}`;
 }

@@ -1,7 +1,7 @@
-/** `spindle decode`: captures to sectors, flat image and card. */
+/** `spindle decode`: captures to sectors, flat image and sidecar. */
 import { parseArgs } from 'node:util';
 import { toHex } from '@/core/digester';
-import { buildCard, cardSector } from '@/core/image/card';
+import { buildSidecar, sidecarSector } from '@/core/image/sidecar';
 import { statusBytes } from '@/core/image/convert';
 import { IMAGE_KINDS, kindsOf, writeKind, type ImageKind } from '@/core/image/kinds';
 import { describeLayout } from '@/core/layout/layout';
@@ -43,7 +43,7 @@ function toJson({ containers, decoded, sectors, image }: DecodedCaptures) {
         mending,
         remarks,
         idExtra,
-      } = cardSector(sector, nodeDigester);
+      } = sidecarSector(sector, nodeDigester);
       return {
         cylinder,
         head,
@@ -86,6 +86,8 @@ export async function decodeCommand(args: string[]): Promise<void> {
     options: {
       json: { type: 'string' },
       image: { type: 'string' },
+      sidecar: { type: 'string' },
+      // What --sidecar was called before.
       card: { type: 'string' },
       'keep-doubtful': { type: 'boolean' },
       layout: { type: 'string' },
@@ -97,6 +99,7 @@ export async function decodeCommand(args: string[]): Promise<void> {
   });
   if (positionals.length === 0)
     throw new UsageError('decode takes one capture, or several of one disk');
+  const sidecarPath = values.sidecar ?? values.card;
   const keepDoubtful = values['keep-doubtful'] ?? false;
   const kind = values.to === undefined ? null : imageKind(values.to);
   const result = await decodeFiles(positionals, {
@@ -107,9 +110,9 @@ export async function decodeCommand(args: string[]): Promise<void> {
   const { containers, decoded, sectors, image } = result;
   const { layout, proposal, stepping, strange } = decoded;
   const problems = containers.flatMap(({ summary }) => summary.problems);
-  if (!image && (values.image || values.card)) {
+  if (!image && (values.image || sidecarPath)) {
     throw new JobError(
-      'No layout fits this capture, so there is no flat image and no card. --json ' +
+      'No layout fits this capture, so there is no flat image and no sidecar. --json ' +
         'gives the sectors that were ' +
         `found${proposal ? '; --propose FILE writes a layout worked out from them, which --layout FILE takes' : ''}.`,
     );
@@ -131,10 +134,10 @@ export async function decodeCommand(args: string[]): Promise<void> {
       ),
     );
   }
-  if (image && layout && values.card)
+  if (image && layout && sidecarPath)
     await writeOut(
-      values.card,
-      `${JSON.stringify(buildCard(layout, image, sectors, problems, nodeDigester, { keepDoubtful, stepping, strange }), null, 1)}\n`,
+      sidecarPath,
+      `${JSON.stringify(buildSidecar(layout, image, sectors, problems, nodeDigester, { keepDoubtful, stepping, strange }), null, 1)}\n`,
     );
   if (values.propose) {
     if (!proposal)

@@ -5,7 +5,7 @@ import { finished } from 'node:stream/promises';
 import { parseArgs } from 'node:util';
 import { ContainerWriter } from '@/core/flux/container';
 import { perfectReading } from '@/core/flux/synthesis';
-import { layImage } from '@/core/image/lay-image';
+import { encodeImage } from '@/core/image/encode-image';
 import { bytesOf, type Layout } from '@/core/layout/layout';
 import { nodeDigester } from '@/node/digester';
 import { layoutFrom } from './captures';
@@ -32,7 +32,7 @@ export function* captureOf(
     layout: id,
     ...(label && { label }),
   });
-  for (const { cylinder, head, turn } of layImage(layout, image)) {
+  for (const { cylinder, head, turn } of encodeImage(layout, image)) {
     yield writer.reading(
       perfectReading(
         turn,

@@ -7,8 +7,8 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { ExtentMap } from '@/core/block/extent-map';
 import { extentsFile, ExtentsFile, extentsJsonSchema, mapOfFile } from '@/core/block/extents-file';
 import { seededRandom } from '@/core/bits/random';
-import { LocalLink } from '@/server/devices/local-link';
-import { allowedDevices } from '@/server/devices/allowed';
+import { LocalLink } from '@/server/platform/devices/local-link';
+import { allowedDevices } from '@/server/platform/devices/allowed';
 import { deviceScenario } from '../../demo/devices';
 import { loadVector, sha256Hex } from '../../tests/support/vectors';
 
@@ -31,7 +31,7 @@ const noise = (seed: string, length: number) => {
   return Uint8Array.from({ length }, () => random.below(256));
 };
 
-test('the schema of the card in the docs is the one in use', () => {
+test('the schema of the sidecar in the docs is the one in use', () => {
   expect(
     JSON.parse(readFileSync(join(__dirname, '../../docs/formats/extents.schema.json'), 'utf8')),
   ).toEqual(JSON.parse(JSON.stringify(extentsJsonSchema())));
@@ -41,7 +41,7 @@ test('a device is read whole, in part, and on from there', () => {
   const bytes = noise('whole', 300_000);
   writeFileSync(at('device'), bytes);
   const part = spindle('extents', 'device', '--read', '--out', 'x.img', '--to', '100');
-  expect([part.status, JSON.parse(readFileSync(at('x.card.json'), 'utf8')).tally]).toEqual([
+  expect([part.status, JSON.parse(readFileSync(at('x.sidecar.json'), 'utf8')).tally]).toEqual([
     0,
     { firm: 100, mended: 0, doubtful: 0, lost: 0, unread: 485 },
   ]);
@@ -49,8 +49,8 @@ test('a device is read whole, in part, and on from there', () => {
   expect(rest.stderr).toContain('Every block was read.');
   // What is no whole block at the end is no block of the device.
   expect(sha256Hex(readFileSync(at('x.img')))).toBe(sha256Hex(bytes.subarray(0, 585 * 512)));
-  const card = ExtentsFile.parse(JSON.parse(readFileSync(at('x.card.json'), 'utf8')));
-  expect(card).toMatchObject({
+  const sidecar = ExtentsFile.parse(JSON.parse(readFileSync(at('x.sidecar.json'), 'utf8')));
+  expect(sidecar).toMatchObject({
     image: { bytes: 585 * 512, sha256: sha256Hex(bytes.subarray(0, 585 * 512)) },
     extents: [{ from: 0, count: 585, grade: 'firm' }],
     filledIn: [],
@@ -74,8 +74,8 @@ test('kill -9 in the middle: the same command goes on, and the result is the sam
     await sleep(180 + 60 * i);
     child.kill('SIGKILL');
     await new Promise((resolve) => child.on('exit', resolve));
-    // Killed before there was a card, it must begin anew: an image without one is not touched.
-    if (!spindle('extents', 'x.card.json').stderr.includes('blocks of'))
+    // Killed before there was a sidecar, it must begin anew: an image without one is not touched.
+    if (!spindle('extents', 'x.sidecar.json').stderr.includes('blocks of'))
       rmSync(at('x.img'), { force: true });
   }
   expect(spindle('extents', 'device', '--read', '--out', 'x.img').status).toBe(0);
@@ -122,7 +122,7 @@ test('files that lost blocks touch are named; two damaged copies make a whole on
     bytes.fill(0, from * 512, to * 512);
     writeFileSync(at(`${name}.img`), bytes);
     writeFileSync(
-      at(`${name}.card.json`),
+      at(`${name}.sidecar.json`),
       JSON.stringify(extentsFile(map, { sha256: null, blockBytes: 512 })),
     );
   }
@@ -136,7 +136,7 @@ test('files that lost blocks touch are named; two damaged copies make a whole on
   ]);
   const merged = spindle('extents', 'a.img', 'b.img', '--merge', '--out', 'c.img');
   expect(merged.status).toBe(0);
-  expect(mapOfFile(JSON.parse(readFileSync(at('c.card.json'), 'utf8'))).tally()).toMatchObject({
+  expect(mapOfFile(JSON.parse(readFileSync(at('c.sidecar.json'), 'utf8'))).tally()).toMatchObject({
     lost: 10,
     firm: blocks - 10,
   });
@@ -164,7 +164,7 @@ test('lost sectors of a raw disc are told by the files of its data and by its tr
   for (const from of [block, 200])
     map.update(from, from + 1, () => ({ grade: 'lost', tries: 12, group: 0, pace: 0 }));
   writeFileSync(
-    at('disc-mixed.card.json'),
+    at('disc-mixed.sidecar.json'),
     JSON.stringify(extentsFile(map, { sha256: null, blockBytes: 2352 })),
   );
   const listed = JSON.parse(spindle('extents', 'disc-mixed.bin', '--json', '-').stdout);
@@ -176,7 +176,7 @@ test('lost sectors of a raw disc are told by the files of its data and by its tr
 
 test.each([
   ['not JSON', 'x', 'is no JSON'],
-  ['another thing', '{"format":"other"}', 'is no card'],
+  ['another thing', '{"format":"other"}', 'is no sidecar'],
   [
     'extents beyond the device',
     JSON.stringify({
@@ -185,9 +185,9 @@ test.each([
     }),
     'contradicts itself',
   ],
-])('a card that is %s is refused with a sentence', (_, text, said) => {
-  writeFileSync(at('x.card.json'), text);
-  expect(spindle('extents', 'x.card.json')).toMatchObject({
+])('a sidecar that is %s is refused with a sentence', (_, text, said) => {
+  writeFileSync(at('x.sidecar.json'), text);
+  expect(spindle('extents', 'x.sidecar.json')).toMatchObject({
     status: 1,
     stderr: expect.stringContaining(said),
   });

@@ -2,6 +2,7 @@
  * `spindle extents`: what every block of an image of a device is, and which files lost ones touch;
  * reads a device so, and puts damaged copies together.
  */
+import { existsSync } from 'node:fs';
 import { open, rename, stat, writeFile, type FileHandle } from 'node:fs/promises';
 import { basename, dirname, extname, join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -19,7 +20,7 @@ import { isScrambled, tracksOf, userSource } from '@/core/optical/disc';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { GRADES } from '@/core/reading/grades';
 import { nodeDigester } from '@/node/digester';
-import { LocalLink } from '@/server/devices/local-link';
+import { LocalLink } from '@/server/platform/devices/local-link';
 import { fileSource, readJson, writeNew, writeOut } from './files';
 import { openDisc } from './open-disc';
 import { shown } from './paths';
@@ -27,27 +28,35 @@ import { JobError, UsageError } from './usage';
 
 const PIECE = 4 << 20;
 const REQUEST_BYTES = 1 << 20;
-/** How often the card is written while a device is read, in milliseconds. */
+/** How often the sidecar is written while a device is read, in milliseconds. */
 const CARD_MS = 1000;
 const grouped = (count: number) => count.toLocaleString('en');
 
-/** The card beside an image: the same name with another ending. */
-const cardBeside = (image: string) =>
-  join(dirname(image), `${basename(image, extname(image))}.card.json`);
+/**
+ * The sidecar beside an image: the same name with another ending. One that was written as
+ * `.card.json`, as it was called before, is gone on with.
+ */
+function sidecarBeside(image: string): string {
+  const beside = (ending: string) =>
+    join(dirname(image), `${basename(image, extname(image))}${ending}`);
+  const path = beside('.sidecar.json');
+  const before = beside('.card.json');
+  return !existsSync(path) && existsSync(before) ? before : path;
+}
 
-async function readCard(path: string): Promise<ExtentsFile> {
+async function readSidecar(path: string): Promise<ExtentsFile> {
   const parsed = ExtentsFile.safeParse(await readJson(path));
   if (!parsed.success)
     throw new JobError(
-      `${shown(path)} is no card of an image of a device: ` +
+      `${shown(path)} is no sidecar of an image of a device: ` +
         `${parsed.error.issues[0]?.path.join('.')}: ${parsed.error.issues[0]?.message}.`,
     );
   return parsed.data;
 }
 
-function mapOf(card: ExtentsFile, path: string): ExtentMap {
+function mapOf(sidecar: ExtentsFile, path: string): ExtentMap {
   try {
-    return mapOfFile(card);
+    return mapOfFile(sidecar);
   } catch (error) {
     throw new JobError(`${shown(path)} contradicts itself: ${(error as Error).message}.`, {
       cause: error,
@@ -77,7 +86,7 @@ export async function extentsCommand(args: string[]): Promise<void> {
     },
   });
   const [path, ...more] = positionals;
-  if (!path) throw new UsageError('extents takes an image, its card, or a device to read');
+  if (!path) throw new UsageError('extents takes an image, its sidecar, or a device to read');
   if (values.merge) {
     if (!values.out || more.length === 0)
       throw new UsageError('extents --merge takes two or more images and --out FILE');
@@ -104,10 +113,10 @@ function number(text: string | undefined): number | undefined {
 
 /** Every extent, the tally, and the files that unsound ones touch. */
 async function list(path: string, json: string | undefined): Promise<void> {
-  const isCard = path.endsWith('.json');
-  const card = await readCard(isCard ? path : cardBeside(path));
-  const map = mapOf(card, path);
-  const placed = isCard ? [] : await filesPlaced(path, card);
+  const isSidecar = path.endsWith('.json');
+  const sidecar = await readSidecar(isSidecar ? path : sidecarBeside(path));
+  const map = mapOf(sidecar, path);
+  const placed = isSidecar ? [] : await filesPlaced(path, sidecar);
   const lost = unsoundRuns(map).map(({ from, to }) => ({
     from,
     count: to - from,
@@ -116,7 +125,7 @@ async function list(path: string, json: string | undefined): Promise<void> {
   if (json)
     await writeOut(
       json,
-      `${JSON.stringify({ blockBytes: card.blockBytes, blocks: card.blocks, tally: map.tally(), extents: card.extents, lost }, null, 1)}\n`,
+      `${JSON.stringify({ blockBytes: sidecar.blockBytes, blocks: sidecar.blocks, tally: map.tally(), extents: sidecar.extents, lost }, null, 1)}\n`,
     );
   if (json === '-') return;
   for (const { from, to, grade, tries } of map.extents())
@@ -125,7 +134,7 @@ async function list(path: string, json: string | undefined): Promise<void> {
         `${grade.padEnd(9)}${tries > 1 ? `  ${tries} tries` : ''}\n`,
     );
   process.stderr.write(
-    `${grouped(card.blocks)} blocks of ${card.blockBytes} bytes: ${GRADES.filter(
+    `${grouped(sidecar.blocks)} blocks of ${sidecar.blockBytes} bytes: ${GRADES.filter(
       (grade) => map.tally()[grade] > 0,
     )
       .map((grade) => `${grouped(map.tally()[grade])} ${grade}`)
@@ -205,31 +214,37 @@ async function read(
       throw new UsageError(
         `from ${from} to ${end} leaves nothing to read of ${device.blocks} blocks`,
       );
-    const before = await stat(cardBeside(target)).catch(() => null);
-    const card = before && (await readCard(cardBeside(target)));
-    if (card && (card.blocks !== device.blocks || card.blockBytes !== device.blockBytes))
+    const before = await stat(sidecarBeside(target)).catch(() => null);
+    const sidecar = before && (await readSidecar(sidecarBeside(target)));
+    if (sidecar && (sidecar.blocks !== device.blocks || sidecar.blockBytes !== device.blockBytes))
       throw new JobError(
-        `${shown(cardBeside(target))} speaks of another device: ${card.blocks} blocks of ` +
-          `${card.blockBytes} bytes. Nothing was read.`,
+        `${shown(sidecarBeside(target))} speaks of another device: ${sidecar.blocks} blocks of ` +
+          `${sidecar.blockBytes} bytes. Nothing was read.`,
       );
-    if (!card && (await stat(target).catch(() => null)))
+    if (!sidecar && (await stat(target).catch(() => null)))
       throw new JobError(
-        `${shown(target)} exists already, and there is no card beside it to go on by; it ` +
+        `${shown(target)} exists already, and there is no sidecar beside it to go on by; it ` +
           'was not touched.',
       );
-    const map = card ? mapOf(card, cardBeside(target)) : new ExtentMap(device.blocks);
-    const image = await open(target, card ? 'r+' : 'wx').catch((error: NodeJS.ErrnoException) => {
-      throw new JobError(`${shown(target)} can't be written (${error.code}).`);
-    });
+    const map = sidecar ? mapOf(sidecar, sidecarBeside(target)) : new ExtentMap(device.blocks);
+    const image = await open(target, sidecar ? 'r+' : 'wx').catch(
+      (error: NodeJS.ErrnoException) => {
+        throw new JobError(`${shown(target)} can't be written (${error.code}).`);
+      },
+    );
     try {
-      const why = await salvage(link, id, device, map, image, cardBeside(target), {
-        reach: { from, to: end },
+      const why = await salvage(link, id, device, map, image, sidecarBeside(target), {
+        range: { from, to: end },
         tries,
       });
       await image.truncate(device.blocks * device.blockBytes);
       const source = await fileSource(target);
       const sha256 = await digestOfSource(source).finally(() => source.close());
-      await writeCard(cardBeside(target), map, { sha256, blockBytes: device.blockBytes, device });
+      await writeSidecar(sidecarBeside(target), map, {
+        sha256,
+        blockBytes: device.blockBytes,
+        device,
+      });
       process.stderr.write(
         `${why}\n${grouped(device.blocks * device.blockBytes)} bytes in ` +
           `${shown(target)}; SHA-256 ${sha256}\n`,
@@ -248,11 +263,11 @@ async function salvage(
   device: BlockMedium,
   map: ExtentMap,
   image: FileHandle,
-  cardPath: string,
-  { reach, tries }: { reach: { from: number; to: number }; tries: number },
+  sidecarPath: string,
+  { range, tries }: { range: { from: number; to: number }; tries: number },
 ): Promise<string> {
   const request = Math.max(1, Math.floor(REQUEST_BYTES / device.blockBytes));
-  const plan = new SalvagePlan(map, { ...DEFAULT_BLOCK_POLICY, reach, request, tries, speeds: [] });
+  const plan = new SalvagePlan(map, { ...DEFAULT_BLOCK_POLICY, range, request, tries, speeds: [] });
   let kept = 0;
   for (;;) {
     const step = plan.next();
@@ -273,7 +288,7 @@ async function salvage(
           cause: error,
         });
       });
-    // The bytes first: a card never speaks of what is not there.
+    // The bytes first: a sidecar never speaks of what is not there.
     if (result.got > 0)
       await written(
         image.write(result.bytes, 0, result.bytes.length, step.from * device.blockBytes),
@@ -285,12 +300,12 @@ async function salvage(
     });
     if (Date.now() - kept < CARD_MS) continue;
     await written(image.datasync());
-    await writeCard(cardPath, map, { sha256: null, blockBytes: device.blockBytes, device });
+    await writeSidecar(sidecarPath, map, { sha256: null, blockBytes: device.blockBytes, device });
     kept = Date.now();
   }
 }
 
-/** What went before is kept, and its card with it. */
+/** What went before is kept, and its sidecar with it. */
 async function written(work: Promise<unknown>): Promise<void> {
   await work.catch((error: NodeJS.ErrnoException) => {
     throw new JobError(
@@ -301,23 +316,23 @@ async function written(work: Promise<unknown>): Promise<void> {
   });
 }
 
-/** Replaced as a whole: a card that was cut short would be no card. */
-async function writeCard(path: string, map: ExtentMap, about: ExtentsAbout): Promise<void> {
+/** Replaced as a whole: a sidecar that was cut short would be no sidecar. */
+async function writeSidecar(path: string, map: ExtentMap, about: ExtentsAbout): Promise<void> {
   await writeFile(`${path}.new`, `${JSON.stringify(extentsFile(map, about), null, 1)}\n`);
   await rename(`${path}.new`, path);
 }
 
-/** Damaged copies of one disk made into one, with a card that says so. */
+/** Damaged copies of one disk made into one, with a sidecar that says so. */
 async function merge(paths: readonly string[], target: string): Promise<void> {
-  const cards = await Promise.all(paths.map((path) => readCard(cardBeside(path))));
-  const { blockBytes } = cards[0]!;
-  if (cards.some((card) => card.blockBytes !== blockBytes))
+  const sidecars = await Promise.all(paths.map((path) => readSidecar(sidecarBeside(path))));
+  const { blockBytes } = sidecars[0]!;
+  if (sidecars.some((sidecar) => sidecar.blockBytes !== blockBytes))
     throw new JobError(
       'The images have blocks of different sizes; they are not copies of one disk.',
     );
   const sources = await Promise.all(paths.map(fileSource));
   try {
-    const copies = sources.map((source, i) => ({ source, map: mapOf(cards[i]!, paths[i]!) }));
+    const copies = sources.map((source, i) => ({ source, map: mapOf(sidecars[i]!, paths[i]!) }));
     const merged = await mergeCopies(copies, blockBytes);
     if (merged.another)
       throw new JobError(
@@ -337,10 +352,10 @@ async function merge(paths: readonly string[], target: string): Promise<void> {
       })(),
     );
     const sha256 = toHex(hash.digest());
-    await writeCard(cardBeside(target), merged.map, {
+    await writeSidecar(sidecarBeside(target), merged.map, {
       sha256,
       blockBytes,
-      device: cards[0]!.device,
+      device: sidecars[0]!.device,
       readings: paths.length,
       differing: merged.differing,
     });

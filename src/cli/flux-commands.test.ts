@@ -9,7 +9,7 @@ import { join } from 'node:path';
 import { seededRandom } from '@/core/bits/random';
 import { bytesOf } from '@/core/layout/layout';
 import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
-import { Card } from '@/core/image/card-schema';
+import { Sidecar } from '@/core/image/sidecar-schema';
 import { loadExpectation, loadVector, sha256Hex } from '../../tests/support/vectors';
 
 const SPINDLE = join(__dirname, '..', '..', 'bin', 'spindle');
@@ -127,7 +127,7 @@ test("a layout of the archivist's own decodes what none that ships fits", () => 
   });
 });
 
-test('convert refuses what would lose something until told, and says it in the card', () => {
+test('convert refuses what would lose something until told, and says it in the sidecar', () => {
   put('a.fsflux', loadVector('flux/light-gcr45-525-35.fsflux'));
   expect(spindle('convert', 'a.fsflux', '--to', 'd64')).toMatchObject({
     status: 1,
@@ -135,7 +135,7 @@ test('convert refuses what would lose something until told, and says it in the c
   });
   expect(readdirSync(folder)).toEqual(['a.fsflux']);
   expect(spindle('convert', 'a.fsflux', '--to', 'd64', '--accept-loss').status).toBe(0);
-  expect(Card.parse(json('a.card.json')).acceptedLosses).toEqual([
+  expect(Sidecar.parse(json('a.sidecar.json')).acceptedLosses).toEqual([
     expect.stringContaining('611 sectors'),
     expect.stringContaining('as they were made'),
   ]);

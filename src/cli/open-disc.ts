@@ -10,7 +10,7 @@ import { sheetFor } from '@/core/optical/disc';
 import { fileSource } from './files';
 import { JobError } from './usage';
 
-const MOST_SHEET_BYTES = 1 << 20;
+const MAX_SHEET_BYTES = 1 << 20;
 
 export interface OpenDisc {
   sheet: CueSheet;
@@ -19,7 +19,7 @@ export interface OpenDisc {
 }
 
 async function asSheet(source: ByteSource): Promise<CueSheet | null> {
-  if (source.size > MOST_SHEET_BYTES) return null;
+  if (source.size > MAX_SHEET_BYTES) return null;
   const text = new TextDecoder().decode(await source.read(0, source.size));
   if (!looksLikeCue(text)) return null;
   const sheet = parseCue(text);
@@ -58,7 +58,7 @@ export async function openDisc(path: string): Promise<OpenDisc | null> {
   }
   const beside = join(dirname(path), `${basename(path, extname(path))}.cue`);
   const text = beside === path ? null : await readFile(beside).catch(() => null);
-  const sheet = text && text.length <= MOST_SHEET_BYTES ? await asSheet(memorySource(text)) : null;
+  const sheet = text && text.length <= MAX_SHEET_BYTES ? await asSheet(memorySource(text)) : null;
   if (
     sheet &&
     sheet.files.length === 1 &&

@@ -3,7 +3,7 @@ import { lstat, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { JobError } from './usage';
 
-const MOST_FILES = 100_000;
+const MAX_FILES = 100_000;
 
 /** Files in the order of their names, folder by folder. */
 export async function filesOf(paths: readonly string[]): Promise<string[]> {
@@ -16,8 +16,8 @@ export async function filesOf(paths: readonly string[]): Promise<string[]> {
       for (const name of (await readdir(path)).sort()) await visit(join(path, name), false);
     else if (stat.isFile()) files.push(path);
     else if (named) throw new JobError(`${path} is no file and no folder.`);
-    if (files.length > MOST_FILES)
-      throw new JobError(`More than ${MOST_FILES} files; name fewer folders at once.`);
+    if (files.length > MAX_FILES)
+      throw new JobError(`More than ${MAX_FILES} files; name fewer folders at once.`);
   };
   for (const path of paths) await visit(path, true);
   return files;

@@ -9,7 +9,7 @@ import { openImage } from './open-image';
 import { filesOf, shown } from './paths';
 import { EXIT, JobError, UsageError } from './usage';
 
-const MOST_STRINGS = 100_000;
+const MAX_STRINGS = 100_000;
 const place = (offset: number) => `${offset.toString(16).toUpperCase()}h`;
 
 async function rulesFrom(path: string) {
@@ -82,11 +82,11 @@ async function lookInto(
       const least = Number(strings);
       if (!Number.isInteger(least) || least < 2 || least > 4096)
         throw new UsageError('--strings takes the least length, from 2 to 4096');
-      const result = await stringsOf(source, least, MOST_STRINGS);
+      const result = await stringsOf(source, least, MAX_STRINGS);
       if (json) return await writeOut(json, `${JSON.stringify(result, null, 1)}\n`);
       for (const { offset, text } of result.strings)
         process.stdout.write(`${place(offset).padStart(9)}  ${text}\n`);
-      if (result.more) process.stderr.write(`only the first ${MOST_STRINGS} are listed\n`);
+      if (result.more) process.stderr.write(`only the first ${MAX_STRINGS} are listed\n`);
       return;
     }
     const pattern = searchPattern(find!);

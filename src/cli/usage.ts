@@ -8,9 +8,9 @@ export class JobError extends Error {}
 export const EXIT = Object.freeze({ done: 0, failed: 1, usage: 2, found: 3 });
 
 export const USAGE = `Usage:
-  spindle decode CAPTURE.fsflux … [--json FILE|-] [--image FILE] [--card FILE] [--keep-doubtful]
+  spindle decode CAPTURE.fsflux … [--json FILE|-] [--image FILE] [--sidecar FILE] [--keep-doubtful]
                  [--layout ID|FILE] [--passes N|FROM-TO] [--to KIND] [--status] [--propose FILE]
-      Decodes a flux capture, or several of one disk together: sectors with grades, the flat image, its card.
+      Decodes a flux capture, or several of one disk together: sectors with grades, the flat image, its sidecar.
   spindle encode IMAGE --layout ID|FILE --out FILE.fsflux [--revolutions N] [--as KIND]
       Lays an image out as the flux that a perfect drive would read of it.
   spindle convert SOURCE … --to KIND [--out FILE|FOLDER] [--as KIND] [--layout ID|FILE] [--status] [--accept-loss]
@@ -33,7 +33,7 @@ export const USAGE = `Usage:
       and a cue sheet beside it, its tracks of sound as WAV, or an image of 2,048-byte sectors as a raw one.
       The flags are 294 bytes a sector, a bit for each byte that the drive distrusts.
   spindle extents IMAGE|CARD.json [--json FILE|-]
-      What every block of an image of a device is, by the card beside it, and which files the unsound ones touch.
+      What every block of an image of a device is, by the sidecar beside it, and which files the unsound ones touch.
   spindle extents DEVICE|FILE --read --out IMAGE [--from BLOCK] [--to BLOCK] [--block BYTES] [--tries N]
       Reads a device, the easy parts first; called again it goes on where it was broken off.
   spindle extents IMAGE … --merge --out IMAGE

@@ -22,7 +22,7 @@ const RISK_OF: Record<ConditionMark, number> = {
   'layer-clouded': 3,
   scratches: 2,
 };
-export const MOST_RISK = 5;
+export const MAX_RISK = 5;
 
 export const MARK_WORDS: Record<ConditionMark, string> = {
   mould: 'mould',
@@ -46,7 +46,7 @@ export const SIDE_WORDS: Record<RecordedSide, string> = {
 /** Risk from 1, nothing seen, to 5; each further mark adds to the worst. */
 export function riskOf(marks: readonly ConditionMark[], treatFirst: boolean): number {
   const worst = Math.max(1, ...marks.map((mark) => RISK_OF[mark]));
-  return Math.min(MOST_RISK, treatFirst ? MOST_RISK : worst + (marks.length > 1 ? 1 : 0));
+  return Math.min(MAX_RISK, treatFirst ? MAX_RISK : worst + (marks.length > 1 ? 1 : 0));
 }
 
 /**

@@ -6,7 +6,7 @@ import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import { ThreadQueue, type DecodeThread } from '@/core/reading/thread-queue';
 
-const MOST_THREADS = 8;
+const MAX_THREADS = 8;
 const NURSERY_MB = 64;
 
 function startThread(file: string | URL): DecodeThread {
@@ -37,7 +37,7 @@ function startThread(file: string | URL): DecodeThread {
 /** `file` is the built `decode-thread.js`. */
 export function decodePool(
   file: string | URL,
-  threads = Math.min(MOST_THREADS, availableParallelism()),
+  threads = Math.min(MAX_THREADS, availableParallelism()),
 ): ThreadQueue {
   return new ThreadQueue(threads, () => startThread(file));
 }

@@ -26,7 +26,7 @@ export const SITTING_STATES = Object.freeze([
  */
 export type SittingState = (typeof SITTING_STATES)[number];
 
-export const RETURN_STATES = Object.freeze([
+export const WRITEBACK_STATES = Object.freeze([
   'waiting',
   'writing',
   'held',
@@ -36,7 +36,7 @@ export const RETURN_STATES = Object.freeze([
   'failed',
 ] as const);
 /** `asks`: something is on the target, and a person must say whether it may go. */
-export type ReturnState = (typeof RETURN_STATES)[number];
+export type WritebackState = (typeof WRITEBACK_STATES)[number];
 
 /** What came of the trial in the old machine, or in an emulator of it. */
 export const OUTCOMES = Object.freeze(['works', 'does-not', 'not-tried'] as const);
@@ -56,10 +56,10 @@ export interface TargetFound {
 }
 
 /**
- * A return to a device of blocks: how far it is, and blocks that did not come back as they were
+ * A write-back to a device of blocks: how far it is, and blocks that did not come back as they were
  * written.
  */
-export interface BlocksReturned {
+export interface BlocksWritten {
   blockBytes: number;
   blocks: number;
   written: number;
@@ -76,20 +76,6 @@ export const TRANSFER_STATES = Object.freeze([
   'failed',
 ] as const);
 export type TransferState = (typeof TRANSFER_STATES)[number];
-
-export const JOB_STATES = Object.freeze(['waiting', 'running', 'done', 'failed'] as const);
-export type JobState = (typeof JOB_STATES)[number];
-
-export const JOB_KINDS = Object.freeze([
-  'sitting',
-  'return',
-  'self-test',
-  'scan',
-  'extract',
-  'intake',
-  'transfer',
-] as const);
-export type JobKind = (typeof JOB_KINDS)[number];
 
 export const BLOB_STATES = Object.freeze(['growing', 'sealed', 'same'] as const);
 export type BlobState = (typeof BLOB_STATES)[number];
@@ -110,11 +96,11 @@ export const LEDGER_KINDS = Object.freeze([
   'fair-copy',
   'taken-in',
   'handed-out',
-  'return-started',
-  'return-asked',
-  'return-ended',
-  'return-outcome',
-  'return-queued',
+  'writeback-started',
+  'writeback-asked',
+  'writeback-ended',
+  'writeback-outcome',
+  'writeback-queued',
   'layout-added',
   'layout-removed',
   'verdict',
@@ -134,7 +120,7 @@ export const LEDGER_KINDS = Object.freeze([
   'extracted',
   'blocks',
   'device',
-  'card',
+  'memory-card',
   'transfer',
 ] as const);
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
@@ -170,7 +156,7 @@ export type RelationKind = (typeof RELATION_KINDS)[number];
  * A medium in the holdings that a disk is like while it is read: how many of the tracks compared
  * are the same.
  */
-export interface Likeness {
+export interface DuplicateMatch {
   code: string;
   same: number;
   of: number;
@@ -236,8 +222,8 @@ export const ATTACHMENT_TYPES = Object.freeze([
 export type AttachmentType = (typeof ATTACHMENT_TYPES)[number];
 
 /** What goes back to a disk: the image laid out anew, or the capture's flux as it is. */
-export const RETURN_SOURCES = Object.freeze(['image', 'flux'] as const);
-export type ReturnSource = (typeof RETURN_SOURCES)[number];
+export const WRITEBACK_SOURCES = Object.freeze(['image', 'flux'] as const);
+export type WritebackSource = (typeof WRITEBACK_SOURCES)[number];
 
 /** Of an oddity: put there on purpose, and so never mended; or damage after all. */
 export const VERDICTS = Object.freeze(['as-made', 'damage'] as const);

@@ -3,10 +3,10 @@
  * be ordered.
  */
 import type { TrackReading } from '@/core/flux/reading';
-import { agedReading, type Ageing } from '@/core/flux/ageing';
+import { simulateReading, type Ageing } from '@/core/flux/ageing';
 import { cellSeconds } from '@/core/layout/layout';
 import { isSound } from '@/core/reading/grades';
-import type { ToldTrack } from '@/core/reading/told';
+import type { ControllerTrack } from '@/core/reading/controller-tracks';
 import { TrackDecoder } from '@/core/reading/track-decoder';
 import type { DriveStatus, Request, TrackDriveDescription } from '@/benchlink/messages';
 import { DeviceError } from '@/benchlink/messages';
@@ -113,7 +113,7 @@ export class Drive {
       between ? BETWEEN_TRACKS : 0,
       blurOf(medium.file.ageing, request),
     );
-    const reading = agedReading(
+    const reading = simulateReading(
       turn,
       medium.file.ageing,
       { cylinder, head, pass, cylinders, tickHz, turnSeconds, revolutions, dirt },
@@ -130,7 +130,7 @@ export class Drive {
   async readSectors(
     request: Omit<ReadTrack, 'op' | 'revolutions'>,
     signal: AbortSignal,
-  ): Promise<ToldTrack> {
+  ): Promise<ControllerTrack> {
     const { cylinder, head, pass } = request;
     const { tickHz, rpm } = this.description;
     const reading = await this.read({ ...request, op: 'read-track', revolutions: 2 }, signal);

@@ -9,7 +9,7 @@ import { readContainer } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
 import { perfectReading, writtenTurn, type TurnTransitions } from '@/core/flux/synthesis';
 import { flatTrack } from '@/core/image/flat';
-import { layTrack } from '@/core/layout/lay-track';
+import { encodeTrack } from '@/core/layout/encode-track';
 import { shippedLayout } from '@/core/layout/shipped';
 
 const share = z.number().min(0).max(1);
@@ -83,7 +83,7 @@ export class Medium {
     if (there) return there;
     const layout = this.file.recorded && shippedLayout(this.file.recorded.layout);
     if (!layout || !this.image || cylinder >= layout.cylinders || head >= layout.heads) return null;
-    const turn = layTrack(layout, cylinder, head, flatTrack(layout, this.image, cylinder, head));
+    const turn = encodeTrack(layout, cylinder, head, flatTrack(layout, this.image, cylinder, head));
     this.turns.set(key, turn);
     return turn;
   }

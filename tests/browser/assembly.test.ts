@@ -25,7 +25,7 @@ interface Docket {
   copy: { id: number; imageSha256: string; layout: string };
   contents: { problems: unknown[]; entries: { path: string; sha256: string; kind: string }[] }[];
 }
-const docketOf = (code: string) => pages.json<Docket>(`/api/docket/${code}`);
+const mediumDetail = (code: string) => pages.json<Docket>(`/api/docket/${code}`);
 const row = (path: string) => By.css(`[data-testid=volume] tr[data-path="${path}"]`);
 const typed = async (selector: string, text: string) => {
   const field = await pages.find(css(selector));
@@ -54,7 +54,7 @@ async function begin(title: string, kind: string, label: string): Promise<number
 async function settle(): Promise<Docket> {
   await pages.press('k');
   await until('the docket', async () => /\/media\/SKP-\d+/.test(await driver.getCurrentUrl()));
-  return docketOf(/\/media\/(SKP-\d+)/.exec(await driver.getCurrentUrl())![1]!);
+  return mediumDetail(/\/media\/(SKP-\d+)/.exec(await driver.getCurrentUrl())![1]!);
 }
 
 /**
@@ -65,7 +65,7 @@ async function roundTrip(image: Docket, blank: string, station: number): Promise
   expect(
     (await pages.post(`/api/stations/${station}`, { action: 'place', code: blank })).status,
   ).toBe(200);
-  await pages.open('/returns');
+  await pages.open('/write-back');
   await (await pages.find(css('[data-testid=image-choice]'))).sendKeys(image.medium.code);
   await pages.find(By.xpath(`//li[@role="option" and contains(., "${image.medium.code}")]`));
   await (await driver.findElement(css('[data-testid=image-choice]'))).sendKeys(Key.ENTER);
@@ -87,7 +87,7 @@ async function roundTrip(image: Docket, blank: string, station: number): Promise
       'done',
     200,
   );
-  return docketOf(blank);
+  return mediumDetail(blank);
 }
 
 const isTheSame = (read: Docket, made: Docket) => {
@@ -165,8 +165,8 @@ test('files of other disks and of this computer on a new volume, by keys; undone
     ),
   );
   isTheSame(await roundTrip(made, 'BLK-0001', 2), made);
-  await pages.open('/returns');
-  await pages.headingLike(/1 of 1 returns proved, 1 not tried yet/);
+  await pages.open('/write-back');
+  await pages.headingLike(/1 of 1 write-backs proved, 1 not tried yet/);
   await typed('[data-testid=trial] input', 'lists both folders');
   await pages.click(button('It works'));
   await pages.find(
@@ -175,7 +175,7 @@ test('files of other disks and of this computer on a new volume, by keys; undone
   await pages.click(link('as JSON'));
   expect(
     JSON.parse(
-      (await pages.downloaded(`return-1-${made.medium.code}-to-BLK-0001.json`)).toString(),
+      (await pages.downloaded(`writeback-1-${made.medium.code}-to-BLK-0001.json`)).toString(),
     ),
   ).toMatchObject({
     format: 'frail-spindle-certificate',
@@ -207,7 +207,7 @@ test('an 8-inch volume; the blank that is too small a kind is refused by name', 
   await (await pages.find(css('[data-testid=from-desktop]'))).sendKeys(onDisk('tides.txt', table));
   await pages.find(row('TIDES.TXT'));
   const made = await settle();
-  const refused = await pages.post('/api/returns', { fairCopyId: made.copy.id, stationId: 4 });
+  const refused = await pages.post('/api/writebacks', { fairCopyId: made.copy.id, stationId: 4 });
   expect([refused.status, refused.answer.error]).toEqual([
     409,
     expect.stringContaining('goes on 8-inch disks; BLK-0004 is 5¼-inch'),
@@ -223,7 +223,7 @@ test('blank images are made here, or the reason why not is told here', async () 
 });
 
 test('a card for a device that stands in for a drive; when it comes back, what changed is found and taken in', async () => {
-  await pages.open('/returns/cards');
+  await pages.open('/write-back/memory-cards');
   await (await pages.find(css('[data-testid=card-search]'))).sendKeys('skp-010');
   await pages.click(By.xpath('//*[@data-testid="card-found"]//button[contains(., "SKP-0104")]'));
   await pages.click(By.xpath('//*[@data-testid="card-found"]//button[contains(., "SKP-0103")]'));
@@ -252,7 +252,7 @@ test('a card for a device that stands in for a drive; when it comes back, what c
     By.xpath('//*[@role="status" and contains(., "is taken in as SKP-")]'),
   );
   const code = /SKP-\d+/.exec((await said.getText()).split('taken in as')[1]!)![0];
-  expect((await docketOf(code)).copy.imageSha256).toBe(sha256Hex(changed));
+  expect((await mediumDetail(code)).copy.imageSha256).toBe(sha256Hex(changed));
 });
 
 test('an image over the serial line, and a way of two steps', async () => {
@@ -263,7 +263,7 @@ test('an image over the serial line, and a way of two steps', async () => {
   await client
     .hand({ op: 'hand-line', line: 'L1', receive: { crc: true, large: true } })
     .finally(() => client.close());
-  await pages.open('/returns/lines');
+  await pages.open('/write-back/lines');
   const choice = await pages.find(css('[data-testid=image-choice]'));
   await choice.sendKeys('SKP-0104');
   await pages.find(By.xpath('//li[@role="option" and contains(., "SKP-0104")]'));
@@ -279,5 +279,5 @@ test('an image over the serial line, and a way of two steps', async () => {
     60,
   );
   const there = readFileSync(join(suite.application.folder, 'shelf', 'written', 'line-L1-1.bin'));
-  expect(sha256Hex(there)).toBe((await docketOf('SKP-0104')).copy.imageSha256);
+  expect(sha256Hex(there)).toBe((await mediumDetail('SKP-0104')).copy.imageSha256);
 });

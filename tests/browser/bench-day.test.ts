@@ -97,10 +97,11 @@ test('a stack of three, named by a pattern, is read unattended: a hand only chan
   await pages.click(button('Register and read them'));
   await pages.headingLike(/^Next disk: SKP-0129$/);
   await until(
-    'the rail to wait for a hand',
+    'the station bar to wait for a hand',
     async () =>
-      (await (await driver.findElement(css('[data-testid=rail-2]'))).getAttribute('data-waits')) ===
-      'true',
+      (await (
+        await driver.findElement(css('[data-testid=station-bar-2]'))
+      ).getAttribute('data-waits')) === 'true',
   );
   await pages.open('/labels');
   const disks = ['SKP-0128', 'SKP-0104', 'SKP-0106'];
@@ -144,9 +145,12 @@ test('a dirty head is noticed and heard, cleaned by a key from another page, and
   // It sheds on: the head may want cleaning more than once.
   await ended('SKP-0126', 150, async () => {
     if ((await station(4)).sitting?.state !== 'dirty') return;
-    // A number waits four seconds for its letter: pressed when the rail asks for a hand, as a
+    // A number waits four seconds for its letter: pressed when the station bar asks for a hand, as
+    // a
     // person would.
-    await pages.find(By.xpath('//*[@data-testid="rail-4" and contains(., "clean the head")]'));
+    await pages.find(
+      By.xpath('//*[@data-testid="station-bar-4" and contains(., "clean the head")]'),
+    );
     await pages.press('4');
     await pages.find(
       By.xpath('//*[@data-testid="station-keys" and contains(., "Head of station 4 is clean")]'),
@@ -212,11 +216,11 @@ test('a pause lasts over a restart of every process, and the sitting goes on whe
   expect((await docket('SKP-0124')).copy!.imageSha256).toBe(imageOf('SKP-0124'));
 });
 
-test('a doubtful sector is followed from the strata to the loupe in two keys, mended by another setting, and kept with its reason', async () => {
+test('a doubtful sector is followed from the surface to the loupe in two keys, mended by another setting, and kept with its reason', async () => {
   await pages.open('/media/SKP-0103');
   await pages.headingLike(/^1 sector is in doubt; 4 files, 1 of them hurt/);
-  const strata = await pages.find(css('[data-testid=strata]'));
-  await driver.executeScript('arguments[0].focus()', strata);
+  const surface = await pages.find(css('[data-testid=surface]'));
+  await driver.executeScript('arguments[0].focus()', surface);
   await pages.press(Key.ARROW_DOWN);
   await pages.press(Key.ENTER);
   await pages.find(
@@ -250,7 +254,7 @@ test('a doubtful sector is followed from the strata to the loupe in two keys, me
 });
 
 test('two sittings of one disk, in two kinds of drive, settle into one fair copy', async () => {
-  const readIn = async (at: number, reach: object) => {
+  const readIn = async (at: number, range: object) => {
     await pages.post(`/api/stations/${at}`, { action: 'place', code: 'SKP-0106' });
     await pages.post(`/api/stations/${at}`, { action: 'start', unattended: false });
     const sitting = await until(
@@ -261,7 +265,7 @@ test('two sittings of one disk, in two kinds of drive, settle into one fair copy
       },
       60,
     );
-    await pages.post(`/api/sittings/${sitting.id}`, { wanted: 'read', reach });
+    await pages.post(`/api/sittings/${sitting.id}`, { requestedAction: 'read', range });
     await ended('SKP-0106', 90);
     await pages.post(`/api/stations/${at}`, { action: 'remove' });
   };
@@ -301,13 +305,15 @@ test('a scanned label confirms what is in the drive, and one that does not belon
   await pages.press(...'.SKP-0124', Key.ENTER);
   await pages.find(
     By.xpath(
-      '//*[@data-testid="rail-says" and contains(., "Station 6 should hold SKP-0128, and the label says SKP-0124")]',
+      '//*[@data-testid="station-bar-says" and contains(., "Station 6 should hold SKP-0128, and the label says SKP-0124")]',
     ),
   );
   expect([(await station(6)).confirmedAt, (await station(6)).sitting]).toEqual([null, null]);
   await pages.press(...'.SKP-0128', Key.ENTER);
   await pages.find(
-    By.xpath('//*[@data-testid="rail-says" and contains(., "SKP-0128 is what is in station 6")]'),
+    By.xpath(
+      '//*[@data-testid="station-bar-says" and contains(., "SKP-0128 is what is in station 6")]',
+    ),
   );
   expect((await station(6)).confirmedAt).not.toBeNull();
   await pages.open('/arrivals');
@@ -371,18 +377,18 @@ test('a photo is kept over a lost connection, what is no picture is refused, and
   const of = await set.findElement(css('input[name=members]'));
   await of.sendKeys('4', Key.ENTER);
   await pages.find(By.xpath('//*[@data-testid="set"]//b[contains(., "Missing: 3, 4.")]'));
-  await pages.open('/arrivals/owed');
+  await pages.open('/arrivals/to-complete');
   await pages.find(
     By.xpath('//li[contains(., "Fog signal logs") and contains(., "missing 3, 4")]'),
   );
   expect(
-    (await pages.json<{ media: { code: string; owed: string[] }[] }>('/api/owed')).media.find(
-      ({ code }) => code === 'SKP-0124',
-    )?.owed,
+    (
+      await pages.json<{ media: { code: string; toComplete: string[] }[] }>('/api/to-complete')
+    ).media.find(({ code }) => code === 'SKP-0124')?.toComplete,
   ).not.toContain('photo');
 });
 
-test('the bench is read from afar, and the strata come out as files', async () => {
+test('the bench is read from afar, and the surface come out as files', async () => {
   await pages.open('/bench?station=6');
   await pages.headingLike(/^SKP-0128/);
   await pages.press('v');
@@ -394,11 +400,11 @@ test('the bench is read from afar, and the strata come out as files', async () =
   );
   await pages.open('/media/SKP-0126');
   await pages.click(By.xpath('//section[@id="surface"]//button[. = "SVG"]'));
-  expect((await pages.downloaded('SKP-0126-strata.svg')).toString()).toMatch(
+  expect((await pages.downloaded('SKP-0126-surface.svg')).toString()).toMatch(
     /^<svg [\s\S]*<title>cylinder \d+, head \d, sector \d: mended<\/title>/,
   );
   await pages.click(By.xpath('//section[@id="surface"]//button[. = "PNG"]'));
-  expect((await pages.downloaded('SKP-0126-strata.png')).subarray(1, 4).toString()).toBe('PNG');
+  expect((await pages.downloaded('SKP-0126-surface.png')).subarray(1, 4).toString()).toBe('PNG');
   for (const overlay of ['readings it took', 'timing error', 'pass that supplied it']) {
     await pages.click(button(overlay));
     await pages.find(By.xpath(`//button[@aria-pressed="true" and contains(., "${overlay}")]`));

@@ -1,5 +1,5 @@
 /**
- * Hard disks, discs and large files through a real browser: how far to read, strata at any zoom,
+ * Hard disks, discs and large files through a real browser: how far to read, surface at any zoom,
  * what lost blocks cost, sound out, an upload that breaks off, packing, a passphrase.
  */
 import { writeFileSync } from 'node:fs';
@@ -46,15 +46,15 @@ test('a hard disk: what its tables show, how far, read with loss in mind, and wh
   await said(/One master and one slave on a cable/, '[data-testid=drive]');
   await pages.click(button('Look at its tables'));
   await pages.headingLike(/^Hard disk, 820 × 6 × 17; 1 partition, FAT16: how far\?$/);
-  await said(/83 640 blocks, 40\.8 MiB of 40\.8 MiB/, '[data-testid=block-reach]');
+  await said(/83 640 blocks, 40\.8 MiB of 40\.8 MiB/, '[data-testid=block-range]');
   await pages.click(button('in use,'));
   await until(
     'less to read',
-    async () => !/83 640 blocks/.test(await text('[data-testid=block-reach]')),
+    async () => !/83 640 blocks/.test(await text('[data-testid=block-range]')),
   );
   await pages.click(button('everything,'));
   await pages.click(button('Read this much at station 7'));
-  await pages.find(css('[data-testid=block-strata]'));
+  await pages.find(css('[data-testid=block-surface]'));
   await ended('SKP-0111');
   await pages.open('/media/SKP-0111');
   await pages.headingLike(/^320 blocks are in doubt; \d+ files, \d+ of them hurt$/);
@@ -64,8 +64,8 @@ test('a hard disk: what its tables show, how far, read with loss in mind, and wh
   expect(await text('[data-testid=origin]')).toContain('master, alone');
 });
 
-test('the strata of a device by keyboard: to what is not firm, closer, and back', async () => {
-  const chart = await pages.find(css('[data-testid=block-strata]'));
+test('the surface of a device by keyboard: to what is not firm, closer, and back', async () => {
+  const chart = await pages.find(css('[data-testid=block-surface]'));
   await driver.executeScript(
     'arguments[0].scrollIntoView({ block: "center" }); arguments[0].focus()',
     chart,
@@ -73,7 +73,7 @@ test('the strata of a device by keyboard: to what is not firm, closer, and back'
   // Where the pointer lies the cursor would follow it.
   await driver.actions().move({ x: 4, y: 4 }).perform();
   await pages.press(Key.ARROW_RIGHT);
-  const caption = By.xpath('//canvas[@data-testid="block-strata"]/ancestor::figure//figcaption');
+  const caption = By.xpath('//canvas[@data-testid="block-surface"]/ancestor::figure//figcaption');
   const says = (what: RegExp) =>
     until(`the caption to say ${what}`, async () =>
       what.test(plain(await (await pages.find(caption)).getText())),
@@ -82,7 +82,7 @@ test('the strata of a device by keyboard: to what is not firm, closer, and back'
   const band = async () =>
     /a band is ([\d\s]+) blocks/.exec(
       await (
-        await pages.find(By.xpath('//canvas[@data-testid="block-strata"]/ancestor::figure'))
+        await pages.find(By.xpath('//canvas[@data-testid="block-surface"]/ancestor::figure'))
       ).getText(),
     )![1]!;
   const whole = await band();

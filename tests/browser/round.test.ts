@@ -177,13 +177,13 @@ test('a registered medium is put on a station; the shelf is asked which disk it 
 test('the first tracks are looked at, and how far to read is asked on a ruler', async () => {
   await press(Key.ENTER);
   await headingLike(/^3½-inch, 80 cylinders, two heads, MFM, 250 kbit\/s, 9 × 512: go\?$/);
-  const ruler = await find(css('[data-testid=reach]'));
+  const ruler = await find(css('[data-testid=range]'));
   expect(await ruler.getText()).toContain('160 tracks, 1\u2009440 sectors, 737\u2009280 bytes');
-  await click(By.xpath('//*[@data-testid="reach"]//button[contains(., "in use")]'));
+  await click(By.xpath('//*[@data-testid="range"]//button[contains(., "in use")]'));
   await until('less to read', async () =>
     /From 0 to \d\d?, both heads: (?!160 )\d+ tracks/.test(await ruler.getText()),
   );
-  await click(By.xpath('//*[@data-testid="reach"]//button[contains(., "end of the layout")]'));
+  await click(By.xpath('//*[@data-testid="range"]//button[contains(., "end of the layout")]'));
 });
 
 test('tracks fill in live, without the page being asked', async () => {
@@ -224,7 +224,7 @@ test('the docket shows surface, contents and digests, and reads a text in place'
   await find(By.xpath(`//section[@id="copies"]//*[@title="${sha256Hex(image)}"]`));
 });
 
-test('a file, the image, the card and the capture come out as they are', async () => {
+test('a file, the image, the sidecar and the capture come out as they are', async () => {
   await click(
     By.xpath('//section[@id="contents"]//tr[contains(., "LETTER.TXT")]//a[contains(., "Extract")]'),
   );
@@ -232,13 +232,13 @@ test('a file, the image, the card and the capture come out as they are', async (
     'Kittiwake for March were entered twice',
   );
   const part = (name: string) => By.xpath(`//section[@id="copies"]//tr[contains(., "${name}")]//a`);
-  for (const name of ['SKP-0140.img', 'SKP-0140.card.json', 'SKP-0140.fsflux'])
+  for (const name of ['SKP-0140.img', 'SKP-0140.sidecar.json', 'SKP-0140.fsflux'])
     await click(part(name));
   expect(sha256Hex(await downloaded('SKP-0140.img'))).toBe(
     sha256Hex(scenario().find(({ code }) => code === 'SKP-0128')!.image!),
   );
-  expect(JSON.parse((await downloaded('SKP-0140.card.json')).toString())).toMatchObject({
-    format: 'frail-spindle-card',
+  expect(JSON.parse((await downloaded('SKP-0140.sidecar.json')).toString())).toMatchObject({
+    format: 'frail-spindle-sidecar',
     layout: 'mfm-35-9x512',
     tally: { firm: 1440 },
   });
@@ -363,7 +363,7 @@ test('the image goes to a blank, through a kill -9 of the worker, and is proved'
   await headingLike(/^1 under way/);
   await until(
     'some tracks',
-    async () => (await json<{ tracks: unknown[] }[]>('/api/returns'))[0]!.tracks.length > 8,
+    async () => (await json<{ tracks: unknown[] }[]>('/api/writebacks'))[0]!.tracks.length > 8,
   );
   await worker.kill();
   await worker.restart();
@@ -491,7 +491,7 @@ test('the ledger has all of it, with who', async () => {
     'SKP-0140 registered: Dues of the outer harbour',
     'Sitting started: SKP-0140 at station 1',
     'Fair copy settled',
-    'Return to BLK-0001: Proved',
+    'Write-back to BLK-0001: Proved',
     'Tam Okoro',
   ])
     expect(text).toContain(part);

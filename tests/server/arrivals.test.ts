@@ -1,16 +1,18 @@
 /** The register: many at once or none, condition, lots and what they decide. */
 import { eq } from 'drizzle-orm';
-import { ledger, media, sittings } from '@/server/db/schema';
+import { ledger } from '@/server/features/ledger/tables';
+import { media } from '@/server/features/media/tables';
+import { sittings } from '@/server/features/sittings/tables';
 import {
   changeLot,
   describeMedium,
   listArrivals,
   listLots,
   registerMany,
-} from '@/server/services/media';
-import { LotChange, MediumChange, NewMedium } from '@/server/services/new-medium';
-import { askSitting, startSitting } from '@/server/services/sittings';
-import { placeMedium, removeMedium } from '@/server/services/stations';
+} from '@/server/features/media/media';
+import { LotChange, MediumChange, NewMedium } from '@/server/features/media/new-medium';
+import { askSitting, startSitting } from '@/server/features/sittings/sittings';
+import { placeMedium, removeMedium } from '@/server/features/stations/stations';
 import { serverSuite } from '../support/server-suite';
 
 jest.setTimeout(120_000);
@@ -132,7 +134,7 @@ test('the lot decides how its media are read', async () => {
     LotChange.parse({
       lender: 'keeper, north light',
       cameIn: '2026-05-12',
-      returnBy: '2026-12-30',
+      handBackBy: '2026-12-30',
       revolutions: 4,
       tries: 2,
     }),
@@ -142,12 +144,12 @@ test('the lot decides how its media are read', async () => {
       suite.connection.db,
       who,
       'lot 99',
-      LotChange.parse({ lender: '', cameIn: '', returnBy: '', revolutions: 1, tries: 1 }),
+      LotChange.parse({ lender: '', cameIn: '', handBackBy: '', revolutions: 1, tries: 1 }),
     ),
   ).rejects.toThrow('no lot lot 99');
   await placeMedium(suite.connection.db, who, 1, 'SKP-0124');
   const id = await startSitting(suite.connection.db, who, 1);
   const [sitting] = await suite.connection.db.select().from(sittings).where(eq(sittings.id, id));
-  expect(sitting!.policy).toMatchObject({ reach: null, revolutions: 4, tries: 2 });
+  expect(sitting!.policy).toMatchObject({ range: null, revolutions: 4, tries: 2 });
   await askSitting(suite.connection.db, who, id, 'stop');
 });

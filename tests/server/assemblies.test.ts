@@ -7,8 +7,14 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { and, eq } from 'drizzle-orm';
-import { fairCopies, files, media, trackDigests, volumes } from '@/server/db/schema';
-import { cardDownload, compareBack, listCards, makeCard } from '@/server/services/cards';
+import { fairCopies, files, trackDigests, volumes } from '@/server/features/copies/tables';
+import { media } from '@/server/features/media/tables';
+import {
+  cardDownload,
+  compareBack,
+  listCards,
+  makeCard,
+} from '@/server/features/memory-cards/memory-cards';
 import {
   actOnAssembly,
   addUpload,
@@ -16,13 +22,13 @@ import {
   listAssemblies,
   startAssembly,
   type Outcome,
-} from '@/server/services/assemblies';
-import { blankImages, BlankQuestion } from '@/server/services/blanks';
-import { blobSource, readBlob } from '@/server/blobs/blob-store';
-import { docketOf } from '@/server/services/docket';
-import { contentsOf, latestFairCopy } from '@/server/services/fair-copies';
-import { takeIn } from '@/server/services/intake';
-import { addRules, scanCopy } from '@/server/services/signatures';
+} from '@/server/features/assemblies/assemblies';
+import { blankImages, BlankQuestion } from '@/server/features/assemblies/blanks';
+import { blobSource, readBlob } from '@/server/platform/blobs/blob-store';
+import { mediumDetail } from '@/server/features/holdings/medium-detail';
+import { contentsOf, latestFairCopy } from '@/server/features/copies/fair-copies';
+import { takeIn } from '@/server/features/intake/intake';
+import { addRules, scanCopy } from '@/server/features/signatures/signatures';
 import { SignatureRules } from '@/core/scan/rules';
 import { serverSuite } from '../support/server-suite';
 import { unzip } from '../support/unzip';
@@ -158,7 +164,7 @@ test('settled, it is an image of its own that a checker accepts, and what it cam
     ]),
   );
   const { code } = (await act(id, { do: 'settle' })) as { code: string };
-  const docket = await docketOf(db(), code);
+  const docket = await mediumDetail(db(), code);
   expect(docket.lineage).toEqual({
     id,
     base: 'SKP-0104',
@@ -169,7 +175,7 @@ test('settled, it is an image of its own that a checker accepts, and what it cam
       'NEW/NOTE.TXT put in, from the desktop',
     ],
   });
-  expect((await docketOf(db(), 'SKP-0104')).madeFrom).toMatchObject([
+  expect((await mediumDetail(db(), 'SKP-0104')).madeFrom).toMatchObject([
     { code, title: 'Letters, put right' },
   ]);
   const [after] = await db().select().from(fairCopies).where(eq(fairCopies.id, base));

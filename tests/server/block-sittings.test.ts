@@ -10,16 +10,19 @@ import { eq, sql } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { ExtentsFile } from '@/core/block/extents-file';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
-import { blobSource, readBlob } from '@/server/blobs/blob-store';
-import { fairCopies, files, ledger, media, sittings, volumes } from '@/server/db/schema';
-import { blockReadings } from '@/server/db/block-schema';
-import { answerBlockPreview, extentsOf } from '@/server/services/block-sittings';
-import { contentsOf } from '@/server/services/fair-copies';
-import { copyPart } from '@/server/services/handing-out';
-import { registerMedium } from '@/server/services/media';
-import { NewMedium } from '@/server/services/new-medium';
-import { askSitting, sittingView, startSitting } from '@/server/services/sittings';
-import { listStations, placeMedium, removeMedium } from '@/server/services/stations';
+import { blobSource, readBlob } from '@/server/platform/blobs/blob-store';
+import { fairCopies, files, volumes } from '@/server/features/copies/tables';
+import { ledger } from '@/server/features/ledger/tables';
+import { media } from '@/server/features/media/tables';
+import { sittings } from '@/server/features/sittings/tables';
+import { blockReadings } from '@/server/features/sittings/tables';
+import { answerBlockPreview, extentsOf } from '@/server/features/sittings/block-sittings';
+import { contentsOf } from '@/server/features/copies/fair-copies';
+import { copyPart } from '@/server/features/copies/downloads';
+import { registerMedium } from '@/server/features/media/media';
+import { NewMedium } from '@/server/features/media/new-medium';
+import { askSitting, sittingView, startSitting } from '@/server/features/sittings/sittings';
+import { listStations, placeMedium, removeMedium } from '@/server/features/stations/stations';
 import { deviceScenario } from '../../demo/devices';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
@@ -156,7 +159,7 @@ test('a hard disk asks how far, is read with loss in mind, survives kill -9, and
   expect(told[1]).toContain('LH-40-22817');
 });
 
-test('files that a lost range touches say so; what it is, where it came from and what was filled in stand in its card', async () => {
+test('files that a lost range touches say so; what it is, where it came from and what was filled in stand in its sidecar', async () => {
   const copy = await copyOf('SKP-0111');
   const [volume] = await db().select().from(volumes).where(eq(volumes.fairCopyId, copy.id));
   expect(volume).toMatchObject({ filesystem: 'fat16', partition: 1, label: 'LOGHOUSE' });
@@ -164,15 +167,15 @@ test('files that a lost range touches say so; what it is, where it came from and
   const hurt = entries.filter(({ sectorsInDoubt }) => sectorsInDoubt > 0).map(({ path }) => path);
   expect(hurt.length).toBeGreaterThan(0);
   expect(hurt.length).toBeLessThan(entries.length / 2);
-  const card = ExtentsFile.parse(
-    JSON.parse(new TextDecoder().decode(await readBlob(db(), copy.cardBlob!))),
+  const sidecar = ExtentsFile.parse(
+    JSON.parse(new TextDecoder().decode(await readBlob(db(), copy.sidecarBlob!))),
   );
-  expect(card).toMatchObject({
+  expect(sidecar).toMatchObject({
     blockBytes: 512,
     device: { serial: 'LH-40-22817', geometry: { cylinders: 820, heads: 6, sectors: 17 } },
     description: { machine: 'log-house desk computer, 16-bit', jumpers: 'master, alone' },
   });
-  expect(card.filledIn.map(({ offset, length }) => [offset / 512, length / 512])).toEqual([
+  expect(sidecar.filledIn.map(({ offset, length }) => [offset / 512, length / 512])).toEqual([
     [1260, 60],
     [41_300, 260],
   ]);

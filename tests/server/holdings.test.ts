@@ -5,18 +5,20 @@
 import { eq } from 'drizzle-orm';
 import { buildFat12 } from '../../demo/fat-builder';
 import { shippedLayout } from '@/core/layout/shipped';
-import { extracts } from '@/server/db/block-schema';
-import { blobChunks, blobs, fairCopies, media, sets } from '@/server/db/schema';
-import { listAlike } from '@/server/services/alike';
-import { docketOf } from '@/server/services/docket';
+import { extracts } from '@/server/features/extracts/tables';
+import { fairCopies } from '@/server/features/copies/tables';
+import { media, sets } from '@/server/features/media/tables';
+import { blobChunks, blobs } from '@/server/platform/blobs/tables';
+import { listAlike } from '@/server/features/holdings/alike';
+import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import {
   cancelExtract,
   extractBytes,
   listExtracts,
   startExtract,
-} from '@/server/services/extracts';
-import { copyPart, fileBytes } from '@/server/services/handing-out';
-import { searchHoldings } from '@/server/services/holdings';
+} from '@/server/features/extracts/extracts';
+import { copyPart, fileBytes } from '@/server/features/copies/downloads';
+import { searchHoldings } from '@/server/features/holdings/holdings';
 import {
   BytesQuestion,
   StringsQuestion,
@@ -24,12 +26,12 @@ import {
   imageBytes,
   imageMap,
   imageStrings,
-} from '@/server/services/image-bytes';
-import { takeIn } from '@/server/services/intake';
-import { addPaper, papersOf } from '@/server/services/papers';
-import { relate } from '@/server/services/relations';
-import { pairFiles, sideBySide } from '@/server/services/side-by-side';
-import { runExtract } from '@/server/worker/extract-job';
+} from '@/server/features/copies/image-bytes';
+import { takeIn } from '@/server/features/intake/intake';
+import { addPaper, papersOf } from '@/server/features/media/papers';
+import { relate } from '@/server/features/holdings/relations';
+import { pairFiles, sideBySide } from '@/server/features/holdings/side-by-side';
+import { runExtract } from '@/server/features/extracts/extract-job';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 import { unzip } from '../support/unzip';
@@ -40,7 +42,7 @@ jest.setTimeout(120_000);
 const suite = serverSuite();
 const who = 1;
 const db = () => suite.connection.db;
-const docket = (code: string) => docketOf(db(), code);
+const docket = (code: string) => mediumDetail(db(), code);
 const file = (path: string, bytes: Uint8Array) => ({
   path,
   bytes,
@@ -244,7 +246,11 @@ test('files are paired by name, then by their bytes, and each is counted once', 
 test('files of many disks come out as one ZIP in the background, with texts; and it can be given up', async () => {
   const { copyIds } = await searchHoldings(db(), { q: '' });
   const worker = suite.application.startWorker();
-  const { id } = await startExtract(db(), who, { copies: copyIds, asText: true, knowing: false });
+  const { id } = await startExtract(db(), who, {
+    copies: copyIds,
+    asText: true,
+    acknowledgesQuarantine: false,
+  });
   const row = await until('the ZIP', async () => {
     const each = (await listExtracts(db())).find((extract) => extract.id === id)!;
     return each.state === 'done' && each;
@@ -272,7 +278,7 @@ test('files of many disks come out as one ZIP in the background, with texts; and
   const { id: again } = await startExtract(db(), who, {
     copies: copyIds,
     asText: true,
-    knowing: false,
+    acknowledgesQuarantine: false,
   });
   await until(
     'the same ZIP',
@@ -288,7 +294,7 @@ test('files of many disks come out as one ZIP in the background, with texts; and
   const { id: early } = await startExtract(db(), who, {
     copies: copyIds,
     asText: false,
-    knowing: false,
+    acknowledgesQuarantine: false,
   });
   await cancelExtract(db(), early);
   const before = (await db().select().from(blobs)).length;
@@ -298,7 +304,7 @@ test('files of many disks come out as one ZIP in the background, with texts; and
   await runExtract({
     db: db(),
     jobId: '',
-    subject: early,
+    payload: { extractId: early },
     signal: new AbortController().signal,
     commit,
   });
@@ -314,7 +320,7 @@ test('files of many disks come out as one ZIP in the background, with texts; and
   const { id: hurt } = await startExtract(db(), who, {
     copies: copyIds,
     asText: false,
-    knowing: false,
+    acknowledgesQuarantine: false,
   });
   const [gone] = await db().select().from(fairCopies).where(eq(fairCopies.id, copyIds[0]!));
   const kept = await db()
@@ -325,7 +331,7 @@ test('files of many disks come out as one ZIP in the background, with texts; and
     runExtract({
       db: db(),
       jobId: '',
-      subject: hurt,
+      payload: { extractId: hurt },
       signal: new AbortController().signal,
       commit,
     }),
@@ -338,7 +344,7 @@ test('files of many disks come out as one ZIP in the background, with texts; and
   await db().insert(blobChunks).values(kept);
   expect((await db().select().from(blobs)).length).toBe(before);
   await expect(
-    startExtract(db(), who, { copies: [999_999], asText: false, knowing: false }),
+    startExtract(db(), who, { copies: [999_999], asText: false, acknowledgesQuarantine: false }),
   ).rejects.toThrow('one of these fair copies');
 });
 

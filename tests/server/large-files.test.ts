@@ -19,24 +19,27 @@ import {
   sealBlob,
   streamBlob,
   writeBlob,
-} from '@/server/blobs/blob-store';
-import { extracts, uploads } from '@/server/db/block-schema';
-import { blobChunks, blobs, fairCopies, media } from '@/server/db/schema';
-import { rangeOf } from '@/server/http/ranges';
-import { protectedDownload } from '@/server/protect';
-import { extractBytes, startExtract } from '@/server/services/extracts';
-import { contentsOf } from '@/server/services/fair-copies';
-import { copyPart } from '@/server/services/handing-out';
-import { packingOf } from '@/server/services/image-of-copy';
-import { takeIn } from '@/server/services/intake';
+} from '@/server/platform/blobs/blob-store';
+import { extracts } from '@/server/features/extracts/tables';
+import { uploads } from '@/server/features/intake/tables';
+import { fairCopies } from '@/server/features/copies/tables';
+import { media } from '@/server/features/media/tables';
+import { blobChunks, blobs } from '@/server/platform/blobs/tables';
+import { rangeOf } from '@/server/platform/http/ranges';
+import { protectedDownload } from '@/server/platform/http/protect';
+import { extractBytes, startExtract } from '@/server/features/extracts/extracts';
+import { contentsOf } from '@/server/features/copies/fair-copies';
+import { copyPart } from '@/server/features/copies/downloads';
+import { packingOf } from '@/server/features/copies/image-of-copy';
+import { takeIn } from '@/server/features/intake/intake';
 import {
   createUpload,
   giveUpUpload,
   parseMetadata,
-  takePart,
+  appendPart,
   uploadOffset,
   uploadState,
-} from '@/server/services/uploads';
+} from '@/server/features/intake/uploads';
 import { deviceScenario } from '../../demo/devices';
 import { loadExpectation, loadVector, sha256Hex } from '../support/vectors';
 import { until } from '../support/application';
@@ -67,7 +70,7 @@ const ended = (id: string) =>
   });
 const whole = async (name: string, bytes: Uint8Array, about: object = {}) => {
   const id = await createUpload(db(), who, bytes.length, { filename: name, ...about });
-  await takePart(db(), id, 0, stream([bytes]));
+  await appendPart(db(), id, 0, stream([bytes]));
   return ended(id);
 };
 const copyOf = async (code: string) => {
@@ -134,7 +137,7 @@ test('an upload goes on where it broke off, and is taken in by a worker', async 
   const bytes = image.subarray(0, 9_000_960);
   const id = await createUpload(db(), who, bytes.length, { filename: 'log house.img' });
   await expect(
-    takePart(
+    appendPart(
       db(),
       id,
       0,
@@ -143,17 +146,17 @@ test('an upload goes on where it broke off, and is taken in by a worker', async 
   ).rejects.toThrow();
   const { offset } = await uploadOffset(db(), id);
   expect(offset).toBe(5_300_000);
-  await expect(takePart(db(), id, 100, stream([bytes.subarray(100, 200)]))).rejects.toThrow(
+  await expect(appendPart(db(), id, 100, stream([bytes.subarray(100, 200)]))).rejects.toThrow(
     '5300000 bytes are here',
   );
-  await expect(takePart(db(), id, offset, stream([new Uint8Array(5_000_000)]))).rejects.toThrow(
+  await expect(appendPart(db(), id, offset, stream([new Uint8Array(5_000_000)]))).rejects.toThrow(
     'More bytes came',
   );
   // The part of it that fitted before the surplus was noticed is not kept either: the parts are put
   // away whole.
   const { offset: now } = await uploadOffset(db(), id);
   expect(now).toBe(offset);
-  expect(await takePart(db(), id, now, stream([bytes.subarray(now)]))).toBe(bytes.length);
+  expect(await appendPart(db(), id, now, stream([bytes.subarray(now)]))).toBe(bytes.length);
   const { code } = await ended(id);
   const { fair_copies: copy, media: medium } = await copyOf(code!);
   expect([copy.imageSha256, medium.form, medium.title]).toEqual([
@@ -174,7 +177,7 @@ test('kill -9 of the worker while it takes one in: it is taken in once', async (
   const bytes = image.slice(0, 12_000_000);
   bytes[11_999_999] = 1;
   const id = await createUpload(db(), who, bytes.length, { filename: 'killed.img' });
-  await takePart(db(), id, 0, stream([bytes]));
+  await appendPart(db(), id, 0, stream([bytes]));
   await until('it to begin', async () => (await uploadState(db(), id)).state !== 'waiting');
   await suite.worker.kill();
   await suite.worker.restart();
@@ -191,7 +194,7 @@ test('a connection that breaks after the last byte, and two requests that go on 
   const bytes = devices[0]!.image.slice(0, 6_000_128);
   bytes[6_000_127] = 2;
   const id = await createUpload(db(), who, bytes.length, { filename: 'broken at the end.img' });
-  await takePart(db(), id, 0, stream([bytes], true)).catch(() => undefined);
+  await appendPart(db(), id, 0, stream([bytes], true)).catch(() => undefined);
   expect((await ended(id)).state).toBe('done');
   expect(
     await db()
@@ -202,10 +205,10 @@ test('a connection that breaks after the last byte, and two requests that go on 
 
   bytes[6_000_127] = 3;
   const twice = await createUpload(db(), who, bytes.length, { filename: 'twice.img' });
-  await takePart(db(), twice, 0, stream([bytes.subarray(0, 3_000_000)]));
+  await appendPart(db(), twice, 0, stream([bytes.subarray(0, 3_000_000)]));
   const both = await Promise.allSettled([
-    takePart(db(), twice, 3_000_000, stream([bytes.subarray(3_000_000)])),
-    takePart(db(), twice, 3_000_000, stream([bytes.subarray(3_000_000)])),
+    appendPart(db(), twice, 3_000_000, stream([bytes.subarray(3_000_000)])),
+    appendPart(db(), twice, 3_000_000, stream([bytes.subarray(3_000_000)])),
   ]);
   expect(both.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
   expect((await ended(twice)).state).toBe('done');
@@ -221,7 +224,7 @@ test('the database cut off while one is taken in: it is taken up again, not refu
   const bytes = devices[0]!.image.slice(0, 12_000_256);
   bytes[12_000_255] = 4;
   const id = await createUpload(db(), who, bytes.length, { filename: 'cut off.img' });
-  await takePart(db(), id, 0, stream([bytes]));
+  await appendPart(db(), id, 0, stream([bytes]));
   await until('it to begin', async () => (await uploadState(db(), id)).state !== 'waiting');
   await db().execute(
     sql`select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid() and xact_start is not null`,

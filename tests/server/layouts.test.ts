@@ -1,15 +1,18 @@
 /**
- * Layouts, verdicts, differences and returns of flux, with the real database and the real bench.
+ * Layouts, verdicts, differences and write-backs of flux, with the real database and the real
+ * bench.
  */
 import { eq } from 'drizzle-orm';
-import { fairCopies, media, returns } from '@/server/db/schema';
-import { compareKept } from '@/server/services/differences';
-import { docketOf } from '@/server/services/docket';
-import { addLayout, allLayouts, layoutFile, removeLayout } from '@/server/services/layouts';
-import { adoptProposal, giveVerdict } from '@/server/services/resettle';
-import { startReturn } from '@/server/services/returns';
-import { placeMedium } from '@/server/services/stations';
-import { trackCapture } from '@/server/services/track-readings';
+import { fairCopies } from '@/server/features/copies/tables';
+import { media } from '@/server/features/media/tables';
+import { writebacks } from '@/server/features/writebacks/tables';
+import { compareKept } from '@/server/features/copies/differences';
+import { mediumDetail } from '@/server/features/holdings/medium-detail';
+import { addLayout, allLayouts, layoutFile, removeLayout } from '@/server/features/layouts/layouts';
+import { adoptProposal, giveVerdict } from '@/server/features/copies/resettle';
+import { startWriteback } from '@/server/features/writebacks/writebacks';
+import { placeMedium } from '@/server/features/stations/stations';
+import { trackCapture } from '@/server/features/sittings/track-readings';
 import { readContainer } from '@/core/flux/container-reader';
 import { nodeDigester } from '@/node/digester';
 import { until } from '../support/application';
@@ -20,7 +23,7 @@ jest.setTimeout(300_000);
 const suite = serverSuite({ worker: true });
 const who = 1;
 
-const copyOf = async (code: string) => (await docketOf(suite.connection.db, code)).copy!;
+const copyOf = async (code: string) => (await mediumDetail(suite.connection.db, code)).copy!;
 const own = {
   format: 'frail-spindle-layout',
   version: 1,
@@ -85,7 +88,7 @@ test('a verdict is kept and told, and the copy before it stays', async () => {
     verdict: 'as-made',
     what: 'a wrong check',
   });
-  const { copy, verdicts } = await docketOf(suite.connection.db, 'SKP-0101');
+  const { copy, verdicts } = await mediumDetail(suite.connection.db, 'SKP-0101');
   expect(verdicts).toMatchObject([{ cylinder: 40, head: 0, r: 3, verdict: 'as-made' }]);
   expect(copy!.id).toBeGreaterThan(before.id);
   expect(copy!.imageSha256).toBe(before.imageSha256);
@@ -126,7 +129,7 @@ test('the readings of one track come as a capture of their own', async () => {
 test('what was made oddly on purpose goes back as flux, wrong checks and older tracks and all', async () => {
   await placeMedium(suite.connection.db, who, 2, 'BLK-0002');
   const { id: copy } = await copyOf('SKP-0101');
-  const id = await startReturn(suite.connection.db, who, {
+  const id = await startWriteback(suite.connection.db, who, {
     fairCopyId: copy,
     stationId: 2,
     from: 'flux',
@@ -134,7 +137,10 @@ test('what was made oddly on purpose goes back as flux, wrong checks and older t
   const row = await until(
     'the proof',
     async () => {
-      const [each] = await suite.connection.db.select().from(returns).where(eq(returns.id, id));
+      const [each] = await suite.connection.db
+        .select()
+        .from(writebacks)
+        .where(eq(writebacks.id, id));
       return ['proved', 'unproved', 'failed'].includes(each!.state) && each!;
     },
     240,
@@ -154,7 +160,7 @@ test('what was made oddly on purpose goes back as flux, wrong checks and older t
     .set({ captureBlob: null })
     .where(eq(fairCopies.id, taken!.fair_copies.id));
   await expect(
-    startReturn(suite.connection.db, who, {
+    startWriteback(suite.connection.db, who, {
       fairCopyId: taken!.fair_copies.id,
       stationId: 2,
       from: 'flux',

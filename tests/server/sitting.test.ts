@@ -1,31 +1,28 @@
 /**
- * Sittings and returns with the real database, the real bench and real workers: killed, unplugged,
+ * Sittings and write-backs with the real database, the real bench and real workers: killed,
+ * unplugged,
  * gone on with.
  */
 import { eq } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { readContainer } from '@/core/flux/container-reader';
 import { nodeDigester } from '@/node/digester';
-import { readBlob } from '@/server/blobs/blob-store';
-import {
-  fairCopies,
-  jobs,
-  ledger,
-  media,
-  returns,
-  sittings,
-  trackReadings,
-  tracks,
-} from '@/server/db/schema';
-import { startReturn } from '@/server/services/returns';
+import { readBlob } from '@/server/platform/blobs/blob-store';
+import { fairCopies } from '@/server/features/copies/tables';
+import { ledger } from '@/server/features/ledger/tables';
+import { media } from '@/server/features/media/tables';
+import { sittings, trackReadings, tracks } from '@/server/features/sittings/tables';
+import { writebacks } from '@/server/features/writebacks/tables';
+import { jobs } from '@/server/platform/jobs/tables';
+import { startWriteback } from '@/server/features/writebacks/writebacks';
 import {
   answerPreview,
   askSitting,
   sittingsOfMedium,
   sittingView,
   startSitting,
-} from '@/server/services/sittings';
-import { placeMedium, removeMedium } from '@/server/services/stations';
+} from '@/server/features/sittings/sittings';
+import { placeMedium, removeMedium } from '@/server/features/stations/stations';
 import { scenario } from '../../demo/scenario';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
@@ -75,8 +72,8 @@ test('a sitting survives kill -9 of its worker and goes on from the last committ
   // It is a copy of a disk that is kept, of which one track was not read in full: seen while it was
   // read.
   const [sitting] = await suite.connection.db.select().from(sittings).where(eq(sittings.id, id));
-  expect(sitting!.likeness).toMatchObject({ code: 'SKP-0104' });
-  expect(sitting!.likeness!.same).toBe(sitting!.likeness!.of);
+  expect(sitting!.duplicateMatch).toMatchObject({ code: 'SKP-0104' });
+  expect(sitting!.duplicateMatch!.same).toBe(sitting!.duplicateMatch!.of);
 });
 
 test('its fair copy is the disk, byte for byte, and its capture is whole', async () => {
@@ -178,39 +175,39 @@ test('sectors that only later passes read are mended, with no wrong byte called 
     .from(fairCopies)
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
     .where(eq(media.code, 'SKP-0117'));
-  const { imageBlob, cardBlob } = copy!.fair_copies;
+  const { imageBlob, sidecarBlob } = copy!.fair_copies;
   const image = await readBlob(suite.connection.db, imageBlob);
-  const card = JSON.parse(
-    new TextDecoder().decode(await readBlob(suite.connection.db, cardBlob!)),
+  const sidecar = JSON.parse(
+    new TextDecoder().decode(await readBlob(suite.connection.db, sidecarBlob!)),
   ) as { filledIn: { offset: number; length: number }[] };
   const wanted = scenario()
     .find(({ code }) => code === 'SKP-0117')!
     .image!.slice();
-  for (const { offset, length } of card.filledIn) wanted.fill(0, offset, offset + length);
+  for (const { offset, length } of sidecar.filledIn) wanted.fill(0, offset, offset + length);
   expect(Buffer.compare(image, wanted)).toBe(0);
 });
 
-describe('returns', () => {
+describe('writebacks', () => {
   test('an original is never a target', async () => {
     const [copy] = await suite.connection.db.select().from(fairCopies);
     await expect(
-      startReturn(suite.connection.db, who, { fairCopyId: copy!.id, stationId: 1 }),
+      startWriteback(suite.connection.db, who, { fairCopyId: copy!.id, stationId: 1 }),
     ).rejects.toThrow('is an original: it is never written');
   });
 
-  test('a return survives kill -9 of its worker and is proved', async () => {
+  test('a write-back survives kill -9 of its worker and is proved', async () => {
     await placeMedium(suite.connection.db, who, 2, 'BLK-0001');
     const [copy] = await suite.connection.db
       .select()
       .from(fairCopies)
       .innerJoin(media, eq(media.id, fairCopies.mediumId))
       .where(eq(media.code, 'SKP-0128'));
-    const id = await startReturn(suite.connection.db, who, {
+    const id = await startWriteback(suite.connection.db, who, {
       fairCopyId: copy!.fair_copies.id,
       stationId: 2,
     });
     const row = async () =>
-      (await suite.connection.db.select().from(returns).where(eq(returns.id, id)))[0]!;
+      (await suite.connection.db.select().from(writebacks).where(eq(writebacks.id, id)))[0]!;
     await until('the writing', async () => (await row()).state === 'writing');
     await suite.worker.kill();
     await suite.worker.restart();
@@ -238,7 +235,7 @@ describe('how far to read', () => {
     );
     expect(asked.preview).toMatchObject({
       layout: 'mfm-525-9x512',
-      reach: { from: 0, to: 78, heads: [0, 1], step: 2 },
+      range: { from: 0, to: 78, heads: [0, 1], step: 2 },
       landmarks: [
         { name: 'in use' },
         { name: 'end of the layout', to: 78 },
@@ -246,12 +243,12 @@ describe('how far to read', () => {
       ],
     });
     await expect(
-      answerPreview(suite.connection.db, who, id, { ...asked.preview!.reach, from: 90 }),
+      answerPreview(suite.connection.db, who, id, { ...asked.preview!.range, from: 90 }),
     ).rejects.toThrow('leave nothing to read');
     await expect(
-      answerPreview(suite.connection.db, who, id, { ...asked.preview!.reach, to: 200 }),
+      answerPreview(suite.connection.db, who, id, { ...asked.preview!.range, to: 200 }),
     ).rejects.toThrow('The drive reaches position 81, not 200.');
-    await answerPreview(suite.connection.db, who, id, asked.preview!.reach);
+    await answerPreview(suite.connection.db, who, id, asked.preview!.range);
     expect(await done(id)).toMatchObject({
       state: 'done',
       now: 'Every sector is sound.',

@@ -4,19 +4,21 @@
  */
 import { eq, like } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
-import { media, selfTests, sittings, stacks, stations } from '@/server/db/schema';
-import { describeMedium } from '@/server/services/media';
-import { MediumChange } from '@/server/services/new-medium';
-import { endSelfTest, startSelfTest } from '@/server/services/self-tests';
-import { sittingView, sittingsOfMedium, startSitting } from '@/server/services/sittings';
-import { startStack } from '@/server/services/stacks';
+import { media } from '@/server/features/media/tables';
+import { sittings, stacks } from '@/server/features/sittings/tables';
+import { selfTests, stations } from '@/server/features/stations/tables';
+import { describeMedium } from '@/server/features/media/media';
+import { MediumChange } from '@/server/features/media/new-medium';
+import { endSelfTest, startSelfTest } from '@/server/features/stations/self-tests';
+import { sittingView, sittingsOfMedium, startSitting } from '@/server/features/sittings/sittings';
+import { startStack } from '@/server/features/sittings/stacks';
 import {
   cleanHead,
   listStations,
   placeMedium,
   removeMedium,
   takeScan,
-} from '@/server/services/stations';
+} from '@/server/features/stations/stations';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 
@@ -48,7 +50,7 @@ test('a sitting that waits for a clean head goes on with its own disk only, and 
       state: 'dirty',
       now: 'dirty',
       policy: {
-        reach: null,
+        range: null,
         revolutions: 2,
         laterRevolutions: 5,
         tries: 6,

@@ -3,7 +3,7 @@
  * given up.
  */
 import { createHash, randomBytes } from 'node:crypto';
-import { ThreadedHash, digestOfStream } from '@/server/threaded-hash';
+import { ThreadedHash, digestOfStream } from '@/server/platform/threads/threaded-hash';
 
 const MIB = 1 << 20;
 

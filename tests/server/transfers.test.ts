@@ -6,17 +6,18 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
-import { readBlob } from '@/server/blobs/blob-store';
-import { fairCopies, media } from '@/server/db/schema';
-import { transfers } from '@/server/db/transfer-schema';
-import { assemblyView, startRoute } from '@/server/services/assemblies';
+import { readBlob } from '@/server/platform/blobs/blob-store';
+import { fairCopies } from '@/server/features/copies/tables';
+import { media } from '@/server/features/media/tables';
+import { transfers } from '@/server/features/transfers/tables';
+import { assemblyView, startRoute } from '@/server/features/assemblies/assemblies';
 import {
   giveUpTransfer,
   listLines,
   listTransfers,
   startTransfer,
-} from '@/server/services/transfers';
-import { takeIn } from '@/server/services/intake';
+} from '@/server/features/transfers/transfers';
+import { takeIn } from '@/server/features/intake/intake';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 import { loadVector, sha256Hex } from '../support/vectors';

@@ -3,15 +3,15 @@
  * be alike.
  */
 import { eq } from 'drizzle-orm';
-import { jobs } from '@/server/db/schema';
+import { jobs } from '@/server/platform/jobs/tables';
 import { SignatureRules } from '@/core/scan/rules';
-import { listAlike } from '@/server/services/alike';
-import { docketOf } from '@/server/services/docket';
-import { copyPart, fileBytes } from '@/server/services/handing-out';
-import { indexExport } from '@/server/services/index-export';
-import { takeIn } from '@/server/services/intake';
-import { searchHoldings } from '@/server/services/holdings';
-import { addRules, removeRule } from '@/server/services/signatures';
+import { listAlike } from '@/server/features/holdings/alike';
+import { mediumDetail } from '@/server/features/holdings/medium-detail';
+import { copyPart, fileBytes } from '@/server/features/copies/downloads';
+import { indexExport } from '@/server/features/holdings/index-export';
+import { takeIn } from '@/server/features/intake/intake';
+import { searchHoldings } from '@/server/features/holdings/holdings';
+import { addRules, removeRule } from '@/server/features/signatures/signatures';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 import { unzip } from '../support/unzip';
@@ -39,7 +39,7 @@ test.each([
   'sampler-two-partitions.img',
   'cpm-8inch.img',
 ])('%s is opened as what it is, and its files are whole', async (name) => {
-  const docket = await docketOf(suite.connection.db, await take(name));
+  const docket = await mediumDetail(suite.connection.db, await take(name));
   const expected = loadExpectation<{
     filesystem: string;
     files: { path: string; sha256: string; deleted?: boolean }[];
@@ -75,7 +75,7 @@ test('words inside files are found, with what stands beside them', async () => {
 
 test('all files come out as one ZIP with safe names and a manifest of what they were called', async () => {
   const code = await take('bad-fat12-hostile-names.img');
-  const docket = await docketOf(suite.connection.db, code);
+  const docket = await mediumDetail(suite.connection.db, code);
   const files = unzip(
     new Uint8Array(
       await (await copyPart(suite.connection.db, docket.copy!.id, 'zip')).arrayBuffer(),
@@ -106,10 +106,10 @@ test('a signature puts an image in quarantine: it is said, and nothing is handed
   expect(await addRules(suite.connection.db, who, rules)).toEqual({ rules: 1 });
   await until(
     'the scan',
-    async () => (await docketOf(suite.connection.db, code)).findings.length > 0,
+    async () => (await mediumDetail(suite.connection.db, code)).findings.length > 0,
   );
   // Asked for once more: a docket gathered while the scan commits may have one part from before it.
-  const docket = await docketOf(suite.connection.db, code);
+  const docket = await mediumDetail(suite.connection.db, code);
   expect(docket.findings).toEqual([
     { rule: 'demo.one', name: 'A made-up sign', note: 'only for trying', path: null, offset: 0x60 },
   ]);
@@ -121,16 +121,20 @@ test('a signature puts an image in quarantine: it is said, and nothing is handed
     'in quarantine',
   );
   expect(
-    (await copyPart(suite.connection.db, docket.copy!.id, 'image', { knowing: true })).status,
+    (
+      await copyPart(suite.connection.db, docket.copy!.id, 'image', {
+        acknowledgesQuarantine: true,
+      })
+    ).status,
   ).toBe(200);
   // What is taken in later is held against it too.
   infected.set(Buffer.from('x'), 0x1000);
   expect(
-    (await docketOf(suite.connection.db, await take('infected-2.img', infected))).findings,
+    (await mediumDetail(suite.connection.db, await take('infected-2.img', infected))).findings,
   ).toHaveLength(1);
   // Looked through again by one more rule: what was known is not told twice.
   const told = async () =>
-    (await docketOf(suite.connection.db, code)).history.filter(({ what }) =>
+    (await mediumDetail(suite.connection.db, code)).history.filter(({ what }) =>
       what.includes('It is in quarantine'),
     ).length;
   expect(await told()).toBe(1);
@@ -149,7 +153,7 @@ test('a signature puts an image in quarantine: it is said, and nothing is handed
   expect(await told()).toBe(1);
   await worker.kill();
   await removeRule(suite.connection.db, who, 'demo.one');
-  expect((await docketOf(suite.connection.db, code)).findings).toEqual([]);
+  expect((await mediumDetail(suite.connection.db, code)).findings).toEqual([]);
 });
 
 test('the same disk twice, and disks that share files, are found to be alike', async () => {

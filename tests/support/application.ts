@@ -87,7 +87,12 @@ export class Application {
    * step in.
    */
   async startBench(speed = 0): Promise<Program> {
-    const program = this.start(['build/standin.js'], { SPINDLE_BENCH_SPEED: String(speed) });
+    const program = this.start([
+      'build/standin.js',
+      `--shelf=${join(this.folder, 'shelf')}`,
+      `--speed=${speed}`,
+      `--port=${this.benchPort}`,
+    ]);
     await until('the bench', () => portAnswers(this.benchPort));
     return program;
   }
@@ -140,7 +145,6 @@ export class Application {
       ...process.env,
       DATABASE_URL: this.databaseUrl,
       SPINDLE_BENCH: `127.0.0.1:${this.benchPort}`,
-      SPINDLE_BENCH_PORT: String(this.benchPort),
       SPINDLE_SHELF: join(this.folder, 'shelf'),
     };
   }

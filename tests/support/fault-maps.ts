@@ -50,7 +50,7 @@ function stripes(from: number, count: number, every: number, bad: number): Fault
 const REQUEST = 512;
 export const planned = ({ blocks }: Device, more: Partial<PlannedBlocks> = {}): PlannedBlocks => ({
   ...DEFAULT_BLOCK_POLICY,
-  reach: { from: 0, to: blocks },
+  range: { from: 0, to: blocks },
   request: REQUEST,
   speeds: [16, 8, 2],
   ...more,

@@ -2,8 +2,8 @@
  * What every server suite begins and ends with: a filled database of its own, the real bench, a
  * connection, and a worker where it is asked for.
  */
-import { connectDatabase, type Connection } from '@/server/db/database';
-import { closeQueue } from '@/server/jobs/queue';
+import { connectDatabase, type Connection } from '@/server/platform/db/database';
+import { closeQueue } from '@/server/platform/jobs/queue';
 import { Application, type Program } from './application';
 
 interface ServerSuite {

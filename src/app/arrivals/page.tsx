@@ -1,13 +1,14 @@
-import { listArrivals, listLots, nextCode } from '@/server/services/media';
-import { ArrivalsView } from '@/ui/arrivals/arrivals-view';
+import { nextCode } from '@/server/features/media/codes';
+import { listArrivals, listLots } from '@/server/features/media/media';
+import { ArrivalsView } from '@/ui/media/arrivals-view';
 import { arrivalsQuery } from '@/ui/data/queries';
-import { FirstAnswers } from '../first-answers';
+import { PrefetchBoundary } from '../prefetch-boundary';
 
 export const dynamic = 'force-dynamic';
 
 export default function Arrivals() {
   return (
-    <FirstAnswers
+    <PrefetchBoundary
       answers={[
         {
           key: arrivalsQuery.queryKey,
@@ -20,6 +21,6 @@ export default function Arrivals() {
       ]}
     >
       <ArrivalsView />
-    </FirstAnswers>
+    </PrefetchBoundary>
   );
 }

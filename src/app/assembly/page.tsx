@@ -1,20 +1,20 @@
-import { listAssemblies } from '@/server/services/assemblies';
-import { listLayouts } from '@/server/services/layouts';
-import { AssembliesView } from '@/ui/assembly/assemblies-view';
+import { listAssemblies } from '@/server/features/assemblies/assemblies';
+import { listLayouts } from '@/server/features/layouts/layouts';
+import { AssembliesView } from '@/ui/assemblies/assemblies-view';
 import { assembliesQuery, layoutsQuery } from '@/ui/data/queries';
-import { FirstAnswers } from '../first-answers';
+import { PrefetchBoundary } from '../prefetch-boundary';
 
 export const dynamic = 'force-dynamic';
 
 export default function Assemblies() {
   return (
-    <FirstAnswers
+    <PrefetchBoundary
       answers={[
         { key: assembliesQuery.queryKey, fetch: (db) => listAssemblies(db) },
         { key: layoutsQuery.queryKey, fetch: (db) => listLayouts(db) },
       ]}
     >
       <AssembliesView />
-    </FirstAnswers>
+    </PrefetchBoundary>
   );
 }

@@ -1,15 +1,15 @@
 import { Suspense } from 'react';
-import { BenchView } from '@/ui/bench/bench-view';
-import { FirstAnswers } from '../first-answers';
+import { BenchView } from '@/ui/stations/bench-view';
+import { PrefetchBoundary } from '../prefetch-boundary';
 
 export const dynamic = 'force-dynamic';
 
 export default function Bench() {
   return (
-    <FirstAnswers answers={[]}>
+    <PrefetchBoundary answers={[]}>
       <Suspense>
         <BenchView />
       </Suspense>
-    </FirstAnswers>
+    </PrefetchBoundary>
   );
 }

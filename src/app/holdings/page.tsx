@@ -1,20 +1,20 @@
-import { searchHoldings } from '@/server/services/holdings';
-import { listExtracts } from '@/server/services/extracts';
+import { searchHoldings } from '@/server/features/holdings/holdings';
+import { listExtracts } from '@/server/features/extracts/extracts';
 import { extractsQuery, holdingsQuery } from '@/ui/data/queries';
 import { HoldingsView } from '@/ui/holdings/holdings-view';
-import { FirstAnswers } from '../first-answers';
+import { PrefetchBoundary } from '../prefetch-boundary';
 
 export const dynamic = 'force-dynamic';
 
 export default function Holdings() {
   return (
-    <FirstAnswers
+    <PrefetchBoundary
       answers={[
         { key: holdingsQuery({ q: '' }).queryKey, fetch: (db) => searchHoldings(db, { q: '' }) },
         { key: extractsQuery.queryKey, fetch: (db) => listExtracts(db) },
       ]}
     >
       <HoldingsView />
-    </FirstAnswers>
+    </PrefetchBoundary>
   );
 }

@@ -1,7 +1,7 @@
 import { inArray } from 'drizzle-orm';
-import { sharedConnection } from '@/server/db/database';
-import { media } from '@/server/db/schema';
-import { LabelSheet } from '@/ui/labels/label-sheet';
+import { sharedConnection } from '@/server/platform/db/database';
+import { media } from '@/server/features/media/tables';
+import { LabelSheet } from '@/ui/media/label-sheet';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,14 +1,14 @@
-import { listLayouts } from '@/server/services/layouts';
+import { listLayouts } from '@/server/features/layouts/layouts';
 import { layoutsQuery } from '@/ui/data/queries';
 import { LayoutsView } from '@/ui/layouts/layouts-view';
-import { FirstAnswers } from '../first-answers';
+import { PrefetchBoundary } from '../prefetch-boundary';
 
 export const dynamic = 'force-dynamic';
 
 export default function Layouts() {
   return (
-    <FirstAnswers answers={[{ key: layoutsQuery.queryKey, fetch: (db) => listLayouts(db) }]}>
+    <PrefetchBoundary answers={[{ key: layoutsQuery.queryKey, fetch: (db) => listLayouts(db) }]}>
       <LayoutsView />
-    </FirstAnswers>
+    </PrefetchBoundary>
   );
 }

@@ -1,14 +1,14 @@
-import { listLedger } from '@/server/services/ledger';
+import { listLedger } from '@/server/features/ledger/ledger';
 import { ledgerQuery } from '@/ui/data/queries';
 import { LedgerView } from '@/ui/ledger/ledger-view';
-import { FirstAnswers } from '../first-answers';
+import { PrefetchBoundary } from '../prefetch-boundary';
 
 export const dynamic = 'force-dynamic';
 
 export default function Ledger() {
   return (
-    <FirstAnswers answers={[{ key: ledgerQuery.queryKey, fetch: (db) => listLedger(db) }]}>
+    <PrefetchBoundary answers={[{ key: ledgerQuery.queryKey, fetch: (db) => listLedger(db) }]}>
       <LedgerView />
-    </FirstAnswers>
+    </PrefetchBoundary>
   );
 }

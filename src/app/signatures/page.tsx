@@ -1,14 +1,14 @@
-import { allRules } from '@/server/services/signatures';
+import { allRules } from '@/server/features/signatures/signatures';
 import { rulesQuery } from '@/ui/data/queries';
 import { SignaturesView } from '@/ui/signatures/signatures-view';
-import { FirstAnswers } from '../first-answers';
+import { PrefetchBoundary } from '../prefetch-boundary';
 
 export const dynamic = 'force-dynamic';
 
 export default function Signatures() {
   return (
-    <FirstAnswers answers={[{ key: rulesQuery.queryKey, fetch: (db) => allRules(db) }]}>
+    <PrefetchBoundary answers={[{ key: rulesQuery.queryKey, fetch: (db) => allRules(db) }]}>
       <SignaturesView />
-    </FirstAnswers>
+    </PrefetchBoundary>
   );
 }

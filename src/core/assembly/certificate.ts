@@ -1,5 +1,5 @@
 /**
- * The certificate of a return: what was written where, how it was proved, with what margin, and
+ * The certificate of a write-back: what was written where, how it was proved, with what margin, and
  * how it did in the old
  * machine. Its JSON Schema is `docs/formats/certificate.schema.json`; the printed one has the
  * same facts.
@@ -11,8 +11,8 @@ const moment = z.iso.datetime();
 
 export const Certificate = z.strictObject({
   format: z.literal('frail-spindle-certificate'),
-  version: z.literal(1),
-  return: count,
+  version: z.literal(2),
+  writeback: count,
   source: z.strictObject({
     code: z.string(),
     title: z.string(),
@@ -80,7 +80,7 @@ export const Certificate = z.strictObject({
 export type Certificate = z.output<typeof Certificate>;
 
 export const certificateJsonSchema = () => ({
-  title: 'Certificate of a return',
+  title: 'Certificate of a write-back',
   ...z.toJSONSchema(Certificate, { io: 'input' }),
 });
 
@@ -92,7 +92,7 @@ interface ProvedTrack {
   spread: number | null;
 }
 
-/** Figures of the tracks of a return. */
+/** Figures of the tracks of a write-back. */
 export function trackFigures(
   tracks: readonly ProvedTrack[],
 ): Pick<Certificate, 'tracks' | 'margin'> {

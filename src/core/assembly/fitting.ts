@@ -21,7 +21,7 @@ interface Fitted {
   fits: boolean;
 }
 
-const MOST_NUMBERS = 9999;
+const MAX_NUMBERS = 9999;
 
 /**
  * A number put where the name still may stand with it: before the dot, in place of the last
@@ -55,7 +55,7 @@ export function fitFiles(
     const refused = volume.refuseName(own);
     let name = refused === null ? own : volume.suggestName(own);
     let renamed = refused;
-    for (let n = 2; names.has(name) && n <= MOST_NUMBERS; n++) {
+    for (let n = 2; names.has(name) && n <= MAX_NUMBERS; n++) {
       renamed = `There is a ${name} already.`;
       name = numbered(volume, refused === null ? own : volume.suggestName(own), n);
       if (!names.has(name)) break;

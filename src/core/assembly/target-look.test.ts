@@ -5,7 +5,7 @@ import { perfectReading } from '../flux/synthesis';
 import { BLANK_KINDS, writableVolume } from '../identify/writable-volume';
 import { flatTrack } from '../image/flat';
 import { digestsOfImage } from '../image/track-digests';
-import { layTrack } from '../layout/lay-track';
+import { encodeTrack } from '../layout/encode-track';
 import { SHIPPED_LAYOUTS, shippedLayout } from '../layout/shipped';
 import { decodeCapture } from '../reading/decode-capture';
 import { judgeTarget, tracksToLookAt } from './target-look';
@@ -19,7 +19,7 @@ async function lookAt(layoutId: string, image: Uint8Array | null) {
     ({ cylinder, head }) =>
       perfectReading(
         image
-          ? layTrack(layout, cylinder, head, flatTrack(layout, image, cylinder, head))
+          ? encodeTrack(layout, cylinder, head, flatTrack(layout, image, cylinder, head))
           : new Float64Array(0),
         { cylinder, head, pass: 0 },
         ticks,

@@ -31,7 +31,7 @@ interface TargetLook {
 /** Bytes that one filling makes: the smallest sector. */
 const UNIT = 128;
 /** Names told. */
-const MOST_NAMES = 6;
+const MAX_NAMES = 6;
 /**
  * Outermost ones, those where directories lie in one layout or another, with a drive that must step
  * twice as well, and a few between.
@@ -90,7 +90,7 @@ export async function judgeTarget(decoded: CaptureDecode, digester: Digester): P
   const [first] = volumes;
   if (!first) return { state: 'data', ...about };
   const entries = volumes.flatMap(({ volume }) => volume.entries.filter(({ deleted }) => !deleted));
-  about.files = entries.slice(0, MOST_NAMES).map(({ path }) => path);
+  about.files = entries.slice(0, MAX_NAMES).map(({ path }) => path);
   about.label = first.volume.label;
   // Files that were deleted are data all the same: whatever lies beyond the volume's own areas must
   // be a format's filling.

@@ -1,5 +1,5 @@
 /**
- * The card beside an image of a block device: what every block of it is, from which device it
+ * The sidecar beside an image of a block device: what every block of it is, from which device it
  * came, what was filled in.
  * Its JSON Schema is `docs/formats/extents.schema.json`; the command line writes and reads the
  * same file.
@@ -59,7 +59,7 @@ export const ExtentsFile = z.strictObject({
 });
 export type ExtentsFile = z.output<typeof ExtentsFile>;
 
-/** JSON Schema of the card. */
+/** JSON Schema of the sidecar. */
 export const extentsJsonSchema = () => ({
   title: 'Extents of an image of a block device',
   ...z.toJSONSchema(ExtentsFile, { io: 'input' }),

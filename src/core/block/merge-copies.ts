@@ -40,7 +40,7 @@ const AT_ONCE = 1 << 20;
 /**
  * Runs of blocks that differ that are listed; further ones are doubtful as well, and in no list.
  */
-const MOST_DIFFERING = 1000;
+const MAX_DIFFERING = 1000;
 /**
  * More blocks that differ than this, and more than this share of those compared, are another disk.
  */
@@ -126,7 +126,7 @@ async function compare(
         merged.another = true;
         return;
       }
-      if (merged.differing.length < MOST_DIFFERING)
+      if (merged.differing.length < MAX_DIFFERING)
         push(merged.differing, { from: block, to: block + 1 }, () => true);
       // As many as not would leave it open.
       const agreeing = each.map((bytes) => each.filter((other) => sameBytes(bytes, other)).length);

@@ -121,9 +121,9 @@ test('a fragile medium is asked at the lowest speed, and twice at most', () => {
   expect(map.at(510)!.tries).toBe(2);
 });
 
-test('only the reach is read', () => {
+test('only the range is read', () => {
   const device: Device = { blocks: 9000, faults: band(4090, 20) };
-  const { map } = salvage(device, { reach: { from: 1000, to: 4100 } });
+  const { map } = salvage(device, { range: { from: 1000, to: 4100 } });
   expect(map.tally()).toMatchObject({ firm: 3090, lost: 10, unread: 5900 });
   expect(map.at(999)!.grade).toBe('unread');
 });

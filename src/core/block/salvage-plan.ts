@@ -15,7 +15,7 @@ import { isSound, type Grade } from '../reading/grades';
 import { ordinal } from '../reading/plan';
 import { PASSED_OVER, type Extent, type ExtentMap, type Pace } from './extent-map';
 
-export interface BlockReach {
+export interface BlockRange {
   from: number;
   /** The first block behind it. */
   to: number;
@@ -23,7 +23,7 @@ export interface BlockReach {
 
 export interface BlockPolicy {
   /** Null until a person, or the device's own tables, said how far. */
-  reach: BlockReach | null;
+  range: BlockRange | null;
   /** Blocks of the largest request. */
   request: number;
   /** Most tries of one block. */
@@ -39,11 +39,11 @@ export interface BlockPolicy {
 export const DEFAULT_BLOCK_POLICY = Object.freeze({ tries: 12, patience: 3, gentle: false });
 
 /**
- * A plan for a settled reach on a device with these speeds, fastest first; none where it can't be
+ * A plan for a settled range on a device with these speeds, fastest first; none where it can't be
  * set.
  */
 export interface PlannedBlocks extends BlockPolicy {
-  reach: BlockReach;
+  range: BlockRange;
   speeds: readonly number[];
 }
 
@@ -87,7 +87,7 @@ const SMALL_STRETCH = 32;
 /** Bad areas of up to this many blocks get every try. */
 const SMALL_AREA = 16;
 /** More hard places in a row than this change nothing. */
-const MOST_STOPS = 12;
+const MAX_STOPS = 12;
 /** Tries of a block of a fragile medium. */
 const GENTLE_TRIES = 2;
 /**
@@ -124,7 +124,7 @@ export class SalvagePlan {
   private nothingPassedOver = false;
   /** Bad runs of the round at hand, all with as many tries. */
   private round: { tries: number; runs: Run[] } = { tries: 0, runs: [] };
-  /** Everything before it in the reach is read, passed over or bad: where the sweep looks on. */
+  /** Everything before it in the range is read, passed over or bad: where the sweep looks on. */
   private swept: number;
   private readonly to: number;
 
@@ -132,8 +132,8 @@ export class SalvagePlan {
     private readonly map: ExtentMap,
     private readonly policy: PlannedBlocks,
   ) {
-    this.swept = policy.reach.from;
-    this.to = Math.min(policy.reach.to, map.blocks);
+    this.swept = policy.range.from;
+    this.to = Math.min(policy.range.to, map.blocks);
   }
 
   /**
@@ -178,7 +178,7 @@ export class SalvagePlan {
       this.swept = this.to;
       return null;
     }
-    const from = Math.max(next.from, this.policy.reach.from);
+    const from = Math.max(next.from, this.policy.range.from);
     this.swept = from;
     const left = Math.min(next.to, this.to) - from;
     const hard = this.hardStopsBefore(i);
@@ -186,7 +186,7 @@ export class SalvagePlan {
     if (hard >= 2 && !isPassedOver(list[i - 1]!)) {
       const most = Math.max(
         FIRST_PASS_OVER,
-        Math.floor((this.to - this.policy.reach.from) * LARGEST_PASS_OVER),
+        Math.floor((this.to - this.policy.range.from) * LARGEST_PASS_OVER),
       );
       const count = Math.min(left, most, FIRST_PASS_OVER * 4 ** (hard - 2));
       return {
@@ -214,7 +214,7 @@ export class SalvagePlan {
     let stops = 0;
     for (
       let i = index - 1;
-      i >= 0 && list[i]!.to > this.policy.reach.from && stops < MOST_STOPS;
+      i >= 0 && list[i]!.to > this.policy.range.from && stops < MAX_STOPS;
       i--
     ) {
       const each = list[i]!;
@@ -227,10 +227,10 @@ export class SalvagePlan {
   }
 
   private passedOver(): BlockStep | null {
-    const { request, reach } = this.policy;
+    const { request, range } = this.policy;
     if (this.nothingPassedOver) return null;
     if (this.stretches.length === 0)
-      this.stretches = this.within(reach.from, this.to)
+      this.stretches = this.within(range.from, this.to)
         .filter(isPassedOver)
         .sort((a, b) => a.to - a.from - (b.to - b.from) || b.from - a.from);
     const stretch = this.stretches.pop();
@@ -241,7 +241,7 @@ export class SalvagePlan {
     const i = this.map.indexAt(stretch.from);
     const { group } = this.map.extents()[i]!;
     const { from, to } = stretch;
-    const before = from > reach.from ? this.map.at(from - 1) : null;
+    const before = from > range.from ? this.map.at(from - 1) : null;
     const goesOn = before !== null && isSound(before.grade) && before.pace === 0;
     // A request that failed without saying where is asked for by halves, from its first block on.
     const start =
@@ -300,9 +300,9 @@ export class SalvagePlan {
 
   /** Bad blocks that are to be tried again. */
   private openRuns(): Extent[] {
-    const { tries: most, patience, reach, gentle } = this.policy;
+    const { tries: most, patience, range, gentle } = this.policy;
     const open: Extent[] = [];
-    for (const area of badAreas(this.within(reach.from, this.to))) {
+    for (const area of badAreas(this.within(range.from, this.to))) {
       const blocks = area.reduce((sum, { from, to }) => sum + to - from, 0);
       const tried = Math.max(...area.map(({ tries }) => tries));
       const spent =
@@ -327,7 +327,7 @@ export class SalvagePlan {
   }
 
   private end(): BlockStep {
-    const count = this.within(this.policy.reach.from, this.to)
+    const count = this.within(this.policy.range.from, this.to)
       .filter(isBad)
       .reduce((sum, { from, to }) => sum + to - from, 0);
     return {

@@ -31,7 +31,7 @@ export interface DeviceFinding {
 
 const BLOCK = 512;
 const CHUNK = 1 << 20;
-const MOST_TRACES = 60;
+const MAX_TRACES = 60;
 /** What formatting of a new disk leaves in its blocks. */
 const FACTORY_FILLS = [0xf6, 0xe5, 0x6c, 0xda];
 
@@ -170,7 +170,7 @@ export async function findingOf(
         const goesOn = trace?.kind === 'text' && lastText === at + i - BLOCK;
         if (trace?.kind === 'text') lastText = at + i;
         if (!trace || goesOn) continue;
-        if (traces.length < MOST_TRACES) traces.push({ ...trace, offset: at + i });
+        if (traces.length < MAX_TRACES) traces.push({ ...trace, offset: at + i });
         else more[trace.kind]++;
       }
     }

@@ -5,7 +5,7 @@
 import fc from 'fast-check';
 import { seededRandom } from '../bits/random';
 import { perfectReading } from '../flux/synthesis';
-import { layTrack } from '../layout/lay-track';
+import { encodeTrack } from '../layout/encode-track';
 import { ENCODING_IDS, formatAt, turnCells, type EncodingId } from '../layout/layout';
 import { shippedLayout } from '../layout/shipped';
 import { TrackDecoder } from '../reading/track-decoder';
@@ -30,7 +30,7 @@ function made(encoding: EncodingId, seed: string, cylinder = 3) {
     bytes,
     data: Uint8Array.from({ length: bytes }, () => random.below(256)),
   }));
-  return { layout, sectors, turn: layTrack(layout, cylinder, 0, sectors), cylinder };
+  return { layout, sectors, turn: encodeTrack(layout, cylinder, 0, sectors), cylinder };
 }
 
 const word = (value: number, cells = 16) => value.toString(2).padStart(cells, '0');

@@ -5,7 +5,7 @@
  * gives the same disk.
  */
 import { seededRandom, type Random } from '../bits/random';
-import { pushOf } from './precompensation';
+import { shiftDirection } from './precompensation';
 import { packTimes, type TurnTransitions } from './synthesis';
 import type { TrackReading } from './reading';
 
@@ -109,7 +109,7 @@ function stretchedTurn(
  * Places that differ each time need a stream that does: `reading` counts the readings of this
  * medium.
  */
-export function agedReading(
+export function simulateReading(
   turn: TurnTransitions | null,
   ageing: Ageing,
   at: ReadingConditions,
@@ -141,7 +141,7 @@ export function agedReading(
         place +
         nsOfTurn *
           (random.normal() * (isWeak ? jitter + WEAK_JITTER_NS : jitter) +
-            shift * pushOf(source, i));
+            shift * shiftDirection(source, i));
       moved +=
         (WOW / (2 * Math.PI)) * (Math.sin(2 * Math.PI * moved + wowPhase) - Math.sin(wowPhase));
       times.push((revolution + moved) * turnTicks);

@@ -5,10 +5,10 @@
 import { TrackDecoder } from '../reading/track-decoder';
 import { testedTrack } from '../reading/self-test';
 import { shippedLayout } from '../layout/shipped';
-import { layTrack } from '../layout/lay-track';
+import { encodeTrack } from '../layout/encode-track';
 import { formatAt } from '../layout/layout';
-import { agedReading } from './ageing';
-import { precompensated, precompensationNs, pushOf } from './precompensation';
+import { simulateReading } from './ageing';
+import { precompensated, precompensationNs, shiftDirection } from './precompensation';
 
 const drive = { tickHz: 24_000_000, rpm: 300, cylinders: 80, heads: 2 };
 const layout = shippedLayout('mfm-35-18x512')!;
@@ -18,8 +18,8 @@ const sectors = formatAt(layout, 79, 0)!.sectors.map(({ r, bytes }, i) => ({
   data: Uint8Array.from({ length: bytes }, (_, at) => (at * 37 + i * 91) & 0xff),
 }));
 const spreadOf = (ns: number) => {
-  const turn = precompensated(layTrack(layout, 79, 0, sectors), ns, 0.2);
-  const reading = agedReading(
+  const turn = precompensated(encodeTrack(layout, 79, 0, sectors), ns, 0.2);
+  const reading = simulateReading(
     turn,
     {
       seed: 'p',
@@ -57,10 +57,10 @@ test('only MFM, only the inner half; the order of transitions stays', () => {
     precompensationNs('fm', 70, 77),
     precompensationNs('gcr-6and2', 34, 35),
   ]).toEqual([0, 125, 0, 0]);
-  const turn = layTrack(layout, 79, 0, sectors);
+  const turn = encodeTrack(layout, 79, 0, sectors);
   const moved = precompensated(turn, 125, 0.2);
   expect(moved.every((place, i) => i === 0 || place > moved[i - 1]!)).toBe(true);
   expect(precompensated(turn, 0, 0.2)).toBe(turn);
   const pair = Float64Array.of(0.1, 0.2, 0.22, 0.4);
-  expect([0, 1, 2, 3].map((i) => pushOf(pair, i))).toEqual([0, -1, 1, 0]);
+  expect([0, 1, 2, 3].map((i) => shiftDirection(pair, i))).toEqual([0, -1, 1, 0]);
 });

@@ -11,7 +11,7 @@ import type { TurnTransitions } from './synthesis';
  * Which way a transition is pushed by its neighbours: +1 away from a near one before it, −1 from a
  * near one behind.
  */
-export function pushOf(turn: TurnTransitions, i: number): -1 | 0 | 1 {
+export function shiftDirection(turn: TurnTransitions, i: number): -1 | 0 | 1 {
   if (i === 0 || i + 1 >= turn.length) return 0;
   const before = turn[i]! - turn[i - 1]!;
   const after = turn[i + 1]! - turn[i]!;
@@ -46,5 +46,5 @@ export function precompensated(
 ): TurnTransitions {
   if (ns === 0) return turn;
   const by = (ns * 1e-9) / turnSeconds;
-  return turn.map((place, i) => place - by * pushOf(turn, i));
+  return turn.map((place, i) => place - by * shiftDirection(turn, i));
 }

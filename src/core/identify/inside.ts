@@ -33,8 +33,8 @@ const ENOUGH = 0.8;
 const WITHOUT_MARK = new Set(['wavesample']);
 const DEEPEST = 3;
 /** Volumes opened inside one image, and files tried. */
-const MOST_VOLUMES = 64;
-const MOST_TRIED = 2000;
+const MAX_VOLUMES = 64;
+const MAX_TRIED = 2000;
 
 interface Budget {
   volumes: number;
@@ -62,7 +62,7 @@ const mayBeImage = ({ kind, bytes, recoverable, damaged }: VolumeEntry) =>
 export async function* volumesInside(
   source: ByteSource,
   volume: Pick<Volume, 'entries'>,
-  budget: Budget = { volumes: MOST_VOLUMES, tried: MOST_TRIED },
+  budget: Budget = { volumes: MAX_VOLUMES, tried: MAX_TRIED },
   within = '',
   depth = 1,
 ): AsyncGenerator<InnerVolume> {

@@ -16,7 +16,7 @@ export function statusBytes(image: FlatImage): Uint8Array {
   });
 }
 
-/** What a flat image of these sectors does not say; the card beside it does. */
+/** What a flat image of these sectors does not say; the sidecar beside it does. */
 export function lossesOfSectors(
   sectors: readonly TrackSector[],
   image: FlatImage,

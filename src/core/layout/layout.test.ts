@@ -7,7 +7,7 @@ import { seededRandom } from '../bits/random';
 import { perfectReading } from '../flux/synthesis';
 import type { TrackReading } from '../flux/reading';
 import { buildFlatImage } from '../image/flat';
-import { layImage } from '../image/lay-image';
+import { encodeImage } from '../image/encode-image';
 import { INLINE, allSectors, decodeCapture } from '../reading/decode-capture';
 import {
   bytesOf,
@@ -33,7 +33,7 @@ function captureOf(
 ): { image: Uint8Array; readings: TrackReading[] } {
   const random = seededRandom(seed);
   const image = Uint8Array.from({ length: bytesOf(layout) }, () => random.below(256));
-  const readings = [...layImage(layout, image)]
+  const readings = [...encodeImage(layout, image)]
     .filter(({ cylinder }) => cylinders.includes(cylinder))
     .map(({ cylinder, head, turn }) =>
       perfectReading(

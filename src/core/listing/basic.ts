@@ -32,9 +32,9 @@ interface Listing {
 }
 
 /** Lines listed at most. */
-const MOST_LINES = 20_000;
+const MAX_LINES = 20_000;
 /** A line of BASIC is at most 255 bytes; longer ones were made by programs. */
-const MOST_LINE_BYTES = 4096;
+const MAX_LINE_BYTES = 4096;
 
 interface Dialect {
   littleEndian: boolean;
@@ -87,15 +87,15 @@ function listLinked(
   let at = start;
   let trouble: string | null = null;
   while (at + 4 < bytes.length && word(at) !== 0) {
-    if (lines.length >= MOST_LINES) {
-      trouble = `Only the first ${MOST_LINES.toLocaleString('en')} lines are listed.`;
+    if (lines.length >= MAX_LINES) {
+      trouble = `Only the first ${MAX_LINES.toLocaleString('en')} lines are listed.`;
       break;
     }
     const number = word(at + 2);
     let text = '';
     let i = at + 4;
     let mode: 'code' | 'string' | 'data' | 'rest' = 'code';
-    while (i < bytes.length && bytes[i] !== 0 && i - at < MOST_LINE_BYTES) {
+    while (i < bytes.length && bytes[i] !== 0 && i - at < MAX_LINE_BYTES) {
       const byte = bytes[i]!;
       if (
         mode === 'rest' ||
@@ -207,7 +207,7 @@ function listInteger(bytes: Uint8Array): Listing | null {
   const lines: string[] = [];
   let at = 0;
   let trouble: string | null = null;
-  while (at < bytes.length && lines.length < MOST_LINES) {
+  while (at < bytes.length && lines.length < MAX_LINES) {
     const length = bytes[at]!;
     if (length < 4 || at + length > bytes.length || bytes[at + length - 1] !== 0x01) {
       if (lines.length === 0) return null;

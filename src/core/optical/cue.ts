@@ -39,8 +39,8 @@ export interface CueSheet {
   problems: Problem[];
 }
 
-const MOST_TRACKS = 99;
-const MOST_LINES = 5000;
+const MAX_TRACKS = 99;
+const MAX_LINES = 5000;
 const FRAMES = 75;
 
 function framesOf(text: string | undefined): number | null {
@@ -70,7 +70,7 @@ export function parseCue(text: string): CueSheet {
   let track: CueTrack | null = null;
   for (const [i, line] of text
     .split(/\r\n?|\n/)
-    .slice(0, MOST_LINES)
+    .slice(0, MAX_LINES)
     .entries()) {
     const [command = '', ...words] = wordsOf(line);
     const at = i + 1;
@@ -91,10 +91,10 @@ export function parseCue(text: string): CueSheet {
         if (
           !Number.isInteger(number) ||
           number < 1 ||
-          number > MOST_TRACKS ||
+          number > MAX_TRACKS ||
           !(type in SECTOR_BYTES) ||
           sheet.files.length === 0 ||
-          sheet.tracks.length >= MOST_TRACKS
+          sheet.tracks.length >= MAX_TRACKS
         ) {
           wrong(at, `there is no track ${words.slice(0, 2).join(' ')} that could be read.`);
           track = null;

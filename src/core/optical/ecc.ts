@@ -118,7 +118,7 @@ function mendWord(sector: Uint8Array, places: Uint16Array, distrusted: Uint8Arra
 }
 
 /** Alternations of P and Q at most; a product code settles in a few, or never. */
-const MOST_ROUNDS = 24;
+const MAX_ROUNDS = 24;
 
 /**
  * Mends a sector in place, P and Q in turn until nothing changes. `flags` are 2,352 bytes, not 0
@@ -127,7 +127,7 @@ const MOST_ROUNDS = 24;
  */
 export function mendParity(sector: Uint8Array, flags: Uint8Array | null): boolean {
   const distrusted = flags ? flags.slice() : null;
-  for (let round = 0; round < MOST_ROUNDS; round++) {
+  for (let round = 0; round < MAX_ROUNDS; round++) {
     let changed = false;
     let failed = false;
     for (const words of [P_PLACES, Q_PLACES]) {

@@ -30,7 +30,7 @@ const PART_HEAD = 12;
 const FIRST_HEAD = PART_HEAD + 4 + 8 + 32;
 const ENTRY = 4;
 /** An extra field holds 65,535 bytes. */
-const MOST_ENTRIES = 15_000;
+const MAX_ENTRIES = 15_000;
 
 /** An empty deflate stream. */
 const EMPTY = Uint8Array.of(0x03, 0x00);
@@ -72,8 +72,8 @@ export function indexMembers(
   sha256: Uint8Array,
 ): Uint8Array[] {
   const parts: Uint8Array[] = [];
-  for (let first = 0; first === 0 || first < lengths.length; first += MOST_ENTRIES) {
-    const some = lengths.slice(first, first + MOST_ENTRIES);
+  for (let first = 0; first === 0 || first < lengths.length; first += MAX_ENTRIES) {
+    const some = lengths.slice(first, first + MAX_ENTRIES);
     const head = first === 0 ? FIRST_HEAD : PART_HEAD;
     const extra = new Uint8Array(SUBFIELD + head + some.length * ENTRY);
     const view = new DataView(extra.buffer);
@@ -82,7 +82,7 @@ export function indexMembers(
     view.setUint8(4, VERSION);
     view.setUint8(5, first === 0 ? 0 : 1);
     // How many members of this kind there are altogether: the reader finds the first from the last.
-    view.setUint16(6, Math.max(1, Math.ceil(lengths.length / MOST_ENTRIES)), true);
+    view.setUint16(6, Math.max(1, Math.ceil(lengths.length / MAX_ENTRIES)), true);
     view.setUint32(8, first, true);
     view.setUint32(12, some.length, true);
     if (first === 0) {

@@ -14,17 +14,17 @@ export interface Picture {
 }
 
 /** Larger ones are no pictures of old machines, or lie about their size. */
-const MOST_PIXELS = 4096 * 4096;
-const MOST_SIDE = 16_384;
+const MAX_PIXELS = 4096 * 4096;
+const MAX_SIDE = 16_384;
 
 /** A picture that fits in memory, still transparent; null where its sides make no sense. */
 export function canvas(kind: string, width: number, height: number): Picture | null {
   if (
     width < 1 ||
     height < 1 ||
-    width > MOST_SIDE ||
-    height > MOST_SIDE ||
-    width * height > MOST_PIXELS
+    width > MAX_SIDE ||
+    height > MAX_SIDE ||
+    width * height > MAX_PIXELS
   )
     return null;
   return {

@@ -18,7 +18,7 @@ interface Arc {
  * Uncovered stretches longer than `OPEN_ARC`, as shares of a turn; `to` may pass 1 where one lies
  * across the index.
  */
-export function openArcs(covered: readonly { angle: number; span: number }[]): Arc[] {
+export function findUnexplainedSpans(covered: readonly { angle: number; span: number }[]): Arc[] {
   if (covered.length === 0) return [{ from: 0, to: 1 }];
   const sorted = [...covered].sort((a, b) => a.angle - b.angle);
   const arcs: Arc[] = [];

@@ -2,8 +2,8 @@ import {
   cleaningDue,
   confirmsDirt,
   leavesDirt,
-  suspectsDirt,
-  suspectsDirtAgain,
+  detectDirtyHead,
+  confirmDirtyHead,
 } from './head-care';
 
 const tracks = (count: number, unsound: number, sectors = 9) =>
@@ -20,13 +20,13 @@ test('the rule: so many readings, or one medium that sheds', () => {
 });
 
 test('a head that goes blind is suspected; single bad tracks, a disk bad from the start and an empty end are not', () => {
-  expect(suspectsDirt([...tracks(20, 0), ...tracks(8, 4)])).toBe(true);
-  expect(suspectsDirt([...tracks(20, 0), ...tracks(6, 4)])).toBe(false);
-  expect(suspectsDirt([...tracks(40, 0), ...tracks(3, 9), ...tracks(5, 0)])).toBe(false);
-  expect(suspectsDirt(tracks(60, 5))).toBe(false);
-  expect(suspectsDirt([...tracks(60, 0), ...tracks(20, 0, 0)])).toBe(false);
+  expect(detectDirtyHead([...tracks(20, 0), ...tracks(8, 4)])).toBe(true);
+  expect(detectDirtyHead([...tracks(20, 0), ...tracks(6, 4)])).toBe(false);
+  expect(detectDirtyHead([...tracks(40, 0), ...tracks(3, 9), ...tracks(5, 0)])).toBe(false);
+  expect(detectDirtyHead(tracks(60, 5))).toBe(false);
+  expect(detectDirtyHead([...tracks(60, 0), ...tracks(20, 0, 0)])).toBe(false);
   // Dropouts of one sector a track, as a scratch leaves them.
-  expect(suspectsDirt([...tracks(60, 0), ...tracks(20, 1)])).toBe(false);
+  expect(detectDirtyHead([...tracks(60, 0), ...tracks(20, 1)])).toBe(false);
 });
 
 test('the control reading tells a dirty head from a bad disk', () => {
@@ -38,9 +38,9 @@ test('the control reading tells a dirty head from a bad disk', () => {
 test('reading again in vain is suspicious after six times in a row', () => {
   const vain = Array<boolean>(6).fill(false);
   expect([
-    suspectsDirtAgain(vain.slice(1)),
-    suspectsDirtAgain(vain),
-    suspectsDirtAgain([true, ...vain]),
-    suspectsDirtAgain([...vain, true]),
+    confirmDirtyHead(vain.slice(1)),
+    confirmDirtyHead(vain),
+    confirmDirtyHead([true, ...vain]),
+    confirmDirtyHead([...vain, true]),
   ]).toEqual([false, true, true, false]);
 });

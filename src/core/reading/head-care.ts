@@ -61,7 +61,7 @@ const failedShare = (tracks: readonly FirstReading[]) =>
  * reading a track again
  * that read well tells one from the other.
  */
-export function suspectsDirt(history: readonly FirstReading[]): boolean {
+export function detectDirtyHead(history: readonly FirstReading[]): boolean {
   const recorded = history.filter(({ sectors }) => sectors > 0);
   const last = recorded.slice(-WINDOW);
   const before = recorded.slice(0, -WINDOW);
@@ -81,7 +81,7 @@ const IN_VAIN = 6;
  * Whether reading again what failed looks as if it failed for the head: `better` says of each such
  * reading, in order, whether it brought anything.
  */
-export const suspectsDirtAgain = (better: readonly boolean[]): boolean =>
+export const confirmDirtyHead = (better: readonly boolean[]): boolean =>
   better.length >= IN_VAIN && better.slice(-IN_VAIN).every((each) => !each);
 
 /**

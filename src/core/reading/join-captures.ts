@@ -14,11 +14,11 @@ function atRate(reading: TrackReading, fromHz: number, toHz: number): TrackReadi
   const factor = toHz / fromHz;
   const intervals: number[] = [];
   let time = 0;
-  let told = 0;
+  let controller = 0;
   for (let i = 0; i < count; i++) {
     time += ticks[i]! * factor;
-    intervals.push(Math.round(time) - told);
-    told = Math.round(time);
+    intervals.push(Math.round(time) - controller);
+    controller = Math.round(time);
   }
   return {
     ...reading,

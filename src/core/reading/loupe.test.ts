@@ -1,10 +1,10 @@
 /** The loupe's figures: what a track laid down with known cells shows of itself. */
-import { agedReading, type Ageing } from '../flux/ageing';
+import { simulateReading, type Ageing } from '../flux/ageing';
 import { flatTrack } from '../image/flat';
-import { layTrack } from '../layout/lay-track';
+import { encodeTrack } from '../layout/encode-track';
 import { bytesOf } from '../layout/layout';
 import { shippedLayout } from '../layout/shipped';
-import { differingBytes, lookClosely, type LoupeRequest } from './loupe';
+import { differingBytes, analyseTrack, type LoupeRequest } from './loupe';
 import { judgeDrive, testTracks, testedTrack } from './self-test';
 import { spreadBetween, timingOfTurn } from './timing';
 import { TrackDecoder } from './track-decoder';
@@ -14,12 +14,12 @@ const image = Uint8Array.from(
   { length: bytesOf(layout) },
   (_, i) => (i * 7919 + (i >> 5) * 31) & 255,
 );
-const turn = layTrack(layout, 33, 0, flatTrack(layout, image, 33, 0));
+const turn = encodeTrack(layout, 33, 0, flatTrack(layout, image, 33, 0));
 const drive = { tickHz: 24_000_000, rpm: 300 };
 const CELL = 48;
 
 const read = (more: Partial<Ageing> = {}, turnSeconds = 0.2, dirt = 0) =>
-  agedReading(
+  simulateReading(
     turn,
     {
       seed: 'loupe',
@@ -58,7 +58,7 @@ const request = (more: Partial<LoupeRequest> = {}): LoupeRequest => ({
 });
 
 test('intervals lie on the rows of two, three and four cells, and each is counted once', () => {
-  const [first] = lookClosely(request());
+  const [first] = analyseTrack(request());
   const { counts, density, rows, longest } = first!.ribbon;
   const row = (cells: number) => Math.floor(((cells * CELL) / longest) * rows);
   const near = (cells: number) =>
@@ -70,12 +70,12 @@ test('intervals lie on the rows of two, three and four cells, and each is counte
 });
 
 test('a part of the turn has its own intervals only', () => {
-  const [whole] = lookClosely(request());
+  const [whole] = analyseTrack(request());
   const parts = [
     [0, 0.25],
     [0.25, 0.5],
     [0.5, 1],
-  ].map(([from, to]) => lookClosely(request({ from: from!, to: to! }))[0]!);
+  ].map(([from, to]) => analyseTrack(request({ from: from!, to: to! }))[0]!);
   const sum = (counts: Uint32Array) => counts.reduce((all, count) => all + count, 0);
   expect(parts.reduce((all, { ribbon }) => all + sum(ribbon.counts), 0)).toBe(
     sum(whole!.ribbon.counts),
@@ -83,7 +83,7 @@ test('a part of the turn has its own intervals only', () => {
 });
 
 test('every turn shows its sectors, their bytes, checks and cells', () => {
-  const turns = lookClosely(request());
+  const turns = analyseTrack(request());
   expect(turns.map(({ sightings }) => sightings.map(({ r }) => r))).toEqual([
     [1, 2, 3, 4, 5, 6, 7, 8, 9],
     [1, 2, 3, 4, 5, 6, 7, 8, 9],
@@ -102,8 +102,8 @@ test('every turn shows its sectors, their bytes, checks and cells', () => {
 
 test('a spindle that faltered is seen in the ribbon, lost to the usual recovery and followed by one that may drift', () => {
   const readings = [read(faltering)];
-  const [plain] = lookClosely(request({ readings }));
-  const [byHand] = lookClosely(
+  const [plain] = analyseTrack(request({ readings }));
+  const [byHand] = analyseTrack(
     request({
       readings,
       setting: { phaseGain: 0.6, rateGain: 0.1, shiftGain: 0, drift: 0.4, cell: 1 },

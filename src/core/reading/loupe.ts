@@ -90,7 +90,7 @@ export interface LoupeRequest {
 const AXIS_CELLS = 5;
 const TIMING_PARTS = 256;
 
-export function lookClosely({
+export function analyseTrack({
   readings,
   drive,
   encoding,

@@ -99,7 +99,7 @@ function whyTaken(agreeing: number, turns: number): string {
   return why;
 }
 
-function whyNone(
+function rejectionReason(
   group: readonly PlacedSighting[],
   versions: number,
   check: CheckStrength,
@@ -115,7 +115,7 @@ function whyNone(
     : `its check fails in all of ${turns} ${turns === 1 ? 'turn' : 'turns'}`;
 }
 
-const MOST_TURNS_TOLD = 1023;
+const MAX_TURNS_TOLD = 1023;
 const fuller = (a: PlacedSighting, b: PlacedSighting) =>
   (b.sighting.data?.length ?? -1) > (a.sighting.data?.length ?? -1) ? b : a;
 
@@ -123,7 +123,7 @@ const fuller = (a: PlacedSighting, b: PlacedSighting) =>
  * The settled sector of one group of sightings; `hurt` says that the track did not read plainly
  * throughout.
  */
-export function settleGroup(
+export function resolveSector(
   cylinder: number,
   head: number,
   group: readonly PlacedSighting[],
@@ -133,7 +133,7 @@ export function settleGroup(
 ): TrackSector {
   const first = group[0]!;
   const { encoding, c, h, r, n, idExtra, size } = first.sighting;
-  const turns = Math.min(MOST_TURNS_TOLD, support(group));
+  const turns = Math.min(MAX_TURNS_TOLD, support(group));
   const versions = soundVersions(group, check);
   const version = trusted(versions, check, hurt);
   const plain = version?.find(({ pass, mending }) => pass === firstPass && !mending);
@@ -169,7 +169,7 @@ export function settleGroup(
     },
     why: version
       ? whyTaken(support(version), turns)
-      : whyNone(group, versions.length, check, turns),
+      : rejectionReason(group, versions.length, check, turns),
   };
 }
 

@@ -11,7 +11,7 @@ import {
 } from './plan';
 
 const policy: PlannedReading = {
-  reach: { from: 0, to: 5, heads: [0, 1], step: 1 },
+  range: { from: 0, to: 5, heads: [0, 1], step: 1 },
   ...DEFAULT_POLICY,
 };
 
@@ -97,8 +97,8 @@ test('it ends whatever the disk does, and never reads a track more often than al
   );
 });
 
-test('a reach leaves out what lies outside it, and steps as the medium was recorded', () => {
-  const half: PlannedReading = { ...policy, reach: { from: 2, to: 6, heads: [1], step: 2 } };
+test('a range leaves out what lies outside it, and steps as the medium was recorded', () => {
+  const half: PlannedReading = { ...policy, range: { from: 2, to: 6, heads: [1], step: 2 } };
   const outside = { cylinder: 0, head: 0, tries: 1, unsound: 9, sinceBetter: 0 };
   const progress: TrackProgress[] = [outside];
   const taken: number[][] = [];
@@ -111,7 +111,7 @@ test('a reach leaves out what lies outside it, and steps as the medium was recor
     [4, 1],
     [6, 1],
   ]);
-  expect(readingsLeft([], { ...half, reach: null })).toBe(0);
+  expect(readingsLeft([], { ...half, range: null })).toBe(0);
 });
 
 test('readings left count what was not read and what is to be read again', () => {

@@ -19,7 +19,7 @@ export interface TrackProgress {
 }
 
 /** How much of a medium a sitting takes, in the drive's own steps. */
-export interface Reach {
+export interface Range {
   from: number;
   /** Taken in. */
   to: number;
@@ -35,9 +35,9 @@ export interface Reach {
 export const SWEEPS = Object.freeze(['inward', 'outward'] as const);
 export type Sweep = (typeof SWEEPS)[number];
 
-/** The tracks of a reach, in the order of the sweep. */
-export function tracksOfReach(
-  { from, to, heads, step }: Reach,
+/** The tracks of a range, in the order of the sweep. */
+export function tracksOfRange(
+  { from, to, heads, step }: Range,
   sweep: Sweep = 'inward',
 ): { cylinder: number; head: number }[] {
   const tracks: { cylinder: number; head: number }[] = [];
@@ -48,7 +48,7 @@ export function tracksOfReach(
 
 export interface ReadingPolicy {
   /** Null until the first tracks were looked at. */
-  reach: Reach | null;
+  range: Range | null;
   /** Turns of the first reading, and of later ones. */
   revolutions: number;
   laterRevolutions: number;
@@ -64,7 +64,7 @@ export interface ReadingPolicy {
   gentle: boolean;
 }
 
-export const DEFAULT_POLICY: Omit<ReadingPolicy, 'reach'> = Object.freeze({
+export const DEFAULT_POLICY: Omit<ReadingPolicy, 'range'> = Object.freeze({
   revolutions: 2,
   laterRevolutions: 5,
   tries: 6,
@@ -92,7 +92,7 @@ const VARIATIONS: readonly { approach: Approach; how: string; moreTurns: number 
   { approach: 'plain', how: 'over more turns', moreTurns: 5 },
 ];
 /** Most turns that a drive is asked for at once. */
-const MOST_TURNS = 20;
+const MAX_TURNS = 20;
 
 export type Step =
   | {
@@ -111,8 +111,8 @@ export const ordinal = (n: number) =>
   ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth'][n] ??
   `${n}th`;
 
-/** A policy whose reach is settled. */
-export type PlannedReading = ReadingPolicy & { reach: Reach };
+/** A policy whose range is settled. */
+export type PlannedReading = ReadingPolicy & { range: Range };
 
 /** The first reading of a track. */
 export function firstReading(
@@ -136,14 +136,14 @@ export function firstReading(
  */
 export function nextStep(progress: readonly TrackProgress[], policy: PlannedReading): Step {
   const known = new Set(progress.map((track) => track.cylinder * 2 + track.head));
-  const wanted = tracksOfReach(policy.reach, policy.sweep);
+  const wanted = tracksOfRange(policy.range, policy.sweep);
   const next = wanted.find(({ cylinder, head }) => !known.has(cylinder * 2 + head));
   if (next) return firstReading(next, policy);
   const keys = new Set(wanted.map(({ cylinder, head }) => cylinder * 2 + head));
-  const inReach = progress.filter(({ cylinder, head }) => keys.has(cylinder * 2 + head));
-  const open = inReach.filter((track) => isOpen(track, policy));
+  const inRange = progress.filter(({ cylinder, head }) => keys.has(cylinder * 2 + head));
+  const open = inRange.filter((track) => isOpen(track, policy));
   if (open.length === 0) {
-    const left = inReach.filter(({ unsound }) => unsound > 0).length;
+    const left = inRange.filter(({ unsound }) => unsound > 0).length;
     return {
       kind: 'done',
       why:
@@ -168,7 +168,7 @@ export function nextStep(progress: readonly TrackProgress[], policy: PlannedRead
     cylinder,
     head,
     pass: tries + 1,
-    revolutions: Math.min(MOST_TURNS, policy.laterRevolutions + moreTurns),
+    revolutions: Math.min(MAX_TURNS, policy.laterRevolutions + moreTurns),
     approach,
     why:
       `Reading cylinder ${cylinder}, head ${head}, for the ${ordinal(tries + 1)} ` +
@@ -211,9 +211,9 @@ export function afterReading(
 
 /** Readings still to come if nothing more fails: what a time left is worked out from. */
 export function readingsLeft(progress: readonly TrackProgress[], policy: ReadingPolicy): number {
-  if (!policy.reach) return 0;
+  if (!policy.range) return 0;
   const known = new Set(progress.map(({ cylinder, head }) => cylinder * 2 + head));
-  const unread = tracksOfReach(policy.reach).filter(
+  const unread = tracksOfRange(policy.range).filter(
     ({ cylinder, head }) => !known.has(cylinder * 2 + head),
   ).length;
   const again = progress.filter((track) => isOpen(track, policy));

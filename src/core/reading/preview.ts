@@ -8,14 +8,14 @@ import { describeFormat, describeLayout, type Layout } from '../layout/layout';
 import { FORM_NAMES } from '../medium-form';
 import { bestMatch, matchLayouts } from '../layout/match';
 import { evidenceOf } from './decode-capture';
-import type { Reach } from './plan';
+import type { Range } from './plan';
 import type { TrackDecode } from './track-decoder';
 import { describeFound } from './track-formats';
 
 /** Cylinders looked at first: a drive that must step twice shows it on the third. */
 const CYLINDERS = 5;
 
-interface DriveReach {
+interface DriveRange {
   cylinders: number;
   heads: number;
 }
@@ -31,7 +31,7 @@ export interface Preview {
   /** One sentence that asks: go? */
   sentence: string;
   layout: string | null;
-  reach: Reach;
+  range: Range;
   landmarks: Landmark[];
 }
 
@@ -39,7 +39,7 @@ export interface Preview {
 export function previewTracks({
   cylinders,
   heads,
-}: DriveReach): { cylinder: number; head: number }[] {
+}: DriveRange): { cylinder: number; head: number }[] {
   return Array.from({ length: Math.min(CYLINDERS, cylinders) }, (_, cylinder) =>
     Array.from({ length: heads }, (_each, head) => ({ cylinder, head })),
   ).flat();
@@ -49,7 +49,7 @@ interface PreviewInput {
   tracks: readonly TrackDecode[];
   layouts: readonly Layout[];
   form: FormFactor;
-  drive: DriveReach;
+  drive: DriveRange;
 }
 
 /**
@@ -85,7 +85,7 @@ export function previewOf(input: PreviewInput, inUse: number | null): Preview {
     return {
       sentence: `${FORM_NAMES[form]}: ${seen}. Read all ${drive.cylinders} cylinders?`,
       layout: null,
-      reach: { from: 0, to: last, heads, step: 1 },
+      range: { from: 0, to: last, heads, step: 1 },
       landmarks: [{ name: 'everything', to: last }],
     };
   }
@@ -112,7 +112,7 @@ export function previewOf(input: PreviewInput, inUse: number | null): Preview {
   return {
     sentence: `${describes}${step === 2 ? ', two steps a cylinder' : ''}: go?`,
     layout: layout.id,
-    reach: { from: 0, to: end, heads, step },
+    range: { from: 0, to: end, heads, step },
     landmarks,
   };
 }

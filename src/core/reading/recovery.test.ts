@@ -7,7 +7,7 @@ import { seededRandom } from '../bits/random';
 import { encodeUleb128 } from '../bits/varint';
 import { RUNS, encodingOf } from '../encoding';
 import { perfectReading, transitionsOfCells } from '../flux/synthesis';
-import { layTrack } from '../layout/lay-track';
+import { encodeTrack } from '../layout/encode-track';
 import {
   ENCODING_IDS,
   formatAt,
@@ -52,7 +52,7 @@ function disk(id: string, seed: string) {
     ...sector,
     data: Uint8Array.from({ length: sector.bytes }, () => random.below(256)),
   }));
-  const turn = layTrack(layout, cylinder, 0, sectors);
+  const turn = encodeTrack(layout, cylinder, 0, sectors);
   const read = (hurt: Hurt, pass: number, revolutions = 2.3, of = turn) =>
     hurtReading(of, hurt, {
       cylinder,

@@ -34,7 +34,7 @@ const DOUBTFUL = {
   weak: { margin: 2.5, share: 0.45 },
 } as const;
 /** Most doubtful places that a 16-bit check may vouch for. */
-const MOST_DOUBTS = 5;
+const MAX_DOUBTS = 5;
 /**
  * Places turned over by trial: so few that a right check by chance stays below one in two thousand.
  */
@@ -119,7 +119,7 @@ export class Rescue {
    * Looks whether fields of a group that passed a weak check have no place in doubt by their timing
    * either.
    */
-  beSure(group: readonly PlacedSighting[]): void {
+  confirmWeakCheck(group: readonly PlacedSighting[]): void {
     if (this.encoding.check === 'strong') return;
     for (const placed of group) {
       const { sighting, reading } = placed;
@@ -144,7 +144,7 @@ export class Rescue {
    * Further sightings of a sector whose group is not settled; none where it seems to be as it was
    * made.
    */
-  ofGroup(group: readonly PlacedSighting[]): PlacedSighting[] {
+  recoverSector(group: readonly PlacedSighting[]): PlacedSighting[] {
     if (wrongCheckAsMade(group)) return [];
     const byTurn = new Map<number, PlacedSighting>();
     for (const placed of group) {
@@ -196,7 +196,7 @@ export class Rescue {
           (each) =>
             each.reading === start.reading &&
             each.syncTick > start.syncTick &&
-            each.syncTick - start.syncTick < this.reach(start.reading),
+            each.syncTick - start.syncTick < this.range(start.reading),
         );
         const turn = {
           reading: start.reading,
@@ -233,10 +233,10 @@ export class Rescue {
         .filter(({ sighting }) => sighting.syncTick > 0)
         .map(({ reading, turn }) => reading * 65536 + turn),
     );
-    const reach = this.reach(first.reading, LONGEST_SYNC) / turnTicks;
+    const range = this.range(first.reading, LONGEST_SYNC) / turnTicks;
     return strays.flatMap((stray) => {
       const behind = (stray.angle - first.angle + 1) % 1;
-      if (behind > reach || seen.has(stray.reading * 65536 + stray.turn)) return [];
+      if (behind > range || seen.has(stray.reading * 65536 + stray.turn)) return [];
       seen.add(stray.reading * 65536 + stray.turn);
       const { syncTick, syncCells, ...turn } = stray;
       return [
@@ -265,7 +265,7 @@ export class Rescue {
    * From an ID's mark, or its first sync byte, to the sync of its data field, in ticks, at the
    * most.
    */
-  private reach(reading: number, syncBytes = 0): number {
+  private range(reading: number, syncBytes = 0): number {
     return (syncBytes + ID_BYTES + MAX_ID_TO_DATA - 1.5) * 16 * this.cellTicks(reading);
   }
 
@@ -289,7 +289,7 @@ export class Rescue {
     const doubtful = soft.doubts.filter(
       ({ margin }) => margin < Math.max(least, share * most),
     ).length;
-    return doubtful <= (check === 'strong' ? MOST_DOUBTS : 0);
+    return doubtful <= (check === 'strong' ? MAX_DOUBTS : 0);
   }
 
   private markFits({ mark }: SoftField): boolean {

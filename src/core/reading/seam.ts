@@ -16,7 +16,7 @@ const TURNS_ENOUGH = 1.6;
  * The stretch across the index, or null where the reading has it whole or not at all. Its only
  * pulse is the index.
  */
-export function acrossIndex(
+export function spliceAtIndex(
   reading: TrackReading,
   { times, count }: { times: Float64Array; count: number },
 ): TrackReading | null {

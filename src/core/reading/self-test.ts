@@ -37,9 +37,9 @@ export interface SelfTest {
 /** Turns of each track that the test takes. */
 export const TEST_REVOLUTIONS = 3;
 /** A drive may turn this much off its speed; beyond it what it writes is not read elsewhere. */
-const MOST_SPEED_ERROR = 0.015;
+const MAX_SPEED_ERROR = 0.015;
 /** Spread in cells above which cells begin to be taken for their neighbours. */
-const MOST_SPREAD = 0.17;
+const MAX_SPREAD = 0.17;
 
 /** Outermost, a third, two thirds and innermost of the cylinders that the reference disk has. */
 export function testTracks(
@@ -89,7 +89,7 @@ export function judgeDrive(tracks: readonly TestedTrack[], drive: TestedDrive): 
       `No index pulse on ${tracks.length - turning.length} of ${tracks.length} tracks: ` +
         'check that the disk turns and its index sensor is clean.',
     );
-  if (turning.length > 0 && Math.abs(mean / drive.rpm - 1) > MOST_SPEED_ERROR)
+  if (turning.length > 0 && Math.abs(mean / drive.rpm - 1) > MAX_SPEED_ERROR)
     findings.push(
       `It turns ${mean.toFixed(1)} times a minute instead of ${drive.rpm}: set its ` +
         'speed, or change the belt.',
@@ -109,7 +109,7 @@ export function judgeDrive(tracks: readonly TestedTrack[], drive: TestedDrive): 
           'that it lies over its tracks.',
       );
     const spread = Math.max(...own.map((track) => track.spread));
-    if (failed.length === 0 && spread > MOST_SPREAD)
+    if (failed.length === 0 && spread > MAX_SPREAD)
       findings.push(
         `Head ${head} reads every track, but with transitions ` +
           `${(100 * spread).toFixed(0)} % of a cell off: clean it.`,

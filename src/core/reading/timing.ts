@@ -23,7 +23,7 @@ const buffer = new IntervalBuffer();
 const LONGEST_RUN = 5;
 /** How fast the local cell follows: a share of an interval's error. */
 const FOLLOWS = 0.02;
-const MOST_DRIFT = 0.2;
+const MAX_DRIFT = 0.2;
 
 /**
  * Timing of `parts` equal parts of a turn that starts at `fromTick`; `cellTicks` is the fitted
@@ -51,8 +51,8 @@ export function timingOfTurn(
     if (run < 1 || run > LONGEST_RUN) continue;
     const error = interval / run - cell;
     cell = Math.min(
-      cellTicks * (1 + MOST_DRIFT),
-      Math.max(cellTicks * (1 - MOST_DRIFT), cell + FOLLOWS * error),
+      cellTicks * (1 + MAX_DRIFT),
+      Math.max(cellTicks * (1 - MAX_DRIFT), cell + FOLLOWS * error),
     );
     if (at < fromTick) continue;
     const part = Math.min(parts - 1, Math.floor(((at - fromTick) / turnTicks) * parts));

@@ -15,14 +15,14 @@ import {
 } from '../encoding';
 import type { TrackReading } from '../flux/reading';
 import { hasFullIds, sectorKey, type EncodingId, type Layout } from '../layout/layout';
-import { arcReading, openArcs } from './arcs';
+import { arcReading, findUnexplainedSpans } from './arcs';
 import { expectationAt, isWhole, missingOf, type Expectation, type Stepping } from './expectation';
 import { isSound } from './grades';
-import { groupSightings, settleGroup } from './merge';
+import { groupSightings, resolveSector } from './merge';
 import { type PlacedSighting, type TrackSector } from './track-sector';
 import { remarkNumbers, remarkTrack } from './remarks';
 import { Rescue, TrackTimes, placeStart, type PlacedStart } from './rescue';
-import { acrossIndex } from './seam';
+import { spliceAtIndex } from './seam';
 import { angleAt, nominalTurn, turnTicks } from './turn';
 
 export interface DriveFacts {
@@ -132,7 +132,7 @@ export class TrackDecoder {
     this.readPlainly(work);
     let done = this.outcome(work, false);
     if (effort === 'full' && !(this.isComplete(work, done) && this.openArc(done.sectors) === 0))
-      done = this.lookHarder(work, done);
+      done = this.retryDecode(work, done);
     const { groups, sectors } = done;
     remarkTrack(sectors, groups);
     if (effort === 'full') remarkNumbers(sectors, layout, cylinder / stepping);
@@ -253,7 +253,7 @@ export class TrackDecoder {
     const { cylinder, head } = readings[0]!;
     const settled = groupSightings(sightings).map((group) => ({
       group,
-      sector: settleGroup(
+      sector: resolveSector(
         cylinder,
         head,
         group,
@@ -293,10 +293,10 @@ export class TrackDecoder {
     );
     return covered.length === 0
       ? 0
-      : Math.max(0, ...openArcs(covered).map(({ from, to }) => to - from));
+      : Math.max(0, ...findUnexplainedSpans(covered).map(({ from, to }) => to - from));
   }
 
-  private lookHarder(
+  private retryDecode(
     work: Work,
     plain: ReturnType<TrackDecoder['outcome']>,
   ): ReturnType<TrackDecoder['outcome']> {
@@ -335,7 +335,7 @@ export class TrackDecoder {
       done = this.outcome(work);
       if (this.encodings(primary.encoding).check === 'weak') {
         for (const [i, group] of done.groups.entries())
-          if (!isSound(done.sectors[i]!.grade)) rescue.beSure(group);
+          if (!isSound(done.sectors[i]!.grade)) rescue.confirmWeakCheck(group);
         done = this.outcome(work);
       }
       if (this.isComplete(work, done)) return done;
@@ -349,7 +349,7 @@ export class TrackDecoder {
   private lookAcrossIndex(work: Work, times: TrackTimes, { encoding, cellTicks }: FluxClass): void {
     const { tickHz } = this.drive;
     for (let at = 0; at < work.fromDrive; at++) {
-      const joined = acrossIndex(work.readings[at]!, times.of(at));
+      const joined = spliceAtIndex(work.readings[at]!, times.of(at));
       if (!joined) continue;
       const pulse = joined.index[0]!;
       const place = times.add(joined);
@@ -378,7 +378,7 @@ export class TrackDecoder {
     const covered = sectors.flatMap(({ angle, span }) =>
       angle !== null && span !== null ? [{ angle, span }] : [],
     );
-    for (const arc of openArcs(covered)) {
+    for (const arc of findUnexplainedSpans(covered)) {
       for (let at = 0; at < work.fromDrive; at++) {
         const reading = work.readings[at]!;
         const cut = arcReading(reading, times.of(at), arc, turnTicks(reading, this.nominal));
@@ -435,7 +435,7 @@ export class TrackDecoder {
       // Versions that pass their check and contradict each other are no case for guessing.
       if (sectors[i]!.seenSound > 0 && hasFullIds(primary.encoding)) continue;
       const strays = rescue.strayFields(group, work.strays, turn);
-      work.sightings.push(...strays, ...rescue.ofGroup([...group, ...strays]));
+      work.sightings.push(...strays, ...rescue.recoverSector([...group, ...strays]));
     }
   }
 

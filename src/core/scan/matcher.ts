@@ -17,7 +17,7 @@ interface MatchResult {
 }
 
 /** Matches listed of one pattern. */
-export const MOST_MATCHES = 1000;
+export const MAX_MATCHES = 1000;
 const CHUNK = 1 << 20;
 
 export class Matcher {
@@ -69,7 +69,7 @@ export class Matcher {
     const found = (pattern: number, offset: number) => {
       const count = (counts.get(pattern) ?? 0) + 1;
       counts.set(pattern, count);
-      if (count <= MOST_MATCHES) matches.push({ pattern, offset });
+      if (count <= MAX_MATCHES) matches.push({ pattern, offset });
     };
     const stop = Math.min(end, source.size);
     for (let start = 0; start < stop; start += CHUNK) {
@@ -81,7 +81,7 @@ export class Matcher {
     return {
       matches,
       more: [...counts]
-        .filter(([, count]) => count > MOST_MATCHES)
+        .filter(([, count]) => count > MAX_MATCHES)
         .map(([pattern, count]) => ({ pattern, count })),
     };
   }

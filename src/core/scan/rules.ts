@@ -5,8 +5,8 @@
 import { z } from 'zod';
 
 const LEAST_BYTES = 4;
-const MOST_BYTES = 4096;
-const MOST_RULES = 10_000;
+const MAX_BYTES = 4096;
+const MAX_RULES = 10_000;
 
 const HEX = /^(?:[0-9a-f]{2}|\?\?)+$/i;
 
@@ -29,8 +29,8 @@ export const SignatureRule = z.strictObject({
     .transform((text) => text.replace(/\s+/g, ''))
     .refine((text) => HEX.test(text), 'a pattern is pairs of hexadecimal digits, ?? for any byte')
     .refine(
-      (text) => text.length >= LEAST_BYTES * 2 && text.length <= MOST_BYTES * 2,
-      `a pattern has ${LEAST_BYTES} to ${MOST_BYTES} bytes`,
+      (text) => text.length >= LEAST_BYTES * 2 && text.length <= MAX_BYTES * 2,
+      `a pattern has ${LEAST_BYTES} to ${MAX_BYTES} bytes`,
     )
     .refine(hasPair, 'a pattern needs two bytes side by side that are given'),
   note: z.string().max(1000).default(''),
@@ -38,7 +38,7 @@ export const SignatureRule = z.strictObject({
 export type SignatureRule = z.output<typeof SignatureRule>;
 export const SignatureRules = z
   .array(SignatureRule)
-  .max(MOST_RULES)
+  .max(MAX_RULES)
   .refine(
     (rules) => new Set(rules.map(({ id }) => id)).size === rules.length,
     'an id stands twice',

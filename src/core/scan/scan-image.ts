@@ -27,7 +27,7 @@ interface ScanResult {
 /** Bytes at the start of an image or partition that a machine runs when it starts from it. */
 const BOOT_BYTES = 1024;
 /** Files above this are looked through only where they lie in the image. */
-const MOST_FILE_BYTES = 64 << 20;
+const MAX_FILE_BYTES = 64 << 20;
 
 export async function scanImage(
   source: ByteSource,
@@ -69,7 +69,7 @@ export async function scanImage(
     for (const { volume, partition, offset: base } of volumes) {
       for (const entry of volume.entries) {
         // In one piece it was seen in the image already.
-        if (entry.kind !== 'file' || entry.recoverable === 'none' || entry.bytes > MOST_FILE_BYTES)
+        if (entry.kind !== 'file' || entry.recoverable === 'none' || entry.bytes > MAX_FILE_BYTES)
           continue;
         const own: Finding[] = [];
         const path = partition === null ? entry.path : `${partition}/${entry.path}`;

@@ -6,7 +6,7 @@ import fc from 'fast-check';
 import { loadVector } from '../../../tests/support/vectors';
 import { memorySource } from '../bits/byte-source';
 import { identifyVolumes } from '../identify/identify';
-import { Matcher, MOST_MATCHES } from './matcher';
+import { Matcher, MAX_MATCHES } from './matcher';
 import { SignatureRule, SignatureRules, patternBytes, searchPattern } from './rules';
 import { scanImage } from './scan-image';
 import { stringsOf } from './strings';
@@ -55,7 +55,7 @@ test('more matches than are listed are counted', async () => {
   const { matches, more } = await new Matcher([Int16Array.from([1, 1])]).search(
     memorySource(new Uint8Array(5000).fill(1)),
   );
-  expect([matches.length, more]).toEqual([MOST_MATCHES, [{ pattern: 0, count: 4999 }]]);
+  expect([matches.length, more]).toEqual([MAX_MATCHES, [{ pattern: 0, count: 4999 }]]);
 });
 
 test.each([

@@ -12,14 +12,14 @@ interface PcmFormat {
 
 export const WAV_HEADER_BYTES = 44;
 /** RIFF sizes have 32 bits. */
-const MOST_DATA = 0xffffffff - WAV_HEADER_BYTES;
+const MAX_DATA = 0xffffffff - WAV_HEADER_BYTES;
 
 /**
  * The 44 bytes before `dataBytes` of samples, which follow least byte first. Throws RangeError
  * beyond what RIFF can hold.
  */
 export function wavHeader(dataBytes: number, { channels, rate, bits }: PcmFormat): Uint8Array {
-  if (dataBytes < 0 || dataBytes > MOST_DATA)
+  if (dataBytes < 0 || dataBytes > MAX_DATA)
     throw new RangeError(`${dataBytes} bytes of samples do not fit a WAV file`);
   const header = new Uint8Array(WAV_HEADER_BYTES);
   const view = new DataView(header.buffer);

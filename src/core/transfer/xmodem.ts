@@ -20,7 +20,7 @@ const FILLER = 0x1a;
 const SMALL = 128;
 const LARGE = 1024;
 /** Times one block is sent before it is given up. */
-const MOST_TRIES = 10;
+const MAX_TRIES = 10;
 /** Two in a row end a transfer: one alone may be noise. */
 const CANCELS = 2;
 /** Large blocks that fail one after the other before the other side is taken not to know them. */
@@ -99,7 +99,7 @@ export class XmodemSender {
    */
   silence(): Uint8Array | null {
     if (this.state === 'done' || this.state === 'failed') return null;
-    if (++this.tries > MOST_TRIES)
+    if (++this.tries > MAX_TRIES)
       return this.fail(
         this.state === 'waiting'
           ? 'The other side does not begin: is its receiving program running, and is the ' +
@@ -148,9 +148,9 @@ export class XmodemSender {
     }
     // Whoever asked for CRCs may do so once more while the first block is on its way.
     if (byte === NAK || (byte === ASKS_CRC && this.progress.acknowledged === 0)) {
-      if (++this.tries > MOST_TRIES)
+      if (++this.tries > MAX_TRIES)
         return this.fail(
-          `One block was refused ${MOST_TRIES} times: the line is too noisy, or too fast ` +
+          `One block was refused ${MAX_TRIES} times: the line is too noisy, or too fast ` +
             `for the other side. ${this.progress.acknowledged.toLocaleString('en')} bytes ` +
             'were acknowledged.',
         );

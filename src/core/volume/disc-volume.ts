@@ -8,7 +8,8 @@ import { openIso9660, probeIso9660, type DiscView } from './iso9660/iso9660';
 import { openUdf, probeUdf } from './udf/udf';
 import type { Volume, VolumeEntry } from './volume';
 
-export type ViewName = DiscView['name'] | 'iso9660';
+export const VIEW_NAMES = Object.freeze(['iso9660', 'joliet', 'rockridge'] as const);
+export type ViewName = (typeof VIEW_NAMES)[number];
 /** Another directory of the same disc, beside the one that the volume lists. */
 type VolumeView = Omit<DiscView, 'name'> & { name: ViewName };
 interface DiscVolume extends Volume {

@@ -8,14 +8,14 @@ import { isSafeName, safeName } from './safe-name';
 import { collect, streamExtents, type Extent, type Volume, type VolumeEntry } from './volume';
 
 /** Problems listed one by one; the rest is counted. */
-const MOST_PROBLEMS = 200;
+const MAX_PROBLEMS = 200;
 
 export class ProblemList {
   private readonly list: Problem[] = [];
   private more = 0;
 
   report(kind: ProblemKind, offset: number | null, message: string): void {
-    if (this.list.length < MOST_PROBLEMS) this.list.push({ kind, offset, message });
+    if (this.list.length < MAX_PROBLEMS) this.list.push({ kind, offset, message });
     else this.more++;
   }
 

@@ -10,7 +10,7 @@ const TABLE = 0x1be;
 const EXTENDED = [0x05, 0x0f, 0x85];
 const GUID = 0xee;
 const FIRST_LOGICAL = 5;
-const MOST_LOGICALS = 64;
+const MAX_LOGICALS = 64;
 
 export interface Partition {
   /** Primaries 1 to 4, logical ones from 5. */
@@ -111,7 +111,7 @@ async function readExtended(
   const visited = new Set<number>();
   let number = Math.max(FIRST_LOGICAL, ...table.partitions.map((each) => each.number + 1));
   for (let at = base; ;) {
-    if (visited.has(at) || visited.size >= MOST_LOGICALS) {
+    if (visited.has(at) || visited.size >= MAX_LOGICALS) {
       report(
         at * SECTOR,
         'The chain of logical partitions comes back to itself; it was followed once.',

@@ -5,7 +5,7 @@
  */
 import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type ReactNode } from 'react';
-import type { SpindleEvent } from '@/server/events';
+import type { SpindleEvent } from '@/server/platform/events';
 import { sittingQuery, stationsQuery, type Sitting } from './queries';
 import { withTrack } from '@/core/reading/track-marks';
 
@@ -20,7 +20,7 @@ function take(client: QueryClient, event: SpindleEvent): void {
             now: event.now,
             layout: event.layout,
             secondsLeft: event.secondsLeft,
-            ...(event.likeness !== undefined && { likeness: event.likeness }),
+            ...(event.duplicateMatch !== undefined && { duplicateMatch: event.duplicateMatch }),
           },
       );
       client.setQueryData(stationsQuery.queryKey, (stations) =>
@@ -75,10 +75,10 @@ function take(client: QueryClient, event: SpindleEvent): void {
       void client.invalidateQueries({ queryKey: ['stations'] });
       void client.invalidateQueries({ queryKey: ['media'] });
       return;
-    case 'return':
-    case 'return-track':
-      void client.invalidateQueries({ queryKey: ['returns'] });
-      if (event.kind === 'return') {
+    case 'writeback':
+    case 'writeback-track':
+      void client.invalidateQueries({ queryKey: ['writebacks'] });
+      if (event.kind === 'writeback') {
         void client.invalidateQueries({ queryKey: ['stations'] });
         void client.invalidateQueries({ queryKey: ['media'] });
       }
@@ -86,7 +86,7 @@ function take(client: QueryClient, event: SpindleEvent): void {
     case 'stations':
       void client.invalidateQueries({ queryKey: ['stations'] });
       void client.invalidateQueries({ queryKey: ['shelf'] });
-      void client.invalidateQueries({ queryKey: ['returns', 'check'] });
+      void client.invalidateQueries({ queryKey: ['writebacks', 'check'] });
       return;
     case 'layouts':
       void client.invalidateQueries({ queryKey: ['layouts'] });

@@ -2,66 +2,66 @@
 import { queryOptions } from '@tanstack/react-query';
 import type { Layout } from '@/core/layout/layout';
 import type { SignatureRule } from '@/core/scan/rules';
-import type { assemblyView, listAssemblies } from '@/server/services/assemblies';
-import type { listAlike } from '@/server/services/alike';
-import type { Docket } from '@/server/services/docket';
-import type { Differences } from '@/server/services/differences';
-import type { LayoutView } from '@/server/services/layouts';
-import type { LedgerLine } from '@/server/services/ledger';
-import type { packingOf } from '@/server/services/image-of-copy';
-import type { listLines, listTransfers } from '@/server/services/transfers';
-import type { listUploads } from '@/server/services/uploads';
-import type { listExtracts } from '@/server/services/extracts';
-import type { Facet, HoldingsQuestion, searchHoldings } from '@/server/services/holdings';
+import type { assemblyView, listAssemblies } from '@/server/features/assemblies/assemblies';
+import type { listAlike } from '@/server/features/holdings/alike';
+import type { Docket } from '@/server/features/holdings/medium-detail';
+import type { Differences } from '@/server/features/copies/differences';
+import type { LayoutView } from '@/server/features/layouts/layouts';
+import type { LedgerLine } from '@/server/features/ledger/ledger';
+import type { packingOf } from '@/server/features/copies/image-of-copy';
+import type { listLines, listTransfers } from '@/server/features/transfers/transfers';
+import type { listUploads } from '@/server/features/intake/uploads';
+import type { listExtracts } from '@/server/features/extracts/extracts';
+import type { Facet, HoldingsQuestion, searchHoldings } from '@/server/features/holdings/holdings';
 import type {
   imageBytes,
   imageMap,
   imageStrings,
   findInImage,
-} from '@/server/services/image-bytes';
-import type { listArrivals, listLots } from '@/server/services/media';
-import type { sideBySide } from '@/server/services/side-by-side';
-import type { listOwed } from '@/server/services/sets';
-import type { blankStock } from '@/server/services/blanks';
-import type { listCards } from '@/server/services/cards';
-import type { checkReturn } from '@/server/services/return-check';
-import type { listQueue, ReturnView } from '@/server/services/returns';
-import type { SittingView } from '@/server/services/sittings';
-import type { StationView } from '@/server/services/stations';
+} from '@/server/features/copies/image-bytes';
+import type { listArrivals, listLots } from '@/server/features/media/media';
+import type { sideBySide } from '@/server/features/holdings/side-by-side';
+import type { listToComplete } from '@/server/features/media/sets';
+import type { blankStock } from '@/server/features/assemblies/blanks';
+import type { listCards } from '@/server/features/memory-cards/memory-cards';
+import type { checkWriteback } from '@/server/features/writebacks/writeback-check';
+import type { listQueue, WritebackView } from '@/server/features/writebacks/writebacks';
+import type { SittingView } from '@/server/features/sittings/sittings';
+import type { StationView } from '@/server/features/stations/stations';
 import type { ShelfItem } from '@/benchlink/messages';
 import { get, post } from './api';
 
 /** Dates arrive as text. */
-export type Sent<T> = T extends Date
+export type Serialized<T> = T extends Date
   ? string
   : T extends readonly [unknown, ...unknown[]]
-    ? { [K in keyof T]: Sent<T[K]> }
+    ? { [K in keyof T]: Serialized<T[K]> }
     : T extends (infer U)[]
-      ? Sent<U>[]
+      ? Serialized<U>[]
       : T extends object
-        ? { [K in keyof T]: Sent<T[K]> }
+        ? { [K in keyof T]: Serialized<T[K]> }
         : T;
-type Result<F extends (...args: never[]) => Promise<unknown>> = Sent<Awaited<ReturnType<F>>>;
+type Result<F extends (...args: never[]) => Promise<unknown>> = Serialized<Awaited<ReturnType<F>>>;
 
-export type Station = Sent<StationView>;
-export type Sitting = Sent<SittingView>;
+export type Station = Serialized<StationView>;
+export type Sitting = Serialized<SittingView>;
 export type Arrivals = {
   media: Result<typeof listArrivals>;
   lots: Result<typeof listLots>;
   nextCode: string;
 };
 type Alike = Result<typeof listAlike>;
-type Owed = Result<typeof listOwed>;
+type ToComplete = Result<typeof listToComplete>;
 export type Holdings = Result<typeof searchHoldings>;
 export type SideBySide = Result<typeof sideBySide>;
 export type ImageBytes = Result<typeof imageBytes>;
 export type ExtractRow = Result<typeof listExtracts>[number];
 export type AssemblyData = Result<typeof assemblyView>;
-export type DocketData = Sent<Docket>;
-export type ReturnRow = Sent<ReturnView>;
-type LayoutRow = Sent<LayoutView>;
-type DifferencesData = Sent<Differences>;
-type LedgerRow = Sent<LedgerLine>;
+export type DocketData = Serialized<Docket>;
+export type WritebackRow = Serialized<WritebackView>;
+type LayoutRow = Serialized<LayoutView>;
+type DifferencesData = Serialized<Differences>;
+type LedgerRow = Serialized<LedgerLine>;
 
 export const stationsQuery = queryOptions({
   queryKey: ['stations'],
@@ -147,32 +147,32 @@ export const rulesQuery = queryOptions({
   queryKey: ['rules'],
   queryFn: () => get<SignatureRule[]>('/api/rules'),
 });
-export const owedQuery = queryOptions({
+export const toCompleteQuery = queryOptions({
   queryKey: ['media', 'owed'],
-  queryFn: () => get<Owed>('/api/owed'),
+  queryFn: () => get<ToComplete>('/api/to-complete'),
 });
-export const returnsQuery = queryOptions({
-  queryKey: ['returns', 'all'],
-  queryFn: () => get<ReturnRow[]>('/api/returns'),
+export const writebacksQuery = queryOptions({
+  queryKey: ['writebacks', 'all'],
+  queryFn: () => get<WritebackRow[]>('/api/writebacks'),
 });
 export const queueQuery = queryOptions({
-  queryKey: ['returns', 'queue'],
+  queryKey: ['writebacks', 'queue'],
   queryFn: () =>
     get<{ waiting: Result<typeof listQueue>; stock: Result<typeof blankStock> }>(
-      '/api/returns/queue',
+      '/api/writebacks/queue',
     ),
 });
 export const checkQuery = (copy: number, station: number, machine: string) =>
   queryOptions({
-    queryKey: ['returns', 'check', copy, station, machine],
+    queryKey: ['writebacks', 'check', copy, station, machine],
     queryFn: () =>
-      get<Result<typeof checkReturn>>(
-        `/api/returns/check?${new URLSearchParams({ copy: String(copy), station: String(station), ...(machine && { machine }) })}`,
+      get<Result<typeof checkWriteback>>(
+        `/api/writebacks/check?${new URLSearchParams({ copy: String(copy), station: String(station), ...(machine && { machine }) })}`,
       ),
   });
 export const cardsQuery = queryOptions({
   queryKey: ['assemblies', 'cards'],
-  queryFn: () => get<Result<typeof listCards>>('/api/cards'),
+  queryFn: () => get<Result<typeof listCards>>('/api/memory-cards'),
 });
 export type TransferRow = Result<typeof listTransfers>[number];
 export const transfersQuery = queryOptions({

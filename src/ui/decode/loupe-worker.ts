@@ -1,5 +1,5 @@
 /** A web worker that looks closely at one track: intervals, turns, sightings. */
-import { lookClosely, type LoupeRequest, type LoupeTurn } from '@/core/reading/loupe';
+import { analyseTrack, type LoupeRequest, type LoupeTurn } from '@/core/reading/loupe';
 
 export type LoupeAnswer = { id: number; turns: LoupeTurn[] } | { id: number; error: string };
 
@@ -12,7 +12,7 @@ scope.onmessage = ({
   data: { id, request },
 }: MessageEvent<{ id: number; request: LoupeRequest }>) => {
   try {
-    const turns = lookClosely(request);
+    const turns = analyseTrack(request);
     scope.postMessage(
       { id, turns },
       turns.flatMap(({ ribbon }) => [

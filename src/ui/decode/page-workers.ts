@@ -1,7 +1,7 @@
 /** The page's decoding threads: web workers, started when first needed and kept warm. */
 import { ThreadQueue, type DecodeThread } from '@/core/reading/thread-queue';
 
-const MOST_THREADS = 4;
+const MAX_THREADS = 4;
 
 function startThread(): DecodeThread {
   const worker = new Worker(new URL('./decode-worker.ts', import.meta.url), { type: 'module' });
@@ -19,9 +19,6 @@ function startThread(): DecodeThread {
 let queue: ThreadQueue | null = null;
 
 export function pageWorkers(): ThreadQueue {
-  queue ??= new ThreadQueue(
-    Math.min(MOST_THREADS, navigator.hardwareConcurrency || 2),
-    startThread,
-  );
+  queue ??= new ThreadQueue(Math.min(MAX_THREADS, navigator.hardwareConcurrency || 2), startThread);
   return queue;
 }

@@ -28,7 +28,7 @@ function ring(): void {
       tone.stop(start + TONE_SECONDS);
     }
   } catch {
-    // A computer without sound: the rail shows it all the same.
+    // A computer without sound: the station bar shows it all the same.
   }
 }
 

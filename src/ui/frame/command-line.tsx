@@ -6,7 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useDeferredValue, useState } from 'react';
 import { arrivalsQuery, holdingsQuery, stationsQuery } from '../data/queries';
 import { useKey } from '../parts/keys';
-import { PLACES } from './spine';
+import { PLACES } from './sidebar';
 
 const ROW = 'flex justify-between px-4 py-2 text-[14px] data-[selected=true]:bg-oxide-wash';
 
@@ -59,11 +59,11 @@ function Goals({ typed, onGo }: { typed: string; onGo: () => void }) {
       {[
         ...PLACES,
         { href: '/layouts', name: 'Layouts' },
-        { href: '/returns/cards', name: 'Cards for stand-in drives' },
-        { href: '/returns/lines', name: 'By serial line' },
+        { href: '/write-back/memory-cards', name: 'Cards for stand-in drives' },
+        { href: '/write-back/lines', name: 'By serial line' },
         { href: '/signatures', name: 'Signatures' },
         { href: '/holdings/alike', name: 'What is alike' },
-        { href: '/arrivals/owed', name: 'What is owed' },
+        { href: '/arrivals/to-complete', name: 'To complete' },
       ].map(({ href, name }) => (
         <Command.Item key={href} value={name} onSelect={go(href)} className={ROW}>
           <span>{name}</span>

@@ -6,7 +6,7 @@ import { post } from '../data/api';
 import { operatorsQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { Dialog } from '../parts/dialog';
-import { Trouble } from '../parts/page';
+import { ErrorAlert } from '../parts/page';
 
 export function OperatorDialog({
   open,
@@ -68,7 +68,7 @@ export function OperatorDialog({
           At work now
         </button>
       </form>
-      <Trouble>{choose.error?.message}</Trouble>
+      <ErrorAlert>{choose.error?.message}</ErrorAlert>
     </Dialog>
   );
 }

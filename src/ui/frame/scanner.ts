@@ -7,7 +7,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import type { Scanned } from '@/server/services/stations';
+import type { Scanned } from '@/server/features/stations/stations';
 import { post } from '../data/api';
 import { isTyping } from '../parts/keys';
 

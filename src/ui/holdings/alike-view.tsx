@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { alikeQuery } from '../data/queries';
 import { grouped } from '../parts/grade';
-import { Nothing, PageHead } from '../parts/page';
+import { EmptyState, PageHead } from '../parts/page';
 
 const code = (each: string) => (
   <Link href={`/media/${each}`} className="font-mono font-[650] hover:underline">
@@ -156,10 +156,10 @@ export function AlikeView() {
         </>
       )}
       {images.length + nearly.length + pairs.length === 0 && (
-        <Nothing>
+        <EmptyState>
           No two media have the same image, the same tracks or a file in common, that nobody has
           settled. It is looked at anew whenever something is taken in.
-        </Nothing>
+        </EmptyState>
       )}
     </>
   );

@@ -8,7 +8,7 @@ import { Button } from '../parts/button';
 import { Gauge } from '../parts/gauge';
 import { Dialog } from '../parts/dialog';
 import { grouped } from '../parts/grade';
-import { Trouble, when } from '../parts/page';
+import { ErrorAlert, when } from '../parts/page';
 import { ProtectedDownload } from '../parts/protected-download';
 import { PackingTrial } from './packing-trial';
 
@@ -79,7 +79,7 @@ const WHAT = [
   ],
 ] as const;
 /** More are not tried, only packed. */
-const MOST_TRIED = 500;
+const MAX_TRIED = 500;
 
 /** The button, with the question behind it. */
 export function TakeOut({ copies }: { copies: readonly number[] }) {
@@ -87,13 +87,13 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
   const [asText, setAsText] = useState(false);
   const [what, setWhat] = useState<'files' | 'images' | 'packed'>('files');
   const start = useMutation({
-    mutationFn: (knowing: boolean) =>
+    mutationFn: (acknowledgesQuarantine: boolean) =>
       post('/api/extracts', {
         copies,
         what: what === 'files' ? 'files' : 'images',
         packed: what === 'packed',
         asText: what === 'files' && asText,
-        knowing,
+        acknowledgesQuarantine,
       }),
     onSuccess: () => setOpen(false),
   });
@@ -131,7 +131,7 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
             </label>
           ))}
         </fieldset>
-        {what === 'packed' && open && <PackingTrial copies={copies.slice(0, MOST_TRIED)} />}
+        {what === 'packed' && open && <PackingTrial copies={copies.slice(0, MAX_TRIED)} />}
         {what === 'files' && (
           <label className="my-3 flex items-center gap-2">
             <input
@@ -143,7 +143,7 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
             Beside each text and each BASIC program, the same in UTF-8
           </label>
         )}
-        <Trouble>{start.error?.message}</Trouble>
+        <ErrorAlert>{start.error?.message}</ErrorAlert>
         <div className="flex justify-end gap-3">
           <Button onClick={() => setOpen(false)}>Leave it</Button>
           {held && (

@@ -12,16 +12,16 @@ import { Button } from '../parts/button';
 import { Gauge } from '../parts/gauge';
 import { GradeSwatch, grouped } from '../parts/grade';
 import { useKey } from '../parts/keys';
-import { Nothing, PageHead } from '../parts/page';
+import { EmptyState, PageHead } from '../parts/page';
 import { ExtractRows, TakeOut } from './extracts';
 import { Facets } from './facets';
 import { UploadRows } from './upload-rows';
 import { filesDropped, takeInFiles, takeInFolder, type Intake, type PathedFile } from './take-in';
 
 /** Lines told of what was taken in. */
-const MOST_TOLD = 300;
+const MAX_TOLD = 300;
 /** Files listed by what they say; the server stops there. */
-const MOST_TEXTS = 25;
+const MAX_TEXTS = 25;
 
 export function HoldingsView() {
   const [asked, setAsked] = useState<Asked>({ q: '' });
@@ -46,7 +46,7 @@ export function HoldingsView() {
 
   const tell = (intake: Intake) =>
     setIntakes((was) =>
-      [intake, ...was.filter(({ name }) => name !== intake.name)].slice(0, MOST_TOLD),
+      [intake, ...was.filter(({ name }) => name !== intake.name)].slice(0, MAX_TOLD),
     );
   const takeIn = async (files: readonly File[]) => {
     const codes = await takeInFiles(files, tell);
@@ -112,7 +112,7 @@ export function HoldingsView() {
                 `“${query}”${
                   texts.length > 0
                     ? '; the words stand in ' +
-                      `${texts.length === MOST_TEXTS ? `${MOST_TEXTS} or more` : texts.length} ` +
+                      `${texts.length === MAX_TEXTS ? `${MAX_TEXTS} or more` : texts.length} ` +
                       `${texts.length === 1 ? 'file' : 'files'}`
                     : ''
                 }`
@@ -121,11 +121,14 @@ export function HoldingsView() {
                 : `${total} media are kept`
         }
       >
-        <a href="/api/index" className="self-center text-[13px] font-[650] text-oxide underline">
+        <a
+          href="/api/holdings/index"
+          className="self-center text-[13px] font-[650] text-oxide underline"
+        >
           Index as CSV
         </a>
         <a
-          href="/api/index?as=json"
+          href="/api/holdings/index?as=json"
           className="self-center text-[13px] font-[650] text-oxide underline"
         >
           as JSON
@@ -223,12 +226,12 @@ export function HoldingsView() {
         {data && <Facets facets={data.facets} asked={asked} onAsk={setAsked} />}
         <div className="min-w-0">
           {copies.length === 0 && found.length === 0 && texts.length === 0 && (
-            <Nothing>
+            <EmptyState>
               {query
                 ? 'Nothing kept answers to that. Every word must occur in a label, a lender or a ' +
                   'digest, in the name of a file, or inside one.'
                 : 'Nothing is kept yet. Read a medium at the bench, or drop an image here.'}
-            </Nothing>
+            </EmptyState>
           )}
           {copies.length > 0 && (
             <table className="w-full border-collapse">

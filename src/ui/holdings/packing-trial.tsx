@@ -1,7 +1,7 @@
 'use client';
 /** What packing would save, and how long it would take, before it is done. */
 import { useQuery } from '@tanstack/react-query';
-import { amount } from '../charts/block-strata';
+import { amount } from '../charts/block-surface-chart';
 import { packingQuery } from '../data/queries';
 
 export function PackingTrial({ copies }: { copies: readonly number[] }) {

@@ -10,11 +10,11 @@ import { post } from '../data/api';
 import { sideBySideQuery, type SideBySide } from '../data/queries';
 import { Button } from '../parts/button';
 import { GradeSwatch, grouped } from '../parts/grade';
-import { Nothing, PageHead, Trouble, when } from '../parts/page';
+import { EmptyState, PageHead, ErrorAlert, when } from '../parts/page';
 
 type Side = SideBySide['first'];
-type Likeness = SideBySide['files'][number]['likeness'];
-const WORDS: Record<Likeness, string> = {
+type DuplicateMatch = SideBySide['files'][number]['likeness'];
+const WORDS: Record<DuplicateMatch, string> = {
   same: 'the same',
   renamed: 'the same, under another name',
   differs: 'other bytes',
@@ -165,7 +165,7 @@ function Settle({ data }: { data: SideBySide }) {
           </Button>
         </div>
       )}
-      <Trouble>{say.error?.message}</Trouble>
+      <ErrorAlert>{say.error?.message}</ErrorAlert>
     </div>
   );
 }
@@ -184,7 +184,7 @@ export function SideBySideView({ a, b }: { a: string; b: string }) {
           }
           title={`${a} and ${b} can't be laid side by side`}
         />
-        <Trouble>{error.message}</Trouble>
+        <ErrorAlert>{error.message}</ErrorAlert>
       </>
     );
   if (!data) return <PageHead title={`Laying ${a} and ${b} side by side …`} />;
@@ -231,11 +231,11 @@ export function SideBySideView({ a, b }: { a: string; b: string }) {
           )}
       </div>
       {shown.length === 0 ? (
-        <Nothing>
+        <EmptyState>
           {data.files.length === 0
             ? 'Neither holds a file that can be read.'
             : 'Every file is the same on both.'}
-        </Nothing>
+        </EmptyState>
       ) : (
         <table className="w-full border-collapse text-[13px]" data-testid="pairs">
           <thead>

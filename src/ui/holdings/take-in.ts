@@ -4,7 +4,7 @@
  */
 import { ApiError, upload } from '../data/api';
 import { uploadInParts } from '../data/upload-parts';
-import { keepOutgoing, ownedBy, sharedBy } from '../docket/outbox';
+import { keepOutgoing, ownedBy, sharedBy } from '../media/outbox';
 import { planFolder } from './folder-plan';
 
 export interface Intake {
@@ -34,7 +34,7 @@ const KINDS: Record<Answer['kind'], string> = {
 
 const HEAD = 4096;
 /** A folder may hold a whole disk by mistake. */
-const MOST_FILES = 5000;
+const MAX_FILES = 5000;
 
 /** Every file below what was dropped, with its path. */
 export async function filesDropped(items: DataTransferItemList): Promise<PathedFile[]> {
@@ -43,7 +43,7 @@ export async function filesDropped(items: DataTransferItemList): Promise<PathedF
     .filter((entry) => entry !== null);
   const found: PathedFile[] = [];
   const walk = async (entry: FileSystemEntry, folder: string): Promise<void> => {
-    if (found.length > MOST_FILES) return;
+    if (found.length > MAX_FILES) return;
     if (entry.isFile) {
       found.push({
         path: folder + entry.name,
@@ -91,14 +91,14 @@ const isSheet = (path: string) => /\.cue$/i.test(path);
 async function sheetsBeside(files: readonly PathedFile[]): Promise<Map<string, string>> {
   const sheets = new Map<string, string>();
   for (const { path, file } of files) {
-    if (!isSheet(path) || file.size > MOST_SHEET_BYTES) continue;
+    if (!isSheet(path) || file.size > MAX_SHEET_BYTES) continue;
     for (const other of files)
       if (!isSheet(other.path) && stemOf(other.path) === stemOf(path))
         sheets.set(other.path, await file.text());
   }
   return sheets;
 }
-const MOST_SHEET_BYTES = 100_000;
+const MAX_SHEET_BYTES = 100_000;
 const said = (error: unknown) => (error instanceof ApiError ? error.message : String(error));
 
 /** Single files: each is an image or a capture. Gives the codes of those taken in. */
@@ -137,12 +137,12 @@ export async function takeInFolder(
   progress: (done: number, of: number) => void,
   signal: AbortSignal,
 ): Promise<void> {
-  if (files.length > MOST_FILES)
+  if (files.length > MAX_FILES)
     return tell({
       name: 'The folder',
       outcome: 'refused',
       text:
-        `It holds more than ${MOST_FILES} files. Nothing was taken in; take it in folder ` +
+        `It holds more than ${MAX_FILES} files. Nothing was taken in; take it in folder ` +
         'by folder.',
     });
   const byPath = new Map(files.map((each) => [each.path, each]));

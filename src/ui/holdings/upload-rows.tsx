@@ -3,8 +3,8 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { remove } from '../data/api';
 import { uploadsQuery } from '../data/queries';
-import { amount } from '../charts/block-strata';
-import { Trouble } from '../parts/page';
+import { amount } from '../charts/block-surface-chart';
+import { ErrorAlert } from '../parts/page';
 
 export function UploadRows() {
   const { data: rows = [] } = useQuery(uploadsQuery);
@@ -44,7 +44,7 @@ export function UploadRows() {
           </li>
         ))}
       </ul>
-      <Trouble>{giveUp.error?.message}</Trouble>
+      <ErrorAlert>{giveUp.error?.message}</ErrorAlert>
     </>
   );
 }

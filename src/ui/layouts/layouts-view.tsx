@@ -7,7 +7,7 @@ import { ApiError, post, remove } from '../data/api';
 import { layoutsQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
-import { PageHead, Trouble } from '../parts/page';
+import { PageHead, ErrorAlert } from '../parts/page';
 
 async function add(file: File): Promise<{ id: string }> {
   let json: unknown;
@@ -68,7 +68,7 @@ export function LayoutsView() {
           event.target.value = '';
         }}
       />
-      <Trouble>{take.error?.message ?? drop.error?.message}</Trouble>
+      <ErrorAlert>{take.error?.message ?? drop.error?.message}</ErrorAlert>
       {take.data && (
         <p className="mb-3 border-l-4 border-verdigris bg-verdigris-wash px-3 py-1.5 text-[13px]">
           <b>{take.data.id}</b> added: captures are held against it from now on.

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
 import { ledgerQuery } from '../data/queries';
-import { Nothing, PageHead, when } from '../parts/page';
+import { EmptyState, PageHead, when } from '../parts/page';
 
 export function LedgerView() {
   const { data: rows = [] } = useQuery(ledgerQuery);
@@ -46,7 +46,7 @@ export function LedgerView() {
         </a>
       </PageHead>
       {shown.length === 0 ? (
-        <Nothing>No entry answers to that.</Nothing>
+        <EmptyState>No entry answers to that.</EmptyState>
       ) : (
         <table className="w-full border-collapse text-[13px]">
           <thead>

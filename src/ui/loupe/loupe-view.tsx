@@ -17,7 +17,7 @@ import { lookCloselyInWorker } from '../decode/look-closely';
 import { decodeTrack, fetchTrack, type TrackData, type TrackPlace } from '../decode/track-data';
 import { Button } from '../parts/button';
 import { useKey } from '../parts/keys';
-import { Nothing, PageHead, Trouble } from '../parts/page';
+import { EmptyState, PageHead, ErrorAlert } from '../parts/page';
 import {
   AlignedReadings,
   CELL_BYTES,
@@ -32,7 +32,7 @@ import { SettingForm } from './setting-form';
 import { TrackLine } from './track-line';
 
 /** Turns shown as ribbons; the readings below them are always all. */
-const MOST_RIBBONS = 5;
+const MAX_RIBBONS = 5;
 const NO_TURNS: LoupeTurn[] = [];
 const COLUMNS = 520;
 const ROWS = 47;
@@ -76,7 +76,7 @@ export function LoupeView({ code }: { code: string }) {
     return (
       <>
         <PageHead over={over} title="This track has no readings" />
-        <Trouble>{track.error.message}</Trouble>
+        <ErrorAlert>{track.error.message}</ErrorAlert>
       </>
     );
   if (!track.data) return <PageHead over={over} title="Decoding the track …" />;
@@ -172,7 +172,11 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
   });
   const keep = useMutation({
     mutationFn: (reason: string) =>
-      post(`/api/settings/${encodeURIComponent(data.medium.code)}`, { ...place, setting, reason }),
+      post(`/api/track-overrides/${encodeURIComponent(data.medium.code)}`, {
+        ...place,
+        setting,
+        reason,
+      }),
     onSuccess: () => router.push(`/media/${data.medium.code}#surface`),
   });
   const turns = looked.data ?? NO_TURNS;
@@ -215,7 +219,7 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
     );
     return [...turns]
       .sort((a, b) => Number(failing.has(b)) - Number(failing.has(a)))
-      .slice(0, MOST_RIBBONS)
+      .slice(0, MAX_RIBBONS)
       .sort((a, b) => a.reading - b.reading || a.turn - b.turn);
   }, [turns, looks]);
   return (
@@ -248,14 +252,14 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
         </Button>
       </PageHead>
       {!format ? (
-        <Nothing>No code that is known here fits its intervals.</Nothing>
+        <EmptyState>No code that is known here fits its intervals.</EmptyState>
       ) : (
         <>
           <h2 className="mb-1">
             Intervals round the turn{' '}
             <span className="text-[13px] font-normal text-ink-2">
               short ones on top; at the right how often each comes
-              {turns.length > MOST_RIBBONS && `; ${MOST_RIBBONS} of ${turns.length} turns`}
+              {turns.length > MAX_RIBBONS && `; ${MAX_RIBBONS} of ${turns.length} turns`}
             </span>
           </h2>
           {width > 0 && (

@@ -7,7 +7,7 @@ import { useState } from 'react';
 import { SETTING_LIMITS, type RecoverySetting } from '@/core/encoding';
 import type { TrackSector } from '@/core/reading/track-sector';
 import { isSound } from '@/core/reading/grades';
-import { Trouble } from '../parts/page';
+import { ErrorAlert } from '../parts/page';
 
 /** Starting points, by what they are good for. */
 const STARTS: readonly { name: string; setting: RecoverySetting }[] = [
@@ -173,7 +173,7 @@ export function SettingForm({
             </label>
           );
         })}
-      <Trouble>{trouble}</Trouble>
+      <ErrorAlert>{trouble}</ErrorAlert>
     </section>
   );
 }

@@ -25,7 +25,7 @@ export function PageHead({
 }
 
 /** Nothing to show, and what to do about it. */
-export function Nothing({ children }: { children: ReactNode }) {
+export function EmptyState({ children }: { children: ReactNode }) {
   return (
     <p className="max-w-[60ch] border-l-4 border-line py-2 pl-4 text-[15px] text-ink-2">
       {children}
@@ -34,7 +34,7 @@ export function Nothing({ children }: { children: ReactNode }) {
 }
 
 /** Something went wrong, in the words of the server. */
-export function Trouble({ children }: { children: ReactNode }) {
+export function ErrorAlert({ children }: { children: ReactNode }) {
   return children ? (
     <p role="alert" className="my-2 border-l-4 border-oxide bg-oxide-wash px-3 py-2 text-[13px]">
       {children}
@@ -43,7 +43,7 @@ export function Trouble({ children }: { children: ReactNode }) {
 }
 
 /** The identity of a medium, as it stands at the side of a page. */
-export function MediumCard({
+export function MediumRow({
   code,
   title,
   labelText,
@@ -84,7 +84,7 @@ export function when(moment: string): string {
 }
 
 /** Lines of the ledger as they stand beside something. */
-export function Happened({
+export function EventList({
   lines,
 }: {
   lines: readonly { id: number; at: string; what: string; who: string }[];

@@ -9,7 +9,7 @@ import { useRef, useState } from 'react';
 import { ApiError, post, remove } from '../data/api';
 import { rulesQuery } from '../data/queries';
 import { Button } from '../parts/button';
-import { Nothing, PageHead, Trouble } from '../parts/page';
+import { EmptyState, PageHead, ErrorAlert } from '../parts/page';
 
 const WHERE_WORDS = { boot: 'boot sectors', anywhere: 'everything' } as const;
 /** Pairs of a pattern shown before the rest is left out. */
@@ -92,12 +92,12 @@ export function SignaturesView() {
       <p aria-live="polite" className="mb-2 text-[13px] text-ink-2">
         {said}
       </p>
-      <Trouble>{take.error?.message ?? drop.error?.message}</Trouble>
+      <ErrorAlert>{take.error?.message ?? drop.error?.message}</ErrorAlert>
       {rules.length === 0 ? (
-        <Nothing>
+        <EmptyState>
           A file is a list of rules in JSON: an id, a name, where to look, a pattern in hexadecimal
           with ?? for any byte, and a note. Keep your own: none ship.
-        </Nothing>
+        </EmptyState>
       ) : (
         <table className="w-full border-collapse text-[14px]">
           <thead>

@@ -1,5 +1,5 @@
-import { route } from '@/server/http/respond';
-import { listAlike } from '@/server/services/alike';
+import { route } from '@/server/features/operators/route';
+import { listAlike } from '@/server/features/holdings/alike';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ db }) => listAlike(db));

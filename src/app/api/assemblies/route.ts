@@ -1,5 +1,9 @@
-import { route } from '@/server/http/respond';
-import { listAssemblies, NewAssembly, startAssembly } from '@/server/services/assemblies';
+import { route } from '@/server/features/operators/route';
+import {
+  listAssemblies,
+  NewAssembly,
+  startAssembly,
+} from '@/server/features/assemblies/assemblies';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ db }) => listAssemblies(db));

@@ -1,5 +1,5 @@
-import { route } from '@/server/http/respond';
-import { BlankQuestion, blankImages } from '@/server/services/blanks';
+import { route } from '@/server/features/operators/route';
+import { BlankQuestion, blankImages } from '@/server/features/assemblies/blanks';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ request, db }) =>

@@ -1,6 +1,6 @@
-import { UserError } from '@/server/errors';
-import { route } from '@/server/http/respond';
-import { compareKept } from '@/server/services/differences';
+import { UserError } from '@/server/platform/errors';
+import { route } from '@/server/features/operators/route';
+import { compareKept } from '@/server/features/copies/differences';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ request, db }) => {

@@ -1,5 +1,5 @@
-import { route } from '@/server/http/respond';
-import { NewExtract, listExtracts, startExtract } from '@/server/services/extracts';
+import { route } from '@/server/features/operators/route';
+import { NewExtract, listExtracts, startExtract } from '@/server/features/extracts/extracts';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ db }) => listExtracts(db));

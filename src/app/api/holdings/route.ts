@@ -1,5 +1,5 @@
-import { route } from '@/server/http/respond';
-import { searchHoldings } from '@/server/services/holdings';
+import { route } from '@/server/features/operators/route';
+import { searchHoldings } from '@/server/features/holdings/holdings';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ request, db }) =>

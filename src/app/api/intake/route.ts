@@ -1,6 +1,6 @@
-import { limitedBody } from '@/server/http/limited-body';
-import { route } from '@/server/http/respond';
-import { INTAKE_LIMIT, IntakeAbout, takeIn } from '@/server/services/intake';
+import { limitedBody } from '@/server/platform/http/limited-body';
+import { route } from '@/server/features/operators/route';
+import { INTAKE_LIMIT, IntakeAbout, takeIn } from '@/server/features/intake/intake';
 
 export const dynamic = 'force-dynamic';
 

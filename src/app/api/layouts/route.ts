@@ -1,5 +1,5 @@
-import { route } from '@/server/http/respond';
-import { addLayout, listLayouts } from '@/server/services/layouts';
+import { route } from '@/server/features/operators/route';
+import { addLayout, listLayouts } from '@/server/features/layouts/layouts';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ db }) => listLayouts(db));

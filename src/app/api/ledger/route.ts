@@ -1,5 +1,6 @@
-import { ledgerOfSitting, listLedger } from '@/server/services/ledger';
-import { route, rowId } from '@/server/http/respond';
+import { ledgerOfSitting, listLedger } from '@/server/features/ledger/ledger';
+import { rowId } from '@/server/platform/http/respond';
+import { route } from '@/server/features/operators/route';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ request, db }) => {

@@ -1,12 +1,12 @@
+import { nextCode } from '@/server/features/media/codes';
 import {
   listArrivals,
   listLots,
-  nextCode,
   registerMany,
   registerMedium,
-} from '@/server/services/media';
-import { ManyMedia, NewMedium } from '@/server/services/new-medium';
-import { route } from '@/server/http/respond';
+} from '@/server/features/media/media';
+import { ManyMedia, NewMedium } from '@/server/features/media/new-medium';
+import { route } from '@/server/features/operators/route';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(async ({ db }) => ({

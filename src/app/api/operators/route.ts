@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { OPERATOR_COOKIE, operatorName, route } from '@/server/http/respond';
-import { listOperators, OperatorName, operatorNamed } from '@/server/services/operators';
+import { jsonWithCookie } from '@/server/platform/http/answers';
+import { OPERATOR_COOKIE, operatorName, route } from '@/server/features/operators/route';
+import { listOperators, OperatorName, operatorNamed } from '@/server/features/operators/operators';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(async ({ request, db }) => ({
@@ -12,14 +13,8 @@ const YEAR = 365 * 24 * 3600;
 export const POST = route(async ({ request, db }) => {
   const { name } = z.object({ name: OperatorName }).parse(await request.json());
   await operatorNamed(db, name);
-  return Response.json(
+  return jsonWithCookie(
     { name },
-    {
-      headers: {
-        'set-cookie':
-          `${OPERATOR_COOKIE}=${encodeURIComponent(name)}; Path=/; Max-Age=${YEAR}; ` +
-          'SameSite=Strict',
-      },
-    },
+    `${OPERATOR_COOKIE}=${encodeURIComponent(name)}; Path=/; Max-Age=${YEAR}; SameSite=Strict`,
   );
 });

@@ -1,7 +1,7 @@
-import { UserError } from '@/server/errors';
-import { limitedBody } from '@/server/http/limited-body';
-import { route } from '@/server/http/respond';
-import { PAPER_LIMIT, addPaper } from '@/server/services/papers';
+import { UserError } from '@/server/platform/errors';
+import { limitedBody } from '@/server/platform/http/limited-body';
+import { route } from '@/server/features/operators/route';
+import { PAPER_LIMIT, addPaper } from '@/server/features/media/papers';
 
 export const dynamic = 'force-dynamic';
 export const POST = route(async ({ request, db, operator }) => {

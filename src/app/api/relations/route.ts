@@ -1,5 +1,5 @@
-import { route } from '@/server/http/respond';
-import { NewRelation, relate } from '@/server/services/relations';
+import { route } from '@/server/features/operators/route';
+import { NewRelation, relate } from '@/server/features/holdings/relations';
 
 export const POST = route(async ({ request, db, operator }) =>
   relate(db, await operator(), NewRelation.parse(await request.json())),

@@ -1,5 +1,5 @@
-import { route } from '@/server/http/respond';
-import { NewRules, addRules, allRules } from '@/server/services/signatures';
+import { route } from '@/server/features/operators/route';
+import { NewRules, addRules, allRules } from '@/server/features/signatures/signatures';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ db }) => allRules(db));

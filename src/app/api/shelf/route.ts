@@ -1,5 +1,5 @@
-import { shelfItems } from '@/server/services/stations';
-import { route } from '@/server/http/respond';
+import { shelfItems } from '@/server/features/stations/stations';
+import { route } from '@/server/features/operators/route';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(() => shelfItems());

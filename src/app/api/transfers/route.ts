@@ -1,5 +1,10 @@
-import { route } from '@/server/http/respond';
-import { listLines, listTransfers, NewTransfer, startTransfer } from '@/server/services/transfers';
+import { route } from '@/server/features/operators/route';
+import {
+  listLines,
+  listTransfers,
+  NewTransfer,
+  startTransfer,
+} from '@/server/features/transfers/transfers';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(async ({ db }) => ({

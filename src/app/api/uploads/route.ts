@@ -1,10 +1,15 @@
 /** Where uploads in parts begin (tus 1.0.0 with its creation extension), and the list of them. */
-import { TUS, tusResponse } from '@/server/http/tus';
-import { route } from '@/server/http/respond';
-import { createUpload, listUploads, parseMetadata } from '@/server/services/uploads';
+import { tusAbilities, tusResponse } from '@/server/platform/http/tus';
+import { route } from '@/server/features/operators/route';
+import {
+  createUpload,
+  listUploads,
+  MAX_UPLOAD,
+  parseMetadata,
+} from '@/server/features/intake/uploads';
 
 export const GET = route(({ db }) => listUploads(db));
-export const OPTIONS = route(async () => tusResponse(204, TUS.abilities));
+export const OPTIONS = route(async () => tusAbilities(MAX_UPLOAD));
 export const POST = route(async ({ db, request, operator }) => {
   const id = await createUpload(
     db,

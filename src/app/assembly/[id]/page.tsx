@@ -1,11 +1,11 @@
 import { notFound } from 'next/navigation';
-import { sharedConnection } from '@/server/db/database';
-import { UserError } from '@/server/errors';
-import { rowId } from '@/server/http/respond';
-import { assemblyView } from '@/server/services/assemblies';
-import { AssemblyView } from '@/ui/assembly/assembly-view';
+import { sharedConnection } from '@/server/platform/db/database';
+import { UserError } from '@/server/platform/errors';
+import { rowId } from '@/server/platform/http/respond';
+import { assemblyView } from '@/server/features/assemblies/assemblies';
+import { AssemblyView } from '@/ui/assemblies/assembly-view';
 import { assemblyQuery } from '@/ui/data/queries';
-import { FirstAnswers } from '../../first-answers';
+import { PrefetchBoundary } from '@/app/prefetch-boundary';
 
 export const dynamic = 'force-dynamic';
 
@@ -18,8 +18,8 @@ export default async function Assembly({ params }: { params: Promise<{ id: strin
       throw error;
     });
   return (
-    <FirstAnswers answers={[{ key: assemblyQuery(view.id).queryKey, fetch: async () => view }]}>
+    <PrefetchBoundary answers={[{ key: assemblyQuery(view.id).queryKey, fetch: async () => view }]}>
       <AssemblyView id={view.id} />
-    </FirstAnswers>
+    </PrefetchBoundary>
   );
 }

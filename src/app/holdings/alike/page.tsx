@@ -1,14 +1,14 @@
-import { listAlike } from '@/server/services/alike';
+import { listAlike } from '@/server/features/holdings/alike';
 import { alikeQuery } from '@/ui/data/queries';
 import { AlikeView } from '@/ui/holdings/alike-view';
-import { FirstAnswers } from '../../first-answers';
+import { PrefetchBoundary } from '@/app/prefetch-boundary';
 
 export const dynamic = 'force-dynamic';
 
 export default function Alike() {
   return (
-    <FirstAnswers answers={[{ key: alikeQuery.queryKey, fetch: (db) => listAlike(db) }]}>
+    <PrefetchBoundary answers={[{ key: alikeQuery.queryKey, fetch: (db) => listAlike(db) }]}>
       <AlikeView />
-    </FirstAnswers>
+    </PrefetchBoundary>
   );
 }

@@ -4,20 +4,20 @@
  */
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
-import { sharedConnection } from '@/server/db/database';
-import { UserError } from '@/server/errors';
-import { docketOf } from '@/server/services/docket';
+import { sharedConnection } from '@/server/platform/db/database';
+import { UserError } from '@/server/platform/errors';
+import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { docketQuery } from '@/ui/data/queries';
-import { FirstAnswers } from '../../first-answers';
+import { PrefetchBoundary } from '@/app/prefetch-boundary';
 
 export async function WithDocket({ code, children }: { code: string; children: ReactNode }) {
-  const docket = await docketOf(sharedConnection().db, code).catch((error: unknown) => {
+  const docket = await mediumDetail(sharedConnection().db, code).catch((error: unknown) => {
     if (error instanceof UserError && error.status === 404) notFound();
     throw error;
   });
   return (
-    <FirstAnswers answers={[{ key: docketQuery(code).queryKey, fetch: async () => docket }]}>
+    <PrefetchBoundary answers={[{ key: docketQuery(code).queryKey, fetch: async () => docket }]}>
       {children}
-    </FirstAnswers>
+    </PrefetchBoundary>
   );
 }

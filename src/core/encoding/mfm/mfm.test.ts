@@ -7,9 +7,9 @@
 import fc from 'fast-check';
 import { crc16 } from '../../bits/crc16';
 import { seededRandom } from '../../bits/random';
-import { agedReading, type Ageing } from '../../flux/ageing';
+import { simulateReading, type Ageing } from '../../flux/ageing';
 import { perfectReading, transitionsOfCells } from '../../flux/synthesis';
-import { layTrack } from '../../layout/lay-track';
+import { encodeTrack } from '@/core/layout/encode-track';
 import { turnCells, type Layout } from '../../layout/layout';
 import { shippedLayout } from '../../layout/shipped';
 import { isSound } from '../../reading/grades';
@@ -34,7 +34,7 @@ function sectorsOf(seed: string, of: Layout = layout, cylinder = 10, head = 1) {
 
 const track = layout.tracks[0]!;
 const turnOf = (sectors: ReturnType<typeof sectorsOf>, of: Layout = layout) =>
-  layTrack(of, 10, 1, sectors);
+  encodeTrack(of, 10, 1, sectors);
 const decoder = () => new TrackDecoder({ tickHz: TICK_HZ, rpm: 300 }, 'all');
 const CALM: Ageing = {
   seed: 'x',
@@ -46,7 +46,7 @@ const CALM: Ageing = {
   shedding: 0,
 };
 const aged = (turn: Float64Array, ageing: Ageing, turnSeconds = 0.2, revolutions = 2) =>
-  agedReading(
+  simulateReading(
     turn,
     ageing,
     {
@@ -210,7 +210,7 @@ test('nothing is called sound that is not what was written, however the track is
       fc.integer({ min: 20, max: 330 }),
       (seed, weak, dropouts, jitterNs) => {
         const readings = [1, 2, 3].map((pass) => ({
-          ...agedReading(
+          ...simulateReading(
             turn,
             { ...CALM, seed, jitterNs, weak, dropouts },
             {

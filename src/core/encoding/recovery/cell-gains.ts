@@ -51,9 +51,9 @@ const SMOOTHING = 28;
 /** Cells before the sync's transition and behind the field that are looked at too. */
 const MARGIN = 20;
 const LEAST_SIGMA = 0.06;
-const MOST_SIGMA = 0.22;
+const MAX_SIGMA = 0.22;
 /** An outlier tells no more than this, however calm the rest is. */
-const MOST_GAIN = 12;
+const MAX_GAIN = 12;
 
 /** First index of `times` that is not below `tick`. */
 export function firstAtOrAfter(times: Float64Array, count: number, tick: number): number {
@@ -121,12 +121,12 @@ function distances(
   const away = new Float64Array(used);
   for (let i = 0; i < used; i++) {
     // The same number on both sides, so that a steady change of speed cancels out.
-    const reach = Math.min(SMOOTHING, i, used - 1 - i);
+    const range = Math.min(SMOOTHING, i, used - 1 - i);
     const mean =
-      reach < 6
+      range < 6
         ? (sums[Math.min(used, i + 7)]! - sums[Math.max(0, i - 6)]!) /
           (Math.min(used, i + 7) - Math.max(0, i - 6))
-        : (sums[i + reach + 1]! - sums[i - reach]!) / (2 * reach + 1);
+        : (sums[i + range + 1]! - sums[i - range]!) / (2 * range + 1);
     away[i] = off[i]! - mean;
   }
   return away;
@@ -159,8 +159,8 @@ function unshift(
 
 function sigmaOf(away: Float64Array): number {
   const sizes = away.map(Math.abs).sort();
-  const median = sizes[sizes.length >> 1] ?? MOST_SIGMA;
-  return Math.max(LEAST_SIGMA, Math.min(MOST_SIGMA, median / 0.6745));
+  const median = sizes[sizes.length >> 1] ?? MAX_SIGMA;
+  return Math.max(LEAST_SIGMA, Math.min(MAX_SIGMA, median / 0.6745));
 }
 
 /**
@@ -183,7 +183,7 @@ export function gainsOfWindow(
   const away = distances(times, from, nearest, used, cellTicks);
   unshift(away, nearest, used, runs);
   const sigma = sigmaOf(away);
-  const most = Math.min(MOST_GAIN, 1 / (8 * sigma * sigma));
+  const most = Math.min(MAX_GAIN, 1 / (8 * sigma * sigma));
   const gains = new Float32Array(cells).fill(-most);
   for (let i = 0; i < used; i++) {
     for (let cell = nearest[i]! - 1; cell <= nearest[i]! + 1; cell++) {

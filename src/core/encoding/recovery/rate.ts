@@ -17,7 +17,7 @@ export interface FluxClass {
 
 interface Family {
   encodings: readonly EncodingId[];
-  heaps: readonly number[];
+  histogramPeaks: readonly number[];
   /** Heaps without which it is another code, and the share that each must hold. */
   needed: readonly number[];
   /** Cells looked for, in seconds. */
@@ -30,11 +30,17 @@ interface Family {
  * to spare.
  */
 const FAMILIES: readonly Family[] = [
-  { encodings: ['mfm'], heaps: [2, 3, 4], needed: [2, 3], shortest: 0.82e-6, longest: 4.6e-6 },
-  { encodings: ['fm'], heaps: [1, 2], needed: [1, 2], shortest: 0.82e-6, longest: 4.8e-6 },
+  {
+    encodings: ['mfm'],
+    histogramPeaks: [2, 3, 4],
+    needed: [2, 3],
+    shortest: 0.82e-6,
+    longest: 4.6e-6,
+  },
+  { encodings: ['fm'], histogramPeaks: [1, 2], needed: [1, 2], shortest: 0.82e-6, longest: 4.8e-6 },
   {
     encodings: ['gcr-4to5', 'gcr-6and2'],
-    heaps: [1, 2, 3],
+    histogramPeaks: [1, 2, 3],
     needed: [1, 2, 3],
     shortest: 1.6e-6,
     longest: 4.8e-6,
@@ -78,10 +84,10 @@ class Histogram {
     );
   }
 
-  share({ heaps, needed }: Family, cell: number): number {
+  share({ histogramPeaks, needed }: Family, cell: number): number {
     let on = 0;
     let lacking = 0;
-    for (const heap of heaps) {
+    for (const heap of histogramPeaks) {
       const there = this.between((heap - HEAP_HALF) * cell, (heap + HEAP_HALF) * cell);
       if (there < this.total * NEEDED_SHARE && needed.includes(heap)) lacking++;
       on += there;
@@ -90,10 +96,10 @@ class Histogram {
   }
 
   /** Mean length of a cell over the intervals that lie on a heap. */
-  refined({ heaps }: Family, cell: number): number {
+  refined({ histogramPeaks }: Family, cell: number): number {
     let ticks = 0;
     let cells = 0;
-    for (const heap of heaps) {
+    for (const heap of histogramPeaks) {
       const to = Math.min(this.counts.length - 1, Math.floor((heap + 0.3) * cell));
       for (let value = Math.ceil((heap - 0.3) * cell); value <= to; value++) {
         ticks += this.counts[value]! * value;

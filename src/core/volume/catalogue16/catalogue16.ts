@@ -22,7 +22,7 @@ const ENTRY = 35;
 const PER_SECTOR = 7;
 const PAIRS = 122;
 const DELETED = 0xff;
-const MOST_LISTS = 64;
+const MAX_LISTS = 64;
 const TYPES: Readonly<Record<number, string>> = Object.freeze({
   0: 'T',
   1: 'I',
@@ -241,7 +241,7 @@ class CatalogueReader {
         );
         break;
       }
-      if (visited.has(block) || visited.size >= MOST_LISTS) {
+      if (visited.has(block) || visited.size >= MAX_LISTS) {
         report('loop', block * SECTOR, `its list comes back to track ${t} sector ${s}.`);
         break;
       }

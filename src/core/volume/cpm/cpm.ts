@@ -20,7 +20,7 @@ const ENTRY = 32;
 const DELETED = 0xe5;
 const RECORD = 128;
 const EXTENT = 16_384;
-const MOST_USERS = 31;
+const MAX_USERS = 31;
 
 interface CpmEvidence {
   parameters: CpmParameters;
@@ -111,7 +111,7 @@ const isNameByte = (byte: number) => {
 };
 const isPlausible = (entry: Uint8Array) =>
   entry[0] === DELETED ||
-  (entry[0]! <= MOST_USERS &&
+  (entry[0]! <= MAX_USERS &&
     entry[1] !== 0x20 &&
     entry.subarray(1, 12).every(isNameByte) &&
     entry[12]! <= 31 &&
@@ -183,7 +183,7 @@ function judge(
 
 const RESERVED = [2, 1, 0, 3, 4] as const;
 const BLOCK_SIZES = [1024, 2048, 4096] as const;
-const MOST_ENTRIES = 512;
+const MAX_ENTRIES = 512;
 
 /** Works the parameter set out of what stands where a directory may be. */
 export async function probeCpm(source: ByteSource): Promise<CpmEvidence | null> {
@@ -196,10 +196,10 @@ export async function probeCpm(source: ByteSource): Promise<CpmEvidence | null> 
     for (const skew of orders) {
       for (const reservedTracks of RESERVED) {
         const bare = { ...shape, skew, reservedTracks, blockSize: 1024, directoryEntries: 16 };
-        const directory = await readStretch(source, bare, 0, MOST_ENTRIES * ENTRY);
+        const directory = await readStretch(source, bare, 0, MAX_ENTRIES * ENTRY);
         let entries = 0;
         while (
-          entries < MOST_ENTRIES &&
+          entries < MAX_ENTRIES &&
           isPlausible(directory.subarray(entries * ENTRY, entries * ENTRY + ENTRY))
         )
           entries++;

@@ -21,7 +21,7 @@ const DATA = 254;
 const TYPES = ['DEL', 'SEQ', 'PRG', 'USR', 'REL', 'CBM'] as const;
 const REL = 4;
 const PARTITION = 5;
-const MOST_ENTRIES = 4096;
+const MAX_ENTRIES = 4096;
 
 interface D64Evidence {
   geometry: D64Geometry;
@@ -248,7 +248,7 @@ class D64Reader {
       }
       visited.add(block);
       this.owners.claim(block, owner);
-      for (let i = 0; i < 8 && live.length + erased.length < MOST_ENTRIES; i++) {
+      for (let i = 0; i < 8 && live.length + erased.length < MAX_ENTRIES; i++) {
         const entry = bytes.subarray(i * 32, i * 32 + 32);
         if (entry[2] !== 0) live.push({ entry, at: block * SECTOR + i * 32 });
         else if (entry[3] !== 0 && entry.subarray(5, 21).some((byte) => byte !== 0))

@@ -21,8 +21,8 @@ export interface RockRidge {
 }
 
 /** Continuation areas followed for one record, and bytes of one. */
-const MOST_AREAS = 64;
-const MOST_AREA_BYTES = 64 * 1024;
+const MAX_AREAS = 64;
+const MAX_AREA_BYTES = 64 * 1024;
 const COMPONENT_GOES_ON = 1;
 
 interface Use {
@@ -87,7 +87,7 @@ export async function readRockRidge(
   let [componentOpen, hasLink] = [false, false];
   let area = record.systemUse.subarray(skip);
   const visited = new Set<string>();
-  for (let areas = 0; areas < MOST_AREAS; areas++) {
+  for (let areas = 0; areas < MAX_AREAS; areas++) {
     let next: { block: number; offset: number; length: number } | null = null;
     for (const use of usesOf(area)) {
       if (use === false) {
@@ -145,7 +145,7 @@ export async function readRockRidge(
     if (!next) break;
     const key = `${next.block}/${next.offset}`;
     const from = next.block * blockBytes + next.offset;
-    if (visited.has(key) || next.length > MOST_AREA_BYTES || from + next.length > source.size) {
+    if (visited.has(key) || next.length > MAX_AREA_BYTES || from + next.length > source.size) {
       found.damaged = true;
       break;
     }

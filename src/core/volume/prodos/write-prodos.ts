@@ -26,7 +26,7 @@ const TREE = 3;
 const SUBDIRECTORY = 0xd;
 const TEXT = 0x04;
 const FOLDER_TYPE = 0x0f;
-const MOST_BYTES = 0xffffff;
+const MAX_BYTES = 0xffffff;
 
 /** Date and time words; zeros for none. Years 1940 to 2039. */
 function wordsOfTime(local: string | null | undefined): [date: number, time: number] {
@@ -107,7 +107,7 @@ export class WritableProdos implements WritableVolume {
   }
 
   put(path: string, bytes: Uint8Array, attributes: FileAttributes = {}): void {
-    if (bytes.length > MOST_BYTES)
+    if (bytes.length > MAX_BYTES)
       throw new VolumeRefusal('too-large', 'A file here holds 16,777,215 bytes at most.');
     const { folder, name } = this.placeOf(path);
     const there = this.find(folder, name);

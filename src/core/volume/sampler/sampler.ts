@@ -24,7 +24,7 @@ const ENTRY = 24;
 const PER_BLOCK = 341;
 const END_OF_LIST = 0x8000;
 const SYSTEM = 0x4000;
-const MOST_PARTITIONS = 26;
+const MAX_PARTITIONS = 26;
 /** Entries that a directory of each type holds. */
 const CAPACITY: Readonly<Record<number, number>> = Object.freeze({ 1: 126, 3: 510, 7: 510 });
 /** Of names, by their codes. */
@@ -89,7 +89,7 @@ export async function openSampler(source: ByteSource): Promise<Volume> {
   const entries: VolumeEntry[] = [];
   let freeBlocks = 0;
   let start = 0;
-  for (let number = 0; number < MOST_PARTITIONS && (start + 1) * BLOCK <= source.size; number++) {
+  for (let number = 0; number < MAX_PARTITIONS && (start + 1) * BLOCK <= source.size; number++) {
     const header = await source.read(start * BLOCK, HEADER_BLOCKS * BLOCK);
     const size = header.length >= 2 ? viewOf(header).getUint16(0, true) : 0;
     if (size === 0 || size >= END_OF_LIST) break;

@@ -21,8 +21,8 @@ const WAVESAMPLE_BYTES = TRACKS * TRACK;
 /**
  * How far samples may lie from their centre in the mean, and one from the next: of noise it is 85.
  */
-const MOST_OFF_CENTRE = 24;
-const MOST_LEAP = 48;
+const MAX_OFF_CENTRE = 24;
+const MAX_LEAP = 48;
 
 interface WavesampleEvidence {
   confidence: number;
@@ -61,7 +61,7 @@ export async function probeWavesample(source: ByteSource): Promise<WavesampleEvi
   let leaps = 0;
   for (let i = 1; i < sounding.length; i++) leaps += Math.abs(sounding[i]! - sounding[i - 1]!);
   const leap = leaps / (sounding.length - 1);
-  return Math.abs(mean - 0x80) < MOST_OFF_CENTRE && leap < MOST_LEAP
+  return Math.abs(mean - 0x80) < MAX_OFF_CENTRE && leap < MAX_LEAP
     ? {
         confidence: 0.6,
         reasons: [

@@ -1,5 +1,10 @@
-import { route, rowId } from '@/server/http/respond';
-import { actOnAssembly, AssemblyAction, assemblyView } from '@/server/services/assemblies';
+import { rowId } from '@/server/platform/http/respond';
+import { route } from '@/server/features/operators/route';
+import {
+  actOnAssembly,
+  AssemblyAction,
+  assemblyView,
+} from '@/server/features/assemblies/assemblies';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ db, params }) => assemblyView(db, rowId(params.id)));

@@ -1,5 +1,6 @@
-import { route, rowId } from '@/server/http/respond';
-import { sittingCapture } from '@/server/services/handing-out';
+import { rowId } from '@/server/platform/http/respond';
+import { route } from '@/server/features/operators/route';
+import { sittingCapture } from '@/server/features/copies/downloads';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ params, db, request }) =>

@@ -1,5 +1,5 @@
-import { route } from '@/server/http/respond';
-import { docketOf } from '@/server/services/docket';
+import { route } from '@/server/features/operators/route';
+import { mediumDetail } from '@/server/features/holdings/medium-detail';
 
 export const dynamic = 'force-dynamic';
-export const GET = route<{ code: string }>(({ params, db }) => docketOf(db, params.code));
+export const GET = route<{ code: string }>(({ params, db }) => mediumDetail(db, params.code));

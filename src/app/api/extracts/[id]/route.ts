@@ -1,6 +1,7 @@
-import { route, rowId } from '@/server/http/respond';
-import { protectedDownload } from '@/server/protect';
-import { cancelExtract, extractBytes } from '@/server/services/extracts';
+import { rowId } from '@/server/platform/http/respond';
+import { route } from '@/server/features/operators/route';
+import { protectedDownload } from '@/server/platform/http/protect';
+import { cancelExtract, extractBytes } from '@/server/features/extracts/extracts';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ params, db, request }) =>

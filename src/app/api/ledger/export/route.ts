@@ -1,5 +1,5 @@
-import { route } from '@/server/http/respond';
-import { ledgerExport } from '@/server/services/ledger-export';
+import { route } from '@/server/features/operators/route';
+import { ledgerExport } from '@/server/features/ledger/ledger-export';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(async ({ request, db }) =>

@@ -1,6 +1,6 @@
-import { route } from '@/server/http/respond';
-import { changeLot } from '@/server/services/media';
-import { LotChange } from '@/server/services/new-medium';
+import { route } from '@/server/features/operators/route';
+import { changeLot } from '@/server/features/media/media';
+import { LotChange } from '@/server/features/media/new-medium';
 
 export const dynamic = 'force-dynamic';
 export const POST = route<{ name: string }>(async ({ request, db, params, operator }) =>

@@ -1,6 +1,6 @@
-import { route } from '@/server/http/respond';
-import { describeMedium } from '@/server/services/media';
-import { MediumChange } from '@/server/services/new-medium';
+import { route } from '@/server/features/operators/route';
+import { describeMedium } from '@/server/features/media/media';
+import { MediumChange } from '@/server/features/media/new-medium';
 
 export const dynamic = 'force-dynamic';
 export const POST = route<{ code: string }>(async ({ request, db, params, operator }) =>

@@ -1,5 +1,6 @@
-import { route, rowId } from '@/server/http/respond';
-import { removePaper, showPaper } from '@/server/services/papers';
+import { rowId } from '@/server/platform/http/respond';
+import { route } from '@/server/features/operators/route';
+import { removePaper, showPaper } from '@/server/features/media/papers';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ db, params }) => showPaper(db, rowId(params.id)));

@@ -1,5 +1,6 @@
-import { route, rowId } from '@/server/http/respond';
-import { AdoptProposal, adoptProposal } from '@/server/services/resettle';
+import { rowId } from '@/server/platform/http/respond';
+import { route } from '@/server/features/operators/route';
+import { AdoptProposal, adoptProposal } from '@/server/features/copies/resettle';
 
 export const dynamic = 'force-dynamic';
 export const POST = route<{ id: string }>(async ({ request, db, params, operator }) =>

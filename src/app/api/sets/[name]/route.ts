@@ -1,6 +1,6 @@
-import { route } from '@/server/http/respond';
-import { SetChange } from '@/server/services/new-medium';
-import { changeSet } from '@/server/services/sets';
+import { route } from '@/server/features/operators/route';
+import { SetChange } from '@/server/features/media/new-medium';
+import { changeSet } from '@/server/features/media/sets';
 
 export const POST = route<{ name: string }>(async ({ request, db, params, operator }) =>
   changeSet(db, await operator(), params.name, SetChange.parse(await request.json())),

@@ -1,18 +1,19 @@
 import { z } from 'zod';
-import { route, rowId } from '@/server/http/respond';
-import { BlockReachInput, answerBlockPreview } from '@/server/services/block-sittings';
-import { answerPreview, askSitting, sittingView } from '@/server/services/sittings';
+import { rowId } from '@/server/platform/http/respond';
+import { route } from '@/server/features/operators/route';
+import { BlockRangeInput, answerBlockPreview } from '@/server/features/sittings/block-sittings';
+import { answerPreview, askSitting, sittingView } from '@/server/features/sittings/sittings';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ params, db }) => sittingView(db, rowId(params.id)));
 
 const position = z.int().min(0).max(255);
 const Wanted = z.union([
-  z.object({ wanted: z.enum(['pause', 'stop', 'go-on']) }),
-  z.object({ wanted: z.literal('read-blocks'), reach: BlockReachInput }),
+  z.object({ requestedAction: z.enum(['pause', 'stop', 'go-on']) }),
+  z.object({ requestedAction: z.literal('read-blocks'), range: BlockRangeInput }),
   z.object({
-    wanted: z.literal('read'),
-    reach: z.object({
+    requestedAction: z.literal('read'),
+    range: z.object({
       from: position,
       to: position,
       heads: z
@@ -27,9 +28,9 @@ const Wanted = z.union([
 export const POST = route<{ id: string }>(async ({ request, params, db, operator }) => {
   const body = Wanted.parse(await request.json());
   const who = await operator();
-  if (body.wanted === 'read-blocks')
-    return answerBlockPreview(db, who, rowId(params.id), body.reach);
-  return body.wanted === 'read'
-    ? answerPreview(db, who, rowId(params.id), body.reach)
-    : askSitting(db, who, rowId(params.id), body.wanted);
+  if (body.requestedAction === 'read-blocks')
+    return answerBlockPreview(db, who, rowId(params.id), body.range);
+  return body.requestedAction === 'read'
+    ? answerPreview(db, who, rowId(params.id), body.range)
+    : askSitting(db, who, rowId(params.id), body.requestedAction);
 });

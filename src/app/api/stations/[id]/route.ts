@@ -1,9 +1,10 @@
 import { z } from 'zod';
-import { route, rowId } from '@/server/http/respond';
-import { endSelfTest, startSelfTest } from '@/server/services/self-tests';
-import { startSitting } from '@/server/services/sittings';
-import { endStack, NewStack, nextOfStack, startStack } from '@/server/services/stacks';
-import { cleanHead, placeMedium, removeMedium } from '@/server/services/stations';
+import { rowId } from '@/server/platform/http/respond';
+import { route } from '@/server/features/operators/route';
+import { endSelfTest, startSelfTest } from '@/server/features/stations/self-tests';
+import { startSitting } from '@/server/features/sittings/sittings';
+import { endStack, NewStack, nextOfStack, startStack } from '@/server/features/sittings/stacks';
+import { cleanHead, placeMedium, removeMedium } from '@/server/features/stations/stations';
 
 const Action = z.discriminatedUnion('action', [
   z.object({

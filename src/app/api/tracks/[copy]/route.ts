@@ -1,6 +1,8 @@
-import { UserError } from '@/server/errors';
-import { route, rowId } from '@/server/http/respond';
-import { trackCapture } from '@/server/services/track-readings';
+import { UserError } from '@/server/platform/errors';
+import { rawBytes } from '@/server/platform/http/answers';
+import { rowId } from '@/server/platform/http/respond';
+import { route } from '@/server/features/operators/route';
+import { trackCapture } from '@/server/features/sittings/track-readings';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ copy: string }>(async ({ request, db, params }) => {
@@ -8,8 +10,5 @@ export const GET = route<{ copy: string }>(async ({ request, db, params }) => {
   const [cylinder, head] = [Number(searchParams.get('cylinder')), Number(searchParams.get('head'))];
   if (!Number.isInteger(cylinder) || cylinder < 0 || cylinder > 255 || (head !== 0 && head !== 1))
     throw new UserError('There is no such track.', 404);
-  const bytes = await trackCapture(db, rowId(params.copy), cylinder, head);
-  return new Response(new Uint8Array(bytes), {
-    headers: { 'content-type': 'application/octet-stream', 'cache-control': 'no-store' },
-  });
+  return rawBytes(await trackCapture(db, rowId(params.copy), cylinder, head));
 });

@@ -2,10 +2,15 @@
  * One upload in parts: how far it is, its next part, giving it up; `GET` says how its taking in
  * came out.
  */
-import { tusResponse } from '@/server/http/tus';
-import { route } from '@/server/http/respond';
-import { UserError } from '@/server/errors';
-import { giveUpUpload, takePart, uploadOffset, uploadState } from '@/server/services/uploads';
+import { tusResponse } from '@/server/platform/http/tus';
+import { route } from '@/server/features/operators/route';
+import { UserError } from '@/server/platform/errors';
+import {
+  giveUpUpload,
+  appendPart,
+  uploadOffset,
+  uploadState,
+} from '@/server/features/intake/uploads';
 
 interface Params {
   id: string;
@@ -28,7 +33,7 @@ export const PATCH = route<Params>(async ({ db, params, request, operator }) => 
   if (!Number.isSafeInteger(offset) || offset < 0)
     throw new UserError('Say where the part begins (Upload-Offset).', 400);
   return tusResponse(204, {
-    'upload-offset': String(await takePart(db, params.id, offset, request.body)),
+    'upload-offset': String(await appendPart(db, params.id, offset, request.body)),
   });
 });
 export const DELETE = route<Params>(async ({ db, params, operator }) => {

@@ -1,5 +1,5 @@
-import { route } from '@/server/http/respond';
-import { sideBySide } from '@/server/services/side-by-side';
+import { route } from '@/server/features/operators/route';
+import { sideBySide } from '@/server/features/holdings/side-by-side';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ a: string; b: string }>(({ params, db }) =>

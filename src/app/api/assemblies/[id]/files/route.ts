@@ -1,7 +1,8 @@
-import { limitedBody } from '@/server/http/limited-body';
-import { route, rowId } from '@/server/http/respond';
-import { addUpload } from '@/server/services/assemblies';
-import { MOST_FILE_BYTES } from '@/server/services/assembly-sources';
+import { limitedBody } from '@/server/platform/http/limited-body';
+import { rowId } from '@/server/platform/http/respond';
+import { route } from '@/server/features/operators/route';
+import { addUpload } from '@/server/features/assemblies/assemblies';
+import { MAX_FILE_BYTES } from '@/server/features/assemblies/assembly-sources';
 
 export const dynamic = 'force-dynamic';
 export const POST = route<{ id: string }>(async ({ request, db, params, operator }) => {
@@ -12,6 +13,6 @@ export const POST = route<{ id: string }>(async ({ request, db, params, operator
     rowId(params.id),
     searchParams.get('name') || 'unnamed',
     searchParams.get('folder') ?? '',
-    await limitedBody(request, MOST_FILE_BYTES),
+    await limitedBody(request, MAX_FILE_BYTES),
   );
 });

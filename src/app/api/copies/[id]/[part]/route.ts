@@ -1,6 +1,7 @@
-import { route, rowId, type RouteContext } from '@/server/http/respond';
-import { protectedDownload } from '@/server/protect';
-import { copyPart } from '@/server/services/handing-out';
+import { rowId, type RouteContext } from '@/server/platform/http/respond';
+import { route } from '@/server/features/operators/route';
+import { protectedDownload } from '@/server/platform/http/protect';
+import { copyPart } from '@/server/features/copies/downloads';
 
 export const dynamic = 'force-dynamic';
 type Context = RouteContext<{ id: string; part: string }>;
@@ -15,7 +16,7 @@ function partOf({ params, db, request }: Context): Promise<Response> {
   const files = searchParams.get('files');
   return copyPart(db, rowId(params.id), params.part, {
     kind: searchParams.get('kind'),
-    knowing: searchParams.has('knowing'),
+    acknowledgesQuarantine: searchParams.has('knowing'),
     folder,
     files: files === null ? null : new Set(files.split(',').map(rowId)),
     asText: searchParams.has('text'),

@@ -1,5 +1,6 @@
-import { route, rowId } from '@/server/http/respond';
-import { BytesQuestion, imageBytes } from '@/server/services/image-bytes';
+import { rowId } from '@/server/platform/http/respond';
+import { route } from '@/server/features/operators/route';
+import { BytesQuestion, imageBytes } from '@/server/features/copies/image-bytes';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ request, params, db }) =>

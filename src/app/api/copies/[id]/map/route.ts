@@ -1,5 +1,6 @@
-import { route, rowId } from '@/server/http/respond';
-import { imageMap } from '@/server/services/image-bytes';
+import { rowId } from '@/server/platform/http/respond';
+import { route } from '@/server/features/operators/route';
+import { imageMap } from '@/server/features/copies/image-bytes';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ params, db }) => imageMap(db, rowId(params.id)));

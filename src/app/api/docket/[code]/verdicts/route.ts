@@ -1,6 +1,6 @@
-import { route } from '@/server/http/respond';
-import { giveVerdict } from '@/server/services/resettle';
-import { NewVerdict } from '@/server/services/verdicts';
+import { route } from '@/server/features/operators/route';
+import { giveVerdict } from '@/server/features/copies/resettle';
+import { NewVerdict } from '@/server/features/copies/verdicts';
 
 export const dynamic = 'force-dynamic';
 export const POST = route<{ code: string }>(async ({ request, db, params, operator }) =>

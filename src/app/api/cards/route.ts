@@ -1,8 +1,0 @@
-import { route } from '@/server/http/respond';
-import { listCards, makeCard, NewCard } from '@/server/services/cards';
-
-export const dynamic = 'force-dynamic';
-export const GET = route(({ db }) => listCards(db));
-export const POST = route(async ({ request, db, operator }) =>
-  makeCard(db, await operator(), NewCard.parse(await request.json())),
-);

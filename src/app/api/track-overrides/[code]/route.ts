@@ -1,0 +1,7 @@
+import { route } from '@/server/features/operators/route';
+import { NewSetting } from '@/server/features/copies/track-overrides';
+import { keepSetting } from '@/server/features/copies/resettle';
+
+export const POST = route<{ code: string }>(async ({ request, db, params, operator }) =>
+  keepSetting(db, await operator(), params.code, NewSetting.parse(await request.json())),
+);

@@ -1,0 +1,136 @@
+/**
+ * Raw images of discs that come as files: their tracks, every sector of data looked at, and what is
+ * looked into of them.
+ */
+import type { ByteSource } from '@/core/bits/byte-source';
+import { extentsFile } from '@/core/block/extents-file';
+import { ExtentMap, unsoundRuns, type BlockKnowledge } from '@/core/block/extent-map';
+import { looksLikeCue, parseCue } from '@/core/optical/cue';
+import {
+  isRaw,
+  isScrambled,
+  sectorsOf,
+  sheetFor,
+  tracksOf,
+  userSource,
+  type DiscTrack,
+} from '@/core/optical/disc';
+import { RAW_BYTES, USER_SECTOR_BYTES, type SectorVerdict } from '@/core/optical/raw-sector';
+import type { Problem } from '@/core/problems';
+import type { Executor } from '@/server/platform/db/database';
+import { storeSource } from './block-copies';
+import { packed } from '../sittings/block-sittings';
+import type { NewFairCopy, StoredImage } from './fair-copies';
+import { UserError } from '@/server/platform/errors';
+
+const known = (grade: BlockKnowledge['grade']): BlockKnowledge => ({
+  grade,
+  tries: 1,
+  group: 0,
+  pace: 0,
+});
+const GRADE_OF: Record<SectorVerdict, BlockKnowledge> = {
+  good: known('firm'),
+  repairable: known('mended'),
+  unrepairable: known('doubtful'),
+};
+
+interface RawDisc {
+  tracks: DiscTrack[];
+  problems: Problem[];
+}
+
+/**
+ * The tracks of a raw image, by its cue sheet where there is one; null where it is no raw image of
+ * a disc.
+ */
+export async function rawDiscOf(source: ByteSource, cue: string | null): Promise<RawDisc | null> {
+  if (cue !== null) {
+    if (!looksLikeCue(cue))
+      throw new UserError(
+        'The sheet beside it is no cue sheet. Nothing was taken in; take the image in without it.',
+        422,
+      );
+    const sheet = parseCue(cue);
+    if (sheet.files.length !== 1)
+      throw new UserError(
+        `The cue sheet speaks of ${sheet.files.length} files. A disc in several files is ` +
+          'read by the command line; nothing was taken in.',
+        422,
+      );
+    const { tracks, problems } = tracksOf(sheet, [source.size]);
+    if (tracks.length === 0 || tracks.some(({ type }) => !isRaw(type) && type !== 'AUDIO'))
+      return null;
+    return { tracks, problems: [...sheet.problems, ...problems] };
+  }
+  if (source.size % RAW_BYTES !== 0 || source.size === 0) return null;
+  const sheet = await sheetFor(source, 'image');
+  return sheet && { tracks: tracksOf(sheet, [source.size]).tracks, problems: sheet.problems };
+}
+
+/**
+ * What a fair copy of it is made of: the raw bytes as they are, and of the first track of data its
+ * user bytes.
+ */
+export async function copyOfRawDisc(
+  tx: Executor,
+  source: ByteSource,
+  raw: StoredImage,
+  { tracks, problems }: RawDisc,
+  description: Record<string, string>,
+): Promise<Pick<NewFairCopy, 'image' | 'fromBlocks' | 'captureBlob' | 'problems'>> {
+  const blocks = Math.floor(raw.size / RAW_BYTES);
+  const map = new ExtentMap(blocks);
+  const scrambled = new Map<number, boolean>();
+  for (const track of tracks) {
+    // Sound has no check of its own: it is what the file holds.
+    if (track.type === 'AUDIO')
+      map.update(track.fileSector, track.fileSector + track.sectors, () => GRADE_OF.good);
+    else {
+      scrambled.set(track.number, await isScrambled(source, track));
+      for await (const { lba, sector } of sectorsOf(
+        source,
+        track,
+        scrambled.get(track.number)!,
+        null,
+      )) {
+        const at = track.fileSector + lba - track.startLba;
+        map.update(at, at + 1, () => GRADE_OF[sector.verdict]);
+      }
+    }
+  }
+  const data = tracks.find(({ type }) => type !== 'AUDIO');
+  const image = data
+    ? await storeSource(tx, userSource(source, data, scrambled.get(data.number) ?? false))
+    : raw;
+  const inDoubt = data
+    ? unsoundRuns(map, data.fileSector, data.fileSector + data.sectors).map(({ from, to }) => ({
+        offset: (from - data.fileSector) * USER_SECTOR_BYTES,
+        length: (to - from) * USER_SECTOR_BYTES,
+      }))
+    : [];
+  const sidecar = extentsFile(map, {
+    sha256: raw.sha256,
+    blockBytes: RAW_BYTES,
+    problems,
+    description,
+  });
+  return {
+    image,
+    captureBlob: raw.blobId,
+    problems,
+    fromBlocks: {
+      kept: {
+        blockBytes: RAW_BYTES,
+        blocks,
+        extents: packed([...map.extents()]),
+        medium: null,
+        tracks,
+        readings: 1,
+        differing: [],
+      },
+      sidecar: `${JSON.stringify(sidecar, null, 1)}\n`,
+      inDoubt,
+    },
+  };
+}

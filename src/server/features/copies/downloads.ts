@@ -1,0 +1,233 @@
+/**
+ * What leaves the house: images, sidecars, captures and single files, as streams; and a file's
+ * first
+ * bytes for reading in place.
+ */
+import { eq } from 'drizzle-orm';
+import { sliceSource } from '@/core/bits/byte-source';
+import { isRawDisc } from '@/core/block/device';
+import { sheetText, type DiscTrack } from '@/core/optical/disc';
+import { RAW_BYTES } from '@/core/optical/raw-sector';
+import { DISC_PCM, WAV_HEADER_BYTES, wavHeader } from '@/core/sound/wav';
+import { streamExtents, type Extent } from '@/core/volume/volume';
+import { safeName } from '@/core/volume/safe-name';
+import { kindsOf, writeKind } from '@/core/image/kinds';
+import { blobOf, blobSource, readBlob, streamBlob } from '@/server/platform/blobs/blob-store';
+import type { Database } from '@/server/platform/db/database';
+import { fairCopies, files, volumes } from './tables';
+import { media } from '../media/tables';
+import { sittings } from '../sittings/tables';
+import { UserError, notFound } from '@/server/platform/errors';
+import { rangedDownload } from '@/server/platform/http/ranges';
+import { download, downloadBytes } from '@/server/platform/http/respond';
+import { layoutOfCopy } from '../layouts/layouts';
+import { imageName } from './image-of-copy';
+import { refuseQuarantined } from '../signatures/signatures';
+import type { Wanted } from './files-of-copy';
+import { zipOfCopy } from './zip-of-copy';
+
+/** Bytes of a file that are shown in place. */
+const PREVIEW_BYTES = 512 * 1024;
+
+/** `kind` asks for the image in another order; the layout's own where left out. */
+export async function copyPart(
+  db: Database,
+  id: number,
+  part: string,
+  {
+    kind = null,
+    acknowledgesQuarantine = false,
+    headers = new Headers(),
+    track = null,
+    ...wanted
+  }: PartWanted = {},
+): Promise<Response> {
+  const [row] = await db
+    .select()
+    .from(fairCopies)
+    .innerJoin(media, eq(media.id, fairCopies.mediumId))
+    .where(eq(fairCopies.id, id));
+  if (!row) throw notFound('such fair copy');
+  if (part !== 'sidecar') await refuseQuarantined(db, id, acknowledgesQuarantine);
+  if (part === 'zip') return zipOfCopy(db, row.fair_copies, row.media.code, wanted);
+  const { imageBlob, sidecarBlob, captureBlob, blocks } = row.fair_copies;
+  if (part === 'image' && kind) return imageAs(db, row, kind);
+  const parts: Record<string, [string | null, string, string]> = {
+    image: [imageBlob, imageName(row.media.code, row.media.form), 'application/octet-stream'],
+    sidecar: [sidecarBlob, `${row.media.code}.sidecar.json`, 'application/json'],
+    capture: [
+      captureBlob,
+      `${row.media.code}.${blocks?.tracks.length ? 'bin' : 'fsflux'}`,
+      'application/octet-stream',
+    ],
+  };
+  if (part === 'cue' && blocks?.tracks.length) return sheetOf(blocks.tracks, row.media.code);
+  if (part === 'sound' && captureBlob && blocks?.tracks.length)
+    return soundOf(db, captureBlob, blocks.tracks, track, row.media.code);
+  const [blob, name, type] = parts[part] ?? [null, '', ''];
+  if (!blob) throw notFound(`${part} with this copy`);
+  return blobDownload(db, headers, blob, name, type);
+}
+
+interface PartWanted extends Wanted {
+  kind?: string | null;
+  acknowledgesQuarantine?: boolean;
+  /** Of the request: a range may be asked for. */
+  headers?: Headers;
+  /** Of a disc, which track of sound. */
+  track?: number | null;
+}
+
+async function blobDownload(
+  db: Database,
+  headers: Headers,
+  blob: string,
+  name: string,
+  type?: string,
+): Promise<Response> {
+  const { size, sha256 } = await blobOf(db, blob);
+  return rangedDownload(headers, {
+    name,
+    size,
+    tag: sha256,
+    type,
+    stream: (start, end) => streamBlob(db, blob, start, end),
+  });
+}
+
+/** The sheet that goes with the raw image of a disc. */
+function sheetOf(tracks: readonly DiscTrack[], code: string): Response {
+  const text = sheetText(`${code}.bin`, tracks);
+  const bytes = new TextEncoder().encode(text);
+  return downloadBytes(bytes, `${code}.cue`, 'text/plain; charset=utf-8');
+}
+
+/** A track of sound of a disc, as WAV. */
+async function soundOf(
+  db: Database,
+  blob: string,
+  tracks: readonly DiscTrack[],
+  number: number | null,
+  code: string,
+): Promise<Response> {
+  const track = tracks.find((each) => each.number === number && each.type === 'AUDIO');
+  if (!track) throw notFound(`track of sound ${number ?? ''} on this disc`);
+  const bytes = track.sectors * RAW_BYTES;
+  const start = track.fileSector * RAW_BYTES;
+  return download(
+    (async function* () {
+      yield wavHeader(bytes, DISC_PCM);
+      yield* streamBlob(db, blob, start, start + bytes);
+    })(),
+    `${code}-track-${String(track.number).padStart(2, '0')}.wav`,
+    WAV_HEADER_BYTES + bytes,
+    'audio/wav',
+  );
+}
+
+async function imageAs(
+  db: Database,
+  {
+    fair_copies: copy,
+    media: medium,
+  }: { fair_copies: typeof fairCopies.$inferSelect; media: typeof media.$inferSelect },
+  wanted: string,
+): Promise<Response> {
+  const layout = await layoutOfCopy(db, copy);
+  const kind = kindsOf(layout).find((each) => each === wanted);
+  if (!kind)
+    throw new UserError(
+      `${medium.code} can't be written as ${wanted}; it can be ${kindsOf(layout).join(', ')}.`,
+      409,
+    );
+  const bytes = writeKind(
+    { layout, bytes: await readBlob(db, copy.imageBlob), status: null },
+    kind,
+    false,
+  );
+  return downloadBytes(bytes, `${medium.code}.${kind}`);
+}
+
+/** The capture of one sitting, whole or as far as it has come. */
+export async function sittingCapture(
+  db: Database,
+  id: number,
+  headers = new Headers(),
+): Promise<Response> {
+  const [row] = await db
+    .select()
+    .from(sittings)
+    .innerJoin(media, eq(media.id, sittings.mediumId))
+    .where(eq(sittings.id, id));
+  if (!row?.sittings.captureBlob) throw notFound('capture of this sitting yet');
+  const { device } = row.sittings;
+  return blobDownload(
+    db,
+    headers,
+    row.sittings.captureBlob,
+    `${row.media.code}-sitting-${id}.${device ? (isRawDisc(device) ? 'bin' : 'img') : 'fsflux'}`,
+  );
+}
+
+async function findFile(db: Database, id: number) {
+  const [row] = await db
+    .select()
+    .from(files)
+    .innerJoin(volumes, eq(volumes.id, files.volumeId))
+    .innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId))
+    .where(eq(files.id, id));
+  if (!row || row.files.kind !== 'file') throw notFound('such file');
+  if (row.files.link !== null)
+    throw new UserError(`This is a link to ${row.files.link}: it has no bytes of its own.`, 410);
+  if (row.files.recoverable === 'none')
+    throw new UserError(
+      'Nothing of this deleted file is left: its clusters hold other files.',
+      410,
+    );
+  return {
+    file: row.files,
+    image: row.fair_copies.imageBlob,
+    base: row.volumes.offset,
+    copyId: row.fair_copies.id,
+  };
+}
+
+/** A file's bytes out of its image, by its extents. */
+async function* streamFile(
+  db: Database,
+  image: string,
+  base: number,
+  extents: readonly Extent[],
+  bytes: number,
+): AsyncGenerator<Uint8Array> {
+  const source = await blobSource(db, image);
+  yield* streamExtents(sliceSource(source, base, source.size), { extents, bytes });
+}
+
+const available = (extents: readonly Extent[], bytes: number) =>
+  Math.min(
+    bytes,
+    extents.reduce((sum, { length }) => sum + length, 0),
+  );
+
+export async function fileBytes(
+  db: Database,
+  id: number,
+  acknowledgesQuarantine = false,
+): Promise<Response> {
+  const { file, image, base, copyId } = await findFile(db, id);
+  await refuseQuarantined(db, copyId, acknowledgesQuarantine);
+  const name = safeName(file.path.split('/').pop()!);
+  return download(
+    streamFile(db, image, base, file.extents, file.bytes),
+    name,
+    available(file.extents, file.bytes),
+  );
+}
+
+/** The first bytes of a file, to be read in place. */
+export async function filePreview(db: Database, id: number): Promise<Response> {
+  const { file, image, base } = await findFile(db, id);
+  const size = Math.min(PREVIEW_BYTES, available(file.extents, file.bytes));
+  return download(streamFile(db, image, base, file.extents, size), 'preview', size);
+}

@@ -1,0 +1,145 @@
+/**
+ * Files of a fair copy on their way out: under safe names, with a manifest of what each was called
+ * and what is doubtful of it.
+ */
+import { sliceSource } from '@/core/bits/byte-source';
+import { TRANSCRIPT_LIMIT, transcriptOf } from '@/core/text/transcript';
+import { UniqueNames } from '@/core/volume/unique-names';
+import { collect, streamExtents } from '@/core/volume/volume';
+import { blobSource } from '@/server/platform/blobs/blob-store';
+import type { Executor } from '@/server/platform/db/database';
+import type { fairCopies } from './tables';
+import type { ZipMember } from '@/server/platform/http/zip';
+import { contentsOf } from './fair-copies';
+
+export interface OutgoingFiles {
+  count: number;
+  /** Members of a ZIP at most: texts beside files count too. */
+  mostMembers: number;
+  bytes: number;
+  members(): AsyncGenerator<ZipMember>;
+  /** Complete once every member was taken. */
+  manifest: object;
+}
+
+export interface Wanted {
+  /** Put before every name: a folder, with a slash at its end. */
+  prefix?: string;
+  /** Only what is in this folder of this volume. */
+  folder?: { volumeId: number; path: string } | null;
+  /** Only these, by their rows. */
+  files?: ReadonlySet<number> | null;
+  /** A text or listing in UTF-8 beside each file that has one. */
+  asText?: boolean;
+}
+
+export async function filesOfCopy(
+  db: Executor,
+  copy: typeof fairCopies.$inferSelect,
+  code: string,
+  { prefix = '', folder = null, files: only = null, asText = false }: Wanted,
+  names = new UniqueNames(),
+): Promise<OutgoingFiles> {
+  const contents = (await contentsOf(db, copy.id)).filter(({ id, view }) =>
+    folder ? id === folder.volumeId : view === null,
+  );
+  const entries = contents.flatMap((volume) =>
+    volume.entries
+      .filter(
+        ({ id, kind, recoverable, path, link }) =>
+          kind === 'file' &&
+          link === null &&
+          recoverable !== 'none' &&
+          (!folder || path.startsWith(`${folder.path}/`)) &&
+          (!only || only.has(id)),
+      )
+      .map((entry) => {
+        const place = `${volume.partition === null ? '' : `${volume.partition}/`}${volume.inside === null ? '' : `${volume.inside} (opened)/`}`;
+        return {
+          entry,
+          volume,
+          writtenAs: names.pathOf(
+            `${prefix}${place}${entry.deleted ? 'deleted/' : ''}${entry.path}`,
+          ),
+        };
+      }),
+  );
+  const files = entries.map(
+    ({
+      entry: {
+        path,
+        recordedName,
+        type,
+        bytes,
+        modified,
+        locked,
+        deleted,
+        recoverable,
+        damaged,
+        sectorsInDoubt,
+        doubts,
+        sha256,
+      },
+      volume: { partition, inside },
+      writtenAs,
+    }) => ({
+      writtenAs,
+      transcript: null as string | null,
+      partition,
+      inside,
+      path,
+      recordedName,
+      type,
+      bytes,
+      modified,
+      locked,
+      deleted,
+      recoverable,
+      damaged,
+      sectorsInDoubt,
+      doubts,
+      sha256,
+    }),
+  );
+  async function* members(): AsyncGenerator<ZipMember> {
+    const source = await blobSource(db, copy.imageBlob);
+    for (const [i, { entry, volume, writtenAs }] of entries.entries()) {
+      const bytes = streamExtents(sliceSource(source, volume.offset, volume.length), entry);
+      if (!asText || entry.bytes > TRANSCRIPT_LIMIT) {
+        yield { name: writtenAs, modified: entry.modified, bytes };
+        continue;
+      }
+      const whole = await collect(bytes);
+      yield { name: writtenAs, modified: entry.modified, bytes: [whole] };
+      const text = transcriptOf(whole, volume.filesystem, entry.type);
+      if (text === null) continue;
+      files[i]!.transcript = names.pathOf(`${writtenAs}.utf-8.txt`);
+      yield {
+        name: files[i]!.transcript!,
+        modified: entry.modified,
+        bytes: [new TextEncoder().encode(text)],
+        beside: true,
+      };
+    }
+  }
+  return {
+    count: entries.length,
+    mostMembers: entries.length * (asText ? 2 : 1),
+    bytes: entries.reduce((sum, { entry }) => sum + entry.bytes, 0),
+    members,
+    manifest: {
+      format: 'frail-spindle-extract',
+      version: 1,
+      medium: code,
+      image: { sha256: copy.imageSha256, bytes: copy.imageBytes },
+      folder: folder?.path ?? null,
+      files,
+    },
+  };
+}
+
+export const manifestMember = (name: string, manifest: object): ZipMember => ({
+  name,
+  modified: null,
+  bytes: [new TextEncoder().encode(`${JSON.stringify(manifest, null, 1)}\n`)],
+});

@@ -1,0 +1,188 @@
+/**
+ * The bytes of a fair copy's image, looked at in place: any stretch of it with what lies there,
+ * strings, and what is searched for.
+ */
+import { eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
+import { Matcher } from '@/core/scan/matcher';
+import { searchPattern } from '@/core/scan/rules';
+import { stringsOf } from '@/core/scan/strings';
+import { areasOf, type Area } from '@/core/structure/structure';
+import { blobSource, readBlob } from '@/server/platform/blobs/blob-store';
+import type { Executor } from '@/server/platform/db/database';
+import type { Sidecar } from '@/core/image/sidecar';
+import { fairCopies } from './tables';
+import { UserError, notFound } from '@/server/platform/errors';
+import { contentsOf } from './fair-copies';
+
+const MAX_BYTES = 4096;
+const MAX_STRINGS = 500;
+const MAX_LENGTH = 64;
+
+/** What the routes take. */
+export const BytesQuestion = z.object({
+  from: z.coerce.number().int().min(0).default(0),
+  length: z.coerce.number().int().min(1).max(MAX_BYTES).default(512),
+});
+export const StringsQuestion = z.object({
+  from: z.coerce.number().int().min(0).default(0),
+  least: z.coerce.number().int().min(3, 'At least 3 characters.').max(MAX_LENGTH).default(8),
+});
+export const FindQuestion = z.object({ pattern: z.string().max(20_000) });
+
+async function copyOf(db: Executor, id: number) {
+  const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, id));
+  if (!copy) throw notFound('such fair copy');
+  return { copy, source: await blobSource(db, copy.imageBlob) };
+}
+
+/**
+ * The areas of every volume and of the partition table, by their place in the image; without
+ * fields.
+ */
+export async function imageMap(db: Executor, id: number) {
+  const { copy, source } = await copyOf(db, id);
+  const areas = await allAreas(await listedOf(db, id), source);
+  return {
+    size: source.size,
+    sha256: copy.imageSha256,
+    areas: areas.map(({ name, offset, length, volume }) => ({ name, offset, length, volume })),
+  };
+}
+
+type Contents = Awaited<ReturnType<typeof contentsOf>>;
+
+/** The volumes without a disc's other directories, which say of the same bytes the same. */
+const listedOf = async (db: Executor, id: number): Promise<Contents> =>
+  (await contentsOf(db, id)).filter(({ view }) => view === null);
+
+async function allAreas(
+  contents: Contents,
+  source: ByteSource,
+): Promise<(Area & { volume: string })[]> {
+  const own = contents.filter(({ inside }) => inside === null);
+  const areas: (Area & { volume: string })[] = [];
+  if (own.some(({ partition }) => partition !== null))
+    areas.push(...(await areasOf(source, 'mbr')).map((area) => ({ ...area, volume: '' })));
+  for (const { filesystem, partition, offset, length, label } of own) {
+    const name = `${partition === null ? '' : `partition ${partition}, `}${filesystem}${label ? ` “${label}”` : ''}`;
+    for (const area of await areasOf(sliceSource(source, offset, length), filesystem)) {
+      areas.push({
+        ...area,
+        volume: name,
+        offset: area.offset + offset,
+        fields: area.fields.map((field) => ({ ...field, offset: field.offset + offset })),
+      });
+    }
+  }
+  return areas;
+}
+
+const touches = (a: { offset: number; length: number }, from: number, to: number) =>
+  a.offset < to && a.offset + a.length > from;
+
+/**
+ * A stretch of the image, the fields and areas in it, the files it belongs to, and what of it no
+ * sound sector filled.
+ */
+export async function imageBytes(
+  db: Executor,
+  id: number,
+  { from, length }: z.output<typeof BytesQuestion>,
+) {
+  const { copy, source } = await copyOf(db, id);
+  const start = Math.min(from, Math.max(0, source.size - 1));
+  const bytes = await source.read(start, length);
+  const end = start + bytes.length;
+  const contents = await listedOf(db, id);
+  const areas = (await allAreas(contents, source)).filter((area) => touches(area, start, end));
+  const files: {
+    id: number;
+    path: string;
+    volume: number;
+    pieces: { offset: number; length: number; at: number }[];
+    deleted: boolean;
+  }[] = [];
+  for (const volume of contents) {
+    for (const entry of volume.entries) {
+      if (entry.kind !== 'file') continue;
+      const pieces = [];
+      let at = 0;
+      for (const extent of entry.extents) {
+        const piece = { offset: extent.offset + volume.offset, length: extent.length, at };
+        if (extent.offset >= 0 && touches(piece, start, end)) pieces.push(piece);
+        at += extent.length;
+      }
+      if (pieces.length > 0)
+        files.push({
+          id: entry.id,
+          path: volume.inside === null ? entry.path : `${volume.inside}/${entry.path}`,
+          volume: volume.id,
+          pieces,
+          deleted: entry.deleted,
+        });
+    }
+  }
+  const sidecar = copy.sidecarBlob
+    ? (JSON.parse(new TextDecoder().decode(await readBlob(db, copy.sidecarBlob))) as Sidecar)
+    : null;
+  return {
+    from: start,
+    size: source.size,
+    hex: Buffer.from(bytes).toString('hex'),
+    areas: areas.map(({ name, offset, length: long, volume }) => ({
+      name,
+      offset,
+      length: long,
+      volume,
+    })),
+    fields: areas.flatMap(({ fields }) => fields).filter((field) => touches(field, start, end)),
+    files,
+    doubts: (sidecar?.filledIn ?? [])
+      .filter((range) => touches(range, start, end))
+      .map(({ offset, length: long }) => ({ offset, length: long })),
+  };
+}
+
+export async function imageStrings(
+  db: Executor,
+  id: number,
+  { from, least }: z.output<typeof StringsQuestion>,
+) {
+  const { source } = await copyOf(db, id);
+  const { strings, more } = await stringsOf(
+    sliceSource(source, from, source.size),
+    least,
+    MAX_STRINGS,
+  );
+  return {
+    strings: strings.map(({ offset, text }) => ({
+      offset: offset + from,
+      text: text.slice(0, 400),
+      length: text.length,
+    })),
+    more,
+  };
+}
+
+export async function findInImage(
+  db: Executor,
+  id: number,
+  { pattern: typed }: z.output<typeof FindQuestion>,
+) {
+  const pattern = searchPattern(typed);
+  if (!pattern || pattern.length < 2)
+    throw new UserError(
+      'Type a text in "quotes", or at least two bytes in hexadecimal, with ?? for any byte.',
+      422,
+      'pattern',
+    );
+  const { source } = await copyOf(db, id);
+  const { matches, more } = await new Matcher([pattern]).search(source);
+  return {
+    length: pattern.length,
+    offsets: matches.map(({ offset }) => offset),
+    count: more[0]?.count ?? matches.length,
+  };
+}

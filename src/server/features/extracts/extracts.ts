@@ -1,0 +1,145 @@
+/**
+ * Files of many media taken out at once: a job makes the ZIP, so that it goes on without the page,
+ * tells how far it is, and can be given up.
+ */
+import { desc, eq, inArray } from 'drizzle-orm';
+import { z } from 'zod';
+import { blobOf, streamBlob } from '@/server/platform/blobs/blob-store';
+import type { Database, Executor } from '@/server/platform/db/database';
+import { findings } from '../signatures/tables';
+import { extracts } from './tables';
+import { fairCopies } from '../copies/tables';
+import { media } from '../media/tables';
+import { operators } from '../operators/tables';
+import { UserError, notFound } from '@/server/platform/errors';
+import { announce } from '@/server/platform/events';
+import { rangedDownload } from '@/server/platform/http/ranges';
+import { enqueue } from '@/server/platform/jobs/enqueue';
+import { EXTRACT_CONTENTS } from '@/server/states';
+import { imageName, isAlone } from '../copies/image-of-copy';
+
+/** What the route takes. */
+export const NewExtract = z.object({
+  copies: z.array(z.int().min(1)).min(1).max(5000),
+  what: z.enum(EXTRACT_CONTENTS).default('files'),
+  packed: z.boolean().default(false),
+  asText: z.boolean().default(false),
+  acknowledgesQuarantine: z.boolean().default(false),
+});
+
+const LISTED = 8;
+
+export async function startExtract(
+  db: Database,
+  operatorId: number,
+  input: z.input<typeof NewExtract>,
+): Promise<{ id: number }> {
+  const { copies, what, packed, asText, acknowledgesQuarantine } = NewExtract.parse(input);
+  return db.transaction(async (tx) => {
+    const ids = [...new Set(copies)];
+    const known = await tx
+      .select({ id: fairCopies.id })
+      .from(fairCopies)
+      .where(inArray(fairCopies.id, ids));
+    if (known.length < ids.length) throw notFound('one of these fair copies');
+    const held = acknowledgesQuarantine
+      ? []
+      : await tx
+          .selectDistinct({ code: media.code })
+          .from(findings)
+          .innerJoin(fairCopies, eq(fairCopies.id, findings.fairCopyId))
+          .innerJoin(media, eq(media.id, fairCopies.mediumId))
+          .where(inArray(findings.fairCopyId, ids));
+    if (held.length > 0)
+      throw new UserError(
+        `${held
+          .map(({ code }) => code)
+          .slice(0, 6)
+          .join(', ')}${held.length > 6 ? ` and ${held.length - 6} more` : ''} ` +
+          `${held.length === 1 ? 'is' : 'are'} in quarantine. Nothing was begun: leave ` +
+          `${held.length === 1 ? 'it' : 'them'} out, or take everything knowingly.`,
+        409,
+        'quarantine',
+      );
+    const [row] = await tx
+      .insert(extracts)
+      .values({
+        fairCopyIds: ids,
+        what,
+        packed: packed && what === 'images',
+        asText,
+        acknowledgesQuarantine,
+        state: 'waiting',
+        now: 'Waiting for a worker',
+        startedBy: operatorId,
+      })
+      .returning({ id: extracts.id });
+    await announce(tx, { kind: 'extracts' });
+    await enqueue(tx, 'extract', { extractId: row!.id });
+    return { id: row!.id };
+  });
+}
+
+/** The last ones, newest first. */
+export function listExtracts(db: Executor) {
+  return db
+    .select({
+      id: extracts.id,
+      state: extracts.state,
+      now: extracts.now,
+      filesDone: extracts.filesDone,
+      filesInAll: extracts.filesInAll,
+      fairCopyIds: extracts.fairCopyIds,
+      asText: extracts.asText,
+      what: extracts.what,
+      packed: extracts.packed,
+      who: operators.name,
+      startedAt: extracts.startedAt,
+      endedAt: extracts.endedAt,
+    })
+    .from(extracts)
+    .innerJoin(operators, eq(operators.id, extracts.startedBy))
+    .orderBy(desc(extracts.id))
+    .limit(LISTED)
+    .then((rows) => rows.map(({ fairCopyIds, ...row }) => ({ ...row, media: fairCopyIds.length })));
+}
+
+export async function cancelExtract(db: Database, id: number): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [row] = await tx.select().from(extracts).where(eq(extracts.id, id)).for('update');
+    if (!row) throw notFound('such extract');
+    if (row.state !== 'waiting' && row.state !== 'running')
+      throw new UserError('It has ended already.', 409);
+    await tx
+      .update(extracts)
+      .set({ cancelled: true, now: 'Being given up' })
+      .where(eq(extracts.id, id));
+    await announce(tx, { kind: 'extracts' });
+  });
+}
+
+export async function extractBytes(
+  db: Database,
+  id: number,
+  headers = new Headers(),
+): Promise<Response> {
+  const [row] = await db.select().from(extracts).where(eq(extracts.id, id));
+  if (!row?.blobId || row.state !== 'done') throw notFound('such extract');
+  const { size, sha256 } = await blobOf(db, row.blobId);
+  const blob = row.blobId;
+  const alone = isAlone(row)
+    ? await db
+        .select({ code: media.code, form: media.form })
+        .from(fairCopies)
+        .innerJoin(media, eq(media.id, fairCopies.mediumId))
+        .where(eq(fairCopies.id, row.fairCopyIds[0]!))
+    : [];
+  const name = alone[0] ? `${imageName(alone[0].code, alone[0].form)}.gz` : `extract-${id}.zip`;
+  return rangedDownload(headers, {
+    name,
+    size,
+    tag: sha256,
+    type: alone[0] ? 'application/gzip' : 'application/zip',
+    stream: (start, end) => streamBlob(db, blob, start, end),
+  });
+}

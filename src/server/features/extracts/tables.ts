@@ -1,0 +1,57 @@
+/** Files of many media taken out at once. */
+import {
+  boolean,
+  check,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  serial,
+  text,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { moment, oneOf } from '@/server/platform/db/columns';
+import {
+  type ExtractContent,
+  type ExtractState,
+  EXTRACT_CONTENTS,
+  EXTRACT_STATES,
+} from '@/server/states';
+import { blobs } from '@/server/platform/blobs/tables';
+import { operators } from '../operators/tables';
+
+/** Files of many media taken out at once, as one ZIP. */
+export const extracts = pgTable(
+  'extracts',
+  {
+    id: serial().primaryKey(),
+    fairCopyIds: jsonb().$type<number[]>().notNull(),
+    /** Their files, or their images with the cards. */
+    what: text().$type<ExtractContent>().notNull().default('files'),
+    /** Images are packed so that they can be read where they lie. */
+    packed: boolean().notNull().default(false),
+    /** Texts and listings beside the files, in UTF-8. */
+    asText: boolean().notNull().default(false),
+    /** A person was told that some are in quarantine, and takes them too. */
+    acknowledgesQuarantine: boolean().notNull().default(false),
+    state: text().$type<ExtractState>().notNull(),
+    /** One sentence. */
+    now: text().notNull(),
+    filesDone: integer().notNull().default(0),
+    filesInAll: integer().notNull().default(0),
+    cancelled: boolean().notNull().default(false),
+    blobId: uuid().references(() => blobs.id),
+    startedBy: integer()
+      .notNull()
+      .references(() => operators.id),
+    startedAt: moment('started_at').notNull().defaultNow(),
+    endedAt: moment('ended_at'),
+  },
+  (table) => [
+    check('extracts_what', oneOf(table.what, EXTRACT_CONTENTS)),
+    check('extracts_state', oneOf(table.state, EXTRACT_STATES)),
+    index().on(table.state),
+    index().on(table.blobId),
+  ],
+);

@@ -1,0 +1,78 @@
+/** Everything on a medium's page, in the order of the work. */
+import { eq } from 'drizzle-orm';
+import { kindsOf } from '@/core/image/kinds';
+import { describeLayout } from '@/core/layout/layout';
+import type { Executor } from '@/server/platform/db/database';
+import { fairCopies } from '../copies/tables';
+import { stations } from '../stations/tables';
+import { blobs } from '@/server/platform/blobs/tables';
+import { lineageOf, madeFrom } from '../assemblies/assemblies';
+import { contentsOf, latestFairCopy } from '../copies/fair-copies';
+import { layoutOfCopy } from '../layouts/layouts';
+import { ledgerOfMedium } from '../ledger/ledger';
+import { keptSettingsOf } from '../copies/track-overrides';
+import { mediumByCode } from '../media/media';
+import { papersOf } from '../media/papers';
+import { relationsOf } from './relations';
+import { listWritebacks } from '../writebacks/writebacks';
+import { setOf } from '../media/sets';
+import { findingsOf } from '../signatures/signatures';
+import { sittingsOfMedium } from '../sittings/sittings';
+import { verdictsOf } from '../copies/verdicts';
+
+export async function mediumDetail(db: Executor, code: string) {
+  const medium = await mediumByCode(db, code);
+  const [sittings, copy, history, writebacks, verdicts, [station]] = await Promise.all([
+    sittingsOfMedium(db, medium.id),
+    latestFairCopy(db, medium.id),
+    ledgerOfMedium(db, medium.id),
+    listWritebacks(db, medium.id),
+    verdictsOf(db, medium.id),
+    db.select({ id: stations.id }).from(stations).where(eq(stations.mediumId, medium.id)),
+  ]);
+  const [contents, capture] = await Promise.all([
+    copy ? contentsOf(db, copy.id) : [],
+    copy?.captureBlob
+      ? db
+          .select({ size: blobs.size, sha256: blobs.sha256 })
+          .from(blobs)
+          .where(eq(blobs.id, copy.captureBlob))
+          .then(([row]) => row ?? null)
+      : null,
+  ]);
+  const [papers, set, settings, related, found] = await Promise.all([
+    papersOf(db, medium.id, medium.setName || null),
+    setOf(db, medium.setName),
+    keptSettingsOf(db, medium.id),
+    relationsOf(db, medium.id),
+    copy ? findingsOf(db, copy.id) : [],
+  ]);
+  const copies = (
+    await db
+      .select({ id: fairCopies.id })
+      .from(fairCopies)
+      .where(eq(fairCopies.mediumId, medium.id))
+  ).map(({ id }) => id);
+  const [lineage, children] = await Promise.all([lineageOf(db, copies), madeFrom(db, copies)]);
+  const layout = copy && (await layoutOfCopy(db, copy));
+  return {
+    medium,
+    station: station?.id ?? null,
+    sittings,
+    copy,
+    layout: layout && { rule: layout, describes: describeLayout(layout), kinds: kindsOf(layout) },
+    verdicts,
+    settings,
+    papers,
+    set,
+    related,
+    findings: found,
+    capture,
+    contents,
+    lineage,
+    madeFrom: children,
+    writebacks,
+    history,
+  };
+}
+export type Docket = Awaited<ReturnType<typeof mediumDetail>>;

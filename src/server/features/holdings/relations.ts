@@ -1,0 +1,104 @@
+/**
+ * What people settled of media that are alike: one is a copy of the other, or they are not the same
+ * whatever they share.
+ */
+import { and, eq, ne, or } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
+import { z } from 'zod';
+import type { Database, Executor } from '@/server/platform/db/database';
+import { relations } from './tables';
+import { media } from '../media/tables';
+import { UserError } from '@/server/platform/errors';
+import { announce } from '@/server/platform/events';
+import { RELATION_KINDS } from '@/server/states';
+import { note } from '../ledger/ledger';
+import { mediumByCode } from '../media/media';
+
+/** What the route takes; `null` takes back what was said. */
+export const NewRelation = z.object({
+  of: z.string().max(60),
+  to: z.string().max(60),
+  kind: z.enum(RELATION_KINDS).nullable(),
+});
+
+export async function relate(
+  db: Database,
+  operatorId: number,
+  { of, to, kind }: z.output<typeof NewRelation>,
+): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [one, other] = [await mediumByCode(tx, of), await mediumByCode(tx, to)];
+    if (one.id === other.id) throw new UserError(`${one.code} can't be a copy of itself.`, 409);
+    const either = or(
+      and(eq(relations.mediumId, one.id), eq(relations.otherId, other.id)),
+      and(eq(relations.mediumId, other.id), eq(relations.otherId, one.id)),
+    );
+    if (kind === 'copy-of') {
+      const [already] = await tx
+        .select({ code: media.code })
+        .from(relations)
+        .innerJoin(media, eq(media.id, relations.otherId))
+        .where(
+          and(
+            eq(relations.mediumId, one.id),
+            eq(relations.kind, 'copy-of'),
+            ne(relations.otherId, other.id),
+          ),
+        );
+      if (already)
+        throw new UserError(
+          `${one.code} is a copy of ${already.code} already, and was made from one disk. ` +
+            'Take that back first.',
+          409,
+        );
+    }
+    // A copy of a copy of itself would go round in a circle.
+    if (kind === 'copy-of') {
+      for (let at: number | null = other.id, steps = 0; at !== null && steps < 100; steps++) {
+        const [next]: { otherId: number }[] = await tx
+          .select({ otherId: relations.otherId })
+          .from(relations)
+          .where(and(eq(relations.mediumId, at), eq(relations.kind, 'copy-of')));
+        if (next?.otherId === one.id && at !== other.id)
+          throw new UserError(
+            `${other.code} is itself a copy that goes back to ${one.code}. Take that back first.`,
+            409,
+          );
+        at = next?.otherId ?? null;
+      }
+    }
+    await tx.delete(relations).where(either);
+    if (kind)
+      await tx.insert(relations).values({ mediumId: one.id, otherId: other.id, kind, operatorId });
+    const what =
+      kind === 'copy-of'
+        ? `${one.code} is a copy of ${other.code}.`
+        : kind
+          ? `${one.code} and ${other.code} are not the same, whatever they share.`
+          : `What was said of ${one.code} and ${other.code} is taken back.`;
+    await note(tx, { operatorId, kind: 'related', mediumId: one.id, what });
+    await note(tx, { operatorId, kind: 'related', mediumId: other.id, what });
+    await announce(tx, { kind: 'media' });
+  });
+}
+
+/** What was said of a medium, from its side. */
+export async function relationsOf(db: Executor, mediumId: number) {
+  const [one, other] = [alias(media, 'one'), alias(media, 'other')];
+  const rows = await db
+    .select({ kind: relations.kind, ofId: relations.mediumId, of: one.code, to: other.code })
+    .from(relations)
+    .innerJoin(one, eq(one.id, relations.mediumId))
+    .innerJoin(other, eq(other.id, relations.otherId))
+    .where(or(eq(relations.mediumId, mediumId), eq(relations.otherId, mediumId)))
+    .orderBy(one.code, other.code);
+  return rows.map(({ kind, ofId, of, to }) => ({
+    kind:
+      kind === 'copy-of'
+        ? ofId === mediumId
+          ? ('copy-of' as const)
+          : ('has-copy' as const)
+        : kind,
+    code: ofId === mediumId ? to : of,
+  }));
+}

@@ -1,0 +1,60 @@
+/**
+ * Takes in a file that has come whole, part by part: its digest, what it is, its volumes and files.
+ */
+import { eq } from 'drizzle-orm';
+import { dropGrowing, sealBlob } from '@/server/platform/blobs/blob-store';
+import { uploads } from './tables';
+import { UserError } from '@/server/platform/errors';
+import { announce } from '@/server/platform/events';
+import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
+import { takeInBlob } from './intake';
+
+export async function runIntake({
+  db,
+  commit,
+  signal,
+  payload: { uploadNumber: number },
+}: JobContext<'intake'>): Promise<JobOutcome> {
+  const [row] = await db.select().from(uploads).where(eq(uploads.number, number));
+  if (!row?.blobId || (row.state !== 'waiting' && row.state !== 'taking-in')) return 'done';
+  const { blobId, name, about, startedBy } = row;
+  const set = (values: Partial<typeof uploads.$inferInsert>) =>
+    commit(async (tx) => {
+      await tx.update(uploads).set(values).where(eq(uploads.number, number));
+      await announce(tx, { kind: 'uploads' });
+    });
+  await set({ state: 'taking-in', now: 'Looking at what it is, its digest, volumes and files' });
+  try {
+    await commit(async (tx) => {
+      const { id, size, sha256 } = await sealBlob(tx, blobId, about.sha256);
+      const { code } = await takeInBlob(
+        tx,
+        startedBy,
+        { name, ...about },
+        { blobId: id, size, sha256: sha256! },
+      );
+      await tx
+        .update(uploads)
+        .set({ state: 'done', now: `Taken in as ${code}.`, code })
+        .where(eq(uploads.number, number));
+      await announce(tx, { kind: 'uploads' });
+    });
+  } catch (error) {
+    if (isTakenUpAgain(error, signal)) throw error;
+    const now =
+      error instanceof UserError
+        ? error.message
+        : `It could not be taken in (${(error as Error).message}). Nothing of it is kept; ` +
+          'try once more, or take it in through the command line to see why.';
+    await commit(async (tx) => {
+      await tx
+        .update(uploads)
+        .set({ state: 'refused', now, blobId: null })
+        .where(eq(uploads.number, number));
+      await dropGrowing(tx, blobId);
+      await announce(tx, { kind: 'uploads' });
+    });
+    if (!(error instanceof UserError)) throw error;
+  }
+  return 'done';
+}

@@ -1,0 +1,45 @@
+/** Files on their way in. */
+import {
+  bigint,
+  check,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  serial,
+  text,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { moment, oneOf } from '@/server/platform/db/columns';
+import { type UploadAbout, type UploadState, UPLOAD_STATES } from '@/server/states';
+import { blobs } from '@/server/platform/blobs/tables';
+import { operators } from '../operators/tables';
+
+/** A file on its way in, part by part; a worker takes it in once it is whole. */
+export const uploads = pgTable(
+  'uploads',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    /** What jobs know it by. */
+    number: serial().notNull().unique(),
+    blobId: uuid().references(() => blobs.id),
+    name: text().notNull(),
+    size: bigint({ mode: 'number' }).notNull(),
+    about: jsonb().$type<UploadAbout>().notNull(),
+    state: text().$type<UploadState>().notNull(),
+    /** One sentence, once it is known. */
+    now: text().notNull().default(''),
+    /** The medium that it became. */
+    code: text(),
+    startedBy: integer()
+      .notNull()
+      .references(() => operators.id),
+    startedAt: moment('started_at').notNull().defaultNow(),
+  },
+  (table) => [
+    check('uploads_state', oneOf(table.state, UPLOAD_STATES)),
+    index().on(table.state),
+    index().on(table.blobId),
+  ],
+);

@@ -1,0 +1,92 @@
+/** The ledger: every event, who, when, with what, and how it came out. */
+import { desc, eq, gt } from 'drizzle-orm';
+import type { Executor } from '@/server/platform/db/database';
+import { ledger } from './tables';
+import { media } from '../media/tables';
+import { operators } from '../operators/tables';
+import { announce } from '@/server/platform/events';
+import type { LedgerKind } from '@/server/states';
+
+interface LedgerNote {
+  operatorId: number;
+  kind: LedgerKind;
+  what: string;
+  mediumId?: number | null;
+  stationId?: number | null;
+  sittingId?: number | null;
+  writebackId?: number | null;
+}
+
+/** Writes entries in the caller's transaction. */
+export async function noteMany(tx: Executor, entries: LedgerNote[]): Promise<void> {
+  if (entries.length === 0) return;
+  await tx.insert(ledger).values(entries);
+  await announce(tx, { kind: 'ledger' });
+}
+
+/** Writes an entry in the caller's transaction. */
+export const note = (tx: Executor, entry: LedgerNote): Promise<void> => noteMany(tx, [entry]);
+
+const columns = {
+  id: ledger.id,
+  at: ledger.at,
+  kind: ledger.kind,
+  what: ledger.what,
+  who: operators.name,
+  code: media.code,
+  stationId: ledger.stationId,
+  sittingId: ledger.sittingId,
+};
+
+/** Newest first. */
+export function listLedger(db: Executor, limit = 300) {
+  return db
+    .select(columns)
+    .from(ledger)
+    .innerJoin(operators, eq(ledger.operatorId, operators.id))
+    .leftJoin(media, eq(ledger.mediumId, media.id))
+    .orderBy(desc(ledger.id))
+    .limit(limit);
+}
+
+export function ledgerOfMedium(db: Executor, mediumId: number, limit = 100) {
+  return db
+    .select(columns)
+    .from(ledger)
+    .innerJoin(operators, eq(ledger.operatorId, operators.id))
+    .leftJoin(media, eq(ledger.mediumId, media.id))
+    .where(eq(ledger.mediumId, mediumId))
+    .orderBy(desc(ledger.id))
+    .limit(limit);
+}
+
+export function ledgerOfSitting(db: Executor, sittingId: number, limit = 60) {
+  return db
+    .select(columns)
+    .from(ledger)
+    .innerJoin(operators, eq(ledger.operatorId, operators.id))
+    .leftJoin(media, eq(ledger.mediumId, media.id))
+    .where(eq(ledger.sittingId, sittingId))
+    .orderBy(desc(ledger.id))
+    .limit(limit);
+}
+
+/** Every entry, oldest first, a thousand at a time: what an export is made of. */
+export async function* wholeLedger(db: Executor) {
+  const STEP = 1000;
+  for (let after = 0; ;) {
+    const rows = await db
+      .select(columns)
+      .from(ledger)
+      .innerJoin(operators, eq(ledger.operatorId, operators.id))
+      .leftJoin(media, eq(ledger.mediumId, media.id))
+      .where(gt(ledger.id, after))
+      .orderBy(ledger.id)
+      .limit(STEP);
+    yield* rows;
+    if (rows.length < STEP) return;
+    after = rows[rows.length - 1]!.id;
+  }
+}
+
+export type LedgerLine = Awaited<ReturnType<typeof listLedger>>[number];

@@ -1,0 +1,94 @@
+/** What the forms of media and lots take; the routes check with the same schemas. */
+import { z } from 'zod';
+import { CONDITION_MARKS, RECORDED_SIDES } from '@/core/condition';
+import { DENSITIES, MEDIUM_FORMS } from '@/core/medium-form';
+import { SWEEPS } from '@/core/reading/plan';
+
+const atMost = (limit: number) =>
+  z
+    .string()
+    .trim()
+    .max(limit, `At most ${limit} characters.`)
+    .regex(/^[^\0]*$/, "A NUL can't stand here.");
+
+const Origin = z.object({ machine: atMost(200), jumpers: atMost(200), notes: atMost(2000) });
+
+export const NewMedium = z.object({
+  code: z
+    .string()
+    .trim()
+    .toUpperCase()
+    .regex(/^[A-Z]{2,5}-\d{1,6}$/, 'A code is letters, a hyphen and a number, such as SKP-0131.'),
+  form: z.enum(MEDIUM_FORMS),
+  title: atMost(200).min(1, 'Say what it is, in a few words.'),
+  labelText: atMost(500).default(''),
+  lender: atMost(200).default(''),
+  lot: atMost(80).default(''),
+  condition: atMost(500).default(''),
+  isBlank: z.boolean().default(false),
+  /** Of a blank floppy. */
+  density: z.enum(DENSITIES).nullable().default(null),
+  marks: z.array(z.enum(CONDITION_MARKS)).default([]),
+  /** Not to be read before treatment. */
+  treatFirst: z.boolean().default(false),
+  writeProtected: z.boolean().default(false),
+  isReference: z.boolean().default(false),
+  /** Of a hard disk: where it came from. */
+  origin: Origin.nullable().default(null),
+  recordedSide: z.enum(RECORDED_SIDES).default('not-said'),
+  setName: atMost(200).default(''),
+  setNumber: z.coerce
+    .number()
+    .int()
+    .min(1, 'A place in a set is a number from 1.')
+    .max(9999)
+    .nullable()
+    .default(null),
+});
+
+/** Most media registered at once. */
+const MAX_AT_ONCE = 500;
+export const ManyMedia = z.object({
+  media: z
+    .array(NewMedium)
+    .min(1, 'There is nothing to register.')
+    .max(MAX_AT_ONCE, `At most ${MAX_AT_ONCE} at once.`),
+});
+
+/**
+ * What may be said of a medium after it was registered; what is left out stays as it is, so
+ * nothing has a default. Marks
+ * are set one by one: two of them keyed quickly, or by two people, must not undo one another.
+ */
+export const MediumChange = z
+  .object({
+    title: atMost(200).min(1, 'Say what it is, in a few words.'),
+    labelText: atMost(500),
+    lender: atMost(200),
+    lot: atMost(80),
+    condition: atMost(500),
+    marks: z.partialRecord(z.enum(CONDITION_MARKS), z.boolean()),
+    treatFirst: z.boolean(),
+    writeProtected: z.boolean(),
+    recordedSide: z.enum(RECORDED_SIDES),
+    origin: Origin,
+    setName: atMost(200),
+    setNumber: z.int().min(1, 'A place in a set is a number from 1.').max(9999).nullable(),
+  })
+  .partial();
+
+/** How many media a set should have. */
+export const SetChange = z.object({
+  members: z.int().min(1, 'At least one.').max(9999, 'At most 9999.').nullable(),
+});
+
+const day = z.string().regex(/^(\d{4}-\d{2}-\d{2})?$/, 'A day is written 1996-05-12.');
+export const LotChange = z.object({
+  lender: atMost(200),
+  cameIn: day,
+  handBackBy: day,
+  revolutions: z.int().min(1, 'At least one turn.').max(20, 'At most 20 turns.'),
+  tries: z.int().min(1, 'At least one reading.').max(30, 'At most 30 readings.'),
+  sweep: z.enum(SWEEPS).default('inward'),
+  gentle: z.boolean().default(false),
+});

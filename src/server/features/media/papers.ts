@@ -1,0 +1,142 @@
+/**
+ * Photos, scans and papers laid beside a medium, or shared by a whole set. What one is, its first
+ * bytes say.
+ */
+import { inlineBytes } from '@/server/platform/http/answers';
+import { asc, eq, inArray, or } from 'drizzle-orm';
+import { paperType } from '@/core/picture/browser-picture';
+import { readBlob, storeBlob } from '@/server/platform/blobs/blob-store';
+import type { Database, Executor } from '@/server/platform/db/database';
+import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { attachments, sets } from './tables';
+import { operators } from '../operators/tables';
+import { UserError, notFound } from '@/server/platform/errors';
+import { announce } from '@/server/platform/events';
+import type { AttachmentType } from '@/server/states';
+import { note } from '../ledger/ledger';
+import { mediumByCode } from './media';
+
+export const PAPER_LIMIT = 48 * 1024 * 1024;
+
+/** A longer text is no note that lay beside a disk. */
+const TEXT_LIMIT = 1 << 20;
+
+type PaperOwner = { code: string } | { set: string };
+
+/**
+ * The same bytes with the same owner are kept once: a page that lost the answer may send them
+ * again.
+ */
+export async function addPaper(
+  db: Database,
+  operatorId: number,
+  owner: PaperOwner,
+  name: string,
+  bytes: Uint8Array,
+): Promise<{ id: number }> {
+  const type: AttachmentType | null = paperType(bytes);
+  if (!type || (type === 'text/plain' && bytes.length > TEXT_LIMIT))
+    throw new UserError(
+      `${sanitizeText(name)} is no picture (PNG, JPEG, GIF, WebP), no PDF and no text. ` +
+        'Nothing was stored; save it as one of these.',
+      422,
+    );
+  return db.transaction(async (tx) => {
+    const medium = 'code' in owner ? await mediumByCode(tx, owner.code) : null;
+    const setName = 'set' in owner ? sanitizeText(owner.set) : null;
+    if (
+      setName !== null &&
+      (await tx.select().from(sets).where(eq(sets.name, setName))).length === 0
+    )
+      throw notFound(`set ${setName}`);
+    const blob = await storeBlob(tx, bytes);
+    const [twin] = (await papersOf(tx, medium?.id ?? null, setName)).filter(
+      ({ sha256, own }) => sha256 === blob.sha256 && own === (medium !== null),
+    );
+    if (twin) return { id: twin.id };
+    const [row] = await tx
+      .insert(attachments)
+      .values({
+        mediumId: medium?.id,
+        setName,
+        name: sanitizeText(name).slice(0, 255),
+        type,
+        blobId: blob.id,
+        bytes: bytes.length,
+        sha256: blob.sha256!,
+        addedBy: operatorId,
+      })
+      .returning({ id: attachments.id });
+    await note(tx, {
+      operatorId,
+      kind: 'paper-added',
+      mediumId: medium?.id,
+      what:
+        `${sanitizeText(name).slice(0, 255)} laid beside ` +
+        `${medium?.code ?? `the set ${setName}`}.`,
+    });
+    await announce(tx, { kind: 'media' });
+    return { id: row!.id };
+  });
+}
+
+/** What lies beside a medium: its own, and what its set shares. */
+export async function papersOf(db: Executor, mediumId: number | null, setName: string | null) {
+  const wanted = [
+    ...(mediumId !== null ? [eq(attachments.mediumId, mediumId)] : []),
+    ...(setName ? [eq(attachments.setName, setName)] : []),
+  ];
+  if (wanted.length === 0) return [];
+  const rows = await db
+    .select({
+      id: attachments.id,
+      mediumId: attachments.mediumId,
+      name: attachments.name,
+      type: attachments.type,
+      bytes: attachments.bytes,
+      sha256: attachments.sha256,
+      addedAt: attachments.addedAt,
+      who: operators.name,
+    })
+    .from(attachments)
+    .innerJoin(operators, eq(operators.id, attachments.addedBy))
+    .where(or(...wanted))
+    .orderBy(asc(attachments.id));
+  return rows.map(({ mediumId: owner, ...row }) => ({ ...row, own: owner !== null }));
+}
+
+/** Media of `ids` that have a picture of their own. */
+export async function pictured(db: Executor, ids: readonly number[]): Promise<Set<number>> {
+  if (ids.length === 0) return new Set();
+  const rows = await db
+    .selectDistinct({ mediumId: attachments.mediumId })
+    .from(attachments)
+    .where(inArray(attachments.mediumId, [...ids]));
+  return new Set(rows.flatMap(({ mediumId }) => (mediumId === null ? [] : [mediumId])));
+}
+
+export async function showPaper(db: Database, id: number): Promise<Response> {
+  const [row] = await db.select().from(attachments).where(eq(attachments.id, id));
+  if (!row) throw notFound('such paper');
+  return inlineBytes(await readBlob(db, row.blobId), row);
+}
+
+/**
+ * Takes a paper away that was laid beside the wrong medium; its bytes stay in the store, and the
+ * ledger says so.
+ */
+export async function removePaper(db: Database, operatorId: number, id: number): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [row] = await tx.delete(attachments).where(eq(attachments.id, id)).returning();
+    if (!row) throw notFound('such paper');
+    await note(tx, {
+      operatorId,
+      kind: 'paper-removed',
+      mediumId: row.mediumId,
+      what:
+        `${row.name} taken away${row.setName ? ` from the set ${row.setName}` : ''}; ` +
+        `SHA-256 ${row.sha256.slice(0, 12)}.`,
+    });
+    await announce(tx, { kind: 'media' });
+  });
+}

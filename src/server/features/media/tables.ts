@@ -1,0 +1,122 @@
+/** What is registered: media, lots, sets, and the papers beside them. */
+import {
+  boolean,
+  check,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  serial,
+  text,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { type ConditionMark, type RecordedSide, RECORDED_SIDES } from '@/core/condition';
+import { type Density, type MediumForm, MEDIUM_FORMS, DENSITIES } from '@/core/medium-form';
+import { DEFAULT_POLICY, type Sweep, SWEEPS } from '@/core/reading/plan';
+import { moment, oneOf } from '@/server/platform/db/columns';
+import { type AttachmentType, type DeviceOrigin, ATTACHMENT_TYPES } from '@/server/states';
+import { blobs } from '@/server/platform/blobs/tables';
+import { operators } from '../operators/tables';
+
+export const media = pgTable(
+  'media',
+  {
+    id: serial().primaryKey(),
+    code: text().notNull().unique(),
+    form: text().$type<MediumForm>().notNull(),
+    title: text().notNull(),
+    /** What is written on it, as it stands there. */
+    labelText: text().notNull(),
+    lender: text().notNull(),
+    lot: text().notNull(),
+    condition: text().notNull(),
+    /** A blank of ours, which may be written; anything else is an original and never is. */
+    isBlank: boolean().notNull().default(false),
+    /** Of a blank floppy: what it is made for; null where that is not known. */
+    density: text().$type<Density>(),
+    marks: jsonb().$type<ConditionMark[]>().notNull().default([]),
+    /** Not to be read before treatment. */
+    treatFirst: boolean().notNull().default(false),
+    writeProtected: boolean().notNull().default(false),
+    /** A disk of ours with known content, which drives are tested with; never written. */
+    isReference: boolean().notNull().default(false),
+    recordedSide: text().$type<RecordedSide>().notNull().default('not-said'),
+    /** Of a hard disk: the machine it was in, its jumpers, notes. */
+    origin: jsonb().$type<DeviceOrigin>(),
+    /** What it belongs to, and its place there. */
+    setName: text().notNull().default(''),
+    setNumber: integer(),
+    registeredAt: moment('registered_at').notNull().defaultNow(),
+    registeredBy: integer()
+      .notNull()
+      .references(() => operators.id),
+  },
+  (table) => [
+    check('media_form', oneOf(table.form, MEDIUM_FORMS)),
+    check('media_density', oneOf(table.density, DENSITIES)),
+    check('media_recorded_side', oneOf(table.recordedSide, RECORDED_SIDES)),
+    index().on(table.lot),
+    index().on(table.setName),
+    index().on(table.registeredBy),
+  ],
+);
+
+/** Media that came together, from whom, until when, and how they are to be read. */
+export const lots = pgTable(
+  'lots',
+  {
+    name: text().primaryKey(),
+    lender: text().notNull().default(''),
+    /** Days, `1996-05-12`; empty where not known. */
+    cameIn: text().notNull().default(''),
+    handBackBy: text().notNull().default(''),
+    /** Turns of the first reading of a track, and most readings of one. */
+    revolutions: integer().notNull().default(DEFAULT_POLICY.revolutions),
+    tries: integer().notNull().default(DEFAULT_POLICY.tries),
+    sweep: text().$type<Sweep>().notNull().default('inward'),
+    gentle: boolean().notNull().default(false),
+  },
+  (table) => [check('lots_sweep', oneOf(table.sweep, SWEEPS))],
+);
+
+/** Media that belong together; some may be missing. */
+export const sets = pgTable('sets', {
+  name: text().primaryKey(),
+  /** How many it should have; null where that is not known. */
+  members: integer(),
+});
+
+/** Photos, scans and papers of a medium or of a whole set. */
+export const attachments = pgTable(
+  'attachments',
+  {
+    id: serial().primaryKey(),
+    mediumId: integer().references(() => media.id),
+    setName: text().references(() => sets.name),
+    name: text().notNull(),
+    /** By content, never by name. */
+    type: text().$type<AttachmentType>().notNull(),
+    blobId: uuid()
+      .notNull()
+      .references(() => blobs.id),
+    bytes: integer().notNull(),
+    sha256: text().notNull(),
+    addedBy: integer()
+      .notNull()
+      .references(() => operators.id),
+    addedAt: moment('added_at').notNull().defaultNow(),
+  },
+  (table) => [
+    check('attachments_type', oneOf(table.type, ATTACHMENT_TYPES)),
+    index().on(table.blobId),
+    index().on(table.mediumId),
+    index().on(table.setName),
+  ],
+);
+
+/** The highest number given in each series of codes, `SKP` of `SKP-0104`. */
+export const codeSeries = pgTable('code_series', {
+  series: text().primaryKey(),
+  last: integer().notNull(),
+});

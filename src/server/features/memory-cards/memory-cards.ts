@@ -1,0 +1,247 @@
+/**
+ * Cards for devices that stand in for a drive: many images converted at once, as one ZIP; and what
+ * a card that comes back has changed.
+ */
+import { desc, eq, inArray } from 'drizzle-orm';
+import { z } from 'zod';
+import {
+  CARD_PROFILES,
+  cardNames,
+  compareCard,
+  contentsList,
+  fillTemplate,
+  unknownFields,
+} from '@/core/assembly/memory-card';
+import { toHex } from '@/core/digester';
+import { IMAGE_KINDS, kindsOf, writeKind } from '@/core/image/kinds';
+import { nodeDigester } from '@/node/digester';
+import { readBlob, streamBlob } from '@/server/platform/blobs/blob-store';
+import { cards, type CardContent } from './tables';
+import type { Database, Executor } from '@/server/platform/db/database';
+import { fairCopies } from '../copies/tables';
+import { media } from '../media/tables';
+import { operators } from '../operators/tables';
+import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { UserError, notFound } from '@/server/platform/errors';
+import { announce } from '@/server/platform/events';
+import { download } from '@/server/platform/http/respond';
+import { refuseTooMuch, zipOf, type ZipMember } from '@/server/platform/http/zip';
+import { layoutOfCopy } from '../layouts/layouts';
+import { note } from '../ledger/ledger';
+import { refuseQuarantined } from '../signatures/signatures';
+
+const MAX_IMAGES = 1000;
+
+export const NewCard = z
+  .object({
+    title: z.string().trim().min(1, 'Say what the card is for.').max(120).transform(sanitizeText),
+    profile: z.enum(CARD_PROFILES.map(({ id }) => id) as [string, ...string[]]),
+    copies: z
+      .array(z.int().min(1))
+      .min(1, 'Choose an image.')
+      .max(MAX_IMAGES, `At most ${MAX_IMAGES} on one card.`),
+    kind: z.enum(IMAGE_KINDS).nullable().default(null),
+    settingsName: z
+      .string()
+      .trim()
+      .regex(/^[A-Za-z0-9._-]{0,40}$/, 'Letters, digits, dots and hyphens, forty at most.')
+      .default(''),
+    template: z.string().max(20_000).transform(sanitizeText).default(''),
+  })
+  .superRefine(({ template, settingsName }, context) => {
+    const unknown = unknownFields(template);
+    if (unknown.length > 0)
+      context.addIssue({
+        code: 'custom',
+        path: ['template'],
+        message: `There is no ${unknown.map((field) => `{${field}}`).join(', ')}.`,
+      });
+    if (template.trim() !== '' && settingsName === '')
+      context.addIssue({
+        code: 'custom',
+        path: ['settingsName'],
+        message: 'The settings file needs a name.',
+      });
+  });
+
+type Copy = typeof fairCopies.$inferSelect;
+
+/** The image of a copy as one of our kinds; null leaves it as it is. */
+async function bytesAs(
+  db: Executor,
+  copy: Copy,
+  kind: CardContent['kind'],
+): Promise<Uint8Array | null> {
+  if (!kind) return null;
+  const layout = await layoutOfCopy(db, copy);
+  return layout
+    ? writeKind({ layout, bytes: await readBlob(db, copy.imageBlob), status: null }, kind, false)
+    : null;
+}
+
+export async function makeCard(
+  db: Database,
+  operatorId: number,
+  input: z.input<typeof NewCard>,
+): Promise<{ id: number }> {
+  const { title, profile: profileId, copies, kind, settingsName, template } = NewCard.parse(input);
+  const profile = CARD_PROFILES.find(({ id }) => id === profileId)!;
+  if (copies.length > profile.mostImages)
+    throw new UserError(
+      `Such a device takes ${profile.mostImages} images at most; ${copies.length} are chosen.`,
+      422,
+      'copies',
+    );
+  const rows = await db
+    .select()
+    .from(fairCopies)
+    .innerJoin(media, eq(media.id, fairCopies.mediumId))
+    .where(inArray(fairCopies.id, copies));
+  const chosen = copies.map((id) => rows.find(({ fair_copies: copy }) => copy.id === id));
+  if (chosen.some((row) => !row)) throw notFound('one of these images');
+  const images: CardContent[] = [];
+  const wished: { code: string; title: string; ending: string }[] = [];
+  for (const { fair_copies: copy, media: medium } of chosen.map((row) => row!)) {
+    await refuseQuarantined(db, copy.id, false);
+    const layout = await layoutOfCopy(db, copy);
+    const own = kind && layout && kindsOf(layout).includes(kind) ? kind : null;
+    if (kind && !own)
+      throw new UserError(
+        `${medium.code} can't be written as .${kind}${
+          layout
+            ? `; it can be ${kindsOf(layout)
+                .map((each) => `.${each}`)
+                .join(', ')}`
+            : ': its layout is not known'
+        }. Nothing was made.`,
+        409,
+      );
+    const bytes = await bytesAs(db, copy, own);
+    images.push({
+      copyId: copy.id,
+      code: medium.code,
+      title: medium.title,
+      kind: own,
+      number: 0,
+      path: '',
+      bytes: bytes?.length ?? copy.imageBytes,
+      sha256: bytes ? toHex(nodeDigester.sha256(bytes)) : copy.imageSha256,
+    });
+    wished.push({
+      code: medium.code,
+      title: medium.title,
+      ending:
+        own ?? (layout ? kindsOf(layout)[0]! : medium.form === 'optical-disc' ? 'iso' : 'img'),
+    });
+  }
+  for (const [i, { number, path }] of cardNames(profile, wished).entries())
+    Object.assign(images[i]!, { number, path });
+  refuseTooMuch(
+    images.length + 2,
+    images.reduce((sum, { bytes }) => sum + bytes, 0),
+  );
+  return db.transaction(async (tx) => {
+    const [row] = await tx
+      .insert(cards)
+      .values({
+        title,
+        profile: profileId,
+        kind,
+        settingsName,
+        template,
+        images,
+        madeBy: operatorId,
+      })
+      .returning({ id: cards.id });
+    await note(tx, {
+      operatorId,
+      kind: 'memory-card',
+      what: `Card “${title}” made of ${images.length} ${images.length === 1 ? 'image' : 'images'}.`,
+    });
+    await announce(tx, { kind: 'assemblies' });
+    return { id: row!.id };
+  });
+}
+
+export function listCards(db: Executor) {
+  return db
+    .select({
+      id: cards.id,
+      title: cards.title,
+      profile: cards.profile,
+      settingsName: cards.settingsName,
+      images: cards.images,
+      who: operators.name,
+      madeAt: cards.madeAt,
+    })
+    .from(cards)
+    .innerJoin(operators, eq(operators.id, cards.madeBy))
+    .orderBy(desc(cards.id))
+    .limit(100);
+}
+
+async function cardRow(db: Executor, id: number) {
+  const [row] = await db.select().from(cards).where(eq(cards.id, id));
+  if (!row) throw notFound(`card ${id}`);
+  return row;
+}
+
+/** The whole card as a ZIP: unpacked onto the memory card it is what the device expects. */
+export async function cardDownload(db: Database, id: number): Promise<Response> {
+  const { title, images, settingsName, template } = await cardRow(db, id);
+  async function* members(): AsyncGenerator<ZipMember> {
+    for (const { copyId, kind, path } of images) {
+      const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, copyId));
+      const bytes = await bytesAs(db, copy!, kind);
+      yield {
+        name: path,
+        modified: null,
+        bytes: bytes ? [bytes] : streamBlob(db, copy!.imageBlob),
+      };
+    }
+    const encoder = new TextEncoder();
+    if (settingsName !== '')
+      yield {
+        name: settingsName,
+        modified: null,
+        bytes: [encoder.encode(fillTemplate(template, title, images))],
+      };
+    yield {
+      name: 'CONTENTS.TXT',
+      modified: null,
+      bytes: [encoder.encode(contentsList(title, images))],
+    };
+  }
+  return download(
+    zipOf(members()),
+    `${title.replace(/[^\p{L}\p{N} ._-]/gu, '_')}.zip`,
+    null,
+    'application/zip',
+  );
+}
+
+export const CameBack = z.object({
+  files: z
+    .array(
+      z.object({
+        path: z.string().max(400),
+        bytes: z.int().min(0),
+        sha256: z.string().regex(/^[0-9a-f]{64}$/),
+      }),
+    )
+    .max(20_000),
+});
+
+/** What a card that came back has changed; the settings and the list are not counted. */
+export async function compareBack(db: Executor, id: number, { files }: z.output<typeof CameBack>) {
+  const { images, settingsName } = await cardRow(db, id);
+  const beside = new Set([settingsName.toLowerCase(), 'contents.txt']);
+  const compared = compareCard(
+    images.map(({ path, bytes, sha256 }) => ({ path, bytes, sha256 })),
+    files.filter(({ path }) => !beside.has(path.toLowerCase())),
+  );
+  return compared.map((file) => ({
+    ...file,
+    code: images.find(({ path }) => path === file.path)?.code ?? null,
+  }));
+}

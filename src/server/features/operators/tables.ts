@@ -1,0 +1,7 @@
+/** Who works here. */
+import { pgTable, primaryKey, serial, text } from 'drizzle-orm/pg-core';
+
+export const operators = pgTable('operators', {
+  id: serial().primaryKey(),
+  name: text().notNull().unique(),
+});

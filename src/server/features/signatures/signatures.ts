@@ -1,0 +1,162 @@
+/**
+ * Signature rules that archivists keep, and what they found in images: a finding warns wherever the
+ * image is handed out.
+ */
+import { asc, eq } from 'drizzle-orm';
+import type { ByteSource } from '@/core/bits/byte-source';
+import { scanImage } from '@/core/scan/scan-image';
+import { SignatureRules, type SignatureRule } from '@/core/scan/rules';
+import type { Database, Executor } from '@/server/platform/db/database';
+import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { findings, signatureRules } from './tables';
+import { UserError, notFound } from '@/server/platform/errors';
+import { announce } from '@/server/platform/events';
+import { enqueue } from '@/server/platform/jobs/enqueue';
+import { note } from '../ledger/ledger';
+
+/** What the route takes. */
+export const NewRules = SignatureRules;
+
+export async function allRules(db: Executor): Promise<SignatureRule[]> {
+  return (
+    await db
+      .select({ rule: signatureRules.rule })
+      .from(signatureRules)
+      .orderBy(asc(signatureRules.id))
+  ).map(({ rule }) => rule);
+}
+
+const placeOf = ({ rule, path, offset }: { rule: string; path: string | null; offset: number }) =>
+  `${rule}/${offset}/${path ?? ''}`;
+
+interface Scanned {
+  operatorId: number;
+  mediumId: number;
+}
+
+/**
+ * Holds a copy's image against the rules and keeps what they find, in place of what they found
+ * before.
+ */
+export async function scanCopy(
+  tx: Executor,
+  fairCopyId: number,
+  image: ByteSource,
+  { operatorId, mediumId }: Scanned,
+  rules?: readonly SignatureRule[],
+): Promise<number> {
+  const own = rules ?? (await allRules(tx));
+  const before = new Set(
+    (await tx.delete(findings).where(eq(findings.fairCopyId, fairCopyId)).returning()).map(placeOf),
+  );
+  if (own.length === 0) return 0;
+  const { findings: found } = await scanImage(image, own);
+  for (let at = 0; at < found.length; at += 500) {
+    await tx.insert(findings).values(
+      found.slice(at, at + 500).map(({ rule, name, note: about, path, offset }) => ({
+        fairCopyId,
+        rule,
+        name,
+        note: about,
+        path: path && sanitizeText(path),
+        offset,
+      })),
+    );
+  }
+  // What was found before is in the ledger already.
+  if (found.some((each) => !before.has(placeOf(each))))
+    await note(tx, {
+      operatorId,
+      kind: 'scanned',
+      mediumId,
+      what:
+        `${found.length} ${found.length === 1 ? 'signature' : 'signatures'} found: ` +
+        `${[...new Set(found.map(({ name }) => name))].slice(0, 5).join(', ')}. It is in ` +
+        'quarantine.',
+    });
+  return found.length;
+}
+
+/**
+ * Adds rules, or changes those of the same id; a worker holds the newest copy of every medium
+ * against all of them.
+ */
+export async function addRules(
+  db: Database,
+  operatorId: number,
+  rules: readonly SignatureRule[],
+): Promise<{ rules: number }> {
+  await db.transaction(async (tx) => {
+    for (const rule of rules)
+      await tx
+        .insert(signatureRules)
+        .values({ id: rule.id, rule, addedBy: operatorId })
+        .onConflictDoUpdate({
+          target: signatureRules.id,
+          set: { rule, addedBy: operatorId, addedAt: new Date() },
+        });
+    await note(tx, {
+      operatorId,
+      kind: 'rule-added',
+      what: `${rules.length} signature ${rules.length === 1 ? 'rule' : 'rules'} taken in: ${rules
+        .slice(0, 5)
+        .map(({ id }) => id)
+        .join(', ')}${rules.length > 5 ? ' …' : ''}.`,
+    });
+    await enqueue(tx, 'scan', { operatorId });
+  });
+  return { rules: rules.length };
+}
+
+export async function removeRule(db: Database, operatorId: number, id: string): Promise<void> {
+  await db.transaction(async (tx) => {
+    const gone = await tx
+      .delete(signatureRules)
+      .where(eq(signatureRules.id, id))
+      .returning({ id: signatureRules.id });
+    if (gone.length === 0) throw notFound(`rule ${id}`);
+    await tx.delete(findings).where(eq(findings.rule, id));
+    await note(tx, {
+      operatorId,
+      kind: 'rule-removed',
+      what: `The signature rule ${id} was removed, and what it found with it.`,
+    });
+    await announce(tx, { kind: 'media' });
+  });
+}
+
+export function findingsOf(db: Executor, fairCopyId: number) {
+  return db
+    .select({
+      rule: findings.rule,
+      name: findings.name,
+      note: findings.note,
+      path: findings.path,
+      offset: findings.offset,
+    })
+    .from(findings)
+    .where(eq(findings.fairCopyId, fairCopyId))
+    .orderBy(asc(findings.id))
+    .limit(200);
+}
+
+/** Refuses to hand out what signatures were found in, unless the person knows it. */
+export async function refuseQuarantined(
+  db: Executor,
+  fairCopyId: number,
+  acknowledgesQuarantine: boolean,
+): Promise<void> {
+  if (acknowledgesQuarantine) return;
+  const [found] = await db
+    .select({ name: findings.name })
+    .from(findings)
+    .where(eq(findings.fairCopyId, fairCopyId))
+    .limit(1);
+  if (found)
+    throw new UserError(
+      `This image is in quarantine: ${found.name} was found in it. Nothing was handed ` +
+        'out; take it from its docket, knowing that.',
+      409,
+      'quarantine',
+    );
+}

@@ -1,0 +1,550 @@
+/**
+ * Reads one block device by the salvage plan: every request committed before the next is asked for.
+ */
+import { and, eq, inArray } from 'drizzle-orm';
+import { MAX_DEVICE_BYTES } from '@/core/block/limits';
+import { describeMedium, isRawDisc, type BlockMedium } from '@/core/block/device';
+import { ExtentMap, unreadBlocks, unsoundRuns } from '@/core/block/extent-map';
+import {
+  applyOutcome,
+  DEFAULT_BLOCK_POLICY,
+  SalvagePlan,
+  type BlockOutcome,
+  type BlockPolicy,
+  type ReadBlocks,
+} from '@/core/block/salvage-plan';
+import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
+import { ordinal } from '@/core/reading/plan';
+import { piecewiseSource, type ByteSource } from '@/core/bits/byte-source';
+import { identifyVolumes } from '@/core/identify/identify';
+import { landmarksOf } from '@/core/identify/landmarks';
+import type { BlockDriveDescription } from '@/benchlink/messages';
+import { createSparseBlob, writeBlob } from '@/server/platform/blobs/blob-store';
+import { blockExtents, blockReadings } from './tables';
+import { media } from '../media/tables';
+import { sittings } from './tables';
+import { stations } from '../stations/tables';
+import { announce } from '@/server/platform/events';
+import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
+import { extentsOf } from './block-sittings';
+import { settleBlocks } from '../copies/block-copies';
+import { note } from '../ledger/ledger';
+import type { BlockPreview } from '@/server/states';
+import { BenchSession, BLOCK_ADVICE } from '@/server/platform/devices/bench-session';
+import { askBlocks, Paces } from './block-reader';
+import { pauseSitting, setSittingState, tellSitting } from './sitting-state';
+
+type Sitting = typeof sittings.$inferSelect;
+
+/**
+ * Bytes of a large request: as many as make a commit worth its while, and as few as a slow drive
+ * gives in a few seconds.
+ */
+const REQUEST_BYTES = {
+  'hard-disk': 4 << 20,
+  dvd: 4 << 20,
+  cd: 1 << 20,
+  'optical-disc': 1 << 20,
+} as const;
+/** A fragile medium is never kept at it for long. */
+const GENTLE_REQUEST_BYTES = 256 << 10;
+/** Most bytes that looking for landmarks reads. */
+const LOOK_BYTES = 8 << 20;
+/** Pages are told this often at most, in milliseconds. */
+const TELL_MS = 200;
+
+class Interrupted extends Error {}
+
+class BlockSittingRun {
+  private readonly bench: BenchSession;
+  private device!: BlockMedium;
+  private speeds: readonly number[] = [];
+  private map!: ExtentMap;
+  private policy!: BlockPolicy;
+  private paces!: Paces;
+  private toldAt = 0;
+  private startedAt = 0;
+  private cameSince = 0;
+  private failedLast = false;
+
+  constructor(
+    private readonly context: JobContext,
+    private readonly sitting: Sitting,
+    private readonly medium: typeof media.$inferSelect,
+    private readonly station: typeof stations.$inferSelect,
+  ) {
+    this.bench = new BenchSession(
+      station.drive,
+      {
+        held: (reason) => setSittingState(context.commit, sitting, 'held', reason, 'sitting-held'),
+        back: () =>
+          setSittingState(
+            context.commit,
+            sitting,
+            'reading',
+            'Going on where it was',
+            'sitting-resumed',
+          ),
+        givenUp: async () => (await this.requestedAction()) !== null,
+      },
+      context.signal,
+      BLOCK_ADVICE,
+    );
+  }
+
+  async run(): Promise<JobOutcome> {
+    const { context, sitting, station } = this;
+    try {
+      const found = await this.bench.do(async (link) => ({
+        drive: (await link.drives()).find(
+          (each): each is BlockDriveDescription =>
+            each.id === station.drive && each.delivers === 'blocks',
+        ),
+        device: await link.blockMedium(station.drive),
+      }));
+      if (!found) return this.afterInterruption();
+      if (!found.drive) throw new Error(`there is no drive ${station.drive} that delivers blocks`);
+      const other = this.notTheSame(found.device);
+      if (other) return this.pause(other);
+      this.device = sitting.device ?? found.device;
+      this.speeds = found.drive.speeds;
+      this.map = new ExtentMap(this.device.blocks, await extentsOf(context.db, sitting.id));
+      const { gentle } = sitting.policy;
+      const request = Math.max(
+        1,
+        Math.floor(
+          (gentle ? GENTLE_REQUEST_BYTES : REQUEST_BYTES[this.device.kind]) /
+            this.device.blockBytes,
+        ),
+      );
+      this.policy = sitting.blockPolicy ?? {
+        range: null,
+        request,
+        ...DEFAULT_BLOCK_POLICY,
+        gentle,
+      };
+      this.paces = new Paces(this.policy.request);
+      await this.begin();
+      if (!this.policy.range && !sitting.blockPreview && (await this.look())) return 'done';
+      const plan = new SalvagePlan(this.map, {
+        ...this.policy,
+        range: this.policy.range ?? { from: 0, to: this.device.blocks },
+        speeds: this.speeds,
+      });
+      for (;;) {
+        if (context.signal.aborted) return 'again';
+        const requestedAction = await this.requestedAction();
+        if (requestedAction === 'pause') return this.pause();
+        if (requestedAction === 'stop') return await this.finish('Stopped by hand.');
+        const step = plan.next();
+        if (step.kind === 'done') return await this.finish(step.why);
+        if (step.kind === 'pass-over') {
+          applyOutcome(this.map, step, null);
+          continue;
+        }
+        await this.read(step);
+      }
+    } catch (error) {
+      if (error instanceof Interrupted) return this.afterInterruption();
+      throw error;
+    } finally {
+      this.bench.close();
+    }
+  }
+
+  /**
+   * Why what is in the drive can't be the device that this sitting began with; null where it can.
+   */
+  private notTheSame(now: BlockMedium): string | null {
+    const before = this.sitting.device;
+    if (now.blocks === 0)
+      return (
+        'The device says that it has no blocks: nothing can be read of it. Check its ' +
+        'power and cable, and that it came up.'
+      );
+    if (now.blocks * now.blockBytes > MAX_DEVICE_BYTES)
+      return (
+        `The device says that it holds ${now.blocks} blocks of ${now.blockBytes} bytes, ` +
+        'which is more than can be kept.'
+      );
+    if (!before) return null;
+    const same =
+      before.blocks === now.blocks &&
+      before.blockBytes === now.blockBytes &&
+      before.serial === now.serial &&
+      before.model === now.model;
+    return same
+      ? null
+      : `Another ${now.kind === 'hard-disk' ? 'disk' : 'disc'} is there than this ` +
+          'sitting began with ' +
+          `(${describeMedium(now)}${now.serial ? `, ${now.serial}` : ''}). Nothing was ` +
+          'read of it; put the first one back and go on.';
+  }
+
+  private async requestedAction(): Promise<'pause' | 'stop' | null> {
+    const [row] = await this.context.db
+      .select({ requestedAction: sittings.requestedAction })
+      .from(sittings)
+      .where(eq(sittings.id, this.sitting.id));
+    return row?.requestedAction ?? null;
+  }
+
+  private async begin(): Promise<void> {
+    const { sitting, device, medium } = this;
+    await this.context.commit(async (tx) => {
+      const set: Partial<Sitting> = { state: 'reading' };
+      if (!sitting.captureBlob) {
+        set.captureBlob = sitting.captureBlob = await createSparseBlob(
+          tx,
+          device.blocks * device.blockBytes,
+        );
+        set.device = sitting.device = device;
+        set.blockPolicy = this.policy;
+        await note(tx, {
+          operatorId: sitting.startedBy,
+          kind: 'device',
+          mediumId: medium.id,
+          stationId: sitting.stationId,
+          sittingId: sitting.id,
+          what:
+            'The device says: ' +
+            `${describeMedium(device)}${device.model ? `, ${device.model}` : ''}${device.serial ? `, ${device.serial}` : ''}; ` +
+            `${device.blocks.toLocaleString('en')} blocks of ${device.blockBytes} ` +
+            `bytes.${
+              device.health
+                ? ' Of its health: ' +
+                  `${device.health.map(({ name, value, unit }) => `${name} ${value}${unit && ` ${unit}`}`).join(', ')}.`
+                : ''
+            }`,
+        });
+      }
+      await tx.update(sittings).set(set).where(eq(sittings.id, sitting.id));
+      await tellSitting(tx, this.sitting);
+    });
+  }
+
+  /**
+   * Looks for landmarks in the device's own tables; true where a person is asked how far to read.
+   */
+  private async look(): Promise<boolean> {
+    const { sitting, device } = this;
+    const found = await identifyVolumes(this.lookingSource());
+    const landmarks = landmarksOf(found, device.blocks, device.blockBytes);
+    const kinds = [...new Set(found.volumes.map(({ volume }) => volume.filesystem.toUpperCase()))];
+    const what =
+      kinds.length > 0
+        ? `${
+            found.partitions.length > 0
+              ? `${found.partitions.length} ` +
+                `${found.partitions.length === 1 ? 'partition' : 'partitions'}, `
+              : ''
+          }${kinds.join(' and ')}`
+        : 'no volume that is known';
+    const about = describeMedium(device);
+    const preview: BlockPreview = {
+      sentence: `${about[0]!.toUpperCase()}${about.slice(1)}; ${what}: how far?`,
+      landmarks,
+      to: device.blocks,
+    };
+    const asks = !sitting.unattended;
+    if (!asks) this.policy = { ...this.policy, range: { from: 0, to: device.blocks } };
+    await this.context.commit(async (tx) => {
+      await tx
+        .update(sittings)
+        .set({
+          blockPreview: preview,
+          blockPolicy: this.policy,
+          ...(asks && { state: 'asks', now: preview.sentence }),
+        })
+        .where(eq(sittings.id, sitting.id));
+      await note(tx, {
+        operatorId: sitting.startedBy,
+        kind: 'sitting-preview',
+        mediumId: sitting.mediumId,
+        stationId: sitting.stationId,
+        sittingId: sitting.id,
+        what: `Its own tables show: ${what}.`,
+      });
+      await tellSitting(tx, this.sitting);
+    });
+    return asks;
+  }
+
+  /**
+   * The device as a source for its tables: what is read of it is kept like everything else, bad
+   * blocks are zeros. Raw discs show their user bytes.
+   */
+  private lookingSource(): ByteSource {
+    const { device } = this;
+    const { blockBytes } = device;
+    const raw = isRawDisc(device);
+    const user = raw ? USER_SECTOR_BYTES : blockBytes;
+    const first = raw ? (device.tracks.find(({ mode }) => mode !== 'audio')?.start ?? 0) : 0;
+    const size = Math.max(0, device.blocks - first) * user;
+    const speed = this.policy.gentle ? (this.speeds.at(-1) ?? null) : null;
+    let left = LOOK_BYTES;
+    const kept = new Map<number, Uint8Array>();
+    const block = async (number: number): Promise<Uint8Array> => {
+      if (!kept.has(number) && left > 0) {
+        // Tables lie together: a few blocks at once.
+        const count = Math.min(
+          Math.max(1, Math.floor(16_384 / blockBytes)),
+          device.blocks - first - number,
+        );
+        left -= count * blockBytes;
+        const bytes = await this.read({
+          kind: 'read',
+          from: first + number,
+          count,
+          pass: 1,
+          speed,
+          why: 'Looking at its own tables',
+        });
+        for (let i = 0; i < count; i++)
+          kept.set(
+            number + i,
+            (i + 1) * blockBytes <= bytes.length
+              ? userPart(bytes.subarray(i * blockBytes, (i + 1) * blockBytes), raw)
+              : new Uint8Array(user),
+          );
+      }
+      return kept.get(number) ?? new Uint8Array(user);
+    };
+    return piecewiseSource(size, user, block);
+  }
+
+  /** Asks once and commits what came; gives its bytes. */
+  private async read(step: ReadBlocks): Promise<Uint8Array> {
+    this.startedAt ||= Date.now();
+    const result = await this.bench.do((link) =>
+      askBlocks(link, this.station.drive, this.device, step, this.context.signal),
+    );
+    if (!result) throw new Interrupted();
+    const { from, count, pass, speed, why } = step;
+    const { bytes, ms } = result;
+    const outcome: BlockOutcome = {
+      ...result.outcome,
+      pace: this.paces.paceOf(speed, result.outcome.got, ms),
+    };
+    const before = this.map.tally();
+    const failedBefore = this.failedLast;
+    this.failedLast = result.why !== null;
+    // What is sound stays as it is, whatever comes of it now.
+    const unsound = outcome.got > 0 ? unsoundRuns(this.map, from, from + outcome.got) : [];
+    applyOutcome(this.map, step, outcome);
+    this.cameSince += outcome.got;
+    const { id, stationId, mediumId, startedBy, captureBlob } = this.sitting;
+    const { gone, came } = this.map.takeChanges();
+    const now = Date.now();
+    const tells = now - this.toldAt > TELL_MS;
+    if (tells) this.toldAt = now;
+    await this.context.commit(async (tx) => {
+      for (const run of unsound)
+        await writeBlob(
+          tx,
+          captureBlob!,
+          run.from * this.device.blockBytes,
+          bytes.subarray(
+            (run.from - from) * this.device.blockBytes,
+            (run.to - from) * this.device.blockBytes,
+          ),
+        );
+      await tx
+        .insert(blockReadings)
+        .values({ sittingId: id, from, count, got: outcome.got, pass, speed, ms });
+      const touched = [...new Set([...gone, ...came.map((each) => each.from)])];
+      for (let i = 0; i < touched.length; i += 1000)
+        await tx
+          .delete(blockExtents)
+          .where(
+            and(
+              eq(blockExtents.sittingId, id),
+              inArray(blockExtents.from, touched.slice(i, i + 1000)),
+            ),
+          );
+      const kept = came.filter(({ grade, group }) => grade !== 'unread' || group > 0);
+      for (let i = 0; i < kept.length; i += 1000)
+        await tx
+          .insert(blockExtents)
+          .values(kept.slice(i, i + 1000).map((extent) => ({ sittingId: id, ...extent })));
+      const said = outcomeSaid(
+        step,
+        result.why,
+        outcome,
+        this.map.tally().mended - before.mended,
+        failedBefore,
+      );
+      if (said)
+        await note(tx, {
+          operatorId: startedBy,
+          kind: 'blocks',
+          mediumId,
+          stationId,
+          sittingId: id,
+          what: said,
+        });
+      if (!tells) return;
+      await tx.update(sittings).set({ now: why, state: 'reading' }).where(eq(sittings.id, id));
+      await announce(tx, {
+        kind: 'blocks',
+        sittingId: id,
+        stationId,
+        now: why,
+        tally: this.map.tally(),
+        secondsLeft: this.secondsLeft(),
+        at: from,
+      });
+    });
+    return bytes;
+  }
+
+  /** Of this pass, by how fast blocks came so far. */
+  private secondsLeft(): number | null {
+    const { from, to } = this.policy.range ?? { from: 0, to: this.map.blocks };
+    const unread = unreadBlocks(this.map, from, to);
+    const spent = Date.now() - this.startedAt;
+    return this.cameSince === 0 || spent < 1000
+      ? null
+      : Math.round((unread * spent) / this.cameSince / 1000);
+  }
+
+  private async afterInterruption(): Promise<JobOutcome> {
+    if (this.context.signal.aborted) return 'again';
+    if ((await this.requestedAction()) === 'stop' && this.map)
+      return this.finish('Stopped by hand.');
+    return this.pause();
+  }
+
+  private pause(
+    now = this.map
+      ? 'Paused; ' +
+        `${(this.map.tally().firm + this.map.tally().mended).toLocaleString('en')} ` +
+        'blocks are kept.'
+      : 'Paused; nothing was read yet.',
+  ): Promise<JobOutcome> {
+    return pauseSitting(this.context.commit, this.sitting, now);
+  }
+
+  private async finish(why: string): Promise<JobOutcome> {
+    const { sitting, medium, station, device } = this;
+    const { id } = sitting;
+    // Asked once: a drive that is gone by now keeps nothing back.
+    const after = await this.bench
+      .once(async (link) => (await link.blockMedium(station.drive)).health)
+      .catch(() => null);
+    await this.context.commit(async (tx) => {
+      await tx
+        .update(sittings)
+        .set({
+          state: 'settling',
+          now: 'Settling the fair copy: digests, volumes, files',
+          healthAfter: after,
+        })
+        .where(eq(sittings.id, id));
+      await tellSitting(tx, this.sitting);
+    });
+    await this.context.commit(async (tx) => {
+      const worse = healthSaid(device.health, after);
+      if (worse)
+        await note(tx, {
+          operatorId: sitting.startedBy,
+          kind: 'device',
+          mediumId: medium.id,
+          stationId: station.id,
+          sittingId: id,
+          what: worse,
+        });
+      const kept = this.map.tally().firm + this.map.tally().mended + this.map.tally().doubtful > 0;
+      if (kept)
+        await settleBlocks(tx, {
+          medium,
+          drive: `${station.model}, ${station.serial}`,
+          sittingId: id,
+          stationId: station.id,
+          operatorId: sitting.startedBy,
+        });
+      const left = unsoundRuns(
+        this.map,
+        this.policy.range?.from ?? 0,
+        this.policy.range?.to ?? this.map.blocks,
+      ).length;
+      await tx
+        .update(sittings)
+        .set({
+          state: 'done',
+          now: kept ? why : `${why} Nothing could be read, so there is no fair copy.`,
+          requestedAction: null,
+          endedAt: new Date(),
+        })
+        .where(eq(sittings.id, id));
+      if (left > 0)
+        await note(tx, {
+          operatorId: sitting.startedBy,
+          kind: 'blocks',
+          mediumId: medium.id,
+          stationId: station.id,
+          sittingId: id,
+          what:
+            `${left} ${left === 1 ? 'stretch' : 'stretches'} of blocks left without sound ` +
+            'bytes.',
+        });
+      await tellSitting(tx, this.sitting);
+    });
+    return 'done';
+  }
+}
+
+/**
+ * The user bytes of a raw sector, as most discs have them: behind the header, or behind header and
+ * subheader in mode 2.
+ */
+const userPart = (block: Uint8Array, raw: boolean) =>
+  raw ? (block[15] === 2 ? block.subarray(24, 2072) : block.subarray(16, 2064)) : block;
+
+/**
+ * A sentence for the ledger where a request brought news; null for one that simply read, or failed
+ * as before.
+ */
+function outcomeSaid(
+  { from, count, pass }: ReadBlocks,
+  why: 'unreadable' | 'time-out' | null,
+  { got, toldWhere }: BlockOutcome,
+  gained: number,
+  failedBefore: boolean,
+): string | null {
+  const shown = (block: number) => block.toLocaleString('en');
+  if (pass > 1 && gained > 0)
+    return (
+      `${count === 1 ? `Block ${shown(from)}` : `Blocks ${shown(from)} to ${shown(from + count - 1)}`}: ` +
+      `${gained} more read, for the ${ordinal(pass)} time of asking.`
+    );
+  // One line a hard area, not one a block of it.
+  if (pass === 1 && why !== null && !failedBefore)
+    return (
+      `${toldWhere ? `Block ${shown(from + got)}` : `A block of ${shown(from)} to ${shown(from + count - 1)}`} ` +
+      `${why === 'time-out' ? 'gave no answer in time' : 'could not be read'}: what is ` +
+      'hard here comes later.'
+    );
+  return null;
+}
+
+/** What a drive says of itself now against before, where something got worse. */
+function healthSaid(before: BlockMedium['health'], after: BlockMedium['health']): string | null {
+  if (!before || !after) return null;
+  const changed = after.flatMap(({ name, value }) => {
+    const was = before.find((each) => each.name === name)?.value;
+    return was !== undefined && was !== value ? [`${name} ${was} before, ${value} after`] : [];
+  });
+  return changed.length > 0
+    ? `Health of the drive: ${changed.join('; ')}.`
+    : 'Health of the drive: as before.';
+}
+
+export function runBlockSitting(
+  context: JobContext,
+  sitting: Sitting,
+  medium: typeof media.$inferSelect,
+  station: typeof stations.$inferSelect,
+): Promise<JobOutcome> {
+  return new BlockSittingRun(context, sitting, medium, station).run();
+}

@@ -1,0 +1,44 @@
+/** What the surroundings say, read once and checked: the only place that looks at them. */
+import { z } from 'zod';
+
+const Config = z.object({
+  DATABASE_URL: z
+    .string({ error: 'is not set: start the application with "npm start"' })
+    .regex(/^postgres(ql)?:/, 'is no address of a PostgreSQL database'),
+  /** Where the bench listens, `host:port`. */
+  SPINDLE_BENCH: z
+    .string()
+    .regex(/^[^:]+:\d{1,5}$/, 'is no host:port')
+    .default('127.0.0.1:4717'),
+  /** The server's own devices and files that may be read, as absolute paths between commas. */
+  SPINDLE_DEVICES: z.string().default(''),
+  /** Where the migrations lie. */
+  SPINDLE_MIGRATIONS: z.string().default('drizzle'),
+  /** Where the sample media of the simulated bench lie. */
+  SPINDLE_SHELF: z.string().default('data/shelf'),
+  SPINDLE_LOG: z
+    .enum(['trace', 'debug', 'info', 'warn', 'error', 'fatal', 'silent'])
+    .default('info'),
+});
+type Config = z.infer<typeof Config>;
+
+let read: Config | null = null;
+
+/** Fails with every setting that is wrong, named. */
+export function config(): Config {
+  if (read) return read;
+  const parsed = Config.safeParse(process.env);
+  if (!parsed.success)
+    throw new Error(
+      parsed.error.issues.map(({ path, message }) => `${path.join('.')} ${message}.`).join(' '),
+    );
+  return (read = parsed.data);
+}
+
+/** For the log: without the password that the database's address holds. */
+export function configWithoutSecrets(): Record<string, string> {
+  const { DATABASE_URL, ...rest } = config();
+  const address = new URL(DATABASE_URL);
+  if (address.password) address.password = '…';
+  return { ...rest, DATABASE_URL: address.toString() };
+}

@@ -1,0 +1,37 @@
+/** The one way to PostgreSQL: a pool with Drizzle over it, and transactions. */
+import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
+import pg from 'pg';
+import { config } from '../config';
+
+export type Database = NodePgDatabase<Record<string, never>>;
+/** A database or a transaction on it. */
+export type Executor = Pick<
+  Database,
+  'select' | 'selectDistinct' | 'insert' | 'update' | 'delete' | 'execute'
+>;
+
+export interface Connection {
+  db: Database;
+  pool: pg.Pool;
+  close(): Promise<void>;
+}
+
+export const databaseUrl = (): string => config().DATABASE_URL;
+
+export function connectDatabase(url = databaseUrl(), max = 10): Connection {
+  const pool = new pg.Pool({ connectionString: url, max });
+  // An idle connection that the server closes is replaced; it must not end the process.
+  pool.on('error', () => undefined);
+  // Nor must one that is closed in the middle of a transaction, where nobody but its queries would
+  // hear of it: they fail, and are told.
+  pool.on('connect', (client) => client.on('error', () => undefined));
+  return { db: drizzle(pool, { casing: 'snake_case' }), pool, close: () => pool.end() };
+}
+
+const shared = globalThis as { spindleConnection?: Connection };
+
+/** The web server's connection, made once (development reloads modules, not the process). */
+export function sharedConnection(): Connection {
+  shared.spindleConnection ??= connectDatabase();
+  return shared.spindleConnection;
+}

@@ -1,0 +1,17 @@
+/** Applies the migrations under `drizzle/`; two starts at once wait for each other. */
+import { migrate } from 'drizzle-orm/node-postgres/migrator';
+import { config } from '../config';
+import { connectDatabase } from './database';
+
+const MIGRATION_LOCK = 7_340_117;
+
+const { db, pool, close } = connectDatabase();
+const client = await pool.connect();
+await client.query("set lock_timeout = '30s'");
+await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
+await migrate(db, { migrationsFolder: config().SPINDLE_MIGRATIONS });
+// Chunks are packed or random already; a second compression only costs.
+await client.query('alter table blob_chunks alter column bytes set storage external');
+await client.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]);
+client.release();
+await close();

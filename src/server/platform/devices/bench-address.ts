@@ -1,0 +1,8 @@
+/** Where the bench listens. */
+import type { BenchAddress } from '@/benchlink/client';
+import { config } from '../config';
+
+export function benchAddress(): BenchAddress {
+  const [host = '', port = ''] = config().SPINDLE_BENCH.split(':');
+  return { host, port: Number(port) };
+}

@@ -1,0 +1,44 @@
+/** Answers that are neither plain JSON nor a download of many bytes. */
+
+interface InlineOptions {
+  name: string;
+  type: string;
+}
+
+/** To be shown in place: a picture may do nothing, and no type is guessed. */
+export function inlineBytes(bytes: Uint8Array, { name, type }: InlineOptions): Response {
+  return new Response(new Uint8Array(bytes), {
+    headers: {
+      'content-type': type,
+      'x-content-type-options': 'nosniff',
+      'cache-control': 'private, max-age=31536000, immutable',
+      'content-disposition': `inline; filename*=UTF-8''${encodeURIComponent(name)}`,
+      ...(type !== 'application/pdf' && {
+        'content-security-policy': "default-src 'none'; sandbox",
+      }),
+    },
+  });
+}
+
+/** Bytes that the page itself works on. */
+export function rawBytes(bytes: Uint8Array): Response {
+  return new Response(new Uint8Array(bytes), {
+    headers: { 'content-type': 'application/octet-stream', 'cache-control': 'no-store' },
+  });
+}
+
+/** A value as a JSON file. */
+export function jsonFile(value: unknown, name: string): Response {
+  return new Response(`${JSON.stringify(value, null, 1)}\n`, {
+    headers: {
+      'content-type': 'application/json',
+      'content-disposition': `attachment; filename="${name.replace(/[^A-Za-z0-9+._-]/g, '_')}"`,
+      'x-content-type-options': 'nosniff',
+    },
+  });
+}
+
+/** JSON with a cookie of ours set beside it. */
+export function jsonWithCookie(body: unknown, cookie: string): Response {
+  return Response.json(body, { headers: { 'set-cookie': cookie } });
+}

@@ -1,0 +1,122 @@
+/**
+ * What every route does: refuse other origins, turn failures into sentences, ask who is at work.
+ */
+import { randomUUID } from 'node:crypto';
+import { z } from 'zod';
+import { sharedConnection, type Database } from '../db/database';
+import { UserError } from '../errors';
+import { log } from '../log';
+
+export interface RouteContext<P> {
+  request: Request;
+  params: P;
+  db: Database;
+  /** The operator of this request; refuses where nobody said who is at work. */
+  operator(): Promise<number>;
+}
+
+const LOOPBACK = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
+
+/** A page of another site may know our port, but not send from our origin. */
+function refuseOthers(request: Request): void {
+  const host = request.headers.get('host') ?? '';
+  if (!LOOPBACK.test(host))
+    throw new UserError('This application answers on this computer only.', 403);
+  const origin = request.headers.get('origin');
+  if (request.method !== 'GET' && origin && new URL(origin).host !== host)
+    throw new UserError('Requests from other sites are refused.', 403);
+}
+
+const json = (body: unknown, status = 200) =>
+  Response.json(body, { status, headers: { 'cache-control': 'no-store' } });
+
+function failure(error: unknown): Response {
+  if (error instanceof UserError)
+    return json({ error: error.message, field: error.field }, error.status);
+  if (error instanceof z.ZodError) {
+    const fields = Object.fromEntries(
+      error.issues.map(({ path, message }) => [path.join('.'), message]),
+    );
+    return json({ error: 'Some fields need another look.', fields }, 422);
+  }
+  if (error instanceof SyntaxError) return json({ error: 'The request is no JSON.' }, 400);
+  log().error({ err: error, requestId: randomUUID() }, 'request failed');
+  return json(
+    {
+      error:
+        'Something went wrong here; nothing that was read is lost. Try again, and look ' +
+        'at the log if it stays.',
+    },
+    500,
+  );
+}
+
+/** Who is at work, by the request; refuses where nobody said so. */
+type Identify = (db: Database, request: Request) => Promise<number>;
+
+/** Gives what makes a route handler of a function that gives a value for JSON, or a Response. */
+export function routesFor(identify: Identify) {
+  return function route<P = Record<string, never>>(
+    work: (context: RouteContext<P>) => Promise<unknown>,
+  ) {
+    return async (request: Request, { params }: { params: Promise<P> }): Promise<Response> => {
+      try {
+        refuseOthers(request);
+        const { db } = sharedConnection();
+        const operator = async () => identify(db, request);
+        const result = await work({ request, params: await params, db, operator });
+        return result instanceof Response ? result : json(result ?? { ok: true });
+      } catch (error) {
+        return failure(error);
+      }
+    };
+  };
+}
+
+/** A row number in a path. */
+export function rowId(text: string): number {
+  const id = Number(text);
+  if (!Number.isInteger(id) || id < 1 || id > 2 ** 31 - 1)
+    throw new UserError('There is no such thing.', 404);
+  return id;
+}
+
+/** Bytes that are there already, as a download. */
+export const downloadBytes = (bytes: Uint8Array, name: string, type?: string): Response =>
+  download(
+    (async function* () {
+      yield bytes;
+    })(),
+    name,
+    bytes.length,
+    type,
+  );
+
+/** A stream of bytes as a download, its name safe in a header; `size` where it is known before. */
+export function download(
+  bytes: AsyncGenerator<Uint8Array>,
+  name: string,
+  size: number | null,
+  type = 'application/octet-stream',
+): Response {
+  const ascii = name.replace(/[^\x20-\x7e]|["\\]/g, '_');
+  const stream = new ReadableStream<Uint8Array>({
+    async pull(controller) {
+      const { done, value } = await bytes.next();
+      if (done) controller.close();
+      else controller.enqueue(value);
+    },
+    async cancel() {
+      await bytes.return(undefined);
+    },
+  });
+  return new Response(stream, {
+    headers: {
+      'content-type': type,
+      ...(size !== null && { 'content-length': String(size) }),
+      'x-content-type-options': 'nosniff',
+      'cache-control': 'no-store',
+      'content-disposition': `attachment; filename="${ascii}"; filename*=UTF-8''${encodeURIComponent(name)}`,
+    },
+  });
+}

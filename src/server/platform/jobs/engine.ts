@@ -1,0 +1,191 @@
+/**
+ * Runs jobs of every kind: takes those that wait or whose worker fell silent, so many of a kind and
+ * no more, and fences what a worker thought dead still wants to commit. No job holds a connection.
+ */
+import { and, eq } from 'drizzle-orm';
+import { isConnectionLost } from '../db/connection-lost';
+import type { Connection, Database, Executor } from '../db/database';
+import { JOB_KINDS, JOB_RULES, MAX_JOBS_AT_ONCE, type JobKind, type JobPayload } from './kinds';
+import { jobs } from './tables';
+import { takeJob, type TakenJob } from './take';
+import {
+  beat,
+  buryDeadNeighbours,
+  HEARTBEAT_MS,
+  registerWorker,
+  unregisterWorker,
+} from './worker-row';
+
+/** The job was taken by another worker: stop at once and commit nothing more. */
+class StaleJobError extends Error {}
+
+/**
+ * What stopped a job says nothing of its work: another worker has it, this one is being stopped, or
+ * the database went for a moment. The row stays, and a sweep takes it up again.
+ */
+export const isTakenUpAgain = (error: unknown, signal: AbortSignal): boolean =>
+  error instanceof StaleJobError || signal.aborted || isConnectionLost(error);
+
+export interface JobContext<K extends JobKind = JobKind> {
+  db: Database;
+  jobId: string;
+  payload: JobPayload<K>;
+  signal: AbortSignal;
+  /** A transaction that commits only while this worker is the job's. */
+  commit<T>(work: (tx: Executor) => Promise<T>): Promise<T>;
+}
+
+/** `again` leaves the row waiting: it is taken up by the next worker that looks. */
+export type JobOutcome = 'done' | 'again';
+type JobHandlers = {
+  [K in JobKind]: (context: JobContext<K>) => Promise<JobOutcome>;
+};
+
+interface EngineLog {
+  warn(about: object, text: string): void;
+  error(about: object, text: string): void;
+}
+
+const SWEEP_MS = 1000;
+
+interface Running {
+  kind: JobKind;
+  ended: Promise<void>;
+}
+
+export class JobEngine {
+  private readonly running = new Map<string, Running>();
+  private readonly stopping = new AbortController();
+  /** Aborted when this worker's leases were lost, and made anew with its next row. */
+  private leases = new AbortController();
+  private workerId: string | null = null;
+  private timers: NodeJS.Timeout[] = [];
+  private looking: Promise<void> | null = null;
+  private lookAgain = false;
+
+  constructor(
+    private readonly connection: Connection,
+    private readonly handlers: JobHandlers,
+    private readonly log: EngineLog,
+    /** Told with every heartbeat that came through. */
+    private readonly onBeat: () => void = () => undefined,
+  ) {}
+
+  start(): void {
+    this.timers = [
+      setInterval(() => void this.look(), SWEEP_MS),
+      setInterval(() => void this.keepAlive(), HEARTBEAT_MS),
+    ];
+    void this.look();
+  }
+
+  /** Stops taking jobs and waits until those at work have put down what they hold. */
+  async stop(): Promise<void> {
+    for (const timer of this.timers) clearInterval(timer);
+    this.stopping.abort();
+    await this.looking;
+    await Promise.allSettled([...this.running.values()].map(({ ended }) => ended));
+    if (this.workerId) await unregisterWorker(this.connection.db, this.workerId);
+  }
+
+  /** Takes every job that there is room for. */
+  async look(): Promise<void> {
+    this.lookAgain = true;
+    this.looking ??= this.lookOnce().finally(() => (this.looking = null));
+    return this.looking;
+  }
+
+  private async lookOnce(): Promise<void> {
+    try {
+      while (this.lookAgain && !this.stopping.signal.aborted) {
+        this.lookAgain = false;
+        await this.takeAll();
+      }
+    } catch (error) {
+      this.log.warn({ err: error }, 'looking for jobs');
+    }
+  }
+
+  private async takeAll(): Promise<void> {
+    const { db } = this.connection;
+    this.workerId ??= await registerWorker(db);
+    await buryDeadNeighbours(db, this.workerId);
+    for (;;) {
+      const kinds = this.kindsWithRoom();
+      if (kinds.length === 0 || this.stopping.signal.aborted) return;
+      const job = await takeJob(db, this.workerId, kinds, [...this.running.keys()]);
+      if (!job) return;
+      const ended = this.run(job).then((hasEnded) => {
+        this.running.delete(job.id);
+        // Its place may be another's now; what is to be taken up again waits for the next sweep.
+        if (hasEnded) void this.look();
+      });
+      this.running.set(job.id, { kind: job.kind, ended });
+    }
+  }
+
+  private kindsWithRoom(): JobKind[] {
+    if (this.running.size >= MAX_JOBS_AT_ONCE) return [];
+    const busy = (kind: JobKind) =>
+      [...this.running.values()].filter((each) => each.kind === kind).length;
+    return JOB_KINDS.filter((kind) => busy(kind) < JOB_RULES[kind].slots);
+  }
+
+  private async keepAlive(): Promise<void> {
+    if (!this.workerId) return;
+    try {
+      if (await beat(this.connection.db, this.workerId)) return this.onBeat();
+      // Another worker gave this one up: what it has at work belongs to others now.
+      this.leases.abort();
+      this.leases = new AbortController();
+      this.workerId = await registerWorker(this.connection.db);
+    } catch (error) {
+      this.log.warn({ err: error }, 'heartbeat');
+    }
+  }
+
+  /** Whether it came to an end. */
+  private async run<K extends JobKind>(job: TakenJob & { kind: K }): Promise<boolean> {
+    const { db } = this.connection;
+    const signal = AbortSignal.any([this.stopping.signal, this.leases.signal]);
+    const commit: JobContext['commit'] = (work) =>
+      db.transaction(async (tx) => {
+        const [row] = await tx
+          .select({ epoch: jobs.epoch })
+          .from(jobs)
+          .where(eq(jobs.id, job.id))
+          .for('update');
+        if (row?.epoch !== job.epoch) throw new StaleJobError(`job ${job.id} is another worker's`);
+        return work(tx);
+      });
+    try {
+      const payload = JOB_RULES[job.kind].payload.parse(job.payload) as JobPayload<K>;
+      const handler = this.handlers[job.kind] as (context: JobContext<K>) => Promise<JobOutcome>;
+      const outcome = await handler({ db, jobId: job.id, payload, signal, commit });
+      await this.settle(job, outcome === 'done' ? 'done' : 'waiting', null);
+      return outcome === 'done';
+    } catch (error) {
+      if (isTakenUpAgain(error, signal)) {
+        await this.settle(job, 'waiting', null);
+        return false;
+      }
+      this.log.error({ err: error, jobId: job.id, kind: job.kind }, 'job failed');
+      await this.settle(job, 'failed', (error as Error).message);
+      return true;
+    }
+  }
+
+  /** Only what is still this worker's, and was not woken meanwhile. */
+  private async settle(
+    { id, epoch }: TakenJob,
+    state: 'done' | 'waiting' | 'failed',
+    error: string | null,
+  ): Promise<void> {
+    const endedAt = state === 'waiting' ? null : new Date();
+    await this.connection.db
+      .update(jobs)
+      .set({ state, error, endedAt, workerId: null })
+      .where(and(eq(jobs.id, id), eq(jobs.epoch, epoch), eq(jobs.state, 'running')))
+      .catch(() => undefined);
+  }
+}

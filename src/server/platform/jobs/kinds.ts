@@ -1,0 +1,38 @@
+/** Every kind of long work: what it is asked with, and how much of it one worker does at once. */
+import { z } from 'zod';
+
+const RowNumber = z.int().min(1);
+
+interface JobKindRules {
+  /** What a job of this kind is asked with; `subject` of the row is its one number. */
+  payload: z.ZodType<Record<string, number>>;
+  /** How many of it one worker does at once. */
+  slots: number;
+}
+
+/** `subject` names the row that the work is about, so that it can be found again. */
+export const JOB_RULES = Object.freeze({
+  sitting: { payload: z.strictObject({ sittingId: RowNumber }), slots: 8 },
+  writeback: { payload: z.strictObject({ writebackId: RowNumber }), slots: 8 },
+  'self-test': { payload: z.strictObject({ selfTestId: RowNumber }), slots: 4 },
+  scan: { payload: z.strictObject({ operatorId: RowNumber }), slots: 1 },
+  extract: { payload: z.strictObject({ extractId: RowNumber }), slots: 2 },
+  intake: { payload: z.strictObject({ uploadNumber: RowNumber }), slots: 2 },
+  transfer: { payload: z.strictObject({ transferId: RowNumber }), slots: 4 },
+} satisfies Record<string, JobKindRules>);
+
+export type JobKind = keyof typeof JOB_RULES;
+export type JobPayload<K extends JobKind = JobKind> = z.infer<(typeof JOB_RULES)[K]['payload']>;
+
+export const JOB_KINDS = Object.freeze(Object.keys(JOB_RULES) as JobKind[]);
+
+export const JOB_STATES = Object.freeze(['waiting', 'running', 'done', 'failed'] as const);
+export type JobState = (typeof JOB_STATES)[number];
+
+/** Jobs of all kinds that one worker does at once: fewer than its pool has connections. */
+export const MAX_JOBS_AT_ONCE = 14;
+
+/** The one number of a payload that was checked. */
+export function subjectOf<K extends JobKind>(payload: JobPayload<K>): number {
+  return Object.values(payload)[0] as number;
+}

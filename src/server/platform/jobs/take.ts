@@ -1,0 +1,54 @@
+/** Takes one job: a single statement, so that of any number of workers one has it. */
+import { sql } from 'drizzle-orm';
+import type { Database } from '../db/database';
+import type { JobKind } from './kinds';
+import { SILENT_SECONDS } from './worker-row';
+
+export interface TakenJob {
+  id: string;
+  kind: JobKind;
+  payload: unknown;
+  /** What fences this worker's commits once another has taken the job. */
+  epoch: number;
+}
+
+const UNIQUE_VIOLATION = '23505';
+
+const codeOf = (error: unknown): string | undefined =>
+  (error as { code?: string }).code ?? (error as { cause?: { code?: string } }).cause?.code;
+
+/**
+ * The oldest job of these kinds that waits, or whose worker fell silent, and whose resource nobody
+ * uses. Null where there is none.
+ */
+export async function takeJob(
+  db: Database,
+  workerId: string,
+  kinds: readonly JobKind[],
+  own: readonly string[],
+): Promise<TakenJob | null> {
+  const list = (values: readonly string[]) =>
+    sql.join(
+      values.map((value) => sql`${value}`),
+      sql`, `,
+    );
+  const notOwn = own.length === 0 ? sql`` : sql`and j.id not in (${list(own)})`;
+  try {
+    const { rows } = await db.execute(sql`
+      update jobs set state = 'running', epoch = epoch + 1, worker_id = ${workerId}
+      where id = (
+        select j.id from jobs j left join workers w on w.id = j.worker_id
+        where j.kind in (${list(kinds)}) ${notOwn}
+          and (j.state = 'waiting' or (j.state = 'running' and (w.id is null
+            or w.heartbeat_at < now() - make_interval(secs => ${SILENT_SECONDS}))))
+          and not exists (select 1 from jobs k where k.resource = j.resource
+            and k.state = 'running' and k.id <> j.id)
+        order by j.created_at limit 1 for update of j skip locked)
+      returning id, kind, payload, epoch`);
+    return (rows[0] as TakenJob | undefined) ?? null;
+  } catch (error) {
+    // Another worker began with the same station in this very moment.
+    if (codeOf(error) === UNIQUE_VIOLATION) return null;
+    throw error;
+  }
+}

@@ -1,0 +1,57 @@
+/**
+ * The worker: a process of its own that does what takes long. Any number of them share one
+ * database.
+ */
+import { configWithoutSecrets } from './platform/config';
+import { connectDatabase } from './platform/db/database';
+import { JobEngine } from './platform/jobs/engine';
+import { listenForJobs } from './platform/jobs/queue';
+import { log } from './platform/log';
+import { runExtract } from './features/extracts/extract-job';
+import { runIntake } from './features/intake/intake-job';
+import { runScan } from './features/signatures/scan-job';
+import { runSelfTest } from './features/stations/self-test-job';
+import { runSitting } from './features/sittings/sitting-job';
+import { watchStacks } from './features/sittings/stacks';
+import { runTransfer } from './features/transfers/transfer-job';
+import { runWriteback } from './features/writebacks/writeback-job';
+
+/** More than the jobs at once: each may want a second for a moment. */
+const CONNECTIONS = 20;
+const WATCH_MS = 500;
+
+const connection = connectDatabase(undefined, CONNECTIONS);
+const engine = new JobEngine(
+  connection,
+  {
+    sitting: runSitting,
+    writeback: runWriteback,
+    'self-test': runSelfTest,
+    scan: runScan,
+    extract: runExtract,
+    intake: runIntake,
+    transfer: runTransfer,
+  },
+  log(),
+  // Whoever started this process, and listens, hears that it is not stuck.
+  () => process.send?.('alive'),
+);
+log().info(configWithoutSecrets(), 'worker starts');
+const stopListening = await listenForJobs(() => void engine.look());
+engine.start();
+log().info('worker ready');
+let watching = Promise.resolve();
+// A bench that is away, or a database that is being restarted, is tried again with the next look.
+const watch = setInterval(() => {
+  watching = watching.then(() => watchStacks(connection.db)).catch(() => undefined);
+}, WATCH_MS);
+for (const signal of ['SIGTERM', 'SIGINT'] as const) {
+  process.on(signal, async () => {
+    clearInterval(watch);
+    await watching;
+    await engine.stop();
+    await stopListening();
+    await connection.close();
+    process.exit(0);
+  });
+}

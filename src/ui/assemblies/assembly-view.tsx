@@ -1,0 +1,338 @@
+'use client';
+/** One volume taking shape: its room, what is on it and what changed, and where more comes from. */
+import { useMutation, useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState, type DragEvent } from 'react';
+import { TARGET_PROFILES } from '@/core/assembly/targets';
+import type { AssemblyAction, Outcome } from '@/server/features/assemblies/assemblies';
+import { post, troubleOf, upload } from '../data/api';
+import { assemblyQuery, type AssemblyData } from '../data/queries';
+import { Button } from '../parts/button';
+import { grouped } from '../parts/grade';
+import { PageHead, ErrorAlert } from '../parts/page';
+import { CapacityRuler } from './capacity-ruler';
+import { FileSource, FILE_DRAG } from './file-source';
+import { VolumeListing } from './volume-listing';
+
+/** What became of files that were put in: those under another name, and those left out. */
+function Told({ outcome, onDone }: { outcome: Outcome; onDone: () => void }) {
+  const renamed = outcome.put.filter((file) => file.renamed);
+  const doubtful = outcome.put.filter(({ doubt }) => doubt);
+  if (renamed.length === 0 && doubtful.length === 0 && outcome.left.length === 0) return null;
+  return (
+    <div
+      role="status"
+      data-testid="outcome"
+      className="mb-3 max-h-44 overflow-auto border-l-4 border-oxide bg-oxide-wash px-3 py-2 text-[13px]"
+    >
+      <p className="flex">
+        <b className="flex-1">
+          {outcome.put.length} put in
+          {renamed.length > 0 && `, ${renamed.length} under another name`}
+          {outcome.left.length > 0 && `, ${outcome.left.length} left out`}
+        </b>
+        <button type="button" onClick={onDone} className="text-oxide underline">
+          Seen
+        </button>
+      </p>
+      <ul>
+        {outcome.left.map(({ name, why }, i) => (
+          <li key={`left-${i}`}>
+            <b>{name}</b> is left out. {why}
+          </li>
+        ))}
+        {doubtful.map(({ path, doubt }) => (
+          <li key={`doubt-${path}`}>
+            <b className="font-mono">{path}</b> is put in as it is: {doubt}.
+          </li>
+        ))}
+        {renamed.map(({ path, was, renamed: why }) => (
+          <li key={path}>
+            <span className="font-mono">{was}</span> became{' '}
+            <span className="font-mono">{path}</span>. {why}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function Target({
+  data,
+  onChoose,
+  settled,
+}: {
+  data: AssemblyData;
+  onChoose: (target: string | null) => void;
+  settled: boolean;
+}) {
+  const { target } = data;
+  const stops = target?.findings.filter(({ weight }) => weight === 'stops') ?? [];
+  return (
+    <section
+      aria-label="The machine that is to read it"
+      data-testid="target"
+      className="mb-4 text-[13px]"
+    >
+      <label className="flex items-center gap-2 text-ink-2">
+        To be read by
+        <select
+          value={target?.id ?? ''}
+          disabled={settled}
+          onChange={(event) => onChoose(event.target.value || null)}
+          className="border border-line bg-sheet px-2 py-1 text-ink"
+        >
+          <option value="">a machine not chosen yet</option>
+          {TARGET_PROFILES.map(({ id, title }) => (
+            <option key={id} value={id}>
+              {title}
+            </option>
+          ))}
+        </select>
+        {target && stops.length === 0 && <b className="text-verdigris">It will read it</b>}
+        {stops.length > 0 && <b className="text-oxide">It will not read it</b>}
+      </label>
+      {target?.findings.map(({ sentence, weight }) => (
+        <p
+          key={sentence}
+          className={
+            weight === 'stops'
+              ? 'mt-1 border-l-4 border-oxide bg-oxide-wash px-3 py-1'
+              : 'mt-1 border-l-4 border-line px-3 py-1 text-ink-2'
+          }
+        >
+          {sentence}
+        </p>
+      ))}
+    </section>
+  );
+}
+
+function headOf({ title, room: { unit, total, free } }: AssemblyData): string {
+  return `${title}: ${grouped(total - free)} of ${grouped(total)} ${unit}s, ${grouped(free)} free`;
+}
+
+export function AssemblyView({ id }: { id: number }) {
+  const { data, error } = useQuery(assemblyQuery(id));
+  const router = useRouter();
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [folder, setFolder] = useState('');
+  const [outcome, setOutcome] = useState<Outcome | null>(null);
+  const [over, setOver] = useState(false);
+  const [busy, setBusy] = useState<string | null>(null);
+  const act = useMutation({
+    mutationFn: (action: AssemblyAction) =>
+      post<Partial<Outcome> & { code?: string }>(`/api/assemblies/${id}`, action),
+    onSuccess: (answer, action) => {
+      if (answer.put && answer.left) setOutcome({ put: answer.put, left: answer.left });
+      if (action.do === 'settle' && answer.code) router.push(`/media/${answer.code}`);
+      if (action.do === 'discard') router.push('/assembly');
+      if (action.do === 'edit' && action.edit.kind === 'rename')
+        setChosen(
+          `${action.edit.path.slice(0, action.edit.path.lastIndexOf('/') + 1)}${action.edit.name}`,
+        );
+    },
+  });
+  const uploadFiles = async (files: readonly File[]) => {
+    const all: Outcome = { put: [], left: [] };
+    for (const file of files) {
+      setBusy(`Putting ${file.name} in …`);
+      try {
+        const { put, left } = await upload<Outcome>(
+          `/api/assemblies/${id}/files?${new URLSearchParams({ name: file.name, folder })}`,
+          file,
+        );
+        all.put.push(...put);
+        all.left.push(...left);
+      } catch (failed) {
+        all.left.push({
+          name: file.name,
+          why: failed instanceof Error ? failed.message : String(failed),
+        });
+      }
+    }
+    setBusy(null);
+    setOutcome(all);
+  };
+  if (!data)
+    return error ? (
+      <>
+        <h1>This assembly can&rsquo;t be opened</h1>
+        <ErrorAlert>{error.message}</ErrorAlert>
+      </>
+    ) : (
+      <h1>Opening the assembly …</h1>
+    );
+  const settled = data.settledAs !== null;
+  const add = (files: readonly number[], into = folder) =>
+    act.mutate({ do: 'add', files: [...files], folder: into });
+  const drop = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    if (settled) return;
+    const own = event.dataTransfer.getData(FILE_DRAG);
+    if (own) add(own.split(',').map(Number));
+    else void uploadFiles([...event.dataTransfer.files]);
+  };
+  return (
+    <div className="flex min-h-full flex-col">
+      <PageHead
+        over={
+          <>
+            {data.filesystem.toUpperCase()}
+            {data.label && ` “${data.label}”`}
+            {data.layout && ` · ${data.layout}`} ·{' '}
+            {data.base ? (
+              <>
+                began with{' '}
+                <Link href={`/media/${data.base}`} className="font-mono font-[650] hover:underline">
+                  {data.base}
+                </Link>
+              </>
+            ) : (
+              'began blank'
+            )}
+          </>
+        }
+        title={headOf(data)}
+      >
+        {settled ? (
+          <Link
+            href={`/media/${data.settledAs}`}
+            className="self-center font-[650] text-verdigris underline"
+          >
+            Settled as {data.settledAs}
+          </Link>
+        ) : (
+          <>
+            <Button
+              hotkey="u"
+              disabled={data.done.length === 0 || act.isPending}
+              onClick={() => act.mutate({ do: 'undo' })}
+            >
+              Undo
+            </Button>
+            <Button
+              hotkey="shift+u"
+              disabled={data.undone.length === 0 || act.isPending}
+              onClick={() => act.mutate({ do: 'redo' })}
+            >
+              Do again
+            </Button>
+            <Button
+              hotkey="k"
+              tone="primary"
+              disabled={data.done.length === 0 || act.isPending}
+              onClick={() => act.mutate({ do: 'settle' })}
+            >
+              Settle as an image
+            </Button>
+          </>
+        )}
+      </PageHead>
+      <CapacityRuler room={data.room} entries={data.entries} chosen={chosen} onChoose={setChosen} />
+      <Target
+        data={data}
+        settled={settled}
+        onChoose={(target) => act.mutate({ do: 'target', target })}
+      />
+      <ErrorAlert>{troubleOf(act.error)}</ErrorAlert>
+      {busy && (
+        <p aria-live="polite" className="mb-2 text-[13px]">
+          {busy}
+        </p>
+      )}
+      {outcome && <Told outcome={outcome} onDone={() => setOutcome(null)} />}
+      {data.problems.length > 0 && (
+        <ul className="mb-3 border-l-4 border-line pl-3 text-[13px] text-ink-2">
+          {data.problems.slice(0, 8).map((problem) => (
+            <li key={problem}>{problem}</li>
+          ))}
+        </ul>
+      )}
+      <div
+        className={`grid min-h-0 flex-1 gap-5 ${settled ? '' : 'grid-cols-[minmax(0,1fr)_minmax(0,430px)]'}`}
+      >
+        <div
+          data-testid="volume"
+          onDragOver={(event) => {
+            event.preventDefault();
+            setOver(!settled);
+          }}
+          onDragLeave={() => setOver(false)}
+          onDrop={drop}
+          className={over ? 'outline-2 outline-dashed outline-oxide' : ''}
+        >
+          <VolumeListing
+            data={data}
+            chosen={chosen}
+            onChoose={setChosen}
+            folder={folder}
+            onFolder={setFolder}
+            onEdit={settled ? null : (edit) => act.mutate({ do: 'edit', edit })}
+            onUpload={(files) => void uploadFiles(files)}
+          />
+        </div>
+        {!settled && (
+          <FileSource
+            onAdd={add}
+            onGather={(copies, how) => act.mutate({ do: 'gather', copies: [...copies], how })}
+            hasFolders={data.hasFolders}
+            folder={folder}
+          />
+        )}
+      </div>
+      <Done data={data} onDiscard={settled ? null : () => act.mutate({ do: 'discard' })} />
+    </div>
+  );
+}
+
+/** What was done, the last first. */
+function Done({
+  data: { done, undone },
+  onDiscard,
+}: {
+  data: AssemblyData;
+  onDiscard: (() => void) | null;
+}) {
+  const [sure, setSure] = useState(false);
+  return (
+    <details className="mt-4 border-t border-line py-3 text-[13px]">
+      <summary className="cursor-pointer font-[650]">
+        {done.length === 0
+          ? 'Nothing was done yet'
+          : `${done.length} ${done.length === 1 ? 'change' : 'changes'}`}
+        {undone.length > 0 && `, ${undone.length} undone`}
+      </summary>
+      <ol className="mt-2 max-h-60 overflow-auto">
+        {undone.map((words, i) => (
+          <li key={`undone-${i}`} className="text-ink-2 line-through">
+            {words}
+          </li>
+        ))}
+        {[...done].reverse().map((words, i) => (
+          <li key={done.length - i}>
+            {done.length - i}. {words}
+          </li>
+        ))}
+      </ol>
+      {onDiscard &&
+        (sure ? (
+          <p className="mt-3 flex items-center gap-3">
+            It will be gone with all its changes.{' '}
+            <button type="button" onClick={onDiscard} className="font-[650] text-oxide underline">
+              Throw it away
+            </button>
+            <button type="button" onClick={() => setSure(false)} className="underline">
+              Keep it
+            </button>
+          </p>
+        ) : (
+          <button type="button" onClick={() => setSure(true)} className="mt-3 text-oxide underline">
+            Throw this assembly away …
+          </button>
+        ))}
+    </details>
+  );
+}

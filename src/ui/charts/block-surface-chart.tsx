@@ -1,0 +1,392 @@
+'use client';
+/**
+ * The surface of a linear device, at any zoom: a canvas, with a cursor for the keyboard and a table
+ * as its twin for screen readers.
+ */
+import {
+  useEffect,
+  useId,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
+import { grouped } from '../parts/grade';
+import {
+  bandScales,
+  blockAt,
+  blockBars,
+  extentAt,
+  nextOdd,
+  zoomedView,
+  type BlockSurfaceSize,
+  type BlockView,
+  type PackedExtent,
+} from './block-surface-layout';
+import { coloursOf, paintGrade, type SurfaceColours } from './surface-paint';
+import { STEPS } from './surface-overlay';
+import { useChartFrame } from './use-chart-frame';
+
+/** What the bars are shaded by. */
+const SHOWN = { grade: 'how sound', tries: 'how often asked', pace: 'how long it took' } as const;
+type Shown = keyof typeof SHOWN;
+const MAX_TRIES = 12;
+const LISTED = 200;
+
+const PACE_WORDS = [
+  'as usual',
+  'eight times the usual time or more',
+  'sixty-four times the usual time or more',
+] as const;
+
+interface BlockSurfaceChartProps {
+  extents: readonly PackedExtent[];
+  blocks: number;
+  blockBytes: number;
+  height: number;
+  /** The last block that was asked for. */
+  active?: number | null;
+  /** Which files lie on blocks, where that is known. */
+  filesOn?: (from: number, to: number) => string[];
+}
+
+function shade(
+  [, , , tries, pace]: PackedExtent,
+  shown: Shown,
+  colours: SurfaceColours,
+): string | null {
+  if (shown === 'grade') return null;
+  const step = shown === 'pace' ? pace / 2 : Math.min(1, (tries - 1) / (MAX_TRIES - 1));
+  return colours.steps[Math.round(step * (STEPS - 1))] ?? null;
+}
+
+function paint(
+  context: CanvasRenderingContext2D,
+  size: BlockSurfaceSize,
+  extents: readonly PackedExtent[],
+  shown: Shown,
+  colours: SurfaceColours,
+): void {
+  const scales = bandScales(size);
+  context.fillStyle = colours.ground;
+  context.fillRect(0, 0, size.width, size.height);
+  context.fillStyle = colours.unread;
+  for (let band = 0; band < scales.bands; band++) {
+    const end = Math.min(scales.span, size.view.to - size.view.from - band * scales.span);
+    context.fillRect(
+      scales.x(0),
+      scales.y(band)! + scales.y.bandwidth() / 2 - 0.5,
+      scales.x(end) - scales.x(0),
+      1,
+    );
+  }
+  for (const { x, y, width, height, extent } of blockBars(extents, size, scales))
+    paintGrade(
+      context,
+      { x, y, width, height, grade: extent[2], leading: 'left' },
+      colours,
+      shade(extent, shown, colours),
+    );
+}
+
+const said = (extent: PackedExtent | null) =>
+  extent
+    ? `${extent[2]}${extent[3] > 1 ? `, asked ${extent[3]} times` : ''}${extent[4] > 0 ? `, ${PACE_WORDS[extent[4]]}` : ''}`
+    : 'not read yet';
+
+export function BlockSurfaceChart({
+  extents,
+  blocks,
+  blockBytes,
+  height,
+  active = null,
+  filesOn,
+}: BlockSurfaceChartProps) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { width, scheme } = useChartFrame(canvas);
+  const [view, setView] = useState<BlockView | null>(null);
+  const [shown, setShown] = useState<Shown>('grade');
+  const [cursor, setCursor] = useState<number | null>(null);
+  const [asTable, setAsTable] = useState(false);
+  const id = useId();
+  const size = useMemo<BlockSurfaceSize>(
+    () => ({ width, height, view: view ?? { from: 0, to: blocks } }),
+    [width, height, view, blocks],
+  );
+
+  useEffect(() => {
+    const element = canvas.current;
+    const context = element?.getContext('2d', { alpha: false });
+    if (!element || !context || width === 0) return;
+    const frame = requestAnimationFrame(() => {
+      const ratio = window.devicePixelRatio || 1;
+      element.width = Math.round(size.width * ratio);
+      element.height = Math.round(size.height * ratio);
+      context.setTransform(ratio, 0, 0, ratio, 0, 0);
+      paint(context, size, extents, shown, coloursOf(element));
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [extents, size, width, shown, scheme]);
+
+  const zoom = (factor: number, around = cursor ?? size.view.from) =>
+    setView((was) => zoomedView(was ?? { from: 0, to: blocks }, factor, around, blocks));
+  useEffect(() => {
+    const element = canvas.current!;
+    // Not through React, whose wheel events can't be kept from scrolling the page.
+    const wheel = (event: WheelEvent) => {
+      const block = event.ctrlKey ? blockAt(event.offsetX, event.offsetY, size) : null;
+      if (block === null) return;
+      event.preventDefault();
+      setView(zoomedView(size.view, event.deltaY < 0 ? 0.6 : 1 / 0.6, block, blocks));
+    };
+    element.addEventListener('wheel', wheel, { passive: false });
+    return () => element.removeEventListener('wheel', wheel);
+  }, [size, blocks]);
+
+  const point = ({ clientX, clientY, currentTarget }: PointerEvent<HTMLCanvasElement>) => {
+    const box = currentTarget.getBoundingClientRect();
+    setCursor(blockAt(clientX - box.left, clientY - box.top, size));
+  };
+  const { span, bands, x, y } = bandScales(size);
+  const goTo = (block: number) => {
+    const to = Math.max(0, Math.min(blocks - 1, block));
+    setCursor(to);
+    if (view && (to < view.from || to >= view.to)) setView(zoomedView(view, 1, to, blocks));
+  };
+  const move = (event: KeyboardEvent) => {
+    const at = cursor ?? size.view.from;
+    const keys: Record<string, () => void> = {
+      ArrowRight: () => goTo(nextOdd(extents, at, true)?.[0] ?? at),
+      ArrowLeft: () => goTo(nextOdd(extents, at, false)?.[0] ?? at),
+      ArrowDown: () => goTo(at + span),
+      ArrowUp: () => goTo(at - span),
+      '+': () => zoom(0.25),
+      '-': () => zoom(4),
+      '0': () => setView(null),
+      Enter: () => zoom(1 / bands, at - ((at - size.view.from) % span) + span / 2),
+    };
+    const act = keys[event.key];
+    if (!act) return;
+    event.preventDefault();
+    event.stopPropagation();
+    act();
+  };
+
+  const inView =
+    cursor !== null && cursor >= size.view.from && cursor < size.view.to
+      ? cursor - size.view.from
+      : null;
+  const extent = cursor === null ? null : extentAt(extents, cursor);
+  const files =
+    cursor !== null && filesOn ? filesOn(extent?.[0] ?? cursor, extent?.[1] ?? cursor + 1) : [];
+  return (
+    <figure>
+      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
+        <fieldset className="flex items-center gap-1">
+          <legend className="sr-only">Shown on the surface</legend>
+          {(Object.keys(SHOWN) as Shown[]).map((each) => (
+            <button
+              key={each}
+              type="button"
+              aria-pressed={shown === each}
+              onClick={() => setShown(each)}
+              className="rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]"
+            >
+              {SHOWN[each]}
+            </button>
+          ))}
+        </fieldset>
+        <span className="text-ink-2">
+          a band is {grouped(span)} blocks, {amount(span * blockBytes)}
+        </span>
+        <span className="ml-auto flex items-center gap-3 text-ink-2">
+          {view && (
+            <button type="button" onClick={() => setView(null)} className="text-oxide underline">
+              whole device
+            </button>
+          )}
+          <button
+            type="button"
+            aria-pressed={asTable}
+            onClick={() => setAsTable(!asTable)}
+            className="underline hover:text-ink"
+          >
+            as a table
+          </button>
+        </span>
+      </div>
+      <div className="relative mb-2" style={{ height }}>
+        <canvas
+          ref={canvas}
+          tabIndex={0}
+          role="img"
+          aria-label="Surface of the device: bands of equal stretches, its start on top"
+          aria-describedby={`${id}-cursor`}
+          data-testid="block-surface"
+          style={{ width: '100%', height }}
+          onPointerMove={point}
+          onPointerLeave={() => setCursor(null)}
+          onClick={() =>
+            cursor !== null &&
+            zoom(1 / bands, cursor - ((cursor - size.view.from) % span) + span / 2)
+          }
+          onKeyDown={move}
+          className="cursor-zoom-in"
+        />
+        {width > 0 &&
+          Array.from({ length: bands }, (_, band) => (
+            <span
+              key={band}
+              aria-hidden
+              className="pointer-events-none absolute left-0 -translate-y-1/2 text-right text-[12px] text-ink-2"
+              style={{ width: x.range()[0]! - 10, top: y(band)! + y.bandwidth() / 2 }}
+            >
+              {grouped(size.view.from + band * span)}
+            </span>
+          ))}
+        {active !== null && active >= size.view.from && active < size.view.to && width > 0 && (
+          <Mark at={active - size.view.from} span={span} x={x} y={y} className="bg-oxide" />
+        )}
+        {inView !== null && width > 0 && (
+          <Mark at={inView} span={span} x={x} y={y} className="bg-ink" />
+        )}
+      </div>
+      <figcaption
+        id={`${id}-cursor`}
+        aria-live="polite"
+        className="mt-1 h-5 truncate text-[13px] text-ink-2"
+      >
+        {cursor !== null
+          ? `Block ${grouped(cursor)}: ` +
+            `${said(extent)}${extent && extent[1] - extent[0] > 1 ? `; so are ${grouped(extent[1] - extent[0])} from ${grouped(extent[0])}` : ''}${
+              files.length > 0
+                ? '; ' +
+                  `${files.slice(0, 3).join(', ')}${files.length > 3 ? ` and ${files.length - 3} more` : ''}`
+                : ''
+            }`
+          : 'Point at a place to see what is known of it. ← → go to the next that is not ' +
+            'firm, + and − look closer, a click or Enter opens a band, 0 shows all.'}
+      </figcaption>
+      <TwinTable extents={extents} blocks={blocks} shown={asTable} filesOn={filesOn} />
+    </figure>
+  );
+}
+
+/** A stroke over a band where a block lies. */
+function Mark({
+  at,
+  span,
+  x,
+  y,
+  className,
+}: { at: number; span: number; className: string } & Pick<
+  ReturnType<typeof bandScales>,
+  'x' | 'y'
+>) {
+  const band = Math.floor(at / span);
+  return (
+    <span
+      aria-hidden
+      className={`pointer-events-none absolute w-[2px] ${className}`}
+      style={{ left: x(at - band * span) - 1, top: y(band)! - 3, height: y.bandwidth() + 6 }}
+    />
+  );
+}
+
+/** Bytes in the unit that suits them. */
+export function amount(bytes: number): string {
+  const unit = ['bytes', 'KiB', 'MiB', 'GiB', 'TiB'];
+  let [value, i] = [bytes, 0];
+  while (value >= 1024 && i < unit.length - 1) [value, i] = [value / 1024, i + 1];
+  return `${i === 0 || value >= 100 ? grouped(Math.round(value)) : value.toFixed(1)} ${unit[i]}`;
+}
+
+/** The chart as a table: every stretch that is not firm, with the files on it. */
+function TwinTable({
+  extents,
+  blocks,
+  shown,
+  filesOn,
+}: {
+  extents: readonly PackedExtent[];
+  blocks: number;
+  shown: boolean;
+  filesOn?: BlockSurfaceChartProps['filesOn'];
+}) {
+  const odd = extents.filter(([, , grade]) => grade !== 'firm');
+  return (
+    <div
+      tabIndex={shown ? 0 : undefined}
+      role="group"
+      aria-label="Surface as a table"
+      className={shown ? 'mt-2 max-h-[320px] overflow-auto border border-line' : 'sr-only'}
+    >
+      <table className="w-full border-collapse text-[13px]" data-testid="block-table">
+        <caption className="px-2 py-1 text-left text-ink-2">{`${grouped(blocks)} blocks; ${
+          odd.length === 0
+            ? 'all that were read are firm'
+            : `${odd.length} ${odd.length === 1 ? 'stretch' : 'stretches'} not ` +
+              `firm${odd.length > LISTED ? `, the first ${LISTED} of them here` : ''}`
+        }`}</caption>
+        <thead>
+          <tr className="border-b border-line">
+            <th className="px-2 text-right">From block</th>
+            <th className="px-2 text-right">Blocks</th>
+            <th>Grade</th>
+            <th className="px-2 text-right">Asked</th>
+            <th>Files on it</th>
+          </tr>
+        </thead>
+        <tbody>
+          {odd.slice(0, LISTED).map(([from, to, grade, tries]) => (
+            <tr key={from} className="border-b border-line">
+              <td className="px-2 text-right">{grouped(from)}</td>
+              <td className="px-2 text-right">{grouped(to - from)}</td>
+              <td>{grade}</td>
+              <td className="px-2 text-right">{tries}</td>
+              <td>{(filesOn?.(from, to) ?? []).join(', ')}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** The extents of a sitting in one line. */
+export function BlockSurfaceLine({
+  extents,
+  blocks,
+}: {
+  extents: readonly PackedExtent[];
+  blocks: number;
+}) {
+  return (
+    <svg viewBox={`0 0 ${blocks} 12`} preserveAspectRatio="none" className="h-3 w-full" aria-hidden>
+      <line
+        x1="0"
+        x2={blocks}
+        y1="6"
+        y2="6"
+        stroke="#5d554b"
+        vectorEffect="non-scaling-stroke"
+        strokeDasharray="1 2"
+      />
+      {extents.map(([from, to, grade]) => {
+        const bad = grade === 'doubtful' || grade === 'lost';
+        const least = blocks / 150;
+        return (
+          <rect
+            key={from}
+            x={from}
+            width={bad ? Math.max(least, to - from) : to - from}
+            y={bad ? 0 : 3}
+            height={bad ? 12 : 6}
+            fill={bad ? '#c596bf' : '#d8cdbd'}
+          />
+        );
+      })}
+    </svg>
+  );
+}

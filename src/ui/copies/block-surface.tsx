@@ -1,0 +1,222 @@
+'use client';
+/**
+ * The surface of a device that was read block by block: its surface, what lost blocks cost, its
+ * tracks, its health, and what an empty-looking one is.
+ */
+import { useMemo } from 'react';
+import { describeMedium } from '@/core/block/device';
+import { filesByBlock, filesOn } from '@/core/block/files-on-blocks';
+import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
+import { amount, BlockSurfaceChart } from '../charts/block-surface-chart';
+import type { DocketData } from '../data/queries';
+import { grouped, TallyRow } from '../parts/grade';
+
+type Copy = NonNullable<DocketData['copy']>;
+type Kept = NonNullable<Copy['blocks']>;
+
+const VERDICTS = {
+  'never-written': 'Never written',
+  wiped: 'Wiped',
+  'written-over': 'Formatted over something',
+  'in-use': 'In use',
+  unreadable: 'Not enough was read to say',
+} as const;
+
+export function BlockSurface({ data, kept }: { data: DocketData; kept: Kept }) {
+  const copy = data.copy!;
+  const on = useMemo(() => {
+    const placed = filesByBlock(
+      kept,
+      data.contents.filter(({ inside, view }) => inside === null && view === null),
+    );
+    return (from: number, to: number) => filesOn(placed, from, to);
+  }, [kept, data.contents]);
+  const unsound = kept.extents.filter(([, , grade]) => grade === 'doubtful' || grade === 'lost');
+  return (
+    <>
+      {copy.tally && (
+        <div className="mb-3">
+          <TallyRow tally={copy.tally} />
+        </div>
+      )}
+      <BlockSurfaceChart
+        extents={kept.extents}
+        blocks={kept.blocks}
+        blockBytes={kept.blockBytes}
+        height={330}
+        filesOn={on}
+      />
+      <p className="mt-3 text-[13px] text-ink-2">
+        {kept.medium ? (
+          <>
+            The device said of itself: <b className="text-ink">{describeMedium(kept.medium)}</b>
+            {kept.medium.model && `, ${kept.medium.model}`}
+            {kept.medium.serial && `, ${kept.medium.serial}`};{' '}
+          </>
+        ) : (
+          'Taken in as a file; '
+        )}
+        {grouped(kept.blocks)} blocks of {grouped(kept.blockBytes)} bytes,{' '}
+        {amount(kept.blocks * kept.blockBytes)}.
+        {kept.readings > 1 &&
+          ` Put together from ${kept.readings} ` +
+            `readings${kept.differing.length > 0 ? `, which differ in ${kept.differing.length} places` : ', which agree wherever two have a block sound'}.`}
+      </p>
+      {unsound.length > 0 && (
+        <table className="mt-3 border-collapse text-[13px]" data-testid="lost-ranges">
+          <caption className="pb-1 text-left font-[650]">
+            What the blocks without sound bytes cost
+          </caption>
+          <thead>
+            <tr className="border-b border-line">
+              <th className="pr-6 text-right">From block</th>
+              <th className="pr-6 text-right">Blocks</th>
+              <th className="pr-6">Grade</th>
+              <th className="pr-6 text-right">Asked</th>
+              <th>Files on it</th>
+            </tr>
+          </thead>
+          <tbody>
+            {unsound.slice(0, 40).map(([from, to, grade, tries]) => (
+              <tr key={from} className="border-b border-line align-top">
+                <td className="pr-6 text-right">{grouped(from)}</td>
+                <td className="pr-6 text-right">{grouped(to - from)}</td>
+                <td className="pr-6">{grade}</td>
+                <td className="pr-6 text-right">{tries}</td>
+                <td className="font-mono">
+                  {on(from, to).join(', ') || <span className="font-sans text-ink-2">none</span>}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {kept.tracks.length > 0 && (
+        <Tracks copyId={copy.id} tracks={kept.tracks} hasSheet={copy.captureBlob !== null} />
+      )}
+      <Health data={data} />
+      {copy.finding && <Finding finding={copy.finding} />}
+    </>
+  );
+}
+
+function Tracks({
+  copyId,
+  tracks,
+  hasSheet,
+}: {
+  copyId: number;
+  tracks: Kept['tracks'];
+  hasSheet: boolean;
+}) {
+  return (
+    <table className="mt-3 border-collapse text-[13px]" data-testid="disc-tracks">
+      <caption className="pb-1 text-left font-[650]">Tracks of the disc</caption>
+      <thead>
+        <tr className="border-b border-line">
+          <th className="pr-6 text-right">Track</th>
+          <th className="pr-6">Holds</th>
+          <th className="pr-6 text-right">From sector</th>
+          <th className="pr-6 text-right">Sectors</th>
+          <th className="pr-6 text-right">Length</th>
+          <th>Out</th>
+        </tr>
+      </thead>
+      <tbody>
+        {tracks.map(({ number, type, startLba, sectors }) => (
+          <tr key={number} className="border-b border-line">
+            <td className="pr-6 text-right">{number}</td>
+            <td className="pr-6">
+              {type === 'AUDIO'
+                ? 'sound'
+                : `data, ${type.startsWith('MODE2') ? 'mode 2' : 'mode 1'}`}
+            </td>
+            <td className="pr-6 text-right">{grouped(startLba)}</td>
+            <td className="pr-6 text-right">{grouped(sectors)}</td>
+            <td className="pr-6 text-right">
+              {type === 'AUDIO'
+                ? `${Math.floor(sectors / 75 / 60)}:${String(Math.floor(sectors / 75) % 60).padStart(2, '0')}`
+                : amount(sectors * USER_SECTOR_BYTES)}
+            </td>
+            <td>
+              {type === 'AUDIO' && hasSheet && (
+                <a
+                  href={`/api/copies/${copyId}/sound?track=${number}`}
+                  className="font-[650] text-oxide hover:underline"
+                >
+                  WAV
+                </a>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** What the drive counted of itself before the newest sitting and after it. */
+function Health({ data: { sittings } }: { data: DocketData }) {
+  const sitting = sittings.find(({ device }) => device?.health);
+  const before = sitting?.device?.health;
+  if (!before) return null;
+  return (
+    <table className="mt-3 border-collapse text-[13px]" data-testid="health">
+      <caption className="pb-1 text-left font-[650]">What the drive counts of itself</caption>
+      <thead>
+        <tr className="border-b border-line">
+          <th className="pr-6">Count</th>
+          <th className="pr-6 text-right">Before</th>
+          <th className="text-right">After</th>
+        </tr>
+      </thead>
+      <tbody>
+        {before.map(({ name, value, unit }) => {
+          const after = sitting.healthAfter?.find((each) => each.name === name)?.value;
+          return (
+            <tr key={name} className="border-b border-line">
+              <td className="pr-6">{name}</td>
+              <td className="pr-6 text-right">
+                {grouped(value)} {unit}
+              </td>
+              <td
+                className={`text-right ${after !== undefined && after !== value ? 'font-[650]' : ''}`}
+              >
+                {after === undefined ? 'not told' : `${grouped(after)} ${unit}`}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function Finding({ finding }: { finding: NonNullable<Copy['finding']> }) {
+  const { verdict, why, traces, more } = finding;
+  const rest = Object.entries(more).filter(([, count]) => count > 0);
+  return (
+    <section
+      className="mt-4 border-l-4 border-ochre bg-ochre-wash px-3 py-2 text-[13px]"
+      data-testid="finding"
+      data-verdict={verdict}
+    >
+      <h3 className="text-[15px] font-[650]">{VERDICTS[verdict]}</h3>
+      <p>{why}</p>
+      {traces.length > 0 && (
+        <ul className="mt-1 max-h-[220px] overflow-auto">
+          {traces.map(({ offset, what }) => (
+            <li key={offset}>
+              <span className="font-mono">{offset.toString(16).toUpperCase()}h</span> {what}
+            </li>
+          ))}
+        </ul>
+      )}
+      {rest.length > 0 && (
+        <p className="mt-1 text-ink-2">
+          Further: {rest.map(([kind, count]) => `${grouped(count)} of kind ${kind}`).join(', ')}.
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,229 @@
+'use client';
+/** The copies of a medium that are kept, to take out, and where one may be written back. */
+import { useMutation } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { post } from '../data/api';
+import type { DocketData } from '../data/queries';
+import { Button } from '../parts/button';
+import { grouped } from '../parts/grade';
+import { EmptyState, ErrorAlert, when } from '../parts/page';
+import { ProtectedDownload } from '../parts/protected-download';
+import { ExtractRows } from '../holdings/extracts';
+import { PackingTrial } from '../holdings/packing-trial';
+import { WritebackPanel } from '../writebacks/writeback-panel';
+
+/** What packing would save of this image; done in the background, like whatever is taken out. */
+function Packing({ copyId }: { copyId: number }) {
+  const pack = useMutation({
+    mutationFn: () => post('/api/extracts', { copies: [copyId], what: 'images', packed: true }),
+  });
+  return (
+    <div className="mb-3">
+      <div className="flex flex-wrap items-center gap-3">
+        <PackingTrial copies={[copyId]} />
+        <Button disabled={pack.isPending || pack.isSuccess} onClick={() => pack.mutate()}>
+          Pack the image
+        </Button>
+      </div>
+      {pack.isSuccess && <ExtractRows />}
+      <ErrorAlert>{pack.error?.message}</ErrorAlert>
+    </div>
+  );
+}
+
+/** What it was made from and what was made from it; and the beginning of another volume. */
+function Lineage({ data: { medium, copy, contents, lineage, madeFrom } }: { data: DocketData }) {
+  const router = useRouter();
+  const begin = useMutation({
+    mutationFn: () =>
+      post<{ id: number }>('/api/assemblies', {
+        title: `${medium.title}, changed`.slice(0, 200),
+        baseId: copy!.id,
+      }),
+    onSuccess: ({ id }) => router.push(`/assembly/${id}`),
+  });
+  return (
+    <div className="mb-3 text-[13px]" data-testid="lineage">
+      {lineage && (
+        <p>
+          Made from{' '}
+          {lineage.base ? (
+            <Link href={`/media/${lineage.base}`} className="font-mono font-[650] hover:underline">
+              {lineage.base}
+            </Link>
+          ) : (
+            'a blank volume'
+          )}{' '}
+          by {lineage.changes.length} {lineage.changes.length === 1 ? 'change' : 'changes'}:{' '}
+          <Link href={`/assembly/${lineage.id}`} className="text-oxide underline">
+            see them
+          </Link>
+        </p>
+      )}
+      {madeFrom.length > 0 && (
+        <p>
+          Volumes were made from it:{' '}
+          {madeFrom.map(({ code, title }) => (
+            <Link
+              key={code}
+              href={`/media/${code}`}
+              title={title}
+              className="mr-2 font-mono font-[650] hover:underline"
+            >
+              {code}
+            </Link>
+          ))}
+        </p>
+      )}
+      {contents.length > 0 && medium.form !== 'optical-disc' && (
+        <p className="mt-1">
+          <Button disabled={begin.isPending} onClick={() => begin.mutate()}>
+            Begin an assembly with it
+          </Button>
+        </p>
+      )}
+      <ErrorAlert>{begin.error?.message}</ErrorAlert>
+    </div>
+  );
+}
+
+export function Copies({ data }: { data: DocketData }) {
+  const { medium, copy, capture, layout, contents, findings } = data;
+  if (!copy) return <EmptyState>A sitting makes the first one.</EmptyState>;
+  // Whoever takes it from here has read the warning above.
+  const acknowledgesQuarantine = findings.length > 0 ? 'knowing=1' : '';
+  const isDisc = (copy.blocks?.tracks.length ?? 0) > 0;
+  const parts = [
+    {
+      part: 'image',
+      name: `${medium.code}.${medium.form === 'optical-disc' ? 'iso' : 'img'}`,
+      what: isDisc
+        ? 'what its track of data holds'
+        : copy.blocks
+          ? 'image of the device'
+          : 'flat image',
+      bytes: copy.imageBytes,
+      sha256: copy.imageSha256,
+    },
+    ...(copy.sidecarBlob
+      ? [
+          {
+            part: 'sidecar',
+            name: `${medium.code}.sidecar.json`,
+            what: 'its sidecar: grades, oddities, what was filled in',
+            bytes: null,
+            sha256: null,
+          },
+        ]
+      : []),
+    ...(contents.length > 0
+      ? [
+          {
+            part: 'zip',
+            name: `${medium.code}.zip`,
+            what: 'all files, with a manifest of what they were called',
+            bytes: null,
+            sha256: null,
+          },
+        ]
+      : []),
+    ...(capture
+      ? [
+          {
+            part: 'capture',
+            name: `${medium.code}.${isDisc ? 'bin' : 'fsflux'}`,
+            what: isDisc ? 'raw image, every byte of every sector' : 'flux capture',
+            bytes: capture.size,
+            sha256: capture.sha256,
+          },
+        ]
+      : []),
+    ...(isDisc
+      ? [
+          {
+            part: 'cue',
+            name: `${medium.code}.cue`,
+            what: 'its sheet: where each track lies in the raw image',
+            bytes: null,
+            sha256: null,
+          },
+        ]
+      : []),
+  ];
+  return (
+    <>
+      <p className="mb-2 text-[13px] text-ink-2" suppressHydrationWarning>
+        {copy.source === 'upload'
+          ? `Taken in from ${copy.sourceName}`
+          : copy.source === 'assembly'
+            ? 'Put together here'
+            : 'Settled from every sitting'}
+        , {when(copy.madeAt)}
+        {copy.layout ? ` · ${copy.layout}` : ''}
+      </p>
+      <table className="mb-3 w-full border-collapse text-[13px]">
+        <tbody>
+          {parts.map(({ part, name, what, bytes, sha256 }) => (
+            <tr key={part} className="h-8 border-b border-line">
+              <td className="whitespace-nowrap pr-4 font-mono font-[650]">{name}</td>
+              <td className="pr-4 text-ink-2">{what}</td>
+              <td className="whitespace-nowrap pr-4 text-right">
+                {bytes !== null && `${grouped(bytes)} bytes`}
+              </td>
+              <td
+                className="max-w-0 truncate pr-4 font-mono text-[11px] text-ink-2"
+                style={{ width: '16%' }}
+                title={sha256 ?? undefined}
+              >
+                {sha256}
+              </td>
+              <td className="whitespace-nowrap pr-3 text-right text-[12px] text-ink-2">
+                {part === 'image' && layout && layout.kinds.length > 2 && (
+                  <>
+                    as{' '}
+                    {layout.kinds.map((kind) => (
+                      <a
+                        key={kind}
+                        href={`/api/copies/${copy.id}/image?kind=${kind}&${acknowledgesQuarantine}`}
+                        className="ml-1 font-mono text-oxide hover:underline"
+                      >
+                        .{kind}
+                      </a>
+                    ))}
+                  </>
+                )}
+              </td>
+              <td className="whitespace-nowrap text-right">
+                <a
+                  href={`/api/copies/${copy.id}/${part}?${acknowledgesQuarantine}`}
+                  className="font-[650] text-oxide hover:underline"
+                >
+                  Download
+                </a>
+                {part !== 'sidecar' && part !== 'cue' && (
+                  <ProtectedDownload
+                    href={`/api/copies/${copy.id}/${part}?${acknowledgesQuarantine}`}
+                    name={name}
+                  />
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Lineage data={data} />
+      <Packing copyId={copy.id} />
+      {copy.problems.length > 0 && (
+        <ul className="mb-3 text-[13px] text-ink-2">
+          {copy.problems.map(({ message }, i) => (
+            <li key={i}>{message}</li>
+          ))}
+        </ul>
+      )}
+      <WritebackPanel
+        image={{ copyId: copy.id, code: medium.code, hasFlux: capture !== null && !copy.blocks }}
+      />
+    </>
+  );
+}

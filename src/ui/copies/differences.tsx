@@ -1,0 +1,134 @@
+'use client';
+/** The fair copy held against another medium of its kind, or two sittings against one another. */
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useState, type FormEvent } from 'react';
+import type { Difference } from '@/core/reading/compare';
+import { differenceKey } from '../charts/surface-overlay';
+import { differencesQuery, holdingsQuery, type DocketData } from '../data/queries';
+import { ErrorAlert } from '../parts/page';
+import { DIFFERENCE_WORDS } from '../parts/words';
+
+const APART = ['differ', 'first-only', 'second-only', 'neither'] as const;
+
+export function Differences({
+  data: { medium, copy, sittings, layout },
+  onShown,
+}: {
+  data: DocketData;
+  onShown: (differences: ReadonlyMap<string, Difference> | null) => void;
+}) {
+  const [pair, setPair] = useState<[string, string] | null>(null);
+  const [chosen, setChosen] = useState('');
+  const { data: holdings } = useQuery(
+    holdingsQuery({ q: '', layout: copy?.layout ?? 'not known' }),
+  );
+  const others = (holdings?.copies ?? []).filter(
+    ({ code, layout }) => code !== medium.code && layout === copy?.layout,
+  );
+  const { data, error, isFetching } = useQuery({
+    ...differencesQuery(pair?.[0] ?? '', pair?.[1] ?? ''),
+    enabled: pair !== null,
+  });
+  const steps = layout?.rule.stepping === 'double' ? 2 : 1;
+  useEffect(() => {
+    // Compared by cylinders of the disk; the chart counts the drive's steps.
+    if (data)
+      onShown(
+        new Map(
+          data.listed.map(({ cylinder, head, r, difference }) => [
+            differenceKey(cylinder * steps, head, r),
+            difference,
+          ]),
+        ),
+      );
+  }, [data, steps, onShown]);
+  const kept = sittings.filter(({ captureBlob, readings }) => captureBlob && readings > 0);
+  if (others.length === 0 && kept.length === 0) return null;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const value = chosen || options[0]!.value;
+    setPair(value.split('|') as [string, string]);
+  };
+  const options = [
+    ...others.map(({ code, title }) => ({
+      value: `${medium.code}|${code}`,
+      text: `with ${code}, ${title}`,
+    })),
+    ...kept.slice(0, -1).map(({ id }, i) => ({
+      value: `sitting-${kept[kept.length - 1 - i]!.id}|sitting-${id}`,
+      text: `sitting ${kept[kept.length - 1 - i]!.id} with sitting ${id}`,
+    })),
+    ...kept.map(({ id }) => ({
+      value: `sitting-${id}-first|sitting-${id}`,
+      text: `first pass of sitting ${id} with all of it`,
+    })),
+  ].filter(({ value }) => new Set(value.split('|')).size === 2);
+  if (options.length === 0) return null;
+  return (
+    <div className="mt-4" data-testid="differences">
+      <form onSubmit={submit} className="flex items-center gap-2">
+        <label className="flex items-center gap-2 text-[15px] font-[650]">
+          Compare
+          <select
+            value={chosen}
+            onChange={(event) => setChosen(event.target.value)}
+            className="border border-line bg-sheet px-2 py-1.5 text-[13px] font-normal"
+          >
+            {options.map(({ value, text }) => (
+              <option key={value} value={value}>
+                {text}
+              </option>
+            ))}
+          </select>
+        </label>
+        <button
+          type="submit"
+          disabled={isFetching}
+          className="min-h-9 rounded-sm border border-line bg-sheet px-3 text-[13px] font-[650] disabled:opacity-45"
+        >
+          {isFetching ? 'Comparing …' : 'Show what differs'}
+        </button>
+      </form>
+      <ErrorAlert>{error?.message}</ErrorAlert>
+      {data && (
+        <>
+          <p className="mt-2 text-[15px]">
+            {data.tally.differ === 0
+              ? `Wherever both are sound they are the same: ${data.tally.same} sectors`
+              : `${data.tally.differ} sectors differ, ${data.tally.same} are the same`}
+            {APART.slice(1).flatMap((key) =>
+              data.tally[key] > 0 ? [`; ${data.tally[key]} ${DIFFERENCE_WORDS[key]}`] : [],
+            )}
+            .
+          </p>
+          {data.listed.length > 0 && (
+            <table className="mt-1 border-collapse text-[13px]">
+              <tbody>
+                {data.listed
+                  .slice(0, 40)
+                  .map(({ cylinder, head, r, difference, bytes, firstByte }, i) => (
+                    <tr key={i} className="border-b border-line">
+                      <td className="py-1 pr-6">
+                        cylinder {cylinder}, head {head}, sector {r}
+                      </td>
+                      <td className="pr-6">{DIFFERENCE_WORDS[difference]}</td>
+                      <td className="text-ink-2">
+                        {bytes
+                          ? `${bytes} ${bytes === 1 ? 'byte' : 'bytes'} from ${firstByte}`
+                          : ''}
+                      </td>
+                    </tr>
+                  ))}
+              </tbody>
+            </table>
+          )}
+          {data.listed.length + data.more > 40 && (
+            <p className="mt-1 text-[13px] text-ink-2">
+              and {data.listed.length + data.more - 40} more
+            </p>
+          )}
+        </>
+      )}
+    </div>
+  );
+}

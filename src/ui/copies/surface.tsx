@@ -1,0 +1,316 @@
+'use client';
+/**
+ * The surface of a fair copy: surface, what layout it follows and why, what is strange or
+ * remarkable
+ * on it, a track at a time.
+ */
+import { useMutation } from '@tanstack/react-query';
+import { useMemo, useState, type FormEvent } from 'react';
+import type { Difference } from '@/core/reading/compare';
+import type { Layout } from '@/core/layout/layout';
+import { SurfaceChart } from '../charts/surface-chart';
+import { ApiError, post } from '../data/api';
+import type { DocketData } from '../data/queries';
+import { TallyRow } from '../parts/grade';
+import { EmptyState, ErrorAlert } from '../parts/page';
+import { BlockSurface } from './block-surface';
+import { Differences } from './differences';
+import type { TrackPlace } from '../decode/track-data';
+import { TrackPanel } from './track-panel';
+
+/** Remarks and strange tracks listed before the rest is only counted. */
+const LISTED = 12;
+
+type Copy = NonNullable<DocketData['copy']>;
+
+interface PlacedRemark {
+  cylinder: number;
+  head: number;
+  r: number;
+  kind: 'odd-harmless' | 'as-made';
+  what: string;
+}
+
+const remarksOf = (surface: NonNullable<Copy['surface']>): PlacedRemark[] =>
+  surface.flatMap(({ cylinder, head, sectors }) =>
+    sectors.flatMap(({ r, remarks = [] }) =>
+      remarks.map(({ kind, what }) => ({ cylinder, head, r, kind, what })),
+    ),
+  );
+
+export function Surface({ data }: { data: DocketData }) {
+  const { copy, layout, capture } = data;
+  const [place, setPlace] = useState<TrackPlace | null>(null);
+  const [differences, setDifferences] = useState<ReadonlyMap<string, Difference> | null>(null);
+  const surface = useMemo(
+    () => copy?.surface?.map((track) => ({ ...track, tries: track.tries ?? 1 })) ?? [],
+    [copy?.surface],
+  );
+  if (copy?.blocks) return <BlockSurface data={data} kept={copy.blocks} />;
+  if (!copy?.tally || surface.length === 0)
+    return (
+      <EmptyState>
+        {copy
+          ? 'A flat image says nothing of the surface it came from.'
+          : 'There is no reading yet.'}
+      </EmptyState>
+    );
+  const heads = Math.max(layout?.rule.heads ?? 1, ...surface.map(({ head }) => head + 1));
+  const cylinders = Math.max(
+    (layout?.rule.cylinders ?? 80) * (layout?.rule.stepping === 'double' ? 2 : 1),
+    ...surface.map(({ cylinder }) => cylinder + 1),
+  );
+  return (
+    <>
+      <div className="mb-3">
+        <TallyRow tally={copy.tally} />
+      </div>
+      <SurfaceChart
+        tracks={surface}
+        cylinders={cylinders}
+        heads={heads}
+        height={340}
+        onOpen={capture ? setPlace : undefined}
+        differences={differences}
+        name={`${data.medium.code}-surface`}
+      />
+      {place && (
+        <TrackPanel
+          key={`${place.cylinder}/${place.head}`}
+          code={data.medium.code}
+          copyId={copy.id}
+          place={place}
+          layout={(layout?.rule as Layout | undefined) ?? null}
+          onClose={() => setPlace(null)}
+        />
+      )}
+      <Following data={data} copy={copy} />
+      <Strange copy={copy} onOpen={setPlace} />
+      <Remarks data={data} surface={copy.surface!} onOpen={setPlace} />
+      <Differences data={data} onShown={setDifferences} />
+    </>
+  );
+}
+
+/**
+ * Which layout the image follows and what speaks for it; or the one that was worked out, to be
+ * kept.
+ */
+function Following({ data: { layout }, copy }: { data: DocketData; copy: Copy }) {
+  const [best] = copy.matches ?? [];
+  if (copy.proposal) return <Proposal copy={copy} describes={layout?.describes ?? ''} />;
+  if (!layout) return null;
+  return (
+    <p className="mt-3 text-[13px] text-ink-2">
+      Layout <b className="text-ink">{layout.rule.id}</b>: {layout.describes}.
+      {best ? ` ${Math.round(best.confidence * 100)} %: ${best.evidence}.` : ''}
+      {(copy.matches?.[1]?.confidence ?? 0) > 0.2 &&
+        ` Next would be ${copy.matches![1]!.id} with ` +
+          `${Math.round(copy.matches![1]!.confidence * 100)} %.`}
+    </p>
+  );
+}
+
+function Proposal({ copy, describes }: { copy: Copy; describes: string }) {
+  const [id, setId] = useState('');
+  const [title, setTitle] = useState('');
+  const keep = useMutation({ mutationFn: () => post(`/api/proposals/${copy.id}`, { id, title }) });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    keep.mutate();
+  };
+  const field = 'mt-0.5 block border border-line bg-ground px-2 py-1.5 text-[14px] text-ink';
+  return (
+    <form
+      onSubmit={submit}
+      data-testid="proposal"
+      className="mt-3 border border-l-[7px] border-line border-l-ochre bg-sheet px-4 py-3"
+    >
+      <h3 className="text-[15px] font-[650]">
+        No known layout fits; the image follows one worked out from what is there
+      </h3>
+      <p className="mb-2 text-[13px] text-ink-2">
+        {describes}. Keep it under a name of its own, and disks like this one are known from then
+        on.
+      </p>
+      <div className="flex items-end gap-2">
+        <label className="text-[13px] text-ink-2">
+          Its id
+          <input
+            value={id}
+            onChange={(event) => setId(event.target.value)}
+            placeholder="mfm-35-7x512"
+            required
+            className={`${field} font-mono`}
+          />
+        </label>
+        <label className="flex-1 text-[13px] text-ink-2">
+          What it is
+          <input
+            value={title}
+            onChange={(event) => setTitle(event.target.value)}
+            maxLength={200}
+            className={`${field} w-full`}
+          />
+        </label>
+        <button
+          type="submit"
+          disabled={keep.isPending}
+          className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
+        >
+          Keep the layout
+        </button>
+      </div>
+      <ErrorAlert>{keep.error instanceof ApiError ? keep.error.message : null}</ErrorAlert>
+    </form>
+  );
+}
+
+function Place({
+  cylinder,
+  head,
+  r,
+  onOpen,
+}: {
+  cylinder: number;
+  head: number;
+  r?: number;
+  onOpen: (place: TrackPlace) => void;
+}) {
+  return (
+    <button
+      type="button"
+      onClick={() => onOpen({ cylinder, head, sector: r })}
+      className="whitespace-nowrap font-[650] hover:underline"
+    >
+      cylinder {cylinder}, head {head}
+      {r !== undefined && `, sector ${r}`}
+    </button>
+  );
+}
+
+function Strange({ copy, onOpen }: { copy: Copy; onOpen: (place: TrackPlace) => void }) {
+  const strange = copy.strange ?? [];
+  if (strange.length === 0) return null;
+  return (
+    <div className="mt-4">
+      <h3 className="text-[15px] font-[650]">
+        {strange.length} {strange.length === 1 ? 'track holds' : 'tracks hold'} something else than
+        the rest
+      </h3>
+      <ul className="mt-1 text-[13px]">
+        {strange.slice(0, LISTED).map(({ cylinder, head, what }) => (
+          <li key={`${cylinder}/${head}`} className="border-b border-line py-1">
+            <Place cylinder={cylinder} head={head} onOpen={onOpen} /> {what}
+          </li>
+        ))}
+        {strange.length > LISTED && (
+          <li className="py-1 text-ink-2">and {strange.length - LISTED} more</li>
+        )}
+      </ul>
+    </div>
+  );
+}
+
+function Remarks({
+  data,
+  surface,
+  onOpen,
+}: {
+  data: DocketData;
+  surface: NonNullable<Copy['surface']>;
+  onOpen: (place: TrackPlace) => void;
+}) {
+  const say = useMutation({
+    mutationFn: (body: object) =>
+      post(`/api/docket/${encodeURIComponent(data.medium.code)}/verdicts`, body),
+  });
+  const remarks = remarksOf(surface);
+  const made = remarks.filter(({ kind }) => kind === 'as-made');
+  const odd = remarks.filter(({ kind }) => kind === 'odd-harmless');
+  if (remarks.length === 0) return null;
+  const verdictOf = (at: PlacedRemark) =>
+    data.verdicts.find(
+      ({ cylinder, head, r }) => cylinder === at.cylinder && head === at.head && r === at.r,
+    )?.verdict;
+  return (
+    <div className="mt-4" data-testid="remarks">
+      {made.length > 0 && (
+        <>
+          <h3 className="text-[15px] font-[650]">
+            {made.length} {made.length === 1 ? 'sector' : 'sectors'} may be as{' '}
+            {made.length === 1 ? 'it was' : 'they were'} made
+          </h3>
+          <p className="text-[13px] text-ink-2">
+            What was put on a disk on purpose is kept as it is and never mended. A person decides.
+          </p>
+          <ul className="mt-1 text-[13px]">
+            {made.slice(0, LISTED).map((remark, i) => {
+              const verdict = verdictOf(remark);
+              const decide = (said: 'as-made' | 'damage') =>
+                say.mutate({
+                  cylinder: remark.cylinder,
+                  head: remark.head,
+                  r: remark.r,
+                  verdict: said,
+                  what: remark.what,
+                });
+              return (
+                <li key={i} className="flex items-baseline gap-3 border-b border-line py-1">
+                  <span className="flex-1">
+                    <Place {...remark} onOpen={onOpen} /> {remark.what}
+                  </span>
+                  {verdict ? (
+                    <b className="text-verdigris">
+                      {verdict === 'as-made' ? 'kept as made' : 'held to be damage'}
+                    </b>
+                  ) : null}
+                  {verdict !== 'as-made' && (
+                    <button
+                      type="button"
+                      disabled={say.isPending}
+                      onClick={() => decide('as-made')}
+                      className="font-[650] text-oxide hover:underline disabled:opacity-45"
+                    >
+                      As made, keep it
+                    </button>
+                  )}
+                  {verdict !== 'damage' && (
+                    <button
+                      type="button"
+                      disabled={say.isPending}
+                      onClick={() => decide('damage')}
+                      className="font-[650] text-oxide hover:underline disabled:opacity-45"
+                    >
+                      It is damage
+                    </button>
+                  )}
+                </li>
+              );
+            })}
+            {made.length > LISTED && (
+              <li className="py-1 text-ink-2">and {made.length - LISTED} more</li>
+            )}
+          </ul>
+          <ErrorAlert>{say.error instanceof ApiError ? say.error.message : null}</ErrorAlert>
+        </>
+      )}
+      {odd.length > 0 && (
+        <details className="mt-2 text-[13px]">
+          <summary className="cursor-pointer">
+            <b>{odd.length}</b> {odd.length === 1 ? 'sector is' : 'sectors are'} odd, harmless:
+            every check passes
+          </summary>
+          <ul className="mt-1 text-ink-2">
+            {odd.slice(0, LISTED).map((remark, i) => (
+              <li key={i} className="py-0.5">
+                <Place {...remark} onOpen={onOpen} /> {remark.what}
+              </li>
+            ))}
+            {odd.length > LISTED && <li className="py-0.5">and {odd.length - LISTED} more</li>}
+          </ul>
+        </details>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,132 @@
+'use client';
+/** The sidebar: where everything is, who is at work, and how the room is lit. */
+import { useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import { useState, useSyncExternalStore } from 'react';
+import { operatorsQuery } from '../data/queries';
+import { useKey } from '../parts/keys';
+import { useSound } from './chime';
+import { OperatorDialog } from './operator-dialog';
+
+export const PLACES = [
+  { href: '/arrivals', name: 'Arrivals' },
+  { href: '/bench', name: 'Bench' },
+  { href: '/holdings', name: 'Holdings' },
+  { href: '/assembly', name: 'Assembly' },
+  { href: '/write-back', name: 'Write back' },
+  { href: '/ledger', name: 'Ledger' },
+] as const;
+
+function Mark() {
+  return (
+    <svg
+      width="26"
+      height="30"
+      viewBox="0 0 26 30"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.6"
+      strokeLinecap="round"
+      aria-hidden
+    >
+      <path d="M13 2V28M5 8Q13 12 21 8M2 14Q13 18 24 14M5 20Q13 24 21 20" />
+    </svg>
+  );
+}
+
+/**
+ * Light or dark; the document carries it from before the first paint (see the layout), this browser
+ * keeps it.
+ */
+function useScheme(): [string, () => void] {
+  const scheme = useSyncExternalStore(
+    (changed) => {
+      const observer = new MutationObserver(changed);
+      observer.observe(document.documentElement, {
+        attributes: true,
+        attributeFilter: ['data-scheme'],
+      });
+      return () => observer.disconnect();
+    },
+    () => document.documentElement.dataset.scheme ?? 'light',
+    () => 'light',
+  );
+  const turn = () => {
+    const next = scheme === 'dark' ? 'light' : 'dark';
+    localStorage.setItem('spindle-scheme', next);
+    document.documentElement.dataset.scheme = next;
+  };
+  return [scheme, turn];
+}
+
+export function Sidebar() {
+  const path = usePathname();
+  const { data } = useQuery(operatorsQuery);
+  const [asking, setAsking] = useState(false);
+  const [scheme, turnScheme] = useScheme();
+  const [sound, turnSound] = useSound();
+  useKey('shift+d', turnScheme);
+  useKey('shift+s', turnSound);
+  const here = (href: string) =>
+    path.startsWith(href) || (href === '/holdings' && path.startsWith('/media/'));
+  const current = data?.current ?? null;
+  return (
+    <nav
+      aria-label="Places"
+      className="flex w-[60px] shrink-0 flex-col items-center bg-sidebar pt-4 text-sidebar-ink-2"
+    >
+      <Link href="/bench" aria-label="Frail Spindle" className="mb-3 text-sidebar-ink">
+        <Mark />
+      </Link>
+      {PLACES.map(({ href, name }) => (
+        <Link
+          key={href}
+          href={href}
+          aria-current={here(href) ? 'page' : undefined}
+          className="flex w-full items-center justify-center py-3.5 text-[15px] hover:text-sidebar-ink aria-[current=page]:bg-oxide aria-[current=page]:font-[650] aria-[current=page]:text-oxide-ink"
+        >
+          <span className="rotate-180 [writing-mode:vertical-rl]">{name}</span>
+        </Link>
+      ))}
+      <div className="mt-auto flex flex-col items-center gap-3 pb-3 text-[12px]">
+        <button
+          type="button"
+          onClick={turnScheme}
+          aria-keyshortcuts="Shift+D"
+          className="hover:text-sidebar-ink"
+        >
+          {scheme === 'dark' ? 'Light' : 'Dark'}
+          <br />
+          ⇧D
+        </button>
+        <button
+          type="button"
+          onClick={turnSound}
+          aria-pressed={sound}
+          aria-keyshortcuts="Shift+S"
+          className="hover:text-sidebar-ink"
+          suppressHydrationWarning
+        >
+          {sound ? 'Sound' : 'Silent'}
+          <br />
+          ⇧S
+        </button>
+        <button
+          type="button"
+          onClick={() => setAsking(true)}
+          className={`max-h-32 overflow-hidden [writing-mode:vertical-rl] rotate-180 hover:text-sidebar-ink ${data && !current ? 'waits text-[#e0a33c]' : ''}`}
+        >
+          {current ?? 'Who is at work?'}
+        </button>
+        <span>Ctrl K</span>
+      </div>
+      <OperatorDialog
+        open={asking || (data !== undefined && current === null)}
+        onOpenChange={setAsking}
+        names={data?.names ?? []}
+        current={current}
+      />
+    </nav>
+  );
+}

@@ -1,0 +1,139 @@
+'use client';
+/** A lot: from whom it came, until when, and how its media are read. */
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useMutation } from '@tanstack/react-query';
+import { useForm, type UseFormRegisterReturn } from 'react-hook-form';
+import type { z } from 'zod';
+import { LotChange } from '@/server/features/media/new-medium';
+import { post } from '../data/api';
+import type { Arrivals } from '../data/queries';
+import { Dialog } from '../parts/dialog';
+import { ErrorAlert } from '../parts/page';
+
+export type Lot = Arrivals['lots'][number];
+type Fields = z.input<typeof LotChange>;
+
+function Field({
+  label,
+  type = 'text',
+  error,
+  input,
+}: {
+  label: string;
+  type?: string;
+  error?: string;
+  input: UseFormRegisterReturn;
+}) {
+  return (
+    <label className="text-[13px] text-ink-2">
+      {label}
+      <input
+        {...input}
+        type={type}
+        autoComplete="off"
+        aria-invalid={Boolean(error)}
+        className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink aria-invalid:border-oxide"
+      />
+      {error && (
+        <span role="alert" className="font-[650] text-oxide">
+          {error}
+        </span>
+      )}
+    </label>
+  );
+}
+
+export function LotDialog({ lot, onClose }: { lot: Lot | null; onClose: () => void }) {
+  return (
+    <Dialog
+      open={lot !== null}
+      onOpenChange={(open) => !open && onClose()}
+      title={lot?.name ?? ''}
+      about="From whom it came, until when, and how its media are read."
+    >
+      {lot && <LotForm lot={lot} onDone={onClose} />}
+    </Dialog>
+  );
+}
+
+function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
+  const { lender, cameIn, handBackBy, revolutions, tries, sweep, gentle } = lot;
+  const {
+    register,
+    handleSubmit,
+    formState: { errors },
+  } = useForm<Fields, unknown, z.output<typeof LotChange>>({
+    resolver: zodResolver(LotChange),
+    defaultValues: { lender, cameIn, handBackBy, revolutions, tries, sweep, gentle },
+  });
+  const store = useMutation({
+    mutationFn: (change: Fields) => post(`/api/lots/${encodeURIComponent(lot.name)}`, change),
+    onSuccess: onDone,
+  });
+  return (
+    <form
+      onSubmit={handleSubmit((change) => store.mutate(change))}
+      noValidate
+      className="grid grid-cols-2 gap-3"
+    >
+      <div className="col-span-2">
+        <Field label="Lender" input={register('lender')} error={errors.lender?.message} />
+      </div>
+      <Field
+        label="Came in"
+        type="date"
+        input={register('cameIn')}
+        error={errors.cameIn?.message}
+      />
+      <Field
+        label="To be handed back by"
+        type="date"
+        input={register('handBackBy')}
+        error={errors.handBackBy?.message}
+      />
+      <Field
+        label="Turns of a first reading"
+        type="number"
+        input={register('revolutions', { valueAsNumber: true })}
+        error={errors.revolutions?.message}
+      />
+      <Field
+        label="Most readings of one track"
+        type="number"
+        input={register('tries', { valueAsNumber: true })}
+        error={errors.tries?.message}
+      />
+      <label className="text-[13px] text-ink-2">
+        Order
+        <select
+          {...register('sweep')}
+          className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink"
+        >
+          <option value="inward">outermost to innermost</option>
+          <option value="outward">innermost to outermost</option>
+        </select>
+      </label>
+      <label className="flex items-center gap-2 self-end pb-2 text-[14px]">
+        <input type="checkbox" {...register('gentle')} className="size-4" />
+        gentle: no seeks back and forth
+      </label>
+      <div className="col-span-2 flex justify-end gap-3">
+        <ErrorAlert>{store.error?.message}</ErrorAlert>
+        <button
+          type="button"
+          onClick={onDone}
+          className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
+        >
+          Not now
+        </button>
+        <button
+          type="submit"
+          disabled={store.isPending}
+          className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
+        >
+          Keep
+        </button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,214 @@
+'use client';
+/**
+ * Registers many at once: a small grid that takes a paste from a spreadsheet and a CSV file. What
+ * was typed is kept in this browser until it is stored.
+ */
+import { useMutation } from '@tanstack/react-query';
+import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
+import { NewMedium } from '@/server/features/media/new-medium';
+import { post } from '../data/api';
+import { Dialog } from '../parts/dialog';
+import { ErrorAlert } from '../parts/page';
+import {
+  COLUMN_NAMES,
+  SHEET_COLUMNS,
+  cellsOf,
+  emptyRow,
+  isEmpty,
+  mediaOf,
+  rowsOf,
+  type SheetColumn,
+  type SheetRow,
+} from './sheet';
+
+const KEPT_AS = 'spindle-register-draft';
+const SPARE_ROWS = 3;
+
+function keptRows(): SheetRow[] {
+  try {
+    const rows = JSON.parse(localStorage.getItem(KEPT_AS) ?? '[]') as Partial<SheetRow>[];
+    return rows.map((row) => ({ ...emptyRow(), ...row }));
+  } catch {
+    return [];
+  }
+}
+
+/** Always a few empty rows at the end. */
+const withSpare = (rows: readonly SheetRow[]) => {
+  const used = rows.findLastIndex((row) => !isEmpty(row)) + 1;
+  return [...rows.slice(0, used), ...Array.from({ length: SPARE_ROWS }, emptyRow)];
+};
+
+export function ManyDialog({
+  open,
+  onOpenChange,
+  nextCode,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  nextCode: string;
+}) {
+  return (
+    <Dialog
+      open={open}
+      onOpenChange={onOpenChange}
+      wide
+      title="Register many"
+      about="Type, or paste rows from a spreadsheet into any cell; a first row of headings is understood. Codes left empty are given in order."
+    >
+      {open && <Grid nextCode={nextCode} onDone={() => onOpenChange(false)} />}
+    </Dialog>
+  );
+}
+
+function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
+  const [rows, setRows] = useState<SheetRow[]>(() => withSpare(keptRows()));
+  const table = useRef<HTMLTableElement>(null);
+  const picker = useRef<HTMLInputElement>(null);
+  useEffect(
+    () => localStorage.setItem(KEPT_AS, JSON.stringify(rows.filter((row) => !isEmpty(row)))),
+    [rows],
+  );
+  const media = mediaOf(rows, nextCode);
+  const errors = media.map((each) => {
+    const parsed = NewMedium.safeParse(each);
+    return parsed.success
+      ? null
+      : parsed.error.issues[0]!.message.replace(
+          /^Invalid option.*/,
+          'The form is 3.5, 5.25, 8, hard disk or disc.',
+        );
+  });
+  const wrong = errors.filter(Boolean).length;
+  const store = useMutation({
+    mutationFn: () => post<{ registered: number }>('/api/media', { media }),
+    onSuccess: () => {
+      localStorage.removeItem(KEPT_AS);
+      onDone();
+    },
+  });
+  const put = (at: number, column: SheetColumn, text: string) =>
+    setRows((was) => withSpare(was.map((row, i) => (i === at ? { ...row, [column]: text } : row))));
+  const insert = (at: number, start: SheetColumn, cells: string[][]) =>
+    setRows((was) => {
+      const pasted = rowsOf(cells, start);
+      const next = [...was];
+      for (const [i, row] of pasted.entries()) {
+        const before = next[at + i] ?? emptyRow();
+        next[at + i] = Object.fromEntries(
+          SHEET_COLUMNS.map((column) => [column, row[column] || before[column]]),
+        ) as SheetRow;
+      }
+      return withSpare(next);
+    });
+  const paste = (event: ClipboardEvent, at: number, column: SheetColumn) => {
+    const text = event.clipboardData.getData('text/plain');
+    if (!/[\t\n]/.test(text.trim())) return;
+    event.preventDefault();
+    insert(at, column, cellsOf(text));
+  };
+  const move = (event: KeyboardEvent, at: number, column: number) => {
+    const by = ({ ArrowDown: 1, Enter: 1, ArrowUp: -1 } as Record<string, number>)[event.key];
+    if (!by) return;
+    event.preventDefault();
+    table.current?.querySelector<HTMLInputElement>(`[data-cell="${at + by}-${column}"]`)?.focus();
+  };
+  let shown = -1;
+  return (
+    <>
+      <div className="max-h-[46vh] overflow-auto border border-line">
+        <table ref={table} className="w-full border-collapse text-[13px]">
+          <thead>
+            <tr className="sticky top-0 bg-sheet">
+              {SHEET_COLUMNS.map((column) => (
+                <th key={column} className="border-b border-line px-2 py-1">
+                  {COLUMN_NAMES[column]}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row, at) => {
+              const error = isEmpty(row) ? null : errors[++shown];
+              return (
+                <tr key={at} className="border-b border-line" title={error ?? undefined}>
+                  {SHEET_COLUMNS.map((column, i) => (
+                    <td
+                      key={column}
+                      className={`border-r border-line ${error ? 'bg-oxide-wash' : ''}`}
+                    >
+                      <input
+                        value={row[column]}
+                        onChange={(event) => put(at, column, event.target.value)}
+                        onPaste={(event) => paste(event, at, column)}
+                        onKeyDown={(event) => move(event, at, i)}
+                        data-cell={`${at}-${i}`}
+                        aria-label={`${COLUMN_NAMES[column]}, row ${at + 1}`}
+                        aria-invalid={Boolean(error)}
+                        placeholder={
+                          column === 'code' && !isEmpty(row) ? media[shown]?.code : undefined
+                        }
+                        autoComplete="off"
+                        className="w-full bg-transparent px-2 py-1 outline-offset-[-2px]"
+                      />
+                    </td>
+                  ))}
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+      <input
+        ref={picker}
+        type="file"
+        accept=".csv,.tsv,.txt,text/csv"
+        hidden
+        data-testid="register-file"
+        onChange={async (event) => {
+          const [file] = event.target.files ?? [];
+          event.target.value = '';
+          if (file)
+            insert(
+              rows.findLastIndex((row) => !isEmpty(row)) + 1,
+              'code',
+              cellsOf(await file.text()),
+            );
+        }}
+      />
+      <div className="mt-3 flex items-center gap-3">
+        <p aria-live="polite" className="flex-1 text-[13px] text-ink-2">
+          {media.length === 0
+            ? 'Nothing yet.'
+            : wrong > 0
+              ? `${wrong} of ${media.length} rows need another look: ${errors.find(Boolean)}`
+              : `${media.length} ${media.length === 1 ? 'medium' : 'media'}, ${media[0]!.code} ` +
+                `to ${media[media.length - 1]!.code}. Kept in this browser until they are stored.`}
+        </p>
+        <button
+          type="button"
+          onClick={() => picker.current?.click()}
+          className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
+        >
+          From a CSV file
+        </button>
+        <button
+          type="button"
+          onClick={() => setRows(withSpare([]))}
+          className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
+        >
+          Empty the grid
+        </button>
+        <button
+          type="button"
+          disabled={media.length === 0 || wrong > 0 || store.isPending}
+          onClick={() => store.mutate()}
+          className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
+        >
+          Register {media.length || ''}
+        </button>
+      </div>
+      <ErrorAlert>{store.error?.message}</ErrorAlert>
+    </>
+  );
+}

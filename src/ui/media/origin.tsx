@@ -1,0 +1,90 @@
+'use client';
+/**
+ * Where a hard disk came from: the machine it was in, its jumpers, notes; what nobody remembers a
+ * year later.
+ */
+import { useMutation } from '@tanstack/react-query';
+import { useState, type FormEvent } from 'react';
+import { post } from '../data/api';
+import type { DocketData } from '../data/queries';
+import { ErrorAlert } from '../parts/page';
+
+const FIELDS = [
+  ['machine', 'The machine it was in'],
+  ['jumpers', 'How it was set: jumpers, place on the cable'],
+  ['notes', 'Notes'],
+] as const;
+type Origin = NonNullable<DocketData['medium']['origin']>;
+
+export function Origin({ medium }: { medium: DocketData['medium'] }) {
+  const [open, setOpen] = useState(false);
+  const [typed, setTyped] = useState<Origin>({ machine: '', jumpers: '', notes: '' });
+  const keep = useMutation({
+    mutationFn: () => post(`/api/media/${encodeURIComponent(medium.code)}`, { origin: typed }),
+    onSuccess: () => setOpen(false),
+  });
+  const { origin } = medium;
+  const begin = () => {
+    setTyped(origin ?? { machine: '', jumpers: '', notes: '' });
+    setOpen(true);
+  };
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    keep.mutate();
+  };
+  return (
+    <div className="mt-2 text-[13px]" data-testid="origin">
+      {origin ? (
+        <p>
+          Out of <b>{origin.machine || 'a machine not known'}</b>
+          {origin.jumpers && (
+            <>
+              ; set as <b>{origin.jumpers}</b>
+            </>
+          )}
+          {origin.notes && `; ${origin.notes}`}.
+        </p>
+      ) : (
+        <p className="text-ink-2">Which machine it was in, and how it was set, is not noted.</p>
+      )}
+      {!open && (
+        <button type="button" onClick={begin} className="mt-1 text-oxide underline">
+          Note where it came from
+        </button>
+      )}
+      {open && (
+        <form onSubmit={submit} className="mt-2 grid max-w-[620px] grid-cols-2 gap-3">
+          {FIELDS.map(([name, label]) => (
+            <label key={name} className={`text-ink-2 ${name === 'notes' ? 'col-span-2' : ''}`}>
+              {label}
+              <input
+                name={name}
+                value={typed[name]}
+                onChange={({ target }) => setTyped((was) => ({ ...was, [name]: target.value }))}
+                autoComplete="off"
+                className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink"
+              />
+            </label>
+          ))}
+          <div className="col-span-2 flex items-center justify-end gap-3">
+            <ErrorAlert>{keep.error?.message}</ErrorAlert>
+            <button
+              type="button"
+              onClick={() => setOpen(false)}
+              className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
+            >
+              Not now
+            </button>
+            <button
+              type="submit"
+              disabled={keep.isPending}
+              className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
+            >
+              Keep it
+            </button>
+          </div>
+        </form>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,198 @@
+'use client';
+/** Photos, scans and papers beside a medium, dropped here; and what its set shares. */
+import { useMutation } from '@tanstack/react-query';
+import { useEffect, useRef, useState, type DragEvent } from 'react';
+import { remove } from '../data/api';
+import type { DocketData } from '../data/queries';
+import { Button } from '../parts/button';
+import { Dialog } from '../parts/dialog';
+import { grouped } from '../parts/grade';
+import { ErrorAlert } from '../parts/page';
+import {
+  OUTBOX_EVENT,
+  forgetOutgoing,
+  keepOutgoing,
+  outgoing,
+  ownedBy,
+  sharedBy,
+  type Outgoing,
+} from './outbox';
+
+type Paper = DocketData['papers'][number];
+
+/** What still waits for one owner. */
+function useWaiting(owner: string): [string, Outgoing][] {
+  const [waiting, setWaiting] = useState<[string, Outgoing][]>([]);
+  useEffect(() => {
+    let gone = false;
+    const look = () =>
+      void outgoing().then((all) => {
+        if (!gone) setWaiting(all.filter(([, each]) => each.owner === owner));
+      });
+    look();
+    window.addEventListener(OUTBOX_EVENT, look);
+    return () => {
+      gone = true;
+      window.removeEventListener(OUTBOX_EVENT, look);
+    };
+  }, [owner]);
+  return waiting;
+}
+
+function Shown({ paper, onOpen }: { paper: Paper; onOpen: () => void }) {
+  const picture = paper.type.startsWith('image/');
+  return (
+    <button
+      type="button"
+      onClick={onOpen}
+      className="w-40 border border-line bg-sheet text-left hover:border-ink-3"
+    >
+      {picture ? (
+        // eslint-disable-next-line @next/next/no-img-element -- the bytes are the evidence: no resizing service between
+        <img
+          src={`/api/papers/${paper.id}`}
+          alt={paper.name}
+          className="h-28 w-full object-cover"
+          loading="lazy"
+        />
+      ) : (
+        <span className="flex h-28 items-center justify-center bg-sunk text-[22px] font-[650] text-ink-2">
+          {paper.type === 'text/plain' ? 'Text' : 'PDF'}
+        </span>
+      )}
+      <span className="block truncate px-2 pt-1 text-[13px]" title={paper.name}>
+        {paper.name}
+      </span>
+      <span className="block px-2 pb-1 text-[12px] text-ink-2">
+        {grouped(paper.bytes)} bytes{paper.own ? '' : ', of the set'}
+      </span>
+    </button>
+  );
+}
+
+export function Papers({ data: { medium, papers, set } }: { data: DocketData }) {
+  const [forSet, setForSet] = useState(false);
+  const owner = forSet && set ? sharedBy(set) : ownedBy(medium);
+  const waiting = useWaiting(owner);
+  const add = (files: readonly File[]) => keepOutgoing(owner, files);
+  const [over, setOver] = useState(false);
+  const [open, setOpen] = useState<Paper | null>(null);
+  const picker = useRef<HTMLInputElement>(null);
+  const takeAway = useMutation({
+    mutationFn: (id: number) => remove(`/api/papers/${id}`),
+    onSuccess: () => setOpen(null),
+  });
+  const drop = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    void add([...event.dataTransfer.files]);
+  };
+  return (
+    <div
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+      data-testid="papers"
+      className={over ? 'outline-2 outline-dashed outline-oxide outline-offset-4' : ''}
+    >
+      <div className="flex flex-wrap gap-3">
+        {papers.map((paper) => (
+          <Shown key={paper.id} paper={paper} onOpen={() => setOpen(paper)} />
+        ))}
+      </div>
+      {waiting.length > 0 && (
+        <ul className="mt-2 text-[13px]" aria-live="polite">
+          {waiting.map(([key, { name, refused }]) => (
+            <li key={key} className="flex items-center gap-3 border-b border-line py-1">
+              <b>{name}</b>
+              <span className="flex-1">
+                {refused ?? 'on its way; kept in this browser until the application has it'}
+              </span>
+              <button
+                type="button"
+                onClick={() => void forgetOutgoing(key)}
+                className="text-oxide underline"
+              >
+                Forget it
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <div className="mt-2 flex items-center gap-3 text-[13px] text-ink-2">
+        <input
+          ref={picker}
+          type="file"
+          multiple
+          hidden
+          accept="image/png,image/jpeg,image/gif,image/webp,application/pdf,text/plain"
+          data-testid="paper-file"
+          onChange={(event) => {
+            void add([...(event.target.files ?? [])]);
+            event.target.value = '';
+          }}
+        />
+        <Button hotkey="a" onClick={() => picker.current?.click()}>
+          Add photos, scans, PDFs, notes
+        </Button>
+        <span>{papers.length === 0 ? 'None yet. ' : ''}Or drop them here.</span>
+        {set && (
+          <label className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="size-4"
+              checked={forSet}
+              onChange={(event) => setForSet(event.target.checked)}
+            />
+            for the whole set {set.name}
+          </label>
+        )}
+      </div>
+      <Dialog
+        open={open !== null}
+        onOpenChange={(shown) => !shown && setOpen(null)}
+        wide
+        title={open?.name ?? ''}
+        about={
+          open
+            ? `${open.own ? 'Of this medium' : 'Shared by its set'}, added by ${open.who}. ` +
+              `SHA-256 ${open.sha256}`
+            : ''
+        }
+      >
+        {open &&
+          (!open.type.startsWith('image/') ? (
+            <iframe
+              src={`/api/papers/${open.id}`}
+              title={open.name}
+              className="h-[56vh] w-full border border-line bg-white"
+            />
+          ) : (
+            // eslint-disable-next-line @next/next/no-img-element -- as above
+            <img src={`/api/papers/${open.id}`} alt={open.name} className="mx-auto max-h-[56vh]" />
+          ))}
+        <div className="mt-3 flex justify-end gap-3">
+          {open && (
+            <a
+              href={`/api/papers/${open.id}`}
+              download={open.name}
+              className="self-center text-[13px] font-[650] text-oxide underline"
+            >
+              Download
+            </a>
+          )}
+          {open && (
+            <Button disabled={takeAway.isPending} onClick={() => takeAway.mutate(open.id)}>
+              It does not belong here: take it away
+            </Button>
+          )}
+          <Button onClick={() => setOpen(null)}>Close</Button>
+        </div>
+        <ErrorAlert>{takeAway.error?.message}</ErrorAlert>
+      </Dialog>
+    </div>
+  );
+}

@@ -1,0 +1,189 @@
+'use client';
+/** Registers one medium; what was typed stays until it is stored. */
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useMutation } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { useForm, type UseFormRegisterReturn } from 'react-hook-form';
+import type { z } from 'zod';
+import { DENSITIES, FORM_NAMES, isFloppy, MEDIUM_FORMS } from '@/core/medium-form';
+import { NewMedium } from '@/server/features/media/new-medium';
+import { ApiError, post } from '../data/api';
+import { Dialog } from '../parts/dialog';
+import { ErrorAlert } from '../parts/page';
+
+type Fields = z.input<typeof NewMedium>;
+
+const field =
+  'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] ' +
+  'text-ink aria-invalid:border-oxide';
+
+const KEPT_AS = 'spindle-register-one';
+
+function keptFields(): Partial<Fields> {
+  try {
+    return JSON.parse(localStorage.getItem(KEPT_AS) ?? '{}') as Partial<Fields>;
+  } catch {
+    return {};
+  }
+}
+
+function Text({
+  label,
+  error,
+  input,
+  wide = false,
+}: {
+  label: string;
+  error?: string;
+  input: UseFormRegisterReturn;
+  wide?: boolean;
+}) {
+  return (
+    <label className={`text-[13px] text-ink-2 ${wide ? 'col-span-2' : ''}`}>
+      {label}
+      <input
+        {...input}
+        autoComplete="off"
+        aria-invalid={Boolean(error)}
+        aria-describedby={error ? `${input.name}-error` : undefined}
+        className={field}
+      />
+      {error && (
+        <span id={`${input.name}-error`} role="alert" className="font-[650] text-oxide">
+          {error}
+        </span>
+      )}
+    </label>
+  );
+}
+
+export function RegisterDialog({
+  open,
+  onOpenChange,
+  nextCode,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  nextCode: string;
+}) {
+  const {
+    register,
+    handleSubmit,
+    reset,
+    setError,
+    setValue,
+    getValues,
+    subscribe,
+    formState: { errors },
+  } = useForm<Fields, unknown, z.output<typeof NewMedium>>({
+    resolver: zodResolver(NewMedium),
+    defaultValues: { form: '3.5', isBlank: false },
+  });
+  useEffect(() => {
+    if (!open) return;
+    // What was typed before a reload comes back.
+    const kept = keptFields();
+    if (!getValues('title') && kept.title)
+      for (const [name, value] of Object.entries(kept)) setValue(name as keyof Fields, value);
+    if (!getValues('code')) setValue('code', nextCode);
+    return subscribe({
+      formState: { values: true },
+      callback: ({ values }) => localStorage.setItem(KEPT_AS, JSON.stringify(values)),
+    });
+  }, [open, nextCode, getValues, setValue, subscribe]);
+  const store = useMutation({
+    mutationFn: (medium: z.output<typeof NewMedium>) => post('/api/media', medium),
+    onSuccess: () => {
+      localStorage.removeItem(KEPT_AS);
+      reset({ form: '3.5', isBlank: false });
+      onOpenChange(false);
+    },
+    onError: (error) => {
+      if (error instanceof ApiError)
+        for (const [name, message] of Object.entries(error.fields))
+          setError(name as keyof Fields, { message });
+    },
+  });
+  const hasFieldError = Object.keys(errors).length > 0;
+  return (
+    <Dialog
+      open={open}
+      onOpenChange={onOpenChange}
+      title="Register a medium"
+      about="An identity before anything else: what it is, whose it is, what stands on it."
+    >
+      <form
+        onSubmit={handleSubmit((medium) => store.mutate(medium))}
+        noValidate
+        className="grid grid-cols-2 gap-3"
+      >
+        <Text label="Code" input={register('code')} error={errors.code?.message} />
+        <label className="text-[13px] text-ink-2">
+          Form
+          <select {...register('form')} className={field}>
+            {MEDIUM_FORMS.map((form) => (
+              <option key={form} value={form}>
+                {FORM_NAMES[form]}
+                {isFloppy(form) ? ' floppy' : ''}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Text wide label="What it is" input={register('title')} error={errors.title?.message} />
+        <Text
+          wide
+          label="What the label says, as it stands there"
+          input={register('labelText')}
+          error={errors.labelText?.message}
+        />
+        <Text label="Lender" input={register('lender')} error={errors.lender?.message} />
+        <Text label="Lot" input={register('lot')} error={errors.lot?.message} />
+        <Text
+          wide
+          label="Condition"
+          input={register('condition')}
+          error={errors.condition?.message}
+        />
+        <label className="col-span-2 flex items-center gap-2 text-[14px]">
+          <input type="checkbox" {...register('isBlank')} className="size-4" />A blank of ours,
+          which may be written. Anything else is an original and never is.
+        </label>
+        <label className="col-span-2 text-[13px] text-ink-2">
+          Of a blank floppy: what its coating is made for
+          <select
+            {...register('density', { setValueAs: (value: string | null) => value || null })}
+            className={field}
+          >
+            <option value="">not known</option>
+            {DENSITIES.map((density) => (
+              <option key={density} value={density}>
+                {density} density
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="col-span-2 flex items-center gap-2 text-[14px]">
+          <input type="checkbox" {...register('isReference')} className="size-4" />A reference disk
+          of ours, for testing drives. It is never written.
+        </label>
+        <div className="col-span-2 flex items-center justify-end gap-3">
+          {!hasFieldError && <ErrorAlert>{store.error?.message}</ErrorAlert>}
+          <button
+            type="button"
+            onClick={() => onOpenChange(false)}
+            className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
+          >
+            Not now
+          </button>
+          <button
+            type="submit"
+            disabled={store.isPending}
+            className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
+          >
+            Register
+          </button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,124 @@
+'use client';
+/**
+ * A card that came back: its files are hashed here, held against what was put on it, and what
+ * changed can be taken in.
+ */
+import { useEffect, useRef, useState } from 'react';
+import type { CardChange } from '@/core/assembly/memory-card';
+import { post, upload } from '../data/api';
+
+interface Compared {
+  path: string;
+  bytes: number;
+  sha256: string;
+  change: CardChange;
+  code: string | null;
+}
+
+const WORDS: Record<CardChange, string> = {
+  same: 'as it was',
+  changed: 'changed',
+  missing: 'not there',
+  new: 'not ours',
+};
+
+const hex = (bytes: ArrayBuffer) =>
+  [...new Uint8Array(bytes)].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+/** Below the folder that was chosen. */
+const pathOf = (file: File) => file.webkitRelativePath.split('/').slice(1).join('/') || file.name;
+
+export function ComeBack({ card }: { card: number }) {
+  const picker = useRef<HTMLInputElement>(null);
+  const [files, setFiles] = useState<ReadonlyMap<string, File>>(new Map());
+  const [result, setResult] = useState<Compared[] | null>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  useEffect(() => picker.current?.setAttribute('webkitdirectory', ''), []);
+  const compare = async (chosen: readonly File[]) => {
+    try {
+      setResult(null);
+      const found = [];
+      for (const [i, file] of chosen.entries()) {
+        setSaid(`Reading ${i + 1} of ${chosen.length} …`);
+        found.push({
+          path: pathOf(file),
+          bytes: file.size,
+          sha256: hex(await crypto.subtle.digest('SHA-256', await file.arrayBuffer())),
+        });
+      }
+      setResult(await post<Compared[]>(`/api/memory-cards/${card}/compare`, { files: found }));
+      setFiles(new Map(chosen.map((file) => [pathOf(file).toLowerCase(), file])));
+      setSaid(null);
+    } catch (error) {
+      setSaid(error instanceof Error ? error.message : String(error));
+    }
+  };
+  const takeIn = async ({ path, code }: Compared) => {
+    const file = files.get(path.toLowerCase());
+    if (!file) return;
+    setSaid(`Taking ${path} in …`);
+    await upload<{ code: string }>(
+      `/api/intake?${new URLSearchParams({ name: `${path} from card ${card}${code ? `, was ${code}` : ''}` })}`,
+      file,
+    ).then(
+      (taken) => setSaid(`${path} is taken in as ${taken.code}.`),
+      (error: Error) => setSaid(error.message),
+    );
+  };
+  const differing = result?.filter(({ change }) => change !== 'same') ?? [];
+  return (
+    <span className="flex-1">
+      <button
+        type="button"
+        onClick={() => picker.current?.click()}
+        className="text-oxide underline"
+      >
+        It came back: compare it
+      </button>
+      <input
+        ref={picker}
+        type="file"
+        multiple
+        hidden
+        data-testid={`come-back-${card}`}
+        onChange={(event) => {
+          void compare([...(event.target.files ?? [])]);
+          event.target.value = '';
+        }}
+      />
+      {said && (
+        <span role="status" className="ml-3">
+          {said}
+        </span>
+      )}
+      {result && (
+        <span className="mt-1 block" data-testid={`compared-${card}`}>
+          <b>
+            {differing.length === 0
+              ? `All ${result.length} images are as they were put on it.`
+              : `${result.length - differing.length} as they were, ${differing.length} not:`}
+          </b>
+          {differing.map((file) => (
+            <span key={file.path} className="block">
+              <span className="font-mono">{file.path}</span> {WORDS[file.change]}
+              {file.code && (
+                <>
+                  {' '}
+                  (<span className="font-mono">{file.code}</span>)
+                </>
+              )}{' '}
+              {(file.change === 'changed' || file.change === 'new') && (
+                <button
+                  type="button"
+                  onClick={() => void takeIn(file)}
+                  className="ml-2 text-oxide underline"
+                >
+                  Take it in
+                </button>
+              )}
+            </span>
+          ))}
+        </span>
+      )}
+    </span>
+  );
+}

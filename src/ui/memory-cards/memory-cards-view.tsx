@@ -1,0 +1,267 @@
+'use client';
+/**
+ * Cards for devices that stand in for a drive: chosen by search, named as the device can show it,
+ * and compared when they come back.
+ */
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
+import { useDeferredValue, useState } from 'react';
+import { CARD_PROFILES, TEMPLATE_FIELDS } from '@/core/assembly/memory-card';
+import { IMAGE_KINDS } from '@/core/image/kinds';
+import { post, troubleOf } from '../data/api';
+import { cardsQuery, holdingsQuery, type Holdings } from '../data/queries';
+import { Button } from '../parts/button';
+import { grouped } from '../parts/grade';
+import { EmptyState, PageHead, ErrorAlert, when } from '../parts/page';
+import { ComeBack } from './come-back';
+
+type Copy = Holdings['copies'][number];
+const field =
+  'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] ' +
+  'text-ink aria-invalid:border-oxide';
+
+function NewCardForm() {
+  const [typed, setTyped] = useState('');
+  const [chosen, setChosen] = useState<readonly Copy[]>([]);
+  const [about, setAbout] = useState({
+    title: '',
+    profile: CARD_PROFILES[0]!.id,
+    kind: '',
+    settingsName: '',
+    template: '',
+  });
+  const asked = useDeferredValue(typed.trim());
+  const { data } = useQuery({
+    ...holdingsQuery({ q: asked }),
+    enabled: asked !== '',
+    placeholderData: keepPreviousData,
+  });
+  const make = useMutation({
+    mutationFn: () =>
+      post('/api/memory-cards', {
+        ...about,
+        kind: about.kind || null,
+        copies: chosen.map(({ id }) => id),
+      }),
+    onSuccess: () => {
+      setChosen([]);
+      setAbout({ ...about, title: '' });
+    },
+  });
+  const found =
+    asked === ''
+      ? []
+      : (data?.copies ?? []).filter(({ id }) => !chosen.some((copy) => copy.id === id));
+  const set = (change: Partial<typeof about>) => setAbout({ ...about, ...change });
+  return (
+    <section
+      aria-label="Make a card"
+      className="mb-6 grid grid-cols-2 gap-x-5 gap-y-3 border border-line bg-sheet px-4 py-3 text-[13px] text-ink-2"
+    >
+      <div className="min-w-0">
+        <label className="block">
+          Images, found by searching
+          <input
+            type="search"
+            data-testid="card-search"
+            value={typed}
+            onChange={(event) => setTyped(event.target.value)}
+            placeholder="Codes, titles, lenders …"
+            className={field}
+          />
+        </label>
+        {found.length > 0 && (
+          <p className="mt-1">
+            <button
+              type="button"
+              onClick={() => setChosen([...chosen, ...found])}
+              className="text-oxide underline"
+            >
+              Take all {found.length}
+            </button>
+          </p>
+        )}
+        <ul className="max-h-44 overflow-auto" data-testid="card-found">
+          {found.slice(0, 100).map((copy) => (
+            <li key={copy.id}>
+              <button
+                type="button"
+                onClick={() => setChosen([...chosen, copy])}
+                className="flex w-full gap-3 px-1 py-0.5 text-left text-ink hover:bg-oxide-wash"
+              >
+                <b className="w-20 shrink-0 font-mono">{copy.code}</b>
+                <span className="truncate">{copy.title}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        <p className="mt-2 text-ink">
+          <b>{chosen.length} on the card</b>
+          {chosen.length > 0 && (
+            <>
+              , {grouped(chosen.reduce((sum, { bytes }) => sum + bytes, 0))} bytes{' '}
+              <button
+                type="button"
+                onClick={() => setChosen([])}
+                className="ml-2 text-oxide underline"
+              >
+                None of them
+              </button>
+            </>
+          )}
+        </p>
+        <ol className="max-h-44 overflow-auto" data-testid="card-chosen">
+          {chosen.map((copy, i) => (
+            <li key={copy.id} className="flex gap-3 px-1 py-0.5 text-ink">
+              <span className="w-8 text-right font-mono">{i + 1}</span>
+              <b className="w-20 font-mono">{copy.code}</b>
+              <span className="min-w-0 flex-1 truncate">{copy.title}</span>
+              <button
+                type="button"
+                aria-label={`Take ${copy.code} off`}
+                onClick={() => setChosen(chosen.filter(({ id }) => id !== copy.id))}
+                className="text-oxide underline"
+              >
+                off
+              </button>
+            </li>
+          ))}
+        </ol>
+      </div>
+      <div className="grid content-start gap-2">
+        <label>
+          What the card is for
+          <input
+            data-testid="card-title"
+            value={about.title}
+            onChange={(event) => set({ title: event.target.value })}
+            maxLength={120}
+            className={field}
+          />
+        </label>
+        <div className="grid grid-cols-2 gap-2">
+          <label>
+            The device
+            <select
+              value={about.profile}
+              onChange={(event) => set({ profile: event.target.value })}
+              className={field}
+            >
+              {CARD_PROFILES.map(({ id, title }) => (
+                <option key={id} value={id}>
+                  {title}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label>
+            Images as
+            <select
+              value={about.kind}
+              onChange={(event) => set({ kind: event.target.value })}
+              className={field}
+            >
+              <option value="">each its usual kind</option>
+              {IMAGE_KINDS.map((kind) => (
+                <option key={kind} value={kind}>
+                  .{kind}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+        <label>
+          Settings file of the device, if it wants one
+          <input
+            value={about.settingsName}
+            onChange={(event) => set({ settingsName: event.target.value })}
+            placeholder="its name on the card"
+            className={`${field} font-mono`}
+          />
+        </label>
+        <label>
+          Its text; a line with a word in braces of an image stands once for each
+          <textarea
+            value={about.template}
+            onChange={(event) => set({ template: event.target.value })}
+            rows={4}
+            spellCheck={false}
+            placeholder={'slot{image.number}={image.path}'}
+            className={`${field} font-mono text-[13px]`}
+          />
+        </label>
+        <p className="text-[12px]">{TEMPLATE_FIELDS.map((name) => `{${name}}`).join(' ')}</p>
+        <div className="flex items-center justify-end gap-3">
+          <ErrorAlert>{troubleOf(make.error)}</ErrorAlert>
+          <Button
+            tone="primary"
+            disabled={chosen.length === 0 || make.isPending}
+            onClick={() => make.mutate()}
+          >
+            Make the card
+          </Button>
+        </div>
+      </div>
+    </section>
+  );
+}
+
+export function MemoryCardsView() {
+  const { data: rows = [] } = useQuery(cardsQuery);
+  return (
+    <>
+      <PageHead
+        over="Images for memory cards of devices that stand in for a drive"
+        title={
+          rows.length === 0
+            ? 'No card has been made yet'
+            : `${rows.length} ${rows.length === 1 ? 'card was' : 'cards were'} made`
+        }
+      />
+      <NewCardForm />
+      {rows.length === 0 && (
+        <EmptyState>
+          Search for what is to go on a card. It comes as one ZIP to be unpacked onto the card:
+          numbered images under names that the device can show, its settings file, and a list to
+          print. When the card comes back, it is compared with what was put on it.
+        </EmptyState>
+      )}
+      {rows.map(({ id, title, profile, images, who, madeAt }) => (
+        <article
+          key={id}
+          data-testid={`card-${id}`}
+          className="mb-3 border border-line bg-sheet px-4 py-3 text-[13px]"
+        >
+          <p className="text-ink-2" suppressHydrationWarning>
+            {CARD_PROFILES.find((each) => each.id === profile)?.title} · {who}, {when(madeAt)}
+          </p>
+          <h2>
+            {title}: {images.length} {images.length === 1 ? 'image' : 'images'},{' '}
+            {grouped(images.reduce((sum, { bytes }) => sum + bytes, 0))} bytes
+          </h2>
+          <p className="mt-1 flex gap-4">
+            <a href={`/api/memory-cards/${id}/zip`} className="font-[650] text-oxide underline">
+              The card, as a ZIP
+            </a>
+            <ComeBack card={id} />
+          </p>
+          <details className="mt-1">
+            <summary className="cursor-pointer">What is on it</summary>
+            <table className="mt-1">
+              <tbody>
+                {images.map(({ number, path, code, title: own, bytes }) => (
+                  <tr key={path}>
+                    <td className="pr-3 text-right font-mono">{number}</td>
+                    <td className="pr-4 font-mono">{path}</td>
+                    <td className="pr-4 font-mono font-[650]">{code}</td>
+                    <td className="pr-4 text-right">{grouped(bytes)}</td>
+                    <td>{own}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </details>
+        </article>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,135 @@
+'use client';
+/**
+ * How far to read: one ruler with landmarks, and a from–to in the drive's own steps, with sectors
+ * and bytes as it moves.
+ */
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { scaleLinear } from 'd3';
+import { Slider } from 'radix-ui';
+import { useState } from 'react';
+import { formatAt, trackBytes, type Layout } from '@/core/layout/layout';
+import { tracksOfRange, type Range } from '@/core/reading/plan';
+import { post } from '../data/api';
+import { layoutQuery, type Sitting } from '../data/queries';
+import { Button } from '../parts/button';
+import { grouped } from '../parts/grade';
+import { ErrorAlert } from '../parts/page';
+
+/** Sectors and bytes of a range, by the layout where one is known. */
+function amount(range: Range, layout: Layout | undefined): string {
+  const tracks = tracksOfRange(range);
+  if (!layout) return `${grouped(tracks.length)} tracks`;
+  let sectors = 0;
+  let bytes = 0;
+  for (const { cylinder, head } of tracks) {
+    const format = formatAt(layout, cylinder / range.step, head);
+    if (!format) continue;
+    sectors += format.sectors.length;
+    bytes += trackBytes(format);
+  }
+  return `${grouped(tracks.length)} tracks, ${grouped(sectors)} sectors, ${grouped(bytes)} bytes`;
+}
+
+export function RangeRuler({ sitting }: { sitting: Sitting }) {
+  const { id, station } = sitting;
+  const preview = sitting.preview!;
+  const last = Math.max(...preview.landmarks.map(({ to }) => to));
+  const [range, setRange] = useState<Range>({
+    ...preview.range,
+    step: preview.range.step as 1 | 2,
+  });
+  const { data: layout } = useQuery({
+    ...layoutQuery(preview.layout ?? ''),
+    enabled: preview.layout !== null,
+  });
+  const go = useMutation({
+    mutationFn: () => post(`/api/sittings/${id}`, { requestedAction: 'read', range }),
+  });
+  const x = scaleLinear([0, Math.max(1, last)], [0, 100]);
+  const toggleHead = (head: number) =>
+    setRange((was) => ({
+      ...was,
+      heads: was.heads.includes(head)
+        ? was.heads.length > 1
+          ? was.heads.filter((each) => each !== head)
+          : was.heads
+        : [...was.heads, head].sort(),
+    }));
+  return (
+    <section
+      aria-label="How far to read"
+      data-testid="range"
+      className="mb-4 border border-l-[7px] border-line border-l-ochre bg-sheet px-4 py-3"
+    >
+      <div className="mb-1 flex items-center justify-between gap-4 text-[13px]">
+        <p>
+          From <b>{range.from}</b> to <b>{range.to}</b>
+          {range.step === 2 && ', every second step'},{' '}
+          {range.heads.length === 2 ? 'both heads' : `head ${range.heads[0]}`}:{' '}
+          <b>{amount(range, layout)}</b>
+        </p>
+        <span className="flex gap-3">
+          {[0, 1].map((head) => (
+            <label key={head} className="flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                checked={range.heads.includes(head)}
+                onChange={() => toggleHead(head)}
+                className="size-4"
+              />
+              head {head}
+            </label>
+          ))}
+        </span>
+      </div>
+      <Slider.Root
+        min={0}
+        max={last}
+        step={range.step}
+        value={[range.from, range.to]}
+        onValueChange={([from, to]) => setRange((was) => ({ ...was, from: from!, to: to! }))}
+        className="relative flex h-6 w-full touch-none items-center"
+        aria-label="Cylinders to read"
+      >
+        <Slider.Track className="relative h-2 flex-1 bg-sunk">
+          <Slider.Range className="absolute h-full bg-oxide" />
+        </Slider.Track>
+        {['From', 'To'].map((name) => (
+          <Slider.Thumb
+            key={name}
+            aria-label={name}
+            className="block h-5 w-2.5 border border-ink bg-ground"
+          />
+        ))}
+      </Slider.Root>
+      {/* Landmarks may lie close together: ticks stand at their places, their names in a row. */}
+      <div className="relative h-2" aria-hidden>
+        {preview.landmarks.map(({ name, to }) => (
+          <span key={name} style={{ left: `${x(to)}%` }} className="absolute h-2 w-px bg-ink-2" />
+        ))}
+      </div>
+      <div className="flex flex-wrap justify-end gap-2 text-[13px]">
+        {preview.landmarks.map(({ name, to }) => (
+          <button
+            key={name}
+            type="button"
+            aria-pressed={range.to === to}
+            onClick={() => setRange((was) => ({ ...was, to }))}
+            className="rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]"
+          >
+            {name}, to {to}
+          </button>
+        ))}
+      </div>
+      <div className="mt-2 flex items-center gap-3">
+        <Button tone="primary" hotkey="Enter" disabled={go.isPending} onClick={() => go.mutate()}>
+          Read this much at station {station.id}
+        </Button>
+        <span className="text-[13px] text-ink-2">
+          {station.model}, {station.serial}. What was looked at is kept and not read twice.
+        </span>
+      </div>
+      <ErrorAlert>{go.error?.message}</ErrorAlert>
+    </section>
+  );
+}

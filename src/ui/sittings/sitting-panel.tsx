@@ -1,0 +1,209 @@
+'use client';
+/**
+ * A sitting as it goes on: what happens now and why, the tally, the surface filling in, what
+ * happened.
+ */
+import { useMutation, useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import { describeMedium } from '@/core/block/device';
+import { BlockSurfaceChart } from '../charts/block-surface-chart';
+import { SurfaceChart } from '../charts/surface-chart';
+import { post } from '../data/api';
+import { sittingLedgerQuery, type Sitting, type Station } from '../data/queries';
+import { Button } from '../parts/button';
+import { BlockRangeRuler } from './block-range-ruler';
+import { RangeRuler } from './range-ruler';
+import { driveName } from '../stations/station-state';
+import { TallyRow } from '../parts/grade';
+import { EventList, MediumRow, PageHead, ErrorAlert, when } from '../parts/page';
+
+/** Room for the head, the tally and the line under the chart, in pixels. */
+const AROUND_CHART = 84 + 266;
+
+function useChartHeight(): number {
+  const [height, setHeight] = useState(500);
+  useEffect(() => {
+    const fit = () => setHeight(Math.max(320, window.innerHeight - AROUND_CHART));
+    fit();
+    window.addEventListener('resize', fit);
+    return () => window.removeEventListener('resize', fit);
+  }, []);
+  return height;
+}
+
+function timeLeft(seconds: number | null): string {
+  if (seconds === null) return 'not known yet';
+  if (seconds < 10) return 'a few seconds';
+  return seconds < 90
+    ? `${seconds} s`
+    : `${Math.floor(seconds / 60)} min ${String(seconds % 60).padStart(2, '0')} s`;
+}
+
+/** The track under the head, read off the last one that came in. */
+function lastTrack({ tracks, state }: Sitting) {
+  const last = tracks[tracks.length - 1];
+  return last && state === 'reading' ? { cylinder: last.cylinder, head: last.head } : null;
+}
+
+const LAYOUT_PENDING = 'layout shows with the first tracks';
+
+export function SittingPanel({
+  sitting,
+  station,
+  onAfar,
+}: {
+  sitting: Sitting;
+  station: Station;
+  onAfar: () => void;
+}) {
+  const { medium, state, tally, cylinders, heads, blocks } = sitting;
+  const clean = useMutation({
+    mutationFn: () => post(`/api/stations/${station.id}`, { action: 'clean' }),
+  });
+  const ask = useMutation({
+    mutationFn: (requestedAction: 'pause' | 'stop' | 'go-on') =>
+      post(`/api/sittings/${sitting.id}`, { requestedAction }),
+  });
+  const { data: lines = [] } = useQuery(sittingLedgerQuery(sitting.id));
+  const height = useChartHeight() - (sitting.state === 'asks' ? 150 : 0);
+  const running = state === 'reading' || state === 'waiting';
+  const title =
+    sitting.requestedAction === 'pause' && running
+      ? blocks
+        ? 'Pausing after this request'
+        : 'Pausing after this track'
+      : state === 'paused'
+        ? blocks
+          ? sitting.now
+          : `Paused with ${sitting.tracks.length} tracks kept`
+        : state === 'held'
+          ? 'The bench asks for a hand'
+          : state === 'dirty'
+            ? `Clean the head of station ${station.id}`
+            : sitting.now;
+  return (
+    <div className="grid grid-cols-[1fr_268px] gap-[22px]">
+      <div className="min-w-0">
+        <PageHead
+          over={`Station ${station.id} · ${driveName(station)}${sitting.stepping === 2 ? ' · two steps a cylinder' : ''} · ${blocks ? describeMedium(blocks.device) : (sitting.layout ?? LAYOUT_PENDING)} · started ${when(sitting.startedAt)}`}
+          title={<span data-testid="sitting-now">{title}</span>}
+        />
+        {(state === 'held' || state === 'dirty') && (
+          <p
+            role="alert"
+            className="waits mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-2 text-[15px] font-[650]"
+          >
+            {sitting.now}
+          </p>
+        )}
+        {sitting.duplicateMatch && (
+          <p
+            role="status"
+            data-testid="likeness"
+            className="mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-1.5 text-[14px]"
+          >
+            So far it is like{' '}
+            <Link
+              href={`/media/${sitting.duplicateMatch.code}`}
+              className="font-mono font-[650] underline"
+            >
+              {sitting.duplicateMatch.code}
+            </Link>
+            , which is kept already: {sitting.duplicateMatch.same} of {sitting.duplicateMatch.of}{' '}
+            tracks that can be compared are the same.
+          </p>
+        )}
+        <div className="mb-3 flex items-end justify-between">
+          <TallyRow tally={tally} large />
+          {running && (
+            <p className="text-right text-[13px] text-ink-2">
+              about
+              <br />
+              <b className="text-[22px] leading-7 text-ink">{timeLeft(sitting.secondsLeft)}</b>
+              <br />
+              left of this pass
+            </p>
+          )}
+        </div>
+        {state === 'asks' && sitting.preview && <RangeRuler sitting={sitting} />}
+        {state === 'asks' && blocks?.preview && <BlockRangeRuler sitting={sitting} />}
+        {blocks ? (
+          <BlockSurfaceChart
+            extents={blocks.extents}
+            blocks={blocks.device.blocks}
+            blockBytes={blocks.device.blockBytes}
+            height={height}
+            active={state === 'reading' ? blocks.at : null}
+          />
+        ) : (
+          <SurfaceChart
+            tracks={sitting.tracks}
+            cylinders={cylinders}
+            heads={heads}
+            height={height}
+            active={lastTrack(sitting)}
+          />
+        )}
+      </div>
+      <aside className="flex flex-col gap-2">
+        <MediumRow {...medium} />
+        {(running || state === 'held') && (
+          <Button hotkey="p" onClick={() => ask.mutate('pause')}>
+            Pause
+          </Button>
+        )}
+        {state === 'dirty' && (
+          <Button
+            hotkey="c"
+            tone="primary"
+            disabled={clean.isPending}
+            onClick={() => clean.mutate()}
+          >
+            Head of station {station.id} is clean, {medium.code} is back
+          </Button>
+        )}
+        {state === 'dirty' && (
+          <Button hotkey="g" onClick={() => ask.mutate('go-on')}>
+            Go on without cleaning
+          </Button>
+        )}
+        {state === 'paused' && (
+          <Button hotkey="g" tone="primary" onClick={() => ask.mutate('go-on')}>
+            Go on
+          </Button>
+        )}
+        {state !== 'settling' && state !== 'done' && (
+          <Button hotkey="s" onClick={() => ask.mutate('stop')}>
+            Stop and keep what is read
+          </Button>
+        )}
+        <Button hotkey="v" onClick={onAfar}>
+          View from afar
+        </Button>
+        {station.stack?.next && (
+          <p className="text-[13px] text-ink-2">
+            Stack: {station.stack.begun} of {station.stack.codes.length} begun, then{' '}
+            <b className="font-mono">{station.stack.next}</b>.
+          </p>
+        )}
+        <p className="text-[13px] text-ink-2">
+          {station.confirmedAt
+            ? 'Its label was scanned at this drive.'
+            : 'Scan its label to be sure that it is the one.'}
+        </p>
+        <Link
+          href={`/media/${medium.code}`}
+          className="text-[13px] font-[650] text-oxide underline"
+        >
+          Open its docket
+        </Link>
+        <ErrorAlert>{ask.error?.message ?? clean.error?.message}</ErrorAlert>
+        <h2 className="mt-3">What happened</h2>
+        <div className="max-h-[360px] overflow-auto pr-1">
+          <EventList lines={lines} />
+        </div>
+      </aside>
+    </div>
+  );
+}

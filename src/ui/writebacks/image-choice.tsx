@@ -1,0 +1,43 @@
+'use client';
+/** What to write back, and to which of the blanks in the stations. */
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { docketQuery } from '../data/queries';
+import { ImageSearch } from './image-search';
+import { WritebackPanel } from './writeback-panel';
+
+export function ImageChoice() {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const { data: docket } = useQuery({ ...docketQuery(chosen ?? ''), enabled: chosen !== null });
+  return (
+    <section
+      aria-label="Write an image back"
+      className="mb-6 border border-line bg-sheet px-4 py-3"
+    >
+      <ImageSearch label="Write an image back to a disk" onChoose={({ code }) => setChosen(code)} />
+      {chosen && docket?.copy && (
+        <div className="mt-3">
+          <p className="mb-2 text-[15px]">
+            <b className="font-mono">{chosen}</b> {docket.medium.title}
+            {docket.copy.layout && <span className="text-ink-2"> · {docket.copy.layout}</span>}{' '}
+            <button
+              type="button"
+              onClick={() => setChosen(null)}
+              className="ml-3 text-[13px] text-oxide underline"
+            >
+              Another one
+            </button>
+          </p>
+          <WritebackPanel
+            key={docket.copy.id}
+            image={{
+              copyId: docket.copy.id,
+              code: chosen,
+              hasFlux: docket.capture !== null && docket.copy.blocks === null,
+            }}
+          />
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,299 @@
+'use client';
+/**
+ * One write-back: how far it is, what it asks, how it came out, and how the disk did in the old
+ * machine.
+ */
+import { useMutation } from '@tanstack/react-query';
+import { useState, type FormEvent } from 'react';
+import { TARGET_PROFILES } from '@/core/assembly/targets';
+import { post, troubleOf } from '../data/api';
+import type { WritebackRow } from '../data/queries';
+import { grouped } from '../parts/grade';
+import { ErrorAlert, when } from '../parts/page';
+
+const TRACKS_ACROSS = 80;
+
+/**
+ * Tracks as they are proved: a band a head, growing with the cylinders; what failed is left open in
+ * it.
+ */
+function ProofLine({ tracks }: { tracks: WritebackRow['tracks'] }) {
+  return (
+    <svg
+      viewBox={`0 0 ${TRACKS_ACROSS * 4} 20`}
+      preserveAspectRatio="none"
+      className="my-2 h-6 w-full bg-sunk"
+      role="img"
+      aria-label={`${tracks.filter(({ proved }) => proved).length} tracks proved`}
+    >
+      {tracks.map(({ cylinder, head, proved }) =>
+        proved ? (
+          <rect
+            key={cylinder * 2 + head}
+            x={cylinder * 4}
+            y={head * 10 + 1}
+            width="4.1"
+            height="8"
+            fill="var(--verdigris)"
+          />
+        ) : (
+          <rect
+            key={cylinder * 2 + head}
+            x={cylinder * 4 + 0.5}
+            y={head * 10 + 1.5}
+            width="2.5"
+            height="7"
+            fill="none"
+            stroke="var(--grade-lost)"
+          />
+        ),
+      )}
+    </svg>
+  );
+}
+
+/** Blocks as they are proved, with those that failed. */
+function BlockLine({
+  blocks: { blocks, written, proved, failed },
+}: {
+  blocks: NonNullable<WritebackRow['blocks']>;
+}) {
+  const x = (block: number) => (1000 * block) / Math.max(1, blocks);
+  return (
+    <svg
+      viewBox="0 0 1000 20"
+      preserveAspectRatio="none"
+      className="my-2 h-6 w-full bg-sunk"
+      role="img"
+      aria-label={`${grouped(proved)} of ${grouped(blocks)} blocks proved`}
+    >
+      <rect x="0" y="2" width={x(written)} height="16" fill="var(--verdigris)" />
+      {failed.map(({ from, to }) => (
+        <rect
+          key={from}
+          x={x(from)}
+          y="0"
+          width={Math.max(2, x(to) - x(from))}
+          height="20"
+          fill="var(--sheet)"
+          stroke="var(--grade-lost)"
+          vectorEffect="non-scaling-stroke"
+        />
+      ))}
+    </svg>
+  );
+}
+
+/** The least margin of the tracks that were read back. */
+function margin(tracks: WritebackRow['tracks']): string | null {
+  const spreads = tracks.flatMap(({ spread }) => (spread ? [spread] : []));
+  return spreads.length === 0
+    ? null
+    : 'Transitions came back ' +
+        `${((100 * spreads.reduce((sum, spread) => sum + spread, 0)) / spreads.length).toFixed(1)} ` +
+        `% of a cell off on average, ${(100 * Math.max(...spreads)).toFixed(1)} % at ` +
+        'worst.';
+}
+
+const BEFORE = {
+  blank: 'It was blank before.',
+  formatted: 'It held a format without files before.',
+} as const;
+
+function before(found: WritebackRow['found']): string {
+  if (!found) return '';
+  if (found.state === 'blank' || found.state === 'formatted') return BEFORE[found.state];
+  return found.state === 'held'
+    ? `It held what is kept as ${found.heldAs} before.`
+    : 'It held data before, which a person let go.';
+}
+
+const TRIALS = [
+  ['works', 'It works'],
+  ['does-not', 'It does not'],
+  ['not-tried', 'It will not be tried'],
+] as const;
+
+/** Asked for until somebody says. */
+function Trial({ row }: { row: WritebackRow }) {
+  const [note, setNote] = useState(row.outcomeNote);
+  const [again, setAgain] = useState(false);
+  const tell = useMutation({
+    mutationFn: (outcome: string) => post(`/api/writebacks/${row.id}`, { outcome, note }),
+    onSuccess: () => setAgain(false),
+  });
+  if (row.outcome && !again) {
+    return (
+      <p className="mt-2 text-[13px]" data-testid="trial">
+        <b>{TRIALS.find(([outcome]) => outcome === row.outcome)![1]}</b>
+        {row.outcomeNote && `: ${row.outcomeNote}`}{' '}
+        <button type="button" onClick={() => setAgain(true)} className="ml-2 text-oxide underline">
+          Say it anew
+        </button>
+      </p>
+    );
+  }
+  return (
+    <div
+      className="mt-2 flex flex-wrap items-end gap-2 border-t border-line pt-2 text-[13px]"
+      data-testid="trial"
+    >
+      <label className="min-w-64 flex-1 text-ink-2">
+        How did it do in the old machine, or in an emulator of it?
+        <input
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+          maxLength={2000}
+          placeholder="Which machine, what it did"
+          className="mt-0.5 block w-full border border-line bg-ground px-2 py-1 text-ink"
+        />
+      </label>
+      {TRIALS.map(([outcome, words]) => (
+        <button
+          key={outcome}
+          type="button"
+          disabled={tell.isPending}
+          onClick={() => tell.mutate(outcome)}
+          className="min-h-8 rounded-sm border border-line bg-sheet px-3 font-[650]"
+        >
+          {words}
+        </button>
+      ))}
+      <ErrorAlert>{tell.error?.message}</ErrorAlert>
+    </div>
+  );
+}
+
+const EDGES: Partial<Record<WritebackRow['state'], string>> = {
+  proved: 'border-l-verdigris',
+  asks: 'border-l-ochre',
+  held: 'border-l-ochre',
+  unproved: 'border-l-ink',
+  failed: 'border-l-ink',
+};
+
+export function WritebackEntry({ row }: { row: WritebackRow }) {
+  const [typed, setTyped] = useState('');
+  const answer = useMutation({
+    mutationFn: (body: object) => post(`/api/writebacks/${row.id}`, body),
+  });
+  const again = useMutation({
+    mutationFn: () =>
+      post('/api/writebacks/queue', {
+        fairCopyId: row.fairCopyId,
+        stationId: row.stationId,
+        from: row.from,
+        machine: row.machine,
+      }),
+  });
+  const settled = row.state === 'proved';
+  const running = row.state === 'waiting' || row.state === 'writing' || row.state === 'held';
+  const facts = [
+    `Station ${row.stationId}`,
+    row.from === 'flux' ? 'as flux' : (row.layout ?? (row.blocks ? 'block by block' : '')),
+    TARGET_PROFILES.find(({ id }) => id === row.machine)?.title,
+    `started ${when(row.startedAt)}`,
+  ].filter(Boolean);
+  const confirm = (event: FormEvent) => {
+    event.preventDefault();
+    answer.mutate({ typed });
+  };
+  return (
+    <article
+      data-testid={`writeback-${row.id}`}
+      data-state={row.state}
+      className={`border border-l-[7px] border-line bg-sheet px-4 py-3 ${EDGES[row.state] ?? 'border-l-oxide'}`}
+    >
+      <p className="text-[13px] text-ink-2" suppressHydrationWarning>
+        {facts.join(' · ')}
+      </p>
+      <h2>
+        <span className="font-mono">{row.source}</span> to{' '}
+        <span className="font-mono">{row.target}</span>: {row.sourceTitle}
+      </h2>
+      {row.blocks ? <BlockLine blocks={row.blocks} /> : <ProofLine tracks={row.tracks} />}
+      <p className={settled ? 'font-[650] text-verdigris' : ''}>
+        {row.now}
+        {row.cancelled && running && ' It ends at the next step.'}
+      </p>
+      <p className="mt-0.5 text-[13px] text-ink-2">
+        {[before(row.found), margin(row.tracks)].filter(Boolean).join(' ')}
+      </p>
+      {row.state === 'asks' && (
+        <form onSubmit={confirm} className="mt-2 flex items-end gap-2">
+          <label className="text-[13px] text-ink-2">
+            What is on it will be gone. To write over it, type {row.target}
+            <input
+              value={typed}
+              onChange={(event) => setTyped(event.target.value)}
+              autoComplete="off"
+              className="mt-0.5 block w-64 border border-line bg-ground px-2 py-1.5 font-mono text-[15px] text-ink"
+            />
+          </label>
+          <button
+            type="submit"
+            className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink"
+          >
+            Write over {row.target}
+          </button>
+          <button
+            type="button"
+            onClick={() => answer.mutate({ giveUp: true })}
+            className="min-h-9 rounded-sm border border-line px-3 font-[650]"
+          >
+            Leave it as it is
+          </button>
+        </form>
+      )}
+      <p className="mt-1 flex gap-4 text-[13px]">
+        {row.endedAt && (
+          <>
+            <a
+              href={`/api/writebacks/${row.id}/certificate`}
+              className="font-[650] text-oxide underline"
+            >
+              Certificate, PDF
+            </a>
+            <a
+              href={`/api/writebacks/${row.id}/certificate?as=json`}
+              className="text-oxide underline"
+            >
+              as JSON
+            </a>
+            {row.outcome && (
+              <a
+                href={`/api/writebacks/${row.id}/certificate?edition=latest`}
+                className="text-oxide underline"
+              >
+                with its trial
+              </a>
+            )}
+          </>
+        )}
+        {(row.state === 'unproved' || row.state === 'failed') && (
+          <button
+            type="button"
+            disabled={again.isPending || again.isSuccess}
+            onClick={() => again.mutate()}
+            className="text-oxide underline disabled:no-underline"
+          >
+            {again.isSuccess
+              ? 'It waits for the next blank'
+              : `Once more, to the next blank in station ${row.stationId}`}
+          </button>
+        )}
+        {running && !row.cancelled && (
+          <button
+            type="button"
+            onClick={() => answer.mutate({ giveUp: true })}
+            className="text-oxide underline"
+          >
+            Give it up
+          </button>
+        )}
+      </p>
+      {settled && <Trial row={row} />}
+      <ErrorAlert>{troubleOf(answer.error ?? again.error)}</ErrorAlert>
+    </article>
+  );
+}

@@ -1,0 +1,192 @@
+'use client';
+/**
+ * Where an image may be written: each blank in a station with what speaks for and against it, and
+ * the one button that starts.
+ */
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { TARGET_PROFILES, type TargetFinding } from '@/core/assembly/targets';
+import { driveName } from '../stations/station-state';
+import { post } from '../data/api';
+import { checkQuery, stationsQuery, type Station } from '../data/queries';
+import { Button } from '../parts/button';
+import { ErrorAlert } from '../parts/page';
+
+interface Writable {
+  copyId: number;
+  code: string;
+  /** There is a flux capture that may go back as it is. */
+  hasFlux: boolean;
+}
+
+interface Wanted {
+  machine: string;
+  count: number;
+  precompensate: boolean;
+}
+
+function Findings({ findings }: { findings: readonly TargetFinding[] }) {
+  return (
+    <>
+      {findings.map(({ weight, sentence }) => (
+        <p
+          key={sentence}
+          className={
+            weight === 'stops'
+              ? 'mt-1 border-l-4 border-oxide bg-oxide-wash px-3 py-1'
+              : 'mt-1 border-l-4 border-line px-3 py-1 text-ink-2'
+          }
+        >
+          {sentence}
+        </p>
+      ))}
+    </>
+  );
+}
+
+function BlankRow({
+  image: { copyId, code, hasFlux },
+  station,
+  wanted,
+  onDone,
+}: {
+  image: Writable;
+  station: Station;
+  wanted: Wanted;
+  onDone: () => void;
+}) {
+  const { data } = useQuery(checkQuery(copyId, station.id, wanted.machine));
+  const start = useMutation({
+    mutationFn: (from: 'image' | 'flux') =>
+      post('/api/writebacks', {
+        fairCopyId: copyId,
+        stationId: station.id,
+        from,
+        machine: wanted.machine || null,
+        count: wanted.count,
+        precompensate: wanted.precompensate,
+      }),
+    onSuccess: onDone,
+  });
+  const queue = useMutation({
+    mutationFn: () =>
+      post('/api/writebacks/queue', {
+        fairCopyId: copyId,
+        stationId: station.id,
+        machine: wanted.machine || null,
+        count: wanted.count,
+        precompensate: wanted.precompensate,
+      }),
+    onSuccess: onDone,
+  });
+  const stopped = data?.findings.some(({ weight }) => weight === 'stops') ?? true;
+  const target = station.medium!.code;
+  if (station.writeback)
+    return (
+      <p className="py-2">
+        <span className="text-ink-2">
+          Station {station.id} is busy with {target}.{' '}
+        </span>
+        <button type="button" onClick={() => queue.mutate()} className="text-oxide underline">
+          Let {code} wait for the next blank there
+        </button>
+      </p>
+    );
+  return (
+    <div data-testid={`blank-${target}`} className="border-b border-line py-2 last:border-0">
+      <div className="flex flex-wrap items-center gap-2">
+        {/* No key starts a write: the button names its target, and a hand presses it. */}
+        <Button
+          tone="primary"
+          disabled={start.isPending || stopped}
+          onClick={() => start.mutate('image')}
+        >
+          Write to {target} in station {station.id} and prove it{' '}
+          <span className="font-normal opacity-90">· {driveName(station)}</span>
+        </Button>
+        {hasFlux && (
+          <Button disabled={start.isPending} onClick={() => start.mutate('flux')}>
+            Write the flux as it is to {target}
+          </Button>
+        )}
+      </div>
+      <Findings findings={data?.findings ?? []} />
+      <ErrorAlert>{start.error?.message ?? queue.error?.message}</ErrorAlert>
+    </div>
+  );
+}
+
+export function WritebackPanel({ image }: { image: Writable }) {
+  const { data: stations = [] } = useQuery(stationsQuery);
+  const router = useRouter();
+  const [wanted, setWanted] = useState<Wanted>({ machine: '', count: 1, precompensate: true });
+  const blanks = stations.filter(
+    (station) => station.medium?.isBlank && station.abilities?.writes !== false,
+  );
+  const field = 'border border-line bg-sheet px-2 py-1 text-ink';
+  return (
+    <div data-testid="writeback-panel" className="text-[13px]">
+      <div className="mb-2 flex flex-wrap items-center gap-x-5 gap-y-2 text-ink-2">
+        <label className="flex items-center gap-2">
+          To be read by
+          <select
+            value={wanted.machine}
+            onChange={(event) => setWanted({ ...wanted, machine: event.target.value })}
+            className={field}
+          >
+            <option value="">a machine not chosen</option>
+            {TARGET_PROFILES.map(({ id, title }) => (
+              <option key={id} value={id}>
+                {title}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex items-center gap-2">
+          Disks to make
+          <input
+            type="number"
+            min={1}
+            max={100}
+            value={wanted.count}
+            onChange={(event) =>
+              setWanted({
+                ...wanted,
+                count: Math.max(1, Math.min(100, Number(event.target.value) || 1)),
+              })
+            }
+            className={`${field} w-16 text-right`}
+          />
+        </label>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={wanted.precompensate}
+            onChange={(event) => setWanted({ ...wanted, precompensate: event.target.checked })}
+            className="size-4"
+          />
+          Pre-compensate the inner tracks
+        </label>
+      </div>
+      {wanted.count > 1 && (
+        <p className="mb-2 text-ink-2">
+          The first goes to the blank that is in; the others begin by themselves as each next blank
+          is put into that station.
+        </p>
+      )}
+      {blanks.map((station) => (
+        <BlankRow
+          key={station.id}
+          image={image}
+          station={station}
+          wanted={wanted}
+          onDone={() => router.push('/write-back')}
+        />
+      ))}
+      {blanks.length === 0 && (
+        <p className="text-ink-2">To return it to a disk, put a blank in a station first.</p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,141 @@
+/** A database of the version before comes up migrated, with everything in it readable. */
+import { execFileSync } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { gunzipSync } from 'node:zlib';
+import pg from 'pg';
+import { Certificate } from '@/core/assembly/certificate';
+import { fairCopies } from '@/server/features/copies/tables';
+import { mediumDetail } from '@/server/features/holdings/medium-detail';
+import { media } from '@/server/features/media/tables';
+import { nextCode } from '@/server/features/media/codes';
+import { sittings } from '@/server/features/sittings/tables';
+import { certificateDownload } from '@/server/features/writebacks/certificates';
+import { listWritebacks } from '@/server/features/writebacks/writebacks';
+import { readBlob } from '@/server/platform/blobs/blob-store';
+import { connectDatabase, type Connection } from '@/server/platform/db/database';
+import { jobs } from '@/server/platform/jobs/tables';
+import { sha256Hex } from '../support/vectors';
+
+jest.setTimeout(120_000);
+
+const ROOT = join(__dirname, '..', '..');
+const base = process.env.SPINDLE_TEST_DATABASE!;
+const addressOf = (database: string) => base.replace(/\/[^/]*$/, `/${database}`);
+
+/** The client program of PostgreSQL that Debian's packages brought. */
+function psqlPath(): string {
+  const folder = '/usr/lib/postgresql';
+  const [newest] = readdirSync(folder).sort((a, b) => Number(b) - Number(a));
+  return join(folder, newest!, 'bin', 'psql');
+}
+
+async function withServer<T>(work: (client: pg.Client) => Promise<T>): Promise<T> {
+  const client = new pg.Client({ connectionString: base });
+  await client.connect();
+  return work(client).finally(() => client.end());
+}
+
+const migrate = (database: string) =>
+  execFileSync(process.execPath, ['build/migrate.js'], {
+    cwd: ROOT,
+    env: { ...process.env, DATABASE_URL: addressOf(database) },
+  });
+
+/** What the catalogue says of tables, columns, constraints and indexes. */
+async function shapeOf(database: string): Promise<string[]> {
+  const client = new pg.Client({ connectionString: addressOf(database) });
+  await client.connect();
+  const { rows } = await client.query<{ line: string }>(`
+    select table_name || '.' || column_name || ' ' || data_type || ' ' || is_nullable || ' '
+      || coalesce(column_default, '') as line
+      from information_schema.columns where table_schema = 'public'
+    union all select conrelid::regclass || ' ' || conname || ' ' || pg_get_constraintdef(oid)
+      from pg_constraint where connamespace = 'public'::regnamespace
+    union all select indexdef from pg_indexes where schemaname = 'public' order by 1`);
+  await client.end();
+  return rows.map(({ line }) => line);
+}
+
+const names = { landed: '', fresh: '' };
+let connection: Connection;
+
+beforeAll(async () => {
+  for (const name of ['landed', 'fresh'] as const)
+    names[name] = `test_${name}_${randomBytes(6).toString('hex')}`;
+  await withServer(async (client) => {
+    for (const name of Object.values(names)) await client.query(`create database ${name}`);
+  });
+  const dump = gunzipSync(readFileSync(join(__dirname, '../vectors/database/landed.sql.gz')));
+  execFileSync(psqlPath(), ['-q', '-v', 'ON_ERROR_STOP=1', addressOf(names.landed)], {
+    input: dump,
+    stdio: ['pipe', 'ignore', 'inherit'],
+  });
+  for (const name of Object.values(names)) migrate(name);
+  connection = connectDatabase(addressOf(names.landed), 3);
+});
+
+afterAll(async () => {
+  await connection?.close();
+  await withServer(async (client) => {
+    for (const name of Object.values(names))
+      await client.query(`drop database if exists ${name} with (force)`);
+  });
+});
+
+test('a database that was there before has the same shape as a new one', async () => {
+  expect(await shapeOf(names.landed)).toEqual(await shapeOf(names.fresh));
+});
+
+test('every medium, sitting and copy is readable', async () => {
+  const { db } = connection;
+  const all = await db.select({ code: media.code }).from(media);
+  expect(all.length).toBe(27);
+  const details = new Map(
+    await Promise.all(all.map(async ({ code }) => [code, await mediumDetail(db, code)] as const)),
+  );
+  expect(details.get('SKP-0117')!.sittings).toMatchObject([{ state: 'done' }]);
+  expect(details.get('SKP-0104')!.copy).not.toBeNull();
+  for (const { policy } of await db.select({ policy: sittings.policy }).from(sittings)) {
+    expect(Object.keys(policy)).toContain('range');
+    expect(Object.keys(policy)).not.toContain('reach');
+  }
+  for (const copy of await db.select().from(fairCopies)) {
+    if (copy.blocks) continue;
+    expect(sha256Hex(await readBlob(db, copy.imageBlob))).toBe(copy.imageSha256);
+    if (copy.sidecarBlob)
+      expect(
+        JSON.parse(new TextDecoder().decode(await readBlob(db, copy.sidecarBlob))),
+      ).toMatchObject({ format: 'frail-spindle-card', image: { sha256: copy.imageSha256 } });
+  }
+});
+
+test('write-backs keep what was proved of them, and their certificates are sealed once', async () => {
+  const { db } = connection;
+  const rows = await listWritebacks(db);
+  expect(rows.map(({ id, state, outcome }) => [id, state, outcome])).toEqual([
+    [2, 'unproved', null],
+    [1, 'proved', 'works'],
+  ]);
+  const read = async (edition: 'first' | 'latest') =>
+    (await certificateDownload(db, 1, 'json', edition)).text();
+  const [first, latest] = [await read('first'), await read('latest')];
+  expect(Certificate.parse(JSON.parse(first))).toMatchObject({ outcome: 'proved', trial: null });
+  expect(Certificate.parse(JSON.parse(latest)).trial).toMatchObject({ outcome: 'works' });
+  await db.update(media).set({ title: 'another title' });
+  expect([await read('first'), await read('latest')]).toEqual([first, latest]);
+});
+
+test('jobs carry what they were asked with, and codes go on where they were', async () => {
+  const { db } = connection;
+  const rows = await db.select().from(jobs);
+  expect(rows.map(({ kind, payload, state }) => [kind, payload, state])).toEqual(
+    expect.arrayContaining([
+      ['sitting', { sittingId: 1 }, 'done'],
+      ['writeback', { writebackId: 2 }, 'done'],
+      ['scan', { operatorId: 1 }, 'done'],
+    ]),
+  );
+  expect(await nextCode(db)).toBe('SKP-0130');
+});
