@@ -143,7 +143,7 @@ async function bundle() {
   writeFileSync(inRoot('build', '.bundled'), '');
 }
 
-async function bundleIfStale() {
+export async function bundleIfStale() {
   mkdirSync(inRoot('build'), { recursive: true });
   if (!isStale(inRoot('build', '.bundled'))) return;
   say('Bundling the worker, the stand-in and the command line …');
