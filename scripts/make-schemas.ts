@@ -11,7 +11,7 @@ import { LayoutFile } from '@/core/layout/schema';
 
 const write = (name: string, schema: unknown) =>
   writeFileSync(`docs/formats/${name}.schema.json`, `${JSON.stringify(schema, null, 1)}\n`);
-write('card', sidecarJsonSchema());
+write('sidecar', sidecarJsonSchema());
 write('certificate', certificateJsonSchema());
 write('extents', extentsJsonSchema());
 write('layout', { title: 'Layout of a disk', ...z.toJSONSchema(LayoutFile, { io: 'input' }) });

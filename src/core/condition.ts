@@ -14,7 +14,7 @@ export const CONDITION_MARKS = Object.freeze([
 export type ConditionMark = (typeof CONDITION_MARKS)[number];
 
 /** 1 to 5: how much may be lost by waiting, or by a careless reading. */
-const RISK_OF: Record<ConditionMark, number> = {
+export const RISK_OF: Record<ConditionMark, number> = {
   mould: 5,
   shedding: 4,
   warped: 3,

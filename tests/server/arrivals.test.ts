@@ -1,18 +1,20 @@
 /** The register: many at once or none, condition, lots and what they decide. */
+import { riskOf } from '@/core/condition';
+import { listToComplete } from '@/server/features/media/to-complete';
+import { listArrivals } from '@/server/features/media/arrivals';
 import { eq } from 'drizzle-orm';
 import { ledger } from '@/server/features/ledger/tables';
-import { media } from '@/server/features/media/tables';
+import { lots, media } from '@/server/features/media/tables';
 import { sittings } from '@/server/features/sittings/tables';
 import {
   changeLot,
   describeMedium,
-  listArrivals,
-  listLots,
   registerMany,
+  registerMedium,
 } from '@/server/features/media/media';
 import { LotChange, MediumChange, NewMedium } from '@/server/features/media/new-medium';
 import { askSitting, startSitting } from '@/server/features/sittings/sittings';
-import { placeMedium, removeMedium } from '@/server/features/stations/stations';
+import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { serverSuite } from '../support/server-suite';
 
 jest.setTimeout(120_000);
@@ -42,7 +44,9 @@ test('many are registered together, or none where one is there already', async (
       Array.from({ length: 200 }, (_, i) => made(`ABC-${i + 1}`)),
     ),
   ).toEqual({ registered: 200 });
-  expect((await listLots(suite.connection.db)).find(({ name }) => name === 'lot 7')).toMatchObject({
+  expect(
+    (await suite.connection.db.select().from(lots)).find(({ name }) => name === 'lot 7'),
+  ).toMatchObject({
     lender: 'the club',
     revolutions: 2,
     tries: 6,
@@ -92,7 +96,9 @@ test('what is said of a medium changes nothing else of it, and is in the ledger'
     'SKP-0117',
     MediumChange.parse({ treatFirst: true }),
   );
-  const row = (await listArrivals(suite.connection.db)).find(({ code }) => code === 'SKP-0117');
+  const row = (await listArrivals(suite.connection.db, { q: 'skp-0117' })).media.find(
+    ({ code }) => code === 'SKP-0117',
+  );
   expect(row).toMatchObject({
     marks: ['mould', 'scratches'],
     treatFirst: true,
@@ -152,4 +158,108 @@ test('the lot decides how its media are read', async () => {
   const [sitting] = await suite.connection.db.select().from(sittings).where(eq(sittings.id, id));
   expect(sitting!.policy).toMatchObject({ range: null, revolutions: 4, tries: 2 });
   await askSitting(suite.connection.db, who, id, 'stop');
+});
+
+describe('what waits, narrowed and ordered in SQL', () => {
+  const list = (asked: Parameters<typeof listArrivals>[1]) =>
+    listArrivals(suite.connection.db, asked);
+  const make = (code: string, input: object) =>
+    registerMedium(
+      suite.connection.db,
+      who,
+      NewMedium.parse({ code, form: '8', title: `waits, ${code}`, ...input }),
+    );
+
+  test('by risk as the core reckons it, by words of any field, by what is lacking', async () => {
+    await make('QRY-0001', { marks: ['scratches'], lender: 'A', labelText: 'x' });
+    await make('QRY-0002', { marks: ['mould', 'warped'], lender: 'B' });
+    await make('QRY-0003', { marks: ['dye-faded', 'scratches'], lender: 'C', labelText: '50%' });
+    await make('QRY-0004', { treatFirst: true, lender: 'D', labelText: 'y', condition: 'good' });
+    await make('QRY-0005', { isBlank: true });
+    const { media: rows, total } = await list({ q: 'qry', order: 'risk' });
+    expect(total).toBe(5);
+    expect(rows.map(({ code }) => code)).toEqual([
+      'QRY-0002',
+      'QRY-0004',
+      'QRY-0003',
+      'QRY-0001',
+      'QRY-0005',
+    ]);
+    const risks = rows.map(({ marks, treatFirst }) => riskOf(marks, treatFirst));
+    expect(risks).toEqual([5, 5, 4, 2, 1]);
+    const codes = async (asked: Parameters<typeof list>[0]) =>
+      (await list(asked)).media.map(({ code }) => code);
+    expect(await codes({ q: 'qry dye faded' })).toEqual(['QRY-0003']);
+    // Marks of a pattern are letters like any other.
+    expect(await codes({ q: 'qry 50%' })).toEqual(['QRY-0003']);
+    expect(await codes({ q: 'qry', form: '3.5' })).toEqual([]);
+    expect(await codes({ q: 'qry', incomplete: '1' })).toEqual(['QRY-0002']);
+    expect(await codes({ q: 'qry', incomplete: '1', keep: 'QRY-0001' })).toEqual([
+      'QRY-0001',
+      'QRY-0002',
+    ]);
+    expect(await codes({ q: 'qry', stackOf: '5' })).toEqual(['QRY-0001', 'QRY-0002', 'QRY-0003']);
+  });
+
+  test('so many at once, and more when asked', async () => {
+    const inputs = Array.from({ length: 250 }, (_, i) =>
+      NewMedium.parse({ code: `BULK-${1000 + i}`, form: '8', title: 'one of many' }),
+    );
+    await registerMany(suite.connection.db, who, inputs);
+    const [first, more] = [await list({ q: 'bulk' }), await list({ q: 'bulk', more: '1' })];
+    expect([first.media.length, first.total, more.media.length]).toEqual([200, 250, 250]);
+    expect(new Set(more.media.map(({ code }) => code)).size).toBe(250);
+    expect((await list({})).nextCode).toBe('BULK-1250');
+  });
+});
+
+test('what is to be completed is told by its kinds, set by set, and page by page', async () => {
+  const { db } = suite.connection;
+  const before = await listToComplete(db, {});
+  await registerMany(
+    db,
+    who,
+    [
+      {
+        code: 'TBC-0001',
+        title: 'Unknown disk',
+        lender: 'X',
+        labelText: 'y',
+        marks: ['scratches'],
+      },
+      { code: 'TBC-0002', title: 'Known', setName: 'Pair of tests', setNumber: 2 },
+      { code: 'TBC-0003', title: 'A blank', isBlank: true },
+    ].map((input) => NewMedium.parse({ form: '8', ...input })),
+  );
+  const after = await listToComplete(db, {});
+  expect([after.of - before.of, after.total - before.total]).toEqual([2, 2]);
+  expect(after.counts['what it is'] - before.counts['what it is']).toBe(1);
+  const rows = (await listToComplete(db, { after: 'TBC-0000' })).media;
+  expect(rows.slice(0, 2).map(({ code, toComplete }) => [code, toComplete])).toEqual([
+    ['TBC-0001', ['what it is', 'photo', 'side']],
+    ['TBC-0002', ['owner', 'label', 'condition', 'photo', 'side']],
+  ]);
+  const sample = (await listToComplete(db, { after: 'SKP-0103' })).media;
+  const held = new Map(sample.map(({ code, held: isHeld }) => [code, isHeld]));
+  expect([held.get('SKP-0104'), held.get('SKP-0117')]).toEqual([true, false]);
+  const named = (await listToComplete(db, { only: 'what it is' })).media.map(({ code }) => code);
+  expect(named).toContain('TBC-0001');
+  expect(named).not.toContain('TBC-0002');
+  expect(after.sets.find(({ name }) => name === 'Pair of tests')).toMatchObject({
+    count: 1,
+    missing: [1],
+  });
+  await registerMedium(
+    db,
+    who,
+    NewMedium.parse({
+      code: 'TBC-0004',
+      form: '8',
+      title: 'x',
+      setName: 'Pair of tests',
+      setNumber: 1,
+    }),
+  );
+  const whole = (await listToComplete(db, {})).sets.map(({ name }) => name);
+  expect(whole).not.toContain('Pair of tests');
 });

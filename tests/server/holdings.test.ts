@@ -7,6 +7,8 @@ import { buildFat12 } from '../../demo/fat-builder';
 import { shippedLayout } from '@/core/layout/shipped';
 import { extracts } from '@/server/features/extracts/tables';
 import { fairCopies } from '@/server/features/copies/tables';
+import { holdings } from '@/server/features/holdings/tables';
+import { findings } from '@/server/features/signatures/tables';
 import { media, sets } from '@/server/features/media/tables';
 import { blobChunks, blobs } from '@/server/platform/blobs/tables';
 import { listAlike } from '@/server/features/holdings/alike';
@@ -504,4 +506,49 @@ test('sectors in doubt are said of the file that they hurt, with their place in 
     length,
     bytes.subarray(offset, offset + length).every((byte) => byte === 0),
   ]).toEqual([0, 512, true]);
+});
+
+describe('the row that the search keeps of every medium', () => {
+  const rowOf = async (code: string) =>
+    (await db().select().from(holdings).where(eq(holdings.code, code)))[0];
+  const stateOf = async (code: string) => (await rowOf(code))!.states;
+
+  test('follows what is said of the medium, of its copies, and what is found in them', async () => {
+    const { code } = await takeIn(db(), who, { name: 'summary.img' }, new Uint8Array(737_280));
+    expect(await rowOf(code)).toMatchObject({
+      lender: 'not known',
+      lot: 'none',
+      filesystems: ['none found'],
+      states: ['flat image'],
+      fileCount: 0,
+    });
+    const [medium] = await db().select().from(media).where(eq(media.code, code));
+    await db().update(media).set({ lender: 'A Keeper' }).where(eq(media.id, medium!.id));
+    expect(await rowOf(code)).toMatchObject({
+      lender: 'A Keeper',
+      described: expect.stringContaining('a keeper'),
+    });
+    const { copyId } = (await rowOf(code))!;
+    await db().insert(findings).values({
+      fairCopyId: copyId,
+      rule: 'made.up',
+      name: 'made up',
+      note: '',
+      path: null,
+      offset: 0,
+    });
+    expect(await stateOf(code)).toContain('in quarantine');
+    await db().delete(findings).where(eq(findings.fairCopyId, copyId));
+    expect(await stateOf(code)).toEqual(['flat image']);
+    // The same image once more: both are held twice, though only one was touched.
+    const { code: twin } = await takeIn(db(), who, { name: 'twin.img' }, new Uint8Array(737_280));
+    expect([await stateOf(code), await stateOf(twin)]).toEqual([
+      ['flat image', 'held twice'],
+      ['flat image', 'held twice'],
+    ]);
+    await relate(db(), who, { of: twin, to: code, kind: 'copy-of' });
+    expect(await stateOf(twin)).toContain('a copy');
+    await relate(db(), who, { of: twin, to: code, kind: null });
+    expect(await stateOf(twin)).not.toContain('a copy');
+  });
 });

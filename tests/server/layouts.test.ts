@@ -11,7 +11,7 @@ import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { addLayout, allLayouts, layoutFile, removeLayout } from '@/server/features/layouts/layouts';
 import { adoptProposal, giveVerdict } from '@/server/features/copies/resettle';
 import { startWriteback } from '@/server/features/writebacks/writebacks';
-import { placeMedium } from '@/server/features/stations/stations';
+import { placeMedium } from '@/server/features/stations/placing';
 import { trackCapture } from '@/server/features/sittings/track-readings';
 import { readContainer } from '@/core/flux/container-reader';
 import { nodeDigester } from '@/node/digester';

@@ -22,7 +22,7 @@ import {
   sittingView,
   startSitting,
 } from '@/server/features/sittings/sittings';
-import { placeMedium, removeMedium } from '@/server/features/stations/stations';
+import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { scenario } from '../../demo/scenario';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';

@@ -12,13 +12,10 @@ import { MediumChange } from '@/server/features/media/new-medium';
 import { endSelfTest, startSelfTest } from '@/server/features/stations/self-tests';
 import { sittingView, sittingsOfMedium, startSitting } from '@/server/features/sittings/sittings';
 import { startStack } from '@/server/features/sittings/stacks';
-import {
-  cleanHead,
-  listStations,
-  placeMedium,
-  removeMedium,
-  takeScan,
-} from '@/server/features/stations/stations';
+import { listStations } from '@/server/features/stations/stations';
+import { takeScan } from '@/server/features/stations/scanned-labels';
+import { placeMedium, removeMedium } from '@/server/features/stations/placing';
+import { cleanHead } from '@/server/features/stations/head-cleaning';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 

@@ -35,7 +35,8 @@ import {
   tellOutcome,
 } from '@/server/features/writebacks/writebacks';
 import { startSitting } from '@/server/features/sittings/sittings';
-import { listStations, placeMedium, removeMedium } from '@/server/features/stations/stations';
+import { listStations } from '@/server/features/stations/stations';
+import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { deviceScenario } from '../../demo/devices';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';

@@ -1,7 +1,6 @@
-import { nextCode } from '@/server/features/media/codes';
-import { listArrivals, listLots } from '@/server/features/media/media';
+import { listArrivals } from '@/server/features/media/arrivals';
 import { ArrivalsView } from '@/ui/media/arrivals-view';
-import { arrivalsQuery } from '@/ui/data/queries';
+import { arrivalsQuery, FIRST_ARRIVALS } from '@/ui/data/queries';
 import { PrefetchBoundary } from '../prefetch-boundary';
 
 export const dynamic = 'force-dynamic';
@@ -11,12 +10,8 @@ export default function Arrivals() {
     <PrefetchBoundary
       answers={[
         {
-          key: arrivalsQuery.queryKey,
-          fetch: async (db) => ({
-            media: await listArrivals(db),
-            lots: await listLots(db),
-            nextCode: await nextCode(db),
-          }),
+          key: arrivalsQuery(FIRST_ARRIVALS).queryKey,
+          fetch: (db) => listArrivals(db, FIRST_ARRIVALS),
         },
       ]}
     >

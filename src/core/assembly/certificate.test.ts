@@ -5,8 +5,8 @@ import { Certificate, certificateJsonSchema, certificateLines, trackFigures } fr
 
 const certificate: Certificate = Certificate.parse({
   format: 'frail-spindle-certificate',
-  version: 1,
-  return: 7,
+  version: 2,
+  writeback: 7,
   source: {
     code: 'SKP-0104',
     title: 'Dues',

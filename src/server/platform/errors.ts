@@ -1,14 +1,24 @@
 /** Failures that a person can do something about: what happened, what was kept, what to try. */
 
+/** What a page does more about than to show the sentence. */
+export type ErrorCode = 'choose-from-shelf' | 'head-wants-cleaning' | 'in-quarantine';
+
+interface UserErrorOptions extends ErrorOptions {
+  code?: ErrorCode;
+}
+
 export class UserError extends Error {
+  readonly code: ErrorCode | null;
+
   /** `field` names the form field that the sentence belongs to, where there is one. */
   constructor(
     message: string,
     readonly status = 409,
     readonly field: string | null = null,
-    options?: ErrorOptions,
+    options: UserErrorOptions = {},
   ) {
     super(message, options);
+    this.code = options.code ?? null;
   }
 }
 

@@ -1,10 +1,12 @@
 /** Requests to the application's own routes; failures carry the sentence that the server gave. */
+import type { ErrorCode } from '@/server/platform/errors';
 
 export class ApiError extends Error {
   constructor(
     message: string,
     readonly status: number,
     readonly fields: Record<string, string> = {},
+    readonly code: ErrorCode | null = null,
   ) {
     super(message);
   }
@@ -23,8 +25,9 @@ const UNREACHABLE =
 async function take<T>(response: Response): Promise<T> {
   const body = await response.json().catch(() => ({}));
   if (response.ok) return body as T;
-  const { error, field, fields } = body as {
+  const { error, code, field, fields } = body as {
     error?: string;
+    code?: ErrorCode | null;
     field?: string | null;
     fields?: Record<string, string>;
   };
@@ -32,6 +35,7 @@ async function take<T>(response: Response): Promise<T> {
     error ?? UNREACHABLE,
     response.status,
     fields ?? (field && error ? { [field]: error } : {}),
+    code ?? null,
   );
 }
 
@@ -59,3 +63,7 @@ export const upload = <T>(path: string, file: Blob) =>
     headers: { 'content-type': 'application/octet-stream' },
     body: file,
   });
+
+/** Whether the server refused for this reason. */
+export const isRefusedFor = (error: unknown, code: ErrorCode): boolean =>
+  error instanceof ApiError && error.code === code;

@@ -19,9 +19,9 @@ import type {
   imageStrings,
   findInImage,
 } from '@/server/features/copies/image-bytes';
-import type { listArrivals, listLots } from '@/server/features/media/media';
+import type { ArrivalsQuestion, listArrivals } from '@/server/features/media/arrivals';
 import type { sideBySide } from '@/server/features/holdings/side-by-side';
-import type { listToComplete } from '@/server/features/media/sets';
+import type { listToComplete, ToCompleteQuestion } from '@/server/features/media/to-complete';
 import type { blankStock } from '@/server/features/assemblies/blanks';
 import type { listCards } from '@/server/features/memory-cards/memory-cards';
 import type { checkWriteback } from '@/server/features/writebacks/writeback-check';
@@ -29,6 +29,7 @@ import type { listQueue, WritebackView } from '@/server/features/writebacks/writ
 import type { SittingView } from '@/server/features/sittings/sittings';
 import type { StationView } from '@/server/features/stations/stations';
 import type { ShelfItem } from '@/benchlink/messages';
+import type { z } from 'zod';
 import { get, post } from './api';
 
 /** Dates arrive as text. */
@@ -45,13 +46,9 @@ type Result<F extends (...args: never[]) => Promise<unknown>> = Serialized<Await
 
 export type Station = Serialized<StationView>;
 export type Sitting = Serialized<SittingView>;
-export type Arrivals = {
-  media: Result<typeof listArrivals>;
-  lots: Result<typeof listLots>;
-  nextCode: string;
-};
+export type Arrivals = Result<typeof listArrivals>;
 type Alike = Result<typeof listAlike>;
-type ToComplete = Result<typeof listToComplete>;
+export type ToComplete = Result<typeof listToComplete>;
 export type Holdings = Result<typeof searchHoldings>;
 export type SideBySide = Result<typeof sideBySide>;
 export type ImageBytes = Result<typeof imageBytes>;
@@ -67,10 +64,24 @@ export const stationsQuery = queryOptions({
   queryKey: ['stations'],
   queryFn: () => get<Station[]>('/api/stations'),
 });
-export const arrivalsQuery = queryOptions({
-  queryKey: ['media', 'arrivals'],
-  queryFn: () => get<Arrivals>('/api/media'),
-});
+/** What is asked of Arrivals, as it stands in an address. */
+export type ArrivalsAsked = {
+  [K in keyof ArrivalsQuestion]?: ArrivalsQuestion[K] extends boolean
+    ? '0' | '1'
+    : ArrivalsQuestion[K];
+};
+export const FIRST_ARRIVALS: ArrivalsAsked = { q: '' };
+const inAddress = (asked: object) =>
+  new URLSearchParams(
+    Object.entries(asked).flatMap(([key, value]) =>
+      value === undefined || value === '' ? [] : [[key, String(value)]],
+    ),
+  );
+export const arrivalsQuery = (asked: ArrivalsAsked) =>
+  queryOptions({
+    queryKey: ['media', 'arrivals', asked],
+    queryFn: () => get<Arrivals>(`/api/media?${inAddress(asked)}`),
+  });
 /** What is asked of the holdings: words, and one value of each facet that is chosen. */
 export type Asked = Pick<HoldingsQuestion, 'q'> &
   Partial<Record<Facet, string>> & { more?: number };
@@ -147,10 +158,11 @@ export const rulesQuery = queryOptions({
   queryKey: ['rules'],
   queryFn: () => get<SignatureRule[]>('/api/rules'),
 });
-export const toCompleteQuery = queryOptions({
-  queryKey: ['media', 'owed'],
-  queryFn: () => get<ToComplete>('/api/to-complete'),
-});
+export const toCompleteQuery = (asked: z.input<typeof ToCompleteQuestion>) =>
+  queryOptions({
+    queryKey: ['media', 'to-complete', asked],
+    queryFn: () => get<ToComplete>(`/api/to-complete?${inAddress(asked)}`),
+  });
 export const writebacksQuery = queryOptions({
   queryKey: ['writebacks', 'all'],
   queryFn: () => get<WritebackRow[]>('/api/writebacks'),

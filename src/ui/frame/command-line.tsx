@@ -44,7 +44,10 @@ function Goals({ typed, onGo }: { typed: string; onGo: () => void }) {
   const asked = useDeferredValue(typed);
   const router = useRouter();
   const { data: stations = [] } = useQuery(stationsQuery);
-  const { data: arrivals } = useQuery(arrivalsQuery);
+  const { data: arrivals } = useQuery({
+    ...arrivalsQuery({ q: asked }),
+    placeholderData: keepPreviousData,
+  });
   const { data: holdings } = useQuery({
     ...holdingsQuery({ q: asked }),
     placeholderData: keepPreviousData,

@@ -2,7 +2,7 @@
 /** Files of many media taken out at once: begun here, watched, given up, fetched. */
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { ApiError, post, remove } from '../data/api';
+import { isRefusedFor, post, remove } from '../data/api';
 import { extractsQuery, type ExtractRow } from '../data/queries';
 import { Button } from '../parts/button';
 import { Gauge } from '../parts/gauge';
@@ -97,7 +97,7 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
       }),
     onSuccess: () => setOpen(false),
   });
-  const held = start.error instanceof ApiError && 'quarantine' in start.error.fields;
+  const held = isRefusedFor(start.error, 'in-quarantine');
   return (
     <>
       <Button

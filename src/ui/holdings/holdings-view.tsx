@@ -7,7 +7,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useDeferredValue, useEffect, useRef, useState, type DragEvent } from 'react';
-import { holdingsQuery, type Asked } from '../data/queries';
+import { holdingsQuery, type Asked, type Holdings } from '../data/queries';
 import { Button } from '../parts/button';
 import { Gauge } from '../parts/gauge';
 import { GradeSwatch, grouped } from '../parts/grade';
@@ -22,6 +22,21 @@ import { filesDropped, takeInFiles, takeInFolder, type Intake, type PathedFile }
 const MAX_TOLD = 300;
 /** Files listed by what they say; the server stops there. */
 const MAX_TEXTS = 25;
+
+/** What answers, in a sentence: media, files by their names, files by what they say. */
+function headline(data: Holdings | undefined, query: string, narrowed: boolean): string {
+  const total = data?.total ?? 0;
+  if (!query) return narrowed ? `${total} of the media kept` : `${total} media are kept`;
+  const { filesFound = 0, moreFiles = false, texts = [] } = data ?? {};
+  const names = `${moreFiles ? 'more than ' : ''}${grouped(filesFound)} ${filesFound === 1 ? 'file' : 'files'}`;
+  const said = texts.length === MAX_TEXTS ? `${MAX_TEXTS} or more` : texts.length;
+  return (
+    `${total} media and ${names} answer to “${query}”` +
+    (texts.length > 0
+      ? `; the words stand in ${said} ${texts.length === 1 ? 'file' : 'files'}`
+      : '')
+  );
+}
 
 export function HoldingsView() {
   const [asked, setAsked] = useState<Asked>({ q: '' });
@@ -106,19 +121,7 @@ export function HoldingsView() {
         title={
           isPlaceholderData
             ? `Looking${query ? ` for “${query}”` : ''} …`
-            : query
-              ? `${total} media and ${grouped(filesFound)} ` +
-                `${filesFound === 1 ? 'file' : 'files'} answer to ` +
-                `“${query}”${
-                  texts.length > 0
-                    ? '; the words stand in ' +
-                      `${texts.length === MAX_TEXTS ? `${MAX_TEXTS} or more` : texts.length} ` +
-                      `${texts.length === 1 ? 'file' : 'files'}`
-                    : ''
-                }`
-              : narrowed
-                ? `${total} of the media kept`
-                : `${total} media are kept`
+            : headline(data, query, narrowed)
         }
       >
         <a

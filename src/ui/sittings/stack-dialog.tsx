@@ -47,20 +47,13 @@ function Labelled({ name, children }: { name: string; children: ReactNode }) {
 }
 
 function Choice({ station, onDone }: { station: Station; onDone: () => void }) {
-  const { data } = useQuery(arrivalsQuery);
+  const { data } = useQuery(arrivalsQuery({ stackOf: station.id, form: station.form }));
   const [chosen, setChosen] = useState<string[]>([]);
   const start = useMutation({
     mutationFn: (stack: object) => post(`/api/stations/${station.id}`, { action: 'stack', stack }),
     onSuccess: onDone,
   });
-  const fitting = (data?.media ?? []).filter(
-    ({ form, isBlank, isReference, treatFirst, station: at }) =>
-      form === station.form &&
-      !isBlank &&
-      !isReference &&
-      !treatFirst &&
-      (at === null || at === station.id),
-  );
+  const fitting = data?.media ?? [];
   const toggle = (code: string) =>
     setChosen((was) => (was.includes(code) ? was.filter((each) => each !== code) : [...was, code]));
   const byPattern = (event: FormEvent<HTMLFormElement>) => {

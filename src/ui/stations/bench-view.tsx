@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useState } from 'react';
 import { readsBlocks } from '@/core/drive-abilities';
-import { ApiError, post } from '../data/api';
+import { isRefusedFor, post } from '../data/api';
 import { sittingQuery, stationsQuery, type Station } from '../data/queries';
 import { useScanned } from '../frame/scanner';
 import { Button } from '../parts/button';
@@ -88,7 +88,7 @@ function IdleStation({
     return true;
   });
   const busy = act.isPending || isBusy(station);
-  const uncleaned = act.error instanceof ApiError && 'uncleaned' in act.error.fields;
+  const uncleaned = isRefusedFor(act.error, 'head-wants-cleaning');
   const readable = medium && !medium.isBlank && !medium.isReference;
   return (
     <div className="grid grid-cols-[1fr_268px] gap-[22px]">

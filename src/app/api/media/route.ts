@@ -1,19 +1,12 @@
-import { nextCode } from '@/server/features/media/codes';
-import {
-  listArrivals,
-  listLots,
-  registerMany,
-  registerMedium,
-} from '@/server/features/media/media';
+import { listArrivals } from '@/server/features/media/arrivals';
+import { registerMany, registerMedium } from '@/server/features/media/media';
 import { ManyMedia, NewMedium } from '@/server/features/media/new-medium';
 import { route } from '@/server/features/operators/route';
 
 export const dynamic = 'force-dynamic';
-export const GET = route(async ({ db }) => ({
-  media: await listArrivals(db),
-  lots: await listLots(db),
-  nextCode: await nextCode(db),
-}));
+export const GET = route(({ request, db }) =>
+  listArrivals(db, Object.fromEntries(new URL(request.url).searchParams)),
+);
 export const POST = route(async ({ request, db, operator }) => {
   const body: unknown = await request.json();
   const who = await operator();

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { route } from '@/server/features/operators/route';
-import { takeScan } from '@/server/features/stations/stations';
+import { takeScan } from '@/server/features/stations/scanned-labels';
 
 const Scan = z.object({
   code: z.string().max(60),

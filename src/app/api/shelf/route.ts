@@ -1,4 +1,4 @@
-import { shelfItems } from '@/server/features/stations/stations';
+import { shelfItems } from '@/server/features/stations/drive-hands';
 import { route } from '@/server/features/operators/route';
 
 export const dynamic = 'force-dynamic';

@@ -1,5 +1,7 @@
+import { listToComplete } from '@/server/features/media/to-complete';
 import { route } from '@/server/features/operators/route';
-import { listToComplete } from '@/server/features/media/sets';
 
 export const dynamic = 'force-dynamic';
-export const GET = route(({ db }) => listToComplete(db));
+export const GET = route(({ request, db }) =>
+  listToComplete(db, Object.fromEntries(new URL(request.url).searchParams)),
+);

@@ -1,4 +1,4 @@
-import { listToComplete } from '@/server/features/media/sets';
+import { listToComplete } from '@/server/features/media/to-complete';
 import { ToCompleteView } from '@/ui/media/to-complete-view';
 import { toCompleteQuery } from '@/ui/data/queries';
 import { PrefetchBoundary } from '@/app/prefetch-boundary';
@@ -8,7 +8,7 @@ export const dynamic = 'force-dynamic';
 export default function ToComplete() {
   return (
     <PrefetchBoundary
-      answers={[{ key: toCompleteQuery.queryKey, fetch: (db) => listToComplete(db) }]}
+      answers={[{ key: toCompleteQuery({}).queryKey, fetch: (db) => listToComplete(db, {}) }]}
     >
       <ToCompleteView />
     </PrefetchBoundary>

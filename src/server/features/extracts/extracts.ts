@@ -59,7 +59,8 @@ export async function startExtract(
           `${held.length === 1 ? 'is' : 'are'} in quarantine. Nothing was begun: leave ` +
           `${held.length === 1 ? 'it' : 'them'} out, or take everything knowingly.`,
         409,
-        'quarantine',
+        null,
+        { code: 'in-quarantine' },
       );
     const [row] = await tx
       .insert(extracts)

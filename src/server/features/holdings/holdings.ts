@@ -2,12 +2,12 @@
  * The search over everything kept: labels, lenders, names and texts of files, digests; narrowed by
  * facets that say how many each would leave.
  */
-import { asc, eq, ilike, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, ilike, isNull, sql, type AnyColumn, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Executor } from '@/server/platform/db/database';
 import { findings } from '../signatures/tables';
 import { fairCopies, fileTexts, files, volumes } from '../copies/tables';
-import { relations } from './tables';
+import { holdings, relations } from './tables';
 import { media } from '../media/tables';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 
@@ -42,127 +42,150 @@ export type HoldingsQuestion = z.output<typeof HoldingsQuestion>;
 const AT_ONCE = 100;
 const MAX_TEXTS = 25;
 const TEXTS_SORTED = 120;
+/** Files by their names are counted so far and no further: beyond, it is only told that there are more. */
+const MAX_FILES_COUNTED = 10_000;
+/** Media whose copies are named, so that they can be taken out together. */
+const MAX_IDS = 5_000;
 /** Values listed of one facet. */
 const MAX_VALUES = 40;
 
 const like = (word: string) => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
 
-/** The newest copies, those alone whose labels answer to every word. */
-async function copiesNamed(db: Executor, words: readonly string[]) {
-  const latest = db
-    .select({ id: sql<number>`max(${fairCopies.id})` })
-    .from(fairCopies)
-    .groupBy(fairCopies.mediumId);
-  const described = sql`concat_ws(' ', ${media.code}, ${media.title}, ${media.labelText}, ${media.lender}, ${media.lot}, ${media.setName}, ${fairCopies.sourceName}, ${fairCopies.imageSha256}, (select string_agg(v.label, ' ')
-      from ${volumes} v
-      where v.fair_copy_id = ${fairCopies.id}))`;
+type Narrowing = Omit<HoldingsQuestion, 'more' | 'q'>;
+
+/** What a medium counts under in each facet: one word, or several where it is several things. */
+const FACET_COLUMNS: Record<Facet, { column: AnyColumn; several: boolean }> = {
+  form: { column: holdings.form, several: false },
+  filesystem: { column: holdings.filesystems, several: true },
+  layout: { column: holdings.layout, several: false },
+  lender: { column: holdings.lender, several: false },
+  lot: { column: holdings.lot, several: false },
+  state: { column: holdings.states, several: true },
+};
+
+/** Whether a medium fits what was chosen, but for one facet, whose own values are counted. */
+function narrowedTo(chosenOf: Narrowing, but?: Facet): SQL {
+  const conditions = FACETS.flatMap((facet) => {
+    const value = chosenOf[facet];
+    if (value === undefined || facet === but) return [];
+    const { column, several } = FACET_COLUMNS[facet];
+    return [several ? sql`${value} = any(${column})` : eq(column, value)];
+  });
+  return and(...conditions) ?? sql`true`;
+}
+
+/** How many files of a medium's listed volumes are meant. */
+interface Met {
+  mediumId: number;
+  volumeIds: number[];
+  files: number;
+}
+
+/**
+ * Media with files whose paths are meant, from so many files and no more: a word that stands in
+ * millions of paths is not followed to its last.
+ */
+async function mediaMet(
+  db: Executor,
+  words: readonly string[],
+): Promise<{ met: Met[]; isAll: boolean }> {
+  const meant = db
+    .select({ volumeId: files.volumeId })
+    .from(files)
+    .where(sql`${files.kind} = 'file' and ${named(words)}`)
+    .limit(MAX_FILES_COUNTED + 1)
+    .as('meant');
+  const counted = db
+    .select({ volumeId: meant.volumeId, files: sql<number>`count(*)::int`.as('files') })
+    .from(meant)
+    .groupBy(meant.volumeId)
+    .as('counted');
+  const met = await db
+    .select({
+      mediumId: holdings.mediumId,
+      volumeIds: sql<number[]>`array_agg(${volumes.id})`,
+      files: sql<number>`sum(${counted.files})::int`,
+    })
+    .from(counted)
+    .innerJoin(volumes, eq(volumes.id, counted.volumeId))
+    .innerJoin(holdings, eq(holdings.copyId, volumes.fairCopyId))
+    .where(isNull(volumes.view))
+    .groupBy(holdings.mediumId);
+  const all = met.reduce((sum, row) => sum + row.files, 0);
+  return { met, isAll: all <= MAX_FILES_COUNTED };
+}
+
+/** Whether the words stand in what is said of a medium, or in the names of files on it. */
+function answersTo(words: readonly string[], met: readonly Met[]): SQL {
+  if (words.length === 0) return sql`true`;
+  const described = words.map((word) => ilike(holdings.described, like(word)));
+  const ids = met.map(({ mediumId }) => mediumId);
+  return sql`(${and(...described)} or ${holdings.mediumId} = any(${sql.param(ids)}::int[]))`;
+}
+
+function copiesWhere(db: Executor, where: SQL, limit: number) {
   return db
     .select({
-      id: fairCopies.id,
-      named:
-        words.length === 0
-          ? sql<boolean>`true`
-          : sql<boolean>`${sql.join(
-              words.map((word) => ilike(described, like(word))),
-              sql` and `,
-            )}`,
-      code: media.code,
+      id: holdings.copyId,
+      code: holdings.code,
       title: media.title,
       labelText: media.labelText,
       lender: media.lender,
       lot: media.lot,
       form: media.form,
       layout: fairCopies.layout,
-      sha256: fairCopies.imageSha256,
+      sha256: holdings.sha256,
       bytes: fairCopies.imageBytes,
       tally: fairCopies.tally,
       // A partitioned image holds several volumes, and is one medium all the same.
-      volumes: sql<
-        { id: number; filesystem: string; label: string | null }[]
-      >`coalesce((select json_agg(json_build_object('id',
-      v.id, 'filesystem', v.filesystem, 'label', v.label) order by v."offset", v.id) from ${volumes} v
-      where v.fair_copy_id = ${fairCopies.id}
-      and v.view is null), '[]')`,
-      fileCount: sql<number>`coalesce((select sum(v.file_count)::int from ${volumes} v
-      where v.fair_copy_id = ${fairCopies.id}
-      and v.view is null), 0)`,
-      findings: sql<number>`(select count(*)::int from ${findings} where ${findings.fairCopyId} = ${fairCopies.id})`,
-      sameAs: sql<
-        string[]
-      >`array(select distinct m.code from ${fairCopies} f join ${media} m on m.id = f.medium_id
-      where f.image_sha256 = ${fairCopies.imageSha256}
-      and f.medium_id <> ${fairCopies.mediumId}
-      order by 1)`,
-      copyOf: sql<
-        string | null
-      >`(select m.code from ${relations} r join ${media} m on m.id = r.other_id
-      where r.medium_id = ${media.id}
-      and r.kind = 'copy-of' order by m.code limit 1)`,
+      volumes: holdings.volumes,
+      fileCount: holdings.fileCount,
+      findings: sql<number>`(select count(*)::int from ${findings}
+        where ${findings.fairCopyId} = ${holdings.copyId})`,
+      sameAs: sql<string[]>`array(select distinct m.code from ${fairCopies} f
+        join ${media} m on m.id = f.medium_id
+        where f.image_sha256 = ${holdings.sha256} and f.medium_id <> ${holdings.mediumId}
+        order by 1)`,
+      copyOf: sql<string | null>`(select m.code from ${relations} r
+        join ${media} m on m.id = r.other_id
+        where r.medium_id = ${holdings.mediumId} and r.kind = 'copy-of' order by m.code limit 1)`,
     })
-    .from(fairCopies)
-    .innerJoin(media, eq(media.id, fairCopies.mediumId))
-    .where(inArray(fairCopies.id, latest))
-    .orderBy(asc(media.code));
-}
-type CopyRow = Awaited<ReturnType<typeof copiesNamed>>[number];
-
-/** What a copy counts under; several where it is several things. */
-function valuesOf({
-  form,
-  volumes: own,
-  layout,
-  lender,
-  lot,
-  tally,
-  findings: found,
-  sameAs,
-  copyOf,
-}: CopyRow): Record<Facet, string[]> {
-  const doubt = (tally?.doubtful ?? 0) + (tally?.lost ?? 0) + (tally?.unread ?? 0);
-  return {
-    form: [form],
-    filesystem:
-      own.length > 0 ? [...new Set(own.map(({ filesystem }) => filesystem))] : ['none found'],
-    layout: [layout ?? 'not known'],
-    lender: [lender || 'not known'],
-    lot: [lot || 'none'],
-    state: [
-      tally ? (doubt > 0 ? 'in doubt' : 'sound') : 'flat image',
-      ...(found > 0 ? ['in quarantine'] : []),
-      ...(sameAs.length > 0 ? ['held twice'] : []),
-      ...(copyOf ? ['a copy'] : []),
-    ],
-  };
+    .from(holdings)
+    .innerJoin(media, eq(media.id, holdings.mediumId))
+    .innerJoin(fairCopies, eq(fairCopies.id, holdings.copyId))
+    .where(where)
+    .orderBy(asc(holdings.code))
+    .limit(limit);
 }
 
-function facetsOf(
-  rows: readonly { values: Record<Facet, string[]> }[],
-  question: Omit<HoldingsQuestion, 'more'>,
-): Record<Facet, { value: string; count: number }[]> {
-  const fits = (values: Record<Facet, string[]>, but: Facet) =>
-    FACETS.every(
-      (facet) =>
-        facet === but || question[facet] === undefined || values[facet].includes(question[facet]!),
-    );
-  return Object.fromEntries(
-    FACETS.map((facet) => {
-      const counts = new Map<string, number>();
-      for (const { values } of rows)
-        if (fits(values, facet))
-          for (const value of values[facet]) counts.set(value, (counts.get(value) ?? 0) + 1);
-      return [
-        facet,
-        [...counts]
-          .map(([value, count]) => ({ value, count }))
-          .sort((a, b) => b.count - a.count || a.value.localeCompare(b.value))
-          .slice(0, MAX_VALUES),
-      ];
-    }),
-  ) as Record<Facet, { value: string; count: number }[]>;
+/** How many of the media that answer each value of a facet would leave. */
+async function facetCounts(db: Executor, facet: Facet, where: SQL) {
+  const { column, several } = FACET_COLUMNS[facet];
+  const value = several ? sql<string>`unnest(${column})` : sql<string>`${column}`;
+  const valued = db
+    .select({ value: value.as('value') })
+    .from(holdings)
+    .where(where)
+    .as('valued');
+  return db
+    .select({ value: valued.value, count: sql<number>`count(*)::int` })
+    .from(valued)
+    .groupBy(valued.value)
+    .orderBy(desc(sql`count(*)`), asc(valued.value))
+    .limit(MAX_VALUES);
 }
 
-const isOneOf = (ids: readonly number[]): SQL =>
-  sql`${fairCopies.id} = any(${sql.param(ids)}::int[])`;
+async function allFacets(db: Executor, chosenOf: Narrowing, answers: SQL) {
+  const counts = await Promise.all(
+    FACETS.map((facet) =>
+      facetCounts(db, facet, sql`${answers} and ${narrowedTo(chosenOf, facet)}`),
+    ),
+  );
+  return Object.fromEntries(FACETS.map((facet, i) => [facet, counts[i]!])) as Record<
+    Facet,
+    { value: string; count: number }[]
+  >;
+}
 
 /** Files whose paths hold every word, or whose digest begins with it. */
 const named = (words: readonly string[]): SQL =>
@@ -174,16 +197,6 @@ const named = (words: readonly string[]): SQL =>
     ),
     sql` and `,
   );
-
-/** How many files of each volume are meant: without a join, for there may be very many. */
-async function countNamed(db: Executor, words: readonly string[]): Promise<Map<number, number>> {
-  const rows = await db
-    .select({ volumeId: files.volumeId, count: sql<number>`count(*)::int` })
-    .from(files)
-    .where(sql`${files.kind} = 'file' and ${named(words)}`)
-    .groupBy(files.volumeId);
-  return new Map(rows.map(({ volumeId, count }) => [volumeId, count]));
-}
 
 function filesNamed(
   db: Executor,
@@ -218,9 +231,7 @@ function filesNamed(
 function filesSaying(
   db: Executor,
   words: readonly string[],
-  within: SQL,
-  narrowed: boolean,
-  limit: number,
+  { fits, isNarrowed, limit }: { fits: SQL; isNarrowed: boolean; limit: number },
 ) {
   const asked = sql`plainto_tsquery('simple', ${words.join(' ')})`;
   const said = db
@@ -229,22 +240,21 @@ function filesSaying(
     .where(sql`${fileTexts.words} @@ ${asked}`);
   // A word that nearly every text has is not sorted through for the few that are listed; where
   // media are chosen, those of them must be found.
-  const some = (narrowed ? said : said.limit(TEXTS_SORTED)).as('some');
+  const some = (isNarrowed ? said : said.limit(TEXTS_SORTED)).as('some');
   const met = db
     .select({
       id: files.id,
       path: files.path,
-      code: media.code,
+      code: holdings.code,
       sha256: files.sha256,
       position: files.position,
     })
     .from(some)
     .innerJoin(files, eq(files.sha256, some.sha256))
     .innerJoin(volumes, eq(volumes.id, files.volumeId))
-    .innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId))
-    .innerJoin(media, eq(media.id, fairCopies.mediumId))
-    .where(sql`${within} and ${volumes.view} is null`)
-    .orderBy(asc(media.code), asc(files.position))
+    .innerJoin(holdings, eq(holdings.copyId, volumes.fairCopyId))
+    .where(sql`${fits} and ${volumes.view} is null`)
+    .orderBy(asc(holdings.code), asc(files.position))
     .limit(limit)
     .as('met');
   // The passage is looked for in those alone that are listed: it costs far more than to find them.
@@ -260,52 +270,60 @@ function filesSaying(
     .orderBy(asc(met.code), asc(met.position));
 }
 
-export async function searchHoldings(db: Executor, question: z.input<typeof HoldingsQuestion>) {
-  const { more, ...asked } = HoldingsQuestion.parse(question);
-  const words = sanitizeText(asked.q).trim().toLowerCase().split(/\s+/).filter(Boolean);
-  const [all, counts] = await Promise.all([
-    copiesNamed(db, words),
-    words.length === 0 ? new Map<number, number>() : countNamed(db, words),
-  ]);
-  const rows = all.map((row) => ({
-    row,
-    values: valuesOf(row),
-    files: row.volumes.reduce((sum, { id }) => sum + (counts.get(id) ?? 0), 0),
-  }));
-  const fits = rows.filter(({ values }) =>
-    FACETS.every((facet) => asked[facet] === undefined || values[facet].includes(asked[facet]!)),
-  );
-  const copies = fits.filter(({ row, files: count }) => row.named || count > 0);
-  const shown = (1 + more) * AT_ONCE;
-  // Only of the first media that together hold as many files as are listed.
-  const listed: number[] = [];
-  for (let i = 0, left = shown; i < copies.length && left > 0; i++) {
-    const { row, files: count } = copies[i]!;
-    listed.push(...row.volumes.filter(({ id }) => counts.has(id)).map(({ id }) => id));
-    left -= count;
+/** Of the files met, those on media that fit, and their volumes as far as files are listed. */
+async function filesThatFit(db: Executor, met: readonly Met[], fits: SQL, limit: number) {
+  if (met.length === 0) return { files: 0, volumeIds: [] };
+  const byMedium = new Map(met.map((each) => [each.mediumId, each]));
+  const ids = [...byMedium.keys()];
+  const rows = await db
+    .select({ mediumId: holdings.mediumId })
+    .from(holdings)
+    .where(sql`${holdings.mediumId} = any(${sql.param(ids)}::int[]) and ${fits}`)
+    .orderBy(asc(holdings.code));
+  const own = rows.map(({ mediumId }) => byMedium.get(mediumId)!);
+  const volumeIds: number[] = [];
+  for (let i = 0, left = limit; i < own.length && left > 0; i++) {
+    volumeIds.push(...own[i]!.volumeIds);
+    left -= own[i]!.files;
   }
-  const [found, texts] = await Promise.all([
-    listed.length > 0 ? filesNamed(db, words, listed, shown) : [],
-    words.length > 0
-      ? filesSaying(
-          db,
-          words,
-          isOneOf(fits.map(({ row }) => row.id)),
-          fits.length < rows.length,
-          Math.min(MAX_TEXTS, shown),
-        )
-      : [],
+  return { files: own.reduce((sum, each) => sum + each.files, 0), volumeIds };
+}
+
+export async function searchHoldings(db: Executor, question: z.input<typeof HoldingsQuestion>) {
+  const { more, q, ...narrowing } = HoldingsQuestion.parse(question);
+  const words = sanitizeText(q).trim().toLowerCase().split(/\s+/).filter(Boolean);
+  const { met, isAll } = words.length === 0 ? { met: [], isAll: true } : await mediaMet(db, words);
+  const fits = narrowedTo(narrowing);
+  const answers = answersTo(words, met);
+  const where = sql`${answers} and ${fits}`;
+  const shown = (1 + more) * AT_ONCE;
+  const isNarrowed = FACETS.some((facet) => narrowing[facet] !== undefined);
+  const [copies, ids, facets, ofFiles, texts] = await Promise.all([
+    copiesWhere(db, where, shown),
+    db
+      .select({ id: holdings.copyId, total: sql<number>`(count(*) over ())::int` })
+      .from(holdings)
+      .where(where)
+      .orderBy(asc(holdings.code))
+      .limit(MAX_IDS),
+    allFacets(db, narrowing, answers),
+    filesThatFit(db, met, fits, shown),
+    words.length === 0
+      ? []
+      : filesSaying(db, words, { fits, isNarrowed, limit: Math.min(MAX_TEXTS, shown) }),
   ]);
+  const found =
+    ofFiles.volumeIds.length > 0 ? await filesNamed(db, words, ofFiles.volumeIds, shown) : [];
   return {
-    total: copies.length,
-    copies: copies.slice(0, shown).map(({ row: { named: _named, ...row } }) => row),
-    copyIds: copies.map(({ row }) => row.id),
-    facets: facetsOf(
-      rows.filter(({ row, files: count }) => row.named || count > 0),
-      asked,
-    ),
+    total: ids[0]?.total ?? 0,
+    copies,
+    /** Of all that answer, where there are not more than can be taken out at once. */
+    copyIds: (ids[0]?.total ?? 0) > MAX_IDS ? [] : ids.map(({ id }) => id),
+    facets,
     found,
-    filesFound: copies.reduce((sum, { files: count }) => sum + count, 0),
+    filesFound: ofFiles.files,
+    /** Fewer files were counted than there are, as there are very many. */
+    moreFiles: !isAll,
     texts,
   };
 }

@@ -1,7 +1,9 @@
-/** What a person settled of media that are alike. */
-import { check, index, integer, pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
+/** What is kept, a row a medium for the search; and what a person settled of media that are alike. */
+import { sql } from 'drizzle-orm';
+import { check, index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
 import { moment, oneOf } from '@/server/platform/db/columns';
 import { type RelationKind, RELATION_KINDS } from '@/server/states';
+import { fairCopies } from '../copies/tables';
 import { media } from '../media/tables';
 import { operators } from '../operators/tables';
 
@@ -26,5 +28,46 @@ export const relations = pgTable(
     check('relations_kind', oneOf(table.kind, RELATION_KINDS)),
     primaryKey({ columns: [table.mediumId, table.otherId] }),
     index().on(table.otherId),
+  ],
+);
+
+/** A volume as a list of what is kept tells it. */
+export interface HeldVolume {
+  id: number;
+  filesystem: string;
+  label: string | null;
+}
+
+/**
+ * What the search needs of every medium that is kept, by its newest copy. Triggers of the database
+ * keep it (`refresh_holdings`, migration 0014), whoever changes what it is made of.
+ */
+export const holdings = pgTable(
+  'holdings',
+  {
+    mediumId: integer()
+      .primaryKey()
+      .references(() => media.id),
+    copyId: integer()
+      .notNull()
+      .references(() => fairCopies.id),
+    code: text().notNull(),
+    /** All that is said of it, in small letters. */
+    described: text().notNull(),
+    sha256: text().notNull(),
+    form: text().notNull(),
+    layout: text().notNull(),
+    lender: text().notNull(),
+    lot: text().notNull(),
+    filesystems: text().array().notNull(),
+    states: text().array().notNull(),
+    volumes: jsonb().$type<HeldVolume[]>().notNull(),
+    fileCount: integer().notNull(),
+  },
+  (table) => [
+    index().on(table.code),
+    index().on(table.copyId),
+    index().on(table.sha256),
+    index('holdings_described').using('gin', sql`${table.described} gin_trgm_ops`),
   ],
 );

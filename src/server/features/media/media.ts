@@ -158,10 +158,6 @@ export async function describeMedium(
   });
 }
 
-export function listLots(db: Executor) {
-  return db.select().from(lots).orderBy(asc(lots.name));
-}
-
 export async function changeLot(
   db: Database,
   operatorId: number,
@@ -194,36 +190,4 @@ export async function mediumByCode(db: Executor, wanted: string) {
   const [medium] = await db.select().from(media).where(eq(media.code, code));
   if (!medium) throw notFound(`medium ${code}`);
   return medium;
-}
-
-/** Media without a fair copy, with where each is. */
-export function listArrivals(db: Executor) {
-  return db
-    .select({
-      id: media.id,
-      code: media.code,
-      form: media.form,
-      title: media.title,
-      labelText: media.labelText,
-      lender: media.lender,
-      lot: media.lot,
-      condition: media.condition,
-      isBlank: media.isBlank,
-      isReference: media.isReference,
-      recordedSide: media.recordedSide,
-      setName: media.setName,
-      setNumber: media.setNumber,
-      marks: media.marks,
-      treatFirst: media.treatFirst,
-      writeProtected: media.writeProtected,
-      station: stations.id,
-      sittingState: sql<
-        string | null
-      >`(select s.state from ${sittings} s where s.medium_id = ${media.id} order by s.id desc
-      limit 1)`,
-    })
-    .from(media)
-    .leftJoin(stations, eq(stations.mediumId, media.id))
-    .where(sql`not exists (select 1 from ${fairCopies} f where f.medium_id = ${media.id})`)
-    .orderBy(asc(media.isBlank), asc(media.isReference), asc(media.code));
 }

@@ -1,22 +1,20 @@
-/**
- * Sets: media that belong together, which of them are missing, and what is still to be completed
- * of every
- * medium.
- */
-import { asc, eq, ne, sql } from 'drizzle-orm';
+/** Sets: media that belong together, and which of them are missing. */
+import { asc, eq, sql } from 'drizzle-orm';
 import type { z } from 'zod';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
-import { fairCopies } from '../copies/tables';
 import { media, sets } from './tables';
 import { notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
 import type { SetChange } from './new-medium';
-import { pictured } from './papers';
 
 /** Most places of a set that are looked through for missing members. */
 const MAX_MEMBERS = 9999;
+/** Sets listed at once. */
+const MAX_SETS = 200;
+/** Members of a set listed at once. */
+const MAX_LISTED = 500;
 
 /**
  * Places of a set that no medium has, up to what it should have, or to the highest that is there.
@@ -27,36 +25,36 @@ function missingPlaces(members: number | null, there: readonly (number | null)[]
   return Array.from({ length: last }, (_, i) => i + 1).filter((number) => !numbers.has(number));
 }
 
-async function listSets(db: Executor) {
-  const [rows, members] = await Promise.all([
-    db.select().from(sets).orderBy(asc(sets.name)),
-    db
-      .select({
-        code: media.code,
-        title: media.title,
-        setName: media.setName,
-        setNumber: media.setNumber,
-      })
-      .from(media)
-      .where(ne(media.setName, ''))
-      .orderBy(asc(media.setNumber), asc(media.code)),
-  ]);
-  return rows.map(({ name, members: wanted }) => {
-    const own = members.filter(({ setName }) => setName === name);
-    return {
-      name,
-      members: wanted,
-      own: own.map(({ code, title, setNumber }) => ({ code, title, number: setNumber })),
-      missing: missingPlaces(
-        wanted,
-        own.map(({ setNumber }) => setNumber),
-      ),
-    };
-  });
+/** A set with its members, and the places that nobody has. */
+export async function setOf(db: Executor, name: string) {
+  if (name === '') return null;
+  const [row] = await db.select().from(sets).where(eq(sets.name, name));
+  if (!row) return null;
+  const own = await db
+    .select({ code: media.code, title: media.title, number: media.setNumber })
+    .from(media)
+    .where(eq(media.setName, name))
+    .orderBy(asc(media.setNumber), asc(media.code))
+    .limit(MAX_MEMBERS);
+  const missing = missingPlaces(
+    row.members,
+    own.map(({ number }) => number),
+  );
+  return { name, members: row.members, own: own.slice(0, MAX_LISTED), count: own.length, missing };
 }
 
-export async function setOf(db: Executor, name: string) {
-  return name === '' ? null : ((await listSets(db)).find((each) => each.name === name) ?? null);
+/** Sets of which a member is missing, the first of them. */
+export async function incompleteSets(db: Executor) {
+  const { rows } = await db.execute<{ name: string }>(sql`
+    select s.name from ${sets} s
+    left join ${media} m on m.set_name = s.name
+    group by s.name, s.members
+    having count(distinct m.set_number) filter (where m.set_number between 1
+      and least(${MAX_MEMBERS}::int, coalesce(s.members, ${MAX_MEMBERS}::int)))
+      < least(${MAX_MEMBERS}::int, coalesce(s.members, max(m.set_number), 0))
+    order by s.name limit ${MAX_SETS}`);
+  const found = await Promise.all(rows.map(({ name }) => setOf(db, name)));
+  return found.filter((each) => each !== null);
 }
 
 export async function changeSet(
@@ -79,50 +77,4 @@ export async function changeSet(
     });
     await announce(tx, { kind: 'media' });
   });
-}
-
-const NOT_KNOWN = /^(not known|unknown|untitled|\?)/i;
-
-/** What is still to be completed of every medium, kept or waiting, and which members sets lack. */
-export async function listToComplete(db: Executor) {
-  const rows = await db
-    .select({
-      id: media.id,
-      code: media.code,
-      title: media.title,
-      form: media.form,
-      lot: media.lot,
-      lender: media.lender,
-      labelText: media.labelText,
-      condition: media.condition,
-      marks: media.marks,
-      recordedSide: media.recordedSide,
-      held: sql<boolean>`exists (select 1 from ${fairCopies} f where f.medium_id = ${media.id})`,
-    })
-    .from(media)
-    .where(sql`not ${media.isBlank} and not ${media.isReference}`)
-    .orderBy(asc(media.code));
-  const withPicture = await pictured(
-    db,
-    rows.map(({ id }) => id),
-  );
-  const toComplete = rows
-    .map(({ id, title, lender, labelText, condition, marks, recordedSide, ...row }) => ({
-      ...row,
-      title,
-      toComplete: [
-        ...(NOT_KNOWN.test(title) ? ['what it is'] : []),
-        ...(lender === '' ? ['owner'] : []),
-        ...(labelText === '' ? ['label'] : []),
-        ...(condition === '' && marks.length === 0 ? ['condition'] : []),
-        ...(withPicture.has(id) ? [] : ['photo']),
-        ...(recordedSide === 'not-said' ? ['side'] : []),
-      ],
-    }))
-    .filter((row) => row.toComplete.length > 0);
-  return {
-    media: toComplete,
-    of: rows.length,
-    sets: (await listSets(db)).filter(({ missing }) => missing.length > 0),
-  };
 }

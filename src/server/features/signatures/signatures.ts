@@ -157,6 +157,7 @@ export async function refuseQuarantined(
       `This image is in quarantine: ${found.name} was found in it. Nothing was handed ` +
         'out; take it from its docket, knowing that.',
       409,
-      'quarantine',
+      null,
+      { code: 'in-quarantine' },
     );
 }

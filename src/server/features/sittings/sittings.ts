@@ -82,7 +82,8 @@ export async function startSittingIn(
       `${due} Take ${medium!.code} out, clean the head of station ${stationId}, and ` +
         'say so; or read it all the same.',
       409,
-      'uncleaned',
+      null,
+      { code: 'head-wants-cleaning' },
     );
   const [lot] = await tx
     .select({

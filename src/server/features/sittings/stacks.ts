@@ -17,7 +17,8 @@ import { registerManyIn } from '../media/media';
 import { NewMedium } from '../media/new-medium';
 import { startSittingIn } from './sittings';
 import { lockStation, refuseWhileBusy } from '../stations/station-use';
-import { mediumFor, notePlaced, noteRemoved, withBench } from '../stations/stations';
+import { mediumFor, notePlaced, noteRemoved } from '../stations/placing';
+import { withBench } from '../stations/drive-hands';
 
 /** Most media of one stack. */
 const MOST = 200;
@@ -148,9 +149,8 @@ export async function nextOfStack(
   operatorId: number,
   stationId: number,
 ): Promise<void> {
-  await db.transaction(async (tx) => {
+  const nextUp = async (tx: Executor) => {
     const station = await lockStation(tx, stationId);
-    await refuseWhileBusy(tx, stationId);
     const [stack] = await tx
       .select()
       .from(stacks)
@@ -158,20 +158,33 @@ export async function nextOfStack(
       .for('update');
     const code = stack?.codes[stack.begun];
     if (!stack || !code) throw new UserError(`No stack is being read at station ${stationId}.`);
-    const medium = await mediumFor(tx, station, code);
-    await withBench(async (bench) => {
-      if (bench.simulated) {
-        await bench.hand({ op: 'hand-remove', drive: station.drive });
-        await bench.hand({ op: 'hand-insert', drive: station.drive, label: code });
-      }
-      if (!(await bench.status(station.drive)).medium)
-        throw new UserError(
-          `Station ${stationId} has no disk in its drive. Put ${code} in and try again.`,
-        );
-    });
-    if (station.mediumId !== null && station.mediumId !== medium.id)
-      await noteRemoved(tx, operatorId, station);
-    if (station.mediumId !== medium.id) await notePlaced(tx, operatorId, stationId, medium);
+    return { station, stack, code };
+  };
+  const { station, stack, code } = await db.transaction(async (tx) => {
+    await refuseWhileBusy(tx, stationId);
+    const next = await nextUp(tx);
+    await mediumFor(tx, next.station, next.code);
+    return next;
+  });
+  await withBench(async (bench) => {
+    if (bench.simulated) {
+      await bench.hand({ op: 'hand-remove', drive: station.drive });
+      await bench.hand({ op: 'hand-insert', drive: station.drive, label: code });
+    }
+    if (!(await bench.status(station.drive)).medium)
+      throw new UserError(
+        `Station ${stationId} has no disk in its drive. Put ${code} in and try again.`,
+      );
+  });
+  await db.transaction(async (tx) => {
+    const [now] = await tx.select().from(stacks).where(eq(stacks.id, stack.id));
+    // The worker saw the disk go in and began with it already.
+    if (!now || now.begun > stack.begun) return;
+    const { station: own } = await nextUp(tx);
+    await refuseWhileBusy(tx, stationId);
+    const medium = await mediumFor(tx, own, code);
+    if (own.mediumId !== null && own.mediumId !== medium.id) await noteRemoved(tx, operatorId, own);
+    if (own.mediumId !== medium.id) await notePlaced(tx, operatorId, stationId, medium);
     await beginNext(tx, stack.id, operatorId, stationId);
   });
 }

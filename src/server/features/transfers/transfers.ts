@@ -15,7 +15,7 @@ import { announce } from '@/server/platform/events';
 import { enqueue } from '@/server/platform/jobs/enqueue';
 import { note } from '../ledger/ledger';
 import { refuseQuarantined } from '../signatures/signatures';
-import { withBench } from '../stations/stations';
+import { withBench } from '../stations/drive-hands';
 
 /** Most bytes that are sent so: a day at 9,600 bits a second is some 80 MB. */
 const MAX_BYTES = 16 << 20;

@@ -32,7 +32,7 @@ const json = (body: unknown, status = 200) =>
 
 function failure(error: unknown): Response {
   if (error instanceof UserError)
-    return json({ error: error.message, field: error.field }, error.status);
+    return json({ error: error.message, code: error.code, field: error.field }, error.status);
   if (error instanceof z.ZodError) {
     const fields = Object.fromEntries(
       error.issues.map(({ path, message }) => [path.join('.'), message]),

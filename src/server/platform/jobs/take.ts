@@ -19,7 +19,8 @@ const codeOf = (error: unknown): string | undefined =>
 
 /**
  * The oldest job of these kinds that waits, or whose worker fell silent, and whose resource nobody
- * uses. Null where there is none.
+ * uses; also one that this worker has no longer at work (`own` are those it has) and could not say
+ * so of, because the database had gone. Null where there is none.
  */
 export async function takeJob(
   db: Database,
@@ -39,7 +40,7 @@ export async function takeJob(
       where id = (
         select j.id from jobs j left join workers w on w.id = j.worker_id
         where j.kind in (${list(kinds)}) ${notOwn}
-          and (j.state = 'waiting' or (j.state = 'running' and (w.id is null
+          and (j.state = 'waiting' or (j.state = 'running' and (w.id is null or w.id = ${workerId}
             or w.heartbeat_at < now() - make_interval(secs => ${SILENT_SECONDS}))))
           and not exists (select 1 from jobs k where k.resource = j.resource
             and k.state = 'running' and k.id <> j.id)

@@ -4,7 +4,8 @@ import { route } from '@/server/features/operators/route';
 import { endSelfTest, startSelfTest } from '@/server/features/stations/self-tests';
 import { startSitting } from '@/server/features/sittings/sittings';
 import { endStack, NewStack, nextOfStack, startStack } from '@/server/features/sittings/stacks';
-import { cleanHead, placeMedium, removeMedium } from '@/server/features/stations/stations';
+import { placeMedium, removeMedium } from '@/server/features/stations/placing';
+import { cleanHead } from '@/server/features/stations/head-cleaning';
 
 const Action = z.discriminatedUnion('action', [
   z.object({

@@ -1,0 +1,142 @@
+/** Media registered and waiting, by risk or by code: so many at once, counted and narrowed in SQL. */
+import { and, asc, desc, eq, ilike, inArray, sql, type SQL } from 'drizzle-orm';
+import { z } from 'zod';
+import { MARK_WORDS, MAX_RISK, RISK_OF } from '@/core/condition';
+import { MEDIUM_FORMS } from '@/core/medium-form';
+import type { Executor } from '@/server/platform/db/database';
+import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { sittings } from '../sittings/tables';
+import { stations } from '../stations/tables';
+import { nextCode } from './codes';
+import { lots, media } from './tables';
+
+/** Rows sent at once, and as many more each time that more are asked for. */
+const AT_ONCE = 200;
+const MAX_MORE = 250;
+
+const flag = z.enum(['0', '1']).transform((text) => text === '1');
+/** What the route takes. */
+export const ArrivalsQuestion = z.object({
+  q: z
+    .string()
+    .transform((text) => text.slice(0, 200))
+    .default(''),
+  form: z.enum(MEDIUM_FORMS).optional(),
+  order: z.enum(['code', 'risk']).default('code'),
+  /** Only those that lack something, and the one of this code. */
+  incomplete: flag.default(false),
+  keep: z.string().max(60).optional(),
+  /** Only what a stack of this station may take. */
+  stackOf: z.coerce.number().int().min(1).optional(),
+  more: z.coerce.number().int().min(0).max(MAX_MORE).default(0),
+});
+export type ArrivalsQuestion = z.output<typeof ArrivalsQuestion>;
+
+const isWaiting = sql`not exists (select 1 from fair_copies f where f.medium_id = ${media.id})`;
+const isTheirs = sql`not ${media.isBlank} and not ${media.isReference}`;
+const isIncomplete = sql`(${isTheirs} and (${media.lender} = '' or ${media.labelText} = ''
+  or (${media.condition} = '' and ${media.marks} = '[]')))`;
+
+const cases = (words: Record<string, string | number>) =>
+  sql.join(
+    Object.entries(words).map(([mark, word]) => sql`when ${mark} then ${word}`),
+    sql` `,
+  );
+
+/** As `riskOf` has it. */
+const risk = sql<number>`case when ${media.treatFirst} then ${sql.raw(String(MAX_RISK))}
+  else least(${sql.raw(String(MAX_RISK))}, greatest(1, (select max(case mark ${cases(RISK_OF)} end::int)
+    from jsonb_array_elements_text(${media.marks}) mark))
+    + (jsonb_array_length(${media.marks}) > 1)::int) end`;
+
+/** All that a filter looks in. */
+const described = sql`concat_ws(' ', ${media.code}, ${media.title}, ${media.labelText},
+  ${media.lender}, ${media.lot}, ${media.condition},
+  (select string_agg(case mark ${cases(MARK_WORDS)} end, ' ')
+    from jsonb_array_elements_text(${media.marks}) mark))`;
+
+const like = (word: string) => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
+
+function answersTo({ q, form, incomplete, keep, stackOf }: ArrivalsQuestion): SQL {
+  const words = sanitizeText(q).trim().split(/\s+/).filter(Boolean);
+  return and(
+    isWaiting,
+    ...words.map((word) => ilike(described, like(word))),
+    form && eq(media.form, form),
+    incomplete ? sql`(${isIncomplete} or ${media.code} = ${keep ?? ''})` : undefined,
+    stackOf
+      ? sql`${isTheirs} and not ${media.treatFirst}
+          and (${stations.id} is null or ${stations.id} = ${stackOf})`
+      : undefined,
+  )!;
+}
+
+const rowsOf = (db: Executor, question: ArrivalsQuestion) =>
+  db
+    .select({
+      id: media.id,
+      code: media.code,
+      form: media.form,
+      title: media.title,
+      labelText: media.labelText,
+      lender: media.lender,
+      lot: media.lot,
+      condition: media.condition,
+      isBlank: media.isBlank,
+      isReference: media.isReference,
+      recordedSide: media.recordedSide,
+      setName: media.setName,
+      setNumber: media.setNumber,
+      marks: media.marks,
+      treatFirst: media.treatFirst,
+      writeProtected: media.writeProtected,
+      station: stations.id,
+      sittingState: sql<string | null>`(select s.state from ${sittings} s
+        where s.medium_id = ${media.id} order by s.id desc limit 1)`,
+    })
+    .from(media)
+    .leftJoin(stations, eq(stations.mediumId, media.id))
+    .where(answersTo(question))
+    .orderBy(
+      asc(media.isBlank),
+      ...(question.order === 'risk' ? [desc(risk)] : [asc(media.isReference)]),
+      asc(media.code),
+    )
+    .limit((1 + question.more) * AT_ONCE);
+
+async function countsOf(db: Executor, question: ArrivalsQuestion) {
+  const count = (which: SQL) => sql<number>`(count(*) filter (where ${which}))::int`;
+  const [counts] = await db
+    .select({
+      all: sql<number>`count(*)::int`,
+      waiting: count(isTheirs),
+      treatFirst: count(sql`${isTheirs} and ${media.treatFirst}`),
+      blanks: count(sql`${media.isBlank}`),
+      incomplete: count(isIncomplete),
+    })
+    .from(media)
+    .where(isWaiting);
+  const [shown] = await db
+    .select({ total: sql<number>`count(*)::int` })
+    .from(media)
+    .leftJoin(stations, eq(stations.mediumId, media.id))
+    .where(answersTo(question));
+  return { ...counts!, total: shown!.total };
+}
+
+export async function listArrivals(db: Executor, asked: z.input<typeof ArrivalsQuestion>) {
+  const question = ArrivalsQuestion.parse(asked);
+  const [rows, counts, code] = await Promise.all([
+    rowsOf(db, question),
+    countsOf(db, question),
+    nextCode(db),
+  ]);
+  const names = [...new Set(rows.map(({ lot }) => lot))];
+  return {
+    media: rows,
+    ...counts,
+    /** Those of the media listed. */
+    lots: names.length === 0 ? [] : await db.select().from(lots).where(inArray(lots.name, names)),
+    nextCode: code,
+  };
+}

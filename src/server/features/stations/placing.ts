@@ -1,0 +1,149 @@
+/** Media go into stations' drives and come out of them. */
+import { eq } from 'drizzle-orm';
+import type { BenchClient } from '@/benchlink/client';
+import { DeviceError } from '@/benchlink/messages';
+
+import { FORM_NAMES, isBlockForm } from '@/core/medium-form';
+import type { Database, Executor } from '@/server/platform/db/database';
+import { media } from '../media/tables';
+import { stations } from './tables';
+import { UserError, notFound, treatItFirst } from '@/server/platform/errors';
+import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { announce } from '@/server/platform/events';
+import { note } from '../ledger/ledger';
+import { startQueued } from '../writebacks/writebacks';
+import { lockStation, refuseWhileBusy } from './station-use';
+import { withDrive } from './drive-hands';
+import { noteConfirmed } from './scanned-labels';
+
+interface PlaceOptions {
+  /** The disk of a simulated shelf that stands for it, where that has another name. */
+  shelfLabel?: string;
+  /** Its label was scanned at the drive: that it is the one is confirmed with it. */
+  scanned?: boolean;
+}
+
+/**
+ * Notes that a medium is in a station's drive. At a simulated bench its hand puts it there: the
+ * disk from the shelf
+ * that carries the medium's code, or the one that `shelfLabel` names.
+ */
+export async function placeMedium(
+  db: Database,
+  operatorId: number,
+  stationId: number,
+  code: string,
+  { shelfLabel, scanned = false }: PlaceOptions = {},
+): Promise<void> {
+  // Asked before the drive is, and again with what is written: no lock waits for a drive.
+  const mayGoIn = async (tx: Executor) => {
+    const station = await lockStation(tx, stationId);
+    await refuseWhileBusy(tx, stationId);
+    const medium = await mediumFor(tx, station, code);
+    if (station.mediumId && station.mediumId !== medium.id)
+      throw new UserError(`Another medium is in station ${stationId}. Take it out first.`);
+    return { drive: station.drive, medium };
+  };
+  const { drive } = await db.transaction(mayGoIn);
+  await withDrive(drive, async (link, hands) => {
+    if (hands) await insertFromShelf(hands, drive, shelfLabel ?? code);
+    const status = await link.status(drive);
+    if (!status.medium)
+      throw new UserError(
+        `Station ${stationId} has no disk in its drive. Put ${code} in and try again.`,
+      );
+  });
+  await db.transaction(async (tx) => {
+    const { medium } = await mayGoIn(tx);
+    await notePlaced(tx, operatorId, stationId, medium);
+    if (medium.isBlank) await startQueued(tx, stationId);
+    if (scanned) await noteConfirmed(tx, operatorId, stationId, medium);
+  });
+}
+
+/** A simulated shelf may not hold a disk of this name: then a person chooses one. */
+async function insertFromShelf(hands: BenchClient, drive: string, label: string): Promise<void> {
+  try {
+    await hands.hand({ op: 'hand-insert', drive, label });
+  } catch (error) {
+    if (!(error instanceof DeviceError)) throw error;
+    throw new UserError(error.message, 409, null, { cause: error, code: 'choose-from-shelf' });
+  }
+}
+
+/** The medium that is meant for a station; refuses one that does not belong there. */
+export async function mediumFor(
+  tx: Executor,
+  station: typeof stations.$inferSelect,
+  code: string,
+): Promise<typeof media.$inferSelect> {
+  const [medium] = await tx
+    .select()
+    .from(media)
+    .where(eq(media.code, sanitizeText(code)));
+  if (!medium) throw notFound(`medium ${code}`);
+  if (medium.treatFirst) throw treatItFirst(medium.code);
+  if (medium.form !== station.form)
+    throw new UserError(
+      `${code} does not fit station ${station.id}: its drive takes ` +
+        `${isBlockForm(station.form) ? (station.form === 'hard-disk' ? 'hard disks' : 'optical discs') : `${FORM_NAMES[station.form]} disks`}.`,
+    );
+  const [elsewhere] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
+  if (elsewhere && elsewhere.id !== station.id)
+    throw new UserError(`${code} is in station ${elsewhere.id}. Take it out there first.`);
+  return medium;
+}
+
+export async function notePlaced(
+  tx: Executor,
+  operatorId: number,
+  stationId: number,
+  { id, code }: { id: number; code: string },
+): Promise<void> {
+  await tx
+    .update(stations)
+    .set({ mediumId: id, confirmedAt: null })
+    .where(eq(stations.id, stationId));
+  await note(tx, {
+    operatorId,
+    kind: 'placed',
+    mediumId: id,
+    stationId,
+    what: `${code} put in station ${stationId}.`,
+  });
+  await announce(tx, { kind: 'stations' });
+}
+
+export async function removeMedium(
+  db: Database,
+  operatorId: number,
+  stationId: number,
+): Promise<void> {
+  const mayComeOut = async (tx: Executor) => {
+    const station = await lockStation(tx, stationId);
+    await refuseWhileBusy(tx, stationId);
+    return station;
+  };
+  const { drive } = await db.transaction(mayComeOut);
+  await withDrive(drive, async (_, hands) => {
+    await hands?.hand({ op: 'hand-remove', drive });
+  });
+  await db.transaction(async (tx) => noteRemoved(tx, operatorId, await mayComeOut(tx)));
+}
+
+export async function noteRemoved(
+  tx: Executor,
+  operatorId: number,
+  { id, mediumId }: Pick<typeof stations.$inferSelect, 'id' | 'mediumId'>,
+): Promise<void> {
+  await tx.update(stations).set({ mediumId: null, confirmedAt: null }).where(eq(stations.id, id));
+  if (mediumId)
+    await note(tx, {
+      operatorId,
+      kind: 'removed',
+      mediumId,
+      stationId: id,
+      what: `Taken out of station ${id}.`,
+    });
+  await announce(tx, { kind: 'stations' });
+}

@@ -1,0 +1,65 @@
+'use client';
+/** How the media that wait are narrowed and ordered. */
+import { useRef } from 'react';
+import { FORM_NAMES, type MediumForm } from '@/core/medium-form';
+import type { ArrivalsAsked } from '../data/queries';
+import { Button } from '../parts/button';
+import { useKey } from '../parts/keys';
+
+const FIELD = 'border border-line bg-sheet px-2 py-1.5 text-[13px]';
+const ORDERS = { code: 'by code', risk: 'by risk' } as const;
+
+interface ArrivalsFiltersProps {
+  asked: ArrivalsAsked;
+  /** Media that lack something. */
+  incomplete: number;
+  onAsk: (change: ArrivalsAsked) => void;
+}
+
+export function ArrivalsFilters({ asked, incomplete, onAsk }: ArrivalsFiltersProps) {
+  const filterInput = useRef<HTMLInputElement>(null);
+  useKey('/', () => filterInput.current?.focus());
+  const order = asked.order ?? 'code';
+  return (
+    <>
+      <label>
+        <span className="sr-only">Filter</span>
+        <input
+          ref={filterInput}
+          value={asked.q ?? ''}
+          onChange={(event) => onAsk({ q: event.target.value })}
+          placeholder="Filter by any word   /"
+          type="search"
+          className={`${FIELD} w-60`}
+        />
+      </label>
+      <label>
+        <span className="sr-only">Form</span>
+        <select
+          value={asked.form ?? ''}
+          onChange={(event) => onAsk({ form: (event.target.value as MediumForm) || undefined })}
+          className={FIELD}
+        >
+          <option value="">every form</option>
+          {Object.entries(FORM_NAMES).map(([id, name]) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Button hotkey="o" onClick={() => onAsk({ order: order === 'code' ? 'risk' : 'code' })}>
+        Order: {ORDERS[order]}
+      </Button>
+      <label className="flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          checked={asked.incomplete === '1'}
+          onChange={(event) => onAsk({ incomplete: event.target.checked ? '1' : '0' })}
+          className="size-4"
+        />
+        lack something ({incomplete})
+      </label>
+    </>
+  );
+}

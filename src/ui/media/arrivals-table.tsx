@@ -1,0 +1,146 @@
+'use client';
+/** The media that wait, a row each; files dropped on a row are its papers. */
+import Link from 'next/link';
+import { useEffect, useRef } from 'react';
+import { MARK_WORDS } from '@/core/condition';
+import { FORM_NAMES } from '@/core/medium-form';
+import { RiskBar } from './condition-strip';
+import { keepOutgoing, ownedBy } from './outbox';
+import type { ArrivingMedium } from './use-arrivals';
+
+/** What is to be done with it next. */
+function nextStep(medium: ArrivingMedium): string {
+  const { station, sittingState, isBlank, isReference, treatFirst } = medium;
+  if (station)
+    return sittingState && sittingState !== 'done'
+      ? `station ${station}, ${sittingState}`
+      : `in station ${station}`;
+  if (treatFirst) return 'treat first';
+  if (isReference) return 'reference, for testing drives';
+  if (isBlank) return 'blank, may be written';
+  return sittingState === 'done' ? 'read, no layout fits' : (sittingState ?? 'ready');
+}
+
+/** What is still to be completed of a medium; nothing of blanks and references. */
+function toComplete(medium: ArrivingMedium): string {
+  const { lender, labelText, condition, marks, isBlank, isReference } = medium;
+  if (isBlank || isReference) return '';
+  const lacks = [
+    !lender && 'owner',
+    !labelText && 'label',
+    !condition && marks.length === 0 && 'condition',
+  ];
+  return lacks.filter(Boolean).join(', ') || '–';
+}
+
+function Condition({ medium }: { medium: ArrivingMedium }) {
+  const said = [
+    ...medium.marks.map((mark) => MARK_WORDS[mark]),
+    ...(medium.condition ? [medium.condition] : []),
+    ...(medium.writeProtected ? ['write-protected'] : []),
+  ];
+  return (
+    <>
+      {said.map((each) => (
+        <span
+          key={each}
+          className="mr-1 inline-block rounded-full border border-line bg-sheet px-2 text-[12px] leading-5"
+        >
+          {each}
+        </span>
+      ))}
+      {!medium.condition && medium.marks.length === 0 && (
+        <span className="text-ink-2">not described</span>
+      )}
+    </>
+  );
+}
+
+interface RowProps {
+  medium: ArrivingMedium;
+  isChosen: boolean;
+  onChoose: () => void;
+}
+
+function Row({ medium, isChosen, onChoose }: RowProps) {
+  const row = useRef<HTMLTableRowElement>(null);
+  // In braces: newer browsers give a promise back here, which React would take for the effect's
+  // clean-up.
+  useEffect(() => {
+    if (isChosen) row.current?.scrollIntoView({ block: 'nearest' });
+  }, [isChosen]);
+  const wantsHand = medium.station || medium.treatFirst;
+  return (
+    <tr
+      ref={row}
+      aria-selected={isChosen}
+      onClick={onChoose}
+      onDragOver={(event) => {
+        event.preventDefault();
+        onChoose();
+      }}
+      onDrop={(event) => {
+        event.preventDefault();
+        void keepOutgoing(ownedBy(medium), [...event.dataTransfer.files]);
+      }}
+      className="h-9 scroll-mb-44 border-b border-line aria-selected:bg-oxide-wash"
+    >
+      <td className="whitespace-nowrap pr-4">
+        <Link
+          href={`/media/${medium.code}`}
+          className="font-mono font-[650] tracking-wide hover:underline"
+        >
+          {medium.code}
+        </Link>
+      </td>
+      <td className="pr-4">{medium.title}</td>
+      <td className="pr-4 text-ink-2">{medium.labelText || 'no label'}</td>
+      <td className="whitespace-nowrap pr-4">{FORM_NAMES[medium.form]}</td>
+      <td className="pr-4">
+        <Condition medium={medium} />
+      </td>
+      <td className="pr-4">
+        <RiskBar medium={medium} />
+      </td>
+      <td className="whitespace-nowrap pr-4 text-[13px] text-ink-2">{toComplete(medium)}</td>
+      <td className={`whitespace-nowrap ${wantsHand ? 'font-[650] text-oxide' : ''}`}>
+        {nextStep(medium)}
+      </td>
+    </tr>
+  );
+}
+
+interface ArrivalsTableProps {
+  media: readonly ArrivingMedium[];
+  chosen: ArrivingMedium | undefined;
+  onChoose: (code: string) => void;
+}
+
+export function ArrivalsTable({ media, chosen, onChoose }: ArrivalsTableProps) {
+  return (
+    <table className="w-full border-collapse text-[14px]">
+      <thead>
+        <tr className="border-b border-line text-[13px] [&>th]:pb-1.5">
+          <th>Code</th>
+          <th>What it is</th>
+          <th>What the label says</th>
+          <th>Medium</th>
+          <th>Condition</th>
+          <th>Risk</th>
+          <th>To complete</th>
+          <th>Next</th>
+        </tr>
+      </thead>
+      <tbody>
+        {media.map((medium) => (
+          <Row
+            key={medium.id}
+            medium={medium}
+            isChosen={medium === chosen}
+            onChoose={() => onChoose(medium.code)}
+          />
+        ))}
+      </tbody>
+    </table>
+  );
+}

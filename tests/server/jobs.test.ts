@@ -1,0 +1,231 @@
+/** Jobs of every kind through real engines: all of them end, none twice, whoever dies. */
+import { spawnSync } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { eq, sql } from 'drizzle-orm';
+import { connectDatabase, type Connection } from '@/server/platform/db/database';
+import { endJob, enqueue, stationResource, wakeJob } from '@/server/platform/jobs/enqueue';
+import { JobEngine, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
+import { JOB_KINDS, JOB_RULES, type JobKind } from '@/server/platform/jobs/kinds';
+import { closeQueue } from '@/server/platform/jobs/queue';
+import { jobs, workers } from '@/server/platform/jobs/tables';
+import { Application, until } from '../support/application';
+
+jest.setTimeout(120_000);
+
+type Work = (context: JobContext) => Promise<JobOutcome>;
+
+const POOL = 20;
+let application: Application;
+const connections: Connection[] = [];
+const engines: JobEngine[] = [];
+const quiet = { warn: () => undefined, error: () => undefined };
+const db = () => connections[0]!.db;
+
+function startEngine(work: Work): JobEngine {
+  const connection = connectDatabase(application.databaseUrl, POOL);
+  connections.push(connection);
+  const handlers = Object.fromEntries(JOB_KINDS.map((kind) => [kind, work]));
+  const engine = new JobEngine(connection, handlers as never, quiet);
+  engines.push(engine);
+  engine.start();
+  return engine;
+}
+
+/** One number fits every kind. */
+const payloadOf = (kind: JobKind, subject: number) =>
+  Object.fromEntries(
+    Object.keys((JOB_RULES[kind].payload as { shape: object }).shape).map((key) => [key, subject]),
+  );
+
+const ask = (kind: JobKind, subject: number, resource?: string) =>
+  enqueue(db(), kind, payloadOf(kind, subject) as never, { resource });
+
+const allIn = (state: string, count: number) =>
+  until(
+    `${count} jobs to be ${state}`,
+    async () =>
+      (
+        await db()
+          .select()
+          .from(jobs)
+          .where(eq(jobs.state, state as never))
+      ).length === count,
+    60,
+  );
+
+beforeAll(async () => {
+  application = await Application.prepare();
+});
+beforeEach(async () => {
+  connections.push(connectDatabase(application.databaseUrl, 5));
+  await db().delete(jobs);
+  await db().delete(workers);
+});
+afterEach(async () => {
+  await Promise.all(engines.splice(0).map((engine) => engine.stop()));
+  await Promise.all(connections.splice(0).map((connection) => connection.close()));
+});
+afterAll(async () => {
+  await closeQueue();
+  await application?.stop();
+});
+
+test.each([1, 4])('two hundred jobs of every kind all end once with %i workers', async (count) => {
+  const done = new Map<string, number>();
+  for (let i = 1; i <= 200; i++) await ask(JOB_KINDS[i % JOB_KINDS.length]!, i);
+  for (let i = 0; i < count; i++)
+    startEngine(async ({ jobId, commit, db: own }) => {
+      // One connection held, and a second wanted meanwhile.
+      await commit(async (tx) => {
+        await tx.execute(sql`select pg_sleep(0.005)`);
+        await own.execute(sql`select 1`);
+      });
+      done.set(jobId, (done.get(jobId) ?? 0) + 1);
+      return 'done';
+    });
+  await allIn('done', 200);
+  expect([done.size, Math.max(...done.values())]).toEqual([200, 1]);
+});
+
+test('a job goes on although every connection was cut under it', async () => {
+  await ask('sitting', 1, stationResource(1));
+  let tries = 0;
+  startEngine(async ({ commit }) => {
+    if (++tries === 1) {
+      await connections[0]!.db
+        .execute(
+          sql`select pg_terminate_backend(pid) from pg_stat_activity
+            where datname = current_database() and pid <> pg_backend_pid()`,
+        )
+        .catch(() => undefined);
+      throw Object.assign(new Error('terminating connection'), { code: '57P01' });
+    }
+    await commit(async () => undefined);
+    return 'done';
+  });
+  await allIn('done', 1);
+  expect(tries).toBe(2);
+});
+
+test('so many of a kind at once, and no more', async () => {
+  let running = 0;
+  let most = 0;
+  for (let i = 1; i <= 10; i++) await ask('extract', i);
+  startEngine(async () => {
+    most = Math.max(most, ++running);
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    running--;
+    return 'done';
+  });
+  await allIn('done', 10);
+  expect(most).toBe(JOB_RULES.extract.slots);
+});
+
+test('a station is used by one job at a time, by any of two workers', async () => {
+  let running = 0;
+  let most = 0;
+  for (let i = 1; i <= 8; i++) await ask(i % 2 ? 'sitting' : 'writeback', i, stationResource(3));
+  const work: Work = async () => {
+    most = Math.max(most, ++running);
+    await new Promise((resolve) => setTimeout(resolve, 10));
+    running--;
+    return 'done';
+  };
+  startEngine(work);
+  startEngine(work);
+  await allIn('done', 8);
+  expect(most).toBe(1);
+});
+
+/** A job that a worker of this id seems to be running. */
+async function runningUnder(worker: Partial<typeof workers.$inferInsert>): Promise<string> {
+  await ask('sitting', 7, stationResource(1));
+  const id = randomUUID();
+  await db()
+    .insert(workers)
+    .values({ id, host: 'elsewhere', pid: 1, ...worker });
+  const [job] = await db().update(jobs).set({ state: 'running', workerId: id }).returning();
+  return job!.id;
+}
+
+test('a worker that fell silent loses its job; one that was just heard of keeps it', async () => {
+  const job = await runningUnder({ heartbeatAt: new Date() });
+  const taken: string[] = [];
+  const engine = startEngine(async ({ jobId }) => {
+    taken.push(jobId);
+    return 'done';
+  });
+  await engine.look();
+  expect(taken).toEqual([]);
+  await db()
+    .update(workers)
+    .set({ heartbeatAt: sql`now() - interval '16 seconds'` });
+  await allIn('done', 1);
+  expect(taken).toEqual([job]);
+});
+
+test('what a dead process of this machine held is free at once', async () => {
+  // A process that was, and is no more.
+  const { pid } = spawnSync(process.execPath, ['-e', '']);
+  const own = startEngine(async () => 'done');
+  await until(
+    'the worker to be known',
+    async () => (await db().select().from(workers)).length === 1,
+  );
+  const [known] = await db().select().from(workers);
+  await runningUnder({ host: known!.host, pid, heartbeatAt: new Date() });
+  await own.look();
+  await allIn('done', 1);
+});
+
+test('a worker whose job was taken by another commits nothing more', async () => {
+  await ask('scan', 1);
+  let refused: unknown = null;
+  let tries = 0;
+  startEngine(async ({ jobId, commit, db: own }) => {
+    if (++tries > 1) return 'done';
+    await own
+      .update(jobs)
+      .set({ epoch: sql`${jobs.epoch} + 1` })
+      .where(eq(jobs.id, jobId));
+    refused = await commit(async () => 'committed').catch((error: unknown) => error);
+    throw refused;
+  });
+  await until('the refusal', () => refused !== null);
+  expect(refused).toBeInstanceOf(Error);
+  expect((await db().select().from(jobs))[0]).toMatchObject({ state: 'running', error: null });
+});
+
+test('a job that is woken while it comes to rest is taken up again', async () => {
+  await ask('sitting', 1);
+  let tries = 0;
+  startEngine(async ({ db: own }) => {
+    if (++tries === 1) await own.transaction((tx) => wakeJob(tx, 'sitting', { sittingId: 1 }));
+    return 'done';
+  });
+  await until('the second try', () => tries === 2);
+  await allIn('done', 1);
+});
+
+test('one that fails says why, and one that is ended is not taken', async () => {
+  await ask('scan', 1);
+  await ask('extract', 2);
+  await endJob(db(), 'extract', { extractId: 2 });
+  startEngine(async ({ payload }) => {
+    if ('operatorId' in payload) throw new Error('no such thing');
+    throw new Error('taken although it was ended');
+  });
+  await allIn('failed', 1);
+  const rows = await db().select().from(jobs);
+  expect(rows.map(({ kind, state, error }) => [kind, state, error]).sort()).toEqual([
+    ['extract', 'done', null],
+    ['scan', 'failed', 'no such thing'],
+  ]);
+  expect(rows.every(({ endedAt }) => endedAt !== null)).toBe(true);
+});
+
+test('what a job is asked with is checked before it is stored', async () => {
+  await expect(enqueue(db(), 'scan', { operatorId: 0 })).rejects.toThrow();
+  await expect(enqueue(db(), 'scan', { other: 1 } as never)).rejects.toThrow();
+  expect(await db().select().from(jobs)).toEqual([]);
+});
