@@ -12,7 +12,7 @@ import {
   allSectors,
   decodeCapture,
   type TrackWorkers,
-} from '@/core/reading/decode-capture';
+} from '@/core/reading/decode/decode-capture';
 import { decodePool } from '@/node/decode-pool';
 import { nodeDigester } from '@/node/digester';
 import { makeCapture } from './made-capture';

@@ -9,7 +9,7 @@ import { bytesOf, formatAt, turnCells, type Layout } from '@/core/layout/layout'
 import { shippedLayout } from '@/core/layout/shipped';
 import { RUNS } from '@/core/encoding';
 import { isSound } from '@/core/reading/grades';
-import { TrackDecoder } from '@/core/reading/track-decoder';
+import { TrackDecoder } from '@/core/reading/decode/track-decoder';
 import { hurtOfLevel, hurtReading } from '../tests/support/hurt-flux';
 
 export const LEVELS = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10];

@@ -4,13 +4,8 @@
  */
 import { bytesOf, type Layout } from '@/core/layout/layout';
 import { foldersFor } from '@/core/assembly/fitting';
-import {
-  FAT_FORMATS,
-  fat16Format,
-  formatFat,
-  WritableFat,
-  type FatFormat,
-} from '@/core/volume/fat/write-fat';
+import { WritableFat } from '@/core/volume/fat/write';
+import { FAT_FORMATS, fat16Format, formatFat, type FatFormat } from '@/core/volume/fat/format';
 
 export interface DemoFile {
   /** `NAME.EXT` or `FOLDER/NAME.EXT`, upper case, 8.3. */

@@ -2,7 +2,7 @@
 import { connect, type Socket } from 'node:net';
 import { z } from 'zod';
 import type { TrackReading } from '@/core/flux/reading';
-import type { ControllerTrack } from '@/core/reading/controller-tracks';
+import type { ControllerTrack } from '@/core/reading/controller/controller-tracks';
 import { BlockMedium } from '@/core/block/device';
 import type { BlocksRead, DeviceLink, ReadBlocksOptions, ReadTrackOptions } from './device-link';
 import { encodeFrame, FrameReader, type Frame } from './framing';

@@ -1,7 +1,7 @@
 /** What the application needs of a drive, wherever it is. Failures are `DeviceError`s. */
 import type { TrackReading } from '@/core/flux/reading';
-import type { Approach } from '@/core/reading/plan';
-import type { ControllerTrack } from '@/core/reading/controller-tracks';
+import type { Approach } from '@/core/reading/plan/plan';
+import type { ControllerTrack } from '@/core/reading/controller/controller-tracks';
 import type { BlockMedium } from '@/core/block/device';
 import type { DriveDescription, DriveStatus } from './messages';
 

@@ -6,8 +6,8 @@
 import { z } from 'zod';
 import { ENCODING_IDS } from '@/core/layout/layout';
 import { MEDIUM_FORMS } from '@/core/medium-form';
-import { APPROACHES } from '@/core/reading/plan';
-import { TOLD_STATUSES } from '@/core/reading/controller-tracks';
+import { APPROACHES } from '@/core/reading/plan/plan';
+import { TOLD_STATUSES } from '@/core/reading/controller/controller-tracks';
 
 export const PROTOCOL = 'frail-spindle-bench';
 export const PROTOCOL_VERSION = 1;

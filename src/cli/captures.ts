@@ -16,8 +16,8 @@ import {
   decodeCapture,
   type CaptureDecode,
   type TrackWorkers,
-} from '@/core/reading/decode-capture';
-import { joinCaptures } from '@/core/reading/join-captures';
+} from '@/core/reading/decode/decode-capture';
+import { joinCaptures } from '@/core/reading/decode/join-captures';
 import type { TrackSector } from '@/core/reading/track-sector';
 import { decodePool } from '@/node/decode-pool';
 import { nodeDigester } from '@/node/digester';

@@ -2,7 +2,7 @@
 import { imageCandidates, type SectorImage } from '@/core/image/kinds';
 import type { Layout } from '@/core/layout/layout';
 import { bytesOf } from '@/core/layout/layout';
-import { imageKind } from './decode';
+import { imageKind } from './commands/decode';
 import { readWhole } from './files';
 import { JobError } from './usage';
 

@@ -2,19 +2,19 @@
 import { EXIT, JobError, USAGE, UsageError } from './usage';
 
 const COMMANDS: Record<string, () => Promise<(args: string[]) => Promise<void>>> = {
-  decode: async () => (await import('./decode')).decodeCommand,
-  contents: async () => (await import('./contents')).contentsCommand,
-  encode: async () => (await import('./encode')).encodeCommand,
-  convert: async () => (await import('./convert')).convertCommand,
-  compare: async () => (await import('./compare')).compareCommand,
-  identify: async () => (await import('./identify')).identifyCommand,
-  index: async () => (await import('./index-command')).indexCommand,
-  scan: async () => (await import('./scan')).scanCommand,
-  disc: async () => (await import('./disc')).discCommand,
-  pack: async () => (await import('./pack')).packCommand,
-  unpack: async () => (await import('./pack')).unpackCommand,
-  extents: async () => (await import('./extents')).extentsCommand,
-  layouts: async () => (await import('./layouts')).layoutsCommand,
+  decode: async () => (await import('./commands/decode')).decodeCommand,
+  contents: async () => (await import('./commands/contents')).contentsCommand,
+  encode: async () => (await import('./commands/encode')).encodeCommand,
+  convert: async () => (await import('./commands/convert')).convertCommand,
+  compare: async () => (await import('./commands/compare')).compareCommand,
+  identify: async () => (await import('./commands/identify')).identifyCommand,
+  index: async () => (await import('./commands/index-command')).indexCommand,
+  scan: async () => (await import('./commands/scan')).scanCommand,
+  disc: async () => (await import('./commands/disc')).discCommand,
+  pack: async () => (await import('./commands/pack')).packCommand,
+  unpack: async () => (await import('./commands/pack')).unpackCommand,
+  extents: async () => (await import('./commands/extents')).extentsCommand,
+  layouts: async () => (await import('./commands/layouts')).layoutsCommand,
 };
 
 async function main([name, ...args]: string[]): Promise<number> {

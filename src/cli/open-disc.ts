@@ -6,7 +6,7 @@ import { readdir, readFile } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { memorySource, type ByteSource } from '@/core/bits/byte-source';
 import { looksLikeCue, parseCue, type CueSheet } from '@/core/optical/cue';
-import { sheetFor } from '@/core/optical/disc';
+import { sheetFor } from '@/core/optical/sheet-for-disc';
 import { fileSource } from './files';
 import { JobError } from './usage';
 

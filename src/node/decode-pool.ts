@@ -4,7 +4,7 @@
  */
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import { ThreadQueue, type DecodeThread } from '@/core/reading/thread-queue';
+import { ThreadQueue, type DecodeThread } from '@/core/reading/threads/thread-queue';
 
 const MAX_THREADS = 8;
 const NURSERY_MB = 64;

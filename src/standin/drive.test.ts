@@ -8,7 +8,7 @@ import { join } from 'node:path';
 import { bytesOf } from '@/core/layout/layout';
 import { shippedLayout } from '@/core/layout/shipped';
 import { isSound } from '@/core/reading/grades';
-import { TrackDecoder } from '@/core/reading/track-decoder';
+import { TrackDecoder } from '@/core/reading/decode/track-decoder';
 import type { TrackDriveDescription } from '@/benchlink/messages';
 import { Drive } from './drive';
 import { Medium, type MediumFile } from './medium';

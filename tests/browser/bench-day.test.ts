@@ -293,10 +293,10 @@ test('a drive that delivers sectors is believed, and every grade says so', async
     tally: { firm: 1440 },
     imageSha256: imageOf('SKP-0128'),
   });
-  const card = await pages.json<{ sectors?: { source?: { why: string } }[] }>(
-    `/api/copies/${(await pages.json<{ copies: { id: number; code: string }[] }>('/api/holdings')).copies.find(({ code }) => code === 'SKP-0128')!.id}/card`,
+  const sidecar = await pages.json<{ sectors?: { source?: { why: string } }[] }>(
+    `/api/copies/${(await pages.json<{ copies: { id: number; code: string }[] }>('/api/holdings')).copies.find(({ code }) => code === 'SKP-0128')!.id}/sidecar`,
   );
-  expect(JSON.stringify(card)).toContain('the drive says that its check is right');
+  expect(JSON.stringify(sidecar)).toContain('the drive says that its check is right');
 });
 
 test('a scanned label confirms what is in the drive, and one that does not belong there is named', async () => {

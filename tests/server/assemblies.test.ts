@@ -15,18 +15,13 @@ import {
   listCards,
   makeCard,
 } from '@/server/features/memory-cards/memory-cards';
-import {
-  actOnAssembly,
-  addUpload,
-  assemblyView,
-  listAssemblies,
-  startAssembly,
-  type Outcome,
-} from '@/server/features/assemblies/assemblies';
+import { actOnAssembly, addUpload, startAssembly } from '@/server/features/assemblies/assemblies';
+import { type Outcome } from '@/server/features/assemblies/gather-files';
+import { assemblyView, listAssemblies } from '@/server/features/assemblies/queries';
 import { blankImages, BlankQuestion } from '@/server/features/assemblies/blanks';
-import { blobSource, readBlob } from '@/server/platform/blobs/blob-store';
+import { blobSource, readBlob } from '@/server/platform/blobs/read-blob';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
-import { contentsOf, latestFairCopy } from '@/server/features/copies/fair-copies';
+import { contentsOf, latestFairCopy } from '@/server/features/copies/queries';
 import { takeIn } from '@/server/features/intake/intake';
 import { addRules, scanCopy } from '@/server/features/signatures/signatures';
 import { SignatureRules } from '@/core/scan/rules';

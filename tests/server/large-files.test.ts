@@ -13,13 +13,12 @@ import { nodeDeflater, nodeInflater } from '@/node/deflate';
 import { nodeDigester } from '@/node/digester';
 import {
   appendBlob,
-  blobOf,
   createSparseBlob,
-  readBlob,
   sealBlob,
-  streamBlob,
   writeBlob,
 } from '@/server/platform/blobs/blob-store';
+import { blobOf } from '@/server/platform/blobs/blob-chunks';
+import { readBlob, streamBlob } from '@/server/platform/blobs/read-blob';
 import { extracts } from '@/server/features/extracts/tables';
 import { uploads } from '@/server/features/intake/tables';
 import { fairCopies } from '@/server/features/copies/tables';
@@ -28,7 +27,7 @@ import { blobChunks, blobs } from '@/server/platform/blobs/tables';
 import { rangeOf } from '@/server/platform/http/ranges';
 import { protectedDownload } from '@/server/platform/http/protect';
 import { extractBytes, startExtract } from '@/server/features/extracts/extracts';
-import { contentsOf } from '@/server/features/copies/fair-copies';
+import { contentsOf } from '@/server/features/copies/queries';
 import { copyPart } from '@/server/features/copies/downloads';
 import { packingOf } from '@/server/features/copies/image-of-copy';
 import { takeIn } from '@/server/features/intake/intake';

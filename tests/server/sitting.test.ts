@@ -7,7 +7,7 @@ import { eq } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { readContainer } from '@/core/flux/container-reader';
 import { nodeDigester } from '@/node/digester';
-import { readBlob } from '@/server/platform/blobs/blob-store';
+import { readBlob } from '@/server/platform/blobs/read-blob';
 import { fairCopies } from '@/server/features/copies/tables';
 import { ledger } from '@/server/features/ledger/tables';
 import { media } from '@/server/features/media/tables';
@@ -15,13 +15,8 @@ import { sittings, trackReadings, tracks } from '@/server/features/sittings/tabl
 import { writebacks } from '@/server/features/writebacks/tables';
 import { jobs } from '@/server/platform/jobs/tables';
 import { startWriteback } from '@/server/features/writebacks/writebacks';
-import {
-  answerPreview,
-  askSitting,
-  sittingsOfMedium,
-  sittingView,
-  startSitting,
-} from '@/server/features/sittings/sittings';
+import { answerPreview, askSitting, startSitting } from '@/server/features/sittings/sittings';
+import { sittingsOfMedium, sittingView } from '@/server/features/sittings/queries';
 import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { scenario } from '../../demo/scenario';
 import { until } from '../support/application';

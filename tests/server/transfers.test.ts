@@ -6,11 +6,12 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
-import { readBlob } from '@/server/platform/blobs/blob-store';
+import { readBlob } from '@/server/platform/blobs/read-blob';
 import { fairCopies } from '@/server/features/copies/tables';
 import { media } from '@/server/features/media/tables';
 import { transfers } from '@/server/features/transfers/tables';
-import { assemblyView, startRoute } from '@/server/features/assemblies/assemblies';
+import { startRoute } from '@/server/features/assemblies/start-route';
+import { assemblyView } from '@/server/features/assemblies/queries';
 import {
   giveUpTransfer,
   listLines,

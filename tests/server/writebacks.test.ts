@@ -13,7 +13,7 @@ import { BLANK_KINDS } from '@/core/identify/writable-volume';
 import { bytesOf } from '@/core/layout/layout';
 import { shippedLayout } from '@/core/layout/shipped';
 import type { MediumForm } from '@/core/medium-form';
-import { readBlob } from '@/server/platform/blobs/blob-store';
+import { readBlob } from '@/server/platform/blobs/read-blob';
 import { fairCopies } from '@/server/features/copies/tables';
 import { media } from '@/server/features/media/tables';
 import { sittings } from '@/server/features/sittings/tables';
@@ -21,7 +21,7 @@ import { writebackQueue, writebacks } from '@/server/features/writebacks/tables'
 import { actOnAssembly, addUpload, startAssembly } from '@/server/features/assemblies/assemblies';
 import { blankStock } from '@/server/features/assemblies/blanks';
 import { certificateDownload, buildCertificate } from '@/server/features/writebacks/certificates';
-import { contentsOf } from '@/server/features/copies/fair-copies';
+import { contentsOf } from '@/server/features/copies/queries';
 import { fileBytes } from '@/server/features/copies/downloads';
 import { takeIn } from '@/server/features/intake/intake';
 import { registerMedium } from '@/server/features/media/media';
@@ -30,10 +30,10 @@ import { checkWriteback } from '@/server/features/writebacks/writeback-check';
 import {
   confirmOverwrite,
   giveUpWriteback,
-  queueWritebacks,
   startWriteback,
   tellOutcome,
 } from '@/server/features/writebacks/writebacks';
+import { queueWritebacks } from '@/server/features/writebacks/writeback-queue';
 import { startSitting } from '@/server/features/sittings/sittings';
 import { listStations } from '@/server/features/stations/stations';
 import { placeMedium, removeMedium } from '@/server/features/stations/placing';

@@ -5,21 +5,24 @@
 import { memorySource, type ByteSource } from '@/core/bits/byte-source';
 import { seededRandom, type Random } from '@/core/bits/random';
 import { SKEW_6, inOrder, type CpmParameters } from '@/core/volume/cpm/parameters';
-import { openCpm } from '@/core/volume/cpm/cpm';
-import { WritableCpm, formatCpm } from '@/core/volume/cpm/write-cpm';
-import { openCatalogue16, probeCatalogue16 } from '@/core/volume/catalogue16/catalogue16';
-import {
-  WritableCatalogue16,
-  formatCatalogue16,
-} from '@/core/volume/catalogue16/write-catalogue16';
-import { openD64, probeD64 } from '@/core/volume/d64/d64';
-import { WritableD64, formatD64 } from '@/core/volume/d64/write-d64';
-import { openFat, probeFat } from '@/core/volume/fat/fat';
-import { FAT_FORMATS, WritableFat, fat16Format, formatFat } from '@/core/volume/fat/write-fat';
-import { openGranule } from '@/core/volume/granule/granule';
-import { WritableGranule, formatGranule } from '@/core/volume/granule/write-granule';
-import { openProdos } from '@/core/volume/prodos/prodos';
-import { WritableProdos, formatProdos } from '@/core/volume/prodos/write-prodos';
+import { openCpm } from '@/core/volume/cpm/read';
+import { WritableCpm, formatCpm } from '@/core/volume/cpm/write';
+import { openCatalogue16 } from '@/core/volume/catalogue16/read';
+import { probeCatalogue16 } from '@/core/volume/catalogue16/probe';
+import { WritableCatalogue16, formatCatalogue16 } from '@/core/volume/catalogue16/write';
+import { openD64 } from '@/core/volume/d64/read';
+import { probeD64 } from '@/core/volume/d64/probe';
+import { WritableD64 } from '@/core/volume/d64/write';
+import { formatD64 } from '@/core/volume/d64/format';
+import { openFat } from '@/core/volume/fat/read';
+import { probeFat } from '@/core/volume/fat/probe';
+import { WritableFat } from '@/core/volume/fat/write';
+import { FAT_FORMATS, fat16Format, formatFat } from '@/core/volume/fat/format';
+import { openGranule } from '@/core/volume/granule/read';
+import { WritableGranule, formatGranule } from '@/core/volume/granule/write';
+import { openProdos } from '@/core/volume/prodos/read';
+import { WritableProdos } from '@/core/volume/prodos/write';
+import { formatProdos } from '@/core/volume/prodos/format';
 import type { Volume } from '@/core/volume/volume';
 import { VolumeRefusal, type WritableVolume } from '@/core/volume/writable';
 

@@ -5,13 +5,12 @@
 import { seededRandom, type Random } from '@/core/bits/random';
 import { ExtentMap } from '@/core/block/extent-map';
 import {
-  applyOutcome,
   DEFAULT_BLOCK_POLICY,
   SalvagePlan,
-  type BlockOutcome,
   type PlannedBlocks,
   type ReadBlocks,
 } from '@/core/block/salvage-plan';
+import { applyOutcome, type BlockOutcome } from '@/core/block/apply-outcome';
 
 /** Tries that each block needs; 1 where nothing is said, Infinity for one that never reads. */
 export type Faults = Map<number, number>;

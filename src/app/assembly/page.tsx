@@ -1,4 +1,4 @@
-import { listAssemblies } from '@/server/features/assemblies/assemblies';
+import { listAssemblies } from '@/server/features/assemblies/queries';
 import { listLayouts } from '@/server/features/layouts/layouts';
 import { AssembliesView } from '@/ui/assemblies/assemblies-view';
 import { assembliesQuery, layoutsQuery } from '@/ui/data/queries';

@@ -1,4 +1,4 @@
-import { listWritebacks } from '@/server/features/writebacks/writebacks';
+import { listWritebacks } from '@/server/features/writebacks/queries';
 import { writebacksQuery } from '@/ui/data/queries';
 import { WritebacksView } from '@/ui/writebacks/writebacks-view';
 import { PrefetchBoundary } from '../prefetch-boundary';

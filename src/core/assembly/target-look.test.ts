@@ -7,7 +7,7 @@ import { flatTrack } from '../image/flat';
 import { digestsOfImage } from '../image/track-digests';
 import { encodeTrack } from '../layout/encode-track';
 import { SHIPPED_LAYOUTS, shippedLayout } from '../layout/shipped';
-import { decodeCapture } from '../reading/decode-capture';
+import { decodeCapture } from '../reading/decode/decode-capture';
 import { judgeTarget, tracksToLookAt } from './target-look';
 
 const TICK_HZ = 24_000_000;

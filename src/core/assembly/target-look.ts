@@ -8,7 +8,7 @@ import { identifyVolumes, IN_OTHER_ORDER } from '../identify/identify';
 import { buildFlatImage } from '../image/flat';
 import { digestOfTrack, type TrackDigest } from '../image/track-digests';
 import { tracksOfImage } from '../layout/layout';
-import { allSectors, type CaptureDecode } from '../reading/decode-capture';
+import { allSectors, type CaptureDecode } from '../reading/decode/decode-capture';
 import { isSound } from '../reading/grades';
 import { areasOf } from '../structure/structure';
 import { turnedBytes } from '../volume/sixteen-sector-order';

@@ -11,7 +11,8 @@ import {
   type Device,
 } from '../../../tests/support/fault-maps';
 import { ExtentMap } from './extent-map';
-import { applyOutcome, DEFAULT_BLOCK_POLICY, SalvagePlan } from './salvage-plan';
+import { DEFAULT_BLOCK_POLICY, SalvagePlan } from './salvage-plan';
+import { applyOutcome } from './apply-outcome';
 
 describe('every fault map', () => {
   test.each(FAULT_MAPS)(

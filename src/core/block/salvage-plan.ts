@@ -11,9 +11,9 @@
  *   fewer at once;
  * 4. the end: everything read, or what is left gave nothing more.
  */
-import { isSound, type Grade } from '../reading/grades';
-import { ordinal } from '../reading/plan';
-import { PASSED_OVER, type Extent, type ExtentMap, type Pace } from './extent-map';
+import { isSound } from '../reading/grades';
+import { ordinal } from '../reading/plan/plan';
+import { PASSED_OVER, type Extent, type ExtentMap } from './extent-map';
 
 export interface BlockRange {
   from: number;
@@ -55,41 +55,32 @@ export type BlockStep =
   | { kind: 'read'; from: number; count: number; pass: number; speed: number | null; why: string }
   | { kind: 'pass-over'; from: number; count: number; why: string }
   | { kind: 'done'; why: string };
-export type ReadBlocks = Extract<BlockStep, { kind: 'read' }>;
 
-export interface BlockOutcome {
-  /** Blocks that came, from the first on. */
-  got: number;
-  /**
-   * Of those, which failed their own check, counted from the first; their bytes are there all the
-   * same.
-   */
-  wrongCheck?: readonly number[];
-  /** Of those, which their own error correction put right. */
-  corrected?: readonly number[];
-  /**
-   * The next block is the one that failed; false where the device only said that the request did.
-   */
-  toldWhere: boolean;
-  pace: Pace;
-}
+export type ReadBlocks = Extract<BlockStep, { kind: 'read' }>;
 
 /** Fewest blocks in a row that make a stretch between two bad blocks a readable one. */
 const READABLE_RUN = 16;
+
 /**
  * Blocks passed over at the second bad block in a row; four times that at each further one, up to a
  * share of the device.
  */
 const FIRST_PASS_OVER = 16;
+
 const LARGEST_PASS_OVER = 1 / 64;
+
 /** Stretches of up to this many blocks are read from end to end, larger ones by halves. */
 const SMALL_STRETCH = 32;
+
 /** Bad areas of up to this many blocks get every try. */
 const SMALL_AREA = 16;
+
 /** More hard places in a row than this change nothing. */
 const MAX_STOPS = 12;
+
 /** Tries of a block of a fragile medium. */
 const GENTLE_TRIES = 2;
+
 /**
  * How far from a bad area a block that came late tells that reading there still brings something.
  */
@@ -111,7 +102,9 @@ interface Run {
 }
 
 const isBad = ({ grade }: Extent) => grade === 'lost' || grade === 'doubtful';
+
 const isPassedOver = ({ grade, group }: Extent) => grade === 'unread' && group > 0;
+
 const plural = (count: number, one: string) =>
   `${count.toLocaleString('en')} ${one}${count === 1 ? '' : 's'}`;
 
@@ -361,65 +354,4 @@ function joined(extents: readonly Extent[]): { first: Run; last: Run } {
     else runs.push({ from, to });
   }
   return { first: runs[0]!, last: runs[runs.length - 1]! };
-}
-
-/** Folds what came of a step into the map. */
-export function applyOutcome(
-  map: ExtentMap,
-  step: Exclude<BlockStep, { kind: 'done' }>,
-  outcome: BlockOutcome | null,
-): void {
-  const end = step.from + step.count;
-  if (step.kind === 'pass-over') {
-    map.update(step.from, end, (known) => ({ ...known, group: PASSED_OVER }));
-    return;
-  }
-  if (!outcome) return;
-  const { got, toldWhere, pace, wrongCheck = [], corrected = [] } = outcome;
-  const came = step.from + Math.min(got, step.count);
-  const take = (from: number, to: number, grade?: Grade) =>
-    map.update(from, to, (known) =>
-      isSound(known.grade)
-        ? known
-        : {
-            grade: grade ?? (known.tries === 0 ? 'firm' : 'mended'),
-            tries: known.tries + 1,
-            group: 0,
-            pace,
-          },
-    );
-  const apart = [
-    ...wrongCheck.map((at) => ({ block: step.from + at, grade: 'doubtful' as const })),
-    ...corrected.map((at) => ({ block: step.from + at, grade: 'mended' as const })),
-  ].sort((a, b) => a.block - b.block);
-  let at = step.from;
-  for (const { block, grade } of apart) {
-    take(at, block);
-    take(block, block + 1, grade);
-    at = block + 1;
-  }
-  take(at, came);
-  if (came >= end) return;
-  const alone = toldWhere || end - came === 1;
-  if (alone) {
-    map.update(came, came + 1, (known) =>
-      isSound(known.grade)
-        ? known
-        : {
-            grade: known.grade === 'doubtful' ? 'doubtful' : 'lost',
-            tries: known.tries + 1,
-            group: 0,
-            pace,
-          },
-    );
-    return;
-  }
-  const blocks = end - came;
-  map.update(came, end, (known) =>
-    known.grade === 'unread'
-      ? { ...known, group: Math.min(known.group || PASSED_OVER, blocks) }
-      : known.grade === 'lost' || known.grade === 'doubtful'
-        ? { ...known, tries: known.tries + 1 }
-        : known,
-  );
 }

@@ -8,7 +8,7 @@ import { perfectReading } from '../flux/synthesis';
 import { encodeTrack } from '../layout/encode-track';
 import { ENCODING_IDS, formatAt, turnCells, type EncodingId } from '../layout/layout';
 import { shippedLayout } from '../layout/shipped';
-import { TrackDecoder } from '../reading/track-decoder';
+import { TrackDecoder } from '../reading/decode/track-decoder';
 import { RECOVERIES, encodingOf } from '.';
 import { cellsOfByte } from './gcr-4to5/groups';
 import { DISK_BYTES, bytesOfValuesInto, valuesOfBytes } from './gcr-6and2/disk-bytes';

@@ -2,8 +2,8 @@
  * Laid down nearer, it comes back where it was meant: by the measure of the decoder, on a medium
  * that pushes.
  */
-import { TrackDecoder } from '../reading/track-decoder';
-import { testedTrack } from '../reading/self-test';
+import { TrackDecoder } from '../reading/decode/track-decoder';
+import { testedTrack } from '../reading/analysis/self-test';
 import { shippedLayout } from '../layout/shipped';
 import { encodeTrack } from '../layout/encode-track';
 import { formatAt } from '../layout/layout';

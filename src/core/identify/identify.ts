@@ -4,19 +4,24 @@
  */
 import { sliceSource, type ByteSource } from '../bits/byte-source';
 import type { Problem } from '../problems';
-import { openCatalogue16, probeCatalogue16 } from '../volume/catalogue16/catalogue16';
-import { openCpm, probeCpm } from '../volume/cpm/cpm';
+import { openCatalogue16 } from '../volume/catalogue16/read';
+import { probeCatalogue16 } from '../volume/catalogue16/probe';
+import { openCpm } from '../volume/cpm/read';
+import { probeCpm } from '../volume/cpm/probe';
 import type { CpmParameters } from '../volume/cpm/parameters';
-import { openD64, probeD64 } from '../volume/d64/d64';
+import { openD64 } from '../volume/d64/read';
+import { probeD64 } from '../volume/d64/probe';
 import { openDisc, probeDisc } from '../volume/disc-volume';
-import { openFat, probeFat } from '../volume/fat/fat';
-import { openGranule, probeGranule } from '../volume/granule/granule';
+import { openFat } from '../volume/fat/read';
+import { probeFat } from '../volume/fat/probe';
+import { openGranule, probeGranule } from '../volume/granule/read';
 import { readPartitions, type Partition } from '../volume/partitions';
-import { openProdos, probeProdos } from '../volume/prodos/prodos';
-import { openSampler, probeSampler } from '../volume/sampler/sampler';
+import { openProdos } from '../volume/prodos/read';
+import { probeProdos } from '../volume/prodos/probe';
+import { openSampler, probeSampler } from '../volume/sampler/read';
 import { SIXTEEN_SECTOR_BYTES, otherOrder, turnedVolume } from '../volume/sixteen-sector-order';
 import type { Volume } from '../volume/volume';
-import { openWavesample, probeWavesample } from '../volume/wavesample/wavesample';
+import { openWavesample, probeWavesample } from '../volume/wavesample/read';
 
 /** A volume with where it lies in the image. */
 export interface FoundVolume {

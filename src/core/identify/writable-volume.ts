@@ -5,14 +5,17 @@
 import { memorySource } from '../bits/byte-source';
 import { bytesOf, type Layout } from '../layout/layout';
 import { candidatesOf, IN_OTHER_ORDER } from './identify';
-import { formatCatalogue16, WritableCatalogue16 } from '../volume/catalogue16/write-catalogue16';
-import { probeCpm } from '../volume/cpm/cpm';
+import { formatCatalogue16, WritableCatalogue16 } from '../volume/catalogue16/write';
+import { probeCpm } from '../volume/cpm/probe';
 import { SKEW_6, type CpmParameters } from '../volume/cpm/parameters';
-import { formatCpm, WritableCpm } from '../volume/cpm/write-cpm';
-import { formatD64, WritableD64 } from '../volume/d64/write-d64';
-import { FAT_FORMATS, formatFat, WritableFat } from '../volume/fat/write-fat';
-import { formatGranule, WritableGranule } from '../volume/granule/write-granule';
-import { formatProdos, WritableProdos } from '../volume/prodos/write-prodos';
+import { formatCpm, WritableCpm } from '../volume/cpm/write';
+import { WritableD64 } from '../volume/d64/write';
+import { formatD64 } from '../volume/d64/format';
+import { WritableFat } from '../volume/fat/write';
+import { FAT_FORMATS, formatFat } from '../volume/fat/format';
+import { formatGranule, WritableGranule } from '../volume/granule/write';
+import { WritableProdos } from '../volume/prodos/write';
+import { formatProdos } from '../volume/prodos/format';
 import { SIXTEEN_SECTOR_BYTES, turnedBytes } from '../volume/sixteen-sector-order';
 import type { WritableVolume } from '../volume/writable';
 

@@ -5,7 +5,7 @@ import { nodeDigester } from '@/node/digester';
 import { loadVector } from '../../../tests/support/vectors';
 import { readContainer } from '../flux/container-reader';
 import { SHIPPED_LAYOUTS } from '../layout/shipped';
-import { allSectors, decodeCapture } from '../reading/decode-capture';
+import { allSectors, decodeCapture } from '../reading/decode/decode-capture';
 import { buildSidecar } from './sidecar';
 import { Sidecar, sidecarJsonSchema } from './sidecar-schema';
 import { buildFlatImage } from './flat';

@@ -8,7 +8,7 @@ import { perfectReading } from '../flux/synthesis';
 import type { TrackReading } from '../flux/reading';
 import { buildFlatImage } from '../image/flat';
 import { encodeImage } from '../image/encode-image';
-import { INLINE, allSectors, decodeCapture } from '../reading/decode-capture';
+import { INLINE, allSectors, decodeCapture } from '../reading/decode/decode-capture';
 import {
   bytesOf,
   describeLayout,

@@ -6,7 +6,7 @@ import { sliceSource, type ByteSource } from '../bits/byte-source';
 import type { Digester } from '../digester';
 import { toHex } from '../digester';
 import type { Problem } from '../problems';
-import { SECTOR_BYTES, cueText, type CueSheet, type TrackKind } from './cue';
+import { SECTOR_BYTES, type CueSheet, type TrackKind } from './cue';
 import {
   RAW_BYTES,
   USER_BYTES,
@@ -72,57 +72,6 @@ export function tracksOf(
     if (next && next.file !== track.file) before += sectors;
   }
   return { tracks: out, problems };
-}
-
-/**
- * The sheet that gives these tracks of one file their places again. What lies before a track in the
- * file is its INDEX 00; silence that no file holds is told as such.
- */
-export function sheetText(file: string, tracks: readonly DiscTrack[]): string {
-  let [end, silence] = [0, 0];
-  return cueText(
-    file,
-    tracks.map(({ number, type, startLba, fileSector, sectors }) => {
-      const pregap = Math.max(0, startLba - fileSector - silence);
-      const pregapStart = end < fileSector ? end : null;
-      silence += pregap;
-      end = fileSector + sectors;
-      return { number, type, start: fileSector, pregapStart, pregap };
-    }),
-  );
-}
-
-/** A sheet for an image that has none: one data track, its mode by what most of its headers say. */
-export async function sheetFor(source: ByteSource, name: string): Promise<CueSheet | null> {
-  const sectors = Math.floor(source.size / RAW_BYTES);
-  const modes = [0, 0, 0];
-  let synced = 0;
-  const looked = Math.min(sectors, 64);
-  for (let i = 0; i < looked; i++) {
-    const sector = (
-      await source.read(Math.floor((i * sectors) / looked) * RAW_BYTES, RAW_BYTES)
-    ).slice();
-    if (!hasSync(sector)) continue;
-    synced++;
-    if (!hasHeader(sector)) scramble(sector);
-    if (hasHeader(sector)) modes[sector[15]!]!++;
-  }
-  if (looked === 0 || synced < looked / 2) return null;
-  return {
-    files: [{ name, type: 'BINARY' }],
-    tracks: [
-      {
-        number: 1,
-        type: modes[2]! > modes[1]! ? 'MODE2/2352' : 'MODE1/2352',
-        file: 0,
-        start: 0,
-        pregapStart: null,
-        pregap: 0,
-        postgap: 0,
-      },
-    ],
-    problems: [],
-  };
 }
 
 /** Some sectors are scrambled still: told by headers that make sense only without it. */

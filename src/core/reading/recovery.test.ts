@@ -20,7 +20,7 @@ import {
 import { shippedLayout } from '../layout/shipped';
 import { hurtOfLevel, hurtReading, type Hurt } from '../../../tests/support/hurt-flux';
 import { isSound } from './grades';
-import { TrackDecoder, sectorName } from './track-decoder';
+import { TrackDecoder, sectorName } from './decode/track-decoder';
 
 const TICK_HZ = 24_000_000;
 const LAYOUT_OF: Record<EncodingId, string> = {

@@ -2,9 +2,9 @@
 import type { TrackReading } from '../flux/reading';
 import { isSound, type Grade } from './grades';
 import type { Mending, TrackSector } from './track-sector';
-import { spreadBetween, timingOfTurn } from './timing';
-import type { DriveFacts, TrackDecode } from './track-decoder';
-import { nominalTurn, turnTicks } from './turn';
+import { spreadBetween, timingOfTurn } from './decode/timing';
+import type { DriveFacts, TrackDecode } from './decode/track-decoder';
+import { nominalTurn, turnTicks } from './decode/turn';
 import type { Remark } from './track-sector';
 
 export interface SectorMark {

@@ -9,10 +9,10 @@ import { nodeDigester } from '@/node/digester';
 import { readContainer } from '../flux/container-reader';
 import { buildFlatImage } from '../image/flat';
 import { SHIPPED_LAYOUTS } from '../layout/shipped';
-import { allSectors, decodeCapture, type CaptureDecode } from './decode-capture';
+import { allSectors, decodeCapture, type CaptureDecode } from './decode/decode-capture';
 import { isSound } from './grades';
 import type { TrackSector } from './track-sector';
-import { angleBetween } from './turn';
+import { angleBetween } from './decode/turn';
 
 interface Expectation {
   layout: string;

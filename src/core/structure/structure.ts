@@ -6,7 +6,7 @@ import type { ByteSource } from '../bits/byte-source';
 import { charOf } from '../volume/d64/names';
 import { fatTime } from '../volume/fat/directory';
 import { decode437 } from '../volume/fat/names';
-import { SAMPLER_LETTERS } from '../volume/sampler/sampler';
+import { SAMPLER_LETTERS } from '../volume/sampler/read';
 import {
   FAT_BOOT,
   FAT_BOOT_16,

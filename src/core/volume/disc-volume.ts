@@ -4,8 +4,10 @@
  */
 import type { ByteSource } from '../bits/byte-source';
 import type { Problem } from '../problems';
-import { openIso9660, probeIso9660, type DiscView } from './iso9660/iso9660';
-import { openUdf, probeUdf } from './udf/udf';
+import { openIso9660, type DiscView } from './iso9660/read';
+import { probeIso9660 } from './iso9660/descriptors';
+import { openUdf } from './udf/read';
+import { probeUdf } from './udf/probe';
 import type { Volume, VolumeEntry } from './volume';
 
 export const VIEW_NAMES = Object.freeze(['iso9660', 'joliet', 'rockridge'] as const);

@@ -13,8 +13,8 @@ import {
   type PointerEvent,
 } from 'react';
 import type { SectorMark } from '@/core/reading/sector-mark';
-import type { TrackMarks } from '@/core/reading/track-marks';
-import type { Difference } from '@/core/reading/compare';
+import type { TrackMarks } from '@/core/reading/analysis/track-marks';
+import type { Difference } from '@/core/reading/analysis/compare';
 import { saveSurface } from './surface-file';
 import {
   surfaceBars,

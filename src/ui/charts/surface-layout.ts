@@ -6,7 +6,7 @@
 import { scaleBand, scaleLinear } from 'd3';
 import type { Grade } from '@/core/reading/grades';
 import type { SectorMark } from '@/core/reading/sector-mark';
-import type { TrackMarks } from '@/core/reading/track-marks';
+import type { TrackMarks } from '@/core/reading/analysis/track-marks';
 
 export interface SurfaceSize {
   width: number;

@@ -3,9 +3,9 @@
  * of
  * the grades stay on top.
  */
-import type { Difference } from '@/core/reading/compare';
+import type { Difference } from '@/core/reading/analysis/compare';
 import type { SectorMark } from '@/core/reading/sector-mark';
-import type { TrackMarks } from '@/core/reading/track-marks';
+import type { TrackMarks } from '@/core/reading/analysis/track-marks';
 
 export const OVERLAYS = Object.freeze(['grade', 'tries', 'timing', 'pass', 'differences'] as const);
 export type Overlay = (typeof OVERLAYS)[number];

@@ -12,7 +12,7 @@ import {
   type SurfaceSize,
 } from './surface-layout';
 import type { Grade } from '@/core/reading/grades';
-import type { TrackMarks } from '@/core/reading/track-marks';
+import type { TrackMarks } from '@/core/reading/analysis/track-marks';
 
 export interface SurfaceColours {
   ground: string;

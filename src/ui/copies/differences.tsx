@@ -2,7 +2,7 @@
 /** The fair copy held against another medium of its kind, or two sittings against one another. */
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState, type FormEvent } from 'react';
-import type { Difference } from '@/core/reading/compare';
+import type { Difference } from '@/core/reading/analysis/compare';
 import { differenceKey } from '../charts/surface-overlay';
 import { differencesQuery, holdingsQuery, type DocketData } from '../data/queries';
 import { ErrorAlert } from '../parts/page';

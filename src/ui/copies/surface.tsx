@@ -6,7 +6,7 @@
  */
 import { useMutation } from '@tanstack/react-query';
 import { useMemo, useState, type FormEvent } from 'react';
-import type { Difference } from '@/core/reading/compare';
+import type { Difference } from '@/core/reading/analysis/compare';
 import type { Layout } from '@/core/layout/layout';
 import { SurfaceChart } from '../charts/surface-chart';
 import { ApiError, post } from '../data/api';

@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import type { Layout } from '@/core/layout/layout';
-import { describeFound } from '@/core/reading/track-formats';
+import { describeFound } from '@/core/reading/decode/track-formats';
 import { isSound } from '@/core/reading/grades';
 import type { TrackSector } from '@/core/reading/track-sector';
 import { decodeTrack, fetchTrack, type TrackPlace } from '../decode/track-data';

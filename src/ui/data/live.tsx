@@ -7,7 +7,7 @@ import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/reac
 import { useEffect, useState, type ReactNode } from 'react';
 import type { SpindleEvent } from '@/server/platform/events';
 import { sittingQuery, stationsQuery, type Sitting } from './queries';
-import { withTrack } from '@/core/reading/track-marks';
+import { withTrack } from '@/core/reading/analysis/track-marks';
 
 function take(client: QueryClient, event: SpindleEvent): void {
   switch (event.kind) {

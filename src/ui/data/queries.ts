@@ -2,7 +2,7 @@
 import { queryOptions } from '@tanstack/react-query';
 import type { Layout } from '@/core/layout/layout';
 import type { SignatureRule } from '@/core/scan/rules';
-import type { assemblyView, listAssemblies } from '@/server/features/assemblies/assemblies';
+import type { assemblyView, listAssemblies } from '@/server/features/assemblies/queries';
 import type { listAlike } from '@/server/features/holdings/alike';
 import type { Docket } from '@/server/features/holdings/medium-detail';
 import type { Differences } from '@/server/features/copies/differences';
@@ -25,8 +25,9 @@ import type { listToComplete, ToCompleteQuestion } from '@/server/features/media
 import type { blankStock } from '@/server/features/assemblies/blanks';
 import type { listCards } from '@/server/features/memory-cards/memory-cards';
 import type { checkWriteback } from '@/server/features/writebacks/writeback-check';
-import type { listQueue, WritebackView } from '@/server/features/writebacks/writebacks';
-import type { SittingView } from '@/server/features/sittings/sittings';
+import type { listQueue } from '@/server/features/writebacks/writeback-queue';
+import type { WritebackView } from '@/server/features/writebacks/queries';
+import type { SittingView } from '@/server/features/sittings/queries';
 import type { StationView } from '@/server/features/stations/stations';
 import type { ShelfItem } from '@/benchlink/messages';
 import type { z } from 'zod';

@@ -1,5 +1,5 @@
 /** A web worker of the page that decodes tracks, so that the page itself never waits. */
-import { answerJob } from '@/core/reading/thread-answer';
+import { answerJob } from '@/core/reading/threads/thread-answer';
 
 const scope = self as unknown as {
   onmessage: ((event: MessageEvent) => void) | null;

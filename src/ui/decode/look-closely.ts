@@ -1,5 +1,5 @@
 /** The page's end of the loupe's worker: one, kept warm, answers in order. */
-import type { LoupeRequest, LoupeTurn } from '@/core/reading/loupe';
+import type { LoupeRequest, LoupeTurn } from '@/core/reading/analysis/loupe';
 import type { LoupeAnswer } from './loupe-worker';
 
 let worker: Worker | null = null;

@@ -1,5 +1,5 @@
 /** A web worker that looks closely at one track: intervals, turns, sightings. */
-import { analyseTrack, type LoupeRequest, type LoupeTurn } from '@/core/reading/loupe';
+import { analyseTrack, type LoupeRequest, type LoupeTurn } from '@/core/reading/analysis/loupe';
 
 export type LoupeAnswer = { id: number; turns: LoupeTurn[] } | { id: number; error: string };
 

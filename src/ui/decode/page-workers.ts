@@ -1,5 +1,5 @@
 /** The page's decoding threads: web workers, started when first needed and kept warm. */
-import { ThreadQueue, type DecodeThread } from '@/core/reading/thread-queue';
+import { ThreadQueue, type DecodeThread } from '@/core/reading/threads/thread-queue';
 
 const MAX_THREADS = 4;
 

@@ -3,8 +3,8 @@ import type { RecoverySetting } from '@/core/encoding';
 import { readContainer } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
 import type { Layout } from '@/core/layout/layout';
-import { driveFacts, trackName } from '@/core/reading/decode-capture';
-import type { DriveFacts, TrackDecode } from '@/core/reading/track-decoder';
+import { driveFacts, trackName } from '@/core/reading/decode/decode-capture';
+import type { DriveFacts, TrackDecode } from '@/core/reading/decode/track-decoder';
 import { pageWorkers } from './page-workers';
 
 export interface TrackPlace {

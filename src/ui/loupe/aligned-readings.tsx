@@ -5,7 +5,7 @@
  */
 import { useEffect, useRef } from 'react';
 import type { EncodingId } from '@/core/layout/layout';
-import { differingBytes, type LoupeSighting, type LoupeTurn } from '@/core/reading/loupe';
+import { differingBytes, type LoupeSighting, type LoupeTurn } from '@/core/reading/analysis/loupe';
 import type { TrackSector } from '@/core/reading/track-sector';
 
 export const SHOWN_BYTES = 20;

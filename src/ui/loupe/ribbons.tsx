@@ -7,7 +7,7 @@ import { scaleLinear } from 'd3';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { RUNS } from '@/core/encoding';
 import type { EncodingId } from '@/core/layout/layout';
-import type { LoupeTurn } from '@/core/reading/loupe';
+import type { LoupeTurn } from '@/core/reading/analysis/loupe';
 
 /**
  * Pixels of the margin and of the gap before it; of all bands together, of one at least and at

@@ -1,7 +1,7 @@
 /** Words for what the core names by identifiers. */
 import type { Recovery } from '@/core/encoding';
 import type { Mending } from '@/core/reading/track-sector';
-import type { Difference } from '@/core/reading/compare';
+import type { Difference } from '@/core/reading/analysis/compare';
 
 export const MENDING_WORDS: Record<Mending, string> = {
   'another-pass': 'by another pass',

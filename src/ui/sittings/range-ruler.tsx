@@ -8,7 +8,7 @@ import { scaleLinear } from 'd3';
 import { Slider } from 'radix-ui';
 import { useState } from 'react';
 import { formatAt, trackBytes, type Layout } from '@/core/layout/layout';
-import { tracksOfRange, type Range } from '@/core/reading/plan';
+import { tracksOfRange, type Range } from '@/core/reading/plan/plan';
 import { post } from '../data/api';
 import { layoutQuery, type Sitting } from '../data/queries';
 import { Button } from '../parts/button';

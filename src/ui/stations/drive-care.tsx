@@ -4,7 +4,7 @@ import type { Station } from '../data/queries';
 import { when } from '../parts/page';
 import { grouped } from '../parts/grade';
 import { readsBlocks, type BlockAbilities } from '@/core/drive-abilities';
-import { READINGS_BETWEEN_CLEANINGS } from '@/core/reading/head-care';
+import { READINGS_BETWEEN_CLEANINGS } from '@/core/reading/plan/head-care';
 
 function blockFacts({ bus, speeds }: BlockAbilities): [string, string][] {
   return [

@@ -1,9 +1,6 @@
 import { route } from '@/server/features/operators/route';
-import {
-  listAssemblies,
-  NewAssembly,
-  startAssembly,
-} from '@/server/features/assemblies/assemblies';
+import { NewAssembly, startAssembly } from '@/server/features/assemblies/assemblies';
+import { listAssemblies } from '@/server/features/assemblies/queries';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ db }) => listAssemblies(db));

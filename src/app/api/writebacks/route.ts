@@ -1,9 +1,7 @@
 import { route } from '@/server/features/operators/route';
-import {
-  listWritebacks,
-  WritebackRequest,
-  startWriteback,
-} from '@/server/features/writebacks/writebacks';
+import { startWriteback } from '@/server/features/writebacks/writebacks';
+import { WritebackRequest } from '@/server/features/writebacks/start-writeback';
+import { listWritebacks } from '@/server/features/writebacks/queries';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ db }) => listWritebacks(db));

@@ -2,7 +2,7 @@ import { notFound } from 'next/navigation';
 import { sharedConnection } from '@/server/platform/db/database';
 import { UserError } from '@/server/platform/errors';
 import { rowId } from '@/server/platform/http/respond';
-import { assemblyView } from '@/server/features/assemblies/assemblies';
+import { assemblyView } from '@/server/features/assemblies/queries';
 import { AssemblyView } from '@/ui/assemblies/assembly-view';
 import { assemblyQuery } from '@/ui/data/queries';
 import { PrefetchBoundary } from '@/app/prefetch-boundary';

@@ -13,7 +13,7 @@ import { encodeTrack } from '@/core/layout/encode-track';
 import { turnCells, type Layout } from '../../layout/layout';
 import { shippedLayout } from '../../layout/shipped';
 import { isSound } from '../../reading/grades';
-import { TrackDecoder } from '../../reading/track-decoder';
+import { TrackDecoder } from '@/core/reading/decode/track-decoder';
 import { createMfm } from './mfm';
 
 const TICK_HZ = 24_000_000;

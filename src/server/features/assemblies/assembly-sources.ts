@@ -7,7 +7,7 @@ import { sliceSource } from '@/core/bits/byte-source';
 import type { PutEdit } from '@/core/assembly/edits';
 import type { Sidecar } from '@/core/image/sidecar';
 import { collect, streamExtents } from '@/core/volume/volume';
-import { blobSource, readBlob } from '@/server/platform/blobs/blob-store';
+import { blobSource, readBlob } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import { fairCopies, files, volumes } from '../copies/tables';
 import { media } from '../media/tables';

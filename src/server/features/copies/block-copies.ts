@@ -12,13 +12,9 @@ import { mergeCopies, mergedSource, type MergedCopies } from '@/core/block/merge
 import { userSource } from '@/core/optical/disc';
 import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
 import type { Problem } from '@/core/problems';
-import {
-  appendBlob,
-  blobOf,
-  blobSource,
-  createBlob,
-  sealBlob,
-} from '@/server/platform/blobs/blob-store';
+import { appendBlob, createBlob, sealBlob } from '@/server/platform/blobs/blob-store';
+import { blobOf } from '@/server/platform/blobs/blob-chunks';
+import { blobSource } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import { media } from '../media/tables';
 import { sittings } from '../sittings/tables';

@@ -6,15 +6,19 @@ import { eq } from 'drizzle-orm';
 import { readContainer } from '@/core/flux/container-reader';
 import type { Sidecar } from '@/core/image/sidecar';
 import { tracksOfImage, type Layout } from '@/core/layout/layout';
-import { allSectors, decodeCapture } from '@/core/reading/decode-capture';
-import { compareSectors, tallyDifferences, type ComparedSector } from '@/core/reading/compare';
+import { allSectors, decodeCapture } from '@/core/reading/decode/decode-capture';
+import {
+  compareSectors,
+  tallyDifferences,
+  type ComparedSector,
+} from '@/core/reading/analysis/compare';
 import { nodeDigester } from '@/node/digester';
-import { readBlob } from '@/server/platform/blobs/blob-store';
+import { readBlob } from '@/server/platform/blobs/read-blob';
 import type { Database } from '@/server/platform/db/database';
 import { sittings } from '../sittings/tables';
 import { decodeWorkers } from '@/server/platform/threads/decode-workers';
 import { UserError, notFound } from '@/server/platform/errors';
-import { latestFairCopy } from './fair-copies';
+import { latestFairCopy } from './queries';
 import { allLayouts, layoutOfCopy } from '../layouts/layouts';
 import { mediumByCode } from '../media/media';
 

@@ -10,11 +10,11 @@ import {
   isRaw,
   isScrambled,
   sectorsOf,
-  sheetFor,
   tracksOf,
   userSource,
   type DiscTrack,
 } from '@/core/optical/disc';
+import { sheetFor } from '@/core/optical/sheet-for-disc';
 import { RAW_BYTES, USER_SECTOR_BYTES, type SectorVerdict } from '@/core/optical/raw-sector';
 import type { Problem } from '@/core/problems';
 import type { Executor } from '@/server/platform/db/database';

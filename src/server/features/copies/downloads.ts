@@ -6,13 +6,15 @@
 import { eq } from 'drizzle-orm';
 import { sliceSource } from '@/core/bits/byte-source';
 import { isRawDisc } from '@/core/block/device';
-import { sheetText, type DiscTrack } from '@/core/optical/disc';
+import { type DiscTrack } from '@/core/optical/disc';
+import { sheetText } from '@/core/optical/sheet-for-disc';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { DISC_PCM, WAV_HEADER_BYTES, wavHeader } from '@/core/sound/wav';
 import { streamExtents, type Extent } from '@/core/volume/volume';
 import { safeName } from '@/core/volume/safe-name';
 import { kindsOf, writeKind } from '@/core/image/kinds';
-import { blobOf, blobSource, readBlob, streamBlob } from '@/server/platform/blobs/blob-store';
+import { blobOf } from '@/server/platform/blobs/blob-chunks';
+import { blobSource, readBlob, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Database } from '@/server/platform/db/database';
 import { fairCopies, files, volumes } from './tables';
 import { media } from '../media/tables';

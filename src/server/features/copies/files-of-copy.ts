@@ -6,11 +6,11 @@ import { sliceSource } from '@/core/bits/byte-source';
 import { TRANSCRIPT_LIMIT, transcriptOf } from '@/core/text/transcript';
 import { UniqueNames } from '@/core/volume/unique-names';
 import { collect, streamExtents } from '@/core/volume/volume';
-import { blobSource } from '@/server/platform/blobs/blob-store';
+import { blobSource } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import type { fairCopies } from './tables';
 import type { ZipMember } from '@/server/platform/http/zip';
-import { contentsOf } from './fair-copies';
+import { contentsOf } from './queries';
 
 export interface OutgoingFiles {
   count: number;

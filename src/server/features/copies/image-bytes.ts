@@ -9,12 +9,12 @@ import { Matcher } from '@/core/scan/matcher';
 import { searchPattern } from '@/core/scan/rules';
 import { stringsOf } from '@/core/scan/strings';
 import { areasOf, type Area } from '@/core/structure/structure';
-import { blobSource, readBlob } from '@/server/platform/blobs/blob-store';
+import { blobSource, readBlob } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import type { Sidecar } from '@/core/image/sidecar';
 import { fairCopies } from './tables';
 import { UserError, notFound } from '@/server/platform/errors';
-import { contentsOf } from './fair-copies';
+import { contentsOf } from './queries';
 
 const MAX_BYTES = 4096;
 const MAX_STRINGS = 500;

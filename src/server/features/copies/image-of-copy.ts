@@ -7,7 +7,7 @@ import { packSource, tryPacking } from '@/core/packing/pack-source';
 import type { UniqueNames } from '@/core/volume/unique-names';
 import { nodeDeflater } from '@/node/deflate';
 import { nodeDigester } from '@/node/digester';
-import { blobSource, streamBlob } from '@/server/platform/blobs/blob-store';
+import { blobSource, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import { type extracts } from '../extracts/tables';
 import { fairCopies } from './tables';

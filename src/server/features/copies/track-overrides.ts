@@ -4,7 +4,7 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { SETTING_LIMITS, type RecoverySetting } from '@/core/encoding';
-import { trackName } from '@/core/reading/decode-capture';
+import { trackName } from '@/core/reading/decode/decode-capture';
 import type { Executor } from '@/server/platform/db/database';
 import { trackOverrides } from './tables';
 

@@ -4,7 +4,8 @@
  */
 import { desc, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
-import { blobOf, streamBlob } from '@/server/platform/blobs/blob-store';
+import { blobOf } from '@/server/platform/blobs/blob-chunks';
+import { streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { findings } from '../signatures/tables';
 import { extracts } from './tables';

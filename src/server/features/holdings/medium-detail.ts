@@ -6,18 +6,18 @@ import type { Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
 import { stations } from '../stations/tables';
 import { blobs } from '@/server/platform/blobs/tables';
-import { lineageOf, madeFrom } from '../assemblies/assemblies';
-import { contentsOf, latestFairCopy } from '../copies/fair-copies';
+import { lineageOf, madeFrom } from '../assemblies/queries';
+import { contentsOf, latestFairCopy } from '../copies/queries';
 import { layoutOfCopy } from '../layouts/layouts';
 import { ledgerOfMedium } from '../ledger/ledger';
 import { keptSettingsOf } from '../copies/track-overrides';
 import { mediumByCode } from '../media/media';
 import { papersOf } from '../media/papers';
 import { relationsOf } from './relations';
-import { listWritebacks } from '../writebacks/writebacks';
+import { listWritebacks } from '../writebacks/queries';
 import { setOf } from '../media/sets';
 import { findingsOf } from '../signatures/signatures';
-import { sittingsOfMedium } from '../sittings/sittings';
+import { sittingsOfMedium } from '../sittings/queries';
 import { verdictsOf } from '../copies/verdicts';
 
 export async function mediumDetail(db: Executor, code: string) {

@@ -4,7 +4,7 @@ import type { Executor } from '@/server/platform/db/database';
 import { trackDigests } from '../copies/tables';
 import { relations } from './tables';
 import { UserError } from '@/server/platform/errors';
-import { contentsOf, latestFairCopy } from '../copies/fair-copies';
+import { contentsOf, latestFairCopy } from '../copies/queries';
 import { mediumByCode } from '../media/media';
 
 /**

@@ -4,7 +4,8 @@
  */
 import { desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { appendBlob, blobOf, createBlob, dropGrowing } from '@/server/platform/blobs/blob-store';
+import { appendBlob, createBlob, dropGrowing } from '@/server/platform/blobs/blob-store';
+import { blobOf } from '@/server/platform/blobs/blob-chunks';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { uploads } from './tables';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';

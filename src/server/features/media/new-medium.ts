@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { CONDITION_MARKS, RECORDED_SIDES } from '@/core/condition';
 import { DENSITIES, MEDIUM_FORMS } from '@/core/medium-form';
-import { SWEEPS } from '@/core/reading/plan';
+import { SWEEPS } from '@/core/reading/plan/plan';
 
 const atMost = (limit: number) =>
   z

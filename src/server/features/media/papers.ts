@@ -5,7 +5,8 @@
 import { inlineBytes } from '@/server/platform/http/answers';
 import { asc, eq, inArray, or } from 'drizzle-orm';
 import { paperType } from '@/core/picture/browser-picture';
-import { readBlob, storeBlob } from '@/server/platform/blobs/blob-store';
+import { storeBlob } from '@/server/platform/blobs/blob-store';
+import { readBlob } from '@/server/platform/blobs/read-blob';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { attachments, sets } from './tables';
@@ -103,16 +104,6 @@ export async function papersOf(db: Executor, mediumId: number | null, setName: s
     .where(or(...wanted))
     .orderBy(asc(attachments.id));
   return rows.map(({ mediumId: owner, ...row }) => ({ ...row, own: owner !== null }));
-}
-
-/** Media of `ids` that have a picture of their own. */
-export async function pictured(db: Executor, ids: readonly number[]): Promise<Set<number>> {
-  if (ids.length === 0) return new Set();
-  const rows = await db
-    .selectDistinct({ mediumId: attachments.mediumId })
-    .from(attachments)
-    .where(inArray(attachments.mediumId, [...ids]));
-  return new Set(rows.flatMap(({ mediumId }) => (mediumId === null ? [] : [mediumId])));
 }
 
 export async function showPaper(db: Database, id: number): Promise<Response> {

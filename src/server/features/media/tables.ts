@@ -13,7 +13,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import { type ConditionMark, type RecordedSide, RECORDED_SIDES } from '@/core/condition';
 import { type Density, type MediumForm, MEDIUM_FORMS, DENSITIES } from '@/core/medium-form';
-import { DEFAULT_POLICY, type Sweep, SWEEPS } from '@/core/reading/plan';
+import { DEFAULT_POLICY, type Sweep, SWEEPS } from '@/core/reading/plan/plan';
 import { moment, oneOf } from '@/server/platform/db/columns';
 import { type AttachmentType, type DeviceOrigin, ATTACHMENT_TYPES } from '@/server/states';
 import { blobs } from '@/server/platform/blobs/tables';

@@ -15,7 +15,7 @@ import {
 import { toHex } from '@/core/digester';
 import { IMAGE_KINDS, kindsOf, writeKind } from '@/core/image/kinds';
 import { nodeDigester } from '@/node/digester';
-import { readBlob, streamBlob } from '@/server/platform/blobs/blob-store';
+import { readBlob, streamBlob } from '@/server/platform/blobs/read-blob';
 import { cards, type CardContent } from './tables';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';

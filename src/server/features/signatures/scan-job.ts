@@ -1,6 +1,6 @@
 /** Holds the newest copy of every medium against the signature rules, one transaction a copy. */
 import { inArray, sql } from 'drizzle-orm';
-import { blobSource } from '@/server/platform/blobs/blob-store';
+import { blobSource } from '@/server/platform/blobs/read-blob';
 import { fairCopies } from '../copies/tables';
 import { announce } from '@/server/platform/events';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';

@@ -5,7 +5,8 @@
 import { FLAG_BYTES } from '@/core/optical/disc';
 import { checkSector, RAW_BYTES } from '@/core/optical/raw-sector';
 import { isRawDisc, type BlockMedium } from '@/core/block/device';
-import type { BlockOutcome, ReadBlocks } from '@/core/block/salvage-plan';
+import type { ReadBlocks } from '@/core/block/salvage-plan';
+import type { BlockOutcome } from '@/core/block/apply-outcome';
 import type { Pace } from '@/core/block/extent-map';
 import type { BlocksRead, DeviceLink } from '@/benchlink/device-link';
 

@@ -6,15 +6,14 @@ import { MAX_DEVICE_BYTES } from '@/core/block/limits';
 import { describeMedium, isRawDisc, type BlockMedium } from '@/core/block/device';
 import { ExtentMap, unreadBlocks, unsoundRuns } from '@/core/block/extent-map';
 import {
-  applyOutcome,
   DEFAULT_BLOCK_POLICY,
   SalvagePlan,
-  type BlockOutcome,
   type BlockPolicy,
   type ReadBlocks,
 } from '@/core/block/salvage-plan';
+import { applyOutcome, type BlockOutcome } from '@/core/block/apply-outcome';
 import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
-import { ordinal } from '@/core/reading/plan';
+import { ordinal } from '@/core/reading/plan/plan';
 import { piecewiseSource, type ByteSource } from '@/core/bits/byte-source';
 import { identifyVolumes } from '@/core/identify/identify';
 import { landmarksOf } from '@/core/identify/landmarks';

@@ -3,7 +3,7 @@ import { memorySource } from '@/core/bits/byte-source';
 import { identifyVolumes } from '@/core/identify/identify';
 import { buildFlatImage } from '@/core/image/flat';
 import { tracksOfImage, type Layout } from '@/core/layout/layout';
-import type { TrackDecode } from '@/core/reading/track-decoder';
+import type { TrackDecode } from '@/core/reading/decode/track-decoder';
 
 /**
  * The last cylinder of the layout that a file or folder lies on; null where the first tracks hold

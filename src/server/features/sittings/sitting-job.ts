@@ -13,7 +13,7 @@ import type { TrackReading } from '@/core/flux/reading';
 import { digestOfTrack } from '@/core/image/track-digests';
 import { tracksOfImage, type Layout } from '@/core/layout/layout';
 import { bestMatch, matchLayouts, type TrackEvidence } from '@/core/layout/match';
-import { evidenceOf } from '@/core/reading/decode-capture';
+import { evidenceOf } from '@/core/reading/decode/decode-capture';
 import { isSound } from '@/core/reading/grades';
 import {
   afterReading,
@@ -23,36 +23,33 @@ import {
   readingsLeft,
   type Step,
   type TrackProgress,
-} from '@/core/reading/plan';
-import { previewLayout, previewOf, previewTracks } from '@/core/reading/preview';
+} from '@/core/reading/plan/plan';
+import { previewLayout, previewOf, previewTracks } from '@/core/reading/plan/preview';
 import {
   confirmsDirt,
   leavesDirt,
   detectDirtyHead,
   confirmDirtyHead,
   type FirstReading,
-} from '@/core/reading/head-care';
-import { expectationAt } from '@/core/reading/expectation';
+} from '@/core/reading/plan/head-care';
+import { expectationAt } from '@/core/reading/decode/expectation';
 import { marksOf, type SectorMark } from '@/core/reading/sector-mark';
-import { settleTold, type ControllerTrack } from '@/core/reading/controller-tracks';
-import { TrackDecoder, type TrackDecode } from '@/core/reading/track-decoder';
+import { settleTold, type ControllerTrack } from '@/core/reading/controller/controller-tracks';
+import { TrackDecoder, type TrackDecode } from '@/core/reading/decode/track-decoder';
 import type { TrackDriveDescription } from '@/benchlink/messages';
 import { readsBlocks } from '@/core/drive-abilities';
 import { nodeDigester } from '@/node/digester';
-import {
-  appendBlob,
-  blobOf,
-  createBlob,
-  sealBlob,
-  streamBlob,
-} from '@/server/platform/blobs/blob-store';
+import { appendBlob, createBlob, sealBlob } from '@/server/platform/blobs/blob-store';
+import { blobOf } from '@/server/platform/blobs/blob-chunks';
+import { streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import { media } from '../media/tables';
 import { sittings, controllerTracks, trackReadings, tracks as tracksTable } from './tables';
 import { stations } from '../stations/tables';
 import { announce } from '@/server/platform/events';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
-import { settleMedium, storeFairCopy } from '../copies/fair-copies';
+import { storeFairCopy } from '../copies/fair-copies';
+import { settleMedium } from '../copies/settle-readings';
 import { lastCylinderInUse } from './last-cylinder-in-use';
 import { likenessOf } from '../holdings/alike';
 import { allLayouts } from '../layouts/layouts';

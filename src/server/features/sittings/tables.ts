@@ -19,10 +19,10 @@ import type { BlockMedium } from '@/core/block/device';
 import type { Pace } from '@/core/block/extent-map';
 import type { BlockPolicy } from '@/core/block/salvage-plan';
 import { type Grade, GRADES } from '@/core/reading/grades';
-import type { ReadingPolicy, TrackProgress } from '@/core/reading/plan';
-import type { Preview } from '@/core/reading/preview';
+import type { ReadingPolicy, TrackProgress } from '@/core/reading/plan/plan';
+import type { Preview } from '@/core/reading/plan/preview';
 import type { SectorMark } from '@/core/reading/sector-mark';
-import type { ControllerTrack } from '@/core/reading/controller-tracks';
+import type { ControllerTrack } from '@/core/reading/controller/controller-tracks';
 import { bytea, moment, oneOf } from '@/server/platform/db/columns';
 import {
   type BlockPreview,

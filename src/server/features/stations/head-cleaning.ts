@@ -1,7 +1,7 @@
 /** A station's head was cleaned: what waited for it goes on. */
 import { and, eq } from 'drizzle-orm';
 import type { Database, Executor } from '@/server/platform/db/database';
-import { afterCleaning } from '@/core/reading/plan';
+import { afterCleaning } from '@/core/reading/plan/plan';
 import { sittings, tracks } from '../sittings/tables';
 import { stations } from './tables';
 import { UserError } from '@/server/platform/errors';

@@ -11,7 +11,7 @@ import { UserError, notFound, treatItFirst } from '@/server/platform/errors';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
-import { startQueued } from '../writebacks/writebacks';
+import { startQueued } from '../writebacks/writeback-queue';
 import { lockStation, refuseWhileBusy } from './station-use';
 import { withDrive } from './drive-hands';
 import { noteConfirmed } from './scanned-labels';

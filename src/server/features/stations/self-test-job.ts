@@ -4,15 +4,15 @@
  */
 import { eq } from 'drizzle-orm';
 import { bestMatch, matchLayouts } from '@/core/layout/match';
-import { evidenceOf } from '@/core/reading/decode-capture';
+import { evidenceOf } from '@/core/reading/decode/decode-capture';
 import {
   TEST_REVOLUTIONS,
   judgeDrive,
   testTracks,
   testedTrack,
   type SelfTest,
-} from '@/core/reading/self-test';
-import { TrackDecoder, type TrackDecode } from '@/core/reading/track-decoder';
+} from '@/core/reading/analysis/self-test';
+import { TrackDecoder, type TrackDecode } from '@/core/reading/decode/track-decoder';
 import type { TrackReading } from '@/core/flux/reading';
 import { media } from '../media/tables';
 import { selfTests, stations } from './tables';

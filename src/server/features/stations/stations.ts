@@ -3,7 +3,7 @@ import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { readsBlocks } from '@/core/drive-abilities';
 import { type DriveDescription } from '@/benchlink/messages';
 import type { Database, Executor } from '@/server/platform/db/database';
-import { cleaningDue } from '@/core/reading/head-care';
+import { cleaningDue } from '@/core/reading/plan/head-care';
 import { fairCopies } from '../copies/tables';
 import { media } from '../media/tables';
 import { sittings, stacks, tracks } from '../sittings/tables';

@@ -11,7 +11,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { DriveAbilities } from '@/core/drive-abilities';
 import { type MediumForm, MEDIUM_FORMS } from '@/core/medium-form';
-import type { SelfTest } from '@/core/reading/self-test';
+import type { SelfTest } from '@/core/reading/analysis/self-test';
 import { moment, oneOf } from '@/server/platform/db/columns';
 import { type SelfTestState, SELF_TEST_STATES } from '@/server/states';
 import { media } from '../media/tables';

@@ -7,7 +7,7 @@ import { eq } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { XmodemSender } from '@/core/transfer/xmodem';
 import { benchAddress } from '@/server/platform/devices/bench-address';
-import { readBlob } from '@/server/platform/blobs/blob-store';
+import { readBlob } from '@/server/platform/blobs/read-blob';
 import { transfers } from './tables';
 import { fairCopies } from '../copies/tables';
 import { announce } from '@/server/platform/events';

@@ -8,7 +8,7 @@ import type { BlockMedium } from '@/core/block/device';
 import { identifyVolumes } from '@/core/identify/identify';
 import { sameBytes } from '@/core/bits/same-bytes';
 import type { DeviceLink } from '@/benchlink/device-link';
-import { blobSource } from '@/server/platform/blobs/blob-store';
+import { blobSource } from '@/server/platform/blobs/read-blob';
 import { type fairCopies } from '../copies/tables';
 import { writebacks } from './tables';
 import { announce } from '@/server/platform/events';

@@ -13,7 +13,7 @@ import {
 import { readsBlocks } from '@/core/drive-abilities';
 import { bytesOf, type Layout } from '@/core/layout/layout';
 import { isBlockForm } from '@/core/medium-form';
-import { blobSource } from '@/server/platform/blobs/blob-store';
+import { blobSource } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import { fairCopies, files, volumes } from '../copies/tables';
 import { media } from '../media/tables';

@@ -1,6 +1,6 @@
 /** The threads on which this process decodes: started when first needed, kept warm. */
 import { join } from 'node:path';
-import type { TrackWorkers } from '@/core/reading/decode-capture';
+import type { TrackWorkers } from '@/core/reading/decode/decode-capture';
 import { decodePool } from '@/node/decode-pool';
 
 const shared = globalThis as { spindleWorkers?: TrackWorkers };

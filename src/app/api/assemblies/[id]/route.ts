@@ -1,10 +1,7 @@
 import { rowId } from '@/server/platform/http/respond';
 import { route } from '@/server/features/operators/route';
-import {
-  actOnAssembly,
-  AssemblyAction,
-  assemblyView,
-} from '@/server/features/assemblies/assemblies';
+import { actOnAssembly, AssemblyAction } from '@/server/features/assemblies/assemblies';
+import { assemblyView } from '@/server/features/assemblies/queries';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ db, params }) => assemblyView(db, rowId(params.id)));

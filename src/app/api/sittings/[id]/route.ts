@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { rowId } from '@/server/platform/http/respond';
 import { route } from '@/server/features/operators/route';
 import { BlockRangeInput, answerBlockPreview } from '@/server/features/sittings/block-sittings';
-import { answerPreview, askSitting, sittingView } from '@/server/features/sittings/sittings';
+import { answerPreview, askSitting } from '@/server/features/sittings/sittings';
+import { sittingView } from '@/server/features/sittings/queries';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ params, db }) => sittingView(db, rowId(params.id)));

@@ -1,5 +1,5 @@
 import { route } from '@/server/features/operators/route';
-import { NewRoute, startRoute } from '@/server/features/assemblies/assemblies';
+import { NewRoute, startRoute } from '@/server/features/assemblies/start-route';
 
 export const POST = route(async ({ request, db, operator }) =>
   startRoute(db, await operator(), NewRoute.parse(await request.json())),

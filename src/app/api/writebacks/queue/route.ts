@@ -1,12 +1,12 @@
 import { z } from 'zod';
 import { route } from '@/server/features/operators/route';
 import { blankStock } from '@/server/features/assemblies/blanks';
+import { WritebackRequest } from '@/server/features/writebacks/start-writeback';
 import {
   emptyQueue,
   listQueue,
   queueWritebacks,
-  WritebackRequest,
-} from '@/server/features/writebacks/writebacks';
+} from '@/server/features/writebacks/writeback-queue';
 
 const Change = z.union([z.object({ empty: z.int().min(1) }), WritebackRequest]);
 export const dynamic = 'force-dynamic';

@@ -1,0 +1,117 @@
+/** `spindle compare`: what differs between two captures or images, sector by sector. */
+import { parseArgs } from 'node:util';
+import { tracksOfImage, type Layout } from '@/core/layout/layout';
+import {
+  compareSectors,
+  tallyDifferences,
+  type ComparedSector,
+} from '@/core/reading/analysis/compare';
+import { decodeFiles, layoutFrom, looksLikeCapture } from '../captures';
+import { readWhole, writeOut } from '../files';
+import { imageOf } from '../images';
+import { JobError, UsageError } from '../usage';
+
+interface Side {
+  layout: Layout | null;
+  sectors: ComparedSector[];
+}
+
+const BLOCK = 512;
+
+/**
+ * The sectors of an image; of one whose layout is not known, blocks of 512 bytes on one endless
+ * track.
+ */
+function sectorsOfImage(layout: Layout | null, bytes: Uint8Array): ComparedSector[] {
+  if (layout) {
+    return tracksOfImage(layout).flatMap(({ cylinder, head, places }) =>
+      places.map(({ r, offset, bytes: size }) => ({
+        cylinder,
+        head,
+        r,
+        size,
+        grade: 'firm' as const,
+        data: bytes.subarray(offset, offset + size),
+      })),
+    );
+  }
+  return Array.from({ length: Math.ceil(bytes.length / BLOCK) }, (_, r) => ({
+    cylinder: 0,
+    head: 0,
+    r,
+    size: BLOCK,
+    grade: 'firm' as const,
+    data: bytes.subarray(r * BLOCK, (r + 1) * BLOCK),
+  }));
+}
+
+async function side(path: string, layout: Layout | null): Promise<Side> {
+  const bytes = await readWhole(path);
+  if (looksLikeCapture(bytes)) {
+    const { decoded, sectors } = await decodeFiles([path], { layout });
+    return {
+      layout: decoded.layout,
+      sectors: sectors.map((sector) => ({
+        ...sector,
+        cylinder: sector.cylinder / decoded.stepping,
+      })),
+    };
+  }
+  const image = imageOf(path, bytes, { layout });
+  return { layout: image.layout, sectors: sectorsOfImage(image.layout, image.bytes) };
+}
+
+const WORDS = {
+  differ: 'differ',
+  'first-only': 'sound in the first only',
+  'second-only': 'sound in the second only',
+  neither: 'sound in neither',
+  same: 'the same',
+} as const;
+
+export async function compareCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { json: { type: 'string' }, layout: { type: 'string' } },
+  });
+  const [a, b, ...more] = positionals;
+  if (!a || !b || more.length > 0) throw new UsageError('compare takes two captures or images');
+  const layout = values.layout ? await layoutFrom(values.layout) : null;
+  const first = await side(a, layout);
+  // What one side shows of its layout is taken for the other, where that is an image that could be
+  // several.
+  const second = await side(
+    b,
+    layout ?? (first.layout && !looksLikeCapture(await readWhole(b)) ? first.layout : null),
+  );
+  if (first.layout?.id !== second.layout?.id)
+    throw new JobError(
+      `${a} is ${first.layout?.id ?? 'of no known layout'}, ${b} is ` +
+        `${second.layout?.id ?? 'of no known layout'}: there is nothing to compare ` +
+        'sector by sector.',
+    );
+  const all = compareSectors(first.sectors, second.sectors);
+  const tally = tallyDifferences(all);
+  const shown = all.filter(({ difference }) => difference !== 'same');
+  if (values.json)
+    await writeOut(
+      values.json,
+      `${JSON.stringify({ layout: first.layout?.id ?? null, tally, sectors: shown }, null, 1)}\n`,
+    );
+  else
+    for (const { cylinder, head, r, difference, firstByte, bytes } of shown)
+      process.stdout.write(
+        `cylinder ${cylinder}, head ${head}, sector ${r}: ` +
+          `${WORDS[difference]}${bytes ? `, ${bytes} bytes from ${firstByte}` : ''}\n`,
+      );
+  process.stderr.write(
+    `${Object.entries(WORDS)
+      .flatMap(([key, words]) =>
+        tally[key as keyof typeof WORDS] > 0
+          ? [`${tally[key as keyof typeof WORDS]} ${words}`]
+          : [],
+      )
+      .join(', ')}\n`,
+  );
+}

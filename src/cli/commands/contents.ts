@@ -1,0 +1,198 @@
+/** `spindle contents`: the volumes and files of an image. */
+import { join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
+import { toHex } from '@/core/digester';
+import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
+import { volumesInside } from '@/core/identify/inside';
+import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
+import { viewsOf } from '@/core/volume/disc-volume';
+import { isWhole, type Volume, type VolumeEntry } from '@/core/volume/volume';
+import { nodeDigester } from '@/node/digester';
+import { extractVolume } from '../extract';
+import { readJson, writeOut } from '../files';
+import { openImage } from '../open-image';
+import { shown } from '../paths';
+import { JobError, UsageError } from '../usage';
+
+export async function digestOf(volume: Volume, entry: VolumeEntry): Promise<string> {
+  const hash = nodeDigester.sha256Stream();
+  for await (const bytes of volume.stream(entry)) hash.update(bytes);
+  return toHex(hash.digest());
+}
+
+/** A volume of the image itself, or one that is kept in a file on such a volume. */
+type Listed = FoundVolume & { inside: string | null };
+
+async function innerVolumes(source: ByteSource, found: readonly FoundVolume[]): Promise<Listed[]> {
+  const inner: Listed[] = [];
+  for (const { volume, partition, offset, length } of found) {
+    for await (const each of volumesInside(sliceSource(source, offset, length), volume)) {
+      const { inside, partition: part, volume: opened, confidence, reasons } = each;
+      inner.push({
+        volume: opened,
+        partition,
+        offset,
+        length,
+        confidence,
+        reasons,
+        inside: [partition, inside, part].filter((step) => step !== null).join('/'),
+      });
+    }
+  }
+  return inner;
+}
+
+async function filesJson(volume: Volume, entries: readonly VolumeEntry[]): Promise<object[]> {
+  const files = [];
+  for (const entry of entries) {
+    if (entry.kind !== 'file') continue;
+    const { path, bytes, type, locked, modified, deleted, recoverable, damaged, link } = entry;
+    files.push(
+      link === undefined
+        ? {
+            path,
+            bytes,
+            sha256: isWhole(entry) ? await digestOf(volume, entry) : null,
+            ...(type !== undefined && { type }),
+            locked,
+            modified,
+            deleted,
+            recoverable,
+            damaged,
+          }
+        : { path, link, modified },
+    );
+  }
+  return files;
+}
+
+export async function volumeJson({
+  volume,
+  partition,
+  offset,
+  length,
+  confidence,
+  reasons,
+  inside,
+}: Listed) {
+  const files = await filesJson(volume, volume.entries);
+  const views: Record<string, object[]> = {};
+  for (const view of viewsOf(volume)) views[view.name] = await filesJson(volume, view.entries);
+  const { filesystem, label, freeBytes, problems } = volume;
+  return {
+    filesystem,
+    ...(inside === null ? { partition, label, offset, length } : { inside, label }),
+    freeBytes,
+    confidence,
+    reasons,
+    files,
+    ...views,
+    problems,
+  };
+}
+
+/** A CP/M disk parameter set from a JSON file; null where none is asked for. */
+async function parametersFrom(path: string | undefined) {
+  if (!path) return undefined;
+  const { ParametersFile, parametersOf } = await import('@/core/volume/cpm/parameters-file');
+  const parsed = ParametersFile.safeParse(await readJson(path));
+  const parameters = parsed.success ? parametersOf(parsed.data, SHIPPED_LAYOUTS) : null;
+  if (!parameters)
+    throw new JobError(
+      `${path} is no disk parameter set: ${
+        parsed.success
+          ? 'say the layout, or sectorBytes, sectorsPerTrack and tracks; a skew names every ' +
+            'sector once'
+          : parsed.error.issues
+              .map(({ path: at, message }) => `${at.join('.')}: ${message}`)
+              .join('; ')
+      }.`,
+    );
+  return parameters;
+}
+
+export async function contentsCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      json: { type: 'string' },
+      extract: { type: 'string' },
+      layout: { type: 'string' },
+      inside: { type: 'string' },
+      text: { type: 'boolean' },
+    },
+  });
+  const [path, ...more] = positionals;
+  if (!path || more.length > 0) throw new UsageError('contents takes one image');
+  const source = await openImage(path);
+  try {
+    const cpm = await parametersFrom(values.layout);
+    const { volumes: found, problems, partitions } = await identifyVolumes(source, { cpm });
+    const inner = await innerVolumes(source, found);
+    const outer = found.map((each): Listed => ({ ...each, inside: null }));
+    const volumes =
+      values.inside === undefined ? outer : inner.filter(({ inside }) => inside === values.inside);
+    if (values.inside !== undefined && volumes.length === 0)
+      throw new JobError(
+        `There is no disk image at ${shown(values.inside)} in it.${
+          inner.length > 0
+            ? ` There is one at ${inner
+                .slice(0, 5)
+                .map(({ inside }) => shown(inside!))
+                .join(', ')}.`
+            : ''
+        }`,
+      );
+    if (values.json) {
+      const below = values.inside === undefined ? inner : [];
+      const json = {
+        ...(partitions.length > 0 && { partitionTable: 'mbr', partitions }),
+        volumes: await Promise.all(volumes.map(volumeJson)),
+        ...(below.length > 0 && { inside: await Promise.all(below.map(volumeJson)) }),
+        problems,
+      };
+      await writeOut(values.json, `${JSON.stringify(json, null, 1)}\n`);
+    }
+    const lines: string[] = problems.map(({ message }) => message);
+    for (const each of volumes) {
+      const { filesystem, label, freeBytes, entries, problems: own } = each.volume;
+      lines.push(
+        `${filesystem}${label ? ` “${shown(label)}”` : ''}: ` +
+          `${entries.filter(({ kind }) => kind === 'file').length} files, ${freeBytes} ` +
+          'bytes free',
+      );
+      lines.push(...own.map(({ message }) => `  ${shown(message)}`));
+      if (values.json !== '-') {
+        for (const { kind, path: name, bytes, modified, deleted, recoverable } of entries) {
+          if (kind === 'file')
+            process.stdout.write(
+              `${String(bytes).padStart(10)}  ${modified ?? '-'.padEnd(19)}  ` +
+                `${shown(name)}${deleted ? `  (deleted, ${recoverable})` : ''}\n`,
+            );
+        }
+      }
+      if (values.extract) {
+        const target =
+          volumes.length > 1
+            ? join(values.extract, String(each.partition ?? volumes.indexOf(each) + 1))
+            : values.extract;
+        const done = await extractVolume(each.volume, target, values.text ?? false);
+        lines.push(`  ${done.length} files written to ${target}`);
+      }
+    }
+    if (values.inside === undefined)
+      lines.push(
+        ...inner.map(
+          ({ inside, volume }) =>
+            `${shown(inside!)} is itself an image: ${volume.filesystem}, ` +
+            `${volume.entries.filter(({ kind }) => kind === 'file').length} files; --inside ` +
+            'opens it',
+        ),
+      );
+    process.stderr.write(`${lines.join('\n')}\n`);
+  } finally {
+    await source.close();
+  }
+}

@@ -1,0 +1,215 @@
+/** `spindle convert`: one image or capture, many, or a whole folder, from one kind to another. */
+import { lstat, mkdir, readdir, stat } from 'node:fs/promises';
+import { basename, extname, join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { toHex } from '@/core/digester';
+import { buildSidecar, type Sidecar } from '@/core/image/sidecar';
+import { convertImage, lossesOfSectors, statusBytes } from '@/core/image/convert';
+import { imageOrder } from '@/core/image/flat';
+import { IMAGE_KINDS, kindsOf, writeKind, type ImageKind } from '@/core/image/kinds';
+import { emptyTally } from '@/core/reading/grades';
+import { nodeDigester } from '@/node/digester';
+import { decodeFiles, layoutFrom, looksLikeCapture } from '../captures';
+import { captureOf, writeNew } from './encode';
+import { readWhole } from '../files';
+import { imageOf, type OpenOptions } from '../images';
+import { JobError, UsageError } from '../usage';
+
+type Target = ImageKind | 'fsflux';
+
+interface Converted {
+  pieces: Iterable<Uint8Array>;
+  losses: string[];
+  /** What is written beside it: always where something was lost, or came from a capture. */
+  sidecar: Sidecar | null;
+}
+
+interface Options extends OpenOptions {
+  to: Target;
+  status: boolean;
+  acceptLoss: boolean;
+}
+
+async function fromCapture(
+  path: string,
+  { to, layout, status, acceptLoss }: Options,
+): Promise<Converted> {
+  if (to === 'fsflux') throw new JobError('it is a capture already');
+  const { containers, decoded, sectors, image } = await decodeFiles([path], { layout });
+  if (!image || !decoded.layout) throw new JobError('no layout fits this capture');
+  if (!kindsOf(decoded.layout).includes(to))
+    throw new JobError(
+      `${decoded.layout.id} can't be written as ${to}; it can be ` +
+        `${kindsOf(decoded.layout).join(', ')}`,
+    );
+  const losses = lossesOfSectors(sectors, image, decoded.strange);
+  const problems = containers.flatMap(({ summary }) => summary.problems);
+  return {
+    losses,
+    pieces: [
+      writeKind(
+        { layout: decoded.layout, bytes: image.bytes, status: status ? statusBytes(image) : null },
+        to,
+        status,
+      ),
+    ],
+    sidecar: buildSidecar(decoded.layout, image, sectors, problems, nodeDigester, {
+      stepping: decoded.stepping,
+      strange: decoded.strange,
+      acceptedLosses: acceptLoss ? losses : [],
+      description: { 'converted from': basename(path) },
+    }),
+  };
+}
+
+/** A sidecar that only says what went missing: of an image there is nothing more to say. */
+function sidecarOfLosses(
+  path: string,
+  layoutId: string,
+  order: string,
+  bytes: Uint8Array,
+  losses: string[],
+): Sidecar {
+  return {
+    format: 'frail-spindle-sidecar',
+    version: 1,
+    layout: layoutId,
+    image: { bytes: bytes.length, sha256: toHex(nodeDigester.sha256(bytes)), order },
+    tally: emptyTally(),
+    filledIn: [],
+    oddities: [],
+    strange: [],
+    apart: [],
+    sectors: [],
+    passes: [],
+    problems: [],
+    acceptedLosses: losses,
+    description: { 'converted from': basename(path) },
+  };
+}
+
+function fromImage(path: string, bytes: Uint8Array, options: Options): Converted {
+  const { to, status } = options;
+  const image = imageOf(path, bytes, options);
+  if (to === 'fsflux') {
+    if (!image.layout) throw new JobError('its layout is not known; give --layout');
+    const bad = image.status?.filter((each) => each !== 1).length ?? 0;
+    const losses =
+      bad > 0
+        ? [`${bad} status bytes that say why a sector did not read: it is laid down as if it had`]
+        : [];
+    return {
+      losses,
+      pieces: captureOf(image.layout, image.bytes, { revolutions: 2, tickHz: 24_000_000 }),
+      sidecar:
+        losses.length > 0
+          ? sidecarOfLosses(path, image.layout.id, imageOrder(image.layout), image.bytes, losses)
+          : null,
+    };
+  }
+  const converted = convertImage(image, to, (each) => writeKind(each, to, status), status);
+  if ('refusal' in converted) throw new JobError(converted.refusal);
+  const { losses, bytes: out } = converted;
+  return {
+    losses,
+    pieces: [out],
+    sidecar:
+      losses.length > 0
+        ? sidecarOfLosses(
+            path,
+            image.layout?.id ?? '',
+            image.layout ? imageOrder(image.layout) : 'blocks',
+            out,
+            losses,
+          )
+        : null,
+  };
+}
+
+async function convertOne(path: string, out: string, options: Options): Promise<string> {
+  const bytes = await readWhole(path);
+  const { pieces, losses, sidecar } = looksLikeCapture(bytes)
+    ? await fromCapture(path, options)
+    : fromImage(path, bytes, options);
+  if (losses.length > 0 && !options.acceptLoss)
+    throw new JobError(
+      `as ${options.to} it would lose ${losses.join('; ')}. Nothing was written; ` +
+        '--accept-loss goes without and says so in the sidecar',
+    );
+  await writeNew(out, pieces);
+  if (sidecar)
+    await writeNew(`${out.slice(0, out.length - extname(out).length)}.sidecar.json`, [
+      new TextEncoder().encode(`${JSON.stringify(sidecar, null, 1)}\n`),
+    ]);
+  return `${path} → ${out}${losses.length > 0 ? `, without ${losses.join('; ')}` : ''}`;
+}
+
+/** Files of the sources; of a folder those that lie straight in it, links left alone. */
+async function filesOf(sources: readonly string[]): Promise<{ path: string; inFolder: boolean }[]> {
+  const files: { path: string; inFolder: boolean }[] = [];
+  for (const source of sources) {
+    const info = await stat(source).catch(() => {
+      throw new JobError(`${source} is not there.`);
+    });
+    if (!info.isDirectory()) files.push({ path: source, inFolder: false });
+    else
+      for (const name of (await readdir(source)).sort())
+        if ((await lstat(join(source, name))).isFile())
+          files.push({ path: join(source, name), inFolder: true });
+  }
+  return files;
+}
+
+export async function convertCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      to: { type: 'string' },
+      out: { type: 'string' },
+      as: { type: 'string' },
+      layout: { type: 'string' },
+      status: { type: 'boolean' },
+      'accept-loss': { type: 'boolean' },
+    },
+  });
+  if (positionals.length === 0)
+    throw new UsageError('convert takes images, captures or folders of them');
+  const to = ([...IMAGE_KINDS, 'fsflux'] as const).find((kind) => kind === values.to);
+  if (!to)
+    throw new UsageError(`convert needs --to and one of ${[...IMAGE_KINDS, 'fsflux'].join(', ')}`);
+  const options: Options = {
+    to,
+    as: values.as,
+    layout: values.layout ? await layoutFrom(values.layout) : null,
+    status: values.status ?? false,
+    acceptLoss: values['accept-loss'] ?? false,
+  };
+  const files = await filesOf(positionals);
+  const single = files.length === 1 && !files[0]!.inFolder;
+  if (!single && !values.out)
+    throw new UsageError('converting more than one file needs --out FOLDER');
+  if (!single) await mkdir(values.out!, { recursive: true });
+  let failed = 0;
+  for (const { path } of files) {
+    const name = `${basename(path, extname(path))}.${to}`;
+    const out = single ? (values.out ?? name) : join(values.out!, name);
+    try {
+      process.stderr.write(`${await convertOne(path, out, options)}\n`);
+    } catch (error) {
+      if (!(error instanceof JobError)) throw error;
+      if (single)
+        throw new JobError(
+          error.message.startsWith(path) || error.message.startsWith(out)
+            ? error.message
+            : `${path}: ${error.message}.`,
+        );
+      failed++;
+      process.stderr.write(`${path} was left: ${error.message}\n`);
+    }
+  }
+  if (!single)
+    process.stderr.write(`${files.length - failed} of ${files.length} files converted\n`);
+  if (failed > 0 && failed === files.length)
+    throw new JobError('None of the files could be converted.');
+}

@@ -1,0 +1,223 @@
+/**
+ * `spindle disc`: the tracks of a raw disc image, and which of its sectors are good, mendable and
+ * lost.
+ */
+import { mkdir } from 'node:fs/promises';
+import { basename, dirname, extname, join } from 'node:path';
+import { parseArgs } from 'node:util';
+import type { ByteSource } from '@/core/bits/byte-source';
+import { examineDisc, isRaw, sectorsOf, userSource, type DiscReport } from '@/core/optical/disc';
+import { sheetText } from '@/core/optical/sheet-for-disc';
+import { cueText } from '@/core/optical/cue';
+import { makeMode1, RAW_BYTES, USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
+import { scramble } from '@/core/optical/scramble';
+import { identifyVolumes } from '@/core/identify/identify';
+import { DISC_PCM, wavHeader } from '@/core/sound/wav';
+import { nodeDigester } from '@/node/digester';
+import { volumeJson } from './contents';
+import { fileSource, writeNew, writeOut } from '../files';
+import { openDisc, type OpenDisc } from '../open-disc';
+import { shown } from '../paths';
+import { JobError, UsageError } from '../usage';
+
+/** The image once more with every mended sector in its place; lost ones stay as they are. */
+async function* repaired(
+  source: ByteSource,
+  tracks: DiscReport['tracks'],
+  flags: ByteSource | null,
+): AsyncGenerator<Uint8Array> {
+  let at = 0;
+  async function* upTo(end: number) {
+    while (at < end) {
+      const part = await source.read(at, Math.min(1 << 20, end - at));
+      if (part.length === 0) return;
+      yield part;
+      at += part.length;
+    }
+  }
+  for (const track of tracks.filter(({ type }) => isRaw(type))) {
+    for await (const { lba, sector } of sectorsOf(source, track, track.scrambled, flags)) {
+      const place = (track.fileSector + lba - track.startLba) * RAW_BYTES;
+      // A sheet may let tracks lie on one another.
+      if (sector.verdict !== 'repairable' || place < at) continue;
+      yield* upTo(place);
+      const bytes = sector.bytes.slice();
+      if (track.scrambled) scramble(bytes);
+      yield bytes;
+      at += RAW_BYTES;
+    }
+  }
+  yield* upTo(source.size);
+}
+
+const sheetBeside = (image: string) =>
+  join(dirname(image), `${basename(image, extname(image))}.cue`);
+
+async function* one(bytes: Uint8Array) {
+  yield bytes;
+}
+
+/**
+ * Every track of sound as a WAV file of its own; those that are WAV files already are left where
+ * they are.
+ */
+async function writeSound(
+  { sheet, sources }: OpenDisc,
+  tracks: DiscReport['tracks'],
+  folder: string,
+): Promise<string[]> {
+  await mkdir(folder, { recursive: true });
+  const lines: string[] = [];
+  for (const { number, type, file, fileSector, sectors } of tracks) {
+    if (type !== 'AUDIO' || sheet.files[file]?.type === 'WAVE') continue;
+    const source = sources[file]!;
+    const target = join(folder, `track-${String(number).padStart(2, '0')}.wav`);
+    const turned = sheet.files[file]?.type === 'MOTOROLA';
+    await writeNew(
+      target,
+      (async function* () {
+        yield wavHeader(sectors * RAW_BYTES, DISC_PCM);
+        for (let at = 0; at < sectors; at += SOUND_PIECE) {
+          const bytes = (
+            await source.read(
+              (fileSector + at) * RAW_BYTES,
+              Math.min(SOUND_PIECE, sectors - at) * RAW_BYTES,
+            )
+          ).slice();
+          if (turned)
+            for (let i = 0; i + 1 < bytes.length; i += 2)
+              [bytes[i], bytes[i + 1]] = [bytes[i + 1]!, bytes[i]!];
+          yield bytes;
+        }
+      })(),
+    );
+    lines.push(`track ${number} written into ${shown(target)}`);
+  }
+  return lines.length > 0 ? lines : ['there is no track of sound on this disc'];
+}
+
+/** Sectors of sound read at a time. */
+const SOUND_PIECE = 256;
+
+/** An image of 2,048-byte sectors as raw mode 1 sectors, with its sheet. */
+async function writeRaw(path: string, target: string): Promise<void> {
+  const source = await fileSource(path);
+  try {
+    if (source.size === 0 || source.size % USER_SECTOR_BYTES !== 0)
+      throw new JobError(`${shown(path)} is no whole number of 2,048-byte sectors.`);
+    const written = await writeNew(
+      target,
+      (async function* () {
+        for (let lba = 0; lba * USER_SECTOR_BYTES < source.size; lba++)
+          yield makeMode1(await source.read(lba * USER_SECTOR_BYTES, USER_SECTOR_BYTES), lba);
+      })(),
+    );
+    const sheet = sheetBeside(target);
+    await writeNew(
+      sheet,
+      one(
+        new TextEncoder().encode(
+          cueText(basename(target), [{ number: 1, type: 'MODE1/2352', start: 0 }]),
+        ),
+      ),
+    );
+    process.stderr.write(
+      `${written / RAW_BYTES} raw sectors in ${shown(target)}, the sheet in ${shown(sheet)}\n`,
+    );
+  } finally {
+    await source.close();
+  }
+}
+
+export async function discCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      json: { type: 'string' },
+      flags: { type: 'string' },
+      repair: { type: 'string' },
+      sound: { type: 'string' },
+      raw: { type: 'string' },
+    },
+  });
+  const [path, ...more] = positionals;
+  if (!path || more.length > 0) throw new UsageError('disc takes one image, or its cue sheet');
+  if (values.raw) return writeRaw(path, values.raw);
+  const disc = await openDisc(path);
+  if (!disc)
+    throw new JobError(
+      `${shown(path)} is neither a cue sheet nor an image of raw sectors of ` +
+        `${RAW_BYTES} bytes. For an image of 2,048-byte sectors there is "spindle ` +
+        'contents".',
+    );
+  const flags = values.flags ? await fileSource(values.flags) : null;
+  try {
+    const { tracks, scrambled, misaddressed, ...report } = await examineDisc(
+      { ...disc, flags },
+      nodeDigester,
+    );
+    const first = tracks.find(({ type }) => type !== 'AUDIO');
+    const found = first
+      ? await identifyVolumes(userSource(disc.sources[first.file]!, first, first.scrambled, flags))
+      : null;
+    const volume = found?.volumes[0]
+      ? await volumeJson({ ...found.volumes[0], inside: null })
+      : null;
+    if (values.json) {
+      const json = {
+        ...report,
+        tracks: tracks.map(
+          ({ number, type, startLba, sectors, fileSector, pregapSectors, pcmSha256 }) => ({
+            number,
+            type,
+            startLba,
+            sectors,
+            fileSector,
+            pregapSectors,
+            ...(pcmSha256 !== undefined && { pcmSha256 }),
+          }),
+        ),
+        ...(scrambled && { scrambled }),
+        ...(misaddressed.length > 0 && { misaddressed }),
+        ...(volume && { volume }),
+      };
+      await writeOut(values.json, `${JSON.stringify(json, null, 1)}\n`);
+    }
+    if (values.json !== '-')
+      for (const { number, type, startLba, sectors } of tracks)
+        process.stdout.write(
+          `${String(number).padStart(2)}  ${type.padEnd(10)}  from ${startLba}, ${sectors} ` +
+            `sectors\n`,
+        );
+    const lines = [
+      `${report.good} good, ${report.repairable.length} mendable, ` +
+        `${report.unrepairable.length} lost`,
+      ...report.problems.map(({ message }) => shown(message)),
+    ];
+    if (report.unrepairable.length > 0)
+      lines.push(
+        'lost: ' +
+          `${report.unrepairable.slice(0, 20).join(', ')}${report.unrepairable.length > 20 ? ' …' : ''}`,
+      );
+    if (values.repair) {
+      if (disc.sources.length !== 1)
+        throw new JobError('--repair writes one image; this disc is in several files.');
+      await writeNew(values.repair, repaired(disc.sources[0]!, tracks, flags));
+      const sheet = sheetBeside(values.repair);
+      await writeNew(
+        sheet,
+        one(new TextEncoder().encode(sheetText(basename(values.repair), tracks))),
+      );
+      lines.push(
+        `written with ${report.repairable.length} mended sectors into ` +
+          `${shown(values.repair)}, its sheet into ${shown(sheet)}`,
+      );
+    }
+    if (values.sound) lines.push(...(await writeSound(disc, tracks, values.sound)));
+    process.stderr.write(`${lines.join('\n')}\n`);
+  } finally {
+    await flags?.close();
+    await disc.close();
+  }
+}

@@ -1,0 +1,101 @@
+/** `spindle encode`: an image to the flux that a perfect drive would read of it. */
+import { createWriteStream } from 'node:fs';
+import { once } from 'node:events';
+import { finished } from 'node:stream/promises';
+import { parseArgs } from 'node:util';
+import { ContainerWriter } from '@/core/flux/container';
+import { perfectReading } from '@/core/flux/synthesis';
+import { encodeImage } from '@/core/image/encode-image';
+import { bytesOf, type Layout } from '@/core/layout/layout';
+import { nodeDigester } from '@/node/digester';
+import { layoutFrom } from '../captures';
+import { openImage } from '../images';
+import { JobError, UsageError } from '../usage';
+
+const DEFAULT_TICK_HZ = 24_000_000;
+
+/** The capture of a layout's image, piece by piece. */
+export function* captureOf(
+  layout: Layout,
+  image: Uint8Array,
+  { revolutions, tickHz, label }: { revolutions: number; tickHz: number; label?: string },
+): Generator<Uint8Array> {
+  const writer = new ContainerWriter(nodeDigester);
+  const { rpm, cylinders, heads, id } = layout;
+  const step = layout.stepping === 'double' ? 2 : 1;
+  yield writer.header({
+    tickHz,
+    form: layout.forms[0]!,
+    rpm,
+    cylinders: cylinders * step,
+    heads,
+    layout: id,
+    ...(label && { label }),
+  });
+  for (const { cylinder, head, turn } of encodeImage(layout, image)) {
+    yield writer.reading(
+      perfectReading(
+        turn,
+        { cylinder: cylinder * step, head, pass: 0 },
+        (tickHz * 60) / rpm,
+        revolutions,
+      ),
+    );
+  }
+  yield writer.trailer();
+}
+
+/** Writes a stream of pieces to a new file; one that is there already is not written over. */
+export async function writeNew(path: string, pieces: Iterable<Uint8Array>): Promise<void> {
+  const out = createWriteStream(path, { flags: 'wx' });
+  const done = finished(out);
+  try {
+    for (const piece of pieces)
+      if (!out.write(piece)) await Promise.race([once(out, 'drain'), done]);
+    out.end();
+    await done;
+  } catch (error) {
+    out.destroy();
+    const { code } = error as NodeJS.ErrnoException;
+    if (code === 'EEXIST') throw new JobError(`${path} exists already; nothing was written over.`);
+    throw new JobError(`${path} can't be written (${code ?? (error as Error).message}).`, {
+      cause: error,
+    });
+  }
+}
+
+export async function encodeCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      layout: { type: 'string' },
+      out: { type: 'string' },
+      revolutions: { type: 'string' },
+      as: { type: 'string' },
+    },
+  });
+  const [path, ...more] = positionals;
+  if (!path || more.length > 0) throw new UsageError('encode takes one image');
+  if (!values.layout || !values.out)
+    throw new UsageError('encode needs --layout ID|FILE and --out FILE');
+  const revolutions = Number(values.revolutions ?? 2);
+  if (!Number.isInteger(revolutions) || revolutions < 1 || revolutions > 20)
+    throw new UsageError('--revolutions takes 1 to 20');
+  const layout = await layoutFrom(values.layout);
+  const image = await openImage(path, { layout, as: values.as });
+  const wanted = bytesOf(layout);
+  if (image.bytes.length !== wanted)
+    throw new JobError(
+      `${path} has ${image.bytes.length} bytes of sectors, ${layout.id} has ${wanted}. ` +
+        'Nothing was written.',
+    );
+  await writeNew(
+    values.out,
+    captureOf(layout, image.bytes, { revolutions, tickHz: DEFAULT_TICK_HZ }),
+  );
+  process.stderr.write(
+    `${values.out}: ${layout.id}, ${layout.cylinders * layout.heads} tracks, ` +
+      `${revolutions} turns each\n`,
+  );
+}

@@ -1,0 +1,160 @@
+/** Reading a device into an image with loss in mind: spindle extents --read. */
+import { open, stat, type FileHandle } from 'node:fs/promises';
+import { resolve } from 'node:path';
+import type { ByteSource } from '@/core/bits/byte-source';
+import { type BlockMedium } from '@/core/block/device';
+import { ExtentMap } from '@/core/block/extent-map';
+import { DEFAULT_BLOCK_POLICY, SalvagePlan } from '@/core/block/salvage-plan';
+import { applyOutcome } from '@/core/block/apply-outcome';
+import { toHex } from '@/core/digester';
+import { nodeDigester } from '@/node/digester';
+import { LocalLink } from '@/server/platform/devices/local-link';
+import { fileSource } from '../files';
+import { shown } from '../paths';
+import { JobError, UsageError } from '../usage';
+import { PIECE, grouped, sidecarBeside, readSidecar, mapOf, writeSidecar } from './extents-sidecar';
+
+const REQUEST_BYTES = 1 << 20;
+
+/** How often the sidecar is written while a device is read, in milliseconds. */
+const CARD_MS = 1000;
+
+async function digestOfSource(source: ByteSource): Promise<string> {
+  const hash = nodeDigester.sha256Stream();
+  for (let at = 0; at < source.size; at += PIECE) hash.update(await source.read(at, PIECE));
+  return toHex(hash.digest());
+}
+
+interface ReadOptions {
+  from?: number;
+  to?: number;
+  block?: number;
+  tries?: number;
+}
+
+/** Reads a device or file by the salvage plan; goes on where an earlier call was broken off. */
+export async function read(
+  path: string,
+  target: string,
+  { from = 0, to, block, tries = DEFAULT_BLOCK_POLICY.tries }: ReadOptions,
+): Promise<void> {
+  const id = 'source';
+  const link = new LocalLink([{ id, path: resolve(path) }]);
+  try {
+    const found = await link.blockMedium(id).catch((error: Error) => {
+      throw new JobError(error.message, { cause: error });
+    });
+    const device: BlockMedium =
+      block === undefined
+        ? found
+        : {
+            ...found,
+            blockBytes: block,
+            blocks: Math.floor((found.blocks * found.blockBytes) / block),
+          };
+    const end = Math.min(to ?? device.blocks, device.blocks);
+    if (from >= end)
+      throw new UsageError(
+        `from ${from} to ${end} leaves nothing to read of ${device.blocks} blocks`,
+      );
+    const before = await stat(sidecarBeside(target)).catch(() => null);
+    const sidecar = before && (await readSidecar(sidecarBeside(target)));
+    if (sidecar && (sidecar.blocks !== device.blocks || sidecar.blockBytes !== device.blockBytes))
+      throw new JobError(
+        `${shown(sidecarBeside(target))} speaks of another device: ${sidecar.blocks} blocks of ` +
+          `${sidecar.blockBytes} bytes. Nothing was read.`,
+      );
+    if (!sidecar && (await stat(target).catch(() => null)))
+      throw new JobError(
+        `${shown(target)} exists already, and there is no sidecar beside it to go on by; it ` +
+          'was not touched.',
+      );
+    const map = sidecar ? mapOf(sidecar, sidecarBeside(target)) : new ExtentMap(device.blocks);
+    const image = await open(target, sidecar ? 'r+' : 'wx').catch(
+      (error: NodeJS.ErrnoException) => {
+        throw new JobError(`${shown(target)} can't be written (${error.code}).`);
+      },
+    );
+    try {
+      const why = await salvage(link, id, device, map, image, sidecarBeside(target), {
+        range: { from, to: end },
+        tries,
+      });
+      await image.truncate(device.blocks * device.blockBytes);
+      const source = await fileSource(target);
+      const sha256 = await digestOfSource(source).finally(() => source.close());
+      await writeSidecar(sidecarBeside(target), map, {
+        sha256,
+        blockBytes: device.blockBytes,
+        device,
+      });
+      process.stderr.write(
+        `${why}\n${grouped(device.blocks * device.blockBytes)} bytes in ` +
+          `${shown(target)}; SHA-256 ${sha256}\n`,
+      );
+    } finally {
+      await image.close();
+    }
+  } finally {
+    link.close();
+  }
+}
+
+async function salvage(
+  link: LocalLink,
+  id: string,
+  device: BlockMedium,
+  map: ExtentMap,
+  image: FileHandle,
+  sidecarPath: string,
+  { range, tries }: { range: { from: number; to: number }; tries: number },
+): Promise<string> {
+  const request = Math.max(1, Math.floor(REQUEST_BYTES / device.blockBytes));
+  const plan = new SalvagePlan(map, { ...DEFAULT_BLOCK_POLICY, range, request, tries, speeds: [] });
+  let kept = 0;
+  for (;;) {
+    const step = plan.next();
+    if (step.kind === 'done') return step.why;
+    if (step.kind === 'pass-over') {
+      applyOutcome(map, step, null);
+      continue;
+    }
+    const result = await link
+      .readBlocks(id, device.blockBytes, {
+        from: step.from,
+        count: step.count,
+        speed: null,
+        flags: false,
+      })
+      .catch((error: Error) => {
+        throw new JobError(`${error.message} What was read is kept; the same command goes on.`, {
+          cause: error,
+        });
+      });
+    // The bytes first: a sidecar never speaks of what is not there.
+    if (result.got > 0)
+      await written(
+        image.write(result.bytes, 0, result.bytes.length, step.from * device.blockBytes),
+      );
+    applyOutcome(map, step, {
+      got: result.got,
+      toldWhere: result.stopped?.toldWhere ?? true,
+      pace: 0,
+    });
+    if (Date.now() - kept < CARD_MS) continue;
+    await written(image.datasync());
+    await writeSidecar(sidecarPath, map, { sha256: null, blockBytes: device.blockBytes, device });
+    kept = Date.now();
+  }
+}
+
+/** What went before is kept, and its sidecar with it. */
+async function written(work: Promise<unknown>): Promise<void> {
+  await work.catch((error: NodeJS.ErrnoException) => {
+    throw new JobError(
+      `The image can't be written on (${error.code}). What was read is kept; make ` +
+        'room, and the same command goes on.',
+      { cause: error },
+    );
+  });
+}

@@ -1,0 +1,55 @@
+/** The sidecar of an image of a device: found, read, and replaced as a whole. */
+import { existsSync } from 'node:fs';
+import { rename, writeFile } from 'node:fs/promises';
+import { basename, dirname, extname, join } from 'node:path';
+import { ExtentMap } from '@/core/block/extent-map';
+import { ExtentsFile, extentsFile, mapOfFile, type ExtentsAbout } from '@/core/block/extents-file';
+import { readJson } from '../files';
+import { shown } from '../paths';
+import { JobError } from '../usage';
+
+export const PIECE = 4 << 20;
+
+export const grouped = (count: number) => count.toLocaleString('en');
+
+/**
+ * The sidecar beside an image: the same name with another ending. One that was written as
+ * `.card.json`, as it was called before, is gone on with.
+ */
+export function sidecarBeside(image: string): string {
+  const beside = (ending: string) =>
+    join(dirname(image), `${basename(image, extname(image))}${ending}`);
+  const path = beside('.sidecar.json');
+  const before = beside('.card.json');
+  return !existsSync(path) && existsSync(before) ? before : path;
+}
+
+export async function readSidecar(path: string): Promise<ExtentsFile> {
+  const parsed = ExtentsFile.safeParse(await readJson(path));
+  if (!parsed.success)
+    throw new JobError(
+      `${shown(path)} is no sidecar of an image of a device: ` +
+        `${parsed.error.issues[0]?.path.join('.')}: ${parsed.error.issues[0]?.message}.`,
+    );
+  return parsed.data;
+}
+
+export function mapOf(sidecar: ExtentsFile, path: string): ExtentMap {
+  try {
+    return mapOfFile(sidecar);
+  } catch (error) {
+    throw new JobError(`${shown(path)} contradicts itself: ${(error as Error).message}.`, {
+      cause: error,
+    });
+  }
+}
+
+/** Replaced as a whole: a sidecar that was cut short would be no sidecar. */
+export async function writeSidecar(
+  path: string,
+  map: ExtentMap,
+  about: ExtentsAbout,
+): Promise<void> {
+  await writeFile(`${path}.new`, `${JSON.stringify(extentsFile(map, about), null, 1)}\n`);
+  await rename(`${path}.new`, path);
+}

@@ -1,0 +1,191 @@
+/**
+ * `spindle extents`: what every block of an image of a device is, and which files lost ones touch;
+ * reads a device so, and puts damaged copies together.
+ */
+import { parseArgs } from 'node:util';
+import { isRawDisc } from '@/core/block/device';
+import { discTracks } from '@/core/block/disc-tracks';
+import { unsoundRuns } from '@/core/block/extent-map';
+import { ExtentsFile } from '@/core/block/extents-file';
+import { filesByBlock, filesOn, type Placed } from '@/core/block/files-on-blocks';
+import { mergeCopies, mergedSource } from '@/core/block/merge-copies';
+import { toHex } from '@/core/digester';
+import { identifyVolumes } from '@/core/identify/identify';
+import { isScrambled, tracksOf, userSource } from '@/core/optical/disc';
+import { RAW_BYTES } from '@/core/optical/raw-sector';
+import { GRADES } from '@/core/reading/grades';
+import { nodeDigester } from '@/node/digester';
+import { fileSource, writeNew, writeOut } from '../files';
+import { openDisc } from '../open-disc';
+import { shown } from '../paths';
+import { JobError, UsageError } from '../usage';
+import { read } from './extents-read';
+import { PIECE, grouped, sidecarBeside, readSidecar, mapOf, writeSidecar } from './extents-sidecar';
+
+export async function extentsCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      json: { type: 'string' },
+      out: { type: 'string' },
+      read: { type: 'boolean' },
+      merge: { type: 'boolean' },
+      from: { type: 'string' },
+      to: { type: 'string' },
+      block: { type: 'string' },
+      tries: { type: 'string' },
+    },
+  });
+  const [path, ...more] = positionals;
+  if (!path) throw new UsageError('extents takes an image, its sidecar, or a device to read');
+  if (values.merge) {
+    if (!values.out || more.length === 0)
+      throw new UsageError('extents --merge takes two or more images and --out FILE');
+    return merge(positionals, values.out);
+  }
+  if (more.length > 0) throw new UsageError('extents takes one image, or several with --merge');
+  if (values.read) {
+    if (!values.out) throw new UsageError('extents --read needs --out FILE');
+    return read(path, values.out, {
+      from: number(values.from),
+      to: number(values.to),
+      block: number(values.block),
+      tries: number(values.tries),
+    });
+  }
+  await list(path, values.json);
+}
+
+function number(text: string | undefined): number | undefined {
+  if (text === undefined) return undefined;
+  if (!/^\d{1,15}$/.test(text)) throw new UsageError(`${text} is no number`);
+  return Number(text);
+}
+
+/** Every extent, the tally, and the files that unsound ones touch. */
+async function list(path: string, json: string | undefined): Promise<void> {
+  const isSidecar = path.endsWith('.json');
+  const sidecar = await readSidecar(isSidecar ? path : sidecarBeside(path));
+  const map = mapOf(sidecar, path);
+  const placed = isSidecar ? [] : await filesPlaced(path, sidecar);
+  const lost = unsoundRuns(map).map(({ from, to }) => ({
+    from,
+    count: to - from,
+    files: filesOn(placed, from, to),
+  }));
+  if (json)
+    await writeOut(
+      json,
+      `${JSON.stringify({ blockBytes: sidecar.blockBytes, blocks: sidecar.blocks, tally: map.tally(), extents: sidecar.extents, lost }, null, 1)}\n`,
+    );
+  if (json === '-') return;
+  for (const { from, to, grade, tries } of map.extents())
+    process.stdout.write(
+      `${String(from).padStart(12)}  ${String(to - from).padStart(12)}  ` +
+        `${grade.padEnd(9)}${tries > 1 ? `  ${tries} tries` : ''}\n`,
+    );
+  process.stderr.write(
+    `${grouped(sidecar.blocks)} blocks of ${sidecar.blockBytes} bytes: ${GRADES.filter(
+      (grade) => map.tally()[grade] > 0,
+    )
+      .map((grade) => `${grouped(map.tally()[grade])} ${grade}`)
+      .join(', ')}\n`,
+  );
+  for (const { from, count, files } of lost.slice(0, 40))
+    process.stderr.write(
+      `blocks ${grouped(from)} to ${grouped(from + count - 1)} are not sound: ` +
+        `${files.length > 0 ? files.slice(0, 8).map(shown).join(', ') + (files.length > 8 ? ` and ${files.length - 8} more` : '') : 'no file'}\n`,
+    );
+}
+
+/**
+ * The files of an image by its blocks; of a raw one those of its first track of data, and its
+ * tracks of sound.
+ */
+async function filesPlaced(path: string, { blockBytes, device }: ExtentsFile): Promise<Placed[]> {
+  const disc = blockBytes === RAW_BYTES ? await openDisc(path) : null;
+  const source = disc ? disc.sources[0]! : await fileSource(path);
+  try {
+    const tracks = disc
+      ? device && isRawDisc(device)
+        ? discTracks(device)
+        : tracksOf(disc.sheet, [source.size]).tracks
+      : [];
+    const data = tracks.find(({ type }) => type !== 'AUDIO');
+    const listed =
+      disc && !data
+        ? []
+        : (
+            await identifyVolumes(
+              data ? userSource(source, data, await isScrambled(source, data)) : source,
+            )
+          ).volumes;
+    return filesByBlock(
+      { blockBytes, tracks },
+      listed.map(({ offset, partition, volume }) => ({
+        offset,
+        partition,
+        entries: volume.entries,
+      })),
+    );
+  } finally {
+    await source.close();
+  }
+}
+
+/** Damaged copies of one disk made into one, with a sidecar that says so. */
+async function merge(paths: readonly string[], target: string): Promise<void> {
+  const sidecars = await Promise.all(paths.map((path) => readSidecar(sidecarBeside(path))));
+  const { blockBytes } = sidecars[0]!;
+  if (sidecars.some((sidecar) => sidecar.blockBytes !== blockBytes))
+    throw new JobError(
+      'The images have blocks of different sizes; they are not copies of one disk.',
+    );
+  const sources = await Promise.all(paths.map(fileSource));
+  try {
+    const copies = sources.map((source, i) => ({ source, map: mapOf(sidecars[i]!, paths[i]!) }));
+    const merged = await mergeCopies(copies, blockBytes);
+    if (merged.another)
+      throw new JobError(
+        'The images have next to nothing in common: they are not copies of one disk. ' +
+          'Nothing was written.',
+      );
+    const source = mergedSource(copies, merged, blockBytes);
+    const hash = nodeDigester.sha256Stream();
+    await writeNew(
+      target,
+      (async function* () {
+        for (let at = 0; at < source.size; at += PIECE) {
+          const piece = await source.read(at, PIECE);
+          hash.update(piece);
+          yield piece;
+        }
+      })(),
+    );
+    const sha256 = toHex(hash.digest());
+    await writeSidecar(sidecarBeside(target), merged.map, {
+      sha256,
+      blockBytes,
+      device: sidecars[0]!.device,
+      readings: paths.length,
+      differing: merged.differing,
+    });
+    const { firm, mended } = merged.map.tally();
+    process.stderr.write(
+      `${grouped(firm + mended)} of ${grouped(merged.map.blocks)} blocks sound, ` +
+        `${grouped(merged.compared)} of them in two copies or ` +
+        `more${
+          merged.differing.length > 0
+            ? `; they differ at ${merged.differing
+                .slice(0, 10)
+                .map(({ from, to }) => `${from}–${to - 1}`)
+                .join(', ')}`
+            : ''
+        }\nSHA-256 ` +
+        `${sha256}\n`,
+    );
+  } finally {
+    for (const source of sources) await source.close();
+  }
+}

@@ -1,0 +1,122 @@
+/** `spindle identify`: what unknown files are, by their content and never by their names. */
+import { parseArgs } from 'node:util';
+import { FORMAT_WITHIN, beginsAsContainer } from '@/core/flux/container';
+import { candidatesOf } from '@/core/identify/identify';
+import type { ByteSource } from '@/core/bits/byte-source';
+import { isScrambled, tracksOf, userSource } from '@/core/optical/disc';
+import { sheetFor } from '@/core/optical/sheet-for-disc';
+import { RAW_BYTES } from '@/core/optical/raw-sector';
+import { readIndex } from '@/core/packing/packed';
+import { readPartitions } from '@/core/volume/partitions';
+import { fileSource, writeOut } from '../files';
+import { filesOf, shown } from '../paths';
+import { UsageError } from '../usage';
+
+interface Finding {
+  filesystem: string;
+  confidence: number;
+  reasons: string[];
+}
+
+/** A raw image of a disc, and what its data hold. */
+async function asDisc(source: ByteSource): Promise<Finding[]> {
+  if (source.size === 0 || source.size % RAW_BYTES !== 0) return [];
+  const sheet = await sheetFor(source, 'image');
+  const [track] = sheet ? tracksOf(sheet, [source.size]).tracks : [];
+  if (!track) return [];
+  const scrambled = await isScrambled(source, track);
+  const inside = await candidatesOf(userSource(source, track, scrambled));
+  return [
+    {
+      filesystem: 'raw-disc',
+      confidence: 0.97,
+      reasons: [
+        `${source.size / RAW_BYTES} sectors of 2,352 bytes with sync and header, ` +
+          `${track.type === 'MODE2/2352' ? 'mode 2' : 'mode 1'}${scrambled ? ', scrambled' : ''}${inside[0] ? `; their data are ${inside[0].filesystem}` : ''}`,
+      ],
+    },
+  ];
+}
+
+async function asPacked(source: ByteSource): Promise<Finding[]> {
+  const index = await readIndex(source);
+  return index
+    ? [
+        {
+          filesystem: 'packed',
+          confidence: 1,
+          reasons: [
+            `gzip with an index of ours: ${index.totalBytes} bytes of content, SHA-256 ` +
+              `${index.sha256.slice(0, 12)}`,
+          ],
+        },
+      ]
+    : [];
+}
+
+async function identifyFile(
+  path: string,
+): Promise<{ path: string; bytes: number; findings: Finding[] }> {
+  const source = await fileSource(path);
+  try {
+    const findings: Finding[] = (await candidatesOf(source)).map(
+      ({ filesystem, confidence, reasons }) => ({
+        filesystem,
+        confidence: Math.round(confidence * 100) / 100,
+        reasons,
+      }),
+    );
+    if (beginsAsContainer(await source.read(0, FORMAT_WITHIN)))
+      findings.push({
+        filesystem: 'fsflux',
+        confidence: 1,
+        reasons: ['it begins with the header of a flux container'],
+      });
+    findings.push(...(await asDisc(source)), ...(await asPacked(source)));
+    const table = await readPartitions(source);
+    if (table && table.partitions.length > 0)
+      findings.push({
+        filesystem: 'mbr',
+        confidence: 0.79,
+        reasons: [
+          `a table of ${table.partitions.length} partitions: ` +
+            `${table.partitions.map(({ number, type }) => `${number} of type ${type.toString(16).toUpperCase().padStart(2, '0')}h`).join(', ')}`,
+        ],
+      });
+    return {
+      path,
+      bytes: source.size,
+      findings: findings.sort((a, b) => b.confidence - a.confidence),
+    };
+  } finally {
+    await source.close();
+  }
+}
+
+export async function identifyCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { json: { type: 'string' } },
+  });
+  if (positionals.length === 0) throw new UsageError('identify takes files or folders');
+  const found = [];
+  for (const path of await filesOf(positionals)) found.push(await identifyFile(path));
+  if (values.json) await writeOut(values.json, `${JSON.stringify(found, null, 1)}\n`);
+  if (values.json === '-') return;
+  for (const {
+    path,
+    findings: [best, ...others],
+  } of found) {
+    process.stdout.write(
+      `${shown(path)}: ${
+        best
+          ? `${best.filesystem}, ${Math.round(best.confidence * 100)} %: ` +
+            `${best.reasons.join('; ')}`
+          : 'nothing that is known here'
+      }\n`,
+    );
+    for (const { filesystem, confidence } of others)
+      process.stdout.write(`    or ${filesystem}, ${Math.round(confidence * 100)} %\n`);
+  }
+}

@@ -1,0 +1,144 @@
+/** `spindle index`: one list of all files on many images and captures. */
+import { parseArgs } from 'node:util';
+import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
+import { csvRow } from '@/core/csv';
+import { identifyVolumes } from '@/core/identify/identify';
+import { volumesInside } from '@/core/identify/inside';
+import { isWhole, type Volume } from '@/core/volume/volume';
+import { digestOf } from './contents';
+import { writeOut } from '../files';
+import { openImage } from '../open-image';
+import { filesOf, shown } from '../paths';
+import { JobError, UsageError } from '../usage';
+
+const COLUMNS = [
+  'image',
+  'partition',
+  'filesystem',
+  'label',
+  'path',
+  'type',
+  'bytes',
+  'modified',
+  'locked',
+  'deleted',
+  'recoverable',
+  'damaged',
+  'sha256',
+  'inside',
+] as const;
+
+interface Row {
+  image: string;
+  partition: number | null;
+  filesystem: string;
+  label: string | null;
+  path: string;
+  type: string | null;
+  bytes: number;
+  modified: string | null;
+  locked: boolean;
+  deleted: boolean;
+  recoverable: string | null;
+  damaged: boolean;
+  sha256: string | null;
+  /** Path of the file that is itself an image, where this is a file of that. */
+  inside: string | null;
+}
+
+async function rowsOf(
+  image: string,
+  source: ByteSource,
+): Promise<{ rows: Row[]; problems: string[] }> {
+  const { volumes, problems } = await identifyVolumes(source);
+  const rows: Row[] = [];
+  const add = async (volume: Volume, partition: number | null, inside: string | null) => {
+    for (const entry of volume.entries) {
+      if (entry.kind !== 'file') continue;
+      const { path, type, bytes, modified, locked, deleted, recoverable, damaged } = entry;
+      rows.push({
+        image,
+        partition,
+        filesystem: volume.filesystem,
+        label: volume.label,
+        path,
+        type: type ?? null,
+        bytes,
+        modified,
+        locked,
+        deleted,
+        recoverable,
+        damaged,
+        sha256: isWhole(entry) ? await digestOf(volume, entry) : null,
+        inside,
+      });
+    }
+  };
+  for (const { volume, partition, offset, length } of volumes) {
+    await add(volume, partition, null);
+    for await (const inner of volumesInside(sliceSource(source, offset, length), volume))
+      await add(
+        inner.volume,
+        partition,
+        inner.partition === null ? inner.inside : `${inner.inside}/${inner.partition}`,
+      );
+  }
+  return {
+    rows,
+    problems: [...problems, ...volumes.flatMap(({ volume }) => volume.problems)].map(
+      ({ message }) => message,
+    ),
+  };
+}
+
+export async function indexCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { json: { type: 'string' }, csv: { type: 'string' } },
+  });
+  if (positionals.length === 0) throw new UsageError('index takes files or folders');
+  if (values.json === '-' && values.csv === '-')
+    throw new UsageError('only one list can go to standard output');
+  const all: Row[] = [];
+  let images = 0;
+  for (const path of await filesOf(positionals)) {
+    // One file that can't be opened, such as a sheet without its image, does not keep the others
+    // from the list.
+    const source = await openImage(path).catch((error: unknown) => {
+      if (!(error instanceof JobError)) throw error;
+      process.stderr.write(`${shown(path)}: ${shown(error.message)}\n`);
+      return null;
+    });
+    if (!source) continue;
+    try {
+      const { rows, problems } = await rowsOf(path, source);
+      all.push(...rows);
+      if (rows.length > 0) images++;
+      for (const message of problems) process.stderr.write(`${shown(path)}: ${shown(message)}\n`);
+    } finally {
+      await source.close();
+    }
+  }
+  if (values.json) await writeOut(values.json, `${JSON.stringify(all, null, 1)}\n`);
+  if (values.csv)
+    await writeOut(
+      values.csv,
+      csvRow(COLUMNS) +
+        all
+          .map((row) =>
+            csvRow(
+              COLUMNS.map((column) =>
+                typeof row[column] === 'boolean' ? (row[column] ? 'yes' : '') : row[column],
+              ),
+            ),
+          )
+          .join(''),
+    );
+  if (!values.json && !values.csv)
+    for (const { image, inside, path, bytes, modified } of all)
+      process.stdout.write(
+        `${shown(image)}\t${inside === null ? '' : `${shown(inside)}/`}${shown(path)}\t${bytes}\t${modified ?? ''}\n`,
+      );
+  process.stderr.write(`${all.length} files on ${images} images\n`);
+}

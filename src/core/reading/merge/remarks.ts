@@ -1,0 +1,177 @@
+/**
+ * What is added to a grade: *odd, harmless* is found here; *as made* is only proposed here and
+ * settled by a person,
+ * so that an oddity that was put on a disk on purpose is kept and never mended away.
+ * `docs/words.md` defines both.
+ */
+import { sameBytes } from '@/core/bits/same-bytes';
+import type { SectorSighting } from '@/core/encoding';
+import type { Layout } from '@/core/layout/layout';
+import { formatAt, sectorKey } from '@/core/layout/layout';
+import { isSound } from '../grades';
+import type { PlacedSighting, Remark, RemarkKind, TrackSector } from '../track-sector';
+
+/** A sector this much faster or slower than the rest of its track stands out. */
+const ODD_SPEED = 0.015;
+/** Turns that must agree before an error counts as made. */
+const TURNS_ALIKE = 2;
+
+const turnOf = ({ reading, turn }: PlacedSighting) => reading * 65536 + turn;
+
+/** One sighting a turn: the first, which the plainest recovery gave. */
+function onePerTurn(group: readonly PlacedSighting[]): PlacedSighting[] {
+  const seen = new Map<number, PlacedSighting>();
+  for (const placed of group) if (!seen.has(turnOf(placed))) seen.set(turnOf(placed), placed);
+  return [...seen.values()];
+}
+
+const wholeField = ({ data, size, check, violations }: SectorSighting) =>
+  data !== null && data.length === size && check >= 0 && violations === 0;
+
+/**
+ * The check is wrong on every reading in the same way: all turns hold the same bytes and the same
+ * wrong check, cleanly.
+ * Such a sector must not be mended.
+ */
+export function wrongCheckAsMade(group: readonly PlacedSighting[]): boolean {
+  const turns = onePerTurn(group);
+  const [first] = turns;
+  if (!first || turns.length < TURNS_ALIKE) return false;
+  return turns.every(
+    ({ sighting }) =>
+      !sighting.dataOk &&
+      wholeField(sighting) &&
+      sighting.check === first.sighting.check &&
+      sameBytes(sighting.data!, first.sighting.data!),
+  );
+}
+
+/**
+ * Stretch of the data in which turns differ while everything before and behind it is the same, or
+ * null.
+ */
+function weakStretch(group: readonly PlacedSighting[]): { from: number; to: number } | null {
+  const whole = onePerTurn(group).filter(({ sighting }) => sighting.data?.length === sighting.size);
+  if (whole.length < 3 || whole.some(({ sighting }) => sighting.dataOk)) return null;
+  const first = whole[0]!.sighting.data!;
+  let from = first.length;
+  let to = -1;
+  let changing = 0;
+  for (let i = 0; i < first.length; i++) {
+    if (whole.every(({ sighting }) => sighting.data![i] === first[i])) continue;
+    from = Math.min(from, i);
+    to = i;
+    changing++;
+  }
+  // Dense within, nothing without: noise all over the field is no region.
+  return to >= 0 && to - from < first.length / 2 && changing > (to - from) / 3
+    ? { from, to }
+    : null;
+}
+
+const median = (values: number[]) => values.sort((a, b) => a - b)[values.length >> 1] ?? 0;
+
+/**
+ * Nothing stands out: all firm in every turn that saw them, and laid down at one speed. Most
+ * tracks, so found out cheaply.
+ */
+function isEven(
+  sectors: readonly TrackSector[],
+  groups: readonly (readonly PlacedSighting[])[],
+): boolean {
+  let shortest = Infinity;
+  let longest = 0;
+  for (const [i, { grade, span, size, seenSound }] of sectors.entries()) {
+    if (grade !== 'firm' || span === null || seenSound < groups[i]!.length) return false;
+    const each = span / (size + 60);
+    shortest = Math.min(shortest, each);
+    longest = Math.max(longest, each);
+  }
+  return longest < shortest * (1 + ODD_SPEED);
+}
+
+/**
+ * Adds remarks to the settled sectors of a track; `groups` are the sightings of each, in the same
+ * order.
+ */
+export function remarkTrack(
+  sectors: readonly TrackSector[],
+  groups: readonly (readonly PlacedSighting[])[],
+): void {
+  if (isEven(sectors, groups)) return;
+  const cellsOf = ({ span, size }: TrackSector) =>
+    span !== null && span > 0 ? span / (size + 60) : 0;
+  const usual = new Map(
+    [...new Set(sectors.map(({ encoding }) => encoding))].map((encoding) => [
+      encoding,
+      median(
+        sectors
+          .filter((sector) => sector.encoding === encoding && isSound(sector.grade))
+          .map(cellsOf),
+      ),
+    ]),
+  );
+  for (const [i, sector] of sectors.entries()) {
+    const group = groups[i]!;
+    const add = (kind: RemarkKind, what: string) => {
+      sector.remarks.push({ kind, what });
+    };
+    if (isSound(sector.grade)) {
+      const typical = usual.get(sector.encoding) ?? 0;
+      const off = typical > 0 && sectors.length > 3 ? cellsOf(sector) / typical - 1 : 0;
+      if (Math.abs(off) > ODD_SPEED)
+        add(
+          'odd-harmless',
+          `written ${Math.abs(100 * off).toFixed(1)} % ${off > 0 ? 'slower' : 'faster'} ` +
+            'than the rest of its track',
+        );
+      const turns = new Map(group.map((placed) => [turnOf(placed), false]));
+      for (const placed of group) if (placed.sighting.dataOk) turns.set(turnOf(placed), true);
+      const failed = [...turns.values()].filter((ok) => !ok).length;
+      if (failed > 0)
+        add('odd-harmless', `its check passes in ${turns.size - failed} of ${turns.size} turns`);
+    } else if (wrongCheckAsMade(group)) {
+      add('as-made', 'its check is wrong in the same way on every reading');
+    } else {
+      const weak = weakStretch(group);
+      if (weak)
+        add(
+          'as-made',
+          `bytes ${weak.from} to ${weak.to} differ on every reading while the rest is the ` +
+            'same: a weak region',
+        );
+    }
+  }
+}
+
+/**
+ * Numbers that stand twice or are missing on a track that else reads soundly; proposed, since wear
+ * does not do it.
+ */
+export function remarkNumbers(
+  sectors: readonly TrackSector[],
+  layout: Layout | null,
+  cylinder: number,
+): void {
+  const [first] = sectors;
+  if (!first || sectors.some(({ grade }) => grade === 'doubtful')) return;
+  const format = layout && formatAt(layout, cylinder, first.head);
+  const seen = new Map<number, TrackSector>();
+  for (const sector of sectors) {
+    if (sector.grade === 'lost' || sector.grade === 'unread') continue;
+    const key = sectorKey(sector.r, sector.size);
+    const twin = seen.get(key);
+    if (twin)
+      sector.remarks.push({
+        kind: 'as-made',
+        what: `number ${sector.r} stands on this track more than once`,
+      });
+    else seen.set(key, sector);
+  }
+  if (format) {
+    const expected = new Set(format.sectors.map(({ r }) => r));
+    for (const sector of seen.values())
+      if (!expected.has(sector.r))
+        sector.remarks.push({ kind: 'as-made', what: `the layout has no number ${sector.r}` });
+  }
+}

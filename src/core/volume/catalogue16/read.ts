@@ -1,0 +1,347 @@
+/**
+ * 16-sector catalogue volumes, read and checked: a table of contents on track 17, lists of track
+ * and sector pairs.
+ */
+import type { ByteSource } from '@/core/bits/byte-source';
+import {
+  BlockOwners,
+  ProblemList,
+  bytesOfExtents,
+  extentVolume,
+  fileEntry,
+  joined,
+  pathOf,
+  withoutHead,
+} from '../extent-volume';
+import { inUnits } from '../own-units';
+import { HOLE, type Extent, type Volume, type VolumeEntry } from '../volume';
+import type { CatalogueEvidence } from './probe';
+import { SECTOR, CONTENTS_TRACK, PAIRS } from './records';
+
+const ENTRY = 35;
+
+const PER_SECTOR = 7;
+
+const DELETED = 0xff;
+
+const MAX_LISTS = 64;
+
+const TYPES: Readonly<Record<number, string>> = Object.freeze({
+  0: 'T',
+  1: 'I',
+  2: 'A',
+  4: 'B',
+  8: 'S',
+  16: 'R',
+  32: 'AA',
+  64: 'BB',
+});
+
+/** Letters with their high bits set, padded with blanks. */
+const nameOf = (bytes: Uint8Array) =>
+  Array.from(bytes, (byte) =>
+    (byte & 0x7f) >= 0x20 && (byte & 0x7f) < 0x7f
+      ? String.fromCharCode(byte & 0x7f)
+      : `‹${byte.toString(16).toUpperCase().padStart(2, '0')}›`,
+  )
+    .join('')
+    .trimEnd();
+
+class CatalogueReader {
+  private readonly problems = new ProblemList();
+  private readonly owners: BlockOwners;
+  private readonly free: Uint8Array;
+  private image = new Uint8Array(0);
+
+  constructor(
+    private readonly source: ByteSource,
+    private readonly tracks: number,
+  ) {
+    this.owners = new BlockOwners(tracks * 16);
+    this.free = new Uint8Array(tracks * 16);
+  }
+
+  async open(): Promise<Volume> {
+    const total = this.tracks * 16 * SECTOR;
+    this.image = (await this.source.read(0, total)) as Uint8Array<ArrayBuffer>;
+    if (this.image.length < total)
+      this.problems.report(
+        'truncated-image',
+        this.image.length,
+        `The image ends after ${this.image.length} of ${total} bytes: what lies beyond ` +
+          'is not there.',
+      );
+    const contents = this.sector(CONTENTS_TRACK, 0)!;
+    const system = this.owners.owner('the system');
+    for (let track = 0; track < 3; track++)
+      for (let sector = 0; sector < 16; sector++)
+        if (!this.isFreeIn(contents, track, sector)) this.owners.claim(track * 16 + sector, system);
+    this.owners.claim(CONTENTS_TRACK * 16, system);
+    for (let track = 0; track < this.tracks; track++)
+      for (let sector = 0; sector < 16; sector++)
+        this.free[track * 16 + sector] = Number(this.isFreeIn(contents, track, sector));
+    const entries = this.readCatalogue(contents);
+    this.checkMap();
+    const freeSectors = this.free.reduce((sum, free) => sum + free, 0);
+    return extentVolume(this.source, {
+      filesystem: 'catalogue16',
+      label: null,
+      totalBytes: total,
+      freeBytes: freeSectors * SECTOR,
+      entries,
+      problems: this.problems.all(),
+    });
+  }
+
+  private isFreeIn(contents: Uint8Array, track: number, sector: number): boolean {
+    const at = 0x38 + track * 4;
+    const bits = (contents[at]! << 8) | contents[at + 1]!;
+    return ((bits >> sector) & 1) === 1;
+  }
+
+  private sector(track: number, sector: number): Uint8Array | null {
+    if (track >= this.tracks || sector >= 16) return null;
+    const at = (track * 16 + sector) * SECTOR;
+    const bytes = this.image.subarray(at, at + SECTOR);
+    return bytes.length === SECTOR ? bytes : null;
+  }
+
+  private readCatalogue(contents: Uint8Array): VolumeEntry[] {
+    const owner = this.owners.owner('the catalogue');
+    const visited = new Set<number>();
+    const live: { entry: Uint8Array; at: number }[] = [];
+    const gone: typeof live = [];
+    let [track, sector] = [contents[1]!, contents[2]!];
+    while (track !== 0 || sector !== 0) {
+      const block = track * 16 + sector;
+      const bytes = this.sector(track, sector);
+      if (!bytes) {
+        this.problems.report(
+          'directory-damaged',
+          null,
+          `The catalogue goes on at track ${track} sector ${sector}, which the image does ` +
+            'not have.',
+        );
+        break;
+      }
+      if (visited.has(block)) {
+        this.problems.report(
+          'directory-loop',
+          block * SECTOR,
+          'The catalogue comes back to itself; it was read once.',
+        );
+        break;
+      }
+      visited.add(block);
+      this.owners.claim(block, owner);
+      for (let i = 0; i < PER_SECTOR; i++) {
+        const at = 0x0b + i * ENTRY;
+        const entry = bytes.subarray(at, at + ENTRY);
+        if (entry[0] === 0) continue;
+        (entry[0] === DELETED ? gone : live).push({ entry, at: block * SECTOR + at });
+      }
+      [track, sector] = [bytes[1]!, bytes[2]!];
+    }
+    return [
+      ...live.map(({ entry, at }) => this.readFile(entry, at)),
+      ...gone.map(({ entry, at }) => this.readDeleted(entry, at)),
+    ];
+  }
+
+  /** Sectors of a file by its lists; without an owner nothing is claimed or reported. */
+  private follow(
+    track: number,
+    sector: number,
+    name: string,
+    owner: number | null,
+  ): { extents: Extent[]; blocks: number[]; damaged: boolean } {
+    const found = { extents: [] as Extent[], blocks: [] as number[], damaged: false };
+    const visited = new Set<number>();
+    const report = (
+      kind: 'loop' | 'out-of-range' | 'cross-linked',
+      offset: number | null,
+      message: string,
+    ) => {
+      if (owner !== null) this.problems.report(kind, offset, `${name}: ${message}`);
+      found.damaged = true;
+    };
+    const claim = (block: number) => {
+      const other = owner === null ? null : this.owners.claim(block, owner);
+      if (other)
+        report(
+          'cross-linked',
+          block * SECTOR,
+          `it shares track ${block >> 4} sector ${block & 15} with ${other}.`,
+        );
+      found.blocks.push(block);
+    };
+    // Holes at the end are room that was never written.
+    let pending = 0;
+    for (let [t, s] = [track, sector]; t !== 0 || s !== 0;) {
+      const block = t * 16 + s;
+      const list = this.sector(t, s);
+      if (!list) {
+        report(
+          'out-of-range',
+          null,
+          `its list goes on at track ${t} sector ${s}, which the image does not have.`,
+        );
+        break;
+      }
+      if (visited.has(block) || visited.size >= MAX_LISTS) {
+        report('loop', block * SECTOR, `its list comes back to track ${t} sector ${s}.`);
+        break;
+      }
+      visited.add(block);
+      claim(block);
+      for (let i = 0; i < PAIRS; i++) {
+        const [dt, ds] = [list[0x0c + i * 2]!, list[0x0d + i * 2]!];
+        if (dt === 0 && ds === 0) {
+          pending++;
+          continue;
+        }
+        if (pending > 0) {
+          found.extents.push({ offset: HOLE, length: pending * SECTOR });
+          pending = 0;
+        }
+        if (!this.sector(dt, ds)) {
+          report(
+            'out-of-range',
+            null,
+            `it goes on at track ${dt} sector ${ds}, which the image does not have.`,
+          );
+          found.extents.push({ offset: HOLE, length: SECTOR });
+          continue;
+        }
+        claim(dt * 16 + ds);
+        found.extents.push({ offset: (dt * 16 + ds) * SECTOR, length: SECTOR });
+      }
+      [t, s] = [list[1]!, list[2]!];
+    }
+    return found;
+  }
+
+  private readFile(entry: Uint8Array, at: number): VolumeEntry {
+    const recordedName = nameOf(entry.subarray(3, 33));
+    const path = pathOf([], recordedName, this.problems, at);
+    const found = this.follow(entry[0]!, entry[1]!, recordedName, this.owners.owner(recordedName));
+    const stated = entry[0x21]! | (entry[0x22]! << 8);
+    if (!found.damaged && stated !== found.blocks.length)
+      this.problems.report(
+        stated > found.blocks.length ? 'chain-too-short' : 'chain-too-long',
+        at,
+        `${recordedName}: the catalogue says ${stated} sectors, it has ${found.blocks.length}.`,
+      );
+    return fileEntry({
+      path,
+      recordedName,
+      ownSize: inUnits(entry[0x21]! | (entry[0x22]! << 8), 'sector'),
+      ...this.contentOf(entry[2]! & 0x7f, found.extents),
+      locked: (entry[2]! & 0x80) !== 0,
+      damaged: found.damaged,
+    });
+  }
+
+  private readDeleted(entry: Uint8Array, at: number): VolumeEntry {
+    // The first list's track was moved into the last place of the name.
+    const recordedName = nameOf(entry.subarray(3, 32));
+    const found = this.follow(entry[0x20]!, entry[1]!, recordedName, null);
+    const left = found.blocks.filter(
+      (block) => this.free[block] && !this.owners.isOwned(block),
+    ).length;
+    const recoverable =
+      !found.damaged && left === found.blocks.length && left > 0
+        ? 'whole'
+        : left > 1 && this.free[entry[0x20]! * 16 + entry[1]!]
+          ? 'partial'
+          : 'none';
+    const content =
+      recoverable === 'none'
+        ? { type: TYPES[entry[2]! & 0x7f], bytes: 0, extents: [] }
+        : this.contentOf(entry[2]! & 0x7f, found.extents);
+    return fileEntry({
+      path: pathOf([], recordedName, this.problems, at),
+      recordedName,
+      ...content,
+      locked: (entry[2]! & 0x80) !== 0,
+      deleted: true,
+      recoverable,
+    });
+  }
+
+  /**
+   * Content by the file's own header: an address and a length before binary files, a length before
+   * BASIC ones; text up to its first 00.
+   */
+  private contentOf(
+    type: number,
+    extents: readonly Extent[],
+  ): Pick<VolumeEntry, 'type' | 'bytes' | 'extents' | 'address'> {
+    const whole = bytesOfExtents(extents);
+    const first = extents[0];
+    const byte = (at: number) =>
+      first && first.offset >= 0 ? (this.image[first.offset + at] ?? 0) : 0;
+    const skip = type === 4 ? 4 : type === 1 || type === 2 ? 2 : 0;
+    const name = TYPES[type] ?? String(type);
+    if (skip > 0) {
+      const length = byte(skip - 2) | (byte(skip - 1) << 8);
+      const within = length > 0 && length + skip <= whole;
+      return {
+        type: name,
+        bytes: within ? length : Math.max(0, whole - skip),
+        extents: joined(withoutHead(extents, skip)),
+        ...(skip === 4 && { address: byte(0) | (byte(1) << 8) }),
+      };
+    }
+    return {
+      type: name,
+      bytes: type === 0 ? this.textLength(extents, whole) : whole,
+      extents: joined(extents),
+    };
+  }
+
+  private textLength(extents: readonly Extent[], whole: number): number {
+    // Text kept by records has holes and zeros inside: then all of it counts.
+    if (extents.some(({ offset }) => offset < 0)) return whole;
+    let at = 0;
+    for (const { offset, length } of extents) {
+      const end = this.image.subarray(offset, offset + length).indexOf(0);
+      if (end >= 0) return at + end;
+      at += length;
+    }
+    return whole;
+  }
+
+  private checkMap(): void {
+    let used = 0;
+    let lost = 0;
+    for (let block = 0; block < this.tracks * 16; block++) {
+      if (this.owners.isOwned(block) && this.free[block]) used++;
+      else if (
+        !this.owners.isOwned(block) &&
+        !this.free[block] &&
+        block >> 4 !== CONTENTS_TRACK &&
+        block >= 16 * 3
+      )
+        lost++;
+    }
+    if (used > 0)
+      this.problems.report(
+        'map-mismatch',
+        null,
+        `${used} ${used === 1 ? 'sector is' : 'sectors are'} in use and marked free: ` +
+          'writing to this disk would overwrite files.',
+      );
+    if (lost > 0)
+      this.problems.report(
+        'lost-chain',
+        null,
+        `${lost} ${lost === 1 ? 'sector is' : 'sectors are'} marked in use and belong to no file.`,
+      );
+  }
+}
+
+export const openCatalogue16 = (
+  source: ByteSource,
+  { tracks }: CatalogueEvidence,
+): Promise<Volume> => new CatalogueReader(source, tracks).open();

@@ -1,0 +1,121 @@
+/** Whether an image holds a CP/M volume, and with which parameters. */
+import type { ByteSource } from '@/core/bits/byte-source';
+import { SKEW_6, inOrder, shapesOfSize, type CpmParameters } from './parameters';
+import { ENTRY, DELETED, RECORD, deriveCpm, readStretch, isPlausible, parseEntry } from './records';
+
+export interface CpmEvidence {
+  parameters: CpmParameters;
+  confidence: number;
+  reasons: string[];
+}
+
+/**
+ * How well a parameter set explains what stands in the directory, from 0 to 1, and what speaks for
+ * it.
+ */
+function judge(
+  directory: Uint8Array,
+  parameters: CpmParameters,
+): { score: number; reasons: string[] } {
+  const derived = deriveCpm(parameters);
+  const directoryBlocks = Math.ceil((parameters.directoryEntries * ENTRY) / parameters.blockSize);
+  const taken = new Set<number>();
+  let live = 0;
+  let right = 0;
+  for (let at = 0; at + ENTRY <= directory.length; at += ENTRY) {
+    const bytes = directory.subarray(at, at + ENTRY);
+    if (bytes[0] === DELETED) continue;
+    if (!isPlausible(bytes)) return { score: 0, reasons: [] };
+    live++;
+    const { records, pointers } = parseEntry(bytes, at, derived);
+    const used = pointers.filter((block) => block !== 0);
+    const inside = used.every(
+      (block) => block >= directoryBlocks && block < derived.blocks && !taken.has(block),
+    );
+    const needed = Math.ceil((records * RECORD) / parameters.blockSize);
+    for (const block of used) taken.add(block);
+    if (inside && used.length === needed && records <= (derived.extentMask + 1) * 128) right++;
+  }
+  return {
+    score: live === 0 ? 0 : right / live,
+    reasons: [
+      `${right} of ${live} directory entries have as many blocks of ` +
+        `${parameters.blockSize} bytes as their records need, all within the disk and ` +
+        'none twice',
+    ],
+  };
+}
+
+const RESERVED = [2, 1, 0, 3, 4] as const;
+
+const BLOCK_SIZES = [1024, 2048, 4096] as const;
+
+const MAX_ENTRIES = 512;
+
+/** Works the parameter set out of what stands where a directory may be. */
+export async function probeCpm(source: ByteSource): Promise<CpmEvidence | null> {
+  let best: CpmEvidence | null = null;
+  for (const shape of shapesOfSize(source.size)) {
+    const orders = [
+      inOrder(shape.sectorsPerTrack),
+      ...(shape.sectorsPerTrack === 26 ? [SKEW_6] : []),
+    ];
+    for (const skew of orders) {
+      for (const reservedTracks of RESERVED) {
+        const bare = { ...shape, skew, reservedTracks, blockSize: 1024, directoryEntries: 16 };
+        const directory = await readStretch(source, bare, 0, MAX_ENTRIES * ENTRY);
+        let entries = 0;
+        while (
+          entries < MAX_ENTRIES &&
+          isPlausible(directory.subarray(entries * ENTRY, entries * ENTRY + ENTRY))
+        )
+          entries++;
+        if (
+          entries < 16 ||
+          directory.subarray(0, entries * ENTRY).every((byte) => byte === DELETED)
+        )
+          continue;
+        for (const blockSize of BLOCK_SIZES) {
+          const found = fitEntries(directory, { ...bare, blockSize }, entries);
+          if (found && found.confidence > (best?.confidence ?? 0)) best = found;
+        }
+      }
+    }
+  }
+  return best && best.confidence >= 0.6 ? best : null;
+}
+
+/** The directory ends where the first file's block begins. */
+function fitEntries(
+  directory: Uint8Array,
+  bare: CpmParameters,
+  plausible: number,
+): CpmEvidence | null {
+  const derived = deriveCpm(bare);
+  let first = Infinity;
+  for (let at = 0; at < plausible * ENTRY; at += ENTRY) {
+    if (directory[at] === DELETED) continue;
+    for (const block of parseEntry(directory.subarray(at, at + ENTRY), at, derived).pointers)
+      if (block > 0) first = Math.min(first, block);
+  }
+  const room = Math.min(plausible, Number.isFinite(first) ? (first * bare.blockSize) / ENTRY : 64);
+  const directoryEntries = [32, 64, 96, 128, 192, 256, 512].filter((count) => count <= room).pop();
+  if (!directoryEntries) return null;
+  const parameters = { ...bare, directoryEntries };
+  const { score, reasons } = judge(directory.subarray(0, directoryEntries * ENTRY), parameters);
+  const exact = Number.isFinite(first) && directoryEntries * ENTRY === first * bare.blockSize;
+  // A directory fills from its first entry on: one that begins with entries that never were begins
+  // elsewhere.
+  const beginsBlank = directory.subarray(0, ENTRY).every((byte) => byte === DELETED);
+  return score === 0
+    ? null
+    : {
+        parameters,
+        confidence: score * (exact ? 0.9 : 0.75) * (beginsBlank ? 0.8 : 1),
+        reasons: [
+          ...reasons,
+          `${parameters.reservedTracks} reserved tracks, ${directoryEntries} directory ` +
+            `entries${parameters.skew[1] === 2 ? '' : `, sectors in the order ${parameters.skew.slice(0, 3).join(', ')} …`}`,
+        ],
+      };
+}

@@ -1,0 +1,158 @@
+/**
+ * CP/M 2.2 directories, read and checked; the disk parameter set given, or worked out from the
+ * directory itself.
+ */
+import type { ByteSource } from '@/core/bits/byte-source';
+import {
+  BlockOwners,
+  ProblemList,
+  bytesOfExtents,
+  extentVolume,
+  fileEntry,
+  joined,
+  pathOf,
+} from '../extent-volume';
+import { inUnits } from '../own-units';
+import { HOLE, type Extent, type Volume, type VolumeEntry } from '../volume';
+import { type CpmParameters } from './parameters';
+import type { CpmEvidence } from './probe';
+import { ENTRY, DELETED, RECORD, deriveCpm, readStretch, isPlausible, parseEntry } from './records';
+import { type Derived, extentsOf, type DirectoryEntry, isNameByte } from './extents';
+import { placeOfByte } from './byte-place';
+
+const EXTENT = 16_384;
+
+export async function openCpm(
+  source: ByteSource,
+  { parameters }: Pick<CpmEvidence, 'parameters'>,
+): Promise<Volume> {
+  const problems = new ProblemList();
+  const derived = deriveCpm(parameters);
+  const { blockSize, directoryEntries } = parameters;
+  const directory = await readStretch(source, parameters, 0, directoryEntries * ENTRY);
+  const wanted = parameters.tracks * parameters.sectorsPerTrack * parameters.sectorBytes;
+  if (source.size < wanted)
+    problems.report(
+      'truncated-image',
+      source.size,
+      `The image ends after ${source.size} of ${wanted} bytes: what lies beyond is not there.`,
+    );
+  const directoryBlocks = Math.ceil((directoryEntries * ENTRY) / blockSize);
+  const owners = new BlockOwners(derived.blocks);
+  const system = owners.owner('the directory');
+  for (let block = 0; block < directoryBlocks; block++) owners.claim(block, system);
+  const files = new Map<string, DirectoryEntry[]>();
+  const erased = new Map<string, DirectoryEntry[]>();
+  for (let i = 0; i < directoryEntries; i++) {
+    const bytes = directory.subarray(i * ENTRY, i * ENTRY + ENTRY);
+    const at = placeOfByte(parameters, i * ENTRY);
+    const isErased = bytes[0] === DELETED;
+    if (isErased && (bytes[1] === DELETED || !bytes.subarray(1, 12).every(isNameByte))) continue;
+    if (!isPlausible(bytes)) {
+      problems.report('directory-damaged', at, `Directory entry ${i} is no entry of a file.`);
+      continue;
+    }
+    const entry = parseEntry(bytes, at, derived);
+    const group = isErased ? erased : files;
+    const key = `${entry.user}/${entry.name}`;
+    group.set(key, [...(group.get(key) ?? []), entry]);
+  }
+  const make = (entries: DirectoryEntry[], deleted: boolean): VolumeEntry =>
+    fileOf(entries, deleted, { parameters, derived, owners, problems, size: source.size });
+  const live = [...files.values()].map((entries) => make(entries, false));
+  const gone = [...erased.values()].map((entries) => make(entries, true));
+  let used = 0;
+  for (let block = 0; block < derived.blocks; block++) if (owners.isOwned(block)) used++;
+  return extentVolume(source, {
+    filesystem: 'cpm',
+    label: null,
+    totalBytes: derived.blocks * blockSize,
+    freeBytes: (derived.blocks - used) * blockSize,
+    entries: [...live, ...gone],
+    problems: problems.all(),
+  });
+}
+
+interface Making {
+  parameters: CpmParameters;
+  derived: Derived;
+  owners: BlockOwners;
+  problems: ProblemList;
+  size: number;
+}
+
+function fileOf(
+  entries: DirectoryEntry[],
+  deleted: boolean,
+  { parameters, derived, owners, problems, size }: Making,
+): VolumeEntry {
+  const { blockSize } = parameters;
+  const [{ user, name, at }] = entries as [DirectoryEntry];
+  const folders = deleted || user === 0 ? [] : [String(user)];
+  const path = pathOf(folders, name, problems, at);
+  const owner = deleted ? 0 : owners.owner(path);
+  const perEntry = (derived.extentMask + 1) * EXTENT;
+  const ordered = [...entries].sort((a, b) => a.number - b.number);
+  const extents: Extent[] = [];
+  let bytes = 0;
+  let damaged = false;
+  let left = true;
+  for (const [i, { number, records, pointers, at: place }] of ordered.entries()) {
+    const start = number * perEntry;
+    if (i > 0 && ordered[i - 1]!.number === number) {
+      if (!deleted)
+        problems.report(
+          'directory-damaged',
+          place,
+          `${path}: two entries stand for the same part of it.`,
+        );
+      damaged = true;
+      continue;
+    }
+    const before = bytesOfExtents(extents);
+    // A part that no entry stands for was never written.
+    if (start > before) extents.push({ offset: HOLE, length: start - before });
+    const needed = Math.ceil((records * RECORD) / blockSize);
+    for (let block = 0; block < Math.min(needed, pointers.length); block++) {
+      const pointer = pointers[block]!;
+      if (pointer === 0) {
+        extents.push({ offset: HOLE, length: blockSize });
+        continue;
+      }
+      const first = placeOfByte(parameters, pointer * blockSize);
+      if (pointer >= derived.blocks || first >= size) {
+        if (!deleted)
+          problems.report('out-of-range', place, `${path}: block ${pointer} is not on the disk.`);
+        damaged = true;
+        extents.push({ offset: HOLE, length: blockSize });
+        continue;
+      }
+      if (deleted) left &&= !owners.isOwned(pointer);
+      else {
+        const other = owners.claim(pointer, owner);
+        if (other) {
+          problems.report('cross-linked', place, `${path} and ${other} share block ${pointer}.`);
+          damaged = true;
+        }
+      }
+      extents.push(...extentsOf(parameters, pointer * blockSize, blockSize));
+    }
+    bytes = Math.max(bytes, start + records * RECORD);
+  }
+  const recoverable = !deleted
+    ? null
+    : left && !damaged && bytes > 0
+      ? ('whole' as const)
+      : ('none' as const);
+  return fileEntry({
+    path,
+    recordedName: name,
+    ownSize: inUnits(recoverable === 'none' ? 0 : Math.ceil(bytes / RECORD), 'record'),
+    locked: ordered.some(({ locked }) => locked),
+    bytes: recoverable === 'none' ? 0 : bytes,
+    extents: joined(extents),
+    damaged: damaged && !deleted,
+    deleted,
+    recoverable,
+  });
+}

@@ -1,0 +1,47 @@
+/** Whether an image holds a FAT volume, by its boot record and its table alone. */
+import type { ByteSource } from '@/core/bits/byte-source';
+import { geometryOfMediaByte, parseBootSector, type FatGeometry } from './boot-sector';
+import { isPlausibleEntry } from './directory';
+
+/** What speaks for FAT, from 0 to 1, with the geometry to open it by. */
+export interface FatEvidence {
+  geometry: FatGeometry;
+  confidence: number;
+  reasons: string[];
+}
+
+/** Looks for a FAT volume at the start of the source; null where there is none. */
+export async function probeFat(source: ByteSource): Promise<FatEvidence | null> {
+  const head = await source.read(0, 1024);
+  const stated = parseBootSector(head);
+  const geometry = stated ?? geometryOfMediaByte(head.subarray(512), source.size);
+  if (!geometry) return null;
+  const reasons = [
+    geometry.from === 'parameter-block'
+      ? 'the parameter block is consistent'
+      : `media byte ${geometry.media.toString(16).toUpperCase()}h fits the size`,
+  ];
+  let confidence = 0.4;
+  const table = await source.read(geometry.fatStart * geometry.bytesPerSector, 4);
+  if (table[0] === geometry.media && table[1] === 0xff) {
+    confidence += 0.3;
+    reasons.push('the table starts with the media byte');
+  }
+  if (geometry.width !== 32) {
+    const root = await source.read(
+      geometry.rootStart * geometry.bytesPerSector,
+      Math.min(geometry.rootEntries * 32, 4096),
+    );
+    let plausible = 0;
+    let used = 0;
+    for (let at = 0; at + 32 <= root.length && root[at] !== 0; at += 32, used++)
+      if (isPlausibleEntry(root.subarray(at, at + 32))) plausible++;
+    if (plausible === used) {
+      confidence += 0.2;
+      reasons.push(`${used} of ${used} root entries looked at are well-formed`);
+    } else confidence -= 0.3 * (1 - plausible / used);
+  } else confidence += 0.2;
+  if (head[510] === 0x55 && head[511] === 0xaa) confidence += 0.1;
+  // A parameter block and nothing behind it that fits is no volume.
+  return confidence >= 0.5 ? { geometry, confidence, reasons } : null;
+}

@@ -1,0 +1,380 @@
+/** FAT12, FAT16 and FAT32 volumes (ECMA-107, ISO/IEC 9293), read and checked. */
+import type { ByteSource } from '@/core/bits/byte-source';
+import type { Problem, ProblemKind } from '@/core/problems';
+import { ProblemList, extentVolume, joined } from '../extent-volume';
+import { isSafeName, safeName } from '../safe-name';
+import { collect, streamExtents, type Extent, type Volume, type VolumeEntry } from '../volume';
+import { type FatGeometry } from './boot-sector';
+import {
+  isDirectory,
+  isLabel,
+  isLocked,
+  isPlausibleEntry,
+  parseDirectory,
+  type FatEntry,
+} from './directory';
+import { FREE, followChain, unpackTable, type Chain, type FatTable } from './table';
+import type { FatEvidence } from './probe';
+
+/** Above these a volume is read in part and says so. */
+const LIMITS = Object.freeze({
+  clusters: 2 ** 24,
+  entries: 200_000,
+  depth: 64,
+  directoryBytes: 2 ** 24,
+});
+
+class FatReader {
+  readonly entries: VolumeEntry[] = [];
+  private readonly problemList = new ProblemList();
+  private table: FatTable = new Uint32Array(0);
+  private owners = new Uint32Array(0);
+  private nextOwner = 1;
+  private readonly names = new Map<number, string>();
+  private readonly clusterBytes: number;
+  private rootLabel: string | null = null;
+
+  constructor(
+    private readonly source: ByteSource,
+    private readonly geometry: FatGeometry,
+  ) {
+    this.clusterBytes = geometry.bytesPerSector * geometry.sectorsPerCluster;
+  }
+
+  get problems(): Problem[] {
+    return this.problemList.all();
+  }
+
+  get label(): string | null {
+    return this.rootLabel ?? this.geometry.label;
+  }
+
+  get freeBytes(): number {
+    let free = 0;
+    for (let cluster = 2; cluster < this.table.length; cluster++)
+      if (this.table[cluster] === FREE) free++;
+    return free * this.clusterBytes;
+  }
+
+  async open(): Promise<void> {
+    const { geometry, source } = this;
+    const claimed = geometry.totalSectors * geometry.bytesPerSector;
+    if (claimed > source.size) {
+      this.report(
+        'truncated-image',
+        source.size,
+        `The volume claims ${claimed} bytes, the image ends after ${source.size}: what ` +
+          'lies beyond is not there.',
+      );
+    }
+    await this.loadTable();
+    this.owners = new Uint32Array(this.table.length);
+    const wide = geometry.width === 32;
+    let root: Uint8Array;
+    if (wide) {
+      const chain = this.chain(geometry.rootCluster, 'the root directory', null);
+      root = await this.readClusters(chain.clusters, LIMITS.directoryBytes);
+    } else {
+      root = await source.read(
+        geometry.rootStart * geometry.bytesPerSector,
+        geometry.rootEntries * 32,
+      );
+    }
+    await this.walk(parseDirectory(root, wide), '', 0);
+    this.reportOverlaps();
+    this.reportLost();
+  }
+
+  private async loadTable(): Promise<void> {
+    const { geometry, source } = this;
+    const bytes = geometry.fatSectors * geometry.bytesPerSector;
+    const entryBits = geometry.width;
+    const room = Math.max(0, Math.floor((bytes * 8) / entryBits) - 2);
+    let clusters = Math.min(geometry.clusters, room, LIMITS.clusters);
+    if (clusters < geometry.clusters)
+      this.report(
+        'descriptor-damaged',
+        0,
+        `The volume claims ${geometry.clusters} clusters, its table has room for ${room}.`,
+      );
+    clusters = Math.max(clusters, 0);
+    const needed = Math.min(bytes, Math.ceil(((clusters + 2) * entryBits) / 8));
+    const start = geometry.fatStart * geometry.bytesPerSector;
+    const first = await source.read(start, needed);
+    this.table = unpackTable(first, geometry.width, clusters);
+    for (let copy = 1; copy < geometry.fatCount; copy++) {
+      const offset = start + copy * bytes;
+      const other = await source.read(offset, needed);
+      if (other.length < needed) continue;
+      const at = first.findIndex((byte, i) => byte !== other[i]);
+      if (at < 0) continue;
+      this.report(
+        'fat-copies-differ',
+        offset + at,
+        `Copy ${copy + 1} of the allocation table differs from the first at byte ${at}; ` +
+          'the first was used.',
+      );
+    }
+  }
+
+  private async walk(entries: readonly FatEntry[], folder: string, depth: number): Promise<void> {
+    for (const entry of entries) {
+      if (this.entries.length >= LIMITS.entries) {
+        this.report(
+          'too-many-entries',
+          null,
+          `More than ${LIMITS.entries} entries: the rest are not listed.`,
+        );
+        return;
+      }
+      if (isLabel(entry)) {
+        if (folder === '' && !entry.deleted)
+          this.rootLabel = entry.name.replace('.', '').trimEnd() || null;
+        continue;
+      }
+      if (!isSafeName(entry.name))
+        this.report(
+          'unsafe-name',
+          null,
+          `A name in ${folder ? folder : 'the root'} can't be used as it is on today's ` +
+            `systems; it is listed as ${JSON.stringify(safeName(entry.name))}.`,
+        );
+      const path = folder + safeName(entry.name);
+      if (entry.deleted) this.addDeleted(entry, path);
+      else if (isDirectory(entry)) await this.addDirectory(entry, path, depth);
+      else this.addFile(entry, path);
+    }
+  }
+
+  private base(entry: FatEntry, path: string) {
+    return {
+      path,
+      recordedName: entry.name,
+      modified: entry.modified,
+      locked: isLocked(entry),
+      deleted: entry.deleted,
+      recoverable: null,
+      damaged: false,
+    };
+  }
+
+  private addFile(entry: FatEntry, path: string): void {
+    const needed = Math.ceil(entry.bytes / this.clusterBytes);
+    const chain: Chain =
+      entry.bytes === 0 && entry.firstCluster === 0
+        ? { clusters: [], end: 'end', last: 0 }
+        : this.chain(entry.firstCluster, path, needed);
+    const damaged = chain.end !== 'end' || chain.clusters.length < needed;
+    const extents = this.extentsOf(chain.clusters.slice(0, needed));
+    this.entries.push({
+      ...this.base(entry, path),
+      kind: 'file',
+      bytes: entry.bytes,
+      extents,
+      damaged,
+    });
+  }
+
+  private async addDirectory(entry: FatEntry, path: string, depth: number): Promise<void> {
+    const first = entry.firstCluster;
+    if (first >= 2 && first < this.owners.length && this.owners[first] !== 0) {
+      this.report(
+        'directory-loop',
+        this.offsetOf(first),
+        `The folder ${path} starts where ` +
+          `${this.names.get(this.owners[first]!) ?? 'another entry'} is; it is not entered ` +
+          'again.',
+      );
+      return;
+    }
+    const chain = this.chain(first, path, null);
+    this.entries.push({
+      ...this.base(entry, path),
+      kind: 'directory',
+      bytes: 0,
+      extents: this.extentsOf(chain.clusters),
+      damaged: chain.end !== 'end',
+    });
+    if (depth >= LIMITS.depth) {
+      this.report(
+        'too-many-entries',
+        null,
+        `The folder ${path} lies more than ${LIMITS.depth} deep; it is not entered.`,
+      );
+      return;
+    }
+    const bytes = await this.readClusters(chain.clusters, LIMITS.directoryBytes);
+    if (bytes.length > 0 && !isPlausibleEntry(bytes.subarray(0, 32))) {
+      this.report(
+        'directory-damaged',
+        this.offsetOf(first),
+        `The folder ${path} does not hold directory entries.`,
+      );
+      return;
+    }
+    await this.walk(parseDirectory(bytes, this.geometry.width === 32), `${path}/`, depth + 1);
+  }
+
+  private addDeleted(entry: FatEntry, path: string): void {
+    // Of a deleted folder nothing but its name is certain.
+    if (isDirectory(entry)) return;
+    const needed = Math.ceil(entry.bytes / this.clusterBytes);
+    const first = entry.firstCluster;
+    const clusters = Array.from(
+      { length: Math.min(needed, this.table.length) },
+      (_, i) => first + i,
+    );
+    const inside = first >= 2 && first + needed <= this.table.length;
+    const free = clusters.filter((cluster) => cluster >= 2 && this.table[cluster] === FREE).length;
+    const recoverable =
+      needed === 0
+        ? 'whole'
+        : !inside || free === 0
+          ? 'none'
+          : free === needed
+            ? 'whole'
+            : 'partial';
+    this.entries.push({
+      ...this.base(entry, path),
+      kind: 'file',
+      bytes: entry.bytes,
+      recoverable,
+      extents: recoverable === 'none' ? [] : this.extentsOf(clusters),
+    });
+  }
+
+  /**
+   * Deleted files that claim the same clusters can't both be whole: the later one wrote over the
+   * earlier.
+   */
+  private reportOverlaps(): void {
+    const whole = this.entries.filter(
+      ({ recoverable, bytes }) => recoverable === 'whole' && bytes > 0,
+    );
+    for (const one of whole) {
+      const [mine] = one.extents;
+      const shares = whole.some(
+        (other) =>
+          other !== one &&
+          other.extents.some(
+            (theirs) =>
+              theirs.offset < mine!.offset + mine!.length &&
+              mine!.offset < theirs.offset + theirs.length,
+          ),
+      );
+      if (shares) one.recoverable = 'partial';
+    }
+  }
+
+  /**
+   * Follows a chain and reports how it ended; `needed` is the clusters that the size asks for, null
+   * where it says nothing.
+   */
+  private chain(first: number, name: string, needed: number | null): Chain {
+    const owner = this.nextOwner++;
+    this.names.set(owner, name);
+    const chain = followChain(this.table, first, this.owners, owner, this.table.length);
+    const at =
+      chain.clusters.length > 0 ? this.offsetOf(chain.clusters[chain.clusters.length - 1]!) : null;
+    if (chain.end === 'crossed') {
+      const cluster = chain.clusters.find((each) => this.owners[each] !== owner)!;
+      this.report(
+        'cross-linked',
+        this.offsetOf(cluster),
+        `${name} runs into ${this.names.get(this.owners[cluster]!) ?? 'another file'}: ` +
+          'from there on its bytes are not its own.',
+      );
+    } else if (chain.end === 'loop')
+      this.report(
+        'loop',
+        at,
+        `The chain of ${name} returns to itself after ${chain.clusters.length} clusters.`,
+      );
+    else if (chain.end === 'out-of-range')
+      this.report(
+        'out-of-range',
+        at,
+        `The chain of ${name} points to cluster ${chain.last}, which does not exist.`,
+      );
+    else if (chain.end === 'bad')
+      this.report('bad-clusters', at, `The chain of ${name} runs into a cluster marked bad.`);
+    else if (chain.end === 'free' && chain.clusters.length === 0) {
+      if (needed !== 0) this.report('chain-too-short', at, `${name} has a size but no clusters.`);
+    } else if (chain.end === 'free')
+      this.report(
+        'chain-too-short',
+        at,
+        `The chain of ${name} runs into a free cluster after ${chain.clusters.length} clusters.`,
+      );
+    else if (needed !== null && chain.clusters.length < needed)
+      this.report(
+        'chain-too-short',
+        at,
+        `${name} needs ${needed} clusters, its chain has ${chain.clusters.length}.`,
+      );
+    else if (needed !== null && chain.clusters.length > needed)
+      this.report(
+        'chain-too-long',
+        at,
+        `${name} needs ${needed} clusters, its chain has ${chain.clusters.length}; its ` +
+          'size was believed.',
+      );
+    return chain;
+  }
+
+  private reportLost(): void {
+    let lost = 0;
+    let first = 0;
+    for (let cluster = 2; cluster < this.table.length; cluster++) {
+      const link = this.table[cluster]!;
+      if (link === FREE || link === 0x0ffffff7 || this.owners[cluster] !== 0) continue;
+      if (lost++ === 0) first = cluster;
+    }
+    if (lost > 0)
+      this.report(
+        'lost-chain',
+        this.offsetOf(first),
+        `${lost} clusters are marked in use but belong to no file.`,
+      );
+  }
+
+  private offsetOf(cluster: number): number {
+    return (
+      this.geometry.dataStart * this.geometry.bytesPerSector + (cluster - 2) * this.clusterBytes
+    );
+  }
+
+  /** Byte ranges of the clusters, neighbours joined, cut where the source ends. */
+  private extentsOf(clusters: readonly number[]): Extent[] {
+    const extents: Extent[] = [];
+    for (const cluster of clusters) {
+      const offset = this.offsetOf(cluster);
+      const length = Math.min(this.clusterBytes, this.source.size - offset);
+      if (length <= 0) break;
+      extents.push({ offset, length });
+    }
+    return joined(extents);
+  }
+
+  private readClusters(clusters: readonly number[], limit: number): Promise<Uint8Array> {
+    return collect(streamExtents(this.source, { extents: this.extentsOf(clusters), bytes: limit }));
+  }
+
+  private report(kind: ProblemKind, offset: number | null, message: string): void {
+    this.problemList.report(kind, offset, message);
+  }
+}
+
+/** Opens the volume that `probeFat` found. */
+export async function openFat(source: ByteSource, { geometry }: FatEvidence): Promise<Volume> {
+  const reader = new FatReader(source, geometry);
+  await reader.open();
+  return extentVolume(source, {
+    filesystem: `fat${geometry.width}`,
+    label: reader.label,
+    freeBytes: reader.freeBytes,
+    totalBytes: geometry.totalSectors * geometry.bytesPerSector,
+    entries: reader.entries,
+    problems: reader.problems,
+  });
+}

@@ -1,0 +1,219 @@
+/**
+ * Granule volumes (35 × 18 × 256), read and checked: 68 granules of nine sectors, their table and
+ * directory on track 17.
+ */
+import type { ByteSource } from '@/core/bits/byte-source';
+import {
+  BlockOwners,
+  ProblemList,
+  bytesOfExtents,
+  extentVolume,
+  fileEntry,
+  joined,
+  pathOf,
+} from '../extent-volume';
+import { inUnits } from '../own-units';
+import type { Extent, Volume, VolumeEntry } from '../volume';
+
+export const SECTOR = 256;
+const TRACK = 18 * SECTOR;
+export const GRANULES = 68;
+export const GRANULE = 9 * SECTOR;
+export const SYSTEM_TRACK = 17;
+export const TABLE = SYSTEM_TRACK * TRACK + SECTOR;
+export const DIRECTORY = SYSTEM_TRACK * TRACK + 2 * SECTOR;
+export const ENTRIES = 72;
+export const FREE = 0xff;
+export const GRANULE_BYTES = 35 * TRACK;
+
+interface GranuleEvidence {
+  confidence: number;
+  reasons: string[];
+}
+
+const isTableByte = (byte: number) =>
+  byte === FREE || byte < GRANULES || (byte >= 0xc0 && byte <= 0xc9);
+export const placeOf = (granule: number) =>
+  ((granule >> 1) + (granule >= SYSTEM_TRACK * 2 ? 1 : 0)) * TRACK + (granule & 1) * GRANULE;
+
+export async function probeGranule(source: ByteSource): Promise<GranuleEvidence | null> {
+  if (source.size < DIRECTORY + SECTOR || source.size > GRANULE_BYTES) return null;
+  const table = await source.read(TABLE, GRANULES);
+  const right = table.filter(isTableByte).length;
+  const directory = await source.read(DIRECTORY, 9 * SECTOR);
+  let wellFormed = 0;
+  let used = 0;
+  for (let at = 0; at + 32 <= directory.length && directory[at] !== 0xff; at += 32) {
+    used++;
+    const entry = directory.subarray(at, at + 32);
+    if (
+      entry.subarray(1, 11).every((byte) => byte >= 0x20 && byte < 0x7f) &&
+      entry[11]! <= 3 &&
+      (entry[12] === 0 || entry[12] === 0xff) &&
+      entry[13]! < GRANULES
+    )
+      wellFormed++;
+  }
+  let confidence = source.size === GRANULE_BYTES ? 0.2 : 0.1;
+  const reasons: string[] = [];
+  if (right === GRANULES) {
+    confidence += 0.35;
+    reasons.push('68 of 68 table bytes are well-formed');
+  }
+  if (used === wellFormed) {
+    confidence += used > 0 ? 0.4 : 0.1;
+    reasons.push(`${wellFormed} of ${used} directory entries are well-formed`);
+  }
+  return confidence >= 0.6 ? { confidence, reasons } : null;
+}
+
+export async function openGranule(source: ByteSource): Promise<Volume> {
+  const problems = new ProblemList();
+  if (source.size < GRANULE_BYTES)
+    problems.report(
+      'truncated-image',
+      source.size,
+      `The image ends after ${source.size} of ${GRANULE_BYTES} bytes: what lies beyond ` +
+        'is not there.',
+    );
+  const table = new Uint8Array(GRANULES).fill(FREE);
+  table.set(await source.read(TABLE, GRANULES));
+  const directory = await source.read(DIRECTORY, ENTRIES * 32);
+  const owners = new BlockOwners(GRANULES);
+  const entries: VolumeEntry[] = [];
+  for (let i = 0; i * 32 + 32 <= directory.length; i++) {
+    const entry = directory.subarray(i * 32, i * 32 + 32);
+    const at = DIRECTORY + i * 32;
+    if (entry[0] === 0xff) break;
+    const text = (from: number, length: number) =>
+      Array.from(entry.subarray(from, from + length), (byte) =>
+        byte >= 0x20 && byte < 0x7f
+          ? String.fromCharCode(byte)
+          : `‹${byte.toString(16).toUpperCase().padStart(2, '0')}›`,
+      )
+        .join('')
+        .trimEnd();
+    const deleted = entry[0] === 0;
+    const extension = text(8, 3);
+    const recordedName = `${deleted ? `?${text(1, 7)}` : text(0, 8)}${extension ? `.${extension}` : ''}`;
+    const path = pathOf([], deleted ? recordedName.replace('?', '_') : recordedName, problems, at);
+    // Its granules are freed and its length is gone with them.
+    if (deleted)
+      entries.push(
+        fileEntry({
+          path,
+          recordedName,
+          type: String(entry[11]),
+          bytes: 0,
+          extents: [],
+          deleted: true,
+          recoverable: 'none',
+        }),
+      );
+    else {
+      const found = follow(entry[13]!, (entry[14]! << 8) | entry[15]!, {
+        table,
+        owners,
+        problems,
+        name: recordedName,
+        size: source.size,
+      });
+      entries.push(
+        fileEntry({
+          path,
+          recordedName,
+          type: String(entry[11]),
+          ownSize: inUnits(Math.ceil(found.bytes / GRANULE), 'granule'),
+          ...found,
+        }),
+      );
+    }
+  }
+  const lost = Array.from(table.keys()).filter(
+    (granule) => table[granule] !== FREE && !owners.isOwned(granule),
+  ).length;
+  if (lost > 0)
+    problems.report(
+      'lost-chain',
+      null,
+      `${lost} ${lost === 1 ? 'granule is' : 'granules are'} marked in use and belong to no file.`,
+    );
+  const free = table.filter((byte) => byte === FREE).length;
+  return extentVolume(source, {
+    filesystem: 'granule',
+    label: null,
+    totalBytes: GRANULES * GRANULE,
+    freeBytes: free * GRANULE,
+    entries,
+    problems: problems.all(),
+  });
+}
+
+interface Following {
+  table: Uint8Array;
+  owners: BlockOwners;
+  problems: ProblemList;
+  name: string;
+  size: number;
+}
+
+function follow(
+  first: number,
+  inLast: number,
+  { table, owners, problems, name, size }: Following,
+): Pick<VolumeEntry, 'bytes' | 'extents' | 'damaged'> {
+  const owner = owners.owner(name);
+  const extents: Extent[] = [];
+  const visited = new Set<number>();
+  for (let granule = first; ;) {
+    if (granule >= GRANULES) {
+      problems.report(
+        'out-of-range',
+        TABLE,
+        `${name}: its chain goes on in granule ${granule}, which the disk does not have.`,
+      );
+      return { bytes: bytesOfExtents(extents), extents: joined(extents), damaged: true };
+    }
+    if (visited.has(granule)) {
+      problems.report(
+        'loop',
+        TABLE + granule,
+        `${name}: its chain comes back to granule ${granule}.`,
+      );
+      return { bytes: bytesOfExtents(extents), extents: joined(extents), damaged: true };
+    }
+    visited.add(granule);
+    const other = owners.claim(granule, owner);
+    if (other)
+      problems.report(
+        'cross-linked',
+        TABLE + granule,
+        `${name} and ${other} share granule ${granule}.`,
+      );
+    const next = table[granule]!;
+    const beyond = placeOf(granule) + GRANULE > size;
+    if (next === FREE || (next > 0xc9 && next < FREE) || (next >= GRANULES && next < 0xc0)) {
+      problems.report(
+        next === FREE ? 'map-mismatch' : 'out-of-range',
+        TABLE + granule,
+        `${name}: granule ${granule} is ` +
+          `${next === FREE ? 'in use and marked free' : `followed by ${next.toString(16).toUpperCase()}h, which is no granule`}.`,
+      );
+      extents.push({ offset: placeOf(granule), length: GRANULE });
+      return { bytes: bytesOfExtents(extents), extents: joined(extents), damaged: true };
+    }
+    if (next >= 0xc0) {
+      const sectors = next - 0xc0;
+      const length = Math.max(0, (sectors - 1) * SECTOR + Math.min(inLast, SECTOR));
+      if (length > 0) extents.push({ offset: placeOf(granule), length });
+      return {
+        bytes: bytesOfExtents(extents),
+        extents: joined(extents),
+        damaged: other !== null || beyond,
+      };
+    }
+    extents.push({ offset: placeOf(granule), length: GRANULE });
+    if (other) return { bytes: bytesOfExtents(extents), extents: joined(extents), damaged: true };
+    granule = next;
+  }
+}

@@ -1,0 +1,231 @@
+/**
+ * Granule volumes (35 × 18 × 256) written: the free granule nearest to the directory first, each
+ * next one nearest to the one before.
+ */
+import {
+  VolumeRefusal,
+  refuseNewName,
+  plainCapitals,
+  type FileAttributes,
+  type Room,
+  type WritableVolume,
+} from '../writable';
+import {
+  DIRECTORY,
+  ENTRIES,
+  FREE,
+  GRANULE,
+  GRANULES,
+  GRANULE_BYTES,
+  SECTOR,
+  SYSTEM_TRACK,
+  TABLE,
+  placeOf,
+} from './read';
+
+const ENTRY = 32;
+const LAST = 0xc0;
+const ALLOWED = /^[A-Z0-9!#$%&'()\-@^_+]$/;
+const TYPES = [0, 1, 2, 3] as const;
+
+/** The track that a granule lies on. */
+const trackOf = (granule: number) => (granule >> 1) + (granule >= SYSTEM_TRACK * 2 ? 1 : 0);
+
+export class WritableGranule implements WritableVolume {
+  readonly filesystem = 'granule';
+  readonly hasFolders = false;
+  readonly keeps = ['type'] as const;
+
+  constructor(readonly image: Uint8Array) {
+    if (image.length !== GRANULE_BYTES)
+      throw new VolumeRefusal(
+        'damaged',
+        `A volume of this kind has ${GRANULE_BYTES} bytes, the image has ${image.length}.`,
+      );
+  }
+
+  refuseName(name: string): string | null {
+    const [, stem, extension] = /^([^.]*)(?:\.([^.]*))?$/.exec(name) ?? [];
+    if (!stem || (name.includes('.') && !extension))
+      return 'A name is up to eight characters, and up to three behind a dot.';
+    if (stem.length > 8 || (extension?.length ?? 0) > 3)
+      return `“${name}” is too long: eight characters, and three behind a dot.`;
+    const wrong = [...(stem + (extension ?? ''))].find((char) => !ALLOWED.test(char));
+    return wrong ? `“${wrong}” can’t stand in a name here.` : null;
+  }
+
+  suggestName(wished: string): string {
+    const dot = wished.lastIndexOf('.');
+    const plain = (text: string, longest: number) =>
+      plainCapitals(text.replaceAll(/[. ]/g, ''), ALLOWED, '-').slice(0, longest);
+    const end = dot > 0 ? plain(wished.slice(dot + 1), 3) : '';
+    return `${plain(dot > 0 ? wished.slice(0, dot) : wished, 8) || 'FILE'}${end ? `.${end}` : ''}`;
+  }
+
+  cost(bytes: number): number {
+    return Math.max(1, Math.ceil(bytes / GRANULE));
+  }
+
+  room(): Room {
+    const free = this.table().filter((byte) => byte === FREE).length;
+    const entries = this.slots().filter((at) => this.isOpen(at)).length;
+    return { unit: 'granule', unitBytes: GRANULE, total: GRANULES, free, entries };
+  }
+
+  put(path: string, bytes: Uint8Array, attributes: FileAttributes = {}): void {
+    const there = this.find(path);
+    const refused = there === null ? this.refuseName(path) : null;
+    if (refused) throw new VolumeRefusal('name', refused);
+    const type = this.typeOf(
+      attributes.type ?? (there === null ? '1' : String(this.image[there + 11])),
+    );
+    const needed = this.cost(bytes.length);
+    const freed = there === null ? 0 : this.chain(this.image[there + 13]!).length;
+    const { free, entries } = this.room();
+    if (needed > free + freed)
+      throw new VolumeRefusal(
+        'full',
+        `The disk has ${free + freed} granules free; ${path} needs ${needed}.`,
+      );
+    if (there === null && entries === 0)
+      throw new VolumeRefusal(
+        'directory-full',
+        `The directory is full: it holds ${ENTRIES} files.`,
+      );
+    if (there !== null) this.release(this.image[there + 13]!);
+    const granules = this.take(needed);
+    for (const [i, granule] of granules.entries()) {
+      const at = placeOf(granule);
+      this.image.fill(0, at, at + GRANULE);
+      this.image.set(bytes.subarray(i * GRANULE, (i + 1) * GRANULE), at);
+    }
+    const rest = bytes.length - (granules.length - 1) * GRANULE;
+    const sectors = Math.max(1, Math.ceil(rest / SECTOR));
+    for (const [i, granule] of granules.entries())
+      this.image[TABLE + granule] = granules[i + 1] ?? LAST + sectors;
+    const at = there ?? this.slots().find((each) => this.isOpen(each))!;
+    if (there === null) {
+      this.endMark(at);
+      this.image.fill(0, at, at + ENTRY);
+      this.image.set(nameBytes(path), at);
+    }
+    const inLast = rest - (sectors - 1) * SECTOR;
+    this.image.set([type, this.image[at + 12]!, granules[0]!, inLast >> 8, inLast & 0xff], at + 11);
+  }
+
+  remove(path: string): void {
+    const at = this.mustFind(path);
+    this.release(this.image[at + 13]!);
+    this.image[at] = 0;
+  }
+
+  rename(path: string, name: string): void {
+    const at = this.mustFind(path);
+    refuseNewName(this, name, this.find(name), at);
+    this.image.set(nameBytes(name), at);
+  }
+
+  makeFolder(): void {
+    throw new VolumeRefusal('no-folders', 'These disks have no folders.');
+  }
+
+  setAttributes(path: string, { type }: FileAttributes): void {
+    const at = this.mustFind(path);
+    if (type !== undefined) this.image[at + 11] = this.typeOf(type);
+  }
+
+  private typeOf(type: string): number {
+    if (!(TYPES as readonly number[]).includes(Number(type)))
+      throw new VolumeRefusal(
+        'kind',
+        'Files here are 0 (BASIC), 1 (data), 2 (machine code) or 3 (text).',
+      );
+    return Number(type);
+  }
+
+  private table(): Uint8Array {
+    return this.image.subarray(TABLE, TABLE + GRANULES);
+  }
+
+  private slots(): number[] {
+    return Array.from({ length: ENTRIES }, (_, i) => DIRECTORY + i * ENTRY);
+  }
+
+  private isOpen(at: number): boolean {
+    return this.image[at] === 0 || this.image[at] === FREE;
+  }
+
+  /**
+   * Behind the first entry that was never used the directory ends: the next must end it in its
+   * place.
+   */
+  private endMark(at: number): void {
+    if (this.image[at] === FREE && at + ENTRY < DIRECTORY + ENTRIES * ENTRY)
+      this.image[at + ENTRY] = FREE;
+  }
+
+  private find(name: string): number | null {
+    if (this.refuseName(name)) return null;
+    const wanted = nameBytes(name);
+    for (const at of this.slots()) {
+      if (this.image[at] === FREE) return null;
+      if (this.image[at] !== 0 && wanted.every((byte, i) => this.image[at + i] === byte)) return at;
+    }
+    return null;
+  }
+
+  private mustFind(path: string): number {
+    const at = this.find(path);
+    if (at === null) throw new VolumeRefusal('missing', `There is no ${path}.`);
+    return at;
+  }
+
+  private chain(first: number): number[] {
+    const granules: number[] = [];
+    for (let granule = first; granule < GRANULES; granule = this.image[TABLE + granule]!) {
+      granules.push(granule);
+      if (granules.length > GRANULES)
+        throw new VolumeRefusal(
+          'damaged',
+          'A chain of this disk comes back to itself; it can’t be written to.',
+        );
+    }
+    return granules;
+  }
+
+  private release(first: number): void {
+    for (const granule of this.chain(first)) this.image[TABLE + granule] = FREE;
+  }
+
+  private take(count: number): number[] {
+    const granules: number[] = [];
+    let near: number = SYSTEM_TRACK;
+    const free = new Set(
+      Array.from({ length: GRANULES }, (_, granule) => granule).filter(
+        (granule) => this.image[TABLE + granule] === FREE,
+      ),
+    );
+    while (granules.length < count) {
+      let best = -1;
+      for (const granule of free)
+        if (best < 0 || Math.abs(trackOf(granule) - near) < Math.abs(trackOf(best) - near))
+          best = granule;
+      free.delete(best);
+      granules.push(best);
+      near = trackOf(best);
+    }
+    return granules;
+  }
+}
+
+function nameBytes(name: string): Uint8Array {
+  const [stem = '', extension = ''] = name.split('.');
+  return new TextEncoder().encode(stem.padEnd(8) + extension.padEnd(3));
+}
+
+/** A disk with nothing on it. */
+export function formatGranule(): Uint8Array {
+  const image = new Uint8Array(GRANULE_BYTES).fill(FREE);
+  image.fill(0, TABLE + GRANULES, TABLE + SECTOR);
+  return image;
+}

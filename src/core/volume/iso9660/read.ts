@@ -1,0 +1,349 @@
+/**
+ * ISO 9660 discs (ECMA-119) in their three views: plain, Joliet, Rock Ridge; with El Torito's
+ * catalogue looked at.
+ */
+import type { ByteSource } from '@/core/bits/byte-source';
+import {
+  extentVolume,
+  fileEntry,
+  joined,
+  pathOf,
+  ProblemList,
+  tellLongName,
+} from '../extent-volume';
+import type { Extent, Volume, VolumeEntry } from '../volume';
+import { readRecord, type DirectoryRecord } from './directory-record';
+import { readRockRidge, skipOf, type RockRidge } from './rock-ridge';
+import { type Descriptor, ucs2, descriptorsOf } from './descriptors';
+import { checkPathTable, checkBootCatalogue, checkOverlaps } from './check';
+import { SECTOR, LIMITS, ascii } from './records';
+
+/** Another directory of the same disc. */
+export interface DiscView {
+  name: 'joliet' | 'rockridge';
+  label: string | null;
+  entries: readonly VolumeEntry[];
+}
+
+interface Iso9660 extends Volume {
+  readonly views: readonly DiscView[];
+  /** It can be started from: El Torito. */
+  readonly bootable: boolean;
+}
+
+/** The name without its version, and without the dot that stands where there is no extension. */
+const plainName = (name: string) => name.replace(/;\d*$/, '').replace(/\.$/, '');
+
+class Walk {
+  readonly entries: VolumeEntry[] = [];
+  /** Blocks of every directory entered. */
+  readonly directories = new Set<number>();
+  private count = 0;
+
+  constructor(
+    private readonly source: ByteSource,
+    private readonly descriptor: Descriptor,
+    private readonly problems: ProblemList,
+    private readonly skip: number | null,
+  ) {}
+
+  /** Bytes of a directory, no more than the source has. */
+  private bytesOf({
+    block,
+    attributeBlocks,
+    bytes,
+  }: Pick<DirectoryRecord, 'block' | 'attributeBlocks' | 'bytes'>): Promise<Uint8Array> {
+    return this.source.read(
+      (block + attributeBlocks) * this.descriptor.blockBytes,
+      Math.min(bytes, LIMITS.directoryBytes),
+    );
+  }
+
+  async directory(record: DirectoryRecord, folders: readonly string[]): Promise<void> {
+    const { blockBytes } = this.descriptor;
+    const base = (record.block + record.attributeBlocks) * blockBytes;
+    const place = folders.join('/') || 'the root directory';
+    if (this.directories.has(record.block))
+      return this.problems.report(
+        'directory-loop',
+        record.at,
+        `${place} leads back to a directory that was entered already; it was not entered again.`,
+      );
+    if (folders.length > LIMITS.depth)
+      return this.problems.report(
+        'too-many-entries',
+        record.at,
+        `${place} lies deeper than ${LIMITS.depth} folders; it was not entered.`,
+      );
+    this.directories.add(record.block);
+    if (base + record.bytes > this.source.size)
+      this.problems.report(
+        'extent-past-end',
+        record.at,
+        `${place} goes on behind the end of the image.`,
+      );
+    const bytes = await this.bytesOf(record);
+    let pending: {
+      first: DirectoryRecord;
+      extents: Extent[];
+      bytes: number;
+      cut: boolean;
+      ridge: RockRidge | null;
+    } | null = null;
+    for (let at = 0; at < bytes.length;) {
+      if (bytes[at] === 0) {
+        // Records never cross from one sector to the next.
+        at = (Math.floor(at / SECTOR) + 1) * SECTOR;
+        continue;
+      }
+      const each = readRecord(bytes, at, base, this.descriptor);
+      if (!each) {
+        this.problems.report(
+          'directory-damaged',
+          base + at,
+          `A record of ${place} makes no sense; the rest of its sector is not listed.`,
+        );
+        at = (Math.floor(at / SECTOR) + 1) * SECTOR;
+        continue;
+      }
+      at += each.length;
+      // The directory itself and the one above it.
+      if (each.name.length === 1 && each.name[0]! <= 1) continue;
+      if (++this.count > LIMITS.entries)
+        return this.problems.report(
+          'too-many-entries',
+          base + at,
+          `More than ${LIMITS.entries} entries: the rest are not listed.`,
+        );
+      const ridge =
+        this.skip === null ? null : await readRockRidge(this.source, each, this.skip, blockBytes);
+      if (ridge?.damaged)
+        this.problems.report(
+          'rockridge-damaged',
+          each.at,
+          `The system use entries of ${place}/${ascii(each.name)} are damaged.`,
+        );
+      if (each.differs)
+        this.problems.report(
+          'both-endian-mismatch',
+          each.at,
+          `The ${each.differs.what} of ${plainName(ascii(each.name))} is ` +
+            `${each.differs.little} one way and ${each.differs.big} the other; ` +
+            `${each.differs.what === 'place' ? each.block : each.bytes} is taken.`,
+        );
+      if (pending && (each.isDirectory || ascii(each.name) !== ascii(pending.first.name))) {
+        this.problems.report(
+          'multi-extent-broken',
+          pending.first.at,
+          `${this.nameOf(pending.first, pending.ridge)} should go on in another record, ` +
+            'and does not.',
+        );
+        this.file(pending.first, pending.ridge, folders, pending.extents, pending.bytes, true);
+        pending = null;
+      }
+      tellLongName(this.nameOf(each, ridge), this.problems, each.at);
+      if (ridge?.isRelocated) continue;
+      if (ridge?.childAt !== null && ridge?.childAt !== undefined) {
+        await this.childElsewhere(each, ridge, folders);
+        continue;
+      }
+      if (each.isDirectory) {
+        const path = pathOf(folders, this.nameOf(each, ridge), this.problems, each.at);
+        this.entries.push(
+          fileEntry({
+            path,
+            recordedName: this.nameOf(each, ridge),
+            kind: 'directory',
+            bytes: 0,
+            extents: [],
+            modified: ridge?.modified ?? each.recorded,
+          }),
+        );
+        await this.directory(each, [...folders, path.split('/').pop()!]);
+        continue;
+      }
+      const { extents, cut } = this.extentsOf(each);
+      pending ??= { first: each, extents: [], bytes: 0, cut: false, ridge };
+      pending.extents.push(...extents);
+      pending.bytes += each.bytes;
+      pending.cut ||= cut;
+      if (each.goesOn) continue;
+      this.file(pending.first, pending.ridge, folders, pending.extents, pending.bytes, pending.cut);
+      pending = null;
+    }
+    if (pending) {
+      this.problems.report(
+        'multi-extent-broken',
+        pending.first.at,
+        `${this.nameOf(pending.first, pending.ridge)} should go on in another record, ` +
+          'and does not.',
+      );
+      this.file(pending.first, pending.ridge, folders, pending.extents, pending.bytes, true);
+    }
+  }
+
+  /**
+   * A directory that lies too deep for the plain view stands elsewhere; its own record is the first
+   * there.
+   */
+  private async childElsewhere(
+    each: DirectoryRecord,
+    ridge: RockRidge,
+    folders: readonly string[],
+  ): Promise<void> {
+    const { blockBytes } = this.descriptor;
+    const own = readRecord(
+      await this.source.read(ridge.childAt! * blockBytes, SECTOR),
+      0,
+      ridge.childAt! * blockBytes,
+      this.descriptor,
+    );
+    if (!own?.isDirectory)
+      return this.problems.report(
+        'rockridge-damaged',
+        each.at,
+        `${this.nameOf(each, ridge)} should be a directory that stands elsewhere; there is none.`,
+      );
+    const path = pathOf(folders, this.nameOf(each, ridge), this.problems, each.at);
+    this.entries.push(
+      fileEntry({
+        path,
+        recordedName: this.nameOf(each, ridge),
+        kind: 'directory',
+        bytes: 0,
+        extents: [],
+        modified: ridge.modified ?? each.recorded,
+      }),
+    );
+    await this.directory({ ...own, block: ridge.childAt! }, [...folders, path.split('/').pop()!]);
+  }
+
+  private nameOf({ name }: DirectoryRecord, ridge: RockRidge | null): string {
+    return ridge?.name ?? plainName(this.descriptor.kind === 'joliet' ? ucs2(name) : ascii(name));
+  }
+
+  /** Where its bytes lie; those of an interleaved file in units with gaps between them. */
+  private extentsOf({ block, attributeBlocks, bytes, unit, gap, at }: DirectoryRecord): {
+    extents: Extent[];
+    cut: boolean;
+  } {
+    const { blockBytes } = this.descriptor;
+    const start = (block + attributeBlocks) * blockBytes;
+    const extents: Extent[] = [];
+    if (unit === 0) extents.push({ offset: start, length: bytes });
+    else
+      for (
+        let done = 0, offset = start;
+        done < bytes;
+        done += unit * blockBytes, offset += (unit + gap) * blockBytes
+      ) {
+        if (offset > this.source.size) break;
+        extents.push({ offset, length: Math.min(unit * blockBytes, bytes - done) });
+      }
+    const there = extents
+      .flatMap(({ offset, length }) =>
+        offset >= this.source.size
+          ? []
+          : [{ offset, length: Math.min(length, this.source.size - offset) }],
+      )
+      .filter(({ length }) => length > 0);
+    const cut = there.reduce((sum, { length }) => sum + length, 0) < bytes;
+    if (cut)
+      this.problems.report(
+        'extent-past-end',
+        at,
+        `A file of ${bytes} bytes at block ${block} goes on behind the end of the image.`,
+      );
+    return { extents: there, cut };
+  }
+
+  private file(
+    record: DirectoryRecord,
+    ridge: RockRidge | null,
+    folders: readonly string[],
+    extents: readonly Extent[],
+    bytes: number,
+    damaged: boolean,
+  ): void {
+    if (record.isAssociated) return;
+    const name = this.nameOf(record, ridge);
+    const link = ridge?.link ?? null;
+    this.entries.push(
+      fileEntry({
+        path: pathOf(folders, name, this.problems, record.at),
+        recordedName: name,
+        bytes: link === null ? bytes : 0,
+        extents: link === null ? joined(extents) : [],
+        modified: ridge?.modified ?? record.recorded,
+        damaged,
+        ...(link !== null && { link }),
+        ...(ridge?.packedBytes ? { type: 'packed' } : {}),
+      }),
+    );
+  }
+}
+
+export async function openIso9660(source: ByteSource): Promise<Iso9660> {
+  const problems = new ProblemList();
+  const { descriptors, bootCatalogue } = await descriptorsOf(source, problems);
+  const plain = descriptors.find(({ kind }) => kind === 'plain')!;
+  const views: DiscView[] = [];
+  const walk = async (descriptor: Descriptor, found: ProblemList, skip: number | null) => {
+    const root = readRecord(descriptor.root, 0, descriptor.at + 156, descriptor);
+    const walked = new Walk(source, descriptor, found, skip);
+    if (!root)
+      found.report(
+        'descriptor-damaged',
+        descriptor.at + 156,
+        'The record of the root directory makes no sense.',
+      );
+    else await walked.directory(root, []);
+    return walked;
+  };
+  const first = await walk(plain, problems, null);
+  await checkPathTable(source, plain, first.directories, problems);
+  checkOverlaps(first.entries, problems);
+  if (bootCatalogue !== null) await checkBootCatalogue(source, bootCatalogue, problems);
+  // What is wrong in the other views alone is told too; what they share with the plain one was
+  // told.
+  const told = new Set(problems.all().map(({ kind, offset }) => `${kind}/${offset}`));
+  const others: ProblemList = new ProblemList();
+  const joliet = descriptors.find(({ kind }) => kind === 'joliet');
+  if (joliet)
+    views.push({
+      name: 'joliet',
+      label: joliet.label || null,
+      entries: (await walk(joliet, others, null)).entries,
+    });
+  const rootRecord = readRecord(plain.root, 0, plain.at + 156, plain);
+  const self =
+    rootRecord &&
+    readRecord(
+      await source.read((rootRecord.block + rootRecord.attributeBlocks) * plain.blockBytes, SECTOR),
+      0,
+      0,
+      plain,
+    );
+  const skip = self ? skipOf(self.systemUse) : null;
+  if (skip !== null)
+    views.push({
+      name: 'rockridge',
+      label: null,
+      entries: (await walk(plain, others, skip)).entries,
+    });
+  for (const { kind, offset, message } of others.all())
+    if (!told.has(`${kind}/${offset}`)) problems.report(kind, offset, message);
+  const size = Math.min(source.size, plain.blocks * plain.blockBytes);
+  return {
+    ...extentVolume(source, {
+      filesystem: 'iso9660',
+      label: plain.label || null,
+      totalBytes: size,
+      freeBytes: 0,
+      entries: first.entries,
+      problems: problems.all(),
+    }),
+    views,
+    bootable: bootCatalogue !== null,
+  };
+}

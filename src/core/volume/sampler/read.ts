@@ -1,0 +1,312 @@
+/**
+ * Partitioned sampler volumes, read and checked: blocks of 8 KiB, up to a hundred volumes a
+ * partition, chains by table.
+ */
+import type { ByteSource } from '@/core/bits/byte-source';
+import {
+  BlockOwners,
+  ProblemList,
+  bytesOfExtents,
+  extentVolume,
+  fileEntry,
+  joined,
+  pathOf,
+} from '../extent-volume';
+import { inUnits } from '../own-units';
+import type { Extent, Volume, VolumeEntry } from '../volume';
+
+const BLOCK = 0x2000;
+const HEADER_BLOCKS = 3;
+const VOLUME_TABLE = 0xca;
+const VOLUMES = 100;
+const CHAIN_TABLE = 0x70a;
+const ENTRY = 24;
+const PER_BLOCK = 341;
+const END_OF_LIST = 0x8000;
+const SYSTEM = 0x4000;
+const MAX_PARTITIONS = 26;
+/** Entries that a directory of each type holds. */
+const CAPACITY: Readonly<Record<number, number>> = Object.freeze({ 1: 126, 3: 510, 7: 510 });
+/** Of names, by their codes. */
+export const SAMPLER_LETTERS = '0123456789 ABCDEFGHIJKLMNOPQRSTUVWXYZ#+-.';
+
+interface SamplerEvidence {
+  confidence: number;
+  reasons: string[];
+}
+
+const isName = (bytes: Uint8Array) => bytes.every((byte) => byte < SAMPLER_LETTERS.length);
+const nameOf = (bytes: Uint8Array) =>
+  Array.from(
+    bytes,
+    (byte) => SAMPLER_LETTERS[byte] ?? `‹${byte.toString(16).toUpperCase().padStart(2, '0')}›`,
+  )
+    .join('')
+    .trimEnd();
+const viewOf = (bytes: Uint8Array) =>
+  new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+
+export async function probeSampler(source: ByteSource): Promise<SamplerEvidence | null> {
+  const header = await source.read(0, BLOCK);
+  if (header.length < CHAIN_TABLE + 16) return null;
+  const view = viewOf(header);
+  const size = view.getUint16(0, true);
+  if (size < HEADER_BLOCKS + 1 || size >= END_OF_LIST) return null;
+  let used = 0;
+  let right = 0;
+  for (let i = 0; i < VOLUMES; i++) {
+    const at = VOLUME_TABLE + i * 16;
+    if (header[at + 12] === 0) continue;
+    used++;
+    const first = view.getUint16(at + 14, true);
+    if (
+      CAPACITY[header[at + 12]!] !== undefined &&
+      isName(header.subarray(at, at + 12)) &&
+      first >= HEADER_BLOCKS &&
+      first < size
+    )
+      right++;
+  }
+  const system = [0, 1, 2].filter(
+    (block) => view.getUint16(CHAIN_TABLE + block * 2, true) === SYSTEM,
+  ).length;
+  const reasons = [
+    `a first partition of ${size} blocks`,
+    `${right} of ${used} volume entries are well-formed`,
+  ];
+  let confidence = 0.1;
+  if (used > 0 && right === used) confidence += 0.4;
+  if (system === HEADER_BLOCKS) {
+    confidence += 0.3;
+    reasons.push("its header is marked as the system's");
+  }
+  if (size * BLOCK <= source.size + BLOCK) confidence += 0.15;
+  return confidence >= 0.6 && used > 0 ? { confidence, reasons } : null;
+}
+
+export async function openSampler(source: ByteSource): Promise<Volume> {
+  const problems = new ProblemList();
+  const entries: VolumeEntry[] = [];
+  let freeBlocks = 0;
+  let start = 0;
+  for (let number = 0; number < MAX_PARTITIONS && (start + 1) * BLOCK <= source.size; number++) {
+    const header = await source.read(start * BLOCK, HEADER_BLOCKS * BLOCK);
+    const size = header.length >= 2 ? viewOf(header).getUint16(0, true) : 0;
+    if (size === 0 || size >= END_OF_LIST) break;
+    if (size < HEADER_BLOCKS || header.length < HEADER_BLOCKS * BLOCK) {
+      problems.report(
+        'partition-damaged',
+        start * BLOCK,
+        `Partition ${String.fromCharCode(65 + number)} says it has ${size} blocks, which can't be.`,
+      );
+      break;
+    }
+    if ((start + size) * BLOCK > source.size)
+      problems.report(
+        'truncated-image',
+        source.size,
+        `Partition ${String.fromCharCode(65 + number)} claims ${size} blocks; the image ` +
+          'ends before them.',
+      );
+    freeBlocks += await new Partition(
+      source,
+      header,
+      start,
+      size,
+      String.fromCharCode(65 + number),
+      problems,
+      entries,
+    ).read();
+    start += size;
+  }
+  return extentVolume(source, {
+    filesystem: 'sampler',
+    label: null,
+    totalBytes: start * BLOCK,
+    freeBytes: freeBlocks * BLOCK,
+    entries,
+    problems: problems.all(),
+  });
+}
+
+class Partition {
+  private readonly view: DataView;
+  private readonly owners: BlockOwners;
+  private readonly blocks: number;
+
+  constructor(
+    private readonly source: ByteSource,
+    private readonly header: Uint8Array,
+    private readonly start: number,
+    size: number,
+    private readonly letter: string,
+    private readonly problems: ProblemList,
+    private readonly entries: VolumeEntry[],
+  ) {
+    this.view = viewOf(header);
+    this.blocks = Math.min(size, Math.floor((header.length - CHAIN_TABLE) / 2));
+    this.owners = new BlockOwners(this.blocks);
+  }
+
+  /** Lists all volumes; gives the number of free blocks. */
+  async read(): Promise<number> {
+    const system = this.owners.owner('the system');
+    for (let block = 0; block < HEADER_BLOCKS; block++) this.owners.claim(block, system);
+    for (let i = 0; i < VOLUMES; i++) {
+      const at = VOLUME_TABLE + i * 16;
+      const type = this.header[at + 12]!;
+      if (type === 0) continue;
+      const name = nameOf(this.header.subarray(at, at + 12));
+      if (CAPACITY[type] === undefined) {
+        this.problems.report(
+          'directory-damaged',
+          this.start * BLOCK + at,
+          `Volume ${name} of partition ${this.letter} has type ${type}, which is not known.`,
+        );
+        continue;
+      }
+      await this.readVolume(
+        name,
+        type,
+        this.view.getUint16(at + 14, true),
+        this.start * BLOCK + at,
+      );
+    }
+    let free = 0;
+    let lost = 0;
+    let used = 0;
+    for (let block = 0; block < this.blocks; block++) {
+      const isFree = this.next(block) === 0;
+      if (isFree) free++;
+      if (isFree && this.owners.isOwned(block)) used++;
+      if (!isFree && !this.owners.isOwned(block) && this.next(block) !== SYSTEM) lost++;
+    }
+    if (used > 0)
+      this.problems.report(
+        'map-mismatch',
+        null,
+        `Partition ${this.letter}: ${used} blocks are in use and marked free.`,
+      );
+    if (lost > 0)
+      this.problems.report(
+        'lost-chain',
+        null,
+        `Partition ${this.letter}: ${lost} blocks are marked in use and belong to no file.`,
+      );
+    return free;
+  }
+
+  private next(block: number): number {
+    return this.view.getUint16(CHAIN_TABLE + block * 2, true);
+  }
+
+  /** Follows a chain by the table, at most `most` blocks of it. */
+  private chain(
+    first: number,
+    name: string,
+    endsWithSystem: boolean,
+    most: number,
+  ): { blocks: number[]; damaged: boolean } {
+    const owner = this.owners.owner(name);
+    const blocks: number[] = [];
+    const visited = new Set<number>();
+    for (let block = first; blocks.length < most;) {
+      const at = this.start * BLOCK + CHAIN_TABLE + block * 2;
+      if (block < HEADER_BLOCKS || block >= this.blocks) {
+        this.problems.report(
+          'out-of-range',
+          null,
+          `${name}: its chain goes on in block ${block}, which the partition does not have.`,
+        );
+        return { blocks, damaged: true };
+      }
+      if (visited.has(block)) {
+        this.problems.report('loop', at, `${name}: its chain comes back to block ${block}.`);
+        return { blocks, damaged: true };
+      }
+      visited.add(block);
+      const other = this.owners.claim(block, owner);
+      if (other) {
+        this.problems.report('cross-linked', at, `${name} and ${other} share block ${block}.`);
+        return { blocks, damaged: true };
+      }
+      blocks.push(block);
+      const next = this.next(block);
+      if (next & 0x8000 || (endsWithSystem && next === SYSTEM)) return { blocks, damaged: false };
+      if (next === 0 || next === SYSTEM) {
+        this.problems.report(
+          next === 0 ? 'map-mismatch' : 'out-of-range',
+          at,
+          `${name}: block ${block} is in use and ` +
+            `${next === 0 ? 'marked free' : "marked as the system's"}.`,
+        );
+        return { blocks, damaged: true };
+      }
+      block = next;
+    }
+    return { blocks, damaged: false };
+  }
+
+  private async readVolume(name: string, type: number, first: number, at: number): Promise<void> {
+    const volumePath = pathOf([this.letter], name, this.problems, at);
+    this.entries.push(
+      fileEntry({ kind: 'directory', path: volumePath, recordedName: name, bytes: 0, extents: [] }),
+    );
+    const capacity = CAPACITY[type]!;
+    const { blocks } = this.chain(
+      first,
+      `The directory of ${volumePath}`,
+      type === 1,
+      Math.ceil(capacity / PER_BLOCK) + 1,
+    );
+    for (let i = 0; i < capacity; i++) {
+      const block = blocks[Math.floor(i / PER_BLOCK)];
+      if (block === undefined) return;
+      const place = (this.start + block) * BLOCK + (i % PER_BLOCK) * ENTRY;
+      const entry = await this.source.read(place, ENTRY);
+      if (entry.length < ENTRY) return;
+      const kind = entry[16]!;
+      if (kind === 0) continue;
+      const view = viewOf(entry);
+      const length = view.getUint16(0x11, true) + entry[0x13]! * 65536;
+      const fileFirst = view.getUint16(0x14, true);
+      const letter = String.fromCharCode(kind & 0x7f);
+      if (!isName(entry.subarray(0, 12)) || !/[a-z]/i.test(letter)) {
+        // Behind the last entry of a directory old bytes may stand.
+        if (fileFirst >= HEADER_BLOCKS && fileFirst < this.blocks && length > 0)
+          this.problems.report(
+            'directory-damaged',
+            place,
+            `Entry ${i + 1} of ${volumePath} is no file.`,
+          );
+        continue;
+      }
+      const recordedName = nameOf(entry.subarray(0, 12));
+      const path = pathOf(volumePath.split('/'), recordedName, this.problems, place);
+      const chain = this.chain(fileFirst, path, false, Math.ceil(Math.max(1, length) / BLOCK) + 1);
+      const extents: Extent[] = chain.blocks.map((each) => ({
+        offset: (this.start + each) * BLOCK,
+        length: BLOCK,
+      }));
+      const there = bytesOfExtents(extents);
+      const short = there < length;
+      if (short && !chain.damaged)
+        this.problems.report(
+          'chain-too-short',
+          place,
+          `${path} says it has ${length} bytes; its chain holds ${there}.`,
+        );
+      this.entries.push(
+        fileEntry({
+          path,
+          recordedName,
+          type: letter,
+          ownSize: inUnits(Math.ceil(length / BLOCK), 'block'),
+          bytes: Math.min(length, there),
+          extents: joined(extents),
+          damaged: chain.damaged || short,
+        }),
+      );
+    }
+  }
+}

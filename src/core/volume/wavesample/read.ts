@@ -1,0 +1,137 @@
+/**
+ * Wavesample floppies (80 × 5 × 1024 + 512): six banks of 8-bit samples, parted into waves by runs
+ * of zeros.
+ */
+import type { ByteSource } from '@/core/bits/byte-source';
+import { extentVolume, fileEntry, joined, ProblemList } from '../extent-volume';
+import type { Extent, Volume, VolumeEntry } from '../volume';
+
+const SECTORS = 5;
+const SECTOR = 1024;
+const TRACK = SECTORS * SECTOR + 512;
+const TRACKS = 80;
+const BANKS = ['lower-1', 'upper-1', 'lower-2', 'upper-2', 'lower-3', 'upper-3'] as const;
+const FIRST_TRACK = 2;
+const TRACKS_OF_BANK = 13;
+const SAMPLES = 65_536;
+/** Zeros in a row that part two waves. */
+const PART = 256;
+const WAVESAMPLE_BYTES = TRACKS * TRACK;
+
+/**
+ * How far samples may lie from their centre in the mean, and one from the next: of noise it is 85.
+ */
+const MAX_OFF_CENTRE = 24;
+const MAX_LEAP = 48;
+
+interface WavesampleEvidence {
+  confidence: number;
+  reasons: string[];
+}
+
+/** Where byte `at` of a bank lies in the image. */
+function placeOf(bank: number, at: number): number {
+  const sector = Math.floor(at / SECTOR);
+  const track = FIRST_TRACK + bank * TRACKS_OF_BANK + Math.floor(sector / SECTORS);
+  return track * TRACK + (sector % SECTORS) * SECTOR + (at % SECTOR);
+}
+
+async function samplesOf(source: ByteSource, bank: number): Promise<Uint8Array> {
+  const first = FIRST_TRACK + bank * TRACKS_OF_BANK;
+  const tracks = await source.read(first * TRACK, TRACKS_OF_BANK * TRACK);
+  const all = new Uint8Array(SECTOR + SAMPLES);
+  for (let track = 0; track * TRACK < tracks.length && track < TRACKS_OF_BANK; track++)
+    all.set(
+      tracks
+        .subarray(track * TRACK, track * TRACK + SECTORS * SECTOR)
+        .subarray(0, all.length - track * SECTORS * SECTOR),
+      track * SECTORS * SECTOR,
+    );
+  return all.subarray(SECTOR);
+}
+
+/** Only its size and the look of its samples speak for it, so it comes last. */
+export async function probeWavesample(source: ByteSource): Promise<WavesampleEvidence | null> {
+  if (source.size !== WAVESAMPLE_BYTES) return null;
+  const samples = await samplesOf(source, 0);
+  const sounding = samples.filter((byte) => byte !== 0);
+  if (sounding.length < PART) return null;
+  const mean = sounding.reduce((sum, byte) => sum + byte, 0) / sounding.length;
+  // Noise has the same mean; only sound goes from one sample to the next without leaping.
+  let leaps = 0;
+  for (let i = 1; i < sounding.length; i++) leaps += Math.abs(sounding[i]! - sounding[i - 1]!);
+  const leap = leaps / (sounding.length - 1);
+  return Math.abs(mean - 0x80) < MAX_OFF_CENTRE && leap < MAX_LEAP
+    ? {
+        confidence: 0.6,
+        reasons: [
+          '80 tracks of 5 × 1024 + 512 bytes',
+          `its samples lie about ${Math.round(mean)} and go on by ${Math.round(leap)} from ` +
+            'one to the next',
+        ],
+      }
+    : null;
+}
+
+/** Waves of a bank: [from, to) in its samples. */
+function wavesOf(samples: Uint8Array): [number, number][] {
+  const waves: [number, number][] = [];
+  let start = -1;
+  let zeros = 0;
+  for (let i = 0; i <= samples.length; i++) {
+    const silent = i === samples.length || samples[i] === 0;
+    if (!silent) {
+      if (start < 0) start = i;
+      zeros = 0;
+      continue;
+    }
+    zeros++;
+    if (start >= 0 && (zeros >= PART || i === samples.length)) {
+      waves.push([start, i - zeros + 1]);
+      start = -1;
+    }
+  }
+  return waves;
+}
+
+export async function openWavesample(source: ByteSource): Promise<Volume> {
+  const problems = new ProblemList();
+  const entries: VolumeEntry[] = [];
+  if (source.size < WAVESAMPLE_BYTES)
+    problems.report(
+      'truncated-image',
+      source.size,
+      `The image ends after ${source.size} of ${WAVESAMPLE_BYTES} bytes: what lies ` +
+        'beyond is not there.',
+    );
+  for (const [bank, name] of BANKS.entries()) {
+    entries.push(
+      fileEntry({ kind: 'directory', path: name, recordedName: name, bytes: 0, extents: [] }),
+    );
+    for (const [i, [from, to]] of wavesOf(await samplesOf(source, bank)).entries()) {
+      const extents: Extent[] = [];
+      for (let at = from; at < to;) {
+        const length = Math.min(to - at, SECTOR - (at % SECTOR));
+        extents.push({ offset: placeOf(bank, SECTOR + at), length });
+        at += length;
+      }
+      entries.push(
+        fileEntry({
+          path: `${name}/wave-${i + 1}`,
+          recordedName: `wave-${i + 1}`,
+          type: 'wave',
+          bytes: to - from,
+          extents: joined(extents),
+        }),
+      );
+    }
+  }
+  return extentVolume(source, {
+    filesystem: 'wavesample',
+    label: null,
+    totalBytes: BANKS.length * SAMPLES,
+    freeBytes: 0,
+    entries,
+    problems: problems.all(),
+  });
+}

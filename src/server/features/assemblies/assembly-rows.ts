@@ -1,0 +1,41 @@
+/** Of an assembly as it stands: what it may still be, and what it follows. */
+import { eq } from 'drizzle-orm';
+import { BLANK_KINDS } from '@/core/identify/writable-volume';
+import type { Executor } from '@/server/platform/db/database';
+import { fairCopies } from '../copies/tables';
+import { media } from '../media/tables';
+import { UserError } from '@/server/platform/errors';
+import { type AssemblyRow } from './assembly-volume';
+
+export const codeOfCopy = async (db: Executor, id: number | null) =>
+  id === null
+    ? null
+    : ((
+        await db
+          .select({ code: media.code })
+          .from(fairCopies)
+          .innerJoin(media, eq(media.id, fairCopies.mediumId))
+          .where(eq(fairCopies.id, id))
+      )[0]?.code ?? null);
+
+/** The layout that its image goes on: the blank's own, or that of the image it began with. */
+export async function layoutFor(
+  db: Executor,
+  { kind, baseId }: AssemblyRow,
+): Promise<string | null> {
+  if (baseId === null) return BLANK_KINDS.find(({ id }) => id === kind)?.layout ?? null;
+  const [copy] = await db
+    .select({ layout: fairCopies.layout })
+    .from(fairCopies)
+    .where(eq(fairCopies.id, baseId));
+  return copy?.layout ?? null;
+}
+
+export function refuseSettled({ copyId, title }: AssemblyRow): void {
+  if (copyId !== null)
+    throw new UserError(
+      `“${title}” is settled: its image is kept and does not change. Begin another ` +
+        'assembly from that image.',
+      409,
+    );
+}

@@ -1,0 +1,70 @@
+/** A way of two steps: a carrier for what goes over a line. */
+import { eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { BLANK_KINDS } from '@/core/identify/writable-volume';
+import type { Database } from '@/server/platform/db/database';
+import { fairCopies } from '../copies/tables';
+import { media } from '../media/tables';
+import { UserError, notFound } from '@/server/platform/errors';
+import { refuseQuarantined } from '../signatures/signatures';
+import { type Outcome, wishFor, addFiles } from './gather-files';
+import { startAssembly, changing, discard } from './assemblies';
+
+export const NewRoute = z.object({ copyId: z.int().min(1), kind: z.string().max(40) });
+
+/**
+ * A way of two steps: an image as a file on a larger volume that the far machine reads, to be
+ * unpacked there. Gives the assembly that carries it.
+ */
+export async function startRoute(
+  db: Database,
+  operatorId: number,
+  input: z.output<typeof NewRoute>,
+): Promise<{ id: number; name: string }> {
+  const [row] = await db
+    .select()
+    .from(fairCopies)
+    .innerJoin(media, eq(media.id, fairCopies.mediumId))
+    .where(eq(fairCopies.id, input.copyId));
+  if (!row) throw notFound('such image');
+  const { fair_copies: copy, media: medium } = row;
+  await refuseQuarantined(db, copy.id, false);
+  const carrier = BLANK_KINDS.find(({ id }) => id === input.kind);
+  if (!carrier) throw notFound('such kind of blank volume');
+  if (copy.imageBytes >= carrier.bytes)
+    throw new UserError(
+      `The image of ${medium.code} has ${copy.imageBytes.toLocaleString('en')} bytes, ` +
+        `and ${carrier.title} has no room for it. Choose a larger volume.`,
+      409,
+    );
+  const { id } = await startAssembly(db, operatorId, {
+    title: `${medium.code} as a file, on ${carrier.title}`.slice(0, 200),
+    kind: input.kind,
+  });
+  const outcome = await changing(db, id, async (tx, open) => {
+    const outcome: Outcome = { put: [], left: [] };
+    const wish = await wishFor(
+      tx,
+      open.volume.filesystem,
+      `${medium.code.replace('-', '')}.IMG`,
+      { filesystem: null },
+      {
+        kind: 'put',
+        source: `blob:${copy.imageBlob}`,
+        bytes: copy.imageBytes,
+        from: `${medium.code}, its image`,
+        modified: null,
+      },
+    );
+    return { edits: await addFiles(tx, open, '', [wish], outcome), result: outcome };
+  });
+  const [put] = outcome.put;
+  if (!put) {
+    await discard(db, id);
+    throw new UserError(
+      `${outcome.left[0]?.why ?? 'It does not fit.'} Nothing was begun; choose a larger volume.`,
+      409,
+    );
+  }
+  return { id, name: put.path };
+}

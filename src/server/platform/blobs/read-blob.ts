@@ -1,0 +1,168 @@
+/** Bytes of the store on their way out: whole and checked, in ranges, as a source. */
+import { createHash } from 'node:crypto';
+import { and, asc, eq, gte, lt } from 'drizzle-orm';
+import { piecewiseSource, type ByteSource } from '@/core/bits/byte-source';
+import type { Executor } from '../db/database';
+import { copyOut, rowsOfCopy } from '../db/raw-client';
+import { blobChunks } from './tables';
+import { CHUNK_BYTES, COPY_FROM, type Blob, blobOf } from './blob-chunks';
+
+/** Chunks fetched at a time while streaming. */
+const FETCH = 16;
+
+/** The stored bytes are not what they were when they were sealed. */
+class BlobDamaged extends Error {}
+
+/**
+ * Chunks of a blob from `seq` on, at most `count` of them, in order; a sparse blob's may be
+ * missing.
+ */
+async function fetchChunks(
+  db: Executor,
+  blobId: string,
+  seq: number,
+  count: number,
+): Promise<{ seq: number; bytes: Uint8Array }[]> {
+  if (count < COPY_FROM) {
+    return db
+      .select({ seq: blobChunks.seq, bytes: blobChunks.bytes })
+      .from(blobChunks)
+      .where(
+        and(
+          eq(blobChunks.blobId, blobId),
+          gte(blobChunks.seq, seq),
+          lt(blobChunks.seq, seq + count),
+        ),
+      )
+      .orderBy(asc(blobChunks.seq));
+  }
+  if (!UUID.test(blobId)) throw new RangeError(`${blobId} is no blob`);
+  const copied = await copyOut(
+    db,
+    `select seq, bytes from blob_chunks where blob_id = '${blobId}' and seq >= ` +
+      `${Math.floor(seq)} and seq < ${Math.floor(seq + count)} order by seq`,
+  );
+  return [...rowsOfCopy(copied)].map(([number, bytes]) => ({
+    seq: new DataView(number!.buffer, number!.byteOffset, 4).getInt32(0, false),
+    bytes: bytes!,
+  }));
+}
+
+/** A copy statement takes no parameters. */
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+/**
+ * All chunks from `first` on, as many as asked for; zeros for those of a sparse blob that were
+ * never written.
+ */
+async function wholeChunks(
+  db: Executor,
+  blob: Blob,
+  first: number,
+  count: number,
+): Promise<Uint8Array[]> {
+  const rows = await fetchChunks(db, blob.id, first, count);
+  let at = 0;
+  return Array.from({ length: count }, (_, i) => {
+    const seq = first + i;
+    if (rows[at]?.seq === seq) return rows[at++]!.bytes;
+    if (!blob.sparse)
+      throw new BlobDamaged(
+        `blob ${blob.id} should hold ${blob.size} bytes; chunk ${seq} is missing`,
+      );
+    return new Uint8Array(Math.min(CHUNK_BYTES, blob.size - seq * CHUNK_BYTES));
+  });
+}
+
+/** Begun before it is waited for: its failure counts when it is. */
+function begun<T>(promise: Promise<T>): Promise<T> {
+  promise.catch(() => undefined);
+  return promise;
+}
+
+/** Bytes [start, end) piece by piece; the next ones are fetched while these are used. */
+export async function* streamBlob(
+  db: Executor,
+  id: string,
+  start = 0,
+  end = Infinity,
+): AsyncGenerator<Uint8Array> {
+  const blob = await blobOf(db, id);
+  const stop = Math.min(end, blob.size);
+  const last = Math.ceil(stop / CHUNK_BYTES);
+  const fetch = (first: number) =>
+    begun(wholeChunks(db, blob, first, Math.min(FETCH, last - first)));
+  let at = start;
+  let first = Math.floor(at / CHUNK_BYTES);
+  for (let coming = at < stop ? fetch(first) : null; coming;) {
+    const chunks: Uint8Array[] = await coming;
+    const next: number = first + chunks.length;
+    coming = next < last ? fetch(next) : null;
+    for (const [i, bytes] of chunks.entries()) {
+      const from = at - (first + i) * CHUNK_BYTES;
+      const part = bytes.subarray(from, Math.min(bytes.length, stop - (first + i) * CHUNK_BYTES));
+      if (from < 0 || part.length === 0)
+        throw new BlobDamaged(
+          `blob ${id} should hold ${blob.size} bytes; it ends or has a hole at ${at}`,
+        );
+      yield part;
+      at += part.length;
+    }
+    first = next;
+  }
+}
+
+/**
+ * The whole of a blob, its digest checked where it was sealed. `limit` is the most the caller will
+ * hold.
+ */
+export async function readBlob(
+  db: Executor,
+  id: string,
+  limit = 256 * 1024 * 1024,
+): Promise<Uint8Array> {
+  const blob = await blobOf(db, id);
+  if (blob.size > limit)
+    throw new RangeError(`blob ${id} of ${blob.size} bytes is over the limit of ${limit}`);
+  const bytes = new Uint8Array(blob.size);
+  let at = 0;
+  for await (const part of streamBlob(db, id)) {
+    bytes.set(part, at);
+    at += part.length;
+  }
+  if (blob.sha256 && createHash('sha256').update(bytes).digest('hex') !== blob.sha256)
+    throw new BlobDamaged(`the bytes of blob ${id} are not those that were sealed`);
+  return bytes;
+}
+
+/** Chunks that a source keeps: files lie in many small pieces near one another. */
+const KEPT_CHUNKS = 48;
+
+/**
+ * A blob as a source that reads only what is asked for, no chunk twice in a row, and who reads on
+ * finds the next chunks fetched.
+ */
+export async function blobSource(db: Executor, id: string): Promise<ByteSource> {
+  const blob = await blobOf(db, id);
+  const chunks = Math.ceil(blob.size / CHUNK_BYTES);
+  const kept = new Map<number, Uint8Array>();
+  let ahead: { first: number; coming: Promise<Uint8Array[]> } | null = null;
+  const fetch = (first: number, count: number) =>
+    begun(wholeChunks(db, blob, first, Math.min(count, chunks - first)));
+  const chunk = async (seq: number): Promise<Uint8Array> => {
+    const there = kept.get(seq);
+    if (there) return there;
+    const readsOn = kept.has(seq - 1);
+    const fresh: Uint8Array[] = await (ahead?.first === seq
+      ? ahead.coming
+      : fetch(seq, readsOn ? FETCH : 1));
+    const next = seq + fresh.length;
+    ahead = readsOn && next < chunks ? { first: next, coming: fetch(next, FETCH) } : null;
+    for (const [i, bytes] of fresh.entries()) {
+      if (kept.size >= KEPT_CHUNKS) kept.delete(kept.keys().next().value!);
+      kept.set(seq + i, bytes);
+    }
+    return fresh[0]!;
+  };
+  return piecewiseSource(blob.size, CHUNK_BYTES, chunk);
+}
