@@ -2,7 +2,7 @@
  * The holdings: searched and narrowed, images inside images, what is alike settled, many disks
  * taken out, whole folders taken in, bytes in place.
  */
-import { eq } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import { buildFat12 } from '../../demo/fat-builder';
 import { shippedLayout } from '@/core/layout/shipped';
 import { extracts } from '@/server/features/extracts/tables';
@@ -19,6 +19,9 @@ import {
   listExtracts,
   startExtract,
 } from '@/server/features/extracts/extracts';
+import { contentsOf } from '@/server/features/copies/queries';
+import { EntriesQuestion, listEntries } from '@/server/features/copies/listing';
+import { volumes } from '@/server/features/copies/tables';
 import { copyPart, fileBytes } from '@/server/features/copies/downloads';
 import { searchHoldings } from '@/server/features/holdings/holdings';
 import {
@@ -399,7 +402,8 @@ test('the image in place: what lies where, strings, and a search', async () => {
   expect([boot.hex.slice(0, 2), boot.fields.find(({ name }) => name === 'sectors')!.value]).toEqual(
     ['eb', '2,880'],
   );
-  const lamp = contents[0]!.entries.find(({ path }) => path === 'LAMP.TXT')!;
+  const kept = await contentsOf(db(), copy!.id);
+  const lamp = kept[0]!.entries.find(({ path }) => path === 'LAMP.TXT')!;
   const { offsets } = await findInImage(db(), copy!.id, { pattern: '"lamp was trimmed"' });
   expect(offsets).toEqual([lamp.extents[0]!.offset + 4]);
   const there = await imageBytes(
@@ -417,7 +421,7 @@ test('the image in place: what lies where, strings, and a search', async () => {
     },
   ]);
   // Bytes of a disk inside belong to the file that it is, and to a file on it.
-  const tides = contents[1]!.entries.find(({ path }) => path === 'TIDES 1987')!;
+  const tides = kept[1]!.entries.find(({ path }) => path === 'TIDES 1987')!;
   const inner = await imageBytes(
     db(),
     copy!.id,
@@ -551,4 +555,46 @@ describe('the row that the search keeps of every medium', () => {
     await relate(db(), who, { of: twin, to: code, kind: null });
     expect(await stateOf(twin)).not.toContain('a copy');
   });
+});
+
+test('a disc of twenty thousand files is listed page by page, each once, with counts of all', async () => {
+  const { code } = await takeIn(db(), who, { name: 'many.img' }, new Uint8Array(368_640));
+  const { copy } = await docket(code);
+  const [volume] = await db()
+    .insert(volumes)
+    .values({
+      fairCopyId: copy!.id,
+      filesystem: 'iso9660',
+      offset: 0,
+      length: 80_000_000,
+      totalBytes: 80_000_000,
+      freeBytes: 0,
+      reasons: [],
+      problems: [],
+    })
+    .returning();
+  await db().execute(sql`insert into files (volume_id, position, path, recorded_name, kind, bytes,
+      locked, deleted, damaged, extents, sectors_in_doubt)
+    select ${volume!.id}, i, case when i = 0 then 'D' else 'D/F' || i end, 'F', case when i = 0 then 'directory' else 'file' end,
+      2048, false, false, i % 1000 = 1, jsonb_build_array(jsonb_build_object('offset', i * 4000, 'length', 2048)), 0
+    from generate_series(0, 20000) i`);
+  const page = await docket(code);
+  expect(JSON.stringify(page).length).toBeLessThan(300_000);
+  expect(page.contents[0]).toMatchObject({ entryCount: 20_001, liveFiles: 20_000, hurtFiles: 20 });
+  expect(page.contents[0]!.entries[0]).toMatchObject({ path: 'D', extractable: true });
+  const space = page.contents[0]!.space;
+  expect(space.length).toBeLessThanOrEqual(2000);
+  expect([space[0]![0], space.at(-1)![1]]).toEqual([0, 20_000 * 4000 + 2048]);
+  const paths = new Set<string>();
+  let pages = 0;
+  for (let after: number | null = -1; after !== null; pages++) {
+    const question = EntriesQuestion.parse({ volume: volume!.id, after });
+    const { entries, next } = await listEntries(db(), copy!.id, question);
+    for (const { path } of entries) paths.add(path);
+    after = next;
+  }
+  expect([paths.size, pages]).toEqual([20_001, 81]);
+  // A volume of another copy is none of this one's.
+  const other = EntriesQuestion.parse({ volume: volume!.id });
+  expect((await listEntries(db(), copy!.id + 1, other)).entries).toEqual([]);
 });

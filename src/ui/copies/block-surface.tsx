@@ -5,7 +5,7 @@
  */
 import { useMemo } from 'react';
 import { describeMedium } from '@/core/block/device';
-import { filesByBlock, filesOn } from '@/core/block/files-on-blocks';
+import { filesOn } from '@/core/block/files-on-blocks';
 import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
 import { amount, BlockSurfaceChart } from '../charts/block-surface-chart';
 import type { DocketData } from '../data/queries';
@@ -24,13 +24,12 @@ const VERDICTS = {
 
 export function BlockSurface({ data, kept }: { data: DocketData; kept: Kept }) {
   const copy = data.copy!;
-  const on = useMemo(() => {
-    const placed = filesByBlock(
-      kept,
-      data.contents.filter(({ inside, view }) => inside === null && view === null),
-    );
-    return (from: number, to: number) => filesOn(placed, from, to);
-  }, [kept, data.contents]);
+  const { placed = null, hurt = [] } = data.onDevice ?? {};
+  const on = useMemo(
+    () => (placed ? (from: number, to: number) => filesOn(placed, from, to) : undefined),
+    [placed],
+  );
+  const hurtFiles = new Map(hurt.map(({ from, files }) => [from, files]));
   const unsound = kept.extents.filter(([, , grade]) => grade === 'doubtful' || grade === 'lost');
   return (
     <>
@@ -84,7 +83,9 @@ export function BlockSurface({ data, kept }: { data: DocketData; kept: Kept }) {
                 <td className="pr-6">{grade}</td>
                 <td className="pr-6 text-right">{tries}</td>
                 <td className="font-mono">
-                  {on(from, to).join(', ') || <span className="font-sans text-ink-2">none</span>}
+                  {hurtFiles.get(from)?.join(', ') || (
+                    <span className="font-sans text-ink-2">none</span>
+                  )}
                 </td>
               </tr>
             ))}

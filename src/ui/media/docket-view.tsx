@@ -26,6 +26,13 @@ interface Part {
   state: 'done' | 'doubt' | 'missing';
 }
 
+/** Of the volumes that are listed, not of images inside them or of other directories. */
+const totalOf = (contents: DocketData['contents'], key: 'liveFiles' | 'hurtFiles') =>
+  contents.reduce(
+    (sum, volume) => (volume.inside === null && volume.view === null ? sum + volume[key] : sum),
+    0,
+  );
+
 /** What the index says of each part: done, in doubt, or missing. */
 function partsOf({
   medium,
@@ -38,9 +45,7 @@ function partsOf({
 }: DocketData): Part[] {
   const doubt =
     (copy?.tally?.doubtful ?? 0) + (copy?.tally?.lost ?? 0) + (copy?.tally?.unread ?? 0);
-  const files = contents
-    .flatMap(({ inside, view, entries }) => (inside === null && view === null ? entries : []))
-    .filter(({ kind, deleted }) => kind === 'file' && !deleted).length;
+  const files = totalOf(contents, 'liveFiles');
   const problems = contents.reduce((sum, volume) => sum + volume.problems.length, 0);
   const has = (there: boolean): Part['state'] => (there ? 'done' : 'missing');
   return [
@@ -119,6 +124,7 @@ function Section({ id, title, children }: { id: string; title: string; children:
 export function DocketView({ code }: { code: string }) {
   const { data } = useQuery(docketQuery(code));
   const [file, setFile] = useState<ReadableFile | null>(null);
+  const [filesystem, setFilesystem] = useState('');
   if (!data) return <h1>Opening {code} …</h1>;
   const { medium, copy, contents } = data;
   return (
@@ -228,15 +234,12 @@ export function DocketView({ code }: { code: string }) {
                 copyId={copy!.id}
                 volumes={contents}
                 chosen={file}
-                onChoose={setFile}
+                onChoose={(chosen, volume) => {
+                  setFile(chosen);
+                  setFilesystem(volume.filesystem);
+                }}
               />
-              <ReadingColumn
-                file={file}
-                filesystem={
-                  contents.find(({ entries }) => entries.some(({ id }) => id === file?.id))
-                    ?.filesystem ?? ''
-                }
-              />
+              <ReadingColumn file={file} filesystem={filesystem} />
             </div>
           ) : (
             <EmptyState>
@@ -347,12 +350,8 @@ function headline({ medium, copy, contents }: DocketData): string {
   if (!copy)
     return medium.isBlank ? `${medium.code} is a blank` : `${medium.code} has not been read yet`;
   const doubt = (copy.tally?.doubtful ?? 0) + (copy.tally?.lost ?? 0) + (copy.tally?.unread ?? 0);
-  const files = contents
-    .flatMap(({ inside, view, entries }) => (inside === null && view === null ? entries : []))
-    .filter(({ kind, deleted }) => kind === 'file' && !deleted);
-  const touched = files.filter(
-    ({ sectorsInDoubt, damaged }) => sectorsInDoubt > 0 || damaged,
-  ).length;
+  const files = totalOf(contents, 'liveFiles');
+  const touched = totalOf(contents, 'hurtFiles');
   const unit = copy.blocks ? 'block' : 'sector';
   const first = copy.tally
     ? doubt === 0
@@ -361,7 +360,7 @@ function headline({ medium, copy, contents }: DocketData): string {
     : 'Taken in as a flat image';
   return contents.length === 0
     ? `${first}; no volume was found`
-    : `${first}; ${files.length} ` +
+    : `${first}; ${files} ` +
         `files${touched > 0 ? `, ${touched} of them hurt` : doubt > 0 ? ', none of them touched' : ''}`;
 }
 

@@ -7,7 +7,8 @@ import { fairCopies } from '../copies/tables';
 import { stations } from '../stations/tables';
 import { blobs } from '@/server/platform/blobs/tables';
 import { lineageOf, madeFrom } from '../assemblies/queries';
-import { contentsOf, latestFairCopy } from '../copies/queries';
+import { filesOnDevice, listVolumes } from '../copies/listing';
+import { latestFairCopy } from '../copies/queries';
 import { layoutOfCopy } from '../layouts/layouts';
 import { ledgerOfMedium } from '../ledger/ledger';
 import { keptSettingsOf } from '../copies/track-overrides';
@@ -30,8 +31,9 @@ export async function mediumDetail(db: Executor, code: string) {
     verdictsOf(db, medium.id),
     db.select({ id: stations.id }).from(stations).where(eq(stations.mediumId, medium.id)),
   ]);
-  const [contents, capture] = await Promise.all([
-    copy ? contentsOf(db, copy.id) : [],
+  const [contents, onDevice, capture] = await Promise.all([
+    copy ? listVolumes(db, copy.id) : [],
+    copy?.blocks ? filesOnDevice(db, copy.id, copy.blocks) : null,
     copy?.captureBlob
       ? db
           .select({ size: blobs.size, sha256: blobs.sha256 })
@@ -69,6 +71,7 @@ export async function mediumDetail(db: Executor, code: string) {
     findings: found,
     capture,
     contents,
+    onDevice,
     lineage,
     madeFrom: children,
     writebacks,
