@@ -66,10 +66,10 @@ try {
   await post('/api/stations/2', { action: 'place', code: 'BLK-0001' });
   const { sittingId } = await post('/api/stations/1', { action: 'start', unattended: false });
   await until(async () => (await json(`/api/sittings/${sittingId}`)).state === 'asks');
-  await picture('reach', '/bench?station=1');
+  await picture('range', '/bench?station=1');
   await post(`/api/sittings/${sittingId}`, {
     requestedAction: 'read',
-    reach: { from: 0, to: 79, heads: [0, 1], step: 1 },
+    range: { from: 0, to: 79, heads: [0, 1], step: 1 },
   });
   await driver.get(`${base}/bench?station=1`);
   await until(async () => (await json(`/api/sittings/${sittingId}`)).tracks.length > 125);
@@ -110,7 +110,7 @@ try {
   await picture('blocks');
   await until(async () => (await json(`/api/sittings/${disc.sittingId}`)).state === 'done');
   await picture('disc', '/media/SKP-0112', 'document.getElementById("surface").scrollIntoView()');
-  await picture('owed', '/arrivals/to-complete');
+  await picture('to-complete', '/arrivals/to-complete');
   await picture('layouts', '/layouts');
   await picture('holdings', '/holdings');
   await picture('bytes', '/media/SKP-0099/bytes');
@@ -125,7 +125,7 @@ try {
     stationId: 2,
   });
   await until(async () => (await json('/api/writebacks'))[0].tracks.length > 70);
-  await picture('writebacks', '/write-back');
+  await picture('write-back', '/write-back');
   await picture('ledger', '/ledger');
   const assembly = await post('/api/assemblies', {
     title: 'For the reading room',

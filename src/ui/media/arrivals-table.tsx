@@ -127,7 +127,7 @@ export function ArrivalsTable({ media, chosen, onChoose }: ArrivalsTableProps) {
           <th>Medium</th>
           <th>Condition</th>
           <th>Risk</th>
-          <th>To complete</th>
+          <th>Lacks</th>
           <th>Next</th>
         </tr>
       </thead>

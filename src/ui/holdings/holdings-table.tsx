@@ -1,0 +1,99 @@
+'use client';
+/** Media that are kept, a row each. */
+import Link from 'next/link';
+import type { Holdings } from '../data/queries';
+import { GradeSwatch, grouped } from '../parts/grade';
+
+type Held = Holdings['copies'][number];
+
+function doubtsOf({ tally }: Held): number {
+  return tally ? tally.doubtful + tally.lost + tally.unread : 0;
+}
+
+function volumesLine({ volumes }: Held): string {
+  if (volumes.length === 0) return 'none found';
+  return volumes
+    .map(({ filesystem, label }) => `${filesystem.toUpperCase()}${label ? ` “${label}”` : ''}`)
+    .join(', ');
+}
+
+function Row({ held }: { held: Held }) {
+  const doubt = doubtsOf(held);
+  return (
+    <tr className="h-9 border-b border-line">
+      <td className="whitespace-nowrap pr-4">
+        <Link
+          href={`/media/${held.code}`}
+          className="font-mono font-[650] tracking-wide hover:underline"
+        >
+          {held.code}
+        </Link>
+      </td>
+      <td className="pr-4">
+        {held.title}
+        {held.copyOf && (
+          <span className="ml-2 text-[12px] text-ink-2">
+            copy of{' '}
+            <Link href={`/media/${held.copyOf}`} className="font-mono hover:underline">
+              {held.copyOf}
+            </Link>
+          </span>
+        )}
+        {held.findings > 0 && (
+          <b className="ml-2 border border-oxide px-1 text-[12px] text-oxide">in quarantine</b>
+        )}
+      </td>
+      <td className="pr-4 text-ink-2">{held.lender || 'not known'}</td>
+      <td className="pr-4">{volumesLine(held)}</td>
+      <td className="pr-4 text-right">{grouped(held.fileCount)}</td>
+      <td className="whitespace-nowrap pr-4">
+        {doubt > 0 ? (
+          <span className="flex items-center gap-1.5">
+            <GradeSwatch grade="doubtful" />
+            {grouped(doubt)}
+          </span>
+        ) : (
+          '–'
+        )}
+      </td>
+      <td className="pr-4 font-mono text-[12px] text-ink-2" title={held.sha256}>
+        {held.sha256.slice(0, 12)}
+      </td>
+      <td className="font-mono text-[12px]">
+        {held.sameAs.map((code) => (
+          <Link
+            key={code}
+            href={`/media/${code}`}
+            className="mr-2 font-[650] text-oxide hover:underline"
+          >
+            {code}
+          </Link>
+        ))}
+      </td>
+    </tr>
+  );
+}
+
+export function HoldingsTable({ copies }: Pick<Holdings, 'copies'>) {
+  return (
+    <table className="w-full border-collapse text-[14px]">
+      <thead>
+        <tr className="border-b border-line text-[13px] [&>th]:pb-1.5">
+          <th>Code</th>
+          <th>What it is</th>
+          <th>Lender</th>
+          <th>Volume</th>
+          <th className="pr-4 text-right">Files</th>
+          <th className="whitespace-nowrap">In doubt</th>
+          <th>SHA-256</th>
+          <th>Also held as</th>
+        </tr>
+      </thead>
+      <tbody>
+        {copies.map((held) => (
+          <Row key={held.id} held={held} />
+        ))}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,51 @@
+'use client';
+/** What became of the files that were dropped or chosen, and how far a folder is. */
+import { Gauge } from '../parts/gauge';
+import type { Intake } from './take-in';
+import type { FolderProgress } from './use-taking-in';
+
+const SHADES = {
+  refused: 'border-oxide bg-oxide-wash',
+  other: 'border-verdigris bg-verdigris-wash',
+} as const;
+
+interface IntakeListProps {
+  intakes: readonly Intake[];
+  folder: FolderProgress | null;
+}
+
+export function IntakeList({ intakes, folder }: IntakeListProps) {
+  return (
+    <>
+      {folder && (
+        <p className="mb-2 flex items-center gap-3 text-[13px]" aria-live="polite">
+          <Gauge done={folder.done} of={folder.of} label="Images taken in" className="w-52" />
+          {folder.done} of {folder.of} taken in{' '}
+          <button
+            type="button"
+            onClick={() => folder.stop.abort()}
+            className="font-[650] text-oxide underline"
+          >
+            Stop here
+          </button>
+        </p>
+      )}
+      {intakes.length > 0 && (
+        <ul
+          className="mb-4 max-h-56 space-y-1 overflow-auto text-[13px]"
+          aria-live="polite"
+          data-testid="intakes"
+        >
+          {intakes.map(({ name, outcome, text }) => (
+            <li
+              key={name}
+              className={`border-l-4 px-3 py-1.5 ${outcome === 'refused' ? SHADES.refused : SHADES.other}`}
+            >
+              <b>{name}</b> {outcome}: {text}
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
