@@ -55,7 +55,8 @@ function putDevicesOnShelf(folder: string): void {
     writeFileSync(join(folder, `${code}.img`), trimmed(image));
     writeFileSync(
       file,
-      `${JSON.stringify({ label: code, form, describes: title, writeProtected: true, medium, image: `${code}.img`, seed, tellsWhere, faults }, null, 1)}\n`,
+      `${JSON.stringify({ label: code, form, describes: title, writeProtected: true, medium, image: `${code}.img`, seed, tellsWhere, faults }, null, 1)}` +
+        `\n`,
     );
   }
 }

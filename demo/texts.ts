@@ -107,7 +107,8 @@ export function harbourDues(year: number): Uint8Array {
     ...Array.from(
       { length: 240 },
       (_, i) =>
-        `${pad(1 + (i % 28), 2)}.${pad(1 + Math.floor(i / 20), 2)}.${year};${pick(random, boats)};${5 + random.below(60)};${(random.next() * 40).toFixed(2)}`,
+        `${pad(1 + (i % 28), 2)}.${pad(1 + Math.floor(i / 20), 2)}.${year}` +
+        `;${pick(random, boats)};${5 + random.below(60)};${(random.next() * 40).toFixed(2)}`,
     ),
   ]);
 }

@@ -20,5 +20,6 @@ await build({
 });
 if (process.argv.includes('pages')) await import('./bench-pages.mjs');
 else if (process.argv.includes('search')) await import('./bench-search.mjs');
+else if (process.argv.includes('growth')) await import('./bench-growth.mjs');
 else if (process.argv.includes('large')) await import('./bench-large.mjs');
 else await run(process.execPath, [outfile, ...process.argv.slice(2)], { stdio: 'inherit' });

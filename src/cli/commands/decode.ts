@@ -137,7 +137,8 @@ export async function decodeCommand(args: string[]): Promise<void> {
   if (image && layout && sidecarPath)
     await writeOut(
       sidecarPath,
-      `${JSON.stringify(buildSidecar(layout, image, sectors, problems, nodeDigester, { keepDoubtful, stepping, strange }), null, 1)}\n`,
+      `${JSON.stringify(buildSidecar(layout, image, sectors, problems, nodeDigester, { keepDoubtful, stepping, strange }), null, 1)}` +
+        `\n`,
     );
   if (values.propose) {
     if (!proposal)

@@ -77,7 +77,8 @@ async function list(path: string, json: string | undefined): Promise<void> {
   if (json)
     await writeOut(
       json,
-      `${JSON.stringify({ blockBytes: sidecar.blockBytes, blocks: sidecar.blocks, tally: map.tally(), extents: sidecar.extents, lost }, null, 1)}\n`,
+      `${JSON.stringify({ blockBytes: sidecar.blockBytes, blocks: sidecar.blocks, tally: map.tally(), extents: sidecar.extents, lost }, null, 1)}` +
+        `\n`,
     );
   if (json === '-') return;
   for (const { from, to, grade, tries } of map.extents())
@@ -95,7 +96,8 @@ async function list(path: string, json: string | undefined): Promise<void> {
   for (const { from, count, files } of lost.slice(0, 40))
     process.stderr.write(
       `blocks ${grouped(from)} to ${grouped(from + count - 1)} are not sound: ` +
-        `${files.length > 0 ? files.slice(0, 8).map(shown).join(', ') + (files.length > 8 ? ` and ${files.length - 8} more` : '') : 'no file'}\n`,
+        (`${files.length > 0 ? files.slice(0, 8).map(shown).join(', ') + (files.length > 8 ? ` and ${files.length - 8} more` : '') : 'no file'}` +
+          `\n`),
     );
 }
 

@@ -32,7 +32,9 @@ async function asDisc(source: ByteSource): Promise<Finding[]> {
       confidence: 0.97,
       reasons: [
         `${source.size / RAW_BYTES} sectors of 2,352 bytes with sync and header, ` +
-          `${track.type === 'MODE2/2352' ? 'mode 2' : 'mode 1'}${scrambled ? ', scrambled' : ''}${inside[0] ? `; their data are ${inside[0].filesystem}` : ''}`,
+          (`${track.type === 'MODE2/2352' ? 'mode 2' : 'mode 1'}` +
+            `${scrambled ? ', scrambled' : ''}` +
+            `${inside[0] ? `; their data are ${inside[0].filesystem}` : ''}`),
       ],
     },
   ];

@@ -55,7 +55,8 @@ export function describeMedium({ kind, layers, tracks, geometry }: BlockMedium):
   if (kind === 'cd')
     return (
       `CD, ${tracks.length} ` +
-      `${tracks.length === 1 ? 'track' : 'tracks'}${tracks.some(({ mode }) => mode === 'audio') && tracks.some(({ mode }) => mode !== 'audio') ? ' of data and sound' : ''}`
+      (`${tracks.length === 1 ? 'track' : 'tracks'}` +
+        `${tracks.some(({ mode }) => mode === 'audio') && tracks.some(({ mode }) => mode !== 'audio') ? ' of data and sound' : ''}`)
     );
   if (kind === 'dvd') return `DVD, ${layers.length > 1 ? `${layers.length} layers` : 'one layer'}`;
   if (kind === 'optical-disc') return 'optical disc';

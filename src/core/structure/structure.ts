@@ -16,9 +16,8 @@ import {
   MBR,
   PROGRAM_HEADER,
   SAMPLE_HEADER,
-  type AreaRule,
-  type FieldRule,
 } from './tables';
+import { type AreaRule, type FieldRule } from './rules';
 
 export interface Field {
   /** In the source. */

@@ -1,42 +1,5 @@
-/**
- * Where the parts of each kind of volume lie and what their fields mean, as data: names as the
- * standards have them.
- */
-
-/** How a field's bytes are read. */
-export type FieldKind =
-  | 'u8'
-  | 'u16'
-  | 'u16be'
-  | 'u24'
-  | 'u32'
-  | 's8'
-  | 'text'
-  | 'high-text'
-  | 'd64-text'
-  | 'bytes'
-  | 'sampler-text'
-  | 'track-sector'
-  | 'date-time';
-/** Offset in its area, name, kind, and its length where the kind does not say. */
-export type FieldRule = readonly [offset: number, name: string, kind: FieldKind, length?: number];
-
-/** A run of records of the same shape. */
-export interface Records {
-  offset: number;
-  step: number;
-  count: number;
-  name: string;
-  fields: readonly FieldRule[];
-}
-
-export interface AreaRule {
-  name: string;
-  offset: number;
-  length: number;
-  fields: readonly FieldRule[];
-  records?: readonly Records[];
-}
+import { d64Directory, d64Map, d81Map } from './d64-tables';
+import type { FieldRule, AreaRule } from './rules';
 
 export const FAT_BOOT: readonly FieldRule[] = [
   [0, 'jump to the starting code', 'bytes', 3],
@@ -55,6 +18,7 @@ export const FAT_BOOT: readonly FieldRule[] = [
   [0x20, 'sectors, where over 65,535', 'u32'],
   [0x1fe, 'mark of a boot sector', 'bytes', 2],
 ];
+
 export const FAT_BOOT_16: readonly FieldRule[] = [
   [0x24, 'drive number', 'bytes', 1],
   [0x26, 'mark of the next three', 'bytes', 1],
@@ -62,6 +26,7 @@ export const FAT_BOOT_16: readonly FieldRule[] = [
   [0x2b, 'label', 'text', 11],
   [0x36, 'file system, as named', 'text', 8],
 ];
+
 export const FAT_BOOT_32: readonly FieldRule[] = [
   [0x24, 'sectors a FAT', 'u32'],
   [0x28, 'flags', 'bytes', 2],
@@ -73,6 +38,7 @@ export const FAT_BOOT_32: readonly FieldRule[] = [
   [0x47, 'label', 'text', 11],
   [0x52, 'file system, as named', 'text', 8],
 ];
+
 export const FAT_ENTRY: readonly FieldRule[] = [
   [0, 'name', 'text', 11],
   [11, 'attributes', 'bytes', 1],
@@ -111,69 +77,6 @@ export const MBR: AreaRule = {
     },
   ],
 };
-
-const D64_ENTRY: readonly FieldRule[] = [
-  [2, 'type', 'bytes', 1],
-  [3, 'first sector', 'track-sector'],
-  [5, 'name', 'd64-text', 16],
-  [21, 'side sector', 'track-sector'],
-  [23, 'record length', 'u8'],
-  [30, 'blocks', 'u16'],
-];
-const d64Directory = (offset: number): AreaRule => ({
-  name: 'Directory',
-  offset,
-  length: 256,
-  fields: [[0, 'next sector', 'track-sector']],
-  records: [{ offset: 0, step: 32, count: 8, name: 'entry', fields: D64_ENTRY }],
-});
-const d64Map = (extra: readonly FieldRule[]): AreaRule => ({
-  name: 'Map and header',
-  offset: 91_392,
-  length: 256,
-  fields: [
-    [0, 'directory begins at', 'track-sector'],
-    [2, 'format', 'd64-text', 1],
-    [0x90, 'disk name', 'd64-text', 16],
-    [0xa2, 'id', 'd64-text', 2],
-    [0xa5, 'version', 'd64-text', 2],
-    ...extra,
-  ],
-  records: [
-    {
-      offset: 4,
-      step: 4,
-      count: 35,
-      name: 'track',
-      fields: [
-        [0, 'free', 'u8'],
-        [1, 'map', 'bytes', 3],
-      ],
-    },
-  ],
-});
-const d81Map = (name: string, offset: number): AreaRule => ({
-  name,
-  offset,
-  length: 256,
-  fields: [
-    [0, 'next sector', 'track-sector'],
-    [2, 'version', 'd64-text', 1],
-    [4, 'id', 'd64-text', 2],
-  ],
-  records: [
-    {
-      offset: 0x10,
-      step: 6,
-      count: 40,
-      name: 'track',
-      fields: [
-        [0, 'free', 'u8'],
-        [1, 'map', 'bytes', 5],
-      ],
-    },
-  ],
-});
 
 const PRODOS_ENTRY: readonly FieldRule[] = [
   [0, 'storage type and name length', 'bytes', 1],
@@ -364,6 +267,7 @@ export const SAMPLE_HEADER: readonly FieldRule[] = [
   [34, 'end', 'u32'],
   [138, 'rate in Hz', 'u16'],
 ];
+
 export const PROGRAM_HEADER: readonly FieldRule[] = [
   [0, 'kind', 'u8'],
   [3, 'name', 'sampler-text', 12],

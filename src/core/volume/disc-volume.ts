@@ -62,7 +62,8 @@ function bridgeDifferences(udf: readonly VolumeEntry[], iso: readonly VolumeEntr
       offset: null,
       message:
         "The disc's two file systems do not list the same " +
-        `files.${onlyUdf.length > 0 ? ` Only in UDF: ${some(onlyUdf)}.` : ''}${onlyIso.length > 0 ? ` Only in ISO 9660: ${some(onlyIso)}.` : ''}`,
+        (`files.${onlyUdf.length > 0 ? ` Only in UDF: ${some(onlyUdf)}.` : ''}` +
+          `${onlyIso.length > 0 ? ` Only in ISO 9660: ${some(onlyIso)}.` : ''}`),
     },
   ];
 }

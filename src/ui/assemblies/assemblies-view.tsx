@@ -160,7 +160,10 @@ function BeginDialog({
           <button
             type="submit"
             disabled={begin.isPending}
-            className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
+            className={
+              'min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink ' +
+              'disabled:opacity-45'
+            }
           >
             Begin
           </button>

@@ -16,7 +16,6 @@ import { grouped } from '../parts/grade';
 import {
   bandScales,
   blockAt,
-  blockBars,
   extentAt,
   nextOdd,
   zoomedView,
@@ -24,15 +23,11 @@ import {
   type BlockView,
   type PackedExtent,
 } from './block-surface-layout';
-import { coloursOf, paintGrade, type SurfaceColours } from './surface-paint';
-import { STEPS } from './surface-overlay';
+import { coloursOf } from './surface-paint';
 import { useChartFrame } from './use-chart-frame';
-
-/** What the bars are shaded by. */
-const SHOWN = { grade: 'how sound', tries: 'how often asked', pace: 'how long it took' } as const;
-type Shown = keyof typeof SHOWN;
-const MAX_TRIES = 12;
-const LISTED = 200;
+import { TwinTable } from './block-surface-table';
+import { paint } from './block-surface-paint';
+import { SHOWN, type Shown, type BlockSurfaceChartProps } from './block-surface-props';
 
 const PACE_WORDS = [
   'as usual',
@@ -40,59 +35,10 @@ const PACE_WORDS = [
   'sixty-four times the usual time or more',
 ] as const;
 
-interface BlockSurfaceChartProps {
-  extents: readonly PackedExtent[];
-  blocks: number;
-  blockBytes: number;
-  height: number;
-  /** The last block that was asked for. */
-  active?: number | null;
-  /** Which files lie on blocks, where that is known. */
-  filesOn?: (from: number, to: number) => string[];
-}
-
-function shade(
-  [, , , tries, pace]: PackedExtent,
-  shown: Shown,
-  colours: SurfaceColours,
-): string | null {
-  if (shown === 'grade') return null;
-  const step = shown === 'pace' ? pace / 2 : Math.min(1, (tries - 1) / (MAX_TRIES - 1));
-  return colours.steps[Math.round(step * (STEPS - 1))] ?? null;
-}
-
-function paint(
-  context: CanvasRenderingContext2D,
-  size: BlockSurfaceSize,
-  extents: readonly PackedExtent[],
-  shown: Shown,
-  colours: SurfaceColours,
-): void {
-  const scales = bandScales(size);
-  context.fillStyle = colours.ground;
-  context.fillRect(0, 0, size.width, size.height);
-  context.fillStyle = colours.unread;
-  for (let band = 0; band < scales.bands; band++) {
-    const end = Math.min(scales.span, size.view.to - size.view.from - band * scales.span);
-    context.fillRect(
-      scales.x(0),
-      scales.y(band)! + scales.y.bandwidth() / 2 - 0.5,
-      scales.x(end) - scales.x(0),
-      1,
-    );
-  }
-  for (const { x, y, width, height, extent } of blockBars(extents, size, scales))
-    paintGrade(
-      context,
-      { x, y, width, height, grade: extent[2], leading: 'left' },
-      colours,
-      shade(extent, shown, colours),
-    );
-}
-
 const said = (extent: PackedExtent | null) =>
   extent
-    ? `${extent[2]}${extent[3] > 1 ? `, asked ${extent[3]} times` : ''}${extent[4] > 0 ? `, ${PACE_WORDS[extent[4]]}` : ''}`
+    ? `${extent[2]}${extent[3] > 1 ? `, asked ${extent[3]} times` : ''}` +
+      `${extent[4] > 0 ? `, ${PACE_WORDS[extent[4]]}` : ''}`
     : 'not read yet';
 
 export function BlockSurfaceChart({
@@ -191,7 +137,10 @@ export function BlockSurfaceChart({
               type="button"
               aria-pressed={shown === each}
               onClick={() => setShown(each)}
-              className="rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]"
+              className={
+                'rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 ' +
+                'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
+              }
             >
               {SHOWN[each]}
             </button>
@@ -259,12 +208,14 @@ export function BlockSurfaceChart({
       >
         {cursor !== null
           ? `Block ${grouped(cursor)}: ` +
-            `${said(extent)}${extent && extent[1] - extent[0] > 1 ? `; so are ${grouped(extent[1] - extent[0])} from ${grouped(extent[0])}` : ''}${
-              files.length > 0
-                ? '; ' +
-                  `${files.slice(0, 3).join(', ')}${files.length > 3 ? ` and ${files.length - 3} more` : ''}`
-                : ''
-            }`
+            (`${said(extent)}` +
+              `${extent && extent[1] - extent[0] > 1 ? `; so are ${grouped(extent[1] - extent[0])} from ${grouped(extent[0])}` : ''}` +
+              `${
+                files.length > 0
+                  ? '; ' +
+                    `${files.slice(0, 3).join(', ')}${files.length > 3 ? ` and ${files.length - 3} more` : ''}`
+                  : ''
+              }`)
           : 'Point at a place to see what is known of it. ← → go to the next that is not ' +
             'firm, + and − look closer, a click or Enter opens a band, 0 shows all.'}
       </figcaption>
@@ -300,93 +251,4 @@ export function amount(bytes: number): string {
   let [value, i] = [bytes, 0];
   while (value >= 1024 && i < unit.length - 1) [value, i] = [value / 1024, i + 1];
   return `${i === 0 || value >= 100 ? grouped(Math.round(value)) : value.toFixed(1)} ${unit[i]}`;
-}
-
-/** The chart as a table: every stretch that is not firm, with the files on it. */
-function TwinTable({
-  extents,
-  blocks,
-  shown,
-  filesOn,
-}: {
-  extents: readonly PackedExtent[];
-  blocks: number;
-  shown: boolean;
-  filesOn?: BlockSurfaceChartProps['filesOn'];
-}) {
-  const odd = extents.filter(([, , grade]) => grade !== 'firm');
-  return (
-    <div
-      tabIndex={shown ? 0 : undefined}
-      role="group"
-      aria-label="Surface as a table"
-      className={shown ? 'mt-2 max-h-[320px] overflow-auto border border-line' : 'sr-only'}
-    >
-      <table className="w-full border-collapse text-[13px]" data-testid="block-table">
-        <caption className="px-2 py-1 text-left text-ink-2">{`${grouped(blocks)} blocks; ${
-          odd.length === 0
-            ? 'all that were read are firm'
-            : `${odd.length} ${odd.length === 1 ? 'stretch' : 'stretches'} not ` +
-              `firm${odd.length > LISTED ? `, the first ${LISTED} of them here` : ''}`
-        }`}</caption>
-        <thead>
-          <tr className="border-b border-line">
-            <th className="px-2 text-right">From block</th>
-            <th className="px-2 text-right">Blocks</th>
-            <th>Grade</th>
-            <th className="px-2 text-right">Asked</th>
-            <th>Files on it</th>
-          </tr>
-        </thead>
-        <tbody>
-          {odd.slice(0, LISTED).map(([from, to, grade, tries]) => (
-            <tr key={from} className="border-b border-line">
-              <td className="px-2 text-right">{grouped(from)}</td>
-              <td className="px-2 text-right">{grouped(to - from)}</td>
-              <td>{grade}</td>
-              <td className="px-2 text-right">{tries}</td>
-              <td>{(filesOn?.(from, to) ?? []).join(', ')}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
-  );
-}
-
-/** The extents of a sitting in one line. */
-export function BlockSurfaceLine({
-  extents,
-  blocks,
-}: {
-  extents: readonly PackedExtent[];
-  blocks: number;
-}) {
-  return (
-    <svg viewBox={`0 0 ${blocks} 12`} preserveAspectRatio="none" className="h-3 w-full" aria-hidden>
-      <line
-        x1="0"
-        x2={blocks}
-        y1="6"
-        y2="6"
-        stroke="#5d554b"
-        vectorEffect="non-scaling-stroke"
-        strokeDasharray="1 2"
-      />
-      {extents.map(([from, to, grade]) => {
-        const bad = grade === 'doubtful' || grade === 'lost';
-        const least = blocks / 150;
-        return (
-          <rect
-            key={from}
-            x={from}
-            width={bad ? Math.max(least, to - from) : to - from}
-            y={bad ? 0 : 3}
-            height={bad ? 12 : 6}
-            fill={bad ? '#c596bf' : '#d8cdbd'}
-          />
-        );
-      })}
-    </svg>
-  );
 }

@@ -29,13 +29,13 @@ import {
 import {
   OVERLAYS,
   OVERLAY_WORDS,
-  STEPS,
   overlayScale,
   type Overlay,
   type OverlayScale,
 } from './surface-overlay';
 import { coloursOf, paintSurface, paintTrack } from './surface-paint';
 import { useChartFrame } from './use-chart-frame';
+import { Legend, TwinTable } from './surface-table';
 
 interface SurfaceChartProps {
   tracks: readonly TrackMarks[];
@@ -78,7 +78,9 @@ function describe(mark: SectorMark): string {
   const how = mark.mending ? `, by ${mark.mending.replaceAll('-', ' ')}` : '';
   return (
     `sector ${mark.r}: ` +
-    `${mark.grade}${how}${mark.seen > 0 ? `; read right in ${mark.seenSound} of ${mark.seen} turns` : ''}${mark.deleted ? '; deleted-data mark' : ''}`
+    (`${mark.grade}${how}` +
+      `${mark.seen > 0 ? `; read right in ${mark.seenSound} of ${mark.seen} turns` : ''}` +
+      `${mark.deleted ? '; deleted-data mark' : ''}`)
   );
 }
 
@@ -274,7 +276,10 @@ export function SurfaceChart({
               type="button"
               aria-pressed={overlay.overlay === each}
               onClick={() => setWanted(each)}
-              className="rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]"
+              className={
+                'rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 ' +
+                'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
+              }
             >
               {OVERLAY_WORDS[each]}
             </button>
@@ -353,7 +358,10 @@ export function SurfaceChart({
               <span
                 key={cylinder}
                 aria-hidden
-                className={`pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 px-0.5 text-[12px] ${cylinder === active?.cylinder ? 'z-10 bg-ground text-[14px] font-[650] text-oxide' : 'text-ink-2'}`}
+                className={
+                  'pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 px-0.5 text-[12px] ' +
+                  `${cylinder === active?.cylinder ? 'z-10 bg-ground text-[14px] font-[650] text-oxide' : 'text-ink-2'}`
+                }
                 style={{ left: heads > 1 ? '50%' : 20, top: y(cylinder)! + y.bandwidth() / 2 }}
               >
                 {cylinder}
@@ -393,116 +401,5 @@ export function SurfaceChart({
       </figcaption>
       <TwinTable tracks={tracks} shown={asTable} />
     </figure>
-  );
-}
-
-/** What each step of lightness means. */
-function Legend({ overlay, scheme }: { overlay: OverlayScale; scheme: string }) {
-  const list = useRef<HTMLUListElement>(null);
-  const [steps, setSteps] = useState<string[]>([]);
-  useEffect(() => {
-    const frame = requestAnimationFrame(() => setSteps(coloursOf(list.current!).steps));
-    return () => cancelAnimationFrame(frame);
-  }, [scheme]);
-  return (
-    <ul ref={list} className="flex gap-3 text-[12px] text-ink-2">
-      {overlay.legend.map((text, i) => (
-        <li key={text} className="flex items-center gap-1.5">
-          <span
-            className="size-3 border border-line"
-            style={{
-              background:
-                steps[Math.round((i * (STEPS - 1)) / Math.max(1, overlay.legend.length - 1))],
-            }}
-          />
-          {text}
-        </li>
-      ))}
-    </ul>
-  );
-}
-
-/**
- * The chart as a table, for those who do not see it and for those who want figures: tracks with
- * anything but firm sectors, or every sector.
- */
-function TwinTable({ tracks, shown }: { tracks: readonly TrackMarks[]; shown: boolean }) {
-  const odd = tracks.filter(({ sectors }) => sectors.some(({ grade }) => grade !== 'firm'));
-  const inOrder = [...odd].sort((a, b) => a.cylinder - b.cylinder || a.head - b.head);
-  return (
-    <div
-      tabIndex={shown ? 0 : undefined}
-      role="group"
-      aria-label="Surface as a table"
-      className={shown ? 'mt-2 max-h-[320px] overflow-auto border border-line' : 'sr-only'}
-    >
-      <table className="w-full border-collapse text-[13px]" data-testid="surface-table">
-        <caption className="px-2 py-1 text-left text-ink-2">
-          {`${tracks.length} tracks read; ${tracks.length - odd.length} of them firm ` +
-            'throughout'}
-        </caption>
-        <thead>
-          <tr className="border-b border-line">
-            <th className="px-2">Cylinder</th>
-            <th>Head</th>
-            <th>Readings</th>
-            <th>Sectors that are not firm</th>
-          </tr>
-        </thead>
-        <tbody>
-          {inOrder.map(({ cylinder, head, tries, sectors }) => (
-            <tr key={cylinder * 2 + head} className="border-b border-line">
-              <td className="px-2">{cylinder}</td>
-              <td>{head}</td>
-              <td>{tries}</td>
-              <td>
-                {sectors
-                  .filter(({ grade }) => grade !== 'firm')
-                  .map(
-                    ({ r, grade, seenSound, seen }) =>
-                      `${r} ${grade}${seen > 0 ? ` (right in ${seenSound} of ${seen} turns)` : ''}`,
-                  )
-                  .join(', ')}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
-  );
-}
-
-/**
- * The surface of a sitting in one line: one stroke a cylinder, taller where sectors are in doubt.
- */
-export function SurfaceLine({
-  tracks,
-  cylinders,
-}: {
-  tracks: readonly { cylinder: number; unsound: number }[];
-  cylinders: number;
-}) {
-  const worst = new Map<number, number>();
-  for (const { cylinder, unsound } of tracks)
-    worst.set(cylinder, Math.max(worst.get(cylinder) ?? 0, unsound));
-  return (
-    <svg
-      viewBox={`0 0 ${cylinders * 3} 12`}
-      preserveAspectRatio="none"
-      className="h-3 w-full"
-      aria-hidden
-    >
-      <line x1="0" x2={cylinders * 3} y1="6" y2="6" stroke="#5d554b" strokeDasharray="1 2" />
-      {[...worst].map(([cylinder, unsound]) => (
-        <rect
-          key={cylinder}
-          x={cylinder * 3}
-          width="2"
-          y={unsound ? 0 : 3}
-          height={unsound ? 12 : 6}
-          fill={unsound ? '#c596bf' : '#d8cdbd'}
-        />
-      ))}
-    </svg>
   );
 }

@@ -59,7 +59,8 @@ export function BlockSurface({ data, kept }: { data: DocketData; kept: Kept }) {
         {amount(kept.blocks * kept.blockBytes)}.
         {kept.readings > 1 &&
           ` Put together from ${kept.readings} ` +
-            `readings${kept.differing.length > 0 ? `, which differ in ${kept.differing.length} places` : ', which agree wherever two have a block sound'}.`}
+            (`readings${kept.differing.length > 0 ? `, which differ in ${kept.differing.length} places` : ', which agree wherever two have a block sound'}` +
+              '.')}
       </p>
       {unsound.length > 0 && (
         <table className="mt-3 border-collapse text-[13px]" data-testid="lost-ranges">

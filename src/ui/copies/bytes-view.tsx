@@ -4,25 +4,22 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
 import { useMemo, useState, type FormEvent } from 'react';
-import {
-  docketQuery,
-  findQuery,
-  imageBytesQuery,
-  imageMapQuery,
-  imageStringsQuery,
-  type ImageBytes,
-} from '../data/queries';
+import { docketQuery, findQuery, imageBytesQuery, imageMapQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
-import { HexRows, hexPlace, type MarkedRange } from '../parts/hex-rows';
+import { HexRows, hexPlace } from '../parts/hex-rows';
 import { useKey } from '../parts/keys';
 import { EmptyState, PageHead, ErrorAlert } from '../parts/page';
+import { Strings } from './image-strings';
+import { marksOf, LiesHere } from './lies-here';
+import { input } from './bytes-input';
 
 const PER_ROW = 16;
+
 /** Bytes in view, and moved by a key. */
 const WINDOW = 24 * PER_ROW;
+
 const STEP = 16 * PER_ROW;
-const FIELDS_LISTED = 60;
 
 function bytesOf(hex: string): Uint8Array {
   return Uint8Array.from({ length: hex.length / 2 }, (_, i) =>
@@ -39,171 +36,9 @@ function placeTyped(text: string): number | null {
   return hex ? parseInt(hex, 16) : null;
 }
 
-function marksOf(
-  { fields, doubts }: ImageBytes,
-  found: { offsets: readonly number[]; length: number } | undefined,
-  cursor: number | null,
-): MarkedRange[] {
-  return [
-    ...fields.map(({ offset, length, name, value }, i) => ({
-      offset,
-      length,
-      mark: i % 2 ? ('field-odd' as const) : ('field' as const),
-      name: `${name}: ${value}`,
-    })),
-    ...doubts.map((range) => ({
-      ...range,
-      mark: 'doubt' as const,
-      name: 'no sound sector filled it',
-    })),
-    ...(found?.offsets ?? []).map((offset) => ({
-      offset,
-      length: found!.length,
-      mark: 'found' as const,
-      name: 'found',
-    })),
-    ...(cursor === null ? [] : [{ offset: cursor, length: 1, mark: 'cursor' as const }]),
-  ];
-}
-
-/** What lies in the stretch that is shown, in words. */
-function LiesHere({
-  data,
-  code,
-  onGo,
-}: {
-  data: ImageBytes;
-  code: string;
-  onGo: (place: number) => void;
-}) {
-  return (
-    <div className="text-[13px]">
-      {data.areas.map(({ name, offset, length, volume }) => (
-        <p key={`${name}${offset}`}>
-          <b>{name}</b>{' '}
-          <span className="text-ink-2">
-            {hexPlace(offset)} to {hexPlace(offset + length - 1)}
-            {volume && `, ${volume}`}
-          </span>
-        </p>
-      ))}
-      {data.files.map(({ id, path, pieces, deleted }) => (
-        <p key={id} className="truncate" title={path}>
-          <Link href={`/media/${code}#contents`} className="font-mono font-[650] hover:underline">
-            {path}
-          </Link>{' '}
-          <span className="text-ink-2">
-            {deleted && 'deleted, '}from its byte {hexPlace(pieces[0]!.at)}
-          </span>
-        </p>
-      ))}
-      {data.areas.length + data.files.length === 0 && (
-        <p className="text-ink-2">
-          No file and no table of a volume: free space, or of a kind that is not known.
-        </p>
-      )}
-      {data.doubts.length > 0 && (
-        <p className="mt-1 border-l-4 border-[var(--grade-doubtful)] px-2">
-          No sound sector filled{' '}
-          {data.doubts
-            .slice(0, 4)
-            .map(({ offset, length }) => `${hexPlace(offset)} to ${hexPlace(offset + length - 1)}`)
-            .join(', ')}
-          : zeros stand there.
-        </p>
-      )}
-      {data.fields.length > 0 && (
-        <table className="mt-2 w-full border-collapse text-[12px]" data-testid="fields">
-          <tbody>
-            {data.fields.slice(0, FIELDS_LISTED).map(({ offset, name, value }) => (
-              <tr key={offset + name} className="h-[24px] border-b border-line">
-                <td className="pr-2 font-mono">
-                  <button
-                    type="button"
-                    onClick={() => onGo(offset)}
-                    className="min-h-[24px] min-w-10 text-left hover:underline"
-                  >
-                    {hexPlace(offset)}
-                  </button>
-                </td>
-                <td className="pr-2 text-ink-2">{name}</td>
-                <td className="break-words">{value}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-    </div>
-  );
-}
-
 const tab =
   'border-b-2 border-transparent px-1 pb-0.5 text-[13px] aria-pressed:border-oxide ' +
   'aria-pressed:font-[650]';
-const input = 'border border-line bg-sheet px-2 py-1.5 text-[14px]';
-
-function Strings({ id, onGo }: { id: number; onGo: (place: number) => void }) {
-  const [least, setLeast] = useState(8);
-  const [from, setFrom] = useState(0);
-  const { data, error } = useQuery({
-    ...imageStringsQuery(id, from, least),
-    placeholderData: keepPreviousData,
-  });
-  const last = data?.strings[data.strings.length - 1];
-  return (
-    <>
-      <p className="mb-2 flex items-center gap-2 text-[13px]">
-        <label>
-          At least{' '}
-          <input
-            type="number"
-            min={3}
-            max={64}
-            value={least}
-            onChange={(event) => {
-              setFrom(0);
-              setLeast(Math.max(3, Math.min(64, Number(event.target.value) || 8)));
-            }}
-            className={`${input} w-16`}
-          />{' '}
-          characters
-        </label>
-        {from > 0 && (
-          <button type="button" onClick={() => setFrom(0)} className="text-oxide underline">
-            from the start
-          </button>
-        )}
-        {data?.more && last && (
-          <button
-            type="button"
-            onClick={() => setFrom(last.offset + last.length)}
-            className="text-oxide underline"
-          >
-            more from {hexPlace(last.offset + last.length)}
-          </button>
-        )}
-      </p>
-      <ErrorAlert>{error?.message}</ErrorAlert>
-      <ul className="text-[12px]" data-testid="strings">
-        {data?.strings.map(({ offset, text }) => (
-          <li key={offset}>
-            <button
-              type="button"
-              onClick={() => onGo(offset)}
-              className="flex min-h-[24px] w-full items-center gap-3 text-left hover:bg-sheet"
-            >
-              <span className="w-16 shrink-0 font-mono text-ink-2">{hexPlace(offset)}</span>
-              <span className="truncate font-mono">{text}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
-      {data?.strings.length === 0 && (
-        <p className="text-[13px] text-ink-2">No run of printable characters is that long.</p>
-      )}
-    </>
-  );
-}
 
 export function BytesView({ code }: { code: string }) {
   const { data: docket } = useQuery(docketQuery(code));

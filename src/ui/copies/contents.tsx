@@ -113,7 +113,10 @@ function Listing(props: ListingProps) {
               <FolderRow
                 key={entry.id}
                 entry={entry}
-                href={`/api/copies/${copyId}/zip?volume=${volume.id}&folder=${encodeURIComponent(entry.path)}${knowing}`}
+                href={
+                  `/api/copies/${copyId}/zip?volume=${volume.id}` +
+                  `&folder=${encodeURIComponent(entry.path)}${knowing}`
+                }
               />
             ),
           )}

@@ -139,7 +139,10 @@ export function ReadingColumn({
   return (
     <aside
       aria-label="File at the cursor"
-      className="sticky top-0 max-h-[calc(100vh-130px)] self-start overflow-auto border-l border-line bg-sheet px-4 py-3"
+      className={
+        'sticky top-0 max-h-[calc(100vh-130px)] self-start overflow-auto border-l ' +
+        'border-line bg-sheet px-4 py-3'
+      }
     >
       {!file && <p className="text-ink-2">Choose a file, or press J, to read it here.</p>}
       {file && (

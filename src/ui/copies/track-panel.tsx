@@ -72,7 +72,8 @@ export function TrackPanel({
           hotkey="l"
           onClick={() =>
             router.push(
-              `/media/${code}/loupe?cylinder=${place.cylinder}&head=${place.head}${place.sector === undefined ? '' : `&sector=${place.sector}`}`,
+              `/media/${code}/loupe?cylinder=${place.cylinder}&head=${place.head}` +
+                `${place.sector === undefined ? '' : `&sector=${place.sector}`}`,
             )
           }
         >

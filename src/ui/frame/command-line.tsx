@@ -20,7 +20,10 @@ export function CommandLine() {
       onOpenChange={setOpen}
       label="Jump to"
       overlayClassName="fixed inset-0 z-40 bg-black/40"
-      contentClassName="fixed left-1/2 top-[14vh] z-50 w-[560px] -translate-x-1/2 border border-line bg-ground shadow-xl"
+      contentClassName={
+        'fixed left-1/2 top-[14vh] z-50 w-[560px] -translate-x-1/2 border border-line ' +
+        'bg-ground shadow-xl'
+      }
     >
       <Command.Input
         value={typed}

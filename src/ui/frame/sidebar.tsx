@@ -84,7 +84,11 @@ export function Sidebar() {
           key={href}
           href={href}
           aria-current={here(href) ? 'page' : undefined}
-          className="flex w-full items-center justify-center py-3.5 text-[15px] hover:text-sidebar-ink aria-[current=page]:bg-oxide aria-[current=page]:font-[650] aria-[current=page]:text-oxide-ink"
+          className={
+            'flex w-full items-center justify-center py-3.5 text-[15px] hover:text-sidebar-ink ' +
+            'aria-[current=page]:bg-oxide aria-[current=page]:font-[650] ' +
+            'aria-[current=page]:text-oxide-ink'
+          }
         >
           <span className="rotate-180 [writing-mode:vertical-rl]">{name}</span>
         </Link>
@@ -115,7 +119,10 @@ export function Sidebar() {
         <button
           type="button"
           onClick={() => setAsking(true)}
-          className={`max-h-32 overflow-hidden [writing-mode:vertical-rl] rotate-180 hover:text-sidebar-ink ${data && !current ? 'waits text-[#e0a33c]' : ''}`}
+          className={
+            'max-h-32 overflow-hidden [writing-mode:vertical-rl] rotate-180 ' +
+            `hover:text-sidebar-ink ${data && !current ? 'waits text-[#e0a33c]' : ''}`
+          }
         >
           {current ?? 'Who is at work?'}
         </button>

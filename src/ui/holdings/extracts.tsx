@@ -114,7 +114,10 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
         open={open}
         onOpenChange={setOpen}
         title={`Take ${copies.length} ${copies.length === 1 ? 'medium' : 'media'} out as one ZIP`}
-        about="It is made in the background, and waits here. A manifest says what each file was called, what of it is doubtful, and the digest of each image."
+        about={
+          'It is made in the background, and waits here. A manifest says what each file was ' +
+          'called, what of it is doubtful, and the digest of each image.'
+        }
       >
         <fieldset className="my-3 space-y-1.5">
           <legend className="sr-only">What is taken out</legend>

@@ -48,7 +48,11 @@ function Value({
       type="button"
       aria-pressed={on}
       onClick={toggle}
-      className="flex min-h-[24px] w-full items-center gap-2 border-l-4 border-transparent px-2 text-left text-[13px] hover:bg-sheet aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]"
+      className={
+        'flex min-h-[24px] w-full items-center gap-2 border-l-4 border-transparent px-2 ' +
+        'text-left text-[13px] hover:bg-sheet aria-pressed:border-oxide ' +
+        'aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
+      }
     >
       <span className="min-w-0 flex-1 truncate" title={wordOf(facet, value)}>
         {wordOf(facet, value)}

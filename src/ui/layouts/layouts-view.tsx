@@ -49,8 +49,14 @@ export function LayoutsView() {
       className={`min-h-full ${over ? 'outline-2 -outline-offset-4 outline-dashed outline-oxide' : ''}`}
     >
       <PageHead
-        over="How sectors lie on a kind of disk. Captures are held against all of them; drop a layout's JSON here to add one"
-        title={`${layouts.length - own} layouts ship, ${own === 0 ? 'none was' : own === 1 ? 'one was' : `${own} were`} added here`}
+        over={
+          'How sectors lie on a kind of disk. Captures are held against all of them; drop a ' +
+          "layout's JSON here to add one"
+        }
+        title={
+          `${layouts.length - own} layouts ship, ` +
+          `${own === 0 ? 'none was' : own === 1 ? 'one was' : `${own} were`} added here`
+        }
       >
         <Button hotkey="t" onClick={() => picker.current?.click()}>
           Add a layout from a file

@@ -151,7 +151,10 @@ export function Ribbons(props: RibbonsProps) {
         <canvas
           ref={canvas}
           role="img"
-          aria-label={`${turns.length} turns: intervals round the turn, from ${(from * 100).toFixed(1)} to ${(to * 100).toFixed(1)} hundredths of it`}
+          aria-label={
+            `${turns.length} turns: intervals round the turn, from ${(from * 100).toFixed(1)} to ` +
+            `${(to * 100).toFixed(1)} hundredths of it`
+          }
           data-testid="ribbons"
           style={{ width, height }}
           className="cursor-crosshair touch-none"

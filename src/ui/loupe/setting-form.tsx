@@ -146,7 +146,10 @@ export function SettingForm({
           <button
             type="submit"
             disabled={keeping}
-            className="mt-1 min-h-9 w-full rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
+            className={
+              'mt-1 min-h-9 w-full rounded-sm border border-oxide bg-oxide px-3 font-[650] ' +
+              'text-oxide-ink disabled:opacity-45'
+            }
           >
             Keep it for this track
           </button>

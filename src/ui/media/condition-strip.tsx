@@ -62,7 +62,11 @@ function Mark({
       aria-pressed={on}
       aria-keyshortcuts={hotkey}
       onClick={onToggle}
-      className="flex items-center gap-2 rounded-full border border-line bg-sheet px-3 py-1 text-[13px] aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]"
+      className={
+        'flex items-center gap-2 rounded-full border border-line bg-sheet px-3 py-1 ' +
+        'text-[13px] aria-pressed:border-oxide aria-pressed:bg-oxide-wash ' +
+        'aria-pressed:font-[650]'
+      }
     >
       {children}
       <Key hotkey={hotkey} />

@@ -3,12 +3,11 @@
  * The docket: one page a medium, read top to bottom in the order of the work, with an index at its
  * side.
  */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { Fragment, useState, type ReactNode } from 'react';
-import { post } from '../data/api';
-import { docketQuery, type DocketData } from '../data/queries';
-import { EventList, MediumRow, EmptyState, ErrorAlert, when } from '../parts/page';
+import { useState, type ReactNode } from 'react';
+import { docketQuery } from '../data/queries';
+import { EventList, MediumRow, EmptyState } from '../parts/page';
 import { Contents } from '../copies/contents';
 import { SIDE_WORDS } from '@/core/condition';
 import { Copies } from '../copies/copies';
@@ -18,86 +17,8 @@ import { SetPanel } from './set-panel';
 import { Surface } from '../copies/surface';
 import { ReadingColumn, type ReadableFile } from '../copies/reading-column';
 import { WritebackEntry } from '../writebacks/writeback-entry';
-
-interface Part {
-  id: string;
-  name: string;
-  count: string;
-  state: 'done' | 'doubt' | 'missing';
-}
-
-/** Of the volumes that are listed, not of images inside them or of other directories. */
-const totalOf = (contents: DocketData['contents'], key: 'liveFiles' | 'hurtFiles') =>
-  contents.reduce(
-    (sum, volume) => (volume.inside === null && volume.view === null ? sum + volume[key] : sum),
-    0,
-  );
-
-/** What the index says of each part: done, in doubt, or missing. */
-function partsOf({
-  medium,
-  papers,
-  sittings,
-  copy,
-  contents,
-  writebacks,
-  history,
-}: DocketData): Part[] {
-  const doubt =
-    (copy?.tally?.doubtful ?? 0) + (copy?.tally?.lost ?? 0) + (copy?.tally?.unread ?? 0);
-  const files = totalOf(contents, 'liveFiles');
-  const problems = contents.reduce((sum, volume) => sum + volume.problems.length, 0);
-  const has = (there: boolean): Part['state'] => (there ? 'done' : 'missing');
-  return [
-    {
-      id: 'condition',
-      name: 'Condition',
-      count: medium.condition ? '' : 'not said',
-      state: has(medium.condition !== ''),
-    },
-    {
-      id: 'papers',
-      name: 'Photos and papers',
-      count: String(papers.length || 'none'),
-      state: has(papers.length > 0),
-    },
-    {
-      id: 'sittings',
-      name: 'Sittings',
-      count: sittings.length > 0 ? String(sittings.length) : copy ? 'elsewhere' : 'none',
-      state: has(sittings.length > 0 || copy !== null),
-    },
-    {
-      id: 'surface',
-      name: 'Surface',
-      count: copy?.tally
-        ? doubt > 0
-          ? `${doubt.toLocaleString('en')} in doubt`
-          : 'sound'
-        : 'none',
-      state: copy?.tally ? (doubt > 0 ? 'doubt' : 'done') : 'missing',
-    },
-    {
-      id: 'contents',
-      name: 'Contents',
-      count: contents.length > 0 ? `${files} files` : 'none',
-      state: contents.length > 0 ? (problems > 0 ? 'doubt' : 'done') : 'missing',
-    },
-    { id: 'copies', name: 'Copies', count: copy ? '' : 'none', state: has(copy !== null) },
-    {
-      id: 'writebacks',
-      name: 'Write back',
-      count: String(writebacks.length || 'none'),
-      state:
-        writebacks.length === 0
-          ? 'missing'
-          : writebacks.some(({ state }) => state === 'unproved' || state === 'failed')
-            ? 'doubt'
-            : 'done',
-    },
-    { id: 'history', name: 'History', count: String(history.length), state: 'done' },
-  ];
-}
+import { type Part, partsOf, headline } from './docket-parts';
+import { OwnNames, Related, Sittings } from './docket-sections';
 
 const MARKS: Record<Part['state'], ReactNode> = {
   done: <circle cx="6" cy="6" r="5" fill="var(--verdigris)" />,
@@ -267,145 +188,5 @@ export function DocketView({ code }: { code: string }) {
         </Section>
       </div>
     </div>
-  );
-}
-
-/**
- * What the volumes call themselves, beside what the sticker says: taken as the title by one press.
- */
-function OwnNames({ data: { medium, contents } }: { data: DocketData }) {
-  const names = [
-    ...new Set(
-      contents.flatMap(({ label, inside }) =>
-        label?.trim() && inside === null ? [label.trim()] : [],
-      ),
-    ),
-  ];
-  const take = useMutation({
-    mutationFn: (title: string) => post(`/api/media/${encodeURIComponent(medium.code)}`, { title }),
-  });
-  if (names.length === 0) return null;
-  return (
-    <div className="mb-3 text-[13px]" data-testid="own-names">
-      <p>
-        {names.length === 1 ? 'The volume calls itself' : 'The volumes call themselves'}{' '}
-        {names.slice(0, 6).map((name, i) => (
-          <Fragment key={name}>
-            {i > 0 && ', '}
-            <b>“{name}”</b>
-            {name !== medium.title && (
-              <button
-                type="button"
-                onClick={() => take.mutate(name.slice(0, 200))}
-                className="ml-1.5 text-oxide underline"
-              >
-                take it as the title
-              </button>
-            )}
-          </Fragment>
-        ))}
-        ;{' '}
-        {medium.labelText ? (
-          <>the sticker says {medium.labelText}</>
-        ) : (
-          'nothing is noted of a sticker'
-        )}
-        ; the docket is titled <b>{medium.title}</b>.
-      </p>
-      <ErrorAlert>{take.error?.message}</ErrorAlert>
-    </div>
-  );
-}
-
-const RELATED = {
-  'copy-of': 'A copy of',
-  'has-copy': 'There is a copy of it:',
-  'not-the-same': 'Settled as not the same as',
-} as const;
-
-/** What was settled of it and others. */
-function Related({ data: { medium, related } }: { data: DocketData }) {
-  if (related.length === 0) return null;
-  return (
-    <p className="mt-2 text-[13px]" data-testid="related">
-      {related.map(({ kind, code }, i) => (
-        <Fragment key={code}>
-          {i > 0 && ' · '}
-          {RELATED[kind]}{' '}
-          <Link href={`/media/${code}`} className="font-mono font-[650] hover:underline">
-            {code}
-          </Link>{' '}
-          (
-          <Link href={`/holdings/alike/${medium.code}/${code}`} className="text-oxide underline">
-            side by side
-          </Link>
-          )
-        </Fragment>
-      ))}
-    </p>
-  );
-}
-
-function headline({ medium, copy, contents }: DocketData): string {
-  if (!copy)
-    return medium.isBlank ? `${medium.code} is a blank` : `${medium.code} has not been read yet`;
-  const doubt = (copy.tally?.doubtful ?? 0) + (copy.tally?.lost ?? 0) + (copy.tally?.unread ?? 0);
-  const files = totalOf(contents, 'liveFiles');
-  const touched = totalOf(contents, 'hurtFiles');
-  const unit = copy.blocks ? 'block' : 'sector';
-  const first = copy.tally
-    ? doubt === 0
-      ? `Every ${unit} is sound`
-      : `${doubt.toLocaleString('en')} ${doubt === 1 ? `${unit} is` : `${unit}s are`} in doubt`
-    : 'Taken in as a flat image';
-  return contents.length === 0
-    ? `${first}; no volume was found`
-    : `${first}; ${files} ` +
-        `files${touched > 0 ? `, ${touched} of them hurt` : doubt > 0 ? ', none of them touched' : ''}`;
-}
-
-function Sittings({ data: { sittings, copy } }: { data: DocketData }) {
-  if (sittings.length === 0)
-    return (
-      <p className="text-ink-2">
-        {copy ? `None here: taken in from ${copy.sourceName}.` : 'None yet.'}
-      </p>
-    );
-  return (
-    <table className="w-full border-collapse text-[13px]">
-      <thead>
-        <tr className="border-b border-line">
-          <th>Started</th>
-          <th>Station</th>
-          <th className="pr-4 text-right">Readings</th>
-          <th>Layout</th>
-          <th>How it came out</th>
-          <th>Capture</th>
-        </tr>
-      </thead>
-      <tbody>
-        {sittings.map((sitting) => (
-          <tr key={sitting.id} className="h-8 border-b border-line">
-            <td className="pr-4" suppressHydrationWarning>
-              {when(sitting.startedAt)}
-            </td>
-            <td className="pr-4">{sitting.stationId}</td>
-            <td className="pr-4 text-right">{sitting.readings}</td>
-            <td className="pr-4">{sitting.device ? 'blocks' : (sitting.layout ?? 'none')}</td>
-            <td className="pr-4">{sitting.now}</td>
-            <td>
-              {sitting.captureBlob && (
-                <a
-                  href={`/api/captures/${sitting.id}`}
-                  className="font-[650] text-oxide hover:underline"
-                >
-                  Download
-                </a>
-              )}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
   );
 }

@@ -63,7 +63,10 @@ export function LabelSheet({ media }: { media: readonly LabelledMedium[] }) {
         {media.map(({ code, title, lot, setName, setNumber }) => (
           <div
             key={code}
-            className="flex h-[29mm] w-[62mm] break-inside-avoid flex-col justify-between overflow-hidden border border-dashed border-[#999] p-[2mm] print:border-0"
+            className={
+              'flex h-[29mm] w-[62mm] break-inside-avoid flex-col justify-between overflow-hidden ' +
+              'border border-dashed border-[#999] p-[2mm] print:border-0'
+            }
           >
             <p className="line-clamp-2 text-[9.5pt] leading-[1.15]">{title}</p>
             <Barcode code={code} />

@@ -32,7 +32,10 @@ function Field({
         type={type}
         autoComplete="off"
         aria-invalid={Boolean(error)}
-        className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink aria-invalid:border-oxide"
+        className={
+          'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink ' +
+          'aria-invalid:border-oxide'
+        }
       />
       {error && (
         <span role="alert" className="font-[650] text-oxide">

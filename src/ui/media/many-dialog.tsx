@@ -54,7 +54,10 @@ export function ManyDialog({
       onOpenChange={onOpenChange}
       wide
       title="Register many"
-      about="Type, or paste rows from a spreadsheet into any cell; a first row of headings is understood. Codes left empty are given in order."
+      about={
+        'Type, or paste rows from a spreadsheet into any cell; a first row of headings is ' +
+        'understood. Codes left empty are given in order.'
+      }
     >
       {open && <Grid nextCode={nextCode} onDone={() => onOpenChange(false)} />}
     </Dialog>

@@ -78,7 +78,10 @@ export function Origin({ medium }: { medium: DocketData['medium'] }) {
             <button
               type="submit"
               disabled={keep.isPending}
-              className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
+              className={
+                'min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink ' +
+                'disabled:opacity-45'
+              }
             >
               Keep it
             </button>

@@ -178,7 +178,10 @@ export function RegisterDialog({
           <button
             type="submit"
             disabled={store.isPending}
-            className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
+            className={
+              'min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink ' +
+              'disabled:opacity-45'
+            }
           >
             Register
           </button>

@@ -48,7 +48,10 @@ export function Button({
       disabled={disabled}
       onClick={onClick}
       aria-keyshortcuts={hotkey?.replace('shift+', 'Shift+')}
-      className={`inline-flex min-h-9 items-center gap-2.5 rounded-sm border px-3 py-1.5 text-left text-[13px] font-[650] disabled:opacity-45 ${TONES[tone]} ${className}`}
+      className={
+        'inline-flex min-h-9 items-center gap-2.5 rounded-sm border px-3 py-1.5 text-left ' +
+        `text-[13px] font-[650] disabled:opacity-45 ${TONES[tone]} ${className}`
+      }
       {...rest}
     >
       <span>{children}</span>

@@ -41,7 +41,10 @@ export function ProtectedDownload({ href, name }: { href: string; name: string }
         open={open}
         onOpenChange={(to) => (to ? setOpen(true) : close())}
         title={`${name} under a passphrase`}
-        about="In the age format: any program for it opens the file with the passphrase. It is kept nowhere here; without it nobody opens the file again."
+        about={
+          'In the age format: any program for it opens the file with the passphrase. It is ' +
+          'kept nowhere here; without it nobody opens the file again.'
+        }
       >
         <form
           method="post"
@@ -82,7 +85,10 @@ export function ProtectedDownload({ href, name }: { href: string; name: string }
             <button
               type="submit"
               disabled={!ready}
-              className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 text-[13px] font-[650] text-oxide-ink disabled:opacity-45"
+              className={
+                'min-h-9 rounded-sm border border-oxide bg-oxide px-3 text-[13px] font-[650] ' +
+                'text-oxide-ink disabled:opacity-45'
+              }
             >
               Download it protected
             </button>

@@ -115,7 +115,10 @@ export function RangeRuler({ sitting }: { sitting: Sitting }) {
             type="button"
             aria-pressed={range.to === to}
             onClick={() => setRange((was) => ({ ...was, to }))}
-            className="rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]"
+            className={
+              'rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 ' +
+              'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
+            }
           >
             {name}, to {to}
           </button>

@@ -86,7 +86,12 @@ export function SittingPanel({
     <div className="grid grid-cols-[1fr_268px] gap-[22px]">
       <div className="min-w-0">
         <PageHead
-          over={`Station ${station.id} · ${driveName(station)}${sitting.stepping === 2 ? ' · two steps a cylinder' : ''} · ${blocks ? describeMedium(blocks.device) : (sitting.layout ?? LAYOUT_PENDING)} · started ${when(sitting.startedAt)}`}
+          over={
+            `Station ${station.id} · ${driveName(station)}` +
+            `${sitting.stepping === 2 ? ' · two steps a cylinder' : ''} · ` +
+            `${blocks ? describeMedium(blocks.device) : (sitting.layout ?? LAYOUT_PENDING)} · ` +
+            `started ${when(sitting.startedAt)}`
+          }
           title={<span data-testid="sitting-now">{title}</span>}
         />
         {(state === 'held' || state === 'dirty') && (

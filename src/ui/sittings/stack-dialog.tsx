@@ -30,7 +30,10 @@ export function StackDialog({
       open={open}
       onOpenChange={onOpenChange}
       title={`Read a stack at station ${station.id}`}
-      about={`${driveName(station)}. Disks are read one after the other, unattended; a hand only changes them, and the drive notices that.`}
+      about={
+        `${driveName(station)}. Disks are read one after the other, unattended; a hand only ` +
+        'changes them, and the drive notices that.'
+      }
     >
       {open && <Choice station={station} onDone={() => onOpenChange(false)} />}
     </Dialog>

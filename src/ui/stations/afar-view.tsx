@@ -80,11 +80,17 @@ export function AfarView({
           .map((other) => (
             <div
               key={other.id}
-              className={`min-w-0 flex-1 border-r border-white/10 px-[1.4vw] py-[2vh] ${waitsFor(other) ? 'bg-ochre-deep' : ''}`}
+              className={
+                'min-w-0 flex-1 border-r border-white/10 px-[1.4vw] py-[2vh] ' +
+                `${waitsFor(other) ? 'bg-ochre-deep' : ''}`
+              }
             >
               <p className="text-[4.4vh] font-[650] leading-tight">{other.id}</p>
               <p
-                className={`line-clamp-2 text-[2.5vh] leading-tight ${waitsFor(other) ? 'waits font-[650]' : 'text-sidebar-ink-2'}`}
+                className={
+                  'line-clamp-2 text-[2.5vh] leading-tight ' +
+                  `${waitsFor(other) ? 'waits font-[650]' : 'text-sidebar-ink-2'}`
+                }
               >
                 {other.medium || other.sitting ? doing(other) : 'empty'}
               </p>

@@ -6,8 +6,8 @@ import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { usePathname, useSearchParams } from 'next/navigation';
 import { doing, driveName, stationActions, waitsFor } from './station-state';
-import { BlockSurfaceLine } from '../charts/block-surface-chart';
-import { SurfaceLine } from '../charts/surface-chart';
+import { BlockSurfaceLine } from '../charts/block-surface-table';
+import { SurfaceLine } from '../charts/surface-table';
 import { stationsQuery, type Station } from '../data/queries';
 import { Key } from '../parts/button';
 import { useChime } from '../frame/chime';
@@ -73,7 +73,11 @@ export function StationBar() {
               data-testid={`station-bar-${station.id}`}
               data-waits={hand}
               title={driveName(station)}
-              className={`relative min-w-0 max-w-[300px] flex-1 border-r border-white/10 px-3 py-2.5 ${hand ? 'bg-ochre-deep' : ''} ${station.id === shown || station.id === chosen ? 'border-t-[3px] border-t-oxide pt-[7px]' : ''}`}
+              className={
+                'relative min-w-0 max-w-[300px] flex-1 border-r border-white/10 px-3 py-2.5 ' +
+                `${hand ? 'bg-ochre-deep' : ''} ` +
+                `${station.id === shown || station.id === chosen ? 'border-t-[3px] border-t-oxide pt-[7px]' : ''}`
+              }
             >
               <span className="grid grid-cols-[22px_1fr] gap-x-1">
                 <span className="row-span-2 text-[22px] leading-6 text-sidebar-ink-2">

@@ -68,7 +68,10 @@ export function ImageSearch({
               <button
                 type="button"
                 onClick={() => choose(image)}
-                className={`flex w-full gap-4 px-3 py-1.5 text-left text-[14px] hover:bg-oxide-wash ${i === at ? 'bg-oxide-wash' : ''}`}
+                className={
+                  'flex w-full gap-4 px-3 py-1.5 text-left text-[14px] hover:bg-oxide-wash ' +
+                  `${i === at ? 'bg-oxide-wash' : ''}`
+                }
               >
                 <b className="w-20 font-mono">{image.code}</b>
                 <span className="min-w-0 flex-1 truncate">{image.title}</span>

@@ -19,11 +19,11 @@ import {
   type SoftField,
 } from '@/core/encoding';
 import { MAX_ID_TO_DATA, isDataMark } from '@/core/encoding/id-mark/marks';
-import { type TrackReading } from '@/core/flux/reading';
 import { wrongCheckAsMade } from '../merge/remarks';
 import type { PlacedSighting } from '../track-sector';
-import { angleAt } from './turn';
 import { TrackTimes } from './track-times';
+import { sightingOf, emptySighting, clusters } from './stray-fields';
+import type { PlacedStart } from './placed-start';
 
 /**
  * A place is doubtful below this margin, or this share of what one transition can give over all
@@ -52,17 +52,6 @@ const ID_CELLS = ID_BYTES * 16;
 
 /** Zeros and A1h before an ID. */
 const LONGEST_SYNC = 15;
-
-/** Angles of one field in two turns differ by less, as a share of the turn. */
-const SAME_FIELD = 0.004;
-
-/** A field start with where it was seen. */
-export interface PlacedStart extends FieldStart {
-  reading: number;
-  pass: number;
-  turn: number;
-  angle: number;
-}
 
 /** Sums of the margins of every choice of up to three of the places, smallest first. */
 function trials(doubts: readonly { place: number; margin: number }[]): number[][] {
@@ -287,75 +276,4 @@ export class Rescue {
     }
     return [];
   }
-}
-
-function sightingOf(
-  placed: PlacedSighting,
-  { mark, data, check }: SoftField,
-  mending: NonNullable<PlacedSighting['mending']>,
-): PlacedSighting {
-  return {
-    ...placed,
-    mending,
-    sighting: {
-      ...placed.sighting,
-      mark,
-      data,
-      check,
-      dataOk: true,
-      violations: 0,
-      intact: false,
-      recovery: 'likelihood',
-    },
-  };
-}
-
-function emptySighting(encoding: SectorSighting['encoding']): SectorSighting {
-  return {
-    encoding,
-    c: 0,
-    h: null,
-    r: 0,
-    n: null,
-    idExtra: null,
-    size: 0,
-    mark: null,
-    data: null,
-    dataOk: false,
-    check: -1,
-    violations: 0,
-    intact: true,
-    startTick: 0,
-    endTick: 0,
-    syncTick: 0,
-    syncCells: 0,
-    recovery: 'likelihood',
-  };
-}
-
-/** Starts at one angle, each turn once. */
-function clusters(starts: readonly PlacedStart[]): PlacedStart[][] {
-  const found: PlacedStart[][] = [];
-  for (const start of starts) {
-    const near = found.find(([first]) => Math.abs(first!.angle - start.angle) < SAME_FIELD);
-    if (!near) found.push([start]);
-    else if (!near.some(({ reading, turn }) => reading === start.reading && turn === start.turn))
-      near.push(start);
-  }
-  return found;
-}
-
-/** A field start with its turn and angle. */
-export function placeStart(
-  start: FieldStart,
-  reading: TrackReading,
-  at: number,
-  nominalTurn: number,
-): PlacedStart {
-  return {
-    ...start,
-    reading: at,
-    pass: reading.pass,
-    ...angleAt(reading, start.syncTick, nominalTurn),
-  };
 }

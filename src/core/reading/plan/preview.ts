@@ -108,7 +108,13 @@ export function previewOf(input: PreviewInput, inUse: number | null): Preview {
       ? describeLayout(layout)
       : `${FORM_NAMES[form]}, ${layout.cylinders} cylinders, ` +
         `${heads.length === 1 ? 'one head' : 'two heads'}, ` +
-        `${layout.tracks.map((rule) => `${describeFormat(rule)}${layout.tracks.length > 1 ? ` on cylinders ${rule.cylinders[0]} to ${rule.cylinders[1]}` : ''}`).join(', then ')}`;
+        `${layout.tracks
+          .map(
+            (rule) =>
+              `${describeFormat(rule)}` +
+              `${layout.tracks.length > 1 ? ` on cylinders ${rule.cylinders[0]} to ${rule.cylinders[1]}` : ''}`,
+          )
+          .join(', then ')}`;
   return {
     sentence: `${describes}${step === 2 ? ', two steps a cylinder' : ''}: go?`,
     layout: layout.id,

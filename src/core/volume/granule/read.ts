@@ -197,7 +197,8 @@ function follow(
         next === FREE ? 'map-mismatch' : 'out-of-range',
         TABLE + granule,
         `${name}: granule ${granule} is ` +
-          `${next === FREE ? 'in use and marked free' : `followed by ${next.toString(16).toUpperCase()}h, which is no granule`}.`,
+          (`${next === FREE ? 'in use and marked free' : `followed by ${next.toString(16).toUpperCase()}h, which is no granule`}` +
+            '.'),
       );
       extents.push({ offset: placeOf(granule), length: GRANULE });
       return { bytes: bytesOfExtents(extents), extents: joined(extents), damaged: true };

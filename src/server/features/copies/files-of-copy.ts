@@ -54,7 +54,9 @@ export async function filesOfCopy(
           (!only || only.has(id)),
       )
       .map((entry) => {
-        const place = `${volume.partition === null ? '' : `${volume.partition}/`}${volume.inside === null ? '' : `${volume.inside} (opened)/`}`;
+        const place =
+          `${volume.partition === null ? '' : `${volume.partition}/`}` +
+          `${volume.inside === null ? '' : `${volume.inside} (opened)/`}`;
         return {
           entry,
           volume,

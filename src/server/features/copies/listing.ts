@@ -75,7 +75,7 @@ export async function listEntries(
 
 type SpaceState = 'file' | 'doubt' | 'deleted';
 /** A stretch of a volume, in bytes, and what it holds. */
-export type SpaceStretch = [from: number, to: number, state: SpaceState];
+type SpaceStretch = [from: number, to: number, state: SpaceState];
 
 const stateOf = ({ deleted, sectorsInDoubt }: FileRow): SpaceState => {
   if (deleted) return 'deleted';

@@ -173,7 +173,8 @@ async function makeZip(
     `${done.toLocaleString('en')} ` +
     `${row.what === 'images' ? (done === 1 ? 'image' : 'images') : done === 1 ? 'file' : 'files'} ` +
     `of ${outgoing.length} ${outgoing.length === 1 ? 'medium' : 'media'} taken ` +
-    `out${alone ? '' : ' as one ZIP'}${row.packed ? ', packed' : ''}${row.acknowledgesQuarantine ? ', those in quarantine knowingly' : ''}.`;
+    (`out${alone ? '' : ' as one ZIP'}${row.packed ? ', packed' : ''}` +
+      `${row.acknowledgesQuarantine ? ', those in quarantine knowingly' : ''}.`);
   await commit(async (tx) => {
     await sealBlob(tx, blob, sha256);
     await tx

@@ -52,8 +52,8 @@ const risk = sql<number>`case when ${media.treatFirst} then ${sql.raw(String(MAX
 /** All that a filter looks in. */
 const described = sql`concat_ws(' ', ${media.code}, ${media.title}, ${media.labelText},
   ${media.lender}, ${media.lot}, ${media.condition},
-  (select string_agg(case mark ${cases(MARK_WORDS)} end, ' ')
-    from jsonb_array_elements_text(${media.marks}) mark))`;
+  case when ${media.marks} <> '[]' then (select string_agg(case mark ${cases(MARK_WORDS)} end, ' ')
+    from jsonb_array_elements_text(${media.marks}) mark) end)`;
 
 const like = (word: string) => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
 
@@ -93,6 +93,7 @@ const rowsOf = (db: Executor, question: ArrivalsQuestion) =>
       station: stations.id,
       sittingState: sql<string | null>`(select s.state from ${sittings} s
         where s.medium_id = ${media.id} order by s.id desc limit 1)`,
+      total: sql<number>`(count(*) over ())::int`,
     })
     .from(media)
     .leftJoin(stations, eq(stations.mediumId, media.id))
@@ -104,7 +105,7 @@ const rowsOf = (db: Executor, question: ArrivalsQuestion) =>
     )
     .limit((1 + question.more) * AT_ONCE);
 
-async function countsOf(db: Executor, question: ArrivalsQuestion) {
+async function countsOf(db: Executor) {
   const count = (which: SQL) => sql<number>`(count(*) filter (where ${which}))::int`;
   const [counts] = await db
     .select({
@@ -116,25 +117,22 @@ async function countsOf(db: Executor, question: ArrivalsQuestion) {
     })
     .from(media)
     .where(isWaiting);
-  const [shown] = await db
-    .select({ total: sql<number>`count(*)::int` })
-    .from(media)
-    .leftJoin(stations, eq(stations.mediumId, media.id))
-    .where(answersTo(question));
-  return { ...counts!, total: shown!.total };
+  return counts!;
 }
 
 export async function listArrivals(db: Executor, asked: z.input<typeof ArrivalsQuestion>) {
   const question = ArrivalsQuestion.parse(asked);
   const [rows, counts, code] = await Promise.all([
     rowsOf(db, question),
-    countsOf(db, question),
+    countsOf(db),
     nextCode(db),
   ]);
   const names = [...new Set(rows.map(({ lot }) => lot))];
   return {
-    media: rows,
+    media: rows.map(({ total: _total, ...row }) => row),
     ...counts,
+    /** Of those that answer. */
+    total: rows[0]?.total ?? 0,
     /** Those of the media listed. */
     lots: names.length === 0 ? [] : await db.select().from(lots).where(inArray(lots.name, names)),
     nextCode: code,

@@ -142,7 +142,8 @@ export async function describeMedium(
       change.recordedSide && `recorded: ${SIDE_WORDS[change.recordedSide]}`,
       change.origin &&
         'out of ' +
-          `${change.origin.machine || 'a machine not known'}${change.origin.jumpers && `, jumpers ${change.origin.jumpers}`}`,
+          (`${change.origin.machine || 'a machine not known'}` +
+            `${change.origin.jumpers && `, jumpers ${change.origin.jumpers}`}`),
       change.setName !== undefined &&
         (change.setName
           ? `belongs to ${change.setName}${change.setNumber ? `, ${change.setNumber}` : ''}`

@@ -207,7 +207,8 @@ class BlockSittingRun {
           sittingId: sitting.id,
           what:
             'The device says: ' +
-            `${describeMedium(device)}${device.model ? `, ${device.model}` : ''}${device.serial ? `, ${device.serial}` : ''}; ` +
+            (`${describeMedium(device)}${device.model ? `, ${device.model}` : ''}` +
+              `${device.serial ? `, ${device.serial}` : ''}; `) +
             `${device.blocks.toLocaleString('en')} blocks of ${device.blockBytes} ` +
             `bytes.${
               device.health

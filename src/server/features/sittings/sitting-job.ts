@@ -447,7 +447,8 @@ class SittingRun {
     this.better = [];
     const now =
       `The head of station ${stationId} looks dirty: tracks fail one after the ` +
-      `other${this.readWell && !policy.gentle ? `, and cylinder ${this.readWell.cylinder}, which read well before, fails now` : ''}. ` +
+      (`other${this.readWell && !policy.gentle ? `, and cylinder ${this.readWell.cylinder}, which read well before, fails now` : ''}` +
+        '. ') +
       'Take the disk out, clean the head, put the disk back, and say so.';
     await this.context.commit(async (tx) => {
       if (dirty) await tx.update(sittings).set({ state: 'dirty', now }).where(eq(sittings.id, id));

@@ -86,7 +86,8 @@ export async function mediumFor(
   if (medium.form !== station.form)
     throw new UserError(
       `${code} does not fit station ${station.id}: its drive takes ` +
-        `${isBlockForm(station.form) ? (station.form === 'hard-disk' ? 'hard disks' : 'optical discs') : `${FORM_NAMES[station.form]} disks`}.`,
+        (`${isBlockForm(station.form) ? (station.form === 'hard-disk' ? 'hard disks' : 'optical discs') : `${FORM_NAMES[station.form]} disks`}` +
+          '.'),
     );
   const [elsewhere] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
   if (elsewhere && elsewhere.id !== station.id)

@@ -1,0 +1,96 @@
+'use client';
+/** The surface of a linear device as a table, and a sitting in one line. */
+import { grouped } from '../parts/grade';
+import { type PackedExtent } from './block-surface-layout';
+import type { BlockSurfaceChartProps } from './block-surface-props';
+
+const LISTED = 200;
+
+/** The chart as a table: every stretch that is not firm, with the files on it. */
+export function TwinTable({
+  extents,
+  blocks,
+  shown,
+  filesOn,
+}: {
+  extents: readonly PackedExtent[];
+  blocks: number;
+  shown: boolean;
+  filesOn?: BlockSurfaceChartProps['filesOn'];
+}) {
+  const odd = extents.filter(([, , grade]) => grade !== 'firm');
+  return (
+    <div
+      tabIndex={shown ? 0 : undefined}
+      role="group"
+      aria-label="Surface as a table"
+      className={shown ? 'mt-2 max-h-[320px] overflow-auto border border-line' : 'sr-only'}
+    >
+      <table className="w-full border-collapse text-[13px]" data-testid="block-table">
+        <caption className="px-2 py-1 text-left text-ink-2">{`${grouped(blocks)} blocks; ${
+          odd.length === 0
+            ? 'all that were read are firm'
+            : `${odd.length} ${odd.length === 1 ? 'stretch' : 'stretches'} not ` +
+              `firm${odd.length > LISTED ? `, the first ${LISTED} of them here` : ''}`
+        }`}</caption>
+        <thead>
+          <tr className="border-b border-line">
+            <th className="px-2 text-right">From block</th>
+            <th className="px-2 text-right">Blocks</th>
+            <th>Grade</th>
+            <th className="px-2 text-right">Asked</th>
+            <th>Files on it</th>
+          </tr>
+        </thead>
+        <tbody>
+          {odd.slice(0, LISTED).map(([from, to, grade, tries]) => (
+            <tr key={from} className="border-b border-line">
+              <td className="px-2 text-right">{grouped(from)}</td>
+              <td className="px-2 text-right">{grouped(to - from)}</td>
+              <td>{grade}</td>
+              <td className="px-2 text-right">{tries}</td>
+              <td>{(filesOn?.(from, to) ?? []).join(', ')}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** The extents of a sitting in one line. */
+export function BlockSurfaceLine({
+  extents,
+  blocks,
+}: {
+  extents: readonly PackedExtent[];
+  blocks: number;
+}) {
+  return (
+    <svg viewBox={`0 0 ${blocks} 12`} preserveAspectRatio="none" className="h-3 w-full" aria-hidden>
+      <line
+        x1="0"
+        x2={blocks}
+        y1="6"
+        y2="6"
+        stroke="#5d554b"
+        vectorEffect="non-scaling-stroke"
+        strokeDasharray="1 2"
+      />
+      {extents.map(([from, to, grade]) => {
+        const bad = grade === 'doubtful' || grade === 'lost';
+        const least = blocks / 150;
+        return (
+          <rect
+            key={from}
+            x={from}
+            width={bad ? Math.max(least, to - from) : to - from}
+            y={bad ? 0 : 3}
+            height={bad ? 12 : 6}
+            fill={bad ? '#c596bf' : '#d8cdbd'}
+          />
+        );
+      })}
+    </svg>
+  );
+}

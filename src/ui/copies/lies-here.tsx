@@ -1,0 +1,105 @@
+'use client';
+/** What lies at the bytes that are shown: fields, files, and a way to them. */
+import Link from 'next/link';
+import { type ImageBytes } from '../data/queries';
+import { hexPlace, type MarkedRange } from '../parts/hex-rows';
+
+const FIELDS_LISTED = 60;
+
+export function marksOf(
+  { fields, doubts }: ImageBytes,
+  found: { offsets: readonly number[]; length: number } | undefined,
+  cursor: number | null,
+): MarkedRange[] {
+  return [
+    ...fields.map(({ offset, length, name, value }, i) => ({
+      offset,
+      length,
+      mark: i % 2 ? ('field-odd' as const) : ('field' as const),
+      name: `${name}: ${value}`,
+    })),
+    ...doubts.map((range) => ({
+      ...range,
+      mark: 'doubt' as const,
+      name: 'no sound sector filled it',
+    })),
+    ...(found?.offsets ?? []).map((offset) => ({
+      offset,
+      length: found!.length,
+      mark: 'found' as const,
+      name: 'found',
+    })),
+    ...(cursor === null ? [] : [{ offset: cursor, length: 1, mark: 'cursor' as const }]),
+  ];
+}
+
+/** What lies in the stretch that is shown, in words. */
+export function LiesHere({
+  data,
+  code,
+  onGo,
+}: {
+  data: ImageBytes;
+  code: string;
+  onGo: (place: number) => void;
+}) {
+  return (
+    <div className="text-[13px]">
+      {data.areas.map(({ name, offset, length, volume }) => (
+        <p key={`${name}${offset}`}>
+          <b>{name}</b>{' '}
+          <span className="text-ink-2">
+            {hexPlace(offset)} to {hexPlace(offset + length - 1)}
+            {volume && `, ${volume}`}
+          </span>
+        </p>
+      ))}
+      {data.files.map(({ id, path, pieces, deleted }) => (
+        <p key={id} className="truncate" title={path}>
+          <Link href={`/media/${code}#contents`} className="font-mono font-[650] hover:underline">
+            {path}
+          </Link>{' '}
+          <span className="text-ink-2">
+            {deleted && 'deleted, '}from its byte {hexPlace(pieces[0]!.at)}
+          </span>
+        </p>
+      ))}
+      {data.areas.length + data.files.length === 0 && (
+        <p className="text-ink-2">
+          No file and no table of a volume: free space, or of a kind that is not known.
+        </p>
+      )}
+      {data.doubts.length > 0 && (
+        <p className="mt-1 border-l-4 border-[var(--grade-doubtful)] px-2">
+          No sound sector filled{' '}
+          {data.doubts
+            .slice(0, 4)
+            .map(({ offset, length }) => `${hexPlace(offset)} to ${hexPlace(offset + length - 1)}`)
+            .join(', ')}
+          : zeros stand there.
+        </p>
+      )}
+      {data.fields.length > 0 && (
+        <table className="mt-2 w-full border-collapse text-[12px]" data-testid="fields">
+          <tbody>
+            {data.fields.slice(0, FIELDS_LISTED).map(({ offset, name, value }) => (
+              <tr key={offset + name} className="h-[24px] border-b border-line">
+                <td className="pr-2 font-mono">
+                  <button
+                    type="button"
+                    onClick={() => onGo(offset)}
+                    className="min-h-[24px] min-w-10 text-left hover:underline"
+                  >
+                    {hexPlace(offset)}
+                  </button>
+                </td>
+                <td className="pr-2 text-ink-2">{name}</td>
+                <td className="break-words">{value}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,130 @@
+'use client';
+/** Sections of a docket that are small enough to stand together: names, relations, sittings. */
+import { useMutation } from '@tanstack/react-query';
+import Link from 'next/link';
+import { Fragment } from 'react';
+import { post } from '../data/api';
+import { type DocketData } from '../data/queries';
+import { ErrorAlert, when } from '../parts/page';
+
+/**
+ * What the volumes call themselves, beside what the sticker says: taken as the title by one press.
+ */
+export function OwnNames({ data: { medium, contents } }: { data: DocketData }) {
+  const names = [
+    ...new Set(
+      contents.flatMap(({ label, inside }) =>
+        label?.trim() && inside === null ? [label.trim()] : [],
+      ),
+    ),
+  ];
+  const take = useMutation({
+    mutationFn: (title: string) => post(`/api/media/${encodeURIComponent(medium.code)}`, { title }),
+  });
+  if (names.length === 0) return null;
+  return (
+    <div className="mb-3 text-[13px]" data-testid="own-names">
+      <p>
+        {names.length === 1 ? 'The volume calls itself' : 'The volumes call themselves'}{' '}
+        {names.slice(0, 6).map((name, i) => (
+          <Fragment key={name}>
+            {i > 0 && ', '}
+            <b>“{name}”</b>
+            {name !== medium.title && (
+              <button
+                type="button"
+                onClick={() => take.mutate(name.slice(0, 200))}
+                className="ml-1.5 text-oxide underline"
+              >
+                take it as the title
+              </button>
+            )}
+          </Fragment>
+        ))}
+        ;{' '}
+        {medium.labelText ? (
+          <>the sticker says {medium.labelText}</>
+        ) : (
+          'nothing is noted of a sticker'
+        )}
+        ; the docket is titled <b>{medium.title}</b>.
+      </p>
+      <ErrorAlert>{take.error?.message}</ErrorAlert>
+    </div>
+  );
+}
+
+const RELATED = {
+  'copy-of': 'A copy of',
+  'has-copy': 'There is a copy of it:',
+  'not-the-same': 'Settled as not the same as',
+} as const;
+
+/** What was settled of it and others. */
+export function Related({ data: { medium, related } }: { data: DocketData }) {
+  if (related.length === 0) return null;
+  return (
+    <p className="mt-2 text-[13px]" data-testid="related">
+      {related.map(({ kind, code }, i) => (
+        <Fragment key={code}>
+          {i > 0 && ' · '}
+          {RELATED[kind]}{' '}
+          <Link href={`/media/${code}`} className="font-mono font-[650] hover:underline">
+            {code}
+          </Link>{' '}
+          (
+          <Link href={`/holdings/alike/${medium.code}/${code}`} className="text-oxide underline">
+            side by side
+          </Link>
+          )
+        </Fragment>
+      ))}
+    </p>
+  );
+}
+
+export function Sittings({ data: { sittings, copy } }: { data: DocketData }) {
+  if (sittings.length === 0)
+    return (
+      <p className="text-ink-2">
+        {copy ? `None here: taken in from ${copy.sourceName}.` : 'None yet.'}
+      </p>
+    );
+  return (
+    <table className="w-full border-collapse text-[13px]">
+      <thead>
+        <tr className="border-b border-line">
+          <th>Started</th>
+          <th>Station</th>
+          <th className="pr-4 text-right">Readings</th>
+          <th>Layout</th>
+          <th>How it came out</th>
+          <th>Capture</th>
+        </tr>
+      </thead>
+      <tbody>
+        {sittings.map((sitting) => (
+          <tr key={sitting.id} className="h-8 border-b border-line">
+            <td className="pr-4" suppressHydrationWarning>
+              {when(sitting.startedAt)}
+            </td>
+            <td className="pr-4">{sitting.stationId}</td>
+            <td className="pr-4 text-right">{sitting.readings}</td>
+            <td className="pr-4">{sitting.device ? 'blocks' : (sitting.layout ?? 'none')}</td>
+            <td className="pr-4">{sitting.now}</td>
+            <td>
+              {sitting.captureBlob && (
+                <a
+                  href={`/api/captures/${sitting.id}`}
+                  className="font-[650] text-oxide hover:underline"
+                >
+                  Download
+                </a>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

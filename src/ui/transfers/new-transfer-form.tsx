@@ -1,0 +1,242 @@
+'use client';
+/** Begins a transfer: which image, over which line, how fast, with what typed in first. */
+import { useMutation } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useRef, useState } from 'react';
+import { BLANK_KINDS } from '@/core/identify/writable-volume';
+import { post, troubleOf } from '../data/api';
+import { Button } from '../parts/button';
+import { grouped } from '../parts/grade';
+import { ErrorAlert } from '../parts/page';
+import { ImageSearch, type FoundImage } from '../writebacks/image-search';
+import { lasting } from './lasting';
+
+const field = 'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink';
+
+/** A way of two steps: the image as a file on a disk that the machine does read. */
+function TwoSteps({ image }: { image: FoundImage }) {
+  const [kind, setKind] = useState('fat12-1440');
+  const plan = useMutation({
+    mutationFn: () =>
+      post<{ id: number; name: string }>('/api/transfers/plans', { copyId: image.id, kind }),
+  });
+  const carriers = BLANK_KINDS.filter(({ bytes }) => bytes > image.bytes);
+  return (
+    <div className="border-t border-line pt-3">
+      <p className="mb-1">
+        Or in two steps: the image as a file on a disk that the machine reads, to be unpacked there.
+      </p>
+      {carriers.length === 0 ? (
+        <p>No volume here is large enough for it.</p>
+      ) : (
+        <p className="flex items-end gap-2">
+          <label className="flex-1">
+            The disk that carries it
+            <select
+              value={carriers.some(({ id }) => id === kind) ? kind : carriers[0]!.id}
+              onChange={(event) => setKind(event.target.value)}
+              className={field}
+            >
+              {carriers.map(({ id, title }) => (
+                <option key={id} value={id}>
+                  {title}
+                </option>
+              ))}
+            </select>
+          </label>
+          <Button disabled={plan.isPending} onClick={() => plan.mutate()}>
+            Plan both steps
+          </Button>
+        </p>
+      )}
+      <ErrorAlert>{plan.error?.message}</ErrorAlert>
+      {plan.data && (
+        <ol data-testid="steps" className="mt-2 list-decimal space-y-1 pl-6 text-ink">
+          <li>
+            <Link href={`/assembly/${plan.data.id}`} className="font-[650] text-oxide underline">
+              The disk that carries it
+            </Link>{' '}
+            is put together, with the image as <b className="font-mono">{plan.data.name}</b>. Settle
+            it, return it to a blank, and see it proved.
+          </li>
+          <li>
+            On the far machine put that disk in, and let its own program write{' '}
+            <b className="font-mono">{plan.data.name}</b> to a disk of {grouped(image.bytes)} bytes
+            {image.layout && ` (${image.layout})`}.
+          </li>
+          <li>
+            Read that disk here, if it comes back: its digest should be{' '}
+            <span className="font-mono">{image.sha256.slice(0, 16)} …</span>
+          </li>
+        </ol>
+      )}
+    </div>
+  );
+}
+
+export function NewTransferForm({
+  lines,
+}: {
+  lines: readonly { id: string; name: string; rates: number[] }[];
+}) {
+  const [image, setImage] = useState<FoundImage | null>(null);
+  const [about, setAbout] = useState({
+    line: lines[0]?.id ?? '',
+    rate: lines[0]?.rates.includes(9600) ? 9600 : (lines[0]?.rates[0] ?? 9600),
+    large: false,
+    loader: '',
+    typingRate: 10,
+    linePauseMs: 200,
+    nameThere: '',
+  });
+  const picker = useRef<HTMLInputElement>(null);
+  const start = useMutation({
+    mutationFn: () => post('/api/transfers', { ...about, fairCopyId: image!.id }),
+    onSuccess: () => setImage(null),
+  });
+  const set = (change: Partial<typeof about>) => setAbout({ ...about, ...change });
+  const line = lines.find(({ id }) => id === about.line);
+  const seconds =
+    about.loader.length / about.typingRate +
+    (about.loader.split('\n').length * about.linePauseMs) / 1000;
+  return (
+    <section
+      aria-label="Send an image"
+      className="mb-6 border border-line bg-sheet px-4 py-3 text-[13px] text-ink-2"
+    >
+      <ImageSearch label="Send an image to a far machine" onChoose={setImage} />
+      {image && (
+        <div className="mt-3 space-y-3">
+          <p className="text-[15px] text-ink">
+            <b className="font-mono">{image.code}</b> {image.title}{' '}
+            <span className="text-ink-2">
+              · {grouped(image.bytes)} bytes, {lasting(image.bytes, about.rate)} at this rate
+            </span>{' '}
+            <button
+              type="button"
+              onClick={() => setImage(null)}
+              className="ml-3 text-[13px] text-oxide underline"
+            >
+              Another one
+            </button>
+          </p>
+          {lines.length === 0 ? (
+            <p>The bench has no serial line, or can&rsquo;t be reached.</p>
+          ) : (
+            <>
+              <div className="grid grid-cols-4 gap-3">
+                <label>
+                  Line
+                  <select
+                    value={about.line}
+                    onChange={(event) => set({ line: event.target.value })}
+                    className={field}
+                  >
+                    {lines.map(({ id, name }) => (
+                      <option key={id} value={id}>
+                        {id}, {name}
+                      </option>
+                    ))}
+                  </select>
+                </label>
+                <label>
+                  Bits a second
+                  <select
+                    value={about.rate}
+                    onChange={(event) => set({ rate: Number(event.target.value) })}
+                    className={field}
+                  >
+                    {line?.rates.map((rate) => (
+                      <option key={rate} value={rate}>
+                        {rate}
+                      </option>
+                    ))}
+                  </select>
+                </label>
+                <label>
+                  Its name over there
+                  <input
+                    value={about.nameThere}
+                    onChange={(event) => set({ nameThere: event.target.value })}
+                    maxLength={60}
+                    className={`${field} font-mono`}
+                  />
+                </label>
+                <label className="flex items-center gap-2 pt-5">
+                  <input
+                    type="checkbox"
+                    checked={about.large}
+                    onChange={(event) => set({ large: event.target.checked })}
+                    className="size-4"
+                  />
+                  Blocks of 1,024 bytes
+                </label>
+              </div>
+              <label className="block">
+                A receiving program to be typed in first, where the far machine has none.{' '}
+                <button
+                  type="button"
+                  onClick={() => picker.current?.click()}
+                  className="text-oxide underline"
+                >
+                  From a file
+                </button>
+                <textarea
+                  data-testid="loader"
+                  value={about.loader}
+                  onChange={(event) => set({ loader: event.target.value })}
+                  rows={3}
+                  spellCheck={false}
+                  className={`${field} font-mono text-[13px]`}
+                />
+              </label>
+              <input
+                ref={picker}
+                type="file"
+                hidden
+                onChange={(event) => {
+                  void event.target.files?.[0]?.text().then((loader) => set({ loader }));
+                  event.target.value = '';
+                }}
+              />
+              {about.loader !== '' && (
+                <div className="flex gap-3">
+                  <label>
+                    Characters a second
+                    <input
+                      type="number"
+                      min={1}
+                      max={1000}
+                      value={about.typingRate}
+                      onChange={(event) => set({ typingRate: Number(event.target.value) || 1 })}
+                      className={`${field} w-32`}
+                    />
+                  </label>
+                  <label>
+                    Milliseconds behind a line
+                    <input
+                      type="number"
+                      min={0}
+                      max={20_000}
+                      value={about.linePauseMs}
+                      onChange={(event) => set({ linePauseMs: Number(event.target.value) || 0 })}
+                      className={`${field} w-40`}
+                    />
+                  </label>
+                  <p className="self-end pb-2">{Math.ceil(seconds)} seconds of typing</p>
+                </div>
+              )}
+              <p className="flex items-center gap-3">
+                <Button tone="primary" disabled={start.isPending} onClick={() => start.mutate()}>
+                  Send {image.code} over line {about.line}
+                </Button>
+                <ErrorAlert>{troubleOf(start.error)}</ErrorAlert>
+              </p>
+            </>
+          )}
+          <TwoSteps key={image.id} image={image} />
+        </div>
+      )}
+    </section>
+  );
+}
