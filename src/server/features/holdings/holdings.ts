@@ -123,8 +123,8 @@ function answersTo(words: readonly string[], met: readonly Met[]): SQL {
   return sql`(${and(...described)} or ${holdings.mediumId} = any(${sql.param(ids)}::int[]))`;
 }
 
-function copiesWhere(db: Executor, where: SQL, limit: number) {
-  return db
+const copiesOf = (db: Executor, ids: readonly number[]) =>
+  db
     .select({
       id: holdings.copyId,
       code: holdings.code,
@@ -153,10 +153,8 @@ function copiesWhere(db: Executor, where: SQL, limit: number) {
     .from(holdings)
     .innerJoin(media, eq(media.id, holdings.mediumId))
     .innerJoin(fairCopies, eq(fairCopies.id, holdings.copyId))
-    .where(where)
-    .orderBy(asc(holdings.code))
-    .limit(limit);
-}
+    .where(sql`${holdings.copyId} = any(${sql.param(ids)}::int[])`)
+    .orderBy(asc(holdings.code));
 
 /** How many of the media that answer each value of a facet would leave, most first. */
 function facetCounts(facet: Facet, chosenOf: Narrowing): SQL {
@@ -185,16 +183,21 @@ async function allFacets(db: Executor, chosenOf: Narrowing, answers: SQL) {
   ) as Record<Facet, { value: string; count: number }[]>;
 }
 
-/** Files whose paths hold every word, or whose digest begins with it. */
-const named = (words: readonly string[]): SQL =>
-  sql.join(
+/**
+ * Files whose paths hold every word, or whose digest begins with it. Within volumes that are known
+ * the index of all paths is kept out of it: a common word's list is longer than their files.
+ */
+const named = (words: readonly string[], { within = false } = {}): SQL => {
+  const path = within ? sql`(${files.pathFolded} || '')` : sql`${files.pathFolded}`;
+  return sql.join(
     words.map((word) =>
       /^[0-9a-f]{6,64}$/.test(word)
-        ? sql`(${files.pathFolded} like ${like(word)} or ${files.sha256} between ${word} and ${`${word}g`})`
-        : sql`${files.pathFolded} like ${like(word)}`,
+        ? sql`(${path} like ${like(word)} or ${files.sha256} between ${word} and ${`${word}g`})`
+        : sql`${path} like ${like(word)}`,
     ),
     sql` and `,
   );
+};
 
 function filesNamed(
   db: Executor,
@@ -220,7 +223,7 @@ function filesNamed(
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
     .where(
       sql`${files.volumeId} = any(${sql.param(volumeIds)}::int[]) and ${files.kind} = 'file'
-      and ${named(words)}`,
+      and ${named(words, { within: true })}`,
     )
     .orderBy(asc(media.code), asc(volumes.id), asc(files.position))
     .limit(limit);
@@ -296,8 +299,7 @@ export async function searchHoldings(db: Executor, question: z.input<typeof Hold
   const where = sql`${answers} and ${fits}`;
   const shown = (1 + more) * AT_ONCE;
   const isNarrowed = FACETS.some((facet) => narrowing[facet] !== undefined);
-  const [copies, ids, facets, ofFiles, texts] = await Promise.all([
-    copiesWhere(db, where, shown),
+  const [ids, facets, ofFiles, texts] = await Promise.all([
     db
       .select({ id: holdings.copyId, total: sql<number>`(count(*) over ())::int` })
       .from(holdings)
@@ -312,11 +314,13 @@ export async function searchHoldings(db: Executor, question: z.input<typeof Hold
   ]);
   const found =
     ofFiles.volumeIds.length > 0 ? await filesNamed(db, words, ofFiles.volumeIds, shown) : [];
+  const listed = ids.slice(0, shown).map(({ id }) => id);
+  const total = ids[0]?.total ?? 0;
   return {
-    total: ids[0]?.total ?? 0,
-    copies,
+    total,
+    copies: await copiesOf(db, listed),
     /** Of all that answer, where there are not more than can be taken out at once. */
-    copyIds: (ids[0]?.total ?? 0) > MAX_IDS ? [] : ids.map(({ id }) => id),
+    copyIds: total > MAX_IDS ? [] : ids.map(({ id }) => id),
     facets,
     found,
     filesFound: ofFiles.files,
