@@ -38,7 +38,7 @@ const config = {
       ...base,
       displayName: 'core',
       testMatch: [
-        '<rootDir>/src/{core,benchlink,cli,ui,standin}/**/*.test.ts',
+        '<rootDir>/src/{core,benchlink,cli,ui,standin}/**/*.test.{ts,tsx}',
         '<rootDir>/demo/**/*.test.ts',
       ],
     },

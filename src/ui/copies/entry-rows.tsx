@@ -4,7 +4,7 @@ import type { ReactNode } from 'react';
 import type { DocketData } from '../data/queries';
 import { GradeSwatch, grouped } from '../parts/grade';
 import { hexPlace } from '../parts/hex-rows';
-import { doubtPlaces } from './reading-column';
+import { doubtPlaces } from './doubt-places';
 
 export type Entry = DocketData['contents'][number]['entries'][number];
 

@@ -10,9 +10,10 @@ import { fileFields } from '@/core/structure/structure';
 import { LINE_ENDS, nameOfSet, usualSet, type LineEnds } from '@/core/text/character-sets';
 import type { DocketData } from '../data/queries';
 import { grouped } from '../parts/grade';
-import { HexRows, hexPlace, type MarkedRange } from '../parts/hex-rows';
+import { HexRows, type MarkedRange } from '../parts/hex-rows';
 import { useKey } from '../parts/keys';
 import { readFile, SETS, USUAL, type Shown, type TextChoice } from './file-reading';
+import { doubtPlaces } from './doubt-places';
 
 export type ReadableFile = Pick<
   DocketData['contents'][number]['entries'][number],
@@ -21,6 +22,7 @@ export type ReadableFile = Pick<
 
 /** Bytes listed as hexadecimal before the rest is left out. */
 const HEX_BYTES = 4096;
+
 const END_NAMES: Record<LineEnds, string> = {
   any: 'any line end',
   cr: 'CR',
@@ -36,19 +38,6 @@ async function fetchPreview(id: number): Promise<Uint8Array<ArrayBuffer>> {
       ((await response.json()) as { error?: string }).error ?? "The file can't be read.",
     );
   return new Uint8Array(await response.arrayBuffer());
-}
-
-/** The places of a file's doubtful sectors, in a sentence; null where it has none. */
-export function doubtPlaces(doubts: readonly { offset: number; length: number }[]): string | null {
-  if (doubts.length === 0) return null;
-  const places = doubts
-    .slice(0, 6)
-    .map(({ offset }) => hexPlace(offset))
-    .join(', ');
-  return (
-    `${doubts.length} ${doubts.length === 1 ? 'sector' : 'sectors'} in doubt at ` +
-    `${places}${doubts.length > 6 ? ' …' : ''}`
-  );
 }
 
 function Pixels({ picture, label }: { picture: Picture; label: string }) {

@@ -82,7 +82,7 @@ export const writebacks = pgTable(
   ],
 );
 
-/** write-backs that wait for the next blank in a station, first come first. */
+/** Write-backs that wait for the next blank in a station, first come first. */
 export const writebackQueue = pgTable(
   'writeback_queue',
   {
