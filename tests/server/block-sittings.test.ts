@@ -27,6 +27,7 @@ import { listStations } from '@/server/features/stations/stations';
 import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { deviceScenario } from '../../demo/devices';
 import { until } from '../support/application';
+import { readConfigAnew } from '@/server/platform/config';
 import { serverSuite } from '../support/server-suite';
 
 jest.setTimeout(400_000);
@@ -338,6 +339,7 @@ test('a file of the server’s own on the allow-list is a station, read only; an
   });
   await removeMedium(db(), who, station.id);
   process.env.SPINDLE_DEVICES = '';
+  readConfigAnew();
   expect((await listStations(db())).some(({ id: each }) => each === station.id)).toBe(false);
   await expect(placeMedium(db(), who, station.id, 'OWN-0001')).rejects.toThrow('not on the list');
 });
