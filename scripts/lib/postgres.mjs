@@ -121,7 +121,7 @@ export async function startPostgres({ dataFolder, port, database = 'spindle', fa
     listen_addresses: '127.0.0.1',
     unix_socket_directories: '',
     port: String(port),
-    max_connections: '60',
+    max_connections: '200',
     // Discs come in by the gigabyte: a checkpoint each would cost half the time.
     max_wal_size: '4GB',
     shared_buffers: '256MB',
