@@ -84,7 +84,7 @@ export function HoldingsTable({ copies }: Pick<Holdings, 'copies'>) {
           <th>Lender</th>
           <th>Volume</th>
           <th className="pr-4 text-right">Files</th>
-          <th className="whitespace-nowrap">In doubt</th>
+          <th className="whitespace-nowrap pr-4">In doubt</th>
           <th>SHA-256</th>
           <th>Also held as</th>
         </tr>

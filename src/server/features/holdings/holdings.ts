@@ -323,7 +323,7 @@ export async function searchHoldings(db: Executor, question: z.input<typeof Hold
     copyIds: total > MAX_IDS ? [] : ids.map(({ id }) => id),
     facets,
     found,
-    filesFound: ofFiles.files,
+    filesFound: Math.min(ofFiles.files, MAX_FILES_COUNTED),
     /** Fewer files were counted than there are, as there are very many. */
     moreFiles: !isAll,
     texts,
