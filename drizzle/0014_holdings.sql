@@ -54,7 +54,9 @@ BEGIN
   CASE TG_TABLE_NAME
     WHEN 'media' THEN SELECT array_agg(id) INTO ids FROM changed;
     WHEN 'fair_copies' THEN
-      SELECT array_agg(DISTINCT f.medium_id) INTO ids FROM fair_copies f WHERE f.image_sha256 IN (SELECT image_sha256 FROM changed) OR f.medium_id IN (SELECT medium_id FROM changed);
+      SELECT array_agg(touched.id) INTO ids FROM (
+        SELECT medium_id AS id FROM changed
+        UNION SELECT f.medium_id FROM changed c JOIN fair_copies f ON f.image_sha256 = c.image_sha256) AS touched;
     WHEN 'relations' THEN SELECT array_agg(medium_id) INTO ids FROM changed;
     ELSE SELECT array_agg(DISTINCT f.medium_id) INTO ids FROM changed c JOIN fair_copies f ON f.id = c.fair_copy_id;
   END CASE;

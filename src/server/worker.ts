@@ -19,6 +19,7 @@ import { runWriteback } from './features/writebacks/writeback-job';
 /** More than the jobs at once: each may want a second for a moment. */
 const CONNECTIONS = 20;
 const WATCH_MS = 500;
+const ALIVE_MS = 3000;
 
 const connection = connectDatabase(undefined, CONNECTIONS);
 const engine = new JobEngine(
@@ -33,9 +34,12 @@ const engine = new JobEngine(
     transfer: runTransfer,
   },
   log(),
-  // Whoever started this process, and listens, hears that it is not stuck.
-  () => process.send?.('alive'),
 );
+// Whoever started this process, and listens, hears that it is not stuck; whether the database
+// answers is another matter.
+setInterval(() => {
+  if (process.connected) process.send?.('alive');
+}, ALIVE_MS).unref();
 log().info(configWithoutSecrets(), 'worker starts');
 const stopListening = await listenForJobs(() => void engine.look());
 engine.start();

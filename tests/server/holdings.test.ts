@@ -575,25 +575,35 @@ test('a disc of twenty thousand files is listed page by page, each once, with co
     .returning();
   await db().execute(sql`insert into files (volume_id, position, path, recorded_name, kind, bytes,
       locked, deleted, damaged, extents, sectors_in_doubt)
-    select ${volume!.id}, i, case when i = 0 then 'D' else 'D/F' || i end, 'F', case when i = 0 then 'directory' else 'file' end,
+    select ${volume!.id}, i, case i when 0 then 'D' when 20001 then 'EMPTY' when 20002 then 'D/E' else 'D/E/F' || i end, 'F',
+      case when i in (0, 20001, 20002) then 'directory' else 'file' end,
       2048, false, false, i % 1000 = 1, jsonb_build_array(jsonb_build_object('offset', i * 4000, 'length', 2048)), 0
-    from generate_series(0, 20000) i`);
+    from generate_series(0, 20002) i`);
   const page = await docket(code);
   expect(JSON.stringify(page).length).toBeLessThan(300_000);
-  expect(page.contents[0]).toMatchObject({ entryCount: 20_001, liveFiles: 20_000, hurtFiles: 20 });
+  expect(page.contents[0]).toMatchObject({ entryCount: 20_003, liveFiles: 20_000, hurtFiles: 20 });
   expect(page.contents[0]!.entries[0]).toMatchObject({ path: 'D', extractable: true });
   const space = page.contents[0]!.space;
   expect(space.length).toBeLessThanOrEqual(2000);
-  expect([space[0]![0], space.at(-1)![1]]).toEqual([0, 20_000 * 4000 + 2048]);
+  expect([space[0]![0], space.at(-1)![1]]).toEqual([0, 20_002 * 4000 + 2048]);
   const paths = new Set<string>();
+  const folders: unknown[] = [];
   let pages = 0;
   for (let after: number | null = -1; after !== null; pages++) {
     const question = EntriesQuestion.parse({ volume: volume!.id, after });
     const { entries, next } = await listEntries(db(), copy!.id, question);
-    for (const { path } of entries) paths.add(path);
+    for (const { path, kind, extractable } of entries) {
+      paths.add(path);
+      if (kind === 'directory') folders.push([path, extractable]);
+    }
     after = next;
   }
-  expect([paths.size, pages]).toEqual([20_001, 81]);
+  expect([paths.size, pages]).toEqual([20_003, 81]);
+  expect(folders).toEqual([
+    ['D', true],
+    ['EMPTY', false],
+    ['D/E', true],
+  ]);
   // A volume of another copy is none of this one's.
   const other = EntriesQuestion.parse({ volume: volume!.id });
   expect((await listEntries(db(), copy!.id + 1, other)).entries).toEqual([]);

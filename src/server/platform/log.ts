@@ -8,10 +8,11 @@ import { config } from './config';
 const shared = globalThis as { spindleLog?: pino.Logger };
 
 /** Parameters of a failed query may be somebody's data: only its code and place are told. */
-function describeError(error: Error): object {
+export function describeError(error: Error): object {
   const { name, stack, cause } = error;
   const code = (error as { code?: string }).code;
-  const isQuery = 'query' in error || 'params' in error;
+  // The mapper's errors carry query and parameters; PostgreSQL's own, with a severity, quote values.
+  const isQuery = 'query' in error || 'params' in error || 'severity' in error;
   return {
     name,
     ...(code && { code }),

@@ -1,7 +1,7 @@
 'use client';
 /** What is shown of Arrivals: how it is narrowed and ordered, and the row that keys mean. */
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useDeferredValue, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { useScanned } from '../frame/scanner';
 import { useKey } from '../parts/keys';
 import { arrivalsQuery, FIRST_ARRIVALS, type Arrivals, type ArrivalsAsked } from '../data/queries';
@@ -15,7 +15,10 @@ export function useArrivals() {
   const [chosenCode, setChosenCode] = useState('');
   // The chosen one stays when nothing of it is to be completed any more, so that the next key still
   // means it.
-  const question = asked.incomplete === '1' ? { ...asked, keep: chosenCode } : asked;
+  const question = useMemo(
+    () => (asked.incomplete === '1' ? { ...asked, keep: chosenCode } : asked),
+    [asked, chosenCode],
+  );
   const { data } = useQuery({
     ...arrivalsQuery(useDeferredValue(question)),
     placeholderData: keepPreviousData,

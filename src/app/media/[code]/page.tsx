@@ -1,4 +1,4 @@
-import { DocketView } from '@/ui/media/docket-view';
+import { DocketView } from '@/ui/media/docket/docket-view';
 import { WithDocket } from './with-docket';
 
 export const dynamic = 'force-dynamic';

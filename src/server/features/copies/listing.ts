@@ -2,7 +2,7 @@
  * What lies on the volumes of a copy, as a page lists it: so many entries at once and more when
  * asked, counts and pictures of all of them.
  */
-import { and, asc, count, eq, gt, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { filesByBlock, filesOn, type Placed } from '@/core/block/files-on-blocks';
 import type { Executor } from '@/server/platform/db/database';
@@ -48,6 +48,30 @@ export const EntriesQuestion = z.object({
   after: z.coerce.number().int().min(-1).default(-1),
 });
 
+/** Folders of a volume in which, however deep, a file can be taken out; in one pass over its paths. */
+async function foldersWithFiles(db: Executor, volumeId: number): Promise<Set<string>> {
+  const rows = await db
+    .select({ path: files.path })
+    .from(files)
+    .where(
+      and(
+        eq(files.volumeId, volumeId),
+        eq(files.kind, 'file'),
+        sql`${files.recoverable} is distinct from 'none'`,
+      ),
+    );
+  const folders = new Set<string>();
+  for (const { path } of rows) {
+    let end = path.lastIndexOf('/');
+    // What is above a folder that is known is known as well.
+    while (end > 0 && !folders.has(path.slice(0, end))) {
+      folders.add(path.slice(0, end));
+      end = path.lastIndexOf('/', end - 1);
+    }
+  }
+  return folders;
+}
+
 /** A page of a volume's entries, in its own order. */
 export async function listEntries(
   db: Executor,
@@ -55,14 +79,7 @@ export async function listEntries(
   { volume, after }: z.output<typeof EntriesQuestion>,
 ) {
   const rows = await db
-    .select({
-      ...columns,
-      /** Of a folder: whether anything in it can be taken out. */
-      extractable: sql<boolean>`(files.kind = 'directory' and exists (select 1 from files inner_file
-        where inner_file.volume_id = files.volume_id and inner_file.kind = 'file'
-        and inner_file.recoverable is distinct from 'none'
-        and starts_with(inner_file.path, files.path || '/')))`,
-    })
+    .select(columns)
     .from(files)
     .innerJoin(volumes, eq(volumes.id, files.volumeId))
     .where(
@@ -70,7 +87,16 @@ export async function listEntries(
     )
     .orderBy(asc(files.position))
     .limit(AT_ONCE);
-  return { entries: rows, next: rows.length === AT_ONCE ? rows.at(-1)!.position : null };
+  const hasFolders = rows.some(({ kind }) => kind === 'directory');
+  const filled = hasFolders ? await foldersWithFiles(db, volume) : new Set<string>();
+  return {
+    entries: rows.map((row) => ({
+      ...row,
+      /** Of a folder: whether anything in it can be taken out. */
+      extractable: row.kind === 'directory' && filled.has(row.path),
+    })),
+    next: rows.length === AT_ONCE ? rows.at(-1)!.position : null,
+  };
 }
 
 type SpaceState = 'file' | 'doubt' | 'deleted';
@@ -126,18 +152,13 @@ async function rowsOf(db: Executor, volumeId: number): Promise<FileRow[]> {
   return db.select().from(files).where(eq(files.volumeId, volumeId)).orderBy(asc(files.position));
 }
 
-async function countsOf(db: Executor, volumeId: number) {
-  const live = sql`${files.kind} = 'file' and not ${files.deleted}`;
-  const [row] = await db
-    .select({
-      entryCount: count(),
-      liveFiles: sql<number>`(count(*) filter (where ${live}))::int`,
-      hurtFiles: sql<number>`(count(*) filter (where ${live}
-        and (${files.sectorsInDoubt} > 0 or ${files.damaged})))::int`,
-    })
-    .from(files)
-    .where(eq(files.volumeId, volumeId));
-  return row!;
+function countsOf(rows: readonly FileRow[]) {
+  const live = rows.filter((row) => isFile(row) && !row.deleted);
+  return {
+    entryCount: rows.length,
+    liveFiles: live.length,
+    hurtFiles: live.filter(({ sectorsInDoubt, damaged }) => sectorsInDoubt > 0 || damaged).length,
+  };
 }
 
 /** The volumes of a copy, each with its first entries. */
@@ -150,9 +171,8 @@ export async function listVolumes(db: Executor, copyId: number) {
   return Promise.all(
     rows.map(async (volume) => {
       const isMain = volume.view === null;
-      const [page, counts, all] = await Promise.all([
+      const [page, all] = await Promise.all([
         listEntries(db, copyId, { volume: volume.id, after: -1 }),
-        countsOf(db, volume.id),
         rowsOf(db, volume.id),
       ]);
       const main = isMain
@@ -163,7 +183,7 @@ export async function listVolumes(db: Executor, copyId: number) {
       return {
         ...volume,
         ...page,
-        ...counts,
+        ...countsOf(all),
         space: isMain ? spaceOf(volume, all) : [],
         compared: isMain ? null : compareView(all, main ? await rowsOf(db, main.id) : []),
       };

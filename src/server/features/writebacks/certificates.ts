@@ -139,7 +139,7 @@ async function seal(
   db: Executor,
   id: number,
   edition: number,
-  options: CertificateOptions,
+  options: CertificateOptions & { notBefore?: Date },
 ): Promise<void> {
   const certificate = await buildCertificate(db, id, options);
   const json = new TextEncoder().encode(`${JSON.stringify(certificate, null, 1)}\n`);
@@ -153,6 +153,9 @@ async function seal(
       jsonSha256: toHex(nodeDigester.sha256(json)),
       pdf,
       pdfSha256: toHex(nodeDigester.sha256(pdf)),
+      // Never before what it tells of, or it would be sealed again at each look: the clocks of two
+      // machines may differ.
+      sealedAt: new Date(Math.max(Date.now(), options.notBefore?.getTime() ?? 0)),
     })
     .onConflictDoNothing();
 }
@@ -175,7 +178,10 @@ export async function sealCertificate(db: Executor, id: number): Promise<void> {
   const last = sealed.at(-1);
   const lastOfTrial = last && last.edition > FIRST_EDITION ? last : null;
   if (row.outcomeAt && (!lastOfTrial || lastOfTrial.sealedAt < row.outcomeAt))
-    await seal(db, id, (last?.edition ?? FIRST_EDITION) + 1, { withTrial: true });
+    await seal(db, id, (last?.edition ?? FIRST_EDITION) + 1, {
+      withTrial: true,
+      notBefore: row.outcomeAt,
+    });
 }
 
 /** `latest` is the edition with what was told of the trial, where anything was. */

@@ -40,12 +40,13 @@ function failure(error: unknown): Response {
     return json({ error: 'Some fields need another look.', fields }, 422);
   }
   if (error instanceof SyntaxError) return json({ error: 'The request is no JSON.' }, 400);
-  log().error({ err: error, requestId: randomUUID() }, 'request failed');
+  const requestId = randomUUID();
+  log().error({ err: error, requestId }, 'request failed');
   return json(
     {
       error:
         'Something went wrong here; nothing that was read is lost. Try again, and look ' +
-        'at the log if it stays.',
+        `at the log for ${requestId} if it stays.`,
     },
     500,
   );

@@ -67,8 +67,6 @@ export class JobEngine {
     private readonly connection: Connection,
     private readonly handlers: JobHandlers,
     private readonly log: EngineLog,
-    /** Told with every heartbeat that came through. */
-    private readonly onBeat: () => void = () => undefined,
   ) {}
 
   start(): void {
@@ -134,7 +132,7 @@ export class JobEngine {
   private async keepAlive(): Promise<void> {
     if (!this.workerId) return;
     try {
-      if (await beat(this.connection.db, this.workerId)) return this.onBeat();
+      if (await beat(this.connection.db, this.workerId)) return;
       // Another worker gave this one up: what it has at work belongs to others now.
       this.leases.abort();
       this.leases = new AbortController();

@@ -3,9 +3,9 @@
 import { useMutation } from '@tanstack/react-query';
 import Link from 'next/link';
 import type { FormEvent } from 'react';
-import { post } from '../data/api';
-import type { DocketData } from '../data/queries';
-import { ErrorAlert } from '../parts/page';
+import { post } from '@/ui/data/api';
+import type { DocketData } from '@/ui/data/queries';
+import { ErrorAlert } from '@/ui/parts/page';
 
 const field = 'border border-line bg-sheet px-2 py-1 text-[14px]';
 

@@ -1,6 +1,6 @@
 'use client';
 /** What a docket's index and headline say of each part: done, in doubt, or missing. */
-import { type DocketData } from '../data/queries';
+import { type DocketData } from '@/ui/data/queries';
 
 export interface Part {
   id: string;

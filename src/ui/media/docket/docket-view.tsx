@@ -6,17 +6,17 @@
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
-import { docketQuery } from '../data/queries';
-import { EventList, MediumRow, EmptyState } from '../parts/page';
-import { Contents } from '../copies/contents';
+import { docketQuery } from '@/ui/data/queries';
+import { EventList, MediumRow, EmptyState } from '@/ui/parts/page';
+import { Contents } from '@/ui/copies/contents';
 import { SIDE_WORDS } from '@/core/condition';
-import { Copies } from '../copies/copies';
+import { Copies } from '@/ui/copies/copies';
 import { Origin } from './origin';
-import { Papers } from './papers';
+import { Papers } from '../papers';
 import { SetPanel } from './set-panel';
-import { Surface } from '../copies/surface';
-import { ReadingColumn, type ReadableFile } from '../copies/reading-column';
-import { WritebackEntry } from '../writebacks/writeback-entry';
+import { Surface } from '@/ui/copies/surface';
+import { ReadingColumn, type ReadableFile } from '@/ui/copies/reading-column';
+import { WritebackEntry } from '@/ui/writebacks/writeback-entry';
 import { type Part, partsOf, headline } from './docket-parts';
 import { OwnNames, Related, Sittings } from './docket-sections';
 

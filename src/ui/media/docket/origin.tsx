@@ -5,9 +5,9 @@
  */
 import { useMutation } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
-import { post } from '../data/api';
-import type { DocketData } from '../data/queries';
-import { ErrorAlert } from '../parts/page';
+import { post } from '@/ui/data/api';
+import type { DocketData } from '@/ui/data/queries';
+import { ErrorAlert } from '@/ui/parts/page';
 
 const FIELDS = [
   ['machine', 'The machine it was in'],

@@ -3,9 +3,9 @@
 import { useMutation } from '@tanstack/react-query';
 import Link from 'next/link';
 import { Fragment } from 'react';
-import { post } from '../data/api';
-import { type DocketData } from '../data/queries';
-import { ErrorAlert, when } from '../parts/page';
+import { post } from '@/ui/data/api';
+import { type DocketData } from '@/ui/data/queries';
+import { ErrorAlert, when } from '@/ui/parts/page';
 
 /**
  * What the volumes call themselves, beside what the sticker says: taken as the title by one press.
