@@ -13,7 +13,7 @@ const esm = [
 const base = {
   transform: {
     '^.+\\.m?[jt]sx?$': [
-      '@swc/jest',
+      '<rootDir>/scripts/lib/jest-transform.cjs',
       {
         jsc: {
           target: 'es2022',

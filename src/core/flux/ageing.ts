@@ -4,7 +4,7 @@
  * time, dropouts that do not, a dirty head, a drive a little off its speed. Seeded: the same seed
  * gives the same disk.
  */
-import { seededRandom, type Random } from '../bits/random';
+import { seededRandom, sineOfTurn, type Random } from '../bits/random';
 import { shiftDirection } from './precompensation';
 import { packTimes, type TurnTransitions } from './synthesis';
 import type { TrackReading } from './reading';
@@ -74,16 +74,14 @@ function noiseTurn(random: Random, turnSeconds: number): Float64Array {
   return Float64Array.from(places).sort();
 }
 
-/** Moments in order; they nearly are already, so that each goes past few others. */
-function inOrder(times: readonly number[]): Float64Array {
-  const ordered = Float64Array.from(times);
-  for (let i = 1; i < ordered.length; i++) {
-    const time = ordered[i]!;
+/** Puts the first `count` moments in order; they nearly are, so that each goes past few others. */
+function order(times: Float64Array, count: number): void {
+  for (let i = 1; i < count; i++) {
+    const time = times[i]!;
     let at = i - 1;
-    for (; at >= 0 && ordered[at]! > time; at--) ordered[at + 1] = ordered[at]!;
-    ordered[at + 1] = time;
+    for (; at >= 0 && times[at]! > time; at--) times[at + 1] = times[at]!;
+    times[at + 1] = time;
   }
-  return ordered;
 }
 
 /**
@@ -105,6 +103,36 @@ function stretchedTurn(
   );
 }
 
+/** What ageing and the drive do to the transitions of one track. */
+interface Wear {
+  weak: readonly Stretch[];
+  dropouts: readonly Stretch[];
+  stretched: NonNullable<Ageing['stretched']>;
+  /** In shares of a turn. */
+  jitter: number;
+  weakJitter: number;
+  shift: number;
+  /** Share of the transitions that dirt hides. */
+  loss: number;
+}
+
+function wearAt(ageing: Ageing, at: ReadingConditions): Wear {
+  const here = ({ cylinder, head }: Stretch) => cylinder === at.cylinder && head === at.head;
+  const depth = at.cylinders > 1 ? at.cylinder / (at.cylinders - 1) : 0;
+  const jitter =
+    ageing.jitterNs * (1 + (ageing.innerFactor - 1) * depth) + DIRT_JITTER_NS * at.dirt;
+  const nsOfTurn = NANOSECOND / at.turnSeconds;
+  return {
+    weak: ageing.weak.filter(here),
+    dropouts: ageing.dropouts.filter(here),
+    stretched: (ageing.stretched ?? []).filter(here),
+    jitter: nsOfTurn * jitter,
+    weakJitter: nsOfTurn * (jitter + WEAK_JITTER_NS),
+    shift: nsOfTurn * ageing.peakShiftNs * depth,
+    loss: at.dirt > 0 ? DIRT_LOSS * at.dirt * at.dirt : 0,
+  };
+}
+
 /**
  * Places that differ each time need a stream that does: `reading` counts the readings of this
  * medium.
@@ -116,43 +144,53 @@ export function simulateReading(
   reading: number,
 ): TrackReading {
   const random = seededRandom(`${ageing.seed}/${at.cylinder}/${at.head}/${reading}`);
-  const here = ({ cylinder, head }: Stretch) => cylinder === at.cylinder && head === at.head;
-  const weak = ageing.weak.filter(here);
-  const dropouts = ageing.dropouts.filter(here);
-  const depth = at.cylinders > 1 ? at.cylinder / (at.cylinders - 1) : 0;
-  const jitter =
-    ageing.jitterNs * (1 + (ageing.innerFactor - 1) * depth) + DIRT_JITTER_NS * at.dirt;
-  const shift = ageing.peakShiftNs * depth;
-  const nsOfTurn = NANOSECOND / at.turnSeconds;
+  const wear = wearAt(ageing, at);
   const turnTicks = at.turnSeconds * at.tickHz;
-  const wowPhase = random.next() * 2 * Math.PI;
-  const stretched = (ageing.stretched ?? []).filter(here);
-  const times: number[] = [];
-  for (let revolution = 0; revolution < at.revolutions; revolution++) {
-    const laid = turn ?? noiseTurn(random, at.turnSeconds);
-    const source = stretched.length > 0 ? stretchedTurn(laid, stretched) : laid;
-    for (let i = 0; i < source.length; i++) {
-      const place = source[i]!;
-      if (dropouts.length > 0 && inside(dropouts, place)) continue;
-      const isWeak = weak.length > 0 && inside(weak, place);
-      if (isWeak && random.next() < WEAK_LOSS) continue;
-      if (at.dirt > 0 && random.next() < DIRT_LOSS * at.dirt * at.dirt) continue;
-      let moved =
-        place +
-        nsOfTurn *
-          (random.normal() * (isWeak ? jitter + WEAK_JITTER_NS : jitter) +
-            shift * shiftDirection(source, i));
-      moved +=
-        (WOW / (2 * Math.PI)) * (Math.sin(2 * Math.PI * moved + wowPhase) - Math.sin(wowPhase));
-      times.push((revolution + moved) * turnTicks);
-    }
-  }
+  const wowPhase = random.next();
+  const laid = Array.from({ length: at.revolutions }, () => {
+    const source = turn ?? noiseTurn(random, at.turnSeconds);
+    return wear.stretched.length > 0 ? stretchedTurn(source, wear.stretched) : source;
+  });
+  const times = new Float64Array(laid.reduce((sum, { length }) => sum + length, 0));
+  let count = 0;
+  for (const [revolution, source] of laid.entries())
+    count = readTurn(source, wear, random, { revolution, wowPhase, turnTicks }, times, count);
+  order(times, count);
+  for (let i = 0; i < count && times[i]! < 0; i++) times[i] = 0;
   const index = Array.from({ length: at.revolutions + 1 }, (_, i) => Math.round(i * turnTicks));
-  return {
-    cylinder: at.cylinder,
-    head: at.head,
-    pass: at.pass,
-    index,
-    flux: packTimes(inOrder(times).map((time) => Math.max(0, time))),
-  };
+  const { cylinder, head, pass } = at;
+  return { cylinder, head, pass, index, flux: packTimes(times, count) };
+}
+
+interface TurnRead {
+  revolution: number;
+  wowPhase: number;
+  turnTicks: number;
+}
+
+/** The moments at which a head meets the transitions of one turn, in ticks; gives how many stand. */
+function readTurn(
+  source: TurnTransitions,
+  { weak, dropouts, jitter, weakJitter, shift, loss }: Wear,
+  random: Random,
+  { revolution, wowPhase, turnTicks }: TurnRead,
+  times: Float64Array,
+  from: number,
+): number {
+  const wow = WOW / (2 * Math.PI);
+  const wowAtIndex = sineOfTurn(wowPhase);
+  let count = from;
+  for (let i = 0; i < source.length; i++) {
+    const place = source[i]!;
+    if (dropouts.length > 0 && inside(dropouts, place)) continue;
+    const isWeak = weak.length > 0 && inside(weak, place);
+    if (isWeak && random.next() < WEAK_LOSS) continue;
+    if (loss > 0 && random.next() < loss) continue;
+    const pushed = shift === 0 ? 0 : shift * shiftDirection(source, i);
+    const spread = isWeak ? weakJitter : jitter;
+    const moved = place + (spread === 0 ? 0 : random.normal() * spread) + pushed;
+    times[count++] =
+      (revolution + moved + wow * (sineOfTurn(moved + wowPhase) - wowAtIndex)) * turnTicks;
+  }
+  return count;
 }

@@ -83,10 +83,11 @@ export function writtenTurn(
 ): TurnTransitions {
   const start = reading.index[0] ?? 0;
   const times = timesOfReading(reading, tickHz);
-  const places: number[] = [];
+  const places = new Float64Array(times.length);
+  let count = 0;
   for (const time of times) {
     const place = (time - start) / turnTicks;
-    if (place >= 0 && place < 1) places.push(place);
+    if (place >= 0 && place < 1) places[count++] = place;
   }
-  return Float64Array.from(places);
+  return places.slice(0, count);
 }

@@ -6,7 +6,7 @@
 import { IntervalBuffer, type TrackReading } from '@/core/flux/reading';
 
 /** One of the equal parts of a turn. */
-interface TimingPart {
+export interface TimingPart {
   /**
    * Length of the cell here against the whole reading's, as a share: 0.01 is one hundredth longer.
    */
@@ -41,19 +41,19 @@ export function timingOfTurn(
   const drifts = new Float64Array(parts);
   const squares = new Float64Array(parts);
   const counts = new Int32Array(parts);
+  const longest = cellTicks * (1 + MAX_DRIFT);
+  const shortest = cellTicks * (1 - MAX_DRIFT);
   let cell = cellTicks;
   let at = 0;
   for (let i = 0; i < count; i++) {
     const interval = ticks[i]!;
     at += interval;
     if (at >= fromTick + turnTicks) break;
-    const run = Math.round(interval / cell);
+    const run = Math.floor(interval / cell + 0.5);
     if (run < 1 || run > LONGEST_RUN) continue;
-    const error = interval / run - cell;
-    cell = Math.min(
-      cellTicks * (1 + MAX_DRIFT),
-      Math.max(cellTicks * (1 - MAX_DRIFT), cell + FOLLOWS * error),
-    );
+    cell += FOLLOWS * (interval / run - cell);
+    if (cell > longest) cell = longest;
+    else if (cell < shortest) cell = shortest;
     if (at < fromTick) continue;
     const part = Math.min(parts - 1, Math.floor(((at - fromTick) / turnTicks) * parts));
     const off = (interval - run * cell) / cell;
