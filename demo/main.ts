@@ -62,7 +62,7 @@ function putDevicesOnShelf(folder: string): void {
 }
 
 async function withDatabase(work: (db: Database) => Promise<void>): Promise<void> {
-  const { db, close } = connectDatabase(undefined, 3);
+  const { db, close } = connectDatabase(undefined, { max: 3, statementSeconds: 0 });
   await work(db).finally(close);
 }
 

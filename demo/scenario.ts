@@ -61,23 +61,8 @@ const survey = { lender: 'Skerrow Point survey office', lot: 'lot 2' };
 const keeper = { lender: 'keeper, north light', lot: 'lot 4' };
 
 /** Built anew at each call: the images take a few milliseconds. */
-export function scenario(): DemoMedium[] {
-  const duesImage = image('mfm-35-9x512', 'DUES', dues);
-  const blank = (code: string, form: FormFactor = '3.5'): DemoMedium => ({
-    code,
-    form,
-    title: 'blank disk, double density',
-    labelText: '',
-    lender: 'Record House, own stock',
-    lot: 'blanks',
-    condition: 'new',
-    layout: null,
-    image: null,
-    writeProtected: false,
-    ageing: sound(code),
-    held: false,
-    density: form === '8' ? undefined : 'double',
-  });
+/** Media that are read and kept already. */
+function heldMedia(duesImage: Uint8Array): DemoMedium[] {
   return [
     {
       code: 'SKP-0098',
@@ -163,6 +148,12 @@ export function scenario(): DemoMedium[] {
       ageing: { ...sound('SKP-0104'), dropouts: [{ cylinder: 61, head: 1, from: 0.35, to: 0.36 }] },
       held: true,
     },
+  ];
+}
+
+/** Media that wait to be read. */
+function waitingMedia(duesImage: Uint8Array): DemoMedium[] {
+  return [
     {
       code: 'SKP-0105',
       form: '8',
@@ -292,6 +283,27 @@ export function scenario(): DemoMedium[] {
       ageing: sound('SKP-0128'),
       held: false,
     },
+  ];
+}
+
+const blank = (code: string, form: FormFactor = '3.5'): DemoMedium => ({
+  code,
+  form,
+  title: 'blank disk, double density',
+  labelText: '',
+  lender: 'Record House, own stock',
+  lot: 'blanks',
+  condition: 'new',
+  layout: null,
+  image: null,
+  writeProtected: false,
+  ageing: sound(code),
+  held: false,
+  density: form === '8' ? undefined : 'double',
+});
+/** What the house has of its own: a reference disk, and blanks. */
+function ownStock(): DemoMedium[] {
+  return [
     {
       code: 'REF-0001',
       title: 'reference disk, double density',
@@ -312,4 +324,9 @@ export function scenario(): DemoMedium[] {
     blank('BLK-0004', '5.25'),
     blank('BLK-0005', '8'),
   ];
+}
+
+export function scenario(): DemoMedium[] {
+  const duesImage = image('mfm-35-9x512', 'DUES', dues);
+  return [...heldMedia(duesImage), ...waitingMedia(duesImage), ...ownStock()];
 }

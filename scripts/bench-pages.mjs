@@ -46,7 +46,12 @@ try {
     headers: { cookie: 'spindle-operator=bench' },
     body: readFileSync(file),
   });
-  const { code, error } = await taken.json();
+  const { id, error } = await taken.json();
+  let code = null;
+  for (let state = 'waiting'; id && !code && state !== 'refused';) {
+    await driver.sleep(100);
+    ({ state, code } = await (await fetch(`${base}/api/uploads/${id}`)).json());
+  }
   rmSync(folder, { recursive: true, force: true });
   if (!code) throw new Error(error);
   const { copy } = await (await fetch(`${base}/api/docket/${code}`)).json();

@@ -20,7 +20,13 @@ import { freePort } from './lib/processes.mjs';
 
 const started = Date.now();
 const seconds = () => `${Math.round((Date.now() - started) / 1000)} s`;
-const only = process.argv[2];
+const RANDOM = '--randomize';
+const SUITES = ['core', 'server', 'browser'];
+const [only = null, ...others] = process.argv.slice(2).filter((each) => each !== RANDOM);
+// Files in another order, the tests of each file too.
+const order = process.argv.includes(RANDOM)
+  ? ['--randomize', '--testSequencer=./scripts/lib/random-order.cjs']
+  : [];
 const stops = [];
 const stopAll = async () => {
   for (const stop of stops.splice(0).reverse()) await stop();
@@ -40,17 +46,50 @@ async function check(name, command, args) {
   results.push({ name, passed: ok ? 1 : 0, failed: ok ? 0 : 1, skipped: 0 });
 }
 
-/** Runs one suite of Jest and takes its totals. */
-async function suite(name, args, env = {}) {
-  say(`— ${name} tests (${seconds()})`);
-  const file = join(folder, `${name}.json`);
+/** What a person reads, two chains side by side: each takes one core. */
+async function runChecks() {
+  const bin = (name, ...args) => [process.execPath, [`node_modules/${name}`, ...args]];
+  const quick = async () => {
+    const prettier = bin('prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.');
+    await check('formatting', ...prettier);
+    const cruise = bin(
+      'dependency-cruiser/bin/dependency-cruise.mjs',
+      '--config',
+      '.dependency-cruiser.cjs',
+      'src',
+      'demo',
+    );
+    await check('arrows between folders', ...cruise);
+    await check('nothing unused', ...bin('knip/bin/knip.js'));
+    await check('every test in a suite', process.execPath, ['scripts/check-suites.mjs']);
+    await check('types', ...bin('typescript/bin/tsc', '-p', '.'));
+  };
+  await Promise.all([
+    quick(),
+    check('lint', ...bin('eslint/bin/eslint.js', '--max-warnings=0', '.')),
+  ]);
+}
+
+/** Which suite a test file belongs to, as `jest.config.mjs` has it. */
+const suiteOf = (file) =>
+  /[\\/]tests[\\/]browser[\\/]/.test(file)
+    ? 'browser'
+    : /[\\/]server[\\/]/.test(file)
+      ? 'server'
+      : 'core';
+
+/** Runs suites of Jest, side by side, and takes their totals. */
+async function runSuites(names, args, env) {
+  say(`— ${names.join(', ')} tests (${seconds()})`);
+  const file = join(folder, 'jest.json');
   await new Promise((resolve) => {
     const child = spawn(
       process.execPath,
       [
         'node_modules/jest/bin/jest.js',
         '--selectProjects',
-        name,
+        ...names,
+        '--maxWorkers=3',
         '--json',
         `--outputFile=${file}`,
         ...args,
@@ -59,65 +98,49 @@ async function suite(name, args, env = {}) {
     );
     child.on('exit', resolve);
   });
-  if (!existsSync(file)) return results.push({ name, passed: 0, failed: 1, skipped: 0 });
-  const report = JSON.parse(readFileSync(file, 'utf8'));
-  const brokenFiles = report.testResults.filter(
+  const files = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')).testResults : [];
+  for (const name of names)
+    results.push({ name, ...totalsOf(files.filter((each) => suiteOf(each.name) === name)) });
+}
+
+function totalsOf(files) {
+  const tests = files.flatMap(({ assertionResults }) => assertionResults);
+  const count = (...states) => tests.filter(({ status }) => states.includes(status)).length;
+  // A file that breaks before its first test has none to fail.
+  const broken = files.filter(
     ({ status, assertionResults }) => status === 'failed' && assertionResults.length === 0,
   ).length;
-  results.push({
-    name,
-    passed: report.numPassedTests,
-    failed: report.numFailedTests + brokenFiles,
-    skipped: report.numPendingTests,
-  });
+  return {
+    passed: count('passed'),
+    failed: count('failed') + broken + (files.length === 0 ? 1 : 0),
+    skipped: count('pending', 'todo', 'skipped'),
+  };
+}
+
+/** A cluster of the tests' own, thrown away after; the application's is never touched. */
+async function startCluster() {
+  const dataFolder = join(ROOT, 'data', 'test');
+  mkdirSync(dataFolder, { recursive: true });
+  const postgres = await startPostgres({ dataFolder, port: await freePort(), fast: true });
+  stops.push(postgres.stop);
+  return { SPINDLE_TEST_DATABASE: postgres.url };
 }
 
 const folder = mkdtempSync(join(tmpdir(), 'spindle-test-'));
 let code = 0;
 try {
   await installPackages();
-  if (!only || only === 'checks') {
-    await check('formatting', process.execPath, [
-      'node_modules/prettier/bin/prettier.cjs',
-      '--check',
-      '--log-level=warn',
-      '.',
-    ]);
-    await check('lint', process.execPath, [
-      'node_modules/eslint/bin/eslint.js',
-      '--max-warnings=0',
-      '.',
-    ]);
-    await check('arrows between folders', process.execPath, [
-      'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
-      '--config',
-      '.dependency-cruiser.cjs',
-      'src',
-      'demo',
-    ]);
-    await check('nothing unused', process.execPath, ['node_modules/knip/bin/knip.js']);
-    await check('every test in a suite', process.execPath, ['scripts/check-suites.mjs']);
-    await check('types', process.execPath, ['node_modules/typescript/bin/tsc', '-p', '.']);
-  }
-  await bundleIfStale();
-  if (!only || only === 'core') {
-    await ensureCheckers();
-    await suite('core', ['--maxWorkers=2', ...(only ? process.argv.slice(3) : [])]);
-  }
-  if (!only || only === 'server' || only === 'browser') {
-    // A cluster of the tests' own, thrown away after; the application's is never touched.
-    const dataFolder = join(ROOT, 'data', 'test');
-    mkdirSync(dataFolder, { recursive: true });
-    const postgres = await startPostgres({ dataFolder, port: await freePort(), fast: true });
-    stops.push(postgres.stop);
-    const env = { SPINDLE_TEST_DATABASE: postgres.url };
-    if (!only || only === 'server')
-      await suite('server', ['--maxWorkers=2', ...(only ? process.argv.slice(3) : [])], env);
-    if (!only || only === 'browser') {
+  if (!only || only === 'checks') await runChecks();
+  const names = SUITES.filter((name) => !only || only === name);
+  if (names.length > 0) {
+    await bundleIfStale();
+    if (names.includes('core')) await ensureCheckers();
+    if (names.includes('browser')) {
       await ensureBrowser();
       await buildPagesIfStale();
-      await suite('browser', ['--maxWorkers=2', ...process.argv.slice(3)], env);
     }
+    const env = names.some((name) => name !== 'core') ? await startCluster() : {};
+    await runSuites(names, [...order, ...others], env);
   }
 } catch (error) {
   say(error instanceof SetupError ? error.message : error.stack);

@@ -118,6 +118,7 @@ async function bundle() {
     'decode-thread': 'src/node/decode-thread.ts',
     'protect-thread': 'src/node/protect-thread.ts',
     'hash-thread': 'src/node/hash-thread.ts',
+    'image-thread': 'src/node/image-thread.ts',
   };
   await build({
     absWorkingDir: ROOT,

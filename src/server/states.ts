@@ -140,6 +140,7 @@ export const EXTRACT_STATES = Object.freeze([
   'done',
   'failed',
   'cancelled',
+  'expired',
 ] as const);
 export const EXTRACT_CONTENTS = Object.freeze(['files', 'images'] as const);
 export type ExtractContent = (typeof EXTRACT_CONTENTS)[number];
@@ -161,6 +162,21 @@ export interface DuplicateMatch {
   same: number;
   of: number;
 }
+
+/** What makes a medium be settled once more. */
+export const SETTLING_CAUSES = Object.freeze(['layout', 'setting', 'verdict'] as const);
+export type SettlingCause = (typeof SETTLING_CAUSES)[number];
+export interface SettlingAbout {
+  layout?: string;
+  cylinder?: number;
+  head?: number;
+}
+export const SETTLING_STATES = Object.freeze(['waiting', 'settling', 'done', 'failed'] as const);
+export type SettlingState = (typeof SETTLING_STATES)[number];
+
+/** What a file that was taken in turned out to be. */
+export const FILE_KINDS = Object.freeze(['capture', 'image', 'disc'] as const);
+export type FileKind = (typeof FILE_KINDS)[number];
 
 export const UPLOAD_STATES = Object.freeze([
   'coming',

@@ -7,7 +7,9 @@ import { connectDatabase } from './platform/db/database';
 import { JobEngine } from './platform/jobs/engine';
 import { listenForJobs } from './platform/jobs/queue';
 import { log } from './platform/log';
+import { runSettling } from './features/copies/settling/settling-job';
 import { runExtract } from './features/extracts/extract-job';
+import { sweep } from './features/housekeeping/sweep';
 import { runIntake } from './features/intake/intake-job';
 import { runScan } from './features/signatures/scan-job';
 import { runSelfTest } from './features/stations/self-test-job';
@@ -18,16 +20,23 @@ import { runWriteback } from './features/writebacks/writeback-job';
 
 /** More than the jobs at once: each may want a second for a moment. */
 const CONNECTIONS = 20;
+/** What a worker asks of the database may go through all of it. */
+const STATEMENT_SECONDS = 600;
+const SWEEP_MS = 3_600_000;
 const WATCH_MS = 500;
 const ALIVE_MS = 3000;
 
-const connection = connectDatabase(undefined, CONNECTIONS);
+const connection = connectDatabase(undefined, {
+  max: CONNECTIONS,
+  statementSeconds: STATEMENT_SECONDS,
+});
 const engine = new JobEngine(
   connection,
   {
     sitting: runSitting,
     writeback: runWriteback,
     'self-test': runSelfTest,
+    settle: runSettling,
     scan: runScan,
     extract: runExtract,
     intake: runIntake,
@@ -49,9 +58,17 @@ let watching = Promise.resolve();
 const watch = setInterval(() => {
   watching = watching.then(() => watchStacks(connection.db)).catch(() => undefined);
 }, WATCH_MS);
+const tidy = () =>
+  sweep(connection.db).then(
+    (swept) => log().info(swept, 'swept'),
+    (error: Error) => log().warn({ err: error }, 'sweeping'),
+  );
+void tidy();
+const sweeping = setInterval(tidy, SWEEP_MS);
 for (const signal of ['SIGTERM', 'SIGINT'] as const) {
   process.on(signal, async () => {
     clearInterval(watch);
+    clearInterval(sweeping);
     await watching;
     await engine.stop();
     await stopListening();

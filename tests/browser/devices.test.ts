@@ -37,7 +37,7 @@ const ended = (code: string) =>
     200,
   );
 
-test('a hard disk: what its tables show, how far, read with loss in mind, and what the lost blocks cost', async () => {
+test('a hard disk: what its tables show, how far, read with loss in mind, what the lost blocks cost; its surface by keyboard', async () => {
   expect((await pages.post('/api/stations/7', { action: 'place', code: 'SKP-0111' })).status).toBe(
     200,
   );
@@ -62,9 +62,12 @@ test('a hard disk: what its tables show, how far, read with loss in mind, and wh
   expect(await text('[data-testid=lost-ranges]')).toMatch(/1 260\s+60\s+lost\s+4\s+1\/\S+/);
   expect(await text('[data-testid=health]')).toMatch(/sectors waiting to be set aside\s+0\s+\d+/);
   expect(await text('[data-testid=origin]')).toContain('master, alone');
+  await surfaceByKeyboard();
+  await originNoted();
 });
 
-test('the surface of a device by keyboard: to what is not firm, closer, and back', async () => {
+/** The surface of a device by keyboard: to what is not firm, closer, and back. */
+async function surfaceByKeyboard(): Promise<void> {
   const chart = await pages.find(css('[data-testid=block-surface]'));
   await driver.executeScript(
     'arguments[0].scrollIntoView({ block: "center" }); arguments[0].focus()',
@@ -92,9 +95,10 @@ test('the surface of a device by keyboard: to what is not firm, closer, and back
   await until('all of it', async () => (await band()) === whole);
   await pages.click(button('as a table'));
   expect(await text('[data-testid=block-table]')).toMatch(/41 300\s+260\s+lost\s+4/);
-});
+}
 
-test('where a drive came from is noted in its docket', async () => {
+/** Where a drive came from is noted in its docket. */
+async function originNoted(): Promise<void> {
   await pages.click(button('Note where it came from'));
   const field = await pages.find(css('input[name=jumpers]'));
   await field.clear();
@@ -105,9 +109,9 @@ test('where a drive came from is noted in its docket', async () => {
     origin: { machine: 'x'.repeat(300), jumpers: '', notes: '' },
   });
   expect(answer.fields ?? answer.error).toBeDefined();
-});
+}
 
-test('a mixed-mode disc is read unattended, and a track of sound comes out as WAV', async () => {
+test('a mixed-mode disc is read unattended, and a track of sound comes out as WAV; it is packed, and taken under a passphrase', async () => {
   await pages.post('/api/stations/8', { action: 'place', code: 'SKP-0112' });
   await pages.open('/bench?station=8');
   await pages.click(button('Read it all, unattended'));
@@ -120,9 +124,12 @@ test('a mixed-mode disc is read unattended, and a track of sound comes out as WA
   );
   const wav = await pages.downloaded('SKP-0112-track-03.wav');
   expect([wav.toString('latin1', 0, 4), wav.length]).toEqual(['RIFF', 44 + 225 * 2352]);
+  await takenUnderPassphrase();
+  await packedAsOne();
 });
 
-test('under a passphrase: twice the same, and long enough', async () => {
+/** Under a passphrase: twice the same, and long enough. */
+async function takenUnderPassphrase(): Promise<void> {
   await driver.executeScript(
     'arguments[0].click()',
     await pages.find(
@@ -144,7 +151,7 @@ test('under a passphrase: twice the same, and long enough', async () => {
   await pages.click(button('Download it protected'));
   const secret = await pages.downloaded('SKP-0112.iso.age');
   expect(secret.toString('latin1', 0, 21)).toBe('age-encryption.org/v1');
-});
+}
 
 test('a large file goes in parts; the server dies meanwhile, and nothing of it is sent or stored twice', async () => {
   const path = join(application.folder, 'log house.img');
@@ -170,7 +177,8 @@ test('a large file goes in parts; the server dies meanwhile, and nothing of it i
   ]);
 });
 
-test('what packing would save is said before it is done, and the packed images wait as one ZIP', async () => {
+/** What packing would save is said before it is done, and the packed images wait as one ZIP. */
+async function packedAsOne(): Promise<void> {
   await pages.open('/holdings');
   await pages.find(By.xpath('//td[contains(., "SKP-0112")]'));
   await pages.click(button('Take them out'));
@@ -187,4 +195,4 @@ test('what packing would save is said before it is done, and the packed images w
   );
   expect(await text('[data-testid=extracts]')).toMatch(/images packed/);
   await pages.find(link('Download the ZIP'));
-});
+}

@@ -29,16 +29,7 @@ const chosen = async () =>
   (await driver.findElements(css('#contents tr[aria-selected=true]'))).length === 1 &&
   (await driver.findElement(css('#contents tr[aria-selected=true] button'))).getText();
 const imageOf = (code: string) => scenario().find((medium) => medium.code === code)!.image!;
-const take = async (name: string, bytes: Uint8Array) =>
-  (
-    (await (
-      await fetch(`${application.url}/api/intake?name=${encodeURIComponent(name)}`, {
-        method: 'POST',
-        headers: { cookie: 'spindle-operator=Tam%20Okoro' },
-        body: new Uint8Array(bytes),
-      })
-    ).json()) as { code: string }
-  ).code;
+const take = (name: string, bytes: Uint8Array) => application.takeIn(name, bytes);
 
 test('a disk is looked through by keyboard: texts, a listing, a picture, bytes, an image inside', async () => {
   await pages.open('/media/SKP-0099');

@@ -23,7 +23,7 @@ import { blobSource, readBlob } from '@/server/platform/blobs/read-blob';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { contentsOf, latestFairCopy } from '@/server/features/copies/queries';
 import { takeIn } from '@/server/features/intake/intake';
-import { addRules, scanCopy } from '@/server/features/signatures/signatures';
+import { addRules, keepFindings, scanSource } from '@/server/features/signatures/signatures';
 import { SignatureRules } from '@/core/scan/rules';
 import { serverSuite } from '../support/server-suite';
 import { unzip } from '../support/unzip';
@@ -299,11 +299,9 @@ test("what can't be begun or put is said before anything is kept", async () => {
   );
   const held = await copyId('SKP-0104');
   const [copy] = await db().select().from(fairCopies).where(eq(fairCopies.id, held));
-  await db().transaction(async (tx) =>
-    scanCopy(tx, held, await blobSource(tx, copy!.imageBlob), {
-      operatorId: who,
-      mediumId: copy!.mediumId,
-    }),
+  const scan = await scanSource(db(), await blobSource(db(), copy!.imageBlob));
+  await db().transaction((tx) =>
+    keepFindings(tx, held, scan, { operatorId: who, mediumId: copy!.mediumId }),
   );
   const { put, left } = (await act(id, { do: 'add', files: [letter.id], folder: '' })) as Outcome;
   expect([put.length, left[0]!.why]).toEqual([0, expect.stringContaining('quarantine')]);

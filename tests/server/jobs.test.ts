@@ -22,7 +22,7 @@ const quiet = { warn: () => undefined, error: () => undefined };
 const db = () => connections[0]!.db;
 
 function startEngine(work: Work): JobEngine {
-  const connection = connectDatabase(application.databaseUrl, POOL);
+  const connection = connectDatabase(application.databaseUrl, { max: POOL });
   connections.push(connection);
   const handlers = Object.fromEntries(JOB_KINDS.map((kind) => [kind, work]));
   const engine = new JobEngine(connection, handlers as never, quiet);
@@ -54,10 +54,10 @@ const allIn = (state: string, count: number) =>
   );
 
 beforeAll(async () => {
-  application = await Application.prepare();
+  application = await Application.prepare({ isEmpty: true });
 });
 beforeEach(async () => {
-  connections.push(connectDatabase(application.databaseUrl, 5));
+  connections.push(connectDatabase(application.databaseUrl, { max: 5 }));
   await db().delete(jobs);
   await db().delete(workers);
 });

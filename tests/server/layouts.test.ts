@@ -9,7 +9,7 @@ import { writebacks } from '@/server/features/writebacks/tables';
 import { compareKept } from '@/server/features/copies/differences';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { addLayout, allLayouts, layoutFile, removeLayout } from '@/server/features/layouts/layouts';
-import { adoptProposal, giveVerdict } from '@/server/features/copies/resettle';
+import { adoptProposal, giveVerdict } from '@/server/features/copies/settling/said-of-copy';
 import { startWriteback } from '@/server/features/writebacks/writebacks';
 import { placeMedium } from '@/server/features/stations/placing';
 import { trackCapture } from '@/server/features/sittings/track-readings';
@@ -24,6 +24,12 @@ const suite = serverSuite({ worker: true });
 const who = 1;
 
 const copyOf = async (code: string) => (await mediumDetail(suite.connection.db, code)).copy!;
+const settled = (code: string) =>
+  until(`${code} to be settled`, async () => {
+    const { settling } = await mediumDetail(suite.connection.db, code);
+    if (settling?.state === 'failed') throw new Error(settling.trouble!);
+    return settling?.state === 'done';
+  });
 const own = {
   format: 'frail-spindle-layout',
   version: 1,
@@ -68,6 +74,7 @@ test('a proposed layout is kept, and the medium settled by it', async () => {
     id: 'school-7x512',
     title: "The school's own",
   });
+  await settled('SKP-0102');
   const after = await copyOf('SKP-0102');
   expect(after).toMatchObject({
     layout: 'school-7x512',
@@ -88,6 +95,7 @@ test('a verdict is kept and told, and the copy before it stays', async () => {
     verdict: 'as-made',
     what: 'a wrong check',
   });
+  await settled('SKP-0101');
   const { copy, verdicts } = await mediumDetail(suite.connection.db, 'SKP-0101');
   expect(verdicts).toMatchObject([{ cylinder: 40, head: 0, r: 3, verdict: 'as-made' }]);
   expect(copy!.id).toBeGreaterThan(before.id);

@@ -73,7 +73,7 @@ beforeAll(async () => {
     stdio: ['pipe', 'ignore', 'inherit'],
   });
   for (const name of Object.values(names)) migrate(name);
-  connection = connectDatabase(addressOf(names.landed), 3);
+  connection = connectDatabase(addressOf(names.landed), { max: 3 });
 });
 
 afterAll(async () => {

@@ -17,6 +17,7 @@ import { jobs } from '@/server/platform/jobs/tables';
 import { startWriteback } from '@/server/features/writebacks/writebacks';
 import { answerPreview, askSitting, startSitting } from '@/server/features/sittings/sittings';
 import { sittingsOfMedium, sittingView } from '@/server/features/sittings/queries';
+import { cleanHead } from '@/server/features/stations/head-cleaning';
 import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { scenario } from '../../demo/scenario';
 import { until } from '../support/application';
@@ -50,8 +51,15 @@ async function hand(work: (bench: BenchClient) => Promise<void>): Promise<void> 
   await work(client).finally(() => client.close());
 }
 
-test('a sitting survives kill -9 of its worker and goes on from the last committed track', async () => {
-  await placeMedium(suite.connection.db, who, 1, 'SKP-0128');
+/** Puts a disk into station 1, whatever is in it, with a clean head. */
+async function place(code: string): Promise<void> {
+  await removeMedium(suite.connection.db, who, 1).catch(() => undefined);
+  await cleanHead(suite.connection.db, who, 1);
+  await placeMedium(suite.connection.db, who, 1, code);
+}
+
+test('a sitting survives kill -9 of its worker and goes on from the last committed track; its copy is the disk', async () => {
+  await place('SKP-0128');
   const id = await startSitting(suite.connection.db, who, 1);
   await until('twenty tracks', async () => (await readingsOf(id)) >= 20);
   await suite.worker.kill();
@@ -69,9 +77,8 @@ test('a sitting survives kill -9 of its worker and goes on from the last committ
   const [sitting] = await suite.connection.db.select().from(sittings).where(eq(sittings.id, id));
   expect(sitting!.duplicateMatch).toMatchObject({ code: 'SKP-0104' });
   expect(sitting!.duplicateMatch!.same).toBe(sitting!.duplicateMatch!.of);
-});
 
-test('its fair copy is the disk, byte for byte, and its capture is whole', async () => {
+  // Its fair copy is the disk, byte for byte, and its capture is whole.
   const [medium] = await suite.connection.db.select().from(media).where(eq(media.code, 'SKP-0128'));
   const [copy] = await suite.connection.db
     .select()
@@ -91,8 +98,7 @@ test('its fair copy is the disk, byte for byte, and its capture is whole', async
 });
 
 test('a bench that is unplugged holds the sitting with its reason; it goes on by itself', async () => {
-  await removeMedium(suite.connection.db, who, 1);
-  await placeMedium(suite.connection.db, who, 1, 'SKP-0124');
+  await place('SKP-0124');
   const id = await startSitting(suite.connection.db, who, 1);
   await until('ten tracks', async () => (await readingsOf(id)) >= 10);
   await suite.bench.kill();
@@ -123,8 +129,7 @@ test('a bench that is unplugged holds the sitting with its reason; it goes on by
 });
 
 test('a time-out is tried again on its own, without a hand', async () => {
-  await removeMedium(suite.connection.db, who, 1);
-  await placeMedium(suite.connection.db, who, 1, 'SKP-0128');
+  await place('SKP-0124');
   await hand((client) =>
     client.hand({ op: 'hand-fault', drive: 'A', fault: 'time-out', after: 5 }),
   );
@@ -137,6 +142,9 @@ test('a time-out is tried again on its own, without a hand', async () => {
 });
 
 test('pause keeps what is read, going on adds to it, stop settles it', async () => {
+  await place('SKP-0124');
+  const whole = await startSitting(suite.connection.db, who, 1);
+  const { tally } = await done(whole).then(() => sittingView(suite.connection.db, whole));
   const id = await startSitting(suite.connection.db, who, 1);
   await until('five tracks', async () => (await readingsOf(id)) >= 5);
   await askSitting(suite.connection.db, who, id, 'pause');
@@ -148,18 +156,17 @@ test('pause keeps what is read, going on adds to it, stop settles it', async () 
   await askSitting(suite.connection.db, who, id, 'stop');
   expect((await done(id)).now).toBe('Stopped by hand.');
   const view = await sittingView(suite.connection.db, id);
-  expect(view.tally.unread).toBe((160 - view.tracks.length) * 9);
+  expect(view.tally.unread).toBe((160 - view.tracks.length) * 18);
   // Stopped early, it still settles with the sittings before it: nothing of them is lost.
   const copies = await suite.connection.db
     .select()
     .from(fairCopies)
     .where(eq(fairCopies.mediumId, view.medium.id));
-  expect(copies[copies.length - 1]!.tally).toMatchObject({ firm: 1440 });
+  expect(copies[copies.length - 1]!.tally).toMatchObject({ unread: tally.unread });
 });
 
 test('sectors that only later passes read are mended, with no wrong byte called sound', async () => {
-  await removeMedium(suite.connection.db, who, 1);
-  await placeMedium(suite.connection.db, who, 1, 'SKP-0117');
+  await place('SKP-0117');
   const id = await startSitting(suite.connection.db, who, 1);
   expect((await done(id)).state).toBe('done');
   const rows = await suite.connection.db.select().from(tracks).where(eq(tracks.sittingId, id));
@@ -196,7 +203,7 @@ describe('writebacks', () => {
       .select()
       .from(fairCopies)
       .innerJoin(media, eq(media.id, fairCopies.mediumId))
-      .where(eq(media.code, 'SKP-0128'));
+      .where(eq(media.code, 'SKP-0104'));
     const id = await startWriteback(suite.connection.db, who, {
       fairCopyId: copy!.fair_copies.id,
       stationId: 2,

@@ -3,7 +3,7 @@
  * worker and pages as processes.
  */
 import { randomBytes } from 'node:crypto';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { spawn, type ChildProcess } from 'node:child_process';
@@ -33,7 +33,7 @@ function freePort(): Promise<number> {
 export async function until<T>(
   what: string,
   look: () => Promise<T | null | false> | T | null | false,
-  seconds = 30,
+  seconds = 90,
 ): Promise<T> {
   const deadline = Date.now() + seconds * 1000;
   for (;;) {
@@ -57,25 +57,48 @@ export class Application {
   ) {}
 
   /** A fresh database with its schema, and a shelf; nothing runs yet. */
-  static async prepare(): Promise<Application> {
-    const base = process.env.SPINDLE_TEST_DATABASE;
-    if (!base) throw new Error('run these tests with "npm test": they need its database');
-    const database = `test_${randomBytes(6).toString('hex')}`;
-    const client = new pg.Client({ connectionString: base });
-    await client.connect();
-    await client.query(`create database ${database}`);
-    await client.end();
-    const application = new Application(
-      base.replace(/\/[^/]*$/, `/${database}`),
+  /** With the sample media in it; `isEmpty` leaves them out. */
+  static async prepare({ isEmpty = false } = {}): Promise<Application> {
+    const client = await clusterClient();
+    try {
+      const template = isEmpty ? null : await filledDatabase(client);
+      const application = await Application.on(`test_${randomBytes(6).toString('hex')}`);
+      const { database } = application;
+      await client.query(`create database ${database} ${template ? `template ${template}` : ''}`);
+      process.env.DATABASE_URL = application.databaseUrl;
+      process.env.SPINDLE_BENCH = `127.0.0.1:${application.benchPort}`;
+      if (isEmpty) await application.once(['build/migrate.js']);
+      await application.once(['build/demo.js', 'shelf']);
+      return application;
+    } finally {
+      await client.end();
+    }
+  }
+
+  private static async on(database: string): Promise<Application> {
+    return new Application(
+      clusterUrl().replace(/\/[^/]*$/, `/${database}`),
       await freePort(),
       await freePort(),
       database,
     );
-    process.env.DATABASE_URL = application.databaseUrl;
-    process.env.SPINDLE_BENCH = `127.0.0.1:${application.benchPort}`;
-    await application.once(['build/migrate.js']);
-    await application.once(['build/demo.js', 'shelf']);
-    return application;
+  }
+
+  /** Makes the database that the others begin as: the same for every suite, and made once. */
+  static async makeFilled(client: pg.Client, database: string): Promise<void> {
+    const making = `${database}_making`;
+    await client.query(`drop database if exists ${making} with (force)`);
+    await client.query(`create database ${making}`);
+    const application = await Application.on(making);
+    try {
+      await application.once(['build/migrate.js']);
+      await application.once(['build/demo.js', 'shelf']);
+      await application.startBench();
+      await application.once(['build/demo.js', 'fill']);
+    } finally {
+      await application.end();
+    }
+    await client.query(`alter database ${making} rename to ${database}`);
   }
 
   get url(): string {
@@ -118,25 +141,38 @@ export class Application {
     return program;
   }
 
-  fill(): Promise<void> {
-    return this.once(['build/demo.js', 'fill']);
+  /** Asks the bench, which must be running, what stands on it. */
+  syncStations(): Promise<void> {
+    return this.once(['build/demo.js', 'stations']);
+  }
+
+  /** Takes a file in over the pages, as the page does, and waits for its code. */
+  async takeIn(name: string, bytes: Uint8Array): Promise<string> {
+    const answer = await fetch(`${this.url}/api/intake?name=${encodeURIComponent(name)}`, {
+      method: 'POST',
+      headers: { cookie: 'spindle-operator=Tam%20Okoro' },
+      body: new Uint8Array(bytes),
+    });
+    const { id } = (await answer.json()) as { id: string };
+    let code: string | null = null;
+    await until(`${name} to be taken in`, async () => {
+      const upload = await fetch(`${this.url}/api/uploads/${id}`);
+      ({ code } = (await upload.json()) as { code: string | null });
+      return code !== null;
+    });
+    return code!;
   }
 
   async stop(): Promise<void> {
-    await Promise.all(
-      [...this.children].map(
-        (child) =>
-          new Promise<void>((resolve) => {
-            if (child.exitCode !== null || child.signalCode !== null) return resolve();
-            child.on('exit', () => resolve());
-            child.kill('SIGKILL');
-          }),
-      ),
-    );
-    const client = new pg.Client({ connectionString: process.env.SPINDLE_TEST_DATABASE });
-    await client.connect();
+    await this.end();
+    const client = await clusterClient();
     await client.query(`drop database ${this.database} with (force)`);
     await client.end();
+  }
+
+  /** Ends its processes. */
+  private async end(): Promise<void> {
+    await Promise.all([...this.children].map(killed));
     rmSync(this.folder, { recursive: true, force: true });
   }
 
@@ -191,6 +227,43 @@ export class Application {
       ),
     );
   }
+}
+
+function killed(child: ChildProcess): Promise<void> {
+  return new Promise((resolve) => {
+    if (child.exitCode !== null || child.signalCode !== null) return resolve();
+    child.on('exit', () => resolve());
+    child.kill('SIGKILL');
+  });
+}
+
+function clusterUrl(): string {
+  const url = process.env.SPINDLE_TEST_DATABASE;
+  if (!url) throw new Error('run these tests with "npm test": they need its database');
+  return url;
+}
+
+async function clusterClient(): Promise<pg.Client> {
+  const client = new pg.Client({ connectionString: clusterUrl() });
+  await client.connect();
+  return client;
+}
+
+/** Suites run side by side: the first one makes it, the others wait. */
+const MAKING_LOCK = 4717;
+
+/** The name of a database with the sample media, as these bundles make it. */
+async function filledDatabase(client: pg.Client): Promise<string> {
+  const made = Math.round(statSync(join(ROOT, 'build', '.bundled')).mtimeMs);
+  const name = `filled_${made}`;
+  await client.query('select pg_advisory_lock($1)', [MAKING_LOCK]);
+  try {
+    const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [name]);
+    if (rowCount === 0) await Application.makeFilled(client, name);
+  } finally {
+    await client.query('select pg_advisory_unlock($1)', [MAKING_LOCK]);
+  }
+  return name;
 }
 
 function portAnswers(port: number): Promise<boolean> {

@@ -29,7 +29,7 @@ export function browserSuite(
   beforeAll(async () => {
     suite.application = await Application.prepare();
     suite.bench = await suite.application.startBench(speed);
-    await suite.application.fill();
+    await suite.application.syncStations();
     suite.worker = suite.application.startWorker();
     suite.server = await suite.application.startPages();
     suite.browser = await startBrowser();

@@ -25,7 +25,7 @@ export class Pages {
   }
 
   open = (path: string): Promise<void> => this.driver.get(this.application.url + path);
-  find = (by: By, seconds = 15): Promise<WebElement> =>
+  find = (by: By, seconds = 45): Promise<WebElement> =>
     this.driver.wait(seleniumUntil.elementLocated(by), seconds * 1000) as Promise<WebElement>;
   click = async (by: By): Promise<void> => (await this.find(by)).click();
   press = (...keys: string[]): Promise<void> =>
@@ -48,7 +48,7 @@ export class Pages {
         (await this.driver.findElements(css('h1'))).length > 0 &&
         (await this.driver.findElement(css('h1'))).getText(),
     );
-  headingLike = (pattern: RegExp, seconds = 25): Promise<boolean> =>
+  headingLike = (pattern: RegExp, seconds = 75): Promise<boolean> =>
     until(
       `heading ${pattern}`,
       async () => pattern.test(await this.heading().catch(() => '')),

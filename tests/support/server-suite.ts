@@ -6,7 +6,7 @@ import { connectDatabase, type Connection } from '@/server/platform/db/database'
 import { closeQueue } from '@/server/platform/jobs/queue';
 import { Application, type Program } from './application';
 
-interface ServerSuite {
+export interface ServerSuite {
   application: Application;
   bench: Program;
   connection: Connection;
@@ -26,8 +26,8 @@ export function serverSuite({
   beforeAll(async () => {
     suite.application = await Application.prepare();
     suite.bench = await suite.application.startBench(speed);
-    await suite.application.fill();
-    suite.connection = connectDatabase(suite.application.databaseUrl, 5);
+    await suite.application.syncStations();
+    suite.connection = connectDatabase(suite.application.databaseUrl, { max: 5 });
     if (worker) suite.worker = suite.application.startWorker();
   });
   afterAll(async () => {

@@ -14,6 +14,8 @@ import { readJson, writeOut } from '../files';
 import { openImage } from '../open-image';
 import { shown } from '../paths';
 import { JobError, UsageError } from '../usage';
+import { Problem } from '@/core/problems';
+import { Partition } from '@/core/volume/partitions';
 
 export async function digestOf(volume: Volume, entry: VolumeEntry): Promise<string> {
   const hash = nodeDigester.sha256Stream();
@@ -145,16 +147,7 @@ export async function contentsCommand(args: string[]): Promise<void> {
             : ''
         }`,
       );
-    if (values.json) {
-      const below = values.inside === undefined ? inner : [];
-      const json = {
-        ...(partitions.length > 0 && { partitionTable: 'mbr', partitions }),
-        volumes: await Promise.all(volumes.map(volumeJson)),
-        ...(below.length > 0 && { inside: await Promise.all(below.map(volumeJson)) }),
-        problems,
-      };
-      await writeOut(values.json, `${JSON.stringify(json, null, 1)}\n`);
-    }
+    await writeListing(values, inner, partitions, volumes, problems);
     const lines: string[] = problems.map(({ message }) => message);
     for (const each of volumes) {
       const { filesystem, label, freeBytes, entries, problems: own } = each.volume;
@@ -194,5 +187,30 @@ export async function contentsCommand(args: string[]): Promise<void> {
     process.stderr.write(`${lines.join('\n')}\n`);
   } finally {
     await source.close();
+  }
+}
+
+async function writeListing(
+  values: {
+    json?: string | undefined;
+    extract?: string | undefined;
+    layout?: string | undefined;
+    inside?: string | undefined;
+    text?: boolean | undefined;
+  },
+  inner: Listed[],
+  partitions: Partition[],
+  volumes: Listed[],
+  problems: Problem[],
+) {
+  if (values.json) {
+    const below = values.inside === undefined ? inner : [];
+    const json = {
+      ...(partitions.length > 0 && { partitionTable: 'mbr', partitions }),
+      volumes: await Promise.all(volumes.map(volumeJson)),
+      ...(below.length > 0 && { inside: await Promise.all(below.map(volumeJson)) }),
+      problems,
+    };
+    await writeOut(values.json, `${JSON.stringify(json, null, 1)}\n`);
   }
 }

@@ -116,42 +116,7 @@ export function proposeLayout(
   const heads = seen.some(({ evidence }) => evidence.head > 0) ? 2 : 1;
   const rules: TrackRule[] = [];
   for (let head = 0; head < heads; head++) {
-    let current: { from: number; to: number; seen: Seen } | null = null;
-    const onHead = seen
-      .filter(({ evidence }) => evidence.head === head)
-      .sort((a, b) => cylinderOf(a) - cylinderOf(b));
-    const close = () => {
-      if (!current) return;
-      const {
-        from,
-        to,
-        seen: { evidence, rateKbps, sectors },
-      } = current;
-      rules.push({
-        encoding: evidence.encoding!,
-        rateKbps,
-        cylinders: [from, to],
-        ...(heads > 1 && { heads: [head] }),
-        sectors,
-        gaps: gapsFor(evidence.encoding!, sectors, evidence.turnCells),
-      });
-    };
-    for (let at = 0; at < onHead.length;) {
-      // A track that lacks some of its neighbours' sectors is a hurt one of the same format: the
-      // fullest speaks for them.
-      const here = onHead[at]!;
-      let next = at;
-      let fullest = here;
-      while (next < onHead.length && isAlike(fullest, onHead[next]!)) {
-        if (onHead[next]!.sectors.length > fullest.sectors.length) fullest = onHead[next]!;
-        next++;
-      }
-      if (current) current.to = cylinderOf(here) - 1;
-      close();
-      current = { from: current ? cylinderOf(here) : 0, to: cylinders - 1, seen: fullest };
-      at = next;
-    }
-    close();
+    rulesOfHead(seen, head, cylinderOf, rules, heads, cylinders);
   }
   const ids = (head: number) =>
     mostCommon(
@@ -177,6 +142,52 @@ export function proposeLayout(
     imageBy: 'cylinder',
     tracks: joinHeads(rules, heads),
   };
+}
+
+function rulesOfHead(
+  seen: Seen[],
+  head: number,
+  cylinderOf: ({ evidence }: Seen) => number,
+  rules: TrackRule[],
+  heads: number,
+  cylinders: number,
+) {
+  let current: { from: number; to: number; seen: Seen } | null = null;
+  const onHead = seen
+    .filter(({ evidence }) => evidence.head === head)
+    .sort((a, b) => cylinderOf(a) - cylinderOf(b));
+  const close = () => {
+    if (!current) return;
+    const {
+      from,
+      to,
+      seen: { evidence, rateKbps, sectors },
+    } = current;
+    rules.push({
+      encoding: evidence.encoding!,
+      rateKbps,
+      cylinders: [from, to],
+      ...(heads > 1 && { heads: [head] }),
+      sectors,
+      gaps: gapsFor(evidence.encoding!, sectors, evidence.turnCells),
+    });
+  };
+  for (let at = 0; at < onHead.length;) {
+    // A track that lacks some of its neighbours' sectors is a hurt one of the same format: the
+    // fullest speaks for them.
+    const here = onHead[at]!;
+    let next = at;
+    let fullest = here;
+    while (next < onHead.length && isAlike(fullest, onHead[next]!)) {
+      if (onHead[next]!.sectors.length > fullest.sectors.length) fullest = onHead[next]!;
+      next++;
+    }
+    if (current) current.to = cylinderOf(here) - 1;
+    close();
+    current = { from: current ? cylinderOf(here) : 0, to: cylinders - 1, seen: fullest };
+    at = next;
+  }
+  close();
 }
 
 function isAlike(full: Seen, other: Seen): boolean {

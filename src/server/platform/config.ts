@@ -16,6 +16,10 @@ const Config = z.object({
   SPINDLE_MIGRATIONS: z.string().default('drizzle'),
   /** Where the sample media of the simulated bench lie. */
   SPINDLE_SHELF: z.string().default('data/shelf'),
+  /** How long what was made to be fetched is kept, and what nobody went on with, in days. */
+  SPINDLE_KEEP_EXTRACTS_DAYS: z.coerce.number().int().min(1).default(30),
+  SPINDLE_KEEP_UPLOADS_DAYS: z.coerce.number().int().min(1).default(30),
+  SPINDLE_KEEP_JOBS_DAYS: z.coerce.number().int().min(1).default(90),
   SPINDLE_LOG: z
     .enum(['trace', 'debug', 'info', 'warn', 'error', 'fatal', 'silent'])
     .default('info'),
@@ -41,7 +45,7 @@ export function readConfigAnew(): void {
 }
 
 /** For the log: without the password that the database's address holds. */
-export function configWithoutSecrets(): Record<string, string> {
+export function configWithoutSecrets(): Record<string, string | number> {
   const { DATABASE_URL, ...rest } = config();
   const address = new URL(DATABASE_URL);
   if (address.password) address.password = '…';

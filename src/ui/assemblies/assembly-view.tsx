@@ -1,20 +1,18 @@
 'use client';
 /** One volume taking shape: its room, what is on it and what changed, and where more comes from. */
 import { useMutation, useQuery } from '@tanstack/react-query';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState, type DragEvent } from 'react';
+import { Dispatch, SetStateAction, useState, type DragEvent } from 'react';
 import { TARGET_PROFILES } from '@/core/assembly/targets';
 import type { AssemblyAction } from '@/server/features/assemblies/assemblies';
 import type { Outcome } from '@/server/features/assemblies/gather-files';
 import { post, troubleOf, upload } from '../data/api';
 import { assemblyQuery, type AssemblyData } from '../data/queries';
-import { Button } from '../parts/button';
-import { grouped } from '../parts/grade';
-import { PageHead, ErrorAlert } from '../parts/page';
+import { ErrorAlert } from '../parts/page';
 import { CapacityRuler } from './capacity-ruler';
 import { FileSource, FILE_DRAG } from './file-source';
 import { VolumeListing } from './volume-listing';
+import { AssemblyHead } from './assembly-head';
 
 /** What became of files that were put in: those under another name, and those left out. */
 function Told({ outcome, onDone }: { outcome: Outcome; onDone: () => void }) {
@@ -110,10 +108,6 @@ function Target({
   );
 }
 
-function headOf({ title, room: { unit, total, free } }: AssemblyData): string {
-  return `${title}: ${grouped(total - free)} of ${grouped(total)} ${unit}s, ${grouped(free)} free`;
-}
-
 export function AssemblyView({ id }: { id: number }) {
   const { data, error } = useQuery(assemblyQuery(id));
   const router = useRouter();
@@ -135,27 +129,7 @@ export function AssemblyView({ id }: { id: number }) {
         );
     },
   });
-  const uploadFiles = async (files: readonly File[]) => {
-    const all: Outcome = { put: [], left: [] };
-    for (const file of files) {
-      setBusy(`Putting ${file.name} in …`);
-      try {
-        const { put, left } = await upload<Outcome>(
-          `/api/assemblies/${id}/files?${new URLSearchParams({ name: file.name, folder })}`,
-          file,
-        );
-        all.put.push(...put);
-        all.left.push(...left);
-      } catch (failed) {
-        all.left.push({
-          name: file.name,
-          why: failed instanceof Error ? failed.message : String(failed),
-        });
-      }
-    }
-    setBusy(null);
-    setOutcome(all);
-  };
+  const uploadFiles = uploader(setBusy, id, folder, setOutcome);
   if (!data)
     return error ? (
       <>
@@ -178,60 +152,7 @@ export function AssemblyView({ id }: { id: number }) {
   };
   return (
     <div className="flex min-h-full flex-col">
-      <PageHead
-        over={
-          <>
-            {data.filesystem.toUpperCase()}
-            {data.label && ` “${data.label}”`}
-            {data.layout && ` · ${data.layout}`} ·{' '}
-            {data.base ? (
-              <>
-                began with{' '}
-                <Link href={`/media/${data.base}`} className="font-mono font-[650] hover:underline">
-                  {data.base}
-                </Link>
-              </>
-            ) : (
-              'began blank'
-            )}
-          </>
-        }
-        title={headOf(data)}
-      >
-        {settled ? (
-          <Link
-            href={`/media/${data.settledAs}`}
-            className="self-center font-[650] text-verdigris underline"
-          >
-            Settled as {data.settledAs}
-          </Link>
-        ) : (
-          <>
-            <Button
-              hotkey="u"
-              disabled={data.done.length === 0 || act.isPending}
-              onClick={() => act.mutate({ do: 'undo' })}
-            >
-              Undo
-            </Button>
-            <Button
-              hotkey="shift+u"
-              disabled={data.undone.length === 0 || act.isPending}
-              onClick={() => act.mutate({ do: 'redo' })}
-            >
-              Do again
-            </Button>
-            <Button
-              hotkey="k"
-              tone="primary"
-              disabled={data.done.length === 0 || act.isPending}
-              onClick={() => act.mutate({ do: 'settle' })}
-            >
-              Settle as an image
-            </Button>
-          </>
-        )}
-      </PageHead>
+      <AssemblyHead data={data} settled={settled} act={act} />
       <CapacityRuler room={data.room} entries={data.entries} chosen={chosen} onChoose={setChosen} />
       <Target
         data={data}
@@ -287,6 +208,35 @@ export function AssemblyView({ id }: { id: number }) {
       <Done data={data} onDiscard={settled ? null : () => act.mutate({ do: 'discard' })} />
     </div>
   );
+}
+
+function uploader(
+  setBusy: Dispatch<SetStateAction<string | null>>,
+  id: number,
+  folder: string,
+  setOutcome: Dispatch<SetStateAction<Outcome | null>>,
+) {
+  return async (files: readonly File[]) => {
+    const all: Outcome = { put: [], left: [] };
+    for (const file of files) {
+      setBusy(`Putting ${file.name} in …`);
+      try {
+        const { put, left } = await upload<Outcome>(
+          `/api/assemblies/${id}/files?${new URLSearchParams({ name: file.name, folder })}`,
+          file,
+        );
+        all.put.push(...put);
+        all.left.push(...left);
+      } catch (failed) {
+        all.left.push({
+          name: file.name,
+          why: failed instanceof Error ? failed.message : String(failed),
+        });
+      }
+    }
+    setBusy(null);
+    setOutcome(all);
+  };
 }
 
 /** What was done, the last first. */

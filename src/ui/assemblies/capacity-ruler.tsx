@@ -42,22 +42,7 @@ export function CapacityRuler({
         role="img"
         aria-label={`${grouped(used)} of ${grouped(room.total)} ${room.unit}s are used, ${grouped(room.free)} are free`}
       >
-        <defs>
-          <pattern
-            id="ruler-other"
-            width="6"
-            height="6"
-            patternUnits="userSpaceOnUse"
-            patternTransform="rotate(45)"
-          >
-            <rect width="6" height="6" fill="var(--oxide-wash)" />
-            <rect width="3" height="6" fill="var(--oxide)" />
-          </pattern>
-          <pattern id="ruler-own" width="5" height="5" patternUnits="userSpaceOnUse">
-            <rect width="5" height="5" fill="var(--sunk)" />
-            <rect width="1" height="5" fill="var(--ink-3)" />
-          </pattern>
-        </defs>
+        <RulerPatterns />
         {stretchesOf(room, entries).map(({ path, change, from, to }) => (
           <rect
             key={path ?? 'own'}
@@ -78,20 +63,55 @@ export function CapacityRuler({
           </rect>
         ))}
       </svg>
-      <div className="relative h-[18px] text-[11px] text-ink-2" aria-hidden>
-        {marks.map((mark) => (
-          <span
-            key={mark}
-            className="absolute top-0 border-l border-ink-3 pl-1"
-            style={{ left: `${(100 * mark) / Math.max(1, room.total)}%` }}
-          >
-            {room.total - mark > every * 0.6 || mark === 0 ? grouped(mark) : ''}
-          </span>
-        ))}
-        <span className="absolute right-0 top-0 bg-ground pl-1">
-          {grouped(room.total)} {room.unit}s
-        </span>
-      </div>
+      <RulerMarks marks={marks} room={room} every={every} />
     </figure>
+  );
+}
+
+function RulerPatterns() {
+  return (
+    <defs>
+      <pattern
+        id="ruler-other"
+        width="6"
+        height="6"
+        patternUnits="userSpaceOnUse"
+        patternTransform="rotate(45)"
+      >
+        <rect width="6" height="6" fill="var(--oxide-wash)" />
+        <rect width="3" height="6" fill="var(--oxide)" />
+      </pattern>
+      <pattern id="ruler-own" width="5" height="5" patternUnits="userSpaceOnUse">
+        <rect width="5" height="5" fill="var(--sunk)" />
+        <rect width="1" height="5" fill="var(--ink-3)" />
+      </pattern>
+    </defs>
+  );
+}
+
+function RulerMarks({
+  marks,
+  room,
+  every,
+}: {
+  marks: number[];
+  room: { unit: string; total: number; free: number };
+  every: number;
+}) {
+  return (
+    <div className="relative h-[18px] text-[11px] text-ink-2" aria-hidden>
+      {marks.map((mark) => (
+        <span
+          key={mark}
+          className="absolute top-0 border-l border-ink-3 pl-1"
+          style={{ left: `${(100 * mark) / Math.max(1, room.total)}%` }}
+        >
+          {room.total - mark > every * 0.6 || mark === 0 ? grouped(mark) : ''}
+        </span>
+      ))}
+      <span className="absolute right-0 top-0 bg-ground pl-1">
+        {grouped(room.total)} {room.unit}s
+      </span>
+    </div>
   );
 }

@@ -4,10 +4,20 @@
  * hand may drag it.
  */
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useDeferredValue, useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import {
+  Dispatch,
+  RefObject,
+  SetStateAction,
+  useDeferredValue,
+  useEffect,
+  useRef,
+  useState,
+  type KeyboardEvent,
+} from 'react';
 import { holdingsQuery } from '../data/queries';
 import { grouped } from '../parts/grade';
 import { useKey } from '../parts/keys';
+import type { Holdings } from '../data/queries';
 
 /** What a dragged file is known by, as the numbers of its rows. */
 export const FILE_DRAG = 'text/x-spindle-files';
@@ -60,61 +70,16 @@ export function FileSource({ onAdd, onGather, hasFolders, folder }: SourceProps)
       aria-label="Where files come from"
       className="min-h-0 border-l border-line pl-5 text-[13px]"
     >
-      <label className="block">
-        <span className="text-ink-2">
-          Files of everything kept, into{' '}
-          <b className="font-mono text-ink">{folder || 'the top of the volume'}</b>
-        </span>
-        <input
-          ref={input}
-          type="search"
-          data-testid="source"
-          value={typed}
-          onChange={(event) => {
-            setTyped(event.target.value);
-            setAt(0);
-          }}
-          onKeyDown={keys}
-          placeholder="A name, a code, a title …   /"
-          className="mt-0.5 w-full border border-line bg-sheet px-2 py-1.5 text-[15px]"
-        />
-      </label>
+      <SourceSearch
+        folder={folder}
+        input={input}
+        typed={typed}
+        setTyped={setTyped}
+        setAt={setAt}
+        keys={keys}
+      />
       {files.length > 0 && (
-        <ul
-          ref={list}
-          role="listbox"
-          aria-label="Files found"
-          className="mt-2 max-h-[34vh] overflow-auto border border-line"
-          data-testid="files-found"
-        >
-          {files.map((file, i) => (
-            <li
-              key={file.id}
-              role="option"
-              aria-selected={i === at}
-              draggable
-              onDragStart={(event) => event.dataTransfer.setData(FILE_DRAG, String(file.id))}
-              className="flex items-center gap-2 border-b border-line bg-sheet px-2 py-1 aria-selected:bg-oxide-wash"
-            >
-              <span className="w-[74px] shrink-0 font-mono font-[650]">{file.code}</span>
-              <span className="min-w-0 flex-1 truncate font-mono" title={file.path}>
-                {file.path}
-                {file.deleted && <i className="text-ink-2"> deleted</i>}
-              </span>
-              <span className="text-ink-2">{grouped(file.bytes)}</span>
-              <button
-                type="button"
-                onClick={() => {
-                  setAt(i);
-                  onAdd([file.id]);
-                }}
-                className="font-[650] text-oxide underline"
-              >
-                Put in
-              </button>
-            </li>
-          ))}
-        </ul>
+        <FilesFound list={list} files={files} at={at} setAt={setAt} onAdd={onAdd} />
       )}
       {files.length > 1 && (
         <button
@@ -139,56 +104,181 @@ export function FileSource({ onAdd, onGather, hasFolders, folder }: SourceProps)
         .
       </p>
       {chosen.length > 0 && (
-        <p className="mb-2 flex gap-3">
-          {hasFolders && (
-            <button
-              type="button"
-              onClick={() => {
-                onGather(
-                  chosen.map(({ id }) => id),
-                  'folders',
-                );
-                setMedia(new Set());
-              }}
-              className="font-[650] text-oxide underline"
-            >
-              Gather {chosen.length} in folders
-            </button>
-          )}
+        <GatherButtons
+          hasFolders={hasFolders}
+          onGather={onGather}
+          chosen={chosen}
+          setMedia={setMedia}
+        />
+      )}
+      <DiskChoice copies={copies} media={media} toggle={toggle} />
+    </aside>
+  );
+}
+
+function SourceSearch({
+  folder,
+  input,
+  typed,
+  setTyped,
+  setAt,
+  keys,
+}: {
+  folder: string;
+  input: RefObject<HTMLInputElement | null>;
+  typed: string;
+  setTyped: Dispatch<SetStateAction<string>>;
+  setAt: Dispatch<SetStateAction<number>>;
+  keys: (event: KeyboardEvent) => void;
+}) {
+  return (
+    <label className="block">
+      <span className="text-ink-2">
+        Files of everything kept, into{' '}
+        <b className="font-mono text-ink">{folder || 'the top of the volume'}</b>
+      </span>
+      <input
+        ref={input}
+        type="search"
+        data-testid="source"
+        value={typed}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          setAt(0);
+        }}
+        onKeyDown={keys}
+        placeholder="A name, a code, a title …   /"
+        className="mt-0.5 w-full border border-line bg-sheet px-2 py-1.5 text-[15px]"
+      />
+    </label>
+  );
+}
+
+function FilesFound({
+  list,
+  files,
+  at,
+  setAt,
+  onAdd,
+}: {
+  list: RefObject<HTMLUListElement | null>;
+  files: Holdings['found'];
+  at: number;
+  setAt: Dispatch<SetStateAction<number>>;
+  onAdd: (files: readonly number[]) => void;
+}) {
+  return (
+    <ul
+      ref={list}
+      role="listbox"
+      aria-label="Files found"
+      className="mt-2 max-h-[34vh] overflow-auto border border-line"
+      data-testid="files-found"
+    >
+      {files.map((file, i) => (
+        <li
+          key={file.id}
+          role="option"
+          aria-selected={i === at}
+          draggable
+          onDragStart={(event) => event.dataTransfer.setData(FILE_DRAG, String(file.id))}
+          className="flex items-center gap-2 border-b border-line bg-sheet px-2 py-1 aria-selected:bg-oxide-wash"
+        >
+          <span className="w-[74px] shrink-0 font-mono font-[650]">{file.code}</span>
+          <span className="min-w-0 flex-1 truncate font-mono" title={file.path}>
+            {file.path}
+            {file.deleted && <i className="text-ink-2"> deleted</i>}
+          </span>
+          <span className="text-ink-2">{grouped(file.bytes)}</span>
           <button
             type="button"
             onClick={() => {
-              onGather(
-                chosen.map(({ id }) => id),
-                'prefixes',
-              );
-              setMedia(new Set());
+              setAt(i);
+              onAdd([file.id]);
             }}
             className="font-[650] text-oxide underline"
           >
-            Gather {chosen.length} with prefixes
+            Put in
           </button>
-        </p>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function GatherButtons({
+  hasFolders,
+  onGather,
+  chosen,
+  setMedia,
+}: {
+  hasFolders: boolean;
+  onGather: (copies: readonly number[], how: 'folders' | 'prefixes') => void;
+  chosen: Holdings['copies'];
+  setMedia: Dispatch<SetStateAction<ReadonlySet<number>>>;
+}) {
+  return (
+    <p className="mb-2 flex gap-3">
+      {hasFolders && (
+        <button
+          type="button"
+          onClick={() => {
+            onGather(
+              chosen.map(({ id }) => id),
+              'folders',
+            );
+            setMedia(new Set());
+          }}
+          className="font-[650] text-oxide underline"
+        >
+          Gather {chosen.length} in folders
+        </button>
       )}
-      <ul className="max-h-[34vh] overflow-auto border border-line" data-testid="disks-found">
-        {copies.slice(0, SHOWN).map((copy) => (
-          <li key={copy.id} className="border-b border-line bg-sheet">
-            <label className="flex items-center gap-2 px-2 py-1">
-              <input
-                type="checkbox"
-                checked={media.has(copy.id)}
-                onChange={() => toggle(copy.id)}
-                className="size-4 accent-[var(--oxide)]"
-              />
-              <span className="w-[74px] shrink-0 font-mono font-[650]">{copy.code}</span>
-              <span className="min-w-0 flex-1 truncate">{copy.title}</span>
-              <span className="text-ink-2">
-                {copy.fileCount} {copy.fileCount === 1 ? 'file' : 'files'}
-              </span>
-            </label>
-          </li>
-        ))}
-      </ul>
-    </aside>
+      <button
+        type="button"
+        onClick={() => {
+          onGather(
+            chosen.map(({ id }) => id),
+            'prefixes',
+          );
+          setMedia(new Set());
+        }}
+        className="font-[650] text-oxide underline"
+      >
+        Gather {chosen.length} with prefixes
+      </button>
+    </p>
+  );
+}
+
+function DiskChoice({
+  copies,
+  media,
+  toggle,
+}: {
+  copies: Holdings['copies'];
+  media: ReadonlySet<number>;
+  toggle: (id: number) => void;
+}) {
+  return (
+    <ul className="max-h-[34vh] overflow-auto border border-line" data-testid="disks-found">
+      {copies.slice(0, SHOWN).map((copy) => (
+        <li key={copy.id} className="border-b border-line bg-sheet">
+          <label className="flex items-center gap-2 px-2 py-1">
+            <input
+              type="checkbox"
+              checked={media.has(copy.id)}
+              onChange={() => toggle(copy.id)}
+              className="size-4 accent-[var(--oxide)]"
+            />
+            <span className="w-[74px] shrink-0 font-mono font-[650]">{copy.code}</span>
+            <span className="min-w-0 flex-1 truncate">{copy.title}</span>
+            <span className="text-ink-2">
+              {copy.fileCount} {copy.fileCount === 1 ? 'file' : 'files'}
+            </span>
+          </label>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -4,6 +4,9 @@
  * as its twin for screen readers.
  */
 import {
+  Dispatch,
+  RefObject,
+  SetStateAction,
   useEffect,
   useId,
   useMemo,
@@ -61,34 +64,11 @@ export function BlockSurfaceChart({
     [width, height, view, blocks],
   );
 
-  useEffect(() => {
-    const element = canvas.current;
-    const context = element?.getContext('2d', { alpha: false });
-    if (!element || !context || width === 0) return;
-    const frame = requestAnimationFrame(() => {
-      const ratio = window.devicePixelRatio || 1;
-      element.width = Math.round(size.width * ratio);
-      element.height = Math.round(size.height * ratio);
-      context.setTransform(ratio, 0, 0, ratio, 0, 0);
-      paint(context, size, extents, shown, coloursOf(element));
-    });
-    return () => cancelAnimationFrame(frame);
-  }, [extents, size, width, shown, scheme]);
+  usePainting(canvas, width, size, extents, shown, scheme);
 
   const zoom = (factor: number, around = cursor ?? size.view.from) =>
     setView((was) => zoomedView(was ?? { from: 0, to: blocks }, factor, around, blocks));
-  useEffect(() => {
-    const element = canvas.current!;
-    // Not through React, whose wheel events can't be kept from scrolling the page.
-    const wheel = (event: WheelEvent) => {
-      const block = event.ctrlKey ? blockAt(event.offsetX, event.offsetY, size) : null;
-      if (block === null) return;
-      event.preventDefault();
-      setView(zoomedView(size.view, event.deltaY < 0 ? 0.6 : 1 / 0.6, block, blocks));
-    };
-    element.addEventListener('wheel', wheel, { passive: false });
-    return () => element.removeEventListener('wheel', wheel);
-  }, [size, blocks]);
+  useWheelZoom(canvas, size, setView, blocks);
 
   const point = ({ clientX, clientY, currentTarget }: PointerEvent<HTMLCanvasElement>) => {
     const box = currentTarget.getBoundingClientRect();
@@ -100,24 +80,7 @@ export function BlockSurfaceChart({
     setCursor(to);
     if (view && (to < view.from || to >= view.to)) setView(zoomedView(view, 1, to, blocks));
   };
-  const move = (event: KeyboardEvent) => {
-    const at = cursor ?? size.view.from;
-    const keys: Record<string, () => void> = {
-      ArrowRight: () => goTo(nextOdd(extents, at, true)?.[0] ?? at),
-      ArrowLeft: () => goTo(nextOdd(extents, at, false)?.[0] ?? at),
-      ArrowDown: () => goTo(at + span),
-      ArrowUp: () => goTo(at - span),
-      '+': () => zoom(0.25),
-      '-': () => zoom(4),
-      '0': () => setView(null),
-      Enter: () => zoom(1 / bands, at - ((at - size.view.from) % span) + span / 2),
-    };
-    const act = keys[event.key];
-    if (!act) return;
-    event.preventDefault();
-    event.stopPropagation();
-    act();
-  };
+  const move = blockKeys(cursor, size, goTo, extents, span, zoom, setView, bands);
 
   const inView =
     cursor !== null && cursor >= size.view.from && cursor < size.view.to
@@ -128,43 +91,16 @@ export function BlockSurfaceChart({
     cursor !== null && filesOn ? filesOn(extent?.[0] ?? cursor, extent?.[1] ?? cursor + 1) : [];
   return (
     <figure>
-      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
-        <fieldset className="flex items-center gap-1">
-          <legend className="sr-only">Shown on the surface</legend>
-          {(Object.keys(SHOWN) as Shown[]).map((each) => (
-            <button
-              key={each}
-              type="button"
-              aria-pressed={shown === each}
-              onClick={() => setShown(each)}
-              className={
-                'rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 ' +
-                'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
-              }
-            >
-              {SHOWN[each]}
-            </button>
-          ))}
-        </fieldset>
-        <span className="text-ink-2">
-          a band is {grouped(span)} blocks, {amount(span * blockBytes)}
-        </span>
-        <span className="ml-auto flex items-center gap-3 text-ink-2">
-          {view && (
-            <button type="button" onClick={() => setView(null)} className="text-oxide underline">
-              whole device
-            </button>
-          )}
-          <button
-            type="button"
-            aria-pressed={asTable}
-            onClick={() => setAsTable(!asTable)}
-            className="underline hover:text-ink"
-          >
-            as a table
-          </button>
-        </span>
-      </div>
+      <BlockTools
+        shown={shown}
+        setShown={setShown}
+        span={span}
+        blockBytes={blockBytes}
+        view={view}
+        setView={setView}
+        asTable={asTable}
+        setAsTable={setAsTable}
+      />
       <div className="relative mb-2" style={{ height }}>
         <canvas
           ref={canvas}
@@ -201,26 +137,175 @@ export function BlockSurfaceChart({
           <Mark at={inView} span={span} x={x} y={y} className="bg-ink" />
         )}
       </div>
-      <figcaption
-        id={`${id}-cursor`}
-        aria-live="polite"
-        className="mt-1 h-5 truncate text-[13px] text-ink-2"
-      >
-        {cursor !== null
-          ? `Block ${grouped(cursor)}: ` +
-            (`${said(extent)}` +
-              `${extent && extent[1] - extent[0] > 1 ? `; so are ${grouped(extent[1] - extent[0])} from ${grouped(extent[0])}` : ''}` +
-              `${
-                files.length > 0
-                  ? '; ' +
-                    `${files.slice(0, 3).join(', ')}${files.length > 3 ? ` and ${files.length - 3} more` : ''}`
-                  : ''
-              }`)
-          : 'Point at a place to see what is known of it. ← → go to the next that is not ' +
-            'firm, + and − look closer, a click or Enter opens a band, 0 shows all.'}
-      </figcaption>
+      <BlockCursor id={id} cursor={cursor} extent={extent} files={files} />
       <TwinTable extents={extents} blocks={blocks} shown={asTable} filesOn={filesOn} />
     </figure>
+  );
+}
+
+function usePainting(
+  canvas: RefObject<HTMLCanvasElement | null>,
+  width: number,
+  size: BlockSurfaceSize,
+  extents: readonly PackedExtent[],
+  shown: Shown,
+  scheme: string,
+) {
+  useEffect(() => {
+    const element = canvas.current;
+    const context = element?.getContext('2d', { alpha: false });
+    if (!element || !context || width === 0) return;
+    const frame = requestAnimationFrame(() => {
+      const ratio = window.devicePixelRatio || 1;
+      element.width = Math.round(size.width * ratio);
+      element.height = Math.round(size.height * ratio);
+      context.setTransform(ratio, 0, 0, ratio, 0, 0);
+      paint(context, size, extents, shown, coloursOf(element));
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [canvas, extents, size, width, shown, scheme]);
+}
+
+function useWheelZoom(
+  canvas: RefObject<HTMLCanvasElement | null>,
+  size: BlockSurfaceSize,
+  setView: Dispatch<SetStateAction<BlockView | null>>,
+  blocks: number,
+) {
+  useEffect(() => {
+    const element = canvas.current!;
+    // Not through React, whose wheel events can't be kept from scrolling the page.
+    const wheel = (event: WheelEvent) => {
+      const block = event.ctrlKey ? blockAt(event.offsetX, event.offsetY, size) : null;
+      if (block === null) return;
+      event.preventDefault();
+      setView(zoomedView(size.view, event.deltaY < 0 ? 0.6 : 1 / 0.6, block, blocks));
+    };
+    element.addEventListener('wheel', wheel, { passive: false });
+    return () => element.removeEventListener('wheel', wheel);
+  }, [canvas, size, blocks, setView]);
+}
+
+function blockKeys(
+  cursor: number | null,
+  size: BlockSurfaceSize,
+  goTo: (block: number) => void,
+  extents: readonly PackedExtent[],
+  span: number,
+  zoom: (factor: number, around?: number) => void,
+  setView: Dispatch<SetStateAction<BlockView | null>>,
+  bands: number,
+) {
+  return (event: KeyboardEvent) => {
+    const at = cursor ?? size.view.from;
+    const keys: Record<string, () => void> = {
+      ArrowRight: () => goTo(nextOdd(extents, at, true)?.[0] ?? at),
+      ArrowLeft: () => goTo(nextOdd(extents, at, false)?.[0] ?? at),
+      ArrowDown: () => goTo(at + span),
+      ArrowUp: () => goTo(at - span),
+      '+': () => zoom(0.25),
+      '-': () => zoom(4),
+      '0': () => setView(null),
+      Enter: () => zoom(1 / bands, at - ((at - size.view.from) % span) + span / 2),
+    };
+    const act = keys[event.key];
+    if (!act) return;
+    event.preventDefault();
+    event.stopPropagation();
+    act();
+  };
+}
+
+function BlockTools({
+  shown,
+  setShown,
+  span,
+  blockBytes,
+  view,
+  setView,
+  asTable,
+  setAsTable,
+}: {
+  shown: Shown;
+  setShown: Dispatch<SetStateAction<'grade' | 'tries' | 'pace'>>;
+  span: number;
+  blockBytes: number;
+  view: BlockView | null;
+  setView: Dispatch<SetStateAction<BlockView | null>>;
+  asTable: boolean;
+  setAsTable: Dispatch<SetStateAction<boolean>>;
+}) {
+  return (
+    <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
+      <fieldset className="flex items-center gap-1">
+        <legend className="sr-only">Shown on the surface</legend>
+        {(Object.keys(SHOWN) as Shown[]).map((each) => (
+          <button
+            key={each}
+            type="button"
+            aria-pressed={shown === each}
+            onClick={() => setShown(each)}
+            className={
+              'rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 ' +
+              'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
+            }
+          >
+            {SHOWN[each]}
+          </button>
+        ))}
+      </fieldset>
+      <span className="text-ink-2">
+        a band is {grouped(span)} blocks, {amount(span * blockBytes)}
+      </span>
+      <span className="ml-auto flex items-center gap-3 text-ink-2">
+        {view && (
+          <button type="button" onClick={() => setView(null)} className="text-oxide underline">
+            whole device
+          </button>
+        )}
+        <button
+          type="button"
+          aria-pressed={asTable}
+          onClick={() => setAsTable(!asTable)}
+          className="underline hover:text-ink"
+        >
+          as a table
+        </button>
+      </span>
+    </div>
+  );
+}
+
+function BlockCursor({
+  id,
+  cursor,
+  extent,
+  files,
+}: {
+  id: string;
+  cursor: number | null;
+  extent: PackedExtent | null;
+  files: string[];
+}) {
+  return (
+    <figcaption
+      id={`${id}-cursor`}
+      aria-live="polite"
+      className="mt-1 h-5 truncate text-[13px] text-ink-2"
+    >
+      {cursor !== null
+        ? `Block ${grouped(cursor)}: ` +
+          (`${said(extent)}` +
+            `${extent && extent[1] - extent[0] > 1 ? `; so are ${grouped(extent[1] - extent[0])} from ${grouped(extent[0])}` : ''}` +
+            `${
+              files.length > 0
+                ? '; ' +
+                  `${files.slice(0, 3).join(', ')}${files.length > 3 ? ` and ${files.length - 3} more` : ''}`
+                : ''
+            }`)
+        : 'Point at a place to see what is known of it. ← → go to the next that is not ' +
+          'firm, + and − look closer, a click or Enter opens a band, 0 shows all.'}
+    </figcaption>
   );
 }
 

@@ -45,60 +45,82 @@ export function BlockSurface({ data, kept }: { data: DocketData; kept: Kept }) {
         height={330}
         filesOn={on}
       />
-      <p className="mt-3 text-[13px] text-ink-2">
-        {kept.medium ? (
-          <>
-            The device said of itself: <b className="text-ink">{describeMedium(kept.medium)}</b>
-            {kept.medium.model && `, ${kept.medium.model}`}
-            {kept.medium.serial && `, ${kept.medium.serial}`};{' '}
-          </>
-        ) : (
-          'Taken in as a file; '
-        )}
-        {grouped(kept.blocks)} blocks of {grouped(kept.blockBytes)} bytes,{' '}
-        {amount(kept.blocks * kept.blockBytes)}.
-        {kept.readings > 1 &&
-          ` Put together from ${kept.readings} ` +
-            (`readings${kept.differing.length > 0 ? `, which differ in ${kept.differing.length} places` : ', which agree wherever two have a block sound'}` +
-              '.')}
-      </p>
-      {unsound.length > 0 && (
-        <table className="mt-3 border-collapse text-[13px]" data-testid="lost-ranges">
-          <caption className="pb-1 text-left font-[650]">
-            What the blocks without sound bytes cost
-          </caption>
-          <thead>
-            <tr className="border-b border-line">
-              <th className="pr-6 text-right">From block</th>
-              <th className="pr-6 text-right">Blocks</th>
-              <th className="pr-6">Grade</th>
-              <th className="pr-6 text-right">Asked</th>
-              <th>Files on it</th>
-            </tr>
-          </thead>
-          <tbody>
-            {unsound.slice(0, 40).map(([from, to, grade, tries]) => (
-              <tr key={from} className="border-b border-line align-top">
-                <td className="pr-6 text-right">{grouped(from)}</td>
-                <td className="pr-6 text-right">{grouped(to - from)}</td>
-                <td className="pr-6">{grade}</td>
-                <td className="pr-6 text-right">{tries}</td>
-                <td className="font-mono">
-                  {hurtFiles.get(from)?.join(', ') || (
-                    <span className="font-sans text-ink-2">none</span>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
+      <DeviceSaid kept={kept} />
+      {unsound.length > 0 && <LostRanges unsound={unsound} hurtFiles={hurtFiles} />}
       {kept.tracks.length > 0 && (
         <Tracks copyId={copy.id} tracks={kept.tracks} hasSheet={copy.captureBlob !== null} />
       )}
       <Health data={data} />
       {copy.finding && <Finding finding={copy.finding} />}
     </>
+  );
+}
+
+function DeviceSaid({ kept }: { kept: Kept }) {
+  return (
+    <p className="mt-3 text-[13px] text-ink-2">
+      {kept.medium ? (
+        <>
+          The device said of itself: <b className="text-ink">{describeMedium(kept.medium)}</b>
+          {kept.medium.model && `, ${kept.medium.model}`}
+          {kept.medium.serial && `, ${kept.medium.serial}`};{' '}
+        </>
+      ) : (
+        'Taken in as a file; '
+      )}
+      {grouped(kept.blocks)} blocks of {grouped(kept.blockBytes)} bytes,{' '}
+      {amount(kept.blocks * kept.blockBytes)}.
+      {kept.readings > 1 &&
+        ` Put together from ${kept.readings} ` +
+          (`readings${kept.differing.length > 0 ? `, which differ in ${kept.differing.length} places` : ', which agree wherever two have a block sound'}` +
+            '.')}
+    </p>
+  );
+}
+
+function LostRanges({
+  unsound,
+  hurtFiles,
+}: {
+  unsound: [
+    from: number,
+    to: number,
+    grade: 'firm' | 'mended' | 'doubtful' | 'lost' | 'unread',
+    tries: number,
+    pace: 0 | 2 | 1,
+  ][];
+  hurtFiles: Map<number, string[]>;
+}) {
+  return (
+    <table className="mt-3 border-collapse text-[13px]" data-testid="lost-ranges">
+      <caption className="pb-1 text-left font-[650]">
+        What the blocks without sound bytes cost
+      </caption>
+      <thead>
+        <tr className="border-b border-line">
+          <th className="pr-6 text-right">From block</th>
+          <th className="pr-6 text-right">Blocks</th>
+          <th className="pr-6">Grade</th>
+          <th className="pr-6 text-right">Asked</th>
+          <th>Files on it</th>
+        </tr>
+      </thead>
+      <tbody>
+        {unsound.slice(0, 40).map(([from, to, grade, tries]) => (
+          <tr key={from} className="border-b border-line align-top">
+            <td className="pr-6 text-right">{grouped(from)}</td>
+            <td className="pr-6 text-right">{grouped(to - from)}</td>
+            <td className="pr-6">{grade}</td>
+            <td className="pr-6 text-right">{tries}</td>
+            <td className="font-mono">
+              {hurtFiles.get(from)?.join(', ') || (
+                <span className="font-sans text-ink-2">none</span>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 

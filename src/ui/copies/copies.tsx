@@ -12,6 +12,13 @@ import { ProtectedDownload } from '../parts/protected-download';
 import { ExtractRows } from '../holdings/extracts';
 import { PackingTrial } from '../holdings/packing-trial';
 import { WritebackPanel } from '../writebacks/writeback-panel';
+import { DeviceVerdict } from '@/core/block/verdict';
+import { FormFactor } from '@/core/flux/container';
+import { EncodingId } from '@/core/layout/layout';
+import { TrackKind } from '@/core/optical/cue';
+import { ProblemKind } from '@/core/problems';
+import { Grade } from '@/core/reading/grades';
+import { Mending, RemarkKind } from '@/core/reading/track-sector';
 
 /** What packing would save of this image; done in the background, like whatever is taken out. */
 function Packing({ copyId }: { copyId: number }) {
@@ -88,69 +95,75 @@ function Lineage({ data: { medium, copy, contents, lineage, madeFrom } }: { data
   );
 }
 
+interface Part {
+  part: 'image' | 'sidecar' | 'zip' | 'capture' | 'cue';
+  name: string;
+  what: string;
+  bytes: number | null;
+  sha256: string | null;
+}
+
+const unmeasured = { bytes: null, sha256: null };
+
+/** What is kept of a medium and can be fetched. */
+function partsOf(
+  { medium: { code, form }, capture, contents }: DocketData,
+  copy: NonNullable<DocketData['copy']>,
+  isDisc: boolean,
+): Part[] {
+  const parts: Part[] = [
+    {
+      part: 'image',
+      name: `${code}.${form === 'optical-disc' ? 'iso' : 'img'}`,
+      what: whatImageIs(copy, isDisc),
+      bytes: copy.imageBytes,
+      sha256: copy.imageSha256,
+    },
+  ];
+  if (copy.sidecarBlob)
+    parts.push({
+      part: 'sidecar',
+      name: `${code}.sidecar.json`,
+      what: 'its sidecar: grades, oddities, what was filled in',
+      ...unmeasured,
+    });
+  if (contents.length > 0)
+    parts.push({
+      part: 'zip',
+      name: `${code}.zip`,
+      what: 'all files, with a manifest of what they were called',
+      ...unmeasured,
+    });
+  if (capture)
+    parts.push({
+      part: 'capture',
+      name: `${code}.${isDisc ? 'bin' : 'fsflux'}`,
+      what: isDisc ? 'raw image, every byte of every sector' : 'flux capture',
+      bytes: capture.size,
+      sha256: capture.sha256,
+    });
+  if (isDisc)
+    parts.push({
+      part: 'cue',
+      name: `${code}.cue`,
+      what: 'its sheet: where each track lies in the raw image',
+      ...unmeasured,
+    });
+  return parts;
+}
+
+function whatImageIs({ blocks }: { blocks: object | null }, isDisc: boolean): string {
+  if (isDisc) return 'what its track of data holds';
+  return blocks ? 'image of the device' : 'flat image';
+}
+
 export function Copies({ data }: { data: DocketData }) {
   const { medium, copy, capture, layout, contents, findings } = data;
   if (!copy) return <EmptyState>A sitting makes the first one.</EmptyState>;
   // Whoever takes it from here has read the warning above.
   const acknowledgesQuarantine = findings.length > 0 ? 'knowing=1' : '';
   const isDisc = (copy.blocks?.tracks.length ?? 0) > 0;
-  const parts = [
-    {
-      part: 'image',
-      name: `${medium.code}.${medium.form === 'optical-disc' ? 'iso' : 'img'}`,
-      what: isDisc
-        ? 'what its track of data holds'
-        : copy.blocks
-          ? 'image of the device'
-          : 'flat image',
-      bytes: copy.imageBytes,
-      sha256: copy.imageSha256,
-    },
-    ...(copy.sidecarBlob
-      ? [
-          {
-            part: 'sidecar',
-            name: `${medium.code}.sidecar.json`,
-            what: 'its sidecar: grades, oddities, what was filled in',
-            bytes: null,
-            sha256: null,
-          },
-        ]
-      : []),
-    ...(contents.length > 0
-      ? [
-          {
-            part: 'zip',
-            name: `${medium.code}.zip`,
-            what: 'all files, with a manifest of what they were called',
-            bytes: null,
-            sha256: null,
-          },
-        ]
-      : []),
-    ...(capture
-      ? [
-          {
-            part: 'capture',
-            name: `${medium.code}.${isDisc ? 'bin' : 'fsflux'}`,
-            what: isDisc ? 'raw image, every byte of every sector' : 'flux capture',
-            bytes: capture.size,
-            sha256: capture.sha256,
-          },
-        ]
-      : []),
-    ...(isDisc
-      ? [
-          {
-            part: 'cue',
-            name: `${medium.code}.cue`,
-            what: 'its sheet: where each track lies in the raw image',
-            bytes: null,
-            sha256: null,
-          },
-        ]
-      : []),
-  ];
+  const parts = partsOf(data, copy, isDisc);
   return (
     <>
       <p className="mb-2 text-[13px] text-ink-2" suppressHydrationWarning>
@@ -162,56 +175,12 @@ export function Copies({ data }: { data: DocketData }) {
         , {when(copy.madeAt)}
         {copy.layout ? ` · ${copy.layout}` : ''}
       </p>
-      <table className="mb-3 w-full border-collapse text-[13px]">
-        <tbody>
-          {parts.map(({ part, name, what, bytes, sha256 }) => (
-            <tr key={part} className="h-8 border-b border-line">
-              <td className="whitespace-nowrap pr-4 font-mono font-[650]">{name}</td>
-              <td className="pr-4 text-ink-2">{what}</td>
-              <td className="whitespace-nowrap pr-4 text-right">
-                {bytes !== null && `${grouped(bytes)} bytes`}
-              </td>
-              <td
-                className="max-w-0 truncate pr-4 font-mono text-[11px] text-ink-2"
-                style={{ width: '16%' }}
-                title={sha256 ?? undefined}
-              >
-                {sha256}
-              </td>
-              <td className="whitespace-nowrap pr-3 text-right text-[12px] text-ink-2">
-                {part === 'image' && layout && layout.kinds.length > 2 && (
-                  <>
-                    as{' '}
-                    {layout.kinds.map((kind) => (
-                      <a
-                        key={kind}
-                        href={`/api/copies/${copy.id}/image?kind=${kind}&${acknowledgesQuarantine}`}
-                        className="ml-1 font-mono text-oxide hover:underline"
-                      >
-                        .{kind}
-                      </a>
-                    ))}
-                  </>
-                )}
-              </td>
-              <td className="whitespace-nowrap text-right">
-                <a
-                  href={`/api/copies/${copy.id}/${part}?${acknowledgesQuarantine}`}
-                  className="font-[650] text-oxide hover:underline"
-                >
-                  Download
-                </a>
-                {part !== 'sidecar' && part !== 'cue' && (
-                  <ProtectedDownload
-                    href={`/api/copies/${copy.id}/${part}?${acknowledgesQuarantine}`}
-                    name={name}
-                  />
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <PartsTable
+        parts={parts}
+        layout={layout}
+        copy={copy}
+        acknowledgesQuarantine={acknowledgesQuarantine}
+      />
       <Lineage data={data} />
       <Packing copyId={copy.id} />
       {copy.problems.length > 0 && (
@@ -225,5 +194,70 @@ export function Copies({ data }: { data: DocketData }) {
         image={{ copyId: copy.id, code: medium.code, hasFlux: capture !== null && !copy.blocks }}
       />
     </>
+  );
+}
+
+function PartsTable({
+  parts,
+  layout,
+  copy,
+  acknowledgesQuarantine,
+}: {
+  parts: readonly Part[];
+  layout: DocketData['layout'];
+  copy: NonNullable<DocketData['copy']>;
+  acknowledgesQuarantine: string;
+}) {
+  return (
+    <table className="mb-3 w-full border-collapse text-[13px]">
+      <tbody>
+        {parts.map(({ part, name, what, bytes, sha256 }) => (
+          <tr key={part} className="h-8 border-b border-line">
+            <td className="whitespace-nowrap pr-4 font-mono font-[650]">{name}</td>
+            <td className="pr-4 text-ink-2">{what}</td>
+            <td className="whitespace-nowrap pr-4 text-right">
+              {bytes !== null && `${grouped(bytes)} bytes`}
+            </td>
+            <td
+              className="max-w-0 truncate pr-4 font-mono text-[11px] text-ink-2"
+              style={{ width: '16%' }}
+              title={sha256 ?? undefined}
+            >
+              {sha256}
+            </td>
+            <td className="whitespace-nowrap pr-3 text-right text-[12px] text-ink-2">
+              {part === 'image' && layout && layout.kinds.length > 2 && (
+                <>
+                  as{' '}
+                  {layout.kinds.map((kind) => (
+                    <a
+                      key={kind}
+                      href={`/api/copies/${copy.id}/image?kind=${kind}&${acknowledgesQuarantine}`}
+                      className="ml-1 font-mono text-oxide hover:underline"
+                    >
+                      .{kind}
+                    </a>
+                  ))}
+                </>
+              )}
+            </td>
+            <td className="whitespace-nowrap text-right">
+              <a
+                href={`/api/copies/${copy.id}/${part}?${acknowledgesQuarantine}`}
+                className="font-[650] text-oxide hover:underline"
+              >
+                Download
+              </a>
+              {part !== 'sidecar' && part !== 'cue' && (
+                <ProtectedDownload
+                  href={`/api/copies/${copy.id}/${part}?${acknowledgesQuarantine}`}
+                  name={name}
+                />
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

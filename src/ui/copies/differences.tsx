@@ -7,6 +7,8 @@ import { differenceKey } from '../charts/surface-overlay';
 import { differencesQuery, holdingsQuery, type DocketData } from '../data/queries';
 import { ErrorAlert } from '../parts/page';
 import { DIFFERENCE_WORDS } from '../parts/words';
+import type { Holdings } from '../data/queries';
+import type { DifferencesData } from '../data/queries';
 
 const APART = ['differ', 'first-only', 'second-only', 'neither'] as const;
 
@@ -31,7 +33,7 @@ export function Differences({
   });
   const steps = layout?.rule.stepping === 'double' ? 2 : 1;
   useEffect(() => {
-    // Compared by cylinders of the disk; the chart counts the drive's steps.
+    // DifferencesData by cylinders of the disk; the chart counts the drive's steps.
     if (data)
       onShown(
         new Map(
@@ -49,20 +51,7 @@ export function Differences({
     const value = chosen || options[0]!.value;
     setPair(value.split('|') as [string, string]);
   };
-  const options = [
-    ...others.map(({ code, title }) => ({
-      value: `${medium.code}|${code}`,
-      text: `with ${code}, ${title}`,
-    })),
-    ...kept.slice(0, -1).map(({ id }, i) => ({
-      value: `sitting-${kept[kept.length - 1 - i]!.id}|sitting-${id}`,
-      text: `sitting ${kept[kept.length - 1 - i]!.id} with sitting ${id}`,
-    })),
-    ...kept.map(({ id }) => ({
-      value: `sitting-${id}-first|sitting-${id}`,
-      text: `first pass of sitting ${id} with all of it`,
-    })),
-  ].filter(({ value }) => new Set(value.split('|')).size === 2);
+  const options = pairsToCompare(others, medium, kept);
   if (options.length === 0) return null;
   return (
     <div className="mt-4" data-testid="differences">
@@ -90,45 +79,89 @@ export function Differences({
         </button>
       </form>
       <ErrorAlert>{error?.message}</ErrorAlert>
-      {data && (
-        <>
-          <p className="mt-2 text-[15px]">
-            {data.tally.differ === 0
-              ? `Wherever both are sound they are the same: ${data.tally.same} sectors`
-              : `${data.tally.differ} sectors differ, ${data.tally.same} are the same`}
-            {APART.slice(1).flatMap((key) =>
-              data.tally[key] > 0 ? [`; ${data.tally[key]} ${DIFFERENCE_WORDS[key]}`] : [],
-            )}
-            .
-          </p>
-          {data.listed.length > 0 && (
-            <table className="mt-1 border-collapse text-[13px]">
-              <tbody>
-                {data.listed
-                  .slice(0, 40)
-                  .map(({ cylinder, head, r, difference, bytes, firstByte }, i) => (
-                    <tr key={i} className="border-b border-line">
-                      <td className="py-1 pr-6">
-                        cylinder {cylinder}, head {head}, sector {r}
-                      </td>
-                      <td className="pr-6">{DIFFERENCE_WORDS[difference]}</td>
-                      <td className="text-ink-2">
-                        {bytes
-                          ? `${bytes} ${bytes === 1 ? 'byte' : 'bytes'} from ${firstByte}`
-                          : ''}
-                      </td>
-                    </tr>
-                  ))}
-              </tbody>
-            </table>
-          )}
-          {data.listed.length + data.more > 40 && (
-            <p className="mt-1 text-[13px] text-ink-2">
-              and {data.listed.length + data.more - 40} more
-            </p>
-          )}
-        </>
-      )}
+      {data && <DifferencesFound data={data} />}
     </div>
+  );
+}
+
+function pairsToCompare(
+  others: Holdings['copies'],
+  medium: {
+    id: number;
+    code: string;
+    form: '8' | '5.25' | '3.5' | 'hard-disk' | 'optical-disc';
+    title: string;
+    labelText: string;
+    lender: string;
+    lot: string;
+    condition: string;
+    isBlank: boolean;
+    density: 'double' | 'high' | null;
+    marks: ('mould' | 'shedding' | 'warped' | 'dye-faded' | 'layer-clouded' | 'scratches')[];
+    treatFirst: boolean;
+    writeProtected: boolean;
+    isReference: boolean;
+    recordedSide: 'not-said' | 'both' | 'label' | 'back';
+    origin: { machine: string; jumpers: string; notes: string } | null;
+    setName: string;
+    setNumber: number | null;
+    registeredAt: string;
+    registeredBy: number;
+  },
+  kept: DocketData['sittings'],
+) {
+  return [
+    ...others.map(({ code, title }) => ({
+      value: `${medium.code}|${code}`,
+      text: `with ${code}, ${title}`,
+    })),
+    ...kept.slice(0, -1).map(({ id }, i) => ({
+      value: `sitting-${kept[kept.length - 1 - i]!.id}|sitting-${id}`,
+      text: `sitting ${kept[kept.length - 1 - i]!.id} with sitting ${id}`,
+    })),
+    ...kept.map(({ id }) => ({
+      value: `sitting-${id}-first|sitting-${id}`,
+      text: `first pass of sitting ${id} with all of it`,
+    })),
+  ].filter(({ value }) => new Set(value.split('|')).size === 2);
+}
+
+function DifferencesFound({ data }: { data: DifferencesData }) {
+  return (
+    <>
+      <p className="mt-2 text-[15px]">
+        {data.tally.differ === 0
+          ? `Wherever both are sound they are the same: ${data.tally.same} sectors`
+          : `${data.tally.differ} sectors differ, ${data.tally.same} are the same`}
+        {APART.slice(1).flatMap((key) =>
+          data.tally[key] > 0 ? [`; ${data.tally[key]} ${DIFFERENCE_WORDS[key]}`] : [],
+        )}
+        .
+      </p>
+      {data.listed.length > 0 && (
+        <table className="mt-1 border-collapse text-[13px]">
+          <tbody>
+            {data.listed
+              .slice(0, 40)
+              .map(({ cylinder, head, r, difference, bytes, firstByte }, i) => (
+                <tr key={i} className="border-b border-line">
+                  <td className="py-1 pr-6">
+                    cylinder {cylinder}, head {head}, sector {r}
+                  </td>
+                  <td className="pr-6">{DIFFERENCE_WORDS[difference]}</td>
+                  <td className="text-ink-2">
+                    {bytes ? `${bytes} ${bytes === 1 ? 'byte' : 'bytes'} from ${firstByte}` : ''}
+                  </td>
+                </tr>
+              ))}
+          </tbody>
+        </table>
+      )}
+      {data.listed.length + data.more > 40 && (
+        <p className="mt-1 text-[13px] text-ink-2">
+          and {data.listed.length + data.more - 40} more
+        </p>
+      )}
+    </>
   );
 }

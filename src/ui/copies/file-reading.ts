@@ -24,7 +24,7 @@ export interface TextChoice {
 export const USUAL: TextChoice = { set: 'usual', ends: 'any' };
 export const SETS: readonly (CharacterSet | 'usual')[] = ['usual', ...CHARACTER_SETS];
 
-interface FileReading {
+export interface FileReading {
   /** What it can be shown as, the likeliest first. */
   ways: Shown[];
   /** What it was read as, in a few words. */

@@ -4,7 +4,7 @@
  * as bytes with what lies where.
  */
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { Dispatch, SetStateAction, useEffect, useMemo, useRef, useState } from 'react';
 import type { Picture } from '@/core/picture/canvas';
 import { fileFields } from '@/core/structure/structure';
 import { LINE_ENDS, nameOfSet, usualSet, type LineEnds } from '@/core/text/character-sets';
@@ -14,6 +14,7 @@ import { HexRows, type MarkedRange } from '../parts/hex-rows';
 import { useKey } from '../parts/keys';
 import { readFile, SETS, USUAL, type Shown, type TextChoice } from './file-reading';
 import { doubtPlaces } from './doubt-places';
+import type { FileReading } from './file-reading';
 
 export type ReadableFile = Pick<
   DocketData['contents'][number]['entries'][number],
@@ -109,22 +110,7 @@ export function ReadingColumn({
   // Back at what it is likeliest to be, nothing is wanted: the next file is shown as what that is
   // likeliest to be.
   useKey('b', () => setWanted(next === ways[0] ? null : next));
-  const marks: MarkedRange[] =
-    file && data
-      ? [
-          ...fileFields(data, filesystem, file.type).map(({ offset, length, name, value }, i) => ({
-            offset,
-            length,
-            mark: i % 2 ? ('field-odd' as const) : ('field' as const),
-            name: `${name}: ${value}`,
-          })),
-          ...file.doubts.map((range) => ({
-            ...range,
-            mark: 'doubt' as const,
-            name: 'no sound sector',
-          })),
-        ]
-      : [];
+  const marks: MarkedRange[] = marksIn(file, data, filesystem);
   return (
     <aside
       aria-label="File at the cursor"
@@ -139,46 +125,9 @@ export function ReadingColumn({
           <h3 className="truncate font-mono text-[15px] font-[650]" title={file.path}>
             {file.path.split('/').pop()}
           </h3>
-          <p className="mb-1 text-[12px] text-ink-2" data-testid="read-as">
-            {shown === 'bytes'
-              ? 'as bytes'
-              : `as ${shown}${reading && reading.kind !== shown ? `: ${reading.kind}` : ''}`}{' '}
-            · B for {next}
-            {data && data.length < file.bytes
-              ? ` · the first ${grouped(data.length)} of ${grouped(file.bytes)} bytes`
-              : ''}
-          </p>
+          <ReadAs shown={shown} reading={reading} next={next} data={data} file={file} />
           {shown === 'text' && data && (
-            <p className="mb-2 flex flex-wrap gap-1.5">
-              <select
-                aria-label="Character set"
-                value={choice.set}
-                onChange={(event) =>
-                  setChoice({ ...choice, set: event.target.value as TextChoice['set'] })
-                }
-                className={select}
-              >
-                {SETS.map((set) => (
-                  <option key={set} value={set}>
-                    {set === 'usual'
-                      ? `usual here: ${nameOfSet(usualSet(filesystem))}`
-                      : nameOfSet(set)}
-                  </option>
-                ))}
-              </select>
-              <select
-                aria-label="Line ends"
-                value={choice.ends}
-                onChange={(event) => setChoice({ ...choice, ends: event.target.value as LineEnds })}
-                className={select}
-              >
-                {LINE_ENDS.map((ends) => (
-                  <option key={ends} value={ends}>
-                    {END_NAMES[ends]}
-                  </option>
-                ))}
-              </select>
-            </p>
+            <TextChoices choice={choice} setChoice={setChoice} filesystem={filesystem} />
           )}
           {file.doubts.length > 0 && (
             <p className="mb-2 border-l-4 border-[var(--grade-doubtful)] px-2 text-[13px]">
@@ -221,5 +170,92 @@ export function ReadingColumn({
         </>
       )}
     </aside>
+  );
+}
+
+function marksIn(
+  file: ReadableFile | null,
+  data: Uint8Array<ArrayBuffer> | undefined,
+  filesystem: string,
+): MarkedRange[] {
+  return file && data
+    ? [
+        ...fileFields(data, filesystem, file.type).map(({ offset, length, name, value }, i) => ({
+          offset,
+          length,
+          mark: i % 2 ? ('field-odd' as const) : ('field' as const),
+          name: `${name}: ${value}`,
+        })),
+        ...file.doubts.map((range) => ({
+          ...range,
+          mark: 'doubt' as const,
+          name: 'no sound sector',
+        })),
+      ]
+    : [];
+}
+
+function ReadAs({
+  shown,
+  reading,
+  next,
+  data,
+  file,
+}: {
+  shown: Shown;
+  reading: FileReading | null | undefined;
+  next: string;
+  data: Uint8Array<ArrayBuffer> | undefined;
+  file: ReadableFile;
+}) {
+  return (
+    <p className="mb-1 text-[12px] text-ink-2" data-testid="read-as">
+      {shown === 'bytes'
+        ? 'as bytes'
+        : `as ${shown}${reading && reading.kind !== shown ? `: ${reading.kind}` : ''}`}{' '}
+      · B for {next}
+      {data && data.length < file.bytes
+        ? ` · the first ${grouped(data.length)} of ${grouped(file.bytes)} bytes`
+        : ''}
+    </p>
+  );
+}
+
+function TextChoices({
+  choice,
+  setChoice,
+  filesystem,
+}: {
+  choice: TextChoice;
+  setChoice: Dispatch<SetStateAction<TextChoice>>;
+  filesystem: string;
+}) {
+  return (
+    <p className="mb-2 flex flex-wrap gap-1.5">
+      <select
+        aria-label="Character set"
+        value={choice.set}
+        onChange={(event) => setChoice({ ...choice, set: event.target.value as TextChoice['set'] })}
+        className={select}
+      >
+        {SETS.map((set) => (
+          <option key={set} value={set}>
+            {set === 'usual' ? `usual here: ${nameOfSet(usualSet(filesystem))}` : nameOfSet(set)}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Line ends"
+        value={choice.ends}
+        onChange={(event) => setChoice({ ...choice, ends: event.target.value as LineEnds })}
+        className={select}
+      >
+        {LINE_ENDS.map((ends) => (
+          <option key={ends} value={ends}>
+            {END_NAMES[ends]}
+          </option>
+        ))}
+      </select>
+    </p>
   );
 }

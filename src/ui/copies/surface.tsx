@@ -17,26 +17,8 @@ import { BlockSurface } from './block-surface';
 import { Differences } from './differences';
 import type { TrackPlace } from '../decode/track-data';
 import { TrackPanel } from './track-panel';
-
-/** Remarks and strange tracks listed before the rest is only counted. */
-const LISTED = 12;
-
-type Copy = NonNullable<DocketData['copy']>;
-
-interface PlacedRemark {
-  cylinder: number;
-  head: number;
-  r: number;
-  kind: 'odd-harmless' | 'as-made';
-  what: string;
-}
-
-const remarksOf = (surface: NonNullable<Copy['surface']>): PlacedRemark[] =>
-  surface.flatMap(({ cylinder, head, sectors }) =>
-    sectors.flatMap(({ r, remarks = [] }) =>
-      remarks.map(({ kind, what }) => ({ cylinder, head, r, kind, what })),
-    ),
-  );
+import { Remarks } from './remarks';
+import { LISTED, type Copy, Place } from './surface-place';
 
 export function Surface({ data }: { data: DocketData }) {
   const { copy, layout, capture } = data;
@@ -84,11 +66,23 @@ export function Surface({ data }: { data: DocketData }) {
           onClose={() => setPlace(null)}
         />
       )}
+      <SettlingState settling={data.settling} />
       <Following data={data} copy={copy} />
       <Strange copy={copy} onOpen={setPlace} />
       <Remarks data={data} surface={copy.surface!} onOpen={setPlace} />
       <Differences data={data} onShown={setDifferences} />
     </>
+  );
+}
+
+/** That what was said is being settled by, or why it came to nothing. */
+function SettlingState({ settling }: Pick<DocketData, 'settling'>) {
+  if (settling?.state === 'failed') return <ErrorAlert>{settling.trouble}</ErrorAlert>;
+  if (settling?.state !== 'waiting' && settling?.state !== 'settling') return null;
+  return (
+    <p role="status" data-testid="settling" className="mt-3 border-l-[3px] border-oxide pl-3">
+      Being settled anew from what is kept. What stands here is the copy before.
+    </p>
   );
 }
 
@@ -166,29 +160,6 @@ function Proposal({ copy, describes }: { copy: Copy; describes: string }) {
   );
 }
 
-function Place({
-  cylinder,
-  head,
-  r,
-  onOpen,
-}: {
-  cylinder: number;
-  head: number;
-  r?: number;
-  onOpen: (place: TrackPlace) => void;
-}) {
-  return (
-    <button
-      type="button"
-      onClick={() => onOpen({ cylinder, head, sector: r })}
-      className="whitespace-nowrap font-[650] hover:underline"
-    >
-      cylinder {cylinder}, head {head}
-      {r !== undefined && `, sector ${r}`}
-    </button>
-  );
-}
-
 function Strange({ copy, onOpen }: { copy: Copy; onOpen: (place: TrackPlace) => void }) {
   const strange = copy.strange ?? [];
   if (strange.length === 0) return null;
@@ -208,109 +179,6 @@ function Strange({ copy, onOpen }: { copy: Copy; onOpen: (place: TrackPlace) => 
           <li className="py-1 text-ink-2">and {strange.length - LISTED} more</li>
         )}
       </ul>
-    </div>
-  );
-}
-
-function Remarks({
-  data,
-  surface,
-  onOpen,
-}: {
-  data: DocketData;
-  surface: NonNullable<Copy['surface']>;
-  onOpen: (place: TrackPlace) => void;
-}) {
-  const say = useMutation({
-    mutationFn: (body: object) =>
-      post(`/api/docket/${encodeURIComponent(data.medium.code)}/verdicts`, body),
-  });
-  const remarks = remarksOf(surface);
-  const made = remarks.filter(({ kind }) => kind === 'as-made');
-  const odd = remarks.filter(({ kind }) => kind === 'odd-harmless');
-  if (remarks.length === 0) return null;
-  const verdictOf = (at: PlacedRemark) =>
-    data.verdicts.find(
-      ({ cylinder, head, r }) => cylinder === at.cylinder && head === at.head && r === at.r,
-    )?.verdict;
-  return (
-    <div className="mt-4" data-testid="remarks">
-      {made.length > 0 && (
-        <>
-          <h3 className="text-[15px] font-[650]">
-            {made.length} {made.length === 1 ? 'sector' : 'sectors'} may be as{' '}
-            {made.length === 1 ? 'it was' : 'they were'} made
-          </h3>
-          <p className="text-[13px] text-ink-2">
-            What was put on a disk on purpose is kept as it is and never mended. A person decides.
-          </p>
-          <ul className="mt-1 text-[13px]">
-            {made.slice(0, LISTED).map((remark, i) => {
-              const verdict = verdictOf(remark);
-              const decide = (said: 'as-made' | 'damage') =>
-                say.mutate({
-                  cylinder: remark.cylinder,
-                  head: remark.head,
-                  r: remark.r,
-                  verdict: said,
-                  what: remark.what,
-                });
-              return (
-                <li key={i} className="flex items-baseline gap-3 border-b border-line py-1">
-                  <span className="flex-1">
-                    <Place {...remark} onOpen={onOpen} /> {remark.what}
-                  </span>
-                  {verdict ? (
-                    <b className="text-verdigris">
-                      {verdict === 'as-made' ? 'kept as made' : 'held to be damage'}
-                    </b>
-                  ) : null}
-                  {verdict !== 'as-made' && (
-                    <button
-                      type="button"
-                      disabled={say.isPending}
-                      onClick={() => decide('as-made')}
-                      className="font-[650] text-oxide hover:underline disabled:opacity-45"
-                    >
-                      As made, keep it
-                    </button>
-                  )}
-                  {verdict !== 'damage' && (
-                    <button
-                      type="button"
-                      disabled={say.isPending}
-                      onClick={() => decide('damage')}
-                      className="font-[650] text-oxide hover:underline disabled:opacity-45"
-                    >
-                      It is damage
-                    </button>
-                  )}
-                </li>
-              );
-            })}
-            {made.length > LISTED && (
-              <li className="py-1 text-ink-2">and {made.length - LISTED} more</li>
-            )}
-          </ul>
-          <ErrorAlert>{say.error instanceof ApiError ? say.error.message : null}</ErrorAlert>
-        </>
-      )}
-      {odd.length > 0 && (
-        <details className="mt-2 text-[13px]">
-          <summary className="cursor-pointer">
-            <b>{odd.length}</b> {odd.length === 1 ? 'sector is' : 'sectors are'} odd, harmless:
-            every check passes
-          </summary>
-          <ul className="mt-1 text-ink-2">
-            {odd.slice(0, LISTED).map((remark, i) => (
-              <li key={i} className="py-0.5">
-                <Place {...remark} onOpen={onOpen} /> {remark.what}
-              </li>
-            ))}
-            {odd.length > LISTED && <li className="py-0.5">and {odd.length - LISTED} more</li>}
-          </ul>
-        </details>
-      )}
     </div>
   );
 }

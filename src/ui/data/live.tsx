@@ -12,60 +12,10 @@ import { withTrack } from '@/core/reading/analysis/track-marks';
 function take(client: QueryClient, event: SpindleEvent): void {
   switch (event.kind) {
     case 'track':
-      client.setQueryData<Sitting>(
-        sittingQuery(event.sittingId).queryKey,
-        (sitting) =>
-          sitting && {
-            ...withTrack(sitting, event),
-            now: event.now,
-            layout: event.layout,
-            secondsLeft: event.secondsLeft,
-            ...(event.duplicateMatch !== undefined && { duplicateMatch: event.duplicateMatch }),
-          },
-      );
-      client.setQueryData(stationsQuery.queryKey, (stations) =>
-        stations?.map((station) =>
-          station.sitting?.id !== event.sittingId
-            ? station
-            : {
-                ...station,
-                sitting: { ...station.sitting, now: event.now },
-                tracks: [
-                  ...station.tracks.filter(
-                    ({ cylinder, head }) => cylinder !== event.cylinder || head !== event.head,
-                  ),
-                  {
-                    cylinder: event.cylinder,
-                    head: event.head,
-                    unsound: event.sectors.filter(
-                      ({ grade }) => grade === 'doubtful' || grade === 'lost',
-                    ).length,
-                  },
-                ],
-              },
-        ),
-      );
+      takeTrack(client, event);
       return;
     case 'blocks':
-      client.setQueryData<Sitting>(
-        sittingQuery(event.sittingId).queryKey,
-        (sitting) =>
-          sitting && {
-            ...sitting,
-            now: event.now,
-            tally: event.tally,
-            secondsLeft: event.secondsLeft,
-            blocks: sitting.blocks && { ...sitting.blocks, tally: event.tally, at: event.at },
-          },
-      );
-      client.setQueryData(stationsQuery.queryKey, (stations) =>
-        stations?.map((station) =>
-          station.sitting?.id === event.sittingId
-            ? { ...station, sitting: { ...station.sitting, now: event.now } }
-            : station,
-        ),
-      );
-      refetchSoon(client, event.sittingId);
+      takeBlocks(client, event);
       return;
     case 'uploads':
       void client.invalidateQueries({ queryKey: ['uploads'] });
@@ -114,6 +64,68 @@ function take(client: QueryClient, event: SpindleEvent): void {
  */
 const EXTENTS_MS = 1000;
 const due = new Map<number, ReturnType<typeof setTimeout>>();
+
+function takeTrack(client: QueryClient, event: Extract<SpindleEvent, { kind: 'track' }>): void {
+  client.setQueryData<Sitting>(
+    sittingQuery(event.sittingId).queryKey,
+    (sitting) =>
+      sitting && {
+        ...withTrack(sitting, event),
+        now: event.now,
+        layout: event.layout,
+        secondsLeft: event.secondsLeft,
+        ...(event.duplicateMatch !== undefined && { duplicateMatch: event.duplicateMatch }),
+      },
+  );
+  client.setQueryData(stationsQuery.queryKey, (stations) =>
+    stations?.map((station) =>
+      station.sitting?.id !== event.sittingId
+        ? station
+        : {
+            ...station,
+            sitting: { ...station.sitting, now: event.now },
+            tracks: [
+              ...station.tracks.filter(
+                ({ cylinder, head }) => cylinder !== event.cylinder || head !== event.head,
+              ),
+              {
+                cylinder: event.cylinder,
+                head: event.head,
+                unsound: event.sectors.filter(
+                  ({ grade }) => grade === 'doubtful' || grade === 'lost',
+                ).length,
+              },
+            ],
+          },
+    ),
+  );
+  // What is being asked for may have left before this track: then it is asked for once more.
+  if (client.isFetching({ queryKey: sittingQuery(event.sittingId).queryKey }) > 0)
+    refetchSoon(client, event.sittingId);
+}
+
+function takeBlocks(client: QueryClient, event: Extract<SpindleEvent, { kind: 'blocks' }>): void {
+  client.setQueryData<Sitting>(
+    sittingQuery(event.sittingId).queryKey,
+    (sitting) =>
+      sitting && {
+        ...sitting,
+        now: event.now,
+        tally: event.tally,
+        secondsLeft: event.secondsLeft,
+        blocks: sitting.blocks && { ...sitting.blocks, tally: event.tally, at: event.at },
+      },
+  );
+  client.setQueryData(stationsQuery.queryKey, (stations) =>
+    stations?.map((station) =>
+      station.sitting?.id === event.sittingId
+        ? { ...station, sitting: { ...station.sitting, now: event.now } }
+        : station,
+    ),
+  );
+  refetchSoon(client, event.sittingId);
+}
+
 function refetchSoon(client: QueryClient, sittingId: number): void {
   if (due.has(sittingId)) return;
   due.set(
@@ -126,8 +138,8 @@ function refetchSoon(client: QueryClient, sittingId: number): void {
   );
 }
 
-/** Kept true by every track that comes, or never changing. */
-const FILLED_IN = new Set(['sitting', 'stations', 'image', 'file']);
+/** What never changes once it is known. */
+const LASTING = new Set(['image', 'file']);
 
 function EventStream() {
   const client = useQueryClient();
@@ -138,11 +150,10 @@ function EventStream() {
     const refresh = () => void client.invalidateQueries();
     source.onopen = () => {
       if (opened) refresh();
-      // What happened between the page's first answers and now is not told either; what tracks fill
-      // in by themselves is left to them.
+      // What happened between the page's first answers and now is not told either.
       else
         void client.invalidateQueries({
-          predicate: ({ queryKey }) => !FILLED_IN.has(String(queryKey[0])),
+          predicate: ({ queryKey }) => !LASTING.has(String(queryKey[0])),
         });
       opened = true;
     };

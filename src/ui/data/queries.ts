@@ -58,7 +58,7 @@ export type AssemblyData = Result<typeof assemblyView>;
 export type DocketData = Serialized<Docket>;
 export type WritebackRow = Serialized<WritebackView>;
 type LayoutRow = Serialized<LayoutView>;
-type DifferencesData = Serialized<Differences>;
+export type DifferencesData = Serialized<Differences>;
 type LedgerRow = Serialized<LedgerLine>;
 
 export const stationsQuery = queryOptions({

@@ -3,12 +3,19 @@
  * was closed.
  */
 import { Upload } from 'tus-js-client';
-import { ApiError, get } from './api';
+import { ApiError, get, upload } from './api';
 
 interface State {
   state: 'coming' | 'waiting' | 'taking-in' | 'done' | 'refused';
   now: string;
   code: string | null;
+  kind: 'capture' | 'image' | 'disc' | null;
+}
+
+/** What a file became. */
+export interface TakenIn {
+  code: string;
+  kind: NonNullable<State['kind']>;
 }
 
 /**
@@ -18,7 +25,9 @@ interface State {
 const PART = 128 << 20;
 /** Tries after a break, in milliseconds: for some ten minutes. */
 const RETRIES = [0, 1000, 3000, 5000, 10_000, 20_000, 30_000, 60_000, 60_000, 120_000, 300_000];
-const LOOK_MS = 700;
+/** A small file is taken in within the first looks; a large one is looked at less often. */
+const FIRST_LOOK_MS = 60;
+const LONGEST_LOOK_MS = 700;
 
 interface PartsOptions {
   about: Record<string, string>;
@@ -27,19 +36,32 @@ interface PartsOptions {
   signal?: AbortSignal;
 }
 
-/** Sends a file and waits until it is taken in; gives the medium's code. */
+/** Sends a file in parts and waits until it is taken in. */
 export async function uploadInParts(
   file: File,
   name: string,
   { about, tell, signal }: PartsOptions,
-): Promise<string> {
-  const url = await sent(file, name, about, tell, signal);
-  for (;;) {
-    const { state, now, code } = await get<State>(url);
-    if (state === 'done' && code) return code;
+): Promise<TakenIn> {
+  return untilTakenIn(await sent(file, name, about, tell, signal), tell);
+}
+
+/** Sends a small file with one request and waits until it is taken in. */
+export async function uploadAtOnce(
+  file: File,
+  about: Record<string, string>,
+  tell: PartsOptions['tell'] = () => undefined,
+): Promise<TakenIn> {
+  const { id } = await upload<{ id: string }>(`/api/intake?${new URLSearchParams(about)}`, file);
+  return untilTakenIn(`/api/uploads/${id}`, tell);
+}
+
+async function untilTakenIn(url: string, tell: PartsOptions['tell']): Promise<TakenIn> {
+  for (let pause = FIRST_LOOK_MS; ; pause = Math.min(LONGEST_LOOK_MS, pause * 1.5)) {
+    const { state, now, code, kind } = await get<State>(url);
+    if (state === 'done' && code) return { code, kind: kind ?? 'image' };
     if (state === 'refused') throw new ApiError(now, 422);
     tell(now, 1);
-    await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
+    await new Promise((resolve) => setTimeout(resolve, pause));
   }
 }
 
@@ -51,7 +73,7 @@ function sent(
   signal?: AbortSignal,
 ): Promise<string> {
   return new Promise((resolve, reject) => {
-    const upload = new Upload(file, {
+    const parts = new Upload(file, {
       endpoint: '/api/uploads',
       chunkSize: PART,
       retryDelays: RETRIES,
@@ -62,7 +84,7 @@ function sent(
           `${Math.floor((100 * done) / all)} % of ${(all / 2 ** 20).toFixed(0)} MiB`,
           done / all,
         ),
-      onSuccess: () => resolve(new URL(upload.url!, location.href).pathname),
+      onSuccess: () => resolve(new URL(parts.url!, location.href).pathname),
       onError: (error) => {
         const body = 'originalResponse' in error ? error.originalResponse?.getBody() : undefined;
         reject(
@@ -82,7 +104,7 @@ function sent(
     signal?.addEventListener(
       'abort',
       () =>
-        void upload
+        void parts
           .abort()
           .then(() =>
             reject(
@@ -94,9 +116,9 @@ function sent(
             ),
           ),
     );
-    void upload.findPreviousUploads().then((previous) => {
-      if (previous[0]) upload.resumeFromPreviousUpload(previous[0]);
-      upload.start();
+    void parts.findPreviousUploads().then((previous) => {
+      if (previous[0]) parts.resumeFromPreviousUpload(previous[0]);
+      parts.start();
     });
   });
 }

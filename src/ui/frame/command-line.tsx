@@ -5,6 +5,8 @@ import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { useDeferredValue, useState } from 'react';
 import { arrivalsQuery, holdingsQuery, stationsQuery } from '../data/queries';
+import { keysAt } from '../stations/station-actions';
+import { useStationAct } from '../stations/station-buttons';
 import { useKey } from '../parts/keys';
 import { PLACES } from './sidebar';
 
@@ -46,6 +48,7 @@ export function CommandLine() {
 function Goals({ typed, onGo }: { typed: string; onGo: () => void }) {
   const asked = useDeferredValue(typed);
   const router = useRouter();
+  const act = useStationAct();
   const { data: stations = [] } = useQuery(stationsQuery);
   const { data: arrivals } = useQuery({
     ...arrivalsQuery({ q: asked }),
@@ -86,6 +89,27 @@ function Goals({ typed, onGo }: { typed: string; onGo: () => void }) {
           <span className="text-ink-2">{medium?.code ?? 'empty'}</span>
         </Command.Item>
       ))}
+      {stations.flatMap((station) =>
+        keysAt(station).map(({ key, name, path, body }) => (
+          <Command.Item
+            key={`${station.id} ${key}`}
+            value={`station ${station.id} ${name}`}
+            onSelect={() => {
+              onGo();
+              act.mutate({ path, body });
+              router.push(`/bench?station=${station.id}`);
+            }}
+            className={ROW}
+          >
+            <span>
+              Station {station.id}: {name}
+            </span>
+            <span className="font-mono text-ink-2">
+              {station.id} {key.toUpperCase()}
+            </span>
+          </Command.Item>
+        )),
+      )}
       {media.map(({ code, title }) => (
         <Command.Item
           key={code}

@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import { useState, useSyncExternalStore } from 'react';
+import { Dispatch, SetStateAction, useState, useSyncExternalStore } from 'react';
 import { operatorsQuery } from '../data/queries';
 import { useKey } from '../parts/keys';
 import { useSound } from './chime';
@@ -93,41 +93,15 @@ export function Sidebar() {
           <span className="rotate-180 [writing-mode:vertical-rl]">{name}</span>
         </Link>
       ))}
-      <div className="mt-auto flex flex-col items-center gap-3 pb-3 text-[12px]">
-        <button
-          type="button"
-          onClick={turnScheme}
-          aria-keyshortcuts="Shift+D"
-          className="hover:text-sidebar-ink"
-        >
-          {scheme === 'dark' ? 'Light' : 'Dark'}
-          <br />
-          ⇧D
-        </button>
-        <button
-          type="button"
-          onClick={turnSound}
-          aria-pressed={sound}
-          aria-keyshortcuts="Shift+S"
-          className="hover:text-sidebar-ink"
-          suppressHydrationWarning
-        >
-          {sound ? 'Sound' : 'Silent'}
-          <br />
-          ⇧S
-        </button>
-        <button
-          type="button"
-          onClick={() => setAsking(true)}
-          className={
-            'max-h-32 overflow-hidden [writing-mode:vertical-rl] rotate-180 ' +
-            `hover:text-sidebar-ink ${data && !current ? 'waits text-[#e0a33c]' : ''}`
-          }
-        >
-          {current ?? 'Who is at work?'}
-        </button>
-        <span>Ctrl K</span>
-      </div>
+      <SidebarFoot
+        turnScheme={turnScheme}
+        scheme={scheme}
+        turnSound={turnSound}
+        sound={sound}
+        setAsking={setAsking}
+        data={data}
+        current={current}
+      />
       <OperatorDialog
         open={asking || (data !== undefined && current === null)}
         onOpenChange={setAsking}
@@ -135,5 +109,61 @@ export function Sidebar() {
         current={current}
       />
     </nav>
+  );
+}
+
+function SidebarFoot({
+  turnScheme,
+  scheme,
+  turnSound,
+  sound,
+  setAsking,
+  data,
+  current,
+}: {
+  turnScheme: () => void;
+  scheme: string;
+  turnSound: () => void;
+  sound: boolean;
+  setAsking: Dispatch<SetStateAction<boolean>>;
+  data: { current: string | null; names: string[] } | undefined;
+  current: string | null;
+}) {
+  return (
+    <div className="mt-auto flex flex-col items-center gap-3 pb-3 text-[12px]">
+      <button
+        type="button"
+        onClick={turnScheme}
+        aria-keyshortcuts="Shift+D"
+        className="hover:text-sidebar-ink"
+      >
+        {scheme === 'dark' ? 'Light' : 'Dark'}
+        <br />
+        ⇧D
+      </button>
+      <button
+        type="button"
+        onClick={turnSound}
+        aria-pressed={sound}
+        aria-keyshortcuts="Shift+S"
+        className="hover:text-sidebar-ink"
+        suppressHydrationWarning
+      >
+        {sound ? 'Sound' : 'Silent'}
+        <br />
+        ⇧S
+      </button>
+      <button
+        type="button"
+        onClick={() => setAsking(true)}
+        className={
+          'max-h-32 overflow-hidden [writing-mode:vertical-rl] rotate-180 ' +
+          `hover:text-sidebar-ink ${data && !current ? 'waits text-[#e0a33c]' : ''}`
+        }
+      >
+        {current ?? 'Who is at work?'}
+      </button>
+      <span>Ctrl K</span>
+    </div>
   );
 }

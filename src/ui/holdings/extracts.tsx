@@ -1,14 +1,14 @@
 'use client';
 /** Files of many media taken out at once: begun here, watched, given up, fetched. */
-import { useMutation, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
+import { Dispatch, SetStateAction, useState } from 'react';
 import { isRefusedFor, post, remove } from '../data/api';
 import { extractsQuery, type ExtractRow } from '../data/queries';
 import { Button } from '../parts/button';
 import { Gauge } from '../parts/gauge';
 import { Dialog } from '../parts/dialog';
 import { grouped } from '../parts/grade';
-import { ErrorAlert, when } from '../parts/page';
+import { ErrorAlert, onDay, when } from '../parts/page';
 import { ProtectedDownload } from '../parts/protected-download';
 import { PackingTrial } from './packing-trial';
 
@@ -45,7 +45,17 @@ function Row({ row }: { row: ExtractRow }) {
           {row.what === 'images' ? 'images' : 'files'} · {row.now}
         </span>
       ) : (
-        <span className="flex-1">{row.now}</span>
+        <span className="flex-1">
+          {row.state === 'expired'
+            ? 'Its ZIP is no longer kept; take them out once more.'
+            : row.now}
+          {row.keptUntil && (
+            <span className="text-ink-2" suppressHydrationWarning>
+              {' '}
+              Kept until {onDay(row.keptUntil)}.
+            </span>
+          )}
+        </span>
       )}
       {running && (
         <button
@@ -119,21 +129,7 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
           'called, what of it is doubtful, and the digest of each image.'
         }
       >
-        <fieldset className="my-3 space-y-1.5">
-          <legend className="sr-only">What is taken out</legend>
-          {WHAT.map(([value, name]) => (
-            <label key={value} className="flex items-center gap-2">
-              <input
-                type="radio"
-                name="what"
-                checked={what === value}
-                onChange={() => setWhat(value)}
-                className="size-4"
-              />
-              {name}
-            </label>
-          ))}
-        </fieldset>
+        <WhatToTake what={what} setWhat={setWhat} />
         {what === 'packed' && open && <PackingTrial copies={copies.slice(0, MAX_TRIED)} />}
         {what === 'files' && (
           <label className="my-3 flex items-center gap-2">
@@ -147,19 +143,59 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
           </label>
         )}
         <ErrorAlert>{start.error?.message}</ErrorAlert>
-        <div className="flex justify-end gap-3">
-          <Button onClick={() => setOpen(false)}>Leave it</Button>
-          {held && (
-            <Button onClick={() => start.mutate(true)} disabled={start.isPending}>
-              Take everything, knowingly
-            </Button>
-          )}
-          <Button tone="primary" onClick={() => start.mutate(false)} disabled={start.isPending}>
-            Take them out
-          </Button>
-        </div>
+        <TakeOutFoot setOpen={setOpen} held={held} start={start} />
       </Dialog>
     </>
+  );
+}
+
+function WhatToTake({
+  what,
+  setWhat,
+}: {
+  what: string;
+  setWhat: Dispatch<SetStateAction<'files' | 'images' | 'packed'>>;
+}) {
+  return (
+    <fieldset className="my-3 space-y-1.5">
+      <legend className="sr-only">What is taken out</legend>
+      {WHAT.map(([value, name]) => (
+        <label key={value} className="flex items-center gap-2">
+          <input
+            type="radio"
+            name="what"
+            checked={what === value}
+            onChange={() => setWhat(value)}
+            className="size-4"
+          />
+          {name}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+function TakeOutFoot({
+  setOpen,
+  held,
+  start,
+}: {
+  setOpen: Dispatch<SetStateAction<boolean>>;
+  held: boolean;
+  start: UseMutationResult<unknown, Error, boolean, unknown>;
+}) {
+  return (
+    <div className="flex justify-end gap-3">
+      <Button onClick={() => setOpen(false)}>Leave it</Button>
+      {held && (
+        <Button onClick={() => start.mutate(true)} disabled={start.isPending}>
+          Take everything, knowingly
+        </Button>
+      )}
+      <Button tone="primary" onClick={() => start.mutate(false)} disabled={start.isPending}>
+        Take them out
+      </Button>
+    </div>
   );
 }
 

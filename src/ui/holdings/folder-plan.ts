@@ -19,7 +19,7 @@ interface PlannedImage {
   setName: string;
   setNumber: number | null;
 }
-interface PlannedPaper {
+export interface PlannedPaper {
   path: string;
   /**
    * Path of the image that it lies beside, or the set that shares it; both null where no image is

@@ -5,7 +5,7 @@
  */
 import { useMutation, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useState, type ReactNode } from 'react';
+import { Dispatch, SetStateAction, useState, type ReactNode } from 'react';
 import { post } from '../data/api';
 import { sideBySideQuery, type SideBySide } from '../data/queries';
 import { Button } from '../parts/button';
@@ -205,31 +205,7 @@ export function SideBySideView({ a, b }: { a: string; b: string }) {
         <About side={data.second} />
       </div>
       <Settle data={data} />
-      <div className="mb-2 flex items-baseline gap-4">
-        <h2>Files</h2>
-        {data.files.length > apart.length && (
-          <button
-            type="button"
-            aria-pressed={all}
-            onClick={() => setAll(!all)}
-            className="text-[13px] text-oxide underline"
-          >
-            {all
-              ? 'only those that differ'
-              : `also the ${data.files.length - apart.length} that are the same`}
-          </button>
-        )}
-        {data.first.layout &&
-          data.first.layout === data.second.layout &&
-          data.first.imageSha256 !== data.second.imageSha256 && (
-            <Link
-              href={`/media/${data.first.code}#surface`}
-              className="text-[13px] text-oxide underline"
-            >
-              sector by sector, in the docket of {data.first.code}
-            </Link>
-          )}
-      </div>
+      <FilesHead data={data} apart={apart} all={all} setAll={setAll} />
       {shown.length === 0 ? (
         <EmptyState>
           {data.files.length === 0
@@ -237,32 +213,78 @@ export function SideBySideView({ a, b }: { a: string; b: string }) {
             : 'Every file is the same on both.'}
         </EmptyState>
       ) : (
-        <table className="w-full border-collapse text-[13px]" data-testid="pairs">
-          <thead>
-            <tr className="border-b border-line">
-              <th>On {data.first.code}</th>
-              <th className="pr-3 text-right">Bytes</th>
-              <th>Changed</th>
-              <th className="pl-2">How it differs</th>
-              <th>On {data.second.code}</th>
-              <th className="pr-3 text-right">Bytes</th>
-              <th>Changed</th>
-            </tr>
-          </thead>
-          <tbody>
-            {shown.map(({ likeness, first, second }) => (
-              <tr key={`${first?.id ?? ''}/${second?.id ?? ''}`} className="border-b border-line">
-                {cell(first)}
-                <td className="whitespace-nowrap px-2 font-[650]">{WORDS[likeness]}</td>
-                {cell(second)}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <PairsTable data={data} shown={shown} />
       )}
       {data.more > 0 && (
         <p className="mt-2 text-[13px] text-ink-2">{grouped(data.more)} more are not listed.</p>
       )}
     </>
+  );
+}
+
+function FilesHead({
+  data,
+  apart,
+  all,
+  setAll,
+}: {
+  data: SideBySide;
+  apart: SideBySide['files'];
+  all: boolean;
+  setAll: Dispatch<SetStateAction<boolean>>;
+}) {
+  return (
+    <div className="mb-2 flex items-baseline gap-4">
+      <h2>Files</h2>
+      {data.files.length > apart.length && (
+        <button
+          type="button"
+          aria-pressed={all}
+          onClick={() => setAll(!all)}
+          className="text-[13px] text-oxide underline"
+        >
+          {all
+            ? 'only those that differ'
+            : `also the ${data.files.length - apart.length} that are the same`}
+        </button>
+      )}
+      {data.first.layout &&
+        data.first.layout === data.second.layout &&
+        data.first.imageSha256 !== data.second.imageSha256 && (
+          <Link
+            href={`/media/${data.first.code}#surface`}
+            className="text-[13px] text-oxide underline"
+          >
+            sector by sector, in the docket of {data.first.code}
+          </Link>
+        )}
+    </div>
+  );
+}
+
+function PairsTable({ data, shown }: { data: SideBySide; shown: SideBySide['files'] }) {
+  return (
+    <table className="w-full border-collapse text-[13px]" data-testid="pairs">
+      <thead>
+        <tr className="border-b border-line">
+          <th>On {data.first.code}</th>
+          <th className="pr-3 text-right">Bytes</th>
+          <th>Changed</th>
+          <th className="pl-2">How it differs</th>
+          <th>On {data.second.code}</th>
+          <th className="pr-3 text-right">Bytes</th>
+          <th>Changed</th>
+        </tr>
+      </thead>
+      <tbody>
+        {shown.map(({ likeness, first, second }) => (
+          <tr key={`${first?.id ?? ''}/${second?.id ?? ''}`} className="border-b border-line">
+            {cell(first)}
+            <td className="whitespace-nowrap px-2 font-[650]">{WORDS[likeness]}</td>
+            {cell(second)}
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -2,10 +2,10 @@
  * Takes files and whole folders into the holdings, one after the other, and tells how each came
  * out.
  */
-import { ApiError, upload } from '../data/api';
-import { uploadInParts } from '../data/upload-parts';
+import { ApiError } from '../data/api';
+import { uploadAtOnce, uploadInParts, type TakenIn } from '../data/upload-parts';
 import { keepOutgoing, ownedBy, sharedBy } from '../media/outbox';
-import { planFolder } from './folder-plan';
+import { planFolder, type PlannedPaper } from './folder-plan';
 
 export interface Intake {
   name: string;
@@ -18,18 +18,12 @@ export interface PathedFile {
   file: File;
 }
 
-interface Answer {
-  code: string;
-  kind: 'capture' | 'image' | 'disc' | 'parts';
-}
-
 /** Larger files go in parts. */
 const IN_PARTS = 24 << 20;
-const KINDS: Record<Answer['kind'], string> = {
+const KINDS: Record<TakenIn['kind'], string> = {
   capture: 'a flux capture',
   image: 'a flat image',
   disc: 'a raw image of a disc',
-  parts: 'a large image',
 };
 
 const HEAD = 4096;
@@ -75,13 +69,10 @@ async function send(
   about: Record<string, string>,
   tell: Tell,
   signal?: AbortSignal,
-): Promise<Answer> {
-  if (file.size <= IN_PARTS && !about.cue)
-    return upload<Answer>(`/api/intake?${new URLSearchParams({ name: path, ...about })}`, file);
-  return {
-    code: await uploadInParts(file, path, { about, tell: (text) => tell(text), signal }),
-    kind: about.cue ? 'disc' : 'parts',
-  };
+): Promise<TakenIn> {
+  return file.size <= IN_PARTS && !about.cue
+    ? uploadAtOnce(file, { name: path, ...about }, tell)
+    : uploadInParts(file, path, { about, tell, signal });
 }
 
 const stemOf = (path: string) => path.replace(/\.[^./]*$/, '').toLowerCase();
@@ -181,6 +172,16 @@ export async function takeInFolder(
     }
     progress(++done, images.length);
   }
+  await layPapersBeside(papers, byPath, codes, sets, tell);
+}
+
+async function layPapersBeside(
+  papers: PlannedPaper[],
+  byPath: Map<string, PathedFile>,
+  codes: Map<string, string>,
+  sets: Set<string>,
+  tell: (intake: Intake) => void,
+) {
   for (const { path, image, setName } of papers) {
     const file = new File([byPath.get(path)!.file], path.split('/').pop()!);
     const code = image === null ? undefined : codes.get(image);

@@ -6,11 +6,15 @@ import { uploadsQuery } from '../data/queries';
 import { amount } from '../charts/block-surface-chart';
 import { ErrorAlert } from '../parts/page';
 
+/** What is smaller is taken in before anybody has read its line. */
+const SMALL = 24 << 20;
+
 export function UploadRows() {
   const { data: rows = [] } = useQuery(uploadsQuery);
   const giveUp = useMutation({ mutationFn: (id: string) => remove(`/api/uploads/${id}`) });
   const open = rows.filter(
-    ({ state }) => state === 'coming' || state === 'waiting' || state === 'taking-in',
+    ({ state, size }) =>
+      state === 'coming' || (size > SMALL && (state === 'waiting' || state === 'taking-in')),
   );
   if (open.length === 0) return null;
   return (

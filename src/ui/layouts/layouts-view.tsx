@@ -1,6 +1,6 @@
 'use client';
 /** Layouts: those that ship and those added here; taken in from JSON, handed out as JSON. */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
 import { useRef, useState, type DragEvent } from 'react';
 import { FORM_NAMES } from '@/core/medium-form';
 import { ApiError, post, remove } from '../data/api';
@@ -8,6 +8,8 @@ import { layoutsQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { PageHead, ErrorAlert } from '../parts/page';
+import { FormFactor } from '@/core/flux/container';
+import type { LayoutView } from '@/server/features/layouts/layouts';
 
 async function add(file: File): Promise<{ id: string }> {
   let json: unknown;
@@ -94,46 +96,58 @@ export function LayoutsView() {
         </thead>
         <tbody>
           {layouts.map((layout) => (
-            <tr key={layout.id} className="h-9 border-b border-line">
-              <td className="pr-4 font-mono font-[650]">{layout.id}</td>
-              <td className="whitespace-nowrap pr-4">
-                {layout.forms.map((form) => FORM_NAMES[form]).join(', ')}
-              </td>
-              <td className="pr-4 text-[13px] text-ink-2">
-                {layout.title ? (
-                  <>
-                    <span className="text-ink">{layout.title}</span> ·{' '}
-                  </>
-                ) : null}
-                {layout.describes.replace(/^.*?inch, /, '')}
-              </td>
-              <td className="pr-4 text-right">{grouped(layout.sectors)}</td>
-              <td className="pr-4 text-right">{grouped(layout.bytes)}</td>
-              <td className="pr-4 font-mono text-[12px]">
-                {layout.kinds.map((kind) => `.${kind}`).join(' ')}
-              </td>
-              <td className="whitespace-nowrap text-right text-[13px] font-[650]">
-                {!layout.ships && (
-                  <button
-                    type="button"
-                    disabled={drop.isPending}
-                    onClick={() => drop.mutate(layout.id)}
-                    className="mr-4 text-oxide hover:underline"
-                  >
-                    Remove
-                  </button>
-                )}
-                <a
-                  href={`/api/layouts/${encodeURIComponent(layout.id)}`}
-                  className="text-oxide hover:underline"
-                >
-                  Export
-                </a>
-              </td>
-            </tr>
+            <LayoutRow layout={layout} drop={drop} />
           ))}
         </tbody>
       </table>
     </div>
+  );
+}
+
+function LayoutRow({
+  layout,
+  drop,
+}: {
+  layout: LayoutView;
+  drop: UseMutationResult<unknown, Error, string, unknown>;
+}) {
+  return (
+    <tr key={layout.id} className="h-9 border-b border-line">
+      <td className="pr-4 font-mono font-[650]">{layout.id}</td>
+      <td className="whitespace-nowrap pr-4">
+        {layout.forms.map((form) => FORM_NAMES[form]).join(', ')}
+      </td>
+      <td className="pr-4 text-[13px] text-ink-2">
+        {layout.title ? (
+          <>
+            <span className="text-ink">{layout.title}</span> ·{' '}
+          </>
+        ) : null}
+        {layout.describes.replace(/^.*?inch, /, '')}
+      </td>
+      <td className="pr-4 text-right">{grouped(layout.sectors)}</td>
+      <td className="pr-4 text-right">{grouped(layout.bytes)}</td>
+      <td className="pr-4 font-mono text-[12px]">
+        {layout.kinds.map((kind) => `.${kind}`).join(' ')}
+      </td>
+      <td className="whitespace-nowrap text-right text-[13px] font-[650]">
+        {!layout.ships && (
+          <button
+            type="button"
+            disabled={drop.isPending}
+            onClick={() => drop.mutate(layout.id)}
+            className="mr-4 text-oxide hover:underline"
+          >
+            Remove
+          </button>
+        )}
+        <a
+          href={`/api/layouts/${encodeURIComponent(layout.id)}`}
+          className="text-oxide hover:underline"
+        >
+          Export
+        </a>
+      </td>
+    </tr>
   );
 }

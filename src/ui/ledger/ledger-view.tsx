@@ -3,8 +3,9 @@
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
-import { ledgerQuery } from '../data/queries';
+import { ledgerQuery, type Serialized } from '../data/queries';
 import { EmptyState, PageHead, when } from '../parts/page';
+import type { LedgerLine } from '@/server/features/ledger/ledger';
 
 export function LedgerView() {
   const { data: rows = [] } = useQuery(ledgerQuery);
@@ -48,42 +49,45 @@ export function LedgerView() {
       {shown.length === 0 ? (
         <EmptyState>No entry answers to that.</EmptyState>
       ) : (
-        <table className="w-full border-collapse text-[13px]">
-          <thead>
-            <tr className="border-b border-line [&>th]:pb-1.5">
-              <th>When</th>
-              <th>Who</th>
-              <th>Medium</th>
-              <th>Station</th>
-              <th>What</th>
-            </tr>
-          </thead>
-          <tbody>
-            {shown.map((row) => (
-              <tr key={row.id} className="border-b border-line align-top [&>td]:py-1.5">
-                <td className="w-32 pr-4 text-ink-2">
-                  <time dateTime={row.at} suppressHydrationWarning>
-                    {when(row.at)}
-                  </time>
-                </td>
-                <td className="w-32 pr-4">{row.who}</td>
-                <td className="w-24 pr-4">
-                  {row.code && (
-                    <Link
-                      href={`/media/${row.code}`}
-                      className="font-mono font-[650] hover:underline"
-                    >
-                      {row.code}
-                    </Link>
-                  )}
-                </td>
-                <td className="w-16 pr-4">{row.stationId ?? ''}</td>
-                <td>{row.what}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <LedgerTable shown={shown} />
       )}
     </>
+  );
+}
+
+function LedgerTable({ shown }: { shown: readonly Serialized<LedgerLine>[] }) {
+  return (
+    <table className="w-full border-collapse text-[13px]">
+      <thead>
+        <tr className="border-b border-line [&>th]:pb-1.5">
+          <th>When</th>
+          <th>Who</th>
+          <th>Medium</th>
+          <th>Station</th>
+          <th>What</th>
+        </tr>
+      </thead>
+      <tbody>
+        {shown.map((row) => (
+          <tr key={row.id} className="border-b border-line align-top [&>td]:py-1.5">
+            <td className="w-32 pr-4 text-ink-2">
+              <time dateTime={row.at} suppressHydrationWarning>
+                {when(row.at)}
+              </time>
+            </td>
+            <td className="w-32 pr-4">{row.who}</td>
+            <td className="w-24 pr-4">
+              {row.code && (
+                <Link href={`/media/${row.code}`} className="font-mono font-[650] hover:underline">
+                  {row.code}
+                </Link>
+              )}
+            </td>
+            <td className="w-16 pr-4">{row.stationId ?? ''}</td>
+            <td>{row.what}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -64,7 +64,7 @@ export function CellLines({
   );
 }
 
-interface PlacedLook {
+export interface PlacedLook {
   turn: LoupeTurn;
   sighting: LoupeSighting | null;
 }
@@ -115,30 +115,7 @@ export function AlignedReadings({
             <td className="whitespace-nowrap pr-4 text-ink-2">
               reading {reading + 1}, turn {turn + 1}
             </td>
-            <td className="whitespace-pre font-mono">
-              {!sighting?.data ? (
-                <span className="text-ink-2">
-                  {sighting ? 'ID only, no data field' : 'not seen in this turn'}
-                </span>
-              ) : (
-                columns.map((i) => {
-                  const byte = sighting.data![i];
-                  const wrong = settled && settled[i] !== byte;
-                  return (
-                    <span
-                      key={i}
-                      className={
-                        apart.has(i)
-                          ? `px-[1px] font-[650] ${wrong ? 'bg-oxide-wash underline' : 'bg-sunk'}`
-                          : 'px-[1px]'
-                      }
-                    >
-                      {byte === undefined ? '  ' : hex(byte)}{' '}
-                    </span>
-                  );
-                })
-              )}
-            </td>
+            <ReadingBytes sighting={sighting} columns={columns} settled={settled} apart={apart} />
             <td className="whitespace-nowrap pl-3">
               {sighting?.data ? sighting.dataOk ? 'check right' : <b>check wrong</b> : ''}
             </td>
@@ -153,6 +130,45 @@ export function AlignedReadings({
 }
 
 const ROW_PIXELS = 17;
+
+function ReadingBytes({
+  sighting,
+  columns,
+  settled,
+  apart,
+}: {
+  sighting: LoupeSighting | null;
+  columns: number[];
+  settled: Uint8Array<ArrayBufferLike> | null;
+  apart: Set<number>;
+}) {
+  return (
+    <td className="whitespace-pre font-mono">
+      {!sighting?.data ? (
+        <span className="text-ink-2">
+          {sighting ? 'ID only, no data field' : 'not seen in this turn'}
+        </span>
+      ) : (
+        columns.map((i) => {
+          const byte = sighting.data![i];
+          const wrong = settled && settled[i] !== byte;
+          return (
+            <span
+              key={i}
+              className={
+                apart.has(i)
+                  ? `px-[1px] font-[650] ${wrong ? 'bg-oxide-wash underline' : 'bg-sunk'}`
+                  : 'px-[1px]'
+              }
+            >
+              {byte === undefined ? '  ' : hex(byte)}{' '}
+            </span>
+          );
+        })
+      )}
+    </td>
+  );
+}
 
 export function SectorBytes({
   sector,

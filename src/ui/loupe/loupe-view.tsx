@@ -1,9 +1,9 @@
 'use client';
 /** The loupe: one track from the chart down to its transitions, over every reading of it. */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { Dispatch, SetStateAction, useEffect, useMemo, useRef, useState } from 'react';
 import type { RecoverySetting } from '@/core/encoding';
 import type { Layout } from '@/core/layout/layout';
 import { differingBytes, type LoupeTurn } from '@/core/reading/analysis/loupe';
@@ -11,31 +11,21 @@ import { isSound } from '@/core/reading/grades';
 import { trackName } from '@/core/reading/decode/decode-capture';
 import type { TrackSector } from '@/core/reading/track-sector';
 import { describeFound } from '@/core/reading/decode/track-formats';
-import { post } from '../data/api';
 import { docketQuery, type DocketData } from '../data/queries';
-import { lookCloselyInWorker } from '../decode/look-closely';
 import { decodeTrack, fetchTrack, type TrackData, type TrackPlace } from '../decode/track-data';
 import { Button } from '../parts/button';
-import { useKey } from '../parts/keys';
 import { EmptyState, PageHead, ErrorAlert } from '../parts/page';
-import {
-  AlignedReadings,
-  CELL_BYTES,
-  CellLines,
-  SHOWN_BYTES,
-  SectorBytes,
-  WhyPanel,
-  looksAt,
-} from './aligned-readings';
+import { SHOWN_BYTES, WhyPanel, looksAt } from './aligned-readings';
 import { MARGIN, Ribbons } from './ribbons';
 import { SettingForm } from './setting-form';
 import { TrackLine } from './track-line';
+import { useLooks, useLoupeKeys } from './use-looks';
+import { SectorReadings } from './sector-readings';
 
 /** Turns shown as ribbons; the readings below them are always all. */
 const MAX_RIBBONS = 5;
+
 const NO_TURNS: LoupeTurn[] = [];
-const COLUMNS = 520;
-const ROWS = 47;
 
 export function LoupeView({ code }: { code: string }) {
   const { data } = useQuery(docketQuery(code));
@@ -144,40 +134,16 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
       null,
   );
   const format = formats[0];
-  const looked = useQuery({
-    queryKey: ['looked', data.copy!.id, trackName(place), JSON.stringify(setting), from, to],
-    retry: false,
-    staleTime: Infinity,
-    placeholderData: (before) => before,
-    enabled: format !== undefined,
-    queryFn: () =>
-      lookCloselyInWorker({
-        readings: own.readings,
-        drive: own.drive,
-        encoding: format!.encoding,
-        cellTicks: format!.cellTicks,
-        setting,
-        from,
-        to,
-        columns: COLUMNS,
-        rows: ROWS,
-      }),
-  });
-  const trial = useQuery({
-    queryKey: ['trial', data.copy!.id, trackName(place), JSON.stringify(setting)],
-    enabled: setting !== null,
-    retry: false,
-    staleTime: Infinity,
-    queryFn: () => decodeTrack(own, layout, setting),
-  });
-  const keep = useMutation({
-    mutationFn: (reason: string) =>
-      post(`/api/track-overrides/${encodeURIComponent(data.medium.code)}`, {
-        ...place,
-        setting,
-        reason,
-      }),
-    onSuccess: () => router.push(`/media/${data.medium.code}#surface`),
+  const { looked, trial, keep } = useLooks({
+    data,
+    place,
+    setting,
+    from,
+    to,
+    format,
+    own,
+    layout,
+    router,
   });
   const turns = looked.data ?? NO_TURNS;
   const shown = setting && trial.data ? trial.data.track.sectors : sectors;
@@ -199,12 +165,7 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
     setChosen(among[(at + by + among.length) % among.length]!);
     setMoved(0);
   };
-  useKey('ArrowRight', () => step(1, shown));
-  useKey('ArrowLeft', () => step(-1, shown));
-  useKey('z', () => setZoom([0, 1]));
-  useKey('[', () => setMoved(moved - SHOWN_BYTES / 2));
-  useKey(']', () => setMoved(moved + SHOWN_BYTES / 2));
-  useKey('Escape', () => router.push(`/media/${data.medium.code}#surface`));
+  useLoupeKeys({ step, shown, setZoom, setMoved, moved, router, data });
   const closer = () => {
     if (!sector || sector.angle === null || sector.span === null) return;
     setZoom([
@@ -239,28 +200,14 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
         <Button hotkey="c" disabled={!sector} onClick={closer}>
           Look closer
         </Button>
-        <Button
-          hotkey="t"
-          tone="primary"
-          onClick={() =>
-            setSetting(
-              setting ? null : { phaseGain: 0.6, rateGain: 0.1, shiftGain: 0, drift: 0.4, cell: 1 },
-            )
-          }
-        >
-          {setting ? 'Usual recovery' : 'Try other recovery'}
-        </Button>
+        <LoupeHead setSetting={setSetting} setting={setting} />
       </PageHead>
       {!format ? (
         <EmptyState>No code that is known here fits its intervals.</EmptyState>
       ) : (
         <>
           <h2 className="mb-1">
-            Intervals round the turn{' '}
-            <span className="text-[13px] font-normal text-ink-2">
-              short ones on top; at the right how often each comes
-              {turns.length > MAX_RIBBONS && `; ${MAX_RIBBONS} of ${turns.length} turns`}
-            </span>
+            Intervals round the turn <RibbonsHead turns={turns} />
           </h2>
           {width > 0 && (
             <Ribbons
@@ -293,62 +240,14 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
             />
           )}
           <div className="mt-2 grid grid-cols-[minmax(0,1fr)_290px] gap-6">
-            <div className="min-w-0">
-              <h2 className="mb-1">
-                The readings, one above the other{' '}
-                {sector && (
-                  <span className="text-[13px] font-normal text-ink-2">
-                    bytes {start} to {start + SHOWN_BYTES - 1} of sector {sector.r}; differences
-                    raised; [ and ] move
-                  </span>
-                )}
-              </h2>
-              {sector && (
-                <div
-                  className="max-h-[250px] overflow-auto"
-                  tabIndex={0}
-                  role="group"
-                  aria-label="Readings"
-                >
-                  <AlignedReadings
-                    looks={looks}
-                    at={start}
-                    tickHz={own.drive.tickHz}
-                    settled={isSound(sector.grade) ? sector.data : null}
-                  />
-                </div>
-              )}
-              {sector && (
-                <h2 className="mb-1 mt-3">
-                  Cells{' '}
-                  <span className="text-[13px] font-normal text-ink-2">
-                    of bytes {start} to {start + CELL_BYTES - 1}; a stroke is a transition
-                  </span>
-                </h2>
-              )}
-              {sector && (
-                <div
-                  className="max-h-[110px] overflow-auto"
-                  tabIndex={0}
-                  role="group"
-                  aria-label="Cells"
-                >
-                  <CellLines looks={looks} at={start} encoding={format.encoding} />
-                </div>
-              )}
-              {sector && (
-                <h2 className="mb-1 mt-3">
-                  Sector {sector.r} as {isSound(sector.grade) ? 'settled' : 'one reading has it'}
-                </h2>
-              )}
-              {sector && (
-                <SectorBytes
-                  sector={sector}
-                  key={`${sector.r}/${apart[0]}`}
-                  apart={new Set(apart)}
-                />
-              )}
-            </div>
+            <SectorReadings
+              sector={sector}
+              start={start}
+              looks={looks}
+              own={own}
+              format={format}
+              apart={apart}
+            />
             <div className="space-y-3">
               {sector && <WhyPanel sector={sector} looks={looks} />}
               <SettingForm
@@ -370,5 +269,36 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
         </>
       )}
     </div>
+  );
+}
+
+function LoupeHead({
+  setSetting,
+  setting,
+}: {
+  setSetting: Dispatch<SetStateAction<RecoverySetting | null>>;
+  setting: RecoverySetting | null;
+}) {
+  return (
+    <Button
+      hotkey="t"
+      tone="primary"
+      onClick={() =>
+        setSetting(
+          setting ? null : { phaseGain: 0.6, rateGain: 0.1, shiftGain: 0, drift: 0.4, cell: 1 },
+        )
+      }
+    >
+      {setting ? 'Usual recovery' : 'Try other recovery'}
+    </Button>
+  );
+}
+
+function RibbonsHead({ turns }: { turns: LoupeTurn[] }) {
+  return (
+    <span className="text-[13px] font-normal text-ink-2">
+      short ones on top; at the right how often each comes
+      {turns.length > MAX_RIBBONS && `; ${MAX_RIBBONS} of ${turns.length} turns`}
+    </span>
   );
 }

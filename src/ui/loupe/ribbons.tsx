@@ -3,7 +3,7 @@
  * The ribbons: every turn's intervals round the turn, one above the other, with their counts in the
  * margin on the same axis.
  */
-import { scaleLinear } from 'd3';
+import { ScaleLinear, scaleLinear } from 'd3';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { RUNS } from '@/core/encoding';
 import type { EncodingId } from '@/core/layout/layout';
@@ -73,45 +73,93 @@ function paint(
     const h = (band - 5) / rows;
     context.fillStyle = colour.ink;
     const most = Math.max(4, density.reduce((max, value) => Math.max(max, value), 0) * 0.6);
-    for (let row = 0; row < rows; row++) {
-      for (let column = 0; column < columns; column++) {
-        const count = density[row * columns + column]!;
-        if (count === 0) continue;
-        context.globalAlpha = Math.min(1, 0.18 + count / most);
-        context.fillRect(column * w, top + 2 + row * h, Math.max(1, w), Math.max(1, h));
-      }
-    }
+    paintDensity(rows, columns, density, context, most, w, top, h);
     context.globalAlpha = 1;
     // Where the recovery decides between a run and the next longer one: it goes with the cell that
     // it follows.
     context.strokeStyle = colour.oxide;
     context.lineWidth = 1;
-    for (let run = shortest; run < longest; run++) {
-      context.beginPath();
-      let drawing = false;
-      for (let column = 0; column < columns; column++) {
-        if (cell[column] === 0 || column % 6 > 3) {
-          drawing = false;
-          continue;
-        }
-        const at = y(cell[column]! * (run + 0.5));
-        if (drawing) context.lineTo(column * w, at);
-        else context.moveTo(column * w, at);
-        drawing = true;
-      }
-      context.stroke();
-    }
-    const largest = counts.reduce((max, value) => Math.max(max, value), 1);
-    context.fillStyle = colour['grade-mended'];
-    for (let row = 0; row < rows; row++)
-      if (counts[row]! > 0)
-        context.fillRect(
-          chart + GAP,
-          top + 2 + row * h,
-          Math.max(1, (counts[row]! / largest) * MARGIN),
-          Math.max(0.6, h * 0.8),
-        );
+    paintBoundaries(shortest, longest, context, columns, cell, y, w);
+    paintHistogram(counts, context, colour, rows, chart, top, h);
   }
+}
+
+function paintDensity(
+  rows: number,
+  columns: number,
+  density: Uint16Array<ArrayBufferLike>,
+  context: CanvasRenderingContext2D,
+  most: number,
+  w: number,
+  top: number,
+  h: number,
+) {
+  for (let row = 0; row < rows; row++) {
+    for (let column = 0; column < columns; column++) {
+      const count = density[row * columns + column]!;
+      if (count === 0) continue;
+      context.globalAlpha = Math.min(1, 0.18 + count / most);
+      context.fillRect(column * w, top + 2 + row * h, Math.max(1, w), Math.max(1, h));
+    }
+  }
+}
+
+function paintBoundaries(
+  shortest: number,
+  longest: number,
+  context: CanvasRenderingContext2D,
+  columns: number,
+  cell: Float32Array<ArrayBufferLike>,
+  y: ScaleLinear<number, number, never>,
+  w: number,
+) {
+  for (let run = shortest; run < longest; run++) {
+    context.beginPath();
+    let drawing = false;
+    for (let column = 0; column < columns; column++) {
+      if (cell[column] === 0 || column % 6 > 3) {
+        drawing = false;
+        continue;
+      }
+      const at = y(cell[column]! * (run + 0.5));
+      if (drawing) context.lineTo(column * w, at);
+      else context.moveTo(column * w, at);
+      drawing = true;
+    }
+    context.stroke();
+  }
+}
+
+function paintHistogram(
+  counts: Uint32Array<ArrayBufferLike>,
+  context: CanvasRenderingContext2D,
+  colour: Record<
+    | 'ground'
+    | 'sheet'
+    | 'ink'
+    | 'ink-2'
+    | 'line'
+    | 'oxide'
+    | 'grade-mended'
+    | 'grade-doubtful'
+    | 'oxide-wash',
+    string
+  >,
+  rows: number,
+  chart: number,
+  top: number,
+  h: number,
+) {
+  const largest = counts.reduce((max, value) => Math.max(max, value), 1);
+  context.fillStyle = colour['grade-mended'];
+  for (let row = 0; row < rows; row++)
+    if (counts[row]! > 0)
+      context.fillRect(
+        chart + GAP,
+        top + 2 + row * h,
+        Math.max(1, (counts[row]! / largest) * MARGIN),
+        Math.max(0.6, h * 0.8),
+      );
 }
 
 export function Ribbons(props: RibbonsProps) {
@@ -184,14 +232,30 @@ export function Ribbons(props: RibbonsProps) {
           </span>
         ))}
       </div>
-      <figcaption className="mt-1 text-[12px] text-ink-2">
-        Fitted cell {micro(cellTicks)} µs; intervals of{' '}
-        {Array.from({ length: longest - shortest + 1 }, (_, i) =>
-          micro(cellTicks * (shortest + i)),
-        ).join(', ')}{' '}
-        µs; dashed: where one is told from the next, as the clock is followed. Drag to look closer,
-        Z to see the whole turn.
-      </figcaption>
+      <RibbonsCaption micro={micro} cellTicks={cellTicks} longest={longest} shortest={shortest} />
     </figure>
+  );
+}
+
+function RibbonsCaption({
+  micro,
+  cellTicks,
+  longest,
+  shortest,
+}: {
+  micro: (ticks: number) => string;
+  cellTicks: number;
+  longest: number;
+  shortest: number;
+}) {
+  return (
+    <figcaption className="mt-1 text-[12px] text-ink-2">
+      Fitted cell {micro(cellTicks)} µs; intervals of{' '}
+      {Array.from({ length: longest - shortest + 1 }, (_, i) =>
+        micro(cellTicks * (shortest + i)),
+      ).join(', ')}{' '}
+      µs; dashed: where one is told from the next, as the clock is followed. Drag to look closer, Z
+      to see the whole turn.
+    </figcaption>
   );
 }

@@ -3,7 +3,7 @@
  * Another recovery setting for this track, tried as it is set; what it makes better may be kept,
  * with its reason.
  */
-import { useState } from 'react';
+import { Dispatch, SetStateAction, useState } from 'react';
 import { SETTING_LIMITS, type RecoverySetting } from '@/core/encoding';
 import type { TrackSector } from '@/core/reading/track-sector';
 import { isSound } from '@/core/reading/grades';
@@ -109,51 +109,9 @@ export function SettingForm({
           </button>
         )}
       </div>
-      <p aria-live="polite" className="mt-2 min-h-10" data-testid="setting-outcome">
-        {!setting ? (
-          'Every usual recovery was tried. A setting of your own is tried here at once, on ' +
-          'every reading.'
-        ) : working || !outcome ? (
-          'Trying it …'
-        ) : changes.length === 0 ? (
-          `It changes nothing (${Math.round(outcome.milliseconds)} ms).`
-        ) : (
-          <>
-            <b>{changes.map(({ r, from, to }) => `Sector ${r}: ${from} → ${to}`).join('; ')}</b> (
-            {Math.round(outcome.milliseconds)} ms)
-          </>
-        )}
-      </p>
+      <SettingOutcome setting={setting} working={working} outcome={outcome} changes={changes} />
       {setting && better.length > 0 && (
-        <form
-          onSubmit={(event) => {
-            event.preventDefault();
-            onKeep(reason);
-          }}
-          className="mt-1"
-        >
-          <label className="text-ink-2">
-            Why it is better
-            <textarea
-              value={reason}
-              onChange={(event) => setReason(event.target.value)}
-              required
-              maxLength={500}
-              rows={2}
-              className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1 text-[14px] text-ink"
-            />
-          </label>
-          <button
-            type="submit"
-            disabled={keeping}
-            className={
-              'mt-1 min-h-9 w-full rounded-sm border border-oxide bg-oxide px-3 font-[650] ' +
-              'text-oxide-ink disabled:opacity-45'
-            }
-          >
-            Keep it for this track
-          </button>
-        </form>
+        <KeepForm onKeep={onKeep} reason={reason} setReason={setReason} keeping={keeping} />
       )}
       {setting &&
         PARTS.map(({ part, name, step }) => {
@@ -178,5 +136,79 @@ export function SettingForm({
         })}
       <ErrorAlert>{trouble}</ErrorAlert>
     </section>
+  );
+}
+
+function SettingOutcome({
+  setting,
+  working,
+  outcome,
+  changes,
+}: {
+  setting: RecoverySetting | null;
+  working: boolean;
+  outcome: Outcome | null;
+  changes: { r: number; from: string; to: string; better: boolean }[];
+}) {
+  return (
+    <p aria-live="polite" className="mt-2 min-h-10" data-testid="setting-outcome">
+      {!setting ? (
+        'Every usual recovery was tried. A setting of your own is tried here at once, on ' +
+        'every reading.'
+      ) : working || !outcome ? (
+        'Trying it …'
+      ) : changes.length === 0 ? (
+        `It changes nothing (${Math.round(outcome.milliseconds)} ms).`
+      ) : (
+        <>
+          <b>{changes.map(({ r, from, to }) => `Sector ${r}: ${from} → ${to}`).join('; ')}</b> (
+          {Math.round(outcome.milliseconds)} ms)
+        </>
+      )}
+    </p>
+  );
+}
+
+function KeepForm({
+  onKeep,
+  reason,
+  setReason,
+  keeping,
+}: {
+  onKeep: (reason: string) => void;
+  reason: string;
+  setReason: Dispatch<SetStateAction<string>>;
+  keeping: boolean;
+}) {
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        onKeep(reason);
+      }}
+      className="mt-1"
+    >
+      <label className="text-ink-2">
+        Why it is better
+        <textarea
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+          required
+          maxLength={500}
+          rows={2}
+          className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1 text-[14px] text-ink"
+        />
+      </label>
+      <button
+        type="submit"
+        disabled={keeping}
+        className={
+          'mt-1 min-h-9 w-full rounded-sm border border-oxide bg-oxide px-3 font-[650] ' +
+          'text-oxide-ink disabled:opacity-45'
+        }
+      >
+        Keep it for this track
+      </button>
+    </form>
   );
 }

@@ -53,33 +53,69 @@ export function TrackLine({
         const size = x(angle! + span!) - left;
         const id = size * ID_SHARE;
         return (
-          <g key={i} onClick={() => onChoose(sector)} className="cursor-pointer">
-            <text x={left + id} y="12" fontSize="12" fontWeight="650" fill="var(--ink)">
-              {r}
-            </text>
-            <rect x={left} y="24" width={Math.max(1, id * 0.6)} height="22" fill="var(--ink-3)" />
-            <rect
-              x={left + id}
-              y="18"
-              width={Math.max(1, size - id - 1)}
-              height="30"
-              fill={FILLS[grade]}
-              stroke={isSound(grade) ? 'none' : `var(--grade-${grade})`}
-            />
-            {sector === chosen && (
-              <rect
-                x={left + id - 2.5}
-                y="15.5"
-                width={Math.max(1, size - id - 1) + 5}
-                height="35"
-                fill="none"
-                stroke="var(--ink)"
-                strokeWidth="2"
-              />
-            )}
-          </g>
+          <PlacedSector
+            i={i}
+            onChoose={onChoose}
+            sector={sector}
+            left={left}
+            id={id}
+            r={r}
+            size={size}
+            grade={grade}
+            chosen={chosen}
+          />
         );
       })}
     </svg>
+  );
+}
+
+function PlacedSector({
+  i,
+  onChoose,
+  sector,
+  left,
+  id,
+  r,
+  size,
+  grade,
+  chosen,
+}: {
+  i: number;
+  onChoose: (sector: TrackSector) => void;
+  sector: TrackSector;
+  left: number;
+  id: number;
+  r: number;
+  size: number;
+  grade: TrackSector['grade'];
+  chosen: TrackSector | null;
+}) {
+  return (
+    <g key={i} onClick={() => onChoose(sector)} className="cursor-pointer">
+      <text x={left + id} y="12" fontSize="12" fontWeight="650" fill="var(--ink)">
+        {r}
+      </text>
+      <rect x={left} y="24" width={Math.max(1, id * 0.6)} height="22" fill="var(--ink-3)" />
+      <rect
+        x={left + id}
+        y="18"
+        width={Math.max(1, size - id - 1)}
+        height="30"
+        fill={FILLS[grade]}
+        stroke={isSound(grade) ? 'none' : `var(--grade-${grade})`}
+      />
+      {sector === chosen && (
+        <rect
+          x={left + id - 2.5}
+          y="15.5"
+          width={Math.max(1, size - id - 1) + 5}
+          height="35"
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth="2"
+        />
+      )}
+    </g>
   );
 }

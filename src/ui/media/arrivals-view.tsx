@@ -5,10 +5,10 @@
  */
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { Dispatch, SetStateAction, useState } from 'react';
 import { FORM_NAMES } from '@/core/medium-form';
 import { isRefusedFor, post } from '../data/api';
-import { stationsQuery, type Arrivals } from '../data/queries';
+import { ArrivalsAsked, stationsQuery, type Arrivals } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { EmptyState, ErrorAlert, PageHead } from '../parts/page';
@@ -21,6 +21,7 @@ import { ManyDialog } from './many-dialog';
 import { RegisterDialog } from './register-dialog';
 import { ShelfDialog } from './shelf-dialog';
 import { useArrivals, type ArrivingMedium } from './use-arrivals';
+import { AppRouterInstance } from 'next/dist/shared/lib/app-router-context.shared-runtime';
 
 function headline(data: Arrivals | undefined): string {
   const { waiting = 0, treatFirst = 0 } = data ?? {};
@@ -122,24 +123,15 @@ export function ArrivalsView() {
         </Button>
         <ToStation chosen={chosen} freeStation={free?.id} onGo={toStation} />
       </PageHead>
-      <div className="mb-3 flex flex-wrap items-center gap-2 text-[13px]">
-        <ArrivalsFilters asked={asked} incomplete={data?.incomplete ?? 0} onAsk={ask} />
-        <Button
-          hotkey="shift+l"
-          disabled={media.length === 0}
-          onClick={() => router.push(`/labels?codes=${media.map(({ code }) => code).join(',')}`)}
-        >
-          Labels
-        </Button>
-        <Button hotkey="i" onClick={() => router.push('/arrivals/to-complete')}>
-          To complete
-        </Button>
-        {itsLot && (
-          <Button hotkey="e" onClick={() => setLot(itsLot)}>
-            Change {itsLot.name}
-          </Button>
-        )}
-      </div>
+      <ArrivalsTools
+        asked={asked}
+        data={data}
+        ask={ask}
+        media={media}
+        router={router}
+        itsLot={itsLot}
+        setLot={setLot}
+      />
       <ErrorAlert>{asksFor ? null : place.error?.message}</ErrorAlert>
       {media.length === 0 ? (
         <NothingShown data={data} />
@@ -178,5 +170,44 @@ export function ArrivalsView() {
         }}
       />
     </>
+  );
+}
+
+function ArrivalsTools({
+  asked,
+  data,
+  ask,
+  media,
+  router,
+  itsLot,
+  setLot,
+}: {
+  asked: ArrivalsAsked;
+  data: Arrivals | undefined;
+  ask: (change: ArrivalsAsked) => void;
+  media: Arrivals['media'];
+  router: AppRouterInstance;
+  itsLot: Lot | undefined;
+  setLot: (lot: Lot | null) => void;
+}) {
+  return (
+    <div className="mb-3 flex flex-wrap items-center gap-2 text-[13px]">
+      <ArrivalsFilters asked={asked} incomplete={data?.incomplete ?? 0} onAsk={ask} />
+      <Button
+        hotkey="shift+l"
+        disabled={media.length === 0}
+        onClick={() => router.push(`/labels?codes=${media.map(({ code }) => code).join(',')}`)}
+      >
+        Labels
+      </Button>
+      <Button hotkey="i" onClick={() => router.push('/arrivals/to-complete')}>
+        To complete
+      </Button>
+      {itsLot && (
+        <Button hotkey="e" onClick={() => setLot(itsLot)}>
+          Change {itsLot.name}
+        </Button>
+      )}
+    </div>
   );
 }

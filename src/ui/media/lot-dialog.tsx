@@ -1,7 +1,7 @@
 'use client';
 /** A lot: from whom it came, until when, and how its media are read. */
 import { zodResolver } from '@hookform/resolvers/zod';
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { useForm, type UseFormRegisterReturn } from 'react-hook-form';
 import type { z } from 'zod';
 import { LotChange } from '@/server/features/media/new-medium';
@@ -120,23 +120,35 @@ function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
         <input type="checkbox" {...register('gentle')} className="size-4" />
         gentle: no seeks back and forth
       </label>
-      <div className="col-span-2 flex justify-end gap-3">
-        <ErrorAlert>{store.error?.message}</ErrorAlert>
-        <button
-          type="button"
-          onClick={onDone}
-          className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
-        >
-          Not now
-        </button>
-        <button
-          type="submit"
-          disabled={store.isPending}
-          className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
-        >
-          Keep
-        </button>
-      </div>
+      <LotFoot store={store} onDone={onDone} />
     </form>
+  );
+}
+
+function LotFoot({
+  store,
+  onDone,
+}: {
+  store: { isPending: boolean; error: Error | null };
+  onDone: () => void;
+}) {
+  return (
+    <div className="col-span-2 flex justify-end gap-3">
+      <ErrorAlert>{store.error?.message}</ErrorAlert>
+      <button
+        type="button"
+        onClick={onDone}
+        className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
+      >
+        Not now
+      </button>
+      <button
+        type="submit"
+        disabled={store.isPending}
+        className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
+      >
+        Keep
+      </button>
+    </div>
   );
 }

@@ -3,8 +3,17 @@
  * Registers many at once: a small grid that takes a paste from a spreadsheet and a CSV file. What
  * was typed is kept in this browser until it is stored.
  */
-import { useMutation } from '@tanstack/react-query';
-import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
+import { useMutation, UseMutationResult } from '@tanstack/react-query';
+import {
+  Dispatch,
+  RefObject,
+  SetStateAction,
+  useEffect,
+  useRef,
+  useState,
+  type ClipboardEvent,
+  type KeyboardEvent,
+} from 'react';
 import { NewMedium } from '@/server/features/media/new-medium';
 import { post } from '../data/api';
 import { Dialog } from '../parts/dialog';
@@ -90,6 +99,93 @@ function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
       onDone();
     },
   });
+  const { insert, put, paste, move } = gridEditing(setRows, table);
+  let shown = -1;
+  return (
+    <>
+      <div className="max-h-[46vh] overflow-auto border border-line">
+        <GridTable />
+      </div>
+      <input
+        ref={picker}
+        type="file"
+        accept=".csv,.tsv,.txt,text/csv"
+        hidden
+        data-testid="register-file"
+        onChange={async (event) => {
+          const [file] = event.target.files ?? [];
+          event.target.value = '';
+          if (file)
+            insert(
+              rows.findLastIndex((row) => !isEmpty(row)) + 1,
+              'code',
+              cellsOf(await file.text()),
+            );
+        }}
+      />
+      <GridFoot
+        media={media}
+        wrong={wrong}
+        errors={errors}
+        picker={picker}
+        setRows={setRows}
+        store={store}
+      />
+      <ErrorAlert>{store.error?.message}</ErrorAlert>
+    </>
+  );
+
+  function GridTable() {
+    return (
+      <table ref={table} className="w-full border-collapse text-[13px]">
+        <thead>
+          <tr className="sticky top-0 bg-sheet">
+            {SHEET_COLUMNS.map((column) => (
+              <th key={column} className="border-b border-line px-2 py-1">
+                {COLUMN_NAMES[column]}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, at) => {
+            const error = isEmpty(row) ? null : errors[++shown];
+            return (
+              <tr key={at} className="border-b border-line" title={error ?? undefined}>
+                {SHEET_COLUMNS.map((column, i) => (
+                  <td
+                    key={column}
+                    className={`border-r border-line ${error ? 'bg-oxide-wash' : ''}`}
+                  >
+                    <input
+                      value={row[column]}
+                      onChange={(event) => put(at, column, event.target.value)}
+                      onPaste={(event) => paste(event, at, column)}
+                      onKeyDown={(event) => move(event, at, i)}
+                      data-cell={`${at}-${i}`}
+                      aria-label={`${COLUMN_NAMES[column]}, row ${at + 1}`}
+                      aria-invalid={Boolean(error)}
+                      placeholder={
+                        column === 'code' && !isEmpty(row) ? media[shown]?.code : undefined
+                      }
+                      autoComplete="off"
+                      className="w-full bg-transparent px-2 py-1 outline-offset-[-2px]"
+                    />
+                  </td>
+                ))}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    );
+  }
+}
+
+function gridEditing(
+  setRows: Dispatch<SetStateAction<SheetRow[]>>,
+  table: RefObject<HTMLTableElement | null>,
+) {
   const put = (at: number, column: SheetColumn, text: string) =>
     setRows((was) => withSpare(was.map((row, i) => (i === at ? { ...row, [column]: text } : row))));
   const insert = (at: number, start: SheetColumn, cells: string[][]) =>
@@ -116,102 +212,56 @@ function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
     event.preventDefault();
     table.current?.querySelector<HTMLInputElement>(`[data-cell="${at + by}-${column}"]`)?.focus();
   };
-  let shown = -1;
+  return { insert, put, paste, move };
+}
+
+function GridFoot({
+  media,
+  wrong,
+  errors,
+  picker,
+  setRows,
+  store,
+}: {
+  media: ReturnType<typeof mediaOf>;
+  wrong: number;
+  errors: (string | null)[];
+  picker: RefObject<HTMLInputElement | null>;
+  setRows: Dispatch<SetStateAction<SheetRow[]>>;
+  store: UseMutationResult<{ registered: number }, Error, void, unknown>;
+}) {
   return (
-    <>
-      <div className="max-h-[46vh] overflow-auto border border-line">
-        <table ref={table} className="w-full border-collapse text-[13px]">
-          <thead>
-            <tr className="sticky top-0 bg-sheet">
-              {SHEET_COLUMNS.map((column) => (
-                <th key={column} className="border-b border-line px-2 py-1">
-                  {COLUMN_NAMES[column]}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row, at) => {
-              const error = isEmpty(row) ? null : errors[++shown];
-              return (
-                <tr key={at} className="border-b border-line" title={error ?? undefined}>
-                  {SHEET_COLUMNS.map((column, i) => (
-                    <td
-                      key={column}
-                      className={`border-r border-line ${error ? 'bg-oxide-wash' : ''}`}
-                    >
-                      <input
-                        value={row[column]}
-                        onChange={(event) => put(at, column, event.target.value)}
-                        onPaste={(event) => paste(event, at, column)}
-                        onKeyDown={(event) => move(event, at, i)}
-                        data-cell={`${at}-${i}`}
-                        aria-label={`${COLUMN_NAMES[column]}, row ${at + 1}`}
-                        aria-invalid={Boolean(error)}
-                        placeholder={
-                          column === 'code' && !isEmpty(row) ? media[shown]?.code : undefined
-                        }
-                        autoComplete="off"
-                        className="w-full bg-transparent px-2 py-1 outline-offset-[-2px]"
-                      />
-                    </td>
-                  ))}
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      </div>
-      <input
-        ref={picker}
-        type="file"
-        accept=".csv,.tsv,.txt,text/csv"
-        hidden
-        data-testid="register-file"
-        onChange={async (event) => {
-          const [file] = event.target.files ?? [];
-          event.target.value = '';
-          if (file)
-            insert(
-              rows.findLastIndex((row) => !isEmpty(row)) + 1,
-              'code',
-              cellsOf(await file.text()),
-            );
-        }}
-      />
-      <div className="mt-3 flex items-center gap-3">
-        <p aria-live="polite" className="flex-1 text-[13px] text-ink-2">
-          {media.length === 0
-            ? 'Nothing yet.'
-            : wrong > 0
-              ? `${wrong} of ${media.length} rows need another look: ${errors.find(Boolean)}`
-              : `${media.length} ${media.length === 1 ? 'medium' : 'media'}, ${media[0]!.code} ` +
-                `to ${media[media.length - 1]!.code}. Kept in this browser until they are stored.`}
-        </p>
-        <button
-          type="button"
-          onClick={() => picker.current?.click()}
-          className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
-        >
-          From a CSV file
-        </button>
-        <button
-          type="button"
-          onClick={() => setRows(withSpare([]))}
-          className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
-        >
-          Empty the grid
-        </button>
-        <button
-          type="button"
-          disabled={media.length === 0 || wrong > 0 || store.isPending}
-          onClick={() => store.mutate()}
-          className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
-        >
-          Register {media.length || ''}
-        </button>
-      </div>
-      <ErrorAlert>{store.error?.message}</ErrorAlert>
-    </>
+    <div className="mt-3 flex items-center gap-3">
+      <p aria-live="polite" className="flex-1 text-[13px] text-ink-2">
+        {media.length === 0
+          ? 'Nothing yet.'
+          : wrong > 0
+            ? `${wrong} of ${media.length} rows need another look: ${errors.find(Boolean)}`
+            : `${media.length} ${media.length === 1 ? 'medium' : 'media'}, ${media[0]!.code} ` +
+              `to ${media[media.length - 1]!.code}. Kept in this browser until they are stored.`}
+      </p>
+      <button
+        type="button"
+        onClick={() => picker.current?.click()}
+        className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
+      >
+        From a CSV file
+      </button>
+      <button
+        type="button"
+        onClick={() => setRows(withSpare([]))}
+        className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
+      >
+        Empty the grid
+      </button>
+      <button
+        type="button"
+        disabled={media.length === 0 || wrong > 0 || store.isPending}
+        onClick={() => store.mutate()}
+        className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
+      >
+        Register {media.length || ''}
+      </button>
+    </div>
   );
 }

@@ -1,7 +1,15 @@
 'use client';
 /** Photos, scans and papers beside a medium, dropped here; and what its set shares. */
-import { useMutation } from '@tanstack/react-query';
-import { useEffect, useRef, useState, type DragEvent } from 'react';
+import { useMutation, UseMutationResult } from '@tanstack/react-query';
+import {
+  Dispatch,
+  RefObject,
+  SetStateAction,
+  useEffect,
+  useRef,
+  useState,
+  type DragEvent,
+} from 'react';
 import { remove } from '../data/api';
 import type { DocketData } from '../data/queries';
 import { Button } from '../parts/button';
@@ -103,96 +111,147 @@ export function Papers({ data: { medium, papers, set } }: { data: DocketData }) 
           <Shown key={paper.id} paper={paper} onOpen={() => setOpen(paper)} />
         ))}
       </div>
-      {waiting.length > 0 && (
-        <ul className="mt-2 text-[13px]" aria-live="polite">
-          {waiting.map(([key, { name, refused }]) => (
-            <li key={key} className="flex items-center gap-3 border-b border-line py-1">
-              <b>{name}</b>
-              <span className="flex-1">
-                {refused ?? 'on its way; kept in this browser until the application has it'}
-              </span>
-              <button
-                type="button"
-                onClick={() => void forgetOutgoing(key)}
-                className="text-oxide underline"
-              >
-                Forget it
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
-      <div className="mt-2 flex items-center gap-3 text-[13px] text-ink-2">
-        <input
-          ref={picker}
-          type="file"
-          multiple
-          hidden
-          accept="image/png,image/jpeg,image/gif,image/webp,application/pdf,text/plain"
-          data-testid="paper-file"
-          onChange={(event) => {
-            void add([...(event.target.files ?? [])]);
-            event.target.value = '';
-          }}
-        />
-        <Button hotkey="a" onClick={() => picker.current?.click()}>
-          Add photos, scans, PDFs, notes
-        </Button>
-        <span>{papers.length === 0 ? 'None yet. ' : ''}Or drop them here.</span>
-        {set && (
-          <label className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              className="size-4"
-              checked={forSet}
-              onChange={(event) => setForSet(event.target.checked)}
-            />
-            for the whole set {set.name}
-          </label>
-        )}
-      </div>
-      <Dialog
-        open={open !== null}
-        onOpenChange={(shown) => !shown && setOpen(null)}
-        wide
-        title={open?.name ?? ''}
-        about={
-          open
-            ? `${open.own ? 'Of this medium' : 'Shared by its set'}, added by ${open.who}. ` +
-              `SHA-256 ${open.sha256}`
-            : ''
-        }
-      >
-        {open &&
-          (!open.type.startsWith('image/') ? (
-            <iframe
-              src={`/api/papers/${open.id}`}
-              title={open.name}
-              className="h-[56vh] w-full border border-line bg-white"
-            />
-          ) : (
-            // eslint-disable-next-line @next/next/no-img-element -- as above
-            <img src={`/api/papers/${open.id}`} alt={open.name} className="mx-auto max-h-[56vh]" />
-          ))}
-        <div className="mt-3 flex justify-end gap-3">
-          {open && (
-            <a
-              href={`/api/papers/${open.id}`}
-              download={open.name}
-              className="self-center text-[13px] font-[650] text-oxide underline"
-            >
-              Download
-            </a>
-          )}
-          {open && (
-            <Button disabled={takeAway.isPending} onClick={() => takeAway.mutate(open.id)}>
-              It does not belong here: take it away
-            </Button>
-          )}
-          <Button onClick={() => setOpen(null)}>Close</Button>
-        </div>
-        <ErrorAlert>{takeAway.error?.message}</ErrorAlert>
-      </Dialog>
+      {waiting.length > 0 && <PapersWaiting waiting={waiting} />}
+      <AddPapers
+        picker={picker}
+        add={add}
+        papers={papers}
+        set={set}
+        forSet={forSet}
+        setForSet={setForSet}
+      />
+      <PaperDialog open={open} setOpen={setOpen} takeAway={takeAway} />
     </div>
+  );
+}
+
+function PapersWaiting({ waiting }: { waiting: [string, Outgoing][] }) {
+  return (
+    <ul className="mt-2 text-[13px]" aria-live="polite">
+      {waiting.map(([key, { name, refused }]) => (
+        <li key={key} className="flex items-center gap-3 border-b border-line py-1">
+          <b>{name}</b>
+          <span className="flex-1">
+            {refused ?? 'on its way; kept in this browser until the application has it'}
+          </span>
+          <button
+            type="button"
+            onClick={() => void forgetOutgoing(key)}
+            className="text-oxide underline"
+          >
+            Forget it
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function AddPapers({
+  picker,
+  add,
+  papers,
+  set,
+  forSet,
+  setForSet,
+}: {
+  picker: RefObject<HTMLInputElement | null>;
+  add: (files: readonly File[]) => Promise<void>;
+  papers: readonly Paper[];
+  set: {
+    name: string;
+    members: number | null;
+    own: { code: string; title: string; number: number | null }[];
+    count: number;
+    missing: number[];
+  } | null;
+  forSet: boolean;
+  setForSet: Dispatch<SetStateAction<boolean>>;
+}) {
+  return (
+    <div className="mt-2 flex items-center gap-3 text-[13px] text-ink-2">
+      <input
+        ref={picker}
+        type="file"
+        multiple
+        hidden
+        accept="image/png,image/jpeg,image/gif,image/webp,application/pdf,text/plain"
+        data-testid="paper-file"
+        onChange={(event) => {
+          void add([...(event.target.files ?? [])]);
+          event.target.value = '';
+        }}
+      />
+      <Button hotkey="a" onClick={() => picker.current?.click()}>
+        Add photos, scans, PDFs, notes
+      </Button>
+      <span>{papers.length === 0 ? 'None yet. ' : ''}Or drop them here.</span>
+      {set && (
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="size-4"
+            checked={forSet}
+            onChange={(event) => setForSet(event.target.checked)}
+          />
+          for the whole set {set.name}
+        </label>
+      )}
+    </div>
+  );
+}
+
+function PaperDialog({
+  open,
+  setOpen,
+  takeAway,
+}: {
+  open: Paper | null;
+  setOpen: (paper: Paper | null) => void;
+  takeAway: UseMutationResult<unknown, Error, number, unknown>;
+}) {
+  return (
+    <Dialog
+      open={open !== null}
+      onOpenChange={(shown) => !shown && setOpen(null)}
+      wide
+      title={open?.name ?? ''}
+      about={
+        open
+          ? `${open.own ? 'Of this medium' : 'Shared by its set'}, added by ${open.who}. ` +
+            `SHA-256 ${open.sha256}`
+          : ''
+      }
+    >
+      {open &&
+        (!open.type.startsWith('image/') ? (
+          <iframe
+            src={`/api/papers/${open.id}`}
+            title={open.name}
+            className="h-[56vh] w-full border border-line bg-white"
+          />
+        ) : (
+          // eslint-disable-next-line @next/next/no-img-element -- as above
+          <img src={`/api/papers/${open.id}`} alt={open.name} className="mx-auto max-h-[56vh]" />
+        ))}
+      <div className="mt-3 flex justify-end gap-3">
+        {open && (
+          <a
+            href={`/api/papers/${open.id}`}
+            download={open.name}
+            className="self-center text-[13px] font-[650] text-oxide underline"
+          >
+            Download
+          </a>
+        )}
+        {open && (
+          <Button disabled={takeAway.isPending} onClick={() => takeAway.mutate(open.id)}>
+            It does not belong here: take it away
+          </Button>
+        )}
+        <Button onClick={() => setOpen(null)}>Close</Button>
+      </div>
+      <ErrorAlert>{takeAway.error?.message}</ErrorAlert>
+    </Dialog>
   );
 }

@@ -1,9 +1,19 @@
 'use client';
 /** Registers one medium; what was typed stays until it is stored. */
 import { zodResolver } from '@hookform/resolvers/zod';
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { useForm, type UseFormRegisterReturn } from 'react-hook-form';
+import {
+  FieldErrors,
+  useForm,
+  UseFormGetValues,
+  UseFormHandleSubmit,
+  UseFormRegister,
+  UseFormSetValue,
+  UseFormSubscribe,
+  type UseFormRegisterReturn,
+  type UseFormReturn,
+} from 'react-hook-form';
 import type { z } from 'zod';
 import { DENSITIES, FORM_NAMES, isFloppy, MEDIUM_FORMS } from '@/core/medium-form';
 import { NewMedium } from '@/server/features/media/new-medium';
@@ -12,6 +22,7 @@ import { Dialog } from '../parts/dialog';
 import { ErrorAlert } from '../parts/page';
 
 type Fields = z.input<typeof NewMedium>;
+type RegisterFields = UseFormReturn<Fields, unknown, z.output<typeof NewMedium>>;
 
 const field =
   'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] ' +
@@ -79,18 +90,7 @@ export function RegisterDialog({
     resolver: zodResolver(NewMedium),
     defaultValues: { form: '3.5', isBlank: false },
   });
-  useEffect(() => {
-    if (!open) return;
-    // What was typed before a reload comes back.
-    const kept = keptFields();
-    if (!getValues('title') && kept.title)
-      for (const [name, value] of Object.entries(kept)) setValue(name as keyof Fields, value);
-    if (!getValues('code')) setValue('code', nextCode);
-    return subscribe({
-      formState: { values: true },
-      callback: ({ values }) => localStorage.setItem(KEPT_AS, JSON.stringify(values)),
-    });
-  }, [open, nextCode, getValues, setValue, subscribe]);
+  useKeptFields(open, getValues, setValue, nextCode, subscribe);
   const store = useMutation({
     mutationFn: (medium: z.output<typeof NewMedium>) => post('/api/media', medium),
     onSuccess: () => {
@@ -112,81 +112,129 @@ export function RegisterDialog({
       title="Register a medium"
       about="An identity before anything else: what it is, whose it is, what stands on it."
     >
-      <form
-        onSubmit={handleSubmit((medium) => store.mutate(medium))}
-        noValidate
-        className="grid grid-cols-2 gap-3"
-      >
-        <Text label="Code" input={register('code')} error={errors.code?.message} />
-        <label className="text-[13px] text-ink-2">
-          Form
-          <select {...register('form')} className={field}>
-            {MEDIUM_FORMS.map((form) => (
-              <option key={form} value={form}>
-                {FORM_NAMES[form]}
-                {isFloppy(form) ? ' floppy' : ''}
-              </option>
-            ))}
-          </select>
-        </label>
-        <Text wide label="What it is" input={register('title')} error={errors.title?.message} />
-        <Text
-          wide
-          label="What the label says, as it stands there"
-          input={register('labelText')}
-          error={errors.labelText?.message}
-        />
-        <Text label="Lender" input={register('lender')} error={errors.lender?.message} />
-        <Text label="Lot" input={register('lot')} error={errors.lot?.message} />
-        <Text
-          wide
-          label="Condition"
-          input={register('condition')}
-          error={errors.condition?.message}
-        />
-        <label className="col-span-2 flex items-center gap-2 text-[14px]">
-          <input type="checkbox" {...register('isBlank')} className="size-4" />A blank of ours,
-          which may be written. Anything else is an original and never is.
-        </label>
-        <label className="col-span-2 text-[13px] text-ink-2">
-          Of a blank floppy: what its coating is made for
-          <select
-            {...register('density', { setValueAs: (value: string | null) => value || null })}
-            className={field}
-          >
-            <option value="">not known</option>
-            {DENSITIES.map((density) => (
-              <option key={density} value={density}>
-                {density} density
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="col-span-2 flex items-center gap-2 text-[14px]">
-          <input type="checkbox" {...register('isReference')} className="size-4" />A reference disk
-          of ours, for testing drives. It is never written.
-        </label>
-        <div className="col-span-2 flex items-center justify-end gap-3">
-          {!hasFieldError && <ErrorAlert>{store.error?.message}</ErrorAlert>}
-          <button
-            type="button"
-            onClick={() => onOpenChange(false)}
-            className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
-          >
-            Not now
-          </button>
-          <button
-            type="submit"
-            disabled={store.isPending}
-            className={
-              'min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink ' +
-              'disabled:opacity-45'
-            }
-          >
-            Register
-          </button>
-        </div>
-      </form>
+      <RegisterForm
+        handleSubmit={handleSubmit}
+        store={store}
+        register={register}
+        errors={errors}
+        hasFieldError={hasFieldError}
+        onOpenChange={onOpenChange}
+      />
     </Dialog>
+  );
+}
+
+function useKeptFields(
+  open: boolean,
+  getValues: RegisterFields['getValues'],
+  setValue: RegisterFields['setValue'],
+  nextCode: string,
+  subscribe: RegisterFields['subscribe'],
+) {
+  useEffect(() => {
+    if (!open) return;
+    // What was typed before a reload comes back.
+    const kept = keptFields();
+    if (!getValues('title') && kept.title)
+      for (const [name, value] of Object.entries(kept)) setValue(name as keyof Fields, value);
+    if (!getValues('code')) setValue('code', nextCode);
+    return subscribe({
+      formState: { values: true },
+      callback: ({ values }) => localStorage.setItem(KEPT_AS, JSON.stringify(values)),
+    });
+  }, [open, nextCode, getValues, setValue, subscribe]);
+}
+
+function RegisterForm({
+  handleSubmit,
+  store,
+  register,
+  errors,
+  hasFieldError,
+  onOpenChange,
+}: {
+  handleSubmit: RegisterFields['handleSubmit'];
+  store: UseMutationResult<unknown, Error, z.output<typeof NewMedium>>;
+  register: RegisterFields['register'];
+  errors: RegisterFields['formState']['errors'];
+  hasFieldError: boolean;
+  onOpenChange: (open: boolean) => void;
+}) {
+  return (
+    <form
+      onSubmit={handleSubmit((medium) => store.mutate(medium))}
+      noValidate
+      className="grid grid-cols-2 gap-3"
+    >
+      <Text label="Code" input={register('code')} error={errors.code?.message} />
+      <label className="text-[13px] text-ink-2">
+        Form
+        <select {...register('form')} className={field}>
+          {MEDIUM_FORMS.map((form) => (
+            <option key={form} value={form}>
+              {FORM_NAMES[form]}
+              {isFloppy(form) ? ' floppy' : ''}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Text wide label="What it is" input={register('title')} error={errors.title?.message} />
+      <Text
+        wide
+        label="What the label says, as it stands there"
+        input={register('labelText')}
+        error={errors.labelText?.message}
+      />
+      <Text label="Lender" input={register('lender')} error={errors.lender?.message} />
+      <Text label="Lot" input={register('lot')} error={errors.lot?.message} />
+      <Text
+        wide
+        label="Condition"
+        input={register('condition')}
+        error={errors.condition?.message}
+      />
+      <label className="col-span-2 flex items-center gap-2 text-[14px]">
+        <input type="checkbox" {...register('isBlank')} className="size-4" />A blank of ours, which
+        may be written. Anything else is an original and never is.
+      </label>
+      <label className="col-span-2 text-[13px] text-ink-2">
+        Of a blank floppy: what its coating is made for
+        <select
+          {...register('density', { setValueAs: (value: string | null) => value || null })}
+          className={field}
+        >
+          <option value="">not known</option>
+          {DENSITIES.map((density) => (
+            <option key={density} value={density}>
+              {density} density
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="col-span-2 flex items-center gap-2 text-[14px]">
+        <input type="checkbox" {...register('isReference')} className="size-4" />A reference disk of
+        ours, for testing drives. It is never written.
+      </label>
+      <div className="col-span-2 flex items-center justify-end gap-3">
+        {!hasFieldError && <ErrorAlert>{store.error?.message}</ErrorAlert>}
+        <button
+          type="button"
+          onClick={() => onOpenChange(false)}
+          className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
+        >
+          Not now
+        </button>
+        <button
+          type="submit"
+          disabled={store.isPending}
+          className={
+            'min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink ' +
+            'disabled:opacity-45'
+          }
+        >
+          Register
+        </button>
+      </div>
+    </form>
   );
 }

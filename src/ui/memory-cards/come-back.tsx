@@ -3,9 +3,10 @@
  * A card that came back: its files are hashed here, held against what was put on it, and what
  * changed can be taken in.
  */
-import { useEffect, useRef, useState } from 'react';
+import { Dispatch, SetStateAction, useEffect, useRef, useState } from 'react';
 import type { CardChange } from '@/core/assembly/memory-card';
-import { post, upload } from '../data/api';
+import { post } from '../data/api';
+import { uploadAtOnce } from '../data/upload-parts';
 
 interface Compared {
   path: string;
@@ -34,32 +35,14 @@ export function ComeBack({ card }: { card: number }) {
   const [said, setSaid] = useState<string | null>(null);
   useEffect(() => picker.current?.setAttribute('webkitdirectory', ''), []);
   const compare = async (chosen: readonly File[]) => {
-    try {
-      setResult(null);
-      const found = [];
-      for (const [i, file] of chosen.entries()) {
-        setSaid(`Reading ${i + 1} of ${chosen.length} …`);
-        found.push({
-          path: pathOf(file),
-          bytes: file.size,
-          sha256: hex(await crypto.subtle.digest('SHA-256', await file.arrayBuffer())),
-        });
-      }
-      setResult(await post<Compared[]>(`/api/memory-cards/${card}/compare`, { files: found }));
-      setFiles(new Map(chosen.map((file) => [pathOf(file).toLowerCase(), file])));
-      setSaid(null);
-    } catch (error) {
-      setSaid(error instanceof Error ? error.message : String(error));
-    }
+    await compareWithCard(setResult, chosen, setSaid, card, setFiles);
   };
   const takeIn = async ({ path, code }: Compared) => {
     const file = files.get(path.toLowerCase());
     if (!file) return;
     setSaid(`Taking ${path} in …`);
-    await upload<{ code: string }>(
-      `/api/intake?${new URLSearchParams({ name: `${path} from card ${card}${code ? `, was ${code}` : ''}` })}`,
-      file,
-    ).then(
+    const name = `${path} from card ${card}${code ? `, was ${code}` : ''}`;
+    await uploadAtOnce(file, { name }).then(
       (taken) => setSaid(`${path} is taken in as ${taken.code}.`),
       (error: Error) => setSaid(error.message),
     );
@@ -90,35 +73,75 @@ export function ComeBack({ card }: { card: number }) {
           {said}
         </span>
       )}
-      {result && (
-        <span className="mt-1 block" data-testid={`compared-${card}`}>
-          <b>
-            {differing.length === 0
-              ? `All ${result.length} images are as they were put on it.`
-              : `${result.length - differing.length} as they were, ${differing.length} not:`}
-          </b>
-          {differing.map((file) => (
-            <span key={file.path} className="block">
-              <span className="font-mono">{file.path}</span> {WORDS[file.change]}
-              {file.code && (
-                <>
-                  {' '}
-                  (<span className="font-mono">{file.code}</span>)
-                </>
-              )}{' '}
-              {(file.change === 'changed' || file.change === 'new') && (
-                <button
-                  type="button"
-                  onClick={() => void takeIn(file)}
-                  className="ml-2 text-oxide underline"
-                >
-                  Take it in
-                </button>
-              )}
-            </span>
-          ))}
+      {result && <ComparedList card={card} differing={differing} result={result} takeIn={takeIn} />}
+    </span>
+  );
+}
+
+async function compareWithCard(
+  setResult: Dispatch<SetStateAction<Compared[] | null>>,
+  chosen: readonly File[],
+  setSaid: Dispatch<SetStateAction<string | null>>,
+  card: number,
+  setFiles: Dispatch<SetStateAction<ReadonlyMap<string, File>>>,
+) {
+  try {
+    setResult(null);
+    const found = [];
+    for (const [i, file] of chosen.entries()) {
+      setSaid(`Reading ${i + 1} of ${chosen.length} …`);
+      found.push({
+        path: pathOf(file),
+        bytes: file.size,
+        sha256: hex(await crypto.subtle.digest('SHA-256', await file.arrayBuffer())),
+      });
+    }
+    setResult(await post<Compared[]>(`/api/memory-cards/${card}/compare`, { files: found }));
+    setFiles(new Map(chosen.map((file) => [pathOf(file).toLowerCase(), file])));
+    setSaid(null);
+  } catch (error) {
+    setSaid(error instanceof Error ? error.message : String(error));
+  }
+}
+
+function ComparedList({
+  card,
+  differing,
+  result,
+  takeIn,
+}: {
+  card: number;
+  differing: Compared[];
+  result: Compared[];
+  takeIn: ({ path, code }: Compared) => Promise<void>;
+}) {
+  return (
+    <span className="mt-1 block" data-testid={`compared-${card}`}>
+      <b>
+        {differing.length === 0
+          ? `All ${result.length} images are as they were put on it.`
+          : `${result.length - differing.length} as they were, ${differing.length} not:`}
+      </b>
+      {differing.map((file) => (
+        <span key={file.path} className="block">
+          <span className="font-mono">{file.path}</span> {WORDS[file.change]}
+          {file.code && (
+            <>
+              {' '}
+              (<span className="font-mono">{file.code}</span>)
+            </>
+          )}{' '}
+          {(file.change === 'changed' || file.change === 'new') && (
+            <button
+              type="button"
+              onClick={() => void takeIn(file)}
+              className="ml-2 text-oxide underline"
+            >
+              Take it in
+            </button>
+          )}
         </span>
-      )}
+      ))}
     </span>
   );
 }

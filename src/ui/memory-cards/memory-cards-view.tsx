@@ -3,8 +3,8 @@
  * Cards for devices that stand in for a drive: chosen by search, named as the device can show it,
  * and compared when they come back.
  */
-import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
-import { useDeferredValue, useState } from 'react';
+import { keepPreviousData, useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
+import { Dispatch, SetStateAction, useDeferredValue, useState } from 'react';
 import { CARD_PROFILES, TEMPLATE_FIELDS } from '@/core/assembly/memory-card';
 import { IMAGE_KINDS } from '@/core/image/kinds';
 import { post, troubleOf } from '../data/api';
@@ -57,151 +57,199 @@ function NewCardForm() {
       aria-label="Make a card"
       className="mb-6 grid grid-cols-2 gap-x-5 gap-y-3 border border-line bg-sheet px-4 py-3 text-[13px] text-ink-2"
     >
-      <div className="min-w-0">
-        <label className="block">
-          Images, found by searching
-          <input
-            type="search"
-            data-testid="card-search"
-            value={typed}
-            onChange={(event) => setTyped(event.target.value)}
-            placeholder="Codes, titles, lenders …"
-            className={field}
-          />
-        </label>
-        {found.length > 0 && (
-          <p className="mt-1">
+      <CardImages
+        typed={typed}
+        setTyped={setTyped}
+        found={found}
+        setChosen={setChosen}
+        chosen={chosen}
+      />
+      <CardAbout about={about} set={set} make={make} chosen={chosen} />
+    </section>
+  );
+}
+
+function CardImages({
+  typed,
+  setTyped,
+  found,
+  setChosen,
+  chosen,
+}: {
+  typed: string;
+  setTyped: Dispatch<SetStateAction<string>>;
+  found: readonly Copy[];
+  setChosen: (copies: readonly Copy[]) => void;
+  chosen: readonly Copy[];
+}) {
+  return (
+    <div className="min-w-0">
+      <label className="block">
+        Images, found by searching
+        <input
+          type="search"
+          data-testid="card-search"
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+          placeholder="Codes, titles, lenders …"
+          className={field}
+        />
+      </label>
+      {found.length > 0 && (
+        <p className="mt-1">
+          <button
+            type="button"
+            onClick={() => setChosen([...chosen, ...found])}
+            className="text-oxide underline"
+          >
+            Take all {found.length}
+          </button>
+        </p>
+      )}
+      <ul className="max-h-44 overflow-auto" data-testid="card-found">
+        {found.slice(0, 100).map((copy) => (
+          <li key={copy.id}>
             <button
               type="button"
-              onClick={() => setChosen([...chosen, ...found])}
+              onClick={() => setChosen([...chosen, copy])}
+              className="flex w-full gap-3 px-1 py-0.5 text-left text-ink hover:bg-oxide-wash"
+            >
+              <b className="w-20 shrink-0 font-mono">{copy.code}</b>
+              <span className="truncate">{copy.title}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-2 text-ink">
+        <b>{chosen.length} on the card</b>
+        {chosen.length > 0 && (
+          <>
+            , {grouped(chosen.reduce((sum, { bytes }) => sum + bytes, 0))} bytes{' '}
+            <button
+              type="button"
+              onClick={() => setChosen([])}
+              className="ml-2 text-oxide underline"
+            >
+              None of them
+            </button>
+          </>
+        )}
+      </p>
+      <ol className="max-h-44 overflow-auto" data-testid="card-chosen">
+        {chosen.map((copy, i) => (
+          <li key={copy.id} className="flex gap-3 px-1 py-0.5 text-ink">
+            <span className="w-8 text-right font-mono">{i + 1}</span>
+            <b className="w-20 font-mono">{copy.code}</b>
+            <span className="min-w-0 flex-1 truncate">{copy.title}</span>
+            <button
+              type="button"
+              aria-label={`Take ${copy.code} off`}
+              onClick={() => setChosen(chosen.filter(({ id }) => id !== copy.id))}
               className="text-oxide underline"
             >
-              Take all {found.length}
+              off
             </button>
-          </p>
-        )}
-        <ul className="max-h-44 overflow-auto" data-testid="card-found">
-          {found.slice(0, 100).map((copy) => (
-            <li key={copy.id}>
-              <button
-                type="button"
-                onClick={() => setChosen([...chosen, copy])}
-                className="flex w-full gap-3 px-1 py-0.5 text-left text-ink hover:bg-oxide-wash"
-              >
-                <b className="w-20 shrink-0 font-mono">{copy.code}</b>
-                <span className="truncate">{copy.title}</span>
-              </button>
-            </li>
-          ))}
-        </ul>
-        <p className="mt-2 text-ink">
-          <b>{chosen.length} on the card</b>
-          {chosen.length > 0 && (
-            <>
-              , {grouped(chosen.reduce((sum, { bytes }) => sum + bytes, 0))} bytes{' '}
-              <button
-                type="button"
-                onClick={() => setChosen([])}
-                className="ml-2 text-oxide underline"
-              >
-                None of them
-              </button>
-            </>
-          )}
-        </p>
-        <ol className="max-h-44 overflow-auto" data-testid="card-chosen">
-          {chosen.map((copy, i) => (
-            <li key={copy.id} className="flex gap-3 px-1 py-0.5 text-ink">
-              <span className="w-8 text-right font-mono">{i + 1}</span>
-              <b className="w-20 font-mono">{copy.code}</b>
-              <span className="min-w-0 flex-1 truncate">{copy.title}</span>
-              <button
-                type="button"
-                aria-label={`Take ${copy.code} off`}
-                onClick={() => setChosen(chosen.filter(({ id }) => id !== copy.id))}
-                className="text-oxide underline"
-              >
-                off
-              </button>
-            </li>
-          ))}
-        </ol>
-      </div>
-      <div className="grid content-start gap-2">
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}
+
+function CardAbout({
+  about,
+  set,
+  make,
+  chosen,
+}: {
+  about: { title: string; profile: string; kind: string; settingsName: string; template: string };
+  set: (
+    change: Partial<{
+      title: string;
+      profile: string;
+      kind: string;
+      settingsName: string;
+      template: string;
+    }>,
+  ) => void;
+  make: UseMutationResult<unknown, Error, void, unknown>;
+  chosen: readonly Copy[];
+}) {
+  return (
+    <div className="grid content-start gap-2">
+      <label>
+        What the card is for
+        <input
+          data-testid="card-title"
+          value={about.title}
+          onChange={(event) => set({ title: event.target.value })}
+          maxLength={120}
+          className={field}
+        />
+      </label>
+      <div className="grid grid-cols-2 gap-2">
         <label>
-          What the card is for
-          <input
-            data-testid="card-title"
-            value={about.title}
-            onChange={(event) => set({ title: event.target.value })}
-            maxLength={120}
+          The device
+          <select
+            value={about.profile}
+            onChange={(event) => set({ profile: event.target.value })}
             className={field}
-          />
-        </label>
-        <div className="grid grid-cols-2 gap-2">
-          <label>
-            The device
-            <select
-              value={about.profile}
-              onChange={(event) => set({ profile: event.target.value })}
-              className={field}
-            >
-              {CARD_PROFILES.map(({ id, title }) => (
-                <option key={id} value={id}>
-                  {title}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label>
-            Images as
-            <select
-              value={about.kind}
-              onChange={(event) => set({ kind: event.target.value })}
-              className={field}
-            >
-              <option value="">each its usual kind</option>
-              {IMAGE_KINDS.map((kind) => (
-                <option key={kind} value={kind}>
-                  .{kind}
-                </option>
-              ))}
-            </select>
-          </label>
-        </div>
-        <label>
-          Settings file of the device, if it wants one
-          <input
-            value={about.settingsName}
-            onChange={(event) => set({ settingsName: event.target.value })}
-            placeholder="its name on the card"
-            className={`${field} font-mono`}
-          />
-        </label>
-        <label>
-          Its text; a line with a word in braces of an image stands once for each
-          <textarea
-            value={about.template}
-            onChange={(event) => set({ template: event.target.value })}
-            rows={4}
-            spellCheck={false}
-            placeholder={'slot{image.number}={image.path}'}
-            className={`${field} font-mono text-[13px]`}
-          />
-        </label>
-        <p className="text-[12px]">{TEMPLATE_FIELDS.map((name) => `{${name}}`).join(' ')}</p>
-        <div className="flex items-center justify-end gap-3">
-          <ErrorAlert>{troubleOf(make.error)}</ErrorAlert>
-          <Button
-            tone="primary"
-            disabled={chosen.length === 0 || make.isPending}
-            onClick={() => make.mutate()}
           >
-            Make the card
-          </Button>
-        </div>
+            {CARD_PROFILES.map(({ id, title }) => (
+              <option key={id} value={id}>
+                {title}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          Images as
+          <select
+            value={about.kind}
+            onChange={(event) => set({ kind: event.target.value })}
+            className={field}
+          >
+            <option value="">each its usual kind</option>
+            {IMAGE_KINDS.map((kind) => (
+              <option key={kind} value={kind}>
+                .{kind}
+              </option>
+            ))}
+          </select>
+        </label>
       </div>
-    </section>
+      <label>
+        Settings file of the device, if it wants one
+        <input
+          value={about.settingsName}
+          onChange={(event) => set({ settingsName: event.target.value })}
+          placeholder="its name on the card"
+          className={`${field} font-mono`}
+        />
+      </label>
+      <label>
+        Its text; a line with a word in braces of an image stands once for each
+        <textarea
+          value={about.template}
+          onChange={(event) => set({ template: event.target.value })}
+          rows={4}
+          spellCheck={false}
+          placeholder={'slot{image.number}={image.path}'}
+          className={`${field} font-mono text-[13px]`}
+        />
+      </label>
+      <p className="text-[12px]">{TEMPLATE_FIELDS.map((name) => `{${name}}`).join(' ')}</p>
+      <div className="flex items-center justify-end gap-3">
+        <ErrorAlert>{troubleOf(make.error)}</ErrorAlert>
+        <Button
+          tone="primary"
+          disabled={chosen.length === 0 || make.isPending}
+          onClick={() => make.mutate()}
+        >
+          Make the card
+        </Button>
+      </div>
+    </div>
   );
 }
 

@@ -71,43 +71,77 @@ export function HexRows({
     );
     const parts = runs(bytes, from, start, end, here);
     rows.push(
-      <div key={start} onClick={onPick && (() => onPick(from + start))}>
-        <span className="text-ink-2">
-          {(from + start).toString(16).toUpperCase().padStart(digits, '0')}
-        </span>
-        {'  '}
-        {parts.map(({ from: a, to: b, over }) => {
-          const text = Array.from(bytes.subarray(a, b), hexOf).join(' ');
-          const name = over
-            .map((mark) => mark.name)
-            .filter(Boolean)
-            .join('; ');
-          return over.length === 0 ? (
-            `${text} `
-          ) : (
-            <span key={a}>
-              <span
-                className={over.map(({ mark }) => MARKS[mark]).join(' ')}
-                title={name || undefined}
-              >
-                {text}
-              </span>{' '}
-            </span>
-          );
-        })}
-        {' '.repeat((perRow - (end - start)) * 3 + 1)}
-        {parts.map(({ from: a, to: b, over }) => {
-          const text = Array.from(bytes.subarray(a, b), letter).join('');
-          return over.length === 0 ? (
-            text
-          ) : (
-            <span key={`t${a}`} className={over.map(({ mark }) => MARKS[mark]).join(' ')}>
-              {text}
-            </span>
-          );
-        })}
-      </div>,
+      <HexRow
+        key={start}
+        start={start}
+        onPick={onPick}
+        from={from}
+        digits={digits}
+        parts={parts}
+        bytes={bytes}
+        perRow={perRow}
+        end={end}
+      />,
     );
   }
   return <>{rows}</>;
+}
+
+function HexRow({
+  start,
+  onPick,
+  from,
+  digits,
+  parts,
+  bytes,
+  perRow,
+  end,
+}: {
+  start: number;
+  onPick: ((offset: number) => void) | undefined;
+  from: number;
+  digits: number;
+  parts: { from: number; to: number; over: MarkedRange[] }[];
+  bytes: Uint8Array<ArrayBufferLike>;
+  perRow: number;
+  end: number;
+}): ReactNode {
+  return (
+    <div key={start} onClick={onPick && (() => onPick(from + start))}>
+      <span className="text-ink-2">
+        {(from + start).toString(16).toUpperCase().padStart(digits, '0')}
+      </span>
+      {'  '}
+      {parts.map(({ from: a, to: b, over }) => {
+        const text = Array.from(bytes.subarray(a, b), hexOf).join(' ');
+        const name = over
+          .map((mark) => mark.name)
+          .filter(Boolean)
+          .join('; ');
+        return over.length === 0 ? (
+          `${text} `
+        ) : (
+          <span key={a}>
+            <span
+              className={over.map(({ mark }) => MARKS[mark]).join(' ')}
+              title={name || undefined}
+            >
+              {text}
+            </span>{' '}
+          </span>
+        );
+      })}
+      {' '.repeat((perRow - (end - start)) * 3 + 1)}
+      {parts.map(({ from: a, to: b, over }) => {
+        const text = Array.from(bytes.subarray(a, b), letter).join('');
+        return over.length === 0 ? (
+          text
+        ) : (
+          <span key={`t${a}`} className={over.map(({ mark }) => MARKS[mark]).join(' ')}>
+            {text}
+          </span>
+        );
+      })}
+    </div>
+  );
 }

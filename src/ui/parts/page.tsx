@@ -75,6 +75,8 @@ export function MediumRow({
 const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
 const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
 
+export const onDay = (moment: string) => day.format(new Date(moment));
+
 /** Time alone where it was today, with its day where it was not. */
 export function when(moment: string): string {
   const date = new Date(moment);

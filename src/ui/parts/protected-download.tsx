@@ -3,7 +3,7 @@
  * A download under a passphrase: asked for twice, sent with a form so that the file need not fit
  * the page's memory.
  */
-import { useId, useState } from 'react';
+import { Dispatch, SetStateAction, useId, useState } from 'react';
 import { Button } from './button';
 import { Dialog } from './dialog';
 
@@ -46,55 +46,94 @@ export function ProtectedDownload({ href, name }: { href: string; name: string }
           'kept nowhere here; without it nobody opens the file again.'
         }
       >
-        <form
-          method="post"
-          action={href}
-          target={frame}
-          onSubmit={(event) => {
-            if (!ready) event.preventDefault();
-            else setTimeout(close, 0);
-          }}
-          className="space-y-3"
-        >
-          <label className="block text-[13px] text-ink-2">
-            Passphrase
-            <input
-              name="passphrase"
-              type="password"
-              autoComplete="new-password"
-              value={first}
-              onChange={({ target }) => setFirst(target.value)}
-              className={field}
-            />
-          </label>
-          <label className="block text-[13px] text-ink-2">
-            Once more
-            <input
-              type="password"
-              autoComplete="new-password"
-              value={second}
-              onChange={({ target }) => setSecond(target.value)}
-              className={field}
-            />
-          </label>
-          <p role="alert" className="h-5 text-[13px] font-[650] text-oxide">
-            {trouble}
-          </p>
-          <div className="flex justify-end gap-3">
-            <Button onClick={close}>Leave it</Button>
-            <button
-              type="submit"
-              disabled={!ready}
-              className={
-                'min-h-9 rounded-sm border border-oxide bg-oxide px-3 text-[13px] font-[650] ' +
-                'text-oxide-ink disabled:opacity-45'
-              }
-            >
-              Download it protected
-            </button>
-          </div>
-        </form>
+        <PassphraseForm
+          href={href}
+          frame={frame}
+          ready={ready}
+          close={close}
+          first={first}
+          setFirst={setFirst}
+          field={field}
+          second={second}
+          setSecond={setSecond}
+          trouble={trouble}
+        />
       </Dialog>
     </>
+  );
+}
+
+function PassphraseForm({
+  href,
+  frame,
+  ready,
+  close,
+  first,
+  setFirst,
+  field,
+  second,
+  setSecond,
+  trouble,
+}: {
+  href: string;
+  frame: string;
+  ready: boolean;
+  close: () => void;
+  first: string;
+  setFirst: Dispatch<SetStateAction<string>>;
+  field: string;
+  second: string;
+  setSecond: Dispatch<SetStateAction<string>>;
+  trouble: string | null;
+}) {
+  return (
+    <form
+      method="post"
+      action={href}
+      target={frame}
+      onSubmit={(event) => {
+        if (!ready) event.preventDefault();
+        else setTimeout(close, 0);
+      }}
+      className="space-y-3"
+    >
+      <label className="block text-[13px] text-ink-2">
+        Passphrase
+        <input
+          name="passphrase"
+          type="password"
+          autoComplete="new-password"
+          value={first}
+          onChange={({ target }) => setFirst(target.value)}
+          className={field}
+        />
+      </label>
+      <label className="block text-[13px] text-ink-2">
+        Once more
+        <input
+          type="password"
+          autoComplete="new-password"
+          value={second}
+          onChange={({ target }) => setSecond(target.value)}
+          className={field}
+        />
+      </label>
+      <p role="alert" className="h-5 text-[13px] font-[650] text-oxide">
+        {trouble}
+      </p>
+      <div className="flex justify-end gap-3">
+        <Button onClick={close}>Leave it</Button>
+        <button
+          type="submit"
+          disabled={!ready}
+          className={
+            'min-h-9 rounded-sm border border-oxide bg-oxide px-3 text-[13px] font-[650] ' +
+            'text-oxide-ink disabled:opacity-45'
+          }
+        >
+          Download it protected
+        </button>
+      </div>
+    </form>
   );
 }

@@ -3,7 +3,7 @@
  * Signature rules: which are kept, and a file of more taken in; everything kept is held against
  * them at once.
  */
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, UseMutationResult, useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRef, useState } from 'react';
 import { ApiError, post, remove } from '../data/api';
@@ -99,47 +99,59 @@ export function SignaturesView() {
           with ?? for any byte, and a note. Keep your own: none ship.
         </EmptyState>
       ) : (
-        <table className="w-full border-collapse text-[14px]">
-          <thead>
-            <tr className="border-b border-line text-[13px]">
-              <th>Id</th>
-              <th>Name</th>
-              <th>Looks at</th>
-              <th>Pattern</th>
-              <th>Note</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            {rules.map(({ id, name, where, pattern, note }) => (
-              <tr key={id} className="h-9 border-b border-line">
-                <td className="pr-4 font-mono font-[650]">{id}</td>
-                <td className="pr-4">{name}</td>
-                <td className="pr-4 text-ink-2">{WHERE_WORDS[where]}</td>
-                <td
-                  className="max-w-0 truncate pr-4 font-mono text-[12px]"
-                  style={{ width: '34%' }}
-                  title={pattern}
-                >
-                  {(pattern.match(/../g) ?? []).slice(0, SHOWN).join(' ').toUpperCase()}
-                  {pattern.length > SHOWN * 2 ? ' …' : ''}
-                </td>
-                <td className="pr-4 text-ink-2">{note}</td>
-                <td className="text-right">
-                  <button
-                    type="button"
-                    disabled={drop.isPending}
-                    onClick={() => drop.mutate(id)}
-                    className="font-[650] text-oxide hover:underline disabled:opacity-45"
-                  >
-                    Remove
-                  </button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <RulesTable rules={rules} drop={drop} />
       )}
     </>
+  );
+}
+
+function RulesTable({
+  rules,
+  drop,
+}: {
+  rules: { id: string; name: string; where: 'boot' | 'anywhere'; pattern: string; note: string }[];
+  drop: UseMutationResult<unknown, Error, string, unknown>;
+}) {
+  return (
+    <table className="w-full border-collapse text-[14px]">
+      <thead>
+        <tr className="border-b border-line text-[13px]">
+          <th>Id</th>
+          <th>Name</th>
+          <th>Looks at</th>
+          <th>Pattern</th>
+          <th>Note</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {rules.map(({ id, name, where, pattern, note }) => (
+          <tr key={id} className="h-9 border-b border-line">
+            <td className="pr-4 font-mono font-[650]">{id}</td>
+            <td className="pr-4">{name}</td>
+            <td className="pr-4 text-ink-2">{WHERE_WORDS[where]}</td>
+            <td
+              className="max-w-0 truncate pr-4 font-mono text-[12px]"
+              style={{ width: '34%' }}
+              title={pattern}
+            >
+              {(pattern.match(/../g) ?? []).slice(0, SHOWN).join(' ').toUpperCase()}
+              {pattern.length > SHOWN * 2 ? ' …' : ''}
+            </td>
+            <td className="pr-4 text-ink-2">{note}</td>
+            <td className="text-right">
+              <button
+                type="button"
+                disabled={drop.isPending}
+                onClick={() => drop.mutate(id)}
+                className="font-[650] text-oxide hover:underline disabled:opacity-45"
+              >
+                Remove
+              </button>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -3,10 +3,10 @@
  * How far to read a device: one ruler with the landmarks of its own tables, and a from–to in
  * blocks, with bytes as it moves.
  */
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { scaleLinear } from 'd3';
 import { Slider } from 'radix-ui';
-import { useState } from 'react';
+import { Dispatch, SetStateAction, useState } from 'react';
 import { amount } from '../charts/block-surface-chart';
 import { post } from '../data/api';
 import type { Sitting } from '../data/queries';
@@ -36,88 +36,171 @@ export function BlockRangeRuler({ sitting }: { sitting: Sitting }) {
       data-testid="block-range"
       className="mb-4 border border-l-[7px] border-line border-l-ochre bg-sheet px-4 py-3"
     >
-      <div className="mb-1 flex flex-wrap items-center gap-3 text-[13px]">
-        <label className="flex items-center gap-1.5">
-          From block{' '}
-          <input
-            className={field}
-            inputMode="numeric"
-            value={range.from}
-            onChange={({ target }) => setRange((was) => ({ ...was, from: typed(target.value) }))}
-          />
-        </label>
-        <label className="flex items-center gap-1.5">
-          up to{' '}
-          <input
-            className={field}
-            inputMode="numeric"
-            value={range.to}
-            onChange={({ target }) => setRange((was) => ({ ...was, to: typed(target.value) }))}
-          />
-        </label>
-        <span>
-          <b>{grouped(Math.max(0, range.to - range.from))}</b> blocks,{' '}
-          <b>{amount(Math.max(0, range.to - range.from) * blockBytes)}</b> of{' '}
-          {amount(blocks * blockBytes)}
-        </span>
-      </div>
-      <Slider.Root
-        min={0}
-        max={blocks}
-        step={step}
-        value={[Math.min(range.from, range.to), Math.max(range.from, range.to)]}
-        onValueChange={([from, to]) =>
-          setRange({ from: from!, to: to! + step > blocks ? blocks : to! })
-        }
-        className="relative flex h-6 w-full touch-none items-center"
-        aria-label="Blocks to read"
-      >
-        <Slider.Track className="relative h-2 flex-1 bg-sunk">
-          <Slider.Range className="absolute h-full bg-oxide" />
-        </Slider.Track>
-        {['From', 'Up to'].map((name) => (
-          <Slider.Thumb
-            key={name}
-            aria-label={name}
-            className="block h-5 w-2.5 border border-ink bg-ground"
-          />
-        ))}
-      </Slider.Root>
+      <BlockFields
+        field={field}
+        range={range}
+        setRange={setRange}
+        typed={typed}
+        blockBytes={blockBytes}
+        blocks={blocks}
+      />
+      <BlockSlider blocks={blocks} step={step} range={range} setRange={setRange} />
       <div className="relative h-2" aria-hidden>
         {preview!.landmarks.map(({ name, to }) => (
           <span key={name} style={{ left: `${x(to)}%` }} className="absolute h-2 w-px bg-ink-2" />
         ))}
       </div>
-      <div className="flex flex-wrap justify-end gap-2 text-[13px]">
-        {preview!.landmarks.map(({ name, to }) => (
-          <button
-            key={name}
-            type="button"
-            aria-pressed={range.to === to}
-            onClick={() => setRange((was) => ({ from: Math.min(was.from, to - 1), to }))}
-            className={
-              'rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 ' +
-              'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
-            }
-          >
-            {name}, {amount(to * blockBytes)}
-          </button>
-        ))}
-      </div>
-      <div className="mt-2 flex items-center gap-3">
-        <Button
-          tone="primary"
-          hotkey="Enter"
-          disabled={go.isPending || range.from >= range.to}
-          onClick={() => go.mutate()}
-        >
-          Read this much at station {station.id}
-        </Button>
-        <span className="text-[13px] text-ink-2">
-          {station.model}, {station.serial}. What was looked at is kept and not read twice.
-        </span>
-      </div>
+      <LandmarkButtons
+        preview={preview}
+        range={range}
+        setRange={setRange}
+        blockBytes={blockBytes}
+      />
+      <RangeFoot go={go} range={range} station={station} />
       <ErrorAlert>{go.error?.message}</ErrorAlert>
     </section>
+  );
+}
+
+function BlockFields({
+  field,
+  range,
+  setRange,
+  typed,
+  blockBytes,
+  blocks,
+}: {
+  field: string;
+  range: { from: number; to: number };
+  setRange: Dispatch<SetStateAction<{ from: number; to: number }>>;
+  typed: (text: string) => number;
+  blockBytes: number;
+  blocks: number;
+}) {
+  return (
+    <div className="mb-1 flex flex-wrap items-center gap-3 text-[13px]">
+      <label className="flex items-center gap-1.5">
+        From block{' '}
+        <input
+          className={field}
+          inputMode="numeric"
+          value={range.from}
+          onChange={({ target }) => setRange((was) => ({ ...was, from: typed(target.value) }))}
+        />
+      </label>
+      <label className="flex items-center gap-1.5">
+        up to{' '}
+        <input
+          className={field}
+          inputMode="numeric"
+          value={range.to}
+          onChange={({ target }) => setRange((was) => ({ ...was, to: typed(target.value) }))}
+        />
+      </label>
+      <span>
+        <b>{grouped(Math.max(0, range.to - range.from))}</b> blocks,{' '}
+        <b>{amount(Math.max(0, range.to - range.from) * blockBytes)}</b> of{' '}
+        {amount(blocks * blockBytes)}
+      </span>
+    </div>
+  );
+}
+
+function BlockSlider({
+  blocks,
+  step,
+  range,
+  setRange,
+}: {
+  blocks: number;
+  step: number;
+  range: { from: number; to: number };
+  setRange: Dispatch<SetStateAction<{ from: number; to: number }>>;
+}) {
+  return (
+    <Slider.Root
+      min={0}
+      max={blocks}
+      step={step}
+      value={[Math.min(range.from, range.to), Math.max(range.from, range.to)]}
+      onValueChange={([from, to]) =>
+        setRange({ from: from!, to: to! + step > blocks ? blocks : to! })
+      }
+      className="relative flex h-6 w-full touch-none items-center"
+      aria-label="Blocks to read"
+    >
+      <Slider.Track className="relative h-2 flex-1 bg-sunk">
+        <Slider.Range className="absolute h-full bg-oxide" />
+      </Slider.Track>
+      {['From', 'Up to'].map((name) => (
+        <Slider.Thumb
+          key={name}
+          aria-label={name}
+          className="block h-5 w-2.5 border border-ink bg-ground"
+        />
+      ))}
+    </Slider.Root>
+  );
+}
+
+function LandmarkButtons({
+  preview,
+  range,
+  setRange,
+  blockBytes,
+}: {
+  preview: { sentence: string; landmarks: { name: string; to: number }[]; to: number } | null;
+  range: { from: number; to: number };
+  setRange: Dispatch<SetStateAction<{ from: number; to: number }>>;
+  blockBytes: number;
+}) {
+  return (
+    <div className="flex flex-wrap justify-end gap-2 text-[13px]">
+      {preview!.landmarks.map(({ name, to }) => (
+        <button
+          key={name}
+          type="button"
+          aria-pressed={range.to === to}
+          onClick={() => setRange((was) => ({ from: Math.min(was.from, to - 1), to }))}
+          className={
+            'rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 ' +
+            'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
+          }
+        >
+          {name}, {amount(to * blockBytes)}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+function RangeFoot({
+  go,
+  range,
+  station,
+}: {
+  go: UseMutationResult<unknown, Error, void, unknown>;
+  range: { from: number; to: number };
+  station: {
+    id: number;
+    form: '8' | '5.25' | '3.5' | 'hard-disk' | 'optical-disc';
+    model: string;
+    serial: string;
+  };
+}) {
+  return (
+    <div className="mt-2 flex items-center gap-3">
+      <Button
+        tone="primary"
+        hotkey="Enter"
+        disabled={go.isPending || range.from >= range.to}
+        onClick={() => go.mutate()}
+      >
+        Read this much at station {station.id}
+      </Button>
+      <span className="text-[13px] text-ink-2">
+        {station.model}, {station.serial}. What was looked at is kept and not read twice.
+      </span>
+    </div>
   );
 }

@@ -6,7 +6,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { scaleLinear } from 'd3';
 import { Slider } from 'radix-ui';
-import { useState } from 'react';
+import { Dispatch, SetStateAction, useState } from 'react';
 import { formatAt, trackBytes, type Layout } from '@/core/layout/layout';
 import { tracksOfRange, type Range } from '@/core/reading/plan/plan';
 import { post } from '../data/api';
@@ -61,69 +61,15 @@ export function RangeRuler({ sitting }: { sitting: Sitting }) {
       data-testid="range"
       className="mb-4 border border-l-[7px] border-line border-l-ochre bg-sheet px-4 py-3"
     >
-      <div className="mb-1 flex items-center justify-between gap-4 text-[13px]">
-        <p>
-          From <b>{range.from}</b> to <b>{range.to}</b>
-          {range.step === 2 && ', every second step'},{' '}
-          {range.heads.length === 2 ? 'both heads' : `head ${range.heads[0]}`}:{' '}
-          <b>{amount(range, layout)}</b>
-        </p>
-        <span className="flex gap-3">
-          {[0, 1].map((head) => (
-            <label key={head} className="flex items-center gap-1.5">
-              <input
-                type="checkbox"
-                checked={range.heads.includes(head)}
-                onChange={() => toggleHead(head)}
-                className="size-4"
-              />
-              head {head}
-            </label>
-          ))}
-        </span>
-      </div>
-      <Slider.Root
-        min={0}
-        max={last}
-        step={range.step}
-        value={[range.from, range.to]}
-        onValueChange={([from, to]) => setRange((was) => ({ ...was, from: from!, to: to! }))}
-        className="relative flex h-6 w-full touch-none items-center"
-        aria-label="Cylinders to read"
-      >
-        <Slider.Track className="relative h-2 flex-1 bg-sunk">
-          <Slider.Range className="absolute h-full bg-oxide" />
-        </Slider.Track>
-        {['From', 'To'].map((name) => (
-          <Slider.Thumb
-            key={name}
-            aria-label={name}
-            className="block h-5 w-2.5 border border-ink bg-ground"
-          />
-        ))}
-      </Slider.Root>
+      <RangeSaid range={range} layout={layout} toggleHead={toggleHead} />
+      <CylinderSlider last={last} range={range} setRange={setRange} />
       {/* Landmarks may lie close together: ticks stand at their places, their names in a row. */}
       <div className="relative h-2" aria-hidden>
         {preview.landmarks.map(({ name, to }) => (
           <span key={name} style={{ left: `${x(to)}%` }} className="absolute h-2 w-px bg-ink-2" />
         ))}
       </div>
-      <div className="flex flex-wrap justify-end gap-2 text-[13px]">
-        {preview.landmarks.map(({ name, to }) => (
-          <button
-            key={name}
-            type="button"
-            aria-pressed={range.to === to}
-            onClick={() => setRange((was) => ({ ...was, to }))}
-            className={
-              'rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 ' +
-              'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
-            }
-          >
-            {name}, to {to}
-          </button>
-        ))}
-      </div>
+      <LandmarkButtons preview={preview} range={range} setRange={setRange} />
       <div className="mt-2 flex items-center gap-3">
         <Button tone="primary" hotkey="Enter" disabled={go.isPending} onClick={() => go.mutate()}>
           Read this much at station {station.id}
@@ -134,5 +80,101 @@ export function RangeRuler({ sitting }: { sitting: Sitting }) {
       </div>
       <ErrorAlert>{go.error?.message}</ErrorAlert>
     </section>
+  );
+}
+
+function RangeSaid({
+  range,
+  layout,
+  toggleHead,
+}: {
+  range: Range;
+  layout: Layout | undefined;
+  toggleHead: (head: number) => void;
+}) {
+  return (
+    <div className="mb-1 flex items-center justify-between gap-4 text-[13px]">
+      <p>
+        From <b>{range.from}</b> to <b>{range.to}</b>
+        {range.step === 2 && ', every second step'},{' '}
+        {range.heads.length === 2 ? 'both heads' : `head ${range.heads[0]}`}:{' '}
+        <b>{amount(range, layout)}</b>
+      </p>
+      <span className="flex gap-3">
+        {[0, 1].map((head) => (
+          <label key={head} className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              checked={range.heads.includes(head)}
+              onChange={() => toggleHead(head)}
+              className="size-4"
+            />
+            head {head}
+          </label>
+        ))}
+      </span>
+    </div>
+  );
+}
+
+function CylinderSlider({
+  last,
+  range,
+  setRange,
+}: {
+  last: number;
+  range: Range;
+  setRange: Dispatch<SetStateAction<Range>>;
+}) {
+  return (
+    <Slider.Root
+      min={0}
+      max={last}
+      step={range.step}
+      value={[range.from, range.to]}
+      onValueChange={([from, to]) => setRange((was) => ({ ...was, from: from!, to: to! }))}
+      className="relative flex h-6 w-full touch-none items-center"
+      aria-label="Cylinders to read"
+    >
+      <Slider.Track className="relative h-2 flex-1 bg-sunk">
+        <Slider.Range className="absolute h-full bg-oxide" />
+      </Slider.Track>
+      {['From', 'To'].map((name) => (
+        <Slider.Thumb
+          key={name}
+          aria-label={name}
+          className="block h-5 w-2.5 border border-ink bg-ground"
+        />
+      ))}
+    </Slider.Root>
+  );
+}
+
+function LandmarkButtons({
+  preview,
+  range,
+  setRange,
+}: {
+  preview: NonNullable<Sitting['preview']>;
+  range: Range;
+  setRange: Dispatch<SetStateAction<Range>>;
+}) {
+  return (
+    <div className="flex flex-wrap justify-end gap-2 text-[13px]">
+      {preview.landmarks.map(({ name, to }) => (
+        <button
+          key={name}
+          type="button"
+          aria-pressed={range.to === to}
+          onClick={() => setRange((was) => ({ ...was, to }))}
+          className={
+            'rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 ' +
+            'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
+          }
+        >
+          {name}, to {to}
+        </button>
+      ))}
+    </div>
   );
 }

@@ -3,20 +3,22 @@
  * A sitting as it goes on: what happens now and why, the tally, the surface filling in, what
  * happened.
  */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { describeMedium } from '@/core/block/device';
 import { BlockSurfaceChart } from '../charts/block-surface-chart';
 import { SurfaceChart } from '../charts/surface-chart';
-import { post } from '../data/api';
 import { sittingLedgerQuery, type Sitting, type Station } from '../data/queries';
 import { Button } from '../parts/button';
 import { BlockRangeRuler } from './block-range-ruler';
 import { RangeRuler } from './range-ruler';
+import { StationButtons, useStationAct } from '../stations/station-buttons';
 import { driveName } from '../stations/station-state';
 import { TallyRow } from '../parts/grade';
 import { EventList, MediumRow, PageHead, ErrorAlert, when } from '../parts/page';
+import { Grade } from '@/core/reading/grades';
+import { Mending, RemarkKind } from '@/core/reading/track-sector';
 
 /** Room for the head, the tally and the line under the chart, in pixels. */
 const AROUND_CHART = 84 + 266;
@@ -58,30 +60,11 @@ export function SittingPanel({
   onAfar: () => void;
 }) {
   const { medium, state, tally, cylinders, heads, blocks } = sitting;
-  const clean = useMutation({
-    mutationFn: () => post(`/api/stations/${station.id}`, { action: 'clean' }),
-  });
-  const ask = useMutation({
-    mutationFn: (requestedAction: 'pause' | 'stop' | 'go-on') =>
-      post(`/api/sittings/${sitting.id}`, { requestedAction }),
-  });
+  const act = useStationAct();
   const { data: lines = [] } = useQuery(sittingLedgerQuery(sitting.id));
   const height = useChartHeight() - (sitting.state === 'asks' ? 150 : 0);
   const running = state === 'reading' || state === 'waiting';
-  const title =
-    sitting.requestedAction === 'pause' && running
-      ? blocks
-        ? 'Pausing after this request'
-        : 'Pausing after this track'
-      : state === 'paused'
-        ? blocks
-          ? sitting.now
-          : `Paused with ${sitting.tracks.length} tracks kept`
-        : state === 'held'
-          ? 'The bench asks for a hand'
-          : state === 'dirty'
-            ? `Clean the head of station ${station.id}`
-            : sitting.now;
+  const title = titleOf(sitting, running, blocks, state, station);
   return (
     <div className="grid grid-cols-[1fr_268px] gap-[22px]">
       <div className="min-w-0">
@@ -102,23 +85,7 @@ export function SittingPanel({
             {sitting.now}
           </p>
         )}
-        {sitting.duplicateMatch && (
-          <p
-            role="status"
-            data-testid="likeness"
-            className="mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-1.5 text-[14px]"
-          >
-            So far it is like{' '}
-            <Link
-              href={`/media/${sitting.duplicateMatch.code}`}
-              className="font-mono font-[650] underline"
-            >
-              {sitting.duplicateMatch.code}
-            </Link>
-            , which is kept already: {sitting.duplicateMatch.same} of {sitting.duplicateMatch.of}{' '}
-            tracks that can be compared are the same.
-          </p>
-        )}
+        {sitting.duplicateMatch && <LikenessSeen match={sitting.duplicateMatch} />}
         <div className="mb-3 flex items-end justify-between">
           <TallyRow tally={tally} large />
           {running && (
@@ -153,36 +120,7 @@ export function SittingPanel({
       </div>
       <aside className="flex flex-col gap-2">
         <MediumRow {...medium} />
-        {(running || state === 'held') && (
-          <Button hotkey="p" onClick={() => ask.mutate('pause')}>
-            Pause
-          </Button>
-        )}
-        {state === 'dirty' && (
-          <Button
-            hotkey="c"
-            tone="primary"
-            disabled={clean.isPending}
-            onClick={() => clean.mutate()}
-          >
-            Head of station {station.id} is clean, {medium.code} is back
-          </Button>
-        )}
-        {state === 'dirty' && (
-          <Button hotkey="g" onClick={() => ask.mutate('go-on')}>
-            Go on without cleaning
-          </Button>
-        )}
-        {state === 'paused' && (
-          <Button hotkey="g" tone="primary" onClick={() => ask.mutate('go-on')}>
-            Go on
-          </Button>
-        )}
-        {state !== 'settling' && state !== 'done' && (
-          <Button hotkey="s" onClick={() => ask.mutate('stop')}>
-            Stop and keep what is read
-          </Button>
-        )}
+        <StationButtons station={station} act={act} />
         <Button hotkey="v" onClick={onAfar}>
           View from afar
         </Button>
@@ -203,12 +141,139 @@ export function SittingPanel({
         >
           Open its docket
         </Link>
-        <ErrorAlert>{ask.error?.message ?? clean.error?.message}</ErrorAlert>
+        <ErrorAlert>{act.error?.message}</ErrorAlert>
         <h2 className="mt-3">What happened</h2>
         <div className="max-h-[360px] overflow-auto pr-1">
           <EventList lines={lines} />
         </div>
       </aside>
     </div>
+  );
+}
+
+function titleOf(
+  sitting: {
+    readings: number;
+    blocks: {
+      device: {
+        kind: 'hard-disk' | 'optical-disc' | 'cd' | 'dvd';
+        model: string;
+        serial: string;
+        blockBytes: number;
+        blocks: number;
+        geometry: { cylinders: number; heads: number; sectors: number } | null;
+        layers: number[];
+        tracks: { number: number; mode: 'audio' | 'mode1' | 'mode2'; start: number }[];
+        health: { name: string; value: number; unit: string }[] | null;
+      };
+      range: { from: number; to: number } | null;
+      preview: { sentence: string; landmarks: { name: string; to: number }[]; to: number } | null;
+      healthAfter: { name: string; value: number; unit: string }[] | null;
+      tally: { firm: number; mended: number; doubtful: number; lost: number; unread: number };
+      readings: number;
+      secondsLeft: number | null;
+      extents: [
+        number,
+        number,
+        'firm' | 'mended' | 'doubtful' | 'lost' | 'unread',
+        number,
+        0 | 2 | 1,
+      ][];
+      at: number | null;
+    } | null;
+    secondsLeft: number | null;
+    medium: {
+      id: number;
+      code: string;
+      title: string;
+      labelText: string;
+      lender: string;
+      lot: string;
+      condition: string;
+      isBlank: boolean;
+    };
+    station: {
+      id: number;
+      form: '8' | '5.25' | '3.5' | 'hard-disk' | 'optical-disc';
+      model: string;
+      serial: string;
+    };
+    tally: { firm: number; mended: number; doubtful: number; lost: number; unread: number };
+    tracks: {
+      cylinder: number;
+      head: number;
+      tries: number;
+      sectors: {
+        c: number;
+        h: number | null;
+        r: number;
+        n: number | null;
+        size: number;
+        grade: Grade;
+        angle: number | null;
+        span: number | null;
+        deleted: boolean;
+        mending: Mending | null;
+        seen: number;
+        seenSound: number;
+        remarks?: { kind: RemarkKind; what: string }[] | undefined;
+        pass?: number | undefined;
+        timing?: number | undefined;
+      }[];
+    }[];
+    cylinders: number;
+    heads: number;
+    tracksWanted: number;
+    id: number;
+    state:
+      'waiting' | 'reading' | 'asks' | 'dirty' | 'paused' | 'held' | 'settling' | 'done' | 'failed';
+    now: string;
+    requestedAction: 'pause' | 'stop' | null;
+    layout: string | null;
+    stepping: 2 | 1;
+    startedAt: string;
+    endedAt: string | null;
+    preview: {
+      sentence: string;
+      layout: string | null;
+      range: { from: number; to: number; heads: readonly number[]; step: 1 | 2 };
+      landmarks: { name: 'in use' | 'end of the layout' | 'everything'; to: number }[];
+    } | null;
+    duplicateMatch: { code: string; same: number; of: number } | null;
+    range: { from: number; to: number; heads: readonly number[]; step: 1 | 2 } | null;
+  },
+  running: boolean,
+  blocks: Sitting['blocks'],
+  state: Sitting['state'],
+  station: Station,
+) {
+  return sitting.requestedAction === 'pause' && running
+    ? blocks
+      ? 'Pausing after this request'
+      : 'Pausing after this track'
+    : state === 'paused'
+      ? blocks
+        ? sitting.now
+        : `Paused with ${sitting.tracks.length} tracks kept`
+      : state === 'held'
+        ? 'The bench asks for a hand'
+        : state === 'dirty'
+          ? `Clean the head of station ${station.id}`
+          : sitting.now;
+}
+
+function LikenessSeen({ match }: { match: NonNullable<Sitting['duplicateMatch']> }) {
+  return (
+    <p
+      role="status"
+      data-testid="likeness"
+      className="mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-1.5 text-[14px]"
+    >
+      So far it is like{' '}
+      <Link href={`/media/${match.code}`} className="font-mono font-[650] underline">
+        {match.code}
+      </Link>
+      , which is kept already: {match.same} of {match.of} tracks that can be compared are the same.
+    </p>
   );
 }

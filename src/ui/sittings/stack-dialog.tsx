@@ -3,13 +3,14 @@
  * Which media make a stack: chosen from the register in their order, or new ones named by a
  * pattern.
  */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { post } from '../data/api';
 import { arrivalsQuery, type Station } from '../data/queries';
 import { Dialog } from '../parts/dialog';
 import { ErrorAlert } from '../parts/page';
 import { driveName } from '../stations/station-state';
+import type { Arrivals } from '../data/queries';
 
 const field = 'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink';
 const submit =
@@ -79,26 +80,7 @@ function Choice({ station, onDone }: { station: Station; onDone: () => void }) {
       {fitting.length === 0 ? (
         <p className="mb-3 text-[13px] text-ink-2">Nothing that waits fits this drive.</p>
       ) : (
-        <ul className="max-h-[24vh] overflow-auto border border-line">
-          {fitting.map(({ code, title, lot }) => (
-            <li key={code}>
-              <label className="flex items-center gap-3 border-b border-line px-2 py-1.5 text-[14px]">
-                <input
-                  type="checkbox"
-                  className="size-4"
-                  checked={chosen.includes(code)}
-                  onChange={() => toggle(code)}
-                />
-                <b className="font-mono">{code}</b>
-                <span className="flex-1 truncate">{title}</span>
-                <span className="text-[12px] text-ink-2">{lot}</span>
-                <span className="w-5 text-right font-[650]">
-                  {chosen.includes(code) ? chosen.indexOf(code) + 1 : ''}
-                </span>
-              </label>
-            </li>
-          ))}
-        </ul>
+        <RegisterList fitting={fitting} chosen={chosen} toggle={toggle} />
       )}
       <p className="mb-4 mt-2 flex items-center justify-between text-[13px] text-ink-2">
         Read in the order in which they are ticked.
@@ -112,39 +94,86 @@ function Choice({ station, onDone }: { station: Station; onDone: () => void }) {
         </button>
       </p>
       <h3 className="mb-1 text-[15px] font-[650]">New ones, named by a pattern</h3>
-      <form onSubmit={byPattern} className="grid grid-cols-[1fr_90px_90px] gap-3">
-        <Labelled name="First code">
-          <input name="first" defaultValue={data?.nextCode} required className={field} />
-        </Labelled>
-        <Labelled name="How many">
-          <input
-            name="count"
-            type="number"
-            min={1}
-            max={200}
-            defaultValue={3}
-            required
-            className={field}
-          />
-        </Labelled>
-        <Labelled name="{n} from">
-          <input name="from" type="number" min={0} defaultValue={1} required className={field} />
-        </Labelled>
-        <div className="col-span-2">
-          <Labelled name="What they are; {n} counts">
-            <input name="title" placeholder="Fog logs, disk {n}" required className={field} />
-          </Labelled>
-        </div>
-        <Labelled name="Lot">
-          <input name="lot" className={field} />
-        </Labelled>
-        <div className="col-span-3 flex justify-end">
-          <button type="submit" disabled={start.isPending} className={submit}>
-            Register and read them
-          </button>
-        </div>
-      </form>
+      <PatternForm byPattern={byPattern} data={data} start={start} />
       <ErrorAlert>{start.error?.message}</ErrorAlert>
     </>
+  );
+}
+
+function RegisterList({
+  fitting,
+  chosen,
+  toggle,
+}: {
+  fitting: Arrivals['media'];
+  chosen: string[];
+  toggle: (code: string) => void;
+}) {
+  return (
+    <ul className="max-h-[24vh] overflow-auto border border-line">
+      {fitting.map(({ code, title, lot }) => (
+        <li key={code}>
+          <label className="flex items-center gap-3 border-b border-line px-2 py-1.5 text-[14px]">
+            <input
+              type="checkbox"
+              className="size-4"
+              checked={chosen.includes(code)}
+              onChange={() => toggle(code)}
+            />
+            <b className="font-mono">{code}</b>
+            <span className="flex-1 truncate">{title}</span>
+            <span className="text-[12px] text-ink-2">{lot}</span>
+            <span className="w-5 text-right font-[650]">
+              {chosen.includes(code) ? chosen.indexOf(code) + 1 : ''}
+            </span>
+          </label>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function PatternForm({
+  byPattern,
+  data,
+  start,
+}: {
+  byPattern: (event: FormEvent<HTMLFormElement>) => void;
+  data: Arrivals | undefined;
+  start: UseMutationResult<unknown, Error, object, unknown>;
+}) {
+  return (
+    <form onSubmit={byPattern} className="grid grid-cols-[1fr_90px_90px] gap-3">
+      <Labelled name="First code">
+        <input name="first" defaultValue={data?.nextCode} required className={field} />
+      </Labelled>
+      <Labelled name="How many">
+        <input
+          name="count"
+          type="number"
+          min={1}
+          max={200}
+          defaultValue={3}
+          required
+          className={field}
+        />
+      </Labelled>
+      <Labelled name="{n} from">
+        <input name="from" type="number" min={0} defaultValue={1} required className={field} />
+      </Labelled>
+      <div className="col-span-2">
+        <Labelled name="What they are; {n} counts">
+          <input name="title" placeholder="Fog logs, disk {n}" required className={field} />
+        </Labelled>
+      </div>
+      <Labelled name="Lot">
+        <input name="lot" className={field} />
+      </Labelled>
+      <div className="col-span-3 flex justify-end">
+        <button type="submit" disabled={start.isPending} className={submit}>
+          Register and read them
+        </button>
+      </div>
+    </form>
   );
 }

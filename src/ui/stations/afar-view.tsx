@@ -53,58 +53,76 @@ export function AfarView({
         >
           {sitting?.state === 'asks' ? sitting.now : (waits ?? doing(station))}
         </h1>
-        {sitting && (
-          <div className="mt-[4vh] flex flex-wrap items-end gap-x-[4vw] gap-y-[2vh]">
-            {share(station, sitting) && (
-              <p className="text-[13vh] font-[650] leading-none">{share(station, sitting)}</p>
-            )}
-            <dl className="flex gap-[2.6vw]">
-              {GRADES.map((grade) => (
-                <div key={grade} className="flex flex-col-reverse">
-                  <dt className="flex items-center gap-3 text-[2.8vh] text-ink-2">
-                    <GradeSwatch grade={grade} size={24} />
-                    {grade}
-                  </dt>
-                  <dd className="text-[6.4vh] font-[650] leading-none">
-                    {grouped(sitting.tally[grade])}
-                  </dd>
-                </div>
-              ))}
-            </dl>
-          </div>
-        )}
+        {sitting && <AfarTally station={station} sitting={sitting} />}
       </div>
-      <div className="flex shrink-0 bg-sidebar text-sidebar-ink">
-        {stations
-          .filter(({ id }) => id !== station.id)
-          .map((other) => (
-            <div
-              key={other.id}
+      <OtherStations stations={stations} station={station} onClose={onClose} />
+    </div>
+  );
+}
+
+function AfarTally({ station, sitting }: { station: Station; sitting: Sitting }) {
+  return (
+    <div className="mt-[4vh] flex flex-wrap items-end gap-x-[4vw] gap-y-[2vh]">
+      {share(station, sitting) && (
+        <p className="text-[13vh] font-[650] leading-none">{share(station, sitting)}</p>
+      )}
+      <dl className="flex gap-[2.6vw]">
+        {GRADES.map((grade) => (
+          <div key={grade} className="flex flex-col-reverse">
+            <dt className="flex items-center gap-3 text-[2.8vh] text-ink-2">
+              <GradeSwatch grade={grade} size={24} />
+              {grade}
+            </dt>
+            <dd className="text-[6.4vh] font-[650] leading-none">
+              {grouped(sitting.tally[grade])}
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </div>
+  );
+}
+
+function OtherStations({
+  stations,
+  station,
+  onClose,
+}: {
+  stations: readonly Station[];
+  station: Station;
+  onClose: () => void;
+}) {
+  return (
+    <div className="flex shrink-0 bg-sidebar text-sidebar-ink">
+      {stations
+        .filter(({ id }) => id !== station.id)
+        .map((other) => (
+          <div
+            key={other.id}
+            className={
+              'min-w-0 flex-1 border-r border-white/10 px-[1.4vw] py-[2vh] ' +
+              `${waitsFor(other) ? 'bg-ochre-deep' : ''}`
+            }
+          >
+            <p className="text-[4.4vh] font-[650] leading-tight">{other.id}</p>
+            <p
               className={
-                'min-w-0 flex-1 border-r border-white/10 px-[1.4vw] py-[2vh] ' +
-                `${waitsFor(other) ? 'bg-ochre-deep' : ''}`
+                'line-clamp-2 text-[2.5vh] leading-tight ' +
+                `${waitsFor(other) ? 'waits font-[650]' : 'text-sidebar-ink-2'}`
               }
             >
-              <p className="text-[4.4vh] font-[650] leading-tight">{other.id}</p>
-              <p
-                className={
-                  'line-clamp-2 text-[2.5vh] leading-tight ' +
-                  `${waitsFor(other) ? 'waits font-[650]' : 'text-sidebar-ink-2'}`
-                }
-              >
-                {other.medium || other.sitting ? doing(other) : 'empty'}
-              </p>
-            </div>
-          ))}
-        <button
-          type="button"
-          onClick={onClose}
-          aria-keyshortcuts="v"
-          className="px-[1.4vw] text-[2.2vh] text-sidebar-ink-2 hover:text-sidebar-ink"
-        >
-          Back · V
-        </button>
-      </div>
+              {other.medium || other.sitting ? doing(other) : 'empty'}
+            </p>
+          </div>
+        ))}
+      <button
+        type="button"
+        onClick={onClose}
+        aria-keyshortcuts="v"
+        className="px-[1.4vw] text-[2.2vh] text-sidebar-ink-2 hover:text-sidebar-ink"
+      >
+        Back · V
+      </button>
     </div>
   );
 }

@@ -1,11 +1,11 @@
 'use client';
 /** The bench: one large panel for the sitting at hand. */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useState } from 'react';
 import { readsBlocks } from '@/core/drive-abilities';
-import { isRefusedFor, post } from '../data/api';
+import { isRefusedFor } from '../data/api';
 import { sittingQuery, stationsQuery, type Station } from '../data/queries';
 import { useScanned } from '../frame/scanner';
 import { Button } from '../parts/button';
@@ -15,6 +15,7 @@ import { AfarView } from './afar-view';
 import { DriveCare } from './drive-care';
 import { SittingPanel } from '../sittings/sitting-panel';
 import { StackDialog } from '../sittings/stack-dialog';
+import { StationButtons, useStationAct } from './station-buttons';
 import { driveName, isBusy } from './station-state';
 
 export function BenchView() {
@@ -78,18 +79,17 @@ function IdleStation({
   over: string;
   onAfar: () => void;
 }) {
-  const { id, medium, stack, cleaningDue, test } = station;
+  const { id, medium, stack } = station;
   const [stacking, setStacking] = useState(false);
-  const act = useMutation({ mutationFn: (body: object) => post(`/api/stations/${id}`, body) });
+  const act = useStationAct();
+  const path = `/api/stations/${id}`;
   useScanned((code) => {
     if (medium) return false;
     // A label scanned at an empty station: its disk was put in here.
-    act.mutate({ action: 'place', code, scanned: true });
+    act.mutate({ path, body: { action: 'place', code, scanned: true } });
     return true;
   });
-  const busy = act.isPending || isBusy(station);
   const uncleaned = isRefusedFor(act.error, 'head-wants-cleaning');
-  const readable = medium && !medium.isBlank && !medium.isReference;
   return (
     <div className="grid grid-cols-[1fr_268px] gap-[22px]">
       <div>
@@ -155,84 +155,23 @@ function IdleStation({
               : 'Not confirmed yet: scan its label to be sure that it is the one.'}
           </p>
         )}
-        {readable && (
-          <Button
-            tone="primary"
-            hotkey="Enter"
-            disabled={busy}
-            onClick={() => act.mutate({ action: 'start', unattended: false })}
-          >
-            {readsBlocks(station.abilities) ? 'Look at its tables' : 'Look at the first tracks'}
-          </Button>
-        )}
-        {readable && (
-          <Button
-            hotkey="u"
-            disabled={busy}
-            onClick={() => act.mutate({ action: 'start', unattended: true })}
-          >
-            Read it all, unattended
-          </Button>
-        )}
+        <StationButtons station={station} act={act} />
         {uncleaned && (
           <Button
-            disabled={busy}
-            onClick={() => act.mutate({ action: 'start', unattended: false, uncleaned: true })}
+            disabled={act.isPending}
+            onClick={() =>
+              act.mutate({ path, body: { action: 'start', unattended: false, uncleaned: true } })
+            }
           >
             Read it without cleaning
           </Button>
         )}
-        {test &&
-          (test.state === 'waiting' || test.state === 'reading' || test.state === 'held') && (
-            <Button
-              hotkey="x"
-              disabled={act.isPending}
-              onClick={() => act.mutate({ action: 'end-test' })}
-            >
-              Give the test up
-            </Button>
-          )}
-        {medium?.isReference && (
+        {!stack && (
           <Button
-            tone="primary"
-            hotkey="t"
-            disabled={busy}
-            onClick={() => act.mutate({ action: 'test' })}
+            hotkey="k"
+            disabled={act.isPending || isBusy(station)}
+            onClick={() => setStacking(true)}
           >
-            Test the drive with {medium.code}
-          </Button>
-        )}
-        {stack?.next && (
-          <Button
-            tone="primary"
-            hotkey="n"
-            disabled={busy}
-            onClick={() => act.mutate({ action: 'next' })}
-          >
-            {stack.next} is in: read it
-          </Button>
-        )}
-        {medium && (
-          <Button hotkey="o" disabled={busy} onClick={() => act.mutate({ action: 'remove' })}>
-            Take {medium.code} out
-          </Button>
-        )}
-        {!medium && !readsBlocks(station.abilities) && (
-          <Button
-            hotkey="c"
-            tone={cleaningDue ? 'primary' : 'plain'}
-            disabled={busy}
-            onClick={() => act.mutate({ action: 'clean' })}
-          >
-            Head of station {id} is clean
-          </Button>
-        )}
-        {stack ? (
-          <Button hotkey="e" disabled={busy} onClick={() => act.mutate({ action: 'end-stack' })}>
-            End the stack
-          </Button>
-        ) : (
-          <Button hotkey="k" disabled={busy} onClick={() => setStacking(true)}>
             Read a stack
           </Button>
         )}

@@ -5,7 +5,8 @@
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { usePathname, useSearchParams } from 'next/navigation';
-import { doing, driveName, stationActions, waitsFor } from './station-state';
+import { keysAt } from './station-actions';
+import { doing, driveName, waitsFor } from './station-state';
 import { BlockSurfaceLine } from '../charts/block-surface-table';
 import { SurfaceLine } from '../charts/surface-table';
 import { stationsQuery, type Station } from '../data/queries';
@@ -16,7 +17,7 @@ import { useStationKeys } from './station-keys';
 
 /** The keys of the station whose number was pressed. */
 function KeysOf({ station }: { station: Station }) {
-  const actions = [...stationActions(station), { key: 'Enter', name: 'Show it' }];
+  const actions = [...keysAt(station), { key: 'Enter', name: 'Show it' }];
   return (
     <div data-testid="station-keys" className="flex flex-wrap items-center gap-x-5 gap-y-1">
       <b>Station {station.id}</b>
@@ -66,43 +67,7 @@ export function StationBar() {
       <nav aria-label="Stations" className="flex h-[84px] bg-sidebar text-sidebar-ink">
         {stations.map((station) => {
           const hand = waitsFor(station) !== null;
-          return (
-            <Link
-              key={station.id}
-              href={station.writeback ? '/write-back' : `/bench?station=${station.id}`}
-              data-testid={`station-bar-${station.id}`}
-              data-waits={hand}
-              title={driveName(station)}
-              className={
-                'relative min-w-0 max-w-[300px] flex-1 border-r border-white/10 px-3 py-2.5 ' +
-                `${hand ? 'bg-ochre-deep' : ''} ` +
-                `${station.id === shown || station.id === chosen ? 'border-t-[3px] border-t-oxide pt-[7px]' : ''}`
-              }
-            >
-              <span className="grid grid-cols-[22px_1fr] gap-x-1">
-                <span className="row-span-2 text-[22px] leading-6 text-sidebar-ink-2">
-                  {station.id}
-                </span>
-                <b className="truncate text-[13px]">
-                  {station.medium ? `${station.medium.code} · ${station.medium.title}` : 'empty'}
-                </b>
-                <span
-                  className={`truncate text-[12px] ${hand ? 'waits font-[650]' : 'text-sidebar-ink-2'}`}
-                >
-                  {doing(station)}
-                </span>
-              </span>
-              <span className="mt-1.5 block">
-                {station.sitting?.blocks ? (
-                  <BlockSurfaceLine extents={station.extents} blocks={station.sitting.blocks} />
-                ) : station.sitting ? (
-                  <SurfaceLine tracks={station.tracks} cylinders={station.sitting.cylinders} />
-                ) : (
-                  <SurfaceLine tracks={[]} cylinders={80} />
-                )}
-              </span>
-            </Link>
-          );
+          return <StationLink station={station} hand={hand} shown={shown} chosen={chosen} />;
         })}
         {stations.length === 0 && (
           <p className="px-4 py-3 text-[13px] text-sidebar-ink-2">
@@ -111,5 +76,53 @@ export function StationBar() {
         )}
       </nav>
     </div>
+  );
+}
+
+function StationLink({
+  station,
+  hand,
+  shown,
+  chosen,
+}: {
+  station: Station;
+  hand: boolean;
+  shown: number | null;
+  chosen: number | null;
+}) {
+  return (
+    <Link
+      key={station.id}
+      href={station.writeback ? '/write-back' : `/bench?station=${station.id}`}
+      data-testid={`station-bar-${station.id}`}
+      data-waits={hand}
+      title={driveName(station)}
+      className={
+        'relative min-w-0 max-w-[300px] flex-1 border-r border-white/10 px-3 py-2.5 ' +
+        `${hand ? 'bg-ochre-deep' : ''} ` +
+        `${station.id === shown || station.id === chosen ? 'border-t-[3px] border-t-oxide pt-[7px]' : ''}`
+      }
+    >
+      <span className="grid grid-cols-[22px_1fr] gap-x-1">
+        <span className="row-span-2 text-[22px] leading-6 text-sidebar-ink-2">{station.id}</span>
+        <b className="truncate text-[13px]">
+          {station.medium ? `${station.medium.code} · ${station.medium.title}` : 'empty'}
+        </b>
+        <span
+          className={`truncate text-[12px] ${hand ? 'waits font-[650]' : 'text-sidebar-ink-2'}`}
+        >
+          {doing(station)}
+        </span>
+      </span>
+      <span className="mt-1.5 block">
+        {station.sitting?.blocks ? (
+          <BlockSurfaceLine extents={station.extents} blocks={station.sitting.blocks} />
+        ) : station.sitting ? (
+          <SurfaceLine tracks={station.tracks} cylinders={station.sitting.cylinders} />
+        ) : (
+          <SurfaceLine tracks={[]} cylinders={80} />
+        )}
+      </span>
+    </Link>
   );
 }

@@ -6,7 +6,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import { stationActions } from './station-state';
+import { keysAt } from './station-actions';
 import { post } from '../data/api';
 import type { Station } from '../data/queries';
 import { isTyping } from '../parts/keys';
@@ -68,17 +68,8 @@ export function useStationKeys(stations: readonly Station[]): StationKeys {
       choose(null);
       if (event.key === 'Enter' || event.key === String(station.id))
         return router.push(`/bench?station=${station.id}`);
-      const action = stationActions(station).find(({ key }) => key === event.key.toLowerCase());
-      if (action)
-        latest.current.act.mutate({
-          path:
-            action.to === 'station'
-              ? `/api/stations/${station.id}`
-              : `/api/sittings/${station.sitting!.id}`,
-          body: action.body,
-          name: action.name,
-          id: station.id,
-        });
+      const action = keysAt(station).find(({ key }) => key === event.key.toLowerCase());
+      if (action) latest.current.act.mutate({ ...action, id: station.id });
     };
     window.addEventListener('keydown', listen, true);
     return () => {

@@ -3,7 +3,6 @@
  * rail and its keys.
  */
 import { FORM_NAMES } from '@/core/medium-form';
-import { readsBlocks } from '@/core/drive-abilities';
 import type { Station } from '../data/queries';
 
 const RUNNING = ['waiting', 'reading', 'held', 'settling'];
@@ -40,71 +39,6 @@ export function doing(station: Station): string {
   if (isBusy(station)) return test!.now;
   if (station.cleaningDue) return 'clean the head before the next medium';
   return medium ? 'in the drive, ready' : `${FORM_NAMES[form]}, ready`;
-}
-
-interface StationAction {
-  /** With the station's number before it, from any page. */
-  key: string;
-  name: string;
-  /** Sent to the station, or to its sitting. */
-  body: object;
-  to: 'station' | 'sitting';
-}
-
-/** What a key may start at a station now. No key starts a write. */
-export function stationActions(station: Station): StationAction[] {
-  const { id, medium, sitting, stack } = station;
-  const at = (key: string, name: string, body: object): StationAction => ({
-    key,
-    name,
-    body,
-    to: 'station',
-  });
-  const of = (key: string, name: string, requestedAction: string): StationAction => ({
-    key,
-    name,
-    body: { requestedAction },
-    to: 'sitting',
-  });
-  if (sitting) {
-    return [
-      ...(sitting.state === 'dirty'
-        ? [at('c', `Head of station ${id} is clean, disk is back`, { action: 'clean' })]
-        : []),
-      ...(sitting.state === 'reading' || sitting.state === 'held' || sitting.state === 'waiting'
-        ? [of('p', 'Pause', 'pause')]
-        : []),
-      ...(sitting.state === 'paused'
-        ? [of('g', 'Go on', 'go-on')]
-        : sitting.state === 'dirty'
-          ? [of('g', 'Go on without cleaning', 'go-on')]
-          : []),
-      ...(sitting.state !== 'settling' ? [of('s', 'Stop and keep what is read', 'stop')] : []),
-    ];
-  }
-  if (station.test && ['waiting', 'reading', 'held'].includes(station.test.state))
-    return [at('x', 'Give the test up', { action: 'end-test' })];
-  if (isBusy(station)) return [];
-  return [
-    ...(stack?.next ? [at('n', `${stack.next} is in: read it`, { action: 'next' })] : []),
-    ...(!medium && !readsBlocks(station.abilities)
-      ? [at('c', `Head of station ${id} is clean`, { action: 'clean' })]
-      : []),
-    ...(medium?.isReference
-      ? [at('t', `Test the drive with ${medium.code}`, { action: 'test' })]
-      : []),
-    ...(medium && !medium.isBlank && !medium.isReference
-      ? [
-          at(
-            'l',
-            readsBlocks(station.abilities) ? 'Look at its tables' : 'Look at the first tracks',
-            { action: 'start', unattended: false },
-          ),
-          at('u', 'Read it all, unattended', { action: 'start', unattended: true }),
-        ]
-      : []),
-    ...(medium ? [at('o', `Take ${medium.code} out`, { action: 'remove' })] : []),
-  ];
 }
 
 /** A drive so that it can't be taken for another. */

@@ -2,7 +2,7 @@
 /** Begins a transfer: which image, over which line, how fast, with what typed in first. */
 import { useMutation } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useRef, useState } from 'react';
+import { RefObject, useRef, useState } from 'react';
 import { BLANK_KINDS } from '@/core/identify/writable-volume';
 import { post, troubleOf } from '../data/api';
 import { Button } from '../parts/button';
@@ -74,20 +74,26 @@ function TwoSteps({ image }: { image: FoundImage }) {
   );
 }
 
+const FIRST = {
+  large: false,
+  loader: '',
+  typingRate: 10,
+  linePauseMs: 200,
+  nameThere: '',
+};
+type About = typeof FIRST & { line: string; rate: number };
+type SetAbout = (change: Partial<About>) => void;
+
 export function NewTransferForm({
   lines,
 }: {
   lines: readonly { id: string; name: string; rates: number[] }[];
 }) {
   const [image, setImage] = useState<FoundImage | null>(null);
-  const [about, setAbout] = useState({
+  const [about, setAbout] = useState<About>({
+    ...FIRST,
     line: lines[0]?.id ?? '',
     rate: lines[0]?.rates.includes(9600) ? 9600 : (lines[0]?.rates[0] ?? 9600),
-    large: false,
-    loader: '',
-    typingRate: 10,
-    linePauseMs: 200,
-    nameThere: '',
   });
   const picker = useRef<HTMLInputElement>(null);
   const start = useMutation({
@@ -124,72 +130,8 @@ export function NewTransferForm({
             <p>The bench has no serial line, or can&rsquo;t be reached.</p>
           ) : (
             <>
-              <div className="grid grid-cols-4 gap-3">
-                <label>
-                  Line
-                  <select
-                    value={about.line}
-                    onChange={(event) => set({ line: event.target.value })}
-                    className={field}
-                  >
-                    {lines.map(({ id, name }) => (
-                      <option key={id} value={id}>
-                        {id}, {name}
-                      </option>
-                    ))}
-                  </select>
-                </label>
-                <label>
-                  Bits a second
-                  <select
-                    value={about.rate}
-                    onChange={(event) => set({ rate: Number(event.target.value) })}
-                    className={field}
-                  >
-                    {line?.rates.map((rate) => (
-                      <option key={rate} value={rate}>
-                        {rate}
-                      </option>
-                    ))}
-                  </select>
-                </label>
-                <label>
-                  Its name over there
-                  <input
-                    value={about.nameThere}
-                    onChange={(event) => set({ nameThere: event.target.value })}
-                    maxLength={60}
-                    className={`${field} font-mono`}
-                  />
-                </label>
-                <label className="flex items-center gap-2 pt-5">
-                  <input
-                    type="checkbox"
-                    checked={about.large}
-                    onChange={(event) => set({ large: event.target.checked })}
-                    className="size-4"
-                  />
-                  Blocks of 1,024 bytes
-                </label>
-              </div>
-              <label className="block">
-                A receiving program to be typed in first, where the far machine has none.{' '}
-                <button
-                  type="button"
-                  onClick={() => picker.current?.click()}
-                  className="text-oxide underline"
-                >
-                  From a file
-                </button>
-                <textarea
-                  data-testid="loader"
-                  value={about.loader}
-                  onChange={(event) => set({ loader: event.target.value })}
-                  rows={3}
-                  spellCheck={false}
-                  className={`${field} font-mono text-[13px]`}
-                />
-              </label>
+              <LineChoice about={about} set={set} lines={lines} line={line} />
+              <LoaderText picker={picker} about={about} set={set} />
               <input
                 ref={picker}
                 type="file"
@@ -199,33 +141,7 @@ export function NewTransferForm({
                   event.target.value = '';
                 }}
               />
-              {about.loader !== '' && (
-                <div className="flex gap-3">
-                  <label>
-                    Characters a second
-                    <input
-                      type="number"
-                      min={1}
-                      max={1000}
-                      value={about.typingRate}
-                      onChange={(event) => set({ typingRate: Number(event.target.value) || 1 })}
-                      className={`${field} w-32`}
-                    />
-                  </label>
-                  <label>
-                    Milliseconds behind a line
-                    <input
-                      type="number"
-                      min={0}
-                      max={20_000}
-                      value={about.linePauseMs}
-                      onChange={(event) => set({ linePauseMs: Number(event.target.value) || 0 })}
-                      className={`${field} w-40`}
-                    />
-                  </label>
-                  <p className="self-end pb-2">{Math.ceil(seconds)} seconds of typing</p>
-                </div>
-              )}
+              {about.loader !== '' && <TypingRate about={about} set={set} seconds={seconds} />}
               <p className="flex items-center gap-3">
                 <Button tone="primary" disabled={start.isPending} onClick={() => start.mutate()}>
                   Send {image.code} over line {about.line}
@@ -238,5 +154,161 @@ export function NewTransferForm({
         </div>
       )}
     </section>
+  );
+}
+
+function LineChoice({
+  about,
+  set,
+  lines,
+  line,
+}: {
+  about: {
+    line: string;
+    rate: number;
+    large: boolean;
+    loader: string;
+    typingRate: number;
+    linePauseMs: number;
+    nameThere: string;
+  };
+  set: SetAbout;
+  lines: readonly { id: string; name: string; rates: number[] }[];
+  line: { id: string; name: string; rates: number[] } | undefined;
+}) {
+  return (
+    <div className="grid grid-cols-4 gap-3">
+      <label>
+        Line
+        <select
+          value={about.line}
+          onChange={(event) => set({ line: event.target.value })}
+          className={field}
+        >
+          {lines.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {id}, {name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label>
+        Bits a second
+        <select
+          value={about.rate}
+          onChange={(event) => set({ rate: Number(event.target.value) })}
+          className={field}
+        >
+          {line?.rates.map((rate) => (
+            <option key={rate} value={rate}>
+              {rate}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label>
+        Its name over there
+        <input
+          value={about.nameThere}
+          onChange={(event) => set({ nameThere: event.target.value })}
+          maxLength={60}
+          className={`${field} font-mono`}
+        />
+      </label>
+      <label className="flex items-center gap-2 pt-5">
+        <input
+          type="checkbox"
+          checked={about.large}
+          onChange={(event) => set({ large: event.target.checked })}
+          className="size-4"
+        />
+        Blocks of 1,024 bytes
+      </label>
+    </div>
+  );
+}
+
+function LoaderText({
+  picker,
+  about,
+  set,
+}: {
+  picker: RefObject<HTMLInputElement | null>;
+  about: {
+    line: string;
+    rate: number;
+    large: boolean;
+    loader: string;
+    typingRate: number;
+    linePauseMs: number;
+    nameThere: string;
+  };
+  set: SetAbout;
+}) {
+  return (
+    <label className="block">
+      A receiving program to be typed in first, where the far machine has none.{' '}
+      <button
+        type="button"
+        onClick={() => picker.current?.click()}
+        className="text-oxide underline"
+      >
+        From a file
+      </button>
+      <textarea
+        data-testid="loader"
+        value={about.loader}
+        onChange={(event) => set({ loader: event.target.value })}
+        rows={3}
+        spellCheck={false}
+        className={`${field} font-mono text-[13px]`}
+      />
+    </label>
+  );
+}
+
+function TypingRate({
+  about,
+  set,
+  seconds,
+}: {
+  about: {
+    line: string;
+    rate: number;
+    large: boolean;
+    loader: string;
+    typingRate: number;
+    linePauseMs: number;
+    nameThere: string;
+  };
+  set: SetAbout;
+  seconds: number;
+}) {
+  return (
+    <div className="flex gap-3">
+      <label>
+        Characters a second
+        <input
+          type="number"
+          min={1}
+          max={1000}
+          value={about.typingRate}
+          onChange={(event) => set({ typingRate: Number(event.target.value) || 1 })}
+          className={`${field} w-32`}
+        />
+      </label>
+      <label>
+        Milliseconds behind a line
+        <input
+          type="number"
+          min={0}
+          max={20000}
+          value={about.linePauseMs}
+          onChange={(event) => set({ linePauseMs: Number(event.target.value) || 0 })}
+          className={`${field} w-40`}
+        />
+      </label>
+      <p className="self-end pb-2">{Math.ceil(seconds)} seconds of typing</p>
+    </div>
   );
 }

@@ -57,40 +57,49 @@ export function ImageSearch({
           className="mt-0.5 w-full border border-line bg-ground px-3 py-2 text-[16px] text-ink"
         />
       </label>
-      {copies.length > 0 && (
-        <ul
-          role="listbox"
-          aria-label="Images found"
-          className="max-h-64 overflow-auto border border-t-0 border-line"
-        >
-          {copies.map((image, i) => (
-            <li key={image.id} role="option" aria-selected={i === at}>
-              <button
-                type="button"
-                onClick={() => choose(image)}
-                className={
-                  'flex w-full gap-4 px-3 py-1.5 text-left text-[14px] hover:bg-oxide-wash ' +
-                  `${i === at ? 'bg-oxide-wash' : ''}`
-                }
-              >
-                <b className="w-20 font-mono">{image.code}</b>
-                <span className="min-w-0 flex-1 truncate">{image.title}</span>
-                <span className="text-ink-2">
-                  {[
-                    image.layout,
-                    ...image.volumes.map(({ filesystem }) => filesystem.toUpperCase()),
-                  ]
-                    .filter(Boolean)
-                    .join(' · ')}
-                </span>
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
+      {copies.length > 0 && <ImagesFound copies={copies} at={at} choose={choose} />}
       {asked !== '' && data && copies.length === 0 && (
         <p className="mt-2 text-[13px] text-ink-2">Nothing kept answers to that.</p>
       )}
     </>
+  );
+}
+
+function ImagesFound({
+  copies,
+  at,
+  choose,
+}: {
+  copies: readonly FoundImage[];
+  at: number;
+  choose: (image: FoundImage) => void;
+}) {
+  return (
+    <ul
+      role="listbox"
+      aria-label="Images found"
+      className="max-h-64 overflow-auto border border-t-0 border-line"
+    >
+      {copies.map((image, i) => (
+        <li key={image.id} role="option" aria-selected={i === at}>
+          <button
+            type="button"
+            onClick={() => choose(image)}
+            className={
+              'flex w-full gap-4 px-3 py-1.5 text-left text-[14px] hover:bg-oxide-wash ' +
+              `${i === at ? 'bg-oxide-wash' : ''}`
+            }
+          >
+            <b className="w-20 font-mono">{image.code}</b>
+            <span className="min-w-0 flex-1 truncate">{image.title}</span>
+            <span className="text-ink-2">
+              {[image.layout, ...image.volumes.map(({ filesystem }) => filesystem.toUpperCase())]
+                .filter(Boolean)
+                .join(' · ')}
+            </span>
+          </button>
+        </li>
+      ))}
+    </ul>
   );
 }

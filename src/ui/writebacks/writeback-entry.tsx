@@ -3,8 +3,8 @@
  * One write-back: how far it is, what it asks, how it came out, and how the disk did in the old
  * machine.
  */
-import { useMutation } from '@tanstack/react-query';
-import { useState, type FormEvent } from 'react';
+import { useMutation, UseMutationResult } from '@tanstack/react-query';
+import { Dispatch, SetStateAction, useState, type FormEvent } from 'react';
 import { TARGET_PROFILES } from '@/core/assembly/targets';
 import { post, troubleOf } from '../data/api';
 import type { WritebackRow } from '../data/queries';
@@ -220,80 +220,120 @@ export function WritebackEntry({ row }: { row: WritebackRow }) {
         {[before(row.found), margin(row.tracks)].filter(Boolean).join(' ')}
       </p>
       {row.state === 'asks' && (
-        <form onSubmit={confirm} className="mt-2 flex items-end gap-2">
-          <label className="text-[13px] text-ink-2">
-            What is on it will be gone. To write over it, type {row.target}
-            <input
-              value={typed}
-              onChange={(event) => setTyped(event.target.value)}
-              autoComplete="off"
-              className="mt-0.5 block w-64 border border-line bg-ground px-2 py-1.5 font-mono text-[15px] text-ink"
-            />
-          </label>
-          <button
-            type="submit"
-            className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink"
-          >
-            Write over {row.target}
-          </button>
-          <button
-            type="button"
-            onClick={() => answer.mutate({ giveUp: true })}
-            className="min-h-9 rounded-sm border border-line px-3 font-[650]"
-          >
-            Leave it as it is
-          </button>
-        </form>
+        <OverwriteForm
+          confirm={confirm}
+          row={row}
+          typed={typed}
+          setTyped={setTyped}
+          answer={answer}
+        />
       )}
-      <p className="mt-1 flex gap-4 text-[13px]">
-        {row.endedAt && (
-          <>
-            <a
-              href={`/api/writebacks/${row.id}/certificate`}
-              className="font-[650] text-oxide underline"
-            >
-              Certificate, PDF
-            </a>
-            <a
-              href={`/api/writebacks/${row.id}/certificate?as=json`}
-              className="text-oxide underline"
-            >
-              as JSON
-            </a>
-            {row.outcome && (
-              <a
-                href={`/api/writebacks/${row.id}/certificate?edition=latest`}
-                className="text-oxide underline"
-              >
-                with its trial
-              </a>
-            )}
-          </>
-        )}
-        {(row.state === 'unproved' || row.state === 'failed') && (
-          <button
-            type="button"
-            disabled={again.isPending || again.isSuccess}
-            onClick={() => again.mutate()}
-            className="text-oxide underline disabled:no-underline"
-          >
-            {again.isSuccess
-              ? 'It waits for the next blank'
-              : `Once more, to the next blank in station ${row.stationId}`}
-          </button>
-        )}
-        {running && !row.cancelled && (
-          <button
-            type="button"
-            onClick={() => answer.mutate({ giveUp: true })}
-            className="text-oxide underline"
-          >
-            Give it up
-          </button>
-        )}
-      </p>
+      <EntryActions row={row} again={again} running={running} answer={answer} />
       {settled && <Trial row={row} />}
       <ErrorAlert>{troubleOf(answer.error ?? again.error)}</ErrorAlert>
     </article>
+  );
+}
+
+function OverwriteForm({
+  confirm,
+  row,
+  typed,
+  setTyped,
+  answer,
+}: {
+  confirm: (event: FormEvent) => void;
+  row: WritebackRow;
+  typed: string;
+  setTyped: Dispatch<SetStateAction<string>>;
+  answer: UseMutationResult<unknown, Error, object, unknown>;
+}) {
+  return (
+    <form onSubmit={confirm} className="mt-2 flex items-end gap-2">
+      <label className="text-[13px] text-ink-2">
+        What is on it will be gone. To write over it, type {row.target}
+        <input
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+          autoComplete="off"
+          className="mt-0.5 block w-64 border border-line bg-ground px-2 py-1.5 font-mono text-[15px] text-ink"
+        />
+      </label>
+      <button
+        type="submit"
+        className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink"
+      >
+        Write over {row.target}
+      </button>
+      <button
+        type="button"
+        onClick={() => answer.mutate({ giveUp: true })}
+        className="min-h-9 rounded-sm border border-line px-3 font-[650]"
+      >
+        Leave it as it is
+      </button>
+    </form>
+  );
+}
+
+function EntryActions({
+  row,
+  again,
+  running,
+  answer,
+}: {
+  row: WritebackRow;
+  again: UseMutationResult<unknown, Error, void, unknown>;
+  running: boolean;
+  answer: UseMutationResult<unknown, Error, object, unknown>;
+}) {
+  return (
+    <p className="mt-1 flex gap-4 text-[13px]">
+      {row.endedAt && (
+        <>
+          <a
+            href={`/api/writebacks/${row.id}/certificate`}
+            className="font-[650] text-oxide underline"
+          >
+            Certificate, PDF
+          </a>
+          <a
+            href={`/api/writebacks/${row.id}/certificate?as=json`}
+            className="text-oxide underline"
+          >
+            as JSON
+          </a>
+          {row.outcome && (
+            <a
+              href={`/api/writebacks/${row.id}/certificate?edition=latest`}
+              className="text-oxide underline"
+            >
+              with its trial
+            </a>
+          )}
+        </>
+      )}
+      {(row.state === 'unproved' || row.state === 'failed') && (
+        <button
+          type="button"
+          disabled={again.isPending || again.isSuccess}
+          onClick={() => again.mutate()}
+          className="text-oxide underline disabled:no-underline"
+        >
+          {again.isSuccess
+            ? 'It waits for the next blank'
+            : `Once more, to the next blank in station ${row.stationId}`}
+        </button>
+      )}
+      {running && !row.cancelled && (
+        <button
+          type="button"
+          onClick={() => answer.mutate({ giveUp: true })}
+          className="text-oxide underline"
+        >
+          Give it up
+        </button>
+      )}
+    </p>
   );
 }

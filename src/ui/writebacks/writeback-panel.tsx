@@ -5,7 +5,7 @@
  */
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { Dispatch, SetStateAction, useState } from 'react';
 import { TARGET_PROFILES, type TargetFinding } from '@/core/assembly/targets';
 import { driveName } from '../stations/station-state';
 import { post } from '../data/api';
@@ -127,48 +127,7 @@ export function WritebackPanel({ image }: { image: Writable }) {
   const field = 'border border-line bg-sheet px-2 py-1 text-ink';
   return (
     <div data-testid="writeback-panel" className="text-[13px]">
-      <div className="mb-2 flex flex-wrap items-center gap-x-5 gap-y-2 text-ink-2">
-        <label className="flex items-center gap-2">
-          To be read by
-          <select
-            value={wanted.machine}
-            onChange={(event) => setWanted({ ...wanted, machine: event.target.value })}
-            className={field}
-          >
-            <option value="">a machine not chosen</option>
-            {TARGET_PROFILES.map(({ id, title }) => (
-              <option key={id} value={id}>
-                {title}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="flex items-center gap-2">
-          Disks to make
-          <input
-            type="number"
-            min={1}
-            max={100}
-            value={wanted.count}
-            onChange={(event) =>
-              setWanted({
-                ...wanted,
-                count: Math.max(1, Math.min(100, Number(event.target.value) || 1)),
-              })
-            }
-            className={`${field} w-16 text-right`}
-          />
-        </label>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={wanted.precompensate}
-            onChange={(event) => setWanted({ ...wanted, precompensate: event.target.checked })}
-            className="size-4"
-          />
-          Pre-compensate the inner tracks
-        </label>
-      </div>
+      <WantedForm wanted={wanted} setWanted={setWanted} field={field} />
       {wanted.count > 1 && (
         <p className="mb-2 text-ink-2">
           The first goes to the blank that is in; the others begin by themselves as each next blank
@@ -187,6 +146,61 @@ export function WritebackPanel({ image }: { image: Writable }) {
       {blanks.length === 0 && (
         <p className="text-ink-2">To return it to a disk, put a blank in a station first.</p>
       )}
+    </div>
+  );
+}
+
+function WantedForm({
+  wanted,
+  setWanted,
+  field,
+}: {
+  wanted: Wanted;
+  setWanted: Dispatch<SetStateAction<Wanted>>;
+  field: string;
+}) {
+  return (
+    <div className="mb-2 flex flex-wrap items-center gap-x-5 gap-y-2 text-ink-2">
+      <label className="flex items-center gap-2">
+        To be read by
+        <select
+          value={wanted.machine}
+          onChange={(event) => setWanted({ ...wanted, machine: event.target.value })}
+          className={field}
+        >
+          <option value="">a machine not chosen</option>
+          {TARGET_PROFILES.map(({ id, title }) => (
+            <option key={id} value={id}>
+              {title}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="flex items-center gap-2">
+        Disks to make
+        <input
+          type="number"
+          min={1}
+          max={100}
+          value={wanted.count}
+          onChange={(event) =>
+            setWanted({
+              ...wanted,
+              count: Math.max(1, Math.min(100, Number(event.target.value) || 1)),
+            })
+          }
+          className={`${field} w-16 text-right`}
+        />
+      </label>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          checked={wanted.precompensate}
+          onChange={(event) => setWanted({ ...wanted, precompensate: event.target.checked })}
+          className="size-4"
+        />
+        Pre-compensate the inner tracks
+      </label>
     </div>
   );
 }

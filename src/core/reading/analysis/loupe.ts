@@ -15,7 +15,8 @@ import {
 } from '@/core/encoding';
 import { IntervalBuffer, type TrackReading } from '@/core/flux/reading';
 import type { EncodingId } from '@/core/layout/layout';
-import { spreadBetween, timingOfTurn } from '../decode/timing';
+import type { Encoding, SectorSighting } from '@/core/encoding/encoding';
+import { spreadBetween, timingOfTurn, type TimingPart } from '../decode/timing';
 import type { DriveFacts } from '../decode/track-decoder';
 import { angleAt, nominalTurn, turnTicks } from '../decode/turn';
 
@@ -124,6 +125,15 @@ export function analyseTrack({
         length,
         TIMING_PARTS,
       );
+      const look = (placed: PlacedSighting) =>
+        lookAt(placed, {
+          encoding,
+          cellTicks,
+          length,
+          timing,
+          runs,
+          ofEncoding: encodings(encoding),
+        });
       const own = sightings
         .map((sighting) => ({ sighting, ...angleAt(reading, sighting.startTick, nominal) }))
         .filter((placed) => placed.turn === turn);
@@ -132,52 +142,54 @@ export function analyseTrack({
         pass: reading.pass,
         turn,
         ribbon: ribbons[turn]!,
-        sightings: own.map(
-          ({
-            sighting: {
-              c,
-              h,
-              r,
-              n,
-              size,
-              mark,
-              data,
-              dataOk,
-              check,
-              violations,
-              startTick,
-              endTick,
-              syncTick,
-              syncCells,
-            },
-            angle,
-          }) => {
-            const span = (endTick - startTick) / length;
-            return {
-              c,
-              h,
-              r,
-              n,
-              size,
-              angle,
-              span,
-              mark,
-              data,
-              dataOk,
-              violations,
-              check: check < 0 ? null : check,
-              made: madeCheck(encoding, mark, data),
-              spread: (spreadBetween(timing, angle, span) ?? 0) * cellTicks,
-              cells:
-                mark === null
-                  ? new Uint8Array(0)
-                  : cellsFrom(runs, syncTick, syncCells, encodings(encoding).fieldCells(size)),
-            };
-          },
-        ),
+        sightings: own.map(look),
       };
     });
   });
+}
+
+interface PlacedSighting {
+  sighting: SectorSighting;
+  angle: number;
+}
+
+/** What a sighting of a turn is looked at with. */
+interface LookGiven {
+  encoding: EncodingId;
+  cellTicks: number;
+  /** Ticks of the turn. */
+  length: number;
+  timing: readonly TimingPart[];
+  runs: Runs;
+  ofEncoding: Encoding;
+}
+
+function lookAt(
+  { sighting, angle }: PlacedSighting,
+  { encoding, cellTicks, length, timing, runs, ofEncoding }: LookGiven,
+): LoupeSighting {
+  const { c, h, r, n, size, mark, data, dataOk, check, violations } = sighting;
+  const span = (sighting.endTick - sighting.startTick) / length;
+  return {
+    c,
+    h,
+    r,
+    n,
+    size,
+    angle,
+    span,
+    mark,
+    data,
+    dataOk,
+    violations,
+    check: check < 0 ? null : check,
+    made: madeCheck(encoding, mark, data),
+    spread: (spreadBetween(timing, angle, span) ?? 0) * cellTicks,
+    cells:
+      mark === null
+        ? new Uint8Array(0)
+        : cellsFrom(runs, sighting.syncTick, sighting.syncCells, ofEncoding.fieldCells(size)),
+  };
 }
 
 /** The check that a data field of these bytes should have. */

@@ -129,15 +129,7 @@ export async function openGranule(source: ByteSource): Promise<Volume> {
       );
     }
   }
-  const lost = Array.from(table.keys()).filter(
-    (granule) => table[granule] !== FREE && !owners.isOwned(granule),
-  ).length;
-  if (lost > 0)
-    problems.report(
-      'lost-chain',
-      null,
-      `${lost} ${lost === 1 ? 'granule is' : 'granules are'} marked in use and belong to no file.`,
-    );
+  tellLost(table, owners, problems);
   const free = table.filter((byte) => byte === FREE).length;
   return extentVolume(source, {
     filesystem: 'granule',
@@ -155,6 +147,18 @@ interface Following {
   problems: ProblemList;
   name: string;
   size: number;
+}
+
+function tellLost(table: Uint8Array<ArrayBuffer>, owners: BlockOwners, problems: ProblemList) {
+  const lost = Array.from(table.keys()).filter(
+    (granule) => table[granule] !== FREE && !owners.isOwned(granule),
+  ).length;
+  if (lost > 0)
+    problems.report(
+      'lost-chain',
+      null,
+      `${lost} ${lost === 1 ? 'granule is' : 'granules are'} marked in use and belong to no file.`,
+    );
 }
 
 function follow(

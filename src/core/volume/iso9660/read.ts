@@ -76,12 +76,7 @@ class Walk {
         `${place} lies deeper than ${LIMITS.depth} folders; it was not entered.`,
       );
     this.directories.add(record.block);
-    if (base + record.bytes > this.source.size)
-      this.problems.report(
-        'extent-past-end',
-        record.at,
-        `${place} goes on behind the end of the image.`,
-      );
+    this.tellCutDirectory(base, record, place);
     const bytes = await this.bytesOf(record);
     let pending: {
       first: DirectoryRecord;
@@ -123,14 +118,7 @@ class Walk {
           each.at,
           `The system use entries of ${place}/${ascii(each.name)} are damaged.`,
         );
-      if (each.differs)
-        this.problems.report(
-          'both-endian-mismatch',
-          each.at,
-          `The ${each.differs.what} of ${plainName(ascii(each.name))} is ` +
-            `${each.differs.little} one way and ${each.differs.big} the other; ` +
-            `${each.differs.what === 'place' ? each.block : each.bytes} is taken.`,
-        );
+      this.tellMismatch(each);
       if (pending && (each.isDirectory || ascii(each.name) !== ascii(pending.first.name))) {
         this.problems.report(
           'multi-extent-broken',
@@ -180,6 +168,26 @@ class Walk {
       );
       this.file(pending.first, pending.ridge, folders, pending.extents, pending.bytes, true);
     }
+  }
+
+  private tellCutDirectory(base: number, record: DirectoryRecord, place: string) {
+    if (base + record.bytes > this.source.size)
+      this.problems.report(
+        'extent-past-end',
+        record.at,
+        `${place} goes on behind the end of the image.`,
+      );
+  }
+
+  private tellMismatch(each: DirectoryRecord) {
+    if (each.differs)
+      this.problems.report(
+        'both-endian-mismatch',
+        each.at,
+        `The ${each.differs.what} of ${plainName(ascii(each.name))} is ` +
+          `${each.differs.little} one way and ${each.differs.big} the other; ` +
+          `${each.differs.what === 'place' ? each.block : each.bytes} is taken.`,
+      );
   }
 
   /**

@@ -180,18 +180,30 @@ class ProdosReader {
         if (block[0x23]! >= 0x27) entryLength = block[0x23]!;
         perBlock = Math.min(Math.floor((BLOCK - 4) / entryLength), block[0x24] || perBlock);
       }
-      for (let i = first ? 1 : 0; i < perBlock && this.entries.length < LIMITS.entries; i++) {
-        const at = 4 + i * entryLength;
-        const entry = block.subarray(at, at + entryLength);
-        if (entry[0] !== 0) await this.readEntry(entry, folders, depth, number * BLOCK + at);
-        else if (
-          entry.length >= 0x27 &&
-          (entry[0x11]! | entry[0x12]!) !== 0 &&
-          /[A-Z]/i.test(String.fromCharCode(entry[1]!))
-        )
-          this.erased.push({ entry: entry.slice(), folders, at: number * BLOCK + at });
-      }
+      await this.readEntries(first, perBlock, entryLength, block, folders, depth, number);
       number = viewOf(block).getUint16(2, true);
+    }
+  }
+
+  private async readEntries(
+    first: boolean,
+    perBlock: number,
+    entryLength: number,
+    block: Uint8Array<ArrayBufferLike>,
+    folders: readonly string[],
+    depth: number,
+    number: number,
+  ) {
+    for (let i = first ? 1 : 0; i < perBlock && this.entries.length < LIMITS.entries; i++) {
+      const at = 4 + i * entryLength;
+      const entry = block.subarray(at, at + entryLength);
+      if (entry[0] !== 0) await this.readEntry(entry, folders, depth, number * BLOCK + at);
+      else if (
+        entry.length >= 0x27 &&
+        (entry[0x11]! | entry[0x12]!) !== 0 &&
+        /[A-Z]/i.test(String.fromCharCode(entry[1]!))
+      )
+        this.erased.push({ entry: entry.slice(), folders, at: number * BLOCK + at });
     }
   }
 

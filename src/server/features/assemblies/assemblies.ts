@@ -30,7 +30,7 @@ import {
   gatherCopies,
 } from './gather-files';
 import { settleAssembly } from './settle-assembly';
-import { refuseSettled } from './assembly-rows';
+import { isUnchanged, refuseSettled } from './assembly-rows';
 
 /** Edits of one assembly; each look makes all of them again. */
 const MAX_EDITS = 5000;
@@ -124,44 +124,64 @@ export async function startAssembly(
   });
 }
 
-/** Changes an assembly under its lock; what `work` gives is done behind what is done already. */
+/** Tries of a change whose assembly another one changed meanwhile. */
+const TRIES = 5;
+
+/**
+ * Changes an assembly; what `work` gives is done behind what is done already. Its volume is made
+ * and changed without a lock: where it has changed meanwhile, all of it is done once more.
+ */
 export function changing<T>(
   db: Database,
   id: number,
-  work: (
-    tx: Executor,
-    open: OpenAssembly,
-    row: AssemblyRow,
-  ) => Promise<{ edits: Edit[]; result: T }>,
+  work: (open: OpenAssembly, row: AssemblyRow) => Promise<{ edits: Edit[]; result: T }>,
 ): Promise<T> {
-  return db.transaction(async (tx) => {
-    await tx
-      .select({ id: assemblies.id })
-      .from(assemblies)
-      .where(eq(assemblies.id, id))
-      .for('update');
-    const row = await assemblyRow(tx, id);
+  // Those of this process wait for each other, so that none of them works in vain.
+  const before = changes.get(id) ?? Promise.resolve();
+  const turn = before.catch(() => undefined).then(() => tryToChange(db, id, work));
+  changes.set(id, turn);
+  const end = () => {
+    if (changes.get(id) === turn) changes.delete(id);
+  };
+  turn.then(end, end);
+  return turn;
+}
+
+const changes = new Map<number, Promise<unknown>>();
+
+async function tryToChange<T>(
+  db: Database,
+  id: number,
+  work: (open: OpenAssembly, row: AssemblyRow) => Promise<{ edits: Edit[]; result: T }>,
+): Promise<T> {
+  for (let left = TRIES; left > 0; left--) {
+    const row = await assemblyRow(db, id);
     refuseSettled(row);
-    const { edits, result } = await refusing(async () =>
-      work(tx, await openAssembly(tx, row), row),
-    );
+    const { edits, result } = await refusing(async () => work(await openAssembly(db, row), row));
     if (row.done + edits.length > MAX_EDITS)
       throw new UserError(
         `An assembly takes ${MAX_EDITS} changes at most. Settle it, and go on from its image.`,
         409,
       );
-    if (edits.length > 0)
-      await tx
-        .update(assemblies)
-        .set({
-          edits: [...row.edits.slice(0, row.done), ...edits],
-          done: row.done + edits.length,
-          changedAt: new Date(),
-        })
-        .where(eq(assemblies.id, id));
-    await announce(tx, { kind: 'assemblies' });
-    return result;
-  });
+    if (await db.transaction((tx) => addEdits(tx, row, edits))) return result;
+  }
+  throw new UserError('This assembly is being changed by others at once. Try once more.', 409);
+}
+
+/** False where the assembly is no longer as it was when the edits were worked out. */
+async function addEdits(tx: Executor, row: AssemblyRow, edits: readonly Edit[]): Promise<boolean> {
+  if (!(await isUnchanged(tx, row))) return false;
+  if (edits.length > 0)
+    await tx
+      .update(assemblies)
+      .set({
+        edits: [...row.edits.slice(0, row.done), ...edits],
+        done: row.done + edits.length,
+        changedAt: new Date(),
+      })
+      .where(eq(assemblies.id, row.id));
+  await announce(tx, { kind: 'assemblies' });
+  return true;
 }
 
 /** Puts a file from the desktop into a folder. */
@@ -178,12 +198,12 @@ export function addUpload(
         `${MAX_FILE_BYTES.toLocaleString('en')} are put on a volume here.`,
       413,
     );
-  return changing(db, id, async (tx, open) => {
+  return changing(db, id, async (open) => {
     const outcome: Outcome = { put: [], left: [] };
-    const blob = await storeBlob(tx, bytes);
+    const blob = await db.transaction((tx) => storeBlob(tx, bytes));
     const plain = sanitizeText(name).split(/[\\/]/).pop() || 'unnamed';
     const wish = await wishFor(
-      tx,
+      db,
       open.volume.filesystem,
       plain,
       { filesystem: null },
@@ -195,7 +215,7 @@ export function addUpload(
         modified: null,
       },
     );
-    const edits = await addFiles(tx, open, where, [wish], outcome);
+    const edits = await addFiles(db, open, where, [wish], outcome);
     return { edits, result: outcome };
   });
 }
@@ -234,18 +254,18 @@ export async function actOnAssembly(
 ): Promise<Outcome | { code: string } | void> {
   switch (action.do) {
     case 'add':
-      return changing(db, id, async (tx, open) => {
+      return changing(db, id, async (open) => {
         const outcome: Outcome = { put: [], left: [] };
         return {
           edits: await addFiles(
-            tx,
+            db,
             open,
             action.folder,
             (
               await wishesOf(
-                tx,
+                db,
                 open.volume.filesystem,
-                await filesToAdd(tx, action.files),
+                await filesToAdd(db, action.files),
                 outcome,
               )
             ).map(({ wish }) => wish),
@@ -255,15 +275,15 @@ export async function actOnAssembly(
         };
       });
     case 'gather':
-      return changing(db, id, async (tx, open) => {
+      return changing(db, id, async (open) => {
         const outcome: Outcome = { put: [], left: [] };
         return {
-          edits: await gatherCopies(tx, open, action.copies, action.how, outcome),
+          edits: await gatherCopies(db, open, action.copies, action.how, outcome),
           result: outcome,
         };
       });
     case 'edit':
-      return changing(db, id, async (tx, { volume }) => {
+      return changing(db, id, async ({ volume }) => {
         const { edit } = action;
         if (edit.kind === 'put')
           throw new UserError('Files are put in by their rows or as uploads.', 422);

@@ -3,8 +3,9 @@ import { eq } from 'drizzle-orm';
 import { BLANK_KINDS } from '@/core/identify/writable-volume';
 import type { Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
+import { assemblies } from './tables';
 import { media } from '../media/tables';
-import { UserError } from '@/server/platform/errors';
+import { UserError, notFound } from '@/server/platform/errors';
 import { type AssemblyRow } from './assembly-volume';
 
 export const codeOfCopy = async (db: Executor, id: number | null) =>
@@ -38,4 +39,19 @@ export function refuseSettled({ copyId, title }: AssemblyRow): void {
         'assembly from that image.',
       409,
     );
+}
+
+/** Locks an assembly, and says whether it is still as it was when `row` was read. */
+export async function isUnchanged(tx: Executor, row: AssemblyRow): Promise<boolean> {
+  const [now] = await tx
+    .select({ done: assemblies.done, changedAt: assemblies.changedAt, copyId: assemblies.copyId })
+    .from(assemblies)
+    .where(eq(assemblies.id, row.id))
+    .for('update');
+  if (!now) throw notFound(`assembly ${row.id}`);
+  return (
+    now.done === row.done &&
+    now.copyId === row.copyId &&
+    now.changedAt.getTime() === row.changedAt.getTime()
+  );
 }

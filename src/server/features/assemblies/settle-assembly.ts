@@ -9,11 +9,13 @@ import { media } from '../media/tables';
 import { announce } from '@/server/platform/events';
 import { doubtsOfCopy } from './assembly-sources';
 import { assemblyRow, openAssembly, type AssemblyRow } from './assembly-volume';
-import { storeFairCopy } from '../copies/fair-copies';
+import { UserError } from '@/server/platform/errors';
+import { examineCopy, type CopyToExamine } from '../copies/keeping/examine-copy';
+import { storeFairCopy } from '../copies/keeping/fair-copies';
 import { findLayout } from '../layouts/layouts';
 import { note } from '../ledger/ledger';
 import { drawCode } from '../media/codes';
-import { codeOfCopy, layoutFor, refuseSettled } from './assembly-rows';
+import { codeOfCopy, isUnchanged, layoutFor, refuseSettled } from './assembly-rows';
 
 /**
  * Keeps what it has become as an image of its own, with what it was made from; what it began with
@@ -24,58 +26,79 @@ export async function settleAssembly(
   operatorId: number,
   id: number,
 ): Promise<{ code: string }> {
+  const row = await assemblyRow(db, id);
+  refuseSettled(row);
+  const { base: before, image } = await openAssembly(db, row);
+  const layout = await layoutFor(db, row);
+  const form = await formFor(db, row, layout);
+  const copy: CopyToExamine = {
+    image,
+    layout,
+    inDoubt: await doubtsLeft(db, row, before, image),
+    settled: null,
+  };
+  const examined = await examineCopy(db, copy);
   return db.transaction(async (tx) => {
-    await tx
-      .select({ id: assemblies.id })
-      .from(assemblies)
-      .where(eq(assemblies.id, id))
-      .for('update');
-    const row = await assemblyRow(tx, id);
-    refuseSettled(row);
-    const { base: before, image } = await openAssembly(tx, row);
-    const layout = await layoutFor(tx, row);
-    const base = await codeOfCopy(tx, row.baseId);
-    const [medium] = await tx
-      .insert(media)
-      .values({
-        code: await drawCode(tx),
-        form: await formFor(tx, row, layout),
-        title: row.title,
-        labelText: row.label,
-        lender: '',
-        lot: '',
-        condition: '',
-        registeredBy: operatorId,
-      })
-      .returning();
-    const made =
-      `${row.done} ${row.done === 1 ? 'change' : 'changes'} to ` + `${base ?? 'a blank volume'}`;
-    await note(tx, {
-      operatorId,
-      kind: 'registered',
-      mediumId: medium!.id,
-      what: `${medium!.code} put together as “${row.title}”: ${made}.`,
-    });
-    const copyId = await storeFairCopy(tx, {
-      operatorId,
-      mediumId: medium!.id,
-      source: 'assembly',
-      sourceName: row.title,
-      image,
-      layout,
-      inDoubt: await doubtsLeft(tx, row, before, image),
-      settled: null,
-      captureBlob: null,
-      problems: [],
-      why: `Put together by ${made}`,
-    });
+    if (!(await isUnchanged(tx, row)))
+      throw new UserError('It was changed while it was being settled. Settle it once more.', 409);
+    const made = await madeFrom(tx, row);
+    const medium = await registerAssembly(tx, operatorId, row, form, made);
+    const copyId = await storeFairCopy(
+      tx,
+      {
+        ...copy,
+        operatorId,
+        mediumId: medium.id,
+        source: 'assembly',
+        sourceName: row.title,
+        captureBlob: null,
+        problems: [],
+        why: `Put together by ${made}`,
+      },
+      examined,
+    );
     await tx
       .update(assemblies)
       .set({ copyId, edits: row.edits.slice(0, row.done), changedAt: new Date() })
       .where(eq(assemblies.id, id));
     await announce(tx, { kind: 'assemblies' });
-    return { code: medium!.code };
+    return { code: medium.code };
   });
+}
+
+/** `3 changes to SKP-0104`, as the ledger says it. */
+async function madeFrom(tx: Executor, { done, baseId }: AssemblyRow): Promise<string> {
+  const base = await codeOfCopy(tx, baseId);
+  return `${done} ${done === 1 ? 'change' : 'changes'} to ${base ?? 'a blank volume'}`;
+}
+
+async function registerAssembly(
+  tx: Executor,
+  operatorId: number,
+  { title, label }: AssemblyRow,
+  form: MediumForm,
+  made: string,
+) {
+  const [medium] = await tx
+    .insert(media)
+    .values({
+      code: await drawCode(tx),
+      form,
+      title,
+      labelText: label,
+      lender: '',
+      lot: '',
+      condition: '',
+      registeredBy: operatorId,
+    })
+    .returning();
+  await note(tx, {
+    operatorId,
+    kind: 'registered',
+    mediumId: medium!.id,
+    what: `${medium!.code} put together as “${title}”: ${made}.`,
+  });
+  return medium!;
 }
 
 /** What was in doubt of the image it began with and stands there as it was is in doubt still. */

@@ -41,10 +41,10 @@ export async function startRoute(
     title: `${medium.code} as a file, on ${carrier.title}`.slice(0, 200),
     kind: input.kind,
   });
-  const outcome = await changing(db, id, async (tx, open) => {
+  const outcome = await changing(db, id, async (open) => {
     const outcome: Outcome = { put: [], left: [] };
     const wish = await wishFor(
-      tx,
+      db,
       open.volume.filesystem,
       `${medium.code.replace('-', '')}.IMG`,
       { filesystem: null },
@@ -56,7 +56,7 @@ export async function startRoute(
         modified: null,
       },
     );
-    return { edits: await addFiles(tx, open, '', [wish], outcome), result: outcome };
+    return { edits: await addFiles(db, open, '', [wish], outcome), result: outcome };
   });
   const [put] = outcome.put;
   if (!put) {

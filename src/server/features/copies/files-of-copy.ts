@@ -33,6 +33,63 @@ export interface Wanted {
   asText?: boolean;
 }
 
+type Volumes = Awaited<ReturnType<typeof contentsOf>>;
+interface EntryToTake {
+  entry: Volumes[number]['entries'][number];
+  volume: Volumes[number];
+  writtenAs: string;
+}
+
+/** What is taken, each under a name of its own. */
+async function entriesToTake(
+  db: Executor,
+  copyId: number,
+  { prefix = '', folder = null, files: only = null }: Wanted,
+  names: UniqueNames,
+): Promise<EntryToTake[]> {
+  const contents = (await contentsOf(db, copyId)).filter(({ id, view }) =>
+    folder ? id === folder.volumeId : view === null,
+  );
+  const isWanted = ({ id, kind, recoverable, path, link }: EntryToTake['entry']) =>
+    kind === 'file' &&
+    link === null &&
+    recoverable !== 'none' &&
+    (!folder || path.startsWith(`${folder.path}/`)) &&
+    (!only || only.has(id));
+  return contents.flatMap((volume) =>
+    volume.entries.filter(isWanted).map((entry) => {
+      const { partition, inside } = volume;
+      const place =
+        (partition === null ? '' : `${partition}/`) +
+        (inside === null ? '' : `${inside} (opened)/`);
+      const path = `${prefix}${place}${entry.deleted ? 'deleted/' : ''}${entry.path}`;
+      return { entry, volume, writtenAs: names.pathOf(path) };
+    }),
+  );
+}
+
+/** What the manifest says of a file. */
+function manifestFile({ entry, volume: { partition, inside }, writtenAs }: EntryToTake) {
+  return {
+    writtenAs,
+    transcript: null as string | null,
+    partition,
+    inside,
+    path: entry.path,
+    recordedName: entry.recordedName,
+    type: entry.type,
+    bytes: entry.bytes,
+    modified: entry.modified,
+    locked: entry.locked,
+    deleted: entry.deleted,
+    recoverable: entry.recoverable,
+    damaged: entry.damaged,
+    sectorsInDoubt: entry.sectorsInDoubt,
+    doubts: entry.doubts,
+    sha256: entry.sha256,
+  };
+}
+
 export async function filesOfCopy(
   db: Executor,
   copy: typeof fairCopies.$inferSelect,
@@ -40,69 +97,8 @@ export async function filesOfCopy(
   { prefix = '', folder = null, files: only = null, asText = false }: Wanted,
   names = new UniqueNames(),
 ): Promise<OutgoingFiles> {
-  const contents = (await contentsOf(db, copy.id)).filter(({ id, view }) =>
-    folder ? id === folder.volumeId : view === null,
-  );
-  const entries = contents.flatMap((volume) =>
-    volume.entries
-      .filter(
-        ({ id, kind, recoverable, path, link }) =>
-          kind === 'file' &&
-          link === null &&
-          recoverable !== 'none' &&
-          (!folder || path.startsWith(`${folder.path}/`)) &&
-          (!only || only.has(id)),
-      )
-      .map((entry) => {
-        const place =
-          `${volume.partition === null ? '' : `${volume.partition}/`}` +
-          `${volume.inside === null ? '' : `${volume.inside} (opened)/`}`;
-        return {
-          entry,
-          volume,
-          writtenAs: names.pathOf(
-            `${prefix}${place}${entry.deleted ? 'deleted/' : ''}${entry.path}`,
-          ),
-        };
-      }),
-  );
-  const files = entries.map(
-    ({
-      entry: {
-        path,
-        recordedName,
-        type,
-        bytes,
-        modified,
-        locked,
-        deleted,
-        recoverable,
-        damaged,
-        sectorsInDoubt,
-        doubts,
-        sha256,
-      },
-      volume: { partition, inside },
-      writtenAs,
-    }) => ({
-      writtenAs,
-      transcript: null as string | null,
-      partition,
-      inside,
-      path,
-      recordedName,
-      type,
-      bytes,
-      modified,
-      locked,
-      deleted,
-      recoverable,
-      damaged,
-      sectorsInDoubt,
-      doubts,
-      sha256,
-    }),
-  );
+  const entries = await entriesToTake(db, copy.id, { prefix, folder, files: only }, names);
+  const files = entries.map(manifestFile);
   async function* members(): AsyncGenerator<ZipMember> {
     const source = await blobSource(db, copy.imageBlob);
     for (const [i, { entry, volume, writtenAs }] of entries.entries()) {

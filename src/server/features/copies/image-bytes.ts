@@ -5,11 +5,10 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
-import { Matcher } from '@/core/scan/matcher';
 import { searchPattern } from '@/core/scan/rules';
-import { stringsOf } from '@/core/scan/strings';
 import { areasOf, type Area } from '@/core/structure/structure';
 import { blobSource, readBlob } from '@/server/platform/blobs/read-blob';
+import { runImageTask } from '@/server/platform/threads/image-tasks';
 import type { Executor } from '@/server/platform/db/database';
 import type { Sidecar } from '@/core/image/sidecar';
 import { fairCopies } from './tables';
@@ -151,11 +150,10 @@ export async function imageStrings(
   { from, least }: z.output<typeof StringsQuestion>,
 ) {
   const { source } = await copyOf(db, id);
-  const { strings, more } = await stringsOf(
-    sliceSource(source, from, source.size),
+  const { strings, more } = await runImageTask(sliceSource(source, from, source.size), 'strings', {
     least,
-    MAX_STRINGS,
-  );
+    limit: MAX_STRINGS,
+  });
   return {
     strings: strings.map(({ offset, text }) => ({
       offset: offset + from,
@@ -179,7 +177,7 @@ export async function findInImage(
       'pattern',
     );
   const { source } = await copyOf(db, id);
-  const { matches, more } = await new Matcher([pattern]).search(source);
+  const { matches, more } = await runImageTask(source, 'find', { pattern });
   return {
     length: pattern.length,
     offsets: matches.map(({ offset }) => offset),

@@ -23,7 +23,17 @@ import type { SectorMark } from '@/core/reading/sector-mark';
 import { type ViewName, VIEW_NAMES } from '@/core/volume/disc-volume';
 import type { Extent } from '@/core/volume/volume';
 import { moment, oneOf, tsvector } from '@/server/platform/db/columns';
-import { type BlocksKept, type LayoutEvidence, type Verdict, VERDICTS } from '@/server/states';
+import {
+  type BlocksKept,
+  type LayoutEvidence,
+  SETTLING_CAUSES,
+  SETTLING_STATES,
+  type SettlingAbout,
+  type SettlingCause,
+  type SettlingState,
+  type Verdict,
+  VERDICTS,
+} from '@/server/states';
 import { blobs } from '@/server/platform/blobs/tables';
 import { media } from '../media/tables';
 import { operators } from '../operators/tables';
@@ -234,4 +244,30 @@ export const trackOverrides = pgTable(
     at: moment('at').notNull().defaultNow(),
   },
   (table) => [primaryKey({ columns: [table.mediumId, table.cylinder, table.head] })],
+);
+
+/** A medium settled once more by what a person said of it; a worker does it. */
+export const settlings = pgTable(
+  'settlings',
+  {
+    id: serial().primaryKey(),
+    mediumId: integer()
+      .notNull()
+      .references(() => media.id),
+    cause: text().$type<SettlingCause>().notNull(),
+    /** The layout, or the track, that the cause speaks of. */
+    about: jsonb().$type<SettlingAbout>().notNull(),
+    state: text().$type<SettlingState>().notNull(),
+    /** Why it came to nothing. */
+    trouble: text(),
+    operatorId: integer()
+      .notNull()
+      .references(() => operators.id),
+    at: moment('at').notNull().defaultNow(),
+  },
+  (table) => [
+    check('settlings_cause', oneOf(table.cause, SETTLING_CAUSES)),
+    check('settlings_state', oneOf(table.state, SETTLING_STATES)),
+    index().on(table.mediumId),
+  ],
 );

@@ -12,6 +12,7 @@ import { extracts } from './tables';
 import { fairCopies } from '../copies/tables';
 import { media } from '../media/tables';
 import { operators } from '../operators/tables';
+import { config } from '@/server/platform/config';
 import { UserError, notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { rangedDownload } from '@/server/platform/http/ranges';
@@ -82,6 +83,11 @@ export async function startExtract(
   });
 }
 
+const DAY_MS = 86_400_000;
+
+const keptUntil = (endedAt: Date | null) =>
+  endedAt && new Date(endedAt.getTime() + config().SPINDLE_KEEP_EXTRACTS_DAYS * DAY_MS);
+
 /** The last ones, newest first. */
 export function listExtracts(db: Executor) {
   return db
@@ -103,7 +109,13 @@ export function listExtracts(db: Executor) {
     .innerJoin(operators, eq(operators.id, extracts.startedBy))
     .orderBy(desc(extracts.id))
     .limit(LISTED)
-    .then((rows) => rows.map(({ fairCopyIds, ...row }) => ({ ...row, media: fairCopyIds.length })));
+    .then((rows) =>
+      rows.map(({ fairCopyIds, ...row }) => ({
+        ...row,
+        media: fairCopyIds.length,
+        keptUntil: row.state === 'done' ? keptUntil(row.endedAt) : null,
+      })),
+    );
 }
 
 export async function cancelExtract(db: Database, id: number): Promise<void> {

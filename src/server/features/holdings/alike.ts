@@ -47,66 +47,9 @@ interface SharedFiles {
 export async function listAlike(
   db: Executor,
 ): Promise<{ images: SameImage[]; nearly: NearlySame[]; pairs: SharedFiles[] }> {
-  const images = await db.execute<{ sha256: string; bytes: string; media: SameImage['media'] }>(sql`
-    with ${LATEST}
-    select image_sha256 as sha256, min(image_bytes) as bytes,
-      json_agg(json_build_object('code', m.code, 'title', m.title, 'copyOf', (select o.code
-      from relations r join media o on o.id = r.other_id where r.medium_id = m.id
-      and r.kind = 'copy-of' order by o.code limit 1)) order by m.code) as media
-    from latest join media m on m.id = latest.medium_id where not m.is_blank
-      group by image_sha256 having count(*) > 1 order by count(*) desc, 1 limit ${MOST}`);
-  const pairs = await db.execute<{
-    a: string;
-    b: string;
-    atitle: string;
-    btitle: string;
-    shared: number;
-    ofa: number;
-    ofb: number;
-    examples: string[];
-  }>(sql`
-    with ${LATEST},
-    held as (select distinct l.medium_id, f.sha256, min(f.path) as path from files f
-      join volumes v on v.id = f.volume_id join latest l on l.id = v.fair_copy_id
-      where f.kind = 'file' and f.bytes > 0 and f.sha256 is not null and not f.deleted
-      group by 1, 2),
-    counts as (select medium_id, count(*)::int as files from held group by 1)
-    select ma.code as a, mb.code as b, ma.title as atitle,
-      mb.title as btitle, count(*)::int as shared,
-      ca.files as ofa, cb.files as ofb, (array_agg(x.path order by x.path))[1:5] as examples
-    from held x join held y on x.sha256 = y.sha256 and x.medium_id < y.medium_id join media ma
-      on ma.id = x.medium_id join media mb on mb.id = y.medium_id
-    join counts ca on ca.medium_id = x.medium_id join counts cb on cb.medium_id = y.medium_id
-      join latest la on la.medium_id = x.medium_id join latest lb on lb.medium_id = y.medium_id
-    where la.image_sha256 <> lb.image_sha256 and ${UNSETTLED}
-      group by ma.code, mb.code, ma.title, mb.title, ca.files, cb.files
-      order by count(*)::float / least(ca.files, cb.files) desc, count(*) desc, 1, 2 limit ${MOST}`);
-  const nearly = await db.execute<{
-    a: string;
-    b: string;
-    atitle: string;
-    btitle: string;
-    same: number;
-    inall: number;
-  }>(sql`
-    with ${LATEST},
-    own as (select l.medium_id, t.cylinder, t.head, t.digest from track_digests t join latest l
-      on l.id = t.fair_copy_id),
-    rare as (select cylinder, head, digest from own group by 1, 2, 3 having count(*) between 2
-      and ${COMMON}),
-    held as (select own.* from own join rare using (cylinder, head, digest)),
-    both_same as (select x.medium_id as a, y.medium_id as b, count(*)::int as same from held x
-      join held y on x.cylinder = y.cylinder and x.head = y.head and x.digest = y.digest
-      and x.medium_id < y.medium_id group by 1, 2),
-    counted as (select s.*, (select count(*)::int from own x join own y on y.medium_id = s.b
-      and x.cylinder = y.cylinder and x.head = y.head where x.medium_id = s.a) as inall
-      from both_same s)
-    select ma.code as a, mb.code as b, ma.title as atitle, mb.title as btitle, c.same, c.inall
-    from counted c join media ma on ma.id = c.a join media mb on mb.id = c.b join latest la
-      on la.medium_id = c.a join latest lb on lb.medium_id = c.b
-    where la.image_sha256 <> lb.image_sha256 and c.same >= ${TRACKS_TO_SAY} and c.same >= ${MOSTLY}::float * c.inall
-      and ${UNSETTLED}
-      order by c.same::float / c.inall desc, 1, 2 limit ${MOST}`);
+  const images = await sameImages(db);
+  const pairs = await sharedFiles(db);
+  const nearly = await nearlySame(db);
   return {
     nearly: nearly.rows.map(({ a, b, atitle, btitle, same, inall }) => ({
       a,
@@ -132,6 +75,75 @@ export async function listAlike(
       examples,
     })),
   };
+}
+
+async function sameImages(db: Executor) {
+  return await db.execute<{ sha256: string; bytes: string; media: SameImage['media'] }>(sql`
+    with ${LATEST}
+    select image_sha256 as sha256, min(image_bytes) as bytes,
+      json_agg(json_build_object('code', m.code, 'title', m.title, 'copyOf', (select o.code
+      from relations r join media o on o.id = r.other_id where r.medium_id = m.id
+      and r.kind = 'copy-of' order by o.code limit 1)) order by m.code) as media
+    from latest join media m on m.id = latest.medium_id where not m.is_blank
+      group by image_sha256 having count(*) > 1 order by count(*) desc, 1 limit ${MOST}`);
+}
+
+async function sharedFiles(db: Executor) {
+  return await db.execute<{
+    a: string;
+    b: string;
+    atitle: string;
+    btitle: string;
+    shared: number;
+    ofa: number;
+    ofb: number;
+    examples: string[];
+  }>(sql`
+    with ${LATEST},
+    held as (select distinct l.medium_id, f.sha256, min(f.path) as path from files f
+      join volumes v on v.id = f.volume_id join latest l on l.id = v.fair_copy_id
+      where f.kind = 'file' and f.bytes > 0 and f.sha256 is not null and not f.deleted
+      group by 1, 2),
+    counts as (select medium_id, count(*)::int as files from held group by 1)
+    select ma.code as a, mb.code as b, ma.title as atitle,
+      mb.title as btitle, count(*)::int as shared,
+      ca.files as ofa, cb.files as ofb, (array_agg(x.path order by x.path))[1:5] as examples
+    from held x join held y on x.sha256 = y.sha256 and x.medium_id < y.medium_id join media ma
+      on ma.id = x.medium_id join media mb on mb.id = y.medium_id
+    join counts ca on ca.medium_id = x.medium_id join counts cb on cb.medium_id = y.medium_id
+      join latest la on la.medium_id = x.medium_id join latest lb on lb.medium_id = y.medium_id
+    where la.image_sha256 <> lb.image_sha256 and ${UNSETTLED}
+      group by ma.code, mb.code, ma.title, mb.title, ca.files, cb.files
+      order by count(*)::float / least(ca.files, cb.files) desc, count(*) desc, 1, 2 limit ${MOST}`);
+}
+
+async function nearlySame(db: Executor) {
+  return await db.execute<{
+    a: string;
+    b: string;
+    atitle: string;
+    btitle: string;
+    same: number;
+    inall: number;
+  }>(sql`
+    with ${LATEST},
+    own as (select l.medium_id, t.cylinder, t.head, t.digest from track_digests t join latest l
+      on l.id = t.fair_copy_id),
+    rare as (select cylinder, head, digest from own group by 1, 2, 3 having count(*) between 2
+      and ${COMMON}),
+    held as (select own.* from own join rare using (cylinder, head, digest)),
+    both_same as (select x.medium_id as a, y.medium_id as b, count(*)::int as same from held x
+      join held y on x.cylinder = y.cylinder and x.head = y.head and x.digest = y.digest
+      and x.medium_id < y.medium_id group by 1, 2),
+    counted as (select s.*, (select count(*)::int from own x join own y on y.medium_id = s.b
+      and x.cylinder = y.cylinder and x.head = y.head where x.medium_id = s.a) as inall
+      from both_same s)
+    select ma.code as a, mb.code as b, ma.title as atitle, mb.title as btitle, c.same, c.inall
+    from counted c join media ma on ma.id = c.a join media mb on mb.id = c.b join latest la
+      on la.medium_id = c.a join latest lb on lb.medium_id = c.b
+    where la.image_sha256 <> lb.image_sha256 and c.same >= ${TRACKS_TO_SAY} and c.same >= ${MOSTLY}::float * c.inall
+      and ${UNSETTLED}
+      order by c.same::float / c.inall desc, 1, 2 limit ${MOST}`);
 }
 
 /**

@@ -2,9 +2,10 @@
  * The index of everything kept: every file of the newest copy of every medium, as CSV or lines of
  * JSON; streamed.
  */
-import { and, asc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, isNull } from 'drizzle-orm';
 import type { Database } from '@/server/platform/db/database';
-import { fairCopies, files, volumes } from '../copies/tables';
+import { files, volumes } from '../copies/tables';
+import { holdings } from './tables';
 import { media } from '../media/tables';
 import { tableDownload } from '@/server/platform/http/table-download';
 
@@ -28,10 +29,6 @@ const COLUMNS = [
 ] as const;
 
 async function* rowsOf(db: Database) {
-  const latest = db
-    .select({ id: sql<number>`max(${fairCopies.id})` })
-    .from(fairCopies)
-    .groupBy(fairCopies.mediumId);
   for (let after = 0; ;) {
     const rows = await db
       .select({
@@ -54,16 +51,10 @@ async function* rowsOf(db: Database) {
       })
       .from(files)
       .innerJoin(volumes, eq(volumes.id, files.volumeId))
-      .innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId))
-      .innerJoin(media, eq(media.id, fairCopies.mediumId))
-      .where(
-        and(
-          inArray(fairCopies.id, latest),
-          isNull(volumes.view),
-          eq(files.kind, 'file'),
-          gt(files.id, after),
-        ),
-      )
+      // Which copy of a medium is the newest stands in its row of the holdings.
+      .innerJoin(holdings, eq(holdings.copyId, volumes.fairCopyId))
+      .innerJoin(media, eq(media.id, holdings.mediumId))
+      .where(and(isNull(volumes.view), eq(files.kind, 'file'), gt(files.id, after)))
       .orderBy(asc(files.id))
       .limit(STEP);
     yield* rows;

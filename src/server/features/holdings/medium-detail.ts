@@ -11,7 +11,7 @@ import { filesOnDevice, listVolumes } from '../copies/listing';
 import { latestFairCopy } from '../copies/queries';
 import { layoutOfCopy } from '../layouts/layouts';
 import { ledgerOfMedium } from '../ledger/ledger';
-import { keptSettingsOf } from '../copies/track-overrides';
+import { keptSettingsOf } from '../copies/settling/track-overrides';
 import { mediumByCode } from '../media/media';
 import { papersOf } from '../media/papers';
 import { relationsOf } from './relations';
@@ -19,7 +19,8 @@ import { listWritebacks } from '../writebacks/queries';
 import { setOf } from '../media/sets';
 import { findingsOf } from '../signatures/signatures';
 import { sittingsOfMedium } from '../sittings/queries';
-import { verdictsOf } from '../copies/verdicts';
+import { latestSettling } from '../copies/settling/settlings';
+import { verdictsOf } from '../copies/settling/verdicts';
 
 export async function mediumDetail(db: Executor, code: string) {
   const medium = await mediumByCode(db, code);
@@ -42,12 +43,13 @@ export async function mediumDetail(db: Executor, code: string) {
           .then(([row]) => row ?? null)
       : null,
   ]);
-  const [papers, set, settings, related, found] = await Promise.all([
+  const [papers, set, settings, related, found, settling] = await Promise.all([
     papersOf(db, medium.id, medium.setName || null),
     setOf(db, medium.setName),
     keptSettingsOf(db, medium.id),
     relationsOf(db, medium.id),
     copy ? findingsOf(db, copy.id) : [],
+    latestSettling(db, medium.id),
   ]);
   const copies = (
     await db
@@ -69,6 +71,7 @@ export async function mediumDetail(db: Executor, code: string) {
     set,
     related,
     findings: found,
+    settling,
     capture,
     contents,
     onDevice,

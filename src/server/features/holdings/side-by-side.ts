@@ -105,17 +105,7 @@ export async function sideBySide(db: Executor, a: string, b: string) {
       ),
     );
   const pairs = pairFiles(first.files, second.files);
-  const order: Record<FileLikeness, number> = {
-    differs: 0,
-    'first-only': 1,
-    'second-only': 2,
-    renamed: 3,
-    same: 4,
-  };
-  const sorted = pairs
-    .map((pair, i) => ({ pair, i }))
-    .sort((x, y) => order[x.pair.likeness] - order[y.pair.likeness] || x.i - y.i)
-    .map(({ pair }) => pair);
+  const sorted = sortedByLikeness(pairs);
   const others = new Map(
     second.digests.map(({ cylinder, head, digest }) => [`${cylinder}/${head}`, digest]),
   );
@@ -165,4 +155,19 @@ export async function sideBySide(db: Executor, a: string, b: string) {
         }
       : null,
   };
+}
+
+function sortedByLikeness(pairs: FilePair[]) {
+  const order: Record<FileLikeness, number> = {
+    differs: 0,
+    'first-only': 1,
+    'second-only': 2,
+    renamed: 3,
+    same: 4,
+  };
+  const sorted = pairs
+    .map((pair, i) => ({ pair, i }))
+    .sort((x, y) => order[x.pair.likeness] - order[y.pair.likeness] || x.i - y.i)
+    .map(({ pair }) => pair);
+  return sorted;
 }

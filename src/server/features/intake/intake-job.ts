@@ -2,12 +2,12 @@
  * Takes in a file that has come whole, part by part: its digest, what it is, its volumes and files.
  */
 import { eq } from 'drizzle-orm';
-import { dropGrowing, sealBlob } from '@/server/platform/blobs/blob-store';
+import { digestOfBlob, dropGrowing, sealBlob } from '@/server/platform/blobs/blob-store';
 import { uploads } from './tables';
 import { UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
-import { takeInBlob } from './intake';
+import { examineFile, keepFile } from './intake';
 
 export async function runIntake({
   db,
@@ -25,17 +25,15 @@ export async function runIntake({
     });
   await set({ state: 'taking-in', now: 'Looking at what it is, its digest, volumes and files' });
   try {
+    const sha256 = about.sha256 ?? (await digestOfBlob(db, blobId));
+    const stored = { blobId, size: row.size, sha256 };
+    const file = await examineFile(db, { name, ...about }, stored);
     await commit(async (tx) => {
-      const { id, size, sha256 } = await sealBlob(tx, blobId, about.sha256);
-      const { code } = await takeInBlob(
-        tx,
-        startedBy,
-        { name, ...about },
-        { blobId: id, size, sha256: sha256! },
-      );
+      await sealBlob(tx, blobId, sha256);
+      const { code, kind } = await keepFile(tx, startedBy, file);
       await tx
         .update(uploads)
-        .set({ state: 'done', now: `Taken in as ${code}.`, code })
+        .set({ state: 'done', now: `Taken in as ${code}.`, code, kind })
         .where(eq(uploads.number, number));
       await announce(tx, { kind: 'uploads' });
     });

@@ -2,7 +2,7 @@
  * Taking in files that exist already: images and flux captures, packed or not, known by their
  * content.
  */
-import { eq, sql } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import type { ByteSource } from '@/core/bits/byte-source';
 import { memorySource } from '@/core/bits/byte-source';
@@ -14,18 +14,19 @@ import type { MediumForm } from '@/core/medium-form';
 import { packedSource, readIndex } from '@/core/packing/packed';
 import { nodeInflater } from '@/node/deflate';
 import { nodeDigester } from '@/node/digester';
-import { storeBlob } from '@/server/platform/blobs/blob-store';
 import { blobSource, readBlob } from '@/server/platform/blobs/read-blob';
+import { storeSource, type StoredImage } from '@/server/platform/blobs/store-source';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { media, sets } from '../media/tables';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { UserError } from '@/server/platform/errors';
-import { storeSource } from '../copies/block-copies';
-import { copyOfRawDisc, rawDiscOf } from '../copies/disc-images';
-import { storeFairCopy, type NewFairCopy, type StoredImage } from '../copies/fair-copies';
-import { settle } from '../copies/settle-readings';
+import { copyOfRawDisc, rawDiscOf } from '../copies/keeping/disc-images';
+import { examineCopy, type ExaminedCopy } from '../copies/keeping/examine-copy';
+import { storeFairCopy, type NewFairCopy } from '../copies/keeping/fair-copies';
+import { settle } from '../copies/settling/settle-readings';
 import { drawCode } from '../media/codes';
 import { allLayouts } from '../layouts/layouts';
+import type { FileKind } from '@/server/states';
 import { note } from '../ledger/ledger';
 
 /** Most bytes of one file taken in with one request; larger ones come in parts. */
@@ -53,49 +54,65 @@ type About = z.output<typeof IntakeAbout>;
 
 interface TakenIn {
   code: string;
-  kind: 'capture' | 'image' | 'disc';
+  kind: FileKind;
 }
 
-/** Stores an upload as a medium of its own, or as a further copy. */
+/** A file looked through, and what it is to be kept as; nothing is registered yet. */
+interface ExaminedFile {
+  kind: TakenIn['kind'];
+  name: string;
+  medium: MediumRow | NewMedium;
+  copy: Omit<NewFairCopy, 'operatorId' | 'mediumId' | 'source' | 'sourceName'>;
+  examined: ExaminedCopy;
+}
+
+type MediumRow = typeof media.$inferSelect;
+type NewMedium = Pick<MediumRow, 'code' | 'form' | 'title' | 'setName' | 'setNumber'>;
+
+/** Takes in bytes at once, as a medium of its own or a further copy; the worker takes in uploads. */
 export async function takeIn(
   db: Database,
   operatorId: number,
   input: z.input<typeof IntakeAbout>,
   bytes: Uint8Array,
 ): Promise<TakenIn> {
-  const about = IntakeAbout.parse(input);
-  const name = sanitizeText(about.name);
-  if (bytes.length === 0) throw new UserError(`${name} is empty. Nothing was taken in.`, 422);
-  if (beginsAsContainer(bytes) || readContainer(bytes, nodeDigester).readings > 0)
-    return db.transaction((tx) => takeInCapture(tx, operatorId, about, bytes));
-  await refuseUnknown(memorySource(bytes), name);
-  return db.transaction(async (tx) =>
-    takeInStored(
-      tx,
-      operatorId,
-      about,
-      await storeBlob(tx, bytes).then(({ id, size, sha256 }) => ({
-        blobId: id,
-        size,
-        sha256: sha256!,
-      })),
-    ),
-  );
+  const stored = await storeSource(db, memorySource(bytes));
+  const file = await examineFile(db, input, stored);
+  return db.transaction((tx) => keepFile(tx, operatorId, file));
 }
 
-/** The same of a sealed blob of any size, in the caller's transaction. */
-export async function takeInBlob(
-  tx: Executor,
-  operatorId: number,
+/** Looks through a sealed file of any size, outside of any transaction. */
+export async function examineFile(
+  db: Database,
   input: z.input<typeof IntakeAbout>,
   stored: StoredImage,
-): Promise<TakenIn> {
+): Promise<ExaminedFile> {
   const about = IntakeAbout.parse(input);
-  const source = await blobSource(tx, stored.blobId);
-  if (beginsAsContainer(await source.read(0, CONTAINER_HEAD)))
-    return takeInCapture(tx, operatorId, about, await readBlob(tx, stored.blobId));
-  await refuseUnknown(source, sanitizeText(about.name));
-  return takeInStored(tx, operatorId, about, stored);
+  const name = sanitizeText(about.name);
+  if (stored.size === 0) throw new UserError(`${name} is empty. Nothing was taken in.`, 422);
+  const existing = await existingMedium(db, about.code);
+  const source = await blobSource(db, stored.blobId);
+  const settled = await settledCapture(db, name, source, stored);
+  const found = settled
+    ? await captureToKeep(db, about, existing, stored, settled)
+    : await imageToKeep(db, about, existing, stored, source);
+  return { ...found, name, examined: await examineCopy(db, found.copy) };
+}
+
+/** Registers a file's medium where it is a new one, and keeps its copy. */
+export async function keepFile(
+  tx: Executor,
+  operatorId: number,
+  { kind, name, medium, copy, examined }: ExaminedFile,
+): Promise<TakenIn> {
+  const { id: mediumId, code } =
+    'id' in medium ? medium : await registerFromFile(tx, operatorId, medium, name);
+  await storeFairCopy(
+    tx,
+    { ...copy, operatorId, mediumId, source: 'upload', sourceName: name },
+    examined,
+  );
+  return { code, kind };
 }
 
 /**
@@ -118,99 +135,98 @@ async function refuseUnknown(source: ByteSource, name: string): Promise<void> {
   );
 }
 
-async function takeInCapture(
-  tx: Executor,
-  operatorId: number,
-  about: About,
-  bytes: Uint8Array,
-): Promise<TakenIn> {
-  const name = sanitizeText(about.name);
-  const container = readContainer(bytes, nodeDigester);
+type ToKeep = Omit<ExaminedFile, 'examined' | 'name'>;
+
+/** A flux capture's container with what it settled into; null where it is no capture. */
+async function settledCapture(db: Database, name: string, source: ByteSource, stored: StoredImage) {
+  const isNamed = beginsAsContainer(await source.read(0, CONTAINER_HEAD));
+  if (!isNamed && stored.size > INTAKE_LIMIT) return null;
+  const container = readContainer(await readBlob(db, stored.blobId), nodeDigester);
+  // One whose head is gone may still hold whole readings.
+  if (!isNamed && container.readings === 0) return null;
   const settled = await settle({
     header: container.header,
     readings: container.tracks,
     problems: container.problems,
     description: { title: name },
-    layouts: await allLayouts(tx),
+    layouts: await allLayouts(db),
     asMade: new Set(),
   });
-  if (!settled)
-    throw new UserError(
-      `${name} is a flux capture, but no sector of any kind was found in it. Nothing ` +
-        `was taken in.${container.problems[0] ? ` ${container.problems[0].message}` : ''}`,
-      422,
-    );
-  const capture = await storeBlob(tx, bytes);
-  const medium = await mediumOf(
-    tx,
-    operatorId,
-    about,
-    container.header?.form ?? '3.5',
-    container.header?.label,
+  if (settled) return { container, settled };
+  throw new UserError(
+    `${name} is a flux capture, but no sector of any kind was found in it. Nothing ` +
+      `was taken in.${container.problems[0] ? ` ${container.problems[0].message}` : ''}`,
+    422,
   );
-  await storeFairCopy(tx, {
-    operatorId,
-    mediumId: medium.id,
-    source: 'upload',
-    sourceName: name,
-    image: settled.image,
-    settled,
-    captureBlob: capture.id,
-    problems: container.readings > 0 ? container.problems : [],
-  });
-  return { code: medium.code, kind: 'capture' };
 }
 
-async function takeInStored(
-  tx: Executor,
-  operatorId: number,
+async function captureToKeep(
+  db: Database,
   about: About,
+  existing: MediumRow | null,
+  stored: StoredImage,
+  { container, settled }: NonNullable<Awaited<ReturnType<typeof settledCapture>>>,
+): Promise<ToKeep> {
+  const { header, problems, readings } = container;
+  return {
+    kind: 'capture',
+    medium: existing ?? (await newMedium(db, about, header?.form ?? '3.5', header?.label)),
+    copy: {
+      image: settled.image,
+      settled,
+      captureBlob: stored.blobId,
+      problems: readings > 0 ? problems : [],
+    },
+  };
+}
+
+async function imageToKeep(
+  db: Database,
+  about: About,
+  existing: MediumRow | null,
   given: StoredImage,
-): Promise<TakenIn> {
+  givenSource: ByteSource,
+): Promise<ToKeep> {
   const name = sanitizeText(about.name);
-  let stored = given;
-  let source = await blobSource(tx, stored.blobId);
-  const index = await readIndex(source);
-  if (index) {
-    // Identity rests on the content, not on how it was packed.
-    stored = await storeSource(tx, packedSource(source, index, nodeInflater));
-    if (stored.sha256 !== index.sha256)
-      throw new UserError(
-        `What ${name} unpacks to is not what was packed: its digest differs. Nothing was taken in.`,
-        422,
-      );
-    source = await blobSource(tx, stored.blobId);
-  }
+  await refuseUnknown(givenSource, name);
+  const stored = await unpacked(db, name, given, givenSource);
+  const source = await blobSource(db, stored.blobId);
   const disc = await rawDiscOf(source, about.cue);
-  const medium = await mediumOf(
-    tx,
-    operatorId,
-    about,
-    disc ? 'optical-disc' : await formOf(tx, source),
+  const form = disc ? 'optical-disc' : await formOf(db, source);
+  const medium = existing ?? (await newMedium(db, about, form));
+  const analyseTrack = medium.form === 'hard-disk';
+  if (!disc)
+    return {
+      kind: 'image',
+      medium,
+      copy: { image: stored, settled: null, analyseTrack, captureBlob: null, problems: [] },
+    };
+  const { code, title } = medium;
+  const copy = await copyOfRawDisc(db, source, stored, disc, { code, title, source: name });
+  return { kind: 'disc', medium, copy: { settled: null, analyseTrack, ...copy } };
+}
+
+/** Identity rests on the content, not on how it was packed. */
+async function unpacked(
+  db: Database,
+  name: string,
+  given: StoredImage,
+  source: ByteSource,
+): Promise<StoredImage> {
+  const index = await readIndex(source);
+  if (!index) return given;
+  const stored = await storeSource(db, packedSource(source, index, nodeInflater));
+  if (stored.sha256 === index.sha256) return stored;
+  throw new UserError(
+    `What ${name} unpacks to is not what was packed: its digest differs. Nothing was taken in.`,
+    422,
   );
-  const copy: Pick<NewFairCopy, 'image' | 'fromBlocks' | 'captureBlob' | 'problems'> = disc
-    ? await copyOfRawDisc(tx, source, stored, disc, {
-        code: medium.code,
-        title: medium.title,
-        source: name,
-      })
-    : { image: stored, captureBlob: null, problems: [] };
-  await storeFairCopy(tx, {
-    operatorId,
-    mediumId: medium.id,
-    source: 'upload',
-    sourceName: name,
-    settled: null,
-    analyseTrack: medium.form === 'hard-disk',
-    ...copy,
-  });
-  return { code: medium.code, kind: disc ? 'disc' : 'image' };
 }
 
 /**
  * What kind of medium an image came from, by its content and, where that says nothing, its size.
  */
-async function formOf(tx: Executor, source: ByteSource): Promise<MediumForm> {
+async function formOf(db: Database, source: ByteSource): Promise<MediumForm> {
   const { volumes, partitions } = await identifyVolumes(source);
   if (
     volumes.some(
@@ -219,48 +235,56 @@ async function formOf(tx: Executor, source: ByteSource): Promise<MediumForm> {
   )
     return 'optical-disc';
   if (partitions.length > 0) return 'hard-disk';
-  const fitting = (await allLayouts(tx)).filter((layout) => bytesOf(layout) === source.size);
+  const fitting = (await allLayouts(db)).filter((layout) => bytesOf(layout) === source.size);
   if (fitting.length > 0)
     return fitting.find(({ forms }) => forms.includes('3.5')) ? '3.5' : fitting[0]!.forms[0]!;
   return source.size > LARGEST_FLOPPY ? 'hard-disk' : '3.5';
 }
 
-/** The medium that it is a further copy of, or a new one. */
-async function mediumOf(
-  tx: Executor,
-  operatorId: number,
-  { name: fileName, code, set: setName, number: setNumber }: About,
+/** The medium that it is a further copy of. */
+async function existingMedium(db: Database, code: string | null): Promise<MediumRow | null> {
+  if (!code) return null;
+  const [there] = await db.select().from(media).where(eq(media.code, code));
+  if (!there) throw new UserError(`There is no medium ${code}. Nothing was taken in.`, 404);
+  return there;
+}
+
+/** A medium of its own; its code is drawn at once, so that nobody waits for this file. */
+async function newMedium(
+  db: Database,
+  { name, set, number }: About,
   form: MediumForm,
   label?: string,
-): Promise<typeof media.$inferSelect> {
-  const name = sanitizeText(fileName);
-  const [there] = code ? await tx.select().from(media).where(eq(media.code, code)) : [];
-  if (code && !there) throw new UserError(`There is no medium ${code}. Nothing was taken in.`, 404);
-  if (there) return there;
+): Promise<NewMedium> {
   // The folders above it are kept with the copy; the title is what the file was called.
   const title = sanitizeText(label || name.split('/').pop()!).slice(0, 200) || 'unnamed';
-  const [medium] = await tx
+  const setName = sanitizeText(set);
+  return { code: await drawCode(db), form, title, setName, setNumber: setName ? number : null };
+}
+
+async function registerFromFile(
+  tx: Executor,
+  operatorId: number,
+  medium: NewMedium,
+  name: string,
+): Promise<MediumRow> {
+  const [row] = await tx
     .insert(media)
     .values({
-      code: await drawCode(tx),
-      form,
-      title,
+      ...medium,
       labelText: '',
       lender: '',
       lot: '',
       condition: '',
-      setName: sanitizeText(setName),
-      setNumber: setName ? setNumber : null,
       registeredBy: operatorId,
     })
     .returning();
-  if (medium!.setName)
-    await tx.insert(sets).values({ name: medium!.setName }).onConflictDoNothing();
+  if (medium.setName) await tx.insert(sets).values({ name: medium.setName }).onConflictDoNothing();
   await note(tx, {
     operatorId,
     kind: 'registered',
-    mediumId: medium!.id,
-    what: `${medium!.code} registered from the file ${name}.`,
+    mediumId: row!.id,
+    what: `${medium.code} registered from the file ${name}.`,
   });
-  return medium!;
+  return row!;
 }

@@ -12,7 +12,13 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import { moment, oneOf } from '@/server/platform/db/columns';
-import { type UploadAbout, type UploadState, UPLOAD_STATES } from '@/server/states';
+import {
+  type FileKind,
+  FILE_KINDS,
+  type UploadAbout,
+  type UploadState,
+  UPLOAD_STATES,
+} from '@/server/states';
 import { blobs } from '@/server/platform/blobs/tables';
 import { operators } from '../operators/tables';
 
@@ -32,6 +38,8 @@ export const uploads = pgTable(
     now: text().notNull().default(''),
     /** The medium that it became. */
     code: text(),
+    /** What it was found to be, once it is taken in. */
+    kind: text().$type<FileKind>(),
     startedBy: integer()
       .notNull()
       .references(() => operators.id),
@@ -39,6 +47,7 @@ export const uploads = pgTable(
   },
   (table) => [
     check('uploads_state', oneOf(table.state, UPLOAD_STATES)),
+    check('uploads_kind', oneOf(table.kind, FILE_KINDS)),
     index().on(table.state),
     index().on(table.blobId),
   ],

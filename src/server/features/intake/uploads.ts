@@ -2,11 +2,12 @@
  * Files on their way in, part by part, as the tus protocol 1.0.0 has it: what came is kept,
  * whatever breaks off, and goes on from there.
  */
-import { desc, eq } from 'drizzle-orm';
+import { desc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { appendBlob, createBlob, dropGrowing } from '@/server/platform/blobs/blob-store';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
 import type { Database, Executor } from '@/server/platform/db/database';
+import { IntakeAbout } from './intake';
 import { uploads } from './tables';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { UserError, notFound } from '@/server/platform/errors';
@@ -82,6 +83,38 @@ export async function createUpload(
   });
 }
 
+/** Takes a small file that came with one request; a worker looks at it. */
+export async function receiveWhole(
+  db: Database,
+  operatorId: number,
+  input: z.input<typeof IntakeAbout>,
+  bytes: Uint8Array,
+): Promise<{ id: string }> {
+  const { name, ...about } = IntakeAbout.parse(input);
+  const id = await createUpload(db, operatorId, bytes.length, { filename: name, ...about });
+  await db.transaction(async (tx) => {
+    const { blobId } = await uploadOf(tx, id);
+    await appendBlob(tx, blobId!, bytes);
+    await hasComeWhole(tx, id);
+  });
+  return { id };
+}
+
+/** All of it is here: a worker is asked to take it in. */
+async function hasComeWhole(tx: Executor, id: string, sha256: string | null = null): Promise<void> {
+  const [whole] = await tx
+    .update(uploads)
+    .set({
+      state: 'waiting',
+      now: 'Waiting for a worker',
+      about: sql`${uploads.about} || ${JSON.stringify({ sha256 })}::jsonb`,
+    })
+    .where(eq(uploads.id, id))
+    .returning({ number: uploads.number });
+  await announce(tx, { kind: 'uploads' });
+  await enqueue(tx, 'intake', { uploadNumber: whole!.number });
+}
+
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 async function uploadOf(db: Executor, id: string) {
@@ -109,7 +142,7 @@ export async function appendPart(
   offset: number,
   body: ReadableStream<Uint8Array> | null,
 ): Promise<number> {
-  const { blobId, size, state, about } = await uploadOf(db, id);
+  const { blobId, size, state } = await uploadOf(db, id);
   if (state !== 'coming' || !blobId) throw new UserError('This file has come whole already.', 409);
   let at = offset;
   let running = claimDigest(id, offset);
@@ -135,13 +168,7 @@ export async function appendPart(
       if (at < size) return;
       // Where all of it came through this process, it need not be read once more for its digest.
       const sha256 = running && running.offset === size ? await running.hash.digest() : null;
-      const [whole] = await tx
-        .update(uploads)
-        .set({ state: 'waiting', now: 'Waiting for a worker', about: { ...about, sha256 } })
-        .where(eq(uploads.id, id))
-        .returning({ number: uploads.number });
-      await announce(tx, { kind: 'uploads' });
-      await enqueue(tx, 'intake', { uploadNumber: whole!.number });
+      await hasComeWhole(tx, id, sha256);
     });
   };
   let parts: Uint8Array[] = [];
@@ -259,6 +286,6 @@ export async function listUploads(db: Executor) {
 }
 
 export async function uploadState(db: Executor, id: string) {
-  const { name, size, state, now, code } = await uploadOf(db, id);
-  return { id, name, size, state, now, code };
+  const { name, size, state, now, code, kind } = await uploadOf(db, id);
+  return { id, name, size, state, now, code, kind };
 }

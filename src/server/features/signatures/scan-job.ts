@@ -1,10 +1,13 @@
-/** Holds the newest copy of every medium against the signature rules, one transaction a copy. */
+/**
+ * Holds the newest copy of every medium against the signature rules; what is found is kept in one
+ * transaction a copy.
+ */
 import { inArray, sql } from 'drizzle-orm';
 import { blobSource } from '@/server/platform/blobs/read-blob';
 import { fairCopies } from '../copies/tables';
 import { announce } from '@/server/platform/events';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
-import { allRules, scanCopy } from './signatures';
+import { allRules, keepFindings, scanSource } from './signatures';
 
 export async function runScan({
   db,
@@ -23,8 +26,9 @@ export async function runScan({
   const rules = await allRules(db);
   for (const { id, mediumId, imageBlob } of copies) {
     if (signal.aborted) return 'again';
+    const scan = await scanSource(db, await blobSource(db, imageBlob), rules);
     await commit(async (tx) => {
-      await scanCopy(tx, id, await blobSource(tx, imageBlob), { operatorId, mediumId }, rules);
+      await keepFindings(tx, id, scan, { operatorId, mediumId });
       await announce(tx, { kind: 'media' });
     });
   }

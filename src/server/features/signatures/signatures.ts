@@ -34,26 +34,40 @@ interface Scanned {
   mediumId: number;
 }
 
-/**
- * Holds a copy's image against the rules and keeps what they find, in place of what they found
- * before.
- */
-export async function scanCopy(
+/** What an image was held against, and what was found. */
+export interface Scan {
+  rules: readonly SignatureRule[];
+  findings: Awaited<ReturnType<typeof scanImage>>['findings'];
+}
+
+/** Holds an image against the rules; nothing is kept yet. */
+export async function scanSource(
+  db: Executor,
+  image: ByteSource,
+  rules?: readonly SignatureRule[],
+): Promise<Scan> {
+  const own = rules ?? (await allRules(db));
+  return { rules: own, findings: own.length > 0 ? (await scanImage(image, own)).findings : [] };
+}
+
+const FINDINGS_AT_ONCE = 500;
+
+/** Keeps what a scan of a copy found, in place of what was found before. */
+export async function keepFindings(
   tx: Executor,
   fairCopyId: number,
-  image: ByteSource,
+  { rules, findings: everything }: Scan,
   { operatorId, mediumId }: Scanned,
-  rules?: readonly SignatureRule[],
-): Promise<number> {
-  const own = rules ?? (await allRules(tx));
+): Promise<void> {
+  const rulesNow = await allRules(tx);
+  // A rule that was removed while the image was scanned found nothing.
+  const found = everything.filter((each) => rulesNow.some(({ id }) => id === each.rule));
   const before = new Set(
     (await tx.delete(findings).where(eq(findings.fairCopyId, fairCopyId)).returning()).map(placeOf),
   );
-  if (own.length === 0) return 0;
-  const { findings: found } = await scanImage(image, own);
-  for (let at = 0; at < found.length; at += 500) {
+  for (let at = 0; at < found.length; at += FINDINGS_AT_ONCE)
     await tx.insert(findings).values(
-      found.slice(at, at + 500).map(({ rule, name, note: about, path, offset }) => ({
+      found.slice(at, at + FINDINGS_AT_ONCE).map(({ rule, name, note: about, path, offset }) => ({
         fairCopyId,
         rule,
         name,
@@ -62,19 +76,20 @@ export async function scanCopy(
         offset,
       })),
     );
-  }
   // What was found before is in the ledger already.
   if (found.some((each) => !before.has(placeOf(each))))
-    await note(tx, {
-      operatorId,
-      kind: 'scanned',
-      mediumId,
-      what:
-        `${found.length} ${found.length === 1 ? 'signature' : 'signatures'} found: ` +
-        `${[...new Set(found.map(({ name }) => name))].slice(0, 5).join(', ')}. It is in ` +
-        'quarantine.',
-    });
-  return found.length;
+    await note(tx, { operatorId, kind: 'scanned', mediumId, what: findingsSaid(found) });
+  // Rules that came while the image was scanned are held against it once more.
+  if (!isSameRules(rules, rulesNow)) await enqueue(tx, 'scan', { operatorId });
+}
+
+const isSameRules = (a: readonly SignatureRule[], b: readonly SignatureRule[]) =>
+  JSON.stringify(a) === JSON.stringify(b);
+
+function findingsSaid(found: Scan['findings']): string {
+  const names = [...new Set(found.map(({ name }) => name))].slice(0, 5).join(', ');
+  const signatures = found.length === 1 ? 'signature' : 'signatures';
+  return `${found.length} ${signatures} found: ${names}. It is in quarantine.`;
 }
 
 /**

@@ -4,7 +4,7 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { MAX_DEVICE_BYTES } from '@/core/block/limits';
 import { describeMedium, isRawDisc, type BlockMedium } from '@/core/block/device';
-import { ExtentMap, unreadBlocks, unsoundRuns } from '@/core/block/extent-map';
+import { Extent, ExtentMap, unreadBlocks, unsoundRuns } from '@/core/block/extent-map';
 import {
   DEFAULT_BLOCK_POLICY,
   SalvagePlan,
@@ -26,7 +26,10 @@ import { stations } from '../stations/tables';
 import { announce } from '@/server/platform/events';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
 import { extentsOf } from './block-sittings';
-import { settleBlocks } from '../copies/block-copies';
+import { settleBlocks } from '../copies/settling/block-copies';
+import { examineCopy } from '../copies/keeping/examine-copy';
+import { storeFairCopy } from '../copies/keeping/fair-copies';
+import type { Executor } from '@/server/platform/db/database';
 import { note } from '../ledger/ledger';
 import type { BlockPreview } from '@/server/states';
 import { BenchSession, BLOCK_ADVICE } from '@/server/platform/devices/bench-session';
@@ -339,34 +342,11 @@ class BlockSittingRun {
     const tells = now - this.toldAt > TELL_MS;
     if (tells) this.toldAt = now;
     await this.context.commit(async (tx) => {
-      for (const run of unsound)
-        await writeBlob(
-          tx,
-          captureBlob!,
-          run.from * this.device.blockBytes,
-          bytes.subarray(
-            (run.from - from) * this.device.blockBytes,
-            (run.to - from) * this.device.blockBytes,
-          ),
-        );
+      await this.keepBytes(unsound, tx, captureBlob, bytes, from);
       await tx
         .insert(blockReadings)
         .values({ sittingId: id, from, count, got: outcome.got, pass, speed, ms });
-      const touched = [...new Set([...gone, ...came.map((each) => each.from)])];
-      for (let i = 0; i < touched.length; i += 1000)
-        await tx
-          .delete(blockExtents)
-          .where(
-            and(
-              eq(blockExtents.sittingId, id),
-              inArray(blockExtents.from, touched.slice(i, i + 1000)),
-            ),
-          );
-      const kept = came.filter(({ grade, group }) => grade !== 'unread' || group > 0);
-      for (let i = 0; i < kept.length; i += 1000)
-        await tx
-          .insert(blockExtents)
-          .values(kept.slice(i, i + 1000).map((extent) => ({ sittingId: id, ...extent })));
+      await this.keepExtents(gone, came, tx, id);
       const said = outcomeSaid(
         step,
         result.why,
@@ -396,6 +376,43 @@ class BlockSittingRun {
       });
     });
     return bytes;
+  }
+
+  private async keepBytes(
+    unsound: { from: number; to: number }[],
+    tx: Executor,
+    captureBlob: string | null,
+    bytes: Uint8Array<ArrayBufferLike>,
+    from: number,
+  ) {
+    for (const run of unsound)
+      await writeBlob(
+        tx,
+        captureBlob!,
+        run.from * this.device.blockBytes,
+        bytes.subarray(
+          (run.from - from) * this.device.blockBytes,
+          (run.to - from) * this.device.blockBytes,
+        ),
+      );
+  }
+
+  private async keepExtents(gone: number[], came: Extent[], tx: Executor, id: number) {
+    const touched = [...new Set([...gone, ...came.map((each) => each.from)])];
+    for (let i = 0; i < touched.length; i += 1000)
+      await tx
+        .delete(blockExtents)
+        .where(
+          and(
+            eq(blockExtents.sittingId, id),
+            inArray(blockExtents.from, touched.slice(i, i + 1000)),
+          ),
+        );
+    const kept = came.filter(({ grade, group }) => grade !== 'unread' || group > 0);
+    for (let i = 0; i < kept.length; i += 1000)
+      await tx
+        .insert(blockExtents)
+        .values(kept.slice(i, i + 1000).map((extent) => ({ sittingId: id, ...extent })));
   }
 
   /** Of this pass, by how fast blocks came so far. */
@@ -443,54 +460,54 @@ class BlockSittingRun {
         .where(eq(sittings.id, id));
       await tellSitting(tx, this.sitting);
     });
+    const { firm, mended, doubtful } = this.map.tally();
+    const settled =
+      firm + mended + doubtful > 0
+        ? await settleBlocks(this.context.db, {
+            medium,
+            drive: `${station.model}, ${station.serial}`,
+            sittingId: id,
+            stationId: station.id,
+            operatorId: sitting.startedBy,
+          })
+        : null;
+    const examined = settled && (await examineCopy(this.context.db, settled));
     await this.context.commit(async (tx) => {
-      const worse = healthSaid(device.health, after);
-      if (worse)
-        await note(tx, {
-          operatorId: sitting.startedBy,
-          kind: 'device',
-          mediumId: medium.id,
-          stationId: station.id,
-          sittingId: id,
-          what: worse,
-        });
-      const kept = this.map.tally().firm + this.map.tally().mended + this.map.tally().doubtful > 0;
-      if (kept)
-        await settleBlocks(tx, {
-          medium,
-          drive: `${station.model}, ${station.serial}`,
-          sittingId: id,
-          stationId: station.id,
-          operatorId: sitting.startedBy,
-        });
-      const left = unsoundRuns(
-        this.map,
-        this.policy.range?.from ?? 0,
-        this.policy.range?.to ?? this.map.blocks,
-      ).length;
+      await this.say(tx, 'device', healthSaid(device.health, after));
+      if (settled && examined) await storeFairCopy(tx, settled, examined);
       await tx
         .update(sittings)
         .set({
           state: 'done',
-          now: kept ? why : `${why} Nothing could be read, so there is no fair copy.`,
+          now: settled ? why : `${why} Nothing could be read, so there is no fair copy.`,
           requestedAction: null,
           endedAt: new Date(),
         })
         .where(eq(sittings.id, id));
-      if (left > 0)
-        await note(tx, {
-          operatorId: sitting.startedBy,
-          kind: 'blocks',
-          mediumId: medium.id,
-          stationId: station.id,
-          sittingId: id,
-          what:
-            `${left} ${left === 1 ? 'stretch' : 'stretches'} of blocks left without sound ` +
-            'bytes.',
-        });
+      await this.say(tx, 'blocks', this.leftSaid());
       await tellSitting(tx, this.sitting);
     });
     return 'done';
+  }
+
+  /** What was asked for and has no sound bytes; null where nothing is left. */
+  private leftSaid(): string | null {
+    const { from, to } = this.policy.range ?? { from: 0, to: this.map.blocks };
+    const left = unsoundRuns(this.map, from, to).length;
+    const stretches = left === 1 ? 'stretch' : 'stretches';
+    return left > 0 ? `${left} ${stretches} of blocks left without sound bytes.` : null;
+  }
+
+  private async say(tx: Executor, kind: 'device' | 'blocks', what: string | null): Promise<void> {
+    if (what === null) return;
+    await note(tx, {
+      operatorId: this.sitting.startedBy,
+      kind,
+      mediumId: this.medium.id,
+      stationId: this.station.id,
+      sittingId: this.sitting.id,
+      what,
+    });
   }
 }
 

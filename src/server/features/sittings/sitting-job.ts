@@ -35,6 +35,7 @@ import {
 import { expectationAt } from '@/core/reading/decode/expectation';
 import { marksOf, type SectorMark } from '@/core/reading/sector-mark';
 import { settleTold, type ControllerTrack } from '@/core/reading/controller/controller-tracks';
+import { toHex } from '@/core/digester';
 import { TrackDecoder, type TrackDecode } from '@/core/reading/decode/track-decoder';
 import type { TrackDriveDescription } from '@/benchlink/messages';
 import { readsBlocks } from '@/core/drive-abilities';
@@ -48,8 +49,9 @@ import { sittings, controllerTracks, trackReadings, tracks as tracksTable } from
 import { stations } from '../stations/tables';
 import { announce } from '@/server/platform/events';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
-import { storeFairCopy } from '../copies/fair-copies';
-import { settleMedium } from '../copies/settle-readings';
+import { examineCopy } from '../copies/keeping/examine-copy';
+import { storeFairCopy, type NewFairCopy } from '../copies/keeping/fair-copies';
+import { settleMedium } from '../copies/settling/settle-readings';
 import { lastCylinderInUse } from './last-cylinder-in-use';
 import { likenessOf } from '../holdings/alike';
 import { allLayouts } from '../layouts/layouts';
@@ -300,12 +302,7 @@ class SittingRun {
     const key = cylinder * 2 + head;
     const before = this.progress.get(key) ?? null;
     const progress = afterReading(before, cylinder, head, unsound);
-    if (pass === 1) {
-      this.history.push({ unsound, sectors: decoded.sectors.length });
-      if (unsound === 0 && decoded.sectors.length > 0) this.readWell = { cylinder, head };
-    } else {
-      this.better.push(progress.sinceBetter === 0);
-    }
+    this.countOutcome(pass, unsound, decoded, cylinder, head, progress);
     const marks = marksOf(decoded, all.flux[0], this.description);
     const perReading = (Date.now() - this.firstAskedAt) / ++this.cameSince;
     const secondsLeft = Math.round(
@@ -354,6 +351,22 @@ class SittingRun {
       });
     });
     return true;
+  }
+
+  private countOutcome(
+    pass: number,
+    unsound: number,
+    decoded: TrackDecode,
+    cylinder: number,
+    head: number,
+    progress: TrackProgress,
+  ) {
+    if (pass === 1) {
+      this.history.push({ unsound, sectors: decoded.sectors.length });
+      if (unsound === 0 && decoded.sectors.length > 0) this.readWell = { cylinder, head };
+    } else {
+      this.better.push(progress.sinceBetter === 0);
+    }
   }
 
   /** One reading from the drive, in the kind that it delivers. */
@@ -528,6 +541,13 @@ class SittingRun {
   private async finish(why: string, drive: TrackDriveDescription | null): Promise<JobOutcome> {
     const { sitting, medium } = this;
     const { id, mediumId, stationId, startedBy } = sitting;
+    const description = {
+      code: medium.code,
+      title: medium.title,
+      label: medium.labelText,
+      lender: medium.lender,
+      drive: drive ? `${drive.model}, ${drive.serial}` : '',
+    };
     await this.context.commit(async (tx) => {
       await tx
         .update(sittings)
@@ -535,31 +555,23 @@ class SittingRun {
         .where(eq(sittings.id, id));
       await tellSitting(tx, this.sitting);
     });
+    await sealCapture(this.context, sitting);
+    const settled =
+      this.progress.size > 0 ? await settleMedium(this.context.db, mediumId, description) : null;
+    const copy: NewFairCopy | null = settled && {
+      operatorId: startedBy,
+      mediumId,
+      source: 'sitting',
+      image: settled.image,
+      settled,
+      captureBlob: sitting.captureBlob,
+      problems: settled.problems,
+      sittingId: id,
+      stationId,
+    };
+    const examined = copy && (await examineCopy(this.context.db, copy));
     await this.context.commit(async (tx) => {
-      await sealCapture(tx, sitting);
-      const settled =
-        this.progress.size > 0
-          ? await settleMedium(tx, mediumId, {
-              code: medium.code,
-              title: medium.title,
-              label: medium.labelText,
-              lender: medium.lender,
-              drive: drive ? `${drive.model}, ${drive.serial}` : '',
-            })
-          : null;
-      if (settled) {
-        await storeFairCopy(tx, {
-          operatorId: startedBy,
-          mediumId,
-          source: 'sitting',
-          image: settled.image,
-          settled,
-          captureBlob: sitting.captureBlob,
-          problems: settled.problems,
-          sittingId: id,
-          stationId,
-        });
-      }
+      if (copy && examined) await storeFairCopy(tx, copy, examined);
       const now = settled
         ? why
         : `${why} No sector of any kind was found, so there is no fair copy; the capture is kept.`;
@@ -580,16 +592,27 @@ class SittingRun {
 }
 
 /** Ends a sitting's capture with its trailer and fixes its digest; once. */
-async function sealCapture(tx: Executor, { id, captureBlob }: Sitting): Promise<void> {
-  if (!captureBlob || (await blobOf(tx, captureBlob)).sha256) return;
-  const hash = nodeDigester.sha256Stream();
-  for await (const part of streamBlob(tx, captureBlob)) hash.update(part);
-  const [{ count } = { count: 0 }] = await tx
+async function sealCapture(
+  { db, commit }: JobContext,
+  { id, captureBlob }: Sitting,
+): Promise<void> {
+  if (!captureBlob || (await blobOf(db, captureBlob)).sha256) return;
+  // Of what stands before the trailer, which says it, and of all.
+  const [before, whole] = [nodeDigester.sha256Stream(), nodeDigester.sha256Stream()];
+  for await (const part of streamBlob(db, captureBlob)) {
+    before.update(part);
+    whole.update(part);
+  }
+  const [{ count } = { count: 0 }] = await db
     .select({ count: sql<number>`count(*)::int` })
     .from(trackReadings)
     .where(eq(trackReadings.sittingId, id));
-  await appendBlob(tx, captureBlob, encodeTrailer(count, hash.digest()));
-  await sealBlob(tx, captureBlob);
+  const trailer = encodeTrailer(count, before.digest());
+  whole.update(trailer);
+  await commit(async (tx) => {
+    await appendBlob(tx, captureBlob, trailer);
+    await sealBlob(tx, captureBlob, toHex(whole.digest()));
+  });
 }
 
 /** Readings of one track: flux, or what a drive told. */

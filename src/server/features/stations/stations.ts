@@ -68,33 +68,18 @@ function factsOf(drive: DriveDescription) {
 
 const RUNNING = ['waiting', 'reading', 'asks', 'dirty', 'paused', 'held', 'settling'] as const;
 
-/** Every station with its medium, and the sitting or return that is at work on it. */
-export async function listStations(db: Executor) {
-  const allowed = new Set(allowedDevices().map(({ id }) => id));
-  const rows = (
-    await db
-      .select()
-      .from(stations)
-      .leftJoin(media, eq(media.id, stations.mediumId))
-      .orderBy(asc(stations.id))
-  )
-    // A device that was taken off the list is no station any more, unless something is still in it.
-    .filter(
-      ({ stations: { drive, mediumId } }) =>
-        !isLocal(drive) || allowed.has(drive) || mediumId !== null,
-    );
-  const ids = rows.map(({ stations: { id } }) => id);
-  if (ids.length === 0) return [];
+/** What goes on at these stations, a query each for all of them. */
+async function aboutStations(db: Executor, ids: readonly number[]) {
   const live = await db
     .select()
     .from(sittings)
-    .where(and(inArray(sittings.stationId, ids), inArray(sittings.state, [...RUNNING])));
+    .where(and(inArray(sittings.stationId, [...ids]), inArray(sittings.state, [...RUNNING])));
   const writing = await db
     .select()
     .from(writebacks)
     .where(
       and(
-        inArray(writebacks.stationId, ids),
+        inArray(writebacks.stationId, [...ids]),
         inArray(writebacks.state, ['waiting', 'writing', 'held', 'asks']),
       ),
     );
@@ -124,7 +109,7 @@ export async function listStations(db: Executor) {
     .from(writebackQueue)
     .innerJoin(fairCopies, eq(fairCopies.id, writebackQueue.fairCopyId))
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
-    .where(inArray(writebackQueue.stationId, ids))
+    .where(inArray(writebackQueue.stationId, [...ids]))
     .orderBy(writebackQueue.id);
   const open = await db.select().from(stacks).where(isNull(stacks.endedAt));
   const latestTests = db
@@ -132,52 +117,80 @@ export async function listStations(db: Executor) {
     .from(selfTests)
     .groupBy(selfTests.stationId);
   const tests = await db.select().from(selfTests).where(inArray(selfTests.id, latestTests));
+  return { live, writing, marks, queued, open, tests };
+}
+
+/** A station with what goes on there. */
+async function viewOf(
+  db: Executor,
+  station: typeof stations.$inferSelect,
+  medium: typeof media.$inferSelect | null,
+  { live, writing, marks, queued, open, tests }: Awaited<ReturnType<typeof aboutStations>>,
+) {
+  const sitting =
+    live.find(({ stationId, mediumId }) => stationId === station.id && mediumId === medium?.id) ??
+    null;
+  const writeback = writing.find(({ stationId }) => stationId === station.id) ?? null;
+  return {
+    ...station,
+    medium: medium && {
+      id: medium.id,
+      code: medium.code,
+      title: medium.title,
+      labelText: medium.labelText,
+      lender: medium.lender,
+      lot: medium.lot,
+      condition: medium.condition,
+      isBlank: medium.isBlank,
+      isReference: medium.isReference,
+    },
+    cleaningDue: readsBlocks(station.abilities)
+      ? null
+      : cleaningDue({
+          readings: station.readingsSinceCleaning,
+          shedding: station.sheddingSinceCleaning,
+        }),
+    nextWriteback: queued.find(({ stationId }) => stationId === station.id) ?? null,
+    stack: stackView(open.find(({ stationId }) => stationId === station.id)),
+    test: tests.find(({ stationId }) => stationId === station.id) ?? null,
+    sitting: sitting && {
+      id: sitting.id,
+      state: sitting.state,
+      now: sitting.now,
+      blocks: sitting.device?.blocks ?? null,
+      cylinders: sitting.policy.range ? sitting.policy.range.to + 1 : 80,
+      stepping: sitting.stepping,
+    },
+    writeback: writeback && { id: writeback.id, state: writeback.state, now: writeback.now },
+    extents: sitting?.device
+      ? coarse(packed(await extentsOf(db, sitting.id)), sitting.device.blocks)
+      : [],
+    tracks: marks
+      .filter(({ sittingId }) => sittingId === sitting?.id)
+      .map(({ cylinder, head, progress }) => ({ cylinder, head, unsound: progress.unsound })),
+  };
+}
+
+/** Every station with its medium, and the sitting or return that is at work on it. */
+export async function listStations(db: Executor) {
+  const allowed = new Set(allowedDevices().map(({ id }) => id));
+  const rows = (
+    await db
+      .select()
+      .from(stations)
+      .leftJoin(media, eq(media.id, stations.mediumId))
+      .orderBy(asc(stations.id))
+  )
+    // A device that was taken off the list is no station any more, unless something is still in it.
+    .filter(
+      ({ stations: { drive, mediumId } }) =>
+        !isLocal(drive) || allowed.has(drive) || mediumId !== null,
+    );
+  const ids = rows.map(({ stations: { id } }) => id);
+  if (ids.length === 0) return [];
+  const about = await aboutStations(db, ids);
   return Promise.all(
-    rows.map(async ({ stations: station, media: medium }) => {
-      const sitting =
-        live.find(
-          ({ stationId, mediumId }) => stationId === station.id && mediumId === medium?.id,
-        ) ?? null;
-      const writeback = writing.find(({ stationId }) => stationId === station.id) ?? null;
-      return {
-        ...station,
-        medium: medium && {
-          id: medium.id,
-          code: medium.code,
-          title: medium.title,
-          labelText: medium.labelText,
-          lender: medium.lender,
-          lot: medium.lot,
-          condition: medium.condition,
-          isBlank: medium.isBlank,
-          isReference: medium.isReference,
-        },
-        cleaningDue: readsBlocks(station.abilities)
-          ? null
-          : cleaningDue({
-              readings: station.readingsSinceCleaning,
-              shedding: station.sheddingSinceCleaning,
-            }),
-        nextWriteback: queued.find(({ stationId }) => stationId === station.id) ?? null,
-        stack: stackView(open.find(({ stationId }) => stationId === station.id)),
-        test: tests.find(({ stationId }) => stationId === station.id) ?? null,
-        sitting: sitting && {
-          id: sitting.id,
-          state: sitting.state,
-          now: sitting.now,
-          blocks: sitting.device?.blocks ?? null,
-          cylinders: sitting.policy.range ? sitting.policy.range.to + 1 : 80,
-          stepping: sitting.stepping,
-        },
-        writeback: writeback && { id: writeback.id, state: writeback.state, now: writeback.now },
-        extents: sitting?.device
-          ? coarse(packed(await extentsOf(db, sitting.id)), sitting.device.blocks)
-          : [],
-        tracks: marks
-          .filter(({ sittingId }) => sittingId === sitting?.id)
-          .map(({ cylinder, head, progress }) => ({ cylinder, head, unsound: progress.unsound })),
-      };
-    }),
+    rows.map(({ stations: station, media: medium }) => viewOf(db, station, medium, about)),
   );
 }
 

@@ -140,7 +140,8 @@ export async function writeBlob(
 /** Long ones on a thread: what is short is done before that has begun. */
 const THREADED_FROM = 4 << 20;
 
-async function digestOfBlob(tx: Executor, id: string): Promise<string> {
+/** SHA-256 of what a blob holds now, in hexadecimal; read outside of transactions where it is long. */
+export async function digestOfBlob(tx: Executor, id: string): Promise<string> {
   if ((await blobOf(tx, id)).size >= THREADED_FROM) return digestOfStream(streamBlob(tx, id));
   const hash = createHash('sha256');
   for await (const chunk of streamBlob(tx, id)) hash.update(chunk);
@@ -156,11 +157,15 @@ export async function sealBlob(
   id: string,
   known: string | null = null,
 ): Promise<Blob> {
+  const before = await blobOf(tx, id);
+  if (before.sha256) return before;
   const sha256 = known ?? (await digestOfBlob(tx, id));
   const [twin] = await tx
     .select({ id: blobs.id })
     .from(blobs)
-    .where(and(eq(blobs.sha256, sha256), eq(blobs.state, 'sealed')));
+    .where(and(eq(blobs.sha256, sha256), eq(blobs.state, 'sealed')))
+    // It stays until this one points to it.
+    .for('share');
   if (twin) {
     await tx.delete(blobChunks).where(eq(blobChunks.blobId, id));
     await tx.update(blobs).set({ state: 'same', sha256, sameAs: twin.id }).where(eq(blobs.id, id));

@@ -10,7 +10,7 @@ import {
   text,
   uuid,
 } from 'drizzle-orm/pg-core';
-import { bytea, oneOf } from '@/server/platform/db/columns';
+import { bytea, moment, oneOf } from '@/server/platform/db/columns';
 import { type BlobState, BLOB_STATES } from '@/server/states';
 
 export const blobs = pgTable(
@@ -25,8 +25,13 @@ export const blobs = pgTable(
     sha256: text(),
     /** The blob that already held the same bytes when this one was sealed. */
     sameAs: uuid(),
+    createdAt: moment('created_at').notNull().defaultNow(),
   },
-  (table) => [check('blobs_state', oneOf(table.state, BLOB_STATES)), index().on(table.sha256)],
+  (table) => [
+    check('blobs_state', oneOf(table.state, BLOB_STATES)),
+    index().on(table.sha256),
+    index().on(table.sameAs),
+  ],
 );
 
 export const blobChunks = pgTable(

@@ -18,8 +18,27 @@ export interface Connection {
 
 export const databaseUrl = (): string => config().DATABASE_URL;
 
-export function connectDatabase(url = databaseUrl(), max = 10): Connection {
-  const pool = new pg.Pool({ connectionString: url, max });
+/** Longer than any answer to a page takes. */
+const STATEMENT_SECONDS = 60;
+
+interface ConnectionOptions {
+  /** Connections at most. */
+  max?: number;
+  /** Seconds after which the server gives a statement up; 0 for never. */
+  statementSeconds?: number;
+}
+
+export function connectDatabase(
+  url = databaseUrl(),
+  { max = 10, statementSeconds = STATEMENT_SECONDS }: ConnectionOptions = {},
+): Connection {
+  const pool = new pg.Pool({
+    connectionString: url,
+    max,
+    statement_timeout: statementSeconds * 1000,
+    // Nor does anybody hold rows locked who went away in the middle.
+    idle_in_transaction_session_timeout: statementSeconds * 10 * 1000,
+  });
   // An idle connection that the server closes is replaced; it must not end the process.
   pool.on('error', () => undefined);
   // Nor must one that is closed in the middle of a transaction, where nobody but its queries would

@@ -5,7 +5,7 @@ import { connectDatabase } from './database';
 
 const MIGRATION_LOCK = 7_340_117;
 
-const { db, pool, close } = connectDatabase();
+const { db, pool, close } = connectDatabase(undefined, { statementSeconds: 0 });
 const client = await pool.connect();
 await client.query("set lock_timeout = '30s'");
 await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);

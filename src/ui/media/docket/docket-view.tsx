@@ -5,7 +5,7 @@
  */
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useState, type ReactNode } from 'react';
+import { Dispatch, SetStateAction, useState, type ReactNode } from 'react';
 import { docketQuery } from '@/ui/data/queries';
 import { EventList, MediumRow, EmptyState } from '@/ui/parts/page';
 import { Contents } from '@/ui/copies/contents';
@@ -19,6 +19,14 @@ import { ReadingColumn, type ReadableFile } from '@/ui/copies/reading-column';
 import { WritebackEntry } from '@/ui/writebacks/writeback-entry';
 import { type Part, partsOf, headline } from './docket-parts';
 import { OwnNames, Related, Sittings } from './docket-sections';
+import { DeviceVerdict } from '@/core/block/verdict';
+import { FormFactor } from '@/core/flux/container';
+import { EncodingId } from '@/core/layout/layout';
+import { TrackKind } from '@/core/optical/cue';
+import { ProblemKind } from '@/core/problems';
+import { Grade } from '@/core/reading/grades';
+import { Mending, RemarkKind } from '@/core/reading/track-sector';
+import type { DocketData } from '../../data/queries';
 
 const MARKS: Record<Part['state'], ReactNode> = {
   done: <circle cx="6" cy="6" r="5" fill="var(--verdigris)" />,
@@ -46,7 +54,7 @@ export function DocketView({ code }: { code: string }) {
   const { data } = useQuery(docketQuery(code));
   const [file, setFile] = useState<ReadableFile | null>(null);
   const [filesystem, setFilesystem] = useState('');
-  if (!data) return <h1>Opening {code} …</h1>;
+  if (!data) return <DocketParts code={code} />;
   const { medium, copy, contents } = data;
   return (
     <div className="grid min-h-full grid-cols-[190px_1fr] gap-6">
@@ -82,11 +90,7 @@ export function DocketView({ code }: { code: string }) {
             data-testid="quarantine"
             className="mb-5 border-l-[7px] border-oxide bg-oxide-wash px-4 py-3"
           >
-            <p className="text-[15px] font-[650]">
-              In quarantine: {data.findings.length}{' '}
-              {data.findings.length === 1 ? 'signature was' : 'signatures were'} found. Whatever is
-              taken out of here may do harm where it is run.
-            </p>
+            <Quarantine data={data} />
             <ul className="mt-1 text-[13px]">
               {data.findings.slice(0, 12).map(({ rule, name, note, path, offset }, i) => (
                 <li key={i}>
@@ -108,11 +112,7 @@ export function DocketView({ code }: { code: string }) {
         )}
         <Section id="condition" title="Condition">
           <p>
-            {medium.condition ? (
-              <span className="inline-block first-letter:uppercase">{medium.condition}.</span>
-            ) : (
-              'Nobody has described it yet.'
-            )}{' '}
+            {medium.condition ? <ConditionText medium={medium} /> : 'Nobody has described it yet.'}{' '}
             {medium.isBlank
               ? `A blank of ours${medium.density ? `, ${medium.density} density` : ''}; it may ` +
                 'be written.'
@@ -149,19 +149,15 @@ export function DocketView({ code }: { code: string }) {
             </p>
           )}
           {contents.length > 0 ? (
-            <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-5">
-              <Contents
-                quarantined={data.findings.length > 0}
-                copyId={copy!.id}
-                volumes={contents}
-                chosen={file}
-                onChoose={(chosen, volume) => {
-                  setFile(chosen);
-                  setFilesystem(volume.filesystem);
-                }}
-              />
-              <ReadingColumn file={file} filesystem={filesystem} />
-            </div>
+            <ContentsBesideReading
+              data={data}
+              copy={copy}
+              contents={contents}
+              file={file}
+              setFile={setFile}
+              setFilesystem={setFilesystem}
+              filesystem={filesystem}
+            />
           ) : (
             <EmptyState>
               {copy?.problems.find(({ kind }) => kind === 'unknown-format')?.message ??
@@ -187,6 +183,58 @@ export function DocketView({ code }: { code: string }) {
           <EventList lines={data.history} />
         </Section>
       </div>
+    </div>
+  );
+}
+
+function DocketParts({ code }: { code: string }) {
+  return <h1>Opening {code} …</h1>;
+}
+
+function Quarantine({ data }: { data: DocketData }) {
+  return (
+    <p className="text-[15px] font-[650]">
+      In quarantine: {data.findings.length}{' '}
+      {data.findings.length === 1 ? 'signature was' : 'signatures were'} found. Whatever is taken
+      out of here may do harm where it is run.
+    </p>
+  );
+}
+
+function ConditionText({ medium }: { medium: DocketData['medium'] }): ReactNode {
+  return <span className="inline-block first-letter:uppercase">{medium.condition}.</span>;
+}
+
+function ContentsBesideReading({
+  data,
+  copy,
+  contents,
+  file,
+  setFile,
+  setFilesystem,
+  filesystem,
+}: {
+  data: DocketData;
+  copy: DocketData['copy'];
+  contents: DocketData['contents'];
+  file: ReadableFile | null;
+  setFile: Dispatch<SetStateAction<ReadableFile | null>>;
+  setFilesystem: Dispatch<SetStateAction<string>>;
+  filesystem: string;
+}): ReactNode {
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-5">
+      <Contents
+        quarantined={data.findings.length > 0}
+        copyId={copy!.id}
+        volumes={contents}
+        chosen={file}
+        onChoose={(chosen, volume) => {
+          setFile(chosen);
+          setFilesystem(volume.filesystem);
+        }}
+      />
+      <ReadingColumn file={file} filesystem={filesystem} />
     </div>
   );
 }

@@ -3,8 +3,8 @@
  * Where a hard disk came from: the machine it was in, its jumpers, notes; what nobody remembers a
  * year later.
  */
-import { useMutation } from '@tanstack/react-query';
-import { useState, type FormEvent } from 'react';
+import { useMutation, UseMutationResult } from '@tanstack/react-query';
+import { Dispatch, SetStateAction, useState, type FormEvent } from 'react';
 import { post } from '@/ui/data/api';
 import type { DocketData } from '@/ui/data/queries';
 import { ErrorAlert } from '@/ui/parts/page';
@@ -53,41 +53,65 @@ export function Origin({ medium }: { medium: DocketData['medium'] }) {
         </button>
       )}
       {open && (
-        <form onSubmit={submit} className="mt-2 grid max-w-[620px] grid-cols-2 gap-3">
-          {FIELDS.map(([name, label]) => (
-            <label key={name} className={`text-ink-2 ${name === 'notes' ? 'col-span-2' : ''}`}>
-              {label}
-              <input
-                name={name}
-                value={typed[name]}
-                onChange={({ target }) => setTyped((was) => ({ ...was, [name]: target.value }))}
-                autoComplete="off"
-                className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink"
-              />
-            </label>
-          ))}
-          <div className="col-span-2 flex items-center justify-end gap-3">
-            <ErrorAlert>{keep.error?.message}</ErrorAlert>
-            <button
-              type="button"
-              onClick={() => setOpen(false)}
-              className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
-            >
-              Not now
-            </button>
-            <button
-              type="submit"
-              disabled={keep.isPending}
-              className={
-                'min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink ' +
-                'disabled:opacity-45'
-              }
-            >
-              Keep it
-            </button>
-          </div>
-        </form>
+        <OriginForm
+          submit={submit}
+          typed={typed}
+          setTyped={setTyped}
+          keep={keep}
+          setOpen={setOpen}
+        />
       )}
     </div>
+  );
+}
+
+function OriginForm({
+  submit,
+  typed,
+  setTyped,
+  keep,
+  setOpen,
+}: {
+  submit: (event: FormEvent) => void;
+  typed: { machine: string; jumpers: string; notes: string };
+  setTyped: Dispatch<SetStateAction<{ machine: string; jumpers: string; notes: string }>>;
+  keep: UseMutationResult<unknown, Error, void, unknown>;
+  setOpen: Dispatch<SetStateAction<boolean>>;
+}) {
+  return (
+    <form onSubmit={submit} className="mt-2 grid max-w-[620px] grid-cols-2 gap-3">
+      {FIELDS.map(([name, label]) => (
+        <label key={name} className={`text-ink-2 ${name === 'notes' ? 'col-span-2' : ''}`}>
+          {label}
+          <input
+            name={name}
+            value={typed[name]}
+            onChange={({ target }) => setTyped((was) => ({ ...was, [name]: target.value }))}
+            autoComplete="off"
+            className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink"
+          />
+        </label>
+      ))}
+      <div className="col-span-2 flex items-center justify-end gap-3">
+        <ErrorAlert>{keep.error?.message}</ErrorAlert>
+        <button
+          type="button"
+          onClick={() => setOpen(false)}
+          className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
+        >
+          Not now
+        </button>
+        <button
+          type="submit"
+          disabled={keep.isPending}
+          className={
+            'min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink ' +
+            'disabled:opacity-45'
+          }
+        >
+          Keep it
+        </button>
+      </div>
+    </form>
   );
 }

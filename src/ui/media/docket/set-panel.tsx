@@ -1,6 +1,6 @@
 'use client';
 /** Which set a medium belongs to, its place there, and what the set lacks. */
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import Link from 'next/link';
 import type { FormEvent } from 'react';
 import { post } from '@/ui/data/api';
@@ -41,78 +41,121 @@ export function SetPanel({ data: { medium, set } }: { data: DocketData }) {
   };
   return (
     <div className="mt-3 text-[14px]" data-testid="set">
-      {set && (
-        <p className="mb-1">
-          {medium.setNumber ? `Number ${medium.setNumber}` : 'One'} of <b>{set.name}</b>
-          {set.members ? `, which has ${set.members}` : ''}:{' '}
-          {set.own.map(({ code, number }, i) => (
-            <span key={code}>
-              {i > 0 && ', '}
-              {code === medium.code ? (
-                <b className="font-mono">{code}</b>
-              ) : (
-                <Link href={`/media/${code}`} className="font-mono text-oxide underline">
-                  {code}
-                </Link>
-              )}
-              {number ? ` (${number})` : ''}
-            </span>
-          ))}
-          .{' '}
-          {set.missing.length > 0 ? (
-            <b>Missing: {set.missing.slice(0, 20).join(', ')}.</b>
-          ) : set.members ? (
-            'None is missing.'
-          ) : (
-            ''
-          )}
-        </p>
-      )}
-      <form
-        key={`${medium.setName}/${medium.setNumber}/${set?.members}`}
-        onSubmit={submit}
-        className="flex flex-wrap items-center gap-2 text-[13px] text-ink-2"
-      >
-        <label>
-          Set{' '}
-          <input
-            name="name"
-            defaultValue={medium.setName}
-            maxLength={200}
-            className={`${field} w-64 text-ink`}
-          />
-        </label>
-        <label>
-          number{' '}
-          <input
-            name="number"
-            type="number"
-            min={1}
-            max={9999}
-            defaultValue={medium.setNumber ?? ''}
-            className={`${field} w-20 text-ink`}
-          />
-        </label>
-        <label>
-          of{' '}
-          <input
-            name="members"
-            type="number"
-            min={1}
-            max={9999}
-            defaultValue={set?.members ?? ''}
-            className={`${field} w-20 text-ink`}
-          />
-        </label>
-        <button
-          type="submit"
-          disabled={store.isPending}
-          className="min-h-8 rounded-sm border border-line bg-sheet px-3 font-[650] text-ink disabled:opacity-45"
-        >
-          Keep
-        </button>
-      </form>
+      {set && <SetMembers medium={medium} set={set} />}
+      <SetForm medium={medium} set={set} submit={submit} store={store} />
       <ErrorAlert>{store.error?.message}</ErrorAlert>
     </div>
+  );
+}
+
+function SetMembers({
+  medium,
+  set,
+}: {
+  medium: DocketData['medium'];
+  set: {
+    name: string;
+    members: number | null;
+    own: { code: string; title: string; number: number | null }[];
+    count: number;
+    missing: number[];
+  };
+}) {
+  return (
+    <p className="mb-1">
+      {medium.setNumber ? `Number ${medium.setNumber}` : 'One'} of <b>{set.name}</b>
+      {set.members ? `, which has ${set.members}` : ''}:{' '}
+      {set.own.map(({ code, number }, i) => (
+        <span key={code}>
+          {i > 0 && ', '}
+          {code === medium.code ? (
+            <b className="font-mono">{code}</b>
+          ) : (
+            <Link href={`/media/${code}`} className="font-mono text-oxide underline">
+              {code}
+            </Link>
+          )}
+          {number ? ` (${number})` : ''}
+        </span>
+      ))}
+      .{' '}
+      {set.missing.length > 0 ? (
+        <b>Missing: {set.missing.slice(0, 20).join(', ')}.</b>
+      ) : set.members ? (
+        'None is missing.'
+      ) : (
+        ''
+      )}
+    </p>
+  );
+}
+
+function SetForm({
+  medium,
+  set,
+  submit,
+  store,
+}: {
+  medium: DocketData['medium'];
+  set: {
+    name: string;
+    members: number | null;
+    own: { code: string; title: string; number: number | null }[];
+    count: number;
+    missing: number[];
+  } | null;
+  submit: (event: FormEvent<HTMLFormElement>) => void;
+  store: UseMutationResult<
+    void,
+    Error,
+    { name: string; number: number | null; members: number | null },
+    unknown
+  >;
+}) {
+  return (
+    <form
+      key={`${medium.setName}/${medium.setNumber}/${set?.members}`}
+      onSubmit={submit}
+      className="flex flex-wrap items-center gap-2 text-[13px] text-ink-2"
+    >
+      <label>
+        Set{' '}
+        <input
+          name="name"
+          defaultValue={medium.setName}
+          maxLength={200}
+          className={`${field} w-64 text-ink`}
+        />
+      </label>
+      <label>
+        number{' '}
+        <input
+          name="number"
+          type="number"
+          min={1}
+          max={9999}
+          defaultValue={medium.setNumber ?? ''}
+          className={`${field} w-20 text-ink`}
+        />
+      </label>
+      <label>
+        of{' '}
+        <input
+          name="members"
+          type="number"
+          min={1}
+          max={9999}
+          defaultValue={set?.members ?? ''}
+          className={`${field} w-20 text-ink`}
+        />
+      </label>
+      <button
+        type="submit"
+        disabled={store.isPending}
+        className="min-h-8 rounded-sm border border-line bg-sheet px-3 font-[650] text-ink disabled:opacity-45"
+      >
+        Keep
+      </button>
+    </form>
   );
 }

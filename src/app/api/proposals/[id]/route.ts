@@ -1,6 +1,6 @@
 import { rowId } from '@/server/platform/http/respond';
 import { route } from '@/server/features/operators/route';
-import { AdoptProposal, adoptProposal } from '@/server/features/copies/resettle';
+import { AdoptProposal, adoptProposal } from '@/server/features/copies/settling/said-of-copy';
 
 export const dynamic = 'force-dynamic';
 export const POST = route<{ id: string }>(async ({ request, db, params, operator }) =>

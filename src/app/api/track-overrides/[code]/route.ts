@@ -1,6 +1,6 @@
 import { route } from '@/server/features/operators/route';
-import { NewSetting } from '@/server/features/copies/track-overrides';
-import { keepSetting } from '@/server/features/copies/resettle';
+import { NewSetting } from '@/server/features/copies/settling/track-overrides';
+import { keepSetting } from '@/server/features/copies/settling/said-of-copy';
 
 export const POST = route<{ code: string }>(async ({ request, db, params, operator }) =>
   keepSetting(db, await operator(), params.code, NewSetting.parse(await request.json())),

@@ -1,4 +1,4 @@
-import { BytesView } from '@/ui/copies/bytes-view';
+import { BytesView } from '@/ui/copies/bytes/bytes-view';
 import { WithDocket } from '../with-docket';
 
 export const dynamic = 'force-dynamic';

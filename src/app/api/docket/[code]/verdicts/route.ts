@@ -1,6 +1,6 @@
 import { route } from '@/server/features/operators/route';
-import { giveVerdict } from '@/server/features/copies/resettle';
-import { NewVerdict } from '@/server/features/copies/verdicts';
+import { giveVerdict } from '@/server/features/copies/settling/said-of-copy';
+import { NewVerdict } from '@/server/features/copies/settling/verdicts';
 
 export const dynamic = 'force-dynamic';
 export const POST = route<{ code: string }>(async ({ request, db, params, operator }) =>

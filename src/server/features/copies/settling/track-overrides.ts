@@ -6,7 +6,7 @@ import { z } from 'zod';
 import { SETTING_LIMITS, type RecoverySetting } from '@/core/encoding';
 import { trackName } from '@/core/reading/decode/decode-capture';
 import type { Executor } from '@/server/platform/db/database';
-import { trackOverrides } from './tables';
+import { trackOverrides } from '../tables';
 
 const within = (part: keyof RecoverySetting) =>
   z.number().min(SETTING_LIMITS[part][0]).max(SETTING_LIMITS[part][1]);

@@ -22,10 +22,10 @@ import { isFloppy } from '@/core/medium-form';
 import { nodeDigester } from '@/node/digester';
 import { readBlob } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
-import { media } from '../media/tables';
-import { sittings, controllerTracks } from '../sittings/tables';
+import { media } from '@/server/features/media/tables';
+import { sittings, controllerTracks } from '@/server/features/sittings/tables';
 import { decodeWorkers } from '@/server/platform/threads/decode-workers';
-import { allLayouts } from '../layouts/layouts';
+import { allLayouts } from '@/server/features/layouts/layouts';
 import { settingsOf } from './track-overrides';
 import { asMadeSectors } from './verdicts';
 

@@ -1,8 +1,8 @@
 'use client';
 /** What lies at the bytes that are shown: fields, files, and a way to them. */
 import Link from 'next/link';
-import { type ImageBytes } from '../data/queries';
-import { hexPlace, type MarkedRange } from '../parts/hex-rows';
+import { type ImageBytes } from '@/ui/data/queries';
+import { hexPlace, type MarkedRange } from '@/ui/parts/hex-rows';
 
 const FIELDS_LISTED = 60;
 
@@ -79,27 +79,31 @@ export function LiesHere({
           : zeros stand there.
         </p>
       )}
-      {data.fields.length > 0 && (
-        <table className="mt-2 w-full border-collapse text-[12px]" data-testid="fields">
-          <tbody>
-            {data.fields.slice(0, FIELDS_LISTED).map(({ offset, name, value }) => (
-              <tr key={offset + name} className="h-[24px] border-b border-line">
-                <td className="pr-2 font-mono">
-                  <button
-                    type="button"
-                    onClick={() => onGo(offset)}
-                    className="min-h-[24px] min-w-10 text-left hover:underline"
-                  >
-                    {hexPlace(offset)}
-                  </button>
-                </td>
-                <td className="pr-2 text-ink-2">{name}</td>
-                <td className="break-words">{value}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
+      {data.fields.length > 0 && <FieldsTable data={data} onGo={onGo} />}
     </div>
+  );
+}
+
+function FieldsTable({ data, onGo }: { data: ImageBytes; onGo: (place: number) => void }) {
+  return (
+    <table className="mt-2 w-full border-collapse text-[12px]" data-testid="fields">
+      <tbody>
+        {data.fields.slice(0, FIELDS_LISTED).map(({ offset, name, value }) => (
+          <tr key={offset + name} className="h-[24px] border-b border-line">
+            <td className="pr-2 font-mono">
+              <button
+                type="button"
+                onClick={() => onGo(offset)}
+                className="min-h-[24px] min-w-10 text-left hover:underline"
+              >
+                {hexPlace(offset)}
+              </button>
+            </td>
+            <td className="pr-2 text-ink-2">{name}</td>
+            <td className="break-words">{value}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -17,10 +17,10 @@ import {
 import { sheetFor } from '@/core/optical/sheet-for-disc';
 import { RAW_BYTES, USER_SECTOR_BYTES, type SectorVerdict } from '@/core/optical/raw-sector';
 import type { Problem } from '@/core/problems';
-import type { Executor } from '@/server/platform/db/database';
-import { storeSource } from './block-copies';
-import { packed } from '../sittings/block-sittings';
-import type { NewFairCopy, StoredImage } from './fair-copies';
+import { storeSource, type StoredImage } from '@/server/platform/blobs/store-source';
+import type { Database } from '@/server/platform/db/database';
+import { packed } from '@/server/features/sittings/block-sittings';
+import type { NewFairCopy } from './fair-copies';
 import { UserError } from '@/server/platform/errors';
 
 const known = (grade: BlockKnowledge['grade']): BlockKnowledge => ({
@@ -68,47 +68,26 @@ export async function rawDiscOf(source: ByteSource, cue: string | null): Promise
   return sheet && { tracks: tracksOf(sheet, [source.size]).tracks, problems: sheet.problems };
 }
 
+type DiscCopy = Required<Pick<NewFairCopy, 'image' | 'fromBlocks' | 'captureBlob' | 'problems'>> & {
+  image: StoredImage;
+};
+
 /**
  * What a fair copy of it is made of: the raw bytes as they are, and of the first track of data its
  * user bytes.
  */
 export async function copyOfRawDisc(
-  tx: Executor,
+  db: Database,
   source: ByteSource,
   raw: StoredImage,
   { tracks, problems }: RawDisc,
   description: Record<string, string>,
-): Promise<Pick<NewFairCopy, 'image' | 'fromBlocks' | 'captureBlob' | 'problems'>> {
-  const blocks = Math.floor(raw.size / RAW_BYTES);
-  const map = new ExtentMap(blocks);
-  const scrambled = new Map<number, boolean>();
-  for (const track of tracks) {
-    // Sound has no check of its own: it is what the file holds.
-    if (track.type === 'AUDIO')
-      map.update(track.fileSector, track.fileSector + track.sectors, () => GRADE_OF.good);
-    else {
-      scrambled.set(track.number, await isScrambled(source, track));
-      for await (const { lba, sector } of sectorsOf(
-        source,
-        track,
-        scrambled.get(track.number)!,
-        null,
-      )) {
-        const at = track.fileSector + lba - track.startLba;
-        map.update(at, at + 1, () => GRADE_OF[sector.verdict]);
-      }
-    }
-  }
+): Promise<DiscCopy> {
+  const { map, scrambled } = await sectorsSeen(source, tracks, Math.floor(raw.size / RAW_BYTES));
   const data = tracks.find(({ type }) => type !== 'AUDIO');
   const image = data
-    ? await storeSource(tx, userSource(source, data, scrambled.get(data.number) ?? false))
+    ? await storeSource(db, userSource(source, data, scrambled.has(data.number)))
     : raw;
-  const inDoubt = data
-    ? unsoundRuns(map, data.fileSector, data.fileSector + data.sectors).map(({ from, to }) => ({
-        offset: (from - data.fileSector) * USER_SECTOR_BYTES,
-        length: (to - from) * USER_SECTOR_BYTES,
-      }))
-    : [];
   const sidecar = extentsFile(map, {
     sha256: raw.sha256,
     blockBytes: RAW_BYTES,
@@ -122,7 +101,7 @@ export async function copyOfRawDisc(
     fromBlocks: {
       kept: {
         blockBytes: RAW_BYTES,
-        blocks,
+        blocks: map.blocks,
         extents: packed([...map.extents()]),
         medium: null,
         tracks,
@@ -130,7 +109,40 @@ export async function copyOfRawDisc(
         differing: [],
       },
       sidecar: `${JSON.stringify(sidecar, null, 1)}\n`,
-      inDoubt,
+      inDoubt: data ? doubtsOfTrack(map, data) : [],
     },
   };
+}
+
+/** How each sector of a raw image came out, and the numbers of tracks that are scrambled. */
+async function sectorsSeen(
+  source: ByteSource,
+  tracks: readonly DiscTrack[],
+  blocks: number,
+): Promise<{ map: ExtentMap; scrambled: Set<number> }> {
+  const map = new ExtentMap(blocks);
+  const scrambled = new Set<number>();
+  for (const track of tracks) {
+    const { fileSector, startLba, sectors } = track;
+    // Sound has no check of its own: it is what the file holds.
+    if (track.type === 'AUDIO') {
+      map.update(fileSector, fileSector + sectors, () => GRADE_OF.good);
+      continue;
+    }
+    const isTrackScrambled = await isScrambled(source, track);
+    if (isTrackScrambled) scrambled.add(track.number);
+    for await (const { lba, sector } of sectorsOf(source, track, isTrackScrambled, null)) {
+      const at = fileSector + lba - startLba;
+      map.update(at, at + 1, () => GRADE_OF[sector.verdict]);
+    }
+  }
+  return { map, scrambled };
+}
+
+/** Ranges of a track's user bytes that no sound sector gave. */
+function doubtsOfTrack(map: ExtentMap, { fileSector, sectors }: DiscTrack) {
+  return unsoundRuns(map, fileSector, fileSector + sectors).map(({ from, to }) => ({
+    offset: (from - fileSector) * USER_SECTOR_BYTES,
+    length: (to - from) * USER_SECTOR_BYTES,
+  }));
 }

@@ -6,7 +6,7 @@ import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { sectorName } from '@/core/reading/decode/track-decoder';
 import type { Executor } from '@/server/platform/db/database';
-import { verdicts } from './tables';
+import { verdicts } from '../tables';
 import { VERDICTS } from '@/server/states';
 
 const place = z.int().min(0).max(255);

@@ -1,0 +1,109 @@
+/**
+ * An image examined before it is kept: its layout, volumes, files, digests of its tracks, what it
+ * is where nothing is on it, and what signatures are in it. It takes as long as it takes, so it is
+ * done outside of every transaction; what comes of it is stored in one (`fair-copies.ts`).
+ */
+import { memorySource, readAll, type ByteSource } from '@/core/bits/byte-source';
+import { findingOf, type DeviceFinding } from '@/core/block/verdict';
+import { imageCandidates, kindsOf } from '@/core/image/kinds';
+import { digestsOfImage, type TrackDigest } from '@/core/image/track-digests';
+import { bytesOf, type Layout } from '@/core/layout/layout';
+import type { Problem } from '@/core/problems';
+import type { Extent } from '@/core/volume/volume';
+import { nodeDigester } from '@/node/digester';
+import { blobSource } from '@/server/platform/blobs/read-blob';
+import type { StoredImage } from '@/server/platform/blobs/store-source';
+import type { Database } from '@/server/platform/db/database';
+import type { BlocksKept } from '@/server/states';
+import { allLayouts } from '@/server/features/layouts/layouts';
+import { scanSource, type Scan } from '@/server/features/signatures/signatures';
+import { examineVolumes, type ExaminedVolume, type ExaminedVolumes } from './examine-volumes';
+import type { Settled } from '../settling/settle-readings';
+import { TextsToKeep } from './store-volumes';
+
+/** Images up to this may follow a layout of a disk. */
+const LARGEST_LAYOUT = 8 << 20;
+
+export interface CopyToExamine {
+  /** Its bytes, or a sealed blob that holds them. */
+  image: Uint8Array | StoredImage;
+  settled: Settled | null;
+  /** Where it is known whatever the image is like: of an image that was put together. */
+  layout?: string | null;
+  /** Byte ranges that no sound reading supplied, of an image that was put together from another. */
+  inDoubt?: Extent[];
+  /** Of a device that was read block by block. */
+  fromBlocks?: { kept: BlocksKept; sidecar: string; inDoubt: Extent[] };
+  /** Where no file is found on it, say what it is instead: of hard disks that came as files. */
+  analyseTrack?: boolean;
+}
+
+export interface ExaminedCopy {
+  layout: string | null;
+  volumes: ExaminedVolume[];
+  problems: Problem[];
+  trackDigests: TrackDigest[];
+  finding: DeviceFinding | null;
+  scan: Scan;
+}
+
+/** Reads all of an image once or twice; keeps nothing but the words of its files. */
+export async function examineCopy(db: Database, copy: CopyToExamine): Promise<ExaminedCopy> {
+  const { image, settled, fromBlocks } = copy;
+  const source =
+    image instanceof Uint8Array ? memorySource(image) : await blobSource(db, image.blobId);
+  const inDoubt = settled?.inDoubt ?? fromBlocks?.inDoubt ?? copy.inDoubt ?? [];
+  const layouts = await allLayouts(db);
+  const bytes = source.size <= LARGEST_LAYOUT ? await readAll(source, LARGEST_LAYOUT) : null;
+  const layout = layoutOfCopy(copy, layouts, bytes);
+  const rule = settled?.layout ?? layouts.find(({ id }) => id === layout);
+  const texts = new TextsToKeep(db);
+  const found = await examineVolumes(source, inDoubt, texts.keep);
+  await texts.flush();
+  return {
+    layout,
+    volumes: found.volumes,
+    problems: found.problems,
+    trackDigests: rule && bytes ? digestsOfImage(rule, bytes, inDoubt, nodeDigester) : [],
+    finding: await findingWhereEmpty(copy, source, found, inDoubt),
+    scan: await scanSource(db, source),
+  };
+}
+
+/** What looks empty is looked at closely, where it was a device. */
+async function findingWhereEmpty(
+  { fromBlocks, analyseTrack }: CopyToExamine,
+  source: ByteSource,
+  { inUse, fileCount }: ExaminedVolumes,
+  unread: readonly Extent[],
+): Promise<DeviceFinding | null> {
+  if ((!fromBlocks && !analyseTrack) || fileCount > 0) return null;
+  return findingOf(source, { inUse, files: fileCount, unread });
+}
+
+function layoutOfCopy(
+  { layout, settled, fromBlocks }: CopyToExamine,
+  layouts: readonly Layout[],
+  bytes: Uint8Array | null,
+): string | null {
+  if (layout !== undefined) return layout;
+  if (settled) return settled.layout.id;
+  return bytes && !fromBlocks ? layoutOfImage(layouts, bytes) : null;
+}
+
+/**
+ * A flat image's layout, where its size and content leave no doubt, and its sectors lie in the
+ * layout's own order.
+ */
+function layoutOfImage(layouts: readonly Layout[], image: Uint8Array): string | null {
+  const fitting = layouts.filter((layout) => bytesOf(layout) === image.length);
+  const candidates = imageCandidates(image);
+  const [first] = candidates;
+  if (
+    fitting.length !== 1 ||
+    (first?.layout &&
+      (candidates.length > 1 || first.kind !== kindsOf(first.layout)[0] || first.status))
+  )
+    return null;
+  return fitting[0]!.id;
+}

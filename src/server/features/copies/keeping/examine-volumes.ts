@@ -1,0 +1,216 @@
+/**
+ * What is found in an image: its volumes with their files, digests and words. It takes long, so
+ * nothing is kept here but the words of files, which belong to their bytes and not to a copy.
+ */
+import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
+import { toHex } from '@/core/digester';
+import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
+import { volumesInside } from '@/core/identify/inside';
+import type { Problem } from '@/core/problems';
+import { areasOf } from '@/core/structure/structure';
+import { transcriptOf } from '@/core/text/transcript';
+import { directoriesOf, type ViewName } from '@/core/volume/disc-volume';
+import { doubtsIn } from '@/core/volume/extent-source';
+import { HOLE, isWhole, type Extent, type Volume, type VolumeEntry } from '@/core/volume/volume';
+import { nodeDigester } from '@/node/digester';
+import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { digestOfStream } from '@/server/platform/threads/threaded-hash';
+import { storableProblems } from './storable-problems';
+import type { files, volumes } from '../tables';
+
+/** Files above this are not searched for words. */
+const TEXT_LIMIT = 256 << 10;
+const BOOT_RECORD_BYTES = 512;
+/** Files from this size on are hashed on a thread, while the next piece is read. */
+const THREADED_FROM = 4 << 20;
+
+export interface ExaminedVolume {
+  row: Omit<typeof volumes.$inferInsert, 'fairCopyId'>;
+  files: Omit<typeof files.$inferInsert, 'volumeId'>[];
+}
+
+export interface ExaminedVolumes {
+  volumes: ExaminedVolume[];
+  problems: Problem[];
+  /** What structures and files of the image lie in. */
+  inUse: Extent[];
+  /** Files that the volumes list; deleted ones apart. */
+  fileCount: number;
+}
+
+/** Keeps a file's words under the digest of its bytes. */
+export type KeepText = (sha256: string, body: string) => Promise<void>;
+
+interface Examination {
+  source: ByteSource;
+  inDoubt: readonly Extent[];
+  keepText: KeepText;
+}
+
+/** A volume with its place in the image, and the file that it lies in where it lies in one. */
+interface Placed {
+  view?: ViewName;
+  volume: Volume;
+  partition: number | null;
+  offset: number;
+  length: number;
+  reasons: string[];
+  inside: string | null;
+}
+
+/** Every volume of an image, and every image that is kept as a file on one of them. */
+export async function examineVolumes(
+  source: ByteSource,
+  inDoubt: readonly Extent[],
+  keepText: KeepText,
+): Promise<ExaminedVolumes> {
+  const examination = { source, inDoubt, keepText };
+  const { volumes: found, problems, partitions } = await identifyVolumes(source);
+  const examined: ExaminedVolume[] = [];
+  const inUse: Extent[] = [];
+  let fileCount = 0;
+  if (partitions.length > 0) inUse.push({ offset: 0, length: BOOT_RECORD_BYTES });
+  for (const each of found) {
+    const { entries } = directoriesOf(each.volume);
+    fileCount += entries.filter(isFile).length;
+    inUse.push(...(await extentsInUse(source, each, entries)));
+    examined.push(...(await examineViews(examination, each)));
+    examined.push(...(await examineInside(examination, each, entries)));
+  }
+  return { volumes: examined, problems, inUse, fileCount };
+}
+
+const isFile = ({ kind, deleted }: VolumeEntry) => kind === 'file' && !deleted;
+
+/** Where a volume's own structures and its files lie, by their place in the image. */
+async function extentsInUse(
+  source: ByteSource,
+  { volume, offset, length }: FoundVolume,
+  entries: readonly VolumeEntry[],
+): Promise<Extent[]> {
+  const areas: Extent[] = await areasOf(sliceSource(source, offset, length), volume.filesystem);
+  const ofFiles = entries
+    .filter(({ deleted }) => !deleted)
+    .flatMap(({ extents }) => extents.filter((extent) => extent.offset !== HOLE));
+  return [...areas, ...ofFiles].map((extent) => ({
+    offset: offset + extent.offset,
+    length: extent.length,
+  }));
+}
+
+/** A volume by each of its directories; what they list of the same bytes is read once. */
+async function examineViews(
+  examination: Examination,
+  found: FoundVolume,
+): Promise<ExaminedVolume[]> {
+  const { entries, others } = directoriesOf(found.volume);
+  const known = new Map<string, string | null>();
+  const views: Placed[] = [
+    { ...found, volume: { ...found.volume, entries }, inside: null },
+    ...others.map((view) => ({
+      ...found,
+      view: view.name,
+      volume: { ...found.volume, label: view.label, entries: view.entries, problems: [] },
+      reasons: [],
+      inside: null,
+    })),
+  ];
+  const examined = [];
+  for (const view of views) examined.push(await examineVolume(examination, view, known));
+  return examined;
+}
+
+/** Volumes of images that are kept as files on a volume. */
+async function examineInside(
+  examination: Examination,
+  { partition, offset, length }: FoundVolume,
+  entries: readonly VolumeEntry[],
+): Promise<ExaminedVolume[]> {
+  const examined = [];
+  const within = sliceSource(examination.source, offset, length);
+  for await (const found of volumesInside(within, { entries }))
+    examined.push(
+      await examineVolume(examination, {
+        volume: found.volume,
+        partition,
+        offset,
+        length,
+        reasons: found.reasons,
+        inside: found.partition === null ? found.inside : `${found.inside}/${found.partition}`,
+      }),
+    );
+  return examined;
+}
+
+async function examineVolume(
+  { inDoubt, keepText }: Examination,
+  { volume, view, partition, offset, length, reasons, inside }: Placed,
+  known = new Map<string, string | null>(),
+): Promise<ExaminedVolume> {
+  const row = {
+    filesystem: volume.filesystem,
+    label: volume.label && sanitizeText(volume.label),
+    partition,
+    inside,
+    view,
+    offset,
+    length,
+    totalBytes: volume.totalBytes,
+    freeBytes: volume.freeBytes,
+    fileCount: volume.entries.filter(isFile).length,
+    reasons,
+    problems: storableProblems(volume.problems),
+  };
+  const rows: ExaminedVolume['files'] = [];
+  for (const [position, entry] of volume.entries.entries()) {
+    const doubts = doubtsIn(entry.extents, offset, inDoubt);
+    rows.push({
+      position,
+      sha256: await digestOfEntry(volume, entry, known, keepText),
+      ...entry,
+      recordedName: sanitizeText(entry.recordedName),
+      link: entry.link === undefined ? null : sanitizeText(entry.link),
+      sectorsInDoubt: doubts.length,
+      doubts,
+    });
+  }
+  return { row, files: rows };
+}
+
+/** The digest of a whole file, whose words are kept on the way; null of all else. */
+async function digestOfEntry(
+  volume: Volume,
+  entry: VolumeEntry,
+  known: Map<string, string | null>,
+  keepText: KeepText,
+): Promise<string | null> {
+  if (entry.kind !== 'file') return null;
+  const extents = entry.extents.map((extent) => `${extent.offset}+${extent.length}`).join();
+  const place = `${entry.bytes}/${extents}`;
+  const before = known.get(place);
+  if (before !== undefined) return before;
+  const sha256 = isWhole(entry) ? await digestOfFile(volume, entry, keepText) : null;
+  known.set(place, sha256);
+  return sha256;
+}
+
+async function digestOfFile(
+  volume: Volume,
+  entry: VolumeEntry,
+  keepText: KeepText,
+): Promise<string> {
+  if (entry.bytes > TEXT_LIMIT) return digestOf(volume.stream(entry), entry.bytes);
+  const bytes = await volume.read(entry);
+  const sha256 = toHex(nodeDigester.sha256(bytes));
+  // What the search finds a file by: its text, or a program's listing.
+  const body = transcriptOf(bytes, volume.filesystem, entry.type);
+  if (body) await keepText(sha256, sanitizeText(body));
+  return sha256;
+}
+
+async function digestOf(parts: AsyncIterable<Uint8Array>, bytes: number): Promise<string> {
+  if (bytes >= THREADED_FROM) return digestOfStream(parts);
+  const hash = nodeDigester.sha256Stream();
+  for await (const part of parts) hash.update(part);
+  return toHex(hash.digest());
+}

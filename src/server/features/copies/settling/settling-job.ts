@@ -1,0 +1,109 @@
+/**
+ * Decodes what is kept of a medium once more, all sittings' captures or the one that was taken in,
+ * and stores a fair copy beside the earlier ones.
+ */
+import { eq } from 'drizzle-orm';
+import { readContainer } from '@/core/flux/container-reader';
+import { nodeDigester } from '@/node/digester';
+import { readBlob } from '@/server/platform/blobs/read-blob';
+import type { Database, Executor } from '@/server/platform/db/database';
+import { UserError } from '@/server/platform/errors';
+import { announce } from '@/server/platform/events';
+import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
+import { allLayouts } from '@/server/features/layouts/layouts';
+import { media } from '@/server/features/media/tables';
+import { examineCopy } from '../keeping/examine-copy';
+import { storeFairCopy, type NewFairCopy } from '../keeping/fair-copies';
+import { latestFairCopy } from '../queries';
+import { settle, settleMedium, type Settled } from './settle-readings';
+import { settlings } from '../tables';
+import { settingsOf } from './track-overrides';
+import { asMadeSectors } from './verdicts';
+
+type Row = typeof settlings.$inferSelect;
+type Copy = NonNullable<Awaited<ReturnType<typeof latestFairCopy>>>;
+
+export async function runSettling({
+  db,
+  commit,
+  signal,
+  payload: { settlingId },
+}: JobContext<'settle'>): Promise<JobOutcome> {
+  const [row] = await db.select().from(settlings).where(eq(settlings.id, settlingId));
+  if (!row || row.state === 'done' || row.state === 'failed') return 'done';
+  const set = async (tx: Executor, values: Partial<Row>) => {
+    await tx.update(settlings).set(values).where(eq(settlings.id, settlingId));
+    await announce(tx, { kind: 'media' });
+  };
+  await commit((tx) => set(tx, { state: 'settling' }));
+  try {
+    const copy = await settledAgain(db, row);
+    const examined = await examineCopy(db, copy);
+    await commit(async (tx) => {
+      await storeFairCopy(tx, copy, examined);
+      await set(tx, { state: 'done' });
+    });
+  } catch (error) {
+    if (isTakenUpAgain(error, signal)) throw error;
+    const { message } = error as Error;
+    await commit((tx) => set(tx, { state: 'failed', trouble: message }));
+    if (!(error instanceof UserError)) throw error;
+  }
+  return 'done';
+}
+
+async function settledAgain(db: Database, row: Row): Promise<NewFairCopy> {
+  const { mediumId, operatorId } = row;
+  const [medium] = await db.select().from(media).where(eq(media.id, mediumId));
+  const copy = await latestFairCopy(db, mediumId);
+  const description = {
+    code: medium!.code,
+    title: medium!.title,
+    label: medium!.labelText,
+    lender: medium!.lender,
+  };
+  const settled =
+    copy!.source === 'upload'
+      ? await settleTakenIn(db, copy!, description)
+      : await settleMedium(db, mediumId, description);
+  if (!settled) throw new UserError('Nothing was found in the captures that could be settled.');
+  return {
+    operatorId,
+    mediumId,
+    source: copy!.source,
+    sourceName: copy!.sourceName ?? undefined,
+    image: settled.image,
+    settled,
+    captureBlob: copy!.captureBlob,
+    problems: settled.problems,
+    why: whySaid(row),
+  };
+}
+
+async function settleTakenIn(
+  db: Database,
+  { mediumId, captureBlob }: Copy,
+  description: Record<string, string>,
+): Promise<Settled | null> {
+  const container = readContainer(await readBlob(db, captureBlob!), nodeDigester);
+  return settle({
+    header: container.header,
+    readings: container.tracks,
+    problems: container.problems,
+    description,
+    layouts: await allLayouts(db),
+    asMade: await asMadeSectors(db, mediumId),
+    settings: await settingsOf(db, mediumId),
+  });
+}
+
+function whySaid({ cause, about }: Row): string {
+  switch (cause) {
+    case 'layout':
+      return `Settled by the layout ${about.layout}`;
+    case 'setting':
+      return `Settled with a setting of its own for cylinder ${about.cylinder}, head ${about.head}`;
+    case 'verdict':
+      return 'Settled by what was said of its oddities';
+  }
+}

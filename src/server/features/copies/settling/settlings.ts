@@ -1,0 +1,44 @@
+/** Media settled once more by what a person said: asked for here, done by a worker. */
+import { desc, eq } from 'drizzle-orm';
+import type { Executor } from '@/server/platform/db/database';
+import { announce } from '@/server/platform/events';
+import { enqueue } from '@/server/platform/jobs/enqueue';
+import type { SettlingAbout, SettlingCause } from '@/server/states';
+import { UserError, notFound } from '@/server/platform/errors';
+import { latestFairCopy } from '../queries';
+import { settlings } from '../tables';
+
+interface AskedSettling {
+  operatorId: number;
+  mediumId: number;
+  cause: SettlingCause;
+  about?: SettlingAbout;
+}
+
+/** Within the transaction that keeps what was said; one medium is settled once at a time. */
+export async function askToSettle(
+  tx: Executor,
+  { operatorId, mediumId, cause, about = {} }: AskedSettling,
+): Promise<void> {
+  const copy = await latestFairCopy(tx, mediumId);
+  if (!copy) throw notFound('fair copy of this medium');
+  if (copy.source !== 'sitting' && !copy.captureBlob)
+    throw new UserError("A flat image can't be settled anew: there is no capture of this medium.");
+  const [row] = await tx
+    .insert(settlings)
+    .values({ mediumId, cause, about, state: 'waiting', operatorId })
+    .returning({ id: settlings.id });
+  await enqueue(tx, 'settle', { settlingId: row!.id }, { resource: `medium:${mediumId}` });
+  await announce(tx, { kind: 'media' });
+}
+
+/** How the last one stands; null where none was asked for. */
+export async function latestSettling(db: Executor, mediumId: number) {
+  const [row] = await db
+    .select({ state: settlings.state, trouble: settlings.trouble })
+    .from(settlings)
+    .where(eq(settlings.mediumId, mediumId))
+    .orderBy(desc(settlings.id))
+    .limit(1);
+  return row ?? null;
+}

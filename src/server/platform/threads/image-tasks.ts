@@ -1,0 +1,111 @@
+/**
+ * Work on whole images for a request, on threads of their own: the process goes on answering
+ * others. A thread that takes too long is ended.
+ */
+import { join } from 'node:path';
+import { Worker } from 'node:worker_threads';
+import type { ByteSource } from '@/core/bits/byte-source';
+import type {
+  FromImageThread,
+  ImageAnswer,
+  ImageQuestion,
+  ImageTaskName,
+  ToImageThread,
+} from '@/node/image-task';
+import { UserError } from '../errors';
+
+const MAX_THREADS = 2;
+/** Longest that one request may keep a thread. */
+const LIMIT_MS = 120_000;
+
+interface Pool {
+  idle: Worker[];
+  threads: number;
+  waiting: (() => void)[];
+}
+
+const shared = globalThis as { spindleImageThreads?: Pool };
+const pool = (): Pool => (shared.spindleImageThreads ??= { idle: [], threads: 0, waiting: [] });
+
+/** Throws UserError where it takes longer than a request may. */
+export async function runImageTask<K extends ImageTaskName>(
+  source: ByteSource,
+  task: K,
+  question: ImageQuestion<K>,
+): Promise<ImageAnswer<K>> {
+  const worker = await takeThread();
+  try {
+    const answer = await answered(worker, source, task, question);
+    giveBack(worker);
+    return answer as ImageAnswer<K>;
+  } catch (error) {
+    await worker.terminate();
+    throw error;
+  }
+}
+
+async function takeThread(): Promise<Worker> {
+  const own = pool();
+  for (;;) {
+    const idle = own.idle.pop();
+    if (idle) return idle;
+    if (own.threads < MAX_THREADS) return startThread(own);
+    await new Promise<void>((resolve) => own.waiting.push(resolve));
+  }
+}
+
+/** The built thread lies in `build/` of the folder that all processes are started in. */
+function startThread(own: Pool): Worker {
+  own.threads++;
+  const worker = new Worker(join(process.cwd(), 'build', 'image-thread.js'));
+  worker.once('exit', () => {
+    own.threads--;
+    own.idle = own.idle.filter((each) => each !== worker);
+    own.waiting.shift()?.();
+  });
+  return worker;
+}
+
+function giveBack(worker: Worker): void {
+  worker.removeAllListeners('message');
+  worker.removeAllListeners('error');
+  // One that fails while it is idle ends, and is no longer handed out.
+  worker.on('error', () => undefined);
+  worker.unref();
+  pool().idle.push(worker);
+  pool().waiting.shift()?.();
+}
+
+function answered<K extends ImageTaskName>(
+  worker: Worker,
+  source: ByteSource,
+  task: K,
+  question: ImageQuestion<K>,
+): Promise<unknown> {
+  const send = (message: ToImageThread) => worker.postMessage(message);
+  return new Promise((resolve, reject) => {
+    const limit = setTimeout(() => reject(tooLong()), LIMIT_MS);
+    const end = (settle: () => void) => {
+      clearTimeout(limit);
+      settle();
+    };
+    worker.on('error', (error) => end(() => reject(error)));
+    worker.on('message', (message: FromImageThread) => {
+      if (message.kind === 'done') return end(() => resolve(message.answer));
+      if (message.kind === 'failed') return end(() => reject(new Error(message.message)));
+      source.read(message.offset, message.length).then(
+        // A copy: the source may keep its own.
+        (bytes) => send({ kind: 'bytes', read: message.read, bytes: new Uint8Array(bytes) }),
+        (error: Error) => end(() => reject(error)),
+      );
+    });
+    worker.ref();
+    send({ kind: 'begin', task, question: question as never, size: source.size });
+  });
+}
+
+const tooLong = () =>
+  new UserError(
+    'This takes longer than two minutes and was stopped. Look at a part of the image.',
+    504,
+  );

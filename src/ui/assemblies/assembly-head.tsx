@@ -1,0 +1,79 @@
+'use client';
+/** The head of an assembly: what it began with, and what is undone, done again and settled. */
+import Link from 'next/link';
+import type { AssemblyAction } from '@/server/features/assemblies/assemblies';
+import { type AssemblyData } from '../data/queries';
+import { Button } from '../parts/button';
+import { grouped } from '../parts/grade';
+import { PageHead } from '../parts/page';
+
+function headOf({ title, room: { unit, total, free } }: AssemblyData): string {
+  return `${title}: ${grouped(total - free)} of ${grouped(total)} ${unit}s, ${grouped(free)} free`;
+}
+
+export function AssemblyHead({
+  data,
+  settled,
+  act,
+}: {
+  data: AssemblyData;
+  settled: boolean;
+  act: { isPending: boolean; mutate: (action: AssemblyAction) => void };
+}) {
+  return (
+    <PageHead
+      over={
+        <>
+          {data.filesystem.toUpperCase()}
+          {data.label && ` “${data.label}”`}
+          {data.layout && ` · ${data.layout}`} ·{' '}
+          {data.base ? (
+            <>
+              began with{' '}
+              <Link href={`/media/${data.base}`} className="font-mono font-[650] hover:underline">
+                {data.base}
+              </Link>
+            </>
+          ) : (
+            'began blank'
+          )}
+        </>
+      }
+      title={headOf(data)}
+    >
+      {settled ? (
+        <Link
+          href={`/media/${data.settledAs}`}
+          className="self-center font-[650] text-verdigris underline"
+        >
+          Settled as {data.settledAs}
+        </Link>
+      ) : (
+        <>
+          <Button
+            hotkey="u"
+            disabled={data.done.length === 0 || act.isPending}
+            onClick={() => act.mutate({ do: 'undo' })}
+          >
+            Undo
+          </Button>
+          <Button
+            hotkey="shift+u"
+            disabled={data.undone.length === 0 || act.isPending}
+            onClick={() => act.mutate({ do: 'redo' })}
+          >
+            Do again
+          </Button>
+          <Button
+            hotkey="k"
+            tone="primary"
+            disabled={data.done.length === 0 || act.isPending}
+            onClick={() => act.mutate({ do: 'settle' })}
+          >
+            Settle as an image
+          </Button>
+        </>
+      )}
+    </PageHead>
+  );
+}

@@ -1,0 +1,186 @@
+'use client';
+/** Begins an assembly: from a blank volume, or from an image that is kept. */
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useMutation, UseMutationResult } from '@tanstack/react-query';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { FieldErrors, useForm, UseFormRegister, useWatch } from 'react-hook-form';
+import { BLANK_KINDS, BlankKind } from '@/core/identify/writable-volume';
+import { ApiError, post } from '../data/api';
+import { Dialog } from '../parts/dialog';
+import { ErrorAlert } from '../parts/page';
+import { ImageSearch, type FoundImage } from '../writebacks/image-search';
+import { field, Beginning } from './beginning';
+
+type Base = Pick<FoundImage, 'id' | 'code' | 'title'>;
+
+/** An image of the holdings to begin with, found by a few letters of it. */
+function BaseChoice({
+  chosen,
+  onChoose,
+}: {
+  chosen: Base | null;
+  onChoose: (copy: Base | null) => void;
+}) {
+  if (chosen)
+    return (
+      <p className="col-span-2 flex items-center gap-3 border border-line bg-sheet px-3 py-2">
+        <b className="font-mono">{chosen.code}</b> {chosen.title}
+        <button
+          type="button"
+          onClick={() => onChoose(null)}
+          className="ml-auto text-oxide underline"
+        >
+          A blank volume instead
+        </button>
+      </p>
+    );
+  return (
+    <div className="col-span-2">
+      <ImageSearch label="Or begin with an image that is kept" onChoose={onChoose} />
+    </div>
+  );
+}
+
+export function BeginDialog({
+  open,
+  onOpenChange,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}) {
+  const router = useRouter();
+  const [base, setBase] = useState<Base | null>(null);
+  const {
+    control,
+    register,
+    handleSubmit,
+    setError,
+    formState: { errors },
+  } = useForm<Beginning>({
+    resolver: zodResolver(Beginning),
+    defaultValues: { title: '', kind: 'fat12-720', label: '' },
+  });
+  const begin = useMutation({
+    mutationFn: ({ title, kind, label }: Beginning) =>
+      post<{ id: number }>(
+        '/api/assemblies',
+        base ? { title, baseId: base.id } : { title, kind, label },
+      ),
+    onSuccess: ({ id }) => router.push(`/assembly/${id}`),
+    onError: (error) => {
+      if (error instanceof ApiError)
+        for (const [name, message] of Object.entries(error.fields))
+          setError(name as keyof Beginning, { message });
+    },
+  });
+  const kind = useWatch({ control, name: 'kind' });
+  const blank = BLANK_KINDS.find(({ id }) => id === kind);
+  const said = Object.values(errors)
+    .map((error) => error?.message)
+    .filter(Boolean);
+  return (
+    <Dialog
+      open={open}
+      onOpenChange={onOpenChange}
+      title="Begin an assembly"
+      about="What it begins with stays as it is: the volume that takes shape is an image of its own."
+    >
+      <form
+        onSubmit={handleSubmit((values) => begin.mutate(values))}
+        noValidate
+        className="grid grid-cols-2 gap-3"
+      >
+        <label className="col-span-2 text-[13px] text-ink-2">
+          What it is for
+          <input
+            {...register('title')}
+            autoComplete="off"
+            aria-invalid={Boolean(errors.title)}
+            className={field}
+          />
+        </label>
+        {!base && <BlankFields register={register} blank={blank} errors={errors} />}
+        <BaseChoice chosen={base} onChoose={setBase} />
+        <BeginFoot said={said} begin={begin} onOpenChange={onOpenChange} />
+      </form>
+    </Dialog>
+  );
+}
+
+function BlankFields({
+  register,
+  blank,
+  errors,
+}: {
+  register: UseFormRegister<{ title: string; kind: string; label: string }>;
+  blank: BlankKind | undefined;
+  errors: FieldErrors<{ title: string; kind: string; label: string }>;
+}) {
+  return (
+    <>
+      <label className="text-[13px] text-ink-2">
+        A blank volume
+        <select {...register('kind')} className={field}>
+          {BLANK_KINDS.map(({ id, title, layout }) => (
+            <option key={id} value={id}>
+              {title}
+              {layout ? ` · ${layout}` : ''}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="text-[13px] text-ink-2">
+        {blank && blank.mostLabel > 0
+          ? `Its label, ${blank.mostLabel} characters at most`
+          : 'It has no label'}
+        <input
+          {...register('label')}
+          disabled={blank?.mostLabel === 0}
+          maxLength={blank?.mostLabel}
+          autoComplete="off"
+          aria-invalid={Boolean(errors.label)}
+          className={`${field} font-mono disabled:opacity-50`}
+        />
+      </label>
+    </>
+  );
+}
+
+function BeginFoot({
+  said,
+  begin,
+  onOpenChange,
+}: {
+  said: (string | undefined)[];
+  begin: UseMutationResult<
+    { id: number },
+    Error,
+    { title: string; kind: string; label: string },
+    unknown
+  >;
+  onOpenChange: (open: boolean) => void;
+}) {
+  return (
+    <div className="col-span-2 flex items-center justify-end gap-3">
+      <ErrorAlert>{said.length > 0 ? said.join(' ') : begin.error?.message}</ErrorAlert>
+      <button
+        type="button"
+        onClick={() => onOpenChange(false)}
+        className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
+      >
+        Not now
+      </button>
+      <button
+        type="submit"
+        disabled={begin.isPending}
+        className={
+          'min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink ' +
+          'disabled:opacity-45'
+        }
+      >
+        Begin
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,126 @@
+'use client';
+/** Blank formatted images, one or many with numbered labels. */
+import { useQuery } from '@tanstack/react-query';
+import { Dispatch, SetStateAction, useState } from 'react';
+import { BLANK_KINDS } from '@/core/identify/writable-volume';
+import { layoutsQuery } from '../data/queries';
+import { Button } from '../parts/button';
+import { ErrorAlert } from '../parts/page';
+import { field } from './beginning';
+
+/** Blank formatted images: one, or as many as there are cards or disks to fill. */
+export function BlankImages() {
+  const [kind, setKind] = useState('fat12-720');
+  const [count, setCount] = useState('1');
+  const [label, setLabel] = useState('');
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const { data: layouts = [] } = useQuery(layoutsQuery);
+  // A bare format has no label.
+  const mostLabel = BLANK_KINDS.find(({ id }) => id === kind)?.mostLabel ?? 0;
+  const href = `/api/blanks?${new URLSearchParams({ kind, count, ...(label && mostLabel > 0 && { label }) })}`;
+  // The sentence of a refusal belongs here, not in a page of its own.
+  const take = async () => {
+    const response = await fetch(href).catch(() => null);
+    if (!response?.ok)
+      return setTrouble(
+        ((await response?.json().catch(() => null)) as { error?: string } | null)?.error ??
+          'The application does not answer.',
+      );
+    setTrouble(null);
+    const name =
+      /filename="([^"]*)"/.exec(response.headers.get('content-disposition') ?? '')?.[1] ??
+      'blank.img';
+    const url = URL.createObjectURL(await response.blob());
+    Object.assign(document.createElement('a'), { href: url, download: name }).click();
+    URL.revokeObjectURL(url);
+  };
+  return (
+    <section aria-label="Blank images" className="mt-8 border-t border-line pt-4">
+      <h2 className="mb-2">Blank formatted images</h2>
+      <BlankForm
+        kind={kind}
+        setKind={setKind}
+        layouts={layouts}
+        count={count}
+        setCount={setCount}
+        mostLabel={mostLabel}
+        label={label}
+        setLabel={setLabel}
+        take={take}
+      />
+      <ErrorAlert>{trouble}</ErrorAlert>
+    </section>
+  );
+}
+
+function BlankForm({
+  kind,
+  setKind,
+  layouts,
+  count,
+  setCount,
+  mostLabel,
+  label,
+  setLabel,
+  take,
+}: {
+  kind: string;
+  setKind: Dispatch<SetStateAction<string>>;
+  layouts: readonly { id: string }[];
+  count: string;
+  setCount: Dispatch<SetStateAction<string>>;
+  mostLabel: number;
+  label: string;
+  setLabel: Dispatch<SetStateAction<string>>;
+  take: () => Promise<void>;
+}) {
+  return (
+    <div className="flex flex-wrap items-end gap-3 text-[13px] text-ink-2">
+      <label>
+        Kind
+        <select
+          value={kind}
+          onChange={(event) => setKind(event.target.value)}
+          className={`${field} w-72`}
+        >
+          <optgroup label="With a file system">
+            {BLANK_KINDS.map(({ id, title }) => (
+              <option key={id} value={id}>
+                {title}
+              </option>
+            ))}
+          </optgroup>
+          <optgroup label="Formatted only">
+            {layouts.map(({ id }) => (
+              <option key={id} value={`layout:${id}`}>
+                {id}
+              </option>
+            ))}
+          </optgroup>
+        </select>
+      </label>
+      <label>
+        How many
+        <input
+          value={count}
+          onChange={(event) => setCount(event.target.value.replace(/\D/g, '').slice(0, 3))}
+          inputMode="numeric"
+          className={`${field} w-20 text-right`}
+        />
+      </label>
+      <label>
+        {mostLabel > 0 ? 'Label; a number is added where there are several' : 'No label'}
+        <input
+          value={label}
+          disabled={mostLabel === 0}
+          maxLength={Math.max(1, mostLabel)}
+          onChange={(event) => setLabel(event.target.value)}
+          className={`${field} w-72 font-mono disabled:opacity-50`}
+        />
+      </label>
+      <Button disabled={count === '' || Number(count) < 1} onClick={() => void take()}>
+        {Number(count) > 1 ? `Make ${count} as one ZIP` : 'Make it'}
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,98 @@
+'use client';
+/** Where to go in the bytes of an image: a search, a place, a table. */
+import { Dispatch, SetStateAction, type FormEvent } from 'react';
+import { Button } from '@/ui/parts/button';
+import { input } from './bytes-input';
+
+export function BytesTools({
+  search,
+  typed,
+  setTyped,
+  setSought,
+  found,
+  next,
+  jump,
+  place,
+  setPlace,
+  map,
+  go,
+}: {
+  search: (event: FormEvent) => void;
+  typed: string;
+  setTyped: Dispatch<SetStateAction<string>>;
+  setSought: Dispatch<SetStateAction<string>>;
+  found: { length: number; offsets: number[]; count: number } | undefined;
+  next: (by: 1 | -1) => void;
+  jump: (event: FormEvent) => void;
+  place: string;
+  setPlace: Dispatch<SetStateAction<string>>;
+  map:
+    | {
+        size: number;
+        sha256: string;
+        areas: { name: string; offset: number; length: number; volume: string }[];
+      }
+    | undefined;
+  go: (to: number) => void;
+}) {
+  return (
+    <div className="mb-3 flex flex-wrap items-end gap-x-5 gap-y-2">
+      <form onSubmit={search} className="flex items-end gap-2">
+        <label className="text-[13px] text-ink-2">
+          Search: “a text” in quotes, or hexadecimal, ?? for any byte
+          <br />
+          <input
+            value={typed}
+            onChange={(event) => setTyped(event.target.value)}
+            className={`${input} w-72 font-mono text-ink`}
+            aria-label="Search the image"
+          />
+        </label>
+        <Button onClick={() => setSought(typed.trim())}>Search</Button>
+      </form>
+      {(found?.offsets.length ?? 0) > 0 && (
+        <span className="flex gap-2">
+          <Button hotkey="p" onClick={() => next(-1)}>
+            Previous
+          </Button>
+          <Button hotkey="n" onClick={() => next(1)}>
+            Next
+          </Button>
+        </span>
+      )}
+      <form onSubmit={jump} className="flex items-end gap-2">
+        <label className="text-[13px] text-ink-2">
+          Go to a place, hexadecimal
+          <br />
+          <input
+            value={place}
+            onChange={(event) => setPlace(event.target.value)}
+            className={`${input} w-32 font-mono text-ink`}
+            placeholder="1A00h"
+          />
+        </label>
+      </form>
+      {map && map.areas.length > 0 && (
+        <label className="text-[13px] text-ink-2">
+          Go to a table
+          <br />
+          <select
+            value=""
+            onChange={(event) => go(Number(event.target.value))}
+            className={`${input} max-w-72 text-ink`}
+          >
+            <option value="" disabled>
+              {map.areas.length} of them
+            </option>
+            {map.areas.map(({ name, offset, volume }) => (
+              <option key={`${name}${offset}`} value={offset}>
+                {name}
+                {volume && `, ${volume}`}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,270 @@
+'use client';
+/** An image byte by byte: what lies where, its strings, and a search through it. */
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useSearchParams } from 'next/navigation';
+import { Dispatch, SetStateAction, useMemo, useState, type FormEvent } from 'react';
+import { docketQuery, findQuery, imageBytesQuery, imageMapQuery } from '@/ui/data/queries';
+import { grouped } from '@/ui/parts/grade';
+import { HexRows, hexPlace } from '@/ui/parts/hex-rows';
+import { useKey } from '@/ui/parts/keys';
+import { EmptyState, PageHead, ErrorAlert } from '@/ui/parts/page';
+import { Strings } from './image-strings';
+import { marksOf, LiesHere } from './lies-here';
+import type { ImageBytes } from '@/ui/data/queries';
+import { BytesTools } from './bytes-tools';
+
+const PER_ROW = 16;
+
+/** Bytes in view, and moved by a key. */
+const WINDOW = 24 * PER_ROW;
+
+const STEP = 16 * PER_ROW;
+
+function bytesOf(hex: string): Uint8Array {
+  return Uint8Array.from({ length: hex.length / 2 }, (_, i) =>
+    parseInt(hex.slice(2 * i, 2 * i + 2), 16),
+  );
+}
+
+/** `1A00h`, `0x1a00` and `1A00` are places in hexadecimal; with a point at the end, in decimal. */
+function placeTyped(text: string): number | null {
+  const typed = text.trim().replace(/[\s_]/g, '');
+  const [, decimal] = /^(\d+)\.$/.exec(typed) ?? [];
+  if (decimal) return Number(decimal);
+  const [, hex] = /^(?:0x)?([0-9a-f]{1,12})h?$/i.exec(typed) ?? [];
+  return hex ? parseInt(hex, 16) : null;
+}
+
+const tab =
+  'border-b-2 border-transparent px-1 pb-0.5 text-[13px] aria-pressed:border-oxide ' +
+  'aria-pressed:font-[650]';
+
+export function BytesView({ code }: { code: string }) {
+  const { data: docket } = useQuery(docketQuery(code));
+  const copy = docket?.copy;
+  if (!docket) return <PageHead title={`Opening ${code} …`} />;
+  const over = (
+    <Link href={`/media/${code}`} className="underline">
+      {code}, {docket.medium.title}
+    </Link>
+  );
+  if (!copy)
+    return (
+      <>
+        <PageHead over={over} title="There is no image yet" />
+        <EmptyState>
+          A sitting makes the first one; then it can be looked at here byte by byte.
+        </EmptyState>
+      </>
+    );
+  return <Looking key={copy.id} code={code} id={copy.id} over={over} />;
+}
+
+function Looking({ code, id, over }: { code: string; id: number; over: React.ReactNode }) {
+  const parameters = useSearchParams();
+  const asked = placeTyped(parameters.get('at') ?? '');
+  const [from, setFrom] = useState(Math.floor((asked ?? 0) / PER_ROW) * PER_ROW);
+  const [cursor, setCursor] = useState<number | null>(asked);
+  const [side, setSide] = useState<'here' | 'strings'>('here');
+  const [typed, setTyped] = useState('');
+  const [sought, setSought] = useState('');
+  const [place, setPlace] = useState('');
+  const { data: map } = useQuery(imageMapQuery(id));
+  const { data } = useQuery({
+    ...imageBytesQuery(id, from, WINDOW),
+    placeholderData: keepPreviousData,
+  });
+  const { data: found, error } = useQuery({ ...findQuery(id, sought), enabled: sought !== '' });
+  const size = map?.size ?? data?.size ?? 0;
+  const move = (to: number) =>
+    setFrom(
+      Math.max(
+        0,
+        Math.min(
+          Math.floor(Math.max(0, size - 1) / PER_ROW) * PER_ROW,
+          Math.floor(to / PER_ROW) * PER_ROW,
+        ),
+      ),
+    );
+  const go = (to: number) => {
+    setCursor(to);
+    move(to - 4 * PER_ROW);
+  };
+  const next = (by: 1 | -1) => {
+    const at = cursor ?? from - 1;
+    const to =
+      by > 0
+        ? (found?.offsets.find((offset) => offset > at) ?? found?.offsets[0])
+        : ([...(found?.offsets ?? [])].reverse().find((offset) => offset < at) ??
+          found?.offsets[found.offsets.length - 1]);
+    if (to !== undefined) go(to);
+  };
+  useBytesKeys(move, from, size, setSide, side);
+  const bytes = useMemo(() => bytesOf(data?.hex ?? ''), [data?.hex]);
+  const search = (event: FormEvent) => {
+    event.preventDefault();
+    setSought(typed.trim());
+  };
+  const jump = (event: FormEvent) => {
+    event.preventDefault();
+    const to = placeTyped(place);
+    if (to !== null) go(Math.min(to, Math.max(0, size - 1)));
+  };
+  const title = titleOf(sought, found, data);
+  return (
+    <>
+      <PageHead
+        over={
+          <>
+            {over} · {grouped(size)} bytes
+          </>
+        }
+        title={title}
+      />
+      <BytesTools
+        search={search}
+        typed={typed}
+        setTyped={setTyped}
+        setSought={setSought}
+        found={found}
+        next={next}
+        jump={jump}
+        place={place}
+        setPlace={setPlace}
+        map={map}
+        go={go}
+      />
+      <ErrorAlert>{error?.message}</ErrorAlert>
+      <div className="grid grid-cols-[minmax(0,1fr)_380px] gap-6">
+        <BytesPane
+          data={data}
+          bytes={bytes}
+          sought={sought}
+          found={found}
+          cursor={cursor}
+          setCursor={setCursor}
+        />
+        <BesideBytes side={side} setSide={setSide} id={id} go={go} data={data} code={code} />
+      </div>
+    </>
+  );
+}
+
+function useBytesKeys(
+  move: (to: number) => void,
+  from: number,
+  size: number,
+  setSide: Dispatch<SetStateAction<'strings' | 'here'>>,
+  side: string,
+) {
+  useKey('ArrowDown', () => move(from + STEP));
+  useKey('ArrowUp', () => move(from - STEP));
+  useKey('PageDown', () => move(from + WINDOW));
+  useKey('PageUp', () => move(from - WINDOW));
+  useKey('Home', () => move(0));
+  useKey('End', () => move(size - WINDOW));
+  useKey('s', () => setSide(side === 'here' ? 'strings' : 'here'));
+}
+
+function titleOf(
+  sought: string,
+  found: { length: number; offsets: number[]; count: number } | undefined,
+  data: ImageBytes | undefined,
+) {
+  return sought && found
+    ? found.count === 0
+      ? 'It is not in this image'
+      : `It stands ${found.count === 1 ? 'once' : `${grouped(found.count)} times`} in this image`
+    : data?.areas[0]
+      ? `${data.areas[0].name}${data.areas.length > 1 ? ' and more' : ''}`
+      : data?.files[0]
+        ? `Bytes of ${data.files[0].path}`
+        : 'Bytes of no file and no table';
+}
+
+function BytesPane({
+  data,
+  bytes,
+  sought,
+  found,
+  cursor,
+  setCursor,
+}: {
+  data: ImageBytes | undefined;
+  bytes: Uint8Array<ArrayBufferLike>;
+  sought: string;
+  found: { length: number; offsets: number[]; count: number } | undefined;
+  cursor: number | null;
+  setCursor: Dispatch<SetStateAction<number | null>>;
+}) {
+  return (
+    <div>
+      <pre
+        data-testid="image-bytes"
+        tabIndex={0}
+        aria-label="Bytes of the image"
+        className="overflow-x-auto bg-sheet px-3 py-2 font-mono text-[13px] leading-[21px]"
+      >
+        {data && (
+          <HexRows
+            bytes={bytes}
+            from={data.from}
+            perRow={PER_ROW}
+            marks={marksOf(data, sought ? found : undefined, cursor)}
+            onPick={setCursor}
+          />
+        )}
+      </pre>
+      <p className="mt-1 text-[12px] text-ink-2">
+        {data && `${hexPlace(data.from)} to ${hexPlace(data.from + bytes.length - 1)}`} · ↑ ↓ move,
+        Page keys turn, Home and End jump · underlined: a field of a table · hatched: no sound
+        sector
+      </p>
+    </div>
+  );
+}
+
+function BesideBytes({
+  side,
+  setSide,
+  id,
+  go,
+  data,
+  code,
+}: {
+  side: string;
+  setSide: Dispatch<SetStateAction<'strings' | 'here'>>;
+  id: number;
+  go: (to: number) => void;
+  data: ImageBytes | undefined;
+  code: string;
+}) {
+  return (
+    <aside className="max-h-[calc(100vh-230px)] overflow-auto pr-1">
+      <p className="mb-2 flex gap-4">
+        <button
+          type="button"
+          aria-pressed={side === 'here'}
+          onClick={() => setSide('here')}
+          className={tab}
+        >
+          What lies here
+        </button>
+        <button
+          type="button"
+          aria-pressed={side === 'strings'}
+          onClick={() => setSide('strings')}
+          className={tab}
+        >
+          Strings · S
+        </button>
+      </p>
+      {side === 'strings' ? (
+        <Strings id={id} onGo={go} />
+      ) : (
+        data && <LiesHere data={data} code={code} onGo={go} />
+      )}
+    </aside>
+  );
+}

@@ -1,0 +1,163 @@
+'use client';
+/** Oddities of a surface: what may be as it was made, which a person decides, and what is harmless. */
+import { useMutation, UseMutationResult } from '@tanstack/react-query';
+import { ApiError, post } from '../data/api';
+import type { DocketData } from '../data/queries';
+import { ErrorAlert } from '../parts/page';
+import type { TrackPlace } from '../decode/track-data';
+import { LISTED, type Copy, Place } from './surface-place';
+
+interface PlacedRemark {
+  cylinder: number;
+  head: number;
+  r: number;
+  kind: 'odd-harmless' | 'as-made';
+  what: string;
+}
+
+const remarksOf = (surface: NonNullable<Copy['surface']>): PlacedRemark[] =>
+  surface.flatMap(({ cylinder, head, sectors }) =>
+    sectors.flatMap(({ r, remarks = [] }) =>
+      remarks.map(({ kind, what }) => ({ cylinder, head, r, kind, what })),
+    ),
+  );
+
+export function Remarks({
+  data,
+  surface,
+  onOpen,
+}: {
+  data: DocketData;
+  surface: NonNullable<Copy['surface']>;
+  onOpen: (place: TrackPlace) => void;
+}) {
+  const say = useMutation({
+    mutationFn: (body: object) =>
+      post(`/api/docket/${encodeURIComponent(data.medium.code)}/verdicts`, body),
+  });
+  const remarks = remarksOf(surface);
+  const made = remarks.filter(({ kind }) => kind === 'as-made');
+  const odd = remarks.filter(({ kind }) => kind === 'odd-harmless');
+  if (remarks.length === 0) return null;
+  const verdictOf = (at: PlacedRemark) =>
+    data.verdicts.find(
+      ({ cylinder, head, r }) => cylinder === at.cylinder && head === at.head && r === at.r,
+    )?.verdict;
+  return (
+    <div className="mt-4" data-testid="remarks">
+      {made.length > 0 && (
+        <>
+          <h3 className="text-[15px] font-[650]">
+            {made.length} {made.length === 1 ? 'sector' : 'sectors'} may be as{' '}
+            {made.length === 1 ? 'it was' : 'they were'} made
+          </h3>
+          <p className="text-[13px] text-ink-2">
+            What was put on a disk on purpose is kept as it is and never mended. A person decides.
+          </p>
+          <ul className="mt-1 text-[13px]">
+            {made.slice(0, LISTED).map((remark, i) => {
+              const verdict = verdictOf(remark);
+              const decide = (said: 'as-made' | 'damage') =>
+                say.mutate({
+                  cylinder: remark.cylinder,
+                  head: remark.head,
+                  r: remark.r,
+                  verdict: said,
+                  what: remark.what,
+                });
+              return (
+                <MadeRemark
+                  i={i}
+                  remark={remark}
+                  onOpen={onOpen}
+                  verdict={verdict}
+                  say={say}
+                  decide={decide}
+                />
+              );
+            })}
+            {made.length > LISTED && (
+              <li className="py-1 text-ink-2">and {made.length - LISTED} more</li>
+            )}
+          </ul>
+          <ErrorAlert>{say.error instanceof ApiError ? say.error.message : null}</ErrorAlert>
+        </>
+      )}
+      {odd.length > 0 && <HarmlessRemarks odd={odd} onOpen={onOpen} />}
+    </div>
+  );
+}
+
+function MadeRemark({
+  i,
+  remark,
+  onOpen,
+  verdict,
+  say,
+  decide,
+}: {
+  i: number;
+  remark: PlacedRemark;
+  onOpen: (place: TrackPlace) => void;
+  verdict: string | undefined;
+  say: UseMutationResult<unknown, Error, object, unknown>;
+  decide: (said: 'as-made' | 'damage') => void;
+}) {
+  return (
+    <li key={i} className="flex items-baseline gap-3 border-b border-line py-1">
+      <span className="flex-1">
+        <Place {...remark} onOpen={onOpen} /> {remark.what}
+      </span>
+      {verdict ? (
+        <b className="text-verdigris">
+          {verdict === 'as-made' ? 'kept as made' : 'held to be damage'}
+        </b>
+      ) : null}
+      {verdict !== 'as-made' && (
+        <button
+          type="button"
+          disabled={say.isPending}
+          onClick={() => decide('as-made')}
+          className="font-[650] text-oxide hover:underline disabled:opacity-45"
+        >
+          As made, keep it
+        </button>
+      )}
+      {verdict !== 'damage' && (
+        <button
+          type="button"
+          disabled={say.isPending}
+          onClick={() => decide('damage')}
+          className="font-[650] text-oxide hover:underline disabled:opacity-45"
+        >
+          It is damage
+        </button>
+      )}
+    </li>
+  );
+}
+
+function HarmlessRemarks({
+  odd,
+  onOpen,
+}: {
+  odd: PlacedRemark[];
+  onOpen: (place: TrackPlace) => void;
+}) {
+  return (
+    <details className="mt-2 text-[13px]">
+      <summary className="cursor-pointer">
+        <b>{odd.length}</b> {odd.length === 1 ? 'sector is' : 'sectors are'} odd, harmless: every
+        check passes
+      </summary>
+      <ul className="mt-1 text-ink-2">
+        {odd.slice(0, LISTED).map((remark, i) => (
+          <li key={i} className="py-0.5">
+            <Place {...remark} onOpen={onOpen} /> {remark.what}
+          </li>
+        ))}
+        {odd.length > LISTED && <li className="py-0.5">and {odd.length - LISTED} more</li>}
+      </ul>
+    </details>
+  );
+}

@@ -1,0 +1,172 @@
+/**
+ * What can be done at a station, each once: the buttons of its page, its keys from any page, the
+ * command line and the help are all made from this table. Nothing here starts a write: that is done
+ * by a button that names its target, under a hand.
+ */
+import { readsBlocks } from '@/core/drive-abilities';
+import type { Station } from '../data/queries';
+import { isBusy } from './station-state';
+
+interface ActionRule {
+  /** Behind the station's number, from any page. */
+  key: string;
+  /** On the station's own page, where that is another key. */
+  keyOnPage?: string;
+  name: (station: Station) => string;
+  isOffered: (station: Station) => boolean;
+  /** What is likeliest to be wanted stands out. */
+  isPrimary?: (station: Station) => boolean;
+  /** Whom it is asked of, and with what. */
+  to: 'station' | 'sitting';
+  body: object;
+  /** Asked while the drive is at work with something else, too. */
+  whileBusy?: boolean;
+}
+
+const always = () => true;
+const ofSitting =
+  (...states: string[]) =>
+  ({ sitting }: Station) =>
+    sitting !== null && states.includes(sitting.state);
+const isIdle = ({ sitting }: Station) => sitting === null;
+const isOriginal = ({ medium }: Station) =>
+  medium !== null && !medium.isBlank && !medium.isReference;
+const isTesting = ({ test }: Station) =>
+  test !== null && ['waiting', 'reading', 'held'].includes(test.state);
+
+const RULES: readonly ActionRule[] = [
+  {
+    key: 'c',
+    name: ({ id, medium }) =>
+      `Head of station ${id} is clean, ${medium?.code ?? 'the disk'} is back`,
+    isOffered: ofSitting('dirty'),
+    isPrimary: always,
+    to: 'station',
+    body: { action: 'clean' },
+  },
+  {
+    key: 'p',
+    name: () => 'Pause',
+    isOffered: ofSitting('reading', 'held', 'waiting'),
+    to: 'sitting',
+    body: { requestedAction: 'pause' },
+  },
+  {
+    key: 'g',
+    name: () => 'Go on',
+    isOffered: ofSitting('paused'),
+    isPrimary: always,
+    to: 'sitting',
+    body: { requestedAction: 'go-on' },
+  },
+  {
+    key: 'g',
+    name: () => 'Go on without cleaning',
+    isOffered: ofSitting('dirty'),
+    to: 'sitting',
+    body: { requestedAction: 'go-on' },
+  },
+  {
+    key: 's',
+    name: () => 'Stop and keep what is read',
+    isOffered: ({ sitting }) => sitting !== null && sitting.state !== 'settling',
+    to: 'sitting',
+    body: { requestedAction: 'stop' },
+  },
+  {
+    key: 'l',
+    keyOnPage: 'Enter',
+    name: ({ abilities }) =>
+      readsBlocks(abilities) ? 'Look at its tables' : 'Look at the first tracks',
+    isOffered: (station) => isIdle(station) && isOriginal(station),
+    isPrimary: always,
+    to: 'station',
+    body: { action: 'start', unattended: false },
+  },
+  {
+    key: 'u',
+    name: () => 'Read it all, unattended',
+    isOffered: (station) => isIdle(station) && isOriginal(station),
+    to: 'station',
+    body: { action: 'start', unattended: true },
+  },
+  {
+    key: 'x',
+    name: () => 'Give the test up',
+    isOffered: isTesting,
+    to: 'station',
+    body: { action: 'end-test' },
+    whileBusy: true,
+  },
+  {
+    key: 't',
+    name: ({ medium }) => `Test the drive with ${medium!.code}`,
+    isOffered: (station) => isIdle(station) && station.medium?.isReference === true,
+    isPrimary: always,
+    to: 'station',
+    body: { action: 'test' },
+  },
+  {
+    key: 'n',
+    name: ({ stack }) => `${stack!.next} is in: read it`,
+    isOffered: (station) => isIdle(station) && Boolean(station.stack?.next),
+    isPrimary: always,
+    to: 'station',
+    body: { action: 'next' },
+  },
+  {
+    key: 'o',
+    name: ({ medium }) => `Take ${medium!.code} out`,
+    isOffered: (station) => isIdle(station) && station.medium !== null,
+    to: 'station',
+    body: { action: 'remove' },
+  },
+  {
+    key: 'c',
+    name: ({ id }) => `Head of station ${id} is clean`,
+    isOffered: (station) =>
+      isIdle(station) && station.medium === null && !readsBlocks(station.abilities),
+    isPrimary: ({ cleaningDue }) => cleaningDue !== null,
+    to: 'station',
+    body: { action: 'clean' },
+  },
+  {
+    key: 'e',
+    name: () => 'End the stack',
+    isOffered: (station) => isIdle(station) && station.stack !== null,
+    to: 'station',
+    body: { action: 'end-stack' },
+  },
+];
+
+interface StationAction {
+  key: string;
+  keyOnPage: string;
+  name: string;
+  isPrimary: boolean;
+  path: string;
+  body: object;
+  /** Whether it can be asked for now: a drive at work with something else takes nothing on. */
+  isOpen: boolean;
+}
+
+/** What is offered at a station, in the order of its buttons. */
+export function actionsAt(station: Station): StationAction[] {
+  return RULES.filter(({ isOffered }) => isOffered(station)).map((rule) => ({
+    key: rule.key,
+    keyOnPage: rule.keyOnPage ?? rule.key,
+    name: rule.name(station),
+    isPrimary: rule.isPrimary?.(station) ?? false,
+    path:
+      rule.to === 'station'
+        ? `/api/stations/${station.id}`
+        : `/api/sittings/${station.sitting!.id}`,
+    body: rule.body,
+    isOpen: rule.to === 'sitting' || rule.whileBusy === true || !isBusy(station),
+  }));
+}
+
+/** Those that a key may start now, from any page. */
+export function keysAt(station: Station): StationAction[] {
+  return actionsAt(station).filter(({ isOpen }) => isOpen);
+}
