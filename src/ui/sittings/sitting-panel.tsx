@@ -17,8 +17,6 @@ import { StationButtons, useStationAct } from '../stations/station-buttons';
 import { driveName } from '../stations/station-state';
 import { TallyRow } from '../parts/grade';
 import { EventList, MediumRow, PageHead, ErrorAlert, when } from '../parts/page';
-import { Grade } from '@/core/reading/grades';
-import { Mending, RemarkKind } from '@/core/reading/track-sector';
 
 /** Room for the head, the tally and the line under the chart, in pixels. */
 const AROUND_CHART = 84 + 266;
@@ -64,7 +62,7 @@ export function SittingPanel({
   const { data: lines = [] } = useQuery(sittingLedgerQuery(sitting.id));
   const height = useChartHeight() - (sitting.state === 'asks' ? 150 : 0);
   const running = state === 'reading' || state === 'waiting';
-  const title = titleOf(sitting, running, blocks, state, station);
+  const title = titleOf(sitting);
   return (
     <div className="grid grid-cols-[1fr_268px] gap-[22px]">
       <div className="min-w-0">
@@ -151,115 +149,13 @@ export function SittingPanel({
   );
 }
 
-function titleOf(
-  sitting: {
-    readings: number;
-    blocks: {
-      device: {
-        kind: 'hard-disk' | 'optical-disc' | 'cd' | 'dvd';
-        model: string;
-        serial: string;
-        blockBytes: number;
-        blocks: number;
-        geometry: { cylinders: number; heads: number; sectors: number } | null;
-        layers: number[];
-        tracks: { number: number; mode: 'audio' | 'mode1' | 'mode2'; start: number }[];
-        health: { name: string; value: number; unit: string }[] | null;
-      };
-      range: { from: number; to: number } | null;
-      preview: { sentence: string; landmarks: { name: string; to: number }[]; to: number } | null;
-      healthAfter: { name: string; value: number; unit: string }[] | null;
-      tally: { firm: number; mended: number; doubtful: number; lost: number; unread: number };
-      readings: number;
-      secondsLeft: number | null;
-      extents: [
-        number,
-        number,
-        'firm' | 'mended' | 'doubtful' | 'lost' | 'unread',
-        number,
-        0 | 2 | 1,
-      ][];
-      at: number | null;
-    } | null;
-    secondsLeft: number | null;
-    medium: {
-      id: number;
-      code: string;
-      title: string;
-      labelText: string;
-      lender: string;
-      lot: string;
-      condition: string;
-      isBlank: boolean;
-    };
-    station: {
-      id: number;
-      form: '8' | '5.25' | '3.5' | 'hard-disk' | 'optical-disc';
-      model: string;
-      serial: string;
-    };
-    tally: { firm: number; mended: number; doubtful: number; lost: number; unread: number };
-    tracks: {
-      cylinder: number;
-      head: number;
-      tries: number;
-      sectors: {
-        c: number;
-        h: number | null;
-        r: number;
-        n: number | null;
-        size: number;
-        grade: Grade;
-        angle: number | null;
-        span: number | null;
-        deleted: boolean;
-        mending: Mending | null;
-        seen: number;
-        seenSound: number;
-        remarks?: { kind: RemarkKind; what: string }[] | undefined;
-        pass?: number | undefined;
-        timing?: number | undefined;
-      }[];
-    }[];
-    cylinders: number;
-    heads: number;
-    tracksWanted: number;
-    id: number;
-    state:
-      'waiting' | 'reading' | 'asks' | 'dirty' | 'paused' | 'held' | 'settling' | 'done' | 'failed';
-    now: string;
-    requestedAction: 'pause' | 'stop' | null;
-    layout: string | null;
-    stepping: 2 | 1;
-    startedAt: string;
-    endedAt: string | null;
-    preview: {
-      sentence: string;
-      layout: string | null;
-      range: { from: number; to: number; heads: readonly number[]; step: 1 | 2 };
-      landmarks: { name: 'in use' | 'end of the layout' | 'everything'; to: number }[];
-    } | null;
-    duplicateMatch: { code: string; same: number; of: number } | null;
-    range: { from: number; to: number; heads: readonly number[]; step: 1 | 2 } | null;
-  },
-  running: boolean,
-  blocks: Sitting['blocks'],
-  state: Sitting['state'],
-  station: Station,
-) {
-  return sitting.requestedAction === 'pause' && running
-    ? blocks
-      ? 'Pausing after this request'
-      : 'Pausing after this track'
-    : state === 'paused'
-      ? blocks
-        ? sitting.now
-        : `Paused with ${sitting.tracks.length} tracks kept`
-      : state === 'held'
-        ? 'The bench asks for a hand'
-        : state === 'dirty'
-          ? `Clean the head of station ${station.id}`
-          : sitting.now;
+/** What is going on, as the heading has it. */
+function titleOf({ state, requestedAction, blocks, now, tracks, station }: Sitting): string {
+  if (requestedAction === 'pause' && (state === 'reading' || state === 'waiting'))
+    return blocks ? 'Pausing after this request' : 'Pausing after this track';
+  if (state === 'paused') return blocks ? now : `Paused with ${tracks.length} tracks kept`;
+  if (state === 'held') return 'The bench asks for a hand';
+  return state === 'dirty' ? `Clean the head of station ${station.id}` : now;
 }
 
 function LikenessSeen({ match }: { match: NonNullable<Sitting['duplicateMatch']> }) {
