@@ -55,7 +55,7 @@ test('an upload that nobody went on with goes with what came of it; one under wa
   const given = { filename: 'half.img' };
   const left = await createUpload(db(), who, 5000, given);
   const open = await createUpload(db(), who, 5000, given);
-  await db().update(uploads).set({ startedAt: longAgo }).where(eq(uploads.id, left));
+  await db().update(uploads).set({ cameAt: longAgo }).where(eq(uploads.id, left));
   const [row] = await db().select().from(uploads).where(eq(uploads.id, left));
   expect((await sweep(db())).uploads).toBe(1);
   const ids = (await db().select({ id: uploads.id }).from(uploads)).map(({ id }) => id);

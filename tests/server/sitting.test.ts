@@ -20,6 +20,7 @@ import { sittingsOfMedium, sittingView } from '@/server/features/sittings/querie
 import { cleanHead } from '@/server/features/stations/head-cleaning';
 import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { scenario } from '../../demo/scenario';
+import { wakeJob } from '@/server/platform/jobs/enqueue';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 
@@ -163,6 +164,28 @@ test('pause keeps what is read, going on adds to it, stop settles it', async () 
     .from(fairCopies)
     .where(eq(fairCopies.mediumId, view.medium.id));
   expect(copies[copies.length - 1]!.tally).toMatchObject({ unread: tally.unread });
+});
+
+test('a worker that dies while it settles leaves a sealed capture: the next one settles, and reads nothing', async () => {
+  await place('SKP-0124');
+  const id = await startSitting(suite.connection.db, who, 1);
+  await until('five tracks', async () => (await readingsOf(id)) >= 5);
+  await askSitting(suite.connection.db, who, id, 'stop');
+  const { endedWhy, mediumId } = await done(id);
+  expect(endedWhy).toBe('Stopped by hand.');
+  const copies = async () =>
+    (await suite.connection.db.select().from(fairCopies).where(eq(fairCopies.mediumId, mediumId)))
+      .length;
+  const before = [await readingsOf(id), await copies()] as const;
+  // As the first worker left it: sealed, and its copy not stored; then the disk is taken out.
+  await removeMedium(suite.connection.db, who, 1);
+  await suite.connection.db
+    .update(sittings)
+    .set({ state: 'settling', now: 'Settling', endedAt: null, requestedAction: 'pause' })
+    .where(eq(sittings.id, id));
+  await suite.connection.db.transaction((tx) => wakeJob(tx, 'sitting', { sittingId: id }));
+  expect(await done(id)).toMatchObject({ state: 'done', now: 'Stopped by hand.' });
+  expect([await readingsOf(id), await copies()]).toEqual([before[0], before[1] + 1]);
 });
 
 test('sectors that only later passes read are mended, with no wrong byte called sound', async () => {

@@ -100,7 +100,8 @@ function takeTrack(client: QueryClient, event: Extract<SpindleEvent, { kind: 'tr
     ),
   );
   // What is being asked for may have left before this track: then it is asked for once more.
-  if (client.isFetching({ queryKey: sittingQuery(event.sittingId).queryKey }) > 0)
+  const asked = [sittingQuery(event.sittingId).queryKey, stationsQuery.queryKey];
+  if (asked.some((queryKey) => client.isFetching({ queryKey }) > 0))
     refetchSoon(client, event.sittingId);
 }
 

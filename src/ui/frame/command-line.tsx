@@ -8,6 +8,7 @@ import { arrivalsQuery, holdingsQuery, stationsQuery } from '../data/queries';
 import { keysAt } from '../stations/station-actions';
 import { useStationAct } from '../stations/station-buttons';
 import { useKey } from '../parts/keys';
+import { ErrorAlert } from '../parts/page';
 import { PLACES } from './sidebar';
 
 const ROW = 'flex justify-between px-4 py-2 text-[14px] data-[selected=true]:bg-oxide-wash';
@@ -15,11 +16,16 @@ const ROW = 'flex justify-between px-4 py-2 text-[14px] data-[selected=true]:bg-
 export function CommandLine() {
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState('');
-  useKey('mod+k', () => setOpen((was) => !was));
+  const act = useStationAct();
+  const show = (isOpen: boolean) => {
+    act.reset();
+    setOpen(isOpen);
+  };
+  useKey('mod+k', () => show(!open));
   return (
     <Command.Dialog
       open={open}
-      onOpenChange={setOpen}
+      onOpenChange={show}
       label="Jump to"
       overlayClassName="fixed inset-0 z-40 bg-black/40"
       contentClassName={
@@ -33,22 +39,28 @@ export function CommandLine() {
         placeholder="A code, a title, a station …"
         className="w-full border-b border-line bg-transparent px-4 py-3 text-[16px] outline-none"
       />
+      <ErrorAlert>{act.error?.message}</ErrorAlert>
       <Command.List className="max-h-[50vh] overflow-auto py-1">
         <Command.Empty className="px-4 py-3 text-ink-2">Nothing by that name.</Command.Empty>
-        {open && <Goals typed={typed} onGo={() => setOpen(false)} />}
+        {open && <Goals typed={typed} act={act} onGo={() => show(false)} />}
       </Command.List>
     </Command.Dialog>
   );
+}
+
+interface GoalsProps {
+  typed: string;
+  act: ReturnType<typeof useStationAct>;
+  onGo: () => void;
 }
 
 /**
  * Asks only when it is open: a query that was asked for here first would be empty in a page's first
  * view.
  */
-function Goals({ typed, onGo }: { typed: string; onGo: () => void }) {
+function Goals({ typed, act, onGo }: GoalsProps) {
   const asked = useDeferredValue(typed);
   const router = useRouter();
-  const act = useStationAct();
   const { data: stations = [] } = useQuery(stationsQuery);
   const { data: arrivals } = useQuery({
     ...arrivalsQuery({ q: asked }),
@@ -94,11 +106,10 @@ function Goals({ typed, onGo }: { typed: string; onGo: () => void }) {
           <Command.Item
             key={`${station.id} ${key}`}
             value={`station ${station.id} ${name}`}
-            onSelect={() => {
-              onGo();
-              act.mutate({ path, body });
-              router.push(`/bench?station=${station.id}`);
-            }}
+            // What it is refused for is said here, where it was asked.
+            onSelect={() =>
+              act.mutate({ path, body }, { onSuccess: go(`/bench?station=${station.id}`) })
+            }
             className={ROW}
           >
             <span>

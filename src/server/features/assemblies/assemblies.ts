@@ -185,7 +185,7 @@ async function addEdits(tx: Executor, row: AssemblyRow, edits: readonly Edit[]):
 }
 
 /** Puts a file from the desktop into a folder. */
-export function addUpload(
+export async function addUpload(
   db: Database,
   id: number,
   name: string,
@@ -198,9 +198,9 @@ export function addUpload(
         `${MAX_FILE_BYTES.toLocaleString('en')} are put on a volume here.`,
       413,
     );
+  const blob = await db.transaction((tx) => storeBlob(tx, bytes));
   return changing(db, id, async (open) => {
     const outcome: Outcome = { put: [], left: [] };
-    const blob = await db.transaction((tx) => storeBlob(tx, bytes));
     const plain = sanitizeText(name).split(/[\\/]/).pop() || 'unnamed';
     const wish = await wishFor(
       db,

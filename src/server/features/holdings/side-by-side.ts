@@ -157,17 +157,14 @@ export async function sideBySide(db: Executor, a: string, b: string) {
   };
 }
 
-function sortedByLikeness(pairs: FilePair[]) {
-  const order: Record<FileLikeness, number> = {
-    differs: 0,
-    'first-only': 1,
-    'second-only': 2,
-    renamed: 3,
-    same: 4,
-  };
-  const sorted = pairs
-    .map((pair, i) => ({ pair, i }))
-    .sort((x, y) => order[x.pair.likeness] - order[y.pair.likeness] || x.i - y.i)
-    .map(({ pair }) => pair);
-  return sorted;
-}
+/** What differs comes first. */
+const ORDER: Record<FileLikeness, number> = {
+  differs: 0,
+  'first-only': 1,
+  'second-only': 2,
+  renamed: 3,
+  same: 4,
+};
+
+const sortedByLikeness = (pairs: readonly FilePair[]): FilePair[] =>
+  [...pairs].sort((a, b) => ORDER[a.likeness] - ORDER[b.likeness]);

@@ -66,7 +66,7 @@ async function endUploads(db: Database): Promise<number> {
       .where(
         and(
           inArray(uploads.state, ['coming', 'done', 'refused']),
-          lt(uploads.startedAt, daysAgo(config().SPINDLE_KEEP_UPLOADS_DAYS)),
+          lt(uploads.cameAt, daysAgo(config().SPINDLE_KEEP_UPLOADS_DAYS)),
         ),
       )
       .returning({ state: uploads.state, blobId: uploads.blobId });

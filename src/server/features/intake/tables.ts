@@ -44,6 +44,8 @@ export const uploads = pgTable(
       .notNull()
       .references(() => operators.id),
     startedAt: moment('started_at').notNull().defaultNow(),
+    /** When the last of it came. */
+    cameAt: moment('came_at').notNull().defaultNow(),
   },
   (table) => [
     check('uploads_state', oneOf(table.state, UPLOAD_STATES)),

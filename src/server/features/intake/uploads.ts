@@ -164,6 +164,7 @@ export async function appendPart(
       if (at + bytes.length > size)
         throw new UserError(`More bytes came than the ${size} that were announced.`, 413);
       if (bytes.length > 0) await appendBlob(tx, blobId, bytes);
+      await tx.update(uploads).set({ cameAt: new Date() }).where(eq(uploads.id, id));
       at += bytes.length;
       if (at < size) return;
       // Where all of it came through this process, it need not be read once more for its digest.

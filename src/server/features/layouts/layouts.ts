@@ -62,7 +62,16 @@ export type LayoutView = Awaited<ReturnType<typeof listLayouts>>[number];
 /**
  * Adds a layout from its JSON; everything that is wrong with it comes back in one sentence each.
  */
-export async function addLayout(db: Database, operatorId: number, json: unknown): Promise<Layout> {
+export function addLayout(db: Database, operatorId: number, json: unknown): Promise<Layout> {
+  return db.transaction((tx) => addLayoutIn(tx, operatorId, json));
+}
+
+/** The same in the caller's transaction. */
+export async function addLayoutIn(
+  tx: Executor,
+  operatorId: number,
+  json: unknown,
+): Promise<Layout> {
   const parsed = parseLayout(json);
   if (!parsed.layout)
     throw new UserError(
@@ -72,24 +81,20 @@ export async function addLayout(db: Database, operatorId: number, json: unknown)
       'file',
     );
   const { layout } = parsed;
-  return db.transaction(async (tx) => {
-    if (await findLayout(tx, layout.id))
-      throw new UserError(
-        `There is a layout ${layout.id} already; nothing was changed. Give this one another id.`,
-        409,
-        'file',
-      );
-    await tx
-      .insert(layouts)
-      .values({ id: layout.id, file: layoutJson(layout), addedBy: operatorId });
-    await note(tx, {
-      operatorId,
-      kind: 'layout-added',
-      what: `Layout ${layout.id} added: ${describeLayout(layout)}.`,
-    });
-    await announce(tx, { kind: 'layouts' });
-    return layout;
+  if (await findLayout(tx, layout.id))
+    throw new UserError(
+      `There is a layout ${layout.id} already; nothing was changed. Give this one another id.`,
+      409,
+      'file',
+    );
+  await tx.insert(layouts).values({ id: layout.id, file: layoutJson(layout), addedBy: operatorId });
+  await note(tx, {
+    operatorId,
+    kind: 'layout-added',
+    what: `Layout ${layout.id} added: ${describeLayout(layout)}.`,
   });
+  await announce(tx, { kind: 'layouts' });
+  return layout;
 }
 
 export async function removeLayout(db: Database, operatorId: number, id: string): Promise<void> {

@@ -4,7 +4,7 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { MAX_DEVICE_BYTES } from '@/core/block/limits';
 import { describeMedium, isRawDisc, type BlockMedium } from '@/core/block/device';
-import { Extent, ExtentMap, unreadBlocks, unsoundRuns } from '@/core/block/extent-map';
+import { type Extent, ExtentMap, unreadBlocks, unsoundRuns } from '@/core/block/extent-map';
 import {
   DEFAULT_BLOCK_POLICY,
   SalvagePlan,
@@ -27,8 +27,7 @@ import { announce } from '@/server/platform/events';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
 import { extentsOf } from './block-sittings';
 import { settleBlocks } from '../copies/settling/block-copies';
-import { examineCopy } from '../copies/keeping/examine-copy';
-import { storeFairCopy } from '../copies/keeping/fair-copies';
+import { keepSettled } from '../copies/keeping/keep-settled';
 import type { Executor } from '@/server/platform/db/database';
 import { note } from '../ledger/ledger';
 import type { BlockPreview } from '@/server/states';
@@ -56,6 +55,8 @@ const LOOK_BYTES = 8 << 20;
 const TELL_MS = 200;
 
 class Interrupted extends Error {}
+
+const ROWS_AT_ONCE = 1000;
 
 class BlockSittingRun {
   private readonly bench: BenchSession;
@@ -96,6 +97,8 @@ class BlockSittingRun {
 
   async run(): Promise<JobOutcome> {
     const { context, sitting, station } = this;
+    // A worker died while it settled: the capture may be sealed, and nothing more is read.
+    if (sitting.state === 'settling') return this.settle();
     try {
       const found = await this.bench.do(async (link) => ({
         drive: (await link.drives()).find(
@@ -336,17 +339,17 @@ class BlockSittingRun {
     const unsound = outcome.got > 0 ? unsoundRuns(this.map, from, from + outcome.got) : [];
     applyOutcome(this.map, step, outcome);
     this.cameSince += outcome.got;
-    const { id, stationId, mediumId, startedBy, captureBlob } = this.sitting;
+    const { id, stationId, mediumId, startedBy } = this.sitting;
     const { gone, came } = this.map.takeChanges();
     const now = Date.now();
     const tells = now - this.toldAt > TELL_MS;
     if (tells) this.toldAt = now;
     await this.context.commit(async (tx) => {
-      await this.keepBytes(unsound, tx, captureBlob, bytes, from);
+      await this.keepBytes(tx, unsound, { from, bytes });
       await tx
         .insert(blockReadings)
         .values({ sittingId: id, from, count, got: outcome.got, pass, speed, ms });
-      await this.keepExtents(gone, came, tx, id);
+      await this.keepExtents(tx, gone, came);
       const said = outcomeSaid(
         step,
         result.why,
@@ -378,41 +381,35 @@ class BlockSittingRun {
     return bytes;
   }
 
+  /** Puts what came of unsound blocks into the capture; what is sound stays as it is. */
   private async keepBytes(
-    unsound: { from: number; to: number }[],
     tx: Executor,
-    captureBlob: string | null,
-    bytes: Uint8Array<ArrayBufferLike>,
-    from: number,
-  ) {
-    for (const run of unsound)
-      await writeBlob(
-        tx,
-        captureBlob!,
-        run.from * this.device.blockBytes,
-        bytes.subarray(
-          (run.from - from) * this.device.blockBytes,
-          (run.to - from) * this.device.blockBytes,
-        ),
-      );
+    unsound: readonly { from: number; to: number }[],
+    read: { from: number; bytes: Uint8Array },
+  ): Promise<void> {
+    const { blockBytes } = this.device;
+    for (const { from, to } of unsound) {
+      const [start, end] = [from - read.from, to - read.from].map((block) => block * blockBytes);
+      const bytes = read.bytes.subarray(start, end);
+      await writeBlob(tx, this.sitting.captureBlob!, from * blockBytes, bytes);
+    }
   }
 
-  private async keepExtents(gone: number[], came: Extent[], tx: Executor, id: number) {
+  /** Rows of the extents that went and came. */
+  private async keepExtents(tx: Executor, gone: number[], came: Extent[]): Promise<void> {
+    const { id } = this.sitting;
     const touched = [...new Set([...gone, ...came.map((each) => each.from)])];
-    for (let i = 0; i < touched.length; i += 1000)
+    for (let i = 0; i < touched.length; i += ROWS_AT_ONCE) {
+      const some = touched.slice(i, i + ROWS_AT_ONCE);
       await tx
         .delete(blockExtents)
-        .where(
-          and(
-            eq(blockExtents.sittingId, id),
-            inArray(blockExtents.from, touched.slice(i, i + 1000)),
-          ),
-        );
+        .where(and(eq(blockExtents.sittingId, id), inArray(blockExtents.from, some)));
+    }
     const kept = came.filter(({ grade, group }) => grade !== 'unread' || group > 0);
-    for (let i = 0; i < kept.length; i += 1000)
-      await tx
-        .insert(blockExtents)
-        .values(kept.slice(i, i + 1000).map((extent) => ({ sittingId: id, ...extent })));
+    for (let i = 0; i < kept.length; i += ROWS_AT_ONCE) {
+      const some = kept.slice(i, i + ROWS_AT_ONCE);
+      await tx.insert(blockExtents).values(some.map((extent) => ({ sittingId: id, ...extent })));
+    }
   }
 
   /** Of this pass, by how fast blocks came so far. */
@@ -443,59 +440,66 @@ class BlockSittingRun {
   }
 
   private async finish(why: string): Promise<JobOutcome> {
-    const { sitting, medium, station, device } = this;
-    const { id } = sitting;
+    const { station } = this;
     // Asked once: a drive that is gone by now keeps nothing back.
     const after = await this.bench
       .once(async (link) => (await link.blockMedium(station.drive)).health)
       .catch(() => null);
+    this.sitting.endedWhy = why;
+    this.sitting.healthAfter = after;
+    this.sitting.blockPolicy = this.policy;
     await this.context.commit(async (tx) => {
       await tx
         .update(sittings)
         .set({
           state: 'settling',
           now: 'Settling the fair copy: digests, volumes, files',
+          endedWhy: why,
           healthAfter: after,
         })
-        .where(eq(sittings.id, id));
+        .where(eq(sittings.id, this.sitting.id));
       await tellSitting(tx, this.sitting);
     });
-    const { firm, mended, doubtful } = this.map.tally();
-    const settled =
-      firm + mended + doubtful > 0
-        ? await settleBlocks(this.context.db, {
-            medium,
-            drive: `${station.model}, ${station.serial}`,
-            sittingId: id,
-            stationId: station.id,
-            operatorId: sitting.startedBy,
-          })
-        : null;
-    const examined = settled && (await examineCopy(this.context.db, settled));
-    await this.context.commit(async (tx) => {
-      await this.say(tx, 'device', healthSaid(device.health, after));
-      if (settled && examined) await storeFairCopy(tx, settled, examined);
-      await tx
-        .update(sittings)
-        .set({
-          state: 'done',
-          now: settled ? why : `${why} Nothing could be read, so there is no fair copy.`,
-          requestedAction: null,
-          endedAt: new Date(),
-        })
-        .where(eq(sittings.id, id));
-      await this.say(tx, 'blocks', this.leftSaid());
-      await tellSitting(tx, this.sitting);
-    });
+    return this.settle();
+  }
+
+  private async settle(): Promise<JobOutcome> {
+    const { context, sitting, medium, station } = this;
+    const device = sitting.device!;
+    const map = new ExtentMap(device.blocks, await extentsOf(context.db, sitting.id));
+    const { firm, mended, doubtful } = map.tally();
+    const given = {
+      medium,
+      drive: `${station.model}, ${station.serial}`,
+      sittingId: sitting.id,
+      stationId: station.id,
+      operatorId: sitting.startedBy,
+    };
+    await keepSettled(
+      context,
+      medium.id,
+      async () => (firm + mended + doubtful > 0 ? settleBlocks(context.db, given) : null),
+      async (tx, copy) => {
+        await this.say(tx, 'device', healthSaid(device.health, sitting.healthAfter));
+        await this.say(tx, 'blocks', leftSaid(map, sitting.blockPolicy));
+        await this.end(tx, copy !== null);
+      },
+    );
     return 'done';
   }
 
-  /** What was asked for and has no sound bytes; null where nothing is left. */
-  private leftSaid(): string | null {
-    const { from, to } = this.policy.range ?? { from: 0, to: this.map.blocks };
-    const left = unsoundRuns(this.map, from, to).length;
-    const stretches = left === 1 ? 'stretch' : 'stretches';
-    return left > 0 ? `${left} ${stretches} of blocks left without sound bytes.` : null;
+  private async end(tx: Executor, hasCopy: boolean): Promise<void> {
+    const why = this.sitting.endedWhy ?? '';
+    await tx
+      .update(sittings)
+      .set({
+        state: 'done',
+        now: hasCopy ? why : `${why} Nothing could be read, so there is no fair copy.`,
+        requestedAction: null,
+        endedAt: new Date(),
+      })
+      .where(eq(sittings.id, this.sitting.id));
+    await tellSitting(tx, this.sitting);
   }
 
   private async say(tx: Executor, kind: 'device' | 'blocks', what: string | null): Promise<void> {
@@ -509,6 +513,14 @@ class BlockSittingRun {
       what,
     });
   }
+}
+
+/** What was asked for and has no sound bytes; null where nothing is left. */
+function leftSaid(map: ExtentMap, policy: BlockPolicy | null): string | null {
+  const { from, to } = policy?.range ?? { from: 0, to: map.blocks };
+  const left = unsoundRuns(map, from, to).length;
+  const stretches = left === 1 ? 'stretch' : 'stretches';
+  return left > 0 ? `${left} ${stretches} of blocks left without sound bytes.` : null;
 }
 
 /**

@@ -49,8 +49,8 @@ import { sittings, controllerTracks, trackReadings, tracks as tracksTable } from
 import { stations } from '../stations/tables';
 import { announce } from '@/server/platform/events';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
-import { examineCopy } from '../copies/keeping/examine-copy';
-import { storeFairCopy, type NewFairCopy } from '../copies/keeping/fair-copies';
+import type { NewFairCopy } from '../copies/keeping/fair-copies';
+import { keepSettled } from '../copies/keeping/keep-settled';
 import { settleMedium } from '../copies/settling/settle-readings';
 import { lastCylinderInUse } from './last-cylinder-in-use';
 import { likenessOf } from '../holdings/alike';
@@ -91,11 +91,11 @@ class SittingRun {
     private readonly context: JobContext,
     private readonly sitting: Sitting,
     private readonly medium: typeof media.$inferSelect,
-    private readonly drive: string,
+    private readonly station: typeof stations.$inferSelect,
   ) {
     this.stepping = sitting.stepping;
     this.bench = new BenchSession(
-      drive,
+      station.drive,
       {
         held: (reason) => setSittingState(context.commit, sitting, 'held', reason, 'sitting-held'),
         back: () =>
@@ -119,9 +119,11 @@ class SittingRun {
         .from(tracksTable)
         .where(eq(tracksTable.sittingId, this.sitting.id)))
         this.progress.set(row.cylinder * 2 + row.head, row.progress);
+      // A worker died while it settled: the capture may be sealed, and nothing more is read.
+      if (this.sitting.state === 'settling') return await this.settle();
       const description = await this.bench.trackDrive();
       if (description === null) return this.afterInterruption();
-      if (!description) throw new Error(`the bench has no drive ${this.drive}`);
+      if (!description) throw new Error(`the bench has no drive ${this.station.drive}`);
       this.description = description;
       const { tickHz, rpm } = description;
       this.layouts = await allLayouts(this.context.db);
@@ -133,7 +135,7 @@ class SittingRun {
         if (this.context.signal.aborted) return 'again';
         const requestedAction = await this.requestedAction();
         if (requestedAction === 'pause') return this.pause();
-        if (requestedAction === 'stop') return this.finish('Stopped by hand.', description);
+        if (requestedAction === 'stop') return this.finish('Stopped by hand.');
         const { range } = this.sitting.policy;
         if (!range) {
           const first = previewTracks(description).find(
@@ -146,7 +148,7 @@ class SittingRun {
           continue;
         }
         const step = nextStep([...this.progress.values()], { ...this.sitting.policy, range });
-        if (step.kind === 'done') return this.finish(step.why, description);
+        if (step.kind === 'done') return this.finish(step.why);
         if (!(await this.readOne(step))) return this.afterInterruption();
         if (
           !this.sitting.headAskedAfter &&
@@ -255,7 +257,7 @@ class SittingRun {
 
   private async afterInterruption(): Promise<JobOutcome> {
     if (this.context.signal.aborted) return 'again';
-    if ((await this.requestedAction()) === 'stop') return this.finish('Stopped by hand.', null);
+    if ((await this.requestedAction()) === 'stop') return this.finish('Stopped by hand.');
     return this.pause();
   }
 
@@ -302,7 +304,7 @@ class SittingRun {
     const key = cylinder * 2 + head;
     const before = this.progress.get(key) ?? null;
     const progress = afterReading(before, cylinder, head, unsound);
-    this.countOutcome(pass, unsound, decoded, cylinder, head, progress);
+    this.countOutcome(pass, decoded, progress);
     const marks = marksOf(decoded, all.flux[0], this.description);
     const perReading = (Date.now() - this.firstAskedAt) / ++this.cameSince;
     const secondsLeft = Math.round(
@@ -353,20 +355,16 @@ class SittingRun {
     return true;
   }
 
-  private countOutcome(
-    pass: number,
-    unsound: number,
-    decoded: TrackDecode,
-    cylinder: number,
-    head: number,
-    progress: TrackProgress,
-  ) {
-    if (pass === 1) {
-      this.history.push({ unsound, sectors: decoded.sectors.length });
-      if (unsound === 0 && decoded.sectors.length > 0) this.readWell = { cylinder, head };
-    } else {
+  /** What the suspicion of a dirty head rests on. */
+  private countOutcome(pass: number, decoded: TrackDecode, progress: TrackProgress): void {
+    if (pass > 1) {
       this.better.push(progress.sinceBetter === 0);
+      return;
     }
+    const { cylinder, head, sectors } = decoded;
+    const unsound = unsoundOf(decoded);
+    this.history.push({ unsound, sectors: sectors.length });
+    if (unsound === 0 && sectors.length > 0) this.readWell = { cylinder, head };
   }
 
   /** One reading from the drive, in the kind that it delivers. */
@@ -379,13 +377,17 @@ class SittingRun {
   }: Omit<ReadStep, 'kind' | 'why'>): Promise<Readings | null> {
     if (this.description.delivers === 'sectors') {
       const controller = await this.bench.do((link) =>
-        link.readSectors(this.drive, { cylinder, head, pass, approach }, this.context.signal),
+        link.readSectors(
+          this.station.drive,
+          { cylinder, head, pass, approach },
+          this.context.signal,
+        ),
       );
       return controller && { flux: [], controller: [controller] };
     }
     const reading = await this.bench.do((link) =>
       link.readTrack(
-        this.drive,
+        this.station.drive,
         { cylinder, head, pass, revolutions, approach },
         this.context.signal,
       ),
@@ -538,56 +540,77 @@ class SittingRun {
     );
   }
 
-  private async finish(why: string, drive: TrackDriveDescription | null): Promise<JobOutcome> {
-    const { sitting, medium } = this;
-    const { id, mediumId, stationId, startedBy } = sitting;
-    const description = {
+  private async finish(why: string): Promise<JobOutcome> {
+    this.sitting.endedWhy = why;
+    await this.context.commit(async (tx) => {
+      await tx
+        .update(sittings)
+        .set({
+          state: 'settling',
+          now: 'Settling the fair copy from every reading',
+          endedWhy: why,
+        })
+        .where(eq(sittings.id, this.sitting.id));
+      await tellSitting(tx, this.sitting);
+    });
+    return this.settle();
+  }
+
+  private async settle(): Promise<JobOutcome> {
+    const { sitting, context } = this;
+    await sealCapture(context, sitting);
+    await keepSettled(
+      context,
+      sitting.mediumId,
+      () => this.settledCopy(),
+      (tx, copy) => this.end(tx, copy?.settled?.layout.id ?? null),
+    );
+    return 'done';
+  }
+
+  /** What every reading of the medium comes to; null where no sector was found. */
+  private async settledCopy(): Promise<NewFairCopy | null> {
+    const { sitting, medium, station } = this;
+    if (this.progress.size === 0) return null;
+    const settled = await settleMedium(this.context.db, medium.id, {
       code: medium.code,
       title: medium.title,
       label: medium.labelText,
       lender: medium.lender,
-      drive: drive ? `${drive.model}, ${drive.serial}` : '',
-    };
-    await this.context.commit(async (tx) => {
-      await tx
-        .update(sittings)
-        .set({ state: 'settling', now: 'Settling the fair copy from every reading' })
-        .where(eq(sittings.id, id));
-      await tellSitting(tx, this.sitting);
+      drive: `${station.model}, ${station.serial}`,
     });
-    await sealCapture(this.context, sitting);
-    const settled =
-      this.progress.size > 0 ? await settleMedium(this.context.db, mediumId, description) : null;
-    const copy: NewFairCopy | null = settled && {
-      operatorId: startedBy,
-      mediumId,
-      source: 'sitting',
-      image: settled.image,
-      settled,
-      captureBlob: sitting.captureBlob,
-      problems: settled.problems,
-      sittingId: id,
-      stationId,
-    };
-    const examined = copy && (await examineCopy(this.context.db, copy));
-    await this.context.commit(async (tx) => {
-      if (copy && examined) await storeFairCopy(tx, copy, examined);
-      const now = settled
-        ? why
-        : `${why} No sector of any kind was found, so there is no fair copy; the capture is kept.`;
-      await tx
-        .update(sittings)
-        .set({
-          state: 'done',
-          now,
-          requestedAction: null,
-          endedAt: new Date(),
-          layout: settled?.layout.id ?? sitting.layout,
-        })
-        .where(eq(sittings.id, id));
-      await tellSitting(tx, this.sitting);
-    });
-    return 'done';
+    return (
+      settled && {
+        operatorId: sitting.startedBy,
+        mediumId: medium.id,
+        source: 'sitting',
+        image: settled.image,
+        settled,
+        captureBlob: sitting.captureBlob,
+        problems: settled.problems,
+        sittingId: sitting.id,
+        stationId: station.id,
+      }
+    );
+  }
+
+  /** The sitting is over: with a copy that follows a layout, or with none. */
+  private async end(tx: Executor, layout: string | null): Promise<void> {
+    const { id, endedWhy, layout: before } = this.sitting;
+    const why = endedWhy ?? '';
+    await tx
+      .update(sittings)
+      .set({
+        state: 'done',
+        now: layout
+          ? why
+          : `${why} No sector of any kind was found, so there is no fair copy; the capture is kept.`,
+        requestedAction: null,
+        endedAt: new Date(),
+        layout: layout ?? before,
+      })
+      .where(eq(sittings.id, id));
+    await tellSitting(tx, this.sitting);
   }
 }
 
@@ -673,5 +696,5 @@ export async function runSitting(context: JobContext<'sitting'>): Promise<JobOut
   if (!row || row.sittings.state === 'done') return 'done';
   if (readsBlocks(row.stations.abilities))
     return runBlockSitting(context, row.sittings, row.media, row.stations);
-  return new SittingRun(context, row.sittings, row.media, row.stations.drive).run();
+  return new SittingRun(context, row.sittings, row.media, row.stations).run();
 }

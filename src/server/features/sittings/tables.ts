@@ -78,6 +78,8 @@ export const sittings = pgTable(
     state: text().$type<SittingState>().notNull(),
     /** One sentence: what happens now, or why it does not. */
     now: text().notNull(),
+    /** What ended the reading, from when its copy is being settled. */
+    endedWhy: text(),
     /** What a person asked for while it runs. */
     requestedAction: text().$type<'pause' | 'stop'>(),
     policy: jsonb().$type<ReadingPolicy>().notNull(),

@@ -116,7 +116,7 @@ async function noteCopy(
     sittingId,
     stationId,
     what:
-      `${made}: ${size.toLocaleString('en')} bytes, SHA-256 ` + `${sha256.slice(0, 12)}${heldAs}.`,
+      `${made}: ${size.toLocaleString('en')} bytes, ` + `SHA-256 ${sha256.slice(0, 12)}${heldAs}.`,
   });
 }
 

@@ -11,11 +11,11 @@ import { media } from '@/server/features/media/tables';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { notFound } from '@/server/platform/errors';
 import { askToSettle } from './settlings';
-import { addLayout } from '@/server/features/layouts/layouts';
+import { addLayoutIn } from '@/server/features/layouts/layouts';
 import { note } from '@/server/features/ledger/ledger';
 import { describeSetting, type NewSetting } from './track-overrides';
 import { mediumByCode } from '@/server/features/media/media';
-import { type NewVerdict } from './verdicts';
+import type { NewVerdict } from './verdicts';
 
 export const AdoptProposal = z.object({
   id: z.string().max(80),
@@ -34,15 +34,12 @@ export async function adoptProposal(
 ): Promise<void> {
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, fairCopyId));
   if (!copy?.proposal) throw notFound('proposed layout with this copy');
-  await addLayout(db, operatorId, { ...layoutJson(copy.proposal), id, title: title || undefined });
-  await db.transaction((tx) =>
-    askToSettle(tx, {
-      operatorId,
-      mediumId: copy.mediumId,
-      cause: 'layout',
-      about: { layout: id },
-    }),
-  );
+  const layout = { ...layoutJson(copy.proposal), id, title: title || undefined };
+  const { mediumId } = copy;
+  await db.transaction(async (tx) => {
+    await addLayoutIn(tx, operatorId, layout);
+    await askToSettle(tx, { operatorId, mediumId, cause: 'layout', about: { layout: id } });
+  });
 }
 
 /** Keeps a setting that a person found better for one track, and settles the medium with it. */

@@ -12,8 +12,8 @@ import { announce } from '@/server/platform/events';
 import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
 import { allLayouts } from '@/server/features/layouts/layouts';
 import { media } from '@/server/features/media/tables';
-import { examineCopy } from '../keeping/examine-copy';
-import { storeFairCopy, type NewFairCopy } from '../keeping/fair-copies';
+import type { NewFairCopy } from '../keeping/fair-copies';
+import { keepSettled } from '../keeping/keep-settled';
 import { latestFairCopy } from '../queries';
 import { settle, settleMedium, type Settled } from './settle-readings';
 import { settlings } from '../tables';
@@ -37,16 +37,16 @@ export async function runSettling({
   };
   await commit((tx) => set(tx, { state: 'settling' }));
   try {
-    const copy = await settledAgain(db, row);
-    const examined = await examineCopy(db, copy);
-    await commit(async (tx) => {
-      await storeFairCopy(tx, copy, examined);
-      await set(tx, { state: 'done' });
-    });
+    const settleOnce = () => settledAgain(db, row);
+    await keepSettled({ db, commit }, row.mediumId, settleOnce, (tx) => set(tx, { state: 'done' }));
   } catch (error) {
     if (isTakenUpAgain(error, signal)) throw error;
-    const { message } = error as Error;
-    await commit((tx) => set(tx, { state: 'failed', trouble: message }));
+    const trouble =
+      error instanceof UserError
+        ? error.message
+        : `It could not be settled anew (${(error as Error).message}). What was said is kept, and ` +
+          'the copy before stays as it is; say it once more to try again.';
+    await commit((tx) => set(tx, { state: 'failed', trouble }));
     if (!(error instanceof UserError)) throw error;
   }
   return 'done';

@@ -22,8 +22,8 @@ export async function askToSettle(
 ): Promise<void> {
   const copy = await latestFairCopy(tx, mediumId);
   if (!copy) throw notFound('fair copy of this medium');
-  if (copy.source !== 'sitting' && !copy.captureBlob)
-    throw new UserError("A flat image can't be settled anew: there is no capture of this medium.");
+  if (copy.blocks || (copy.source !== 'sitting' && !copy.captureBlob))
+    throw new UserError("A flat image can't be settled anew: there is no flux of this medium.");
   const [row] = await tx
     .insert(settlings)
     .values({ mediumId, cause, about, state: 'waiting', operatorId })
