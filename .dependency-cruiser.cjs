@@ -20,7 +20,7 @@ module.exports = {
     only('src/benchlink', ['src/core']),
     only('src/node', ['src/core']),
     only('src/standin', ['src/core', 'src/benchlink']),
-    only('src/server', ['src/core', 'src/benchlink', 'src/node']),
+    only('src/server', ['src/core', 'src/benchlink', 'src/node', 'src/messages']),
     {
       name: 'platform-knows-no-feature',
       severity: 'error',
@@ -28,8 +28,8 @@ module.exports = {
       from: { path: '^src/server/platform/' },
       to: { path: '^src/server/features/' },
     },
-    only('src/cli', ['src/core', 'src/node', 'src/server']),
-    only('src/app', ['src/ui', 'src/server']),
+    only('src/cli', ['src/core', 'src/node', 'src/server', 'src/messages']),
+    only('src/app', ['src/ui', 'src/server', 'src/messages']),
     only('demo', ['src/core', 'src/server', 'src/node']),
     {
       name: 'pages-take-types-of-the-server',

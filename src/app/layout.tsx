@@ -7,12 +7,13 @@ import { StationBar } from '@/ui/stations/station-bar';
 import { Sidebar } from '@/ui/frame/sidebar';
 import { PrefetchBoundary } from './prefetch-boundary';
 import './globals.css';
+import { say } from '@/messages';
 
 export const dynamic = 'force-dynamic';
 
 export const metadata: Metadata = {
-  title: 'Frail Spindle',
-  description: 'Reads ageing disks, checks them, opens them, and writes them back.',
+  title: say.titles.frailSpindle,
+  description: say.titles.readsAgeingDisksChecks,
 };
 
 export default function RootLayout({ children }: { children: ReactNode }) {

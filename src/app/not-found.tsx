@@ -1,17 +1,18 @@
 import Link from 'next/link';
+import { say } from '@/messages';
 
 export default function NotFound() {
   return (
     <div className="max-w-[60ch] pt-10">
-      <h1>There is nothing by that name here</h1>
+      <h1>{say.titles.thereIsNothingBy}</h1>
       <p className="mt-2 text-[15px]">
-        It may be registered under another code. Look for it in{' '}
+        {say.titles.itMayBeRegistered}{' '}
         <Link className="font-[650] text-oxide underline" href="/holdings">
-          Holdings
+          {say.titles.holdings}
         </Link>{' '}
-        or{' '}
+        {say.titles.or}{' '}
         <Link className="font-[650] text-oxide underline" href="/arrivals">
-          Arrivals
+          {say.titles.arrivals}
         </Link>
         .
       </p>

@@ -1,13 +1,14 @@
 'use client';
 /** What is asked for in the line above a listing. */
 import type { AssemblyData } from '../data/queries';
+import { say } from '@/messages';
 
 /** What is asked for in the line above the listing. */
 export const ASKED = {
-  rename: 'New name of',
-  folder: 'Name of the folder',
-  type: 'Type of',
-  modified: 'Date and time of',
+  rename: say.assemblies.newNameOf,
+  folder: say.assemblies.nameOfTheFolder,
+  type: say.assemblies.typeOf,
+  modified: say.assemblies.dateAndTimeOf,
 } as const;
 
 export type Asked = keyof typeof ASKED;

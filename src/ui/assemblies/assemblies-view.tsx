@@ -12,6 +12,7 @@ import { Button } from '../parts/button';
 import { EmptyState, PageHead, when } from '../parts/page';
 import { BlankImages } from './blank-images';
 import { BeginDialog } from './begin-dialog';
+import { say } from '@/messages';
 
 const kindTitle = (id: string | null) => BLANK_KINDS.find((kind) => kind.id === id)?.title ?? '';
 
@@ -22,35 +23,24 @@ export function AssembliesView() {
   return (
     <>
       <PageHead
-        over="Files gathered on a volume, made for the machine that is to read it"
-        title={
-          open.length === 0
-            ? 'No volume is taking shape'
-            : open.length === 1
-              ? 'One volume is taking shape'
-              : `${open.length} volumes are taking shape`
-        }
+        over={say.assemblies.filesGatheredOnA}
+        title={say.assemblies.text({ open: open.length })}
       >
         <Button hotkey="n" tone="primary" onClick={() => setBeginning(true)}>
-          Begin one
+          {say.assemblies.beginOne}
         </Button>
       </PageHead>
-      {rows.length === 0 && (
-        <EmptyState>
-          Begin with a blank volume, or with an image that is kept: files come onto it from every
-          disk in the holdings and from this computer. Nothing that is kept is changed by it.
-        </EmptyState>
-      )}
+      {rows.length === 0 && <EmptyState>{say.assemblies.beginWithABlank}</EmptyState>}
       {rows.length > 0 && (
         <table className="w-full border-collapse">
           <thead>
             <tr className="border-b border-line text-[13px] [&>th]:pb-1.5">
-              <th>What it is for</th>
-              <th>Began with</th>
-              <th className="pr-6 text-right">Changes</th>
-              <th>Last changed</th>
-              <th>By</th>
-              <th>Settled as</th>
+              <th>{say.assemblies.whatItIsFor}</th>
+              <th>{say.assemblies.beganWith}</th>
+              <th className="pr-6 text-right">{say.assemblies.changes}</th>
+              <th>{say.assemblies.lastChanged}</th>
+              <th>{say.assemblies.by}</th>
+              <th>{say.assemblies.settledAs}</th>
             </tr>
           </thead>
           <tbody>
@@ -84,7 +74,7 @@ export function AssembliesView() {
                       {settledAs}
                     </Link>
                   ) : (
-                    <span className="text-ink-2">not yet</span>
+                    <span className="text-ink-2">{say.assemblies.notYet}</span>
                   )}
                 </td>
               </tr>

@@ -6,9 +6,16 @@ import { type AssemblyData } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { PageHead } from '../parts/page';
+import { say } from '@/messages';
 
 function headOf({ title, room: { unit, total, free } }: AssemblyData): string {
-  return `${title}: ${grouped(total - free)} of ${grouped(total)} ${unit}s, ${grouped(free)} free`;
+  return say.assemblies.ofSFree({
+    title,
+    total: grouped(total - free),
+    total2: grouped(total),
+    unit,
+    free: grouped(free),
+  });
 }
 
 export function AssemblyHead({
@@ -29,13 +36,13 @@ export function AssemblyHead({
           {data.layout && ` · ${data.layout}`} ·{' '}
           {data.base ? (
             <>
-              began with{' '}
+              {say.assemblies.beganWith2}{' '}
               <Link href={`/media/${data.base}`} className="font-mono font-[650] hover:underline">
                 {data.base}
               </Link>
             </>
           ) : (
-            'began blank'
+            say.assemblies.beganBlank
           )}
         </>
       }
@@ -46,7 +53,7 @@ export function AssemblyHead({
           href={`/media/${data.settledAs}`}
           className="self-center font-[650] text-verdigris underline"
         >
-          Settled as {data.settledAs}
+          {say.assemblies.settledAs} {data.settledAs}
         </Link>
       ) : (
         <>
@@ -55,14 +62,14 @@ export function AssemblyHead({
             disabled={data.done.length === 0 || act.isPending}
             onClick={() => act.mutate({ do: 'undo' })}
           >
-            Undo
+            {say.assemblies.undo}
           </Button>
           <Button
             hotkey="shift+u"
             disabled={data.undone.length === 0 || act.isPending}
             onClick={() => act.mutate({ do: 'redo' })}
           >
-            Do again
+            {say.assemblies.doAgain}
           </Button>
           <Button
             hotkey="k"
@@ -70,7 +77,7 @@ export function AssemblyHead({
             disabled={data.done.length === 0 || act.isPending}
             onClick={() => act.mutate({ do: 'settle' })}
           >
-            Settle as an image
+            {say.assemblies.settleAsAnImage}
           </Button>
         </>
       )}

@@ -13,6 +13,7 @@ import { CapacityRuler } from './capacity-ruler';
 import { FileSource, FILE_DRAG } from './file-source';
 import { VolumeListing } from './volume-listing';
 import { AssemblyHead } from './assembly-head';
+import { say } from '@/messages';
 
 /** What became of files that were put in: those under another name, and those left out. */
 function Told({ outcome, onDone }: { outcome: Outcome; onDone: () => void }) {
@@ -27,28 +28,28 @@ function Told({ outcome, onDone }: { outcome: Outcome; onDone: () => void }) {
     >
       <p className="flex">
         <b className="flex-1">
-          {outcome.put.length} put in
-          {renamed.length > 0 && `, ${renamed.length} under another name`}
-          {outcome.left.length > 0 && `, ${outcome.left.length} left out`}
+          {say.assemblies.putIn({ put: outcome.put.length })}
+          {renamed.length > 0 && say.assemblies.underAnotherName({ renamed: renamed.length })}
+          {outcome.left.length > 0 && say.assemblies.leftOut({ left: outcome.left.length })}
         </b>
         <button type="button" onClick={onDone} className="text-oxide underline">
-          Seen
+          {say.assemblies.seen}
         </button>
       </p>
       <ul>
         {outcome.left.map(({ name, why }, i) => (
           <li key={`left-${i}`}>
-            <b>{name}</b> is left out. {why}
+            <b>{name}</b> {say.assemblies.isLeftOut({ why })}
           </li>
         ))}
         {doubtful.map(({ path, doubt }) => (
           <li key={`doubt-${path}`}>
-            <b className="font-mono">{path}</b> is put in as it is: {doubt}.
+            <b className="font-mono">{path}</b> {say.assemblies.isPutInAs} {doubt}.
           </li>
         ))}
         {renamed.map(({ path, was, renamed: why }) => (
           <li key={path}>
-            <span className="font-mono">{was}</span> became{' '}
+            <span className="font-mono">{was}</span> {say.assemblies.became}{' '}
             <span className="font-mono">{path}</span>. {why}
           </li>
         ))}
@@ -70,27 +71,29 @@ function Target({
   const stops = target?.findings.filter(({ weight }) => weight === 'stops') ?? [];
   return (
     <section
-      aria-label="The machine that is to read it"
+      aria-label={say.assemblies.theMachineThatIs}
       data-testid="target"
       className="mb-4 text-[13px]"
     >
       <label className="flex items-center gap-2 text-ink-2">
-        To be read by
+        {say.assemblies.toBeReadBy}
         <select
           value={target?.id ?? ''}
           disabled={settled}
           onChange={(event) => onChoose(event.target.value || null)}
           className="border border-line bg-sheet px-2 py-1 text-ink"
         >
-          <option value="">a machine not chosen yet</option>
+          <option value="">{say.assemblies.aMachineNotChosen}</option>
           {TARGET_PROFILES.map(({ id, title }) => (
             <option key={id} value={id}>
               {title}
             </option>
           ))}
         </select>
-        {target && stops.length === 0 && <b className="text-verdigris">It will read it</b>}
-        {stops.length > 0 && <b className="text-oxide">It will not read it</b>}
+        {target && stops.length === 0 && (
+          <b className="text-verdigris">{say.assemblies.itWillReadIt}</b>
+        )}
+        {stops.length > 0 && <b className="text-oxide">{say.assemblies.itWillNotRead}</b>}
       </label>
       {target?.findings.map(({ sentence, weight }) => (
         <p
@@ -133,11 +136,11 @@ export function AssemblyView({ id }: { id: number }) {
   if (!data)
     return error ? (
       <>
-        <h1>This assembly can&rsquo;t be opened</h1>
+        <h1>{say.assemblies.thisAssemblyCantBe}</h1>
         <ErrorAlert>{error.message}</ErrorAlert>
       </>
     ) : (
-      <h1>Opening the assembly …</h1>
+      <h1>{say.assemblies.openingTheAssembly}</h1>
     );
   const settled = data.settledAs !== null;
   const add = (files: readonly number[], into = folder) =>
@@ -219,7 +222,7 @@ function uploader(
   return async (files: readonly File[]) => {
     const all: Outcome = { put: [], left: [] };
     for (const file of files) {
-      setBusy(`Putting ${file.name} in …`);
+      setBusy(say.assemblies.puttingIn({ name: file.name }));
       try {
         const { put, left } = await upload<Outcome>(
           `/api/assemblies/${id}/files?${new URLSearchParams({ name: file.name, folder })}`,
@@ -251,10 +254,8 @@ function Done({
   return (
     <details className="mt-4 border-t border-line py-3 text-[13px]">
       <summary className="cursor-pointer font-[650]">
-        {done.length === 0
-          ? 'Nothing was done yet'
-          : `${done.length} ${done.length === 1 ? 'change' : 'changes'}`}
-        {undone.length > 0 && `, ${undone.length} undone`}
+        {say.assemblies.text2({ done: done.length })}
+        {undone.length > 0 && say.assemblies.undone({ undone: undone.length })}
       </summary>
       <ol className="mt-2 max-h-60 overflow-auto">
         {undone.map((words, i) => (
@@ -271,17 +272,17 @@ function Done({
       {onDiscard &&
         (sure ? (
           <p className="mt-3 flex items-center gap-3">
-            It will be gone with all its changes.{' '}
+            {say.assemblies.itWillBeGone}{' '}
             <button type="button" onClick={onDiscard} className="font-[650] text-oxide underline">
-              Throw it away
+              {say.assemblies.throwItAway}
             </button>
             <button type="button" onClick={() => setSure(false)} className="underline">
-              Keep it
+              {say.assemblies.keepIt}
             </button>
           </p>
         ) : (
           <button type="button" onClick={() => setSure(true)} className="mt-3 text-oxide underline">
-            Throw this assembly away …
+            {say.assemblies.throwThisAssemblyAway}
           </button>
         ))}
     </details>

@@ -11,6 +11,7 @@ import { Dialog } from '../parts/dialog';
 import { ErrorAlert } from '../parts/page';
 import { ImageSearch, type FoundImage } from '../writebacks/image-search';
 import { field, Beginning } from './beginning';
+import { say } from '@/messages';
 
 type Base = Pick<FoundImage, 'id' | 'code' | 'title'>;
 
@@ -31,13 +32,13 @@ function BaseChoice({
           onClick={() => onChoose(null)}
           className="ml-auto text-oxide underline"
         >
-          A blank volume instead
+          {say.assemblies.aBlankVolumeInstead}
         </button>
       </p>
     );
   return (
     <div className="col-span-2">
-      <ImageSearch label="Or begin with an image that is kept" onChoose={onChoose} />
+      <ImageSearch label={say.assemblies.orBeginWithAn} onChoose={onChoose} />
     </div>
   );
 }
@@ -83,8 +84,8 @@ export function BeginDialog({
     <Dialog
       open={open}
       onOpenChange={onOpenChange}
-      title="Begin an assembly"
-      about="What it begins with stays as it is: the volume that takes shape is an image of its own."
+      title={say.assemblies.beginAnAssembly}
+      about={say.assemblies.whatItBeginsWith}
     >
       <form
         onSubmit={handleSubmit((values) => begin.mutate(values))}
@@ -92,7 +93,7 @@ export function BeginDialog({
         className="grid grid-cols-2 gap-3"
       >
         <label className="col-span-2 text-[13px] text-ink-2">
-          What it is for
+          {say.assemblies.whatItIsFor}
           <input
             {...register('title')}
             autoComplete="off"
@@ -120,7 +121,7 @@ function BlankFields({
   return (
     <>
       <label className="text-[13px] text-ink-2">
-        A blank volume
+        {say.assemblies.aBlankVolume}
         <select {...register('kind')} className={field}>
           {BLANK_KINDS.map(({ id, title, layout }) => (
             <option key={id} value={id}>
@@ -132,8 +133,8 @@ function BlankFields({
       </label>
       <label className="text-[13px] text-ink-2">
         {blank && blank.mostLabel > 0
-          ? `Its label, ${blank.mostLabel} characters at most`
-          : 'It has no label'}
+          ? say.assemblies.itsLabelCharactersAt({ mostLabel: blank.mostLabel })
+          : say.assemblies.itHasNoLabel}
         <input
           {...register('label')}
           disabled={blank?.mostLabel === 0}
@@ -169,7 +170,7 @@ function BeginFoot({
         onClick={() => onOpenChange(false)}
         className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
       >
-        Not now
+        {say.assemblies.notNow}
       </button>
       <button
         type="submit"
@@ -179,7 +180,7 @@ function BeginFoot({
           'disabled:opacity-45'
         }
       >
-        Begin
+        {say.assemblies.begin}
       </button>
     </div>
   );

@@ -1,13 +1,14 @@
 'use client';
 /** What an assembly begins with, as its form asks for it. */
 import { z } from 'zod';
+import { say } from '@/messages';
 
 export const field =
   'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] ' +
   'text-ink aria-invalid:border-oxide';
 
 export const Beginning = z.object({
-  title: z.string().trim().min(1, 'Say what it is, in a few words.').max(200),
+  title: z.string().trim().min(1, say.assemblies.sayWhatItIs).max(200),
   kind: z.string(),
   label: z.string().max(16),
 });

@@ -7,6 +7,7 @@ import { layoutsQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { ErrorAlert } from '../parts/page';
 import { field } from './beginning';
+import { say } from '@/messages';
 
 /** Blank formatted images: one, or as many as there are cards or disks to fill. */
 export function BlankImages() {
@@ -24,7 +25,7 @@ export function BlankImages() {
     if (!response?.ok)
       return setTrouble(
         ((await response?.json().catch(() => null)) as { error?: string } | null)?.error ??
-          'The application does not answer.',
+          say.assemblies.theApplicationDoesNot,
       );
     setTrouble(null);
     const name =
@@ -35,8 +36,8 @@ export function BlankImages() {
     URL.revokeObjectURL(url);
   };
   return (
-    <section aria-label="Blank images" className="mt-8 border-t border-line pt-4">
-      <h2 className="mb-2">Blank formatted images</h2>
+    <section aria-label={say.assemblies.blankImages} className="mt-8 border-t border-line pt-4">
+      <h2 className="mb-2">{say.assemblies.blankFormattedImages}</h2>
       <BlankForm
         kind={kind}
         setKind={setKind}
@@ -77,20 +78,20 @@ function BlankForm({
   return (
     <div className="flex flex-wrap items-end gap-3 text-[13px] text-ink-2">
       <label>
-        Kind
+        {say.assemblies.kind}
         <select
           value={kind}
           onChange={(event) => setKind(event.target.value)}
           className={`${field} w-72`}
         >
-          <optgroup label="With a file system">
+          <optgroup label={say.assemblies.withAFileSystem}>
             {BLANK_KINDS.map(({ id, title }) => (
               <option key={id} value={id}>
                 {title}
               </option>
             ))}
           </optgroup>
-          <optgroup label="Formatted only">
+          <optgroup label={say.assemblies.formattedOnly}>
             {layouts.map(({ id }) => (
               <option key={id} value={`layout:${id}`}>
                 {id}
@@ -100,7 +101,7 @@ function BlankForm({
         </select>
       </label>
       <label>
-        How many
+        {say.assemblies.howMany}
         <input
           value={count}
           onChange={(event) => setCount(event.target.value.replace(/\D/g, '').slice(0, 3))}
@@ -109,7 +110,7 @@ function BlankForm({
         />
       </label>
       <label>
-        {mostLabel > 0 ? 'Label; a number is added where there are several' : 'No label'}
+        {say.assemblies.noLabel({ mostLabel })}
         <input
           value={label}
           disabled={mostLabel === 0}
@@ -119,7 +120,7 @@ function BlankForm({
         />
       </label>
       <Button disabled={count === '' || Number(count) < 1} onClick={() => void take()}>
-        {Number(count) > 1 ? `Make ${count} as one ZIP` : 'Make it'}
+        {say.assemblies.make({ count: Number(count), count2: count })}
       </Button>
     </div>
   );

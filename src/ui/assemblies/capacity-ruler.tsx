@@ -6,9 +6,16 @@
 import { scaleLinear } from 'd3';
 import { grouped } from '../parts/grade';
 import { markEvery, stretchesOf, type RulerEntry } from './ruler-layout';
+import { say } from '@/messages';
 
 const WIDTH = 1000;
 const BAND = 34;
+
+function fill(change: string | null): string {
+  if (change === null) return 'var(--grade-firm)';
+  if (change === 'other-content') return 'url(#ruler-other)';
+  return change === 'new' ? 'var(--oxide)' : 'var(--grade-mended)';
+}
 
 export function CapacityRuler({
   room,
@@ -25,14 +32,6 @@ export function CapacityRuler({
   const every = markEvery(room.total);
   const marks = Array.from({ length: Math.floor(room.total / every) + 1 }, (_, i) => i * every);
   const used = room.total - room.free;
-  const fill = (change: string | null) =>
-    change === null
-      ? 'var(--grade-firm)'
-      : change === 'other-content'
-        ? 'url(#ruler-other)'
-        : change === 'new'
-          ? 'var(--oxide)'
-          : 'var(--grade-mended)';
   return (
     <figure data-testid="capacity" data-used={used} data-free={room.free} className="mb-4">
       <svg
@@ -40,7 +39,12 @@ export function CapacityRuler({
         preserveAspectRatio="none"
         className="block h-[42px] w-full border border-line bg-sheet"
         role="img"
-        aria-label={`${grouped(used)} of ${grouped(room.total)} ${room.unit}s are used, ${grouped(room.free)} are free`}
+        aria-label={say.assemblies.ofSAreUsed({
+          used: grouped(used),
+          total: grouped(room.total),
+          unit: room.unit,
+          free: grouped(room.free),
+        })}
       >
         <RulerPatterns />
         {stretchesOf(room, entries).map(({ path, change, from, to }) => (
@@ -57,8 +61,11 @@ export function CapacityRuler({
             onClick={path === null ? undefined : () => onChoose(path)}
           >
             <title>
-              {`${path ?? 'Its own: folders and lists'}: ${grouped(to - from)} ` +
-                `${room.unit}${to - from === 1 ? '' : 's'}`}
+              {say.assemblies.stretchOf({
+                what: path ?? say.assemblies.itsOwn,
+                units: to - from,
+                unit: room.unit,
+              })}
             </title>
           </rect>
         ))}
@@ -110,7 +117,7 @@ function RulerMarks({
         </span>
       ))}
       <span className="absolute right-0 top-0 bg-ground pl-1">
-        {grouped(room.total)} {room.unit}s
+        {say.assemblies.s({ total: grouped(room.total), unit: room.unit })}
       </span>
     </div>
   );

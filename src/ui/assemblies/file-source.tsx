@@ -18,6 +18,7 @@ import { holdingsQuery } from '../data/queries';
 import { grouped } from '../parts/grade';
 import { useKey } from '../parts/keys';
 import type { Holdings } from '../data/queries';
+import { say } from '@/messages';
 
 /** What a dragged file is known by, as the numbers of its rows. */
 export const FILE_DRAG = 'text/x-spindle-files';
@@ -67,7 +68,7 @@ export function FileSource({ onAdd, onGather, hasFolders, folder }: SourceProps)
     });
   return (
     <aside
-      aria-label="Where files come from"
+      aria-label={say.assemblies.whereFilesComeFrom}
       className="min-h-0 border-l border-line pl-5 text-[13px]"
     >
       <SourceSearch
@@ -87,21 +88,16 @@ export function FileSource({ onAdd, onGather, hasFolders, folder }: SourceProps)
           onClick={() => onAdd(files.map(({ id }) => id))}
           className="mt-1 text-oxide underline"
         >
-          Put all {files.length} in
+          {say.assemblies.putAllIn({ files: files.length })}
         </button>
       )}
       {asked !== '' && data && files.length === 0 && (
-        <p className="mt-2 text-ink-2">
-          No file answers to that. Every word must stand in its name.
-        </p>
+        <p className="mt-2 text-ink-2">{say.assemblies.noFileAnswersTo}</p>
       )}
-      <h2 className="mb-1 mt-4">Whole disks</h2>
+      <h2 className="mb-1 mt-4">{say.assemblies.wholeDisks}</h2>
       <p className="mb-2 text-ink-2">
-        Many small volumes gathered on this one,{' '}
-        {hasFolders
-          ? 'each in a folder of its own or with its code before each name'
-          : 'with the code of each before its names'}
-        .
+        {say.assemblies.manySmallVolumesGathered}{' '}
+        {hasFolders ? say.assemblies.eachInAFolder : say.assemblies.withTheCodeOf}.
       </p>
       {chosen.length > 0 && (
         <GatherButtons
@@ -134,8 +130,8 @@ function SourceSearch({
   return (
     <label className="block">
       <span className="text-ink-2">
-        Files of everything kept, into{' '}
-        <b className="font-mono text-ink">{folder || 'the top of the volume'}</b>
+        {say.assemblies.filesOfEverythingKept}{' '}
+        <b className="font-mono text-ink">{folder || say.assemblies.theTopOfThe}</b>
       </span>
       <input
         ref={input}
@@ -147,7 +143,7 @@ function SourceSearch({
           setAt(0);
         }}
         onKeyDown={keys}
-        placeholder="A name, a code, a title …   /"
+        placeholder={say.assemblies.aNameACode}
         className="mt-0.5 w-full border border-line bg-sheet px-2 py-1.5 text-[15px]"
       />
     </label>
@@ -171,7 +167,7 @@ function FilesFound({
     <ul
       ref={list}
       role="listbox"
-      aria-label="Files found"
+      aria-label={say.assemblies.filesFound}
       className="mt-2 max-h-[34vh] overflow-auto border border-line"
       data-testid="files-found"
     >
@@ -187,7 +183,7 @@ function FilesFound({
           <span className="w-[74px] shrink-0 font-mono font-[650]">{file.code}</span>
           <span className="min-w-0 flex-1 truncate font-mono" title={file.path}>
             {file.path}
-            {file.deleted && <i className="text-ink-2"> deleted</i>}
+            {file.deleted && <i className="text-ink-2"> {say.assemblies.deleted}</i>}
           </span>
           <span className="text-ink-2">{grouped(file.bytes)}</span>
           <button
@@ -198,7 +194,7 @@ function FilesFound({
             }}
             className="font-[650] text-oxide underline"
           >
-            Put in
+            {say.assemblies.putIn2}
           </button>
         </li>
       ))}
@@ -231,7 +227,7 @@ function GatherButtons({
           }}
           className="font-[650] text-oxide underline"
         >
-          Gather {chosen.length} in folders
+          {say.assemblies.gatherInFolders({ chosen: chosen.length })}
         </button>
       )}
       <button
@@ -245,7 +241,7 @@ function GatherButtons({
         }}
         className="font-[650] text-oxide underline"
       >
-        Gather {chosen.length} with prefixes
+        {say.assemblies.gatherWithPrefixes({ chosen: chosen.length })}
       </button>
     </p>
   );
@@ -274,7 +270,7 @@ function DiskChoice({
             <span className="w-[74px] shrink-0 font-mono font-[650]">{copy.code}</span>
             <span className="min-w-0 flex-1 truncate">{copy.title}</span>
             <span className="text-ink-2">
-              {copy.fileCount} {copy.fileCount === 1 ? 'file' : 'files'}
+              {say.assemblies.files({ fileCount: copy.fileCount })}
             </span>
           </label>
         </li>

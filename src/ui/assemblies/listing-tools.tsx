@@ -4,6 +4,7 @@ import { Dispatch, RefObject, SetStateAction, type KeyboardEvent } from 'react';
 import type { Edit } from '@/core/assembly/edits';
 import { Button } from '../parts/button';
 import { ASKED, type Asked, type Entry } from './asked-name';
+import { say } from '@/messages';
 
 export function useNaming(
   setTyped: Dispatch<SetStateAction<string>>,
@@ -80,24 +81,24 @@ export function ListingTools({
   return (
     <div className="mb-2 flex flex-wrap items-center gap-1.5">
       <Button hotkey="t" onClick={() => picker.current?.click()}>
-        From this computer
+        {say.assemblies.fromThisComputer}
       </Button>
       {hasFolders && (
         <Button hotkey="f" onClick={() => begin('folder')}>
-          New folder
+          {say.assemblies.newFolder}
         </Button>
       )}
       <Button hotkey="n" disabled={!entry} onClick={() => begin('rename')}>
-        Rename
+        {say.assemblies.rename}
       </Button>
       {hasTypes && (
         <Button hotkey="y" disabled={!entry || isChosenFolder} onClick={() => begin('type')}>
-          Type
+          {say.assemblies.type}
         </Button>
       )}
       {keeps.includes('modified') && (
         <Button hotkey="a" disabled={!entry || isChosenFolder} onClick={() => begin('modified')}>
-          Date
+          {say.assemblies.date}
         </Button>
       )}
       {keeps.includes('locked') && (
@@ -106,7 +107,7 @@ export function ListingTools({
           disabled={!entry || isChosenFolder}
           onClick={() => onEdit({ kind: 'attributes', path: entry!.path, locked: !entry!.locked })}
         >
-          {entry?.locked ? 'Unlock' : 'Lock'}
+          {entry?.locked ? say.assemblies.unlock : say.assemblies.lock}
         </Button>
       )}
       <Button
@@ -117,11 +118,11 @@ export function ListingTools({
           move(1);
         }}
       >
-        Take off
+        {say.assemblies.takeOff}
       </Button>
       {isChosenFolder && (
         <Button hotkey="Enter" onClick={() => onFolder(folder === entry!.path ? '' : entry!.path)}>
-          {folder === entry!.path ? 'Put files at the top again' : 'Put files in here'}
+          {folder === entry!.path ? say.assemblies.putFilesAtThe : say.assemblies.putFilesInHere}
         </Button>
       )}
       <input
@@ -173,10 +174,10 @@ export function NamingForm({
         />
       </label>
       <button type="button" onClick={name} className="font-[650] text-oxide underline">
-        {naming === 'folder' ? 'Make it' : 'Change it'}
+        {naming === 'folder' ? say.assemblies.makeIt : say.assemblies.changeIt}
       </button>
       <button type="button" onClick={() => setNaming(null)} className="underline">
-        Leave it
+        {say.assemblies.leaveIt}
       </button>
     </div>
   );

@@ -11,12 +11,13 @@ import { EmptyState } from '../parts/page';
 import { useKey } from '../parts/keys';
 import { useNaming, ListingTools, NamingForm } from './listing-tools';
 import type { Asked, Entry } from './asked-name';
+import { say } from '@/messages';
 
 const CHANGES: Record<string, string> = {
   new: 'new',
-  'other-content': 'other content',
+  'other-content': say.assemblies.otherContent,
   'other-name': 'renamed',
-  'other-marks': 'marks changed',
+  'other-marks': say.assemblies.marksChanged,
   gone: 'gone',
 };
 
@@ -95,10 +96,7 @@ export function VolumeListing({
         />
       )}
       {entries.length === 0 && gone.length === 0 && (
-        <EmptyState>
-          Nothing is on it. Look for files at the side and press Enter on one, or drop files from
-          this computer here.
-        </EmptyState>
+        <EmptyState>{say.assemblies.nothingIsOnIt}</EmptyState>
       )}
       {(entries.length > 0 || gone.length > 0) && (
         <ListingTable
@@ -136,16 +134,16 @@ function ListingTable({
     <table className="w-full border-collapse text-[13px]">
       <thead>
         <tr className="border-b border-line [&>th]:pb-1">
-          <th>Name</th>
-          <th className="pr-4 text-right">Bytes</th>
+          <th>{say.assemblies.name}</th>
+          <th className="pr-4 text-right">{say.assemblies.bytes}</th>
           <th className="pr-4 text-right">
             {room.unit === 'byte'
-              ? 'Takes'
+              ? say.assemblies.takes
               : `${room.unit[0]!.toUpperCase()}${room.unit.slice(1)}s`}
           </th>
-          {hasTypes && <th>Type</th>}
-          <th>Dated</th>
-          <th>Change</th>
+          {hasTypes && <th>{say.assemblies.type}</th>}
+          <th>{say.assemblies.dated}</th>
+          <th>{say.assemblies.change}</th>
         </tr>
       </thead>
       <tbody>
@@ -163,9 +161,15 @@ function ListingTable({
                 {file.kind === 'directory' && '/'}
               </span>
               {folder === file.path && (
-                <b className="ml-2 font-sans text-[12px] text-oxide">files go here</b>
+                <b className="ml-2 font-sans text-[12px] text-oxide">
+                  {say.assemblies.filesGoHere}
+                </b>
               )}
-              {file.locked && <span className="ml-2 font-sans text-[12px] text-ink-2">locked</span>}
+              {file.locked && (
+                <span className="ml-2 font-sans text-[12px] text-ink-2">
+                  {say.assemblies.locked}
+                </span>
+              )}
             </td>
             <td className="pr-4 text-right">{file.kind === 'file' && grouped(file.bytes)}</td>
             <td className="pr-4 text-right">{file.cost !== null && grouped(file.cost)}</td>
@@ -179,7 +183,7 @@ function ListingTable({
                   {CHANGES[file.change]}
                   {file.was && (
                     <>
-                      , was <span className="font-mono">{file.was}</span>
+                      {say.assemblies.was} <span className="font-mono">{file.was}</span>
                     </>
                   )}
                 </span>

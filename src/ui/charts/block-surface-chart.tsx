@@ -31,18 +31,23 @@ import { useChartFrame } from './use-chart-frame';
 import { TwinTable } from './block-surface-table';
 import { paint } from './block-surface-paint';
 import { SHOWN, type Shown, type BlockSurfaceChartProps } from './block-surface-props';
+import { amount } from '../parts/amount';
+import { say } from '@/messages';
 
 const PACE_WORDS = [
-  'as usual',
-  'eight times the usual time or more',
-  'sixty-four times the usual time or more',
+  say.charts.asUsual,
+  say.charts.eightTimesTheUsual,
+  say.charts.sixtyFourTimesThe,
 ] as const;
 
 const said = (extent: PackedExtent | null) =>
   extent
-    ? `${extent[2]}${extent[3] > 1 ? `, asked ${extent[3]} times` : ''}` +
-      `${extent[4] > 0 ? `, ${PACE_WORDS[extent[4]]}` : ''}`
-    : 'not read yet';
+    ? say.charts.asked({
+        extent: extent[2],
+        extent2: extent[3],
+        value: extent[4] > 0 ? `, ${PACE_WORDS[extent[4]]}` : '',
+      })
+    : say.charts.notReadYet;
 
 export function BlockSurfaceChart({
   extents,
@@ -106,7 +111,7 @@ export function BlockSurfaceChart({
           ref={canvas}
           tabIndex={0}
           role="img"
-          aria-label="Surface of the device: bands of equal stretches, its start on top"
+          aria-label={say.charts.surfaceOfTheDevice}
           aria-describedby={`${id}-cursor`}
           data-testid="block-surface"
           style={{ width: '100%', height }}
@@ -238,7 +243,7 @@ function BlockTools({
   return (
     <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
       <fieldset className="flex items-center gap-1">
-        <legend className="sr-only">Shown on the surface</legend>
+        <legend className="sr-only">{say.charts.shownOnTheSurface}</legend>
         {(Object.keys(SHOWN) as Shown[]).map((each) => (
           <button
             key={each}
@@ -255,12 +260,12 @@ function BlockTools({
         ))}
       </fieldset>
       <span className="text-ink-2">
-        a band is {grouped(span)} blocks, {amount(span * blockBytes)}
+        {say.charts.aBandIsBlocks({ span: grouped(span), span2: amount(span * blockBytes) })}
       </span>
       <span className="ml-auto flex items-center gap-3 text-ink-2">
         {view && (
           <button type="button" onClick={() => setView(null)} className="text-oxide underline">
-            whole device
+            {say.charts.wholeDevice}
           </button>
         )}
         <button
@@ -269,7 +274,7 @@ function BlockTools({
           onClick={() => setAsTable(!asTable)}
           className="underline hover:text-ink"
         >
-          as a table
+          {say.charts.asATable}
         </button>
       </span>
     </div>
@@ -294,17 +299,26 @@ function BlockCursor({
       className="mt-1 h-5 truncate text-[13px] text-ink-2"
     >
       {cursor !== null
-        ? `Block ${grouped(cursor)}: ` +
-          (`${said(extent)}` +
-            `${extent && extent[1] - extent[0] > 1 ? `; so are ${grouped(extent[1] - extent[0])} from ${grouped(extent[0])}` : ''}` +
-            `${
+        ? say.charts.block({
+            cursor: grouped(cursor),
+            extent: said(extent),
+            extentPart:
+              extent && extent[1] - extent[0] > 1
+                ? say.charts.soAreFrom({
+                    extent: grouped(extent[1] - extent[0]),
+                    extent2: grouped(extent[0]),
+                  })
+                : '',
+            filesPart:
               files.length > 0
-                ? '; ' +
-                  `${files.slice(0, 3).join(', ')}${files.length > 3 ? ` and ${files.length - 3} more` : ''}`
-                : ''
-            }`)
-        : 'Point at a place to see what is known of it. ← → go to the next that is not ' +
-          'firm, + and − look closer, a click or Enter opens a band, 0 shows all.'}
+                ? say.charts.text({
+                    files: files.slice(0, 3).join(', '),
+                    filesPart:
+                      files.length > 3 ? say.charts.andMore({ files: files.length - 3 }) : '',
+                  })
+                : '',
+          })
+        : say.charts.pointAtAPlace}
     </figcaption>
   );
 }
@@ -328,12 +342,4 @@ function Mark({
       style={{ left: x(at - band * span) - 1, top: y(band)! - 3, height: y.bandwidth() + 6 }}
     />
   );
-}
-
-/** Bytes in the unit that suits them. */
-export function amount(bytes: number): string {
-  const unit = ['bytes', 'KiB', 'MiB', 'GiB', 'TiB'];
-  let [value, i] = [bytes, 0];
-  while (value >= 1024 && i < unit.length - 1) [value, i] = [value / 1024, i + 1];
-  return `${i === 0 || value >= 100 ? grouped(Math.round(value)) : value.toFixed(1)} ${unit[i]}`;
 }

@@ -1,12 +1,13 @@
 'use client';
 /** What the surface of a linear device is drawn of, and what may be shown on it. */
 import { type PackedExtent } from './block-surface-layout';
+import { say } from '@/messages';
 
 /** What the bars are shaded by. */
 export const SHOWN = {
-  grade: 'how sound',
-  tries: 'how often asked',
-  pace: 'how long it took',
+  grade: say.charts.howSound,
+  tries: say.charts.howOftenAsked,
+  pace: say.charts.howLongItTook,
 } as const;
 
 export type Shown = keyof typeof SHOWN;

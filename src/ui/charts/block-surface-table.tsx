@@ -3,6 +3,7 @@
 import { grouped } from '../parts/grade';
 import { type PackedExtent } from './block-surface-layout';
 import type { BlockSurfaceChartProps } from './block-surface-props';
+import { say } from '@/messages';
 
 const LISTED = 200;
 
@@ -23,23 +24,30 @@ export function TwinTable({
     <div
       tabIndex={shown ? 0 : undefined}
       role="group"
-      aria-label="Surface as a table"
+      aria-label={say.charts.surfaceAsATable}
       className={shown ? 'mt-2 max-h-[320px] overflow-auto border border-line' : 'sr-only'}
     >
       <table className="w-full border-collapse text-[13px]" data-testid="block-table">
-        <caption className="px-2 py-1 text-left text-ink-2">{`${grouped(blocks)} blocks; ${
-          odd.length === 0
-            ? 'all that were read are firm'
-            : `${odd.length} ${odd.length === 1 ? 'stretch' : 'stretches'} not ` +
-              `firm${odd.length > LISTED ? `, the first ${LISTED} of them here` : ''}`
-        }`}</caption>
+        <caption className="px-2 py-1 text-left text-ink-2">
+          {say.charts.blocks({
+            blocks: grouped(blocks),
+            oddPart:
+              odd.length === 0
+                ? say.charts.allThatWereRead
+                : say.charts.stretchesNotFirm({
+                    odd: odd.length,
+                    oddPart:
+                      odd.length > LISTED ? say.charts.theFirstOfThem({ listed: LISTED }) : '',
+                  }),
+          })}
+        </caption>
         <thead>
           <tr className="border-b border-line">
-            <th className="px-2 text-right">From block</th>
-            <th className="px-2 text-right">Blocks</th>
-            <th>Grade</th>
-            <th className="px-2 text-right">Asked</th>
-            <th>Files on it</th>
+            <th className="px-2 text-right">{say.charts.fromBlock}</th>
+            <th className="px-2 text-right">{say.charts.blocks2}</th>
+            <th>{say.charts.grade}</th>
+            <th className="px-2 text-right">{say.charts.asked2}</th>
+            <th>{say.charts.filesOnIt}</th>
           </tr>
         </thead>
         <tbody>

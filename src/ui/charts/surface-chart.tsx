@@ -21,6 +21,7 @@ import { useWheelZoom, surfacePointer, surfaceKeys } from './use-surface-hands';
 import { useSurfacePainting } from './use-surface-painting';
 import { type Painted, keyOf } from './painted-surface';
 import type { SurfaceChartProps } from './surface-chart-props';
+import { say } from '@/messages';
 
 export function SurfaceChart({
   tracks,
@@ -110,7 +111,7 @@ export function SurfaceChart({
     <figure>
       <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
         <fieldset className="flex items-center gap-1">
-          <legend className="sr-only">Shown on the surface</legend>
+          <legend className="sr-only">{say.charts.shownOnTheSurface}</legend>
           {OVERLAYS.filter((each) => each !== 'differences' || differences).map((each) => (
             <button
               key={each}
@@ -140,9 +141,9 @@ export function SurfaceChart({
           <TurnScale />
         ) : (
           <>
-            <b className="text-ink">head 0</b>
+            <b className="text-ink">{say.charts.head0}</b>
             <span>½</span>
-            <span>a full turn</span>
+            <span>{say.charts.aFullTurn}</span>
           </>
         )}
       </div>
@@ -151,7 +152,7 @@ export function SurfaceChart({
           ref={canvas}
           tabIndex={0}
           role="img"
-          aria-label="Surface: one band a cylinder, outermost on top"
+          aria-label={say.charts.surfaceOneBandA}
           aria-describedby={`${id}-cursor`}
           data-testid="surface"
           style={{ width: '100%', height }}

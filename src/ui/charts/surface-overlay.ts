@@ -6,15 +6,16 @@
 import type { Difference } from '@/core/reading/analysis/compare';
 import type { SectorMark } from '@/core/reading/sector-mark';
 import type { TrackMarks } from '@/core/reading/analysis/track-marks';
+import { say } from '@/messages';
 
 export const OVERLAYS = Object.freeze(['grade', 'tries', 'timing', 'pass', 'differences'] as const);
 export type Overlay = (typeof OVERLAYS)[number];
 
 export const OVERLAY_WORDS: Record<Overlay, string> = {
   grade: 'grades',
-  tries: 'readings it took',
-  timing: 'timing error',
-  pass: 'pass that supplied it',
+  tries: say.charts.readingsItTook,
+  timing: say.charts.timingError,
+  pass: say.charts.passThatSuppliedIt,
   differences: 'differences',
 };
 
@@ -63,7 +64,9 @@ function scaleOf(
       const most = Math.max(1, ...tracks.map(({ tries }) => tries));
       return {
         overlay,
-        legend: upTo(Math.min(STEPS, most), (n) => (n === STEPS ? `${n} and more` : String(n))),
+        legend: upTo(Math.min(STEPS, most), (n) =>
+          n === STEPS ? say.charts.andMore2({ n }) : String(n),
+        ),
         step: ({ tries }) => Math.min(STEPS, tries) - 1,
       };
     }
@@ -72,8 +75,8 @@ function scaleOf(
         overlay,
         legend: TIMING_FROM.map((from, i) =>
           i + 1 < TIMING_FROM.length
-            ? `${from}–${TIMING_FROM[i + 1]} % of a cell`
-            : `over ${from} %`,
+            ? say.charts.ofACell({ from, timingFrom: TIMING_FROM[i + 1] })
+            : say.charts.over({ from }),
         ),
         step: (_, { timing }) =>
           timing === undefined ? null : TIMING_FROM.findLastIndex((from) => timing >= from),
@@ -86,7 +89,7 @@ function scaleOf(
       return {
         overlay,
         legend: upTo(Math.min(STEPS, most), (n) =>
-          n === STEPS ? `pass ${n} and later` : `pass ${n}`,
+          n === STEPS ? say.charts.passAndLater({ n }) : say.charts.pass({ n }),
         ),
         step: (_, { pass }) => (pass === undefined ? null : Math.min(STEPS, Math.max(1, pass)) - 1),
       };
@@ -94,7 +97,12 @@ function scaleOf(
     case 'differences':
       return {
         overlay,
-        legend: ['the same', 'sound in one only', 'sound in neither', 'different'],
+        legend: [
+          say.charts.theSame,
+          say.charts.soundInOneOnly,
+          say.charts.soundInNeither,
+          'different',
+        ],
         step: ({ cylinder, head }, { r }) =>
           (({ same: 0, 'first-only': 1, 'second-only': 1, neither: 2, differ: 3 }) as const)[
             differences?.get(differenceKey(cylinder, head, r)) ?? 'same'

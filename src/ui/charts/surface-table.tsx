@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { TrackMarks } from '@/core/reading/analysis/track-marks';
 import { STEPS, type OverlayScale } from './surface-overlay';
 import { coloursOf } from './surface-paint';
+import { say } from '@/messages';
 
 /** What each step of lightness means. */
 export function Legend({ overlay, scheme }: { overlay: OverlayScale; scheme: string }) {
@@ -42,20 +43,22 @@ export function TwinTable({ tracks, shown }: { tracks: readonly TrackMarks[]; sh
     <div
       tabIndex={shown ? 0 : undefined}
       role="group"
-      aria-label="Surface as a table"
+      aria-label={say.charts.surfaceAsATable}
       className={shown ? 'mt-2 max-h-[320px] overflow-auto border border-line' : 'sr-only'}
     >
       <table className="w-full border-collapse text-[13px]" data-testid="surface-table">
         <caption className="px-2 py-1 text-left text-ink-2">
-          {`${tracks.length} tracks read; ${tracks.length - odd.length} of them firm ` +
-            'throughout'}
+          {say.charts.tracksReadOfThem({
+            tracks: tracks.length,
+            tracks2: tracks.length - odd.length,
+          })}
         </caption>
         <thead>
           <tr className="border-b border-line">
-            <th className="px-2">Cylinder</th>
-            <th>Head</th>
-            <th>Readings</th>
-            <th>Sectors that are not firm</th>
+            <th className="px-2">{say.charts.cylinder}</th>
+            <th>{say.charts.head}</th>
+            <th>{say.charts.readings}</th>
+            <th>{say.charts.sectorsThatAreNot}</th>
           </tr>
         </thead>
         <tbody>
@@ -67,9 +70,8 @@ export function TwinTable({ tracks, shown }: { tracks: readonly TrackMarks[]; sh
               <td>
                 {sectors
                   .filter(({ grade }) => grade !== 'firm')
-                  .map(
-                    ({ r, grade, seenSound, seen }) =>
-                      `${r} ${grade}${seen > 0 ? ` (right in ${seenSound} of ${seen} turns)` : ''}`,
+                  .map(({ r, grade, seenSound, seen }) =>
+                    say.charts.rightInTurns({ r, grade, seen, seenSound }),
                   )
                   .join(', ')}
               </td>

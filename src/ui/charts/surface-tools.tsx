@@ -4,15 +4,18 @@ import { Dispatch, SetStateAction } from 'react';
 import type { SectorMark } from '@/core/reading/sector-mark';
 import type { TrackMarks } from '@/core/reading/analysis/track-marks';
 import { SurfaceBar, type SurfaceView } from './surface-layout';
+import { say } from '@/messages';
 
 function describe(mark: SectorMark): string {
-  const how = mark.mending ? `, by ${mark.mending.replaceAll('-', ' ')}` : '';
-  return (
-    `sector ${mark.r}: ` +
-    (`${mark.grade}${how}` +
-      `${mark.seen > 0 ? `; read right in ${mark.seenSound} of ${mark.seen} turns` : ''}` +
-      `${mark.deleted ? '; deleted-data mark' : ''}`)
-  );
+  const how = mark.mending ? say.charts.by({ replaceAll: mark.mending.replaceAll('-', ' ') }) : '';
+  return say.charts.sector({
+    r: mark.r,
+    grade: mark.grade,
+    how,
+    seenPart:
+      mark.seen > 0 ? say.charts.readRightInOf({ seenSound: mark.seenSound, seen: mark.seen }) : '',
+    deletedPart: mark.deleted ? say.charts.deletedDataMark : '',
+  });
 }
 
 export function SurfaceTools({
@@ -32,7 +35,7 @@ export function SurfaceTools({
     <span className="ml-auto flex items-center gap-3 text-ink-2">
       {view && (
         <button type="button" onClick={() => setView(undefined)} className="text-oxide underline">
-          whole chart
+          {say.charts.wholeChart}
         </button>
       )}
       <button
@@ -41,13 +44,13 @@ export function SurfaceTools({
         onClick={() => setAsTable(!asTable)}
         className="underline hover:text-ink"
       >
-        as a table
+        {say.charts.asATable}
       </button>
       <button type="button" onClick={() => save('png')} className="underline hover:text-ink">
-        PNG
+        {say.charts.png}
       </button>
       <button type="button" onClick={() => save('svg')} className="underline hover:text-ink">
-        SVG
+        {say.charts.svg}
       </button>
     </span>
   );
@@ -56,13 +59,13 @@ export function SurfaceTools({
 export function TurnScale() {
   return (
     <>
-      <span>a full turn</span>
+      <span>{say.charts.aFullTurn}</span>
       <span>½</span>
-      <b className="text-ink">head 0</b>
+      <b className="text-ink">{say.charts.head0}</b>
       <span className="w-6" />
-      <b className="text-ink">head 1</b>
+      <b className="text-ink">{say.charts.head1}</b>
       <span>½</span>
-      <span>a full turn</span>
+      <span>{say.charts.aFullTurn}</span>
     </>
   );
 }
@@ -102,18 +105,16 @@ export function SurfaceCursor({
       className="mt-1 h-5 truncate text-[13px] text-ink-2"
     >
       {cursor
-        ? `Cylinder ${cursor.cylinder}, head ${cursor.head}${
-            mark
+        ? say.charts.cylinderHead({
+            cylinder: cursor.cylinder,
+            head: cursor.head,
+            markPart: mark
               ? `, ${describe(mark)}`
               : under
-                ? `, ${under.sectors.length} sectors, ${under.tries} ` +
-                  `${under.tries === 1 ? 'reading' : 'readings'}`
-                : ', not read yet'
-          }`
-        : 'Point at a sector, or use the arrow keys and the space bar, to see what is ' +
-          `known of it.${onOpen ? ' A click, or Enter, opens its track.' : ''} + and − ` +
-          'look closer, < and > along the turn, 0 shows all; or Ctrl and Shift with the ' +
-          'wheel.'}
+                ? say.charts.sectorsReadings({ sectors: under.sectors.length, tries: under.tries })
+                : say.charts.notReadYet2,
+          })
+        : say.charts.pointAtASector({ onOpenPart: onOpen ? say.charts.aClickOrEnter : '' })}
     </figcaption>
   );
 }

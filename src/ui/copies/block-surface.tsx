@@ -7,19 +7,21 @@ import { useMemo } from 'react';
 import { describeMedium } from '@/core/block/device';
 import { filesOn } from '@/core/block/files-on-blocks';
 import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
-import { amount, BlockSurfaceChart } from '../charts/block-surface-chart';
+import { BlockSurfaceChart } from '../charts/block-surface-chart';
+import { amount } from '../parts/amount';
 import type { DocketData } from '../data/queries';
 import { grouped, TallyRow } from '../parts/grade';
+import { say } from '@/messages';
 
 type Copy = NonNullable<DocketData['copy']>;
 type Kept = NonNullable<Copy['blocks']>;
 
 const VERDICTS = {
-  'never-written': 'Never written',
-  wiped: 'Wiped',
-  'written-over': 'Formatted over something',
-  'in-use': 'In use',
-  unreadable: 'Not enough was read to say',
+  'never-written': say.copies.neverWritten,
+  wiped: say.copies.wiped,
+  'written-over': say.copies.formattedOverSomething,
+  'in-use': say.copies.inUse,
+  unreadable: say.copies.notEnoughWasRead,
 } as const;
 
 export function BlockSurface({ data, kept }: { data: DocketData; kept: Kept }) {
@@ -61,19 +63,24 @@ function DeviceSaid({ kept }: { kept: Kept }) {
     <p className="mt-3 text-[13px] text-ink-2">
       {kept.medium ? (
         <>
-          The device said of itself: <b className="text-ink">{describeMedium(kept.medium)}</b>
+          {say.copies.theDeviceSaidOf} <b className="text-ink">{describeMedium(kept.medium)}</b>
           {kept.medium.model && `, ${kept.medium.model}`}
           {kept.medium.serial && `, ${kept.medium.serial}`};{' '}
         </>
       ) : (
-        'Taken in as a file; '
+        say.copies.takenInAsA
       )}
-      {grouped(kept.blocks)} blocks of {grouped(kept.blockBytes)} bytes,{' '}
-      {amount(kept.blocks * kept.blockBytes)}.
+
+      {say.copies.blocksOfBytes({
+        blocks: grouped(kept.blocks),
+        blockBytes: grouped(kept.blockBytes),
+        blocks2: amount(kept.blocks * kept.blockBytes),
+      })}
       {kept.readings > 1 &&
-        ` Put together from ${kept.readings} ` +
-          (`readings${kept.differing.length > 0 ? `, which differ in ${kept.differing.length} places` : ', which agree wherever two have a block sound'}` +
-            '.')}
+        say.copies.putTogetherFromReadings({
+          readings: kept.readings,
+          differing: kept.differing.length,
+        })}
     </p>
   );
 }
@@ -93,16 +100,14 @@ function LostRanges({
 }) {
   return (
     <table className="mt-3 border-collapse text-[13px]" data-testid="lost-ranges">
-      <caption className="pb-1 text-left font-[650]">
-        What the blocks without sound bytes cost
-      </caption>
+      <caption className="pb-1 text-left font-[650]">{say.copies.whatTheBlocksWithout}</caption>
       <thead>
         <tr className="border-b border-line">
-          <th className="pr-6 text-right">From block</th>
-          <th className="pr-6 text-right">Blocks</th>
-          <th className="pr-6">Grade</th>
-          <th className="pr-6 text-right">Asked</th>
-          <th>Files on it</th>
+          <th className="pr-6 text-right">{say.copies.fromBlock}</th>
+          <th className="pr-6 text-right">{say.copies.blocks}</th>
+          <th className="pr-6">{say.copies.grade}</th>
+          <th className="pr-6 text-right">{say.copies.asked}</th>
+          <th>{say.copies.filesOnIt}</th>
         </tr>
       </thead>
       <tbody>
@@ -114,7 +119,7 @@ function LostRanges({
             <td className="pr-6 text-right">{tries}</td>
             <td className="font-mono">
               {hurtFiles.get(from)?.join(', ') || (
-                <span className="font-sans text-ink-2">none</span>
+                <span className="font-sans text-ink-2">{say.copies.none}</span>
               )}
             </td>
           </tr>
@@ -135,15 +140,15 @@ function Tracks({
 }) {
   return (
     <table className="mt-3 border-collapse text-[13px]" data-testid="disc-tracks">
-      <caption className="pb-1 text-left font-[650]">Tracks of the disc</caption>
+      <caption className="pb-1 text-left font-[650]">{say.copies.tracksOfTheDisc}</caption>
       <thead>
         <tr className="border-b border-line">
-          <th className="pr-6 text-right">Track</th>
-          <th className="pr-6">Holds</th>
-          <th className="pr-6 text-right">From sector</th>
-          <th className="pr-6 text-right">Sectors</th>
-          <th className="pr-6 text-right">Length</th>
-          <th>Out</th>
+          <th className="pr-6 text-right">{say.copies.track}</th>
+          <th className="pr-6">{say.copies.holds}</th>
+          <th className="pr-6 text-right">{say.copies.fromSector}</th>
+          <th className="pr-6 text-right">{say.copies.sectors}</th>
+          <th className="pr-6 text-right">{say.copies.length}</th>
+          <th>{say.copies.out}</th>
         </tr>
       </thead>
       <tbody>
@@ -152,8 +157,10 @@ function Tracks({
             <td className="pr-6 text-right">{number}</td>
             <td className="pr-6">
               {type === 'AUDIO'
-                ? 'sound'
-                : `data, ${type.startsWith('MODE2') ? 'mode 2' : 'mode 1'}`}
+                ? say.copies.sound
+                : say.copies.data({
+                    startsWithPart: type.startsWith('MODE2') ? say.copies.mode2 : say.copies.mode1,
+                  })}
             </td>
             <td className="pr-6 text-right">{grouped(startLba)}</td>
             <td className="pr-6 text-right">{grouped(sectors)}</td>
@@ -168,7 +175,7 @@ function Tracks({
                   href={`/api/copies/${copyId}/sound?track=${number}`}
                   className="font-[650] text-oxide hover:underline"
                 >
-                  WAV
+                  {say.copies.wav}
                 </a>
               )}
             </td>
@@ -186,12 +193,12 @@ function Health({ data: { sittings } }: { data: DocketData }) {
   if (!before) return null;
   return (
     <table className="mt-3 border-collapse text-[13px]" data-testid="health">
-      <caption className="pb-1 text-left font-[650]">What the drive counts of itself</caption>
+      <caption className="pb-1 text-left font-[650]">{say.copies.whatTheDriveCounts}</caption>
       <thead>
         <tr className="border-b border-line">
-          <th className="pr-6">Count</th>
-          <th className="pr-6 text-right">Before</th>
-          <th className="text-right">After</th>
+          <th className="pr-6">{say.copies.count}</th>
+          <th className="pr-6 text-right">{say.copies.before}</th>
+          <th className="text-right">{say.copies.after}</th>
         </tr>
       </thead>
       <tbody>
@@ -206,7 +213,7 @@ function Health({ data: { sittings } }: { data: DocketData }) {
               <td
                 className={`text-right ${after !== undefined && after !== value ? 'font-[650]' : ''}`}
               >
-                {after === undefined ? 'not told' : `${grouped(after)} ${unit}`}
+                {after === undefined ? say.copies.notTold : `${grouped(after)} ${unit}`}
               </td>
             </tr>
           );
@@ -231,14 +238,19 @@ function Finding({ finding }: { finding: NonNullable<Copy['finding']> }) {
         <ul className="mt-1 max-h-[220px] overflow-auto">
           {traces.map(({ offset, what }) => (
             <li key={offset}>
-              <span className="font-mono">{offset.toString(16).toUpperCase()}h</span> {what}
+              <span className="font-mono">
+                {say.copies.h({ offset: offset.toString(16).toUpperCase() })}
+              </span>{' '}
+              {what}
             </li>
           ))}
         </ul>
       )}
       {rest.length > 0 && (
         <p className="mt-1 text-ink-2">
-          Further: {rest.map(([kind, count]) => `${grouped(count)} of kind ${kind}`).join(', ')}.
+          {say.copies.further({
+            rest: rest.map(([kind, count]) => `${grouped(count)} of kind ${kind}`).join(', '),
+          })}
         </p>
       )}
     </section>

@@ -14,6 +14,7 @@ import { OtherView } from './other-view';
 import type { ReadableFile } from './reading-column';
 import { SpaceKey, SpacePicture } from './space-picture';
 import { useEntries } from './use-entries';
+import { say } from '@/messages';
 
 type Volume = DocketData['contents'][number];
 
@@ -27,14 +28,14 @@ function VolumeHead({ volume }: { volume: Volume }) {
     <>
       {inside !== null && (
         <b className="text-ink">
-          Inside <span className="font-mono">{inside}</span>:{' '}
+          {say.copies.inside} <span className="font-mono">{inside}</span>:{' '}
         </b>
       )}
-      {partition !== null && `partition ${partition} · `}
+      {partition !== null && say.copies.partition({ partition })}
       {filesystem.toUpperCase()}
-      {label ? ` “${label}”` : ''} · {grouped(totalBytes)} bytes,{' '}
-      {inUnits ? `${inUnits} (${grouped(freeBytes)} bytes)` : grouped(freeBytes)} free ·{' '}
-      {reasons.join(', ')}
+      {label ? ` “${label}”` : ''} {say.copies.bytes({ totalBytes: grouped(totalBytes) })}{' '}
+      {inUnits ? say.copies.bytes2({ inUnits, freeBytes: grouped(freeBytes) }) : grouped(freeBytes)}{' '}
+      {say.copies.free({ reasons: reasons.join(', ') })}
     </>
   );
 }
@@ -45,7 +46,12 @@ function Problems({ problems }: Pick<Volume, 'problems'>) {
       {problems.map(({ kind, message, offset }, i) => (
         <li key={i} className="border-l-4 border-[var(--grade-doubtful)] bg-sheet px-3 py-1">
           <b>{kind.replaceAll('-', ' ')}</b>
-          {offset !== null && <span className="font-mono text-[12px]"> at {hexPlace(offset)}</span>}
+          {offset !== null && (
+            <span className="font-mono text-[12px]">
+              {' '}
+              {say.copies.at({ offset: hexPlace(offset) })}
+            </span>
+          )}
           : {message}
         </li>
       ))}
@@ -63,10 +69,10 @@ function Marked({ marked, href, onUnmark }: MarkedProps) {
   return (
     <p className="mb-2 flex gap-4 text-[13px]" data-testid="marked">
       <a href={href} className="font-[650] text-oxide underline">
-        Extract the {marked.size} marked
+        {say.copies.extractTheMarked({ marked: marked.size })}
       </a>
       <button type="button" onClick={onUnmark} className="text-oxide underline">
-        Unmark them
+        {say.copies.unmarkThem}
       </button>
     </p>
   );
@@ -90,11 +96,11 @@ function Listing(props: ListingProps) {
       <table className="w-full border-collapse text-[13px]">
         <thead>
           <tr className="border-b border-line">
-            <th>Name</th>
-            <th>Type</th>
-            <th className="pr-4 text-right">Bytes</th>
-            <th>Changed</th>
-            <th>In doubt</th>
+            <th>{say.copies.name}</th>
+            <th>{say.copies.type}</th>
+            <th className="pr-4 text-right">{say.copies.bytes3}</th>
+            <th>{say.copies.changed}</th>
+            <th>{say.copies.inDoubt}</th>
             <th />
           </tr>
         </thead>
@@ -122,7 +128,7 @@ function Listing(props: ListingProps) {
           )}
         </tbody>
       </table>
-      {!entries.some(isFile) && <p className="py-2 text-ink-2">The volume holds no files.</p>}
+      {!entries.some(isFile) && <p className="py-2 text-ink-2">{say.copies.theVolumeHoldsNo}</p>}
     </>
   );
 }
@@ -140,14 +146,14 @@ function MoreEntries({
 }) {
   return (
     <p className="py-2 text-[13px] text-ink-2" data-testid="more-entries">
-      {grouped(shown)} of {grouped(of)} are listed.{' '}
+      {say.copies.ofAreListed({ shown: grouped(shown), of: grouped(of) })}{' '}
       <button
         type="button"
         disabled={isAsking}
         onClick={onAsk}
         className="text-oxide underline disabled:no-underline"
       >
-        {isAsking ? 'Asking …' : 'List more'}
+        {isAsking ? say.copies.asking : say.copies.listMore}
       </button>
     </p>
   );
@@ -207,7 +213,7 @@ export function Contents(props: ContentsProps) {
         >
           <p className="mb-2 text-[13px] text-ink-2">
             <VolumeHead volume={volume} />
-            {i === 0 && ' · J and K, or the arrow keys, go through the files; M marks one'}
+            {i === 0 && say.copies.jAndKOr}
           </p>
           {i === 0 && marked.size > 0 && (
             <Marked

@@ -19,18 +19,20 @@ import { TrackKind } from '@/core/optical/cue';
 import { ProblemKind } from '@/core/problems';
 import { Grade } from '@/core/reading/grades';
 import { Mending, RemarkKind } from '@/core/reading/track-sector';
+import { say } from '@/messages';
 
 /** What packing would save of this image; done in the background, like whatever is taken out. */
 function Packing({ copyId }: { copyId: number }) {
   const pack = useMutation({
-    mutationFn: () => post('/api/extracts', { copies: [copyId], what: 'images', packed: true }),
+    mutationFn: () =>
+      post('/api/extracts', { copies: [copyId], what: say.copies.images, packed: true }),
   });
   return (
     <div className="mb-3">
       <div className="flex flex-wrap items-center gap-3">
         <PackingTrial copies={[copyId]} />
         <Button disabled={pack.isPending || pack.isSuccess} onClick={() => pack.mutate()}>
-          Pack the image
+          {say.copies.packTheImage}
         </Button>
       </div>
       {pack.isSuccess && <ExtractRows />}
@@ -45,7 +47,7 @@ function Lineage({ data: { medium, copy, contents, lineage, madeFrom } }: { data
   const begin = useMutation({
     mutationFn: () =>
       post<{ id: number }>('/api/assemblies', {
-        title: `${medium.title}, changed`.slice(0, 200),
+        title: say.copies.changed2({ title: medium.title }).slice(0, 200),
         baseId: copy!.id,
       }),
     onSuccess: ({ id }) => router.push(`/assembly/${id}`),
@@ -54,23 +56,23 @@ function Lineage({ data: { medium, copy, contents, lineage, madeFrom } }: { data
     <div className="mb-3 text-[13px]" data-testid="lineage">
       {lineage && (
         <p>
-          Made from{' '}
+          {say.copies.madeFrom}{' '}
           {lineage.base ? (
             <Link href={`/media/${lineage.base}`} className="font-mono font-[650] hover:underline">
               {lineage.base}
             </Link>
           ) : (
-            'a blank volume'
+            say.copies.aBlankVolume
           )}{' '}
-          by {lineage.changes.length} {lineage.changes.length === 1 ? 'change' : 'changes'}:{' '}
+          {say.copies.byChanges({ changes: lineage.changes.length })}{' '}
           <Link href={`/assembly/${lineage.id}`} className="text-oxide underline">
-            see them
+            {say.copies.seeThem}
           </Link>
         </p>
       )}
       {madeFrom.length > 0 && (
         <p>
-          Volumes were made from it:{' '}
+          {say.copies.volumesWereMadeFrom}{' '}
           {madeFrom.map(({ code, title }) => (
             <Link
               key={code}
@@ -86,7 +88,7 @@ function Lineage({ data: { medium, copy, contents, lineage, madeFrom } }: { data
       {contents.length > 0 && medium.form !== 'optical-disc' && (
         <p className="mt-1">
           <Button disabled={begin.isPending} onClick={() => begin.mutate()}>
-            Begin an assembly with it
+            {say.copies.beginAnAssemblyWith}
           </Button>
         </p>
       )}
@@ -124,21 +126,21 @@ function partsOf(
     parts.push({
       part: 'sidecar',
       name: `${code}.sidecar.json`,
-      what: 'its sidecar: grades, oddities, what was filled in',
+      what: say.copies.itsSidecarGradesOddities,
       ...unmeasured,
     });
   if (contents.length > 0)
     parts.push({
       part: 'zip',
       name: `${code}.zip`,
-      what: 'all files, with a manifest of what they were called',
+      what: say.copies.allFilesWithA,
       ...unmeasured,
     });
   if (capture)
     parts.push({
       part: 'capture',
       name: `${code}.${isDisc ? 'bin' : 'fsflux'}`,
-      what: isDisc ? 'raw image, every byte of every sector' : 'flux capture',
+      what: isDisc ? say.copies.rawImageEveryByte : say.copies.fluxCapture,
       bytes: capture.size,
       sha256: capture.sha256,
     });
@@ -146,20 +148,20 @@ function partsOf(
     parts.push({
       part: 'cue',
       name: `${code}.cue`,
-      what: 'its sheet: where each track lies in the raw image',
+      what: say.copies.itsSheetWhereEach,
       ...unmeasured,
     });
   return parts;
 }
 
 function whatImageIs({ blocks }: { blocks: object | null }, isDisc: boolean): string {
-  if (isDisc) return 'what its track of data holds';
-  return blocks ? 'image of the device' : 'flat image';
+  if (isDisc) return say.copies.whatItsTrackOf;
+  return blocks ? say.copies.imageOfTheDevice : say.copies.flatImage;
 }
 
 export function Copies({ data }: { data: DocketData }) {
   const { medium, copy, capture, layout, contents, findings } = data;
-  if (!copy) return <EmptyState>A sitting makes the first one.</EmptyState>;
+  if (!copy) return <EmptyState>{say.copies.aSittingMakesThe}</EmptyState>;
   // Whoever takes it from here has read the warning above.
   const acknowledgesQuarantine = findings.length > 0 ? 'knowing=1' : '';
   const isDisc = (copy.blocks?.tracks.length ?? 0) > 0;
@@ -168,10 +170,10 @@ export function Copies({ data }: { data: DocketData }) {
     <>
       <p className="mb-2 text-[13px] text-ink-2" suppressHydrationWarning>
         {copy.source === 'upload'
-          ? `Taken in from ${copy.sourceName}`
+          ? say.copies.takenInFrom({ sourceName: copy.sourceName })
           : copy.source === 'assembly'
-            ? 'Put together here'
-            : 'Settled from every sitting'}
+            ? say.copies.putTogetherHere
+            : say.copies.settledFromEverySitting}
         , {when(copy.madeAt)}
         {copy.layout ? ` · ${copy.layout}` : ''}
       </p>
@@ -216,7 +218,7 @@ function PartsTable({
             <td className="whitespace-nowrap pr-4 font-mono font-[650]">{name}</td>
             <td className="pr-4 text-ink-2">{what}</td>
             <td className="whitespace-nowrap pr-4 text-right">
-              {bytes !== null && `${grouped(bytes)} bytes`}
+              {bytes !== null && say.copies.bytes4({ bytes: grouped(bytes) })}
             </td>
             <td
               className="max-w-0 truncate pr-4 font-mono text-[11px] text-ink-2"
@@ -228,7 +230,7 @@ function PartsTable({
             <td className="whitespace-nowrap pr-3 text-right text-[12px] text-ink-2">
               {part === 'image' && layout && layout.kinds.length > 2 && (
                 <>
-                  as{' '}
+                  {say.copies.as}{' '}
                   {layout.kinds.map((kind) => (
                     <a
                       key={kind}
@@ -246,7 +248,7 @@ function PartsTable({
                 href={`/api/copies/${copy.id}/${part}?${acknowledgesQuarantine}`}
                 className="font-[650] text-oxide hover:underline"
               >
-                Download
+                {say.copies.download}
               </a>
               {part !== 'sidecar' && part !== 'cue' && (
                 <ProtectedDownload

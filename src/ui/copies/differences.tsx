@@ -9,6 +9,7 @@ import { ErrorAlert } from '../parts/page';
 import { DIFFERENCE_WORDS } from '../parts/words';
 import type { Holdings } from '../data/queries';
 import type { DifferencesData } from '../data/queries';
+import { say } from '@/messages';
 
 const APART = ['differ', 'first-only', 'second-only', 'neither'] as const;
 
@@ -22,7 +23,7 @@ export function Differences({
   const [pair, setPair] = useState<[string, string] | null>(null);
   const [chosen, setChosen] = useState('');
   const { data: holdings } = useQuery(
-    holdingsQuery({ q: '', layout: copy?.layout ?? 'not known' }),
+    holdingsQuery({ q: '', layout: copy?.layout ?? say.copies.notKnown }),
   );
   const others = (holdings?.copies ?? []).filter(
     ({ code, layout }) => code !== medium.code && layout === copy?.layout,
@@ -57,7 +58,7 @@ export function Differences({
     <div className="mt-4" data-testid="differences">
       <form onSubmit={submit} className="flex items-center gap-2">
         <label className="flex items-center gap-2 text-[15px] font-[650]">
-          Compare
+          {say.copies.compare}
           <select
             value={chosen}
             onChange={(event) => setChosen(event.target.value)}
@@ -75,7 +76,7 @@ export function Differences({
           disabled={isFetching}
           className="min-h-9 rounded-sm border border-line bg-sheet px-3 text-[13px] font-[650] disabled:opacity-45"
         >
-          {isFetching ? 'Comparing …' : 'Show what differs'}
+          {isFetching ? say.copies.comparing : say.copies.showWhatDiffers}
         </button>
       </form>
       <ErrorAlert>{error?.message}</ErrorAlert>
@@ -113,15 +114,15 @@ function pairsToCompare(
   return [
     ...others.map(({ code, title }) => ({
       value: `${medium.code}|${code}`,
-      text: `with ${code}, ${title}`,
+      text: say.copies.withWord({ code, title }),
     })),
     ...kept.slice(0, -1).map(({ id }, i) => ({
       value: `sitting-${kept[kept.length - 1 - i]!.id}|sitting-${id}`,
-      text: `sitting ${kept[kept.length - 1 - i]!.id} with sitting ${id}`,
+      text: say.copies.sittingWithSitting({ id: kept[kept.length - 1 - i]!.id, id2: id }),
     })),
     ...kept.map(({ id }) => ({
       value: `sitting-${id}-first|sitting-${id}`,
-      text: `first pass of sitting ${id} with all of it`,
+      text: say.copies.firstPassOfSitting({ id }),
     })),
   ].filter(({ value }) => new Set(value.split('|')).size === 2);
 }
@@ -131,8 +132,8 @@ function DifferencesFound({ data }: { data: DifferencesData }) {
     <>
       <p className="mt-2 text-[15px]">
         {data.tally.differ === 0
-          ? `Wherever both are sound they are the same: ${data.tally.same} sectors`
-          : `${data.tally.differ} sectors differ, ${data.tally.same} are the same`}
+          ? say.copies.whereverBothAreSound({ same: data.tally.same })
+          : say.copies.sectorsDifferAreThe({ differ: data.tally.differ, same: data.tally.same })}
         {APART.slice(1).flatMap((key) =>
           data.tally[key] > 0 ? [`; ${data.tally[key]} ${DIFFERENCE_WORDS[key]}`] : [],
         )}
@@ -146,11 +147,11 @@ function DifferencesFound({ data }: { data: DifferencesData }) {
               .map(({ cylinder, head, r, difference, bytes, firstByte }, i) => (
                 <tr key={i} className="border-b border-line">
                   <td className="py-1 pr-6">
-                    cylinder {cylinder}, head {head}, sector {r}
+                    {say.copies.cylinderHeadSector({ cylinder, head, r })}
                   </td>
                   <td className="pr-6">{DIFFERENCE_WORDS[difference]}</td>
                   <td className="text-ink-2">
-                    {bytes ? `${bytes} ${bytes === 1 ? 'byte' : 'bytes'} from ${firstByte}` : ''}
+                    {bytes ? say.copies.bytesFrom({ bytes, firstByte }) : ''}
                   </td>
                 </tr>
               ))}
@@ -159,7 +160,7 @@ function DifferencesFound({ data }: { data: DifferencesData }) {
       )}
       {data.listed.length + data.more > 40 && (
         <p className="mt-1 text-[13px] text-ink-2">
-          and {data.listed.length + data.more - 40} more
+          {say.copies.andMore({ listed: data.listed.length + data.more - 40 })}
         </p>
       )}
     </>

@@ -1,5 +1,6 @@
 /** The places of a file's doubtful sectors, in a sentence. */
 import { hexPlace } from '../parts/hex-rows';
+import { say } from '@/messages';
 
 /** The places of a file's doubtful sectors, in a sentence; null where it has none. */
 export function doubtPlaces(doubts: readonly { offset: number; length: number }[]): string | null {
@@ -8,8 +9,9 @@ export function doubtPlaces(doubts: readonly { offset: number; length: number }[
     .slice(0, 6)
     .map(({ offset }) => hexPlace(offset))
     .join(', ');
-  return (
-    `${doubts.length} ${doubts.length === 1 ? 'sector' : 'sectors'} in doubt at ` +
-    `${places}${doubts.length > 6 ? ' …' : ''}`
-  );
+  return say.copies.sectorsInDoubtAt({
+    doubts: doubts.length,
+    places,
+    value: doubts.length > 6 ? ' …' : '',
+  });
 }

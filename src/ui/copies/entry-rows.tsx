@@ -5,24 +5,26 @@ import type { DocketData } from '../data/queries';
 import { GradeSwatch, grouped } from '../parts/grade';
 import { hexPlace } from '../parts/hex-rows';
 import { doubtPlaces } from './doubt-places';
+import { say } from '@/messages';
 
 export type Entry = DocketData['contents'][number]['entries'][number];
 
 const DELETED_WORDS = {
-  whole: 'deleted; all of it is free still: very likely whole',
-  partial: 'deleted; part of it holds other files',
-  none: 'deleted; nothing is left',
+  whole: say.copies.deletedAllOfIt,
+  partial: say.copies.deletedPartOfIt,
+  none: say.copies.deletedNothingIsLeft,
 } as const;
 
 function doubtOf({ sectorsInDoubt, doubts, damaged, deleted, recoverable }: Entry): ReactNode {
   if (deleted) return DELETED_WORDS[recoverable ?? 'none'];
-  if (damaged) return 'chain damaged';
+  if (damaged) return say.copies.chainDamaged;
   if (sectorsInDoubt === 0) return '–';
   return (
     <span className="flex items-center gap-1.5" title={doubtPlaces(doubts) ?? undefined}>
       <GradeSwatch grade="doubtful" />
-      {sectorsInDoubt} {sectorsInDoubt === 1 ? 'sector' : 'sectors'} at{' '}
-      {hexPlace(doubts[0]?.offset ?? 0)}
+
+      {say.copies.sectorsAt({ sectorsInDoubt, offset: hexPlace(doubts[0]?.offset ?? 0) })}
+
       {sectorsInDoubt > 1 && ' …'}
     </span>
   );
@@ -45,7 +47,7 @@ function Extract({ entry, quarantined }: Pick<FileRowProps, 'entry' | 'quarantin
   if (entry.link !== null)
     return (
       <span className="text-ink-2" title={entry.link}>
-        link
+        {say.copies.link}
       </span>
     );
   if (entry.recoverable === 'none') return null;
@@ -55,7 +57,7 @@ function Extract({ entry, quarantined }: Pick<FileRowProps, 'entry' | 'quarantin
       onClick={(event) => event.stopPropagation()}
       className="font-[650] text-oxide hover:underline"
     >
-      Extract
+      {say.copies.extract}
     </a>
   );
 }
@@ -80,7 +82,7 @@ export function FileRow({ entry, isChosen, isMarked, quarantined, onChoose }: Fi
           title={entry.path}
         >
           {isMarked && (
-            <span aria-label="marked" className="mr-1 font-sans text-oxide">
+            <span aria-label={say.copies.marked} className="mr-1 font-sans text-oxide">
               ●
             </span>
           )}
@@ -89,13 +91,15 @@ export function FileRow({ entry, isChosen, isMarked, quarantined, onChoose }: Fi
       </td>
       <td className="whitespace-nowrap pr-3 font-mono text-[12px]">
         {entry.type ?? ''}
-        {entry.locked && <span className="font-sans text-ink-2"> locked</span>}
+        {entry.locked && <span className="font-sans text-ink-2"> {say.copies.locked}</span>}
       </td>
       <td className="whitespace-nowrap pr-4 text-right">
         {entry.ownSize && <span className="mr-2 text-ink-2">{entry.ownSize}</span>}
         {grouped(entry.bytes)}
       </td>
-      <td className="whitespace-nowrap pr-3 text-ink-2">{dateOf(entry.modified, 'no date')}</td>
+      <td className="whitespace-nowrap pr-3 text-ink-2">
+        {dateOf(entry.modified, say.copies.noDate)}
+      </td>
       <td className="pr-3">{doubtOf(entry)}</td>
       <td className="text-right">
         <Extract entry={entry} quarantined={quarantined} />
@@ -114,14 +118,14 @@ export function FolderRow({ entry, href }: { entry: Entry; href: string }) {
         style={{ paddingLeft: indentOf(entry.path) }}
       >
         {nameOf(entry.path)}/
-        {entry.deleted && <span className="font-sans font-normal"> deleted</span>}
+        {entry.deleted && <span className="font-sans font-normal"> {say.copies.deleted}</span>}
       </td>
       <td className="whitespace-nowrap pr-3 text-ink-2">{dateOf(entry.modified, '')}</td>
       <td />
       <td className="whitespace-nowrap text-right">
         {entry.extractable && (
           <a href={href} className="font-[650] text-oxide hover:underline">
-            Extract folder
+            {say.copies.extractFolder}
           </a>
         )}
       </td>

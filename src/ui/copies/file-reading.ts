@@ -11,6 +11,7 @@ import {
   type CharacterSet,
   type LineEnds,
 } from '@/core/text/character-sets';
+import { say } from '@/messages';
 
 export type Shown = 'text' | 'picture' | 'bytes';
 
@@ -60,16 +61,11 @@ export function readFile(
         ? ['text', 'bytes']
         : ['bytes', 'text'];
   const kind = drawn
-    ? `${drawn.slice(6).toUpperCase()} picture`
+    ? say.copies.picture({ drawn: drawn.slice(6).toUpperCase() })
     : picture
       ? `${picture.kind}, ${picture.width} × ${picture.height}`
       : listing
-        ? `BASIC, ${listing.lines} ${listing.lines === 1 ? 'line' : 'lines'}${
-            listing.after > 0
-              ? `, and ${listing.after} ${listing.after === 1 ? 'byte' : 'bytes'} of something ` +
-                'else'
-              : ''
-          }`
+        ? say.copies.basicLinesAnd({ lines: listing.lines, after: listing.after })
         : isText
           ? 'text'
           : 'bytes';
@@ -77,7 +73,7 @@ export function readFile(
     ways,
     kind,
     text,
-    trouble: listing?.trouble ?? (picture?.cut ? 'The picture ends before it is complete.' : null),
+    trouble: listing?.trouble ?? (picture?.cut ? say.copies.thePictureEndsBefore : null),
     picture,
     drawn,
   };

@@ -2,18 +2,19 @@
 /** How another directory of the same disc names things, and what only one of the two lists. */
 import type { DocketData } from '../data/queries';
 import { grouped } from '../parts/grade';
+import { say } from '@/messages';
 
 type Volume = DocketData['contents'][number];
 
 const VIEW_WORDS = {
-  joliet: 'Joliet',
-  rockridge: 'Rock Ridge',
-  iso9660: 'the plain directory of ISO 9660',
+  joliet: say.copies.joliet,
+  rockridge: say.copies.rockRidge,
+  iso9660: say.copies.thePlainDirectoryOf,
 } as const;
 
 function difference({ only, lacks }: { only: number; lacks: number }): string {
-  if (only + lacks === 0) return ', the same ones';
-  return `; ${only} that are not above, ${lacks} of those above missing`;
+  if (only + lacks === 0) return say.copies.theSameOnes;
+  return say.copies.thatAreNotAbove({ only, lacks });
 }
 
 export function OtherView({ view }: { view: Volume }) {
@@ -22,16 +23,16 @@ export function OtherView({ view }: { view: Volume }) {
   return (
     <details data-testid="volume-view" className="mb-4 text-[13px]">
       <summary className="cursor-pointer py-1">
-        As <b>{VIEW_WORDS[view.view!]}</b> lists it{view.label && ` (“${view.label}”)`}: {files}{' '}
-        {files === 1 ? 'file' : 'files'}
-        {difference(compared)}
+        {say.copies.as2} <b>{VIEW_WORDS[view.view!]}</b> {say.copies.listsIt}
+        {view.label && ` (“${view.label}”)`}
+        {say.copies.files({ files, compared: difference(compared) })}
       </summary>
       <table className="w-full border-collapse">
         <thead>
           <tr className="border-b border-line">
-            <th>Named here</th>
-            <th>Named above</th>
-            <th className="text-right">Bytes</th>
+            <th>{say.copies.namedHere}</th>
+            <th>{say.copies.namedAbove}</th>
+            <th className="text-right">{say.copies.bytes3}</th>
           </tr>
         </thead>
         <tbody>
@@ -39,14 +40,14 @@ export function OtherView({ view }: { view: Volume }) {
             <tr key={id} className="border-b border-line">
               <td className="py-1 pr-3 font-mono">{path}</td>
               <td className="pr-3 font-mono text-ink-2">
-                {link === null ? (knownAs ?? '–') : `leads to ${link}`}
+                {link === null ? (knownAs ?? '–') : say.copies.leadsTo({ link })}
               </td>
               <td className="whitespace-nowrap text-right">{grouped(bytes)}</td>
             </tr>
           ))}
         </tbody>
       </table>
-      {files > rows.length && <p>The first {rows.length} are shown.</p>}
+      {files > rows.length && <p>{say.copies.theFirstAreShown({ rows: rows.length })}</p>}
     </details>
   );
 }

@@ -15,6 +15,7 @@ import { useKey } from '../parts/keys';
 import { readFile, SETS, USUAL, type Shown, type TextChoice } from './file-reading';
 import { doubtPlaces } from './doubt-places';
 import type { FileReading } from './file-reading';
+import { say } from '@/messages';
 
 export type ReadableFile = Pick<
   DocketData['contents'][number]['entries'][number],
@@ -25,18 +26,18 @@ export type ReadableFile = Pick<
 const HEX_BYTES = 4096;
 
 const END_NAMES: Record<LineEnds, string> = {
-  any: 'any line end',
+  any: say.copies.anyLineEnd,
   cr: 'CR',
   lf: 'LF',
-  crlf: 'CR LF',
-  none: 'none: one line',
+  crlf: say.copies.crLf,
+  none: say.copies.noneOneLine,
 };
 
 async function fetchPreview(id: number): Promise<Uint8Array<ArrayBuffer>> {
   const response = await fetch(`/api/files/${id}?preview`);
   if (!response.ok)
     throw new Error(
-      ((await response.json()) as { error?: string }).error ?? "The file can't be read.",
+      ((await response.json()) as { error?: string }).error ?? say.copies.theFileCantBe,
     );
   return new Uint8Array(await response.arrayBuffer());
 }
@@ -113,13 +114,13 @@ export function ReadingColumn({
   const marks: MarkedRange[] = marksIn(file, data, filesystem);
   return (
     <aside
-      aria-label="File at the cursor"
+      aria-label={say.copies.fileAtTheCursor}
       className={
         'sticky top-0 max-h-[calc(100vh-130px)] self-start overflow-auto border-l ' +
         'border-line bg-sheet px-4 py-3'
       }
     >
-      {!file && <p className="text-ink-2">Choose a file, or press J, to read it here.</p>}
+      {!file && <p className="text-ink-2">{say.copies.chooseAFileOr}</p>}
       {file && (
         <>
           <h3 className="truncate font-mono text-[15px] font-[650]" title={file.path}>
@@ -131,7 +132,8 @@ export function ReadingColumn({
           )}
           {file.doubts.length > 0 && (
             <p className="mb-2 border-l-4 border-[var(--grade-doubtful)] px-2 text-[13px]">
-              {doubtPlaces(file.doubts)}: zeros stand there.
+              {doubtPlaces(file.doubts)}
+              {say.copies.zerosStandThere}
             </p>
           )}
           {reading?.trouble && shown !== 'bytes' && (
@@ -139,7 +141,7 @@ export function ReadingColumn({
               {reading.trouble}
             </p>
           )}
-          {!readable && <p>Nothing of it is left: its clusters hold other files.</p>}
+          {!readable && <p>{say.copies.nothingOfItIs}</p>}
           {error && <p role="alert">{error.message}</p>}
           {reading &&
             data &&
@@ -164,7 +166,7 @@ export function ReadingColumn({
           )}
           {file.sha256 && (
             <p className="mt-3 break-all font-mono text-[11px] text-ink-2">
-              SHA-256 {file.sha256.match(/.{1,8}/g)!.join(' ')}
+              {say.copies.sha256({ match: file.sha256.match(/.{1,8}/g)!.join(' ') })}
             </p>
           )}
         </>
@@ -189,7 +191,7 @@ function marksIn(
         ...file.doubts.map((range) => ({
           ...range,
           mark: 'doubt' as const,
-          name: 'no sound sector',
+          name: say.copies.noSoundSector,
         })),
       ]
     : [];
@@ -211,11 +213,14 @@ function ReadAs({
   return (
     <p className="mb-1 text-[12px] text-ink-2" data-testid="read-as">
       {shown === 'bytes'
-        ? 'as bytes'
-        : `as ${shown}${reading && reading.kind !== shown ? `: ${reading.kind}` : ''}`}{' '}
-      · B for {next}
+        ? say.copies.asBytes
+        : say.copies.as3({
+            shown,
+            value: reading && reading.kind !== shown ? `: ${reading.kind}` : '',
+          })}{' '}
+      {say.copies.bFor({ next })}
       {data && data.length < file.bytes
-        ? ` · the first ${grouped(data.length)} of ${grouped(file.bytes)} bytes`
+        ? say.copies.theFirstOfBytes({ data: grouped(data.length), bytes: grouped(file.bytes) })
         : ''}
     </p>
   );
@@ -233,19 +238,21 @@ function TextChoices({
   return (
     <p className="mb-2 flex flex-wrap gap-1.5">
       <select
-        aria-label="Character set"
+        aria-label={say.copies.characterSet}
         value={choice.set}
         onChange={(event) => setChoice({ ...choice, set: event.target.value as TextChoice['set'] })}
         className={select}
       >
         {SETS.map((set) => (
           <option key={set} value={set}>
-            {set === 'usual' ? `usual here: ${nameOfSet(usualSet(filesystem))}` : nameOfSet(set)}
+            {set === 'usual'
+              ? say.copies.usualHere({ filesystem: nameOfSet(usualSet(filesystem)) })
+              : nameOfSet(set)}
           </option>
         ))}
       </select>
       <select
-        aria-label="Line ends"
+        aria-label={say.copies.lineEnds}
         value={choice.ends}
         onChange={(event) => setChoice({ ...choice, ends: event.target.value as LineEnds })}
         className={select}

@@ -6,6 +6,7 @@ import type { DocketData } from '../data/queries';
 import { ErrorAlert } from '../parts/page';
 import type { TrackPlace } from '../decode/track-data';
 import { LISTED, type Copy, Place } from './surface-place';
+import { say } from '@/messages';
 
 interface PlacedRemark {
   cylinder: number;
@@ -31,7 +32,7 @@ export function Remarks({
   surface: NonNullable<Copy['surface']>;
   onOpen: (place: TrackPlace) => void;
 }) {
-  const say = useMutation({
+  const judge = useMutation({
     mutationFn: (body: object) =>
       post(`/api/docket/${encodeURIComponent(data.medium.code)}/verdicts`, body),
   });
@@ -48,17 +49,14 @@ export function Remarks({
       {made.length > 0 && (
         <>
           <h3 className="text-[15px] font-[650]">
-            {made.length} {made.length === 1 ? 'sector' : 'sectors'} may be as{' '}
-            {made.length === 1 ? 'it was' : 'they were'} made
+            {say.copies.sectorsMayBeAs({ made: made.length })}
           </h3>
-          <p className="text-[13px] text-ink-2">
-            What was put on a disk on purpose is kept as it is and never mended. A person decides.
-          </p>
+          <p className="text-[13px] text-ink-2">{say.copies.whatWasPutOn}</p>
           <ul className="mt-1 text-[13px]">
             {made.slice(0, LISTED).map((remark, i) => {
               const verdict = verdictOf(remark);
               const decide = (said: 'as-made' | 'damage') =>
-                say.mutate({
+                judge.mutate({
                   cylinder: remark.cylinder,
                   head: remark.head,
                   r: remark.r,
@@ -71,16 +69,18 @@ export function Remarks({
                   remark={remark}
                   onOpen={onOpen}
                   verdict={verdict}
-                  say={say}
+                  judge={judge}
                   decide={decide}
                 />
               );
             })}
             {made.length > LISTED && (
-              <li className="py-1 text-ink-2">and {made.length - LISTED} more</li>
+              <li className="py-1 text-ink-2">
+                {say.copies.andMore2({ made: made.length - LISTED })}
+              </li>
             )}
           </ul>
-          <ErrorAlert>{say.error instanceof ApiError ? say.error.message : null}</ErrorAlert>
+          <ErrorAlert>{judge.error instanceof ApiError ? judge.error.message : null}</ErrorAlert>
         </>
       )}
       {odd.length > 0 && <HarmlessRemarks odd={odd} onOpen={onOpen} />}
@@ -93,14 +93,14 @@ function MadeRemark({
   remark,
   onOpen,
   verdict,
-  say,
+  judge,
   decide,
 }: {
   i: number;
   remark: PlacedRemark;
   onOpen: (place: TrackPlace) => void;
   verdict: string | undefined;
-  say: UseMutationResult<unknown, Error, object, unknown>;
+  judge: UseMutationResult<unknown, Error, object, unknown>;
   decide: (said: 'as-made' | 'damage') => void;
 }) {
   return (
@@ -110,27 +110,27 @@ function MadeRemark({
       </span>
       {verdict ? (
         <b className="text-verdigris">
-          {verdict === 'as-made' ? 'kept as made' : 'held to be damage'}
+          {verdict === 'as-made' ? say.copies.keptAsMade : say.copies.heldToBeDamage}
         </b>
       ) : null}
       {verdict !== 'as-made' && (
         <button
           type="button"
-          disabled={say.isPending}
+          disabled={judge.isPending}
           onClick={() => decide('as-made')}
           className="font-[650] text-oxide hover:underline disabled:opacity-45"
         >
-          As made, keep it
+          {say.copies.asMadeKeepIt}
         </button>
       )}
       {verdict !== 'damage' && (
         <button
           type="button"
-          disabled={say.isPending}
+          disabled={judge.isPending}
           onClick={() => decide('damage')}
           className="font-[650] text-oxide hover:underline disabled:opacity-45"
         >
-          It is damage
+          {say.copies.itIsDamage}
         </button>
       )}
     </li>
@@ -147,8 +147,7 @@ function HarmlessRemarks({
   return (
     <details className="mt-2 text-[13px]">
       <summary className="cursor-pointer">
-        <b>{odd.length}</b> {odd.length === 1 ? 'sector is' : 'sectors are'} odd, harmless: every
-        check passes
+        <b>{odd.length}</b> {say.copies.sectorsAreOddHarmless({ odd: odd.length })}
       </summary>
       <ul className="mt-1 text-ink-2">
         {odd.slice(0, LISTED).map((remark, i) => (
@@ -156,7 +155,9 @@ function HarmlessRemarks({
             <Place {...remark} onOpen={onOpen} /> {remark.what}
           </li>
         ))}
-        {odd.length > LISTED && <li className="py-0.5">and {odd.length - LISTED} more</li>}
+        {odd.length > LISTED && (
+          <li className="py-0.5">{say.copies.andMore3({ odd: odd.length - LISTED })}</li>
+        )}
       </ul>
     </details>
   );

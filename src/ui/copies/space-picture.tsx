@@ -2,6 +2,7 @@
 /** Where files, deleted files and doubt lie on a volume, from its first byte to its last. */
 import type { DocketData } from '../data/queries';
 import { grouped } from '../parts/grade';
+import { say } from '@/messages';
 
 type Volume = DocketData['contents'][number];
 
@@ -23,8 +24,11 @@ export function SpacePicture({ volume }: { volume: Volume }) {
   const { space, length, inside, totalBytes, freeBytes } = volume;
   const label =
     inside === null
-      ? `${grouped(totalBytes - freeBytes)} of ${grouped(totalBytes)} bytes in use`
-      : `where its files lie on the volume that holds ${inside}`;
+      ? say.copies.ofBytesInUse({
+          totalBytes: grouped(totalBytes - freeBytes),
+          totalBytes2: grouped(totalBytes),
+        })
+      : say.copies.whereItsFilesLie({ inside });
   return (
     <svg className="mb-1 h-8 w-full bg-sunk" role="img" aria-label={label}>
       <defs>
@@ -70,11 +74,11 @@ function Swatch({ fill, stroke, children }: { fill: string; stroke?: string; chi
 export function SpaceKey() {
   return (
     <p className="mb-2 flex gap-4 text-[12px] text-ink-2">
-      <Swatch fill="var(--grade-mended)">files</Swatch>
-      <Swatch fill="url(#in-doubt)">files touched by sectors in doubt</Swatch>
-      <Swatch fill="var(--sunk)">free</Swatch>
+      <Swatch fill="var(--grade-mended)">{say.copies.files2}</Swatch>
+      <Swatch fill="url(#in-doubt)">{say.copies.filesTouchedBySectors}</Swatch>
+      <Swatch fill="var(--sunk)">{say.copies.free2}</Swatch>
       <Swatch fill="none" stroke="var(--verdigris)">
-        deleted, still there
+        {say.copies.deletedStillThere}
       </Swatch>
     </p>
   );

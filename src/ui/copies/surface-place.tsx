@@ -2,6 +2,7 @@
 /** A place on a surface that opens its track. */
 import type { DocketData } from '../data/queries';
 import type { TrackPlace } from '../decode/track-data';
+import { say } from '@/messages';
 
 /** Remarks and strange tracks listed before the rest is only counted. */
 export const LISTED = 12;
@@ -25,8 +26,9 @@ export function Place({
       onClick={() => onOpen({ cylinder, head, sector: r })}
       className="whitespace-nowrap font-[650] hover:underline"
     >
-      cylinder {cylinder}, head {head}
-      {r !== undefined && `, sector ${r}`}
+      {say.copies.cylinderHead({ cylinder, head })}
+
+      {r !== undefined && say.copies.sector({ r })}
     </button>
   );
 }

@@ -19,6 +19,7 @@ import type { TrackPlace } from '../decode/track-data';
 import { TrackPanel } from './track-panel';
 import { Remarks } from './remarks';
 import { LISTED, type Copy, Place } from './surface-place';
+import { say } from '@/messages';
 
 export function Surface({ data }: { data: DocketData }) {
   const { copy, layout, capture } = data;
@@ -31,11 +32,7 @@ export function Surface({ data }: { data: DocketData }) {
   if (copy?.blocks) return <BlockSurface data={data} kept={copy.blocks} />;
   if (!copy?.tally || surface.length === 0)
     return (
-      <EmptyState>
-        {copy
-          ? 'A flat image says nothing of the surface it came from.'
-          : 'There is no reading yet.'}
-      </EmptyState>
+      <EmptyState>{copy ? say.copies.aFlatImageSays : say.copies.thereIsNoReading}</EmptyState>
     );
   const heads = Math.max(layout?.rule.heads ?? 1, ...surface.map(({ head }) => head + 1));
   const cylinders = Math.max(
@@ -81,7 +78,7 @@ function SettlingState({ settling }: Pick<DocketData, 'settling'>) {
   if (settling?.state !== 'waiting' && settling?.state !== 'settling') return null;
   return (
     <p role="status" data-testid="settling" className="mt-3 border-l-[3px] border-oxide pl-3">
-      Being settled anew from what is kept. What stands here is the copy before.
+      {say.copies.beingSettledAnewFrom}
     </p>
   );
 }
@@ -96,11 +93,13 @@ function Following({ data: { layout }, copy }: { data: DocketData; copy: Copy })
   if (!layout) return null;
   return (
     <p className="mt-3 text-[13px] text-ink-2">
-      Layout <b className="text-ink">{layout.rule.id}</b>: {layout.describes}.
+      {say.copies.layout} <b className="text-ink">{layout.rule.id}</b>: {layout.describes}.
       {best ? ` ${Math.round(best.confidence * 100)} %: ${best.evidence}.` : ''}
       {(copy.matches?.[1]?.confidence ?? 0) > 0.2 &&
-        ` Next would be ${copy.matches![1]!.id} with ` +
-          `${Math.round(copy.matches![1]!.confidence * 100)} %.`}
+        say.copies.nextWouldBeWith({
+          id: copy.matches![1]!.id,
+          confidence: Math.round(copy.matches![1]!.confidence * 100),
+        })}
     </p>
   );
 }
@@ -120,16 +119,11 @@ function Proposal({ copy, describes }: { copy: Copy; describes: string }) {
       data-testid="proposal"
       className="mt-3 border border-l-[7px] border-line border-l-ochre bg-sheet px-4 py-3"
     >
-      <h3 className="text-[15px] font-[650]">
-        No known layout fits; the image follows one worked out from what is there
-      </h3>
-      <p className="mb-2 text-[13px] text-ink-2">
-        {describes}. Keep it under a name of its own, and disks like this one are known from then
-        on.
-      </p>
+      <h3 className="text-[15px] font-[650]">{say.copies.noKnownLayoutFits}</h3>
+      <p className="mb-2 text-[13px] text-ink-2">{say.copies.keepItUnderA({ describes })}</p>
       <div className="flex items-end gap-2">
         <label className="text-[13px] text-ink-2">
-          Its id
+          {say.copies.itsId}
           <input
             value={id}
             onChange={(event) => setId(event.target.value)}
@@ -139,7 +133,7 @@ function Proposal({ copy, describes }: { copy: Copy; describes: string }) {
           />
         </label>
         <label className="flex-1 text-[13px] text-ink-2">
-          What it is
+          {say.copies.whatItIs}
           <input
             value={title}
             onChange={(event) => setTitle(event.target.value)}
@@ -152,7 +146,7 @@ function Proposal({ copy, describes }: { copy: Copy; describes: string }) {
           disabled={keep.isPending}
           className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
         >
-          Keep the layout
+          {say.copies.keepTheLayout}
         </button>
       </div>
       <ErrorAlert>{keep.error instanceof ApiError ? keep.error.message : null}</ErrorAlert>
@@ -166,8 +160,7 @@ function Strange({ copy, onOpen }: { copy: Copy; onOpen: (place: TrackPlace) => 
   return (
     <div className="mt-4">
       <h3 className="text-[15px] font-[650]">
-        {strange.length} {strange.length === 1 ? 'track holds' : 'tracks hold'} something else than
-        the rest
+        {say.copies.tracksHoldSomethingElse({ strange: strange.length })}
       </h3>
       <ul className="mt-1 text-[13px]">
         {strange.slice(0, LISTED).map(({ cylinder, head, what }) => (
@@ -176,7 +169,9 @@ function Strange({ copy, onOpen }: { copy: Copy; onOpen: (place: TrackPlace) => 
           </li>
         ))}
         {strange.length > LISTED && (
-          <li className="py-1 text-ink-2">and {strange.length - LISTED} more</li>
+          <li className="py-1 text-ink-2">
+            {say.copies.andMore4({ strange: strange.length - LISTED })}
+          </li>
         )}
       </ul>
     </div>

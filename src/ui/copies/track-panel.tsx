@@ -13,24 +13,26 @@ import { EmptyState, ErrorAlert } from '../parts/page';
 import { MENDING_WORDS, RECOVERY_WORDS } from '../parts/words';
 import { TrackDecode } from '@/core/reading/decode/track-decoder';
 import { AppRouterInstance } from 'next/dist/shared/lib/app-router-context.shared-runtime';
+import { say } from '@/messages';
 
 function headline({ cylinder, head }: TrackPlace, sectors: readonly TrackSector[]): string {
   const unsound = sectors.filter(({ grade }) => !isSound(grade));
-  const place = `Cylinder ${cylinder}, head ${head}`;
-  if (sectors.length === 0) return `${place}: nothing was read`;
-  if (unsound.length === 0) return `${place}: every sector is sound`;
+  const place = say.copies.cylinderHead2({ cylinder, head });
+  if (sectors.length === 0) return say.copies.nothingWasRead({ place });
+  if (unsound.length === 0) return say.copies.everySectorIsSound({ place });
   return unsound.length === 1
-    ? `${place}: sector ${unsound[0]!.r} is ${unsound[0]!.grade}`
-    : `${place}: ${unsound.length} sectors are in doubt`;
+    ? say.copies.sectorIs({ place, r: unsound[0]!.r, grade: unsound[0]!.grade })
+    : say.copies.sectorsAreInDoubt({ place, unsound: unsound.length });
 }
 
 function from({ source, grade, mending }: TrackSector): string {
   if (!source || !isSound(grade)) return '–';
-  if (mending === 'voting') return 'all its turns together';
-  return (
-    `reading ${source.reading + 1}, turn ${Math.max(0, source.turn + 1)}, ` +
-    `${RECOVERY_WORDS[source.recovery]}`
-  );
+  if (mending === 'voting') return say.copies.allItsTurnsTogether;
+  return say.copies.readingTurn({
+    reading: source.reading + 1,
+    max: Math.max(0, source.turn + 1),
+    recoveryWord: RECOVERY_WORDS[source.recovery],
+  });
 }
 
 async function shown(copyId: number, place: TrackPlace, layout: Layout | null) {
@@ -60,7 +62,7 @@ export function TrackPanel({
   });
   return (
     <section
-      aria-label="Track"
+      aria-label={say.copies.track}
       data-testid="track-panel"
       className="mt-3 border border-l-[7px] border-line border-l-oxide bg-sheet px-4 py-3"
     >
@@ -69,14 +71,14 @@ export function TrackPanel({
       {data && (
         <>
           <p className="mb-2 text-[13px] text-ink-2">
-            {data.track.formats.map(describeFound).join('; and ') || 'no code was found'} ·{' '}
-            {data.readings} {data.readings === 1 ? 'reading' : 'readings'}, decoded here in{' '}
-            {Math.max(1, Math.round(data.milliseconds))} ms
+            {data.track.formats.map(describeFound).join('; and ') || say.copies.noCodeWasFound}{' '}
+            {say.copies.readingsDecodedHereIn({
+              readings: data.readings,
+              max: Math.max(1, Math.round(data.milliseconds)),
+            })}
           </p>
           {data.track.sectors.length === 0 ? (
-            <EmptyState>
-              No sector of any kind lies on this track, or none can be made out.
-            </EmptyState>
+            <EmptyState>{say.copies.noSectorOfAny}</EmptyState>
           ) : (
             <SectorTable data={data} place={place} />
           )}
@@ -104,7 +106,7 @@ function TrackHead({
       <h3 className="text-[17px] font-[650]">
         {data
           ? headline(place, data.track.sectors)
-          : `Decoding cylinder ${place.cylinder}, head ${place.head} …`}
+          : say.copies.decodingCylinderHead({ cylinder: place.cylinder, head: place.head })}
       </h3>
       <Button
         hotkey="l"
@@ -115,14 +117,14 @@ function TrackHead({
           )
         }
       >
-        Open in the loupe
+        {say.copies.openInTheLoupe}
       </Button>
       <button
         type="button"
         onClick={onClose}
         className="text-[13px] font-[650] text-oxide underline"
       >
-        Close the track
+        {say.copies.closeTheTrack}
       </button>
     </div>
   );
@@ -139,12 +141,12 @@ function SectorTable({
     <table className="w-full border-collapse text-[13px]">
       <thead>
         <tr className="border-b border-line">
-          <th className="pr-4">Sector</th>
-          <th className="pr-4 text-right">Bytes</th>
-          <th>Grade</th>
-          <th>Bytes came from</th>
-          <th>Why</th>
-          <th>Remarks</th>
+          <th className="pr-4">{say.copies.sector2}</th>
+          <th className="pr-4 text-right">{say.copies.bytes3}</th>
+          <th>{say.copies.grade}</th>
+          <th>{say.copies.bytesCameFrom}</th>
+          <th>{say.copies.why}</th>
+          <th>{say.copies.remarks}</th>
         </tr>
       </thead>
       <tbody>
@@ -153,7 +155,10 @@ function SectorTable({
             <td className="pr-4 font-mono font-[650]">
               {sector.r}
               {sector.c !== place.cylinder && (
-                <span className="font-sans font-normal text-ink-2"> of cylinder {sector.c}</span>
+                <span className="font-sans font-normal text-ink-2">
+                  {' '}
+                  {say.copies.ofCylinder({ c: sector.c })}
+                </span>
               )}
             </td>
             <td className="pr-4 text-right">{sector.size}</td>
@@ -169,7 +174,7 @@ function SectorTable({
             <td>
               {[
                 ...sector.remarks.map(({ what }) => what),
-                ...(sector.deleted ? ['deleted-data mark'] : []),
+                ...(sector.deleted ? [say.copies.deletedDataMark] : []),
               ].join('; ') || '–'}
             </td>
           </tr>

@@ -1,5 +1,6 @@
 /** Requests to the application's own routes; failures carry the sentence that the server gave. */
 import type { ErrorCode } from '@/server/platform/errors';
+import { say } from '@/messages';
 
 export class ApiError extends Error {
   constructor(
@@ -18,9 +19,7 @@ export function troubleOf(error: Error | null): string | null {
   return said.length > 0 ? said.join(' ') : (error?.message ?? null);
 }
 
-const UNREACHABLE =
-  'The application does not answer. What was entered here is kept; it tries again ' +
-  'when it is back.';
+const UNREACHABLE = say.data.theApplicationDoesNot;
 
 async function take<T>(response: Response): Promise<T> {
   const body = await response.json().catch(() => ({}));

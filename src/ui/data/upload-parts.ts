@@ -4,6 +4,7 @@
  */
 import { Upload } from 'tus-js-client';
 import { ApiError, get, upload } from './api';
+import { say } from '@/messages';
 
 interface State {
   state: 'coming' | 'waiting' | 'taking-in' | 'done' | 'refused';
@@ -81,20 +82,13 @@ function sent(
       metadata: { ...about, filename: name },
       onProgress: (done, all) =>
         tell(
-          `${Math.floor((100 * done) / all)} % of ${(all / 2 ** 20).toFixed(0)} MiB`,
+          say.data.ofMib({ done: Math.floor((100 * done) / all), all: (all / 2 ** 20).toFixed(0) }),
           done / all,
         ),
       onSuccess: () => resolve(new URL(parts.url!, location.href).pathname),
       onError: (error) => {
         const body = 'originalResponse' in error ? error.originalResponse?.getBody() : undefined;
-        reject(
-          new ApiError(
-            sentence(body) ??
-              'The connection broke. What came is kept: choose the same file again, and it ' +
-                'goes on from there.',
-            0,
-          ),
-        );
+        reject(new ApiError(sentence(body) ?? say.data.theConnectionBrokeWhat, 0));
       },
       onShouldRetry: (error) =>
         ![400, 401, 403, 404, 409, 413, 415, 422].includes(
@@ -103,18 +97,7 @@ function sent(
     });
     signal?.addEventListener(
       'abort',
-      () =>
-        void parts
-          .abort()
-          .then(() =>
-            reject(
-              new ApiError(
-                'Stopped. What came is kept: choose the same file again, and it goes on from ' +
-                  'there.',
-                0,
-              ),
-            ),
-          ),
+      () => void parts.abort().then(() => reject(new ApiError(say.data.stoppedWhatCameIs, 0))),
     );
     void parts.findPreviousUploads().then((previous) => {
       if (previous[0]) parts.resumeFromPreviousUpload(previous[0]);

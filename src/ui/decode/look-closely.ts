@@ -1,6 +1,7 @@
 /** The page's end of the loupe's worker: one, kept warm, answers in order. */
 import type { LoupeRequest, LoupeTurn } from '@/core/reading/analysis/loupe';
 import type { LoupeAnswer } from './loupe-worker';
+import { say } from '@/messages';
 
 let worker: Worker | null = null;
 let nextId = 1;
@@ -20,7 +21,7 @@ function started(): Worker {
   };
   worker.onerror = ({ message }) => {
     for (const { reject } of waiting.values())
-      reject(new Error(message || 'the page could not start its loupe'));
+      reject(new Error(message || say.decode.thePageCouldNot));
     waiting.clear();
     worker = null;
   };

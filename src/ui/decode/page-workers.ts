@@ -1,5 +1,6 @@
 /** The page's decoding threads: web workers, started when first needed and kept warm. */
 import { ThreadQueue, type DecodeThread } from '@/core/reading/threads/thread-queue';
+import { say } from '@/messages';
 
 const MAX_THREADS = 4;
 
@@ -9,8 +10,7 @@ function startThread(): DecodeThread {
     send: (message) => worker.postMessage(message, [message.job.flux]),
     listen(answer, died) {
       worker.onmessage = ({ data }) => answer(data);
-      worker.onerror = ({ message }) =>
-        died(new Error(message || 'the page could not start its decoder'));
+      worker.onerror = ({ message }) => died(new Error(message || say.decode.thePageCouldNotStart));
     },
     end: () => worker.terminate(),
   };

@@ -6,6 +6,7 @@ import type { Layout } from '@/core/layout/layout';
 import { driveFacts, trackName } from '@/core/reading/decode/decode-capture';
 import type { DriveFacts, TrackDecode } from '@/core/reading/decode/track-decoder';
 import { pageWorkers } from './page-workers';
+import { say } from '@/messages';
 
 export interface TrackPlace {
   cylinder: number;
@@ -25,8 +26,7 @@ export async function fetchTrack(
   const response = await fetch(`/api/tracks/${copyId}?cylinder=${cylinder}&head=${head}`);
   if (!response.ok)
     throw new Error(
-      ((await response.json()) as { error?: string }).error ??
-        "The readings of this track can't be had.",
+      ((await response.json()) as { error?: string }).error ?? say.decode.theReadingsOfThis,
     );
   const { header, tracks } = readContainer(new Uint8Array(await response.arrayBuffer()), null);
   return { readings: tracks, drive: driveFacts(header, tracks).drive };

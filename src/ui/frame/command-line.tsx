@@ -10,6 +10,7 @@ import { useStationAct } from '../stations/station-buttons';
 import { useKey } from '../parts/keys';
 import { ErrorAlert } from '../parts/page';
 import { PLACES } from './sidebar';
+import { say } from '@/messages';
 
 const ROW = 'flex justify-between px-4 py-2 text-[14px] data-[selected=true]:bg-oxide-wash';
 
@@ -26,7 +27,7 @@ export function CommandLine() {
     <Command.Dialog
       open={open}
       onOpenChange={show}
-      label="Jump to"
+      label={say.frame.jumpTo}
       overlayClassName="fixed inset-0 z-40 bg-black/40"
       contentClassName={
         'fixed left-1/2 top-[14vh] z-50 w-[560px] -translate-x-1/2 border border-line ' +
@@ -36,12 +37,14 @@ export function CommandLine() {
       <Command.Input
         value={typed}
         onValueChange={setTyped}
-        placeholder="A code, a title, a station …"
+        placeholder={say.frame.aCodeATitle}
         className="w-full border-b border-line bg-transparent px-4 py-3 text-[16px] outline-none"
       />
       <ErrorAlert>{act.error?.message}</ErrorAlert>
       <Command.List className="max-h-[50vh] overflow-auto py-1">
-        <Command.Empty className="px-4 py-3 text-ink-2">Nothing by that name.</Command.Empty>
+        <Command.Empty className="px-4 py-3 text-ink-2">
+          {say.frame.nothingByThatName}
+        </Command.Empty>
         {open && <Goals typed={typed} act={act} onGo={() => show(false)} />}
       </Command.List>
     </Command.Dialog>
@@ -79,12 +82,12 @@ function Goals({ typed, act, onGo }: GoalsProps) {
     <>
       {[
         ...PLACES,
-        { href: '/layouts', name: 'Layouts' },
-        { href: '/write-back/memory-cards', name: 'Cards for stand-in drives' },
-        { href: '/write-back/lines', name: 'By serial line' },
-        { href: '/signatures', name: 'Signatures' },
-        { href: '/holdings/alike', name: 'What is alike' },
-        { href: '/arrivals/to-complete', name: 'To complete' },
+        { href: '/layouts', name: say.frame.layouts },
+        { href: '/write-back/memory-cards', name: say.frame.cardsForStandIn },
+        { href: '/write-back/lines', name: say.frame.bySerialLine },
+        { href: '/signatures', name: say.frame.signatures },
+        { href: '/holdings/alike', name: say.frame.whatIsAlike },
+        { href: '/arrivals/to-complete', name: say.frame.toComplete },
       ].map(({ href, name }) => (
         <Command.Item key={href} value={name} onSelect={go(href)} className={ROW}>
           <span>{name}</span>
@@ -97,7 +100,7 @@ function Goals({ typed, act, onGo }: GoalsProps) {
           onSelect={go(`/bench?station=${id}`)}
           className={ROW}
         >
-          <span>Station {id}</span>
+          <span>{say.frame.station({ id })}</span>
           <span className="text-ink-2">{medium?.code ?? 'empty'}</span>
         </Command.Item>
       ))}
@@ -112,9 +115,7 @@ function Goals({ typed, act, onGo }: GoalsProps) {
             }
             className={ROW}
           >
-            <span>
-              Station {station.id}: {name}
-            </span>
+            <span>{say.frame.station2({ id: station.id, name })}</span>
             <span className="font-mono text-ink-2">
               {station.id} {key.toUpperCase()}
             </span>

@@ -7,6 +7,7 @@ import { operatorsQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { Dialog } from '../parts/dialog';
 import { ErrorAlert } from '../parts/page';
+import { say } from '@/messages';
 
 export function OperatorDialog({
   open,
@@ -36,8 +37,8 @@ export function OperatorDialog({
     <Dialog
       open={open}
       onOpenChange={onOpenChange}
-      title="Who is at work?"
-      about="Everything in the ledger has a name. No password: this application answers on this computer only."
+      title={say.frame.whoIsAtWork}
+      about={say.frame.everythingInTheLedger}
     >
       <div className="mb-4 flex flex-wrap gap-2">
         {names.map((each) => (
@@ -52,7 +53,7 @@ export function OperatorDialog({
       </div>
       <form onSubmit={submit} className="flex items-end gap-2">
         <label className="flex-1 text-[13px] text-ink-2">
-          Another name
+          {say.frame.anotherName}
           <input
             value={name}
             onChange={(event) => setName(event.target.value)}
@@ -65,7 +66,7 @@ export function OperatorDialog({
           type="submit"
           className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
         >
-          At work now
+          {say.frame.atWorkNow}
         </button>
       </form>
       <ErrorAlert>{choose.error?.message}</ErrorAlert>

@@ -8,14 +8,15 @@ import { operatorsQuery } from '../data/queries';
 import { useKey } from '../parts/keys';
 import { useSound } from './chime';
 import { OperatorDialog } from './operator-dialog';
+import { say } from '@/messages';
 
 export const PLACES = [
-  { href: '/arrivals', name: 'Arrivals' },
-  { href: '/bench', name: 'Bench' },
-  { href: '/holdings', name: 'Holdings' },
-  { href: '/assembly', name: 'Assembly' },
-  { href: '/write-back', name: 'Write back' },
-  { href: '/ledger', name: 'Ledger' },
+  { href: '/arrivals', name: say.frame.arrivals },
+  { href: '/bench', name: say.frame.bench },
+  { href: '/holdings', name: say.frame.holdings },
+  { href: '/assembly', name: say.frame.assembly },
+  { href: '/write-back', name: say.frame.writeBack },
+  { href: '/ledger', name: say.frame.ledger },
 ] as const;
 
 function Mark() {
@@ -73,10 +74,10 @@ export function Sidebar() {
   const current = data?.current ?? null;
   return (
     <nav
-      aria-label="Places"
+      aria-label={say.frame.places}
       className="flex w-[60px] shrink-0 flex-col items-center bg-sidebar pt-4 text-sidebar-ink-2"
     >
-      <Link href="/bench" aria-label="Frail Spindle" className="mb-3 text-sidebar-ink">
+      <Link href="/bench" aria-label={say.frame.frailSpindle} className="mb-3 text-sidebar-ink">
         <Mark />
       </Link>
       {PLACES.map(({ href, name }) => (
@@ -137,9 +138,9 @@ function SidebarFoot({
         aria-keyshortcuts="Shift+D"
         className="hover:text-sidebar-ink"
       >
-        {scheme === 'dark' ? 'Light' : 'Dark'}
+        {scheme === 'dark' ? say.frame.light : say.frame.dark}
         <br />
-        ⇧D
+        {say.frame.d}
       </button>
       <button
         type="button"
@@ -149,9 +150,9 @@ function SidebarFoot({
         className="hover:text-sidebar-ink"
         suppressHydrationWarning
       >
-        {sound ? 'Sound' : 'Silent'}
+        {sound ? say.frame.sound : say.frame.silent}
         <br />
-        ⇧S
+        {say.frame.s}
       </button>
       <button
         type="button"
@@ -161,9 +162,9 @@ function SidebarFoot({
           `hover:text-sidebar-ink ${data && !current ? 'waits text-[#e0a33c]' : ''}`
         }
       >
-        {current ?? 'Who is at work?'}
+        {current ?? say.frame.whoIsAtWork}
       </button>
-      <span>Ctrl K</span>
+      <span>{say.frame.ctrlK}</span>
     </div>
   );
 }

@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { alikeQuery } from '../data/queries';
 import { grouped } from '../parts/grade';
 import { EmptyState, PageHead } from '../parts/page';
+import { say } from '@/messages';
 
 const code = (each: string) => (
   <Link href={`/media/${each}`} className="font-mono font-[650] hover:underline">
@@ -17,35 +18,29 @@ const SideBySideLink = ({ a, b }: { a: string; b: string }) => (
     href={`/holdings/alike/${a}/${b}`}
     className="whitespace-nowrap font-[650] text-oxide hover:underline"
   >
-    Side by side
+    {say.holdings.sideBySide}
   </Link>
 );
 
 export function AlikeView() {
   const { data } = useQuery(alikeQuery);
-  if (!data) return <PageHead title="Looking what is alike …" />;
+  if (!data) return <PageHead title={say.holdings.lookingWhatIsAlike} />;
   const { images, nearly, pairs } = data;
   return (
     <>
       <PageHead
         over={
           <Link href="/holdings" className="underline">
-            Holdings
+            {say.holdings.holdings}
           </Link>
         }
         title={
           images.length + nearly.length + pairs.length === 0
-            ? 'Nothing kept is alike'
+            ? say.holdings.nothingKeptIsAlike
             : [
-                images.length > 0 &&
-                  `${images.length} ${images.length === 1 ? 'image is' : 'images are'} held more ` +
-                    'than once',
-                nearly.length > 0 &&
-                  `${nearly.length} ${nearly.length === 1 ? 'pair is' : 'pairs are'} the same but ` +
-                    'for a few tracks',
-                pairs.length > 0 &&
-                  `${pairs.length} ` +
-                    `${pairs.length === 1 ? 'pair of disks shares' : 'pairs of disks share'} files`,
+                images.length > 0 && say.holdings.imagesAreHeldMore({ images: images.length }),
+                nearly.length > 0 && say.holdings.pairsAreTheSame({ nearly: nearly.length }),
+                pairs.length > 0 && say.holdings.pairsOfDisksShare({ pairs: pairs.length }),
               ]
                 .filter(Boolean)
                 .join('; ')
@@ -55,10 +50,7 @@ export function AlikeView() {
       {nearly.length > 0 && <NearlyTheSame nearly={nearly} />}
       {pairs.length > 0 && <SharedFiles pairs={pairs} />}
       {images.length + nearly.length + pairs.length === 0 && (
-        <EmptyState>
-          No two media have the same image, the same tracks or a file in common, that nobody has
-          settled. It is looked at anew whenever something is taken in.
-        </EmptyState>
+        <EmptyState>{say.holdings.noTwoMediaHave}</EmptyState>
       )}
     </>
   );
@@ -75,7 +67,7 @@ function SameImages({
 }) {
   return (
     <>
-      <h2 className="mb-1">The same disk</h2>
+      <h2 className="mb-1">{say.holdings.theSameDisk}</h2>
       <ul className="mb-5 text-[14px]">
         {images.map(({ sha256, bytes, media }) => (
           <li key={sha256} className="border-b border-line py-1.5">
@@ -83,11 +75,12 @@ function SameImages({
               <span key={each}>
                 {i > 0 && ', '}
                 {code(each)} {title}
-                {copyOf && <b> (a copy of {copyOf})</b>}
+                {copyOf && <b> {say.holdings.aCopyOf({ copyOf })}</b>}
               </span>
             ))}{' '}
             <span className="text-[12px] text-ink-2">
-              · {grouped(bytes)} bytes, <span className="font-mono">{sha256.slice(0, 12)}</span>
+              {say.holdings.bytes({ bytes: grouped(bytes) })}{' '}
+              <span className="font-mono">{sha256.slice(0, 12)}</span>
             </span>{' '}
             {media.slice(1).map(({ code: each }) => (
               <Link
@@ -95,7 +88,7 @@ function SameImages({
                 href={`/holdings/alike/${media[0]!.code}/${each}`}
                 className="ml-2 text-[13px] font-[650] text-oxide hover:underline"
               >
-                {media[0]!.code} and {each} side by side
+                {say.holdings.andSideBySide({ code: media[0]!.code, each })}
               </Link>
             ))}
           </li>
@@ -112,13 +105,13 @@ function NearlyTheSame({
 }) {
   return (
     <>
-      <h2 className="mb-1">The same disk but for a few tracks</h2>
+      <h2 className="mb-1">{say.holdings.theSameDiskBut}</h2>
       <table className="mb-5 w-full border-collapse text-[14px]" data-testid="nearly">
         <thead>
           <tr className="border-b border-line text-[13px]">
-            <th>Disk</th>
-            <th>Disk</th>
-            <th className="pr-4 text-right">Tracks the same</th>
+            <th>{say.holdings.disk}</th>
+            <th>{say.holdings.disk}</th>
+            <th className="pr-4 text-right">{say.holdings.tracksTheSame}</th>
             <th />
           </tr>
         </thead>
@@ -131,9 +124,7 @@ function NearlyTheSame({
               <td className="pr-4">
                 {code(b)} {bTitle}
               </td>
-              <td className="whitespace-nowrap pr-4 text-right">
-                {same} of {of}
-              </td>
+              <td className="whitespace-nowrap pr-4 text-right">{say.holdings.of({ same, of })}</td>
               <td className="text-right">
                 <SideBySideLink a={a} b={b} />
               </td>
@@ -161,14 +152,14 @@ function SharedFiles({
 }) {
   return (
     <>
-      <h2 className="mb-1">The same files on different disks</h2>
+      <h2 className="mb-1">{say.holdings.theSameFilesOn}</h2>
       <table className="w-full border-collapse text-[14px]" data-testid="alike">
         <thead>
           <tr className="border-b border-line text-[13px]">
-            <th>Disk</th>
-            <th>Disk</th>
-            <th className="pr-4 text-right">Files shared</th>
-            <th>Such as</th>
+            <th>{say.holdings.disk}</th>
+            <th>{say.holdings.disk}</th>
+            <th className="pr-4 text-right">{say.holdings.filesShared}</th>
+            <th>{say.holdings.suchAs}</th>
             <th />
           </tr>
         </thead>
@@ -182,7 +173,7 @@ function SharedFiles({
                 {code(b)} {bTitle}
               </td>
               <td className="whitespace-nowrap pr-4 text-right">
-                {shared} of {ofA} and {ofB}
+                {say.holdings.ofAnd({ shared, ofA, ofB })}
               </td>
               <td
                 className="max-w-0 truncate font-mono text-[12px] text-ink-2"

@@ -11,6 +11,7 @@ import { grouped } from '../parts/grade';
 import { ErrorAlert, onDay, when } from '../parts/page';
 import { ProtectedDownload } from '../parts/protected-download';
 import { PackingTrial } from './packing-trial';
+import { say } from '@/messages';
 
 function Row({ row }: { row: ExtractRow }) {
   const giveUp = useMutation({ mutationFn: () => remove(`/api/extracts/${row.id}`) });
@@ -24,35 +25,37 @@ function Row({ row }: { row: ExtractRow }) {
         {when(row.startedAt)}, {row.who}
       </span>
       <span className="w-44">
-        {row.media} {row.media === 1 ? 'medium' : 'media'}
+        {say.holdings.media({ media: row.media })}
+
         {row.what === 'images'
           ? row.packed
-            ? ', images packed'
-            : ', images'
+            ? say.holdings.imagesPacked
+            : say.holdings.images
           : row.asText
-            ? ', with texts'
+            ? say.holdings.withTexts
             : ''}
       </span>
       {running ? (
         <span className="flex flex-1 items-center gap-3">
           <Gauge
-            label="Files taken out"
+            label={say.holdings.filesTakenOut}
             done={row.filesDone}
             of={row.filesInAll}
             className="w-52"
           />
-          {grouped(row.filesDone)} of {grouped(row.filesInAll)}{' '}
-          {row.what === 'images' ? 'images' : 'files'} · {row.now}
+          {say.holdings.of2({
+            filesDone: grouped(row.filesDone),
+            filesInAll: grouped(row.filesInAll),
+          })}{' '}
+          {row.what === 'images' ? say.holdings.images2 : say.holdings.files} · {row.now}
         </span>
       ) : (
         <span className="flex-1">
-          {row.state === 'expired'
-            ? 'Its ZIP is no longer kept; take them out once more.'
-            : row.now}
+          {row.state === 'expired' ? say.holdings.itsZipIsNo : row.now}
           {row.keptUntil && (
             <span className="text-ink-2" suppressHydrationWarning>
               {' '}
-              Kept until {onDay(row.keptUntil)}.
+              {say.holdings.keptUntil({ keptUntil: onDay(row.keptUntil) })}
             </span>
           )}
         </span>
@@ -64,13 +67,15 @@ function Row({ row }: { row: ExtractRow }) {
           onClick={() => giveUp.mutate()}
           className="font-[650] text-oxide underline"
         >
-          Give it up
+          {say.holdings.giveItUp}
         </button>
       )}
       {row.state === 'done' && (
         <a href={`/api/extracts/${row.id}`} className="font-[650] text-oxide underline">
-          Download{' '}
-          {row.what === 'images' && row.packed && row.media === 1 ? 'the packed image' : 'the ZIP'}
+          {say.holdings.download}{' '}
+          {row.what === 'images' && row.packed && row.media === 1
+            ? say.holdings.thePackedImage
+            : say.holdings.theZip}
         </a>
       )}
       {row.state === 'done' && (
@@ -81,12 +86,9 @@ function Row({ row }: { row: ExtractRow }) {
 }
 
 const WHAT = [
-  ['files', 'Their files, a folder a medium, under names that any system takes'],
-  ['images', 'Their images, each with its card'],
-  [
-    'packed',
-    'Their images, packed so that they are read where they lie and any gunzip unpacks them',
-  ],
+  ['files', say.holdings.theirFilesAFolder],
+  ['images', say.holdings.theirImagesEachWith],
+  ['packed', say.holdings.theirImagesPackedSo],
 ] as const;
 /** More are not tried, only packed. */
 const MAX_TRIED = 500;
@@ -100,7 +102,7 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
     mutationFn: (acknowledgesQuarantine: boolean) =>
       post('/api/extracts', {
         copies,
-        what: what === 'files' ? 'files' : 'images',
+        what: what === 'files' ? say.holdings.files : say.holdings.images2,
         packed: what === 'packed',
         asText: what === 'files' && asText,
         acknowledgesQuarantine,
@@ -118,16 +120,13 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
           setOpen(true);
         }}
       >
-        Take them out
+        {say.holdings.takeThemOut}
       </Button>
       <Dialog
         open={open}
         onOpenChange={setOpen}
-        title={`Take ${copies.length} ${copies.length === 1 ? 'medium' : 'media'} out as one ZIP`}
-        about={
-          'It is made in the background, and waits here. A manifest says what each file was ' +
-          'called, what of it is doubtful, and the digest of each image.'
-        }
+        title={say.holdings.takeMediaOutAs({ copies: copies.length })}
+        about={say.holdings.itIsMadeIn}
       >
         <WhatToTake what={what} setWhat={setWhat} />
         {what === 'packed' && open && <PackingTrial copies={copies.slice(0, MAX_TRIED)} />}
@@ -139,7 +138,7 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
               onChange={(event) => setAsText(event.target.checked)}
               className="size-4"
             />
-            Beside each text and each BASIC program, the same in UTF-8
+            {say.holdings.besideEachTextAnd}
           </label>
         )}
         <ErrorAlert>{start.error?.message}</ErrorAlert>
@@ -158,7 +157,7 @@ function WhatToTake({
 }) {
   return (
     <fieldset className="my-3 space-y-1.5">
-      <legend className="sr-only">What is taken out</legend>
+      <legend className="sr-only">{say.holdings.whatIsTakenOut}</legend>
       {WHAT.map(([value, name]) => (
         <label key={value} className="flex items-center gap-2">
           <input
@@ -186,14 +185,14 @@ function TakeOutFoot({
 }) {
   return (
     <div className="flex justify-end gap-3">
-      <Button onClick={() => setOpen(false)}>Leave it</Button>
+      <Button onClick={() => setOpen(false)}>{say.holdings.leaveIt}</Button>
       {held && (
         <Button onClick={() => start.mutate(true)} disabled={start.isPending}>
-          Take everything, knowingly
+          {say.holdings.takeEverythingKnowingly}
         </Button>
       )}
       <Button tone="primary" onClick={() => start.mutate(false)} disabled={start.isPending}>
-        Take them out
+        {say.holdings.takeThemOut}
       </Button>
     </div>
   );
@@ -203,7 +202,12 @@ function TakeOutFoot({
 export function ExtractRows() {
   const { data: rows = [] } = useQuery(extractsQuery);
   return rows.length === 0 ? null : (
-    <ul data-testid="extracts" aria-label="Files taken out" aria-live="polite" className="mb-4">
+    <ul
+      data-testid="extracts"
+      aria-label={say.holdings.filesTakenOut}
+      aria-live="polite"
+      className="mb-4"
+    >
       {rows.slice(0, 3).map((row) => (
         <Row key={row.id} row={row} />
       ))}

@@ -2,15 +2,16 @@
 /** What the answers can be narrowed by, with how many each would leave. */
 import { FORM_NAMES } from '@/core/medium-form';
 import type { Asked, Holdings } from '../data/queries';
+import { say } from '@/messages';
 
 type Facet = keyof Holdings['facets'];
 const NAMES: Record<Facet, string> = {
-  state: 'State',
-  form: 'Medium',
-  filesystem: 'Volume',
-  lender: 'Lender',
-  lot: 'Lot',
-  layout: 'Layout',
+  state: say.holdings.state,
+  form: say.holdings.medium,
+  filesystem: say.holdings.volume,
+  lender: say.holdings.lender,
+  lot: say.holdings.lot,
+  layout: say.holdings.layout,
 };
 const ORDER: readonly Facet[] = ['state', 'form', 'filesystem', 'lender', 'lot', 'layout'];
 /** Values shown before the rest is folded away. */
@@ -74,7 +75,7 @@ export function Facets({
   const chosen = ORDER.filter((facet) => asked[facet] !== undefined);
   return (
     <nav
-      aria-label="Narrow the holdings"
+      aria-label={say.holdings.narrowTheHoldings}
       data-testid="facets"
       className="sticky top-0 max-h-[calc(100vh-110px)] self-start overflow-auto pr-1"
     >
@@ -84,7 +85,7 @@ export function Facets({
           onClick={() => onAsk({ q: asked.q })}
           className="mb-2 text-[13px] text-oxide underline"
         >
-          Show all again
+          {say.holdings.showAllAgain}
         </button>
       )}
       {ORDER.filter((facet) => facets[facet].length > 1 || asked[facet] !== undefined).map(
@@ -109,7 +110,7 @@ export function Facets({
               {values.length > SHOWN && (
                 <details>
                   <summary className="min-h-[24px] cursor-pointer px-2 text-[13px] text-oxide">
-                    {values.length - SHOWN} more
+                    {say.holdings.more({ values: values.length - SHOWN })}
                   </summary>
                   {values.slice(SHOWN).map(row)}
                 </details>

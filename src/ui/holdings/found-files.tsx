@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import type { Holdings } from '../data/queries';
 import { grouped } from '../parts/grade';
+import { say } from '@/messages';
 
 type Found = Holdings['found'][number];
 
@@ -18,18 +19,18 @@ function MediumLink({ code }: { code: string }) {
 
 function FoundRow({ file }: { file: Found }) {
   const [href, word] = file.quarantined
-    ? [`/media/${file.code}#contents`, 'In quarantine']
-    : [`/api/files/${file.id}`, 'Extract'];
+    ? [`/media/${file.code}#contents`, say.holdings.inQuarantine]
+    : [`/api/files/${file.id}`, say.holdings.extract];
   return (
     <tr className="h-8 border-b border-line">
       <MediumLink code={file.code} />
       <td className="font-mono">
         {file.inside && <span className="text-ink-2">{file.inside} / </span>}
         {file.path}
-        {file.deleted && <span className="ml-2 font-sans text-ink-2">deleted</span>}
+        {file.deleted && <span className="ml-2 font-sans text-ink-2">{say.holdings.deleted}</span>}
       </td>
       <td className="text-right">{grouped(file.bytes)}</td>
-      <td className="pl-4 text-ink-2">{file.modified?.replace('T', ' ') ?? 'no date'}</td>
+      <td className="pl-4 text-ink-2">{file.modified?.replace('T', ' ') ?? say.holdings.noDate}</td>
       <td className="text-right">
         <a href={href} className="font-[650] text-oxide hover:underline">
           {word}
@@ -43,11 +44,11 @@ export function FoundFiles({ found, filesFound }: Pick<Holdings, 'found' | 'file
   return (
     <>
       <h2 className="mb-2 mt-5">
-        Files
+        {say.holdings.files2}
         {filesFound > found.length && (
           <span className="text-[13px] font-normal text-ink-2">
             {' '}
-            the first {found.length} of {grouped(filesFound)}
+            {say.holdings.theFirstOf({ found: found.length, filesFound: grouped(filesFound) })}
           </span>
         )}
       </h2>
@@ -65,7 +66,7 @@ export function FoundFiles({ found, filesFound }: Pick<Holdings, 'found' | 'file
 export function FoundTexts({ texts }: Pick<Holdings, 'texts'>) {
   return (
     <>
-      <h2 className="mb-2 mt-5">Inside files</h2>
+      <h2 className="mb-2 mt-5">{say.holdings.insideFiles}</h2>
       <table className="w-full border-collapse text-[13px]" data-testid="texts">
         <tbody>
           {texts.map((file) => (

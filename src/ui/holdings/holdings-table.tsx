@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import type { Holdings } from '../data/queries';
 import { GradeSwatch, grouped } from '../parts/grade';
+import { say } from '@/messages';
 
 type Held = Holdings['copies'][number];
 
@@ -11,7 +12,7 @@ function doubtsOf({ tally }: Held): number {
 }
 
 function volumesLine({ volumes }: Held): string {
-  if (volumes.length === 0) return 'none found';
+  if (volumes.length === 0) return say.holdings.noneFound;
   return volumes
     .map(({ filesystem, label }) => `${filesystem.toUpperCase()}${label ? ` “${label}”` : ''}`)
     .join(', ');
@@ -33,17 +34,19 @@ function Row({ held }: { held: Held }) {
         {held.title}
         {held.copyOf && (
           <span className="ml-2 text-[12px] text-ink-2">
-            copy of{' '}
+            {say.holdings.copyOf}{' '}
             <Link href={`/media/${held.copyOf}`} className="font-mono hover:underline">
               {held.copyOf}
             </Link>
           </span>
         )}
         {held.findings > 0 && (
-          <b className="ml-2 border border-oxide px-1 text-[12px] text-oxide">in quarantine</b>
+          <b className="ml-2 border border-oxide px-1 text-[12px] text-oxide">
+            {say.holdings.inQuarantine2}
+          </b>
         )}
       </td>
-      <td className="pr-4 text-ink-2">{held.lender || 'not known'}</td>
+      <td className="pr-4 text-ink-2">{held.lender || say.holdings.notKnown}</td>
       <td className="pr-4">{volumesLine(held)}</td>
       <td className="pr-4 text-right">{grouped(held.fileCount)}</td>
       <td className="whitespace-nowrap pr-4">
@@ -79,14 +82,14 @@ export function HoldingsTable({ copies }: Pick<Holdings, 'copies'>) {
     <table className="w-full border-collapse text-[14px]">
       <thead>
         <tr className="border-b border-line text-[13px] [&>th]:pb-1.5">
-          <th>Code</th>
-          <th>What it is</th>
-          <th>Lender</th>
-          <th>Volume</th>
-          <th className="pr-4 text-right">Files</th>
-          <th className="whitespace-nowrap pr-4">In doubt</th>
-          <th>SHA-256</th>
-          <th>Also held as</th>
+          <th>{say.holdings.code}</th>
+          <th>{say.holdings.whatItIs}</th>
+          <th>{say.holdings.lender}</th>
+          <th>{say.holdings.volume}</th>
+          <th className="pr-4 text-right">{say.holdings.files2}</th>
+          <th className="whitespace-nowrap pr-4">{say.holdings.inDoubt}</th>
+          <th>{say.holdings.sha256}</th>
+          <th>{say.holdings.alsoHeldAs}</th>
         </tr>
       </thead>
       <tbody>

@@ -18,6 +18,7 @@ import { HoldingsTable } from './holdings-table';
 import { IntakeList } from './intake-list';
 import { UploadRows } from './upload-rows';
 import { useTakingIn } from './use-taking-in';
+import { say } from '@/messages';
 
 /** Files listed by what they say; the server stops there. */
 const MAX_TEXTS = 25;
@@ -25,23 +26,32 @@ const MAX_TEXTS = 25;
 /** What answers, in a sentence: media, files by their names, files by what they say. */
 function headline(data: Holdings | undefined, query: string, narrowed: boolean): string {
   const total = grouped(data?.total ?? 0);
-  if (!query) return narrowed ? `${total} of the media kept` : `${total} media are kept`;
+  if (!query)
+    return narrowed ? say.holdings.ofTheMediaKept({ total }) : say.holdings.mediaAreKept({ total });
   const { filesFound = 0, moreFiles = false, texts = [] } = data ?? {};
-  const names =
-    `${moreFiles ? 'more than ' : ''}${grouped(filesFound)} ` +
-    `${filesFound === 1 ? 'file' : 'files'}`;
-  const said = texts.length === MAX_TEXTS ? `${MAX_TEXTS} or more` : texts.length;
-  const inTexts = `; the words stand in ${said} ${texts.length === 1 ? 'file' : 'files'}`;
-  return `${total} media and ${names} answer to “${query}”${texts.length > 0 ? inTexts : ''}`;
+  const names = say.holdings.files3({
+    moreFilesPart: moreFiles ? say.holdings.moreThan : '',
+    filesFound: grouped(filesFound),
+    filesFound2: filesFound,
+  });
+  const said =
+    texts.length === MAX_TEXTS ? say.holdings.orMore({ maxTexts: MAX_TEXTS }) : texts.length;
+  const inTexts = say.holdings.theWordsStandIn({ said, texts: texts.length });
+  return say.holdings.mediaAndAnswerTo({
+    total,
+    names,
+    query,
+    inTexts: texts.length > 0 ? inTexts : '',
+  });
 }
 
 const LINKS = [
-  ['/api/holdings/index', 'Index as CSV'],
-  ['/api/holdings/index?as=json', 'as JSON'],
+  ['/api/holdings/index', say.holdings.indexAsCsv],
+  ['/api/holdings/index?as=json', say.holdings.asJson],
 ] as const;
 const PLACES = [
-  ['/signatures', 'Signatures'],
-  ['/holdings/alike', 'What is alike'],
+  ['/signatures', say.holdings.signatures],
+  ['/holdings/alike', say.holdings.whatIsAlike],
 ] as const;
 const LINK = 'self-center text-[13px] font-[650] text-oxide underline';
 
@@ -76,10 +86,10 @@ function Pickers({ isBusy, taking: { takeIn, takeFolder } }: PickersProps) {
   return (
     <>
       <Button hotkey="f" disabled={isBusy} onClick={() => folderPicker.current?.click()}>
-        Take in a folder
+        {say.holdings.takeInAFolder}
       </Button>
       <Button hotkey="t" onClick={() => picker.current?.click()}>
-        Take in a file
+        {say.holdings.takeInAFile}
       </Button>
       <input
         ref={folderPicker}
@@ -110,10 +120,8 @@ function Pickers({ isBusy, taking: { takeIn, takeFolder } }: PickersProps) {
   );
 }
 
-const NOTHING_ANSWERS =
-  'Nothing kept answers to that. Every word must occur in a label, a lender or a digest, in the ' +
-  'name of a file, or inside one.';
-const NOTHING_KEPT = 'Nothing is kept yet. Read a medium at the bench, or drop an image here.';
+const NOTHING_ANSWERS = say.holdings.nothingKeptAnswersTo;
+const NOTHING_KEPT = say.holdings.nothingIsKeptYet;
 
 interface AnswersProps {
   data: Holdings | undefined;
@@ -132,13 +140,17 @@ function Answers({ data, query, onMore }: AnswersProps) {
       {texts.length > 0 && <FoundTexts texts={texts} />}
       {(total > copies.length || filesFound > found.length) && (
         <p className="mt-3 text-[13px] text-ink-2">
-          {grouped(copies.length)} of {grouped(total)} media
-          {filesFound > 0 && ` and ${grouped(found.length)} of ${grouped(filesFound)} files`} are
-          shown.{' '}
+          {say.holdings.ofMedia({ copies: grouped(copies.length), total: grouped(total) })}
+          {filesFound > 0 &&
+            say.holdings.andOfFiles({
+              found: grouped(found.length),
+              filesFound: grouped(filesFound),
+            })}{' '}
+          {say.holdings.areShown}{' '}
           <button type="button" onClick={onMore} className="text-oxide underline">
-            Show more
+            {say.holdings.showMore}
           </button>
-          , or narrow them by a word or at the side.
+          {say.holdings.orNarrowThemBy}
         </p>
       )}
     </div>
@@ -175,10 +187,10 @@ export function HoldingsView() {
       className={`min-h-full ${outline}`}
     >
       <PageHead
-        over="Drop images, captures or folders anywhere here to take them in"
+        over={say.holdings.dropImagesCapturesOr}
         title={
           isPlaceholderData
-            ? `Looking${query ? ` for “${query}”` : ''} …`
+            ? say.holdings.looking({ queryPart: query ? say.holdings.forWord({ query }) : '' })
             : headline(data, query, narrowed)
         }
       >
@@ -187,12 +199,12 @@ export function HoldingsView() {
         <Pickers isBusy={taking.folder !== null} taking={taking} />
       </PageHead>
       <label className="mb-4 block">
-        <span className="sr-only">Search labels, lenders, file names and digests</span>
+        <span className="sr-only">{say.holdings.searchLabelsLendersFile}</span>
         <input
           ref={search}
           value={asked.q}
           onChange={(event) => setAsked({ ...asked, more: 0, q: event.target.value })}
-          placeholder="Labels, lenders, file names, words inside files, digests …   /"
+          placeholder={say.holdings.labelsLendersFileNames}
           type="search"
           className="w-full border border-line bg-sheet px-3 py-2 text-[16px]"
         />

@@ -3,11 +3,18 @@
 import { Gauge } from '../parts/gauge';
 import type { Intake } from './take-in';
 import type { FolderProgress } from './use-taking-in';
+import { say } from '@/messages';
 
 const SHADES = {
   refused: 'border-oxide bg-oxide-wash',
   other: 'border-verdigris bg-verdigris-wash',
 } as const;
+
+const OUTCOMES: Record<Intake['outcome'], string> = {
+  'under-way': say.holdings.underWay,
+  'taken-in': say.holdings.takenIn,
+  refused: say.holdings.refused,
+};
 
 interface IntakeListProps {
   intakes: readonly Intake[];
@@ -19,14 +26,19 @@ export function IntakeList({ intakes, folder }: IntakeListProps) {
     <>
       {folder && (
         <p className="mb-2 flex items-center gap-3 text-[13px]" aria-live="polite">
-          <Gauge done={folder.done} of={folder.of} label="Images taken in" className="w-52" />
-          {folder.done} of {folder.of} taken in{' '}
+          <Gauge
+            done={folder.done}
+            of={folder.of}
+            label={say.holdings.imagesTakenIn}
+            className="w-52"
+          />
+          {say.holdings.ofTakenIn({ done: folder.done, of: folder.of })}{' '}
           <button
             type="button"
             onClick={() => folder.stop.abort()}
             className="font-[650] text-oxide underline"
           >
-            Stop here
+            {say.holdings.stopHere}
           </button>
         </p>
       )}
@@ -41,7 +53,7 @@ export function IntakeList({ intakes, folder }: IntakeListProps) {
               key={name}
               className={`border-l-4 px-3 py-1.5 ${outcome === 'refused' ? SHADES.refused : SHADES.other}`}
             >
-              <b>{name}</b> {outcome}: {text}
+              <b>{name}</b> {OUTCOMES[outcome]}: {text}
             </li>
           ))}
         </ul>

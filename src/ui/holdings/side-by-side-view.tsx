@@ -11,25 +11,26 @@ import { sideBySideQuery, type SideBySide } from '../data/queries';
 import { Button } from '../parts/button';
 import { GradeSwatch, grouped } from '../parts/grade';
 import { EmptyState, PageHead, ErrorAlert, when } from '../parts/page';
+import { say } from '@/messages';
 
 type Side = SideBySide['first'];
 type DuplicateMatch = SideBySide['files'][number]['likeness'];
 const WORDS: Record<DuplicateMatch, string> = {
-  same: 'the same',
-  renamed: 'the same, under another name',
-  differs: 'other bytes',
-  'first-only': 'only here',
-  'second-only': 'only there',
+  same: say.holdings.theSame,
+  renamed: say.holdings.theSameUnderAnother,
+  differs: say.holdings.otherBytes,
+  'first-only': say.holdings.onlyHere,
+  'second-only': say.holdings.onlyThere,
 };
 
 function headline({ first, second, tracks, tally }: SideBySide): string {
   if (first.imageSha256 === second.imageSha256)
-    return `${first.code} and ${second.code} have the same image, byte for byte`;
+    return say.holdings.andHaveTheSame({ code: first.code, code2: second.code });
   const apart = (tally.differs ?? 0) + (tally['first-only'] ?? 0) + (tally['second-only'] ?? 0);
   const shared = (tally.same ?? 0) + (tally.renamed ?? 0);
   return [
-    tracks.of > 0 && `${tracks.same} of ${tracks.of} tracks the same`,
-    `${shared} ${shared === 1 ? 'file' : 'files'} the same, ${apart} not`,
+    tracks.of > 0 && say.holdings.ofTracksTheSame({ same: tracks.same, of: tracks.of }),
+    say.holdings.filesTheSameNot({ shared, apart }),
   ]
     .filter(Boolean)
     .join('; ');
@@ -40,28 +41,27 @@ const doubtOf = ({ tally }: Side) => (tally ? tally.doubtful + tally.lost + tall
 function About({ side }: { side: Side }) {
   const doubt = doubtOf(side);
   const rows: [string, ReactNode][] = [
-    ['Title', side.title],
-    ['Sticker', side.labelText || 'not noted'],
-    ['Lender', side.lender || 'not known'],
-    ['Condition', side.condition || 'not said'],
-    ['Layout', side.layout ?? 'not known'],
+    [say.holdings.title, side.title],
+    [say.holdings.sticker, side.labelText || say.holdings.notNoted],
+    [say.holdings.lender, side.lender || say.holdings.notKnown],
+    [say.holdings.condition, side.condition || say.holdings.notSaid],
+    [say.holdings.layout, side.layout ?? say.holdings.notKnown],
+    [say.holdings.surface, doubt === null ? say.holdings.aFlatImage : say.holdings.text({ doubt })],
+    [say.holdings.files2, String(side.files)],
     [
-      'Surface',
-      doubt === null ? 'a flat image' : doubt === 0 ? 'every sector sound' : `${doubt} in doubt`,
-    ],
-    ['Files', String(side.files)],
-    [
-      'Image',
+      say.holdings.image,
       <span key="i" className="font-mono text-[12px]">
         {side.imageSha256.slice(0, 16)}{' '}
-        <span className="text-ink-2">{grouped(side.imageBytes)} bytes</span>
+        <span className="text-ink-2">
+          {say.holdings.bytes2({ imageBytes: grouped(side.imageBytes) })}
+        </span>
       </span>,
     ],
     [
-      'Registered',
+      say.holdings.registered,
       <span key="r" suppressHydrationWarning>
         {when(side.registeredAt)}
-        {side.sourceName && `, from ${side.sourceName}`}
+        {side.sourceName && say.holdings.from({ sourceName: side.sourceName })}
       </span>,
     ],
   ];
@@ -118,7 +118,7 @@ const cell = (
 /** What was said of the two, or what may be said. */
 function Settle({ data }: { data: SideBySide }) {
   const { first, second, settled } = data;
-  const say = useMutation({
+  const judge = useMutation({
     mutationFn: (body: { of: string; to: string; kind: 'copy-of' | 'not-the-same' | null }) =>
       post('/api/relations', body),
   });
@@ -128,44 +128,44 @@ function Settle({ data }: { data: SideBySide }) {
         <p className="flex items-center gap-4 border-l-4 border-verdigris bg-verdigris-wash px-3 py-2 text-[15px]">
           <b>
             {settled.kind === 'copy-of'
-              ? `Settled: ${settled.of} is a copy of ${settled.to}.`
-              : 'Settled: they are not the same, whatever they share.'}
+              ? say.holdings.settledIsACopy({ of: settled.of, to: settled.to })
+              : say.holdings.settledTheyAreNot}
           </b>
           <button
             type="button"
-            disabled={say.isPending}
-            onClick={() => say.mutate({ of: first.code, to: second.code, kind: null })}
+            disabled={judge.isPending}
+            onClick={() => judge.mutate({ of: first.code, to: second.code, kind: null })}
             className="text-[13px] text-oxide underline"
           >
-            Take it back
+            {say.holdings.takeItBack}
           </button>
         </p>
       ) : (
         <div className="flex flex-wrap gap-2">
           <Button
             hotkey="f"
-            disabled={say.isPending}
-            onClick={() => say.mutate({ of: first.code, to: second.code, kind: 'copy-of' })}
+            disabled={judge.isPending}
+            onClick={() => judge.mutate({ of: first.code, to: second.code, kind: 'copy-of' })}
           >
-            {first.code} is a copy of {second.code}
+            {say.holdings.isACopyOf({ code: first.code, code2: second.code })}
           </Button>
           <Button
             hotkey="s"
-            disabled={say.isPending}
-            onClick={() => say.mutate({ of: second.code, to: first.code, kind: 'copy-of' })}
+            disabled={judge.isPending}
+            onClick={() => judge.mutate({ of: second.code, to: first.code, kind: 'copy-of' })}
           >
-            {second.code} is a copy of {first.code}
+            {say.holdings.isACopyOf({ code: second.code, code2: first.code })}
           </Button>
           <Button
             hotkey="n"
-            disabled={say.isPending}
-            onClick={() => say.mutate({ of: first.code, to: second.code, kind: 'not-the-same' })}
+            disabled={judge.isPending}
+            onClick={() => judge.mutate({ of: first.code, to: second.code, kind: 'not-the-same' })}
           >
-            They are not the same
+            {say.holdings.theyAreNotThe}
           </Button>
         </div>
       )}
-      <ErrorAlert>{say.error?.message}</ErrorAlert>
+      <ErrorAlert>{judge.error?.message}</ErrorAlert>
     </div>
   );
 }
@@ -179,15 +179,15 @@ export function SideBySideView({ a, b }: { a: string; b: string }) {
         <PageHead
           over={
             <Link href="/holdings/alike" className="underline">
-              What is alike
+              {say.holdings.whatIsAlike}
             </Link>
           }
-          title={`${a} and ${b} can't be laid side by side`}
+          title={say.holdings.andCantBeLaid({ a, b })}
         />
         <ErrorAlert>{error.message}</ErrorAlert>
       </>
     );
-  if (!data) return <PageHead title={`Laying ${a} and ${b} side by side …`} />;
+  if (!data) return <PageHead title={say.holdings.layingAndSideBy({ a, b })} />;
   const apart = data.files.filter(({ likeness }) => likeness !== 'same');
   const shown = all ? data.files : apart;
   return (
@@ -195,7 +195,7 @@ export function SideBySideView({ a, b }: { a: string; b: string }) {
       <PageHead
         over={
           <Link href="/holdings/alike" className="underline">
-            What is alike
+            {say.holdings.whatIsAlike}
           </Link>
         }
         title={headline(data)}
@@ -207,16 +207,14 @@ export function SideBySideView({ a, b }: { a: string; b: string }) {
       <Settle data={data} />
       <FilesHead data={data} apart={apart} all={all} setAll={setAll} />
       {shown.length === 0 ? (
-        <EmptyState>
-          {data.files.length === 0
-            ? 'Neither holds a file that can be read.'
-            : 'Every file is the same on both.'}
-        </EmptyState>
+        <EmptyState>{say.holdings.everyFileIsThe({ files: data.files.length })}</EmptyState>
       ) : (
         <PairsTable data={data} shown={shown} />
       )}
       {data.more > 0 && (
-        <p className="mt-2 text-[13px] text-ink-2">{grouped(data.more)} more are not listed.</p>
+        <p className="mt-2 text-[13px] text-ink-2">
+          {say.holdings.moreAreNotListed({ more: grouped(data.more) })}
+        </p>
       )}
     </>
   );
@@ -235,7 +233,7 @@ function FilesHead({
 }) {
   return (
     <div className="mb-2 flex items-baseline gap-4">
-      <h2>Files</h2>
+      <h2>{say.holdings.files2}</h2>
       {data.files.length > apart.length && (
         <button
           type="button"
@@ -244,8 +242,8 @@ function FilesHead({
           className="text-[13px] text-oxide underline"
         >
           {all
-            ? 'only those that differ'
-            : `also the ${data.files.length - apart.length} that are the same`}
+            ? say.holdings.onlyThoseThatDiffer
+            : say.holdings.alsoTheThatAre({ files: data.files.length - apart.length })}
         </button>
       )}
       {data.first.layout &&
@@ -255,7 +253,7 @@ function FilesHead({
             href={`/media/${data.first.code}#surface`}
             className="text-[13px] text-oxide underline"
           >
-            sector by sector, in the docket of {data.first.code}
+            {say.holdings.sectorBySectorIn({ code: data.first.code })}
           </Link>
         )}
     </div>
@@ -267,13 +265,13 @@ function PairsTable({ data, shown }: { data: SideBySide; shown: SideBySide['file
     <table className="w-full border-collapse text-[13px]" data-testid="pairs">
       <thead>
         <tr className="border-b border-line">
-          <th>On {data.first.code}</th>
-          <th className="pr-3 text-right">Bytes</th>
-          <th>Changed</th>
-          <th className="pl-2">How it differs</th>
-          <th>On {data.second.code}</th>
-          <th className="pr-3 text-right">Bytes</th>
-          <th>Changed</th>
+          <th>{say.holdings.on({ code: data.first.code })}</th>
+          <th className="pr-3 text-right">{say.holdings.bytes3}</th>
+          <th>{say.holdings.changed}</th>
+          <th className="pl-2">{say.holdings.howItDiffers}</th>
+          <th>{say.holdings.on({ code: data.second.code })}</th>
+          <th className="pr-3 text-right">{say.holdings.bytes3}</th>
+          <th>{say.holdings.changed}</th>
         </tr>
       </thead>
       <tbody>

@@ -6,10 +6,11 @@ import { ApiError } from '../data/api';
 import { uploadAtOnce, uploadInParts, type TakenIn } from '../data/upload-parts';
 import { keepOutgoing, ownedBy, sharedBy } from '../media/outbox';
 import { planFolder, type PlannedPaper } from './folder-plan';
+import { say } from '@/messages';
 
 export interface Intake {
   name: string;
-  outcome: 'under way' | 'taken in' | 'refused';
+  outcome: 'under-way' | 'taken-in' | 'refused';
   text: string;
 }
 
@@ -21,9 +22,9 @@ export interface PathedFile {
 /** Larger files go in parts. */
 const IN_PARTS = 24 << 20;
 const KINDS: Record<TakenIn['kind'], string> = {
-  capture: 'a flux capture',
-  image: 'a flat image',
-  disc: 'a raw image of a disc',
+  capture: say.holdings.aFluxCapture,
+  image: say.holdings.aFlatImage,
+  disc: say.holdings.aRawImageOf,
 };
 
 const HEAD = 4096;
@@ -103,14 +104,22 @@ export async function takeInFiles(
     // A sheet goes with its image.
     if (isSheet(file.name) && [...sheets.keys()].some((path) => stemOf(path) === stemOf(file.name)))
       continue;
-    tell({ name: file.name, outcome: 'under way', text: `${file.size} bytes …` });
+    tell({
+      name: file.name,
+      outcome: 'under-way',
+      text: say.holdings.bytes4({ file: file.size }),
+    });
     const cue = sheets.get(file.name);
     try {
       const { code, kind } = await send({ path: file.name, file }, cue ? { cue } : {}, (text) =>
-        tell({ name: file.name, outcome: 'under way', text }),
+        tell({ name: file.name, outcome: 'under-way', text }),
       );
       codes.push(code);
-      tell({ name: file.name, outcome: 'taken in', text: `as ${code}, ${KINDS[kind]}` });
+      tell({
+        name: file.name,
+        outcome: 'taken-in',
+        text: say.holdings.as({ code, kind: KINDS[kind] }),
+      });
     } catch (error) {
       tell({ name: file.name, outcome: 'refused', text: said(error) });
     }
@@ -130,11 +139,9 @@ export async function takeInFolder(
 ): Promise<void> {
   if (files.length > MAX_FILES)
     return tell({
-      name: 'The folder',
+      name: say.holdings.theFolder,
       outcome: 'refused',
-      text:
-        `It holds more than ${MAX_FILES} files. Nothing was taken in; take it in folder ` +
-        'by folder.',
+      text: say.holdings.itHoldsMoreThan({ maxFiles: MAX_FILES }),
     });
   const byPath = new Map(files.map((each) => [each.path, each]));
   const heads = [];
@@ -148,11 +155,9 @@ export async function takeInFolder(
   for (const { path, setName, setNumber } of images) {
     if (signal.aborted)
       return tell({
-        name: 'The folder',
+        name: say.holdings.theFolder,
         outcome: 'refused',
-        text:
-          `Stopped after ${done} of ${images.length} images; those are kept. The same ` +
-          'folder can be taken in again: what is held already is noticed.',
+        text: say.holdings.stoppedAfterOfImages({ done, images: images.length }),
       });
     try {
       const { code, kind } = await send(
@@ -161,12 +166,16 @@ export async function takeInFolder(
           ...(setName && { set: setName, number: String(setNumber) }),
           ...(sheets.has(path) && { cue: sheets.get(path)! }),
         },
-        (text) => tell({ name: path, outcome: 'under way', text }),
+        (text) => tell({ name: path, outcome: 'under-way', text }),
         signal,
       );
       codes.set(path, code);
       if (setName) sets.add(setName);
-      tell({ name: path, outcome: 'taken in', text: `as ${code}, ${KINDS[kind]}` });
+      tell({
+        name: path,
+        outcome: 'taken-in',
+        text: say.holdings.as({ code, kind: KINDS[kind] }),
+      });
     } catch (error) {
       tell({ name: path, outcome: 'refused', text: said(error) });
     }
@@ -192,14 +201,14 @@ async function layPapersBeside(
       tell({
         name: path,
         outcome: 'refused',
-        text: 'No image lies near it that it could belong to. It was left where it is.',
+        text: say.holdings.noImageLiesNear,
       });
       continue;
     }
     tell({
       name: path,
-      outcome: 'taken in',
-      text: code ? `laid beside ${code}` : `laid beside the set ${setName}`,
+      outcome: 'taken-in',
+      text: code ? say.holdings.laidBeside({ code }) : say.holdings.laidBesideTheSet({ setName }),
     });
   }
 }

@@ -3,8 +3,9 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { remove } from '../data/api';
 import { uploadsQuery } from '../data/queries';
-import { amount } from '../charts/block-surface-chart';
+import { amount } from '../parts/amount';
 import { ErrorAlert } from '../parts/page';
+import { say } from '@/messages';
 
 /** What is smaller is taken in before anybody has read its line. */
 const SMALL = 24 << 20;
@@ -21,7 +22,7 @@ export function UploadRows() {
     <>
       <ul
         data-testid="uploads"
-        aria-label="Files on their way in"
+        aria-label={say.holdings.filesOnTheirWay}
         aria-live="polite"
         className="mb-4 text-[13px]"
       >
@@ -29,12 +30,7 @@ export function UploadRows() {
           <li key={id} className="flex items-center gap-4 border-b border-line py-1.5">
             <b className="min-w-0 truncate">{name}</b>
             <span className="text-ink-2">{amount(size)}</span>
-            <span className="flex-1">
-              {state === 'coming'
-                ? 'on its way. If it broke off, choose the same file again: it goes on where it ' +
-                  'was.'
-                : now}
-            </span>
+            <span className="flex-1">{state === 'coming' ? say.holdings.onItsWayIf : now}</span>
             {state === 'coming' && (
               <button
                 type="button"
@@ -42,7 +38,7 @@ export function UploadRows() {
                 onClick={() => giveUp.mutate(id)}
                 className="font-[650] text-oxide underline"
               >
-                Give it up
+                {say.holdings.giveItUp}
               </button>
             )}
           </li>

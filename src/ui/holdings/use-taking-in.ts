@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { filesDropped, takeInFiles, takeInFolder, type Intake, type PathedFile } from './take-in';
+import { say } from '@/messages';
 
 /** Lines told of what was taken in. */
 const MAX_TOLD = 300;
@@ -23,7 +24,8 @@ export function useTakingIn() {
     setIntakes((was) =>
       [intake, ...was.filter(({ name }) => name !== intake.name)].slice(0, MAX_TOLD),
     );
-  const refuseFolder = (text: string) => tell({ name: 'The folder', outcome: 'refused', text });
+  const refuseFolder = (text: string) =>
+    tell({ name: say.holdings.theFolder, outcome: 'refused', text });
   const takeIn = async (files: readonly File[]) => {
     const codes = await takeInFiles(files, tell);
     if (files.length === 1 && codes.length === 1) router.push(`/media/${codes[0]}`);
@@ -34,7 +36,7 @@ export function useTakingIn() {
     try {
       await takeInFolder(files, tell, (done, of) => setFolder({ done, of, stop }), stop.signal);
     } catch (error) {
-      refuseFolder(`It can't be read any further (${reasonOf(error)}). What was taken in is kept.`);
+      refuseFolder(say.holdings.itCantBeRead({ error: reasonOf(error) }));
     } finally {
       setFolder(null);
     }
@@ -43,7 +45,7 @@ export function useTakingIn() {
     const isFolder = [...dropped.items].some((item) => item.webkitGetAsEntry()?.isDirectory);
     if (!isFolder) return void takeIn([...dropped.files]);
     void filesDropped(dropped.items).then(takeFolder, (error: unknown) =>
-      refuseFolder(`It can't be read (${String(error)}). Nothing was taken in.`),
+      refuseFolder(say.holdings.itCantBeReadNothing({ error: String(error) })),
     );
   };
   return { intakes, folder, takeIn, takeFolder, drop };

@@ -10,17 +10,14 @@ import { grouped } from '../parts/grade';
 import { PageHead, ErrorAlert } from '../parts/page';
 import { FormFactor } from '@/core/flux/container';
 import type { LayoutView } from '@/server/features/layouts/layouts';
+import { say } from '@/messages';
 
 async function add(file: File): Promise<{ id: string }> {
   let json: unknown;
   try {
     json = JSON.parse(await file.text());
   } catch {
-    throw new ApiError(
-      `${file.name} is no JSON. Nothing was added; export a layout from here to see ` +
-        'how one is written.',
-      0,
-    );
+    throw new ApiError(say.layouts.isNoJsonNothing({ name: file.name }), 0);
   }
   return post<{ id: string }>('/api/layouts', json);
 }
@@ -51,17 +48,11 @@ export function LayoutsView() {
       className={`min-h-full ${over ? 'outline-2 -outline-offset-4 outline-dashed outline-oxide' : ''}`}
     >
       <PageHead
-        over={
-          'How sectors lie on a kind of disk. Captures are held against all of them; drop a ' +
-          "layout's JSON here to add one"
-        }
-        title={
-          `${layouts.length - own} layouts ship, ` +
-          `${own === 0 ? 'none was' : own === 1 ? 'one was' : `${own} were`} added here`
-        }
+        over={say.layouts.howSectorsLieOn}
+        title={say.layouts.layoutsShipAddedHere({ layouts: layouts.length - own, own })}
       >
         <Button hotkey="t" onClick={() => picker.current?.click()}>
-          Add a layout from a file
+          {say.layouts.addALayoutFrom}
         </Button>
       </PageHead>
       <input
@@ -79,18 +70,18 @@ export function LayoutsView() {
       <ErrorAlert>{take.error?.message ?? drop.error?.message}</ErrorAlert>
       {take.data && (
         <p className="mb-3 border-l-4 border-verdigris bg-verdigris-wash px-3 py-1.5 text-[13px]">
-          <b>{take.data.id}</b> added: captures are held against it from now on.
+          <b>{take.data.id}</b> {say.layouts.addedCapturesAreHeld}
         </p>
       )}
       <table className="w-full border-collapse">
         <thead>
           <tr className="border-b border-line text-[13px] [&>th]:pb-1.5">
-            <th>Layout</th>
-            <th>Disk</th>
-            <th>What lies on it</th>
-            <th className="pr-4 text-right">Sectors</th>
-            <th className="pr-4 text-right">Bytes</th>
-            <th>Images</th>
+            <th>{say.layouts.layout}</th>
+            <th>{say.layouts.disk}</th>
+            <th>{say.layouts.whatLiesOnIt}</th>
+            <th className="pr-4 text-right">{say.layouts.sectors}</th>
+            <th className="pr-4 text-right">{say.layouts.bytes}</th>
+            <th>{say.layouts.images}</th>
             <th />
           </tr>
         </thead>
@@ -138,14 +129,14 @@ function LayoutRow({
             onClick={() => drop.mutate(layout.id)}
             className="mr-4 text-oxide hover:underline"
           >
-            Remove
+            {say.layouts.remove}
           </button>
         )}
         <a
           href={`/api/layouts/${encodeURIComponent(layout.id)}`}
           className="text-oxide hover:underline"
         >
-          Export
+          {say.layouts.exportWord}
         </a>
       </td>
     </tr>

@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { ledgerQuery, type Serialized } from '../data/queries';
 import { EmptyState, PageHead, when } from '../parts/page';
 import type { LedgerLine } from '@/server/features/ledger/ledger';
+import { say } from '@/messages';
 
 export function LedgerView() {
   const { data: rows = [] } = useQuery(ledgerQuery);
@@ -17,19 +18,19 @@ export function LedgerView() {
   return (
     <>
       <PageHead
-        over="Newest first"
+        over={say.ledger.newestFirst}
         title={
           words.length > 0
-            ? `${shown.length} of the last ${rows.length} entries`
-            : `The last ${rows.length} entries`
+            ? say.ledger.ofTheLastEntries({ shown: shown.length, rows: rows.length })
+            : say.ledger.theLastEntries({ rows: rows.length })
         }
       >
         <label>
-          <span className="sr-only">Filter</span>
+          <span className="sr-only">{say.ledger.filter}</span>
           <input
             value={filter}
             onChange={(event) => setFilter(event.target.value)}
-            placeholder="Filter by code, name or word"
+            placeholder={say.ledger.filterByCodeName}
             className="w-72 border border-line bg-sheet px-3 py-1.5 text-[14px]"
           />
         </label>
@@ -37,17 +38,17 @@ export function LedgerView() {
           href="/api/ledger/export"
           className="self-center text-[13px] font-[650] text-oxide underline"
         >
-          All of it as CSV
+          {say.ledger.allOfItAs}
         </a>
         <a
           href="/api/ledger/export?as=json"
           className="self-center text-[13px] font-[650] text-oxide underline"
         >
-          as JSON
+          {say.ledger.asJson}
         </a>
       </PageHead>
       {shown.length === 0 ? (
-        <EmptyState>No entry answers to that.</EmptyState>
+        <EmptyState>{say.ledger.noEntryAnswersTo}</EmptyState>
       ) : (
         <LedgerTable shown={shown} />
       )}
@@ -60,11 +61,11 @@ function LedgerTable({ shown }: { shown: readonly Serialized<LedgerLine>[] }) {
     <table className="w-full border-collapse text-[13px]">
       <thead>
         <tr className="border-b border-line [&>th]:pb-1.5">
-          <th>When</th>
-          <th>Who</th>
-          <th>Medium</th>
-          <th>Station</th>
-          <th>What</th>
+          <th>{say.ledger.when}</th>
+          <th>{say.ledger.who}</th>
+          <th>{say.ledger.medium}</th>
+          <th>{say.ledger.station}</th>
+          <th>{say.ledger.what}</th>
         </tr>
       </thead>
       <tbody>

@@ -7,6 +7,7 @@ import { useEffect, useRef } from 'react';
 import type { EncodingId } from '@/core/layout/layout';
 import { differingBytes, type LoupeSighting, type LoupeTurn } from '@/core/reading/analysis/loupe';
 import type { TrackSector } from '@/core/reading/track-sector';
+import { say } from '@/messages';
 
 export const SHOWN_BYTES = 20;
 const hex = (value: number, digits = 2) => value.toString(16).toUpperCase().padStart(digits, '0');
@@ -47,7 +48,7 @@ export function CellLines({
           .map(({ turn: { reading, turn }, sighting }) => (
             <tr key={`${reading}.${turn}`} className="h-[20px]">
               <td className="whitespace-nowrap pr-4 text-ink-2">
-                reading {reading + 1}, turn {turn + 1}
+                {say.loupe.readingTurn({ reading: reading + 1, turn: turn + 1 })}
               </td>
               <td className="whitespace-pre font-mono text-[11px] tracking-tight">
                 {Array.from({ length: CELL_BYTES }, (_, i) => {
@@ -103,21 +104,29 @@ export function AlignedReadings({
     <table className="border-collapse text-[13px]" data-testid="readings">
       <thead className="sr-only">
         <tr>
-          <th>Reading</th>
-          <th>Bytes</th>
-          <th>Check</th>
-          <th>Spread</th>
+          <th>{say.loupe.reading}</th>
+          <th>{say.loupe.bytes}</th>
+          <th>{say.loupe.check}</th>
+          <th>{say.loupe.spread}</th>
         </tr>
       </thead>
       <tbody>
         {looks.map(({ turn: { reading, turn }, sighting }) => (
           <tr key={`${reading}.${turn}`} className="h-[22px]">
             <td className="whitespace-nowrap pr-4 text-ink-2">
-              reading {reading + 1}, turn {turn + 1}
+              {say.loupe.readingTurn({ reading: reading + 1, turn: turn + 1 })}
             </td>
             <ReadingBytes sighting={sighting} columns={columns} settled={settled} apart={apart} />
             <td className="whitespace-nowrap pl-3">
-              {sighting?.data ? sighting.dataOk ? 'check right' : <b>check wrong</b> : ''}
+              {sighting?.data ? (
+                sighting.dataOk ? (
+                  say.loupe.checkRight
+                ) : (
+                  <b>{say.loupe.checkWrong}</b>
+                )
+              ) : (
+                ''
+              )}
             </td>
             <td className="whitespace-nowrap pl-4 text-right text-ink-2">
               {sighting ? `±${((sighting.spread / tickHz) * 1e6).toFixed(2)} µs` : ''}
@@ -146,7 +155,7 @@ function ReadingBytes({
     <td className="whitespace-pre font-mono">
       {!sighting?.data ? (
         <span className="text-ink-2">
-          {sighting ? 'ID only, no data field' : 'not seen in this turn'}
+          {sighting ? say.loupe.idOnlyNoData : say.loupe.notSeenInThis}
         </span>
       ) : (
         columns.map((i) => {
@@ -185,14 +194,14 @@ export function SectorBytes({
     if (box.current && Number.isFinite(first))
       box.current.scrollTop = Math.max(0, (first >> 4) - 1) * ROW_PIXELS;
   }, [first]);
-  if (!data) return <p className="text-[13px] text-ink-2">No reading has its bytes.</p>;
+  if (!data) return <p className="text-[13px] text-ink-2">{say.loupe.noReadingHasIts}</p>;
   return (
     <pre
       ref={box}
       className="max-h-[132px] overflow-auto border border-line bg-sheet px-3 py-2 font-mono text-[12px] leading-[17px]"
       data-testid="sector-bytes"
       tabIndex={0}
-      aria-label={`Bytes of sector ${sector.r}`}
+      aria-label={say.loupe.bytesOfSector({ r: sector.r })}
     >
       {Array.from({ length: Math.ceil(data.length / 16) }, (_, row) => {
         const bytes = [...data.subarray(row * 16, row * 16 + 16)];
@@ -216,7 +225,10 @@ export function SectorBytes({
 const byteWords = (places: readonly number[]) =>
   places.length === 0
     ? 'none'
-    : `${places.length}${places.length > 0 ? `, the first at ${places[0]}` : ''}`;
+    : say.loupe.text({
+        places: places.length,
+        placesPart: places.length > 0 ? say.loupe.theFirstAt({ place: places[0] }) : '',
+      });
 
 /** Why a sector has its grade: the checks, the turns, where they differ. */
 export function WhyPanel({ sector, looks }: { sector: TrackSector; looks: readonly PlacedLook[] }) {
@@ -226,25 +238,31 @@ export function WhyPanel({ sector, looks }: { sector: TrackSector; looks: readon
   const made = [...new Set(seen.flatMap(({ made: own }) => (own === null ? [] : [hex(own, 4)])))];
   const facts: [string, string][] = [
     [
-      'ID as recorded',
+      say.loupe.idAsRecorded,
       [
-        `cylinder ${sector.c}`,
-        sector.h !== null && `head ${sector.h}`,
-        `sector ${sector.r}`,
-        sector.n !== null && `size ${sector.n}`,
+        say.loupe.cylinder({ c: sector.c }),
+        sector.h !== null && say.loupe.head({ h: sector.h }),
+        say.loupe.sector({ r: sector.r }),
+        sector.n !== null && say.loupe.size({ n: sector.n }),
       ]
         .filter(Boolean)
         .join(', '),
     ],
-    ['Check as read', checks.length > 0 ? checks.slice(0, 4).join(', ') : '–'],
-    ['Check of the bytes', made.length > 0 ? made.slice(0, 4).join(', ') : '–'],
-    ['Right in', `${seen.filter(({ dataOk }) => dataOk).length} of ${looks.length} turns`],
-    ['Bytes that differ', byteWords(apart)],
-    ['Cells against the code', String(Math.max(0, ...seen.map(({ violations }) => violations)))],
+    [say.loupe.checkAsRead, checks.length > 0 ? checks.slice(0, 4).join(', ') : '–'],
+    [say.loupe.checkOfTheBytes, made.length > 0 ? made.slice(0, 4).join(', ') : '–'],
+    [
+      say.loupe.rightIn,
+      say.loupe.ofTurns({ seen: seen.filter(({ dataOk }) => dataOk).length, looks: looks.length }),
+    ],
+    [say.loupe.bytesThatDiffer, byteWords(apart)],
+    [
+      say.loupe.cellsAgainstTheCode,
+      String(Math.max(0, ...seen.map(({ violations }) => violations))),
+    ],
   ];
   return (
-    <section aria-label="Why">
-      <h2 className="mb-1">Why {sector.grade}</h2>
+    <section aria-label={say.loupe.why}>
+      <h2 className="mb-1">{say.loupe.why2({ grade: sector.grade })}</h2>
       <dl className="grid grid-cols-[132px_1fr] gap-y-0.5 text-[13px]">
         {facts.map(([name, value]) => (
           <div key={name} className="contents">

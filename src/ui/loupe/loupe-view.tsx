@@ -21,6 +21,7 @@ import { SettingForm } from './setting-form';
 import { TrackLine } from './track-line';
 import { useLooks, useLoupeKeys } from './use-looks';
 import { SectorReadings } from './sector-readings';
+import { say } from '@/messages';
 
 /** Turns shown as ribbons; the readings below them are always all. */
 const MAX_RIBBONS = 5;
@@ -55,21 +56,19 @@ export function LoupeView({ code }: { code: string }) {
       <Link href={`/media/${code}`} className="font-mono underline">
         {code}
       </Link>{' '}
-      · cylinder {place.cylinder}, head {place.head}
-      {track.data &&
-        ` · ${track.data.own.readings.length} ` +
-          `${track.data.own.readings.length === 1 ? 'reading' : 'readings'}`}
+      {say.loupe.cylinderHead({ cylinder: place.cylinder, head: place.head })}
+      {track.data && say.loupe.readings({ readings: track.data.own.readings.length })}
     </>
   );
-  if (!copy) return <PageHead over={over} title="There is no copy to look into" />;
+  if (!copy) return <PageHead over={over} title={say.loupe.thereIsNoCopy} />;
   if (track.error)
     return (
       <>
-        <PageHead over={over} title="This track has no readings" />
+        <PageHead over={over} title={say.loupe.thisTrackHasNo} />
         <ErrorAlert>{track.error.message}</ErrorAlert>
       </>
     );
-  if (!track.data) return <PageHead over={over} title="Decoding the track …" />;
+  if (!track.data) return <PageHead over={over} title={say.loupe.decodingTheTrack} />;
   return (
     <Looking
       key={`${copy.id}/${trackName(place)}`}
@@ -111,13 +110,12 @@ function useWidth() {
 }
 
 function titleOf(sector: TrackSector | null, apart: readonly number[]): string {
-  if (!sector) return 'Nothing is recorded on this track';
+  if (!sector) return say.loupe.nothingIsRecordedOn;
   const differ =
     apart.length > 0
-      ? `; ${apart.length} ${apart.length === 1 ? 'byte differs' : 'bytes differ'}, the ` +
-        `first at ${apart[0]}`
+      ? say.loupe.bytesDifferTheFirst({ apart: apart.length, apart2: apart[0] })
       : '';
-  return `Sector ${sector.r} is ${sector.grade}${differ}`;
+  return say.loupe.sectorIs({ r: sector.r, grade: sector.grade, differ });
 }
 
 function Looking({ data, place, own, sectors, formats, kept, over, layout, wanted }: LookingProps) {
@@ -195,19 +193,19 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
         title={titleOf(sector, apart)}
       >
         <Button hotkey="n" disabled={doubtful.length === 0} onClick={() => step(1, doubtful)}>
-          Next in doubt
+          {say.loupe.nextInDoubt}
         </Button>
         <Button hotkey="c" disabled={!sector} onClick={closer}>
-          Look closer
+          {say.loupe.lookCloser}
         </Button>
         <LoupeHead setSetting={setSetting} setting={setting} />
       </PageHead>
       {!format ? (
-        <EmptyState>No code that is known here fits its intervals.</EmptyState>
+        <EmptyState>{say.loupe.noCodeThatIs}</EmptyState>
       ) : (
         <>
           <h2 className="mb-1">
-            Intervals round the turn <RibbonsHead turns={turns} />
+            {say.loupe.intervalsRoundTheTurn} <RibbonsHead turns={turns} />
           </h2>
           {width > 0 && (
             <Ribbons
@@ -289,7 +287,7 @@ function LoupeHead({
         )
       }
     >
-      {setting ? 'Usual recovery' : 'Try other recovery'}
+      {setting ? say.loupe.usualRecovery : say.loupe.tryOtherRecovery}
     </Button>
   );
 }
@@ -297,8 +295,9 @@ function LoupeHead({
 function RibbonsHead({ turns }: { turns: LoupeTurn[] }) {
   return (
     <span className="text-[13px] font-normal text-ink-2">
-      short ones on top; at the right how often each comes
-      {turns.length > MAX_RIBBONS && `; ${MAX_RIBBONS} of ${turns.length} turns`}
+      {say.loupe.shortOnesOnTop}
+      {turns.length > MAX_RIBBONS &&
+        say.loupe.ofTurns2({ maxRibbons: MAX_RIBBONS, turns: turns.length })}
     </span>
   );
 }

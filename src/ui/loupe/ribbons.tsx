@@ -8,6 +8,7 @@ import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { RUNS } from '@/core/encoding';
 import type { EncodingId } from '@/core/layout/layout';
 import type { LoupeTurn } from '@/core/reading/analysis/loupe';
+import { say } from '@/messages';
 
 /**
  * Pixels of the margin and of the gap before it; of all bands together, of one at least and at
@@ -199,10 +200,11 @@ export function Ribbons(props: RibbonsProps) {
         <canvas
           ref={canvas}
           role="img"
-          aria-label={
-            `${turns.length} turns: intervals round the turn, from ${(from * 100).toFixed(1)} to ` +
-            `${(to * 100).toFixed(1)} hundredths of it`
-          }
+          aria-label={say.loupe.turnsIntervalsRoundThe({
+            turns: turns.length,
+            from: (from * 100).toFixed(1),
+            to: (to * 100).toFixed(1),
+          })}
           data-testid="ribbons"
           style={{ width, height }}
           className="cursor-crosshair touch-none"
@@ -228,7 +230,7 @@ export function Ribbons(props: RibbonsProps) {
             className="pointer-events-none absolute left-1 bg-sheet/80 px-1 text-[11px] text-ink-2"
             style={{ top: i * band + 1 }}
           >
-            reading {reading + 1}, turn {turn + 1}
+            {say.loupe.readingTurn({ reading: reading + 1, turn: turn + 1 })}
           </span>
         ))}
       </div>
@@ -250,12 +252,12 @@ function RibbonsCaption({
 }) {
   return (
     <figcaption className="mt-1 text-[12px] text-ink-2">
-      Fitted cell {micro(cellTicks)} µs; intervals of{' '}
-      {Array.from({ length: longest - shortest + 1 }, (_, i) =>
-        micro(cellTicks * (shortest + i)),
-      ).join(', ')}{' '}
-      µs; dashed: where one is told from the next, as the clock is followed. Drag to look closer, Z
-      to see the whole turn.
+      {say.loupe.fittedCellSIntervals({
+        cellTicks: micro(cellTicks),
+        from: Array.from({ length: longest - shortest + 1 }, (_, i) =>
+          micro(cellTicks * (shortest + i)),
+        ).join(', '),
+      })}
     </figcaption>
   );
 }

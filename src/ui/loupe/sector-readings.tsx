@@ -12,6 +12,7 @@ import {
   type PlacedLook,
 } from './aligned-readings';
 import { FoundFormat } from '@/core/reading/decode/track-decoder';
+import { say } from '@/messages';
 
 export function SectorReadings({
   sector,
@@ -31,11 +32,10 @@ export function SectorReadings({
   return (
     <div className="min-w-0">
       <h2 className="mb-1">
-        The readings, one above the other{' '}
+        {say.loupe.theReadingsOneAbove}{' '}
         {sector && (
           <span className="text-[13px] font-normal text-ink-2">
-            bytes {start} to {start + SHOWN_BYTES - 1} of sector {sector.r}; differences raised; [
-            and ] move
+            {say.loupe.bytesToOfSector({ start, start2: start + SHOWN_BYTES - 1, r: sector.r })}
           </span>
         )}
       </h2>
@@ -44,7 +44,7 @@ export function SectorReadings({
           className="max-h-[250px] overflow-auto"
           tabIndex={0}
           role="group"
-          aria-label="Readings"
+          aria-label={say.loupe.readings2}
         >
           <AlignedReadings
             looks={looks}
@@ -56,20 +56,26 @@ export function SectorReadings({
       )}
       {sector && (
         <h2 className="mb-1 mt-3">
-          Cells{' '}
+          {say.loupe.cells}{' '}
           <span className="text-[13px] font-normal text-ink-2">
-            of bytes {start} to {start + CELL_BYTES - 1}; a stroke is a transition
+            {say.loupe.ofBytesToA({ start, start2: start + CELL_BYTES - 1 })}
           </span>
         </h2>
       )}
       {sector && (
-        <div className="max-h-[110px] overflow-auto" tabIndex={0} role="group" aria-label="Cells">
+        <div
+          className="max-h-[110px] overflow-auto"
+          tabIndex={0}
+          role="group"
+          aria-label={say.loupe.cells}
+        >
           <CellLines looks={looks} at={start} encoding={format.encoding} />
         </div>
       )}
       {sector && (
         <h2 className="mb-1 mt-3">
-          Sector {sector.r} as {isSound(sector.grade) ? 'settled' : 'one reading has it'}
+          {say.loupe.sectorAs({ r: sector.r })}{' '}
+          {isSound(sector.grade) ? say.loupe.settled : say.loupe.oneReadingHasIt}
         </h2>
       )}
       {sector && (

@@ -8,29 +8,30 @@ import { SETTING_LIMITS, type RecoverySetting } from '@/core/encoding';
 import type { TrackSector } from '@/core/reading/track-sector';
 import { isSound } from '@/core/reading/grades';
 import { ErrorAlert } from '../parts/page';
+import { say } from '@/messages';
 
 /** Starting points, by what they are good for. */
 const STARTS: readonly { name: string; setting: RecoverySetting }[] = [
   {
-    name: 'speed that faltered',
+    name: say.loupe.speedThatFaltered,
     setting: { phaseGain: 0.6, rateGain: 0.1, shiftGain: 0, drift: 0.4, cell: 1 },
   },
   {
-    name: 'much jitter',
+    name: say.loupe.muchJitter,
     setting: { phaseGain: 0.15, rateGain: 0.003, shiftGain: 0, drift: 0.1, cell: 1 },
   },
   {
-    name: 'crowded inner tracks',
+    name: say.loupe.crowdedInnerTracks,
     setting: { phaseGain: 0.25, rateGain: 0.006, shiftGain: 0.35, drift: 0.12, cell: 1 },
   },
 ];
 
 const PARTS: readonly { part: keyof RecoverySetting; name: string; step: number }[] = [
-  { part: 'phaseGain', name: 'of an error taken at once', step: 0.01 },
-  { part: 'rateGain', name: 'of it put into the cell', step: 0.001 },
-  { part: 'drift', name: 'the cell may drift', step: 0.01 },
-  { part: 'cell', name: 'of the fitted cell to start', step: 0.01 },
-  { part: 'shiftGain', name: 'of peak shift taken out', step: 0.01 },
+  { part: 'phaseGain', name: say.loupe.ofAnErrorTaken, step: 0.01 },
+  { part: 'rateGain', name: say.loupe.ofItPutInto, step: 0.001 },
+  { part: 'drift', name: say.loupe.theCellMayDrift, step: 0.01 },
+  { part: 'cell', name: say.loupe.ofTheFittedCell, step: 0.01 },
+  { part: 'shiftGain', name: say.loupe.ofPeakShiftTaken, step: 0.01 },
 ];
 
 interface Outcome {
@@ -55,7 +56,7 @@ function changesOf(
     return [
       {
         r: sector.r,
-        from: was?.grade ?? 'not seen',
+        from: was?.grade ?? say.loupe.notSeen,
         to: sector.grade,
         better: isSound(sector.grade) && !isSound(was?.grade ?? 'lost'),
       },
@@ -86,8 +87,8 @@ export function SettingForm({
   const changes = outcome ? changesOf(before, outcome.sectors) : [];
   const better = changes.filter((change) => change.better);
   return (
-    <section aria-label="Another recovery" data-testid="setting" className="text-[13px]">
-      <h2 className="mb-1">Another recovery</h2>
+    <section aria-label={say.loupe.anotherRecovery} data-testid="setting" className="text-[13px]">
+      <h2 className="mb-1">{say.loupe.anotherRecovery}</h2>
       <div className="mb-2 flex flex-wrap gap-1.5">
         {STARTS.map(({ name, setting: start }) => (
           <button
@@ -105,7 +106,7 @@ export function SettingForm({
             onClick={() => onSet(null)}
             className="rounded-sm border border-line bg-sheet px-2 py-1 hover:border-ink-3"
           >
-            as it was
+            {say.loupe.asItWas}
           </button>
         )}
       </div>
@@ -153,16 +154,15 @@ function SettingOutcome({
   return (
     <p aria-live="polite" className="mt-2 min-h-10" data-testid="setting-outcome">
       {!setting ? (
-        'Every usual recovery was tried. A setting of your own is tried here at once, on ' +
-        'every reading.'
+        say.loupe.everyUsualRecoveryWas
       ) : working || !outcome ? (
-        'Trying it …'
+        say.loupe.tryingIt
       ) : changes.length === 0 ? (
-        `It changes nothing (${Math.round(outcome.milliseconds)} ms).`
+        say.loupe.itChangesNothingMs({ milliseconds: Math.round(outcome.milliseconds) })
       ) : (
         <>
-          <b>{changes.map(({ r, from, to }) => `Sector ${r}: ${from} → ${to}`).join('; ')}</b> (
-          {Math.round(outcome.milliseconds)} ms)
+          <b>{changes.map(({ r, from, to }) => say.loupe.sector2({ r, from, to })).join('; ')}</b>{' '}
+          {say.loupe.ms({ milliseconds: Math.round(outcome.milliseconds) })}
         </>
       )}
     </p>
@@ -189,7 +189,7 @@ function KeepForm({
       className="mt-1"
     >
       <label className="text-ink-2">
-        Why it is better
+        {say.loupe.whyItIsBetter}
         <textarea
           value={reason}
           onChange={(event) => setReason(event.target.value)}
@@ -207,7 +207,7 @@ function KeepForm({
           'text-oxide-ink disabled:opacity-45'
         }
       >
-        Keep it for this track
+        {say.loupe.keepItForThis}
       </button>
     </form>
   );

@@ -4,6 +4,7 @@
  */
 import { isSound } from '@/core/reading/grades';
 import type { TrackSector } from '@/core/reading/track-sector';
+import { say } from '@/messages';
 
 /** Share of a sector's span that its ID and the gap behind it take. */
 const ID_SHARE = 0.075;
@@ -38,7 +39,7 @@ export function TrackLine({
       width={width}
       height="56"
       role="group"
-      aria-label="Sectors of the track"
+      aria-label={say.loupe.sectorsOfTheTrack}
       data-testid="track-line"
     >
       <defs>

@@ -5,9 +5,10 @@ import { FORM_NAMES, type MediumForm } from '@/core/medium-form';
 import type { ArrivalsAsked } from '../data/queries';
 import { Button } from '../parts/button';
 import { useKey } from '../parts/keys';
+import { say } from '@/messages';
 
 const FIELD = 'border border-line bg-sheet px-2 py-1.5 text-[13px]';
-const ORDERS = { code: 'by code', risk: 'by risk' } as const;
+const ORDERS = { code: say.media.byCode, risk: say.media.byRisk } as const;
 
 interface ArrivalsFiltersProps {
   asked: ArrivalsAsked;
@@ -23,24 +24,24 @@ export function ArrivalsFilters({ asked, incomplete, onAsk }: ArrivalsFiltersPro
   return (
     <>
       <label>
-        <span className="sr-only">Filter</span>
+        <span className="sr-only">{say.media.filter}</span>
         <input
           ref={filterInput}
           value={asked.q ?? ''}
           onChange={(event) => onAsk({ q: event.target.value })}
-          placeholder="Filter by any word   /"
+          placeholder={say.media.filterByAnyWord}
           type="search"
           className={`${FIELD} w-60`}
         />
       </label>
       <label>
-        <span className="sr-only">Form</span>
+        <span className="sr-only">{say.media.form}</span>
         <select
           value={asked.form ?? ''}
           onChange={(event) => onAsk({ form: (event.target.value as MediumForm) || undefined })}
           className={FIELD}
         >
-          <option value="">every form</option>
+          <option value="">{say.media.everyForm}</option>
           {Object.entries(FORM_NAMES).map(([id, name]) => (
             <option key={id} value={id}>
               {name}
@@ -49,7 +50,7 @@ export function ArrivalsFilters({ asked, incomplete, onAsk }: ArrivalsFiltersPro
         </select>
       </label>
       <Button hotkey="o" onClick={() => onAsk({ order: order === 'code' ? 'risk' : 'code' })}>
-        Order: {ORDERS[order]}
+        {say.media.order({ order: ORDERS[order] })}
       </Button>
       <label className="flex items-center gap-1.5">
         <input
@@ -58,7 +59,7 @@ export function ArrivalsFilters({ asked, incomplete, onAsk }: ArrivalsFiltersPro
           onChange={(event) => onAsk({ incomplete: event.target.checked ? '1' : '0' })}
           className="size-4"
         />
-        lack something ({incomplete})
+        {say.media.lackSomething({ incomplete })}
       </label>
     </>
   );

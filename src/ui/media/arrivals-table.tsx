@@ -7,18 +7,19 @@ import { FORM_NAMES } from '@/core/medium-form';
 import { RiskBar } from './condition-strip';
 import { keepOutgoing, ownedBy } from './outbox';
 import type { ArrivingMedium } from './use-arrivals';
+import { say } from '@/messages';
 
 /** What is to be done with it next. */
 function nextStep(medium: ArrivingMedium): string {
   const { station, sittingState, isBlank, isReference, treatFirst } = medium;
   if (station)
     return sittingState && sittingState !== 'done'
-      ? `station ${station}, ${sittingState}`
-      : `in station ${station}`;
-  if (treatFirst) return 'treat first';
-  if (isReference) return 'reference, for testing drives';
-  if (isBlank) return 'blank, may be written';
-  return sittingState === 'done' ? 'read, no layout fits' : (sittingState ?? 'ready');
+      ? say.media.station({ station, sittingState })
+      : say.media.inStation({ station });
+  if (treatFirst) return say.media.treatFirst;
+  if (isReference) return say.media.referenceForTestingDrives;
+  if (isBlank) return say.media.blankMayBeWritten;
+  return sittingState === 'done' ? say.media.readNoLayoutFits : (sittingState ?? 'ready');
 }
 
 /** What is still to be completed of a medium; nothing of blanks and references. */
@@ -50,7 +51,7 @@ function Condition({ medium }: { medium: ArrivingMedium }) {
         </span>
       ))}
       {!medium.condition && medium.marks.length === 0 && (
-        <span className="text-ink-2">not described</span>
+        <span className="text-ink-2">{say.media.notDescribed}</span>
       )}
     </>
   );
@@ -94,7 +95,7 @@ function Row({ medium, isChosen, onChoose }: RowProps) {
         </Link>
       </td>
       <td className="pr-4">{medium.title}</td>
-      <td className="pr-4 text-ink-2">{medium.labelText || 'no label'}</td>
+      <td className="pr-4 text-ink-2">{medium.labelText || say.media.noLabel}</td>
       <td className="whitespace-nowrap pr-4">{FORM_NAMES[medium.form]}</td>
       <td className="pr-4">
         <Condition medium={medium} />
@@ -121,14 +122,14 @@ export function ArrivalsTable({ media, chosen, onChoose }: ArrivalsTableProps) {
     <table className="w-full border-collapse text-[14px]">
       <thead>
         <tr className="border-b border-line text-[13px] [&>th]:pb-1.5">
-          <th>Code</th>
-          <th>What it is</th>
-          <th>What the label says</th>
-          <th>Medium</th>
-          <th>Condition</th>
-          <th>Risk</th>
-          <th>Lacks</th>
-          <th>Next</th>
+          <th>{say.media.code}</th>
+          <th>{say.media.whatItIs}</th>
+          <th>{say.media.whatTheLabelSays}</th>
+          <th>{say.media.medium}</th>
+          <th>{say.media.condition}</th>
+          <th>{say.media.risk}</th>
+          <th>{say.media.lacks}</th>
+          <th>{say.media.next}</th>
         </tr>
       </thead>
       <tbody>

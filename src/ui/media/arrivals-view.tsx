@@ -22,20 +22,21 @@ import { RegisterDialog } from './register-dialog';
 import { ShelfDialog } from './shelf-dialog';
 import { useArrivals, type ArrivingMedium } from './use-arrivals';
 import { AppRouterInstance } from 'next/dist/shared/lib/app-router-context.shared-runtime';
+import { say } from '@/messages';
 
 function headline(data: Arrivals | undefined): string {
   const { waiting = 0, treatFirst = 0 } = data ?? {};
-  if (waiting === 0) return 'Nothing waits to be read';
-  const media = `${grouped(waiting)} ${waiting === 1 ? 'medium waits' : 'media wait'} to be read`;
-  return treatFirst > 0 ? `${media}; ${treatFirst} to be treated first` : media;
+  if (waiting === 0) return say.media.nothingWaitsToBe;
+  const media = say.media.mediaWaitToBe({ waiting: grouped(waiting), waiting2: waiting });
+  return say.media.toBeTreatedFirst({ treatFirst, media });
 }
 
 function lotLine({ name, lender, cameIn, handBackBy }: Lot): string {
   const said = [
     name,
-    lender && `lent by ${lender}`,
-    cameIn && `came in ${cameIn}`,
-    handBackBy && `to be handed back by ${handBackBy}`,
+    lender && say.media.lentBy({ lender }),
+    cameIn && say.media.cameIn({ cameIn }),
+    handBackBy && say.media.toBeHandedBack({ handBackBy }),
   ];
   return said.filter(Boolean).join(' · ');
 }
@@ -68,10 +69,12 @@ interface ToStationProps {
 function ToStation({ chosen, freeStation, onGo }: ToStationProps) {
   const canGo = chosen && (chosen.station || (freeStation && !chosen.treatFirst));
   const label = () => {
-    if (chosen?.station) return 'To its station';
-    if (chosen?.treatFirst) return 'Treat it first';
-    if (freeStation) return `Put in station ${freeStation}`;
-    return chosen ? `No ${FORM_NAMES[chosen.form]} station is free` : 'Every station is taken';
+    if (chosen?.station) return say.media.toItsStation;
+    if (chosen?.treatFirst) return say.media.treatItFirst;
+    if (freeStation) return say.media.putInStation({ freeStation });
+    return chosen
+      ? say.media.noStationIsFree({ formName: FORM_NAMES[chosen.form] })
+      : say.media.everyStationIsTaken;
   };
   return (
     <Button hotkey="Enter" tone="primary" disabled={!canGo} onClick={onGo}>
@@ -83,10 +86,7 @@ function ToStation({ chosen, freeStation, onGo }: ToStationProps) {
 function NothingShown({ data }: { data: Arrivals | undefined }) {
   return (
     <EmptyState>
-      {data && data.all > 0
-        ? 'Nothing waiting answers to that filter.'
-        : 'Register a medium with R, or many with G, then put one in a station. Files that ' +
-          'exist already are dropped on Holdings.'}
+      {data && data.all > 0 ? say.media.nothingWaitingAnswersTo : say.media.registerAMediumWith}
     </EmptyState>
   );
 }
@@ -100,7 +100,7 @@ export function ArrivalsView() {
   const [lot, setLot] = useState<Lot | null>(null);
   const free = stations.find((station) => !station.medium && station.form === chosen?.form);
   const itsLot = data?.lots.find(({ name }) => name === chosen?.lot);
-  const over = itsLot ? lotLine(itsLot) : `${data?.blanks ?? 0} blanks in stock`;
+  const over = itsLot ? lotLine(itsLot) : say.media.blanksInStock({ blanks: data?.blanks ?? 0 });
   const toStation = () => {
     if (chosen?.station) router.push(`/bench?station=${chosen.station}`);
     else if (chosen && free) place.mutate({ station: free.id, medium: chosen });
@@ -110,16 +110,16 @@ export function ArrivalsView() {
       <PageHead
         over={
           free && chosen && !chosen.station
-            ? `${over} · station ${free.id} is ${driveName(free)}`
+            ? say.media.stationIs({ over, id: free.id, free: driveName(free) })
             : over
         }
         title={headline(data)}
       >
         <Button hotkey="r" onClick={() => setRegistering('one')}>
-          Register a medium
+          {say.media.registerAMedium}
         </Button>
         <Button hotkey="g" onClick={() => setRegistering('many')}>
-          Register many
+          {say.media.registerMany}
         </Button>
         <ToStation chosen={chosen} freeStation={free?.id} onGo={toStation} />
       </PageHead>
@@ -140,11 +140,11 @@ export function ArrivalsView() {
       )}
       {data && data.total > media.length && (
         <p className="mt-3 text-[13px] text-ink-2">
-          {grouped(media.length)} of {grouped(data.total)} are shown.{' '}
+          {say.media.ofAreShown({ media: grouped(media.length), total: grouped(data.total) })}{' '}
           <button type="button" onClick={showMore} className="text-oxide underline">
-            Show more
+            {say.media.showMore}
           </button>
-          , or narrow them by a word.
+          {say.media.orNarrowThemBy}
         </p>
       )}
       {chosen && !chosen.isBlank && !chosen.isReference && (
@@ -198,14 +198,14 @@ function ArrivalsTools({
         disabled={media.length === 0}
         onClick={() => router.push(`/labels?codes=${media.map(({ code }) => code).join(',')}`)}
       >
-        Labels
+        {say.media.labels}
       </Button>
       <Button hotkey="i" onClick={() => router.push('/arrivals/to-complete')}>
-        To complete
+        {say.media.toComplete}
       </Button>
       {itsLot && (
         <Button hotkey="e" onClick={() => setLot(itsLot)}>
-          Change {itsLot.name}
+          {say.media.change({ name: itsLot.name })}
         </Button>
       )}
     </div>

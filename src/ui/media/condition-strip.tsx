@@ -15,6 +15,7 @@ import type { Arrivals } from '../data/queries';
 import { Key } from '../parts/button';
 import { useKey } from '../parts/keys';
 import { ErrorAlert } from '../parts/page';
+import { say } from '@/messages';
 
 type Medium = Arrivals['media'][number];
 
@@ -30,7 +31,12 @@ const KEYS: Record<ConditionMark, string> = {
 export function RiskBar({ medium }: { medium: Pick<Medium, 'marks' | 'treatFirst'> }) {
   const risk = riskOf(medium.marks, medium.treatFirst);
   return (
-    <svg width="46" height="12" role="img" aria-label={`risk ${risk} of ${MAX_RISK}`}>
+    <svg
+      width="46"
+      height="12"
+      role="img"
+      aria-label={say.media.riskOf({ risk, maxRisk: MAX_RISK })}
+    >
       {Array.from({ length: MAX_RISK }, (_, i) => (
         <rect
           key={i}
@@ -74,21 +80,24 @@ function Mark({
   );
 }
 
+const sideAfter = (side: Medium['recordedSide']) =>
+  RECORDED_SIDES[(RECORDED_SIDES.indexOf(side) + 1) % RECORDED_SIDES.length];
+
 export function ConditionStrip({ medium, onSay }: { medium: Medium; onSay: () => void }) {
-  const say = useMutation({
+  const judge = useMutation({
     mutationFn: (change: object) => post(`/api/media/${encodeURIComponent(medium.code)}`, change),
     onMutate: onSay,
   });
   const toggle = (mark: ConditionMark) =>
-    say.mutate({ marks: { [mark]: !medium.marks.includes(mark) } });
+    judge.mutate({ marks: { [mark]: !medium.marks.includes(mark) } });
   return (
     <section
-      aria-label={`Condition of ${medium.code}`}
+      aria-label={say.media.conditionOf({ code: medium.code })}
       data-testid="condition"
       className="sticky bottom-0 mt-4 border border-l-[7px] border-line border-l-oxide bg-sheet px-4 py-3"
     >
       <p className="mb-2 text-[13px] text-ink-2">
-        Condition of <b className="font-mono text-ink">{medium.code}</b>
+        {say.media.conditionOf2} <b className="font-mono text-ink">{medium.code}</b>
         {medium.condition && `: ${medium.condition}`}
       </p>
       <div className="flex flex-wrap gap-2">
@@ -105,31 +114,30 @@ export function ConditionStrip({ medium, onSay }: { medium: Medium; onSay: () =>
         <Mark
           on={medium.writeProtected}
           hotkey="p"
-          onToggle={() => say.mutate({ writeProtected: !medium.writeProtected })}
+          onToggle={() => judge.mutate({ writeProtected: !medium.writeProtected })}
         >
-          write-protected
+          {say.media.writeProtected}
         </Mark>
         <Mark
           on={medium.recordedSide !== 'not-said'}
           hotkey="b"
           onToggle={() =>
-            say.mutate({
-              recordedSide:
-                RECORDED_SIDES[
-                  (RECORDED_SIDES.indexOf(medium.recordedSide) + 1) % RECORDED_SIDES.length
-                ],
+            judge.mutate({
+              recordedSide: sideAfter(medium.recordedSide),
             })
           }
-        >{`recorded: ${SIDE_WORDS[medium.recordedSide]}`}</Mark>
+        >
+          {say.media.recorded({ sideWord: SIDE_WORDS[medium.recordedSide] })}
+        </Mark>
         <Mark
           on={medium.treatFirst}
           hotkey="x"
-          onToggle={() => say.mutate({ treatFirst: !medium.treatFirst })}
+          onToggle={() => judge.mutate({ treatFirst: !medium.treatFirst })}
         >
-          not to be read before treatment
+          {say.media.notToBeRead}
         </Mark>
       </div>
-      <ErrorAlert>{say.error?.message}</ErrorAlert>
+      <ErrorAlert>{judge.error?.message}</ErrorAlert>
     </section>
   );
 }

@@ -5,6 +5,7 @@ import { useEffect, useRef } from 'react';
 import { SCAN_MARK } from '../frame/scanner';
 import { Button } from '../parts/button';
 import { EmptyState, PageHead } from '../parts/page';
+import { say } from '@/messages';
 
 interface LabelledMedium {
   code: string;
@@ -28,36 +29,31 @@ function Barcode({ code }: { code: string }) {
       background: '#fff',
     });
   }, [code]);
-  return <svg ref={svg} role="img" aria-label={`Code 128: ${SCAN_MARK}${code}`} data-code={code} />;
+  return (
+    <svg
+      ref={svg}
+      role="img"
+      aria-label={say.media.code128({ scanMark: SCAN_MARK, code })}
+      data-code={code}
+    />
+  );
 }
 
 export function LabelSheet({ media }: { media: readonly LabelledMedium[] }) {
   return (
     <div className="label-sheet">
       <div className="print:hidden">
-        <PageHead
-          over="62 × 29 mm each; a scanner types what they say"
-          title={
-            media.length === 0
-              ? 'No labels chosen'
-              : `${media.length} ${media.length === 1 ? 'label' : 'labels'} to print`
-          }
-        >
+        <PageHead over={say.media.n6229Mm} title={say.media.text({ media: media.length })}>
           <Button
             tone="primary"
             hotkey="p"
             disabled={media.length === 0}
             onClick={() => window.print()}
           >
-            Print
+            {say.media.print}
           </Button>
         </PageHead>
-        {media.length === 0 && (
-          <EmptyState>
-            Choose a medium in Arrivals and press L, or print the labels of all that are shown
-            there.
-          </EmptyState>
-        )}
+        {media.length === 0 && <EmptyState>{say.media.chooseAMediumIn}</EmptyState>}
       </div>
       <div className="flex flex-wrap gap-[3mm] bg-white p-[3mm] text-black print:p-0">
         {media.map(({ code, title, lot, setName, setNumber }) => (

@@ -9,6 +9,7 @@ import { post } from '../data/api';
 import type { Arrivals } from '../data/queries';
 import { Dialog } from '../parts/dialog';
 import { ErrorAlert } from '../parts/page';
+import { say } from '@/messages';
 
 export type Lot = Arrivals['lots'][number];
 type Fields = z.input<typeof LotChange>;
@@ -52,7 +53,7 @@ export function LotDialog({ lot, onClose }: { lot: Lot | null; onClose: () => vo
       open={lot !== null}
       onOpenChange={(open) => !open && onClose()}
       title={lot?.name ?? ''}
-      about="From whom it came, until when, and how its media are read."
+      about={say.media.fromWhomItCame}
     >
       {lot && <LotForm lot={lot} onDone={onClose} />}
     </Dialog>
@@ -80,45 +81,45 @@ function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
       className="grid grid-cols-2 gap-3"
     >
       <div className="col-span-2">
-        <Field label="Lender" input={register('lender')} error={errors.lender?.message} />
+        <Field label={say.media.lender} input={register('lender')} error={errors.lender?.message} />
       </div>
       <Field
-        label="Came in"
+        label={say.media.cameIn2}
         type="date"
         input={register('cameIn')}
         error={errors.cameIn?.message}
       />
       <Field
-        label="To be handed back by"
+        label={say.media.toBeHandedBackBy}
         type="date"
         input={register('handBackBy')}
         error={errors.handBackBy?.message}
       />
       <Field
-        label="Turns of a first reading"
+        label={say.media.turnsOfAFirst}
         type="number"
         input={register('revolutions', { valueAsNumber: true })}
         error={errors.revolutions?.message}
       />
       <Field
-        label="Most readings of one track"
+        label={say.media.mostReadingsOfOne}
         type="number"
         input={register('tries', { valueAsNumber: true })}
         error={errors.tries?.message}
       />
       <label className="text-[13px] text-ink-2">
-        Order
+        {say.media.order2}
         <select
           {...register('sweep')}
           className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink"
         >
-          <option value="inward">outermost to innermost</option>
-          <option value="outward">innermost to outermost</option>
+          <option value="inward">{say.media.outermostToInnermost}</option>
+          <option value="outward">{say.media.innermostToOutermost}</option>
         </select>
       </label>
       <label className="flex items-center gap-2 self-end pb-2 text-[14px]">
         <input type="checkbox" {...register('gentle')} className="size-4" />
-        gentle: no seeks back and forth
+        {say.media.gentleNoSeeksBack}
       </label>
       <LotFoot store={store} onDone={onDone} />
     </form>
@@ -140,14 +141,14 @@ function LotFoot({
         onClick={onDone}
         className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
       >
-        Not now
+        {say.media.notNow}
       </button>
       <button
         type="submit"
         disabled={store.isPending}
         className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
       >
-        Keep
+        {say.media.keep}
       </button>
     </div>
   );

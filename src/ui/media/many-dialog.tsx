@@ -29,6 +29,7 @@ import {
   type SheetColumn,
   type SheetRow,
 } from './sheet';
+import { say } from '@/messages';
 
 const KEPT_AS = 'spindle-register-draft';
 const SPARE_ROWS = 3;
@@ -62,11 +63,8 @@ export function ManyDialog({
       open={open}
       onOpenChange={onOpenChange}
       wide
-      title="Register many"
-      about={
-        'Type, or paste rows from a spreadsheet into any cell; a first row of headings is ' +
-        'understood. Codes left empty are given in order.'
-      }
+      title={say.media.registerMany}
+      about={say.media.typeOrPasteRows}
     >
       {open && <Grid nextCode={nextCode} onDone={() => onOpenChange(false)} />}
     </Dialog>
@@ -86,10 +84,7 @@ function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
     const parsed = NewMedium.safeParse(each);
     return parsed.success
       ? null
-      : parsed.error.issues[0]!.message.replace(
-          /^Invalid option.*/,
-          'The form is 3.5, 5.25, 8, hard disk or disc.',
-        );
+      : parsed.error.issues[0]!.message.replace(/^Invalid option.*/, say.media.theFormIs3);
   });
   const wrong = errors.filter(Boolean).length;
   const store = useMutation({
@@ -163,7 +158,7 @@ function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
                       onPaste={(event) => paste(event, at, column)}
                       onKeyDown={(event) => move(event, at, i)}
                       data-cell={`${at}-${i}`}
-                      aria-label={`${COLUMN_NAMES[column]}, row ${at + 1}`}
+                      aria-label={say.media.row({ columnName: COLUMN_NAMES[column], at: at + 1 })}
                       aria-invalid={Boolean(error)}
                       placeholder={
                         column === 'code' && !isEmpty(row) ? media[shown]?.code : undefined
@@ -234,25 +229,32 @@ function GridFoot({
     <div className="mt-3 flex items-center gap-3">
       <p aria-live="polite" className="flex-1 text-[13px] text-ink-2">
         {media.length === 0
-          ? 'Nothing yet.'
+          ? say.media.nothingYet
           : wrong > 0
-            ? `${wrong} of ${media.length} rows need another look: ${errors.find(Boolean)}`
-            : `${media.length} ${media.length === 1 ? 'medium' : 'media'}, ${media[0]!.code} ` +
-              `to ${media[media.length - 1]!.code}. Kept in this browser until they are stored.`}
+            ? say.media.ofRowsNeedAnother({
+                wrong,
+                media: media.length,
+                boolean: errors.find(Boolean),
+              })
+            : say.media.mediaToKeptIn({
+                media: media.length,
+                code: media[0]!.code,
+                code2: media[media.length - 1]!.code,
+              })}
       </p>
       <button
         type="button"
         onClick={() => picker.current?.click()}
         className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
       >
-        From a CSV file
+        {say.media.fromACsvFile}
       </button>
       <button
         type="button"
         onClick={() => setRows(withSpare([]))}
         className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
       >
-        Empty the grid
+        {say.media.emptyTheGrid}
       </button>
       <button
         type="button"
@@ -260,7 +262,7 @@ function GridFoot({
         onClick={() => store.mutate()}
         className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
       >
-        Register {media.length || ''}
+        {say.media.register} {media.length || ''}
       </button>
     </div>
   );

@@ -25,6 +25,7 @@ import {
   sharedBy,
   type Outgoing,
 } from './outbox';
+import { say } from '@/messages';
 
 type Paper = DocketData['papers'][number];
 
@@ -65,14 +66,15 @@ function Shown({ paper, onOpen }: { paper: Paper; onOpen: () => void }) {
         />
       ) : (
         <span className="flex h-28 items-center justify-center bg-sunk text-[22px] font-[650] text-ink-2">
-          {paper.type === 'text/plain' ? 'Text' : 'PDF'}
+          {paper.type === 'text/plain' ? say.media.text2 : say.media.pdf}
         </span>
       )}
       <span className="block truncate px-2 pt-1 text-[13px]" title={paper.name}>
         {paper.name}
       </span>
       <span className="block px-2 pb-1 text-[12px] text-ink-2">
-        {grouped(paper.bytes)} bytes{paper.own ? '' : ', of the set'}
+        {say.media.bytes({ bytes: grouped(paper.bytes) })}
+        {paper.own ? '' : say.media.ofTheSet}
       </span>
     </button>
   );
@@ -131,15 +133,13 @@ function PapersWaiting({ waiting }: { waiting: [string, Outgoing][] }) {
       {waiting.map(([key, { name, refused }]) => (
         <li key={key} className="flex items-center gap-3 border-b border-line py-1">
           <b>{name}</b>
-          <span className="flex-1">
-            {refused ?? 'on its way; kept in this browser until the application has it'}
-          </span>
+          <span className="flex-1">{refused ?? say.media.onItsWayKept}</span>
           <button
             type="button"
             onClick={() => void forgetOutgoing(key)}
             className="text-oxide underline"
           >
-            Forget it
+            {say.media.forgetIt}
           </button>
         </li>
       ))}
@@ -183,9 +183,9 @@ function AddPapers({
         }}
       />
       <Button hotkey="a" onClick={() => picker.current?.click()}>
-        Add photos, scans, PDFs, notes
+        {say.media.addPhotosScansPdfs}
       </Button>
-      <span>{papers.length === 0 ? 'None yet. ' : ''}Or drop them here.</span>
+      <span>{say.media.orDropThemHere({ papers: papers.length })}</span>
       {set && (
         <label className="flex items-center gap-1.5">
           <input
@@ -194,7 +194,7 @@ function AddPapers({
             checked={forSet}
             onChange={(event) => setForSet(event.target.checked)}
           />
-          for the whole set {set.name}
+          {say.media.forTheWholeSet({ name: set.name })}
         </label>
       )}
     </div>
@@ -218,8 +218,11 @@ function PaperDialog({
       title={open?.name ?? ''}
       about={
         open
-          ? `${open.own ? 'Of this medium' : 'Shared by its set'}, added by ${open.who}. ` +
-            `SHA-256 ${open.sha256}`
+          ? say.media.addedBySha256({
+              ownPart: open.own ? say.media.ofThisMedium : say.media.sharedByItsSet,
+              who: open.who,
+              sha256: open.sha256,
+            })
           : ''
       }
     >
@@ -241,15 +244,15 @@ function PaperDialog({
             download={open.name}
             className="self-center text-[13px] font-[650] text-oxide underline"
           >
-            Download
+            {say.media.download}
           </a>
         )}
         {open && (
           <Button disabled={takeAway.isPending} onClick={() => takeAway.mutate(open.id)}>
-            It does not belong here: take it away
+            {say.media.itDoesNotBelong}
           </Button>
         )}
-        <Button onClick={() => setOpen(null)}>Close</Button>
+        <Button onClick={() => setOpen(null)}>{say.media.close}</Button>
       </div>
       <ErrorAlert>{takeAway.error?.message}</ErrorAlert>
     </Dialog>

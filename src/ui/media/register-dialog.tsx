@@ -20,6 +20,7 @@ import { NewMedium } from '@/server/features/media/new-medium';
 import { ApiError, post } from '../data/api';
 import { Dialog } from '../parts/dialog';
 import { ErrorAlert } from '../parts/page';
+import { say } from '@/messages';
 
 type Fields = z.input<typeof NewMedium>;
 type RegisterFields = UseFormReturn<Fields, unknown, z.output<typeof NewMedium>>;
@@ -109,8 +110,8 @@ export function RegisterDialog({
     <Dialog
       open={open}
       onOpenChange={onOpenChange}
-      title="Register a medium"
-      about="An identity before anything else: what it is, whose it is, what stands on it."
+      title={say.media.registerAMedium}
+      about={say.media.anIdentityBeforeAnything}
     >
       <RegisterForm
         handleSubmit={handleSubmit}
@@ -166,54 +167,59 @@ function RegisterForm({
       noValidate
       className="grid grid-cols-2 gap-3"
     >
-      <Text label="Code" input={register('code')} error={errors.code?.message} />
+      <Text label={say.media.code} input={register('code')} error={errors.code?.message} />
       <label className="text-[13px] text-ink-2">
-        Form
+        {say.media.form}
         <select {...register('form')} className={field}>
           {MEDIUM_FORMS.map((form) => (
             <option key={form} value={form}>
               {FORM_NAMES[form]}
-              {isFloppy(form) ? ' floppy' : ''}
+              {isFloppy(form) ? say.media.floppy : ''}
             </option>
           ))}
         </select>
       </label>
-      <Text wide label="What it is" input={register('title')} error={errors.title?.message} />
       <Text
         wide
-        label="What the label says, as it stands there"
+        label={say.media.whatItIs}
+        input={register('title')}
+        error={errors.title?.message}
+      />
+      <Text
+        wide
+        label={say.media.whatTheLabelSaysAs}
         input={register('labelText')}
         error={errors.labelText?.message}
       />
-      <Text label="Lender" input={register('lender')} error={errors.lender?.message} />
-      <Text label="Lot" input={register('lot')} error={errors.lot?.message} />
+      <Text label={say.media.lender} input={register('lender')} error={errors.lender?.message} />
+      <Text label={say.media.lot} input={register('lot')} error={errors.lot?.message} />
       <Text
         wide
-        label="Condition"
+        label={say.media.condition}
         input={register('condition')}
         error={errors.condition?.message}
       />
       <label className="col-span-2 flex items-center gap-2 text-[14px]">
-        <input type="checkbox" {...register('isBlank')} className="size-4" />A blank of ours, which
-        may be written. Anything else is an original and never is.
+        <input type="checkbox" {...register('isBlank')} className="size-4" />
+        {say.media.aBlankOfOurs}
       </label>
       <label className="col-span-2 text-[13px] text-ink-2">
-        Of a blank floppy: what its coating is made for
+        {say.media.ofABlankFloppy}
         <select
           {...register('density', { setValueAs: (value: string | null) => value || null })}
           className={field}
         >
-          <option value="">not known</option>
+          <option value="">{say.media.notKnown}</option>
           {DENSITIES.map((density) => (
             <option key={density} value={density}>
-              {density} density
+              {say.media.density({ density })}
             </option>
           ))}
         </select>
       </label>
       <label className="col-span-2 flex items-center gap-2 text-[14px]">
-        <input type="checkbox" {...register('isReference')} className="size-4" />A reference disk of
-        ours, for testing drives. It is never written.
+        <input type="checkbox" {...register('isReference')} className="size-4" />
+        {say.media.aReferenceDiskOf}
       </label>
       <div className="col-span-2 flex items-center justify-end gap-3">
         {!hasFieldError && <ErrorAlert>{store.error?.message}</ErrorAlert>}
@@ -222,7 +228,7 @@ function RegisterForm({
           onClick={() => onOpenChange(false)}
           className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
         >
-          Not now
+          {say.media.notNow}
         </button>
         <button
           type="submit"
@@ -232,7 +238,7 @@ function RegisterForm({
             'disabled:opacity-45'
           }
         >
-          Register
+          {say.media.register}
         </button>
       </div>
     </form>

@@ -3,6 +3,7 @@
  * plain cells in, plain cells out.
  */
 import { marksIn } from '@/core/condition';
+import { say } from '@/messages';
 
 export const SHEET_COLUMNS = Object.freeze([
   'code',
@@ -19,15 +20,15 @@ export type SheetColumn = (typeof SHEET_COLUMNS)[number];
 export type SheetRow = Record<SheetColumn, string>;
 
 export const COLUMN_NAMES: Record<SheetColumn, string> = {
-  code: 'Code',
-  form: 'Form',
-  title: 'What it is',
-  labelText: 'What the label says',
-  lender: 'Lender',
-  lot: 'Lot',
-  setName: 'Set',
-  setNumber: 'No.',
-  condition: 'Condition',
+  code: say.media.code,
+  form: say.media.form,
+  title: say.media.whatItIs,
+  labelText: say.media.whatTheLabelSays,
+  lender: say.media.lender,
+  lot: say.media.lot,
+  setName: say.media.set,
+  setNumber: say.media.no,
+  condition: say.media.condition,
 };
 
 /** Other words that a heading of a spreadsheet may use. */

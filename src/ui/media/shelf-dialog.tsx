@@ -6,6 +6,7 @@ import { useQuery } from '@tanstack/react-query';
 import { shelfQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { Dialog } from '../parts/dialog';
+import { say } from '@/messages';
 
 export function ShelfDialog({
   medium,
@@ -22,15 +23,15 @@ export function ShelfDialog({
     <Dialog
       open={medium !== null}
       onOpenChange={(open) => !open && onClose()}
-      title={`Which disk is ${medium?.code ?? ''}?`}
-      about="The simulated bench has no disk of that name on its shelf. Choose the one that its hand shall put in."
+      title={say.media.whichDiskIs({ code: medium?.code ?? '' })}
+      about={say.media.theSimulatedBenchHas}
     >
       <ul className="space-y-1.5">
         {free.map(({ label, describes, blank }) => (
           <li key={label}>
             <Button className="w-full justify-between" onClick={() => onChoose(label)}>
               <span className="font-mono">{label}</span> · {describes}
-              {blank ? ' (blank)' : ''}
+              {blank ? say.media.blank : ''}
             </Button>
           </li>
         ))}

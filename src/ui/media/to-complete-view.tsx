@@ -11,19 +11,21 @@ import { toCompleteQuery, type ToComplete } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { EmptyState, PageHead } from '../parts/page';
+import { say } from '@/messages';
 
 type Lack = keyof ToComplete['counts'];
 
 function IncompleteSets({ sets }: Pick<ToComplete, 'sets'>) {
   return (
     <section className="mb-5">
-      <h2 className="mb-1">Sets with missing members</h2>
+      <h2 className="mb-1">{say.media.setsWithMissingMembers}</h2>
       <ul className="text-[14px]">
         {sets.map(({ name, members, own, count, missing }) => (
           <li key={name} className="border-b border-line py-1">
             <b>{name}</b>: {count}
-            {members ? ` of ${members}` : ''}; missing {missing.slice(0, 12).join(', ')}
-            {missing.length > 12 ? ` and ${missing.length - 12} more` : ''}.{' '}
+            {members ? say.media.of({ members }) : ''}
+            {say.media.missing({ missing: missing.slice(0, 12).join(', ') })}
+            {missing.length > 12 ? say.media.andMore({ missing: missing.length - 12 }) : ''}.{' '}
             {own[0] && (
               <Link
                 href={`/media/${own[0].code}#condition`}
@@ -44,12 +46,12 @@ function Incomplete({ media }: Pick<ToComplete, 'media'>) {
     <table className="w-full border-collapse text-[14px]">
       <thead>
         <tr className="border-b border-line text-[13px]">
-          <th>Code</th>
-          <th>What it is</th>
-          <th>Medium</th>
-          <th>Lot</th>
-          <th>To complete</th>
-          <th>Where</th>
+          <th>{say.media.code}</th>
+          <th>{say.media.whatItIs}</th>
+          <th>{say.media.medium}</th>
+          <th>{say.media.lot}</th>
+          <th>{say.media.toComplete}</th>
+          <th>{say.media.where}</th>
         </tr>
       </thead>
       <tbody>
@@ -64,7 +66,7 @@ function Incomplete({ media }: Pick<ToComplete, 'media'>) {
             <td className="pr-4">{FORM_NAMES[form]}</td>
             <td className="pr-4 text-ink-2">{lot}</td>
             <td className="pr-4">{toComplete.join(', ')}</td>
-            <td className="text-ink-2">{held ? 'kept' : 'waiting'}</td>
+            <td className="text-ink-2">{held ? say.media.kept : say.media.waiting}</td>
           </tr>
         ))}
       </tbody>
@@ -80,7 +82,7 @@ export function ToCompleteView() {
     ...toCompleteQuery({ ...(only && { only }), ...(passed.length && { after: passed.at(-1) }) }),
     placeholderData: keepPreviousData,
   });
-  if (!data) return <PageHead title="Looking what is to be completed …" />;
+  if (!data) return <PageHead title={say.media.lookingWhatIsTo} />;
   const kinds = (Object.keys(data.counts) as Lack[]).filter((kind) => data.counts[kind] > 0);
   const choose = (kind: Lack) => {
     setOnly(only === kind ? undefined : kind);
@@ -92,15 +94,15 @@ export function ToCompleteView() {
         over={
           <>
             <Link href="/arrivals" className="underline">
-              Arrivals
+              {say.media.arrivals}
             </Link>{' '}
-            · kept and waiting, {grouped(data.of)} media
+            {say.media.keptAndWaitingMedia({ of: grouped(data.of) })}
           </>
         }
         title={
           data.total === 0
-            ? 'Nothing is to be completed'
-            : `${grouped(data.total)} of ${grouped(data.of)} media lack something`
+            ? say.media.nothingIsToBe
+            : say.media.ofMediaLackSomething({ total: grouped(data.total), of: grouped(data.of) })
         }
       />
       <div className="mb-4 flex flex-wrap gap-2">
@@ -116,15 +118,17 @@ export function ToCompleteView() {
       </div>
       {data.sets.length > 0 && <IncompleteSets sets={data.sets} />}
       {data.media.length === 0 ? (
-        <EmptyState>Every medium has an owner, a label, a condition and a picture.</EmptyState>
+        <EmptyState>{say.media.everyMediumHasAn}</EmptyState>
       ) : (
         <Incomplete media={data.media} />
       )}
       <p className="mt-3 flex gap-3 text-[13px]">
         {passed.length > 0 && (
-          <Button onClick={() => setPassed(passed.slice(0, -1))}>Those before</Button>
+          <Button onClick={() => setPassed(passed.slice(0, -1))}>{say.media.thoseBefore}</Button>
         )}
-        {data.next && <Button onClick={() => setPassed([...passed, data.next!])}>More</Button>}
+        {data.next && (
+          <Button onClick={() => setPassed([...passed, data.next!])}>{say.media.more}</Button>
+        )}
       </p>
     </>
   );

@@ -7,6 +7,7 @@ import { Dispatch, SetStateAction, useEffect, useRef, useState } from 'react';
 import type { CardChange } from '@/core/assembly/memory-card';
 import { post } from '../data/api';
 import { uploadAtOnce } from '../data/upload-parts';
+import { say } from '@/messages';
 
 interface Compared {
   path: string;
@@ -17,10 +18,10 @@ interface Compared {
 }
 
 const WORDS: Record<CardChange, string> = {
-  same: 'as it was',
+  same: say.memoryCards.asItWas,
   changed: 'changed',
-  missing: 'not there',
-  new: 'not ours',
+  missing: say.memoryCards.notThere,
+  new: say.memoryCards.notOurs,
 };
 
 const hex = (bytes: ArrayBuffer) =>
@@ -40,10 +41,14 @@ export function ComeBack({ card }: { card: number }) {
   const takeIn = async ({ path, code }: Compared) => {
     const file = files.get(path.toLowerCase());
     if (!file) return;
-    setSaid(`Taking ${path} in …`);
-    const name = `${path} from card ${card}${code ? `, was ${code}` : ''}`;
+    setSaid(say.memoryCards.takingIn({ path }));
+    const name = say.memoryCards.fromCard({
+      path,
+      card,
+      codePart: code ? say.memoryCards.was({ code }) : '',
+    });
     await uploadAtOnce(file, { name }).then(
-      (taken) => setSaid(`${path} is taken in as ${taken.code}.`),
+      (taken) => setSaid(say.memoryCards.isTakenInAs({ path, code: taken.code })),
       (error: Error) => setSaid(error.message),
     );
   };
@@ -55,7 +60,7 @@ export function ComeBack({ card }: { card: number }) {
         onClick={() => picker.current?.click()}
         className="text-oxide underline"
       >
-        It came back: compare it
+        {say.memoryCards.itCameBackCompare}
       </button>
       <input
         ref={picker}
@@ -89,7 +94,7 @@ async function compareWithCard(
     setResult(null);
     const found = [];
     for (const [i, file] of chosen.entries()) {
-      setSaid(`Reading ${i + 1} of ${chosen.length} …`);
+      setSaid(say.memoryCards.readingOf({ i: i + 1, chosen: chosen.length }));
       found.push({
         path: pathOf(file),
         bytes: file.size,
@@ -119,8 +124,11 @@ function ComparedList({
     <span className="mt-1 block" data-testid={`compared-${card}`}>
       <b>
         {differing.length === 0
-          ? `All ${result.length} images are as they were put on it.`
-          : `${result.length - differing.length} as they were, ${differing.length} not:`}
+          ? say.memoryCards.allImagesAreAs({ result: result.length })
+          : say.memoryCards.asTheyWereNot({
+              result: result.length - differing.length,
+              differing: differing.length,
+            })}
       </b>
       {differing.map((file) => (
         <span key={file.path} className="block">
@@ -137,7 +145,7 @@ function ComparedList({
               onClick={() => void takeIn(file)}
               className="ml-2 text-oxide underline"
             >
-              Take it in
+              {say.memoryCards.takeItIn}
             </button>
           )}
         </span>

@@ -13,6 +13,7 @@ import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { EmptyState, PageHead, ErrorAlert, when } from '../parts/page';
 import { ComeBack } from './come-back';
+import { say } from '@/messages';
 
 type Copy = Holdings['copies'][number];
 const field =
@@ -54,7 +55,7 @@ function NewCardForm() {
   const set = (change: Partial<typeof about>) => setAbout({ ...about, ...change });
   return (
     <section
-      aria-label="Make a card"
+      aria-label={say.memoryCards.makeACard}
       className="mb-6 grid grid-cols-2 gap-x-5 gap-y-3 border border-line bg-sheet px-4 py-3 text-[13px] text-ink-2"
     >
       <CardImages
@@ -85,13 +86,13 @@ function CardImages({
   return (
     <div className="min-w-0">
       <label className="block">
-        Images, found by searching
+        {say.memoryCards.imagesFoundBySearching}
         <input
           type="search"
           data-testid="card-search"
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
-          placeholder="Codes, titles, lenders …"
+          placeholder={say.memoryCards.codesTitlesLenders}
           className={field}
         />
       </label>
@@ -102,7 +103,7 @@ function CardImages({
             onClick={() => setChosen([...chosen, ...found])}
             className="text-oxide underline"
           >
-            Take all {found.length}
+            {say.memoryCards.takeAll({ found: found.length })}
           </button>
         </p>
       )}
@@ -121,16 +122,18 @@ function CardImages({
         ))}
       </ul>
       <p className="mt-2 text-ink">
-        <b>{chosen.length} on the card</b>
+        <b>{say.memoryCards.onTheCard({ chosen: chosen.length })}</b>
         {chosen.length > 0 && (
           <>
-            , {grouped(chosen.reduce((sum, { bytes }) => sum + bytes, 0))} bytes{' '}
+            {say.memoryCards.bytes({
+              reduce: grouped(chosen.reduce((sum, { bytes }) => sum + bytes, 0)),
+            })}{' '}
             <button
               type="button"
               onClick={() => setChosen([])}
               className="ml-2 text-oxide underline"
             >
-              None of them
+              {say.memoryCards.noneOfThem}
             </button>
           </>
         )}
@@ -143,11 +146,11 @@ function CardImages({
             <span className="min-w-0 flex-1 truncate">{copy.title}</span>
             <button
               type="button"
-              aria-label={`Take ${copy.code} off`}
+              aria-label={say.memoryCards.takeOff({ code: copy.code })}
               onClick={() => setChosen(chosen.filter(({ id }) => id !== copy.id))}
               className="text-oxide underline"
             >
-              off
+              {say.memoryCards.off}
             </button>
           </li>
         ))}
@@ -178,7 +181,7 @@ function CardAbout({
   return (
     <div className="grid content-start gap-2">
       <label>
-        What the card is for
+        {say.memoryCards.whatTheCardIs}
         <input
           data-testid="card-title"
           value={about.title}
@@ -189,7 +192,7 @@ function CardAbout({
       </label>
       <div className="grid grid-cols-2 gap-2">
         <label>
-          The device
+          {say.memoryCards.theDevice}
           <select
             value={about.profile}
             onChange={(event) => set({ profile: event.target.value })}
@@ -203,13 +206,13 @@ function CardAbout({
           </select>
         </label>
         <label>
-          Images as
+          {say.memoryCards.imagesAs}
           <select
             value={about.kind}
             onChange={(event) => set({ kind: event.target.value })}
             className={field}
           >
-            <option value="">each its usual kind</option>
+            <option value="">{say.memoryCards.eachItsUsualKind}</option>
             {IMAGE_KINDS.map((kind) => (
               <option key={kind} value={kind}>
                 .{kind}
@@ -219,22 +222,22 @@ function CardAbout({
         </label>
       </div>
       <label>
-        Settings file of the device, if it wants one
+        {say.memoryCards.settingsFileOfThe}
         <input
           value={about.settingsName}
           onChange={(event) => set({ settingsName: event.target.value })}
-          placeholder="its name on the card"
+          placeholder={say.memoryCards.itsNameOnThe}
           className={`${field} font-mono`}
         />
       </label>
       <label>
-        Its text; a line with a word in braces of an image stands once for each
+        {say.memoryCards.itsTextALine}
         <textarea
           value={about.template}
           onChange={(event) => set({ template: event.target.value })}
           rows={4}
           spellCheck={false}
-          placeholder={'slot{image.number}={image.path}'}
+          placeholder={say.memoryCards.slotImageNumberImage}
           className={`${field} font-mono text-[13px]`}
         />
       </label>
@@ -246,7 +249,7 @@ function CardAbout({
           disabled={chosen.length === 0 || make.isPending}
           onClick={() => make.mutate()}
         >
-          Make the card
+          {say.memoryCards.makeTheCard}
         </Button>
       </div>
     </div>
@@ -258,21 +261,11 @@ export function MemoryCardsView() {
   return (
     <>
       <PageHead
-        over="Images for memory cards of devices that stand in for a drive"
-        title={
-          rows.length === 0
-            ? 'No card has been made yet'
-            : `${rows.length} ${rows.length === 1 ? 'card was' : 'cards were'} made`
-        }
+        over={say.memoryCards.imagesForMemoryCards}
+        title={say.memoryCards.text({ rows: rows.length })}
       />
       <NewCardForm />
-      {rows.length === 0 && (
-        <EmptyState>
-          Search for what is to go on a card. It comes as one ZIP to be unpacked onto the card:
-          numbered images under names that the device can show, its settings file, and a list to
-          print. When the card comes back, it is compared with what was put on it.
-        </EmptyState>
-      )}
+      {rows.length === 0 && <EmptyState>{say.memoryCards.searchForWhatIs}</EmptyState>}
       {rows.map(({ id, title, profile, images, who, madeAt }) => (
         <article
           key={id}
@@ -283,17 +276,20 @@ export function MemoryCardsView() {
             {CARD_PROFILES.find((each) => each.id === profile)?.title} · {who}, {when(madeAt)}
           </p>
           <h2>
-            {title}: {images.length} {images.length === 1 ? 'image' : 'images'},{' '}
-            {grouped(images.reduce((sum, { bytes }) => sum + bytes, 0))} bytes
+            {say.memoryCards.imagesBytes({
+              title,
+              images: images.length,
+              reduce: grouped(images.reduce((sum, { bytes }) => sum + bytes, 0)),
+            })}
           </h2>
           <p className="mt-1 flex gap-4">
             <a href={`/api/memory-cards/${id}/zip`} className="font-[650] text-oxide underline">
-              The card, as a ZIP
+              {say.memoryCards.theCardAsA}
             </a>
             <ComeBack card={id} />
           </p>
           <details className="mt-1">
-            <summary className="cursor-pointer">What is on it</summary>
+            <summary className="cursor-pointer">{say.memoryCards.whatIsOnIt}</summary>
             <table className="mt-1">
               <tbody>
                 {images.map(({ number, path, code, title: own, bytes }) => (

@@ -1,6 +1,7 @@
 'use client';
 /** Keys of the page: one listener each, silent while somebody types or a dialog is open. */
 import { useEffect, useRef } from 'react';
+import { say } from '@/messages';
 
 export const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
@@ -29,7 +30,7 @@ export function useKey(key: string | undefined, act: (() => void) | undefined): 
       if (
         name === 'Enter' &&
         event.target instanceof HTMLElement &&
-        event.target.closest('a, button')
+        event.target.closest(say.parts.aButton)
       )
         return;
       event.preventDefault();

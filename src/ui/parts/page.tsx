@@ -3,6 +3,7 @@
  * actions beside.
  */
 import type { ReactNode } from 'react';
+import { say } from '@/messages';
 
 export function PageHead({
   over,
@@ -60,13 +61,15 @@ export function MediumRow({
 }) {
   return (
     <section
-      aria-label="Medium"
+      aria-label={say.parts.medium}
       className="border border-l-[7px] border-line border-l-oxide bg-sheet px-3 py-2.5 text-[13px] text-ink-2"
     >
       <p className="font-mono text-[15px] font-[650] tracking-wide text-ink">{code}</p>
       <p className="text-[15px] font-[650] text-ink">{title}</p>
       {labelText && <p>{labelText}</p>}
-      {(lender || lot) && <p>{[lender && `Lender: ${lender}`, lot].filter(Boolean).join(' · ')}</p>}
+      {(lender || lot) && (
+        <p>{[lender && say.parts.lender({ lender }), lot].filter(Boolean).join(' · ')}</p>
+      )}
       {condition && <p className="first-letter:uppercase">{condition}</p>}
     </section>
   );
@@ -91,7 +94,7 @@ export function EventList({
 }: {
   lines: readonly { id: number; at: string; what: string; who: string }[];
 }) {
-  if (lines.length === 0) return <p className="text-ink-2">Nothing yet.</p>;
+  if (lines.length === 0) return <p className="text-ink-2">{say.parts.nothingYet}</p>;
   return (
     <ol className="space-y-2 text-[13px]">
       {lines.map(({ id, at, what, who }) => (

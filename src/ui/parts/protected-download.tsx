@@ -6,6 +6,7 @@
 import { Dispatch, SetStateAction, useId, useState } from 'react';
 import { Button } from './button';
 import { Dialog } from './dialog';
+import { say } from '@/messages';
 
 const LEAST = 8;
 
@@ -16,9 +17,9 @@ export function ProtectedDownload({ href, name }: { href: string; name: string }
   const frame = useId();
   const trouble =
     first.length > 0 && first.length < LEAST
-      ? `At least ${LEAST} characters.`
+      ? say.parts.atLeastCharacters({ least: LEAST })
       : second.length > 0 && first !== second
-        ? 'The two are not the same.'
+        ? say.parts.theTwoAreNot
         : null;
   const field = 'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink';
   const ready = first.length >= LEAST && first === second;
@@ -34,17 +35,14 @@ export function ProtectedDownload({ href, name }: { href: string; name: string }
         onClick={() => setOpen(true)}
         className="ml-3 text-oxide hover:underline"
       >
-        under a passphrase
+        {say.parts.underAPassphrase}
       </button>
-      <iframe name={frame} title="Download" hidden />
+      <iframe name={frame} title={say.parts.download} hidden />
       <Dialog
         open={open}
         onOpenChange={(to) => (to ? setOpen(true) : close())}
-        title={`${name} under a passphrase`}
-        about={
-          'In the age format: any program for it opens the file with the passphrase. It is ' +
-          'kept nowhere here; without it nobody opens the file again.'
-        }
+        title={say.parts.underAPassphrase2({ name })}
+        about={say.parts.inTheAgeFormat}
       >
         <PassphraseForm
           href={href}
@@ -98,7 +96,7 @@ function PassphraseForm({
       className="space-y-3"
     >
       <label className="block text-[13px] text-ink-2">
-        Passphrase
+        {say.parts.passphrase}
         <input
           name="passphrase"
           type="password"
@@ -109,7 +107,7 @@ function PassphraseForm({
         />
       </label>
       <label className="block text-[13px] text-ink-2">
-        Once more
+        {say.parts.onceMore}
         <input
           type="password"
           autoComplete="new-password"
@@ -122,7 +120,7 @@ function PassphraseForm({
         {trouble}
       </p>
       <div className="flex justify-end gap-3">
-        <Button onClick={close}>Leave it</Button>
+        <Button onClick={close}>{say.parts.leaveIt}</Button>
         <button
           type="submit"
           disabled={!ready}
@@ -131,7 +129,7 @@ function PassphraseForm({
             'text-oxide-ink disabled:opacity-45'
           }
         >
-          Download it protected
+          {say.parts.downloadItProtected}
         </button>
       </div>
     </form>

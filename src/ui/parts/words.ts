@@ -2,32 +2,33 @@
 import type { Recovery } from '@/core/encoding';
 import type { Mending } from '@/core/reading/track-sector';
 import type { Difference } from '@/core/reading/analysis/compare';
+import { say } from '@/messages';
 
 export const MENDING_WORDS: Record<Mending, string> = {
-  'another-pass': 'by another pass',
-  joined: 'from two turns joined',
-  likelihood: 'by likelihood',
-  voting: 'by voting over turns',
-  trial: 'by trial of doubtful bits',
-  'by-hand': "by a setting of a person's own",
+  'another-pass': say.parts.byAnotherPass,
+  joined: say.parts.fromTwoTurnsJoined,
+  likelihood: say.parts.byLikelihood,
+  voting: say.parts.byVotingOverTurns,
+  trial: say.parts.byTrialOfDoubtful,
+  'by-hand': say.parts.byASettingOf,
 };
 
 export const RECOVERY_WORDS: Record<Recovery, string> = {
   stepped: 'plain',
-  loop: 'clock followed',
-  'loop-stiff': 'clock followed stiffly',
-  'loop-quick': 'clock followed quickly',
-  'loop-shift': 'peak shift taken out',
-  'loop-shift-strong': 'strong peak shift taken out',
-  likelihood: 'by likelihood',
-  'by-hand': 'set by hand',
-  told: 'as the drive told it',
+  loop: say.parts.clockFollowed,
+  'loop-stiff': say.parts.clockFollowedStiffly,
+  'loop-quick': say.parts.clockFollowedQuickly,
+  'loop-shift': say.parts.peakShiftTakenOut,
+  'loop-shift-strong': say.parts.strongPeakShiftTaken,
+  likelihood: say.parts.byLikelihood,
+  'by-hand': say.parts.setByHand,
+  told: say.parts.asTheDriveTold,
 };
 
 export const DIFFERENCE_WORDS: Record<Difference, string> = {
-  same: 'the same',
-  differ: 'sound in both and different',
-  'first-only': 'sound in the first only',
-  'second-only': 'sound in the second only',
-  neither: 'sound in neither',
+  same: say.parts.theSame,
+  differ: say.parts.soundInBothAnd,
+  'first-only': say.parts.soundInTheFirst,
+  'second-only': say.parts.soundInTheSecond,
+  neither: say.parts.soundInNeither,
 };

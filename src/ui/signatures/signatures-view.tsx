@@ -10,8 +10,9 @@ import { ApiError, post, remove } from '../data/api';
 import { rulesQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { EmptyState, PageHead, ErrorAlert } from '../parts/page';
+import { say } from '@/messages';
 
-const WHERE_WORDS = { boot: 'boot sectors', anywhere: 'everything' } as const;
+const WHERE_WORDS = { boot: say.signatures.bootSectors, anywhere: 'everything' } as const;
 /** Pairs of a pattern shown before the rest is left out. */
 const SHOWN = 24;
 
@@ -20,17 +21,20 @@ async function taken(file: File): Promise<{ rules: number }> {
   try {
     rules = JSON.parse(await file.text());
   } catch {
-    throw new Error(`${file.name} is no JSON. Nothing was taken in.`);
+    throw new Error(say.signatures.isNoJsonNothing({ name: file.name }));
   }
   try {
     return await post('/api/rules', rules);
   } catch (error) {
     if (error instanceof ApiError && Object.keys(error.fields).length > 0)
       throw new Error(
-        `${file.name}: ${Object.entries(error.fields)
-          .slice(0, 6)
-          .map(([place, message]) => `rule ${place}: ${message}`)
-          .join('; ')}. Nothing was taken in.`,
+        say.signatures.nothingWasTakenIn({
+          name: file.name,
+          fields: Object.entries(error.fields)
+            .slice(0, 6)
+            .map(([place, message]) => `rule ${place}: ${message}`)
+            .join('; '),
+        }),
       );
     throw error;
   }
@@ -45,10 +49,7 @@ export function SignaturesView() {
   const take = useMutation({
     mutationFn: taken,
     onSuccess: ({ rules: count }) => {
-      setSaid(
-        `${count} ${count === 1 ? 'rule' : 'rules'} taken in; everything kept is being ` +
-          `held against ${count === 1 ? 'it' : 'them'}.`,
-      );
+      setSaid(say.signatures.rulesTakenInEverything({ count }));
       return again();
     },
   });
@@ -61,20 +62,16 @@ export function SignaturesView() {
       <PageHead
         over={
           <>
-            Images are held against them as they are settled or taken in; what answers to one is{' '}
+            {say.signatures.imagesAreHeldAgainst}{' '}
             <Link href="/holdings" className="underline">
-              in quarantine
+              {say.signatures.inQuarantine}
             </Link>
           </>
         }
-        title={
-          rules.length === 0
-            ? 'No signature rules are kept'
-            : `${rules.length} signature ${rules.length === 1 ? 'rule is' : 'rules are'} kept`
-        }
+        title={say.signatures.text({ rules: rules.length })}
       >
         <Button hotkey="t" disabled={take.isPending} onClick={() => picker.current?.click()}>
-          Take in a file of rules
+          {say.signatures.takeInAFile}
         </Button>
       </PageHead>
       <input
@@ -94,10 +91,7 @@ export function SignaturesView() {
       </p>
       <ErrorAlert>{take.error?.message ?? drop.error?.message}</ErrorAlert>
       {rules.length === 0 ? (
-        <EmptyState>
-          A file is a list of rules in JSON: an id, a name, where to look, a pattern in hexadecimal
-          with ?? for any byte, and a note. Keep your own: none ship.
-        </EmptyState>
+        <EmptyState>{say.signatures.aFileIsA}</EmptyState>
       ) : (
         <RulesTable rules={rules} drop={drop} />
       )}
@@ -116,11 +110,11 @@ function RulesTable({
     <table className="w-full border-collapse text-[14px]">
       <thead>
         <tr className="border-b border-line text-[13px]">
-          <th>Id</th>
-          <th>Name</th>
-          <th>Looks at</th>
-          <th>Pattern</th>
-          <th>Note</th>
+          <th>{say.signatures.id}</th>
+          <th>{say.signatures.name}</th>
+          <th>{say.signatures.looksAt}</th>
+          <th>{say.signatures.pattern}</th>
+          <th>{say.signatures.note}</th>
           <th />
         </tr>
       </thead>
@@ -146,7 +140,7 @@ function RulesTable({
                 onClick={() => drop.mutate(id)}
                 className="font-[650] text-oxide hover:underline disabled:opacity-45"
               >
-                Remove
+                {say.signatures.remove}
               </button>
             </td>
           </tr>

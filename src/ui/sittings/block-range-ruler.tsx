@@ -7,12 +7,13 @@ import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { scaleLinear } from 'd3';
 import { Slider } from 'radix-ui';
 import { Dispatch, SetStateAction, useState } from 'react';
-import { amount } from '../charts/block-surface-chart';
+import { amount } from '../parts/amount';
 import { post } from '../data/api';
 import type { Sitting } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { ErrorAlert } from '../parts/page';
+import { say } from '@/messages';
 
 /** Steps of the slider: a device of millions of blocks is set by landmark or by figures. */
 const STEPS = 1000;
@@ -32,7 +33,7 @@ export function BlockRangeRuler({ sitting }: { sitting: Sitting }) {
     Math.max(0, Math.min(blocks, Number(text.replace(/\D/g, '')) || 0));
   return (
     <section
-      aria-label="How far to read"
+      aria-label={say.sittings.howFarToRead}
       data-testid="block-range"
       className="mb-4 border border-l-[7px] border-line border-l-ochre bg-sheet px-4 py-3"
     >
@@ -80,7 +81,7 @@ function BlockFields({
   return (
     <div className="mb-1 flex flex-wrap items-center gap-3 text-[13px]">
       <label className="flex items-center gap-1.5">
-        From block{' '}
+        {say.sittings.fromBlock}{' '}
         <input
           className={field}
           inputMode="numeric"
@@ -89,7 +90,7 @@ function BlockFields({
         />
       </label>
       <label className="flex items-center gap-1.5">
-        up to{' '}
+        {say.sittings.upTo}{' '}
         <input
           className={field}
           inputMode="numeric"
@@ -98,9 +99,9 @@ function BlockFields({
         />
       </label>
       <span>
-        <b>{grouped(Math.max(0, range.to - range.from))}</b> blocks,{' '}
-        <b>{amount(Math.max(0, range.to - range.from) * blockBytes)}</b> of{' '}
-        {amount(blocks * blockBytes)}
+        <b>{grouped(Math.max(0, range.to - range.from))}</b> {say.sittings.blocks}{' '}
+        <b>{amount(Math.max(0, range.to - range.from) * blockBytes)}</b>{' '}
+        {say.sittings.of({ blocks: amount(blocks * blockBytes) })}
       </span>
     </div>
   );
@@ -127,12 +128,12 @@ function BlockSlider({
         setRange({ from: from!, to: to! + step > blocks ? blocks : to! })
       }
       className="relative flex h-6 w-full touch-none items-center"
-      aria-label="Blocks to read"
+      aria-label={say.sittings.blocksToRead}
     >
       <Slider.Track className="relative h-2 flex-1 bg-sunk">
         <Slider.Range className="absolute h-full bg-oxide" />
       </Slider.Track>
-      {['From', 'Up to'].map((name) => (
+      {[say.sittings.from, say.sittings.upTo2].map((name) => (
         <Slider.Thumb
           key={name}
           aria-label={name}
@@ -196,10 +197,10 @@ function RangeFoot({
         disabled={go.isPending || range.from >= range.to}
         onClick={() => go.mutate()}
       >
-        Read this much at station {station.id}
+        {say.sittings.readThisMuchAt({ id: station.id })}
       </Button>
       <span className="text-[13px] text-ink-2">
-        {station.model}, {station.serial}. What was looked at is kept and not read twice.
+        {say.sittings.whatWasLookedAt({ model: station.model, serial: station.serial })}
       </span>
     </div>
   );

@@ -14,11 +14,12 @@ import { layoutQuery, type Sitting } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { ErrorAlert } from '../parts/page';
+import { say } from '@/messages';
 
 /** Sectors and bytes of a range, by the layout where one is known. */
 function amount(range: Range, layout: Layout | undefined): string {
   const tracks = tracksOfRange(range);
-  if (!layout) return `${grouped(tracks.length)} tracks`;
+  if (!layout) return say.sittings.tracks({ tracks: grouped(tracks.length) });
   let sectors = 0;
   let bytes = 0;
   for (const { cylinder, head } of tracks) {
@@ -27,7 +28,11 @@ function amount(range: Range, layout: Layout | undefined): string {
     sectors += format.sectors.length;
     bytes += trackBytes(format);
   }
-  return `${grouped(tracks.length)} tracks, ${grouped(sectors)} sectors, ${grouped(bytes)} bytes`;
+  return say.sittings.tracksSectorsBytes({
+    tracks: grouped(tracks.length),
+    sectors: grouped(sectors),
+    bytes: grouped(bytes),
+  });
 }
 
 export function RangeRuler({ sitting }: { sitting: Sitting }) {
@@ -57,7 +62,7 @@ export function RangeRuler({ sitting }: { sitting: Sitting }) {
     }));
   return (
     <section
-      aria-label="How far to read"
+      aria-label={say.sittings.howFarToRead}
       data-testid="range"
       className="mb-4 border border-l-[7px] border-line border-l-ochre bg-sheet px-4 py-3"
     >
@@ -72,10 +77,10 @@ export function RangeRuler({ sitting }: { sitting: Sitting }) {
       <LandmarkButtons preview={preview} range={range} setRange={setRange} />
       <div className="mt-2 flex items-center gap-3">
         <Button tone="primary" hotkey="Enter" disabled={go.isPending} onClick={() => go.mutate()}>
-          Read this much at station {station.id}
+          {say.sittings.readThisMuchAt({ id: station.id })}
         </Button>
         <span className="text-[13px] text-ink-2">
-          {station.model}, {station.serial}. What was looked at is kept and not read twice.
+          {say.sittings.whatWasLookedAt({ model: station.model, serial: station.serial })}
         </span>
       </div>
       <ErrorAlert>{go.error?.message}</ErrorAlert>
@@ -95,10 +100,12 @@ function RangeSaid({
   return (
     <div className="mb-1 flex items-center justify-between gap-4 text-[13px]">
       <p>
-        From <b>{range.from}</b> to <b>{range.to}</b>
-        {range.step === 2 && ', every second step'},{' '}
-        {range.heads.length === 2 ? 'both heads' : `head ${range.heads[0]}`}:{' '}
-        <b>{amount(range, layout)}</b>
+        {say.sittings.from} <b>{range.from}</b> {say.sittings.to} <b>{range.to}</b>
+        {range.step === 2 && say.sittings.everySecondStep},{' '}
+        {range.heads.length === 2
+          ? say.sittings.bothHeads
+          : say.sittings.head({ head: range.heads[0] })}
+        : <b>{amount(range, layout)}</b>
       </p>
       <span className="flex gap-3">
         {[0, 1].map((head) => (
@@ -109,7 +116,7 @@ function RangeSaid({
               onChange={() => toggleHead(head)}
               className="size-4"
             />
-            head {head}
+            {say.sittings.head2({ head })}
           </label>
         ))}
       </span>
@@ -134,12 +141,12 @@ function CylinderSlider({
       value={[range.from, range.to]}
       onValueChange={([from, to]) => setRange((was) => ({ ...was, from: from!, to: to! }))}
       className="relative flex h-6 w-full touch-none items-center"
-      aria-label="Cylinders to read"
+      aria-label={say.sittings.cylindersToRead}
     >
       <Slider.Track className="relative h-2 flex-1 bg-sunk">
         <Slider.Range className="absolute h-full bg-oxide" />
       </Slider.Track>
-      {['From', 'To'].map((name) => (
+      {[say.sittings.from, say.sittings.to2].map((name) => (
         <Slider.Thumb
           key={name}
           aria-label={name}
@@ -172,7 +179,7 @@ function LandmarkButtons({
             'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
           }
         >
-          {name}, to {to}
+          {say.sittings.to3({ name, to })}
         </button>
       ))}
     </div>

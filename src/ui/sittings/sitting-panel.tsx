@@ -17,6 +17,7 @@ import { StationButtons, useStationAct } from '../stations/station-buttons';
 import { driveName } from '../stations/station-state';
 import { TallyRow } from '../parts/grade';
 import { EventList, MediumRow, PageHead, ErrorAlert, when } from '../parts/page';
+import { say } from '@/messages';
 
 /** Room for the head, the tally and the line under the chart, in pixels. */
 const AROUND_CHART = 84 + 266;
@@ -33,11 +34,14 @@ function useChartHeight(): number {
 }
 
 function timeLeft(seconds: number | null): string {
-  if (seconds === null) return 'not known yet';
-  if (seconds < 10) return 'a few seconds';
+  if (seconds === null) return say.sittings.notKnownYet;
+  if (seconds < 10) return say.sittings.aFewSeconds;
   return seconds < 90
     ? `${seconds} s`
-    : `${Math.floor(seconds / 60)} min ${String(seconds % 60).padStart(2, '0')} s`;
+    : say.sittings.minS({
+        seconds: Math.floor(seconds / 60),
+        seconds2: String(seconds % 60).padStart(2, '0'),
+      });
 }
 
 /** The track under the head, read off the last one that came in. */
@@ -46,7 +50,7 @@ function lastTrack({ tracks, state }: Sitting) {
   return last && state === 'reading' ? { cylinder: last.cylinder, head: last.head } : null;
 }
 
-const LAYOUT_PENDING = 'layout shows with the first tracks';
+const LAYOUT_PENDING = say.sittings.layoutShowsWithThe;
 
 export function SittingPanel({
   sitting,
@@ -67,12 +71,13 @@ export function SittingPanel({
     <div className="grid grid-cols-[1fr_268px] gap-[22px]">
       <div className="min-w-0">
         <PageHead
-          over={
-            `Station ${station.id} · ${driveName(station)}` +
-            `${sitting.stepping === 2 ? ' · two steps a cylinder' : ''} · ` +
-            `${blocks ? describeMedium(blocks.device) : (sitting.layout ?? LAYOUT_PENDING)} · ` +
-            `started ${when(sitting.startedAt)}`
-          }
+          over={say.sittings.stationStarted({
+            id: station.id,
+            station: driveName(station),
+            stepping: sitting.stepping,
+            device: blocks ? describeMedium(blocks.device) : (sitting.layout ?? LAYOUT_PENDING),
+            startedAt: when(sitting.startedAt),
+          })}
           title={<span data-testid="sitting-now">{title}</span>}
         />
         {(state === 'held' || state === 'dirty') && (
@@ -88,11 +93,11 @@ export function SittingPanel({
           <TallyRow tally={tally} large />
           {running && (
             <p className="text-right text-[13px] text-ink-2">
-              about
+              {say.sittings.about}
               <br />
               <b className="text-[22px] leading-7 text-ink">{timeLeft(sitting.secondsLeft)}</b>
               <br />
-              left of this pass
+              {say.sittings.leftOfThisPass}
             </p>
           )}
         </div>
@@ -120,27 +125,28 @@ export function SittingPanel({
         <MediumRow {...medium} />
         <StationButtons station={station} act={act} />
         <Button hotkey="v" onClick={onAfar}>
-          View from afar
+          {say.sittings.viewFromAfar}
         </Button>
         {station.stack?.next && (
           <p className="text-[13px] text-ink-2">
-            Stack: {station.stack.begun} of {station.stack.codes.length} begun, then{' '}
+            {say.sittings.stackOfBegunThen({
+              begun: station.stack.begun,
+              codes: station.stack.codes.length,
+            })}{' '}
             <b className="font-mono">{station.stack.next}</b>.
           </p>
         )}
         <p className="text-[13px] text-ink-2">
-          {station.confirmedAt
-            ? 'Its label was scanned at this drive.'
-            : 'Scan its label to be sure that it is the one.'}
+          {station.confirmedAt ? say.sittings.itsLabelWasScanned : say.sittings.scanItsLabelTo}
         </p>
         <Link
           href={`/media/${medium.code}`}
           className="text-[13px] font-[650] text-oxide underline"
         >
-          Open its docket
+          {say.sittings.openItsDocket}
         </Link>
         <ErrorAlert>{act.error?.message}</ErrorAlert>
-        <h2 className="mt-3">What happened</h2>
+        <h2 className="mt-3">{say.sittings.whatHappened}</h2>
         <div className="max-h-[360px] overflow-auto pr-1">
           <EventList lines={lines} />
         </div>
@@ -152,10 +158,11 @@ export function SittingPanel({
 /** What is going on, as the heading has it. */
 function titleOf({ state, requestedAction, blocks, now, tracks, station }: Sitting): string {
   if (requestedAction === 'pause' && (state === 'reading' || state === 'waiting'))
-    return blocks ? 'Pausing after this request' : 'Pausing after this track';
-  if (state === 'paused') return blocks ? now : `Paused with ${tracks.length} tracks kept`;
-  if (state === 'held') return 'The bench asks for a hand';
-  return state === 'dirty' ? `Clean the head of station ${station.id}` : now;
+    return blocks ? say.sittings.pausingAfterThisRequest : say.sittings.pausingAfterThisTrack;
+  if (state === 'paused')
+    return blocks ? now : say.sittings.pausedWithTracksKept({ tracks: tracks.length });
+  if (state === 'held') return say.sittings.theBenchAsksFor;
+  return state === 'dirty' ? say.sittings.cleanTheHeadOf({ id: station.id }) : now;
 }
 
 function LikenessSeen({ match }: { match: NonNullable<Sitting['duplicateMatch']> }) {
@@ -165,11 +172,11 @@ function LikenessSeen({ match }: { match: NonNullable<Sitting['duplicateMatch']>
       data-testid="likeness"
       className="mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-1.5 text-[14px]"
     >
-      So far it is like{' '}
+      {say.sittings.soFarItIs}{' '}
       <Link href={`/media/${match.code}`} className="font-mono font-[650] underline">
         {match.code}
       </Link>
-      , which is kept already: {match.same} of {match.of} tracks that can be compared are the same.
+      {say.sittings.whichIsKeptAlready({ same: match.same, of: match.of })}
     </p>
   );
 }

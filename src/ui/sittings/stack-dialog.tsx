@@ -11,6 +11,7 @@ import { Dialog } from '../parts/dialog';
 import { ErrorAlert } from '../parts/page';
 import { driveName } from '../stations/station-state';
 import type { Arrivals } from '../data/queries';
+import { say } from '@/messages';
 
 const field = 'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink';
 const submit =
@@ -30,11 +31,8 @@ export function StackDialog({
     <Dialog
       open={open}
       onOpenChange={onOpenChange}
-      title={`Read a stack at station ${station.id}`}
-      about={
-        `${driveName(station)}. Disks are read one after the other, unattended; a hand only ` +
-        'changes them, and the drive notices that.'
-      }
+      title={say.sittings.readAStackAt({ id: station.id })}
+      about={say.sittings.disksAreReadOne({ station: driveName(station) })}
     >
       {open && <Choice station={station} onDone={() => onOpenChange(false)} />}
     </Dialog>
@@ -76,24 +74,27 @@ function Choice({ station, onDone }: { station: Station; onDone: () => void }) {
   };
   return (
     <>
-      <h3 className="mb-1 text-[15px] font-[650]">From the register</h3>
+      <h3 className="mb-1 text-[15px] font-[650]">{say.sittings.fromTheRegister}</h3>
       {fitting.length === 0 ? (
-        <p className="mb-3 text-[13px] text-ink-2">Nothing that waits fits this drive.</p>
+        <p className="mb-3 text-[13px] text-ink-2">{say.sittings.nothingThatWaitsFits}</p>
       ) : (
         <RegisterList fitting={fitting} chosen={chosen} toggle={toggle} />
       )}
       <p className="mb-4 mt-2 flex items-center justify-between text-[13px] text-ink-2">
-        Read in the order in which they are ticked.
+        {say.sittings.readInTheOrder}
         <button
           type="button"
           disabled={chosen.length === 0 || start.isPending}
           onClick={() => start.mutate({ codes: chosen })}
           className={submit}
         >
-          Read {chosen.length === 1 ? 'this one' : `these ${chosen.length || ''}`}
+          {say.sittings.read}{' '}
+          {chosen.length === 1
+            ? say.sittings.thisOne
+            : say.sittings.these({ chosen: chosen.length || '' })}
         </button>
       </p>
-      <h3 className="mb-1 text-[15px] font-[650]">New ones, named by a pattern</h3>
+      <h3 className="mb-1 text-[15px] font-[650]">{say.sittings.newOnesNamedBy}</h3>
       <PatternForm byPattern={byPattern} data={data} start={start} />
       <ErrorAlert>{start.error?.message}</ErrorAlert>
     </>
@@ -144,10 +145,10 @@ function PatternForm({
 }) {
   return (
     <form onSubmit={byPattern} className="grid grid-cols-[1fr_90px_90px] gap-3">
-      <Labelled name="First code">
+      <Labelled name={say.sittings.firstCode}>
         <input name="first" defaultValue={data?.nextCode} required className={field} />
       </Labelled>
-      <Labelled name="How many">
+      <Labelled name={say.sittings.howMany}>
         <input
           name="count"
           type="number"
@@ -162,8 +163,8 @@ function PatternForm({
         <input name="from" type="number" min={0} defaultValue={1} required className={field} />
       </Labelled>
       <div className="col-span-2">
-        <Labelled name="What they are; {n} counts">
-          <input name="title" placeholder="Fog logs, disk {n}" required className={field} />
+        <Labelled name={say.sittings.whatTheyAreN}>
+          <input name="title" placeholder={say.sittings.fogLogsDiskN} required className={field} />
         </Labelled>
       </div>
       <Labelled name="Lot">
@@ -171,7 +172,7 @@ function PatternForm({
       </Labelled>
       <div className="col-span-3 flex justify-end">
         <button type="submit" disabled={start.isPending} className={submit}>
-          Register and read them
+          {say.sittings.registerAndReadThem}
         </button>
       </div>
     </form>

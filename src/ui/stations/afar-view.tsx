@@ -7,6 +7,7 @@ import { GRADES } from '@/core/reading/grades';
 import { sittingQuery, type Sitting, type Station } from '../data/queries';
 import { GradeSwatch, grouped } from '../parts/grade';
 import { doing, waitsFor } from './station-state';
+import { say } from '@/messages';
 
 function share(station: Station, sitting: Sitting | undefined): string | null {
   if (sitting?.blocks) {
@@ -39,7 +40,8 @@ export function AfarView({
         className={`flex min-h-0 flex-1 flex-col justify-center px-[5vw] ${waits ? 'bg-ochre-wash' : ''}`}
       >
         <p className="text-[4.2vh] text-ink-2">
-          Station {station.id}
+          {say.stations.station({ id: station.id })}
+
           {station.medium && (
             <>
               {' '}
@@ -111,7 +113,7 @@ function OtherStations({
                 `${waitsFor(other) ? 'waits font-[650]' : 'text-sidebar-ink-2'}`
               }
             >
-              {other.medium || other.sitting ? doing(other) : 'empty'}
+              {other.medium || other.sitting ? doing(other) : say.stations.empty}
             </p>
           </div>
         ))}
@@ -121,7 +123,7 @@ function OtherStations({
         aria-keyshortcuts="v"
         className="px-[1.4vw] text-[2.2vh] text-sidebar-ink-2 hover:text-sidebar-ink"
       >
-        Back · V
+        {say.stations.backV}
       </button>
     </div>
   );

@@ -17,6 +17,7 @@ import { SittingPanel } from '../sittings/sitting-panel';
 import { StackDialog } from '../sittings/stack-dialog';
 import { StationButtons, useStationAct } from './station-buttons';
 import { driveName, isBusy } from './station-state';
+import { say } from '@/messages';
 
 export function BenchView() {
   const { data: stations = [] } = useQuery(stationsQuery);
@@ -34,11 +35,8 @@ export function BenchView() {
   if (!station)
     return (
       <>
-        <PageHead title="The bench has not answered yet" />
-        <EmptyState>
-          Switch the bench on, or check its cable. Stations appear by themselves; everything already
-          read is in Holdings.
-        </EmptyState>
+        <PageHead title={say.stations.theBenchHasNot} />
+        <EmptyState>{say.stations.switchTheBenchOn}</EmptyState>
       </>
     );
   return afar ? (
@@ -51,12 +49,12 @@ export function BenchView() {
 function AtStation({ station, onAfar }: { station: Station; onAfar: () => void }) {
   const live = station.sitting?.id;
   const { data: sitting } = useQuery({ ...sittingQuery(live ?? 0), enabled: live !== undefined });
-  const over = `Station ${station.id} · ${driveName(station)}`;
+  const over = say.stations.station2({ id: station.id, station: driveName(station) });
   if (live !== undefined)
     return sitting ? (
       <SittingPanel sitting={sitting} station={station} onAfar={onAfar} />
     ) : (
-      <PageHead over={over} title="Looking at the sitting …" />
+      <PageHead over={over} title={say.stations.lookingAtTheSitting} />
     );
   return <IdleStation station={station} over={over} onAfar={onAfar} />;
 }
@@ -65,9 +63,11 @@ function titleOf({ id, medium, stack, cleaningDue, test }: Station): string {
   if (test && test.state !== 'done' && test.state !== 'failed') return test.now;
   if (stack?.next)
     return cleaningDue && !medium
-      ? `Clean the head, then put ${stack.next} in`
-      : `Next disk: ${stack.next}`;
-  return medium ? `${medium.code} is in the drive` : `Station ${id} is empty`;
+      ? say.stations.cleanTheHeadThen({ next: stack.next })
+      : say.stations.nextDisk({ next: stack.next });
+  return medium
+    ? say.stations.isInTheDrive({ code: medium.code })
+    : say.stations.stationIsEmpty({ id });
 }
 
 function IdleStation({
@@ -96,13 +96,12 @@ function IdleStation({
         <PageHead over={over} title={titleOf(station)} />
         {stack && (
           <p className="mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-2 text-[15px]">
-            {stack.begun} of {stack.codes.length} of this stack are begun.
+            {say.stations.ofOfThisStack({ begun: stack.begun, codes: stack.codes.length })}
             {stack.next && (
               <>
                 {' '}
-                {stack.awaits === 'out' ? 'Take out what is in the drive, then put' : 'Put'}{' '}
-                <b className="font-mono">{stack.next}</b> in: the drive notices, and reading goes on
-                by itself.
+                {stack.awaits === 'out' ? say.stations.takeOutWhatIs : say.stations.put}{' '}
+                <b className="font-mono">{stack.next}</b> {say.stations.inTheDriveNotices}
               </>
             )}
             {stack.trouble && <b className="block">{stack.trouble}</b>}
@@ -111,34 +110,29 @@ function IdleStation({
         {medium ? (
           <EmptyState>
             {medium.isReference
-              ? 'A reference disk: the drive can be tested with it. It is never written.'
+              ? say.stations.aReferenceDiskThe
               : medium.isBlank
-                ? 'A blank: it may be written. Choose what shall go on it in the docket of an ' +
-                  'image.'
+                ? say.stations.aBlankItMay
                 : readsBlocks(station.abilities)
-                  ? 'An original: it is read and never written. A sitting looks at its own tables, ' +
-                    'asks how far to read, takes what comes easily first in large requests, then ' +
-                    'works inward on what is hard, and again what failed.'
-                  : 'An original: it is read and never written. A sitting looks at the first tracks, ' +
-                    'asks how far to read, takes two turns of every track, outermost to innermost, ' +
-                    'then reads again what failed.'}
+                  ? say.stations.anOriginalItIs
+                  : say.stations.anOriginalItIsRead}
           </EmptyState>
         ) : (
           !stack && (
             <EmptyState>
-              Choose a medium in{' '}
+              {say.stations.chooseAMediumIn}{' '}
               <Link className="font-[650] text-oxide underline" href="/arrivals">
-                Arrivals
+                {say.stations.arrivals}
               </Link>{' '}
-              and press Enter: it goes in here. Or put it in and scan its label.
+              {say.stations.andPressEnterIt}
             </EmptyState>
           )
         )}
         {!readsBlocks(station.abilities) && (
           <p className="mt-4 text-[13px] text-ink-2">
-            What is read is held against every known{' '}
+            {say.stations.whatIsReadIs}{' '}
             <Link className="font-[650] text-oxide underline" href="/layouts">
-              layout
+              {say.stations.layout}
             </Link>
             .
           </p>
@@ -151,8 +145,8 @@ function IdleStation({
         {medium && (
           <p className="text-[13px] text-ink-2">
             {station.confirmedAt
-              ? 'Its label was scanned at this drive.'
-              : 'Not confirmed yet: scan its label to be sure that it is the one.'}
+              ? say.stations.itsLabelWasScanned
+              : say.stations.notConfirmedYetScan}
           </p>
         )}
         <StationButtons station={station} act={act} />
@@ -163,7 +157,7 @@ function IdleStation({
               act.mutate({ path, body: { action: 'start', unattended: false, uncleaned: true } })
             }
           >
-            Read it without cleaning
+            {say.stations.readItWithoutCleaning}
           </Button>
         )}
         {!stack && (
@@ -172,21 +166,21 @@ function IdleStation({
             disabled={act.isPending || isBusy(station)}
             onClick={() => setStacking(true)}
           >
-            Read a stack
+            {say.stations.readAStack}
           </Button>
         )}
         <Button hotkey="v" onClick={onAfar}>
-          View from afar
+          {say.stations.viewFromAfar}
         </Button>
         {medium && (
           <Link
             href={`/media/${medium.code}`}
             className="text-[13px] font-[650] text-oxide underline"
           >
-            Open its docket
+            {say.stations.openItsDocket}
           </Link>
         )}
-        <p className="mt-2 text-[12px] text-ink-2">From any page: {id}, then the key.</p>
+        <p className="mt-2 text-[12px] text-ink-2">{say.stations.fromAnyPageThen({ id })}</p>
       </aside>
       <StackDialog open={stacking} onOpenChange={setStacking} station={station} />
     </div>

@@ -5,33 +5,37 @@ import { when } from '../parts/page';
 import { grouped } from '../parts/grade';
 import { readsBlocks, type BlockAbilities } from '@/core/drive-abilities';
 import { READINGS_BETWEEN_CLEANINGS } from '@/core/reading/plan/head-care';
+import { say } from '@/messages';
 
 function blockFacts({ bus, speeds }: BlockAbilities): [string, string][] {
   return [
-    ['Delivers', 'blocks, checked by the drive; of raw discs all of each sector'],
-    ['Connected by', bus],
-    ['Speeds', speeds.length > 0 ? speeds.join(', ') : 'can’t be set'],
-    ['Writes', 'no: it is read only'],
+    [say.stations.delivers, say.stations.blocksCheckedByThe],
+    [say.stations.connectedBy, bus],
+    [say.stations.speeds, speeds.length > 0 ? speeds.join(', ') : say.stations.cantBeSet],
+    [say.stations.writes, say.stations.noItIsRead],
   ];
 }
 
 /** What to try when a device is not seen, or stalls; in this order. */
 const NOT_SEEN = [
-  'Is it powered, and does it spin up? Listen and feel.',
-  'Both ends of its cable; another cable.',
-  'One master and one slave on a cable, never two of a kind: see the jumpers, and ' +
-    'note them in the docket.',
-  'Alone on its bus, with the bus ended.',
-  'A slower port or adapter; a lower speed.',
-  'Leave it for an hour at the room’s warmth, and try again.',
+  say.stations.isItPoweredAnd,
+  say.stations.bothEndsOfIts,
+  say.stations.oneMasterAndOne,
+  say.stations.aloneOnItsBus,
+  say.stations.aSlowerPortOr,
+  say.stations.leaveItForAn,
 ];
 
 export function DriveCare({ station }: { station: Station }) {
   const { abilities, readingsSinceCleaning, sheddingSinceCleaning, cleaningDue, test } = station;
   const facts = factsOf(abilities, station);
   return (
-    <section aria-label="The drive" className="mt-6 max-w-[640px] text-[13px]" data-testid="drive">
-      <h2 className="mb-1">The drive</h2>
+    <section
+      aria-label={say.stations.theDrive}
+      className="mt-6 max-w-[640px] text-[13px]"
+      data-testid="drive"
+    >
+      <h2 className="mb-1">{say.stations.theDrive}</h2>
       <dl className="grid grid-cols-[170px_1fr] gap-y-1">
         {facts?.map(([name, value]) => (
           <div key={name} className="contents">
@@ -50,7 +54,7 @@ export function DriveCare({ station }: { station: Station }) {
       </dl>
       {readsBlocks(abilities) && (
         <>
-          <h2 className="mb-1 mt-5">If it is not seen, or stalls</h2>
+          <h2 className="mb-1 mt-5">{say.stations.ifItIsNot}</h2>
           <ol className="list-decimal space-y-0.5 pl-5">
             {NOT_SEEN.map((each) => (
               <li key={each}>{each}</li>
@@ -70,23 +74,23 @@ function factsOf(abilities: Station['abilities'], station: Station) {
       ? blockFacts(abilities)
       : [
           [
-            'Positions of the head',
-            `${abilities.cylinders}, ${abilities.heads === 1 ? 'one head' : 'two heads'}`,
+            say.stations.positionsOfTheHead,
+            say.stations.twoHeads({ cylinders: abilities.cylinders, heads: abilities.heads }),
           ],
-          ['Turns a minute', String(abilities.rpm)],
+          [say.stations.turnsAMinute, String(abilities.rpm)],
           [
-            'Steps',
+            say.stations.steps,
             abilities.cylinders > 70 && station.form === '5.25'
-              ? 'two a cylinder on 40-cylinder disks, found by itself'
-              : 'one a cylinder',
+              ? say.stations.twoACylinderOn
+              : say.stations.oneACylinder,
           ],
           [
-            'Delivers',
+            say.stations.delivers,
             abilities.delivers === 'flux'
-              ? 'flux: every transition'
-              : 'sectors, with what the drive says of each',
+              ? say.stations.fluxEveryTransition
+              : say.stations.sectorsWithWhatThe,
           ],
-          ['Writes', abilities.writes ? 'blanks only' : 'no'],
+          [say.stations.writes, abilities.writes ? say.stations.blanksOnly : 'no'],
         ])
   );
 }
@@ -104,21 +108,23 @@ function HeadAndTest({
 }) {
   return (
     <>
-      <dt className="text-ink-2">Head</dt>
+      <dt className="text-ink-2">{say.stations.head}</dt>
       <dd className={cleaningDue ? 'font-[650]' : ''}>
         {cleaningDue ??
-          `clean: ${grouped(readingsSinceCleaning)} of ` +
-            `${grouped(READINGS_BETWEEN_CLEANINGS)} readings since it was ` +
-            `cleaned${sheddingSinceCleaning === 0 ? ', none of media that shed' : ''}`}
+          say.stations.cleanOfReadingsSince({
+            readingsSinceCleaning: grouped(readingsSinceCleaning),
+            readingsBetweenCleanings: grouped(READINGS_BETWEEN_CLEANINGS),
+            sheddingSinceCleaning,
+          })}
       </dd>
-      <dt className="text-ink-2">Last test</dt>
+      <dt className="text-ink-2">{say.stations.lastTest}</dt>
       <dd>
         {!test ? (
-          'none; put a reference disk in and press T'
+          say.stations.nonePutAReference
         ) : test.state === 'done' && test.result ? (
           <span suppressHydrationWarning>
-            <b>{test.result.passed ? 'Passed' : 'Not passed'}</b>, {when(test.endedAt!)}:{' '}
-            {test.result.findings.join(' ')}
+            <b>{test.result.passed ? say.stations.passed : say.stations.notPassed}</b>,{' '}
+            {when(test.endedAt!)}: {test.result.findings.join(' ')}
           </span>
         ) : (
           test.now
@@ -133,21 +139,17 @@ function TestTracks({ test }: { test: NonNullable<Station['test']> }) {
     <table className="mt-2 border-collapse">
       <thead>
         <tr className="border-b border-line">
-          <th className="pr-6">Track</th>
-          <th className="pr-6 text-right">Sound</th>
-          <th className="pr-6 text-right">Turns a minute</th>
-          <th className="text-right">Transitions off, % of a cell</th>
+          <th className="pr-6">{say.stations.track}</th>
+          <th className="pr-6 text-right">{say.stations.sound}</th>
+          <th className="pr-6 text-right">{say.stations.turnsAMinute}</th>
+          <th className="text-right">{say.stations.transitionsOffOfA}</th>
         </tr>
       </thead>
       <tbody>
         {test.result!.tracks.map(({ cylinder, head, sectors, sound, rpm, spread }) => (
           <tr key={`${cylinder}/${head}`} className="border-b border-line">
-            <td className="pr-6">
-              cylinder {cylinder}, head {head}
-            </td>
-            <td className="pr-6 text-right">
-              {sound} of {sectors}
-            </td>
+            <td className="pr-6">{say.stations.cylinderHead({ cylinder, head })}</td>
+            <td className="pr-6 text-right">{say.stations.of({ sound, sectors })}</td>
             <td className="pr-6 text-right">{rpm.toFixed(2)}</td>
             <td className="text-right">{(100 * spread).toFixed(1)}</td>
           </tr>

@@ -6,6 +6,7 @@
 import { readsBlocks } from '@/core/drive-abilities';
 import type { Station } from '../data/queries';
 import { isBusy } from './station-state';
+import { say } from '@/messages';
 
 interface ActionRule {
   /** Behind the station's number, from any page. */
@@ -38,7 +39,7 @@ const RULES: readonly ActionRule[] = [
   {
     key: 'c',
     name: ({ id, medium }) =>
-      `Head of station ${id} is clean, ${medium?.code ?? 'the disk'} is back`,
+      say.stations.headOfStationIs({ id, code: medium?.code ?? 'the disk' }),
     isOffered: ofSitting('dirty'),
     isPrimary: always,
     to: 'station',
@@ -46,14 +47,14 @@ const RULES: readonly ActionRule[] = [
   },
   {
     key: 'p',
-    name: () => 'Pause',
+    name: () => say.stations.pause,
     isOffered: ofSitting('reading', 'held', 'waiting'),
     to: 'sitting',
     body: { requestedAction: 'pause' },
   },
   {
     key: 'g',
-    name: () => 'Go on',
+    name: () => say.stations.goOn,
     isOffered: ofSitting('paused'),
     isPrimary: always,
     to: 'sitting',
@@ -61,14 +62,14 @@ const RULES: readonly ActionRule[] = [
   },
   {
     key: 'g',
-    name: () => 'Go on without cleaning',
+    name: () => say.stations.goOnWithoutCleaning,
     isOffered: ofSitting('dirty'),
     to: 'sitting',
     body: { requestedAction: 'go-on' },
   },
   {
     key: 's',
-    name: () => 'Stop and keep what is read',
+    name: () => say.stations.stopAndKeepWhat,
     isOffered: ({ sitting }) => sitting !== null && sitting.state !== 'settling',
     to: 'sitting',
     body: { requestedAction: 'stop' },
@@ -77,7 +78,7 @@ const RULES: readonly ActionRule[] = [
     key: 'l',
     keyOnPage: 'Enter',
     name: ({ abilities }) =>
-      readsBlocks(abilities) ? 'Look at its tables' : 'Look at the first tracks',
+      readsBlocks(abilities) ? say.stations.lookAtItsTables : say.stations.lookAtTheFirst,
     isOffered: (station) => isIdle(station) && isOriginal(station),
     isPrimary: always,
     to: 'station',
@@ -85,14 +86,14 @@ const RULES: readonly ActionRule[] = [
   },
   {
     key: 'u',
-    name: () => 'Read it all, unattended',
+    name: () => say.stations.readItAllUnattended,
     isOffered: (station) => isIdle(station) && isOriginal(station),
     to: 'station',
     body: { action: 'start', unattended: true },
   },
   {
     key: 'x',
-    name: () => 'Give the test up',
+    name: () => say.stations.giveTheTestUp,
     isOffered: isTesting,
     to: 'station',
     body: { action: 'end-test' },
@@ -100,7 +101,7 @@ const RULES: readonly ActionRule[] = [
   },
   {
     key: 't',
-    name: ({ medium }) => `Test the drive with ${medium!.code}`,
+    name: ({ medium }) => say.stations.testTheDriveWith({ code: medium!.code }),
     isOffered: (station) => isIdle(station) && station.medium?.isReference === true,
     isPrimary: always,
     to: 'station',
@@ -108,7 +109,7 @@ const RULES: readonly ActionRule[] = [
   },
   {
     key: 'n',
-    name: ({ stack }) => `${stack!.next} is in: read it`,
+    name: ({ stack }) => say.stations.isInReadIt({ next: stack!.next }),
     isOffered: (station) => isIdle(station) && Boolean(station.stack?.next),
     isPrimary: always,
     to: 'station',
@@ -116,14 +117,14 @@ const RULES: readonly ActionRule[] = [
   },
   {
     key: 'o',
-    name: ({ medium }) => `Take ${medium!.code} out`,
+    name: ({ medium }) => say.stations.takeOut({ code: medium!.code }),
     isOffered: (station) => isIdle(station) && station.medium !== null,
     to: 'station',
     body: { action: 'remove' },
   },
   {
     key: 'c',
-    name: ({ id }) => `Head of station ${id} is clean`,
+    name: ({ id }) => say.stations.headOfStationIsClean({ id }),
     isOffered: (station) =>
       isIdle(station) && station.medium === null && !readsBlocks(station.abilities),
     isPrimary: ({ cleaningDue }) => cleaningDue !== null,
@@ -132,7 +133,7 @@ const RULES: readonly ActionRule[] = [
   },
   {
     key: 'e',
-    name: () => 'End the stack',
+    name: () => say.stations.endTheStack,
     isOffered: (station) => isIdle(station) && station.stack !== null,
     to: 'station',
     body: { action: 'end-stack' },

@@ -14,13 +14,14 @@ import { Key } from '../parts/button';
 import { useChime } from '../frame/chime';
 import { useScanner } from '../frame/scanner';
 import { useStationKeys } from './station-keys';
+import { say } from '@/messages';
 
 /** The keys of the station whose number was pressed. */
 function KeysOf({ station }: { station: Station }) {
-  const actions = [...keysAt(station), { key: 'Enter', name: 'Show it' }];
+  const actions = [...keysAt(station), { key: 'Enter', name: say.stations.showIt }];
   return (
     <div data-testid="station-keys" className="flex flex-wrap items-center gap-x-5 gap-y-1">
-      <b>Station {station.id}</b>
+      <b>{say.stations.station({ id: station.id })}</b>
       {actions.map(({ key, name }) => (
         <span key={key} className="flex items-center gap-2">
           <Key hotkey={key} />
@@ -64,14 +65,14 @@ export function StationBar() {
       >
         {choosing ? <KeysOf station={choosing} /> : notice?.text}
       </div>
-      <nav aria-label="Stations" className="flex h-[84px] bg-sidebar text-sidebar-ink">
+      <nav aria-label={say.stations.stations} className="flex h-[84px] bg-sidebar text-sidebar-ink">
         {stations.map((station) => {
           const hand = waitsFor(station) !== null;
           return <StationLink station={station} hand={hand} shown={shown} chosen={chosen} />;
         })}
         {stations.length === 0 && (
           <p className="px-4 py-3 text-[13px] text-sidebar-ink-2">
-            No station is known yet: the bench has not answered.
+            {say.stations.noStationIsKnown}
           </p>
         )}
       </nav>
@@ -106,7 +107,7 @@ function StationLink({
       <span className="grid grid-cols-[22px_1fr] gap-x-1">
         <span className="row-span-2 text-[22px] leading-6 text-sidebar-ink-2">{station.id}</span>
         <b className="truncate text-[13px]">
-          {station.medium ? `${station.medium.code} · ${station.medium.title}` : 'empty'}
+          {station.medium ? `${station.medium.code} · ${station.medium.title}` : say.stations.empty}
         </b>
         <span
           className={`truncate text-[12px] ${hand ? 'waits font-[650]' : 'text-sidebar-ink-2'}`}

@@ -10,6 +10,7 @@ import { keysAt } from './station-actions';
 import { post } from '../data/api';
 import type { Station } from '../data/queries';
 import { isTyping } from '../parts/keys';
+import { say } from '@/messages';
 
 /** Milliseconds that a number waits for its letter. */
 const WAITS = 4000;
@@ -28,7 +29,8 @@ export function useStationKeys(stations: readonly Station[]): StationKeys {
   const act = useMutation({
     mutationFn: ({ path, body }: { path: string; body: object; name: string; id: number }) =>
       post(path, body),
-    onSuccess: (_, { name, id }) => setSaid({ text: `Station ${id}: ${name}.`, wrong: false }),
+    onSuccess: (_, { name, id }) =>
+      setSaid({ text: say.stations.station3({ id, name }), wrong: false }),
     onError: (error) => setSaid({ text: error.message, wrong: true }),
   });
   const latest = useRef({ stations, chosen, act });

@@ -4,6 +4,7 @@
  */
 import { FORM_NAMES } from '@/core/medium-form';
 import type { Station } from '../data/queries';
+import { say } from '@/messages';
 
 const RUNNING = ['waiting', 'reading', 'held', 'settling'];
 
@@ -17,14 +18,17 @@ export function waitsFor(station: Station): string | null {
   const { sitting, writeback, test, stack, nextWriteback } = station;
   if (writeback?.state === 'asks' || writeback?.state === 'held') return writeback.now;
   if (test?.state === 'held') return test.now;
-  if (sitting?.state === 'dirty') return 'clean the head, then put the disk back';
-  if (sitting?.state === 'asks') return 'how far to read?';
+  if (sitting?.state === 'dirty') return say.stations.cleanTheHeadThenPut;
+  if (sitting?.state === 'asks') return say.stations.howFarToRead;
   if (sitting?.state === 'held') return sitting.now;
   if (isBusy(station) || sitting) return null;
-  if (nextWriteback) return nextWriteback.trouble ?? `next blank, for ${nextWriteback.code}`;
+  if (nextWriteback)
+    return nextWriteback.trouble ?? say.stations.nextBlankFor({ code: nextWriteback.code });
   if (stack?.trouble) return stack.trouble;
   if (stack?.next)
-    return station.cleaningDue ? `clean the head, then ${stack.next}` : `next disk: ${stack.next}`;
+    return station.cleaningDue
+      ? say.stations.cleanTheHeadThen2({ next: stack.next })
+      : say.stations.nextDisk2({ next: stack.next });
   return null;
 }
 
@@ -37,8 +41,8 @@ export function doing(station: Station): string {
   if (sitting?.state === 'paused') return 'paused';
   if (sitting) return sitting.now;
   if (isBusy(station)) return test!.now;
-  if (station.cleaningDue) return 'clean the head before the next medium';
-  return medium ? 'in the drive, ready' : `${FORM_NAMES[form]}, ready`;
+  if (station.cleaningDue) return say.stations.cleanTheHeadBefore;
+  return medium ? say.stations.inTheDriveReady : say.stations.ready({ formName: FORM_NAMES[form] });
 }
 
 /** A drive so that it can't be taken for another. */

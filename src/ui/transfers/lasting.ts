@@ -1,4 +1,6 @@
-'use client';
+import { say } from '@/messages';
+
+('use client');
 /** How long a transfer takes, in words. */
 
 const BITS_A_BYTE = 10;
@@ -10,8 +12,8 @@ const BLOCK = 133 / 128;
 export function lasting(bytes: number, rate: number): string {
   const minutes = (bytes * BLOCK * BITS_A_BYTE) / rate / 60;
   return minutes < 1.5
-    ? 'about a minute'
+    ? say.transfers.aboutAMinute
     : minutes < 90
-      ? `about ${Math.round(minutes)} minutes`
-      : `about ${(minutes / 60).toFixed(1)} hours`;
+      ? say.transfers.aboutMinutes({ minutes: Math.round(minutes) })
+      : say.transfers.aboutHours({ minutes: (minutes / 60).toFixed(1) });
 }

@@ -10,6 +10,7 @@ import { grouped } from '../parts/grade';
 import { ErrorAlert } from '../parts/page';
 import { ImageSearch, type FoundImage } from '../writebacks/image-search';
 import { lasting } from './lasting';
+import { say } from '@/messages';
 
 const field = 'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink';
 
@@ -23,15 +24,13 @@ function TwoSteps({ image }: { image: FoundImage }) {
   const carriers = BLANK_KINDS.filter(({ bytes }) => bytes > image.bytes);
   return (
     <div className="border-t border-line pt-3">
-      <p className="mb-1">
-        Or in two steps: the image as a file on a disk that the machine reads, to be unpacked there.
-      </p>
+      <p className="mb-1">{say.transfers.orInTwoSteps}</p>
       {carriers.length === 0 ? (
-        <p>No volume here is large enough for it.</p>
+        <p>{say.transfers.noVolumeHereIs}</p>
       ) : (
         <p className="flex items-end gap-2">
           <label className="flex-1">
-            The disk that carries it
+            {say.transfers.theDiskThatCarries}
             <select
               value={carriers.some(({ id }) => id === kind) ? kind : carriers[0]!.id}
               onChange={(event) => setKind(event.target.value)}
@@ -45,7 +44,7 @@ function TwoSteps({ image }: { image: FoundImage }) {
             </select>
           </label>
           <Button disabled={plan.isPending} onClick={() => plan.mutate()}>
-            Plan both steps
+            {say.transfers.planBothSteps}
           </Button>
         </p>
       )}
@@ -54,18 +53,18 @@ function TwoSteps({ image }: { image: FoundImage }) {
         <ol data-testid="steps" className="mt-2 list-decimal space-y-1 pl-6 text-ink">
           <li>
             <Link href={`/assembly/${plan.data.id}`} className="font-[650] text-oxide underline">
-              The disk that carries it
+              {say.transfers.theDiskThatCarries}
             </Link>{' '}
-            is put together, with the image as <b className="font-mono">{plan.data.name}</b>. Settle
-            it, return it to a blank, and see it proved.
+            {say.transfers.isPutTogetherWith} <b className="font-mono">{plan.data.name}</b>
+            {say.transfers.settleItReturnIt}
           </li>
           <li>
-            On the far machine put that disk in, and let its own program write{' '}
-            <b className="font-mono">{plan.data.name}</b> to a disk of {grouped(image.bytes)} bytes
+            {say.transfers.onTheFarMachine} <b className="font-mono">{plan.data.name}</b>{' '}
+            {say.transfers.toADiskOf({ bytes: grouped(image.bytes) })}
             {image.layout && ` (${image.layout})`}.
           </li>
           <li>
-            Read that disk here, if it comes back: its digest should be{' '}
+            {say.transfers.readThatDiskHere}{' '}
             <span className="font-mono">{image.sha256.slice(0, 16)} …</span>
           </li>
         </ol>
@@ -107,27 +106,30 @@ export function NewTransferForm({
     (about.loader.split('\n').length * about.linePauseMs) / 1000;
   return (
     <section
-      aria-label="Send an image"
+      aria-label={say.transfers.sendAnImage}
       className="mb-6 border border-line bg-sheet px-4 py-3 text-[13px] text-ink-2"
     >
-      <ImageSearch label="Send an image to a far machine" onChoose={setImage} />
+      <ImageSearch label={say.transfers.sendAnImageTo} onChoose={setImage} />
       {image && (
         <div className="mt-3 space-y-3">
           <p className="text-[15px] text-ink">
             <b className="font-mono">{image.code}</b> {image.title}{' '}
             <span className="text-ink-2">
-              · {grouped(image.bytes)} bytes, {lasting(image.bytes, about.rate)} at this rate
+              {say.transfers.bytesAtThisRate({
+                bytes: grouped(image.bytes),
+                bytes2: lasting(image.bytes, about.rate),
+              })}
             </span>{' '}
             <button
               type="button"
               onClick={() => setImage(null)}
               className="ml-3 text-[13px] text-oxide underline"
             >
-              Another one
+              {say.transfers.anotherOne}
             </button>
           </p>
           {lines.length === 0 ? (
-            <p>The bench has no serial line, or can&rsquo;t be reached.</p>
+            <p>{say.transfers.theBenchHasNo}</p>
           ) : (
             <>
               <LineChoice about={about} set={set} lines={lines} line={line} />
@@ -144,7 +146,7 @@ export function NewTransferForm({
               {about.loader !== '' && <TypingRate about={about} set={set} seconds={seconds} />}
               <p className="flex items-center gap-3">
                 <Button tone="primary" disabled={start.isPending} onClick={() => start.mutate()}>
-                  Send {image.code} over line {about.line}
+                  {say.transfers.sendOverLine({ code: image.code, line: about.line })}
                 </Button>
                 <ErrorAlert>{troubleOf(start.error)}</ErrorAlert>
               </p>
@@ -179,7 +181,7 @@ function LineChoice({
   return (
     <div className="grid grid-cols-4 gap-3">
       <label>
-        Line
+        {say.transfers.line}
         <select
           value={about.line}
           onChange={(event) => set({ line: event.target.value })}
@@ -193,7 +195,7 @@ function LineChoice({
         </select>
       </label>
       <label>
-        Bits a second
+        {say.transfers.bitsASecond}
         <select
           value={about.rate}
           onChange={(event) => set({ rate: Number(event.target.value) })}
@@ -207,7 +209,7 @@ function LineChoice({
         </select>
       </label>
       <label>
-        Its name over there
+        {say.transfers.itsNameOverThere}
         <input
           value={about.nameThere}
           onChange={(event) => set({ nameThere: event.target.value })}
@@ -222,7 +224,7 @@ function LineChoice({
           onChange={(event) => set({ large: event.target.checked })}
           className="size-4"
         />
-        Blocks of 1,024 bytes
+        {say.transfers.blocksOf1024}
       </label>
     </div>
   );
@@ -247,13 +249,13 @@ function LoaderText({
 }) {
   return (
     <label className="block">
-      A receiving program to be typed in first, where the far machine has none.{' '}
+      {say.transfers.aReceivingProgramTo}{' '}
       <button
         type="button"
         onClick={() => picker.current?.click()}
         className="text-oxide underline"
       >
-        From a file
+        {say.transfers.fromAFile}
       </button>
       <textarea
         data-testid="loader"
@@ -287,7 +289,7 @@ function TypingRate({
   return (
     <div className="flex gap-3">
       <label>
-        Characters a second
+        {say.transfers.charactersASecond}
         <input
           type="number"
           min={1}
@@ -298,7 +300,7 @@ function TypingRate({
         />
       </label>
       <label>
-        Milliseconds behind a line
+        {say.transfers.millisecondsBehindALine}
         <input
           type="number"
           min={0}
@@ -308,7 +310,9 @@ function TypingRate({
           className={`${field} w-40`}
         />
       </label>
-      <p className="self-end pb-2">{Math.ceil(seconds)} seconds of typing</p>
+      <p className="self-end pb-2">
+        {say.transfers.secondsOfTyping({ seconds: Math.ceil(seconds) })}
+      </p>
     </div>
   );
 }

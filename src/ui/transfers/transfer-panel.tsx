@@ -7,44 +7,45 @@ import { Gauge } from '../parts/gauge';
 import { grouped } from '../parts/grade';
 import { ErrorAlert, when } from '../parts/page';
 import { lasting } from './lasting';
+import { say } from '@/messages';
 
 /** What a person does at the other end, to be printed and taken there. */
 function Sheet({ row }: { row: TransferRow }) {
   return (
     <details className="mt-1" data-testid={`sheet-${row.id}`}>
-      <summary className="cursor-pointer">What to do at the other end</summary>
+      <summary className="cursor-pointer">{say.transfers.whatToDoAt}</summary>
       <ol className="mt-1 list-decimal space-y-0.5 pl-6">
-        <li>
-          Set the line there to {row.rate} bits a second, eight data bits, no parity, one stop bit,
-          and no handshake.
-        </li>
+        <li>{say.transfers.setTheLineThere({ rate: row.rate })}</li>
         {row.loaderLines > 0 ? (
           <li>
-            Leave the machine at its prompt, and type nothing: {row.loaderLines} lines are typed in
-            from here at {row.typingRate} characters a second, and the last one starts the program.
+            {say.transfers.leaveTheMachineAt({
+              loaderLines: row.loaderLines,
+              typingRate: row.typingRate,
+            })}
           </li>
         ) : (
           <li>
-            Start its receiving program for XMODEM
-            {row.large ? ' with CRC and blocks of 1,024 bytes (1K)' : ' with CRC'}
+            {say.transfers.startItsReceivingProgram}
+            {row.large ? say.transfers.withCrcAndBlocks : say.transfers.withCrc}
             {row.nameThere && (
               <>
-                , and give <b className="font-mono">{row.nameThere}</b> as the name
+                {say.transfers.andGive} <b className="font-mono">{row.nameThere}</b>{' '}
+                {say.transfers.asTheName}
               </>
             )}
             .
           </li>
         )}
         <li>
-          Wait until it says that it is done: {grouped(row.bytes)} bytes,{' '}
-          {lasting(row.bytes, row.rate)}. The file there is filled up to a multiple of 128 bytes.
+          {say.transfers.waitUntilItSays({
+            bytes: grouped(row.bytes),
+            bytes2: lasting(row.bytes, row.rate),
+          })}
         </li>
-        <li>
-          If it stops, start it again there: it goes on from here by itself, or is given up here.
-        </li>
+        <li>{say.transfers.ifItStopsStart}</li>
       </ol>
       <button type="button" onClick={() => window.print()} className="mt-1 text-oxide underline">
-        Print it
+        {say.transfers.printIt}
       </button>
     </details>
   );
@@ -64,23 +65,32 @@ export function TransferPanel({ row }: { row: TransferRow }) {
       }
     >
       <p className="text-ink-2" suppressHydrationWarning>
-        Line {row.line} · {row.rate} bits a second · {row.who}, started {when(row.startedAt)}
+        {say.transfers.lineBitsASecond({
+          line: row.line,
+          rate: row.rate,
+          who: row.who,
+          startedAt: when(row.startedAt),
+        })}
       </p>
       <h2>
         <span className="font-mono">{row.code}</span>: {row.title}
       </h2>
-      <Gauge done={done} of={row.bytes} label="Bytes acknowledged" className="my-1 w-full" />
+      <Gauge
+        done={done}
+        of={row.bytes}
+        label={say.transfers.bytesAcknowledged}
+        className="my-1 w-full"
+      />
       <p className={row.state === 'done' ? 'font-[650] text-verdigris' : ''}>
         {row.now}
-        {row.repeated > 0 &&
-          ` ${row.repeated} ${row.repeated === 1 ? 'block' : 'blocks'} went more than once.`}{' '}
+        {row.repeated > 0 && say.transfers.blocksWentMoreThan({ repeated: row.repeated })}{' '}
         {running && !row.cancelled && (
           <button
             type="button"
             onClick={() => giveUp.mutate()}
             className="ml-2 text-oxide underline"
           >
-            Give it up
+            {say.transfers.giveItUp}
           </button>
         )}
       </p>

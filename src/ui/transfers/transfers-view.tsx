@@ -8,6 +8,7 @@ import { transfersQuery } from '../data/queries';
 import { EmptyState, PageHead } from '../parts/page';
 import { NewTransferForm } from './new-transfer-form';
 import { TransferPanel } from './transfer-panel';
+import { say } from '@/messages';
 
 export function LinesView() {
   const { data } = useQuery(transfersQuery);
@@ -16,23 +17,20 @@ export function LinesView() {
   return (
     <>
       <PageHead
-        over="For machines that have no other way in"
+        over={say.transfers.forMachinesThatHave}
         title={
           open > 0
-            ? `${open} on ${open === 1 ? 'its' : 'their'} way over a line`
+            ? say.transfers.onTheirWayOver({ open })
             : rows.length === 0
-              ? 'Nothing was sent over a line yet'
-              : `${rows.filter(({ state }) => state === 'done').length} of ${rows.length} arrived`
+              ? say.transfers.nothingWasSentOver
+              : say.transfers.ofArrived({
+                  rows: rows.filter(({ state }) => state === 'done').length,
+                  rows2: rows.length,
+                })
         }
       />
       {data && <NewTransferForm key={data.lines.map(({ id }) => id).join()} lines={data.lines} />}
-      {rows.length === 0 && (
-        <EmptyState>
-          Search for the image above. It goes block by block, each acknowledged by the far machine;
-          where that has no receiving program, one of yours is typed in first, at the pace that it
-          can take.
-        </EmptyState>
-      )}
+      {rows.length === 0 && <EmptyState>{say.transfers.searchForTheImage}</EmptyState>}
       {rows.map((row) => (
         <TransferPanel key={row.id} row={row} />
       ))}

@@ -5,16 +5,20 @@ import { useState } from 'react';
 import { docketQuery } from '../data/queries';
 import { ImageSearch } from './image-search';
 import { WritebackPanel } from './writeback-panel';
+import { say } from '@/messages';
 
 export function ImageChoice() {
   const [chosen, setChosen] = useState<string | null>(null);
   const { data: docket } = useQuery({ ...docketQuery(chosen ?? ''), enabled: chosen !== null });
   return (
     <section
-      aria-label="Write an image back"
+      aria-label={say.writebacks.writeAnImageBack}
       className="mb-6 border border-line bg-sheet px-4 py-3"
     >
-      <ImageSearch label="Write an image back to a disk" onChoose={({ code }) => setChosen(code)} />
+      <ImageSearch
+        label={say.writebacks.writeAnImageBackTo}
+        onChoose={({ code }) => setChosen(code)}
+      />
       {chosen && docket?.copy && (
         <div className="mt-3">
           <p className="mb-2 text-[15px]">
@@ -25,7 +29,7 @@ export function ImageChoice() {
               onClick={() => setChosen(null)}
               className="ml-3 text-[13px] text-oxide underline"
             >
-              Another one
+              {say.writebacks.anotherOne}
             </button>
           </p>
           <WritebackPanel

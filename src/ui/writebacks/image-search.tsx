@@ -4,6 +4,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useRef, useState, type KeyboardEvent } from 'react';
 import { holdingsQuery, type Holdings } from '../data/queries';
 import { useKey } from '../parts/keys';
+import { say } from '@/messages';
 
 export type FoundImage = Holdings['copies'][number];
 
@@ -53,13 +54,13 @@ export function ImageSearch({
             setAt(0);
           }}
           onKeyDown={keys}
-          placeholder="A code, a title, a lender, a file on it …   /"
+          placeholder={say.writebacks.aCodeATitle}
           className="mt-0.5 w-full border border-line bg-ground px-3 py-2 text-[16px] text-ink"
         />
       </label>
       {copies.length > 0 && <ImagesFound copies={copies} at={at} choose={choose} />}
       {asked !== '' && data && copies.length === 0 && (
-        <p className="mt-2 text-[13px] text-ink-2">Nothing kept answers to that.</p>
+        <p className="mt-2 text-[13px] text-ink-2">{say.writebacks.nothingKeptAnswersTo}</p>
       )}
     </>
   );
@@ -77,7 +78,7 @@ function ImagesFound({
   return (
     <ul
       role="listbox"
-      aria-label="Images found"
+      aria-label={say.writebacks.imagesFound}
       className="max-h-64 overflow-auto border border-t-0 border-line"
     >
       {copies.map((image, i) => (

@@ -10,6 +10,7 @@ import { post, troubleOf } from '../data/api';
 import type { WritebackRow } from '../data/queries';
 import { grouped } from '../parts/grade';
 import { ErrorAlert, when } from '../parts/page';
+import { say } from '@/messages';
 
 const TRACKS_ACROSS = 80;
 
@@ -24,7 +25,9 @@ function ProofLine({ tracks }: { tracks: WritebackRow['tracks'] }) {
       preserveAspectRatio="none"
       className="my-2 h-6 w-full bg-sunk"
       role="img"
-      aria-label={`${tracks.filter(({ proved }) => proved).length} tracks proved`}
+      aria-label={say.writebacks.tracksProved({
+        tracks: tracks.filter(({ proved }) => proved).length,
+      })}
     >
       {tracks.map(({ cylinder, head, proved }) =>
         proved ? (
@@ -65,7 +68,10 @@ function BlockLine({
       preserveAspectRatio="none"
       className="my-2 h-6 w-full bg-sunk"
       role="img"
-      aria-label={`${grouped(proved)} of ${grouped(blocks)} blocks proved`}
+      aria-label={say.writebacks.ofBlocksProved({
+        proved: grouped(proved),
+        blocks: grouped(blocks),
+      })}
     >
       <rect x="0" y="2" width={x(written)} height="16" fill="var(--verdigris)" />
       {failed.map(({ from, to }) => (
@@ -89,29 +95,31 @@ function margin(tracks: WritebackRow['tracks']): string | null {
   const spreads = tracks.flatMap(({ spread }) => (spread ? [spread] : []));
   return spreads.length === 0
     ? null
-    : 'Transitions came back ' +
-        `${((100 * spreads.reduce((sum, spread) => sum + spread, 0)) / spreads.length).toFixed(1)} ` +
-        `% of a cell off on average, ${(100 * Math.max(...spreads)).toFixed(1)} % at ` +
-        'worst.';
+    : say.writebacks.transitionsCameBackOf({
+        reduce: ((100 * spreads.reduce((sum, spread) => sum + spread, 0)) / spreads.length).toFixed(
+          1,
+        ),
+        max: (100 * Math.max(...spreads)).toFixed(1),
+      });
 }
 
 const BEFORE = {
-  blank: 'It was blank before.',
-  formatted: 'It held a format without files before.',
+  blank: say.writebacks.itWasBlankBefore,
+  formatted: say.writebacks.itHeldAFormat,
 } as const;
 
 function before(found: WritebackRow['found']): string {
   if (!found) return '';
   if (found.state === 'blank' || found.state === 'formatted') return BEFORE[found.state];
   return found.state === 'held'
-    ? `It held what is kept as ${found.heldAs} before.`
-    : 'It held data before, which a person let go.';
+    ? say.writebacks.itHeldWhatIs({ heldAs: found.heldAs })
+    : say.writebacks.itHeldDataBefore;
 }
 
 const TRIALS = [
-  ['works', 'It works'],
-  ['does-not', 'It does not'],
-  ['not-tried', 'It will not be tried'],
+  ['works', say.writebacks.itWorks],
+  ['does-not', say.writebacks.itDoesNot],
+  ['not-tried', say.writebacks.itWillNotBe],
 ] as const;
 
 /** Asked for until somebody says. */
@@ -128,7 +136,7 @@ function Trial({ row }: { row: WritebackRow }) {
         <b>{TRIALS.find(([outcome]) => outcome === row.outcome)![1]}</b>
         {row.outcomeNote && `: ${row.outcomeNote}`}{' '}
         <button type="button" onClick={() => setAgain(true)} className="ml-2 text-oxide underline">
-          Say it anew
+          {say.writebacks.sayItAnew}
         </button>
       </p>
     );
@@ -139,12 +147,12 @@ function Trial({ row }: { row: WritebackRow }) {
       data-testid="trial"
     >
       <label className="min-w-64 flex-1 text-ink-2">
-        How did it do in the old machine, or in an emulator of it?
+        {say.writebacks.howDidItDo}
         <input
           value={note}
           onChange={(event) => setNote(event.target.value)}
           maxLength={2000}
-          placeholder="Which machine, what it did"
+          placeholder={say.writebacks.whichMachineWhatIt}
           className="mt-0.5 block w-full border border-line bg-ground px-2 py-1 text-ink"
         />
       </label>
@@ -189,10 +197,12 @@ export function WritebackEntry({ row }: { row: WritebackRow }) {
   const settled = row.state === 'proved';
   const running = row.state === 'waiting' || row.state === 'writing' || row.state === 'held';
   const facts = [
-    `Station ${row.stationId}`,
-    row.from === 'flux' ? 'as flux' : (row.layout ?? (row.blocks ? 'block by block' : '')),
+    say.writebacks.station({ stationId: row.stationId }),
+    row.from === 'flux'
+      ? say.writebacks.asFlux
+      : (row.layout ?? (row.blocks ? say.writebacks.blockByBlock : '')),
     TARGET_PROFILES.find(({ id }) => id === row.machine)?.title,
-    `started ${when(row.startedAt)}`,
+    say.writebacks.started({ startedAt: when(row.startedAt) }),
   ].filter(Boolean);
   const confirm = (event: FormEvent) => {
     event.preventDefault();
@@ -208,13 +218,13 @@ export function WritebackEntry({ row }: { row: WritebackRow }) {
         {facts.join(' · ')}
       </p>
       <h2>
-        <span className="font-mono">{row.source}</span> to{' '}
+        <span className="font-mono">{row.source}</span> {say.writebacks.to}{' '}
         <span className="font-mono">{row.target}</span>: {row.sourceTitle}
       </h2>
       {row.blocks ? <BlockLine blocks={row.blocks} /> : <ProofLine tracks={row.tracks} />}
       <p className={settled ? 'font-[650] text-verdigris' : ''}>
         {row.now}
-        {row.cancelled && running && ' It ends at the next step.'}
+        {row.cancelled && running && say.writebacks.itEndsAtThe}
       </p>
       <p className="mt-0.5 text-[13px] text-ink-2">
         {[before(row.found), margin(row.tracks)].filter(Boolean).join(' ')}
@@ -251,7 +261,8 @@ function OverwriteForm({
   return (
     <form onSubmit={confirm} className="mt-2 flex items-end gap-2">
       <label className="text-[13px] text-ink-2">
-        What is on it will be gone. To write over it, type {row.target}
+        {say.writebacks.whatIsOnIt({ target: row.target })}
+
         <input
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
@@ -263,14 +274,14 @@ function OverwriteForm({
         type="submit"
         className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink"
       >
-        Write over {row.target}
+        {say.writebacks.writeOver({ target: row.target })}
       </button>
       <button
         type="button"
         onClick={() => answer.mutate({ giveUp: true })}
         className="min-h-9 rounded-sm border border-line px-3 font-[650]"
       >
-        Leave it as it is
+        {say.writebacks.leaveItAsIt}
       </button>
     </form>
   );
@@ -295,20 +306,20 @@ function EntryActions({
             href={`/api/writebacks/${row.id}/certificate`}
             className="font-[650] text-oxide underline"
           >
-            Certificate, PDF
+            {say.writebacks.certificatePdf}
           </a>
           <a
             href={`/api/writebacks/${row.id}/certificate?as=json`}
             className="text-oxide underline"
           >
-            as JSON
+            {say.writebacks.asJson}
           </a>
           {row.outcome && (
             <a
               href={`/api/writebacks/${row.id}/certificate?edition=latest`}
               className="text-oxide underline"
             >
-              with its trial
+              {say.writebacks.withItsTrial}
             </a>
           )}
         </>
@@ -321,8 +332,8 @@ function EntryActions({
           className="text-oxide underline disabled:no-underline"
         >
           {again.isSuccess
-            ? 'It waits for the next blank'
-            : `Once more, to the next blank in station ${row.stationId}`}
+            ? say.writebacks.itWaitsForThe
+            : say.writebacks.onceMoreToThe({ stationId: row.stationId })}
         </button>
       )}
       {running && !row.cancelled && (
@@ -331,7 +342,7 @@ function EntryActions({
           onClick={() => answer.mutate({ giveUp: true })}
           className="text-oxide underline"
         >
-          Give it up
+          {say.writebacks.giveItUp}
         </button>
       )}
     </p>

@@ -12,6 +12,7 @@ import { post } from '../data/api';
 import { checkQuery, stationsQuery, type Station } from '../data/queries';
 import { Button } from '../parts/button';
 import { ErrorAlert } from '../parts/page';
+import { say } from '@/messages';
 
 interface Writable {
   copyId: number;
@@ -86,10 +87,10 @@ function BlankRow({
     return (
       <p className="py-2">
         <span className="text-ink-2">
-          Station {station.id} is busy with {target}.{' '}
+          {say.writebacks.stationIsBusyWith({ id: station.id, target })}{' '}
         </span>
         <button type="button" onClick={() => queue.mutate()} className="text-oxide underline">
-          Let {code} wait for the next blank there
+          {say.writebacks.letWaitForThe({ code })}
         </button>
       </p>
     );
@@ -102,12 +103,12 @@ function BlankRow({
           disabled={start.isPending || stopped}
           onClick={() => start.mutate('image')}
         >
-          Write to {target} in station {station.id} and prove it{' '}
+          {say.writebacks.writeToInStation({ target, id: station.id })}{' '}
           <span className="font-normal opacity-90">· {driveName(station)}</span>
         </Button>
         {hasFlux && (
           <Button disabled={start.isPending} onClick={() => start.mutate('flux')}>
-            Write the flux as it is to {target}
+            {say.writebacks.writeTheFluxAs({ target })}
           </Button>
         )}
       </div>
@@ -128,12 +129,7 @@ export function WritebackPanel({ image }: { image: Writable }) {
   return (
     <div data-testid="writeback-panel" className="text-[13px]">
       <WantedForm wanted={wanted} setWanted={setWanted} field={field} />
-      {wanted.count > 1 && (
-        <p className="mb-2 text-ink-2">
-          The first goes to the blank that is in; the others begin by themselves as each next blank
-          is put into that station.
-        </p>
-      )}
+      {wanted.count > 1 && <p className="mb-2 text-ink-2">{say.writebacks.theFirstGoesTo}</p>}
       {blanks.map((station) => (
         <BlankRow
           key={station.id}
@@ -143,9 +139,7 @@ export function WritebackPanel({ image }: { image: Writable }) {
           onDone={() => router.push('/write-back')}
         />
       ))}
-      {blanks.length === 0 && (
-        <p className="text-ink-2">To return it to a disk, put a blank in a station first.</p>
-      )}
+      {blanks.length === 0 && <p className="text-ink-2">{say.writebacks.toReturnItTo}</p>}
     </div>
   );
 }
@@ -162,13 +156,13 @@ function WantedForm({
   return (
     <div className="mb-2 flex flex-wrap items-center gap-x-5 gap-y-2 text-ink-2">
       <label className="flex items-center gap-2">
-        To be read by
+        {say.writebacks.toBeReadBy}
         <select
           value={wanted.machine}
           onChange={(event) => setWanted({ ...wanted, machine: event.target.value })}
           className={field}
         >
-          <option value="">a machine not chosen</option>
+          <option value="">{say.writebacks.aMachineNotChosen}</option>
           {TARGET_PROFILES.map(({ id, title }) => (
             <option key={id} value={id}>
               {title}
@@ -177,7 +171,7 @@ function WantedForm({
         </select>
       </label>
       <label className="flex items-center gap-2">
-        Disks to make
+        {say.writebacks.disksToMake}
         <input
           type="number"
           min={1}
@@ -199,7 +193,7 @@ function WantedForm({
           onChange={(event) => setWanted({ ...wanted, precompensate: event.target.checked })}
           className="size-4"
         />
-        Pre-compensate the inner tracks
+        {say.writebacks.preCompensateTheInner}
       </label>
     </div>
   );

@@ -3,6 +3,7 @@
 import { Dispatch, SetStateAction, type FormEvent } from 'react';
 import { Button } from '@/ui/parts/button';
 import { input } from './bytes-input';
+import { say } from '@/messages';
 
 export function BytesTools({
   search,
@@ -39,30 +40,30 @@ export function BytesTools({
     <div className="mb-3 flex flex-wrap items-end gap-x-5 gap-y-2">
       <form onSubmit={search} className="flex items-end gap-2">
         <label className="text-[13px] text-ink-2">
-          Search: “a text” in quotes, or hexadecimal, ?? for any byte
+          {say.bytes.searchATextIn}
           <br />
           <input
             value={typed}
             onChange={(event) => setTyped(event.target.value)}
             className={`${input} w-72 font-mono text-ink`}
-            aria-label="Search the image"
+            aria-label={say.bytes.searchTheImage}
           />
         </label>
-        <Button onClick={() => setSought(typed.trim())}>Search</Button>
+        <Button onClick={() => setSought(typed.trim())}>{say.bytes.search}</Button>
       </form>
       {(found?.offsets.length ?? 0) > 0 && (
         <span className="flex gap-2">
           <Button hotkey="p" onClick={() => next(-1)}>
-            Previous
+            {say.bytes.previous}
           </Button>
           <Button hotkey="n" onClick={() => next(1)}>
-            Next
+            {say.bytes.next}
           </Button>
         </span>
       )}
       <form onSubmit={jump} className="flex items-end gap-2">
         <label className="text-[13px] text-ink-2">
-          Go to a place, hexadecimal
+          {say.bytes.goToAPlace}
           <br />
           <input
             value={place}
@@ -74,7 +75,7 @@ export function BytesTools({
       </form>
       {map && map.areas.length > 0 && (
         <label className="text-[13px] text-ink-2">
-          Go to a table
+          {say.bytes.goToATable}
           <br />
           <select
             value=""
@@ -82,7 +83,7 @@ export function BytesTools({
             className={`${input} max-w-72 text-ink`}
           >
             <option value="" disabled>
-              {map.areas.length} of them
+              {say.bytes.ofThem({ areas: map.areas.length })}
             </option>
             {map.areas.map(({ name, offset, volume }) => (
               <option key={`${name}${offset}`} value={offset}>

@@ -13,6 +13,7 @@ import { Strings } from './image-strings';
 import { marksOf, LiesHere } from './lies-here';
 import type { ImageBytes } from '@/ui/data/queries';
 import { BytesTools } from './bytes-tools';
+import { say } from '@/messages';
 
 const PER_ROW = 16;
 
@@ -43,7 +44,7 @@ const tab =
 export function BytesView({ code }: { code: string }) {
   const { data: docket } = useQuery(docketQuery(code));
   const copy = docket?.copy;
-  if (!docket) return <PageHead title={`Opening ${code} …`} />;
+  if (!docket) return <PageHead title={say.bytes.opening({ code })} />;
   const over = (
     <Link href={`/media/${code}`} className="underline">
       {code}, {docket.medium.title}
@@ -52,10 +53,8 @@ export function BytesView({ code }: { code: string }) {
   if (!copy)
     return (
       <>
-        <PageHead over={over} title="There is no image yet" />
-        <EmptyState>
-          A sitting makes the first one; then it can be looked at here byte by byte.
-        </EmptyState>
+        <PageHead over={over} title={say.bytes.thereIsNoImage} />
+        <EmptyState>{say.bytes.aSittingMakesThe}</EmptyState>
       </>
     );
   return <Looking key={copy.id} code={code} id={copy.id} over={over} />;
@@ -117,7 +116,7 @@ function Looking({ code, id, over }: { code: string; id: number; over: React.Rea
       <PageHead
         over={
           <>
-            {over} · {grouped(size)} bytes
+            {over} {say.bytes.bytes({ size: grouped(size) })}
           </>
         }
         title={title}
@@ -173,14 +172,12 @@ function titleOf(
   data: ImageBytes | undefined,
 ) {
   return sought && found
-    ? found.count === 0
-      ? 'It is not in this image'
-      : `It stands ${found.count === 1 ? 'once' : `${grouped(found.count)} times`} in this image`
+    ? say.bytes.inThisImage({ count: found.count, count2: grouped(found.count) })
     : data?.areas[0]
-      ? `${data.areas[0].name}${data.areas.length > 1 ? ' and more' : ''}`
+      ? say.bytes.text({ name: data.areas[0].name, areas: data.areas.length })
       : data?.files[0]
-        ? `Bytes of ${data.files[0].path}`
-        : 'Bytes of no file and no table';
+        ? say.bytes.bytesOf({ path: data.files[0].path })
+        : say.bytes.bytesOfNoFile;
 }
 
 function BytesPane({
@@ -203,7 +200,7 @@ function BytesPane({
       <pre
         data-testid="image-bytes"
         tabIndex={0}
-        aria-label="Bytes of the image"
+        aria-label={say.bytes.bytesOfTheImage}
         className="overflow-x-auto bg-sheet px-3 py-2 font-mono text-[13px] leading-[21px]"
       >
         {data && (
@@ -217,9 +214,12 @@ function BytesPane({
         )}
       </pre>
       <p className="mt-1 text-[12px] text-ink-2">
-        {data && `${hexPlace(data.from)} to ${hexPlace(data.from + bytes.length - 1)}`} · ↑ ↓ move,
-        Page keys turn, Home and End jump · underlined: a field of a table · hatched: no sound
-        sector
+        {data &&
+          say.bytes.to({
+            from: hexPlace(data.from),
+            from2: hexPlace(data.from + bytes.length - 1),
+          })}{' '}
+        {say.bytes.movePageKeysTurn}
       </p>
     </div>
   );
@@ -249,7 +249,7 @@ function BesideBytes({
           onClick={() => setSide('here')}
           className={tab}
         >
-          What lies here
+          {say.bytes.whatLiesHere}
         </button>
         <button
           type="button"
@@ -257,7 +257,7 @@ function BesideBytes({
           onClick={() => setSide('strings')}
           className={tab}
         >
-          Strings · S
+          {say.bytes.stringsS}
         </button>
       </p>
       {side === 'strings' ? (

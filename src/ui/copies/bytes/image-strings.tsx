@@ -6,6 +6,7 @@ import { imageStringsQuery } from '@/ui/data/queries';
 import { hexPlace } from '@/ui/parts/hex-rows';
 import { ErrorAlert } from '@/ui/parts/page';
 import { input } from './bytes-input';
+import { say } from '@/messages';
 
 export function Strings({ id, onGo }: { id: number; onGo: (place: number) => void }) {
   const [least, setLeast] = useState(8);
@@ -41,7 +42,7 @@ export function Strings({ id, onGo }: { id: number; onGo: (place: number) => voi
         ))}
       </ul>
       {data?.strings.length === 0 && (
-        <p className="text-[13px] text-ink-2">No run of printable characters is that long.</p>
+        <p className="text-[13px] text-ink-2">{say.bytes.noRunOfPrintable}</p>
       )}
     </>
   );
@@ -65,7 +66,7 @@ function StringsHead({
   return (
     <p className="mb-2 flex items-center gap-2 text-[13px]">
       <label>
-        At least{' '}
+        {say.bytes.atLeast}{' '}
         <input
           type="number"
           min={3}
@@ -77,11 +78,11 @@ function StringsHead({
           }}
           className={`${input} w-16`}
         />{' '}
-        characters
+        {say.bytes.characters}
       </label>
       {from > 0 && (
         <button type="button" onClick={() => setFrom(0)} className="text-oxide underline">
-          from the start
+          {say.bytes.fromTheStart}
         </button>
       )}
       {data?.more && last && (
@@ -90,7 +91,7 @@ function StringsHead({
           onClick={() => setFrom(last.offset + last.length)}
           className="text-oxide underline"
         >
-          more from {hexPlace(last.offset + last.length)}
+          {say.bytes.moreFrom({ offset: hexPlace(last.offset + last.length) })}
         </button>
       )}
     </p>

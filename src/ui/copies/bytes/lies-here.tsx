@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { type ImageBytes } from '@/ui/data/queries';
 import { hexPlace, type MarkedRange } from '@/ui/parts/hex-rows';
+import { say } from '@/messages';
 
 const FIELDS_LISTED = 60;
 
@@ -21,7 +22,7 @@ export function marksOf(
     ...doubts.map((range) => ({
       ...range,
       mark: 'doubt' as const,
-      name: 'no sound sector filled it',
+      name: say.bytes.noSoundSectorFilled,
     })),
     ...(found?.offsets ?? []).map((offset) => ({
       offset,
@@ -49,7 +50,8 @@ export function LiesHere({
         <p key={`${name}${offset}`}>
           <b>{name}</b>{' '}
           <span className="text-ink-2">
-            {hexPlace(offset)} to {hexPlace(offset + length - 1)}
+            {say.bytes.to2({ offset: hexPlace(offset), offset2: hexPlace(offset + length - 1) })}
+
             {volume && `, ${volume}`}
           </span>
         </p>
@@ -60,23 +62,24 @@ export function LiesHere({
             {path}
           </Link>{' '}
           <span className="text-ink-2">
-            {deleted && 'deleted, '}from its byte {hexPlace(pieces[0]!.at)}
+            {deleted && 'deleted, '}
+            {say.bytes.fromItsByte({ at: hexPlace(pieces[0]!.at) })}
           </span>
         </p>
       ))}
       {data.areas.length + data.files.length === 0 && (
-        <p className="text-ink-2">
-          No file and no table of a volume: free space, or of a kind that is not known.
-        </p>
+        <p className="text-ink-2">{say.bytes.noFileAndNo}</p>
       )}
       {data.doubts.length > 0 && (
         <p className="mt-1 border-l-4 border-[var(--grade-doubtful)] px-2">
-          No sound sector filled{' '}
-          {data.doubts
-            .slice(0, 4)
-            .map(({ offset, length }) => `${hexPlace(offset)} to ${hexPlace(offset + length - 1)}`)
-            .join(', ')}
-          : zeros stand there.
+          {say.bytes.noSoundSectorFilledZeros({
+            doubts: data.doubts
+              .slice(0, 4)
+              .map(
+                ({ offset, length }) => `${hexPlace(offset)} to ${hexPlace(offset + length - 1)}`,
+              )
+              .join(', '),
+          })}
         </p>
       )}
       {data.fields.length > 0 && <FieldsTable data={data} onGo={onGo} />}

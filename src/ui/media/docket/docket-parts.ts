@@ -1,6 +1,7 @@
 'use client';
 /** What a docket's index and headline say of each part: done, in doubt, or missing. */
 import { type DocketData } from '@/ui/data/queries';
+import { say } from '@/messages';
 
 export interface Part {
   id: string;
@@ -34,42 +35,38 @@ export function partsOf({
   return [
     {
       id: 'condition',
-      name: 'Condition',
-      count: medium.condition ? '' : 'not said',
+      name: say.docket.condition,
+      count: medium.condition ? '' : say.docket.notSaid,
       state: has(medium.condition !== ''),
     },
     {
       id: 'papers',
-      name: 'Photos and papers',
+      name: say.docket.photosAndPapers,
       count: String(papers.length || 'none'),
       state: has(papers.length > 0),
     },
     {
       id: 'sittings',
-      name: 'Sittings',
+      name: say.docket.sittings,
       count: sittings.length > 0 ? String(sittings.length) : copy ? 'elsewhere' : 'none',
       state: has(sittings.length > 0 || copy !== null),
     },
     {
       id: 'surface',
-      name: 'Surface',
-      count: copy?.tally
-        ? doubt > 0
-          ? `${doubt.toLocaleString('en')} in doubt`
-          : 'sound'
-        : 'none',
+      name: say.docket.surface,
+      count: copy?.tally ? say.docket.text({ doubt }) : 'none',
       state: copy?.tally ? (doubt > 0 ? 'doubt' : 'done') : 'missing',
     },
     {
       id: 'contents',
-      name: 'Contents',
-      count: contents.length > 0 ? `${files} files` : 'none',
+      name: say.docket.contents,
+      count: say.docket.text2({ contents: contents.length, files }),
       state: contents.length > 0 ? (problems > 0 ? 'doubt' : 'done') : 'missing',
     },
-    { id: 'copies', name: 'Copies', count: copy ? '' : 'none', state: has(copy !== null) },
+    { id: 'copies', name: say.docket.copies, count: copy ? '' : 'none', state: has(copy !== null) },
     {
       id: 'writebacks',
-      name: 'Write back',
+      name: say.docket.writeBack,
       count: String(writebacks.length || 'none'),
       state:
         writebacks.length === 0
@@ -78,24 +75,21 @@ export function partsOf({
             ? 'doubt'
             : 'done',
     },
-    { id: 'history', name: 'History', count: String(history.length), state: 'done' },
+    { id: 'history', name: say.docket.history, count: String(history.length), state: 'done' },
   ];
 }
 
 export function headline({ medium, copy, contents }: DocketData): string {
   if (!copy)
-    return medium.isBlank ? `${medium.code} is a blank` : `${medium.code} has not been read yet`;
+    return medium.isBlank
+      ? say.docket.isABlank({ code: medium.code })
+      : say.docket.hasNotBeenRead({ code: medium.code });
   const doubt = (copy.tally?.doubtful ?? 0) + (copy.tally?.lost ?? 0) + (copy.tally?.unread ?? 0);
   const files = totalOf(contents, 'liveFiles');
   const touched = totalOf(contents, 'hurtFiles');
   const unit = copy.blocks ? 'block' : 'sector';
-  const first = copy.tally
-    ? doubt === 0
-      ? `Every ${unit} is sound`
-      : `${doubt.toLocaleString('en')} ${doubt === 1 ? `${unit} is` : `${unit}s are`} in doubt`
-    : 'Taken in as a flat image';
+  const first = copy.tally ? say.docket.everySAreIn({ doubt, unit }) : say.docket.takenInAsA;
   return contents.length === 0
-    ? `${first}; no volume was found`
-    : `${first}; ${files} ` +
-        `files${touched > 0 ? `, ${touched} of them hurt` : doubt > 0 ? ', none of them touched' : ''}`;
+    ? say.docket.noVolumeWasFound({ first })
+    : say.docket.files({ first, files, touched, doubt });
 }

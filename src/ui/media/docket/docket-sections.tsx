@@ -6,6 +6,7 @@ import { Fragment } from 'react';
 import { post } from '@/ui/data/api';
 import { type DocketData } from '@/ui/data/queries';
 import { ErrorAlert, when } from '@/ui/parts/page';
+import { say } from '@/messages';
 
 /**
  * What the volumes call themselves, beside what the sticker says: taken as the title by one press.
@@ -25,7 +26,7 @@ export function OwnNames({ data: { medium, contents } }: { data: DocketData }) {
   return (
     <div className="mb-3 text-[13px]" data-testid="own-names">
       <p>
-        {names.length === 1 ? 'The volume calls itself' : 'The volumes call themselves'}{' '}
+        {say.docket.theVolumesCallThemselves({ names: names.length })}{' '}
         {names.slice(0, 6).map((name, i) => (
           <Fragment key={name}>
             {i > 0 && ', '}
@@ -36,18 +37,18 @@ export function OwnNames({ data: { medium, contents } }: { data: DocketData }) {
                 onClick={() => take.mutate(name.slice(0, 200))}
                 className="ml-1.5 text-oxide underline"
               >
-                take it as the title
+                {say.docket.takeItAsThe}
               </button>
             )}
           </Fragment>
         ))}
         ;{' '}
         {medium.labelText ? (
-          <>the sticker says {medium.labelText}</>
+          <>{say.docket.theStickerSays({ labelText: medium.labelText })}</>
         ) : (
-          'nothing is noted of a sticker'
+          say.docket.nothingIsNotedOf
         )}
-        ; the docket is titled <b>{medium.title}</b>.
+        {say.docket.theDocketIsTitled} <b>{medium.title}</b>.
       </p>
       <ErrorAlert>{take.error?.message}</ErrorAlert>
     </div>
@@ -55,9 +56,9 @@ export function OwnNames({ data: { medium, contents } }: { data: DocketData }) {
 }
 
 const RELATED = {
-  'copy-of': 'A copy of',
-  'has-copy': 'There is a copy of it:',
-  'not-the-same': 'Settled as not the same as',
+  'copy-of': say.docket.aCopyOf,
+  'has-copy': say.docket.thereIsACopy,
+  'not-the-same': say.docket.settledAsNotThe,
 } as const;
 
 /** What was settled of it and others. */
@@ -74,7 +75,7 @@ export function Related({ data: { medium, related } }: { data: DocketData }) {
           </Link>{' '}
           (
           <Link href={`/holdings/alike/${medium.code}/${code}`} className="text-oxide underline">
-            side by side
+            {say.docket.sideBySide}
           </Link>
           )
         </Fragment>
@@ -87,19 +88,19 @@ export function Sittings({ data: { sittings, copy } }: { data: DocketData }) {
   if (sittings.length === 0)
     return (
       <p className="text-ink-2">
-        {copy ? `None here: taken in from ${copy.sourceName}.` : 'None yet.'}
+        {copy ? say.docket.noneHereTakenIn({ sourceName: copy.sourceName }) : say.docket.noneYet}
       </p>
     );
   return (
     <table className="w-full border-collapse text-[13px]">
       <thead>
         <tr className="border-b border-line">
-          <th>Started</th>
-          <th>Station</th>
-          <th className="pr-4 text-right">Readings</th>
-          <th>Layout</th>
-          <th>How it came out</th>
-          <th>Capture</th>
+          <th>{say.docket.started}</th>
+          <th>{say.docket.station}</th>
+          <th className="pr-4 text-right">{say.docket.readings}</th>
+          <th>{say.docket.layout}</th>
+          <th>{say.docket.howItCameOut}</th>
+          <th>{say.docket.capture}</th>
         </tr>
       </thead>
       <tbody>
@@ -110,7 +111,9 @@ export function Sittings({ data: { sittings, copy } }: { data: DocketData }) {
             </td>
             <td className="pr-4">{sitting.stationId}</td>
             <td className="pr-4 text-right">{sitting.readings}</td>
-            <td className="pr-4">{sitting.device ? 'blocks' : (sitting.layout ?? 'none')}</td>
+            <td className="pr-4">
+              {sitting.device ? say.docket.blocks : (sitting.layout ?? 'none')}
+            </td>
             <td className="pr-4">{sitting.now}</td>
             <td>
               {sitting.captureBlob && (
@@ -118,7 +121,7 @@ export function Sittings({ data: { sittings, copy } }: { data: DocketData }) {
                   href={`/api/captures/${sitting.id}`}
                   className="font-[650] text-oxide hover:underline"
                 >
-                  Download
+                  {say.docket.download}
                 </a>
               )}
             </td>

@@ -27,6 +27,7 @@ import { ProblemKind } from '@/core/problems';
 import { Grade } from '@/core/reading/grades';
 import { Mending, RemarkKind } from '@/core/reading/track-sector';
 import type { DocketData } from '../../data/queries';
+import { say } from '@/messages';
 
 const MARKS: Record<Part['state'], ReactNode> = {
   done: <circle cx="6" cy="6" r="5" fill="var(--verdigris)" />,
@@ -60,7 +61,7 @@ export function DocketView({ code }: { code: string }) {
     <div className="grid min-h-full grid-cols-[190px_1fr] gap-6">
       <aside className="sticky top-0 self-start">
         <MediumRow {...medium} />
-        <nav aria-label="Parts of the docket" className="mt-3">
+        <nav aria-label={say.docket.partsOfTheDocket} className="mt-3">
           {partsOf(data).map(({ id, name, count, state }) => (
             <a
               key={id}
@@ -72,7 +73,7 @@ export function DocketView({ code }: { code: string }) {
                 height="12"
                 viewBox="0 0 12 12"
                 role="img"
-                aria-label={state === 'doubt' ? 'in doubt' : state}
+                aria-label={state === 'doubt' ? say.docket.inDoubt : state}
               >
                 {MARKS[state]}
               </svg>
@@ -94,15 +95,17 @@ export function DocketView({ code }: { code: string }) {
             <ul className="mt-1 text-[13px]">
               {data.findings.slice(0, 12).map(({ rule, name, note, path, offset }, i) => (
                 <li key={i}>
-                  <b>{name}</b> ({rule}) at{' '}
-                  <span className="font-mono">{offset.toString(16).toUpperCase()}h</span>
+                  <b>{name}</b> {say.docket.at({ rule })}{' '}
+                  <span className="font-mono">
+                    {say.docket.h({ offset: offset.toString(16).toUpperCase() })}
+                  </span>
                   {path ? (
                     <>
                       {' '}
-                      of <span className="font-mono">{path}</span>
+                      {say.docket.of} <span className="font-mono">{path}</span>
                     </>
                   ) : (
-                    ' of the image'
+                    say.docket.ofTheImage
                   )}
                   {note && `: ${note}`}
                 </li>
@@ -110,32 +113,36 @@ export function DocketView({ code }: { code: string }) {
             </ul>
           </div>
         )}
-        <Section id="condition" title="Condition">
+        <Section id="condition" title={say.docket.condition}>
           <p>
-            {medium.condition ? <ConditionText medium={medium} /> : 'Nobody has described it yet.'}{' '}
+            {medium.condition ? <ConditionText medium={medium} /> : say.docket.nobodyHasDescribedIt}{' '}
             {medium.isBlank
-              ? `A blank of ours${medium.density ? `, ${medium.density} density` : ''}; it may ` +
-                'be written.'
-              : 'An original: it is read, and never written.'}{' '}
-            {medium.recordedSide !== 'not-said' && `Recorded: ${SIDE_WORDS[medium.recordedSide]}. `}
+              ? say.docket.aBlankOfOurs({
+                  densityPart: medium.density
+                    ? say.docket.density({ density: medium.density })
+                    : '',
+                })
+              : say.docket.anOriginalItIs}{' '}
+            {medium.recordedSide !== 'not-said' &&
+              say.docket.recorded({ sideWord: SIDE_WORDS[medium.recordedSide] })}
             <a href={`/labels?codes=${medium.code}`} className="text-oxide underline">
-              Print its label
+              {say.docket.printItsLabel}
             </a>
           </p>
           {medium.form === 'hard-disk' && <Origin medium={medium} />}
           <Related data={data} />
           <SetPanel data={data} />
         </Section>
-        <Section id="papers" title="Photos and papers">
+        <Section id="papers" title={say.docket.photosAndPapers}>
           <Papers data={data} />
         </Section>
-        <Section id="sittings" title="Sittings">
+        <Section id="sittings" title={say.docket.sittings}>
           <Sittings data={data} />
         </Section>
-        <Section id="surface" title="Surface of the fair copy">
+        <Section id="surface" title={say.docket.surfaceOfTheFair}>
           <Surface data={data} />
         </Section>
-        <Section id="contents" title="Contents">
+        <Section id="contents" title={say.docket.contents}>
           <OwnNames data={data} />
           {copy && (
             <p className="mb-3 text-[13px]">
@@ -143,9 +150,9 @@ export function DocketView({ code }: { code: string }) {
                 href={`/media/${medium.code}/bytes`}
                 className="font-[650] text-oxide underline"
               >
-                The image byte by byte
+                {say.docket.theImageByteBy}
               </Link>{' '}
-              <span className="text-ink-2">with its fields, its strings, and a search</span>
+              <span className="text-ink-2">{say.docket.withItsFieldsIts}</span>
             </p>
           )}
           {contents.length > 0 ? (
@@ -161,14 +168,14 @@ export function DocketView({ code }: { code: string }) {
           ) : (
             <EmptyState>
               {copy?.problems.find(({ kind }) => kind === 'unknown-format')?.message ??
-                'There is no fair copy to look into yet.'}
+                say.docket.thereIsNoFair}
             </EmptyState>
           )}
         </Section>
-        <Section id="copies" title="Copies and extracts">
+        <Section id="copies" title={say.docket.copiesAndExtracts}>
           <Copies data={data} />
         </Section>
-        <Section id="writebacks" title="Write back">
+        <Section id="writebacks" title={say.docket.writeBack}>
           {data.writebacks.length > 0 ? (
             <div className="space-y-3">
               {data.writebacks.map((row) => (
@@ -176,10 +183,10 @@ export function DocketView({ code }: { code: string }) {
               ))}
             </div>
           ) : (
-            <EmptyState>Not yet written back to a disk.</EmptyState>
+            <EmptyState>{say.docket.notYetWrittenBack}</EmptyState>
           )}
         </Section>
-        <Section id="history" title="History">
+        <Section id="history" title={say.docket.history}>
           <EventList lines={data.history} />
         </Section>
       </div>
@@ -188,15 +195,13 @@ export function DocketView({ code }: { code: string }) {
 }
 
 function DocketParts({ code }: { code: string }) {
-  return <h1>Opening {code} …</h1>;
+  return <h1>{say.docket.opening({ code })}</h1>;
 }
 
 function Quarantine({ data }: { data: DocketData }) {
   return (
     <p className="text-[15px] font-[650]">
-      In quarantine: {data.findings.length}{' '}
-      {data.findings.length === 1 ? 'signature was' : 'signatures were'} found. Whatever is taken
-      out of here may do harm where it is run.
+      {say.docket.inQuarantineSignaturesWere({ findings: data.findings.length })}
     </p>
   );
 }

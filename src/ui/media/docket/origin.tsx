@@ -8,11 +8,12 @@ import { Dispatch, SetStateAction, useState, type FormEvent } from 'react';
 import { post } from '@/ui/data/api';
 import type { DocketData } from '@/ui/data/queries';
 import { ErrorAlert } from '@/ui/parts/page';
+import { say } from '@/messages';
 
 const FIELDS = [
-  ['machine', 'The machine it was in'],
-  ['jumpers', 'How it was set: jumpers, place on the cable'],
-  ['notes', 'Notes'],
+  ['machine', say.docket.theMachineItWas],
+  ['jumpers', say.docket.howItWasSet],
+  ['notes', say.docket.notes],
 ] as const;
 type Origin = NonNullable<DocketData['medium']['origin']>;
 
@@ -36,20 +37,20 @@ export function Origin({ medium }: { medium: DocketData['medium'] }) {
     <div className="mt-2 text-[13px]" data-testid="origin">
       {origin ? (
         <p>
-          Out of <b>{origin.machine || 'a machine not known'}</b>
+          {say.docket.outOf} <b>{origin.machine || say.docket.aMachineNotKnown}</b>
           {origin.jumpers && (
             <>
-              ; set as <b>{origin.jumpers}</b>
+              {say.docket.setAs} <b>{origin.jumpers}</b>
             </>
           )}
           {origin.notes && `; ${origin.notes}`}.
         </p>
       ) : (
-        <p className="text-ink-2">Which machine it was in, and how it was set, is not noted.</p>
+        <p className="text-ink-2">{say.docket.whichMachineItWas}</p>
       )}
       {!open && (
         <button type="button" onClick={begin} className="mt-1 text-oxide underline">
-          Note where it came from
+          {say.docket.noteWhereItCame}
         </button>
       )}
       {open && (
@@ -99,7 +100,7 @@ function OriginForm({
           onClick={() => setOpen(false)}
           className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
         >
-          Not now
+          {say.docket.notNow}
         </button>
         <button
           type="submit"
@@ -109,7 +110,7 @@ function OriginForm({
             'disabled:opacity-45'
           }
         >
-          Keep it
+          {say.docket.keepIt}
         </button>
       </div>
     </form>

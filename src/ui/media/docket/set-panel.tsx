@@ -6,6 +6,7 @@ import type { FormEvent } from 'react';
 import { post } from '@/ui/data/api';
 import type { DocketData } from '@/ui/data/queries';
 import { ErrorAlert } from '@/ui/parts/page';
+import { say } from '@/messages';
 
 const field = 'border border-line bg-sheet px-2 py-1 text-[14px]';
 
@@ -63,8 +64,9 @@ function SetMembers({
 }) {
   return (
     <p className="mb-1">
-      {medium.setNumber ? `Number ${medium.setNumber}` : 'One'} of <b>{set.name}</b>
-      {set.members ? `, which has ${set.members}` : ''}:{' '}
+      {medium.setNumber ? say.docket.number({ setNumber: medium.setNumber }) : say.docket.one}{' '}
+      {say.docket.of} <b>{set.name}</b>
+      {set.members ? say.docket.whichHas({ members: set.members }) : ''}:{' '}
       {set.own.map(({ code, number }, i) => (
         <span key={code}>
           {i > 0 && ', '}
@@ -80,9 +82,9 @@ function SetMembers({
       ))}
       .{' '}
       {set.missing.length > 0 ? (
-        <b>Missing: {set.missing.slice(0, 20).join(', ')}.</b>
+        <b>{say.docket.missing({ missing: set.missing.slice(0, 20).join(', ') })}</b>
       ) : set.members ? (
-        'None is missing.'
+        say.docket.noneIsMissing
       ) : (
         ''
       )}
@@ -119,7 +121,7 @@ function SetForm({
       className="flex flex-wrap items-center gap-2 text-[13px] text-ink-2"
     >
       <label>
-        Set{' '}
+        {say.docket.set}{' '}
         <input
           name="name"
           defaultValue={medium.setName}
@@ -128,7 +130,7 @@ function SetForm({
         />
       </label>
       <label>
-        number{' '}
+        {say.docket.number2}{' '}
         <input
           name="number"
           type="number"
@@ -139,7 +141,7 @@ function SetForm({
         />
       </label>
       <label>
-        of{' '}
+        {say.docket.of}{' '}
         <input
           name="members"
           type="number"
@@ -154,7 +156,7 @@ function SetForm({
         disabled={store.isPending}
         className="min-h-8 rounded-sm border border-line bg-sheet px-3 font-[650] text-ink disabled:opacity-45"
       >
-        Keep
+        {say.docket.keep}
       </button>
     </form>
   );

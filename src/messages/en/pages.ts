@@ -1,0 +1,46 @@
+/** What pages say, by the feature they belong to. */
+import { assemblies } from './pages/assemblies';
+import { bytes } from './pages/bytes';
+import { charts } from './pages/charts';
+import { copies } from './pages/copies';
+import { data } from './pages/data';
+import { decode } from './pages/decode';
+import { docket } from './pages/docket';
+import { frame } from './pages/frame';
+import { holdings } from './pages/holdings';
+import { layouts } from './pages/layouts';
+import { ledger } from './pages/ledger';
+import { loupe } from './pages/loupe';
+import { media } from './pages/media';
+import { memoryCards } from './pages/memory-cards';
+import { parts } from './pages/parts';
+import { signatures } from './pages/signatures';
+import { sittings } from './pages/sittings';
+import { stations } from './pages/stations';
+import { titles } from './pages/titles';
+import { transfers } from './pages/transfers';
+import { writebacks } from './pages/writebacks';
+
+export const pages = {
+  assemblies,
+  bytes,
+  charts,
+  copies,
+  data,
+  decode,
+  docket,
+  frame,
+  holdings,
+  layouts,
+  ledger,
+  loupe,
+  media,
+  memoryCards,
+  parts,
+  signatures,
+  sittings,
+  stations,
+  titles,
+  transfers,
+  writebacks,
+};
