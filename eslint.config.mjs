@@ -9,7 +9,7 @@ const SIZE = {
 };
 
 const config = [
-  { ignores: ['.next/', 'build/', 'data/', 'drizzle/', 'next-env.d.ts'] },
+  { ignores: ['.next/', 'build/', 'data/', 'drizzle/', 'next-env.d.ts', 'src/messages/pseudo/'] },
   ...next,
   ...typescript,
   {

@@ -38,7 +38,7 @@ const config = {
       ...base,
       displayName: 'core',
       testMatch: [
-        '<rootDir>/src/{core,benchlink,cli,ui,standin}/**/*.test.{ts,tsx}',
+        '<rootDir>/src/{core,benchlink,cli,messages,standin,ui}/**/*.test.{ts,tsx}',
         '<rootDir>/demo/**/*.test.ts',
       ],
     },

@@ -18,11 +18,7 @@ ALTER TABLE "jobs" DROP CONSTRAINT "jobs_kind";
 --> statement-breakpoint
 ALTER TABLE "blobs" ADD COLUMN "created_at" timestamp with time zone DEFAULT now() NOT NULL;
 --> statement-breakpoint
-ALTER TABLE "sittings" ADD COLUMN "ended_why" text;
---> statement-breakpoint
 ALTER TABLE "uploads" ADD COLUMN "kind" text;
---> statement-breakpoint
-ALTER TABLE "uploads" ADD COLUMN "came_at" timestamp with time zone DEFAULT now() NOT NULL;
 --> statement-breakpoint
 ALTER TABLE "settlings" ADD CONSTRAINT "settlings_medium_id_media_id_fk" FOREIGN KEY ("medium_id") REFERENCES "public"."media"("id") ON DELETE no action ON UPDATE no action;
 --> statement-breakpoint

@@ -13,7 +13,13 @@ import {
   SetupError,
 } from './lib/prepare.mjs';
 import { startPostgres } from './lib/postgres.mjs';
-import { isTaken, refuseIfTaken, startProcess, waitForPages } from './lib/processes.mjs';
+import {
+  isTaken,
+  languageEnv,
+  refuseIfTaken,
+  startProcess,
+  waitForPages,
+} from './lib/processes.mjs';
 
 const development = process.argv.includes('--dev');
 const dataFolder = process.env.SPINDLE_DATA ?? join(ROOT, 'data');
@@ -68,6 +74,7 @@ try {
     SPINDLE_SHELF: join(dataFolder, 'shelf'),
     NODE_ENV: development ? 'development' : 'production',
     NEXT_TELEMETRY_DISABLED: '1',
+    ...languageEnv(process.env.SPINDLE_LANGUAGE),
   };
   await run(process.execPath, ['build/migrate.js'], { env: { ...process.env, ...env } });
   const start = (name, args, options) => {

@@ -81,10 +81,14 @@ export function diskFull(error) {
     : null;
 }
 
+/** Made from English, and so never newer than that. */
+const PSEUDO = inRoot('src', 'messages', 'pseudo');
+
 function newestIn(folder) {
   let newest = 0;
   for (const entry of readdirSync(folder, { withFileTypes: true })) {
     const path = join(folder, entry.name);
+    if (path === PSEUDO) continue;
     newest = Math.max(newest, entry.isDirectory() ? newestIn(path) : statSync(path).mtimeMs);
   }
   return newest;
@@ -144,10 +148,28 @@ async function bundle() {
   writeFileSync(inRoot('build', '.bundled'), '');
 }
 
+/** Bundles every language but English, each as a file that is loaded before anything else. */
+async function bundleLanguages() {
+  const { build } = await import('esbuild');
+  const { writePseudo } = await import('./pseudo.mjs');
+  writePseudo(inRoot('src', 'messages', 'en'), PSEUDO);
+  await build({
+    absWorkingDir: ROOT,
+    bundle: true,
+    format: 'iife',
+    target: 'es2022',
+    outdir: 'build/languages',
+    outExtension: { '.js': '.cjs' },
+    logLevel: 'error',
+    entryPoints: { pseudo: 'src/messages/pseudo/index.ts' },
+  });
+}
+
 export async function bundleIfStale() {
   mkdirSync(inRoot('build'), { recursive: true });
   if (!isStale(inRoot('build', '.bundled'))) return;
   say('Bundling the worker, the stand-in and the command line …');
+  await bundleLanguages();
   await bundle();
 }
 

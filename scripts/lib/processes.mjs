@@ -1,6 +1,8 @@
 // Processes that run side by side: started, watched, started again when they die, stopped together.
 import { spawn } from 'node:child_process';
+import { existsSync } from 'node:fs';
 import { createConnection, createServer } from 'node:net';
+import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { ROOT, SetupError } from './prepare.mjs';
 
@@ -71,6 +73,18 @@ export function startProcess(
       if (child.exitCode === null && child.signalCode === null) child.kill('SIGKILL');
       await gone;
     },
+  };
+}
+
+/** What a process is told, so that it speaks another language than English. */
+export function languageEnv(language) {
+  if (!language || language === 'en') return {};
+  const file = join(ROOT, 'build', 'languages', `${language}.cjs`);
+  if (!existsSync(file))
+    throw new SetupError(`There is no language ${language}: ${file} is missing.`);
+  return {
+    SPINDLE_MESSAGES: file,
+    NODE_OPTIONS: `${process.env.NODE_OPTIONS ?? ''} --require=${file}`.trim(),
   };
 }
 

@@ -1,6 +1,5 @@
+'use client';
 import { say } from '@/messages';
-
-('use client');
 
 export default function ErrorPage({ reset }: { error: Error; reset: () => void }) {
   return (

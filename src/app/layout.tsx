@@ -7,7 +7,8 @@ import { StationBar } from '@/ui/stations/station-bar';
 import { Sidebar } from '@/ui/frame/sidebar';
 import { PrefetchBoundary } from './prefetch-boundary';
 import './globals.css';
-import { say } from '@/messages';
+import Script from 'next/script';
+import { language, say } from '@/messages';
 
 export const dynamic = 'force-dynamic';
 
@@ -18,8 +19,9 @@ export const metadata: Metadata = {
 
 export default function RootLayout({ children }: { children: ReactNode }) {
   return (
-    <html lang="en" suppressHydrationWarning>
+    <html lang={language} suppressHydrationWarning>
       <body>
+        {language !== 'en' && <Script src="/messages" strategy="beforeInteractive" />}
         {/* Before the first paint, so that a dark room is not lit up. */}
         <script
           dangerouslySetInnerHTML={{

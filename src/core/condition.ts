@@ -24,25 +24,9 @@ export const RISK_OF: Record<ConditionMark, number> = {
 };
 export const MAX_RISK = 5;
 
-export const MARK_WORDS: Record<ConditionMark, string> = {
-  mould: 'mould',
-  shedding: 'shedding',
-  warped: 'warped',
-  'dye-faded': 'dye faded',
-  'layer-clouded': 'layer clouded',
-  scratches: 'scratches',
-};
-
 /** Which side of a medium holds anything, as far as a person said. */
 export const RECORDED_SIDES = Object.freeze(['not-said', 'both', 'label', 'back'] as const);
 export type RecordedSide = (typeof RECORDED_SIDES)[number];
-export const SIDE_WORDS: Record<RecordedSide, string> = {
-  'not-said': 'not said',
-  both: 'both sides',
-  label: 'label side only',
-  back: 'back only',
-};
-
 /** Risk from 1, nothing seen, to 5; each further mark adds to the worst. */
 export function riskOf(marks: readonly ConditionMark[], treatFirst: boolean): number {
   const worst = Math.max(1, ...marks.map((mark) => RISK_OF[mark]));
@@ -56,6 +40,6 @@ export function riskOf(marks: readonly ConditionMark[], treatFirst: boolean): nu
 export function marksIn(text: string): ConditionMark[] {
   const lower = text.toLowerCase();
   return CONDITION_MARKS.filter((mark) =>
-    new RegExp(`(?<!\\b(no|not|without) )\\b(${mark}|${MARK_WORDS[mark]})`).test(lower),
+    new RegExp(`(?<!\\b(no|not|without) )\\b(${mark}|${mark.replace('-', ' ')})`).test(lower),
   );
 }

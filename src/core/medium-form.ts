@@ -1,6 +1,7 @@
 /**
  * What a medium is as a thing: floppies by their size, and devices that are read block by block.
  */
+import { said, type Said } from '@/core/said';
 import type { FormFactor } from './flux/container';
 
 export const MEDIUM_FORMS = Object.freeze([
@@ -13,13 +14,7 @@ export const MEDIUM_FORMS = Object.freeze([
 export type MediumForm = (typeof MEDIUM_FORMS)[number];
 export type BlockForm = Extract<MediumForm, 'hard-disk' | 'optical-disc'>;
 
-export const FORM_NAMES: Record<MediumForm, string> = {
-  '8': '8-inch',
-  '5.25': '5¼-inch',
-  '3.5': '3½-inch',
-  'hard-disk': 'hard disk',
-  'optical-disc': 'optical disc',
-};
+export const formName = (form: MediumForm): Said => said(`forms.${form}`);
 
 export const isBlockForm = (form: MediumForm): form is BlockForm =>
   form === 'hard-disk' || form === 'optical-disc';

@@ -4,6 +4,8 @@
  * sound; it says where (a byte offset where there is one), what, and what follows from it.
  */
 
+import type { Said } from './said';
+
 export const PROBLEM_KINDS = Object.freeze([
   // the flux container
   'header-damaged',
@@ -59,7 +61,7 @@ export type ProblemKind = (typeof PROBLEM_KINDS)[number];
 export interface Problem {
   kind: ProblemKind;
   /** One sentence for the archivist. */
-  message: string;
+  said: Said;
   /** Byte offset in the source, or null where none applies. */
   offset: number | null;
 }

@@ -1,4 +1,5 @@
 /** English: what every other language is held against. */
 import { pages } from './en/pages';
+import { told } from './en/told';
 
-export const en = { pages };
+export const en = { tag: 'en', pages, told };

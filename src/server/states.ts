@@ -1,3 +1,4 @@
+import type { Said } from '@/core/said';
 import type { BlockMedium } from '@/core/block/device';
 import type { Pace } from '@/core/block/extent-map';
 import type { Landmark } from '@/core/identify/landmarks';
@@ -204,7 +205,7 @@ export interface DeviceOrigin {
 
 /** What the device's own tables say of how far it is worth reading. */
 export interface BlockPreview {
-  sentence: string;
+  sentence: Said;
   landmarks: Landmark[];
   to: number;
 }
@@ -249,7 +250,7 @@ export type Verdict = (typeof VERDICTS)[number];
 export interface LayoutEvidence {
   id: string;
   confidence: number;
-  evidence: string;
+  evidence: Said;
 }
 
 export const isRunning = (state: SittingState) =>

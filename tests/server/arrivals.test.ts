@@ -1,4 +1,5 @@
 /** The register: many at once or none, condition, lots and what they decide. */
+import { tell } from '@/messages/tell';
 import { riskOf } from '@/core/condition';
 import { listToComplete } from '@/server/features/media/to-complete';
 import { listArrivals } from '@/server/features/media/arrivals';
@@ -111,7 +112,7 @@ test('what is said of a medium changes nothing else of it, and is in the ledger'
       .from(ledger)
       .where(eq(ledger.kind, 'described'))
       .orderBy(ledger.id)
-  ).map(({ what }) => what);
+  ).map(({ what }) => tell(what));
   expect([lines[0], ...lines.slice(2)]).toEqual([
     'SKP-0117 described: no marks.',
     'SKP-0117 described: mould, scratches.',

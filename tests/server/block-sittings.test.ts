@@ -2,6 +2,7 @@
  * Hard disks and discs read block by block with the real database, bench and worker: bad bands, raw
  * sectors, drives that vanish, kill -9.
  */
+import { tell } from '@/messages/tell';
 import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -54,7 +55,7 @@ const inState = (id: number, state: string, seconds = 120) =>
     `sitting ${id} to be ${state}`,
     async () => {
       const row = await stateOf(id);
-      if (row.state === 'failed') throw new Error(row.now);
+      if (row.state === 'failed') throw new Error(tell(row.now));
       return row.state === state && row;
     },
     seconds,
@@ -111,11 +112,11 @@ test('a hard disk asks how far, is read with loss in mind, survives kill -9, and
   await placeMedium(db(), who, DISK, 'SKP-0111');
   const id = await startSitting(db(), who, DISK, { unattended: false });
   const asked = await inState(id, 'asks');
-  expect(asked.now).toBe('Hard disk, 820 × 6 × 17; 1 partition, FAT16: how far?');
+  expect(tell(asked.now)).toBe('Hard disk, 820 × 6 × 17; 1 partition, FAT16: how far?');
   const [blocks] = [asked.device!.blocks];
   expect(asked.blockPreview!.landmarks).toMatchObject([
-    { name: 'in use' },
-    { name: 'everything', to: blocks },
+    { name: { code: 'plan.inUse' } },
+    { name: { code: 'plan.everything' }, to: blocks },
   ]);
   await expect(answerBlockPreview(db(), who, id, { from: 0, to: blocks + 1 })).rejects.toThrow(
     'blocks, not',
@@ -134,7 +135,7 @@ test('a hard disk asks how far, is read with loss in mind, survives kill -9, and
     await suite.worker.restart();
   }
   const ended = await inState(id, 'done');
-  expect(ended.now).toBe('320 blocks could not be read; asking again brought nothing more.');
+  expect(tell(ended.now)).toBe('320 blocks could not be read; asking again brought nothing more.');
   const view = await sittingView(db(), id);
   // A try that failed and was not committed when the worker was killed is not counted: the next one
   // is the block's first.
@@ -158,7 +159,7 @@ test('a hard disk asks how far, is read with loss in mind, survives kill -9, and
       .from(ledger)
       .where(eq(ledger.sittingId, id))
       .orderBy(ledger.id)
-  ).map(({ what }) => what);
+  ).map(({ what }) => tell(what));
   expect(
     told.some((what) =>
       /^Health of the drive: sectors waiting to be set aside 0 before, \d+ after/.test(what),
@@ -202,7 +203,7 @@ test('another disk in its place is not taken for it; a second reading is put tog
     await bench.hand({ op: 'hand-insert', drive: 'H', label: 'SKP-0112' });
   });
   await askSitting(db(), who, id, 'go-on');
-  expect((await inState(id, 'paused')).now).toMatch(
+  expect(tell((await inState(id, 'paused')).now)).toMatch(
     /^Another disc is there than this sitting began with/,
   );
   await hand(async (bench) => {
@@ -214,7 +215,7 @@ test('another disk in its place is not taken for it; a second reading is put tog
   // A disc that only says that a request failed, with blocks that never answer but at the lowest
   // speed.
   const ended = await inState(id, 'done');
-  expect(ended.now).toBe('12 blocks could not be read; asking again brought nothing more.');
+  expect(tell(ended.now)).toBe('12 blocks could not be read; asking again brought nothing more.');
   const copy = await copyOf('SKP-0113');
   expect(copy.imageSha256).toBe(sha(wanted('SKP-0113', 2048)));
   expect(copy.tally).toMatchObject({ doubtful: 0, lost: 12, unread: 0 });

@@ -1,3 +1,4 @@
+import { tell } from '@/messages/tell';
 import { readBlob } from '@/server/platform/blobs/read-blob';
 import { buildCertificate } from '@/server/features/writebacks/certificates';
 import { takeIn } from '@/server/features/intake/intake';
@@ -46,7 +47,7 @@ describe('devices of blocks', () => {
     await suite.worker.kill();
     await suite.worker.restart();
     const row = await bench.inState(id, 'proved', 'unproved', 'failed');
-    expect(row.now).toBe(
+    expect(tell(row.now)).toBe(
       `Proved: all ${(image.length / 512).toLocaleString('en')} blocks were read back and are what was written. The last ${(30_000 - image.length / 512).toLocaleString('en')} blocks of ${target} were not touched.`,
     );
     const read = await bench.readAgain(target, 7);
@@ -75,7 +76,7 @@ describe('devices of blocks', () => {
       fairCopyId: (await bench.copyOf(code)).id,
       stationId: 7,
     });
-    expect((await bench.inState(id, 'proved', 'unproved', 'failed')).now).toMatch(
+    expect(tell((await bench.inState(id, 'proved', 'unproved', 'failed')).now)).toMatch(
       /^Not proved: 3 of .* \(block 4,000 to 4,002\)/,
     );
     const tiny = await bench.blank('hard-disk', {
@@ -86,7 +87,7 @@ describe('devices of blocks', () => {
       fairCopyId: (await bench.copyOf(code)).id,
       stationId: 7,
     });
-    expect((await bench.inState(other, 'failed')).now).toMatch(
+    expect(tell((await bench.inState(other, 'failed')).now)).toMatch(
       /^The image needs .* Nothing was written/,
     );
   });

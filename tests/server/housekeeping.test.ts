@@ -1,4 +1,5 @@
 /** What is swept up, and what stays: against the real database. */
+import { asWritten } from '@/core/said';
 import { eq, sql } from 'drizzle-orm';
 import { startAssembly, addUpload } from '@/server/features/assemblies/assemblies';
 import { fairCopies } from '@/server/features/copies/tables';
@@ -32,7 +33,7 @@ async function doneExtract(endedAt: Date | ReturnType<typeof sql>) {
     .values({
       fairCopyIds: [1],
       state: 'done',
-      now: 'Taken out.',
+      now: asWritten('Taken out.'),
       blobId,
       startedBy: who,
       endedAt: endedAt as Date,

@@ -156,7 +156,7 @@ test('what was made oddly on purpose goes back as flux, wrong checks and older t
   expect(row).toMatchObject({
     state: 'proved',
     from: 'flux',
-    now: 'Proved: all 160 tracks were read back and every sector is what was written.',
+    now: { code: 'writebacks.provedAllTracksWere', with: { all: 160 } },
   });
   const [taken] = await suite.connection.db
     .select()

@@ -4,6 +4,7 @@ import { randomBytes } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
+import { sql } from 'drizzle-orm';
 import pg from 'pg';
 import { Certificate } from '@/core/assembly/certificate';
 import { fairCopies } from '@/server/features/copies/tables';
@@ -12,6 +13,7 @@ import { media } from '@/server/features/media/tables';
 import { nextCode } from '@/server/features/media/codes';
 import { sittings } from '@/server/features/sittings/tables';
 import { certificateDownload } from '@/server/features/writebacks/certificates';
+import { listLedger } from '@/server/features/ledger/ledger';
 import { listWritebacks } from '@/server/features/writebacks/queries';
 import { readBlob } from '@/server/platform/blobs/read-blob';
 import { connectDatabase, type Connection } from '@/server/platform/db/database';
@@ -109,6 +111,24 @@ test('every medium, sitting and copy is readable', async () => {
         JSON.parse(new TextDecoder().decode(await readBlob(db, copy.sidecarBlob))),
       ).toMatchObject({ format: 'frail-spindle-card', image: { sha256: copy.imageSha256 } });
   }
+});
+
+test('what was said before there were codes is told as it was written', async () => {
+  const { db } = connection;
+  const { rows } = await db.execute<{ kind: string }>(
+    sql`select distinct jsonb_typeof(what) as kind from ledger`,
+  );
+  expect(rows).toEqual([{ kind: 'string' }]);
+  const lines = await listLedger(db);
+  expect(lines.length).toBeGreaterThan(40);
+  expect(lines.filter(({ what }) => !/[a-z]{3}/.test(what) || /object/.test(what))).toEqual([]);
+  const { rows: problems } = await db.execute<{ problem: object }>(
+    sql`select p as problem from volumes, jsonb_array_elements(problems) p
+      union all select p from fair_copies, jsonb_array_elements(problems) p`,
+  );
+  expect(problems.length).toBeGreaterThan(0);
+  for (const { problem } of problems)
+    expect(problem).toMatchObject({ kind: expect.any(String), said: expect.any(String) });
 });
 
 test('write-backs keep what was proved of them, and their certificates are sealed once', async () => {

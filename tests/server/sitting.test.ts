@@ -3,6 +3,8 @@
  * unplugged,
  * gone on with.
  */
+import { tell } from '@/messages/tell';
+import { asWritten } from '@/core/said';
 import { eq } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { readContainer } from '@/core/flux/container-reader';
@@ -68,7 +70,10 @@ test('a sitting survives kill -9 of its worker and goes on from the last committ
   expect(kept).toBeLessThan(160);
   expect((await stateOf(id)).state).toBe('reading');
   await suite.worker.restart();
-  expect(await done(id)).toMatchObject({ state: 'done', now: 'Every sector is sound.' });
+  expect(await done(id)).toMatchObject({
+    state: 'done',
+    now: { code: 'plan.nothingMoreToRead', with: { left: 0 } },
+  });
   // No track was read twice: what was committed was believed.
   expect(await readingsOf(id)).toBe(160);
   const [job] = await suite.connection.db.select().from(jobs).where(eq(jobs.subject, id));
@@ -107,7 +112,7 @@ test('a bench that is unplugged holds the sitting with its reason; it goes on by
     const row = await stateOf(id);
     return row.state === 'held' && row;
   });
-  expect(held.now).toMatch(/bench at 127\.0\.0\.1:\d+ .*goes on by itself when it is back/);
+  expect(tell(held.now)).toMatch(/bench at 127\.0\.0\.1:\d+ .*goes on by itself when it is back/);
   const kept = await readingsOf(id);
   await suite.bench.restart();
   // A bench that was switched off has an empty drive: the same disk goes back in.
@@ -155,7 +160,7 @@ test('pause keeps what is read, going on adds to it, stop settles it', async () 
   await askSitting(suite.connection.db, who, id, 'go-on');
   await until('more tracks', async () => (await readingsOf(id)) > kept + 5);
   await askSitting(suite.connection.db, who, id, 'stop');
-  expect((await done(id)).now).toBe('Stopped by hand.');
+  expect(tell((await done(id)).now)).toBe('Stopped by hand.');
   const view = await sittingView(suite.connection.db, id);
   expect(view.tally.unread).toBe((160 - view.tracks.length) * 18);
   // Stopped early, it still settles with the sittings before it: nothing of them is lost.
@@ -172,7 +177,7 @@ test('a worker that dies while it settles leaves a sealed capture: the next one 
   await until('five tracks', async () => (await readingsOf(id)) >= 5);
   await askSitting(suite.connection.db, who, id, 'stop');
   const { endedWhy, mediumId } = await done(id);
-  expect(endedWhy).toBe('Stopped by hand.');
+  expect(endedWhy).toEqual({ code: 'sittings.stoppedByHand' });
   const copies = async () =>
     (await suite.connection.db.select().from(fairCopies).where(eq(fairCopies.mediumId, mediumId)))
       .length;
@@ -181,10 +186,10 @@ test('a worker that dies while it settles leaves a sealed capture: the next one 
   await removeMedium(suite.connection.db, who, 1);
   await suite.connection.db
     .update(sittings)
-    .set({ state: 'settling', now: 'Settling', endedAt: null, requestedAction: 'pause' })
+    .set({ state: 'settling', now: asWritten('Settling'), endedAt: null, requestedAction: 'pause' })
     .where(eq(sittings.id, id));
   await suite.connection.db.transaction((tx) => wakeJob(tx, 'sitting', { sittingId: id }));
-  expect(await done(id)).toMatchObject({ state: 'done', now: 'Stopped by hand.' });
+  expect(await done(id)).toMatchObject({ state: 'done', now: { code: 'sittings.stoppedByHand' } });
   expect([await readingsOf(id), await copies()]).toEqual([before[0], before[1] + 1]);
 });
 
@@ -237,7 +242,7 @@ describe('writebacks', () => {
     await suite.worker.kill();
     await suite.worker.restart();
     await until('the proof', async () => (await row()).state === 'proved', 300);
-    expect((await row()).now).toBe(
+    expect(tell((await row()).now)).toBe(
       'Proved: all 160 tracks were read back and every sector is what was written.',
     );
   });
@@ -255,16 +260,16 @@ describe('how far to read', () => {
       },
       120,
     );
-    expect(asked.now).toBe(
+    expect(tell(asked.now)).toBe(
       '5¼-inch, 40 cylinders, two heads, MFM, 250 kbit/s, 9 × 512, two steps a cylinder: go?',
     );
     expect(asked.preview).toMatchObject({
       layout: 'mfm-525-9x512',
       range: { from: 0, to: 78, heads: [0, 1], step: 2 },
       landmarks: [
-        { name: 'in use' },
-        { name: 'end of the layout', to: 78 },
-        { name: 'everything', to: 81 },
+        { name: { code: 'plan.inUse' } },
+        { name: { code: 'plan.endOfTheLayout' }, to: 78 },
+        { name: { code: 'plan.everything' }, to: 81 },
       ],
     });
     await expect(
@@ -276,7 +281,7 @@ describe('how far to read', () => {
     await answerPreview(suite.connection.db, who, id, asked.preview!.range);
     expect(await done(id)).toMatchObject({
       state: 'done',
-      now: 'Every sector is sound.',
+      now: { code: 'plan.nothingMoreToRead', with: { left: 0 } },
       stepping: 2,
     });
     const view = await sittingView(suite.connection.db, id);

@@ -2,6 +2,7 @@
  * Stations: heads that want cleaning, tests given up, stacks refused and kept waiting, drives that
  * tell sectors; what goes wrong first of all.
  */
+import { asWritten } from '@/core/said';
 import { eq, like } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { media } from '@/server/features/media/tables';
@@ -46,7 +47,7 @@ test('a sitting that waits for a clean head goes on with its own disk only, and 
       mediumId: await mediumId('SKP-0128'),
       stationId: 1,
       state: 'dirty',
-      now: 'dirty',
+      now: asWritten('dirty'),
       policy: {
         range: null,
         revolutions: 2,
@@ -97,7 +98,7 @@ test('a test that waits for its disk is given up, and the station is free', asyn
   await new Promise((resolve) => setTimeout(resolve, 1500));
   expect((await db.select().from(selfTests))[0]).toMatchObject({
     state: 'failed',
-    now: 'Given up by hand',
+    now: { code: 'stations.givenUpByHand' },
   });
 });
 

@@ -89,7 +89,10 @@ test('the other side receives: all bytes arrive, filled up to a whole block', as
   client.close();
   expect(await ended(id)).toMatchObject({
     state: 'done',
-    now: 'All 737,280 bytes were acknowledged.',
+    now: {
+      code: 'transfers.allBytesWereAcknowledged',
+      with: { bytes: 737_280, filled: 0 },
+    },
   });
   expect(sha256Hex(arrived())).toBe(sha256Hex(image));
 });
@@ -146,7 +149,10 @@ test('nobody receives: it ends with what to check; or it is given up', async () 
   const { id } = await startTransfer(db(), who, { fairCopyId: copy.id, line: LINE, rate: 300 });
   expect(await ended(id)).toMatchObject({
     state: 'failed',
-    now: expect.stringContaining('is its receiving program running'),
+    now: {
+      code: 'transfers.whatTheOtherSide',
+      with: { reason: expect.stringContaining('is its receiving program running') },
+    },
   });
   await hand({ receive: { crc: true, large: false } });
   const next = await startTransfer(db(), who, { fairCopyId: copy.id, line: LINE, rate: 1200 });
@@ -157,7 +163,7 @@ test('nobody receives: it ends with what to check; or it is given up', async () 
   await giveUpTransfer(db(), next.id);
   expect(await ended(next.id)).toMatchObject({
     state: 'failed',
-    now: 'Given up. What the other side has of it is not whole.',
+    now: { code: 'transfers.givenUpWhatThe' },
   });
   expect(
     existsSync(join(suite.application.folder, 'shelf', 'written', `line-${LINE}-${files + 1}.bin`)),

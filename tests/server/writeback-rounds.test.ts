@@ -1,3 +1,4 @@
+import { tell } from '@/messages/tell';
 import { desc, eq } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { BLANK_KINDS } from '@/core/identify/writable-volume';
@@ -37,7 +38,7 @@ test.each(
     const target = await bench.blank(form, { ageing: { jitterNs: 0 } });
     await bench.place(station, target);
     const id = await startWriteback(db(), who, { fairCopyId: made.id, stationId: station });
-    expect((await bench.inState(id, 'proved', 'unproved', 'failed', 'asks')).now).toMatch(
+    expect(tell((await bench.inState(id, 'proved', 'unproved', 'failed', 'asks')).now)).toMatch(
       /^Proved: all \d+ tracks/,
     );
     expect((await bench.writeback(id)).found).toMatchObject({ state: 'blank' });
@@ -89,11 +90,11 @@ test('a 40-cylinder disk made in an 80-cylinder drive lies under every second st
   expect(
     (await checkWriteback(db(), copy.id, 3, null)).findings.map(({ weight, sentence }) => [
       weight,
-      sentence.slice(0, 28),
+      sentence.code,
     ]),
   ).toEqual([
-    ['beware', 'The drive has twice the cylin'.slice(0, 28)],
-    ['beware', 'The drive turns 360 times a '.slice(0, 28)],
+    ['beware', 'assembly.theDriveHasTwice'],
+    ['beware', 'assembly.theDriveTurnsTimes'],
   ]);
   const id = await startWriteback(db(), who, { fairCopyId: copy.id, stationId: 3 });
   expect((await bench.inState(id, 'proved', 'unproved', 'failed')).state).toBe('proved');

@@ -1,3 +1,4 @@
+import { tell } from '@/messages/tell';
 import { desc } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { Certificate } from '@/core/assembly/certificate';
@@ -32,7 +33,7 @@ test('the wrong machine and the wrong blank are refused with the reason, and not
   const { findings } = await checkWriteback(db(), copy.id, 2, 'gcr45');
   expect(findings.map(({ weight }) => weight)).toContain('stops');
   // One sector of this image is lost.
-  expect(findings.map(({ sentence }) => sentence)).toContainEqual(
+  expect(findings.map(({ sentence }) => tell(sentence))).toContainEqual(
     expect.stringMatching(/^\d+ sectors? of this image (is|are) in doubt/),
   );
   await expect(
@@ -83,7 +84,7 @@ test('what is on the target: kept already, it may go; not kept, its code is aske
   await db().execute(`delete from track_digests where fair_copy_id = ${other.id}`);
   const asks = await startWriteback(db(), who, { fairCopyId: copy.id, stationId: 4 });
   const row = await bench.inState(asks, 'asks');
-  expect([row.found!.state, row.found!.files, row.now]).toEqual([
+  expect([row.found!.state, row.found!.files, tell(row.now)]).toEqual([
     'data',
     ['SECRET.TXT'],
     expect.stringMatching(/with SECRET\.TXT, which are not kept here\. Nothing was written/),
@@ -106,7 +107,7 @@ test('a bad spot on the blank: nothing is claimed, the certificate says where, w
     stationId: 2,
     machine: 'fat-double-density',
   });
-  expect((await bench.inState(id, 'unproved')).now).toMatch(
+  expect(tell((await bench.inState(id, 'unproved')).now)).toMatch(
     /^Not proved: 1 of 160 tracks .*12\/1.*fresh blank/,
   );
   const certificate = Certificate.parse(
@@ -142,11 +143,11 @@ test('target taken away in the middle: it waits and says what to check; given up
     const [, drive] = await client.drives();
     await client.hand({ op: 'hand-fault', drive: drive!.id, fault: 'medium-gone', after: 60 });
     const id = await startWriteback(db(), who, { fairCopyId: copy.id, stationId: 2 });
-    expect((await bench.inState(id, 'held')).now).toMatch(
+    expect(tell((await bench.inState(id, 'held')).now)).toMatch(
       /Put the same disk back|Check that the disk is in/,
     );
     await giveUpWriteback(db(), who, id);
-    expect((await bench.inState(id, 'failed')).now).toMatch(
+    expect(tell((await bench.inState(id, 'failed')).now)).toMatch(
       /^Given up: \d+ tracks? (was|were) written\. Nothing is claimed/,
     );
     expect((await buildCertificate(db(), id)).outcome).toBe('failed');
@@ -155,7 +156,7 @@ test('target taken away in the middle: it waits and says what to check; given up
     await bench.place(2, fresh);
     await client.hand({ op: 'hand-fault', drive: drive!.id, fault: 'write-protected', after: 40 });
     const next = await startWriteback(db(), who, { fairCopyId: copy.id, stationId: 2 });
-    expect((await bench.inState(next, 'held', 'proved')).now).toContain(
+    expect(tell((await bench.inState(next, 'held', 'proved')).now)).toContain(
       'Take the write protection off',
     );
     await bench.inState(next, 'proved');
@@ -201,7 +202,9 @@ test("three disks in a row: each next blank begins by itself; what a blank can't
   await queueWritebacks(db(), who, { fairCopyId: hd.id, stationId: 1 });
   const double = await bench.blank('3.5', { density: 'double' });
   await bench.place(1, double);
-  expect((await db().select().from(writebackQueue))[0]!.trouble).toContain('double-density blank');
+  expect((await db().select().from(writebackQueue))[0]!.trouble).toMatchObject({
+    with: { stops: [{ code: 'assembly.isADoubleDensity' }] },
+  });
   await bench.place(1, targets[1]!);
   const last = await until(
     'it to begin',

@@ -120,14 +120,15 @@ export class Application {
     return program;
   }
 
-  startWorker(): Program {
-    return this.start(['build/worker.js']);
+  /** `language` is a file of `build/languages`, English where none is given. */
+  startWorker(language?: string): Program {
+    return this.start(['build/worker.js'], languageEnv(language));
   }
 
-  async startPages(): Promise<Program> {
+  async startPages(language?: string): Promise<Program> {
     const program = this.start(
       ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.webPort)],
-      { NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' },
+      { NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', ...languageEnv(language) },
     );
     await until(
       'the pages',
@@ -227,6 +228,12 @@ export class Application {
       ),
     );
   }
+}
+
+function languageEnv(language?: string): Record<string, string> {
+  if (!language) return {};
+  const file = join(ROOT, 'build', 'languages', `${language}.cjs`);
+  return { SPINDLE_MESSAGES: file, NODE_OPTIONS: `--require=${file}` };
 }
 
 function killed(child: ChildProcess): Promise<void> {

@@ -19,19 +19,20 @@ interface BrowserSuite {
 
 /**
  * Started before the first test of the file, and ended after its last. `speed` is the bench's;
- * `then` prepares what the tests find.
+ * `then` prepares what the tests find; `language` is what it speaks, English where none is given.
  */
 export function browserSuite(
   speed: number,
   then: (suite: BrowserSuite) => Promise<void> = async () => undefined,
+  language?: string,
 ): BrowserSuite {
   const suite = {} as BrowserSuite;
   beforeAll(async () => {
     suite.application = await Application.prepare();
     suite.bench = await suite.application.startBench(speed);
     await suite.application.syncStations();
-    suite.worker = suite.application.startWorker();
-    suite.server = await suite.application.startPages();
+    suite.worker = suite.application.startWorker(language);
+    suite.server = await suite.application.startPages(language);
     suite.browser = await startBrowser();
     suite.driver = suite.browser.driver;
     suite.pages = new Pages(suite.application, suite.browser);

@@ -2,6 +2,8 @@
  * Random edits of a volume, held against a model of what should be on it: what the core's own
  * reader and checker make of the image must be the model, and without a problem.
  */
+import { tell } from '@/messages/tell';
+import { asWritten } from '@/core/said';
 import { memorySource, type ByteSource } from '@/core/bits/byte-source';
 import { seededRandom, type Random } from '@/core/bits/random';
 import { SKEW_6, inOrder, type CpmParameters } from '@/core/volume/cpm/parameters';
@@ -196,7 +198,7 @@ export async function editSequence(
         const path = somewhere();
         const type = family.types.length > 0 ? pick(family.types) : undefined;
         const bytes = content(random, family, type === 'T');
-        if (files.get(path)?.locked) throw new VolumeRefusal('locked', 'by the model');
+        if (files.get(path)?.locked) throw new VolumeRefusal('locked', asWritten('by the model'));
         volume.put(path, bytes, { type, modified: '1991-04-09T11:22:30', locked: false });
         files.set(path, { bytes, locked: false });
       } else if (kind < 7) {
@@ -257,7 +259,7 @@ async function compare(
 ): Promise<void> {
   const opened = await family.open(memorySource(image));
   if (opened.problems.length > 0)
-    throw new Error(`${where}: ${opened.problems.map(({ message }) => message).join(' ')}`);
+    throw new Error(`${where}: ${opened.problems.map(({ said }) => tell(said)).join(' ')}`);
   const live = opened.entries.filter(({ deleted }) => !deleted);
   const paths = live.map(({ path, kind }) => (kind === 'directory' ? `${path}/` : path)).sort();
   const wanted = [...[...folders].map((each) => `${each}/`), ...files.keys()].sort();

@@ -1,4 +1,5 @@
 /** `spindle contents`: the volumes and files of an image. */
+import { tell, toldProblem } from '@/messages/tell';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
@@ -87,10 +88,10 @@ export async function volumeJson({
     ...(inside === null ? { partition, label, offset, length } : { inside, label }),
     freeBytes,
     confidence,
-    reasons,
+    reasons: reasons.map(tell),
     files,
     ...views,
-    problems,
+    problems: problems.map(toldProblem),
   };
 }
 
@@ -148,7 +149,7 @@ export async function contentsCommand(args: string[]): Promise<void> {
         }`,
       );
     await writeListing(values, inner, partitions, volumes, problems);
-    const lines: string[] = problems.map(({ message }) => message);
+    const lines: string[] = problems.map(({ said }) => tell(said));
     for (const each of volumes) {
       const { filesystem, label, freeBytes, entries, problems: own } = each.volume;
       lines.push(
@@ -156,7 +157,7 @@ export async function contentsCommand(args: string[]): Promise<void> {
           `${entries.filter(({ kind }) => kind === 'file').length} files, ${freeBytes} ` +
           'bytes free',
       );
-      lines.push(...own.map(({ message }) => `  ${shown(message)}`));
+      lines.push(...own.map(({ said }) => `  ${shown(tell(said))}`));
       if (values.json !== '-') {
         for (const { kind, path: name, bytes, modified, deleted, recoverable } of entries) {
           if (kind === 'file')
@@ -209,7 +210,7 @@ async function writeListing(
       ...(partitions.length > 0 && { partitionTable: 'mbr', partitions }),
       volumes: await Promise.all(volumes.map(volumeJson)),
       ...(below.length > 0 && { inside: await Promise.all(below.map(volumeJson)) }),
-      problems,
+      problems: problems.map(toldProblem),
     };
     await writeOut(values.json, `${JSON.stringify(json, null, 1)}\n`);
   }

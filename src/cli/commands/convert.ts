@@ -1,4 +1,5 @@
 /** `spindle convert`: one image or capture, many, or a whole folder, from one kind to another. */
+import { tell } from '@/messages/tell';
 import { lstat, mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -42,7 +43,7 @@ async function fromCapture(
       `${decoded.layout.id} can't be written as ${to}; it can be ` +
         `${kindsOf(decoded.layout).join(', ')}`,
     );
-  const losses = lossesOfSectors(sectors, image, decoded.strange);
+  const losses = lossesOfSectors(sectors, image, decoded.strange).map(tell);
   const problems = containers.flatMap(({ summary }) => summary.problems);
   return {
     losses,
@@ -53,7 +54,7 @@ async function fromCapture(
         status,
       ),
     ],
-    sidecar: buildSidecar(decoded.layout, image, sectors, problems, nodeDigester, {
+    sidecar: buildSidecar(decoded.layout, image, sectors, problems, nodeDigester, tell, {
       stepping: decoded.stepping,
       strange: decoded.strange,
       acceptedLosses: acceptLoss ? losses : [],
@@ -108,8 +109,9 @@ function fromImage(path: string, bytes: Uint8Array, options: Options): Converted
     };
   }
   const converted = convertImage(image, to, (each) => writeKind(each, to, status), status);
-  if ('refusal' in converted) throw new JobError(converted.refusal);
-  const { losses, bytes: out } = converted;
+  if ('refusal' in converted) throw new JobError(tell(converted.refusal));
+  const { bytes: out } = converted;
+  const losses = converted.losses.map(tell);
   return {
     losses,
     pieces: [out],

@@ -1,4 +1,5 @@
 /** `spindle decode`: captures to sectors, flat image and sidecar. */
+import { tell, toldProblem } from '@/messages/tell';
 import { parseArgs } from 'node:util';
 import { toHex } from '@/core/digester';
 import { buildSidecar, sidecarSector } from '@/core/image/sidecar';
@@ -26,7 +27,7 @@ function toJson({ containers, decoded, sectors, image }: DecodedCaptures) {
     layout: layout?.id ?? null,
     container: {
       complete: containers.every(({ summary }) => summary.complete),
-      problems: containers.flatMap(({ summary }) => summary.problems),
+      problems: containers.flatMap(({ summary }) => summary.problems).map(toldProblem),
     },
     sectors: sectors.map((sector) => {
       const {
@@ -43,7 +44,7 @@ function toJson({ containers, decoded, sectors, image }: DecodedCaptures) {
         mending,
         remarks,
         idExtra,
-      } = sidecarSector(sector, nodeDigester);
+      } = sidecarSector(sector, nodeDigester, tell);
       return {
         cylinder,
         head,
@@ -63,17 +64,17 @@ function toJson({ containers, decoded, sectors, image }: DecodedCaptures) {
     flatSha256: image ? toHex(nodeDigester.sha256(image.bytes)) : null,
     flatBytes: image?.bytes.length ?? null,
     stepping,
-    strange,
+    strange: strange.map((each) => ({ ...each, what: tell(each.what) })),
     tracks: tracks.map(({ cylinder, head, formats, readings }) => ({
       cylinder,
       head,
       readings,
-      formats: formats.map(describeFound),
+      formats: formats.map((format) => tell(describeFound(format))),
     })),
     matches: matches.slice(0, 5).map((match) => ({
       layout: match.layout.id,
       confidence: Math.round(match.confidence * 1000) / 1000,
-      evidence: match.evidence,
+      evidence: tell(match.evidence),
     })),
     ...(proposal && { proposal: layoutJson(proposal) }),
   };
@@ -137,7 +138,7 @@ export async function decodeCommand(args: string[]): Promise<void> {
   if (image && layout && sidecarPath)
     await writeOut(
       sidecarPath,
-      `${JSON.stringify(buildSidecar(layout, image, sectors, problems, nodeDigester, { keepDoubtful, stepping, strange }), null, 1)}` +
+      `${JSON.stringify(buildSidecar(layout, image, sectors, problems, nodeDigester, tell, { keepDoubtful, stepping, strange }), null, 1)}` +
         `\n`,
     );
   if (values.propose) {
@@ -153,16 +154,16 @@ export async function decodeCommand(args: string[]): Promise<void> {
   const tally = tallyOf(sectors.map(({ grade }) => grade));
   const lines = [
     layout
-      ? `${layout.id}: ${describeLayout(layout)}${stepping === 2 ? ', two steps a cylinder' : ''}`
-      : `No layout fits.${proposal ? ` What is there: ${describeLayout(proposal)}` : ''}`,
+      ? `${layout.id}: ${tell(describeLayout(layout))}${stepping === 2 ? ', two steps a cylinder' : ''}`
+      : `No layout fits.${proposal ? ` What is there: ${tell(describeLayout(proposal))}` : ''}`,
     GRADES.map((grade) => `${tally[grade]} ${grade}`).join(', '),
     ...strange
       .slice(0, 10)
-      .map(({ cylinder, head, what }) => `Cylinder ${cylinder}, head ${head} ${what}.`),
+      .map(({ cylinder, head, what }) => `Cylinder ${cylinder}, head ${head} ${tell(what)}.`),
     ...(strange.length > 10
       ? [`${strange.length - 10} further tracks are strange; --json lists them.`]
       : []),
-    ...problems.map(({ message }) => message),
+    ...problems.map(({ said }) => tell(said)),
   ];
   process.stderr.write(`${lines.join('\n')}\n`);
 }

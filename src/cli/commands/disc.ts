@@ -2,6 +2,7 @@
  * `spindle disc`: the tracks of a raw disc image, and which of its sectors are good, mendable and
  * lost.
  */
+import { tell } from '@/messages/tell';
 import { mkdir } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -193,7 +194,7 @@ export async function discCommand(args: string[]): Promise<void> {
     const lines = [
       `${report.good} good, ${report.repairable.length} mendable, ` +
         `${report.unrepairable.length} lost`,
-      ...report.problems.map(({ message }) => shown(message)),
+      ...report.problems.map(({ said }) => shown(tell(said))),
     ];
     if (report.unrepairable.length > 0)
       lines.push(

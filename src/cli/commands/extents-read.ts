@@ -1,4 +1,6 @@
 /** Reading a device into an image with loss in mind: spindle extents --read. */
+import { tell } from '@/messages/tell';
+import type { Said } from '@/core/said';
 import { open, stat, type FileHandle } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import type { ByteSource } from '@/core/bits/byte-source';
@@ -89,7 +91,7 @@ export async function read(
         device,
       });
       process.stderr.write(
-        `${why}\n${grouped(device.blocks * device.blockBytes)} bytes in ` +
+        `${tell(why)}\n${grouped(device.blocks * device.blockBytes)} bytes in ` +
           `${shown(target)}; SHA-256 ${sha256}\n`,
       );
     } finally {
@@ -108,7 +110,7 @@ async function salvage(
   image: FileHandle,
   sidecarPath: string,
   { range, tries }: { range: { from: number; to: number }; tries: number },
-): Promise<string> {
+): Promise<Said> {
   const request = Math.max(1, Math.floor(REQUEST_BYTES / device.blockBytes));
   const plan = new SalvagePlan(map, { ...DEFAULT_BLOCK_POLICY, range, request, tries, speeds: [] });
   let kept = 0;

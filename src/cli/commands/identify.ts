@@ -1,4 +1,5 @@
 /** `spindle identify`: what unknown files are, by their content and never by their names. */
+import { tell } from '@/messages/tell';
 import { parseArgs } from 'node:util';
 import { FORMAT_WITHIN, beginsAsContainer } from '@/core/flux/container';
 import { candidatesOf } from '@/core/identify/identify';
@@ -65,7 +66,7 @@ async function identifyFile(
       ({ filesystem, confidence, reasons }) => ({
         filesystem,
         confidence: Math.round(confidence * 100) / 100,
-        reasons,
+        reasons: reasons.map(tell),
       }),
     );
     if (beginsAsContainer(await source.read(0, FORMAT_WITHIN)))

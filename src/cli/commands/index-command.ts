@@ -1,4 +1,5 @@
 /** `spindle index`: one list of all files on many images and captures. */
+import { tell } from '@/messages/tell';
 import { parseArgs } from 'node:util';
 import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
 import { csvRow } from '@/core/csv';
@@ -85,8 +86,8 @@ async function rowsOf(
   }
   return {
     rows,
-    problems: [...problems, ...volumes.flatMap(({ volume }) => volume.problems)].map(
-      ({ message }) => message,
+    problems: [...problems, ...volumes.flatMap(({ volume }) => volume.problems)].map(({ said }) =>
+      tell(said),
     ),
   };
 }

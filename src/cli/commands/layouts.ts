@@ -2,6 +2,7 @@
  * `spindle layouts`: those that ship, one as JSON, a file checked, or one worked out from a
  * capture.
  */
+import { tell } from '@/messages/tell';
 import { parseArgs } from 'node:util';
 import { bytesOf, describeLayout } from '@/core/layout/layout';
 import { layoutJson } from '@/core/layout/layout-json';
@@ -20,7 +21,7 @@ export async function layoutsCommand(args: string[]): Promise<void> {
   if (values.check) {
     const layout = await layoutFrom(values.check);
     process.stderr.write(
-      `${layout.id} is a usable layout: ${describeLayout(layout)}, ${bytesOf(layout)} bytes\n`,
+      `${layout.id} is a usable layout: ${tell(describeLayout(layout))}, ${bytesOf(layout)} bytes\n`,
     );
     return;
   }
@@ -30,7 +31,7 @@ export async function layoutsCommand(args: string[]): Promise<void> {
     if (!layout) throw new JobError('No sector was found that a layout could be worked out from.');
     process.stderr.write(
       `${decoded.layout ? `${layout.id} fits` : 'No layout fits; this one is worked out from what is there'}: ` +
-        `${describeLayout(layout)}\n`,
+        `${tell(describeLayout(layout))}\n`,
     );
     await writeOut(values.json ?? '-', `${JSON.stringify(layoutJson(layout), null, 1)}\n`);
     return;
@@ -49,6 +50,6 @@ export async function layoutsCommand(args: string[]): Promise<void> {
     for (const layout of SHIPPED_LAYOUTS)
       process.stdout.write(
         `${layout.id.padEnd(18)}${String(bytesOf(layout)).padStart(9)} bytes  ` +
-          `${describeLayout(layout)}\n`,
+          `${tell(describeLayout(layout))}\n`,
       );
 }

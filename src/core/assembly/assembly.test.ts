@@ -2,6 +2,7 @@
  * Assemblies: edits made again, undone by leaving them out; names and room before anything is put;
  * many volumes on one; what changed.
  */
+import { tell } from '@/messages/tell';
 import { memorySource } from '../bits/byte-source';
 import { identifyVolumes } from '../identify/identify';
 import { BLANK_KINDS, writableVolume } from '../identify/writable-volume';
@@ -71,7 +72,7 @@ test('edits make the same volume each time; leaving out the last undoes it; what
     ['LOGS/FOG.TXT', false, '1990-01-02T03:04:06'],
     ['BELLS.DAT', true, null],
   ]);
-  expect(edits.map(editWords)).toEqual([
+  expect(edits.map((edit) => tell(editWords(edit)))).toEqual([
     'folder LOGS made',
     'LOGS/FOG.TXT put in, from a test',
     'BELL.DAT put in, from a test',
@@ -110,7 +111,10 @@ test('names are made to fit, none twice, and what finds no room is told before i
     ['TOO MUCH', 670, false],
     ['LAST', 1, true],
   ]);
-  expect(fitted[0]!.renamed).toBe('There is a FOG LOG already.');
+  expect(fitted[0]!.renamed).toEqual({
+    code: 'assembly.thereIsAAlready',
+    with: { name: 'FOG LOG' },
+  });
   expect(fitted[4]!.renamed).toBeNull();
   const fat = (await writableVolume(blank('fat12-360')))!;
   expect(

@@ -10,6 +10,7 @@ import {
   type KeptAttribute,
   type WritableVolume,
 } from '../volume/writable';
+import { said, type Said } from '@/core/said';
 
 const path = z.string().min(1).max(1000);
 const attributes = {
@@ -45,22 +46,27 @@ export const Edit = z.discriminatedUnion('kind', [
 export type Edit = z.output<typeof Edit>;
 export type PutEdit = Extract<Edit, { kind: 'put' }>;
 
+function attributeWords({ locked, type, modified }: Extract<Edit, { kind: 'attributes' }>): Said[] {
+  const words: Said[] = [];
+  if (locked !== undefined) words.push(said(locked ? 'assembly.locked' : 'assembly.unlocked'));
+  if (type) words.push(said('assembly.made', { type }));
+  if (modified) words.push(said('assembly.dated', { modified: modified.slice(0, 10) }));
+  return words;
+}
+
 /** One edit in a few words. */
-export function editWords(edit: Edit): string {
+export function editWords(edit: Edit): Said {
   switch (edit.kind) {
     case 'put':
-      return `${edit.path} put in, from ${edit.from}`;
+      return said('assembly.putInFrom', { path: edit.path, from: edit.from });
     case 'remove':
-      return `${edit.path} taken off`;
+      return said('assembly.takenOff', { path: edit.path });
     case 'rename':
-      return `${edit.path} renamed to ${edit.name}`;
+      return said('assembly.renamedTo', { path: edit.path, name: edit.name });
     case 'folder':
-      return `folder ${edit.path} made`;
+      return said('assembly.folderMade', { path: edit.path });
     case 'attributes':
-      return (
-        `${edit.path} ` +
-        `${[edit.locked === undefined ? '' : edit.locked ? 'locked' : 'unlocked', edit.type && `made ${edit.type}`, edit.modified && `dated ${edit.modified.slice(0, 10)}`].filter(Boolean).join(', ')}`
-      );
+      return said('assembly.attributes', { path: edit.path, changes: attributeWords(edit) });
   }
 }
 
@@ -89,7 +95,7 @@ export function applyEdit(volume: WritableVolume, edit: Edit, bytes: Uint8Array 
       if (unkept)
         throw new VolumeRefusal(
           'kind',
-          `This system keeps no ${ATTRIBUTE_WORDS[unkept]} of a file.`,
+          said('assembly.thisSystemKeepsNo', { attributeWord: ATTRIBUTE_WORDS[unkept] }),
         );
       return volume.setAttributes(edit.path, edit);
     }
@@ -116,8 +122,7 @@ export async function assemble(
 ): Promise<Assembled> {
   const image = base.slice();
   const volume = await writableVolume(image, kind);
-  if (!volume)
-    throw new VolumeRefusal('damaged', 'No volume that can be written is known in this image.');
+  if (!volume) throw new VolumeRefusal('damaged', said('assembly.noVolumeThatCan'));
   for (const edit of edits)
     applyEdit(volume, edit, edit.kind === 'put' ? await bytesOf(edit) : null);
   return { image, volume };

@@ -3,6 +3,7 @@
  * twice, what each costs, and which do not fit.
  */
 import { partsOfPath, type WritableVolume } from '../volume/writable';
+import { said, type Said } from '@/core/said';
 
 interface Wished {
   /** As it was called where it comes from. */
@@ -15,7 +16,7 @@ interface Fitted {
   /** Its path on the volume. */
   path: string;
   /** Why it is called otherwise than wished; null where it is not. */
-  renamed: string | null;
+  renamed: Said | null;
   /** In the volume's own units. */
   cost: number;
   fits: boolean;
@@ -56,7 +57,7 @@ export function fitFiles(
     let name = refused === null ? own : volume.suggestName(own);
     let renamed = refused;
     for (let n = 2; names.has(name) && n <= MAX_NUMBERS; n++) {
-      renamed = `There is a ${name} already.`;
+      renamed = said('assembly.thereIsAAlready', { name });
       name = numbered(volume, refused === null ? own : volume.suggestName(own), n);
       if (!names.has(name)) break;
     }
@@ -85,7 +86,7 @@ interface GatheredVolume {
 interface Gathered {
   /** Folders to be made, in order. */
   folders: string[];
-  files: { id: number; path: string; renamed: string | null }[];
+  files: { id: number; path: string; renamed: Said | null }[];
   /** Files that find no room. */
   left: { id: number; title: string; name: string; bytes: number }[];
 }

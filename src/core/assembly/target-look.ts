@@ -94,7 +94,9 @@ export async function judgeTarget(decoded: CaptureDecode, digester: Digester): P
   about.label = first.volume.label;
   // Files that were deleted are data all the same: whatever lies beyond the volume's own areas must
   // be a format's filling.
-  const image = first.reasons.includes(IN_OTHER_ORDER) ? turnedBytes(bytes) : bytes;
+  const image = first.reasons.some(({ code }) => code === IN_OTHER_ORDER.code)
+    ? turnedBytes(bytes)
+    : bytes;
   const own =
     volumes.length === 1 && first.offset === 0
       ? await areasOf(memorySource(image), first.volume.filesystem)

@@ -4,7 +4,8 @@
  * know, how large, and what they need to start from a disk. Named by what they do; nobody's model
  * is meant.
  */
-import { FORM_NAMES, type Density, type MediumForm } from '../medium-form';
+import { formName, type Density, type MediumForm } from '../medium-form';
+import { said, type Said } from '@/core/said';
 
 type BootNeed = 'boot-sector' | 'first-track' | 'system-tracks' | 'none';
 
@@ -119,7 +120,7 @@ interface ToTarget {
 export interface TargetFinding {
   /** `stops`: it will not read it; `beware`: it may not do what is meant. */
   weight: 'stops' | 'beware';
-  sentence: string;
+  sentence: Said;
 }
 
 const BOOT_SECTOR = 512;
@@ -130,7 +131,7 @@ const BOOT_SECTOR = 512;
 const LEAST_PROGRAM = 48;
 const isBlank = (bytes: Uint8Array) => bytes.every((byte) => byte === bytes[0]);
 
-function bootFinding(boot: BootNeed, head: Uint8Array): string | null {
+function bootFinding(boot: BootNeed, head: Uint8Array): Said | null {
   switch (boot) {
     case 'none':
       return null;
@@ -143,17 +144,12 @@ function bootFinding(boot: BootNeed, head: Uint8Array): string | null {
         signed &&
         head.subarray(62, 510).filter((byte) => byte !== 0).length >= LEAST_PROGRAM
         ? null
-        : 'Its first sector holds no program that starts the machine: it can be read ' +
-            'there, not started from.';
+        : said('assembly.itsFirstSectorHolds');
     }
     case 'first-track':
-      return isBlank(head.subarray(0, 256))
-        ? 'Its first sector is empty: it can be read there, not started from.'
-        : null;
+      return isBlank(head.subarray(0, 256)) ? said('assembly.itsFirstSectorIs') : null;
     case 'system-tracks':
-      return isBlank(head.subarray(0, 2 * 26 * 128))
-        ? 'Its system tracks are empty: it can be read there, not started from.'
-        : null;
+      return isBlank(head.subarray(0, 2 * 26 * 128)) ? said('assembly.itsSystemTracksAre') : null;
   }
 }
 
@@ -166,32 +162,26 @@ export function checkTarget(
   { layout, bytes, volumes, head }: ToTarget,
 ): TargetFinding[] {
   const findings: TargetFinding[] = [];
-  const stops = (sentence: string) => findings.push({ weight: 'stops', sentence });
-  const beware = (sentence: string) => findings.push({ weight: 'beware', sentence });
+  const stops = (sentence: Said) => findings.push({ weight: 'stops', sentence });
+  const beware = (sentence: Said) => findings.push({ weight: 'beware', sentence });
   if (profile.layouts.length > 0) {
-    if (!layout)
-      stops(
-        "No layout is known for this image, so it can't be said that the drive of this " +
-          'machine takes it.',
-      );
+    if (!layout) stops(said('assembly.noLayoutIsKnown'));
     else if (!profile.layouts.includes(layout))
-      stops(`Its drives take ${profile.layouts.join(' or ')}, not ${layout}.`);
+      stops(said('assembly.itsDrivesTakeNot', { layouts: profile.layouts.join(' or '), layout }));
   }
-  if (volumes.length === 0)
-    stops('No volume is known on this image: the machine finds no files on it.');
+  if (volumes.length === 0) stops(said('assembly.noVolumeIsKnown'));
   for (const { filesystem, totalBytes } of volumes) {
     if (!profile.filesystems.includes(filesystem))
       stops(
-        `Its system knows ${profile.filesystems.join(' and ').toUpperCase()}, not ` +
-          `${filesystem.toUpperCase()}.`,
+        said('assembly.itsSystemKnowsNot', {
+          filesystems: profile.filesystems.join(' and ').toUpperCase(),
+          filesystem: filesystem.toUpperCase(),
+        }),
       );
     else if (totalBytes > profile.mostBytes)
-      stops(
-        `Its system takes volumes of at most ${profile.mostBytes.toLocaleString('en')} ` +
-          `bytes; this one has ${totalBytes.toLocaleString('en')}.`,
-      );
+      stops(said('assembly.itsSystemTakesVolumes', { mostBytes: profile.mostBytes, totalBytes }));
   }
-  if (bytes < BOOT_SECTOR || head.length === 0) stops('The image is shorter than a sector.');
+  if (bytes < BOOT_SECTOR || head.length === 0) stops(said('assembly.theImageIsShorter'));
   const boot = bootFinding(profile.boot, head);
   if (boot) beware(boot);
   return findings;
@@ -218,67 +208,67 @@ const HIGH_DENSITY_KBPS = 400;
 /** Whether image, blank and drive go together: what can't be, and what should be known. */
 export function checkMedium({ layout, imageBytes, blank, drive }: ForMedium): TargetFinding[] {
   const findings: TargetFinding[] = [];
-  const stops = (sentence: string) => findings.push({ weight: 'stops', sentence });
-  const beware = (sentence: string) => findings.push({ weight: 'beware', sentence });
+  const stops = (sentence: Said) => findings.push({ weight: 'stops', sentence });
+  const beware = (sentence: Said) => findings.push({ weight: 'beware', sentence });
   if (!layout)
     return [
       {
         weight: 'stops',
-        sentence: "No layout is known for this image, so it can't be laid out on a disk.",
+        sentence: said('assembly.noLayoutIsKnownFor'),
       },
     ];
   if (!layout.forms.includes(blank.form))
     stops(
-      `${layout.id} goes on ` +
-        `${layout.forms.map((form) => FORM_NAMES[form]).join(' or ')} disks; ` +
-        `${blank.code} is ${FORM_NAMES[blank.form]}.`,
+      said('assembly.goesOnDisksIs', {
+        id: layout.id,
+        forms: layout.forms.map(formName),
+        code: blank.code,
+        form: formName(blank.form),
+      }),
     );
   if (drive) {
     if (drive.form !== blank.form)
-      stops(`${blank.code} is ${FORM_NAMES[blank.form]}, the drive ${FORM_NAMES[drive.form]}.`);
+      stops(
+        said('assembly.isTheDrive', {
+          code: blank.code,
+          form: formName(blank.form),
+          driveForm: formName(drive.form),
+        }),
+      );
     if (layout.cylinders > drive.cylinders)
-      stops(`${layout.id} has ${layout.cylinders} cylinders, the drive ${drive.cylinders}.`);
-    if (layout.heads > drive.heads)
-      stops(`${layout.id} needs both sides, and the drive has one head.`);
+      stops(
+        said('assembly.hasCylindersTheDrive', {
+          id: layout.id,
+          cylinders: layout.cylinders,
+          cylinders2: drive.cylinders,
+        }),
+      );
+    if (layout.heads > drive.heads) stops(said('assembly.needsBothSidesAnd', { id: layout.id }));
     if (
       drive.cylinders >= layout.cylinders * 2 - 2 &&
       layout.cylinders >= 30 &&
       layout.cylinders <= 44
     )
-      beware(
-        `The drive has twice the cylinders of ${layout.id}: its tracks are half as wide, ` +
-          `and a drive of ${layout.cylinders} cylinders may still see what was there ` +
-          `before. A blank that was never written, or a drive of ${layout.cylinders} ` +
-          'cylinders, is safer.',
-      );
+      beware(said('assembly.theDriveHasTwice', { id: layout.id, cylinders: layout.cylinders }));
     if (Math.abs(drive.rpm / layout.rpm - 1) > 0.02)
       beware(
-        `The drive turns ${drive.rpm} times a minute and ${layout.id} was made at ` +
-          `${layout.rpm}: cells are laid down shorter or longer to make up for it.`,
+        said('assembly.theDriveTurnsTimes', { rpm: drive.rpm, id: layout.id, rpm2: layout.rpm }),
       );
   }
   const high = layout.rateKbps >= HIGH_DENSITY_KBPS && !layout.forms.includes('8');
   if (blank.density === 'high' && !high)
-    beware(
-      `${blank.code} is a high-density blank, and ${layout.id} is written at a lower ` +
-        'density: other drives may not read it for long. Use a double-density blank ' +
-        'where there is one.',
-    );
+    beware(said('assembly.isAHighDensity', { code: blank.code, id: layout.id }));
   if (blank.density === 'double' && high)
-    stops(
-      `${blank.code} is a double-density blank: ${layout.id} does not hold on it. Use ` +
-        'a high-density one.',
-    );
+    stops(said('assembly.isADoubleDensity', { code: blank.code, id: layout.id }));
   if (imageBytes < layout.bytes)
     beware(
-      `The image has ${imageBytes.toLocaleString('en')} bytes and the layout holds ` +
-        `${layout.bytes.toLocaleString('en')}: the last ` +
-        `${(layout.bytes - imageBytes).toLocaleString('en')} are filled with zeros.`,
+      said('assembly.theImageHasBytes', {
+        imageBytes,
+        bytes: layout.bytes,
+        bytes2: layout.bytes - imageBytes,
+      }),
     );
   if (imageBytes > layout.bytes)
-    stops(
-      `The image has ${imageBytes.toLocaleString('en')} bytes, and ${layout.id} holds ` +
-        `${layout.bytes.toLocaleString('en')}.`,
-    );
+    stops(said('assembly.theImageHasBytesAnd', { imageBytes, id: layout.id, bytes: layout.bytes }));
   return findings;
 }

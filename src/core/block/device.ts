@@ -3,6 +3,7 @@
  * the docket take their types from here.
  */
 import { z } from 'zod';
+import { said, type Said } from '@/core/said';
 
 const count = z.int().min(0);
 
@@ -51,16 +52,22 @@ export const isRawDisc = ({
 }: Pick<BlockMedium, 'kind' | 'blockBytes'>): boolean => kind === 'cd' && blockBytes === 2352;
 
 /** In a few words: `CD, 3 tracks`, `DVD, two layers`. */
-export function describeMedium({ kind, layers, tracks, geometry }: BlockMedium): string {
+export function describeMedium({ kind, layers, tracks, geometry }: BlockMedium): Said {
   if (kind === 'cd')
-    return (
-      `CD, ${tracks.length} ` +
-      (`${tracks.length === 1 ? 'track' : 'tracks'}` +
-        `${tracks.some(({ mode }) => mode === 'audio') && tracks.some(({ mode }) => mode !== 'audio') ? ' of data and sound' : ''}`)
-    );
-  if (kind === 'dvd') return `DVD, ${layers.length > 1 ? `${layers.length} layers` : 'one layer'}`;
-  if (kind === 'optical-disc') return 'optical disc';
+    return said('block.cdTracks', {
+      tracks: tracks.length,
+      somePart:
+        tracks.some(({ mode }) => mode === 'audio') && tracks.some(({ mode }) => mode !== 'audio')
+          ? said('block.ofDataAndSound')
+          : '',
+    });
+  if (kind === 'dvd') return said('block.dvd', { layers: layers.length });
+  if (kind === 'optical-disc') return said('block.opticalDisc');
   return geometry
-    ? `hard disk, ${geometry.cylinders} × ${geometry.heads} × ${geometry.sectors}`
-    : 'hard disk';
+    ? said('block.hardDisk', {
+        cylinders: geometry.cylinders,
+        heads: geometry.heads,
+        sectors: geometry.sectors,
+      })
+    : said('block.hardDisk2');
 }

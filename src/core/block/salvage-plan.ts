@@ -12,8 +12,8 @@
  * 4. the end: everything read, or what is left gave nothing more.
  */
 import { isSound } from '../reading/grades';
-import { ordinal } from '../reading/plan/plan';
 import { PASSED_OVER, type Extent, type ExtentMap } from './extent-map';
+import { said, type Said } from '@/core/said';
 
 export interface BlockRange {
   from: number;
@@ -52,9 +52,9 @@ export type BlockStep =
    * `pass` counts from 1: the sweep and what it passed over are the first. `speed` is one of the
    * device's, or null.
    */
-  | { kind: 'read'; from: number; count: number; pass: number; speed: number | null; why: string }
-  | { kind: 'pass-over'; from: number; count: number; why: string }
-  | { kind: 'done'; why: string };
+  | { kind: 'read'; from: number; count: number; pass: number; speed: number | null; why: Said }
+  | { kind: 'pass-over'; from: number; count: number; why: Said }
+  | { kind: 'done'; why: Said };
 
 export type ReadBlocks = Extract<BlockStep, { kind: 'read' }>;
 
@@ -87,13 +87,13 @@ const GENTLE_TRIES = 2;
 const NEARBY = 64;
 
 /** How each round differs: its order, which of the speeds, and how many blocks at once. */
-const ROUNDS: readonly { backward: boolean; slower: 0 | 1 | 2; atOnce: number; how: string }[] = [
-  { backward: true, slower: 0, atOnce: 64, how: 'from the other end' },
-  { backward: false, slower: 1, atOnce: 16, how: 'slower' },
-  { backward: true, slower: 2, atOnce: 4, how: 'as slowly as it goes, from the other end' },
-  { backward: false, slower: 0, atOnce: 1, how: 'one block at a time' },
-  { backward: true, slower: 1, atOnce: 1, how: 'slower, one at a time' },
-  { backward: false, slower: 2, atOnce: 1, how: 'as slowly as it goes, one at a time' },
+const ROUNDS: readonly { backward: boolean; slower: 0 | 1 | 2; atOnce: number; how: Said }[] = [
+  { backward: true, slower: 0, atOnce: 64, how: said('block.fromTheOtherEnd') },
+  { backward: false, slower: 1, atOnce: 16, how: said('block.slower') },
+  { backward: true, slower: 2, atOnce: 4, how: said('block.asSlowlyAsIt') },
+  { backward: false, slower: 0, atOnce: 1, how: said('block.oneBlockAtA') },
+  { backward: true, slower: 1, atOnce: 1, how: said('block.slowerOneAtA') },
+  { backward: false, slower: 2, atOnce: 1, how: said('block.asSlowlyAsItGoes') },
 ];
 
 interface Run {
@@ -104,9 +104,6 @@ interface Run {
 const isBad = ({ grade }: Extent) => grade === 'lost' || grade === 'doubtful';
 
 const isPassedOver = ({ grade, group }: Extent) => grade === 'unread' && group > 0;
-
-const plural = (count: number, one: string) =>
-  `${count.toLocaleString('en')} ${one}${count === 1 ? '' : 's'}`;
 
 export class SalvagePlan {
   /**
@@ -186,9 +183,7 @@ export class SalvagePlan {
         kind: 'pass-over',
         from,
         count,
-        why:
-          `Passing over ${plural(count, 'block')} from ${from.toLocaleString('en')}: what ` +
-          'comes easily is read first',
+        why: said('block.passingOverFromWhat', { count, from }),
       };
     }
     return {
@@ -197,7 +192,7 @@ export class SalvagePlan {
       count: Math.min(this.policy.request, left),
       pass: 1,
       speed: this.speed(0),
-      why: `Reading from block ${from.toLocaleString('en')}`,
+      why: said('block.readingFromBlock', { from }),
     };
   }
 
@@ -248,9 +243,7 @@ export class SalvagePlan {
       count,
       pass: 1,
       speed: this.speed(0),
-      why:
-        `Back to what was passed over: ${plural(to - from, 'block')} from ` +
-        `${from.toLocaleString('en')}`,
+      why: said('block.backToWhatWas', { count: to - from, from }),
     };
   }
 
@@ -272,9 +265,12 @@ export class SalvagePlan {
           count,
           pass: tries + 1,
           speed: this.speed(slower),
-          why:
-            `Block ${from.toLocaleString('en')}${count > 1 ? ` and ${count - 1} more` : ''} ` +
-            `for the ${ordinal(tries + 1)} time, ${how}`,
+          why: said('block.blockForTheTime', {
+            from: from.toLocaleString('en'),
+            countPart: count > 1 ? said('block.andMore', { count: count - 1 }) : '',
+            tries: tries + 1,
+            how,
+          }),
         };
       }
       const open = this.openRuns();
@@ -325,10 +321,7 @@ export class SalvagePlan {
       .reduce((sum, { from, to }) => sum + to - from, 0);
     return {
       kind: 'done',
-      why:
-        count === 0
-          ? 'Every block was read.'
-          : `${plural(count, 'block')} could not be read; asking again brought nothing more.`,
+      why: count === 0 ? said('block.everyBlockWasRead') : said('block.couldNotBeRead', { count }),
     };
   }
 }

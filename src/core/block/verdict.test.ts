@@ -1,4 +1,5 @@
 /** What an empty-looking device is. */
+import { tell } from '@/messages/tell';
 import { memorySource } from '../bits/byte-source';
 import { seededRandom } from '../bits/random';
 import { findingOf, type VerdictInput } from './verdict';
@@ -48,7 +49,7 @@ test('an old directory, text and the beginnings of files tell what it was format
     ['text', 900],
     ['file', 1200],
   ]);
-  expect(finding.traces[0]!.what).toBe('a directory: LETTER.TXT, DUES.CSV, ?LD.DOC');
+  expect(tell(finding.traces[0]!.what)).toBe('a directory: LETTER.TXT, DUES.CSV, ?LD.DOC');
 });
 
 test('noise from end to end was put there; the tables of an empty volume were not', async () => {

@@ -5,6 +5,7 @@
  * its signature.
  */
 import type { ByteSource } from '../bits/byte-source';
+import { said, type Said } from '@/core/said';
 
 export type DeviceVerdict = 'never-written' | 'wiped' | 'written-over' | 'in-use' | 'unreadable';
 
@@ -12,13 +13,13 @@ export interface Trace {
   kind: 'boot' | 'directory' | 'file' | 'text';
   /** Of the block, in bytes. */
   offset: number;
-  what: string;
+  what: Said;
 }
 
 export interface DeviceFinding {
   verdict: DeviceVerdict;
   /** One sentence. */
-  why: string;
+  why: Said;
   blocks: number;
   /** Blocks of one byte value only, by that value; the commonest first. */
   fills: { value: number; blocks: number }[];
@@ -36,21 +37,21 @@ const MAX_TRACES = 60;
 const FACTORY_FILLS = [0xf6, 0xe5, 0x6c, 0xda];
 
 /** First bytes of files that many systems share, and what they are (published formats). */
-const SIGNATURES: readonly [bytes: readonly number[], name: string][] = [
-  [[0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a], 'PNG picture'],
-  [[0xff, 0xd8, 0xff], 'JPEG picture'],
-  [[0x47, 0x49, 0x46, 0x38], 'GIF picture'],
-  [[0x25, 0x50, 0x44, 0x46, 0x2d], 'PDF document'],
-  [[0x50, 0x4b, 0x03, 0x04], 'ZIP archive'],
-  [[0x1f, 0x8b, 0x08], 'gzip file'],
-  [[0x52, 0x49, 0x46, 0x46], 'RIFF file'],
-  [[0x46, 0x4f, 0x52, 0x4d], 'IFF file'],
-  [[0x4d, 0x54, 0x68, 0x64], 'MIDI file'],
-  [[0x4d, 0x5a], 'executable with an MZ header'],
-  [[0x7b, 0x5c, 0x72, 0x74, 0x66], 'RTF text'],
-  [[0xd0, 0xcf, 0x11, 0xe0], 'compound document'],
-  [[0x4d, 0x4d, 0x00, 0x2a], 'TIFF picture'],
-  [[0x49, 0x49, 0x2a, 0x00], 'TIFF picture'],
+const SIGNATURES: readonly [bytes: readonly number[], name: Said][] = [
+  [[0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a], said('block.pngPicture')],
+  [[0xff, 0xd8, 0xff], said('block.jpegPicture')],
+  [[0x47, 0x49, 0x46, 0x38], said('block.gifPicture')],
+  [[0x25, 0x50, 0x44, 0x46, 0x2d], said('block.pdfDocument')],
+  [[0x50, 0x4b, 0x03, 0x04], said('block.zipArchive')],
+  [[0x1f, 0x8b, 0x08], said('block.gzipFile')],
+  [[0x52, 0x49, 0x46, 0x46], said('block.riffFile')],
+  [[0x46, 0x4f, 0x52, 0x4d], said('block.iffFile')],
+  [[0x4d, 0x54, 0x68, 0x64], said('block.midiFile')],
+  [[0x4d, 0x5a], said('block.executableWithAnMz')],
+  [[0x7b, 0x5c, 0x72, 0x74, 0x66], said('block.rtfText')],
+  [[0xd0, 0xcf, 0x11, 0xe0], said('block.compoundDocument')],
+  [[0x4d, 0x4d, 0x00, 0x2a], said('block.tiffPicture')],
+  [[0x49, 0x49, 0x2a, 0x00], said('block.tiffPicture')],
 ];
 
 /** The only value of a block; null where it has several. */
@@ -102,18 +103,22 @@ function looksLikeText(block: Uint8Array): boolean {
 }
 
 function traceOf(block: Uint8Array): Omit<Trace, 'offset'> | null {
-  if (looksLikeBoot(block)) return { kind: 'boot', what: 'a boot sector' };
+  if (looksLikeBoot(block)) return { kind: 'boot', what: said('block.aBootSector') };
   if (looksLikeDirectory(block))
     return {
       kind: 'directory',
-      what:
-        'a directory: ' +
-        `${[0, 1, 2].flatMap((i) => (block[i * 32] ? [nameIn(block, i * 32)] : [])).join(', ')}`,
+      what: said('block.aDirectory', {
+        flatMap: [0, 1, 2]
+          .flatMap((i) => (block[i * 32] ? [nameIn(block, i * 32)] : []))
+          .join(', '),
+      }),
     };
   for (const [bytes, name] of SIGNATURES)
     if (bytes.every((byte, i) => block[i] === byte))
-      return { kind: 'file', what: `beginning of a ${name}` };
-  return looksLikeText(block) ? { kind: 'text', what: `text: ${textIn(block)}` } : null;
+      return { kind: 'file', what: said('block.beginningOfA', { name }) };
+  return looksLikeText(block)
+    ? { kind: 'text', what: said('block.textFound', { block: textIn(block) }) }
+    : null;
 }
 
 const printable = (bytes: Uint8Array) =>
@@ -217,57 +222,54 @@ const grouped = (count: number) => count.toLocaleString('en');
 
 function judge({ blocks, traced, known, gone, files, fills, found }: Counts): {
   verdict: DeviceVerdict;
-  why: string;
+  why: Said;
 } {
   const read = blocks - gone;
   if (blocks === 0 || read < blocks / 10)
     return {
       verdict: 'unreadable',
-      why: `Only ${grouped(read)} of ${grouped(blocks)} blocks were read: too few to say.`,
+      why: said('block.onlyOfBlocksWere', { read: grouped(read), blocks: grouped(blocks) }),
     };
   if (files > 0)
     return {
       verdict: 'in-use',
-      why:
-        `${grouped(files)} ${files === 1 ? 'file is' : 'files are'} on ` +
-        `it.${traced > 0 ? ` ${grouped(traced)} blocks outside of them hold something as well.` : ''}`,
+      why: said('block.filesAreOnIt', {
+        files: grouped(files),
+        files2: files,
+        traced,
+        traced2: grouped(traced),
+      }),
     };
   if (traced + known === 0) {
     const [only] = fills;
     if (fills.length === 1 && FACTORY_FILLS.includes(only!.value))
       return {
         verdict: 'never-written',
-        why:
-          `Every block is filled with ${hex(only!.value)}, as formatting leaves a new ` +
-          'disk: nothing was ever written to it.',
+        why: said('block.everyBlockIsFilled', { value: hex(only!.value) }),
       };
     return {
       verdict: 'wiped',
-      why: `Every block holds one value only (${fills
-        .slice(0, 3)
-        .map(({ value }) => hex(value))
-        .join(', ')}): it was wiped, or never written.`,
+      why: said('block.everyBlockHoldsOne', {
+        fills: fills
+          .slice(0, 3)
+          .map(({ value }) => hex(value))
+          .join(', '),
+      }),
     };
   }
   if (traced === 0)
     return {
       verdict: 'never-written',
-      why:
-        'Beside the empty volume’s own tables every block is as formatting left it: ' +
-        'nothing else was written to it.',
+      why: said('block.besideTheEmptyVolumes'),
     };
   // Noise without any trace is what a wiping program leaves.
   if (found === 0 && traced > read * 0.9)
     return {
       verdict: 'wiped',
-      why:
-        'Nearly every block holds bytes without any pattern, and no file, directory or ' +
-        'text is among them: it was wiped with noise, or it is encrypted.',
+      why: said('block.nearlyEveryBlockHolds'),
     };
   return {
     verdict: 'written-over',
-    why:
-      `It looks empty, but ${grouped(traced)} of its blocks hold something that no ` +
-      'directory lists: it was formatted, or its table replaced, over older content.',
+    why: said('block.itLooksEmptyBut', { traced: grouped(traced) }),
   };
 }

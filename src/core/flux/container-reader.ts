@@ -11,6 +11,7 @@ import { CAPTURE_LIMITS } from './limits';
 import type { TrackReading } from './reading';
 import { findItemStart } from './item-start';
 import { KEY_READING } from './container-keys';
+import { said, type Said } from '@/core/said';
 
 /** What was found around the readings. */
 export interface ContainerSummary {
@@ -75,33 +76,27 @@ export class ContainerReader {
       this.report(
         'container-trailing',
         this.trailing,
-        `${size - this.trailing} bytes follow the trailer; what they hold was read as well.`,
+        said('flux.bytesFollowTheTrailer', { size: size - this.trailing }),
       );
     if (!this.trailer) {
       if (this.readings === 0 && !this.header)
-        this.report(
-          'not-a-capture',
-          0,
-          'This is no flux capture: neither a header nor a reading was found.',
-        );
-      else
-        this.report(
-          'container-truncated',
-          size,
-          'The capture has no trailer: it was cut short. What there is was read.',
-        );
+        this.report('not-a-capture', 0, said('flux.thisIsNoFlux'));
+      else this.report('container-truncated', size, said('flux.theCaptureHasNo'));
     } else if (this.trailer.tracks !== this.readings) {
       this.report(
         'track-count-mismatch',
         this.trailer.offset,
-        `The trailer counts ${this.trailer.tracks} readings, ${this.readings} were read.`,
+        said('flux.theTrailerCountsReadings', {
+          tracks: this.trailer.tracks,
+          readings: this.readings,
+        }),
       );
     }
     if (this.unlisted > 0)
       this.problems.push({
         kind: 'container-gap',
         offset: null,
-        message: `${this.unlisted} further problems are not listed one by one.`,
+        said: said('flux.furtherProblemsAreNot', { unlisted: this.unlisted }),
       });
     return {
       header: this.header,
@@ -195,7 +190,7 @@ export class ContainerReader {
         this.report(
           'flux-damaged',
           this.base + at,
-          `${droppedPulses} index pulses are out of order and were left out.`,
+          said('flux.indexPulsesAreOut', { droppedPulses }),
         );
       this.held = {
         reading,
@@ -212,12 +207,7 @@ export class ContainerReader {
       this.closeGap(this.base + at);
       this.trailer = { tracks: trailer.tracks, offset: this.base + at };
       if (this.hash && toHex(this.hash.digest()) !== toHex(trailer.sha256)) {
-        this.report(
-          'digest-mismatch',
-          this.base + at,
-          'The SHA-256 in the trailer is not that of the bytes before it: the file was ' +
-            'changed after it was written.',
-        );
+        this.report('digest-mismatch', this.base + at, said('flux.theSha256In'));
       }
       this.position = map.end;
       return true;
@@ -230,7 +220,7 @@ export class ContainerReader {
         this.report(
           'header-damaged',
           this.base + at,
-          `The header's ${header.damaged.join(', ')} can't be used.`,
+          said('flux.theHeadersCantBe', { damaged: header.damaged.join(', ') }),
         );
       this.advance(map.end);
       return true;
@@ -273,11 +263,7 @@ export class ContainerReader {
     const inside = findItemStart(buffer, held.fluxStart, held.end);
     if (inside < 0 || !readMap(buffer, inside, length)) return false;
     held.reading = { ...held.reading, flux: buffer.subarray(held.fluxStart, inside) };
-    this.report(
-      'container-gap',
-      this.base + held.offset,
-      'A reading claims to be longer than it is; it was ended where the next one starts.',
-    );
+    this.report('container-gap', this.base + held.offset, said('flux.aReadingClaimsTo'));
     this.release();
     // The bytes from here on are in the digest already; it can't be right any more.
     this.position = inside;
@@ -294,18 +280,18 @@ export class ContainerReader {
     this.gap = null;
     if (this.first && this.header === null && gap.start === 0) {
       this.first = false;
-      this.report('header-damaged', 0, `The header can't be read (${end} bytes passed over).`);
+      this.report('header-damaged', 0, said('flux.theHeaderCantBe', { end }));
     } else if (gap.kind === 'reading-invalid') {
       this.report(
         'reading-invalid',
         gap.start,
-        `An item of ${end - gap.start} bytes is no valid reading; it was passed over.`,
+        said('flux.anItemOfBytes', { end: end - gap.start }),
       );
     } else {
       this.report(
         'container-gap',
         gap.start,
-        `${end - gap.start} bytes are no part of a capture; they were passed over.`,
+        said('flux.bytesAreNoPart', { end: end - gap.start }),
       );
     }
   }
@@ -327,9 +313,9 @@ export class ContainerReader {
     this.position = to;
   }
 
-  private report(kind: ProblemKind, offset: number, message: string): void {
+  private report(kind: ProblemKind, offset: number, what: Said): void {
     if (this.problems.length < CAPTURE_LIMITS.problems)
-      this.problems.push({ kind, message, offset });
+      this.problems.push({ kind, said: what, offset });
     else this.unlisted++;
   }
 }

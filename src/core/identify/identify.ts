@@ -22,6 +22,7 @@ import { openSampler, probeSampler } from '../volume/sampler/read';
 import { SIXTEEN_SECTOR_BYTES, otherOrder, turnedVolume } from '../volume/sixteen-sector-order';
 import type { Volume } from '../volume/volume';
 import { openWavesample, probeWavesample } from '../volume/wavesample/read';
+import { said, type Said } from '@/core/said';
 
 /** A volume with where it lies in the image. */
 export interface FoundVolume {
@@ -30,7 +31,7 @@ export interface FoundVolume {
   offset: number;
   length: number;
   confidence: number;
-  reasons: string[];
+  reasons: Said[];
 }
 
 export interface Identification {
@@ -44,7 +45,7 @@ export interface Identification {
 interface Candidate {
   filesystem: string;
   confidence: number;
-  reasons: string[];
+  reasons: Said[];
   /** Bytes of the image that it takes. */
   length: number;
   open(): Promise<Volume>;
@@ -56,7 +57,7 @@ interface IdentifyOptions {
 }
 
 /** What is said of a volume of 16 sectors a track that stands in the other of its two orders. */
-export const IN_OTHER_ORDER = 'its sectors stand in the other order';
+export const IN_OTHER_ORDER = said('identify.itsSectorsStandIn');
 
 /** Everything that the start of the source may be, the likeliest first. */
 export async function candidatesOf(
@@ -66,7 +67,7 @@ export async function candidatesOf(
   const found: Candidate[] = [];
   const add = (
     filesystem: string,
-    evidence: { confidence: number; reasons: string[] } | null,
+    evidence: { confidence: number; reasons: Said[] } | null,
     open: () => Promise<Volume>,
     length = source.size,
   ) => {
@@ -99,7 +100,7 @@ export async function candidatesOf(
   if (catalogue) add('catalogue16', catalogue, () => openCatalogue16(whole, catalogue));
   if (source.size === SIXTEEN_SECTOR_BYTES) {
     const turned = otherOrder(source);
-    const other = (evidence: { confidence: number; reasons: string[] } | null) =>
+    const other = (evidence: { confidence: number; reasons: Said[] } | null) =>
       evidence && {
         confidence: evidence.confidence - 0.02,
         reasons: [...evidence.reasons, IN_OTHER_ORDER],
@@ -116,7 +117,7 @@ export async function candidatesOf(
   add('granule', await probeGranule(source), () => openGranule(whole));
   add('sampler', await probeSampler(source), () => openSampler(whole));
   if (cpm)
-    add('cpm', { confidence: 1, reasons: ['its disk parameter set was given'] }, () =>
+    add('cpm', { confidence: 1, reasons: [said('identify.itsDiskParameterSet')] }, () =>
       openCpm(whole, { parameters: cpm }),
     );
   else {
@@ -160,22 +161,19 @@ export async function identifyVolumes(
         problems.push({
           kind: 'unknown-format',
           offset,
-          message:
-            `Partition ${number} (type ${type.toString(16).toUpperCase().padStart(2, '0')}h) ` +
-            'holds no volume that this version knows.',
+          said: said('identify.partitionTypeHHolds', {
+            number,
+            type: type.toString(16).toUpperCase().padStart(2, '0'),
+          }),
         });
     }
     if (volumes.length > 0 || !whole) return { volumes, problems, partitions: table.partitions };
   }
   if (whole) return { volumes: [whole], problems: [], partitions: [] };
-  const message =
-    source.size === 0
-      ? 'The image is empty.'
-      : 'No volume that this version knows was found: the image may be unformatted, ' +
-        'damaged in its first sectors, or of another kind.';
+  const unknown = said('identify.theImageMayBe', { source: source.size });
   return {
     volumes: [],
-    problems: [...(table?.problems ?? []), { kind: 'unknown-format', message, offset: 0 }],
+    problems: [...(table?.problems ?? []), { kind: 'unknown-format', said: unknown, offset: 0 }],
     partitions: [],
   };
 }

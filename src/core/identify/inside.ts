@@ -2,6 +2,7 @@
  * Images that are kept as files on a volume, opened where they lie: their files are bytes of the
  * image that holds them all.
  */
+import type { Said } from '@/core/said';
 import type { ByteSource } from '../bits/byte-source';
 import { extentSource, placesOf } from '../volume/extent-source';
 import { extentVolume, joined } from '../volume/extent-volume';
@@ -19,7 +20,7 @@ interface InnerVolume {
   /** Its entries' extents are bytes of the outermost volume. */
   volume: Volume;
   confidence: number;
-  reasons: string[];
+  reasons: Said[];
 }
 
 /** Less than the smallest disk there was. */

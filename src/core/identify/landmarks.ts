@@ -2,10 +2,11 @@
  * How far a block device is worth reading, by its own tables: what volumes use, where the last one
  * ends, everything.
  */
+import { said, type Said } from '@/core/said';
 import type { Identification } from './identify';
 
 export interface Landmark {
-  name: string;
+  name: Said;
   /** The first block behind it. */
   to: number;
 }
@@ -32,9 +33,9 @@ export function landmarksOf(found: Identification, blocks: number, blockBytes: n
     ...found.partitions.map(({ offset, length }) => offset + length),
   );
   const marks: Landmark[] = [
-    { name: 'in use', to: upTo(inUse) },
-    { name: 'end of the last volume', to: upTo(lastVolume) },
-    { name: 'everything', to: blocks },
+    { name: said('plan.inUse'), to: upTo(inUse) },
+    { name: said('plan.endOfTheLastVolume'), to: upTo(lastVolume) },
+    { name: said('plan.everything'), to: blocks },
   ];
   return marks
     .filter(({ to }, i) => to > 0 && !marks.slice(i + 1).some((later) => later.to === to))

@@ -184,7 +184,9 @@ export async function writableVolume(
   if (blank?.id === 'granule') return new WritableGranule(image);
   const [best] = await candidatesOf(memorySource(image));
   if (!best || best.confidence < CERTAIN) return null;
-  const isTurned = image.length === SIXTEEN_SECTOR_BYTES && best.reasons.includes(IN_OTHER_ORDER);
+  const isTurned =
+    image.length === SIXTEEN_SECTOR_BYTES &&
+    best.reasons.some(({ code }) => code === IN_OTHER_ORDER.code);
   switch (best.filesystem) {
     case 'fat12':
     case 'fat16':

@@ -4,8 +4,7 @@ import type { TrackSector } from '../reading/track-sector';
 import type { Layout } from '../layout/layout';
 import type { FlatImage } from './flat';
 import { STATUS_GOOD, kindsOf, type ImageKind, type SectorImage } from './kinds';
-
-const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+import { said, type Said } from '@/core/said';
 
 /** Status bytes of a flat image of the zoned group code: why a sector did not read. */
 export function statusBytes(image: FlatImage): Uint8Array {
@@ -21,27 +20,27 @@ export function lossesOfSectors(
   sectors: readonly TrackSector[],
   image: FlatImage,
   strange: readonly unknown[],
-): string[] {
-  const losses: string[] = [];
-  const say = (n: number, what: string) => {
-    if (n > 0) losses.push(`${count(n, 'sector')} ${what}`);
+): Said[] {
+  const losses: Said[] = [];
+  const say = (n: number, what: Said) => {
+    if (n > 0) losses.push(said('image.sectorsThat', { n, what }));
   };
   say(
     image.places.filter(({ sector }) => !sector || !isSound(sector.grade)).length,
-    'without sound bytes: zeros stand in their place',
+    said('image.withoutSoundBytesZeros'),
   );
-  say(image.kept.length, 'with no place in the image: repeated, or of another number or size');
-  say(sectors.filter(({ deleted }) => deleted).length, 'with a deleted-data mark');
+  say(image.kept.length, said('image.withNoPlaceIn'));
+  say(sectors.filter(({ deleted }) => deleted).length, said('image.withADeletedData'));
   say(
     sectors.filter(({ remarks }) => remarks.some(({ kind }) => kind === 'as-made')).length,
-    'that may be as they were made',
+    said('image.thatMayBeAs'),
   );
   if (strange.length > 0)
-    losses.push(`${count(strange.length, 'track')} with another format than the rest`);
+    losses.push(said('image.withAnotherFormatThan', { strange: strange.length }));
   return losses;
 }
 
-type Conversion = { bytes: Uint8Array; losses: string[] } | { refusal: string };
+type Conversion = { bytes: Uint8Array; losses: Said[] } | { refusal: Said };
 
 /** `image` as a file of `kind`. */
 export function convertImage(
@@ -53,16 +52,16 @@ export function convertImage(
   const possible = kindsOf(image.layout);
   if (!possible.includes(kind))
     return {
-      refusal:
-        `${describeImage(image)} can't be written as ${kind}; it can be ` +
-        `${possible.join(', ')}`,
+      refusal: said('image.cantBeWrittenAs', {
+        image: describeImage(image),
+        kind,
+        possible: possible.join(', '),
+      }),
     };
-  const losses: string[] = [];
+  const losses: Said[] = [];
   const bad = image.status ? image.status.filter((status) => status !== STATUS_GOOD).length : 0;
   if (bad > 0 && !(withStatus && (kind === 'd64' || kind === 'd71')))
-    losses.push(
-      `${count(bad, 'status byte')} that say${bad === 1 ? 's' : ''} why a sector did not read`,
-    );
+    losses.push(said('image.thatSayWhyA', { bad }));
   return { bytes: write(image), losses };
 }
 
@@ -74,6 +73,11 @@ function describeImage({
   kind: ImageKind;
   layout: Layout | null;
   bytes: Uint8Array;
-}): string {
-  return `an image of kind ${kind}${layout ? `, layout ${layout.id}` : `, ${bytes.length} bytes`},`;
+}): Said {
+  return said('image.anImageOfKind', {
+    kind,
+    layoutPart: layout
+      ? said('image.layout', { id: layout.id })
+      : said('image.bytes', { bytes: bytes.length }),
+  });
 }

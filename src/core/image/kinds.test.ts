@@ -67,7 +67,7 @@ test.each([
   const { kind } = image;
   expect(same(writeKind(image, kind, true), file)).toBe(true);
   const plain = convertImage(image, kind, (each) => writeKind(each, kind, false), false);
-  expect(plain).toMatchObject({ losses: ['1 status byte that says why a sector did not read'] });
+  expect(plain).toMatchObject({ losses: [{ code: 'image.thatSayWhyA', with: { bad: 1 } }] });
   expect('bytes' in plain && plain.bytes).toHaveLength(bytes);
   expect(convertImage(image, kind, (each) => writeKind(each, kind, true), true)).toMatchObject({
     losses: [],
@@ -77,7 +77,9 @@ test.each([
 test("a kind that can't hold these sectors is refused with those that can", () => {
   expect(
     convertImage(first(loadVector('volumes/fat12-720k.img')), 'd64', ({ bytes }) => bytes, false),
-  ).toEqual({ refusal: expect.stringContaining('it can be img, dsk') });
+  ).toMatchObject({
+    refusal: { code: 'image.cantBeWrittenAs', with: { possible: 'img, dsk' } },
+  });
   expect(kindsOf(shippedLayout('gcr62-525-16x256')!)[0]).toBe('do');
 });
 

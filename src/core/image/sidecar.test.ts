@@ -1,4 +1,5 @@
 /** Cards follow their own schema, which is the one in the docs. */
+import { tell } from '@/messages/tell';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { nodeDigester } from '@/node/digester';
@@ -32,6 +33,7 @@ test.each(['light-mfm-35-10x512', 'light-gcr62-525-16x256', 'light-mixed-8-26x25
       sectors,
       container.problems,
       nodeDigester,
+      tell,
       {
         strange: decoded.strange,
       },

@@ -7,6 +7,7 @@ import { toHex, type Digester } from '../digester';
 import { formatAt, recordedId, type Layout } from '../layout/layout';
 import type { Problem } from '../problems';
 import { isSound, tallyOf } from '../reading/grades';
+import type { Said } from '../said';
 import type { TrackSector } from '../reading/track-sector';
 import type * as SidecarSchema from './sidecar-schema';
 import { imageOrder, type FlatImage } from './flat';
@@ -16,8 +17,11 @@ const SIDECAR_FORMAT = 'frail-spindle-sidecar';
 export type Sidecar = z.infer<typeof SidecarSchema.Sidecar>;
 type SidecarSector = Sidecar['sectors'][number];
 
+/** Puts what there is to say into words: a sidecar is read where nobody knows our codes. */
+type Tell = (said: Said) => string;
+
 /** One sector as it stands in sidecars and in the command line's JSON. */
-export function sidecarSector(sector: TrackSector, digester: Digester): SidecarSector {
+export function sidecarSector(sector: TrackSector, digester: Digester, tell: Tell): SidecarSector {
   const {
     cylinder,
     head,
@@ -50,7 +54,9 @@ export function sidecarSector(sector: TrackSector, digester: Digester): SidecarS
     grade,
     sha256: data && isSound(grade) ? toHex(digester.sha256(data)) : null,
     ...(mending && { mending }),
-    ...(remarks.length > 0 && { remarks }),
+    ...(remarks.length > 0 && {
+      remarks: remarks.map((remark) => ({ ...remark, what: tell(remark.what) })),
+    }),
     ...(source &&
       isSound(grade) && {
         source: {
@@ -58,7 +64,7 @@ export function sidecarSector(sector: TrackSector, digester: Digester): SidecarS
           pass: source.pass,
           turn: source.turn,
           recovery: source.recovery,
-          why,
+          why: tell(why),
         },
       }),
     ...(grade === 'doubtful' && data && { keptBytes: toHex(data) }),
@@ -106,7 +112,7 @@ function filledIn(image: FlatImage, keepDoubtful: boolean): Sidecar['filledIn'] 
 interface SidecarOptions {
   keepDoubtful?: boolean;
   stepping?: 1 | 2;
-  strange?: Sidecar['strange'];
+  strange?: readonly { cylinder: number; head: number; what: Said }[];
   acceptedLosses?: string[];
   description?: Record<string, string>;
 }
@@ -118,6 +124,7 @@ export function buildSidecar(
   sectors: readonly TrackSector[],
   problems: readonly Problem[],
   digester: Digester,
+  tell: Tell,
   options: SidecarOptions = {},
 ): Sidecar {
   const { keepDoubtful = false, stepping = 1, strange = [], acceptedLosses, description } = options;
@@ -133,13 +140,13 @@ export function buildSidecar(
     tally: tallyOf(sectors.map(({ grade }) => grade)),
     filledIn: filledIn(image, keepDoubtful),
     oddities: odditiesOf(layout, stepping, sectors),
-    strange,
-    apart: image.kept.map((sector) => sidecarSector(sector, digester)),
-    sectors: sectors.map((sector) => sidecarSector(sector, digester)),
+    strange: strange.map((each) => ({ ...each, what: tell(each.what) })),
+    apart: image.kept.map((sector) => sidecarSector(sector, digester, tell)),
+    sectors: sectors.map((sector) => sidecarSector(sector, digester, tell)),
     passes: [...new Set(sectors.flatMap(({ source }) => (source ? [source.pass] : [])))].sort(
       (a, b) => a - b,
     ),
-    problems: [...problems],
+    problems: problems.map(({ kind, said, offset }) => ({ kind, message: tell(said), offset })),
     ...(acceptedLosses?.length && { acceptedLosses }),
     ...(description && { description }),
   };

@@ -2,6 +2,7 @@
  * Layouts as data: the twelve, JSON both ways, sentences for what is wrong, round trips for random
  * ones, matches and proposals.
  */
+import { tell } from '@/messages/tell';
 import fc from 'fast-check';
 import { seededRandom } from '../bits/random';
 import { perfectReading } from '../flux/synthesis';
@@ -328,7 +329,7 @@ test('a layout that none of the known ones is gets proposed, zone by zone, and c
   });
   expect(again.layout!.id).toBe('kept');
   expect(Buffer.compare(buildFlatImage(again.layout!, allSectors(again)).bytes, image)).toBe(0);
-  expect(describeLayout(proposed.layout!)).toBe(
+  expect(tell(describeLayout(proposed.layout!))).toBe(
     '3½-inch, 12 cylinders, 2 heads, FM, 125 kbit/s, 9 × 256, then MFM, 250 kbit/s, 5 × 1024 + 1 × 256',
   );
 });

@@ -3,8 +3,9 @@
  * `shipped.ts`, archivists add
  * their own (`schema.ts`). This file is the arithmetic over them.
  */
+import { eachOnce, said, type Said } from '@/core/said';
 import type { FormFactor } from '../flux/container';
-import { FORM_NAMES } from '../medium-form';
+import { formName } from '../medium-form';
 
 export const ENCODING_IDS = Object.freeze(['fm', 'mfm', 'gcr-4to5', 'gcr-6and2'] as const);
 export type EncodingId = (typeof ENCODING_IDS)[number];
@@ -203,12 +204,7 @@ export function sectorCount(layout: Layout): number {
   return tracksOfImage(layout).reduce((sum, { format }) => sum + format.sectors.length, 0);
 }
 
-export const ENCODING_NAMES: Record<EncodingId, string> = {
-  fm: 'FM',
-  mfm: 'MFM',
-  'gcr-4to5': '4-to-5 group code',
-  'gcr-6and2': '6-and-2 group code',
-};
+export const encodingName = (id: EncodingId): Said => said(`encodings.${id}`);
 
 /** "9 × 512", or "5 × 1024 + 1 × 512". */
 export function describeSectors(sectors: readonly Pick<LaidSector, 'bytes'>[]): string {
@@ -226,20 +222,30 @@ export function describeFormat({
   encoding,
   rateKbps,
   sectors,
-}: Pick<TrackFormat, 'encoding' | 'rateKbps' | 'sectors'>): string {
-  return `${ENCODING_NAMES[encoding]}, ${Math.round(rateKbps)} kbit/s, ${describeSectors(sectors)}`;
+}: Pick<TrackFormat, 'encoding' | 'rateKbps' | 'sectors'>): Said {
+  return said('layout.format', {
+    encoding: encodingName(encoding),
+    rateKbps: Math.round(rateKbps),
+    sectors: describeSectors(sectors),
+  });
 }
 
 /** One sentence for a person: "3½-inch, 80 cylinders, 2 heads, MFM, 250 kbit/s, 9 × 512". */
-export function describeLayout(layout: Layout): string {
-  const formats = [...new Set(layout.tracks.map(describeFormat))];
+export function describeLayout({ forms, cylinders, heads, tracks }: Layout): Said {
+  const formats = eachOnce(tracks.map(describeFormat));
   const shown =
     formats.length > 2
-      ? [`${ENCODING_NAMES[layout.tracks[0]!.encoding]} in ${formats.length} zones`]
+      ? [
+          said('layout.zones', {
+            encoding: encodingName(tracks[0]!.encoding),
+            zones: formats.length,
+          }),
+        ]
       : formats;
-  return (
-    `${layout.forms.map((form) => FORM_NAMES[form]).join(' or ')}, ` +
-    `${layout.cylinders} cylinders, ${layout.heads} ` +
-    `${layout.heads === 1 ? 'head' : 'heads'}, ${shown.join(', then ')}`
-  );
+  return said('layout.describes', {
+    forms: forms.map(formName),
+    cylinders,
+    heads,
+    formats: shown,
+  });
 }

@@ -1,4 +1,5 @@
 /** Which layout does a capture follow? Evidence from sectors found, never from a name. */
+import { said, type Said } from '@/core/said';
 import type { FormFactor } from '../flux/container';
 import {
   describeSectors,
@@ -28,7 +29,7 @@ export interface LayoutMatch {
   /** 0 … 1: shared sectors over all that were found or expected, on the tracks read. */
   confidence: number;
   /** One sentence saying what speaks for it. */
-  evidence: string;
+  evidence: Said;
 }
 
 /** Below this a layout does not fit. */
@@ -123,10 +124,14 @@ function matchOne(
   if (shared > 0) confidence *= 1 - ID_WEIGHT + (ID_WEIGHT * ids) / shared;
   if (form && !layout.forms.includes(form)) confidence = 0;
   const { sectors } = layout.tracks[layout.tracks.length - 1]!;
-  const evidence =
-    `${shared} of ${all} sectors found or expected are ${describeSectors(sectors)} ` +
-    `with its numbers, ${onRate} of ${rated} tracks have its code and rate, ${ids} ` +
-    'IDs say the place they stand at';
+  const evidence = said('layout.evidence', {
+    shared,
+    all,
+    sectors: describeSectors(sectors),
+    onRate,
+    rated,
+    ids,
+  });
   return { layout, stepping, confidence, evidence };
 }
 

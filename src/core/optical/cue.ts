@@ -3,6 +3,7 @@
  * frames of 1/75 s.
  */
 import type { Problem } from '../problems';
+import { said, type Said } from '@/core/said';
 
 export type TrackKind =
   'AUDIO' | 'MODE1/2352' | 'MODE2/2352' | 'MODE1/2048' | 'MODE2/2336' | 'MODE2/2048';
@@ -61,11 +62,11 @@ export const looksLikeCue = (text: string): boolean =>
 /** What cannot be read is a problem, and the rest is taken as it stands. */
 export function parseCue(text: string): CueSheet {
   const sheet: CueSheet = { files: [], tracks: [], problems: [] };
-  const wrong = (line: number, message: string) =>
+  const wrong = (line: number, what: Said) =>
     sheet.problems.push({
       kind: 'descriptor-damaged',
       offset: null,
-      message: `Line ${line} of the cue sheet: ${message}`,
+      said: said('optical.lineOfTheCue', { line, message: what }),
     });
   let track: CueTrack | null = null;
   for (const [i, line] of text
@@ -78,7 +79,7 @@ export function parseCue(text: string): CueSheet {
       case 'FILE': {
         const type = (words[1] ?? '').toUpperCase();
         if (!words[0] || !['BINARY', 'MOTOROLA', 'WAVE'].includes(type))
-          wrong(at, `a file has a name and is BINARY, MOTOROLA or WAVE, not ${type || 'nothing'}.`);
+          wrong(at, said('optical.aFileHasA', { type: type || 'nothing' }));
         sheet.files.push({
           name: words[0] ?? '',
           type: type === 'MOTOROLA' || type === 'WAVE' ? type : 'BINARY',
@@ -96,7 +97,7 @@ export function parseCue(text: string): CueSheet {
           sheet.files.length === 0 ||
           sheet.tracks.length >= MAX_TRACKS
         ) {
-          wrong(at, `there is no track ${words.slice(0, 2).join(' ')} that could be read.`);
+          wrong(at, said('optical.thereIsNoTrack', { words: words.slice(0, 2).join(' ') }));
           track = null;
           break;
         }
@@ -118,7 +119,7 @@ export function parseCue(text: string): CueSheet {
         const index = command.toUpperCase() === 'INDEX' ? Number(words[0]) : -1;
         const frames = framesOf(words[index < 0 ? 0 : 1]);
         if (!track || frames === null) {
-          wrong(at, `${words.join(' ') || 'nothing'} is no place of a track.`);
+          wrong(at, said('optical.isNoPlaceOf', { words: words.join(' ') || 'nothing' }));
           break;
         }
         if (command.toUpperCase() === 'PREGAP') track.pregap = frames;
@@ -137,7 +138,7 @@ export function parseCue(text: string): CueSheet {
     sheet.problems.push({
       kind: 'descriptor-damaged',
       offset: null,
-      message: `Track ${number} of the cue sheet has no INDEX 01: where it begins is not known.`,
+      said: said('optical.trackOfTheCue', { number }),
     });
   sheet.tracks = sheet.tracks.filter(({ start }) => start >= 0);
   return sheet;

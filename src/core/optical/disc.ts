@@ -17,6 +17,7 @@ import {
   type RawSector,
 } from './raw-sector';
 import { scramble } from './scramble';
+import { said } from '@/core/said';
 
 /** Bits a byte, one bit a byte of the sector, top bit first. */
 export const FLAG_BYTES = RAW_BYTES / 8;
@@ -54,9 +55,12 @@ export function tracksOf(
       problems.push({
         kind: 'truncated-image',
         offset: null,
-        message:
-          `Track ${track.number} begins at sector ${track.start} of ` +
-          `${files[track.file]?.name ?? 'its file'}, which has ${sectors}.`,
+        said: said('optical.trackBeginsAtSector', {
+          number: track.number,
+          start: track.start,
+          name: files[track.file]?.name ?? 'its file',
+          sectors,
+        }),
       });
     silence += track.pregap;
     out.push({

@@ -1,4 +1,5 @@
 /** A sector of a track as every stage of reading hands it on: as sighted, and as settled. */
+import type { Said } from '@/core/said';
 import type { Recovery, SectorSighting } from '../encoding';
 import type { EncodingId } from '../layout/layout';
 import type { Grade } from './grades';
@@ -9,7 +10,7 @@ export type RemarkKind = (typeof REMARK_KINDS)[number];
 export interface Remark {
   kind: RemarkKind;
   /** A sentence for a person. */
-  what: string;
+  what: Said;
 }
 
 /** How a mended sector was mended. */
@@ -70,5 +71,5 @@ export interface TrackSector {
   seenSound: number;
   source: { reading: number; pass: number; turn: number; recovery: Recovery } | null;
   /** Why this version was taken, or why none was. */
-  why: string;
+  why: Said;
 }

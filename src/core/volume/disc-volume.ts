@@ -9,6 +9,7 @@ import { probeIso9660 } from './iso9660/descriptors';
 import { openUdf } from './udf/read';
 import { probeUdf } from './udf/probe';
 import type { Volume, VolumeEntry } from './volume';
+import { said, type Said } from '@/core/said';
 
 export const VIEW_NAMES = Object.freeze(['iso9660', 'joliet', 'rockridge'] as const);
 export type ViewName = (typeof VIEW_NAMES)[number];
@@ -26,13 +27,13 @@ const ENOUGH = 0.9;
 
 export async function probeDisc(
   source: ByteSource,
-): Promise<{ filesystem: 'iso9660' | 'udf'; confidence: number; reasons: string[] } | null> {
+): Promise<{ filesystem: 'iso9660' | 'udf'; confidence: number; reasons: Said[] } | null> {
   const [iso, udf] = [await probeIso9660(source), await probeUdf(source)];
   if (udf && udf.confidence >= ENOUGH)
     return {
       filesystem: 'udf',
       confidence: udf.confidence,
-      reasons: [...udf.reasons, ...(iso ? ['an ISO 9660 volume beside it'] : [])],
+      reasons: [...udf.reasons, ...(iso ? [said('volume.anIso9660Volume')] : [])],
     };
   return iso ? { filesystem: 'iso9660', ...iso } : udf && { filesystem: 'udf', ...udf };
 }
@@ -55,15 +56,19 @@ function bridgeDifferences(udf: readonly VolumeEntry[], iso: readonly VolumeEntr
   const [onlyUdf, onlyIso] = [only(udf, there), only(iso, here)];
   if (onlyUdf.length + onlyIso.length === 0) return [];
   const some = (paths: readonly string[]) =>
-    `${paths.slice(0, 4).join(', ')}${paths.length > 4 ? ` and ${paths.length - 4} more` : ''}`;
+    said('volume.pathsAndMore', {
+      paths: paths.slice(0, 4).join(', '),
+      pathsPart: paths.length > 4 ? said('volume.andMore', { paths: paths.length - 4 }) : '',
+    });
   return [
     {
       kind: 'bridge-differs',
       offset: null,
-      message:
-        "The disc's two file systems do not list the same " +
-        (`files.${onlyUdf.length > 0 ? ` Only in UDF: ${some(onlyUdf)}.` : ''}` +
-          `${onlyIso.length > 0 ? ` Only in ISO 9660: ${some(onlyIso)}.` : ''}`),
+      said: said('volume.theDiscsTwoFile', {
+        onlyUdfPart: onlyUdf.length > 0 ? said('volume.onlyInUdf', { onlyUdf: some(onlyUdf) }) : '',
+        onlyIsoPart:
+          onlyIso.length > 0 ? said('volume.onlyInIso9660', { onlyIso: some(onlyIso) }) : '',
+      }),
     },
   ];
 }

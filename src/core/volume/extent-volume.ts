@@ -6,6 +6,7 @@ import type { ByteSource } from '../bits/byte-source';
 import type { Problem, ProblemKind } from '../problems';
 import { isSafeName, safeName } from './safe-name';
 import { collect, streamExtents, type Extent, type Volume, type VolumeEntry } from './volume';
+import { said, type Said, type Words } from '@/core/said';
 
 /** Problems listed one by one; the rest is counted. */
 const MAX_PROBLEMS = 200;
@@ -14,8 +15,8 @@ export class ProblemList {
   private readonly list: Problem[] = [];
   private more = 0;
 
-  report(kind: ProblemKind, offset: number | null, message: string): void {
-    if (this.list.length < MAX_PROBLEMS) this.list.push({ kind, offset, message });
+  report(kind: ProblemKind, offset: number | null, what: Said): void {
+    if (this.list.length < MAX_PROBLEMS) this.list.push({ kind, offset, said: what });
     else this.more++;
   }
 
@@ -27,7 +28,7 @@ export class ProblemList {
           {
             kind: 'too-many-entries',
             offset: null,
-            message: `${this.more} further problems are not listed one by one.`,
+            said: said('volume.furtherProblemsAreNot', { more: this.more }),
           },
         ];
   }
@@ -36,20 +37,20 @@ export class ProblemList {
 /** Which entry each block belongs to, so that crossed chains and lost blocks are seen. */
 export class BlockOwners {
   private readonly owners: Uint32Array;
-  private readonly names: string[] = [''];
+  private readonly names: Words[] = [''];
 
   constructor(blocks: number) {
     this.owners = new Uint32Array(blocks);
   }
 
   /** A number for `name`, to claim blocks with. */
-  owner(name: string): number {
+  owner(name: Words): number {
     this.names.push(name);
     return this.names.length - 1;
   }
 
   /** Claims a block; gives the name of the one that has it already, or null. */
-  claim(block: number, owner: number): string | null {
+  claim(block: number, owner: number): Words | null {
     const before = this.owners[block];
     if (before) return before === owner ? null : this.names[before]!;
     this.owners[block] = owner;
@@ -87,8 +88,10 @@ export function pathOf(
     problems.report(
       'unsafe-name',
       offset,
-      `The name ${JSON.stringify(recordedName.slice(0, 80))} can't stand in a path; it ` +
-        `is given as ${JSON.stringify(safeName(recordedName))}.`,
+      said('volume.theNameCantStand', {
+        recordedName: JSON.stringify(recordedName.slice(0, 80)),
+        recordedName2: JSON.stringify(safeName(recordedName)),
+      }),
     );
   return [...folders, safeName(recordedName)].join('/');
 }
@@ -109,8 +112,10 @@ export function tellLongName(
     problems.report(
       'name-too-long',
       offset,
-      `The name ${JSON.stringify(recordedName.slice(0, 40))} … has ${bytes} bytes; it ` +
-        'is shortened in its path.',
+      said('volume.theNameHasBytes', {
+        recordedName: JSON.stringify(recordedName.slice(0, 40)),
+        bytes,
+      }),
     );
 }
 

@@ -4,6 +4,7 @@
  */
 import type { ByteSource } from '../bits/byte-source';
 import type { Problem } from '../problems';
+import { said, type Said } from '@/core/said';
 
 const SECTOR = 512;
 const TABLE = 0x1be;
@@ -57,25 +58,19 @@ export async function readPartitions(source: ByteSource): Promise<PartitionTable
   )
     return null;
   const table: PartitionTable = { partitions: [], problems: [] };
-  const report = (offset: number, message: string) =>
-    table.problems.push({ kind: 'partition-damaged', offset, message });
+  const report = (offset: number, what: Said) =>
+    table.problems.push({ kind: 'partition-damaged', offset, said: what });
   const add = (number: number, type: number, start: number, sectors: number, at: number) => {
     if (start === 0 || start >= total)
-      return report(
-        at,
-        `Partition ${number} starts at sector ${start}, which the disk does not have.`,
-      );
+      return report(at, said('volume.partitionStartsAtSector', { number, start }));
     if (start + sectors > total)
-      report(
-        at,
-        `Partition ${number} ends at sector ${start + sectors}; the disk has ${total}. ` +
-          'What is there is opened.',
-      );
+      report(at, said('volume.partitionEndsAtSector', { number, start: start + sectors, total }));
     const other = table.partitions.find(
       (each) =>
         start * SECTOR < each.offset + each.length && each.offset < (start + sectors) * SECTOR,
     );
-    if (other) report(at, `Partitions ${other.number} and ${number} overlap.`);
+    if (other)
+      report(at, said('volume.partitionsAndOverlap', { number: other.number, number2: number }));
     table.partitions.push({
       number,
       type,
@@ -90,9 +85,7 @@ export async function readPartitions(source: ByteSource): Promise<PartitionTable
       table.problems.push({
         kind: 'unknown-format',
         offset: at,
-        message:
-          `Partition ${i + 1} says that a GUID partition table follows; such tables are ` +
-          'not read here.',
+        said: said('volume.partitionSaysThatA', { i: i + 1 }),
       });
     else if (!EXTENDED.includes(type)) add(i + 1, type, start, sectors, at);
     else await readExtended(source, start, add, report, table);
@@ -105,27 +98,20 @@ async function readExtended(
   source: ByteSource,
   base: number,
   add: (number: number, type: number, start: number, sectors: number, at: number) => void,
-  report: (offset: number, message: string) => void,
+  report: (offset: number, what: Said) => void,
   table: PartitionTable,
 ): Promise<void> {
   const visited = new Set<number>();
   let number = Math.max(FIRST_LOGICAL, ...table.partitions.map((each) => each.number + 1));
   for (let at = base; ;) {
     if (visited.has(at) || visited.size >= MAX_LOGICALS) {
-      report(
-        at * SECTOR,
-        'The chain of logical partitions comes back to itself; it was followed once.',
-      );
+      report(at * SECTOR, said('volume.theChainOfLogical'));
       return;
     }
     visited.add(at);
     const records = recordsOf(await source.read(at * SECTOR, SECTOR));
     if (!records) {
-      report(
-        at * SECTOR,
-        `The record of a logical partition at sector ${at} is missing or damaged; what ` +
-          'follows it is not found.',
-      );
+      report(at * SECTOR, said('volume.theRecordOfA', { at }));
       return;
     }
     const logical = records.find(({ type }) => type !== 0 && !EXTENDED.includes(type));

@@ -5,6 +5,9 @@
  * is written.
  */
 
+import type { Said } from '../said';
+import { said } from '@/core/said';
+
 type RefusalReason =
   | 'full'
   | 'directory-full'
@@ -19,13 +22,13 @@ type RefusalReason =
   | 'kind'
   | 'damaged';
 
-/** A change that a volume can't take; the message is a sentence for the archivist. */
+/** A change that a volume can't take, and what there is to say of it to the archivist. */
 export class VolumeRefusal extends Error {
   constructor(
     readonly reason: RefusalReason,
-    message: string,
+    readonly said: Said,
   ) {
-    super(message);
+    super(said.code);
   }
 }
 
@@ -57,7 +60,7 @@ export interface WritableVolume {
   /** All bytes as they are now. */
   readonly image: Uint8Array;
   /** What a file's name may be; null where it may stand, else a sentence that says why not. */
-  refuseName(name: string): string | null;
+  refuseName(name: string): Said | null;
   /** The name nearest to a wished one that may stand. */
   suggestName(wished: string): string;
   readonly hasFolders: boolean;
@@ -88,7 +91,7 @@ export function refuseNewName(
   const refused = volume.refuseName(name);
   if (refused) throw new VolumeRefusal('name', refused);
   if (there !== null && there !== own)
-    throw new VolumeRefusal('exists', `There is a ${name} already.`);
+    throw new VolumeRefusal('exists', said('volume.thereIsAAlready', { name }));
 }
 
 /** Letters without marks, in capitals; what has no counterpart is the replacement. */
@@ -106,6 +109,7 @@ export function plainCapitals(text: string, allowed: RegExp, replacement: string
 /** Parts of a path; refuses empty ones. */
 export function partsOfPath(path: string): string[] {
   const parts = path.split('/');
-  if (parts.some((part) => part === '')) throw new VolumeRefusal('name', `“${path}” is no path.`);
+  if (parts.some((part) => part === ''))
+    throw new VolumeRefusal('name', said('volume.isNoPath', { path }));
   return parts;
 }

@@ -4,7 +4,6 @@ import { bytes } from './pages/bytes';
 import { charts } from './pages/charts';
 import { copies } from './pages/copies';
 import { data } from './pages/data';
-import { decode } from './pages/decode';
 import { docket } from './pages/docket';
 import { frame } from './pages/frame';
 import { holdings } from './pages/holdings';
@@ -27,7 +26,6 @@ export const pages = {
   charts,
   copies,
   data,
-  decode,
   docket,
   frame,
   holdings,

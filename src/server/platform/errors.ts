@@ -1,4 +1,6 @@
 /** Failures that a person can do something about: what happened, what was kept, what to try. */
+import { said, type Said } from '@/core/said';
+import { tell } from '@/messages/tell';
 
 /** What a page does more about than to show the sentence. */
 export type ErrorCode = 'choose-from-shelf' | 'head-wants-cleaning' | 'in-quarantine';
@@ -8,22 +10,22 @@ interface UserErrorOptions extends ErrorOptions {
 }
 
 export class UserError extends Error {
-  readonly code: ErrorCode | null;
+  /** What a page branches on: what it is to do, or else what is said. */
+  readonly code: string;
 
   /** `field` names the form field that the sentence belongs to, where there is one. */
   constructor(
-    message: string,
+    readonly said: Said,
     readonly status = 409,
     readonly field: string | null = null,
     options: UserErrorOptions = {},
   ) {
-    super(message, options);
-    this.code = options.code ?? null;
+    super(tell(said), options);
+    this.code = options.code ?? said.code;
   }
 }
 
-export const notFound = (what: string) => new UserError(`There is no ${what}.`, 404);
-export const treatItFirst = (code: string) =>
-  new UserError(
-    `${code} is not to be read before treatment. Take the mark off when it has been treated.`,
-  );
+export const notFound = (what: Said) => new UserError(said('platform.thereIsNo', { what }), 404);
+export const treatItFirst = (code: string) => new UserError(said('platform.isNotToBe', { code }));
+
+export { said };

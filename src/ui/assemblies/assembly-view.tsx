@@ -1,5 +1,6 @@
 'use client';
 /** One volume taking shape: its room, what is on it and what changed, and where more comes from. */
+import { tell } from '@/messages/tell';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { Dispatch, SetStateAction, useState, type DragEvent } from 'react';
@@ -97,14 +98,14 @@ function Target({
       </label>
       {target?.findings.map(({ sentence, weight }) => (
         <p
-          key={sentence}
+          key={tell(sentence)}
           className={
             weight === 'stops'
               ? 'mt-1 border-l-4 border-oxide bg-oxide-wash px-3 py-1'
               : 'mt-1 border-l-4 border-line px-3 py-1 text-ink-2'
           }
         >
-          {sentence}
+          {tell(sentence)}
         </p>
       ))}
     </section>

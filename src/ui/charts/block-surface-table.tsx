@@ -1,5 +1,6 @@
 'use client';
 /** The surface of a linear device as a table, and a sitting in one line. */
+import { GRADE_WORDS } from '@/messages/names';
 import { grouped } from '../parts/grade';
 import { type PackedExtent } from './block-surface-layout';
 import type { BlockSurfaceChartProps } from './block-surface-props';
@@ -55,7 +56,7 @@ export function TwinTable({
             <tr key={from} className="border-b border-line">
               <td className="px-2 text-right">{grouped(from)}</td>
               <td className="px-2 text-right">{grouped(to - from)}</td>
-              <td>{grade}</td>
+              <td>{GRADE_WORDS[grade]}</td>
               <td className="px-2 text-right">{tries}</td>
               <td>{(filesOn?.(from, to) ?? []).join(', ')}</td>
             </tr>

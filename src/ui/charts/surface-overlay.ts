@@ -12,7 +12,7 @@ export const OVERLAYS = Object.freeze(['grade', 'tries', 'timing', 'pass', 'diff
 export type Overlay = (typeof OVERLAYS)[number];
 
 export const OVERLAY_WORDS: Record<Overlay, string> = {
-  grade: 'grades',
+  grade: say.charts.grades,
   tries: say.charts.readingsItTook,
   timing: say.charts.timingError,
   pass: say.charts.passThatSuppliedIt,

@@ -1,5 +1,6 @@
 'use client';
 /** The surface as a table, for those who do not see it; its key; and a sitting in one line. */
+import { GRADE_WORDS } from '@/messages/names';
 import { useEffect, useRef, useState } from 'react';
 import type { TrackMarks } from '@/core/reading/analysis/track-marks';
 import { STEPS, type OverlayScale } from './surface-overlay';
@@ -71,7 +72,7 @@ export function TwinTable({ tracks, shown }: { tracks: readonly TrackMarks[]; sh
                 {sectors
                   .filter(({ grade }) => grade !== 'firm')
                   .map(({ r, grade, seenSound, seen }) =>
-                    say.charts.rightInTurns({ r, grade, seen, seenSound }),
+                    say.charts.rightInTurns({ r, grade: GRADE_WORDS[grade], seen, seenSound }),
                   )
                   .join(', ')}
               </td>

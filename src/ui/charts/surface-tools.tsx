@@ -1,5 +1,6 @@
 'use client';
 /** What stands round the surface chart: what is shown, the scale, what the cursor is at. */
+import { GRADE_WORDS } from '@/messages/names';
 import { Dispatch, SetStateAction } from 'react';
 import type { SectorMark } from '@/core/reading/sector-mark';
 import type { TrackMarks } from '@/core/reading/analysis/track-marks';
@@ -10,7 +11,7 @@ function describe(mark: SectorMark): string {
   const how = mark.mending ? say.charts.by({ replaceAll: mark.mending.replaceAll('-', ' ') }) : '';
   return say.charts.sector({
     r: mark.r,
-    grade: mark.grade,
+    grade: GRADE_WORDS[mark.grade],
     how,
     seenPart:
       mark.seen > 0 ? say.charts.readRightInOf({ seenSound: mark.seenSound, seen: mark.seen }) : '',

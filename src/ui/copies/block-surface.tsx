@@ -3,6 +3,8 @@
  * The surface of a device that was read block by block: its surface, what lost blocks cost, its
  * tracks, its health, and what an empty-looking one is.
  */
+import { GRADE_WORDS } from '@/messages/names';
+import { tell } from '@/messages/tell';
 import { useMemo } from 'react';
 import { describeMedium } from '@/core/block/device';
 import { filesOn } from '@/core/block/files-on-blocks';
@@ -63,7 +65,8 @@ function DeviceSaid({ kept }: { kept: Kept }) {
     <p className="mt-3 text-[13px] text-ink-2">
       {kept.medium ? (
         <>
-          {say.copies.theDeviceSaidOf} <b className="text-ink">{describeMedium(kept.medium)}</b>
+          {say.copies.theDeviceSaidOf}{' '}
+          <b className="text-ink">{tell(describeMedium(kept.medium))}</b>
           {kept.medium.model && `, ${kept.medium.model}`}
           {kept.medium.serial && `, ${kept.medium.serial}`};{' '}
         </>
@@ -115,7 +118,7 @@ function LostRanges({
           <tr key={from} className="border-b border-line align-top">
             <td className="pr-6 text-right">{grouped(from)}</td>
             <td className="pr-6 text-right">{grouped(to - from)}</td>
-            <td className="pr-6">{grade}</td>
+            <td className="pr-6">{GRADE_WORDS[grade]}</td>
             <td className="pr-6 text-right">{tries}</td>
             <td className="font-mono">
               {hurtFiles.get(from)?.join(', ') || (
@@ -233,7 +236,7 @@ function Finding({ finding }: { finding: NonNullable<Copy['finding']> }) {
       data-verdict={verdict}
     >
       <h3 className="text-[15px] font-[650]">{VERDICTS[verdict]}</h3>
-      <p>{why}</p>
+      <p>{tell(why)}</p>
       {traces.length > 0 && (
         <ul className="mt-1 max-h-[220px] overflow-auto">
           {traces.map(({ offset, what }) => (
@@ -241,7 +244,7 @@ function Finding({ finding }: { finding: NonNullable<Copy['finding']> }) {
               <span className="font-mono">
                 {say.copies.h({ offset: offset.toString(16).toUpperCase() })}
               </span>{' '}
-              {what}
+              {tell(what)}
             </li>
           ))}
         </ul>

@@ -1,5 +1,6 @@
 /** @jest-environment jsdom */
 /** What is in the volumes of a copy: rows, marks, keys, further pages. */
+import { asWritten } from '@/core/said';
 import { fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import type { ComponentProps } from 'react';
 import { answerWith } from '../../../tests/support/render';
@@ -148,7 +149,9 @@ test('further entries are asked for page by page, until there are none', async (
 test('problems of a volume are told with their place', () => {
   show([
     volume([], {
-      problems: [{ kind: 'cross-linked', message: 'Two files share it.', offset: 1024 }] as never,
+      problems: [
+        { kind: 'cross-linked', said: asWritten('Two files share it.'), offset: 1024 },
+      ] as never,
     }),
   ]);
   expect(screen.getByText('cross linked').closest('li')!.textContent).toMatch(

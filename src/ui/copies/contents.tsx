@@ -3,6 +3,7 @@
  * What is in the volumes of a fair copy: used and free space, folders and files in their own order,
  * deleted ones, problems, images inside.
  */
+import { tell } from '@/messages/tell';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { ownUnits } from '@/core/volume/own-units';
 import type { DocketData } from '../data/queries';
@@ -35,7 +36,7 @@ function VolumeHead({ volume }: { volume: Volume }) {
       {filesystem.toUpperCase()}
       {label ? ` “${label}”` : ''} {say.copies.bytes({ totalBytes: grouped(totalBytes) })}{' '}
       {inUnits ? say.copies.bytes2({ inUnits, freeBytes: grouped(freeBytes) }) : grouped(freeBytes)}{' '}
-      {say.copies.free({ reasons: reasons.join(', ') })}
+      {say.copies.free({ reasons: reasons.map(tell).join(', ') })}
     </>
   );
 }
@@ -43,7 +44,7 @@ function VolumeHead({ volume }: { volume: Volume }) {
 function Problems({ problems }: Pick<Volume, 'problems'>) {
   return (
     <ul className="mb-3 space-y-1 text-[13px]">
-      {problems.map(({ kind, message, offset }, i) => (
+      {problems.map(({ kind, said, offset }, i) => (
         <li key={i} className="border-l-4 border-[var(--grade-doubtful)] bg-sheet px-3 py-1">
           <b>{kind.replaceAll('-', ' ')}</b>
           {offset !== null && (
@@ -52,7 +53,7 @@ function Problems({ problems }: Pick<Volume, 'problems'>) {
               {say.copies.at({ offset: hexPlace(offset) })}
             </span>
           )}
-          : {message}
+          : {tell(said)}
         </li>
       ))}
     </ul>

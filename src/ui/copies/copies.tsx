@@ -1,5 +1,6 @@
 'use client';
 /** The copies of a medium that are kept, to take out, and where one may be written back. */
+import { tell } from '@/messages/tell';
 import { useMutation } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
@@ -187,8 +188,8 @@ export function Copies({ data }: { data: DocketData }) {
       <Packing copyId={copy.id} />
       {copy.problems.length > 0 && (
         <ul className="mb-3 text-[13px] text-ink-2">
-          {copy.problems.map(({ message }, i) => (
-            <li key={i}>{message}</li>
+          {copy.problems.map(({ said }, i) => (
+            <li key={i}>{tell(said)}</li>
           ))}
         </ul>
       )}

@@ -1,5 +1,6 @@
 'use client';
 /** Oddities of a surface: what may be as it was made, which a person decides, and what is harmless. */
+import { tell } from '@/messages/tell';
 import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { ApiError, post } from '../data/api';
 import type { DocketData } from '../data/queries';
@@ -19,7 +20,7 @@ interface PlacedRemark {
 const remarksOf = (surface: NonNullable<Copy['surface']>): PlacedRemark[] =>
   surface.flatMap(({ cylinder, head, sectors }) =>
     sectors.flatMap(({ r, remarks = [] }) =>
-      remarks.map(({ kind, what }) => ({ cylinder, head, r, kind, what })),
+      remarks.map(({ kind, what }) => ({ cylinder, head, r, kind, what: tell(what) })),
     ),
   );
 

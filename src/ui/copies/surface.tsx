@@ -4,6 +4,7 @@
  * remarkable
  * on it, a track at a time.
  */
+import { tell } from '@/messages/tell';
 import { useMutation } from '@tanstack/react-query';
 import { useMemo, useState, type FormEvent } from 'react';
 import type { Difference } from '@/core/reading/analysis/compare';
@@ -94,7 +95,7 @@ function Following({ data: { layout }, copy }: { data: DocketData; copy: Copy })
   return (
     <p className="mt-3 text-[13px] text-ink-2">
       {say.copies.layout} <b className="text-ink">{layout.rule.id}</b>: {layout.describes}.
-      {best ? ` ${Math.round(best.confidence * 100)} %: ${best.evidence}.` : ''}
+      {best ? ` ${Math.round(best.confidence * 100)} %: ${tell(best.evidence)}.` : ''}
       {(copy.matches?.[1]?.confidence ?? 0) > 0.2 &&
         say.copies.nextWouldBeWith({
           id: copy.matches![1]!.id,
@@ -165,7 +166,7 @@ function Strange({ copy, onOpen }: { copy: Copy; onOpen: (place: TrackPlace) => 
       <ul className="mt-1 text-[13px]">
         {strange.slice(0, LISTED).map(({ cylinder, head, what }) => (
           <li key={`${cylinder}/${head}`} className="border-b border-line py-1">
-            <Place cylinder={cylinder} head={head} onOpen={onOpen} /> {what}
+            <Place cylinder={cylinder} head={head} onOpen={onOpen} /> {tell(what)}
           </li>
         ))}
         {strange.length > LISTED && (

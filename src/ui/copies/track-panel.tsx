@@ -1,5 +1,7 @@
 'use client';
 /** One track, decoded in the page from every reading of it: how each sector came to its grade. */
+import { GRADE_WORDS } from '@/messages/names';
+import { tell } from '@/messages/tell';
 import { useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import type { Layout } from '@/core/layout/layout';
@@ -71,7 +73,8 @@ export function TrackPanel({
       {data && (
         <>
           <p className="mb-2 text-[13px] text-ink-2">
-            {data.track.formats.map(describeFound).join('; and ') || say.copies.noCodeWasFound}{' '}
+            {data.track.formats.map((format) => tell(describeFound(format))).join('; and ') ||
+              say.copies.noCodeWasFound}{' '}
             {say.copies.readingsDecodedHereIn({
               readings: data.readings,
               max: Math.max(1, Math.round(data.milliseconds)),
@@ -165,15 +168,15 @@ function SectorTable({
             <td className="whitespace-nowrap pr-4">
               <span className="flex items-center gap-1.5">
                 <GradeSwatch grade={sector.grade} />
-                {sector.grade}
+                {GRADE_WORDS[sector.grade]}
                 {sector.mending && `, ${MENDING_WORDS[sector.mending]}`}
               </span>
             </td>
             <td className="whitespace-nowrap pr-4">{from(sector)}</td>
-            <td className="pr-4">{sector.why}</td>
+            <td className="pr-4">{tell(sector.why)}</td>
             <td>
               {[
-                ...sector.remarks.map(({ what }) => what),
+                ...sector.remarks.map(({ what }) => tell(what)),
                 ...(sector.deleted ? [say.copies.deletedDataMark] : []),
               ].join('; ') || '–'}
             </td>

@@ -10,7 +10,7 @@ function startThread(): DecodeThread {
     send: (message) => worker.postMessage(message, [message.job.flux]),
     listen(answer, died) {
       worker.onmessage = ({ data }) => answer(data);
-      worker.onerror = ({ message }) => died(new Error(message || say.decode.thePageCouldNotStart));
+      worker.onerror = ({ message }) => died(new Error(message || say.data.thePageCouldNotStart));
     },
     end: () => worker.terminate(),
   };

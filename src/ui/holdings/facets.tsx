@@ -1,6 +1,6 @@
 'use client';
 /** What the answers can be narrowed by, with how many each would leave. */
-import { FORM_NAMES } from '@/core/medium-form';
+import { FORM_NAMES, heldWord } from '@/messages/names';
 import type { Asked, Holdings } from '../data/queries';
 import { say } from '@/messages';
 
@@ -20,9 +20,9 @@ const SHOWN = 6;
 const wordOf = (facet: Facet, value: string) =>
   facet === 'form'
     ? FORM_NAMES[value as keyof typeof FORM_NAMES]
-    : facet === 'filesystem' && value !== 'none found'
+    : facet === 'filesystem' && heldWord(value) === value
       ? value.toUpperCase()
-      : value;
+      : heldWord(value);
 
 function Value({
   facet,

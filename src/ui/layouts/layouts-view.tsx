@@ -1,8 +1,8 @@
 'use client';
 /** Layouts: those that ship and those added here; taken in from JSON, handed out as JSON. */
+import { FORM_NAMES } from '@/messages/names';
 import { useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
 import { useRef, useState, type DragEvent } from 'react';
-import { FORM_NAMES } from '@/core/medium-form';
 import { ApiError, post, remove } from '../data/api';
 import { layoutsQuery } from '../data/queries';
 import { Button } from '../parts/button';

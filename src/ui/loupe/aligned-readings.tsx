@@ -3,6 +3,8 @@
  * The readings of one sector, one above the other, byte under byte; and the whole sector with its
  * checks.
  */
+import { GRADE_WORDS } from '@/messages/names';
+import { tell } from '@/messages/tell';
 import { useEffect, useRef } from 'react';
 import type { EncodingId } from '@/core/layout/layout';
 import { differingBytes, type LoupeSighting, type LoupeTurn } from '@/core/reading/analysis/loupe';
@@ -200,6 +202,7 @@ export function SectorBytes({
       ref={box}
       className="max-h-[132px] overflow-auto border border-line bg-sheet px-3 py-2 font-mono text-[12px] leading-[17px]"
       data-testid="sector-bytes"
+      translate="no"
       tabIndex={0}
       aria-label={say.loupe.bytesOfSector({ r: sector.r })}
     >
@@ -224,7 +227,7 @@ export function SectorBytes({
 
 const byteWords = (places: readonly number[]) =>
   places.length === 0
-    ? 'none'
+    ? say.loupe.none
     : say.loupe.text({
         places: places.length,
         placesPart: places.length > 0 ? say.loupe.theFirstAt({ place: places[0] }) : '',
@@ -262,7 +265,7 @@ export function WhyPanel({ sector, looks }: { sector: TrackSector; looks: readon
   ];
   return (
     <section aria-label={say.loupe.why}>
-      <h2 className="mb-1">{say.loupe.why2({ grade: sector.grade })}</h2>
+      <h2 className="mb-1">{say.loupe.why2({ grade: GRADE_WORDS[sector.grade] })}</h2>
       <dl className="grid grid-cols-[132px_1fr] gap-y-0.5 text-[13px]">
         {facts.map(([name, value]) => (
           <div key={name} className="contents">
@@ -271,7 +274,7 @@ export function WhyPanel({ sector, looks }: { sector: TrackSector; looks: readon
           </div>
         ))}
       </dl>
-      <p className="mt-1 text-[13px] text-ink-2 first-letter:uppercase">{sector.why}.</p>
+      <p className="mt-1 text-[13px] text-ink-2 first-letter:uppercase">{tell(sector.why)}.</p>
     </section>
   );
 }

@@ -1,5 +1,7 @@
 'use client';
 /** The loupe: one track from the chart down to its transitions, over every reading of it. */
+import { GRADE_WORDS } from '@/messages/names';
+import { tell } from '@/messages/tell';
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
@@ -115,7 +117,7 @@ function titleOf(sector: TrackSector | null, apart: readonly number[]): string {
     apart.length > 0
       ? say.loupe.bytesDifferTheFirst({ apart: apart.length, apart2: apart[0] })
       : '';
-  return say.loupe.sectorIs({ r: sector.r, grade: sector.grade, differ });
+  return say.loupe.sectorIs({ r: sector.r, grade: GRADE_WORDS[sector.grade], differ });
 }
 
 function Looking({ data, place, own, sectors, formats, kept, over, layout, wanted }: LookingProps) {
@@ -187,7 +189,8 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
         over={
           <>
             {over}
-            {formats.length > 0 && ` · ${formats.map(describeFound).join('; and ')}`}
+            {formats.length > 0 &&
+              ` · ${formats.map((format) => tell(describeFound(format))).join('; and ')}`}
           </>
         }
         title={titleOf(sector, apart)}

@@ -3,6 +3,7 @@
  * Another recovery setting for this track, tried as it is set; what it makes better may be kept,
  * with its reason.
  */
+import { GRADE_WORDS } from '@/messages/names';
 import { Dispatch, SetStateAction, useState } from 'react';
 import { SETTING_LIMITS, type RecoverySetting } from '@/core/encoding';
 import type { TrackSector } from '@/core/reading/track-sector';
@@ -56,8 +57,8 @@ function changesOf(
     return [
       {
         r: sector.r,
-        from: was?.grade ?? say.loupe.notSeen,
-        to: sector.grade,
+        from: was ? GRADE_WORDS[was.grade] : say.loupe.notSeen,
+        to: GRADE_WORDS[sector.grade],
         better: isSound(sector.grade) && !isSound(was?.grade ?? 'lost'),
       },
     ];

@@ -1,7 +1,8 @@
 'use client';
 /** How the media that wait are narrowed and ordered. */
+import { FORM_NAMES } from '@/messages/names';
 import { useRef } from 'react';
-import { FORM_NAMES, type MediumForm } from '@/core/medium-form';
+import { type MediumForm } from '@/core/medium-form';
 import type { ArrivalsAsked } from '../data/queries';
 import { Button } from '../parts/button';
 import { useKey } from '../parts/keys';

@@ -57,12 +57,12 @@ test('what a record lacks is named, of blanks and references nothing', () => {
 });
 
 test.each([
-  [{ station: 3, sittingState: 'reading' }, 'station 3, reading'],
-  [{ station: 3, sittingState: 'done' }, 'in station 3'],
+  [{ station: 3, sittingState: 'reading' as const }, 'station 3, reading'],
+  [{ station: 3, sittingState: 'done' as const }, 'in station 3'],
   [{ treatFirst: true }, 'treat first'],
   [{ isReference: true }, 'reference, for testing drives'],
   [{ isBlank: true }, 'blank, may be written'],
-  [{ sittingState: 'done' }, 'read, no layout fits'],
+  [{ sittingState: 'done' as const }, 'read, no layout fits'],
   [{}, 'ready'],
 ])('%j: what is to be done next', (more, next) => {
   show([medium('TST-0001', more)]);

@@ -1,9 +1,8 @@
 'use client';
 /** The media that wait, a row each; files dropped on a row are its papers. */
+import { FORM_NAMES, MARK_WORDS, SITTING_STATE_WORDS, LACK_WORDS } from '@/messages/names';
 import Link from 'next/link';
 import { useEffect, useRef } from 'react';
-import { MARK_WORDS } from '@/core/condition';
-import { FORM_NAMES } from '@/core/medium-form';
 import { RiskBar } from './condition-strip';
 import { keepOutgoing, ownedBy } from './outbox';
 import type { ArrivingMedium } from './use-arrivals';
@@ -14,12 +13,16 @@ function nextStep(medium: ArrivingMedium): string {
   const { station, sittingState, isBlank, isReference, treatFirst } = medium;
   if (station)
     return sittingState && sittingState !== 'done'
-      ? say.media.station({ station, sittingState })
+      ? say.media.station({ station, sittingState: SITTING_STATE_WORDS[sittingState] })
       : say.media.inStation({ station });
   if (treatFirst) return say.media.treatFirst;
   if (isReference) return say.media.referenceForTestingDrives;
   if (isBlank) return say.media.blankMayBeWritten;
-  return sittingState === 'done' ? say.media.readNoLayoutFits : (sittingState ?? 'ready');
+  return sittingState === 'done'
+    ? say.media.readNoLayoutFits
+    : sittingState
+      ? SITTING_STATE_WORDS[sittingState]
+      : say.media.ready;
 }
 
 /** What is still to be completed of a medium; nothing of blanks and references. */
@@ -27,9 +30,9 @@ function toComplete(medium: ArrivingMedium): string {
   const { lender, labelText, condition, marks, isBlank, isReference } = medium;
   if (isBlank || isReference) return '';
   const lacks = [
-    !lender && 'owner',
-    !labelText && 'label',
-    !condition && marks.length === 0 && 'condition',
+    !lender && LACK_WORDS.owner,
+    !labelText && LACK_WORDS.label,
+    !condition && marks.length === 0 && LACK_WORDS.condition,
   ];
   return lacks.filter(Boolean).join(', ') || '–';
 }
@@ -38,7 +41,7 @@ function Condition({ medium }: { medium: ArrivingMedium }) {
   const said = [
     ...medium.marks.map((mark) => MARK_WORDS[mark]),
     ...(medium.condition ? [medium.condition] : []),
-    ...(medium.writeProtected ? ['write-protected'] : []),
+    ...(medium.writeProtected ? [say.media.writeProtected] : []),
   ];
   return (
     <>

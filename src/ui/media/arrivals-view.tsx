@@ -3,10 +3,10 @@
  * Arrivals: media registered and waiting, by risk or by code; condition as quick marks; the next
  * one to a station in one gesture.
  */
+import { FORM_NAMES } from '@/messages/names';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { Dispatch, SetStateAction, useState } from 'react';
-import { FORM_NAMES } from '@/core/medium-form';
 import { isRefusedFor, post } from '../data/api';
 import { ArrivalsAsked, stationsQuery, type Arrivals } from '../data/queries';
 import { Button } from '../parts/button';

@@ -1,12 +1,11 @@
 'use client';
 /** Quick marks of the chosen medium's condition: one key each. */
+import { MARK_WORDS, SIDE_WORDS } from '@/messages/names';
 import { useMutation } from '@tanstack/react-query';
 import {
   CONDITION_MARKS,
-  MARK_WORDS,
   MAX_RISK,
   RECORDED_SIDES,
-  SIDE_WORDS,
   riskOf,
   type ConditionMark,
 } from '@/core/condition';

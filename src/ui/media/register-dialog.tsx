@@ -1,5 +1,6 @@
 'use client';
 /** Registers one medium; what was typed stays until it is stored. */
+import { FORM_NAMES } from '@/messages/names';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { useEffect } from 'react';
@@ -15,7 +16,7 @@ import {
   type UseFormReturn,
 } from 'react-hook-form';
 import type { z } from 'zod';
-import { DENSITIES, FORM_NAMES, isFloppy, MEDIUM_FORMS } from '@/core/medium-form';
+import { DENSITIES, isFloppy, MEDIUM_FORMS } from '@/core/medium-form';
 import { NewMedium } from '@/server/features/media/new-medium';
 import { ApiError, post } from '../data/api';
 import { Dialog } from '../parts/dialog';

@@ -3,10 +3,10 @@
  * What is still to be completed, across everything kept and waiting: so that descriptions are not
  * put off and forgotten.
  */
+import { FORM_NAMES, LACK_WORDS } from '@/messages/names';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
-import { FORM_NAMES } from '@/core/medium-form';
 import { toCompleteQuery, type ToComplete } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
@@ -65,7 +65,7 @@ function Incomplete({ media }: Pick<ToComplete, 'media'>) {
             <td className="pr-4">{title}</td>
             <td className="pr-4">{FORM_NAMES[form]}</td>
             <td className="pr-4 text-ink-2">{lot}</td>
-            <td className="pr-4">{toComplete.join(', ')}</td>
+            <td className="pr-4">{toComplete.map((lack) => LACK_WORDS[lack]).join(', ')}</td>
             <td className="text-ink-2">{held ? say.media.kept : say.media.waiting}</td>
           </tr>
         ))}
@@ -112,7 +112,7 @@ export function ToCompleteView() {
             tone={only === kind ? 'primary' : 'plain'}
             onClick={() => choose(kind)}
           >
-            {kind}: {grouped(data.counts[kind])}
+            {LACK_WORDS[kind]}: {grouped(data.counts[kind])}
           </Button>
         ))}
       </div>

@@ -241,7 +241,9 @@ function CardAbout({
           className={`${field} font-mono text-[13px]`}
         />
       </label>
-      <p className="text-[12px]">{TEMPLATE_FIELDS.map((name) => `{${name}}`).join(' ')}</p>
+      <p className="text-[12px]" translate="no">
+        {TEMPLATE_FIELDS.map((name) => `{${name}}`).join(' ')}
+      </p>
       <div className="flex items-center justify-end gap-3">
         <ErrorAlert>{troubleOf(make.error)}</ErrorAlert>
         <Button

@@ -1,4 +1,5 @@
 /** Grades as they look everywhere: told apart by lightness and pattern first. */
+import { GRADE_WORDS } from '@/messages/names';
 import { GRADES, type Grade, type Tally } from '@/core/reading/grades';
 
 export function GradeSwatch({ grade, size = 13 }: { grade: Grade; size?: number }) {
@@ -62,7 +63,7 @@ export function TallyRow({ tally, large = false }: { tally: Tally; large?: boole
         >
           <dt className="flex items-center gap-1.5 text-[13px] text-ink-2">
             <GradeSwatch grade={grade} />
-            {grade}
+            {GRADE_WORDS[grade]}
           </dt>
           <dd className={large ? 'text-[24px] font-[650] leading-7' : 'text-[15px] font-[650]'}>
             {grouped(tally[grade])}

@@ -107,7 +107,7 @@ function HexRow({
   end: number;
 }): ReactNode {
   return (
-    <div key={start} onClick={onPick && (() => onPick(from + start))}>
+    <div key={start} translate="no" onClick={onPick && (() => onPick(from + start))}>
       <span className="text-ink-2">
         {(from + start).toString(16).toUpperCase().padStart(digits, '0')}
       </span>

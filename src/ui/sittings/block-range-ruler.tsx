@@ -3,6 +3,8 @@
  * How far to read a device: one ruler with the landmarks of its own tables, and a from–to in
  * blocks, with bytes as it moves.
  */
+import type { BlockPreview } from '@/server/states';
+import { tell } from '@/messages/tell';
 import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { scaleLinear } from 'd3';
 import { Slider } from 'radix-ui';
@@ -48,7 +50,11 @@ export function BlockRangeRuler({ sitting }: { sitting: Sitting }) {
       <BlockSlider blocks={blocks} step={step} range={range} setRange={setRange} />
       <div className="relative h-2" aria-hidden>
         {preview!.landmarks.map(({ name, to }) => (
-          <span key={name} style={{ left: `${x(to)}%` }} className="absolute h-2 w-px bg-ink-2" />
+          <span
+            key={tell(name)}
+            style={{ left: `${x(to)}%` }}
+            className="absolute h-2 w-px bg-ink-2"
+          />
         ))}
       </div>
       <LandmarkButtons
@@ -150,7 +156,7 @@ function LandmarkButtons({
   setRange,
   blockBytes,
 }: {
-  preview: { sentence: string; landmarks: { name: string; to: number }[]; to: number } | null;
+  preview: BlockPreview | null;
   range: { from: number; to: number };
   setRange: Dispatch<SetStateAction<{ from: number; to: number }>>;
   blockBytes: number;
@@ -159,7 +165,7 @@ function LandmarkButtons({
     <div className="flex flex-wrap justify-end gap-2 text-[13px]">
       {preview!.landmarks.map(({ name, to }) => (
         <button
-          key={name}
+          key={tell(name)}
           type="button"
           aria-pressed={range.to === to}
           onClick={() => setRange((was) => ({ from: Math.min(was.from, to - 1), to }))}
@@ -168,7 +174,7 @@ function LandmarkButtons({
             'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
           }
         >
-          {name}, {amount(to * blockBytes)}
+          {tell(name)}, {amount(to * blockBytes)}
         </button>
       ))}
     </div>

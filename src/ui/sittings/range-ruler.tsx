@@ -3,6 +3,7 @@
  * How far to read: one ruler with landmarks, and a from–to in the drive's own steps, with sectors
  * and bytes as it moves.
  */
+import { tell } from '@/messages/tell';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { scaleLinear } from 'd3';
 import { Slider } from 'radix-ui';
@@ -71,7 +72,11 @@ export function RangeRuler({ sitting }: { sitting: Sitting }) {
       {/* Landmarks may lie close together: ticks stand at their places, their names in a row. */}
       <div className="relative h-2" aria-hidden>
         {preview.landmarks.map(({ name, to }) => (
-          <span key={name} style={{ left: `${x(to)}%` }} className="absolute h-2 w-px bg-ink-2" />
+          <span
+            key={tell(name)}
+            style={{ left: `${x(to)}%` }}
+            className="absolute h-2 w-px bg-ink-2"
+          />
         ))}
       </div>
       <LandmarkButtons preview={preview} range={range} setRange={setRange} />
@@ -148,7 +153,7 @@ function CylinderSlider({
       </Slider.Track>
       {[say.sittings.from, say.sittings.to2].map((name) => (
         <Slider.Thumb
-          key={name}
+          key={tell(name)}
           aria-label={name}
           className="block h-5 w-2.5 border border-ink bg-ground"
         />
@@ -170,7 +175,7 @@ function LandmarkButtons({
     <div className="flex flex-wrap justify-end gap-2 text-[13px]">
       {preview.landmarks.map(({ name, to }) => (
         <button
-          key={name}
+          key={tell(name)}
           type="button"
           aria-pressed={range.to === to}
           onClick={() => setRange((was) => ({ ...was, to }))}
@@ -179,7 +184,7 @@ function LandmarkButtons({
             'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
           }
         >
-          {say.sittings.to3({ name, to })}
+          {say.sittings.to3({ name: tell(name), to })}
         </button>
       ))}
     </div>

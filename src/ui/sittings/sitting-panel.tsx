@@ -3,6 +3,7 @@
  * A sitting as it goes on: what happens now and why, the tally, the surface filling in, what
  * happened.
  */
+import { tell } from '@/messages/tell';
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
@@ -75,7 +76,9 @@ export function SittingPanel({
             id: station.id,
             station: driveName(station),
             stepping: sitting.stepping,
-            device: blocks ? describeMedium(blocks.device) : (sitting.layout ?? LAYOUT_PENDING),
+            device: blocks
+              ? tell(describeMedium(blocks.device))
+              : (sitting.layout ?? LAYOUT_PENDING),
             startedAt: when(sitting.startedAt),
           })}
           title={<span data-testid="sitting-now">{title}</span>}

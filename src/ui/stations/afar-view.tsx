@@ -2,6 +2,7 @@
 /**
  * The bench as it is read from a metre away: one station large, the others in a row, nothing small.
  */
+import { GRADE_WORDS } from '@/messages/names';
 import { useQuery } from '@tanstack/react-query';
 import { GRADES } from '@/core/reading/grades';
 import { sittingQuery, type Sitting, type Station } from '../data/queries';
@@ -73,7 +74,7 @@ function AfarTally({ station, sitting }: { station: Station; sitting: Sitting })
           <div key={grade} className="flex flex-col-reverse">
             <dt className="flex items-center gap-3 text-[2.8vh] text-ink-2">
               <GradeSwatch grade={grade} size={24} />
-              {grade}
+              {GRADE_WORDS[grade]}
             </dt>
             <dd className="text-[6.4vh] font-[650] leading-none">
               {grouped(sitting.tally[grade])}

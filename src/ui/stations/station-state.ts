@@ -2,7 +2,7 @@
  * What a station does, what it waits for, and what may be done with it: the same for the bench, the
  * rail and its keys.
  */
-import { FORM_NAMES } from '@/core/medium-form';
+import { FORM_NAMES } from '@/messages/names';
 import type { Station } from '../data/queries';
 import { say } from '@/messages';
 

@@ -1,7 +1,6 @@
-import { say } from '@/messages';
-
-('use client');
+'use client';
 /** How long a transfer takes, in words. */
+import { say } from '@/messages';
 
 const BITS_A_BYTE = 10;
 

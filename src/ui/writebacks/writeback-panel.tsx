@@ -3,6 +3,7 @@
  * Where an image may be written: each blank in a station with what speaks for and against it, and
  * the one button that starts.
  */
+import { tell } from '@/messages/tell';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { Dispatch, SetStateAction, useState } from 'react';
@@ -32,14 +33,14 @@ function Findings({ findings }: { findings: readonly TargetFinding[] }) {
     <>
       {findings.map(({ weight, sentence }) => (
         <p
-          key={sentence}
+          key={tell(sentence)}
           className={
             weight === 'stops'
               ? 'mt-1 border-l-4 border-oxide bg-oxide-wash px-3 py-1'
               : 'mt-1 border-l-4 border-line px-3 py-1 text-ink-2'
           }
         >
-          {sentence}
+          {tell(sentence)}
         </p>
       ))}
     </>

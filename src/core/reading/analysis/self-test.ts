@@ -8,6 +8,7 @@ import type { TrackReading } from '@/core/flux/reading';
 import { isSound } from '../grades';
 import { timingOfTurn } from '../decode/timing';
 import type { TrackDecode } from '../decode/track-decoder';
+import { said, type Said } from '@/core/said';
 
 interface TestedDrive {
   tickHz: number;
@@ -31,7 +32,7 @@ export interface SelfTest {
   tracks: TestedTrack[];
   passed: boolean;
   /** What is wrong and what to check, a sentence each; where it passed, one that says so. */
-  findings: string[];
+  findings: Said[];
 }
 
 /** Turns of each track that the test takes. */
@@ -81,45 +82,39 @@ export function testedTrack(
 }
 
 export function judgeDrive(tracks: readonly TestedTrack[], drive: TestedDrive): SelfTest {
-  const findings: string[] = [];
+  const findings: Said[] = [];
   const turning = tracks.filter(({ rpm }) => rpm > 0);
   const mean = turning.reduce((sum, { rpm }) => sum + rpm, 0) / Math.max(1, turning.length);
   if (turning.length < tracks.length)
     findings.push(
-      `No index pulse on ${tracks.length - turning.length} of ${tracks.length} tracks: ` +
-        'check that the disk turns and its index sensor is clean.',
+      said('analysis.noIndexPulseOn', {
+        tracks: tracks.length - turning.length,
+        tracks2: tracks.length,
+      }),
     );
   if (turning.length > 0 && Math.abs(mean / drive.rpm - 1) > MAX_SPEED_ERROR)
-    findings.push(
-      `It turns ${mean.toFixed(1)} times a minute instead of ${drive.rpm}: set its ` +
-        'speed, or change the belt.',
-    );
+    findings.push(said('analysis.itTurnsTimesA', { mean: mean.toFixed(1), rpm: drive.rpm }));
   for (const head of new Set(tracks.map((track) => track.head))) {
     const own = tracks.filter((track) => track.head === head);
     const failed = own.filter(({ sectors, sound }) => sectors === 0 || sound < sectors);
-    if (failed.length === own.length)
-      findings.push(
-        `Head ${head} reads no track whole: clean it; if that brings nothing, it is worn ` +
-          'or out of line.',
-      );
+    if (failed.length === own.length) findings.push(said('analysis.headReadsNoTrack', { head }));
     else if (failed.length > 0)
       findings.push(
-        `Head ${head} fails on cylinder ` +
-          `${failed.map(({ cylinder }) => cylinder).join(' and ')}: clean it, then check ` +
-          'that it lies over its tracks.',
+        said('analysis.headFailsOnCylinder', {
+          head,
+          failed: failed.map(({ cylinder }) => cylinder).join(' and '),
+        }),
       );
     const spread = Math.max(...own.map((track) => track.spread));
     if (failed.length === 0 && spread > MAX_SPREAD)
       findings.push(
-        `Head ${head} reads every track, but with transitions ` +
-          `${(100 * spread).toFixed(0)} % of a cell off: clean it.`,
+        said('analysis.headReadsEveryTrack', { head, spread: (100 * spread).toFixed(0) }),
       );
   }
   const passed = findings.length === 0;
   if (passed)
     findings.push(
-      `Both speed and heads are as they should be: ${mean.toFixed(1)} turns a minute, ` +
-        `every sector of ${tracks.length} tracks read at once.`,
+      said('analysis.bothSpeedAndHeads', { mean: mean.toFixed(1), tracks: tracks.length }),
     );
   return { tracks: [...tracks], passed, findings };
 }

@@ -3,6 +3,7 @@
  * checked by us, and every
  * reason says so: the grades rest on what the drive says of the checks that it made.
  */
+import { said, type Said } from '@/core/said';
 import { turnCells, type EncodingId } from '@/core/layout/layout';
 import { missingOf, type Expectation } from '../decode/expectation';
 import type { TrackSector } from '../track-sector';
@@ -43,11 +44,11 @@ export interface ControllerTrack {
   data: Uint8Array;
 }
 
-const WHY: Record<ToldStatus, string> = {
-  right: 'the drive says that its check is right',
-  'right-deleted': 'the drive says that its check is right, with a deleted-data mark',
-  'wrong-check': 'the drive says that its check is wrong',
-  'no-data': 'the drive found its ID and no data',
+const WHY: Record<ToldStatus, Said> = {
+  right: said('controller.checkIsRight'),
+  'right-deleted': said('controller.checkIsRightDeleted'),
+  'wrong-check': said('controller.checkIsWrong'),
+  'no-data': said('controller.noData'),
 };
 
 interface Appearance {

@@ -20,6 +20,7 @@ import { isSound } from '../grades';
 import type { TrackSector } from '../track-sector';
 import { TrackDecoder, type DriveFacts, type TrackDecode, type Turns } from './track-decoder';
 import { describeFound } from './track-formats';
+import { said, type Said } from '@/core/said';
 
 /** A stretch of a capture for one thread: readings by track. */
 export interface DecodeJob {
@@ -83,7 +84,7 @@ export interface CaptureDecode {
   /** In order of cylinder and head; only tracks that were read. */
   tracks: TrackDecode[];
   /** Tracks that hold something else than the layout has there, with a sentence each. */
-  strange: { cylinder: number; head: number; what: string }[];
+  strange: { cylinder: number; head: number; what: Said }[];
   drive: DriveFacts;
   /** Ticks a second had to be worked out from the index pulses. */
   driveAssumed: boolean;
@@ -236,13 +237,12 @@ function strangeness(
   stepping: Stepping,
 ): CaptureDecode['strange'] {
   const { cylinder, head, formats } = track;
-  const say = (what: string) => [{ cylinder, head, what }];
+  const say = (what: Said) => [{ cylinder, head, what }];
   if (formats.length > 1)
-    return say(`holds more than one format: ${formats.map(describeFound).join(', and ')}`);
+    return say(said('decode.holdsMoreThanOne', { formats: formats.map(describeFound) }));
   if (!layout || formats.length === 0 || follows(evidence, layout, stepping)) return [];
-  if (cylinder % stepping !== 0)
-    return say('lies between two cylinders of the layout; what it shows are its neighbours');
-  return say(`holds another format: ${describeFound(formats[0]!)}`);
+  if (cylinder % stepping !== 0) return say(said('decode.liesBetweenTwoCylinders'));
+  return say(said('decode.holdsAnotherFormat', { format: describeFound(formats[0]!) }));
 }
 
 /**

@@ -15,6 +15,7 @@ import {
 import { ENCODING_IDS, type EncodingId } from '@/core/layout/layout';
 import { angleBetween } from '../decode/turn';
 import type { Grade } from '../grades';
+import { said, type Said } from '@/core/said';
 
 /** Two sightings of one ID this close in angle are one sector. */
 const SAME_PLACE = 0.02;
@@ -88,19 +89,14 @@ function trusted(
   return best.some(alone) ? best : null;
 }
 
-const REASONS = new Map<number, string>();
+const REASONS = new Map<number, Said>();
 
 /** The same few sentences for thousands of sectors: each is made once. */
-function whyTaken(agreeing: number, turns: number): string {
+function whyTaken(agreeing: number, turns: number): Said {
   const key = agreeing * 1024 + turns;
   let why = REASONS.get(key);
   if (why === undefined)
-    REASONS.set(
-      key,
-      (why =
-        `its check passes in ${agreeing} of ${turns} ` +
-        `turns${agreeing > 1 ? ', which agree' : ''}`),
-    );
+    REASONS.set(key, (why = said('merge.itsCheckPassesIn', { agreeing, turns })));
   return why;
 }
 
@@ -109,15 +105,13 @@ function rejectionReason(
   versions: number,
   check: CheckStrength,
   turns: number,
-): string {
-  if (versions > 1) return `${versions} versions of it pass their check and contradict each other`;
+): Said {
+  if (versions > 1) return said('merge.versionsOfItPass', { versions });
   if (versions === 1)
-    return check === 'weak'
-      ? 'its weak check passes in one turn only, and what stands beside it is hurt'
-      : 'its check passes in one turn only, whose cells break the code';
+    return check === 'weak' ? said('merge.itsWeakCheckPasses') : said('merge.itsCheckPassesInOne');
   return group.every(({ sighting }) => sighting.mark === null)
-    ? 'its ID was read, but no data field follows it'
-    : `its check fails in all of ${turns} ${turns === 1 ? 'turn' : 'turns'}`;
+    ? said('merge.itsIdWasRead')
+    : said('merge.itsCheckFailsIn', { turns });
 }
 
 const MAX_TURNS_TOLD = 1023;
@@ -205,9 +199,6 @@ export function missingSector(
     seen: 0,
     seenSound: 0,
     source: null,
-    why:
-      grade === 'lost'
-        ? 'the layout has it here and no ID of it was found'
-        : 'its track was not read',
+    why: grade === 'lost' ? said('merge.theLayoutHasIt') : said('merge.itsTrackWasNot'),
   };
 }

@@ -10,6 +10,7 @@ import type { Layout } from '@/core/layout/layout';
 import { formatAt, sectorKey } from '@/core/layout/layout';
 import { isSound } from '../grades';
 import type { PlacedSighting, Remark, RemarkKind, TrackSector } from '../track-sector';
+import { said, type Said } from '@/core/said';
 
 /** A sector this much faster or slower than the rest of its track stands out. */
 const ODD_SPEED = 0.015;
@@ -113,7 +114,7 @@ export function remarkTrack(
   );
   for (const [i, sector] of sectors.entries()) {
     const group = groups[i]!;
-    const add = (kind: RemarkKind, what: string) => {
+    const add = (kind: RemarkKind, what: Said) => {
       sector.remarks.push({ kind, what });
     };
     if (isSound(sector.grade)) {
@@ -122,24 +123,21 @@ export function remarkTrack(
       if (Math.abs(off) > ODD_SPEED)
         add(
           'odd-harmless',
-          `written ${Math.abs(100 * off).toFixed(1)} % ${off > 0 ? 'slower' : 'faster'} ` +
-            'than the rest of its track',
+          said('merge.writtenFasterThanThe', { off: Math.abs(100 * off).toFixed(1), off2: off }),
         );
       const turns = new Map(group.map((placed) => [turnOf(placed), false]));
       for (const placed of group) if (placed.sighting.dataOk) turns.set(turnOf(placed), true);
       const failed = [...turns.values()].filter((ok) => !ok).length;
       if (failed > 0)
-        add('odd-harmless', `its check passes in ${turns.size - failed} of ${turns.size} turns`);
+        add(
+          'odd-harmless',
+          said('merge.itsCheckPassesInOf', { turns: turns.size - failed, turns2: turns.size }),
+        );
     } else if (wrongCheckAsMade(group)) {
-      add('as-made', 'its check is wrong in the same way on every reading');
+      add('as-made', said('merge.itsCheckIsWrong'));
     } else {
       const weak = weakStretch(group);
-      if (weak)
-        add(
-          'as-made',
-          `bytes ${weak.from} to ${weak.to} differ on every reading while the rest is the ` +
-            'same: a weak region',
-        );
+      if (weak) add('as-made', said('merge.bytesToDifferOn', { from: weak.from, to: weak.to }));
     }
   }
 }
@@ -164,7 +162,7 @@ export function remarkNumbers(
     if (twin)
       sector.remarks.push({
         kind: 'as-made',
-        what: `number ${sector.r} stands on this track more than once`,
+        what: said('merge.numberStandsOnThis', { r: sector.r }),
       });
     else seen.set(key, sector);
   }
@@ -172,6 +170,9 @@ export function remarkNumbers(
     const expected = new Set(format.sectors.map(({ r }) => r));
     for (const sector of seen.values())
       if (!expected.has(sector.r))
-        sector.remarks.push({ kind: 'as-made', what: `the layout has no number ${sector.r}` });
+        sector.remarks.push({
+          kind: 'as-made',
+          what: said('merge.theLayoutHasNo', { r: sector.r }),
+        });
   }
 }

@@ -11,8 +11,10 @@ const tracks = (count: number, unsound: number, sectors = 9) =>
 
 test('the rule: so many readings, or one medium that sheds', () => {
   expect(cleaningDue({ readings: 3999, shedding: 0 })).toBeNull();
-  expect(cleaningDue({ readings: 4000, shedding: 0 })).toContain('4000 readings');
-  expect(cleaningDue({ readings: 10, shedding: 1 })).toContain('that sheds was read');
+  expect(cleaningDue({ readings: 4000, shedding: 0 })).toMatchObject({ with: { readings: 4000 } });
+  expect(cleaningDue({ readings: 10, shedding: 1 })).toMatchObject({
+    code: 'plan.aMediumThatSheds',
+  });
   expect([leavesDirt(['scratches', 'warped']), leavesDirt(['scratches', 'mould'])]).toEqual([
     false,
     true,

@@ -4,6 +4,7 @@
  * failure that a dirty head leaves, which follows the order of reading and not the disk.
  */
 import type { ConditionMark } from '@/core/condition';
+import { said, type Said } from '@/core/said';
 
 /**
  * Readings after which a head is cleaned whatever it read: about twenty-five disks of 160 tracks.
@@ -25,10 +26,10 @@ interface HeadUse {
 /**
  * Why the head is to be cleaned before the next medium, in a sentence; null where it need not be.
  */
-export function cleaningDue({ readings, shedding }: HeadUse): string | null {
-  if (shedding > 0) return 'A medium that sheds was read: clean the head before the next one.';
+export function cleaningDue({ readings, shedding }: HeadUse): Said | null {
+  if (shedding > 0) return said('plan.aMediumThatSheds');
   return readings >= READINGS_BETWEEN_CLEANINGS
-    ? `${readings} readings since it was last cleaned: clean the head before the next medium.`
+    ? said('plan.readingsSinceItWas', { readings })
     : null;
 }
 

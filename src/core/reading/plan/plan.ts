@@ -5,6 +5,8 @@
  */
 
 /** What is known of one track so far. */
+import { said, type Said } from '@/core/said';
+
 export interface TrackProgress {
   cylinder: number;
   head: number;
@@ -84,12 +86,12 @@ export const APPROACHES = Object.freeze([
 export type Approach = (typeof APPROACHES)[number];
 
 /** How each reading after the first differs from the one before. */
-const VARIATIONS: readonly { approach: Approach; how: string; moreTurns: number }[] = [
-  { approach: 'from-inside', how: 'coming from the inside', moreTurns: 0 },
-  { approach: 'beside-outward', how: 'a little outward of its track', moreTurns: 0 },
-  { approach: 'beside-inward', how: 'a little inward of its track', moreTurns: 0 },
-  { approach: 'from-outside', how: 'coming from the outside', moreTurns: 0 },
-  { approach: 'plain', how: 'over more turns', moreTurns: 5 },
+const VARIATIONS: readonly { approach: Approach; how: Said | null; moreTurns: number }[] = [
+  { approach: 'from-inside', how: said('plan.comingFromTheInside'), moreTurns: 0 },
+  { approach: 'beside-outward', how: said('plan.aLittleOutwardOf'), moreTurns: 0 },
+  { approach: 'beside-inward', how: said('plan.aLittleInwardOf'), moreTurns: 0 },
+  { approach: 'from-outside', how: said('plan.comingFromTheOutside'), moreTurns: 0 },
+  { approach: 'plain', how: said('plan.overMoreTurns'), moreTurns: 5 },
 ];
 /** Most turns that a drive is asked for at once. */
 const MAX_TURNS = 20;
@@ -102,14 +104,9 @@ export type Step =
       pass: number;
       revolutions: number;
       approach: Approach;
-      why: string;
+      why: Said;
     }
-  | { kind: 'done'; why: string };
-
-/** `third`; beyond the ninth, `10th`. */
-export const ordinal = (n: number) =>
-  ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth'][n] ??
-  `${n}th`;
+  | { kind: 'done'; why: Said };
 
 /** A policy whose range is settled. */
 export type PlannedReading = ReadingPolicy & { range: Range };
@@ -126,7 +123,7 @@ export function firstReading(
     pass: 1,
     revolutions,
     approach: 'plain',
-    why: `Reading cylinder ${cylinder}, head ${head}`,
+    why: said('plan.readingCylinderHead', { cylinder, head }),
   };
 }
 
@@ -146,11 +143,7 @@ export function nextStep(progress: readonly TrackProgress[], policy: PlannedRead
     const left = inRange.filter(({ unsound }) => unsound > 0).length;
     return {
       kind: 'done',
-      why:
-        left === 0
-          ? 'Every sector is sound.'
-          : `${left} ${left === 1 ? 'track is' : 'tracks are'} left with sectors in doubt; ` +
-            'reading them again brought nothing more.',
+      why: said('plan.nothingMoreToRead', { left }),
     };
   }
   // The pass that the fewest readings have seen goes first, in order of the disk.
@@ -170,13 +163,16 @@ export function nextStep(progress: readonly TrackProgress[], policy: PlannedRead
     pass: tries + 1,
     revolutions: Math.min(MAX_TURNS, policy.laterRevolutions + moreTurns),
     approach,
-    why:
-      `Reading cylinder ${cylinder}, head ${head}, for the ${ordinal(tries + 1)} ` +
-      `time${cleaned ? ', with a clean head' : how && `, ${how}`}`,
+    why: said('plan.readingCylinderHeadFor', {
+      cylinder,
+      head,
+      tries: tries + 1,
+      how: cleaned ? said('plan.withACleanHead') : how,
+    }),
   };
 }
 
-const PLAINLY: (typeof VARIATIONS)[number] = { approach: 'plain', how: '', moreTurns: 0 };
+const PLAINLY: (typeof VARIATIONS)[number] = { approach: 'plain', how: null, moreTurns: 0 };
 
 /** Whether a track is to be read again. */
 function isOpen(

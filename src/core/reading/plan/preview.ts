@@ -5,12 +5,13 @@
  */
 import type { FormFactor } from '@/core/flux/container';
 import { describeFormat, describeLayout, type Layout } from '@/core/layout/layout';
-import { FORM_NAMES } from '@/core/medium-form';
+import { formName } from '@/core/medium-form';
 import { bestMatch, matchLayouts } from '@/core/layout/match';
 import { evidenceOf } from '../decode/decode-capture';
 import type { Range } from './plan';
 import type { TrackDecode } from '../decode/track-decoder';
 import { describeFound } from '../decode/track-formats';
+import { eachOnce, said, type Said } from '@/core/said';
 
 /** Cylinders looked at first: a drive that must step twice shows it on the third. */
 const CYLINDERS = 5;
@@ -22,14 +23,16 @@ interface DriveRange {
 
 /** A place on the ruler: how far to read, and what lies there. */
 export interface Landmark {
-  name: 'in use' | 'end of the layout' | 'everything';
+  name: Said;
   /** Last head position, in the drive's own steps. */
   to: number;
 }
 
 export interface Preview {
   /** One sentence that asks: go? */
-  sentence: string;
+  sentence: Said;
+  /** What it asks that of. */
+  shows: Said;
   layout: string | null;
   range: Range;
   landmarks: Landmark[];
@@ -59,6 +62,48 @@ export function previewLayout({ tracks, layouts, form }: PreviewInput) {
   return bestMatch(matchLayouts(layouts, form, tracks.map(evidenceOf)));
 }
 
+/** Where no layout fits: everything, on the sides that hold something. */
+function previewOfUnknown({ tracks, form, drive }: PreviewInput, recorded: number[]): Preview {
+  const last = drive.cylinders - 1;
+  const formats = eachOnce(tracks.flatMap(({ formats: found }) => found.map(describeFound)));
+  const heads =
+    recorded.length > 0 ? recorded : Array.from({ length: drive.heads }, (_, head) => head);
+  const seen =
+    formats.length > 0
+      ? said('plan.noKnownLayoutFits', { formats: formats.slice(0, 2) })
+      : said('plan.nothingWasMadeOut');
+  return {
+    sentence: said('plan.readAllCylinders', {
+      form: formName(form),
+      seen,
+      cylinders: drive.cylinders,
+    }),
+    shows: seen,
+    layout: null,
+    range: { from: 0, to: last, heads, step: 1 },
+    landmarks: [{ name: said('plan.everything'), to: last }],
+  };
+}
+
+/** The layout as it is on this disk: its form, and the sides that are read. */
+function describeAsMade(layout: Layout, form: FormFactor, heads: number): Said {
+  if (layout.tracks.length > 2) return describeLayout(layout);
+  return said('plan.cylindersTwoHeads', {
+    form: formName(form),
+    cylinders: layout.cylinders,
+    heads,
+    tracks: layout.tracks.map((rule) =>
+      layout.tracks.length === 1
+        ? describeFormat(rule)
+        : said('plan.onCylinders', {
+            format: describeFormat(rule),
+            from: rule.cylinders[0],
+            to: rule.cylinders[1],
+          }),
+    ),
+  });
+}
+
 /**
  * `inUse` is the last cylinder of the layout that a volume uses, where one was found on the first
  * tracks.
@@ -74,21 +119,7 @@ export function previewOf(input: PreviewInput, inUse: number | null): Preview {
       ),
   );
   const last = drive.cylinders - 1;
-  if (!match) {
-    const formats = [...new Set(tracks.flatMap(({ formats: found }) => found.map(describeFound)))];
-    const heads =
-      recorded.length > 0 ? recorded : Array.from({ length: drive.heads }, (_, head) => head);
-    const seen =
-      formats.length > 0
-        ? `No known layout fits; the first tracks show ${formats.slice(0, 2).join(' and ')}`
-        : 'Nothing was made out on the first tracks';
-    return {
-      sentence: `${FORM_NAMES[form]}: ${seen}. Read all ${drive.cylinders} cylinders?`,
-      layout: null,
-      range: { from: 0, to: last, heads, step: 1 },
-      landmarks: [{ name: 'everything', to: last }],
-    };
-  }
+  if (!match) return previewOfUnknown(input, recorded);
   const { layout, stepping: step } = match;
   // A side that the layout does not have, but on which something is recorded, is read all the same.
   const heads = Array.from({ length: drive.heads }, (_, head) => head).filter(
@@ -98,25 +129,15 @@ export function previewOf(input: PreviewInput, inUse: number | null): Preview {
   const end = position(layout.cylinders - 1);
   const landmarks: Landmark[] = [
     ...(inUse !== null && position(inUse) < end
-      ? [{ name: 'in use' as const, to: position(inUse) }]
+      ? [{ name: said('plan.inUse'), to: position(inUse) }]
       : []),
-    { name: 'end of the layout', to: end },
-    ...(end < last ? [{ name: 'everything' as const, to: last }] : []),
+    { name: said('plan.endOfTheLayout'), to: end },
+    ...(end < last ? [{ name: said('plan.everything'), to: last }] : []),
   ];
-  const describes =
-    layout.tracks.length > 2
-      ? describeLayout(layout)
-      : `${FORM_NAMES[form]}, ${layout.cylinders} cylinders, ` +
-        `${heads.length === 1 ? 'one head' : 'two heads'}, ` +
-        `${layout.tracks
-          .map(
-            (rule) =>
-              `${describeFormat(rule)}` +
-              `${layout.tracks.length > 1 ? ` on cylinders ${rule.cylinders[0]} to ${rule.cylinders[1]}` : ''}`,
-          )
-          .join(', then ')}`;
+  const shows = said('plan.shows', { describes: describeAsMade(layout, form, heads.length), step });
   return {
-    sentence: `${describes}${step === 2 ? ', two steps a cylinder' : ''}: go?`,
+    sentence: said('plan.go', { shows }),
+    shows,
     layout: layout.id,
     range: { from: 0, to: end, heads, step },
     landmarks,

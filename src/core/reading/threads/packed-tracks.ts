@@ -3,6 +3,7 @@
  * text once. Thousands of
  * sectors copied object by object take longer than they took to decode.
  */
+import type { Said } from '@/core/said';
 import { RECOVERIES, type Recovery } from '@/core/encoding';
 import { ENCODING_IDS } from '@/core/layout/layout';
 import { GRADES } from '../grades';
@@ -74,7 +75,7 @@ export function packTracks(decoded: readonly TrackDecode[]): PackedTracks {
         source ? source.reading * 256 + ALL_RECOVERIES.indexOf(source.recovery) : NONE,
         source?.pass ?? 0,
         source?.turn ?? 0,
-        texts.put(s.why),
+        texts.put(JSON.stringify(s.why)),
       ];
       numbers.set(values, at);
       at += WIDTH;
@@ -95,6 +96,13 @@ export function packTracks(decoded: readonly TrackDecode[]): PackedTracks {
 export function unpackTracks({ tracks, numbers, bytes, texts }: PackedTracks): TrackDecode[] {
   let at = 0;
   let byteAt = 0;
+  // The same few reasons for thousands of sectors: each is read once.
+  const whys = new Map<number, Said>();
+  const whyAt = (i: number) => {
+    const why = whys.get(i) ?? (JSON.parse(texts[i]!) as Said);
+    whys.set(i, why);
+    return why;
+  };
   const orNull = (value: number) => (value === NONE ? null : value);
   const sector = (): TrackSector => {
     const n = (i: number) => numbers[at + i]!;
@@ -121,7 +129,7 @@ export function unpackTracks({ tracks, numbers, bytes, texts }: PackedTracks): T
       span: orNull(n(16)),
       seen: n(17),
       seenSound: n(18),
-      why: texts[n(22)]!,
+      why: whyAt(n(22)),
       source:
         n(19) === NONE
           ? null

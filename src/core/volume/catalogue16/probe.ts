@@ -1,12 +1,13 @@
 /** Whether an image holds a 16-sector catalogue, by the whole chain of its sectors. */
 import type { ByteSource } from '@/core/bits/byte-source';
 import { SECTOR, CONTENTS_TRACK, PAIRS } from './records';
+import { said, type Said } from '@/core/said';
 
 export interface CatalogueEvidence {
   tracks: number;
   sectors: number;
   confidence: number;
-  reasons: string[];
+  reasons: Said[];
 }
 
 export async function probeCatalogue16(source: ByteSource): Promise<CatalogueEvidence | null> {
@@ -14,26 +15,26 @@ export async function probeCatalogue16(source: ByteSource): Promise<CatalogueEvi
   if (contents.length < SECTOR) return null;
   const [tracks, sectors] = [contents[0x34]!, contents[0x35]!];
   if (sectors !== 16 || tracks < 18 || tracks > 80) return null;
-  const reasons = [`the table of contents says ${tracks} tracks of ${sectors} sectors`];
+  const reasons = [said('catalogue16.theTableOfContents', { tracks, sectors })];
   let confidence = 0.35;
   if (contents[0x36] === 0 && contents[0x37] === 1) {
     confidence += 0.2;
-    reasons.push('sectors of 256 bytes');
+    reasons.push(said('catalogue16.sectorsOf256Bytes'));
   }
   if (contents[0x27] === PAIRS) {
     confidence += 0.2;
-    reasons.push('122 pairs a list');
+    reasons.push(said('catalogue16.n122PairsA'));
   }
   if (contents[1] === CONTENTS_TRACK && contents[2]! > 0 && contents[2]! < 16) {
     const catalogue = await source.read((CONTENTS_TRACK * 16 + contents[2]!) * SECTOR, SECTOR);
     if (catalogue.length === SECTOR && catalogue[1]! < tracks && catalogue[2]! < 16) {
       confidence += 0.15;
-      reasons.push('the catalogue is where it says');
+      reasons.push(said('catalogue16.theCatalogueIsWhere'));
       // Its first sector stands at the same place in both orders of sectors: only the others tell
       // them apart.
       if (await isWholeCatalogue(source, contents[2]!)) {
         confidence += 0.1;
-        reasons.push('its sectors lead from one to the next, down to the first');
+        reasons.push(said('catalogue16.itsSectorsLeadFrom'));
       }
     }
   }

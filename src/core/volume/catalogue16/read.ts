@@ -17,6 +17,7 @@ import { inUnits } from '../own-units';
 import { HOLE, type Extent, type Volume, type VolumeEntry } from '../volume';
 import type { CatalogueEvidence } from './probe';
 import { SECTOR, CONTENTS_TRACK, PAIRS } from './records';
+import { said, type Said } from '@/core/said';
 
 const ENTRY = 35;
 
@@ -68,11 +69,10 @@ class CatalogueReader {
       this.problems.report(
         'truncated-image',
         this.image.length,
-        `The image ends after ${this.image.length} of ${total} bytes: what lies beyond ` +
-          'is not there.',
+        said('catalogue16.theImageEndsAfter', { image: this.image.length, total }),
       );
     const contents = this.sector(CONTENTS_TRACK, 0)!;
-    const system = this.owners.owner('the system');
+    const system = this.owners.owner(said('catalogue16.theSystem'));
     for (let track = 0; track < 3; track++)
       for (let sector = 0; sector < 16; sector++)
         if (!this.isFreeIn(contents, track, sector)) this.owners.claim(track * 16 + sector, system);
@@ -107,7 +107,7 @@ class CatalogueReader {
   }
 
   private readCatalogue(contents: Uint8Array): VolumeEntry[] {
-    const owner = this.owners.owner('the catalogue');
+    const owner = this.owners.owner(said('catalogue16.theCatalogue'));
     const visited = new Set<number>();
     const live: { entry: Uint8Array; at: number }[] = [];
     const gone: typeof live = [];
@@ -119,8 +119,7 @@ class CatalogueReader {
         this.problems.report(
           'directory-damaged',
           null,
-          `The catalogue goes on at track ${track} sector ${sector}, which the image does ` +
-            'not have.',
+          said('catalogue16.theCatalogueGoesOn', { track, sector }),
         );
         break;
       }
@@ -128,7 +127,7 @@ class CatalogueReader {
         this.problems.report(
           'directory-loop',
           block * SECTOR,
-          'The catalogue comes back to itself; it was read once.',
+          said('catalogue16.theCatalogueComesBack'),
         );
         break;
       }
@@ -160,9 +159,9 @@ class CatalogueReader {
     const report = (
       kind: 'loop' | 'out-of-range' | 'cross-linked',
       offset: number | null,
-      message: string,
+      what: Said,
     ) => {
-      if (owner !== null) this.problems.report(kind, offset, `${name}: ${message}`);
+      if (owner !== null) this.problems.report(kind, offset, said('volume.ofName', { name, what }));
       found.damaged = true;
     };
     const claim = (block: number) => {
@@ -171,7 +170,7 @@ class CatalogueReader {
         report(
           'cross-linked',
           block * SECTOR,
-          `it shares track ${block >> 4} sector ${block & 15} with ${other}.`,
+          said('catalogue16.itSharesTrackSector', { block: block >> 4, block2: block & 15, other }),
         );
       found.blocks.push(block);
     };
@@ -181,15 +180,11 @@ class CatalogueReader {
       const block = t * 16 + s;
       const list = this.sector(t, s);
       if (!list) {
-        report(
-          'out-of-range',
-          null,
-          `its list goes on at track ${t} sector ${s}, which the image does not have.`,
-        );
+        report('out-of-range', null, said('catalogue16.itsListGoesOn', { t, s }));
         break;
       }
       if (visited.has(block) || visited.size >= MAX_LISTS) {
-        report('loop', block * SECTOR, `its list comes back to track ${t} sector ${s}.`);
+        report('loop', block * SECTOR, said('catalogue16.itsListComesBack', { t, s }));
         break;
       }
       visited.add(block);
@@ -205,11 +200,7 @@ class CatalogueReader {
           pending = 0;
         }
         if (!this.sector(dt, ds)) {
-          report(
-            'out-of-range',
-            null,
-            `it goes on at track ${dt} sector ${ds}, which the image does not have.`,
-          );
+          report('out-of-range', null, said('catalogue16.itGoesOnAt', { dt, ds }));
           found.extents.push({ offset: HOLE, length: SECTOR });
           continue;
         }
@@ -230,7 +221,11 @@ class CatalogueReader {
       this.problems.report(
         stated > found.blocks.length ? 'chain-too-short' : 'chain-too-long',
         at,
-        `${recordedName}: the catalogue says ${stated} sectors, it has ${found.blocks.length}.`,
+        said('catalogue16.theCatalogueSaysSectors', {
+          recordedName,
+          stated,
+          blocks: found.blocks.length,
+        }),
       );
     return fileEntry({
       path,
@@ -326,18 +321,9 @@ class CatalogueReader {
         lost++;
     }
     if (used > 0)
-      this.problems.report(
-        'map-mismatch',
-        null,
-        `${used} ${used === 1 ? 'sector is' : 'sectors are'} in use and marked free: ` +
-          'writing to this disk would overwrite files.',
-      );
+      this.problems.report('map-mismatch', null, said('catalogue16.sectorsAreInUse', { used }));
     if (lost > 0)
-      this.problems.report(
-        'lost-chain',
-        null,
-        `${lost} ${lost === 1 ? 'sector is' : 'sectors are'} marked in use and belong to no file.`,
-      );
+      this.problems.report('lost-chain', null, said('catalogue16.sectorsAreMarkedIn', { lost }));
   }
 }
 

@@ -9,6 +9,7 @@ import {
   type Room,
   type WritableVolume,
 } from '../writable';
+import { said, type Said } from '@/core/said';
 
 const SECTOR = 256;
 const SECTORS = 16;
@@ -48,20 +49,15 @@ export class WritableCatalogue16 implements WritableVolume {
       this.tracks < 18 ||
       this.tracks * SECTORS * SECTOR > image.length
     )
-      throw new VolumeRefusal(
-        'damaged',
-        'This is no whole volume of this kind; it can’t be written to.',
-      );
+      throw new VolumeRefusal('damaged', said('catalogue16.thisIsNoWhole'));
   }
 
-  refuseName(name: string): string | null {
-    if (!/^[A-Z]/.test(name)) return 'A name begins with a letter, in capitals.';
-    if (name.length > NAME_BYTES) return `“${name}” is too long: thirty characters at most.`;
-    if (name.endsWith(' ')) return 'A name can’t end with a blank: it is padded with blanks.';
+  refuseName(name: string): Said | null {
+    if (!/^[A-Z]/.test(name)) return said('catalogue16.aNameBeginsWith');
+    if (name.length > NAME_BYTES) return said('catalogue16.isTooLongThirty', { name });
+    if (name.endsWith(' ')) return said('catalogue16.aNameCantEnd');
     const wrong = [...name].find((char) => char === ',' || char < ' ' || char > '_');
-    return wrong
-      ? `“${wrong}” can’t stand in a name here: capitals, digits and signs but the comma can.`
-      : null;
+    return wrong ? said('catalogue16.cantStandInA', { wrong }) : null;
   }
 
   suggestName(wished: string): string {
@@ -100,31 +96,25 @@ export class WritableCatalogue16 implements WritableVolume {
     const refused = there === null ? this.refuseName(path) : null;
     if (refused) throw new VolumeRefusal('name', refused);
     if (there !== null && this.image[there + 2]! & LOCKED)
-      throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
+      throw new VolumeRefusal('locked', said('catalogue16.isLockedTakeThat', { path }));
     const name = attributes.type ?? (there === null ? 'T' : this.typeAt(there));
     const type = this.typeOf(name);
     if (type === 0 && bytes.includes(0))
-      throw new VolumeRefusal(
-        'kind',
-        `${path} holds a zero, at which a text ends here; put it as a binary file (B).`,
-      );
+      throw new VolumeRefusal('kind', said('catalogue16.holdsAZeroAt', { path }));
     if (headOf(type) > 0 && bytes.length > 0xffff)
-      throw new VolumeRefusal(
-        'too-large',
-        'A program or binary file here holds 65,535 bytes at most.',
-      );
+      throw new VolumeRefusal('too-large', said('catalogue16.aProgramOrBinary'));
     if (headOf(type) > 0 && bytes.length === 0)
-      throw new VolumeRefusal('too-large', 'A program or binary file here has at least one byte.');
+      throw new VolumeRefusal('too-large', said('catalogue16.aProgramOrBinaryFile'));
     const needed = this.cost(bytes.length, name);
     const freed = there === null ? 0 : this.sectorsOf(there).length;
     const { free, entries } = this.room();
     if (needed > free + freed)
       throw new VolumeRefusal(
         'full',
-        `The disk has ${free + freed} sectors free; ${path} needs ${needed}.`,
+        said('catalogue16.theDiskHasSectors', { free: free + freed, path, needed }),
       );
     if (there === null && entries === 0)
-      throw new VolumeRefusal('directory-full', 'The catalogue is full: it holds 105 files.');
+      throw new VolumeRefusal('directory-full', said('catalogue16.theCatalogueIsFull'));
     if (there !== null) for (const block of this.sectorsOf(there)) this.setFree(block, true);
     const content = this.withHead(bytes, type, attributes.address ?? 0);
     const list = this.store(content, needed);
@@ -139,7 +129,7 @@ export class WritableCatalogue16 implements WritableVolume {
   remove(path: string): void {
     const at = this.mustFind(path);
     if (this.image[at + 2]! & LOCKED)
-      throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
+      throw new VolumeRefusal('locked', said('catalogue16.isLockedTakeThat', { path }));
     for (const block of this.sectorsOf(at)) this.setFree(block, true);
     // The first list's track moves into the last place of the name.
     this.image[at + 0x20] = this.image[at]!;
@@ -154,7 +144,7 @@ export class WritableCatalogue16 implements WritableVolume {
   }
 
   makeFolder(): void {
-    throw new VolumeRefusal('no-folders', 'These disks have no folders.');
+    throw new VolumeRefusal('no-folders', said('catalogue16.theseDisksHaveNo'));
   }
 
   setAttributes(path: string, { type, locked }: FileAttributes): void {
@@ -162,7 +152,7 @@ export class WritableCatalogue16 implements WritableVolume {
     if (type !== undefined && headOf(this.typeOf(type)) !== headOf(this.image[at + 2]! & 0x7f))
       throw new VolumeRefusal(
         'kind',
-        `${path} would need another beginning as ${type}; take it out and put it in anew.`,
+        said('catalogue16.wouldNeedAnotherBeginning', { path, type }),
       );
     if (type !== undefined) this.image[at + 2] = (this.image[at + 2]! & LOCKED) | this.typeOf(type);
     if (locked !== undefined)
@@ -174,7 +164,7 @@ export class WritableCatalogue16 implements WritableVolume {
     if (number === undefined)
       throw new VolumeRefusal(
         'kind',
-        `Files here are ${Object.keys(TYPES).join(', ')}, not ${type}.`,
+        said('catalogue16.filesHereAreNot', { types: Object.keys(TYPES).join(', '), type }),
       );
     return number;
   }
@@ -271,10 +261,7 @@ export class WritableCatalogue16 implements WritableVolume {
     const blocks: number[] = [];
     for (let list = this.image[entry]! * SECTORS + this.image[entry + 1]!; list !== 0;) {
       if (list >= this.tracks * SECTORS || blocks.length > this.tracks * SECTORS)
-        throw new VolumeRefusal(
-          'damaged',
-          'A file of this disk leads outside of it or back to itself; it can’t be written to.',
-        );
+        throw new VolumeRefusal('damaged', said('catalogue16.aFileOfThis'));
       blocks.push(list);
       const at = list * SECTOR;
       for (let pair = 0; pair < PAIRS; pair++) {
@@ -316,7 +303,7 @@ export class WritableCatalogue16 implements WritableVolume {
 
   private mustFind(path: string): number {
     const at = this.find(path);
-    if (at === null) throw new VolumeRefusal('missing', `There is no ${path}.`);
+    if (at === null) throw new VolumeRefusal('missing', said('catalogue16.thereIsNo', { path }));
     return at;
   }
 }

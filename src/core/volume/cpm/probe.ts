@@ -2,11 +2,12 @@
 import type { ByteSource } from '@/core/bits/byte-source';
 import { SKEW_6, inOrder, shapesOfSize, type CpmParameters } from './parameters';
 import { ENTRY, DELETED, RECORD, deriveCpm, readStretch, isPlausible, parseEntry } from './records';
+import { said, type Said } from '@/core/said';
 
 export interface CpmEvidence {
   parameters: CpmParameters;
   confidence: number;
-  reasons: string[];
+  reasons: Said[];
 }
 
 /**
@@ -16,7 +17,7 @@ export interface CpmEvidence {
 function judge(
   directory: Uint8Array,
   parameters: CpmParameters,
-): { score: number; reasons: string[] } {
+): { score: number; reasons: Said[] } {
   const derived = deriveCpm(parameters);
   const directoryBlocks = Math.ceil((parameters.directoryEntries * ENTRY) / parameters.blockSize);
   const taken = new Set<number>();
@@ -38,11 +39,7 @@ function judge(
   }
   return {
     score: live === 0 ? 0 : right / live,
-    reasons: [
-      `${right} of ${live} directory entries have as many blocks of ` +
-        `${parameters.blockSize} bytes as their records need, all within the disk and ` +
-        'none twice',
-    ],
+    reasons: [said('cpm.ofDirectoryEntriesHave', { right, live, blockSize: parameters.blockSize })],
   };
 }
 
@@ -114,8 +111,14 @@ function fitEntries(
         confidence: score * (exact ? 0.9 : 0.75) * (beginsBlank ? 0.8 : 1),
         reasons: [
           ...reasons,
-          `${parameters.reservedTracks} reserved tracks, ${directoryEntries} directory ` +
-            `entries${parameters.skew[1] === 2 ? '' : `, sectors in the order ${parameters.skew.slice(0, 3).join(', ')} …`}`,
+          said('cpm.reservedTracksDirectoryEntries', {
+            reservedTracks: parameters.reservedTracks,
+            directoryEntries,
+            skewPart:
+              parameters.skew[1] === 2
+                ? ''
+                : said('cpm.sectorsInTheOrder', { skew: parameters.skew.slice(0, 3).join(', ') }),
+          }),
         ],
       };
 }

@@ -19,6 +19,7 @@ import type { CpmEvidence } from './probe';
 import { ENTRY, DELETED, RECORD, deriveCpm, readStretch, isPlausible, parseEntry } from './records';
 import { type Derived, extentsOf, type DirectoryEntry, isNameByte } from './extents';
 import { placeOfByte } from './byte-place';
+import { said } from '@/core/said';
 
 const EXTENT = 16_384;
 
@@ -35,11 +36,11 @@ export async function openCpm(
     problems.report(
       'truncated-image',
       source.size,
-      `The image ends after ${source.size} of ${wanted} bytes: what lies beyond is not there.`,
+      said('cpm.theImageEndsAfter', { source: source.size, wanted }),
     );
   const directoryBlocks = Math.ceil((directoryEntries * ENTRY) / blockSize);
   const owners = new BlockOwners(derived.blocks);
-  const system = owners.owner('the directory');
+  const system = owners.owner(said('cpm.theDirectory'));
   for (let block = 0; block < directoryBlocks; block++) owners.claim(block, system);
   const files = new Map<string, DirectoryEntry[]>();
   const erased = new Map<string, DirectoryEntry[]>();
@@ -49,7 +50,7 @@ export async function openCpm(
     const isErased = bytes[0] === DELETED;
     if (isErased && (bytes[1] === DELETED || !bytes.subarray(1, 12).every(isNameByte))) continue;
     if (!isPlausible(bytes)) {
-      problems.report('directory-damaged', at, `Directory entry ${i} is no entry of a file.`);
+      problems.report('directory-damaged', at, said('cpm.directoryEntryIsNo', { i }));
       continue;
     }
     const entry = parseEntry(bytes, at, derived);
@@ -101,11 +102,7 @@ function fileOf(
     const start = number * perEntry;
     if (i > 0 && ordered[i - 1]!.number === number) {
       if (!deleted)
-        problems.report(
-          'directory-damaged',
-          place,
-          `${path}: two entries stand for the same part of it.`,
-        );
+        problems.report('directory-damaged', place, said('cpm.twoEntriesStandFor', { path }));
       damaged = true;
       continue;
     }
@@ -122,7 +119,7 @@ function fileOf(
       const first = placeOfByte(parameters, pointer * blockSize);
       if (pointer >= derived.blocks || first >= size) {
         if (!deleted)
-          problems.report('out-of-range', place, `${path}: block ${pointer} is not on the disk.`);
+          problems.report('out-of-range', place, said('cpm.blockIsNotOn', { path, pointer }));
         damaged = true;
         extents.push({ offset: HOLE, length: blockSize });
         continue;
@@ -131,7 +128,11 @@ function fileOf(
       else {
         const other = owners.claim(pointer, owner);
         if (other) {
-          problems.report('cross-linked', place, `${path} and ${other} share block ${pointer}.`);
+          problems.report(
+            'cross-linked',
+            place,
+            said('cpm.andShareBlock', { path, other, pointer }),
+          );
           damaged = true;
         }
       }

@@ -12,6 +12,7 @@ import {
 import { placeOfByte } from './byte-place';
 import { deriveCpm } from './records';
 import type { CpmParameters } from './parameters';
+import { said, type Said } from '@/core/said';
 
 const ENTRY = 32;
 const DELETED = 0xe5;
@@ -36,28 +37,22 @@ export class WritableCpm implements WritableVolume {
   ) {
     const { blocks, numberBytes, extentMask } = deriveCpm(parameters);
     if (image.length < parameters.tracks * parameters.sectorsPerTrack * parameters.sectorBytes)
-      throw new VolumeRefusal(
-        'damaged',
-        'The image is smaller than its disk parameters say; it can’t be written to.',
-      );
+      throw new VolumeRefusal('damaged', said('cpm.theImageIsSmaller'));
     [this.blocks, this.numberBytes, this.extentMask] = [blocks, numberBytes, extentMask];
     this.perEntry = (extentMask + 1) * 128;
   }
 
-  refuseName(name: string): string | null {
+  refuseName(name: string): Said | null {
     const [, user, stem, extension] = /^(?:(\d{1,2})\/)?([^.]*)(?:\.([^.]*))?$/.exec(name) ?? [];
-    if (!stem || (name.includes('.') && !extension))
-      return (
-        'A name is up to eight characters, and up to three behind a dot; a user area ' +
-        'stands before it, as in 3/NAME.TYP.'
-      );
-    if (user !== undefined && Number(user) > LAST_USER) return `User areas are 0 to ${LAST_USER}.`;
+    if (!stem || (name.includes('.') && !extension)) return said('cpm.aNameIsUp');
+    if (user !== undefined && Number(user) > LAST_USER)
+      return said('cpm.userAreasAre0', { lastUser: LAST_USER });
     if (stem.length > 8 || (extension?.length ?? 0) > 3)
-      return `“${name}” is too long: eight characters, and three behind a dot.`;
+      return said('cpm.isTooLongEight', { name });
     const wrong = [...(stem + (extension ?? ''))].find(
       (char) => !ALLOWED.test(char) || char === '/',
     );
-    return wrong ? `“${wrong}” can’t stand in a name here.` : null;
+    return wrong ? said('cpm.cantStandInA', { wrong }) : null;
   }
 
   suggestName(wished: string): string {
@@ -91,7 +86,7 @@ export class WritableCpm implements WritableVolume {
     if (refused) throw new VolumeRefusal('name', refused);
     const there = this.entriesOf(path);
     if (there.some((at) => this.byte(at + 9) & READ_ONLY))
-      throw new VolumeRefusal('locked', `${path} is read only; take that off first.`);
+      throw new VolumeRefusal('locked', said('cpm.isReadOnlyTake', { path }));
     const records = Math.ceil(bytes.length / RECORD);
     const neededEntries = Math.max(1, Math.ceil(records / this.perEntry));
     const { free, entries } = this.room();
@@ -99,14 +94,12 @@ export class WritableCpm implements WritableVolume {
     if (this.cost(bytes.length) > free + freed)
       throw new VolumeRefusal(
         'full',
-        `The disk has ${free + freed} blocks free; ${path} needs ${this.cost(bytes.length)}.`,
+        said('cpm.theDiskHasBlocks', { free: free + freed, path, bytes: this.cost(bytes.length) }),
       );
     if (neededEntries > entries + there.length)
       throw new VolumeRefusal(
         'directory-full',
-        `The directory is full: ${path} needs ${neededEntries} ` +
-          `${neededEntries === 1 ? 'entry' : 'entries'}, ${entries + there.length} are ` +
-          'free.',
+        said('cpm.theDirectoryIsFull', { path, neededEntries, entries: entries + there.length }),
       );
     for (const at of there) this.setByte(at, DELETED);
     const taken = this.freeBlocks().slice(0, this.cost(bytes.length));
@@ -144,7 +137,7 @@ export class WritableCpm implements WritableVolume {
   remove(path: string): void {
     const entries = this.mustFind(path);
     if (entries.some((at) => this.byte(at + 9) & READ_ONLY))
-      throw new VolumeRefusal('locked', `${path} is read only; take that off first.`);
+      throw new VolumeRefusal('locked', said('cpm.isReadOnlyTake', { path }));
     for (const at of entries) this.setByte(at, DELETED);
   }
 
@@ -157,7 +150,7 @@ export class WritableCpm implements WritableVolume {
       /^\d+\//.test(name) || parseName(path).user === 0 ? name : `${parseName(path).user}/${name}`;
     const others = this.entriesOf(wanted);
     if (others.length > 0 && others[0] !== entries[0])
-      throw new VolumeRefusal('exists', `There is a ${wanted} already.`);
+      throw new VolumeRefusal('exists', said('cpm.thereIsAAlready', { wanted }));
     const parsed = parseName(wanted);
     for (const at of entries) {
       const marks = [0, 1, 2].map((i) => this.byte(at + 9 + i) & READ_ONLY);
@@ -170,10 +163,7 @@ export class WritableCpm implements WritableVolume {
   }
 
   makeFolder(): void {
-    throw new VolumeRefusal(
-      'no-folders',
-      'These disks have no folders; a user area stands before the name, as in 3/NAME.TYP.',
-    );
+    throw new VolumeRefusal('no-folders', said('cpm.theseDisksHaveNo'));
   }
 
   setAttributes(path: string, { locked }: FileAttributes): void {
@@ -238,7 +228,7 @@ export class WritableCpm implements WritableVolume {
 
   private mustFind(path: string): number[] {
     const entries = this.entriesOf(path);
-    if (entries.length === 0) throw new VolumeRefusal('missing', `There is no ${path}.`);
+    if (entries.length === 0) throw new VolumeRefusal('missing', said('cpm.thereIsNo', { path }));
     return entries;
   }
 }

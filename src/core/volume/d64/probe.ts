@@ -2,11 +2,12 @@
 import type { ByteSource } from '@/core/bits/byte-source';
 import { blockOf, geometryOfSize, type D64Geometry } from './geometry';
 import { SECTOR, PARTITION, ones } from './records';
+import { said, type Said } from '@/core/said';
 
 export interface D64Evidence {
   geometry: D64Geometry;
   confidence: number;
-  reasons: string[];
+  reasons: Said[];
 }
 
 /** Looks for the header where its kind keeps it. */
@@ -17,15 +18,15 @@ export async function probeD64(source: ByteSource): Promise<D64Evidence | null> 
   const at = blockOf(geometry, directoryTrack, 0) * SECTOR;
   const header = await source.read(at, SECTOR);
   if (header.length < SECTOR) return null;
-  const reasons: string[] = [];
+  const reasons: Said[] = [];
   let confidence = 0;
   if (header[0] === directoryTrack && header[1] === directorySector) {
     confidence += 0.3;
-    reasons.push(`track ${directoryTrack} sector 0 leads to the directory`);
+    reasons.push(said('d64.trackSector0Leads', { directoryTrack }));
   }
   if (header[2] === (kind === 'd81' ? 0x44 : 0x41)) {
     confidence += 0.25;
-    reasons.push('its format byte is right');
+    reasons.push(said('d64.itsFormatByteIs'));
   }
   const directory = await source.read(
     blockOf(geometry, directoryTrack, directorySector) * SECTOR,
@@ -41,7 +42,7 @@ export async function probeD64(source: ByteSource): Promise<D64Evidence | null> 
     ).length;
     if (wellFormed === 8) {
       confidence += 0.2;
-      reasons.push('8 of 8 directory entries looked at are well-formed');
+      reasons.push(said('d64.n8Of8'));
     }
     if (directory[0] === 0 || directory[0] === directoryTrack) confidence += 0.1;
   }
@@ -51,7 +52,7 @@ export async function probeD64(source: ByteSource): Promise<D64Evidence | null> 
     ).filter((entry) => entry[0] === ones(entry.subarray(1))).length;
     if (agree >= 33) {
       confidence += 0.15;
-      reasons.push(`${agree} of 35 free counts agree with their bitmaps`);
+      reasons.push(said('d64.of35FreeCounts', { agree }));
     }
   } else confidence += 0.1;
   return confidence >= 0.5 ? { geometry, confidence: Math.min(1, confidence), reasons } : null;

@@ -17,6 +17,7 @@ import { blockOf, blocksIn, sectorsOfTrack, type D64Geometry } from './geometry'
 import { nameOf } from './names';
 import type { D64Evidence } from './probe';
 import { SECTOR, PARTITION, ones } from './records';
+import { said, type Said } from '@/core/said';
 
 const DATA = 254;
 
@@ -62,8 +63,7 @@ class D64Reader {
       problems.report(
         'truncated-image',
         this.image.length,
-        `The image ends after ${this.image.length} of ${wanted} bytes: what lies beyond ` +
-          'is not there.',
+        said('d64.theImageEndsAfter', { image: this.image.length, wanted }),
       );
     const { kind, directoryTrack } = geometry;
     const header = this.sector(directoryTrack, 0) ?? new Uint8Array(SECTOR);
@@ -109,7 +109,7 @@ class D64Reader {
       this.problems.report(
         'map-mismatch',
         null,
-        `Track ${track}: the map counts ${bitmap[at]} free sectors, its bits say ${free}.`,
+        said('d64.trackTheMapCounts', { track, bitmap: bitmap[at], free }),
       );
   }
 
@@ -154,7 +154,7 @@ class D64Reader {
   /** Map and header sectors belong to the system; of a second side its whole middle track does. */
   private claimSystem(): void {
     const { kind, directoryTrack } = this.geometry;
-    const system = this.owners.owner('the system');
+    const system = this.owners.owner(said('d64.theSystem'));
     for (const sector of kind === 'd81' ? [0, 1, 2] : [0])
       this.owners.claim(blockOf(this.geometry, directoryTrack, sector), system);
     if (kind === 'd71')
@@ -164,7 +164,7 @@ class D64Reader {
 
   private readDirectory(): VolumeEntry[] {
     const { directoryTrack, directorySector } = this.geometry;
-    const owner = this.owners.owner('the directory');
+    const owner = this.owners.owner(said('d64.theDirectory'));
     const visited = new Set<number>();
     const live: { entry: Uint8Array; at: number }[] = [];
     const erased: typeof live = [];
@@ -176,17 +176,12 @@ class D64Reader {
         this.problems.report(
           'directory-damaged',
           null,
-          `The directory goes on at track ${track} sector ${sector}, which the image does ` +
-            'not have.',
+          said('d64.theDirectoryGoesOn', { track, sector }),
         );
         break;
       }
       if (visited.has(block)) {
-        this.problems.report(
-          'directory-loop',
-          block * SECTOR,
-          "The directory's chain comes back to itself; it was read once.",
-        );
+        this.problems.report('directory-loop', block * SECTOR, said('d64.theDirectorysChainComes'));
         break;
       }
       visited.add(block);
@@ -229,7 +224,7 @@ class D64Reader {
       this.problems.report(
         stated > blocks ? 'chain-too-short' : 'chain-too-long',
         at,
-        `${recordedName}: the directory says ${stated} blocks, its chain has ${blocks}.`,
+        said('d64.theDirectorySaysBlocks', { recordedName, stated, blocks }),
       );
     return fileEntry({
       ...common,
@@ -253,7 +248,7 @@ class D64Reader {
       this.problems.report(
         'out-of-range',
         null,
-        `${common.recordedName}: the partition leaves the disk.`,
+        said('d64.thePartitionLeavesThe', { recordedName: common.recordedName }),
       );
     return fileEntry({
       ...common,
@@ -272,11 +267,7 @@ class D64Reader {
       const block = blockOf(this.geometry, t, s);
       const bytes = this.sector(t, s);
       if (!bytes) {
-        this.problems.report(
-          'out-of-range',
-          null,
-          `${name}: a side sector lies at track ${t} sector ${s}, which the image does not have.`,
-        );
+        this.problems.report('out-of-range', null, said('d64.aSideSectorLies', { name, t, s }));
         break;
       }
       if (visited.has(block)) continue;
@@ -286,7 +277,7 @@ class D64Reader {
         this.problems.report(
           'cross-linked',
           block * SECTOR,
-          `${name} and ${other} share track ${t} sector ${s}.`,
+          said('d64.andShareTrackSector', { name, other, t, s }),
         );
       if (bytes[2] === 0xfe)
         for (let i = 0; i < 126; i++)
@@ -303,38 +294,30 @@ class D64Reader {
     const fail = (
       kind: 'loop' | 'out-of-range' | 'cross-linked',
       offset: number | null,
-      message: string,
+      what: Said,
     ) => {
-      if (owner !== null) this.problems.report(kind, offset, `${name}: ${message}`);
+      if (owner !== null) this.problems.report(kind, offset, said('volume.ofName', { name, what }));
       chain.damaged = true;
     };
     for (let [t, s] = [track, sector]; t !== 0;) {
       const block = blockOf(this.geometry, t, s);
       if (block < 0) {
-        fail(
-          'out-of-range',
-          null,
-          `its chain goes on at track ${t} sector ${s}, which the disk does not have.`,
-        );
+        fail('out-of-range', null, said('d64.itsChainGoesOn', { t, s }));
         break;
       }
       if (visited.has(block)) {
-        fail('loop', block * SECTOR, `its chain comes back to track ${t} sector ${s}.`);
+        fail('loop', block * SECTOR, said('d64.itsChainComesBack', { t, s }));
         break;
       }
       const bytes = this.sector(t, s);
       if (!bytes) {
-        fail(
-          'out-of-range',
-          block * SECTOR,
-          `its chain goes on at track ${t} sector ${s}, behind the end of the image.`,
-        );
+        fail('out-of-range', block * SECTOR, said('d64.itsChainGoesOnAt', { t, s }));
         break;
       }
       visited.add(block);
       const other = owner === null ? null : this.owners.claim(block, owner);
       if (other)
-        fail('cross-linked', block * SECTOR, `it shares track ${t} sector ${s} with ${other}.`);
+        fail('cross-linked', block * SECTOR, said('d64.itSharesTrackSector', { t, s, other }));
       const last = bytes[0] === 0;
       const length = last ? Math.max(0, bytes[1]! - 1) : DATA;
       chain.blocks.push(block);
@@ -397,18 +380,8 @@ class D64Reader {
           lost++;
       }
     }
-    if (used > 0)
-      this.problems.report(
-        'map-mismatch',
-        null,
-        `${used} ${used === 1 ? 'sector is' : 'sectors are'} in use and marked free: ` +
-          'writing to this disk would overwrite files.',
-      );
+    if (used > 0) this.problems.report('map-mismatch', null, said('d64.sectorsAreInUse', { used }));
     if (lost > 0)
-      this.problems.report(
-        'lost-chain',
-        null,
-        `${lost} ${lost === 1 ? 'sector is' : 'sectors are'} marked in use and belong to no file.`,
-      );
+      this.problems.report('lost-chain', null, said('d64.sectorsAreMarkedIn', { lost }));
   }
 }

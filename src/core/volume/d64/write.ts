@@ -20,6 +20,7 @@ import {
   type D64Kind,
 } from './geometry';
 import { bytesOfName } from './names';
+import { said, type Said } from '@/core/said';
 
 export const SECTOR = 256;
 
@@ -58,31 +59,22 @@ export class WritableD64 implements WritableVolume {
   constructor(readonly image: Uint8Array) {
     const geometry = SIZES.find(([bytes]) => bytes === image.length)?.[1];
     if (!geometry)
-      throw new VolumeRefusal(
-        'damaged',
-        `An image of ${image.length} bytes is none of this family.`,
-      );
+      throw new VolumeRefusal('damaged', said('d64.anImageOfBytes', { image: image.length }));
     if (geometry.kind === 'd64' && geometry.tracks > 35)
-      throw new VolumeRefusal(
-        'kind',
-        'Disks of 40 tracks keep the map of the last five in different places; they are ' +
-          'read and not written.',
-      );
+      throw new VolumeRefusal('kind', said('d64.disksOf40Tracks'));
     this.geometry = geometry;
     this.filesystem = geometry.kind;
   }
 
-  refuseName(name: string): string | null {
-    if (name === '') return 'A name has at least one character.';
+  refuseName(name: string): Said | null {
+    if (name === '') return said('d64.aNameHasAt');
     const bytes = bytesOfName(name, NAME_BYTES);
     if (!bytes)
       return [...name].length > NAME_BYTES
-        ? `“${name}” is too long: sixteen characters at most.`
-        : `A character of “${name}” is not in the set of these disks.`;
+        ? said('d64.isTooLongSixteen', { name })
+        : said('d64.aCharacterOfIs', { name });
     const wrong = [...name].find((char) => '",:*?=@$\u00a0'.includes(char));
-    return wrong
-      ? `“${wrong}” means something else to the disk’s own system and can’t stand in a name.`
-      : null;
+    return wrong ? said('d64.meansSomethingElseTo', { wrong }) : null;
   }
 
   suggestName(wished: string): string {
@@ -126,7 +118,7 @@ export class WritableD64 implements WritableVolume {
     if (needed > this.room().free + freed)
       throw new VolumeRefusal(
         'full',
-        `The disk has ${this.room().free + freed} blocks free; ${path} needs ${needed}.`,
+        said('d64.theDiskHasBlocks', { free: this.room().free + freed, path, needed }),
       );
     const at = there ?? this.newEntry();
     if (there !== null) this.release(this.firstOf(there));
@@ -154,9 +146,9 @@ export class WritableD64 implements WritableVolume {
   remove(path: string): void {
     const at = this.mustFind(path);
     if (this.image[at + 2]! & LOCKED)
-      throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
+      throw new VolumeRefusal('locked', said('d64.isLockedTakeThat', { path }));
     if ((this.image[at + 2]! & 0x0f) > REL)
-      throw new VolumeRefusal('kind', `${path} is a partition; it is kept as it is.`);
+      throw new VolumeRefusal('kind', said('d64.isAPartitionIt', { path }));
     if ((this.image[at + 2]! & 0x0f) !== 0) this.release(this.firstOf(at));
     if ((this.image[at + 2]! & 0x0f) === REL && this.image[at + 0x15] !== 0)
       this.releaseSides({ track: this.image[at + 0x15]!, sector: this.image[at + 0x16]! });
@@ -170,7 +162,7 @@ export class WritableD64 implements WritableVolume {
   }
 
   makeFolder(): void {
-    throw new VolumeRefusal('no-folders', 'These disks have no folders.');
+    throw new VolumeRefusal('no-folders', said('d64.theseDisksHaveNo'));
   }
 
   setAttributes(path: string, { type, locked }: FileAttributes): void {
@@ -186,7 +178,10 @@ export class WritableD64 implements WritableVolume {
   private typeOf(type: string): number {
     const number = (TYPES as readonly string[]).indexOf(type.toUpperCase());
     if (number < 0)
-      throw new VolumeRefusal('kind', `Files here are ${TYPES.slice(1).join(', ')}, not ${type}.`);
+      throw new VolumeRefusal(
+        'kind',
+        said('d64.filesHereAreNot', { types: TYPES.slice(1).join(', '), type }),
+      );
     return number;
   }
 
@@ -196,22 +191,14 @@ export class WritableD64 implements WritableVolume {
 
   private refuseSpecial(at: number, path: string): void {
     if (this.image[at + 2]! & LOCKED)
-      throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
+      throw new VolumeRefusal('locked', said('d64.isLockedTakeThat', { path }));
     if ((this.image[at + 2]! & 0x0f) >= REL)
-      throw new VolumeRefusal(
-        'kind',
-        `${path} is a record file or a partition; it is kept as it is, and can’t be replaced.`,
-      );
+      throw new VolumeRefusal('kind', said('d64.isARecordFile', { path }));
   }
 
   private offset(track: number, sector: number): number {
     const block = blockOf(this.geometry, track, sector);
-    if (block < 0)
-      throw new VolumeRefusal(
-        'damaged',
-        `A link leads to track ${track} sector ${sector}, which the disk does not have; ` +
-          'it can’t be written to.',
-      );
+    if (block < 0) throw new VolumeRefusal('damaged', said('d64.aLinkLeadsTo', { track, sector }));
     return block * SECTOR;
   }
 
@@ -305,10 +292,7 @@ export class WritableD64 implements WritableVolume {
       const offset = this.offset(track, sector);
       places.push({ track, sector });
       if (places.length > blocksIn(this.geometry))
-        throw new VolumeRefusal(
-          'damaged',
-          'A chain of this disk comes back to itself; it can’t be written to.',
-        );
+        throw new VolumeRefusal('damaged', said('d64.aChainOfThis'));
       [track, sector] = [this.image[offset]!, this.image[offset + 1]!];
     }
     return places;
@@ -361,7 +345,7 @@ export class WritableD64 implements WritableVolume {
 
   private mustFind(path: string): number {
     const at = this.find(path);
-    if (at === null) throw new VolumeRefusal('missing', `There is no ${path}.`);
+    if (at === null) throw new VolumeRefusal('missing', said('d64.thereIsNo', { path }));
     return at;
   }
 
@@ -370,7 +354,7 @@ export class WritableD64 implements WritableVolume {
     for (const at of this.slots()) if (this.image[at + 2] === 0) return at;
     const { directoryTrack, directorySector, kind } = this.geometry;
     if (this.freeOn(directoryTrack) === 0)
-      throw new VolumeRefusal('directory-full', 'The directory is full.');
+      throw new VolumeRefusal('directory-full', said('d64.theDirectoryIsFull'));
     const chain = this.chain({ track: directoryTrack, sector: directorySector });
     const end = chain[chain.length - 1]!;
     const sectors = sectorsOfTrack(this.geometry, directoryTrack);

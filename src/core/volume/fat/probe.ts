@@ -2,12 +2,13 @@
 import type { ByteSource } from '@/core/bits/byte-source';
 import { geometryOfMediaByte, parseBootSector, type FatGeometry } from './boot-sector';
 import { isPlausibleEntry } from './directory';
+import { said, type Said } from '@/core/said';
 
 /** What speaks for FAT, from 0 to 1, with the geometry to open it by. */
 export interface FatEvidence {
   geometry: FatGeometry;
   confidence: number;
-  reasons: string[];
+  reasons: Said[];
 }
 
 /** Looks for a FAT volume at the start of the source; null where there is none. */
@@ -18,14 +19,14 @@ export async function probeFat(source: ByteSource): Promise<FatEvidence | null> 
   if (!geometry) return null;
   const reasons = [
     geometry.from === 'parameter-block'
-      ? 'the parameter block is consistent'
-      : `media byte ${geometry.media.toString(16).toUpperCase()}h fits the size`,
+      ? said('fat.theParameterBlockIs')
+      : said('fat.mediaByteHFits', { media: geometry.media.toString(16).toUpperCase() }),
   ];
   let confidence = 0.4;
   const table = await source.read(geometry.fatStart * geometry.bytesPerSector, 4);
   if (table[0] === geometry.media && table[1] === 0xff) {
     confidence += 0.3;
-    reasons.push('the table starts with the media byte');
+    reasons.push(said('fat.theTableStartsWith'));
   }
   if (geometry.width !== 32) {
     const root = await source.read(
@@ -38,7 +39,7 @@ export async function probeFat(source: ByteSource): Promise<FatEvidence | null> 
       if (isPlausibleEntry(root.subarray(at, at + 32))) plausible++;
     if (plausible === used) {
       confidence += 0.2;
-      reasons.push(`${used} of ${used} root entries looked at are well-formed`);
+      reasons.push(said('fat.ofRootEntriesLooked', { used }));
     } else confidence -= 0.3 * (1 - plausible / used);
   } else confidence += 0.2;
   if (head[510] === 0x55 && head[511] === 0xaa) confidence += 0.1;

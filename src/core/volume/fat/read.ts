@@ -15,6 +15,7 @@ import {
 } from './directory';
 import { FREE, followChain, unpackTable, type Chain, type FatTable } from './table';
 import type { FatEvidence } from './probe';
+import { said, type Said, type Words } from '@/core/said';
 
 /** Above these a volume is read in part and says so. */
 const LIMITS = Object.freeze({
@@ -30,7 +31,7 @@ class FatReader {
   private table: FatTable = new Uint32Array(0);
   private owners = new Uint32Array(0);
   private nextOwner = 1;
-  private readonly names = new Map<number, string>();
+  private readonly names = new Map<number, Words>();
   private readonly clusterBytes: number;
   private rootLabel: string | null = null;
 
@@ -63,8 +64,7 @@ class FatReader {
       this.report(
         'truncated-image',
         source.size,
-        `The volume claims ${claimed} bytes, the image ends after ${source.size}: what ` +
-          'lies beyond is not there.',
+        said('fat.theVolumeClaimsBytes', { claimed, source: source.size }),
       );
     }
     await this.loadTable();
@@ -72,7 +72,7 @@ class FatReader {
     const wide = geometry.width === 32;
     let root: Uint8Array;
     if (wide) {
-      const chain = this.chain(geometry.rootCluster, 'the root directory', null);
+      const chain = this.chain(geometry.rootCluster, said('fat.theRootDirectory'), null);
       root = await this.readClusters(chain.clusters, LIMITS.directoryBytes);
     } else {
       root = await source.read(
@@ -95,7 +95,7 @@ class FatReader {
       this.report(
         'descriptor-damaged',
         0,
-        `The volume claims ${geometry.clusters} clusters, its table has room for ${room}.`,
+        said('fat.theVolumeClaimsClusters', { clusters: geometry.clusters, room }),
       );
     clusters = Math.max(clusters, 0);
     const needed = Math.min(bytes, Math.ceil(((clusters + 2) * entryBits) / 8));
@@ -111,8 +111,7 @@ class FatReader {
       this.report(
         'fat-copies-differ',
         offset + at,
-        `Copy ${copy + 1} of the allocation table differs from the first at byte ${at}; ` +
-          'the first was used.',
+        said('fat.copyOfTheAllocation', { copy: copy + 1, at }),
       );
     }
   }
@@ -123,7 +122,7 @@ class FatReader {
         this.report(
           'too-many-entries',
           null,
-          `More than ${LIMITS.entries} entries: the rest are not listed.`,
+          said('fat.moreThanEntriesThe', { entries: LIMITS.entries }),
         );
         return;
       }
@@ -136,8 +135,10 @@ class FatReader {
         this.report(
           'unsafe-name',
           null,
-          `A name in ${folder ? folder : 'the root'} can't be used as it is on today's ` +
-            `systems; it is listed as ${JSON.stringify(safeName(entry.name))}.`,
+          said('fat.aNameInCant', {
+            folderPart: folder ? folder : said('fat.theRoot'),
+            name: JSON.stringify(safeName(entry.name)),
+          }),
         );
       const path = folder + safeName(entry.name);
       if (entry.deleted) this.addDeleted(entry, path);
@@ -181,9 +182,10 @@ class FatReader {
       this.report(
         'directory-loop',
         this.offsetOf(first),
-        `The folder ${path} starts where ` +
-          `${this.names.get(this.owners[first]!) ?? 'another entry'} is; it is not entered ` +
-          'again.',
+        said('fat.theFolderStartsWhere', {
+          path,
+          owner: this.names.get(this.owners[first]!) ?? said('fat.anotherEntry'),
+        }),
       );
       return;
     }
@@ -199,7 +201,7 @@ class FatReader {
       this.report(
         'too-many-entries',
         null,
-        `The folder ${path} lies more than ${LIMITS.depth} deep; it is not entered.`,
+        said('fat.theFolderLiesMore', { path, depth: LIMITS.depth }),
       );
       return;
     }
@@ -208,7 +210,7 @@ class FatReader {
       this.report(
         'directory-damaged',
         this.offsetOf(first),
-        `The folder ${path} does not hold directory entries.`,
+        said('fat.theFolderDoesNot', { path }),
       );
       return;
     }
@@ -270,7 +272,7 @@ class FatReader {
    * Follows a chain and reports how it ended; `needed` is the clusters that the size asks for, null
    * where it says nothing.
    */
-  private chain(first: number, name: string, needed: number | null): Chain {
+  private chain(first: number, name: Words, needed: number | null): Chain {
     const owner = this.nextOwner++;
     this.names.set(owner, name);
     const chain = followChain(this.table, first, this.owners, owner, this.table.length);
@@ -281,43 +283,40 @@ class FatReader {
       this.report(
         'cross-linked',
         this.offsetOf(cluster),
-        `${name} runs into ${this.names.get(this.owners[cluster]!) ?? 'another file'}: ` +
-          'from there on its bytes are not its own.',
+        said('fat.runsIntoFromThere', {
+          name,
+          owner: this.names.get(this.owners[cluster]!) ?? said('fat.anotherFile'),
+        }),
       );
     } else if (chain.end === 'loop')
       this.report(
         'loop',
         at,
-        `The chain of ${name} returns to itself after ${chain.clusters.length} clusters.`,
+        said('fat.theChainOfReturns', { name, clusters: chain.clusters.length }),
       );
     else if (chain.end === 'out-of-range')
-      this.report(
-        'out-of-range',
-        at,
-        `The chain of ${name} points to cluster ${chain.last}, which does not exist.`,
-      );
+      this.report('out-of-range', at, said('fat.theChainOfPoints', { name, last: chain.last }));
     else if (chain.end === 'bad')
-      this.report('bad-clusters', at, `The chain of ${name} runs into a cluster marked bad.`);
+      this.report('bad-clusters', at, said('fat.theChainOfRuns', { name }));
     else if (chain.end === 'free' && chain.clusters.length === 0) {
-      if (needed !== 0) this.report('chain-too-short', at, `${name} has a size but no clusters.`);
+      if (needed !== 0) this.report('chain-too-short', at, said('fat.hasASizeBut', { name }));
     } else if (chain.end === 'free')
       this.report(
         'chain-too-short',
         at,
-        `The chain of ${name} runs into a free cluster after ${chain.clusters.length} clusters.`,
+        said('fat.theChainOfRunsInto', { name, clusters: chain.clusters.length }),
       );
     else if (needed !== null && chain.clusters.length < needed)
       this.report(
         'chain-too-short',
         at,
-        `${name} needs ${needed} clusters, its chain has ${chain.clusters.length}.`,
+        said('fat.needsClustersItsChain', { name, needed, clusters: chain.clusters.length }),
       );
     else if (needed !== null && chain.clusters.length > needed)
       this.report(
         'chain-too-long',
         at,
-        `${name} needs ${needed} clusters, its chain has ${chain.clusters.length}; its ` +
-          'size was believed.',
+        said('fat.needsClustersItsChainHas', { name, needed, clusters: chain.clusters.length }),
       );
     return chain;
   }
@@ -331,11 +330,7 @@ class FatReader {
       if (lost++ === 0) first = cluster;
     }
     if (lost > 0)
-      this.report(
-        'lost-chain',
-        this.offsetOf(first),
-        `${lost} clusters are marked in use but belong to no file.`,
-      );
+      this.report('lost-chain', this.offsetOf(first), said('fat.clustersAreMarkedIn', { lost }));
   }
 
   private offsetOf(cluster: number): number {
@@ -360,8 +355,8 @@ class FatReader {
     return collect(streamExtents(this.source, { extents: this.extentsOf(clusters), bytes: limit }));
   }
 
-  private report(kind: ProblemKind, offset: number | null, message: string): void {
-    this.problemList.report(kind, offset, message);
+  private report(kind: ProblemKind, offset: number | null, what: Said): void {
+    this.problemList.report(kind, offset, what);
   }
 }
 

@@ -13,6 +13,7 @@ import {
 } from '../writable';
 import { geometryOfMediaByte, parseBootSector, type FatGeometry } from './boot-sector';
 import { bytes437 } from './names';
+import { said, type Said } from '@/core/said';
 
 export const ENTRY = 32;
 
@@ -71,12 +72,9 @@ export class WritableFat implements WritableVolume {
     const geometry =
       parseBootSector(image) ?? geometryOfMediaByte(image.subarray(512), image.length);
     if (!geometry || geometry.width === 32)
-      throw new VolumeRefusal('damaged', 'This is no FAT12 or FAT16 volume.');
+      throw new VolumeRefusal('damaged', said('fat.thisIsNoFat'));
     if (geometry.totalSectors * geometry.bytesPerSector > image.length)
-      throw new VolumeRefusal(
-        'damaged',
-        "The volume is larger than its image; it can't be written to.",
-      );
+      throw new VolumeRefusal('damaged', said('fat.theVolumeIsLarger'));
     this.geometry = geometry;
     this.filesystem = `fat${geometry.width}`;
     this.view = new DataView(image.buffer, image.byteOffset, image.byteLength);
@@ -85,16 +83,14 @@ export class WritableFat implements WritableVolume {
 
   private readonly geometry: FatGeometry;
 
-  refuseName(name: string): string | null {
+  refuseName(name: string): Said | null {
     const [, stem, extension] = /^([^.]*)(?:\.([^.]*))?$/.exec(name) ?? [];
     if (stem === undefined || stem === '' || (name.includes('.') && !extension))
-      return 'A name is up to eight characters, and up to three behind a dot.';
+      return said('fat.aNameIsUp');
     if (stem.length > 8 || (extension?.length ?? 0) > 3)
-      return `“${name}” is too long: eight characters, and three behind a dot.`;
+      return said('fat.isTooLongEight', { name });
     const wrong = [...(stem + (extension ?? ''))].find((char) => !ALLOWED.test(char));
-    return wrong
-      ? `“${wrong}” can't stand in a name here: capitals, digits and a few signs can.`
-      : null;
+    return wrong ? said('fat.cantStandInA', { wrong }) : null;
   }
 
   suggestName(wished: string): string {
@@ -132,9 +128,9 @@ export class WritableFat implements WritableVolume {
     const there = this.find(folder, name);
     if (there) {
       if (there.attributes & DIRECTORY)
-        throw new VolumeRefusal('is-folder', `${path} is a folder.`);
+        throw new VolumeRefusal('is-folder', said('fat.isAFolder', { path }));
       if (there.attributes & READ_ONLY)
-        throw new VolumeRefusal('locked', `${path} is read only; take that off first.`);
+        throw new VolumeRefusal('locked', said('fat.isReadOnlyTake', { path }));
     } else {
       const refused = this.refuseName(name);
       if (refused) throw new VolumeRefusal('name', refused);
@@ -177,10 +173,10 @@ export class WritableFat implements WritableVolume {
           this.image[at] !== 0x2e &&
           this.image[at + 11] !== LONG_NAME
         )
-          throw new VolumeRefusal('not-empty', `The folder ${path} is not empty.`);
+          throw new VolumeRefusal('not-empty', said('fat.theFolderIsNot', { path }));
       }
     } else if (there.attributes & READ_ONLY)
-      throw new VolumeRefusal('locked', `${path} is read only; take that off first.`);
+      throw new VolumeRefusal('locked', said('fat.isReadOnlyTake', { path }));
     this.dropLongName(folder, there.at);
     this.image[there.at] = DELETED;
     this.free(there.firstCluster);
@@ -225,7 +221,7 @@ export class WritableFat implements WritableVolume {
     for (const part of parts) {
       const found = this.find(folder, part);
       if (!found || !(found.attributes & DIRECTORY))
-        throw new VolumeRefusal('missing', `There is no folder ${part}.`);
+        throw new VolumeRefusal('missing', said('fat.thereIsNoFolder', { part }));
       folder = { first: found.firstCluster };
     }
     return { folder, name };
@@ -267,7 +263,7 @@ export class WritableFat implements WritableVolume {
 
   private mustFind(folder: Folder, name: string, path: string): Found {
     const found = this.find(folder, name);
-    if (!found) throw new VolumeRefusal('missing', `There is no ${path}.`);
+    if (!found) throw new VolumeRefusal('missing', said('fat.thereIsNo', { path }));
     return found;
   }
 
@@ -278,8 +274,7 @@ export class WritableFat implements WritableVolume {
     if (folder.first === 0)
       throw new VolumeRefusal(
         'directory-full',
-        `The root directory is full: it holds ${this.geometry.rootEntries} entries. Make ` +
-          'room, or use a folder.',
+        said('fat.theRootDirectoryIs', { rootEntries: this.geometry.rootEntries }),
       );
     return 1;
   }
@@ -377,10 +372,7 @@ export class WritableFat implements WritableVolume {
     for (let cluster = first; this.isCluster(cluster); cluster = this.link(cluster)) {
       clusters.push(cluster);
       if (clusters.length > this.geometry.clusters)
-        throw new VolumeRefusal(
-          'damaged',
-          "A chain of this volume comes back to itself; it can't be written to.",
-        );
+        throw new VolumeRefusal('damaged', said('fat.aChainOfThis'));
     }
     return clusters;
   }
@@ -397,9 +389,10 @@ export class WritableFat implements WritableVolume {
     if (free < count)
       throw new VolumeRefusal(
         'full',
-        `The volume has no room: ${(count * this.clusterBytes).toLocaleString('en')} ` +
-          `bytes more are needed, ${(free * this.clusterBytes).toLocaleString('en')} are ` +
-          'free.',
+        said('fat.theVolumeHasNo', {
+          count: count * this.clusterBytes,
+          free: free * this.clusterBytes,
+        }),
       );
   }
 

@@ -14,6 +14,7 @@ import {
 } from '../extent-volume';
 import { inUnits } from '../own-units';
 import type { Extent, Volume, VolumeEntry } from '../volume';
+import { said, type Said } from '@/core/said';
 
 export const SECTOR = 256;
 const TRACK = 18 * SECTOR;
@@ -28,7 +29,7 @@ export const GRANULE_BYTES = 35 * TRACK;
 
 interface GranuleEvidence {
   confidence: number;
-  reasons: string[];
+  reasons: Said[];
 }
 
 const isTableByte = (byte: number) =>
@@ -55,14 +56,14 @@ export async function probeGranule(source: ByteSource): Promise<GranuleEvidence 
       wellFormed++;
   }
   let confidence = source.size === GRANULE_BYTES ? 0.2 : 0.1;
-  const reasons: string[] = [];
+  const reasons: Said[] = [];
   if (right === GRANULES) {
     confidence += 0.35;
-    reasons.push('68 of 68 table bytes are well-formed');
+    reasons.push(said('granule.n68Of68'));
   }
   if (used === wellFormed) {
     confidence += used > 0 ? 0.4 : 0.1;
-    reasons.push(`${wellFormed} of ${used} directory entries are well-formed`);
+    reasons.push(said('granule.ofDirectoryEntriesAre', { wellFormed, used }));
   }
   return confidence >= 0.6 ? { confidence, reasons } : null;
 }
@@ -73,8 +74,7 @@ export async function openGranule(source: ByteSource): Promise<Volume> {
     problems.report(
       'truncated-image',
       source.size,
-      `The image ends after ${source.size} of ${GRANULE_BYTES} bytes: what lies beyond ` +
-        'is not there.',
+      said('granule.theImageEndsAfter', { source: source.size, granuleBytes: GRANULE_BYTES }),
     );
   const table = new Uint8Array(GRANULES).fill(FREE);
   table.set(await source.read(TABLE, GRANULES));
@@ -153,12 +153,7 @@ function tellLost(table: Uint8Array<ArrayBuffer>, owners: BlockOwners, problems:
   const lost = Array.from(table.keys()).filter(
     (granule) => table[granule] !== FREE && !owners.isOwned(granule),
   ).length;
-  if (lost > 0)
-    problems.report(
-      'lost-chain',
-      null,
-      `${lost} ${lost === 1 ? 'granule is' : 'granules are'} marked in use and belong to no file.`,
-    );
+  if (lost > 0) problems.report('lost-chain', null, said('granule.granulesAreMarkedIn', { lost }));
 }
 
 function follow(
@@ -171,18 +166,14 @@ function follow(
   const visited = new Set<number>();
   for (let granule = first; ;) {
     if (granule >= GRANULES) {
-      problems.report(
-        'out-of-range',
-        TABLE,
-        `${name}: its chain goes on in granule ${granule}, which the disk does not have.`,
-      );
+      problems.report('out-of-range', TABLE, said('granule.itsChainGoesOn', { name, granule }));
       return { bytes: bytesOfExtents(extents), extents: joined(extents), damaged: true };
     }
     if (visited.has(granule)) {
       problems.report(
         'loop',
         TABLE + granule,
-        `${name}: its chain comes back to granule ${granule}.`,
+        said('granule.itsChainComesBack', { name, granule }),
       );
       return { bytes: bytesOfExtents(extents), extents: joined(extents), damaged: true };
     }
@@ -192,7 +183,7 @@ function follow(
       problems.report(
         'cross-linked',
         TABLE + granule,
-        `${name} and ${other} share granule ${granule}.`,
+        said('granule.andShareGranule', { name, other, granule }),
       );
     const next = table[granule]!;
     const beyond = placeOf(granule) + GRANULE > size;
@@ -200,9 +191,14 @@ function follow(
       problems.report(
         next === FREE ? 'map-mismatch' : 'out-of-range',
         TABLE + granule,
-        `${name}: granule ${granule} is ` +
-          (`${next === FREE ? 'in use and marked free' : `followed by ${next.toString(16).toUpperCase()}h, which is no granule`}` +
-            '.'),
+        said('granule.granuleIs', {
+          name,
+          granule,
+          nextPart:
+            next === FREE
+              ? said('granule.inUseAndMarked')
+              : said('granule.followedByHWhich', { next: next.toString(16).toUpperCase() }),
+        }),
       );
       extents.push({ offset: placeOf(granule), length: GRANULE });
       return { bytes: bytesOfExtents(extents), extents: joined(extents), damaged: true };

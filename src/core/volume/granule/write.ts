@@ -22,6 +22,7 @@ import {
   TABLE,
   placeOf,
 } from './read';
+import { said, type Said } from '@/core/said';
 
 const ENTRY = 32;
 const LAST = 0xc0;
@@ -40,18 +41,17 @@ export class WritableGranule implements WritableVolume {
     if (image.length !== GRANULE_BYTES)
       throw new VolumeRefusal(
         'damaged',
-        `A volume of this kind has ${GRANULE_BYTES} bytes, the image has ${image.length}.`,
+        said('granule.aVolumeOfThis', { granuleBytes: GRANULE_BYTES, image: image.length }),
       );
   }
 
-  refuseName(name: string): string | null {
+  refuseName(name: string): Said | null {
     const [, stem, extension] = /^([^.]*)(?:\.([^.]*))?$/.exec(name) ?? [];
-    if (!stem || (name.includes('.') && !extension))
-      return 'A name is up to eight characters, and up to three behind a dot.';
+    if (!stem || (name.includes('.') && !extension)) return said('granule.aNameIsUp');
     if (stem.length > 8 || (extension?.length ?? 0) > 3)
-      return `“${name}” is too long: eight characters, and three behind a dot.`;
+      return said('granule.isTooLongEight', { name });
     const wrong = [...(stem + (extension ?? ''))].find((char) => !ALLOWED.test(char));
-    return wrong ? `“${wrong}” can’t stand in a name here.` : null;
+    return wrong ? said('granule.cantStandInA', { wrong }) : null;
   }
 
   suggestName(wished: string): string {
@@ -85,12 +85,12 @@ export class WritableGranule implements WritableVolume {
     if (needed > free + freed)
       throw new VolumeRefusal(
         'full',
-        `The disk has ${free + freed} granules free; ${path} needs ${needed}.`,
+        said('granule.theDiskHasGranules', { free: free + freed, path, needed }),
       );
     if (there === null && entries === 0)
       throw new VolumeRefusal(
         'directory-full',
-        `The directory is full: it holds ${ENTRIES} files.`,
+        said('granule.theDirectoryIsFull', { entries: ENTRIES }),
       );
     if (there !== null) this.release(this.image[there + 13]!);
     const granules = this.take(needed);
@@ -126,7 +126,7 @@ export class WritableGranule implements WritableVolume {
   }
 
   makeFolder(): void {
-    throw new VolumeRefusal('no-folders', 'These disks have no folders.');
+    throw new VolumeRefusal('no-folders', said('granule.theseDisksHaveNo'));
   }
 
   setAttributes(path: string, { type }: FileAttributes): void {
@@ -136,10 +136,7 @@ export class WritableGranule implements WritableVolume {
 
   private typeOf(type: string): number {
     if (!(TYPES as readonly number[]).includes(Number(type)))
-      throw new VolumeRefusal(
-        'kind',
-        'Files here are 0 (BASIC), 1 (data), 2 (machine code) or 3 (text).',
-      );
+      throw new VolumeRefusal('kind', said('granule.filesHereAre0'));
     return Number(type);
   }
 
@@ -176,7 +173,7 @@ export class WritableGranule implements WritableVolume {
 
   private mustFind(path: string): number {
     const at = this.find(path);
-    if (at === null) throw new VolumeRefusal('missing', `There is no ${path}.`);
+    if (at === null) throw new VolumeRefusal('missing', said('granule.thereIsNo', { path }));
     return at;
   }
 
@@ -185,10 +182,7 @@ export class WritableGranule implements WritableVolume {
     for (let granule = first; granule < GRANULES; granule = this.image[TABLE + granule]!) {
       granules.push(granule);
       if (granules.length > GRANULES)
-        throw new VolumeRefusal(
-          'damaged',
-          'A chain of this disk comes back to itself; it can’t be written to.',
-        );
+        throw new VolumeRefusal('damaged', said('granule.aChainOfThis'));
     }
     return granules;
   }

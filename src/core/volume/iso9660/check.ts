@@ -4,6 +4,7 @@ import { ProblemList } from '../extent-volume';
 import type { VolumeEntry } from '../volume';
 import { type Descriptor } from './descriptors';
 import { SECTOR, LIMITS } from './records';
+import { said } from '@/core/said';
 
 /** Directories of the path table against those that the tree leads to. */
 export async function checkPathTable(
@@ -31,8 +32,7 @@ export async function checkPathTable(
     problems.report(
       'path-table-mismatch',
       at,
-      `The path table lacks ${missing} of the directories and names ${more} that the ` +
-        'tree does not lead to.',
+      said('iso9660.thePathTableLacks', { missing, more }),
     );
 }
 
@@ -52,11 +52,7 @@ export async function checkBootCatalogue(
     bytes[31] !== 0xaa ||
     (sum & 0xffff) !== 0
   )
-    problems.report(
-      'boot-catalog-damaged',
-      block * SECTOR,
-      'The catalogue of what the disc starts from is damaged.',
-    );
+    problems.report('boot-catalog-damaged', block * SECTOR, said('iso9660.theCatalogueOfWhat'));
 }
 
 /**
@@ -77,7 +73,7 @@ export function checkOverlaps(entries: readonly VolumeEntry[], problems: Problem
       problems.report(
         'extents-overlap',
         each.offset,
-        `${before.path} and ${each.path} lie partly on one another.`,
+        said('iso9660.andLiePartlyOn', { path: before.path, path2: each.path }),
       );
   }
 }

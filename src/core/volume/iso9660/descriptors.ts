@@ -3,6 +3,7 @@ import type { ByteSource } from '@/core/bits/byte-source';
 import { ProblemList } from '../extent-volume';
 import { bothEndian, readRecord } from './directory-record';
 import { SECTOR, LIMITS, ascii } from './records';
+import { said, type Said } from '@/core/said';
 
 const FIRST_DESCRIPTOR = 16;
 
@@ -36,11 +37,7 @@ export async function descriptorsOf(
     const bytes = await source.read(at, SECTOR);
     if (bytes.length < SECTOR || ascii(bytes.subarray(1, 6)) !== 'CD001') {
       if (descriptors.length > 0)
-        problems?.report(
-          'descriptor-damaged',
-          at,
-          'The list of volume descriptors does not end as it should.',
-        );
+        problems?.report('descriptor-damaged', at, said('iso9660.theListOfVolume'));
       break;
     }
     if (bytes[0] === 255) break;
@@ -57,15 +54,21 @@ export async function descriptorsOf(
       problems?.report(
         'both-endian-mismatch',
         at,
-        `The volume's size is ${space.little} one way and ${space.big} the other; ` +
-          `${space.value} is taken.`,
+        said('iso9660.theVolumesSizeIs', {
+          little: space.little,
+          big: space.big,
+          value: space.value,
+        }),
       );
     if (space.value * blockBytes > source.size)
       problems?.report(
         'truncated',
         source.size,
-        `The volume has ${space.value} blocks of ${blockBytes} bytes; the image ends ` +
-          `after ${Math.floor(source.size / blockBytes)}.`,
+        said('iso9660.theVolumeHasBlocks', {
+          value: space.value,
+          blockBytes,
+          source: Math.floor(source.size / blockBytes),
+        }),
       );
     const table = bothEndian(view, 132, 4, (value) => value <= source.size);
     descriptors.push({
@@ -83,7 +86,7 @@ export async function descriptorsOf(
 
 export async function probeIso9660(
   source: ByteSource,
-): Promise<{ confidence: number; reasons: string[] } | null> {
+): Promise<{ confidence: number; reasons: Said[] } | null> {
   if (source.size < (FIRST_DESCRIPTOR + 1) * SECTOR) return null;
   const { descriptors } = await descriptorsOf(source, null);
   const plain = descriptors.find(({ kind }) => kind === 'plain');
@@ -92,9 +95,11 @@ export async function probeIso9660(
   return {
     confidence: root?.isDirectory ? 0.97 : 0.6,
     reasons: [
-      'a primary volume descriptor stands at sector 16',
-      ...(root?.isDirectory ? ['its root is a directory'] : []),
-      ...(descriptors.some(({ kind }) => kind === 'joliet') ? ['Joliet names beside it'] : []),
+      said('iso9660.aPrimaryVolumeDescriptor'),
+      ...(root?.isDirectory ? [said('iso9660.itsRootIsA')] : []),
+      ...(descriptors.some(({ kind }) => kind === 'joliet')
+        ? [said('iso9660.jolietNamesBesideIt')]
+        : []),
     ],
   };
 }

@@ -4,6 +4,7 @@
  */
 
 import { localTime } from '../local-time';
+import { said, type Said } from '@/core/said';
 
 export interface DirectoryRecord {
   /** Of the record, in the source. */
@@ -25,7 +26,7 @@ export interface DirectoryRecord {
   name: Uint8Array;
   systemUse: Uint8Array;
   /** One of its numbers is not the same both ways: which, and what each way says. */
-  differs: { what: string; little: number; big: number } | null;
+  differs: { what: Said; isPlace: boolean; little: number; big: number } | null;
 }
 
 /** A number both ways; where they differ, the one that `fits`, or the first. */
@@ -68,9 +69,9 @@ export function readRecord(
   const place = bothEndian(view, 2, 4, (value) => value < blocks);
   const differs =
     place.little !== place.big
-      ? { what: 'place', ...place }
+      ? { what: said('iso9660.place'), isPlace: true, ...place }
       : size.little !== size.big
-        ? { what: 'length', ...size }
+        ? { what: said('iso9660.length'), isPlace: false, ...size }
         : null;
   // The name is padded to an even place; what follows is the system's own.
   const systemUse = FIXED + nameLength + ((nameLength & 1) === 0 ? 1 : 0);

@@ -17,6 +17,7 @@ import { readRockRidge, skipOf, type RockRidge } from './rock-ridge';
 import { type Descriptor, ucs2, descriptorsOf } from './descriptors';
 import { checkPathTable, checkBootCatalogue, checkOverlaps } from './check';
 import { SECTOR, LIMITS, ascii } from './records';
+import { said, type Words } from '@/core/said';
 
 /** Another directory of the same disc. */
 export interface DiscView {
@@ -62,18 +63,18 @@ class Walk {
   async directory(record: DirectoryRecord, folders: readonly string[]): Promise<void> {
     const { blockBytes } = this.descriptor;
     const base = (record.block + record.attributeBlocks) * blockBytes;
-    const place = folders.join('/') || 'the root directory';
+    const place = folders.join('/') || said('iso9660.theRootDirectory');
     if (this.directories.has(record.block))
       return this.problems.report(
         'directory-loop',
         record.at,
-        `${place} leads back to a directory that was entered already; it was not entered again.`,
+        said('iso9660.leadsBackToA', { place }),
       );
     if (folders.length > LIMITS.depth)
       return this.problems.report(
         'too-many-entries',
         record.at,
-        `${place} lies deeper than ${LIMITS.depth} folders; it was not entered.`,
+        said('iso9660.liesDeeperThanFolders', { place, depth: LIMITS.depth }),
       );
     this.directories.add(record.block);
     this.tellCutDirectory(base, record, place);
@@ -96,7 +97,7 @@ class Walk {
         this.problems.report(
           'directory-damaged',
           base + at,
-          `A record of ${place} makes no sense; the rest of its sector is not listed.`,
+          said('iso9660.aRecordOfMakes', { place }),
         );
         at = (Math.floor(at / SECTOR) + 1) * SECTOR;
         continue;
@@ -108,7 +109,7 @@ class Walk {
         return this.problems.report(
           'too-many-entries',
           base + at,
-          `More than ${LIMITS.entries} entries: the rest are not listed.`,
+          said('iso9660.moreThanEntriesThe', { entries: LIMITS.entries }),
         );
       const ridge =
         this.skip === null ? null : await readRockRidge(this.source, each, this.skip, blockBytes);
@@ -116,15 +117,14 @@ class Walk {
         this.problems.report(
           'rockridge-damaged',
           each.at,
-          `The system use entries of ${place}/${ascii(each.name)} are damaged.`,
+          said('iso9660.theSystemUseEntries', { place, name: ascii(each.name) }),
         );
       this.tellMismatch(each);
       if (pending && (each.isDirectory || ascii(each.name) !== ascii(pending.first.name))) {
         this.problems.report(
           'multi-extent-broken',
           pending.first.at,
-          `${this.nameOf(pending.first, pending.ridge)} should go on in another record, ` +
-            'and does not.',
+          said('iso9660.shouldGoOnIn', { first: this.nameOf(pending.first, pending.ridge) }),
         );
         this.file(pending.first, pending.ridge, folders, pending.extents, pending.bytes, true);
         pending = null;
@@ -163,19 +163,18 @@ class Walk {
       this.problems.report(
         'multi-extent-broken',
         pending.first.at,
-        `${this.nameOf(pending.first, pending.ridge)} should go on in another record, ` +
-          'and does not.',
+        said('iso9660.shouldGoOnIn', { first: this.nameOf(pending.first, pending.ridge) }),
       );
       this.file(pending.first, pending.ridge, folders, pending.extents, pending.bytes, true);
     }
   }
 
-  private tellCutDirectory(base: number, record: DirectoryRecord, place: string) {
+  private tellCutDirectory(base: number, record: DirectoryRecord, place: Words) {
     if (base + record.bytes > this.source.size)
       this.problems.report(
         'extent-past-end',
         record.at,
-        `${place} goes on behind the end of the image.`,
+        said('iso9660.goesOnBehindThe', { place }),
       );
   }
 
@@ -184,9 +183,13 @@ class Walk {
       this.problems.report(
         'both-endian-mismatch',
         each.at,
-        `The ${each.differs.what} of ${plainName(ascii(each.name))} is ` +
-          `${each.differs.little} one way and ${each.differs.big} the other; ` +
-          `${each.differs.what === 'place' ? each.block : each.bytes} is taken.`,
+        said('iso9660.theOfIsOne', {
+          what: each.differs.what,
+          name: plainName(ascii(each.name)),
+          little: each.differs.little,
+          big: each.differs.big,
+          block: each.differs.isPlace ? each.block : each.bytes,
+        }),
       );
   }
 
@@ -210,7 +213,7 @@ class Walk {
       return this.problems.report(
         'rockridge-damaged',
         each.at,
-        `${this.nameOf(each, ridge)} should be a directory that stands elsewhere; there is none.`,
+        said('iso9660.shouldBeADirectory', { each: this.nameOf(each, ridge) }),
       );
     const path = pathOf(folders, this.nameOf(each, ridge), this.problems, each.at);
     this.entries.push(
@@ -257,11 +260,7 @@ class Walk {
       .filter(({ length }) => length > 0);
     const cut = there.reduce((sum, { length }) => sum + length, 0) < bytes;
     if (cut)
-      this.problems.report(
-        'extent-past-end',
-        at,
-        `A file of ${bytes} bytes at block ${block} goes on behind the end of the image.`,
-      );
+      this.problems.report('extent-past-end', at, said('iso9660.aFileOfBytes', { bytes, block }));
     return { extents: there, cut };
   }
 
@@ -300,11 +299,7 @@ export async function openIso9660(source: ByteSource): Promise<Iso9660> {
     const root = readRecord(descriptor.root, 0, descriptor.at + 156, descriptor);
     const walked = new Walk(source, descriptor, found, skip);
     if (!root)
-      found.report(
-        'descriptor-damaged',
-        descriptor.at + 156,
-        'The record of the root directory makes no sense.',
-      );
+      found.report('descriptor-damaged', descriptor.at + 156, said('iso9660.theRecordOfThe'));
     else await walked.directory(root, []);
     return walked;
   };
@@ -339,8 +334,8 @@ export async function openIso9660(source: ByteSource): Promise<Iso9660> {
       label: null,
       entries: (await walk(plain, others, skip)).entries,
     });
-  for (const { kind, offset, message } of others.all())
-    if (!told.has(`${kind}/${offset}`)) problems.report(kind, offset, message);
+  for (const { kind, offset, said: what } of others.all())
+    if (!told.has(`${kind}/${offset}`)) problems.report(kind, offset, what);
   const size = Math.min(source.size, plain.blocks * plain.blockBytes);
   return {
     ...extentVolume(source, {

@@ -9,6 +9,7 @@ import {
   DESTROY_RENAME_WRITE_READ,
   wordsOfTime,
 } from './write';
+import { said } from '@/core/said';
 
 /** A volume of so many blocks with nothing on it. */
 export function formatProdos(
@@ -17,12 +18,7 @@ export function formatProdos(
 ): Uint8Array {
   if (blocks < 16 || blocks > 65_535)
     throw new RangeError(`a volume of ${blocks} blocks: 16 to 65,535 are possible`);
-  if (!NAME.test(label))
-    throw new VolumeRefusal(
-      'name',
-      'A volume’s name begins with a letter and goes on with letters, digits and dots, ' +
-        'fifteen at most.',
-    );
+  if (!NAME.test(label)) throw new VolumeRefusal('name', said('prodos.aVolumesNameBegins'));
   const image = new Uint8Array(blocks * BLOCK);
   const view = new DataView(image.buffer);
   const root = ROOT * BLOCK;

@@ -14,6 +14,7 @@ import {
 import { localTime } from '../local-time';
 import { inUnits } from '../own-units';
 import { HOLE, type Extent, type Volume, type VolumeEntry } from '../volume';
+import { said, type Words } from '@/core/said';
 
 export const BLOCK = 512;
 
@@ -85,15 +86,14 @@ class ProdosReader {
       problems.report(
         'truncated-image',
         source.size,
-        `The volume claims ${this.total} blocks, the image has ${there}: what lies ` +
-          'beyond is not there.',
+        said('prodos.theVolumeClaimsBlocks', { total: this.total, there }),
       );
     this.owners = new BlockOwners(this.total);
     this.free = new Uint8Array(this.total);
-    const system = this.owners.owner('the system');
+    const system = this.owners.owner(said('prodos.theSystem'));
     for (const block of [0, 1]) this.owners.claim(block, system);
     await this.readMap(view.getUint16(0x27, true), system);
-    await this.walk(FIRST_DIRECTORY, [], 0, 'the volume directory');
+    await this.walk(FIRST_DIRECTORY, [], 0, said('prodos.theVolumeDirectory'));
     for (const { entry, folders, at } of this.erased) await this.readErased(entry, folders, at);
     this.checkMap();
     const freeBlocks = this.free.reduce((sum, free) => sum + free, 0);
@@ -125,14 +125,10 @@ class ProdosReader {
     key: number,
     folders: readonly string[],
     depth: number,
-    name: string,
+    name: Words,
   ): Promise<void> {
     if (this.folders.has(key)) {
-      this.problems.report(
-        'directory-loop',
-        key * BLOCK,
-        `${name} is a folder that was entered before; it was read once.`,
-      );
+      this.problems.report('directory-loop', key * BLOCK, said('prodos.isAFolderThat', { name }));
       return;
     }
     this.folders.add(key);
@@ -146,7 +142,7 @@ class ProdosReader {
         this.problems.report(
           'directory-damaged',
           number * BLOCK,
-          `${name} goes on in block ${number}, which the volume does not have.`,
+          said('prodos.goesOnInBlock', { name, number }),
         );
         return;
       }
@@ -154,7 +150,7 @@ class ProdosReader {
         this.problems.report(
           'directory-loop',
           number * BLOCK,
-          `${name} comes back to block ${number}; it was read once.`,
+          said('prodos.comesBackToBlock', { name, number }),
         );
         return;
       }
@@ -164,7 +160,7 @@ class ProdosReader {
         this.problems.report(
           'cross-linked',
           number * BLOCK,
-          `${name} and ${other} share block ${number}.`,
+          said('prodos.andShareBlock', { name, other, number }),
         );
       const first = number === key;
       if (first) {
@@ -173,7 +169,7 @@ class ProdosReader {
           this.problems.report(
             'directory-damaged',
             number * BLOCK,
-            `${name}: block ${number} is no directory's first block.`,
+            said('prodos.blockIsNoDirectorys', { name, number }),
           );
           return;
         }
@@ -233,7 +229,7 @@ class ProdosReader {
         this.problems.report(
           'too-many-entries',
           at,
-          `${path} lies deeper than ${LIMITS.depth} folders; it was not entered.`,
+          said('prodos.liesDeeperThanFolders', { path, depth: LIMITS.depth }),
         );
       else
         await this.walk(key, [...folders, path.slice(path.lastIndexOf('/') + 1)], depth + 1, path);
@@ -245,7 +241,7 @@ class ProdosReader {
       this.problems.report(
         'directory-damaged',
         at,
-        `${path} has storage type ${storage}, which no file has.`,
+        said('prodos.hasStorageTypeWhich', { path, storage }),
       );
       this.entries.push(fileEntry({ ...common, bytes, extents: [], damaged: true }));
       return;
@@ -256,7 +252,7 @@ class ProdosReader {
       this.problems.report(
         used > fork.blocks.length ? 'chain-too-short' : 'chain-too-long',
         at,
-        `${path}: the directory says ${used} blocks, it has ${fork.blocks.length}.`,
+        said('prodos.theDirectorySaysBlocks', { path, used, blocks: fork.blocks.length }),
       );
     this.entries.push(
       fileEntry({
@@ -286,7 +282,7 @@ class ProdosReader {
       this.problems.report(
         'out-of-range',
         at,
-        `${common.path}: its key block ${key} is not on the volume.`,
+        said('prodos.itsKeyBlockIs', { path: common.path, key }),
       );
       this.entries.push(fileEntry({ ...common, bytes: 0, extents: [], damaged: true }));
       return;
@@ -325,7 +321,7 @@ class ProdosReader {
       this.problems.report(
         'cross-linked',
         block * BLOCK,
-        `${path} and ${other} share block ${block}.`,
+        said('prodos.andShareBlock2', { path, other, block }),
       );
     return !other;
   }
@@ -341,7 +337,7 @@ class ProdosReader {
     const fork: Fork = { extents: [], damaged: false, blocks: [] };
     const bad = (block: number) => {
       if (owner !== null)
-        this.problems.report('out-of-range', null, `${path}: block ${block} is not on the volume.`);
+        this.problems.report('out-of-range', null, said('prodos.blockIsNotOn', { path, block }));
       fork.damaged = true;
     };
     const take = async (block: number): Promise<Uint8Array | null> => {
@@ -383,11 +379,7 @@ class ProdosReader {
     } else bad(key);
     const limit = { [SEEDLING]: 1, [SAPLING]: 256, [TREE]: 32768 }[storage] ?? 0;
     if (needed > limit && owner !== null && !fork.damaged) {
-      this.problems.report(
-        'chain-too-short',
-        null,
-        `${path} says it has ${bytes} bytes, more than a file of its kind can.`,
-      );
+      this.problems.report('chain-too-short', null, said('prodos.saysItHasBytes', { path, bytes }));
       fork.damaged = true;
     }
     return fork;
@@ -450,18 +442,9 @@ class ProdosReader {
       else if (!this.owners.isOwned(block) && !this.free[block]) lost++;
     }
     if (used > 0)
-      this.problems.report(
-        'map-mismatch',
-        null,
-        `${used} ${used === 1 ? 'block is' : 'blocks are'} in use and marked free: ` +
-          'writing to this disk would overwrite files.',
-      );
+      this.problems.report('map-mismatch', null, said('prodos.blocksAreInUse', { used }));
     if (lost > 0)
-      this.problems.report(
-        'lost-chain',
-        null,
-        `${lost} ${lost === 1 ? 'block is' : 'blocks are'} marked in use and belong to no file.`,
-      );
+      this.problems.report('lost-chain', null, said('prodos.blocksAreMarkedIn', { lost }));
   }
 }
 

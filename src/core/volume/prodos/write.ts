@@ -11,6 +11,7 @@ import {
   type Room,
   type WritableVolume,
 } from '../writable';
+import { said, type Said } from '@/core/said';
 
 export const BLOCK = 512;
 
@@ -83,16 +84,13 @@ export class WritableProdos implements WritableVolume {
       this.map < 3 ||
       this.map >= this.total
     )
-      throw new VolumeRefusal(
-        'damaged',
-        'This is no whole volume of this kind; it can’t be written to.',
-      );
+      throw new VolumeRefusal('damaged', said('prodos.thisIsNoWhole'));
   }
 
-  refuseName(name: string): string | null {
+  refuseName(name: string): Said | null {
     if (NAME.test(name)) return null;
-    if (name.length > 15) return `“${name}” is too long: fifteen characters at most.`;
-    return 'A name begins with a letter and goes on with letters, digits and dots, in capitals.';
+    if (name.length > 15) return said('prodos.isTooLongFifteen', { name });
+    return said('prodos.aNameBeginsWith');
   }
 
   suggestName(wished: string): string {
@@ -122,7 +120,7 @@ export class WritableProdos implements WritableVolume {
 
   put(path: string, bytes: Uint8Array, attributes: FileAttributes = {}): void {
     if (bytes.length > MAX_BYTES)
-      throw new VolumeRefusal('too-large', 'A file here holds 16,777,215 bytes at most.');
+      throw new VolumeRefusal('too-large', said('prodos.aFileHereHolds'));
     const { folder, name } = this.placeOf(path);
     const there = this.find(folder, name);
     if (there === null) {
@@ -167,13 +165,13 @@ export class WritableProdos implements WritableVolume {
     const { folder, name } = this.placeOf(path);
     const at = this.mustFind(folder, name, path);
     if (!(this.image[at + 0x1e]! & WRITABLE_BIT))
-      throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
+      throw new VolumeRefusal('locked', said('prodos.isLockedTakeThat', { path }));
     const storage = this.image[at]! >> 4;
     if (storage === SUBDIRECTORY) {
       const own: Folder = { key: this.word(at + 0x11) };
       for (const each of this.slots(own))
         if (this.image[each]! >> 4 !== 0)
-          throw new VolumeRefusal('not-empty', `The folder ${path} is not empty.`);
+          throw new VolumeRefusal('not-empty', said('prodos.theFolderIsNot', { path }));
       for (const block of this.folderBlocks(own)) this.setFree(block, true);
     } else {
       for (const block of this.blocksOf(at)) this.setFree(block, true);
@@ -252,20 +250,17 @@ export class WritableProdos implements WritableVolume {
   private typeOf(type: string | undefined, usual: number): number {
     if (type === undefined) return usual;
     if (!/^[0-9A-F]{2}$/i.test(type))
-      throw new VolumeRefusal('kind', `A file’s type is two hexadecimal digits here, not ${type}.`);
+      throw new VolumeRefusal('kind', said('prodos.aFilesTypeIs', { type }));
     return parseInt(type, 16);
   }
 
   private refuseSpecial(at: number, path: string): void {
     const storage = this.image[at]! >> 4;
-    if (storage === SUBDIRECTORY) throw new VolumeRefusal('is-folder', `${path} is a folder.`);
-    if (storage > TREE)
-      throw new VolumeRefusal(
-        'kind',
-        `${path} has two forks; it is kept as it is, and can’t be replaced.`,
-      );
+    if (storage === SUBDIRECTORY)
+      throw new VolumeRefusal('is-folder', said('prodos.isAFolder', { path }));
+    if (storage > TREE) throw new VolumeRefusal('kind', said('prodos.hasTwoForksIt', { path }));
     if (!(this.image[at + 0x1e]! & WRITABLE_BIT))
-      throw new VolumeRefusal('locked', `${path} is locked; take that off first.`);
+      throw new VolumeRefusal('locked', said('prodos.isLockedTakeThat', { path }));
   }
 
   private word(at: number): number {
@@ -295,10 +290,7 @@ export class WritableProdos implements WritableVolume {
   private need(blocks: number): void {
     const { free } = this.room();
     if (blocks > free)
-      throw new VolumeRefusal(
-        'full',
-        `The volume has ${free} blocks free; ${blocks} more are needed.`,
-      );
+      throw new VolumeRefusal('full', said('prodos.theVolumeHasBlocks', { free, blocks }));
   }
 
   private take(count: number): number[] {
@@ -311,10 +303,7 @@ export class WritableProdos implements WritableVolume {
 
   private block(number: number): number {
     if (number >= this.total)
-      throw new VolumeRefusal(
-        'damaged',
-        `A link leads to block ${number}, which the volume does not have; it can’t be written to.`,
-      );
+      throw new VolumeRefusal('damaged', said('prodos.aLinkLeadsTo', { number }));
     return number * BLOCK;
   }
 
@@ -393,7 +382,7 @@ export class WritableProdos implements WritableVolume {
     for (const part of parts) {
       const at = this.find(folder, part);
       if (at === null || this.image[at]! >> 4 !== SUBDIRECTORY)
-        throw new VolumeRefusal('missing', `There is no folder ${part}.`);
+        throw new VolumeRefusal('missing', said('prodos.thereIsNoFolder', { part }));
       folder = { key: this.word(at + 0x11) };
     }
     return { folder, name };
@@ -404,10 +393,7 @@ export class WritableProdos implements WritableVolume {
     for (let block = key; block !== 0; block = this.word(this.block(block) + 2)) {
       blocks.push(block);
       if (blocks.length > this.total)
-        throw new VolumeRefusal(
-          'damaged',
-          'A folder of this volume comes back to itself; it can’t be written to.',
-        );
+        throw new VolumeRefusal('damaged', said('prodos.aFolderOfThis'));
     }
     return blocks;
   }
@@ -430,17 +416,14 @@ export class WritableProdos implements WritableVolume {
 
   private mustFind(folder: Folder, name: string, path: string): number {
     const at = this.find(folder, name);
-    if (at === null) throw new VolumeRefusal('missing', `There is no ${path}.`);
+    if (at === null) throw new VolumeRefusal('missing', said('prodos.thereIsNo', { path }));
     return at;
   }
 
   private folderNeeds(folder: Folder): number {
     for (const at of this.slots(folder)) if (this.image[at]! >> 4 === 0) return 0;
     if (folder.key === ROOT)
-      throw new VolumeRefusal(
-        'directory-full',
-        'The volume’s own directory is full: it holds 51 entries. Make room, or use a folder.',
-      );
+      throw new VolumeRefusal('directory-full', said('prodos.theVolumesOwnDirectory'));
     return 1;
   }
 

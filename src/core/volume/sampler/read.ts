@@ -14,6 +14,7 @@ import {
 } from '../extent-volume';
 import { inUnits } from '../own-units';
 import type { Extent, Volume, VolumeEntry } from '../volume';
+import { said, type Said, type Words } from '@/core/said';
 
 const BLOCK = 0x2000;
 const HEADER_BLOCKS = 3;
@@ -32,7 +33,7 @@ export const SAMPLER_LETTERS = '0123456789 ABCDEFGHIJKLMNOPQRSTUVWXYZ#+-.';
 
 interface SamplerEvidence {
   confidence: number;
-  reasons: string[];
+  reasons: Said[];
 }
 
 const isName = (bytes: Uint8Array) => bytes.every((byte) => byte < SAMPLER_LETTERS.length);
@@ -71,14 +72,14 @@ export async function probeSampler(source: ByteSource): Promise<SamplerEvidence 
     (block) => view.getUint16(CHAIN_TABLE + block * 2, true) === SYSTEM,
   ).length;
   const reasons = [
-    `a first partition of ${size} blocks`,
-    `${right} of ${used} volume entries are well-formed`,
+    said('sampler.aFirstPartitionOf', { size }),
+    said('sampler.ofVolumeEntriesAre', { right, used }),
   ];
   let confidence = 0.1;
   if (used > 0 && right === used) confidence += 0.4;
   if (system === HEADER_BLOCKS) {
     confidence += 0.3;
-    reasons.push("its header is marked as the system's");
+    reasons.push(said('sampler.itsHeaderIsMarked'));
   }
   if (size * BLOCK <= source.size + BLOCK) confidence += 0.15;
   return confidence >= 0.6 && used > 0 ? { confidence, reasons } : null;
@@ -97,7 +98,7 @@ export async function openSampler(source: ByteSource): Promise<Volume> {
       problems.report(
         'partition-damaged',
         start * BLOCK,
-        `Partition ${String.fromCharCode(65 + number)} says it has ${size} blocks, which can't be.`,
+        said('sampler.partitionSaysItHas', { number: String.fromCharCode(65 + number), size }),
       );
       break;
     }
@@ -105,8 +106,10 @@ export async function openSampler(source: ByteSource): Promise<Volume> {
       problems.report(
         'truncated-image',
         source.size,
-        `Partition ${String.fromCharCode(65 + number)} claims ${size} blocks; the image ` +
-          'ends before them.',
+        said('sampler.partitionClaimsBlocksThe', {
+          number: String.fromCharCode(65 + number),
+          size,
+        }),
       );
     freeBlocks += await new Partition(
       source,
@@ -150,7 +153,7 @@ class Partition {
 
   /** Lists all volumes; gives the number of free blocks. */
   async read(): Promise<number> {
-    const system = this.owners.owner('the system');
+    const system = this.owners.owner(said('sampler.theSystem'));
     for (let block = 0; block < HEADER_BLOCKS; block++) this.owners.claim(block, system);
     for (let i = 0; i < VOLUMES; i++) {
       const at = VOLUME_TABLE + i * 16;
@@ -161,7 +164,7 @@ class Partition {
         this.problems.report(
           'directory-damaged',
           this.start * BLOCK + at,
-          `Volume ${name} of partition ${this.letter} has type ${type}, which is not known.`,
+          said('sampler.volumeOfPartitionHas', { name, letter: this.letter, type }),
         );
         continue;
       }
@@ -185,13 +188,13 @@ class Partition {
       this.problems.report(
         'map-mismatch',
         null,
-        `Partition ${this.letter}: ${used} blocks are in use and marked free.`,
+        said('sampler.partitionBlocksAreIn', { letter: this.letter, used }),
       );
     if (lost > 0)
       this.problems.report(
         'lost-chain',
         null,
-        `Partition ${this.letter}: ${lost} blocks are marked in use and belong to no file.`,
+        said('sampler.partitionBlocksAreMarked', { letter: this.letter, lost }),
       );
     return free;
   }
@@ -203,7 +206,7 @@ class Partition {
   /** Follows a chain by the table, at most `most` blocks of it. */
   private chain(
     first: number,
-    name: string,
+    name: Words,
     endsWithSystem: boolean,
     most: number,
   ): { blocks: number[]; damaged: boolean } {
@@ -213,21 +216,21 @@ class Partition {
     for (let block = first; blocks.length < most;) {
       const at = this.start * BLOCK + CHAIN_TABLE + block * 2;
       if (block < HEADER_BLOCKS || block >= this.blocks) {
-        this.problems.report(
-          'out-of-range',
-          null,
-          `${name}: its chain goes on in block ${block}, which the partition does not have.`,
-        );
+        this.problems.report('out-of-range', null, said('sampler.itsChainGoesOn', { name, block }));
         return { blocks, damaged: true };
       }
       if (visited.has(block)) {
-        this.problems.report('loop', at, `${name}: its chain comes back to block ${block}.`);
+        this.problems.report('loop', at, said('sampler.itsChainComesBack', { name, block }));
         return { blocks, damaged: true };
       }
       visited.add(block);
       const other = this.owners.claim(block, owner);
       if (other) {
-        this.problems.report('cross-linked', at, `${name} and ${other} share block ${block}.`);
+        this.problems.report(
+          'cross-linked',
+          at,
+          said('sampler.andShareBlock', { name, other, block }),
+        );
         return { blocks, damaged: true };
       }
       blocks.push(block);
@@ -237,8 +240,7 @@ class Partition {
         this.problems.report(
           next === 0 ? 'map-mismatch' : 'out-of-range',
           at,
-          `${name}: block ${block} is in use and ` +
-            `${next === 0 ? 'marked free' : "marked as the system's"}.`,
+          said('sampler.blockIsInUse', { name, block, next }),
         );
         return { blocks, damaged: true };
       }
@@ -255,7 +257,7 @@ class Partition {
     const capacity = CAPACITY[type]!;
     const { blocks } = this.chain(
       first,
-      `The directory of ${volumePath}`,
+      said('sampler.theDirectoryOf', { volumePath }),
       type === 1,
       Math.ceil(capacity / PER_BLOCK) + 1,
     );
@@ -277,7 +279,7 @@ class Partition {
           this.problems.report(
             'directory-damaged',
             place,
-            `Entry ${i + 1} of ${volumePath} is no file.`,
+            said('sampler.entryOfIsNo', { i: i + 1, volumePath }),
           );
         continue;
       }
@@ -294,7 +296,7 @@ class Partition {
         this.problems.report(
           'chain-too-short',
           place,
-          `${path} says it has ${length} bytes; its chain holds ${there}.`,
+          said('sampler.saysItHasBytes', { path, length, there }),
         );
       this.entries.push(
         fileEntry({

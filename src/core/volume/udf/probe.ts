@@ -3,6 +3,7 @@ import type { ByteSource } from '@/core/bits/byte-source';
 import { type Extent } from '../volume';
 import { readTag, TAG } from './tags';
 import { SECTOR, viewOf, ascii } from './records';
+import { said, type Said } from '@/core/said';
 
 /** Where an anchor may stand; the last sector counts from the end of the image. */
 export function anchorPlaces(size: number): number[] {
@@ -41,14 +42,14 @@ async function hasRecognition(source: ByteSource): Promise<boolean> {
 
 export async function probeUdf(
   source: ByteSource,
-): Promise<{ confidence: number; reasons: string[] } | null> {
+): Promise<{ confidence: number; reasons: Said[] } | null> {
   if (source.size < 257 * SECTOR) return null;
   const recognised = await hasRecognition(source);
   const anchor = await findAnchor(source);
   if (!recognised && !anchor) return null;
   const reasons = [
-    ...(recognised ? ['the recognition sequence names it'] : []),
-    ...(anchor ? [`an anchor stands at sector ${anchor.at / SECTOR}`] : []),
+    ...(recognised ? [said('udf.theRecognitionSequenceNames')] : []),
+    ...(anchor ? [said('udf.anAnchorStandsAt', { at: anchor.at / SECTOR })] : []),
   ];
   return { confidence: recognised && anchor ? 0.98 : anchor ? 0.9 : 0.5, reasons };
 }

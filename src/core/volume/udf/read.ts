@@ -30,6 +30,7 @@ import {
 } from './tags';
 import { anchorPlaces, findAnchor } from './probe';
 import { SECTOR, viewOf, ascii } from './records';
+import { said, type Said } from '@/core/said';
 
 const LIMITS = {
   descriptors: 256,
@@ -129,9 +130,9 @@ class Reader {
         this.problems.report(
           'descriptor-damaged',
           null,
-          'A partition map of a kind that is not read here ' +
-            `(${name.replace(/[^\x20-\x7e]/g, '') || `type ${bytes[at]}`}): files in it are ` +
-            'listed without their bytes.',
+          said('udf.aPartitionMapOf', {
+            name: name.replace(/[^\x20-\x7e]/g, '') || `type ${bytes[at]}`,
+          }),
         );
       }
     }
@@ -257,19 +258,19 @@ class Reader {
   }
 
   async directory(address: LongAddress, folders: readonly string[]): Promise<void> {
-    const place = folders.join('/') || 'the root directory';
+    const place = folders.join('/') || said('udf.theRootDirectory');
     const key = `${address.partition}/${address.block}`;
     if (this.entered.has(key))
       return this.problems.report(
         'directory-loop',
         this.place(address),
-        `${place} leads back to a directory that was entered already; it was not entered again.`,
+        said('udf.leadsBackToA', { place }),
       );
     if (folders.length > LIMITS.depth)
       return this.problems.report(
         'too-many-entries',
         null,
-        `${place} lies deeper than ${LIMITS.depth} folders; it was not entered.`,
+        said('udf.liesDeeperThanFolders', { place, depth: LIMITS.depth }),
       );
     this.entered.add(key);
     const own = await this.entry(address);
@@ -277,13 +278,13 @@ class Reader {
       return this.problems.report(
         'directory-damaged',
         this.place(address),
-        `${place} has no entry that could be read.`,
+        said('udf.hasNoEntryThat', { place }),
       );
     if (own.short)
       this.problems.report(
         'udf-allocation-short',
         this.place(address),
-        `${place} has fewer bytes than it should.`,
+        said('udf.hasFewerBytesThan', { place }),
       );
     const bytes = await collect(
       streamExtents(this.source, {
@@ -303,11 +304,7 @@ class Reader {
           : null;
       if (tag?.id !== TAG.fileIdentifier || !tag.sound) {
         if (bytes.subarray(at).some((byte) => byte !== 0))
-          this.problems.report(
-            'directory-damaged',
-            offset,
-            `An entry of ${place} makes no sense; what follows it is not listed.`,
-          );
+          this.problems.report('directory-damaged', offset, said('udf.anEntryOfMakes', { place }));
         break;
       }
       const flags = bytes[at + 18]!;
@@ -320,7 +317,7 @@ class Reader {
         return this.problems.report(
           'too-many-entries',
           offset,
-          `More than ${LIMITS.entries} entries: the rest are not listed.`,
+          said('udf.moreThanEntriesThe', { entries: LIMITS.entries }),
         );
       await this.named(
         icb,
@@ -374,7 +371,7 @@ class Reader {
     }
     const own = await this.entry(icb);
     if (!own) {
-      this.problems.report('directory-damaged', offset, `${path} has no entry that could be read.`);
+      this.problems.report('directory-damaged', offset, said('udf.hasNoEntryThatCould', { path }));
       this.entries.push(fileEntry({ ...common, bytes: 0, extents: [], damaged: true }));
       return;
     }
@@ -382,7 +379,7 @@ class Reader {
       this.problems.report(
         'udf-allocation-short',
         offset,
-        `${path} should have ${own.bytes} bytes; fewer are there.`,
+        said('udf.shouldHaveBytesFewer', { path, bytes: own.bytes }),
       );
     this.entries.push(
       fileEntry({
@@ -400,8 +397,8 @@ class Reader {
 export async function openUdf(source: ByteSource): Promise<Volume> {
   const problems = new ProblemList();
   const anchor = await findAnchor(source);
-  const empty = (message: string) => {
-    problems.report('udf-anchor-missing', null, message);
+  const empty = (what: Said) => {
+    problems.report('udf-anchor-missing', null, what);
     return extentVolume(source, {
       filesystem: 'udf',
       label: null,
@@ -411,18 +408,13 @@ export async function openUdf(source: ByteSource): Promise<Volume> {
       problems: problems.all(),
     });
   };
-  if (!anchor)
-    return empty(
-      'No anchor stands at sector 256, nor at the end of the disc: where the volume ' +
-        'begins is not known.',
-    );
+  if (!anchor) return empty(said('udf.noAnchorStandsAt'));
   for (const sector of anchorPlaces(source.size).slice(0, 1))
     if (anchor.at !== sector * SECTOR)
       problems.report(
         'udf-anchor-missing',
         sector * SECTOR,
-        `The anchor at sector ${sector} is not there; the one at sector ` +
-          `${anchor.at / SECTOR} is taken.`,
+        said('udf.theAnchorAtSector', { sector, at: anchor.at / SECTOR }),
       );
   let reader = new Reader(source, problems);
   let fileSet = await reader.descriptors(anchor.main);
@@ -431,19 +423,11 @@ export async function openUdf(source: ByteSource): Promise<Volume> {
     reader = new Reader(source, problems);
     fileSet = await reader.descriptors(anchor.reserve);
     if (fileSet)
-      problems.report(
-        'descriptor-damaged',
-        anchor.main.offset,
-        "The first sequence of volume descriptors can't be read; the second is taken.",
-      );
+      problems.report('descriptor-damaged', anchor.main.offset, said('udf.theFirstSequenceOf'));
   }
   const root = fileSet && (await reader.root(fileSet));
   if (!root) {
-    problems.report(
-      'descriptor-damaged',
-      anchor.at,
-      'The descriptors do not lead to a root directory.',
-    );
+    problems.report('descriptor-damaged', anchor.at, said('udf.theDescriptorsDoNot'));
     return extentVolume(source, {
       filesystem: 'udf',
       label: reader.label,

@@ -4,6 +4,7 @@
 import { crc16 } from '../../bits/crc16';
 import type { ProblemList } from '../extent-volume';
 import { localTime } from '../local-time';
+import { said } from '@/core/said';
 
 export const TAG = Object.freeze({
   primary: 1,
@@ -41,26 +42,17 @@ export function readTag(
   for (let i = 0; i < 16; i++) if (i !== 4) sum = (sum + bytes[i]!) & 0xff;
   if (id === 0) return null;
   if (sum !== bytes[4]) {
-    problems?.report(
-      'udf-tag-checksum',
-      offset,
-      `The tag of the descriptor of kind ${id} does not sum up; it is not believed.`,
-    );
+    problems?.report('udf-tag-checksum', offset, said('udf.theTagOfThe', { id }));
     return { id, sound: false };
   }
   const length = view.getUint16(10, true);
   if (16 + length > bytes.length || crc16(bytes, 16, 16 + length, 0) !== view.getUint16(8, true))
-    problems?.report(
-      'udf-tag-crc',
-      offset,
-      `The descriptor of kind ${id} does not match its check; it is taken as it stands.`,
-    );
+    problems?.report('udf-tag-crc', offset, said('udf.theDescriptorOfKind', { id }));
   if (location !== null && view.getUint32(12, true) !== location)
     problems?.report(
       'udf-tag-location',
       offset,
-      `The descriptor of kind ${id} says that it stands at block ` +
-        `${view.getUint32(12, true)}, not ${location}.`,
+      said('udf.theDescriptorOfKindSays', { id, getUint32: view.getUint32(12, true), location }),
     );
   return { id, sound: true };
 }

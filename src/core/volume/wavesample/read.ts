@@ -5,6 +5,7 @@
 import type { ByteSource } from '@/core/bits/byte-source';
 import { extentVolume, fileEntry, joined, ProblemList } from '../extent-volume';
 import type { Extent, Volume, VolumeEntry } from '../volume';
+import { said, type Said } from '@/core/said';
 
 const SECTORS = 5;
 const SECTOR = 1024;
@@ -26,7 +27,7 @@ const MAX_LEAP = 48;
 
 interface WavesampleEvidence {
   confidence: number;
-  reasons: string[];
+  reasons: Said[];
 }
 
 /** Where byte `at` of a bank lies in the image. */
@@ -65,9 +66,8 @@ export async function probeWavesample(source: ByteSource): Promise<WavesampleEvi
     ? {
         confidence: 0.6,
         reasons: [
-          '80 tracks of 5 × 1024 + 512 bytes',
-          `its samples lie about ${Math.round(mean)} and go on by ${Math.round(leap)} from ` +
-            'one to the next',
+          said('wavesample.n80TracksOf'),
+          said('wavesample.itsSamplesLieAbout', { mean: Math.round(mean), leap: Math.round(leap) }),
         ],
       }
     : null;
@@ -101,8 +101,10 @@ export async function openWavesample(source: ByteSource): Promise<Volume> {
     problems.report(
       'truncated-image',
       source.size,
-      `The image ends after ${source.size} of ${WAVESAMPLE_BYTES} bytes: what lies ` +
-        'beyond is not there.',
+      said('wavesample.theImageEndsAfter', {
+        source: source.size,
+        wavesampleBytes: WAVESAMPLE_BYTES,
+      }),
     );
   for (const [bank, name] of BANKS.entries()) {
     entries.push(

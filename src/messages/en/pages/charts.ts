@@ -112,4 +112,5 @@ export const charts = {
   aClickOrEnter: ' A click, or Enter, opens its track.',
   pointAtASector: ({ onOpenPart }: { onOpenPart: string }) =>
     `Point at a sector, or use the arrow keys and the space bar, to see what is known of it.${onOpenPart} + and − look closer, < and > along the turn, 0 shows all; or Ctrl and Shift with the wheel.`,
+  grades: 'grades',
 };

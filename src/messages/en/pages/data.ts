@@ -7,4 +7,7 @@ export const data = {
     'The connection broke. What came is kept: choose the same file again, and it goes on from there.',
   stoppedWhatCameIs:
     'Stopped. What came is kept: choose the same file again, and it goes on from there.',
+  thePageCouldNot: 'the page could not start its loupe',
+  thePageCouldNotStart: 'the page could not start its decoder',
+  theReadingsOfThis: "The readings of this track can't be had.",
 };

@@ -92,4 +92,10 @@ export const docket = {
   set: 'Set',
   number2: 'number',
   keep: 'Keep',
+  elsewhere: 'elsewhere',
+  none: 'none',
+  block: 'block',
+  sector: 'sector',
+  done: 'done',
+  partMissing: 'missing',
 };

@@ -85,4 +85,5 @@ export const loupe = {
   whyItIsBetter: 'Why it is better',
   keepItForThis: 'Keep it for this track',
   sectorsOfTheTrack: 'Sectors of the track',
+  none: 'none',
 };

@@ -147,4 +147,5 @@ export const media = {
   everyMediumHasAn: 'Every medium has an owner, a label, a condition and a picture.',
   thoseBefore: 'Those before',
   more: 'More',
+  ready: 'ready',
 };

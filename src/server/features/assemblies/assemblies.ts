@@ -31,6 +31,7 @@ import {
 } from './gather-files';
 import { settleAssembly } from './settle-assembly';
 import { isUnchanged, refuseSettled } from './assembly-rows';
+import { said } from '@/core/said';
 
 /** Edits of one assembly; each look makes all of them again. */
 const MAX_EDITS = 5000;
@@ -159,13 +160,10 @@ async function tryToChange<T>(
     refuseSettled(row);
     const { edits, result } = await refusing(async () => work(await openAssembly(db, row), row));
     if (row.done + edits.length > MAX_EDITS)
-      throw new UserError(
-        `An assembly takes ${MAX_EDITS} changes at most. Settle it, and go on from its image.`,
-        409,
-      );
+      throw new UserError(said('assemblies.anAssemblyTakesChanges', { maxEdits: MAX_EDITS }), 409);
     if (await db.transaction((tx) => addEdits(tx, row, edits))) return result;
   }
-  throw new UserError('This assembly is being changed by others at once. Try once more.', 409);
+  throw new UserError(said('assemblies.thisAssemblyIsBeing'), 409);
 }
 
 /** False where the assembly is no longer as it was when the edits were worked out. */
@@ -194,8 +192,11 @@ export async function addUpload(
 ): Promise<Outcome> {
   if (bytes.length > MAX_FILE_BYTES)
     throw new UserError(
-      `${name} has ${bytes.length.toLocaleString('en')} bytes; files of at most ` +
-        `${MAX_FILE_BYTES.toLocaleString('en')} are put on a volume here.`,
+      said('assemblies.hasBytesFilesOf', {
+        name,
+        bytes: bytes.length,
+        maxFileBytes: MAX_FILE_BYTES,
+      }),
       413,
     );
   const blob = await db.transaction((tx) => storeBlob(tx, bytes));
@@ -224,14 +225,11 @@ export async function addUpload(
 async function step(db: Database, id: number, by: 1 | -1): Promise<void> {
   await db.transaction(async (tx) => {
     const [row] = await tx.select().from(assemblies).where(eq(assemblies.id, id)).for('update');
-    if (!row) throw notFound(`assembly ${id}`);
+    if (!row) throw notFound(said('assemblies.assembly', { id }));
     refuseSettled(row);
     const done = row.done + by;
     if (done < 0 || done > row.edits.length)
-      throw new UserError(
-        by < 0 ? 'There is nothing to undo.' : 'There is nothing to do again.',
-        409,
-      );
+      throw new UserError(said('assemblies.thereIsNothingTo', { by }), 409);
     await tx.update(assemblies).set({ done, changedAt: new Date() }).where(eq(assemblies.id, id));
     await announce(tx, { kind: 'assemblies' });
   });
@@ -285,8 +283,7 @@ export async function actOnAssembly(
     case 'edit':
       return changing(db, id, async ({ volume }) => {
         const { edit } = action;
-        if (edit.kind === 'put')
-          throw new UserError('Files are put in by their rows or as uploads.', 422);
+        if (edit.kind === 'put') throw new UserError(said('assemblies.filesArePutIn'), 422);
         applyEdit(volume, edit, null);
         return { edits: [edit], result: undefined };
       });
@@ -296,7 +293,7 @@ export async function actOnAssembly(
       return step(db, id, 1);
     case 'target': {
       if (action.target !== null && !TARGET_PROFILES.some(({ id: own }) => own === action.target))
-        throw notFound('such machine');
+        throw notFound(said('assemblies.suchMachine'));
       await db.update(assemblies).set({ target: action.target }).where(eq(assemblies.id, id));
       return undefined;
     }

@@ -7,6 +7,7 @@ import { assemblies } from './tables';
 import { media } from '../media/tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { type AssemblyRow } from './assembly-volume';
+import { said } from '@/core/said';
 
 export const codeOfCopy = async (db: Executor, id: number | null) =>
   id === null
@@ -33,12 +34,7 @@ export async function layoutFor(
 }
 
 export function refuseSettled({ copyId, title }: AssemblyRow): void {
-  if (copyId !== null)
-    throw new UserError(
-      `“${title}” is settled: its image is kept and does not change. Begin another ` +
-        'assembly from that image.',
-      409,
-    );
+  if (copyId !== null) throw new UserError(said('assemblies.isSettledItsImage', { title }), 409);
 }
 
 /** Locks an assembly, and says whether it is still as it was when `row` was read. */
@@ -48,7 +44,7 @@ export async function isUnchanged(tx: Executor, row: AssemblyRow): Promise<boole
     .from(assemblies)
     .where(eq(assemblies.id, row.id))
     .for('update');
-  if (!now) throw notFound(`assembly ${row.id}`);
+  if (!now) throw notFound(said('assemblies.assembly', { id: row.id }));
   return (
     now.done === row.done &&
     now.copyId === row.copyId &&

@@ -2,6 +2,7 @@
  * Where the bytes of an assembly's files come from: files in the holdings by their rows, files from
  * the desktop by their blobs.
  */
+import { tell } from '@/messages/tell';
 import { eq, type SQL } from 'drizzle-orm';
 import { sliceSource } from '@/core/bits/byte-source';
 import type { PutEdit } from '@/core/assembly/edits';
@@ -12,6 +13,7 @@ import type { Executor } from '@/server/platform/db/database';
 import { fairCopies, files, volumes } from '../copies/tables';
 import { media } from '../media/tables';
 import { notFound } from '@/server/platform/errors';
+import { said, type Said } from '@/core/said';
 
 /** Most bytes of one file that is put on a volume in memory. */
 export const MAX_FILE_BYTES = 32 << 20;
@@ -53,12 +55,11 @@ export const filesWhere = (db: Executor, where: SQL | undefined) =>
 export type FileRow = Awaited<ReturnType<typeof filesWhere>>[number];
 
 /** Why a file can't be put on a volume here; null where it can. */
-export function whyNotPut({ files: { kind, link, recoverable, bytes } }: FileRow): string | null {
+export function whyNotPut({ files: { kind, link, recoverable, bytes } }: FileRow): Said | null {
   if (kind !== 'file' || link !== null || recoverable === 'none')
-    return 'It is no file whose bytes can be had.';
+    return said('assemblies.itIsNoFile');
   return bytes > MAX_FILE_BYTES
-    ? `It has ${bytes.toLocaleString('en')} bytes; files of at most ` +
-        `${MAX_FILE_BYTES.toLocaleString('en')} are put on a volume here.`
+    ? said('assemblies.itHasBytesFiles', { bytes, maxFileBytes: MAX_FILE_BYTES })
     : null;
 }
 
@@ -66,13 +67,11 @@ export function whyNotPut({ files: { kind, link, recoverable, bytes } }: FileRow
 export function doubtOf({
   files: { sectorsInDoubt, damaged, recoverable },
 }: FileRow): string | null {
-  const said = [
-    sectorsInDoubt > 0 &&
-      `${sectorsInDoubt} of its sectors ${sectorsInDoubt === 1 ? 'is' : 'are'} in doubt`,
-    damaged && 'it is damaged',
-    recoverable === 'partial' && 'only a part of it is left',
-  ].filter(Boolean);
-  return said.length > 0 ? said.join(', ') : null;
+  const doubts: Said[] = [];
+  if (sectorsInDoubt > 0) doubts.push(said('assemblies.ofItsSectorsAre', { sectorsInDoubt }));
+  if (damaged) doubts.push(said('assemblies.itIsDamaged'));
+  if (recoverable === 'partial') doubts.push(said('assemblies.onlyAPartOf'));
+  return doubts.length > 0 ? doubts.map(tell).join(', ') : null;
 }
 
 /** The bytes that an edit puts. */
@@ -84,7 +83,7 @@ export async function bytesToPut(
   if (from === 'blob') return remembered(source, () => readBlob(db, id));
   return remembered(source, async () => {
     const [row] = await filesWhere(db, eq(files.id, Number(id)));
-    if (!row) throw notFound('such file');
+    if (!row) throw notFound(said('assemblies.suchFile'));
     return collect(
       streamExtents(
         sliceSource(

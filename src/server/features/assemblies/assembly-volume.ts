@@ -16,6 +16,7 @@ import type { Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { baseImage, bytesToPut } from './assembly-sources';
+import { said } from '@/core/said';
 
 export type AssemblyRow = typeof assemblies.$inferSelect;
 
@@ -24,7 +25,7 @@ const MAX_IMAGE_BYTES = 64 << 20;
 
 export async function assemblyRow(db: Executor, id: number): Promise<AssemblyRow> {
   const [row] = await db.select().from(assemblies).where(eq(assemblies.id, id));
-  if (!row) throw notFound(`assembly ${id}`);
+  if (!row) throw notFound(said('assemblies.assembly', { id }));
   return row;
 }
 
@@ -35,16 +36,17 @@ async function baseOf(
 ): Promise<Uint8Array> {
   if (baseId === null) {
     const blank = BLANK_KINDS.find(({ id }) => id === kind);
-    if (!blank) throw new UserError('There is no such kind of blank volume.', 422, 'kind');
+    if (!blank) throw new UserError(said('assemblies.thereIsNoSuch'), 422, 'kind');
     return refusing(() => blank.make(label));
   }
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, baseId));
-  if (!copy) throw notFound('the image that it began with');
+  if (!copy) throw notFound(said('assemblies.theImageThatIt'));
   if (copy.imageBytes > MAX_IMAGE_BYTES)
     throw new UserError(
-      `This image has ${copy.imageBytes.toLocaleString('en')} bytes; images of at most ` +
-        `${MAX_IMAGE_BYTES.toLocaleString('en')} are changed here. Take its files out, ` +
-        'or put them on a smaller volume.',
+      said('assemblies.thisImageHasBytes', {
+        imageBytes: copy.imageBytes,
+        maxImageBytes: MAX_IMAGE_BYTES,
+      }),
       413,
     );
   return baseImage(db, copy);
@@ -56,7 +58,7 @@ export async function refusing<T>(work: () => T | Promise<T>): Promise<T> {
     return await work();
   } catch (error) {
     if (error instanceof VolumeRefusal)
-      throw new UserError(`${error.message} Nothing was changed.`, 409);
+      throw new UserError(said('assemblies.nothingWasChanged', { message: error.said }), 409);
     throw error;
   }
 }

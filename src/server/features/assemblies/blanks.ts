@@ -1,10 +1,10 @@
 /**
  * Blank formatted images, one or many, made as they are asked for; and the stock of blank media.
  */
+import { FORM_NAMES } from '@/messages/names';
 import { and, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { BLANK_KINDS, formattedImage, type BlankKind } from '@/core/identify/writable-volume';
-import { FORM_NAMES } from '@/core/medium-form';
 import type { Executor } from '@/server/platform/db/database';
 import { media } from '../media/tables';
 import { stations } from '../stations/tables';
@@ -14,6 +14,7 @@ import { download, downloadBytes } from '@/server/platform/http/respond';
 import { zipOf, type ZipMember } from '@/server/platform/http/zip';
 import { refusing } from './assembly-volume';
 import { findLayout } from '../layouts/layouts';
+import { said } from '@/core/said';
 
 const MAX_BLANK_IMAGES = 200;
 
@@ -34,9 +35,13 @@ export async function blankImages(
   if (label && longest > blank.mostLabel)
     throw new UserError(
       blank.mostLabel === 0
-        ? `${blank.title} has no label.`
-        : `A label of ${blank.title} has at most ${blank.mostLabel} ` +
-            `characters${count > 1 ? `, of which ${width} are its number` : ''}.`,
+        ? said('assemblies.hasNoLabel', { title: blank.title })
+        : said('assemblies.aLabelOfHas', {
+            title: blank.title,
+            mostLabel: blank.mostLabel,
+            count,
+            width,
+          }),
       422,
       'label',
     );
@@ -65,7 +70,7 @@ async function bareKind(
   const layout = kind.startsWith('layout:')
     ? await findLayout(db, kind.slice('layout:'.length))
     : null;
-  if (!layout) throw new UserError('There is no such kind of blank volume.', 404);
+  if (!layout) throw new UserError(said('assemblies.thereIsNoSuch'), 404);
   return {
     id: layout.id,
     title: layout.id,

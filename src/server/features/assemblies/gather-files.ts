@@ -1,4 +1,5 @@
 /** Files put on an assembly: found, named so that they fit, and told of where they do not. */
+import { tell, tellIfAny } from '@/messages/tell';
 import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { applyEdit, Edit, type PutEdit } from '@/core/assembly/edits';
 import { fitFiles, gather } from '@/core/assembly/fitting';
@@ -10,6 +11,7 @@ import { fairCopies, files, volumes } from '../copies/tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { bytesToPut, doubtOf, filesWhere, whyNotPut, type FileRow } from './assembly-sources';
 import { volumeIn, type OpenAssembly } from './assembly-volume';
+import { said, type Said } from '@/core/said';
 
 /** What became of files that were to be put: under another name, or not at all, and why. */
 export interface Outcome {
@@ -42,7 +44,7 @@ export async function wishFor(
 async function putAll(
   db: Executor,
   { volume }: OpenAssembly,
-  wishes: readonly (Wish & { path: string; renamed: string | null; fits: boolean; cost: number })[],
+  wishes: readonly (Wish & { path: string; renamed: Said | null; fits: boolean; cost: number })[],
   outcome: Outcome,
 ): Promise<PutEdit[]> {
   const edits: PutEdit[] = [];
@@ -51,7 +53,7 @@ async function putAll(
     if (!fits) {
       outcome.left.push({
         name,
-        why: `It needs ${cost} ${unit}${cost === 1 ? '' : 's'} and finds no room.`,
+        why: tell(said('assemblies.itNeedsSAnd', { cost, unit })),
       });
       continue;
     }
@@ -59,10 +61,10 @@ async function putAll(
     try {
       applyEdit(volume, put, await bytesToPut(db, edit));
       edits.push(put);
-      outcome.put.push({ path, was: name, renamed, doubt });
+      outcome.put.push({ path, was: name, renamed: tellIfAny(renamed), doubt });
     } catch (error) {
       if (!(error instanceof VolumeRefusal)) throw error;
-      outcome.left.push({ name, why: error.message });
+      outcome.left.push({ name, why: tell(error.said) });
     }
   }
   return edits;
@@ -87,7 +89,7 @@ export async function addFiles(
   const entries =
     (await volumeIn(open.image))?.volume.entries.filter(({ deleted }) => !deleted) ?? [];
   if (where !== '' && !entries.some(({ path, kind }) => path === where && kind === 'directory'))
-    throw new UserError(`There is no folder ${where} on this volume. Nothing was put in.`, 409);
+    throw new UserError(said('assemblies.thereIsNoFolder', { where }), 409);
   const fitted = fitFiles(
     open.volume,
     where,
@@ -132,9 +134,9 @@ export async function wishesOf(
       fair_copies: copy,
     } = row;
     const name = file.path.split('/').pop()!;
-    const why = held.has(copy.id) ? `${code} is in quarantine.` : whyNotPut(row);
+    const why = held.has(copy.id) ? said('assemblies.isInQuarantine', { code }) : whyNotPut(row);
     if (why) {
-      outcome.left.push({ name: `${name} of ${code}`, why });
+      outcome.left.push({ name: `${name} of ${code}`, why: tell(why) });
       continue;
     }
     const doubt = doubtOf(row);
@@ -158,7 +160,7 @@ export async function filesToAdd(db: Executor, ids: readonly number[]): Promise<
   // In the order they were chosen in, and as often.
   return ids.map((id) => {
     const row = found.get(id);
-    if (!row) throw notFound('one of these files');
+    if (!row) throw notFound(said('assemblies.oneOfTheseFiles'));
     return row;
   });
 }
@@ -209,7 +211,7 @@ export async function gatherCopies(
   const edits: Edit[] = gathered.folders.map((path): Edit => ({ kind: 'folder', path }));
   for (const edit of edits) applyEdit(open.volume, edit, null);
   for (const { title, name } of gathered.left)
-    outcome.left.push({ name: `${name} of ${title}`, why: 'It finds no room.' });
+    outcome.left.push({ name: `${name} of ${title}`, why: tell(said('assemblies.itFindsNoRoom')) });
   const own = new Map(wishes.map(({ id, wish }) => [id, wish]));
   edits.push(
     ...(await putAll(

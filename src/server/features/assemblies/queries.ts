@@ -1,4 +1,5 @@
 /** What is known of assemblies: those there are, one as it stands, and what was made of what. */
+import { tell } from '@/messages/tell';
 import { desc, eq, inArray, sql } from 'drizzle-orm';
 import { editWords } from '@/core/assembly/edits';
 import { checkTarget, TARGET_HEAD_BYTES, TARGET_PROFILES } from '@/core/assembly/targets';
@@ -70,9 +71,9 @@ export async function assemblyView(db: Executor, id: number) {
       cost: entry.kind === 'file' ? volume.cost(entry.bytes, entry.type) : null,
     })),
     gone,
-    done: row.edits.slice(0, row.done).map(editWords),
-    undone: row.edits.slice(row.done).map(editWords),
-    problems: problems.map(({ message }) => message),
+    done: row.edits.slice(0, row.done).map((edit) => tell(editWords(edit))),
+    undone: row.edits.slice(row.done).map((edit) => tell(editWords(edit))),
+    problems: problems.map(({ said }) => tell(said)),
     target: profile
       ? {
           id: profile.id,
@@ -100,7 +101,7 @@ export async function lineageOf(db: Executor, copyIds: readonly number[]) {
         id: row.id,
         base: await codeOfCopy(db, row.baseId),
         kind: row.kind,
-        changes: row.edits.map(editWords),
+        changes: row.edits.map((edit) => tell(editWords(edit))),
       }
     : null;
 }

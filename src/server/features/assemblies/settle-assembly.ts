@@ -16,6 +16,7 @@ import { findLayout } from '../layouts/layouts';
 import { note } from '../ledger/ledger';
 import { drawCode } from '../media/codes';
 import { codeOfCopy, isUnchanged, layoutFor, refuseSettled } from './assembly-rows';
+import { said, type Said } from '@/core/said';
 
 /**
  * Keeps what it has become as an image of its own, with what it was made from; what it began with
@@ -40,7 +41,7 @@ export async function settleAssembly(
   const examined = await examineCopy(db, copy);
   return db.transaction(async (tx) => {
     if (!(await isUnchanged(tx, row)))
-      throw new UserError('It was changed while it was being settled. Settle it once more.', 409);
+      throw new UserError(said('assemblies.itWasChangedWhile'), 409);
     const made = await madeFrom(tx, row);
     const medium = await registerAssembly(tx, operatorId, row, form, made);
     const copyId = await storeFairCopy(
@@ -53,7 +54,7 @@ export async function settleAssembly(
         sourceName: row.title,
         captureBlob: null,
         problems: [],
-        why: `Put together by ${made}`,
+        why: said('assemblies.putTogetherBy', { made }),
       },
       examined,
     );
@@ -67,9 +68,9 @@ export async function settleAssembly(
 }
 
 /** `3 changes to SKP-0104`, as the ledger says it. */
-async function madeFrom(tx: Executor, { done, baseId }: AssemblyRow): Promise<string> {
+async function madeFrom(tx: Executor, { done, baseId }: AssemblyRow): Promise<Said> {
   const base = await codeOfCopy(tx, baseId);
-  return `${done} ${done === 1 ? 'change' : 'changes'} to ${base ?? 'a blank volume'}`;
+  return said('assemblies.changesTo', { done, base: base ?? 'a blank volume' });
 }
 
 async function registerAssembly(
@@ -77,7 +78,7 @@ async function registerAssembly(
   operatorId: number,
   { title, label }: AssemblyRow,
   form: MediumForm,
-  made: string,
+  made: Said,
 ) {
   const [medium] = await tx
     .insert(media)
@@ -96,7 +97,7 @@ async function registerAssembly(
     operatorId,
     kind: 'registered',
     mediumId: medium!.id,
-    what: `${medium!.code} put together as “${title}”: ${made}.`,
+    what: said('assemblies.putTogetherAs', { code: medium!.code, title, made }),
   });
   return medium!;
 }

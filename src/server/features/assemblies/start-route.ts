@@ -1,4 +1,5 @@
 /** A way of two steps: a carrier for what goes over a line. */
+import { tell } from '@/messages/tell';
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { BLANK_KINDS } from '@/core/identify/writable-volume';
@@ -9,6 +10,7 @@ import { UserError, notFound } from '@/server/platform/errors';
 import { refuseQuarantined } from '../signatures/signatures';
 import { type Outcome, wishFor, addFiles } from './gather-files';
 import { startAssembly, changing, discard } from './assemblies';
+import { said } from '@/core/said';
 
 export const NewRoute = z.object({ copyId: z.int().min(1), kind: z.string().max(40) });
 
@@ -26,19 +28,25 @@ export async function startRoute(
     .from(fairCopies)
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
     .where(eq(fairCopies.id, input.copyId));
-  if (!row) throw notFound('such image');
+  if (!row) throw notFound(said('assemblies.suchImage'));
   const { fair_copies: copy, media: medium } = row;
   await refuseQuarantined(db, copy.id, false);
   const carrier = BLANK_KINDS.find(({ id }) => id === input.kind);
-  if (!carrier) throw notFound('such kind of blank volume');
+  if (!carrier) throw notFound(said('assemblies.suchKindOfBlank'));
   if (copy.imageBytes >= carrier.bytes)
     throw new UserError(
-      `The image of ${medium.code} has ${copy.imageBytes.toLocaleString('en')} bytes, ` +
-        `and ${carrier.title} has no room for it. Choose a larger volume.`,
+      said('assemblies.theImageOfHas', {
+        code: medium.code,
+        imageBytes: copy.imageBytes,
+        title: carrier.title,
+      }),
       409,
     );
   const { id } = await startAssembly(db, operatorId, {
-    title: `${medium.code} as a file, on ${carrier.title}`.slice(0, 200),
+    title: tell(said('assemblies.asAFileOn', { code: medium.code, title: carrier.title })).slice(
+      0,
+      200,
+    ),
     kind: input.kind,
   });
   const outcome = await changing(db, id, async (open) => {
@@ -62,7 +70,9 @@ export async function startRoute(
   if (!put) {
     await discard(db, id);
     throw new UserError(
-      `${outcome.left[0]?.why ?? 'It does not fit.'} Nothing was begun; choose a larger volume.`,
+      said('assemblies.nothingWasBegunChoose', {
+        why: outcome.left[0]?.why ?? said('assemblies.itDoesNotFit'),
+      }),
       409,
     );
   }

@@ -21,6 +21,7 @@ import { UserError, notFound } from '@/server/platform/errors';
 import { latestFairCopy } from './queries';
 import { allLayouts, layoutOfCopy } from '../layouts/layouts';
 import { mediumByCode } from '../media/media';
+import { said } from '@/core/said';
 
 /** Differences listed one by one; the tally counts them all. */
 const LISTED = 3000;
@@ -35,10 +36,9 @@ interface Side {
 async function ofMedium(db: Database, code: string): Promise<Side> {
   const medium = await mediumByCode(db, code);
   const copy = await latestFairCopy(db, medium.id);
-  if (!copy) throw new UserError(`${code} has no fair copy yet: there is nothing to compare.`, 409);
+  if (!copy) throw new UserError(said('copies.hasNoFairCopy', { code }), 409);
   const layout = await layoutOfCopy(db, copy);
-  if (!layout)
-    throw new UserError(`No layout is known for ${code}, so its sectors can't be told apart.`, 409);
+  if (!layout) throw new UserError(said('copies.noLayoutIsKnown', { code }), 409);
   const [image, sidecar] = await Promise.all([
     readBlob(db, copy.imageBlob),
     copy.sidecarBlob ? readBlob(db, copy.sidecarBlob) : null,
@@ -66,7 +66,7 @@ async function ofMedium(db: Database, code: string): Promise<Side> {
 /** What a sitting read, or of it the first pass alone. */
 async function ofSitting(db: Database, id: number, firstPass: boolean): Promise<Side> {
   const [sitting] = await db.select().from(sittings).where(eq(sittings.id, id));
-  if (!sitting?.captureBlob) throw notFound(`capture of sitting ${id}`);
+  if (!sitting?.captureBlob) throw notFound(said('copies.captureOfSitting', { id }));
   const { header, tracks } = readContainer(await readBlob(db, sitting.captureBlob), nodeDigester);
   const decoded = await decodeCapture(
     header,
@@ -74,7 +74,7 @@ async function ofSitting(db: Database, id: number, firstPass: boolean): Promise<
     { layouts: await allLayouts(db), workers: decodeWorkers() },
   );
   const layout = decoded.layout ?? decoded.proposal;
-  if (!layout) throw new UserError(`No sector was found in sitting ${id}.`, 409);
+  if (!layout) throw new UserError(said('copies.noSectorWasFound', { id }), 409);
   return {
     name: firstPass ? `first pass of sitting ${id}` : `sitting ${id}`,
     layout,
@@ -95,8 +95,12 @@ export async function compareKept(db: Database, a: string, b: string) {
   const [first, second] = await Promise.all([sideOf(db, a), sideOf(db, b)]);
   if (first.layout.id !== second.layout.id)
     throw new UserError(
-      `${first.name} is ${first.layout.id}, ${second.name} is ${second.layout.id}: ` +
-        "disks of two kinds can't be compared sector by sector.",
+      said('copies.isIsDisksOf', {
+        name: first.name,
+        id: first.layout.id,
+        name2: second.name,
+        id2: second.layout.id,
+      }),
       409,
     );
   const all = compareSectors(first.sectors, second.sectors);

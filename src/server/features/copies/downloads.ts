@@ -27,6 +27,7 @@ import { imageName } from './image-of-copy';
 import { refuseQuarantined } from '../signatures/signatures';
 import type { Wanted } from './files-of-copy';
 import { zipOfCopy } from './zip-of-copy';
+import { said } from '@/core/said';
 
 /** Bytes of a file that are shown in place. */
 const PREVIEW_BYTES = 512 * 1024;
@@ -49,7 +50,7 @@ export async function copyPart(
     .from(fairCopies)
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
     .where(eq(fairCopies.id, id));
-  if (!row) throw notFound('such fair copy');
+  if (!row) throw notFound(said('copies.suchFairCopy'));
   if (part !== 'sidecar') await refuseQuarantined(db, id, acknowledgesQuarantine);
   if (part === 'zip') return zipOfCopy(db, row.fair_copies, row.media.code, wanted);
   const { imageBlob, sidecarBlob, captureBlob, blocks } = row.fair_copies;
@@ -67,7 +68,7 @@ export async function copyPart(
   if (part === 'sound' && captureBlob && blocks?.tracks.length)
     return soundOf(db, captureBlob, blocks.tracks, track, row.media.code);
   const [blob, name, type] = parts[part] ?? [null, '', ''];
-  if (!blob) throw notFound(`${part} with this copy`);
+  if (!blob) throw notFound(said('copies.withThisCopy', { part }));
   return blobDownload(db, headers, blob, name, type);
 }
 
@@ -113,7 +114,7 @@ async function soundOf(
   code: string,
 ): Promise<Response> {
   const track = tracks.find((each) => each.number === number && each.type === 'AUDIO');
-  if (!track) throw notFound(`track of sound ${number ?? ''} on this disc`);
+  if (!track) throw notFound(said('copies.trackOfSoundOn', { number: number ?? '' }));
   const bytes = track.sectors * RAW_BYTES;
   const start = track.fileSector * RAW_BYTES;
   return download(
@@ -139,7 +140,11 @@ async function imageAs(
   const kind = kindsOf(layout).find((each) => each === wanted);
   if (!kind)
     throw new UserError(
-      `${medium.code} can't be written as ${wanted}; it can be ${kindsOf(layout).join(', ')}.`,
+      said('copies.cantBeWrittenAs', {
+        code: medium.code,
+        wanted,
+        layout: kindsOf(layout).join(', '),
+      }),
       409,
     );
   const bytes = writeKind(
@@ -161,7 +166,7 @@ export async function sittingCapture(
     .from(sittings)
     .innerJoin(media, eq(media.id, sittings.mediumId))
     .where(eq(sittings.id, id));
-  if (!row?.sittings.captureBlob) throw notFound('capture of this sitting yet');
+  if (!row?.sittings.captureBlob) throw notFound(said('copies.captureOfThisSitting'));
   const { device } = row.sittings;
   return blobDownload(
     db,
@@ -178,14 +183,11 @@ async function findFile(db: Database, id: number) {
     .innerJoin(volumes, eq(volumes.id, files.volumeId))
     .innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId))
     .where(eq(files.id, id));
-  if (!row || row.files.kind !== 'file') throw notFound('such file');
+  if (!row || row.files.kind !== 'file') throw notFound(said('copies.suchFile'));
   if (row.files.link !== null)
-    throw new UserError(`This is a link to ${row.files.link}: it has no bytes of its own.`, 410);
+    throw new UserError(said('copies.thisIsALink', { link: row.files.link }), 410);
   if (row.files.recoverable === 'none')
-    throw new UserError(
-      'Nothing of this deleted file is left: its clusters hold other files.',
-      410,
-    );
+    throw new UserError(said('copies.nothingOfThisDeleted'), 410);
   return {
     file: row.files,
     image: row.fair_copies.imageBlob,

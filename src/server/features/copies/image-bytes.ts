@@ -14,6 +14,7 @@ import type { Sidecar } from '@/core/image/sidecar';
 import { fairCopies } from './tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { contentsOf } from './queries';
+import { said } from '@/core/said';
 
 const MAX_BYTES = 4096;
 const MAX_STRINGS = 500;
@@ -32,7 +33,7 @@ export const FindQuestion = z.object({ pattern: z.string().max(20_000) });
 
 async function copyOf(db: Executor, id: number) {
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, id));
-  if (!copy) throw notFound('such fair copy');
+  if (!copy) throw notFound(said('copies.suchFairCopy'));
   return { copy, source: await blobSource(db, copy.imageBlob) };
 }
 
@@ -171,11 +172,7 @@ export async function findInImage(
 ) {
   const pattern = searchPattern(typed);
   if (!pattern || pattern.length < 2)
-    throw new UserError(
-      'Type a text in "quotes", or at least two bytes in hexadecimal, with ?? for any byte.',
-      422,
-      'pattern',
-    );
+    throw new UserError(said('copies.typeATextIn'), 422, 'pattern');
   const { source } = await copyOf(db, id);
   const { matches, more } = await runImageTask(source, 'find', { pattern });
   return {

@@ -1,4 +1,5 @@
 /** Fair copies, what volumes and files are on them, and what a person said of them. */
+import type { Said } from '@/core/said';
 import { sql } from 'drizzle-orm';
 import {
   bigint,
@@ -15,7 +16,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { DeviceFinding } from '@/core/block/verdict';
 import type { RecoverySetting } from '@/core/encoding';
-import type { Sidecar } from '@/core/image/sidecar';
+import type { CaptureDecode } from '@/core/reading/decode/decode-capture';
 import type { Layout } from '@/core/layout/layout';
 import type { Problem } from '@/core/problems';
 import type { Tally } from '@/core/reading/grades';
@@ -56,7 +57,7 @@ export const fairCopies = pgTable(
     /** What speaks for which layout, best first. */
     matches: jsonb().$type<LayoutEvidence[]>(),
     /** Tracks that hold something else than the layout has there. */
-    strange: jsonb().$type<Sidecar['strange']>(),
+    strange: jsonb().$type<CaptureDecode['strange']>(),
     imageBlob: uuid()
       .notNull()
       .references(() => blobs.id),
@@ -134,7 +135,7 @@ export const volumes = pgTable(
     length: bigint({ mode: 'number' }).notNull(),
     totalBytes: bigint({ mode: 'number' }).notNull(),
     freeBytes: bigint({ mode: 'number' }).notNull(),
-    reasons: jsonb().$type<string[]>().notNull(),
+    reasons: jsonb().$type<Said[]>().notNull(),
     problems: jsonb().$type<Problem[]>().notNull(),
   },
   (table) => [check('volumes_view', oneOf(table.view, VIEW_NAMES)), index().on(table.fairCopyId)],
@@ -259,7 +260,7 @@ export const settlings = pgTable(
     about: jsonb().$type<SettlingAbout>().notNull(),
     state: text().$type<SettlingState>().notNull(),
     /** Why it came to nothing. */
-    trouble: text(),
+    trouble: jsonb().$type<Said>(),
     operatorId: integer()
       .notNull()
       .references(() => operators.id),

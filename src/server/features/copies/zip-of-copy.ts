@@ -6,6 +6,7 @@ import { UserError } from '@/server/platform/errors';
 import { download } from '@/server/platform/http/respond';
 import { refuseTooMuch, zipOf, type ZipMember } from '@/server/platform/http/zip';
 import { filesOfCopy, manifestMember, type Wanted } from './files-of-copy';
+import { said } from '@/core/said';
 
 export async function zipOfCopy(
   db: Database,
@@ -18,9 +19,8 @@ export async function zipOfCopy(
   if (outgoing.count === 0)
     throw new UserError(
       wanted.folder
-        ? `There are no files to take out of ${wanted.folder.path}.`
-        : `No volume was found in ${code}, or no files: there are none to take out. Its ` +
-            'image can be had as it is.',
+        ? said('copies.thereAreNoFiles', { path: wanted.folder.path })
+        : said('copies.noVolumeWasFound', { code }),
       409,
     );
   refuseTooMuch(outgoing.mostMembers, outgoing.bytes);

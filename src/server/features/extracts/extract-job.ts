@@ -14,6 +14,7 @@ import { note } from '../ledger/ledger';
 import { refuseQuarantined } from '../signatures/signatures';
 import { ThreadedHash } from '@/server/platform/threads/threaded-hash';
 import { refuseTooMuch, zipOf, type ZipMember } from '@/server/platform/http/zip';
+import { said, type Said } from '@/core/said';
 
 /** Bytes put away at once, and milliseconds between two looks whether it is still wanted. */
 const PART = 4 << 20;
@@ -26,7 +27,7 @@ export async function runExtract(context: JobContext<'extract'>): Promise<JobOut
   const id = payload.extractId;
   const [row] = await db.select().from(extracts).where(eq(extracts.id, id));
   if (!row || (row.state !== 'waiting' && row.state !== 'running')) return 'done';
-  const giveUp = (state: 'failed' | 'cancelled', now: string) =>
+  const giveUp = (state: 'failed' | 'cancelled', now: Said) =>
     commit(async (tx) => {
       const [before] = await tx
         .select({ blobId: extracts.blobId })
@@ -42,15 +43,11 @@ export async function runExtract(context: JobContext<'extract'>): Promise<JobOut
   try {
     return await makeZip(context, row);
   } catch (error) {
-    if (error instanceof GivenUp) await giveUp('cancelled', 'Given up; nothing of it is kept.');
-    else if (error instanceof UserError) await giveUp('failed', error.message);
+    if (error instanceof GivenUp) await giveUp('cancelled', said('extracts.givenUpNothingOf'));
+    else if (error instanceof UserError) await giveUp('failed', error.said);
     else {
       if (isTakenUpAgain(error, signal)) throw error;
-      await giveUp(
-        'failed',
-        `Some of it can't be read (${(error as Error).message}). Nothing of it is kept; ` +
-          'take the media out in smaller parts to find which one it is.',
-      );
+      await giveUp('failed', said('extracts.someOfItCant', { message: (error as Error).message }));
       throw error;
     }
     return 'done';
@@ -145,8 +142,12 @@ async function makeZip(
         .set({
           filesDone: done,
           now: at
-            ? `Taking ${row.what === 'images' ? 'the image' : 'files'} out of ${at}`
-            : 'Beginning',
+            ? said('extracts.takingOutOf', {
+                whatPart:
+                  row.what === 'images' ? said('extracts.theImage') : said('extracts.files'),
+                at,
+              })
+            : said('extracts.beginning'),
         })
         .where(eq(extracts.id, id))
         .returning({ cancelled: extracts.cancelled });
@@ -169,12 +170,17 @@ async function makeZip(
   } finally {
     hash.drop();
   }
-  const now =
-    `${done.toLocaleString('en')} ` +
-    `${row.what === 'images' ? (done === 1 ? 'image' : 'images') : done === 1 ? 'file' : 'files'} ` +
-    `of ${outgoing.length} ${outgoing.length === 1 ? 'medium' : 'media'} taken ` +
-    (`out${alone ? '' : ' as one ZIP'}${row.packed ? ', packed' : ''}` +
-      `${row.acknowledgesQuarantine ? ', those in quarantine knowingly' : ''}.`);
+  const now = said('extracts.ofMediaTakenOut', {
+    done: done.toLocaleString('en'),
+    whatPart:
+      row.what === 'images' ? said('extracts.images', { done }) : said('extracts.files2', { done }),
+    outgoing: outgoing.length,
+    alonePart: alone ? '' : said('extracts.asOneZip'),
+    packedPart: row.packed ? said('extracts.packed') : '',
+    acknowledgesQuarantinePart: row.acknowledgesQuarantine
+      ? said('extracts.thoseInQuarantineKnowingly')
+      : '',
+  });
   await commit(async (tx) => {
     await sealBlob(tx, blob, sha256);
     await tx

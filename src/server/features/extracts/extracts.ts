@@ -2,6 +2,7 @@
  * Files of many media taken out at once: a job makes the ZIP, so that it goes on without the page,
  * tells how far it is, and can be given up.
  */
+import { nowTold } from '@/messages/tell';
 import { desc, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
@@ -19,6 +20,7 @@ import { rangedDownload } from '@/server/platform/http/ranges';
 import { enqueue } from '@/server/platform/jobs/enqueue';
 import { EXTRACT_CONTENTS } from '@/server/states';
 import { imageName, isAlone } from '../copies/image-of-copy';
+import { said } from '@/core/said';
 
 /** What the route takes. */
 export const NewExtract = z.object({
@@ -43,7 +45,7 @@ export async function startExtract(
       .select({ id: fairCopies.id })
       .from(fairCopies)
       .where(inArray(fairCopies.id, ids));
-    if (known.length < ids.length) throw notFound('one of these fair copies');
+    if (known.length < ids.length) throw notFound(said('extracts.oneOfTheseFair'));
     const held = acknowledgesQuarantine
       ? []
       : await tx
@@ -54,12 +56,14 @@ export async function startExtract(
           .where(inArray(findings.fairCopyId, ids));
     if (held.length > 0)
       throw new UserError(
-        `${held
-          .map(({ code }) => code)
-          .slice(0, 6)
-          .join(', ')}${held.length > 6 ? ` and ${held.length - 6} more` : ''} ` +
-          `${held.length === 1 ? 'is' : 'are'} in quarantine. Nothing was begun: leave ` +
-          `${held.length === 1 ? 'it' : 'them'} out, or take everything knowingly.`,
+        said('extracts.areInQuarantineNothing', {
+          held: held
+            .map(({ code }) => code)
+            .slice(0, 6)
+            .join(', '),
+          heldPart: held.length > 6 ? said('extracts.andMore', { held: held.length - 6 }) : '',
+          held2: held.length,
+        }),
         409,
         null,
         { code: 'in-quarantine' },
@@ -73,7 +77,7 @@ export async function startExtract(
         asText,
         acknowledgesQuarantine,
         state: 'waiting',
-        now: 'Waiting for a worker',
+        now: said('extracts.waitingForAWorker'),
         startedBy: operatorId,
       })
       .returning({ id: extracts.id });
@@ -89,8 +93,8 @@ const keptUntil = (endedAt: Date | null) =>
   endedAt && new Date(endedAt.getTime() + config().SPINDLE_KEEP_EXTRACTS_DAYS * DAY_MS);
 
 /** The last ones, newest first. */
-export function listExtracts(db: Executor) {
-  return db
+export async function listExtracts(db: Executor) {
+  const rows = await db
     .select({
       id: extracts.id,
       state: extracts.state,
@@ -116,17 +120,18 @@ export function listExtracts(db: Executor) {
         keptUntil: row.state === 'done' ? keptUntil(row.endedAt) : null,
       })),
     );
+  return rows.map(nowTold);
 }
 
 export async function cancelExtract(db: Database, id: number): Promise<void> {
   await db.transaction(async (tx) => {
     const [row] = await tx.select().from(extracts).where(eq(extracts.id, id)).for('update');
-    if (!row) throw notFound('such extract');
+    if (!row) throw notFound(said('extracts.suchExtract'));
     if (row.state !== 'waiting' && row.state !== 'running')
-      throw new UserError('It has ended already.', 409);
+      throw new UserError(said('extracts.itHasEndedAlready'), 409);
     await tx
       .update(extracts)
-      .set({ cancelled: true, now: 'Being given up' })
+      .set({ cancelled: true, now: said('extracts.beingGivenUp') })
       .where(eq(extracts.id, id));
     await announce(tx, { kind: 'extracts' });
   });
@@ -138,7 +143,7 @@ export async function extractBytes(
   headers = new Headers(),
 ): Promise<Response> {
   const [row] = await db.select().from(extracts).where(eq(extracts.id, id));
-  if (!row?.blobId || row.state !== 'done') throw notFound('such extract');
+  if (!row?.blobId || row.state !== 'done') throw notFound(said('extracts.suchExtract'));
   const { size, sha256 } = await blobOf(db, row.blobId);
   const blob = row.blobId;
   const alone = isAlone(row)

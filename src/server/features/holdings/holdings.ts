@@ -235,13 +235,13 @@ function filesSaying(
   { fits, isNarrowed, limit }: { fits: SQL; isNarrowed: boolean; limit: number },
 ) {
   const asked = sql`plainto_tsquery('simple', ${words.join(' ')})`;
-  const said = db
+  const answering = db
     .select({ sha256: fileTexts.sha256 })
     .from(fileTexts)
     .where(sql`${fileTexts.words} @@ ${asked}`);
   // A word that nearly every text has is not sorted through for the few that are listed; where
   // media are chosen, those of them must be found.
-  const some = (isNarrowed ? said : said.limit(TEXTS_SORTED)).as('some');
+  const some = (isNarrowed ? answering : answering.limit(TEXTS_SORTED)).as('some');
   const met = db
     .select({
       id: files.id,

@@ -1,7 +1,8 @@
 /** Everything on a medium's page, in the order of the work. */
+import { tell } from '@/messages/tell';
 import { eq } from 'drizzle-orm';
 import { kindsOf } from '@/core/image/kinds';
-import { describeLayout } from '@/core/layout/layout';
+import { describeLayout, type Layout } from '@/core/layout/layout';
 import type { Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
 import { stations } from '../stations/tables';
@@ -21,6 +22,12 @@ import { findingsOf } from '../signatures/signatures';
 import { sittingsOfMedium } from '../sittings/queries';
 import { latestSettling } from '../copies/settling/settlings';
 import { verdictsOf } from '../copies/settling/verdicts';
+
+const layoutView = (layout: Layout) => ({
+  rule: layout,
+  describes: tell(describeLayout(layout)),
+  kinds: kindsOf(layout),
+});
 
 export async function mediumDetail(db: Executor, code: string) {
   const medium = await mediumByCode(db, code);
@@ -64,7 +71,7 @@ export async function mediumDetail(db: Executor, code: string) {
     station: station?.id ?? null,
     sittings,
     copy,
-    layout: layout && { rule: layout, describes: describeLayout(layout), kinds: kindsOf(layout) },
+    layout: layout && layoutView(layout),
     verdicts,
     settings,
     papers,

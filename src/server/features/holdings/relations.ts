@@ -13,6 +13,7 @@ import { announce } from '@/server/platform/events';
 import { RELATION_KINDS } from '@/server/states';
 import { note } from '../ledger/ledger';
 import { mediumByCode } from '../media/media';
+import { said } from '@/core/said';
 
 /** What the route takes; `null` takes back what was said. */
 export const NewRelation = z.object({
@@ -28,7 +29,8 @@ export async function relate(
 ): Promise<void> {
   await db.transaction(async (tx) => {
     const [one, other] = [await mediumByCode(tx, of), await mediumByCode(tx, to)];
-    if (one.id === other.id) throw new UserError(`${one.code} can't be a copy of itself.`, 409);
+    if (one.id === other.id)
+      throw new UserError(said('holdings.cantBeACopy', { code: one.code }), 409);
     const either = or(
       and(eq(relations.mediumId, one.id), eq(relations.otherId, other.id)),
       and(eq(relations.mediumId, other.id), eq(relations.otherId, one.id)),
@@ -47,8 +49,7 @@ export async function relate(
         );
       if (already)
         throw new UserError(
-          `${one.code} is a copy of ${already.code} already, and was made from one disk. ` +
-            'Take that back first.',
+          said('holdings.isACopyOf', { code: one.code, code2: already.code }),
           409,
         );
     }
@@ -61,7 +62,7 @@ export async function relate(
           .where(and(eq(relations.mediumId, at), eq(relations.kind, 'copy-of')));
         if (next?.otherId === one.id && at !== other.id)
           throw new UserError(
-            `${other.code} is itself a copy that goes back to ${one.code}. Take that back first.`,
+            said('holdings.isItselfACopy', { code: other.code, code2: one.code }),
             409,
           );
         at = next?.otherId ?? null;
@@ -72,10 +73,10 @@ export async function relate(
       await tx.insert(relations).values({ mediumId: one.id, otherId: other.id, kind, operatorId });
     const what =
       kind === 'copy-of'
-        ? `${one.code} is a copy of ${other.code}.`
+        ? said('holdings.isACopyOf2', { code: one.code, code2: other.code })
         : kind
-          ? `${one.code} and ${other.code} are not the same, whatever they share.`
-          : `What was said of ${one.code} and ${other.code} is taken back.`;
+          ? said('holdings.andAreNotThe', { code: one.code, code2: other.code })
+          : said('holdings.whatWasSaidOf', { code: one.code, code2: other.code });
     await note(tx, { operatorId, kind: 'related', mediumId: one.id, what });
     await note(tx, { operatorId, kind: 'related', mediumId: other.id, what });
     await announce(tx, { kind: 'media' });

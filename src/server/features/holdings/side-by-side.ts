@@ -6,6 +6,7 @@ import { relations } from './tables';
 import { UserError } from '@/server/platform/errors';
 import { contentsOf, latestFairCopy } from '../copies/queries';
 import { mediumByCode } from '../media/media';
+import { said } from '@/core/said';
 
 /**
  * The same bytes under the same name; the same bytes under another; the same name with other bytes;
@@ -33,8 +34,7 @@ const MAX_FILES = 4000;
 async function sideOf(db: Executor, code: string) {
   const medium = await mediumByCode(db, code);
   const copy = await latestFairCopy(db, medium.id);
-  if (!copy)
-    throw new UserError(`${code} has no fair copy yet: there is nothing to lay side by side.`, 409);
+  if (!copy) throw new UserError(said('holdings.hasNoFairCopy', { code }), 409);
   const files: Side[] = (await contentsOf(db, copy.id))
     .filter(({ view }) => view === null)
     .flatMap(({ partition, inside, entries }) =>
@@ -93,7 +93,7 @@ export function pairFiles(first: readonly Side[], second: readonly Side[]): File
 }
 
 export async function sideBySide(db: Executor, a: string, b: string) {
-  if (a === b) throw new UserError('Choose two media.', 409);
+  if (a === b) throw new UserError(said('holdings.chooseTwoMedia'), 409);
   const [first, second] = await Promise.all([sideOf(db, a), sideOf(db, b)]);
   const [settled] = await db
     .select()

@@ -8,6 +8,7 @@ import { UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
 import { examineFile, keepFile } from './intake';
+import { said } from '@/core/said';
 
 export async function runIntake({
   db,
@@ -23,7 +24,7 @@ export async function runIntake({
       await tx.update(uploads).set(values).where(eq(uploads.number, number));
       await announce(tx, { kind: 'uploads' });
     });
-  await set({ state: 'taking-in', now: 'Looking at what it is, its digest, volumes and files' });
+  await set({ state: 'taking-in', now: said('intake.lookingAtWhatIt') });
   try {
     const sha256 = about.sha256 ?? (await digestOfBlob(db, blobId));
     const stored = { blobId, size: row.size, sha256 };
@@ -33,7 +34,7 @@ export async function runIntake({
       const { code, kind } = await keepFile(tx, startedBy, file);
       await tx
         .update(uploads)
-        .set({ state: 'done', now: `Taken in as ${code}.`, code, kind })
+        .set({ state: 'done', now: said('intake.takenInAs', { code }), code, kind })
         .where(eq(uploads.number, number));
       await announce(tx, { kind: 'uploads' });
     });
@@ -41,9 +42,8 @@ export async function runIntake({
     if (isTakenUpAgain(error, signal)) throw error;
     const now =
       error instanceof UserError
-        ? error.message
-        : `It could not be taken in (${(error as Error).message}). Nothing of it is kept; ` +
-          'try once more, or take it in through the command line to see why.';
+        ? error.said
+        : said('intake.itCouldNotBe', { message: (error as Error).message });
     await commit(async (tx) => {
       await tx
         .update(uploads)

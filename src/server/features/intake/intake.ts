@@ -28,6 +28,7 @@ import { drawCode } from '../media/codes';
 import { allLayouts } from '../layouts/layouts';
 import type { FileKind } from '@/server/states';
 import { note } from '../ledger/ledger';
+import { said } from '@/core/said';
 
 /** Most bytes of one file taken in with one request; larger ones come in parts. */
 export const INTAKE_LIMIT = 64 * 1024 * 1024;
@@ -89,7 +90,7 @@ export async function examineFile(
 ): Promise<ExaminedFile> {
   const about = IntakeAbout.parse(input);
   const name = sanitizeText(about.name);
-  if (stored.size === 0) throw new UserError(`${name} is empty. Nothing was taken in.`, 422);
+  if (stored.size === 0) throw new UserError(said('intake.isEmptyNothingWas', { name }), 422);
   const existing = await existingMedium(db, about.code);
   const source = await blobSource(db, stored.blobId);
   const settled = await settledCapture(db, name, source, stored);
@@ -127,12 +128,7 @@ async function refuseUnknown(source: ByteSource, name: string): Promise<void> {
     (await candidatesOf(source)).length > 0
   )
     return;
-  throw new UserError(
-    `${name} is neither a flux capture nor a whole number of sectors, and no volume ` +
-      `is known in it (${source.size} bytes). Nothing was taken in; if it is packed by ` +
-      'another program, unpack it first.',
-    422,
-  );
+  throw new UserError(said('intake.isNeitherAFlux', { name, source: source.size }), 422);
 }
 
 type ToKeep = Omit<ExaminedFile, 'examined' | 'name'>;
@@ -154,8 +150,10 @@ async function settledCapture(db: Database, name: string, source: ByteSource, st
   });
   if (settled) return { container, settled };
   throw new UserError(
-    `${name} is a flux capture, but no sector of any kind was found in it. Nothing ` +
-      `was taken in.${container.problems[0] ? ` ${container.problems[0].message}` : ''}`,
+    said('intake.isAFluxCapture', {
+      name,
+      problem: container.problems[0]?.said ?? null,
+    }),
     422,
   );
 }
@@ -217,10 +215,7 @@ async function unpacked(
   if (!index) return given;
   const stored = await storeSource(db, packedSource(source, index, nodeInflater));
   if (stored.sha256 === index.sha256) return stored;
-  throw new UserError(
-    `What ${name} unpacks to is not what was packed: its digest differs. Nothing was taken in.`,
-    422,
-  );
+  throw new UserError(said('intake.whatUnpacksToIs', { name }), 422);
 }
 
 /**
@@ -245,7 +240,7 @@ async function formOf(db: Database, source: ByteSource): Promise<MediumForm> {
 async function existingMedium(db: Database, code: string | null): Promise<MediumRow | null> {
   if (!code) return null;
   const [there] = await db.select().from(media).where(eq(media.code, code));
-  if (!there) throw new UserError(`There is no medium ${code}. Nothing was taken in.`, 404);
+  if (!there) throw new UserError(said('intake.thereIsNoMedium', { code }), 404);
   return there;
 }
 
@@ -284,7 +279,7 @@ async function registerFromFile(
     operatorId,
     kind: 'registered',
     mediumId: row!.id,
-    what: `${medium.code} registered from the file ${name}.`,
+    what: said('intake.registeredFromTheFile', { code: medium.code, name }),
   });
   return row!;
 }

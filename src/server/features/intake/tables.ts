@@ -1,4 +1,5 @@
 /** Files on their way in. */
+import type { Said } from '@/core/said';
 import {
   bigint,
   check,
@@ -35,7 +36,7 @@ export const uploads = pgTable(
     about: jsonb().$type<UploadAbout>().notNull(),
     state: text().$type<UploadState>().notNull(),
     /** One sentence, once it is known. */
-    now: text().notNull().default(''),
+    now: jsonb().$type<Said>(),
     /** The medium that it became. */
     code: text(),
     /** What it was found to be, once it is taken in. */

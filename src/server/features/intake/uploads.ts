@@ -2,6 +2,7 @@
  * Files on their way in, part by part, as the tus protocol 1.0.0 has it: what came is kept,
  * whatever breaks off, and goes on from there.
  */
+import { nowTold } from '@/messages/tell';
 import { desc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { appendBlob, createBlob, dropGrowing } from '@/server/platform/blobs/blob-store';
@@ -14,6 +15,7 @@ import { UserError, notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { enqueue } from '@/server/platform/jobs/enqueue';
 import { ThreadedHash } from '@/server/platform/threads/threaded-hash';
+import { said } from '@/core/said';
 
 /** Larger than any disc or disk that is kept here: 4 TiB. */
 export const MAX_UPLOAD = 2 ** 42;
@@ -52,14 +54,17 @@ export async function createUpload(
 ): Promise<string> {
   const { filename, ...about } = UploadMetadata.parse(metadata);
   if (!Number.isSafeInteger(size) || size < 0)
-    throw new UserError('Say how long the file is (Upload-Length).', 400);
+    throw new UserError(said('intake.sayHowLongThe'), 400);
   if (size > MAX_UPLOAD)
     throw new UserError(
-      `${sanitizeText(filename)} is larger than anything that can be taken in. Nothing was stored.`,
+      said('intake.isLargerThanAnything', { filename: sanitizeText(filename) }),
       413,
     );
   if (size === 0)
-    throw new UserError(`${sanitizeText(filename)} is empty. Nothing was taken in.`, 422);
+    throw new UserError(
+      said('intake.isEmptyNothingWasTaken', { filename: sanitizeText(filename) }),
+      422,
+    );
   return db.transaction(async (tx) => {
     const blobId = await createBlob(tx);
     const [row] = await tx
@@ -106,7 +111,7 @@ async function hasComeWhole(tx: Executor, id: string, sha256: string | null = nu
     .update(uploads)
     .set({
       state: 'waiting',
-      now: 'Waiting for a worker',
+      now: said('intake.waitingForAWorker'),
       about: sql`${uploads.about} || ${JSON.stringify({ sha256 })}::jsonb`,
     })
     .where(eq(uploads.id, id))
@@ -119,7 +124,7 @@ const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 async function uploadOf(db: Executor, id: string) {
   const [row] = UUID.test(id) ? await db.select().from(uploads).where(eq(uploads.id, id)) : [];
-  if (!row) throw notFound('such upload: it was given up, or is taken in already');
+  if (!row) throw notFound(said('intake.suchUploadItWas'));
   return row;
 }
 
@@ -143,7 +148,7 @@ export async function appendPart(
   body: ReadableStream<Uint8Array> | null,
 ): Promise<number> {
   const { blobId, size, state } = await uploadOf(db, id);
-  if (state !== 'coming' || !blobId) throw new UserError('This file has come whole already.', 409);
+  if (state !== 'coming' || !blobId) throw new UserError(said('intake.thisFileHasCome'), 409);
   let at = offset;
   let running = claimDigest(id, offset);
   const dropDigest = () => {
@@ -157,12 +162,11 @@ export async function appendPart(
         .from(uploads)
         .where(eq(uploads.id, id))
         .for('update');
-      if (row?.state !== 'coming') throw new UserError('This upload was given up.', 410);
+      if (row?.state !== 'coming') throw new UserError(said('intake.thisUploadWasGiven'), 410);
       const there = (await blobOf(tx, blobId)).size;
-      if (there !== at)
-        throw new UserError(`${there} bytes are here; the part begins at ${at}.`, 409);
+      if (there !== at) throw new UserError(said('intake.bytesAreHereThe', { there, at }), 409);
       if (at + bytes.length > size)
-        throw new UserError(`More bytes came than the ${size} that were announced.`, 413);
+        throw new UserError(said('intake.moreBytesCameThan', { size }), 413);
       if (bytes.length > 0) await appendBlob(tx, blobId, bytes);
       await tx.update(uploads).set({ cameAt: new Date() }).where(eq(uploads.id, id));
       at += bytes.length;
@@ -260,8 +264,7 @@ function forget(id: string): void {
 export async function giveUpUpload(db: Database, id: string): Promise<void> {
   await db.transaction(async (tx) => {
     const row = await uploadOf(tx, id);
-    if (row.state !== 'coming')
-      throw new UserError('It has come whole already and is being taken in.', 409);
+    if (row.state !== 'coming') throw new UserError(said('intake.itHasComeWhole'), 409);
     await tx.delete(uploads).where(eq(uploads.id, id));
     if (row.blobId) await dropGrowing(tx, row.blobId);
     await announce(tx, { kind: 'uploads' });
@@ -271,7 +274,7 @@ export async function giveUpUpload(db: Database, id: string): Promise<void> {
 
 /** Those under way, and the last ones that ended. */
 export async function listUploads(db: Executor) {
-  return db
+  const rows = await db
     .select({
       id: uploads.id,
       name: uploads.name,
@@ -284,9 +287,10 @@ export async function listUploads(db: Executor) {
     .from(uploads)
     .orderBy(desc(uploads.number))
     .limit(LISTED);
+  return rows.map(nowTold);
 }
 
 export async function uploadState(db: Executor, id: string) {
-  const { name, size, state, now, code, kind } = await uploadOf(db, id);
+  const { name, size, state, now, code, kind } = nowTold(await uploadOf(db, id));
   return { id, name, size, state, now, code, kind };
 }

@@ -1,4 +1,5 @@
 /** Layouts: those that ship and those that archivists added, imported and exported as JSON. */
+import { tell } from '@/messages/tell';
 import { asc, eq } from 'drizzle-orm';
 import { kindsOf } from '@/core/image/kinds';
 import { bytesOf, describeLayout, sectorCount, type Layout } from '@/core/layout/layout';
@@ -13,6 +14,7 @@ import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { UserError, notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
+import { said } from '@/core/said';
 
 /** Every layout that captures are held against. */
 export async function allLayouts(db: Executor): Promise<Layout[]> {
@@ -49,7 +51,7 @@ export async function listLayouts(db: Executor) {
   return (await allLayouts(db)).map((layout) => ({
     id: layout.id,
     title: layout.title ?? '',
-    describes: describeLayout(layout),
+    describes: tell(describeLayout(layout)),
     bytes: bytesOf(layout),
     sectors: sectorCount(layout),
     forms: layout.forms,
@@ -75,23 +77,20 @@ export async function addLayoutIn(
   const parsed = parseLayout(json);
   if (!parsed.layout)
     throw new UserError(
-      'This is no usable layout; nothing was added. ' +
-        `${parsed.problems.map((problem) => `${problem}.`).join(' ')}`,
+      said('layouts.thisIsNoUsable', {
+        problems: parsed.problems.map((problem) => `${problem}.`).join(' '),
+      }),
       422,
       'file',
     );
   const { layout } = parsed;
   if (await findLayout(tx, layout.id))
-    throw new UserError(
-      `There is a layout ${layout.id} already; nothing was changed. Give this one another id.`,
-      409,
-      'file',
-    );
+    throw new UserError(said('layouts.thereIsALayout', { id: layout.id }), 409, 'file');
   await tx.insert(layouts).values({ id: layout.id, file: layoutJson(layout), addedBy: operatorId });
   await note(tx, {
     operatorId,
     kind: 'layout-added',
-    what: `Layout ${layout.id} added: ${describeLayout(layout)}.`,
+    what: said('layouts.layoutAdded', { id: layout.id, layout: describeLayout(layout) }),
   });
   await announce(tx, { kind: 'layouts' });
   return layout;
@@ -100,21 +99,21 @@ export async function addLayoutIn(
 export async function removeLayout(db: Database, operatorId: number, id: string): Promise<void> {
   await db.transaction(async (tx) => {
     if (shippedLayout(id))
-      throw new UserError(`${id} ships with the application and can't be removed.`, 409);
+      throw new UserError(said('layouts.shipsWithTheApplication', { id }), 409);
     const [used] = await tx
       .select({ code: media.code })
       .from(fairCopies)
       .innerJoin(media, eq(media.id, fairCopies.mediumId))
       .where(eq(fairCopies.layout, id))
       .limit(1);
-    if (used)
-      throw new UserError(
-        `${id} is the layout of ${used.code} and stays, so that its copy can be understood.`,
-        409,
-      );
+    if (used) throw new UserError(said('layouts.isTheLayoutOf', { id, code: used.code }), 409);
     const gone = await tx.delete(layouts).where(eq(layouts.id, id)).returning({ id: layouts.id });
-    if (gone.length === 0) throw notFound(`layout ${id}`);
-    await note(tx, { operatorId, kind: 'layout-removed', what: `Layout ${id} removed.` });
+    if (gone.length === 0) throw notFound(said('layouts.layout', { id }));
+    await note(tx, {
+      operatorId,
+      kind: 'layout-removed',
+      what: said('layouts.layoutRemoved', { id }),
+    });
     await announce(tx, { kind: 'layouts' });
   });
 }

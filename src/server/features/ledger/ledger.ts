@@ -1,4 +1,6 @@
 /** The ledger: every event, who, when, with what, and how it came out. */
+import { tell } from '@/messages/tell';
+import type { Said } from '@/core/said';
 import { desc, eq, gt } from 'drizzle-orm';
 import type { Executor } from '@/server/platform/db/database';
 import { ledger } from './tables';
@@ -10,7 +12,7 @@ import type { LedgerKind } from '@/server/states';
 interface LedgerNote {
   operatorId: number;
   kind: LedgerKind;
-  what: string;
+  what: Said;
   mediumId?: number | null;
   stationId?: number | null;
   sittingId?: number | null;
@@ -38,19 +40,25 @@ const columns = {
   sittingId: ledger.sittingId,
 };
 
+const inWords = <T extends { what: Said }>(row: T): Omit<T, 'what'> & { what: string } => ({
+  ...row,
+  what: tell(row.what),
+});
+
 /** Newest first. */
-export function listLedger(db: Executor, limit = 300) {
-  return db
+export async function listLedger(db: Executor, limit = 300) {
+  const rows = await db
     .select(columns)
     .from(ledger)
     .innerJoin(operators, eq(ledger.operatorId, operators.id))
     .leftJoin(media, eq(ledger.mediumId, media.id))
     .orderBy(desc(ledger.id))
     .limit(limit);
+  return rows.map(inWords);
 }
 
-export function ledgerOfMedium(db: Executor, mediumId: number, limit = 100) {
-  return db
+export async function ledgerOfMedium(db: Executor, mediumId: number, limit = 100) {
+  const rows = await db
     .select(columns)
     .from(ledger)
     .innerJoin(operators, eq(ledger.operatorId, operators.id))
@@ -58,10 +66,11 @@ export function ledgerOfMedium(db: Executor, mediumId: number, limit = 100) {
     .where(eq(ledger.mediumId, mediumId))
     .orderBy(desc(ledger.id))
     .limit(limit);
+  return rows.map(inWords);
 }
 
-export function ledgerOfSitting(db: Executor, sittingId: number, limit = 60) {
-  return db
+export async function ledgerOfSitting(db: Executor, sittingId: number, limit = 60) {
+  const rows = await db
     .select(columns)
     .from(ledger)
     .innerJoin(operators, eq(ledger.operatorId, operators.id))
@@ -69,6 +78,7 @@ export function ledgerOfSitting(db: Executor, sittingId: number, limit = 60) {
     .where(eq(ledger.sittingId, sittingId))
     .orderBy(desc(ledger.id))
     .limit(limit);
+  return rows.map(inWords);
 }
 
 /** Every entry, oldest first, a thousand at a time: what an export is made of. */
@@ -83,7 +93,7 @@ export async function* wholeLedger(db: Executor) {
       .where(gt(ledger.id, after))
       .orderBy(ledger.id)
       .limit(STEP);
-    yield* rows;
+    yield* rows.map(inWords);
     if (rows.length < STEP) return;
     after = rows[rows.length - 1]!.id;
   }

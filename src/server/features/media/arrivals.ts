@@ -1,7 +1,9 @@
 /** Media registered and waiting, by risk or by code: so many at once, counted and narrowed in SQL. */
+import type { SittingState } from '@/server/states';
+import { MARK_WORDS } from '@/messages/names';
 import { and, asc, desc, eq, ilike, inArray, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
-import { MARK_WORDS, MAX_RISK, RISK_OF } from '@/core/condition';
+import { MAX_RISK, RISK_OF } from '@/core/condition';
 import { MEDIUM_FORMS } from '@/core/medium-form';
 import type { Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
@@ -91,7 +93,7 @@ const rowsOf = (db: Executor, question: ArrivalsQuestion) =>
       treatFirst: media.treatFirst,
       writeProtected: media.writeProtected,
       station: stations.id,
-      sittingState: sql<string | null>`(select s.state from ${sittings} s
+      sittingState: sql<SittingState | null>`(select s.state from ${sittings} s
         where s.medium_id = ${media.id} order by s.id desc limit 1)`,
       total: sql<number>`(count(*) over ())::int`,
     })

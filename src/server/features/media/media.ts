@@ -1,7 +1,8 @@
 /** Media: registering, finding, and what is known of each. */
+import { MARK_WORDS, SIDE_WORDS } from '@/messages/names';
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { z } from 'zod';
-import { CONDITION_MARKS, MARK_WORDS, SIDE_WORDS } from '@/core/condition';
+import { CONDITION_MARKS, type ConditionMark } from '@/core/condition';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
 import { lots, media, sets } from './tables';
@@ -13,6 +14,7 @@ import { announce } from '@/server/platform/events';
 import { note, noteMany } from '../ledger/ledger';
 import { countCodes } from './codes';
 import type { LotChange, MediumChange, NewMedium } from './new-medium';
+import { said, type Words } from '@/core/said';
 
 type Input = z.output<typeof NewMedium>;
 
@@ -27,7 +29,7 @@ async function insertMedia(tx: Executor, operatorId: number, inputs: readonly In
   const taken = inputs.find(({ code }) => !made.has(code));
   if (taken)
     throw new UserError(
-      `${taken.code} is registered already. Nothing was changed; choose another code.`,
+      said('media.isRegisteredAlreadyNothing', { code: taken.code }),
       409,
       'code',
     );
@@ -50,7 +52,7 @@ async function insertMedia(tx: Executor, operatorId: number, inputs: readonly In
       operatorId,
       kind: 'registered',
       mediumId: id,
-      what: `${code} registered: ${title}.`,
+      what: said('media.registered', { code, title }),
     })),
   );
   return rows;
@@ -87,21 +89,43 @@ export async function registerManyIn(
   );
   const wrong = codes.flatMap((code, i) =>
     taken.has(code)
-      ? [`${code} is registered already`]
+      ? [said('media.isRegisteredAlready', { code })]
       : codes.indexOf(code) !== i
-        ? [`${code} stands twice`]
+        ? [said('media.standsTwice', { code })]
         : [],
   );
   if (wrong.length > 0)
     throw new UserError(
-      'Nothing was registered: ' +
-        `${wrong.slice(0, 5).join('; ')}${wrong.length > 5 ? `; and ${wrong.length - 5} more` : ''}.`,
+      said('media.nothingWasRegistered', {
+        wrong: wrong.slice(0, 5),
+        more: Math.max(0, wrong.length - 5),
+      }),
       409,
       'code',
     );
   await insertMedia(tx, operatorId, inputs);
   await announce(tx, { kind: 'media' });
   return { registered: inputs.length };
+}
+
+/** What a change says of a medium, in the order of the page. */
+function describedFacts(
+  change: z.output<typeof MediumChange>,
+  marks: readonly ConditionMark[],
+): Words[] {
+  const { treatFirst, writeProtected, recordedSide, origin, setName, setNumber } = change;
+  const facts: Words[] = [];
+  if (change.marks && marks.length === 0) facts.push(said('media.noMarks'));
+  else if (change.marks) facts.push(marks.map((mark) => MARK_WORDS[mark]).join(', '));
+  if (treatFirst !== undefined)
+    facts.push(treatFirst ? said('media.notToBeRead') : said('media.mayBeRead'));
+  if (writeProtected !== undefined)
+    facts.push(writeProtected ? said('media.writeProtected') : said('media.notWriteProtected'));
+  if (recordedSide) facts.push(said('media.recorded', { sideWord: SIDE_WORDS[recordedSide] }));
+  if (origin) facts.push(said('media.outOf', origin));
+  if (setName) facts.push(said('media.belongsTo', { setName, setNumber: setNumber ?? null }));
+  else if (setName !== undefined) facts.push(said('media.belongsToNoSet'));
+  return facts;
 }
 
 /** Says more of a medium: its condition, its label, whose it is. */
@@ -115,7 +139,7 @@ export async function describeMedium(
     const { id } = await mediumByCode(tx, code);
     if (Object.keys(change).length === 0) return;
     const [medium] = await tx.select().from(media).where(eq(media.id, id)).for('update');
-    if (!medium) throw notFound(`medium ${code}`);
+    if (!medium) throw notFound(said('media.medium', { code }));
     const marks = CONDITION_MARKS.filter(
       (mark) => change.marks?.[mark] ?? medium.marks.includes(mark),
     );
@@ -130,30 +154,14 @@ export async function describeMedium(
         .onConflictDoNothing();
     if (change.setName)
       await tx.insert(sets).values({ name: change.setName }).onConflictDoNothing();
-    const marked =
-      change.marks &&
-      (marks.length > 0 ? marks.map((mark) => MARK_WORDS[mark]).join(', ') : 'no marks');
-    const said = [
-      marked,
-      change.treatFirst !== undefined &&
-        (change.treatFirst ? 'not to be read before treatment' : 'may be read'),
-      change.writeProtected !== undefined &&
-        (change.writeProtected ? 'write-protected' : 'not write-protected'),
-      change.recordedSide && `recorded: ${SIDE_WORDS[change.recordedSide]}`,
-      change.origin &&
-        'out of ' +
-          (`${change.origin.machine || 'a machine not known'}` +
-            `${change.origin.jumpers && `, jumpers ${change.origin.jumpers}`}`),
-      change.setName !== undefined &&
-        (change.setName
-          ? `belongs to ${change.setName}${change.setNumber ? `, ${change.setNumber}` : ''}`
-          : 'belongs to no set'),
-    ].filter(Boolean);
     await note(tx, {
       operatorId,
       kind: 'described',
       mediumId: medium.id,
-      what: `${medium.code} described${said.length > 0 ? `: ${said.join('; ')}` : ''}.`,
+      what: said('media.described', {
+        code: medium.code,
+        facts: describedFacts(change, marks),
+      }),
     });
     await announce(tx, { kind: 'media' });
   });
@@ -171,16 +179,20 @@ export async function changeLot(
       .set(change)
       .where(eq(lots.name, sanitizeText(name)))
       .returning({ name: lots.name });
-    if (changed.length === 0) throw notFound(`lot ${name}`);
+    if (changed.length === 0) throw notFound(said('media.lot', { name }));
     await note(tx, {
       operatorId,
       kind: 'lot',
-      what:
-        `${name}: lent by ${change.lender || 'nobody known'}, came in ` +
-        `${change.cameIn || 'on a day not known'}, to be handed back by ` +
-        `${change.handBackBy || 'no day set'}; ${change.revolutions} turns a track, at ` +
-        `most ${change.tries} readings, ` +
-        `${change.sweep}${change.gentle ? ', gently' : ''}.`,
+      what: said('media.lentByCameIn', {
+        name,
+        lender: change.lender || 'nobody known',
+        cameIn: change.cameIn || 'on a day not known',
+        handBackBy: change.handBackBy || 'no day set',
+        revolutions: change.revolutions,
+        tries: change.tries,
+        sweep: change.sweep,
+        gentlePart: change.gentle ? said('media.gently') : '',
+      }),
     });
     await announce(tx, { kind: 'media' });
   });
@@ -189,6 +201,6 @@ export async function changeLot(
 export async function mediumByCode(db: Executor, wanted: string) {
   const code = sanitizeText(wanted);
   const [medium] = await db.select().from(media).where(eq(media.code, code));
-  if (!medium) throw notFound(`medium ${code}`);
+  if (!medium) throw notFound(said('media.medium', { code }));
   return medium;
 }

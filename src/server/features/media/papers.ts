@@ -16,6 +16,7 @@ import { announce } from '@/server/platform/events';
 import type { AttachmentType } from '@/server/states';
 import { note } from '../ledger/ledger';
 import { mediumByCode } from './media';
+import { said } from '@/core/said';
 
 export const PAPER_LIMIT = 48 * 1024 * 1024;
 
@@ -37,11 +38,7 @@ export async function addPaper(
 ): Promise<{ id: number }> {
   const type: AttachmentType | null = paperType(bytes);
   if (!type || (type === 'text/plain' && bytes.length > TEXT_LIMIT))
-    throw new UserError(
-      `${sanitizeText(name)} is no picture (PNG, JPEG, GIF, WebP), no PDF and no text. ` +
-        'Nothing was stored; save it as one of these.',
-      422,
-    );
+    throw new UserError(said('media.isNoPicturePng', { name: sanitizeText(name) }), 422);
   return db.transaction(async (tx) => {
     const medium = 'code' in owner ? await mediumByCode(tx, owner.code) : null;
     const setName = 'set' in owner ? sanitizeText(owner.set) : null;
@@ -49,7 +46,7 @@ export async function addPaper(
       setName !== null &&
       (await tx.select().from(sets).where(eq(sets.name, setName))).length === 0
     )
-      throw notFound(`set ${setName}`);
+      throw notFound(said('media.set', { setName }));
     const blob = await storeBlob(tx, bytes);
     const [twin] = (await papersOf(tx, medium?.id ?? null, setName)).filter(
       ({ sha256, own }) => sha256 === blob.sha256 && own === (medium !== null),
@@ -72,9 +69,10 @@ export async function addPaper(
       operatorId,
       kind: 'paper-added',
       mediumId: medium?.id,
-      what:
-        `${sanitizeText(name).slice(0, 255)} laid beside ` +
-        `${medium?.code ?? `the set ${setName}`}.`,
+      what: said('media.laidBeside', {
+        name: sanitizeText(name).slice(0, 255),
+        code: medium?.code ?? `the set ${setName}`,
+      }),
     });
     await announce(tx, { kind: 'media' });
     return { id: row!.id };
@@ -108,7 +106,7 @@ export async function papersOf(db: Executor, mediumId: number | null, setName: s
 
 export async function showPaper(db: Database, id: number): Promise<Response> {
   const [row] = await db.select().from(attachments).where(eq(attachments.id, id));
-  if (!row) throw notFound('such paper');
+  if (!row) throw notFound(said('media.suchPaper'));
   return inlineBytes(await readBlob(db, row.blobId), row);
 }
 
@@ -119,14 +117,16 @@ export async function showPaper(db: Database, id: number): Promise<Response> {
 export async function removePaper(db: Database, operatorId: number, id: number): Promise<void> {
   await db.transaction(async (tx) => {
     const [row] = await tx.delete(attachments).where(eq(attachments.id, id)).returning();
-    if (!row) throw notFound('such paper');
+    if (!row) throw notFound(said('media.suchPaper'));
     await note(tx, {
       operatorId,
       kind: 'paper-removed',
       mediumId: row.mediumId,
-      what:
-        `${row.name} taken away${row.setName ? ` from the set ${row.setName}` : ''}; ` +
-        `SHA-256 ${row.sha256.slice(0, 12)}.`,
+      what: said('media.takenAwaySha256', {
+        name: row.name,
+        setNamePart: row.setName ? said('media.fromTheSet', { setName: row.setName }) : '',
+        sha256: row.sha256.slice(0, 12),
+      }),
     });
     await announce(tx, { kind: 'media' });
   });

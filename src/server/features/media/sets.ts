@@ -8,6 +8,7 @@ import { notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
 import type { SetChange } from './new-medium';
+import { said } from '@/core/said';
 
 /** Most places of a set that are looked through for missing members. */
 const MAX_MEMBERS = 9999;
@@ -69,11 +70,11 @@ export async function changeSet(
       .set({ members })
       .where(eq(sets.name, sanitizeText(name)))
       .returning({ name: sets.name });
-    if (changed.length === 0) throw notFound(`set ${name}`);
+    if (changed.length === 0) throw notFound(said('media.set2', { name }));
     await note(tx, {
       operatorId,
       kind: 'set',
-      what: `The set ${name} should have ${members ?? 'a number not known of'} media.`,
+      what: said('media.theSetShouldHave', { name, members: members ?? 'a number not known of' }),
     });
     await announce(tx, { kind: 'media' });
   });

@@ -29,6 +29,7 @@ import { refuseTooMuch, zipOf, type ZipMember } from '@/server/platform/http/zip
 import { layoutOfCopy } from '../layouts/layouts';
 import { note } from '../ledger/ledger';
 import { refuseQuarantined } from '../signatures/signatures';
+import { said } from '@/core/said';
 
 const MAX_IMAGES = 1000;
 
@@ -88,7 +89,10 @@ export async function makeCard(
   const profile = CARD_PROFILES.find(({ id }) => id === profileId)!;
   if (copies.length > profile.mostImages)
     throw new UserError(
-      `Such a device takes ${profile.mostImages} images at most; ${copies.length} are chosen.`,
+      said('memoryCards.suchADeviceTakes', {
+        mostImages: profile.mostImages,
+        copies: copies.length,
+      }),
       422,
       'copies',
     );
@@ -98,7 +102,7 @@ export async function makeCard(
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
     .where(inArray(fairCopies.id, copies));
   const chosen = copies.map((id) => rows.find(({ fair_copies: copy }) => copy.id === id));
-  if (chosen.some((row) => !row)) throw notFound('one of these images');
+  if (chosen.some((row) => !row)) throw notFound(said('memoryCards.oneOfTheseImages'));
   const images: CardContent[] = [];
   const wished: { code: string; title: string; ending: string }[] = [];
   for (const { fair_copies: copy, media: medium } of chosen.map((row) => row!)) {
@@ -107,13 +111,17 @@ export async function makeCard(
     const own = kind && layout && kindsOf(layout).includes(kind) ? kind : null;
     if (kind && !own)
       throw new UserError(
-        `${medium.code} can't be written as .${kind}${
-          layout
-            ? `; it can be ${kindsOf(layout)
-                .map((each) => `.${each}`)
-                .join(', ')}`
-            : ': its layout is not known'
-        }. Nothing was made.`,
+        said('memoryCards.cantBeWrittenAs', {
+          code: medium.code,
+          kind,
+          layoutPart: layout
+            ? said('memoryCards.itCanBe', {
+                layout: kindsOf(layout)
+                  .map((each) => `.${each}`)
+                  .join(', '),
+              })
+            : said('memoryCards.itsLayoutIsNot'),
+        }),
         409,
       );
     const bytes = await bytesAs(db, copy, own);
@@ -156,7 +164,7 @@ export async function makeCard(
     await note(tx, {
       operatorId,
       kind: 'memory-card',
-      what: `Card “${title}” made of ${images.length} ${images.length === 1 ? 'image' : 'images'}.`,
+      what: said('memoryCards.cardMadeOfImages', { title, images: images.length }),
     });
     await announce(tx, { kind: 'assemblies' });
     return { id: row!.id };
@@ -182,7 +190,7 @@ export function listCards(db: Executor) {
 
 async function cardRow(db: Executor, id: number) {
   const [row] = await db.select().from(cards).where(eq(cards.id, id));
-  if (!row) throw notFound(`card ${id}`);
+  if (!row) throw notFound(said('memoryCards.card', { id }));
   return row;
 }
 

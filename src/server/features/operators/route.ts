@@ -2,6 +2,7 @@
 import { UserError } from '@/server/platform/errors';
 import { routesFor } from '@/server/platform/http/respond';
 import { OperatorName, operatorNamed } from './operators';
+import { said } from '@/core/said';
 
 export const OPERATOR_COOKIE = 'spindle-operator';
 
@@ -17,7 +18,6 @@ export function operatorName(cookies: string | null): string | null {
 
 export const route = routesFor((db, request) => {
   const name = operatorName(request.headers.get('cookie'));
-  if (!name)
-    throw new UserError('Say who is at work first: choose a name at the foot of the sidebar.', 401);
+  if (!name) throw new UserError(said('operators.sayWhoIsAt'), 401);
   return operatorNamed(db, name);
 });

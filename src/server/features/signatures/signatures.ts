@@ -13,6 +13,7 @@ import { UserError, notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { enqueue } from '@/server/platform/jobs/enqueue';
 import { note } from '../ledger/ledger';
+import { said, type Said } from '@/core/said';
 
 /** What the route takes. */
 export const NewRules = SignatureRules;
@@ -86,10 +87,10 @@ export async function keepFindings(
 const isSameRules = (a: readonly SignatureRule[], b: readonly SignatureRule[]) =>
   JSON.stringify(a) === JSON.stringify(b);
 
-function findingsSaid(found: Scan['findings']): string {
+function findingsSaid(found: Scan['findings']): Said {
   const names = [...new Set(found.map(({ name }) => name))].slice(0, 5).join(', ');
   const signatures = found.length === 1 ? 'signature' : 'signatures';
-  return `${found.length} ${signatures} found: ${names}. It is in quarantine.`;
+  return said('signatures.foundItIsIn', { found: found.length, signatures, names });
 }
 
 /**
@@ -113,10 +114,14 @@ export async function addRules(
     await note(tx, {
       operatorId,
       kind: 'rule-added',
-      what: `${rules.length} signature ${rules.length === 1 ? 'rule' : 'rules'} taken in: ${rules
-        .slice(0, 5)
-        .map(({ id }) => id)
-        .join(', ')}${rules.length > 5 ? ' …' : ''}.`,
+      what: said('signatures.signatureRulesTakenIn', {
+        rules: rules.length,
+        rules2: rules
+          .slice(0, 5)
+          .map(({ id }) => id)
+          .join(', '),
+        value: rules.length > 5 ? ' …' : '',
+      }),
     });
     await enqueue(tx, 'scan', { operatorId });
   });
@@ -129,12 +134,12 @@ export async function removeRule(db: Database, operatorId: number, id: string): 
       .delete(signatureRules)
       .where(eq(signatureRules.id, id))
       .returning({ id: signatureRules.id });
-    if (gone.length === 0) throw notFound(`rule ${id}`);
+    if (gone.length === 0) throw notFound(said('signatures.rule', { id }));
     await tx.delete(findings).where(eq(findings.rule, id));
     await note(tx, {
       operatorId,
       kind: 'rule-removed',
-      what: `The signature rule ${id} was removed, and what it found with it.`,
+      what: said('signatures.theSignatureRuleWas', { id }),
     });
     await announce(tx, { kind: 'media' });
   });
@@ -168,11 +173,7 @@ export async function refuseQuarantined(
     .where(eq(findings.fairCopyId, fairCopyId))
     .limit(1);
   if (found)
-    throw new UserError(
-      `This image is in quarantine: ${found.name} was found in it. Nothing was handed ` +
-        'out; take it from its docket, knowing that.',
-      409,
-      null,
-      { code: 'in-quarantine' },
-    );
+    throw new UserError(said('signatures.thisImageIsIn', { name: found.name }), 409, null, {
+      code: 'in-quarantine',
+    });
 }

@@ -1,6 +1,7 @@
 /**
  * Reads one block device by the salvage plan: every request committed before the next is asked for.
  */
+import { tell } from '@/messages/tell';
 import { and, eq, inArray } from 'drizzle-orm';
 import { MAX_DEVICE_BYTES } from '@/core/block/limits';
 import { describeMedium, isRawDisc, type BlockMedium } from '@/core/block/device';
@@ -13,7 +14,7 @@ import {
 } from '@/core/block/salvage-plan';
 import { applyOutcome, type BlockOutcome } from '@/core/block/apply-outcome';
 import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
-import { ordinal } from '@/core/reading/plan/plan';
+
 import { piecewiseSource, type ByteSource } from '@/core/bits/byte-source';
 import { identifyVolumes } from '@/core/identify/identify';
 import { landmarksOf } from '@/core/identify/landmarks';
@@ -34,6 +35,7 @@ import type { BlockPreview } from '@/server/states';
 import { BenchSession, BLOCK_ADVICE } from '@/server/platform/devices/bench-session';
 import { askBlocks, Paces } from './block-reader';
 import { pauseSitting, setSittingState, tellSitting } from './sitting-state';
+import { asWritten, said, type Said } from '@/core/said';
 
 type Sitting = typeof sittings.$inferSelect;
 
@@ -85,7 +87,7 @@ class BlockSittingRun {
             context.commit,
             sitting,
             'reading',
-            'Going on where it was',
+            said('sittings.goingOnWhereIt'),
             'sitting-resumed',
           ),
         givenUp: async () => (await this.requestedAction()) !== null,
@@ -140,7 +142,7 @@ class BlockSittingRun {
         if (context.signal.aborted) return 'again';
         const requestedAction = await this.requestedAction();
         if (requestedAction === 'pause') return this.pause();
-        if (requestedAction === 'stop') return await this.finish('Stopped by hand.');
+        if (requestedAction === 'stop') return await this.finish(said('sittings.stoppedByHand'));
         const step = plan.next();
         if (step.kind === 'done') return await this.finish(step.why);
         if (step.kind === 'pass-over') {
@@ -160,18 +162,14 @@ class BlockSittingRun {
   /**
    * Why what is in the drive can't be the device that this sitting began with; null where it can.
    */
-  private notTheSame(now: BlockMedium): string | null {
+  private notTheSame(now: BlockMedium): Said | null {
     const before = this.sitting.device;
-    if (now.blocks === 0)
-      return (
-        'The device says that it has no blocks: nothing can be read of it. Check its ' +
-        'power and cable, and that it came up.'
-      );
+    if (now.blocks === 0) return said('sittings.theDeviceSaysThat');
     if (now.blocks * now.blockBytes > MAX_DEVICE_BYTES)
-      return (
-        `The device says that it holds ${now.blocks} blocks of ${now.blockBytes} bytes, ` +
-        'which is more than can be kept.'
-      );
+      return said('sittings.theDeviceSaysThatIt', {
+        blocks: now.blocks,
+        blockBytes: now.blockBytes,
+      });
     if (!before) return null;
     const same =
       before.blocks === now.blocks &&
@@ -180,10 +178,11 @@ class BlockSittingRun {
       before.model === now.model;
     return same
       ? null
-      : `Another ${now.kind === 'hard-disk' ? 'disk' : 'disc'} is there than this ` +
-          'sitting began with ' +
-          `(${describeMedium(now)}${now.serial ? `, ${now.serial}` : ''}). Nothing was ` +
-          'read of it; put the first one back and go on.';
+      : said('sittings.anotherIsThereThan', {
+          kindPart: now.kind === 'hard-disk' ? said('sittings.disk') : said('sittings.disc'),
+          now: describeMedium(now),
+          value: now.serial ? `, ${now.serial}` : '',
+        });
   }
 
   private async requestedAction(): Promise<'pause' | 'stop' | null> {
@@ -211,17 +210,17 @@ class BlockSittingRun {
           mediumId: medium.id,
           stationId: sitting.stationId,
           sittingId: sitting.id,
-          what:
-            'The device says: ' +
-            (`${describeMedium(device)}${device.model ? `, ${device.model}` : ''}` +
-              `${device.serial ? `, ${device.serial}` : ''}; `) +
-            `${device.blocks.toLocaleString('en')} blocks of ${device.blockBytes} ` +
-            `bytes.${
-              device.health
-                ? ' Of its health: ' +
-                  `${device.health.map(({ name, value, unit }) => `${name} ${value}${unit && ` ${unit}`}`).join(', ')}.`
-                : ''
-            }`,
+          what: said('sittings.theDeviceSaysBlocks', {
+            name: [
+              describeMedium(device),
+              ...[device.model, device.serial].filter((each) => each !== ''),
+            ],
+            blocks: device.blocks,
+            blockBytes: device.blockBytes,
+            health: (device.health ?? []).map(
+              ({ name, value, unit }) => `${name} ${value}${unit && ` ${unit}`}`,
+            ),
+          }),
         });
       }
       await tx.update(sittings).set(set).where(eq(sittings.id, sitting.id));
@@ -239,16 +238,17 @@ class BlockSittingRun {
     const kinds = [...new Set(found.volumes.map(({ volume }) => volume.filesystem.toUpperCase()))];
     const what =
       kinds.length > 0
-        ? `${
-            found.partitions.length > 0
-              ? `${found.partitions.length} ` +
-                `${found.partitions.length === 1 ? 'partition' : 'partitions'}, `
-              : ''
-          }${kinds.join(' and ')}`
-        : 'no volume that is known';
+        ? said('sittings.kindsFound', {
+            partitionsPart:
+              found.partitions.length > 0
+                ? said('sittings.partitions', { partitions: found.partitions.length })
+                : '',
+            kinds: kinds.join(' and '),
+          })
+        : said('sittings.noVolumeThatIs');
     const about = describeMedium(device);
     const preview: BlockPreview = {
-      sentence: `${about[0]!.toUpperCase()}${about.slice(1)}; ${what}: how far?`,
+      sentence: said('sittings.howFar', { about, what }),
       landmarks,
       to: device.blocks,
     };
@@ -269,7 +269,7 @@ class BlockSittingRun {
         mediumId: sitting.mediumId,
         stationId: sitting.stationId,
         sittingId: sitting.id,
-        what: `Its own tables show: ${what}.`,
+        what: said('sittings.itsOwnTablesShow', { what }),
       });
       await tellSitting(tx, this.sitting);
     });
@@ -304,7 +304,7 @@ class BlockSittingRun {
           count,
           pass: 1,
           speed,
-          why: 'Looking at its own tables',
+          why: said('sittings.lookingAtItsOwn'),
         });
         for (let i = 0; i < count; i++)
           kept.set(
@@ -350,21 +350,21 @@ class BlockSittingRun {
         .insert(blockReadings)
         .values({ sittingId: id, from, count, got: outcome.got, pass, speed, ms });
       await this.keepExtents(tx, gone, came);
-      const said = outcomeSaid(
+      const report = outcomeSaid(
         step,
         result.why,
         outcome,
         this.map.tally().mended - before.mended,
         failedBefore,
       );
-      if (said)
+      if (report)
         await note(tx, {
           operatorId: startedBy,
           kind: 'blocks',
           mediumId,
           stationId,
           sittingId: id,
-          what: said,
+          what: report,
         });
       if (!tells) return;
       await tx.update(sittings).set({ now: why, state: 'reading' }).where(eq(sittings.id, id));
@@ -372,7 +372,7 @@ class BlockSittingRun {
         kind: 'blocks',
         sittingId: id,
         stationId,
-        now: why,
+        now: tell(why),
         tally: this.map.tally(),
         secondsLeft: this.secondsLeft(),
         at: from,
@@ -425,21 +425,21 @@ class BlockSittingRun {
   private async afterInterruption(): Promise<JobOutcome> {
     if (this.context.signal.aborted) return 'again';
     if ((await this.requestedAction()) === 'stop' && this.map)
-      return this.finish('Stopped by hand.');
+      return this.finish(said('sittings.stoppedByHand'));
     return this.pause();
   }
 
   private pause(
     now = this.map
-      ? 'Paused; ' +
-        `${(this.map.tally().firm + this.map.tally().mended).toLocaleString('en')} ` +
-        'blocks are kept.'
-      : 'Paused; nothing was read yet.',
+      ? said('sittings.pausedBlocksAreKept', {
+          firm: this.map.tally().firm + this.map.tally().mended,
+        })
+      : said('sittings.pausedNothingWasRead'),
   ): Promise<JobOutcome> {
     return pauseSitting(this.context.commit, this.sitting, now);
   }
 
-  private async finish(why: string): Promise<JobOutcome> {
+  private async finish(why: Said): Promise<JobOutcome> {
     const { station } = this;
     // Asked once: a drive that is gone by now keeps nothing back.
     const after = await this.bench
@@ -453,7 +453,7 @@ class BlockSittingRun {
         .update(sittings)
         .set({
           state: 'settling',
-          now: 'Settling the fair copy: digests, volumes, files',
+          now: said('sittings.settlingTheFairCopy'),
           endedWhy: why,
           healthAfter: after,
         })
@@ -489,12 +489,12 @@ class BlockSittingRun {
   }
 
   private async end(tx: Executor, hasCopy: boolean): Promise<void> {
-    const why = this.sitting.endedWhy ?? '';
+    const why = this.sitting.endedWhy ?? asWritten('');
     await tx
       .update(sittings)
       .set({
         state: 'done',
-        now: hasCopy ? why : `${why} Nothing could be read, so there is no fair copy.`,
+        now: hasCopy ? why : said('sittings.nothingCouldBeRead', { why }),
         requestedAction: null,
         endedAt: new Date(),
       })
@@ -502,7 +502,7 @@ class BlockSittingRun {
     await tellSitting(tx, this.sitting);
   }
 
-  private async say(tx: Executor, kind: 'device' | 'blocks', what: string | null): Promise<void> {
+  private async say(tx: Executor, kind: 'device' | 'blocks', what: Said | null): Promise<void> {
     if (what === null) return;
     await note(tx, {
       operatorId: this.sitting.startedBy,
@@ -516,11 +516,10 @@ class BlockSittingRun {
 }
 
 /** What was asked for and has no sound bytes; null where nothing is left. */
-function leftSaid(map: ExtentMap, policy: BlockPolicy | null): string | null {
+function leftSaid(map: ExtentMap, policy: BlockPolicy | null): Said | null {
   const { from, to } = policy?.range ?? { from: 0, to: map.blocks };
   const left = unsoundRuns(map, from, to).length;
-  const stretches = left === 1 ? 'stretch' : 'stretches';
-  return left > 0 ? `${left} ${stretches} of blocks left without sound bytes.` : null;
+  return left > 0 ? said('sittings.ofBlocksLeftWithout', { left }) : null;
 }
 
 /**
@@ -540,33 +539,41 @@ function outcomeSaid(
   { got, toldWhere }: BlockOutcome,
   gained: number,
   failedBefore: boolean,
-): string | null {
+): Said | null {
   const shown = (block: number) => block.toLocaleString('en');
   if (pass > 1 && gained > 0)
-    return (
-      `${count === 1 ? `Block ${shown(from)}` : `Blocks ${shown(from)} to ${shown(from + count - 1)}`}: ` +
-      `${gained} more read, for the ${ordinal(pass)} time of asking.`
-    );
+    return said('sittings.moreReadForThe', {
+      countPart:
+        count === 1
+          ? said('sittings.block', { from: shown(from) })
+          : said('sittings.blocksTo', { from: shown(from), from2: shown(from + count - 1) }),
+      gained,
+      pass: pass,
+    });
   // One line a hard area, not one a block of it.
   if (pass === 1 && why !== null && !failedBefore)
-    return (
-      `${toldWhere ? `Block ${shown(from + got)}` : `A block of ${shown(from)} to ${shown(from + count - 1)}`} ` +
-      `${why === 'time-out' ? 'gave no answer in time' : 'could not be read'}: what is ` +
-      'hard here comes later.'
-    );
+    return said('sittings.whatIsHardHere', {
+      toldWherePart: toldWhere
+        ? said('sittings.block', { from: shown(from + got) })
+        : said('sittings.aBlockOfTo', { from: shown(from), from2: shown(from + count - 1) }),
+      whyPart:
+        why === 'time-out' ? said('sittings.gaveNoAnswerIn') : said('sittings.couldNotBeRead'),
+    });
   return null;
 }
 
 /** What a drive says of itself now against before, where something got worse. */
-function healthSaid(before: BlockMedium['health'], after: BlockMedium['health']): string | null {
+function healthSaid(before: BlockMedium['health'], after: BlockMedium['health']): Said | null {
   if (!before || !after) return null;
   const changed = after.flatMap(({ name, value }) => {
     const was = before.find((each) => each.name === name)?.value;
-    return was !== undefined && was !== value ? [`${name} ${was} before, ${value} after`] : [];
+    return was !== undefined && was !== value
+      ? [said('sittings.beforeAfter', { name, was, value })]
+      : [];
   });
   return changed.length > 0
-    ? `Health of the drive: ${changed.join('; ')}.`
-    : 'Health of the drive: as before.';
+    ? said('sittings.healthOfTheDrive', { changed })
+    : said('sittings.healthOfTheDriveAs');
 }
 
 export function runBlockSitting(

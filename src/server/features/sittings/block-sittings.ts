@@ -11,6 +11,7 @@ import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
 import { wakeJob } from '@/server/platform/jobs/enqueue';
 import { lockSitting, refuseElsewhere } from '../stations/station-use';
+import { said } from '@/core/said';
 
 export const BlockRangeInput = z.object({ from: z.int().min(0), to: z.int().min(1) });
 
@@ -34,12 +35,11 @@ export async function answerBlockPreview(
     const sitting = await lockSitting(tx, id);
     const { stationId, mediumId, state, device, blockPolicy } = sitting;
     if (state !== 'asks' || !device || !blockPolicy)
-      throw new UserError('This sitting does not ask how far to read.');
-    if (from >= to) throw new UserError('From and to leave nothing to read.', 422, 'to');
+      throw new UserError(said('sittings.thisSittingDoesNot'));
+    if (from >= to) throw new UserError(said('sittings.fromAndToLeave'), 422, 'to');
     if (to > device.blocks)
       throw new UserError(
-        `The device has ${device.blocks.toLocaleString('en')} blocks, not ` +
-          `${to.toLocaleString('en')}.`,
+        said('sittings.theDeviceHasBlocks', { blocks: device.blocks, to }),
         422,
         'to',
       );
@@ -49,7 +49,7 @@ export async function answerBlockPreview(
       .set({
         blockPolicy: { ...blockPolicy, range: { from, to } },
         state: 'waiting',
-        now: 'Waiting for a worker',
+        now: said('sittings.waitingForAWorker'),
       })
       .where(eq(sittings.id, id));
     await wakeJob(tx, 'sitting', { sittingId: id });
@@ -59,10 +59,11 @@ export async function answerBlockPreview(
       mediumId,
       stationId,
       sittingId: id,
-      what:
-        `To be read: blocks ${from.toLocaleString('en')} to ` +
-        `${(to - 1).toLocaleString('en')}, ` +
-        `${((to - from) * device.blockBytes).toLocaleString('en')} bytes.`,
+      what: said('sittings.toBeReadBlocks', {
+        from,
+        to: to - 1,
+        to2: (to - from) * device.blockBytes,
+      }),
     });
     await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
   });

@@ -1,4 +1,5 @@
 /** What is known of sittings: one as it goes on, and those of a medium. */
+import { nowTold, tell } from '@/messages/tell';
 import { asc, desc, eq, sql, type SQL } from 'drizzle-orm';
 import { unionAll } from 'drizzle-orm/pg-core';
 import { readingsLeft, tracksOfRange, type Range } from '@/core/reading/plan/plan';
@@ -10,6 +11,7 @@ import { sittings, controllerTracks, trackReadings, tracks } from './tables';
 import { stations } from '../stations/tables';
 import { notFound } from '@/server/platform/errors';
 import { blockViewOf } from './block-sittings';
+import { said } from '@/core/said';
 
 /** What is drawn before it is known how far a medium goes. */
 const MAX_CYLINDERS = 80;
@@ -37,7 +39,7 @@ export async function sittingView(db: Executor, id: number) {
     .innerJoin(media, eq(media.id, sittings.mediumId))
     .innerJoin(stations, eq(stations.id, sittings.stationId))
     .where(eq(sittings.id, id));
-  if (!row) throw notFound(`sitting ${id}`);
+  if (!row) throw notFound(said('sittings.sitting', { id }));
   const { sittings: sitting, media: medium, stations: station } = row;
   const blocks = await blockViewOf(db, sitting);
   const [rows, [count]] = await Promise.all([
@@ -65,7 +67,7 @@ export async function sittingView(db: Executor, id: number) {
   return {
     id,
     state: sitting.state,
-    now: sitting.now,
+    now: tell(sitting.now),
     requestedAction: sitting.requestedAction,
     layout: sitting.layout,
     stepping: sitting.stepping,
@@ -126,14 +128,14 @@ function shapeOf(
 export type SittingView = Awaited<ReturnType<typeof sittingView>>;
 
 /** Sittings of a medium, newest first, without their tracks: forty open as fast as two. */
-export function sittingsOfMedium(db: Executor, mediumId: number) {
+export async function sittingsOfMedium(db: Executor, mediumId: number) {
   const readings = readingsIn(db, eq(sittings.mediumId, mediumId));
   const counted = db
     .select({ sittingId: readings.sittingId, readings: sql<number>`count(*)::int`.as('readings') })
     .from(readings)
     .groupBy(readings.sittingId)
     .as('counted');
-  return db
+  const rows = await db
     .select({
       id: sittings.id,
       stationId: sittings.stationId,
@@ -152,4 +154,5 @@ export function sittingsOfMedium(db: Executor, mediumId: number) {
     .leftJoin(counted, eq(counted.sittingId, sittings.id))
     .where(eq(sittings.mediumId, mediumId))
     .orderBy(desc(sittings.id));
+  return rows.map(nowTold);
 }

@@ -1,6 +1,7 @@
 /**
  * Reads one medium: track by track by the plan, every track committed before the next is asked for.
  */
+import { tell } from '@/messages/tell';
 import { and, asc, eq, sql } from 'drizzle-orm';
 import {
   encodeReading,
@@ -19,7 +20,6 @@ import {
   afterReading,
   firstReading,
   nextStep,
-  ordinal,
   readingsLeft,
   type Step,
   type TrackProgress,
@@ -59,6 +59,7 @@ import { note } from '../ledger/ledger';
 import { BenchSession } from '@/server/platform/devices/bench-session';
 import { runBlockSitting } from './block-sitting-job';
 import { pauseSitting, setSittingState, tellSitting } from './sitting-state';
+import { asWritten, said, type Said } from '@/core/said';
 
 type Sitting = typeof sittings.$inferSelect;
 type ReadStep = Extract<Step, { kind: 'read' }>;
@@ -103,7 +104,7 @@ class SittingRun {
             context.commit,
             sitting,
             'reading',
-            'Going on where it was',
+            said('sittings.goingOnWhereIt'),
             'sitting-resumed',
           ),
         givenUp: async () => (await this.requestedAction()) !== null,
@@ -135,7 +136,7 @@ class SittingRun {
         if (this.context.signal.aborted) return 'again';
         const requestedAction = await this.requestedAction();
         if (requestedAction === 'pause') return this.pause();
-        if (requestedAction === 'stop') return this.finish('Stopped by hand.');
+        if (requestedAction === 'stop') return this.finish(said('sittings.stoppedByHand'));
         const { range } = this.sitting.policy;
         if (!range) {
           const first = previewTracks(description).find(
@@ -216,7 +217,9 @@ class SittingRun {
         mediumId,
         stationId,
         sittingId: id,
-        what: `The first tracks show: ${preview.sentence.replace(/: go\?$/, '.')}`,
+        what: said('sittings.theFirstTracksShow', {
+          shows: preview.shows,
+        }),
       });
       await tellSitting(tx, this.sitting);
     });
@@ -257,7 +260,8 @@ class SittingRun {
 
   private async afterInterruption(): Promise<JobOutcome> {
     if (this.context.signal.aborted) return 'again';
-    if ((await this.requestedAction()) === 'stop') return this.finish('Stopped by hand.');
+    if ((await this.requestedAction()) === 'stop')
+      return this.finish(said('sittings.stoppedByHand'));
     return this.pause();
   }
 
@@ -346,7 +350,7 @@ class SittingRun {
         head,
         tries: progress.tries,
         sectors: marks,
-        now: step.why,
+        now: tell(step.why),
         layout: this.layout?.id ?? null,
         secondsLeft,
         ...(duplicateMatch !== undefined && { duplicateMatch }),
@@ -460,11 +464,13 @@ class SittingRun {
     // Looked at now: it takes as many readings again until it is suspected once more.
     this.history = [];
     this.better = [];
-    const now =
-      `The head of station ${stationId} looks dirty: tracks fail one after the ` +
-      (`other${this.readWell && !policy.gentle ? `, and cylinder ${this.readWell.cylinder}, which read well before, fails now` : ''}` +
-        '. ') +
-      'Take the disk out, clean the head, put the disk back, and say so.';
+    const now = said('sittings.theHeadOfStation', {
+      stationId,
+      readWellPart:
+        this.readWell && !policy.gentle
+          ? said('sittings.andCylinderWhichRead', { cylinder: this.readWell.cylinder })
+          : '',
+    });
     await this.context.commit(async (tx) => {
       if (dirty) await tx.update(sittings).set({ state: 'dirty', now }).where(eq(sittings.id, id));
       await note(tx, {
@@ -475,8 +481,7 @@ class SittingRun {
         sittingId: id,
         what: dirty
           ? now
-          : `Tracks fail one after the other, but cylinder ${this.readWell!.cylinder} reads ` +
-            'as well as before: it is the disk, not the head.',
+          : said('sittings.tracksFailOneAfter', { cylinder: this.readWell!.cylinder }),
       });
       await tellSitting(tx, this.sitting);
     });
@@ -536,18 +541,18 @@ class SittingRun {
     return pauseSitting(
       this.context.commit,
       this.sitting,
-      `Paused; ${this.progress.size} tracks are kept.`,
+      said('sittings.pausedTracksAreKept', { progress: this.progress.size }),
     );
   }
 
-  private async finish(why: string): Promise<JobOutcome> {
+  private async finish(why: Said): Promise<JobOutcome> {
     this.sitting.endedWhy = why;
     await this.context.commit(async (tx) => {
       await tx
         .update(sittings)
         .set({
           state: 'settling',
-          now: 'Settling the fair copy from every reading',
+          now: said('sittings.settlingTheFairCopyFrom'),
           endedWhy: why,
         })
         .where(eq(sittings.id, this.sitting.id));
@@ -597,14 +602,12 @@ class SittingRun {
   /** The sitting is over: with a copy that follows a layout, or with none. */
   private async end(tx: Executor, layout: string | null): Promise<void> {
     const { id, endedWhy, layout: before } = this.sitting;
-    const why = endedWhy ?? '';
+    const why = endedWhy ?? asWritten('');
     await tx
       .update(sittings)
       .set({
         state: 'done',
-        now: layout
-          ? why
-          : `${why} No sector of any kind was found, so there is no fair copy; the capture is kept.`,
+        now: layout ? why : said('sittings.noSectorOfAny', { why }),
         requestedAction: null,
         endedAt: new Date(),
         layout: layout ?? before,
@@ -666,7 +669,7 @@ const unsoundOf = ({ sectors }: TrackDecode) =>
 
 const list = (numbers: readonly number[]) =>
   numbers.length > 4
-    ? `${numbers.length} sectors`
+    ? said('sittings.sectors', { numbers: numbers.length })
     : `sector${numbers.length > 1 ? 's' : ''} ${numbers.join(', ')}`;
 
 /** A sentence for the ledger where a reading brought news; null for a track that simply read. */
@@ -676,13 +679,18 @@ function outcome(
   before: TrackProgress | null,
   { sectors }: TrackDecode,
   { unsound, tries }: TrackProgress,
-): string | null {
-  const place = `Cylinder ${cylinder}, head ${head}`;
+): Said | null {
+  const place = said('sittings.cylinderHead', { cylinder, head });
   const failed = sectors.filter(({ grade }) => !isSound(grade)).map(({ r }) => r);
-  if (!before) return unsound > 0 ? `${place}: ${list(failed)} not read with a right check.` : null;
-  if (unsound === 0) return `${place}: every sector sound at the ${ordinal(tries)} reading.`;
+  if (!before)
+    return unsound > 0 ? said('sittings.notReadWithA', { place, failed: list(failed) }) : null;
+  if (unsound === 0) return said('sittings.everySectorSoundAt', { place, tries: tries });
   return unsound < before.unsound
-    ? `${place}: ${before.unsound - unsound} more sound, ${list(failed)} still not.`
+    ? said('sittings.moreSoundStillNot', {
+        place,
+        unsound: before.unsound - unsound,
+        failed: list(failed),
+      })
     : null;
 }
 

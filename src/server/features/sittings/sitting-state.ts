@@ -1,4 +1,5 @@
 /** The state of a sitting, changed with its line in the ledger and told to the pages. */
+import type { Said } from '@/core/said';
 import { eq } from 'drizzle-orm';
 import type { Executor } from '@/server/platform/db/database';
 import { sittings } from './tables';
@@ -15,7 +16,7 @@ export const tellSitting = (tx: Executor, { id, stationId, mediumId }: Sitting):
 async function change(
   commit: JobContext['commit'],
   sitting: Sitting,
-  values: Partial<typeof sittings.$inferInsert> & { now: string },
+  values: Partial<typeof sittings.$inferInsert> & { now: Said },
   kind: 'sitting-held' | 'sitting-resumed' | 'sitting-paused',
 ): Promise<void> {
   const { id, mediumId, stationId, startedBy } = sitting;
@@ -37,7 +38,7 @@ export const setSittingState = (
   commit: JobContext['commit'],
   sitting: Sitting,
   state: SittingState,
-  now: string,
+  now: Said,
   kind: 'sitting-held' | 'sitting-resumed',
 ) => change(commit, sitting, { state, now }, kind);
 
@@ -45,7 +46,7 @@ export const setSittingState = (
 export async function pauseSitting(
   commit: JobContext['commit'],
   sitting: Sitting,
-  now: string,
+  now: Said,
 ): Promise<JobOutcome> {
   await change(commit, sitting, { state: 'paused', now, requestedAction: null }, 'sitting-paused');
   return 'done';

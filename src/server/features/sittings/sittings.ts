@@ -20,6 +20,7 @@ import {
   refuseWhileBusy,
 } from '../stations/station-use';
 import { note } from '../ledger/ledger';
+import { said } from '@/core/said';
 
 interface StartOptions {
   /** Reads on after the first tracks without asking how far. */
@@ -45,8 +46,7 @@ export async function startSittingIn(
   { unattended = true, uncleaned = false }: StartOptions,
 ): Promise<number> {
   const station = await lockStation(tx, stationId);
-  if (!station.mediumId)
-    throw new UserError(`Station ${stationId} is empty. Put a medium in it first.`);
+  if (!station.mediumId) throw new UserError(said('sittings.stationIsEmptyPut', { stationId }));
   await refuseWhileBusy(tx, stationId);
   const [open] = await tx
     .select()
@@ -55,10 +55,7 @@ export async function startSittingIn(
     .orderBy(desc(sittings.id))
     .limit(1);
   if (open && open.mediumId === station.mediumId && isResting(open.state))
-    throw new UserError(
-      `Station ${stationId} has a sitting already. Go on with it, or stop it; what was ` +
-        'read is kept.',
-    );
+    throw new UserError(said('sittings.stationHasASitting', { stationId }));
   const [medium] = await tx.select().from(media).where(eq(media.id, station.mediumId));
   // The mark may have been set since it was put in.
   if (medium!.treatFirst) throw treatItFirst(medium!.code);
@@ -71,8 +68,7 @@ export async function startSittingIn(
   // The medium that left the dirt may be read again: it does itself no further harm.
   if (due && !uncleaned && open?.mediumId !== medium!.id)
     throw new UserError(
-      `${due} Take ${medium!.code} out, clean the head of station ${stationId}, and ` +
-        'say so; or read it all the same.',
+      said('sittings.takeOutCleanThe', { due, code: medium!.code, stationId }),
       409,
       null,
       { code: 'head-wants-cleaning' },
@@ -93,7 +89,7 @@ export async function startSittingIn(
       mediumId: station.mediumId,
       stationId,
       state: 'waiting',
-      now: 'Waiting for a worker',
+      now: said('sittings.waitingForAWorker'),
       startedBy: operatorId,
       unattended,
       policy,
@@ -105,14 +101,21 @@ export async function startSittingIn(
     mediumId: station.mediumId,
     stationId,
     sittingId: sitting!.id,
-    what:
-      `Sitting started: ${medium!.code} at station ${stationId}, ` +
-      `${
-        readsBlocks(station.abilities)
-          ? 'block by block'
-          : `${policy.revolutions} ${policy.revolutions === 1 ? 'turn' : 'turns'} a track, ` +
-            `${policy.sweep === 'inward' ? 'outermost to innermost' : 'innermost to outermost'}`
-      }${policy.gentle ? ', gently' : ''}${due && uncleaned ? ', with a head that wants cleaning' : ''}.`,
+    what: said('sittings.sittingStartedAtStation', {
+      code: medium!.code,
+      stationId,
+      abilitiesPart: readsBlocks(station.abilities)
+        ? said('sittings.blockByBlock')
+        : said('sittings.turnsATrack', {
+            revolutions: policy.revolutions,
+            sweepPart:
+              policy.sweep === 'inward'
+                ? said('sittings.outermostToInnermost')
+                : said('sittings.innermostToOutermost'),
+          }),
+      gentlePart: policy.gentle ? said('sittings.gently') : '',
+      duePart: due && uncleaned ? said('sittings.withAHeadThat') : '',
+    }),
   });
   await announce(tx, {
     kind: 'sitting',
@@ -142,14 +145,14 @@ export async function askSitting(
     const sitting = await lockSitting(tx, id);
     const { stationId, mediumId, state } = sitting;
     if (requestedAction === 'pause') {
-      if (!isRunning(state)) throw new UserError('This sitting is not running.');
+      if (!isRunning(state)) throw new UserError(said('sittings.thisSittingIsNot'));
       await tx.update(sittings).set({ requestedAction: 'pause' }).where(eq(sittings.id, id));
     } else {
       if (state === 'done' || state === 'failed' || state === 'settling')
-        throw new UserError('This sitting has ended.');
+        throw new UserError(said('sittings.thisSittingHasEnded'));
       const resting = isResting(state);
       if (state === 'asks' && requestedAction === 'go-on')
-        throw new UserError('Say how far to read first.');
+        throw new UserError(said('sittings.sayHowFarTo'));
       if (resting && requestedAction === 'go-on') await refuseElsewhere(tx, sitting);
       await tx
         .update(sittings)
@@ -159,7 +162,10 @@ export async function askSitting(
           requestedAction: requestedAction === 'stop' ? 'stop' : null,
           ...(resting && {
             state: 'waiting',
-            now: requestedAction === 'stop' ? 'Settling what was read' : 'Waiting for a worker',
+            now:
+              requestedAction === 'stop'
+                ? said('sittings.settlingWhatWasRead')
+                : said('sittings.waitingForAWorker'),
           }),
         })
         .where(eq(sittings.id, id));
@@ -170,7 +176,8 @@ export async function askSitting(
         mediumId,
         stationId,
         sittingId: id,
-        what: requestedAction === 'stop' ? 'Stopped by hand; what was read is kept.' : 'Gone on.',
+        what:
+          requestedAction === 'stop' ? said('sittings.stoppedByHandWhat') : said('sittings.goneOn'),
       });
     }
     await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
@@ -187,19 +194,26 @@ export async function answerPreview(
   await db.transaction(async (tx) => {
     const sitting = await lockSitting(tx, id);
     const { stationId, mediumId, state, policy, preview } = sitting;
-    if (state !== 'asks' || !preview)
-      throw new UserError('This sitting does not ask how far to read.');
+    if (state !== 'asks' || !preview) throw new UserError(said('sittings.thisSittingDoesNot'));
     if (range.from > range.to || range.heads.length === 0)
-      throw new UserError('From and to leave nothing to read.', 422, 'to');
+      throw new UserError(said('sittings.fromAndToLeave'), 422, 'to');
     // The last landmark is the end of the drive: beyond it every step would be refused, and the
     // sitting held for good.
     const last = Math.max(...preview.landmarks.map(({ to }) => to));
     if (range.to > last)
-      throw new UserError(`The drive reaches position ${last}, not ${range.to}.`, 422, 'to');
+      throw new UserError(
+        said('sittings.theDriveReachesPosition', { last, to: range.to }),
+        422,
+        'to',
+      );
     await refuseElsewhere(tx, sitting);
     await tx
       .update(sittings)
-      .set({ policy: { ...policy, range }, state: 'waiting', now: 'Waiting for a worker' })
+      .set({
+        policy: { ...policy, range },
+        state: 'waiting',
+        now: said('sittings.waitingForAWorker'),
+      })
       .where(eq(sittings.id, id));
     await wakeJob(tx, 'sitting', { sittingId: id });
     await note(tx, {
@@ -208,10 +222,15 @@ export async function answerPreview(
       mediumId,
       stationId,
       sittingId: id,
-      what:
-        `To be read: positions ${range.from} to ` +
-        `${range.to}${range.step === 2 ? ', every second' : ''}, ` +
-        `${range.heads.length === 1 ? `head ${range.heads[0]}` : 'both heads'}.`,
+      what: said('sittings.toBeReadPositions', {
+        from: range.from,
+        to: range.to,
+        step: range.step,
+        headsPart:
+          range.heads.length === 1
+            ? said('sittings.head', { head: range.heads[0] })
+            : said('sittings.bothHeads'),
+      }),
     });
     await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
   });

@@ -19,6 +19,7 @@ import { startSittingIn } from './sittings';
 import { lockStation, refuseWhileBusy } from '../stations/station-use';
 import { mediumFor, notePlaced, noteRemoved } from '../stations/placing';
 import { withBench } from '../stations/drive-hands';
+import { said } from '@/core/said';
 
 /** Most media of one stack. */
 const MOST = 200;
@@ -85,12 +86,9 @@ export async function startStack(
       .select()
       .from(stacks)
       .where(and(eq(stacks.stationId, stationId), isNull(stacks.endedAt)));
-    if (open)
-      throw new UserError(
-        `A stack is being read at station ${stationId}. End it first; what was read is kept.`,
-      );
+    if (open) throw new UserError(said('sittings.aStackIsBeing', { stationId }));
     if (new Set(codes).size < codes.length)
-      throw new UserError('A medium stands twice in the stack.', 422, 'codes');
+      throw new UserError(said('sittings.aMediumStandsTwice'), 422, 'codes');
     for (const code of codes) await mediumFor(tx, station, code);
     const [stack] = await tx
       .insert(stacks)
@@ -105,9 +103,12 @@ export async function startStack(
       operatorId,
       kind: 'stack',
       stationId,
-      what:
-        `A stack of ${codes.length} begun at station ${stationId}: ${codes[0]} to ` +
-        `${codes[codes.length - 1]}.`,
+      what: said('sittings.aStackOfBegun', {
+        codes: codes.length,
+        stationId,
+        code: codes[0],
+        code2: codes[codes.length - 1],
+      }),
     });
     const [inDrive] =
       station.mediumId === null
@@ -127,14 +128,16 @@ export async function endStack(db: Database, operatorId: number, stationId: numb
       .set({ endedAt: new Date() })
       .where(and(eq(stacks.stationId, stationId), isNull(stacks.endedAt)))
       .returning();
-    if (!stack) throw new UserError(`No stack is being read at station ${stationId}.`);
+    if (!stack) throw new UserError(said('sittings.noStackIsBeing', { stationId }));
     await note(tx, {
       operatorId,
       kind: 'stack',
       stationId,
-      what:
-        `The stack at station ${stationId} ended by hand: ${stack.begun} of ` +
-        `${stack.codes.length} begun.`,
+      what: said('sittings.theStackAtStation', {
+        stationId,
+        begun: stack.begun,
+        codes: stack.codes.length,
+      }),
     });
     await announce(tx, { kind: 'stations' });
   });
@@ -157,7 +160,7 @@ export async function nextOfStack(
       .where(and(eq(stacks.stationId, stationId), isNull(stacks.endedAt)))
       .for('update');
     const code = stack?.codes[stack.begun];
-    if (!stack || !code) throw new UserError(`No stack is being read at station ${stationId}.`);
+    if (!stack || !code) throw new UserError(said('sittings.noStackIsBeing', { stationId }));
     return { station, stack, code };
   };
   const { station, stack, code } = await db.transaction(async (tx) => {
@@ -172,9 +175,7 @@ export async function nextOfStack(
       await bench.hand({ op: 'hand-insert', drive: station.drive, label: code });
     }
     if (!(await bench.status(station.drive)).medium)
-      throw new UserError(
-        `Station ${stationId} has no disk in its drive. Put ${code} in and try again.`,
-      );
+      throw new UserError(said('sittings.stationHasNoDisk', { stationId, code }));
   });
   await db.transaction(async (tx) => {
     const [now] = await tx.select().from(stacks).where(eq(stacks.id, stack.id));
@@ -253,12 +254,17 @@ export async function watchStacks(db: Database): Promise<void> {
       .catch(async (error) => {
         if (!(error instanceof UserError)) throw error;
         // Said once, where the person looks; it begins by itself when the reason is gone.
-        const said = await db
+        const changed = await db
           .update(stacks)
-          .set({ trouble: error.message })
-          .where(and(eq(stacks.id, id), sql`${stacks.trouble} is distinct from ${error.message}`))
+          .set({ trouble: error.said })
+          .where(
+            and(
+              eq(stacks.id, id),
+              sql`${stacks.trouble} is distinct from ${JSON.stringify(error.said)}::jsonb`,
+            ),
+          )
           .returning({ id: stacks.id });
-        if (said.length > 0) await announce(db, { kind: 'stations' });
+        if (changed.length > 0) await announce(db, { kind: 'stations' });
       });
   }
 }

@@ -1,4 +1,5 @@
 /** Sittings, what they read, track by track or block by block, and stacks of media that wait. */
+import type { Said } from '@/core/said';
 import { sql } from 'drizzle-orm';
 import {
   bigint,
@@ -49,7 +50,7 @@ export const stacks = pgTable(
     /** What the drive must show before the next is begun: no disk, then a disk. */
     awaits: text().$type<'out' | 'in'>().notNull(),
     /** Why the disk that is in was not begun with; null where nothing keeps it. */
-    trouble: text(),
+    trouble: jsonb().$type<Said>(),
     startedBy: integer()
       .notNull()
       .references(() => operators.id),
@@ -77,9 +78,9 @@ export const sittings = pgTable(
       .references(() => stations.id),
     state: text().$type<SittingState>().notNull(),
     /** One sentence: what happens now, or why it does not. */
-    now: text().notNull(),
+    now: jsonb().$type<Said>().notNull(),
     /** What ended the reading, from when its copy is being settled. */
-    endedWhy: text(),
+    endedWhy: jsonb().$type<Said>(),
     /** What a person asked for while it runs. */
     requestedAction: text().$type<'pause' | 'stop'>(),
     policy: jsonb().$type<ReadingPolicy>().notNull(),

@@ -14,6 +14,7 @@ import type { Database } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
 import { sittings, trackReadings } from './tables';
 import { notFound } from '@/server/platform/errors';
+import { said } from '@/core/said';
 
 /** Bytes in which a capture's header surely lies. */
 const HEADER_BYTES = 4096;
@@ -101,13 +102,14 @@ export async function trackCapture(
   head: number,
 ): Promise<Uint8Array> {
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, copyId));
-  if (!copy?.captureBlob) throw notFound('capture with this copy');
+  if (!copy?.captureBlob) throw notFound(said('sittings.captureWithThisCopy'));
   const captures =
     copy.source !== 'sitting'
       ? await fromUpload(db, copy.captureBlob, cylinder, head)
       : await fromSittings(db, copy.mediumId, cylinder, head);
   const { header, readings } = joinCaptures(captures);
-  if (readings.length === 0) throw notFound(`reading of cylinder ${cylinder}, head ${head}`);
+  if (readings.length === 0)
+    throw notFound(said('sittings.readingOfCylinderHead', { cylinder, head }));
   const {
     drive: { tickHz, rpm },
   } = driveFacts(header, readings);

@@ -6,23 +6,18 @@ import { UserError } from '@/server/platform/errors';
 import { benchAddress } from '@/server/platform/devices/bench-address';
 import { isLocal } from '@/server/platform/devices/links';
 import { LocalLink } from '@/server/platform/devices/local-link';
+import { asWritten, said } from '@/core/said';
 
 /** A connection for the length of `work`; a bench that is gone becomes a sentence. */
 export async function withBench<T>(work: (bench: BenchClient) => Promise<T>): Promise<T> {
   const bench = await BenchClient.connect(benchAddress()).catch((error) => {
-    throw new UserError(
-      "The bench can't be reached. What was read is kept; switch it on, or check its " +
-        'cable, and try again.',
-      503,
-      null,
-      { cause: error },
-    );
+    throw new UserError(said('stations.theBenchCantBe'), 503, null, { cause: error });
   });
   try {
     return await work(bench);
   } catch (error) {
     if (error instanceof DeviceError)
-      throw new UserError(error.message, 409, null, { cause: error });
+      throw new UserError(asWritten(error.message), 409, null, { cause: error });
     throw error;
   } finally {
     bench.close();
@@ -41,8 +36,7 @@ export async function withDrive<T>(
   } catch (error) {
     if (error instanceof DeviceError)
       throw new UserError(
-        `${error.message} Check its power and its cable, and that it is on the list of ` +
-          'devices that may be read.',
+        said('stations.checkItsPowerAnd', { message: error.message }),
         409,
         null,
         { cause: error },

@@ -10,6 +10,7 @@ import { note } from '../ledger/ledger';
 import { wakeJob } from '@/server/platform/jobs/enqueue';
 import { lockStation } from './station-use';
 import { withBench } from './drive-hands';
+import { said } from '@/core/said';
 
 /**
  * Notes that a station's head was cleaned. A sitting that found it dirty goes on by it, and reads
@@ -40,9 +41,7 @@ export async function cleanHead(
             )
             .for('update');
     if (station.mediumId && !dirty)
-      throw new UserError(
-        `Take the disk out of station ${stationId} first: the head can't be reached.`,
-      );
+      throw new UserError(said('stations.takeTheDiskOut', { stationId }));
     return { station, dirty };
   };
   const asked = await db.transaction(mayBeCleaned);
@@ -50,10 +49,7 @@ export async function cleanHead(
   await withBench(async (bench) => {
     if (bench.simulated) await bench.hand({ op: 'hand-clean', drive });
     if (asked.dirty && !(await bench.status(drive)).medium)
-      throw new UserError(
-        `Put the disk back into station ${stationId}, and say it once more: the sitting ` +
-          'goes on with it.',
-      );
+      throw new UserError(said('stations.putTheDiskBack', { stationId }));
   });
   await db.transaction(async (tx) => {
     const { station, dirty } = await mayBeCleaned(tx);
@@ -67,7 +63,10 @@ export async function cleanHead(
       stationId,
       sittingId: dirty?.id,
       mediumId: dirty?.mediumId,
-      what: `Head of station ${stationId} cleaned after ${station.readingsSinceCleaning} readings.`,
+      what: said('stations.headOfStationCleaned', {
+        stationId,
+        readingsSinceCleaning: station.readingsSinceCleaning,
+      }),
     });
     if (dirty) await goOnClean(tx, dirty);
     await announce(tx, { kind: 'stations' });
@@ -85,7 +84,7 @@ async function goOnClean(tx: Executor, sitting: typeof sittings.$inferSelect): P
       .where(and(eq(tracks.sittingId, id), eq(tracks.cylinder, cylinder), eq(tracks.head, head)));
   await tx
     .update(sittings)
-    .set({ state: 'waiting', now: 'Going on with a clean head' })
+    .set({ state: 'waiting', now: said('stations.goingOnWithA') })
     .where(eq(sittings.id, id));
   await wakeJob(tx, 'sitting', { sittingId: id });
   await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });

@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm';
 import type { BenchClient } from '@/benchlink/client';
 import { DeviceError } from '@/benchlink/messages';
 
-import { FORM_NAMES, isBlockForm } from '@/core/medium-form';
+import { formName, isBlockForm } from '@/core/medium-form';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { media } from '../media/tables';
 import { stations } from './tables';
@@ -15,6 +15,7 @@ import { startQueued } from '../writebacks/writeback-queue';
 import { lockStation, refuseWhileBusy } from './station-use';
 import { withDrive } from './drive-hands';
 import { noteConfirmed } from './scanned-labels';
+import { asWritten, said } from '@/core/said';
 
 interface PlaceOptions {
   /** The disk of a simulated shelf that stands for it, where that has another name. */
@@ -41,17 +42,14 @@ export async function placeMedium(
     await refuseWhileBusy(tx, stationId);
     const medium = await mediumFor(tx, station, code);
     if (station.mediumId && station.mediumId !== medium.id)
-      throw new UserError(`Another medium is in station ${stationId}. Take it out first.`);
+      throw new UserError(said('stations.anotherMediumIsIn', { stationId }));
     return { drive: station.drive, medium };
   };
   const { drive } = await db.transaction(mayGoIn);
   await withDrive(drive, async (link, hands) => {
     if (hands) await insertFromShelf(hands, drive, shelfLabel ?? code);
     const status = await link.status(drive);
-    if (!status.medium)
-      throw new UserError(
-        `Station ${stationId} has no disk in its drive. Put ${code} in and try again.`,
-      );
+    if (!status.medium) throw new UserError(said('stations.stationHasNoDisk', { stationId, code }));
   });
   await db.transaction(async (tx) => {
     const { medium } = await mayGoIn(tx);
@@ -67,7 +65,10 @@ async function insertFromShelf(hands: BenchClient, drive: string, label: string)
     await hands.hand({ op: 'hand-insert', drive, label });
   } catch (error) {
     if (!(error instanceof DeviceError)) throw error;
-    throw new UserError(error.message, 409, null, { cause: error, code: 'choose-from-shelf' });
+    throw new UserError(asWritten(error.message), 409, null, {
+      cause: error,
+      code: 'choose-from-shelf',
+    });
   }
 }
 
@@ -81,17 +82,23 @@ export async function mediumFor(
     .select()
     .from(media)
     .where(eq(media.code, sanitizeText(code)));
-  if (!medium) throw notFound(`medium ${code}`);
+  if (!medium) throw notFound(said('stations.medium', { code }));
   if (medium.treatFirst) throw treatItFirst(medium.code);
   if (medium.form !== station.form)
     throw new UserError(
-      `${code} does not fit station ${station.id}: its drive takes ` +
-        (`${isBlockForm(station.form) ? (station.form === 'hard-disk' ? 'hard disks' : 'optical discs') : `${FORM_NAMES[station.form]} disks`}` +
-          '.'),
+      said('stations.doesNotFitStation', {
+        code,
+        id: station.id,
+        formPart: isBlockForm(station.form)
+          ? station.form === 'hard-disk'
+            ? said('stations.hardDisks')
+            : said('stations.opticalDiscs')
+          : said('stations.disks', { formName: formName(station.form) }),
+      }),
     );
   const [elsewhere] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
   if (elsewhere && elsewhere.id !== station.id)
-    throw new UserError(`${code} is in station ${elsewhere.id}. Take it out there first.`);
+    throw new UserError(said('stations.isInStationTake', { code, id: elsewhere.id }));
   return medium;
 }
 
@@ -110,7 +117,7 @@ export async function notePlaced(
     kind: 'placed',
     mediumId: id,
     stationId,
-    what: `${code} put in station ${stationId}.`,
+    what: said('stations.putInStation', { code, stationId }),
   });
   await announce(tx, { kind: 'stations' });
 }
@@ -144,7 +151,7 @@ export async function noteRemoved(
       kind: 'removed',
       mediumId,
       stationId: id,
-      what: `Taken out of station ${id}.`,
+      what: said('stations.takenOutOfStation', { id }),
     });
   await announce(tx, { kind: 'stations' });
 }

@@ -8,6 +8,7 @@ import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
 import type { Scanned } from './stations';
+import { said } from '@/core/said';
 
 export async function noteConfirmed(
   tx: Executor,
@@ -21,7 +22,7 @@ export async function noteConfirmed(
     kind: 'confirmed',
     mediumId: id,
     stationId,
-    what: `The label of ${code} was scanned: it is what is in station ${stationId}.`,
+    what: said('stations.theLabelOfWas', { code, stationId }),
   });
   await announce(tx, { kind: 'stations' });
 }
@@ -42,7 +43,7 @@ export async function takeScan(
       .select()
       .from(media)
       .where(eq(media.code, sanitizeText(code)));
-    if (!medium) throw notFound(`medium ${code}`);
+    if (!medium) throw notFound(said('stations.medium', { code }));
     const [station] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
     if (stationId !== null && station?.id !== stationId) {
       const [shown] = await tx
@@ -52,8 +53,11 @@ export async function takeScan(
         .where(eq(stations.id, stationId));
       if (shown)
         throw new UserError(
-          `Station ${stationId} should hold ${shown.code}, and the label says ` +
-            `${medium.code}. Look at the disk in the drive before anything is read.`,
+          said('stations.stationShouldHoldAnd', {
+            stationId,
+            code: shown.code,
+            code2: medium.code,
+          }),
           409,
         );
     }

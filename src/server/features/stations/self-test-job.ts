@@ -22,6 +22,7 @@ import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
 import { allLayouts } from '../layouts/layouts';
 import { note } from '../ledger/ledger';
 import { BenchSession } from '@/server/platform/devices/bench-session';
+import { said } from '@/core/said';
 
 export async function runSelfTest(context: JobContext<'self-test'>): Promise<JobOutcome> {
   const { db, commit, signal, payload } = context;
@@ -70,10 +71,13 @@ export async function runSelfTest(context: JobContext<'self-test'>): Promise<Job
           kind: 'self-test',
           stationId: station.id,
           mediumId: medium.id,
-          what:
-            `Station ${station.id} ` +
-            `${result.passed ? 'passed its test' : 'did not pass its test'}: ` +
-            `${result.findings.join(' ')}`,
+          what: said('stations.station', {
+            id: station.id,
+            passedPart: result.passed
+              ? said('stations.passedItsTest')
+              : said('stations.didNotPassIts'),
+            findings: result.findings,
+          }),
         });
         await announce(tx, { kind: 'stations' });
       });
@@ -84,16 +88,13 @@ export async function runSelfTest(context: JobContext<'self-test'>): Promise<Job
       return await finish({
         tracks: [],
         passed: false,
-        findings: [`The bench has no drive ${station.drive} any more.`],
+        findings: [said('stations.theBenchHasNo', { drive: station.drive })],
       });
     if (drive.delivers !== 'flux')
       return await finish({
         tracks: [],
         passed: false,
-        findings: [
-          "This drive delivers sectors only: its speed and timing can't be measured. Read " +
-            'the reference disk whole, and compare it with its copy.',
-        ],
+        findings: [said('stations.thisDriveDeliversSectors')],
       });
     const decoder = new TrackDecoder(drive, 'all');
     const layouts = await allLayouts(db);
@@ -104,7 +105,7 @@ export async function runSelfTest(context: JobContext<'self-test'>): Promise<Job
       if (!(await isOpen(db))) return null;
       await set({
         state: 'reading',
-        now: `Reading cylinder ${cylinder}, head ${head} of ${medium.code}`,
+        now: said('stations.readingCylinderHeadOf', { cylinder, head, code: medium.code }),
       });
       const reading = await bench.do((link) =>
         link.readTrack(
@@ -126,10 +127,7 @@ export async function runSelfTest(context: JobContext<'self-test'>): Promise<Job
       return await finish({
         tracks: [],
         passed: false,
-        findings: [
-          `Nothing was made out on ${medium.code}: check that it is the reference disk, ` +
-            'clean the head, and test again.',
-        ],
+        findings: [said('stations.nothingWasMadeOut', { code: medium.code })],
       });
     const tracks = [];
     for (const { cylinder, head } of testTracks(

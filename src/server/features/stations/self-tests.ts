@@ -8,6 +8,7 @@ import { announce } from '@/server/platform/events';
 import { enqueue, stationResource } from '@/server/platform/jobs/enqueue';
 import { note } from '../ledger/ledger';
 import { lockStation, refuseWhileBusy } from './station-use';
+import { said } from '@/core/said';
 
 export async function startSelfTest(
   db: Database,
@@ -22,17 +23,14 @@ export async function startSelfTest(
         ? []
         : await tx.select().from(media).where(eq(media.id, station.mediumId));
     if (!medium?.isReference)
-      throw new UserError(
-        `Put a reference disk into station ${stationId} first: the test reads what is ` +
-          'known to be on it.',
-      );
+      throw new UserError(said('stations.putAReferenceDisk', { stationId }));
     const [test] = await tx
       .insert(selfTests)
       .values({
         stationId,
         mediumId: medium.id,
         state: 'waiting',
-        now: 'Waiting for a worker',
+        now: said('stations.waitingForAWorker'),
         startedBy: operatorId,
       })
       .returning({ id: selfTests.id });
@@ -41,9 +39,12 @@ export async function startSelfTest(
       kind: 'self-test',
       stationId,
       mediumId: medium.id,
-      what:
-        `Station ${stationId}, ${station.model}, ${station.serial}: tested with ` +
-        `${medium.code}.`,
+      what: said('stations.stationTestedWith', {
+        stationId,
+        model: station.model,
+        serial: station.serial,
+        code: medium.code,
+      }),
     });
     await announce(tx, { kind: 'stations' });
     await enqueue(
@@ -66,7 +67,7 @@ export async function endSelfTest(
     await lockStation(tx, stationId);
     const [test] = await tx
       .update(selfTests)
-      .set({ state: 'failed', now: 'Given up by hand', endedAt: new Date() })
+      .set({ state: 'failed', now: said('stations.givenUpByHand'), endedAt: new Date() })
       .where(
         and(
           eq(selfTests.stationId, stationId),
@@ -74,12 +75,12 @@ export async function endSelfTest(
         ),
       )
       .returning({ id: selfTests.id });
-    if (!test) throw new UserError(`Station ${stationId} is not being tested.`);
+    if (!test) throw new UserError(said('stations.stationIsNotBeing', { stationId }));
     await note(tx, {
       operatorId,
       kind: 'self-test',
       stationId,
-      what: `The test of station ${stationId} was given up by hand.`,
+      what: said('stations.theTestOfStation', { stationId }),
     });
     await announce(tx, { kind: 'stations' });
   });

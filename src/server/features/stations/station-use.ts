@@ -6,6 +6,7 @@ import { selfTests, stations } from './tables';
 import { writebacks } from '../writebacks/tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { isRunning } from '@/server/states';
+import { said } from '@/core/said';
 
 /**
  * The station's row, held until the transaction ends, so that of two people who start something one
@@ -13,14 +14,14 @@ import { isRunning } from '@/server/states';
  */
 export async function lockStation(tx: Executor, id: number) {
   const [station] = await tx.select().from(stations).where(eq(stations.id, id)).for('update');
-  if (!station) throw notFound(`station ${id}`);
+  if (!station) throw notFound(said('stations.station2', { id }));
   return station;
 }
 
 /** A sitting's row, held until the transaction ends. */
 export async function lockSitting(tx: Executor, id: number) {
   const [sitting] = await tx.select().from(sittings).where(eq(sittings.id, id)).for('update');
-  if (!sitting) throw notFound(`sitting ${id}`);
+  if (!sitting) throw notFound(said('stations.sitting', { id }));
   return sitting;
 }
 
@@ -32,9 +33,7 @@ export async function refuseWhileBusy(tx: Executor, stationId: number): Promise<
     .orderBy(desc(sittings.id))
     .limit(1);
   if (sitting && isRunning(sitting.state))
-    throw new UserError(
-      `Station ${stationId} is reading. Pause or stop it first; what was read is kept.`,
-    );
+    throw new UserError(said('stations.stationIsReadingPause', { stationId }));
   const [writeback] = await tx
     .select({ id: writebacks.id })
     .from(writebacks)
@@ -44,7 +43,7 @@ export async function refuseWhileBusy(tx: Executor, stationId: number): Promise<
         inArray(writebacks.state, ['waiting', 'writing', 'held']),
       ),
     );
-  if (writeback) throw new UserError(`Station ${stationId} is writing. Wait until it is proved.`);
+  if (writeback) throw new UserError(said('stations.stationIsWritingWait', { stationId }));
   const [test] = await tx
     .select({ id: selfTests.id })
     .from(selfTests)
@@ -54,8 +53,7 @@ export async function refuseWhileBusy(tx: Executor, stationId: number): Promise<
         inArray(selfTests.state, ['waiting', 'reading', 'held']),
       ),
     );
-  if (test)
-    throw new UserError(`Station ${stationId} is being tested. It takes less than a minute.`);
+  if (test) throw new UserError(said('stations.stationIsBeingTested', { stationId }));
 }
 
 /** A sitting goes on only with its own medium in the drive, and nothing else at work there. */
@@ -65,6 +63,6 @@ export async function refuseElsewhere(
 ): Promise<void> {
   const station = await lockStation(tx, stationId);
   if (station.mediumId !== mediumId)
-    throw new UserError(`Put its own disk back into station ${stationId} first.`);
+    throw new UserError(said('stations.putItsOwnDisk', { stationId }));
   await refuseWhileBusy(tx, stationId);
 }

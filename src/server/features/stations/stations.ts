@@ -1,4 +1,5 @@
 /** Stations: which drive stands where, what is in it, and who is at work there. */
+import { nowTold, tell, tellIfAny } from '@/messages/tell';
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { readsBlocks } from '@/core/drive-abilities';
 import { type DriveDescription } from '@/benchlink/messages';
@@ -111,14 +112,29 @@ async function aboutStations(db: Executor, ids: readonly number[]) {
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
     .where(inArray(writebackQueue.stationId, [...ids]))
     .orderBy(writebackQueue.id);
+  const waiting = queued.map((row) => ({ ...row, trouble: tellIfAny(row.trouble) }));
   const open = await db.select().from(stacks).where(isNull(stacks.endedAt));
   const latestTests = db
     .select({ id: sql<number>`max(${selfTests.id})` })
     .from(selfTests)
     .groupBy(selfTests.stationId);
   const tests = await db.select().from(selfTests).where(inArray(selfTests.id, latestTests));
-  return { live, writing, marks, queued, open, tests };
+  return {
+    live,
+    writing,
+    marks,
+    queued: waiting,
+    open,
+    tests: tests.map(testInWords),
+  };
 }
+
+const cleaningTold = (use: Parameters<typeof cleaningDue>[0]) => tellIfAny(cleaningDue(use));
+
+const testInWords = ({ result, ...test }: typeof selfTests.$inferSelect) => ({
+  ...nowTold(test),
+  result: result && { ...result, findings: result.findings.map(tell) },
+});
 
 /** A station with what goes on there. */
 async function viewOf(
@@ -146,7 +162,7 @@ async function viewOf(
     },
     cleaningDue: readsBlocks(station.abilities)
       ? null
-      : cleaningDue({
+      : cleaningTold({
           readings: station.readingsSinceCleaning,
           shedding: station.sheddingSinceCleaning,
         }),
@@ -156,12 +172,12 @@ async function viewOf(
     sitting: sitting && {
       id: sitting.id,
       state: sitting.state,
-      now: sitting.now,
+      now: tell(sitting.now),
       blocks: sitting.device?.blocks ?? null,
       cylinders: sitting.policy.range ? sitting.policy.range.to + 1 : 80,
       stepping: sitting.stepping,
     },
-    writeback: writeback && { id: writeback.id, state: writeback.state, now: writeback.now },
+    writeback: writeback && { id: writeback.id, state: writeback.state, now: tell(writeback.now) },
     extents: sitting?.device
       ? coarse(packed(await extentsOf(db, sitting.id)), sitting.device.blocks)
       : [],
@@ -221,7 +237,7 @@ const stackView = (stack: typeof stacks.$inferSelect | undefined) =>
         begun: stack.begun,
         next: stack.codes[stack.begun] ?? null,
         awaits: stack.awaits,
-        trouble: stack.trouble,
+        trouble: tellIfAny(stack.trouble),
       }
     : null;
 

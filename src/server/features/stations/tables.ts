@@ -1,4 +1,5 @@
 /** Drives of the bench, and their tests with a reference disk. */
+import type { Said } from '@/core/said';
 import {
   check,
   index,
@@ -52,7 +53,7 @@ export const selfTests = pgTable(
       .notNull()
       .references(() => media.id),
     state: text().$type<SelfTestState>().notNull(),
-    now: text().notNull(),
+    now: jsonb().$type<Said>().notNull(),
     result: jsonb().$type<SelfTest>(),
     startedBy: integer()
       .notNull()

@@ -1,4 +1,5 @@
 /** Images on their way over a serial line. */
+import type { Said } from '@/core/said';
 import {
   boolean,
   check,
@@ -40,7 +41,7 @@ export const transfers = pgTable(
     nameThere: text().notNull().default(''),
     state: text().$type<TransferState>().notNull(),
     /** One sentence. */
-    now: text().notNull(),
+    now: jsonb().$type<Said>().notNull(),
     progress: jsonb().$type<SenderProgress>(),
     bytes: integer().notNull(),
     /** Blocks that went more than once. */

@@ -14,6 +14,7 @@ import { announce } from '@/server/platform/events';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
 import { note } from '../ledger/ledger';
 import { BenchSession, type Advice } from '@/server/platform/devices/bench-session';
+import { said, type Said } from '@/core/said';
 
 /**
  * Waiting for an answer: longer than the other side takes to check a block, shorter than it waits
@@ -22,14 +23,13 @@ import { BenchSession, type Advice } from '@/server/platform/devices/bench-sessi
 const ANSWER_MS = 3000;
 const COMMIT_MS = 500;
 const ADVICE: Advice = {
-  'device-gone':
-    'Check the cable of the line and the power of the bench; it goes on by itself when it is back.',
-  'medium-gone': '',
-  'not-ready': 'Check that the line is connected.',
-  'time-out': 'Check that the far machine is on and the line is connected.',
-  'write-protected': '',
-  cancelled: '',
-  refused: '',
+  'device-gone': said('transfers.checkTheCableOf'),
+  'medium-gone': null,
+  'not-ready': said('transfers.checkThatTheLine'),
+  'time-out': said('transfers.checkThatTheFar'),
+  'write-protected': null,
+  cancelled: null,
+  refused: null,
 };
 
 type Row = typeof transfers.$inferSelect;
@@ -58,7 +58,7 @@ class TransferRun {
       row.line,
       {
         held: (now) => this.set({ state: 'held', now }),
-        back: () => this.set({ state: 'sending', now: 'Going on where it was' }),
+        back: () => this.set({ state: 'sending', now: said('transfers.goingOnWhereIt') }),
         givenUp: () => this.isGivenUp(),
       },
       context.signal,
@@ -76,7 +76,9 @@ class TransferRun {
         : XmodemSender.begin(bytes, row.large);
       await this.set({
         state: 'sending',
-        now: row.progress ? 'Going on where it was' : 'Waiting until the other side asks for it',
+        now: row.progress
+          ? said('transfers.goingOnWhereIt')
+          : said('transfers.waitingUntilTheOther'),
       });
       while (sender.state !== 'done' && sender.state !== 'failed') {
         if (await this.isGivenUp()) {
@@ -134,10 +136,10 @@ class TransferRun {
         await this.set({
           state: 'typing',
           typed: at + 1,
-          now:
-            'Typing the receiving program: line ' +
-            `${text.slice(0, at + 1).split('\n').length - (isEnd ? 1 : 0)} of ` +
-            `${text.trimEnd().split('\n').length}`,
+          now: said('transfers.typingTheReceivingProgram', {
+            split: text.slice(0, at + 1).split('\n').length - (isEnd ? 1 : 0),
+            split2: text.trimEnd().split('\n').length,
+          }),
         });
       }
     }
@@ -164,9 +166,8 @@ class TransferRun {
       repeated: this.row.repeated + sender.repeated,
       now:
         acknowledged === 0
-          ? 'Waiting until the other side asks for it'
-          : `${acknowledged.toLocaleString('en')} of ${this.row.bytes.toLocaleString('en')} ` +
-            'bytes acknowledged',
+          ? said('transfers.waitingUntilTheOther')
+          : said('transfers.ofBytesAcknowledged', { acknowledged, bytes: this.row.bytes }),
     });
   }
 
@@ -194,30 +195,28 @@ class TransferRun {
         }).catch(() => undefined);
       return 'again';
     }
-    return this.finish('failed', 'Given up. What the other side has of it is not whole.', sender);
+    return this.finish('failed', said('transfers.givenUpWhatThe'), sender);
   }
 
   private end(sender: XmodemSender): Promise<JobOutcome> {
     if (sender.state === 'failed')
       return this.finish(
         'failed',
-        `${sender.reason ?? 'It failed.'} What the other side has of it is not whole; ` +
-          'start it once more, slower.',
+        said('transfers.whatTheOtherSide', { reason: sender.reason ?? said('transfers.itFailed') }),
         sender,
       );
     const { bytes } = this.row;
     const filled = (128 - (bytes % 128)) % 128;
     return this.finish(
       'done',
-      `All ${bytes.toLocaleString('en')} bytes were ` +
-        `acknowledged${filled > 0 ? `; the file there is ${filled} bytes longer, filled up to a whole block` : ''}.`,
+      said('transfers.allBytesWereAcknowledged', { bytes, filled }),
       sender,
     );
   }
 
   private async finish(
     state: 'done' | 'failed',
-    now: string,
+    now: Said,
     sender: XmodemSender | null,
   ): Promise<JobOutcome> {
     const { row, mediumId } = this;
@@ -235,7 +234,7 @@ class TransferRun {
         operatorId: row.startedBy,
         kind: 'transfer',
         mediumId,
-        what: `Over line ${row.line}: ${now}`,
+        what: said('transfers.overLine', { line: row.line, now }),
       });
       await announce(tx, { kind: 'transfers' });
     });

@@ -2,7 +2,8 @@
  * Transfers: an image over a slow serial line to a machine that has no other way in. The sending is
  * a job.
  */
-import { desc, eq, inArray } from 'drizzle-orm';
+import { nowTold } from '@/messages/tell';
+import { and, desc, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import { transfers } from './tables';
 import type { Database, Executor } from '@/server/platform/db/database';
@@ -16,6 +17,7 @@ import { enqueue } from '@/server/platform/jobs/enqueue';
 import { note } from '../ledger/ledger';
 import { refuseQuarantined } from '../signatures/signatures';
 import { withBench } from '../stations/drive-hands';
+import { said } from '@/core/said';
 
 /** Most bytes that are sent so: a day at 9,600 bits a second is some 80 MB. */
 const MAX_BYTES = 16 << 20;
@@ -40,6 +42,16 @@ export const NewTransfer = z.object({
 /** Lines that the bench has. */
 export const listLines = () => withBench((bench) => bench.lines());
 
+/** One line does one thing at a time; the lock makes the second of two come second. */
+async function refuseBusyLine(tx: Executor, line: string): Promise<void> {
+  await tx.execute('select pg_advisory_xact_lock(7340119)');
+  const [busy] = await tx
+    .select({ id: transfers.id })
+    .from(transfers)
+    .where(and(eq(transfers.line, line), inArray(transfers.state, [...OPEN])));
+  if (busy) throw new UserError(said('transfers.lineIsBusyWith', { line }));
+}
+
 export async function startTransfer(
   db: Database,
   operatorId: number,
@@ -47,35 +59,28 @@ export async function startTransfer(
 ): Promise<{ id: number }> {
   const wanted = NewTransfer.parse(input);
   const line = (await listLines()).find(({ id }) => id === wanted.line);
-  if (!line) throw notFound(`line ${wanted.line}`);
+  if (!line) throw notFound(said('transfers.line', { line: wanted.line }));
   if (!line.rates.includes(wanted.rate))
-    throw new UserError(`That line goes at ${line.rates.join(', ')} bits a second.`, 422, 'rate');
+    throw new UserError(
+      said('transfers.thatLineGoesAt', { rates: line.rates.join(', ') }),
+      422,
+      'rate',
+    );
   return db.transaction(async (tx) => {
     const [copy] = await tx
       .select()
       .from(fairCopies)
       .innerJoin(media, eq(media.id, fairCopies.mediumId))
       .where(eq(fairCopies.id, wanted.fairCopyId));
-    if (!copy) throw notFound('such fair copy');
+    if (!copy) throw notFound(said('transfers.suchFairCopy'));
     await refuseQuarantined(tx, wanted.fairCopyId, false);
     const { imageBytes } = copy.fair_copies;
     if (imageBytes > MAX_BYTES)
       throw new UserError(
-        `This image has ${imageBytes.toLocaleString('en')} bytes: over a line that would ` +
-          `take days. At most ${MAX_BYTES.toLocaleString('en')} are sent so.`,
+        said('transfers.thisImageHasBytes', { imageBytes, maxBytes: MAX_BYTES }),
         413,
       );
-    // One line does one thing at a time; the lock makes the second of two come second.
-    await tx.execute('select pg_advisory_xact_lock(7340119)');
-    const [busy] = await tx
-      .select({ id: transfers.id, line: transfers.line })
-      .from(transfers)
-      .where(inArray(transfers.state, [...OPEN]))
-      .then((rows) => rows.filter((row) => row.line === wanted.line));
-    if (busy)
-      throw new UserError(
-        `Line ${wanted.line} is busy with another transfer. Wait for it, or give it up.`,
-      );
+    await refuseBusyLine(tx, wanted.line);
     const [row] = await tx
       .insert(transfers)
       .values({
@@ -83,7 +88,7 @@ export async function startTransfer(
         loader: wanted.loader.replace(/\r\n?/g, '\n'),
         bytes: imageBytes,
         state: 'waiting',
-        now: 'Waiting for a worker',
+        now: said('transfers.waitingForAWorker'),
         startedBy: operatorId,
       })
       .returning({ id: transfers.id });
@@ -91,9 +96,11 @@ export async function startTransfer(
       operatorId,
       kind: 'transfer',
       mediumId: copy.media.id,
-      what:
-        `${copy.media.code} on its way over line ${wanted.line} at ${wanted.rate} bits a ` +
-        'second.',
+      what: said('transfers.onItsWayOver', {
+        code: copy.media.code,
+        line: wanted.line,
+        rate: wanted.rate,
+      }),
     });
     await announce(tx, { kind: 'transfers' });
     await enqueue(tx, 'transfer', { transferId: row!.id });
@@ -104,16 +111,16 @@ export async function startTransfer(
 export async function giveUpTransfer(db: Database, id: number): Promise<void> {
   await db.transaction(async (tx) => {
     const [row] = await tx.select().from(transfers).where(eq(transfers.id, id)).for('update');
-    if (!row) throw notFound(`transfer ${id}`);
+    if (!row) throw notFound(said('transfers.transfer', { id }));
     if (!(OPEN as readonly string[]).includes(row.state))
-      throw new UserError('It has ended already.');
+      throw new UserError(said('transfers.itHasEndedAlready'));
     await tx.update(transfers).set({ cancelled: true }).where(eq(transfers.id, id));
     await announce(tx, { kind: 'transfers' });
   });
 }
 
-export function listTransfers(db: Executor) {
-  return db
+export async function listTransfers(db: Executor) {
+  const rows = await db
     .select({
       id: transfers.id,
       line: transfers.line,
@@ -148,4 +155,5 @@ export function listTransfers(db: Executor) {
           hasLoader === '' ? 0 : hasLoader.split('\n').filter((line) => line.trim() !== '').length,
       })),
     );
+  return rows.map(nowTold);
 }

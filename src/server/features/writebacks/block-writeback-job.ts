@@ -23,6 +23,7 @@ import {
   setWritebackState,
   type WritebackFacts,
 } from './writeback-state';
+import { said, type Said } from '@/core/said';
 
 /** Bytes of one write; those of a medium's blocks are whole in it. */
 const PIECE = 1 << 20;
@@ -50,7 +51,7 @@ class BlockWritebackRun {
       drive,
       {
         held: (reason) => this.setState('held', reason),
-        back: () => this.setState('writing', 'Going on where it was'),
+        back: () => this.setState('writing', said('writebacks.goingOnWhereIt')),
         givenUp: () => isCancelled(db, facts.row.id),
       },
       signal,
@@ -67,9 +68,12 @@ class BlockWritebackRun {
       if (blocks > medium.blocks)
         return this.end(
           'failed',
-          `The image needs ${blocks.toLocaleString('en')} blocks of ${medium.blockBytes} ` +
-            `bytes, and ${target.code} has ${medium.blocks.toLocaleString('en')}. Nothing ` +
-            'was written; take a larger one.',
+          said('writebacks.theImageNeedsBlocks', {
+            blocks,
+            blockBytes: medium.blockBytes,
+            code: target.code,
+            blocks2: medium.blocks,
+          }),
         );
       if (!row.overwrite && (!row.found || row.found.state === 'data')) {
         const found = await this.bench.do((link) => this.lookAtTarget(link, medium));
@@ -81,8 +85,13 @@ class BlockWritebackRun {
           await askBefore(
             this.context,
             this.facts,
-            'it holds ' +
-              `${found.label ?? 'data'}${found.files.length > 0 ? `, with ${found.files.slice(0, 3).join(', ')}` : ''}`,
+            said('writebacks.itHolds', {
+              label: found.label ?? 'data',
+              filesPart:
+                found.files.length > 0
+                  ? said('writebacks.withWord', { files: found.files.slice(0, 3).join(', ') })
+                  : '',
+            }),
           );
           return 'done';
         }
@@ -235,9 +244,7 @@ class BlockWritebackRun {
         .set({
           state: 'writing',
           blocks: at,
-          now:
-            `Written and read back up to block ${at.written.toLocaleString('en')} of ` +
-            `${at.blocks.toLocaleString('en')}`,
+          now: said('writebacks.writtenAndReadBack', { written: at.written, blocks: at.blocks }),
         })
         .where(eq(writebacks.id, row.id));
       await announce(tx, { kind: 'writeback', writebackId: row.id, stationId: row.stationId });
@@ -247,35 +254,28 @@ class BlockWritebackRun {
   private endProof({ blocks, failed }: BlocksWritten, medium: BlockMedium): Promise<JobOutcome> {
     const { target } = this.facts;
     const rest = medium.blocks - blocks;
-    const left =
-      rest > 0
-        ? ` The last ${rest.toLocaleString('en')} blocks of ${target.code} were not touched.`
-        : '';
+    const left = rest > 0 ? said('writebacks.theLastBlocksOf', { rest, code: target.code }) : '';
     if (failed.length === 0)
-      return this.end(
-        'proved',
-        `Proved: all ${blocks.toLocaleString('en')} blocks were read back and are what ` +
-          `was written.${left}`,
-      );
+      return this.end('proved', said('writebacks.provedAllBlocksWere', { blocks, left }));
     const places = failed
       .slice(0, MAX_TOLD)
       .map(({ from, to }) =>
-        to - from === 1
-          ? from.toLocaleString('en')
-          : `${from.toLocaleString('en')} to ${(to - 1).toLocaleString('en')}`,
-      )
-      .join(', ');
+        to - from === 1 ? from.toLocaleString('en') : said('writebacks.to', { from, to: to - 1 }),
+      );
     const count = failed.reduce((sum, { from, to }) => sum + to - from, 0);
     return this.end(
       'unproved',
-      `Not proved: ${count.toLocaleString('en')} of ${blocks.toLocaleString('en')} ` +
-        'blocks did not read back as written (block ' +
-        `${places}${failed.length > MAX_TOLD ? ' …' : ''}). Nothing is claimed of ` +
-        `${target.code}. Take a fresh one.`,
+      said('writebacks.notProvedOfBlocks', {
+        count,
+        blocks,
+        places,
+        more: failed.length > MAX_TOLD,
+        code: target.code,
+      }),
     );
   }
 
-  private async end(state: 'proved' | 'unproved' | 'failed', now: string): Promise<JobOutcome> {
+  private async end(state: 'proved' | 'unproved' | 'failed', now: Said): Promise<JobOutcome> {
     await endWriteback(this.context, this.facts, state, now);
     return 'done';
   }
@@ -285,12 +285,12 @@ class BlockWritebackRun {
     await endGivenUp(
       this.context,
       this.facts,
-      `${(at?.written ?? 0).toLocaleString('en')} blocks were`,
+      said('writebacks.blocksWere', { written: at?.written ?? 0 }),
     );
     return 'done';
   }
 
-  private setState(state: WritebackState, now: string): Promise<void> {
+  private setState(state: WritebackState, now: Said): Promise<void> {
     return setWritebackState(this.context, this.facts.row, state, now);
   }
 }

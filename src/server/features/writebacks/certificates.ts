@@ -1,8 +1,9 @@
 /** Certificates of write-backs, as JSON and as PDF. */
+import { FORM_NAMES } from '@/messages/names';
+import { tell } from '@/messages/tell';
 import { asc, desc, eq } from 'drizzle-orm';
 import { Certificate, trackFigures } from '@/core/assembly/certificate';
 import { TARGET_PROFILES } from '@/core/assembly/targets';
-import { FORM_NAMES } from '@/core/medium-form';
 import { certificatePdf } from './certificate-pdf';
 import type { Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
@@ -16,6 +17,7 @@ import { notFound, UserError } from '@/server/platform/errors';
 import { sectorsInDoubt } from './writeback-check';
 import { downloadBytes } from '@/server/platform/http/respond';
 import type { Outcome, WritebackState, TargetFound } from '@/server/states';
+import { said } from '@/core/said';
 
 const OUTCOMES: Record<WritebackState, Certificate['outcome']> = {
   proved: 'proved',
@@ -65,7 +67,7 @@ export async function buildCertificate(
     .innerJoin(stations, eq(stations.id, writebacks.stationId))
     .innerJoin(operators, eq(operators.id, writebacks.startedBy))
     .where(eq(writebacks.id, id));
-  if (!row) throw notFound(`write-back ${id}`);
+  if (!row) throw notFound(said('writebacks.writeBack', { id }));
   const {
     writebacks: own,
     fair_copies: copy,
@@ -107,7 +109,7 @@ export async function buildCertificate(
     machine: TARGET_PROFILES.find(({ id: profile }) => profile === own.machine)?.title ?? null,
     precompensated: own.precompensate && own.from === 'image' && !own.blocks,
     outcome: OUTCOMES[own.state],
-    sentence: own.now,
+    sentence: tell(own.now),
     ...trackFigures(tracks),
     blocks: own.blocks && {
       blockBytes: own.blocks.blockBytes,
@@ -166,9 +168,8 @@ async function seal(
  */
 export async function sealCertificate(db: Executor, id: number): Promise<void> {
   const [row] = await db.select().from(writebacks).where(eq(writebacks.id, id));
-  if (!row) throw notFound(`write-back ${id}`);
-  if (!row.endedAt)
-    throw new UserError(`Write-back ${id} has not ended: nothing is certified yet.`);
+  if (!row) throw notFound(said('writebacks.writeBack', { id }));
+  if (!row.endedAt) throw new UserError(said('writebacks.writeBackHasNot', { id }));
   const sealed = await db
     .select({ edition: certificates.edition, sealedAt: certificates.sealedAt })
     .from(certificates)
@@ -208,10 +209,7 @@ export async function certificateDownload(
   const row = await sealedEdition(db, id, edition);
   const [bytes, digest] = as === 'pdf' ? [row.pdf, row.pdfSha256] : [row.json, row.jsonSha256];
   if (toHex(nodeDigester.sha256(bytes)) !== digest)
-    throw new UserError(
-      `The certificate of write-back ${id} is damaged in the store; it is not handed out.`,
-      500,
-    );
+    throw new UserError(said('writebacks.theCertificateOfWrite', { id }), 500);
   const { source, target } = Certificate.parse(JSON.parse(new TextDecoder().decode(row.json)));
   return downloadBytes(
     bytes,

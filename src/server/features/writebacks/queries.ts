@@ -1,4 +1,5 @@
 /** What is known of write-backs. */
+import { tell } from '@/messages/tell';
 import { asc, desc, eq, inArray } from 'drizzle-orm';
 import type { Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
@@ -45,7 +46,7 @@ export async function listWritebacks(db: Executor, mediumId?: number) {
     id: row.id,
     from: row.from,
     state: row.state,
-    now: row.now,
+    now: tell(row.now),
     stationId: row.stationId,
     startedAt: row.startedAt,
     endedAt: row.endedAt,

@@ -12,6 +12,7 @@ import { WRITEBACK_SOURCES } from '@/server/states';
 import { machineFindings, mediumFindings } from './writeback-check';
 import { lockStation, refuseWhileBusy } from '../stations/station-use';
 import { note } from '../ledger/ledger';
+import { said } from '@/core/said';
 
 export const WritebackRequest = z.object({
   fairCopyId: z.int().min(1),
@@ -42,35 +43,32 @@ export async function startWritebackIn(
     .from(fairCopies)
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
     .where(eq(fairCopies.id, fairCopyId));
-  if (!copy) throw notFound('such fair copy');
+  if (!copy) throw notFound(said('writebacks.suchFairCopy'));
   const station = await lockStation(tx, stationId);
-  if (!station.mediumId)
-    throw new UserError(`Station ${stationId} is empty. Put a blank in it first.`);
+  if (!station.mediumId) throw new UserError(said('writebacks.stationIsEmptyPut', { stationId }));
   const [target] = await tx.select().from(media).where(eq(media.id, station.mediumId));
   if (!target!.isBlank)
-    throw new UserError(
-      `${target!.code} in station ${stationId} is an original: it is never written. ` +
-        'Put a blank in.',
-    );
+    throw new UserError(said('writebacks.inStationIsAn', { code: target!.code, stationId }));
   if (from === 'flux' && (!copy.fair_copies.captureBlob || copy.fair_copies.blocks))
-    throw new UserError('There is no flux capture with this copy; only its image can be written.');
+    throw new UserError(said('writebacks.thereIsNoFlux'));
   await refuseWhileBusy(tx, stationId);
   const [asking] = await tx
     .select({ id: writebacks.id })
     .from(writebacks)
     .where(and(eq(writebacks.stationId, stationId), eq(writebacks.state, 'asks')));
-  if (asking)
-    throw new UserError(`A write-back at station ${stationId} waits for an answer. Give it first.`);
+  if (asking) throw new UserError(said('writebacks.aWriteBackAt', { stationId }));
   if (station.abilities && !station.abilities.writes)
-    throw new UserError(
-      `The drive of station ${stationId} does not write. Put ${target!.code} in another station.`,
-    );
+    throw new UserError(said('writebacks.theDriveOfStation', { stationId, code: target!.code }));
   const stops = [
     ...(await mediumFindings(tx, copy.fair_copies, target!, station)),
     ...(await machineFindings(tx, copy.fair_copies, machine)),
   ].filter(({ weight }) => weight === 'stops');
   if (stops.length > 0)
-    throw new UserError(`${stops.map(({ sentence }) => sentence).join(' ')} Nothing was written.`);
+    throw new UserError(
+      said('writebacks.nothingWasWritten', {
+        stops: stops.map(({ sentence }) => sentence),
+      }),
+    );
   const [row] = await tx
     .insert(writebacks)
     .values({
@@ -81,7 +79,7 @@ export async function startWritebackIn(
       machine,
       precompensate,
       state: 'waiting',
-      now: 'Waiting for a worker',
+      now: said('writebacks.waitingForAWorker'),
       startedBy: operatorId,
     })
     .returning({ id: writebacks.id });
@@ -91,9 +89,12 @@ export async function startWritebackIn(
     mediumId: copy.media.id,
     stationId,
     writebackId: row!.id,
-    what:
-      `Write-back of ${copy.media.code}${from === 'flux' ? ', as flux,' : ''} to ` +
-      `${target!.code} at station ${stationId} started.`,
+    what: said('writebacks.writeBackOfTo', {
+      code: copy.media.code,
+      fromPart: from === 'flux' ? said('writebacks.asFlux') : '',
+      code2: target!.code,
+      stationId,
+    }),
   });
   await announce(tx, { kind: 'writeback', writebackId: row!.id, stationId });
   await enqueue(

@@ -20,6 +20,7 @@ import { media } from '../media/tables';
 import { stations } from '../stations/tables';
 import { notFound } from '@/server/platform/errors';
 import { layoutOfCopy } from '../layouts/layouts';
+import { said } from '@/core/said';
 
 /**
  * 5¼-inch drives of at least so many cylinders have their tracks half as far apart as disks of at
@@ -66,7 +67,7 @@ export async function machineFindings(
 ): Promise<TargetFinding[]> {
   if (machine === null) return [];
   const profile = TARGET_PROFILES.find(({ id }) => id === machine);
-  if (!profile) throw notFound('such machine');
+  if (!profile) throw notFound(said('writebacks.suchMachine'));
   const head = await (await blobSource(db, copy.imageBlob)).read(0, TARGET_HEAD_BYTES);
   const found = await db
     .select({
@@ -98,18 +99,14 @@ export async function mediumFindings(
       return [
         {
           weight: 'stops',
-          sentence:
-            'This disc has tracks of sound: only its track of data could be written here, ' +
-            'and that would be another disc.',
+          sentence: said('writebacks.thisDiscHasTracks'),
         },
       ];
     return blank.form === 'optical-disc' && copy.imageBytes % 2048 !== 0
       ? [
           {
             weight: 'stops',
-            sentence:
-              'A disc takes whole blocks of 2,048 bytes; the image has ' +
-              `${copy.imageBytes.toLocaleString('en')}.`,
+            sentence: said('writebacks.aDiscTakesWhole', { imageBytes: copy.imageBytes }),
           },
         ]
       : [];
@@ -149,13 +146,13 @@ export async function checkWriteback(
   machine: string | null,
 ): Promise<{ target: string | null; findings: TargetFinding[] }> {
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, fairCopyId));
-  if (!copy) throw notFound('such fair copy');
+  if (!copy) throw notFound(said('writebacks.suchFairCopy'));
   const [row] = await db
     .select()
     .from(stations)
     .leftJoin(media, eq(media.id, stations.mediumId))
     .where(eq(stations.id, stationId));
-  if (!row) throw notFound(`station ${stationId}`);
+  if (!row) throw notFound(said('writebacks.station', { stationId }));
   const own = row.media ? await mediumFindings(db, copy, row.media, row.stations) : [];
   const doubt = await sectorsInDoubt(db, copy);
   const findings = [
@@ -165,10 +162,7 @@ export async function checkWriteback(
       ? [
           {
             weight: 'beware' as const,
-            sentence:
-              `${doubt.toLocaleString('en')} ${doubt === 1 ? 'sector' : 'sectors'} of this ` +
-              `image ${doubt === 1 ? 'is' : 'are'} in doubt: zeros are written in ` +
-              `${doubt === 1 ? 'its' : 'their'} place, and read back as sound.`,
+            sentence: said('writebacks.sectorsOfThisImage', { doubt }),
           },
         ]
       : []),

@@ -41,6 +41,7 @@ import {
   setWritebackState,
   type WritebackFacts,
 } from './writeback-state';
+import { said, type Said } from '@/core/said';
 
 /** Writings of one track before it is given up. */
 const TRIES = 3;
@@ -76,7 +77,7 @@ class WritebackRun {
       facts.drive,
       {
         held: (reason) => this.setState('held', reason),
-        back: () => this.setState('writing', 'Going on where it was'),
+        back: () => this.setState('writing', said('writebacks.goingOnWhereIt')),
         givenUp: () => isCancelled(context.db, facts.row.id),
       },
       context.signal,
@@ -166,7 +167,7 @@ class WritebackRun {
         this.context,
         this.facts.row,
         'writing',
-        `Looking at all of ${this.facts.target.code}: so far it is what is kept as ${like.code}`,
+        said('writebacks.lookingAtAllOf', { code: this.facts.target.code, code2: like.code }),
       );
       ({ decoded, look } = await read(rest));
       const kept = await readBlob(db, like.imageBlob);
@@ -304,7 +305,7 @@ class WritebackRun {
         .update(writebacks)
         .set({
           state: 'writing',
-          now: `Written and read back up to cylinder ${cylinder}, head ${head}`,
+          now: said('writebacks.writtenAndReadBackUp', { cylinder, head }),
         })
         .where(eq(writebacks.id, row.id));
       await announce(tx, { kind: 'writeback-track', writebackId: row.id, cylinder, head, proved });
@@ -318,11 +319,7 @@ class WritebackRun {
   /** The worker stops, or the write-back was given up. */
   private async stopped(written: number): Promise<JobOutcome> {
     if (!(await this.isGivenUp())) return 'again';
-    await endGivenUp(
-      this.context,
-      this.facts,
-      `${written} ${written === 1 ? 'track was' : 'tracks were'}`,
-    );
+    await endGivenUp(this.context, this.facts, said('writebacks.tracksWere', { written }));
     return 'done';
   }
 
@@ -354,14 +351,17 @@ class WritebackRun {
       this.facts,
       unproved === 0 ? 'proved' : 'unproved',
       unproved === 0
-        ? `Proved: all ${all} tracks were read back and every sector is what was written.`
-        : `Not proved: ${unproved} of ${all} tracks did not read back as written (cylinder ` +
-            `and head ${places}${failed.length > 6 ? ' …' : ''}). Nothing is claimed of this ` +
-            'disk. Clean the head, and take a fresh blank.',
+        ? said('writebacks.provedAllTracksWere', { all })
+        : said('writebacks.notProvedOfTracks', {
+            unproved,
+            all,
+            places,
+            value: failed.length > 6 ? ' …' : '',
+          }),
     );
   }
 
-  private setState(state: WritebackState, now: string): Promise<void> {
+  private setState(state: WritebackState, now: Said): Promise<void> {
     return setWritebackState(this.context, this.facts.row, state, now);
   }
 }
@@ -396,15 +396,16 @@ async function heldIn(
 }
 
 /** What was found, as it is told before anything is written. */
-function describeFound({ sectors, label, files }: TargetFound): string {
+function describeFound({ sectors, label, files }: TargetFound): Said {
   const named =
     files.length > 0
-      ? `, with ${files.slice(0, 3).join(', ')}${files.length > 3 ? ' and others' : ''}`
+      ? said('writebacks.withWord2', { files: files.slice(0, 3).join(', '), files2: files.length })
       : '';
-  return (
-    `the tracks looked at hold ${sectors} ` +
-    `sectors${label ? ` of “${label}”` : ''}${named}, which are not kept here`
-  );
+  return said('writebacks.theTracksLookedAt', {
+    sectors,
+    labelPart: label ? said('writebacks.of', { label }) : '',
+    named,
+  });
 }
 
 /**
@@ -468,19 +469,18 @@ async function writeAndProve(context: JobContext<'writeback'>): Promise<JobOutco
     target: found.media,
     sourceId: found.fair_copies.mediumId,
   };
-  const failed = async (now: string): Promise<JobOutcome> => {
+  const failed = async (now: Said): Promise<JobOutcome> => {
     await endWriteback(context, facts, 'failed', now);
     return 'done';
   };
   if (!found.media.isBlank || found.stations.mediumId !== found.media.id)
     return failed(
-      `${found.media.code} is no longer in station ${found.stations.id}, or is no ` +
-        'blank. Nothing more was written.',
+      said('writebacks.isNoLongerIn', { code: found.media.code, id: found.stations.id }),
     );
   if (isBlockForm(found.media.form))
     return runBlockWriteback(context, facts, found.stations.drive, found.fair_copies);
   const layout = await layoutOfCopy(db, found.fair_copies);
-  if (!layout) return failed('The image has no layout that can be written.');
+  if (!layout) return failed(said('writebacks.theImageHasNo'));
   const image = await readBlob(db, found.fair_copies.imageBlob);
   const capture =
     found.writebacks.from === 'flux'

@@ -1,4 +1,5 @@
 /** Write-backs that wait for the next blank in a station, first come first. */
+import { tellIfAny } from '@/messages/tell';
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Database, Executor } from '@/server/platform/db/database';
@@ -10,6 +11,7 @@ import { announce } from '@/server/platform/events';
 import { lockStation } from '../stations/station-use';
 import { note } from '../ledger/ledger';
 import { WritebackRequest, type Wish, startWritebackIn } from './start-writeback';
+import { said } from '@/core/said';
 
 /** Puts write-backs in a station's queue, whatever is in it now. */
 export async function queueWritebacks(
@@ -23,7 +25,7 @@ export async function queueWritebacks(
       .select({ id: fairCopies.id })
       .from(fairCopies)
       .where(eq(fairCopies.id, wish.fairCopyId));
-    if (!copy) throw notFound('such fair copy');
+    if (!copy) throw notFound(said('writebacks.suchFairCopy'));
     await lockStation(tx, wish.stationId);
     await queueIn(tx, operatorId, wish, count);
   });
@@ -43,9 +45,7 @@ export async function queueIn(
     operatorId,
     kind: 'writeback-queued',
     stationId: wish.stationId,
-    what:
-      `${count} more ${count === 1 ? 'write-back waits' : 'write-backs wait'} for blanks at ` +
-      `station ${wish.stationId}.`,
+    what: said('writebacks.moreWriteBacksWait', { count, stationId: wish.stationId }),
   });
   await announce(tx, { kind: 'writeback', writebackId: 0, stationId: wish.stationId });
 }
@@ -69,7 +69,7 @@ export async function startQueued(tx: Executor, stationId: number): Promise<void
     if (!(error instanceof UserError)) throw error;
     await tx
       .update(writebackQueue)
-      .set({ trouble: error.message })
+      .set({ trouble: error.said })
       .where(eq(writebackQueue.id, next.id));
     await announce(tx, { kind: 'writeback', writebackId: 0, stationId });
   }
@@ -86,23 +86,20 @@ export async function emptyQueue(
       .delete(writebackQueue)
       .where(eq(writebackQueue.stationId, stationId))
       .returning({ id: writebackQueue.id });
-    if (gone.length === 0)
-      throw new UserError(`Nothing waits for a blank at station ${stationId}.`);
+    if (gone.length === 0) throw new UserError(said('writebacks.nothingWaitsForA', { stationId }));
     await note(tx, {
       operatorId,
       kind: 'writeback-queued',
       stationId,
-      what:
-        `${gone.length} ${gone.length === 1 ? 'writeback' : 'writebacks'} that waited at ` +
-        `station ${stationId} taken back.`,
+      what: said('writebacks.writebacksThatWaitedAt', { gone: gone.length, stationId }),
     });
     await announce(tx, { kind: 'writeback', writebackId: 0, stationId });
   });
 }
 
 /** What waits for blanks, by station. */
-export function listQueue(db: Executor) {
-  return db
+export async function listQueue(db: Executor) {
+  const rows = await db
     .select({
       id: writebackQueue.id,
       stationId: writebackQueue.stationId,
@@ -114,4 +111,5 @@ export function listQueue(db: Executor) {
     .innerJoin(fairCopies, eq(fairCopies.id, writebackQueue.fairCopyId))
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
     .orderBy(writebackQueue.id);
+  return rows.map((row) => ({ ...row, trouble: tellIfAny(row.trouble) }));
 }

@@ -9,6 +9,7 @@ import { announce } from '@/server/platform/events';
 import type { JobContext } from '@/server/platform/jobs/engine';
 import { note } from '../ledger/ledger';
 import type { WritebackState } from '@/server/states';
+import { said, type Said } from '@/core/said';
 
 export interface WritebackFacts {
   row: typeof writebacks.$inferSelect;
@@ -23,7 +24,7 @@ export async function setWritebackState(
   { commit }: JobContext,
   { id, stationId }: Row,
   state: WritebackState,
-  now: string,
+  now: Said,
 ): Promise<void> {
   await commit(async (tx) => {
     await tx.update(writebacks).set({ state, now }).where(eq(writebacks.id, id));
@@ -43,13 +44,13 @@ export async function isCancelled(db: JobContext['db'], id: number): Promise<boo
 export async function askBefore(
   context: JobContext,
   { row, target }: WritebackFacts,
-  what: string,
+  what: Said,
 ): Promise<void> {
   await setWritebackState(
     context,
     row,
     'asks',
-    `${target.code} is not blank: ${what}. Nothing was written.`,
+    said('writebacks.isNotBlankNothing', { code: target.code, what }),
   );
   await context.commit((tx) =>
     note(tx, {
@@ -58,7 +59,7 @@ export async function askBefore(
       mediumId: target.id,
       stationId: row.stationId,
       writebackId: row.id,
-      what: `${target.code} is not blank: ${what}. Nothing was written.`,
+      what: said('writebacks.isNotBlankNothing', { code: target.code, what }),
     }),
   );
 }
@@ -67,7 +68,7 @@ export async function endWriteback(
   { commit }: JobContext,
   { row, target, sourceId }: WritebackFacts,
   state: 'proved' | 'unproved' | 'failed',
-  now: string,
+  now: Said,
 ): Promise<void> {
   await commit(async (tx) => {
     await tx
@@ -80,7 +81,7 @@ export async function endWriteback(
       mediumId: sourceId,
       stationId: row.stationId,
       writebackId: row.id,
-      what: `Write-back to ${target.code}: ${now}`,
+      what: said('writebacks.writeBackTo', { code: target.code, now }),
     });
     await announce(tx, { kind: 'writeback', writebackId: row.id, stationId: row.stationId });
   });
@@ -89,12 +90,11 @@ export async function endWriteback(
 export const endGivenUp = (
   context: JobContext,
   facts: WritebackFacts,
-  written: string,
+  written: Said,
 ): Promise<void> =>
   endWriteback(
     context,
     facts,
     'failed',
-    `Given up: ${written} written. Nothing is claimed of ${facts.target.code}; what ` +
-      'it was to be made from is as it was.',
+    said('writebacks.givenUpWrittenNothing', { written, code: facts.target.code }),
   );

@@ -17,6 +17,7 @@ import { OUTCOMES } from '@/server/states';
 import { note } from '../ledger/ledger';
 import { queueIn } from './writeback-queue';
 import { WritebackRequest, startWritebackIn } from './start-writeback';
+import { said } from '@/core/said';
 
 /**
  * Begins a write-back, and puts as many more as are wanted in the station's queue, where each
@@ -53,14 +54,17 @@ export async function confirmOverwrite(
       .innerJoin(media, eq(media.id, writebacks.targetId))
       .where(eq(writebacks.id, id))
       .for('update', { of: writebacks });
-    if (!row) throw notFound(`write-back ${id}`);
-    if (row.writebacks.state !== 'asks')
-      throw new UserError('This write-back does not ask for anything.');
+    if (!row) throw notFound(said('writebacks.writeBack', { id }));
+    if (row.writebacks.state !== 'asks') throw new UserError(said('writebacks.thisWriteBackDoes'));
     if (typed.trim().toUpperCase() !== row.media.code)
-      throw new UserError(`Type ${row.media.code} to write over what is on it.`, 422, 'typed');
+      throw new UserError(
+        said('writebacks.typeToWriteOver', { code: row.media.code }),
+        422,
+        'typed',
+      );
     await tx
       .update(writebacks)
-      .set({ overwrite: true, state: 'waiting', now: 'Waiting for a worker' })
+      .set({ overwrite: true, state: 'waiting', now: said('writebacks.waitingForAWorker') })
       .where(eq(writebacks.id, id));
     await wakeJob(tx, 'writeback', { writebackId: id });
     await note(tx, {
@@ -68,7 +72,7 @@ export async function confirmOverwrite(
       kind: 'writeback-asked',
       stationId: row.writebacks.stationId,
       writebackId: id,
-      what: `${row.media.code} may be written over.`,
+      what: said('writebacks.mayBeWrittenOver', { code: row.media.code }),
     });
     await announce(tx, { kind: 'writeback', writebackId: id, stationId: row.writebacks.stationId });
   });
@@ -81,16 +85,16 @@ export async function confirmOverwrite(
 export async function giveUpWriteback(db: Database, operatorId: number, id: number): Promise<void> {
   await db.transaction(async (tx) => {
     const [row] = await tx.select().from(writebacks).where(eq(writebacks.id, id)).for('update');
-    if (!row) throw notFound(`write-back ${id}`);
+    if (!row) throw notFound(said('writebacks.writeBack', { id }));
     if (row.state === 'held' || row.state === 'writing' || row.state === 'waiting') {
       await tx.update(writebacks).set({ cancelled: true }).where(eq(writebacks.id, id));
       await announce(tx, { kind: 'writeback', writebackId: id, stationId: row.stationId });
       return;
     }
-    if (row.state !== 'asks') throw new UserError('This write-back has ended already.');
+    if (row.state !== 'asks') throw new UserError(said('writebacks.thisWriteBackHas'));
     await tx
       .update(writebacks)
-      .set({ state: 'failed', now: 'Given up; nothing was written.', endedAt: new Date() })
+      .set({ state: 'failed', now: said('writebacks.givenUpNothingWas'), endedAt: new Date() })
       .where(eq(writebacks.id, id));
     await endJob(tx, 'writeback', { writebackId: id });
     await note(tx, {
@@ -98,7 +102,7 @@ export async function giveUpWriteback(db: Database, operatorId: number, id: numb
       kind: 'writeback-ended',
       stationId: row.stationId,
       writebackId: id,
-      what: 'Write-back given up; nothing was written.',
+      what: said('writebacks.writeBackGivenUp'),
     });
     await announce(tx, { kind: 'writeback', writebackId: id, stationId: row.stationId });
   });
@@ -110,9 +114,9 @@ export const OutcomeTold = z.object({
 });
 
 const OUTCOME_WORDS = {
-  works: 'it works',
-  'does-not': 'it does not work',
-  'not-tried': 'it is not going to be tried',
+  works: said('writebacks.itWorks'),
+  'does-not': said('writebacks.itDoesNotWork'),
+  'not-tried': said('writebacks.itIsNotGoing'),
 } as const;
 
 /** How the disk did in the old machine; may be said again, as the last word counts. */
@@ -129,9 +133,8 @@ export async function tellOutcome(
       .innerJoin(fairCopies, eq(fairCopies.id, writebacks.fairCopyId))
       .where(eq(writebacks.id, id))
       .for('update', { of: writebacks });
-    if (!row) throw notFound(`write-back ${id}`);
-    if (row.writebacks.state !== 'proved')
-      throw new UserError('Only a write-back that was proved is tried in a machine.');
+    if (!row) throw notFound(said('writebacks.writeBack', { id }));
+    if (row.writebacks.state !== 'proved') throw new UserError(said('writebacks.onlyAWriteBack'));
     await tx
       .update(writebacks)
       .set({ outcome, outcomeNote: words, outcomeBy: operatorId, outcomeAt: new Date() })
@@ -141,7 +144,10 @@ export async function tellOutcome(
       kind: 'writeback-outcome',
       mediumId: row.fair_copies.mediumId,
       writebackId: id,
-      what: `Tried in the machine: ${OUTCOME_WORDS[outcome]}${words && `. ${words}`}`,
+      what: said('writebacks.triedInTheMachine', {
+        outcomeWord: OUTCOME_WORDS[outcome],
+        words: words && `. ${words}`,
+      }),
     });
     await announce(tx, { kind: 'writeback', writebackId: id, stationId: row.writebacks.stationId });
   });

@@ -3,6 +3,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import type { DeviceLink } from '@/benchlink/device-link';
 import { DeviceError, type TrackDriveDescription } from '@/benchlink/messages';
 import { linkFor } from './links';
+import { said, type Said } from '@/core/said';
 
 const RETRY_MS = 500;
 /** A time-out or a drive that is not ready is tried again this often before a hand is asked for. */
@@ -10,42 +11,32 @@ const PATIENCE = 3;
 
 interface Interruption {
   /** The device is away; `reason` is for the person. Called once each time. */
-  held(reason: string): Promise<void>;
+  held(reason: Said): Promise<void>;
   back(): Promise<void>;
   /** A person no longer wants it; asked while waiting. */
   givenUp(): Promise<boolean>;
 }
 
-export type Advice = Record<DeviceError['failure'], string>;
+export type Advice = Record<DeviceError['failure'], Said | null>;
 
 /** What to check when a drive of disks says this, in order. */
 const ADVICE: Advice = {
-  'device-gone':
-    'Check the cable and the power of the bench; it goes on by itself when it is back.',
-  'medium-gone': 'Put the same disk back; it goes on by itself.',
-  'not-ready': 'Check that the disk is in and the drive closed; it goes on by itself.',
-  'time-out': 'Check that the disk turns; it goes on by itself.',
-  'write-protected':
-    'Take the write protection off, if this is the right disk; it goes on by itself.',
-  cancelled: '',
-  refused: 'It goes on by itself when the bench allows it.',
+  'device-gone': said('platform.checkTheCableAnd'),
+  'medium-gone': said('platform.putTheSameDisk'),
+  'not-ready': said('platform.checkThatTheDisk'),
+  'time-out': said('platform.checkThatTheDiskTurns'),
+  'write-protected': said('platform.takeTheWriteProtection'),
+  cancelled: null,
+  refused: said('platform.itGoesOnBy'),
 };
 
 /** What to check when a device that is read block by block says this, in order. */
 export const BLOCK_ADVICE: Advice = {
   ...ADVICE,
-  'device-gone':
-    'Check, in this order: its power; both ends of the cable; that it is set as the ' +
-    'only one on its cable (one master, one slave, never two of a kind); that it ' +
-    'stands alone on the bus; a slower port or adapter. It goes on by itself when it ' +
-    'is back.',
-  'not-ready':
-    'Give it a minute to come up; then check its power and its cable, and set its ' +
-    'speed lower. It goes on by itself.',
-  'time-out':
-    'It stalls: leave it for some minutes, then switch it off and on; if it stalls ' +
-    'again, put it alone on its cable and at a lower speed. It goes on by itself.',
-  'medium-gone': 'Put the same disc back, or connect the same disk; it goes on by itself.',
+  'device-gone': said('platform.checkInThisOrder'),
+  'not-ready': said('platform.giveItAMinute'),
+  'time-out': said('platform.itStallsLeaveIt'),
+  'medium-gone': said('platform.putTheSameDisc'),
 };
 
 /** `L` is what it holds: a link to drives, or the bench itself where a line of it is used. */
@@ -83,7 +74,12 @@ export class BenchSession<L extends DeviceLink = DeviceLink> {
         const passing = error.failure === 'time-out' || error.failure === 'not-ready';
         if (!held && !(passing && failures < PATIENCE)) {
           held = true;
-          await this.interruption.held(`${error.message} ${this.advice[error.failure]}`.trim());
+          await this.interruption.held(
+            said('platform.theDeviceSays', {
+              message: error.message,
+              advice: this.advice[error.failure],
+            }),
+          );
         }
         if (held && (await this.interruption.givenUp())) return null;
         await sleep(RETRY_MS, undefined, { signal: this.signal }).catch(() => undefined);

@@ -42,3 +42,10 @@ export function jsonFile(value: unknown, name: string): Response {
 export function jsonWithCookie(body: unknown, cookie: string): Response {
   return Response.json(body, { headers: { 'set-cookie': cookie } });
 }
+
+/** Code that a page runs. */
+export function script(bytes: Uint8Array): Response {
+  return new Response(new Uint8Array(bytes), {
+    headers: { 'content-type': 'text/javascript; charset=utf-8', 'cache-control': 'no-cache' },
+  });
+}

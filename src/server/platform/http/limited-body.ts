@@ -1,12 +1,10 @@
 /** The body of a request, given up as soon as it passes a limit. */
 import { UserError } from '../errors';
+import { said } from '@/core/said';
 
 export async function limitedBody(request: Request, limit: number): Promise<Uint8Array> {
   const tooLarge = () =>
-    new UserError(
-      `Files over ${limit / 2 ** 20} MiB can't be taken in through this page. Nothing was stored.`,
-      413,
-    );
+    new UserError(said('platform.filesOverMibCant', { limit: limit / 2 ** 20 }), 413);
   if (Number(request.headers.get('content-length') ?? 0) > limit) throw tooLarge();
   const parts: Uint8Array[] = [];
   let size = 0;

@@ -7,6 +7,7 @@ import { Worker } from 'node:worker_threads';
 import { z } from 'zod';
 import type { FromThread, ToThread } from '@/node/protect-thread';
 import { UserError } from '../errors';
+import { said } from '@/core/said';
 
 /** Short ones are found by trying. */
 const LEAST = 8;
@@ -17,11 +18,7 @@ const Form = z.object({ passphrase: z.string().max(1000) });
 export async function protectedDownload(plain: Response, form: FormData): Promise<Response> {
   const { passphrase } = Form.parse(Object.fromEntries(form));
   if (passphrase.length < LEAST)
-    throw new UserError(
-      `The passphrase is too short: ${LEAST} characters at least. Nothing was handed out.`,
-      422,
-      'passphrase',
-    );
+    throw new UserError(said('platform.thePassphraseIsToo', { least: LEAST }), 422, 'passphrase');
   if (!plain.ok || !plain.body) return plain;
   const headers = new Headers(plain.headers);
   for (const name of ['content-length', 'etag', 'accept-ranges']) headers.delete(name);

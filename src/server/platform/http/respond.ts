@@ -6,6 +6,7 @@ import { z } from 'zod';
 import { sharedConnection, type Database } from '../db/database';
 import { UserError } from '../errors';
 import { log } from '../log';
+import { said } from '@/core/said';
 
 export interface RouteContext<P> {
   request: Request;
@@ -20,11 +21,10 @@ const LOOPBACK = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
 /** A page of another site may know our port, but not send from our origin. */
 function refuseOthers(request: Request): void {
   const host = request.headers.get('host') ?? '';
-  if (!LOOPBACK.test(host))
-    throw new UserError('This application answers on this computer only.', 403);
+  if (!LOOPBACK.test(host)) throw new UserError(said('platform.thisApplicationAnswersOn'), 403);
   const origin = request.headers.get('origin');
   if (request.method !== 'GET' && origin && new URL(origin).host !== host)
-    throw new UserError('Requests from other sites are refused.', 403);
+    throw new UserError(said('platform.requestsFromOtherSites'), 403);
 }
 
 const json = (body: unknown, status = 200) =>
@@ -78,7 +78,7 @@ export function routesFor(identify: Identify) {
 export function rowId(text: string): number {
   const id = Number(text);
   if (!Number.isInteger(id) || id < 1 || id > 2 ** 31 - 1)
-    throw new UserError('There is no such thing.', 404);
+    throw new UserError(said('platform.thereIsNoSuch'), 404);
   return id;
 }
 

@@ -4,6 +4,7 @@
  */
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 import { UserError } from '../errors';
+import { said } from '@/core/said';
 
 export interface ZipMember {
   /** Safe already. */
@@ -34,11 +35,7 @@ function dateOf(modified: string | null): Date {
 /** Refuses before it begins what could not be finished. */
 export function refuseTooMuch(members: number, bytes: number): void {
   if (members > MAX_MEMBERS || bytes > MAX_BYTES)
-    throw new UserError(
-      `${members.toLocaleString('en')} files with ${bytes.toLocaleString('en')} bytes ` +
-        'do not fit in one ZIP. Take them out in several parts.',
-      413,
-    );
+    throw new UserError(said('platform.filesWithBytesDo', { members, bytes }), 413);
 }
 
 export async function* zipOf(members: AsyncIterable<ZipMember>): AsyncGenerator<Uint8Array> {

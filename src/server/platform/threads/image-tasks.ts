@@ -13,6 +13,7 @@ import type {
   ToImageThread,
 } from '@/node/image-task';
 import { UserError } from '../errors';
+import { said } from '@/core/said';
 
 const MAX_THREADS = 2;
 /** Longest that one request may keep a thread. */
@@ -104,8 +105,4 @@ function answered<K extends ImageTaskName>(
   });
 }
 
-const tooLong = () =>
-  new UserError(
-    'This takes longer than two minutes and was stopped. Look at a part of the image.',
-    504,
-  );
+const tooLong = () => new UserError(said('platform.thisTakesLongerThan'), 504);

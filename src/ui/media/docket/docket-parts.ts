@@ -18,6 +18,9 @@ const totalOf = (contents: DocketData['contents'], key: 'liveFiles' | 'hurtFiles
   );
 
 /** What the index says of each part: done, in doubt, or missing. */
+const countOf = (list: readonly unknown[]) =>
+  list.length === 0 ? say.docket.none : String(list.length);
+
 export function partsOf({
   medium,
   papers,
@@ -42,19 +45,24 @@ export function partsOf({
     {
       id: 'papers',
       name: say.docket.photosAndPapers,
-      count: String(papers.length || 'none'),
+      count: countOf(papers),
       state: has(papers.length > 0),
     },
     {
       id: 'sittings',
       name: say.docket.sittings,
-      count: sittings.length > 0 ? String(sittings.length) : copy ? 'elsewhere' : 'none',
+      count:
+        sittings.length > 0
+          ? String(sittings.length)
+          : copy
+            ? say.docket.elsewhere
+            : say.docket.none,
       state: has(sittings.length > 0 || copy !== null),
     },
     {
       id: 'surface',
       name: say.docket.surface,
-      count: copy?.tally ? say.docket.text({ doubt }) : 'none',
+      count: copy?.tally ? say.docket.text({ doubt }) : say.docket.none,
       state: copy?.tally ? (doubt > 0 ? 'doubt' : 'done') : 'missing',
     },
     {
@@ -63,11 +71,16 @@ export function partsOf({
       count: say.docket.text2({ contents: contents.length, files }),
       state: contents.length > 0 ? (problems > 0 ? 'doubt' : 'done') : 'missing',
     },
-    { id: 'copies', name: say.docket.copies, count: copy ? '' : 'none', state: has(copy !== null) },
+    {
+      id: 'copies',
+      name: say.docket.copies,
+      count: copy ? '' : say.docket.none,
+      state: has(copy !== null),
+    },
     {
       id: 'writebacks',
       name: say.docket.writeBack,
-      count: String(writebacks.length || 'none'),
+      count: countOf(writebacks),
       state:
         writebacks.length === 0
           ? 'missing'
@@ -87,7 +100,7 @@ export function headline({ medium, copy, contents }: DocketData): string {
   const doubt = (copy.tally?.doubtful ?? 0) + (copy.tally?.lost ?? 0) + (copy.tally?.unread ?? 0);
   const files = totalOf(contents, 'liveFiles');
   const touched = totalOf(contents, 'hurtFiles');
-  const unit = copy.blocks ? 'block' : 'sector';
+  const unit = copy.blocks ? say.docket.block : say.docket.sector;
   const first = copy.tally ? say.docket.everySAreIn({ doubt, unit }) : say.docket.takenInAsA;
   return contents.length === 0
     ? say.docket.noVolumeWasFound({ first })

@@ -3,13 +3,14 @@
  * The docket: one page a medium, read top to bottom in the order of the work, with an index at its
  * side.
  */
+import { SIDE_WORDS } from '@/messages/names';
+import { tell } from '@/messages/tell';
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { Dispatch, SetStateAction, useState, type ReactNode } from 'react';
 import { docketQuery } from '@/ui/data/queries';
 import { EventList, MediumRow, EmptyState } from '@/ui/parts/page';
 import { Contents } from '@/ui/copies/contents';
-import { SIDE_WORDS } from '@/core/condition';
 import { Copies } from '@/ui/copies/copies';
 import { Origin } from './origin';
 import { Papers } from '../papers';
@@ -51,6 +52,12 @@ function Section({ id, title, children }: { id: string; title: string; children:
   );
 }
 
+const STATE_WORDS = {
+  done: say.docket.done,
+  doubt: say.docket.inDoubt,
+  missing: say.docket.partMissing,
+} as const;
+
 export function DocketView({ code }: { code: string }) {
   const { data } = useQuery(docketQuery(code));
   const [file, setFile] = useState<ReadableFile | null>(null);
@@ -73,7 +80,7 @@ export function DocketView({ code }: { code: string }) {
                 height="12"
                 viewBox="0 0 12 12"
                 role="img"
-                aria-label={state === 'doubt' ? say.docket.inDoubt : state}
+                aria-label={STATE_WORDS[state]}
               >
                 {MARKS[state]}
               </svg>
@@ -167,8 +174,10 @@ export function DocketView({ code }: { code: string }) {
             />
           ) : (
             <EmptyState>
-              {copy?.problems.find(({ kind }) => kind === 'unknown-format')?.message ??
-                say.docket.thereIsNoFair}
+              {tell(
+                copy?.problems.find(({ kind }) => kind === 'unknown-format')?.said ??
+                  say.docket.thereIsNoFair,
+              )}
             </EmptyState>
           )}
         </Section>

@@ -4,7 +4,7 @@
  */
 import { tusResponse } from '@/server/platform/http/tus';
 import { route } from '@/server/features/operators/route';
-import { UserError } from '@/server/platform/errors';
+import { UserError, said } from '@/server/platform/errors';
 import {
   giveUpUpload,
   appendPart,
@@ -28,10 +28,10 @@ export const HEAD = route<Params>(async ({ db, params }) => {
 export const PATCH = route<Params>(async ({ db, params, request, operator }) => {
   await operator();
   if (request.headers.get('content-type') !== 'application/offset+octet-stream')
-    throw new UserError('A part is application/offset+octet-stream.', 415);
+    throw new UserError(said('requests.aPartIsApplication'), 415);
   const offset = Number(request.headers.get('upload-offset') ?? NaN);
   if (!Number.isSafeInteger(offset) || offset < 0)
-    throw new UserError('Say where the part begins (Upload-Offset).', 400);
+    throw new UserError(said('requests.sayWhereThePart'), 400);
   return tusResponse(204, {
     'upload-offset': String(await appendPart(db, params.id, offset, request.body)),
   });

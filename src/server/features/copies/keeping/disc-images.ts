@@ -3,6 +3,7 @@
  * looked into of them.
  */
 import type { ByteSource } from '@/core/bits/byte-source';
+import { toldProblem } from '@/messages/tell';
 import { extentsFile } from '@/core/block/extents-file';
 import { ExtentMap, unsoundRuns, type BlockKnowledge } from '@/core/block/extent-map';
 import { looksLikeCue, parseCue } from '@/core/optical/cue';
@@ -22,6 +23,7 @@ import type { Database } from '@/server/platform/db/database';
 import { packed } from '@/server/features/sittings/block-sittings';
 import type { NewFairCopy } from './fair-copies';
 import { UserError } from '@/server/platform/errors';
+import { said } from '@/core/said';
 
 const known = (grade: BlockKnowledge['grade']): BlockKnowledge => ({
   grade,
@@ -46,18 +48,10 @@ interface RawDisc {
  */
 export async function rawDiscOf(source: ByteSource, cue: string | null): Promise<RawDisc | null> {
   if (cue !== null) {
-    if (!looksLikeCue(cue))
-      throw new UserError(
-        'The sheet beside it is no cue sheet. Nothing was taken in; take the image in without it.',
-        422,
-      );
+    if (!looksLikeCue(cue)) throw new UserError(said('copies.theSheetBesideIt'), 422);
     const sheet = parseCue(cue);
     if (sheet.files.length !== 1)
-      throw new UserError(
-        `The cue sheet speaks of ${sheet.files.length} files. A disc in several files is ` +
-          'read by the command line; nothing was taken in.',
-        422,
-      );
+      throw new UserError(said('copies.theCueSheetSpeaks', { files: sheet.files.length }), 422);
     const { tracks, problems } = tracksOf(sheet, [source.size]);
     if (tracks.length === 0 || tracks.some(({ type }) => !isRaw(type) && type !== 'AUDIO'))
       return null;
@@ -91,7 +85,7 @@ export async function copyOfRawDisc(
   const sidecar = extentsFile(map, {
     sha256: raw.sha256,
     blockBytes: RAW_BYTES,
-    problems,
+    problems: problems.map(toldProblem),
     description,
   });
   return {

@@ -2,6 +2,7 @@
  * What is found in an image: its volumes with their files, digests and words. It takes long, so
  * nothing is kept here but the words of files, which belong to their bytes and not to a copy.
  */
+import type { Said } from '@/core/said';
 import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
 import { toHex } from '@/core/digester';
 import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
@@ -54,7 +55,7 @@ interface Placed {
   partition: number | null;
   offset: number;
   length: number;
-  reasons: string[];
+  reasons: Said[];
   inside: string | null;
 }
 

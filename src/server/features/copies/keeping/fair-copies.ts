@@ -17,6 +17,7 @@ import type { CopyToExamine, ExaminedCopy } from './examine-copy';
 import { storableProblems } from './storable-problems';
 import { storeVolumes } from './store-volumes';
 import { fairCopies, trackDigests } from '../tables';
+import { said, type Said } from '@/core/said';
 
 /** Matches of layouts that are kept with a copy: the best ones. */
 const MATCHES_KEPT = 4;
@@ -31,7 +32,7 @@ export interface NewFairCopy extends CopyToExamine {
   sittingId?: number;
   stationId?: number;
   /** What made it necessary, where that is neither a sitting nor an upload. */
-  why?: string;
+  why?: Said;
 }
 
 /** Stores a fair copy with all that was found in it, in the caller's transaction. */
@@ -107,16 +108,20 @@ async function noteCopy(
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
     .where(eq(fairCopies.imageSha256, sha256));
   const others = twins.filter(({ id }) => id !== mediumId).map(({ code }) => code);
-  const heldAs = others.length > 0 ? `; the same image is held as ${others.join(', ')}` : '';
-  const made = why ?? (source === 'upload' ? `Taken in from ${sourceName}` : 'Fair copy settled');
+  const heldAs =
+    others.length > 0 ? said('copies.theSameImageIs', { others: others.join(', ') }) : '';
+  const made =
+    why ??
+    (source === 'upload'
+      ? said('copies.takenInFrom', { sourceName })
+      : said('copies.fairCopySettled'));
   await note(tx, {
     operatorId,
     kind: source === 'upload' ? 'taken-in' : 'fair-copy',
     mediumId,
     sittingId,
     stationId,
-    what:
-      `${made}: ${size.toLocaleString('en')} bytes, ` + `SHA-256 ${sha256.slice(0, 12)}${heldAs}.`,
+    what: said('copies.bytesSha256', { made, size, sha256: sha256.slice(0, 12), heldAs }),
   });
 }
 

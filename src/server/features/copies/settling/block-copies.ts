@@ -7,6 +7,7 @@ import type { ByteSource } from '@/core/bits/byte-source';
 import { discTracks } from '@/core/block/disc-tracks';
 import { isRawDisc, type BlockMedium } from '@/core/block/device';
 import { ExtentMap, unsoundRuns } from '@/core/block/extent-map';
+import { toldProblem } from '@/messages/tell';
 import { extentsFile } from '@/core/block/extents-file';
 import { mergeCopies, mergedSource, type MergedCopies } from '@/core/block/merge-copies';
 import { userSource } from '@/core/optical/disc';
@@ -20,6 +21,7 @@ import { media } from '@/server/features/media/tables';
 import { extentsOf, packed } from '@/server/features/sittings/block-sittings';
 import { sittings } from '@/server/features/sittings/tables';
 import type { NewFairCopy } from '../keeping/fair-copies';
+import { said } from '@/core/said';
 
 /** Stretches named one by one where two readings are sound and differ. */
 const DIFFERING_NAMED = 50;
@@ -153,15 +155,13 @@ function problemsOf(together: MergedCopies | null, blockBytes: number): Problem[
       {
         kind: 'readings-differ',
         offset: null,
-        message:
-          'What was read before of this medium has next to nothing in common with this ' +
-          'reading: is it the same one? Only this reading was taken.',
+        said: said('copies.whatWasReadBefore'),
       },
     ];
   return (together?.differing ?? []).slice(0, DIFFERING_NAMED).map(({ from, to }) => ({
     kind: 'readings-differ',
     offset: from * blockBytes,
-    message: `Blocks ${from} to ${to - 1} are sound in two readings, and not the same.`,
+    said: said('copies.blocksToAreSound', { from, to: to - 1 }),
   }));
 }
 
@@ -191,7 +191,7 @@ function sidecarOf(
     device,
     readings,
     differing,
-    problems,
+    problems: problems.map(toldProblem),
     description,
   });
   return `${JSON.stringify(sidecar, null, 1)}\n`;

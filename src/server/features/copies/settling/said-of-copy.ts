@@ -16,6 +16,7 @@ import { note } from '@/server/features/ledger/ledger';
 import { describeSetting, type NewSetting } from './track-overrides';
 import { mediumByCode } from '@/server/features/media/media';
 import type { NewVerdict } from './verdicts';
+import { said } from '@/core/said';
 
 export const AdoptProposal = z.object({
   id: z.string().max(80),
@@ -33,7 +34,7 @@ export async function adoptProposal(
   { id, title }: z.output<typeof AdoptProposal>,
 ): Promise<void> {
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, fairCopyId));
-  if (!copy?.proposal) throw notFound('proposed layout with this copy');
+  if (!copy?.proposal) throw notFound(said('copies.proposedLayoutWithThis'));
   const layout = { ...layoutJson(copy.proposal), id, title: title || undefined };
   const { mediumId } = copy;
   await db.transaction(async (tx) => {
@@ -63,9 +64,12 @@ export async function keepSetting(
       operatorId,
       kind: 'setting-kept',
       mediumId: medium.id,
-      what:
-        `Cylinder ${cylinder}, head ${head} is read with a setting of its own: ` +
-        `${describeSetting(setting)}. ${values.reason}`,
+      what: said('copies.cylinderHeadIsRead', {
+        cylinder,
+        head,
+        setting: describeSetting(setting),
+        reason: values.reason,
+      }),
     });
     await askToSettle(tx, {
       operatorId,
@@ -87,7 +91,7 @@ export async function giveVerdict(
     .select()
     .from(media)
     .where(eq(media.code, sanitizeText(code)));
-  if (!medium) throw notFound(`medium ${code}`);
+  if (!medium) throw notFound(said('copies.medium', { code }));
   await db.transaction(async (tx) => {
     const values = { verdict, what: sanitizeText(what), operatorId, at: new Date() };
     await tx
@@ -97,12 +101,12 @@ export async function giveVerdict(
         target: [verdicts.mediumId, verdicts.cylinder, verdicts.head, verdicts.r],
         set: values,
       });
-    const said = verdict === 'as-made' ? 'as made; it is never mended' : 'damage';
+    const ruling = verdict === 'as-made' ? said('copies.asMadeItIs') : 'damage';
     await note(tx, {
       operatorId,
       kind: 'verdict',
       mediumId: medium.id,
-      what: `Cylinder ${cylinder}, head ${head}, sector ${r} is ${said}.`,
+      what: said('copies.cylinderHeadSectorIs', { cylinder, head, r, ruling }),
     });
     await askToSettle(tx, { operatorId, mediumId: medium.id, cause: 'verdict' });
   });

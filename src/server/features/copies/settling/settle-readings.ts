@@ -2,6 +2,7 @@
 import { eq } from 'drizzle-orm';
 import { readContainer } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
+import { tell } from '@/messages/tell';
 import { buildSidecar } from '@/core/image/sidecar';
 import { buildFlatImage } from '@/core/image/flat';
 import { type Layout } from '@/core/layout/layout';
@@ -91,7 +92,7 @@ export async function settle({
   for (const reading of readings)
     if (!firstOf.has(reading.cylinder * 2 + reading.head))
       firstOf.set(reading.cylinder * 2 + reading.head, reading);
-  const sidecar = buildSidecar(layout, flat, sectors, problems, nodeDigester, {
+  const sidecar = buildSidecar(layout, flat, sectors, problems, nodeDigester, tell, {
     description,
     stepping,
     strange: decoded.strange,

@@ -19,6 +19,7 @@ import { settle, settleMedium, type Settled } from './settle-readings';
 import { settlings } from '../tables';
 import { settingsOf } from './track-overrides';
 import { asMadeSectors } from './verdicts';
+import { said, type Said } from '@/core/said';
 
 type Row = typeof settlings.$inferSelect;
 type Copy = NonNullable<Awaited<ReturnType<typeof latestFairCopy>>>;
@@ -43,9 +44,8 @@ export async function runSettling({
     if (isTakenUpAgain(error, signal)) throw error;
     const trouble =
       error instanceof UserError
-        ? error.message
-        : `It could not be settled anew (${(error as Error).message}). What was said is kept, and ` +
-          'the copy before stays as it is; say it once more to try again.';
+        ? error.said
+        : said('copies.itCouldNotBe', { message: (error as Error).message });
     await commit((tx) => set(tx, { state: 'failed', trouble }));
     if (!(error instanceof UserError)) throw error;
   }
@@ -66,7 +66,7 @@ async function settledAgain(db: Database, row: Row): Promise<NewFairCopy> {
     copy!.source === 'upload'
       ? await settleTakenIn(db, copy!, description)
       : await settleMedium(db, mediumId, description);
-  if (!settled) throw new UserError('Nothing was found in the captures that could be settled.');
+  if (!settled) throw new UserError(said('copies.nothingWasFoundIn'));
   return {
     operatorId,
     mediumId,
@@ -97,13 +97,13 @@ async function settleTakenIn(
   });
 }
 
-function whySaid({ cause, about }: Row): string {
+function whySaid({ cause, about }: Row): Said {
   switch (cause) {
     case 'layout':
-      return `Settled by the layout ${about.layout}`;
+      return said('copies.settledByTheLayout', { layout: about.layout });
     case 'setting':
-      return `Settled with a setting of its own for cylinder ${about.cylinder}, head ${about.head}`;
+      return said('copies.settledWithASetting', { cylinder: about.cylinder, head: about.head });
     case 'verdict':
-      return 'Settled by what was said of its oddities';
+      return said('copies.settledByWhatWas');
   }
 }

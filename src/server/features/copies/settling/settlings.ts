@@ -1,4 +1,5 @@
 /** Media settled once more by what a person said: asked for here, done by a worker. */
+import { tellIfAny } from '@/messages/tell';
 import { desc, eq } from 'drizzle-orm';
 import type { Executor } from '@/server/platform/db/database';
 import { announce } from '@/server/platform/events';
@@ -7,6 +8,7 @@ import type { SettlingAbout, SettlingCause } from '@/server/states';
 import { UserError, notFound } from '@/server/platform/errors';
 import { latestFairCopy } from '../queries';
 import { settlings } from '../tables';
+import { said } from '@/core/said';
 
 interface AskedSettling {
   operatorId: number;
@@ -21,9 +23,9 @@ export async function askToSettle(
   { operatorId, mediumId, cause, about = {} }: AskedSettling,
 ): Promise<void> {
   const copy = await latestFairCopy(tx, mediumId);
-  if (!copy) throw notFound('fair copy of this medium');
+  if (!copy) throw notFound(said('copies.fairCopyOfThis'));
   if (copy.blocks || (copy.source !== 'sitting' && !copy.captureBlob))
-    throw new UserError("A flat image can't be settled anew: there is no flux of this medium.");
+    throw new UserError(said('copies.aFlatImageCant'));
   const [row] = await tx
     .insert(settlings)
     .values({ mediumId, cause, about, state: 'waiting', operatorId })
@@ -40,5 +42,5 @@ export async function latestSettling(db: Executor, mediumId: number) {
     .where(eq(settlings.mediumId, mediumId))
     .orderBy(desc(settlings.id))
     .limit(1);
-  return row ?? null;
+  return row ? { ...row, trouble: tellIfAny(row.trouble) } : null;
 }

@@ -7,6 +7,7 @@ import { SETTING_LIMITS, type RecoverySetting } from '@/core/encoding';
 import { trackName } from '@/core/reading/decode/decode-capture';
 import type { Executor } from '@/server/platform/db/database';
 import { trackOverrides } from '../tables';
+import { said } from '@/core/said';
 
 const within = (part: keyof RecoverySetting) =>
   z.number().min(SETTING_LIMITS[part][0]).max(SETTING_LIMITS[part][1]);
@@ -47,7 +48,11 @@ export function keptSettingsOf(db: Executor, mediumId: number) {
 const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
 
 export const describeSetting = ({ phaseGain, rateGain, shiftGain, drift, cell }: RecoverySetting) =>
-  `the clock takes ${percent(phaseGain)} of an error at once and ` +
-  `${percent(rateGain)} into its length, up to ${percent(drift)} away, from a cell ` +
-  'of ' +
-  `${percent(cell)}${shiftGain > 0 ? `, with ${percent(shiftGain)} of peak shift taken out` : ''}`;
+  said('copies.theClockTakesOf', {
+    phaseGain: percent(phaseGain),
+    rateGain: percent(rateGain),
+    drift: percent(drift),
+    cell: percent(cell),
+    shiftGain,
+    shiftGain2: percent(shiftGain),
+  });

@@ -1,0 +1,98 @@
+/** What is kept as a code with parameters, by what says it. */
+import { analysis } from './told/core/analysis';
+import { assembly } from './told/core/assembly';
+import { block } from './told/core/block';
+import { controller } from './told/core/controller';
+import { decode } from './told/core/decode';
+import { flux } from './told/core/flux';
+import { identify } from './told/core/identify';
+import { image } from './told/core/image';
+import { layout } from './told/core/layout';
+import { merge } from './told/core/merge';
+import { optical } from './told/core/optical';
+import { plan } from './told/core/plan';
+import { catalogue16 } from './told/volumes/catalogue16';
+import { cpm } from './told/volumes/cpm';
+import { d64 } from './told/volumes/d64';
+import { fat } from './told/volumes/fat';
+import { granule } from './told/volumes/granule';
+import { iso9660 } from './told/volumes/iso9660';
+import { prodos } from './told/volumes/prodos';
+import { sampler } from './told/volumes/sampler';
+import { udf } from './told/volumes/udf';
+import { volume } from './told/volumes/volume';
+import { wavesample } from './told/volumes/wavesample';
+import { assemblies } from './told/features/assemblies';
+import { copies } from './told/features/copies';
+import { extracts } from './told/features/extracts';
+import { holdings } from './told/features/holdings';
+import { intake } from './told/features/intake';
+import { layouts } from './told/features/layouts';
+import { media } from './told/features/media';
+import { memoryCards } from './told/features/memory-cards';
+import { operators } from './told/features/operators';
+import { platform } from './told/features/platform';
+import { requests } from './told/features/requests';
+import { signatures } from './told/features/signatures';
+import { sittings } from './told/features/sittings';
+import { stations } from './told/features/stations';
+import { transfers } from './told/features/transfers';
+import { writebacks } from './told/features/writebacks';
+import { encodings } from './told/names/encodings';
+import { forms } from './told/names/forms';
+import { grades } from './told/names/grades';
+import { held } from './told/names/held';
+import { lacks } from './told/names/lacks';
+import { marks } from './told/names/marks';
+import { sides } from './told/names/sides';
+import { sittingStates } from './told/names/sitting-states';
+
+export const told = {
+  analysis,
+  assembly,
+  block,
+  controller,
+  decode,
+  flux,
+  identify,
+  image,
+  layout,
+  merge,
+  optical,
+  plan,
+  catalogue16,
+  cpm,
+  d64,
+  fat,
+  granule,
+  iso9660,
+  prodos,
+  sampler,
+  udf,
+  volume,
+  wavesample,
+  assemblies,
+  copies,
+  extracts,
+  holdings,
+  intake,
+  layouts,
+  media,
+  memoryCards,
+  operators,
+  platform,
+  requests,
+  signatures,
+  sittings,
+  stations,
+  transfers,
+  writebacks,
+  encodings,
+  forms,
+  grades,
+  held,
+  lacks,
+  marks,
+  sides,
+  sittingStates,
+};

@@ -1,0 +1,65 @@
+/** What is said of media: in errors, in the ledger, of work under way. */
+export const media = {
+  isRegisteredAlreadyNothing: ({ code }: { code: string }) =>
+    `${code} is registered already. Nothing was changed; choose another code.`,
+  registered: ({ code, title }: { code: string; title: string }) => `${code} registered: ${title}.`,
+  isRegisteredAlready: ({ code }: { code: string }) => `${code} is registered already`,
+  standsTwice: ({ code }: { code: string }) => `${code} stands twice`,
+  andMore: ({ wrong }: { wrong: number }) => `; and ${wrong} more`,
+  nothingWasRegistered: ({ wrong, more }: { wrong: string[]; more: number }) =>
+    `Nothing was registered: ${wrong.join('; ')}${more > 0 ? ` and ${more} more` : ''}.`,
+  medium: ({ code }: { code: string }) => `medium ${code}`,
+  noMarks: 'no marks',
+  notToBeRead: 'not to be read before treatment',
+  mayBeRead: 'may be read',
+  notWriteProtected: 'not write-protected',
+  recorded: ({ sideWord }: { sideWord: string }) => `recorded: ${sideWord}`,
+  outOf: ({ machine, jumpers }: { machine: string; jumpers: string }) =>
+    `out of ${machine || 'a machine not known'}${jumpers && `, jumpers ${jumpers}`}`,
+  belongsTo: ({ setName, setNumber }: { setName: string; setNumber: number | null }) =>
+    `belongs to ${setName}${setNumber === null ? '' : `, ${setNumber}`}`,
+  belongsToNoSet: 'belongs to no set',
+  described: ({ code, facts }: { code: string; facts: string[] }) =>
+    `${code} described${facts.length > 0 ? `: ${facts.join('; ')}` : ''}.`,
+  lot: ({ name }: { name: string }) => `lot ${name}`,
+  gently: ', gently',
+  lentByCameIn: ({
+    name,
+    lender,
+    cameIn,
+    handBackBy,
+    revolutions,
+    tries,
+    sweep,
+    gentlePart,
+  }: {
+    name: string;
+    lender: string;
+    cameIn: string;
+    handBackBy: string;
+    revolutions: number;
+    tries: number;
+    sweep: string;
+    gentlePart: string;
+  }) =>
+    `${name}: lent by ${lender}, came in ${cameIn}, to be handed back by ${handBackBy}; ${revolutions} turns a track, at most ${tries} readings, ${sweep}${gentlePart}.`,
+  isNoPicturePng: ({ name }: { name: string }) =>
+    `${name} is no picture (PNG, JPEG, GIF, WebP), no PDF and no text. Nothing was stored; save it as one of these.`,
+  set: ({ setName }: { setName: string }) => `set ${setName}`,
+  laidBeside: ({ name, code }: { name: string; code: string }) => `${name} laid beside ${code}.`,
+  suchPaper: 'such paper',
+  fromTheSet: ({ setName }: { setName: string }) => ` from the set ${setName}`,
+  takenAwaySha256: ({
+    name,
+    setNamePart,
+    sha256,
+  }: {
+    name: string;
+    setNamePart: string;
+    sha256: string;
+  }) => `${name} taken away${setNamePart}; SHA-256 ${sha256}.`,
+  set2: ({ name }: { name: string }) => `set ${name}`,
+  theSetShouldHave: ({ name, members }: { name: string; members: number | string }) =>
+    `The set ${name} should have ${members} media.`,
+  writeProtected: 'write-protected',
+};

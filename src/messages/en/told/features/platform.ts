@@ -1,0 +1,35 @@
+/** What is said of platform: in errors, in the ledger, of work under way. */
+export const platform = {
+  checkTheCableAnd:
+    'Check the cable and the power of the bench; it goes on by itself when it is back.',
+  putTheSameDisk: 'Put the same disk back; it goes on by itself.',
+  checkThatTheDisk: 'Check that the disk is in and the drive closed; it goes on by itself.',
+  checkThatTheDiskTurns: 'Check that the disk turns; it goes on by itself.',
+  takeTheWriteProtection:
+    'Take the write protection off, if this is the right disk; it goes on by itself.',
+  itGoesOnBy: 'It goes on by itself when the bench allows it.',
+  checkInThisOrder:
+    'Check, in this order: its power; both ends of the cable; that it is set as the only one on its cable (one master, one slave, never two of a kind); that it stands alone on the bus; a slower port or adapter. It goes on by itself when it is back.',
+  giveItAMinute:
+    'Give it a minute to come up; then check its power and its cable, and set its speed lower. It goes on by itself.',
+  itStallsLeaveIt:
+    'It stalls: leave it for some minutes, then switch it off and on; if it stalls again, put it alone on its cable and at a lower speed. It goes on by itself.',
+  putTheSameDisc: 'Put the same disc back, or connect the same disk; it goes on by itself.',
+  thereIsNo: ({ what }: { what: string }) => `There is no ${what}.`,
+  isNotToBe: ({ code }: { code: string }) =>
+    `${code} is not to be read before treatment. Take the mark off when it has been treated.`,
+  filesOverMibCant: ({ limit }: { limit: number }) =>
+    `Files over ${limit} MiB can't be taken in through this page. Nothing was stored.`,
+  thePassphraseIsToo: ({ least }: { least: number }) =>
+    `The passphrase is too short: ${least} characters at least. Nothing was handed out.`,
+  filesWithBytesDo: ({ members, bytes }: { members: number; bytes: number }) =>
+    `${members.toLocaleString('en')} files with ${bytes.toLocaleString('en')} bytes do not fit in one ZIP. Take them out in several parts.`,
+  thisTakesLongerThan:
+    'This takes longer than two minutes and was stopped. Look at a part of the image.',
+  thisApplicationAnswersOn: 'This application answers on this computer only.',
+  requestsFromOtherSites: 'Requests from other sites are refused.',
+  thereIsNoSuch: 'There is no such thing.',
+  theDeviceSays: ({ message, advice }: { message: string; advice: string | null }) =>
+    advice === null ? message : `${message} ${advice}`,
+  otherLanguage: 'other language here',
+};

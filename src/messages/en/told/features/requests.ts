@@ -1,0 +1,9 @@
+/** What is said of requests: in errors, in the ledger, of work under way. */
+export const requests = {
+  sayWhichTwoAre: 'Say which two are to be compared.',
+  suchLayout: 'such layout',
+  aPaperBelongsTo: 'A paper belongs to a medium or to a set.',
+  thereIsNoSuch: 'There is no such track.',
+  aPartIsApplication: 'A part is application/offset+octet-stream.',
+  sayWhereThePart: 'Say where the part begins (Upload-Offset).',
+};

@@ -1,0 +1,189 @@
+import { capital, counted, ordinal } from '../../words';
+
+/** What is said of sittings: in errors, in the ledger, of work under way. */
+export const sittings = {
+  goingOnWhereIt: 'Going on where it was',
+  stoppedByHand: 'Stopped by hand.',
+  theDeviceSaysThat:
+    'The device says that it has no blocks: nothing can be read of it. Check its power and cable, and that it came up.',
+  theDeviceSaysThatIt: ({ blocks, blockBytes }: { blocks: number; blockBytes: number }) =>
+    `The device says that it holds ${blocks} blocks of ${blockBytes} bytes, which is more than can be kept.`,
+  disk: 'disk',
+  disc: 'disc',
+  anotherIsThereThan: ({
+    kindPart,
+    now,
+    value,
+  }: {
+    kindPart: string;
+    now: string;
+    value: string;
+  }) =>
+    `Another ${kindPart} is there than this sitting began with (${now}${value}). Nothing was read of it; put the first one back and go on.`,
+  theDeviceSaysBlocks: ({
+    name,
+    blocks,
+    blockBytes,
+    health,
+  }: {
+    name: string[];
+    blocks: number;
+    blockBytes: number;
+    health: string[];
+  }) =>
+    `The device says: ${name.join(', ')}; ${blocks.toLocaleString('en')} blocks of ${blockBytes} bytes.${health.length > 0 ? ` Of its health: ${health.join(', ')}.` : ''}`,
+  partitions: ({ partitions }: { partitions: number }) =>
+    `${partitions} ${partitions === 1 ? 'partition' : 'partitions'}, `,
+  kindsFound: ({ partitionsPart, kinds }: { partitionsPart: string; kinds: string }) =>
+    `${partitionsPart}${kinds}`,
+  noVolumeThatIs: 'no volume that is known',
+  howFar: ({ about, what }: { about: string; what: string }) =>
+    `${capital(about)}; ${what}: how far?`,
+  itsOwnTablesShow: ({ what }: { what: string }) => `Its own tables show: ${what}.`,
+  lookingAtItsOwn: 'Looking at its own tables',
+  pausedBlocksAreKept: ({ firm }: { firm: number }) =>
+    `Paused; ${firm.toLocaleString('en')} blocks are kept.`,
+  pausedNothingWasRead: 'Paused; nothing was read yet.',
+  settlingTheFairCopy: 'Settling the fair copy: digests, volumes, files',
+  nothingCouldBeRead: ({ why }: { why: string }) =>
+    `${why} Nothing could be read, so there is no fair copy.`,
+  ofBlocksLeftWithout: ({ left }: { left: number }) =>
+    `${counted(left, 'stretch', 'stretches')} of blocks left without sound bytes.`,
+  block: ({ from }: { from: string }) => `Block ${from}`,
+  blocksTo: ({ from, from2 }: { from: string; from2: string }) => `Blocks ${from} to ${from2}`,
+  moreReadForThe: ({
+    countPart,
+    gained,
+    pass,
+  }: {
+    countPart: string;
+    gained: number;
+    pass: number;
+  }) => `${countPart}: ${gained} more read, for the ${ordinal(pass)} time of asking.`,
+  aBlockOfTo: ({ from, from2 }: { from: string; from2: string }) =>
+    `A block of ${from} to ${from2}`,
+  gaveNoAnswerIn: 'gave no answer in time',
+  couldNotBeRead: 'could not be read',
+  whatIsHardHere: ({ toldWherePart, whyPart }: { toldWherePart: string; whyPart: string }) =>
+    `${toldWherePart} ${whyPart}: what is hard here comes later.`,
+  beforeAfter: ({ name, was, value }: { name: string; was: number; value: number }) =>
+    `${name} ${was} before, ${value} after`,
+  healthOfTheDrive: ({ changed }: { changed: string[] }) =>
+    `Health of the drive: ${changed.join('; ')}.`,
+  healthOfTheDriveAs: 'Health of the drive: as before.',
+  thisSittingDoesNot: 'This sitting does not ask how far to read.',
+  fromAndToLeave: 'From and to leave nothing to read.',
+  theDeviceHasBlocks: ({ blocks, to }: { blocks: number; to: number }) =>
+    `The device has ${blocks.toLocaleString('en')} blocks, not ${to.toLocaleString('en')}.`,
+  waitingForAWorker: 'Waiting for a worker',
+  toBeReadBlocks: ({ from, to, to2 }: { from: number; to: number; to2: number }) =>
+    `To be read: blocks ${from.toLocaleString('en')} to ${to.toLocaleString('en')}, ${to2.toLocaleString('en')} bytes.`,
+  sitting: ({ id }: { id: number }) => `sitting ${id}`,
+  theFirstTracksShow: ({ shows }: { shows: string }) => `The first tracks show ${shows}.`,
+  andCylinderWhichRead: ({ cylinder }: { cylinder: number }) =>
+    `, and cylinder ${cylinder}, which read well before, fails now`,
+  theHeadOfStation: ({ stationId, readWellPart }: { stationId: number; readWellPart: string }) =>
+    `The head of station ${stationId} looks dirty: tracks fail one after the other${readWellPart}. Take the disk out, clean the head, put the disk back, and say so.`,
+  tracksFailOneAfter: ({ cylinder }: { cylinder: number }) =>
+    `Tracks fail one after the other, but cylinder ${cylinder} reads as well as before: it is the disk, not the head.`,
+  pausedTracksAreKept: ({ progress }: { progress: number }) =>
+    `Paused; ${progress} tracks are kept.`,
+  settlingTheFairCopyFrom: 'Settling the fair copy from every reading',
+  noSectorOfAny: ({ why }: { why: string }) =>
+    `${why} No sector of any kind was found, so there is no fair copy; the capture is kept.`,
+  sectors: ({ numbers }: { numbers: number }) => `${numbers} sectors`,
+  cylinderHead: ({ cylinder, head }: { cylinder: number; head: number }) =>
+    `Cylinder ${cylinder}, head ${head}`,
+  notReadWithA: ({ place, failed }: { place: string; failed: string }) =>
+    `${place}: ${failed} not read with a right check.`,
+  everySectorSoundAt: ({ place, tries }: { place: string; tries: number }) =>
+    `${place}: every sector sound at the ${ordinal(tries)} reading.`,
+  moreSoundStillNot: ({
+    place,
+    unsound,
+    failed,
+  }: {
+    place: string;
+    unsound: number;
+    failed: string;
+  }) => `${place}: ${unsound} more sound, ${failed} still not.`,
+  stationIsEmptyPut: ({ stationId }: { stationId: number }) =>
+    `Station ${stationId} is empty. Put a medium in it first.`,
+  stationHasASitting: ({ stationId }: { stationId: number }) =>
+    `Station ${stationId} has a sitting already. Go on with it, or stop it; what was read is kept.`,
+  takeOutCleanThe: ({ due, code, stationId }: { due: string; code: string; stationId: number }) =>
+    `${due} Take ${code} out, clean the head of station ${stationId}, and say so; or read it all the same.`,
+  blockByBlock: 'block by block',
+  outermostToInnermost: 'outermost to innermost',
+  innermostToOutermost: 'innermost to outermost',
+  turnsATrack: ({ revolutions, sweepPart }: { revolutions: number; sweepPart: string }) =>
+    `${revolutions} ${revolutions === 1 ? 'turn' : 'turns'} a track, ${sweepPart}`,
+  gently: ', gently',
+  withAHeadThat: ', with a head that wants cleaning',
+  sittingStartedAtStation: ({
+    code,
+    stationId,
+    abilitiesPart,
+    gentlePart,
+    duePart,
+  }: {
+    code: string;
+    stationId: number;
+    abilitiesPart: string;
+    gentlePart: string;
+    duePart: string;
+  }) =>
+    `Sitting started: ${code} at station ${stationId}, ${abilitiesPart}${gentlePart}${duePart}.`,
+  thisSittingIsNot: 'This sitting is not running.',
+  thisSittingHasEnded: 'This sitting has ended.',
+  sayHowFarTo: 'Say how far to read first.',
+  settlingWhatWasRead: 'Settling what was read',
+  stoppedByHandWhat: 'Stopped by hand; what was read is kept.',
+  goneOn: 'Gone on.',
+  theDriveReachesPosition: ({ last, to }: { last: number; to: number }) =>
+    `The drive reaches position ${last}, not ${to}.`,
+  head: ({ head }: { head: number | undefined }) => `head ${head}`,
+  bothHeads: 'both heads',
+  toBeReadPositions: ({
+    from,
+    to,
+    step,
+    headsPart,
+  }: {
+    from: number;
+    to: number;
+    step: number;
+    headsPart: string;
+  }) =>
+    `To be read: positions ${from} to ${to}${step === 2 ? ', every second' : ''}, ${headsPart}.`,
+  aStackIsBeing: ({ stationId }: { stationId: number }) =>
+    `A stack is being read at station ${stationId}. End it first; what was read is kept.`,
+  aMediumStandsTwice: 'A medium stands twice in the stack.',
+  aStackOfBegun: ({
+    codes,
+    stationId,
+    code,
+    code2,
+  }: {
+    codes: number;
+    stationId: number;
+    code: string | undefined;
+    code2: string | undefined;
+  }) => `A stack of ${codes} begun at station ${stationId}: ${code} to ${code2}.`,
+  noStackIsBeing: ({ stationId }: { stationId: number }) =>
+    `No stack is being read at station ${stationId}.`,
+  theStackAtStation: ({
+    stationId,
+    begun,
+    codes,
+  }: {
+    stationId: number;
+    begun: number;
+    codes: number;
+  }) => `The stack at station ${stationId} ended by hand: ${begun} of ${codes} begun.`,
+  stationHasNoDisk: ({ stationId, code }: { stationId: number; code: string }) =>
+    `Station ${stationId} has no disk in its drive. Put ${code} in and try again.`,
+  captureWithThisCopy: 'capture with this copy',
+  readingOfCylinderHead: ({ cylinder, head }: { cylinder: number; head: number }) =>
+    `reading of cylinder ${cylinder}, head ${head}`,
+};

@@ -1,0 +1,137 @@
+/** What is said of writebacks: in errors, in the ledger, of work under way. */
+export const writebacks = {
+  goingOnWhereIt: 'Going on where it was',
+  theImageNeedsBlocks: ({
+    blocks,
+    blockBytes,
+    code,
+    blocks2,
+  }: {
+    blocks: number;
+    blockBytes: number;
+    code: string;
+    blocks2: number;
+  }) =>
+    `The image needs ${blocks.toLocaleString('en')} blocks of ${blockBytes} bytes, and ${code} has ${blocks2.toLocaleString('en')}. Nothing was written; take a larger one.`,
+  withWord: ({ files }: { files: string }) => `, with ${files}`,
+  itHolds: ({ label, filesPart }: { label: string; filesPart: string }) =>
+    `it holds ${label}${filesPart}`,
+  writtenAndReadBack: ({ written, blocks }: { written: number; blocks: number }) =>
+    `Written and read back up to block ${written.toLocaleString('en')} of ${blocks.toLocaleString('en')}`,
+  theLastBlocksOf: ({ rest, code }: { rest: number; code: string }) =>
+    ` The last ${rest.toLocaleString('en')} blocks of ${code} were not touched.`,
+  provedAllBlocksWere: ({ blocks, left }: { blocks: number; left: string }) =>
+    `Proved: all ${blocks.toLocaleString('en')} blocks were read back and are what was written.${left}`,
+  to: ({ from, to }: { from: number; to: number }) =>
+    `${from.toLocaleString('en')} to ${to.toLocaleString('en')}`,
+  notProvedOfBlocks: ({
+    count,
+    blocks,
+    places,
+    more,
+    code,
+  }: {
+    count: number;
+    blocks: number;
+    places: string[];
+    more: boolean;
+    code: string;
+  }) =>
+    `Not proved: ${count.toLocaleString('en')} of ${blocks.toLocaleString('en')} blocks did not read back as written (block ${places.join(', ')}${more ? ' …' : ''}). Nothing is claimed of ${code}. Take a fresh one.`,
+  blocksWere: ({ written }: { written: number }) => `${written.toLocaleString('en')} blocks were`,
+  suchFairCopy: 'such fair copy',
+  stationIsEmptyPut: ({ stationId }: { stationId: number }) =>
+    `Station ${stationId} is empty. Put a blank in it first.`,
+  inStationIsAn: ({ code, stationId }: { code: string; stationId: number }) =>
+    `${code} in station ${stationId} is an original: it is never written. Put a blank in.`,
+  thereIsNoFlux: 'There is no flux capture with this copy; only its image can be written.',
+  aWriteBackAt: ({ stationId }: { stationId: number }) =>
+    `A write-back at station ${stationId} waits for an answer. Give it first.`,
+  theDriveOfStation: ({ stationId, code }: { stationId: number; code: string }) =>
+    `The drive of station ${stationId} does not write. Put ${code} in another station.`,
+  nothingWasWritten: ({ stops }: { stops: string[] }) => `${stops.join(' ')} Nothing was written.`,
+  waitingForAWorker: 'Waiting for a worker',
+  asFlux: ', as flux,',
+  writeBackOfTo: ({
+    code,
+    fromPart,
+    code2,
+    stationId,
+  }: {
+    code: string;
+    fromPart: string;
+    code2: string;
+    stationId: number;
+  }) => `Write-back of ${code}${fromPart} to ${code2} at station ${stationId} started.`,
+  suchMachine: 'such machine',
+  thisDiscHasTracks:
+    'This disc has tracks of sound: only its track of data could be written here, and that would be another disc.',
+  aDiscTakesWhole: ({ imageBytes }: { imageBytes: number }) =>
+    `A disc takes whole blocks of 2,048 bytes; the image has ${imageBytes.toLocaleString('en')}.`,
+  station: ({ stationId }: { stationId: number }) => `station ${stationId}`,
+  sectorsOfThisImage: ({ doubt }: { doubt: number }) =>
+    `${doubt.toLocaleString('en')} ${doubt === 1 ? 'sector' : 'sectors'} of this image ${doubt === 1 ? 'is' : 'are'} in doubt: zeros are written in ${doubt === 1 ? 'its' : 'their'} place, and read back as sound.`,
+  lookingAtAllOf: ({ code, code2 }: { code: string; code2: string }) =>
+    `Looking at all of ${code}: so far it is what is kept as ${code2}`,
+  writtenAndReadBackUp: ({ cylinder, head }: { cylinder: number; head: number }) =>
+    `Written and read back up to cylinder ${cylinder}, head ${head}`,
+  tracksWere: ({ written }: { written: number }) =>
+    `${written} ${written === 1 ? 'track was' : 'tracks were'}`,
+  provedAllTracksWere: ({ all }: { all: number }) =>
+    `Proved: all ${all} tracks were read back and every sector is what was written.`,
+  notProvedOfTracks: ({
+    unproved,
+    all,
+    places,
+    value,
+  }: {
+    unproved: number;
+    all: number;
+    places: string;
+    value: string;
+  }) =>
+    `Not proved: ${unproved} of ${all} tracks did not read back as written (cylinder and head ${places}${value}). Nothing is claimed of this disk. Clean the head, and take a fresh blank.`,
+  withWord2: ({ files, files2 }: { files: string; files2: number }) =>
+    `, with ${files}${files2 > 3 ? ' and others' : ''}`,
+  of: ({ label }: { label: string }) => ` of “${label}”`,
+  theTracksLookedAt: ({
+    sectors,
+    labelPart,
+    named,
+  }: {
+    sectors: number;
+    labelPart: string;
+    named: string;
+  }) => `the tracks looked at hold ${sectors} sectors${labelPart}${named}, which are not kept here`,
+  isNoLongerIn: ({ code, id }: { code: string; id: number }) =>
+    `${code} is no longer in station ${id}, or is no blank. Nothing more was written.`,
+  theImageHasNo: 'The image has no layout that can be written.',
+  moreWriteBacksWait: ({ count, stationId }: { count: number; stationId: number }) =>
+    `${count} more ${count === 1 ? 'write-back waits' : 'write-backs wait'} for blanks at station ${stationId}.`,
+  nothingWaitsForA: ({ stationId }: { stationId: number }) =>
+    `Nothing waits for a blank at station ${stationId}.`,
+  writebacksThatWaitedAt: ({ gone, stationId }: { gone: number; stationId: number }) =>
+    `${gone} ${gone === 1 ? 'writeback' : 'writebacks'} that waited at station ${stationId} taken back.`,
+  isNotBlankNothing: ({ code, what }: { code: string; what: string }) =>
+    `${code} is not blank: ${what}. Nothing was written.`,
+  writeBackTo: ({ code, now }: { code: string; now: string }) => `Write-back to ${code}: ${now}`,
+  givenUpWrittenNothing: ({ written, code }: { written: string; code: string }) =>
+    `Given up: ${written} written. Nothing is claimed of ${code}; what it was to be made from is as it was.`,
+  writeBack: ({ id }: { id: number }) => `write-back ${id}`,
+  thisWriteBackDoes: 'This write-back does not ask for anything.',
+  typeToWriteOver: ({ code }: { code: string }) => `Type ${code} to write over what is on it.`,
+  mayBeWrittenOver: ({ code }: { code: string }) => `${code} may be written over.`,
+  thisWriteBackHas: 'This write-back has ended already.',
+  givenUpNothingWas: 'Given up; nothing was written.',
+  writeBackGivenUp: 'Write-back given up; nothing was written.',
+  itWorks: 'it works',
+  itDoesNotWork: 'it does not work',
+  itIsNotGoing: 'it is not going to be tried',
+  onlyAWriteBack: 'Only a write-back that was proved is tried in a machine.',
+  triedInTheMachine: ({ outcomeWord, words }: { outcomeWord: string; words: string }) =>
+    `Tried in the machine: ${outcomeWord}${words}`,
+  writeBackHasNot: ({ id }: { id: number }) =>
+    `Write-back ${id} has not ended: nothing is certified yet.`,
+  theCertificateOfWrite: ({ id }: { id: number }) =>
+    `The certificate of write-back ${id} is damaged in the store; it is not handed out.`,
+};

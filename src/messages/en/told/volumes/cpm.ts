@@ -1,0 +1,57 @@
+/** What is said of cpm: in errors, in the ledger, of work under way. */
+export const cpm = {
+  ofDirectoryEntriesHave: ({
+    right,
+    live,
+    blockSize,
+  }: {
+    right: number;
+    live: number;
+    blockSize: number;
+  }) =>
+    `${right} of ${live} directory entries have as many blocks of ${blockSize} bytes as their records need, all within the disk and none twice`,
+  sectorsInTheOrder: ({ skew }: { skew: string }) => `, sectors in the order ${skew} …`,
+  reservedTracksDirectoryEntries: ({
+    reservedTracks,
+    directoryEntries,
+    skewPart,
+  }: {
+    reservedTracks: number;
+    directoryEntries: number;
+    skewPart: string;
+  }) => `${reservedTracks} reserved tracks, ${directoryEntries} directory entries${skewPart}`,
+  theImageEndsAfter: ({ source, wanted }: { source: number; wanted: number }) =>
+    `The image ends after ${source} of ${wanted} bytes: what lies beyond is not there.`,
+  theDirectory: 'the directory',
+  directoryEntryIsNo: ({ i }: { i: number }) => `Directory entry ${i} is no entry of a file.`,
+  twoEntriesStandFor: ({ path }: { path: string }) =>
+    `${path}: two entries stand for the same part of it.`,
+  blockIsNotOn: ({ path, pointer }: { path: string; pointer: number }) =>
+    `${path}: block ${pointer} is not on the disk.`,
+  andShareBlock: ({ path, other, pointer }: { path: string; other: string; pointer: number }) =>
+    `${path} and ${other} share block ${pointer}.`,
+  theImageIsSmaller: 'The image is smaller than its disk parameters say; it can’t be written to.',
+  aNameIsUp:
+    'A name is up to eight characters, and up to three behind a dot; a user area stands before it, as in 3/NAME.TYP.',
+  userAreasAre0: ({ lastUser }: { lastUser: number }) => `User areas are 0 to ${lastUser}.`,
+  isTooLongEight: ({ name }: { name: string }) =>
+    `“${name}” is too long: eight characters, and three behind a dot.`,
+  cantStandInA: ({ wrong }: { wrong: string }) => `“${wrong}” can’t stand in a name here.`,
+  isReadOnlyTake: ({ path }: { path: string }) => `${path} is read only; take that off first.`,
+  theDiskHasBlocks: ({ free, path, bytes }: { free: number; path: string; bytes: number }) =>
+    `The disk has ${free} blocks free; ${path} needs ${bytes}.`,
+  theDirectoryIsFull: ({
+    path,
+    neededEntries,
+    entries,
+  }: {
+    path: string;
+    neededEntries: number;
+    entries: number;
+  }) =>
+    `The directory is full: ${path} needs ${neededEntries} ${neededEntries === 1 ? 'entry' : 'entries'}, ${entries} are free.`,
+  thereIsAAlready: ({ wanted }: { wanted: string }) => `There is a ${wanted} already.`,
+  theseDisksHaveNo:
+    'These disks have no folders; a user area stands before the name, as in 3/NAME.TYP.',
+  thereIsNo: ({ path }: { path: string }) => `There is no ${path}.`,
+};

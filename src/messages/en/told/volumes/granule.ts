@@ -1,0 +1,34 @@
+/** What is said of granule: in errors, in the ledger, of work under way. */
+export const granule = {
+  n68Of68: '68 of 68 table bytes are well-formed',
+  ofDirectoryEntriesAre: ({ wellFormed, used }: { wellFormed: number; used: number }) =>
+    `${wellFormed} of ${used} directory entries are well-formed`,
+  theImageEndsAfter: ({ source, granuleBytes }: { source: number; granuleBytes: number }) =>
+    `The image ends after ${source} of ${granuleBytes} bytes: what lies beyond is not there.`,
+  granulesAreMarkedIn: ({ lost }: { lost: number }) =>
+    `${lost} ${lost === 1 ? 'granule is' : 'granules are'} marked in use and belong to no file.`,
+  itsChainGoesOn: ({ name, granule }: { name: string; granule: number }) =>
+    `${name}: its chain goes on in granule ${granule}, which the disk does not have.`,
+  itsChainComesBack: ({ name, granule }: { name: string; granule: number }) =>
+    `${name}: its chain comes back to granule ${granule}.`,
+  andShareGranule: ({ name, other, granule }: { name: string; other: string; granule: number }) =>
+    `${name} and ${other} share granule ${granule}.`,
+  inUseAndMarked: 'in use and marked free',
+  followedByHWhich: ({ next }: { next: string }) => `followed by ${next}h, which is no granule`,
+  granuleIs: ({ name, granule, nextPart }: { name: string; granule: number; nextPart: string }) =>
+    `${name}: granule ${granule} is ${nextPart}.`,
+  aVolumeOfThis: ({ granuleBytes, image }: { granuleBytes: number; image: number }) =>
+    `A volume of this kind has ${granuleBytes} bytes, the image has ${image}.`,
+  aNameIsUp: 'A name is up to eight characters, and up to three behind a dot.',
+  isTooLongEight: ({ name }: { name: string }) =>
+    `“${name}” is too long: eight characters, and three behind a dot.`,
+  cantStandInA: ({ wrong }: { wrong: string }) => `“${wrong}” can’t stand in a name here.`,
+  theDiskHasGranules: ({ free, path, needed }: { free: number; path: string; needed: number }) =>
+    `The disk has ${free} granules free; ${path} needs ${needed}.`,
+  theDirectoryIsFull: ({ entries }: { entries: number }) =>
+    `The directory is full: it holds ${entries} files.`,
+  theseDisksHaveNo: 'These disks have no folders.',
+  filesHereAre0: 'Files here are 0 (BASIC), 1 (data), 2 (machine code) or 3 (text).',
+  thereIsNo: ({ path }: { path: string }) => `There is no ${path}.`,
+  aChainOfThis: 'A chain of this disk comes back to itself; it can’t be written to.',
+};

@@ -1,0 +1,58 @@
+/** What is said of iso9660: in errors, in the ledger, of work under way. */
+export const iso9660 = {
+  thePathTableLacks: ({ missing, more }: { missing: number; more: number }) =>
+    `The path table lacks ${missing} of the directories and names ${more} that the tree does not lead to.`,
+  theCatalogueOfWhat: 'The catalogue of what the disc starts from is damaged.',
+  andLiePartlyOn: ({ path, path2 }: { path: string; path2: string }) =>
+    `${path} and ${path2} lie partly on one another.`,
+  theListOfVolume: 'The list of volume descriptors does not end as it should.',
+  theVolumesSizeIs: ({ little, big, value }: { little: number; big: number; value: number }) =>
+    `The volume's size is ${little} one way and ${big} the other; ${value} is taken.`,
+  theVolumeHasBlocks: ({
+    value,
+    blockBytes,
+    source,
+  }: {
+    value: number;
+    blockBytes: number;
+    source: number;
+  }) => `The volume has ${value} blocks of ${blockBytes} bytes; the image ends after ${source}.`,
+  aPrimaryVolumeDescriptor: 'a primary volume descriptor stands at sector 16',
+  itsRootIsA: 'its root is a directory',
+  jolietNamesBesideIt: 'Joliet names beside it',
+  place: 'place',
+  length: 'length',
+  theRootDirectory: 'the root directory',
+  leadsBackToA: ({ place }: { place: string }) =>
+    `${place} leads back to a directory that was entered already; it was not entered again.`,
+  liesDeeperThanFolders: ({ place, depth }: { place: string; depth: number }) =>
+    `${place} lies deeper than ${depth} folders; it was not entered.`,
+  aRecordOfMakes: ({ place }: { place: string }) =>
+    `A record of ${place} makes no sense; the rest of its sector is not listed.`,
+  moreThanEntriesThe: ({ entries }: { entries: number }) =>
+    `More than ${entries} entries: the rest are not listed.`,
+  theSystemUseEntries: ({ place, name }: { place: string; name: string }) =>
+    `The system use entries of ${place}/${name} are damaged.`,
+  shouldGoOnIn: ({ first }: { first: string }) =>
+    `${first} should go on in another record, and does not.`,
+  goesOnBehindThe: ({ place }: { place: string }) =>
+    `${place} goes on behind the end of the image.`,
+  theOfIsOne: ({
+    what,
+    name,
+    little,
+    big,
+    block,
+  }: {
+    what: string;
+    name: string;
+    little: number;
+    big: number;
+    block: number;
+  }) => `The ${what} of ${name} is ${little} one way and ${big} the other; ${block} is taken.`,
+  shouldBeADirectory: ({ each }: { each: string }) =>
+    `${each} should be a directory that stands elsewhere; there is none.`,
+  aFileOfBytes: ({ bytes, block }: { bytes: number; block: number }) =>
+    `A file of ${bytes} bytes at block ${block} goes on behind the end of the image.`,
+  theRecordOfThe: 'The record of the root directory makes no sense.',
+};

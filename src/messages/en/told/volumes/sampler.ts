@@ -1,0 +1,31 @@
+/** What is said of sampler: in errors, in the ledger, of work under way. */
+export const sampler = {
+  aFirstPartitionOf: ({ size }: { size: number }) => `a first partition of ${size} blocks`,
+  ofVolumeEntriesAre: ({ right, used }: { right: number; used: number }) =>
+    `${right} of ${used} volume entries are well-formed`,
+  itsHeaderIsMarked: "its header is marked as the system's",
+  partitionSaysItHas: ({ number, size }: { number: string; size: number }) =>
+    `Partition ${number} says it has ${size} blocks, which can't be.`,
+  partitionClaimsBlocksThe: ({ number, size }: { number: string; size: number }) =>
+    `Partition ${number} claims ${size} blocks; the image ends before them.`,
+  theSystem: 'the system',
+  volumeOfPartitionHas: ({ name, letter, type }: { name: string; letter: string; type: number }) =>
+    `Volume ${name} of partition ${letter} has type ${type}, which is not known.`,
+  partitionBlocksAreIn: ({ letter, used }: { letter: string; used: number }) =>
+    `Partition ${letter}: ${used} blocks are in use and marked free.`,
+  partitionBlocksAreMarked: ({ letter, lost }: { letter: string; lost: number }) =>
+    `Partition ${letter}: ${lost} blocks are marked in use and belong to no file.`,
+  itsChainGoesOn: ({ name, block }: { name: string; block: number }) =>
+    `${name}: its chain goes on in block ${block}, which the partition does not have.`,
+  itsChainComesBack: ({ name, block }: { name: string; block: number }) =>
+    `${name}: its chain comes back to block ${block}.`,
+  andShareBlock: ({ name, other, block }: { name: string; other: string; block: number }) =>
+    `${name} and ${other} share block ${block}.`,
+  blockIsInUse: ({ name, block, next }: { name: string; block: number; next: number }) =>
+    `${name}: block ${block} is in use and ${next === 0 ? 'marked free' : "marked as the system's"}.`,
+  theDirectoryOf: ({ volumePath }: { volumePath: string }) => `The directory of ${volumePath}`,
+  entryOfIsNo: ({ i, volumePath }: { i: number; volumePath: string }) =>
+    `Entry ${i} of ${volumePath} is no file.`,
+  saysItHasBytes: ({ path, length, there }: { path: string; length: number; there: number }) =>
+    `${path} says it has ${length} bytes; its chain holds ${there}.`,
+};

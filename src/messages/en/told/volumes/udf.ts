@@ -1,0 +1,41 @@
+/** What is said of udf: in errors, in the ledger, of work under way. */
+export const udf = {
+  theRecognitionSequenceNames: 'the recognition sequence names it',
+  anAnchorStandsAt: ({ at }: { at: number }) => `an anchor stands at sector ${at}`,
+  aPartitionMapOf: ({ name }: { name: string }) =>
+    `A partition map of a kind that is not read here (${name}): files in it are listed without their bytes.`,
+  theRootDirectory: 'the root directory',
+  leadsBackToA: ({ place }: { place: string }) =>
+    `${place} leads back to a directory that was entered already; it was not entered again.`,
+  liesDeeperThanFolders: ({ place, depth }: { place: string; depth: number }) =>
+    `${place} lies deeper than ${depth} folders; it was not entered.`,
+  hasNoEntryThat: ({ place }: { place: string }) => `${place} has no entry that could be read.`,
+  hasFewerBytesThan: ({ place }: { place: string }) => `${place} has fewer bytes than it should.`,
+  anEntryOfMakes: ({ place }: { place: string }) =>
+    `An entry of ${place} makes no sense; what follows it is not listed.`,
+  moreThanEntriesThe: ({ entries }: { entries: number }) =>
+    `More than ${entries} entries: the rest are not listed.`,
+  hasNoEntryThatCould: ({ path }: { path: string }) => `${path} has no entry that could be read.`,
+  shouldHaveBytesFewer: ({ path, bytes }: { path: string; bytes: number }) =>
+    `${path} should have ${bytes} bytes; fewer are there.`,
+  noAnchorStandsAt:
+    'No anchor stands at sector 256, nor at the end of the disc: where the volume begins is not known.',
+  theAnchorAtSector: ({ sector, at }: { sector: number; at: number }) =>
+    `The anchor at sector ${sector} is not there; the one at sector ${at} is taken.`,
+  theFirstSequenceOf:
+    "The first sequence of volume descriptors can't be read; the second is taken.",
+  theDescriptorsDoNot: 'The descriptors do not lead to a root directory.',
+  theTagOfThe: ({ id }: { id: number }) =>
+    `The tag of the descriptor of kind ${id} does not sum up; it is not believed.`,
+  theDescriptorOfKind: ({ id }: { id: number }) =>
+    `The descriptor of kind ${id} does not match its check; it is taken as it stands.`,
+  theDescriptorOfKindSays: ({
+    id,
+    getUint32,
+    location,
+  }: {
+    id: number;
+    getUint32: number;
+    location: number;
+  }) => `The descriptor of kind ${id} says that it stands at block ${getUint32}, not ${location}.`,
+};

@@ -1,0 +1,8 @@
+/** What is said of wavesample: in errors, in the ledger, of work under way. */
+export const wavesample = {
+  n80TracksOf: '80 tracks of 5 × 1024 + 512 bytes',
+  itsSamplesLieAbout: ({ mean, leap }: { mean: number; leap: number }) =>
+    `its samples lie about ${mean} and go on by ${leap} from one to the next`,
+  theImageEndsAfter: ({ source, wavesampleBytes }: { source: number; wavesampleBytes: number }) =>
+    `The image ends after ${source} of ${wavesampleBytes} bytes: what lies beyond is not there.`,
+};

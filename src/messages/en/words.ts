@@ -1,0 +1,24 @@
+/** Small words that many sentences are made with. */
+
+const ORDINALS = [
+  '',
+  'first',
+  'second',
+  'third',
+  'fourth',
+  'fifth',
+  'sixth',
+  'seventh',
+  'eighth',
+  'ninth',
+];
+
+/** `third`; beyond the ninth, `10th`. */
+export const ordinal = (n: number): string => ORDINALS[n] ?? `${n}th`;
+
+/** `1,097 blocks`, `1 block`. */
+export const counted = (n: number, one: string, many = `${one}s`): string =>
+  `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
+
+/** The same as the beginning of a sentence. */
+export const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
