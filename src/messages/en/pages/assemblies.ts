@@ -1,4 +1,4 @@
-/** What is said in the pages of assemblies. */
+/** What the pages of assemblies say. */
 export const assemblies = {
   newNameOf: 'New name of',
   nameOfTheFolder: 'Name of the folder',

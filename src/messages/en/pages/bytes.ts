@@ -1,4 +1,4 @@
-/** What is said in the pages of bytes. */
+/** What the pages of bytes say. */
 export const bytes = {
   searchATextIn: 'Search: “a text” in quotes, or hexadecimal, ?? for any byte',
   searchTheImage: 'Search the image',

@@ -1,4 +1,4 @@
-/** What is said in the pages of charts. */
+/** What the pages of charts say. */
 export const charts = {
   asUsual: 'as usual',
   eightTimesTheUsual: 'eight times the usual time or more',

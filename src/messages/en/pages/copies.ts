@@ -1,4 +1,4 @@
-/** What is said in the pages of copies. */
+/** What the pages of copies say. */
 export const copies = {
   neverWritten: 'Never written',
   wiped: 'Wiped',

@@ -1,4 +1,4 @@
-/** What is said in the pages of data. */
+/** What the pages of data say. */
 export const data = {
   theApplicationDoesNot:
     'The application does not answer. What was entered here is kept; it tries again when it is back.',

@@ -1,4 +1,4 @@
-/** What is said in the pages of docket. */
+/** What the pages of docket say. */
 export const docket = {
   condition: 'Condition',
   notSaid: 'not said',

@@ -1,4 +1,4 @@
-/** What is said in the pages of frame. */
+/** What the pages of frame say. */
 export const frame = {
   jumpTo: 'Jump to',
   aCodeATitle: 'A code, a title, a station …',

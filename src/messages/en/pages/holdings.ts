@@ -1,4 +1,4 @@
-/** What is said in the pages of holdings. */
+/** What the pages of holdings say. */
 export const holdings = {
   sideBySide: 'Side by side',
   lookingWhatIsAlike: 'Looking what is alike …',

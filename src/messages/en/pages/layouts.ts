@@ -1,4 +1,4 @@
-/** What is said in the pages of layouts. */
+/** What the pages of layouts say. */
 export const layouts = {
   isNoJsonNothing: ({ name }: { name: string }) =>
     `${name} is no JSON. Nothing was added; export a layout from here to see how one is written.`,

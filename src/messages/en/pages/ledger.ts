@@ -1,4 +1,4 @@
-/** What is said in the pages of ledger. */
+/** What the pages of ledger say. */
 export const ledger = {
   newestFirst: 'Newest first',
   ofTheLastEntries: ({ shown, rows }: { shown: number; rows: number }) =>

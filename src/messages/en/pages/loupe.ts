@@ -1,4 +1,4 @@
-/** What is said in the pages of loupe. */
+/** What the pages of loupe say. */
 export const loupe = {
   readingTurn: ({ reading, turn }: { reading: number; turn: number }) =>
     `reading ${reading}, turn ${turn}`,

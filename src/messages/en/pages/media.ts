@@ -1,4 +1,4 @@
-/** What is said in the pages of media. */
+/** What the pages of media say. */
 export const media = {
   byCode: 'by code',
   byRisk: 'by risk',

@@ -1,4 +1,4 @@
-/** What is said in the pages of memoryCards. */
+/** What the pages of memoryCards say. */
 export const memoryCards = {
   asItWas: 'as it was',
   notThere: 'not there',

@@ -1,4 +1,4 @@
-/** What is said in the pages of parts. */
+/** What the pages of parts say. */
 export const parts = {
   aButton: 'a, button',
   medium: 'Medium',

@@ -1,4 +1,4 @@
-/** What is said in the pages of signatures. */
+/** What the pages of signatures say. */
 export const signatures = {
   bootSectors: 'boot sectors',
   isNoJsonNothing: ({ name }: { name: string }) => `${name} is no JSON. Nothing was taken in.`,

@@ -1,4 +1,4 @@
-/** What is said in the pages of sittings. */
+/** What the pages of sittings say. */
 export const sittings = {
   howFarToRead: 'How far to read',
   fromBlock: 'From block',

@@ -1,4 +1,4 @@
-/** What is said in the pages of stations. */
+/** What the pages of stations say. */
 export const stations = {
   station: ({ id }: { id: number }) => `Station ${id}`,
   empty: 'empty',

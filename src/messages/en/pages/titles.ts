@@ -1,4 +1,4 @@
-/** What is said in the pages of titles. */
+/** What the pages of titles say. */
 export const titles = {
   thisPageCouldNot: 'This page could not be put together',
   nothingThatWasRead:

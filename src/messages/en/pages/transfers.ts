@@ -1,4 +1,4 @@
-/** What is said in the pages of transfers. */
+/** What the pages of transfers say. */
 export const transfers = {
   aboutAMinute: 'about a minute',
   aboutMinutes: ({ minutes }: { minutes: number }) => `about ${minutes} minutes`,

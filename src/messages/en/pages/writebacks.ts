@@ -1,4 +1,4 @@
-/** What is said in the pages of writebacks. */
+/** What the pages of writebacks say. */
 export const writebacks = {
   writeAnImageBack: 'Write an image back',
   writeAnImageBackTo: 'Write an image back to a disk',

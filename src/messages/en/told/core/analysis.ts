@@ -1,4 +1,4 @@
-/** What is said of analysis: in errors, in the ledger, of work under way. */
+/** What the core says of its own accord, by the folder that says it: analysis. */
 export const analysis = {
   noIndexPulseOn: ({ tracks, tracks2 }: { tracks: number; tracks2: number }) =>
     `No index pulse on ${tracks} of ${tracks2} tracks: check that the disk turns and its index sensor is clean.`,

@@ -1,4 +1,4 @@
-/** What is said of assembly: in errors, in the ledger, of work under way. */
+/** What the core says of its own accord, by the folder that says it: assembly. */
 export const assembly = {
   putInFrom: ({ path, from }: { path: string; from: string }) => `${path} put in, from ${from}`,
   takenOff: ({ path }: { path: string }) => `${path} taken off`,

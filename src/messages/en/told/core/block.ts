@@ -1,6 +1,6 @@
 import { counted, ordinal } from '../../words';
 
-/** What is said of block: in errors, in the ledger, of work under way. */
+/** What the core says of its own accord, by the folder that says it: block. */
 export const block = {
   ofDataAndSound: ' of data and sound',
   cdTracks: ({ tracks, somePart }: { tracks: number; somePart: string }) =>

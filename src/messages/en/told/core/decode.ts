@@ -1,4 +1,4 @@
-/** What is said of decode: in errors, in the ledger, of work under way. */
+/** What the core says of its own accord, by the folder that says it: decode. */
 export const decode = {
   holdsMoreThanOne: ({ formats }: { formats: string[] }) =>
     `holds more than one format: ${formats.join(', and ')}`,

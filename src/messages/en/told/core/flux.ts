@@ -1,4 +1,4 @@
-/** What is said of flux: in errors, in the ledger, of work under way. */
+/** What the core says of its own accord, by the folder that says it: flux. */
 export const flux = {
   bytesFollowTheTrailer: ({ size }: { size: number }) =>
     `${size} bytes follow the trailer; what they hold was read as well.`,

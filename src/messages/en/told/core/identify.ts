@@ -1,4 +1,4 @@
-/** What is said of identify: in errors, in the ledger, of work under way. */
+/** What the core says of its own accord, by the folder that says it: identify. */
 export const identify = {
   itsSectorsStandIn: 'its sectors stand in the other order',
   itsDiskParameterSet: 'its disk parameter set was given',

@@ -1,6 +1,6 @@
 import { counted } from '../../words';
 
-/** What is said of image: in errors, in the ledger, of work under way. */
+/** What the core says of its own accord, by the folder that says it: image. */
 export const image = {
   withoutSoundBytesZeros: 'without sound bytes: zeros stand in their place',
   withNoPlaceIn: 'with no place in the image: repeated, or of another number or size',

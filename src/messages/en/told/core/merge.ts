@@ -1,4 +1,4 @@
-/** What is said of merge: in errors, in the ledger, of work under way. */
+/** What the core says of its own accord, by the folder that says it: merge. */
 export const merge = {
   itsCheckPassesIn: ({ agreeing, turns }: { agreeing: number; turns: number }) =>
     `its check passes in ${agreeing} of ${turns} turns${agreeing > 1 ? ', which agree' : ''}`,

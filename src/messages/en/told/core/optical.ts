@@ -1,4 +1,4 @@
-/** What is said of optical: in errors, in the ledger, of work under way. */
+/** What the core says of its own accord, by the folder that says it: optical. */
 export const optical = {
   lineOfTheCue: ({ line, message }: { line: number; message: string }) =>
     `Line ${line} of the cue sheet: ${message}`,

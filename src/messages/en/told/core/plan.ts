@@ -1,6 +1,6 @@
 import { ordinal } from '../../words';
 
-/** What is said of plan: in errors, in the ledger, of work under way. */
+/** What the core says of its own accord, by the folder that says it: plan. */
 export const plan = {
   inUse: 'in use',
   everything: 'everything',

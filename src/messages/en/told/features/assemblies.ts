@@ -1,4 +1,4 @@
-/** What is said of assemblies: in errors, in the ledger, of work under way. */
+/** What the feature assemblies says: in errors, in the ledger, of work under way. */
 export const assemblies = {
   isSettledItsImage: ({ title }: { title: string }) =>
     `“${title}” is settled: its image is kept and does not change. Begin another assembly from that image.`,

@@ -1,4 +1,4 @@
-/** What is said of copies: in errors, in the ledger, of work under way. */
+/** What the feature copies says: in errors, in the ledger, of work under way. */
 export const copies = {
   hasNoFairCopy: ({ code }: { code: string }) =>
     `${code} has no fair copy yet: there is nothing to compare.`,

@@ -1,4 +1,4 @@
-/** What is said of extracts: in errors, in the ledger, of work under way. */
+/** What the feature extracts says: in errors, in the ledger, of work under way. */
 export const extracts = {
   givenUpNothingOf: 'Given up; nothing of it is kept.',
   someOfItCant: ({ message }: { message: string }) =>

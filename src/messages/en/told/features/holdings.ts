@@ -1,4 +1,4 @@
-/** What is said of holdings: in errors, in the ledger, of work under way. */
+/** What the feature holdings says: in errors, in the ledger, of work under way. */
 export const holdings = {
   cantBeACopy: ({ code }: { code: string }) => `${code} can't be a copy of itself.`,
   isACopyOf: ({ code, code2 }: { code: string; code2: string }) =>

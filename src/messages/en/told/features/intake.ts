@@ -1,4 +1,4 @@
-/** What is said of intake: in errors, in the ledger, of work under way. */
+/** What the feature intake says: in errors, in the ledger, of work under way. */
 export const intake = {
   lookingAtWhatIt: 'Looking at what it is, its digest, volumes and files',
   takenInAs: ({ code }: { code: string }) => `Taken in as ${code}.`,

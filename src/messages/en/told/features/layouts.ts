@@ -1,4 +1,4 @@
-/** What is said of layouts: in errors, in the ledger, of work under way. */
+/** What the feature layouts says: in errors, in the ledger, of work under way. */
 export const layouts = {
   thisIsNoUsable: ({ problems }: { problems: string }) =>
     `This is no usable layout; nothing was added. ${problems}`,

@@ -1,4 +1,4 @@
-/** What is said of media: in errors, in the ledger, of work under way. */
+/** What the feature media says: in errors, in the ledger, of work under way. */
 export const media = {
   isRegisteredAlreadyNothing: ({ code }: { code: string }) =>
     `${code} is registered already. Nothing was changed; choose another code.`,

@@ -1,4 +1,4 @@
-/** What is said of memoryCards: in errors, in the ledger, of work under way. */
+/** What the feature memoryCards says: in errors, in the ledger, of work under way. */
 export const memoryCards = {
   suchADeviceTakes: ({ mostImages, copies }: { mostImages: number; copies: number }) =>
     `Such a device takes ${mostImages} images at most; ${copies} are chosen.`,

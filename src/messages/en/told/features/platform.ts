@@ -1,4 +1,4 @@
-/** What is said of platform: in errors, in the ledger, of work under way. */
+/** What the feature platform says: in errors, in the ledger, of work under way. */
 export const platform = {
   checkTheCableAnd:
     'Check the cable and the power of the bench; it goes on by itself when it is back.',

@@ -1,4 +1,4 @@
-/** What is said of requests: in errors, in the ledger, of work under way. */
+/** What the feature requests says: in errors, in the ledger, of work under way. */
 export const requests = {
   sayWhichTwoAre: 'Say which two are to be compared.',
   suchLayout: 'such layout',

@@ -1,4 +1,4 @@
-/** What is said of signatures: in errors, in the ledger, of work under way. */
+/** What the feature signatures says: in errors, in the ledger, of work under way. */
 export const signatures = {
   foundItIsIn: ({
     found,

@@ -1,6 +1,6 @@
 import { capital, counted, ordinal } from '../../words';
 
-/** What is said of sittings: in errors, in the ledger, of work under way. */
+/** What the feature sittings says: in errors, in the ledger, of work under way. */
 export const sittings = {
   goingOnWhereIt: 'Going on where it was',
   stoppedByHand: 'Stopped by hand.',

@@ -1,4 +1,4 @@
-/** What is said of stations: in errors, in the ledger, of work under way. */
+/** What the feature stations says: in errors, in the ledger, of work under way. */
 export const stations = {
   theBenchCantBe:
     "The bench can't be reached. What was read is kept; switch it on, or check its cable, and try again.",

@@ -1,4 +1,4 @@
-/** What is said of transfers: in errors, in the ledger, of work under way. */
+/** What the feature transfers says: in errors, in the ledger, of work under way. */
 export const transfers = {
   checkTheCableOf:
     'Check the cable of the line and the power of the bench; it goes on by itself when it is back.',

@@ -1,4 +1,4 @@
-/** What is said of writebacks: in errors, in the ledger, of work under way. */
+/** What the feature writebacks says: in errors, in the ledger, of work under way. */
 export const writebacks = {
   goingOnWhereIt: 'Going on where it was',
   theImageNeedsBlocks: ({

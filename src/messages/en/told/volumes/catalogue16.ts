@@ -1,4 +1,4 @@
-/** What is said of catalogue16: in errors, in the ledger, of work under way. */
+/** What is said of volumes of the family catalogue16: problems, evidence, refusals. */
 export const catalogue16 = {
   theTableOfContents: ({ tracks, sectors }: { tracks: number; sectors: number }) =>
     `the table of contents says ${tracks} tracks of ${sectors} sectors`,

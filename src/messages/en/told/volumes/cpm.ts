@@ -1,4 +1,4 @@
-/** What is said of cpm: in errors, in the ledger, of work under way. */
+/** What is said of volumes of the family cpm: problems, evidence, refusals. */
 export const cpm = {
   ofDirectoryEntriesHave: ({
     right,

@@ -1,4 +1,4 @@
-/** What is said of d64: in errors, in the ledger, of work under way. */
+/** What is said of volumes of the family d64: problems, evidence, refusals. */
 export const d64 = {
   trackSector0Leads: ({ directoryTrack }: { directoryTrack: number }) =>
     `track ${directoryTrack} sector 0 leads to the directory`,

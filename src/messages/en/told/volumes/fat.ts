@@ -1,4 +1,4 @@
-/** What is said of fat: in errors, in the ledger, of work under way. */
+/** What is said of volumes of the family fat: problems, evidence, refusals. */
 export const fat = {
   theParameterBlockIs: 'the parameter block is consistent',
   mediaByteHFits: ({ media }: { media: string }) => `media byte ${media}h fits the size`,

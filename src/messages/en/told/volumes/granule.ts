@@ -1,4 +1,4 @@
-/** What is said of granule: in errors, in the ledger, of work under way. */
+/** What is said of volumes of the family granule: problems, evidence, refusals. */
 export const granule = {
   n68Of68: '68 of 68 table bytes are well-formed',
   ofDirectoryEntriesAre: ({ wellFormed, used }: { wellFormed: number; used: number }) =>

@@ -1,4 +1,4 @@
-/** What is said of iso9660: in errors, in the ledger, of work under way. */
+/** What is said of volumes of the family iso9660: problems, evidence, refusals. */
 export const iso9660 = {
   thePathTableLacks: ({ missing, more }: { missing: number; more: number }) =>
     `The path table lacks ${missing} of the directories and names ${more} that the tree does not lead to.`,

@@ -1,4 +1,4 @@
-/** What is said of prodos: in errors, in the ledger, of work under way. */
+/** What is said of volumes of the family prodos: problems, evidence, refusals. */
 export const prodos = {
   aVolumesNameBegins:
     'A volume’s name begins with a letter and goes on with letters, digits and dots, fifteen at most.',

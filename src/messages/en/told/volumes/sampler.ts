@@ -1,4 +1,4 @@
-/** What is said of sampler: in errors, in the ledger, of work under way. */
+/** What is said of volumes of the family sampler: problems, evidence, refusals. */
 export const sampler = {
   aFirstPartitionOf: ({ size }: { size: number }) => `a first partition of ${size} blocks`,
   ofVolumeEntriesAre: ({ right, used }: { right: number; used: number }) =>

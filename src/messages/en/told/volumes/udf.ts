@@ -1,4 +1,4 @@
-/** What is said of udf: in errors, in the ledger, of work under way. */
+/** What is said of volumes of the family udf: problems, evidence, refusals. */
 export const udf = {
   theRecognitionSequenceNames: 'the recognition sequence names it',
   anAnchorStandsAt: ({ at }: { at: number }) => `an anchor stands at sector ${at}`,

@@ -1,4 +1,4 @@
-/** What is said of volume: in errors, in the ledger, of work under way. */
+/** What is said of volumes of every family: problems, evidence, refusals. */
 export const volume = {
   ofName: ({ name, what }: { name: string; what: string }) => `${name}: ${what}`,
   anIso9660Volume: 'an ISO 9660 volume beside it',

@@ -1,4 +1,4 @@
-/** What is said of wavesample: in errors, in the ledger, of work under way. */
+/** What is said of volumes of the family wavesample: problems, evidence, refusals. */
 export const wavesample = {
   n80TracksOf: '80 tracks of 5 × 1024 + 512 bytes',
   itsSamplesLieAbout: ({ mean, leap }: { mean: number; leap: number }) =>

@@ -1,0 +1,23 @@
+/** The pages that a working day goes through, each with what shows that it is there. */
+export const MAIN_PAGES: [string, string][] = [
+  ['/arrivals', 'tbody tr'],
+  ['/arrivals/to-complete', 'tbody tr'],
+  ['/bench?station=1', '[data-testid=range]'],
+  ['/bench?station=2', '[data-testid=drive]'],
+  ['/bench?station=1&view=afar', '[data-testid=afar]'],
+  ['/holdings', 'tbody tr'],
+  ['/media/SKP-0103', '[data-testid=surface]'],
+  ['/media/SKP-0103/loupe?cylinder=1&head=0', '[data-testid=readings] tr'],
+  ['/write-back', 'h1'],
+  ['/write-back/memory-cards', 'h1'],
+  ['/write-back/lines', 'h1'],
+  ['/assembly', 'h1'],
+  ['/ledger', 'tbody tr'],
+  ['/layouts', 'tbody tr'],
+  ['/holdings/alike', '[data-testid=alike]'],
+  ['/holdings/alike/SKP-0101/SKP-0104', '[data-testid=pairs] tr'],
+  ['/media/SKP-0099/bytes', '[data-testid=fields] tr'],
+  ['/media/SKP-0099', '[data-testid=volume-inside]'],
+  ['/signatures', 'h1'],
+  ['/labels?codes=SKP-0117', 'svg[data-code]'],
+];
