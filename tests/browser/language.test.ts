@@ -52,13 +52,16 @@ const SAID = `
 
 /** Texts that are cut off, where the page does not mean to: buttons, headings, cells, labels. */
 const CUT = `
-  return [...document.querySelectorAll('h1, h2, h3, button, th, label, summary, dt, legend')]
+  const below = [...document.querySelectorAll('[aria-keyshortcuts="Shift+S"], [aria-keyshortcuts="Shift+S"] ~ *')]
+    .filter((element) => element.getBoundingClientRect().bottom > innerHeight)
+    .map((element) => 'below the window: ' + element.textContent.trim());
+  return below.concat([...document.querySelectorAll('h1, h2, h3, button, th, label, summary, dt, legend')]
     .filter((element) => element.checkVisibility() && !element.closest('.truncate, .sr-only'))
     .filter((element) => {
       const { overflowX } = getComputedStyle(element);
       return overflowX !== 'visible' && element.scrollWidth > element.clientWidth + 1;
     })
-    .map((element) => element.textContent.trim());
+    .map((element) => element.textContent.trim()));
 `;
 
 /** What people and devices wrote, the longest first: it stays as it is in every language. */
@@ -87,6 +90,7 @@ const PLAIN_WORD = /(?<![.\p{L}-])[a-z]{3,}(?![\p{L}\d-])/u;
 let texts: string[];
 beforeAll(async () => {
   texts = await given();
+  await driver.manage().window().setRect({ width: 1280, height: 800 });
 });
 
 /** What a page says in plain words beside what was given. */

@@ -80,20 +80,23 @@ export function Sidebar() {
       <Link href="/bench" aria-label={say.frame.frailSpindle} className="mb-3 text-sidebar-ink">
         <Mark />
       </Link>
-      {PLACES.map(({ href, name }) => (
-        <Link
-          key={href}
-          href={href}
-          aria-current={here(href) ? 'page' : undefined}
-          className={
-            'flex w-full items-center justify-center py-3.5 text-[15px] hover:text-sidebar-ink ' +
-            'aria-[current=page]:bg-oxide aria-[current=page]:font-[650] ' +
-            'aria-[current=page]:text-oxide-ink'
-          }
-        >
-          <span className="rotate-180 [writing-mode:vertical-rl]">{name}</span>
-        </Link>
-      ))}
+      {/* In a low window the places roll; who is at work is always seen. */}
+      <div className="min-h-0 w-full flex-1 overflow-y-auto [scrollbar-width:none]">
+        {PLACES.map(({ href, name }) => (
+          <Link
+            key={href}
+            href={href}
+            aria-current={here(href) ? 'page' : undefined}
+            className={
+              'flex w-full items-center justify-center py-3.5 text-[15px] hover:text-sidebar-ink ' +
+              'aria-[current=page]:bg-oxide aria-[current=page]:font-[650] ' +
+              'aria-[current=page]:text-oxide-ink'
+            }
+          >
+            <span className="rotate-180 [writing-mode:vertical-rl]">{name}</span>
+          </Link>
+        ))}
+      </div>
       <SidebarFoot
         turnScheme={turnScheme}
         scheme={scheme}
@@ -131,7 +134,7 @@ function SidebarFoot({
   current: string | null;
 }) {
   return (
-    <div className="mt-auto flex flex-col items-center gap-3 pb-3 text-[12px]">
+    <div className="flex shrink-0 flex-col items-center gap-3 pb-3 pt-2 text-[12px]">
       <button
         type="button"
         onClick={turnScheme}
