@@ -62,6 +62,7 @@ async function runChecks() {
     await check('arrows between folders', ...cruise);
     await check('nothing unused', ...bin('knip/bin/knip.js'));
     await check('every test in a suite', process.execPath, ['scripts/check-suites.mjs']);
+    await check('another language', process.execPath, ['scripts/make-pseudo.mjs']);
     await check('types', ...bin('typescript/bin/tsc', '-p', '.'));
   };
   await Promise.all([

@@ -148,11 +148,16 @@ async function bundle() {
   writeFileSync(inRoot('build', '.bundled'), '');
 }
 
+/** The language that nobody speaks, made of English as it stands. */
+export async function makePseudo() {
+  const { writePseudo } = await import('./pseudo.mjs');
+  writePseudo(inRoot('src', 'messages', 'en'), PSEUDO);
+}
+
 /** Bundles every language but English, each as a file that is loaded before anything else. */
 async function bundleLanguages() {
   const { build } = await import('esbuild');
-  const { writePseudo } = await import('./pseudo.mjs');
-  writePseudo(inRoot('src', 'messages', 'en'), PSEUDO);
+  await makePseudo();
   await build({
     absWorkingDir: ROOT,
     bundle: true,

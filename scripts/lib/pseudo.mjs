@@ -1,7 +1,7 @@
 // A language that nobody speaks: English with accents on every letter and a third longer. What is
 // still plain on a page made with it was not said through the catalogue; what no longer fits would
 // not fit in a longer language either.
-import { mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join, relative } from 'node:path';
 import ts from 'typescript';
 
@@ -68,23 +68,31 @@ const filesIn = (folder) =>
     entry.isDirectory() ? filesIn(join(folder, entry.name)) : [join(folder, entry.name)],
   );
 
-/** Writes the catalogue `from` in the language that nobody speaks to the folder `to`. */
-export function writePseudo(from, to) {
-  rmSync(to, { recursive: true, force: true });
-  for (const file of filesIn(from)) {
-    const target = join(to, relative(from, file));
-    mkdirSync(dirname(target), { recursive: true });
-    writeFileSync(target, pseudoFile(readFileSync(file, 'utf8')));
-  }
-  writeFileSync(
-    join(to, 'index.ts'),
-    `import type { Messages } from '..';
+const INDEX = `import type { Messages } from '..';
 import { pages } from './pages';
 import { told } from './told';
 
 const messages: Messages = { tag: 'en-x-pseudo', pages, told };
 
 globalThis.frailSpindleMessages = messages;
-`,
+`;
+
+/**
+ * Writes the catalogue `from` in the language that nobody speaks to the folder `to`; what stands
+ * there as it should is left alone, for others may be reading it.
+ */
+export function writePseudo(from, to) {
+  const wanted = new Map(
+    filesIn(from).map((file) => [
+      join(to, relative(from, file)),
+      pseudoFile(readFileSync(file, 'utf8')),
+    ]),
   );
+  wanted.set(join(to, 'index.ts'), INDEX);
+  for (const [file, code] of wanted) {
+    if (existsSync(file) && readFileSync(file, 'utf8') === code) continue;
+    mkdirSync(dirname(file), { recursive: true });
+    writeFileSync(file, code);
+  }
+  for (const file of filesIn(to)) if (!wanted.has(file)) rmSync(file);
 }

@@ -119,3 +119,12 @@ test('a refusal is told in it, by its code', async () => {
   expect(answer.code).toBe('platform.thereIsNo');
   expect(answer.error).not.toMatch(PLAIN_WORD);
 });
+
+test('what is entered wrongly is told in it, field by field', async () => {
+  const { status, answer } = await pages.post('/api/media', { code: '??', form: '3.5', title: '' });
+  expect(status).toBe(422);
+  expect(answer.code).toBe('platform.someFields');
+  const fields = answer.fields as Record<string, string>;
+  expect(fields).toMatchObject({ code: expect.any(String), title: expect.any(String) });
+  expect([answer.error, fields.code, fields.title].join(' ')).not.toMatch(PLAIN_WORD);
+});

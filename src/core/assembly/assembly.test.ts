@@ -89,10 +89,16 @@ test('edits make the same volume each time; leaving out the last undoes it; what
       [...edits, { kind: 'attributes', path: 'BELLS.DAT', type: 'PRG' }],
       bytesOf,
     ),
-  ).rejects.toThrow('keeps no type of a file');
-  await expect(assemble(new Uint8Array(512 * 40), null, [], bytesOf)).rejects.toThrow(
-    'No volume that can be written',
-  );
+  ).rejects.toMatchObject({
+    reason: 'kind',
+    said: {
+      code: 'assembly.thisSystemKeepsNo',
+      with: { attributeWord: { code: 'assembly.typeWord' } },
+    },
+  });
+  await expect(assemble(new Uint8Array(512 * 40), null, [], bytesOf)).rejects.toMatchObject({
+    said: { code: 'assembly.noVolumeThatCan' },
+  });
 });
 
 test('names are made to fit, none twice, and what finds no room is told before it is put', async () => {

@@ -70,11 +70,11 @@ export function editWords(edit: Edit): Said {
   }
 }
 
-const ATTRIBUTE_WORDS: Record<KeptAttribute, string> = {
-  type: 'type',
-  modified: 'date',
-  locked: 'lock',
-  address: 'address',
+const ATTRIBUTE_WORDS: Record<KeptAttribute, Said> = {
+  type: said('assembly.typeWord'),
+  modified: said('assembly.dateWord'),
+  locked: said('assembly.lockWord'),
+  address: said('assembly.addressWord'),
 };
 
 /** Makes one edit. Throws VolumeRefusal where the volume can't take it; then nothing is changed. */

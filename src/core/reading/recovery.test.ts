@@ -196,7 +196,7 @@ test('a check that is wrong in the same way on every reading is proposed as made
   expect(back).toMatchObject({
     grade: 'doubtful',
     mending: null,
-    remarks: [{ kind: 'as-made', what: 'its check is wrong in the same way on every reading' }],
+    remarks: [{ kind: 'as-made', what: { code: 'merge.itsCheckIsWrong' } }],
   });
   expect(Buffer.compare(back.data!, other.find(({ r }) => r === 3)!.data)).toBe(0);
 });

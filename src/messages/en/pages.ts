@@ -3,8 +3,8 @@ import { assemblies } from './pages/assemblies';
 import { bytes } from './pages/bytes';
 import { charts } from './pages/charts';
 import { copies } from './pages/copies';
-import { data } from './pages/data';
 import { docket } from './pages/docket';
+import { forms } from './pages/forms';
 import { frame } from './pages/frame';
 import { holdings } from './pages/holdings';
 import { layouts } from './pages/layouts';
@@ -25,8 +25,8 @@ export const pages = {
   bytes,
   charts,
   copies,
-  data,
   docket,
+  forms,
   frame,
   holdings,
   layouts,

@@ -19,7 +19,7 @@ export function troubleOf(error: Error | null): string | null {
   return said.length > 0 ? said.join(' ') : (error?.message ?? null);
 }
 
-const UNREACHABLE = say.data.theApplicationDoesNot;
+const UNREACHABLE = say.parts.theApplicationDoesNot;
 
 async function take<T>(response: Response): Promise<T> {
   const body = await response.json().catch(() => ({}));

@@ -82,13 +82,16 @@ function sent(
       metadata: { ...about, filename: name },
       onProgress: (done, all) =>
         tell(
-          say.data.ofMib({ done: Math.floor((100 * done) / all), all: (all / 2 ** 20).toFixed(0) }),
+          say.parts.ofMib({
+            done: Math.floor((100 * done) / all),
+            all: (all / 2 ** 20).toFixed(0),
+          }),
           done / all,
         ),
       onSuccess: () => resolve(new URL(parts.url!, location.href).pathname),
       onError: (error) => {
         const body = 'originalResponse' in error ? error.originalResponse?.getBody() : undefined;
-        reject(new ApiError(sentence(body) ?? say.data.theConnectionBrokeWhat, 0));
+        reject(new ApiError(sentence(body) ?? say.parts.theConnectionBrokeWhat, 0));
       },
       onShouldRetry: (error) =>
         ![400, 401, 403, 404, 409, 413, 415, 422].includes(
@@ -97,7 +100,7 @@ function sent(
     });
     signal?.addEventListener(
       'abort',
-      () => void parts.abort().then(() => reject(new ApiError(say.data.stoppedWhatCameIs, 0))),
+      () => void parts.abort().then(() => reject(new ApiError(say.parts.stoppedWhatCameIs, 0))),
     );
     void parts.findPreviousUploads().then((previous) => {
       if (previous[0]) parts.resumeFromPreviousUpload(previous[0]);

@@ -21,7 +21,7 @@ function started(): Worker {
   };
   worker.onerror = ({ message }) => {
     for (const { reject } of waiting.values())
-      reject(new Error(message || say.data.thePageCouldNot));
+      reject(new Error(message || say.parts.thePageCouldNot));
     waiting.clear();
     worker = null;
   };

@@ -10,7 +10,7 @@ function startThread(): DecodeThread {
     send: (message) => worker.postMessage(message, [message.job.flux]),
     listen(answer, died) {
       worker.onmessage = ({ data }) => answer(data);
-      worker.onerror = ({ message }) => died(new Error(message || say.data.thePageCouldNotStart));
+      worker.onerror = ({ message }) => died(new Error(message || say.parts.thePageCouldNotStart));
     },
     end: () => worker.terminate(),
   };

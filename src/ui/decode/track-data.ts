@@ -26,7 +26,7 @@ export async function fetchTrack(
   const response = await fetch(`/api/tracks/${copyId}?cylinder=${cylinder}&head=${head}`);
   if (!response.ok)
     throw new Error(
-      ((await response.json()) as { error?: string }).error ?? say.data.theReadingsOfThis,
+      ((await response.json()) as { error?: string }).error ?? say.parts.theReadingsOfThis,
     );
   const { header, tracks } = readContainer(new Uint8Array(await response.arrayBuffer()), null);
   return { readings: tracks, drive: driveFacts(header, tracks).drive };

@@ -71,6 +71,13 @@ export function ManyDialog({
   );
 }
 
+/** What of a row needs another look; null where nothing does. */
+function whatIsWrong(row: unknown): string | null {
+  const issue = NewMedium.safeParse(row).error?.issues[0];
+  if (!issue) return null;
+  return issue.code === 'invalid_value' ? say.media.theFormIs3 : issue.message;
+}
+
 function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
   const [rows, setRows] = useState<SheetRow[]>(() => withSpare(keptRows()));
   const table = useRef<HTMLTableElement>(null);
@@ -80,12 +87,7 @@ function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
     [rows],
   );
   const media = mediaOf(rows, nextCode);
-  const errors = media.map((each) => {
-    const parsed = NewMedium.safeParse(each);
-    return parsed.success
-      ? null
-      : parsed.error.issues[0]!.message.replace(/^Invalid option.*/, say.media.theFormIs3);
-  });
+  const errors = media.map(whatIsWrong);
   const wrong = errors.filter(Boolean).length;
   const store = useMutation({
     mutationFn: () => post<{ registered: number }>('/api/media', { media }),

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { route } from '@/server/features/operators/route';
 import { MAX_TRIED, packingOf } from '@/server/features/copies/image-of-copy';
+import { say } from '@/messages';
 
 export const dynamic = 'force-dynamic';
 export const POST = route(async ({ db, request }) =>
@@ -12,7 +13,7 @@ export const POST = route(async ({ db, request }) =>
         copies: z
           .array(z.int().min(1))
           .min(1)
-          .max(MAX_TRIED, `At most ${MAX_TRIED} copies are tried at once; choose fewer.`),
+          .max(MAX_TRIED, say.forms.atMostCopiesAre({ maxTried: MAX_TRIED })),
       })
       .parse(await request.json()).copies,
   ),

@@ -172,14 +172,11 @@ describe('a drive with a reference disk', () => {
 
   test('is told what is wrong: its speed, its head', () => {
     expect(both(0.194).findings).toEqual([
-      expect.stringContaining('It turns 309.3 times a minute instead of 300'),
+      { code: 'analysis.itTurnsTimesA', with: { mean: '309.3', rpm: 300 } },
     ]);
     expect(both(0.2, 0.9)).toMatchObject({
       passed: false,
-      findings: [
-        expect.stringContaining('Head 0 reads no track whole'),
-        expect.stringContaining('Head 1'),
-      ],
+      findings: [{ code: 'analysis.headReadsNoTrack', with: { head: 0 } }, { with: { head: 1 } }],
     });
   });
 });

@@ -63,7 +63,7 @@ test('grades rest on what the drive says, and say so', () => {
   });
   expect(by[2]).toMatchObject({
     mending: 'another-pass',
-    why: 'the drive says that its check is right',
+    why: { code: 'controller.checkIsRight' },
     source: { pass: 2, recovery: 'told' },
   });
   // Bytes are cut by the sectors that are there, not by their numbers.
@@ -75,7 +75,7 @@ test('grades rest on what the drive says, and say so', () => {
   expect([by[3]!.data, by[5]!.deleted, by[6]!.why]).toEqual([
     null,
     true,
-    'the drive says that its check is wrong',
+    { code: 'controller.checkIsWrong' },
   ]);
 });
 

@@ -32,6 +32,7 @@ import {
 import { settleAssembly } from './settle-assembly';
 import { isUnchanged, refuseSettled } from './assembly-rows';
 import { said } from '@/core/said';
+import { say } from '@/messages';
 
 /** Edits of one assembly; each look makes all of them again. */
 const MAX_EDITS = 5000;
@@ -40,12 +41,7 @@ const folder = z.string().max(1000).default('');
 
 export const NewAssembly = z
   .object({
-    title: z
-      .string()
-      .trim()
-      .min(1, 'Say what it is, in a few words.')
-      .max(200)
-      .transform(sanitizeText),
+    title: z.string().trim().min(1, say.forms.sayWhatItIs).max(200).transform(sanitizeText),
     kind: z.string().max(40).nullable().default(null),
     label: z.string().trim().max(16).transform(sanitizeText).default(''),
     baseId: z.int().min(1).nullable().default(null),
@@ -56,16 +52,13 @@ export const NewAssembly = z
       context.addIssue({
         code: 'custom',
         path: ['kind'],
-        message: 'Choose a kind of volume, or an image to begin with.',
+        message: say.forms.chooseAKindOf,
       });
     if (blank && [...label].length > blank.mostLabel)
       context.addIssue({
         code: 'custom',
         path: ['label'],
-        message:
-          blank.mostLabel === 0
-            ? 'Such a volume has no label.'
-            : `At most ${blank.mostLabel} characters.`,
+        message: say.forms.atMost({ mostLabel: blank.mostLabel }),
       });
   });
 

@@ -15,6 +15,7 @@ import { fairCopies } from './tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { contentsOf } from './queries';
 import { said } from '@/core/said';
+import { say } from '@/messages';
 
 const MAX_BYTES = 4096;
 const MAX_STRINGS = 500;
@@ -27,7 +28,7 @@ export const BytesQuestion = z.object({
 });
 export const StringsQuestion = z.object({
   from: z.coerce.number().int().min(0).default(0),
-  least: z.coerce.number().int().min(3, 'At least 3 characters.').max(MAX_LENGTH).default(8),
+  least: z.coerce.number().int().min(3, say.forms.atLeast3Characters).max(MAX_LENGTH).default(8),
 });
 export const FindQuestion = z.object({ pattern: z.string().max(20_000) });
 

@@ -185,9 +185,9 @@ export async function changeLot(
       kind: 'lot',
       what: said('media.lentByCameIn', {
         name,
-        lender: change.lender || 'nobody known',
-        cameIn: change.cameIn || 'on a day not known',
-        handBackBy: change.handBackBy || 'no day set',
+        lender: change.lender || said('media.nobodyKnown'),
+        cameIn: change.cameIn || said('media.onADayNotKnown'),
+        handBackBy: change.handBackBy || said('media.noDaySet'),
         revolutions: change.revolutions,
         tries: change.tries,
         sweep: change.sweep,

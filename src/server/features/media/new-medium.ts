@@ -3,13 +3,14 @@ import { z } from 'zod';
 import { CONDITION_MARKS, RECORDED_SIDES } from '@/core/condition';
 import { DENSITIES, MEDIUM_FORMS } from '@/core/medium-form';
 import { SWEEPS } from '@/core/reading/plan/plan';
+import { say } from '@/messages';
 
 const atMost = (limit: number) =>
   z
     .string()
     .trim()
-    .max(limit, `At most ${limit} characters.`)
-    .regex(/^[^\0]*$/, "A NUL can't stand here.");
+    .max(limit, say.forms.atMostCharacters({ limit }))
+    .regex(/^[^\0]*$/, say.forms.aNulCantStand);
 
 const Origin = z.object({ machine: atMost(200), jumpers: atMost(200), notes: atMost(2000) });
 
@@ -18,9 +19,9 @@ export const NewMedium = z.object({
     .string()
     .trim()
     .toUpperCase()
-    .regex(/^[A-Z]{2,5}-\d{1,6}$/, 'A code is letters, a hyphen and a number, such as SKP-0131.'),
+    .regex(/^[A-Z]{2,5}-\d{1,6}$/, say.forms.aCodeIsLetters),
   form: z.enum(MEDIUM_FORMS),
-  title: atMost(200).min(1, 'Say what it is, in a few words.'),
+  title: atMost(200).min(1, say.forms.sayWhatItIs),
   labelText: atMost(500).default(''),
   lender: atMost(200).default(''),
   lot: atMost(80).default(''),
@@ -37,13 +38,7 @@ export const NewMedium = z.object({
   origin: Origin.nullable().default(null),
   recordedSide: z.enum(RECORDED_SIDES).default('not-said'),
   setName: atMost(200).default(''),
-  setNumber: z.coerce
-    .number()
-    .int()
-    .min(1, 'A place in a set is a number from 1.')
-    .max(9999)
-    .nullable()
-    .default(null),
+  setNumber: z.coerce.number().int().min(1, say.forms.aPlaceInA).max(9999).nullable().default(null),
 });
 
 /** Most media registered at once. */
@@ -51,8 +46,8 @@ const MAX_AT_ONCE = 500;
 export const ManyMedia = z.object({
   media: z
     .array(NewMedium)
-    .min(1, 'There is nothing to register.')
-    .max(MAX_AT_ONCE, `At most ${MAX_AT_ONCE} at once.`),
+    .min(1, say.forms.thereIsNothingTo)
+    .max(MAX_AT_ONCE, say.forms.atMostAtOnce({ maxAtOnce: MAX_AT_ONCE })),
 });
 
 /**
@@ -62,7 +57,7 @@ export const ManyMedia = z.object({
  */
 export const MediumChange = z
   .object({
-    title: atMost(200).min(1, 'Say what it is, in a few words.'),
+    title: atMost(200).min(1, say.forms.sayWhatItIs),
     labelText: atMost(500),
     lender: atMost(200),
     lot: atMost(80),
@@ -73,22 +68,22 @@ export const MediumChange = z
     recordedSide: z.enum(RECORDED_SIDES),
     origin: Origin,
     setName: atMost(200),
-    setNumber: z.int().min(1, 'A place in a set is a number from 1.').max(9999).nullable(),
+    setNumber: z.int().min(1, say.forms.aPlaceInA).max(9999).nullable(),
   })
   .partial();
 
 /** How many media a set should have. */
 export const SetChange = z.object({
-  members: z.int().min(1, 'At least one.').max(9999, 'At most 9999.').nullable(),
+  members: z.int().min(1, say.forms.atLeastOne).max(9999, say.forms.atMost9999).nullable(),
 });
 
-const day = z.string().regex(/^(\d{4}-\d{2}-\d{2})?$/, 'A day is written 1996-05-12.');
+const day = z.string().regex(/^(\d{4}-\d{2}-\d{2})?$/, say.forms.aDayIsWritten);
 export const LotChange = z.object({
   lender: atMost(200),
   cameIn: day,
   handBackBy: day,
-  revolutions: z.int().min(1, 'At least one turn.').max(20, 'At most 20 turns.'),
-  tries: z.int().min(1, 'At least one reading.').max(30, 'At most 30 readings.'),
+  revolutions: z.int().min(1, say.forms.atLeastOneTurn).max(20, say.forms.atMost20Turns),
+  tries: z.int().min(1, say.forms.atLeastOneReading).max(30, say.forms.atMost30Readings),
   sweep: z.enum(SWEEPS).default('inward'),
   gentle: z.boolean().default(false),
 });

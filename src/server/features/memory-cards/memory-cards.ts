@@ -30,22 +30,23 @@ import { layoutOfCopy } from '../layouts/layouts';
 import { note } from '../ledger/ledger';
 import { refuseQuarantined } from '../signatures/signatures';
 import { said } from '@/core/said';
+import { say } from '@/messages';
 
 const MAX_IMAGES = 1000;
 
 export const NewCard = z
   .object({
-    title: z.string().trim().min(1, 'Say what the card is for.').max(120).transform(sanitizeText),
+    title: z.string().trim().min(1, say.forms.sayWhatTheCard).max(120).transform(sanitizeText),
     profile: z.enum(CARD_PROFILES.map(({ id }) => id) as [string, ...string[]]),
     copies: z
       .array(z.int().min(1))
-      .min(1, 'Choose an image.')
-      .max(MAX_IMAGES, `At most ${MAX_IMAGES} on one card.`),
+      .min(1, say.forms.chooseAnImage)
+      .max(MAX_IMAGES, say.forms.atMostOnOne({ maxImages: MAX_IMAGES })),
     kind: z.enum(IMAGE_KINDS).nullable().default(null),
     settingsName: z
       .string()
       .trim()
-      .regex(/^[A-Za-z0-9._-]{0,40}$/, 'Letters, digits, dots and hyphens, forty at most.')
+      .regex(/^[A-Za-z0-9._-]{0,40}$/, say.forms.lettersDigitsDotsAnd)
       .default(''),
     template: z.string().max(20_000).transform(sanitizeText).default(''),
   })
@@ -55,13 +56,13 @@ export const NewCard = z
       context.addIssue({
         code: 'custom',
         path: ['template'],
-        message: `There is no ${unknown.map((field) => `{${field}}`).join(', ')}.`,
+        message: say.forms.thereIsNo({ unknown: unknown.map((field) => `{${field}}`).join(', ') }),
       });
     if (template.trim() !== '' && settingsName === '')
       context.addIssue({
         code: 'custom',
         path: ['settingsName'],
-        message: 'The settings file needs a name.',
+        message: say.forms.theSettingsFileNeeds,
       });
   });
 

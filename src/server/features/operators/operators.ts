@@ -6,13 +6,14 @@ import { asc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { operators } from './tables';
+import { say } from '@/messages';
 
 export const OperatorName = z
   .string()
   .trim()
-  .min(1, 'Say who is at work.')
-  .max(80, 'At most 80 characters.')
-  .regex(/^[^\0]*$/, "A NUL can't stand here.");
+  .min(1, say.forms.sayWhoIsAt)
+  .max(80, say.forms.atMost80Characters)
+  .regex(/^[^\0]*$/, say.forms.aNulCantStand);
 
 export function listOperators(db: Executor) {
   return db.select().from(operators).orderBy(asc(operators.name));

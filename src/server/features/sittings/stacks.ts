@@ -20,6 +20,7 @@ import { lockStation, refuseWhileBusy } from '../stations/station-use';
 import { mediumFor, notePlaced, noteRemoved } from '../stations/placing';
 import { withBench } from '../stations/drive-hands';
 import { said } from '@/core/said';
+import { say } from '@/messages';
 
 /** Most media of one stack. */
 const MOST = 200;
@@ -30,19 +31,15 @@ export const NewStack = z.union([
   z.object({
     codes: z
       .array(z.string().max(40))
-      .min(1, 'A stack needs a medium.')
-      .max(MOST, `At most ${MOST} in one stack.`),
+      .min(1, say.forms.aStackNeedsA)
+      .max(MOST, say.forms.atMostInOne({ most: MOST })),
   }),
   z.object({
     /** New media, named by a pattern in which `{n}` counts. */
     pattern: z.object({
-      first: z
-        .string()
-        .trim()
-        .toUpperCase()
-        .regex(CODE, 'A code is letters, a hyphen and a number, such as SKP-0131.'),
+      first: z.string().trim().toUpperCase().regex(CODE, say.forms.aCodeIsLetters),
       count: z.int().min(1).max(MOST),
-      title: z.string().trim().min(1, 'Say what they are.').max(180),
+      title: z.string().trim().min(1, say.forms.sayWhatTheyAre).max(180),
       from: z.int().min(0).max(9999).default(1),
       lot: z.string().max(80).default(''),
       lender: z.string().max(200).default(''),

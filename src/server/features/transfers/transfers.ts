@@ -18,6 +18,7 @@ import { note } from '../ledger/ledger';
 import { refuseQuarantined } from '../signatures/signatures';
 import { withBench } from '../stations/drive-hands';
 import { said } from '@/core/said';
+import { say } from '@/messages';
 
 /** Most bytes that are sent so: a day at 9,600 bits a second is some 80 MB. */
 const MAX_BYTES = 16 << 20;
@@ -32,9 +33,9 @@ export const NewTransfer = z.object({
   loader: z
     .string()
     .max(20_000)
-    .regex(/^[\t\r\n\x20-\x7e]*$/, 'Only characters that can be typed.')
+    .regex(/^[\t\r\n\x20-\x7e]*$/, say.forms.onlyCharactersThatCan)
     .default(''),
-  typingRate: z.int().min(1, 'At least one a second.').max(1000).default(10),
+  typingRate: z.int().min(1, say.forms.atLeastOneA).max(1000).default(10),
   linePauseMs: z.int().min(0).max(20_000).default(200),
   nameThere: z.string().trim().max(60).transform(sanitizeText).default(''),
 });

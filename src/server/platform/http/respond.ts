@@ -3,6 +3,7 @@
  */
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
+import { tell } from '@/messages/tell';
 import { sharedConnection, type Database } from '../db/database';
 import { UserError } from '../errors';
 import { log } from '../log';
@@ -37,16 +38,18 @@ function failure(error: unknown): Response {
     const fields = Object.fromEntries(
       error.issues.map(({ path, message }) => [path.join('.'), message]),
     );
-    return json({ error: 'Some fields need another look.', fields }, 422);
+    return json(
+      { error: tell(said('platform.someFields')), code: 'platform.someFields', fields },
+      422,
+    );
   }
-  if (error instanceof SyntaxError) return json({ error: 'The request is no JSON.' }, 400);
+  if (error instanceof SyntaxError) return failure(new UserError(said('platform.noJson'), 400));
   const requestId = randomUUID();
   log().error({ err: error, requestId }, 'request failed');
   return json(
     {
-      error:
-        'Something went wrong here; nothing that was read is lost. Try again, and look ' +
-        `at the log for ${requestId} if it stays.`,
+      error: tell(said('platform.somethingWentWrong', { requestId })),
+      code: 'platform.somethingWentWrong',
     },
     500,
   );

@@ -4,6 +4,7 @@ import { route } from '@/server/features/operators/route';
 import { BlockRangeInput, answerBlockPreview } from '@/server/features/sittings/block-sittings';
 import { answerPreview, askSitting } from '@/server/features/sittings/sittings';
 import { sittingView } from '@/server/features/sittings/queries';
+import { say } from '@/messages';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ params, db }) => sittingView(db, rowId(params.id)));
@@ -21,7 +22,7 @@ const Wanted = z.union([
         .array(z.int().min(0).max(1))
         .min(1)
         .max(2)
-        .refine((heads) => new Set(heads).size === heads.length, 'A head stands twice.'),
+        .refine((heads) => new Set(heads).size === heads.length, say.forms.aHeadStandsTwice),
       step: z.union([z.literal(1), z.literal(2)]),
     }),
   }),

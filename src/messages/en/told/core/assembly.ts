@@ -81,4 +81,8 @@ export const assembly = {
     bytes: number;
   }) =>
     `The image has ${imageBytes.toLocaleString('en')} bytes, and ${id} holds ${bytes.toLocaleString('en')}.`,
+  typeWord: 'type',
+  dateWord: 'date',
+  lockWord: 'lock',
+  addressWord: 'address',
 };

@@ -62,4 +62,7 @@ export const media = {
   theSetShouldHave: ({ name, members }: { name: string; members: number | string }) =>
     `The set ${name} should have ${members} media.`,
   writeProtected: 'write-protected',
+  nobodyKnown: 'nobody known',
+  onADayNotKnown: 'on a day not known',
+  noDaySet: 'no day set',
 };

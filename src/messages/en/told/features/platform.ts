@@ -32,4 +32,8 @@ export const platform = {
   theDeviceSays: ({ message, advice }: { message: string; advice: string | null }) =>
     advice === null ? message : `${message} ${advice}`,
   otherLanguage: 'other language here',
+  someFields: 'Some fields need another look.',
+  noJson: 'The request is no JSON.',
+  somethingWentWrong: ({ requestId }: { requestId: string }) =>
+    `Something went wrong here; nothing that was read is lost. Try again, and look at the log for ${requestId} if it stays.`,
 };

@@ -8,6 +8,7 @@ import { trackName } from '@/core/reading/decode/decode-capture';
 import type { Executor } from '@/server/platform/db/database';
 import { trackOverrides } from '../tables';
 import { said } from '@/core/said';
+import { say } from '@/messages';
 
 const within = (part: keyof RecoverySetting) =>
   z.number().min(SETTING_LIMITS[part][0]).max(SETTING_LIMITS[part][1]);
@@ -22,7 +23,7 @@ export const NewSetting = z.object({
     drift: within('drift'),
     cell: within('cell'),
   }),
-  reason: z.string().trim().min(1, 'Say why this setting is better.').max(500),
+  reason: z.string().trim().min(1, say.forms.sayWhyThisSetting).max(500),
 });
 
 export async function settingsOf(
