@@ -1,8 +1,7 @@
 /**
  * The plan of reading a block device: what to ask for next, how, and why; and when to stop. Pure:
- * it sees only the
- * extent map, so that a reading goes on after any interruption. Four parts, each of which begins
- * when the one before is through:
+ * it sees only the extent map, so that a reading goes on after any interruption. Four parts, each
+ * of which begins when the one before is through:
  * 1. a sweep over everything in large requests, which goes on behind a bad block and, where the
  *   next ones are bad as well, passes over a stretch that grows;
  * 2. what was passed over: on from what was read, and the far edge by halves, the largest
