@@ -84,7 +84,8 @@ export function languageEnv(language) {
     throw new SetupError(`There is no language ${language}: ${file} is missing.`);
   return {
     SPINDLE_MESSAGES: file,
-    NODE_OPTIONS: `${process.env.NODE_OPTIONS ?? ''} --require=${file}`.trim(),
+    // In quotes: a folder's name may hold blanks.
+    NODE_OPTIONS: `${process.env.NODE_OPTIONS ?? ''} --require="${file}"`.trim(),
   };
 }
 

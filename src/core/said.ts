@@ -28,10 +28,10 @@ export function said<C extends keyof SaidCodes>(code: C, ...[parameters]: Parame
   return parameters === undefined ? { code } : { code, with: parameters as Said['with'] };
 }
 
-/** Words that were given to us, or kept before there were codes: they stay as they are. */
 /** What is said, or words that stay as they came: a name, or what was kept before there were codes. */
 export type Words = Said | string;
 
+/** Words that were given to us: they stay as they are. */
 export const asWritten = (text: string): Said => ({ code: 'asWritten', with: { text } });
 
 /** The same without what is said twice. */

@@ -1,7 +1,9 @@
 /** What is said is told, whatever it is made of. */
+import { readFileSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
 import fc from 'fast-check';
 import { asWritten, eachOnce, said } from '@/core/said';
-import { told } from '.';
+import { say, told } from '.';
 import { tell, toldProblem } from './tell';
 
 test('a code with parameters, with codes and lists of codes among them', () => {
@@ -34,6 +36,11 @@ test('a code that this version does not know is told as itself, and no name of a
     expect(tell({ code })).toBe(code);
 });
 
+test('a row whose parameters are not those of its sentence any more is told as its code', () => {
+  expect(tell({ code: 'block.readingFromBlock' })).toBe('block.readingFromBlock');
+  expect(tell({ code: 'layout.describes', with: { forms: 3 } })).toBe('layout.describes');
+});
+
 test('a problem leaves with its sentence', () => {
   expect(toldProblem({ kind: 'loop', said: asWritten('It goes round.'), offset: 512 })).toEqual({
     kind: 'loop',
@@ -59,4 +66,40 @@ test.each(Object.entries(told))('every sentence of %s has words', (area, sentenc
     expect({ code: `${area}.${key}`, made }).toMatchObject({ made: expect.stringMatching(/\S/) });
     expect(made).not.toMatch(/undefined|\[object/);
   }
+});
+
+/** Everything that may say something, as one text. */
+function sources(): string {
+  const root = join(__dirname, '..');
+  const files = readdirSync(root, { recursive: true, encoding: 'utf8' }).filter(
+    (path) => /(?<!\.test)\.tsx?$/.test(path) && !path.startsWith('messages'),
+  );
+  return files.map((path) => readFileSync(join(root, path), 'utf8')).join('\n');
+}
+
+/** Said by an identifier, which the code is made of. */
+const BY_NAME = [
+  'encodings',
+  'forms',
+  'grades',
+  'held',
+  'lacks',
+  'marks',
+  'sides',
+  'sittingStates',
+];
+
+test('no sentence is kept that nobody says', () => {
+  const text = sources();
+  const unused = (catalogue: object, isSaid: (area: string, key: string) => boolean) =>
+    Object.entries(catalogue).flatMap(([area, sentences]) =>
+      Object.keys(sentences as object)
+        .filter((key) => !isSaid(area, key))
+        .map((key) => `${area}.${key}`),
+    );
+  expect(
+    unused(told, (area, key) => BY_NAME.includes(area) || text.includes(`'${area}.${key}'`)),
+  ).toEqual([]);
+  const words = new Set(text.match(/\bsay\.\w+\.\w+/g));
+  expect(unused(say, (area, key) => words.has(`say.${area}.${key}`))).toEqual([]);
 });

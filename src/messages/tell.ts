@@ -30,9 +30,13 @@ export function tell(said: Words): string {
   const sentence = sentenceOf(said.code);
   if (sentence === null) return said.code;
   if (typeof sentence === 'string') return sentence;
-  return sentence(
-    Object.fromEntries(Object.entries(parameters).map(([name, value]) => [name, inWords(value)])),
-  );
+  const words = Object.entries(parameters).map(([name, value]) => [name, inWords(value)] as const);
+  try {
+    return sentence(Object.fromEntries(words));
+  } catch {
+    // A row of a version whose sentence asked for other things: no page is lost for one line.
+    return said.code;
+  }
 }
 
 export const tellIfAny = (said: Words | null): string | null => said && tell(said);

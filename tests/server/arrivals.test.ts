@@ -1,4 +1,6 @@
 /** The register: many at once or none, condition, lots and what they decide. */
+import { listLedger, note } from '@/server/features/ledger/ledger';
+import { said } from '@/core/said';
 import { tell } from '@/messages/tell';
 import { riskOf } from '@/core/condition';
 import { listToComplete } from '@/server/features/media/to-complete';
@@ -263,4 +265,15 @@ test('what is to be completed is told by its kinds, set by set, and page by page
   );
   const whole = (await listToComplete(db, {})).sets.map(({ name }) => name);
   expect(whole).not.toContain('Pair of tests');
+});
+
+test('what is said of a name that the database can’t hold is told all the same', async () => {
+  const { db } = suite.connection;
+  await note(db, {
+    operatorId: who,
+    kind: 'registered',
+    what: said('media.registered', { code: 'TBC-0099', title: 'half \ud83d, none \0' }),
+  });
+  const [{ what } = { what: '' }] = await listLedger(db, 1);
+  expect(what).toBe('TBC-0099 registered: half \ufffd, none \ufffd.');
 });

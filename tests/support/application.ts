@@ -233,7 +233,7 @@ export class Application {
 function languageEnv(language?: string): Record<string, string> {
   if (!language) return {};
   const file = join(ROOT, 'build', 'languages', `${language}.cjs`);
-  return { SPINDLE_MESSAGES: file, NODE_OPTIONS: `--require=${file}` };
+  return { SPINDLE_MESSAGES: file, NODE_OPTIONS: `--require="${file}"` };
 }
 
 function killed(child: ChildProcess): Promise<void> {

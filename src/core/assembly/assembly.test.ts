@@ -118,7 +118,7 @@ test('names are made to fit, none twice, and what finds no room is told before i
     ['LAST', 1, true],
   ]);
   expect(fitted[0]!.renamed).toEqual({
-    code: 'assembly.thereIsAAlready',
+    code: 'volume.thereIsAAlready',
     with: { name: 'FOG LOG' },
   });
   expect(fitted[4]!.renamed).toBeNull();

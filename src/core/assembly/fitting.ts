@@ -57,7 +57,7 @@ export function fitFiles(
     let name = refused === null ? own : volume.suggestName(own);
     let renamed = refused;
     for (let n = 2; names.has(name) && n <= MAX_NUMBERS; n++) {
-      renamed = said('assembly.thereIsAAlready', { name });
+      renamed = said('volume.thereIsAAlready', { name });
       name = numbered(volume, refused === null ? own : volume.suggestName(own), n);
       if (!names.has(name)) break;
     }

@@ -56,18 +56,16 @@ export function describeMedium({ kind, layers, tracks, geometry }: BlockMedium):
   if (kind === 'cd')
     return said('block.cdTracks', {
       tracks: tracks.length,
-      somePart:
-        tracks.some(({ mode }) => mode === 'audio') && tracks.some(({ mode }) => mode !== 'audio')
-          ? said('block.ofDataAndSound')
-          : '',
+      isMixed:
+        tracks.some(({ mode }) => mode === 'audio') && tracks.some(({ mode }) => mode !== 'audio'),
     });
   if (kind === 'dvd') return said('block.dvd', { layers: layers.length });
-  if (kind === 'optical-disc') return said('block.opticalDisc');
+  if (kind === 'optical-disc') return said('forms.optical-disc');
   return geometry
     ? said('block.hardDisk', {
         cylinders: geometry.cylinders,
         heads: geometry.heads,
         sectors: geometry.sectors,
       })
-    : said('block.hardDisk2');
+    : said('forms.hard-disk');
 }

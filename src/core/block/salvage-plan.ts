@@ -265,8 +265,8 @@ export class SalvagePlan {
           pass: tries + 1,
           speed: this.speed(slower),
           why: said('block.blockForTheTime', {
-            from: from.toLocaleString('en'),
-            countPart: count > 1 ? said('block.andMore', { count: count - 1 }) : '',
+            from,
+            more: count - 1,
             tries: tries + 1,
             how,
           }),

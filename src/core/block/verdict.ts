@@ -218,7 +218,6 @@ interface Counts {
 }
 
 const hex = (value: number) => `${value.toString(16).toUpperCase().padStart(2, '0')}h`;
-const grouped = (count: number) => count.toLocaleString('en');
 
 function judge({ blocks, traced, known, gone, files, fills, found }: Counts): {
   verdict: DeviceVerdict;
@@ -228,17 +227,12 @@ function judge({ blocks, traced, known, gone, files, fills, found }: Counts): {
   if (blocks === 0 || read < blocks / 10)
     return {
       verdict: 'unreadable',
-      why: said('block.onlyOfBlocksWere', { read: grouped(read), blocks: grouped(blocks) }),
+      why: said('block.onlyOfBlocksWere', { read, blocks }),
     };
   if (files > 0)
     return {
       verdict: 'in-use',
-      why: said('block.filesAreOnIt', {
-        files: grouped(files),
-        files2: files,
-        traced,
-        traced2: grouped(traced),
-      }),
+      why: said('block.filesAreOnIt', { files, traced }),
     };
   if (traced + known === 0) {
     const [only] = fills;
@@ -250,10 +244,7 @@ function judge({ blocks, traced, known, gone, files, fills, found }: Counts): {
     return {
       verdict: 'wiped',
       why: said('block.everyBlockHoldsOne', {
-        fills: fills
-          .slice(0, 3)
-          .map(({ value }) => hex(value))
-          .join(', '),
+        fills: fills.slice(0, 3).map(({ value }) => hex(value)),
       }),
     };
   }
@@ -270,6 +261,6 @@ function judge({ blocks, traced, known, gone, files, fills, found }: Counts): {
     };
   return {
     verdict: 'written-over',
-    why: said('block.itLooksEmptyBut', { traced: grouped(traced) }),
+    why: said('block.itLooksEmptyBut', { traced }),
   };
 }

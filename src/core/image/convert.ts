@@ -76,7 +76,7 @@ function describeImage({
 }): Said {
   return said('image.anImageOfKind', {
     kind,
-    layoutPart: layout
+    what: layout
       ? said('image.layout', { id: layout.id })
       : said('image.bytes', { bytes: bytes.length }),
   });

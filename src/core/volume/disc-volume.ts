@@ -11,6 +11,9 @@ import { probeUdf } from './udf/probe';
 import type { Volume, VolumeEntry } from './volume';
 import { said, type Said } from '@/core/said';
 
+/** Paths that are named where the two differ; the rest is counted. */
+const NAMED = 4;
+
 export const VIEW_NAMES = Object.freeze(['iso9660', 'joliet', 'rockridge'] as const);
 export type ViewName = (typeof VIEW_NAMES)[number];
 /** Another directory of the same disc, beside the one that the volume lists. */
@@ -55,19 +58,15 @@ function bridgeDifferences(udf: readonly VolumeEntry[], iso: readonly VolumeEntr
       .map(({ path }) => path);
   const [onlyUdf, onlyIso] = [only(udf, there), only(iso, here)];
   if (onlyUdf.length + onlyIso.length === 0) return [];
-  const some = (paths: readonly string[]) =>
-    said('volume.pathsAndMore', {
-      paths: paths.slice(0, 4).join(', '),
-      pathsPart: paths.length > 4 ? said('volume.andMore', { paths: paths.length - 4 }) : '',
-    });
   return [
     {
       kind: 'bridge-differs',
       offset: null,
       said: said('volume.theDiscsTwoFile', {
-        onlyUdfPart: onlyUdf.length > 0 ? said('volume.onlyInUdf', { onlyUdf: some(onlyUdf) }) : '',
-        onlyIsoPart:
-          onlyIso.length > 0 ? said('volume.onlyInIso9660', { onlyIso: some(onlyIso) }) : '',
+        onlyUdf: onlyUdf.slice(0, NAMED),
+        moreUdf: Math.max(0, onlyUdf.length - NAMED),
+        onlyIso: onlyIso.slice(0, NAMED),
+        moreIso: Math.max(0, onlyIso.length - NAMED),
       }),
     },
   ];

@@ -1,5 +1,6 @@
 'use client';
 /** Begins an assembly: from a blank volume, or from an image that is kept. */
+import { FormFoot } from '../parts/form-foot';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
@@ -8,7 +9,6 @@ import { FieldErrors, useForm, UseFormRegister, useWatch } from 'react-hook-form
 import { BLANK_KINDS, BlankKind } from '@/core/identify/writable-volume';
 import { ApiError, post } from '../data/api';
 import { Dialog } from '../parts/dialog';
-import { ErrorAlert } from '../parts/page';
 import { ImageSearch, type FoundImage } from '../writebacks/image-search';
 import { field, Beginning } from './beginning';
 import { say } from '@/messages';
@@ -163,25 +163,12 @@ function BeginFoot({
   onOpenChange: (open: boolean) => void;
 }) {
   return (
-    <div className="col-span-2 flex items-center justify-end gap-3">
-      <ErrorAlert>{said.length > 0 ? said.join(' ') : begin.error?.message}</ErrorAlert>
-      <button
-        type="button"
-        onClick={() => onOpenChange(false)}
-        className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
-      >
-        {say.assemblies.notNow}
-      </button>
-      <button
-        type="submit"
-        disabled={begin.isPending}
-        className={
-          'min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink ' +
-          'disabled:opacity-45'
-        }
-      >
-        {say.assemblies.begin}
-      </button>
-    </div>
+    <FormFoot
+      trouble={said.length > 0 ? said.join(' ') : begin.error?.message}
+      isBusy={begin.isPending}
+      onLeave={() => onOpenChange(false)}
+    >
+      {say.assemblies.begin}
+    </FormFoot>
   );
 }

@@ -3,6 +3,7 @@
  * The surface of a linear device, at any zoom: a canvas, with a cursor for the keyboard and a table
  * as its twin for screen readers.
  */
+import { ChoiceButton } from '../parts/choice-button';
 import {
   Dispatch,
   RefObject,
@@ -245,18 +246,9 @@ function BlockTools({
       <fieldset className="flex items-center gap-1">
         <legend className="sr-only">{say.charts.shownOnTheSurface}</legend>
         {(Object.keys(SHOWN) as Shown[]).map((each) => (
-          <button
-            key={each}
-            type="button"
-            aria-pressed={shown === each}
-            onClick={() => setShown(each)}
-            className={
-              'rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 ' +
-              'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
-            }
-          >
+          <ChoiceButton key={each} isChosen={shown === each} onChoose={() => setShown(each)}>
             {SHOWN[each]}
-          </button>
+          </ChoiceButton>
         ))}
       </fieldset>
       <span className="text-ink-2">

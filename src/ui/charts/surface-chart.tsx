@@ -3,6 +3,7 @@
  * The surface of a medium: a canvas, with a cursor for the keyboard and a table as its twin for
  * screen readers.
  */
+import { ChoiceButton } from '../parts/choice-button';
 import { useId, useMemo, useRef, useState } from 'react';
 import { saveSurface } from './surface-file';
 import {
@@ -11,6 +12,7 @@ import {
   viewOf,
   type SurfaceSize,
   type SurfaceView,
+  type SurfacePlace,
 } from './surface-layout';
 import { OVERLAYS, OVERLAY_WORDS, overlayScale, type Overlay } from './surface-overlay';
 import { coloursOf } from './surface-paint';
@@ -36,9 +38,7 @@ export function SurfaceChart({
   const canvas = useRef<HTMLCanvasElement>(null);
   const painted = useRef<Painted | null>(null);
   const { width, scheme } = useChartFrame(canvas);
-  const [cursor, setCursor] = useState<{ cylinder: number; head: number; sector: number } | null>(
-    null,
-  );
+  const [cursor, setCursor] = useState<SurfacePlace | null>(null);
   const [view, setView] = useState<SurfaceView | undefined>(undefined);
   const [wanted, setWanted] = useState<Overlay>('grade');
   const [asTable, setAsTable] = useState(false);
@@ -113,18 +113,13 @@ export function SurfaceChart({
         <fieldset className="flex items-center gap-1">
           <legend className="sr-only">{say.charts.shownOnTheSurface}</legend>
           {OVERLAYS.filter((each) => each !== 'differences' || differences).map((each) => (
-            <button
+            <ChoiceButton
               key={each}
-              type="button"
-              aria-pressed={overlay.overlay === each}
-              onClick={() => setWanted(each)}
-              className={
-                'rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 ' +
-                'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
-              }
+              isChosen={overlay.overlay === each}
+              onChoose={() => setWanted(each)}
             >
               {OVERLAY_WORDS[each]}
-            </button>
+            </ChoiceButton>
           ))}
         </fieldset>
         {overlay.legend.length > 0 && <Legend overlay={overlay} scheme={scheme} />}

@@ -17,6 +17,13 @@ export interface SurfaceSize {
   view?: SurfaceView;
 }
 
+/** Where the cursor is; `sector` is −1 where the track as a whole is meant. */
+export interface SurfacePlace {
+  cylinder: number;
+  head: number;
+  sector: number;
+}
+
 /** A part of the chart: cylinders, and shares of the turn on both heads. */
 export interface SurfaceView {
   firstCylinder: number;

@@ -4,7 +4,7 @@ import { GRADE_WORDS } from '@/messages/names';
 import { Dispatch, SetStateAction } from 'react';
 import type { SectorMark } from '@/core/reading/sector-mark';
 import type { TrackMarks } from '@/core/reading/analysis/track-marks';
-import { SurfaceBar, type SurfaceView } from './surface-layout';
+import { SurfaceBar, type SurfaceView, type SurfacePlace } from './surface-layout';
 import { say } from '@/messages';
 
 function describe(mark: SectorMark): string {
@@ -94,7 +94,7 @@ export function SurfaceCursor({
   onOpen,
 }: {
   id: string;
-  cursor: { cylinder: number; head: number; sector: number } | null;
+  cursor: SurfacePlace | null;
   mark: SectorMark | undefined;
   under: TrackMarks | null | undefined;
   onOpen: ((track: { cylinder: number; head: number; sector?: number }) => void) | undefined;

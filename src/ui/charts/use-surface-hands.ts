@@ -18,6 +18,7 @@ import {
   zoomed,
   type SurfaceSize,
   type SurfaceView,
+  type SurfacePlace,
 } from './surface-layout';
 import { keyOf } from './painted-surface';
 
@@ -52,7 +53,7 @@ export function useWheelZoom(
 
 export function surfacePointer(
   size: SurfaceSize,
-  setCursor: Dispatch<SetStateAction<{ cylinder: number; head: number; sector: number } | null>>,
+  setCursor: Dispatch<SetStateAction<SurfacePlace | null>>,
   byTrack: Map<number, TrackMarks>,
   tracks: readonly TrackMarks[],
 ) {
@@ -72,7 +73,7 @@ export function surfacePointer(
 }
 
 interface SurfaceKeysGiven {
-  cursor: { cylinder: number; head: number; sector: number } | null;
+  cursor: SurfacePlace | null;
   onOpen: ((track: { cylinder: number; head: number; sector?: number }) => void) | undefined;
   open: () => void | null | undefined;
   size: SurfaceSize;
@@ -81,7 +82,7 @@ interface SurfaceKeysGiven {
   byTrack: Map<number, TrackMarks>;
   heads: number;
   cylinders: number;
-  setCursor: Dispatch<SetStateAction<{ cylinder: number; head: number; sector: number } | null>>;
+  setCursor: Dispatch<SetStateAction<SurfacePlace | null>>;
   view: SurfaceView | undefined;
 }
 

@@ -22,6 +22,19 @@ const SideBySideLink = ({ a, b }: { a: string; b: string }) => (
   </Link>
 );
 
+const DiskHeads = () => (
+  <>
+    <th>{say.holdings.disk}</th>
+    <th>{say.holdings.disk}</th>
+  </>
+);
+
+const DiskCell = ({ id, title }: { id: string; title: string }) => (
+  <td className="pr-4">
+    {code(id)} {title}
+  </td>
+);
+
 export function AlikeView() {
   const { data } = useQuery(alikeQuery);
   if (!data) return <PageHead title={say.holdings.lookingWhatIsAlike} />;
@@ -109,8 +122,7 @@ function NearlyTheSame({
       <table className="mb-5 w-full border-collapse text-[14px]" data-testid="nearly">
         <thead>
           <tr className="border-b border-line text-[13px]">
-            <th>{say.holdings.disk}</th>
-            <th>{say.holdings.disk}</th>
+            <DiskHeads />
             <th className="pr-4 text-right">{say.holdings.tracksTheSame}</th>
             <th />
           </tr>
@@ -118,12 +130,8 @@ function NearlyTheSame({
         <tbody>
           {nearly.map(({ a, b, aTitle, bTitle, same, of }) => (
             <tr key={`${a}/${b}`} className="border-b border-line align-top [&>td]:py-1.5">
-              <td className="pr-4">
-                {code(a)} {aTitle}
-              </td>
-              <td className="pr-4">
-                {code(b)} {bTitle}
-              </td>
+              <DiskCell id={a} title={aTitle} />
+              <DiskCell id={b} title={bTitle} />
               <td className="whitespace-nowrap pr-4 text-right">{say.holdings.of({ same, of })}</td>
               <td className="text-right">
                 <SideBySideLink a={a} b={b} />
@@ -156,8 +164,7 @@ function SharedFiles({
       <table className="w-full border-collapse text-[14px]" data-testid="alike">
         <thead>
           <tr className="border-b border-line text-[13px]">
-            <th>{say.holdings.disk}</th>
-            <th>{say.holdings.disk}</th>
+            <DiskHeads />
             <th className="pr-4 text-right">{say.holdings.filesShared}</th>
             <th>{say.holdings.suchAs}</th>
             <th />
@@ -166,12 +173,8 @@ function SharedFiles({
         <tbody>
           {pairs.map(({ a, b, aTitle, bTitle, shared, ofA, ofB, examples }) => (
             <tr key={`${a}/${b}`} className="border-b border-line align-top [&>td]:py-1.5">
-              <td className="pr-4">
-                {code(a)} {aTitle}
-              </td>
-              <td className="pr-4">
-                {code(b)} {bTitle}
-              </td>
+              <DiskCell id={a} title={aTitle} />
+              <DiskCell id={b} title={bTitle} />
               <td className="whitespace-nowrap pr-4 text-right">
                 {say.holdings.ofAnd({ shared, ofA, ofB })}
               </td>

@@ -1,5 +1,6 @@
 'use client';
 /** A lot: from whom it came, until when, and how its media are read. */
+import { FormFoot } from '../parts/form-foot';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { useForm, type UseFormRegisterReturn } from 'react-hook-form';
@@ -8,7 +9,6 @@ import { LotChange } from '@/server/features/media/new-medium';
 import { post } from '../data/api';
 import type { Arrivals } from '../data/queries';
 import { Dialog } from '../parts/dialog';
-import { ErrorAlert } from '../parts/page';
 import { say } from '@/messages';
 
 export type Lot = Arrivals['lots'][number];
@@ -134,22 +134,8 @@ function LotFoot({
   onDone: () => void;
 }) {
   return (
-    <div className="col-span-2 flex justify-end gap-3">
-      <ErrorAlert>{store.error?.message}</ErrorAlert>
-      <button
-        type="button"
-        onClick={onDone}
-        className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
-      >
-        {say.media.notNow}
-      </button>
-      <button
-        type="submit"
-        disabled={store.isPending}
-        className="min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink disabled:opacity-45"
-      >
-        {say.media.keep}
-      </button>
-    </div>
+    <FormFoot trouble={store.error?.message} isBusy={store.isPending} onLeave={onDone}>
+      {say.media.keep}
+    </FormFoot>
   );
 }

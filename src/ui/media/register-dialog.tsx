@@ -1,5 +1,6 @@
 'use client';
 /** Registers one medium; what was typed stays until it is stored. */
+import { FormFoot } from '../parts/form-foot';
 import { FORM_NAMES } from '@/messages/names';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, UseMutationResult } from '@tanstack/react-query';
@@ -20,7 +21,6 @@ import { DENSITIES, isFloppy, MEDIUM_FORMS } from '@/core/medium-form';
 import { NewMedium } from '@/server/features/media/new-medium';
 import { ApiError, post } from '../data/api';
 import { Dialog } from '../parts/dialog';
-import { ErrorAlert } from '../parts/page';
 import { say } from '@/messages';
 
 type Fields = z.input<typeof NewMedium>;
@@ -222,26 +222,13 @@ function RegisterForm({
         <input type="checkbox" {...register('isReference')} className="size-4" />
         {say.media.aReferenceDiskOf}
       </label>
-      <div className="col-span-2 flex items-center justify-end gap-3">
-        {!hasFieldError && <ErrorAlert>{store.error?.message}</ErrorAlert>}
-        <button
-          type="button"
-          onClick={() => onOpenChange(false)}
-          className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
-        >
-          {say.media.notNow}
-        </button>
-        <button
-          type="submit"
-          disabled={store.isPending}
-          className={
-            'min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink ' +
-            'disabled:opacity-45'
-          }
-        >
-          {say.media.register}
-        </button>
-      </div>
+      <FormFoot
+        trouble={hasFieldError ? null : store.error?.message}
+        isBusy={store.isPending}
+        onLeave={() => onOpenChange(false)}
+      >
+        {say.media.register}
+      </FormFoot>
     </form>
   );
 }

@@ -3,18 +3,16 @@
  * How far to read a device: one ruler with the landmarks of its own tables, and a from–to in
  * blocks, with bytes as it moves.
  */
-import type { BlockPreview } from '@/server/states';
-import { tell } from '@/messages/tell';
-import { useMutation, UseMutationResult } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { scaleLinear } from 'd3';
 import { Slider } from 'radix-ui';
 import { Dispatch, SetStateAction, useState } from 'react';
 import { amount } from '../parts/amount';
 import { post } from '../data/api';
 import type { Sitting } from '../data/queries';
-import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { ErrorAlert } from '../parts/page';
+import { LandmarkButtons, LandmarkTicks, RangeFoot } from './range-parts';
 import { say } from '@/messages';
 
 /** Steps of the slider: a device of millions of blocks is set by landmark or by figures. */
@@ -48,22 +46,18 @@ export function BlockRangeRuler({ sitting }: { sitting: Sitting }) {
         blocks={blocks}
       />
       <BlockSlider blocks={blocks} step={step} range={range} setRange={setRange} />
-      <div className="relative h-2" aria-hidden>
-        {preview!.landmarks.map(({ name, to }) => (
-          <span
-            key={tell(name)}
-            style={{ left: `${x(to)}%` }}
-            className="absolute h-2 w-px bg-ink-2"
-          />
-        ))}
-      </div>
+      <LandmarkTicks landmarks={preview!.landmarks} x={x} />
       <LandmarkButtons
-        preview={preview}
-        range={range}
-        setRange={setRange}
-        blockBytes={blockBytes}
+        landmarks={preview!.landmarks}
+        to={range.to}
+        onChoose={(to) => setRange((was) => ({ from: Math.min(was.from, to - 1), to }))}
+        nameOf={(name, to) => `${name}, ${amount(to * blockBytes)}`}
       />
-      <RangeFoot go={go} range={range} station={station} />
+      <RangeFoot
+        station={station}
+        isOff={go.isPending || range.from >= range.to}
+        onGo={() => go.mutate()}
+      />
       <ErrorAlert>{go.error?.message}</ErrorAlert>
     </section>
   );
@@ -147,67 +141,5 @@ function BlockSlider({
         />
       ))}
     </Slider.Root>
-  );
-}
-
-function LandmarkButtons({
-  preview,
-  range,
-  setRange,
-  blockBytes,
-}: {
-  preview: BlockPreview | null;
-  range: { from: number; to: number };
-  setRange: Dispatch<SetStateAction<{ from: number; to: number }>>;
-  blockBytes: number;
-}) {
-  return (
-    <div className="flex flex-wrap justify-end gap-2 text-[13px]">
-      {preview!.landmarks.map(({ name, to }) => (
-        <button
-          key={tell(name)}
-          type="button"
-          aria-pressed={range.to === to}
-          onClick={() => setRange((was) => ({ from: Math.min(was.from, to - 1), to }))}
-          className={
-            'rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 ' +
-            'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
-          }
-        >
-          {tell(name)}, {amount(to * blockBytes)}
-        </button>
-      ))}
-    </div>
-  );
-}
-
-function RangeFoot({
-  go,
-  range,
-  station,
-}: {
-  go: UseMutationResult<unknown, Error, void, unknown>;
-  range: { from: number; to: number };
-  station: {
-    id: number;
-    form: '8' | '5.25' | '3.5' | 'hard-disk' | 'optical-disc';
-    model: string;
-    serial: string;
-  };
-}) {
-  return (
-    <div className="mt-2 flex items-center gap-3">
-      <Button
-        tone="primary"
-        hotkey="Enter"
-        disabled={go.isPending || range.from >= range.to}
-        onClick={() => go.mutate()}
-      >
-        {say.sittings.readThisMuchAt({ id: station.id })}
-      </Button>
-      <span className="text-[13px] text-ink-2">
-        {say.sittings.whatWasLookedAt({ model: station.model, serial: station.serial })}
-      </span>
-    </div>
   );
 }

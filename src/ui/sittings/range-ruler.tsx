@@ -3,7 +3,6 @@
  * How far to read: one ruler with landmarks, and a from–to in the drive's own steps, with sectors
  * and bytes as it moves.
  */
-import { tell } from '@/messages/tell';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { scaleLinear } from 'd3';
 import { Slider } from 'radix-ui';
@@ -12,9 +11,9 @@ import { formatAt, trackBytes, type Layout } from '@/core/layout/layout';
 import { tracksOfRange, type Range } from '@/core/reading/plan/plan';
 import { post } from '../data/api';
 import { layoutQuery, type Sitting } from '../data/queries';
-import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { ErrorAlert } from '../parts/page';
+import { LandmarkButtons, LandmarkTicks, RangeFoot } from './range-parts';
 import { say } from '@/messages';
 
 /** Sectors and bytes of a range, by the layout where one is known. */
@@ -69,25 +68,14 @@ export function RangeRuler({ sitting }: { sitting: Sitting }) {
     >
       <RangeSaid range={range} layout={layout} toggleHead={toggleHead} />
       <CylinderSlider last={last} range={range} setRange={setRange} />
-      {/* Landmarks may lie close together: ticks stand at their places, their names in a row. */}
-      <div className="relative h-2" aria-hidden>
-        {preview.landmarks.map(({ name, to }) => (
-          <span
-            key={tell(name)}
-            style={{ left: `${x(to)}%` }}
-            className="absolute h-2 w-px bg-ink-2"
-          />
-        ))}
-      </div>
-      <LandmarkButtons preview={preview} range={range} setRange={setRange} />
-      <div className="mt-2 flex items-center gap-3">
-        <Button tone="primary" hotkey="Enter" disabled={go.isPending} onClick={() => go.mutate()}>
-          {say.sittings.readThisMuchAt({ id: station.id })}
-        </Button>
-        <span className="text-[13px] text-ink-2">
-          {say.sittings.whatWasLookedAt({ model: station.model, serial: station.serial })}
-        </span>
-      </div>
+      <LandmarkTicks landmarks={preview.landmarks} x={x} />
+      <LandmarkButtons
+        landmarks={preview.landmarks}
+        to={range.to}
+        onChoose={(to) => setRange((was) => ({ ...was, to }))}
+        nameOf={(name, to) => say.sittings.to3({ name, to })}
+      />
+      <RangeFoot station={station} isOff={go.isPending} onGo={() => go.mutate()} />
       <ErrorAlert>{go.error?.message}</ErrorAlert>
     </section>
   );
@@ -153,40 +141,11 @@ function CylinderSlider({
       </Slider.Track>
       {[say.sittings.from, say.sittings.to2].map((name) => (
         <Slider.Thumb
-          key={tell(name)}
+          key={name}
           aria-label={name}
           className="block h-5 w-2.5 border border-ink bg-ground"
         />
       ))}
     </Slider.Root>
-  );
-}
-
-function LandmarkButtons({
-  preview,
-  range,
-  setRange,
-}: {
-  preview: NonNullable<Sitting['preview']>;
-  range: Range;
-  setRange: Dispatch<SetStateAction<Range>>;
-}) {
-  return (
-    <div className="flex flex-wrap justify-end gap-2 text-[13px]">
-      {preview.landmarks.map(({ name, to }) => (
-        <button
-          key={tell(name)}
-          type="button"
-          aria-pressed={range.to === to}
-          onClick={() => setRange((was) => ({ ...was, to }))}
-          className={
-            'rounded-sm border border-line px-2 py-0.5 hover:border-ink-3 ' +
-            'aria-pressed:border-oxide aria-pressed:bg-oxide-wash aria-pressed:font-[650]'
-          }
-        >
-          {say.sittings.to3({ name: tell(name), to })}
-        </button>
-      ))}
-    </div>
   );
 }

@@ -165,15 +165,7 @@ function LineChoice({
   lines,
   line,
 }: {
-  about: {
-    line: string;
-    rate: number;
-    large: boolean;
-    loader: string;
-    typingRate: number;
-    linePauseMs: number;
-    nameThere: string;
-  };
+  about: About;
   set: SetAbout;
   lines: readonly { id: string; name: string; rates: number[] }[];
   line: { id: string; name: string; rates: number[] } | undefined;
@@ -236,15 +228,7 @@ function LoaderText({
   set,
 }: {
   picker: RefObject<HTMLInputElement | null>;
-  about: {
-    line: string;
-    rate: number;
-    large: boolean;
-    loader: string;
-    typingRate: number;
-    linePauseMs: number;
-    nameThere: string;
-  };
+  about: About;
   set: SetAbout;
 }) {
   return (
@@ -269,23 +253,7 @@ function LoaderText({
   );
 }
 
-function TypingRate({
-  about,
-  set,
-  seconds,
-}: {
-  about: {
-    line: string;
-    rate: number;
-    large: boolean;
-    loader: string;
-    typingRate: number;
-    linePauseMs: number;
-    nameThere: string;
-  };
-  set: SetAbout;
-  seconds: number;
-}) {
+function TypingRate({ about, set, seconds }: { about: About; set: SetAbout; seconds: number }) {
   return (
     <div className="flex gap-3">
       <label>

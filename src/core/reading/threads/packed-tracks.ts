@@ -26,12 +26,23 @@ const NONE = -1;
 class Texts {
   readonly list: string[] = [];
   private readonly at = new Map<string, number>();
+  private readonly saidAt = new Map<Said, number>();
 
   put(text: string): number {
     let at = this.at.get(text);
     if (at === undefined) {
       at = this.list.push(text) - 1;
       this.at.set(text, at);
+    }
+    return at;
+  }
+
+  /** A reason that is the same object as one before is not looked at again. */
+  putSaid(said: Said): number {
+    let at = this.saidAt.get(said);
+    if (at === undefined) {
+      at = this.put(JSON.stringify(said));
+      this.saidAt.set(said, at);
     }
     return at;
   }
@@ -75,7 +86,7 @@ export function packTracks(decoded: readonly TrackDecode[]): PackedTracks {
         source ? source.reading * 256 + ALL_RECOVERIES.indexOf(source.recovery) : NONE,
         source?.pass ?? 0,
         source?.turn ?? 0,
-        texts.put(JSON.stringify(s.why)),
+        texts.putSaid(s.why),
       ];
       numbers.set(values, at);
       at += WIDTH;

@@ -72,7 +72,7 @@ class CatalogueReader {
         said('catalogue16.theImageEndsAfter', { image: this.image.length, total }),
       );
     const contents = this.sector(CONTENTS_TRACK, 0)!;
-    const system = this.owners.owner(said('catalogue16.theSystem'));
+    const system = this.owners.owner(said('volume.theSystem'));
     for (let track = 0; track < 3; track++)
       for (let sector = 0; sector < 16; sector++)
         if (!this.isFreeIn(contents, track, sector)) this.owners.claim(track * 16 + sector, system);
@@ -321,9 +321,9 @@ class CatalogueReader {
         lost++;
     }
     if (used > 0)
-      this.problems.report('map-mismatch', null, said('catalogue16.sectorsAreInUse', { used }));
+      this.problems.report('map-mismatch', null, said('volume.sectorsAreInUse', { used }));
     if (lost > 0)
-      this.problems.report('lost-chain', null, said('catalogue16.sectorsAreMarkedIn', { lost }));
+      this.problems.report('lost-chain', null, said('volume.sectorsAreMarkedIn', { lost }));
   }
 }
 

@@ -49,7 +49,7 @@ export class WritableCatalogue16 implements WritableVolume {
       this.tracks < 18 ||
       this.tracks * SECTORS * SECTOR > image.length
     )
-      throw new VolumeRefusal('damaged', said('catalogue16.thisIsNoWhole'));
+      throw new VolumeRefusal('damaged', said('volume.thisIsNoWhole'));
   }
 
   refuseName(name: string): Said | null {
@@ -96,7 +96,7 @@ export class WritableCatalogue16 implements WritableVolume {
     const refused = there === null ? this.refuseName(path) : null;
     if (refused) throw new VolumeRefusal('name', refused);
     if (there !== null && this.image[there + 2]! & LOCKED)
-      throw new VolumeRefusal('locked', said('catalogue16.isLockedTakeThat', { path }));
+      throw new VolumeRefusal('locked', said('volume.isLockedTakeThat', { path }));
     const name = attributes.type ?? (there === null ? 'T' : this.typeAt(there));
     const type = this.typeOf(name);
     if (type === 0 && bytes.includes(0))
@@ -129,7 +129,7 @@ export class WritableCatalogue16 implements WritableVolume {
   remove(path: string): void {
     const at = this.mustFind(path);
     if (this.image[at + 2]! & LOCKED)
-      throw new VolumeRefusal('locked', said('catalogue16.isLockedTakeThat', { path }));
+      throw new VolumeRefusal('locked', said('volume.isLockedTakeThat', { path }));
     for (const block of this.sectorsOf(at)) this.setFree(block, true);
     // The first list's track moves into the last place of the name.
     this.image[at + 0x20] = this.image[at]!;
@@ -144,7 +144,7 @@ export class WritableCatalogue16 implements WritableVolume {
   }
 
   makeFolder(): void {
-    throw new VolumeRefusal('no-folders', said('catalogue16.theseDisksHaveNo'));
+    throw new VolumeRefusal('no-folders', said('volume.theseDisksHaveNo'));
   }
 
   setAttributes(path: string, { type, locked }: FileAttributes): void {
@@ -164,7 +164,7 @@ export class WritableCatalogue16 implements WritableVolume {
     if (number === undefined)
       throw new VolumeRefusal(
         'kind',
-        said('catalogue16.filesHereAreNot', { types: Object.keys(TYPES).join(', '), type }),
+        said('volume.filesHereAreNot', { types: Object.keys(TYPES).join(', '), type }),
       );
     return number;
   }
@@ -303,7 +303,7 @@ export class WritableCatalogue16 implements WritableVolume {
 
   private mustFind(path: string): number {
     const at = this.find(path);
-    if (at === null) throw new VolumeRefusal('missing', said('catalogue16.thereIsNo', { path }));
+    if (at === null) throw new VolumeRefusal('missing', said('volume.thereIsNo', { path }));
     return at;
   }
 }

@@ -114,10 +114,7 @@ function fitEntries(
           said('cpm.reservedTracksDirectoryEntries', {
             reservedTracks: parameters.reservedTracks,
             directoryEntries,
-            skewPart:
-              parameters.skew[1] === 2
-                ? ''
-                : said('cpm.sectorsInTheOrder', { skew: parameters.skew.slice(0, 3).join(', ') }),
+            skew: parameters.skew[1] === 2 ? [] : parameters.skew.slice(0, 3).map(String),
           }),
         ],
       };

@@ -40,7 +40,7 @@ export async function openCpm(
     );
   const directoryBlocks = Math.ceil((directoryEntries * ENTRY) / blockSize);
   const owners = new BlockOwners(derived.blocks);
-  const system = owners.owner(said('cpm.theDirectory'));
+  const system = owners.owner(said('volume.theDirectory'));
   for (let block = 0; block < directoryBlocks; block++) owners.claim(block, system);
   const files = new Map<string, DirectoryEntry[]>();
   const erased = new Map<string, DirectoryEntry[]>();

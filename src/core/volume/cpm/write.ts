@@ -48,11 +48,11 @@ export class WritableCpm implements WritableVolume {
     if (user !== undefined && Number(user) > LAST_USER)
       return said('cpm.userAreasAre0', { lastUser: LAST_USER });
     if (stem.length > 8 || (extension?.length ?? 0) > 3)
-      return said('cpm.isTooLongEight', { name });
+      return said('volume.isTooLongEight', { name });
     const wrong = [...(stem + (extension ?? ''))].find(
       (char) => !ALLOWED.test(char) || char === '/',
     );
-    return wrong ? said('cpm.cantStandInA', { wrong }) : null;
+    return wrong ? said('volume.cantStandInA', { wrong }) : null;
   }
 
   suggestName(wished: string): string {
@@ -86,7 +86,7 @@ export class WritableCpm implements WritableVolume {
     if (refused) throw new VolumeRefusal('name', refused);
     const there = this.entriesOf(path);
     if (there.some((at) => this.byte(at + 9) & READ_ONLY))
-      throw new VolumeRefusal('locked', said('cpm.isReadOnlyTake', { path }));
+      throw new VolumeRefusal('locked', said('volume.isReadOnlyTake', { path }));
     const records = Math.ceil(bytes.length / RECORD);
     const neededEntries = Math.max(1, Math.ceil(records / this.perEntry));
     const { free, entries } = this.room();
@@ -137,7 +137,7 @@ export class WritableCpm implements WritableVolume {
   remove(path: string): void {
     const entries = this.mustFind(path);
     if (entries.some((at) => this.byte(at + 9) & READ_ONLY))
-      throw new VolumeRefusal('locked', said('cpm.isReadOnlyTake', { path }));
+      throw new VolumeRefusal('locked', said('volume.isReadOnlyTake', { path }));
     for (const at of entries) this.setByte(at, DELETED);
   }
 
@@ -228,7 +228,8 @@ export class WritableCpm implements WritableVolume {
 
   private mustFind(path: string): number[] {
     const entries = this.entriesOf(path);
-    if (entries.length === 0) throw new VolumeRefusal('missing', said('cpm.thereIsNo', { path }));
+    if (entries.length === 0)
+      throw new VolumeRefusal('missing', said('volume.thereIsNo', { path }));
     return entries;
   }
 }

@@ -154,7 +154,7 @@ class D64Reader {
   /** Map and header sectors belong to the system; of a second side its whole middle track does. */
   private claimSystem(): void {
     const { kind, directoryTrack } = this.geometry;
-    const system = this.owners.owner(said('d64.theSystem'));
+    const system = this.owners.owner(said('volume.theSystem'));
     for (const sector of kind === 'd81' ? [0, 1, 2] : [0])
       this.owners.claim(blockOf(this.geometry, directoryTrack, sector), system);
     if (kind === 'd71')
@@ -164,7 +164,7 @@ class D64Reader {
 
   private readDirectory(): VolumeEntry[] {
     const { directoryTrack, directorySector } = this.geometry;
-    const owner = this.owners.owner(said('d64.theDirectory'));
+    const owner = this.owners.owner(said('volume.theDirectory'));
     const visited = new Set<number>();
     const live: { entry: Uint8Array; at: number }[] = [];
     const erased: typeof live = [];
@@ -380,8 +380,9 @@ class D64Reader {
           lost++;
       }
     }
-    if (used > 0) this.problems.report('map-mismatch', null, said('d64.sectorsAreInUse', { used }));
+    if (used > 0)
+      this.problems.report('map-mismatch', null, said('volume.sectorsAreInUse', { used }));
     if (lost > 0)
-      this.problems.report('lost-chain', null, said('d64.sectorsAreMarkedIn', { lost }));
+      this.problems.report('lost-chain', null, said('volume.sectorsAreMarkedIn', { lost }));
   }
 }

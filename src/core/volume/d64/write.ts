@@ -146,7 +146,7 @@ export class WritableD64 implements WritableVolume {
   remove(path: string): void {
     const at = this.mustFind(path);
     if (this.image[at + 2]! & LOCKED)
-      throw new VolumeRefusal('locked', said('d64.isLockedTakeThat', { path }));
+      throw new VolumeRefusal('locked', said('volume.isLockedTakeThat', { path }));
     if ((this.image[at + 2]! & 0x0f) > REL)
       throw new VolumeRefusal('kind', said('d64.isAPartitionIt', { path }));
     if ((this.image[at + 2]! & 0x0f) !== 0) this.release(this.firstOf(at));
@@ -162,7 +162,7 @@ export class WritableD64 implements WritableVolume {
   }
 
   makeFolder(): void {
-    throw new VolumeRefusal('no-folders', said('d64.theseDisksHaveNo'));
+    throw new VolumeRefusal('no-folders', said('volume.theseDisksHaveNo'));
   }
 
   setAttributes(path: string, { type, locked }: FileAttributes): void {
@@ -180,7 +180,7 @@ export class WritableD64 implements WritableVolume {
     if (number < 0)
       throw new VolumeRefusal(
         'kind',
-        said('d64.filesHereAreNot', { types: TYPES.slice(1).join(', '), type }),
+        said('volume.filesHereAreNot', { types: TYPES.slice(1).join(', '), type }),
       );
     return number;
   }
@@ -191,7 +191,7 @@ export class WritableD64 implements WritableVolume {
 
   private refuseSpecial(at: number, path: string): void {
     if (this.image[at + 2]! & LOCKED)
-      throw new VolumeRefusal('locked', said('d64.isLockedTakeThat', { path }));
+      throw new VolumeRefusal('locked', said('volume.isLockedTakeThat', { path }));
     if ((this.image[at + 2]! & 0x0f) >= REL)
       throw new VolumeRefusal('kind', said('d64.isARecordFile', { path }));
   }
@@ -292,7 +292,7 @@ export class WritableD64 implements WritableVolume {
       const offset = this.offset(track, sector);
       places.push({ track, sector });
       if (places.length > blocksIn(this.geometry))
-        throw new VolumeRefusal('damaged', said('d64.aChainOfThis'));
+        throw new VolumeRefusal('damaged', said('volume.aChainOfThis'));
       [track, sector] = [this.image[offset]!, this.image[offset + 1]!];
     }
     return places;
@@ -345,7 +345,7 @@ export class WritableD64 implements WritableVolume {
 
   private mustFind(path: string): number {
     const at = this.find(path);
-    if (at === null) throw new VolumeRefusal('missing', said('d64.thereIsNo', { path }));
+    if (at === null) throw new VolumeRefusal('missing', said('volume.thereIsNo', { path }));
     return at;
   }
 

@@ -72,7 +72,7 @@ class FatReader {
     const wide = geometry.width === 32;
     let root: Uint8Array;
     if (wide) {
-      const chain = this.chain(geometry.rootCluster, said('fat.theRootDirectory'), null);
+      const chain = this.chain(geometry.rootCluster, said('volume.theRootDirectory'), null);
       root = await this.readClusters(chain.clusters, LIMITS.directoryBytes);
     } else {
       root = await source.read(
@@ -122,7 +122,7 @@ class FatReader {
         this.report(
           'too-many-entries',
           null,
-          said('fat.moreThanEntriesThe', { entries: LIMITS.entries }),
+          said('volume.moreThanEntriesThe', { entries: LIMITS.entries }),
         );
         return;
       }
@@ -136,7 +136,7 @@ class FatReader {
           'unsafe-name',
           null,
           said('fat.aNameInCant', {
-            folderPart: folder ? folder : said('fat.theRoot'),
+            folder: folder ? folder : said('fat.theRoot'),
             name: JSON.stringify(safeName(entry.name)),
           }),
         );

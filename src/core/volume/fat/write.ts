@@ -86,9 +86,9 @@ export class WritableFat implements WritableVolume {
   refuseName(name: string): Said | null {
     const [, stem, extension] = /^([^.]*)(?:\.([^.]*))?$/.exec(name) ?? [];
     if (stem === undefined || stem === '' || (name.includes('.') && !extension))
-      return said('fat.aNameIsUp');
+      return said('volume.aNameIsUp');
     if (stem.length > 8 || (extension?.length ?? 0) > 3)
-      return said('fat.isTooLongEight', { name });
+      return said('volume.isTooLongEight', { name });
     const wrong = [...(stem + (extension ?? ''))].find((char) => !ALLOWED.test(char));
     return wrong ? said('fat.cantStandInA', { wrong }) : null;
   }
@@ -128,9 +128,9 @@ export class WritableFat implements WritableVolume {
     const there = this.find(folder, name);
     if (there) {
       if (there.attributes & DIRECTORY)
-        throw new VolumeRefusal('is-folder', said('fat.isAFolder', { path }));
+        throw new VolumeRefusal('is-folder', said('volume.isAFolder', { path }));
       if (there.attributes & READ_ONLY)
-        throw new VolumeRefusal('locked', said('fat.isReadOnlyTake', { path }));
+        throw new VolumeRefusal('locked', said('volume.isReadOnlyTake', { path }));
     } else {
       const refused = this.refuseName(name);
       if (refused) throw new VolumeRefusal('name', refused);
@@ -173,10 +173,10 @@ export class WritableFat implements WritableVolume {
           this.image[at] !== 0x2e &&
           this.image[at + 11] !== LONG_NAME
         )
-          throw new VolumeRefusal('not-empty', said('fat.theFolderIsNot', { path }));
+          throw new VolumeRefusal('not-empty', said('volume.theFolderIsNot', { path }));
       }
     } else if (there.attributes & READ_ONLY)
-      throw new VolumeRefusal('locked', said('fat.isReadOnlyTake', { path }));
+      throw new VolumeRefusal('locked', said('volume.isReadOnlyTake', { path }));
     this.dropLongName(folder, there.at);
     this.image[there.at] = DELETED;
     this.free(there.firstCluster);
@@ -221,7 +221,7 @@ export class WritableFat implements WritableVolume {
     for (const part of parts) {
       const found = this.find(folder, part);
       if (!found || !(found.attributes & DIRECTORY))
-        throw new VolumeRefusal('missing', said('fat.thereIsNoFolder', { part }));
+        throw new VolumeRefusal('missing', said('volume.thereIsNoFolder', { part }));
       folder = { first: found.firstCluster };
     }
     return { folder, name };
@@ -263,7 +263,7 @@ export class WritableFat implements WritableVolume {
 
   private mustFind(folder: Folder, name: string, path: string): Found {
     const found = this.find(folder, name);
-    if (!found) throw new VolumeRefusal('missing', said('fat.thereIsNo', { path }));
+    if (!found) throw new VolumeRefusal('missing', said('volume.thereIsNo', { path }));
     return found;
   }
 

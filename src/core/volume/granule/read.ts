@@ -194,7 +194,7 @@ function follow(
         said('granule.granuleIs', {
           name,
           granule,
-          nextPart:
+          state:
             next === FREE
               ? said('granule.inUseAndMarked')
               : said('granule.followedByHWhich', { next: next.toString(16).toUpperCase() }),

@@ -47,11 +47,11 @@ export class WritableGranule implements WritableVolume {
 
   refuseName(name: string): Said | null {
     const [, stem, extension] = /^([^.]*)(?:\.([^.]*))?$/.exec(name) ?? [];
-    if (!stem || (name.includes('.') && !extension)) return said('granule.aNameIsUp');
+    if (!stem || (name.includes('.') && !extension)) return said('volume.aNameIsUp');
     if (stem.length > 8 || (extension?.length ?? 0) > 3)
-      return said('granule.isTooLongEight', { name });
+      return said('volume.isTooLongEight', { name });
     const wrong = [...(stem + (extension ?? ''))].find((char) => !ALLOWED.test(char));
-    return wrong ? said('granule.cantStandInA', { wrong }) : null;
+    return wrong ? said('volume.cantStandInA', { wrong }) : null;
   }
 
   suggestName(wished: string): string {
@@ -126,7 +126,7 @@ export class WritableGranule implements WritableVolume {
   }
 
   makeFolder(): void {
-    throw new VolumeRefusal('no-folders', said('granule.theseDisksHaveNo'));
+    throw new VolumeRefusal('no-folders', said('volume.theseDisksHaveNo'));
   }
 
   setAttributes(path: string, { type }: FileAttributes): void {
@@ -173,7 +173,7 @@ export class WritableGranule implements WritableVolume {
 
   private mustFind(path: string): number {
     const at = this.find(path);
-    if (at === null) throw new VolumeRefusal('missing', said('granule.thereIsNo', { path }));
+    if (at === null) throw new VolumeRefusal('missing', said('volume.thereIsNo', { path }));
     return at;
   }
 
@@ -182,7 +182,7 @@ export class WritableGranule implements WritableVolume {
     for (let granule = first; granule < GRANULES; granule = this.image[TABLE + granule]!) {
       granules.push(granule);
       if (granules.length > GRANULES)
-        throw new VolumeRefusal('damaged', said('granule.aChainOfThis'));
+        throw new VolumeRefusal('damaged', said('volume.aChainOfThis'));
     }
     return granules;
   }

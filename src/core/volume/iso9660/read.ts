@@ -63,18 +63,18 @@ class Walk {
   async directory(record: DirectoryRecord, folders: readonly string[]): Promise<void> {
     const { blockBytes } = this.descriptor;
     const base = (record.block + record.attributeBlocks) * blockBytes;
-    const place = folders.join('/') || said('iso9660.theRootDirectory');
+    const place = folders.join('/') || said('volume.theRootDirectory');
     if (this.directories.has(record.block))
       return this.problems.report(
         'directory-loop',
         record.at,
-        said('iso9660.leadsBackToA', { place }),
+        said('volume.leadsBackToA', { place }),
       );
     if (folders.length > LIMITS.depth)
       return this.problems.report(
         'too-many-entries',
         record.at,
-        said('iso9660.liesDeeperThanFolders', { place, depth: LIMITS.depth }),
+        said('volume.liesDeeperThanFolders', { place, depth: LIMITS.depth }),
       );
     this.directories.add(record.block);
     this.tellCutDirectory(base, record, place);
@@ -109,7 +109,7 @@ class Walk {
         return this.problems.report(
           'too-many-entries',
           base + at,
-          said('iso9660.moreThanEntriesThe', { entries: LIMITS.entries }),
+          said('volume.moreThanEntriesThe', { entries: LIMITS.entries }),
         );
       const ridge =
         this.skip === null ? null : await readRockRidge(this.source, each, this.skip, blockBytes);

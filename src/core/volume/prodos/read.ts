@@ -90,7 +90,7 @@ class ProdosReader {
       );
     this.owners = new BlockOwners(this.total);
     this.free = new Uint8Array(this.total);
-    const system = this.owners.owner(said('prodos.theSystem'));
+    const system = this.owners.owner(said('volume.theSystem'));
     for (const block of [0, 1]) this.owners.claim(block, system);
     await this.readMap(view.getUint16(0x27, true), system);
     await this.walk(FIRST_DIRECTORY, [], 0, said('prodos.theVolumeDirectory'));

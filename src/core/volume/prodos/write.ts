@@ -84,7 +84,7 @@ export class WritableProdos implements WritableVolume {
       this.map < 3 ||
       this.map >= this.total
     )
-      throw new VolumeRefusal('damaged', said('prodos.thisIsNoWhole'));
+      throw new VolumeRefusal('damaged', said('volume.thisIsNoWhole'));
   }
 
   refuseName(name: string): Said | null {
@@ -165,13 +165,13 @@ export class WritableProdos implements WritableVolume {
     const { folder, name } = this.placeOf(path);
     const at = this.mustFind(folder, name, path);
     if (!(this.image[at + 0x1e]! & WRITABLE_BIT))
-      throw new VolumeRefusal('locked', said('prodos.isLockedTakeThat', { path }));
+      throw new VolumeRefusal('locked', said('volume.isLockedTakeThat', { path }));
     const storage = this.image[at]! >> 4;
     if (storage === SUBDIRECTORY) {
       const own: Folder = { key: this.word(at + 0x11) };
       for (const each of this.slots(own))
         if (this.image[each]! >> 4 !== 0)
-          throw new VolumeRefusal('not-empty', said('prodos.theFolderIsNot', { path }));
+          throw new VolumeRefusal('not-empty', said('volume.theFolderIsNot', { path }));
       for (const block of this.folderBlocks(own)) this.setFree(block, true);
     } else {
       for (const block of this.blocksOf(at)) this.setFree(block, true);
@@ -257,10 +257,10 @@ export class WritableProdos implements WritableVolume {
   private refuseSpecial(at: number, path: string): void {
     const storage = this.image[at]! >> 4;
     if (storage === SUBDIRECTORY)
-      throw new VolumeRefusal('is-folder', said('prodos.isAFolder', { path }));
+      throw new VolumeRefusal('is-folder', said('volume.isAFolder', { path }));
     if (storage > TREE) throw new VolumeRefusal('kind', said('prodos.hasTwoForksIt', { path }));
     if (!(this.image[at + 0x1e]! & WRITABLE_BIT))
-      throw new VolumeRefusal('locked', said('prodos.isLockedTakeThat', { path }));
+      throw new VolumeRefusal('locked', said('volume.isLockedTakeThat', { path }));
   }
 
   private word(at: number): number {
@@ -382,7 +382,7 @@ export class WritableProdos implements WritableVolume {
     for (const part of parts) {
       const at = this.find(folder, part);
       if (at === null || this.image[at]! >> 4 !== SUBDIRECTORY)
-        throw new VolumeRefusal('missing', said('prodos.thereIsNoFolder', { part }));
+        throw new VolumeRefusal('missing', said('volume.thereIsNoFolder', { part }));
       folder = { key: this.word(at + 0x11) };
     }
     return { folder, name };
@@ -416,7 +416,7 @@ export class WritableProdos implements WritableVolume {
 
   private mustFind(folder: Folder, name: string, path: string): number {
     const at = this.find(folder, name);
-    if (at === null) throw new VolumeRefusal('missing', said('prodos.thereIsNo', { path }));
+    if (at === null) throw new VolumeRefusal('missing', said('volume.thereIsNo', { path }));
     return at;
   }
 

@@ -153,7 +153,7 @@ class Partition {
 
   /** Lists all volumes; gives the number of free blocks. */
   async read(): Promise<number> {
-    const system = this.owners.owner(said('sampler.theSystem'));
+    const system = this.owners.owner(said('volume.theSystem'));
     for (let block = 0; block < HEADER_BLOCKS; block++) this.owners.claim(block, system);
     for (let i = 0; i < VOLUMES; i++) {
       const at = VOLUME_TABLE + i * 16;

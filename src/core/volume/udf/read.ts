@@ -258,19 +258,19 @@ class Reader {
   }
 
   async directory(address: LongAddress, folders: readonly string[]): Promise<void> {
-    const place = folders.join('/') || said('udf.theRootDirectory');
+    const place = folders.join('/') || said('volume.theRootDirectory');
     const key = `${address.partition}/${address.block}`;
     if (this.entered.has(key))
       return this.problems.report(
         'directory-loop',
         this.place(address),
-        said('udf.leadsBackToA', { place }),
+        said('volume.leadsBackToA', { place }),
       );
     if (folders.length > LIMITS.depth)
       return this.problems.report(
         'too-many-entries',
         null,
-        said('udf.liesDeeperThanFolders', { place, depth: LIMITS.depth }),
+        said('volume.liesDeeperThanFolders', { place, depth: LIMITS.depth }),
       );
     this.entered.add(key);
     const own = await this.entry(address);
@@ -317,7 +317,7 @@ class Reader {
         return this.problems.report(
           'too-many-entries',
           offset,
-          said('udf.moreThanEntriesThe', { entries: LIMITS.entries }),
+          said('volume.moreThanEntriesThe', { entries: LIMITS.entries }),
         );
       await this.named(
         icb,

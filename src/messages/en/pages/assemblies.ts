@@ -66,7 +66,6 @@ export const assemblies = {
   itsLabelCharactersAt: ({ mostLabel }: { mostLabel: number }) =>
     `Its label, ${mostLabel} characters at most`,
   itHasNoLabel: 'It has no label',
-  notNow: 'Not now',
   begin: 'Begin',
   sayWhatItIs: 'Say what it is, in a few words.',
   theApplicationDoesNot: 'The application does not answer.',

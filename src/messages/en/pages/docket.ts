@@ -82,7 +82,6 @@ export const docket = {
   setAs: '; set as',
   whichMachineItWas: 'Which machine it was in, and how it was set, is not noted.',
   noteWhereItCame: 'Note where it came from',
-  notNow: 'Not now',
   keepIt: 'Keep it',
   number: ({ setNumber }: { setNumber: number }) => `Number ${setNumber}`,
   one: 'One',

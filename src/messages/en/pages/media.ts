@@ -77,7 +77,6 @@ export const media = {
   outermostToInnermost: 'outermost to innermost',
   innermostToOutermost: 'innermost to outermost',
   gentleNoSeeksBack: 'gentle: no seeks back and forth',
-  notNow: 'Not now',
   keep: 'Keep',
   typeOrPasteRows:
     'Type, or paste rows from a spreadsheet into any cell; a first row of headings is understood. Codes left empty are given in order.',

@@ -43,4 +43,5 @@ export const parts = {
   thePageCouldNot: 'the page could not start its loupe',
   thePageCouldNotStart: 'the page could not start its decoder',
   theReadingsOfThis: "The readings of this track can't be had.",
+  notNow: 'Not now',
 };

@@ -286,7 +286,7 @@ export async function actOnAssembly(
       return step(db, id, 1);
     case 'target': {
       if (action.target !== null && !TARGET_PROFILES.some(({ id: own }) => own === action.target))
-        throw notFound(said('assemblies.suchMachine'));
+        throw notFound(said('platform.suchMachine'));
       await db.update(assemblies).set({ target: action.target }).where(eq(assemblies.id, id));
       return undefined;
     }

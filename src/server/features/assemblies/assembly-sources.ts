@@ -83,7 +83,7 @@ export async function bytesToPut(
   if (from === 'blob') return remembered(source, () => readBlob(db, id));
   return remembered(source, async () => {
     const [row] = await filesWhere(db, eq(files.id, Number(id)));
-    if (!row) throw notFound(said('assemblies.suchFile'));
+    if (!row) throw notFound(said('platform.suchFile'));
     return collect(
       streamExtents(
         sliceSource(

@@ -50,7 +50,7 @@ export async function copyPart(
     .from(fairCopies)
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
     .where(eq(fairCopies.id, id));
-  if (!row) throw notFound(said('copies.suchFairCopy'));
+  if (!row) throw notFound(said('platform.suchFairCopy'));
   if (part !== 'sidecar') await refuseQuarantined(db, id, acknowledgesQuarantine);
   if (part === 'zip') return zipOfCopy(db, row.fair_copies, row.media.code, wanted);
   const { imageBlob, sidecarBlob, captureBlob, blocks } = row.fair_copies;
@@ -183,7 +183,7 @@ async function findFile(db: Database, id: number) {
     .innerJoin(volumes, eq(volumes.id, files.volumeId))
     .innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId))
     .where(eq(files.id, id));
-  if (!row || row.files.kind !== 'file') throw notFound(said('copies.suchFile'));
+  if (!row || row.files.kind !== 'file') throw notFound(said('platform.suchFile'));
   if (row.files.link !== null)
     throw new UserError(said('copies.thisIsALink', { link: row.files.link }), 410);
   if (row.files.recoverable === 'none')

@@ -34,7 +34,7 @@ export const FindQuestion = z.object({ pattern: z.string().max(20_000) });
 
 async function copyOf(db: Executor, id: number) {
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, id));
-  if (!copy) throw notFound(said('copies.suchFairCopy'));
+  if (!copy) throw notFound(said('platform.suchFairCopy'));
   return { copy, source: await blobSource(db, copy.imageBlob) };
 }
 

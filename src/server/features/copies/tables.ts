@@ -1,4 +1,5 @@
 /** Fair copies, what volumes and files are on them, and what a person said of them. */
+import { saidColumn } from '@/server/platform/db/said-column';
 import type { Said } from '@/core/said';
 import { sql } from 'drizzle-orm';
 import {
@@ -260,7 +261,7 @@ export const settlings = pgTable(
     about: jsonb().$type<SettlingAbout>().notNull(),
     state: text().$type<SettlingState>().notNull(),
     /** Why it came to nothing. */
-    trouble: jsonb().$type<Said>(),
+    trouble: saidColumn(),
     operatorId: integer()
       .notNull()
       .references(() => operators.id),

@@ -143,8 +143,7 @@ async function makeZip(
           filesDone: done,
           now: at
             ? said('extracts.takingOutOf', {
-                whatPart:
-                  row.what === 'images' ? said('extracts.theImage') : said('extracts.files'),
+                ofImages: row.what === 'images',
                 at,
               })
             : said('extracts.beginning'),
@@ -171,15 +170,12 @@ async function makeZip(
     hash.drop();
   }
   const now = said('extracts.ofMediaTakenOut', {
-    done: done.toLocaleString('en'),
-    whatPart:
-      row.what === 'images' ? said('extracts.images', { done }) : said('extracts.files2', { done }),
-    outgoing: outgoing.length,
-    alonePart: alone ? '' : said('extracts.asOneZip'),
-    packedPart: row.packed ? said('extracts.packed') : '',
-    acknowledgesQuarantinePart: row.acknowledgesQuarantine
-      ? said('extracts.thoseInQuarantineKnowingly')
-      : '',
+    done,
+    ofImages: row.what === 'images',
+    media: outgoing.length,
+    asZip: !alone,
+    isPacked: row.packed,
+    inQuarantine: row.acknowledgesQuarantine,
   });
   await commit(async (tx) => {
     await sealBlob(tx, blob, sha256);

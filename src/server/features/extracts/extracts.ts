@@ -57,12 +57,8 @@ export async function startExtract(
     if (held.length > 0)
       throw new UserError(
         said('extracts.areInQuarantineNothing', {
-          held: held
-            .map(({ code }) => code)
-            .slice(0, 6)
-            .join(', '),
-          heldPart: held.length > 6 ? said('extracts.andMore', { held: held.length - 6 }) : '',
-          held2: held.length,
+          held: held.length,
+          codes: held.slice(0, 6).map(({ code }) => code),
         }),
         409,
         null,
@@ -77,7 +73,7 @@ export async function startExtract(
         asText,
         acknowledgesQuarantine,
         state: 'waiting',
-        now: said('extracts.waitingForAWorker'),
+        now: said('platform.waitingForAWorker'),
         startedBy: operatorId,
       })
       .returning({ id: extracts.id });
@@ -128,7 +124,7 @@ export async function cancelExtract(db: Database, id: number): Promise<void> {
     const [row] = await tx.select().from(extracts).where(eq(extracts.id, id)).for('update');
     if (!row) throw notFound(said('extracts.suchExtract'));
     if (row.state !== 'waiting' && row.state !== 'running')
-      throw new UserError(said('extracts.itHasEndedAlready'), 409);
+      throw new UserError(said('platform.itHasEndedAlready'), 409);
     await tx
       .update(extracts)
       .set({ cancelled: true, now: said('extracts.beingGivenUp') })

@@ -1,5 +1,5 @@
 /** Files of many media taken out at once. */
-import type { Said } from '@/core/said';
+import { saidColumn } from '@/server/platform/db/said-column';
 import {
   boolean,
   check,
@@ -38,7 +38,7 @@ export const extracts = pgTable(
     acknowledgesQuarantine: boolean().notNull().default(false),
     state: text().$type<ExtractState>().notNull(),
     /** One sentence. */
-    now: jsonb().$type<Said>().notNull(),
+    now: saidColumn().notNull(),
     filesDone: integer().notNull().default(0),
     filesInAll: integer().notNull().default(0),
     cancelled: boolean().notNull().default(false),

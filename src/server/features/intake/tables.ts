@@ -1,5 +1,5 @@
 /** Files on their way in. */
-import type { Said } from '@/core/said';
+import { saidColumn } from '@/server/platform/db/said-column';
 import {
   bigint,
   check,
@@ -36,7 +36,7 @@ export const uploads = pgTable(
     about: jsonb().$type<UploadAbout>().notNull(),
     state: text().$type<UploadState>().notNull(),
     /** One sentence, once it is known. */
-    now: jsonb().$type<Said>(),
+    now: saidColumn(),
     /** The medium that it became. */
     code: text(),
     /** What it was found to be, once it is taken in. */

@@ -111,7 +111,7 @@ async function hasComeWhole(tx: Executor, id: string, sha256: string | null = nu
     .update(uploads)
     .set({
       state: 'waiting',
-      now: said('intake.waitingForAWorker'),
+      now: said('platform.waitingForAWorker'),
       about: sql`${uploads.about} || ${JSON.stringify({ sha256 })}::jsonb`,
     })
     .where(eq(uploads.id, id))

@@ -1,15 +1,6 @@
 /** Every event: who, when, with what. */
-import type { Said } from '@/core/said';
-import {
-  jsonb,
-  bigserial,
-  check,
-  index,
-  integer,
-  pgTable,
-  primaryKey,
-  text,
-} from 'drizzle-orm/pg-core';
+import { saidColumn } from '@/server/platform/db/said-column';
+import { bigserial, check, index, integer, pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
 import { moment, oneOf } from '@/server/platform/db/columns';
 import { type LedgerKind, LEDGER_KINDS } from '@/server/states';
 import { media } from '../media/tables';
@@ -32,7 +23,7 @@ export const ledger = pgTable(
     sittingId: integer().references(() => sittings.id),
     writebackId: integer().references(() => writebacks.id),
     /** One sentence. */
-    what: jsonb().$type<Said>().notNull(),
+    what: saidColumn().notNull(),
   },
   (table) => [
     check('ledger_kind', oneOf(table.kind, LEDGER_KINDS)),

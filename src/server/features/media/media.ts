@@ -122,7 +122,7 @@ function describedFacts(
   if (writeProtected !== undefined)
     facts.push(writeProtected ? said('media.writeProtected') : said('media.notWriteProtected'));
   if (recordedSide) facts.push(said('media.recorded', { sideWord: SIDE_WORDS[recordedSide] }));
-  if (origin) facts.push(said('media.outOf', origin));
+  if (origin) facts.push(said('media.outOf', { machine: origin.machine, jumpers: origin.jumpers }));
   if (setName) facts.push(said('media.belongsTo', { setName, setNumber: setNumber ?? null }));
   else if (setName !== undefined) facts.push(said('media.belongsToNoSet'));
   return facts;
@@ -139,7 +139,7 @@ export async function describeMedium(
     const { id } = await mediumByCode(tx, code);
     if (Object.keys(change).length === 0) return;
     const [medium] = await tx.select().from(media).where(eq(media.id, id)).for('update');
-    if (!medium) throw notFound(said('media.medium', { code }));
+    if (!medium) throw notFound(said('platform.medium', { code }));
     const marks = CONDITION_MARKS.filter(
       (mark) => change.marks?.[mark] ?? medium.marks.includes(mark),
     );
@@ -191,7 +191,7 @@ export async function changeLot(
         revolutions: change.revolutions,
         tries: change.tries,
         sweep: change.sweep,
-        gentlePart: change.gentle ? said('media.gently') : '',
+        isGentle: change.gentle,
       }),
     });
     await announce(tx, { kind: 'media' });
@@ -201,6 +201,6 @@ export async function changeLot(
 export async function mediumByCode(db: Executor, wanted: string) {
   const code = sanitizeText(wanted);
   const [medium] = await db.select().from(media).where(eq(media.code, code));
-  if (!medium) throw notFound(said('media.medium', { code }));
+  if (!medium) throw notFound(said('platform.medium', { code }));
   return medium;
 }

@@ -124,7 +124,7 @@ export async function removePaper(db: Database, operatorId: number, id: number):
       mediumId: row.mediumId,
       what: said('media.takenAwaySha256', {
         name: row.name,
-        setNamePart: row.setName ? said('media.fromTheSet', { setName: row.setName }) : '',
+        setName: row.setName,
         sha256: row.sha256.slice(0, 12),
       }),
     });

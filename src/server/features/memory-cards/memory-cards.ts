@@ -115,7 +115,7 @@ export async function makeCard(
         said('memoryCards.cantBeWrittenAs', {
           code: medium.code,
           kind,
-          layoutPart: layout
+          why: layout
             ? said('memoryCards.itCanBe', {
                 layout: kindsOf(layout)
                   .map((each) => `.${each}`)

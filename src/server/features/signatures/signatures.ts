@@ -88,9 +88,8 @@ const isSameRules = (a: readonly SignatureRule[], b: readonly SignatureRule[]) =
   JSON.stringify(a) === JSON.stringify(b);
 
 function findingsSaid(found: Scan['findings']): Said {
-  const names = [...new Set(found.map(({ name }) => name))].slice(0, 5).join(', ');
-  const signatures = found.length === 1 ? 'signature' : 'signatures';
-  return said('signatures.foundItIsIn', { found: found.length, signatures, names });
+  const names = [...new Set(found.map(({ name }) => name))].slice(0, 5);
+  return said('signatures.foundItIsIn', { found: found.length, names });
 }
 
 /**
@@ -116,11 +115,7 @@ export async function addRules(
       kind: 'rule-added',
       what: said('signatures.signatureRulesTakenIn', {
         rules: rules.length,
-        rules2: rules
-          .slice(0, 5)
-          .map(({ id }) => id)
-          .join(', '),
-        value: rules.length > 5 ? ' …' : '',
+        ids: rules.slice(0, 5).map(({ id }) => id),
       }),
     });
     await enqueue(tx, 'scan', { operatorId });

@@ -87,7 +87,7 @@ class BlockSittingRun {
             context.commit,
             sitting,
             'reading',
-            said('sittings.goingOnWhereIt'),
+            said('platform.goingOnWhereIt'),
             'sitting-resumed',
           ),
         givenUp: async () => (await this.requestedAction()) !== null,
@@ -179,9 +179,9 @@ class BlockSittingRun {
     return same
       ? null
       : said('sittings.anotherIsThereThan', {
-          kindPart: now.kind === 'hard-disk' ? said('sittings.disk') : said('sittings.disc'),
+          isDisk: now.kind === 'hard-disk',
           now: describeMedium(now),
-          value: now.serial ? `, ${now.serial}` : '',
+          serial: now.serial,
         });
   }
 
@@ -239,11 +239,8 @@ class BlockSittingRun {
     const what =
       kinds.length > 0
         ? said('sittings.kindsFound', {
-            partitionsPart:
-              found.partitions.length > 0
-                ? said('sittings.partitions', { partitions: found.partitions.length })
-                : '',
-            kinds: kinds.join(' and '),
+            partitions: found.partitions.length,
+            kinds,
           })
         : said('sittings.noVolumeThatIs');
     const about = describeMedium(device);
@@ -540,24 +537,20 @@ function outcomeSaid(
   gained: number,
   failedBefore: boolean,
 ): Said | null {
-  const shown = (block: number) => block.toLocaleString('en');
   if (pass > 1 && gained > 0)
     return said('sittings.moreReadForThe', {
-      countPart:
-        count === 1
-          ? said('sittings.block', { from: shown(from) })
-          : said('sittings.blocksTo', { from: shown(from), from2: shown(from + count - 1) }),
+      from,
+      to: from + count - 1,
       gained,
-      pass: pass,
+      pass,
     });
   // One line a hard area, not one a block of it.
   if (pass === 1 && why !== null && !failedBefore)
     return said('sittings.whatIsHardHere', {
-      toldWherePart: toldWhere
-        ? said('sittings.block', { from: shown(from + got) })
-        : said('sittings.aBlockOfTo', { from: shown(from), from2: shown(from + count - 1) }),
-      whyPart:
-        why === 'time-out' ? said('sittings.gaveNoAnswerIn') : said('sittings.couldNotBeRead'),
+      where: toldWhere
+        ? said('sittings.block', { block: from + got })
+        : said('sittings.aBlockOfTo', { from, to: from + count - 1 }),
+      isLate: why === 'time-out',
     });
   return null;
 }

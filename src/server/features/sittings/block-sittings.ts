@@ -49,7 +49,7 @@ export async function answerBlockPreview(
       .set({
         blockPolicy: { ...blockPolicy, range: { from, to } },
         state: 'waiting',
-        now: said('sittings.waitingForAWorker'),
+        now: said('platform.waitingForAWorker'),
       })
       .where(eq(sittings.id, id));
     await wakeJob(tx, 'sitting', { sittingId: id });

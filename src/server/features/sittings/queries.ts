@@ -39,7 +39,7 @@ export async function sittingView(db: Executor, id: number) {
     .innerJoin(media, eq(media.id, sittings.mediumId))
     .innerJoin(stations, eq(stations.id, sittings.stationId))
     .where(eq(sittings.id, id));
-  if (!row) throw notFound(said('sittings.sitting', { id }));
+  if (!row) throw notFound(said('platform.sitting', { id }));
   const { sittings: sitting, media: medium, stations: station } = row;
   const blocks = await blockViewOf(db, sitting);
   const [rows, [count]] = await Promise.all([

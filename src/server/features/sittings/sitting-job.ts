@@ -104,7 +104,7 @@ class SittingRun {
             context.commit,
             sitting,
             'reading',
-            said('sittings.goingOnWhereIt'),
+            said('platform.goingOnWhereIt'),
             'sitting-resumed',
           ),
         givenUp: async () => (await this.requestedAction()) !== null,
@@ -466,10 +466,7 @@ class SittingRun {
     this.better = [];
     const now = said('sittings.theHeadOfStation', {
       stationId,
-      readWellPart:
-        this.readWell && !policy.gentle
-          ? said('sittings.andCylinderWhichRead', { cylinder: this.readWell.cylinder })
-          : '',
+      readWell: policy.gentle ? null : (this.readWell?.cylinder ?? null),
     });
     await this.context.commit(async (tx) => {
       if (dirty) await tx.update(sittings).set({ state: 'dirty', now }).where(eq(sittings.id, id));
@@ -684,7 +681,7 @@ function outcome(
   const failed = sectors.filter(({ grade }) => !isSound(grade)).map(({ r }) => r);
   if (!before)
     return unsound > 0 ? said('sittings.notReadWithA', { place, failed: list(failed) }) : null;
-  if (unsound === 0) return said('sittings.everySectorSoundAt', { place, tries: tries });
+  if (unsound === 0) return said('sittings.everySectorSoundAt', { place, tries });
   return unsound < before.unsound
     ? said('sittings.moreSoundStillNot', {
         place,

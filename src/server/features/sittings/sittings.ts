@@ -89,7 +89,7 @@ export async function startSittingIn(
       mediumId: station.mediumId,
       stationId,
       state: 'waiting',
-      now: said('sittings.waitingForAWorker'),
+      now: said('platform.waitingForAWorker'),
       startedBy: operatorId,
       unattended,
       policy,
@@ -104,17 +104,14 @@ export async function startSittingIn(
     what: said('sittings.sittingStartedAtStation', {
       code: medium!.code,
       stationId,
-      abilitiesPart: readsBlocks(station.abilities)
+      how: readsBlocks(station.abilities)
         ? said('sittings.blockByBlock')
         : said('sittings.turnsATrack', {
             revolutions: policy.revolutions,
-            sweepPart:
-              policy.sweep === 'inward'
-                ? said('sittings.outermostToInnermost')
-                : said('sittings.innermostToOutermost'),
+            isInward: policy.sweep === 'inward',
           }),
-      gentlePart: policy.gentle ? said('sittings.gently') : '',
-      duePart: due && uncleaned ? said('sittings.withAHeadThat') : '',
+      isGentle: policy.gentle,
+      isUncleaned: due !== null && uncleaned,
     }),
   });
   await announce(tx, {
@@ -165,7 +162,7 @@ export async function askSitting(
             now:
               requestedAction === 'stop'
                 ? said('sittings.settlingWhatWasRead')
-                : said('sittings.waitingForAWorker'),
+                : said('platform.waitingForAWorker'),
           }),
         })
         .where(eq(sittings.id, id));
@@ -212,7 +209,7 @@ export async function answerPreview(
       .set({
         policy: { ...policy, range },
         state: 'waiting',
-        now: said('sittings.waitingForAWorker'),
+        now: said('platform.waitingForAWorker'),
       })
       .where(eq(sittings.id, id));
     await wakeJob(tx, 'sitting', { sittingId: id });
@@ -226,10 +223,7 @@ export async function answerPreview(
         from: range.from,
         to: range.to,
         step: range.step,
-        headsPart:
-          range.heads.length === 1
-            ? said('sittings.head', { head: range.heads[0] })
-            : said('sittings.bothHeads'),
+        heads: range.heads.map(String),
       }),
     });
     await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });

@@ -172,7 +172,7 @@ export async function nextOfStack(
       await bench.hand({ op: 'hand-insert', drive: station.drive, label: code });
     }
     if (!(await bench.status(station.drive)).medium)
-      throw new UserError(said('sittings.stationHasNoDisk', { stationId, code }));
+      throw new UserError(said('platform.stationHasNoDisk', { stationId, code }));
   });
   await db.transaction(async (tx) => {
     const [now] = await tx.select().from(stacks).where(eq(stacks.id, stack.id));

@@ -1,5 +1,5 @@
 /** Sittings, what they read, track by track or block by block, and stacks of media that wait. */
-import type { Said } from '@/core/said';
+import { saidColumn } from '@/server/platform/db/said-column';
 import { sql } from 'drizzle-orm';
 import {
   bigint,
@@ -50,7 +50,7 @@ export const stacks = pgTable(
     /** What the drive must show before the next is begun: no disk, then a disk. */
     awaits: text().$type<'out' | 'in'>().notNull(),
     /** Why the disk that is in was not begun with; null where nothing keeps it. */
-    trouble: jsonb().$type<Said>(),
+    trouble: saidColumn(),
     startedBy: integer()
       .notNull()
       .references(() => operators.id),
@@ -78,9 +78,9 @@ export const sittings = pgTable(
       .references(() => stations.id),
     state: text().$type<SittingState>().notNull(),
     /** One sentence: what happens now, or why it does not. */
-    now: jsonb().$type<Said>().notNull(),
+    now: saidColumn().notNull(),
     /** What ended the reading, from when its copy is being settled. */
-    endedWhy: jsonb().$type<Said>(),
+    endedWhy: saidColumn(),
     /** What a person asked for while it runs. */
     requestedAction: text().$type<'pause' | 'stop'>(),
     policy: jsonb().$type<ReadingPolicy>().notNull(),

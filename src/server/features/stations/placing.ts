@@ -49,7 +49,7 @@ export async function placeMedium(
   await withDrive(drive, async (link, hands) => {
     if (hands) await insertFromShelf(hands, drive, shelfLabel ?? code);
     const status = await link.status(drive);
-    if (!status.medium) throw new UserError(said('stations.stationHasNoDisk', { stationId, code }));
+    if (!status.medium) throw new UserError(said('platform.stationHasNoDisk', { stationId, code }));
   });
   await db.transaction(async (tx) => {
     const { medium } = await mayGoIn(tx);
@@ -82,14 +82,14 @@ export async function mediumFor(
     .select()
     .from(media)
     .where(eq(media.code, sanitizeText(code)));
-  if (!medium) throw notFound(said('stations.medium', { code }));
+  if (!medium) throw notFound(said('platform.medium', { code }));
   if (medium.treatFirst) throw treatItFirst(medium.code);
   if (medium.form !== station.form)
     throw new UserError(
       said('stations.doesNotFitStation', {
         code,
         id: station.id,
-        formPart: isBlockForm(station.form)
+        takes: isBlockForm(station.form)
           ? station.form === 'hard-disk'
             ? said('stations.hardDisks')
             : said('stations.opticalDiscs')

@@ -43,7 +43,7 @@ export async function takeScan(
       .select()
       .from(media)
       .where(eq(media.code, sanitizeText(code)));
-    if (!medium) throw notFound(said('stations.medium', { code }));
+    if (!medium) throw notFound(said('platform.medium', { code }));
     const [station] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
     if (stationId !== null && station?.id !== stationId) {
       const [shown] = await tx

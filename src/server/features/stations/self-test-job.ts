@@ -73,9 +73,7 @@ export async function runSelfTest(context: JobContext<'self-test'>): Promise<Job
           mediumId: medium.id,
           what: said('stations.station', {
             id: station.id,
-            passedPart: result.passed
-              ? said('stations.passedItsTest')
-              : said('stations.didNotPassIts'),
+            passed: result.passed,
             findings: result.findings,
           }),
         });

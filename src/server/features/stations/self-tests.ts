@@ -30,7 +30,7 @@ export async function startSelfTest(
         stationId,
         mediumId: medium.id,
         state: 'waiting',
-        now: said('stations.waitingForAWorker'),
+        now: said('platform.waitingForAWorker'),
         startedBy: operatorId,
       })
       .returning({ id: selfTests.id });

@@ -21,7 +21,7 @@ export async function lockStation(tx: Executor, id: number) {
 /** A sitting's row, held until the transaction ends. */
 export async function lockSitting(tx: Executor, id: number) {
   const [sitting] = await tx.select().from(sittings).where(eq(sittings.id, id)).for('update');
-  if (!sitting) throw notFound(said('stations.sitting', { id }));
+  if (!sitting) throw notFound(said('platform.sitting', { id }));
   return sitting;
 }
 

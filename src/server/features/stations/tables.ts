@@ -1,5 +1,5 @@
 /** Drives of the bench, and their tests with a reference disk. */
-import type { Said } from '@/core/said';
+import { saidColumn } from '@/server/platform/db/said-column';
 import {
   check,
   index,
@@ -53,7 +53,7 @@ export const selfTests = pgTable(
       .notNull()
       .references(() => media.id),
     state: text().$type<SelfTestState>().notNull(),
-    now: jsonb().$type<Said>().notNull(),
+    now: saidColumn().notNull(),
     result: jsonb().$type<SelfTest>(),
     startedBy: integer()
       .notNull()

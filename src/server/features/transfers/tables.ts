@@ -1,5 +1,5 @@
 /** Images on their way over a serial line. */
-import type { Said } from '@/core/said';
+import { saidColumn } from '@/server/platform/db/said-column';
 import {
   boolean,
   check,
@@ -41,7 +41,7 @@ export const transfers = pgTable(
     nameThere: text().notNull().default(''),
     state: text().$type<TransferState>().notNull(),
     /** One sentence. */
-    now: jsonb().$type<Said>().notNull(),
+    now: saidColumn().notNull(),
     progress: jsonb().$type<SenderProgress>(),
     bytes: integer().notNull(),
     /** Blocks that went more than once. */

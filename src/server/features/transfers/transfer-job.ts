@@ -58,7 +58,7 @@ class TransferRun {
       row.line,
       {
         held: (now) => this.set({ state: 'held', now }),
-        back: () => this.set({ state: 'sending', now: said('transfers.goingOnWhereIt') }),
+        back: () => this.set({ state: 'sending', now: said('platform.goingOnWhereIt') }),
         givenUp: () => this.isGivenUp(),
       },
       context.signal,
@@ -77,7 +77,7 @@ class TransferRun {
       await this.set({
         state: 'sending',
         now: row.progress
-          ? said('transfers.goingOnWhereIt')
+          ? said('platform.goingOnWhereIt')
           : said('transfers.waitingUntilTheOther'),
       });
       while (sender.state !== 'done' && sender.state !== 'failed') {

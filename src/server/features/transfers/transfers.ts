@@ -73,7 +73,7 @@ export async function startTransfer(
       .from(fairCopies)
       .innerJoin(media, eq(media.id, fairCopies.mediumId))
       .where(eq(fairCopies.id, wanted.fairCopyId));
-    if (!copy) throw notFound(said('transfers.suchFairCopy'));
+    if (!copy) throw notFound(said('platform.suchFairCopy'));
     await refuseQuarantined(tx, wanted.fairCopyId, false);
     const { imageBytes } = copy.fair_copies;
     if (imageBytes > MAX_BYTES)
@@ -89,7 +89,7 @@ export async function startTransfer(
         loader: wanted.loader.replace(/\r\n?/g, '\n'),
         bytes: imageBytes,
         state: 'waiting',
-        now: said('transfers.waitingForAWorker'),
+        now: said('platform.waitingForAWorker'),
         startedBy: operatorId,
       })
       .returning({ id: transfers.id });
@@ -114,7 +114,7 @@ export async function giveUpTransfer(db: Database, id: number): Promise<void> {
     const [row] = await tx.select().from(transfers).where(eq(transfers.id, id)).for('update');
     if (!row) throw notFound(said('transfers.transfer', { id }));
     if (!(OPEN as readonly string[]).includes(row.state))
-      throw new UserError(said('transfers.itHasEndedAlready'));
+      throw new UserError(said('platform.itHasEndedAlready'));
     await tx.update(transfers).set({ cancelled: true }).where(eq(transfers.id, id));
     await announce(tx, { kind: 'transfers' });
   });

@@ -51,7 +51,7 @@ class BlockWritebackRun {
       drive,
       {
         held: (reason) => this.setState('held', reason),
-        back: () => this.setState('writing', said('writebacks.goingOnWhereIt')),
+        back: () => this.setState('writing', said('platform.goingOnWhereIt')),
         givenUp: () => isCancelled(db, facts.row.id),
       },
       signal,
@@ -86,11 +86,8 @@ class BlockWritebackRun {
             this.context,
             this.facts,
             said('writebacks.itHolds', {
-              label: found.label ?? 'data',
-              filesPart:
-                found.files.length > 0
-                  ? said('writebacks.withWord', { files: found.files.slice(0, 3).join(', ') })
-                  : '',
+              label: found.label,
+              files: found.files.slice(0, 3),
             }),
           );
           return 'done';
@@ -254,9 +251,11 @@ class BlockWritebackRun {
   private endProof({ blocks, failed }: BlocksWritten, medium: BlockMedium): Promise<JobOutcome> {
     const { target } = this.facts;
     const rest = medium.blocks - blocks;
-    const left = rest > 0 ? said('writebacks.theLastBlocksOf', { rest, code: target.code }) : '';
     if (failed.length === 0)
-      return this.end('proved', said('writebacks.provedAllBlocksWere', { blocks, left }));
+      return this.end(
+        'proved',
+        said('writebacks.provedAllBlocksWere', { blocks, rest, code: target.code }),
+      );
     const places = failed
       .slice(0, MAX_TOLD)
       .map(({ from, to }) =>

@@ -43,7 +43,7 @@ export async function startWritebackIn(
     .from(fairCopies)
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
     .where(eq(fairCopies.id, fairCopyId));
-  if (!copy) throw notFound(said('writebacks.suchFairCopy'));
+  if (!copy) throw notFound(said('platform.suchFairCopy'));
   const station = await lockStation(tx, stationId);
   if (!station.mediumId) throw new UserError(said('writebacks.stationIsEmptyPut', { stationId }));
   const [target] = await tx.select().from(media).where(eq(media.id, station.mediumId));
@@ -79,7 +79,7 @@ export async function startWritebackIn(
       machine,
       precompensate,
       state: 'waiting',
-      now: said('writebacks.waitingForAWorker'),
+      now: said('platform.waitingForAWorker'),
       startedBy: operatorId,
     })
     .returning({ id: writebacks.id });
@@ -91,8 +91,8 @@ export async function startWritebackIn(
     writebackId: row!.id,
     what: said('writebacks.writeBackOfTo', {
       code: copy.media.code,
-      fromPart: from === 'flux' ? said('writebacks.asFlux') : '',
-      code2: target!.code,
+      isFlux: from === 'flux',
+      target: target!.code,
       stationId,
     }),
   });

@@ -1,5 +1,5 @@
 /** Images written to media, and those that wait for a blank. */
-import type { Said } from '@/core/said';
+import { saidColumn } from '@/server/platform/db/said-column';
 import { sql } from 'drizzle-orm';
 import {
   boolean,
@@ -46,7 +46,7 @@ export const writebacks = pgTable(
       .notNull()
       .references(() => stations.id),
     state: text().$type<WritebackState>().notNull(),
-    now: jsonb().$type<Said>().notNull(),
+    now: saidColumn().notNull(),
     /** Family of machines that it is meant for, by its profile; null where none was chosen. */
     machine: text(),
     /** Transitions of the inner tracks are laid down nearer than they are to come back. */
@@ -98,7 +98,7 @@ export const writebackQueue = pgTable(
     machine: text(),
     precompensate: boolean().notNull().default(true),
     /** Why the blank that came could not be taken; null where none came. */
-    trouble: jsonb().$type<Said>(),
+    trouble: saidColumn(),
     startedBy: integer()
       .notNull()
       .references(() => operators.id),

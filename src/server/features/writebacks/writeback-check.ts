@@ -67,7 +67,7 @@ export async function machineFindings(
 ): Promise<TargetFinding[]> {
   if (machine === null) return [];
   const profile = TARGET_PROFILES.find(({ id }) => id === machine);
-  if (!profile) throw notFound(said('writebacks.suchMachine'));
+  if (!profile) throw notFound(said('platform.suchMachine'));
   const head = await (await blobSource(db, copy.imageBlob)).read(0, TARGET_HEAD_BYTES);
   const found = await db
     .select({
@@ -146,7 +146,7 @@ export async function checkWriteback(
   machine: string | null,
 ): Promise<{ target: string | null; findings: TargetFinding[] }> {
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, fairCopyId));
-  if (!copy) throw notFound(said('writebacks.suchFairCopy'));
+  if (!copy) throw notFound(said('platform.suchFairCopy'));
   const [row] = await db
     .select()
     .from(stations)

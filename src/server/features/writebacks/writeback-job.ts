@@ -77,7 +77,7 @@ class WritebackRun {
       facts.drive,
       {
         held: (reason) => this.setState('held', reason),
-        back: () => this.setState('writing', said('writebacks.goingOnWhereIt')),
+        back: () => this.setState('writing', said('platform.goingOnWhereIt')),
         givenUp: () => isCancelled(context.db, facts.row.id),
       },
       context.signal,
@@ -356,7 +356,7 @@ class WritebackRun {
             unproved,
             all,
             places,
-            value: failed.length > 6 ? ' …' : '',
+            more: failed.length > 6,
           }),
     );
   }
@@ -397,14 +397,11 @@ async function heldIn(
 
 /** What was found, as it is told before anything is written. */
 function describeFound({ sectors, label, files }: TargetFound): Said {
-  const named =
-    files.length > 0
-      ? said('writebacks.withWord2', { files: files.slice(0, 3).join(', '), files2: files.length })
-      : '';
   return said('writebacks.theTracksLookedAt', {
     sectors,
-    labelPart: label ? said('writebacks.of', { label }) : '',
-    named,
+    label: label ?? '',
+    files: files.slice(0, 3),
+    more: files.length > 3,
   });
 }
 

@@ -25,7 +25,7 @@ export async function queueWritebacks(
       .select({ id: fairCopies.id })
       .from(fairCopies)
       .where(eq(fairCopies.id, wish.fairCopyId));
-    if (!copy) throw notFound(said('writebacks.suchFairCopy'));
+    if (!copy) throw notFound(said('platform.suchFairCopy'));
     await lockStation(tx, wish.stationId);
     await queueIn(tx, operatorId, wish, count);
   });

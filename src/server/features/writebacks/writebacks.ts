@@ -64,7 +64,7 @@ export async function confirmOverwrite(
       );
     await tx
       .update(writebacks)
-      .set({ overwrite: true, state: 'waiting', now: said('writebacks.waitingForAWorker') })
+      .set({ overwrite: true, state: 'waiting', now: said('platform.waitingForAWorker') })
       .where(eq(writebacks.id, id));
     await wakeJob(tx, 'writeback', { writebackId: id });
     await note(tx, {

@@ -3,11 +3,11 @@
  * Where a hard disk came from: the machine it was in, its jumpers, notes; what nobody remembers a
  * year later.
  */
+import { FormFoot } from '../../parts/form-foot';
 import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { Dispatch, SetStateAction, useState, type FormEvent } from 'react';
 import { post } from '@/ui/data/api';
 import type { DocketData } from '@/ui/data/queries';
-import { ErrorAlert } from '@/ui/parts/page';
 import { say } from '@/messages';
 
 const FIELDS = [
@@ -93,26 +93,13 @@ function OriginForm({
           />
         </label>
       ))}
-      <div className="col-span-2 flex items-center justify-end gap-3">
-        <ErrorAlert>{keep.error?.message}</ErrorAlert>
-        <button
-          type="button"
-          onClick={() => setOpen(false)}
-          className="min-h-9 rounded-sm border border-line bg-sheet px-3 font-[650]"
-        >
-          {say.docket.notNow}
-        </button>
-        <button
-          type="submit"
-          disabled={keep.isPending}
-          className={
-            'min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink ' +
-            'disabled:opacity-45'
-          }
-        >
-          {say.docket.keepIt}
-        </button>
-      </div>
+      <FormFoot
+        trouble={keep.error?.message}
+        isBusy={keep.isPending}
+        onLeave={() => setOpen(false)}
+      >
+        {say.docket.keepIt}
+      </FormFoot>
     </form>
   );
 }

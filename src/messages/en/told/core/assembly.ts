@@ -13,7 +13,6 @@ export const assembly = {
   thisSystemKeepsNo: ({ attributeWord }: { attributeWord: string }) =>
     `This system keeps no ${attributeWord} of a file.`,
   noVolumeThatCan: 'No volume that can be written is known in this image.',
-  thereIsAAlready: ({ name }: { name: string }) => `There is a ${name} already.`,
   itsFirstSectorHolds:
     'Its first sector holds no program that starts the machine: it can be read there, not started from.',
   itsFirstSectorIs: 'Its first sector is empty: it can be read there, not started from.',

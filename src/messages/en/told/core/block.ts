@@ -2,11 +2,9 @@ import { counted, ordinal } from '../../words';
 
 /** What the core says of its own accord, by the folder that says it: block. */
 export const block = {
-  ofDataAndSound: ' of data and sound',
-  cdTracks: ({ tracks, somePart }: { tracks: number; somePart: string }) =>
-    `CD, ${tracks} ${tracks === 1 ? 'track' : 'tracks'}${somePart}`,
+  cdTracks: ({ tracks, isMixed }: { tracks: number; isMixed: boolean }) =>
+    `CD, ${counted(tracks, 'track')}${isMixed ? ' of data and sound' : ''}`,
   dvd: ({ layers }: { layers: number }) => `DVD, ${layers > 1 ? `${layers} layers` : 'one layer'}`,
-  opticalDisc: 'optical disc',
   hardDisk: ({
     cylinders,
     heads,
@@ -16,7 +14,6 @@ export const block = {
     heads: number;
     sectors: number;
   }) => `hard disk, ${cylinders} × ${heads} × ${sectors}`,
-  hardDisk2: 'hard disk',
   fromTheOtherEnd: 'from the other end',
   slower: 'slower',
   asSlowlyAsIt: 'as slowly as it goes, from the other end',
@@ -29,18 +26,18 @@ export const block = {
     `Reading from block ${from.toLocaleString('en')}`,
   backToWhatWas: ({ count, from }: { count: number; from: number }) =>
     `Back to what was passed over: ${counted(count, 'block')} from ${from.toLocaleString('en')}`,
-  andMore: ({ count }: { count: number }) => ` and ${count} more`,
   blockForTheTime: ({
     from,
-    countPart,
+    more,
     tries,
     how,
   }: {
-    from: string;
-    countPart: string;
+    from: number;
+    more: number;
     tries: number;
     how: string;
-  }) => `Block ${from}${countPart} for the ${ordinal(tries)} time, ${how}`,
+  }) =>
+    `Block ${from.toLocaleString('en')}${more > 0 ? ` and ${more} more` : ''} for the ${ordinal(tries)} time, ${how}`,
   everyBlockWasRead: 'Every block was read.',
   couldNotBeRead: ({ count }: { count: number }) =>
     `${counted(count, 'block')} could not be read; asking again brought nothing more.`,
@@ -61,28 +58,18 @@ export const block = {
   aDirectory: ({ flatMap }: { flatMap: string }) => `a directory: ${flatMap}`,
   beginningOfA: ({ name }: { name: string }) => `beginning of a ${name}`,
   textFound: ({ block }: { block: string }) => `text: ${block}`,
-  onlyOfBlocksWere: ({ read, blocks }: { read: string; blocks: string }) =>
-    `Only ${read} of ${blocks} blocks were read: too few to say.`,
-  filesAreOnIt: ({
-    files,
-    files2,
-    traced,
-    traced2,
-  }: {
-    files: string;
-    files2: number;
-    traced: number;
-    traced2: string;
-  }) =>
-    `${files} ${files2 === 1 ? 'file is' : 'files are'} on it.${traced > 0 ? ` ${traced2} blocks outside of them hold something as well.` : ''}`,
+  onlyOfBlocksWere: ({ read, blocks }: { read: number; blocks: number }) =>
+    `Only ${read.toLocaleString('en')} of ${blocks.toLocaleString('en')} blocks were read: too few to say.`,
+  filesAreOnIt: ({ files, traced }: { files: number; traced: number }) =>
+    `${files.toLocaleString('en')} ${files === 1 ? 'file is' : 'files are'} on it.${traced > 0 ? ` ${traced.toLocaleString('en')} blocks outside of them hold something as well.` : ''}`,
   everyBlockIsFilled: ({ value }: { value: string }) =>
     `Every block is filled with ${value}, as formatting leaves a new disk: nothing was ever written to it.`,
-  everyBlockHoldsOne: ({ fills }: { fills: string }) =>
-    `Every block holds one value only (${fills}): it was wiped, or never written.`,
+  everyBlockHoldsOne: ({ fills }: { fills: string[] }) =>
+    `Every block holds one value only (${fills.join(', ')}): it was wiped, or never written.`,
   besideTheEmptyVolumes:
     'Beside the empty volume’s own tables every block is as formatting left it: nothing else was written to it.',
   nearlyEveryBlockHolds:
     'Nearly every block holds bytes without any pattern, and no file, directory or text is among them: it was wiped with noise, or it is encrypted.',
-  itLooksEmptyBut: ({ traced }: { traced: string }) =>
-    `It looks empty, but ${traced} of its blocks hold something that no directory lists: it was formatted, or its table replaced, over older content.`,
+  itLooksEmptyBut: ({ traced }: { traced: number }) =>
+    `It looks empty, but ${traced.toLocaleString('en')} of its blocks hold something that no directory lists: it was formatted, or its table replaced, over older content.`,
 };

@@ -12,9 +12,9 @@ export const image = {
     `${image} can't be written as ${kind}; it can be ${possible}`,
   thatSayWhyA: ({ bad }: { bad: number }) =>
     `${counted(bad, 'status byte', 'status bytes')} that say${bad === 1 ? 's' : ''} why a sector did not read`,
-  layout: ({ id }: { id: string }) => `, layout ${id}`,
-  bytes: ({ bytes }: { bytes: number }) => `, ${bytes} bytes`,
-  anImageOfKind: ({ kind, layoutPart }: { kind: string; layoutPart: string }) =>
-    `an image of kind ${kind}${layoutPart},`,
+  layout: ({ id }: { id: string }) => `layout ${id}`,
+  bytes: ({ bytes }: { bytes: number }) => `${bytes} bytes`,
+  anImageOfKind: ({ kind, what }: { kind: string; what: string }) =>
+    `an image of kind ${kind}, ${what},`,
   sectorsThat: ({ n, what }: { n: number; what: string }) => `${counted(n, 'sector')} ${what}`,
 };

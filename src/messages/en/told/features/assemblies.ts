@@ -10,7 +10,6 @@ export const assemblies = {
     `${sectorsInDoubt} of its sectors ${sectorsInDoubt === 1 ? 'is' : 'are'} in doubt`,
   itIsDamaged: 'it is damaged',
   onlyAPartOf: 'only a part of it is left',
-  suchFile: 'such file',
   thereIsNoSuch: 'There is no such kind of blank volume.',
   theImageThatIt: 'the image that it began with',
   thisImageHasBytes: ({
@@ -79,6 +78,5 @@ export const assemblies = {
   thereIsNothingTo: ({ by }: { by: number }) =>
     `${by < 0 ? 'There is nothing to undo.' : 'There is nothing to do again.'}`,
   filesArePutIn: 'Files are put in by their rows or as uploads.',
-  suchMachine: 'such machine',
   itDoesNotFit: 'It does not fit.',
 };

@@ -18,14 +18,12 @@ export const copies = {
     id2: string;
   }) =>
     `${name} is ${id}, ${name2} is ${id2}: disks of two kinds can't be compared sector by sector.`,
-  suchFairCopy: 'such fair copy',
   withThisCopy: ({ part }: { part: string }) => `${part} with this copy`,
   trackOfSoundOn: ({ number }: { number: number | string }) =>
     `track of sound ${number} on this disc`,
   cantBeWrittenAs: ({ code, wanted, layout }: { code: string; wanted: string; layout: string }) =>
     `${code} can't be written as ${wanted}; it can be ${layout}.`,
   captureOfThisSitting: 'capture of this sitting yet',
-  suchFile: 'such file',
   thisIsALink: ({ link }: { link: string }) =>
     `This is a link to ${link}: it has no bytes of its own.`,
   nothingOfThisDeleted: 'Nothing of this deleted file is left: its clusters hold other files.',
@@ -33,7 +31,6 @@ export const copies = {
     'The sheet beside it is no cue sheet. Nothing was taken in; take the image in without it.',
   theCueSheetSpeaks: ({ files }: { files: number }) =>
     `The cue sheet speaks of ${files} files. A disc in several files is read by the command line; nothing was taken in.`,
-  theSameImageIs: ({ others }: { others: string }) => `; the same image is held as ${others}`,
   takenInFrom: ({ sourceName }: { sourceName: string | undefined }) =>
     `Taken in from ${sourceName}`,
   fairCopySettled: 'Fair copy settled',
@@ -41,13 +38,14 @@ export const copies = {
     made,
     size,
     sha256,
-    heldAs,
+    others,
   }: {
     made: string;
     size: number;
     sha256: string;
-    heldAs: string;
-  }) => `${made}: ${size.toLocaleString('en')} bytes, SHA-256 ${sha256}${heldAs}.`,
+    others: string[];
+  }) =>
+    `${made}: ${size.toLocaleString('en')} bytes, SHA-256 ${sha256}${others.length > 0 ? `; the same image is held as ${others.join(', ')}` : ''}.`,
   whatWasReadBefore:
     'What was read before of this medium has next to nothing in common with this reading: is it the same one? Only this reading was taken.',
   blocksToAreSound: ({ from, to }: { from: number; to: number }) =>
@@ -65,7 +63,6 @@ export const copies = {
     reason: string;
   }) =>
     `Cylinder ${cylinder}, head ${head} is read with a setting of its own: ${setting}. ${reason}`,
-  medium: ({ code }: { code: string }) => `medium ${code}`,
   asMadeItIs: 'as made; it is never mended',
   cylinderHeadSectorIs: ({
     cylinder,

@@ -20,7 +20,6 @@ export const intake = {
     `${filename} is larger than anything that can be taken in. Nothing was stored.`,
   isEmptyNothingWasTaken: ({ filename }: { filename: string }) =>
     `${filename} is empty. Nothing was taken in.`,
-  waitingForAWorker: 'Waiting for a worker',
   suchUploadItWas: 'such upload: it was given up, or is taken in already',
   thisFileHasCome: 'This file has come whole already.',
   thisUploadWasGiven: 'This upload was given up.',

@@ -5,10 +5,8 @@ export const media = {
   registered: ({ code, title }: { code: string; title: string }) => `${code} registered: ${title}.`,
   isRegisteredAlready: ({ code }: { code: string }) => `${code} is registered already`,
   standsTwice: ({ code }: { code: string }) => `${code} stands twice`,
-  andMore: ({ wrong }: { wrong: number }) => `; and ${wrong} more`,
   nothingWasRegistered: ({ wrong, more }: { wrong: string[]; more: number }) =>
     `Nothing was registered: ${wrong.join('; ')}${more > 0 ? ` and ${more} more` : ''}.`,
-  medium: ({ code }: { code: string }) => `medium ${code}`,
   noMarks: 'no marks',
   notToBeRead: 'not to be read before treatment',
   mayBeRead: 'may be read',
@@ -22,7 +20,6 @@ export const media = {
   described: ({ code, facts }: { code: string; facts: string[] }) =>
     `${code} described${facts.length > 0 ? `: ${facts.join('; ')}` : ''}.`,
   lot: ({ name }: { name: string }) => `lot ${name}`,
-  gently: ', gently',
   lentByCameIn: ({
     name,
     lender,
@@ -31,7 +28,7 @@ export const media = {
     revolutions,
     tries,
     sweep,
-    gentlePart,
+    isGentle,
   }: {
     name: string;
     lender: string;
@@ -40,24 +37,23 @@ export const media = {
     revolutions: number;
     tries: number;
     sweep: string;
-    gentlePart: string;
+    isGentle: boolean;
   }) =>
-    `${name}: lent by ${lender}, came in ${cameIn}, to be handed back by ${handBackBy}; ${revolutions} turns a track, at most ${tries} readings, ${sweep}${gentlePart}.`,
+    `${name}: lent by ${lender}, came in ${cameIn}, to be handed back by ${handBackBy}; ${revolutions} turns a track, at most ${tries} readings, ${sweep}${isGentle ? ', gently' : ''}.`,
   isNoPicturePng: ({ name }: { name: string }) =>
     `${name} is no picture (PNG, JPEG, GIF, WebP), no PDF and no text. Nothing was stored; save it as one of these.`,
   set: ({ setName }: { setName: string }) => `set ${setName}`,
   laidBeside: ({ name, code }: { name: string; code: string }) => `${name} laid beside ${code}.`,
   suchPaper: 'such paper',
-  fromTheSet: ({ setName }: { setName: string }) => ` from the set ${setName}`,
   takenAwaySha256: ({
     name,
-    setNamePart,
+    setName,
     sha256,
   }: {
     name: string;
-    setNamePart: string;
+    setName: string | null;
     sha256: string;
-  }) => `${name} taken away${setNamePart}; SHA-256 ${sha256}.`,
+  }) => `${name} taken away${setName ? ` from the set ${setName}` : ''}; SHA-256 ${sha256}.`,
   set2: ({ name }: { name: string }) => `set ${name}`,
   theSetShouldHave: ({ name, members }: { name: string; members: number | string }) =>
     `The set ${name} should have ${members} media.`,

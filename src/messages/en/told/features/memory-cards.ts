@@ -5,15 +5,8 @@ export const memoryCards = {
   oneOfTheseImages: 'one of these images',
   itCanBe: ({ layout }: { layout: string }) => `; it can be ${layout}`,
   itsLayoutIsNot: ': its layout is not known',
-  cantBeWrittenAs: ({
-    code,
-    kind,
-    layoutPart,
-  }: {
-    code: string;
-    kind: string;
-    layoutPart: string;
-  }) => `${code} can't be written as .${kind}${layoutPart}. Nothing was made.`,
+  cantBeWrittenAs: ({ code, kind, why }: { code: string; kind: string; why: string }) =>
+    `${code} can't be written as .${kind}${why}. Nothing was made.`,
   cardMadeOfImages: ({ title, images }: { title: string; images: number }) =>
     `Card “${title}” made of ${images} ${images === 1 ? 'image' : 'images'}.`,
   card: ({ id }: { id: number }) => `card ${id}`,

@@ -36,4 +36,14 @@ export const platform = {
   noJson: 'The request is no JSON.',
   somethingWentWrong: ({ requestId }: { requestId: string }) =>
     `Something went wrong here; nothing that was read is lost. Try again, and look at the log for ${requestId} if it stays.`,
+  suchFile: 'such file',
+  suchMachine: 'such machine',
+  suchFairCopy: 'such fair copy',
+  medium: ({ code }: { code: string }) => `medium ${code}`,
+  waitingForAWorker: 'Waiting for a worker',
+  itHasEndedAlready: 'It has ended already.',
+  goingOnWhereIt: 'Going on where it was',
+  sitting: ({ id }: { id: number }) => `sitting ${id}`,
+  stationHasNoDisk: ({ stationId, code }: { stationId: number; code: string }) =>
+    `Station ${stationId} has no disk in its drive. Put ${code} in and try again.`,
 };

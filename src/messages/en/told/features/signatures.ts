@@ -1,23 +1,11 @@
+import { counted } from '../../words';
+
 /** What the feature signatures says: in errors, in the ledger, of work under way. */
 export const signatures = {
-  foundItIsIn: ({
-    found,
-    signatures,
-    names,
-  }: {
-    found: number;
-    signatures: string;
-    names: string;
-  }) => `${found} ${signatures} found: ${names}. It is in quarantine.`,
-  signatureRulesTakenIn: ({
-    rules,
-    rules2,
-    value,
-  }: {
-    rules: number;
-    rules2: string;
-    value: string;
-  }) => `${rules} signature ${rules === 1 ? 'rule' : 'rules'} taken in: ${rules2}${value}.`,
+  foundItIsIn: ({ found, names }: { found: number; names: string[] }) =>
+    `${counted(found, 'signature')} found: ${names.join(', ')}. It is in quarantine.`,
+  signatureRulesTakenIn: ({ rules, ids }: { rules: number; ids: string[] }) =>
+    `${counted(rules, 'signature rule')} taken in: ${ids.join(', ')}${rules > ids.length ? ' …' : ''}.`,
   rule: ({ id }: { id: string }) => `rule ${id}`,
   theSignatureRuleWas: ({ id }: { id: string }) =>
     `The signature rule ${id} was removed, and what it found with it.`,

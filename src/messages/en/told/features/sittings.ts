@@ -2,24 +2,13 @@ import { capital, counted, ordinal } from '../../words';
 
 /** What the feature sittings says: in errors, in the ledger, of work under way. */
 export const sittings = {
-  goingOnWhereIt: 'Going on where it was',
   stoppedByHand: 'Stopped by hand.',
   theDeviceSaysThat:
     'The device says that it has no blocks: nothing can be read of it. Check its power and cable, and that it came up.',
   theDeviceSaysThatIt: ({ blocks, blockBytes }: { blocks: number; blockBytes: number }) =>
     `The device says that it holds ${blocks} blocks of ${blockBytes} bytes, which is more than can be kept.`,
-  disk: 'disk',
-  disc: 'disc',
-  anotherIsThereThan: ({
-    kindPart,
-    now,
-    value,
-  }: {
-    kindPart: string;
-    now: string;
-    value: string;
-  }) =>
-    `Another ${kindPart} is there than this sitting began with (${now}${value}). Nothing was read of it; put the first one back and go on.`,
+  anotherIsThereThan: ({ isDisk, now, serial }: { isDisk: boolean; now: string; serial: string }) =>
+    `Another ${isDisk ? 'disk' : 'disc'} is there than this sitting began with (${now}${serial && `, ${serial}`}). Nothing was read of it; put the first one back and go on.`,
   theDeviceSaysBlocks: ({
     name,
     blocks,
@@ -32,10 +21,8 @@ export const sittings = {
     health: string[];
   }) =>
     `The device says: ${name.join(', ')}; ${blocks.toLocaleString('en')} blocks of ${blockBytes} bytes.${health.length > 0 ? ` Of its health: ${health.join(', ')}.` : ''}`,
-  partitions: ({ partitions }: { partitions: number }) =>
-    `${partitions} ${partitions === 1 ? 'partition' : 'partitions'}, `,
-  kindsFound: ({ partitionsPart, kinds }: { partitionsPart: string; kinds: string }) =>
-    `${partitionsPart}${kinds}`,
+  kindsFound: ({ partitions, kinds }: { partitions: number; kinds: string[] }) =>
+    `${partitions > 0 ? `${counted(partitions, 'partition')}, ` : ''}${kinds.join(' and ')}`,
   noVolumeThatIs: 'no volume that is known',
   howFar: ({ about, what }: { about: string; what: string }) =>
     `${capital(about)}; ${what}: how far?`,
@@ -49,23 +36,23 @@ export const sittings = {
     `${why} Nothing could be read, so there is no fair copy.`,
   ofBlocksLeftWithout: ({ left }: { left: number }) =>
     `${counted(left, 'stretch', 'stretches')} of blocks left without sound bytes.`,
-  block: ({ from }: { from: string }) => `Block ${from}`,
-  blocksTo: ({ from, from2 }: { from: string; from2: string }) => `Blocks ${from} to ${from2}`,
+  block: ({ block }: { block: number }) => `Block ${block.toLocaleString('en')}`,
   moreReadForThe: ({
-    countPart,
+    from,
+    to,
     gained,
     pass,
   }: {
-    countPart: string;
+    from: number;
+    to: number;
     gained: number;
     pass: number;
-  }) => `${countPart}: ${gained} more read, for the ${ordinal(pass)} time of asking.`,
-  aBlockOfTo: ({ from, from2 }: { from: string; from2: string }) =>
-    `A block of ${from} to ${from2}`,
-  gaveNoAnswerIn: 'gave no answer in time',
-  couldNotBeRead: 'could not be read',
-  whatIsHardHere: ({ toldWherePart, whyPart }: { toldWherePart: string; whyPart: string }) =>
-    `${toldWherePart} ${whyPart}: what is hard here comes later.`,
+  }) =>
+    `${from === to ? `Block ${from.toLocaleString('en')}` : `Blocks ${from.toLocaleString('en')} to ${to.toLocaleString('en')}`}: ${gained} more read, for the ${ordinal(pass)} time of asking.`,
+  aBlockOfTo: ({ from, to }: { from: number; to: number }) =>
+    `A block of ${from.toLocaleString('en')} to ${to.toLocaleString('en')}`,
+  whatIsHardHere: ({ where, isLate }: { where: string; isLate: boolean }) =>
+    `${where} ${isLate ? 'gave no answer in time' : 'could not be read'}: what is hard here comes later.`,
   beforeAfter: ({ name, was, value }: { name: string; was: number; value: number }) =>
     `${name} ${was} before, ${value} after`,
   healthOfTheDrive: ({ changed }: { changed: string[] }) =>
@@ -75,15 +62,11 @@ export const sittings = {
   fromAndToLeave: 'From and to leave nothing to read.',
   theDeviceHasBlocks: ({ blocks, to }: { blocks: number; to: number }) =>
     `The device has ${blocks.toLocaleString('en')} blocks, not ${to.toLocaleString('en')}.`,
-  waitingForAWorker: 'Waiting for a worker',
   toBeReadBlocks: ({ from, to, to2 }: { from: number; to: number; to2: number }) =>
     `To be read: blocks ${from.toLocaleString('en')} to ${to.toLocaleString('en')}, ${to2.toLocaleString('en')} bytes.`,
-  sitting: ({ id }: { id: number }) => `sitting ${id}`,
   theFirstTracksShow: ({ shows }: { shows: string }) => `The first tracks show ${shows}.`,
-  andCylinderWhichRead: ({ cylinder }: { cylinder: number }) =>
-    `, and cylinder ${cylinder}, which read well before, fails now`,
-  theHeadOfStation: ({ stationId, readWellPart }: { stationId: number; readWellPart: string }) =>
-    `The head of station ${stationId} looks dirty: tracks fail one after the other${readWellPart}. Take the disk out, clean the head, put the disk back, and say so.`,
+  theHeadOfStation: ({ stationId, readWell }: { stationId: number; readWell: number | null }) =>
+    `The head of station ${stationId} looks dirty: tracks fail one after the other${readWell === null ? '' : `, and cylinder ${readWell}, which read well before, fails now`}. Take the disk out, clean the head, put the disk back, and say so.`,
   tracksFailOneAfter: ({ cylinder }: { cylinder: number }) =>
     `Tracks fail one after the other, but cylinder ${cylinder} reads as well as before: it is the disk, not the head.`,
   pausedTracksAreKept: ({ progress }: { progress: number }) =>
@@ -114,26 +97,22 @@ export const sittings = {
   takeOutCleanThe: ({ due, code, stationId }: { due: string; code: string; stationId: number }) =>
     `${due} Take ${code} out, clean the head of station ${stationId}, and say so; or read it all the same.`,
   blockByBlock: 'block by block',
-  outermostToInnermost: 'outermost to innermost',
-  innermostToOutermost: 'innermost to outermost',
-  turnsATrack: ({ revolutions, sweepPart }: { revolutions: number; sweepPart: string }) =>
-    `${revolutions} ${revolutions === 1 ? 'turn' : 'turns'} a track, ${sweepPart}`,
-  gently: ', gently',
-  withAHeadThat: ', with a head that wants cleaning',
+  turnsATrack: ({ revolutions, isInward }: { revolutions: number; isInward: boolean }) =>
+    `${counted(revolutions, 'turn')} a track, ${isInward ? 'outermost to innermost' : 'innermost to outermost'}`,
   sittingStartedAtStation: ({
     code,
     stationId,
-    abilitiesPart,
-    gentlePart,
-    duePart,
+    how,
+    isGentle,
+    isUncleaned,
   }: {
     code: string;
     stationId: number;
-    abilitiesPart: string;
-    gentlePart: string;
-    duePart: string;
+    how: string;
+    isGentle: boolean;
+    isUncleaned: boolean;
   }) =>
-    `Sitting started: ${code} at station ${stationId}, ${abilitiesPart}${gentlePart}${duePart}.`,
+    `Sitting started: ${code} at station ${stationId}, ${how}${isGentle ? ', gently' : ''}${isUncleaned ? ', with a head that wants cleaning' : ''}.`,
   thisSittingIsNot: 'This sitting is not running.',
   thisSittingHasEnded: 'This sitting has ended.',
   sayHowFarTo: 'Say how far to read first.',
@@ -142,20 +121,18 @@ export const sittings = {
   goneOn: 'Gone on.',
   theDriveReachesPosition: ({ last, to }: { last: number; to: number }) =>
     `The drive reaches position ${last}, not ${to}.`,
-  head: ({ head }: { head: number | undefined }) => `head ${head}`,
-  bothHeads: 'both heads',
   toBeReadPositions: ({
     from,
     to,
     step,
-    headsPart,
+    heads,
   }: {
     from: number;
     to: number;
     step: number;
-    headsPart: string;
+    heads: string[];
   }) =>
-    `To be read: positions ${from} to ${to}${step === 2 ? ', every second' : ''}, ${headsPart}.`,
+    `To be read: positions ${from} to ${to}${step === 2 ? ', every second' : ''}, ${heads.length === 1 ? `head ${heads[0]}` : 'both heads'}.`,
   aStackIsBeing: ({ stationId }: { stationId: number }) =>
     `A stack is being read at station ${stationId}. End it first; what was read is kept.`,
   aMediumStandsTwice: 'A medium stands twice in the stack.',
@@ -181,8 +158,6 @@ export const sittings = {
     begun: number;
     codes: number;
   }) => `The stack at station ${stationId} ended by hand: ${begun} of ${codes} begun.`,
-  stationHasNoDisk: ({ stationId, code }: { stationId: number; code: string }) =>
-    `Station ${stationId} has no disk in its drive. Put ${code} in and try again.`,
   captureWithThisCopy: 'capture with this copy',
   readingOfCylinderHead: ({ cylinder, head }: { cylinder: number; head: number }) =>
     `reading of cylinder ${cylinder}, head ${head}`,

@@ -18,14 +18,11 @@ export const stations = {
   goingOnWithA: 'Going on with a clean head',
   anotherMediumIsIn: ({ stationId }: { stationId: number }) =>
     `Another medium is in station ${stationId}. Take it out first.`,
-  stationHasNoDisk: ({ stationId, code }: { stationId: number; code: string }) =>
-    `Station ${stationId} has no disk in its drive. Put ${code} in and try again.`,
-  medium: ({ code }: { code: string }) => `medium ${code}`,
   hardDisks: 'hard disks',
   opticalDiscs: 'optical discs',
   disks: ({ formName }: { formName: string }) => `${formName} disks`,
-  doesNotFitStation: ({ code, id, formPart }: { code: string; id: number; formPart: string }) =>
-    `${code} does not fit station ${id}: its drive takes ${formPart}.`,
+  doesNotFitStation: ({ code, id, takes }: { code: string; id: number; takes: string }) =>
+    `${code} does not fit station ${id}: its drive takes ${takes}.`,
   isInStationTake: ({ code, id }: { code: string; id: number }) =>
     `${code} is in station ${id}. Take it out there first.`,
   putInStation: ({ code, stationId }: { code: string; stationId: number }) =>
@@ -43,10 +40,8 @@ export const stations = {
     code2: string;
   }) =>
     `Station ${stationId} should hold ${code}, and the label says ${code2}. Look at the disk in the drive before anything is read.`,
-  passedItsTest: 'passed its test',
-  didNotPassIts: 'did not pass its test',
-  station: ({ id, passedPart, findings }: { id: number; passedPart: string; findings: string[] }) =>
-    `Station ${id} ${passedPart}: ${findings.join(' ')}`,
+  station: ({ id, passed, findings }: { id: number; passed: boolean; findings: string[] }) =>
+    `Station ${id} ${passed ? 'passed its test' : 'did not pass its test'}: ${findings.join(' ')}`,
   theBenchHasNo: ({ drive }: { drive: string }) => `The bench has no drive ${drive} any more.`,
   thisDriveDeliversSectors:
     "This drive delivers sectors only: its speed and timing can't be measured. Read the reference disk whole, and compare it with its copy.",
@@ -63,7 +58,6 @@ export const stations = {
     `Nothing was made out on ${code}: check that it is the reference disk, clean the head, and test again.`,
   putAReferenceDisk: ({ stationId }: { stationId: number }) =>
     `Put a reference disk into station ${stationId} first: the test reads what is known to be on it.`,
-  waitingForAWorker: 'Waiting for a worker',
   stationTestedWith: ({
     stationId,
     model,
@@ -81,7 +75,6 @@ export const stations = {
   theTestOfStation: ({ stationId }: { stationId: number }) =>
     `The test of station ${stationId} was given up by hand.`,
   station2: ({ id }: { id: number }) => `station ${id}`,
-  sitting: ({ id }: { id: number }) => `sitting ${id}`,
   stationIsReadingPause: ({ stationId }: { stationId: number }) =>
     `Station ${stationId} is reading. Pause or stop it first; what was read is kept.`,
   stationIsWritingWait: ({ stationId }: { stationId: number }) =>

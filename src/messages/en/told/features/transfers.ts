@@ -4,7 +4,6 @@ export const transfers = {
     'Check the cable of the line and the power of the bench; it goes on by itself when it is back.',
   checkThatTheLine: 'Check that the line is connected.',
   checkThatTheFar: 'Check that the far machine is on and the line is connected.',
-  goingOnWhereIt: 'Going on where it was',
   waitingUntilTheOther: 'Waiting until the other side asks for it',
   typingTheReceivingProgram: ({ split, split2 }: { split: number; split2: number }) =>
     `Typing the receiving program: line ${split} of ${split2}`,
@@ -18,15 +17,12 @@ export const transfers = {
   overLine: ({ line, now }: { line: string; now: string }) => `Over line ${line}: ${now}`,
   line: ({ line }: { line: string }) => `line ${line}`,
   thatLineGoesAt: ({ rates }: { rates: string }) => `That line goes at ${rates} bits a second.`,
-  suchFairCopy: 'such fair copy',
   thisImageHasBytes: ({ imageBytes, maxBytes }: { imageBytes: number; maxBytes: number }) =>
     `This image has ${imageBytes.toLocaleString('en')} bytes: over a line that would take days. At most ${maxBytes.toLocaleString('en')} are sent so.`,
   lineIsBusyWith: ({ line }: { line: string }) =>
     `Line ${line} is busy with another transfer. Wait for it, or give it up.`,
-  waitingForAWorker: 'Waiting for a worker',
   onItsWayOver: ({ code, line, rate }: { code: string; line: string; rate: number }) =>
     `${code} on its way over line ${line} at ${rate} bits a second.`,
   transfer: ({ id }: { id: number }) => `transfer ${id}`,
-  itHasEndedAlready: 'It has ended already.',
   itFailed: 'It failed.',
 };

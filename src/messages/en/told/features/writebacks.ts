@@ -1,6 +1,5 @@
 /** What the feature writebacks says: in errors, in the ledger, of work under way. */
 export const writebacks = {
-  goingOnWhereIt: 'Going on where it was',
   theImageNeedsBlocks: ({
     blocks,
     blockBytes,
@@ -13,15 +12,12 @@ export const writebacks = {
     blocks2: number;
   }) =>
     `The image needs ${blocks.toLocaleString('en')} blocks of ${blockBytes} bytes, and ${code} has ${blocks2.toLocaleString('en')}. Nothing was written; take a larger one.`,
-  withWord: ({ files }: { files: string }) => `, with ${files}`,
-  itHolds: ({ label, filesPart }: { label: string; filesPart: string }) =>
-    `it holds ${label}${filesPart}`,
+  itHolds: ({ label, files }: { label: string | null; files: string[] }) =>
+    `it holds ${label ?? 'data'}${files.length > 0 ? `, with ${files.join(', ')}` : ''}`,
   writtenAndReadBack: ({ written, blocks }: { written: number; blocks: number }) =>
     `Written and read back up to block ${written.toLocaleString('en')} of ${blocks.toLocaleString('en')}`,
-  theLastBlocksOf: ({ rest, code }: { rest: number; code: string }) =>
-    ` The last ${rest.toLocaleString('en')} blocks of ${code} were not touched.`,
-  provedAllBlocksWere: ({ blocks, left }: { blocks: number; left: string }) =>
-    `Proved: all ${blocks.toLocaleString('en')} blocks were read back and are what was written.${left}`,
+  provedAllBlocksWere: ({ blocks, rest, code }: { blocks: number; rest: number; code: string }) =>
+    `Proved: all ${blocks.toLocaleString('en')} blocks were read back and are what was written.${rest > 0 ? ` The last ${rest.toLocaleString('en')} blocks of ${code} were not touched.` : ''}`,
   to: ({ from, to }: { from: number; to: number }) =>
     `${from.toLocaleString('en')} to ${to.toLocaleString('en')}`,
   notProvedOfBlocks: ({
@@ -39,7 +35,6 @@ export const writebacks = {
   }) =>
     `Not proved: ${count.toLocaleString('en')} of ${blocks.toLocaleString('en')} blocks did not read back as written (block ${places.join(', ')}${more ? ' …' : ''}). Nothing is claimed of ${code}. Take a fresh one.`,
   blocksWere: ({ written }: { written: number }) => `${written.toLocaleString('en')} blocks were`,
-  suchFairCopy: 'such fair copy',
   stationIsEmptyPut: ({ stationId }: { stationId: number }) =>
     `Station ${stationId} is empty. Put a blank in it first.`,
   inStationIsAn: ({ code, stationId }: { code: string; stationId: number }) =>
@@ -50,20 +45,18 @@ export const writebacks = {
   theDriveOfStation: ({ stationId, code }: { stationId: number; code: string }) =>
     `The drive of station ${stationId} does not write. Put ${code} in another station.`,
   nothingWasWritten: ({ stops }: { stops: string[] }) => `${stops.join(' ')} Nothing was written.`,
-  waitingForAWorker: 'Waiting for a worker',
-  asFlux: ', as flux,',
   writeBackOfTo: ({
     code,
-    fromPart,
-    code2,
+    isFlux,
+    target,
     stationId,
   }: {
     code: string;
-    fromPart: string;
-    code2: string;
+    isFlux: boolean;
+    target: string;
     stationId: number;
-  }) => `Write-back of ${code}${fromPart} to ${code2} at station ${stationId} started.`,
-  suchMachine: 'such machine',
+  }) =>
+    `Write-back of ${code}${isFlux ? ', as flux,' : ''} to ${target} at station ${stationId} started.`,
   thisDiscHasTracks:
     'This disc has tracks of sound: only its track of data could be written here, and that would be another disc.',
   aDiscTakesWhole: ({ imageBytes }: { imageBytes: number }) =>
@@ -83,26 +76,26 @@ export const writebacks = {
     unproved,
     all,
     places,
-    value,
+    more,
   }: {
     unproved: number;
     all: number;
     places: string;
-    value: string;
+    more: boolean;
   }) =>
-    `Not proved: ${unproved} of ${all} tracks did not read back as written (cylinder and head ${places}${value}). Nothing is claimed of this disk. Clean the head, and take a fresh blank.`,
-  withWord2: ({ files, files2 }: { files: string; files2: number }) =>
-    `, with ${files}${files2 > 3 ? ' and others' : ''}`,
-  of: ({ label }: { label: string }) => ` of “${label}”`,
+    `Not proved: ${unproved} of ${all} tracks did not read back as written (cylinder and head ${places}${more ? ' …' : ''}). Nothing is claimed of this disk. Clean the head, and take a fresh blank.`,
   theTracksLookedAt: ({
     sectors,
-    labelPart,
-    named,
+    label,
+    files,
+    more,
   }: {
     sectors: number;
-    labelPart: string;
-    named: string;
-  }) => `the tracks looked at hold ${sectors} sectors${labelPart}${named}, which are not kept here`,
+    label: string;
+    files: string[];
+    more: boolean;
+  }) =>
+    `the tracks looked at hold ${sectors} sectors${label && ` of “${label}”`}${files.length > 0 ? `, with ${files.join(', ')}${more ? ' and others' : ''}` : ''}, which are not kept here`,
   isNoLongerIn: ({ code, id }: { code: string; id: number }) =>
     `${code} is no longer in station ${id}, or is no blank. Nothing more was written.`,
   theImageHasNo: 'The image has no layout that can be written.',

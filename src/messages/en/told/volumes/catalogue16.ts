@@ -8,7 +8,6 @@ export const catalogue16 = {
   itsSectorsLeadFrom: 'its sectors lead from one to the next, down to the first',
   theImageEndsAfter: ({ image, total }: { image: number; total: number }) =>
     `The image ends after ${image} of ${total} bytes: what lies beyond is not there.`,
-  theSystem: 'the system',
   theCatalogue: 'the catalogue',
   theCatalogueGoesOn: ({ track, sector }: { track: number; sector: number }) =>
     `The catalogue goes on at track ${track} sector ${sector}, which the image does not have.`,
@@ -37,18 +36,12 @@ export const catalogue16 = {
     stated: number;
     blocks: number;
   }) => `${recordedName}: the catalogue says ${stated} sectors, it has ${blocks}.`,
-  sectorsAreInUse: ({ used }: { used: number }) =>
-    `${used} ${used === 1 ? 'sector is' : 'sectors are'} in use and marked free: writing to this disk would overwrite files.`,
-  sectorsAreMarkedIn: ({ lost }: { lost: number }) =>
-    `${lost} ${lost === 1 ? 'sector is' : 'sectors are'} marked in use and belong to no file.`,
-  thisIsNoWhole: 'This is no whole volume of this kind; it can’t be written to.',
   aNameBeginsWith: 'A name begins with a letter, in capitals.',
   isTooLongThirty: ({ name }: { name: string }) =>
     `“${name}” is too long: thirty characters at most.`,
   aNameCantEnd: 'A name can’t end with a blank: it is padded with blanks.',
   cantStandInA: ({ wrong }: { wrong: string }) =>
     `“${wrong}” can’t stand in a name here: capitals, digits and signs but the comma can.`,
-  isLockedTakeThat: ({ path }: { path: string }) => `${path} is locked; take that off first.`,
   holdsAZeroAt: ({ path }: { path: string }) =>
     `${path} holds a zero, at which a text ends here; put it as a binary file (B).`,
   aProgramOrBinary: 'A program or binary file here holds 65,535 bytes at most.',
@@ -56,11 +49,7 @@ export const catalogue16 = {
   theDiskHasSectors: ({ free, path, needed }: { free: number; path: string; needed: number }) =>
     `The disk has ${free} sectors free; ${path} needs ${needed}.`,
   theCatalogueIsFull: 'The catalogue is full: it holds 105 files.',
-  theseDisksHaveNo: 'These disks have no folders.',
   wouldNeedAnotherBeginning: ({ path, type }: { path: string; type: string }) =>
     `${path} would need another beginning as ${type}; take it out and put it in anew.`,
-  filesHereAreNot: ({ types, type }: { types: string; type: string }) =>
-    `Files here are ${types}, not ${type}.`,
   aFileOfThis: 'A file of this disk leads outside of it or back to itself; it can’t be written to.',
-  thereIsNo: ({ path }: { path: string }) => `There is no ${path}.`,
 };

@@ -10,19 +10,18 @@ export const cpm = {
     blockSize: number;
   }) =>
     `${right} of ${live} directory entries have as many blocks of ${blockSize} bytes as their records need, all within the disk and none twice`,
-  sectorsInTheOrder: ({ skew }: { skew: string }) => `, sectors in the order ${skew} …`,
   reservedTracksDirectoryEntries: ({
     reservedTracks,
     directoryEntries,
-    skewPart,
+    skew,
   }: {
     reservedTracks: number;
     directoryEntries: number;
-    skewPart: string;
-  }) => `${reservedTracks} reserved tracks, ${directoryEntries} directory entries${skewPart}`,
+    skew: string[];
+  }) =>
+    `${reservedTracks} reserved tracks, ${directoryEntries} directory entries${skew.length > 0 ? `, sectors in the order ${skew.join(', ')} …` : ''}`,
   theImageEndsAfter: ({ source, wanted }: { source: number; wanted: number }) =>
     `The image ends after ${source} of ${wanted} bytes: what lies beyond is not there.`,
-  theDirectory: 'the directory',
   directoryEntryIsNo: ({ i }: { i: number }) => `Directory entry ${i} is no entry of a file.`,
   twoEntriesStandFor: ({ path }: { path: string }) =>
     `${path}: two entries stand for the same part of it.`,
@@ -34,10 +33,6 @@ export const cpm = {
   aNameIsUp:
     'A name is up to eight characters, and up to three behind a dot; a user area stands before it, as in 3/NAME.TYP.',
   userAreasAre0: ({ lastUser }: { lastUser: number }) => `User areas are 0 to ${lastUser}.`,
-  isTooLongEight: ({ name }: { name: string }) =>
-    `“${name}” is too long: eight characters, and three behind a dot.`,
-  cantStandInA: ({ wrong }: { wrong: string }) => `“${wrong}” can’t stand in a name here.`,
-  isReadOnlyTake: ({ path }: { path: string }) => `${path} is read only; take that off first.`,
   theDiskHasBlocks: ({ free, path, bytes }: { free: number; path: string; bytes: number }) =>
     `The disk has ${free} blocks free; ${path} needs ${bytes}.`,
   theDirectoryIsFull: ({
@@ -53,5 +48,4 @@ export const cpm = {
   thereIsAAlready: ({ wanted }: { wanted: string }) => `There is a ${wanted} already.`,
   theseDisksHaveNo:
     'These disks have no folders; a user area stands before the name, as in 3/NAME.TYP.',
-  thereIsNo: ({ path }: { path: string }) => `There is no ${path}.`,
 };

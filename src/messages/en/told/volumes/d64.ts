@@ -10,8 +10,6 @@ export const d64 = {
     `The image ends after ${image} of ${wanted} bytes: what lies beyond is not there.`,
   trackTheMapCounts: ({ track, bitmap, free }: { track: number; bitmap: number; free: number }) =>
     `Track ${track}: the map counts ${bitmap} free sectors, its bits say ${free}.`,
-  theSystem: 'the system',
-  theDirectory: 'the directory',
   theDirectoryGoesOn: ({ track, sector }: { track: number; sector: number }) =>
     `The directory goes on at track ${track} sector ${sector}, which the image does not have.`,
   theDirectorysChainComes: "The directory's chain comes back to itself; it was read once.",
@@ -47,10 +45,6 @@ export const d64 = {
     `its chain goes on at track ${t} sector ${s}, behind the end of the image.`,
   itSharesTrackSector: ({ t, s, other }: { t: number; s: number; other: string }) =>
     `it shares track ${t} sector ${s} with ${other}.`,
-  sectorsAreInUse: ({ used }: { used: number }) =>
-    `${used} ${used === 1 ? 'sector is' : 'sectors are'} in use and marked free: writing to this disk would overwrite files.`,
-  sectorsAreMarkedIn: ({ lost }: { lost: number }) =>
-    `${lost} ${lost === 1 ? 'sector is' : 'sectors are'} marked in use and belong to no file.`,
   anImageOfBytes: ({ image }: { image: number }) =>
     `An image of ${image} bytes is none of this family.`,
   disksOf40Tracks:
@@ -64,16 +58,10 @@ export const d64 = {
     `“${wrong}” means something else to the disk’s own system and can’t stand in a name.`,
   theDiskHasBlocks: ({ free, path, needed }: { free: number; path: string; needed: number }) =>
     `The disk has ${free} blocks free; ${path} needs ${needed}.`,
-  isLockedTakeThat: ({ path }: { path: string }) => `${path} is locked; take that off first.`,
   isAPartitionIt: ({ path }: { path: string }) => `${path} is a partition; it is kept as it is.`,
-  theseDisksHaveNo: 'These disks have no folders.',
-  filesHereAreNot: ({ types, type }: { types: string; type: string }) =>
-    `Files here are ${types}, not ${type}.`,
   isARecordFile: ({ path }: { path: string }) =>
     `${path} is a record file or a partition; it is kept as it is, and can’t be replaced.`,
   aLinkLeadsTo: ({ track, sector }: { track: number; sector: number }) =>
     `A link leads to track ${track} sector ${sector}, which the disk does not have; it can’t be written to.`,
-  aChainOfThis: 'A chain of this disk comes back to itself; it can’t be written to.',
-  thereIsNo: ({ path }: { path: string }) => `There is no ${path}.`,
   theDirectoryIsFull: 'The directory is full.',
 };

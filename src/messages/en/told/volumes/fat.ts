@@ -7,16 +7,13 @@ export const fat = {
     `${used} of ${used} root entries looked at are well-formed`,
   theVolumeClaimsBytes: ({ claimed, source }: { claimed: number; source: number }) =>
     `The volume claims ${claimed} bytes, the image ends after ${source}: what lies beyond is not there.`,
-  theRootDirectory: 'the root directory',
   theVolumeClaimsClusters: ({ clusters, room }: { clusters: number; room: number }) =>
     `The volume claims ${clusters} clusters, its table has room for ${room}.`,
   copyOfTheAllocation: ({ copy, at }: { copy: number; at: number }) =>
     `Copy ${copy} of the allocation table differs from the first at byte ${at}; the first was used.`,
-  moreThanEntriesThe: ({ entries }: { entries: number }) =>
-    `More than ${entries} entries: the rest are not listed.`,
   theRoot: 'the root',
-  aNameInCant: ({ folderPart, name }: { folderPart: string; name: string }) =>
-    `A name in ${folderPart} can't be used as it is on today's systems; it is listed as ${name}.`,
+  aNameInCant: ({ folder, name }: { folder: string; name: string }) =>
+    `A name in ${folder} can't be used as it is on today's systems; it is listed as ${name}.`,
   theFolderStartsWhere: ({ path, owner }: { path: string; owner: string }) =>
     `The folder ${path} starts where ${owner} is; it is not entered again.`,
   theFolderLiesMore: ({ path, depth }: { path: string; depth: number }) =>
@@ -56,16 +53,8 @@ export const fat = {
     `${lost} clusters are marked in use but belong to no file.`,
   thisIsNoFat: 'This is no FAT12 or FAT16 volume.',
   theVolumeIsLarger: "The volume is larger than its image; it can't be written to.",
-  aNameIsUp: 'A name is up to eight characters, and up to three behind a dot.',
-  isTooLongEight: ({ name }: { name: string }) =>
-    `“${name}” is too long: eight characters, and three behind a dot.`,
   cantStandInA: ({ wrong }: { wrong: string }) =>
     `“${wrong}” can't stand in a name here: capitals, digits and a few signs can.`,
-  isAFolder: ({ path }: { path: string }) => `${path} is a folder.`,
-  isReadOnlyTake: ({ path }: { path: string }) => `${path} is read only; take that off first.`,
-  theFolderIsNot: ({ path }: { path: string }) => `The folder ${path} is not empty.`,
-  thereIsNoFolder: ({ part }: { part: string }) => `There is no folder ${part}.`,
-  thereIsNo: ({ path }: { path: string }) => `There is no ${path}.`,
   theRootDirectoryIs: ({ rootEntries }: { rootEntries: number }) =>
     `The root directory is full: it holds ${rootEntries} entries. Make room, or use a folder.`,
   aChainOfThis: "A chain of this volume comes back to itself; it can't be written to.",

@@ -15,20 +15,13 @@ export const granule = {
     `${name} and ${other} share granule ${granule}.`,
   inUseAndMarked: 'in use and marked free',
   followedByHWhich: ({ next }: { next: string }) => `followed by ${next}h, which is no granule`,
-  granuleIs: ({ name, granule, nextPart }: { name: string; granule: number; nextPart: string }) =>
-    `${name}: granule ${granule} is ${nextPart}.`,
+  granuleIs: ({ name, granule, state }: { name: string; granule: number; state: string }) =>
+    `${name}: granule ${granule} is ${state}.`,
   aVolumeOfThis: ({ granuleBytes, image }: { granuleBytes: number; image: number }) =>
     `A volume of this kind has ${granuleBytes} bytes, the image has ${image}.`,
-  aNameIsUp: 'A name is up to eight characters, and up to three behind a dot.',
-  isTooLongEight: ({ name }: { name: string }) =>
-    `“${name}” is too long: eight characters, and three behind a dot.`,
-  cantStandInA: ({ wrong }: { wrong: string }) => `“${wrong}” can’t stand in a name here.`,
   theDiskHasGranules: ({ free, path, needed }: { free: number; path: string; needed: number }) =>
     `The disk has ${free} granules free; ${path} needs ${needed}.`,
   theDirectoryIsFull: ({ entries }: { entries: number }) =>
     `The directory is full: it holds ${entries} files.`,
-  theseDisksHaveNo: 'These disks have no folders.',
   filesHereAre0: 'Files here are 0 (BASIC), 1 (data), 2 (machine code) or 3 (text).',
-  thereIsNo: ({ path }: { path: string }) => `There is no ${path}.`,
-  aChainOfThis: 'A chain of this disk comes back to itself; it can’t be written to.',
 };

@@ -22,15 +22,8 @@ export const iso9660 = {
   jolietNamesBesideIt: 'Joliet names beside it',
   place: 'place',
   length: 'length',
-  theRootDirectory: 'the root directory',
-  leadsBackToA: ({ place }: { place: string }) =>
-    `${place} leads back to a directory that was entered already; it was not entered again.`,
-  liesDeeperThanFolders: ({ place, depth }: { place: string; depth: number }) =>
-    `${place} lies deeper than ${depth} folders; it was not entered.`,
   aRecordOfMakes: ({ place }: { place: string }) =>
     `A record of ${place} makes no sense; the rest of its sector is not listed.`,
-  moreThanEntriesThe: ({ entries }: { entries: number }) =>
-    `More than ${entries} entries: the rest are not listed.`,
   theSystemUseEntries: ({ place, name }: { place: string; name: string }) =>
     `The system use entries of ${place}/${name} are damaged.`,
   shouldGoOnIn: ({ first }: { first: string }) =>

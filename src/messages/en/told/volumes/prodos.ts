@@ -8,7 +8,6 @@ export const prodos = {
   blocksAsManyAs: ({ total }: { total: number }) => `${total} blocks, as many as the image has`,
   theVolumeClaimsBlocks: ({ total, there }: { total: number; there: number }) =>
     `The volume claims ${total} blocks, the image has ${there}: what lies beyond is not there.`,
-  theSystem: 'the system',
   theVolumeDirectory: 'the volume directory',
   isAFolderThat: ({ name }: { name: string }) =>
     `${name} is a folder that was entered before; it was read once.`,
@@ -45,26 +44,20 @@ export const prodos = {
     `${used} ${used === 1 ? 'block is' : 'blocks are'} in use and marked free: writing to this disk would overwrite files.`,
   blocksAreMarkedIn: ({ lost }: { lost: number }) =>
     `${lost} ${lost === 1 ? 'block is' : 'blocks are'} marked in use and belong to no file.`,
-  thisIsNoWhole: 'This is no whole volume of this kind; it can’t be written to.',
   isTooLongFifteen: ({ name }: { name: string }) =>
     `“${name}” is too long: fifteen characters at most.`,
   aNameBeginsWith:
     'A name begins with a letter and goes on with letters, digits and dots, in capitals.',
   aFileHereHolds: 'A file here holds 16,777,215 bytes at most.',
-  isLockedTakeThat: ({ path }: { path: string }) => `${path} is locked; take that off first.`,
-  theFolderIsNot: ({ path }: { path: string }) => `The folder ${path} is not empty.`,
   aFilesTypeIs: ({ type }: { type: string }) =>
     `A file’s type is two hexadecimal digits here, not ${type}.`,
-  isAFolder: ({ path }: { path: string }) => `${path} is a folder.`,
   hasTwoForksIt: ({ path }: { path: string }) =>
     `${path} has two forks; it is kept as it is, and can’t be replaced.`,
   theVolumeHasBlocks: ({ free, blocks }: { free: number; blocks: number }) =>
     `The volume has ${free} blocks free; ${blocks} more are needed.`,
   aLinkLeadsTo: ({ number }: { number: number }) =>
     `A link leads to block ${number}, which the volume does not have; it can’t be written to.`,
-  thereIsNoFolder: ({ part }: { part: string }) => `There is no folder ${part}.`,
   aFolderOfThis: 'A folder of this volume comes back to itself; it can’t be written to.',
-  thereIsNo: ({ path }: { path: string }) => `There is no ${path}.`,
   theVolumesOwnDirectory:
     'The volume’s own directory is full: it holds 51 entries. Make room, or use a folder.',
 };

@@ -8,7 +8,6 @@ export const sampler = {
     `Partition ${number} says it has ${size} blocks, which can't be.`,
   partitionClaimsBlocksThe: ({ number, size }: { number: string; size: number }) =>
     `Partition ${number} claims ${size} blocks; the image ends before them.`,
-  theSystem: 'the system',
   volumeOfPartitionHas: ({ name, letter, type }: { name: string; letter: string; type: number }) =>
     `Volume ${name} of partition ${letter} has type ${type}, which is not known.`,
   partitionBlocksAreIn: ({ letter, used }: { letter: string; used: number }) =>

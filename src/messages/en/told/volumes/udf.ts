@@ -4,17 +4,10 @@ export const udf = {
   anAnchorStandsAt: ({ at }: { at: number }) => `an anchor stands at sector ${at}`,
   aPartitionMapOf: ({ name }: { name: string }) =>
     `A partition map of a kind that is not read here (${name}): files in it are listed without their bytes.`,
-  theRootDirectory: 'the root directory',
-  leadsBackToA: ({ place }: { place: string }) =>
-    `${place} leads back to a directory that was entered already; it was not entered again.`,
-  liesDeeperThanFolders: ({ place, depth }: { place: string; depth: number }) =>
-    `${place} lies deeper than ${depth} folders; it was not entered.`,
   hasNoEntryThat: ({ place }: { place: string }) => `${place} has no entry that could be read.`,
   hasFewerBytesThan: ({ place }: { place: string }) => `${place} has fewer bytes than it should.`,
   anEntryOfMakes: ({ place }: { place: string }) =>
     `An entry of ${place} makes no sense; what follows it is not listed.`,
-  moreThanEntriesThe: ({ entries }: { entries: number }) =>
-    `More than ${entries} entries: the rest are not listed.`,
   hasNoEntryThatCould: ({ path }: { path: string }) => `${path} has no entry that could be read.`,
   shouldHaveBytesFewer: ({ path, bytes }: { path: string; bytes: number }) =>
     `${path} should have ${bytes} bytes; fewer are there.`,

@@ -1,14 +1,24 @@
+const only = (system: string, paths: string[], more: number) =>
+  paths.length === 0
+    ? ''
+    : ` Only in ${system}: ${paths.join(', ')}${more > 0 ? ` and ${more} more` : ''}.`;
+
 /** What is said of volumes of every family: problems, evidence, refusals. */
 export const volume = {
   ofName: ({ name, what }: { name: string; what: string }) => `${name}: ${what}`,
   anIso9660Volume: 'an ISO 9660 volume beside it',
-  andMore: ({ paths }: { paths: number }) => ` and ${paths} more`,
-  pathsAndMore: ({ paths, pathsPart }: { paths: string; pathsPart: string }) =>
-    `${paths}${pathsPart}`,
-  onlyInUdf: ({ onlyUdf }: { onlyUdf: string }) => ` Only in UDF: ${onlyUdf}.`,
-  onlyInIso9660: ({ onlyIso }: { onlyIso: string }) => ` Only in ISO 9660: ${onlyIso}.`,
-  theDiscsTwoFile: ({ onlyUdfPart, onlyIsoPart }: { onlyUdfPart: string; onlyIsoPart: string }) =>
-    `The disc's two file systems do not list the same files.${onlyUdfPart}${onlyIsoPart}`,
+  theDiscsTwoFile: ({
+    onlyUdf,
+    moreUdf,
+    onlyIso,
+    moreIso,
+  }: {
+    onlyUdf: string[];
+    moreUdf: number;
+    onlyIso: string[];
+    moreIso: number;
+  }) =>
+    `The disc's two file systems do not list the same files.${only('UDF', onlyUdf, moreUdf)}${only('ISO 9660', onlyIso, moreIso)}`,
   furtherProblemsAreNot: ({ more }: { more: number }) =>
     `${more} further problems are not listed one by one.`,
   theNameCantStand: ({
@@ -41,4 +51,32 @@ export const volume = {
     `The record of a logical partition at sector ${at} is missing or damaged; what follows it is not found.`,
   thereIsAAlready: ({ name }: { name: string }) => `There is a ${name} already.`,
   isNoPath: ({ path }: { path: string }) => `“${path}” is no path.`,
+  theSystem: 'the system',
+  sectorsAreInUse: ({ used }: { used: number }) =>
+    `${used} ${used === 1 ? 'sector is' : 'sectors are'} in use and marked free: writing to this disk would overwrite files.`,
+  sectorsAreMarkedIn: ({ lost }: { lost: number }) =>
+    `${lost} ${lost === 1 ? 'sector is' : 'sectors are'} marked in use and belong to no file.`,
+  thisIsNoWhole: 'This is no whole volume of this kind; it can’t be written to.',
+  isLockedTakeThat: ({ path }: { path: string }) => `${path} is locked; take that off first.`,
+  theseDisksHaveNo: 'These disks have no folders.',
+  filesHereAreNot: ({ types, type }: { types: string; type: string }) =>
+    `Files here are ${types}, not ${type}.`,
+  thereIsNo: ({ path }: { path: string }) => `There is no ${path}.`,
+  theDirectory: 'the directory',
+  isTooLongEight: ({ name }: { name: string }) =>
+    `“${name}” is too long: eight characters, and three behind a dot.`,
+  cantStandInA: ({ wrong }: { wrong: string }) => `“${wrong}” can’t stand in a name here.`,
+  isReadOnlyTake: ({ path }: { path: string }) => `${path} is read only; take that off first.`,
+  aChainOfThis: 'A chain of this disk comes back to itself; it can’t be written to.',
+  theRootDirectory: 'the root directory',
+  moreThanEntriesThe: ({ entries }: { entries: number }) =>
+    `More than ${entries} entries: the rest are not listed.`,
+  aNameIsUp: 'A name is up to eight characters, and up to three behind a dot.',
+  isAFolder: ({ path }: { path: string }) => `${path} is a folder.`,
+  theFolderIsNot: ({ path }: { path: string }) => `The folder ${path} is not empty.`,
+  thereIsNoFolder: ({ part }: { part: string }) => `There is no folder ${part}.`,
+  leadsBackToA: ({ place }: { place: string }) =>
+    `${place} leads back to a directory that was entered already; it was not entered again.`,
+  liesDeeperThanFolders: ({ place, depth }: { place: string; depth: number }) =>
+    `${place} lies deeper than ${depth} folders; it was not entered.`,
 };

@@ -108,8 +108,6 @@ async function noteCopy(
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
     .where(eq(fairCopies.imageSha256, sha256));
   const others = twins.filter(({ id }) => id !== mediumId).map(({ code }) => code);
-  const heldAs =
-    others.length > 0 ? said('copies.theSameImageIs', { others: others.join(', ') }) : '';
   const made =
     why ??
     (source === 'upload'
@@ -121,7 +119,7 @@ async function noteCopy(
     mediumId,
     sittingId,
     stationId,
-    what: said('copies.bytesSha256', { made, size, sha256: sha256.slice(0, 12), heldAs }),
+    what: said('copies.bytesSha256', { made, size, sha256: sha256.slice(0, 12), others }),
   });
 }
 

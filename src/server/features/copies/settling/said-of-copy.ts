@@ -91,7 +91,7 @@ export async function giveVerdict(
     .select()
     .from(media)
     .where(eq(media.code, sanitizeText(code)));
-  if (!medium) throw notFound(said('copies.medium', { code }));
+  if (!medium) throw notFound(said('platform.medium', { code }));
   await db.transaction(async (tx) => {
     const values = { verdict, what: sanitizeText(what), operatorId, at: new Date() };
     await tx
