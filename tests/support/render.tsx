@@ -14,6 +14,22 @@ export function answerWith(answers: Record<string, unknown>): string[] {
   return asked;
 }
 
+interface Sent {
+  path: string;
+  body: unknown;
+}
+
+/** Keeps what is sent, and answers each with `answer`; a status of 400 and more is a refusal. */
+export function keepSent(answer: unknown = {}, status = 200): Sent[] {
+  const sent: Sent[] = [];
+  globalThis.fetch = (async (path: string, init?: RequestInit) => {
+    if (init?.method === 'POST') sent.push({ path, body: JSON.parse(String(init.body)) });
+    const given = init?.method === 'POST' ? answer : {};
+    return { ok: init?.method !== 'POST' || status < 400, status, json: async () => given };
+  }) as unknown as typeof fetch;
+  return sent;
+}
+
 export function renderWithQueries(element: ReactElement) {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   const wrapper = ({ children }: { children: ReactNode }) => (

@@ -33,51 +33,20 @@ export function AssembliesView() {
       {rows.length === 0 && <EmptyState>{say.assemblies.beginWithABlank}</EmptyState>}
       {rows.length > 0 && (
         <table className="w-full border-collapse">
-          <thead>
-            <tr className="border-b border-line text-[13px] [&>th]:pb-1.5">
-              <th>{say.assemblies.whatItIsFor}</th>
-              <th>{say.assemblies.beganWith}</th>
-              <th className="pr-6 text-right">{say.assemblies.changes}</th>
-              <th>{say.assemblies.lastChanged}</th>
-              <th>{say.assemblies.by}</th>
-              <th>{say.assemblies.settledAs}</th>
-            </tr>
-          </thead>
+          <AssembliesHead />
           <tbody>
             {rows.map(({ id, title, kind, base, edits, changedAt, who, settledAs }) => (
-              <tr key={id} className="h-9 border-b border-line">
-                <td className="pr-4">
-                  <Link href={`/assembly/${id}`} className="font-[650] hover:underline">
-                    {title}
-                  </Link>
-                </td>
-                <td className="pr-4">
-                  {base ? (
-                    <Link href={`/media/${base}`} className="font-mono hover:underline">
-                      {base}
-                    </Link>
-                  ) : (
-                    kindTitle(kind)
-                  )}
-                </td>
-                <td className="pr-6 text-right">{edits}</td>
-                <td className="pr-4 text-ink-2" suppressHydrationWarning>
-                  {when(changedAt)}
-                </td>
-                <td className="pr-4 text-ink-2">{who}</td>
-                <td>
-                  {settledAs ? (
-                    <Link
-                      href={`/media/${settledAs}`}
-                      className="font-mono font-[650] text-verdigris hover:underline"
-                    >
-                      {settledAs}
-                    </Link>
-                  ) : (
-                    <span className="text-ink-2">{say.assemblies.notYet}</span>
-                  )}
-                </td>
-              </tr>
+              <AssemblyRow
+                key={id}
+                id={id}
+                title={title}
+                base={base}
+                kind={kind}
+                edits={edits}
+                changedAt={changedAt}
+                who={who}
+                settledAs={settledAs}
+              />
             ))}
           </tbody>
         </table>
@@ -85,5 +54,78 @@ export function AssembliesView() {
       <BlankImages />
       <BeginDialog open={beginning} onOpenChange={setBeginning} />
     </>
+  );
+}
+
+function AssembliesHead() {
+  return (
+    <thead>
+      <tr className="border-b border-line text-[13px] [&>th]:pb-1.5">
+        <th>{say.assemblies.whatItIsFor}</th>
+        <th>{say.assemblies.beganWith}</th>
+        <th className="pr-6 text-right">{say.assemblies.changes}</th>
+        <th>{say.assemblies.lastChanged}</th>
+        <th>{say.assemblies.by}</th>
+        <th>{say.assemblies.settledAs}</th>
+      </tr>
+    </thead>
+  );
+}
+
+interface AssemblyRowProps {
+  id: number;
+  title: string;
+  base: string | null;
+  kind: string | null;
+  edits: number;
+  changedAt: string;
+  who: string;
+  settledAs: string | null;
+}
+
+function AssemblyRow({
+  id,
+  title,
+  base,
+  kind,
+  edits,
+  changedAt,
+  who,
+  settledAs,
+}: AssemblyRowProps) {
+  return (
+    <tr className="h-9 border-b border-line">
+      <td className="pr-4">
+        <Link href={`/assembly/${id}`} className="font-[650] hover:underline">
+          {title}
+        </Link>
+      </td>
+      <td className="pr-4">
+        {base ? (
+          <Link href={`/media/${base}`} className="font-mono hover:underline">
+            {base}
+          </Link>
+        ) : (
+          kindTitle(kind)
+        )}
+      </td>
+      <td className="pr-6 text-right">{edits}</td>
+      <td className="pr-4 text-ink-2" suppressHydrationWarning>
+        {when(changedAt)}
+      </td>
+      <td className="pr-4 text-ink-2">{who}</td>
+      <td>
+        {settledAs ? (
+          <Link
+            href={`/media/${settledAs}`}
+            className="font-mono font-[650] text-verdigris hover:underline"
+          >
+            {settledAs}
+          </Link>
+        ) : (
+          <span className="text-ink-2">{say.assemblies.notYet}</span>
+        )}
+      </td>
+    </tr>
   );
 }

@@ -28,26 +28,7 @@ export function AssemblyHead({
   act: { isPending: boolean; mutate: (action: AssemblyAction) => void };
 }) {
   return (
-    <PageHead
-      over={
-        <>
-          {data.filesystem.toUpperCase()}
-          {data.label && ` “${data.label}”`}
-          {data.layout && ` · ${data.layout}`} ·{' '}
-          {data.base ? (
-            <>
-              {say.assemblies.beganWith2}{' '}
-              <Link href={`/media/${data.base}`} className="font-mono font-[650] hover:underline">
-                {data.base}
-              </Link>
-            </>
-          ) : (
-            say.assemblies.beganBlank
-          )}
-        </>
-      }
-      title={headOf(data)}
-    >
+    <PageHead over={<HeadOver data={data} />} title={headOf(data)}>
       {settled ? (
         <Link
           href={`/media/${data.settledAs}`}
@@ -56,31 +37,62 @@ export function AssemblyHead({
           {say.assemblies.settledAs} {data.settledAs}
         </Link>
       ) : (
-        <>
-          <Button
-            hotkey="u"
-            disabled={data.done.length === 0 || act.isPending}
-            onClick={() => act.mutate({ do: 'undo' })}
-          >
-            {say.assemblies.undo}
-          </Button>
-          <Button
-            hotkey="shift+u"
-            disabled={data.undone.length === 0 || act.isPending}
-            onClick={() => act.mutate({ do: 'redo' })}
-          >
-            {say.assemblies.doAgain}
-          </Button>
-          <Button
-            hotkey="k"
-            tone="primary"
-            disabled={data.done.length === 0 || act.isPending}
-            onClick={() => act.mutate({ do: 'settle' })}
-          >
-            {say.assemblies.settleAsAnImage}
-          </Button>
-        </>
+        <HeadActions data={data} act={act} />
       )}
     </PageHead>
+  );
+}
+
+function HeadOver({ data }: { data: AssemblyData }) {
+  return (
+    <>
+      {data.filesystem.toUpperCase()}
+      {data.label && ` “${data.label}”`}
+      {data.layout && ` · ${data.layout}`} ·{' '}
+      {data.base ? (
+        <>
+          {say.assemblies.beganWith2}{' '}
+          <Link href={`/media/${data.base}`} className="font-mono font-[650] hover:underline">
+            {data.base}
+          </Link>
+        </>
+      ) : (
+        say.assemblies.beganBlank
+      )}
+    </>
+  );
+}
+
+interface HeadActionsProps {
+  data: AssemblyData;
+  act: { isPending: boolean; mutate: (action: AssemblyAction) => void };
+}
+
+function HeadActions({ data, act }: HeadActionsProps): import('react').ReactNode {
+  return (
+    <>
+      <Button
+        hotkey="u"
+        disabled={data.done.length === 0 || act.isPending}
+        onClick={() => act.mutate({ do: 'undo' })}
+      >
+        {say.assemblies.undo}
+      </Button>
+      <Button
+        hotkey="shift+u"
+        disabled={data.undone.length === 0 || act.isPending}
+        onClick={() => act.mutate({ do: 'redo' })}
+      >
+        {say.assemblies.doAgain}
+      </Button>
+      <Button
+        hotkey="k"
+        tone="primary"
+        disabled={data.done.length === 0 || act.isPending}
+        onClick={() => act.mutate({ do: 'settle' })}
+      >
+        {say.assemblies.settleAsAnImage}
+      </Button>
+    </>
   );
 }

@@ -3,7 +3,7 @@
 import { tell } from '@/messages/tell';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
-import { Dispatch, SetStateAction, useState, type DragEvent } from 'react';
+import { Dispatch, SetStateAction, useState, type DragEvent, type ReactNode } from 'react';
 import { TARGET_PROFILES } from '@/core/assembly/targets';
 import type { AssemblyAction } from '@/server/features/assemblies/assemblies';
 import type { Outcome } from '@/server/features/assemblies/gather-files';
@@ -59,43 +59,22 @@ function Told({ outcome, onDone }: { outcome: Outcome; onDone: () => void }) {
   );
 }
 
-function Target({
-  data,
-  onChoose,
-  settled,
-}: {
+interface TargetProps {
   data: AssemblyData;
   onChoose: (target: string | null) => void;
   settled: boolean;
-}) {
+}
+
+function Target({ data, onChoose, settled }: TargetProps) {
   const { target } = data;
-  const stops = target?.findings.filter(({ weight }) => weight === 'stops') ?? [];
+  const willRead = !target?.findings.some(({ weight }) => weight === 'stops');
   return (
     <section
       aria-label={say.assemblies.theMachineThatIs}
       data-testid="target"
       className="mb-4 text-[13px]"
     >
-      <label className="flex items-center gap-2 text-ink-2">
-        {say.assemblies.toBeReadBy}
-        <select
-          value={target?.id ?? ''}
-          disabled={settled}
-          onChange={(event) => onChoose(event.target.value || null)}
-          className="border border-line bg-sheet px-2 py-1 text-ink"
-        >
-          <option value="">{say.assemblies.aMachineNotChosen}</option>
-          {TARGET_PROFILES.map(({ id, title }) => (
-            <option key={id} value={id}>
-              {title}
-            </option>
-          ))}
-        </select>
-        {target && stops.length === 0 && (
-          <b className="text-verdigris">{say.assemblies.itWillReadIt}</b>
-        )}
-        {stops.length > 0 && <b className="text-oxide">{say.assemblies.itWillNotRead}</b>}
-      </label>
+      <TargetChoice target={target} settled={settled} onChoose={onChoose} willRead={willRead} />
       {target?.findings.map(({ sentence, weight }) => (
         <p
           key={tell(sentence)}
@@ -112,27 +91,99 @@ function Target({
   );
 }
 
-export function AssemblyView({ id }: { id: number }) {
-  const { data, error } = useQuery(assemblyQuery(id));
+interface TargetChoiceProps {
+  target: AssemblyData['target'];
+  settled: boolean;
+  onChoose: (target: string | null) => void;
+  willRead: boolean;
+}
+
+function TargetChoice({ target, settled, onChoose, willRead }: TargetChoiceProps) {
+  return (
+    <label className="flex items-center gap-2 text-ink-2">
+      {say.assemblies.toBeReadBy}
+      <select
+        value={target?.id ?? ''}
+        disabled={settled}
+        onChange={(event) => onChoose(event.target.value || null)}
+        className="border border-line bg-sheet px-2 py-1 text-ink"
+      >
+        <option value="">{say.assemblies.aMachineNotChosen}</option>
+        {TARGET_PROFILES.map(({ id, title }) => (
+          <option key={id} value={id}>
+            {title}
+          </option>
+        ))}
+      </select>
+      {target && willRead && <b className="text-verdigris">{say.assemblies.itWillReadIt}</b>}
+      {target && !willRead && <b className="text-oxide">{say.assemblies.itWillNotRead}</b>}
+    </label>
+  );
+}
+
+/** What is done to the assembly, and what follows from the answers. */
+function useActions(
+  id: number,
+  onOutcome: (outcome: Outcome) => void,
+  onChoose: (path: string) => void,
+) {
   const router = useRouter();
-  const [chosen, setChosen] = useState<string | null>(null);
-  const [folder, setFolder] = useState('');
-  const [outcome, setOutcome] = useState<Outcome | null>(null);
-  const [over, setOver] = useState(false);
-  const [busy, setBusy] = useState<string | null>(null);
-  const act = useMutation({
+  return useMutation({
     mutationFn: (action: AssemblyAction) =>
       post<Partial<Outcome> & { code?: string }>(`/api/assemblies/${id}`, action),
     onSuccess: (answer, action) => {
-      if (answer.put && answer.left) setOutcome({ put: answer.put, left: answer.left });
+      if (answer.put && answer.left) onOutcome({ put: answer.put, left: answer.left });
       if (action.do === 'settle' && answer.code) router.push(`/media/${answer.code}`);
       if (action.do === 'discard') router.push('/assembly');
       if (action.do === 'edit' && action.edit.kind === 'rename')
-        setChosen(
+        onChoose(
           `${action.edit.path.slice(0, action.edit.path.lastIndexOf('/') + 1)}${action.edit.name}`,
         );
     },
   });
+}
+
+interface DropZoneProps {
+  closed: boolean;
+  onAdd: (files: readonly number[]) => void;
+  onFiles: (files: readonly File[]) => Promise<void>;
+  children: ReactNode;
+}
+
+/** Where files are dropped: from the list beside it by their numbers, from the desktop as they are. */
+function DropZone({ closed, onAdd, onFiles, children }: DropZoneProps) {
+  const [over, setOver] = useState(false);
+  const drop = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    if (closed) return;
+    const own = event.dataTransfer.getData(FILE_DRAG);
+    if (own) onAdd(own.split(',').map(Number));
+    else void onFiles([...event.dataTransfer.files]);
+  };
+  return (
+    <div
+      data-testid="volume"
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(!closed);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+      className={over ? 'outline-2 outline-dashed outline-oxide' : ''}
+    >
+      {children}
+    </div>
+  );
+}
+
+export function AssemblyView({ id }: { id: number }) {
+  const { data, error } = useQuery(assemblyQuery(id));
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [folder, setFolder] = useState('');
+  const [outcome, setOutcome] = useState<Outcome | null>(null);
+  const [busy, setBusy] = useState<string | null>(null);
+  const act = useActions(id, setOutcome, setChosen);
   const uploadFiles = uploader(setBusy, id, folder, setOutcome);
   if (!data)
     return error ? (
@@ -146,14 +197,6 @@ export function AssemblyView({ id }: { id: number }) {
   const settled = data.settledAs !== null;
   const add = (files: readonly number[], into = folder) =>
     act.mutate({ do: 'add', files: [...files], folder: into });
-  const drop = (event: DragEvent) => {
-    event.preventDefault();
-    setOver(false);
-    if (settled) return;
-    const own = event.dataTransfer.getData(FILE_DRAG);
-    if (own) add(own.split(',').map(Number));
-    else void uploadFiles([...event.dataTransfer.files]);
-  };
   return (
     <div className="flex min-h-full flex-col">
       <AssemblyHead data={data} settled={settled} act={act} />
@@ -170,26 +213,11 @@ export function AssemblyView({ id }: { id: number }) {
         </p>
       )}
       {outcome && <Told outcome={outcome} onDone={() => setOutcome(null)} />}
-      {data.problems.length > 0 && (
-        <ul className="mb-3 border-l-4 border-line pl-3 text-[13px] text-ink-2">
-          {data.problems.slice(0, 8).map((problem) => (
-            <li key={problem}>{problem}</li>
-          ))}
-        </ul>
-      )}
+      {data.problems.length > 0 && <VolumeProblems problems={data.problems} />}
       <div
         className={`grid min-h-0 flex-1 gap-5 ${settled ? '' : 'grid-cols-[minmax(0,1fr)_minmax(0,430px)]'}`}
       >
-        <div
-          data-testid="volume"
-          onDragOver={(event) => {
-            event.preventDefault();
-            setOver(!settled);
-          }}
-          onDragLeave={() => setOver(false)}
-          onDrop={drop}
-          className={over ? 'outline-2 outline-dashed outline-oxide' : ''}
-        >
+        <DropZone closed={settled} onAdd={add} onFiles={uploadFiles}>
           <VolumeListing
             data={data}
             chosen={chosen}
@@ -199,7 +227,7 @@ export function AssemblyView({ id }: { id: number }) {
             onEdit={settled ? null : (edit) => act.mutate({ do: 'edit', edit })}
             onUpload={(files) => void uploadFiles(files)}
           />
-        </div>
+        </DropZone>
         {!settled && (
           <FileSource
             onAdd={add}
@@ -211,6 +239,16 @@ export function AssemblyView({ id }: { id: number }) {
       </div>
       <Done data={data} onDiscard={settled ? null : () => act.mutate({ do: 'discard' })} />
     </div>
+  );
+}
+
+function VolumeProblems({ problems }: Pick<AssemblyData, 'problems'>) {
+  return (
+    <ul className="mb-3 border-l-4 border-line pl-3 text-[13px] text-ink-2">
+      {problems.slice(0, 8).map((problem) => (
+        <li key={problem}>{problem}</li>
+      ))}
+    </ul>
   );
 }
 
@@ -243,14 +281,13 @@ function uploader(
   };
 }
 
-/** What was done, the last first. */
-function Done({
-  data: { done, undone },
-  onDiscard,
-}: {
+interface DoneProps {
   data: AssemblyData;
   onDiscard: (() => void) | null;
-}) {
+}
+
+/** What was done, the last first. */
+function Done({ data: { done, undone }, onDiscard }: DoneProps) {
   const [sure, setSure] = useState(false);
   return (
     <details className="mt-4 border-t border-line py-3 text-[13px]">
@@ -258,34 +295,52 @@ function Done({
         {say.assemblies.text2({ done: done.length })}
         {undone.length > 0 && say.assemblies.undone({ undone: undone.length })}
       </summary>
-      <ol className="mt-2 max-h-60 overflow-auto">
-        {undone.map((words, i) => (
-          <li key={`undone-${i}`} className="text-ink-2 line-through">
-            {words}
-          </li>
-        ))}
-        {[...done].reverse().map((words, i) => (
-          <li key={done.length - i}>
-            {done.length - i}. {words}
-          </li>
-        ))}
-      </ol>
+      <DoneList undone={undone} done={done} />
       {onDiscard &&
         (sure ? (
-          <p className="mt-3 flex items-center gap-3">
-            {say.assemblies.itWillBeGone}{' '}
-            <button type="button" onClick={onDiscard} className="font-[650] text-oxide underline">
-              {say.assemblies.throwItAway}
-            </button>
-            <button type="button" onClick={() => setSure(false)} className="underline">
-              {say.assemblies.keepIt}
-            </button>
-          </p>
+          <DiscardSurely onDiscard={onDiscard} setSure={setSure} />
         ) : (
           <button type="button" onClick={() => setSure(true)} className="mt-3 text-oxide underline">
             {say.assemblies.throwThisAssemblyAway}
           </button>
         ))}
     </details>
+  );
+}
+
+function DoneList({ undone, done }: { undone: string[]; done: string[] }) {
+  return (
+    <ol className="mt-2 max-h-60 overflow-auto">
+      {undone.map((words, i) => (
+        <li key={`undone-${i}`} className="text-ink-2 line-through">
+          {words}
+        </li>
+      ))}
+      {[...done].reverse().map((words, i) => (
+        <li key={done.length - i}>
+          {done.length - i}. {words}
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+function DiscardSurely({
+  onDiscard,
+  setSure,
+}: {
+  onDiscard: () => void;
+  setSure: Dispatch<SetStateAction<boolean>>;
+}) {
+  return (
+    <p className="mt-3 flex items-center gap-3">
+      {say.assemblies.itWillBeGone}{' '}
+      <button type="button" onClick={onDiscard} className="font-[650] text-oxide underline">
+        {say.assemblies.throwItAway}
+      </button>
+      <button type="button" onClick={() => setSure(false)} className="underline">
+        {say.assemblies.keepIt}
+      </button>
+    </p>
   );
 }

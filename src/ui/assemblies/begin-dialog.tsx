@@ -15,14 +15,13 @@ import { say } from '@/messages';
 
 type Base = Pick<FoundImage, 'id' | 'code' | 'title'>;
 
-/** An image of the holdings to begin with, found by a few letters of it. */
-function BaseChoice({
-  chosen,
-  onChoose,
-}: {
+interface BaseChoiceProps {
   chosen: Base | null;
   onChoose: (copy: Base | null) => void;
-}) {
+}
+
+/** An image of the holdings to begin with, found by a few letters of it. */
+function BaseChoice({ chosen, onChoose }: BaseChoiceProps) {
   if (chosen)
     return (
       <p className="col-span-2 flex items-center gap-3 border border-line bg-sheet px-3 py-2">
@@ -43,13 +42,12 @@ function BaseChoice({
   );
 }
 
-export function BeginDialog({
-  open,
-  onOpenChange,
-}: {
+interface BeginDialogProps {
   open: boolean;
   onOpenChange: (open: boolean) => void;
-}) {
+}
+
+export function BeginDialog({ open, onOpenChange }: BeginDialogProps) {
   const router = useRouter();
   const [base, setBase] = useState<Base | null>(null);
   const {
@@ -109,15 +107,13 @@ export function BeginDialog({
   );
 }
 
-function BlankFields({
-  register,
-  blank,
-  errors,
-}: {
+interface BlankFieldsProps {
   register: UseFormRegister<{ title: string; kind: string; label: string }>;
   blank: BlankKind | undefined;
   errors: FieldErrors<{ title: string; kind: string; label: string }>;
-}) {
+}
+
+function BlankFields({ register, blank, errors }: BlankFieldsProps) {
   return (
     <>
       <label className="text-[13px] text-ink-2">

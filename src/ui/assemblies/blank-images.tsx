@@ -54,6 +54,18 @@ export function BlankImages() {
   );
 }
 
+interface BlankFormProps {
+  kind: string;
+  setKind: Dispatch<SetStateAction<string>>;
+  layouts: readonly { id: string }[];
+  count: string;
+  setCount: Dispatch<SetStateAction<string>>;
+  mostLabel: number;
+  label: string;
+  setLabel: Dispatch<SetStateAction<string>>;
+  take: () => Promise<void>;
+}
+
 function BlankForm({
   kind,
   setKind,
@@ -64,64 +76,92 @@ function BlankForm({
   label,
   setLabel,
   take,
-}: {
-  kind: string;
-  setKind: Dispatch<SetStateAction<string>>;
-  layouts: readonly { id: string }[];
-  count: string;
-  setCount: Dispatch<SetStateAction<string>>;
-  mostLabel: number;
-  label: string;
-  setLabel: Dispatch<SetStateAction<string>>;
-  take: () => Promise<void>;
-}) {
+}: BlankFormProps) {
   return (
     <div className="flex flex-wrap items-end gap-3 text-[13px] text-ink-2">
-      <label>
-        {say.assemblies.kind}
-        <select
-          value={kind}
-          onChange={(event) => setKind(event.target.value)}
-          className={`${field} w-72`}
-        >
-          <optgroup label={say.assemblies.withAFileSystem}>
-            {BLANK_KINDS.map(({ id, title }) => (
-              <option key={id} value={id}>
-                {title}
-              </option>
-            ))}
-          </optgroup>
-          <optgroup label={say.assemblies.formattedOnly}>
-            {layouts.map(({ id }) => (
-              <option key={id} value={`layout:${id}`}>
-                {id}
-              </option>
-            ))}
-          </optgroup>
-        </select>
-      </label>
-      <label>
-        {say.assemblies.howMany}
-        <input
-          value={count}
-          onChange={(event) => setCount(event.target.value.replace(/\D/g, '').slice(0, 3))}
-          inputMode="numeric"
-          className={`${field} w-20 text-right`}
-        />
-      </label>
-      <label>
-        {say.assemblies.noLabel({ mostLabel })}
-        <input
-          value={label}
-          disabled={mostLabel === 0}
-          maxLength={Math.max(1, mostLabel)}
-          onChange={(event) => setLabel(event.target.value)}
-          className={`${field} w-72 font-mono disabled:opacity-50`}
-        />
-      </label>
+      <KindChoice kind={kind} setKind={setKind} layouts={layouts} />
+      <CountField count={count} setCount={setCount} />
+      <LabelField mostLabel={mostLabel} label={label} setLabel={setLabel} />
       <Button disabled={count === '' || Number(count) < 1} onClick={() => void take()}>
         {say.assemblies.make({ count: Number(count), count2: count })}
       </Button>
     </div>
+  );
+}
+
+interface KindChoiceProps {
+  kind: string;
+  setKind: Dispatch<SetStateAction<string>>;
+  layouts: readonly { id: string }[];
+}
+
+function KindChoice({ kind, setKind, layouts }: KindChoiceProps) {
+  return (
+    <label>
+      {say.assemblies.kind}
+      <select
+        value={kind}
+        onChange={(event) => setKind(event.target.value)}
+        className={`${field} w-72`}
+      >
+        <optgroup label={say.assemblies.withAFileSystem}>
+          {BLANK_KINDS.map(({ id, title }) => (
+            <option key={id} value={id}>
+              {title}
+            </option>
+          ))}
+        </optgroup>
+        <optgroup label={say.assemblies.formattedOnly}>
+          {layouts.map(({ id }) => (
+            <option key={id} value={`layout:${id}`}>
+              {id}
+            </option>
+          ))}
+        </optgroup>
+      </select>
+    </label>
+  );
+}
+
+function CountField({
+  count,
+  setCount,
+}: {
+  count: string;
+  setCount: Dispatch<SetStateAction<string>>;
+}) {
+  return (
+    <label>
+      {say.assemblies.howMany}
+      <input
+        value={count}
+        onChange={(event) => setCount(event.target.value.replace(/\D/g, '').slice(0, 3))}
+        inputMode="numeric"
+        className={`${field} w-20 text-right`}
+      />
+    </label>
+  );
+}
+
+function LabelField({
+  mostLabel,
+  label,
+  setLabel,
+}: {
+  mostLabel: number;
+  label: string;
+  setLabel: Dispatch<SetStateAction<string>>;
+}) {
+  return (
+    <label>
+      {say.assemblies.noLabel({ mostLabel })}
+      <input
+        value={label}
+        disabled={mostLabel === 0}
+        maxLength={Math.max(1, mostLabel)}
+        onChange={(event) => setLabel(event.target.value)}
+        className={`${field} w-72 font-mono disabled:opacity-50`}
+      />
+    </label>
   );
 }

@@ -3,7 +3,7 @@
  * The room on a volume as a ruler in its own units: every file where it counts, what is free at the
  * end.
  */
-import { scaleLinear } from 'd3';
+import { ScaleLinear, scaleLinear } from 'd3';
 import { grouped } from '../parts/grade';
 import { markEvery, stretchesOf, type RulerEntry } from './ruler-layout';
 import { say } from '@/messages';
@@ -17,17 +17,14 @@ function fill(change: string | null): string {
   return change === 'new' ? 'var(--oxide)' : 'var(--grade-mended)';
 }
 
-export function CapacityRuler({
-  room,
-  entries,
-  chosen,
-  onChoose,
-}: {
+interface CapacityRulerProps {
   room: { unit: string; total: number; free: number };
   entries: readonly RulerEntry[];
   chosen: string | null;
   onChoose: (path: string) => void;
-}) {
+}
+
+export function CapacityRuler({ room, entries, chosen, onChoose }: CapacityRulerProps) {
   const x = scaleLinear([0, Math.max(1, room.total)], [0, WIDTH]);
   const every = markEvery(room.total);
   const marks = Array.from({ length: Math.floor(room.total / every) + 1 }, (_, i) => i * every);
@@ -48,30 +45,56 @@ export function CapacityRuler({
       >
         <RulerPatterns />
         {stretchesOf(room, entries).map(({ path, change, from, to }) => (
-          <rect
+          <RulerStretch
             key={path ?? 'own'}
-            x={x(from)}
-            y={path !== null && path === chosen ? 0 : 4}
-            width={Math.max(0.6, x(to) - x(from) - 0.8)}
-            height={path !== null && path === chosen ? BAND : BAND - 8}
-            fill={path === null ? 'url(#ruler-own)' : fill(change)}
-            stroke={path !== null && path === chosen ? 'var(--ink)' : 'none'}
-            vectorEffect="non-scaling-stroke"
-            className={path === null ? '' : 'cursor-pointer'}
-            onClick={path === null ? undefined : () => onChoose(path)}
-          >
-            <title>
-              {say.assemblies.stretchOf({
-                what: path ?? say.assemblies.itsOwn,
-                units: to - from,
-                unit: room.unit,
-              })}
-            </title>
-          </rect>
+            x={x}
+            from={from}
+            path={path}
+            chosen={chosen}
+            to={to}
+            change={change}
+            onChoose={onChoose}
+            room={room}
+          />
         ))}
       </svg>
       <RulerMarks marks={marks} room={room} every={every} />
     </figure>
+  );
+}
+
+interface RulerStretchProps {
+  x: ScaleLinear<number, number, never>;
+  from: number;
+  path: string | null;
+  chosen: string | null;
+  to: number;
+  change: string | null;
+  onChoose: (path: string) => void;
+  room: { unit: string; total: number; free: number };
+}
+
+function RulerStretch({ x, from, path, chosen, to, change, onChoose, room }: RulerStretchProps) {
+  return (
+    <rect
+      x={x(from)}
+      y={path !== null && path === chosen ? 0 : 4}
+      width={Math.max(0.6, x(to) - x(from) - 0.8)}
+      height={path !== null && path === chosen ? BAND : BAND - 8}
+      fill={path === null ? 'url(#ruler-own)' : fill(change)}
+      stroke={path !== null && path === chosen ? 'var(--ink)' : 'none'}
+      vectorEffect="non-scaling-stroke"
+      className={path === null ? '' : 'cursor-pointer'}
+      onClick={path === null ? undefined : () => onChoose(path)}
+    >
+      <title>
+        {say.assemblies.stretchOf({
+          what: path ?? say.assemblies.itsOwn,
+          units: to - from,
+          unit: room.unit,
+        })}
+      </title>
+    </rect>
   );
 }
 
@@ -96,15 +119,13 @@ function RulerPatterns() {
   );
 }
 
-function RulerMarks({
-  marks,
-  room,
-  every,
-}: {
+interface RulerMarksProps {
   marks: number[];
   room: { unit: string; total: number; free: number };
   every: number;
-}) {
+}
+
+function RulerMarks({ marks, room, every }: RulerMarksProps) {
   return (
     <div className="relative h-[18px] text-[11px] text-ink-2" aria-hidden>
       {marks.map((mark) => (

@@ -112,21 +112,16 @@ export function FileSource({ onAdd, onGather, hasFolders, folder }: SourceProps)
   );
 }
 
-function SourceSearch({
-  folder,
-  input,
-  typed,
-  setTyped,
-  setAt,
-  keys,
-}: {
+interface SourceSearchProps {
   folder: string;
   input: RefObject<HTMLInputElement | null>;
   typed: string;
   setTyped: Dispatch<SetStateAction<string>>;
   setAt: Dispatch<SetStateAction<number>>;
   keys: (event: KeyboardEvent) => void;
-}) {
+}
+
+function SourceSearch({ folder, input, typed, setTyped, setAt, keys }: SourceSearchProps) {
   return (
     <label className="block">
       <span className="text-ink-2">
@@ -150,19 +145,15 @@ function SourceSearch({
   );
 }
 
-function FilesFound({
-  list,
-  files,
-  at,
-  setAt,
-  onAdd,
-}: {
+interface FilesFoundProps {
   list: RefObject<HTMLUListElement | null>;
   files: Holdings['found'];
   at: number;
   setAt: Dispatch<SetStateAction<number>>;
   onAdd: (files: readonly number[]) => void;
-}) {
+}
+
+function FilesFound({ list, files, at, setAt, onAdd }: FilesFoundProps) {
   return (
     <ul
       ref={list}
@@ -172,47 +163,57 @@ function FilesFound({
       data-testid="files-found"
     >
       {files.map((file, i) => (
-        <li
-          key={file.id}
-          role="option"
-          aria-selected={i === at}
-          draggable
-          onDragStart={(event) => event.dataTransfer.setData(FILE_DRAG, String(file.id))}
-          className="flex items-center gap-2 border-b border-line bg-sheet px-2 py-1 aria-selected:bg-oxide-wash"
-        >
-          <span className="w-[74px] shrink-0 font-mono font-[650]">{file.code}</span>
-          <span className="min-w-0 flex-1 truncate font-mono" title={file.path}>
-            {file.path}
-            {file.deleted && <i className="text-ink-2"> {say.assemblies.deleted}</i>}
-          </span>
-          <span className="text-ink-2">{grouped(file.bytes)}</span>
-          <button
-            type="button"
-            onClick={() => {
-              setAt(i);
-              onAdd([file.id]);
-            }}
-            className="font-[650] text-oxide underline"
-          >
-            {say.assemblies.putIn2}
-          </button>
-        </li>
+        <FileFound key={file.id} i={i} at={at} file={file} setAt={setAt} onAdd={onAdd} />
       ))}
     </ul>
   );
 }
 
-function GatherButtons({
-  hasFolders,
-  onGather,
-  chosen,
-  setMedia,
-}: {
+interface FileFoundProps {
+  i: number;
+  at: number;
+  file: Holdings['found'][number];
+  setAt: Dispatch<SetStateAction<number>>;
+  onAdd: (files: readonly number[]) => void;
+}
+
+function FileFound({ i, at, file, setAt, onAdd }: FileFoundProps) {
+  return (
+    <li
+      role="option"
+      aria-selected={i === at}
+      draggable
+      onDragStart={(event) => event.dataTransfer.setData(FILE_DRAG, String(file.id))}
+      className="flex items-center gap-2 border-b border-line bg-sheet px-2 py-1 aria-selected:bg-oxide-wash"
+    >
+      <span className="w-[74px] shrink-0 font-mono font-[650]">{file.code}</span>
+      <span className="min-w-0 flex-1 truncate font-mono" title={file.path}>
+        {file.path}
+        {file.deleted && <i className="text-ink-2"> {say.assemblies.deleted}</i>}
+      </span>
+      <span className="text-ink-2">{grouped(file.bytes)}</span>
+      <button
+        type="button"
+        onClick={() => {
+          setAt(i);
+          onAdd([file.id]);
+        }}
+        className="font-[650] text-oxide underline"
+      >
+        {say.assemblies.putIn2}
+      </button>
+    </li>
+  );
+}
+
+interface GatherButtonsProps {
   hasFolders: boolean;
   onGather: (copies: readonly number[], how: 'folders' | 'prefixes') => void;
   chosen: Holdings['copies'];
   setMedia: Dispatch<SetStateAction<ReadonlySet<number>>>;
-}) {
+}
+
+function GatherButtons({ hasFolders, onGather, chosen, setMedia }: GatherButtonsProps) {
   return (
     <p className="mb-2 flex gap-3">
       {hasFolders && (
@@ -247,15 +248,13 @@ function GatherButtons({
   );
 }
 
-function DiskChoice({
-  copies,
-  media,
-  toggle,
-}: {
+interface DiskChoiceProps {
   copies: Holdings['copies'];
   media: ReadonlySet<number>;
   toggle: (id: number) => void;
-}) {
+}
+
+function DiskChoice({ copies, media, toggle }: DiskChoiceProps) {
   return (
     <ul className="max-h-[34vh] overflow-auto border border-line" data-testid="disks-found">
       {copies.slice(0, SHOWN).map((copy) => (

@@ -51,6 +51,21 @@ export function useNaming(
   return { begin, keys, name };
 }
 
+interface ListingToolsProps {
+  picker: RefObject<HTMLInputElement | null>;
+  hasFolders: boolean;
+  begin: (what: Asked) => void;
+  entry: Entry | undefined;
+  hasTypes: boolean;
+  isChosenFolder: boolean;
+  keeps: readonly ('type' | 'modified' | 'locked' | 'address')[];
+  onEdit: (edit: Edit) => void;
+  move: (by: number) => void;
+  onFolder: (folder: string) => void;
+  folder: string;
+  onUpload: (files: readonly File[]) => void;
+}
+
 export function ListingTools({
   picker,
   hasFolders,
@@ -64,20 +79,7 @@ export function ListingTools({
   onFolder,
   folder,
   onUpload,
-}: {
-  picker: RefObject<HTMLInputElement | null>;
-  hasFolders: boolean;
-  begin: (what: Asked) => void;
-  entry: Entry | undefined;
-  hasTypes: boolean;
-  isChosenFolder: boolean;
-  keeps: readonly ('type' | 'modified' | 'locked' | 'address')[];
-  onEdit: (edit: Edit) => void;
-  move: (by: number) => void;
-  onFolder: (folder: string) => void;
-  folder: string;
-  onUpload: (files: readonly File[]) => void;
-}) {
+}: ListingToolsProps) {
   return (
     <div className="mb-2 flex flex-wrap items-center gap-1.5">
       <Button hotkey="t" onClick={() => picker.current?.click()}>
@@ -140,6 +142,16 @@ export function ListingTools({
   );
 }
 
+interface NamingFormProps {
+  naming: Asked;
+  entry: Entry | undefined;
+  typed: string;
+  setTyped: Dispatch<SetStateAction<string>>;
+  keys: (event: KeyboardEvent) => void;
+  name: () => void;
+  setNaming: Dispatch<SetStateAction<'type' | 'rename' | 'modified' | 'folder' | null>>;
+}
+
 export function NamingForm({
   naming,
   entry,
@@ -148,15 +160,7 @@ export function NamingForm({
   keys,
   name,
   setNaming,
-}: {
-  naming: Asked;
-  entry: Entry | undefined;
-  typed: string;
-  setTyped: Dispatch<SetStateAction<string>>;
-  keys: (event: KeyboardEvent) => void;
-  name: () => void;
-  setNaming: Dispatch<SetStateAction<'type' | 'rename' | 'modified' | 'folder' | null>>;
-}) {
+}: NamingFormProps) {
   return (
     <div className="mb-2 flex items-center gap-2 border border-line bg-sheet px-3 py-2 text-[13px]">
       <label className="flex flex-1 items-center gap-2">

@@ -113,6 +113,16 @@ export function VolumeListing({
   );
 }
 
+interface ListingTableProps {
+  room: { unit: string; unitBytes: number; total: number; free: number; entries: number };
+  hasTypes: boolean;
+  entries: readonly Entry[];
+  chosen: string | null;
+  onChoose: (path: string | null) => void;
+  folder: string;
+  gone: string[];
+}
+
 function ListingTable({
   room,
   hasTypes,
@@ -121,75 +131,20 @@ function ListingTable({
   onChoose,
   folder,
   gone,
-}: {
-  room: { unit: string; unitBytes: number; total: number; free: number; entries: number };
-  hasTypes: boolean;
-  entries: readonly Entry[];
-  chosen: string | null;
-  onChoose: (path: string | null) => void;
-  folder: string;
-  gone: string[];
-}) {
+}: ListingTableProps) {
   return (
     <table className="w-full border-collapse text-[13px]">
-      <thead>
-        <tr className="border-b border-line [&>th]:pb-1">
-          <th>{say.assemblies.name}</th>
-          <th className="pr-4 text-right">{say.assemblies.bytes}</th>
-          <th className="pr-4 text-right">
-            {room.unit === 'byte'
-              ? say.assemblies.takes
-              : `${room.unit[0]!.toUpperCase()}${room.unit.slice(1)}s`}
-          </th>
-          {hasTypes && <th>{say.assemblies.type}</th>}
-          <th>{say.assemblies.dated}</th>
-          <th>{say.assemblies.change}</th>
-        </tr>
-      </thead>
+      <ListingHead room={room} hasTypes={hasTypes} />
       <tbody>
         {entries.map((file) => (
-          <tr
+          <ListingRow
             key={file.path}
-            data-path={file.path}
-            aria-selected={file.path === chosen}
-            onClick={() => onChoose(file.path)}
-            className="h-8 cursor-pointer border-b border-line aria-selected:bg-oxide-wash"
-          >
-            <td className="pr-3 font-mono">
-              <span style={{ paddingLeft: 14 * (file.path.split('/').length - 1) }}>
-                {file.path.slice(parentOf(file.path) === '' ? 0 : parentOf(file.path).length + 1)}
-                {file.kind === 'directory' && '/'}
-              </span>
-              {folder === file.path && (
-                <b className="ml-2 font-sans text-[12px] text-oxide">
-                  {say.assemblies.filesGoHere}
-                </b>
-              )}
-              {file.locked && (
-                <span className="ml-2 font-sans text-[12px] text-ink-2">
-                  {say.assemblies.locked}
-                </span>
-              )}
-            </td>
-            <td className="pr-4 text-right">{file.kind === 'file' && grouped(file.bytes)}</td>
-            <td className="pr-4 text-right">{file.cost !== null && grouped(file.cost)}</td>
-            {hasTypes && <td className="pr-3 font-mono text-ink-2">{file.type ?? ''}</td>}
-            <td className="whitespace-nowrap pr-3 text-ink-2">
-              {file.modified?.slice(0, 10) ?? ''}
-            </td>
-            <td>
-              {file.change && (
-                <span className={file.change === 'new' ? 'font-[650] text-oxide' : 'text-oxide'}>
-                  {CHANGES[file.change]}
-                  {file.was && (
-                    <>
-                      {say.assemblies.was} <span className="font-mono">{file.was}</span>
-                    </>
-                  )}
-                </span>
-              )}
-            </td>
-          </tr>
+            file={file}
+            chosen={chosen}
+            onChoose={onChoose}
+            folder={folder}
+            hasTypes={hasTypes}
+          />
         ))}
         {gone.map((path) => (
           <tr key={`gone-${path}`} className="h-8 border-b border-line text-ink-2">
@@ -201,5 +156,78 @@ function ListingTable({
         ))}
       </tbody>
     </table>
+  );
+}
+
+function ListingHead({
+  room,
+  hasTypes,
+}: {
+  room: { unit: string; unitBytes: number; total: number; free: number; entries: number };
+  hasTypes: boolean;
+}) {
+  return (
+    <thead>
+      <tr className="border-b border-line [&>th]:pb-1">
+        <th>{say.assemblies.name}</th>
+        <th className="pr-4 text-right">{say.assemblies.bytes}</th>
+        <th className="pr-4 text-right">
+          {room.unit === 'byte'
+            ? say.assemblies.takes
+            : `${room.unit[0]!.toUpperCase()}${room.unit.slice(1)}s`}
+        </th>
+        {hasTypes && <th>{say.assemblies.type}</th>}
+        <th>{say.assemblies.dated}</th>
+        <th>{say.assemblies.change}</th>
+      </tr>
+    </thead>
+  );
+}
+
+interface ListingRowProps {
+  file: Entry;
+  chosen: string | null;
+  onChoose: (path: string | null) => void;
+  folder: string;
+  hasTypes: boolean;
+}
+
+function ListingRow({ file, chosen, onChoose, folder, hasTypes }: ListingRowProps) {
+  return (
+    <tr
+      data-path={file.path}
+      aria-selected={file.path === chosen}
+      onClick={() => onChoose(file.path)}
+      className="h-8 cursor-pointer border-b border-line aria-selected:bg-oxide-wash"
+    >
+      <td className="pr-3 font-mono">
+        <span style={{ paddingLeft: 14 * (file.path.split('/').length - 1) }}>
+          {file.path.slice(parentOf(file.path) === '' ? 0 : parentOf(file.path).length + 1)}
+          {file.kind === 'directory' && '/'}
+        </span>
+        {folder === file.path && (
+          <b className="ml-2 font-sans text-[12px] text-oxide">{say.assemblies.filesGoHere}</b>
+        )}
+        {file.locked && (
+          <span className="ml-2 font-sans text-[12px] text-ink-2">{say.assemblies.locked}</span>
+        )}
+      </td>
+      <td className="pr-4 text-right">{file.kind === 'file' && grouped(file.bytes)}</td>
+      <td className="pr-4 text-right">{file.cost !== null && grouped(file.cost)}</td>
+      {hasTypes && <td className="pr-3 font-mono text-ink-2">{file.type ?? ''}</td>}
+      <td className="whitespace-nowrap pr-3 text-ink-2">{file.modified?.slice(0, 10) ?? ''}</td>
+      <td>
+        {file.change && (
+          <span className={file.change === 'new' ? 'font-[650] text-oxide' : 'text-oxide'}>
+            {CHANGES[file.change]}
+            {file.was && (
+              <>
+                {say.assemblies.was} <span className="font-mono">{file.was}</span>
+              </>
+            )}
+          </span>
+        )}
+      </td>
+    </tr>
   );
 }

@@ -3,7 +3,6 @@
  * The surface of a linear device, at any zoom: a canvas, with a cursor for the keyboard and a table
  * as its twin for screen readers.
  */
-import { ChoiceButton } from '../parts/choice-button';
 import {
   Dispatch,
   RefObject,
@@ -31,24 +30,15 @@ import { coloursOf } from './surface-paint';
 import { useChartFrame } from './use-chart-frame';
 import { TwinTable } from './block-surface-table';
 import { paint } from './block-surface-paint';
-import { SHOWN, type Shown, type BlockSurfaceChartProps } from './block-surface-props';
-import { amount } from '../parts/amount';
+import { type Shown, type BlockSurfaceChartProps } from './block-surface-props';
 import { say } from '@/messages';
+import { ScaleLinear, ScaleBand } from 'd3';
+import { BlockTools } from './block-surface-tools';
+import { BlockCursor } from './block-cursor';
 
-const PACE_WORDS = [
-  say.charts.asUsual,
-  say.charts.eightTimesTheUsual,
-  say.charts.sixtyFourTimesThe,
-] as const;
+('use client');
 
-const said = (extent: PackedExtent | null) =>
-  extent
-    ? say.charts.asked({
-        extent: extent[2],
-        extent2: extent[3],
-        value: extent[4] > 0 ? `, ${PACE_WORDS[extent[4]]}` : '',
-      })
-    : say.charts.notReadYet;
+('use client');
 
 export function BlockSurfaceChart({
   extents,
@@ -107,45 +97,120 @@ export function BlockSurfaceChart({
         asTable={asTable}
         setAsTable={setAsTable}
       />
-      <div className="relative mb-2" style={{ height }}>
-        <canvas
-          ref={canvas}
-          tabIndex={0}
-          role="img"
-          aria-label={say.charts.surfaceOfTheDevice}
-          aria-describedby={`${id}-cursor`}
-          data-testid="block-surface"
-          style={{ width: '100%', height }}
-          onPointerMove={point}
-          onPointerLeave={() => setCursor(null)}
-          onClick={() =>
-            cursor !== null &&
-            zoom(1 / bands, cursor - ((cursor - size.view.from) % span) + span / 2)
-          }
-          onKeyDown={move}
-          className="cursor-zoom-in"
-        />
-        {width > 0 &&
-          Array.from({ length: bands }, (_, band) => (
-            <span
-              key={band}
-              aria-hidden
-              className="pointer-events-none absolute left-0 -translate-y-1/2 text-right text-[12px] text-ink-2"
-              style={{ width: x.range()[0]! - 10, top: y(band)! + y.bandwidth() / 2 }}
-            >
-              {grouped(size.view.from + band * span)}
-            </span>
-          ))}
-        {active !== null && active >= size.view.from && active < size.view.to && width > 0 && (
-          <Mark at={active - size.view.from} span={span} x={x} y={y} className="bg-oxide" />
-        )}
-        {inView !== null && width > 0 && (
-          <Mark at={inView} span={span} x={x} y={y} className="bg-ink" />
-        )}
-      </div>
+      <BlockSurface
+        height={height}
+        canvas={canvas}
+        id={id}
+        point={point}
+        setCursor={setCursor}
+        cursor={cursor}
+        zoom={zoom}
+        bands={bands}
+        size={size}
+        span={span}
+        move={move}
+        width={width}
+        x={x}
+        y={y}
+        active={active}
+        inView={inView}
+      />
       <BlockCursor id={id} cursor={cursor} extent={extent} files={files} />
       <TwinTable extents={extents} blocks={blocks} shown={asTable} filesOn={filesOn} />
     </figure>
+  );
+}
+
+interface BlockSurfaceProps {
+  height: number;
+  canvas: RefObject<HTMLCanvasElement | null>;
+  id: string;
+  point: ({ clientX, clientY, currentTarget }: PointerEvent<HTMLCanvasElement>) => void;
+  setCursor: Dispatch<SetStateAction<number | null>>;
+  cursor: number | null;
+  zoom: (factor: number, around?: number) => void;
+  bands: number;
+  size: BlockSurfaceSize;
+  span: number;
+  move: (event: KeyboardEvent) => void;
+  width: number;
+  x: ScaleLinear<number, number, never>;
+  y: ScaleBand<number>;
+  active: number | null;
+  inView: number | null;
+}
+
+function BlockSurface({
+  height,
+  canvas,
+  id,
+  point,
+  setCursor,
+  cursor,
+  zoom,
+  bands,
+  size,
+  span,
+  move,
+  width,
+  x,
+  y,
+  active,
+  inView,
+}: BlockSurfaceProps) {
+  return (
+    <div className="relative mb-2" style={{ height }}>
+      <canvas
+        ref={canvas}
+        tabIndex={0}
+        role="img"
+        aria-label={say.charts.surfaceOfTheDevice}
+        aria-describedby={`${id}-cursor`}
+        data-testid="block-surface"
+        style={{ width: '100%', height }}
+        onPointerMove={point}
+        onPointerLeave={() => setCursor(null)}
+        onClick={() =>
+          cursor !== null && zoom(1 / bands, cursor - ((cursor - size.view.from) % span) + span / 2)
+        }
+        onKeyDown={move}
+        className="cursor-zoom-in"
+      />
+      {width > 0 &&
+        Array.from({ length: bands }, (_, band) => (
+          <BandNumbers key={band} x={x} y={y} band={band} size={size} span={span} />
+        ))}
+      {active !== null && active >= size.view.from && active < size.view.to && width > 0 && (
+        <Mark at={active - size.view.from} span={span} x={x} y={y} className="bg-oxide" />
+      )}
+      {inView !== null && width > 0 && (
+        <Mark at={inView} span={span} x={x} y={y} className="bg-ink" />
+      )}
+    </div>
+  );
+}
+
+function BandNumbers({
+  x,
+  y,
+  band,
+  size,
+  span,
+}: {
+  x: ScaleLinear<number, number, never>;
+  y: ScaleBand<number>;
+  band: number;
+  size: BlockSurfaceSize;
+  span: number;
+}) {
+  return (
+    <span
+      aria-hidden
+      className="pointer-events-none absolute left-0 -translate-y-1/2 text-right text-[12px] text-ink-2"
+      style={{ width: x.range()[0]! - 10, top: y(band)! + y.bandwidth() / 2 }}
+    >
+      {grouped(size.view.from + band * span)}
+    </span>
   );
 }
 
@@ -220,99 +285,6 @@ function blockKeys(
     event.stopPropagation();
     act();
   };
-}
-
-function BlockTools({
-  shown,
-  setShown,
-  span,
-  blockBytes,
-  view,
-  setView,
-  asTable,
-  setAsTable,
-}: {
-  shown: Shown;
-  setShown: Dispatch<SetStateAction<'grade' | 'tries' | 'pace'>>;
-  span: number;
-  blockBytes: number;
-  view: BlockView | null;
-  setView: Dispatch<SetStateAction<BlockView | null>>;
-  asTable: boolean;
-  setAsTable: Dispatch<SetStateAction<boolean>>;
-}) {
-  return (
-    <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
-      <fieldset className="flex items-center gap-1">
-        <legend className="sr-only">{say.charts.shownOnTheSurface}</legend>
-        {(Object.keys(SHOWN) as Shown[]).map((each) => (
-          <ChoiceButton key={each} isChosen={shown === each} onChoose={() => setShown(each)}>
-            {SHOWN[each]}
-          </ChoiceButton>
-        ))}
-      </fieldset>
-      <span className="text-ink-2">
-        {say.charts.aBandIsBlocks({ span: grouped(span), span2: amount(span * blockBytes) })}
-      </span>
-      <span className="ml-auto flex items-center gap-3 text-ink-2">
-        {view && (
-          <button type="button" onClick={() => setView(null)} className="text-oxide underline">
-            {say.charts.wholeDevice}
-          </button>
-        )}
-        <button
-          type="button"
-          aria-pressed={asTable}
-          onClick={() => setAsTable(!asTable)}
-          className="underline hover:text-ink"
-        >
-          {say.charts.asATable}
-        </button>
-      </span>
-    </div>
-  );
-}
-
-function BlockCursor({
-  id,
-  cursor,
-  extent,
-  files,
-}: {
-  id: string;
-  cursor: number | null;
-  extent: PackedExtent | null;
-  files: string[];
-}) {
-  return (
-    <figcaption
-      id={`${id}-cursor`}
-      aria-live="polite"
-      className="mt-1 h-5 truncate text-[13px] text-ink-2"
-    >
-      {cursor !== null
-        ? say.charts.block({
-            cursor: grouped(cursor),
-            extent: said(extent),
-            extentPart:
-              extent && extent[1] - extent[0] > 1
-                ? say.charts.soAreFrom({
-                    extent: grouped(extent[1] - extent[0]),
-                    extent2: grouped(extent[0]),
-                  })
-                : '',
-            filesPart:
-              files.length > 0
-                ? say.charts.text({
-                    files: files.slice(0, 3).join(', '),
-                    filesPart:
-                      files.length > 3 ? say.charts.andMore({ files: files.length - 3 }) : '',
-                  })
-                : '',
-          })
-        : say.charts.pointAtAPlace}
-    </figcaption>
-  );
 }
 
 /** A stroke over a band where a block lies. */

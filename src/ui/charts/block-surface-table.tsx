@@ -8,18 +8,15 @@ import { say } from '@/messages';
 
 const LISTED = 200;
 
-/** The chart as a table: every stretch that is not firm, with the files on it. */
-export function TwinTable({
-  extents,
-  blocks,
-  shown,
-  filesOn,
-}: {
+interface TwinTableProps {
   extents: readonly PackedExtent[];
   blocks: number;
   shown: boolean;
   filesOn?: BlockSurfaceChartProps['filesOn'];
-}) {
+}
+
+/** The chart as a table: every stretch that is not firm, with the files on it. */
+export function TwinTable({ extents, blocks, shown, filesOn }: TwinTableProps) {
   const odd = extents.filter(([, , grade]) => grade !== 'firm');
   return (
     <div
@@ -29,28 +26,8 @@ export function TwinTable({
       className={shown ? 'mt-2 max-h-[320px] overflow-auto border border-line' : 'sr-only'}
     >
       <table className="w-full border-collapse text-[13px]" data-testid="block-table">
-        <caption className="px-2 py-1 text-left text-ink-2">
-          {say.charts.blocks({
-            blocks: grouped(blocks),
-            oddPart:
-              odd.length === 0
-                ? say.charts.allThatWereRead
-                : say.charts.stretchesNotFirm({
-                    odd: odd.length,
-                    oddPart:
-                      odd.length > LISTED ? say.charts.theFirstOfThem({ listed: LISTED }) : '',
-                  }),
-          })}
-        </caption>
-        <thead>
-          <tr className="border-b border-line">
-            <th className="px-2 text-right">{say.charts.fromBlock}</th>
-            <th className="px-2 text-right">{say.charts.blocks2}</th>
-            <th>{say.charts.grade}</th>
-            <th className="px-2 text-right">{say.charts.asked2}</th>
-            <th>{say.charts.filesOnIt}</th>
-          </tr>
-        </thead>
+        <TableCaption blocks={blocks} odd={odd} />
+        <TableHead />
         <tbody>
           {odd.slice(0, LISTED).map(([from, to, grade, tries]) => (
             <tr key={from} className="border-b border-line">
@@ -67,14 +44,44 @@ export function TwinTable({
   );
 }
 
-/** The extents of a sitting in one line. */
-export function BlockSurfaceLine({
-  extents,
-  blocks,
-}: {
+function TableCaption({ blocks, odd }: { blocks: number; odd: PackedExtent[] }) {
+  return (
+    <caption className="px-2 py-1 text-left text-ink-2">
+      {say.charts.blocks({
+        blocks: grouped(blocks),
+        oddPart:
+          odd.length === 0
+            ? say.charts.allThatWereRead
+            : say.charts.stretchesNotFirm({
+                odd: odd.length,
+                oddPart: odd.length > LISTED ? say.charts.theFirstOfThem({ listed: LISTED }) : '',
+              }),
+      })}
+    </caption>
+  );
+}
+
+function TableHead() {
+  return (
+    <thead>
+      <tr className="border-b border-line">
+        <th className="px-2 text-right">{say.charts.fromBlock}</th>
+        <th className="px-2 text-right">{say.charts.blocks2}</th>
+        <th>{say.charts.grade}</th>
+        <th className="px-2 text-right">{say.charts.asked2}</th>
+        <th>{say.charts.filesOnIt}</th>
+      </tr>
+    </thead>
+  );
+}
+
+interface BlockSurfaceLineProps {
   extents: readonly PackedExtent[];
   blocks: number;
-}) {
+}
+
+/** The extents of a sitting in one line. */
+export function BlockSurfaceLine({ extents, blocks }: BlockSurfaceLineProps) {
   return (
     <svg viewBox={`0 0 ${blocks} 12`} preserveAspectRatio="none" className="h-3 w-full" aria-hidden>
       <line

@@ -4,7 +4,17 @@
  * screen readers.
  */
 import { ChoiceButton } from '../parts/choice-button';
-import { useId, useMemo, useRef, useState } from 'react';
+import {
+  Dispatch,
+  KeyboardEvent,
+  PointerEvent,
+  RefObject,
+  SetStateAction,
+  useId,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import { saveSurface } from './surface-file';
 import {
   surfaceBars,
@@ -13,8 +23,15 @@ import {
   type SurfaceSize,
   type SurfaceView,
   type SurfacePlace,
+  SurfaceBar,
 } from './surface-layout';
-import { OVERLAYS, OVERLAY_WORDS, overlayScale, type Overlay } from './surface-overlay';
+import {
+  OVERLAYS,
+  OVERLAY_WORDS,
+  OverlayScale,
+  overlayScale,
+  type Overlay,
+} from './surface-overlay';
 import { coloursOf } from './surface-paint';
 import { useChartFrame } from './use-chart-frame';
 import { Legend, TwinTable } from './surface-table';
@@ -24,6 +41,7 @@ import { useSurfacePainting } from './use-surface-painting';
 import { type Painted, keyOf } from './painted-surface';
 import type { SurfaceChartProps } from './surface-chart-props';
 import { say } from '@/messages';
+import { ScaleBand } from 'd3';
 
 export function SurfaceChart({
   tracks,
@@ -110,18 +128,7 @@ export function SurfaceChart({
   return (
     <figure>
       <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
-        <fieldset className="flex items-center gap-1">
-          <legend className="sr-only">{say.charts.shownOnTheSurface}</legend>
-          {OVERLAYS.filter((each) => each !== 'differences' || differences).map((each) => (
-            <ChoiceButton
-              key={each}
-              isChosen={overlay.overlay === each}
-              onChoose={() => setWanted(each)}
-            >
-              {OVERLAY_WORDS[each]}
-            </ChoiceButton>
-          ))}
-        </fieldset>
+        <OverlayChoice differences={differences} overlay={overlay} setWanted={setWanted} />
         {overlay.legend.length > 0 && <Legend overlay={overlay} scheme={scheme} />}
         <SurfaceTools
           view={view}
@@ -131,57 +138,169 @@ export function SurfaceChart({
           save={save}
         />
       </div>
-      <div className="mb-1 flex justify-between text-[13px] text-ink-2" aria-hidden>
-        {heads > 1 ? (
-          <TurnScale />
-        ) : (
-          <>
-            <b className="text-ink">{say.charts.head0}</b>
-            <span>½</span>
-            <span>{say.charts.aFullTurn}</span>
-          </>
-        )}
-      </div>
-      <div className="relative mb-2" style={{ height }}>
-        <canvas
-          ref={canvas}
-          tabIndex={0}
-          role="img"
-          aria-label={say.charts.surfaceOneBandA}
-          aria-describedby={`${id}-cursor`}
-          data-testid="surface"
-          style={{ width: '100%', height }}
-          onPointerMove={point}
-          onPointerLeave={() => setCursor(null)}
-          onClick={open}
-          onKeyDown={move}
-          className={onOpen ? 'cursor-pointer' : ''}
-        />
-        {width > 0 &&
-          Array.from({ length: lastCylinder - firstCylinder + 1 }, (_, i) => firstCylinder + i)
-            .filter(
-              (cylinder) =>
-                cylinder % numbered === 0 ||
-                cylinder === lastCylinder ||
-                cylinder === active?.cylinder,
-            )
-            .map((cylinder) => (
-              <span
-                key={cylinder}
-                aria-hidden
-                className={
-                  'pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 px-0.5 text-[12px] ' +
-                  `${cylinder === active?.cylinder ? 'z-10 bg-ground text-[14px] font-[650] text-oxide' : 'text-ink-2'}`
-                }
-                style={{ left: heads > 1 ? '50%' : 20, top: y(cylinder)! + y.bandwidth() / 2 }}
-              >
-                {cylinder}
-              </span>
-            ))}
-        {cursorBar && <CursorFrame cursorBar={cursorBar} />}
-      </div>
+      <TurnHead heads={heads} />
+      <SurfacePicture
+        height={height}
+        canvas={canvas}
+        id={id}
+        point={point}
+        setCursor={setCursor}
+        open={open}
+        move={move}
+        onOpen={onOpen}
+        width={width}
+        lastCylinder={lastCylinder}
+        firstCylinder={firstCylinder}
+        numbered={numbered}
+        active={active}
+        heads={heads}
+        y={y}
+        cursorBar={cursorBar}
+      />
       <SurfaceCursor id={id} cursor={cursor} mark={mark} under={under} onOpen={onOpen} />
       <TwinTable tracks={tracks} shown={asTable} />
     </figure>
+  );
+}
+
+interface OverlayChoiceProps {
+  differences: ReadonlyMap<
+    string,
+    'same' | 'differ' | 'first-only' | 'second-only' | 'neither'
+  > | null;
+  overlay: OverlayScale;
+  setWanted: Dispatch<SetStateAction<'grade' | 'tries' | 'timing' | 'pass' | 'differences'>>;
+}
+
+interface SurfacePictureProps {
+  height: number;
+  canvas: RefObject<HTMLCanvasElement | null>;
+  id: string;
+  point: (event: PointerEvent<HTMLCanvasElement>) => void;
+  setCursor: Dispatch<SetStateAction<SurfacePlace | null>>;
+  open: () => void | null | undefined;
+  move: (event: KeyboardEvent) => void | null;
+  onOpen: SurfaceChartProps['onOpen'];
+  width: number;
+  lastCylinder: number;
+  firstCylinder: number;
+  numbered: number;
+  active: { cylinder: number; head: number } | null;
+  heads: number;
+  y: ScaleBand<number>;
+  cursorBar: SurfaceBar | undefined;
+}
+
+function SurfacePicture({
+  height,
+  canvas,
+  id,
+  point,
+  setCursor,
+  open,
+  move,
+  onOpen,
+  width,
+  lastCylinder,
+  firstCylinder,
+  numbered,
+  active,
+  heads,
+  y,
+  cursorBar,
+}: SurfacePictureProps) {
+  return (
+    <div className="relative mb-2" style={{ height }}>
+      <canvas
+        ref={canvas}
+        tabIndex={0}
+        role="img"
+        aria-label={say.charts.surfaceOneBandA}
+        aria-describedby={`${id}-cursor`}
+        data-testid="surface"
+        style={{ width: '100%', height }}
+        onPointerMove={point}
+        onPointerLeave={() => setCursor(null)}
+        onClick={open}
+        onKeyDown={move}
+        className={onOpen ? 'cursor-pointer' : ''}
+      />
+      {width > 0 &&
+        Array.from({ length: lastCylinder - firstCylinder + 1 }, (_, i) => firstCylinder + i)
+          .filter(
+            (cylinder) =>
+              cylinder % numbered === 0 ||
+              cylinder === lastCylinder ||
+              cylinder === active?.cylinder,
+          )
+          .map((cylinder) => (
+            <CylinderNumber
+              key={cylinder}
+              cylinder={cylinder}
+              active={active}
+              heads={heads}
+              y={y}
+            />
+          ))}
+      {cursorBar && <CursorFrame cursorBar={cursorBar} />}
+    </div>
+  );
+}
+
+function OverlayChoice({ differences, overlay, setWanted }: OverlayChoiceProps) {
+  return (
+    <fieldset className="flex items-center gap-1">
+      <legend className="sr-only">{say.charts.shownOnTheSurface}</legend>
+      {OVERLAYS.filter((each) => each !== 'differences' || differences).map((each) => (
+        <ChoiceButton
+          key={each}
+          isChosen={overlay.overlay === each}
+          onChoose={() => setWanted(each)}
+        >
+          {OVERLAY_WORDS[each]}
+        </ChoiceButton>
+      ))}
+    </fieldset>
+  );
+}
+
+function TurnHead({ heads }: { heads: number }) {
+  return (
+    <div className="mb-1 flex justify-between text-[13px] text-ink-2" aria-hidden>
+      {heads > 1 ? (
+        <TurnScale />
+      ) : (
+        <>
+          <b className="text-ink">{say.charts.head0}</b>
+          <span>½</span>
+          <span>{say.charts.aFullTurn}</span>
+        </>
+      )}
+    </div>
+  );
+}
+
+function CylinderNumber({
+  cylinder,
+  active,
+  heads,
+  y,
+}: {
+  cylinder: number;
+  active: { cylinder: number; head: number } | null;
+  heads: number;
+  y: ScaleBand<number>;
+}) {
+  return (
+    <span
+      aria-hidden
+      className={
+        'pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 px-0.5 text-[12px] ' +
+        `${cylinder === active?.cylinder ? 'z-10 bg-ground text-[14px] font-[650] text-oxide' : 'text-ink-2'}`
+      }
+      style={{ left: heads > 1 ? '50%' : 20, top: y(cylinder)! + y.bandwidth() / 2 }}
+    >
+      {cylinder}
+    </span>
   );
 }

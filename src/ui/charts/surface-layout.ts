@@ -186,16 +186,17 @@ export function eachBar(
     for (let i = 0; i < sectors.length; i++) {
       const mark = sectors[i]!;
       let { angle, span } = mark;
-      if (angle === null || span === null) {
-        seen ??= anglesByNumber(all);
-        const known = seen
-          .get(mark.r * 2 + head)
-          ?.reduce((a, b) =>
-            Math.abs(b.cylinder - cylinder) < Math.abs(a.cylinder - cylinder) ? b : a,
-          );
-        angle = known?.angle ?? i / sectors.length;
-        span = known?.span ?? 0.8 / sectors.length;
-      }
+      ({ angle, span, seen } = placeOfMark(
+        angle,
+        span,
+        seen,
+        all,
+        mark,
+        head,
+        cylinder,
+        i,
+        sectors,
+      ));
       // One that lies across the index has a part at either end.
       for (
         let from = angle, to = Math.min(1, angle + span), rest = angle + span - 1;
@@ -212,6 +213,30 @@ export function eachBar(
       }
     }
   }
+}
+
+function placeOfMark(
+  angle: number | null,
+  span: number | null,
+  seen: ReturnType<typeof anglesByNumber> | null,
+  all: readonly TrackMarks[],
+  mark: SectorMark,
+  head: number,
+  cylinder: number,
+  i: number,
+  sectors: SectorMark[],
+) {
+  if (angle === null || span === null) {
+    seen ??= anglesByNumber(all);
+    const known = seen
+      .get(mark.r * 2 + head)
+      ?.reduce((a, b) =>
+        Math.abs(b.cylinder - cylinder) < Math.abs(a.cylinder - cylinder) ? b : a,
+      );
+    angle = known?.angle ?? i / sectors.length;
+    span = known?.span ?? 0.8 / sectors.length;
+  }
+  return { angle, span, seen };
 }
 
 /** Bars of the given tracks, as `eachBar` has them. */

@@ -127,20 +127,7 @@ export function paintGrade(
     context.fillRect(x, y, width, height);
   } else if (grade === 'mended') {
     // The notch lies where the head meets the sector.
-    const notch = Math.min(height * 1.4, width / 2);
-    context.fillStyle = colour;
-    context.beginPath();
-    if (leading === 'left')
-      (context.moveTo(x + notch, y),
-        context.lineTo(x + width, y),
-        context.lineTo(x + width, y + height),
-        context.lineTo(x, y + height));
-    else
-      (context.moveTo(x, y),
-        context.lineTo(x + width - notch, y),
-        context.lineTo(x + width, y + height),
-        context.lineTo(x, y + height));
-    context.fill();
+    paintMended(height, width, context, colour, leading, x, y);
   } else if (grade === 'doubtful') {
     context.fillStyle = hatch(context, colour, over ?? colours.ground);
     context.fillRect(x, y, width, height);
@@ -148,14 +135,51 @@ export function paintGrade(
     context.lineWidth = 1;
     context.strokeRect(x + 0.5, y + 0.5, width - 1, Math.max(0, height - 1));
   } else {
-    context.fillStyle = colours.ground;
-    context.fillRect(x, y, width, height);
-    context.strokeStyle = colour;
-    context.lineWidth = 1;
-    context.strokeRect(x + 0.5, y + 0.5, width - 1, Math.max(0, height - 1));
-    context.fillStyle = colour;
-    context.fillRect(x, y + height / 2 - 0.75, width, 1.5);
+    paintUnreadable(context, colours, x, y, width, height, colour);
   }
+}
+
+function paintMended(
+  height: number,
+  width: number,
+  context: CanvasRenderingContext2D,
+  colour: string,
+  leading: string,
+  x: number,
+  y: number,
+) {
+  const notch = Math.min(height * 1.4, width / 2);
+  context.fillStyle = colour;
+  context.beginPath();
+  if (leading === 'left')
+    (context.moveTo(x + notch, y),
+      context.lineTo(x + width, y),
+      context.lineTo(x + width, y + height),
+      context.lineTo(x, y + height));
+  else
+    (context.moveTo(x, y),
+      context.lineTo(x + width - notch, y),
+      context.lineTo(x + width, y + height),
+      context.lineTo(x, y + height));
+  context.fill();
+}
+
+function paintUnreadable(
+  context: CanvasRenderingContext2D,
+  colours: SurfaceColours,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+  colour: string,
+) {
+  context.fillStyle = colours.ground;
+  context.fillRect(x, y, width, height);
+  context.strokeStyle = colour;
+  context.lineWidth = 1;
+  context.strokeRect(x + 0.5, y + 0.5, width - 1, Math.max(0, height - 1));
+  context.fillStyle = colour;
+  context.fillRect(x, y + height / 2 - 0.75, width, 1.5);
 }
 
 function clearTrack(

@@ -6,6 +6,7 @@ import type { TrackMarks } from '@/core/reading/analysis/track-marks';
 import { STEPS, type OverlayScale } from './surface-overlay';
 import { coloursOf } from './surface-paint';
 import { say } from '@/messages';
+import { SectorMark } from '@/core/reading/sector-mark';
 
 /** What each step of lightness means. */
 export function Legend({ overlay, scheme }: { overlay: OverlayScale; scheme: string }) {
@@ -54,29 +55,16 @@ export function TwinTable({ tracks, shown }: { tracks: readonly TrackMarks[]; sh
             tracks2: tracks.length - odd.length,
           })}
         </caption>
-        <thead>
-          <tr className="border-b border-line">
-            <th className="px-2">{say.charts.cylinder}</th>
-            <th>{say.charts.head}</th>
-            <th>{say.charts.readings}</th>
-            <th>{say.charts.sectorsThatAreNot}</th>
-          </tr>
-        </thead>
+        <TrackHead />
         <tbody>
           {inOrder.map(({ cylinder, head, tries, sectors }) => (
-            <tr key={cylinder * 2 + head} className="border-b border-line">
-              <td className="px-2">{cylinder}</td>
-              <td>{head}</td>
-              <td>{tries}</td>
-              <td>
-                {sectors
-                  .filter(({ grade }) => grade !== 'firm')
-                  .map(({ r, grade, seenSound, seen }) =>
-                    say.charts.rightInTurns({ r, grade: GRADE_WORDS[grade], seen, seenSound }),
-                  )
-                  .join(', ')}
-              </td>
-            </tr>
+            <TrackRow
+              key={cylinder * 2 + head}
+              cylinder={cylinder}
+              head={head}
+              tries={tries}
+              sectors={sectors}
+            />
           ))}
         </tbody>
       </table>
@@ -84,16 +72,53 @@ export function TwinTable({ tracks, shown }: { tracks: readonly TrackMarks[]; sh
   );
 }
 
+function TrackHead() {
+  return (
+    <thead>
+      <tr className="border-b border-line">
+        <th className="px-2">{say.charts.cylinder}</th>
+        <th>{say.charts.head}</th>
+        <th>{say.charts.readings}</th>
+        <th>{say.charts.sectorsThatAreNot}</th>
+      </tr>
+    </thead>
+  );
+}
+
+interface TrackRowProps {
+  cylinder: number;
+  head: number;
+  tries: number;
+  sectors: SectorMark[];
+}
+
+function TrackRow({ cylinder, head, tries, sectors }: TrackRowProps) {
+  return (
+    <tr className="border-b border-line">
+      <td className="px-2">{cylinder}</td>
+      <td>{head}</td>
+      <td>{tries}</td>
+      <td>
+        {sectors
+          .filter(({ grade }) => grade !== 'firm')
+          .map(({ r, grade, seenSound, seen }) =>
+            say.charts.rightInTurns({ r, grade: GRADE_WORDS[grade], seen, seenSound }),
+          )
+          .join(', ')}
+      </td>
+    </tr>
+  );
+}
+
+interface SurfaceLineProps {
+  tracks: readonly { cylinder: number; unsound: number }[];
+  cylinders: number;
+}
+
 /**
  * The surface of a sitting in one line: one stroke a cylinder, taller where sectors are in doubt.
  */
-export function SurfaceLine({
-  tracks,
-  cylinders,
-}: {
-  tracks: readonly { cylinder: number; unsound: number }[];
-  cylinders: number;
-}) {
+export function SurfaceLine({ tracks, cylinders }: SurfaceLineProps) {
   const worst = new Map<number, number>();
   for (const { cylinder, unsound } of tracks)
     worst.set(cylinder, Math.max(worst.get(cylinder) ?? 0, unsound));

@@ -19,19 +19,15 @@ function describe(mark: SectorMark): string {
   });
 }
 
-export function SurfaceTools({
-  view,
-  setView,
-  asTable,
-  setAsTable,
-  save,
-}: {
+interface SurfaceToolsProps {
   view: SurfaceView | undefined;
   setView: Dispatch<SetStateAction<SurfaceView | undefined>>;
   asTable: boolean;
   setAsTable: Dispatch<SetStateAction<boolean>>;
   save: (kind: 'png' | 'svg') => undefined;
-}) {
+}
+
+export function SurfaceTools({ view, setView, asTable, setAsTable, save }: SurfaceToolsProps) {
   return (
     <span className="ml-auto flex items-center gap-3 text-ink-2">
       {view && (
@@ -86,19 +82,15 @@ export function CursorFrame({ cursorBar }: { cursorBar: SurfaceBar }) {
   );
 }
 
-export function SurfaceCursor({
-  id,
-  cursor,
-  mark,
-  under,
-  onOpen,
-}: {
+interface SurfaceCursorProps {
   id: string;
   cursor: SurfacePlace | null;
   mark: SectorMark | undefined;
   under: TrackMarks | null | undefined;
   onOpen: ((track: { cylinder: number; head: number; sector?: number }) => void) | undefined;
-}) {
+}
+
+export function SurfaceCursor({ id, cursor, mark, under, onOpen }: SurfaceCursorProps) {
   return (
     <figcaption
       id={`${id}-cursor`}

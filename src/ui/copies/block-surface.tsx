@@ -88,10 +88,7 @@ function DeviceSaid({ kept }: { kept: Kept }) {
   );
 }
 
-function LostRanges({
-  unsound,
-  hurtFiles,
-}: {
+interface LostRangesProps {
   unsound: [
     from: number,
     to: number,
@@ -100,7 +97,9 @@ function LostRanges({
     pace: 0 | 2 | 1,
   ][];
   hurtFiles: Map<number, string[]>;
-}) {
+}
+
+function LostRanges({ unsound, hurtFiles }: LostRangesProps) {
   return (
     <table className="mt-3 border-collapse text-[13px]" data-testid="lost-ranges">
       <caption className="pb-1 text-left font-[650]">{say.copies.whatTheBlocksWithout}</caption>
@@ -132,60 +131,87 @@ function LostRanges({
   );
 }
 
-function Tracks({
-  copyId,
-  tracks,
-  hasSheet,
-}: {
+interface TracksProps {
   copyId: number;
   tracks: Kept['tracks'];
   hasSheet: boolean;
-}) {
+}
+
+function Tracks({ copyId, tracks, hasSheet }: TracksProps) {
   return (
     <table className="mt-3 border-collapse text-[13px]" data-testid="disc-tracks">
       <caption className="pb-1 text-left font-[650]">{say.copies.tracksOfTheDisc}</caption>
-      <thead>
-        <tr className="border-b border-line">
-          <th className="pr-6 text-right">{say.copies.track}</th>
-          <th className="pr-6">{say.copies.holds}</th>
-          <th className="pr-6 text-right">{say.copies.fromSector}</th>
-          <th className="pr-6 text-right">{say.copies.sectors}</th>
-          <th className="pr-6 text-right">{say.copies.length}</th>
-          <th>{say.copies.out}</th>
-        </tr>
-      </thead>
+      <TracksHead />
       <tbody>
         {tracks.map(({ number, type, startLba, sectors }) => (
-          <tr key={number} className="border-b border-line">
-            <td className="pr-6 text-right">{number}</td>
-            <td className="pr-6">
-              {type === 'AUDIO'
-                ? say.copies.sound
-                : say.copies.data({
-                    startsWithPart: type.startsWith('MODE2') ? say.copies.mode2 : say.copies.mode1,
-                  })}
-            </td>
-            <td className="pr-6 text-right">{grouped(startLba)}</td>
-            <td className="pr-6 text-right">{grouped(sectors)}</td>
-            <td className="pr-6 text-right">
-              {type === 'AUDIO'
-                ? `${Math.floor(sectors / 75 / 60)}:${String(Math.floor(sectors / 75) % 60).padStart(2, '0')}`
-                : amount(sectors * USER_SECTOR_BYTES)}
-            </td>
-            <td>
-              {type === 'AUDIO' && hasSheet && (
-                <a
-                  href={`/api/copies/${copyId}/sound?track=${number}`}
-                  className="font-[650] text-oxide hover:underline"
-                >
-                  {say.copies.wav}
-                </a>
-              )}
-            </td>
-          </tr>
+          <DiscTrack
+            key={number}
+            number={number}
+            type={type}
+            startLba={startLba}
+            sectors={sectors}
+            hasSheet={hasSheet}
+            copyId={copyId}
+          />
         ))}
       </tbody>
     </table>
+  );
+}
+
+function TracksHead() {
+  return (
+    <thead>
+      <tr className="border-b border-line">
+        <th className="pr-6 text-right">{say.copies.track}</th>
+        <th className="pr-6">{say.copies.holds}</th>
+        <th className="pr-6 text-right">{say.copies.fromSector}</th>
+        <th className="pr-6 text-right">{say.copies.sectors}</th>
+        <th className="pr-6 text-right">{say.copies.length}</th>
+        <th>{say.copies.out}</th>
+      </tr>
+    </thead>
+  );
+}
+
+interface DiscTrackProps {
+  number: number;
+  type: string;
+  startLba: number;
+  sectors: number;
+  hasSheet: boolean;
+  copyId: number;
+}
+
+function DiscTrack({ number, type, startLba, sectors, hasSheet, copyId }: DiscTrackProps) {
+  return (
+    <tr className="border-b border-line">
+      <td className="pr-6 text-right">{number}</td>
+      <td className="pr-6">
+        {type === 'AUDIO'
+          ? say.copies.sound
+          : say.copies.data({
+              startsWithPart: type.startsWith('MODE2') ? say.copies.mode2 : say.copies.mode1,
+            })}
+      </td>
+      <td className="pr-6 text-right">{grouped(startLba)}</td>
+      <td className="pr-6 text-right">{grouped(sectors)}</td>
+      <td className="pr-6 text-right">
+        {type === 'AUDIO'
+          ? `${Math.floor(sectors / 75 / 60)}:${String(Math.floor(sectors / 75) % 60).padStart(2, '0')}`
+          : amount(sectors * USER_SECTOR_BYTES)}
+      </td>
+      <td>
+        {type === 'AUDIO' && hasSheet && (
+          <a
+            href={`/api/copies/${copyId}/sound?track=${number}`}
+            className="font-[650] text-oxide hover:underline"
+          >
+            {say.copies.wav}
+          </a>
+        )}
+      </td>
+    </tr>
   );
 }
 

@@ -95,16 +95,7 @@ function Listing(props: ListingProps) {
   return (
     <>
       <table className="w-full border-collapse text-[13px]">
-        <thead>
-          <tr className="border-b border-line">
-            <th>{say.copies.name}</th>
-            <th>{say.copies.type}</th>
-            <th className="pr-4 text-right">{say.copies.bytes3}</th>
-            <th>{say.copies.changed}</th>
-            <th>{say.copies.inDoubt}</th>
-            <th />
-          </tr>
-        </thead>
+        <ListingHead />
         <tbody>
           {entries.map((entry) =>
             isFile(entry) ? (
@@ -134,17 +125,29 @@ function Listing(props: ListingProps) {
   );
 }
 
-function MoreEntries({
-  shown,
-  of,
-  isAsking,
-  onAsk,
-}: {
+interface MoreEntriesProps {
   shown: number;
   of: number;
   isAsking: boolean;
   onAsk: () => void;
-}) {
+}
+
+function ListingHead() {
+  return (
+    <thead>
+      <tr className="border-b border-line">
+        <th>{say.copies.name}</th>
+        <th>{say.copies.type}</th>
+        <th className="pr-4 text-right">{say.copies.bytes3}</th>
+        <th>{say.copies.changed}</th>
+        <th>{say.copies.inDoubt}</th>
+        <th />
+      </tr>
+    </thead>
+  );
+}
+
+function MoreEntries({ shown, of, isAsking, onAsk }: MoreEntriesProps) {
   return (
     <p className="py-2 text-[13px] text-ink-2" data-testid="more-entries">
       {say.copies.ofAreListed({ shown: grouped(shown), of: grouped(of) })}{' '}

@@ -20,13 +20,18 @@ import { TrackKind } from '@/core/optical/cue';
 import { ProblemKind } from '@/core/problems';
 import { Grade } from '@/core/reading/grades';
 import { Mending, RemarkKind } from '@/core/reading/track-sector';
+import type { ExtractAsked } from '@/server/features/extracts/extracts';
 import { say } from '@/messages';
 
 /** What packing would save of this image; done in the background, like whatever is taken out. */
 function Packing({ copyId }: { copyId: number }) {
   const pack = useMutation({
     mutationFn: () =>
-      post('/api/extracts', { copies: [copyId], what: say.copies.images, packed: true }),
+      post('/api/extracts', {
+        copies: [copyId],
+        what: 'images',
+        packed: true,
+      } satisfies ExtractAsked),
   });
   return (
     <div className="mb-3">
@@ -58,13 +63,7 @@ function Lineage({ data: { medium, copy, contents, lineage, madeFrom } }: { data
       {lineage && (
         <p>
           {say.copies.madeFrom}{' '}
-          {lineage.base ? (
-            <Link href={`/media/${lineage.base}`} className="font-mono font-[650] hover:underline">
-              {lineage.base}
-            </Link>
-          ) : (
-            say.copies.aBlankVolume
-          )}{' '}
+          {lineage.base ? <MadeFrom lineage={lineage} /> : say.copies.aBlankVolume}{' '}
           {say.copies.byChanges({ changes: lineage.changes.length })}{' '}
           <Link href={`/assembly/${lineage.id}`} className="text-oxide underline">
             {say.copies.seeThem}
@@ -75,14 +74,7 @@ function Lineage({ data: { medium, copy, contents, lineage, madeFrom } }: { data
         <p>
           {say.copies.volumesWereMadeFrom}{' '}
           {madeFrom.map(({ code, title }) => (
-            <Link
-              key={code}
-              href={`/media/${code}`}
-              title={title}
-              className="mr-2 font-mono font-[650] hover:underline"
-            >
-              {code}
-            </Link>
+            <MadeOfIt key={code} code={code} title={title} />
           ))}
         </p>
       )}
@@ -107,6 +99,26 @@ interface Part {
 }
 
 const unmeasured = { bytes: null, sha256: null };
+
+function MadeFrom({ lineage }: { lineage: NonNullable<DocketData['lineage']> }) {
+  return (
+    <Link href={`/media/${lineage.base}`} className="font-mono font-[650] hover:underline">
+      {lineage.base}
+    </Link>
+  );
+}
+
+function MadeOfIt({ code, title }: { code: string; title: string }) {
+  return (
+    <Link
+      href={`/media/${code}`}
+      title={title}
+      className="mr-2 font-mono font-[650] hover:underline"
+    >
+      {code}
+    </Link>
+  );
+}
 
 /** What is kept of a medium and can be fetched. */
 function partsOf(
@@ -200,17 +212,14 @@ export function Copies({ data }: { data: DocketData }) {
   );
 }
 
-function PartsTable({
-  parts,
-  layout,
-  copy,
-  acknowledgesQuarantine,
-}: {
+interface PartsTableProps {
   parts: readonly Part[];
   layout: DocketData['layout'];
   copy: NonNullable<DocketData['copy']>;
   acknowledgesQuarantine: string;
-}) {
+}
+
+function PartsTable({ parts, layout, copy, acknowledgesQuarantine }: PartsTableProps) {
   return (
     <table className="mb-3 w-full border-collapse text-[13px]">
       <tbody>
@@ -228,22 +237,12 @@ function PartsTable({
             >
               {sha256}
             </td>
-            <td className="whitespace-nowrap pr-3 text-right text-[12px] text-ink-2">
-              {part === 'image' && layout && layout.kinds.length > 2 && (
-                <>
-                  {say.copies.as}{' '}
-                  {layout.kinds.map((kind) => (
-                    <a
-                      key={kind}
-                      href={`/api/copies/${copy.id}/image?kind=${kind}&${acknowledgesQuarantine}`}
-                      className="ml-1 font-mono text-oxide hover:underline"
-                    >
-                      .{kind}
-                    </a>
-                  ))}
-                </>
-              )}
-            </td>
+            <KindLinks
+              part={part}
+              layout={layout}
+              copy={copy}
+              acknowledgesQuarantine={acknowledgesQuarantine}
+            />
             <td className="whitespace-nowrap text-right">
               <a
                 href={`/api/copies/${copy.id}/${part}?${acknowledgesQuarantine}`}
@@ -262,5 +261,33 @@ function PartsTable({
         ))}
       </tbody>
     </table>
+  );
+}
+
+interface KindLinksProps {
+  part: string;
+  layout: PartsTableProps['layout'];
+  copy: PartsTableProps['copy'];
+  acknowledgesQuarantine: string;
+}
+
+function KindLinks({ part, layout, copy, acknowledgesQuarantine }: KindLinksProps) {
+  return (
+    <td className="whitespace-nowrap pr-3 text-right text-[12px] text-ink-2">
+      {part === 'image' && layout && layout.kinds.length > 2 && (
+        <>
+          {say.copies.as}{' '}
+          {layout.kinds.map((kind) => (
+            <a
+              key={kind}
+              href={`/api/copies/${copy.id}/image?kind=${kind}&${acknowledgesQuarantine}`}
+              className="ml-1 font-mono text-oxide hover:underline"
+            >
+              .{kind}
+            </a>
+          ))}
+        </>
+      )}
+    </td>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 /** The fair copy held against another medium of its kind, or two sittings against one another. */
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useState, type FormEvent } from 'react';
+import { Dispatch, SetStateAction, useEffect, useState, type FormEvent } from 'react';
 import type { Difference } from '@/core/reading/analysis/compare';
 import { differenceKey } from '../charts/surface-overlay';
 import { differencesQuery, holdingsQuery, type DocketData } from '../data/queries';
@@ -13,18 +13,22 @@ import { say } from '@/messages';
 
 const APART = ['differ', 'first-only', 'second-only', 'neither'] as const;
 
+interface DifferencesProps {
+  data: DocketData;
+  onShown: (differences: ReadonlyMap<string, Difference> | null) => void;
+}
+
 export function Differences({
   data: { medium, copy, sittings, layout },
   onShown,
-}: {
-  data: DocketData;
-  onShown: (differences: ReadonlyMap<string, Difference> | null) => void;
-}) {
+}: DifferencesProps) {
   const [pair, setPair] = useState<[string, string] | null>(null);
   const [chosen, setChosen] = useState('');
-  const { data: holdings } = useQuery(
-    holdingsQuery({ q: '', layout: copy?.layout ?? say.copies.notKnown }),
-  );
+  const { data: holdings } = useQuery({
+    ...holdingsQuery({ q: '', layout: copy?.layout ?? '' }),
+    // Sectors are told apart by a layout: without one there is nothing to compare with.
+    enabled: Boolean(copy?.layout),
+  });
   const others = (holdings?.copies ?? []).filter(
     ({ code, layout }) => code !== medium.code && layout === copy?.layout,
   );
@@ -57,20 +61,7 @@ export function Differences({
   return (
     <div className="mt-4" data-testid="differences">
       <form onSubmit={submit} className="flex items-center gap-2">
-        <label className="flex items-center gap-2 text-[15px] font-[650]">
-          {say.copies.compare}
-          <select
-            value={chosen}
-            onChange={(event) => setChosen(event.target.value)}
-            className="border border-line bg-sheet px-2 py-1.5 text-[13px] font-normal"
-          >
-            {options.map(({ value, text }) => (
-              <option key={value} value={value}>
-                {text}
-              </option>
-            ))}
-          </select>
-        </label>
+        <CompareForm chosen={chosen} setChosen={setChosen} options={options} />
         <button
           type="submit"
           disabled={isFetching}
@@ -85,30 +76,34 @@ export function Differences({
   );
 }
 
+interface CompareFormProps {
+  chosen: string;
+  setChosen: Dispatch<SetStateAction<string>>;
+  options: { value: string; text: string }[];
+}
+
+function CompareForm({ chosen, setChosen, options }: CompareFormProps) {
+  return (
+    <label className="flex items-center gap-2 text-[15px] font-[650]">
+      {say.copies.compare}
+      <select
+        value={chosen}
+        onChange={(event) => setChosen(event.target.value)}
+        className="border border-line bg-sheet px-2 py-1.5 text-[13px] font-normal"
+      >
+        {options.map(({ value, text }) => (
+          <option key={value} value={value}>
+            {text}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
 function pairsToCompare(
   others: Holdings['copies'],
-  medium: {
-    id: number;
-    code: string;
-    form: '8' | '5.25' | '3.5' | 'hard-disk' | 'optical-disc';
-    title: string;
-    labelText: string;
-    lender: string;
-    lot: string;
-    condition: string;
-    isBlank: boolean;
-    density: 'double' | 'high' | null;
-    marks: ('mould' | 'shedding' | 'warped' | 'dye-faded' | 'layer-clouded' | 'scratches')[];
-    treatFirst: boolean;
-    writeProtected: boolean;
-    isReference: boolean;
-    recordedSide: 'not-said' | 'both' | 'label' | 'back';
-    origin: { machine: string; jumpers: string; notes: string } | null;
-    setName: string;
-    setNumber: number | null;
-    registeredAt: string;
-    registeredBy: number;
-  },
+  medium: DocketData['medium'],
   kept: DocketData['sittings'],
 ) {
   return [
@@ -158,11 +153,15 @@ function DifferencesFound({ data }: { data: DifferencesData }) {
           </tbody>
         </table>
       )}
-      {data.listed.length + data.more > 40 && (
-        <p className="mt-1 text-[13px] text-ink-2">
-          {say.copies.andMore({ listed: data.listed.length + data.more - 40 })}
-        </p>
-      )}
+      {data.listed.length + data.more > 40 && <DifferencesTable data={data} />}
     </>
+  );
+}
+
+function DifferencesTable({ data }: { data: DifferencesData }) {
+  return (
+    <p className="mt-1 text-[13px] text-ink-2">
+      {say.copies.andMore({ listed: data.listed.length + data.more - 40 })}
+    </p>
   );
 }

@@ -71,24 +71,7 @@ export function FileRow({ entry, isChosen, isMarked, quarantined, onChoose }: Fi
       aria-selected={isChosen}
       className={`h-8 cursor-pointer border-b border-line aria-selected:bg-oxide-wash ${shade}`}
     >
-      <td
-        className="max-w-0 truncate pr-3 font-mono"
-        style={{ width: '32%', paddingLeft: indentOf(entry.path) }}
-      >
-        <button
-          type="button"
-          onClick={onChoose}
-          className="max-w-full truncate text-left hover:underline"
-          title={entry.path}
-        >
-          {isMarked && (
-            <span aria-label={say.copies.marked} className="mr-1 font-sans text-oxide">
-              ●
-            </span>
-          )}
-          {nameOf(entry.path)}
-        </button>
-      </td>
+      <NameCell entry={entry} onChoose={onChoose} isMarked={isMarked} />
       <td className="whitespace-nowrap pr-3 font-mono text-[12px]">
         {entry.type ?? ''}
         {entry.locked && <span className="font-sans text-ink-2"> {say.copies.locked}</span>}
@@ -105,6 +88,35 @@ export function FileRow({ entry, isChosen, isMarked, quarantined, onChoose }: Fi
         <Extract entry={entry} quarantined={quarantined} />
       </td>
     </tr>
+  );
+}
+
+interface NameCellProps {
+  entry: FileRowProps['entry'];
+  onChoose: () => void;
+  isMarked: boolean;
+}
+
+function NameCell({ entry, onChoose, isMarked }: NameCellProps) {
+  return (
+    <td
+      className="max-w-0 truncate pr-3 font-mono"
+      style={{ width: '32%', paddingLeft: indentOf(entry.path) }}
+    >
+      <button
+        type="button"
+        onClick={onChoose}
+        className="max-w-full truncate text-left hover:underline"
+        title={entry.path}
+      >
+        {isMarked && (
+          <span aria-label={say.copies.marked} className="mr-1 font-sans text-oxide">
+            ●
+          </span>
+        )}
+        {nameOf(entry.path)}
+      </button>
+    </td>
   );
 }
 

@@ -85,13 +85,12 @@ function Drawn({
 
 const select = 'max-w-[170px] border border-line bg-ground px-1 py-0.5 text-[12px]';
 
-export function ReadingColumn({
-  file,
-  filesystem,
-}: {
+interface ReadingColumnProps {
   file: ReadableFile | null;
   filesystem: string;
-}) {
+}
+
+export function ReadingColumn({ file, filesystem }: ReadingColumnProps) {
   const [wanted, setWanted] = useState<Shown | null>(null);
   const [choice, setChoice] = useState<TextChoice>(USUAL);
   const readable = file !== null && file.recoverable !== 'none';
@@ -152,17 +151,7 @@ export function ReadingColumn({
               <Drawn bytes={data} type={reading.drawn!} label={file.path} />
             ))}
           {reading && data && shown !== 'picture' && (
-            <pre
-              data-testid="reading"
-              tabIndex={0}
-              className="overflow-x-auto whitespace-pre font-mono text-[12px] leading-[19px]"
-            >
-              {shown === 'text' ? (
-                reading.text
-              ) : (
-                <HexRows bytes={data.subarray(0, HEX_BYTES)} perRow={8} marks={marks} />
-              )}
-            </pre>
+            <ReadingText shown={shown} reading={reading} data={data} marks={marks} />
           )}
           {file.sha256 && (
             <p className="mt-3 break-all font-mono text-[11px] text-ink-2">
@@ -172,6 +161,29 @@ export function ReadingColumn({
         </>
       )}
     </aside>
+  );
+}
+
+interface ReadingTextProps {
+  shown: string;
+  reading: FileReading;
+  data: Uint8Array<ArrayBuffer>;
+  marks: MarkedRange[];
+}
+
+function ReadingText({ shown, reading, data, marks }: ReadingTextProps) {
+  return (
+    <pre
+      data-testid="reading"
+      tabIndex={0}
+      className="overflow-x-auto whitespace-pre font-mono text-[12px] leading-[19px]"
+    >
+      {shown === 'text' ? (
+        reading.text
+      ) : (
+        <HexRows bytes={data.subarray(0, HEX_BYTES)} perRow={8} marks={marks} />
+      )}
+    </pre>
   );
 }
 
@@ -197,19 +209,15 @@ function marksIn(
     : [];
 }
 
-function ReadAs({
-  shown,
-  reading,
-  next,
-  data,
-  file,
-}: {
+interface ReadAsProps {
   shown: Shown;
   reading: FileReading | null | undefined;
   next: string;
   data: Uint8Array<ArrayBuffer> | undefined;
   file: ReadableFile;
-}) {
+}
+
+function ReadAs({ shown, reading, next, data, file }: ReadAsProps) {
   return (
     <p className="mb-1 text-[12px] text-ink-2" data-testid="read-as">
       {shown === 'bytes'
@@ -226,15 +234,13 @@ function ReadAs({
   );
 }
 
-function TextChoices({
-  choice,
-  setChoice,
-  filesystem,
-}: {
+interface TextChoicesProps {
   choice: TextChoice;
   setChoice: Dispatch<SetStateAction<TextChoice>>;
   filesystem: string;
-}) {
+}
+
+function TextChoices({ choice, setChoice, filesystem }: TextChoicesProps) {
   return (
     <p className="mb-2 flex flex-wrap gap-1.5">
       <select

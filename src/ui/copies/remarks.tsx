@@ -24,15 +24,13 @@ const remarksOf = (surface: NonNullable<Copy['surface']>): PlacedRemark[] =>
     ),
   );
 
-export function Remarks({
-  data,
-  surface,
-  onOpen,
-}: {
+interface RemarksProps {
   data: DocketData;
   surface: NonNullable<Copy['surface']>;
   onOpen: (place: TrackPlace) => void;
-}) {
+}
+
+export function Remarks({ data, surface, onOpen }: RemarksProps) {
   const judge = useMutation({
     mutationFn: (body: object) =>
       post(`/api/docket/${encodeURIComponent(data.medium.code)}/verdicts`, body),
@@ -66,7 +64,7 @@ export function Remarks({
                 });
               return (
                 <MadeRemark
-                  i={i}
+                  key={i}
                   remark={remark}
                   onOpen={onOpen}
                   verdict={verdict}
@@ -89,23 +87,17 @@ export function Remarks({
   );
 }
 
-function MadeRemark({
-  i,
-  remark,
-  onOpen,
-  verdict,
-  judge,
-  decide,
-}: {
-  i: number;
+interface MadeRemarkProps {
   remark: PlacedRemark;
   onOpen: (place: TrackPlace) => void;
   verdict: string | undefined;
   judge: UseMutationResult<unknown, Error, object, unknown>;
   decide: (said: 'as-made' | 'damage') => void;
-}) {
+}
+
+function MadeRemark({ remark, onOpen, verdict, judge, decide }: MadeRemarkProps) {
   return (
-    <li key={i} className="flex items-baseline gap-3 border-b border-line py-1">
+    <li className="flex items-baseline gap-3 border-b border-line py-1">
       <span className="flex-1">
         <Place {...remark} onOpen={onOpen} /> {remark.what}
       </span>
@@ -138,13 +130,12 @@ function MadeRemark({
   );
 }
 
-function HarmlessRemarks({
-  odd,
-  onOpen,
-}: {
+interface HarmlessRemarksProps {
   odd: PlacedRemark[];
   onOpen: (place: TrackPlace) => void;
-}) {
+}
+
+function HarmlessRemarks({ odd, onOpen }: HarmlessRemarksProps) {
   return (
     <details className="mt-2 text-[13px]">
       <summary className="cursor-pointer">

@@ -42,19 +42,15 @@ async function shown(copyId: number, place: TrackPlace, layout: Layout | null) {
   return { ...(await decodeTrack(data, layout)), readings: data.readings.length };
 }
 
-export function TrackPanel({
-  code,
-  copyId,
-  place,
-  layout,
-  onClose,
-}: {
+interface TrackPanelProps {
   code: string;
   copyId: number;
   place: TrackPlace;
   layout: Layout | null;
   onClose: () => void;
-}) {
+}
+
+export function TrackPanel({ code, copyId, place, layout, onClose }: TrackPanelProps) {
   const router = useRouter();
   const { data, error } = useQuery({
     queryKey: ['track', copyId, place.cylinder, place.head],
@@ -91,19 +87,15 @@ export function TrackPanel({
   );
 }
 
-function TrackHead({
-  data,
-  place,
-  router,
-  code,
-  onClose,
-}: {
+interface TrackHeadProps {
   data: { readings: number; track: TrackDecode; milliseconds: number } | undefined;
   place: TrackPlace;
   router: AppRouterInstance;
   code: string;
   onClose: () => void;
-}) {
+}
+
+function TrackHead({ data, place, router, code, onClose }: TrackHeadProps) {
   return (
     <div className="flex items-baseline justify-between gap-4">
       <h3 className="text-[17px] font-[650]">
@@ -133,56 +125,67 @@ function TrackHead({
   );
 }
 
-function SectorTable({
-  data,
-  place,
-}: {
+interface SectorTableProps {
   data: { readings: number; track: TrackDecode; milliseconds: number };
   place: TrackPlace;
-}) {
+}
+
+function SectorTable({ data, place }: SectorTableProps) {
   return (
     <table className="w-full border-collapse text-[13px]">
-      <thead>
-        <tr className="border-b border-line">
-          <th className="pr-4">{say.copies.sector2}</th>
-          <th className="pr-4 text-right">{say.copies.bytes3}</th>
-          <th>{say.copies.grade}</th>
-          <th>{say.copies.bytesCameFrom}</th>
-          <th>{say.copies.why}</th>
-          <th>{say.copies.remarks}</th>
-        </tr>
-      </thead>
+      <SectorHead />
       <tbody>
         {data.track.sectors.map((sector, i) => (
-          <tr key={i} className="border-b border-line align-top [&>td]:py-1">
-            <td className="pr-4 font-mono font-[650]">
-              {sector.r}
-              {sector.c !== place.cylinder && (
-                <span className="font-sans font-normal text-ink-2">
-                  {' '}
-                  {say.copies.ofCylinder({ c: sector.c })}
-                </span>
-              )}
-            </td>
-            <td className="pr-4 text-right">{sector.size}</td>
-            <td className="whitespace-nowrap pr-4">
-              <span className="flex items-center gap-1.5">
-                <GradeSwatch grade={sector.grade} />
-                {GRADE_WORDS[sector.grade]}
-                {sector.mending && `, ${MENDING_WORDS[sector.mending]}`}
-              </span>
-            </td>
-            <td className="whitespace-nowrap pr-4">{from(sector)}</td>
-            <td className="pr-4">{tell(sector.why)}</td>
-            <td>
-              {[
-                ...sector.remarks.map(({ what }) => tell(what)),
-                ...(sector.deleted ? [say.copies.deletedDataMark] : []),
-              ].join('; ') || '–'}
-            </td>
-          </tr>
+          <SectorRow key={i} sector={sector} place={place} />
         ))}
       </tbody>
     </table>
+  );
+}
+
+function SectorHead() {
+  return (
+    <thead>
+      <tr className="border-b border-line">
+        <th className="pr-4">{say.copies.sector2}</th>
+        <th className="pr-4 text-right">{say.copies.bytes3}</th>
+        <th>{say.copies.grade}</th>
+        <th>{say.copies.bytesCameFrom}</th>
+        <th>{say.copies.why}</th>
+        <th>{say.copies.remarks}</th>
+      </tr>
+    </thead>
+  );
+}
+
+function SectorRow({ sector, place }: { sector: TrackSector; place: TrackPlace }) {
+  return (
+    <tr className="border-b border-line align-top [&>td]:py-1">
+      <td className="pr-4 font-mono font-[650]">
+        {sector.r}
+        {sector.c !== place.cylinder && (
+          <span className="font-sans font-normal text-ink-2">
+            {' '}
+            {say.copies.ofCylinder({ c: sector.c })}
+          </span>
+        )}
+      </td>
+      <td className="pr-4 text-right">{sector.size}</td>
+      <td className="whitespace-nowrap pr-4">
+        <span className="flex items-center gap-1.5">
+          <GradeSwatch grade={sector.grade} />
+          {GRADE_WORDS[sector.grade]}
+          {sector.mending && `, ${MENDING_WORDS[sector.mending]}`}
+        </span>
+      </td>
+      <td className="whitespace-nowrap pr-4">{from(sector)}</td>
+      <td className="pr-4">{tell(sector.why)}</td>
+      <td>
+        {[
+          ...sector.remarks.map(({ what }) => tell(what)),
+          ...(sector.deleted ? [say.copies.deletedDataMark] : []),
+        ].join('; ') || '–'}
+      </td>
+    </tr>
   );
 }

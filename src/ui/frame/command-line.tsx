@@ -4,7 +4,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { useDeferredValue, useState } from 'react';
-import { arrivalsQuery, holdingsQuery, stationsQuery } from '../data/queries';
+import { arrivalsQuery, holdingsQuery, stationsQuery, type Station } from '../data/queries';
 import { keysAt } from '../stations/station-actions';
 import { useStationAct } from '../stations/station-buttons';
 import { useKey } from '../parts/keys';
@@ -94,15 +94,7 @@ function Goals({ typed, act, onGo }: GoalsProps) {
         </Command.Item>
       ))}
       {stations.map(({ id, medium }) => (
-        <Command.Item
-          key={id}
-          value={`station ${id} ${medium?.code ?? ''}`}
-          onSelect={go(`/bench?station=${id}`)}
-          className={ROW}
-        >
-          <span>{say.frame.station({ id })}</span>
-          <span className="text-ink-2">{medium?.code ?? 'empty'}</span>
-        </Command.Item>
+        <StationGoal key={id} id={id} medium={medium} go={go} />
       ))}
       {stations.flatMap((station) =>
         keysAt(station).map(({ key, name, path, body }) => (
@@ -123,16 +115,46 @@ function Goals({ typed, act, onGo }: GoalsProps) {
         )),
       )}
       {media.map(({ code, title }) => (
-        <Command.Item
-          key={code}
-          value={`${code} ${title}`}
-          onSelect={go(`/media/${code}`)}
-          className={ROW}
-        >
-          <span>{title}</span>
-          <span className="font-mono text-ink-2">{code}</span>
-        </Command.Item>
+        <MediumGoal key={code} code={code} title={title} go={go} />
       ))}
     </>
+  );
+}
+
+function StationGoal({
+  id,
+  medium,
+  go,
+}: {
+  id: number;
+  medium: Station['medium'];
+  go: (href: string) => () => void;
+}) {
+  return (
+    <Command.Item
+      value={`station ${id} ${medium?.code ?? ''}`}
+      onSelect={go(`/bench?station=${id}`)}
+      className={ROW}
+    >
+      <span>{say.frame.station({ id })}</span>
+      <span className="text-ink-2">{medium?.code ?? 'empty'}</span>
+    </Command.Item>
+  );
+}
+
+function MediumGoal({
+  code,
+  title,
+  go,
+}: {
+  code: string;
+  title: string;
+  go: (href: string) => () => void;
+}) {
+  return (
+    <Command.Item value={`${code} ${title}`} onSelect={go(`/media/${code}`)} className={ROW}>
+      <span>{title}</span>
+      <span className="font-mono text-ink-2">{code}</span>
+    </Command.Item>
   );
 }

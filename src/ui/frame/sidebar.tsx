@@ -83,18 +83,7 @@ export function Sidebar() {
       {/* In a low window the places roll; who is at work is always seen. */}
       <div className="min-h-0 w-full flex-1 overflow-y-auto [scrollbar-width:none]">
         {PLACES.map(({ href, name }) => (
-          <Link
-            key={href}
-            href={href}
-            aria-current={here(href) ? 'page' : undefined}
-            className={
-              'flex w-full items-center justify-center py-3.5 text-[15px] hover:text-sidebar-ink ' +
-              'aria-[current=page]:bg-oxide aria-[current=page]:font-[650] ' +
-              'aria-[current=page]:text-oxide-ink'
-            }
-          >
-            <span className="rotate-180 [writing-mode:vertical-rl]">{name}</span>
-          </Link>
+          <PlaceLink key={href} href={href} here={here} name={name} />
         ))}
       </div>
       <SidebarFoot
@@ -116,6 +105,40 @@ export function Sidebar() {
   );
 }
 
+interface SidebarFootProps {
+  turnScheme: () => void;
+  scheme: string;
+  turnSound: () => void;
+  sound: boolean;
+  setAsking: Dispatch<SetStateAction<boolean>>;
+  data: { current: string | null; names: string[] } | undefined;
+  current: string | null;
+}
+
+function PlaceLink({
+  href,
+  here,
+  name,
+}: {
+  href: string;
+  here: (href: string) => boolean;
+  name: string;
+}) {
+  return (
+    <Link
+      href={href}
+      aria-current={here(href) ? 'page' : undefined}
+      className={
+        'flex w-full items-center justify-center py-3.5 text-[15px] hover:text-sidebar-ink ' +
+        'aria-[current=page]:bg-oxide aria-[current=page]:font-[650] ' +
+        'aria-[current=page]:text-oxide-ink'
+      }
+    >
+      <span className="rotate-180 [writing-mode:vertical-rl]">{name}</span>
+    </Link>
+  );
+}
+
 function SidebarFoot({
   turnScheme,
   scheme,
@@ -124,15 +147,7 @@ function SidebarFoot({
   setAsking,
   data,
   current,
-}: {
-  turnScheme: () => void;
-  scheme: string;
-  turnSound: () => void;
-  sound: boolean;
-  setAsking: Dispatch<SetStateAction<boolean>>;
-  data: { current: string | null; names: string[] } | undefined;
-  current: string | null;
-}) {
+}: SidebarFootProps) {
   return (
     <div className="flex shrink-0 flex-col items-center gap-3 pb-3 pt-2 text-[12px]">
       <button
@@ -145,18 +160,7 @@ function SidebarFoot({
         <br />
         {say.frame.d}
       </button>
-      <button
-        type="button"
-        onClick={turnSound}
-        aria-pressed={sound}
-        aria-keyshortcuts="Shift+S"
-        className="hover:text-sidebar-ink"
-        suppressHydrationWarning
-      >
-        {sound ? say.frame.sound : say.frame.silent}
-        <br />
-        {say.frame.s}
-      </button>
+      <Switches turnSound={turnSound} sound={sound} />
       <button
         type="button"
         onClick={() => setAsking(true)}
@@ -169,5 +173,22 @@ function SidebarFoot({
       </button>
       <span>{say.frame.ctrlK}</span>
     </div>
+  );
+}
+
+function Switches({ turnSound, sound }: { turnSound: () => void; sound: boolean }) {
+  return (
+    <button
+      type="button"
+      onClick={turnSound}
+      aria-pressed={sound}
+      aria-keyshortcuts="Shift+S"
+      className="hover:text-sidebar-ink"
+      suppressHydrationWarning
+    >
+      {sound ? say.frame.sound : say.frame.silent}
+      <br />
+      {say.frame.s}
+    </button>
   );
 }

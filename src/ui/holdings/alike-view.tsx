@@ -69,15 +69,15 @@ export function AlikeView() {
   );
 }
 
-function SameImages({
-  images,
-}: {
+interface SameImagesProps {
   images: {
     sha256: string;
     bytes: number;
     media: { code: string; title: string; copyOf: string | null }[];
   }[];
-}) {
+}
+
+function SameImages({ images }: SameImagesProps) {
   return (
     <>
       <h2 className="mb-1">{say.holdings.theSameDisk}</h2>
@@ -111,11 +111,11 @@ function SameImages({
   );
 }
 
-function NearlyTheSame({
-  nearly,
-}: {
+interface NearlyTheSameProps {
   nearly: { a: string; b: string; aTitle: string; bTitle: string; same: number; of: number }[];
-}) {
+}
+
+function NearlyTheSame({ nearly }: NearlyTheSameProps) {
   return (
     <>
       <h2 className="mb-1">{say.holdings.theSameDiskBut}</h2>
@@ -144,9 +144,7 @@ function NearlyTheSame({
   );
 }
 
-function SharedFiles({
-  pairs,
-}: {
+interface SharedFilesProps {
   pairs: {
     a: string;
     b: string;
@@ -157,41 +155,76 @@ function SharedFiles({
     ofB: number;
     examples: string[];
   }[];
-}) {
+}
+
+function SharedFiles({ pairs }: SharedFilesProps) {
   return (
     <>
       <h2 className="mb-1">{say.holdings.theSameFilesOn}</h2>
       <table className="w-full border-collapse text-[14px]" data-testid="alike">
-        <thead>
-          <tr className="border-b border-line text-[13px]">
-            <DiskHeads />
-            <th className="pr-4 text-right">{say.holdings.filesShared}</th>
-            <th>{say.holdings.suchAs}</th>
-            <th />
-          </tr>
-        </thead>
+        <SharedHead />
         <tbody>
           {pairs.map(({ a, b, aTitle, bTitle, shared, ofA, ofB, examples }) => (
-            <tr key={`${a}/${b}`} className="border-b border-line align-top [&>td]:py-1.5">
-              <DiskCell id={a} title={aTitle} />
-              <DiskCell id={b} title={bTitle} />
-              <td className="whitespace-nowrap pr-4 text-right">
-                {say.holdings.ofAnd({ shared, ofA, ofB })}
-              </td>
-              <td
-                className="max-w-0 truncate font-mono text-[12px] text-ink-2"
-                style={{ width: '34%' }}
-                title={examples.join(', ')}
-              >
-                {examples.join(', ')}
-              </td>
-              <td className="text-right">
-                <SideBySideLink a={a} b={b} />
-              </td>
-            </tr>
+            <SharedRow
+              key={`${a}/${b}`}
+              a={a}
+              aTitle={aTitle}
+              b={b}
+              bTitle={bTitle}
+              shared={shared}
+              ofA={ofA}
+              ofB={ofB}
+              examples={examples}
+            />
           ))}
         </tbody>
       </table>
     </>
+  );
+}
+
+function SharedHead() {
+  return (
+    <thead>
+      <tr className="border-b border-line text-[13px]">
+        <DiskHeads />
+        <th className="pr-4 text-right">{say.holdings.filesShared}</th>
+        <th>{say.holdings.suchAs}</th>
+        <th />
+      </tr>
+    </thead>
+  );
+}
+
+interface SharedRowProps {
+  a: string;
+  aTitle: string;
+  b: string;
+  bTitle: string;
+  shared: number;
+  ofA: number;
+  ofB: number;
+  examples: string[];
+}
+
+function SharedRow({ a, aTitle, b, bTitle, shared, ofA, ofB, examples }: SharedRowProps) {
+  return (
+    <tr className="border-b border-line align-top [&>td]:py-1.5">
+      <DiskCell id={a} title={aTitle} />
+      <DiskCell id={b} title={bTitle} />
+      <td className="whitespace-nowrap pr-4 text-right">
+        {say.holdings.ofAnd({ shared, ofA, ofB })}
+      </td>
+      <td
+        className="max-w-0 truncate font-mono text-[12px] text-ink-2"
+        style={{ width: '34%' }}
+        title={examples.join(', ')}
+      >
+        {examples.join(', ')}
+      </td>
+      <td className="text-right">
+        <SideBySideLink a={a} b={b} />
+      </td>
+    </tr>
   );
 }

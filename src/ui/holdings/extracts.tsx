@@ -11,6 +11,7 @@ import { grouped } from '../parts/grade';
 import { ErrorAlert, onDay, when } from '../parts/page';
 import { ProtectedDownload } from '../parts/protected-download';
 import { PackingTrial } from './packing-trial';
+import type { ExtractAsked } from '@/server/features/extracts/extracts';
 import { say } from '@/messages';
 
 function Row({ row }: { row: ExtractRow }) {
@@ -24,42 +25,8 @@ function Row({ row }: { row: ExtractRow }) {
       <span className="w-40 text-ink-2" suppressHydrationWarning>
         {when(row.startedAt)}, {row.who}
       </span>
-      <span className="w-44">
-        {say.holdings.media({ media: row.media })}
-
-        {row.what === 'images'
-          ? row.packed
-            ? say.holdings.imagesPacked
-            : say.holdings.images
-          : row.asText
-            ? say.holdings.withTexts
-            : ''}
-      </span>
-      {running ? (
-        <span className="flex flex-1 items-center gap-3">
-          <Gauge
-            label={say.holdings.filesTakenOut}
-            done={row.filesDone}
-            of={row.filesInAll}
-            className="w-52"
-          />
-          {say.holdings.of2({
-            filesDone: grouped(row.filesDone),
-            filesInAll: grouped(row.filesInAll),
-          })}{' '}
-          {row.what === 'images' ? say.holdings.images2 : say.holdings.files} · {row.now}
-        </span>
-      ) : (
-        <span className="flex-1">
-          {row.state === 'expired' ? say.holdings.itsZipIsNo : row.now}
-          {row.keptUntil && (
-            <span className="text-ink-2" suppressHydrationWarning>
-              {' '}
-              {say.holdings.keptUntil({ keptUntil: onDay(row.keptUntil) })}
-            </span>
-          )}
-        </span>
-      )}
+      <WhatIsTaken row={row} />
+      {running ? <ExtractRunning row={row} /> : <ExtractEnded row={row} />}
       {running && (
         <button
           type="button"
@@ -70,14 +37,7 @@ function Row({ row }: { row: ExtractRow }) {
           {say.holdings.giveItUp}
         </button>
       )}
-      {row.state === 'done' && (
-        <a href={`/api/extracts/${row.id}`} className="font-[650] text-oxide underline">
-          {say.holdings.download}{' '}
-          {row.what === 'images' && row.packed && row.media === 1
-            ? say.holdings.thePackedImage
-            : say.holdings.theZip}
-        </a>
-      )}
+      {row.state === 'done' && <ExtractLink row={row} />}
       {row.state === 'done' && (
         <ProtectedDownload href={`/api/extracts/${row.id}`} name={`extract-${row.id}.zip`} />
       )}
@@ -93,6 +53,65 @@ const WHAT = [
 /** More are not tried, only packed. */
 const MAX_TRIED = 500;
 
+function WhatIsTaken({ row }: { row: ExtractRow }) {
+  return (
+    <span className="w-44">
+      {say.holdings.media({ media: row.media })}
+
+      {row.what === 'images'
+        ? row.packed
+          ? say.holdings.imagesPacked
+          : say.holdings.images
+        : row.asText
+          ? say.holdings.withTexts
+          : ''}
+    </span>
+  );
+}
+
+function ExtractRunning({ row }: { row: ExtractRow }) {
+  return (
+    <span className="flex flex-1 items-center gap-3">
+      <Gauge
+        label={say.holdings.filesTakenOut}
+        done={row.filesDone}
+        of={row.filesInAll}
+        className="w-52"
+      />
+      {say.holdings.of2({
+        filesDone: grouped(row.filesDone),
+        filesInAll: grouped(row.filesInAll),
+      })}{' '}
+      {row.what === 'images' ? say.holdings.images2 : say.holdings.files} · {row.now}
+    </span>
+  );
+}
+
+function ExtractEnded({ row }: { row: ExtractRow }) {
+  return (
+    <span className="flex-1">
+      {row.state === 'expired' ? say.holdings.itsZipIsNo : row.now}
+      {row.keptUntil && (
+        <span className="text-ink-2" suppressHydrationWarning>
+          {' '}
+          {say.holdings.keptUntil({ keptUntil: onDay(row.keptUntil) })}
+        </span>
+      )}
+    </span>
+  );
+}
+
+function ExtractLink({ row }: { row: ExtractRow }) {
+  return (
+    <a href={`/api/extracts/${row.id}`} className="font-[650] text-oxide underline">
+      {say.holdings.download}{' '}
+      {row.what === 'images' && row.packed && row.media === 1
+        ? say.holdings.thePackedImage
+        : say.holdings.theZip}
+    </a>
+  );
+}
+
 /** The button, with the question behind it. */
 export function TakeOut({ copies }: { copies: readonly number[] }) {
   const [open, setOpen] = useState(false);
@@ -101,12 +120,12 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
   const start = useMutation({
     mutationFn: (acknowledgesQuarantine: boolean) =>
       post('/api/extracts', {
-        copies,
-        what: what === 'files' ? say.holdings.files : say.holdings.images2,
+        copies: [...copies],
+        what: what === 'files' ? 'files' : 'images',
         packed: what === 'packed',
         asText: what === 'files' && asText,
         acknowledgesQuarantine,
-      }),
+      } satisfies ExtractAsked),
     onSuccess: () => setOpen(false),
   });
   const held = isRefusedFor(start.error, 'in-quarantine');
@@ -130,17 +149,7 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
       >
         <WhatToTake what={what} setWhat={setWhat} />
         {what === 'packed' && open && <PackingTrial copies={copies.slice(0, MAX_TRIED)} />}
-        {what === 'files' && (
-          <label className="my-3 flex items-center gap-2">
-            <input
-              type="checkbox"
-              checked={asText}
-              onChange={(event) => setAsText(event.target.checked)}
-              className="size-4"
-            />
-            {say.holdings.besideEachTextAnd}
-          </label>
-        )}
+        {what === 'files' && <TextsToo asText={asText} setAsText={setAsText} />}
         <ErrorAlert>{start.error?.message}</ErrorAlert>
         <TakeOutFoot setOpen={setOpen} held={held} start={start} />
       </Dialog>
@@ -148,13 +157,32 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
   );
 }
 
-function WhatToTake({
-  what,
-  setWhat,
-}: {
+interface WhatToTakeProps {
   what: string;
   setWhat: Dispatch<SetStateAction<'files' | 'images' | 'packed'>>;
+}
+
+function TextsToo({
+  asText,
+  setAsText,
+}: {
+  asText: boolean;
+  setAsText: Dispatch<SetStateAction<boolean>>;
 }) {
+  return (
+    <label className="my-3 flex items-center gap-2">
+      <input
+        type="checkbox"
+        checked={asText}
+        onChange={(event) => setAsText(event.target.checked)}
+        className="size-4"
+      />
+      {say.holdings.besideEachTextAnd}
+    </label>
+  );
+}
+
+function WhatToTake({ what, setWhat }: WhatToTakeProps) {
   return (
     <fieldset className="my-3 space-y-1.5">
       <legend className="sr-only">{say.holdings.whatIsTakenOut}</legend>

@@ -3,6 +3,7 @@
 import { FORM_NAMES, heldWord } from '@/messages/names';
 import type { Asked, Holdings } from '../data/queries';
 import { say } from '@/messages';
+import { JSX } from 'react/jsx-runtime';
 
 type Facet = keyof Holdings['facets'];
 const NAMES: Record<Facet, string> = {
@@ -24,19 +25,15 @@ const wordOf = (facet: Facet, value: string) =>
       ? value.toUpperCase()
       : heldWord(value);
 
-function Value({
-  facet,
-  value,
-  count,
-  asked,
-  onAsk,
-}: {
+interface ValueProps {
   facet: Facet;
   value: string;
   count: number;
   asked: Asked;
   onAsk: (asked: Asked) => void;
-}) {
+}
+
+function Value({ facet, value, count, asked, onAsk }: ValueProps) {
   const on = asked[facet] === value;
   const toggle = () => {
     const rest = { ...asked };
@@ -63,15 +60,13 @@ function Value({
   );
 }
 
-export function Facets({
-  facets,
-  asked,
-  onAsk,
-}: {
+interface FacetsProps {
   facets: Holdings['facets'];
   asked: Asked;
   onAsk: (asked: Asked) => void;
-}) {
+}
+
+export function Facets({ facets, asked, onAsk }: FacetsProps) {
   const chosen = ORDER.filter((facet) => asked[facet] !== undefined);
   return (
     <nav
@@ -103,22 +98,34 @@ export function Facets({
               onAsk={onAsk}
             />
           );
-          return (
-            <section key={facet} aria-label={NAMES[facet]} className="mb-3">
-              <h2 className="px-2 text-[13px] text-ink-2">{NAMES[facet]}</h2>
-              {values.slice(0, SHOWN).map(row)}
-              {values.length > SHOWN && (
-                <details>
-                  <summary className="min-h-[24px] cursor-pointer px-2 text-[13px] text-oxide">
-                    {say.holdings.more({ values: values.length - SHOWN })}
-                  </summary>
-                  {values.slice(SHOWN).map(row)}
-                </details>
-              )}
-            </section>
-          );
+          return <FacetValues key={facet} facet={facet} values={values} row={row} />;
         },
       )}
     </nav>
+  );
+}
+
+function FacetValues({
+  facet,
+  values,
+  row,
+}: {
+  facet: Facet;
+  values: { value: string; count: number }[];
+  row: ({ value, count }: { value: string; count: number }) => JSX.Element;
+}) {
+  return (
+    <section aria-label={NAMES[facet]} className="mb-3">
+      <h2 className="px-2 text-[13px] text-ink-2">{NAMES[facet]}</h2>
+      {values.slice(0, SHOWN).map(row)}
+      {values.length > SHOWN && (
+        <details>
+          <summary className="min-h-[24px] cursor-pointer px-2 text-[13px] text-oxide">
+            {say.holdings.more({ values: values.length - SHOWN })}
+          </summary>
+          {values.slice(SHOWN).map(row)}
+        </details>
+      )}
+    </section>
   );
 }

@@ -30,22 +30,7 @@ function Row({ held }: { held: Held }) {
           {held.code}
         </Link>
       </td>
-      <td className="pr-4">
-        {held.title}
-        {held.copyOf && (
-          <span className="ml-2 text-[12px] text-ink-2">
-            {say.holdings.copyOf}{' '}
-            <Link href={`/media/${held.copyOf}`} className="font-mono hover:underline">
-              {held.copyOf}
-            </Link>
-          </span>
-        )}
-        {held.findings > 0 && (
-          <b className="ml-2 border border-oxide px-1 text-[12px] text-oxide">
-            {say.holdings.inQuarantine2}
-          </b>
-        )}
-      </td>
+      <TitleCell held={held} />
       <td className="pr-4 text-ink-2">{held.lender || say.holdings.notKnown}</td>
       <td className="pr-4">{volumesLine(held)}</td>
       <td className="pr-4 text-right">{grouped(held.fileCount)}</td>
@@ -62,18 +47,45 @@ function Row({ held }: { held: Held }) {
       <td className="pr-4 font-mono text-[12px] text-ink-2" title={held.sha256}>
         {held.sha256.slice(0, 12)}
       </td>
-      <td className="font-mono text-[12px]">
-        {held.sameAs.map((code) => (
-          <Link
-            key={code}
-            href={`/media/${code}`}
-            className="mr-2 font-[650] text-oxide hover:underline"
-          >
-            {code}
-          </Link>
-        ))}
-      </td>
+      <SameAsCell held={held} />
     </tr>
+  );
+}
+
+function TitleCell({ held }: { held: Held }) {
+  return (
+    <td className="pr-4">
+      {held.title}
+      {held.copyOf && (
+        <span className="ml-2 text-[12px] text-ink-2">
+          {say.holdings.copyOf}{' '}
+          <Link href={`/media/${held.copyOf}`} className="font-mono hover:underline">
+            {held.copyOf}
+          </Link>
+        </span>
+      )}
+      {held.findings > 0 && (
+        <b className="ml-2 border border-oxide px-1 text-[12px] text-oxide">
+          {say.holdings.inQuarantine2}
+        </b>
+      )}
+    </td>
+  );
+}
+
+function SameAsCell({ held }: { held: Held }) {
+  return (
+    <td className="font-mono text-[12px]">
+      {held.sameAs.map((code) => (
+        <Link
+          key={code}
+          href={`/media/${code}`}
+          className="mr-2 font-[650] text-oxide hover:underline"
+        >
+          {code}
+        </Link>
+      ))}
+    </td>
   );
 }
 

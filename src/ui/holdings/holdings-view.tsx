@@ -5,7 +5,16 @@
  */
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useDeferredValue, useEffect, useRef, useState, type DragEvent } from 'react';
+import {
+  Dispatch,
+  RefObject,
+  SetStateAction,
+  useDeferredValue,
+  useEffect,
+  useRef,
+  useState,
+  type DragEvent,
+} from 'react';
 import { holdingsQuery, type Asked, type Holdings } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
@@ -91,31 +100,8 @@ function Pickers({ isBusy, taking: { takeIn, takeFolder } }: PickersProps) {
       <Button hotkey="t" onClick={() => picker.current?.click()}>
         {say.holdings.takeInAFile}
       </Button>
-      <input
-        ref={folderPicker}
-        type="file"
-        multiple
-        hidden
-        data-testid="intake-folder"
-        onChange={({ target }) => {
-          const chosen = [...(target.files ?? [])];
-          void takeFolder(
-            chosen.map((file) => ({ path: file.webkitRelativePath || file.name, file })),
-          );
-          target.value = '';
-        }}
-      />
-      <input
-        ref={picker}
-        type="file"
-        multiple
-        hidden
-        data-testid="intake"
-        onChange={({ target }) => {
-          void takeIn([...(target.files ?? [])]);
-          target.value = '';
-        }}
-      />
+      <FolderPicker folderPicker={folderPicker} takeFolder={takeFolder} />
+      <FilePicker picker={picker} takeIn={takeIn} />
     </>
   );
 }
@@ -127,6 +113,53 @@ interface AnswersProps {
   data: Holdings | undefined;
   query: string;
   onMore: () => void;
+}
+
+function FolderPicker({
+  folderPicker,
+  takeFolder,
+}: {
+  folderPicker: RefObject<HTMLInputElement | null>;
+  takeFolder: PickersProps['taking']['takeFolder'];
+}) {
+  return (
+    <input
+      ref={folderPicker}
+      type="file"
+      multiple
+      hidden
+      data-testid="intake-folder"
+      onChange={({ target }) => {
+        const chosen = [...(target.files ?? [])];
+        void takeFolder(
+          chosen.map((file) => ({ path: file.webkitRelativePath || file.name, file })),
+        );
+        target.value = '';
+      }}
+    />
+  );
+}
+
+function FilePicker({
+  picker,
+  takeIn,
+}: {
+  picker: RefObject<HTMLInputElement | null>;
+  takeIn: PickersProps['taking']['takeIn'];
+}) {
+  return (
+    <input
+      ref={picker}
+      type="file"
+      multiple
+      hidden
+      data-testid="intake"
+      onChange={({ target }) => {
+        void takeIn([...(target.files ?? [])]);
+        target.value = '';
+      }}
+    />
+  );
 }
 
 function Answers({ data, query, onMore }: AnswersProps) {
@@ -198,17 +231,7 @@ export function HoldingsView() {
         <TakeOut copies={data?.copyIds ?? []} />
         <Pickers isBusy={taking.folder !== null} taking={taking} />
       </PageHead>
-      <label className="mb-4 block">
-        <span className="sr-only">{say.holdings.searchLabelsLendersFile}</span>
-        <input
-          ref={search}
-          value={asked.q}
-          onChange={(event) => setAsked({ ...asked, more: 0, q: event.target.value })}
-          placeholder={say.holdings.labelsLendersFileNames}
-          type="search"
-          className="w-full border border-line bg-sheet px-3 py-2 text-[16px]"
-        />
-      </label>
+      <SearchField search={search} asked={asked} setAsked={setAsked} />
       <UploadRows />
       <ExtractRows />
       <IntakeList intakes={taking.intakes} folder={taking.folder} />
@@ -221,5 +244,29 @@ export function HoldingsView() {
         />
       </div>
     </div>
+  );
+}
+
+function SearchField({
+  search,
+  asked,
+  setAsked,
+}: {
+  search: RefObject<HTMLInputElement | null>;
+  asked: Asked;
+  setAsked: Dispatch<SetStateAction<Asked>>;
+}) {
+  return (
+    <label className="mb-4 block">
+      <span className="sr-only">{say.holdings.searchLabelsLendersFile}</span>
+      <input
+        ref={search}
+        value={asked.q}
+        onChange={(event) => setAsked({ ...asked, more: 0, q: event.target.value })}
+        placeholder={say.holdings.labelsLendersFileNames}
+        type="search"
+        className="w-full border border-line bg-sheet px-3 py-2 text-[16px]"
+      />
+    </label>
   );
 }

@@ -24,40 +24,48 @@ interface IntakeListProps {
 export function IntakeList({ intakes, folder }: IntakeListProps) {
   return (
     <>
-      {folder && (
-        <p className="mb-2 flex items-center gap-3 text-[13px]" aria-live="polite">
-          <Gauge
-            done={folder.done}
-            of={folder.of}
-            label={say.holdings.imagesTakenIn}
-            className="w-52"
-          />
-          {say.holdings.ofTakenIn({ done: folder.done, of: folder.of })}{' '}
-          <button
-            type="button"
-            onClick={() => folder.stop.abort()}
-            className="font-[650] text-oxide underline"
-          >
-            {say.holdings.stopHere}
-          </button>
-        </p>
-      )}
-      {intakes.length > 0 && (
-        <ul
-          className="mb-4 max-h-56 space-y-1 overflow-auto text-[13px]"
-          aria-live="polite"
-          data-testid="intakes"
-        >
-          {intakes.map(({ name, outcome, text }) => (
-            <li
-              key={name}
-              className={`border-l-4 px-3 py-1.5 ${outcome === 'refused' ? SHADES.refused : SHADES.other}`}
-            >
-              <b>{name}</b> {OUTCOMES[outcome]}: {text}
-            </li>
-          ))}
-        </ul>
-      )}
+      {folder && <FolderProgress folder={folder} />}
+      {intakes.length > 0 && <Intakes intakes={intakes} />}
     </>
+  );
+}
+
+function FolderProgress({ folder }: { folder: FolderProgress }) {
+  return (
+    <p className="mb-2 flex items-center gap-3 text-[13px]" aria-live="polite">
+      <Gauge
+        done={folder.done}
+        of={folder.of}
+        label={say.holdings.imagesTakenIn}
+        className="w-52"
+      />
+      {say.holdings.ofTakenIn({ done: folder.done, of: folder.of })}{' '}
+      <button
+        type="button"
+        onClick={() => folder.stop.abort()}
+        className="font-[650] text-oxide underline"
+      >
+        {say.holdings.stopHere}
+      </button>
+    </p>
+  );
+}
+
+function Intakes({ intakes }: { intakes: readonly Intake[] }) {
+  return (
+    <ul
+      className="mb-4 max-h-56 space-y-1 overflow-auto text-[13px]"
+      aria-live="polite"
+      data-testid="intakes"
+    >
+      {intakes.map(({ name, outcome, text }) => (
+        <li
+          key={name}
+          className={`border-l-4 px-3 py-1.5 ${outcome === 'refused' ? SHADES.refused : SHADES.other}`}
+        >
+          <b>{name}</b> {OUTCOMES[outcome]}: {text}
+        </li>
+      ))}
+    </ul>
   );
 }

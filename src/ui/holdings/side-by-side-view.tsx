@@ -3,7 +3,7 @@
  * Two media side by side: what is the same, what differs, and what they are to one another, settled
  * here.
  */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { Dispatch, SetStateAction, useState, type ReactNode } from 'react';
 import { post } from '../data/api';
@@ -125,47 +125,82 @@ function Settle({ data }: { data: SideBySide }) {
   return (
     <div data-testid="settle" className="my-4">
       {settled ? (
-        <p className="flex items-center gap-4 border-l-4 border-verdigris bg-verdigris-wash px-3 py-2 text-[15px]">
-          <b>
-            {settled.kind === 'copy-of'
-              ? say.holdings.settledIsACopy({ of: settled.of, to: settled.to })
-              : say.holdings.settledTheyAreNot}
-          </b>
-          <button
-            type="button"
-            disabled={judge.isPending}
-            onClick={() => judge.mutate({ of: first.code, to: second.code, kind: null })}
-            className="text-[13px] text-oxide underline"
-          >
-            {say.holdings.takeItBack}
-          </button>
-        </p>
+        <Settled settled={settled} judge={judge} first={first} second={second} />
       ) : (
-        <div className="flex flex-wrap gap-2">
-          <Button
-            hotkey="f"
-            disabled={judge.isPending}
-            onClick={() => judge.mutate({ of: first.code, to: second.code, kind: 'copy-of' })}
-          >
-            {say.holdings.isACopyOf({ code: first.code, code2: second.code })}
-          </Button>
-          <Button
-            hotkey="s"
-            disabled={judge.isPending}
-            onClick={() => judge.mutate({ of: second.code, to: first.code, kind: 'copy-of' })}
-          >
-            {say.holdings.isACopyOf({ code: second.code, code2: first.code })}
-          </Button>
-          <Button
-            hotkey="n"
-            disabled={judge.isPending}
-            onClick={() => judge.mutate({ of: first.code, to: second.code, kind: 'not-the-same' })}
-          >
-            {say.holdings.theyAreNotThe}
-          </Button>
-        </div>
+        <SettleChoice judge={judge} first={first} second={second} />
       )}
       <ErrorAlert>{judge.error?.message}</ErrorAlert>
+    </div>
+  );
+}
+
+interface SettledProps {
+  settled: NonNullable<SideBySide['settled']>;
+  judge: UseMutationResult<
+    unknown,
+    Error,
+    { of: string; to: string; kind: 'copy-of' | 'not-the-same' | null },
+    unknown
+  >;
+  first: SideBySide['first'];
+  second: SideBySide['second'];
+}
+
+function Settled({ settled, judge, first, second }: SettledProps): ReactNode {
+  return (
+    <p className="flex items-center gap-4 border-l-4 border-verdigris bg-verdigris-wash px-3 py-2 text-[15px]">
+      <b>
+        {settled.kind === 'copy-of'
+          ? say.holdings.settledIsACopy({ of: settled.of, to: settled.to })
+          : say.holdings.settledTheyAreNot}
+      </b>
+      <button
+        type="button"
+        disabled={judge.isPending}
+        onClick={() => judge.mutate({ of: first.code, to: second.code, kind: null })}
+        className="text-[13px] text-oxide underline"
+      >
+        {say.holdings.takeItBack}
+      </button>
+    </p>
+  );
+}
+
+interface SettleChoiceProps {
+  judge: UseMutationResult<
+    unknown,
+    Error,
+    { of: string; to: string; kind: 'copy-of' | 'not-the-same' | null },
+    unknown
+  >;
+  first: SideBySide['first'];
+  second: SideBySide['second'];
+}
+
+function SettleChoice({ judge, first, second }: SettleChoiceProps): ReactNode {
+  return (
+    <div className="flex flex-wrap gap-2">
+      <Button
+        hotkey="f"
+        disabled={judge.isPending}
+        onClick={() => judge.mutate({ of: first.code, to: second.code, kind: 'copy-of' })}
+      >
+        {say.holdings.isACopyOf({ code: first.code, code2: second.code })}
+      </Button>
+      <Button
+        hotkey="s"
+        disabled={judge.isPending}
+        onClick={() => judge.mutate({ of: second.code, to: first.code, kind: 'copy-of' })}
+      >
+        {say.holdings.isACopyOf({ code: second.code, code2: first.code })}
+      </Button>
+      <Button
+        hotkey="n"
+        disabled={judge.isPending}
+        onClick={() => judge.mutate({ of: first.code, to: second.code, kind: 'not-the-same' })}
+      >
+        {say.holdings.theyAreNotThe}
+      </Button>
     </div>
   );
 }
@@ -220,17 +255,14 @@ export function SideBySideView({ a, b }: { a: string; b: string }) {
   );
 }
 
-function FilesHead({
-  data,
-  apart,
-  all,
-  setAll,
-}: {
+interface FilesHeadProps {
   data: SideBySide;
   apart: SideBySide['files'];
   all: boolean;
   setAll: Dispatch<SetStateAction<boolean>>;
-}) {
+}
+
+function FilesHead({ data, apart, all, setAll }: FilesHeadProps) {
   return (
     <div className="mb-2 flex items-baseline gap-4">
       <h2>{say.holdings.files2}</h2>

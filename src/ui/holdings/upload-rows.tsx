@@ -1,6 +1,6 @@
 'use client';
 /** Large files that are on their way in, or broke off and wait to go on. */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
 import { remove } from '../data/api';
 import { uploadsQuery } from '../data/queries';
 import { amount } from '../parts/amount';
@@ -27,24 +27,47 @@ export function UploadRows() {
         className="mb-4 text-[13px]"
       >
         {open.map(({ id, name, size, state, now }) => (
-          <li key={id} className="flex items-center gap-4 border-b border-line py-1.5">
-            <b className="min-w-0 truncate">{name}</b>
-            <span className="text-ink-2">{amount(size)}</span>
-            <span className="flex-1">{state === 'coming' ? say.holdings.onItsWayIf : now}</span>
-            {state === 'coming' && (
-              <button
-                type="button"
-                disabled={giveUp.isPending}
-                onClick={() => giveUp.mutate(id)}
-                className="font-[650] text-oxide underline"
-              >
-                {say.holdings.giveItUp}
-              </button>
-            )}
-          </li>
+          <UploadRow
+            key={id}
+            name={name}
+            size={size}
+            state={state}
+            now={now}
+            giveUp={giveUp}
+            id={id}
+          />
         ))}
       </ul>
       <ErrorAlert>{giveUp.error?.message}</ErrorAlert>
     </>
+  );
+}
+
+interface UploadRowProps {
+  name: string;
+  size: number;
+  state: string;
+  now: string;
+  giveUp: UseMutationResult<unknown, Error, string, unknown>;
+  id: string;
+}
+
+function UploadRow({ name, size, state, now, giveUp, id }: UploadRowProps) {
+  return (
+    <li className="flex items-center gap-4 border-b border-line py-1.5">
+      <b className="min-w-0 truncate">{name}</b>
+      <span className="text-ink-2">{amount(size)}</span>
+      <span className="flex-1">{state === 'coming' ? say.holdings.onItsWayIf : now}</span>
+      {state === 'coming' && (
+        <button
+          type="button"
+          disabled={giveUp.isPending}
+          onClick={() => giveUp.mutate(id)}
+          className="font-[650] text-oxide underline"
+        >
+          {say.holdings.giveItUp}
+        </button>
+      )}
+    </li>
   );
 }

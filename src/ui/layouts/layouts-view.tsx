@@ -2,7 +2,7 @@
 /** Layouts: those that ship and those added here; taken in from JSON, handed out as JSON. */
 import { FORM_NAMES } from '@/messages/names';
 import { useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
-import { useRef, useState, type DragEvent } from 'react';
+import { RefObject, useRef, useState, type DragEvent } from 'react';
 import { ApiError, post, remove } from '../data/api';
 import { layoutsQuery } from '../data/queries';
 import { Button } from '../parts/button';
@@ -55,18 +55,7 @@ export function LayoutsView() {
           {say.layouts.addALayoutFrom}
         </Button>
       </PageHead>
-      <input
-        ref={picker}
-        type="file"
-        accept=".json,application/json"
-        hidden
-        data-testid="layout-file"
-        onChange={(event) => {
-          const [file] = event.target.files ?? [];
-          if (file) take.mutate(file);
-          event.target.value = '';
-        }}
-      />
+      <LayoutPicker picker={picker} take={take} />
       <ErrorAlert>{take.error?.message ?? drop.error?.message}</ErrorAlert>
       {take.data && (
         <p className="mb-3 border-l-4 border-verdigris bg-verdigris-wash px-3 py-1.5 text-[13px]">
@@ -74,20 +63,10 @@ export function LayoutsView() {
         </p>
       )}
       <table className="w-full border-collapse">
-        <thead>
-          <tr className="border-b border-line text-[13px] [&>th]:pb-1.5">
-            <th>{say.layouts.layout}</th>
-            <th>{say.layouts.disk}</th>
-            <th>{say.layouts.whatLiesOnIt}</th>
-            <th className="pr-4 text-right">{say.layouts.sectors}</th>
-            <th className="pr-4 text-right">{say.layouts.bytes}</th>
-            <th>{say.layouts.images}</th>
-            <th />
-          </tr>
-        </thead>
+        <LayoutsHead />
         <tbody>
           {layouts.map((layout) => (
-            <LayoutRow layout={layout} drop={drop} />
+            <LayoutRow key={layout.id} layout={layout} drop={drop} />
           ))}
         </tbody>
       </table>
@@ -95,27 +74,58 @@ export function LayoutsView() {
   );
 }
 
-function LayoutRow({
-  layout,
-  drop,
-}: {
+interface LayoutRowProps {
   layout: LayoutView;
   drop: UseMutationResult<unknown, Error, string, unknown>;
+}
+
+function LayoutPicker({
+  picker,
+  take,
+}: {
+  picker: RefObject<HTMLInputElement | null>;
+  take: UseMutationResult<{ id: string }, Error, File, unknown>;
 }) {
   return (
-    <tr key={layout.id} className="h-9 border-b border-line">
+    <input
+      ref={picker}
+      type="file"
+      accept=".json,application/json"
+      hidden
+      data-testid="layout-file"
+      onChange={(event) => {
+        const [file] = event.target.files ?? [];
+        if (file) take.mutate(file);
+        event.target.value = '';
+      }}
+    />
+  );
+}
+
+function LayoutsHead() {
+  return (
+    <thead>
+      <tr className="border-b border-line text-[13px] [&>th]:pb-1.5">
+        <th>{say.layouts.layout}</th>
+        <th>{say.layouts.disk}</th>
+        <th>{say.layouts.whatLiesOnIt}</th>
+        <th className="pr-4 text-right">{say.layouts.sectors}</th>
+        <th className="pr-4 text-right">{say.layouts.bytes}</th>
+        <th>{say.layouts.images}</th>
+        <th />
+      </tr>
+    </thead>
+  );
+}
+
+function LayoutRow({ layout, drop }: LayoutRowProps) {
+  return (
+    <tr className="h-9 border-b border-line">
       <td className="pr-4 font-mono font-[650]">{layout.id}</td>
       <td className="whitespace-nowrap pr-4">
         {layout.forms.map((form) => FORM_NAMES[form]).join(', ')}
       </td>
-      <td className="pr-4 text-[13px] text-ink-2">
-        {layout.title ? (
-          <>
-            <span className="text-ink">{layout.title}</span> ·{' '}
-          </>
-        ) : null}
-        {layout.describes.replace(/^.*?inch, /, '')}
-      </td>
+      <LayoutWhat layout={layout} />
       <td className="pr-4 text-right">{grouped(layout.sectors)}</td>
       <td className="pr-4 text-right">{grouped(layout.bytes)}</td>
       <td className="pr-4 font-mono text-[12px]">
@@ -140,5 +150,18 @@ function LayoutRow({
         </a>
       </td>
     </tr>
+  );
+}
+
+function LayoutWhat({ layout }: { layout: LayoutRowProps['layout'] }) {
+  return (
+    <td className="pr-4 text-[13px] text-ink-2">
+      {layout.title ? (
+        <>
+          <span className="text-ink">{layout.title}</span> ·{' '}
+        </>
+      ) : null}
+      {layout.describes.replace(/^.*?inch, /, '')}
+    </td>
   );
 }

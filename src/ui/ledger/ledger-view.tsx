@@ -2,7 +2,7 @@
 /** The ledger: every event, who, when, with what. */
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useState } from 'react';
+import { Dispatch, SetStateAction, useState } from 'react';
 import { ledgerQuery, type Serialized } from '../data/queries';
 import { EmptyState, PageHead, when } from '../parts/page';
 import type { LedgerLine } from '@/server/features/ledger/ledger';
@@ -25,15 +25,7 @@ export function LedgerView() {
             : say.ledger.theLastEntries({ rows: rows.length })
         }
       >
-        <label>
-          <span className="sr-only">{say.ledger.filter}</span>
-          <input
-            value={filter}
-            onChange={(event) => setFilter(event.target.value)}
-            placeholder={say.ledger.filterByCodeName}
-            className="w-72 border border-line bg-sheet px-3 py-1.5 text-[14px]"
-          />
-        </label>
+        <LedgerFilter filter={filter} setFilter={setFilter} />
         <a
           href="/api/ledger/export"
           className="self-center text-[13px] font-[650] text-oxide underline"
@@ -53,6 +45,26 @@ export function LedgerView() {
         <LedgerTable shown={shown} />
       )}
     </>
+  );
+}
+
+function LedgerFilter({
+  filter,
+  setFilter,
+}: {
+  filter: string;
+  setFilter: Dispatch<SetStateAction<string>>;
+}) {
+  return (
+    <label>
+      <span className="sr-only">{say.ledger.filter}</span>
+      <input
+        value={filter}
+        onChange={(event) => setFilter(event.target.value)}
+        placeholder={say.ledger.filterByCodeName}
+        className="w-72 border border-line bg-sheet px-3 py-1.5 text-[14px]"
+      />
+    </label>
   );
 }
 

@@ -31,16 +31,14 @@ const CELLS_BEFORE: Record<EncodingId, number> = {
 };
 export const CELL_BYTES = 7;
 
-/** Cells of the bytes shown first, one line a turn. */
-export function CellLines({
-  looks,
-  at,
-  encoding,
-}: {
+interface CellLinesProps {
   looks: readonly PlacedLook[];
   at: number;
   encoding: EncodingId;
-}) {
+}
+
+/** Cells of the bytes shown first, one line a turn. */
+export function CellLines({ looks, at, encoding }: CellLinesProps) {
   const wide = CELLS_OF_BYTE[encoding];
   return (
     <table className="border-collapse text-[13px]" data-testid="cells">
@@ -87,53 +85,33 @@ export function looksAt(turns: readonly LoupeTurn[], sector: TrackSector): Place
   }));
 }
 
-export function AlignedReadings({
-  looks,
-  at,
-  tickHz,
-  settled,
-}: {
+interface AlignedReadingsProps {
   looks: readonly PlacedLook[];
   at: number;
   tickHz: number;
   settled: Uint8Array | null;
-}) {
+}
+
+export function AlignedReadings({ looks, at, tickHz, settled }: AlignedReadingsProps) {
   const apart = new Set(
     differingBytes(looks.flatMap(({ sighting }) => (sighting ? [sighting] : []))),
   );
   const columns = Array.from({ length: SHOWN_BYTES }, (_, i) => at + i);
   return (
     <table className="border-collapse text-[13px]" data-testid="readings">
-      <thead className="sr-only">
-        <tr>
-          <th>{say.loupe.reading}</th>
-          <th>{say.loupe.bytes}</th>
-          <th>{say.loupe.check}</th>
-          <th>{say.loupe.spread}</th>
-        </tr>
-      </thead>
+      <ReadingsHead />
       <tbody>
         {looks.map(({ turn: { reading, turn }, sighting }) => (
-          <tr key={`${reading}.${turn}`} className="h-[22px]">
-            <td className="whitespace-nowrap pr-4 text-ink-2">
-              {say.loupe.readingTurn({ reading: reading + 1, turn: turn + 1 })}
-            </td>
-            <ReadingBytes sighting={sighting} columns={columns} settled={settled} apart={apart} />
-            <td className="whitespace-nowrap pl-3">
-              {sighting?.data ? (
-                sighting.dataOk ? (
-                  say.loupe.checkRight
-                ) : (
-                  <b>{say.loupe.checkWrong}</b>
-                )
-              ) : (
-                ''
-              )}
-            </td>
-            <td className="whitespace-nowrap pl-4 text-right text-ink-2">
-              {sighting ? `±${((sighting.spread / tickHz) * 1e6).toFixed(2)} µs` : ''}
-            </td>
-          </tr>
+          <ReadingRow
+            key={`${reading}.${turn}`}
+            reading={reading}
+            turn={turn}
+            sighting={sighting}
+            columns={columns}
+            settled={settled}
+            apart={apart}
+            tickHz={tickHz}
+          />
         ))}
       </tbody>
     </table>
@@ -142,17 +120,62 @@ export function AlignedReadings({
 
 const ROW_PIXELS = 17;
 
-function ReadingBytes({
-  sighting,
-  columns,
-  settled,
-  apart,
-}: {
+interface ReadingBytesProps {
   sighting: LoupeSighting | null;
   columns: number[];
-  settled: Uint8Array<ArrayBufferLike> | null;
+  settled: Uint8Array | null;
   apart: Set<number>;
-}) {
+}
+
+function ReadingsHead() {
+  return (
+    <thead className="sr-only">
+      <tr>
+        <th>{say.loupe.reading}</th>
+        <th>{say.loupe.bytes}</th>
+        <th>{say.loupe.check}</th>
+        <th>{say.loupe.spread}</th>
+      </tr>
+    </thead>
+  );
+}
+
+interface ReadingRowProps {
+  reading: number;
+  turn: number;
+  sighting: LoupeSighting | null;
+  columns: number[];
+  settled: Uint8Array | null;
+  apart: Set<number>;
+  tickHz: number;
+}
+
+function ReadingRow({ reading, turn, sighting, columns, settled, apart, tickHz }: ReadingRowProps) {
+  return (
+    <tr className="h-[22px]">
+      <td className="whitespace-nowrap pr-4 text-ink-2">
+        {say.loupe.readingTurn({ reading: reading + 1, turn: turn + 1 })}
+      </td>
+      <ReadingBytes sighting={sighting} columns={columns} settled={settled} apart={apart} />
+      <td className="whitespace-nowrap pl-3">
+        {sighting?.data ? (
+          sighting.dataOk ? (
+            say.loupe.checkRight
+          ) : (
+            <b>{say.loupe.checkWrong}</b>
+          )
+        ) : (
+          ''
+        )}
+      </td>
+      <td className="whitespace-nowrap pl-4 text-right text-ink-2">
+        {sighting ? `±${((sighting.spread / tickHz) * 1e6).toFixed(2)} µs` : ''}
+      </td>
+    </tr>
+  );
+}
+
+function ReadingBytes({ sighting, columns, settled, apart }: ReadingBytesProps) {
   return (
     <td className="whitespace-pre font-mono">
       {!sighting?.data ? (
@@ -181,13 +204,12 @@ function ReadingBytes({
   );
 }
 
-export function SectorBytes({
-  sector,
-  apart,
-}: {
+interface SectorBytesProps {
   sector: TrackSector;
   apart: ReadonlySet<number>;
-}) {
+}
+
+export function SectorBytes({ sector, apart }: SectorBytesProps) {
   const { data } = sector;
   const box = useRef<HTMLPreElement>(null);
   const first = Math.min(...apart);
@@ -208,18 +230,7 @@ export function SectorBytes({
     >
       {Array.from({ length: Math.ceil(data.length / 16) }, (_, row) => {
         const bytes = [...data.subarray(row * 16, row * 16 + 16)];
-        return (
-          <span key={row} className="block">
-            <span className="text-ink-2">{hex(row * 16, 4)} </span>
-            {bytes.map((byte, i) => (
-              <span key={i} className={apart.has(row * 16 + i) ? 'bg-oxide-wash font-[650]' : ''}>
-                {hex(byte)}
-                {i === 7 ? '  ' : ' '}
-              </span>
-            ))}
-            {'   '.repeat(16 - bytes.length)} {bytes.map(text).join('')}
-          </span>
-        );
+        return <ByteRow key={row} row={row} bytes={bytes} apart={apart} />;
       })}
     </pre>
   );
@@ -232,6 +243,29 @@ const byteWords = (places: readonly number[]) =>
         places: places.length,
         placesPart: places.length > 0 ? say.loupe.theFirstAt({ place: places[0] }) : '',
       });
+
+function ByteRow({
+  row,
+  bytes,
+  apart,
+}: {
+  row: number;
+  bytes: number[];
+  apart: ReadonlySet<number>;
+}) {
+  return (
+    <span className="block">
+      <span className="text-ink-2">{hex(row * 16, 4)} </span>
+      {bytes.map((byte, i) => (
+        <span key={i} className={apart.has(row * 16 + i) ? 'bg-oxide-wash font-[650]' : ''}>
+          {hex(byte)}
+          {i === 7 ? '  ' : ' '}
+        </span>
+      ))}
+      {'   '.repeat(16 - bytes.length)} {bytes.map(text).join('')}
+    </span>
+  );
+}
 
 /** Why a sector has its grade: the checks, the turns, where they differ. */
 export function WhyPanel({ sector, looks }: { sector: TrackSector; looks: readonly PlacedLook[] }) {

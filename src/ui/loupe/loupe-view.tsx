@@ -17,13 +17,14 @@ import { docketQuery, type DocketData } from '../data/queries';
 import { decodeTrack, fetchTrack, type TrackData, type TrackPlace } from '../decode/track-data';
 import { Button } from '../parts/button';
 import { EmptyState, PageHead, ErrorAlert } from '../parts/page';
-import { SHOWN_BYTES, WhyPanel, looksAt } from './aligned-readings';
+import { SHOWN_BYTES, looksAt } from './aligned-readings';
 import { MARGIN, Ribbons } from './ribbons';
-import { SettingForm } from './setting-form';
 import { TrackLine } from './track-line';
 import { useLooks, useLoupeKeys } from './use-looks';
-import { SectorReadings } from './sector-readings';
 import { say } from '@/messages';
+import { LoupeColumns } from './loupe-columns';
+
+('use client');
 
 /** Turns shown as ribbons; the readings below them are always all. */
 const MAX_RIBBONS = 5;
@@ -53,15 +54,7 @@ export function LoupeView({ code }: { code: string }) {
       return { own, kept, ...(await decodeTrack(own, layout, kept)) };
     },
   });
-  const over = (
-    <>
-      <Link href={`/media/${code}`} className="font-mono underline">
-        {code}
-      </Link>{' '}
-      {say.loupe.cylinderHead({ cylinder: place.cylinder, head: place.head })}
-      {track.data && say.loupe.readings({ readings: track.data.own.readings.length })}
-    </>
-  );
+  const over = <LoupeOver code={code} place={place} track={track} />;
   if (!copy) return <PageHead over={over} title={say.loupe.thereIsNoCopy} />;
   if (track.error)
     return (
@@ -97,6 +90,26 @@ interface LookingProps {
   over: React.ReactNode;
   layout: Layout | null;
   wanted: string | null;
+}
+
+function LoupeOver({
+  code,
+  place,
+  track,
+}: {
+  code: string;
+  place: { cylinder: number; head: number };
+  track: { data?: { own: { readings: readonly unknown[] } } };
+}) {
+  return (
+    <>
+      <Link href={`/media/${code}`} className="font-mono underline">
+        {code}
+      </Link>{' '}
+      {say.loupe.cylinderHead({ cylinder: place.cylinder, head: place.head })}
+      {track.data && say.loupe.readings({ readings: track.data.own.readings.length })}
+    </>
+  );
 }
 
 function useWidth() {
@@ -240,33 +253,20 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
               }}
             />
           )}
-          <div className="mt-2 grid grid-cols-[minmax(0,1fr)_290px] gap-6">
-            <SectorReadings
-              sector={sector}
-              start={start}
-              looks={looks}
-              own={own}
-              format={format}
-              apart={apart}
-            />
-            <div className="space-y-3">
-              {sector && <WhyPanel sector={sector} looks={looks} />}
-              <SettingForm
-                setting={setting}
-                onSet={setSetting}
-                before={sectors}
-                outcome={
-                  trial.data
-                    ? { sectors: trial.data.track.sectors, milliseconds: trial.data.milliseconds }
-                    : null
-                }
-                working={trial.isFetching}
-                onKeep={(reason) => keep.mutate(reason)}
-                keeping={keep.isPending}
-                trouble={keep.error?.message ?? looked.error?.message}
-              />
-            </div>
-          </div>
+          <LoupeColumns
+            sector={sector}
+            start={start}
+            looks={looks}
+            own={own}
+            format={format}
+            apart={apart}
+            setting={setting}
+            setSetting={setSetting}
+            sectors={sectors}
+            trial={trial}
+            keep={keep}
+            looked={looked}
+          />
         </>
       )}
     </div>

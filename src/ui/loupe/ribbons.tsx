@@ -4,7 +4,15 @@
  * margin on the same axis.
  */
 import { ScaleLinear, scaleLinear } from 'd3';
-import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import {
+  Dispatch,
+  RefObject,
+  SetStateAction,
+  useEffect,
+  useRef,
+  useState,
+  type PointerEvent,
+} from 'react';
 import { RUNS } from '@/core/encoding';
 import type { EncodingId } from '@/core/layout/layout';
 import type { LoupeTurn } from '@/core/reading/analysis/loupe';
@@ -65,11 +73,7 @@ function paint(
     const y = scaleLinear([0, ribbon.longest], [top + 2, top + band - 3]);
     context.fillStyle = colour.sheet;
     context.fillRect(0, top, width, band - 2);
-    if (marked) {
-      context.fillStyle = colour['oxide-wash'];
-      const [a, b] = [Math.max(0, x(marked.angle)), Math.min(chart, x(marked.angle + marked.span))];
-      if (b > a) context.fillRect(a, top, b - a, band - 2);
-    }
+    paintMarked(marked, context, colour, x, chart, top, band);
     const w = chart / columns;
     const h = (band - 5) / rows;
     context.fillStyle = colour.ink;
@@ -82,6 +86,33 @@ function paint(
     context.lineWidth = 1;
     paintBoundaries(shortest, longest, context, columns, cell, y, w);
     paintHistogram(counts, context, colour, rows, chart, top, h);
+  }
+}
+
+function paintMarked(
+  marked: RibbonsProps['marked'],
+  context: CanvasRenderingContext2D,
+  colour: Record<
+    | 'ground'
+    | 'sheet'
+    | 'ink'
+    | 'ink-2'
+    | 'line'
+    | 'oxide'
+    | 'grade-mended'
+    | 'grade-doubtful'
+    | 'oxide-wash',
+    string
+  >,
+  x: ScaleLinear<number, number, never>,
+  chart: number,
+  top: number,
+  band: number,
+) {
+  if (marked) {
+    context.fillStyle = colour['oxide-wash'];
+    const [a, b] = [Math.max(0, x(marked.angle)), Math.min(chart, x(marked.angle + marked.span))];
+    if (b > a) context.fillRect(a, top, b - a, band - 2);
   }
 }
 
@@ -197,24 +228,17 @@ export function Ribbons(props: RibbonsProps) {
   return (
     <figure>
       <div className="relative" style={{ height }}>
-        <canvas
-          ref={canvas}
-          role="img"
-          aria-label={say.loupe.turnsIntervalsRoundThe({
-            turns: turns.length,
-            from: (from * 100).toFixed(1),
-            to: (to * 100).toFixed(1),
-          })}
-          data-testid="ribbons"
-          style={{ width, height }}
-          className="cursor-crosshair touch-none"
-          onPointerDown={(event) => {
-            event.currentTarget.setPointerCapture(event.pointerId);
-            setDrag([share(event), share(event)]);
-          }}
-          onPointerMove={(event) => drag && setDrag([drag[0], share(event)])}
-          onPointerUp={end}
-          onPointerCancel={() => setDrag(null)}
+        <RibbonCanvas
+          canvas={canvas}
+          turns={turns}
+          from={from}
+          to={to}
+          width={width}
+          height={height}
+          setDrag={setDrag}
+          share={share}
+          drag={drag}
+          end={end}
         />
         {drag && (
           <span
@@ -224,18 +248,81 @@ export function Ribbons(props: RibbonsProps) {
           />
         )}
         {turns.map(({ reading, turn }, i) => (
-          <span
-            key={`${reading}.${turn}`}
-            aria-hidden
-            className="pointer-events-none absolute left-1 bg-sheet/80 px-1 text-[11px] text-ink-2"
-            style={{ top: i * band + 1 }}
-          >
-            {say.loupe.readingTurn({ reading: reading + 1, turn: turn + 1 })}
-          </span>
+          <RibbonName key={`${reading}.${turn}`} i={i} band={band} reading={reading} turn={turn} />
         ))}
       </div>
       <RibbonsCaption micro={micro} cellTicks={cellTicks} longest={longest} shortest={shortest} />
     </figure>
+  );
+}
+
+interface RibbonCanvasProps {
+  canvas: RefObject<HTMLCanvasElement | null>;
+  turns: readonly LoupeTurn[];
+  from: number;
+  to: number;
+  width: number;
+  height: number;
+  setDrag: Dispatch<SetStateAction<[number, number] | null>>;
+  share: (event: PointerEvent) => number;
+  drag: [number, number] | null;
+  end: () => void;
+}
+
+function RibbonCanvas({
+  canvas,
+  turns,
+  from,
+  to,
+  width,
+  height,
+  setDrag,
+  share,
+  drag,
+  end,
+}: RibbonCanvasProps) {
+  return (
+    <canvas
+      ref={canvas}
+      role="img"
+      aria-label={say.loupe.turnsIntervalsRoundThe({
+        turns: turns.length,
+        from: (from * 100).toFixed(1),
+        to: (to * 100).toFixed(1),
+      })}
+      data-testid="ribbons"
+      style={{ width, height }}
+      className="cursor-crosshair touch-none"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        setDrag([share(event), share(event)]);
+      }}
+      onPointerMove={(event) => drag && setDrag([drag[0], share(event)])}
+      onPointerUp={end}
+      onPointerCancel={() => setDrag(null)}
+    />
+  );
+}
+
+function RibbonName({
+  i,
+  band,
+  reading,
+  turn,
+}: {
+  i: number;
+  band: number;
+  reading: number;
+  turn: number;
+}) {
+  return (
+    <span
+      aria-hidden
+      className="pointer-events-none absolute left-1 bg-sheet/80 px-1 text-[11px] text-ink-2"
+      style={{ top: i * band + 1 }}
+    >
+      {say.loupe.readingTurn({ reading: reading + 1, turn: turn + 1 })}
+    </span>
   );
 }
 

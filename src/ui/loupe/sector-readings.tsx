@@ -14,21 +14,16 @@ import {
 import { FoundFormat } from '@/core/reading/decode/track-decoder';
 import { say } from '@/messages';
 
-export function SectorReadings({
-  sector,
-  start,
-  looks,
-  own,
-  format,
-  apart,
-}: {
+interface SectorReadingsProps {
   sector: TrackSector | null;
   start: number;
   looks: PlacedLook[];
   own: TrackData;
   format: FoundFormat;
   apart: number[];
-}) {
+}
+
+export function SectorReadings({ sector, start, looks, own, format, apart }: SectorReadingsProps) {
   return (
     <div className="min-w-0">
       <h2 className="mb-1">
@@ -39,21 +34,7 @@ export function SectorReadings({
           </span>
         )}
       </h2>
-      {sector && (
-        <div
-          className="max-h-[250px] overflow-auto"
-          tabIndex={0}
-          role="group"
-          aria-label={say.loupe.readings2}
-        >
-          <AlignedReadings
-            looks={looks}
-            at={start}
-            tickHz={own.drive.tickHz}
-            settled={isSound(sector.grade) ? sector.data : null}
-          />
-        </div>
-      )}
+      {sector && <Readings looks={looks} start={start} own={own} sector={sector} />}
       {sector && (
         <h2 className="mb-1 mt-3">
           {say.loupe.cells}{' '}
@@ -62,16 +43,7 @@ export function SectorReadings({
           </span>
         </h2>
       )}
-      {sector && (
-        <div
-          className="max-h-[110px] overflow-auto"
-          tabIndex={0}
-          role="group"
-          aria-label={say.loupe.cells}
-        >
-          <CellLines looks={looks} at={start} encoding={format.encoding} />
-        </div>
-      )}
+      {sector && <Cells looks={looks} start={start} format={format} />}
       {sector && (
         <h2 className="mb-1 mt-3">
           {say.loupe.sectorAs({ r: sector.r })}{' '}
@@ -81,6 +53,52 @@ export function SectorReadings({
       {sector && (
         <SectorBytes sector={sector} key={`${sector.r}/${apart[0]}`} apart={new Set(apart)} />
       )}
+    </div>
+  );
+}
+
+interface ReadingsProps {
+  looks: PlacedLook[];
+  start: number;
+  own: TrackData;
+  sector: TrackSector;
+}
+
+function Readings({ looks, start, own, sector }: ReadingsProps): import('react').ReactNode {
+  return (
+    <div
+      className="max-h-[250px] overflow-auto"
+      tabIndex={0}
+      role="group"
+      aria-label={say.loupe.readings2}
+    >
+      <AlignedReadings
+        looks={looks}
+        at={start}
+        tickHz={own.drive.tickHz}
+        settled={isSound(sector.grade) ? sector.data : null}
+      />
+    </div>
+  );
+}
+
+function Cells({
+  looks,
+  start,
+  format,
+}: {
+  looks: PlacedLook[];
+  start: number;
+  format: FoundFormat;
+}) {
+  return (
+    <div
+      className="max-h-[110px] overflow-auto"
+      tabIndex={0}
+      role="group"
+      aria-label={say.loupe.cells}
+    >
+      <CellLines looks={looks} at={start} encoding={format.encoding} />
     </div>
   );
 }

@@ -65,6 +65,17 @@ function changesOf(
   });
 }
 
+interface SettingFormProps {
+  setting: RecoverySetting | null;
+  onSet: (setting: RecoverySetting | null) => void;
+  before: readonly TrackSector[];
+  outcome: Outcome | null;
+  working: boolean;
+  onKeep: (reason: string) => void;
+  keeping: boolean;
+  trouble: string | undefined;
+}
+
 export function SettingForm({
   setting,
   onSet,
@@ -74,43 +85,14 @@ export function SettingForm({
   onKeep,
   keeping,
   trouble,
-}: {
-  setting: RecoverySetting | null;
-  onSet: (setting: RecoverySetting | null) => void;
-  before: readonly TrackSector[];
-  outcome: Outcome | null;
-  working: boolean;
-  onKeep: (reason: string) => void;
-  keeping: boolean;
-  trouble: string | undefined;
-}) {
+}: SettingFormProps) {
   const [reason, setReason] = useState('');
   const changes = outcome ? changesOf(before, outcome.sectors) : [];
   const better = changes.filter((change) => change.better);
   return (
     <section aria-label={say.loupe.anotherRecovery} data-testid="setting" className="text-[13px]">
       <h2 className="mb-1">{say.loupe.anotherRecovery}</h2>
-      <div className="mb-2 flex flex-wrap gap-1.5">
-        {STARTS.map(({ name, setting: start }) => (
-          <button
-            key={name}
-            type="button"
-            onClick={() => onSet(start)}
-            className="rounded-sm border border-line bg-sheet px-2 py-1 hover:border-ink-3"
-          >
-            {name}
-          </button>
-        ))}
-        {setting && (
-          <button
-            type="button"
-            onClick={() => onSet(null)}
-            className="rounded-sm border border-line bg-sheet px-2 py-1 hover:border-ink-3"
-          >
-            {say.loupe.asItWas}
-          </button>
-        )}
-      </div>
+      <SettingStarts setting={setting} onSet={onSet} />
       <SettingOutcome setting={setting} working={working} outcome={outcome} changes={changes} />
       {setting && better.length > 0 && (
         <KeepForm onKeep={onKeep} reason={reason} setReason={setReason} keeping={keeping} />
@@ -119,21 +101,16 @@ export function SettingForm({
         PARTS.map(({ part, name, step }) => {
           const [least, most] = SETTING_LIMITS[part];
           return (
-            <label key={part} className="grid grid-cols-[52px_1fr] items-center gap-x-2 text-ink-2">
-              <b className="text-right text-ink">
-                {(setting[part] * 100).toFixed(part === 'rateGain' ? 1 : 0)} %
-              </b>
-              <span>{name}</span>
-              <input
-                type="range"
-                min={least}
-                max={most}
-                step={step}
-                value={setting[part]}
-                onChange={(event) => onSet({ ...setting, [part]: Number(event.target.value) })}
-                className="col-span-2 accent-[var(--oxide)]"
-              />
-            </label>
+            <SettingPart
+              key={part}
+              setting={setting}
+              part={part}
+              name={name}
+              least={least}
+              most={most}
+              step={step}
+              onSet={onSet}
+            />
           );
         })}
       <ErrorAlert>{trouble}</ErrorAlert>
@@ -141,17 +118,75 @@ export function SettingForm({
   );
 }
 
-function SettingOutcome({
-  setting,
-  working,
-  outcome,
-  changes,
-}: {
+interface SettingOutcomeProps {
   setting: RecoverySetting | null;
   working: boolean;
   outcome: Outcome | null;
   changes: { r: number; from: string; to: string; better: boolean }[];
-}) {
+}
+
+interface SettingStartsProps {
+  setting: RecoverySetting | null;
+  onSet: SettingFormProps['onSet'];
+}
+
+function SettingStarts({ setting, onSet }: SettingStartsProps) {
+  return (
+    <div className="mb-2 flex flex-wrap gap-1.5">
+      {STARTS.map(({ name, setting: start }) => (
+        <button
+          key={name}
+          type="button"
+          onClick={() => onSet(start)}
+          className="rounded-sm border border-line bg-sheet px-2 py-1 hover:border-ink-3"
+        >
+          {name}
+        </button>
+      ))}
+      {setting && (
+        <button
+          type="button"
+          onClick={() => onSet(null)}
+          className="rounded-sm border border-line bg-sheet px-2 py-1 hover:border-ink-3"
+        >
+          {say.loupe.asItWas}
+        </button>
+      )}
+    </div>
+  );
+}
+
+interface SettingPartProps {
+  setting: RecoverySetting;
+  part: keyof RecoverySetting;
+  name: string;
+  least: number;
+  most: number;
+  step: number;
+  onSet: SettingFormProps['onSet'];
+}
+
+function SettingPart({ setting, part, name, least, most, step, onSet }: SettingPartProps) {
+  return (
+    <label className="grid grid-cols-[52px_1fr] items-center gap-x-2 text-ink-2">
+      <b className="text-right text-ink">
+        {(setting[part] * 100).toFixed(part === 'rateGain' ? 1 : 0)} %
+      </b>
+      <span>{name}</span>
+      <input
+        type="range"
+        min={least}
+        max={most}
+        step={step}
+        value={setting[part]}
+        onChange={(event) => onSet({ ...setting, [part]: Number(event.target.value) })}
+        className="col-span-2 accent-[var(--oxide)]"
+      />
+    </label>
+  );
+}
+
+function SettingOutcome({ setting, working, outcome, changes }: SettingOutcomeProps) {
   return (
     <p aria-live="polite" className="mt-2 min-h-10" data-testid="setting-outcome">
       {!setting ? (
@@ -170,17 +205,14 @@ function SettingOutcome({
   );
 }
 
-function KeepForm({
-  onKeep,
-  reason,
-  setReason,
-  keeping,
-}: {
+interface KeepFormProps {
   onKeep: (reason: string) => void;
   reason: string;
   setReason: Dispatch<SetStateAction<string>>;
   keeping: boolean;
-}) {
+}
+
+function KeepForm({ onKeep, reason, setReason, keeping }: KeepFormProps) {
   return (
     <form
       onSubmit={(event) => {

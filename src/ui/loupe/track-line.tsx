@@ -15,21 +15,16 @@ const FILLS: Record<string, string> = {
   lost: 'var(--ground)',
 };
 
-export function TrackLine({
-  sectors,
-  chosen,
-  from,
-  to,
-  width,
-  onChoose,
-}: {
+interface TrackLineProps {
   sectors: readonly TrackSector[];
   chosen: TrackSector | null;
   from: number;
   to: number;
   width: number;
   onChoose: (sector: TrackSector) => void;
-}) {
+}
+
+export function TrackLine({ sectors, chosen, from, to, width, onChoose }: TrackLineProps) {
   const x = (angle: number) => ((angle - from) / (to - from)) * width;
   const placed = sectors.filter(
     ({ angle, span }) => angle !== null && span !== null && angle + span > from && angle < to,
@@ -42,12 +37,7 @@ export function TrackLine({
       aria-label={say.loupe.sectorsOfTheTrack}
       data-testid="track-line"
     >
-      <defs>
-        <pattern id="loupe-doubtful" width="5" height="5" patternUnits="userSpaceOnUse">
-          <rect width="5" height="5" fill="var(--ground)" />
-          <path d="M-1 1 1-1M0 5 5 0M4 6 6 4" stroke="var(--grade-doubtful)" strokeWidth="1.8" />
-        </pattern>
-      </defs>
+      <DoubtfulPattern />
       {placed.map((sector, i) => {
         const { angle, span, grade, r } = sector;
         const left = x(angle!);
@@ -55,7 +45,7 @@ export function TrackLine({
         const id = size * ID_SHARE;
         return (
           <PlacedSector
-            i={i}
+            key={i}
             onChoose={onChoose}
             sector={sector}
             left={left}
@@ -71,18 +61,7 @@ export function TrackLine({
   );
 }
 
-function PlacedSector({
-  i,
-  onChoose,
-  sector,
-  left,
-  id,
-  r,
-  size,
-  grade,
-  chosen,
-}: {
-  i: number;
+interface PlacedSectorProps {
   onChoose: (sector: TrackSector) => void;
   sector: TrackSector;
   left: number;
@@ -91,9 +70,22 @@ function PlacedSector({
   size: number;
   grade: TrackSector['grade'];
   chosen: TrackSector | null;
-}) {
+}
+
+function DoubtfulPattern() {
   return (
-    <g key={i} onClick={() => onChoose(sector)} className="cursor-pointer">
+    <defs>
+      <pattern id="loupe-doubtful" width="5" height="5" patternUnits="userSpaceOnUse">
+        <rect width="5" height="5" fill="var(--ground)" />
+        <path d="M-1 1 1-1M0 5 5 0M4 6 6 4" stroke="var(--grade-doubtful)" strokeWidth="1.8" />
+      </pattern>
+    </defs>
+  );
+}
+
+function PlacedSector({ onChoose, sector, left, id, r, size, grade, chosen }: PlacedSectorProps) {
+  return (
+    <g onClick={() => onChoose(sector)} className="cursor-pointer">
       <text x={left + id} y="12" fontSize="12" fontWeight="650" fill="var(--ink)">
         {r}
       </text>

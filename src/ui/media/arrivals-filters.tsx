@@ -1,7 +1,7 @@
 'use client';
 /** How the media that wait are narrowed and ordered. */
 import { FORM_NAMES } from '@/messages/names';
-import { useRef } from 'react';
+import { RefObject, useRef } from 'react';
 import { type MediumForm } from '@/core/medium-form';
 import type { ArrivalsAsked } from '../data/queries';
 import { Button } from '../parts/button';
@@ -24,32 +24,8 @@ export function ArrivalsFilters({ asked, incomplete, onAsk }: ArrivalsFiltersPro
   const order = asked.order ?? 'code';
   return (
     <>
-      <label>
-        <span className="sr-only">{say.media.filter}</span>
-        <input
-          ref={filterInput}
-          value={asked.q ?? ''}
-          onChange={(event) => onAsk({ q: event.target.value })}
-          placeholder={say.media.filterByAnyWord}
-          type="search"
-          className={`${FIELD} w-60`}
-        />
-      </label>
-      <label>
-        <span className="sr-only">{say.media.form}</span>
-        <select
-          value={asked.form ?? ''}
-          onChange={(event) => onAsk({ form: (event.target.value as MediumForm) || undefined })}
-          className={FIELD}
-        >
-          <option value="">{say.media.everyForm}</option>
-          {Object.entries(FORM_NAMES).map(([id, name]) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </label>
+      <WordFilter filterInput={filterInput} asked={asked} onAsk={onAsk} />
+      <FormFilter asked={asked} onAsk={onAsk} />
       <Button hotkey="o" onClick={() => onAsk({ order: order === 'code' ? 'risk' : 'code' })}>
         {say.media.order({ order: ORDERS[order] })}
       </Button>
@@ -63,5 +39,54 @@ export function ArrivalsFilters({ asked, incomplete, onAsk }: ArrivalsFiltersPro
         {say.media.lackSomething({ incomplete })}
       </label>
     </>
+  );
+}
+
+function WordFilter({
+  filterInput,
+  asked,
+  onAsk,
+}: {
+  filterInput: RefObject<HTMLInputElement | null>;
+  asked: ArrivalsAsked;
+  onAsk: ArrivalsFiltersProps['onAsk'];
+}) {
+  return (
+    <label>
+      <span className="sr-only">{say.media.filter}</span>
+      <input
+        ref={filterInput}
+        value={asked.q ?? ''}
+        onChange={(event) => onAsk({ q: event.target.value })}
+        placeholder={say.media.filterByAnyWord}
+        type="search"
+        className={`${FIELD} w-60`}
+      />
+    </label>
+  );
+}
+
+interface FormFilterProps {
+  asked: ArrivalsAsked;
+  onAsk: ArrivalsFiltersProps['onAsk'];
+}
+
+function FormFilter({ asked, onAsk }: FormFilterProps) {
+  return (
+    <label>
+      <span className="sr-only">{say.media.form}</span>
+      <select
+        value={asked.form ?? ''}
+        onChange={(event) => onAsk({ form: (event.target.value as MediumForm) || undefined })}
+        className={FIELD}
+      >
+        <option value="">{say.media.everyForm}</option>
+        {Object.entries(FORM_NAMES).map(([id, name]) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }

@@ -139,13 +139,7 @@ export function ArrivalsView() {
         <ArrivalsTable media={media} chosen={chosen} onChoose={choose} />
       )}
       {data && data.total > media.length && (
-        <p className="mt-3 text-[13px] text-ink-2">
-          {say.media.ofAreShown({ media: grouped(media.length), total: grouped(data.total) })}{' '}
-          <button type="button" onClick={showMore} className="text-oxide underline">
-            {say.media.showMore}
-          </button>
-          {say.media.orNarrowThemBy}
-        </p>
+        <MoreToShow media={media} data={data} showMore={showMore} />
       )}
       {chosen && !chosen.isBlank && !chosen.isReference && (
         <ConditionStrip key={chosen.code} medium={chosen} onSay={() => choose(chosen.code)} />
@@ -173,15 +167,7 @@ export function ArrivalsView() {
   );
 }
 
-function ArrivalsTools({
-  asked,
-  data,
-  ask,
-  media,
-  router,
-  itsLot,
-  setLot,
-}: {
+interface ArrivalsToolsProps {
   asked: ArrivalsAsked;
   data: Arrivals | undefined;
   ask: (change: ArrivalsAsked) => void;
@@ -189,7 +175,29 @@ function ArrivalsTools({
   router: AppRouterInstance;
   itsLot: Lot | undefined;
   setLot: (lot: Lot | null) => void;
+}
+
+function MoreToShow({
+  media,
+  data,
+  showMore,
+}: {
+  media: readonly unknown[];
+  data: { total: number };
+  showMore: () => void;
 }) {
+  return (
+    <p className="mt-3 text-[13px] text-ink-2">
+      {say.media.ofAreShown({ media: grouped(media.length), total: grouped(data.total) })}{' '}
+      <button type="button" onClick={showMore} className="text-oxide underline">
+        {say.media.showMore}
+      </button>
+      {say.media.orNarrowThemBy}
+    </p>
+  );
+}
+
+function ArrivalsTools({ asked, data, ask, media, router, itsLot, setLot }: ArrivalsToolsProps) {
   return (
     <div className="mb-3 flex flex-wrap items-center gap-2 text-[13px]">
       <ArrivalsFilters asked={asked} incomplete={data?.incomplete ?? 0} onAsk={ask} />

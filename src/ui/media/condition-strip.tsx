@@ -1,7 +1,7 @@
 'use client';
 /** Quick marks of the chosen medium's condition: one key each. */
 import { MARK_WORDS, SIDE_WORDS } from '@/messages/names';
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import {
   CONDITION_MARKS,
   MAX_RISK,
@@ -49,17 +49,14 @@ export function RiskBar({ medium }: { medium: Pick<Medium, 'marks' | 'treatFirst
   );
 }
 
-function Mark({
-  on,
-  hotkey,
-  onToggle,
-  children,
-}: {
+interface MarkProps {
   on: boolean;
   hotkey: string;
   onToggle: () => void;
   children: string;
-}) {
+}
+
+function Mark({ on, hotkey, onToggle, children }: MarkProps) {
   useKey(hotkey, onToggle);
   return (
     <button
@@ -99,44 +96,56 @@ export function ConditionStrip({ medium, onSay }: { medium: Medium; onSay: () =>
         {say.media.conditionOf2} <b className="font-mono text-ink">{medium.code}</b>
         {medium.condition && `: ${medium.condition}`}
       </p>
-      <div className="flex flex-wrap gap-2">
-        {CONDITION_MARKS.map((mark) => (
-          <Mark
-            key={mark}
-            on={medium.marks.includes(mark)}
-            hotkey={KEYS[mark]}
-            onToggle={() => toggle(mark)}
-          >
-            {MARK_WORDS[mark]}
-          </Mark>
-        ))}
-        <Mark
-          on={medium.writeProtected}
-          hotkey="p"
-          onToggle={() => judge.mutate({ writeProtected: !medium.writeProtected })}
-        >
-          {say.media.writeProtected}
-        </Mark>
-        <Mark
-          on={medium.recordedSide !== 'not-said'}
-          hotkey="b"
-          onToggle={() =>
-            judge.mutate({
-              recordedSide: sideAfter(medium.recordedSide),
-            })
-          }
-        >
-          {say.media.recorded({ sideWord: SIDE_WORDS[medium.recordedSide] })}
-        </Mark>
-        <Mark
-          on={medium.treatFirst}
-          hotkey="x"
-          onToggle={() => judge.mutate({ treatFirst: !medium.treatFirst })}
-        >
-          {say.media.notToBeRead}
-        </Mark>
-      </div>
+      <ConditionMarks medium={medium} toggle={toggle} judge={judge} />
       <ErrorAlert>{judge.error?.message}</ErrorAlert>
     </section>
+  );
+}
+
+interface ConditionMarksProps {
+  medium: Medium;
+  toggle: (mark: ConditionMark) => void;
+  judge: UseMutationResult<unknown, Error, object, void>;
+}
+
+function ConditionMarks({ medium, toggle, judge }: ConditionMarksProps) {
+  return (
+    <div className="flex flex-wrap gap-2">
+      {CONDITION_MARKS.map((mark) => (
+        <Mark
+          key={mark}
+          on={medium.marks.includes(mark)}
+          hotkey={KEYS[mark]}
+          onToggle={() => toggle(mark)}
+        >
+          {MARK_WORDS[mark]}
+        </Mark>
+      ))}
+      <Mark
+        on={medium.writeProtected}
+        hotkey="p"
+        onToggle={() => judge.mutate({ writeProtected: !medium.writeProtected })}
+      >
+        {say.media.writeProtected}
+      </Mark>
+      <Mark
+        on={medium.recordedSide !== 'not-said'}
+        hotkey="b"
+        onToggle={() =>
+          judge.mutate({
+            recordedSide: sideAfter(medium.recordedSide),
+          })
+        }
+      >
+        {say.media.recorded({ sideWord: SIDE_WORDS[medium.recordedSide] })}
+      </Mark>
+      <Mark
+        on={medium.treatFirst}
+        hotkey="x"
+        onToggle={() => judge.mutate({ treatFirst: !medium.treatFirst })}
+      >
+        {say.media.notToBeRead}
+      </Mark>
+    </div>
   );
 }

@@ -57,24 +57,44 @@ export function LabelSheet({ media }: { media: readonly LabelledMedium[] }) {
       </div>
       <div className="flex flex-wrap gap-[3mm] bg-white p-[3mm] text-black print:p-0">
         {media.map(({ code, title, lot, setName, setNumber }) => (
-          <div
+          <Label
             key={code}
-            className={
-              'flex h-[29mm] w-[62mm] break-inside-avoid flex-col justify-between overflow-hidden ' +
-              'border border-dashed border-[#999] p-[2mm] print:border-0'
-            }
-          >
-            <p className="line-clamp-2 text-[9.5pt] leading-[1.15]">{title}</p>
-            <Barcode code={code} />
-            <p className="flex justify-between text-[8pt]">
-              <b className="font-mono text-[11pt]">{code}</b>
-              <span className="truncate pl-2">
-                {setName ? `${setName}${setNumber ? ` ${setNumber}` : ''}` : lot}
-              </span>
-            </p>
-          </div>
+            title={title}
+            code={code}
+            setName={setName}
+            setNumber={setNumber}
+            lot={lot}
+          />
         ))}
       </div>
+    </div>
+  );
+}
+
+interface LabelProps {
+  title: string;
+  code: string;
+  setName: string;
+  setNumber: number | null;
+  lot: string;
+}
+
+function Label({ title, code, setName, setNumber, lot }: LabelProps) {
+  return (
+    <div
+      className={
+        'flex h-[29mm] w-[62mm] break-inside-avoid flex-col justify-between overflow-hidden ' +
+        'border border-dashed border-[#999] p-[2mm] print:border-0'
+      }
+    >
+      <p className="line-clamp-2 text-[9.5pt] leading-[1.15]">{title}</p>
+      <Barcode code={code} />
+      <p className="flex justify-between text-[8pt]">
+        <b className="font-mono text-[11pt]">{code}</b>
+        <span className="truncate pl-2">
+          {setName ? `${setName}${setNumber ? ` ${setNumber}` : ''}` : lot}
+        </span>
+      </p>
     </div>
   );
 }

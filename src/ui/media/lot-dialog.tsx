@@ -3,7 +3,7 @@
 import { FormFoot } from '../parts/form-foot';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, UseMutationResult } from '@tanstack/react-query';
-import { useForm, type UseFormRegisterReturn } from 'react-hook-form';
+import { useForm, UseFormRegister, type UseFormRegisterReturn } from 'react-hook-form';
 import type { z } from 'zod';
 import { LotChange } from '@/server/features/media/new-medium';
 import { post } from '../data/api';
@@ -14,17 +14,14 @@ import { say } from '@/messages';
 export type Lot = Arrivals['lots'][number];
 type Fields = z.input<typeof LotChange>;
 
-function Field({
-  label,
-  type = 'text',
-  error,
-  input,
-}: {
+interface FieldProps {
   label: string;
   type?: string;
   error?: string;
   input: UseFormRegisterReturn;
-}) {
+}
+
+function Field({ label, type = 'text', error, input }: FieldProps) {
   return (
     <label className="text-[13px] text-ink-2">
       {label}
@@ -107,22 +104,28 @@ function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
         input={register('tries', { valueAsNumber: true })}
         error={errors.tries?.message}
       />
-      <label className="text-[13px] text-ink-2">
-        {say.media.order2}
-        <select
-          {...register('sweep')}
-          className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink"
-        >
-          <option value="inward">{say.media.outermostToInnermost}</option>
-          <option value="outward">{say.media.innermostToOutermost}</option>
-        </select>
-      </label>
+      <LotDefaults register={register} />
       <label className="flex items-center gap-2 self-end pb-2 text-[14px]">
         <input type="checkbox" {...register('gentle')} className="size-4" />
         {say.media.gentleNoSeeksBack}
       </label>
       <LotFoot store={store} onDone={onDone} />
     </form>
+  );
+}
+
+function LotDefaults({ register }: { register: UseFormRegister<Fields> }) {
+  return (
+    <label className="text-[13px] text-ink-2">
+      {say.media.order2}
+      <select
+        {...register('sweep')}
+        className="mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink"
+      >
+        <option value="inward">{say.media.outermostToInnermost}</option>
+        <option value="outward">{say.media.innermostToOutermost}</option>
+      </select>
+    </label>
   );
 }
 

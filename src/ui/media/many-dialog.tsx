@@ -80,13 +80,13 @@ function whatIsWrong(row: unknown): string | null {
 
 function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
   const [rows, setRows] = useState<SheetRow[]>(() => withSpare(keptRows()));
-  const table = useRef<HTMLTableElement>(null);
   const picker = useRef<HTMLInputElement>(null);
   useEffect(
     () => localStorage.setItem(KEPT_AS, JSON.stringify(rows.filter((row) => !isEmpty(row)))),
     [rows],
   );
   const media = mediaOf(rows, nextCode);
+  const filled = new Map(rows.filter((row) => !isEmpty(row)).map((row, nth) => [row, nth]));
   const errors = media.map(whatIsWrong);
   const wrong = errors.filter(Boolean).length;
   const store = useMutation({
@@ -96,12 +96,28 @@ function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
       onDone();
     },
   });
-  const { insert, put, paste, move } = gridEditing(setRows, table);
-  let shown = -1;
+  const editing = gridEditing(setRows);
   return (
     <>
       <div className="max-h-[46vh] overflow-auto border border-line">
-        <GridTable />
+        <table className="w-full border-collapse text-[13px]">
+          <GridHead />
+          <tbody>
+            {rows.map((row, at) => {
+              const nth = filled.get(row);
+              return (
+                <GridRow
+                  key={at}
+                  row={row}
+                  at={at}
+                  error={nth === undefined ? null : errors[nth]!}
+                  code={nth === undefined ? undefined : media[nth]!.code}
+                  editing={editing}
+                />
+              );
+            })}
+          </tbody>
+        </table>
       </div>
       <input
         ref={picker}
@@ -113,7 +129,7 @@ function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
           const [file] = event.target.files ?? [];
           event.target.value = '';
           if (file)
-            insert(
+            editing.insert(
               rows.findLastIndex((row) => !isEmpty(row)) + 1,
               'code',
               cellsOf(await file.text()),
@@ -131,58 +147,9 @@ function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
       <ErrorAlert>{store.error?.message}</ErrorAlert>
     </>
   );
-
-  function GridTable() {
-    return (
-      <table ref={table} className="w-full border-collapse text-[13px]">
-        <thead>
-          <tr className="sticky top-0 bg-sheet">
-            {SHEET_COLUMNS.map((column) => (
-              <th key={column} className="border-b border-line px-2 py-1">
-                {COLUMN_NAMES[column]}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row, at) => {
-            const error = isEmpty(row) ? null : errors[++shown];
-            return (
-              <tr key={at} className="border-b border-line" title={error ?? undefined}>
-                {SHEET_COLUMNS.map((column, i) => (
-                  <td
-                    key={column}
-                    className={`border-r border-line ${error ? 'bg-oxide-wash' : ''}`}
-                  >
-                    <input
-                      value={row[column]}
-                      onChange={(event) => put(at, column, event.target.value)}
-                      onPaste={(event) => paste(event, at, column)}
-                      onKeyDown={(event) => move(event, at, i)}
-                      data-cell={`${at}-${i}`}
-                      aria-label={say.media.row({ columnName: COLUMN_NAMES[column], at: at + 1 })}
-                      aria-invalid={Boolean(error)}
-                      placeholder={
-                        column === 'code' && !isEmpty(row) ? media[shown]?.code : undefined
-                      }
-                      autoComplete="off"
-                      className="w-full bg-transparent px-2 py-1 outline-offset-[-2px]"
-                    />
-                  </td>
-                ))}
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-    );
-  }
 }
 
-function gridEditing(
-  setRows: Dispatch<SetStateAction<SheetRow[]>>,
-  table: RefObject<HTMLTableElement | null>,
-) {
+function gridEditing(setRows: Dispatch<SetStateAction<SheetRow[]>>) {
   const put = (at: number, column: SheetColumn, text: string) =>
     setRows((was) => withSpare(was.map((row, i) => (i === at ? { ...row, [column]: text } : row))));
   const insert = (at: number, start: SheetColumn, cells: string[][]) =>
@@ -207,43 +174,74 @@ function gridEditing(
     const by = ({ ArrowDown: 1, Enter: 1, ArrowUp: -1 } as Record<string, number>)[event.key];
     if (!by) return;
     event.preventDefault();
-    table.current?.querySelector<HTMLInputElement>(`[data-cell="${at + by}-${column}"]`)?.focus();
+    event.currentTarget
+      .closest('table')
+      ?.querySelector<HTMLInputElement>(`[data-cell="${at + by}-${column}"]`)
+      ?.focus();
   };
   return { insert, put, paste, move };
 }
 
-function GridFoot({
-  media,
-  wrong,
-  errors,
-  picker,
-  setRows,
-  store,
-}: {
+function GridHead() {
+  return (
+    <thead>
+      <tr className="sticky top-0 bg-sheet">
+        {SHEET_COLUMNS.map((column) => (
+          <th key={column} className="border-b border-line px-2 py-1">
+            {COLUMN_NAMES[column]}
+          </th>
+        ))}
+      </tr>
+    </thead>
+  );
+}
+
+interface GridRowProps {
+  row: SheetRow;
+  at: number;
+  /** What needs another look. */
+  error: string | null;
+  /** The code that it gets where none is typed. */
+  code: string | undefined;
+  editing: ReturnType<typeof gridEditing>;
+}
+
+function GridRow({ row, at, error, code, editing }: GridRowProps) {
+  return (
+    <tr className="border-b border-line" title={error ?? undefined}>
+      {SHEET_COLUMNS.map((column, i) => (
+        <td key={column} className={`border-r border-line ${error ? 'bg-oxide-wash' : ''}`}>
+          <input
+            value={row[column]}
+            onChange={(event) => editing.put(at, column, event.target.value)}
+            onPaste={(event) => editing.paste(event, at, column)}
+            onKeyDown={(event) => editing.move(event, at, i)}
+            data-cell={`${at}-${i}`}
+            aria-label={say.media.row({ columnName: COLUMN_NAMES[column], at: at + 1 })}
+            aria-invalid={Boolean(error)}
+            placeholder={column === 'code' ? code : undefined}
+            autoComplete="off"
+            className="w-full bg-transparent px-2 py-1 outline-offset-[-2px]"
+          />
+        </td>
+      ))}
+    </tr>
+  );
+}
+
+interface GridFootProps {
   media: ReturnType<typeof mediaOf>;
   wrong: number;
   errors: (string | null)[];
   picker: RefObject<HTMLInputElement | null>;
   setRows: Dispatch<SetStateAction<SheetRow[]>>;
   store: UseMutationResult<{ registered: number }, Error, void, unknown>;
-}) {
+}
+
+function GridFoot({ media, wrong, errors, picker, setRows, store }: GridFootProps) {
   return (
     <div className="mt-3 flex items-center gap-3">
-      <p aria-live="polite" className="flex-1 text-[13px] text-ink-2">
-        {media.length === 0
-          ? say.media.nothingYet
-          : wrong > 0
-            ? say.media.ofRowsNeedAnother({
-                wrong,
-                media: media.length,
-                boolean: errors.find(Boolean),
-              })
-            : say.media.mediaToKeptIn({
-                media: media.length,
-                code: media[0]!.code,
-                code2: media[media.length - 1]!.code,
-              })}
-      </p>
+      <GridState media={media} wrong={wrong} errors={errors} />
       <button
         type="button"
         onClick={() => picker.current?.click()}
@@ -267,5 +265,31 @@ function GridFoot({
         {say.media.register} {media.length || ''}
       </button>
     </div>
+  );
+}
+
+interface GridStateProps {
+  media: GridFootProps['media'];
+  wrong: number;
+  errors: (string | null)[];
+}
+
+function GridState({ media, wrong, errors }: GridStateProps) {
+  return (
+    <p aria-live="polite" className="flex-1 text-[13px] text-ink-2">
+      {media.length === 0
+        ? say.media.nothingYet
+        : wrong > 0
+          ? say.media.ofRowsNeedAnother({
+              wrong,
+              media: media.length,
+              boolean: errors.find(Boolean),
+            })
+          : say.media.mediaToKeptIn({
+              media: media.length,
+              code: media[0]!.code,
+              code2: media[media.length - 1]!.code,
+            })}
+    </p>
   );
 }

@@ -147,14 +147,7 @@ function PapersWaiting({ waiting }: { waiting: [string, Outgoing][] }) {
   );
 }
 
-function AddPapers({
-  picker,
-  add,
-  papers,
-  set,
-  forSet,
-  setForSet,
-}: {
+interface AddPapersProps {
   picker: RefObject<HTMLInputElement | null>;
   add: (files: readonly File[]) => Promise<void>;
   papers: readonly Paper[];
@@ -167,7 +160,9 @@ function AddPapers({
   } | null;
   forSet: boolean;
   setForSet: Dispatch<SetStateAction<boolean>>;
-}) {
+}
+
+function AddPapers({ picker, add, papers, set, forSet, setForSet }: AddPapersProps) {
   return (
     <div className="mt-2 flex items-center gap-3 text-[13px] text-ink-2">
       <input
@@ -201,15 +196,13 @@ function AddPapers({
   );
 }
 
-function PaperDialog({
-  open,
-  setOpen,
-  takeAway,
-}: {
+interface PaperDialogProps {
   open: Paper | null;
   setOpen: (paper: Paper | null) => void;
   takeAway: UseMutationResult<unknown, Error, number, unknown>;
-}) {
+}
+
+function PaperDialog({ open, setOpen, takeAway }: PaperDialogProps) {
   return (
     <Dialog
       open={open !== null}
@@ -237,24 +230,36 @@ function PaperDialog({
           // eslint-disable-next-line @next/next/no-img-element -- as above
           <img src={`/api/papers/${open.id}`} alt={open.name} className="mx-auto max-h-[56vh]" />
         ))}
-      <div className="mt-3 flex justify-end gap-3">
-        {open && (
-          <a
-            href={`/api/papers/${open.id}`}
-            download={open.name}
-            className="self-center text-[13px] font-[650] text-oxide underline"
-          >
-            {say.media.download}
-          </a>
-        )}
-        {open && (
-          <Button disabled={takeAway.isPending} onClick={() => takeAway.mutate(open.id)}>
-            {say.media.itDoesNotBelong}
-          </Button>
-        )}
-        <Button onClick={() => setOpen(null)}>{say.media.close}</Button>
-      </div>
+      <PaperActions open={open} takeAway={takeAway} setOpen={setOpen} />
       <ErrorAlert>{takeAway.error?.message}</ErrorAlert>
     </Dialog>
+  );
+}
+
+interface PaperActionsProps {
+  open: PaperDialogProps['open'];
+  takeAway: PaperDialogProps['takeAway'];
+  setOpen: PaperDialogProps['setOpen'];
+}
+
+function PaperActions({ open, takeAway, setOpen }: PaperActionsProps) {
+  return (
+    <div className="mt-3 flex justify-end gap-3">
+      {open && (
+        <a
+          href={`/api/papers/${open.id}`}
+          download={open.name}
+          className="self-center text-[13px] font-[650] text-oxide underline"
+        >
+          {say.media.download}
+        </a>
+      )}
+      {open && (
+        <Button disabled={takeAway.isPending} onClick={() => takeAway.mutate(open.id)}>
+          {say.media.itDoesNotBelong}
+        </Button>
+      )}
+      <Button onClick={() => setOpen(null)}>{say.media.close}</Button>
+    </div>
   );
 }

@@ -40,17 +40,14 @@ function keptFields(): Partial<Fields> {
   }
 }
 
-function Text({
-  label,
-  error,
-  input,
-  wide = false,
-}: {
+interface TextProps {
   label: string;
   error?: string;
   input: UseFormRegisterReturn;
   wide?: boolean;
-}) {
+}
+
+function Text({ label, error, input, wide = false }: TextProps) {
   return (
     <label className={`text-[13px] text-ink-2 ${wide ? 'col-span-2' : ''}`}>
       {label}
@@ -70,15 +67,13 @@ function Text({
   );
 }
 
-export function RegisterDialog({
-  open,
-  onOpenChange,
-  nextCode,
-}: {
+interface RegisterDialogProps {
   open: boolean;
   onOpenChange: (open: boolean) => void;
   nextCode: string;
-}) {
+}
+
+export function RegisterDialog({ open, onOpenChange, nextCode }: RegisterDialogProps) {
   const {
     register,
     handleSubmit,
@@ -147,6 +142,15 @@ function useKeptFields(
   }, [open, nextCode, getValues, setValue, subscribe]);
 }
 
+interface RegisterFormProps {
+  handleSubmit: RegisterFields['handleSubmit'];
+  store: UseMutationResult<unknown, Error, z.output<typeof NewMedium>>;
+  register: RegisterFields['register'];
+  errors: RegisterFields['formState']['errors'];
+  hasFieldError: boolean;
+  onOpenChange: (open: boolean) => void;
+}
+
 function RegisterForm({
   handleSubmit,
   store,
@@ -154,14 +158,7 @@ function RegisterForm({
   errors,
   hasFieldError,
   onOpenChange,
-}: {
-  handleSubmit: RegisterFields['handleSubmit'];
-  store: UseMutationResult<unknown, Error, z.output<typeof NewMedium>>;
-  register: RegisterFields['register'];
-  errors: RegisterFields['formState']['errors'];
-  hasFieldError: boolean;
-  onOpenChange: (open: boolean) => void;
-}) {
+}: RegisterFormProps) {
   return (
     <form
       onSubmit={handleSubmit((medium) => store.mutate(medium))}
@@ -169,17 +166,7 @@ function RegisterForm({
       className="grid grid-cols-2 gap-3"
     >
       <Text label={say.media.code} input={register('code')} error={errors.code?.message} />
-      <label className="text-[13px] text-ink-2">
-        {say.media.form}
-        <select {...register('form')} className={field}>
-          {MEDIUM_FORMS.map((form) => (
-            <option key={form} value={form}>
-              {FORM_NAMES[form]}
-              {isFloppy(form) ? say.media.floppy : ''}
-            </option>
-          ))}
-        </select>
-      </label>
+      <FormChoice register={register} />
       <Text
         wide
         label={say.media.whatItIs}
@@ -204,20 +191,7 @@ function RegisterForm({
         <input type="checkbox" {...register('isBlank')} className="size-4" />
         {say.media.aBlankOfOurs}
       </label>
-      <label className="col-span-2 text-[13px] text-ink-2">
-        {say.media.ofABlankFloppy}
-        <select
-          {...register('density', { setValueAs: (value: string | null) => value || null })}
-          className={field}
-        >
-          <option value="">{say.media.notKnown}</option>
-          {DENSITIES.map((density) => (
-            <option key={density} value={density}>
-              {say.media.density({ density })}
-            </option>
-          ))}
-        </select>
-      </label>
+      <DensityChoice register={register} />
       <label className="col-span-2 flex items-center gap-2 text-[14px]">
         <input type="checkbox" {...register('isReference')} className="size-4" />
         {say.media.aReferenceDiskOf}
@@ -230,5 +204,40 @@ function RegisterForm({
         {say.media.register}
       </FormFoot>
     </form>
+  );
+}
+
+function FormChoice({ register }: { register: RegisterFormProps['register'] }) {
+  return (
+    <label className="text-[13px] text-ink-2">
+      {say.media.form}
+      <select {...register('form')} className={field}>
+        {MEDIUM_FORMS.map((form) => (
+          <option key={form} value={form}>
+            {FORM_NAMES[form]}
+            {isFloppy(form) ? say.media.floppy : ''}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function DensityChoice({ register }: { register: RegisterFormProps['register'] }) {
+  return (
+    <label className="col-span-2 text-[13px] text-ink-2">
+      {say.media.ofABlankFloppy}
+      <select
+        {...register('density', { setValueAs: (value: string | null) => value || null })}
+        className={field}
+      >
+        <option value="">{say.media.notKnown}</option>
+        {DENSITIES.map((density) => (
+          <option key={density} value={density}>
+            {say.media.density({ density })}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }

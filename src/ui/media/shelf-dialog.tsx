@@ -8,15 +8,13 @@ import { Button } from '../parts/button';
 import { Dialog } from '../parts/dialog';
 import { say } from '@/messages';
 
-export function ShelfDialog({
-  medium,
-  onClose,
-  onChoose,
-}: {
+interface ShelfDialogProps {
   medium: { code: string } | null;
   onClose: () => void;
   onChoose: (label: string) => void;
-}) {
+}
+
+export function ShelfDialog({ medium, onClose, onChoose }: ShelfDialogProps) {
   const { data: shelf = [] } = useQuery({ ...shelfQuery, enabled: medium !== null });
   const free = shelf.filter(({ inDrive }) => inDrive === null);
   return (

@@ -90,32 +90,8 @@ export function ToCompleteView() {
   };
   return (
     <>
-      <PageHead
-        over={
-          <>
-            <Link href="/arrivals" className="underline">
-              {say.media.arrivals}
-            </Link>{' '}
-            {say.media.keptAndWaitingMedia({ of: grouped(data.of) })}
-          </>
-        }
-        title={
-          data.total === 0
-            ? say.media.nothingIsToBe
-            : say.media.ofMediaLackSomething({ total: grouped(data.total), of: grouped(data.of) })
-        }
-      />
-      <div className="mb-4 flex flex-wrap gap-2">
-        {kinds.map((kind) => (
-          <Button
-            key={kind}
-            tone={only === kind ? 'primary' : 'plain'}
-            onClick={() => choose(kind)}
-          >
-            {LACK_WORDS[kind]}: {grouped(data.counts[kind])}
-          </Button>
-        ))}
-      </div>
+      <ToCompleteHead data={data} />
+      <LackChoice kinds={kinds} only={only} choose={choose} data={data} />
       {data.sets.length > 0 && <IncompleteSets sets={data.sets} />}
       {data.media.length === 0 ? (
         <EmptyState>{say.media.everyMediumHasAn}</EmptyState>
@@ -131,5 +107,47 @@ export function ToCompleteView() {
         )}
       </p>
     </>
+  );
+}
+
+function ToCompleteHead({ data }: { data: ToComplete }) {
+  return (
+    <PageHead
+      over={
+        <>
+          <Link href="/arrivals" className="underline">
+            {say.media.arrivals}
+          </Link>{' '}
+          {say.media.keptAndWaitingMedia({ of: grouped(data.of) })}
+        </>
+      }
+      title={
+        data.total === 0
+          ? say.media.nothingIsToBe
+          : say.media.ofMediaLackSomething({ total: grouped(data.total), of: grouped(data.of) })
+      }
+    />
+  );
+}
+
+function LackChoice({
+  kinds,
+  only,
+  choose,
+  data,
+}: {
+  kinds: ('owner' | 'label' | 'what it is' | 'condition' | 'photo' | 'side')[];
+  only: string | undefined;
+  choose: (kind: Lack) => void;
+  data: ToComplete;
+}) {
+  return (
+    <div className="mb-4 flex flex-wrap gap-2">
+      {kinds.map((kind) => (
+        <Button key={kind} tone={only === kind ? 'primary' : 'plain'} onClick={() => choose(kind)}>
+          {LACK_WORDS[kind]}: {grouped(data.counts[kind])}
+        </Button>
+      ))}
+    </div>
   );
 }

@@ -109,17 +109,14 @@ async function compareWithCard(
   }
 }
 
-function ComparedList({
-  card,
-  differing,
-  result,
-  takeIn,
-}: {
+interface ComparedListProps {
   card: number;
   differing: Compared[];
   result: Compared[];
   takeIn: ({ path, code }: Compared) => Promise<void>;
-}) {
+}
+
+function ComparedList({ card, differing, result, takeIn }: ComparedListProps) {
   return (
     <span className="mt-1 block" data-testid={`compared-${card}`}>
       <b>

@@ -4,9 +4,9 @@
  * and compared when they come back.
  */
 import { keepPreviousData, useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
-import { Dispatch, SetStateAction, useDeferredValue, useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { CARD_PROFILES, TEMPLATE_FIELDS } from '@/core/assembly/memory-card';
-import { IMAGE_KINDS } from '@/core/image/kinds';
+import { IMAGE_KINDS, ImageKind } from '@/core/image/kinds';
 import { post, troubleOf } from '../data/api';
 import { cardsQuery, holdingsQuery, type Holdings } from '../data/queries';
 import { Button } from '../parts/button';
@@ -14,9 +14,13 @@ import { grouped } from '../parts/grade';
 import { EmptyState, PageHead, ErrorAlert, when } from '../parts/page';
 import { ComeBack } from './come-back';
 import { say } from '@/messages';
+import { CardImages } from './card-images';
 
-type Copy = Holdings['copies'][number];
-const field =
+('use client');
+
+export type Copy = Holdings['copies'][number];
+
+export const field =
   'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] ' +
   'text-ink aria-invalid:border-oxide';
 
@@ -70,101 +74,7 @@ function NewCardForm() {
   );
 }
 
-function CardImages({
-  typed,
-  setTyped,
-  found,
-  setChosen,
-  chosen,
-}: {
-  typed: string;
-  setTyped: Dispatch<SetStateAction<string>>;
-  found: readonly Copy[];
-  setChosen: (copies: readonly Copy[]) => void;
-  chosen: readonly Copy[];
-}) {
-  return (
-    <div className="min-w-0">
-      <label className="block">
-        {say.memoryCards.imagesFoundBySearching}
-        <input
-          type="search"
-          data-testid="card-search"
-          value={typed}
-          onChange={(event) => setTyped(event.target.value)}
-          placeholder={say.memoryCards.codesTitlesLenders}
-          className={field}
-        />
-      </label>
-      {found.length > 0 && (
-        <p className="mt-1">
-          <button
-            type="button"
-            onClick={() => setChosen([...chosen, ...found])}
-            className="text-oxide underline"
-          >
-            {say.memoryCards.takeAll({ found: found.length })}
-          </button>
-        </p>
-      )}
-      <ul className="max-h-44 overflow-auto" data-testid="card-found">
-        {found.slice(0, 100).map((copy) => (
-          <li key={copy.id}>
-            <button
-              type="button"
-              onClick={() => setChosen([...chosen, copy])}
-              className="flex w-full gap-3 px-1 py-0.5 text-left text-ink hover:bg-oxide-wash"
-            >
-              <b className="w-20 shrink-0 font-mono">{copy.code}</b>
-              <span className="truncate">{copy.title}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
-      <p className="mt-2 text-ink">
-        <b>{say.memoryCards.onTheCard({ chosen: chosen.length })}</b>
-        {chosen.length > 0 && (
-          <>
-            {say.memoryCards.bytes({
-              reduce: grouped(chosen.reduce((sum, { bytes }) => sum + bytes, 0)),
-            })}{' '}
-            <button
-              type="button"
-              onClick={() => setChosen([])}
-              className="ml-2 text-oxide underline"
-            >
-              {say.memoryCards.noneOfThem}
-            </button>
-          </>
-        )}
-      </p>
-      <ol className="max-h-44 overflow-auto" data-testid="card-chosen">
-        {chosen.map((copy, i) => (
-          <li key={copy.id} className="flex gap-3 px-1 py-0.5 text-ink">
-            <span className="w-8 text-right font-mono">{i + 1}</span>
-            <b className="w-20 font-mono">{copy.code}</b>
-            <span className="min-w-0 flex-1 truncate">{copy.title}</span>
-            <button
-              type="button"
-              aria-label={say.memoryCards.takeOff({ code: copy.code })}
-              onClick={() => setChosen(chosen.filter(({ id }) => id !== copy.id))}
-              className="text-oxide underline"
-            >
-              {say.memoryCards.off}
-            </button>
-          </li>
-        ))}
-      </ol>
-    </div>
-  );
-}
-
-function CardAbout({
-  about,
-  set,
-  make,
-  chosen,
-}: {
+interface CardAboutProps {
   about: { title: string; profile: string; kind: string; settingsName: string; template: string };
   set: (
     change: Partial<{
@@ -177,7 +87,9 @@ function CardAbout({
   ) => void;
   make: UseMutationResult<unknown, Error, void, unknown>;
   chosen: readonly Copy[];
-}) {
+}
+
+function CardAbout({ about, set, make, chosen }: CardAboutProps) {
   return (
     <div className="grid content-start gap-2">
       <label>
@@ -191,55 +103,13 @@ function CardAbout({
         />
       </label>
       <div className="grid grid-cols-2 gap-2">
-        <label>
-          {say.memoryCards.theDevice}
-          <select
-            value={about.profile}
-            onChange={(event) => set({ profile: event.target.value })}
-            className={field}
-          >
-            {CARD_PROFILES.map(({ id, title }) => (
-              <option key={id} value={id}>
-                {title}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          {say.memoryCards.imagesAs}
-          <select
-            value={about.kind}
-            onChange={(event) => set({ kind: event.target.value })}
-            className={field}
-          >
-            <option value="">{say.memoryCards.eachItsUsualKind}</option>
-            {IMAGE_KINDS.map((kind) => (
-              <option key={kind} value={kind}>
-                .{kind}
-              </option>
-            ))}
-          </select>
-        </label>
+        <DeviceChoice about={about} set={set} />
+        <CardKindChoice about={about} set={set} />
       </div>
-      <label>
-        {say.memoryCards.settingsFileOfThe}
-        <input
-          value={about.settingsName}
-          onChange={(event) => set({ settingsName: event.target.value })}
-          placeholder={say.memoryCards.itsNameOnThe}
-          className={`${field} font-mono`}
-        />
-      </label>
+      <SettingsName about={about} set={set} />
       <label>
         {say.memoryCards.itsTextALine}
-        <textarea
-          value={about.template}
-          onChange={(event) => set({ template: event.target.value })}
-          rows={4}
-          spellCheck={false}
-          placeholder={say.memoryCards.slotImageNumberImage}
-          className={`${field} font-mono text-[13px]`}
-        />
+        <SettingsText about={about} set={set} />
       </label>
       <p className="text-[12px]" translate="no">
         {TEMPLATE_FIELDS.map((name) => `{${name}}`).join(' ')}
@@ -258,6 +128,95 @@ function CardAbout({
   );
 }
 
+function DeviceChoice({
+  about,
+  set,
+}: {
+  about: CardAboutProps['about'];
+  set: CardAboutProps['set'];
+}) {
+  return (
+    <label>
+      {say.memoryCards.theDevice}
+      <select
+        value={about.profile}
+        onChange={(event) => set({ profile: event.target.value })}
+        className={field}
+      >
+        {CARD_PROFILES.map(({ id, title }) => (
+          <option key={id} value={id}>
+            {title}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+interface CardKindChoiceProps {
+  about: CardAboutProps['about'];
+  set: CardAboutProps['set'];
+}
+
+function CardKindChoice({ about, set }: CardKindChoiceProps) {
+  return (
+    <label>
+      {say.memoryCards.imagesAs}
+      <select
+        value={about.kind}
+        onChange={(event) => set({ kind: event.target.value })}
+        className={field}
+      >
+        <option value="">{say.memoryCards.eachItsUsualKind}</option>
+        {IMAGE_KINDS.map((kind) => (
+          <option key={kind} value={kind}>
+            .{kind}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function SettingsName({
+  about,
+  set,
+}: {
+  about: CardAboutProps['about'];
+  set: CardAboutProps['set'];
+}) {
+  return (
+    <label>
+      {say.memoryCards.settingsFileOfThe}
+      <input
+        value={about.settingsName}
+        onChange={(event) => set({ settingsName: event.target.value })}
+        placeholder={say.memoryCards.itsNameOnThe}
+        className={`${field} font-mono`}
+      />
+    </label>
+  );
+}
+
+function SettingsText({
+  about,
+  set,
+}: {
+  about: CardAboutProps['about'];
+  set: CardAboutProps['set'];
+}) {
+  return (
+    <textarea
+      value={about.template}
+      onChange={(event) => set({ template: event.target.value })}
+      rows={4}
+      spellCheck={false}
+      placeholder={say.memoryCards.slotImageNumberImage}
+      className={`${field} font-mono text-[13px]`}
+    />
+  );
+}
+
 export function MemoryCardsView() {
   const { data: rows = [] } = useQuery(cardsQuery);
   return (
@@ -269,45 +228,76 @@ export function MemoryCardsView() {
       <NewCardForm />
       {rows.length === 0 && <EmptyState>{say.memoryCards.searchForWhatIs}</EmptyState>}
       {rows.map(({ id, title, profile, images, who, madeAt }) => (
-        <article
+        <CardEntry
           key={id}
-          data-testid={`card-${id}`}
-          className="mb-3 border border-line bg-sheet px-4 py-3 text-[13px]"
-        >
-          <p className="text-ink-2" suppressHydrationWarning>
-            {CARD_PROFILES.find((each) => each.id === profile)?.title} · {who}, {when(madeAt)}
-          </p>
-          <h2>
-            {say.memoryCards.imagesBytes({
-              title,
-              images: images.length,
-              reduce: grouped(images.reduce((sum, { bytes }) => sum + bytes, 0)),
-            })}
-          </h2>
-          <p className="mt-1 flex gap-4">
-            <a href={`/api/memory-cards/${id}/zip`} className="font-[650] text-oxide underline">
-              {say.memoryCards.theCardAsA}
-            </a>
-            <ComeBack card={id} />
-          </p>
-          <details className="mt-1">
-            <summary className="cursor-pointer">{say.memoryCards.whatIsOnIt}</summary>
-            <table className="mt-1">
-              <tbody>
-                {images.map(({ number, path, code, title: own, bytes }) => (
-                  <tr key={path}>
-                    <td className="pr-3 text-right font-mono">{number}</td>
-                    <td className="pr-4 font-mono">{path}</td>
-                    <td className="pr-4 font-mono font-[650]">{code}</td>
-                    <td className="pr-4 text-right">{grouped(bytes)}</td>
-                    <td>{own}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </details>
-        </article>
+          id={id}
+          profile={profile}
+          who={who}
+          madeAt={madeAt}
+          title={title}
+          images={images}
+        />
       ))}
     </>
+  );
+}
+
+interface CardEntryProps {
+  id: number;
+  profile: string;
+  who: string;
+  madeAt: string;
+  title: string;
+  images: {
+    copyId: number;
+    kind: ImageKind | null;
+    sha256: string;
+    code: string;
+    title: string;
+    bytes: number;
+    number: number;
+    path: string;
+  }[];
+}
+
+function CardEntry({ id, profile, who, madeAt, title, images }: CardEntryProps) {
+  return (
+    <article
+      data-testid={`card-${id}`}
+      className="mb-3 border border-line bg-sheet px-4 py-3 text-[13px]"
+    >
+      <p className="text-ink-2" suppressHydrationWarning>
+        {CARD_PROFILES.find((each) => each.id === profile)?.title} · {who}, {when(madeAt)}
+      </p>
+      <h2>
+        {say.memoryCards.imagesBytes({
+          title,
+          images: images.length,
+          reduce: grouped(images.reduce((sum, { bytes }) => sum + bytes, 0)),
+        })}
+      </h2>
+      <p className="mt-1 flex gap-4">
+        <a href={`/api/memory-cards/${id}/zip`} className="font-[650] text-oxide underline">
+          {say.memoryCards.theCardAsA}
+        </a>
+        <ComeBack card={id} />
+      </p>
+      <details className="mt-1">
+        <summary className="cursor-pointer">{say.memoryCards.whatIsOnIt}</summary>
+        <table className="mt-1">
+          <tbody>
+            {images.map(({ number, path, code, title: own, bytes }) => (
+              <tr key={path}>
+                <td className="pr-3 text-right font-mono">{number}</td>
+                <td className="pr-4 font-mono">{path}</td>
+                <td className="pr-4 font-mono font-[650]">{code}</td>
+                <td className="pr-4 text-right">{grouped(bytes)}</td>
+                <td>{own}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </details>
+    </article>
   );
 }

@@ -3,21 +3,16 @@
 import { Dialog as Radix } from 'radix-ui';
 import type { ReactNode } from 'react';
 
-export function Dialog({
-  open,
-  onOpenChange,
-  title,
-  about,
-  wide = false,
-  children,
-}: {
+interface DialogProps {
   open: boolean;
   onOpenChange: (open: boolean) => void;
   title: string;
   about?: string;
   wide?: boolean;
   children: ReactNode;
-}) {
+}
+
+export function Dialog({ open, onOpenChange, title, about, wide = false, children }: DialogProps) {
   return (
     <Radix.Root open={open} onOpenChange={onOpenChange}>
       <Radix.Portal>

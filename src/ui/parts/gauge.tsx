@@ -1,15 +1,12 @@
-/** How much of something is done. */
-export function Gauge({
-  done,
-  of,
-  label,
-  className = 'w-full',
-}: {
+interface GaugeProps {
   done: number;
   of: number;
   label: string;
   className?: string;
-}) {
+}
+
+/** How much of something is done. */
+export function Gauge({ done, of, label, className = 'w-full' }: GaugeProps) {
   const share = of > 0 ? Math.min(1, done / of) : 0;
   return (
     <span

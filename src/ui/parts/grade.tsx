@@ -7,30 +7,8 @@ export function GradeSwatch({ grade, size = 13 }: { grade: Grade; size?: number 
     <svg width={size} height={size} viewBox="0 0 13 13" aria-hidden className="shrink-0">
       {grade === 'firm' && <rect width="13" height="13" fill="var(--grade-firm)" />}
       {grade === 'mended' && <path d="M0 13V5L5 0H13V13Z" fill="var(--grade-mended)" />}
-      {grade === 'doubtful' && (
-        <>
-          <rect x="0.5" y="0.5" width="12" height="12" fill="none" stroke="var(--grade-doubtful)" />
-          <path
-            d="M0 4 4 0M0 9 9 0M1 12.5 12.5 1M5 13 13 5M10 13 13 10"
-            stroke="var(--grade-doubtful)"
-            strokeWidth="1.6"
-          />
-        </>
-      )}
-      {grade === 'lost' && (
-        <>
-          <rect
-            x="0.75"
-            y="0.75"
-            width="11.5"
-            height="11.5"
-            fill="none"
-            stroke="var(--grade-lost)"
-            strokeWidth="1.5"
-          />
-          <rect y="5.5" width="13" height="2" fill="var(--grade-lost)" />
-        </>
-      )}
+      {grade === 'doubtful' && <DoubtfulSwatch />}
+      {grade === 'lost' && <LostSwatch />}
       {grade === 'unread' && (
         <rect
           x="0.5"
@@ -49,6 +27,36 @@ export function GradeSwatch({ grade, size = 13 }: { grade: Grade; size?: number 
 const spaced = new Intl.NumberFormat('en', { useGrouping: true });
 /** 1 097: groups set apart by a thin space. */
 export const grouped = (value: number) => spaced.format(value).replaceAll(',', '\u2009');
+
+function DoubtfulSwatch(): import('react').ReactNode {
+  return (
+    <>
+      <rect x="0.5" y="0.5" width="12" height="12" fill="none" stroke="var(--grade-doubtful)" />
+      <path
+        d="M0 4 4 0M0 9 9 0M1 12.5 12.5 1M5 13 13 5M10 13 13 10"
+        stroke="var(--grade-doubtful)"
+        strokeWidth="1.6"
+      />
+    </>
+  );
+}
+
+function LostSwatch(): import('react').ReactNode {
+  return (
+    <>
+      <rect
+        x="0.75"
+        y="0.75"
+        width="11.5"
+        height="11.5"
+        fill="none"
+        stroke="var(--grade-lost)"
+        strokeWidth="1.5"
+      />
+      <rect y="5.5" width="13" height="2" fill="var(--grade-lost)" />
+    </>
+  );
+}
 
 /** How many sectors have each grade. */
 export function TallyRow({ tally, large = false }: { tally: Tally; large?: boolean }) {

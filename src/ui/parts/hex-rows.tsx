@@ -48,20 +48,16 @@ function runs(
   return out;
 }
 
-/** `from` is the place of the first byte; `marks` are places in the same count. */
-export function HexRows({
-  bytes,
-  from = 0,
-  perRow,
-  marks = [],
-  onPick,
-}: {
+interface HexRowsProps {
   bytes: Uint8Array;
   from?: number;
   perRow: 8 | 16;
   marks?: readonly MarkedRange[];
   onPick?: (offset: number) => void;
-}) {
+}
+
+/** `from` is the place of the first byte; `marks` are places in the same count. */
+export function HexRows({ bytes, from = 0, perRow, marks = [], onPick }: HexRowsProps) {
   const digits = Math.max(4, (from + bytes.length).toString(16).length);
   const rows: ReactNode[] = [];
   for (let start = 0; start < bytes.length; start += perRow) {
@@ -87,6 +83,17 @@ export function HexRows({
   return <>{rows}</>;
 }
 
+interface HexRowProps {
+  start: number;
+  onPick: ((offset: number) => void) | undefined;
+  from: number;
+  digits: number;
+  parts: { from: number; to: number; over: MarkedRange[] }[];
+  bytes: Uint8Array<ArrayBufferLike>;
+  perRow: number;
+  end: number;
+}
+
 function HexRow({
   start,
   onPick,
@@ -96,18 +103,9 @@ function HexRow({
   bytes,
   perRow,
   end,
-}: {
-  start: number;
-  onPick: ((offset: number) => void) | undefined;
-  from: number;
-  digits: number;
-  parts: { from: number; to: number; over: MarkedRange[] }[];
-  bytes: Uint8Array<ArrayBufferLike>;
-  perRow: number;
-  end: number;
-}): ReactNode {
+}: HexRowProps): ReactNode {
   return (
-    <div key={start} translate="no" onClick={onPick && (() => onPick(from + start))}>
+    <div translate="no" onClick={onPick && (() => onPick(from + start))}>
       <span className="text-ink-2">
         {(from + start).toString(16).toUpperCase().padStart(digits, '0')}
       </span>

@@ -43,22 +43,17 @@ export function ErrorAlert({ children }: { children: ReactNode }) {
   ) : null;
 }
 
-/** The identity of a medium, as it stands at the side of a page. */
-export function MediumRow({
-  code,
-  title,
-  labelText,
-  lender,
-  lot,
-  condition,
-}: {
+interface MediumRowProps {
   code: string;
   title: string;
   labelText: string;
   lender: string;
   lot: string;
   condition: string;
-}) {
+}
+
+/** The identity of a medium, as it stands at the side of a page. */
+export function MediumRow({ code, title, labelText, lender, lot, condition }: MediumRowProps) {
   return (
     <section
       aria-label={say.parts.medium}

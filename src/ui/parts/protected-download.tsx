@@ -61,6 +61,19 @@ export function ProtectedDownload({ href, name }: { href: string; name: string }
   );
 }
 
+interface PassphraseFormProps {
+  href: string;
+  frame: string;
+  ready: boolean;
+  close: () => void;
+  first: string;
+  setFirst: Dispatch<SetStateAction<string>>;
+  field: string;
+  second: string;
+  setSecond: Dispatch<SetStateAction<string>>;
+  trouble: string | null;
+}
+
 function PassphraseForm({
   href,
   frame,
@@ -72,18 +85,7 @@ function PassphraseForm({
   second,
   setSecond,
   trouble,
-}: {
-  href: string;
-  frame: string;
-  ready: boolean;
-  close: () => void;
-  first: string;
-  setFirst: Dispatch<SetStateAction<string>>;
-  field: string;
-  second: string;
-  setSecond: Dispatch<SetStateAction<string>>;
-  trouble: string | null;
-}) {
+}: PassphraseFormProps) {
   return (
     <form
       method="post"
@@ -95,27 +97,8 @@ function PassphraseForm({
       }}
       className="space-y-3"
     >
-      <label className="block text-[13px] text-ink-2">
-        {say.parts.passphrase}
-        <input
-          name="passphrase"
-          type="password"
-          autoComplete="new-password"
-          value={first}
-          onChange={({ target }) => setFirst(target.value)}
-          className={field}
-        />
-      </label>
-      <label className="block text-[13px] text-ink-2">
-        {say.parts.onceMore}
-        <input
-          type="password"
-          autoComplete="new-password"
-          value={second}
-          onChange={({ target }) => setSecond(target.value)}
-          className={field}
-        />
-      </label>
+      <FirstTyped first={first} setFirst={setFirst} field={field} />
+      <SecondTyped second={second} setSecond={setSecond} field={field} />
       <p role="alert" className="h-5 text-[13px] font-[650] text-oxide">
         {trouble}
       </p>
@@ -133,5 +116,52 @@ function PassphraseForm({
         </button>
       </div>
     </form>
+  );
+}
+
+function FirstTyped({
+  first,
+  setFirst,
+  field,
+}: {
+  first: string;
+  setFirst: PassphraseFormProps['setFirst'];
+  field: string;
+}) {
+  return (
+    <label className="block text-[13px] text-ink-2">
+      {say.parts.passphrase}
+      <input
+        name="passphrase"
+        type="password"
+        autoComplete="new-password"
+        value={first}
+        onChange={({ target }) => setFirst(target.value)}
+        className={field}
+      />
+    </label>
+  );
+}
+
+function SecondTyped({
+  second,
+  setSecond,
+  field,
+}: {
+  second: string;
+  setSecond: PassphraseFormProps['setSecond'];
+  field: string;
+}) {
+  return (
+    <label className="block text-[13px] text-ink-2">
+      {say.parts.onceMore}
+      <input
+        type="password"
+        autoComplete="new-password"
+        value={second}
+        onChange={({ target }) => setSecond(target.value)}
+        className={field}
+      />
+    </label>
   );
 }

@@ -5,7 +5,7 @@
  */
 import { useMutation, UseMutationResult, useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useRef, useState } from 'react';
+import { RefObject, useRef, useState } from 'react';
 import { ApiError, post, remove } from '../data/api';
 import { rulesQuery } from '../data/queries';
 import { Button } from '../parts/button';
@@ -74,18 +74,7 @@ export function SignaturesView() {
           {say.signatures.takeInAFile}
         </Button>
       </PageHead>
-      <input
-        ref={picker}
-        type="file"
-        accept=".json,application/json"
-        hidden
-        data-testid="rules-file"
-        onChange={(event) => {
-          const [file] = event.target.files ?? [];
-          event.target.value = '';
-          if (file) take.mutate(file);
-        }}
-      />
+      <RulesPicker picker={picker} take={take} />
       <p aria-live="polite" className="mb-2 text-[13px] text-ink-2">
         {said}
       </p>
@@ -99,53 +88,104 @@ export function SignaturesView() {
   );
 }
 
-function RulesTable({
-  rules,
-  drop,
-}: {
+interface RulesTableProps {
   rules: { id: string; name: string; where: 'boot' | 'anywhere'; pattern: string; note: string }[];
   drop: UseMutationResult<unknown, Error, string, unknown>;
+}
+
+function RulesPicker({
+  picker,
+  take,
+}: {
+  picker: RefObject<HTMLInputElement | null>;
+  take: UseMutationResult<{ rules: number }, Error, File, unknown>;
 }) {
   return (
+    <input
+      ref={picker}
+      type="file"
+      accept=".json,application/json"
+      hidden
+      data-testid="rules-file"
+      onChange={(event) => {
+        const [file] = event.target.files ?? [];
+        event.target.value = '';
+        if (file) take.mutate(file);
+      }}
+    />
+  );
+}
+
+function RulesTable({ rules, drop }: RulesTableProps) {
+  return (
     <table className="w-full border-collapse text-[14px]">
-      <thead>
-        <tr className="border-b border-line text-[13px]">
-          <th>{say.signatures.id}</th>
-          <th>{say.signatures.name}</th>
-          <th>{say.signatures.looksAt}</th>
-          <th>{say.signatures.pattern}</th>
-          <th>{say.signatures.note}</th>
-          <th />
-        </tr>
-      </thead>
+      <RulesHead />
       <tbody>
         {rules.map(({ id, name, where, pattern, note }) => (
-          <tr key={id} className="h-9 border-b border-line">
-            <td className="pr-4 font-mono font-[650]">{id}</td>
-            <td className="pr-4">{name}</td>
-            <td className="pr-4 text-ink-2">{WHERE_WORDS[where]}</td>
-            <td
-              className="max-w-0 truncate pr-4 font-mono text-[12px]"
-              style={{ width: '34%' }}
-              title={pattern}
-            >
-              {(pattern.match(/../g) ?? []).slice(0, SHOWN).join(' ').toUpperCase()}
-              {pattern.length > SHOWN * 2 ? ' …' : ''}
-            </td>
-            <td className="pr-4 text-ink-2">{note}</td>
-            <td className="text-right">
-              <button
-                type="button"
-                disabled={drop.isPending}
-                onClick={() => drop.mutate(id)}
-                className="font-[650] text-oxide hover:underline disabled:opacity-45"
-              >
-                {say.signatures.remove}
-              </button>
-            </td>
-          </tr>
+          <RuleRow
+            key={id}
+            id={id}
+            name={name}
+            where={where}
+            pattern={pattern}
+            note={note}
+            drop={drop}
+          />
         ))}
       </tbody>
     </table>
+  );
+}
+
+function RulesHead() {
+  return (
+    <thead>
+      <tr className="border-b border-line text-[13px]">
+        <th>{say.signatures.id}</th>
+        <th>{say.signatures.name}</th>
+        <th>{say.signatures.looksAt}</th>
+        <th>{say.signatures.pattern}</th>
+        <th>{say.signatures.note}</th>
+        <th />
+      </tr>
+    </thead>
+  );
+}
+
+interface RuleRowProps {
+  id: string;
+  name: string;
+  where: keyof typeof WHERE_WORDS;
+  pattern: string;
+  note: string;
+  drop: RulesTableProps['drop'];
+}
+
+function RuleRow({ id, name, where, pattern, note, drop }: RuleRowProps) {
+  return (
+    <tr className="h-9 border-b border-line">
+      <td className="pr-4 font-mono font-[650]">{id}</td>
+      <td className="pr-4">{name}</td>
+      <td className="pr-4 text-ink-2">{WHERE_WORDS[where]}</td>
+      <td
+        className="max-w-0 truncate pr-4 font-mono text-[12px]"
+        style={{ width: '34%' }}
+        title={pattern}
+      >
+        {(pattern.match(/../g) ?? []).slice(0, SHOWN).join(' ').toUpperCase()}
+        {pattern.length > SHOWN * 2 ? ' …' : ''}
+      </td>
+      <td className="pr-4 text-ink-2">{note}</td>
+      <td className="text-right">
+        <button
+          type="button"
+          disabled={drop.isPending}
+          onClick={() => drop.mutate(id)}
+          className="font-[650] text-oxide hover:underline disabled:opacity-45"
+        >
+          {say.signatures.remove}
+        </button>
+      </td>
+    </tr>
   );
 }

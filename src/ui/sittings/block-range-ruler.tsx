@@ -63,21 +63,16 @@ export function BlockRangeRuler({ sitting }: { sitting: Sitting }) {
   );
 }
 
-function BlockFields({
-  field,
-  range,
-  setRange,
-  typed,
-  blockBytes,
-  blocks,
-}: {
+interface BlockFieldsProps {
   field: string;
   range: { from: number; to: number };
   setRange: Dispatch<SetStateAction<{ from: number; to: number }>>;
   typed: (text: string) => number;
   blockBytes: number;
   blocks: number;
-}) {
+}
+
+function BlockFields({ field, range, setRange, typed, blockBytes, blocks }: BlockFieldsProps) {
   return (
     <div className="mb-1 flex flex-wrap items-center gap-3 text-[13px]">
       <label className="flex items-center gap-1.5">
@@ -107,17 +102,14 @@ function BlockFields({
   );
 }
 
-function BlockSlider({
-  blocks,
-  step,
-  range,
-  setRange,
-}: {
+interface BlockSliderProps {
   blocks: number;
   step: number;
   range: { from: number; to: number };
   setRange: Dispatch<SetStateAction<{ from: number; to: number }>>;
-}) {
+}
+
+function BlockSlider({ blocks, step, range, setRange }: BlockSliderProps) {
   return (
     <Slider.Root
       min={0}

@@ -81,15 +81,13 @@ export function RangeRuler({ sitting }: { sitting: Sitting }) {
   );
 }
 
-function RangeSaid({
-  range,
-  layout,
-  toggleHead,
-}: {
+interface RangeSaidProps {
   range: Range;
   layout: Layout | undefined;
   toggleHead: (head: number) => void;
-}) {
+}
+
+function RangeSaid({ range, layout, toggleHead }: RangeSaidProps) {
   return (
     <div className="mb-1 flex items-center justify-between gap-4 text-[13px]">
       <p>
@@ -117,15 +115,13 @@ function RangeSaid({
   );
 }
 
-function CylinderSlider({
-  last,
-  range,
-  setRange,
-}: {
+interface CylinderSliderProps {
   last: number;
   range: Range;
   setRange: Dispatch<SetStateAction<Range>>;
-}) {
+}
+
+function CylinderSlider({ last, range, setRange }: CylinderSliderProps) {
   return (
     <Slider.Root
       min={0}

@@ -53,15 +53,13 @@ function lastTrack({ tracks, state }: Sitting) {
 
 const LAYOUT_PENDING = say.sittings.layoutShowsWithThe;
 
-export function SittingPanel({
-  sitting,
-  station,
-  onAfar,
-}: {
+interface SittingPanelProps {
   sitting: Sitting;
   station: Station;
   onAfar: () => void;
-}) {
+}
+
+export function SittingPanel({ sitting, station, onAfar }: SittingPanelProps) {
   const { medium, state, tally, cylinders, heads, blocks } = sitting;
   const act = useStationAct();
   const { data: lines = [] } = useQuery(sittingLedgerQuery(sitting.id));
@@ -71,18 +69,7 @@ export function SittingPanel({
   return (
     <div className="grid grid-cols-[1fr_268px] gap-[22px]">
       <div className="min-w-0">
-        <PageHead
-          over={say.sittings.stationStarted({
-            id: station.id,
-            station: driveName(station),
-            stepping: sitting.stepping,
-            device: blocks
-              ? tell(describeMedium(blocks.device))
-              : (sitting.layout ?? LAYOUT_PENDING),
-            startedAt: when(sitting.startedAt),
-          })}
-          title={<span data-testid="sitting-now">{title}</span>}
-        />
+        <SittingHead station={station} sitting={sitting} blocks={blocks} title={title} />
         {(state === 'held' || state === 'dirty') && (
           <p
             role="alert"
@@ -94,15 +81,7 @@ export function SittingPanel({
         {sitting.duplicateMatch && <LikenessSeen match={sitting.duplicateMatch} />}
         <div className="mb-3 flex items-end justify-between">
           <TallyRow tally={tally} large />
-          {running && (
-            <p className="text-right text-[13px] text-ink-2">
-              {say.sittings.about}
-              <br />
-              <b className="text-[22px] leading-7 text-ink">{timeLeft(sitting.secondsLeft)}</b>
-              <br />
-              {say.sittings.leftOfThisPass}
-            </p>
-          )}
+          {running && <TimeLeft sitting={sitting} />}
         </div>
         {state === 'asks' && sitting.preview && <RangeRuler sitting={sitting} />}
         {state === 'asks' && blocks?.preview && <BlockRangeRuler sitting={sitting} />}
@@ -130,15 +109,7 @@ export function SittingPanel({
         <Button hotkey="v" onClick={onAfar}>
           {say.sittings.viewFromAfar}
         </Button>
-        {station.stack?.next && (
-          <p className="text-[13px] text-ink-2">
-            {say.sittings.stackOfBegunThen({
-              begun: station.stack.begun,
-              codes: station.stack.codes.length,
-            })}{' '}
-            <b className="font-mono">{station.stack.next}</b>.
-          </p>
-        )}
+        {station.stack?.next && <StackState stack={station.stack} />}
         <p className="text-[13px] text-ink-2">
           {station.confirmedAt ? say.sittings.itsLabelWasScanned : say.sittings.scanItsLabelTo}
         </p>
@@ -155,6 +126,55 @@ export function SittingPanel({
         </div>
       </aside>
     </div>
+  );
+}
+
+function SittingHead({
+  station,
+  sitting,
+  blocks,
+  title,
+}: {
+  station: SittingPanelProps['station'];
+  sitting: SittingPanelProps['sitting'];
+  blocks: SittingPanelProps['sitting']['blocks'];
+  title: string;
+}) {
+  return (
+    <PageHead
+      over={say.sittings.stationStarted({
+        id: station.id,
+        station: driveName(station),
+        stepping: sitting.stepping,
+        device: blocks ? tell(describeMedium(blocks.device)) : (sitting.layout ?? LAYOUT_PENDING),
+        startedAt: when(sitting.startedAt),
+      })}
+      title={<span data-testid="sitting-now">{title}</span>}
+    />
+  );
+}
+
+function TimeLeft({ sitting }: { sitting: SittingPanelProps['sitting'] }) {
+  return (
+    <p className="text-right text-[13px] text-ink-2">
+      {say.sittings.about}
+      <br />
+      <b className="text-[22px] leading-7 text-ink">{timeLeft(sitting.secondsLeft)}</b>
+      <br />
+      {say.sittings.leftOfThisPass}
+    </p>
+  );
+}
+
+function StackState({ stack }: { stack: NonNullable<Station['stack']> }) {
+  return (
+    <p className="text-[13px] text-ink-2">
+      {say.sittings.stackOfBegunThen({
+        begun: stack.begun,
+        codes: stack.codes.length,
+      })}{' '}
+      <b className="font-mono">{stack.next}</b>.
+    </p>
   );
 }
 

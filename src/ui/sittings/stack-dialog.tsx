@@ -80,20 +80,7 @@ function Choice({ station, onDone }: { station: Station; onDone: () => void }) {
       ) : (
         <RegisterList fitting={fitting} chosen={chosen} toggle={toggle} />
       )}
-      <p className="mb-4 mt-2 flex items-center justify-between text-[13px] text-ink-2">
-        {say.sittings.readInTheOrder}
-        <button
-          type="button"
-          disabled={chosen.length === 0 || start.isPending}
-          onClick={() => start.mutate({ codes: chosen })}
-          className={submit}
-        >
-          {say.sittings.read}{' '}
-          {chosen.length === 1
-            ? say.sittings.thisOne
-            : say.sittings.these({ chosen: chosen.length || '' })}
-        </button>
-      </p>
+      <ReadChosen chosen={chosen} start={start} />
       <h3 className="mb-1 text-[15px] font-[650]">{say.sittings.newOnesNamedBy}</h3>
       <PatternForm byPattern={byPattern} data={data} start={start} />
       <ErrorAlert>{start.error?.message}</ErrorAlert>
@@ -101,15 +88,38 @@ function Choice({ station, onDone }: { station: Station; onDone: () => void }) {
   );
 }
 
-function RegisterList({
-  fitting,
-  chosen,
-  toggle,
-}: {
+interface RegisterListProps {
   fitting: Arrivals['media'];
   chosen: string[];
   toggle: (code: string) => void;
+}
+
+function ReadChosen({
+  chosen,
+  start,
+}: {
+  chosen: string[];
+  start: UseMutationResult<unknown, Error, object, unknown>;
 }) {
+  return (
+    <p className="mb-4 mt-2 flex items-center justify-between text-[13px] text-ink-2">
+      {say.sittings.readInTheOrder}
+      <button
+        type="button"
+        disabled={chosen.length === 0 || start.isPending}
+        onClick={() => start.mutate({ codes: chosen })}
+        className={submit}
+      >
+        {say.sittings.read}{' '}
+        {chosen.length === 1
+          ? say.sittings.thisOne
+          : say.sittings.these({ chosen: chosen.length || '' })}
+      </button>
+    </p>
+  );
+}
+
+function RegisterList({ fitting, chosen, toggle }: RegisterListProps) {
   return (
     <ul className="max-h-[24vh] overflow-auto border border-line">
       {fitting.map(({ code, title, lot }) => (
@@ -134,15 +144,13 @@ function RegisterList({
   );
 }
 
-function PatternForm({
-  byPattern,
-  data,
-  start,
-}: {
+interface PatternFormProps {
   byPattern: (event: FormEvent<HTMLFormElement>) => void;
   data: Arrivals | undefined;
   start: UseMutationResult<unknown, Error, object, unknown>;
-}) {
+}
+
+function PatternForm({ byPattern, data, start }: PatternFormProps) {
   return (
     <form onSubmit={byPattern} className="grid grid-cols-[1fr_90px_90px] gap-3">
       <Labelled name={say.sittings.firstCode}>

@@ -23,15 +23,13 @@ function share(station: Station, sitting: Sitting | undefined): string | null {
   return `${Math.min(100, Math.floor((100 * station.tracks.length) / tracksWanted))} %`;
 }
 
-export function AfarView({
-  stations,
-  station,
-  onClose,
-}: {
+interface AfarViewProps {
   stations: readonly Station[];
   station: Station;
   onClose: () => void;
-}) {
+}
+
+export function AfarView({ stations, station, onClose }: AfarViewProps) {
   const live = station.sitting?.id;
   const { data: sitting } = useQuery({ ...sittingQuery(live ?? 0), enabled: live !== undefined });
   const waits = waitsFor(station);
@@ -86,15 +84,13 @@ function AfarTally({ station, sitting }: { station: Station; sitting: Sitting })
   );
 }
 
-function OtherStations({
-  stations,
-  station,
-  onClose,
-}: {
+interface OtherStationsProps {
   stations: readonly Station[];
   station: Station;
   onClose: () => void;
-}) {
+}
+
+function OtherStations({ stations, station, onClose }: OtherStationsProps) {
   return (
     <div className="flex shrink-0 bg-sidebar text-sidebar-ink">
       {stations

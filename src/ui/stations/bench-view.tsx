@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { useState } from 'react';
+import { Dispatch, SetStateAction, useState } from 'react';
 import { readsBlocks } from '@/core/drive-abilities';
 import { isRefusedFor } from '../data/api';
 import { sittingQuery, stationsQuery, type Station } from '../data/queries';
@@ -70,15 +70,13 @@ function titleOf({ id, medium, stack, cleaningDue, test }: Station): string {
     : say.stations.stationIsEmpty({ id });
 }
 
-function IdleStation({
-  station,
-  over,
-  onAfar,
-}: {
+interface IdleStationProps {
   station: Station;
   over: string;
   onAfar: () => void;
-}) {
+}
+
+function IdleStation({ station, over, onAfar }: IdleStationProps) {
   const { id, medium, stack } = station;
   const [stacking, setStacking] = useState(false);
   const act = useStationAct();
@@ -94,95 +92,151 @@ function IdleStation({
     <div className="grid grid-cols-[1fr_268px] gap-[22px]">
       <div>
         <PageHead over={over} title={titleOf(station)} />
-        {stack && (
-          <p className="mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-2 text-[15px]">
-            {say.stations.ofOfThisStack({ begun: stack.begun, codes: stack.codes.length })}
-            {stack.next && (
-              <>
-                {' '}
-                {stack.awaits === 'out' ? say.stations.takeOutWhatIs : say.stations.put}{' '}
-                <b className="font-mono">{stack.next}</b> {say.stations.inTheDriveNotices}
-              </>
-            )}
-            {stack.trouble && <b className="block">{stack.trouble}</b>}
-          </p>
-        )}
-        {medium ? (
-          <EmptyState>
-            {medium.isReference
-              ? say.stations.aReferenceDiskThe
-              : medium.isBlank
-                ? say.stations.aBlankItMay
-                : readsBlocks(station.abilities)
-                  ? say.stations.anOriginalItIs
-                  : say.stations.anOriginalItIsRead}
-          </EmptyState>
-        ) : (
-          !stack && (
-            <EmptyState>
-              {say.stations.chooseAMediumIn}{' '}
-              <Link className="font-[650] text-oxide underline" href="/arrivals">
-                {say.stations.arrivals}
-              </Link>{' '}
-              {say.stations.andPressEnterIt}
-            </EmptyState>
-          )
-        )}
-        {!readsBlocks(station.abilities) && (
-          <p className="mt-4 text-[13px] text-ink-2">
-            {say.stations.whatIsReadIs}{' '}
-            <Link className="font-[650] text-oxide underline" href="/layouts">
-              {say.stations.layout}
-            </Link>
-            .
-          </p>
-        )}
+        {stack && <StackNotice stack={stack} />}
+        {medium ? <WhatItIs medium={medium} station={station} /> : !stack && <NothingIn />}
+        {!readsBlocks(station.abilities) && <AboutLayouts />}
         <ErrorAlert>{act.error?.message}</ErrorAlert>
         <DriveCare station={station} />
       </div>
-      <aside className="flex flex-col gap-2">
-        {medium && <MediumRow {...medium} />}
-        {medium && (
-          <p className="text-[13px] text-ink-2">
-            {station.confirmedAt
-              ? say.stations.itsLabelWasScanned
-              : say.stations.notConfirmedYetScan}
-          </p>
-        )}
-        <StationButtons station={station} act={act} />
-        {uncleaned && (
-          <Button
-            disabled={act.isPending}
-            onClick={() =>
-              act.mutate({ path, body: { action: 'start', unattended: false, uncleaned: true } })
-            }
-          >
-            {say.stations.readItWithoutCleaning}
-          </Button>
-        )}
-        {!stack && (
-          <Button
-            hotkey="k"
-            disabled={act.isPending || isBusy(station)}
-            onClick={() => setStacking(true)}
-          >
-            {say.stations.readAStack}
-          </Button>
-        )}
-        <Button hotkey="v" onClick={onAfar}>
-          {say.stations.viewFromAfar}
-        </Button>
-        {medium && (
-          <Link
-            href={`/media/${medium.code}`}
-            className="text-[13px] font-[650] text-oxide underline"
-          >
-            {say.stations.openItsDocket}
-          </Link>
-        )}
-        <p className="mt-2 text-[12px] text-ink-2">{say.stations.fromAnyPageThen({ id })}</p>
-      </aside>
+      <IdleAside
+        medium={medium}
+        station={station}
+        act={act}
+        uncleaned={uncleaned}
+        path={path}
+        stack={stack}
+        setStacking={setStacking}
+        onAfar={onAfar}
+        id={id}
+      />
       <StackDialog open={stacking} onOpenChange={setStacking} station={station} />
     </div>
+  );
+}
+
+function StackNotice({ stack }: { stack: NonNullable<IdleStationProps['station']['stack']> }) {
+  return (
+    <p className="mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-2 text-[15px]">
+      {say.stations.ofOfThisStack({ begun: stack.begun, codes: stack.codes.length })}
+      {stack.next && (
+        <>
+          {' '}
+          {stack.awaits === 'out' ? say.stations.takeOutWhatIs : say.stations.put}{' '}
+          <b className="font-mono">{stack.next}</b> {say.stations.inTheDriveNotices}
+        </>
+      )}
+      {stack.trouble && <b className="block">{stack.trouble}</b>}
+    </p>
+  );
+}
+
+function WhatItIs({
+  medium,
+  station,
+}: {
+  medium: NonNullable<IdleStationProps['station']['medium']>;
+  station: IdleStationProps['station'];
+}) {
+  return (
+    <EmptyState>
+      {medium.isReference
+        ? say.stations.aReferenceDiskThe
+        : medium.isBlank
+          ? say.stations.aBlankItMay
+          : readsBlocks(station.abilities)
+            ? say.stations.anOriginalItIs
+            : say.stations.anOriginalItIsRead}
+    </EmptyState>
+  );
+}
+
+function NothingIn(): import('react').ReactNode {
+  return (
+    <EmptyState>
+      {say.stations.chooseAMediumIn}{' '}
+      <Link className="font-[650] text-oxide underline" href="/arrivals">
+        {say.stations.arrivals}
+      </Link>{' '}
+      {say.stations.andPressEnterIt}
+    </EmptyState>
+  );
+}
+
+function AboutLayouts(): import('react').ReactNode {
+  return (
+    <p className="mt-4 text-[13px] text-ink-2">
+      {say.stations.whatIsReadIs}{' '}
+      <Link className="font-[650] text-oxide underline" href="/layouts">
+        {say.stations.layout}
+      </Link>
+      .
+    </p>
+  );
+}
+
+interface IdleAsideProps {
+  medium: IdleStationProps['station']['medium'];
+  station: IdleStationProps['station'];
+  act: ReturnType<typeof useStationAct>;
+  uncleaned: boolean;
+  path: string;
+  stack: IdleStationProps['station']['stack'];
+  setStacking: Dispatch<SetStateAction<boolean>>;
+  onAfar: () => void;
+  id: number;
+}
+
+function IdleAside({
+  medium,
+  station,
+  act,
+  uncleaned,
+  path,
+  stack,
+  setStacking,
+  onAfar,
+  id,
+}: IdleAsideProps) {
+  return (
+    <aside className="flex flex-col gap-2">
+      {medium && <MediumRow {...medium} />}
+      {medium && (
+        <p className="text-[13px] text-ink-2">
+          {station.confirmedAt ? say.stations.itsLabelWasScanned : say.stations.notConfirmedYetScan}
+        </p>
+      )}
+      <StationButtons station={station} act={act} />
+      {uncleaned && (
+        <Button
+          disabled={act.isPending}
+          onClick={() =>
+            act.mutate({ path, body: { action: 'start', unattended: false, uncleaned: true } })
+          }
+        >
+          {say.stations.readItWithoutCleaning}
+        </Button>
+      )}
+      {!stack && (
+        <Button
+          hotkey="k"
+          disabled={act.isPending || isBusy(station)}
+          onClick={() => setStacking(true)}
+        >
+          {say.stations.readAStack}
+        </Button>
+      )}
+      <Button hotkey="v" onClick={onAfar}>
+        {say.stations.viewFromAfar}
+      </Button>
+      {medium && (
+        <Link
+          href={`/media/${medium.code}`}
+          className="text-[13px] font-[650] text-oxide underline"
+        >
+          {say.stations.openItsDocket}
+        </Link>
+      )}
+      <p className="mt-2 text-[12px] text-ink-2">{say.stations.fromAnyPageThen({ id })}</p>
+    </aside>
   );
 }

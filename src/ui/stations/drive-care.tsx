@@ -52,18 +52,22 @@ export function DriveCare({ station }: { station: Station }) {
           />
         )}
       </dl>
-      {readsBlocks(abilities) && (
-        <>
-          <h2 className="mb-1 mt-5">{say.stations.ifItIsNot}</h2>
-          <ol className="list-decimal space-y-0.5 pl-5">
-            {NOT_SEEN.map((each) => (
-              <li key={each}>{each}</li>
-            ))}
-          </ol>
-        </>
-      )}
+      {readsBlocks(abilities) && <IfNotSeen />}
       {test?.result && test.result.tracks.length > 0 && <TestTracks test={test} />}
     </section>
+  );
+}
+
+function IfNotSeen(): import('react').ReactNode {
+  return (
+    <>
+      <h2 className="mb-1 mt-5">{say.stations.ifItIsNot}</h2>
+      <ol className="list-decimal space-y-0.5 pl-5">
+        {NOT_SEEN.map((each) => (
+          <li key={each}>{each}</li>
+        ))}
+      </ol>
+    </>
   );
 }
 
@@ -95,17 +99,19 @@ function factsOf(abilities: Station['abilities'], station: Station) {
   );
 }
 
+interface HeadAndTestProps {
+  cleaningDue: string | null;
+  readingsSinceCleaning: number;
+  sheddingSinceCleaning: number;
+  test: Station['test'];
+}
+
 function HeadAndTest({
   cleaningDue,
   readingsSinceCleaning,
   sheddingSinceCleaning,
   test,
-}: {
-  cleaningDue: string | null;
-  readingsSinceCleaning: number;
-  sheddingSinceCleaning: number;
-  test: Station['test'];
-}) {
+}: HeadAndTestProps) {
   return (
     <>
       <dt className="text-ink-2">{say.stations.head}</dt>

@@ -68,7 +68,15 @@ export function StationBar() {
       <nav aria-label={say.stations.stations} className="flex h-[84px] bg-sidebar text-sidebar-ink">
         {stations.map((station) => {
           const hand = waitsFor(station) !== null;
-          return <StationLink station={station} hand={hand} shown={shown} chosen={chosen} />;
+          return (
+            <StationLink
+              key={station.id}
+              station={station}
+              hand={hand}
+              shown={shown}
+              chosen={chosen}
+            />
+          );
         })}
         {stations.length === 0 && (
           <p className="px-4 py-3 text-[13px] text-sidebar-ink-2">
@@ -80,20 +88,16 @@ export function StationBar() {
   );
 }
 
-function StationLink({
-  station,
-  hand,
-  shown,
-  chosen,
-}: {
+interface StationLinkProps {
   station: Station;
   hand: boolean;
   shown: number | null;
   chosen: number | null;
-}) {
+}
+
+function StationLink({ station, hand, shown, chosen }: StationLinkProps) {
   return (
     <Link
-      key={station.id}
       href={station.writeback ? '/write-back' : `/bench?station=${station.id}`}
       data-testid={`station-bar-${station.id}`}
       data-waits={hand}
@@ -115,15 +119,21 @@ function StationLink({
           {doing(station)}
         </span>
       </span>
-      <span className="mt-1.5 block">
-        {station.sitting?.blocks ? (
-          <BlockSurfaceLine extents={station.extents} blocks={station.sitting.blocks} />
-        ) : station.sitting ? (
-          <SurfaceLine tracks={station.tracks} cylinders={station.sitting.cylinders} />
-        ) : (
-          <SurfaceLine tracks={[]} cylinders={80} />
-        )}
-      </span>
+      <LinkLine station={station} />
     </Link>
+  );
+}
+
+function LinkLine({ station }: { station: StationLinkProps['station'] }) {
+  return (
+    <span className="mt-1.5 block">
+      {station.sitting?.blocks ? (
+        <BlockSurfaceLine extents={station.extents} blocks={station.sitting.blocks} />
+      ) : station.sitting ? (
+        <SurfaceLine tracks={station.tracks} cylinders={station.sitting.cylinders} />
+      ) : (
+        <SurfaceLine tracks={[]} cylinders={80} />
+      )}
+    </span>
   );
 }

@@ -1,9 +1,7 @@
 'use client';
 /** Begins a transfer: which image, over which line, how fast, with what typed in first. */
 import { useMutation } from '@tanstack/react-query';
-import Link from 'next/link';
 import { RefObject, useRef, useState } from 'react';
-import { BLANK_KINDS } from '@/core/identify/writable-volume';
 import { post, troubleOf } from '../data/api';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
@@ -11,67 +9,12 @@ import { ErrorAlert } from '../parts/page';
 import { ImageSearch, type FoundImage } from '../writebacks/image-search';
 import { lasting } from './lasting';
 import { say } from '@/messages';
+import { TwoSteps } from './two-steps';
 
-const field = 'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink';
+('use client');
 
-/** A way of two steps: the image as a file on a disk that the machine does read. */
-function TwoSteps({ image }: { image: FoundImage }) {
-  const [kind, setKind] = useState('fat12-1440');
-  const plan = useMutation({
-    mutationFn: () =>
-      post<{ id: number; name: string }>('/api/transfers/plans', { copyId: image.id, kind }),
-  });
-  const carriers = BLANK_KINDS.filter(({ bytes }) => bytes > image.bytes);
-  return (
-    <div className="border-t border-line pt-3">
-      <p className="mb-1">{say.transfers.orInTwoSteps}</p>
-      {carriers.length === 0 ? (
-        <p>{say.transfers.noVolumeHereIs}</p>
-      ) : (
-        <p className="flex items-end gap-2">
-          <label className="flex-1">
-            {say.transfers.theDiskThatCarries}
-            <select
-              value={carriers.some(({ id }) => id === kind) ? kind : carriers[0]!.id}
-              onChange={(event) => setKind(event.target.value)}
-              className={field}
-            >
-              {carriers.map(({ id, title }) => (
-                <option key={id} value={id}>
-                  {title}
-                </option>
-              ))}
-            </select>
-          </label>
-          <Button disabled={plan.isPending} onClick={() => plan.mutate()}>
-            {say.transfers.planBothSteps}
-          </Button>
-        </p>
-      )}
-      <ErrorAlert>{plan.error?.message}</ErrorAlert>
-      {plan.data && (
-        <ol data-testid="steps" className="mt-2 list-decimal space-y-1 pl-6 text-ink">
-          <li>
-            <Link href={`/assembly/${plan.data.id}`} className="font-[650] text-oxide underline">
-              {say.transfers.theDiskThatCarries}
-            </Link>{' '}
-            {say.transfers.isPutTogetherWith} <b className="font-mono">{plan.data.name}</b>
-            {say.transfers.settleItReturnIt}
-          </li>
-          <li>
-            {say.transfers.onTheFarMachine} <b className="font-mono">{plan.data.name}</b>{' '}
-            {say.transfers.toADiskOf({ bytes: grouped(image.bytes) })}
-            {image.layout && ` (${image.layout})`}.
-          </li>
-          <li>
-            {say.transfers.readThatDiskHere}{' '}
-            <span className="font-mono">{image.sha256.slice(0, 16)} …</span>
-          </li>
-        </ol>
-      )}
-    </div>
-  );
-}
+export const field =
+  'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink';
 
 const FIRST = {
   large: false,
@@ -80,14 +23,16 @@ const FIRST = {
   linePauseMs: 200,
   nameThere: '',
 };
+
 type About = typeof FIRST & { line: string; rate: number };
+
 type SetAbout = (change: Partial<About>) => void;
 
-export function NewTransferForm({
-  lines,
-}: {
+interface NewTransferFormProps {
   lines: readonly { id: string; name: string; rates: number[] }[];
-}) {
+}
+
+export function NewTransferForm({ lines }: NewTransferFormProps) {
   const [image, setImage] = useState<FoundImage | null>(null);
   const [about, setAbout] = useState<About>({
     ...FIRST,
@@ -112,22 +57,7 @@ export function NewTransferForm({
       <ImageSearch label={say.transfers.sendAnImageTo} onChoose={setImage} />
       {image && (
         <div className="mt-3 space-y-3">
-          <p className="text-[15px] text-ink">
-            <b className="font-mono">{image.code}</b> {image.title}{' '}
-            <span className="text-ink-2">
-              {say.transfers.bytesAtThisRate({
-                bytes: grouped(image.bytes),
-                bytes2: lasting(image.bytes, about.rate),
-              })}
-            </span>{' '}
-            <button
-              type="button"
-              onClick={() => setImage(null)}
-              className="ml-3 text-[13px] text-oxide underline"
-            >
-              {say.transfers.anotherOne}
-            </button>
-          </p>
+          <ChosenImage image={image} about={about} setImage={setImage} />
           {lines.length === 0 ? (
             <p>{say.transfers.theBenchHasNo}</p>
           ) : (
@@ -159,47 +89,45 @@ export function NewTransferForm({
   );
 }
 
-function LineChoice({
-  about,
-  set,
-  lines,
-  line,
-}: {
+interface LineChoiceProps {
   about: About;
   set: SetAbout;
   lines: readonly { id: string; name: string; rates: number[] }[];
   line: { id: string; name: string; rates: number[] } | undefined;
-}) {
+}
+
+interface ChosenImageProps {
+  image: FoundImage;
+  about: About;
+  setImage: (image: FoundImage | null) => void;
+}
+
+function ChosenImage({ image, about, setImage }: ChosenImageProps) {
+  return (
+    <p className="text-[15px] text-ink">
+      <b className="font-mono">{image.code}</b> {image.title}{' '}
+      <span className="text-ink-2">
+        {say.transfers.bytesAtThisRate({
+          bytes: grouped(image.bytes),
+          bytes2: lasting(image.bytes, about.rate),
+        })}
+      </span>{' '}
+      <button
+        type="button"
+        onClick={() => setImage(null)}
+        className="ml-3 text-[13px] text-oxide underline"
+      >
+        {say.transfers.anotherOne}
+      </button>
+    </p>
+  );
+}
+
+function LineChoice({ about, set, lines, line }: LineChoiceProps) {
   return (
     <div className="grid grid-cols-4 gap-3">
-      <label>
-        {say.transfers.line}
-        <select
-          value={about.line}
-          onChange={(event) => set({ line: event.target.value })}
-          className={field}
-        >
-          {lines.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {id}, {name}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label>
-        {say.transfers.bitsASecond}
-        <select
-          value={about.rate}
-          onChange={(event) => set({ rate: Number(event.target.value) })}
-          className={field}
-        >
-          {line?.rates.map((rate) => (
-            <option key={rate} value={rate}>
-              {rate}
-            </option>
-          ))}
-        </select>
-      </label>
+      <LineField about={about} set={set} lines={lines} />
+      <RateField about={about} set={set} line={line} />
       <label>
         {say.transfers.itsNameOverThere}
         <input
@@ -222,15 +150,63 @@ function LineChoice({
   );
 }
 
-function LoaderText({
-  picker,
-  about,
-  set,
-}: {
+interface LoaderTextProps {
   picker: RefObject<HTMLInputElement | null>;
   about: About;
   set: SetAbout;
-}) {
+}
+
+interface LineFieldProps {
+  about: About;
+  set: SetAbout;
+  lines: LineChoiceProps['lines'];
+}
+
+function LineField({ about, set, lines }: LineFieldProps) {
+  return (
+    <label>
+      {say.transfers.line}
+      <select
+        value={about.line}
+        onChange={(event) => set({ line: event.target.value })}
+        className={field}
+      >
+        {lines.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {id}, {name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+interface RateFieldProps {
+  about: About;
+  set: SetAbout;
+  line: LineChoiceProps['line'];
+}
+
+function RateField({ about, set, line }: RateFieldProps) {
+  return (
+    <label>
+      {say.transfers.bitsASecond}
+      <select
+        value={about.rate}
+        onChange={(event) => set({ rate: Number(event.target.value) })}
+        className={field}
+      >
+        {line?.rates.map((rate) => (
+          <option key={rate} value={rate}>
+            {rate}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function LoaderText({ picker, about, set }: LoaderTextProps) {
   return (
     <label className="block">
       {say.transfers.aReceivingProgramTo}{' '}

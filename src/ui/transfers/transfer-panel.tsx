@@ -1,6 +1,6 @@
 'use client';
 /** One transfer: how far it is, and its sheet for the person at the other machine. */
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { remove } from '../data/api';
 import { type TransferRow } from '../data/queries';
 import { Gauge } from '../parts/gauge';
@@ -24,17 +24,7 @@ function Sheet({ row }: { row: TransferRow }) {
             })}
           </li>
         ) : (
-          <li>
-            {say.transfers.startItsReceivingProgram}
-            {row.large ? say.transfers.withCrcAndBlocks : say.transfers.withCrc}
-            {row.nameThere && (
-              <>
-                {say.transfers.andGive} <b className="font-mono">{row.nameThere}</b>{' '}
-                {say.transfers.asTheName}
-              </>
-            )}
-            .
-          </li>
+          <StartReceiving row={row} />
         )}
         <li>
           {say.transfers.waitUntilItSays({
@@ -48,6 +38,22 @@ function Sheet({ row }: { row: TransferRow }) {
         {say.transfers.printIt}
       </button>
     </details>
+  );
+}
+
+function StartReceiving({ row }: { row: TransferRow }) {
+  return (
+    <li>
+      {say.transfers.startItsReceivingProgram}
+      {row.large ? say.transfers.withCrcAndBlocks : say.transfers.withCrc}
+      {row.nameThere && (
+        <>
+          {say.transfers.andGive} <b className="font-mono">{row.nameThere}</b>{' '}
+          {say.transfers.asTheName}
+        </>
+      )}
+      .
+    </li>
   );
 }
 
@@ -81,21 +87,31 @@ export function TransferPanel({ row }: { row: TransferRow }) {
         label={say.transfers.bytesAcknowledged}
         className="my-1 w-full"
       />
-      <p className={row.state === 'done' ? 'font-[650] text-verdigris' : ''}>
-        {row.now}
-        {row.repeated > 0 && say.transfers.blocksWentMoreThan({ repeated: row.repeated })}{' '}
-        {running && !row.cancelled && (
-          <button
-            type="button"
-            onClick={() => giveUp.mutate()}
-            className="ml-2 text-oxide underline"
-          >
-            {say.transfers.giveItUp}
-          </button>
-        )}
-      </p>
+      <TransferState row={row} running={running} giveUp={giveUp} />
       <Sheet row={row} />
       <ErrorAlert>{giveUp.error?.message}</ErrorAlert>
     </article>
+  );
+}
+
+function TransferState({
+  row,
+  running,
+  giveUp,
+}: {
+  row: TransferRow;
+  running: boolean;
+  giveUp: UseMutationResult<unknown, Error, void, unknown>;
+}) {
+  return (
+    <p className={row.state === 'done' ? 'font-[650] text-verdigris' : ''}>
+      {row.now}
+      {row.repeated > 0 && say.transfers.blocksWentMoreThan({ repeated: row.repeated })}{' '}
+      {running && !row.cancelled && (
+        <button type="button" onClick={() => giveUp.mutate()} className="ml-2 text-oxide underline">
+          {say.transfers.giveItUp}
+        </button>
+      )}
+    </p>
   );
 }

@@ -1,7 +1,15 @@
 'use client';
 /** One image, chosen by searching for it: from what answers, never typed exactly. */
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useDeferredValue, useRef, useState, type KeyboardEvent } from 'react';
+import {
+  Dispatch,
+  RefObject,
+  SetStateAction,
+  useDeferredValue,
+  useRef,
+  useState,
+  type KeyboardEvent,
+} from 'react';
 import { holdingsQuery, type Holdings } from '../data/queries';
 import { useKey } from '../parts/keys';
 import { say } from '@/messages';
@@ -10,13 +18,12 @@ export type FoundImage = Holdings['copies'][number];
 
 const SHOWN = 12;
 
-export function ImageSearch({
-  label,
-  onChoose,
-}: {
+interface ImageSearchProps {
   label: string;
   onChoose: (image: FoundImage) => void;
-}) {
+}
+
+export function ImageSearch({ label, onChoose }: ImageSearchProps) {
   const [typed, setTyped] = useState('');
   const [at, setAt] = useState(0);
   const input = useRef<HTMLInputElement>(null);
@@ -42,22 +49,14 @@ export function ImageSearch({
   };
   return (
     <>
-      <label className="block text-[13px] text-ink-2">
-        {label}
-        <input
-          ref={input}
-          type="search"
-          data-testid="image-choice"
-          value={typed}
-          onChange={(event) => {
-            setTyped(event.target.value);
-            setAt(0);
-          }}
-          onKeyDown={keys}
-          placeholder={say.writebacks.aCodeATitle}
-          className="mt-0.5 w-full border border-line bg-ground px-3 py-2 text-[16px] text-ink"
-        />
-      </label>
+      <SearchField
+        label={label}
+        input={input}
+        typed={typed}
+        setTyped={setTyped}
+        setAt={setAt}
+        keys={keys}
+      />
       {copies.length > 0 && <ImagesFound copies={copies} at={at} choose={choose} />}
       {asked !== '' && data && copies.length === 0 && (
         <p className="mt-2 text-[13px] text-ink-2">{say.writebacks.nothingKeptAnswersTo}</p>
@@ -66,15 +65,43 @@ export function ImageSearch({
   );
 }
 
-function ImagesFound({
-  copies,
-  at,
-  choose,
-}: {
+interface ImagesFoundProps {
   copies: readonly FoundImage[];
   at: number;
   choose: (image: FoundImage) => void;
-}) {
+}
+
+interface SearchFieldProps {
+  label: string;
+  input: RefObject<HTMLInputElement | null>;
+  typed: string;
+  setTyped: Dispatch<SetStateAction<string>>;
+  setAt: Dispatch<SetStateAction<number>>;
+  keys: (event: KeyboardEvent) => void;
+}
+
+function SearchField({ label, input, typed, setTyped, setAt, keys }: SearchFieldProps) {
+  return (
+    <label className="block text-[13px] text-ink-2">
+      {label}
+      <input
+        ref={input}
+        type="search"
+        data-testid="image-choice"
+        value={typed}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          setAt(0);
+        }}
+        onKeyDown={keys}
+        placeholder={say.writebacks.aCodeATitle}
+        className="mt-0.5 w-full border border-line bg-ground px-3 py-2 text-[16px] text-ink"
+      />
+    </label>
+  );
+}
+
+function ImagesFound({ copies, at, choose }: ImagesFoundProps) {
   return (
     <ul
       role="listbox"

@@ -11,6 +11,9 @@ import type { WritebackRow } from '../data/queries';
 import { grouped } from '../parts/grade';
 import { ErrorAlert, when } from '../parts/page';
 import { say } from '@/messages';
+import { Trial } from './writeback-trial';
+
+('use client');
 
 const TRACKS_ACROSS = 80;
 
@@ -55,12 +58,12 @@ function ProofLine({ tracks }: { tracks: WritebackRow['tracks'] }) {
   );
 }
 
-/** Blocks as they are proved, with those that failed. */
-function BlockLine({
-  blocks: { blocks, written, proved, failed },
-}: {
+interface BlockLineProps {
   blocks: NonNullable<WritebackRow['blocks']>;
-}) {
+}
+
+/** Blocks as they are proved, with those that failed. */
+function BlockLine({ blocks: { blocks, written, proved, failed } }: BlockLineProps) {
   const x = (block: number) => (1000 * block) / Math.max(1, blocks);
   return (
     <svg
@@ -116,62 +119,6 @@ function before(found: WritebackRow['found']): string {
     : say.writebacks.itHeldDataBefore;
 }
 
-const TRIALS = [
-  ['works', say.writebacks.itWorks],
-  ['does-not', say.writebacks.itDoesNot],
-  ['not-tried', say.writebacks.itWillNotBe],
-] as const;
-
-/** Asked for until somebody says. */
-function Trial({ row }: { row: WritebackRow }) {
-  const [note, setNote] = useState(row.outcomeNote);
-  const [again, setAgain] = useState(false);
-  const tell = useMutation({
-    mutationFn: (outcome: string) => post(`/api/writebacks/${row.id}`, { outcome, note }),
-    onSuccess: () => setAgain(false),
-  });
-  if (row.outcome && !again) {
-    return (
-      <p className="mt-2 text-[13px]" data-testid="trial">
-        <b>{TRIALS.find(([outcome]) => outcome === row.outcome)![1]}</b>
-        {row.outcomeNote && `: ${row.outcomeNote}`}{' '}
-        <button type="button" onClick={() => setAgain(true)} className="ml-2 text-oxide underline">
-          {say.writebacks.sayItAnew}
-        </button>
-      </p>
-    );
-  }
-  return (
-    <div
-      className="mt-2 flex flex-wrap items-end gap-2 border-t border-line pt-2 text-[13px]"
-      data-testid="trial"
-    >
-      <label className="min-w-64 flex-1 text-ink-2">
-        {say.writebacks.howDidItDo}
-        <input
-          value={note}
-          onChange={(event) => setNote(event.target.value)}
-          maxLength={2000}
-          placeholder={say.writebacks.whichMachineWhatIt}
-          className="mt-0.5 block w-full border border-line bg-ground px-2 py-1 text-ink"
-        />
-      </label>
-      {TRIALS.map(([outcome, words]) => (
-        <button
-          key={outcome}
-          type="button"
-          disabled={tell.isPending}
-          onClick={() => tell.mutate(outcome)}
-          className="min-h-8 rounded-sm border border-line bg-sheet px-3 font-[650]"
-        >
-          {words}
-        </button>
-      ))}
-      <ErrorAlert>{tell.error?.message}</ErrorAlert>
-    </div>
-  );
-}
-
 const EDGES: Partial<Record<WritebackRow['state'], string>> = {
   proved: 'border-l-verdigris',
   asks: 'border-l-ochre',
@@ -217,10 +164,7 @@ export function WritebackEntry({ row }: { row: WritebackRow }) {
       <p className="text-[13px] text-ink-2" suppressHydrationWarning>
         {facts.join(' · ')}
       </p>
-      <h2>
-        <span className="font-mono">{row.source}</span> {say.writebacks.to}{' '}
-        <span className="font-mono">{row.target}</span>: {row.sourceTitle}
-      </h2>
+      <EntryHead row={row} />
       {row.blocks ? <BlockLine blocks={row.blocks} /> : <ProofLine tracks={row.tracks} />}
       <p className={settled ? 'font-[650] text-verdigris' : ''}>
         {row.now}
@@ -245,19 +189,24 @@ export function WritebackEntry({ row }: { row: WritebackRow }) {
   );
 }
 
-function OverwriteForm({
-  confirm,
-  row,
-  typed,
-  setTyped,
-  answer,
-}: {
+interface OverwriteFormProps {
   confirm: (event: FormEvent) => void;
   row: WritebackRow;
   typed: string;
   setTyped: Dispatch<SetStateAction<string>>;
   answer: UseMutationResult<unknown, Error, object, unknown>;
-}) {
+}
+
+function EntryHead({ row }: { row: WritebackRow }) {
+  return (
+    <h2>
+      <span className="font-mono">{row.source}</span> {say.writebacks.to}{' '}
+      <span className="font-mono">{row.target}</span>: {row.sourceTitle}
+    </h2>
+  );
+}
+
+function OverwriteForm({ confirm, row, typed, setTyped, answer }: OverwriteFormProps) {
   return (
     <form onSubmit={confirm} className="mt-2 flex items-end gap-2">
       <label className="text-[13px] text-ink-2">
@@ -287,43 +236,17 @@ function OverwriteForm({
   );
 }
 
-function EntryActions({
-  row,
-  again,
-  running,
-  answer,
-}: {
+interface EntryActionsProps {
   row: WritebackRow;
   again: UseMutationResult<unknown, Error, void, unknown>;
   running: boolean;
   answer: UseMutationResult<unknown, Error, object, unknown>;
-}) {
+}
+
+function EntryActions({ row, again, running, answer }: EntryActionsProps) {
   return (
     <p className="mt-1 flex gap-4 text-[13px]">
-      {row.endedAt && (
-        <>
-          <a
-            href={`/api/writebacks/${row.id}/certificate`}
-            className="font-[650] text-oxide underline"
-          >
-            {say.writebacks.certificatePdf}
-          </a>
-          <a
-            href={`/api/writebacks/${row.id}/certificate?as=json`}
-            className="text-oxide underline"
-          >
-            {say.writebacks.asJson}
-          </a>
-          {row.outcome && (
-            <a
-              href={`/api/writebacks/${row.id}/certificate?edition=latest`}
-              className="text-oxide underline"
-            >
-              {say.writebacks.withItsTrial}
-            </a>
-          )}
-        </>
-      )}
+      {row.endedAt && <Certificates row={row} />}
       {(row.state === 'unproved' || row.state === 'failed') && (
         <button
           type="button"
@@ -346,5 +269,26 @@ function EntryActions({
         </button>
       )}
     </p>
+  );
+}
+
+function Certificates({ row }: { row: EntryActionsProps['row'] }) {
+  return (
+    <>
+      <a href={`/api/writebacks/${row.id}/certificate`} className="font-[650] text-oxide underline">
+        {say.writebacks.certificatePdf}
+      </a>
+      <a href={`/api/writebacks/${row.id}/certificate?as=json`} className="text-oxide underline">
+        {say.writebacks.asJson}
+      </a>
+      {row.outcome && (
+        <a
+          href={`/api/writebacks/${row.id}/certificate?edition=latest`}
+          className="text-oxide underline"
+        >
+          {say.writebacks.withItsTrial}
+        </a>
+      )}
+    </>
   );
 }

@@ -4,7 +4,7 @@
  * the one button that starts.
  */
 import { tell } from '@/messages/tell';
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { Dispatch, SetStateAction, useState } from 'react';
 import { TARGET_PROFILES, type TargetFinding } from '@/core/assembly/targets';
@@ -47,17 +47,14 @@ function Findings({ findings }: { findings: readonly TargetFinding[] }) {
   );
 }
 
-function BlankRow({
-  image: { copyId, code, hasFlux },
-  station,
-  wanted,
-  onDone,
-}: {
+interface BlankRowProps {
   image: Writable;
   station: Station;
   wanted: Wanted;
   onDone: () => void;
-}) {
+}
+
+function BlankRow({ image: { copyId, code, hasFlux }, station, wanted, onDone }: BlankRowProps) {
   const { data } = useQuery(checkQuery(copyId, station.id, wanted.machine));
   const start = useMutation({
     mutationFn: (from: 'image' | 'flux') =>
@@ -85,36 +82,70 @@ function BlankRow({
   const stopped = data?.findings.some(({ weight }) => weight === 'stops') ?? true;
   const target = station.medium!.code;
   if (station.writeback)
-    return (
-      <p className="py-2">
-        <span className="text-ink-2">
-          {say.writebacks.stationIsBusyWith({ id: station.id, target })}{' '}
-        </span>
-        <button type="button" onClick={() => queue.mutate()} className="text-oxide underline">
-          {say.writebacks.letWaitForThe({ code })}
-        </button>
-      </p>
-    );
+    return <StationBusy station={station} target={target} queue={queue} code={code} />;
   return (
     <div data-testid={`blank-${target}`} className="border-b border-line py-2 last:border-0">
-      <div className="flex flex-wrap items-center gap-2">
-        {/* No key starts a write: the button names its target, and a hand presses it. */}
-        <Button
-          tone="primary"
-          disabled={start.isPending || stopped}
-          onClick={() => start.mutate('image')}
-        >
-          {say.writebacks.writeToInStation({ target, id: station.id })}{' '}
-          <span className="font-normal opacity-90">· {driveName(station)}</span>
-        </Button>
-        {hasFlux && (
-          <Button disabled={start.isPending} onClick={() => start.mutate('flux')}>
-            {say.writebacks.writeTheFluxAs({ target })}
-          </Button>
-        )}
-      </div>
+      <WriteButtons
+        start={start}
+        stopped={stopped}
+        target={target}
+        station={station}
+        hasFlux={hasFlux}
+      />
       <Findings findings={data?.findings ?? []} />
       <ErrorAlert>{start.error?.message ?? queue.error?.message}</ErrorAlert>
+    </div>
+  );
+}
+
+function StationBusy({
+  station,
+  target,
+  queue,
+  code,
+}: {
+  station: BlankRowProps['station'];
+  target: string;
+  queue: UseMutationResult<unknown, Error, void, unknown>;
+  code: string;
+}) {
+  return (
+    <p className="py-2">
+      <span className="text-ink-2">
+        {say.writebacks.stationIsBusyWith({ id: station.id, target })}{' '}
+      </span>
+      <button type="button" onClick={() => queue.mutate()} className="text-oxide underline">
+        {say.writebacks.letWaitForThe({ code })}
+      </button>
+    </p>
+  );
+}
+
+interface WriteButtonsProps {
+  start: UseMutationResult<unknown, Error, 'image' | 'flux', unknown>;
+  stopped: boolean;
+  target: string;
+  station: BlankRowProps['station'];
+  hasFlux: boolean;
+}
+
+function WriteButtons({ start, stopped, target, station, hasFlux }: WriteButtonsProps) {
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      {/* No key starts a write: the button names its target, and a hand presses it. */}
+      <Button
+        tone="primary"
+        disabled={start.isPending || stopped}
+        onClick={() => start.mutate('image')}
+      >
+        {say.writebacks.writeToInStation({ target, id: station.id })}{' '}
+        <span className="font-normal opacity-90">· {driveName(station)}</span>
+      </Button>
+      {hasFlux && (
+        <Button disabled={start.isPending} onClick={() => start.mutate('flux')}>
+          {say.writebacks.writeTheFluxAs({ target })}
+        </Button>
+      )}
     </div>
   );
 }
@@ -145,48 +176,17 @@ export function WritebackPanel({ image }: { image: Writable }) {
   );
 }
 
-function WantedForm({
-  wanted,
-  setWanted,
-  field,
-}: {
+interface WantedFormProps {
   wanted: Wanted;
   setWanted: Dispatch<SetStateAction<Wanted>>;
   field: string;
-}) {
+}
+
+function WantedForm({ wanted, setWanted, field }: WantedFormProps) {
   return (
     <div className="mb-2 flex flex-wrap items-center gap-x-5 gap-y-2 text-ink-2">
-      <label className="flex items-center gap-2">
-        {say.writebacks.toBeReadBy}
-        <select
-          value={wanted.machine}
-          onChange={(event) => setWanted({ ...wanted, machine: event.target.value })}
-          className={field}
-        >
-          <option value="">{say.writebacks.aMachineNotChosen}</option>
-          {TARGET_PROFILES.map(({ id, title }) => (
-            <option key={id} value={id}>
-              {title}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label className="flex items-center gap-2">
-        {say.writebacks.disksToMake}
-        <input
-          type="number"
-          min={1}
-          max={100}
-          value={wanted.count}
-          onChange={(event) =>
-            setWanted({
-              ...wanted,
-              count: Math.max(1, Math.min(100, Number(event.target.value) || 1)),
-            })
-          }
-          className={`${field} w-16 text-right`}
-        />
-      </label>
+      <MachineField wanted={wanted} setWanted={setWanted} field={field} />
+      <CountField wanted={wanted} setWanted={setWanted} field={field} />
       <label className="flex items-center gap-2">
         <input
           type="checkbox"
@@ -197,5 +197,58 @@ function WantedForm({
         {say.writebacks.preCompensateTheInner}
       </label>
     </div>
+  );
+}
+
+interface MachineFieldProps {
+  wanted: Wanted;
+  setWanted: WantedFormProps['setWanted'];
+  field: string;
+}
+
+function MachineField({ wanted, setWanted, field }: MachineFieldProps) {
+  return (
+    <label className="flex items-center gap-2">
+      {say.writebacks.toBeReadBy}
+      <select
+        value={wanted.machine}
+        onChange={(event) => setWanted({ ...wanted, machine: event.target.value })}
+        className={field}
+      >
+        <option value="">{say.writebacks.aMachineNotChosen}</option>
+        {TARGET_PROFILES.map(({ id, title }) => (
+          <option key={id} value={id}>
+            {title}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+interface CountFieldProps {
+  wanted: Wanted;
+  setWanted: WantedFormProps['setWanted'];
+  field: string;
+}
+
+function CountField({ wanted, setWanted, field }: CountFieldProps) {
+  return (
+    <label className="flex items-center gap-2">
+      {say.writebacks.disksToMake}
+      <input
+        type="number"
+        min={1}
+        max={100}
+        value={wanted.count}
+        onChange={(event) =>
+          setWanted({
+            ...wanted,
+            count: Math.max(1, Math.min(100, Number(event.target.value) || 1)),
+          })
+        }
+        className={`${field} w-16 text-right`}
+      />
+    </label>
   );
 }

@@ -1,6 +1,6 @@
 'use client';
 /** Write-backs: images written to blanks, their proofs, and how they did in the old machine. */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { post } from '../data/api';
 import { queueQuery, writebacksQuery } from '../data/queries';
@@ -21,20 +21,7 @@ function Waiting() {
     <div className="mb-5 text-[13px]" data-testid="queue">
       {stations.map((station) => {
         const own = data.waiting.filter(({ stationId }) => stationId === station);
-        return (
-          <p key={station} className="mb-1 border-l-4 border-ochre bg-ochre-wash px-3 py-2">
-            <b>{say.writebacks.writeBacksWaitFor({ own: own.length, station })}</b>
-            {say.writebacks.nextTakeOutWhat({ source: own[0]!.source })}{' '}
-            {own[0]!.trouble && <span className="font-[650]">{own[0]!.trouble} </span>}
-            <button
-              type="button"
-              onClick={() => empty.mutate(station)}
-              className="ml-2 text-oxide underline"
-            >
-              {say.writebacks.takeThemBack({ own: own.length })}
-            </button>
-          </p>
-        );
+        return <WaitingAt key={station} own={own} station={station} empty={empty} />;
       })}
       <p className="text-ink-2">
         {data.stock.length === 0
@@ -51,6 +38,31 @@ function Waiting() {
       </p>
       <ErrorAlert>{empty.error?.message}</ErrorAlert>
     </div>
+  );
+}
+
+function WaitingAt({
+  own,
+  station,
+  empty,
+}: {
+  own: { trouble: string | null; id: number; stationId: number; source: string; title: string }[];
+  station: number;
+  empty: UseMutationResult<unknown, Error, number, unknown>;
+}) {
+  return (
+    <p className="mb-1 border-l-4 border-ochre bg-ochre-wash px-3 py-2">
+      <b>{say.writebacks.writeBacksWaitFor({ own: own.length, station })}</b>
+      {say.writebacks.nextTakeOutWhat({ source: own[0]!.source })}{' '}
+      {own[0]!.trouble && <span className="font-[650]">{own[0]!.trouble} </span>}
+      <button
+        type="button"
+        onClick={() => empty.mutate(station)}
+        className="ml-2 text-oxide underline"
+      >
+        {say.writebacks.takeThemBack({ own: own.length })}
+      </button>
+    </p>
   );
 }
 

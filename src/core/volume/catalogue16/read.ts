@@ -48,6 +48,18 @@ const nameOf = (bytes: Uint8Array) =>
     .join('')
     .trimEnd();
 
+type ChainDamage = 'loop' | 'out-of-range' | 'cross-linked';
+
+interface Followed {
+  name: string;
+  owner: number | null;
+  extents: Extent[];
+  blocks: number[];
+  damaged: boolean;
+  /** Sectors that stand nowhere, since the last that does: at the end they are room. */
+  unwritten: number;
+}
+
 class CatalogueReader {
   private readonly problems = new ProblemList();
   private readonly owners: BlockOwners;
@@ -148,68 +160,62 @@ class CatalogueReader {
   }
 
   /** Sectors of a file by its lists; without an owner nothing is claimed or reported. */
-  private follow(
-    track: number,
-    sector: number,
-    name: string,
-    owner: number | null,
-  ): { extents: Extent[]; blocks: number[]; damaged: boolean } {
-    const found = { extents: [] as Extent[], blocks: [] as number[], damaged: false };
+  private follow(track: number, sector: number, name: string, owner: number | null): Followed {
+    const file: Followed = { name, owner, extents: [], blocks: [], damaged: false, unwritten: 0 };
     const visited = new Set<number>();
-    const report = (
-      kind: 'loop' | 'out-of-range' | 'cross-linked',
-      offset: number | null,
-      what: Said,
-    ) => {
-      if (owner !== null) this.problems.report(kind, offset, said('volume.ofName', { name, what }));
-      found.damaged = true;
-    };
-    const claim = (block: number) => {
-      const other = owner === null ? null : this.owners.claim(block, owner);
-      if (other)
-        report(
-          'cross-linked',
-          block * SECTOR,
-          said('catalogue16.itSharesTrackSector', { block: block >> 4, block2: block & 15, other }),
-        );
-      found.blocks.push(block);
-    };
-    // Holes at the end are room that was never written.
-    let pending = 0;
     for (let [t, s] = [track, sector]; t !== 0 || s !== 0;) {
       const block = t * 16 + s;
       const list = this.sector(t, s);
       if (!list) {
-        report('out-of-range', null, said('catalogue16.itsListGoesOn', { t, s }));
+        this.damage(file, 'out-of-range', null, said('catalogue16.itsListGoesOn', { t, s }));
         break;
       }
       if (visited.has(block) || visited.size >= MAX_LISTS) {
-        report('loop', block * SECTOR, said('catalogue16.itsListComesBack', { t, s }));
+        const what = said('catalogue16.itsListComesBack', { t, s });
+        this.damage(file, 'loop', block * SECTOR, what);
         break;
       }
       visited.add(block);
-      claim(block);
-      for (let i = 0; i < PAIRS; i++) {
-        const [dt, ds] = [list[0x0c + i * 2]!, list[0x0d + i * 2]!];
-        if (dt === 0 && ds === 0) {
-          pending++;
-          continue;
-        }
-        if (pending > 0) {
-          found.extents.push({ offset: HOLE, length: pending * SECTOR });
-          pending = 0;
-        }
-        if (!this.sector(dt, ds)) {
-          report('out-of-range', null, said('catalogue16.itGoesOnAt', { dt, ds }));
-          found.extents.push({ offset: HOLE, length: SECTOR });
-          continue;
-        }
-        claim(dt * 16 + ds);
-        found.extents.push({ offset: (dt * 16 + ds) * SECTOR, length: SECTOR });
-      }
+      this.claim(file, block);
+      for (let i = 0; i < PAIRS; i++) this.addPair(file, list[0x0c + i * 2]!, list[0x0d + i * 2]!);
       [t, s] = [list[1]!, list[2]!];
     }
-    return found;
+    return file;
+  }
+
+  private damage(file: Followed, kind: ChainDamage, offset: number | null, what: Said): void {
+    if (file.owner !== null)
+      this.problems.report(kind, offset, said('volume.ofName', { name: file.name, what }));
+    file.damaged = true;
+  }
+
+  private claim(file: Followed, block: number): void {
+    const other = file.owner === null ? null : this.owners.claim(block, file.owner);
+    if (other)
+      this.damage(
+        file,
+        'cross-linked',
+        block * SECTOR,
+        said('catalogue16.itSharesTrackSector', { block: block >> 4, block2: block & 15, other }),
+      );
+    file.blocks.push(block);
+  }
+
+  /** One sector of a file's contents. */
+  private addPair(file: Followed, t: number, s: number): void {
+    if (t === 0 && s === 0) {
+      file.unwritten++;
+      return;
+    }
+    if (file.unwritten > 0) file.extents.push({ offset: HOLE, length: file.unwritten * SECTOR });
+    file.unwritten = 0;
+    if (!this.sector(t, s)) {
+      this.damage(file, 'out-of-range', null, said('catalogue16.itGoesOnAt', { dt: t, ds: s }));
+      file.extents.push({ offset: HOLE, length: SECTOR });
+      return;
+    }
+    this.claim(file, t * 16 + s);
+    file.extents.push({ offset: (t * 16 + s) * SECTOR, length: SECTOR });
   }
 
   private readFile(entry: Uint8Array, at: number): VolumeEntry {

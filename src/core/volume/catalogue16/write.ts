@@ -97,6 +97,24 @@ export class WritableCatalogue16 implements WritableVolume {
     if (refused) throw new VolumeRefusal('name', refused);
     if (there !== null && this.image[there + 2]! & LOCKED)
       throw new VolumeRefusal('locked', said('volume.isLockedTakeThat', { path }));
+    const { type, needed } = this.checkedPlan(attributes, there, bytes, path);
+    if (there !== null) for (const block of this.sectorsOf(there)) this.setFree(block, true);
+    const content = this.withHead(bytes, type, attributes.address ?? 0);
+    const list = this.store(content, needed);
+    const at = there ?? [...this.slots()].find((each) => this.isOpen(each))!;
+    if (there === null) this.image.fill(0xa0, at + 3, at + 3 + NAME_BYTES);
+    if (there === null)
+      for (let i = 0; i < path.length; i++) this.image[at + 3 + i] = path.charCodeAt(i) | 0x80;
+    this.image.set([list >> 4, list & 15, type | (attributes.locked ? LOCKED : 0)], at);
+    this.image.set([needed & 0xff, needed >> 8], at + 0x21);
+  }
+
+  private checkedPlan(
+    attributes: FileAttributes,
+    there: number | null,
+    bytes: Uint8Array,
+    path: string,
+  ) {
     const name = attributes.type ?? (there === null ? 'T' : this.typeAt(there));
     const type = this.typeOf(name);
     if (type === 0 && bytes.includes(0))
@@ -115,15 +133,7 @@ export class WritableCatalogue16 implements WritableVolume {
       );
     if (there === null && entries === 0)
       throw new VolumeRefusal('directory-full', said('catalogue16.theCatalogueIsFull'));
-    if (there !== null) for (const block of this.sectorsOf(there)) this.setFree(block, true);
-    const content = this.withHead(bytes, type, attributes.address ?? 0);
-    const list = this.store(content, needed);
-    const at = there ?? [...this.slots()].find((each) => this.isOpen(each))!;
-    if (there === null) this.image.fill(0xa0, at + 3, at + 3 + NAME_BYTES);
-    if (there === null)
-      for (let i = 0; i < path.length; i++) this.image[at + 3 + i] = path.charCodeAt(i) | 0x80;
-    this.image.set([list >> 4, list & 15, type | (attributes.locked ? LOCKED : 0)], at);
-    this.image.set([needed & 0xff, needed >> 8], at + 0x21);
+    return { type, needed };
   }
 
   remove(path: string): void {

@@ -3,6 +3,7 @@ import type { ByteSource } from '@/core/bits/byte-source';
 import { SKEW_6, inOrder, shapesOfSize, type CpmParameters } from './parameters';
 import { ENTRY, DELETED, RECORD, deriveCpm, readStretch, isPlausible, parseEntry } from './records';
 import { said, type Said } from '@/core/said';
+import { Derived } from './extents';
 
 export interface CpmEvidence {
   parameters: CpmParameters;
@@ -89,12 +90,7 @@ function fitEntries(
   plausible: number,
 ): CpmEvidence | null {
   const derived = deriveCpm(bare);
-  let first = Infinity;
-  for (let at = 0; at < plausible * ENTRY; at += ENTRY) {
-    if (directory[at] === DELETED) continue;
-    for (const block of parseEntry(directory.subarray(at, at + ENTRY), at, derived).pointers)
-      if (block > 0) first = Math.min(first, block);
-  }
+  const first = firstPointer(plausible, directory, derived);
   const room = Math.min(plausible, Number.isFinite(first) ? (first * bare.blockSize) / ENTRY : 64);
   const directoryEntries = [32, 64, 96, 128, 192, 256, 512].filter((count) => count <= room).pop();
   if (!directoryEntries) return null;
@@ -118,4 +114,14 @@ function fitEntries(
           }),
         ],
       };
+}
+
+function firstPointer(plausible: number, directory: Uint8Array, derived: Derived) {
+  let first = Infinity;
+  for (let at = 0; at < plausible * ENTRY; at += ENTRY) {
+    if (directory[at] === DELETED) continue;
+    for (const block of parseEntry(directory.subarray(at, at + ENTRY), at, derived).pointers)
+      if (block > 0) first = Math.min(first, block);
+  }
+  return first;
 }

@@ -87,6 +87,13 @@ export class WritableCpm implements WritableVolume {
     const there = this.entriesOf(path);
     if (there.some((at) => this.byte(at + 9) & READ_ONLY))
       throw new VolumeRefusal('locked', said('volume.isReadOnlyTake', { path }));
+    const { neededEntries, records } = this.checkedNeeds(bytes, there, path);
+    for (const at of there) this.setByte(at, DELETED);
+    const taken = this.storeContent(bytes);
+    this.addEntries(path, neededEntries, records, attributes, taken);
+  }
+
+  private checkedNeeds(bytes: Uint8Array, there: number[], path: string) {
     const records = Math.ceil(bytes.length / RECORD);
     const neededEntries = Math.max(1, Math.ceil(records / this.perEntry));
     const { free, entries } = this.room();
@@ -101,7 +108,10 @@ export class WritableCpm implements WritableVolume {
         'directory-full',
         said('cpm.theDirectoryIsFull', { path, neededEntries, entries: entries + there.length }),
       );
-    for (const at of there) this.setByte(at, DELETED);
+    return { neededEntries, records };
+  }
+
+  private storeContent(bytes: Uint8Array) {
     const taken = this.freeBlocks().slice(0, this.cost(bytes.length));
     const content = new Uint8Array(taken.length * this.parameters.blockSize).fill(FILLER);
     content.set(bytes);
@@ -110,6 +120,16 @@ export class WritableCpm implements WritableVolume {
         block * this.parameters.blockSize,
         content.subarray(i * this.parameters.blockSize, (i + 1) * this.parameters.blockSize),
       );
+    return taken;
+  }
+
+  private addEntries(
+    path: string,
+    neededEntries: number,
+    records: number,
+    attributes: FileAttributes,
+    taken: number[],
+  ) {
     const { user, name } = parseName(path);
     const perEntryBlocks = (this.perEntry * RECORD) / this.parameters.blockSize;
     for (let i = 0; i < neededEntries; i++) {

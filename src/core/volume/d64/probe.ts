@@ -33,27 +33,43 @@ export async function probeD64(source: ByteSource): Promise<D64Evidence | null> 
     SECTOR,
   );
   if (directory.length === SECTOR) {
-    const wellFormed = Array.from({ length: 8 }, (_, i) =>
-      directory.subarray(i * 32, i * 32 + 32),
-    ).filter(
-      (entry) =>
-        entry[2] === 0 ||
-        ((entry[2]! & 0x0f) <= PARTITION && entry[3]! >= 1 && entry[3]! <= geometry.tracks),
-    ).length;
-    if (wellFormed === 8) {
-      confidence += 0.2;
-      reasons.push(said('d64.n8Of8'));
-    }
-    if (directory[0] === 0 || directory[0] === directoryTrack) confidence += 0.1;
+    confidence = weighDirectory(directory, geometry, confidence, reasons, directoryTrack);
   }
   if (kind !== 'd81' && geometry.tracks >= 35) {
-    const agree = Array.from({ length: 35 }, (_, i) =>
-      header.subarray(4 + i * 4, 8 + i * 4),
-    ).filter((entry) => entry[0] === ones(entry.subarray(1))).length;
-    if (agree >= 33) {
-      confidence += 0.15;
-      reasons.push(said('d64.of35FreeCounts', { agree }));
-    }
+    confidence = weighFreeCounts(header, confidence, reasons);
   } else confidence += 0.1;
   return confidence >= 0.5 ? { geometry, confidence: Math.min(1, confidence), reasons } : null;
+}
+
+function weighDirectory(
+  directory: Uint8Array,
+  geometry: D64Geometry,
+  confidence: number,
+  reasons: Said[],
+  directoryTrack: number,
+) {
+  const wellFormed = Array.from({ length: 8 }, (_, i) =>
+    directory.subarray(i * 32, i * 32 + 32),
+  ).filter(
+    (entry) =>
+      entry[2] === 0 ||
+      ((entry[2]! & 0x0f) <= PARTITION && entry[3]! >= 1 && entry[3]! <= geometry.tracks),
+  ).length;
+  if (wellFormed === 8) {
+    confidence += 0.2;
+    reasons.push(said('d64.n8Of8'));
+  }
+  if (directory[0] === 0 || directory[0] === directoryTrack) confidence += 0.1;
+  return confidence;
+}
+
+function weighFreeCounts(header: Uint8Array, confidence: number, reasons: Said[]) {
+  const agree = Array.from({ length: 35 }, (_, i) => header.subarray(4 + i * 4, 8 + i * 4)).filter(
+    (entry) => entry[0] === ones(entry.subarray(1)),
+  ).length;
+  if (agree >= 33) {
+    confidence += 0.15;
+    reasons.push(said('d64.of35FreeCounts', { agree }));
+  }
+  return confidence;
 }

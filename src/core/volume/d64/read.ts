@@ -74,12 +74,7 @@ class D64Reader {
     const label = nameOf(kind === 'd81' ? header.subarray(4, 20) : header.subarray(0x90, 0xa0))
       .replaceAll('\u00a0', ' ')
       .trimEnd();
-    let freeBlocks = 0;
-    for (let track = 1; track <= geometry.tracks; track++) {
-      if (geometry.reserved.includes(track)) continue;
-      for (let sector = 0; sector < sectorsOfTrack(geometry, track); sector++)
-        freeBlocks += this.free[blockOf(geometry, track, sector)]!;
-    }
+    const freeBlocks = this.freeBlocks(geometry);
     return extentVolume(source, {
       filesystem: kind,
       label: label || null,
@@ -88,6 +83,16 @@ class D64Reader {
       entries,
       problems: problems.all(),
     });
+  }
+
+  private freeBlocks(geometry: D64Geometry) {
+    let freeBlocks = 0;
+    for (let track = 1; track <= geometry.tracks; track++) {
+      if (geometry.reserved.includes(track)) continue;
+      for (let sector = 0; sector < sectorsOfTrack(geometry, track); sector++)
+        freeBlocks += this.free[blockOf(geometry, track, sector)]!;
+    }
+    return freeBlocks;
   }
 
   private sector(track: number, sector: number): Uint8Array | null {
@@ -135,20 +140,24 @@ class D64Reader {
     } else if (tracks > 35) {
       // Two systems that made 40-track disks keep the map of the rest in two places: the one whose
       // counts agree is taken.
-      const agrees = (at: number) =>
-        [0, 1, 2, 3, 4].every(
-          (i) =>
-            header[at + i * 4] === ones(header.subarray(at + i * 4 + 1, at + i * 4 + 4)) &&
-            header[at + i * 4]! <= 17,
-        );
-      const at =
-        agrees(0xac) && header.subarray(0xac, 0xc0).some((byte) => byte !== 0)
-          ? 0xac
-          : agrees(0xc0)
-            ? 0xc0
-            : null;
-      if (at !== null) for (let i = 0; i < 5; i++) this.mark(36 + i, header, at + i * 4);
+      this.markBeyond35(header);
     }
+  }
+
+  private markBeyond35(header: Uint8Array) {
+    const agrees = (at: number) =>
+      [0, 1, 2, 3, 4].every(
+        (i) =>
+          header[at + i * 4] === ones(header.subarray(at + i * 4 + 1, at + i * 4 + 4)) &&
+          header[at + i * 4]! <= 17,
+      );
+    const at =
+      agrees(0xac) && header.subarray(0xac, 0xc0).some((byte) => byte !== 0)
+        ? 0xac
+        : agrees(0xc0)
+          ? 0xc0
+          : null;
+    if (at !== null) for (let i = 0; i < 5; i++) this.mark(36 + i, header, at + i * 4);
   }
 
   /** Map and header sectors belong to the system; of a second side its whole middle track does. */
@@ -332,13 +341,7 @@ class D64Reader {
     const recordedName = nameOf(entry.subarray(5, 21));
     const chain = this.follow(entry[3]!, entry[4]!, recordedName, null);
     const stated = entry[0x1e]! | (entry[0x1f]! << 8);
-    let intact = 0;
-    while (
-      intact < chain.blocks.length &&
-      this.free[chain.blocks[intact]!] &&
-      !this.owners.isOwned(chain.blocks[intact]!)
-    )
-      intact++;
+    const intact = this.intactBlocks(chain);
     const whole =
       !chain.damaged &&
       intact === chain.blocks.length &&
@@ -360,6 +363,17 @@ class D64Reader {
         bytes: extents.reduce((sum, { length }) => sum + length, 0),
       }),
     ];
+  }
+
+  private intactBlocks(chain: Chain) {
+    let intact = 0;
+    while (
+      intact < chain.blocks.length &&
+      this.free[chain.blocks[intact]!] &&
+      !this.owners.isOwned(chain.blocks[intact]!)
+    )
+      intact++;
+    return intact;
   }
 
   private checkMap(): void {

@@ -123,14 +123,7 @@ export class WritableD64 implements WritableVolume {
     const at = there ?? this.newEntry();
     if (there !== null) this.release(this.firstOf(there));
     const places = this.take(needed);
-    for (const [i, { track, sector }] of places.entries()) {
-      const offset = this.offset(track, sector);
-      const piece = bytes.subarray(i * DATA, (i + 1) * DATA);
-      const next = places[i + 1];
-      this.image.fill(0, offset, offset + SECTOR);
-      this.image.set(next ? [next.track, next.sector] : [0, piece.length + 1], offset);
-      this.image.set(piece, offset + 2);
-    }
+    this.writeChain(places, bytes);
     if (there === null) {
       this.image.fill(0, at + 2, at + ENTRY);
       this.image.set(bytesOfName(path, NAME_BYTES)!, at + 5);
@@ -141,6 +134,17 @@ export class WritableD64 implements WritableVolume {
       at + 2,
     );
     this.image.set([needed & 0xff, needed >> 8], at + 0x1e);
+  }
+
+  private writeChain(places: Place[], bytes: Uint8Array) {
+    for (const [i, { track, sector }] of places.entries()) {
+      const offset = this.offset(track, sector);
+      const piece = bytes.subarray(i * DATA, (i + 1) * DATA);
+      const next = places[i + 1];
+      this.image.fill(0, offset, offset + SECTOR);
+      this.image.set(next ? [next.track, next.sector] : [0, piece.length + 1], offset);
+      this.image.set(piece, offset + 2);
+    }
   }
 
   remove(path: string): void {

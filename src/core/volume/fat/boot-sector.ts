@@ -35,6 +35,16 @@ const FAT16_BELOW = 65525;
 
 const isPowerOfTwo = (value: number) => value > 0 && (value & (value - 1)) === 0;
 
+const isBetween = (value: number, from: number, to: number): boolean =>
+  value >= from && value <= to;
+
+const isSectorSize = (bytes: number): boolean => isPowerOfTwo(bytes) && isBetween(bytes, 128, 4096);
+
+function widthOf(clusters: number): FatWidth {
+  if (clusters < FAT12_BELOW) return 12;
+  return clusters < FAT16_BELOW ? 16 : 32;
+}
+
 /** The geometry that a boot sector states, or null with a reason where it can't be one. */
 export function parseBootSector(sector: Uint8Array): FatGeometry | null {
   if (sector.length < 512) return null;
@@ -48,17 +58,20 @@ export function parseBootSector(sector: Uint8Array): FatGeometry | null {
   const media = sector[21]!;
   const fatSectors16 = view.getUint16(22, true);
   const fatSectors = fatSectors16 || view.getUint32(36, true);
-  if (!isPowerOfTwo(bytesPerSector) || bytesPerSector < 128 || bytesPerSector > 4096) return null;
-  if (!isPowerOfTwo(sectorsPerCluster) || reserved === 0 || fatCount === 0 || fatCount > 4)
-    return null;
-  if (fatSectors === 0 || totalSectors === 0 || media < 0xf0) return null;
+  const isPossible =
+    isSectorSize(bytesPerSector) &&
+    isPowerOfTwo(sectorsPerCluster) &&
+    isBetween(fatCount, 1, 4) &&
+    [reserved, fatSectors, totalSectors].every((count) => count > 0) &&
+    media >= 0xf0;
+  if (!isPossible) return null;
   const rootStart = reserved + fatCount * fatSectors;
   const dataStart = rootStart + Math.ceil((rootEntries * 32) / bytesPerSector);
   const clusters = Math.floor((totalSectors - dataStart) / sectorsPerCluster);
   if (clusters < 1) return null;
-  const width: FatWidth =
-    fatSectors16 === 0 ? 32 : clusters < FAT12_BELOW ? 12 : clusters < FAT16_BELOW ? 16 : 32;
-  if ((width === 32 && rootEntries !== 0) || (width !== 32 && rootEntries === 0)) return null;
+  const width = fatSectors16 === 0 ? 32 : widthOf(clusters);
+  // Only the widest tables have a root directory that is a chain like others.
+  if ((width === 32) !== (rootEntries === 0)) return null;
   return {
     width,
     bytesPerSector,

@@ -48,6 +48,9 @@ export function isPlausibleEntry(entry: Uint8Array): boolean {
   );
 }
 
+const isSelfOrParent = (entry: Uint8Array): boolean =>
+  entry[0] === 0x2e && /^\.{1,2} +$/.test(String.fromCharCode(...entry.subarray(0, 11)));
+
 /**
  * The entries of a directory's bytes up to the first that was never used; `.` and `..` are left
  * out.
@@ -66,12 +69,7 @@ export function parseDirectory(bytes: Uint8Array, wide: boolean): FatEntry[] {
     }
     const deleted = entry[0] === DELETED;
     const long = longName.take(entry, deleted);
-    if (
-      entry[0] === 0x2e &&
-      attributes & DIRECTORY &&
-      /^\.{1,2} +$/.test(String.fromCharCode(...entry.subarray(0, 11)))
-    )
-      continue;
+    if (attributes & DIRECTORY && isSelfOrParent(entry)) continue;
     entries.push({
       name: long || shortName(entry, deleted),
       attributes,

@@ -133,23 +133,7 @@ export function formatFat(
       format.clusterSectors,
   );
   const width = clusters < 4085 ? 12 : 16;
-  image.set([0xeb, 0x3c, 0x90]);
-  image.set(bytes437('BLANK   '), 3);
-  view.setUint16(11, SECTOR, true);
-  image[13] = format.clusterSectors;
-  view.setUint16(14, 1, true);
-  image[16] = 2;
-  view.setUint16(17, format.rootEntries, true);
-  if (format.sectors < 65_536) view.setUint16(19, format.sectors, true);
-  else view.setUint32(32, format.sectors, true);
-  image[21] = format.media;
-  view.setUint16(22, format.fatSectors, true);
-  view.setUint16(24, format.trackSectors, true);
-  view.setUint16(26, format.heads, true);
-  view.setUint32(28, format.hidden ?? 0, true);
-  image[36] = format.media === 0xf8 ? 0x80 : 0;
-  image[38] = 0x29;
-  view.setUint32(39, serial, true);
+  putParameterBlock(image, view, format, serial);
   const name = bytes437(
     plainCapitals(label, /^[A-Z0-9 !#$%&'()\-@^_`{}~]$/, '_')
       .slice(0, 11)
@@ -170,4 +154,29 @@ export function formatFat(
     image[root + 11] = LABEL;
   }
   return image;
+}
+
+function putParameterBlock(
+  image: Uint8Array<ArrayBuffer>,
+  view: DataView<ArrayBuffer>,
+  format: FatFormat,
+  serial: number,
+) {
+  image.set([0xeb, 0x3c, 0x90]);
+  image.set(bytes437('BLANK   '), 3);
+  view.setUint16(11, SECTOR, true);
+  image[13] = format.clusterSectors;
+  view.setUint16(14, 1, true);
+  image[16] = 2;
+  view.setUint16(17, format.rootEntries, true);
+  if (format.sectors < 65536) view.setUint16(19, format.sectors, true);
+  else view.setUint32(32, format.sectors, true);
+  image[21] = format.media;
+  view.setUint16(22, format.fatSectors, true);
+  view.setUint16(24, format.trackSectors, true);
+  view.setUint16(26, format.heads, true);
+  view.setUint32(28, format.hidden ?? 0, true);
+  image[36] = format.media === 0xf8 ? 0x80 : 0;
+  image[38] = 0x29;
+  view.setUint32(39, serial, true);
 }

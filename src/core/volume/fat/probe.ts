@@ -29,20 +29,30 @@ export async function probeFat(source: ByteSource): Promise<FatEvidence | null> 
     reasons.push(said('fat.theTableStartsWith'));
   }
   if (geometry.width !== 32) {
-    const root = await source.read(
-      geometry.rootStart * geometry.bytesPerSector,
-      Math.min(geometry.rootEntries * 32, 4096),
-    );
-    let plausible = 0;
-    let used = 0;
-    for (let at = 0; at + 32 <= root.length && root[at] !== 0; at += 32, used++)
-      if (isPlausibleEntry(root.subarray(at, at + 32))) plausible++;
-    if (plausible === used) {
-      confidence += 0.2;
-      reasons.push(said('fat.ofRootEntriesLooked', { used }));
-    } else confidence -= 0.3 * (1 - plausible / used);
+    confidence = await weighRoot(source, geometry, confidence, reasons);
   } else confidence += 0.2;
   if (head[510] === 0x55 && head[511] === 0xaa) confidence += 0.1;
   // A parameter block and nothing behind it that fits is no volume.
   return confidence >= 0.5 ? { geometry, confidence, reasons } : null;
+}
+
+async function weighRoot(
+  source: ByteSource,
+  geometry: FatGeometry,
+  confidence: number,
+  reasons: Said[],
+) {
+  const root = await source.read(
+    geometry.rootStart * geometry.bytesPerSector,
+    Math.min(geometry.rootEntries * 32, 4096),
+  );
+  let plausible = 0;
+  let used = 0;
+  for (let at = 0; at + 32 <= root.length && root[at] !== 0; at += 32, used++)
+    if (isPlausibleEntry(root.subarray(at, at + 32))) plausible++;
+  if (plausible === used) {
+    confidence += 0.2;
+    reasons.push(said('fat.ofRootEntriesLooked', { used }));
+  } else confidence -= 0.3 * (1 - plausible / used);
+  return confidence;
 }

@@ -197,6 +197,10 @@ class FatReader {
       extents: this.extentsOf(chain.clusters),
       damaged: chain.end !== 'end',
     });
+    return this.walkInto(depth, path, chain, first);
+  }
+
+  private async walkInto(depth: number, path: string, chain: Chain, first: number): Promise<void> {
     if (depth >= LIMITS.depth) {
       this.report(
         'too-many-entries',
@@ -278,47 +282,50 @@ class FatReader {
     const chain = followChain(this.table, first, this.owners, owner, this.table.length);
     const at =
       chain.clusters.length > 0 ? this.offsetOf(chain.clusters[chain.clusters.length - 1]!) : null;
-    if (chain.end === 'crossed') {
-      const cluster = chain.clusters.find((each) => this.owners[each] !== owner)!;
-      this.report(
-        'cross-linked',
-        this.offsetOf(cluster),
-        said('fat.runsIntoFromThere', {
-          name,
-          owner: this.names.get(this.owners[cluster]!) ?? said('fat.anotherFile'),
-        }),
-      );
-    } else if (chain.end === 'loop')
-      this.report(
-        'loop',
-        at,
-        said('fat.theChainOfReturns', { name, clusters: chain.clusters.length }),
-      );
+    if (chain.end === 'crossed') this.reportCrossed(chain, name, owner);
+    else if (chain.end === 'loop' || chain.end === 'out-of-range' || chain.end === 'bad')
+      this.reportBroken(chain, name, at);
+    else this.reportLength(chain, name, needed, at);
+    return chain;
+  }
+
+  private reportCrossed(chain: Chain, name: Words, owner: number): void {
+    const cluster = chain.clusters.find((each) => this.owners[each] !== owner)!;
+    this.report(
+      'cross-linked',
+      this.offsetOf(cluster),
+      said('fat.runsIntoFromThere', {
+        name,
+        owner: this.names.get(this.owners[cluster]!) ?? said('fat.anotherFile'),
+      }),
+    );
+  }
+
+  private reportBroken(chain: Chain, name: Words, at: number | null): void {
+    const clusters = chain.clusters.length;
+    if (chain.end === 'loop')
+      this.report('loop', at, said('fat.theChainOfReturns', { name, clusters }));
     else if (chain.end === 'out-of-range')
       this.report('out-of-range', at, said('fat.theChainOfPoints', { name, last: chain.last }));
-    else if (chain.end === 'bad')
-      this.report('bad-clusters', at, said('fat.theChainOfRuns', { name }));
-    else if (chain.end === 'free' && chain.clusters.length === 0) {
-      if (needed !== 0) this.report('chain-too-short', at, said('fat.hasASizeBut', { name }));
-    } else if (chain.end === 'free')
-      this.report(
-        'chain-too-short',
-        at,
-        said('fat.theChainOfRunsInto', { name, clusters: chain.clusters.length }),
-      );
-    else if (needed !== null && chain.clusters.length < needed)
-      this.report(
-        'chain-too-short',
-        at,
-        said('fat.needsClustersItsChain', { name, needed, clusters: chain.clusters.length }),
-      );
-    else if (needed !== null && chain.clusters.length > needed)
+    else this.report('bad-clusters', at, said('fat.theChainOfRuns', { name }));
+  }
+
+  /** Where a chain ends before or behind what the size asks for. */
+  private reportLength(chain: Chain, name: Words, needed: number | null, at: number | null): void {
+    const clusters = chain.clusters.length;
+    const tooShort = (what: Said) => this.report('chain-too-short', at, what);
+    if (chain.end === 'free' && clusters > 0)
+      tooShort(said('fat.theChainOfRunsInto', { name, clusters }));
+    else if (chain.end === 'free') {
+      if (needed !== 0) tooShort(said('fat.hasASizeBut', { name }));
+    } else if (needed !== null && clusters < needed)
+      tooShort(said('fat.needsClustersItsChain', { name, needed, clusters }));
+    else if (needed !== null && clusters > needed)
       this.report(
         'chain-too-long',
         at,
-        said('fat.needsClustersItsChainHas', { name, needed, clusters: chain.clusters.length }),
+        said('fat.needsClustersItsChainHas', { name, needed, clusters }),
       );
-    return chain;
   }
 
   private reportLost(): void {

@@ -126,15 +126,7 @@ export class WritableFat implements WritableVolume {
   put(path: string, bytes: Uint8Array, attributes: FileAttributes = {}): void {
     const { folder, name } = this.placeOf(path);
     const there = this.find(folder, name);
-    if (there) {
-      if (there.attributes & DIRECTORY)
-        throw new VolumeRefusal('is-folder', said('volume.isAFolder', { path }));
-      if (there.attributes & READ_ONLY)
-        throw new VolumeRefusal('locked', said('volume.isReadOnlyTake', { path }));
-    } else {
-      const refused = this.refuseName(name);
-      if (refused) throw new VolumeRefusal('name', refused);
-    }
+    this.refusePut(there, path, name);
     const freed = there ? this.chain(there.firstCluster).length : 0;
     const needed = Math.ceil(bytes.length / this.clusterBytes);
     const forFolder = there ? 0 : this.folderNeeds(folder);
@@ -142,15 +134,7 @@ export class WritableFat implements WritableVolume {
     const at = there?.at ?? this.newEntry(folder);
     if (there) this.free(there.firstCluster);
     const clusters = this.take(needed);
-    for (const [i, cluster] of clusters.entries()) {
-      const piece = bytes.subarray(i * this.clusterBytes, (i + 1) * this.clusterBytes);
-      this.image.set(piece, this.offsetOf(cluster));
-      this.image.fill(
-        0,
-        this.offsetOf(cluster) + piece.length,
-        this.offsetOf(cluster) + this.clusterBytes,
-      );
-    }
+    this.writeClusters(clusters, bytes);
     const before = there?.attributes ?? 0;
     this.writeEntry(
       at,
@@ -160,6 +144,30 @@ export class WritableFat implements WritableVolume {
       bytes.length,
       attributes.modified ?? null,
     );
+  }
+
+  private refusePut(there: Found | null, path: string, name: string) {
+    if (there) {
+      if (there.attributes & DIRECTORY)
+        throw new VolumeRefusal('is-folder', said('volume.isAFolder', { path }));
+      if (there.attributes & READ_ONLY)
+        throw new VolumeRefusal('locked', said('volume.isReadOnlyTake', { path }));
+    } else {
+      const refused = this.refuseName(name);
+      if (refused) throw new VolumeRefusal('name', refused);
+    }
+  }
+
+  private writeClusters(clusters: number[], bytes: Uint8Array) {
+    for (const [i, cluster] of clusters.entries()) {
+      const piece = bytes.subarray(i * this.clusterBytes, (i + 1) * this.clusterBytes);
+      this.image.set(piece, this.offsetOf(cluster));
+      this.image.fill(
+        0,
+        this.offsetOf(cluster) + piece.length,
+        this.offsetOf(cluster) + this.clusterBytes,
+      );
+    }
   }
 
   remove(path: string): void {

@@ -37,6 +37,12 @@ const isTableByte = (byte: number) =>
 export const placeOf = (granule: number) =>
   ((granule >> 1) + (granule >= SYSTEM_TRACK * 2 ? 1 : 0)) * TRACK + (granule & 1) * GRANULE;
 
+const isWellFormed = (entry: Uint8Array): boolean =>
+  entry.subarray(1, 11).every((byte) => byte >= 0x20 && byte < 0x7f) &&
+  entry[11]! <= 3 &&
+  (entry[12] === 0 || entry[12] === 0xff) &&
+  entry[13]! < GRANULES;
+
 export async function probeGranule(source: ByteSource): Promise<GranuleEvidence | null> {
   if (source.size < DIRECTORY + SECTOR || source.size > GRANULE_BYTES) return null;
   const table = await source.read(TABLE, GRANULES);
@@ -47,13 +53,7 @@ export async function probeGranule(source: ByteSource): Promise<GranuleEvidence 
   for (let at = 0; at + 32 <= directory.length && directory[at] !== 0xff; at += 32) {
     used++;
     const entry = directory.subarray(at, at + 32);
-    if (
-      entry.subarray(1, 11).every((byte) => byte >= 0x20 && byte < 0x7f) &&
-      entry[11]! <= 3 &&
-      (entry[12] === 0 || entry[12] === 0xff) &&
-      entry[13]! < GRANULES
-    )
-      wellFormed++;
+    if (isWellFormed(entry)) wellFormed++;
   }
   let confidence = source.size === GRANULE_BYTES ? 0.2 : 0.1;
   const reasons: Said[] = [];
@@ -80,54 +80,13 @@ export async function openGranule(source: ByteSource): Promise<Volume> {
   table.set(await source.read(TABLE, GRANULES));
   const directory = await source.read(DIRECTORY, ENTRIES * 32);
   const owners = new BlockOwners(GRANULES);
+  const making: Making = { table, owners, problems, size: source.size };
   const entries: VolumeEntry[] = [];
   for (let i = 0; i * 32 + 32 <= directory.length; i++) {
     const entry = directory.subarray(i * 32, i * 32 + 32);
     const at = DIRECTORY + i * 32;
     if (entry[0] === 0xff) break;
-    const text = (from: number, length: number) =>
-      Array.from(entry.subarray(from, from + length), (byte) =>
-        byte >= 0x20 && byte < 0x7f
-          ? String.fromCharCode(byte)
-          : `‹${byte.toString(16).toUpperCase().padStart(2, '0')}›`,
-      )
-        .join('')
-        .trimEnd();
-    const deleted = entry[0] === 0;
-    const extension = text(8, 3);
-    const recordedName = `${deleted ? `?${text(1, 7)}` : text(0, 8)}${extension ? `.${extension}` : ''}`;
-    const path = pathOf([], deleted ? recordedName.replace('?', '_') : recordedName, problems, at);
-    // Its granules are freed and its length is gone with them.
-    if (deleted)
-      entries.push(
-        fileEntry({
-          path,
-          recordedName,
-          type: String(entry[11]),
-          bytes: 0,
-          extents: [],
-          deleted: true,
-          recoverable: 'none',
-        }),
-      );
-    else {
-      const found = follow(entry[13]!, (entry[14]! << 8) | entry[15]!, {
-        table,
-        owners,
-        problems,
-        name: recordedName,
-        size: source.size,
-      });
-      entries.push(
-        fileEntry({
-          path,
-          recordedName,
-          type: String(entry[11]),
-          ownSize: inUnits(Math.ceil(found.bytes / GRANULE), 'granule'),
-          ...found,
-        }),
-      );
-    }
+    entries.push(fileOf(entry, at, making));
   }
   tellLost(table, owners, problems);
   const free = table.filter((byte) => byte === FREE).length;
@@ -141,80 +100,108 @@ export async function openGranule(source: ByteSource): Promise<Volume> {
   });
 }
 
-interface Following {
+interface Making {
   table: Uint8Array;
   owners: BlockOwners;
   problems: ProblemList;
-  name: string;
   size: number;
 }
 
-function tellLost(table: Uint8Array<ArrayBuffer>, owners: BlockOwners, problems: ProblemList) {
+/** Text of an entry; bytes that print nothing are shown as numbers. */
+const textOf = (bytes: Uint8Array): string =>
+  Array.from(bytes, (byte) =>
+    byte >= 0x20 && byte < 0x7f
+      ? String.fromCharCode(byte)
+      : `‹${byte.toString(16).toUpperCase().padStart(2, '0')}›`,
+  )
+    .join('')
+    .trimEnd();
+
+function fileOf(entry: Uint8Array, at: number, making: Making): VolumeEntry {
+  const deleted = entry[0] === 0;
+  const name = deleted ? `?${textOf(entry.subarray(1, 8))}` : textOf(entry.subarray(0, 8));
+  const extension = textOf(entry.subarray(8, 11));
+  const recordedName = extension ? `${name}.${extension}` : name;
+  const shown = deleted ? recordedName.replace('?', '_') : recordedName;
+  const path = pathOf([], shown, making.problems, at);
+  const common = { path, recordedName, type: String(entry[11]) };
+  // Its granules are freed and its length is gone with them.
+  if (deleted)
+    return fileEntry({ ...common, bytes: 0, extents: [], deleted: true, recoverable: 'none' });
+  const inLast = (entry[14]! << 8) | entry[15]!;
+  const found = follow(entry[13]!, inLast, recordedName, making);
+  const ownSize = inUnits(Math.ceil(found.bytes / GRANULE), 'granule');
+  return fileEntry({ ...common, ownSize, ...found });
+}
+
+function tellLost(table: Uint8Array, owners: BlockOwners, problems: ProblemList) {
   const lost = Array.from(table.keys()).filter(
     (granule) => table[granule] !== FREE && !owners.isOwned(granule),
   ).length;
   if (lost > 0) problems.report('lost-chain', null, said('granule.granulesAreMarkedIn', { lost }));
 }
 
+/** What a granule's table byte says of it. */
+const isNoChain = (next: number): boolean =>
+  next === FREE || (next > 0xc9 && next < FREE) || (next >= GRANULES && next < 0xc0);
+
+/** The granules of a file; `inLast` is the bytes in use of the last one's last sector. */
 function follow(
   first: number,
   inLast: number,
-  { table, owners, problems, name, size }: Following,
+  name: string,
+  { table, owners, problems, size }: Making,
 ): Pick<VolumeEntry, 'bytes' | 'extents' | 'damaged'> {
   const owner = owners.owner(name);
   const extents: Extent[] = [];
   const visited = new Set<number>();
+  const end = (damaged: boolean) => ({
+    bytes: bytesOfExtents(extents),
+    extents: joined(extents),
+    damaged,
+  });
   for (let granule = first; ;) {
+    const place = TABLE + granule;
     if (granule >= GRANULES) {
       problems.report('out-of-range', TABLE, said('granule.itsChainGoesOn', { name, granule }));
-      return { bytes: bytesOfExtents(extents), extents: joined(extents), damaged: true };
+      return end(true);
     }
     if (visited.has(granule)) {
-      problems.report(
-        'loop',
-        TABLE + granule,
-        said('granule.itsChainComesBack', { name, granule }),
-      );
-      return { bytes: bytesOfExtents(extents), extents: joined(extents), damaged: true };
+      problems.report('loop', place, said('granule.itsChainComesBack', { name, granule }));
+      return end(true);
     }
     visited.add(granule);
     const other = owners.claim(granule, owner);
     if (other)
       problems.report(
         'cross-linked',
-        TABLE + granule,
+        place,
         said('granule.andShareGranule', { name, other, granule }),
       );
     const next = table[granule]!;
-    const beyond = placeOf(granule) + GRANULE > size;
-    if (next === FREE || (next > 0xc9 && next < FREE) || (next >= GRANULES && next < 0xc0)) {
-      problems.report(
-        next === FREE ? 'map-mismatch' : 'out-of-range',
-        TABLE + granule,
-        said('granule.granuleIs', {
-          name,
-          granule,
-          state:
-            next === FREE
-              ? said('granule.inUseAndMarked')
-              : said('granule.followedByHWhich', { next: next.toString(16).toUpperCase() }),
-        }),
-      );
-      extents.push({ offset: placeOf(granule), length: GRANULE });
-      return { bytes: bytesOfExtents(extents), extents: joined(extents), damaged: true };
-    }
-    if (next >= 0xc0) {
-      const sectors = next - 0xc0;
-      const length = Math.max(0, (sectors - 1) * SECTOR + Math.min(inLast, SECTOR));
+    if (next >= 0xc0 && !isNoChain(next)) {
+      const length = Math.max(0, (next - 0xc0 - 1) * SECTOR + Math.min(inLast, SECTOR));
       if (length > 0) extents.push({ offset: placeOf(granule), length });
-      return {
-        bytes: bytesOfExtents(extents),
-        extents: joined(extents),
-        damaged: other !== null || beyond,
-      };
+      return end(other !== null || placeOf(granule) + GRANULE > size);
     }
     extents.push({ offset: placeOf(granule), length: GRANULE });
-    if (other) return { bytes: bytesOfExtents(extents), extents: joined(extents), damaged: true };
+    if (isNoChain(next)) {
+      tellNoChain(name, granule, next, problems);
+      return end(true);
+    }
+    if (other) return end(true);
     granule = next;
   }
+}
+
+function tellNoChain(name: string, granule: number, next: number, problems: ProblemList): void {
+  const state =
+    next === FREE
+      ? said('granule.inUseAndMarked')
+      : said('granule.followedByHWhich', { next: next.toString(16).toUpperCase() });
+  problems.report(
+    next === FREE ? 'map-mismatch' : 'out-of-range',
+    TABLE + granule,
+    said('granule.granuleIs', { name, granule, state }),
+  );
 }

@@ -81,6 +81,21 @@ export class WritableGranule implements WritableVolume {
     );
     const needed = this.cost(bytes.length);
     const freed = there === null ? 0 : this.chain(this.image[there + 13]!).length;
+    this.refuseFull(needed, freed, path, there);
+    if (there !== null) this.release(this.image[there + 13]!);
+    const granules = this.take(needed);
+    const { rest, sectors } = this.writeGranules(granules, bytes);
+    const at = there ?? this.slots().find((each) => this.isOpen(each))!;
+    if (there === null) {
+      this.endMark(at);
+      this.image.fill(0, at, at + ENTRY);
+      this.image.set(nameBytes(path), at);
+    }
+    const inLast = rest - (sectors - 1) * SECTOR;
+    this.image.set([type, this.image[at + 12]!, granules[0]!, inLast >> 8, inLast & 0xff], at + 11);
+  }
+
+  private refuseFull(needed: number, freed: number, path: string, there: number | null) {
     const { free, entries } = this.room();
     if (needed > free + freed)
       throw new VolumeRefusal(
@@ -92,8 +107,9 @@ export class WritableGranule implements WritableVolume {
         'directory-full',
         said('granule.theDirectoryIsFull', { entries: ENTRIES }),
       );
-    if (there !== null) this.release(this.image[there + 13]!);
-    const granules = this.take(needed);
+  }
+
+  private writeGranules(granules: number[], bytes: Uint8Array) {
     for (const [i, granule] of granules.entries()) {
       const at = placeOf(granule);
       this.image.fill(0, at, at + GRANULE);
@@ -103,14 +119,7 @@ export class WritableGranule implements WritableVolume {
     const sectors = Math.max(1, Math.ceil(rest / SECTOR));
     for (const [i, granule] of granules.entries())
       this.image[TABLE + granule] = granules[i + 1] ?? LAST + sectors;
-    const at = there ?? this.slots().find((each) => this.isOpen(each))!;
-    if (there === null) {
-      this.endMark(at);
-      this.image.fill(0, at, at + ENTRY);
-      this.image.set(nameBytes(path), at);
-    }
-    const inLast = rest - (sectors - 1) * SECTOR;
-    this.image.set([type, this.image[at + 12]!, granules[0]!, inLast >> 8, inLast & 0xff], at + 11);
+    return { rest, sectors };
   }
 
   remove(path: string): void {

@@ -47,29 +47,7 @@ export async function descriptorsOf(
     const escape = ascii(bytes.subarray(88, 91));
     const joliet = bytes[0] === 2 && /^%\/[@CE]/.test(escape);
     if (bytes[0] !== 1 && !joliet) continue;
-    const block = bothEndian(view, 128, 2, (value) => [512, 1024, 2048].includes(value));
-    const blockBytes = [512, 1024, 2048].includes(block.value) ? block.value : SECTOR;
-    const space = bothEndian(view, 80, 4, (value) => value * blockBytes <= source.size);
-    if (block.little !== block.big || space.little !== space.big)
-      problems?.report(
-        'both-endian-mismatch',
-        at,
-        said('iso9660.theVolumesSizeIs', {
-          little: space.little,
-          big: space.big,
-          value: space.value,
-        }),
-      );
-    if (space.value * blockBytes > source.size)
-      problems?.report(
-        'truncated',
-        source.size,
-        said('iso9660.theVolumeHasBlocks', {
-          value: space.value,
-          blockBytes,
-          source: Math.floor(source.size / blockBytes),
-        }),
-      );
+    const blockBytes = checkedBlockBytes(view, source, problems, at);
     const table = bothEndian(view, 132, 4, (value) => value <= source.size);
     descriptors.push({
       kind: joliet ? 'joliet' : 'plain',
@@ -82,6 +60,38 @@ export async function descriptorsOf(
     });
   }
   return { descriptors, bootCatalogue };
+}
+
+function checkedBlockBytes(
+  view: DataView<ArrayBufferLike>,
+  source: ByteSource,
+  problems: ProblemList | null,
+  at: number,
+) {
+  const block = bothEndian(view, 128, 2, (value) => [512, 1024, 2048].includes(value));
+  const blockBytes = [512, 1024, 2048].includes(block.value) ? block.value : SECTOR;
+  const space = bothEndian(view, 80, 4, (value) => value * blockBytes <= source.size);
+  if (block.little !== block.big || space.little !== space.big)
+    problems?.report(
+      'both-endian-mismatch',
+      at,
+      said('iso9660.theVolumesSizeIs', {
+        little: space.little,
+        big: space.big,
+        value: space.value,
+      }),
+    );
+  if (space.value * blockBytes > source.size)
+    problems?.report(
+      'truncated',
+      source.size,
+      said('iso9660.theVolumeHasBlocks', {
+        value: space.value,
+        blockBytes,
+        source: Math.floor(source.size / blockBytes),
+      }),
+    );
+  return blockBytes;
 }
 
 export async function probeIso9660(

@@ -65,14 +65,7 @@ export function readRecord(
   if (length < FIXED + 1 || at + length > directory.length || FIXED + nameLength > length)
     return null;
   const view = new DataView(directory.buffer, directory.byteOffset + at, length);
-  const size = bothEndian(view, 10, 4, (value) => value <= blocks * blockBytes);
-  const place = bothEndian(view, 2, 4, (value) => value < blocks);
-  const differs =
-    place.little !== place.big
-      ? { what: said('iso9660.place'), isPlace: true, ...place }
-      : size.little !== size.big
-        ? { what: said('iso9660.length'), isPlace: false, ...size }
-        : null;
+  const { place, size, differs } = placeAndSize(view, blocks, blockBytes);
   // The name is padded to an even place; what follows is the system's own.
   const systemUse = FIXED + nameLength + ((nameLength & 1) === 0 ? 1 : 0);
   return {
@@ -91,4 +84,16 @@ export function readRecord(
     systemUse: directory.subarray(Math.min(at + length, at + systemUse), at + length),
     differs,
   };
+}
+
+function placeAndSize(view: DataView<ArrayBufferLike>, blocks: number, blockBytes: number) {
+  const size = bothEndian(view, 10, 4, (value) => value <= blocks * blockBytes);
+  const place = bothEndian(view, 2, 4, (value) => value < blocks);
+  const differs =
+    place.little !== place.big
+      ? { what: said('iso9660.place'), isPlace: true, ...place }
+      : size.little !== size.big
+        ? { what: said('iso9660.length'), isPlace: false, ...size }
+        : null;
+  return { place, size, differs };
 }

@@ -35,6 +35,15 @@ interface Iso9660 extends Volume {
 /** The name without its version, and without the dot that stands where there is no extension. */
 const plainName = (name: string) => name.replace(/;\d*$/, '').replace(/\.$/, '');
 
+/** A file as far as its records were read. */
+interface PendingFile {
+  first: DirectoryRecord;
+  ridge: RockRidge | null;
+  extents: Extent[];
+  bytes: number;
+  damaged: boolean;
+}
+
 class Walk {
   readonly entries: VolumeEntry[] = [];
   /** Blocks of every directory entered. */
@@ -79,94 +88,105 @@ class Walk {
     this.directories.add(record.block);
     this.tellCutDirectory(base, record, place);
     const bytes = await this.bytesOf(record);
-    let pending: {
-      first: DirectoryRecord;
-      extents: Extent[];
-      bytes: number;
-      cut: boolean;
-      ridge: RockRidge | null;
-    } | null = null;
+    let pending: PendingFile | null = null;
+    for (const each of this.records(bytes, base, place)) {
+      if (++this.count > LIMITS.entries)
+        return this.problems.report(
+          'too-many-entries',
+          each.at + each.length,
+          said('volume.moreThanEntriesThe', { entries: LIMITS.entries }),
+        );
+      const ridge = await this.ridgeOf(each, place);
+      this.tellMismatch(each);
+      if (pending && (each.isDirectory || ascii(each.name) !== ascii(pending.first.name))) {
+        this.breakOff(pending, folders);
+        pending = null;
+      }
+      tellLongName(this.nameOf(each, ridge), this.problems, each.at);
+      if (ridge?.isRelocated) continue;
+      if (ridge && ridge.childAt !== null) await this.childElsewhere(each, ridge, folders);
+      else if (each.isDirectory) await this.folder(each, each, ridge, folders);
+      else {
+        pending = this.grown(pending, each, ridge);
+        if (each.goesOn) continue;
+        this.file(pending, folders);
+        pending = null;
+      }
+    }
+    if (pending) this.breakOff(pending, folders);
+  }
+
+  /** The records of a directory, without the directory's own and that of the one above it. */
+  private *records(bytes: Uint8Array, base: number, place: Words): Generator<DirectoryRecord> {
     for (let at = 0; at < bytes.length;) {
-      if (bytes[at] === 0) {
-        // Records never cross from one sector to the next.
-        at = (Math.floor(at / SECTOR) + 1) * SECTOR;
+      const each = bytes[at] === 0 ? null : readRecord(bytes, at, base, this.descriptor);
+      if (each) {
+        at += each.length;
+        if (each.name.length !== 1 || each.name[0]! > 1) yield each;
         continue;
       }
-      const each = readRecord(bytes, at, base, this.descriptor);
-      if (!each) {
+      if (bytes[at] !== 0)
         this.problems.report(
           'directory-damaged',
           base + at,
           said('iso9660.aRecordOfMakes', { place }),
         );
-        at = (Math.floor(at / SECTOR) + 1) * SECTOR;
-        continue;
-      }
-      at += each.length;
-      // The directory itself and the one above it.
-      if (each.name.length === 1 && each.name[0]! <= 1) continue;
-      if (++this.count > LIMITS.entries)
-        return this.problems.report(
-          'too-many-entries',
-          base + at,
-          said('volume.moreThanEntriesThe', { entries: LIMITS.entries }),
-        );
-      const ridge =
-        this.skip === null ? null : await readRockRidge(this.source, each, this.skip, blockBytes);
-      if (ridge?.damaged)
-        this.problems.report(
-          'rockridge-damaged',
-          each.at,
-          said('iso9660.theSystemUseEntries', { place, name: ascii(each.name) }),
-        );
-      this.tellMismatch(each);
-      if (pending && (each.isDirectory || ascii(each.name) !== ascii(pending.first.name))) {
-        this.problems.report(
-          'multi-extent-broken',
-          pending.first.at,
-          said('iso9660.shouldGoOnIn', { first: this.nameOf(pending.first, pending.ridge) }),
-        );
-        this.file(pending.first, pending.ridge, folders, pending.extents, pending.bytes, true);
-        pending = null;
-      }
-      tellLongName(this.nameOf(each, ridge), this.problems, each.at);
-      if (ridge?.isRelocated) continue;
-      if (ridge?.childAt !== null && ridge?.childAt !== undefined) {
-        await this.childElsewhere(each, ridge, folders);
-        continue;
-      }
-      if (each.isDirectory) {
-        const path = pathOf(folders, this.nameOf(each, ridge), this.problems, each.at);
-        this.entries.push(
-          fileEntry({
-            path,
-            recordedName: this.nameOf(each, ridge),
-            kind: 'directory',
-            bytes: 0,
-            extents: [],
-            modified: ridge?.modified ?? each.recorded,
-          }),
-        );
-        await this.directory(each, [...folders, path.split('/').pop()!]);
-        continue;
-      }
-      const { extents, cut } = this.extentsOf(each);
-      pending ??= { first: each, extents: [], bytes: 0, cut: false, ridge };
-      pending.extents.push(...extents);
-      pending.bytes += each.bytes;
-      pending.cut ||= cut;
-      if (each.goesOn) continue;
-      this.file(pending.first, pending.ridge, folders, pending.extents, pending.bytes, pending.cut);
-      pending = null;
+      // Records never cross from one sector to the next.
+      at = (Math.floor(at / SECTOR) + 1) * SECTOR;
     }
-    if (pending) {
+  }
+
+  private async ridgeOf(each: DirectoryRecord, place: Words): Promise<RockRidge | null> {
+    if (this.skip === null) return null;
+    const { blockBytes } = this.descriptor;
+    const ridge = await readRockRidge(this.source, each, this.skip, blockBytes);
+    if (ridge.damaged)
       this.problems.report(
-        'multi-extent-broken',
-        pending.first.at,
-        said('iso9660.shouldGoOnIn', { first: this.nameOf(pending.first, pending.ridge) }),
+        'rockridge-damaged',
+        each.at,
+        said('iso9660.theSystemUseEntries', { place, name: ascii(each.name) }),
       );
-      this.file(pending.first, pending.ridge, folders, pending.extents, pending.bytes, true);
-    }
+    return ridge;
+  }
+
+  /** A file of several records, with one more. */
+  private grown(
+    pending: PendingFile | null,
+    each: DirectoryRecord,
+    ridge: RockRidge | null,
+  ): PendingFile {
+    const { extents, cut } = this.extentsOf(each);
+    const file = pending ?? { first: each, ridge, extents: [], bytes: 0, damaged: false };
+    file.extents.push(...extents);
+    file.bytes += each.bytes;
+    file.damaged ||= cut;
+    return file;
+  }
+
+  /** A file whose next record does not follow. */
+  private breakOff(pending: PendingFile, folders: readonly string[]): void {
+    this.problems.report(
+      'multi-extent-broken',
+      pending.first.at,
+      said('iso9660.shouldGoOnIn', { first: this.nameOf(pending.first, pending.ridge) }),
+    );
+    this.file({ ...pending, damaged: true }, folders);
+  }
+
+  /** A directory with all that is in it: `each` names it, and its records stand where `own` says. */
+  private async folder(
+    each: DirectoryRecord,
+    own: DirectoryRecord,
+    ridge: RockRidge | null,
+    folders: readonly string[],
+  ): Promise<void> {
+    const recordedName = this.nameOf(each, ridge);
+    const path = pathOf(folders, recordedName, this.problems, each.at);
+    const modified = ridge?.modified ?? each.recorded;
+    this.entries.push(
+      fileEntry({ path, recordedName, kind: 'directory', bytes: 0, extents: [], modified }),
+    );
+    await this.directory(own, [...folders, path.split('/').pop()!]);
   }
 
   private tellCutDirectory(base: number, record: DirectoryRecord, place: Words) {
@@ -215,18 +235,7 @@ class Walk {
         each.at,
         said('iso9660.shouldBeADirectory', { each: this.nameOf(each, ridge) }),
       );
-    const path = pathOf(folders, this.nameOf(each, ridge), this.problems, each.at);
-    this.entries.push(
-      fileEntry({
-        path,
-        recordedName: this.nameOf(each, ridge),
-        kind: 'directory',
-        bytes: 0,
-        extents: [],
-        modified: ridge.modified ?? each.recorded,
-      }),
-    );
-    await this.directory({ ...own, block: ridge.childAt! }, [...folders, path.split('/').pop()!]);
+    await this.folder(each, { ...own, block: ridge.childAt! }, ridge, folders);
   }
 
   private nameOf({ name }: DirectoryRecord, ridge: RockRidge | null): string {
@@ -265,12 +274,8 @@ class Walk {
   }
 
   private file(
-    record: DirectoryRecord,
-    ridge: RockRidge | null,
+    { first: record, ridge, extents, bytes, damaged }: PendingFile,
     folders: readonly string[],
-    extents: readonly Extent[],
-    bytes: number,
-    damaged: boolean,
   ): void {
     if (record.isAssociated) return;
     const name = this.nameOf(record, ridge);
@@ -290,20 +295,27 @@ class Walk {
   }
 }
 
+/** All that one view of the disc lists. */
+async function walkFrom(
+  source: ByteSource,
+  descriptor: Descriptor,
+  problems: ProblemList,
+  skip: number | null,
+): Promise<Walk> {
+  const place = descriptor.at + 156;
+  const root = readRecord(descriptor.root, 0, place, descriptor);
+  const walked = new Walk(source, descriptor, problems, skip);
+  if (root) await walked.directory(root, []);
+  else problems.report('descriptor-damaged', place, said('iso9660.theRecordOfThe'));
+  return walked;
+}
+
 export async function openIso9660(source: ByteSource): Promise<Iso9660> {
   const problems = new ProblemList();
   const { descriptors, bootCatalogue } = await descriptorsOf(source, problems);
   const plain = descriptors.find(({ kind }) => kind === 'plain')!;
   const views: DiscView[] = [];
-  const walk = async (descriptor: Descriptor, found: ProblemList, skip: number | null) => {
-    const root = readRecord(descriptor.root, 0, descriptor.at + 156, descriptor);
-    const walked = new Walk(source, descriptor, found, skip);
-    if (!root)
-      found.report('descriptor-damaged', descriptor.at + 156, said('iso9660.theRecordOfThe'));
-    else await walked.directory(root, []);
-    return walked;
-  };
-  const first = await walk(plain, problems, null);
+  const first = await walkFrom(source, plain, problems, null);
   await checkPathTable(source, plain, first.directories, problems);
   checkOverlaps(first.entries, problems);
   if (bootCatalogue !== null) await checkBootCatalogue(source, bootCatalogue, problems);
@@ -316,23 +328,14 @@ export async function openIso9660(source: ByteSource): Promise<Iso9660> {
     views.push({
       name: 'joliet',
       label: joliet.label || null,
-      entries: (await walk(joliet, others, null)).entries,
+      entries: (await walkFrom(source, joliet, others, null)).entries,
     });
-  const rootRecord = readRecord(plain.root, 0, plain.at + 156, plain);
-  const self =
-    rootRecord &&
-    readRecord(
-      await source.read((rootRecord.block + rootRecord.attributeBlocks) * plain.blockBytes, SECTOR),
-      0,
-      0,
-      plain,
-    );
-  const skip = self ? skipOf(self.systemUse) : null;
+  const skip = await rockRidgeSkip(plain, source);
   if (skip !== null)
     views.push({
       name: 'rockridge',
       label: null,
-      entries: (await walk(plain, others, skip)).entries,
+      entries: (await walkFrom(source, plain, others, skip)).entries,
     });
   for (const { kind, offset, said: what } of others.all())
     if (!told.has(`${kind}/${offset}`)) problems.report(kind, offset, what);
@@ -349,4 +352,18 @@ export async function openIso9660(source: ByteSource): Promise<Iso9660> {
     views,
     bootable: bootCatalogue !== null,
   };
+}
+
+async function rockRidgeSkip(plain: Descriptor, source: ByteSource) {
+  const rootRecord = readRecord(plain.root, 0, plain.at + 156, plain);
+  const self =
+    rootRecord &&
+    readRecord(
+      await source.read((rootRecord.block + rootRecord.attributeBlocks) * plain.blockBytes, SECTOR),
+      0,
+      0,
+      plain,
+    );
+  const skip = self ? skipOf(self.systemUse) : null;
+  return skip;
 }

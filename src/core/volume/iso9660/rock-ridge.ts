@@ -63,14 +63,16 @@ export function skipOf(systemUse: Uint8Array): number | null {
 
 const utf8 = new TextDecoder('utf-8');
 
-/** What a record's areas say, with those that they go on in. */
-export async function readRockRidge(
-  source: ByteSource,
-  record: Pick<DirectoryRecord, 'systemUse'>,
-  skip: number,
-  blockBytes: number,
-): Promise<RockRidge> {
-  const found: RockRidge = {
+/** A continuation area. */
+interface Area {
+  block: number;
+  offset: number;
+  length: number;
+}
+
+/** Puts together what the entries of one record say, one after the other. */
+class RecordUses {
+  readonly found: RockRidge = {
     name: null,
     link: null,
     isDirectory: null,
@@ -80,79 +82,135 @@ export async function readRockRidge(
     packedBytes: null,
     damaged: false,
   };
-  const names: Uint8Array[] = [];
-  let hasName = false;
-  const link: string[] = [];
-  let component = '';
-  let [componentOpen, hasLink] = [false, false];
-  let area = record.systemUse.subarray(skip);
-  const visited = new Set<string>();
-  for (let areas = 0; areas < MAX_AREAS; areas++) {
-    let next: { block: number; offset: number; length: number } | null = null;
-    for (const use of usesOf(area)) {
-      if (use === false) {
-        found.damaged = true;
-        break;
+  /** Where the area that was read last goes on. */
+  next: Area | null = null;
+  private readonly names: Uint8Array[] = [];
+  private readonly link: string[] = [];
+  private hasLink = false;
+  private component = '';
+  private componentOpen = false;
+
+  take({ signature, data }: Use): void {
+    const view = new DataView(data.buffer, data.byteOffset, data.byteLength);
+    const reader = READERS[signature];
+    if (reader && data.length >= reader.least) reader.read(this, data, view);
+  }
+
+  addName(data: Uint8Array): void {
+    // `.` and `..` are the record's own names.
+    if ((data[0]! & 6) === 0) this.names.push(data.subarray(1));
+  }
+
+  addLink(data: Uint8Array): void {
+    this.hasLink = true;
+    for (let at = 1; at + 2 <= data.length;) {
+      const [flags, length] = [data[at]!, data[at + 1]!];
+      if (at + 2 + length > data.length) {
+        this.found.damaged = true;
+        return;
       }
-      const { signature, data } = use;
-      const view = new DataView(data.buffer, data.byteOffset, data.byteLength);
-      if (signature === 'CE' && data.length >= 24)
-        next = {
-          block: view.getUint32(0, true),
-          offset: view.getUint32(8, true),
-          length: view.getUint32(16, true),
-        };
-      else if (signature === 'NM' && data.length >= 1) {
-        // `.` and `..` are the record's own names.
-        if ((data[0]! & 6) === 0) {
-          names.push(data.subarray(1));
-          hasName = true;
-        }
-      } else if (signature === 'PX' && data.length >= 8)
-        found.isDirectory = (view.getUint32(0, true) & 0o170000) === 0o040000;
-      else if (signature === 'SL' && data.length >= 1) {
-        hasLink = true;
-        for (let at = 1; at + 2 <= data.length;) {
-          const [flags, length] = [data[at]!, data[at + 1]!];
-          if (at + 2 + length > data.length) {
-            found.damaged = true;
-            break;
-          }
-          const text =
-            flags & 2
-              ? '.'
-              : flags & 4
-                ? '..'
-                : flags & 8
-                  ? ''
-                  : utf8.decode(data.subarray(at + 2, at + 2 + length));
-          component = componentOpen ? component + text : text;
-          componentOpen = (flags & COMPONENT_GOES_ON) !== 0;
-          if (!componentOpen) link.push(component);
-          at += 2 + length;
-        }
-      } else if (signature === 'TF' && data.length >= 1) {
-        // Which times stand here, in a fixed order; the second is that of the last change.
-        const size = data[0]! & 0x80 ? 17 : 7;
-        if (data[0]! & 2 && size === 7) {
-          const at = 1 + (data[0]! & 1 ? size : 0);
-          found.modified = recordedTime(data.subarray(at, at + size));
-        }
-      } else if (signature === 'CL' && data.length >= 4) found.childAt = view.getUint32(0, true);
-      else if (signature === 'RE') found.isRelocated = true;
-      else if (signature === 'ZF' && data.length >= 8) found.packedBytes = view.getUint32(4, true);
+      const text = componentOf(flags, data.subarray(at + 2, at + 2 + length));
+      this.component = this.componentOpen ? this.component + text : text;
+      this.componentOpen = (flags & COMPONENT_GOES_ON) !== 0;
+      if (!this.componentOpen) this.link.push(this.component);
+      at += 2 + length;
     }
+  }
+
+  /** Which times stand here, in a fixed order; the second is that of the last change. */
+  addTimes(data: Uint8Array): void {
+    const size = data[0]! & 0x80 ? 17 : 7;
+    if (!(data[0]! & 2) || size !== 7) return;
+    const at = 1 + (data[0]! & 1 ? size : 0);
+    this.found.modified = recordedTime(data.subarray(at, at + size));
+  }
+
+  done(): RockRidge {
+    const { found, names, link } = this;
+    if (names.length > 0)
+      found.name = utf8.decode(Uint8Array.from(names.flatMap((part) => [...part])));
+    if (this.hasLink) found.link = link.length === 1 && link[0] === '' ? '/' : link.join('/');
+    return found;
+  }
+}
+
+function componentOf(flags: number, bytes: Uint8Array): string {
+  if (flags & 2) return '.';
+  if (flags & 4) return '..';
+  return flags & 8 ? '' : utf8.decode(bytes);
+}
+
+/** What each kind of entry says, and the bytes that it has at least. */
+const READERS: Record<
+  string,
+  { least: number; read(uses: RecordUses, data: Uint8Array, view: DataView): void }
+> = {
+  CE: {
+    least: 24,
+    read: (uses, _, view) => {
+      const [block, offset, length] = [0, 8, 16].map((at) => view.getUint32(at, true)) as [
+        number,
+        number,
+        number,
+      ];
+      uses.next = { block, offset, length };
+    },
+  },
+  NM: { least: 1, read: (uses, data) => uses.addName(data) },
+  PX: {
+    least: 8,
+    read: ({ found }, _, view) => {
+      found.isDirectory = (view.getUint32(0, true) & 0o170000) === 0o040000;
+    },
+  },
+  SL: { least: 1, read: (uses, data) => uses.addLink(data) },
+  TF: { least: 1, read: (uses, data) => uses.addTimes(data) },
+  CL: {
+    least: 4,
+    read: ({ found }, _, view) => {
+      found.childAt = view.getUint32(0, true);
+    },
+  },
+  RE: {
+    least: 0,
+    read: ({ found }) => {
+      found.isRelocated = true;
+    },
+  },
+  ZF: {
+    least: 8,
+    read: ({ found }, _, view) => {
+      found.packedBytes = view.getUint32(4, true);
+    },
+  },
+};
+
+/** What a record's areas say, with those that they go on in. */
+export async function readRockRidge(
+  source: ByteSource,
+  record: Pick<DirectoryRecord, 'systemUse'>,
+  skip: number,
+  blockBytes: number,
+): Promise<RockRidge> {
+  const uses = new RecordUses();
+  const visited = new Set<string>();
+  let area = record.systemUse.subarray(skip);
+  for (let areas = 0; areas < MAX_AREAS; areas++) {
+    uses.next = null;
+    for (const use of usesOf(area)) {
+      if (use) uses.take(use);
+      else uses.found.damaged = true;
+    }
+    const next = uses.next as Area | null;
     if (!next) break;
     const key = `${next.block}/${next.offset}`;
     const from = next.block * blockBytes + next.offset;
     if (visited.has(key) || next.length > MAX_AREA_BYTES || from + next.length > source.size) {
-      found.damaged = true;
+      uses.found.damaged = true;
       break;
     }
     visited.add(key);
     area = await source.read(from, next.length);
   }
-  if (hasName) found.name = utf8.decode(Uint8Array.from(names.flatMap((part) => [...part])));
-  if (hasLink) found.link = link.length === 1 && link[0] === '' ? '/' : link.join('/');
-  return found;
+  return uses.done();
 }

@@ -185,7 +185,7 @@ class ProdosReader {
     first: boolean,
     perBlock: number,
     entryLength: number,
-    block: Uint8Array<ArrayBufferLike>,
+    block: Uint8Array,
     folders: readonly string[],
     depth: number,
     number: number,
@@ -224,15 +224,7 @@ class ProdosReader {
       address: view.getUint16(0x1f, true),
     };
     if (storage === SUBDIRECTORY) {
-      this.entries.push(fileEntry({ ...common, kind: 'directory', bytes: 0, extents: [] }));
-      if (depth + 1 > LIMITS.depth)
-        this.problems.report(
-          'too-many-entries',
-          at,
-          said('prodos.liesDeeperThanFolders', { path, depth: LIMITS.depth }),
-        );
-      else
-        await this.walk(key, [...folders, path.slice(path.lastIndexOf('/') + 1)], depth + 1, path);
+      await this.enterFolder(common, depth, at, path, key, folders);
       return;
     }
     const owner = this.owners.owner(path);
@@ -248,12 +240,7 @@ class ProdosReader {
     }
     const fork = await this.fork(storage, key, bytes, path, owner);
     const used = view.getUint16(0x13, true);
-    if (!fork.damaged && used !== fork.blocks.length)
-      this.problems.report(
-        used > fork.blocks.length ? 'chain-too-short' : 'chain-too-long',
-        at,
-        said('prodos.theDirectorySaysBlocks', { path, used, blocks: fork.blocks.length }),
-      );
+    this.tellBlocks(fork, used, at, path);
     this.entries.push(
       fileEntry({
         ...common,
@@ -263,6 +250,40 @@ class ProdosReader {
         damaged: fork.damaged,
       }),
     );
+  }
+
+  private async enterFolder(
+    common: {
+      path: string;
+      recordedName: string;
+      modified: string | null;
+      locked: boolean;
+      type: string;
+      address: number;
+    },
+    depth: number,
+    at: number,
+    path: string,
+    key: number,
+    folders: readonly string[],
+  ) {
+    this.entries.push(fileEntry({ ...common, kind: 'directory', bytes: 0, extents: [] }));
+    if (depth + 1 > LIMITS.depth)
+      this.problems.report(
+        'too-many-entries',
+        at,
+        said('prodos.liesDeeperThanFolders', { path, depth: LIMITS.depth }),
+      );
+    else await this.walk(key, [...folders, path.slice(path.lastIndexOf('/') + 1)], depth + 1, path);
+  }
+
+  private tellBlocks(fork: Fork, used: number, at: number, path: string) {
+    if (!fork.damaged && used !== fork.blocks.length)
+      this.problems.report(
+        used > fork.blocks.length ? 'chain-too-short' : 'chain-too-long',
+        at,
+        said('prodos.theDirectorySaysBlocks', { path, used, blocks: fork.blocks.length }),
+      );
   }
 
   /**
@@ -292,26 +313,38 @@ class ProdosReader {
       [0, ''],
       [256, '.resources'],
     ] as const) {
-      const view = viewOf(block);
-      const bytes = view.getUint16(place + 5, true) + block[place + 7]! * 65536;
-      if (suffix && bytes === 0) continue;
-      const fork = await this.fork(
-        block[place]! & 15,
-        view.getUint16(place + 1, true),
-        bytes,
-        common.path + suffix,
-        owner,
-      );
-      this.entries.push(
-        fileEntry({
-          ...common,
-          path: common.path + suffix,
-          bytes,
-          extents: joined(fork.extents),
-          damaged: fork.damaged,
-        }),
-      );
+      await this.addFork(block, place, suffix, common, owner);
     }
+  }
+
+  private async addFork(
+    block: Uint8Array,
+    place: number,
+    suffix: string,
+    common: Pick<VolumeEntry, 'path' | 'recordedName' | 'modified' | 'locked' | 'address'> & {
+      type: string;
+    },
+    owner: number,
+  ) {
+    const view = viewOf(block);
+    const bytes = view.getUint16(place + 5, true) + block[place + 7]! * 65536;
+    if (suffix && bytes === 0) return;
+    const fork = await this.fork(
+      block[place]! & 15,
+      view.getUint16(place + 1, true),
+      bytes,
+      common.path + suffix,
+      owner,
+    );
+    this.entries.push(
+      fileEntry({
+        ...common,
+        path: common.path + suffix,
+        bytes,
+        extents: joined(fork.extents),
+        damaged: fork.damaged,
+      }),
+    );
   }
 
   private claim(block: number, owner: number | null, path: string): boolean {
@@ -405,6 +438,22 @@ class ProdosReader {
       type: hex(entry[0x10]!),
       deleted: true,
     };
+    const { left, extents }: { left: boolean; extents: Extent[] } = await this.erasedExtents(
+      key,
+      used,
+      bytes,
+    );
+    this.entries.push(
+      fileEntry({
+        ...common,
+        bytes: left ? bytes : 0,
+        extents: joined(extents),
+        recoverable: left ? 'whole' : 'none',
+      }),
+    );
+  }
+
+  private async erasedExtents(key: number, used: number, bytes: number) {
     const isLeft = (block: number) =>
       block > 1 && block < this.total && this.free[block] === 1 && !this.owners.isOwned(block);
     let extents: Extent[] = [];
@@ -424,14 +473,7 @@ class ProdosReader {
         length: BLOCK,
       }));
     } else left = false;
-    this.entries.push(
-      fileEntry({
-        ...common,
-        bytes: left ? bytes : 0,
-        extents: joined(extents),
-        recoverable: left ? 'whole' : 'none',
-      }),
-    );
+    return { left, extents };
   }
 
   private checkMap(): void {

@@ -138,13 +138,7 @@ export class WritableProdos implements WritableVolume {
     if (there !== null) for (const block of this.blocksOf(there)) this.setFree(block, true);
     const { storage, key } = this.store(bytes);
     const [date, time] = wordsOfTime(attributes.modified);
-    if (there === null) {
-      this.image.fill(0, at, at + ENTRY);
-      this.setName(at, name);
-      this.setWord(at + 0x18, date);
-      this.setWord(at + 0x1a, time);
-      this.setWord(at + 0x25, folder.key);
-    }
+    this.startEntry(there, at, name, date, time, folder);
     this.image[at] = (storage << 4) | (this.image[at]! & 15);
     this.image[at + 0x10] = type;
     this.setWord(at + 0x11, key);
@@ -159,6 +153,23 @@ export class WritableProdos implements WritableVolume {
     this.setWord(at + 0x21, date);
     this.setWord(at + 0x23, time);
     if (there === null) this.count(folder, 1);
+  }
+
+  private startEntry(
+    there: number | null,
+    at: number,
+    name: string,
+    date: number,
+    time: number,
+    folder: Folder,
+  ) {
+    if (there === null) {
+      this.image.fill(0, at, at + ENTRY);
+      this.setName(at, name);
+      this.setWord(at + 0x18, date);
+      this.setWord(at + 0x1a, time);
+      this.setWord(at + 0x25, folder.key);
+    }
   }
 
   remove(path: string): void {
@@ -217,6 +228,11 @@ export class WritableProdos implements WritableVolume {
     ] as const)
       this.setWord(at + place, value);
     this.image[at + 0x1e] = DESTROY_RENAME_WRITE_READ;
+    this.putFolderHeader(key, name, date, time, at);
+    this.count(folder, 1);
+  }
+
+  private putFolderHeader(key: number, name: string, date: number, time: number, at: number) {
     const header = key * BLOCK + 4;
     this.image.fill(0, key * BLOCK, (key + 1) * BLOCK);
     this.setName(header, name);
@@ -230,7 +246,6 @@ export class WritableProdos implements WritableVolume {
     // there.
     this.setWord(header + 0x23, Math.floor(at / BLOCK));
     this.image.set([Math.floor(((at % BLOCK) - 4) / ENTRY) + 1, ENTRY], header + 0x25);
-    this.count(folder, 1);
   }
 
   setAttributes(path: string, { type, modified, locked, address }: FileAttributes): void {

@@ -53,21 +53,7 @@ export async function probeSampler(source: ByteSource): Promise<SamplerEvidence 
   const view = viewOf(header);
   const size = view.getUint16(0, true);
   if (size < HEADER_BLOCKS + 1 || size >= END_OF_LIST) return null;
-  let used = 0;
-  let right = 0;
-  for (let i = 0; i < VOLUMES; i++) {
-    const at = VOLUME_TABLE + i * 16;
-    if (header[at + 12] === 0) continue;
-    used++;
-    const first = view.getUint16(at + 14, true);
-    if (
-      CAPACITY[header[at + 12]!] !== undefined &&
-      isName(header.subarray(at, at + 12)) &&
-      first >= HEADER_BLOCKS &&
-      first < size
-    )
-      right++;
-  }
+  const { right, used } = countVolumes(header, view, size);
   const system = [0, 1, 2].filter(
     (block) => view.getUint16(CHAIN_TABLE + block * 2, true) === SYSTEM,
   ).length;
@@ -83,6 +69,25 @@ export async function probeSampler(source: ByteSource): Promise<SamplerEvidence 
   }
   if (size * BLOCK <= source.size + BLOCK) confidence += 0.15;
   return confidence >= 0.6 && used > 0 ? { confidence, reasons } : null;
+}
+
+function countVolumes(header: Uint8Array, view: DataView<ArrayBufferLike>, size: number) {
+  let used = 0;
+  let right = 0;
+  for (let i = 0; i < VOLUMES; i++) {
+    const at = VOLUME_TABLE + i * 16;
+    if (header[at + 12] === 0) continue;
+    used++;
+    const first = view.getUint16(at + 14, true);
+    if (
+      CAPACITY[header[at + 12]!] !== undefined &&
+      isName(header.subarray(at, at + 12)) &&
+      first >= HEADER_BLOCKS &&
+      first < size
+    )
+      right++;
+  }
+  return { right, used };
 }
 
 export async function openSampler(source: ByteSource): Promise<Volume> {
@@ -102,15 +107,7 @@ export async function openSampler(source: ByteSource): Promise<Volume> {
       );
       break;
     }
-    if ((start + size) * BLOCK > source.size)
-      problems.report(
-        'truncated-image',
-        source.size,
-        said('sampler.partitionClaimsBlocksThe', {
-          number: String.fromCharCode(65 + number),
-          size,
-        }),
-      );
+    tellCut(start, size, source, problems, number);
     freeBlocks += await new Partition(
       source,
       header,
@@ -175,6 +172,11 @@ class Partition {
         this.start * BLOCK + at,
       );
     }
+    const free = this.countFree();
+    return free;
+  }
+
+  private countFree() {
     let free = 0;
     let lost = 0;
     let used = 0;
@@ -283,32 +285,61 @@ class Partition {
           );
         continue;
       }
-      const recordedName = nameOf(entry.subarray(0, 12));
-      const path = pathOf(volumePath.split('/'), recordedName, this.problems, place);
-      const chain = this.chain(fileFirst, path, false, Math.ceil(Math.max(1, length) / BLOCK) + 1);
-      const extents: Extent[] = chain.blocks.map((each) => ({
-        offset: (this.start + each) * BLOCK,
-        length: BLOCK,
-      }));
-      const there = bytesOfExtents(extents);
-      const short = there < length;
-      if (short && !chain.damaged)
-        this.problems.report(
-          'chain-too-short',
-          place,
-          said('sampler.saysItHasBytes', { path, length, there }),
-        );
-      this.entries.push(
-        fileEntry({
-          path,
-          recordedName,
-          type: letter,
-          ownSize: inUnits(Math.ceil(length / BLOCK), 'block'),
-          bytes: Math.min(length, there),
-          extents: joined(extents),
-          damaged: chain.damaged || short,
-        }),
-      );
+      this.addFile(entry, volumePath, place, fileFirst, length, letter);
     }
   }
+
+  private addFile(
+    entry: Uint8Array,
+    volumePath: string,
+    place: number,
+    fileFirst: number,
+    length: number,
+    letter: string,
+  ) {
+    const recordedName = nameOf(entry.subarray(0, 12));
+    const path = pathOf(volumePath.split('/'), recordedName, this.problems, place);
+    const chain = this.chain(fileFirst, path, false, Math.ceil(Math.max(1, length) / BLOCK) + 1);
+    const extents: Extent[] = chain.blocks.map((each) => ({
+      offset: (this.start + each) * BLOCK,
+      length: BLOCK,
+    }));
+    const there = bytesOfExtents(extents);
+    const short = there < length;
+    if (short && !chain.damaged)
+      this.problems.report(
+        'chain-too-short',
+        place,
+        said('sampler.saysItHasBytes', { path, length, there }),
+      );
+    this.entries.push(
+      fileEntry({
+        path,
+        recordedName,
+        type: letter,
+        ownSize: inUnits(Math.ceil(length / BLOCK), 'block'),
+        bytes: Math.min(length, there),
+        extents: joined(extents),
+        damaged: chain.damaged || short,
+      }),
+    );
+  }
+}
+
+function tellCut(
+  start: number,
+  size: number,
+  source: ByteSource,
+  problems: ProblemList,
+  number: number,
+) {
+  if ((start + size) * BLOCK > source.size)
+    problems.report(
+      'truncated-image',
+      source.size,
+      said('sampler.partitionClaimsBlocksThe', {
+        number: String.fromCharCode(65 + number),
+        size,
+      }),
+    );
 }

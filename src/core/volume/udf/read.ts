@@ -216,17 +216,7 @@ class Reader {
         at + step <= list.length && done < size && count < LIMITS.allocations;
         at += step, count++
       ) {
-        const view = viewOf(list);
-        const length = view.getUint32(at, true);
-        const address: LongAddress =
-          kind === 1
-            ? longAddress(view, at)
-            : {
-                length: length & 0x3fffffff,
-                kind: length >>> 30,
-                block: view.getUint32(at + (kind === 0 ? 4 : 12), true),
-                partition: kind === 0 ? partition : view.getUint16(at + 16, true),
-              };
+        const address: LongAddress = allocationAt(list, at, kind, partition);
         if (address.length === 0) break;
         const place = this.place(address);
         if (address.kind === GOES_ON) {
@@ -234,13 +224,7 @@ class Reader {
           break;
         }
         const wanted = Math.min(address.length, size - done);
-        if (address.kind !== RECORDED) extents.push({ offset: HOLE, length: wanted });
-        else if (place === null) short = true;
-        else {
-          const there = Math.min(wanted, Math.max(0, this.source.size - place));
-          if (there > 0) extents.push({ offset: place, length: there });
-          if (there < wanted) short = true;
-        }
+        short = this.addAllocated(address, extents, wanted, place, short);
         done += wanted;
         if (short) return { extents, short };
       }
@@ -255,6 +239,23 @@ class Reader {
       );
     }
     return { extents: joined(extents), short: short || done < size };
+  }
+
+  private addAllocated(
+    address: LongAddress,
+    extents: Extent[],
+    wanted: number,
+    place: number | null,
+    short: boolean,
+  ) {
+    if (address.kind !== RECORDED) extents.push({ offset: HOLE, length: wanted });
+    else if (place === null) short = true;
+    else {
+      const there = Math.min(wanted, Math.max(0, this.source.size - place));
+      if (there > 0) extents.push({ offset: place, length: there });
+      if (there < wanted) short = true;
+    }
+    return short;
   }
 
   async directory(address: LongAddress, folders: readonly string[]): Promise<void> {
@@ -341,34 +342,60 @@ class Reader {
     const common = { path, recordedName: name };
     if (deleted) {
       // Its name stays when its space is given up; whether it was used anew is not known here.
-      const left = icb.length > 0 && !isDirectory ? await this.entry(icb) : null;
-      this.entries.push(
-        fileEntry({
-          ...common,
-          kind: isDirectory ? 'directory' : 'file',
-          bytes: left?.bytes ?? 0,
-          extents: left?.extents ?? [],
-          modified: left?.modified ?? null,
-          deleted: true,
-          recoverable: left ? 'partial' : 'none',
-        }),
-      );
+      await this.addDeleted(icb, isDirectory, common);
       return;
     }
     if (isDirectory) {
-      const own = await this.entry(icb);
-      this.entries.push(
-        fileEntry({
-          ...common,
-          kind: 'directory',
-          bytes: 0,
-          extents: [],
-          modified: own?.modified ?? null,
-        }),
-      );
-      await this.directory(icb, [...folders, path.split('/').pop()!]);
+      await this.addFolder(icb, common, folders, path);
       return;
     }
+    return this.addFile(icb, offset, path, common);
+  }
+
+  private async addDeleted(
+    icb: LongAddress,
+    isDirectory: boolean,
+    common: { path: string; recordedName: string },
+  ) {
+    const left = icb.length > 0 && !isDirectory ? await this.entry(icb) : null;
+    this.entries.push(
+      fileEntry({
+        ...common,
+        kind: isDirectory ? 'directory' : 'file',
+        bytes: left?.bytes ?? 0,
+        extents: left?.extents ?? [],
+        modified: left?.modified ?? null,
+        deleted: true,
+        recoverable: left ? 'partial' : 'none',
+      }),
+    );
+  }
+
+  private async addFolder(
+    icb: LongAddress,
+    common: { path: string; recordedName: string },
+    folders: readonly string[],
+    path: string,
+  ) {
+    const own = await this.entry(icb);
+    this.entries.push(
+      fileEntry({
+        ...common,
+        kind: 'directory',
+        bytes: 0,
+        extents: [],
+        modified: own?.modified ?? null,
+      }),
+    );
+    await this.directory(icb, [...folders, path.split('/').pop()!]);
+  }
+
+  private async addFile(
+    icb: LongAddress,
+    offset: number | null,
+    path: string,
+    common: { path: string; recordedName: string },
+  ): Promise<void | PromiseLike<void>> {
     const own = await this.entry(icb);
     if (!own) {
       this.problems.report('directory-damaged', offset, said('udf.hasNoEntryThatCould', { path }));
@@ -394,6 +421,21 @@ class Reader {
   }
 }
 
+function allocationAt(list: Uint8Array, at: number, kind: number, partition: number) {
+  const view = viewOf(list);
+  const length = view.getUint32(at, true);
+  const address: LongAddress =
+    kind === 1
+      ? longAddress(view, at)
+      : {
+          length: length & 0x3fffffff,
+          kind: length >>> 30,
+          block: view.getUint32(at + (kind === 0 ? 4 : 12), true),
+          partition: kind === 0 ? partition : view.getUint16(at + 16, true),
+        };
+  return address;
+}
+
 export async function openUdf(source: ByteSource): Promise<Volume> {
   const problems = new ProblemList();
   const anchor = await findAnchor(source);
@@ -416,15 +458,7 @@ export async function openUdf(source: ByteSource): Promise<Volume> {
         sector * SECTOR,
         said('udf.theAnchorAtSector', { sector, at: anchor.at / SECTOR }),
       );
-  let reader = new Reader(source, problems);
-  let fileSet = await reader.descriptors(anchor.main);
-  if (!fileSet) {
-    // Everything stands twice.
-    reader = new Reader(source, problems);
-    fileSet = await reader.descriptors(anchor.reserve);
-    if (fileSet)
-      problems.report('descriptor-damaged', anchor.main.offset, said('udf.theFirstSequenceOf'));
-  }
+  const { fileSet, reader } = await readDescriptors(source, problems, anchor);
   const root = fileSet && (await reader.root(fileSet));
   if (!root) {
     problems.report('descriptor-damaged', anchor.at, said('udf.theDescriptorsDoNot'));
@@ -446,4 +480,21 @@ export async function openUdf(source: ByteSource): Promise<Volume> {
     entries: reader.entries,
     problems: problems.all(),
   });
+}
+
+async function readDescriptors(
+  source: ByteSource,
+  problems: ProblemList,
+  anchor: { at: number; main: Extent; reserve: Extent },
+) {
+  let reader = new Reader(source, problems);
+  let fileSet = await reader.descriptors(anchor.main);
+  if (!fileSet) {
+    // Everything stands twice.
+    reader = new Reader(source, problems);
+    fileSet = await reader.descriptors(anchor.reserve);
+    if (fileSet)
+      problems.report('descriptor-damaged', anchor.main.offset, said('udf.theFirstSequenceOf'));
+  }
+  return { fileSet, reader };
 }

@@ -111,21 +111,7 @@ export async function openWavesample(source: ByteSource): Promise<Volume> {
       fileEntry({ kind: 'directory', path: name, recordedName: name, bytes: 0, extents: [] }),
     );
     for (const [i, [from, to]] of wavesOf(await samplesOf(source, bank)).entries()) {
-      const extents: Extent[] = [];
-      for (let at = from; at < to;) {
-        const length = Math.min(to - at, SECTOR - (at % SECTOR));
-        extents.push({ offset: placeOf(bank, SECTOR + at), length });
-        at += length;
-      }
-      entries.push(
-        fileEntry({
-          path: `${name}/wave-${i + 1}`,
-          recordedName: `wave-${i + 1}`,
-          type: 'wave',
-          bytes: to - from,
-          extents: joined(extents),
-        }),
-      );
+      addWave(from, to, bank, entries, name, i);
     }
   }
   return extentVolume(source, {
@@ -136,4 +122,29 @@ export async function openWavesample(source: ByteSource): Promise<Volume> {
     entries,
     problems: problems.all(),
   });
+}
+
+function addWave(
+  from: number,
+  to: number,
+  bank: number,
+  entries: VolumeEntry[],
+  name: string,
+  i: number,
+) {
+  const extents: Extent[] = [];
+  for (let at = from; at < to;) {
+    const length = Math.min(to - at, SECTOR - (at % SECTOR));
+    extents.push({ offset: placeOf(bank, SECTOR + at), length });
+    at += length;
+  }
+  entries.push(
+    fileEntry({
+      path: `${name}/wave-${i + 1}`,
+      recordedName: `wave-${i + 1}`,
+      type: 'wave',
+      bytes: to - from,
+      extents: joined(extents),
+    }),
+  );
 }

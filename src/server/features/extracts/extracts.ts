@@ -33,6 +33,8 @@ export const NewExtract = z.object({
 
 const LISTED = 8;
 
+export type ExtractAsked = z.input<typeof NewExtract>;
+
 export async function startExtract(
   db: Database,
   operatorId: number,

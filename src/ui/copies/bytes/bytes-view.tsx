@@ -180,21 +180,16 @@ function titleOf(
         : say.bytes.bytesOfNoFile;
 }
 
-function BytesPane({
-  data,
-  bytes,
-  sought,
-  found,
-  cursor,
-  setCursor,
-}: {
+interface BytesPaneProps {
   data: ImageBytes | undefined;
   bytes: Uint8Array<ArrayBufferLike>;
   sought: string;
   found: { length: number; offsets: number[]; count: number } | undefined;
   cursor: number | null;
   setCursor: Dispatch<SetStateAction<number | null>>;
-}) {
+}
+
+function BytesPane({ data, bytes, sought, found, cursor, setCursor }: BytesPaneProps) {
   return (
     <div>
       <pre
@@ -225,21 +220,16 @@ function BytesPane({
   );
 }
 
-function BesideBytes({
-  side,
-  setSide,
-  id,
-  go,
-  data,
-  code,
-}: {
+interface BesideBytesProps {
   side: string;
   setSide: Dispatch<SetStateAction<'strings' | 'here'>>;
   id: number;
   go: (to: number) => void;
   data: ImageBytes | undefined;
   code: string;
-}) {
+}
+
+function BesideBytes({ side, setSide, id, go, data, code }: BesideBytesProps) {
   return (
     <aside className="max-h-[calc(100vh-230px)] overflow-auto pr-1">
       <p className="mb-2 flex gap-4">

@@ -29,16 +29,7 @@ export function Strings({ id, onGo }: { id: number; onGo: (place: number) => voi
       <ErrorAlert>{error?.message}</ErrorAlert>
       <ul className="text-[12px]" data-testid="strings">
         {data?.strings.map(({ offset, text }) => (
-          <li key={offset}>
-            <button
-              type="button"
-              onClick={() => onGo(offset)}
-              className="flex min-h-[24px] w-full items-center gap-3 text-left hover:bg-sheet"
-            >
-              <span className="w-16 shrink-0 font-mono text-ink-2">{hexPlace(offset)}</span>
-              <span className="truncate font-mono">{text}</span>
-            </button>
-          </li>
+          <StringLine key={offset} onGo={onGo} offset={offset} text={text} />
         ))}
       </ul>
       {data?.strings.length === 0 && (
@@ -48,21 +39,39 @@ export function Strings({ id, onGo }: { id: number; onGo: (place: number) => voi
   );
 }
 
-function StringsHead({
-  least,
-  setFrom,
-  setLeast,
-  from,
-  data,
-  last,
-}: {
+interface StringsHeadProps {
   least: number;
   setFrom: Dispatch<SetStateAction<number>>;
   setLeast: Dispatch<SetStateAction<number>>;
   from: number;
   data: { strings: { offset: number; text: string; length: number }[]; more: boolean } | undefined;
   last: { offset: number; text: string; length: number } | undefined;
+}
+
+function StringLine({
+  onGo,
+  offset,
+  text,
+}: {
+  onGo: (place: number) => void;
+  offset: number;
+  text: string;
 }) {
+  return (
+    <li>
+      <button
+        type="button"
+        onClick={() => onGo(offset)}
+        className="flex min-h-[24px] w-full items-center gap-3 text-left hover:bg-sheet"
+      >
+        <span className="w-16 shrink-0 font-mono text-ink-2">{hexPlace(offset)}</span>
+        <span className="truncate font-mono">{text}</span>
+      </button>
+    </li>
+  );
+}
+
+function StringsHead({ least, setFrom, setLeast, from, data, last }: StringsHeadProps) {
   return (
     <p className="mb-2 flex items-center gap-2 text-[13px]">
       <label>

@@ -34,38 +34,27 @@ export function marksOf(
   ];
 }
 
-/** What lies in the stretch that is shown, in words. */
-export function LiesHere({
-  data,
-  code,
-  onGo,
-}: {
+interface LiesHereProps {
   data: ImageBytes;
   code: string;
   onGo: (place: number) => void;
-}) {
+}
+
+/** What lies in the stretch that is shown, in words. */
+export function LiesHere({ data, code, onGo }: LiesHereProps) {
   return (
     <div className="text-[13px]">
       {data.areas.map(({ name, offset, length, volume }) => (
-        <p key={`${name}${offset}`}>
-          <b>{name}</b>{' '}
-          <span className="text-ink-2">
-            {say.bytes.to2({ offset: hexPlace(offset), offset2: hexPlace(offset + length - 1) })}
-
-            {volume && `, ${volume}`}
-          </span>
-        </p>
+        <AreaHere
+          key={`${name}${offset}`}
+          name={name}
+          offset={offset}
+          length={length}
+          volume={volume}
+        />
       ))}
       {data.files.map(({ id, path, pieces, deleted }) => (
-        <p key={id} className="truncate" title={path}>
-          <Link href={`/media/${code}#contents`} className="font-mono font-[650] hover:underline">
-            {path}
-          </Link>{' '}
-          <span className="text-ink-2">
-            {deleted && 'deleted, '}
-            {say.bytes.fromItsByte({ at: hexPlace(pieces[0]!.at) })}
-          </span>
-        </p>
+        <FileHere key={id} path={path} code={code} deleted={deleted} pieces={pieces} />
       ))}
       {data.areas.length + data.files.length === 0 && (
         <p className="text-ink-2">{say.bytes.noFileAndNo}</p>
@@ -84,6 +73,53 @@ export function LiesHere({
       )}
       {data.fields.length > 0 && <FieldsTable data={data} onGo={onGo} />}
     </div>
+  );
+}
+
+function AreaHere({
+  name,
+  offset,
+  length,
+  volume,
+}: {
+  name: string;
+  offset: number;
+  length: number;
+  volume: string;
+}) {
+  return (
+    <p>
+      <b>{name}</b>{' '}
+      <span className="text-ink-2">
+        {say.bytes.to2({ offset: hexPlace(offset), offset2: hexPlace(offset + length - 1) })}
+
+        {volume && `, ${volume}`}
+      </span>
+    </p>
+  );
+}
+
+function FileHere({
+  path,
+  code,
+  deleted,
+  pieces,
+}: {
+  path: string;
+  code: string;
+  deleted: boolean;
+  pieces: LiesHereProps['data']['files'][number]['pieces'];
+}) {
+  return (
+    <p className="truncate" title={path}>
+      <Link href={`/media/${code}#contents`} className="font-mono font-[650] hover:underline">
+        {path}
+      </Link>{' '}
+      <span className="text-ink-2">
+        {deleted && 'deleted, '}
+        {say.bytes.fromItsByte({ at: hexPlace(pieces[0]!.at) })}
+      </span>
+    </p>
   );
 }
 

@@ -93,41 +93,48 @@ export function Sittings({ data: { sittings, copy } }: { data: DocketData }) {
     );
   return (
     <table className="w-full border-collapse text-[13px]">
-      <thead>
-        <tr className="border-b border-line">
-          <th>{say.docket.started}</th>
-          <th>{say.docket.station}</th>
-          <th className="pr-4 text-right">{say.docket.readings}</th>
-          <th>{say.docket.layout}</th>
-          <th>{say.docket.howItCameOut}</th>
-          <th>{say.docket.capture}</th>
-        </tr>
-      </thead>
+      <SittingsHead />
       <tbody>
         {sittings.map((sitting) => (
-          <tr key={sitting.id} className="h-8 border-b border-line">
-            <td className="pr-4" suppressHydrationWarning>
-              {when(sitting.startedAt)}
-            </td>
-            <td className="pr-4">{sitting.stationId}</td>
-            <td className="pr-4 text-right">{sitting.readings}</td>
-            <td className="pr-4">
-              {sitting.device ? say.docket.blocks : (sitting.layout ?? 'none')}
-            </td>
-            <td className="pr-4">{sitting.now}</td>
-            <td>
-              {sitting.captureBlob && (
-                <a
-                  href={`/api/captures/${sitting.id}`}
-                  className="font-[650] text-oxide hover:underline"
-                >
-                  {say.docket.download}
-                </a>
-              )}
-            </td>
-          </tr>
+          <SittingRow key={sitting.id} sitting={sitting} />
         ))}
       </tbody>
     </table>
+  );
+}
+
+function SittingsHead() {
+  return (
+    <thead>
+      <tr className="border-b border-line">
+        <th>{say.docket.started}</th>
+        <th>{say.docket.station}</th>
+        <th className="pr-4 text-right">{say.docket.readings}</th>
+        <th>{say.docket.layout}</th>
+        <th>{say.docket.howItCameOut}</th>
+        <th>{say.docket.capture}</th>
+      </tr>
+    </thead>
+  );
+}
+
+function SittingRow({ sitting }: { sitting: DocketData['sittings'][number] }) {
+  return (
+    <tr className="h-8 border-b border-line">
+      <td className="pr-4" suppressHydrationWarning>
+        {when(sitting.startedAt)}
+      </td>
+      <td className="pr-4">{sitting.stationId}</td>
+      <td className="pr-4 text-right">{sitting.readings}</td>
+      <td className="pr-4">{sitting.device ? say.docket.blocks : (sitting.layout ?? 'none')}</td>
+      <td className="pr-4">{sitting.now}</td>
+      <td>
+        {sitting.captureBlob && (
+          <a href={`/api/captures/${sitting.id}`} className="font-[650] text-oxide hover:underline">
+            {say.docket.download}
+          </a>
+        )}
+      </td>
+    </tr>
   );
 }

@@ -66,76 +66,12 @@ export function DocketView({ code }: { code: string }) {
   const { medium, copy, contents } = data;
   return (
     <div className="grid min-h-full grid-cols-[190px_1fr] gap-6">
-      <aside className="sticky top-0 self-start">
-        <MediumRow {...medium} />
-        <nav aria-label={say.docket.partsOfTheDocket} className="mt-3">
-          {partsOf(data).map(({ id, name, count, state }) => (
-            <a
-              key={id}
-              href={`#${id}`}
-              className="flex items-center gap-3 px-2 py-1.5 hover:bg-sheet"
-            >
-              <svg
-                width="12"
-                height="12"
-                viewBox="0 0 12 12"
-                role="img"
-                aria-label={STATE_WORDS[state]}
-              >
-                {MARKS[state]}
-              </svg>
-              <span className="flex-1">{name}</span>
-              <span className="text-[12px] text-ink-2">{count}</span>
-            </a>
-          ))}
-        </nav>
-      </aside>
+      <DocketNav medium={medium} data={data} />
       <div className="min-w-0 pb-6">
         <h1 className="mb-4">{headline(data)}</h1>
-        {data.findings.length > 0 && (
-          <div
-            role="alert"
-            data-testid="quarantine"
-            className="mb-5 border-l-[7px] border-oxide bg-oxide-wash px-4 py-3"
-          >
-            <Quarantine data={data} />
-            <ul className="mt-1 text-[13px]">
-              {data.findings.slice(0, 12).map(({ rule, name, note, path, offset }, i) => (
-                <li key={i}>
-                  <b>{name}</b> {say.docket.at({ rule })}{' '}
-                  <span className="font-mono">
-                    {say.docket.h({ offset: offset.toString(16).toUpperCase() })}
-                  </span>
-                  {path ? (
-                    <>
-                      {' '}
-                      {say.docket.of} <span className="font-mono">{path}</span>
-                    </>
-                  ) : (
-                    say.docket.ofTheImage
-                  )}
-                  {note && `: ${note}`}
-                </li>
-              ))}
-            </ul>
-          </div>
-        )}
+        {data.findings.length > 0 && <QuarantineBox data={data} />}
         <Section id="condition" title={say.docket.condition}>
-          <p>
-            {medium.condition ? <ConditionText medium={medium} /> : say.docket.nobodyHasDescribedIt}{' '}
-            {medium.isBlank
-              ? say.docket.aBlankOfOurs({
-                  densityPart: medium.density
-                    ? say.docket.density({ density: medium.density })
-                    : '',
-                })
-              : say.docket.anOriginalItIs}{' '}
-            {medium.recordedSide !== 'not-said' &&
-              say.docket.recorded({ sideWord: SIDE_WORDS[medium.recordedSide] })}
-            <a href={`/labels?codes=${medium.code}`} className="text-oxide underline">
-              {say.docket.printItsLabel}
-            </a>
-          </p>
+          <ConditionLine medium={medium} />
           {medium.form === 'hard-disk' && <Origin medium={medium} />}
           <Related data={data} />
           <SetPanel data={data} />
@@ -151,17 +87,7 @@ export function DocketView({ code }: { code: string }) {
         </Section>
         <Section id="contents" title={say.docket.contents}>
           <OwnNames data={data} />
-          {copy && (
-            <p className="mb-3 text-[13px]">
-              <Link
-                href={`/media/${medium.code}/bytes`}
-                className="font-[650] text-oxide underline"
-              >
-                {say.docket.theImageByteBy}
-              </Link>{' '}
-              <span className="text-ink-2">{say.docket.withItsFieldsIts}</span>
-            </p>
-          )}
+          {copy && <BytesLink medium={medium} />}
           {contents.length > 0 ? (
             <ContentsBesideReading
               data={data}
@@ -186,11 +112,7 @@ export function DocketView({ code }: { code: string }) {
         </Section>
         <Section id="writebacks" title={say.docket.writeBack}>
           {data.writebacks.length > 0 ? (
-            <div className="space-y-3">
-              {data.writebacks.map((row) => (
-                <WritebackEntry key={row.id} row={row} />
-              ))}
-            </div>
+            <Writebacks data={data} />
           ) : (
             <EmptyState>{say.docket.notYetWrittenBack}</EmptyState>
           )}
@@ -199,6 +121,105 @@ export function DocketView({ code }: { code: string }) {
           <EventList lines={data.history} />
         </Section>
       </div>
+    </div>
+  );
+}
+
+function DocketNav({ medium, data }: { medium: DocketData['medium']; data: DocketData }) {
+  return (
+    <aside className="sticky top-0 self-start">
+      <MediumRow {...medium} />
+      <nav aria-label={say.docket.partsOfTheDocket} className="mt-3">
+        {partsOf(data).map(({ id, name, count, state }) => (
+          <a
+            key={id}
+            href={`#${id}`}
+            className="flex items-center gap-3 px-2 py-1.5 hover:bg-sheet"
+          >
+            <svg
+              width="12"
+              height="12"
+              viewBox="0 0 12 12"
+              role="img"
+              aria-label={STATE_WORDS[state]}
+            >
+              {MARKS[state]}
+            </svg>
+            <span className="flex-1">{name}</span>
+            <span className="text-[12px] text-ink-2">{count}</span>
+          </a>
+        ))}
+      </nav>
+    </aside>
+  );
+}
+
+function QuarantineBox({ data }: { data: DocketData }): ReactNode {
+  return (
+    <div
+      role="alert"
+      data-testid="quarantine"
+      className="mb-5 border-l-[7px] border-oxide bg-oxide-wash px-4 py-3"
+    >
+      <Quarantine data={data} />
+      <ul className="mt-1 text-[13px]">
+        {data.findings.slice(0, 12).map(({ rule, name, note, path, offset }, i) => (
+          <li key={i}>
+            <b>{name}</b> {say.docket.at({ rule })}{' '}
+            <span className="font-mono">
+              {say.docket.h({ offset: offset.toString(16).toUpperCase() })}
+            </span>
+            {path ? (
+              <>
+                {' '}
+                {say.docket.of} <span className="font-mono">{path}</span>
+              </>
+            ) : (
+              say.docket.ofTheImage
+            )}
+            {note && `: ${note}`}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function ConditionLine({ medium }: { medium: DocketData['medium'] }) {
+  return (
+    <p>
+      {medium.condition ? <ConditionText medium={medium} /> : say.docket.nobodyHasDescribedIt}{' '}
+      {medium.isBlank
+        ? say.docket.aBlankOfOurs({
+            densityPart: medium.density ? say.docket.density({ density: medium.density }) : '',
+          })
+        : say.docket.anOriginalItIs}{' '}
+      {medium.recordedSide !== 'not-said' &&
+        say.docket.recorded({ sideWord: SIDE_WORDS[medium.recordedSide] })}
+      <a href={`/labels?codes=${medium.code}`} className="text-oxide underline">
+        {say.docket.printItsLabel}
+      </a>
+    </p>
+  );
+}
+
+function BytesLink({ medium }: { medium: DocketData['medium'] }): ReactNode {
+  return (
+    <p className="mb-3 text-[13px]">
+      <Link href={`/media/${medium.code}/bytes`} className="font-[650] text-oxide underline">
+        {say.docket.theImageByteBy}
+      </Link>{' '}
+      <span className="text-ink-2">{say.docket.withItsFieldsIts}</span>
+    </p>
+  );
+}
+
+function Writebacks({ data }: { data: DocketData }): ReactNode {
+  return (
+    <div className="space-y-3">
+      {data.writebacks.map((row) => (
+        <WritebackEntry key={row.id} row={row} />
+      ))}
     </div>
   );
 }
@@ -219,6 +240,16 @@ function ConditionText({ medium }: { medium: DocketData['medium'] }): ReactNode 
   return <span className="inline-block first-letter:uppercase">{medium.condition}.</span>;
 }
 
+interface ContentsBesideReadingProps {
+  data: DocketData;
+  copy: DocketData['copy'];
+  contents: DocketData['contents'];
+  file: ReadableFile | null;
+  setFile: Dispatch<SetStateAction<ReadableFile | null>>;
+  setFilesystem: Dispatch<SetStateAction<string>>;
+  filesystem: string;
+}
+
 function ContentsBesideReading({
   data,
   copy,
@@ -227,15 +258,7 @@ function ContentsBesideReading({
   setFile,
   setFilesystem,
   filesystem,
-}: {
-  data: DocketData;
-  copy: DocketData['copy'];
-  contents: DocketData['contents'];
-  file: ReadableFile | null;
-  setFile: Dispatch<SetStateAction<ReadableFile | null>>;
-  setFilesystem: Dispatch<SetStateAction<string>>;
-  filesystem: string;
-}): ReactNode {
+}: ContentsBesideReadingProps): ReactNode {
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-5">
       <Contents

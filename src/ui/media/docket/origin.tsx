@@ -36,15 +36,7 @@ export function Origin({ medium }: { medium: DocketData['medium'] }) {
   return (
     <div className="mt-2 text-[13px]" data-testid="origin">
       {origin ? (
-        <p>
-          {say.docket.outOf} <b>{origin.machine || say.docket.aMachineNotKnown}</b>
-          {origin.jumpers && (
-            <>
-              {say.docket.setAs} <b>{origin.jumpers}</b>
-            </>
-          )}
-          {origin.notes && `; ${origin.notes}`}.
-        </p>
+        <OriginLine origin={origin} />
       ) : (
         <p className="text-ink-2">{say.docket.whichMachineItWas}</p>
       )}
@@ -66,19 +58,29 @@ export function Origin({ medium }: { medium: DocketData['medium'] }) {
   );
 }
 
-function OriginForm({
-  submit,
-  typed,
-  setTyped,
-  keep,
-  setOpen,
-}: {
+interface OriginFormProps {
   submit: (event: FormEvent) => void;
   typed: { machine: string; jumpers: string; notes: string };
   setTyped: Dispatch<SetStateAction<{ machine: string; jumpers: string; notes: string }>>;
   keep: UseMutationResult<unknown, Error, void, unknown>;
   setOpen: Dispatch<SetStateAction<boolean>>;
-}) {
+}
+
+function OriginLine({ origin }: { origin: Origin }) {
+  return (
+    <p>
+      {say.docket.outOf} <b>{origin.machine || say.docket.aMachineNotKnown}</b>
+      {origin.jumpers && (
+        <>
+          {say.docket.setAs} <b>{origin.jumpers}</b>
+        </>
+      )}
+      {origin.notes && `; ${origin.notes}`}.
+    </p>
+  );
+}
+
+function OriginForm({ submit, typed, setTyped, keep, setOpen }: OriginFormProps) {
   return (
     <form onSubmit={submit} className="mt-2 grid max-w-[620px] grid-cols-2 gap-3">
       {FIELDS.map(([name, label]) => (

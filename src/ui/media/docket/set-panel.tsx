@@ -49,10 +49,7 @@ export function SetPanel({ data: { medium, set } }: { data: DocketData }) {
   );
 }
 
-function SetMembers({
-  medium,
-  set,
-}: {
+interface SetMembersProps {
   medium: DocketData['medium'];
   set: {
     name: string;
@@ -61,7 +58,9 @@ function SetMembers({
     count: number;
     missing: number[];
   };
-}) {
+}
+
+function SetMembers({ medium, set }: SetMembersProps) {
   return (
     <p className="mb-1">
       {medium.setNumber ? say.docket.number({ setNumber: medium.setNumber }) : say.docket.one}{' '}
@@ -92,12 +91,7 @@ function SetMembers({
   );
 }
 
-function SetForm({
-  medium,
-  set,
-  submit,
-  store,
-}: {
+interface SetFormProps {
   medium: DocketData['medium'];
   set: {
     name: string;
@@ -113,22 +107,16 @@ function SetForm({
     { name: string; number: number | null; members: number | null },
     unknown
   >;
-}) {
+}
+
+function SetForm({ medium, set, submit, store }: SetFormProps) {
   return (
     <form
       key={`${medium.setName}/${medium.setNumber}/${set?.members}`}
       onSubmit={submit}
       className="flex flex-wrap items-center gap-2 text-[13px] text-ink-2"
     >
-      <label>
-        {say.docket.set}{' '}
-        <input
-          name="name"
-          defaultValue={medium.setName}
-          maxLength={200}
-          className={`${field} w-64 text-ink`}
-        />
-      </label>
+      <SetName medium={medium} />
       <label>
         {say.docket.number2}{' '}
         <input
@@ -159,5 +147,19 @@ function SetForm({
         {say.docket.keep}
       </button>
     </form>
+  );
+}
+
+function SetName({ medium }: { medium: SetFormProps['medium'] }) {
+  return (
+    <label>
+      {say.docket.set}{' '}
+      <input
+        name="name"
+        defaultValue={medium.setName}
+        maxLength={200}
+        className={`${field} w-64 text-ink`}
+      />
+    </label>
   );
 }

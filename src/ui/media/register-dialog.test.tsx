@@ -1,0 +1,59 @@
+/** @jest-environment jsdom */
+/** One medium is registered: what is typed survives a reload, what the server refuses stands at its field. */
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { keepSent, renderWithQueries } from '../../../tests/support/render';
+import { RegisterDialog } from './register-dialog';
+
+const named = (name: string) => document.querySelector<HTMLInputElement>(`[name="${name}"]`)!;
+const fill = (name: string, value: string) => fireEvent.change(named(name), { target: { value } });
+const submit = () => fireEvent.submit(document.querySelector('form')!);
+const show = (onOpenChange: (open: boolean) => void = () => {}) =>
+  renderWithQueries(<RegisterDialog open onOpenChange={onOpenChange} nextCode="TST-0042" />);
+
+beforeEach(() => localStorage.clear());
+
+test('the next code stands there, and all of it is sent', async () => {
+  const sent = keepSent();
+  let open = true;
+  show((to) => (open = to));
+  expect(named('code').value).toBe('TST-0042');
+  fill('title', 'Dues of 1984');
+  fill('lender', 'a keeper');
+  submit();
+  await waitFor(() => expect(open).toBe(false));
+  expect(sent).toMatchObject([
+    {
+      path: '/api/media',
+      body: { code: 'TST-0042', title: 'Dues of 1984', lender: 'a keeper', form: '3.5' },
+    },
+  ]);
+});
+
+test('a title that lacks is said at its field, and nothing is sent', async () => {
+  const sent = keepSent();
+  show();
+  submit();
+  await waitFor(() => expect(screen.getAllByRole('alert').length).toBeGreaterThan(0));
+  expect(document.getElementById('title-error')).not.toBeNull();
+  expect(sent).toEqual([]);
+});
+
+test('what the server refuses stands at the field that it names', async () => {
+  keepSent({ error: 'taken', fields: { code: 'TST-0042 is taken' } }, 400);
+  show();
+  fill('title', 'Dues of 1984');
+  submit();
+  await waitFor(() =>
+    expect(document.getElementById('code-error')?.textContent).toBe('TST-0042 is taken'),
+  );
+});
+
+test('what was typed comes back after a reload', async () => {
+  keepSent();
+  const first = show();
+  fill('title', 'Dues of 1984');
+  await waitFor(() => expect(localStorage.length).toBe(1));
+  first.unmount();
+  show();
+  await waitFor(() => expect(named('title').value).toBe('Dues of 1984'));
+});
