@@ -4,7 +4,7 @@ const only = (name, allowed) => ({
   name: `arrows-of-${name.replace(/\W+/g, '-')}`,
   severity: 'error',
   comment: `${name} may import only itself and ${allowed.join(', ') || 'nothing'}`,
-  from: { path: folder(name), pathNot: '\\.test\\.ts$' },
+  from: { path: folder(name), pathNot: '\\.test\\.tsx?$' },
   to: { path: '^(src|demo|tests|bench)/', pathNot: [name, ...allowed].map(folder) },
 });
 
@@ -35,7 +35,7 @@ module.exports = {
       name: 'pages-take-types-of-the-server',
       severity: 'error',
       comment: 'ui may use the core, and of the server only types and form schemas',
-      from: { path: '^src/ui/', pathNot: '\\.test\\.ts$' },
+      from: { path: '^src/ui/', pathNot: '\\.test\\.tsx?$' },
       to: {
         path: '^src/(server|benchlink|standin|cli|app|node)/',
         pathNot: '^src/server/features/media/new-medium\\.ts$',
@@ -46,7 +46,7 @@ module.exports = {
       name: 'core-is-pure',
       severity: 'error',
       comment: 'core takes no Node modules and no packages but the listed ones',
-      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      from: { path: '^src/core/', pathNot: '\\.test\\.tsx?$' },
       to: { dependencyTypes: ['core', 'npm', 'npm-dev'], pathNot: 'node_modules/(cborg|zod)/' },
     },
   ],

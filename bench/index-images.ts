@@ -33,18 +33,7 @@ export function benchIndex(root: string) {
     const big = join(folder, 'fat16.img');
     writeFileSync(big, fat16Image());
     const box = join(folder, 'box');
-    const vectors = join(root, 'tests', 'vectors', 'volumes');
-    const images = readdirSync(vectors)
-      .filter((name) =>
-        /^(d64|d81|prodos|catalogue16|granule|cpm|fat12)-.*\.(d64|d81|po|do|img)\.gz$/.test(name),
-      )
-      .map((name) => gunzipSync(readFileSync(join(vectors, name))));
-    spawnSync('mkdir', [box]);
-    for (let i = 0; i < IMAGES; i++)
-      writeFileSync(
-        join(box, `image-${String(i).padStart(3, '0')}.bin`),
-        images[i % images.length]!,
-      );
+    fillBox(root, box);
     const rows = [
       {
         what: 'contents of a 32 MiB FAT16 image, every file hashed',
@@ -78,4 +67,16 @@ export function benchIndex(root: string) {
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
+}
+
+function fillBox(root: string, box: string) {
+  const vectors = join(root, 'tests', 'vectors', 'volumes');
+  const images = readdirSync(vectors)
+    .filter((name) =>
+      /^(d64|d81|prodos|catalogue16|granule|cpm|fat12)-.*\.(d64|d81|po|do|img)\.gz$/.test(name),
+    )
+    .map((name) => gunzipSync(readFileSync(join(vectors, name))));
+  spawnSync('mkdir', [box]);
+  for (let i = 0; i < IMAGES; i++)
+    writeFileSync(join(box, `image-${String(i).padStart(3, '0')}.bin`), images[i % images.length]!);
 }

@@ -6,7 +6,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { seededRandom } from '@/core/bits/random';
+import { Random, seededRandom } from '@/core/bits/random';
 import { edc, edcAt } from '@/core/optical/edc';
 import { checkSector, makeMode1, RAW_BYTES } from '@/core/optical/raw-sector';
 
@@ -40,13 +40,7 @@ export function benchOptical(root: string) {
   const folder = mkdtempSync(join(tmpdir(), 'spindle-bench-'));
   try {
     const random = seededRandom('optical');
-    const disc = new Uint8Array(SECTORS * RAW_BYTES);
-    const user = new Uint8Array(2048);
-    for (let lba = 0; lba < SECTORS; lba++) {
-      // Half of it packs well, half does not.
-      for (let i = 0; i < 2048; i++) user[i] = i < 1024 ? (i * lba) & 0x3f : random.below(256);
-      disc.set(makeMode1(user, lba), lba * RAW_BYTES);
-    }
+    const disc = rawDisc(random);
     const raw = join(folder, 'disc.bin');
     writeFileSync(raw, disc);
     const sector = (lba: number) => disc.subarray(lba * RAW_BYTES, (lba + 1) * RAW_BYTES);
@@ -99,4 +93,15 @@ export function benchOptical(root: string) {
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
+}
+
+function rawDisc(random: Random) {
+  const disc = new Uint8Array(SECTORS * RAW_BYTES);
+  const user = new Uint8Array(2048);
+  for (let lba = 0; lba < SECTORS; lba++) {
+    // Half of it packs well, half does not.
+    for (let i = 0; i < 2048; i++) user[i] = i < 1024 ? (i * lba) & 0x3f : random.below(256);
+    disc.set(makeMode1(user, lba), lba * RAW_BYTES);
+  }
+  return disc;
 }

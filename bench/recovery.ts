@@ -5,12 +5,14 @@
 import { seededRandom } from '@/core/bits/random';
 import { flatTrack } from '@/core/image/flat';
 import { encodeTrack } from '@/core/layout/encode-track';
-import { bytesOf, formatAt, turnCells, type Layout } from '@/core/layout/layout';
+import { bytesOf, formatAt, TrackRule, turnCells, type Layout } from '@/core/layout/layout';
 import { shippedLayout } from '@/core/layout/shipped';
 import { RUNS } from '@/core/encoding';
 import { isSound } from '@/core/reading/grades';
 import { TrackDecoder } from '@/core/reading/decode/track-decoder';
-import { hurtOfLevel, hurtReading } from '../tests/support/hurt-flux';
+import { Hurt, hurtOfLevel, hurtReading } from '../tests/support/hurt-flux';
+import { TrackSector } from '@/core/reading/track-sector';
+import { TurnTransitions } from '@/core/flux/synthesis';
 
 export const LEVELS = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
 const LAYOUTS = [
@@ -55,34 +57,54 @@ function measure(layout: Layout, level: number, passes: number, tracks: number):
     const sectors = flatTrack(layout, image, cylinder, head);
     const turn = encodeTrack(layout, cylinder, head, sectors);
     const hurt = hurtOfLevel(level, `${layout.id}/${level}`);
-    const readings = Array.from({ length: passes }, (_, pass) =>
-      hurtReading(turn, hurt, {
-        cylinder,
-        head,
-        pass,
-        revolutions: 2.3,
-        tickHz: TICK_HZ,
-        turnSeconds: 60 / layout.rpm,
-        turnCells: turnCells(format, layout.rpm),
-        shortestRun: RUNS[format.encoding].shortest,
-      }),
-    );
+    const readings = hurtPasses(passes, turn, hurt, cylinder, head, layout, format);
     const started = performance.now();
     const { sectors: found } = decoder.decode(readings, layout);
     row.milliseconds += performance.now() - started;
     row.sectors += sectors.length;
-    const credited = new Set<number>();
-    for (const { r, grade, mending, data } of found) {
-      if (!isSound(grade)) continue;
-      const key = mending ?? 'firm';
-      row.byGrade[key] = (row.byGrade[key] ?? 0) + 1;
-      const written = sectors.find((sector) => sector.r === r);
-      if (written && Buffer.compare(data!, written.data) === 0) credited.add(r);
-      else row.wrong++;
-    }
-    row.sound += credited.size;
+    countOutcome(found, row, sectors);
   }
   return row;
+}
+
+function hurtPasses(
+  passes: number,
+  turn: TurnTransitions,
+  hurt: Hurt,
+  cylinder: number,
+  head: number,
+  layout: Layout,
+  format: TrackRule,
+) {
+  return Array.from({ length: passes }, (_, pass) =>
+    hurtReading(turn, hurt, {
+      cylinder,
+      head,
+      pass,
+      revolutions: 2.3,
+      tickHz: TICK_HZ,
+      turnSeconds: 60 / layout.rpm,
+      turnCells: turnCells(format, layout.rpm),
+      shortestRun: RUNS[format.encoding].shortest,
+    }),
+  );
+}
+
+function countOutcome(
+  found: TrackSector[],
+  row: RecoveryRow,
+  sectors: ReturnType<typeof flatTrack>,
+) {
+  const credited = new Set<number>();
+  for (const { r, grade, mending, data } of found) {
+    if (!isSound(grade)) continue;
+    const key = mending ?? 'firm';
+    row.byGrade[key] = (row.byGrade[key] ?? 0) + 1;
+    const written = sectors.find((sector) => sector.r === r);
+    if (written && Buffer.compare(data!, written.data) === 0) credited.add(r);
+    else row.wrong++;
+  }
+  row.sound += credited.size;
 }
 
 export function benchRecovery(tracks: number, levels: readonly number[] = LEVELS): RecoveryRow[] {

@@ -1,5 +1,5 @@
 /** Images as the commands take them: known by size and content, or as the caller says. */
-import { imageCandidates, type SectorImage } from '@/core/image/kinds';
+import { imageCandidates, type ImageKind, type SectorImage } from '@/core/image/kinds';
 import type { Layout } from '@/core/layout/layout';
 import { bytesOf } from '@/core/layout/layout';
 import { imageKind } from './commands/decode';
@@ -13,6 +13,27 @@ export interface OpenOptions {
   as?: string;
 }
 
+/** Whether an image found to be of one kind may be what is asked for; `dsk` names two of them. */
+const isOfKind = (found: string, kind: ImageKind | null): boolean =>
+  !kind || found === kind || (kind === 'dsk' && (found === 'img' || found === 'do'));
+
+function nothingFits(
+  name: string,
+  bytes: Uint8Array,
+  all: readonly SectorImage[],
+  { kind, layout }: { kind: ImageKind | null; layout: Layout | null },
+): JobError {
+  if (!kind)
+    return new JobError(
+      `${name} has ${bytes.length} bytes; that is no image of the layout ${layout?.id ?? ''}.`,
+    );
+  const seen = [...new Set(all.map((image) => image.kind))].join(' or ');
+  return new JobError(
+    `${name} can't be of kind ${kind}${layout ? ` with the layout ${layout.id}` : ''}: it has ` +
+      `${bytes.length} bytes and looks like ${seen}.`,
+  );
+}
+
 /** What `bytes` hold as an image; refuses with a sentence where that is in doubt. */
 export function imageOf(
   name: string,
@@ -21,32 +42,14 @@ export function imageOf(
 ): SectorImage {
   const kind = as === undefined ? null : imageKind(as);
   const all = imageCandidates(bytes);
-  let fitting = all.filter(
-    (image) =>
-      (!kind ||
-        image.kind === kind ||
-        (kind === 'dsk' && (image.kind === 'img' || image.kind === 'do'))) &&
-      (!layout || image.layout?.id === layout.id),
+  const fitting = all.filter(
+    (image) => isOfKind(image.kind, kind) && (!layout || image.layout?.id === layout.id),
   );
-  if (
-    fitting.length === 0 &&
-    layout &&
-    (!kind || kind === 'img' || kind === 'dsk') &&
-    bytes.length === bytesOf(layout)
-  )
-    fitting = [{ kind: 'img', layout, bytes, status: null, because: 'the given layout' }];
-  if (fitting.length === 0 && kind)
-    throw new JobError(
-      `${name} can't be of kind ` +
-        `${kind}${layout ? ` with the layout ${layout.id}` : ''}: it has ${bytes.length} ` +
-        'bytes and looks like ' +
-        `${[...new Set(all.map((image) => image.kind))].join(' or ')}.`,
-    );
-  if (fitting.length === 0)
-    throw new JobError(
-      `${name} has ${bytes.length} bytes; that is no image of the layout ${layout?.id ?? ''}.`,
-    );
-  if (fitting[0]!.layout === null && bytes.length % 512 !== 0)
+  if (fitting.length === 0 && layout && isOfKind('img', kind) && bytes.length === bytesOf(layout))
+    fitting.push({ kind: 'img', layout, bytes, status: null, because: 'the given layout' });
+  const [first] = fitting;
+  if (!first) throw nothingFits(name, bytes, all, { kind, layout });
+  if (first.layout === null && bytes.length % 512 !== 0)
     throw new JobError(
       `${name} is no image: its ${bytes.length} bytes are no whole number of sectors.`,
     );
@@ -57,7 +60,7 @@ export function imageOf(
     );
   // Layouts of one size lay out the same bytes; which it is matters only where it is written to a
   // disk.
-  return fitting[0]!;
+  return first;
 }
 
 export async function openImage(path: string, options: OpenOptions = {}): Promise<SectorImage> {

@@ -91,22 +91,31 @@ export class BlockDrive {
     return this.need().describe();
   }
 
+  private refuseBeyond(last: number, { file }: BlockMediumInDrive): void {
+    const { blocks } = file.medium;
+    if (last < blocks) return;
+    throw new DeviceError(
+      'refused',
+      `Drive ${this.description.id} holds ${blocks} blocks; ${last} is beyond the last.`,
+    );
+  }
+
+  private refuseSpeed(speed: number | null): void {
+    const { speeds, id } = this.description;
+    if (speed !== null && !speeds.includes(speed))
+      throw new DeviceError('refused', `Drive ${id} can't be set to speed ${speed}.`);
+  }
+
   async readBlocks(
     { from, count, speed, flags }: ReadBlocks,
     signal: AbortSignal,
   ): Promise<BlocksOut> {
     const medium = this.need();
-    const { blocks, blockBytes } = medium.file.medium;
-    if (from + count > blocks)
-      throw new DeviceError(
-        'refused',
-        `Drive ${this.description.id} holds ${blocks} blocks; ${from + count - 1} is ` +
-          'beyond the last.',
-      );
-    const { speeds, id } = this.description;
-    if (speed !== null && !speeds.includes(speed))
-      throw new DeviceError('refused', `Drive ${id} can't be set to speed ${speed}.`);
+    const { blockBytes } = medium.file.medium;
+    this.refuseBeyond(from + count - 1, medium);
+    this.refuseSpeed(speed);
     this.fault.check();
+    const { speeds } = this.description;
     const share = speeds.length > 0 ? (speed ?? speeds[0]!) / speeds[0]! : 1;
     let stopped: BlocksOut['stopped'] = null;
     let ms = SEEK_SECONDS * 1000;

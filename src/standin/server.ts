@@ -22,6 +22,15 @@ interface BenchOptions {
   speed: number;
 }
 
+type HandRequest = Extract<
+  Request,
+  { op: 'hand-insert' | 'hand-remove' | 'hand-clean' | 'hand-fault' }
+>;
+type DriveRequest = Exclude<Extract<Request, { drive: string }>, HandRequest>;
+
+const isByHand = (request: HandRequest | DriveRequest): request is HandRequest =>
+  request.op.startsWith('hand-');
+
 export class Bench {
   private readonly shelf: Shelf;
   private readonly drives: Map<string, Drive | BlockDrive>;
@@ -188,62 +197,70 @@ export class Bench {
     if (request.op === 'hand-shelf') return { result: this.describeShelf() };
     const one = this.drives.get(request.drive);
     if (!one) throw new DeviceError('refused', `This bench has no drive ${request.drive}.`);
+    return isByHand(request)
+      ? { result: this.performByHand(request, one) }
+      : this.performOnDrive(request, one, payload, signal);
+  }
+
+  /** What a person does at a drive. */
+  private performByHand(request: HandRequest, one: Drive | BlockDrive): null {
+    switch (request.op) {
+      case 'hand-remove':
+        one.remove();
+        break;
+      case 'hand-clean':
+        if (one instanceof Drive) one.clean();
+        break;
+      case 'hand-fault':
+        one.order(request.fault, request.after);
+        break;
+      case 'hand-insert':
+        this.insert(request.label, one);
+        break;
+    }
+    this.keepDrives();
+    return null;
+  }
+
+  private insert(label: string, one: Drive | BlockDrive): void {
+    const medium = this.shelf.find(label);
+    if (!medium) throw new DeviceError('refused', `No disk on the shelf is labelled ${label}.`);
+    if ([...this.drives.values()].some((each) => each !== one && each.holds(medium)))
+      throw new DeviceError('refused', `${label} is in another drive.`);
+    if (!one.holds(medium)) putIn(one, medium);
+  }
+
+  private async performOnDrive(
+    request: DriveRequest,
+    one: Drive | BlockDrive,
+    payload: Uint8Array,
+    signal: AbortSignal,
+  ): Promise<{ result: unknown; flux?: Uint8Array }> {
+    const inTurn = <T>(work: () => Promise<T>) => this.inTurn(request.drive, work);
     switch (request.op) {
       case 'status':
         return { result: one.status() };
-      case 'hand-remove':
-        one.remove();
-        this.keepDrives();
-        return { result: null };
-      case 'hand-clean':
-        if (one instanceof Drive) one.clean();
-        return { result: null };
-      case 'hand-fault':
-        one.order(request.fault, request.after);
-        return { result: null };
-      case 'hand-insert': {
-        const medium = this.shelf.find(request.label);
-        if (!medium)
-          throw new DeviceError('refused', `No disk on the shelf is labelled ${request.label}.`);
-        if ([...this.drives.values()].some((each) => each !== one && each.holds(medium)))
-          throw new DeviceError('refused', `${request.label} is in another drive.`);
-        if (!one.holds(medium)) putIn(one, medium);
-        this.keepDrives();
-        return { result: null };
-      }
       case 'read-track': {
-        if (!(one instanceof Drive) || one.description.delivers !== 'flux')
-          throw new DeviceError('refused', `Drive ${request.drive} delivers no flux.`);
-        const { flux, ...result } = await this.inTurn(request.drive, () =>
-          one.read(request, signal),
-        );
+        const { flux, ...result } = await inTurn(() => fluxOf(one).read(request, signal));
         return { result, flux };
       }
       case 'read-sectors': {
-        if (!(one instanceof Drive))
-          throw new DeviceError('refused', `Drive ${request.drive} has no tracks.`);
-        const { data, ...result } = await this.inTurn(request.drive, () =>
-          one.readSectors(request, signal),
-        );
+        const { data, ...result } = await inTurn(() => tracksOf(one).readSectors(request, signal));
         return { result, flux: data };
       }
       case 'write-track': {
-        if (!(one instanceof Drive))
-          throw new DeviceError('refused', `Drive ${request.drive} has no tracks.`);
         const { cylinder, head, index } = request;
-        await this.inTurn(request.drive, () =>
-          one.write({ cylinder, head, index, pass: 0, flux: payload }, signal),
-        );
+        const turn = { cylinder, head, index, pass: 0, flux: payload };
+        await inTurn(() => tracksOf(one).write(turn, signal));
         return { result: null };
       }
       case 'block-medium':
         return { result: blocksOf(one).describeMedium() };
-      case 'write-blocks': {
-        await this.inTurn(request.drive, () => blocksOf(one).writeBlocks(request, payload, signal));
+      case 'write-blocks':
+        await inTurn(() => blocksOf(one).writeBlocks(request, payload, signal));
         return { result: null };
-      }
       case 'read-blocks': {
-        const { payload: flux, ...result } = await this.inTurn(request.drive, () =>
+        const { payload: flux, ...result } = await inTurn(() =>
           blocksOf(one).readBlocks(request, signal),
         );
         return { result, flux };
@@ -296,6 +313,18 @@ export class Bench {
     );
     return turn;
   }
+}
+
+function tracksOf(one: Drive | BlockDrive): Drive {
+  if (!(one instanceof Drive))
+    throw new DeviceError('refused', `Drive ${one.description.id} has no tracks.`);
+  return one;
+}
+
+function fluxOf(one: Drive | BlockDrive): Drive {
+  if (!(one instanceof Drive) || one.description.delivers !== 'flux')
+    throw new DeviceError('refused', `Drive ${one.description.id} delivers no flux.`);
+  return one;
 }
 
 function blocksOf(one: Drive | BlockDrive): BlockDrive {

@@ -94,24 +94,21 @@ export async function compareCommand(args: string[]): Promise<void> {
   const all = compareSectors(first.sectors, second.sectors);
   const tally = tallyDifferences(all);
   const shown = all.filter(({ difference }) => difference !== 'same');
-  if (values.json)
-    await writeOut(
-      values.json,
-      `${JSON.stringify({ layout: first.layout?.id ?? null, tally, sectors: shown }, null, 1)}\n`,
-    );
-  else
-    for (const { cylinder, head, r, difference, firstByte, bytes } of shown)
-      process.stdout.write(
-        `cylinder ${cylinder}, head ${head}, sector ${r}: ` +
-          `${WORDS[difference]}${bytes ? `, ${bytes} bytes from ${firstByte}` : ''}\n`,
-      );
-  process.stderr.write(
-    `${Object.entries(WORDS)
-      .flatMap(([key, words]) =>
-        tally[key as keyof typeof WORDS] > 0
-          ? [`${tally[key as keyof typeof WORDS]} ${words}`]
-          : [],
-      )
-      .join(', ')}\n`,
-  );
+  const json = { layout: first.layout?.id ?? null, tally, sectors: shown };
+  if (values.json) await writeOut(values.json, `${JSON.stringify(json, null, 1)}\n`);
+  else process.stdout.write(shown.map(lineOf).join(''));
+  process.stderr.write(`${tallyLine(tally)}\n`);
 }
+
+type Compared = ReturnType<typeof compareSectors>[number];
+
+const lineOf = ({ cylinder, head, r, difference, firstByte, bytes }: Compared): string => {
+  const where = bytes ? `, ${bytes} bytes from ${firstByte}` : '';
+  return `cylinder ${cylinder}, head ${head}, sector ${r}: ${WORDS[difference]}${where}\n`;
+};
+
+const tallyLine = (tally: ReturnType<typeof tallyDifferences>): string =>
+  (Object.keys(WORDS) as (keyof typeof WORDS)[])
+    .filter((key) => tally[key] > 0)
+    .map((key) => `${tally[key]} ${WORDS[key]}`)
+    .join(', ');

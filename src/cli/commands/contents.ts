@@ -115,6 +115,40 @@ async function parametersFrom(path: string | undefined) {
   return parameters;
 }
 
+type Inner = Awaited<ReturnType<typeof innerVolumes>>[number];
+
+const countFiles = ({ entries }: Volume): number =>
+  entries.filter(({ kind }) => kind === 'file').length;
+
+function linesOf(volume: Volume): string[] {
+  const { filesystem, label, freeBytes, problems } = volume;
+  const name = `${filesystem}${label ? ` “${shown(label)}”` : ''}`;
+  return [
+    `${name}: ${countFiles(volume)} files, ${freeBytes} bytes free`,
+    ...problems.map(({ said }) => `  ${shown(tell(said))}`),
+  ];
+}
+
+const filesListed = ({ entries }: Volume): string =>
+  entries
+    .filter(({ kind }) => kind === 'file')
+    .map(({ path, bytes, modified, deleted, recoverable }) => {
+      const size = String(bytes).padStart(10);
+      const gone = deleted ? `  (deleted, ${recoverable})` : '';
+      return `${size}  ${modified ?? '-'.padEnd(19)}  ${shown(path)}${gone}\n`;
+    })
+    .join('');
+
+const innerLine = ({ inside, volume }: Inner): string =>
+  `${shown(inside!)} is itself an image: ${volume.filesystem}, ` +
+  `${countFiles(volume)} files; --inside opens it`;
+
+function nowhere(wanted: string, inner: readonly Inner[]): JobError {
+  const some = inner.slice(0, 5).map(({ inside }) => shown(inside!));
+  const others = some.length > 0 ? ` There is one at ${some.join(', ')}.` : '';
+  return new JobError(`There is no disk image at ${shown(wanted)} in it.${others}`);
+}
+
 export async function contentsCommand(args: string[]): Promise<void> {
   const { values, positionals } = parseArgs({
     args,
@@ -137,54 +171,19 @@ export async function contentsCommand(args: string[]): Promise<void> {
     const outer = found.map((each): Listed => ({ ...each, inside: null }));
     const volumes =
       values.inside === undefined ? outer : inner.filter(({ inside }) => inside === values.inside);
-    if (values.inside !== undefined && volumes.length === 0)
-      throw new JobError(
-        `There is no disk image at ${shown(values.inside)} in it.${
-          inner.length > 0
-            ? ` There is one at ${inner
-                .slice(0, 5)
-                .map(({ inside }) => shown(inside!))
-                .join(', ')}.`
-            : ''
-        }`,
-      );
+    if (values.inside !== undefined && volumes.length === 0) throw nowhere(values.inside, inner);
     await writeListing(values, inner, partitions, volumes, problems);
     const lines: string[] = problems.map(({ said }) => tell(said));
     for (const each of volumes) {
-      const { filesystem, label, freeBytes, entries, problems: own } = each.volume;
-      lines.push(
-        `${filesystem}${label ? ` “${shown(label)}”` : ''}: ` +
-          `${entries.filter(({ kind }) => kind === 'file').length} files, ${freeBytes} ` +
-          'bytes free',
-      );
-      lines.push(...own.map(({ said }) => `  ${shown(tell(said))}`));
-      if (values.json !== '-') {
-        for (const { kind, path: name, bytes, modified, deleted, recoverable } of entries) {
-          if (kind === 'file')
-            process.stdout.write(
-              `${String(bytes).padStart(10)}  ${modified ?? '-'.padEnd(19)}  ` +
-                `${shown(name)}${deleted ? `  (deleted, ${recoverable})` : ''}\n`,
-            );
-        }
-      }
-      if (values.extract) {
-        const target =
-          volumes.length > 1
-            ? join(values.extract, String(each.partition ?? volumes.indexOf(each) + 1))
-            : values.extract;
-        const done = await extractVolume(each.volume, target, values.text ?? false);
-        lines.push(`  ${done.length} files written to ${target}`);
-      }
+      lines.push(...linesOf(each.volume));
+      if (values.json !== '-') process.stdout.write(filesListed(each.volume));
+      if (!values.extract) continue;
+      const part = String(each.partition ?? volumes.indexOf(each) + 1);
+      const target = volumes.length > 1 ? join(values.extract, part) : values.extract;
+      const done = await extractVolume(each.volume, target, values.text ?? false);
+      lines.push(`  ${done.length} files written to ${target}`);
     }
-    if (values.inside === undefined)
-      lines.push(
-        ...inner.map(
-          ({ inside, volume }) =>
-            `${shown(inside!)} is itself an image: ${volume.filesystem}, ` +
-            `${volume.entries.filter(({ kind }) => kind === 'file').length} files; --inside ` +
-            'opens it',
-        ),
-      );
+    if (values.inside === undefined) lines.push(...inner.map(innerLine));
     process.stderr.write(`${lines.join('\n')}\n`);
   } finally {
     await source.close();

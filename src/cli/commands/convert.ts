@@ -188,30 +188,47 @@ export async function convertCommand(args: string[]): Promise<void> {
     acceptLoss: values['accept-loss'] ?? false,
   };
   const files = await filesOf(positionals);
-  const single = files.length === 1 && !files[0]!.inFolder;
-  if (!single && !values.out)
-    throw new UsageError('converting more than one file needs --out FOLDER');
-  if (!single) await mkdir(values.out!, { recursive: true });
+  const [first] = files;
+  if (files.length === 1 && !first!.inFolder) {
+    const { path } = first!;
+    return convertAlone(path, values.out ?? nameOf(path, to), options);
+  }
+  if (!values.out) throw new UsageError('converting more than one file needs --out FOLDER');
+  await mkdir(values.out, { recursive: true });
+  return convertMany(files, values.out, options);
+}
+
+const nameOf = (path: string, to: string): string => `${basename(path, extname(path))}.${to}`;
+
+async function convertAlone(path: string, out: string, options: Options): Promise<void> {
+  try {
+    process.stderr.write(`${await convertOne(path, out, options)}\n`);
+  } catch (error) {
+    if (!(error instanceof JobError)) throw error;
+    const { message } = error;
+    const namesIt = message.startsWith(path) || message.startsWith(out);
+    throw new JobError(namesIt ? message : `${path}: ${message}.`);
+  }
+}
+
+/** One that can't be converted does not keep the others back. */
+async function convertMany(
+  files: readonly { path: string }[],
+  folder: string,
+  options: Options,
+): Promise<void> {
   let failed = 0;
   for (const { path } of files) {
-    const name = `${basename(path, extname(path))}.${to}`;
-    const out = single ? (values.out ?? name) : join(values.out!, name);
     try {
+      const out = join(folder, nameOf(path, options.to));
       process.stderr.write(`${await convertOne(path, out, options)}\n`);
     } catch (error) {
       if (!(error instanceof JobError)) throw error;
-      if (single)
-        throw new JobError(
-          error.message.startsWith(path) || error.message.startsWith(out)
-            ? error.message
-            : `${path}: ${error.message}.`,
-        );
       failed++;
       process.stderr.write(`${path} was left: ${error.message}\n`);
     }
   }
-  if (!single)
-    process.stderr.write(`${files.length - failed} of ${files.length} files converted\n`);
+  process.stderr.write(`${files.length - failed} of ${files.length} files converted\n`);
   if (failed > 0 && failed === files.length)
     throw new JobError('None of the files could be converted.');
 }

@@ -14,6 +14,9 @@ import { decodeFiles, layoutFrom, passRange, type DecodedCaptures } from '../cap
 import { writeOut } from '../files';
 import { JobError, UsageError } from '../usage';
 
+/** Strange tracks named on the command line. */
+const LISTED = 10;
+
 export function imageKind(text: string): ImageKind {
   const kind = IMAGE_KINDS.find((each) => each === text);
   if (!kind)
@@ -108,62 +111,81 @@ export async function decodeCommand(args: string[]): Promise<void> {
     passes: values.passes ? passRange(values.passes) : undefined,
     keepDoubtful,
   });
-  const { containers, decoded, sectors, image } = result;
-  const { layout, proposal, stepping, strange } = decoded;
-  const problems = containers.flatMap(({ summary }) => summary.problems);
-  if (!image && (values.image || sidecarPath)) {
+  const { decoded, sectors, image } = result;
+  const { layout, stepping, strange } = decoded;
+  refuseImpossible(result, { wantsImage: Boolean(values.image || sidecarPath), kind });
+  if (values.json) await writeOut(values.json, `${JSON.stringify(toJson(result), null, 1)}\n`);
+  if (image && layout && values.image) {
+    const status = values.status ?? false;
+    const written = { layout, bytes: image.bytes, status: status ? statusBytes(image) : null };
+    await writeOut(values.image, writeKind(written, kind ?? kindsOf(layout)[0]!, status));
+  }
+  if (image && layout && sidecarPath) {
+    const options = { keepDoubtful, stepping, strange };
+    const sidecar = buildSidecar(
+      layout,
+      image,
+      sectors,
+      problemsOf(result),
+      nodeDigester,
+      tell,
+      options,
+    );
+    await writeOut(sidecarPath, `${JSON.stringify(sidecar, null, 1)}\n`);
+  }
+  if (values.propose) await writeProposal(result, values.propose);
+  process.stderr.write(`${linesOf(result).join('\n')}\n`);
+}
+
+const problemsOf = ({ containers }: DecodedCaptures) =>
+  containers.flatMap(({ summary }) => summary.problems);
+
+/** What was asked for and can't be had is said before anything is written. */
+function refuseImpossible(
+  { decoded: { layout, proposal }, image }: DecodedCaptures,
+  { wantsImage, kind }: { wantsImage: boolean; kind: ImageKind | null },
+): void {
+  if (!image && wantsImage) {
+    const way = proposal
+      ? '; --propose FILE writes a layout worked out from them, which --layout FILE takes'
+      : '';
     throw new JobError(
       'No layout fits this capture, so there is no flat image and no sidecar. --json ' +
-        'gives the sectors that were ' +
-        `found${proposal ? '; --propose FILE writes a layout worked out from them, which --layout FILE takes' : ''}.`,
+        `gives the sectors that were found${way}.`,
     );
   }
   if (kind && layout && !kindsOf(layout).includes(kind))
     throw new JobError(
       `${layout.id} can't be written as ${kind}; it can be ${kindsOf(layout).join(', ')}.`,
     );
+}
 
-  if (values.json) await writeOut(values.json, `${JSON.stringify(toJson(result), null, 1)}\n`);
-  if (image && layout && values.image) {
-    const usual = kindsOf(layout)[0]!;
-    await writeOut(
-      values.image,
-      writeKind(
-        { layout, bytes: image.bytes, status: values.status ? statusBytes(image) : null },
-        kind ?? usual,
-        values.status ?? false,
-      ),
-    );
-  }
-  if (image && layout && sidecarPath)
-    await writeOut(
-      sidecarPath,
-      `${JSON.stringify(buildSidecar(layout, image, sectors, problems, nodeDigester, tell, { keepDoubtful, stepping, strange }), null, 1)}` +
-        `\n`,
-    );
-  if (values.propose) {
-    if (!proposal)
-      throw new JobError(
-        layout
-          ? `${layout.id} fits; there is nothing to propose.`
-          : 'Nothing was found that a layout could be worked out from.',
-      );
-    await writeOut(values.propose, `${JSON.stringify(layoutJson(proposal), null, 1)}\n`);
-  }
-
-  const tally = tallyOf(sectors.map(({ grade }) => grade));
-  const lines = [
+async function writeProposal(
+  { decoded: { layout, proposal } }: DecodedCaptures,
+  path: string,
+): Promise<void> {
+  if (proposal) return writeOut(path, `${JSON.stringify(layoutJson(proposal), null, 1)}\n`);
+  throw new JobError(
     layout
-      ? `${layout.id}: ${tell(describeLayout(layout))}${stepping === 2 ? ', two steps a cylinder' : ''}`
-      : `No layout fits.${proposal ? ` What is there: ${tell(describeLayout(proposal))}` : ''}`,
+      ? `${layout.id} fits; there is nothing to propose.`
+      : 'Nothing was found that a layout could be worked out from.',
+  );
+}
+
+function linesOf(result: DecodedCaptures): string[] {
+  const { layout, proposal, stepping, strange } = result.decoded;
+  const tally = tallyOf(result.sectors.map(({ grade }) => grade));
+  const steps = stepping === 2 ? ', two steps a cylinder' : '';
+  const there = proposal ? ` What is there: ${tell(describeLayout(proposal))}` : '';
+  return [
+    layout ? `${layout.id}: ${tell(describeLayout(layout))}${steps}` : `No layout fits.${there}`,
     GRADES.map((grade) => `${tally[grade]} ${grade}`).join(', '),
     ...strange
-      .slice(0, 10)
+      .slice(0, LISTED)
       .map(({ cylinder, head, what }) => `Cylinder ${cylinder}, head ${head} ${tell(what)}.`),
-    ...(strange.length > 10
-      ? [`${strange.length - 10} further tracks are strange; --json lists them.`]
+    ...(strange.length > LISTED
+      ? [`${strange.length - LISTED} further tracks are strange; --json lists them.`]
       : []),
-    ...problems.map(({ said }) => tell(said)),
+    ...problemsOf(result).map(({ said }) => tell(said)),
   ];
-  process.stderr.write(`${lines.join('\n')}\n`);
 }

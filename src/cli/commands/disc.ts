@@ -21,6 +21,9 @@ import { openDisc, type OpenDisc } from '../open-disc';
 import { shown } from '../paths';
 import { JobError, UsageError } from '../usage';
 
+/** Lost sectors named on the command line. */
+const LISTED = 20;
+
 /** The image once more with every mended sector in its place; lost ones stay as they are. */
 async function* repaired(
   source: ByteSource,
@@ -130,6 +133,71 @@ async function writeRaw(path: string, target: string): Promise<void> {
   }
 }
 
+type Examined = Awaited<ReturnType<typeof examineDisc>>;
+type Disc = NonNullable<Awaited<ReturnType<typeof openDisc>>>;
+type Flags = Awaited<ReturnType<typeof fileSource>> | null;
+
+/** The first volume of the first track of data; null where there is none. */
+async function firstVolume(disc: Disc, tracks: Examined['tracks'], flags: Flags) {
+  const first = tracks.find(({ type }) => type !== 'AUDIO');
+  if (!first) return null;
+  const source = userSource(disc.sources[first.file]!, first, first.scrambled, flags);
+  const [found] = (await identifyVolumes(source)).volumes;
+  return found ? volumeJson({ ...found, inside: null }) : null;
+}
+
+function discJson(
+  { tracks, scrambled, misaddressed, ...report }: Examined,
+  volume: Awaited<ReturnType<typeof firstVolume>>,
+) {
+  return {
+    ...report,
+    tracks: tracks.map(
+      ({ number, type, startLba, sectors, fileSector, pregapSectors, pcmSha256 }) => ({
+        number,
+        type,
+        startLba,
+        sectors,
+        fileSector,
+        pregapSectors,
+        ...(pcmSha256 !== undefined && { pcmSha256 }),
+      }),
+    ),
+    ...(scrambled && { scrambled }),
+    ...(misaddressed.length > 0 && { misaddressed }),
+    ...(volume && { volume }),
+  };
+}
+
+const trackLine = ({ number, type, startLba, sectors }: Examined['tracks'][number]): string =>
+  `${String(number).padStart(2)}  ${type.padEnd(10)}  from ${startLba}, ${sectors} sectors\n`;
+
+function linesOf({ good, repairable, unrepairable, problems }: Examined): string[] {
+  const lost = unrepairable.slice(0, LISTED).join(', ');
+  return [
+    `${good} good, ${repairable.length} mendable, ${unrepairable.length} lost`,
+    ...problems.map(({ said }) => shown(tell(said))),
+    ...(lost ? [`lost: ${lost}${unrepairable.length > LISTED ? ' …' : ''}`] : []),
+  ];
+}
+
+async function writeRepaired(
+  { sources }: Disc,
+  { tracks, repairable }: Examined,
+  flags: Flags,
+  target: string,
+): Promise<string> {
+  if (sources.length !== 1)
+    throw new JobError('--repair writes one image; this disc is in several files.');
+  await writeNew(target, repaired(sources[0]!, tracks, flags));
+  const sheet = sheetBeside(target);
+  await writeNew(sheet, one(new TextEncoder().encode(sheetText(basename(target), tracks))));
+  return (
+    `written with ${repairable.length} mended sectors into ` +
+    `${shown(target)}, its sheet into ${shown(sheet)}`
+  );
+}
+
 export async function discCommand(args: string[]): Promise<void> {
   const { values, positionals } = parseArgs({
     args,
@@ -154,67 +222,15 @@ export async function discCommand(args: string[]): Promise<void> {
     );
   const flags = values.flags ? await fileSource(values.flags) : null;
   try {
-    const { tracks, scrambled, misaddressed, ...report } = await examineDisc(
-      { ...disc, flags },
-      nodeDigester,
-    );
-    const first = tracks.find(({ type }) => type !== 'AUDIO');
-    const found = first
-      ? await identifyVolumes(userSource(disc.sources[first.file]!, first, first.scrambled, flags))
-      : null;
-    const volume = found?.volumes[0]
-      ? await volumeJson({ ...found.volumes[0], inside: null })
-      : null;
+    const examined = await examineDisc({ ...disc, flags }, nodeDigester);
+    const { tracks } = examined;
     if (values.json) {
-      const json = {
-        ...report,
-        tracks: tracks.map(
-          ({ number, type, startLba, sectors, fileSector, pregapSectors, pcmSha256 }) => ({
-            number,
-            type,
-            startLba,
-            sectors,
-            fileSector,
-            pregapSectors,
-            ...(pcmSha256 !== undefined && { pcmSha256 }),
-          }),
-        ),
-        ...(scrambled && { scrambled }),
-        ...(misaddressed.length > 0 && { misaddressed }),
-        ...(volume && { volume }),
-      };
+      const json = discJson(examined, await firstVolume(disc, tracks, flags));
       await writeOut(values.json, `${JSON.stringify(json, null, 1)}\n`);
     }
-    if (values.json !== '-')
-      for (const { number, type, startLba, sectors } of tracks)
-        process.stdout.write(
-          `${String(number).padStart(2)}  ${type.padEnd(10)}  from ${startLba}, ${sectors} ` +
-            `sectors\n`,
-        );
-    const lines = [
-      `${report.good} good, ${report.repairable.length} mendable, ` +
-        `${report.unrepairable.length} lost`,
-      ...report.problems.map(({ said }) => shown(tell(said))),
-    ];
-    if (report.unrepairable.length > 0)
-      lines.push(
-        'lost: ' +
-          `${report.unrepairable.slice(0, 20).join(', ')}${report.unrepairable.length > 20 ? ' …' : ''}`,
-      );
-    if (values.repair) {
-      if (disc.sources.length !== 1)
-        throw new JobError('--repair writes one image; this disc is in several files.');
-      await writeNew(values.repair, repaired(disc.sources[0]!, tracks, flags));
-      const sheet = sheetBeside(values.repair);
-      await writeNew(
-        sheet,
-        one(new TextEncoder().encode(sheetText(basename(values.repair), tracks))),
-      );
-      lines.push(
-        `written with ${report.repairable.length} mended sectors into ` +
-          `${shown(values.repair)}, its sheet into ${shown(sheet)}`,
-      );
-    }
+    if (values.json !== '-') process.stdout.write(tracks.map(trackLine).join(''));
+    const lines = linesOf(examined);
+    if (values.repair) lines.push(await writeRepaired(disc, examined, flags, values.repair));
     if (values.sound) lines.push(...(await writeSound(disc, tracks, values.sound)));
     process.stderr.write(`${lines.join('\n')}\n`);
   } finally {

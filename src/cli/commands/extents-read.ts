@@ -34,6 +34,38 @@ interface ReadOptions {
   tries?: number;
 }
 
+/** The device at a path, in the block size that is asked for. */
+async function deviceOf(
+  link: LocalLink,
+  id: string,
+  block: number | undefined,
+): Promise<BlockMedium> {
+  const found = await link.blockMedium(id).catch((error: Error) => {
+    throw new JobError(error.message, { cause: error });
+  });
+  if (block === undefined) return found;
+  const blocks = Math.floor((found.blocks * found.blockBytes) / block);
+  return { ...found, blockBytes: block, blocks };
+}
+
+/** What an earlier reading left beside the target; null where this is the first. */
+async function earlierReading(target: string, device: BlockMedium) {
+  const path = sidecarBeside(target);
+  const isThere = await stat(path).catch(() => null);
+  const sidecar = isThere && (await readSidecar(path));
+  if (sidecar && (sidecar.blocks !== device.blocks || sidecar.blockBytes !== device.blockBytes))
+    throw new JobError(
+      `${shown(path)} speaks of another device: ${sidecar.blocks} blocks of ` +
+        `${sidecar.blockBytes} bytes. Nothing was read.`,
+    );
+  if (!sidecar && (await stat(target).catch(() => null)))
+    throw new JobError(
+      `${shown(target)} exists already, and there is no sidecar beside it to go on by; it ` +
+        'was not touched.',
+    );
+  return sidecar;
+}
+
 /** Reads a device or file by the salvage plan; goes on where an earlier call was broken off. */
 export async function read(
   path: string,
@@ -43,34 +75,13 @@ export async function read(
   const id = 'source';
   const link = new LocalLink([{ id, path: resolve(path) }]);
   try {
-    const found = await link.blockMedium(id).catch((error: Error) => {
-      throw new JobError(error.message, { cause: error });
-    });
-    const device: BlockMedium =
-      block === undefined
-        ? found
-        : {
-            ...found,
-            blockBytes: block,
-            blocks: Math.floor((found.blocks * found.blockBytes) / block),
-          };
+    const device = await deviceOf(link, id, block);
     const end = Math.min(to ?? device.blocks, device.blocks);
     if (from >= end)
       throw new UsageError(
         `from ${from} to ${end} leaves nothing to read of ${device.blocks} blocks`,
       );
-    const before = await stat(sidecarBeside(target)).catch(() => null);
-    const sidecar = before && (await readSidecar(sidecarBeside(target)));
-    if (sidecar && (sidecar.blocks !== device.blocks || sidecar.blockBytes !== device.blockBytes))
-      throw new JobError(
-        `${shown(sidecarBeside(target))} speaks of another device: ${sidecar.blocks} blocks of ` +
-          `${sidecar.blockBytes} bytes. Nothing was read.`,
-      );
-    if (!sidecar && (await stat(target).catch(() => null)))
-      throw new JobError(
-        `${shown(target)} exists already, and there is no sidecar beside it to go on by; it ` +
-          'was not touched.',
-      );
+    const sidecar = await earlierReading(target, device);
     const map = sidecar ? mapOf(sidecar, sidecarBeside(target)) : new ExtentMap(device.blocks);
     const image = await open(target, sidecar ? 'r+' : 'wx').catch(
       (error: NodeJS.ErrnoException) => {
@@ -78,22 +89,10 @@ export async function read(
       },
     );
     try {
-      const why = await salvage(link, id, device, map, image, sidecarBeside(target), {
-        range: { from, to: end },
-        tries,
-      });
+      const reading = { link, id, device, map, image, sidecarPath: sidecarBeside(target) };
+      const why = await salvage(reading, { range: { from, to: end }, tries });
       await image.truncate(device.blocks * device.blockBytes);
-      const source = await fileSource(target);
-      const sha256 = await digestOfSource(source).finally(() => source.close());
-      await writeSidecar(sidecarBeside(target), map, {
-        sha256,
-        blockBytes: device.blockBytes,
-        device,
-      });
-      process.stderr.write(
-        `${tell(why)}\n${grouped(device.blocks * device.blockBytes)} bytes in ` +
-          `${shown(target)}; SHA-256 ${sha256}\n`,
-      );
+      await finish(target, device, map, why);
     } finally {
       await image.close();
     }
@@ -102,13 +101,34 @@ export async function read(
   }
 }
 
-async function salvage(
-  link: LocalLink,
-  id: string,
+/** The sidecar with the digest of all, and how it ended. */
+async function finish(
+  target: string,
   device: BlockMedium,
   map: ExtentMap,
-  image: FileHandle,
-  sidecarPath: string,
+  why: Said,
+): Promise<void> {
+  const { blockBytes, blocks } = device;
+  const source = await fileSource(target);
+  const sha256 = await digestOfSource(source).finally(() => source.close());
+  await writeSidecar(sidecarBeside(target), map, { sha256, blockBytes, device });
+  process.stderr.write(
+    `${tell(why)}\n${grouped(blocks * blockBytes)} bytes in ` +
+      `${shown(target)}; SHA-256 ${sha256}\n`,
+  );
+}
+
+interface Reading {
+  link: LocalLink;
+  id: string;
+  device: BlockMedium;
+  map: ExtentMap;
+  image: FileHandle;
+  sidecarPath: string;
+}
+
+async function salvage(
+  { link, id, device, map, image, sidecarPath }: Reading,
   { range, tries }: { range: { from: number; to: number }; tries: number },
 ): Promise<Said> {
   const request = Math.max(1, Math.floor(REQUEST_BYTES / device.blockBytes));

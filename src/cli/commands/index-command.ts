@@ -104,42 +104,42 @@ export async function indexCommand(args: string[]): Promise<void> {
   const all: Row[] = [];
   let images = 0;
   for (const path of await filesOf(positionals)) {
-    // One file that can't be opened, such as a sheet without its image, does not keep the others
-    // from the list.
-    const source = await openImage(path).catch((error: unknown) => {
-      if (!(error instanceof JobError)) throw error;
-      process.stderr.write(`${shown(path)}: ${shown(error.message)}\n`);
-      return null;
-    });
-    if (!source) continue;
-    try {
-      const { rows, problems } = await rowsOf(path, source);
-      all.push(...rows);
-      if (rows.length > 0) images++;
-      for (const message of problems) process.stderr.write(`${shown(path)}: ${shown(message)}\n`);
-    } finally {
-      await source.close();
-    }
+    const rows = await rowsAt(path);
+    all.push(...rows);
+    if (rows.length > 0) images++;
   }
   if (values.json) await writeOut(values.json, `${JSON.stringify(all, null, 1)}\n`);
-  if (values.csv)
-    await writeOut(
-      values.csv,
-      csvRow(COLUMNS) +
-        all
-          .map((row) =>
-            csvRow(
-              COLUMNS.map((column) =>
-                typeof row[column] === 'boolean' ? (row[column] ? 'yes' : '') : row[column],
-              ),
-            ),
-          )
-          .join(''),
-    );
-  if (!values.json && !values.csv)
-    for (const { image, inside, path, bytes, modified } of all)
-      process.stdout.write(
-        `${shown(image)}\t${inside === null ? '' : `${shown(inside)}/`}${shown(path)}\t${bytes}\t${modified ?? ''}\n`,
-      );
+  if (values.csv) await writeOut(values.csv, csvRow(COLUMNS) + all.map(rowAsCsv).join(''));
+  if (!values.json && !values.csv) process.stdout.write(all.map(rowLine).join(''));
   process.stderr.write(`${all.length} files on ${images} images\n`);
 }
+
+/**
+ * One file that can't be opened, such as a sheet without its image, does not keep the others from
+ * the list.
+ */
+async function rowsAt(path: string): Promise<Row[]> {
+  const source = await openImage(path).catch((error: unknown) => {
+    if (!(error instanceof JobError)) throw error;
+    process.stderr.write(`${shown(path)}: ${shown(error.message)}\n`);
+    return null;
+  });
+  if (!source) return [];
+  try {
+    const { rows, problems } = await rowsOf(path, source);
+    for (const message of problems) process.stderr.write(`${shown(path)}: ${shown(message)}\n`);
+    return rows;
+  } finally {
+    await source.close();
+  }
+}
+
+const cellOf = (value: Row[keyof Row]) =>
+  typeof value === 'boolean' ? (value ? 'yes' : '') : value;
+
+const rowAsCsv = (row: Row): string => csvRow(COLUMNS.map((column) => cellOf(row[column])));
+
+const rowLine = ({ image, inside, path, bytes, modified }: Row): string => {
+  const within = inside === null ? '' : `${shown(inside)}/`;
+  return `${shown(image)}\t${within}${shown(path)}\t${bytes}\t${modified ?? ''}\n`;
+};

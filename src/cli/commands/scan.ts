@@ -50,26 +50,32 @@ export async function scanCommand(args: string[]): Promise<void> {
     }
   }
   if (values.json) await writeOut(values.json, `${JSON.stringify(all, null, 1)}\n`);
-  let found = 0;
-  for (const { image, findings, more } of all) {
-    found += findings.length;
-    for (const { name, note, path, offset } of findings)
-      if (values.json !== '-')
-        process.stdout.write(
-          `${shown(image)}: ${shown(name)} at ` +
-            `${place(offset)}${path ? ` of ${shown(path)}` : ''}${note ? ` (${shown(note)})` : ''}\n`,
-        );
-    for (const { rule, count } of more)
-      process.stderr.write(
-        `${shown(image)}: ${rule} stands ${count} times; the first thousand are listed\n`,
-      );
+  for (const each of all) {
+    if (values.json !== '-')
+      process.stdout.write(each.findings.map(findingLine(each.image)).join(''));
+    process.stderr.write(each.more.map(moreLine(each.image)).join(''));
   }
+  const found = all.reduce((sum, { findings }) => sum + findings.length, 0);
   process.stderr.write(
     `${found} ${found === 1 ? 'finding' : 'findings'} in ${all.length} ` +
       `${all.length === 1 ? 'image' : 'images'}\n`,
   );
   if (found > 0) process.exitCode = EXIT.found;
 }
+
+type Scanned = Awaited<ReturnType<typeof scanImage>>;
+
+const findingLine =
+  (image: string) =>
+  ({ name, note, path, offset }: Scanned['findings'][number]): string => {
+    const where = `${place(offset)}${path ? ` of ${shown(path)}` : ''}`;
+    return `${shown(image)}: ${shown(name)} at ${where}${note ? ` (${shown(note)})` : ''}\n`;
+  };
+
+const moreLine =
+  (image: string) =>
+  ({ rule, count }: Scanned['more'][number]): string =>
+    `${shown(image)}: ${rule} stands ${count} times; the first thousand are listed\n`;
 
 async function lookInto(
   [path, ...more]: string[],

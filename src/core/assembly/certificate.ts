@@ -122,99 +122,98 @@ export function trackFigures(
   };
 }
 
-/** The certificate in lines for paper: what it is called, and what it is. */
-export function certificateLines(certificate: Certificate): [string, string][] {
-  const {
-    source,
-    target,
-    station,
-    layout,
-    machine,
-    precompensated,
-    tracks,
-    margin,
-    blocks,
-    trial,
-    operator,
-    startedAt,
-    endedAt,
-  } = certificate;
-  const day = (at: string) => `${at.slice(0, 10)}, ${at.slice(11, 16)} UTC`;
+type Line = [label: string, text: string];
+const TRACKS_NAMED = 12;
+const STRETCHES_NAMED = 8;
+
+const day = (at: string): string => `${at.slice(0, 10)}, ${at.slice(11, 16)} UTC`;
+
+function sourceLines({ source }: Certificate): Line[] {
+  const lender = source.lender && `, lent by ${source.lender}`;
+  const flux = source.as === 'flux' ? '; its flux as it was read' : '';
+  const doubt =
+    source.inDoubt > 0
+      ? `; ${source.inDoubt.toLocaleString('en')} of it in doubt, with zeros in their place`
+      : '';
   return [
-    [
-      'Made from',
-      `${source.code}, ${source.title}${source.lender && `, lent by ${source.lender}`}`,
-    ],
+    ['Made from', `${source.code}, ${source.title}${lender}`],
     [
       'Image',
-      `${source.bytes.toLocaleString('en')} bytes, SHA-256 ` +
-        `${source.sha256}${source.as === 'flux' ? '; its flux as it was read' : ''}${
-          source.inDoubt > 0
-            ? `; ${source.inDoubt.toLocaleString('en')} of it in doubt, with zeros in their ` +
-              'place'
-            : ''
-        }`,
+      `${source.bytes.toLocaleString('en')} bytes, SHA-256 ${source.sha256}${flux}${doubt}`,
     ],
+  ];
+}
+
+function layoutLines({ layout, machine, precompensated }: Certificate): Line[] {
+  const shifted = precompensated ? ', inner tracks pre-compensated' : '';
+  return [
+    ...(layout ? [['Layout', `${layout}${shifted}`] satisfies Line] : []),
+    ...(machine ? [['Meant for', machine] satisfies Line] : []),
+  ];
+}
+
+function trackLines({ tracks, margin }: Certificate): Line[] {
+  const lines: Line[] = [];
+  if (tracks) {
+    const { proved, written, again, failed } = tracks;
+    const named = failed
+      .slice(0, TRACKS_NAMED)
+      .map(({ cylinder, head }) => `cylinder ${cylinder} head ${head}`)
+      .join(', ');
+    const others = failed.length > TRACKS_NAMED ? ' and others' : '';
+    lines.push([
+      'Tracks',
+      `${proved} of ${written} proved, ${again} written more than once` +
+        (named && `; failed: ${named}${others}`),
+    ]);
+  }
+  if (margin) {
+    const [mean, worst] = [margin.meanSpread, margin.worstSpread].map((spread) =>
+      (100 * spread).toFixed(1),
+    );
+    const { cylinder, head } = margin.worstAt;
+    lines.push([
+      'Margin',
+      `transitions ${mean} % of a cell off on average, ${worst} % at worst (cylinder ` +
+        `${cylinder}, head ${head}); 25 % and more begin to fail`,
+    ]);
+  }
+  return lines;
+}
+
+function blockLines({ blocks }: Certificate): Line[] {
+  if (!blocks) return [];
+  const { proved, written, blockBytes, failed } = blocks;
+  const named = failed
+    .slice(0, STRETCHES_NAMED)
+    .map(({ from, count }) => `${count} from ${from}`)
+    .join(', ');
+  return [
+    [
+      'Blocks',
+      `${proved.toLocaleString('en')} of ${written.toLocaleString('en')} ` +
+        `of ${blockBytes} bytes proved${named && `; failed: ${named}`}`,
+    ],
+  ];
+}
+
+function trialText({ trial }: Certificate): string {
+  if (!trial) return 'nobody has said yet how it did in the machine';
+  const note = trial.note && `: ${trial.note}`;
+  return `${trial.outcome}${note} (${trial.by}, ${day(trial.at)})`;
+}
+
+/** The certificate in lines for paper: what it is called, and what it is. */
+export function certificateLines(certificate: Certificate): Line[] {
+  const { target, station, operator, startedAt, endedAt } = certificate;
+  return [
+    ...sourceLines(certificate),
     ['Written to', `${target.code}, ${target.title}, ${target.form}; before: ${target.found}`],
     ['By', `station ${station.number}, ${station.model}, ${station.serial}`],
-    ...(layout
-      ? [
-          ['Layout', `${layout}${precompensated ? ', inner tracks pre-compensated' : ''}`] as [
-            string,
-            string,
-          ],
-        ]
-      : []),
-    ...(machine ? [['Meant for', machine] as [string, string]] : []),
-    ...(tracks
-      ? [
-          [
-            'Tracks',
-            `${tracks.proved} of ${tracks.written} proved, ${tracks.again} written more than once${
-              tracks.failed.length > 0
-                ? `; failed: ${tracks.failed
-                    .slice(0, 12)
-                    .map(({ cylinder, head }) => `cylinder ${cylinder} head ${head}`)
-                    .join(', ')}${tracks.failed.length > 12 ? ' and others' : ''}`
-                : ''
-            }`,
-          ] as [string, string],
-        ]
-      : []),
-    ...(margin
-      ? [
-          [
-            'Margin',
-            `transitions ${(100 * margin.meanSpread).toFixed(1)} % of a cell off on average, ` +
-              `${(100 * margin.worstSpread).toFixed(1)} % at worst (cylinder ` +
-              `${margin.worstAt.cylinder}, head ${margin.worstAt.head}); 25 % and more begin ` +
-              'to fail',
-          ] as [string, string],
-        ]
-      : []),
-    ...(blocks
-      ? [
-          [
-            'Blocks',
-            `${blocks.proved.toLocaleString('en')} of ${blocks.written.toLocaleString('en')} ` +
-              `of ${blocks.blockBytes} bytes ` +
-              `proved${
-                blocks.failed.length > 0
-                  ? `; failed: ${blocks.failed
-                      .slice(0, 8)
-                      .map(({ from, count: many }) => `${many} from ${from}`)
-                      .join(', ')}`
-                  : ''
-              }`,
-          ] as [string, string],
-        ]
-      : []),
+    ...layoutLines(certificate),
+    ...trackLines(certificate),
+    ...blockLines(certificate),
     ['Done by', `${operator}, ${day(startedAt)}${endedAt ? ` to ${day(endedAt)}` : ''}`],
-    [
-      'Trial',
-      trial
-        ? `${trial.outcome}${trial.note && `: ${trial.note}`} (${trial.by}, ${day(trial.at)})`
-        : 'nobody has said yet how it did in the machine',
-    ],
+    ['Trial', trialText(certificate)],
   ];
 }

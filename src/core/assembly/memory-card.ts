@@ -4,7 +4,7 @@
  * from the archivist's own template, a list to print; and what a card that comes back has changed.
  */
 
-interface CardProfile {
+export interface CardProfile {
   id: string;
   title: string;
   /** Characters of a name without its ending. */

@@ -7,10 +7,11 @@ import type { Digester } from '../digester';
 import { identifyVolumes, IN_OTHER_ORDER } from '../identify/identify';
 import { buildFlatImage } from '../image/flat';
 import { digestOfTrack, type TrackDigest } from '../image/track-digests';
-import { tracksOfImage } from '../layout/layout';
+import { Layout, tracksOfImage } from '../layout/layout';
 import { allSectors, type CaptureDecode } from '../reading/decode/decode-capture';
+import { TrackDecode } from '../reading/decode/track-decoder';
 import { isSound } from '../reading/grades';
-import { areasOf } from '../structure/structure';
+import { Area, areasOf } from '../structure/structure';
 import { turnedBytes } from '../volume/sixteen-sector-order';
 
 interface TargetLook {
@@ -76,13 +77,7 @@ export async function judgeTarget(decoded: CaptureDecode, digester: Digester): P
   const uniform =
     readable.length === found.length && readable.every(({ data }) => isUniform(data!));
   if (!layout) return { state: uniform ? 'formatted' : 'data', ...about };
-  for (const place of tracksOfImage(layout)) {
-    const track = tracks.find(
-      ({ cylinder, head }) => cylinder === place.cylinder * stepping && head === place.head,
-    );
-    const digest = track && digestOfTrack(place, track.sectors, digester);
-    if (digest) about.digests.push({ cylinder: place.cylinder, head: place.head, digest });
-  }
+  addDigests(layout, tracks, stepping, digester, about);
   const { bytes } = buildFlatImage(layout, allSectors(decoded), { stepping });
   about.image = bytes;
   if (uniform) return { state: 'formatted', ...about };
@@ -101,15 +96,44 @@ export async function judgeTarget(decoded: CaptureDecode, digester: Digester): P
     volumes.length === 1 && first.offset === 0
       ? await areasOf(memorySource(image), first.volume.filesystem)
       : [];
+  const untouched = isUntouched(image, own);
+  return {
+    state:
+      entries.length === 0 && untouched && readable.length === found.length ? 'formatted' : 'data',
+    ...about,
+  };
+}
+
+function addDigests(
+  layout: Layout,
+  tracks: TrackDecode[],
+  stepping: number,
+  digester: Digester,
+  about: {
+    sectors: number;
+    unsound: number;
+    layout: string | null;
+    files: string[];
+    label: string | null;
+    digests: TrackDigest[];
+    image: Uint8Array | null;
+  },
+) {
+  for (const place of tracksOfImage(layout)) {
+    const track = tracks.find(
+      ({ cylinder, head }) => cylinder === place.cylinder * stepping && head === place.head,
+    );
+    const digest = track && digestOfTrack(place, track.sectors, digester);
+    if (digest) about.digests.push({ cylinder: place.cylinder, head: place.head, digest });
+  }
+}
+
+function isUntouched(image: Uint8Array, own: Area[]) {
   let untouched = true;
   for (let at = 0; at < image.length && untouched; at += UNIT) {
     untouched =
       own.some((area) => area.offset < at + UNIT && area.offset + area.length > at) ||
       isUniform(image.subarray(at, at + UNIT));
   }
-  return {
-    state:
-      entries.length === 0 && untouched && readable.length === found.length ? 'formatted' : 'data',
-    ...about,
-  };
+  return untouched;
 }

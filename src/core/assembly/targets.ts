@@ -226,6 +226,28 @@ export function checkMedium({ layout, imageBytes, blank, drive }: ForMedium): Ta
         form: formName(blank.form),
       }),
     );
+  judgeDrive(drive, blank, stops, layout, beware);
+  judgeDensity(layout, blank, beware, stops);
+  if (imageBytes < layout.bytes)
+    beware(
+      said('assembly.theImageHasBytes', {
+        imageBytes,
+        bytes: layout.bytes,
+        bytes2: layout.bytes - imageBytes,
+      }),
+    );
+  if (imageBytes > layout.bytes)
+    stops(said('assembly.theImageHasBytesAnd', { imageBytes, id: layout.id, bytes: layout.bytes }));
+  return findings;
+}
+
+function judgeDrive(
+  drive: ForMedium['drive'],
+  blank: ForMedium['blank'],
+  stops: (sentence: Said) => number,
+  layout: NonNullable<ForMedium['layout']>,
+  beware: (sentence: Said) => number,
+) {
   if (drive) {
     if (drive.form !== blank.form)
       stops(
@@ -255,20 +277,17 @@ export function checkMedium({ layout, imageBytes, blank, drive }: ForMedium): Ta
         said('assembly.theDriveTurnsTimes', { rpm: drive.rpm, id: layout.id, rpm2: layout.rpm }),
       );
   }
+}
+
+function judgeDensity(
+  layout: NonNullable<ForMedium['layout']>,
+  blank: ForMedium['blank'],
+  beware: (sentence: Said) => number,
+  stops: (sentence: Said) => number,
+) {
   const high = layout.rateKbps >= HIGH_DENSITY_KBPS && !layout.forms.includes('8');
   if (blank.density === 'high' && !high)
     beware(said('assembly.isAHighDensity', { code: blank.code, id: layout.id }));
   if (blank.density === 'double' && high)
     stops(said('assembly.isADoubleDensity', { code: blank.code, id: layout.id }));
-  if (imageBytes < layout.bytes)
-    beware(
-      said('assembly.theImageHasBytes', {
-        imageBytes,
-        bytes: layout.bytes,
-        bytes2: layout.bytes - imageBytes,
-      }),
-    );
-  if (imageBytes > layout.bytes)
-    stops(said('assembly.theImageHasBytesAnd', { imageBytes, id: layout.id, bytes: layout.bytes }));
-  return findings;
 }

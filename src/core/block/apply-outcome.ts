@@ -1,4 +1,3 @@
-/** What a request to a device brought, entered in the map of its blocks. */
 import { isSound, type Grade } from '../reading/grades';
 import { PASSED_OVER, type ExtentMap, type Pace } from './extent-map';
 import type { BlockStep } from './salvage-plan';
@@ -45,16 +44,7 @@ export function applyOutcome(
             pace,
           },
     );
-  const apart = [
-    ...wrongCheck.map((at) => ({ block: step.from + at, grade: 'doubtful' as const })),
-    ...corrected.map((at) => ({ block: step.from + at, grade: 'mended' as const })),
-  ].sort((a, b) => a.block - b.block);
-  let at = step.from;
-  for (const { block, grade } of apart) {
-    take(at, block);
-    take(block, block + 1, grade);
-    at = block + 1;
-  }
+  const at = takeApart(wrongCheck, step, corrected, take);
   take(at, came);
   if (came >= end) return;
   const alone = toldWhere || end - came === 1;
@@ -72,6 +62,29 @@ export function applyOutcome(
     return;
   }
   const blocks = end - came;
+  failTogether(map, came, end, blocks);
+}
+
+function takeApart(
+  wrongCheck: readonly number[],
+  step: Exclude<BlockStep, { kind: 'done' }>,
+  corrected: readonly number[],
+  take: (from: number, to: number, grade?: Grade) => void,
+) {
+  const apart = [
+    ...wrongCheck.map((at) => ({ block: step.from + at, grade: 'doubtful' as const })),
+    ...corrected.map((at) => ({ block: step.from + at, grade: 'mended' as const })),
+  ].sort((a, b) => a.block - b.block);
+  let at = step.from;
+  for (const { block, grade } of apart) {
+    take(at, block);
+    take(block, block + 1, grade);
+    at = block + 1;
+  }
+  return at;
+}
+
+function failTogether(map: ExtentMap, came: number, end: number, blocks: number) {
   map.update(came, end, (known) =>
     known.grade === 'unread'
       ? { ...known, group: Math.min(known.group || PASSED_OVER, blocks) }

@@ -84,6 +84,16 @@ export function parseHeader(
   const rpm = entries.get('rpm');
   if (typeof rpm === 'number' && rpm > 30 && rpm < 10_000) header.rpm = rpm;
   else damaged.push('rpm');
+  takeCountsAndTexts(entries, header, damaged);
+  header.extra = unknownKeys(entries, HEADER_KEYS);
+  return { header, damaged };
+}
+
+function takeCountsAndTexts(
+  entries: Map<string, unknown>,
+  header: Partial<ContainerHeader>,
+  damaged: string[],
+) {
   for (const key of ['cylinders', 'heads'] as const) {
     const value = entries.get(key);
     if (isCount(value, CAPTURE_LIMITS[key] + 1)) header[key] = value;
@@ -94,8 +104,6 @@ export function parseHeader(
     if (typeof value === 'string') header[key] = value;
     else if (value !== undefined) damaged.push(key);
   }
-  header.extra = unknownKeys(entries, HEADER_KEYS);
-  return { header, damaged };
 }
 
 /**

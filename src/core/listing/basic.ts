@@ -72,16 +72,56 @@ function byWords(
   };
 }
 
+/** What the rest of a line is, as far as a byte before it says so. */
+type Mode = 'code' | 'string' | 'data' | 'rest';
+
+const QUOTE = 0x22;
+const COLON = 0x3a;
+
+/** Whether a byte stands for itself and not for a keyword. */
+function isAsTyped(byte: number, mode: Mode): boolean {
+  if (mode === 'rest' || mode === 'string') return true;
+  if (mode === 'data' && byte !== COLON && byte !== QUOTE) return true;
+  return byte >= 0x20 && byte < 0x80;
+}
+
+function modeAfter(byte: number, mode: Mode): Mode {
+  if (byte === QUOTE && mode !== 'rest') return mode === 'string' ? 'code' : 'string';
+  return byte === COLON && mode === 'data' ? 'code' : mode;
+}
+
+/** The text of a line from `at` to its zero, and where that stands; `most` is its longest end. */
+function lineAt(
+  bytes: Uint8Array,
+  at: number,
+  most: number,
+  { code, char, hides, spaced }: Dialect,
+): { text: string; end: number } {
+  let text = '';
+  let end = at;
+  let mode: Mode = 'code';
+  while (end < bytes.length && bytes[end] !== 0 && end < most) {
+    const byte = bytes[end]!;
+    if (isAsTyped(byte, mode)) {
+      mode = modeAfter(byte, mode);
+      if (byte !== COLON || mode !== 'code' || !hides?.(bytes, end)) text += char(byte);
+      end++;
+      continue;
+    }
+    const token = code(bytes, end);
+    text += spaced && /[A-Z]/.test(token.text) ? ` ${token.text} ` : token.text;
+    if (token.opens) mode = token.opens;
+    end = token.next;
+  }
+  return { text: (spaced ? text.replace(/ {2,}/g, ' ') : text).trim(), end };
+}
+
 /**
  * Lines from `start` on, each tied to the next by its link. Null where not even the first holds.
  */
-function listLinked(
-  bytes: Uint8Array,
-  start: number,
-  { littleEndian, code, char, hides, spaced }: Dialect,
-): Listing | null {
+function listLinked(bytes: Uint8Array, start: number, dialect: Dialect): Listing | null {
   const word = (at: number) =>
-    littleEndian ? bytes[at]! | (bytes[at + 1]! << 8) : (bytes[at]! << 8) | bytes[at + 1]!;
+    dialect.littleEndian ? bytes[at]! | (bytes[at + 1]! << 8) : (bytes[at]! << 8) | bytes[at + 1]!;
   const lines: string[] = [];
   let base: number | null = null;
   let at = start;
@@ -92,47 +132,29 @@ function listLinked(
       break;
     }
     const number = word(at + 2);
-    let text = '';
-    let i = at + 4;
-    let mode: 'code' | 'string' | 'data' | 'rest' = 'code';
-    while (i < bytes.length && bytes[i] !== 0 && i - at < MAX_LINE_BYTES) {
-      const byte = bytes[i]!;
-      if (
-        mode === 'rest' ||
-        mode === 'string' ||
-        (mode === 'data' && byte !== 0x3a && byte !== 0x22) ||
-        (byte >= 0x20 && byte < 0x80)
-      ) {
-        if (byte === 0x22 && mode !== 'rest') mode = mode === 'string' ? 'code' : 'string';
-        else if (byte === 0x3a && mode === 'data') mode = 'code';
-        if (byte !== 0x3a || mode !== 'code' || !hides?.(bytes, i)) text += char(byte);
-        i++;
-        continue;
-      }
-      const token = code(bytes, i);
-      text += spaced && /[A-Z]/.test(token.text) ? ` ${token.text} ` : token.text;
-      if (token.opens) mode = token.opens;
-      i = token.next;
-    }
-    const next = i + 1;
+    const { text, end } = lineAt(bytes, at + 4, at + MAX_LINE_BYTES, dialect);
+    const next = end + 1;
     base ??= word(at) - next;
-    if (i >= bytes.length || bytes[i] !== 0 || word(at) - next !== base) {
-      // The link says where the line ends: it is believed no more than the zero at its end.
+    // The link says where the line ends: it is believed no more than the zero at its end.
+    if (end >= bytes.length || bytes[end] !== 0 || word(at) - next !== base) {
       if (lines.length === 0) return null;
       trouble = `Line ${number} does not end where its link says; what follows it is not listed.`;
       break;
     }
-    lines.push(`${number} ${(spaced ? text.replace(/ {2,}/g, ' ') : text).trim()}`);
+    lines.push(`${number} ${text}`);
     at = next;
   }
-  if (lines.length === 0) return null;
-  return {
-    text: lines.join('\n'),
-    lines: lines.length,
-    after: trouble ? 0 : Math.max(0, bytes.length - at - 2),
-    trouble,
-  };
+  return listingOf(lines, trouble, trouble ? 0 : bytes.length - at - 2);
 }
+
+const listingOf = (
+  lines: readonly string[],
+  trouble: string | null,
+  after: number,
+): Listing | null =>
+  lines.length === 0
+    ? null
+    : { text: lines.join('\n'), lines: lines.length, after: Math.max(0, after), trouble };
 
 const D64_LATER = new Map([
   [0xce, D64_LATER_CE],
@@ -170,6 +192,28 @@ const fatCode = byWords(
     [0xff, FAT_FF],
   ]),
 );
+/** A number as it is kept in a program, in one of eight ways; null where none begins. */
+function numberAt(bytes: Uint8Array, at: number): { text: string; next: number } | null {
+  const byte = bytes[at]!;
+  const rest = bytes.length - at - 1;
+  if (byte >= 0x11 && byte <= 0x1b) return { text: String(byte - 0x11), next: at + 1 };
+  if (byte === 0x0f && rest >= 1) return { text: String(bytes[at + 1]), next: at + 2 };
+  if (byte === 0x1d && rest >= 4)
+    return { text: singleText(bytes.subarray(at + 1, at + 5)), next: at + 5 };
+  if (byte === 0x1f && rest >= 8)
+    return { text: doubleText(bytes.subarray(at + 1, at + 9)), next: at + 9 };
+  if (rest < 2) return null;
+  const text = integerAs(byte, bytes[at + 1]! | (bytes[at + 2]! << 8));
+  return text === null ? null : { text, next: at + 3 };
+}
+
+function integerAs(kind: number, value: number): string | null {
+  if (kind === 0x0b) return `&O${value.toString(8)}`;
+  if (kind === 0x0c) return `&H${value.toString(16).toUpperCase()}`;
+  if (kind === 0x0e) return String(value);
+  return kind === 0x1c ? String((value << 16) >> 16) : null;
+}
+
 const FAT: Dialect = {
   littleEndian: true,
   spaced: false,
@@ -180,20 +224,8 @@ const FAT: Dialect = {
     const byte = bytes[at]!;
     // `'` is kept as a remark that is drawn otherwise.
     if (byte === 0x8f && bytes[at + 1] === 0xd9) return { text: "'", next: at + 2, opens: 'rest' };
-    const rest = bytes.length - at - 1;
-    const int = rest >= 2 ? bytes[at + 1]! | (bytes[at + 2]! << 8) : 0;
-    if (byte >= 0x11 && byte <= 0x1b) return { text: String(byte - 0x11), next: at + 1 };
-    if (byte === 0x0f && rest >= 1) return { text: String(bytes[at + 1]), next: at + 2 };
-    if (rest >= 2) {
-      if (byte === 0x0b) return { text: `&O${int.toString(8)}`, next: at + 3 };
-      if (byte === 0x0c) return { text: `&H${int.toString(16).toUpperCase()}`, next: at + 3 };
-      if (byte === 0x0e) return { text: String(int), next: at + 3 };
-      if (byte === 0x1c) return { text: String((int << 16) >> 16), next: at + 3 };
-    }
-    if (byte === 0x1d && rest >= 4)
-      return { text: singleText(bytes.subarray(at + 1, at + 5)), next: at + 5 };
-    if (byte === 0x1f && rest >= 8)
-      return { text: doubleText(bytes.subarray(at + 1, at + 9)), next: at + 9 };
+    const number = numberAt(bytes, at);
+    if (number) return number;
     const token = fatCode(bytes, at);
     // WHILE is kept with a plus sign behind it.
     return token.text === 'WHILE' && bytes[token.next] === 0xe9
@@ -203,6 +235,29 @@ const FAT: Dialect = {
 };
 
 /** Lines by length: number, codes, 01h. Numbers stand behind a digit with its top bit set. */
+function integerText(bytes: Uint8Array, from: number, end: number): string {
+  let text = '';
+  let i = from;
+  // A name goes on over digits, which would begin a number elsewhere.
+  const name = () => {
+    while (i < end && bytes[i]! >= 0x80) text += seven(bytes[i++]!);
+  };
+  while (i < end) {
+    const byte = bytes[i]!;
+    if (byte >= 0xb0 && byte <= 0xb9 && i + 2 < end) {
+      text += String(bytes[i + 1]! | (bytes[i + 2]! << 8));
+      i += 3;
+    } else if (byte >= 0x80) name();
+    else {
+      const word = INTEGER_WORDS.get(byte) ?? unknown(byte);
+      text += /[A-Z]/.test(word) ? ` ${word} ` : word;
+      i++;
+      if (byte === 0x28 || byte === 0x5d) name();
+    }
+  }
+  return text.replace(/ {2,}/g, ' ').trim();
+}
+
 function listInteger(bytes: Uint8Array): Listing | null {
   const lines: string[] = [];
   let at = 0;
@@ -218,41 +273,30 @@ function listInteger(bytes: Uint8Array): Listing | null {
       break;
     }
     const number = bytes[at + 1]! | (bytes[at + 2]! << 8);
-    const end = at + length - 1;
-    let text = '';
-    for (let i = at + 3; i < end;) {
-      const byte = bytes[i]!;
-      if (byte >= 0xb0 && byte <= 0xb9 && i + 2 < end) {
-        text += String(bytes[i + 1]! | (bytes[i + 2]! << 8));
-        i += 3;
-      } else if (byte >= 0x80) {
-        // A name goes on over digits, which would begin a number elsewhere.
-        while (i < end && bytes[i]! >= 0x80) text += seven(bytes[i++]!);
-      } else {
-        const word = INTEGER_WORDS.get(byte) ?? unknown(byte);
-        text += /[A-Z]/.test(word) ? ` ${word} ` : word;
-        i++;
-        if (byte === 0x28 || byte === 0x5d)
-          while (i < end && bytes[i]! >= 0x80) text += seven(bytes[i++]!);
-      }
-    }
-    lines.push(`${number} ${text.replace(/ {2,}/g, ' ').trim()}`);
+    lines.push(`${number} ${integerText(bytes, at + 3, at + length - 1)}`);
     at += length;
   }
-  return lines.length === 0
-    ? null
-    : {
-        text: lines.join('\n'),
-        lines: lines.length,
-        after: Math.max(0, bytes.length - at),
-        trouble,
-      };
+  return listingOf(lines, trouble, bytes.length - at);
 }
 
 /**
  * The program as text; null where these bytes are none that its system would list. `type` is in
  * that system's own terms.
  */
+/** How each type of file of a family is listed; what is not named there is no program. */
+const LISTERS: Record<string, Record<string, (bytes: Uint8Array) => Listing | null>> = {
+  catalogue16: { A: (bytes) => listLinked(bytes, 0, CATALOGUE), I: listInteger },
+  prodos: { FC: (bytes) => listLinked(bytes, 0, CATALOGUE), FA: listInteger },
+  granule: { 0: (bytes) => (bytes[0] === 0xff ? listLinked(bytes, 3, GRANULE) : null) },
+};
+
+function listFat(bytes: Uint8Array): Listing | null {
+  if (bytes[0] !== 0xff) return null;
+  // An end mark is no part of it.
+  const hasMark = bytes[bytes.length - 1] === 0x1a;
+  return listLinked(hasMark ? bytes.subarray(0, -1) : bytes, 1, FAT);
+}
+
 export function listBasic(
   bytes: Uint8Array,
   filesystem: string,
@@ -262,24 +306,6 @@ export function listBasic(
     return type === 'PRG' && bytes.length > 6
       ? listLinked(bytes, 2, d64(bytes[0]! | (bytes[1]! << 8)))
       : null;
-  if (filesystem === 'catalogue16')
-    return type === 'A'
-      ? listLinked(bytes, 0, CATALOGUE)
-      : type === 'I'
-        ? listInteger(bytes)
-        : null;
-  if (filesystem === 'prodos')
-    return type === 'FC'
-      ? listLinked(bytes, 0, CATALOGUE)
-      : type === 'FA'
-        ? listInteger(bytes)
-        : null;
-  if (filesystem === 'granule')
-    return type === '0' && bytes[0] === 0xff ? listLinked(bytes, 3, GRANULE) : null;
-  // An end mark is no part of it.
-  if (/^fat/.test(filesystem))
-    return bytes[0] === 0xff
-      ? listLinked(bytes[bytes.length - 1] === 0x1a ? bytes.subarray(0, -1) : bytes, 1, FAT)
-      : null;
-  return null;
+  if (/^fat/.test(filesystem)) return listFat(bytes);
+  return LISTERS[filesystem]?.[type ?? '']?.(bytes) ?? null;
 }

@@ -59,89 +59,102 @@ export const looksLikeCue = (text: string): boolean =>
   /^(?:\uFEFF)?\s*(?:REM|TITLE|PERFORMER|SONGWRITER|CATALOG|CDTEXTFILE|FILE)\b/i.test(text) &&
   !text.includes('\0');
 
-/** What cannot be read is a problem, and the rest is taken as it stands. */
-export function parseCue(text: string): CueSheet {
-  const sheet: CueSheet = { files: [], tracks: [], problems: [] };
-  const wrong = (line: number, what: Said) =>
-    sheet.problems.push({
-      kind: 'descriptor-damaged',
-      offset: null,
-      said: said('optical.lineOfTheCue', { line, message: what }),
-    });
-  let track: CueTrack | null = null;
-  for (const [i, line] of text
-    .split(/\r\n?|\n/)
-    .slice(0, MAX_LINES)
-    .entries()) {
-    const [command = '', ...words] = wordsOf(line);
-    const at = i + 1;
-    switch (command.toUpperCase()) {
-      case 'FILE': {
-        const type = (words[1] ?? '').toUpperCase();
-        if (!words[0] || !['BINARY', 'MOTOROLA', 'WAVE'].includes(type))
-          wrong(at, said('optical.aFileHasA', { type: type || 'nothing' }));
-        sheet.files.push({
-          name: words[0] ?? '',
-          type: type === 'MOTOROLA' || type === 'WAVE' ? type : 'BINARY',
-        });
-        break;
-      }
-      case 'TRACK': {
-        const number = Number(words[0]);
-        const type = (words[1] ?? '').toUpperCase() as TrackKind;
-        if (
-          !Number.isInteger(number) ||
-          number < 1 ||
-          number > MAX_TRACKS ||
-          !(type in SECTOR_BYTES) ||
-          sheet.files.length === 0 ||
-          sheet.tracks.length >= MAX_TRACKS
-        ) {
-          wrong(at, said('optical.thereIsNoTrack', { words: words.slice(0, 2).join(' ') }));
-          track = null;
-          break;
-        }
-        track = {
-          number,
-          type,
-          file: sheet.files.length - 1,
-          start: -1,
-          pregapStart: null,
-          pregap: 0,
-          postgap: 0,
-        };
-        sheet.tracks.push(track);
-        break;
-      }
+/** A sheet as far as it was read. */
+class SheetReader {
+  readonly sheet: CueSheet = { files: [], tracks: [], problems: [] };
+  private track: CueTrack | null = null;
+
+  /** One line: its command in capitals, its words, and its number from 1 on. */
+  take(command: string, words: readonly string[], line: number): void {
+    switch (command) {
+      case 'FILE':
+        return this.file(words, line);
+      case 'TRACK':
+        return this.begin(words, line);
       case 'INDEX':
       case 'PREGAP':
-      case 'POSTGAP': {
-        const index = command.toUpperCase() === 'INDEX' ? Number(words[0]) : -1;
-        const frames = framesOf(words[index < 0 ? 0 : 1]);
-        if (!track || frames === null) {
-          wrong(at, said('optical.isNoPlaceOf', { words: words.join(' ') || 'nothing' }));
-          break;
-        }
-        if (command.toUpperCase() === 'PREGAP') track.pregap = frames;
-        else if (command.toUpperCase() === 'POSTGAP') track.postgap = frames;
-        else if (index === 0) track.pregapStart = frames;
-        else if (index === 1) track.start = frames;
-        break;
-      }
+      case 'POSTGAP':
+        return this.place(command, words, line);
       // Titles, performers, flags, codes and remarks say nothing of where things lie.
       default:
-        break;
     }
   }
-  const without = sheet.tracks.filter(({ start }) => start < 0);
-  for (const { number } of without)
-    sheet.problems.push({
-      kind: 'descriptor-damaged',
-      offset: null,
-      said: said('optical.trackOfTheCue', { number }),
+
+  private file([name = '', kind = '']: readonly string[], line: number): void {
+    const type = kind.toUpperCase();
+    if (!name || !['BINARY', 'MOTOROLA', 'WAVE'].includes(type))
+      this.wrong(line, said('optical.aFileHasA', { type: type || 'nothing' }));
+    this.sheet.files.push({
+      name,
+      type: type === 'MOTOROLA' || type === 'WAVE' ? type : 'BINARY',
     });
-  sheet.tracks = sheet.tracks.filter(({ start }) => start >= 0);
-  return sheet;
+  }
+
+  private begin(words: readonly string[], line: number): void {
+    const { files, tracks } = this.sheet;
+    const number = Number(words[0]);
+    const type = (words[1] ?? '').toUpperCase() as TrackKind;
+    const isNumber = Number.isInteger(number) && number >= 1 && number <= MAX_TRACKS;
+    this.track = null;
+    if (!isNumber || !(type in SECTOR_BYTES) || files.length === 0 || tracks.length >= MAX_TRACKS)
+      return this.wrong(
+        line,
+        said('optical.thereIsNoTrack', { words: words.slice(0, 2).join(' ') }),
+      );
+    this.track = {
+      number,
+      type,
+      file: files.length - 1,
+      start: -1,
+      pregapStart: null,
+      pregap: 0,
+      postgap: 0,
+    };
+    tracks.push(this.track);
+  }
+
+  private place(
+    command: 'INDEX' | 'PREGAP' | 'POSTGAP',
+    words: readonly string[],
+    line: number,
+  ): void {
+    const { track } = this;
+    const frames = framesOf(words[command === 'INDEX' ? 1 : 0]);
+    if (!track || frames === null)
+      return this.wrong(line, said('optical.isNoPlaceOf', { words: words.join(' ') || 'nothing' }));
+    if (command === 'PREGAP') track.pregap = frames;
+    else if (command === 'POSTGAP') track.postgap = frames;
+    else if (Number(words[0]) === 0) track.pregapStart = frames;
+    else if (Number(words[0]) === 1) track.start = frames;
+  }
+
+  private wrong(line: number, message: Said): void {
+    this.damaged(said('optical.lineOfTheCue', { line, message }));
+  }
+
+  private damaged(what: Said): void {
+    this.sheet.problems.push({ kind: 'descriptor-damaged', offset: null, said: what });
+  }
+
+  /** A track without a place is none. */
+  done(): CueSheet {
+    const { sheet } = this;
+    for (const { number, start } of sheet.tracks)
+      if (start < 0) this.damaged(said('optical.trackOfTheCue', { number }));
+    sheet.tracks = sheet.tracks.filter(({ start }) => start >= 0);
+    return sheet;
+  }
+}
+
+/** What cannot be read is a problem, and the rest is taken as it stands. */
+export function parseCue(text: string): CueSheet {
+  const reader = new SheetReader();
+  const lines = text.split(/\r\n?|\n/).slice(0, MAX_LINES);
+  for (const [i, line] of lines.entries()) {
+    const [command = '', ...words] = wordsOf(line);
+    reader.take(command.toUpperCase(), words, i + 1);
+  }
+  return reader.done();
 }
 
 const timeOf = (frames: number) =>

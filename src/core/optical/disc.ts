@@ -3,7 +3,7 @@
  * is good, mended and lost.
  */
 import { sliceSource, type ByteSource } from '../bits/byte-source';
-import type { Digester } from '../digester';
+import type { Digester, Sha256Stream } from '../digester';
 import { toHex } from '../digester';
 import type { Problem } from '../problems';
 import { SECTOR_BYTES, type CueSheet, type TrackKind } from './cue';
@@ -211,24 +211,7 @@ export async function examineDisc(
     if (!isRaw(track.type)) continue;
     out.scrambled = await isScrambled(source, track);
     report.scrambled ||= out.scrambled;
-    for await (const { lba, sector } of sectorsOf(source, track, out.scrambled, flags)) {
-      const [from, to] = USER_BYTES[sector.form];
-      if (sector.verdict === 'good') report.good++;
-      else if (sector.verdict === 'repairable') {
-        report.repairable.push(lba);
-        report.repaired.push({
-          lba,
-          userSha256: toHex(digester.sha256(sector.bytes.subarray(from, to))),
-        });
-      } else report.unrepairable.push(lba);
-      if (sector.verdict !== 'unrepairable' && sector.address !== null && sector.address !== lba)
-        report.misaddressed.push(lba);
-      user.update(
-        sector.verdict === 'unrepairable'
-          ? new Uint8Array(to - from)
-          : sector.bytes.subarray(from, to),
-      );
-    }
+    await readSectors(source, track, out, flags, report, digester, user);
   }
   for (const [i, { size }] of sources.entries())
     report.sectors += Math.floor(
@@ -237,6 +220,35 @@ export async function examineDisc(
   report.mode = modes.size > 1 ? 'mixed' : (([...modes][0] ?? 'audio') as DiscReport['mode']);
   report.userSha256 = toHex(user.digest());
   return report;
+}
+
+async function readSectors(
+  source: ByteSource,
+  track: DiscTrack,
+  out: DiscReport['tracks'][number],
+  flags: ByteSource | null,
+  report: DiscReport,
+  digester: Digester,
+  user: Sha256Stream,
+) {
+  for await (const { lba, sector } of sectorsOf(source, track, out.scrambled, flags)) {
+    const [from, to] = USER_BYTES[sector.form];
+    if (sector.verdict === 'good') report.good++;
+    else if (sector.verdict === 'repairable') {
+      report.repairable.push(lba);
+      report.repaired.push({
+        lba,
+        userSha256: toHex(digester.sha256(sector.bytes.subarray(from, to))),
+      });
+    } else report.unrepairable.push(lba);
+    if (sector.verdict !== 'unrepairable' && sector.address !== null && sector.address !== lba)
+      report.misaddressed.push(lba);
+    user.update(
+      sector.verdict === 'unrepairable'
+        ? new Uint8Array(to - from)
+        : sector.bytes.subarray(from, to),
+    );
+  }
 }
 
 /** Of signed 16-bit samples, least byte first whichever way the file has them. */

@@ -4,64 +4,96 @@
  */
 import { canvas, setPixel, type Colour, type Picture } from './canvas';
 
+const BLACK: Colour = [0, 0, 0];
+
 const RUNS_8 = 1;
 const RUNS_4 = 2;
 
-export function deviceIndependentBitmap(bytes: Uint8Array): Picture | null {
+interface BitmapHeader {
+  width: number;
+  /** Fewer than none where the first row is the topmost. */
+  rows: number;
+  bits: number;
+  packing: number;
+  /** Where the colours begin, and bytes of each. */
+  colours: number;
+  colourBytes: number;
+  start: number;
+}
+
+/** Null where it is none, or one that is not drawn here. */
+function headerOf(bytes: Uint8Array): BitmapHeader | null {
   if (bytes.length < 26 || bytes[0] !== 0x42 || bytes[1] !== 0x4d) return null;
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const headerBytes = view.getUint32(14, true);
-  const old = headerBytes === 12;
-  if (!old && (headerBytes < 40 || headerBytes > 124 || bytes.length < 54)) return null;
-  const width = old ? view.getUint16(18, true) : view.getInt32(18, true);
-  const rows = old ? view.getUint16(20, true) : view.getInt32(22, true);
-  const bits = view.getUint16(old ? 24 : 28, true);
-  const packing = old ? 0 : view.getUint32(30, true);
-  if (
-    ![1, 4, 8, 24, 32].includes(bits) ||
-    !(packing === 0 || (packing === RUNS_8 && bits === 8) || (packing === RUNS_4 && bits === 4))
-  )
-    return null;
+  const [colours, start] = [14 + headerBytes, view.getUint32(10, true)];
+  if (headerBytes === 12)
+    return {
+      width: view.getUint16(18, true),
+      rows: view.getUint16(20, true),
+      bits: view.getUint16(24, true),
+      packing: 0,
+      colours,
+      colourBytes: 3,
+      start,
+    };
+  if (headerBytes < 40 || headerBytes > 124 || bytes.length < 54) return null;
+  return {
+    width: view.getInt32(18, true),
+    rows: view.getInt32(22, true),
+    bits: view.getUint16(28, true),
+    packing: view.getUint32(30, true),
+    colours,
+    colourBytes: 4,
+    start,
+  };
+}
+
+function isDrawn({ bits, packing }: BitmapHeader): boolean {
+  if (packing === RUNS_8) return bits === 8;
+  if (packing === RUNS_4) return bits === 4;
+  return packing === 0 && [1, 4, 8, 24, 32].includes(bits);
+}
+
+/** The colour of one pixel of a row that begins at `row`. */
+function colourAt(
+  bytes: Uint8Array,
+  row: number,
+  x: number,
+  bits: number,
+  colours: readonly Colour[],
+): Colour {
+  if (bits > 8) {
+    const at = row + x * (bits / 8);
+    return [bytes[at + 2]!, bytes[at + 1]!, bytes[at]!];
+  }
+  const bit = x * bits;
+  const index = (bytes[row + (bit >> 3)]! >> (8 - bits - (bit & 7))) & ((1 << bits) - 1);
+  return colours[index] ?? BLACK;
+}
+
+export function deviceIndependentBitmap(bytes: Uint8Array): Picture | null {
+  const header = headerOf(bytes);
+  if (!header || !isDrawn(header)) return null;
+  const { width, rows, bits, start } = header;
   const picture = canvas('bitmap', width, Math.abs(rows));
   if (!picture) return null;
   const place = (y: number) => (rows < 0 ? y : picture.height - 1 - y);
-  const colours = bits > 8 ? [] : paletteAt(bytes, 14 + headerBytes, old ? 3 : 4, 1 << bits);
-  const start = view.getUint32(10, true);
-  if (packing !== 0) {
-    picture.cut = !unpackRuns(
-      bytes,
-      start,
-      bits,
-      (x, y, index) =>
-        x < width &&
-        y < picture.height &&
-        setPixel(picture, x, place(y), colours[index] ?? [0, 0, 0]),
-    );
+  const colours = bits > 8 ? [] : paletteAt(bytes, header.colours, header.colourBytes, 1 << bits);
+  if (header.packing !== 0) {
+    const set = (x: number, y: number, index: number) => {
+      if (x < width && y < picture.height) setPixel(picture, x, place(y), colours[index] ?? BLACK);
+    };
+    picture.cut = !unpackRuns(bytes, start, bits, set);
     return picture;
   }
   const stride = Math.ceil((width * bits) / 32) * 4;
   for (let y = 0; y < picture.height; y++) {
     const row = start + y * stride;
-    if (row + Math.ceil((width * bits) / 8) > bytes.length) {
-      picture.cut = true;
-      break;
-    }
-    for (let x = 0; x < width; x++) {
-      if (bits > 8) {
-        const at = row + x * (bits / 8);
-        setPixel(picture, x, place(y), [bytes[at + 2]!, bytes[at + 1]!, bytes[at]!]);
-      } else {
-        const bit = x * bits;
-        setPixel(
-          picture,
-          x,
-          place(y),
-          colours[(bytes[row + (bit >> 3)]! >> (8 - bits - (bit & 7))) & ((1 << bits) - 1)] ?? [
-            0, 0, 0,
-          ],
-        );
-      }
-    }
+    picture.cut = row + Math.ceil((width * bits) / 8) > bytes.length;
+    if (picture.cut) break;
+    for (let x = 0; x < width; x++)
+      setPixel(picture, x, place(y), colourAt(bytes, row, x, bits, colours));
   }
   return picture;
 }

@@ -10,7 +10,8 @@ import { BLANK_KINDS, BlankKind } from '@/core/identify/writable-volume';
 import { ApiError, post } from '../data/api';
 import { Dialog } from '../parts/dialog';
 import { ImageSearch, type FoundImage } from '../writebacks/image-search';
-import { field, Beginning } from './beginning';
+import { field } from '../parts/field-look';
+import { Beginning } from './beginning';
 import { say } from '@/messages';
 
 type Base = Pick<FoundImage, 'id' | 'code' | 'title'>;

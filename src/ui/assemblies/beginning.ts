@@ -3,10 +3,6 @@
 import { z } from 'zod';
 import { say } from '@/messages';
 
-export const field =
-  'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] ' +
-  'text-ink aria-invalid:border-oxide';
-
 export const Beginning = z.object({
   title: z.string().trim().min(1, say.assemblies.sayWhatItIs).max(200),
   kind: z.string(),

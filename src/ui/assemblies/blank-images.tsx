@@ -6,7 +6,7 @@ import { BLANK_KINDS } from '@/core/identify/writable-volume';
 import { layoutsQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { ErrorAlert } from '../parts/page';
-import { field } from './beginning';
+import { field } from '../parts/field-look';
 import { say } from '@/messages';
 
 /** Blank formatted images: one, or as many as there are cards or disks to fill. */

@@ -36,10 +36,6 @@ import { ScaleLinear, ScaleBand } from 'd3';
 import { BlockTools } from './block-surface-tools';
 import { BlockCursor } from './block-cursor';
 
-('use client');
-
-('use client');
-
 export function BlockSurfaceChart({
   extents,
   blocks,

@@ -24,8 +24,6 @@ import { useLooks, useLoupeKeys } from './use-looks';
 import { say } from '@/messages';
 import { LoupeColumns } from './loupe-columns';
 
-('use client');
-
 /** Turns shown as ribbons; the readings below them are always all. */
 const MAX_RIBBONS = 5;
 

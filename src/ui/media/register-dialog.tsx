@@ -21,14 +21,11 @@ import { DENSITIES, isFloppy, MEDIUM_FORMS } from '@/core/medium-form';
 import { NewMedium } from '@/server/features/media/new-medium';
 import { ApiError, post } from '../data/api';
 import { Dialog } from '../parts/dialog';
+import { field } from '../parts/field-look';
 import { say } from '@/messages';
 
 type Fields = z.input<typeof NewMedium>;
 type RegisterFields = UseFormReturn<Fields, unknown, z.output<typeof NewMedium>>;
-
-const field =
-  'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] ' +
-  'text-ink aria-invalid:border-oxide';
 
 const KEPT_AS = 'spindle-register-one';
 

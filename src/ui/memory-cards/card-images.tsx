@@ -3,7 +3,10 @@
 import { Dispatch, SetStateAction } from 'react';
 import { grouped } from '../parts/grade';
 import { say } from '@/messages';
-import { type Copy, field } from './memory-cards-view';
+import type { Holdings } from '../data/queries';
+import { field } from '../parts/field-look';
+
+export type Copy = Holdings['copies'][number];
 
 interface CardImagesProps {
   typed: string;

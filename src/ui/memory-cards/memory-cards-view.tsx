@@ -8,21 +8,14 @@ import { useDeferredValue, useState } from 'react';
 import { CARD_PROFILES, TEMPLATE_FIELDS } from '@/core/assembly/memory-card';
 import { IMAGE_KINDS, ImageKind } from '@/core/image/kinds';
 import { post, troubleOf } from '../data/api';
-import { cardsQuery, holdingsQuery, type Holdings } from '../data/queries';
+import { cardsQuery, holdingsQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { EmptyState, PageHead, ErrorAlert, when } from '../parts/page';
 import { ComeBack } from './come-back';
+import { field } from '../parts/field-look';
 import { say } from '@/messages';
-import { CardImages } from './card-images';
-
-('use client');
-
-export type Copy = Holdings['copies'][number];
-
-export const field =
-  'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] ' +
-  'text-ink aria-invalid:border-oxide';
+import { CardImages, type Copy } from './card-images';
 
 function NewCardForm() {
   const [typed, setTyped] = useState('');

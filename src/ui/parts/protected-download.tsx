@@ -6,6 +6,7 @@
 import { Dispatch, SetStateAction, useId, useState } from 'react';
 import { Button } from './button';
 import { Dialog } from './dialog';
+import { field } from './field-look';
 import { say } from '@/messages';
 
 const LEAST = 8;
@@ -21,7 +22,6 @@ export function ProtectedDownload({ href, name }: { href: string; name: string }
       : second.length > 0 && first !== second
         ? say.parts.theTwoAreNot
         : null;
-  const field = 'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink';
   const ready = first.length >= LEAST && first === second;
   const close = () => {
     setOpen(false);

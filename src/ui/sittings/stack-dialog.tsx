@@ -11,9 +11,9 @@ import { Dialog } from '../parts/dialog';
 import { ErrorAlert } from '../parts/page';
 import { driveName } from '../stations/station-state';
 import type { Arrivals } from '../data/queries';
+import { field } from '../parts/field-look';
 import { say } from '@/messages';
 
-const field = 'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink';
 const submit =
   'min-h-9 rounded-sm border border-oxide bg-oxide px-3 font-[650] text-oxide-ink ' +
   'disabled:opacity-45';

@@ -8,13 +8,9 @@ import { grouped } from '../parts/grade';
 import { ErrorAlert } from '../parts/page';
 import { ImageSearch, type FoundImage } from '../writebacks/image-search';
 import { lasting } from './lasting';
+import { field } from '../parts/field-look';
 import { say } from '@/messages';
 import { TwoSteps } from './two-steps';
-
-('use client');
-
-export const field =
-  'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink';
 
 const FIRST = {
   large: false,

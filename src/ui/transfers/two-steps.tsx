@@ -10,7 +10,7 @@ import { grouped } from '../parts/grade';
 import { ErrorAlert } from '../parts/page';
 import { type FoundImage } from '../writebacks/image-search';
 import { say } from '@/messages';
-import { field } from './new-transfer-form';
+import { field } from '../parts/field-look';
 
 /** A way of two steps: the image as a file on a disk that the machine does read. */
 export function TwoSteps({ image }: { image: FoundImage }) {

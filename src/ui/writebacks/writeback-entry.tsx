@@ -13,8 +13,6 @@ import { ErrorAlert, when } from '../parts/page';
 import { say } from '@/messages';
 import { Trial } from './writeback-trial';
 
-('use client');
-
 const TRACKS_ACROSS = 80;
 
 /**

@@ -33,6 +33,7 @@ import { settleAssembly } from './settle-assembly';
 import { isUnchanged, refuseSettled } from './assembly-rows';
 import { said } from '@/core/said';
 import { say } from '@/messages';
+import { WritableVolume } from '@/core/volume/writable';
 
 /** Edits of one assembly; each look makes all of them again. */
 const MAX_EDITS = 5000;
@@ -94,14 +95,7 @@ export async function startAssembly(
       edits: [],
       done: 0,
     });
-    const target =
-      baseId === null
-        ? TARGET_PROFILES.find(
-            ({ layouts, filesystems }) =>
-              filesystems.includes(volume.filesystem) &&
-              layouts.includes(BLANK_KINDS.find(({ id }) => id === kind)?.layout ?? ''),
-          )
-        : null;
+    const target = targetFor(baseId, volume, kind);
     const [row] = await tx
       .insert(assemblies)
       .values({
@@ -120,6 +114,16 @@ export async function startAssembly(
 
 /** Tries of a change whose assembly another one changed meanwhile. */
 const TRIES = 5;
+
+function targetFor(baseId: number | null, volume: WritableVolume, kind: string | null) {
+  return baseId === null
+    ? TARGET_PROFILES.find(
+        ({ layouts, filesystems }) =>
+          filesystems.includes(volume.filesystem) &&
+          layouts.includes(BLANK_KINDS.find(({ id }) => id === kind)?.layout ?? ''),
+      )
+    : null;
+}
 
 /**
  * Changes an assembly; what `work` gives is done behind what is done already. Its volume is made

@@ -114,17 +114,7 @@ export async function wishesOf(
   rows: readonly FileRow[],
   outcome: Outcome,
 ): Promise<{ id: number; code: string; wish: Wish }[]> {
-  const copies = [...new Set(rows.map(({ fair_copies: copy }) => copy.id))];
-  const held = new Set(
-    copies.length === 0
-      ? []
-      : (
-          await db
-            .selectDistinct({ id: findings.fairCopyId })
-            .from(findings)
-            .where(inArray(findings.fairCopyId, copies))
-        ).map(({ id }) => id),
-  );
+  const held = await quarantinedAmong(rows, db);
   const wishes = [];
   for (const row of rows) {
     const {
@@ -151,6 +141,21 @@ export async function wishesOf(
     wishes.push({ id: file.id, code, wish: { ...wish, doubt } });
   }
   return wishes;
+}
+
+async function quarantinedAmong(rows: readonly FileRow[], db: Executor) {
+  const copies = [...new Set(rows.map(({ fair_copies: copy }) => copy.id))];
+  const held = new Set(
+    copies.length === 0
+      ? []
+      : (
+          await db
+            .selectDistinct({ id: findings.fairCopyId })
+            .from(findings)
+            .where(inArray(findings.fairCopyId, copies))
+        ).map(({ id }) => id),
+  );
+  return held;
 }
 
 export async function filesToAdd(db: Executor, ids: readonly number[]): Promise<FileRow[]> {
@@ -189,25 +194,7 @@ export async function gatherCopies(
     '',
   );
   const titles = [...new Set(wishes.map(({ code }) => code))];
-  const gathered = gather(
-    open.volume,
-    taken,
-    titles.map((title) => ({
-      title,
-      files: wishes
-        .filter(({ code }) => code === title)
-        .map(
-          ({
-            id,
-            wish: {
-              name,
-              edit: { bytes, type },
-            },
-          }) => ({ id, name, bytes, type }),
-        ),
-    })),
-    how,
-  );
+  const gathered = gatheredBy(open, taken, titles, wishes, how);
   const edits: Edit[] = gathered.folders.map((path): Edit => ({ kind: 'folder', path }));
   for (const edit of edits) applyEdit(open.volume, edit, null);
   for (const { title, name } of gathered.left)
@@ -228,4 +215,32 @@ export async function gatherCopies(
     )),
   );
   return edits;
+}
+
+function gatheredBy(
+  open: OpenAssembly,
+  taken: Set<string>,
+  titles: readonly string[],
+  wishes: readonly { id: number; code: string; wish: Wish }[],
+  how: 'folders' | 'prefixes',
+) {
+  return gather(
+    open.volume,
+    taken,
+    titles.map((title) => ({
+      title,
+      files: wishes
+        .filter(({ code }) => code === title)
+        .map(
+          ({
+            id,
+            wish: {
+              name,
+              edit: { bytes, type },
+            },
+          }) => ({ id, name, bytes, type }),
+        ),
+    })),
+    how,
+  );
 }

@@ -49,7 +49,27 @@ export async function startRoute(
     ),
     kind: input.kind,
   });
-  const outcome = await changing(db, id, async (open) => {
+  const outcome = await putImage(db, id, medium, copy);
+  const [put] = outcome.put;
+  if (!put) {
+    await discard(db, id);
+    throw new UserError(
+      said('assemblies.nothingWasBegunChoose', {
+        why: outcome.left[0]?.why ?? said('assemblies.itDoesNotFit'),
+      }),
+      409,
+    );
+  }
+  return { id, name: put.path };
+}
+
+async function putImage(
+  db: Database,
+  id: number,
+  medium: typeof media.$inferSelect,
+  copy: typeof fairCopies.$inferSelect,
+) {
+  return await changing(db, id, async (open) => {
     const outcome: Outcome = { put: [], left: [] };
     const wish = await wishFor(
       db,
@@ -66,15 +86,4 @@ export async function startRoute(
     );
     return { edits: await addFiles(db, open, '', [wish], outcome), result: outcome };
   });
-  const [put] = outcome.put;
-  if (!put) {
-    await discard(db, id);
-    throw new UserError(
-      said('assemblies.nothingWasBegunChoose', {
-        why: outcome.left[0]?.why ?? said('assemblies.itDoesNotFit'),
-      }),
-      409,
-    );
-  }
-  return { id, name: put.path };
 }

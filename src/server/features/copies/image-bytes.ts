@@ -105,6 +105,40 @@ export async function imageBytes(
     pieces: { offset: number; length: number; at: number }[];
     deleted: boolean;
   }[] = [];
+  filesBetween(contents, start, end, files);
+  const sidecar = copy.sidecarBlob
+    ? (JSON.parse(new TextDecoder().decode(await readBlob(db, copy.sidecarBlob))) as Sidecar)
+    : null;
+  return {
+    from: start,
+    size: source.size,
+    hex: Buffer.from(bytes).toString('hex'),
+    areas: areas.map(({ name, offset, length: long, volume }) => ({
+      name,
+      offset,
+      length: long,
+      volume,
+    })),
+    fields: areas.flatMap(({ fields }) => fields).filter((field) => touches(field, start, end)),
+    files,
+    doubts: (sidecar?.filledIn ?? [])
+      .filter((range) => touches(range, start, end))
+      .map(({ offset, length: long }) => ({ offset, length: long })),
+  };
+}
+
+function filesBetween(
+  contents: Awaited<ReturnType<typeof listedOf>>,
+  start: number,
+  end: number,
+  files: {
+    id: number;
+    path: string;
+    volume: number;
+    pieces: { offset: number; length: number; at: number }[];
+    deleted: boolean;
+  }[],
+) {
   for (const volume of contents) {
     for (const entry of volume.entries) {
       if (entry.kind !== 'file') continue;
@@ -125,25 +159,6 @@ export async function imageBytes(
         });
     }
   }
-  const sidecar = copy.sidecarBlob
-    ? (JSON.parse(new TextDecoder().decode(await readBlob(db, copy.sidecarBlob))) as Sidecar)
-    : null;
-  return {
-    from: start,
-    size: source.size,
-    hex: Buffer.from(bytes).toString('hex'),
-    areas: areas.map(({ name, offset, length: long, volume }) => ({
-      name,
-      offset,
-      length: long,
-      volume,
-    })),
-    fields: areas.flatMap(({ fields }) => fields).filter((field) => touches(field, start, end)),
-    files,
-    doubts: (sidecar?.filledIn ?? [])
-      .filter((range) => touches(range, start, end))
-      .map(({ offset, length: long }) => ({ offset, length: long })),
-  };
 }
 
 export async function imageStrings(

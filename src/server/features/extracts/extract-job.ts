@@ -15,6 +15,7 @@ import { refuseQuarantined } from '../signatures/signatures';
 import { ThreadedHash } from '@/server/platform/threads/threaded-hash';
 import { refuseTooMuch, zipOf, type ZipMember } from '@/server/platform/http/zip';
 import { said, type Said } from '@/core/said';
+import { Database } from '@/server/platform/db/database';
 
 /** Bytes put away at once, and milliseconds between two looks whether it is still wanted. */
 const PART = 4 << 20;
@@ -68,29 +69,7 @@ async function makeZip(
 ): Promise<JobOutcome> {
   const names = new UniqueNames();
   const outgoing: { code: string; files: OutgoingFiles }[] = [];
-  for (const copyId of row.fairCopyIds) {
-    const [found] = await db
-      .select()
-      .from(fairCopies)
-      .innerJoin(media, eq(media.id, fairCopies.mediumId))
-      .where(eq(fairCopies.id, copyId));
-    // A signature may have been found in it since it was asked for.
-    await refuseQuarantined(db, copyId, row.acknowledgesQuarantine);
-    if (found)
-      outgoing.push({
-        code: found.media.code,
-        files:
-          row.what === 'images'
-            ? await imageOfCopy(db, found.fair_copies, found.media, row.packed, names)
-            : await filesOfCopy(
-                db,
-                found.fair_copies,
-                found.media.code,
-                { prefix: `${found.media.code}/`, asText: row.asText },
-                names,
-              ),
-      });
-  }
+  await outgoingFiles(row, db, outgoing, names);
   const sumOf = (of: (files: OutgoingFiles) => number) =>
     outgoing.reduce((sum, { files }) => sum + of(files), 0);
   const alone = isAlone(row);
@@ -187,4 +166,35 @@ async function makeZip(
     await announce(tx, { kind: 'extracts' });
   });
   return 'done';
+}
+
+async function outgoingFiles(
+  row: typeof extracts.$inferSelect,
+  db: Database,
+  outgoing: { code: string; files: OutgoingFiles }[],
+  names: UniqueNames,
+) {
+  for (const copyId of row.fairCopyIds) {
+    const [found] = await db
+      .select()
+      .from(fairCopies)
+      .innerJoin(media, eq(media.id, fairCopies.mediumId))
+      .where(eq(fairCopies.id, copyId));
+    // A signature may have been found in it since it was asked for.
+    await refuseQuarantined(db, copyId, row.acknowledgesQuarantine);
+    if (found)
+      outgoing.push({
+        code: found.media.code,
+        files:
+          row.what === 'images'
+            ? await imageOfCopy(db, found.fair_copies, found.media, row.packed, names)
+            : await filesOfCopy(
+                db,
+                found.fair_copies,
+                found.media.code,
+                { prefix: `${found.media.code}/`, asText: row.asText },
+                names,
+              ),
+      });
+  }
 }

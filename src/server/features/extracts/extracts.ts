@@ -3,7 +3,7 @@
  * tells how far it is, and can be given up.
  */
 import { nowTold } from '@/messages/tell';
-import { desc, eq, inArray } from 'drizzle-orm';
+import { desc, eq, ExtractTablesWithRelations, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
 import { streamBlob } from '@/server/platform/blobs/read-blob';
@@ -21,6 +21,8 @@ import { enqueue } from '@/server/platform/jobs/enqueue';
 import { EXTRACT_CONTENTS } from '@/server/states';
 import { imageName, isAlone } from '../copies/image-of-copy';
 import { said } from '@/core/said';
+import { NodePgQueryResultHKT } from 'drizzle-orm/node-postgres';
+import { PgTransaction } from 'drizzle-orm/pg-core';
 
 /** What the route takes. */
 export const NewExtract = z.object({
@@ -42,30 +44,7 @@ export async function startExtract(
 ): Promise<{ id: number }> {
   const { copies, what, packed, asText, acknowledgesQuarantine } = NewExtract.parse(input);
   return db.transaction(async (tx) => {
-    const ids = [...new Set(copies)];
-    const known = await tx
-      .select({ id: fairCopies.id })
-      .from(fairCopies)
-      .where(inArray(fairCopies.id, ids));
-    if (known.length < ids.length) throw notFound(said('extracts.oneOfTheseFair'));
-    const held = acknowledgesQuarantine
-      ? []
-      : await tx
-          .selectDistinct({ code: media.code })
-          .from(findings)
-          .innerJoin(fairCopies, eq(fairCopies.id, findings.fairCopyId))
-          .innerJoin(media, eq(media.id, fairCopies.mediumId))
-          .where(inArray(findings.fairCopyId, ids));
-    if (held.length > 0)
-      throw new UserError(
-        said('extracts.areInQuarantineNothing', {
-          held: held.length,
-          codes: held.slice(0, 6).map(({ code }) => code),
-        }),
-        409,
-        null,
-        { code: 'in-quarantine' },
-      );
+    const ids = await checkedCopies(copies, tx, acknowledgesQuarantine);
     const [row] = await tx
       .insert(extracts)
       .values({
@@ -89,6 +68,42 @@ const DAY_MS = 86_400_000;
 
 const keptUntil = (endedAt: Date | null) =>
   endedAt && new Date(endedAt.getTime() + config().SPINDLE_KEEP_EXTRACTS_DAYS * DAY_MS);
+
+async function checkedCopies(
+  copies: number[],
+  tx: PgTransaction<
+    NodePgQueryResultHKT,
+    Record<string, never>,
+    ExtractTablesWithRelations<Record<string, never>>
+  >,
+  acknowledgesQuarantine: boolean,
+) {
+  const ids = [...new Set(copies)];
+  const known = await tx
+    .select({ id: fairCopies.id })
+    .from(fairCopies)
+    .where(inArray(fairCopies.id, ids));
+  if (known.length < ids.length) throw notFound(said('extracts.oneOfTheseFair'));
+  const held = acknowledgesQuarantine
+    ? []
+    : await tx
+        .selectDistinct({ code: media.code })
+        .from(findings)
+        .innerJoin(fairCopies, eq(fairCopies.id, findings.fairCopyId))
+        .innerJoin(media, eq(media.id, fairCopies.mediumId))
+        .where(inArray(findings.fairCopyId, ids));
+  if (held.length > 0)
+    throw new UserError(
+      said('extracts.areInQuarantineNothing', {
+        held: held.length,
+        codes: held.slice(0, 6).map(({ code }) => code),
+      }),
+      409,
+      null,
+      { code: 'in-quarantine' },
+    );
+  return ids;
+}
 
 /** The last ones, newest first. */
 export async function listExtracts(db: Executor) {

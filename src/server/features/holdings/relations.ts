@@ -22,6 +22,8 @@ export const NewRelation = z.object({
   kind: z.enum(RELATION_KINDS).nullable(),
 });
 
+type Medium = Awaited<ReturnType<typeof mediumByCode>>;
+
 export async function relate(
   db: Database,
   operatorId: number,
@@ -35,39 +37,9 @@ export async function relate(
       and(eq(relations.mediumId, one.id), eq(relations.otherId, other.id)),
       and(eq(relations.mediumId, other.id), eq(relations.otherId, one.id)),
     );
-    if (kind === 'copy-of') {
-      const [already] = await tx
-        .select({ code: media.code })
-        .from(relations)
-        .innerJoin(media, eq(media.id, relations.otherId))
-        .where(
-          and(
-            eq(relations.mediumId, one.id),
-            eq(relations.kind, 'copy-of'),
-            ne(relations.otherId, other.id),
-          ),
-        );
-      if (already)
-        throw new UserError(
-          said('holdings.isACopyOf', { code: one.code, code2: already.code }),
-          409,
-        );
-    }
+    await refuseSecondOriginal(kind, tx, one, other);
     // A copy of a copy of itself would go round in a circle.
-    if (kind === 'copy-of') {
-      for (let at: number | null = other.id, steps = 0; at !== null && steps < 100; steps++) {
-        const [next]: { otherId: number }[] = await tx
-          .select({ otherId: relations.otherId })
-          .from(relations)
-          .where(and(eq(relations.mediumId, at), eq(relations.kind, 'copy-of')));
-        if (next?.otherId === one.id && at !== other.id)
-          throw new UserError(
-            said('holdings.isItselfACopy', { code: other.code, code2: one.code }),
-            409,
-          );
-        at = next?.otherId ?? null;
-      }
-    }
+    await refuseCircle(kind, other, tx, one);
     await tx.delete(relations).where(either);
     if (kind)
       await tx.insert(relations).values({ mediumId: one.id, otherId: other.id, kind, operatorId });
@@ -81,6 +53,51 @@ export async function relate(
     await note(tx, { operatorId, kind: 'related', mediumId: other.id, what });
     await announce(tx, { kind: 'media' });
   });
+}
+
+async function refuseSecondOriginal(
+  kind: z.output<typeof NewRelation>['kind'],
+  tx: Executor,
+  one: Medium,
+  other: Medium,
+) {
+  if (kind === 'copy-of') {
+    const [already] = await tx
+      .select({ code: media.code })
+      .from(relations)
+      .innerJoin(media, eq(media.id, relations.otherId))
+      .where(
+        and(
+          eq(relations.mediumId, one.id),
+          eq(relations.kind, 'copy-of'),
+          ne(relations.otherId, other.id),
+        ),
+      );
+    if (already)
+      throw new UserError(said('holdings.isACopyOf', { code: one.code, code2: already.code }), 409);
+  }
+}
+
+async function refuseCircle(
+  kind: z.output<typeof NewRelation>['kind'],
+  other: Medium,
+  tx: Executor,
+  one: Medium,
+) {
+  if (kind === 'copy-of') {
+    for (let at: number | null = other.id, steps = 0; at !== null && steps < 100; steps++) {
+      const [next]: { otherId: number }[] = await tx
+        .select({ otherId: relations.otherId })
+        .from(relations)
+        .where(and(eq(relations.mediumId, at), eq(relations.kind, 'copy-of')));
+      if (next?.otherId === one.id && at !== other.id)
+        throw new UserError(
+          said('holdings.isItselfACopy', { code: other.code, code2: one.code }),
+          409,
+        );
+      at = next?.otherId ?? null;
+    }
+  }
 }
 
 /** What was said of a medium, from its side. */

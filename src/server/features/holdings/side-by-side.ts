@@ -95,15 +95,7 @@ export function pairFiles(first: readonly Side[], second: readonly Side[]): File
 export async function sideBySide(db: Executor, a: string, b: string) {
   if (a === b) throw new UserError(said('holdings.chooseTwoMedia'), 409);
   const [first, second] = await Promise.all([sideOf(db, a), sideOf(db, b)]);
-  const [settled] = await db
-    .select()
-    .from(relations)
-    .where(
-      or(
-        and(eq(relations.mediumId, first.medium.id), eq(relations.otherId, second.medium.id)),
-        and(eq(relations.mediumId, second.medium.id), eq(relations.otherId, first.medium.id)),
-      ),
-    );
+  const [settled] = await settledBetween(db, first, second);
   const pairs = pairFiles(first.files, second.files);
   const sorted = sortedByLikeness(pairs);
   const others = new Map(
@@ -168,3 +160,19 @@ const ORDER: Record<FileLikeness, number> = {
 
 const sortedByLikeness = (pairs: readonly FilePair[]): FilePair[] =>
   [...pairs].sort((a, b) => ORDER[a.likeness] - ORDER[b.likeness]);
+
+async function settledBetween(
+  db: Executor,
+  first: { medium: { id: number } },
+  second: { medium: { id: number } },
+): Promise<(typeof relations.$inferSelect)[]> {
+  return db
+    .select()
+    .from(relations)
+    .where(
+      or(
+        and(eq(relations.mediumId, first.medium.id), eq(relations.otherId, second.medium.id)),
+        and(eq(relations.mediumId, second.medium.id), eq(relations.otherId, first.medium.id)),
+      ),
+    );
+}

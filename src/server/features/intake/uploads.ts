@@ -53,18 +53,7 @@ export async function createUpload(
   metadata: z.input<typeof UploadMetadata>,
 ): Promise<string> {
   const { filename, ...about } = UploadMetadata.parse(metadata);
-  if (!Number.isSafeInteger(size) || size < 0)
-    throw new UserError(said('intake.sayHowLongThe'), 400);
-  if (size > MAX_UPLOAD)
-    throw new UserError(
-      said('intake.isLargerThanAnything', { filename: sanitizeText(filename) }),
-      413,
-    );
-  if (size === 0)
-    throw new UserError(
-      said('intake.isEmptyNothingWasTaken', { filename: sanitizeText(filename) }),
-      422,
-    );
+  refuseSize(size, filename);
   return db.transaction(async (tx) => {
     const blobId = await createBlob(tx);
     const [row] = await tx
@@ -86,6 +75,21 @@ export async function createUpload(
     await announce(tx, { kind: 'uploads' });
     return row!.id;
   });
+}
+
+function refuseSize(size: number, filename: string) {
+  if (!Number.isSafeInteger(size) || size < 0)
+    throw new UserError(said('intake.sayHowLongThe'), 400);
+  if (size > MAX_UPLOAD)
+    throw new UserError(
+      said('intake.isLargerThanAnything', { filename: sanitizeText(filename) }),
+      413,
+    );
+  if (size === 0)
+    throw new UserError(
+      said('intake.isEmptyNothingWasTaken', { filename: sanitizeText(filename) }),
+      422,
+    );
 }
 
 /** Takes a small file that came with one request; a worker looks at it. */

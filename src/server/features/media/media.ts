@@ -1,13 +1,10 @@
 /** Media: registering, finding, and what is known of each. */
 import { MARK_WORDS, SIDE_WORDS } from '@/messages/names';
-import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { eq, inArray } from 'drizzle-orm';
 import type { z } from 'zod';
 import { CONDITION_MARKS, type ConditionMark } from '@/core/condition';
 import type { Database, Executor } from '@/server/platform/db/database';
-import { fairCopies } from '../copies/tables';
 import { lots, media, sets } from './tables';
-import { sittings } from '../sittings/tables';
-import { stations } from '../stations/tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { announce } from '@/server/platform/events';
@@ -33,6 +30,21 @@ async function insertMedia(tx: Executor, operatorId: number, inputs: readonly In
       409,
       'code',
     );
+  await keepLotsAndSets(inputs, tx);
+  await countCodes(tx, [...made]);
+  await noteMany(
+    tx,
+    rows.map(({ id, code, title }) => ({
+      operatorId,
+      kind: 'registered',
+      mediumId: id,
+      what: said('media.registered', { code, title }),
+    })),
+  );
+  return rows;
+}
+
+async function keepLotsAndSets(inputs: readonly Input[], tx: Executor) {
   const inLots = inputs.filter(({ lot, isBlank }) => lot && !isBlank);
   if (inLots.length > 0)
     await tx
@@ -45,17 +57,6 @@ async function insertMedia(tx: Executor, operatorId: number, inputs: readonly In
       .insert(sets)
       .values(inSets.map(({ setName }) => ({ name: setName })))
       .onConflictDoNothing();
-  await countCodes(tx, [...made]);
-  await noteMany(
-    tx,
-    rows.map(({ id, code, title }) => ({
-      operatorId,
-      kind: 'registered',
-      mediumId: id,
-      what: said('media.registered', { code, title }),
-    })),
-  );
-  return rows;
 }
 
 export async function registerMedium(db: Database, operatorId: number, input: Input) {

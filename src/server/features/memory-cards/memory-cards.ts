@@ -6,6 +6,7 @@ import { desc, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import {
   CARD_PROFILES,
+  type CardProfile,
   cardNames,
   compareCard,
   contentsList,
@@ -13,7 +14,8 @@ import {
   unknownFields,
 } from '@/core/assembly/memory-card';
 import { toHex } from '@/core/digester';
-import { IMAGE_KINDS, kindsOf, writeKind } from '@/core/image/kinds';
+import { IMAGE_KINDS, kindsOf, writeKind, type ImageKind } from '@/core/image/kinds';
+import type { Layout } from '@/core/layout/layout';
 import { nodeDigester } from '@/node/digester';
 import { readBlob, streamBlob } from '@/server/platform/blobs/read-blob';
 import { cards, type CardContent } from './tables';
@@ -88,63 +90,8 @@ export async function makeCard(
 ): Promise<{ id: number }> {
   const { title, profile: profileId, copies, kind, settingsName, template } = NewCard.parse(input);
   const profile = CARD_PROFILES.find(({ id }) => id === profileId)!;
-  if (copies.length > profile.mostImages)
-    throw new UserError(
-      said('memoryCards.suchADeviceTakes', {
-        mostImages: profile.mostImages,
-        copies: copies.length,
-      }),
-      422,
-      'copies',
-    );
-  const rows = await db
-    .select()
-    .from(fairCopies)
-    .innerJoin(media, eq(media.id, fairCopies.mediumId))
-    .where(inArray(fairCopies.id, copies));
-  const chosen = copies.map((id) => rows.find(({ fair_copies: copy }) => copy.id === id));
-  if (chosen.some((row) => !row)) throw notFound(said('memoryCards.oneOfTheseImages'));
-  const images: CardContent[] = [];
-  const wished: { code: string; title: string; ending: string }[] = [];
-  for (const { fair_copies: copy, media: medium } of chosen.map((row) => row!)) {
-    await refuseQuarantined(db, copy.id, false);
-    const layout = await layoutOfCopy(db, copy);
-    const own = kind && layout && kindsOf(layout).includes(kind) ? kind : null;
-    if (kind && !own)
-      throw new UserError(
-        said('memoryCards.cantBeWrittenAs', {
-          code: medium.code,
-          kind,
-          why: layout
-            ? said('memoryCards.itCanBe', {
-                layout: kindsOf(layout)
-                  .map((each) => `.${each}`)
-                  .join(', '),
-              })
-            : said('memoryCards.itsLayoutIsNot'),
-        }),
-        409,
-      );
-    const bytes = await bytesAs(db, copy, own);
-    images.push({
-      copyId: copy.id,
-      code: medium.code,
-      title: medium.title,
-      kind: own,
-      number: 0,
-      path: '',
-      bytes: bytes?.length ?? copy.imageBytes,
-      sha256: bytes ? toHex(nodeDigester.sha256(bytes)) : copy.imageSha256,
-    });
-    wished.push({
-      code: medium.code,
-      title: medium.title,
-      ending:
-        own ?? (layout ? kindsOf(layout)[0]! : medium.form === 'optical-disc' ? 'iso' : 'img'),
-    });
-  }
-  for (const [i, { number, path }] of cardNames(profile, wished).entries())
-    Object.assign(images[i]!, { number, path });
+  const chosen = await chosenCopies(copies, profile, db);
+  const images: CardContent[] = await imagesFor(chosen, db, kind, profile);
   refuseTooMuch(
     images.length + 2,
     images.reduce((sum, { bytes }) => sum + bytes, 0),
@@ -170,6 +117,71 @@ export async function makeCard(
     await announce(tx, { kind: 'assemblies' });
     return { id: row!.id };
   });
+}
+
+async function chosenCopies(copies: number[], profile: CardProfile, db: Database) {
+  if (copies.length > profile.mostImages)
+    throw new UserError(
+      said('memoryCards.suchADeviceTakes', {
+        mostImages: profile.mostImages,
+        copies: copies.length,
+      }),
+      422,
+      'copies',
+    );
+  const rows = await db
+    .select()
+    .from(fairCopies)
+    .innerJoin(media, eq(media.id, fairCopies.mediumId))
+    .where(inArray(fairCopies.id, copies));
+  return copies.map((id) => {
+    const row = rows.find(({ fair_copies: copy }) => copy.id === id);
+    if (!row) throw notFound(said('memoryCards.oneOfTheseImages'));
+    return row;
+  });
+}
+
+type Chosen = Awaited<ReturnType<typeof chosenCopies>>[number];
+
+/** The kind that was asked for, where the image can be of it; null where none was. */
+function kindFor(code: string, layout: Layout | null, kind: ImageKind | null): ImageKind | null {
+  const kinds = layout ? kindsOf(layout) : [];
+  if (!kind || kinds.includes(kind)) return kind;
+  const why = layout
+    ? said('memoryCards.itCanBe', { layout: kinds.map((each) => `.${each}`).join(', ') })
+    : said('memoryCards.itsLayoutIsNot');
+  throw new UserError(said('memoryCards.cantBeWrittenAs', { code, kind, why }), 409);
+}
+
+async function imagesFor(
+  chosen: readonly Chosen[],
+  db: Database,
+  kind: ImageKind | null,
+  profile: CardProfile,
+): Promise<CardContent[]> {
+  const images: CardContent[] = [];
+  const endings: string[] = [];
+  for (const { fair_copies: copy, media: medium } of chosen) {
+    await refuseQuarantined(db, copy.id, false);
+    const layout = await layoutOfCopy(db, copy);
+    const own = kindFor(medium.code, layout, kind);
+    const bytes = await bytesAs(db, copy, own);
+    images.push({
+      copyId: copy.id,
+      code: medium.code,
+      title: medium.title,
+      kind: own,
+      number: 0,
+      path: '',
+      bytes: bytes?.length ?? copy.imageBytes,
+      sha256: bytes ? toHex(nodeDigester.sha256(bytes)) : copy.imageSha256,
+    });
+    const usual = medium.form === 'optical-disc' ? 'iso' : 'img';
+    endings.push(own ?? (layout ? kindsOf(layout)[0]! : usual));
+  }
+  const wished = images.map(({ code, title }, i) => ({ code, title, ending: endings[i]! }));
+  const names = cardNames(profile, wished);
+  return images.map((image, i) => ({ ...image, ...names[i]! }));
 }
 
 export function listCards(db: Executor) {

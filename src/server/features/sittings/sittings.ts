@@ -20,7 +20,7 @@ import {
   refuseWhileBusy,
 } from '../stations/station-use';
 import { note } from '../ledger/ledger';
-import { said } from '@/core/said';
+import { said, type Said } from '@/core/said';
 
 interface StartOptions {
   /** Reads on after the first tracks without asking how far. */
@@ -59,20 +59,7 @@ export async function startSittingIn(
   const [medium] = await tx.select().from(media).where(eq(media.id, station.mediumId));
   // The mark may have been set since it was put in.
   if (medium!.treatFirst) throw treatItFirst(medium!.code);
-  const due = readsBlocks(station.abilities)
-    ? null
-    : cleaningDue({
-        readings: station.readingsSinceCleaning,
-        shedding: station.sheddingSinceCleaning,
-      });
-  // The medium that left the dirt may be read again: it does itself no further harm.
-  if (due && !uncleaned && open?.mediumId !== medium!.id)
-    throw new UserError(
-      said('sittings.takeOutCleanThe', { due, code: medium!.code, stationId }),
-      409,
-      null,
-      { code: 'head-wants-cleaning' },
-    );
+  const due = refuseDirtyHead(station, uncleaned, open, medium!);
   const [lot] = await tx
     .select({
       revolutions: lots.revolutions,
@@ -127,6 +114,30 @@ export async function startSittingIn(
     { resource: stationResource(stationId) },
   );
   return sitting!.id;
+}
+
+/** What a cleaning is due for, where it is read all the same; null where none is due. */
+function refuseDirtyHead(
+  station: Awaited<ReturnType<typeof lockStation>>,
+  uncleaned: boolean,
+  before: typeof sittings.$inferSelect | undefined,
+  medium: typeof media.$inferSelect,
+): Said | null {
+  const due = readsBlocks(station.abilities)
+    ? null
+    : cleaningDue({
+        readings: station.readingsSinceCleaning,
+        shedding: station.sheddingSinceCleaning,
+      });
+  // The medium that left the dirt may be read again: it does itself no further harm.
+  if (due && !uncleaned && before?.mediumId !== medium.id)
+    throw new UserError(
+      said('sittings.takeOutCleanThe', { due, code: medium.code, stationId: station.id }),
+      409,
+      null,
+      { code: 'head-wants-cleaning' },
+    );
+  return due;
 }
 
 /**

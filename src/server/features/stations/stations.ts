@@ -84,35 +84,8 @@ async function aboutStations(db: Executor, ids: readonly number[]) {
         inArray(writebacks.state, ['waiting', 'writing', 'held', 'asks']),
       ),
     );
-  const marks =
-    live.length > 0
-      ? await db
-          .select({
-            sittingId: tracks.sittingId,
-            cylinder: tracks.cylinder,
-            head: tracks.head,
-            progress: tracks.progress,
-          })
-          .from(tracks)
-          .where(
-            inArray(
-              tracks.sittingId,
-              live.map(({ id }) => id),
-            ),
-          )
-      : [];
-  const queued = await db
-    .select({
-      stationId: writebackQueue.stationId,
-      code: media.code,
-      trouble: writebackQueue.trouble,
-    })
-    .from(writebackQueue)
-    .innerJoin(fairCopies, eq(fairCopies.id, writebackQueue.fairCopyId))
-    .innerJoin(media, eq(media.id, fairCopies.mediumId))
-    .where(inArray(writebackQueue.stationId, [...ids]))
-    .orderBy(writebackQueue.id);
-  const waiting = queued.map((row) => ({ ...row, trouble: tellIfAny(row.trouble) }));
+  const marks = await marksOfSittings(live, db);
+  const waiting = await queuedAt(db, ids);
   const open = await db.select().from(stacks).where(isNull(stacks.endedAt));
   const latestTests = db
     .select({ id: sql<number>`max(${selfTests.id})` })
@@ -135,6 +108,41 @@ const testInWords = ({ result, ...test }: typeof selfTests.$inferSelect) => ({
   ...nowTold(test),
   result: result && { ...result, findings: result.findings.map(tell) },
 });
+
+async function marksOfSittings(live: readonly { id: number }[], db: Executor) {
+  return live.length > 0
+    ? await db
+        .select({
+          sittingId: tracks.sittingId,
+          cylinder: tracks.cylinder,
+          head: tracks.head,
+          progress: tracks.progress,
+        })
+        .from(tracks)
+        .where(
+          inArray(
+            tracks.sittingId,
+            live.map(({ id }) => id),
+          ),
+        )
+    : [];
+}
+
+async function queuedAt(db: Executor, ids: readonly number[]) {
+  const queued = await db
+    .select({
+      stationId: writebackQueue.stationId,
+      code: media.code,
+      trouble: writebackQueue.trouble,
+    })
+    .from(writebackQueue)
+    .innerJoin(fairCopies, eq(fairCopies.id, writebackQueue.fairCopyId))
+    .innerJoin(media, eq(media.id, fairCopies.mediumId))
+    .where(inArray(writebackQueue.stationId, [...ids]))
+    .orderBy(writebackQueue.id);
+  const waiting = queued.map((row) => ({ ...row, trouble: tellIfAny(row.trouble) }));
+  return waiting;
+}
 
 /** A station with what goes on there. */
 async function viewOf(

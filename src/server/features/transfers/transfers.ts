@@ -59,14 +59,7 @@ export async function startTransfer(
   input: z.input<typeof NewTransfer>,
 ): Promise<{ id: number }> {
   const wanted = NewTransfer.parse(input);
-  const line = (await listLines()).find(({ id }) => id === wanted.line);
-  if (!line) throw notFound(said('transfers.line', { line: wanted.line }));
-  if (!line.rates.includes(wanted.rate))
-    throw new UserError(
-      said('transfers.thatLineGoesAt', { rates: line.rates.join(', ') }),
-      422,
-      'rate',
-    );
+  await lineFor(wanted);
   return db.transaction(async (tx) => {
     const [copy] = await tx
       .select()
@@ -107,6 +100,26 @@ export async function startTransfer(
     await enqueue(tx, 'transfer', { transferId: row!.id });
     return { id: row!.id };
   });
+}
+
+async function lineFor(wanted: {
+  fairCopyId: number;
+  line: string;
+  rate: number;
+  large: boolean;
+  loader: string;
+  typingRate: number;
+  linePauseMs: number;
+  nameThere: string;
+}) {
+  const line = (await listLines()).find(({ id }) => id === wanted.line);
+  if (!line) throw notFound(said('transfers.line', { line: wanted.line }));
+  if (!line.rates.includes(wanted.rate))
+    throw new UserError(
+      said('transfers.thatLineGoesAt', { rates: line.rates.join(', ') }),
+      422,
+      'rate',
+    );
 }
 
 export async function giveUpTransfer(db: Database, id: number): Promise<void> {

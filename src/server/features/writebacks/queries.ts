@@ -25,23 +25,7 @@ export async function listWritebacks(db: Executor, mediumId?: number) {
         rows.map(({ writebacks: { targetId } }) => targetId),
       ),
     );
-  const done = await db
-    .select({
-      writebackId: writebackTracks.writebackId,
-      cylinder: writebackTracks.cylinder,
-      head: writebackTracks.head,
-      proved: writebackTracks.proved,
-      tries: writebackTracks.tries,
-      spread: writebackTracks.spread,
-    })
-    .from(writebackTracks)
-    .where(
-      inArray(
-        writebackTracks.writebackId,
-        rows.map(({ writebacks: { id } }) => id),
-      ),
-    )
-    .orderBy(asc(writebackTracks.cylinder), asc(writebackTracks.head));
+  const done = await tracksOf(db, rows);
   return rows.map(({ writebacks: row, media: source, fair_copies: copy }) => ({
     id: row.id,
     from: row.from,
@@ -67,3 +51,23 @@ export async function listWritebacks(db: Executor, mediumId?: number) {
 }
 
 export type WritebackView = Awaited<ReturnType<typeof listWritebacks>>[number];
+
+async function tracksOf(db: Executor, rows: readonly { writebacks: { id: number } }[]) {
+  return await db
+    .select({
+      writebackId: writebackTracks.writebackId,
+      cylinder: writebackTracks.cylinder,
+      head: writebackTracks.head,
+      proved: writebackTracks.proved,
+      tries: writebackTracks.tries,
+      spread: writebackTracks.spread,
+    })
+    .from(writebackTracks)
+    .where(
+      inArray(
+        writebackTracks.writebackId,
+        rows.map(({ writebacks: { id } }) => id),
+      ),
+    )
+    .orderBy(asc(writebackTracks.cylinder), asc(writebackTracks.head));
+}

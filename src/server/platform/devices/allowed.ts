@@ -82,17 +82,7 @@ export async function identityOf(path: string): Promise<DeviceIdentity | null> {
     text('queue/logical_block_size'),
     readlink(sys).catch(() => ''),
   ]);
-  const bus = /\/usb\d/.test(where)
-    ? 'USB'
-    : /\/ata\d/.test(where)
-      ? 'ATA'
-      : /\/nvme/.test(where)
-        ? 'NVMe'
-        : /\/virtio/.test(where)
-          ? 'virtual'
-          : /\/host\d/.test(where)
-            ? 'SCSI'
-            : 'not known';
+  const bus = busOf(where);
   // The size there counts 512 bytes whatever the device's own blocks are.
   return {
     model: [vendor, model].filter(Boolean).join(' ') || `block device ${basename(path)}`,
@@ -103,4 +93,18 @@ export async function identityOf(path: string): Promise<DeviceIdentity | null> {
     file: null,
     optical: major === OPTICAL_MAJOR,
   };
+}
+
+function busOf(where: string) {
+  return /\/usb\d/.test(where)
+    ? 'USB'
+    : /\/ata\d/.test(where)
+      ? 'ATA'
+      : /\/nvme/.test(where)
+        ? 'NVMe'
+        : /\/virtio/.test(where)
+          ? 'virtual'
+          : /\/host\d/.test(where)
+            ? 'SCSI'
+            : 'not known';
 }

@@ -1,5 +1,11 @@
 import { capital, counted, ordinal } from '../../words';
 
+/** Sectors by their numbers; in words where they are many, and in entries of an older form. */
+const sectorsOf = (failed: string | number[]): string =>
+  typeof failed === 'string'
+    ? failed
+    : `${failed.length > 1 ? 'sectors' : 'sector'} ${failed.join(', ')}`;
+
 /** What the feature sittings says: in errors, in the ledger, of work under way. */
 export const sittings = {
   stoppedByHand: 'Stopped by hand.',
@@ -77,8 +83,8 @@ export const sittings = {
   sectors: ({ numbers }: { numbers: number }) => `${numbers} sectors`,
   cylinderHead: ({ cylinder, head }: { cylinder: number; head: number }) =>
     `Cylinder ${cylinder}, head ${head}`,
-  notReadWithA: ({ place, failed }: { place: string; failed: string }) =>
-    `${place}: ${failed} not read with a right check.`,
+  notReadWithA: ({ place, failed }: { place: string; failed: string | number[] }) =>
+    `${place}: ${sectorsOf(failed)} not read with a right check.`,
   everySectorSoundAt: ({ place, tries }: { place: string; tries: number }) =>
     `${place}: every sector sound at the ${ordinal(tries)} reading.`,
   moreSoundStillNot: ({
@@ -88,8 +94,8 @@ export const sittings = {
   }: {
     place: string;
     unsound: number;
-    failed: string;
-  }) => `${place}: ${unsound} more sound, ${failed} still not.`,
+    failed: string | number[];
+  }) => `${place}: ${unsound} more sound, ${sectorsOf(failed)} still not.`,
   stationIsEmptyPut: ({ stationId }: { stationId: number }) =>
     `Station ${stationId} is empty. Put a medium in it first.`,
   stationHasASitting: ({ stationId }: { stationId: number }) =>

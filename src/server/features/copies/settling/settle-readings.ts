@@ -129,7 +129,27 @@ export async function settleMedium(
     .from(sittings)
     .where(eq(sittings.mediumId, mediumId))
     .orderBy(sittings.id);
-  const containers = [];
+  const { containers, controller } = await readingsOf(rows, db);
+  const { header, readings } = joinCaptures(containers);
+  const problems = containers.flatMap((container) => container.problems);
+  const [medium] = await db.select({ form: media.form }).from(media).where(eq(media.id, mediumId));
+  const layouts = await allLayouts(db);
+  return readings.length > 0 || controller.length > 0
+    ? settle({
+        header: header ?? { ...(isFloppy(medium!.form) && { form: medium!.form }) },
+        readings,
+        controller,
+        problems,
+        description,
+        layouts,
+        asMade: await asMadeSectors(db, mediumId),
+        settings: await settingsOf(db, mediumId),
+      })
+    : null;
+}
+
+async function readingsOf(rows: readonly (typeof sittings.$inferSelect)[], db: Executor) {
+  const containers: ReturnType<typeof readContainer>[] = [];
   const controller: ControllerTrack[] = [];
   // In a drive with twice the cylinders every second position is a cylinder of the disk: where it
   // was read in both kinds, cylinders count.
@@ -149,22 +169,7 @@ export async function settleMedium(
       mixed ? { ...container, tracks: byCylinder(container.tracks, stepping) } : container,
     );
   }
-  const { header, readings } = joinCaptures(containers);
-  const problems = containers.flatMap((container) => container.problems);
-  const [medium] = await db.select({ form: media.form }).from(media).where(eq(media.id, mediumId));
-  const layouts = await allLayouts(db);
-  return readings.length > 0 || controller.length > 0
-    ? settle({
-        header: header ?? { ...(isFloppy(medium!.form) && { form: medium!.form }) },
-        readings,
-        controller,
-        problems,
-        description,
-        layouts,
-        asMade: await asMadeSectors(db, mediumId),
-        settings: await settingsOf(db, mediumId),
-      })
-    : null;
+  return { containers, controller };
 }
 
 /**
