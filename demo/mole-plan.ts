@@ -24,16 +24,29 @@ const PALETTE = [
   [255, 255, 255],
 ] as const;
 
+/** Land from the shore down: sand, grass, the road. */
+const landAt = (beyond: number): number => (beyond > 18 ? 6 : beyond > 6 ? 5 : 4);
+
+/** The light with its two rings; null beside them. */
+function lightAt(away: number): number | null {
+  if (away < 7) return away < 3 ? 15 : 8;
+  return Math.abs(away - 26) < 0.8 || Math.abs(away - 44) < 0.8 ? 10 : null;
+}
+
+/** The mole, a bent wall with a paler crown; null beside it. */
+function moleAt(x: number, y: number): number | null {
+  const along = (x - 60) / 180;
+  const off = Math.abs(y - (142 - 70 * along - 18 * Math.sin(along * Math.PI)));
+  if (x < 60 || x > 240 || off >= 5) return null;
+  return off < 3.5 ? 14 : 12;
+}
+
 /** Which colour stands at a place: sea by its depth, shore, mole, light and soundings. */
 function colourAt(x: number, y: number): number {
   const shore = 150 + 16 * Math.sin(x / 37) + 6 * Math.sin(x / 11);
-  if (y > shore) return y > shore + 18 ? 6 : y > shore + 6 ? 5 : 4;
-  const along = (x - 60) / 180;
-  const middle = 142 - 70 * along - 18 * Math.sin(along * Math.PI);
-  if (x >= 60 && x <= 240 && Math.abs(y - middle) < 5) return Math.abs(y - middle) < 3.5 ? 14 : 12;
-  const fromLight = Math.hypot(x - 243, y - 71);
-  if (fromLight < 7) return fromLight < 3 ? 15 : 8;
-  if (Math.abs(fromLight - 26) < 0.8 || Math.abs(fromLight - 44) < 0.8) return 10;
+  if (y > shore) return landAt(y - shore);
+  const built = moleAt(x, y) ?? lightAt(Math.hypot(x - 243, y - 71));
+  if (built !== null) return built;
   if (x % 32 === 16 && y % 24 === 12) return 7;
   const depth = (shore - y) / 150 + 0.08 * Math.sin(x / 19 + y / 13);
   return depth < 0.12 ? 3 : depth < 0.4 ? 2 : depth < 0.75 ? 1 : 0;

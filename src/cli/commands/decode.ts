@@ -111,30 +111,37 @@ export async function decodeCommand(args: string[]): Promise<void> {
     passes: values.passes ? passRange(values.passes) : undefined,
     keepDoubtful,
   });
-  const { decoded, sectors, image } = result;
-  const { layout, stepping, strange } = decoded;
   refuseImpossible(result, { wantsImage: Boolean(values.image || sidecarPath), kind });
   if (values.json) await writeOut(values.json, `${JSON.stringify(toJson(result), null, 1)}\n`);
-  if (image && layout && values.image) {
-    const status = values.status ?? false;
-    const written = { layout, bytes: image.bytes, status: status ? statusBytes(image) : null };
-    await writeOut(values.image, writeKind(written, kind ?? kindsOf(layout)[0]!, status));
-  }
-  if (image && layout && sidecarPath) {
-    const options = { keepDoubtful, stepping, strange };
-    const sidecar = buildSidecar(
-      layout,
-      image,
-      sectors,
-      problemsOf(result),
-      nodeDigester,
-      tell,
-      options,
-    );
-    await writeOut(sidecarPath, `${JSON.stringify(sidecar, null, 1)}\n`);
-  }
+  if (values.image)
+    await writeImage(result, values.image, { kind, status: values.status ?? false });
+  if (sidecarPath) await writeSidecar(result, sidecarPath, keepDoubtful);
   if (values.propose) await writeProposal(result, values.propose);
   process.stderr.write(`${linesOf(result).join('\n')}\n`);
+}
+
+async function writeImage(
+  { decoded: { layout }, image }: DecodedCaptures,
+  path: string,
+  { kind, status }: { kind: ImageKind | null; status: boolean },
+): Promise<void> {
+  if (!image || !layout) return;
+  const written = { layout, bytes: image.bytes, status: status ? statusBytes(image) : null };
+  await writeOut(path, writeKind(written, kind ?? kindsOf(layout)[0]!, status));
+}
+
+async function writeSidecar(
+  result: DecodedCaptures,
+  path: string,
+  keepDoubtful: boolean,
+): Promise<void> {
+  const { sectors, image, decoded } = result;
+  const { layout, stepping, strange } = decoded;
+  if (!image || !layout) return;
+  const options = { keepDoubtful, stepping, strange };
+  const problems = problemsOf(result);
+  const sidecar = buildSidecar(layout, image, sectors, problems, nodeDigester, tell, options);
+  await writeOut(path, `${JSON.stringify(sidecar, null, 1)}\n`);
 }
 
 const problemsOf = ({ containers }: DecodedCaptures) =>

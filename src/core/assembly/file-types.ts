@@ -48,25 +48,35 @@ function isText(bytes: Uint8Array): boolean {
   );
 }
 
+/** On the two that share their types: what one calls it is known to the other. */
+function sharedKind(
+  filesystem: 'prodos' | 'catalogue16',
+  bytes: Uint8Array,
+  from: FileFrom,
+): FileKind {
+  // An empty file has no head to say its length in.
+  if (filesystem === 'catalogue16' && bytes.length === 0) return { type: 'T' };
+  const [own, other] = filesystem === 'prodos' ? [1, 0] : [0, 1];
+  const isShared = from.filesystem === 'prodos' || from.filesystem === 'catalogue16';
+  const shared = isShared
+    ? SHARED.find((pair) => pair[other] === from.type?.toUpperCase())
+    : undefined;
+  const type = (shared ?? SHARED[isText(bytes) ? 0 : 1]!)[own]!;
+  const { address } = from;
+  return { type, ...(shared && typeof address === 'number' && { address }) };
+}
+
 /**
  * Type and address for `bytes` on a volume of `filesystem`; nothing of either where its system
  * keeps none.
  */
 export function kindOnTarget(filesystem: string, bytes: Uint8Array, from: FileFrom): FileKind {
-  const address = from.address ?? undefined;
-  if (sameFamily(filesystem, from.filesystem) && from.type)
-    return { type: from.type, ...(address !== undefined && { address }) };
-  if (filesystem === 'prodos' || filesystem === 'catalogue16') {
-    const [own, other] = filesystem === 'prodos' ? [1, 0] : [0, 1];
-    const shared =
-      from.filesystem === 'prodos' || from.filesystem === 'catalogue16'
-        ? SHARED.find((pair) => pair[other] === from.type?.toUpperCase())
-        : undefined;
-    const type = (shared ?? SHARED[isText(bytes) ? 0 : 1]!)[own]!;
-    // An empty file has no head to say its length in.
-    if (filesystem === 'catalogue16' && bytes.length === 0) return { type: 'T' };
-    return { type, ...(address !== undefined && shared && { address }) };
+  if (sameFamily(filesystem, from.filesystem) && from.type) {
+    const { type, address } = from;
+    return { type, ...(typeof address === 'number' && { address }) };
   }
+  if (filesystem === 'prodos' || filesystem === 'catalogue16')
+    return sharedKind(filesystem, bytes, from);
   if (['d64', 'd71', 'd81'].includes(filesystem)) return { type: isText(bytes) ? 'SEQ' : 'PRG' };
   if (filesystem === 'granule') return { type: isText(bytes) ? '3' : '1' };
   return {};

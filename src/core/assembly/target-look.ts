@@ -9,7 +9,6 @@ import { buildFlatImage } from '../image/flat';
 import { digestOfTrack, type TrackDigest } from '../image/track-digests';
 import { Layout, tracksOfImage } from '../layout/layout';
 import { allSectors, type CaptureDecode } from '../reading/decode/decode-capture';
-import { TrackDecode } from '../reading/decode/track-decoder';
 import { isSound } from '../reading/grades';
 import { Area, areasOf } from '../structure/structure';
 import { turnedBytes } from '../volume/sixteen-sector-order';
@@ -59,73 +58,70 @@ const isUniform = (bytes: Uint8Array) => bytes.every((byte) => byte === bytes[0]
  * was read is anything else.
  */
 export async function judgeTarget(decoded: CaptureDecode, digester: Digester): Promise<TargetLook> {
-  const { layout, stepping, tracks } = decoded;
-  const found = tracks
+  const { layout, stepping } = decoded;
+  const found = decoded.tracks
     .flatMap(({ sectors }) => sectors)
     .filter(({ grade }) => grade !== 'lost' && grade !== 'unread');
   const readable = found.filter(({ grade, data }) => isSound(grade) && data);
-  const about = {
+  const isWhole = readable.length === found.length;
+  const look: TargetLook = {
+    state: 'blank',
     sectors: found.length,
     unsound: found.length - readable.length,
     layout: layout?.id ?? null,
-    files: [] as string[],
-    label: null as string | null,
-    digests: [] as TrackDigest[],
-    image: null as Uint8Array | null,
+    files: [],
+    label: null,
+    digests: [],
+    image: null,
   };
-  if (found.length === 0) return { state: 'blank', ...about };
-  const uniform =
-    readable.length === found.length && readable.every(({ data }) => isUniform(data!));
-  if (!layout) return { state: uniform ? 'formatted' : 'data', ...about };
-  addDigests(layout, tracks, stepping, digester, about);
-  const { bytes } = buildFlatImage(layout, allSectors(decoded), { stepping });
-  about.image = bytes;
-  if (uniform) return { state: 'formatted', ...about };
+  if (found.length === 0) return look;
+  const isFilled = isWhole && readable.every(({ data }) => isUniform(data!));
+  look.state = isFilled ? 'formatted' : 'data';
+  if (!layout) return look;
+  look.digests = digestsOf(decoded, layout, digester);
+  look.image = buildFlatImage(layout, allSectors(decoded), { stepping }).bytes;
+  if (isFilled) return look;
+  const contents = await contentsOf(look.image);
+  if (!contents) return look;
+  const { files, label, isEmpty } = contents;
+  return { ...look, files, label, state: isEmpty && isWhole ? 'formatted' : 'data' };
+}
+
+/** What the volumes of an image hold; null where there is none. */
+async function contentsOf(
+  bytes: Uint8Array,
+): Promise<{ files: string[]; label: string | null; isEmpty: boolean } | null> {
   const { volumes } = await identifyVolumes(memorySource(bytes));
   const [first] = volumes;
-  if (!first) return { state: 'data', ...about };
+  if (!first) return null;
   const entries = volumes.flatMap(({ volume }) => volume.entries.filter(({ deleted }) => !deleted));
-  about.files = entries.slice(0, MAX_NAMES).map(({ path }) => path);
-  about.label = first.volume.label;
+  const isTurned = first.reasons.some(({ code }) => code === IN_OTHER_ORDER.code);
+  const image = isTurned ? turnedBytes(bytes) : bytes;
   // Files that were deleted are data all the same: whatever lies beyond the volume's own areas must
   // be a format's filling.
-  const image = first.reasons.some(({ code }) => code === IN_OTHER_ORDER.code)
-    ? turnedBytes(bytes)
-    : bytes;
   const own =
     volumes.length === 1 && first.offset === 0
       ? await areasOf(memorySource(image), first.volume.filesystem)
       : [];
-  const untouched = isUntouched(image, own);
   return {
-    state:
-      entries.length === 0 && untouched && readable.length === found.length ? 'formatted' : 'data',
-    ...about,
+    files: entries.slice(0, MAX_NAMES).map(({ path }) => path),
+    label: first.volume.label,
+    isEmpty: entries.length === 0 && isUntouched(image, own),
   };
 }
 
-function addDigests(
+function digestsOf(
+  { tracks, stepping }: CaptureDecode,
   layout: Layout,
-  tracks: TrackDecode[],
-  stepping: number,
   digester: Digester,
-  about: {
-    sectors: number;
-    unsound: number;
-    layout: string | null;
-    files: string[];
-    label: string | null;
-    digests: TrackDigest[];
-    image: Uint8Array | null;
-  },
-) {
-  for (const place of tracksOfImage(layout)) {
+): TrackDigest[] {
+  return tracksOfImage(layout).flatMap((place) => {
     const track = tracks.find(
       ({ cylinder, head }) => cylinder === place.cylinder * stepping && head === place.head,
     );
     const digest = track && digestOfTrack(place, track.sectors, digester);
-    if (digest) about.digests.push({ cylinder: place.cylinder, head: place.head, digest });
-  }
+    return digest ? [{ cylinder: place.cylinder, head: place.head, digest }] : [];
+  });
 }
 
 function isUntouched(image: Uint8Array, own: Area[]) {

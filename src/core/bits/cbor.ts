@@ -94,6 +94,13 @@ export interface MapItem {
   cut: boolean;
 }
 
+/** Where the bytes of a byte string begin; null where another item stands there. */
+function bytesFrom(bytes: Uint8Array, at: number, end: number): number | null {
+  if (at >= end || bytes[at]! >>> 5 !== MAJOR_BYTES) return null;
+  const head = readHead(bytes, at, end);
+  return typeof head !== 'number' && head[0] >= 0 ? head[1] : null;
+}
+
 /**
  * Reads the map at `at`; null where none starts there, or where a key is no text or a value can't
  * be decoded.
@@ -112,19 +119,15 @@ export function readMap(bytes: Uint8Array, at: number, end: number): MapItem | n
     if (typeof key !== 'string') return null;
     const valueEnd = itemEnd(bytes, keyEnd, end);
     if (valueEnd === MALFORMED) return null;
-    const content =
-      keyEnd < end && bytes[keyEnd]! >>> 5 === MAJOR_BYTES
-        ? readHead(bytes, keyEnd, end)
-        : MALFORMED;
-    const isBytes = typeof content !== 'number' && content[0] >= 0;
+    const content = bytesFrom(bytes, keyEnd, end);
     if (valueEnd === CUT) {
-      if (isBytes) entries.set(key, bytes.subarray(content[1], end));
+      if (content !== null) entries.set(key, bytes.subarray(content, end));
       return { entries, end, cut: true };
     }
     entries.set(
       key,
-      isBytes
-        ? bytes.subarray(content[1], valueEnd)
+      content !== null
+        ? bytes.subarray(content, valueEnd)
         : decodeOrNull(bytes.subarray(keyEnd, valueEnd)),
     );
     position = valueEnd;

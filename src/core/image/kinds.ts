@@ -129,11 +129,8 @@ function read16(bytes: Uint8Array): SectorImage[] {
   return found.map(({ image }) => ({ ...image, because }));
 }
 
-/**
- * What an image may be, the likeliest first; more than one where nothing in it tells them apart.
- * Never empty.
- */
-export function imageCandidates(bytes: Uint8Array): SectorImage[] {
+/** Kinds that their size alone tells, with a status byte for each sector or without. */
+function bySize(bytes: Uint8Array): SectorImage | null {
   const d64 = SHIPPED_LAYOUTS.find(({ id }) => id === 'gcr45-525-35')!;
   for (const [kind, layout] of [
     ['d64', d64],
@@ -142,52 +139,63 @@ export function imageCandidates(bytes: Uint8Array): SectorImage[] {
   ] as const) {
     const plain = bytesOf(layout);
     const sectors = plain / SECTOR;
-    if (bytes.length === plain)
-      return [{ kind, layout, bytes, status: null, because: `its size: ${sectors} sectors` }];
+    const because = `its size: ${sectors} sectors`;
+    if (bytes.length === plain) return { kind, layout, bytes, status: null, because };
     if (bytes.length === plain + sectors)
-      return [
-        {
-          kind,
-          layout,
-          bytes: bytes.subarray(0, plain),
-          status: bytes.subarray(plain),
-          because: `its size: ${sectors} sectors and a status byte for each`,
-        },
-      ];
+      return {
+        kind,
+        layout,
+        bytes: bytes.subarray(0, plain),
+        status: bytes.subarray(plain),
+        because: `${because} and a status byte for each`,
+      };
   }
+  return null;
+}
+
+/** Three kinds of one size: what lies in it tells them apart, where anything does. */
+function read800K(bytes: Uint8Array): SectorImage[] {
+  const layout = shippedLayout('mfm-35-10x512')!;
+  const header = 39 * 40 * SECTOR;
+  const d81: SectorImage = {
+    kind: 'd81',
+    layout,
+    bytes,
+    status: null,
+    because: 'the header of its directory lies on track 40',
+  };
+  const img: SectorImage = {
+    kind: 'img',
+    layout,
+    bytes: swapHeads(bytes, layout),
+    status: null,
+    because: 'a parameter block lies in its first sector',
+  };
+  const po: SectorImage = {
+    kind: 'po',
+    layout: null,
+    bytes,
+    status: null,
+    because: 'a volume directory lies at its block 2',
+  };
+  if (bytes[header] === 40 && bytes[header + 1] === 3 && bytes[header + 2] === 0x44) return [d81];
+  if (hasVolumeDirectory(bytes)) return [po];
+  if (hasParameterBlock(bytes)) return [img];
+  return [d81, img, po].map((image) => ({
+    ...image,
+    because: 'its size; nothing in it tells what it is',
+  }));
+}
+
+/**
+ * What an image may be, the likeliest first; more than one where nothing in it tells them apart.
+ * Never empty.
+ */
+export function imageCandidates(bytes: Uint8Array): SectorImage[] {
+  const told = bySize(bytes);
+  if (told) return [told];
   if (bytes.length === BYTES_16) return read16(bytes);
-  if (bytes.length === 819_200) {
-    const layout = shippedLayout('mfm-35-10x512')!;
-    const header = 39 * 40 * SECTOR;
-    const d81: SectorImage = {
-      kind: 'd81',
-      layout,
-      bytes,
-      status: null,
-      because: 'the header of its directory lies on track 40',
-    };
-    const img: SectorImage = {
-      kind: 'img',
-      layout,
-      bytes: swapHeads(bytes, layout),
-      status: null,
-      because: 'a parameter block lies in its first sector',
-    };
-    const po: SectorImage = {
-      kind: 'po',
-      layout: null,
-      bytes,
-      status: null,
-      because: 'a volume directory lies at its block 2',
-    };
-    if (bytes[header] === 40 && bytes[header + 1] === 3 && bytes[header + 2] === 0x44) return [d81];
-    if (hasVolumeDirectory(bytes)) return [po];
-    if (hasParameterBlock(bytes)) return [img];
-    return [d81, img, po].map((image) => ({
-      ...image,
-      because: 'its size; nothing in it tells what it is',
-    }));
-  }
+  if (bytes.length === 819_200) return read800K(bytes);
   if (bytes.length % 512 === 0 && hasVolumeDirectory(bytes))
     return [
       {

@@ -65,6 +65,67 @@ type Found = ReadonlyMap<number, TrackEvidence['found'][number]>;
 const foundOf = ({ found }: TrackEvidence): Found =>
   new Map(found.map((sector) => [sectorKey(sector.r, sector.size), sector]));
 
+type Rule = Layout['tracks'][number];
+
+/** What the tracks of a capture have in common with a layout. */
+class Comparison {
+  shared = 0;
+  all = 0;
+  ids = 0;
+  onRate = 0;
+  rated = 0;
+  private readonly keys: Map<Rule, Set<number>>;
+  private readonly met: Map<Rule, Set<number>>;
+
+  constructor(private readonly layout: Layout) {
+    this.keys = new Map(
+      layout.tracks.map((rule) => [
+        rule,
+        new Set(rule.sectors.map(({ r, bytes }) => sectorKey(r, bytes))),
+      ]),
+    );
+    this.met = new Map(layout.tracks.map((rule) => [rule, new Set<number>()]));
+  }
+
+  add(track: TrackEvidence, found: Found, cylinder: number): void {
+    const format = formatAt(this.layout, cylinder, track.head);
+    const same = format !== null && track.encoding === format.encoding ? format : null;
+    const common = same ? this.common(same, track.head, found, cylinder) : 0;
+    const expected = format ? this.keys.get(format)!.size : 0;
+    this.shared += common;
+    this.all += found.size + Math.max(0, expected - common);
+    if (track.turnCells <= 0) return;
+    this.rated++;
+    const off = same ? track.turnCells / turnCells(same, this.layout.rpm) - 1 : Infinity;
+    if (Math.abs(off) < RATE_TOLERANCE) this.onRate++;
+  }
+
+  private common(format: Rule, head: number, found: Found, cylinder: number): number {
+    const { recordedHeads, firstCylinder } = this.layout;
+    const wantedHead = hasFullIds(format.encoding) ? (recordedHeads[head] ?? head) : null;
+    const expected = this.keys.get(format)!;
+    let common = 0;
+    for (const [key, { c, h }] of found) {
+      if (!expected.has(key)) continue;
+      common++;
+      this.met.get(format)!.add(key);
+      if (c === cylinder + firstCylinder && h === wantedHead) this.ids++;
+    }
+    return common;
+  }
+
+  confidence(): number {
+    let confidence = this.all > 0 ? this.shared / this.all : 0;
+    if (this.rated > 0) confidence *= this.onRate / this.rated;
+    // Numbers that no track at all shows are not worn away; they were never there.
+    const touched = [...this.met].filter(([, seen]) => seen.size > 0);
+    for (const [rule, seen] of touched)
+      confidence *= Math.min(1, seen.size / this.keys.get(rule)!.size) ** (2 / touched.length);
+    if (this.shared > 0) confidence *= 1 - ID_WEIGHT + (ID_WEIGHT * this.ids) / this.shared;
+    return confidence;
+  }
+}
+
 function matchOne(
   layout: Layout,
   form: FormFactor | null,
@@ -72,66 +133,17 @@ function matchOne(
   foundOn: readonly Found[],
   stepping: 1 | 2,
 ): LayoutMatch {
-  const keys = new Map(
-    layout.tracks.map((rule) => [
-      rule,
-      new Set(rule.sectors.map(({ r, bytes }) => sectorKey(r, bytes))),
-    ]),
-  );
-  const met = new Map(layout.tracks.map((rule) => [rule, new Set<number>()]));
-  let shared = 0;
-  let all = 0;
-  let onRate = 0;
-  let rated = 0;
-  let ids = 0;
+  const compared = new Comparison(layout);
   for (const [i, track] of tracks.entries()) {
     // An empty track says nothing: it may lie beyond a format that never reached it.
     if (track.found.length === 0 || track.cylinder % stepping !== 0) continue;
-    const cylinder = track.cylinder / stepping;
-    const format = formatAt(layout, cylinder, track.head);
-    const sameCode = format !== null && track.encoding === format.encoding;
-    const expected = format && keys.get(format)!;
-    const found = foundOn[i]!;
-    let common = 0;
-    if (sameCode) {
-      const wantedHead = hasFullIds(format.encoding)
-        ? (layout.recordedHeads[track.head] ?? track.head)
-        : null;
-      for (const [key, { c, h }] of found) {
-        if (!expected!.has(key)) continue;
-        common++;
-        met.get(format)!.add(key);
-        if (c === cylinder + layout.firstCylinder && h === wantedHead) ids++;
-      }
-    }
-    shared += common;
-    all += found.size + Math.max(0, (expected?.size ?? 0) - common);
-    if (track.turnCells > 0) {
-      rated++;
-      if (
-        sameCode &&
-        Math.abs(track.turnCells / turnCells(format, layout.rpm) - 1) < RATE_TOLERANCE
-      )
-        onRate++;
-    }
+    compared.add(track, foundOn[i]!, track.cylinder / stepping);
   }
-  let confidence = all > 0 ? shared / all : 0;
-  if (rated > 0) confidence *= onRate / rated;
-  // Numbers that no track at all shows are not worn away; they were never there.
-  const touched = [...met].filter(([, seen]) => seen.size > 0);
-  for (const [rule, seen] of touched)
-    confidence *= Math.min(1, seen.size / keys.get(rule)!.size) ** (2 / touched.length);
-  if (shared > 0) confidence *= 1 - ID_WEIGHT + (ID_WEIGHT * ids) / shared;
-  if (form && !layout.forms.includes(form)) confidence = 0;
-  const { sectors } = layout.tracks[layout.tracks.length - 1]!;
-  const evidence = said('layout.evidence', {
-    shared,
-    all,
-    sectors: describeSectors(sectors),
-    onRate,
-    rated,
-    ids,
-  });
+  const { shared, all, onRate, rated, ids } = compared;
+  const isOtherForm = form !== null && !layout.forms.includes(form);
+  const confidence = isOtherForm ? 0 : compared.confidence();
+  const sectors = describeSectors(layout.tracks[layout.tracks.length - 1]!.sectors);
+  const evidence = said('layout.evidence', { shared, all, sectors, onRate, rated, ids });
   return { layout, stepping, confidence, evidence };
 }
 

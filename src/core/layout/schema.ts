@@ -178,62 +178,72 @@ function fromFile(file: z.output<typeof LayoutFile>): Layout {
 }
 
 function* senseOf(layout: Layout): Generator<string> {
-  const { cylinders, heads, recordedHeads, imageHeads, tracks } = layout;
+  yield* senseOfHeads(layout);
+  for (const [i, rule] of layout.tracks.entries()) {
+    yield* senseOfPlaces(layout, rule, `tracks[${i}]`);
+    yield* senseOfSectors(layout, rule, `tracks[${i}]`);
+  }
+  yield* senseOfCover(layout);
+}
+
+type Rule = Layout['tracks'][number];
+
+function* senseOfHeads(layout: Layout): Generator<string> {
+  const { cylinders, heads, recordedHeads, imageHeads } = layout;
   if (recordedHeads.length !== heads)
     yield `recordedHeads: there are ${heads} heads, it says ${recordedHeads.length}`;
-  if (
-    imageHeads.length !== heads ||
-    new Set(imageHeads).size !== heads ||
-    imageHeads.some((each) => each >= heads)
-  )
+  const isEachOnce = imageHeads.length === heads && new Set(imageHeads).size === heads;
+  if (!isEachOnce || imageHeads.some((each) => each >= heads))
     yield `imageHeads: name each of the ${heads} heads once`;
   if (cylinders - 1 + layout.firstCylinder > 255)
     yield 'firstCylinder: the innermost cylinder would be recorded as more than 255';
-  for (const [
-    i,
-    {
-      cylinders: [from, to],
-      heads: only,
-      sectors,
-      encoding,
-    },
-  ] of tracks.entries()) {
-    const place = `tracks[${i}]`;
-    if (from > to) yield `${place}.cylinders: ${from} to ${to} runs backwards`;
-    if (to >= cylinders)
-      yield `${place}.cylinders: there is no cylinder ${to}, the last is ${cylinders - 1}`;
-    if (only?.some((each) => each >= heads))
-      yield `${place}.heads: the disk has ${heads === 1 ? 'only head 0' : 'heads 0 and 1'}`;
-    const numbers = sectors.map(({ r }) => r);
-    const twice = numbers.find((r, at) => numbers.indexOf(r) !== at);
-    if (twice !== undefined) yield `${place}.sectors: number ${twice} stands there twice`;
-    if (hasFullIds(encoding)) {
-      const odd = sectors.find((sector) => sizeCode(sector.bytes) === null);
-      if (odd)
-        yield (
-          `${place}.sectors: ${odd.bytes} bytes have no size code; 128, 256, 512, 1024 … ` +
-          '16384 have'
-        );
-    } else if (sectors.some((sector) => sector.bytes !== 256))
-      yield `${place}.sectors: sectors of the group codes have 256 bytes`;
-    if (
-      layout.imageSectors &&
-      (layout.imageSectors.length !== numbers.length ||
-        numbers.some((r) => !layout.imageSectors!.includes(r)))
-    )
-      yield `imageSectors: name each sector number of ${place} once`;
-  }
+}
+
+function* senseOfPlaces(
+  { cylinders, heads }: Layout,
+  { cylinders: [from, to], heads: only }: Rule,
+  place: string,
+): Generator<string> {
+  if (from > to) yield `${place}.cylinders: ${from} to ${to} runs backwards`;
+  if (to >= cylinders)
+    yield `${place}.cylinders: there is no cylinder ${to}, the last is ${cylinders - 1}`;
+  if (only?.some((each) => each >= heads))
+    yield `${place}.heads: the disk has ${heads === 1 ? 'only head 0' : 'heads 0 and 1'}`;
+}
+
+function* senseOfSectors(
+  { imageSectors }: Layout,
+  { sectors, encoding }: Rule,
+  place: string,
+): Generator<string> {
+  const numbers = sectors.map(({ r }) => r);
+  const twice = numbers.find((r, at) => numbers.indexOf(r) !== at);
+  if (twice !== undefined) yield `${place}.sectors: number ${twice} stands there twice`;
+  const odd = sectors.find((sector) => sizeCode(sector.bytes) === null);
+  if (hasFullIds(encoding) && odd)
+    yield (
+      `${place}.sectors: ${odd.bytes} bytes have no size code; 128, 256, 512, 1024 … ` +
+      '16384 have'
+    );
+  if (!hasFullIds(encoding) && sectors.some((sector) => sector.bytes !== 256))
+    yield `${place}.sectors: sectors of the group codes have 256 bytes`;
+  if (!imageSectors) return;
+  const isComplete = imageSectors.length === numbers.length;
+  if (!isComplete || numbers.some((r) => !imageSectors.includes(r)))
+    yield `imageSectors: name each sector number of ${place} once`;
+}
+
+/** The first track that has no format, or several. */
+function* senseOfCover({ cylinders, heads, tracks }: Layout): Generator<string> {
   for (let cylinder = 0; cylinder < cylinders; cylinder++) {
-    for (let each = 0; each < heads; each++) {
+    for (let head = 0; head < heads; head++) {
       const rules = tracks.filter(
         ({ cylinders: [from, to], heads: only }) =>
-          cylinder >= from && cylinder <= to && (!only || only.includes(each)),
+          cylinder >= from && cylinder <= to && (!only || only.includes(head)),
       );
       if (rules.length === 1) continue;
-      yield (
-        `tracks: cylinder ${cylinder}, head ${each} ` +
-        `${rules.length === 0 ? 'has no format' : `has ${rules.length} formats`}`
-      );
+      const count = rules.length === 0 ? 'has no format' : `has ${rules.length} formats`;
+      yield `tracks: cylinder ${cylinder}, head ${head} ${count}`;
       return;
     }
   }

@@ -44,39 +44,46 @@ export function screenMemory(
     : null;
 }
 
+const WIDE_BYTES = 10_003;
+const NARROW_BYTES = [9_002, 9_003, 8_002];
+
 /**
  * Cells of 8 × 8, forty a row, behind a load address: with one colour pair a cell, or with four
  * colours and pixels twice as wide.
  */
 function cellScreen(bytes: Uint8Array): Picture | null {
   const load = bytes[0]! | (bytes[1]! << 8);
-  const wide = bytes.length === 10_003 && (load & 0x1fff) === 0;
-  const narrow =
-    (bytes.length === 9_002 || bytes.length === 9_003 || bytes.length === 8_002) &&
-    (load & 0x1fff) === 0;
-  if (!wide && !narrow) return null;
-  const picture = canvas(
-    wide ? 'screen of 160 × 200, four colours a cell' : 'screen of 320 × 200',
-    wide ? 160 : 320,
-    200,
-  )!;
-  picture.pixelAspect = wide ? 2 : 1;
-  for (let y = 0; y < 200; y++) {
-    for (let x = 0; x < picture.width; x++) {
-      const cell = (y >> 3) * 40 + (wide ? x >> 2 : x >> 3);
-      const byte = bytes[2 + cell * 8 + (y & 7)]!;
-      const pair = bytes[8002 + cell] ?? 0x10;
-      if (wide) {
-        const which = (byte >> (6 - 2 * (x & 3))) & 3;
-        setPixel(
-          picture,
-          x,
-          y,
-          SIXTEEN[[bytes[10_002]! & 15, pair >> 4, pair & 15, bytes[9002 + cell]! & 15][which]!]!,
-        );
-      } else setPixel(picture, x, y, SIXTEEN[(byte >> (7 - (x & 7))) & 1 ? pair >> 4 : pair & 15]!);
+  if ((load & 0x1fff) !== 0) return null;
+  if (bytes.length === WIDE_BYTES) return wideCells(bytes);
+  return NARROW_BYTES.includes(bytes.length) ? narrowCells(bytes) : null;
+}
+
+/** The byte of a pixel's row in its cell, and the cell's pair of colours. */
+function cellAt(bytes: Uint8Array, column: number, y: number) {
+  const cell = (y >> 3) * 40 + column;
+  return { cell, byte: bytes[2 + cell * 8 + (y & 7)]!, pair: bytes[8002 + cell] ?? 0x10 };
+}
+
+function wideCells(bytes: Uint8Array): Picture {
+  const picture = canvas('screen of 160 × 200, four colours a cell', 160, 200)!;
+  picture.pixelAspect = 2;
+  for (let y = 0; y < 200; y++)
+    for (let x = 0; x < 160; x++) {
+      const { cell, byte, pair } = cellAt(bytes, x >> 2, y);
+      const four = [bytes[10_002]! & 15, pair >> 4, pair & 15, bytes[9002 + cell]! & 15];
+      setPixel(picture, x, y, SIXTEEN[four[(byte >> (6 - 2 * (x & 3))) & 3]!]!);
     }
-  }
+  return picture;
+}
+
+function narrowCells(bytes: Uint8Array): Picture {
+  const picture = canvas('screen of 320 × 200', 320, 200)!;
+  picture.pixelAspect = 1;
+  for (let y = 0; y < 200; y++)
+    for (let x = 0; x < 320; x++) {
+      const { byte, pair } = cellAt(bytes, x >> 3, y);
+      setPixel(picture, x, y, SIXTEEN[(byte >> (7 - (x & 7))) & 1 ? pair >> 4 : pair & 15]!);
+    }
   return picture;
 }
 

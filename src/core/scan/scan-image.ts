@@ -2,7 +2,8 @@
  * Holds an image against signature rules: its boot sectors, all of it, and every file put together.
  */
 import { sliceSource, memorySource, type ByteSource } from '../bits/byte-source';
-import { identifyVolumes } from '../identify/identify';
+import { identifyVolumes, type FoundVolume } from '../identify/identify';
+import type { VolumeEntry } from '../volume/volume';
 import { Matcher } from './matcher';
 import { patternBytes, type SignatureRule } from './rules';
 
@@ -29,74 +30,76 @@ const BOOT_BYTES = 1024;
 /** Files above this are looked through only where they lie in the image. */
 const MAX_FILE_BYTES = 64 << 20;
 
+/** Rules with their matcher: one pass over the bytes for all of them. */
+class RuleSet {
+  private readonly matcher: Matcher;
+  private readonly counts = new Map<string, number>();
+
+  constructor(readonly rules: readonly SignatureRule[]) {
+    this.matcher = new Matcher(rules.map(({ pattern }) => patternBytes(pattern)));
+  }
+
+  /** What stands in these bytes, which begin at `base`; what is not listed is counted. */
+  async findIn(bytes: ByteSource, path: string | null, base = 0): Promise<Finding[]> {
+    if (this.rules.length === 0) return [];
+    const { matches, more } = await this.matcher.search(bytes);
+    if (path === null)
+      for (const { pattern, count } of more) {
+        const { id } = this.rules[pattern]!;
+        this.counts.set(id, (this.counts.get(id) ?? 0) + count);
+      }
+    return matches.map(({ pattern, offset }) => {
+      const { id, name, note } = this.rules[pattern]!;
+      return { rule: id, name, note, path, offset: base + offset };
+    });
+  }
+
+  more(): { rule: string; count: number }[] {
+    return [...this.counts].map(([rule, count]) => ({ rule, count }));
+  }
+}
+
+const keyOf = ({ rule, offset }: Pick<Finding, 'rule' | 'offset'>) => `${rule}/${offset}`;
+
+/** In one piece it was seen in the image already; what is left of a deleted one is looked at too. */
+const isLookedInto = ({ kind, recoverable, bytes }: VolumeEntry) =>
+  kind === 'file' && recoverable !== 'none' && bytes <= MAX_FILE_BYTES;
+
 export async function scanImage(
   source: ByteSource,
   rules: readonly SignatureRule[],
 ): Promise<ScanResult> {
-  const findings: Finding[] = [];
-  const more = new Map<string, number>();
-  const matcherOf = (own: readonly SignatureRule[]) =>
-    new Matcher(own.map(({ pattern }) => patternBytes(pattern)));
-  const look = async (
-    own: readonly SignatureRule[],
-    matcher: Matcher,
-    bytes: ByteSource,
-    path: string | null,
-    base: number,
-  ) => {
-    if (own.length === 0) return;
-    const result = await matcher.search(bytes);
-    for (const { pattern, offset } of result.matches) {
-      const { id, name, note } = own[pattern]!;
-      findings.push({ rule: id, name, note, path, offset: base + offset });
-    }
-    for (const { pattern, count } of result.more)
-      more.set(own[pattern]!.id, (more.get(own[pattern]!.id) ?? 0) + count);
-  };
-  const boot = rules.filter(({ where }) => where === 'boot');
-  const anywhere = rules.filter(({ where }) => where === 'anywhere');
-  const [bootMatcher, anywhereMatcher] = [matcherOf(boot), matcherOf(anywhere)];
+  const boot = new RuleSet(rules.filter(({ where }) => where === 'boot'));
+  const anywhere = new RuleSet(rules.filter(({ where }) => where === 'anywhere'));
   const { volumes, partitions } = await identifyVolumes(source);
-  for (const offset of new Set([
-    0,
-    ...partitions.map((each) => each.offset),
-    ...volumes.map((each) => each.offset),
-  ]))
-    await look(boot, bootMatcher, sliceSource(source, offset, BOOT_BYTES), null, offset);
-  await look(anywhere, anywhereMatcher, source, null, 0);
-  if (anywhere.length > 0) {
-    const inImage = new Set(findings.map(({ rule, offset }) => `${rule}/${offset}`));
-    for (const { volume, partition, offset: base } of volumes) {
-      for (const entry of volume.entries) {
-        // In one piece it was seen in the image already.
-        if (entry.kind !== 'file' || entry.recoverable === 'none' || entry.bytes > MAX_FILE_BYTES)
-          continue;
-        const own: Finding[] = [];
-        const path = partition === null ? entry.path : `${partition}/${entry.path}`;
-        const result = await anywhereMatcher.search(memorySource(await volume.read(entry)));
-        for (const { pattern, offset } of result.matches)
-          own.push({
-            rule: anywhere[pattern]!.id,
-            name: anywhere[pattern]!.name,
-            note: anywhere[pattern]!.note,
-            path,
-            offset,
-          });
-        findings.push(...own);
-        for (const { rule, offset } of own) {
-          const place = placeInImage(entry.extents, offset);
-          // Told by its file, which says more, instead of by its place in the image.
-          if (place !== null && inImage.has(`${rule}/${base + place}`)) {
-            const at = findings.findIndex(
-              (each) => each.path === null && each.rule === rule && each.offset === base + place,
-            );
-            if (at >= 0) findings.splice(at, 1);
-          }
-        }
-      }
-    }
+  const starts = new Set([0, ...[...partitions, ...volumes].map(({ offset }) => offset)]);
+  const findings: Finding[] = [];
+  for (const start of starts)
+    findings.push(...(await boot.findIn(sliceSource(source, start, BOOT_BYTES), null, start)));
+  findings.push(...(await anywhere.findIn(source, null)));
+  if (anywhere.rules.length > 0)
+    for (const volume of volumes) await addByFile(volume, anywhere, findings);
+  return { findings, more: [...boot.more(), ...anywhere.more()] };
+}
+
+/** Told by its file, which says more, instead of by its place in the image. */
+async function addByFile(
+  { volume, partition, offset: base }: FoundVolume,
+  rules: RuleSet,
+  findings: Finding[],
+): Promise<void> {
+  for (const entry of volume.entries.filter(isLookedInto)) {
+    const path = partition === null ? entry.path : `${partition}/${entry.path}`;
+    const own = await rules.findIn(memorySource(await volume.read(entry)), path);
+    const seen = new Set(
+      own.flatMap(({ rule, offset }) => {
+        const place = placeInImage(entry.extents, offset);
+        return place === null ? [] : [keyOf({ rule, offset: base + place })];
+      }),
+    );
+    const kept = findings.filter((each) => each.path !== null || !seen.has(keyOf(each)));
+    findings.splice(0, findings.length, ...kept, ...own);
   }
-  return { findings, more: [...more].map(([rule, count]) => ({ rule, count })) };
 }
 
 function placeInImage(

@@ -19,7 +19,16 @@ interface BlockToolsProps {
   setAsTable: Dispatch<SetStateAction<boolean>>;
 }
 
-export function BlockTools({ shown, setShown, span, blockBytes, view, setView, asTable, setAsTable }: BlockToolsProps) {
+export function BlockTools({
+  shown,
+  setShown,
+  span,
+  blockBytes,
+  view,
+  setView,
+  asTable,
+  setAsTable,
+}: BlockToolsProps) {
   return (
     <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
       <ShownChoice shown={shown} setShown={setShown} />

@@ -4,17 +4,7 @@
  * screen readers.
  */
 import { ChoiceButton } from '../parts/choice-button';
-import {
-  Dispatch,
-  KeyboardEvent,
-  PointerEvent,
-  RefObject,
-  SetStateAction,
-  useId,
-  useMemo,
-  useRef,
-  useState,
-} from 'react';
+import { Dispatch, RefObject, SetStateAction, useId, useMemo, useRef, useState } from 'react';
 import { saveSurface } from './surface-file';
 import {
   surfaceBars,
@@ -23,7 +13,6 @@ import {
   type SurfaceSize,
   type SurfaceView,
   type SurfacePlace,
-  SurfaceBar,
 } from './surface-layout';
 import {
   OVERLAYS,
@@ -43,60 +32,35 @@ import type { SurfaceChartProps } from './surface-chart-props';
 import { say } from '@/messages';
 import { ScaleBand } from 'd3';
 
-export function SurfaceChart({
-  tracks,
-  cylinders,
-  heads,
-  height,
-  active = null,
-  onOpen,
-  differences = null,
-  name = 'surface',
-}: SurfaceChartProps) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const painted = useRef<Painted | null>(null);
-  const { width, scheme } = useChartFrame(canvas);
-  const [cursor, setCursor] = useState<SurfacePlace | null>(null);
+/** What is shown on the surface: a part of it, and one of the overlays. */
+function useShown(
+  { tracks, cylinders, heads, height, differences = null }: SurfaceChartProps,
+  width: number,
+) {
   const [view, setView] = useState<SurfaceView | undefined>(undefined);
   const [wanted, setWanted] = useState<Overlay>('grade');
-  const [asTable, setAsTable] = useState(false);
-  const id = useId();
   const size = useMemo<SurfaceSize>(
     () => ({ width, height, cylinders, heads, view }),
     [width, height, cylinders, heads, view],
   );
-  const overlay = useMemo(
-    () =>
-      overlayScale(
-        wanted === 'differences' && !differences ? 'grade' : wanted,
-        tracks,
-        differences,
-      ),
-    [wanted, tracks, differences],
-  );
+  const overlay = useMemo(() => {
+    const there = wanted === 'differences' && !differences ? 'grade' : wanted;
+    return overlayScale(there, tracks, differences);
+  }, [wanted, tracks, differences]);
   const byTrack = useMemo(() => new Map(tracks.map((track) => [keyOf(track), track])), [tracks]);
+  return { view, setView, setWanted, size, overlay, byTrack };
+}
 
-  useSurfacePainting({
-    canvas,
-    width,
-    tracks,
-    active,
-    overlay,
-    painted,
-    size,
-    differences,
-    scheme,
-    byTrack,
-  });
-
-  useWheelZoom(canvas, size, setView);
-
+/** The sector under the cursor, and what the pointer and the keys do with it. */
+function useCursor(
+  { tracks, cylinders, heads, onOpen }: SurfaceChartProps,
+  { view, setView, size, byTrack }: ReturnType<typeof useShown>,
+) {
+  const [cursor, setCursor] = useState<SurfacePlace | null>(null);
   const under = cursor && byTrack.get(keyOf(cursor));
   const mark = under && cursor.sector >= 0 ? under.sectors[cursor.sector] : undefined;
   const open = () => cursor && onOpen?.({ ...cursor, sector: mark?.r });
-
   const point = surfacePointer(size, setCursor, byTrack, tracks);
-
   const move = surfaceKeys({
     cursor,
     onOpen,
@@ -110,11 +74,36 @@ export function SurfaceChart({
     setCursor,
     view,
   });
+  const bar =
+    under && mark ? surfaceBars([{ ...under, sectors: [mark] }], size, tracks)[0] : undefined;
+  return { cursor, setCursor, under, mark, open, point, move, bar };
+}
 
-  const { y } = surfaceScales(size);
-  const { firstCylinder, lastCylinder } = viewOf(size);
-  const numbered =
-    lastCylinder - firstCylinder < 24 ? (lastCylinder - firstCylinder < 12 ? 1 : 2) : 10;
+export function SurfaceChart(props: SurfaceChartProps) {
+  const { tracks, heads, height, active = null, onOpen, differences = null } = props;
+  const { name = 'surface' } = props;
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const painted = useRef<Painted | null>(null);
+  const { width, scheme } = useChartFrame(canvas);
+  const [asTable, setAsTable] = useState(false);
+  const id = useId();
+  const shown = useShown(props, width);
+  const { view, setView, setWanted, size, overlay, byTrack } = shown;
+  useSurfacePainting({
+    canvas,
+    width,
+    tracks,
+    active,
+    overlay,
+    painted,
+    size,
+    differences,
+    scheme,
+    byTrack,
+  });
+  useWheelZoom(canvas, size, setView);
+  const hands = useCursor(props, shown);
+  const { cursor, mark, under } = hands;
   const save = (kind: 'png' | 'svg') =>
     void saveSurface(
       kind,
@@ -123,8 +112,6 @@ export function SurfaceChart({
       { ...size, view: undefined },
       coloursOf(canvas.current!),
     );
-  const cursorBar =
-    under && mark ? surfaceBars([{ ...under, sectors: [mark] }], size, tracks)[0] : undefined;
   return (
     <figure>
       <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
@@ -140,22 +127,13 @@ export function SurfaceChart({
       </div>
       <TurnHead heads={heads} />
       <SurfacePicture
-        height={height}
         canvas={canvas}
         id={id}
-        point={point}
-        setCursor={setCursor}
-        open={open}
-        move={move}
-        onOpen={onOpen}
-        width={width}
-        lastCylinder={lastCylinder}
-        firstCylinder={firstCylinder}
-        numbered={numbered}
+        height={height}
+        size={size}
         active={active}
-        heads={heads}
-        y={y}
-        cursorBar={cursorBar}
+        hands={hands}
+        isOpenable={onOpen !== undefined}
       />
       <SurfaceCursor id={id} cursor={cursor} mark={mark} under={under} onOpen={onOpen} />
       <TwinTable tracks={tracks} shown={asTable} />
@@ -173,42 +151,36 @@ interface OverlayChoiceProps {
 }
 
 interface SurfacePictureProps {
-  height: number;
   canvas: RefObject<HTMLCanvasElement | null>;
   id: string;
-  point: (event: PointerEvent<HTMLCanvasElement>) => void;
-  setCursor: Dispatch<SetStateAction<SurfacePlace | null>>;
-  open: () => void | null | undefined;
-  move: (event: KeyboardEvent) => void | null;
-  onOpen: SurfaceChartProps['onOpen'];
-  width: number;
-  lastCylinder: number;
-  firstCylinder: number;
-  numbered: number;
-  active: { cylinder: number; head: number } | null;
-  heads: number;
-  y: ScaleBand<number>;
-  cursorBar: SurfaceBar | undefined;
+  height: number;
+  size: SurfaceSize;
+  active: SurfaceChartProps['active'];
+  hands: ReturnType<typeof useCursor>;
+  isOpenable: boolean;
+}
+
+/** Cylinders whose numbers find room: the fewer the more there are, and always the one at work. */
+function numberedCylinders(size: SurfaceSize, active: SurfaceChartProps['active']): number[] {
+  const { firstCylinder, lastCylinder } = viewOf(size);
+  const count = lastCylinder - firstCylinder;
+  const every = count < 12 ? 1 : count < 24 ? 2 : 10;
+  return Array.from({ length: count + 1 }, (_, i) => firstCylinder + i).filter(
+    (cylinder) =>
+      cylinder % every === 0 || cylinder === lastCylinder || cylinder === active?.cylinder,
+  );
 }
 
 function SurfacePicture({
-  height,
   canvas,
   id,
-  point,
-  setCursor,
-  open,
-  move,
-  onOpen,
-  width,
-  lastCylinder,
-  firstCylinder,
-  numbered,
+  height,
+  size,
   active,
-  heads,
-  y,
-  cursorBar,
+  hands: { point, setCursor, open, move, bar },
+  isOpenable,
 }: SurfacePictureProps) {
+  const { y } = surfaceScales(size);
   return (
     <div className="relative mb-2" style={{ height }}>
       <canvas
@@ -223,26 +195,19 @@ function SurfacePicture({
         onPointerLeave={() => setCursor(null)}
         onClick={open}
         onKeyDown={move}
-        className={onOpen ? 'cursor-pointer' : ''}
+        className={isOpenable ? 'cursor-pointer' : ''}
       />
-      {width > 0 &&
-        Array.from({ length: lastCylinder - firstCylinder + 1 }, (_, i) => firstCylinder + i)
-          .filter(
-            (cylinder) =>
-              cylinder % numbered === 0 ||
-              cylinder === lastCylinder ||
-              cylinder === active?.cylinder,
-          )
-          .map((cylinder) => (
-            <CylinderNumber
-              key={cylinder}
-              cylinder={cylinder}
-              active={active}
-              heads={heads}
-              y={y}
-            />
-          ))}
-      {cursorBar && <CursorFrame cursorBar={cursorBar} />}
+      {size.width > 0 &&
+        numberedCylinders(size, active).map((cylinder) => (
+          <CylinderNumber
+            key={cylinder}
+            cylinder={cylinder}
+            active={active ?? null}
+            heads={size.heads}
+            y={y}
+          />
+        ))}
+      {bar && <CursorFrame cursorBar={bar} />}
     </div>
   );
 }

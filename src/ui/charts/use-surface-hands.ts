@@ -86,55 +86,63 @@ interface SurfaceKeysGiven {
   view: SurfaceView | undefined;
 }
 
-export function surfaceKeys({
-  cursor,
-  onOpen,
-  open,
+/** What a key makes of the view; undefined is the whole surface. */
+const zoomsOf = ({
   size,
+  cursor,
   mark,
-  setView,
+}: SurfaceKeysGiven): Record<string, () => SurfaceView | undefined> => {
+  const cylinder = cursor?.cylinder ?? 0;
+  const angle = mark?.angle ?? 0.5;
+  return {
+    '+': () => zoomed(size, 0.5, { cylinder }),
+    '-': () => zoomed(size, 2, { cylinder }),
+    '0': () => undefined,
+    '>': () => zoomed(size, 0.5, { angle }),
+    '<': () => zoomed(size, 2, { angle }),
+  };
+};
+
+/** Where a key leads the cursor. */
+function stepsOf({
+  cursor,
   byTrack,
   heads,
   cylinders,
-  setCursor,
-  view,
-}: SurfaceKeysGiven) {
+}: SurfaceKeysGiven): Record<string, () => SurfacePlace> {
+  // No sector is chosen before a sideways step: the track as a whole is, and the loupe picks what
+  // is in doubt there.
+  const at = cursor ?? { cylinder: 0, head: 0, sector: -1 };
+  const count = byTrack.get(keyOf(at))?.sectors.length ?? 1;
+  // The left half runs from the seam outward.
+  const onward = at.head === 0 && heads > 1 ? -1 : 1;
+  const sideways = (by: 1 | -1) => ({
+    ...at,
+    sector: at.sector < 0 ? (by > 0 ? 0 : count - 1) : (at.sector + by + count) % count,
+  });
+  return {
+    ArrowUp: () => ({ ...at, cylinder: Math.max(0, at.cylinder - 1) }),
+    ArrowDown: () => ({ ...at, cylinder: Math.min(cylinders - 1, at.cylinder + 1) }),
+    ArrowRight: () => sideways(onward),
+    ArrowLeft: () => sideways(onward === 1 ? -1 : 1),
+    ' ': () => ({ ...at, head: heads > 1 ? 1 - at.head : 0 }),
+  };
+}
+
+export function surfaceKeys(given: SurfaceKeysGiven) {
+  const { cursor, onOpen, open, setView, setCursor, view } = given;
   return (event: KeyboardEvent) => {
     if (event.key === 'Enter' && cursor && onOpen) {
       event.preventDefault();
       return open();
     }
-    const zooms: Record<string, () => SurfaceView | undefined> = {
-      '+': () => zoomed(size, 0.5, { cylinder: cursor?.cylinder ?? 0 }),
-      '-': () => zoomed(size, 2, { cylinder: cursor?.cylinder ?? 0 }),
-      '0': () => undefined,
-      '>': () => zoomed(size, 0.5, { angle: mark?.angle ?? 0.5 }),
-      '<': () => zoomed(size, 2, { angle: mark?.angle ?? 0.5 }),
-    };
-    const zoom = zooms[event.key];
+    const zoom = zoomsOf(given)[event.key];
     if (zoom) {
       event.preventDefault();
       event.stopPropagation();
       return setView(zoom());
     }
-    // No sector is chosen before a sideways step: the track as a whole is, and the loupe picks what
-    // is in doubt there.
-    const at = cursor ?? { cylinder: 0, head: 0, sector: -1 };
-    const count = byTrack.get(keyOf(at))?.sectors.length ?? 1;
-    // The left half runs from the seam outward.
-    const onward = at.head === 0 && heads > 1 ? -1 : 1;
-    const sideways = (by: 1 | -1) => ({
-      ...at,
-      sector: at.sector < 0 ? (by > 0 ? 0 : count - 1) : (at.sector + by + count) % count,
-    });
-    const steps: Record<string, () => typeof at> = {
-      ArrowUp: () => ({ ...at, cylinder: Math.max(0, at.cylinder - 1) }),
-      ArrowDown: () => ({ ...at, cylinder: Math.min(cylinders - 1, at.cylinder + 1) }),
-      ArrowRight: () => sideways(onward),
-      ArrowLeft: () => sideways(onward === 1 ? -1 : 1),
-      ' ': () => ({ ...at, head: heads > 1 ? 1 - at.head : 0 }),
-    };
-    const step = steps[event.key];
+    const step = stepsOf(given)[event.key];
     if (!step) return;
     event.preventDefault();
     const to = step();

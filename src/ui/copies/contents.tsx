@@ -171,10 +171,12 @@ interface ContentsProps {
   onChoose: (file: ReadableFile, volume: Volume) => void;
 }
 
-export function Contents(props: ContentsProps) {
-  const { volumes: allVolumes, copyId, chosen, onChoose, quarantined } = props;
-  const volumes = allVolumes.filter(({ view }) => view === null);
-  const { entriesOf, hasMore, isAsking, more } = useEntries(copyId);
+/** The files of all volumes in one row: which is marked, and the next one by key. */
+function useFiles(
+  volumes: readonly Volume[],
+  entriesOf: (volume: Volume) => readonly Entry[],
+  { chosen, onChoose }: ContentsProps,
+) {
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
   const list = useRef<HTMLDivElement>(null);
   const all = volumes.flatMap((volume) =>
@@ -206,6 +208,14 @@ export function Contents(props: ContentsProps) {
     event.preventDefault();
     step(by);
   };
+  return { marked, setMarked, list, arrows };
+}
+
+export function Contents(props: ContentsProps) {
+  const { volumes: allVolumes, copyId, chosen, onChoose, quarantined } = props;
+  const volumes = allVolumes.filter(({ view }) => view === null);
+  const { entriesOf, hasMore, isAsking, more } = useEntries(copyId);
+  const { marked, setMarked, list, arrows } = useFiles(volumes, entriesOf, props);
   const knowing = quarantined ? '&knowing=1' : '';
   return (
     <div ref={list} className="min-w-0" onKeyDown={arrows}>

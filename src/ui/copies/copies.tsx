@@ -13,13 +13,6 @@ import { ProtectedDownload } from '../parts/protected-download';
 import { ExtractRows } from '../holdings/extracts';
 import { PackingTrial } from '../holdings/packing-trial';
 import { WritebackPanel } from '../writebacks/writeback-panel';
-import { DeviceVerdict } from '@/core/block/verdict';
-import { FormFactor } from '@/core/flux/container';
-import { EncodingId } from '@/core/layout/layout';
-import { TrackKind } from '@/core/optical/cue';
-import { ProblemKind } from '@/core/problems';
-import { Grade } from '@/core/reading/grades';
-import { Mending, RemarkKind } from '@/core/reading/track-sector';
 import type { ExtractAsked } from '@/server/features/extracts/extracts';
 import { say } from '@/messages';
 
@@ -173,7 +166,7 @@ function whatImageIs({ blocks }: { blocks: object | null }, isDisc: boolean): st
 }
 
 export function Copies({ data }: { data: DocketData }) {
-  const { medium, copy, capture, layout, contents, findings } = data;
+  const { medium, copy, capture, layout, findings } = data;
   if (!copy) return <EmptyState>{say.copies.aSittingMakesThe}</EmptyState>;
   // Whoever takes it from here has read the warning above.
   const acknowledgesQuarantine = findings.length > 0 ? 'knowing=1' : '';

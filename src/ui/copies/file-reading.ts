@@ -38,42 +38,49 @@ export interface FileReading {
   drawn: BrowserPicture | null;
 }
 
-export function readFile(
+/** A file as text: listed as a program, by its usual characters, or by those that were chosen. */
+function textIn(
   bytes: Uint8Array,
   filesystem: string,
   type: string | null | undefined,
   { set, ends }: TextChoice,
+) {
+  if (set !== 'usual')
+    return { text: decodeText(bytes, set, ends), listing: null, isText: looksLikeText(bytes) };
+  const listing = listBasic(bytes, filesystem, type);
+  if (listing) return { text: listing.text, listing, isText: true };
+  const usual = textOf(bytes, filesystem);
+  const text =
+    ends === 'any' && usual !== null ? usual : decodeText(bytes, usualSet(filesystem), ends);
+  return { text, listing, isText: usual !== null };
+}
+
+function waysOf(isPicture: boolean, isText: boolean): Shown[] {
+  if (isPicture) return ['picture', 'bytes', 'text'];
+  return isText ? ['text', 'bytes'] : ['bytes', 'text'];
+}
+
+export function readFile(
+  bytes: Uint8Array,
+  filesystem: string,
+  type: string | null | undefined,
+  choice: TextChoice,
 ): FileReading {
   const drawn = browserPicture(bytes);
   const picture = drawn ? null : pictureOf(bytes, filesystem, type);
-  const listing = set === 'usual' ? listBasic(bytes, filesystem, type) : null;
-  const usual = listing || set !== 'usual' ? null : textOf(bytes, filesystem);
-  const text =
-    listing?.text ??
-    (set === 'usual' && ends === 'any' && usual !== null
-      ? usual
-      : decodeText(bytes, set === 'usual' ? usualSet(filesystem) : set, ends));
-  const isText = listing !== null || usual !== null || (set !== 'usual' && looksLikeText(bytes));
-  const ways: Shown[] =
-    drawn || picture
-      ? ['picture', 'bytes', 'text']
-      : isText
-        ? ['text', 'bytes']
-        : ['bytes', 'text'];
-  const kind = drawn
-    ? say.copies.picture({ drawn: drawn.slice(6).toUpperCase() })
-    : picture
-      ? `${picture.kind}, ${picture.width} × ${picture.height}`
-      : listing
-        ? say.copies.basicLinesAnd({ lines: listing.lines, after: listing.after })
-        : isText
-          ? 'text'
-          : 'bytes';
+  const { text, listing, isText } = textIn(bytes, filesystem, type, choice);
+  const kind = () => {
+    if (drawn) return say.copies.picture({ drawn: drawn.slice(6).toUpperCase() });
+    if (picture) return `${picture.kind}, ${picture.width} × ${picture.height}`;
+    if (listing) return say.copies.basicLinesAnd({ lines: listing.lines, after: listing.after });
+    return isText ? say.copies.textWord : say.copies.bytesWord;
+  };
+  const cut = picture?.cut ? say.copies.thePictureEndsBefore : null;
   return {
-    ways,
-    kind,
+    ways: waysOf(Boolean(drawn || picture), isText),
+    kind: kind(),
     text,
-    trouble: listing?.trouble ?? (picture?.cut ? say.copies.thePictureEndsBefore : null),
+    trouble: listing?.trouble ?? cut,
     picture,
     drawn,
   };

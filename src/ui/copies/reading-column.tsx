@@ -4,7 +4,15 @@
  * as bytes with what lies where.
  */
 import { useQuery } from '@tanstack/react-query';
-import { Dispatch, SetStateAction, useEffect, useMemo, useRef, useState } from 'react';
+import {
+  Dispatch,
+  SetStateAction,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+} from 'react';
 import type { Picture } from '@/core/picture/canvas';
 import { fileFields } from '@/core/structure/structure';
 import { LINE_ENDS, nameOfSet, usualSet, type LineEnds } from '@/core/text/character-sets';
@@ -90,6 +98,29 @@ interface ReadingColumnProps {
   filesystem: string;
 }
 
+const Doubtful = ({ children }: { children: ReactNode }) => (
+  <p className="mb-2 border-l-4 border-[var(--grade-doubtful)] px-2 text-[13px]">{children}</p>
+);
+
+interface ReadingProps {
+  shown: Shown;
+  reading: FileReading;
+  data: Uint8Array<ArrayBuffer>;
+  marks: MarkedRange[];
+  path: string;
+}
+
+/** The file itself: a picture, a text, or its bytes. */
+function Reading({ shown, reading, data, marks, path }: ReadingProps) {
+  if (shown === 'picture')
+    return reading.picture ? (
+      <Pixels picture={reading.picture} label={path} />
+    ) : (
+      <Drawn bytes={data} type={reading.drawn!} label={path} />
+    );
+  return <ReadingText shown={shown} reading={reading} data={data} marks={marks} />;
+}
+
 export function ReadingColumn({ file, filesystem }: ReadingColumnProps) {
   const [wanted, setWanted] = useState<Shown | null>(null);
   const [choice, setChoice] = useState<TextChoice>(USUAL);
@@ -130,28 +161,16 @@ export function ReadingColumn({ file, filesystem }: ReadingColumnProps) {
             <TextChoices choice={choice} setChoice={setChoice} filesystem={filesystem} />
           )}
           {file.doubts.length > 0 && (
-            <p className="mb-2 border-l-4 border-[var(--grade-doubtful)] px-2 text-[13px]">
+            <Doubtful>
               {doubtPlaces(file.doubts)}
               {say.copies.zerosStandThere}
-            </p>
+            </Doubtful>
           )}
-          {reading?.trouble && shown !== 'bytes' && (
-            <p className="mb-2 border-l-4 border-[var(--grade-doubtful)] px-2 text-[13px]">
-              {reading.trouble}
-            </p>
-          )}
+          {reading?.trouble && shown !== 'bytes' && <Doubtful>{reading.trouble}</Doubtful>}
           {!readable && <p>{say.copies.nothingOfItIs}</p>}
           {error && <p role="alert">{error.message}</p>}
-          {reading &&
-            data &&
-            shown === 'picture' &&
-            (reading.picture ? (
-              <Pixels picture={reading.picture} label={file.path} />
-            ) : (
-              <Drawn bytes={data} type={reading.drawn!} label={file.path} />
-            ))}
-          {reading && data && shown !== 'picture' && (
-            <ReadingText shown={shown} reading={reading} data={data} marks={marks} />
+          {reading && data && (
+            <Reading shown={shown} reading={reading} data={data} marks={marks} path={file.path} />
           )}
           {file.sha256 && (
             <p className="mt-3 break-all font-mono text-[11px] text-ink-2">

@@ -9,7 +9,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import type { Scanned } from '@/server/features/stations/stations';
 import { post } from '../data/api';
-import { isTyping } from '../parts/keys';
+import { isForTheBench } from '../parts/keys';
 
 /** What a label's code begins with. */
 export const SCAN_MARK = '.';
@@ -62,14 +62,7 @@ export function useScanner(station: number | null): { text: string; wrong: boole
     let typed: string | null = null;
     let timer: ReturnType<typeof setTimeout> | undefined;
     const listen = (event: KeyboardEvent) => {
-      if (
-        event.ctrlKey ||
-        event.metaKey ||
-        event.altKey ||
-        isTyping(event.target) ||
-        document.querySelector('[role="dialog"]')
-      )
-        return;
+      if (!isForTheBench(event)) return;
       if (typed === null && event.key !== SCAN_MARK) return;
       event.preventDefault();
       event.stopImmediatePropagation();

@@ -8,7 +8,6 @@ import { layoutsQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { PageHead, ErrorAlert } from '../parts/page';
-import { FormFactor } from '@/core/flux/container';
 import type { LayoutView } from '@/server/features/layouts/layouts';
 import { say } from '@/messages';
 

@@ -17,7 +17,7 @@ import { docketQuery, type DocketData } from '../data/queries';
 import { decodeTrack, fetchTrack, type TrackData, type TrackPlace } from '../decode/track-data';
 import { Button } from '../parts/button';
 import { EmptyState, PageHead, ErrorAlert } from '../parts/page';
-import { SHOWN_BYTES, looksAt } from './aligned-readings';
+import { SHOWN_BYTES, looksAt, type PlacedLook } from './aligned-readings';
 import { MARGIN, Ribbons } from './ribbons';
 import { TrackLine } from './track-line';
 import { useLooks, useLoupeKeys } from './use-looks';
@@ -131,11 +131,8 @@ function titleOf(sector: TrackSector | null, apart: readonly number[]): string {
   return say.loupe.sectorIs({ r: sector.r, grade: GRADE_WORDS[sector.grade], differ });
 }
 
-function Looking({ data, place, own, sectors, formats, kept, over, layout, wanted }: LookingProps) {
-  const router = useRouter();
-  const [box, width] = useWidth();
-  const [setting, setSetting] = useState<RecoverySetting | null>(kept);
-  const [[from, to], setZoom] = useState<[number, number]>([0, 1]);
+/** The sector that is looked at, and the one after it among those in doubt or all of them. */
+function useChosen(sectors: readonly TrackSector[], wanted: string | null) {
   const doubtful = sectors.filter(({ grade }) => !isSound(grade));
   const [chosen, setChosen] = useState<TrackSector | null>(
     () =>
@@ -144,64 +141,72 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
       sectors[0] ??
       null,
   );
-  const format = formats[0];
-  const { looked, trial, keep } = useLooks({
-    data,
-    place,
-    setting,
-    from,
-    to,
-    format,
-    own,
-    layout,
-    router,
-  });
+  /** Bytes that the readings were moved along by hand. */
+  const [moved, setMoved] = useState(0);
+  const choose = (sector: TrackSector) => {
+    setChosen(sector);
+    setMoved(0);
+  };
+  const step = (by: 1 | -1, among: readonly TrackSector[]) => {
+    if (among.length === 0) return;
+    const at = among.findIndex(({ r, size }) => r === chosen?.r && size === chosen.size);
+    choose(among[(at + by + among.length) % among.length]!);
+  };
+  return { doubtful, chosen, choose, step, moved, setMoved };
+}
+
+/** A sector as it is in another decode of the track. */
+const sameIn = (sectors: readonly TrackSector[], { r, size }: TrackSector) =>
+  sectors.find((each) => each.r === r && each.size === size);
+
+/** As many ribbons as find room: first those in which the sector fails. */
+function ribbonsOf(turns: readonly LoupeTurn[], looks: readonly PlacedLook[]): LoupeTurn[] {
+  const failing = new Set(
+    looks.filter(({ sighting }) => !sighting?.dataOk).map(({ turn }) => turn),
+  );
+  return [...turns]
+    .sort((a, b) => Number(failing.has(b)) - Number(failing.has(a)))
+    .slice(0, MAX_RIBBONS)
+    .sort((a, b) => a.reading - b.reading || a.turn - b.turn);
+}
+
+type Placed = TrackSector & { angle: number; span: number };
+
+const isPlaced = (sector: TrackSector | null): sector is Placed =>
+  sector !== null && sector.angle !== null && sector.span !== null;
+
+function Looking({ data, place, own, sectors, formats, kept, over, layout, wanted }: LookingProps) {
+  const router = useRouter();
+  const [setting, setSetting] = useState<RecoverySetting | null>(kept);
+  const [[from, to], setZoom] = useState<[number, number]>([0, 1]);
+  const { doubtful, chosen, choose, step, moved, setMoved } = useChosen(sectors, wanted);
+  const [format] = formats;
+  const asked = { data, place, setting, from, to, format, own, layout, router };
+  const { looked, trial, keep } = useLooks(asked);
   const turns = looked.data ?? NO_TURNS;
   const shown = setting && trial.data ? trial.data.track.sectors : sectors;
-  const sector =
-    chosen && (shown.find(({ r, size }) => r === chosen.r && size === chosen.size) ?? chosen);
+  const sector = chosen && (sameIn(shown, chosen) ?? chosen);
   const looks = useMemo(() => (sector ? looksAt(turns, sector) : []), [turns, sector]);
   const apart = useMemo(
     () => differingBytes(looks.flatMap(({ sighting }) => (sighting ? [sighting] : []))),
     [looks],
   );
-  const [moved, setMoved] = useState(0);
-  const start = Math.max(
-    0,
-    Math.min((sector?.size ?? 512) - SHOWN_BYTES, (apart[0] ?? 4) - 4 + moved),
-  );
-  const step = (by: 1 | -1, among: readonly TrackSector[]) => {
-    if (among.length === 0) return;
-    const at = among.findIndex(({ r, size }) => r === chosen?.r && size === chosen.size);
-    setChosen(among[(at + by + among.length) % among.length]!);
-    setMoved(0);
-  };
+  const last = (sector?.size ?? 512) - SHOWN_BYTES;
+  const start = Math.max(0, Math.min(last, (apart[0] ?? 4) - 4 + moved));
   useLoupeKeys({ step, shown, setZoom, setMoved, moved, router, data });
   const closer = () => {
-    if (!sector || sector.angle === null || sector.span === null) return;
-    setZoom([
-      Math.max(0, sector.angle - sector.span * 0.1),
-      Math.min(1, sector.angle + sector.span * 1.1),
-    ]);
+    if (!isPlaced(sector)) return;
+    const { angle, span } = sector;
+    setZoom([Math.max(0, angle - span * 0.1), Math.min(1, angle + span * 1.1)]);
   };
-  // As many ribbons as find room: first those in which the sector fails.
-  const ribbons = useMemo(() => {
-    const failing = new Set(
-      looks.filter(({ sighting }) => !sighting?.dataOk).map(({ turn }) => turn),
-    );
-    return [...turns]
-      .sort((a, b) => Number(failing.has(b)) - Number(failing.has(a)))
-      .slice(0, MAX_RIBBONS)
-      .sort((a, b) => a.reading - b.reading || a.turn - b.turn);
-  }, [turns, looks]);
+  const found = formats.map((each) => tell(describeFound(each))).join('; and ');
   return (
-    <div ref={box} className="pb-4">
+    <div className="pb-4">
       <PageHead
         over={
           <>
             {over}
-            {formats.length > 0 &&
-              ` · ${formats.map((format) => tell(describeFound(format))).join('; and ')}`}
+            {found && ` · ${found}`}
           </>
         }
         title={titleOf(sector, apart)}
@@ -214,43 +219,20 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
         </Button>
         <LoupeHead setSetting={setSetting} setting={setting} />
       </PageHead>
-      {!format ? (
-        <EmptyState>{say.loupe.noCodeThatIs}</EmptyState>
-      ) : (
+      {!format && <EmptyState>{say.loupe.noCodeThatIs}</EmptyState>}
+      {format && (
         <>
-          <h2 className="mb-1">
-            {say.loupe.intervalsRoundTheTurn} <RibbonsHead turns={turns} />
-          </h2>
-          {width > 0 && (
-            <Ribbons
-              turns={ribbons}
-              encoding={format.encoding}
-              cellTicks={format.cellTicks}
-              tickHz={own.drive.tickHz}
-              from={from}
-              to={to}
-              marked={
-                sector && sector.angle !== null && sector.span !== null
-                  ? { angle: sector.angle, span: sector.span }
-                  : null
-              }
-              width={width}
-              onZoom={(a, b) => setZoom([a, b])}
-            />
-          )}
-          {width > 0 && (
-            <TrackLine
-              sectors={shown}
-              chosen={sector}
-              from={from}
-              to={to}
-              width={width - MARGIN - 10}
-              onChoose={(each) => {
-                setChosen(each);
-                setMoved(0);
-              }}
-            />
-          )}
+          <TurnsSeen
+            turns={turns}
+            looks={looks}
+            format={format}
+            tickHz={own.drive.tickHz}
+            view={{ from, to }}
+            sector={sector}
+            shown={shown}
+            onZoom={setZoom}
+            onChoose={choose}
+          />
           <LoupeColumns
             sector={sector}
             start={start}
@@ -264,6 +246,64 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
             trial={trial}
             keep={keep}
             looked={looked}
+          />
+        </>
+      )}
+    </div>
+  );
+}
+
+interface TurnsSeenProps {
+  turns: LoupeTurn[];
+  looks: readonly PlacedLook[];
+  format: LookingProps['formats'][number];
+  tickHz: number;
+  view: { from: number; to: number };
+  sector: TrackSector | null;
+  shown: readonly TrackSector[];
+  onZoom: (view: [number, number]) => void;
+  onChoose: (sector: TrackSector) => void;
+}
+
+/** Intervals round the turn, and the sectors below them. */
+function TurnsSeen({
+  turns,
+  looks,
+  format,
+  tickHz,
+  view: { from, to },
+  sector,
+  shown,
+  onZoom,
+  onChoose,
+}: TurnsSeenProps) {
+  const [box, width] = useWidth();
+  const ribbons = useMemo(() => ribbonsOf(turns, looks), [turns, looks]);
+  return (
+    <div ref={box}>
+      <h2 className="mb-1">
+        {say.loupe.intervalsRoundTheTurn} <RibbonsHead turns={turns} />
+      </h2>
+      {width > 0 && (
+        <>
+          <Ribbons
+            turns={ribbons}
+            encoding={format.encoding}
+            cellTicks={format.cellTicks}
+            tickHz={tickHz}
+            from={from}
+            to={to}
+            marked={isPlaced(sector) ? { angle: sector.angle, span: sector.span } : null}
+            width={width}
+            onZoom={(a, b) => onZoom([a, b])}
+          />
+          <TrackLine
+            sectors={shown}
+            chosen={sector}
+            from={from}
+            to={to}
+            width={width - MARGIN - 10}
+            onChoose={onChoose}
           />
         </>
       )}

@@ -6,7 +6,7 @@
 import { FORM_NAMES } from '@/messages/names';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
-import { Dispatch, SetStateAction, useState } from 'react';
+import { useState } from 'react';
 import { isRefusedFor, post } from '../data/api';
 import { ArrivalsAsked, stationsQuery, type Arrivals } from '../data/queries';
 import { Button } from '../parts/button';
@@ -91,12 +91,37 @@ function NothingShown({ data }: { data: Arrivals | undefined }) {
   );
 }
 
+type Registering = 'one' | 'many' | null;
+
+interface RegisterDialogsProps {
+  registering: Registering;
+  onChange: (registering: Registering) => void;
+  nextCode: string;
+}
+
+function RegisterDialogs({ registering, onChange, nextCode }: RegisterDialogsProps) {
+  return (
+    <>
+      <RegisterDialog
+        open={registering === 'one'}
+        onOpenChange={(open) => onChange(open ? 'one' : null)}
+        nextCode={nextCode}
+      />
+      <ManyDialog
+        open={registering === 'many'}
+        onOpenChange={(open) => onChange(open ? 'many' : null)}
+        nextCode={nextCode}
+      />
+    </>
+  );
+}
+
 export function ArrivalsView() {
   const { data, media, asked, chosen, choose, ask, showMore } = useArrivals();
   const { data: stations = [] } = useQuery(stationsQuery);
   const router = useRouter();
   const { place, asksFor, endAsking } = usePlacing();
-  const [registering, setRegistering] = useState<'one' | 'many' | null>(null);
+  const [registering, setRegistering] = useState<Registering>(null);
   const [lot, setLot] = useState<Lot | null>(null);
   const free = stations.find((station) => !station.medium && station.form === chosen?.form);
   const itsLot = data?.lots.find(({ name }) => name === chosen?.lot);
@@ -144,14 +169,9 @@ export function ArrivalsView() {
       {chosen && !chosen.isBlank && !chosen.isReference && (
         <ConditionStrip key={chosen.code} medium={chosen} onSay={() => choose(chosen.code)} />
       )}
-      <RegisterDialog
-        open={registering === 'one'}
-        onOpenChange={(open) => setRegistering(open ? 'one' : null)}
-        nextCode={data?.nextCode ?? ''}
-      />
-      <ManyDialog
-        open={registering === 'many'}
-        onOpenChange={(open) => setRegistering(open ? 'many' : null)}
+      <RegisterDialogs
+        registering={registering}
+        onChange={setRegistering}
         nextCode={data?.nextCode ?? ''}
       />
       <LotDialog lot={lot} onClose={() => setLot(null)} />

@@ -2,7 +2,7 @@
 /** A lot: from whom it came, until when, and how its media are read. */
 import { FormFoot } from '../parts/form-foot';
 import { zodResolver } from '@hookform/resolvers/zod';
-import { useMutation, UseMutationResult } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useForm, UseFormRegister, type UseFormRegisterReturn } from 'react-hook-form';
 import type { z } from 'zod';
 import { LotChange } from '@/server/features/media/new-medium';

@@ -5,17 +5,7 @@ import { FORM_NAMES } from '@/messages/names';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import {
-  FieldErrors,
-  useForm,
-  UseFormGetValues,
-  UseFormHandleSubmit,
-  UseFormRegister,
-  UseFormSetValue,
-  UseFormSubscribe,
-  type UseFormRegisterReturn,
-  type UseFormReturn,
-} from 'react-hook-form';
+import { useForm, type UseFormRegisterReturn, type UseFormReturn } from 'react-hook-form';
 import type { z } from 'zod';
 import { DENSITIES, isFloppy, MEDIUM_FORMS } from '@/core/medium-form';
 import { NewMedium } from '@/server/features/media/new-medium';

@@ -3,9 +3,17 @@
 import { useEffect, useRef } from 'react';
 import { say } from '@/messages';
 
-export const isTyping = (target: EventTarget | null) =>
+const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+/** Whether a key is meant for the bench: no shortcut of the browser, nothing that is typed. */
+export const isForTheBench = (event: KeyboardEvent): boolean =>
+  !event.ctrlKey &&
+  !event.metaKey &&
+  !event.altKey &&
+  !isTyping(event.target) &&
+  !document.querySelector('[role="dialog"]');
 
 /** Calls `act` on `key` (`p`, `Enter`, `shift+e`, `mod+k`); nothing where either is missing. */
 export function useKey(key: string | undefined, act: (() => void) | undefined): void {

@@ -9,7 +9,7 @@ import { useEffect, useRef, useState } from 'react';
 import { keysAt } from './station-actions';
 import { post } from '../data/api';
 import type { Station } from '../data/queries';
-import { isTyping } from '../parts/keys';
+import { isForTheBench } from '../parts/keys';
 import { say } from '@/messages';
 
 /** Milliseconds that a number waits for its letter. */
@@ -45,15 +45,7 @@ export function useStationKeys(stations: readonly Station[]): StationKeys {
       if (id !== null) timer = setTimeout(() => setChosen(null), WAITS);
     };
     const listen = (event: KeyboardEvent) => {
-      if (
-        event.ctrlKey ||
-        event.metaKey ||
-        event.altKey ||
-        event.repeat ||
-        isTyping(event.target) ||
-        document.querySelector('[role="dialog"]')
-      )
-        return;
+      if (event.repeat || !isForTheBench(event)) return;
       const { stations: all, chosen: id } = latest.current;
       const number = /^[1-9]$/.test(event.key) ? Number(event.key) : null;
       if (number !== null && number !== id && all.some((station) => station.id === number)) {

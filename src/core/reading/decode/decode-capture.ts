@@ -172,6 +172,23 @@ interface DecodeCaptureOptions {
   settings?: DecodeJob['settings'];
 }
 
+/** Once more and with every means: the tracks that lack something. */
+async function decodeAgain(
+  workers: TrackWorkers,
+  groups: readonly TrackReading[][],
+  tracks: TrackDecode[],
+  options: Parameters<typeof decodeGroups>[2],
+): Promise<void> {
+  const { layout, stepping } = options;
+  const again = groups.flatMap((_, i) => (needsMore(tracks[i]!, layout, stepping) ? [i] : []));
+  const better = await decodeGroups(
+    workers,
+    again.map((i) => groups[i]!),
+    options,
+  );
+  for (const [at, i] of again.entries()) tracks[i] = better[at]!;
+}
+
 /**
  * Decodes all readings. Without a given layout the best that fits is taken; where none does, what
  * is there is given without one.
@@ -186,25 +203,17 @@ export async function decodeCapture(
   const plain = { drive, turns: 'as-needed', stepping: 1, layout: null, asMade, settings } as const;
   const tracks = await decodeGroups(workers, groups, { ...plain, effort: 'plain' });
   const form = header?.form ?? null;
+  const looked = given ? { layouts: [given], form: null } : { layouts, form };
   let matches: LayoutMatch[] = [];
   let match: LayoutMatch | null = null;
   // Where the plain readings show too little to know the layout, the second round may, and a third
   // then looks for it.
-  for (let round = 2; round <= 3; round++) {
-    matches = matchLayouts(given ? [given] : layouts, given ? null : form, tracks.map(evidenceOf));
+  for (let round = 2; round <= 3 && !match; round++) {
+    matches = matchLayouts(looked.layouts, looked.form, tracks.map(evidenceOf));
     match = given ? matches[0]! : bestMatch(matches);
     if (round === 3 && !match) break;
     const found = { layout: match?.layout ?? null, stepping: match?.stepping ?? 1 } as const;
-    const again = groups.flatMap((_, i) =>
-      needsMore(tracks[i]!, found.layout, found.stepping) ? [i] : [],
-    );
-    const better = await decodeGroups(
-      workers,
-      again.map((i) => groups[i]!),
-      { ...plain, ...found, effort: 'full' },
-    );
-    for (const [at, i] of again.entries()) tracks[i] = better[at]!;
-    if (match) break;
+    await decodeAgain(workers, groups, tracks, { ...plain, ...found, effort: 'full' });
   }
   const layout = match?.layout ?? null;
   const stepping = match?.stepping ?? 1;

@@ -5,16 +5,10 @@
  * check alone is not enough.
  */
 import { sameBytes } from '@/core/bits/same-bytes';
-import type { Mending, PlacedSighting, TrackSector } from '../track-sector';
-import {
-  isDeletedMark,
-  type CheckStrength,
-  type Recovery,
-  type SectorSighting,
-} from '@/core/encoding';
+import type { PlacedSighting, TrackSector } from '../track-sector';
+import { isDeletedMark, type CheckStrength } from '@/core/encoding';
 import { ENCODING_IDS, type EncodingId } from '@/core/layout/layout';
 import { angleBetween } from '../decode/turn';
-import type { Grade } from '../grades';
 import { said, type Said } from '@/core/said';
 
 /** Two sightings of one ID this close in angle are one sector. */

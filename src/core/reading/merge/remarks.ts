@@ -9,7 +9,7 @@ import type { SectorSighting } from '@/core/encoding';
 import type { Layout } from '@/core/layout/layout';
 import { formatAt, sectorKey } from '@/core/layout/layout';
 import { isSound } from '../grades';
-import type { PlacedSighting, Remark, RemarkKind, TrackSector } from '../track-sector';
+import type { PlacedSighting, Remark, TrackSector } from '../track-sector';
 import { said, type Said } from '@/core/said';
 
 /** A sector this much faster or slower than the rest of its track stands out. */
@@ -114,32 +114,36 @@ export function remarkTrack(
   );
   for (const [i, sector] of sectors.entries()) {
     const group = groups[i]!;
-    const add = (kind: RemarkKind, what: Said) => {
-      sector.remarks.push({ kind, what });
-    };
-    if (isSound(sector.grade)) {
-      const typical = usual.get(sector.encoding) ?? 0;
-      const off = typical > 0 && sectors.length > 3 ? cellsOf(sector) / typical - 1 : 0;
-      if (Math.abs(off) > ODD_SPEED)
-        add(
-          'odd-harmless',
-          said('merge.writtenFasterThanThe', { off: Math.abs(100 * off).toFixed(1), off2: off }),
-        );
-      const turns = new Map(group.map((placed) => [turnOf(placed), false]));
-      for (const placed of group) if (placed.sighting.dataOk) turns.set(turnOf(placed), true);
-      const failed = [...turns.values()].filter((ok) => !ok).length;
-      if (failed > 0)
-        add(
-          'odd-harmless',
-          said('merge.itsCheckPassesInOf', { turns: turns.size - failed, turns2: turns.size }),
-        );
-    } else if (wrongCheckAsMade(group)) {
-      add('as-made', said('merge.itsCheckIsWrong'));
-    } else {
-      const weak = weakStretch(group);
-      if (weak) add('as-made', said('merge.bytesToDifferOn', { from: weak.from, to: weak.to }));
-    }
+    const typical = sectors.length > 3 ? (usual.get(sector.encoding) ?? 0) : 0;
+    sector.remarks.push(
+      ...(isSound(sector.grade)
+        ? oddities(group, typical > 0 ? cellsOf(sector) / typical - 1 : 0)
+        : asMade(group)),
+    );
   }
+}
+
+/** What is odd of a sound sector: `off` is how far its cells are from those of the others. */
+function oddities(group: readonly PlacedSighting[], off: number): Remark[] {
+  const remarks: Remark[] = [];
+  const add = (what: Said) => remarks.push({ kind: 'odd-harmless', what });
+  if (Math.abs(off) > ODD_SPEED)
+    add(said('merge.writtenFasterThanThe', { off: Math.abs(100 * off).toFixed(1), off2: off }));
+  const turns = new Map(group.map((placed) => [turnOf(placed), false]));
+  for (const placed of group) if (placed.sighting.dataOk) turns.set(turnOf(placed), true);
+  const failed = [...turns.values()].filter((ok) => !ok).length;
+  if (failed > 0)
+    add(said('merge.itsCheckPassesInOf', { turns: turns.size - failed, turns2: turns.size }));
+  return remarks;
+}
+
+/** What a sector without a sound reading may have been made with. */
+function asMade(group: readonly PlacedSighting[]): Remark[] {
+  if (wrongCheckAsMade(group)) return [{ kind: 'as-made', what: said('merge.itsCheckIsWrong') }];
+  const weak = weakStretch(group);
+  if (!weak) return [];
+  const { from, to } = weak;
+  return [{ kind: 'as-made', what: said('merge.bytesToDifferOn', { from, to }) }];
 }
 
 /**

@@ -48,6 +48,38 @@ class Texts {
   }
 }
 
+const orNone = (value: number | null | undefined): number => value ?? NONE;
+
+/** The numbers of a sector, as many as `WIDTH`, in the order in which they are read back. */
+function numbersOf(s: TrackSector, texts: Texts): number[] {
+  const { source } = s;
+  return [
+    ENCODING_IDS.indexOf(s.encoding),
+    s.cylinder,
+    s.head,
+    s.c,
+    orNone(s.h),
+    s.r,
+    orNone(s.n),
+    s.idExtra ? texts.put(JSON.stringify(s.idExtra)) : NONE,
+    s.size,
+    s.deleted ? 1 : 0,
+    orNone(s.mark),
+    GRADES.indexOf(s.grade),
+    s.mending ? MENDINGS.indexOf(s.mending) : NONE,
+    s.remarks.length > 0 ? texts.put(JSON.stringify(s.remarks)) : NONE,
+    orNone(s.data?.length),
+    orNone(s.angle),
+    orNone(s.span),
+    s.seen,
+    s.seenSound,
+    source ? source.reading * 256 + ALL_RECOVERIES.indexOf(source.recovery) : NONE,
+    source?.pass ?? 0,
+    source?.turn ?? 0,
+    texts.putSaid(s.why),
+  ];
+}
+
 export function packTracks(decoded: readonly TrackDecode[]): PackedTracks {
   const count = decoded.reduce((sum, { sectors }) => sum + sectors.length, 0);
   const numbers = new Float64Array(count * WIDTH);
@@ -62,33 +94,7 @@ export function packTracks(decoded: readonly TrackDecode[]): PackedTracks {
   let byteAt = 0;
   for (const { sectors } of decoded) {
     for (const s of sectors) {
-      const { source } = s;
-      const values = [
-        ENCODING_IDS.indexOf(s.encoding),
-        s.cylinder,
-        s.head,
-        s.c,
-        s.h ?? NONE,
-        s.r,
-        s.n ?? NONE,
-        s.idExtra ? texts.put(JSON.stringify(s.idExtra)) : NONE,
-        s.size,
-        s.deleted ? 1 : 0,
-        s.mark ?? NONE,
-        GRADES.indexOf(s.grade),
-        s.mending ? MENDINGS.indexOf(s.mending) : NONE,
-        s.remarks.length > 0 ? texts.put(JSON.stringify(s.remarks)) : NONE,
-        s.data ? s.data.length : NONE,
-        s.angle ?? NONE,
-        s.span ?? NONE,
-        s.seen,
-        s.seenSound,
-        source ? source.reading * 256 + ALL_RECOVERIES.indexOf(source.recovery) : NONE,
-        source?.pass ?? 0,
-        source?.turn ?? 0,
-        texts.putSaid(s.why),
-      ];
-      numbers.set(values, at);
+      numbers.set(numbersOf(s, texts), at);
       at += WIDTH;
       if (s.data) {
         bytes.set(s.data, byteAt);

@@ -10,6 +10,24 @@ export interface CatalogueEvidence {
   reasons: Said[];
 }
 
+/** How much the catalogue speaks for it. */
+async function weighCatalogue(
+  source: ByteSource,
+  contents: Uint8Array,
+  reasons: Said[],
+): Promise<number> {
+  const [track, sector, tracks] = [contents[1]!, contents[2]!, contents[0x34]!];
+  if (track !== CONTENTS_TRACK || sector === 0 || sector >= 16) return 0;
+  const catalogue = await source.read((CONTENTS_TRACK * 16 + sector) * SECTOR, SECTOR);
+  if (catalogue.length < SECTOR || catalogue[1]! >= tracks || catalogue[2]! >= 16) return 0;
+  reasons.push(said('catalogue16.theCatalogueIsWhere'));
+  // Its first sector stands at the same place in both orders of sectors: only the others tell
+  // them apart.
+  if (!(await isWholeCatalogue(source, sector))) return 0.15;
+  reasons.push(said('catalogue16.itsSectorsLeadFrom'));
+  return 0.25;
+}
+
 export async function probeCatalogue16(source: ByteSource): Promise<CatalogueEvidence | null> {
   const contents = await source.read(CONTENTS_TRACK * 16 * SECTOR, SECTOR);
   if (contents.length < SECTOR) return null;
@@ -25,19 +43,7 @@ export async function probeCatalogue16(source: ByteSource): Promise<CatalogueEvi
     confidence += 0.2;
     reasons.push(said('catalogue16.n122PairsA'));
   }
-  if (contents[1] === CONTENTS_TRACK && contents[2]! > 0 && contents[2]! < 16) {
-    const catalogue = await source.read((CONTENTS_TRACK * 16 + contents[2]!) * SECTOR, SECTOR);
-    if (catalogue.length === SECTOR && catalogue[1]! < tracks && catalogue[2]! < 16) {
-      confidence += 0.15;
-      reasons.push(said('catalogue16.theCatalogueIsWhere'));
-      // Its first sector stands at the same place in both orders of sectors: only the others tell
-      // them apart.
-      if (await isWholeCatalogue(source, contents[2]!)) {
-        confidence += 0.1;
-        reasons.push(said('catalogue16.itsSectorsLeadFrom'));
-      }
-    }
-  }
+  confidence += await weighCatalogue(source, contents, reasons);
   return confidence >= 0.6
     ? { tracks, sectors, confidence: Math.min(1, confidence), reasons }
     : null;

@@ -114,6 +114,10 @@ interface FileSoFar {
   left: boolean;
 }
 
+/** Of a deleted file: whole, or not at all. */
+const recoverableOf = ({ left, damaged }: FileSoFar, bytes: number): 'whole' | 'none' =>
+  left && !damaged && bytes > 0 ? 'whole' : 'none';
+
 /** One more block of a file; `at` is the place of the entry that names it. */
 function addBlock(file: FileSoFar, pointer: number, at: number, making: Making): void {
   const { parameters, derived, owners, problems, size } = making;
@@ -169,11 +173,7 @@ function fileOf(entries: DirectoryEntry[], deleted: boolean, making: Making): Vo
     bytes = Math.max(bytes, start + entry.records * RECORD);
   }
   const { damaged } = file;
-  const recoverable = !deleted
-    ? null
-    : file.left && !damaged && bytes > 0
-      ? ('whole' as const)
-      : ('none' as const);
+  const recoverable = deleted ? recoverableOf(file, bytes) : null;
   return fileEntry({
     path,
     recordedName: name,

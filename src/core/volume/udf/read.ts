@@ -30,7 +30,8 @@ import {
 } from './tags';
 import { anchorPlaces, findAnchor } from './probe';
 import { SECTOR, viewOf, ascii } from './records';
-import { said, type Said } from '@/core/said';
+import type { ProblemKind } from '@/core/problems';
+import { said, type Said, type Words } from '@/core/said';
 
 const LIMITS = {
   descriptors: 256,
@@ -260,15 +261,35 @@ class Reader {
 
   async directory(address: LongAddress, folders: readonly string[]): Promise<void> {
     const place = folders.join('/') || said('volume.theRootDirectory');
+    const own = await this.enter(address, folders.length, place);
+    if (!own) return;
+    const { extents } = own;
+    const wanted = { extents, bytes: Math.min(own.bytes, LIMITS.directoryBytes) };
+    const bytes = await collect(streamExtents(this.source, wanted));
+    const first = extents.find(({ offset }) => offset >= 0)?.offset ?? null;
+    for (const each of this.identifiers(bytes, first, place)) {
+      if (++this.count > LIMITS.entries)
+        return this.problems.report(
+          'too-many-entries',
+          each.offset,
+          said('volume.moreThanEntriesThe', { entries: LIMITS.entries }),
+        );
+      await this.named(each.icb, each.name, each, folders, each.offset);
+    }
+  }
+
+  /** The entry of a directory that was not entered before; null where it can't be. */
+  private async enter(address: LongAddress, depth: number, place: Words): Promise<Entry | null> {
+    const at = this.place(address);
+    const refuse = (kind: ProblemKind, where: number | null, what: Said) => {
+      this.problems.report(kind, where, what);
+      return null;
+    };
     const key = `${address.partition}/${address.block}`;
     if (this.entered.has(key))
-      return this.problems.report(
-        'directory-loop',
-        this.place(address),
-        said('volume.leadsBackToA', { place }),
-      );
-    if (folders.length > LIMITS.depth)
-      return this.problems.report(
+      return refuse('directory-loop', at, said('volume.leadsBackToA', { place }));
+    if (depth > LIMITS.depth)
+      return refuse(
         'too-many-entries',
         null,
         said('volume.liesDeeperThanFolders', { place, depth: LIMITS.depth }),
@@ -276,57 +297,32 @@ class Reader {
     this.entered.add(key);
     const own = await this.entry(address);
     if (!own || own.fileType !== DIRECTORY)
-      return this.problems.report(
-        'directory-damaged',
-        this.place(address),
-        said('udf.hasNoEntryThat', { place }),
-      );
+      return refuse('directory-damaged', at, said('udf.hasNoEntryThat', { place }));
     if (own.short)
-      this.problems.report(
-        'udf-allocation-short',
-        this.place(address),
-        said('udf.hasFewerBytesThan', { place }),
-      );
-    const bytes = await collect(
-      streamExtents(this.source, {
-        extents: own.extents,
-        bytes: Math.min(own.bytes, LIMITS.directoryBytes),
-      }),
-    );
-    const first = own.extents.find(({ offset }) => offset >= 0)?.offset ?? null;
+      this.problems.report('udf-allocation-short', at, said('udf.hasFewerBytesThan', { place }));
+    return own;
+  }
+
+  /** The identifiers of a directory, without that of the one above it, which has no name. */
+  private *identifiers(bytes: Uint8Array, first: number | null, place: Words) {
     for (let at = 0; at + 38 <= bytes.length;) {
       const view = viewOf(bytes);
       const [nameLength, useLength] = [bytes[at + 19]!, view.getUint16(at + 36, true)];
       const length = (38 + nameLength + useLength + 3) & ~3;
       const offset = first === null ? null : first + at;
-      const tag =
-        at + length <= bytes.length
-          ? readTag(bytes.subarray(at, at + length), null, offset ?? 0, this.problems)
-          : null;
+      const own = bytes.subarray(at, at + length);
+      const tag = own.length === length ? readTag(own, null, offset ?? 0, this.problems) : null;
       if (tag?.id !== TAG.fileIdentifier || !tag.sound) {
         if (bytes.subarray(at).some((byte) => byte !== 0))
           this.problems.report('directory-damaged', offset, said('udf.anEntryOfMakes', { place }));
-        break;
+        return;
       }
       const flags = bytes[at + 18]!;
       const icb = longAddress(view, at + 20);
-      const name = unicodeOf(bytes.subarray(at + 38 + useLength, at + 38 + useLength + nameLength));
+      const name = unicodeOf(own.subarray(38 + useLength, 38 + useLength + nameLength));
       at += length;
-      // The directory above it has no name.
       if (flags & 8) continue;
-      if (++this.count > LIMITS.entries)
-        return this.problems.report(
-          'too-many-entries',
-          offset,
-          said('volume.moreThanEntriesThe', { entries: LIMITS.entries }),
-        );
-      await this.named(
-        icb,
-        name,
-        { deleted: (flags & 4) !== 0, isDirectory: (flags & 2) !== 0 },
-        folders,
-        offset,
-      );
+      yield { icb, name, offset, deleted: (flags & 4) !== 0, isDirectory: (flags & 2) !== 0 };
     }
   }
 

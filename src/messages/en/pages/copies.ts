@@ -126,6 +126,8 @@ export const copies = {
   deleted: 'deleted',
   extractFolder: 'Extract folder',
   picture: ({ drawn }: { drawn: string }) => `${drawn} picture`,
+  textWord: 'text',
+  bytesWord: 'bytes',
   basicLinesAnd: ({ lines, after }: { lines: number; after: number }) =>
     `BASIC, ${lines} ${lines === 1 ? 'line' : 'lines'}${after > 0 ? `, and ${after} ${after === 1 ? 'byte' : 'bytes'} of something else` : ''}`,
   thePictureEndsBefore: 'The picture ends before it is complete.',

@@ -1,5 +1,5 @@
 /** Volumes taking shape. */
-import { index, integer, jsonb, pgTable, primaryKey, serial, text } from 'drizzle-orm/pg-core';
+import { index, integer, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
 import type { Edit } from '@/core/assembly/edits';
 import { moment } from '@/server/platform/db/columns';
 import { fairCopies } from '../copies/tables';

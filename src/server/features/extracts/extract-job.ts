@@ -63,96 +63,135 @@ async function* firstOf(members: AsyncGenerator<ZipMember>): AsyncGenerator<Uint
   await members.next();
 }
 
-async function makeZip(
-  { db, commit, signal, payload: { extractId: id } }: JobContext<'extract'>,
-  row: typeof extracts.$inferSelect,
-): Promise<JobOutcome> {
-  const names = new UniqueNames();
-  const outgoing: { code: string; files: OutgoingFiles }[] = [];
-  await outgoingFiles(row, db, outgoing, names);
-  const sumOf = (of: (files: OutgoingFiles) => number) =>
-    outgoing.reduce((sum, { files }) => sum + of(files), 0);
-  const alone = isAlone(row);
-  if (!alone)
-    refuseTooMuch(
-      sumOf(({ mostMembers }) => mostMembers),
-      sumOf(({ bytes }) => bytes),
-    );
-  let done = 0;
-  let at = '';
-  async function* members(): AsyncGenerator<ZipMember> {
-    for (const { code, files } of outgoing) {
-      at = code;
+interface Outgoing {
+  code: string;
+  files: OutgoingFiles;
+}
+
+const sumOf = (outgoing: readonly Outgoing[], of: (files: OutgoingFiles) => number): number =>
+  outgoing.reduce((sum, { files }) => sum + of(files), 0);
+
+/** The members of the ZIP as they are made, with how far that is. */
+class Members {
+  done = 0;
+  /** The medium that is taken out now; empty before the first. */
+  at = '';
+
+  constructor(private readonly outgoing: readonly Outgoing[]) {}
+
+  async *all(): AsyncGenerator<ZipMember> {
+    for (const { code, files } of this.outgoing) {
+      this.at = code;
       for await (const member of files.members()) {
         yield member;
-        if (!member.beside) done++;
+        if (!member.beside) this.done++;
       }
     }
-    yield manifestMember(
-      'manifest.json',
-      outgoing.map(({ files }) => files.manifest),
-    );
+    const manifests = this.outgoing.map(({ files }) => files.manifest);
+    yield manifestMember('manifest.json', manifests);
   }
-  const blob = await commit(async (tx) => {
-    const fresh = await createBlob(tx);
+}
+
+/** The blob that the ZIP grows in; what a worker left that was stopped is begun anew. */
+function beginBlob(
+  { commit, payload: { extractId: id } }: JobContext<'extract'>,
+  row: typeof extracts.$inferSelect,
+  filesInAll: number,
+): Promise<string> {
+  return commit(async (tx) => {
+    const blobId = await createBlob(tx);
     await tx
       .update(extracts)
-      .set({
-        state: 'running',
-        filesInAll: sumOf(({ count }) => count),
-        filesDone: 0,
-        blobId: fresh,
-      })
+      .set({ state: 'running', filesInAll, filesDone: 0, blobId })
       .where(eq(extracts.id, id));
-    // What a worker left that was stopped is begun anew.
     if (row.blobId) await dropGrowing(tx, row.blobId);
-    return fresh;
+    return blobId;
   });
-  let parts: Uint8Array[] = [];
-  let size = 0;
-  let looked = 0;
-  const hash = new ThreadedHash();
-  const putAway = () =>
-    commit(async (tx) => {
-      const bytes = Buffer.concat(parts);
-      await Promise.all([hash.update(bytes), appendBlob(tx, blob, bytes)]);
+}
+
+/** Puts what is made away in parts, and tells how far it is with each. */
+class PartsKept {
+  private parts: Uint8Array[] = [];
+  private size = 0;
+  private looked = 0;
+
+  constructor(
+    private readonly context: JobContext<'extract'>,
+    private readonly blob: string,
+    private readonly hash: ThreadedHash,
+    private readonly values: () => { filesDone: number; now: Said },
+  ) {}
+
+  async add(part: Uint8Array): Promise<void> {
+    this.parts.push(part);
+    this.size += part.length;
+    if (this.size >= PART || Date.now() - this.looked > LOOK_MS) await this.putAway();
+  }
+
+  async putAway(): Promise<void> {
+    const { commit, payload } = this.context;
+    await commit(async (tx) => {
+      const bytes = Buffer.concat(this.parts);
+      await Promise.all([this.hash.update(bytes), appendBlob(tx, this.blob, bytes)]);
       const [now] = await tx
         .update(extracts)
-        .set({
-          filesDone: done,
-          now: at
-            ? said('extracts.takingOutOf', {
-                ofImages: row.what === 'images',
-                at,
-              })
-            : said('extracts.beginning'),
-        })
-        .where(eq(extracts.id, id))
+        .set(this.values())
+        .where(eq(extracts.id, payload.extractId))
         .returning({ cancelled: extracts.cancelled });
       await announce(tx, { kind: 'extracts' });
-      parts = [];
-      size = 0;
-      looked = Date.now();
       if (now?.cancelled) throw new GivenUp();
     });
-  let sha256: string;
+    this.parts = [];
+    this.size = 0;
+    this.looked = Date.now();
+  }
+}
+
+async function makeZip(
+  context: JobContext<'extract'>,
+  row: typeof extracts.$inferSelect,
+): Promise<JobOutcome> {
+  const outgoing = await outgoingFiles(row, context.db);
+  const mostMembers = sumOf(outgoing, (files) => files.mostMembers);
+  const bytes = sumOf(outgoing, (files) => files.bytes);
+  const isSingle = isAlone(row);
+  if (!isSingle) refuseTooMuch(mostMembers, bytes);
+  const members = new Members(outgoing);
+  const count = sumOf(outgoing, (files) => files.count);
+  const blob = await beginBlob(context, row, count);
+  const hash = new ThreadedHash();
+  const ofImages = row.what === 'images';
+  const kept = new PartsKept(context, blob, hash, () => ({
+    filesDone: members.done,
+    now: members.at
+      ? said('extracts.takingOutOf', { ofImages, at: members.at })
+      : said('extracts.beginning'),
+  }));
   try {
-    for await (const part of alone ? firstOf(members()) : zipOf(members())) {
-      if (signal.aborted) return 'again';
-      parts.push(part);
-      size += part.length;
-      if (size >= PART || Date.now() - looked > LOOK_MS) await putAway();
+    for await (const part of isSingle ? firstOf(members.all()) : zipOf(members.all())) {
+      if (context.signal.aborted) return 'again';
+      await kept.add(part);
     }
-    await putAway();
-    sha256 = await hash.digest();
+    await kept.putAway();
+    await seal(context, row, { blob, sha256: await hash.digest() }, outgoing.length, members.done);
+    return 'done';
   } finally {
     hash.drop();
   }
+}
+
+async function seal(
+  { commit }: JobContext<'extract'>,
+  row: typeof extracts.$inferSelect,
+  { blob, sha256 }: { blob: string; sha256: string },
+  mediaCount: number,
+  done: number,
+): Promise<void> {
   const now = said('extracts.ofMediaTakenOut', {
     done,
     ofImages: row.what === 'images',
-    media: outgoing.length,
-    asZip: !alone,
+    media: mediaCount,
+    asZip: !isAlone(row),
     isPacked: row.packed,
     inQuarantine: row.acknowledgesQuarantine,
   });
@@ -161,40 +200,34 @@ async function makeZip(
     await tx
       .update(extracts)
       .set({ state: 'done', now, endedAt: new Date() })
-      .where(eq(extracts.id, id));
+      .where(eq(extracts.id, row.id));
     await note(tx, { operatorId: row.startedBy, kind: 'extracted', what: now });
     await announce(tx, { kind: 'extracts' });
   });
-  return 'done';
 }
 
 async function outgoingFiles(
-  row: typeof extracts.$inferSelect,
+  { fairCopyIds, acknowledgesQuarantine, what, packed, asText }: typeof extracts.$inferSelect,
   db: Database,
-  outgoing: { code: string; files: OutgoingFiles }[],
-  names: UniqueNames,
-) {
-  for (const copyId of row.fairCopyIds) {
+): Promise<Outgoing[]> {
+  const names = new UniqueNames();
+  const outgoing: Outgoing[] = [];
+  for (const copyId of fairCopyIds) {
     const [found] = await db
       .select()
       .from(fairCopies)
       .innerJoin(media, eq(media.id, fairCopies.mediumId))
       .where(eq(fairCopies.id, copyId));
     // A signature may have been found in it since it was asked for.
-    await refuseQuarantined(db, copyId, row.acknowledgesQuarantine);
-    if (found)
-      outgoing.push({
-        code: found.media.code,
-        files:
-          row.what === 'images'
-            ? await imageOfCopy(db, found.fair_copies, found.media, row.packed, names)
-            : await filesOfCopy(
-                db,
-                found.fair_copies,
-                found.media.code,
-                { prefix: `${found.media.code}/`, asText: row.asText },
-                names,
-              ),
-      });
+    await refuseQuarantined(db, copyId, acknowledgesQuarantine);
+    if (!found) continue;
+    const { fair_copies: copy, media: medium } = found;
+    const { code } = medium;
+    const files =
+      what === 'images'
+        ? await imageOfCopy(db, copy, medium, packed, names)
+        : await filesOfCopy(db, copy, code, { prefix: `${code}/`, asText }, names);
+    outgoing.push({ code, files });
   }
+  return outgoing;
 }

@@ -53,40 +53,40 @@ async function sideOf(db: Executor, code: string) {
   return { medium, copy, files, digests };
 }
 
+/** Files by what one asks of them, several of one answer in their order. */
+function filesBy(files: Iterable<Side>, keyOf: (file: Side) => string | null) {
+  const by = new Map<string, Side[]>();
+  for (const file of files) {
+    const key = keyOf(file);
+    if (key !== null) by.set(key, [...(by.get(key) ?? []), file]);
+  }
+  return by;
+}
+
+/** An empty file is the same as any other. */
+const contentOf = ({ sha256, bytes }: Side): string | null => (bytes > 0 ? sha256 : null);
+
 /** Pairs files by name first, then those left over by their bytes. */
 export function pairFiles(first: readonly Side[], second: readonly Side[]): FilePair[] {
-  // Some disks have several files of one name.
-  const byPath = new Map<string, Side[]>();
-  for (const file of second) byPath.set(file.path, [...(byPath.get(file.path) ?? []), file]);
-  const unpaired = new Set(second);
   const pairs: FilePair[] = [];
+  const unpaired = new Set(second);
+  const pair = (likeness: FileLikeness, file: Side, twin: Side) => {
+    unpaired.delete(twin);
+    pairs.push({ likeness, first: file, second: twin });
+  };
+  // Some disks have several files of one name.
+  const byPath = filesBy(second, ({ path }) => path);
   const left: Side[] = [];
   for (const file of first) {
     const twin = byPath.get(file.path)?.shift();
-    if (!twin) {
-      left.push(file);
-      continue;
-    }
-    unpaired.delete(twin);
-    pairs.push({
-      likeness: file.sha256 !== null && file.sha256 === twin.sha256 ? 'same' : 'differs',
-      first: file,
-      second: twin,
-    });
+    if (!twin) left.push(file);
+    else pair(file.sha256 !== null && file.sha256 === twin.sha256 ? 'same' : 'differs', file, twin);
   }
-  const bySha = new Map<string, Side[]>();
-  for (const file of unpaired)
-    if (file.sha256 !== null && file.bytes > 0)
-      bySha.set(file.sha256, [...(bySha.get(file.sha256) ?? []), file]);
+  const byContent = filesBy(unpaired, contentOf);
   for (const file of left) {
-    const twin =
-      file.sha256 === null || file.bytes === 0 ? undefined : bySha.get(file.sha256)?.shift();
-    if (twin) unpaired.delete(twin);
-    pairs.push(
-      twin
-        ? { likeness: 'renamed', first: file, second: twin }
-        : { likeness: 'first-only', first: file, second: null },
-    );
+    const twin = byContent.get(contentOf(file) ?? '')?.shift();
+    if (twin) pair('renamed', file, twin);
+    else pairs.push({ likeness: 'first-only', first: file, second: null });
   }
   for (const file of unpaired) pairs.push({ likeness: 'second-only', first: null, second: file });
   return pairs;

@@ -1,5 +1,5 @@
 /** Layouts that archivists added. */
-import { integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
+import { integer, jsonb, pgTable, text } from 'drizzle-orm/pg-core';
 import { moment } from '@/server/platform/db/columns';
 import { operators } from '../operators/tables';
 

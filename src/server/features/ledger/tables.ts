@@ -1,6 +1,6 @@
 /** Every event: who, when, with what. */
 import { saidColumn } from '@/server/platform/db/said-column';
-import { bigserial, check, index, integer, pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
+import { bigserial, check, index, integer, pgTable, text } from 'drizzle-orm/pg-core';
 import { moment, oneOf } from '@/server/platform/db/columns';
 import { type LedgerKind, LEDGER_KINDS } from '@/server/states';
 import { media } from '../media/tables';

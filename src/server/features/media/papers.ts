@@ -3,7 +3,7 @@
  * bytes say.
  */
 import { inlineBytes } from '@/server/platform/http/answers';
-import { asc, eq, inArray, or } from 'drizzle-orm';
+import { asc, eq, or } from 'drizzle-orm';
 import { paperType } from '@/core/picture/browser-picture';
 import { storeBlob } from '@/server/platform/blobs/blob-store';
 import { readBlob } from '@/server/platform/blobs/read-blob';

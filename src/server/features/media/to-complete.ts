@@ -1,5 +1,5 @@
 /** What is still to be completed, across everything kept and waiting: counted and paged in SQL. */
-import { and, asc, eq, gt, sql, type SQL } from 'drizzle-orm';
+import { and, asc, gt, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Executor } from '@/server/platform/db/database';
 import { incompleteSets } from './sets';

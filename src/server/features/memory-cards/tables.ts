@@ -1,5 +1,5 @@
 /** Memory cards made for devices that stand in for a drive. */
-import { check, integer, jsonb, pgTable, primaryKey, serial, text } from 'drizzle-orm/pg-core';
+import { check, integer, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
 import type { CardEntry } from '@/core/assembly/memory-card';
 import { type ImageKind, IMAGE_KINDS } from '@/core/image/kinds';
 import { moment, oneOf } from '@/server/platform/db/columns';

@@ -1,5 +1,5 @@
 /** Who works here. */
-import { pgTable, primaryKey, serial, text } from 'drizzle-orm/pg-core';
+import { pgTable, serial, text } from 'drizzle-orm/pg-core';
 
 export const operators = pgTable('operators', {
   id: serial().primaryKey(),

@@ -1,14 +1,5 @@
 /** Signature rules, and what they met. */
-import {
-  bigint,
-  index,
-  integer,
-  jsonb,
-  pgTable,
-  primaryKey,
-  serial,
-  text,
-} from 'drizzle-orm/pg-core';
+import { bigint, index, integer, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
 import type { SignatureRule } from '@/core/scan/rules';
 import { moment } from '@/server/platform/db/columns';
 import { fairCopies } from '../copies/tables';

@@ -42,7 +42,10 @@ export function outcomeSaid(
 }
 
 /** What a drive says of itself now against before, where something got worse. */
-export function healthSaid(before: BlockMedium['health'], after: BlockMedium['health']): Said | null {
+export function healthSaid(
+  before: BlockMedium['health'],
+  after: BlockMedium['health'],
+): Said | null {
   if (!before || !after) return null;
   const changed = after.flatMap(({ name, value }) => {
     const was = before.find((each) => each.name === name)?.value;

@@ -49,8 +49,7 @@ export function newsOf(
   const numbers = sectors.filter(({ grade }) => !isSound(grade)).map(({ r }) => r);
   const failed =
     numbers.length > LISTED ? said('sittings.sectors', { numbers: numbers.length }) : numbers;
-  if (!before)
-    return unsound > 0 ? said('sittings.notReadWithA', { place, failed }) : null;
+  if (!before) return unsound > 0 ? said('sittings.notReadWithA', { place, failed }) : null;
   if (unsound === 0) return said('sittings.everySectorSoundAt', { place, tries });
   return unsound < before.unsound
     ? said('sittings.moreSoundStillNot', {

@@ -1,6 +1,10 @@
 /** What the suspicion of a dirty head rests on: how the readings of one run came out. */
 import type { TrackDecode } from '@/core/reading/decode/track-decoder';
-import { confirmDirtyHead, detectDirtyHead, type FirstReading } from '@/core/reading/plan/head-care';
+import {
+  confirmDirtyHead,
+  detectDirtyHead,
+  type FirstReading,
+} from '@/core/reading/plan/head-care';
 import type { TrackProgress } from '@/core/reading/plan/plan';
 import { unsoundOf } from './decoded-readings';
 

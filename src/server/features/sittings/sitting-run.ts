@@ -113,11 +113,7 @@ export abstract class SittingRun {
   }
 
   /** Ends the reading: from here on only what was read is settled. */
-  protected async finishWith(
-    why: Said,
-    now: Said,
-    values: Partial<Sitting>,
-  ): Promise<JobOutcome> {
+  protected async finishWith(why: Said, now: Said, values: Partial<Sitting>): Promise<JobOutcome> {
     Object.assign(this.sitting, values, { endedWhy: why });
     await this.context.commit((tx) =>
       this.set(tx, { ...values, state: 'settling', now, endedWhy: why }),

@@ -140,6 +140,39 @@ function refuseDirtyHead(
   return due;
 }
 
+async function goOnOrStop(
+  tx: Executor,
+  operatorId: number,
+  sitting: Awaited<ReturnType<typeof lockSitting>>,
+  stops: boolean,
+): Promise<void> {
+  const { id, stationId, mediumId, state } = sitting;
+  if (state === 'done' || state === 'failed' || state === 'settling')
+    throw new UserError(said('sittings.thisSittingHasEnded'));
+  if (state === 'asks' && !stops) throw new UserError(said('sittings.sayHowFarTo'));
+  const rests = isResting(state);
+  if (rests && !stops) await refuseElsewhere(tx, sitting);
+  const now = stops ? said('sittings.settlingWhatWasRead') : said('platform.waitingForAWorker');
+  await tx
+    .update(sittings)
+    .set({
+      // Gone on with although the head looks dirty: it is not asked after again.
+      ...(state === 'dirty' && { headAskedAfter: true }),
+      requestedAction: stops ? 'stop' : null,
+      ...(rests && { state: 'waiting', now }),
+    })
+    .where(eq(sittings.id, id));
+  if (rests) await wakeJob(tx, 'sitting', { sittingId: id });
+  await note(tx, {
+    operatorId,
+    kind: stops ? 'sitting-stopped' : 'sitting-resumed',
+    mediumId,
+    stationId,
+    sittingId: id,
+    what: stops ? said('sittings.stoppedByHandWhat') : said('sittings.goneOn'),
+  });
+}
+
 /**
  * Asks a running sitting to pause, or to stop and settle what it has; it does so at the next track.
  */
@@ -151,43 +184,11 @@ export async function askSitting(
 ): Promise<void> {
   await db.transaction(async (tx) => {
     const sitting = await lockSitting(tx, id);
-    const { stationId, mediumId, state } = sitting;
+    const { stationId, mediumId } = sitting;
     if (requestedAction === 'pause') {
-      if (!isRunning(state)) throw new UserError(said('sittings.thisSittingIsNot'));
+      if (!isRunning(sitting.state)) throw new UserError(said('sittings.thisSittingIsNot'));
       await tx.update(sittings).set({ requestedAction: 'pause' }).where(eq(sittings.id, id));
-    } else {
-      if (state === 'done' || state === 'failed' || state === 'settling')
-        throw new UserError(said('sittings.thisSittingHasEnded'));
-      const resting = isResting(state);
-      if (state === 'asks' && requestedAction === 'go-on')
-        throw new UserError(said('sittings.sayHowFarTo'));
-      if (resting && requestedAction === 'go-on') await refuseElsewhere(tx, sitting);
-      await tx
-        .update(sittings)
-        .set({
-          // Gone on with although the head looks dirty: it is not asked after again.
-          ...(state === 'dirty' && { headAskedAfter: true }),
-          requestedAction: requestedAction === 'stop' ? 'stop' : null,
-          ...(resting && {
-            state: 'waiting',
-            now:
-              requestedAction === 'stop'
-                ? said('sittings.settlingWhatWasRead')
-                : said('platform.waitingForAWorker'),
-          }),
-        })
-        .where(eq(sittings.id, id));
-      if (resting) await wakeJob(tx, 'sitting', { sittingId: id });
-      await note(tx, {
-        operatorId,
-        kind: requestedAction === 'stop' ? 'sitting-stopped' : 'sitting-resumed',
-        mediumId,
-        stationId,
-        sittingId: id,
-        what:
-          requestedAction === 'stop' ? said('sittings.stoppedByHandWhat') : said('sittings.goneOn'),
-      });
-    }
+    } else await goOnOrStop(tx, operatorId, sitting, requestedAction === 'stop');
     await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
   });
 }

@@ -180,9 +180,7 @@ export class TrackSitting extends SittingRun {
     const fresh = await this.fetch(step);
     const { db } = this.context;
     const all =
-      pass > 1
-        ? withFresh(await earlierReadings(db, this.sitting, cylinder, head), fresh)
-        : fresh;
+      pass > 1 ? withFresh(await earlierReadings(db, this.sitting, cylinder, head), fresh) : fresh;
     const decoded = this.decode(all);
     this.learnLayout(decoded);
     const before = this.progress.get(cylinder * 2 + head) ?? null;
@@ -214,10 +212,15 @@ export class TrackSitting extends SittingRun {
   }
 
   /** What was read before that this looks like; nothing is said of a track that is not sound. */
-  private async likeness(tx: Executor, decoded: TrackDecode): Promise<Pick<Partial<Sitting>, 'duplicateMatch'>> {
+  private async likeness(
+    tx: Executor,
+    decoded: TrackDecode,
+  ): Promise<Pick<Partial<Sitting>, 'duplicateMatch'>> {
     if (unsoundOf(decoded) > 0) return {};
     const { id: sittingId, mediumId } = this.sitting;
-    return { duplicateMatch: await likenessOf(tx, { sittingId, mediumId, stepping: this.stepping }) };
+    return {
+      duplicateMatch: await likenessOf(tx, { sittingId, mediumId, stepping: this.stepping }),
+    };
   }
 
   /** Told with the track's own event: the sitting as a whole is not asked for anew. */

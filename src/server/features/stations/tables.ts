@@ -1,15 +1,6 @@
 /** Drives of the bench, and their tests with a reference disk. */
 import { saidColumn } from '@/server/platform/db/said-column';
-import {
-  check,
-  index,
-  integer,
-  jsonb,
-  pgTable,
-  primaryKey,
-  serial,
-  text,
-} from 'drizzle-orm/pg-core';
+import { check, index, integer, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
 import type { DriveAbilities } from '@/core/drive-abilities';
 import { type MediumForm, MEDIUM_FORMS } from '@/core/medium-form';
 import type { SelfTest } from '@/core/reading/analysis/self-test';

@@ -1,16 +1,6 @@
 /** Images on their way over a serial line. */
 import { saidColumn } from '@/server/platform/db/said-column';
-import {
-  boolean,
-  check,
-  index,
-  integer,
-  jsonb,
-  pgTable,
-  primaryKey,
-  serial,
-  text,
-} from 'drizzle-orm/pg-core';
+import { boolean, check, index, integer, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
 import type { SenderProgress } from '@/core/transfer/xmodem';
 import { moment, oneOf } from '@/server/platform/db/columns';
 import { type TransferState, TRANSFER_STATES } from '@/server/states';

@@ -27,7 +27,7 @@ const TRIES = 3;
 /** Tracks named that failed. */
 const MAX_TOLD = 6;
 
-export interface TrackWritebackFacts extends WritebackFacts {
+interface TrackWritebackFacts extends WritebackFacts {
   layout: Layout;
   image: Uint8Array;
   /** Null where the image is laid out anew. */
@@ -152,10 +152,7 @@ export class TrackWriteback extends WritebackRun<TrackWritebackFacts> {
       .select({ cylinder: writebackTracks.cylinder, head: writebackTracks.head })
       .from(writebackTracks)
       .where(
-        and(
-          eq(writebackTracks.writebackId, this.facts.row.id),
-          eq(writebackTracks.proved, false),
-        ),
+        and(eq(writebackTracks.writebackId, this.facts.row.id), eq(writebackTracks.proved, false)),
       )
       .orderBy(writebackTracks.cylinder, writebackTracks.head);
     const all = this.settled.size;

@@ -63,10 +63,7 @@ export function* tracksOfFlatImage(
 }
 
 /** As the capture has them; a track without a whole turn has nothing to write. */
-export function* tracksOfCapture(
-  capture: CaptureToWrite,
-  isDone: IsDone,
-): Generator<TrackToWrite> {
+export function* tracksOfCapture(capture: CaptureToWrite, isDone: IsDone): Generator<TrackToWrite> {
   const decoder = new TrackDecoder(capture, 'all');
   for (const [reading] of capture.groups) {
     const { cylinder, head } = reading!;

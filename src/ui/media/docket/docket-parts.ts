@@ -21,20 +21,38 @@ const totalOf = (contents: DocketData['contents'], key: 'liveFiles' | 'hurtFiles
 const countOf = (list: readonly unknown[]) =>
   list.length === 0 ? say.docket.none : String(list.length);
 
-export function partsOf({
-  medium,
-  papers,
-  sittings,
-  copy,
-  contents,
-  writebacks,
-  history,
-}: DocketData): Part[] {
-  const doubt =
-    (copy?.tally?.doubtful ?? 0) + (copy?.tally?.lost ?? 0) + (copy?.tally?.unread ?? 0);
+type State = Part['state'];
+
+const has = (there: boolean): State => (there ? 'done' : 'missing');
+
+function surfacePart({ copy }: DocketData): Omit<Part, 'id' | 'name'> {
+  if (!copy?.tally) return { count: say.docket.none, state: 'missing' };
+  const { doubtful, lost, unread } = copy.tally;
+  const doubt = doubtful + lost + unread;
+  return { count: say.docket.text({ doubt }), state: doubt > 0 ? 'doubt' : 'done' };
+}
+
+function contentsPart({ contents }: DocketData): Omit<Part, 'id' | 'name'> {
   const files = totalOf(contents, 'liveFiles');
-  const problems = contents.reduce((sum, volume) => sum + volume.problems.length, 0);
-  const has = (there: boolean): Part['state'] => (there ? 'done' : 'missing');
+  const count = say.docket.text2({ contents: contents.length, files });
+  if (contents.length === 0) return { count, state: 'missing' };
+  const isOdd = contents.some(({ problems }) => problems.length > 0);
+  return { count, state: isOdd ? 'doubt' : 'done' };
+}
+
+function sittingsCount({ sittings, copy }: DocketData): string {
+  if (sittings.length > 0) return String(sittings.length);
+  return copy ? say.docket.elsewhere : say.docket.none;
+}
+
+function writebacksState({ writebacks }: DocketData): State {
+  if (writebacks.length === 0) return 'missing';
+  const isOdd = writebacks.some(({ state }) => state === 'unproved' || state === 'failed');
+  return isOdd ? 'doubt' : 'done';
+}
+
+export function partsOf(data: DocketData): Part[] {
+  const { medium, papers, sittings, copy, writebacks, history } = data;
   return [
     {
       id: 'condition',
@@ -51,26 +69,11 @@ export function partsOf({
     {
       id: 'sittings',
       name: say.docket.sittings,
-      count:
-        sittings.length > 0
-          ? String(sittings.length)
-          : copy
-            ? say.docket.elsewhere
-            : say.docket.none,
+      count: sittingsCount(data),
       state: has(sittings.length > 0 || copy !== null),
     },
-    {
-      id: 'surface',
-      name: say.docket.surface,
-      count: copy?.tally ? say.docket.text({ doubt }) : say.docket.none,
-      state: copy?.tally ? (doubt > 0 ? 'doubt' : 'done') : 'missing',
-    },
-    {
-      id: 'contents',
-      name: say.docket.contents,
-      count: say.docket.text2({ contents: contents.length, files }),
-      state: contents.length > 0 ? (problems > 0 ? 'doubt' : 'done') : 'missing',
-    },
+    { id: 'surface', name: say.docket.surface, ...surfacePart(data) },
+    { id: 'contents', name: say.docket.contents, ...contentsPart(data) },
     {
       id: 'copies',
       name: say.docket.copies,
@@ -81,12 +84,7 @@ export function partsOf({
       id: 'writebacks',
       name: say.docket.writeBack,
       count: countOf(writebacks),
-      state:
-        writebacks.length === 0
-          ? 'missing'
-          : writebacks.some(({ state }) => state === 'unproved' || state === 'failed')
-            ? 'doubt'
-            : 'done',
+      state: writebacksState(data),
     },
     { id: 'history', name: say.docket.history, count: String(history.length), state: 'done' },
   ];

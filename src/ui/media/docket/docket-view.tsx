@@ -20,13 +20,6 @@ import { ReadingColumn, type ReadableFile } from '@/ui/copies/reading-column';
 import { WritebackEntry } from '@/ui/writebacks/writeback-entry';
 import { type Part, partsOf, headline } from './docket-parts';
 import { OwnNames, Related, Sittings } from './docket-sections';
-import { DeviceVerdict } from '@/core/block/verdict';
-import { FormFactor } from '@/core/flux/container';
-import { EncodingId } from '@/core/layout/layout';
-import { TrackKind } from '@/core/optical/cue';
-import { ProblemKind } from '@/core/problems';
-import { Grade } from '@/core/reading/grades';
-import { Mending, RemarkKind } from '@/core/reading/track-sector';
 import type { DocketData } from '../../data/queries';
 import { say } from '@/messages';
 
