@@ -21,12 +21,14 @@ const ANSWERS = [
   ['Holdings, a common word', '/api/holdings?q=tides'],
   ['Holdings, a rare word', '/api/holdings?q=kittiwake'],
   ['Holdings, a code', '/api/holdings?q=ben-04242'],
+  ['What is alike', '/api/alike'],
   ['A docket', '/api/docket/BEN-00042'],
   ['Ledger', '/api/ledger'],
   ['Write-backs', '/api/writebacks'],
   ['Stations', '/api/stations'],
   ['Page of Arrivals', '/arrivals'],
   ['Page of Holdings', '/holdings'],
+  ['Page of what is alike', '/holdings/alike'],
   ['Page of a docket', '/media/BEN-00042'],
 ];
 

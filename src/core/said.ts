@@ -4,7 +4,7 @@
  */
 
 export type SaidValue =
-  string | number | boolean | null | undefined | Said | readonly (Said | string)[];
+  string | number | boolean | null | undefined | Said | readonly (Said | string | number)[];
 
 export interface Said {
   code: string;

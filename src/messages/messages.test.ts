@@ -41,6 +41,24 @@ test('a row whose parameters are not those of its sentence any more is told as i
   expect(tell({ code: 'layout.describes', with: { forms: 3 } })).toBe('layout.describes');
 });
 
+test('a list may hold numbers, words and what is said', () => {
+  const place = said('sittings.cylinderHead', { cylinder: 5, head: 1 });
+  expect(tell(said('sittings.notReadWithA', { place, failed: [3, 7] }))).toBe(
+    'Cylinder 5, head 1: sectors 3, 7 not read with a right check.',
+  );
+  // As it was kept before numbers could be: in words.
+  expect(tell(said('sittings.notReadWithA', { place, failed: 'sector 3' }))).toBe(
+    'Cylinder 5, head 1: sector 3 not read with a right check.',
+  );
+});
+
+test('no row takes a page down, whatever its parameters are', () => {
+  for (const value of [[null], [{}], [[1]], { code: 7 }, { code: null }])
+    expect(tell({ code: 'sittings.notReadWithA', with: { place: value } as never })).toBe(
+      'sittings.notReadWithA',
+    );
+});
+
 test('a problem leaves with its sentence', () => {
   expect(toldProblem({ kind: 'loop', said: asWritten('It goes round.'), offset: 512 })).toEqual({
     kind: 'loop',

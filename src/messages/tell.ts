@@ -9,7 +9,8 @@ const isSaid = (value: SaidValue): value is Said =>
   typeof value === 'object' && value !== null && 'code' in value;
 
 function inWords(value: SaidValue): SaidValue {
-  if (Array.isArray(value)) return value.map((each: Words) => tell(each));
+  if (Array.isArray(value))
+    return value.map((each: Words | number) => (typeof each === 'number' ? each : tell(each)));
   return isSaid(value) ? tell(value) : value;
 }
 
@@ -30,8 +31,8 @@ export function tell(said: Words): string {
   const sentence = sentenceOf(said.code);
   if (sentence === null) return said.code;
   if (typeof sentence === 'string') return sentence;
-  const words = Object.entries(parameters).map(([name, value]) => [name, inWords(value)] as const);
   try {
+    const words = Object.entries(parameters).map(([name, value]) => [name, inWords(value)]);
     return sentence(Object.fromEntries(words));
   } catch {
     // A row of a version whose sentence asked for other things: no page is lost for one line.

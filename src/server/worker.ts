@@ -10,6 +10,7 @@ import { log } from './platform/log';
 import { runSettling } from './features/copies/settling/settling-job';
 import { runExtract } from './features/extracts/extract-job';
 import { sweep } from './features/housekeeping/sweep';
+import { runAlike } from './features/holdings/keep-alike';
 import { runIntake } from './features/intake/intake-job';
 import { runScan } from './features/signatures/scan-job';
 import { runSelfTest } from './features/stations/self-test-job';
@@ -40,6 +41,7 @@ const engine = new JobEngine(
     scan: runScan,
     extract: runExtract,
     intake: runIntake,
+    alike: runAlike,
     transfer: runTransfer,
   },
   log(),

@@ -3,6 +3,8 @@
  * be alike.
  */
 import { eq } from 'drizzle-orm';
+import { buildFat12 } from '../../demo/fat-builder';
+import { shippedLayout } from '@/core/layout/shipped';
 import { jobs } from '@/server/platform/jobs/tables';
 import { SignatureRules } from '@/core/scan/rules';
 import { listAlike } from '@/server/features/holdings/alike';
@@ -12,6 +14,7 @@ import { indexExport } from '@/server/features/holdings/index-export';
 import { takeIn } from '@/server/features/intake/intake';
 import { searchHoldings } from '@/server/features/holdings/holdings';
 import { addRules, removeRule } from '@/server/features/signatures/signatures';
+import { keepAllAlike } from '../support/alike';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 import { unzip } from '../support/unzip';
@@ -158,6 +161,7 @@ test('a signature puts an image in quarantine: it is said, and nothing is handed
 
 test('the same disk twice, and disks that share files, are found to be alike', async () => {
   await take('prodos-280.po');
+  await keepAllAlike(suite.connection.db);
   const { images, pairs } = await listAlike(suite.connection.db);
   expect(images.every(({ media }) => media.length > 1)).toBe(true);
   const [a, b] = [taken.get('prodos-280.do')!, taken.get('prodos-280.po')!].sort();
@@ -180,4 +184,33 @@ test('the index lists every file, and no cell of it is a formula', async () => {
     .split('\n')
     .map((line) => JSON.parse(line) as { medium: string });
   expect(lines).toHaveLength(csv.trimEnd().split('\r\n').length - 1);
+});
+
+test('a worker finds out what a new copy is alike; what many media hold says nothing of two', async () => {
+  const { db } = suite.connection;
+  const name = (i: number) => `common-${i}.img`;
+  const modified = '1990-01-01T00:00:00';
+  const common = { path: 'SYSTEM.BIN', bytes: new Uint8Array(600).fill(7), modified };
+  const own = (of: number) => ({
+    path: 'OWN.TXT',
+    bytes: new TextEncoder().encode(`only ${of}`),
+    modified,
+  });
+  const codes: string[] = [];
+  for (let i = 0; i < 23; i++) {
+    // Two of them share a file of their own; all share the system's.
+    const files = [common, own(i), ...(i < 2 ? [{ ...own(99), path: 'BOTH.TXT' }] : [])];
+    const image = buildFat12(shippedLayout('mfm-35-9x512')!, `COMMON${i}`, files);
+    codes.push((await takeIn(db, who, { name: name(i) }, image)).code);
+  }
+  const worker = suite.application.startWorker();
+  await until('what is alike is kept up', async () =>
+    (await db.select().from(jobs).where(eq(jobs.kind, 'alike'))).every(
+      ({ state }) => state === 'done',
+    ),
+  );
+  await worker.kill();
+  const { pairs } = await listAlike(db);
+  const ours = pairs.filter(({ a, b }) => codes.includes(a) && codes.includes(b));
+  expect(ours).toMatchObject([{ a: codes[0], b: codes[1], shared: 1, examples: ['BOTH.TXT'] }]);
 });

@@ -31,29 +31,46 @@ export function AssembliesView() {
         </Button>
       </PageHead>
       {rows.length === 0 && <EmptyState>{say.assemblies.beginWithABlank}</EmptyState>}
-      {rows.length > 0 && (
-        <table className="w-full border-collapse">
-          <AssembliesHead />
-          <tbody>
-            {rows.map(({ id, title, kind, base, edits, changedAt, who, settledAs }) => (
-              <AssemblyRow
-                key={id}
-                id={id}
-                title={title}
-                base={base}
-                kind={kind}
-                edits={edits}
-                changedAt={changedAt}
-                who={who}
-                settledAs={settledAs}
-              />
-            ))}
-          </tbody>
-        </table>
-      )}
+      {rows.length > 0 && <Assemblies rows={rows} />}
       <BlankImages />
       <BeginDialog open={beginning} onOpenChange={setBeginning} />
     </>
+  );
+}
+
+interface AssembliesProps {
+  rows: {
+    id: number;
+    title: string;
+    kind: string | null;
+    edits: number;
+    changedAt: string;
+    who: string;
+    base: string | null;
+    settledAs: string | null;
+  }[];
+}
+
+function Assemblies({ rows }: AssembliesProps) {
+  return (
+    <table className="w-full border-collapse">
+      <AssembliesHead />
+      <tbody>
+        {rows.map(({ id, title, kind, base, edits, changedAt, who, settledAs }) => (
+          <AssemblyRow
+            key={id}
+            id={id}
+            title={title}
+            base={base}
+            kind={kind}
+            edits={edits}
+            changedAt={changedAt}
+            who={who}
+            settledAs={settledAs}
+          />
+        ))}
+      </tbody>
+    </table>
   );
 }
 

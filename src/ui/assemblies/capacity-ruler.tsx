@@ -31,33 +31,14 @@ export function CapacityRuler({ room, entries, chosen, onChoose }: CapacityRuler
   const used = room.total - room.free;
   return (
     <figure data-testid="capacity" data-used={used} data-free={room.free} className="mb-4">
-      <svg
-        viewBox={`0 0 ${WIDTH} ${BAND}`}
-        preserveAspectRatio="none"
-        className="block h-[42px] w-full border border-line bg-sheet"
-        role="img"
-        aria-label={say.assemblies.ofSAreUsed({
-          used: grouped(used),
-          total: grouped(room.total),
-          unit: room.unit,
-          free: grouped(room.free),
-        })}
-      >
-        <RulerPatterns />
-        {stretchesOf(room, entries).map(({ path, change, from, to }) => (
-          <RulerStretch
-            key={path ?? 'own'}
-            x={x}
-            from={from}
-            path={path}
-            chosen={chosen}
-            to={to}
-            change={change}
-            onChoose={onChoose}
-            room={room}
-          />
-        ))}
-      </svg>
+      <RulerBand
+        used={used}
+        room={room}
+        entries={entries}
+        x={x}
+        chosen={chosen}
+        onChoose={onChoose}
+      />
       <RulerMarks marks={marks} room={room} every={every} />
     </figure>
   );
@@ -72,6 +53,47 @@ interface RulerStretchProps {
   change: string | null;
   onChoose: (path: string) => void;
   room: { unit: string; total: number; free: number };
+}
+
+interface RulerBandProps {
+  used: number;
+  room: CapacityRulerProps['room'];
+  entries: readonly RulerEntry[];
+  x: ScaleLinear<number, number, never>;
+  chosen: string | null;
+  onChoose: (path: string) => void;
+}
+
+function RulerBand({ used, room, entries, x, chosen, onChoose }: RulerBandProps) {
+  return (
+    <svg
+      viewBox={`0 0 ${WIDTH} ${BAND}`}
+      preserveAspectRatio="none"
+      className="block h-[42px] w-full border border-line bg-sheet"
+      role="img"
+      aria-label={say.assemblies.ofSAreUsed({
+        used: grouped(used),
+        total: grouped(room.total),
+        unit: room.unit,
+        free: grouped(room.free),
+      })}
+    >
+      <RulerPatterns />
+      {stretchesOf(room, entries).map(({ path, change, from, to }) => (
+        <RulerStretch
+          key={path ?? 'own'}
+          x={x}
+          from={from}
+          path={path}
+          chosen={chosen}
+          to={to}
+          change={change}
+          onChoose={onChoose}
+          room={room}
+        />
+      ))}
+    </svg>
+  );
 }
 
 function RulerStretch({ x, from, path, chosen, to, change, onChoose, room }: RulerStretchProps) {

@@ -147,15 +147,21 @@ function ListingTable({
           />
         ))}
         {gone.map((path) => (
-          <tr key={`gone-${path}`} className="h-8 border-b border-line text-ink-2">
-            <td colSpan={hasTypes ? 5 : 4} className="font-mono line-through">
-              {path}
-            </td>
-            <td>{CHANGES.gone}</td>
-          </tr>
+          <GoneRow key={`gone-${path}`} hasTypes={hasTypes} path={path} />
         ))}
       </tbody>
     </table>
+  );
+}
+
+function GoneRow({ hasTypes, path }: { hasTypes: boolean; path: string }) {
+  return (
+    <tr className="h-8 border-b border-line text-ink-2">
+      <td colSpan={hasTypes ? 5 : 4} className="font-mono line-through">
+        {path}
+      </td>
+      <td>{CHANGES.gone}</td>
+    </tr>
   );
 }
 
@@ -200,18 +206,7 @@ function ListingRow({ file, chosen, onChoose, folder, hasTypes }: ListingRowProp
       onClick={() => onChoose(file.path)}
       className="h-8 cursor-pointer border-b border-line aria-selected:bg-oxide-wash"
     >
-      <td className="pr-3 font-mono">
-        <span style={{ paddingLeft: 14 * (file.path.split('/').length - 1) }}>
-          {file.path.slice(parentOf(file.path) === '' ? 0 : parentOf(file.path).length + 1)}
-          {file.kind === 'directory' && '/'}
-        </span>
-        {folder === file.path && (
-          <b className="ml-2 font-sans text-[12px] text-oxide">{say.assemblies.filesGoHere}</b>
-        )}
-        {file.locked && (
-          <span className="ml-2 font-sans text-[12px] text-ink-2">{say.assemblies.locked}</span>
-        )}
-      </td>
+      <EntryName file={file} folder={folder} />
       <td className="pr-4 text-right">{file.kind === 'file' && grouped(file.bytes)}</td>
       <td className="pr-4 text-right">{file.cost !== null && grouped(file.cost)}</td>
       {hasTypes && <td className="pr-3 font-mono text-ink-2">{file.type ?? ''}</td>}
@@ -229,5 +224,22 @@ function ListingRow({ file, chosen, onChoose, folder, hasTypes }: ListingRowProp
         )}
       </td>
     </tr>
+  );
+}
+
+function EntryName({ file, folder }: { file: ListingRowProps['file']; folder: string }) {
+  return (
+    <td className="pr-3 font-mono">
+      <span style={{ paddingLeft: 14 * (file.path.split('/').length - 1) }}>
+        {file.path.slice(parentOf(file.path) === '' ? 0 : parentOf(file.path).length + 1)}
+        {file.kind === 'directory' && '/'}
+      </span>
+      {folder === file.path && (
+        <b className="ml-2 font-sans text-[12px] text-oxide">{say.assemblies.filesGoHere}</b>
+      )}
+      {file.locked && (
+        <span className="ml-2 font-sans text-[12px] text-ink-2">{say.assemblies.locked}</span>
+      )}
+    </td>
   );
 }

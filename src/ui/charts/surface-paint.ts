@@ -1,5 +1,5 @@
 /** Paints surface on a canvas; grades by lightness and pattern first. */
-import { interpolateLab } from 'd3';
+import { interpolateLab, ScaleBand, ScaleLinear } from 'd3';
 import { STEPS, type OverlayScale } from './surface-overlay';
 import {
   barOf,
@@ -216,6 +216,32 @@ export function paintSurface(
   context.fillRect(0, 0, size.width, size.height);
   const { firstCylinder, lastCylinder } = viewOf(size);
   const tries = new Map(tracks.map((track) => [track.cylinder * 2 + track.head, track.tries]));
+  clearTracks(firstCylinder, lastCylinder, size, context, scales, colours, active);
+  const plain = picture.overlay.overlay === 'grade';
+  const rest: SurfaceBar[] = [];
+  // Most sectors of most disks are firm: they go first, without a word to the pen between them.
+  context.fillStyle = colours.grades.firm;
+  eachBar(tracks, size, tracks, scales, (x, y, width, height, track, mark) => {
+    if (plain && mark.grade === 'firm') context.fillRect(x, y, width, height);
+    else rest.push(barOf(x, y, width, height, track, mark, size));
+  });
+  for (const bar of rest)
+    paintGrade(context, bar, colours, overlayColour(bar, picture, colours, tries));
+}
+
+function clearTracks(
+  firstCylinder: number,
+  lastCylinder: number,
+  size: SurfaceSize,
+  context: CanvasRenderingContext2D,
+  scales: {
+    x: readonly [ScaleLinear<number, number, never>, ScaleLinear<number, number, never>];
+    y: ScaleBand<number>;
+    half: number;
+  },
+  colours: SurfaceColours,
+  active: SurfacePicture['active'],
+) {
   for (let cylinder = firstCylinder; cylinder <= lastCylinder; cylinder++) {
     for (let head = 0; head < size.heads; head++)
       clearTrack(
@@ -227,16 +253,6 @@ export function paintSurface(
         active?.cylinder === cylinder && active.head === head,
       );
   }
-  const plain = picture.overlay.overlay === 'grade';
-  const rest: SurfaceBar[] = [];
-  // Most sectors of most disks are firm: they go first, without a word to the pen between them.
-  context.fillStyle = colours.grades.firm;
-  eachBar(tracks, size, tracks, scales, (x, y, width, height, track, mark) => {
-    if (plain && mark.grade === 'firm') context.fillRect(x, y, width, height);
-    else rest.push(barOf(x, y, width, height, track, mark, size));
-  });
-  for (const bar of rest)
-    paintGrade(context, bar, colours, overlayColour(bar, picture, colours, tries));
 }
 
 /** Paints one track anew; the rest stays. */

@@ -56,19 +56,25 @@ export function TwinTable({ tracks, shown }: { tracks: readonly TrackMarks[]; sh
           })}
         </caption>
         <TrackHead />
-        <tbody>
-          {inOrder.map(({ cylinder, head, tries, sectors }) => (
-            <TrackRow
-              key={cylinder * 2 + head}
-              cylinder={cylinder}
-              head={head}
-              tries={tries}
-              sectors={sectors}
-            />
-          ))}
-        </tbody>
+        <TrackRows inOrder={inOrder} />
       </table>
     </div>
+  );
+}
+
+function TrackRows({ inOrder }: { inOrder: TrackMarks[] }) {
+  return (
+    <tbody>
+      {inOrder.map(({ cylinder, head, tries, sectors }) => (
+        <TrackRow
+          key={cylinder * 2 + head}
+          cylinder={cylinder}
+          head={head}
+          tries={tries}
+          sectors={sectors}
+        />
+      ))}
+    </tbody>
   );
 }
 

@@ -5,6 +5,7 @@
  */
 import { GRADE_WORDS } from '@/messages/names';
 import { tell } from '@/messages/tell';
+import type { Grade } from '@/core/reading/grades';
 import { useMemo } from 'react';
 import { describeMedium } from '@/core/block/device';
 import { filesOn } from '@/core/block/files-on-blocks';
@@ -103,28 +104,17 @@ function LostRanges({ unsound, hurtFiles }: LostRangesProps) {
   return (
     <table className="mt-3 border-collapse text-[13px]" data-testid="lost-ranges">
       <caption className="pb-1 text-left font-[650]">{say.copies.whatTheBlocksWithout}</caption>
-      <thead>
-        <tr className="border-b border-line">
-          <th className="pr-6 text-right">{say.copies.fromBlock}</th>
-          <th className="pr-6 text-right">{say.copies.blocks}</th>
-          <th className="pr-6">{say.copies.grade}</th>
-          <th className="pr-6 text-right">{say.copies.asked}</th>
-          <th>{say.copies.filesOnIt}</th>
-        </tr>
-      </thead>
+      <LostHead />
       <tbody>
         {unsound.slice(0, 40).map(([from, to, grade, tries]) => (
-          <tr key={from} className="border-b border-line align-top">
-            <td className="pr-6 text-right">{grouped(from)}</td>
-            <td className="pr-6 text-right">{grouped(to - from)}</td>
-            <td className="pr-6">{GRADE_WORDS[grade]}</td>
-            <td className="pr-6 text-right">{tries}</td>
-            <td className="font-mono">
-              {hurtFiles.get(from)?.join(', ') || (
-                <span className="font-sans text-ink-2">{say.copies.none}</span>
-              )}
-            </td>
-          </tr>
+          <LostRange
+            key={from}
+            from={from}
+            to={to}
+            grade={grade}
+            tries={tries}
+            hurtFiles={hurtFiles}
+          />
         ))}
       </tbody>
     </table>
@@ -135,6 +125,44 @@ interface TracksProps {
   copyId: number;
   tracks: Kept['tracks'];
   hasSheet: boolean;
+}
+
+function LostHead() {
+  return (
+    <thead>
+      <tr className="border-b border-line">
+        <th className="pr-6 text-right">{say.copies.fromBlock}</th>
+        <th className="pr-6 text-right">{say.copies.blocks}</th>
+        <th className="pr-6">{say.copies.grade}</th>
+        <th className="pr-6 text-right">{say.copies.asked}</th>
+        <th>{say.copies.filesOnIt}</th>
+      </tr>
+    </thead>
+  );
+}
+
+interface LostRangeProps {
+  from: number;
+  to: number;
+  grade: Grade;
+  tries: number;
+  hurtFiles: Map<number, string[]>;
+}
+
+function LostRange({ from, to, grade, tries, hurtFiles }: LostRangeProps) {
+  return (
+    <tr className="border-b border-line align-top">
+      <td className="pr-6 text-right">{grouped(from)}</td>
+      <td className="pr-6 text-right">{grouped(to - from)}</td>
+      <td className="pr-6">{GRADE_WORDS[grade]}</td>
+      <td className="pr-6 text-right">{tries}</td>
+      <td className="font-mono">
+        {hurtFiles.get(from)?.join(', ') || (
+          <span className="font-sans text-ink-2">{say.copies.none}</span>
+        )}
+      </td>
+    </tr>
+  );
 }
 
 function Tracks({ copyId, tracks, hasSheet }: TracksProps) {
@@ -223,13 +251,7 @@ function Health({ data: { sittings } }: { data: DocketData }) {
   return (
     <table className="mt-3 border-collapse text-[13px]" data-testid="health">
       <caption className="pb-1 text-left font-[650]">{say.copies.whatTheDriveCounts}</caption>
-      <thead>
-        <tr className="border-b border-line">
-          <th className="pr-6">{say.copies.count}</th>
-          <th className="pr-6 text-right">{say.copies.before}</th>
-          <th className="text-right">{say.copies.after}</th>
-        </tr>
-      </thead>
+      <HealthHead />
       <tbody>
         {before.map(({ name, value, unit }) => {
           const after = sitting.healthAfter?.find((each) => each.name === name)?.value;
@@ -252,6 +274,18 @@ function Health({ data: { sittings } }: { data: DocketData }) {
   );
 }
 
+function HealthHead() {
+  return (
+    <thead>
+      <tr className="border-b border-line">
+        <th className="pr-6">{say.copies.count}</th>
+        <th className="pr-6 text-right">{say.copies.before}</th>
+        <th className="text-right">{say.copies.after}</th>
+      </tr>
+    </thead>
+  );
+}
+
 function Finding({ finding }: { finding: NonNullable<Copy['finding']> }) {
   const { verdict, why, traces, more } = finding;
   const rest = Object.entries(more).filter(([, count]) => count > 0);
@@ -263,18 +297,7 @@ function Finding({ finding }: { finding: NonNullable<Copy['finding']> }) {
     >
       <h3 className="text-[15px] font-[650]">{VERDICTS[verdict]}</h3>
       <p>{tell(why)}</p>
-      {traces.length > 0 && (
-        <ul className="mt-1 max-h-[220px] overflow-auto">
-          {traces.map(({ offset, what }) => (
-            <li key={offset}>
-              <span className="font-mono">
-                {say.copies.h({ offset: offset.toString(16).toUpperCase() })}
-              </span>{' '}
-              {tell(what)}
-            </li>
-          ))}
-        </ul>
-      )}
+      {traces.length > 0 && <Traces traces={traces} />}
       {rest.length > 0 && (
         <p className="mt-1 text-ink-2">
           {say.copies.further({
@@ -283,5 +306,24 @@ function Finding({ finding }: { finding: NonNullable<Copy['finding']> }) {
         </p>
       )}
     </section>
+  );
+}
+
+function Traces({
+  traces,
+}: {
+  traces: NonNullable<Copy['finding']>['traces'];
+}): import('react').ReactNode {
+  return (
+    <ul className="mt-1 max-h-[220px] overflow-auto">
+      {traces.map(({ offset, what }) => (
+        <li key={offset}>
+          <span className="font-mono">
+            {say.copies.h({ offset: offset.toString(16).toUpperCase() })}
+          </span>{' '}
+          {tell(what)}
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -56,21 +56,14 @@ function Lineage({ data: { medium, copy, contents, lineage, madeFrom } }: { data
       {lineage && (
         <p>
           {say.copies.madeFrom}{' '}
-          {lineage.base ? <MadeFrom lineage={lineage} /> : say.copies.aBlankVolume}{' '}
+          {lineage.base ? <BaseLink lineage={lineage} /> : say.copies.aBlankVolume}{' '}
           {say.copies.byChanges({ changes: lineage.changes.length })}{' '}
           <Link href={`/assembly/${lineage.id}`} className="text-oxide underline">
             {say.copies.seeThem}
           </Link>
         </p>
       )}
-      {madeFrom.length > 0 && (
-        <p>
-          {say.copies.volumesWereMadeFrom}{' '}
-          {madeFrom.map(({ code, title }) => (
-            <MadeOfIt key={code} code={code} title={title} />
-          ))}
-        </p>
-      )}
+      {madeFrom.length > 0 && <MadeOfThis madeFrom={madeFrom} />}
       {contents.length > 0 && medium.form !== 'optical-disc' && (
         <p className="mt-1">
           <Button disabled={begin.isPending} onClick={() => begin.mutate()}>
@@ -93,7 +86,18 @@ interface Part {
 
 const unmeasured = { bytes: null, sha256: null };
 
-function MadeFrom({ lineage }: { lineage: NonNullable<DocketData['lineage']> }) {
+function MadeOfThis({ madeFrom }: { madeFrom: DocketData['madeFrom'] }): import('react').ReactNode {
+  return (
+    <p>
+      {say.copies.volumesWereMadeFrom}{' '}
+      {madeFrom.map(({ code, title }) => (
+        <MadeOfIt key={code} code={code} title={title} />
+      ))}
+    </p>
+  );
+}
+
+function BaseLink({ lineage }: { lineage: NonNullable<DocketData['lineage']> }) {
   return (
     <Link href={`/media/${lineage.base}`} className="font-mono font-[650] hover:underline">
       {lineage.base}
@@ -174,15 +178,7 @@ export function Copies({ data }: { data: DocketData }) {
   const parts = partsOf(data, copy, isDisc);
   return (
     <>
-      <p className="mb-2 text-[13px] text-ink-2" suppressHydrationWarning>
-        {copy.source === 'upload'
-          ? say.copies.takenInFrom({ sourceName: copy.sourceName })
-          : copy.source === 'assembly'
-            ? say.copies.putTogetherHere
-            : say.copies.settledFromEverySitting}
-        , {when(copy.madeAt)}
-        {copy.layout ? ` · ${copy.layout}` : ''}
-      </p>
+      <WhereFrom copy={copy} />
       <PartsTable
         parts={parts}
         layout={layout}
@@ -191,13 +187,7 @@ export function Copies({ data }: { data: DocketData }) {
       />
       <Lineage data={data} />
       <Packing copyId={copy.id} />
-      {copy.problems.length > 0 && (
-        <ul className="mb-3 text-[13px] text-ink-2">
-          {copy.problems.map(({ said }, i) => (
-            <li key={i}>{tell(said)}</li>
-          ))}
-        </ul>
-      )}
+      {copy.problems.length > 0 && <CopyProblems copy={copy} />}
       <WritebackPanel
         image={{ copyId: copy.id, code: medium.code, hasFlux: capture !== null && !copy.blocks }}
       />
@@ -212,45 +202,46 @@ interface PartsTableProps {
   acknowledgesQuarantine: string;
 }
 
+function WhereFrom({ copy }: { copy: NonNullable<DocketData['copy']> }) {
+  return (
+    <p className="mb-2 text-[13px] text-ink-2" suppressHydrationWarning>
+      {copy.source === 'upload'
+        ? say.copies.takenInFrom({ sourceName: copy.sourceName })
+        : copy.source === 'assembly'
+          ? say.copies.putTogetherHere
+          : say.copies.settledFromEverySitting}
+      , {when(copy.madeAt)}
+      {copy.layout ? ` · ${copy.layout}` : ''}
+    </p>
+  );
+}
+
+function CopyProblems({ copy }: { copy: NonNullable<DocketData['copy']> }) {
+  return (
+    <ul className="mb-3 text-[13px] text-ink-2">
+      {copy.problems.map(({ said }, i) => (
+        <li key={i}>{tell(said)}</li>
+      ))}
+    </ul>
+  );
+}
+
 function PartsTable({ parts, layout, copy, acknowledgesQuarantine }: PartsTableProps) {
   return (
     <table className="mb-3 w-full border-collapse text-[13px]">
       <tbody>
         {parts.map(({ part, name, what, bytes, sha256 }) => (
-          <tr key={part} className="h-8 border-b border-line">
-            <td className="whitespace-nowrap pr-4 font-mono font-[650]">{name}</td>
-            <td className="pr-4 text-ink-2">{what}</td>
-            <td className="whitespace-nowrap pr-4 text-right">
-              {bytes !== null && say.copies.bytes4({ bytes: grouped(bytes) })}
-            </td>
-            <td
-              className="max-w-0 truncate pr-4 font-mono text-[11px] text-ink-2"
-              style={{ width: '16%' }}
-              title={sha256 ?? undefined}
-            >
-              {sha256}
-            </td>
-            <KindLinks
-              part={part}
-              layout={layout}
-              copy={copy}
-              acknowledgesQuarantine={acknowledgesQuarantine}
-            />
-            <td className="whitespace-nowrap text-right">
-              <a
-                href={`/api/copies/${copy.id}/${part}?${acknowledgesQuarantine}`}
-                className="font-[650] text-oxide hover:underline"
-              >
-                {say.copies.download}
-              </a>
-              {part !== 'sidecar' && part !== 'cue' && (
-                <ProtectedDownload
-                  href={`/api/copies/${copy.id}/${part}?${acknowledgesQuarantine}`}
-                  name={name}
-                />
-              )}
-            </td>
-          </tr>
+          <PartRow
+            key={part}
+            name={name}
+            what={what}
+            bytes={bytes}
+            sha256={sha256}
+            part={part}
+            layout={layout}
+            copy={copy}
+            acknowledgesQuarantine={acknowledgesQuarantine}
+          />
         ))}
       </tbody>
     </table>
@@ -262,6 +253,65 @@ interface KindLinksProps {
   layout: PartsTableProps['layout'];
   copy: PartsTableProps['copy'];
   acknowledgesQuarantine: string;
+}
+
+interface PartRowProps {
+  name: string;
+  what: string;
+  bytes: number | null;
+  sha256: string | null;
+  part: string;
+  layout: PartsTableProps['layout'];
+  copy: PartsTableProps['copy'];
+  acknowledgesQuarantine: string;
+}
+
+function PartRow({
+  name,
+  what,
+  bytes,
+  sha256,
+  part,
+  layout,
+  copy,
+  acknowledgesQuarantine,
+}: PartRowProps) {
+  return (
+    <tr className="h-8 border-b border-line">
+      <td className="whitespace-nowrap pr-4 font-mono font-[650]">{name}</td>
+      <td className="pr-4 text-ink-2">{what}</td>
+      <td className="whitespace-nowrap pr-4 text-right">
+        {bytes !== null && say.copies.bytes4({ bytes: grouped(bytes) })}
+      </td>
+      <td
+        className="max-w-0 truncate pr-4 font-mono text-[11px] text-ink-2"
+        style={{ width: '16%' }}
+        title={sha256 ?? undefined}
+      >
+        {sha256}
+      </td>
+      <KindLinks
+        part={part}
+        layout={layout}
+        copy={copy}
+        acknowledgesQuarantine={acknowledgesQuarantine}
+      />
+      <td className="whitespace-nowrap text-right">
+        <a
+          href={`/api/copies/${copy.id}/${part}?${acknowledgesQuarantine}`}
+          className="font-[650] text-oxide hover:underline"
+        >
+          {say.copies.download}
+        </a>
+        {part !== 'sidecar' && part !== 'cue' && (
+          <ProtectedDownload
+            href={`/api/copies/${copy.id}/${part}?${acknowledgesQuarantine}`}
+            name={name}
+          />
+        )}
+      </td>
+    </tr>
+  );
 }
 
 function KindLinks({ part, layout, copy, acknowledgesQuarantine }: KindLinksProps) {

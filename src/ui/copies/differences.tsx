@@ -61,7 +61,7 @@ export function Differences({
   return (
     <div className="mt-4" data-testid="differences">
       <form onSubmit={submit} className="flex items-center gap-2">
-        <CompareForm chosen={chosen} setChosen={setChosen} options={options} />
+        <PairChoice chosen={chosen} setChosen={setChosen} options={options} />
         <button
           type="submit"
           disabled={isFetching}
@@ -76,13 +76,13 @@ export function Differences({
   );
 }
 
-interface CompareFormProps {
+interface PairChoiceProps {
   chosen: string;
   setChosen: Dispatch<SetStateAction<string>>;
   options: { value: string; text: string }[];
 }
 
-function CompareForm({ chosen, setChosen, options }: CompareFormProps) {
+function PairChoice({ chosen, setChosen, options }: PairChoiceProps) {
   return (
     <label className="flex items-center gap-2 text-[15px] font-[650]">
       {say.copies.compare}
@@ -134,31 +134,31 @@ function DifferencesFound({ data }: { data: DifferencesData }) {
         )}
         .
       </p>
-      {data.listed.length > 0 && (
-        <table className="mt-1 border-collapse text-[13px]">
-          <tbody>
-            {data.listed
-              .slice(0, 40)
-              .map(({ cylinder, head, r, difference, bytes, firstByte }, i) => (
-                <tr key={i} className="border-b border-line">
-                  <td className="py-1 pr-6">
-                    {say.copies.cylinderHeadSector({ cylinder, head, r })}
-                  </td>
-                  <td className="pr-6">{DIFFERENCE_WORDS[difference]}</td>
-                  <td className="text-ink-2">
-                    {bytes ? say.copies.bytesFrom({ bytes, firstByte }) : ''}
-                  </td>
-                </tr>
-              ))}
-          </tbody>
-        </table>
-      )}
-      {data.listed.length + data.more > 40 && <DifferencesTable data={data} />}
+      {data.listed.length > 0 && <DifferencesTable data={data} />}
+      {data.listed.length + data.more > 40 && <MoreDifferences data={data} />}
     </>
   );
 }
 
 function DifferencesTable({ data }: { data: DifferencesData }) {
+  return (
+    <table className="mt-1 border-collapse text-[13px]">
+      <tbody>
+        {data.listed.slice(0, 40).map(({ cylinder, head, r, difference, bytes, firstByte }, i) => (
+          <tr key={i} className="border-b border-line">
+            <td className="py-1 pr-6">{say.copies.cylinderHeadSector({ cylinder, head, r })}</td>
+            <td className="pr-6">{DIFFERENCE_WORDS[difference]}</td>
+            <td className="text-ink-2">
+              {bytes ? say.copies.bytesFrom({ bytes, firstByte }) : ''}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function MoreDifferences({ data }: { data: DifferencesData }) {
   return (
     <p className="mt-1 text-[13px] text-ink-2">
       {say.copies.andMore({ listed: data.listed.length + data.more - 40 })}

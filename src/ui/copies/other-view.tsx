@@ -27,27 +27,33 @@ export function OtherView({ view }: { view: Volume }) {
         {view.label && ` (“${view.label}”)`}
         {say.copies.files({ files, compared: difference(compared) })}
       </summary>
-      <table className="w-full border-collapse">
-        <thead>
-          <tr className="border-b border-line">
-            <th>{say.copies.namedHere}</th>
-            <th>{say.copies.namedAbove}</th>
-            <th className="text-right">{say.copies.bytes3}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(({ id, path, link, bytes, knownAs }) => (
-            <tr key={id} className="border-b border-line">
-              <td className="py-1 pr-3 font-mono">{path}</td>
-              <td className="pr-3 font-mono text-ink-2">
-                {link === null ? (knownAs ?? '–') : say.copies.leadsTo({ link })}
-              </td>
-              <td className="whitespace-nowrap text-right">{grouped(bytes)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <ViewTable rows={rows} />
       {files > rows.length && <p>{say.copies.theFirstAreShown({ rows: rows.length })}</p>}
     </details>
+  );
+}
+
+function ViewTable({ rows }: { rows: NonNullable<Volume['compared']>['rows'] }) {
+  return (
+    <table className="w-full border-collapse">
+      <thead>
+        <tr className="border-b border-line">
+          <th>{say.copies.namedHere}</th>
+          <th>{say.copies.namedAbove}</th>
+          <th className="text-right">{say.copies.bytes3}</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ id, path, link, bytes, knownAs }) => (
+          <tr key={id} className="border-b border-line">
+            <td className="py-1 pr-3 font-mono">{path}</td>
+            <td className="pr-3 font-mono text-ink-2">
+              {link === null ? (knownAs ?? '–') : say.copies.leadsTo({ link })}
+            </td>
+            <td className="whitespace-nowrap text-right">{grouped(bytes)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

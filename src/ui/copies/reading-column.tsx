@@ -262,20 +262,7 @@ interface TextChoicesProps {
 function TextChoices({ choice, setChoice, filesystem }: TextChoicesProps) {
   return (
     <p className="mb-2 flex flex-wrap gap-1.5">
-      <select
-        aria-label={say.copies.characterSet}
-        value={choice.set}
-        onChange={(event) => setChoice({ ...choice, set: event.target.value as TextChoice['set'] })}
-        className={select}
-      >
-        {SETS.map((set) => (
-          <option key={set} value={set}>
-            {set === 'usual'
-              ? say.copies.usualHere({ filesystem: nameOfSet(usualSet(filesystem)) })
-              : nameOfSet(set)}
-          </option>
-        ))}
-      </select>
+      <SetChoice choice={choice} setChoice={setChoice} filesystem={filesystem} />
       <select
         aria-label={say.copies.lineEnds}
         value={choice.ends}
@@ -289,5 +276,30 @@ function TextChoices({ choice, setChoice, filesystem }: TextChoicesProps) {
         ))}
       </select>
     </p>
+  );
+}
+
+interface SetChoiceProps {
+  choice: TextChoice;
+  setChoice: TextChoicesProps['setChoice'];
+  filesystem: string;
+}
+
+function SetChoice({ choice, setChoice, filesystem }: SetChoiceProps) {
+  return (
+    <select
+      aria-label={say.copies.characterSet}
+      value={choice.set}
+      onChange={(event) => setChoice({ ...choice, set: event.target.value as TextChoice['set'] })}
+      className={select}
+    >
+      {SETS.map((set) => (
+        <option key={set} value={set}>
+          {set === 'usual'
+            ? say.copies.usualHere({ filesystem: nameOfSet(usualSet(filesystem)) })
+            : nameOfSet(set)}
+        </option>
+      ))}
+    </select>
   );
 }

@@ -31,12 +31,7 @@ export function SpacePicture({ volume }: { volume: Volume }) {
       : say.copies.whereItsFilesLie({ inside });
   return (
     <svg className="mb-1 h-8 w-full bg-sunk" role="img" aria-label={label}>
-      <defs>
-        <pattern id="in-doubt" width="7" height="7" patternUnits="userSpaceOnUse">
-          <rect width="7" height="7" fill="var(--grade-mended)" />
-          <path d="M-1 1 1-1M0 7 7 0M6 8 8 6" stroke="var(--ground)" strokeWidth="1.6" />
-        </pattern>
-      </defs>
+      <DoubtPattern />
       {space.map(([from, to, state], i) => (
         <rect
           key={i}
@@ -49,6 +44,17 @@ export function SpacePicture({ volume }: { volume: Volume }) {
         />
       ))}
     </svg>
+  );
+}
+
+function DoubtPattern() {
+  return (
+    <defs>
+      <pattern id="in-doubt" width="7" height="7" patternUnits="userSpaceOnUse">
+        <rect width="7" height="7" fill="var(--grade-mended)" />
+        <path d="M-1 1 1-1M0 7 7 0M6 8 8 6" stroke="var(--ground)" strokeWidth="1.6" />
+      </pattern>
+    </defs>
   );
 }
 

@@ -68,14 +68,7 @@ export function TrackPanel({ code, copyId, place, layout, onClose }: TrackPanelP
       <ErrorAlert>{error?.message}</ErrorAlert>
       {data && (
         <>
-          <p className="mb-2 text-[13px] text-ink-2">
-            {data.track.formats.map((format) => tell(describeFound(format))).join('; and ') ||
-              say.copies.noCodeWasFound}{' '}
-            {say.copies.readingsDecodedHereIn({
-              readings: data.readings,
-              max: Math.max(1, Math.round(data.milliseconds)),
-            })}
-          </p>
+          <Decoded data={data} />
           {data.track.sectors.length === 0 ? (
             <EmptyState>{say.copies.noSectorOfAny}</EmptyState>
           ) : (
@@ -93,6 +86,23 @@ interface TrackHeadProps {
   router: AppRouterInstance;
   code: string;
   onClose: () => void;
+}
+
+function Decoded({
+  data,
+}: {
+  data: { readings: number; track: TrackDecode; milliseconds: number };
+}) {
+  return (
+    <p className="mb-2 text-[13px] text-ink-2">
+      {data.track.formats.map((format) => tell(describeFound(format))).join('; and ') ||
+        say.copies.noCodeWasFound}{' '}
+      {say.copies.readingsDecodedHereIn({
+        readings: data.readings,
+        max: Math.max(1, Math.round(data.milliseconds)),
+      })}
+    </p>
+  );
 }
 
 function TrackHead({ data, place, router, code, onClose }: TrackHeadProps) {

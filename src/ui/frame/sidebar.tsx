@@ -81,11 +81,7 @@ export function Sidebar() {
         <Mark />
       </Link>
       {/* In a low window the places roll; who is at work is always seen. */}
-      <div className="min-h-0 w-full flex-1 overflow-y-auto [scrollbar-width:none]">
-        {PLACES.map(({ href, name }) => (
-          <PlaceLink key={href} href={href} here={here} name={name} />
-        ))}
-      </div>
+      <Places here={here} />
       <SidebarFoot
         turnScheme={turnScheme}
         scheme={scheme}
@@ -113,6 +109,16 @@ interface SidebarFootProps {
   setAsking: Dispatch<SetStateAction<boolean>>;
   data: { current: string | null; names: string[] } | undefined;
   current: string | null;
+}
+
+function Places({ here }: { here: (href: string) => boolean }) {
+  return (
+    <div className="min-h-0 w-full flex-1 overflow-y-auto [scrollbar-width:none]">
+      {PLACES.map(({ href, name }) => (
+        <PlaceLink key={href} href={href} here={here} name={name} />
+      ))}
+    </div>
+  );
 }
 
 function PlaceLink({
@@ -160,23 +166,37 @@ function SidebarFoot({
         <br />
         {say.frame.d}
       </button>
-      <Switches turnSound={turnSound} sound={sound} />
-      <button
-        type="button"
-        onClick={() => setAsking(true)}
-        className={
-          'max-h-32 overflow-hidden [writing-mode:vertical-rl] rotate-180 ' +
-          `hover:text-sidebar-ink ${data && !current ? 'waits text-[#e0a33c]' : ''}`
-        }
-      >
-        {current ?? say.frame.whoIsAtWork}
-      </button>
+      <SoundSwitch turnSound={turnSound} sound={sound} />
+      <WhoIsAtWork setAsking={setAsking} data={data} current={current} />
       <span>{say.frame.ctrlK}</span>
     </div>
   );
 }
 
-function Switches({ turnSound, sound }: { turnSound: () => void; sound: boolean }) {
+function WhoIsAtWork({
+  setAsking,
+  data,
+  current,
+}: {
+  setAsking: SidebarFootProps['setAsking'];
+  data: SidebarFootProps['data'];
+  current: string | null;
+}) {
+  return (
+    <button
+      type="button"
+      onClick={() => setAsking(true)}
+      className={
+        'max-h-32 overflow-hidden [writing-mode:vertical-rl] rotate-180 ' +
+        `hover:text-sidebar-ink ${data && !current ? 'waits text-[#e0a33c]' : ''}`
+      }
+    >
+      {current ?? say.frame.whoIsAtWork}
+    </button>
+  );
+}
+
+function SoundSwitch({ turnSound, sound }: { turnSound: () => void; sound: boolean }) {
   return (
     <button
       type="button"

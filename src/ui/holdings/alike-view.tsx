@@ -83,28 +83,7 @@ function SameImages({ images }: SameImagesProps) {
       <h2 className="mb-1">{say.holdings.theSameDisk}</h2>
       <ul className="mb-5 text-[14px]">
         {images.map(({ sha256, bytes, media }) => (
-          <li key={sha256} className="border-b border-line py-1.5">
-            {media.map(({ code: each, title, copyOf }, i) => (
-              <span key={each}>
-                {i > 0 && ', '}
-                {code(each)} {title}
-                {copyOf && <b> {say.holdings.aCopyOf({ copyOf })}</b>}
-              </span>
-            ))}{' '}
-            <span className="text-[12px] text-ink-2">
-              {say.holdings.bytes({ bytes: grouped(bytes) })}{' '}
-              <span className="font-mono">{sha256.slice(0, 12)}</span>
-            </span>{' '}
-            {media.slice(1).map(({ code: each }) => (
-              <Link
-                key={each}
-                href={`/holdings/alike/${media[0]!.code}/${each}`}
-                className="ml-2 text-[13px] font-[650] text-oxide hover:underline"
-              >
-                {say.holdings.andSideBySide({ code: media[0]!.code, each })}
-              </Link>
-            ))}
-          </li>
+          <SameImage key={sha256} media={media} bytes={bytes} sha256={sha256} />
         ))}
       </ul>
     </>
@@ -113,6 +92,39 @@ function SameImages({ images }: SameImagesProps) {
 
 interface NearlyTheSameProps {
   nearly: { a: string; b: string; aTitle: string; bTitle: string; same: number; of: number }[];
+}
+
+interface SameImageProps {
+  media: SameImagesProps['images'][number]['media'];
+  bytes: number;
+  sha256: string;
+}
+
+function SameImage({ media, bytes, sha256 }: SameImageProps) {
+  return (
+    <li className="border-b border-line py-1.5">
+      {media.map(({ code: each, title, copyOf }, i) => (
+        <span key={each}>
+          {i > 0 && ', '}
+          {code(each)} {title}
+          {copyOf && <b> {say.holdings.aCopyOf({ copyOf })}</b>}
+        </span>
+      ))}{' '}
+      <span className="text-[12px] text-ink-2">
+        {say.holdings.bytes({ bytes: grouped(bytes) })}{' '}
+        <span className="font-mono">{sha256.slice(0, 12)}</span>
+      </span>{' '}
+      {media.slice(1).map(({ code: each }) => (
+        <Link
+          key={each}
+          href={`/holdings/alike/${media[0]!.code}/${each}`}
+          className="ml-2 text-[13px] font-[650] text-oxide hover:underline"
+        >
+          {say.holdings.andSideBySide({ code: media[0]!.code, each })}
+        </Link>
+      ))}
+    </li>
+  );
 }
 
 function NearlyTheSame({ nearly }: NearlyTheSameProps) {

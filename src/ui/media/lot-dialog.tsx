@@ -104,7 +104,7 @@ function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
         input={register('tries', { valueAsNumber: true })}
         error={errors.tries?.message}
       />
-      <LotDefaults register={register} />
+      <SweepChoice register={register} />
       <label className="flex items-center gap-2 self-end pb-2 text-[14px]">
         <input type="checkbox" {...register('gentle')} className="size-4" />
         {say.media.gentleNoSeeksBack}
@@ -114,7 +114,7 @@ function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
   );
 }
 
-function LotDefaults({ register }: { register: UseFormRegister<Fields> }) {
+function SweepChoice({ register }: { register: UseFormRegister<Fields> }) {
   return (
     <label className="text-[13px] text-ink-2">
       {say.media.order2}

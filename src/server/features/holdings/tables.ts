@@ -1,6 +1,6 @@
 /** What is kept, a row a medium for the search; and what a person settled of media that are alike. */
 import { sql } from 'drizzle-orm';
-import { check, index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
+import { check, index, integer, jsonb, pgTable, primaryKey, real, text } from 'drizzle-orm/pg-core';
 import { moment, oneOf } from '@/server/platform/db/columns';
 import { type RelationKind, RELATION_KINDS } from '@/server/states';
 import { fairCopies } from '../copies/tables';
@@ -28,6 +28,40 @@ export const relations = pgTable(
     check('relations_kind', oneOf(table.kind, RELATION_KINDS)),
     primaryKey({ columns: [table.mediumId, table.otherId] }),
     index().on(table.otherId),
+  ],
+);
+
+/**
+ * Two media that share files or most of their tracks, the smaller number first; kept up by a job
+ * after each copy (`keep-alike.ts`). Media with the same image are not here.
+ */
+export const likenesses = pgTable(
+  'likenesses',
+  {
+    mediumId: integer()
+      .notNull()
+      .references(() => media.id),
+    otherId: integer()
+      .notNull()
+      .references(() => media.id),
+    /** Contents that both hold, of how many each, and paths of some on one of them. */
+    files: integer().notNull().default(0),
+    ofMedium: integer().notNull().default(0),
+    ofOther: integer().notNull().default(0),
+    examples: text().array().notNull().default([]),
+    /** Tracks that are the same, of those that can be compared. */
+    tracks: integer().notNull().default(0),
+    ofTracks: integer().notNull().default(0),
+    /** Shares of both, 0 to 1: what a list is in the order of. */
+    fileShare: real().notNull().default(0),
+    trackShare: real().notNull().default(0),
+  },
+  (table) => [
+    primaryKey({ columns: [table.mediumId, table.otherId] }),
+    check('likenesses_order', sql`${table.mediumId} < ${table.otherId}`),
+    index().on(table.otherId),
+    index('likenesses_files').on(sql`${table.fileShare} desc`, sql`${table.files} desc`),
+    index('likenesses_tracks').on(sql`${table.trackShare} desc`),
   ],
 );
 

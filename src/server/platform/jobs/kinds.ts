@@ -19,6 +19,7 @@ export const JOB_RULES = Object.freeze({
   scan: { payload: z.strictObject({ operatorId: RowNumber }), slots: 1 },
   extract: { payload: z.strictObject({ extractId: RowNumber }), slots: 2 },
   intake: { payload: z.strictObject({ uploadNumber: RowNumber }), slots: 2 },
+  alike: { payload: z.strictObject({ mediumId: RowNumber }), slots: 1 },
   transfer: { payload: z.strictObject({ transferId: RowNumber }), slots: 4 },
 } satisfies Record<string, JobKindRules>);
 

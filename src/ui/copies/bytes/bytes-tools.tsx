@@ -41,16 +41,7 @@ export function BytesTools({
   return (
     <div className="mb-3 flex flex-wrap items-end gap-x-5 gap-y-2">
       <SearchForm search={search} typed={typed} setTyped={setTyped} setSought={setSought} />
-      {(found?.offsets.length ?? 0) > 0 && (
-        <span className="flex gap-2">
-          <Button hotkey="p" onClick={() => next(-1)}>
-            {say.bytes.previous}
-          </Button>
-          <Button hotkey="n" onClick={() => next(1)}>
-            {say.bytes.next}
-          </Button>
-        </span>
-      )}
+      {(found?.offsets.length ?? 0) > 0 && <FoundSteps next={next} />}
       <PlaceForm jump={jump} place={place} setPlace={setPlace} />
       {map && map.areas.length > 0 && <TableChoice go={go} map={map} />}
     </div>
@@ -62,6 +53,19 @@ interface SearchFormProps {
   typed: string;
   setTyped: BytesToolsProps['setTyped'];
   setSought: BytesToolsProps['setSought'];
+}
+
+function FoundSteps({ next }: { next: (by: 1 | -1) => void }): import('react').ReactNode {
+  return (
+    <span className="flex gap-2">
+      <Button hotkey="p" onClick={() => next(-1)}>
+        {say.bytes.previous}
+      </Button>
+      <Button hotkey="n" onClick={() => next(1)}>
+        {say.bytes.next}
+      </Button>
+    </span>
+  );
 }
 
 function SearchForm({ search, typed, setTyped, setSought }: SearchFormProps) {

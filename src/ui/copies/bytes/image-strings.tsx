@@ -74,21 +74,7 @@ function StringLine({
 function StringsHead({ least, setFrom, setLeast, from, data, last }: StringsHeadProps) {
   return (
     <p className="mb-2 flex items-center gap-2 text-[13px]">
-      <label>
-        {say.bytes.atLeast}{' '}
-        <input
-          type="number"
-          min={3}
-          max={64}
-          value={least}
-          onChange={(event) => {
-            setFrom(0);
-            setLeast(Math.max(3, Math.min(64, Number(event.target.value) || 8)));
-          }}
-          className={`${input} w-16`}
-        />{' '}
-        {say.bytes.characters}
-      </label>
+      <LeastField least={least} setFrom={setFrom} setLeast={setLeast} />
       {from > 0 && (
         <button type="button" onClick={() => setFrom(0)} className="text-oxide underline">
           {say.bytes.fromTheStart}
@@ -104,5 +90,31 @@ function StringsHead({ least, setFrom, setLeast, from, data, last }: StringsHead
         </button>
       )}
     </p>
+  );
+}
+
+interface LeastFieldProps {
+  least: number;
+  setFrom: StringsHeadProps['setFrom'];
+  setLeast: StringsHeadProps['setLeast'];
+}
+
+function LeastField({ least, setFrom, setLeast }: LeastFieldProps) {
+  return (
+    <label>
+      {say.bytes.atLeast}{' '}
+      <input
+        type="number"
+        min={3}
+        max={64}
+        value={least}
+        onChange={(event) => {
+          setFrom(0);
+          setLeast(Math.max(3, Math.min(64, Number(event.target.value) || 8)));
+        }}
+        className={`${input} w-16`}
+      />{' '}
+      {say.bytes.characters}
+    </label>
   );
 }

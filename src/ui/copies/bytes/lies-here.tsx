@@ -59,20 +59,22 @@ export function LiesHere({ data, code, onGo }: LiesHereProps) {
       {data.areas.length + data.files.length === 0 && (
         <p className="text-ink-2">{say.bytes.noFileAndNo}</p>
       )}
-      {data.doubts.length > 0 && (
-        <p className="mt-1 border-l-4 border-[var(--grade-doubtful)] px-2">
-          {say.bytes.noSoundSectorFilledZeros({
-            doubts: data.doubts
-              .slice(0, 4)
-              .map(
-                ({ offset, length }) => `${hexPlace(offset)} to ${hexPlace(offset + length - 1)}`,
-              )
-              .join(', '),
-          })}
-        </p>
-      )}
+      {data.doubts.length > 0 && <DoubtsHere data={data} />}
       {data.fields.length > 0 && <FieldsTable data={data} onGo={onGo} />}
     </div>
+  );
+}
+
+function DoubtsHere({ data }: { data: LiesHereProps['data'] }): import('react').ReactNode {
+  return (
+    <p className="mt-1 border-l-4 border-[var(--grade-doubtful)] px-2">
+      {say.bytes.noSoundSectorFilledZeros({
+        doubts: data.doubts
+          .slice(0, 4)
+          .map(({ offset, length }) => `${hexPlace(offset)} to ${hexPlace(offset + length - 1)}`)
+          .join(', '),
+      })}
+    </p>
   );
 }
 

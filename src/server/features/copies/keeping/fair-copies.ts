@@ -9,6 +9,7 @@ import { storeBlob } from '@/server/platform/blobs/blob-store';
 import type { StoredImage } from '@/server/platform/blobs/store-source';
 import type { Executor } from '@/server/platform/db/database';
 import { announce } from '@/server/platform/events';
+import { enqueue } from '@/server/platform/jobs/enqueue';
 import type { BlocksKept } from '@/server/states';
 import { note } from '@/server/features/ledger/ledger';
 import { media } from '@/server/features/media/tables';
@@ -50,6 +51,7 @@ export async function storeFairCopy(
       .values(examined.trackDigests.map((each) => ({ fairCopyId: id, ...each })));
   await keepFindings(tx, id, examined.scan, copy);
   await noteCopy(tx, copy, image);
+  await enqueue(tx, 'alike', { mediumId: copy.mediumId });
   await announce(tx, { kind: 'media' });
   return id;
 }
