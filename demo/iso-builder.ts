@@ -81,117 +81,136 @@ interface IsoFile {
   modified: string;
 }
 
-/**
- * Everything before the first file: descriptors, path tables and directories, which take four
- * blocks each; and where each file goes.
- */
-export function isoHead(
-  label: string,
-  files: readonly IsoFile[],
-): { head: Uint8Array; starts: number[]; blocks: number } {
-  const folders = [
-    ...new Set(files.flatMap(({ path }) => (path.includes('/') ? [path.split('/')[0]!] : []))),
-  ].sort();
+/** Where everything lies: descriptors, path tables, directories of four blocks each, then files. */
+interface Plan {
+  made: string;
+  root: Placed;
+  folders: Placed[];
+  files: { folder: string; file: Placed }[];
+  /** First block of the files, and the first behind them. */
+  first: number;
+  end: number;
+}
+
+const DIRECTORY_BLOCKS = 4;
+const PATH_TABLES = [
+  { block: FIRST + 2, little: true },
+  { block: FIRST + 3, little: false },
+] as const;
+
+const folderOf = (path: string) => (path.includes('/') ? path.split('/')[0]! : '');
+
+function planOf(files: readonly IsoFile[]): Plan {
   const made = files[0]?.modified ?? '1995-01-01T00:00:00';
-  let next = FIRST + 4;
+  let next = FIRST + DIRECTORY_BLOCKS;
   const take = (blocks: number) => {
     const at = next;
     next += blocks;
     return at;
   };
-  const root: Placed = { name: '', block: take(4), bytes: BLOCK * 4, modified: made, folder: true };
-  const placedFolders = folders.map((name): Placed => ({
+  const directoryNamed = (name: string): Placed => ({
     name,
-    block: take(4),
-    bytes: BLOCK * 4,
+    block: take(DIRECTORY_BLOCKS),
+    bytes: BLOCK * DIRECTORY_BLOCKS,
     modified: made,
     folder: true,
-  }));
+  });
+  const root = directoryNamed('');
+  const names = [...new Set(files.map(({ path }) => folderOf(path)))].filter(Boolean).sort();
+  const folders = names.map(directoryNamed);
   const first = next;
   const placed = files.map(({ path, length, modified }) => ({
-    folder: path.includes('/') ? path.split('/')[0]! : '',
+    folder: folderOf(path),
     file: {
       name: path.split('/').pop()!,
       block: take(Math.max(1, Math.ceil(length / BLOCK))),
       bytes: length,
       modified,
       folder: false,
-    } satisfies Placed,
+    },
   }));
-  const image = new Uint8Array(first * BLOCK);
-  const view = new DataView(image.buffer);
-  const text = (at: number, value: string, length: number) =>
-    image.set(new TextEncoder().encode(value.padEnd(length)), at);
+  return { made, root, folders, files: placed, first, end: next };
+}
+
+function putDirectories(image: Uint8Array, { root, folders, files }: Plan): void {
   const byName = (a: Placed, b: Placed) => (a.name < b.name ? -1 : 1);
-  image.set(
-    directory(
-      root,
-      root,
-      [
-        ...placedFolders,
-        ...placed.filter(({ folder }) => folder === '').map(({ file }) => file),
-      ].sort(byName),
-    ),
-    root.block * BLOCK,
-  );
-  for (const folder of placedFolders)
-    image.set(
-      directory(
-        folder,
-        root,
-        placed
-          .filter((each) => each.folder === folder.name)
-          .map(({ file }) => file)
-          .sort(byName),
-      ),
-      folder.block * BLOCK,
-    );
-  const table = [{ name: '\0', block: root.block }, ...placedFolders];
-  const sizeOf = table.reduce((sum, { name }) => sum + 8 + name.length + (name.length % 2), 0);
-  for (const [block, little] of [
-    [FIRST + 2, true],
-    [FIRST + 3, false],
-  ] as const) {
+  const inFolder = (name: string) =>
+    files.filter(({ folder }) => folder === name).map(({ file }) => file);
+  const put = (own: Placed, entries: Placed[]) =>
+    image.set(directory(own, root, entries.sort(byName)), own.block * BLOCK);
+  put(root, [...folders, ...inFolder('')]);
+  for (const folder of folders) put(folder, inFolder(folder.name));
+}
+
+const pathLength = (name: string) => 8 + name.length + (name.length % 2);
+
+/** Both path tables; gives the bytes of each. */
+function putPathTables(image: Uint8Array, { root, folders }: Plan): number {
+  const view = new DataView(image.buffer);
+  const rows = [{ name: '\0', block: root.block }, ...folders];
+  for (const { block, little } of PATH_TABLES) {
     let at = block * BLOCK;
-    for (const { name, block: where } of table) {
+    for (const { name, block: where } of rows) {
       image[at] = name.length;
       view.setUint32(at + 2, where, little);
       view.setUint16(at + 6, 1, little);
       image.set(new TextEncoder().encode(name), at + 8);
-      at += 8 + name.length + (name.length % 2);
+      at += pathLength(name);
     }
   }
+  return rows.reduce((sum, { name }) => sum + pathLength(name), 0);
+}
+
+/** Text fields of the primary descriptor that nothing is said in: place and length. */
+const EMPTY_FIELDS = [
+  [190, 128],
+  [318, 128],
+  [446, 128],
+  [574, 128],
+  [702, 37],
+  [739, 37],
+  [776, 37],
+] as const;
+
+const NO_MOMENT = '0'.repeat(16);
+
+function putDescriptors(image: Uint8Array, label: string, plan: Plan, tableBytes: number): void {
+  const view = new DataView(image.buffer);
   const at = FIRST * BLOCK;
+  const text = (where: number, value: string, length: number) =>
+    image.set(new TextEncoder().encode(value.padEnd(length)), at + where);
   image[at] = 1;
-  text(at + 1, 'CD001', 5);
+  text(1, 'CD001', 5);
   image[at + 6] = 1;
-  text(at + 8, 'SKERROW', 32);
-  text(at + 40, label, 32);
-  both32(view, at + 80, next);
+  text(8, 'SKERROW', 32);
+  text(40, label, 32);
+  both32(view, at + 80, plan.end);
   both16(view, at + 120, 1);
   both16(view, at + 124, 1);
   both16(view, at + 128, BLOCK);
-  both32(view, at + 132, sizeOf);
-  view.setUint32(at + 140, FIRST + 2, true);
-  view.setUint32(at + 148, FIRST + 3, false);
-  image.set(record({ ...root, name: '\0' }), at + 156);
-  for (const [where, length] of [
-    [190, 128],
-    [318, 128],
-    [446, 128],
-    [574, 128],
-    [702, 37],
-    [739, 37],
-    [776, 37],
-  ] as const)
-    text(at + where, '', length);
-  for (const where of [813, 830, 847, 864])
-    text(at + where, where === 813 ? `${made.replace(/\D/g, '')}00` : '0000000000000000', 16);
+  both32(view, at + 132, tableBytes);
+  view.setUint32(at + 140, PATH_TABLES[0].block, true);
+  view.setUint32(at + 148, PATH_TABLES[1].block, false);
+  image.set(record({ ...plan.root, name: '\0' }), at + 156);
+  for (const [where, length] of EMPTY_FIELDS) text(where, '', length);
+  text(813, `${plan.made.replace(/\D/g, '')}00`, 16);
+  for (const where of [830, 847, 864]) text(where, NO_MOMENT, 16);
   image[at + 881] = 1;
   image[at + BLOCK] = 255;
-  text(at + BLOCK + 1, 'CD001', 5);
+  text(BLOCK + 1, 'CD001', 5);
   image[at + BLOCK + 6] = 1;
-  return { head: image, starts: placed.map(({ file }) => file.block), blocks: next };
+}
+
+/** Everything before the first file, and where each file goes. */
+export function isoHead(
+  label: string,
+  files: readonly IsoFile[],
+): { head: Uint8Array; starts: number[]; blocks: number } {
+  const plan = planOf(files);
+  const head = new Uint8Array(plan.first * BLOCK);
+  putDirectories(head, plan);
+  putDescriptors(head, label, plan, putPathTables(head, plan));
+  return { head, starts: plan.files.map(({ file }) => file.block), blocks: plan.end };
 }
 
 /** The whole volume. */

@@ -46,7 +46,7 @@ export function imageOf(
     (image) => isOfKind(image.kind, kind) && (!layout || image.layout?.id === layout.id),
   );
   if (fitting.length === 0 && layout && isOfKind('img', kind) && bytes.length === bytesOf(layout))
-    fitting.push({ kind: 'img', layout, bytes, status: null, because: 'the given layout' });
+    fitting.push({ kind: 'img', layout, bytes, status: null });
   const [first] = fitting;
   if (!first) throw nothingFits(name, bytes, all, { kind, layout });
   if (first.layout === null && bytes.length % 512 !== 0)

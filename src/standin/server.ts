@@ -31,6 +31,12 @@ type DriveRequest = Exclude<Extract<Request, { drive: string }>, HandRequest>;
 const isByHand = (request: HandRequest | DriveRequest): request is HandRequest =>
   request.op.startsWith('hand-');
 
+function notUnderstood(asked: unknown, why: string): Uint8Array {
+  const id = typeof asked === 'number' && asked >= 1 ? asked : 1;
+  const message = `The request can't be understood: ${why}`;
+  return encodeFrame({ id, ok: false, failure: 'refused', message });
+}
+
 export class Bench {
   private readonly shelf: Shelf;
   private readonly drives: Map<string, Drive | BlockDrive>;
@@ -152,15 +158,7 @@ export class Bench {
   ): Promise<void> {
     const parsed = Request.safeParse(message);
     if (!parsed.success) {
-      const id = typeof message.id === 'number' && message.id >= 1 ? message.id : 1;
-      socket.write(
-        encodeFrame({
-          id,
-          ok: false,
-          failure: 'refused',
-          message: `The request can't be understood: ${parsed.error.issues[0]?.message ?? ''}`,
-        }),
-      );
+      socket.write(notUnderstood(message.id, parsed.error.issues[0]?.message ?? ''));
       return;
     }
     const request = parsed.data;

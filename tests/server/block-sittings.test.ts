@@ -17,7 +17,7 @@ import { ledger } from '@/server/features/ledger/tables';
 import { media } from '@/server/features/media/tables';
 import { sittings } from '@/server/features/sittings/tables';
 import { blockReadings } from '@/server/features/sittings/tables';
-import { answerBlockPreview, extentsOf } from '@/server/features/sittings/block-sittings';
+import { answerBlockPreview, extentsOf } from '@/server/features/sittings/blocks/block-sittings';
 import { contentsOf } from '@/server/features/copies/queries';
 import { copyPart } from '@/server/features/copies/downloads';
 import { registerMedium } from '@/server/features/media/media';

@@ -31,11 +31,11 @@ import { contentsOf } from '@/server/features/copies/queries';
 import { copyPart } from '@/server/features/copies/downloads';
 import { packingOf } from '@/server/features/copies/image-of-copy';
 import { takeIn } from '@/server/features/intake/intake';
+import { appendPart } from '@/server/features/intake/append-part';
 import {
   createUpload,
   giveUpUpload,
   parseMetadata,
-  appendPart,
   uploadOffset,
   uploadState,
 } from '@/server/features/intake/uploads';

@@ -12,7 +12,7 @@ import { addLayout, allLayouts, layoutFile, removeLayout } from '@/server/featur
 import { adoptProposal, giveVerdict } from '@/server/features/copies/settling/said-of-copy';
 import { startWriteback } from '@/server/features/writebacks/writebacks';
 import { placeMedium } from '@/server/features/stations/placing';
-import { trackCapture } from '@/server/features/sittings/track-readings';
+import { trackCapture } from '@/server/features/sittings/tracks/track-readings';
 import { readContainer } from '@/core/flux/container-reader';
 import { nodeDigester } from '@/node/digester';
 import { until } from '../support/application';

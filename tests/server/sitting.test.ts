@@ -5,7 +5,7 @@
  */
 import { tell } from '@/messages/tell';
 import { asWritten } from '@/core/said';
-import { eq } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { readContainer } from '@/core/flux/container-reader';
 import { nodeDigester } from '@/node/digester';
@@ -76,7 +76,10 @@ test('a sitting survives kill -9 of its worker and goes on from the last committ
   });
   // No track was read twice: what was committed was believed.
   expect(await readingsOf(id)).toBe(160);
-  const [job] = await suite.connection.db.select().from(jobs).where(eq(jobs.subject, id));
+  const [job] = await suite.connection.db
+    .select()
+    .from(jobs)
+    .where(and(eq(jobs.kind, 'sitting'), eq(jobs.subject, id)));
   expect(job).toMatchObject({ state: 'done', epoch: 2 });
   // It is a copy of a disk that is kept, of which one track was not read in full: seen while it was
   // read.

@@ -1,7 +1,7 @@
 import { tell } from '@/messages/tell';
 import { desc, eq } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
-import { BLANK_KINDS } from '@/core/identify/writable-volume';
+import { BLANK_KINDS } from '@/core/identify/blank-kinds';
 import { bytesOf } from '@/core/layout/layout';
 import { shippedLayout } from '@/core/layout/shipped';
 import { fairCopies } from '@/server/features/copies/tables';

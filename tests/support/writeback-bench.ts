@@ -4,7 +4,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { desc, eq } from 'drizzle-orm';
 import { seededRandom } from '@/core/bits/random';
-import { BLANK_KINDS } from '@/core/identify/writable-volume';
+import { BLANK_KINDS } from '@/core/identify/blank-kinds';
 import type { MediumForm } from '@/core/medium-form';
 import { actOnAssembly, addUpload, startAssembly } from '@/server/features/assemblies/assemblies';
 import { fairCopies } from '@/server/features/copies/tables';

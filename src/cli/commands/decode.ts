@@ -8,6 +8,7 @@ import { IMAGE_KINDS, kindsOf, writeKind, type ImageKind } from '@/core/image/ki
 import { describeLayout } from '@/core/layout/layout';
 import { layoutJson } from '@/core/layout/layout-json';
 import { GRADES, tallyOf } from '@/core/reading/grades';
+import type { TrackSector } from '@/core/reading/track-sector';
 import { describeFound } from '@/core/reading/decode/track-formats';
 import { nodeDigester } from '@/node/digester';
 import { decodeFiles, layoutFrom, passRange, type DecodedCaptures } from '../captures';
@@ -24,6 +25,19 @@ export function imageKind(text: string): ImageKind {
   return kind;
 }
 
+/** What of a sector is told, where there is something to tell of the last three. */
+const ALWAYS_TOLD = [
+  ...(['cylinder', 'head', 'c', 'h', 'r', 'n'] as const),
+  ...(['size', 'deleted', 'grade', 'sha256'] as const),
+];
+const TOLD_IF_ANY = ['mending', 'remarks', 'idExtra'] as const;
+
+function sectorToJson(sector: TrackSector) {
+  const told = sidecarSector(sector, nodeDigester, tell);
+  const keys = [...ALWAYS_TOLD, ...TOLD_IF_ANY.filter((key) => told[key])];
+  return Object.fromEntries(keys.map((key) => [key, told[key]]));
+}
+
 function toJson({ containers, decoded, sectors, image }: DecodedCaptures) {
   const { layout, stepping, matches, proposal, strange, tracks } = decoded;
   return {
@@ -32,38 +46,7 @@ function toJson({ containers, decoded, sectors, image }: DecodedCaptures) {
       complete: containers.every(({ summary }) => summary.complete),
       problems: containers.flatMap(({ summary }) => summary.problems).map(toldProblem),
     },
-    sectors: sectors.map((sector) => {
-      const {
-        cylinder,
-        head,
-        c,
-        h,
-        r,
-        n,
-        size,
-        deleted,
-        grade,
-        sha256,
-        mending,
-        remarks,
-        idExtra,
-      } = sidecarSector(sector, nodeDigester, tell);
-      return {
-        cylinder,
-        head,
-        c,
-        h,
-        r,
-        n,
-        size,
-        deleted,
-        grade,
-        sha256,
-        ...(mending && { mending }),
-        ...(remarks && { remarks }),
-        ...(idExtra && { idExtra }),
-      };
-    }),
+    sectors: sectors.map(sectorToJson),
     flatSha256: image ? toHex(nodeDigester.sha256(image.bytes)) : null,
     flatBytes: image?.bytes.length ?? null,
     stepping,

@@ -61,6 +61,24 @@ async function* one(bytes: Uint8Array) {
   yield bytes;
 }
 
+/** Sound as a WAVE file, piece by piece; `turned` has the high byte of each sample first. */
+async function* soundOf(
+  source: ByteSource,
+  fileSector: number,
+  sectors: number,
+  turned: boolean,
+): AsyncGenerator<Uint8Array> {
+  yield wavHeader(sectors * RAW_BYTES, DISC_PCM);
+  for (let at = 0; at < sectors; at += SOUND_PIECE) {
+    const length = Math.min(SOUND_PIECE, sectors - at) * RAW_BYTES;
+    const bytes = (await source.read((fileSector + at) * RAW_BYTES, length)).slice();
+    if (turned)
+      for (let i = 0; i + 1 < bytes.length; i += 2)
+        [bytes[i], bytes[i + 1]] = [bytes[i + 1]!, bytes[i]!];
+    yield bytes;
+  }
+}
+
 /**
  * Every track of sound as a WAV file of its own; those that are WAV files already are left where
  * they are.
@@ -77,24 +95,7 @@ async function writeSound(
     const source = sources[file]!;
     const target = join(folder, `track-${String(number).padStart(2, '0')}.wav`);
     const turned = sheet.files[file]?.type === 'MOTOROLA';
-    await writeNew(
-      target,
-      (async function* () {
-        yield wavHeader(sectors * RAW_BYTES, DISC_PCM);
-        for (let at = 0; at < sectors; at += SOUND_PIECE) {
-          const bytes = (
-            await source.read(
-              (fileSector + at) * RAW_BYTES,
-              Math.min(SOUND_PIECE, sectors - at) * RAW_BYTES,
-            )
-          ).slice();
-          if (turned)
-            for (let i = 0; i + 1 < bytes.length; i += 2)
-              [bytes[i], bytes[i + 1]] = [bytes[i + 1]!, bytes[i]!];
-          yield bytes;
-        }
-      })(),
-    );
+    await writeNew(target, soundOf(source, fileSector, sectors, turned));
     lines.push(`track ${number} written into ${shown(target)}`);
   }
   return lines.length > 0 ? lines : ['there is no track of sound on this disc'];

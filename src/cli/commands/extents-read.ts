@@ -67,6 +67,14 @@ async function earlierReading(target: string, device: BlockMedium) {
 }
 
 /** Reads a device or file by the salvage plan; goes on where an earlier call was broken off. */
+/** Blocks from `from` up to `to`, or to the end of the device. */
+function rangeOf({ blocks }: { blocks: number }, from: number, to = blocks) {
+  const end = Math.min(to, blocks);
+  if (from >= end)
+    throw new UsageError(`from ${from} to ${end} leaves nothing to read of ${blocks} blocks`);
+  return { from, to: end };
+}
+
 export async function read(
   path: string,
   target: string,
@@ -76,11 +84,7 @@ export async function read(
   const link = new LocalLink([{ id, path: resolve(path) }]);
   try {
     const device = await deviceOf(link, id, block);
-    const end = Math.min(to ?? device.blocks, device.blocks);
-    if (from >= end)
-      throw new UsageError(
-        `from ${from} to ${end} leaves nothing to read of ${device.blocks} blocks`,
-      );
+    const range = rangeOf(device, from, to);
     const sidecar = await earlierReading(target, device);
     const map = sidecar ? mapOf(sidecar, sidecarBeside(target)) : new ExtentMap(device.blocks);
     const image = await open(target, sidecar ? 'r+' : 'wx').catch(
@@ -90,7 +94,7 @@ export async function read(
     );
     try {
       const reading = { link, id, device, map, image, sidecarPath: sidecarBeside(target) };
-      const why = await salvage(reading, { range: { from, to: end }, tries });
+      const why = await salvage(reading, { range, tries });
       await image.truncate(device.blocks * device.blockBytes);
       await finish(target, device, map, why);
     } finally {

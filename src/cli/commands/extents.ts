@@ -22,21 +22,19 @@ import { JobError, UsageError } from '../usage';
 import { read } from './extents-read';
 import { PIECE, grouped, sidecarBeside, readSidecar, mapOf, writeSidecar } from './extents-sidecar';
 
+const OPTIONS = {
+  json: { type: 'string' },
+  out: { type: 'string' },
+  read: { type: 'boolean' },
+  merge: { type: 'boolean' },
+  from: { type: 'string' },
+  to: { type: 'string' },
+  block: { type: 'string' },
+  tries: { type: 'string' },
+} as const;
+
 export async function extentsCommand(args: string[]): Promise<void> {
-  const { values, positionals } = parseArgs({
-    args,
-    allowPositionals: true,
-    options: {
-      json: { type: 'string' },
-      out: { type: 'string' },
-      read: { type: 'boolean' },
-      merge: { type: 'boolean' },
-      from: { type: 'string' },
-      to: { type: 'string' },
-      block: { type: 'string' },
-      tries: { type: 'string' },
-    },
-  });
+  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: OPTIONS });
   const [path, ...more] = positionals;
   if (!path) throw new UsageError('extents takes an image, its sidecar, or a device to read');
   if (values.merge) {

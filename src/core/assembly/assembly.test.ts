@@ -5,13 +5,19 @@
 import { tell } from '@/messages/tell';
 import { memorySource } from '../bits/byte-source';
 import { identifyVolumes } from '../identify/identify';
-import { BLANK_KINDS, writableVolume } from '../identify/writable-volume';
+import { BLANK_KINDS } from '../identify/blank-kinds';
+import { makeBlank } from '../identify/make-blank';
+import { writableVolume } from '../identify/writable-volume';
 import { VolumeRefusal } from '../volume/writable';
 import { changesOf, type Listed } from './changes';
 import { assemble, editWords, Edit, type PutEdit } from './edits';
 import { fitFiles, foldersFor, gather } from './fitting';
 
-const blank = (id: string) => BLANK_KINDS.find((kind) => kind.id === id)!.make('TEST');
+const blank = (id: string) =>
+  makeBlank(
+    BLANK_KINDS.find((kind) => kind.id === id)!,
+    'TEST',
+  );
 const contents = new Map<string, Uint8Array>([
   ['a', new Uint8Array(3000).fill(1)],
   ['b', new Uint8Array(20).fill(2)],
@@ -31,7 +37,7 @@ const put = (path: string, source: string, more: object = {}): Edit =>
 test.each(BLANK_KINDS.map((kind) => [kind.id, kind] as const))(
   '%s: a blank of its size is opened to be written, takes a file, and gives it back',
   async (id, kind) => {
-    const image = kind.make('BLANK');
+    const image = makeBlank(kind, 'BLANK');
     expect(image.length).toBe(kind.bytes);
     const volume = (await writableVolume(image, id))!;
     const name = volume.suggestName('fog log 1987.txt');

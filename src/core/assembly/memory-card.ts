@@ -115,6 +115,15 @@ export function unknownFields(template: string): string[] {
   ].filter((field) => !TEMPLATE_FIELDS.includes(field));
 }
 
+const ofImage = ({ number, path, code, title, bytes }: CardEntry): Record<string, string> => ({
+  'image.number': String(number),
+  'image.path': path,
+  'image.name': path.split('/').pop()!,
+  'image.code': code,
+  'image.title': title,
+  'image.bytes': String(bytes),
+});
+
 /**
  * Fills a template: a line that speaks of an image stands once for each of them, every other line
  * as it is.
@@ -128,20 +137,6 @@ export function fillTemplate(
     'card.title': title,
     'card.count': String(images.length),
   };
-  const ofImage = ({
-    number,
-    path,
-    code,
-    title: own,
-    bytes,
-  }: CardEntry): Record<string, string> => ({
-    'image.number': String(number),
-    'image.path': path,
-    'image.name': path.split('/').pop()!,
-    'image.code': code,
-    'image.title': own,
-    'image.bytes': String(bytes),
-  });
   const fill = (line: string, values: Record<string, string>) =>
     line.replace(/\{((?:card|image)\.[\w.]*)\}/g, (whole, field: string) => values[field] ?? whole);
   return template

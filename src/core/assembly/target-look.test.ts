@@ -2,7 +2,9 @@
 import { loadVector } from '../../../tests/support/vectors';
 import { nodeDigester } from '@/node/digester';
 import { perfectReading } from '../flux/synthesis';
-import { BLANK_KINDS, writableVolume } from '../identify/writable-volume';
+import { BLANK_KINDS } from '../identify/blank-kinds';
+import { makeBlank } from '../identify/make-blank';
+import { writableVolume } from '../identify/writable-volume';
 import { flatTrack } from '../image/flat';
 import { digestsOfImage } from '../image/track-digests';
 import { encodeTrack } from '../layout/encode-track';
@@ -46,7 +48,9 @@ test.each(['fat12-720', 'd64', 'cpm-8', 'granule', 'prodos-280'])(
   'a blank %s volume is a format',
   async (id) => {
     const kind = BLANK_KINDS.find((each) => each.id === id)!;
-    expect(await lookAt(kind.layout!, kind.make(kind.mostLabel > 0 ? 'EMPTY' : ''))).toMatchObject({
+    expect(
+      await lookAt(kind.layout!, makeBlank(kind, kind.mostLabel > 0 ? 'EMPTY' : '')),
+    ).toMatchObject({
       state: 'formatted',
       layout: kind.layout,
     });
@@ -54,7 +58,10 @@ test.each(['fat12-720', 'd64', 'cpm-8', 'granule', 'prodos-280'])(
 );
 
 test('one small file is data, and so is one that was deleted; its name is told', async () => {
-  const image = BLANK_KINDS.find((each) => each.id === 'fat12-720')!.make('KEPT');
+  const image = makeBlank(
+    BLANK_KINDS.find((each) => each.id === 'fat12-720')!,
+    'KEPT',
+  );
   const volume = (await writableVolume(image))!;
   volume.put('FOG.TXT', new TextEncoder().encode('thick'));
   expect(await lookAt('mfm-35-9x512', image)).toMatchObject({

@@ -10,7 +10,8 @@ import { digestOfTrack, type TrackDigest } from '../image/track-digests';
 import { Layout, tracksOfImage } from '../layout/layout';
 import { allSectors, type CaptureDecode } from '../reading/decode/decode-capture';
 import { isSound } from '../reading/grades';
-import { Area, areasOf } from '../structure/structure';
+import { areasOf } from '../structure/areas';
+import type { Area } from '../structure/structure';
 import { turnedBytes } from '../volume/sixteen-sector-order';
 
 interface TargetLook {

@@ -1,6 +1,7 @@
 /** What is said before writing: by machine, by blank and by drive. */
 import { tell } from '@/messages/tell';
-import { BLANK_KINDS } from '../identify/writable-volume';
+import { BLANK_KINDS } from '../identify/blank-kinds';
+import { makeBlank } from '../identify/make-blank';
 import { bytesOf } from '../layout/layout';
 import { shippedLayout } from '../layout/shipped';
 import { checkMedium, checkTarget, TARGET_PROFILES, type ForMedium } from './targets';
@@ -11,7 +12,8 @@ const weights = (findings: { weight: string }[]) => findings.map(({ weight }) =>
 test('every blank volume with a layout goes on a machine that ships, and every layout named there exists', () => {
   for (const { layouts } of TARGET_PROFILES)
     for (const id of layouts) expect(shippedLayout(id)).toBeDefined();
-  for (const { id, layout, bytes, make } of BLANK_KINDS) {
+  for (const kind of BLANK_KINDS) {
+    const { id, layout, bytes } = kind;
     if (!layout) continue;
     const filesystem = id.split('-')[0]!;
     const fits = TARGET_PROFILES.filter(
@@ -20,7 +22,7 @@ test('every blank volume with a layout goes on a machine that ships, and every l
           layout,
           bytes,
           volumes: [{ filesystem, totalBytes: bytes }],
-          head: make('A').subarray(0, 8192),
+          head: makeBlank(kind, kind.mostLabel > 0 ? 'A' : '').subarray(0, 8192),
         }).some(({ weight }) => weight === 'stops'),
     );
     expect([id, fits.length > 0]).toEqual([id, true]);

@@ -9,9 +9,20 @@ import { said, type Said } from '@/core/said';
 
 type BootNeed = 'boot-sector' | 'first-track' | 'system-tracks' | 'none';
 
+type TargetId =
+  | 'fat-double-density'
+  | 'fat-525-high-density'
+  | 'fat-35-high-density'
+  | 'fat-hard-disk'
+  | 'gcr45'
+  | 'mfm-10x512'
+  | 'gcr62-catalogue'
+  | 'gcr62-prodos'
+  | 'cpm-8'
+  | 'granule';
+
 interface TargetProfile {
-  id: string;
-  title: string;
+  id: TargetId;
   /** Layouts that its drives read and write; none of machines with a hard disk alone. */
   layouts: readonly string[];
   filesystems: readonly string[];
@@ -26,7 +37,6 @@ const MIB = 1 << 20;
 export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
   {
     id: 'fat-double-density',
-    title: 'FAT system, double-density drives',
     layouts: ['mfm-525-9x512', 'mfm-35-9x512'],
     filesystems: ['fat12'],
     mostBytes: MIB,
@@ -34,7 +44,6 @@ export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
   },
   {
     id: 'fat-525-high-density',
-    title: 'FAT system, 5¼-inch high density',
     layouts: ['mfm-525-9x512', 'mfm-525-15x512'],
     filesystems: ['fat12'],
     mostBytes: 2 * MIB,
@@ -42,7 +51,6 @@ export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
   },
   {
     id: 'fat-35-high-density',
-    title: 'FAT system, 3½-inch high density',
     layouts: ['mfm-35-9x512', 'mfm-35-18x512'],
     filesystems: ['fat12'],
     mostBytes: 2 * MIB,
@@ -50,7 +58,6 @@ export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
   },
   {
     id: 'fat-hard-disk',
-    title: 'FAT system, hard disk of at most 32 MiB a volume',
     layouts: [],
     filesystems: ['fat12', 'fat16'],
     mostBytes: 32 * MIB,
@@ -58,7 +65,6 @@ export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
   },
   {
     id: 'gcr45',
-    title: '4-to-5 GCR drive, one side',
     layouts: ['gcr45-525-35'],
     filesystems: ['d64'],
     mostBytes: 174_848,
@@ -66,7 +72,6 @@ export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
   },
   {
     id: 'mfm-10x512',
-    title: '3½-inch drive of 10 × 512, blocks of 256',
     layouts: ['mfm-35-10x512'],
     filesystems: ['d81'],
     mostBytes: 819_200,
@@ -74,7 +79,6 @@ export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
   },
   {
     id: 'gcr62-catalogue',
-    title: '6-and-2 GCR drive, sector catalogue',
     layouts: ['gcr62-525-16x256'],
     filesystems: ['catalogue16'],
     mostBytes: 143_360,
@@ -82,7 +86,6 @@ export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
   },
   {
     id: 'gcr62-prodos',
-    title: '6-and-2 GCR drive, ProDOS',
     layouts: ['gcr62-525-16x256'],
     filesystems: ['prodos'],
     mostBytes: 143_360,
@@ -90,7 +93,6 @@ export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
   },
   {
     id: 'cpm-8',
-    title: 'CP/M, 8-inch single density',
     layouts: ['fm-8-26x128'],
     filesystems: ['cpm'],
     mostBytes: 256_256,
@@ -98,7 +100,6 @@ export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
   },
   {
     id: 'granule',
-    title: '5¼-inch drive of 18 × 256, granules',
     layouts: ['mfm-525-18x256'],
     filesystems: ['granule'],
     mostBytes: 184_320,
@@ -210,13 +211,7 @@ export function checkMedium({ layout, imageBytes, blank, drive }: ForMedium): Ta
   const findings: TargetFinding[] = [];
   const stops = (sentence: Said) => findings.push({ weight: 'stops', sentence });
   const beware = (sentence: Said) => findings.push({ weight: 'beware', sentence });
-  if (!layout)
-    return [
-      {
-        weight: 'stops',
-        sentence: said('assembly.noLayoutIsKnownFor'),
-      },
-    ];
+  if (!layout) return [{ weight: 'stops', sentence: said('assembly.noLayoutIsKnownFor') }];
   if (!layout.forms.includes(blank.form))
     stops(
       said('assembly.goesOnDisksIs', {

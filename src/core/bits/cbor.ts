@@ -39,6 +39,7 @@ function readHead(
 
 /**
  * Offset behind the item that starts at `at`, or CUT, or MALFORMED (also for nesting beyond 32).
+ * In one piece: a table of the standard's eight major types, each a case.
  */
 export function itemEnd(bytes: Uint8Array, at: number, end: number): number {
   // Items still to come at each open level; Infinity where the length is indefinite.

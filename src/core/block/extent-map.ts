@@ -44,6 +44,15 @@ export const NOTHING_KNOWN: BlockKnowledge = Object.freeze({
 const alike = (a: BlockKnowledge, b: BlockKnowledge) =>
   a.grade === b.grade && a.tries === b.tries && a.group === b.group && a.pace === b.pace;
 
+/** Puts a stretch behind those that are known, and joins it to the last where both are alike. */
+function append(list: Extent[], start: number, end: number, known: BlockKnowledge): void {
+  if (start >= end) return;
+  const { grade, tries, group, pace } = known;
+  const before = list[list.length - 1];
+  if (before && alike(before, { grade, tries, group, pace })) before.to = end;
+  else list.push({ from: start, to: end, grade, tries, group, pace });
+}
+
 export class ExtentMap {
   private list: Extent[];
   private readonly counts: Tally = emptyTally();
@@ -113,12 +122,8 @@ export class ExtentMap {
     // The neighbours are taken in, so that what becomes alike is joined.
     const [low, high] = [Math.max(0, first - 1), Math.min(this.list.length - 1, last + 1)];
     const fresh: Extent[] = [];
-    const add = (start: number, end: number, { grade, tries, group, pace }: BlockKnowledge) => {
-      if (start >= end) return;
-      const before = fresh[fresh.length - 1];
-      if (before && alike(before, { grade, tries, group, pace })) before.to = end;
-      else fresh.push({ from: start, to: end, grade, tries, group, pace });
-    };
+    const add = (start: number, end: number, known: BlockKnowledge) =>
+      append(fresh, start, end, known);
     for (let i = low; i <= high; i++) {
       const each = this.list[i]!;
       const [start, end] = [Math.max(each.from, from), Math.min(each.to, to)];

@@ -17,29 +17,25 @@ interface ListedVolume {
   entries: readonly Pick<VolumeEntry, 'path' | 'kind' | 'deleted' | 'extents'>[];
 }
 
+type Track = Pick<DiscTrack, 'number' | 'type' | 'fileSector' | 'sectors'>;
+
+const placedSound = ({ number, fileSector, sectors }: Track): Placed => ({
+  path: `track ${number}, sound`,
+  from: fileSector,
+  to: fileSector + sectors,
+});
+
 /**
  * The files of volumes and the tracks of sound, in the order of their first blocks. Of a raw disc
  * the volumes are those of the user bytes of its first track of data.
  */
 export function filesByBlock(
-  {
-    blockBytes,
-    tracks,
-  }: {
-    blockBytes: number;
-    tracks: readonly Pick<DiscTrack, 'number' | 'type' | 'fileSector' | 'sectors'>[];
-  },
+  { blockBytes, tracks }: { blockBytes: number; tracks: readonly Track[] },
   listed: readonly ListedVolume[],
 ): Placed[] {
   const data = tracks.find(({ type }) => type !== 'AUDIO');
   const [unit, first] = data ? [USER_SECTOR_BYTES, data.fileSector] : [blockBytes, 0];
-  const placed: Placed[] = tracks
-    .filter(({ type }) => type === 'AUDIO')
-    .map(({ number, fileSector, sectors }) => ({
-      path: `track ${number}, sound`,
-      from: fileSector,
-      to: fileSector + sectors,
-    }));
+  const placed = tracks.filter(({ type }) => type === 'AUDIO').map(placedSound);
   for (const { offset, partition, entries } of listed) {
     for (const { path, kind, deleted, extents } of entries) {
       if (kind !== 'file' || deleted) continue;

@@ -1,11 +1,9 @@
 /**
- * The plan of reading a block device: what to ask for next, how, and why; and when to stop. Pure:
- * it sees only the extent map, so that a reading goes on after any interruption. Four parts, each
- * of which begins when the one before is through:
+ * The plan of reading a block device: what to ask for next, how, and why; and when to stop. It sees
+ * only the extent map, so that a reading goes on after any interruption. Four parts, in turn:
  * 1. a sweep over everything in large requests, which goes on behind a bad block and, where the
  *   next ones are bad as well, passes over a stretch that grows;
- * 2. what was passed over: on from what was read, and the far edge by halves, the largest
- *   stretches first;
+ * 2. what was passed over: on from what was read, the far edge by halves, the largest first;
  * 3. blocks that failed, again and again, each round otherwise: the other way round, slower,
  *   fewer at once;
  * 4. the end: everything read, or what is left gave nothing more.
@@ -29,9 +27,7 @@ export interface BlockPolicy {
   tries: number;
   /** Rounds without any gain after which a large bad area is left as it is. */
   patience: number;
-  /**
-   * For fragile media: at the lowest speed from the start, and each bad block once more at most.
-   */
+  /** For fragile media: at the lowest speed, and each bad block once more at most. */
   gentle: boolean;
 }
 
@@ -213,18 +209,22 @@ export class SalvagePlan {
     return stops;
   }
 
-  private passedOver(): BlockStep | null {
-    const { request, range } = this.policy;
+  /** The longest stretch that was passed over, or null where there is none left. */
+  private nextStretch() {
     if (this.nothingPassedOver) return null;
     if (this.stretches.length === 0)
-      this.stretches = this.within(range.from, this.to)
+      this.stretches = this.within(this.policy.range.from, this.to)
         .filter(isPassedOver)
         .sort((a, b) => a.to - a.from - (b.to - b.from) || b.from - a.from);
     const stretch = this.stretches.pop();
-    if (!stretch) {
-      this.nothingPassedOver = true;
-      return null;
-    }
+    this.nothingPassedOver = !stretch;
+    return stretch ?? null;
+  }
+
+  private passedOver(): BlockStep | null {
+    const { request, range } = this.policy;
+    const stretch = this.nextStretch();
+    if (!stretch) return null;
     const i = this.map.indexAt(stretch.from);
     const { group } = this.map.extents()[i]!;
     const { from, to } = stretch;

@@ -4,24 +4,11 @@
  */
 import { sliceSource, type ByteSource } from '../bits/byte-source';
 import type { Problem } from '../problems';
-import { openCatalogue16 } from '../volume/catalogue16/read';
-import { probeCatalogue16 } from '../volume/catalogue16/probe';
-import { openCpm } from '../volume/cpm/read';
-import { probeCpm } from '../volume/cpm/probe';
-import type { CpmParameters } from '../volume/cpm/parameters';
-import { openD64 } from '../volume/d64/read';
-import { probeD64 } from '../volume/d64/probe';
-import { openDisc, probeDisc } from '../volume/disc-volume';
-import { openFat } from '../volume/fat/read';
-import { probeFat } from '../volume/fat/probe';
-import { openGranule, probeGranule } from '../volume/granule/read';
+import { VOLUME_FAMILIES } from '../volume/families';
+import type { KnownOfImage, VolumeCandidate, VolumeFamily } from '../volume/family';
 import { readPartitions, type Partition } from '../volume/partitions';
-import { openProdos } from '../volume/prodos/read';
-import { probeProdos } from '../volume/prodos/probe';
-import { openSampler, probeSampler } from '../volume/sampler/read';
 import { SIXTEEN_SECTOR_BYTES, otherOrder, turnedVolume } from '../volume/sixteen-sector-order';
 import type { Volume } from '../volume/volume';
-import { openWavesample, probeWavesample } from '../volume/wavesample/read';
 import { said, type Said } from '@/core/said';
 
 /** A volume with where it lies in the image. */
@@ -41,91 +28,44 @@ export interface Identification {
   partitions: Partition[];
 }
 
-/** A file system that the content may be, and what speaks for it. */
-interface Candidate {
-  filesystem: string;
-  confidence: number;
-  reasons: Said[];
-  /** Bytes of the image that it takes. */
-  length: number;
-  open(): Promise<Volume>;
-}
-
-interface IdentifyOptions {
-  /** A CP/M disk parameter set, where the archivist knows it. */
-  cpm?: CpmParameters;
-}
-
 /** What is said of a volume of 16 sectors a track that stands in the other of its two orders. */
 export const IN_OTHER_ORDER = said('identify.itsSectorsStandIn');
+
+/** Where both orders are as likely, the image is taken as it stands. */
+const OTHER_ORDER_COSTS = 0.02;
+
+/** The same image seen in the other of the two orders of sixteen sectors. */
+async function inOtherOrder(
+  family: VolumeFamily,
+  source: ByteSource,
+  known: KnownOfImage,
+): Promise<VolumeCandidate | null> {
+  const found = await family.probe(otherOrder(source), known);
+  return (
+    found && {
+      ...found,
+      confidence: found.confidence - OTHER_ORDER_COSTS,
+      reasons: [...found.reasons, IN_OTHER_ORDER],
+      open: async () => turnedVolume(await found.open(), source),
+    }
+  );
+}
 
 /** Everything that the start of the source may be, the likeliest first. */
 export async function candidatesOf(
   source: ByteSource,
-  { cpm }: IdentifyOptions = {},
-): Promise<Candidate[]> {
-  const found: Candidate[] = [];
-  const add = (
-    filesystem: string,
-    evidence: { confidence: number; reasons: Said[] } | null,
-    open: () => Promise<Volume>,
-    length = source.size,
-  ) => {
-    if (evidence)
-      found.push({
-        filesystem,
-        confidence: Math.min(1, evidence.confidence),
-        reasons: evidence.reasons,
-        length,
-        open,
-      });
-  };
-  const whole = sliceSource(source, 0, source.size);
-  const fat = await probeFat(source);
-  if (fat) {
-    const length = Math.min(source.size, fat.geometry.totalSectors * fat.geometry.bytesPerSector);
-    add(
-      `fat${fat.geometry.width}`,
-      fat,
-      () => openFat(sliceSource(source, 0, length), fat),
-      length,
-    );
+  known: KnownOfImage = {},
+): Promise<VolumeCandidate[]> {
+  const found: (VolumeCandidate | null)[] = [];
+  const hasTwoOrders = source.size === SIXTEEN_SECTOR_BYTES;
+  for (const family of VOLUME_FAMILIES) {
+    found.push(await family.probe(source, known));
+    if (family.isInTwoOrders && hasTwoOrders) found.push(await inOtherOrder(family, source, known));
   }
-  const disc = await probeDisc(source);
-  if (disc) add(disc.filesystem, disc, () => openDisc(whole, disc.filesystem));
-  const d64 = await probeD64(source);
-  if (d64) add(d64.geometry.kind, d64, () => openD64(whole, d64));
-  add('prodos', await probeProdos(source), () => openProdos(whole));
-  const catalogue = await probeCatalogue16(source);
-  if (catalogue) add('catalogue16', catalogue, () => openCatalogue16(whole, catalogue));
-  if (source.size === SIXTEEN_SECTOR_BYTES) {
-    const turned = otherOrder(source);
-    const other = (evidence: { confidence: number; reasons: Said[] } | null) =>
-      evidence && {
-        confidence: evidence.confidence - 0.02,
-        reasons: [...evidence.reasons, IN_OTHER_ORDER],
-      };
-    add('prodos', other(await probeProdos(turned)), async () =>
-      turnedVolume(await openProdos(turned), source),
-    );
-    const turnedCatalogue = await probeCatalogue16(turned);
-    if (turnedCatalogue)
-      add('catalogue16', other(turnedCatalogue), async () =>
-        turnedVolume(await openCatalogue16(turned, turnedCatalogue), source),
-      );
-  }
-  add('granule', await probeGranule(source), () => openGranule(whole));
-  add('sampler', await probeSampler(source), () => openSampler(whole));
-  if (cpm)
-    add('cpm', { confidence: 1, reasons: [said('identify.itsDiskParameterSet')] }, () =>
-      openCpm(whole, { parameters: cpm }),
-    );
-  else {
-    const worked = await probeCpm(source);
-    if (worked) add('cpm', worked, () => openCpm(whole, worked));
-  }
-  add('wavesample', await probeWavesample(source), () => openWavesample(whole));
-  return found.sort((a, b) => b.confidence - a.confidence);
+  return found
+    .filter((each) => each !== null)
+    .map((each) => ({ ...each, confidence: Math.min(1, each.confidence) }))
+    .sort((a, b) => b.confidence - a.confidence);
 }
 
 /** Below this nothing is opened. */
@@ -133,7 +73,7 @@ const ENOUGH = 0.5;
 
 async function openBest(
   source: ByteSource,
-  options: IdentifyOptions,
+  options: KnownOfImage,
   partition: number | null,
   offset: number,
 ): Promise<FoundVolume | null> {
@@ -143,31 +83,44 @@ async function openBest(
   return { volume: await best.open(), partition, offset, length, confidence, reasons };
 }
 
+async function openPartitions(
+  source: ByteSource,
+  partitions: readonly Partition[],
+): Promise<{ volumes: FoundVolume[]; problems: Problem[] }> {
+  const volumes: FoundVolume[] = [];
+  const problems: Problem[] = [];
+  for (const { number, type, offset, length } of partitions) {
+    const found = await openBest(sliceSource(source, offset, length), {}, number, offset);
+    if (found) volumes.push(found);
+    else
+      problems.push({
+        kind: 'unknown-format',
+        offset,
+        said: said('identify.partitionTypeHHolds', {
+          number,
+          type: type.toString(16).toUpperCase().padStart(2, '0'),
+        }),
+      });
+  }
+  return { volumes, problems };
+}
+
 /** Opens every volume of the image. An image that holds none is a finding, not a failure. */
 export async function identifyVolumes(
   source: ByteSource,
-  options: IdentifyOptions = {},
+  options: KnownOfImage = {},
 ): Promise<Identification> {
   const whole = await openBest(source, options, null, 0);
   const table =
     whole && (whole.confidence >= 0.8 || options.cpm) ? null : await readPartitions(source);
   if (table && table.partitions.length > 0) {
-    const volumes: FoundVolume[] = [];
-    const problems = [...table.problems];
-    for (const { number, type, offset, length } of table.partitions) {
-      const found = await openBest(sliceSource(source, offset, length), {}, number, offset);
-      if (found) volumes.push(found);
-      else
-        problems.push({
-          kind: 'unknown-format',
-          offset,
-          said: said('identify.partitionTypeHHolds', {
-            number,
-            type: type.toString(16).toUpperCase().padStart(2, '0'),
-          }),
-        });
-    }
-    if (volumes.length > 0 || !whole) return { volumes, problems, partitions: table.partitions };
+    const { volumes, problems } = await openPartitions(source, table.partitions);
+    if (volumes.length > 0 || !whole)
+      return {
+        volumes,
+        problems: [...table.problems, ...problems],
+        partitions: table.partitions,
+      };
   }
   if (whole) return { volumes: [whole], problems: [], partitions: [] };
   const unknown = said('identify.theImageMayBe', { source: source.size });

@@ -7,7 +7,8 @@ import { loadVector } from '../../../tests/support/vectors';
 import { bytesOf } from '../layout/layout';
 import { shippedLayout } from '../layout/shipped';
 import { convertImage } from './convert';
-import { BYTES_16, imageCandidates, kindsOf, reorder16, swapHeads, writeKind } from './kinds';
+import { SIXTEEN_SECTOR_BYTES, turnedBytes } from '../volume/sixteen-sector-order';
+import { imageCandidates, kindsOf, swapHeads, writeKind } from './kinds';
 
 const first = (bytes: Uint8Array) => imageCandidates(bytes)[0]!;
 const same = (a: Uint8Array, b: Uint8Array) => Buffer.compare(a, b) === 0;
@@ -37,7 +38,7 @@ test('the two orders of one volume, made by others, are each other', () => {
 test('changing the order and back gives the same bytes', () => {
   fc.assert(
     fc.property(fc.uint8Array({ minLength: 8192, maxLength: 8192 }), (bytes) => {
-      expect(same(reorder16(reorder16(bytes, 'po'), 'do'), bytes)).toBe(true);
+      expect(same(turnedBytes(turnedBytes(bytes)), bytes)).toBe(true);
       const layout = { ...shippedLayout('mfm-35-10x512')!, cylinders: 4 };
       expect(same(swapHeads(swapHeads(bytes, layout), layout), bytes)).toBe(true);
     }),
@@ -46,7 +47,10 @@ test('changing the order and back gives the same bytes', () => {
 });
 
 test('what nothing in it tells apart is not guessed', () => {
-  expect(imageCandidates(new Uint8Array(BYTES_16)).map(({ kind }) => kind)).toEqual(['do', 'po']);
+  expect(imageCandidates(new Uint8Array(SIXTEEN_SECTOR_BYTES)).map(({ kind }) => kind)).toEqual([
+    'do',
+    'po',
+  ]);
   expect(imageCandidates(new Uint8Array(819_200)).map(({ kind }) => kind)).toEqual([
     'd81',
     'img',
@@ -85,7 +89,7 @@ test("a kind that can't hold these sectors is refused with those that can", () =
 
 test('the flat image of a 6-and-2 disk is in logical order', () => {
   const layout = shippedLayout('gcr62-525-16x256')!;
-  expect(bytesOf(layout)).toBe(BYTES_16);
+  expect(bytesOf(layout)).toBe(SIXTEEN_SECTOR_BYTES);
   // Formats page 1.5: physical sector to logical sector.
   const logical = [0, 7, 14, 6, 13, 5, 12, 4, 11, 3, 10, 2, 9, 1, 8, 15];
   expect(logical.map((place) => layout.imageSectors![place])).toEqual(

@@ -5,14 +5,27 @@
  */
 import { bytesOf, type Layout } from '../layout/layout';
 import { SHIPPED_LAYOUTS, shippedLayout } from '../layout/shipped';
-import { SECTORS_OF_BLOCKS, SIXTEEN_SECTOR_BYTES } from '../volume/sixteen-sector-order';
+import {
+  CONTENTS,
+  CONTENTS_FIELDS,
+  CONTENTS_TRACK,
+  LAST_SECTOR,
+  LINK,
+  SECTOR,
+  SECTORS,
+} from '../volume/catalogue16/records';
+import { BYTES_81 } from '../volume/d64/geometry';
+import { hasHeader81 } from '../volume/d64/records';
+import { BOOT_FIELDS } from '../volume/fat/records';
+import { BLOCK, ROOT, isVolumeDirectory } from '../volume/prodos/records';
+import { bytesIn, numberIn } from '../volume/record';
+import { SIXTEEN_SECTOR_BYTES, turnedBytes } from '../volume/sixteen-sector-order';
 
 export const IMAGE_KINDS = Object.freeze(['img', 'dsk', 'd64', 'd71', 'd81', 'do', 'po'] as const);
 export type ImageKind = (typeof IMAGE_KINDS)[number];
 
 /** Status byte of a sector that reads (`.d64` with a byte a sector at its end). */
 export const STATUS_GOOD = 1;
-const SECTOR = 256;
 
 /** 40 tracks: the last zone runs on. */
 const D64_40: Layout = {
@@ -33,27 +46,6 @@ const D71: Layout = {
   imageBy: 'head',
 };
 
-const TRACK_16 = 16 * SECTOR;
-export const BYTES_16 = SIXTEEN_SECTOR_BYTES;
-
-/**
- * The bytes of a 16-sector image with the sectors of every track put from `.do` order into `.po`
- * order, or back.
- */
-export function reorder16(bytes: Uint8Array, to: 'do' | 'po'): Uint8Array {
-  const out = new Uint8Array(bytes.length);
-  for (let track = 0; track + TRACK_16 <= bytes.length; track += TRACK_16) {
-    for (const [po, logical] of SECTORS_OF_BLOCKS.entries()) {
-      const [from, into] = to === 'po' ? [logical, po] : [po, logical];
-      out.set(
-        bytes.subarray(track + from * SECTOR, track + (from + 1) * SECTOR),
-        track + into * SECTOR,
-      );
-    }
-  }
-  return out;
-}
-
 /**
  * An image as its layout has it: the sectors in the layout's own order, and status bytes where the
  * file had them.
@@ -65,68 +57,46 @@ export interface SectorImage {
   bytes: Uint8Array;
   /** One a sector, in the order of the image. */
   status: Uint8Array | null;
-  /** What the kind was known by. */
-  because: string;
 }
 
-const text = (bytes: Uint8Array, at: number, length: number) =>
-  String.fromCharCode(...bytes.subarray(at, at + length));
-
-/** A catalogue at track 17 whose chain of sectors goes on where this order has it. */
+/** How many sectors of a catalogue follow one another where this order has them. */
 function catalogueChain(bytes: Uint8Array): number {
   let good = 0;
-  let [track, sector] = [bytes[17 * TRACK_16 + 1]!, bytes[17 * TRACK_16 + 2]!];
-  for (let steps = 0; steps < 15 && track === 17 && sector > 0 && sector < 16; steps++) {
-    const at = 17 * TRACK_16 + sector * SECTOR;
-    const [nextTrack, nextSector] = [bytes[at + 1]!, bytes[at + 2]!];
-    if (!((nextTrack === 17 && nextSector === sector - 1) || (nextTrack === 0 && nextSector === 0)))
-      break;
+  let [track, sector] = bytesIn(bytes, CONTENTS_FIELDS.catalogueSector, CONTENTS);
+  while (track === CONTENTS_TRACK && sector! > 0 && sector! < SECTORS && good < LAST_SECTOR) {
+    const [nextTrack, nextSector] = bytesIn(bytes, LINK.nextSector, CONTENTS + sector! * SECTOR);
+    const isBelow = nextTrack === CONTENTS_TRACK && nextSector === sector! - 1;
+    const isEnd = nextTrack === 0 && nextSector === 0;
+    if (!isBelow && !isEnd) break;
     good++;
     [track, sector] = [nextTrack, nextSector];
   }
   return good;
 }
 
-/** A volume directory key block at block 2, for 512-byte blocks in order. */
-function hasVolumeDirectory(bytes: Uint8Array): boolean {
-  const block = bytes.subarray(2 * 512, 3 * 512);
-  const [type, length] = [block[4]! >>> 4, block[4]! & 15];
-  return (
-    block[0] === 0 &&
-    block[1] === 0 &&
-    type === 0xf &&
-    length > 0 &&
-    /^[A-Z][A-Z0-9.]*$/.test(text(block, 5, length)) &&
-    block[0x23] === 0x27 &&
-    block[0x24] === 0x0d
-  );
-}
+/** A volume directory's key block where 512-byte blocks in order have it. */
+const hasVolumeDirectory = (bytes: Uint8Array): boolean =>
+  isVolumeDirectory(bytes.subarray(ROOT * BLOCK, (ROOT + 1) * BLOCK));
 
-const hasParameterBlock = (bytes: Uint8Array) =>
-  (bytes[0] === 0xeb || bytes[0] === 0xe9) &&
-  bytes[12] === 2 &&
-  bytes[11] === 0 &&
-  bytes[16]! >= 1 &&
-  bytes[16]! <= 2;
+const JUMPS = [0xeb, 0xe9];
+
+const hasParameterBlock = (bytes: Uint8Array): boolean =>
+  JUMPS.includes(bytes[BOOT_FIELDS.jump.at]!) &&
+  numberIn(bytes, BOOT_FIELDS.sectorBytes) === BLOCK &&
+  [1, 2].includes(numberIn(bytes, BOOT_FIELDS.tables));
 
 function read16(bytes: Uint8Array): SectorImage[] {
   const layout = shippedLayout('gcr62-525-16x256')!;
   const candidates = [
-    { kind: 'do' as const, bytes, blocks: reorder16(bytes, 'po') },
-    { kind: 'po' as const, bytes: reorder16(bytes, 'do'), blocks: bytes },
+    { kind: 'do' as const, bytes, blocks: turnedBytes(bytes) },
+    { kind: 'po' as const, bytes: turnedBytes(bytes), blocks: bytes },
   ].map(({ kind, bytes: logical, blocks }) => ({
-    image: { kind, layout, bytes: logical, status: null, because: '' },
+    image: { kind, layout, bytes: logical, status: null },
     score: 100 * Number(hasVolumeDirectory(blocks)) + catalogueChain(logical),
   }));
   const best = Math.max(...candidates.map(({ score }) => score));
   const found = candidates.filter(({ score }) => score === best);
-  const because =
-    best >= 100
-      ? 'a volume directory lies at its block 2'
-      : best > 0
-        ? "the catalogue's sectors follow one another"
-        : 'its size; nothing in it tells the two orders apart';
-  return found.map(({ image }) => ({ ...image, because }));
+  return found.map(({ image }) => image);
 }
 
 /** Kinds that their size alone tells, with a status byte for each sector or without. */
@@ -139,15 +109,13 @@ function bySize(bytes: Uint8Array): SectorImage | null {
   ] as const) {
     const plain = bytesOf(layout);
     const sectors = plain / SECTOR;
-    const because = `its size: ${sectors} sectors`;
-    if (bytes.length === plain) return { kind, layout, bytes, status: null, because };
+    if (bytes.length === plain) return { kind, layout, bytes, status: null };
     if (bytes.length === plain + sectors)
       return {
         kind,
         layout,
         bytes: bytes.subarray(0, plain),
         status: bytes.subarray(plain),
-        because: `${because} and a status byte for each`,
       };
   }
   return null;
@@ -156,35 +124,13 @@ function bySize(bytes: Uint8Array): SectorImage | null {
 /** Three kinds of one size: what lies in it tells them apart, where anything does. */
 function read800K(bytes: Uint8Array): SectorImage[] {
   const layout = shippedLayout('mfm-35-10x512')!;
-  const header = 39 * 40 * SECTOR;
-  const d81: SectorImage = {
-    kind: 'd81',
-    layout,
-    bytes,
-    status: null,
-    because: 'the header of its directory lies on track 40',
-  };
-  const img: SectorImage = {
-    kind: 'img',
-    layout,
-    bytes: swapHeads(bytes, layout),
-    status: null,
-    because: 'a parameter block lies in its first sector',
-  };
-  const po: SectorImage = {
-    kind: 'po',
-    layout: null,
-    bytes,
-    status: null,
-    because: 'a volume directory lies at its block 2',
-  };
-  if (bytes[header] === 40 && bytes[header + 1] === 3 && bytes[header + 2] === 0x44) return [d81];
+  const d81: SectorImage = { kind: 'd81', layout, bytes, status: null };
+  const img: SectorImage = { kind: 'img', layout, bytes: swapHeads(bytes, layout), status: null };
+  const po: SectorImage = { kind: 'po', layout: null, bytes, status: null };
+  if (hasHeader81(bytes)) return [d81];
   if (hasVolumeDirectory(bytes)) return [po];
   if (hasParameterBlock(bytes)) return [img];
-  return [d81, img, po].map((image) => ({
-    ...image,
-    because: 'its size; nothing in it tells what it is',
-  }));
+  return [d81, img, po];
 }
 
 /**
@@ -194,25 +140,17 @@ function read800K(bytes: Uint8Array): SectorImage[] {
 export function imageCandidates(bytes: Uint8Array): SectorImage[] {
   const told = bySize(bytes);
   if (told) return [told];
-  if (bytes.length === BYTES_16) return read16(bytes);
-  if (bytes.length === 819_200) return read800K(bytes);
-  if (bytes.length % 512 === 0 && hasVolumeDirectory(bytes))
-    return [
-      {
-        kind: 'po',
-        layout: null,
-        bytes,
-        status: null,
-        because: 'a volume directory lies at its block 2',
-      },
-    ];
+  if (bytes.length === SIXTEEN_SECTOR_BYTES) return read16(bytes);
+  if (bytes.length === BYTES_81) return read800K(bytes);
+  if (bytes.length % BLOCK === 0 && hasVolumeDirectory(bytes))
+    return [{ kind: 'po', layout: null, bytes, status: null }];
   const fitting = SHIPPED_LAYOUTS.filter(
     (layout) =>
       layout.imageHeads[0] === 0 && !layout.imageSectors && bytesOf(layout) === bytes.length,
   );
   return fitting.length > 0
-    ? fitting.map((layout) => ({ kind: 'img', layout, bytes, status: null, because: 'its size' }))
-    : [{ kind: 'img', layout: null, bytes, status: null, because: 'nothing in it says more' }];
+    ? fitting.map((layout) => ({ kind: 'img', layout, bytes, status: null }))
+    : [{ kind: 'img', layout: null, bytes, status: null }];
 }
 
 /** The sectors of a two-headed layout with its two heads changed over within each cylinder. */
@@ -254,7 +192,7 @@ export function writeKind(
   kind: ImageKind,
   withStatus: boolean,
 ): Uint8Array {
-  if (kind === 'po' && layout) return reorder16(bytes, 'po');
+  if (kind === 'po' && layout) return turnedBytes(bytes);
   if (layout?.id === 'mfm-35-10x512' && kind !== 'd81') return swapHeads(bytes, layout);
   if (!withStatus || (kind !== 'd64' && kind !== 'd71')) return bytes;
   const out = new Uint8Array(bytes.length + bytes.length / SECTOR).fill(STATUS_GOOD);

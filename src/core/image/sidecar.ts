@@ -118,6 +118,18 @@ interface SidecarOptions {
 }
 
 /** The sidecar of an image built from `sectors` (all of the layout, with those lost and unread). */
+/** The passes that sectors were taken from, in order. */
+const passesOf = (sectors: readonly TrackSector[]): number[] => {
+  const passes = sectors.flatMap(({ source }) => (source ? [source.pass] : []));
+  return [...new Set(passes)].sort((a, b) => a - b);
+};
+
+const imageFacts = (layout: Layout, bytes: Uint8Array, digester: Digester) => ({
+  bytes: bytes.length,
+  sha256: toHex(digester.sha256(bytes)),
+  order: imageOrder(layout),
+});
+
 export function buildSidecar(
   layout: Layout,
   image: FlatImage,
@@ -132,20 +144,14 @@ export function buildSidecar(
     format: SIDECAR_FORMAT,
     version: 1,
     layout: layout.id,
-    image: {
-      bytes: image.bytes.length,
-      sha256: toHex(digester.sha256(image.bytes)),
-      order: imageOrder(layout),
-    },
+    image: imageFacts(layout, image.bytes, digester),
     tally: tallyOf(sectors.map(({ grade }) => grade)),
     filledIn: filledIn(image, keepDoubtful),
     oddities: odditiesOf(layout, stepping, sectors),
     strange: strange.map((each) => ({ ...each, what: tell(each.what) })),
     apart: image.kept.map((sector) => sidecarSector(sector, digester, tell)),
     sectors: sectors.map((sector) => sidecarSector(sector, digester, tell)),
-    passes: [...new Set(sectors.flatMap(({ source }) => (source ? [source.pass] : [])))].sort(
-      (a, b) => a - b,
-    ),
+    passes: passesOf(sectors),
     problems: problems.map(({ kind, said, offset }) => ({ kind, message: tell(said), offset })),
     ...(acceptedLosses?.length && { acceptedLosses }),
     ...(description && { description }),

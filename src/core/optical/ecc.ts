@@ -77,7 +77,7 @@ export function parityHolds(sector: Uint8Array): boolean {
 
 /**
  * Puts one word right; 1 where it did, 0 where there was nothing to do, −1 where it can't be done
- * with certainty of its own.
+ * with certainty of its own. In one piece: it runs for each word of each sector, many times.
  */
 function mendWord(sector: Uint8Array, places: Uint16Array, distrusted: Uint8Array | null): number {
   let [sum, weight] = [0, 0];

@@ -159,7 +159,8 @@ function formOf(sector: Uint8Array): 1 | 2 | null {
 /**
  * Looks at a sector, descrambled already. `lba` is its place, `mode` what its track says (null:
  * by its header), `flags`
- * 2,352 bytes, not 0 where the drive distrusts the sector's. The sector itself is not changed.
+ * 2,352 bytes, not 0 where the drive distrusts the sector's. The sector itself is not changed. In
+ * one piece: the order in which the standard's modes and checks exclude each other.
  */
 export function checkSector(
   sector: Uint8Array,

@@ -3,7 +3,8 @@ import type { TrackReading } from '../flux/reading';
 import { isSound, type Grade } from './grades';
 import type { Mending, TrackSector } from './track-sector';
 import { spreadBetween, timingOfTurn } from './decode/timing';
-import type { DriveFacts, TrackDecode } from './decode/track-decoder';
+import type { TrackDecode } from './decode/track-decoder';
+import type { DriveFacts } from './decode/track-work';
 import { nominalTurn, turnTicks } from './decode/turn';
 import type { Remark } from './track-sector';
 

@@ -2,6 +2,7 @@
  * XMODEM: blocks as the standard has them, over lines that lose, change and cut; going on after the
  * sender was stopped.
  */
+import { said } from '@/core/said';
 import { seededRandom } from '../bits/random';
 import { ACK, ASKS_CRC, blockBytes, CAN, EOT, NAK, SOH, STX, XmodemSender } from './xmodem';
 import { XmodemReceiver } from './xmodem-receiver';
@@ -146,20 +147,20 @@ test('it ends with a reason: nobody asks, too many refusals, given up at either 
   for (let i = 0; i < 11; i++) silent.silence();
   expect([silent.state, silent.reason]).toEqual([
     'failed',
-    expect.stringContaining('does not begin'),
+    said('transfers.theOtherSideDoesNotBegin'),
   ]);
   const refused = XmodemSender.begin(noise('s', 300), false);
   refused.take(Uint8Array.of(ASKS_CRC, ACK));
   for (let i = 0; i < 11; i++) refused.take(Uint8Array.of(NAK));
   expect([refused.state, refused.reason]).toEqual([
     'failed',
-    expect.stringContaining('128 bytes were acknowledged'),
+    said('transfers.oneBlockWasRefused', { times: 10, acknowledged: 128 }),
   ]);
   const other = XmodemSender.begin(noise('s', 300), false);
   other.take(Uint8Array.of(ASKS_CRC, CAN));
   expect(other.state).toBe('sending');
   other.take(Uint8Array.of(CAN, CAN));
-  expect(other.reason).toBe('The other side gave it up.');
+  expect(other.reason).toEqual(said('transfers.theOtherSideGave'));
   const own = XmodemSender.begin(noise('s', 300), false);
   expect([...own.cancel()]).toEqual([CAN, CAN, CAN]);
   expect([own.take(Uint8Array.of(ASKS_CRC)), EOT]).toEqual([[], 4]);

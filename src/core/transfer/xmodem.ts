@@ -4,6 +4,7 @@
  * 1988), as a pure machine: bytes that came go in, bytes to send come out, silence is told. It
  * holds no clock and no line.
  */
+import { said, type Said } from '@/core/said';
 import { crc16 } from '../bits/crc16';
 
 export const SOH = 0x01;
@@ -57,7 +58,7 @@ export function blockBytes(number: number, data: Uint8Array, sums: boolean): Uin
 export class XmodemSender {
   state: SenderState = 'waiting';
   /** Why it failed. */
-  reason: string | null = null;
+  reason: Said | null = null;
   /** Blocks that were sent again. */
   repeated = 0;
   private tries = 0;
@@ -99,13 +100,12 @@ export class XmodemSender {
    */
   silence(): Uint8Array | null {
     if (this.state === 'done' || this.state === 'failed') return null;
+    const { acknowledged } = this.progress;
     if (++this.tries > MAX_TRIES)
       return this.fail(
         this.state === 'waiting'
-          ? 'The other side does not begin: is its receiving program running, and is the ' +
-              'rate the same?'
-          : `Nothing comes back any more; ${this.progress.acknowledged.toLocaleString('en')} ` +
-              'bytes were acknowledged.',
+          ? said('transfers.theOtherSideDoesNotBegin')
+          : said('transfers.nothingComesBack', { acknowledged }),
       );
     return this.state === 'waiting' ? null : this.again();
   }
@@ -113,50 +113,50 @@ export class XmodemSender {
   /** Ends it on both sides. */
   cancel(): Uint8Array {
     this.state = 'failed';
-    this.reason = 'Given up.';
+    this.reason = said('transfers.givenUp');
     return Uint8Array.of(CAN, CAN, CAN);
   }
 
   private answer(byte: number): Uint8Array | null {
     if (byte === CAN)
-      return ++this.cancels >= CANCELS ? this.fail('The other side gave it up.') : null;
+      return ++this.cancels >= CANCELS ? this.fail(said('transfers.theOtherSideGave')) : null;
     this.cancels = 0;
     if (this.state === 'done' || this.state === 'failed') return null;
-    if (this.state === 'waiting') {
-      if (byte !== ASKS_CRC && byte !== NAK) return null;
-      this.progress.sums = byte === NAK;
-      // Large blocks came with CRCs: who asks for sums does not know them.
-      if (this.progress.sums) this.progress.large = false;
-      this.tries = 0;
-      this.state = this.bytes.length === 0 ? 'ending' : 'sending';
-      return this.current();
-    }
-    if (byte === ACK) {
-      this.tries = 0;
-      this.largeFailures = 0;
-      if (this.state === 'ending') {
-        this.state = 'done';
-        return null;
-      }
-      this.progress.acknowledged = Math.min(
-        this.bytes.length,
-        this.progress.acknowledged + this.size(),
-      );
-      this.progress.block = (this.progress.block + 1) & 0xff;
-      if (this.progress.acknowledged >= this.bytes.length) this.state = 'ending';
-      return this.current();
-    }
+    if (this.state === 'waiting') return this.begin(byte);
+    if (byte === ACK) return this.acknowledge();
     // Whoever asked for CRCs may do so once more while the first block is on its way.
-    if (byte === NAK || (byte === ASKS_CRC && this.progress.acknowledged === 0)) {
-      if (++this.tries > MAX_TRIES)
-        return this.fail(
-          `One block was refused ${MAX_TRIES} times: the line is too noisy, or too fast ` +
-            `for the other side. ${this.progress.acknowledged.toLocaleString('en')} bytes ` +
-            'were acknowledged.',
-        );
-      return this.again();
+    const asksOnceMore = byte === ASKS_CRC && this.progress.acknowledged === 0;
+    return byte === NAK || asksOnceMore ? this.refused() : null;
+  }
+
+  private begin(byte: number): Uint8Array | null {
+    if (byte !== ASKS_CRC && byte !== NAK) return null;
+    this.progress.sums = byte === NAK;
+    // Large blocks came with CRCs: who asks for sums does not know them.
+    if (this.progress.sums) this.progress.large = false;
+    this.tries = 0;
+    this.state = this.bytes.length === 0 ? 'ending' : 'sending';
+    return this.current();
+  }
+
+  private acknowledge(): Uint8Array | null {
+    this.tries = 0;
+    this.largeFailures = 0;
+    if (this.state === 'ending') {
+      this.state = 'done';
+      return null;
     }
-    return null;
+    const { progress } = this;
+    progress.acknowledged = Math.min(this.bytes.length, progress.acknowledged + this.size());
+    progress.block = (progress.block + 1) & 0xff;
+    if (progress.acknowledged >= this.bytes.length) this.state = 'ending';
+    return this.current();
+  }
+
+  private refused(): Uint8Array | null {
+    if (++this.tries <= MAX_TRIES) return this.again();
+    const { acknowledged } = this.progress;
+    return this.fail(said('transfers.oneBlockWasRefused', { times: MAX_TRIES, acknowledged }));
   }
 
   private again(): Uint8Array {
@@ -179,7 +179,7 @@ export class XmodemSender {
     return blockBytes(block, this.bytes.subarray(acknowledged, acknowledged + this.size()), sums);
   }
 
-  private fail(reason: string): null {
+  private fail(reason: Said): null {
     this.state = 'failed';
     this.reason = reason;
     return null;

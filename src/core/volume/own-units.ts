@@ -1,15 +1,20 @@
 /** Sizes as a volume's own machine counts them. */
+import { SECTOR as CATALOGUE16_SECTOR } from './catalogue16/records';
+import { SECTOR as D64_SECTOR } from './d64/geometry';
+import { GRANULE } from './granule/records';
+import { BLOCK as PRODOS_BLOCK } from './prodos/records';
+import { BLOCK as SAMPLER_BLOCK } from './sampler/records';
 
 /** Bytes of a unit, and its name; FAT volumes count in bytes. */
 const UNITS: Readonly<Record<string, readonly [bytes: number, name: string]>> = Object.freeze({
-  d64: [256, 'block'],
-  d71: [256, 'block'],
-  d81: [256, 'block'],
-  prodos: [512, 'block'],
-  catalogue16: [256, 'sector'],
+  d64: [D64_SECTOR, 'block'],
+  d71: [D64_SECTOR, 'block'],
+  d81: [D64_SECTOR, 'block'],
+  prodos: [PRODOS_BLOCK, 'block'],
+  catalogue16: [CATALOGUE16_SECTOR, 'sector'],
   cpm: [1024, 'K'],
-  granule: [2304, 'granule'],
-  sampler: [8192, 'block'],
+  granule: [GRANULE, 'granule'],
+  sampler: [SAMPLER_BLOCK, 'block'],
 });
 
 export const inUnits = (count: number, name: string): string =>

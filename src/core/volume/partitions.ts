@@ -4,14 +4,44 @@
  */
 import type { ByteSource } from '../bits/byte-source';
 import type { Problem } from '../problems';
+import { numberIn, raw, u32, type RecordLayout, type VolumeArea } from './record';
 import { said, type Said } from '@/core/said';
 
 const SECTOR = 512;
 const TABLE = 0x1be;
+const RECORD = 16;
+const RECORDS = 4;
 const EXTENDED = [0x05, 0x0f, 0x85];
 const GUID = 0xee;
 const FIRST_LOGICAL = 5;
 const MAX_LOGICALS = 64;
+
+const BOOT_MARK = 0xaa55;
+
+const RECORD_FIELDS = Object.freeze({
+  active: raw(0, 1),
+  firstPlace: raw(1, 3),
+  fileType: raw(4, 1),
+  lastPlace: raw(5, 3),
+  firstOfSectors: u32(8),
+  sectors: u32(12),
+}) satisfies RecordLayout;
+
+const TABLE_FIELDS = Object.freeze({
+  startingCode: raw(0, 440),
+  diskSignature: raw(0x1b8, 4),
+  bootMark: raw(0x1fe, 2),
+}) satisfies RecordLayout;
+
+export const MASTER_BOOT_RECORD: VolumeArea = Object.freeze<VolumeArea>({
+  name: said('areas.masterBootRecord'),
+  offset: 0,
+  length: SECTOR,
+  layout: TABLE_FIELDS,
+  records: [
+    { offset: TABLE, step: RECORD, count: RECORDS, each: 'partition', layout: RECORD_FIELDS },
+  ],
+});
 
 export interface Partition {
   /** Primaries 1 to 4, logical ones from 5. */
@@ -34,13 +64,12 @@ interface Record {
 }
 
 function recordsOf(sector: Uint8Array): Record[] | null {
-  if (sector.length < SECTOR || sector[510] !== 0x55 || sector[511] !== 0xaa) return null;
-  const view = new DataView(sector.buffer, sector.byteOffset, sector.byteLength);
-  return [0, 1, 2, 3].map((i) => ({
-    status: sector[TABLE + i * 16]!,
-    type: sector[TABLE + i * 16 + 4]!,
-    start: view.getUint32(TABLE + i * 16 + 8, true),
-    sectors: view.getUint32(TABLE + i * 16 + 12, true),
+  if (sector.length < SECTOR || numberIn(sector, TABLE_FIELDS.bootMark) !== BOOT_MARK) return null;
+  return Array.from({ length: RECORDS }, (_, i) => TABLE + i * RECORD).map((at) => ({
+    status: numberIn(sector, RECORD_FIELDS.active, at),
+    type: numberIn(sector, RECORD_FIELDS.fileType, at),
+    start: numberIn(sector, RECORD_FIELDS.firstOfSectors, at),
+    sectors: numberIn(sector, RECORD_FIELDS.sectors, at),
   }));
 }
 
@@ -80,7 +109,7 @@ export async function readPartitions(source: ByteSource): Promise<PartitionTable
   };
   for (const [i, { type, start, sectors }] of records.entries()) {
     if (type === 0) continue;
-    const at = TABLE + i * 16;
+    const at = TABLE + i * RECORD;
     if (type === GUID)
       table.problems.push({
         kind: 'unknown-format',

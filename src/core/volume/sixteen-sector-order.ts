@@ -9,7 +9,7 @@ import type { Extent, Volume } from './volume';
 const TRACK = 4096;
 const SECTOR = 256;
 /** Sectors of a track that its eight blocks are made of, in order: 0+14, 13+12 … 1+15. */
-export const SECTORS_OF_BLOCKS = [0, 14, 13, 12, 11, 10, 9, 8, 7, 6, 5, 4, 3, 2, 1, 15] as const;
+const SECTORS_OF_BLOCKS = [0, 14, 13, 12, 11, 10, 9, 8, 7, 6, 5, 4, 3, 2, 1, 15] as const;
 
 export const SIXTEEN_SECTOR_BYTES = 35 * TRACK;
 

@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { loadExpectation, loadVector, sha256Hex } from '../../../tests/support/vectors';
 import { memorySource } from '../bits/byte-source';
 import { identifyVolumes } from '../identify/identify';
-import { reorder16 } from '../image/kinds';
+import { turnedBytes } from './sixteen-sector-order';
 import { parametersOf, ParametersFile } from './cpm/parameters-file';
 import { SHIPPED_LAYOUTS } from '../layout/shipped';
 import { isSafeName } from './safe-name';
@@ -167,5 +167,5 @@ test('a catalogue in block order is read as what it is, although its first secto
       ]),
     );
   };
-  expect(await digests(reorder16(image, 'po'))).toEqual(await digests(image));
+  expect(await digests(turnedBytes(image))).toEqual(await digests(image));
 });

@@ -15,6 +15,7 @@ import { catalogue16 } from './told/volumes/catalogue16';
 import { cpm } from './told/volumes/cpm';
 import { d64 } from './told/volumes/d64';
 import { fat } from './told/volumes/fat';
+import { areas, fields, records, values } from './told/volumes/fields';
 import { granule } from './told/volumes/granule';
 import { iso9660 } from './told/volumes/iso9660';
 import { prodos } from './told/volumes/prodos';
@@ -38,6 +39,7 @@ import { sittings } from './told/features/sittings';
 import { stations } from './told/features/stations';
 import { transfers } from './told/features/transfers';
 import { writebacks } from './told/features/writebacks';
+import { blanks } from './told/names/blanks';
 import { encodings } from './told/names/encodings';
 import { forms } from './told/names/forms';
 import { grades } from './told/names/grades';
@@ -46,6 +48,7 @@ import { lacks } from './told/names/lacks';
 import { marks } from './told/names/marks';
 import { sides } from './told/names/sides';
 import { sittingStates } from './told/names/sitting-states';
+import { targets } from './told/names/targets';
 
 export const told = {
   analysis,
@@ -64,6 +67,10 @@ export const told = {
   cpm,
   d64,
   fat,
+  areas,
+  fields,
+  records,
+  values,
   granule,
   iso9660,
   prodos,
@@ -87,6 +94,7 @@ export const told = {
   stations,
   transfers,
   writebacks,
+  blanks,
   encodings,
   forms,
   grades,
@@ -95,4 +103,5 @@ export const told = {
   marks,
   sides,
   sittingStates,
+  targets,
 };

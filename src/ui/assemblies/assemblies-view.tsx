@@ -6,15 +6,13 @@
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
-import { BLANK_KINDS } from '@/core/identify/writable-volume';
+import { blankName } from '@/messages/names';
 import { assembliesQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { EmptyState, PageHead, when } from '../parts/page';
 import { BlankImages } from './blank-images';
 import { BeginDialog } from './begin-dialog';
 import { say } from '@/messages';
-
-const kindTitle = (id: string | null) => BLANK_KINDS.find((kind) => kind.id === id)?.title ?? '';
 
 export function AssembliesView() {
   const { data: rows = [] } = useQuery(assembliesQuery);
@@ -123,7 +121,7 @@ function AssemblyRow({
             {base}
           </Link>
         ) : (
-          kindTitle(kind)
+          blankName(kind)
         )}
       </td>
       <td className="pr-6 text-right">{edits}</td>

@@ -15,6 +15,7 @@ import { FileSource, FILE_DRAG } from './file-source';
 import { VolumeListing } from './volume-listing';
 import { AssemblyHead } from './assembly-head';
 import { say } from '@/messages';
+import { TARGET_NAMES } from '@/messages/names';
 import { Told } from './assembly-told';
 
 interface TargetProps {
@@ -67,9 +68,9 @@ function TargetChoice({ target, settled, onChoose, willRead }: TargetChoiceProps
         className="border border-line bg-sheet px-2 py-1 text-ink"
       >
         <option value="">{say.assemblies.aMachineNotChosen}</option>
-        {TARGET_PROFILES.map(({ id, title }) => (
+        {TARGET_PROFILES.map(({ id }) => (
           <option key={id} value={id}>
-            {title}
+            {TARGET_NAMES[id]}
           </option>
         ))}
       </select>

@@ -6,13 +6,14 @@ import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { FieldErrors, useForm, UseFormRegister, useWatch } from 'react-hook-form';
-import { BLANK_KINDS, BlankKind } from '@/core/identify/writable-volume';
+import { BLANK_KINDS, type BlankKind } from '@/core/identify/blank-kinds';
 import { ApiError, post } from '../data/api';
 import { Dialog } from '../parts/dialog';
 import { ImageSearch, type FoundImage } from '../writebacks/image-search';
 import { field } from '../parts/field-look';
 import { Beginning } from './beginning';
 import { say } from '@/messages';
+import { BLANK_NAMES } from '@/messages/names';
 
 type Base = Pick<FoundImage, 'id' | 'code' | 'title'>;
 
@@ -120,9 +121,9 @@ function BlankFields({ register, blank, errors }: BlankFieldsProps) {
       <label className="text-[13px] text-ink-2">
         {say.assemblies.aBlankVolume}
         <select {...register('kind')} className={field}>
-          {BLANK_KINDS.map(({ id, title, layout }) => (
+          {BLANK_KINDS.map(({ id, layout }) => (
             <option key={id} value={id}>
-              {title}
+              {BLANK_NAMES[id]}
               {layout ? ` · ${layout}` : ''}
             </option>
           ))}

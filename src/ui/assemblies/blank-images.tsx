@@ -2,12 +2,13 @@
 /** Blank formatted images, one or many with numbered labels. */
 import { useQuery } from '@tanstack/react-query';
 import { Dispatch, SetStateAction, useState } from 'react';
-import { BLANK_KINDS } from '@/core/identify/writable-volume';
+import { BLANK_KINDS } from '@/core/identify/blank-kinds';
 import { layoutsQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { ErrorAlert } from '../parts/page';
 import { field } from '../parts/field-look';
 import { say } from '@/messages';
+import { BLANK_NAMES } from '@/messages/names';
 
 /** Blank formatted images: one, or as many as there are cards or disks to fill. */
 export function BlankImages() {
@@ -105,9 +106,9 @@ function KindChoice({ kind, setKind, layouts }: KindChoiceProps) {
         className={`${field} w-72`}
       >
         <optgroup label={say.assemblies.withAFileSystem}>
-          {BLANK_KINDS.map(({ id, title }) => (
+          {BLANK_KINDS.map(({ id }) => (
             <option key={id} value={id}>
-              {title}
+              {BLANK_NAMES[id]}
             </option>
           ))}
         </optgroup>

@@ -214,34 +214,22 @@ interface GatherButtonsProps {
 }
 
 function GatherButtons({ hasFolders, onGather, chosen, setMedia }: GatherButtonsProps) {
+  const gather = (how: 'folders' | 'prefixes') => {
+    onGather(
+      chosen.map(({ id }) => id),
+      how,
+    );
+    setMedia(new Set());
+  };
+  const link = 'font-[650] text-oxide underline';
   return (
     <p className="mb-2 flex gap-3">
       {hasFolders && (
-        <button
-          type="button"
-          onClick={() => {
-            onGather(
-              chosen.map(({ id }) => id),
-              'folders',
-            );
-            setMedia(new Set());
-          }}
-          className="font-[650] text-oxide underline"
-        >
+        <button type="button" onClick={() => gather('folders')} className={link}>
           {say.assemblies.gatherInFolders({ chosen: chosen.length })}
         </button>
       )}
-      <button
-        type="button"
-        onClick={() => {
-          onGather(
-            chosen.map(({ id }) => id),
-            'prefixes',
-          );
-          setMedia(new Set());
-        }}
-        className="font-[650] text-oxide underline"
-      >
+      <button type="button" onClick={() => gather('prefixes')} className={link}>
         {say.assemblies.gatherWithPrefixes({ chosen: chosen.length })}
       </button>
     </p>

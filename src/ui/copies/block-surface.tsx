@@ -10,7 +10,7 @@ import { useMemo } from 'react';
 import { describeMedium } from '@/core/block/device';
 import { filesOn } from '@/core/block/files-on-blocks';
 import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
-import { BlockSurfaceChart } from '../charts/block-surface-chart';
+import { BlockSurfaceChart } from '../charts/blocks/block-surface-chart';
 import { amount } from '../parts/amount';
 import type { DocketData } from '../data/queries';
 import { grouped, TallyRow } from '../parts/grade';
@@ -38,11 +38,7 @@ export function BlockSurface({ data, kept }: { data: DocketData; kept: Kept }) {
   const unsound = kept.extents.filter(([, , grade]) => grade === 'doubtful' || grade === 'lost');
   return (
     <>
-      {copy.tally && (
-        <div className="mb-3">
-          <TallyRow tally={copy.tally} />
-        </div>
-      )}
+      {copy.tally && <TallyRow tally={copy.tally} className="mb-3" />}
       <BlockSurfaceChart
         extents={kept.extents}
         blocks={kept.blocks}

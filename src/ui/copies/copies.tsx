@@ -40,6 +40,19 @@ function Packing({ copyId }: { copyId: number }) {
   );
 }
 
+function MadeFrom({ lineage }: { lineage: NonNullable<DocketData['lineage']> }) {
+  return (
+    <p>
+      {say.copies.madeFrom}{' '}
+      {lineage.base ? <BaseLink lineage={lineage} /> : say.copies.aBlankVolume}{' '}
+      {say.copies.byChanges({ changes: lineage.changes.length })}{' '}
+      <Link href={`/assembly/${lineage.id}`} className="text-oxide underline">
+        {say.copies.seeThem}
+      </Link>
+    </p>
+  );
+}
+
 /** What it was made from and what was made from it; and the beginning of another volume. */
 function Lineage({ data: { medium, copy, contents, lineage, madeFrom } }: { data: DocketData }) {
   const router = useRouter();
@@ -53,16 +66,7 @@ function Lineage({ data: { medium, copy, contents, lineage, madeFrom } }: { data
   });
   return (
     <div className="mb-3 text-[13px]" data-testid="lineage">
-      {lineage && (
-        <p>
-          {say.copies.madeFrom}{' '}
-          {lineage.base ? <BaseLink lineage={lineage} /> : say.copies.aBlankVolume}{' '}
-          {say.copies.byChanges({ changes: lineage.changes.length })}{' '}
-          <Link href={`/assembly/${lineage.id}`} className="text-oxide underline">
-            {say.copies.seeThem}
-          </Link>
-        </p>
-      )}
+      {lineage && <MadeFrom lineage={lineage} />}
       {madeFrom.length > 0 && <MadeOfThis madeFrom={madeFrom} />}
       {contents.length > 0 && medium.form !== 'optical-disc' && (
         <p className="mt-1">

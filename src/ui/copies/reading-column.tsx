@@ -14,7 +14,8 @@ import {
   type ReactNode,
 } from 'react';
 import type { Picture } from '@/core/picture/canvas';
-import { fileFields } from '@/core/structure/structure';
+import { fileFields } from '@/core/structure/file-fields';
+import { tell } from '@/messages/tell';
 import { LINE_ENDS, nameOfSet, usualSet, type LineEnds } from '@/core/text/character-sets';
 import type { DocketData } from '../data/queries';
 import { grouped } from '../parts/grade';
@@ -121,14 +122,16 @@ function Reading({ shown, reading, data, marks, path }: ReadingProps) {
   return <ReadingText shown={shown} reading={reading} data={data} marks={marks} />;
 }
 
-export function ReadingColumn({ file, filesystem }: ReadingColumnProps) {
+const isReadable = (file: ReadableFile | null): boolean =>
+  file !== null && file.recoverable !== 'none';
+
+/** The file's first bytes, what they are read as, and the ways in which they can be shown. */
+function useReading(file: ReadableFile | null, filesystem: string, choice: TextChoice) {
   const [wanted, setWanted] = useState<Shown | null>(null);
-  const [choice, setChoice] = useState<TextChoice>(USUAL);
-  const readable = file !== null && file.recoverable !== 'none';
   const { data, error } = useQuery({
     queryKey: ['file', file?.id],
     queryFn: () => fetchPreview(file!.id),
-    enabled: readable,
+    enabled: isReadable(file),
     staleTime: Infinity,
   });
   const reading = useMemo(
@@ -141,7 +144,12 @@ export function ReadingColumn({ file, filesystem }: ReadingColumnProps) {
   // Back at what it is likeliest to be, nothing is wanted: the next file is shown as what that is
   // likeliest to be.
   useKey('b', () => setWanted(next === ways[0] ? null : next));
-  const marks: MarkedRange[] = marksIn(file, data, filesystem);
+  return { data, error, reading, shown, next };
+}
+
+export function ReadingColumn({ file, filesystem }: ReadingColumnProps) {
+  const [choice, setChoice] = useState<TextChoice>(USUAL);
+  const { data, error, reading, shown, next } = useReading(file, filesystem, choice);
   return (
     <aside
       aria-label={say.copies.fileAtTheCursor}
@@ -160,28 +168,50 @@ export function ReadingColumn({ file, filesystem }: ReadingColumnProps) {
           {shown === 'text' && data && (
             <TextChoices choice={choice} setChoice={setChoice} filesystem={filesystem} />
           )}
-          {file.doubts.length > 0 && (
-            <Doubtful>
-              {doubtPlaces(file.doubts)}
-              {say.copies.zerosStandThere}
-            </Doubtful>
-          )}
-          {reading?.trouble && shown !== 'bytes' && <Doubtful>{reading.trouble}</Doubtful>}
-          {!readable && <p>{say.copies.nothingOfItIs}</p>}
+          <Doubts file={file} trouble={shown === 'bytes' ? null : reading?.trouble} />
           {error && <p role="alert">{error.message}</p>}
           {reading && data && (
-            <Reading shown={shown} reading={reading} data={data} marks={marks} path={file.path} />
+            <Reading
+              shown={shown}
+              reading={reading}
+              data={data}
+              marks={marksIn(file, data, filesystem)}
+              path={file.path}
+            />
           )}
-          {file.sha256 && (
-            <p className="mt-3 break-all font-mono text-[11px] text-ink-2">
-              {say.copies.sha256({ match: file.sha256.match(/.{1,8}/g)!.join(' ') })}
-            </p>
-          )}
+          {file.sha256 && <Digest sha256={file.sha256} />}
         </>
       )}
     </aside>
   );
 }
+
+interface DoubtsProps {
+  file: ReadableFile;
+  /** What stands against how it is shown. */
+  trouble: string | null | undefined;
+}
+
+function Doubts({ file, trouble }: DoubtsProps) {
+  return (
+    <>
+      {file.doubts.length > 0 && (
+        <Doubtful>
+          {doubtPlaces(file.doubts)}
+          {say.copies.zerosStandThere}
+        </Doubtful>
+      )}
+      {trouble && <Doubtful>{trouble}</Doubtful>}
+      {!isReadable(file) && <p>{say.copies.nothingOfItIs}</p>}
+    </>
+  );
+}
+
+const Digest = ({ sha256 }: { sha256: string }) => (
+  <p className="mt-3 break-all font-mono text-[11px] text-ink-2">
+    {say.copies.sha256({ match: sha256.match(/.{1,8}/g)!.join(' ') })}
+  </p>
+);
 
 interface ReadingTextProps {
   shown: string;
@@ -217,7 +247,7 @@ function marksIn(
           offset,
           length,
           mark: i % 2 ? ('field-odd' as const) : ('field' as const),
-          name: `${name}: ${value}`,
+          name: `${tell(name)}: ${tell(value)}`,
         })),
         ...file.doubts.map((range) => ({
           ...range,

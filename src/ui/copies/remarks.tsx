@@ -95,6 +95,25 @@ interface MadeRemarkProps {
   decide: (said: 'as-made' | 'damage') => void;
 }
 
+interface VerdictProps {
+  disabled: boolean;
+  onClick: () => void;
+  children: string;
+}
+
+function Verdict({ disabled, onClick, children }: VerdictProps) {
+  return (
+    <button
+      type="button"
+      disabled={disabled}
+      onClick={onClick}
+      className="font-[650] text-oxide hover:underline disabled:opacity-45"
+    >
+      {children}
+    </button>
+  );
+}
+
 function MadeRemark({ remark, onOpen, verdict, judge, decide }: MadeRemarkProps) {
   return (
     <li className="flex items-baseline gap-3 border-b border-line py-1">
@@ -107,24 +126,14 @@ function MadeRemark({ remark, onOpen, verdict, judge, decide }: MadeRemarkProps)
         </b>
       ) : null}
       {verdict !== 'as-made' && (
-        <button
-          type="button"
-          disabled={judge.isPending}
-          onClick={() => decide('as-made')}
-          className="font-[650] text-oxide hover:underline disabled:opacity-45"
-        >
+        <Verdict disabled={judge.isPending} onClick={() => decide('as-made')}>
           {say.copies.asMadeKeepIt}
-        </button>
+        </Verdict>
       )}
       {verdict !== 'damage' && (
-        <button
-          type="button"
-          disabled={judge.isPending}
-          onClick={() => decide('damage')}
-          className="font-[650] text-oxide hover:underline disabled:opacity-45"
-        >
+        <Verdict disabled={judge.isPending} onClick={() => decide('damage')}>
           {say.copies.itIsDamage}
-        </button>
+        </Verdict>
       )}
     </li>
   );

@@ -12,6 +12,12 @@ interface Further {
   next: number | null;
 }
 
+const withPage = (was: ReadonlyMap<number, Further>, volume: number, page: Further) =>
+  new Map(was).set(volume, {
+    ...page,
+    entries: [...(was.get(volume)?.entries ?? []), ...page.entries],
+  });
+
 export function useEntries(copyId: number) {
   const [further, setFurther] = useState<ReadonlyMap<number, Further>>(new Map());
   const [asking, setAsking] = useState<number | null>(null);
@@ -32,13 +38,9 @@ export function useEntries(copyId: number) {
       if (after === null || asking !== null) return;
       setAsking(volume.id);
       try {
-        const page = await get<Further>(
-          `/api/copies/${copyId}/files?volume=${volume.id}&after=${after}`,
-        );
-        setFurther((was) => {
-          const before = was.get(volume.id)?.entries ?? [];
-          return new Map(was).set(volume.id, { ...page, entries: [...before, ...page.entries] });
-        });
+        const question = `volume=${volume.id}&after=${after}`;
+        const page = await get<Further>(`/api/copies/${copyId}/files?${question}`);
+        setFurther((was) => withPage(was, volume.id, page));
       } finally {
         setAsking(null);
       }

@@ -4,7 +4,8 @@ import { readContainer } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
 import type { Layout } from '@/core/layout/layout';
 import { driveFacts, trackName } from '@/core/reading/decode/decode-capture';
-import type { DriveFacts, TrackDecode } from '@/core/reading/decode/track-decoder';
+import type { TrackDecode } from '@/core/reading/decode/track-decoder';
+import type { DriveFacts } from '@/core/reading/decode/track-work';
 import { pageWorkers } from './page-workers';
 import { say } from '@/messages';
 

@@ -35,6 +35,17 @@ const DiskCell = ({ id, title }: { id: string; title: string }) => (
   </td>
 );
 
+function titleOf(images: number, nearly: number, pairs: number): string {
+  if (images + nearly + pairs === 0) return say.holdings.nothingKeptIsAlike;
+  return [
+    images > 0 && say.holdings.imagesAreHeldMore({ images }),
+    nearly > 0 && say.holdings.pairsAreTheSame({ nearly }),
+    pairs > 0 && say.holdings.pairsOfDisksShare({ pairs }),
+  ]
+    .filter(Boolean)
+    .join('; ');
+}
+
 export function AlikeView() {
   const { data } = useQuery(alikeQuery);
   if (!data) return <PageHead title={say.holdings.lookingWhatIsAlike} />;
@@ -47,17 +58,7 @@ export function AlikeView() {
             {say.holdings.holdings}
           </Link>
         }
-        title={
-          images.length + nearly.length + pairs.length === 0
-            ? say.holdings.nothingKeptIsAlike
-            : [
-                images.length > 0 && say.holdings.imagesAreHeldMore({ images: images.length }),
-                nearly.length > 0 && say.holdings.pairsAreTheSame({ nearly: nearly.length }),
-                pairs.length > 0 && say.holdings.pairsOfDisksShare({ pairs: pairs.length }),
-              ]
-                .filter(Boolean)
-                .join('; ')
-        }
+        title={titleOf(images.length, nearly.length, pairs.length)}
       />
       {images.length > 0 && <SameImages images={images} />}
       {nearly.length > 0 && <NearlyTheSame nearly={nearly} />}

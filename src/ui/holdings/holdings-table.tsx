@@ -18,8 +18,17 @@ function volumesLine({ volumes }: Held): string {
     .join(', ');
 }
 
+function Doubt({ count }: { count: number }) {
+  if (count === 0) return '–';
+  return (
+    <span className="flex items-center gap-1.5">
+      <GradeSwatch grade="doubtful" />
+      {grouped(count)}
+    </span>
+  );
+}
+
 function Row({ held }: { held: Held }) {
-  const doubt = doubtsOf(held);
   return (
     <tr className="h-9 border-b border-line">
       <td className="whitespace-nowrap pr-4">
@@ -35,14 +44,7 @@ function Row({ held }: { held: Held }) {
       <td className="pr-4">{volumesLine(held)}</td>
       <td className="pr-4 text-right">{grouped(held.fileCount)}</td>
       <td className="whitespace-nowrap pr-4">
-        {doubt > 0 ? (
-          <span className="flex items-center gap-1.5">
-            <GradeSwatch grade="doubtful" />
-            {grouped(doubt)}
-          </span>
-        ) : (
-          '–'
-        )}
+        <Doubt count={doubtsOf(held)} />
       </td>
       <td className="pr-4 font-mono text-[12px] text-ink-2" title={held.sha256}>
         {held.sha256.slice(0, 12)}

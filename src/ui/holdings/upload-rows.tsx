@@ -10,13 +10,14 @@ import { say } from '@/messages';
 /** What is smaller is taken in before anybody has read its line. */
 const SMALL = 24 << 20;
 
+/** A small file that has come is taken in before anyone has read its line. */
+const isShown = ({ state, size }: { state: string; size: number }): boolean =>
+  state === 'coming' || (size > SMALL && (state === 'waiting' || state === 'taking-in'));
+
 export function UploadRows() {
   const { data: rows = [] } = useQuery(uploadsQuery);
   const giveUp = useMutation({ mutationFn: (id: string) => remove(`/api/uploads/${id}`) });
-  const open = rows.filter(
-    ({ state, size }) =>
-      state === 'coming' || (size > SMALL && (state === 'waiting' || state === 'taking-in')),
-  );
+  const open = rows.filter(isShown);
   if (open.length === 0) return null;
   return (
     <>

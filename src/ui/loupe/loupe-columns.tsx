@@ -8,7 +8,7 @@ import { PlacedLook, WhyPanel } from './aligned-readings';
 import { SettingForm } from './setting-form';
 import { useLooks } from './use-looks';
 import { SectorReadings } from './sector-readings';
-import { FoundFormat } from '@/core/reading/decode/track-decoder';
+import type { FoundFormat } from '@/core/reading/decode/track-work';
 
 interface LoupeColumnsProps {
   sector: TrackSector | null;

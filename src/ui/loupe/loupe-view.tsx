@@ -18,7 +18,8 @@ import { decodeTrack, fetchTrack, type TrackData, type TrackPlace } from '../dec
 import { Button } from '../parts/button';
 import { EmptyState, PageHead, ErrorAlert } from '../parts/page';
 import { SHOWN_BYTES, looksAt, type PlacedLook } from './aligned-readings';
-import { MARGIN, Ribbons } from './ribbons';
+import { MARGIN } from './ribbon-paint';
+import { Ribbons } from './ribbons';
 import { TrackLine } from './track-line';
 import { useLooks, useLoupeKeys } from './use-looks';
 import { say } from '@/messages';

@@ -11,7 +11,7 @@ import {
   SectorBytes,
   type PlacedLook,
 } from './aligned-readings';
-import { FoundFormat } from '@/core/reading/decode/track-decoder';
+import type { FoundFormat } from '@/core/reading/decode/track-work';
 import { say } from '@/messages';
 
 interface SectorReadingsProps {
@@ -23,17 +23,23 @@ interface SectorReadingsProps {
   apart: number[];
 }
 
+function ReadingsHead({ sector, start }: Pick<SectorReadingsProps, 'sector' | 'start'>) {
+  return (
+    <h2 className="mb-1">
+      {say.loupe.theReadingsOneAbove}{' '}
+      {sector && (
+        <span className="text-[13px] font-normal text-ink-2">
+          {say.loupe.bytesToOfSector({ start, start2: start + SHOWN_BYTES - 1, r: sector.r })}
+        </span>
+      )}
+    </h2>
+  );
+}
+
 export function SectorReadings({ sector, start, looks, own, format, apart }: SectorReadingsProps) {
   return (
     <div className="min-w-0">
-      <h2 className="mb-1">
-        {say.loupe.theReadingsOneAbove}{' '}
-        {sector && (
-          <span className="text-[13px] font-normal text-ink-2">
-            {say.loupe.bytesToOfSector({ start, start2: start + SHOWN_BYTES - 1, r: sector.r })}
-          </span>
-        )}
-      </h2>
+      <ReadingsHead sector={sector} start={start} />
       {sector && <Readings looks={looks} start={start} own={own} sector={sector} />}
       {sector && (
         <h2 className="mb-1 mt-3">

@@ -12,7 +12,7 @@ import { lookCloselyInWorker } from '../decode/look-closely';
 import { decodeTrack, type TrackData, type TrackPlace } from '../decode/track-data';
 import { useKey } from '../parts/keys';
 import { SHOWN_BYTES } from './aligned-readings';
-import { FoundFormat } from '@/core/reading/decode/track-decoder';
+import type { FoundFormat } from '@/core/reading/decode/track-work';
 import { AppRouterInstance } from 'next/dist/shared/lib/app-router-context.shared-runtime';
 
 const COLUMNS = 520;

@@ -162,6 +162,24 @@ interface AddPapersProps {
   setForSet: Dispatch<SetStateAction<boolean>>;
 }
 
+interface ForSetProps extends Pick<AddPapersProps, 'forSet' | 'setForSet'> {
+  name: string;
+}
+
+function ForSet({ name, forSet, setForSet }: ForSetProps) {
+  return (
+    <label className="flex items-center gap-1.5">
+      <input
+        type="checkbox"
+        className="size-4"
+        checked={forSet}
+        onChange={(event) => setForSet(event.target.checked)}
+      />
+      {say.media.forTheWholeSet({ name })}
+    </label>
+  );
+}
+
 function AddPapers({ picker, add, papers, set, forSet, setForSet }: AddPapersProps) {
   return (
     <div className="mt-2 flex items-center gap-3 text-[13px] text-ink-2">
@@ -181,17 +199,7 @@ function AddPapers({ picker, add, papers, set, forSet, setForSet }: AddPapersPro
         {say.media.addPhotosScansPdfs}
       </Button>
       <span>{say.media.orDropThemHere({ papers: papers.length })}</span>
-      {set && (
-        <label className="flex items-center gap-1.5">
-          <input
-            type="checkbox"
-            className="size-4"
-            checked={forSet}
-            onChange={(event) => setForSet(event.target.checked)}
-          />
-          {say.media.forTheWholeSet({ name: set.name })}
-        </label>
-      )}
+      {set && <ForSet name={set.name} forSet={forSet} setForSet={setForSet} />}
     </div>
   );
 }
@@ -200,6 +208,20 @@ interface PaperDialogProps {
   open: Paper | null;
   setOpen: (paper: Paper | null) => void;
   takeAway: UseMutationResult<unknown, Error, number, unknown>;
+}
+
+function PaperItself({ paper }: { paper: NonNullable<PaperDialogProps['open']> }) {
+  const address = `/api/papers/${paper.id}`;
+  return paper.type.startsWith('image/') ? (
+    // eslint-disable-next-line @next/next/no-img-element -- as above
+    <img src={address} alt={paper.name} className="mx-auto max-h-[56vh]" />
+  ) : (
+    <iframe
+      src={address}
+      title={paper.name}
+      className="h-[56vh] w-full border border-line bg-white"
+    />
+  );
 }
 
 function PaperDialog({ open, setOpen, takeAway }: PaperDialogProps) {
@@ -219,17 +241,7 @@ function PaperDialog({ open, setOpen, takeAway }: PaperDialogProps) {
           : ''
       }
     >
-      {open &&
-        (!open.type.startsWith('image/') ? (
-          <iframe
-            src={`/api/papers/${open.id}`}
-            title={open.name}
-            className="h-[56vh] w-full border border-line bg-white"
-          />
-        ) : (
-          // eslint-disable-next-line @next/next/no-img-element -- as above
-          <img src={`/api/papers/${open.id}`} alt={open.name} className="mx-auto max-h-[56vh]" />
-        ))}
+      {open && <PaperItself paper={open} />}
       <PaperActions open={open} takeAway={takeAway} setOpen={setOpen} />
       <ErrorAlert>{takeAway.error?.message}</ErrorAlert>
     </Dialog>

@@ -41,6 +41,23 @@ function IncompleteSets({ sets }: Pick<ToComplete, 'sets'>) {
   );
 }
 
+function IncompleteRow({ code, title, form, lot, toComplete, held }: ToComplete['media'][number]) {
+  return (
+    <tr className="h-9 border-b border-line">
+      <td className="pr-4">
+        <Link href={`/media/${code}`} className="font-mono font-[650] hover:underline">
+          {code}
+        </Link>
+      </td>
+      <td className="pr-4">{title}</td>
+      <td className="pr-4">{FORM_NAMES[form]}</td>
+      <td className="pr-4 text-ink-2">{lot}</td>
+      <td className="pr-4">{toComplete.map((lack) => LACK_WORDS[lack]).join(', ')}</td>
+      <td className="text-ink-2">{held ? say.media.kept : say.media.waiting}</td>
+    </tr>
+  );
+}
+
 function Incomplete({ media }: Pick<ToComplete, 'media'>) {
   return (
     <table className="w-full border-collapse text-[14px]">
@@ -55,19 +72,8 @@ function Incomplete({ media }: Pick<ToComplete, 'media'>) {
         </tr>
       </thead>
       <tbody>
-        {media.map(({ code, title, form, lot, toComplete, held }) => (
-          <tr key={code} className="h-9 border-b border-line">
-            <td className="pr-4">
-              <Link href={`/media/${code}`} className="font-mono font-[650] hover:underline">
-                {code}
-              </Link>
-            </td>
-            <td className="pr-4">{title}</td>
-            <td className="pr-4">{FORM_NAMES[form]}</td>
-            <td className="pr-4 text-ink-2">{lot}</td>
-            <td className="pr-4">{toComplete.map((lack) => LACK_WORDS[lack]).join(', ')}</td>
-            <td className="text-ink-2">{held ? say.media.kept : say.media.waiting}</td>
-          </tr>
+        {media.map((each) => (
+          <IncompleteRow key={each.code} {...each} />
         ))}
       </tbody>
     </table>

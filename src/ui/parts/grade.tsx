@@ -59,9 +59,15 @@ function LostSwatch(): import('react').ReactNode {
 }
 
 /** How many sectors have each grade. */
-export function TallyRow({ tally, large = false }: { tally: Tally; large?: boolean }) {
+interface TallyRowProps {
+  tally: Tally;
+  large?: boolean;
+  className?: string;
+}
+
+export function TallyRow({ tally, large = false, className = '' }: TallyRowProps) {
   return (
-    <dl className={`flex ${large ? 'gap-6' : 'gap-4'}`} data-testid="tally">
+    <dl className={`flex ${large ? 'gap-6' : 'gap-4'} ${className}`} data-testid="tally">
       {GRADES.map((grade) => (
         <div
           key={grade}

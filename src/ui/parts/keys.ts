@@ -1,7 +1,6 @@
 'use client';
 /** Keys of the page: one listener each, silent while somebody types or a dialog is open. */
 import { useEffect, useRef } from 'react';
-import { say } from '@/messages';
 
 const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
@@ -15,6 +14,16 @@ export const isForTheBench = (event: KeyboardEvent): boolean =>
   !isTyping(event.target) &&
   !document.querySelector('[role="dialog"]');
 
+function isPressed(event: KeyboardEvent, name: string, modifiers: readonly string[]): boolean {
+  if (event.key.toLowerCase() !== name.toLowerCase() || event.repeat || event.altKey) return false;
+  if ((event.ctrlKey || event.metaKey) !== modifiers.includes('mod')) return false;
+  return event.shiftKey === modifiers.includes('shift') || name.length > 1;
+}
+
+/** Enter on a focused control is that control's own. */
+const isOfControl = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && target.closest('a, button') !== null;
+
 /** Calls `act` on `key` (`p`, `Enter`, `shift+e`, `mod+k`); nothing where either is missing. */
 export function useKey(key: string | undefined, act: (() => void) | undefined): void {
   const latest = useRef(act);
@@ -25,22 +34,10 @@ export function useKey(key: string | undefined, act: (() => void) | undefined): 
     if (!key) return;
     const [name, ...modifiers] = key.split('+').reverse() as [string, ...string[]];
     const listen = (event: KeyboardEvent) => {
-      const mod = modifiers.includes('mod');
-      if (!latest.current || event.key.toLowerCase() !== name.toLowerCase() || event.repeat) return;
-      if (
-        (event.ctrlKey || event.metaKey) !== mod ||
-        event.altKey ||
-        (event.shiftKey !== modifiers.includes('shift') && name.length === 1)
-      )
-        return;
-      if (!mod && (isTyping(event.target) || document.querySelector('[role="dialog"]'))) return;
-      // Enter on a focused control is that control's own.
-      if (
-        name === 'Enter' &&
-        event.target instanceof HTMLElement &&
-        event.target.closest(say.parts.aButton)
-      )
-        return;
+      if (!latest.current || !isPressed(event, name, modifiers)) return;
+      const isTakenElsewhere = isTyping(event.target) || document.querySelector('[role="dialog"]');
+      if (!modifiers.includes('mod') && isTakenElsewhere) return;
+      if (name === 'Enter' && isOfControl(event.target)) return;
       event.preventDefault();
       latest.current();
     };

@@ -8,7 +8,7 @@ import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { describeMedium } from '@/core/block/device';
-import { BlockSurfaceChart } from '../charts/block-surface-chart';
+import { BlockSurfaceChart } from '../charts/blocks/block-surface-chart';
 import { SurfaceChart } from '../charts/surface-chart';
 import { sittingLedgerQuery, type Sitting, type Station } from '../data/queries';
 import { Button } from '../parts/button';

@@ -106,6 +106,17 @@ interface HeadAndTestProps {
   test: Station['test'];
 }
 
+function LastTest({ test }: Pick<HeadAndTestProps, 'test'>) {
+  if (!test) return say.stations.nonePutAReference;
+  if (test.state !== 'done' || !test.result) return test.now;
+  return (
+    <span suppressHydrationWarning>
+      <b>{test.result.passed ? say.stations.passed : say.stations.notPassed}</b>,{' '}
+      {when(test.endedAt!)}: {test.result.findings.join(' ')}
+    </span>
+  );
+}
+
 function HeadAndTest({
   cleaningDue,
   readingsSinceCleaning,
@@ -125,16 +136,7 @@ function HeadAndTest({
       </dd>
       <dt className="text-ink-2">{say.stations.lastTest}</dt>
       <dd>
-        {!test ? (
-          say.stations.nonePutAReference
-        ) : test.state === 'done' && test.result ? (
-          <span suppressHydrationWarning>
-            <b>{test.result.passed ? say.stations.passed : say.stations.notPassed}</b>,{' '}
-            {when(test.endedAt!)}: {test.result.findings.join(' ')}
-          </span>
-        ) : (
-          test.now
-        )}
+        <LastTest test={test} />
       </dd>
     </>
   );

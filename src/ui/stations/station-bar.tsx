@@ -7,7 +7,7 @@ import Link from 'next/link';
 import { usePathname, useSearchParams } from 'next/navigation';
 import { keysAt } from './station-actions';
 import { doing, driveName, waitsFor } from './station-state';
-import { BlockSurfaceLine } from '../charts/block-surface-table';
+import { BlockSurfaceLine } from '../charts/blocks/block-surface-table';
 import { SurfaceLine } from '../charts/surface-table';
 import { stationsQuery, type Station } from '../data/queries';
 import { Key } from '../parts/button';

@@ -3,13 +3,14 @@
 import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import Link from 'next/link';
 import { Dispatch, SetStateAction, useState } from 'react';
-import { BLANK_KINDS, BlankKind } from '@/core/identify/writable-volume';
+import { BLANK_KINDS, type BlankKind } from '@/core/identify/blank-kinds';
 import { post } from '../data/api';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
 import { ErrorAlert } from '../parts/page';
 import { type FoundImage } from '../writebacks/image-search';
 import { say } from '@/messages';
+import { BLANK_NAMES } from '@/messages/names';
 import { field } from '../parts/field-look';
 
 /** A way of two steps: the image as a file on a disk that the machine does read. */
@@ -51,9 +52,9 @@ function CarrierChoice({ carriers, kind, setKind, plan }: CarrierChoiceProps) {
           onChange={(event) => setKind(event.target.value)}
           className={field}
         >
-          {carriers.map(({ id, title }) => (
+          {carriers.map(({ id }) => (
             <option key={id} value={id}>
-              {title}
+              {BLANK_NAMES[id]}
             </option>
           ))}
         </select>

@@ -5,7 +5,7 @@
  */
 import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { Dispatch, SetStateAction, useState, type FormEvent } from 'react';
-import { TARGET_PROFILES } from '@/core/assembly/targets';
+import { targetName } from '@/messages/names';
 import { post, troubleOf } from '../data/api';
 import type { WritebackRow } from '../data/queries';
 import { grouped } from '../parts/grade';
@@ -146,7 +146,7 @@ export function WritebackEntry({ row }: { row: WritebackRow }) {
     row.from === 'flux'
       ? say.writebacks.asFlux
       : (row.layout ?? (row.blocks ? say.writebacks.blockByBlock : '')),
-    TARGET_PROFILES.find(({ id }) => id === row.machine)?.title,
+    targetName(row.machine),
     say.writebacks.started({ startedAt: when(row.startedAt) }),
   ].filter(Boolean);
   const confirm = (event: FormEvent) => {

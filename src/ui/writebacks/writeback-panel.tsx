@@ -14,6 +14,7 @@ import { checkQuery, stationsQuery, type Station } from '../data/queries';
 import { Button } from '../parts/button';
 import { ErrorAlert } from '../parts/page';
 import { say } from '@/messages';
+import { TARGET_NAMES } from '@/messages/names';
 
 interface Writable {
   copyId: number;
@@ -216,9 +217,9 @@ function MachineField({ wanted, setWanted, field }: MachineFieldProps) {
         className={field}
       >
         <option value="">{say.writebacks.aMachineNotChosen}</option>
-        {TARGET_PROFILES.map(({ id, title }) => (
+        {TARGET_PROFILES.map(({ id }) => (
           <option key={id} value={id}>
-            {title}
+            {TARGET_NAMES[id]}
           </option>
         ))}
       </select>

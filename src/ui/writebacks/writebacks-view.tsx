@@ -81,23 +81,21 @@ function title(
   });
 }
 
+function OtherWay({ href, children }: { href: string; children: string }) {
+  return (
+    <Link href={href} className="self-center text-[13px] font-[650] text-oxide underline">
+      {children}
+    </Link>
+  );
+}
+
 export function WritebacksView() {
   const { data: rows = [] } = useQuery(writebacksQuery);
   return (
     <>
       <PageHead over={say.writebacks.anOriginalIsNever} title={title(rows)}>
-        <Link
-          href="/write-back/memory-cards"
-          className="self-center text-[13px] font-[650] text-oxide underline"
-        >
-          {say.writebacks.cardsForStandIn}
-        </Link>
-        <Link
-          href="/write-back/lines"
-          className="self-center text-[13px] font-[650] text-oxide underline"
-        >
-          {say.writebacks.bySerialLine}
-        </Link>
+        <OtherWay href="/write-back/memory-cards">{say.writebacks.cardsForStandIn}</OtherWay>
+        <OtherWay href="/write-back/lines">{say.writebacks.bySerialLine}</OtherWay>
       </PageHead>
       <ImageChoice />
       <Waiting />

@@ -38,6 +38,7 @@ export class FieldReader {
   private readonly bytes = new Uint8Array(DATA_BYTES);
   private readonly arena = new ByteArena();
 
+  /** In one piece, as the state of a turn: what a field opened, the next may close or leave. */
   read(stream: CellStream, { recovery, enough, cellTicks }: DecodeOptions): ReadingDecode {
     const { words, bytes } = this;
     const sightings: SectorSighting[] = [];

@@ -30,7 +30,10 @@ export class FieldReader {
 
   constructor(private readonly code: IdMarkCode) {}
 
-  /** Reads all fields of one reading. */
+  /**
+   * Reads all fields of one reading. In one piece, as the state of a turn: what a field opened, the
+   * next may close or leave.
+   */
   read(stream: CellStream, { recovery, enough, cellTicks }: DecodeOptions): ReadingDecode {
     const { pattern, mask, id: encoding, crcInitial, syncRun, runsOfMark, syncs } = this.code;
     const sightings: SectorSighting[] = [];

@@ -17,7 +17,7 @@ import { IntervalBuffer, type TrackReading } from '@/core/flux/reading';
 import type { EncodingId } from '@/core/layout/layout';
 import type { Encoding, SectorSighting } from '@/core/encoding/encoding';
 import { spreadBetween, timingOfTurn, type TimingPart } from '../decode/timing';
-import type { DriveFacts } from '../decode/track-decoder';
+import type { DriveFacts } from '../decode/track-work';
 import { angleAt, nominalTurn, turnTicks } from '../decode/turn';
 
 /** Intervals of one turn, sorted into columns of time and rows of length. */

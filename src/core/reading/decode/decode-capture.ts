@@ -18,7 +18,8 @@ import { proposeLayout } from '@/core/layout/propose';
 import { expectationAt, isWhole, missingOf, type Stepping } from './expectation';
 import { isSound } from '../grades';
 import type { TrackSector } from '../track-sector';
-import { TrackDecoder, type DriveFacts, type TrackDecode, type Turns } from './track-decoder';
+import { TrackDecoder, type TrackDecode, type Turns } from './track-decoder';
+import type { DriveFacts } from './track-work';
 import { describeFound } from './track-formats';
 import { said, type Said } from '@/core/said';
 

@@ -1,7 +1,6 @@
 /**
  * Decodes one track from all its readings: the plain recovery first, the dearer recoveries and
- * second looks only where
- * something is missing or fails.
+ * second looks only where something is missing or fails.
  */
 import {
   RECOVERIES,
@@ -15,32 +14,20 @@ import {
 } from '@/core/encoding';
 import type { TrackReading } from '@/core/flux/reading';
 import { hasFullIds, sectorKey, type EncodingId, type Layout } from '@/core/layout/layout';
-import { arcReading, findUnexplainedSpans } from './unexplained-spans';
-import { expectationAt, isWhole, missingOf, type Expectation, type Stepping } from './expectation';
 import { isSound } from '../grades';
-import { groupSightings, resolveSector } from '../merge/merge';
-import { type PlacedSighting, type TrackSector } from '../track-sector';
 import { remarkNumbers, remarkTrack } from '../merge/remarks';
+import type { TrackSector } from '../track-sector';
+import { expectationAt, missingOf, type Stepping } from './expectation';
 import { Rescue } from './rescue';
-import { type PlacedStart } from './placed-start';
-import { placeStart } from './stray-fields';
+import { lookAcrossIndex, lookIntoArcs } from './second-looks';
 import { TrackTimes } from './track-times';
-import { spliceAtIndex } from './seam';
-import { angleAt, nominalTurn, turnTicks } from './turn';
-
-export interface DriveFacts {
-  tickHz: number;
-  rpm: number;
-}
-
-/** A way of recording found on a track. */
-export interface FoundFormat {
-  encoding: EncodingId;
-  /** Code cell in ticks, and in cells a turn, which does not depend on the drive's speed. */
-  cellTicks: number;
-  turnCells: number;
-  sectors: { r: number; size: number }[];
-}
+import {
+  TrackWork,
+  openArcOf,
+  type DriveFacts,
+  type FoundFormat,
+  type Outcome,
+} from './track-work';
 
 export interface TrackDecode {
   /** Head position in the drive's own steps. */
@@ -78,22 +65,13 @@ export const sectorName = ({ cylinder, head, r }: { cylinder: number; head: numb
   `${cylinder}/${head}/${r}`;
 
 const keyOf = ({ r, size }: { r: number; size: number }) => sectorKey(r, size);
-/** Cells as long as the track's own within this share are its own code again. */
-const SAME_CELL = 0.04;
 
-/** One track's work: readings, what was seen, and how it was recorded. */
-interface Work {
-  readings: TrackReading[];
-  /** Of these, as they came from the drive; the rest are put together from them. */
-  fromDrive: number;
-  sightings: PlacedSighting[];
-  badIds: PlacedStart[];
-  strays: PlacedStart[];
-  classes: (FluxClass | undefined)[];
-  expected: Expectation | null;
-  asMade: ReadonlySet<string> | undefined;
-  setting: RecoverySetting | undefined;
-  firstPass: number;
+type Enough = Parameters<Encoding['decode']>[1]['enough'];
+
+/** A way of recording, and what it shows. */
+interface DecodedAs {
+  flux: FluxClass;
+  result: ReadingDecode;
 }
 
 /** Holds the scratch and what neighbouring tracks taught; one a thread. */
@@ -110,8 +88,7 @@ export class TrackDecoder {
 
   /**
    * `readings` are all of one track, in the order read. With a layout its missing sectors are
-   * looked for harder and
-   * listed as lost; without one only what was found counts.
+   * looked for harder and listed as lost; without one only what was found counts.
    */
   decode(
     readings: readonly TrackReading[],
@@ -120,67 +97,57 @@ export class TrackDecoder {
   ): TrackDecode {
     const { cylinder, head } = readings[0]!;
     const expected = layout && expectationAt(layout, stepping, cylinder, head);
-    const work: Work = {
-      asMade,
-      setting,
-      readings: [...readings],
-      fromDrive: readings.length,
-      sightings: [],
-      badIds: [],
-      strays: [],
-      classes: [],
-      expected,
-      firstPass: Math.min(...readings.map(({ pass }) => pass)),
-    };
-    this.readPlainly(work);
-    let done = this.outcome(work, false);
-    if (effort === 'full' && !(this.isComplete(work, done) && this.openArc(done.sectors) === 0))
-      done = this.retryDecode(work, done);
-    const { groups, sectors } = done;
+    const known = { expected, asMade, setting };
+    const work = new TrackWork(readings, known, this.drive, this.encodings);
+    const { groups, sectors } = this.settle(work, effort);
     remarkTrack(sectors, groups);
     if (effort === 'full') remarkNumbers(sectors, layout, cylinder / stepping);
-    if (sectors.length > 0 && sectors.every(({ grade }) => isSound(grade)))
-      this.lastKeys = new Set(sectors.map(keyOf));
-    for (const { source } of sectors)
-      if (source && source.reading >= work.fromDrive) source.reading = 0;
-    const formats = this.formatsOf(work, sectors);
+    this.learn(work, sectors);
+    const formats = work.formatsOf(sectors);
     return {
       cylinder,
       head,
       formats,
       cellTicks: formats[0]?.cellTicks ?? 0,
       readings: readings.length,
-      openArc: this.openArc(done.sectors),
+      openArc: openArcOf(sectors),
       sectors: expected
         ? [...sectors, ...missingOf(expected, cylinder, head, sectors, 'lost')]
         : sectors,
     };
   }
 
-  private get nominal(): number {
-    return nominalTurn(this.drive.tickHz, this.drive.rpm);
+  private settle(work: TrackWork, effort: 'plain' | 'full'): Outcome {
+    this.readPlainly(work);
+    const plain = work.outcome(false);
+    const isExplained = work.isComplete(plain) && openArcOf(plain.sectors) === 0;
+    return effort === 'plain' || isExplained ? plain : this.retryDecode(work, plain);
   }
 
-  private readPlainly(work: Work): void {
-    const { expected, readings } = work;
-    const keys = expected?.keys ?? this.lastKeys;
-    for (const [at, reading] of readings.entries()) {
-      const turn = turnTicks(reading, this.nominal);
-      const enough =
-        this.turns === 'as-needed' && keys
-          ? {
-              afterTicks: turn,
-              test: (seen: readonly SectorSighting[], badIds: number) =>
-                this.isEnough(seen, badIds, keys),
-            }
-          : undefined;
-      const decoded = this.decodeAny(reading, expected?.format.encoding ?? null, enough);
+  private learn(work: TrackWork, sectors: readonly TrackSector[]): void {
+    if (sectors.length > 0 && sectors.every(({ grade }) => isSound(grade)))
+      this.lastKeys = new Set(sectors.map(keyOf));
+    // A reading that was put together here is nowhere kept.
+    for (const { source } of sectors)
+      if (source && source.reading >= work.fromDrive) source.reading = 0;
+  }
+
+  private readPlainly(work: TrackWork): void {
+    const keys = this.turns === 'as-needed' ? (work.expected?.keys ?? this.lastKeys) : null;
+    const wanted = work.expected?.format.encoding ?? null;
+    for (const [at, reading] of work.readings.entries()) {
+      const enough = keys && {
+        afterTicks: work.turnOf(at),
+        test: (seen: readonly SectorSighting[], badIds: number) =>
+          this.isEnough(seen, badIds, keys),
+      };
+      const decoded = this.decodeAny(reading, wanted, enough ?? undefined);
       if (!decoded) continue;
-      work.classes[at] = decoded.flux;
-      this.note(work, at, decoded.result);
-      if (decoded.result.sightings.length > 0) this.hint = decoded.flux;
-      if (enough && this.isEnough(decoded.result.sightings, decoded.result.badIds.length, keys!))
-        break;
+      const { flux, result } = decoded;
+      work.classes[at] = flux;
+      work.note(at, result);
+      if (result.sightings.length > 0) this.hint = flux;
+      if (keys && this.isEnough(result.sightings, result.badIds.length, keys)) break;
     }
   }
 
@@ -188,296 +155,107 @@ export class TrackDecoder {
   private decodeAny(
     reading: TrackReading,
     wanted: EncodingId | null,
-    enough: Parameters<Encoding['decode']>[1]['enough'],
-  ): { flux: FluxClass; result: ReadingDecode } | null {
-    const { tickHz } = this.drive;
+    enough: Enough,
+  ): DecodedAs | null {
     const tried = new Set<EncodingId>();
-    let best: { flux: FluxClass; result: ReadingDecode } | null = null;
+    let best: DecodedAs | null = null;
     for (const hint of this.hint ? [this.hint, null] : [null]) {
-      const classes = classifyFlux(reading.flux, tickHz, hint).filter(
-        ({ encoding }) => !tried.has(encoding),
-      );
-      for (const flux of [...classes].sort(
-        (a, b) => Number(b.encoding === wanted) - Number(a.encoding === wanted),
-      )) {
+      const classes = classifyFlux(reading.flux, this.drive.tickHz, hint)
+        .filter(({ encoding }) => !tried.has(encoding))
+        .sort((a, b) => Number(b.encoding === wanted) - Number(a.encoding === wanted));
+      for (const flux of classes) {
         tried.add(flux.encoding);
-        const result = this.encodings(flux.encoding).decode(reading, {
-          tickHz,
-          recovery: 'stepped',
-          cellTicks: flux.cellTicks,
-          enough,
-        });
-        if (result.sightings.length > (best?.result.sightings.length ?? -1))
-          best = { flux, result };
-        if (result.sightings.length > 0) return best;
+        const decoded = this.decodeAs(reading, flux, enough);
+        const found = decoded.result.sightings.length;
+        if (found > (best?.result.sightings.length ?? -1)) best = decoded;
+        if (found > 0) return best;
       }
     }
     // Nothing fits clearly: what the neighbouring track holds is tried all the same.
     if (best || !this.hint || reading.flux.length === 0) return best;
-    return {
-      flux: this.hint,
-      result: this.encodings(this.hint.encoding).decode(reading, {
-        tickHz,
-        recovery: 'stepped',
-        cellTicks: this.hint.cellTicks,
-        enough,
-      }),
-    };
+    return this.decodeAs(reading, this.hint, enough);
   }
 
-  private note(
-    work: Work,
-    at: number,
-    { sightings, badIds, strays }: ReadingDecode,
-    keep: (placed: PlacedSighting) => boolean = () => true,
-  ): void {
-    const reading = work.readings[at]!;
-    const { nominal } = this;
-    const turn = turnTicks(reading, nominal);
-    for (const sighting of sightings) {
-      const placed = {
-        sighting,
-        reading: at,
-        pass: reading.pass,
-        ...angleAt(reading, sighting.startTick, nominal),
-        span: (sighting.endTick - sighting.startTick) / turn,
-        ...(sighting.recovery === 'by-hand' && { mending: 'by-hand' as const }),
-      };
-      if (keep(placed)) work.sightings.push(placed);
-    }
-    for (const start of badIds) work.badIds.push(placeStart(start, reading, at, nominal));
-    for (const start of strays) work.strays.push(placeStart(start, reading, at, nominal));
-  }
-
-  private outcome(
-    { sightings, expected, firstPass, readings }: Work,
-    hurt = true,
-  ): { groups: PlacedSighting[][]; sectors: TrackSector[] } {
-    const { cylinder, head } = readings[0]!;
-    const settled = groupSightings(sightings).map((group) => ({
-      group,
-      sector: resolveSector(
-        cylinder,
-        head,
-        group,
-        firstPass,
-        this.encodings(group[0]!.sighting.encoding).check,
-        hurt,
-      ),
-    }));
-    // A weakly checked ID that one turn alone shows, with nothing sound behind it, was most likely
-    // never written.
-    const believable = settled.filter(
-      ({ sector: { encoding, grade, seen, r, size } }) =>
-        hasFullIds(encoding) ||
-        isSound(grade) ||
-        seen > 1 ||
-        expected?.keys.has(sectorKey(r, size)),
-    );
-    return {
-      groups: believable.map(({ group }) => group),
-      sectors: believable.map(({ sector }) => sector),
-    };
-  }
-
-  private isComplete(
-    { expected, badIds }: Work,
-    { sectors }: { sectors: readonly TrackSector[] },
-  ): boolean {
-    return (
-      sectors.every(({ grade }) => isSound(grade)) &&
-      (expected ? isWhole(expected, sectors) : badIds.length === 0)
-    );
-  }
-
-  private openArc(sectors: readonly TrackSector[]): number {
-    const covered = sectors.flatMap(({ angle, span }) =>
-      angle !== null && span !== null ? [{ angle, span }] : [],
-    );
-    return covered.length === 0
-      ? 0
-      : Math.max(0, ...findUnexplainedSpans(covered).map(({ from, to }) => to - from));
-  }
-
-  private retryDecode(
-    work: Work,
-    plain: ReturnType<TrackDecoder['outcome']>,
-  ): ReturnType<TrackDecoder['outcome']> {
+  private decodeAs(reading: TrackReading, flux: FluxClass, enough: Enough): DecodedAs {
     const { tickHz } = this.drive;
+    const { encoding, cellTicks } = flux;
+    const options = { tickHz, recovery: 'stepped' as const, cellTicks, enough };
+    return { flux, result: this.encodings(encoding).decode(reading, options) };
+  }
+
+  private retryDecode(work: TrackWork, plain: Outcome): Outcome {
     const primary = work.classes.find((flux) => flux !== undefined);
     // Nothing to work on: an unformatted track stays so under any recovery.
     if (!primary) return plain;
-    const times = new TrackTimes(work.readings, tickHz);
-    if (this.isComplete(work, plain)) {
-      this.lookIntoArcs(work, times, primary, plain.sectors);
-      return this.outcome(work, false);
+    const times = new TrackTimes(work.readings, this.drive.tickHz);
+    if (work.isComplete(plain)) {
+      lookIntoArcs(work, times, primary, plain.sectors);
+      return work.outcome(false);
     }
+    const encoding = this.encodings(primary.encoding);
     const rescue = new Rescue(
-      this.encodings(primary.encoding),
+      encoding,
       times,
       (reading) => work.classes[reading]?.cellTicks ?? primary.cellTicks,
     );
     let done = plain;
-    // The turns that a plain reading left out, because the first seemed enough for the track
-    // before, come first.
     for (const recovery of [...RECOVERIES, ...(work.setting ? ['by-hand' as const] : [])]) {
-      for (let at = 0; at < work.fromDrive; at++) {
-        const { encoding, cellTicks } = work.classes[at] ?? primary;
-        if (recovery !== 'stepped' || this.turns === 'as-needed')
-          this.note(
-            work,
-            at,
-            this.encodings(encoding).decode(work.readings[at]!, {
-              tickHz,
-              recovery,
-              cellTicks,
-              setting: work.setting,
-            }),
-          );
-      }
-      done = this.outcome(work);
-      if (this.encodings(primary.encoding).check === 'weak') {
+      this.decodeAll(work, primary, recovery);
+      done = work.outcome();
+      if (encoding.check === 'weak') {
         for (const [i, group] of done.groups.entries())
           if (!isSound(done.sectors[i]!.grade)) rescue.confirmWeakCheck(group);
-        done = this.outcome(work);
+        done = work.outcome();
       }
-      if (this.isComplete(work, done)) return done;
+      if (work.isComplete(done)) return done;
     }
-    this.lookAcrossIndex(work, times, primary);
-    this.lookIntoArcs(work, times, primary, done.sectors);
+    lookAcrossIndex(work, times, primary);
+    lookIntoArcs(work, times, primary, done.sectors);
     this.rescue(work, rescue, primary);
-    return this.outcome(work);
+    return work.outcome();
   }
 
-  private lookAcrossIndex(work: Work, times: TrackTimes, { encoding, cellTicks }: FluxClass): void {
-    const { tickHz } = this.drive;
-    for (let at = 0; at < work.fromDrive; at++) {
-      const joined = spliceAtIndex(work.readings[at]!, times.of(at));
-      if (!joined) continue;
-      const pulse = joined.index[0]!;
-      const place = times.add(joined);
-      work.readings[place] = joined;
-      for (const recovery of RECOVERIES) {
-        const decoded = this.encodings(encoding).decode(joined, { tickHz, recovery, cellTicks });
-        // What lies on one side only was read there already, and must not count twice.
-        this.note(
-          work,
-          place,
-          { ...decoded, badIds: [], strays: [] },
-          ({ sighting }) => sighting.startTick < pulse && sighting.endTick > pulse,
-        );
-      }
-    }
-  }
-
-  /** Looks for another code or rate where no sector was found. */
-  private lookIntoArcs(
-    work: Work,
-    times: TrackTimes,
+  /**
+   * Every reading by one recovery. The turns that a plain reading left out, because the first seemed
+   * enough for the track before, come first.
+   */
+  private decodeAll(
+    work: TrackWork,
     primary: FluxClass,
-    sectors: readonly TrackSector[],
+    recovery: (typeof RECOVERIES)[number] | 'by-hand',
   ): void {
+    if (recovery === 'stepped' && this.turns === 'all') return;
     const { tickHz } = this.drive;
-    const covered = sectors.flatMap(({ angle, span }) =>
-      angle !== null && span !== null ? [{ angle, span }] : [],
-    );
-    for (const arc of findUnexplainedSpans(covered)) {
-      for (let at = 0; at < work.fromDrive; at++) {
-        const reading = work.readings[at]!;
-        const cut = arcReading(reading, times.of(at), arc, turnTicks(reading, this.nominal));
-        if (!cut) continue;
-        for (const flux of classifyFlux(cut.part.flux, tickHz, null)) {
-          if (
-            flux.encoding === primary.encoding &&
-            Math.abs(flux.cellTicks / primary.cellTicks - 1) < SAME_CELL
-          )
-            continue;
-          for (const recovery of ['stepped', 'loop'] as const) {
-            const { sightings } = this.encodings(flux.encoding).decode(cut.part, {
-              tickHz,
-              recovery,
-              cellTicks: flux.cellTicks,
-            });
-            const moved = sightings.map((sighting) => ({
-              ...sighting,
-              startTick: sighting.startTick + cut.base,
-              endTick: sighting.endTick + cut.base,
-              syncTick: sighting.syncTick + cut.base,
-            }));
-            this.note(work, at, {
-              sightings: moved,
-              badIds: [],
-              strays: [],
-              cellTicks: flux.cellTicks,
-            });
-          }
-        }
-      }
+    const { setting } = work;
+    for (let at = 0; at < work.fromDrive; at++) {
+      const { encoding, cellTicks } = work.classes[at] ?? primary;
+      const options = { tickHz, recovery, cellTicks, setting };
+      work.note(at, this.encodings(encoding).decode(work.readings[at]!, options));
     }
   }
 
-  private rescue(work: Work, rescue: Rescue, primary: FluxClass): void {
-    const { expected } = work;
-    if (expected) {
-      const missing = missingOf(expected, 0, 0, this.outcome(work).sectors, 'lost');
+  private rescue(work: TrackWork, rescue: Rescue, primary: FluxClass): void {
+    if (work.expected) {
+      const missing = missingOf(work.expected, 0, 0, work.outcome().sectors, 'lost');
       work.sightings.push(
         ...rescue.ofIds(work.badIds, work.strays, (id) =>
           missing.some(({ c, h, r, n }) => c === id.c && h === id.h && r === id.r && n === id.n),
         ),
       );
     }
-    const { groups, sectors } = this.outcome(work);
-    const turn = turnTicks(work.readings[0]!, this.nominal);
+    const { groups, sectors } = work.outcome();
     for (const [i, group] of groups.entries()) {
-      if (
-        isSound(sectors[i]!.grade) ||
-        work.asMade?.has(sectorName(sectors[i]!)) ||
-        group[0]!.sighting.encoding !== primary.encoding
-      )
-        continue;
-      // Versions that pass their check and contradict each other are no case for guessing.
-      if (sectors[i]!.seenSound > 0 && hasFullIds(primary.encoding)) continue;
-      const strays = rescue.strayFields(group, work.strays, turn);
+      const isOfCode = group[0]!.sighting.encoding === primary.encoding;
+      if (!isOfCode || !this.mayBeRescued(work, sectors[i]!, primary)) continue;
+      const strays = rescue.strayFields(group, work.strays, work.turnOf(0));
       work.sightings.push(...strays, ...rescue.recoverSector([...group, ...strays]));
     }
   }
 
-  private formatsOf(
-    { classes, sightings, readings }: Work,
-    sectors: readonly TrackSector[],
-  ): FoundFormat[] {
-    const turn = turnTicks(readings[0]!, this.nominal);
-    const formats: FoundFormat[] = [];
-    for (const sector of sectors) {
-      let format = formats.find(({ encoding }) => encoding === sector.encoding);
-      if (!format) {
-        const cellTicks =
-          classes.find((flux) => flux?.encoding === sector.encoding)?.cellTicks ??
-          this.cellOf(sector.encoding, sightings);
-        formats.push(
-          (format = {
-            encoding: sector.encoding,
-            cellTicks,
-            turnCells: cellTicks > 0 ? turn / cellTicks : 0,
-            sectors: [],
-          }),
-        );
-      }
-      if (sector.grade !== 'lost') format.sectors.push({ r: sector.r, size: sector.size });
-    }
-    return formats.sort((a, b) => b.sectors.length - a.sectors.length);
-  }
-
-  /** Cell of a code that was found in an arc only, from the length of its data fields. */
-  private cellOf(encoding: EncodingId, sightings: readonly PlacedSighting[]): number {
-    const whole = sightings.find(
-      ({ sighting }) =>
-        sighting.encoding === encoding && sighting.syncTick > 0 && sighting.check >= 0,
-    );
-    return whole
-      ? (whole.sighting.endTick - whole.sighting.syncTick) /
-          this.encodings(encoding).fieldCells(whole.sighting.size)
-      : 0;
+  /** Versions that pass their check and contradict each other are no case for guessing. */
+  private mayBeRescued(work: TrackWork, sector: TrackSector, primary: FluxClass): boolean {
+    if (isSound(sector.grade) || work.asMade?.has(sectorName(sector))) return false;
+    return sector.seenSound === 0 || !hasFullIds(primary.encoding);
   }
 
   /**

@@ -1,7 +1,7 @@
 /** What is recorded on a track, in words. */
 import { describeSectors, encodingName } from '@/core/layout/layout';
 import { said, type Said } from '@/core/said';
-import type { FoundFormat } from './track-decoder';
+import type { FoundFormat } from './track-work';
 
 /** "MFM, 9 × 512, numbers 1 to 9". */
 export function describeFound({ encoding, sectors }: FoundFormat): Said {

@@ -1,6 +1,7 @@
 /** Whether an image holds a 16-sector catalogue, by the whole chain of its sectors. */
 import type { ByteSource } from '@/core/bits/byte-source';
-import { SECTOR, CONTENTS_TRACK, PAIRS } from './records';
+import { bytesIn, numberIn } from '../record';
+import { CONTENTS, CONTENTS_FIELDS, CONTENTS_TRACK, LINK, PAIRS, SECTOR, SECTORS } from './records';
 import { said, type Said } from '@/core/said';
 
 export interface CatalogueEvidence {
@@ -16,10 +17,12 @@ async function weighCatalogue(
   contents: Uint8Array,
   reasons: Said[],
 ): Promise<number> {
-  const [track, sector, tracks] = [contents[1]!, contents[2]!, contents[0x34]!];
-  if (track !== CONTENTS_TRACK || sector === 0 || sector >= 16) return 0;
-  const catalogue = await source.read((CONTENTS_TRACK * 16 + sector) * SECTOR, SECTOR);
-  if (catalogue.length < SECTOR || catalogue[1]! >= tracks || catalogue[2]! >= 16) return 0;
+  const [track = 0, sector = 0] = bytesIn(contents, CONTENTS_FIELDS.catalogueSector);
+  const tracks = numberIn(contents, CONTENTS_FIELDS.tracks);
+  if (track !== CONTENTS_TRACK || sector === 0 || sector >= SECTORS) return 0;
+  const catalogue = await source.read(CONTENTS + sector * SECTOR, SECTOR);
+  const [nextTrack = 0, nextSector = 0] = bytesIn(catalogue, LINK.nextSector);
+  if (catalogue.length < SECTOR || nextTrack >= tracks || nextSector >= SECTORS) return 0;
   reasons.push(said('catalogue16.theCatalogueIsWhere'));
   // Its first sector stands at the same place in both orders of sectors: only the others tell
   // them apart.
@@ -29,17 +32,18 @@ async function weighCatalogue(
 }
 
 export async function probeCatalogue16(source: ByteSource): Promise<CatalogueEvidence | null> {
-  const contents = await source.read(CONTENTS_TRACK * 16 * SECTOR, SECTOR);
+  const contents = await source.read(CONTENTS, SECTOR);
   if (contents.length < SECTOR) return null;
-  const [tracks, sectors] = [contents[0x34]!, contents[0x35]!];
-  if (sectors !== 16 || tracks < 18 || tracks > 80) return null;
+  const tracks = numberIn(contents, CONTENTS_FIELDS.tracks);
+  const sectors = numberIn(contents, CONTENTS_FIELDS.trackSectors);
+  if (sectors !== SECTORS || tracks < 18 || tracks > 80) return null;
   const reasons = [said('catalogue16.theTableOfContents', { tracks, sectors })];
   let confidence = 0.35;
-  if (contents[0x36] === 0 && contents[0x37] === 1) {
+  if (numberIn(contents, CONTENTS_FIELDS.sectorBytes) === SECTOR) {
     confidence += 0.2;
     reasons.push(said('catalogue16.sectorsOf256Bytes'));
   }
-  if (contents[0x27] === PAIRS) {
+  if (numberIn(contents, CONTENTS_FIELDS.pairsAList) === PAIRS) {
     confidence += 0.2;
     reasons.push(said('catalogue16.n122PairsA'));
   }
@@ -51,10 +55,9 @@ export async function probeCatalogue16(source: ByteSource): Promise<CatalogueEvi
 
 /** Each sector of the catalogue leads to the one below it, and the first to none. */
 async function isWholeCatalogue(source: ByteSource, last: number): Promise<boolean> {
-  const track = await source.read(CONTENTS_TRACK * 16 * SECTOR, 16 * SECTOR);
+  const track = await source.read(CONTENTS, SECTORS * SECTOR);
   for (let sector = last; sector > 0; sector--) {
-    const at = sector * SECTOR;
-    const [nextTrack, nextSector] = [track[at + 1], track[at + 2]];
+    const [nextTrack, nextSector] = bytesIn(track, LINK.nextSector, sector * SECTOR);
     if (
       sector > 1
         ? nextTrack !== CONTENTS_TRACK || nextSector !== sector - 1

@@ -16,27 +16,29 @@ import {
 import { inUnits } from '../own-units';
 import { HOLE, type Extent, type Volume, type VolumeEntry } from '../volume';
 import type { CatalogueEvidence } from './probe';
-import { SECTOR, CONTENTS_TRACK, PAIRS } from './records';
+import { bytesIn, numberIn } from '../record';
+import {
+  CONTENTS_FIELDS,
+  CONTENTS_TRACK,
+  DELETED,
+  ENTRY,
+  ENTRY_FIELDS,
+  FIRST_ENTRY,
+  FIRST_PAIR,
+  LINK,
+  LOCKED,
+  MOVED_TRACK,
+  PAIRS,
+  PER_SECTOR,
+  SECTOR,
+  SECTORS,
+  TYPES,
+  headOf,
+  trackMapAt,
+} from './records';
 import { said, type Said } from '@/core/said';
 
-const ENTRY = 35;
-
-const PER_SECTOR = 7;
-
-const DELETED = 0xff;
-
 const MAX_LISTS = 64;
-
-const TYPES: Readonly<Record<number, string>> = Object.freeze({
-  0: 'T',
-  1: 'I',
-  2: 'A',
-  4: 'B',
-  8: 'S',
-  16: 'R',
-  32: 'AA',
-  64: 'BB',
-});
 
 /** Letters with their high bits set, padded with blanks. */
 const nameOf = (bytes: Uint8Array) =>
@@ -47,6 +49,10 @@ const nameOf = (bytes: Uint8Array) =>
   )
     .join('')
     .trimEnd();
+
+const typeIn = (entry: Uint8Array) => numberIn(entry, ENTRY_FIELDS.fileType) & ~LOCKED;
+
+const isLocked = (entry: Uint8Array) => (numberIn(entry, ENTRY_FIELDS.fileType) & LOCKED) !== 0;
 
 type ChainDamage = 'loop' | 'out-of-range' | 'cross-linked';
 
@@ -106,7 +112,7 @@ class CatalogueReader {
   }
 
   private isFreeIn(contents: Uint8Array, track: number, sector: number): boolean {
-    const at = 0x38 + track * 4;
+    const at = trackMapAt(track);
     const bits = (contents[at]! << 8) | contents[at + 1]!;
     return ((bits >> sector) & 1) === 1;
   }
@@ -123,7 +129,7 @@ class CatalogueReader {
     const visited = new Set<number>();
     const live: { entry: Uint8Array; at: number }[] = [];
     const gone: typeof live = [];
-    let [track, sector] = [contents[1]!, contents[2]!];
+    let [track = 0, sector = 0] = bytesIn(contents, CONTENTS_FIELDS.catalogueSector);
     while (track !== 0 || sector !== 0) {
       const block = track * 16 + sector;
       const bytes = this.sector(track, sector);
@@ -146,12 +152,12 @@ class CatalogueReader {
       visited.add(block);
       this.owners.claim(block, owner);
       for (let i = 0; i < PER_SECTOR; i++) {
-        const at = 0x0b + i * ENTRY;
+        const at = FIRST_ENTRY + i * ENTRY;
         const entry = bytes.subarray(at, at + ENTRY);
         if (entry[0] === 0) continue;
         (entry[0] === DELETED ? gone : live).push({ entry, at: block * SECTOR + at });
       }
-      [track, sector] = [bytes[1]!, bytes[2]!];
+      [track = 0, sector = 0] = bytesIn(bytes, LINK.nextSector);
     }
     return [
       ...live.map(({ entry, at }) => this.readFile(entry, at)),
@@ -177,8 +183,11 @@ class CatalogueReader {
       }
       visited.add(block);
       this.claim(file, block);
-      for (let i = 0; i < PAIRS; i++) this.addPair(file, list[0x0c + i * 2]!, list[0x0d + i * 2]!);
-      [t, s] = [list[1]!, list[2]!];
+      for (let i = 0; i < PAIRS; i++) {
+        const pair = FIRST_PAIR + i * 2;
+        this.addPair(file, list[pair]!, list[pair + 1]!);
+      }
+      [t = 0, s = 0] = bytesIn(list, LINK.nextSector);
     }
     return file;
   }
@@ -219,10 +228,10 @@ class CatalogueReader {
   }
 
   private readFile(entry: Uint8Array, at: number): VolumeEntry {
-    const recordedName = nameOf(entry.subarray(3, 33));
+    const recordedName = nameOf(bytesIn(entry, ENTRY_FIELDS.name));
     const path = pathOf([], recordedName, this.problems, at);
     const found = this.follow(entry[0]!, entry[1]!, recordedName, this.owners.owner(recordedName));
-    const stated = entry[0x21]! | (entry[0x22]! << 8);
+    const stated = numberIn(entry, ENTRY_FIELDS.sectors);
     if (!found.damaged && stated !== found.blocks.length)
       this.problems.report(
         stated > found.blocks.length ? 'chain-too-short' : 'chain-too-long',
@@ -236,35 +245,35 @@ class CatalogueReader {
     return fileEntry({
       path,
       recordedName,
-      ownSize: inUnits(entry[0x21]! | (entry[0x22]! << 8), 'sector'),
-      ...this.contentOf(entry[2]! & 0x7f, found.extents),
-      locked: (entry[2]! & 0x80) !== 0,
+      ownSize: inUnits(stated, 'sector'),
+      ...this.contentOf(typeIn(entry), found.extents),
+      locked: isLocked(entry),
       damaged: found.damaged,
     });
   }
 
   private readDeleted(entry: Uint8Array, at: number): VolumeEntry {
     // The first list's track was moved into the last place of the name.
-    const recordedName = nameOf(entry.subarray(3, 32));
-    const found = this.follow(entry[0x20]!, entry[1]!, recordedName, null);
+    const recordedName = nameOf(entry.subarray(ENTRY_FIELDS.name.at, MOVED_TRACK));
+    const found = this.follow(entry[MOVED_TRACK]!, entry[1]!, recordedName, null);
     const left = found.blocks.filter(
       (block) => this.free[block] && !this.owners.isOwned(block),
     ).length;
     const recoverable =
       !found.damaged && left === found.blocks.length && left > 0
         ? 'whole'
-        : left > 1 && this.free[entry[0x20]! * 16 + entry[1]!]
+        : left > 1 && this.free[entry[MOVED_TRACK]! * SECTORS + entry[1]!]
           ? 'partial'
           : 'none';
     const content =
       recoverable === 'none'
-        ? { type: TYPES[entry[2]! & 0x7f], bytes: 0, extents: [] }
-        : this.contentOf(entry[2]! & 0x7f, found.extents);
+        ? { type: TYPES[typeIn(entry)], bytes: 0, extents: [] }
+        : this.contentOf(typeIn(entry), found.extents);
     return fileEntry({
       path: pathOf([], recordedName, this.problems, at),
       recordedName,
       ...content,
-      locked: (entry[2]! & 0x80) !== 0,
+      locked: isLocked(entry),
       deleted: true,
       recoverable,
     });
@@ -282,7 +291,7 @@ class CatalogueReader {
     const first = extents[0];
     const byte = (at: number) =>
       first && first.offset >= 0 ? (this.image[first.offset + at] ?? 0) : 0;
-    const skip = type === 4 ? 4 : type === 1 || type === 2 ? 2 : 0;
+    const skip = headOf(type);
     const name = TYPES[type] ?? String(type);
     if (skip > 0) {
       const length = byte(skip - 2) | (byte(skip - 1) << 8);

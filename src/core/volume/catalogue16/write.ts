@@ -9,43 +9,57 @@ import {
   type Room,
   type WritableVolume,
 } from '../writable';
+import { bytesIn, numberIn, putNumber } from '../record';
+import {
+  CONTENTS,
+  CONTENTS_FIELDS,
+  CONTENTS_TRACK,
+  DELETED,
+  ENTRY,
+  ENTRY_FIELDS,
+  FIRST_ENTRY,
+  FIRST_PAIR,
+  IMAGE_BYTES,
+  LAST_SECTOR,
+  LINK,
+  LOCKED,
+  MOVED_TRACK,
+  NAME_BYTES,
+  PAIRS,
+  PER_SECTOR,
+  SECTOR,
+  SECTORS,
+  TYPES,
+  headOf,
+  trackMapAt,
+} from './records';
 import { said, type Said } from '@/core/said';
 
-const SECTOR = 256;
-const SECTORS = 16;
-const CONTENTS_TRACK = 17;
-const ENTRY = 35;
-const FIRST_ENTRY = 0x0b;
-const PER_SECTOR = 7;
-const PAIRS = 122;
-const DELETED = 0xff;
-const LOCKED = 0x80;
-const NAME_BYTES = 30;
-const TYPES: Readonly<Record<string, number>> = Object.freeze({
-  T: 0,
-  I: 1,
-  A: 2,
-  B: 4,
-  S: 8,
-  R: 16,
-});
-/** Bytes before the content: an address and a length of binary files, a length of BASIC ones. */
-const headOf = (type: number) => (type === 4 ? 4 : type === 1 || type === 2 ? 2 : 0);
-const IMAGE_BYTES = 35 * SECTORS * SECTOR;
+/** What a file can be made as. */
+const MADE_TYPES = Object.entries(TYPES)
+  .map(([number, name]) => ({ number: Number(number), name }))
+  .filter(({ number }) => number <= 16);
+
+/** Direction in which tracks are given, as the disk notes it. */
+const DOWNWARD = 0xff;
+
+const placeBytes = (block: number): [track: number, sector: number] => [
+  block >> 4,
+  block & LAST_SECTOR,
+];
 
 export class WritableCatalogue16 implements WritableVolume {
   readonly filesystem = 'catalogue16';
   readonly hasFolders = false;
   readonly keeps = ['type', 'locked'] as const;
-  private readonly contents = CONTENTS_TRACK * SECTORS * SECTOR;
   private readonly tracks: number;
 
   /** The image is in sector order. */
   constructor(readonly image: Uint8Array) {
-    this.tracks = image[this.contents + 0x34] ?? 0;
+    this.tracks = numberIn(image, CONTENTS_FIELDS.tracks, CONTENTS);
     if (
       image.length < IMAGE_BYTES ||
-      image[this.contents + 0x35] !== SECTORS ||
+      numberIn(image, CONTENTS_FIELDS.trackSectors, CONTENTS) !== SECTORS ||
       this.tracks < 18 ||
       this.tracks * SECTORS * SECTOR > image.length
     )
@@ -95,18 +109,17 @@ export class WritableCatalogue16 implements WritableVolume {
     const there = this.find(path);
     const refused = there === null ? this.refuseName(path) : null;
     if (refused) throw new VolumeRefusal('name', refused);
-    if (there !== null && this.image[there + 2]! & LOCKED)
+    if (there !== null && this.flagsAt(there) & LOCKED)
       throw new VolumeRefusal('locked', said('volume.isLockedTakeThat', { path }));
     const { type, needed } = this.checkedPlan(attributes, there, bytes, path);
     if (there !== null) for (const block of this.sectorsOf(there)) this.setFree(block, true);
     const content = this.withHead(bytes, type, attributes.address ?? 0);
     const list = this.store(content, needed);
     const at = there ?? [...this.slots()].find((each) => this.isOpen(each))!;
-    if (there === null) this.image.fill(0xa0, at + 3, at + 3 + NAME_BYTES);
-    if (there === null)
-      for (let i = 0; i < path.length; i++) this.image[at + 3 + i] = path.charCodeAt(i) | 0x80;
-    this.image.set([list >> 4, list & 15, type | (attributes.locked ? LOCKED : 0)], at);
-    this.image.set([needed & 0xff, needed >> 8], at + 0x21);
+    if (there === null) this.putName(at, path);
+    this.image.set(placeBytes(list), at + ENTRY_FIELDS.firstList.at);
+    putNumber(this.image, ENTRY_FIELDS.fileType, type | (attributes.locked ? LOCKED : 0), at);
+    putNumber(this.image, ENTRY_FIELDS.sectors, needed, at);
   }
 
   private checkedPlan(
@@ -138,19 +151,28 @@ export class WritableCatalogue16 implements WritableVolume {
 
   remove(path: string): void {
     const at = this.mustFind(path);
-    if (this.image[at + 2]! & LOCKED)
+    if (this.flagsAt(at) & LOCKED)
       throw new VolumeRefusal('locked', said('volume.isLockedTakeThat', { path }));
     for (const block of this.sectorsOf(at)) this.setFree(block, true);
     // The first list's track moves into the last place of the name.
-    this.image[at + 0x20] = this.image[at]!;
+    this.image[at + MOVED_TRACK] = this.image[at]!;
     this.image[at] = DELETED;
   }
 
   rename(path: string, name: string): void {
     const at = this.mustFind(path);
     refuseNewName(this, name, this.find(name), at);
-    this.image.fill(0xa0, at + 3, at + 3 + NAME_BYTES);
-    for (let i = 0; i < name.length; i++) this.image[at + 3 + i] = name.charCodeAt(i) | 0x80;
+    this.putName(at, name);
+  }
+
+  /** Letters with their high bits set, padded with blanks. */
+  private putName(at: number, name: string): void {
+    const letters = Array.from(name.padEnd(NAME_BYTES), (char) => char.charCodeAt(0) | 0x80);
+    this.image.set(letters, at + ENTRY_FIELDS.name.at);
+  }
+
+  private flagsAt(at: number): number {
+    return numberIn(this.image, ENTRY_FIELDS.fileType, at);
   }
 
   makeFolder(): void {
@@ -159,31 +181,28 @@ export class WritableCatalogue16 implements WritableVolume {
 
   setAttributes(path: string, { type, locked }: FileAttributes): void {
     const at = this.mustFind(path);
-    if (type !== undefined && headOf(this.typeOf(type)) !== headOf(this.image[at + 2]! & 0x7f))
+    if (type !== undefined && headOf(this.typeOf(type)) !== headOf(this.flagsAt(at) & ~LOCKED))
       throw new VolumeRefusal(
         'kind',
         said('catalogue16.wouldNeedAnotherBeginning', { path, type }),
       );
-    if (type !== undefined) this.image[at + 2] = (this.image[at + 2]! & LOCKED) | this.typeOf(type);
-    if (locked !== undefined)
-      this.image[at + 2] = (this.image[at + 2]! & 0x7f) | (locked ? LOCKED : 0);
+    const own = type === undefined ? this.flagsAt(at) & ~LOCKED : this.typeOf(type);
+    const isLocked = locked ?? (this.flagsAt(at) & LOCKED) !== 0;
+    putNumber(this.image, ENTRY_FIELDS.fileType, own | (isLocked ? LOCKED : 0), at);
   }
 
   private typeOf(type: string): number {
-    const number = TYPES[type.toUpperCase()];
-    if (number === undefined)
-      throw new VolumeRefusal(
-        'kind',
-        said('volume.filesHereAreNot', { types: Object.keys(TYPES).join(', '), type }),
-      );
-    return number;
+    const made = MADE_TYPES.find(({ name }) => name === type.toUpperCase());
+    if (!made) {
+      const types = MADE_TYPES.map(({ name }) => name).join(', ');
+      throw new VolumeRefusal('kind', said('volume.filesHereAreNot', { types, type }));
+    }
+    return made.number;
   }
 
   private typeAt(at: number): string {
-    return (
-      Object.entries(TYPES).find(([, number]) => number === (this.image[at + 2]! & 0x7f))?.[0] ??
-      'B'
-    );
+    const own = this.flagsAt(at) & ~LOCKED;
+    return MADE_TYPES.find(({ number }) => number === own)?.name ?? 'B';
   }
 
   private withHead(bytes: Uint8Array, type: number, address: number): Uint8Array {
@@ -196,7 +215,7 @@ export class WritableCatalogue16 implements WritableVolume {
   }
 
   private bits(track: number): number {
-    const at = this.contents + 0x38 + track * 4;
+    const at = CONTENTS + trackMapAt(track);
     return (this.image[at]! << 8) | this.image[at + 1]!;
   }
 
@@ -207,7 +226,7 @@ export class WritableCatalogue16 implements WritableVolume {
   }
 
   private setFree(block: number, free: boolean): void {
-    const at = this.contents + 0x38 + (block >> 4) * 4 + ((block & 15) < 8 ? 1 : 0);
+    const at = CONTENTS + trackMapAt(block >> 4) + ((block & 15) < 8 ? 1 : 0);
     const mask = 1 << (block & 7);
     this.image[at] = free ? this.image[at]! | mask : this.image[at]! & ~mask;
   }
@@ -217,17 +236,19 @@ export class WritableCatalogue16 implements WritableVolume {
    * turns round at the contents.
    */
   private nextTrack(): number {
-    let [track, step] = [
-      this.image[this.contents + 0x30]!,
-      this.image[this.contents + 0x31] === 0xff ? -1 : 1,
-    ];
+    const direction = numberIn(this.image, CONTENTS_FIELDS.direction, CONTENTS);
+    let track = numberIn(this.image, CONTENTS_FIELDS.lastTrackGiven, CONTENTS);
+    let step = direction === DOWNWARD ? -1 : 1;
     for (let looked = 0; looked <= 2 * this.tracks; looked++) {
       track += step;
       if (track >= this.tracks) [track, step] = [CONTENTS_TRACK - 1, -1];
       else if (track < 0) [track, step] = [CONTENTS_TRACK + 1, 1];
       if (track !== CONTENTS_TRACK && track < this.tracks && this.freeOn(track) > 0) break;
     }
-    this.image.set([track, step === 1 ? 1 : 0xff], this.contents + 0x30);
+    this.image.set(
+      [track, step === 1 ? 1 : DOWNWARD],
+      CONTENTS + CONTENTS_FIELDS.lastTrackGiven.at,
+    );
     return track;
   }
 
@@ -254,11 +275,11 @@ export class WritableCatalogue16 implements WritableVolume {
       const at = list * SECTOR;
       this.image.fill(0, at, at + SECTOR);
       const next = lists[i + 1];
-      if (next !== undefined) this.image.set([next >> 4, next & 15], at + 1);
+      if (next !== undefined) this.image.set(placeBytes(next), at + LINK.nextSector.at);
       const first = i * PAIRS;
       this.image.set([first & 0xff, first >> 8], at + 5);
       for (const [pair, block] of data.slice(first, first + PAIRS).entries())
-        this.image.set([block >> 4, block & 15], at + 0x0c + pair * 2);
+        this.image.set(placeBytes(block), at + FIRST_PAIR + pair * 2);
     }
     for (const [i, block] of data.entries()) {
       this.image.fill(0, block * SECTOR, (block + 1) * SECTOR);
@@ -267,19 +288,23 @@ export class WritableCatalogue16 implements WritableVolume {
     return lists[0]!;
   }
 
+  /** The sector that a pair of track and sector leads to, counted from the start. */
+  private blockAt(at: number): number {
+    return this.image[at]! * SECTORS + this.image[at + 1]!;
+  }
+
   private sectorsOf(entry: number): number[] {
     const blocks: number[] = [];
-    for (let list = this.image[entry]! * SECTORS + this.image[entry + 1]!; list !== 0;) {
+    for (let list = this.blockAt(entry + ENTRY_FIELDS.firstList.at); list !== 0;) {
       if (list >= this.tracks * SECTORS || blocks.length > this.tracks * SECTORS)
         throw new VolumeRefusal('damaged', said('catalogue16.aFileOfThis'));
       blocks.push(list);
       const at = list * SECTOR;
       for (let pair = 0; pair < PAIRS; pair++) {
-        const block =
-          this.image[at + 0x0c + pair * 2]! * SECTORS + this.image[at + 0x0d + pair * 2]!;
+        const block = this.blockAt(at + FIRST_PAIR + pair * 2);
         if (block !== 0 && block < this.tracks * SECTORS) blocks.push(block);
       }
-      list = this.image[at + 1]! * SECTORS + this.image[at + 2]!;
+      list = this.blockAt(at + LINK.nextSector.at);
     }
     return blocks;
   }
@@ -287,12 +312,12 @@ export class WritableCatalogue16 implements WritableVolume {
   private *slots(): Generator<number> {
     const visited = new Set<number>();
     for (
-      let block = this.image[this.contents + 1]! * SECTORS + this.image[this.contents + 2]!;
+      let block = this.blockAt(CONTENTS + CONTENTS_FIELDS.catalogueSector.at);
       block !== 0 && block < this.tracks * SECTORS && !visited.has(block);
     ) {
       visited.add(block);
       for (let i = 0; i < PER_SECTOR; i++) yield block * SECTOR + FIRST_ENTRY + i * ENTRY;
-      block = this.image[block * SECTOR + 1]! * SECTORS + this.image[block * SECTOR + 2]!;
+      block = this.blockAt(block * SECTOR + LINK.nextSector.at);
     }
   }
 
@@ -303,9 +328,8 @@ export class WritableCatalogue16 implements WritableVolume {
   private find(name: string): number | null {
     for (const at of this.slots()) {
       if (this.isOpen(at)) continue;
-      const own = String.fromCharCode(
-        ...Array.from(this.image.subarray(at + 3, at + 3 + NAME_BYTES), (byte) => byte & 0x7f),
-      ).trimEnd();
+      const letters = bytesIn(this.image, ENTRY_FIELDS.name, at).map((byte) => byte & 0x7f);
+      const own = String.fromCharCode(...letters).trimEnd();
       if (own === name) return at;
     }
     return null;
@@ -316,26 +340,4 @@ export class WritableCatalogue16 implements WritableVolume {
     if (at === null) throw new VolumeRefusal('missing', said('volume.thereIsNo', { path }));
     return at;
   }
-}
-
-/**
- * A disk with nothing on it; the three first tracks are kept for a system, as on disks that start
- * one.
- */
-export function formatCatalogue16({
-  volume = 254,
-  keepsSystemTracks = true,
-}: { volume?: number; keepsSystemTracks?: boolean } = {}): Uint8Array {
-  const image = new Uint8Array(IMAGE_BYTES);
-  const contents = CONTENTS_TRACK * SECTORS * SECTOR;
-  image.set([4, CONTENTS_TRACK, 15, 3, 0, 0, volume], contents);
-  image[contents + 0x27] = PAIRS;
-  image.set([CONTENTS_TRACK, 1, 0, 0, 35, SECTORS, 0, 1], contents + 0x30);
-  for (let track = keepsSystemTracks ? 3 : 0; track < 35; track++)
-    if (track !== CONTENTS_TRACK) image.set([0xff, 0xff], contents + 0x38 + track * 4);
-  // Track 0 sector 0 ends every chain: it can't be given to a file.
-  if (!keepsSystemTracks) image[contents + 0x38 + 1] = 0xfe;
-  for (let sector = 15; sector > 1; sector--)
-    image.set([CONTENTS_TRACK, sector - 1], contents + sector * SECTOR + 1);
-  return image;
 }

@@ -1,7 +1,26 @@
 /** Blank volumes of the .d64 family. */
-import { SIZES, blockOf, sectorsOfTrack, type D64Geometry, type D64Kind } from './geometry';
+import {
+  SECOND_SIDE_TRACK,
+  SECTOR,
+  SIDE_TRACKS,
+  SIZES,
+  blockOf,
+  sectorsOfTrack,
+  type D64Geometry,
+  type D64Kind,
+} from './geometry';
 import { bytesOfName } from './names';
-import { SECTOR, NAME_BYTES } from './write';
+import {
+  FIRST_TRACK_MAP_81,
+  FORMAT_BYTES,
+  HEADER_81_FIELDS,
+  HEADER_FIELDS,
+  NAME_BYTES,
+  TRACKS_A_MAP_81,
+  TRACK_MAP_81_BYTES,
+  TRACK_MAP_BYTES,
+  TWO_SIDED_FIELDS,
+} from './records';
 
 /** A disk with nothing on it. `id` is the two characters that tell disks apart. */
 export function formatD64(
@@ -46,8 +65,8 @@ const freeBits = (sectors: number, length: number): Uint8Array =>
 function putHeaderOf80Tracks({ image, geometry, at, name, id }: Blank): void {
   const { directoryTrack, directorySector } = geometry;
   const header = at(directoryTrack, 0);
-  image.set([directoryTrack, directorySector, 0x44, 0], header);
-  image.set(name, header + 4);
+  image.set([directoryTrack, directorySector, FORMAT_BYTES.d81, 0], header);
+  image.set(name, header + HEADER_81_FIELDS.diskName.at);
   image.set([0xa0, 0xa0, ...id, 0xa0, 0x33, 0x44, 0xa0, 0xa0], header + 0x14);
   for (const [sector, first, link] of [
     [1, 1, [directoryTrack, 2]],
@@ -55,32 +74,38 @@ function putHeaderOf80Tracks({ image, geometry, at, name, id }: Blank): void {
   ] as const) {
     const map = at(directoryTrack, sector);
     image.set([...link, 0x44, 0xbb, ...id, 0xc0, 0], map);
-    for (let i = 0; i < 40; i++)
-      image.set([sectorsOfTrack(geometry, first + i), ...freeBits(40, 5)], map + 0x10 + i * 6);
+    for (let i = 0; i < TRACKS_A_MAP_81; i++)
+      image.set(
+        [sectorsOfTrack(geometry, first + i), ...freeBits(40, 5)],
+        map + FIRST_TRACK_MAP_81 + i * TRACK_MAP_81_BYTES,
+      );
   }
 }
 
 function putHeaderOf35Tracks({ image, geometry, at, name, id }: Blank): void {
   const { directoryTrack, directorySector, kind } = geometry;
   const header = at(directoryTrack, 0);
-  image.set([directoryTrack, directorySector, 0x41, kind === 'd71' ? 0x80 : 0], header);
-  for (let track = 1; track <= 35; track++) {
+  image.set(
+    [directoryTrack, directorySector, FORMAT_BYTES[kind], kind === 'd71' ? 0x80 : 0],
+    header,
+  );
+  for (let track = 1; track <= SIDE_TRACKS; track++) {
     const sectors = sectorsOfTrack(geometry, track);
-    image.set([sectors, ...freeBits(sectors, 3)], header + track * 4);
+    image.set([sectors, ...freeBits(sectors, 3)], header + track * TRACK_MAP_BYTES);
   }
   image.fill(0xa0, header + 0x90, header + 0xab);
-  image.set(name, header + 0x90);
-  image.set([...id, 0xa0, 0x32, 0x41], header + 0xa2);
+  image.set(name, header + HEADER_FIELDS.diskName.at);
+  image.set([...id, 0xa0, 0x32, 0x41], header + HEADER_FIELDS.id.at);
 }
 
 /** Counts of the second side stand in the first side's header, its map on a track of its own. */
 function putSecondSide({ image, geometry, at }: Blank): void {
-  const counts = at(geometry.directoryTrack, 0) + 0xdd;
-  for (let track = 36; track <= 70; track++) {
-    if (track === 53) continue;
+  const counts = at(geometry.directoryTrack, 0) + TWO_SIDED_FIELDS.freeOnSecondSide.at;
+  for (let track = SIDE_TRACKS + 1; track <= 2 * SIDE_TRACKS; track++) {
+    if (track === SECOND_SIDE_TRACK) continue;
     const sectors = sectorsOfTrack(geometry, track);
     image[counts + track - 36] = sectors;
-    image.set(freeBits(sectors, 3), at(53, 0) + (track - 36) * 3);
+    image.set(freeBits(sectors, 3), at(SECOND_SIDE_TRACK, 0) + (track - 36) * 3);
   }
 }
 
@@ -91,7 +116,10 @@ function takeBlank(
   sector: number,
   at: (track: number, sector: number) => number,
 ): void {
-  const count = kind === 'd81' ? at(track, 1) + 0x10 + (track - 1) * 6 : at(track, 0) + track * 4;
+  const count =
+    kind === 'd81'
+      ? at(track, 1) + FIRST_TRACK_MAP_81 + (track - 1) * TRACK_MAP_81_BYTES
+      : at(track, 0) + track * TRACK_MAP_BYTES;
   image[count]!--;
   image[count + 1 + (sector >> 3)]! &= ~(1 << (sector & 7));
 }

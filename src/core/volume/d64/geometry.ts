@@ -3,6 +3,8 @@
  * keeps its map and directory.
  */
 
+export const SECTOR = 256;
+
 export type D64Kind = 'd64' | 'd71' | 'd81';
 
 export interface D64Geometry {
@@ -23,7 +25,9 @@ const ZONES = [
   [30, 18],
   [40, 17],
 ] as const;
-const SIDE_TRACKS = 35;
+export const SIDE_TRACKS = 35;
+/** Carries the second side's map; none of it is given to files. */
+export const SECOND_SIDE_TRACK = 53;
 
 export function sectorsOfTrack({ kind }: D64Geometry, track: number): number {
   if (kind === 'd81') return 40;
@@ -55,7 +59,7 @@ const D71: D64Geometry = {
   tracks: 70,
   directoryTrack: 18,
   directorySector: 1,
-  reserved: [18, 53],
+  reserved: [18, SECOND_SIDE_TRACK],
 };
 const D81: D64Geometry = {
   kind: 'd81',
@@ -65,6 +69,9 @@ const D81: D64Geometry = {
   reserved: [40],
 };
 
+/** Bytes of an image of 80 tracks. */
+export const BYTES_81 = 819_200;
+
 /** Bytes of whole images, without and with a status byte a sector. */
 export const SIZES: readonly [number, D64Geometry][] = [
   [174_848, D64(35)],
@@ -73,7 +80,7 @@ export const SIZES: readonly [number, D64Geometry][] = [
   [197_376, D64(40)],
   [349_696, D71],
   [351_062, D71],
-  [819_200, D81],
+  [BYTES_81, D81],
   [822_400, D81],
 ];
 

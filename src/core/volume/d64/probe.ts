@@ -1,7 +1,16 @@
 /** Whether an image holds a volume of the .d64 family, by its map and directory. */
 import type { ByteSource } from '@/core/bits/byte-source';
-import { blockOf, geometryOfSize, type D64Geometry } from './geometry';
-import { SECTOR, PARTITION, ones } from './records';
+import { SECTOR, SIDE_TRACKS, blockOf, geometryOfSize, type D64Geometry } from './geometry';
+import {
+  ENTRY,
+  ENTRY_FIELDS,
+  FORMAT_BYTES,
+  PARTITION,
+  PER_SECTOR,
+  TRACK_MAP_BYTES,
+  ones,
+  typeIn,
+} from './records';
 import { said, type Said } from '@/core/said';
 
 export interface D64Evidence {
@@ -24,7 +33,7 @@ export async function probeD64(source: ByteSource): Promise<D64Evidence | null> 
     confidence += 0.3;
     reasons.push(said('d64.trackSector0Leads', { directoryTrack }));
   }
-  if (header[2] === (kind === 'd81' ? 0x44 : 0x41)) {
+  if (header[2] === FORMAT_BYTES[kind]) {
     confidence += 0.25;
     reasons.push(said('d64.itsFormatByteIs'));
   }
@@ -41,6 +50,12 @@ export async function probeD64(source: ByteSource): Promise<D64Evidence | null> 
   return confidence >= 0.5 ? { geometry, confidence: Math.min(1, confidence), reasons } : null;
 }
 
+function isWellFormed(entry: Uint8Array, { tracks }: D64Geometry): boolean {
+  if (entry[ENTRY_FIELDS.fileType.at] === 0) return true;
+  const track = entry[ENTRY_FIELDS.firstSector.at]!;
+  return typeIn(entry) <= PARTITION && track >= 1 && track <= tracks;
+}
+
 function weighDirectory(
   directory: Uint8Array,
   geometry: D64Geometry,
@@ -48,14 +63,10 @@ function weighDirectory(
   reasons: Said[],
   directoryTrack: number,
 ) {
-  const wellFormed = Array.from({ length: 8 }, (_, i) =>
-    directory.subarray(i * 32, i * 32 + 32),
-  ).filter(
-    (entry) =>
-      entry[2] === 0 ||
-      ((entry[2]! & 0x0f) <= PARTITION && entry[3]! >= 1 && entry[3]! <= geometry.tracks),
-  ).length;
-  if (wellFormed === 8) {
+  const wellFormed = Array.from({ length: PER_SECTOR }, (_, i) =>
+    directory.subarray(i * ENTRY, (i + 1) * ENTRY),
+  ).filter((entry) => isWellFormed(entry, geometry)).length;
+  if (wellFormed === PER_SECTOR) {
     confidence += 0.2;
     reasons.push(said('d64.n8Of8'));
   }
@@ -64,9 +75,9 @@ function weighDirectory(
 }
 
 function weighFreeCounts(header: Uint8Array, confidence: number, reasons: Said[]) {
-  const agree = Array.from({ length: 35 }, (_, i) => header.subarray(4 + i * 4, 8 + i * 4)).filter(
-    (entry) => entry[0] === ones(entry.subarray(1)),
-  ).length;
+  const agree = Array.from({ length: SIDE_TRACKS }, (_, i) =>
+    header.subarray((i + 1) * TRACK_MAP_BYTES, (i + 2) * TRACK_MAP_BYTES),
+  ).filter((entry) => entry[0] === ones(entry.subarray(1))).length;
   if (agree >= 33) {
     confidence += 0.15;
     reasons.push(said('d64.of35FreeCounts', { agree }));

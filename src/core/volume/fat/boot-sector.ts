@@ -3,6 +3,16 @@
  * one.
  */
 
+import { bytesIn, numberIn } from '../record';
+import {
+  BOOT_16_FIELDS,
+  BOOT_32_FIELDS,
+  BOOT_FIELDS,
+  BOOT_SECTOR,
+  ENTRY,
+  EXTENDED_MARK,
+} from './records';
+
 export type FatWidth = 12 | 16 | 32;
 
 /** Where the parts of a volume lie; sectors are the volume's own, clusters count from 2. */
@@ -47,17 +57,17 @@ function widthOf(clusters: number): FatWidth {
 
 /** The geometry that a boot sector states, or null with a reason where it can't be one. */
 export function parseBootSector(sector: Uint8Array): FatGeometry | null {
-  if (sector.length < 512) return null;
-  const view = new DataView(sector.buffer, sector.byteOffset, sector.byteLength);
-  const bytesPerSector = view.getUint16(11, true);
-  const sectorsPerCluster = sector[13]!;
-  const reserved = view.getUint16(14, true);
-  const fatCount = sector[16]!;
-  const rootEntries = view.getUint16(17, true);
-  const totalSectors = view.getUint16(19, true) || view.getUint32(32, true);
-  const media = sector[21]!;
-  const fatSectors16 = view.getUint16(22, true);
-  const fatSectors = fatSectors16 || view.getUint32(36, true);
+  if (sector.length < BOOT_SECTOR) return null;
+  const bytesPerSector = numberIn(sector, BOOT_FIELDS.sectorBytes);
+  const sectorsPerCluster = numberIn(sector, BOOT_FIELDS.clusterSectors);
+  const reserved = numberIn(sector, BOOT_FIELDS.reservedSectors);
+  const fatCount = numberIn(sector, BOOT_FIELDS.tables);
+  const rootEntries = numberIn(sector, BOOT_FIELDS.rootEntries);
+  const totalSectors =
+    numberIn(sector, BOOT_FIELDS.sectors) || numberIn(sector, BOOT_FIELDS.sectorsLarge);
+  const media = numberIn(sector, BOOT_FIELDS.mediaByte);
+  const fatSectors16 = numberIn(sector, BOOT_FIELDS.tableSectors);
+  const fatSectors = fatSectors16 || numberIn(sector, BOOT_32_FIELDS.tableSectorsLarge);
   const isPossible =
     isSectorSize(bytesPerSector) &&
     isPowerOfTwo(sectorsPerCluster) &&
@@ -66,7 +76,7 @@ export function parseBootSector(sector: Uint8Array): FatGeometry | null {
     media >= 0xf0;
   if (!isPossible) return null;
   const rootStart = reserved + fatCount * fatSectors;
-  const dataStart = rootStart + Math.ceil((rootEntries * 32) / bytesPerSector);
+  const dataStart = rootStart + Math.ceil((rootEntries * ENTRY) / bytesPerSector);
   const clusters = Math.floor((totalSectors - dataStart) / sectorsPerCluster);
   if (clusters < 1) return null;
   const width = fatSectors16 === 0 ? 32 : widthOf(clusters);
@@ -85,16 +95,19 @@ export function parseBootSector(sector: Uint8Array): FatGeometry | null {
     totalSectors,
     clusters,
     media,
-    rootCluster: width === 32 ? view.getUint32(44, true) : 0,
-    label: labelOf(sector, width === 32 ? 66 : 38),
+    rootCluster: width === 32 ? numberIn(sector, BOOT_32_FIELDS.rootCluster) : 0,
+    label: labelOf(sector, width === 32 ? BOOT_32_FIELDS : BOOT_16_FIELDS),
     from: 'parameter-block',
   };
 }
 
-/** Label of the extended parameter block whose signature 29h is at `at`. */
-function labelOf(sector: Uint8Array, at: number): string | null {
-  if (sector[at] !== 0x29) return null;
-  const label = String.fromCharCode(...sector.subarray(at + 5, at + 16)).trimEnd();
+/** Label of an extended parameter block, where there is one. */
+function labelOf(
+  sector: Uint8Array,
+  { extendedMark, label: field }: typeof BOOT_16_FIELDS | typeof BOOT_32_FIELDS,
+): string | null {
+  if (numberIn(sector, extendedMark) !== EXTENDED_MARK) return null;
+  const label = String.fromCharCode(...bytesIn(sector, field)).trimEnd();
   return label === '' || label === 'NO NAME' || /[^\x20-\x7e]/.test(label) ? null : label;
 }
 
@@ -118,7 +131,7 @@ export function geometryOfMediaByte(table: Uint8Array, size: number): FatGeometr
   if (!old || table[1] !== 0xff || table[2] !== 0xff) return null;
   const [media, totalSectors, sectorsPerCluster, fatSectors, rootEntries] = old;
   const rootStart = 1 + 2 * fatSectors;
-  const dataStart = rootStart + (rootEntries * 32) / 512;
+  const dataStart = rootStart + (rootEntries * ENTRY) / BOOT_SECTOR;
   return {
     width: 12,
     bytesPerSector: 512,

@@ -1,8 +1,19 @@
 /**
  * Directory entries of 32 bytes (ECMA-107, clause 11), with long names, deleted entries and dates.
  */
-import { localTime } from '../local-time';
+import { numberIn } from '../record';
 import { LongName, shortName } from './names';
+import {
+  DELETED,
+  DIRECTORY,
+  ENTRY,
+  ENTRY_FIELDS,
+  LABEL,
+  LONG_NAME,
+  NEVER_USED,
+  READ_ONLY,
+  fatTime,
+} from './records';
 
 export interface FatEntry {
   name: string;
@@ -15,32 +26,14 @@ export interface FatEntry {
   at: number;
 }
 
-const READ_ONLY = 0x01;
-const VOLUME_LABEL = 0x08;
-const DIRECTORY = 0x10;
-const LONG_NAME = 0x0f;
-const DELETED = 0xe5;
-
 export const isLocked = (entry: FatEntry) => (entry.attributes & READ_ONLY) !== 0;
 export const isDirectory = (entry: FatEntry) => (entry.attributes & DIRECTORY) !== 0;
-export const isLabel = (entry: FatEntry) => (entry.attributes & VOLUME_LABEL) !== 0;
-
-/** Date and time words as local time, or null where they name no moment. */
-export function fatTime(date: number, time: number): string | null {
-  return localTime(
-    1980 + (date >> 9),
-    (date >> 5) & 15,
-    date & 31,
-    time >> 11,
-    (time >> 5) & 63,
-    (time & 31) * 2,
-  );
-}
+export const isLabel = (entry: FatEntry) => (entry.attributes & LABEL) !== 0;
 
 /** Could these 32 bytes be an entry? Used to tell a directory from something else. */
 export function isPlausibleEntry(entry: Uint8Array): boolean {
-  const attributes = entry[11]!;
-  if (entry[0] === 0) return true;
+  const attributes = numberIn(entry, ENTRY_FIELDS.attributes);
+  if (entry[0] === NEVER_USED) return true;
   if (attributes === LONG_NAME) return entry[12] === 0 && entry[26] === 0 && entry[27] === 0;
   return (
     (attributes & 0xc0) === 0 &&
@@ -51,6 +44,12 @@ export function isPlausibleEntry(entry: Uint8Array): boolean {
 const isSelfOrParent = (entry: Uint8Array): boolean =>
   entry[0] === 0x2e && /^\.{1,2} +$/.test(String.fromCharCode(...entry.subarray(0, 11)));
 
+/** The time is the first word of its field, the date the second. */
+function modifiedOf(entry: Uint8Array): string | null {
+  const moment = numberIn(entry, ENTRY_FIELDS.changed);
+  return fatTime(Math.floor(moment / 65536), moment % 65536);
+}
+
 /**
  * The entries of a directory's bytes up to the first that was never used; `.` and `..` are left
  * out.
@@ -58,11 +57,10 @@ const isSelfOrParent = (entry: Uint8Array): boolean =>
 export function parseDirectory(bytes: Uint8Array, wide: boolean): FatEntry[] {
   const entries: FatEntry[] = [];
   const longName = new LongName();
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  for (let at = 0; at + 32 <= bytes.length; at += 32) {
-    const entry = bytes.subarray(at, at + 32);
-    if (entry[0] === 0) break;
-    const attributes = entry[11]!;
+  for (let at = 0; at + ENTRY <= bytes.length; at += ENTRY) {
+    const entry = bytes.subarray(at, at + ENTRY);
+    if (entry[0] === NEVER_USED) break;
+    const attributes = numberIn(entry, ENTRY_FIELDS.attributes);
     if ((attributes & 0x3f) === LONG_NAME) {
       longName.add(entry);
       continue;
@@ -70,15 +68,15 @@ export function parseDirectory(bytes: Uint8Array, wide: boolean): FatEntry[] {
     const deleted = entry[0] === DELETED;
     const long = longName.take(entry, deleted);
     if (attributes & DIRECTORY && isSelfOrParent(entry)) continue;
+    const [low, high] = [ENTRY_FIELDS.firstCluster, ENTRY_FIELDS.firstClusterHigh];
     entries.push({
       name: long || shortName(entry, deleted),
       attributes,
       deleted,
       at,
-      firstCluster:
-        view.getUint16(at + 26, true) + (wide ? view.getUint16(at + 20, true) * 65536 : 0),
-      bytes: view.getUint32(at + 28, true),
-      modified: fatTime(view.getUint16(at + 24, true), view.getUint16(at + 22, true)),
+      firstCluster: numberIn(entry, low) + (wide ? numberIn(entry, high) * 65536 : 0),
+      bytes: numberIn(entry, ENTRY_FIELDS.bytes),
+      modified: modifiedOf(entry),
     });
   }
   return entries;

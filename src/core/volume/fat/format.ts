@@ -1,7 +1,8 @@
 /** Blank FAT volumes as their own systems make them. */
 import { plainCapitals } from '../writable';
 import { bytes437 } from './names';
-import { ENTRY, LABEL } from './write';
+import { putNumber } from '../record';
+import { BOOT_16_FIELDS, BOOT_FIELDS, ENTRY, ENTRY_FIELDS, EXTENDED_MARK, LABEL } from './records';
 
 export interface FatFormat {
   sectors: number;
@@ -92,6 +93,11 @@ export const FAT_FORMATS: Readonly<Record<number, FatFormat>> = Object.freeze({
 
 const SECTOR = 512;
 
+const BOOT_MARK = [0x55, 0xaa] as const;
+
+/** A media byte of disks that stay in their drive. */
+const FIXED_DISK = 0xf8;
+
 /** A boot sector that starts nothing: it asks the machine for the next device. */
 const START_NOTHING = [0xfa, 0x31, 0xc0, 0x8e, 0xd8, 0xfb, 0xcd, 0x18, 0xeb, 0xfe];
 
@@ -121,28 +127,30 @@ export function fat16Format(
   };
 }
 
+const labelBytes = (label: string): Uint8Array =>
+  bytes437(
+    plainCapitals(label, /^[A-Z0-9 !#$%&'()\-@^_`{}~]$/, '_')
+      .slice(0, 11)
+      .padEnd(11),
+  );
+
 /** A volume with nothing on it. `serial` is the number that some systems tell volumes by. */
 export function formatFat(
   format: FatFormat,
   { label = '', serial = 0 }: { label?: string; serial?: number } = {},
 ): Uint8Array {
   const image = new Uint8Array(format.sectors * SECTOR);
-  const view = new DataView(image.buffer);
   const clusters = Math.floor(
     (format.sectors - 1 - 2 * format.fatSectors - (format.rootEntries * ENTRY) / SECTOR) /
       format.clusterSectors,
   );
   const width = clusters < 4085 ? 12 : 16;
-  putParameterBlock(image, view, format, serial);
-  const name = bytes437(
-    plainCapitals(label, /^[A-Z0-9 !#$%&'()\-@^_`{}~]$/, '_')
-      .slice(0, 11)
-      .padEnd(11),
-  );
-  image.set(label ? name : bytes437('NO NAME    '), 43);
-  image.set(bytes437(`FAT${width}   `), 54);
+  putParameterBlock(image, format, serial);
+  const name = labelBytes(label);
+  image.set(label ? name : bytes437('NO NAME    '), BOOT_16_FIELDS.label.at);
+  image.set(bytes437(`FAT${width}   `), BOOT_16_FIELDS.namedFilesystem.at);
   image.set(START_NOTHING, 62);
-  view.setUint16(510, 0xaa55, true);
+  image.set(BOOT_MARK, BOOT_FIELDS.bootMark.at);
   for (const copy of [0, 1])
     image.set(
       width === 12 ? [format.media, 0xff, 0xff] : [format.media, 0xff, 0xff, 0xff],
@@ -151,32 +159,28 @@ export function formatFat(
   if (label) {
     const root = (1 + 2 * format.fatSectors) * SECTOR;
     image.set(name, root);
-    image[root + 11] = LABEL;
+    putNumber(image, ENTRY_FIELDS.attributes, LABEL, root);
   }
   return image;
 }
 
-function putParameterBlock(
-  image: Uint8Array<ArrayBuffer>,
-  view: DataView<ArrayBuffer>,
-  format: FatFormat,
-  serial: number,
-) {
+function putParameterBlock(image: Uint8Array, format: FatFormat, serial: number): void {
+  const isLarge = format.sectors > 0xffff;
   image.set([0xeb, 0x3c, 0x90]);
-  image.set(bytes437('BLANK   '), 3);
-  view.setUint16(11, SECTOR, true);
-  image[13] = format.clusterSectors;
-  view.setUint16(14, 1, true);
-  image[16] = 2;
-  view.setUint16(17, format.rootEntries, true);
-  if (format.sectors < 65536) view.setUint16(19, format.sectors, true);
-  else view.setUint32(32, format.sectors, true);
-  image[21] = format.media;
-  view.setUint16(22, format.fatSectors, true);
-  view.setUint16(24, format.trackSectors, true);
-  view.setUint16(26, format.heads, true);
-  view.setUint32(28, format.hidden ?? 0, true);
-  image[36] = format.media === 0xf8 ? 0x80 : 0;
-  image[38] = 0x29;
-  view.setUint32(39, serial, true);
+  image.set(bytes437('BLANK   '), BOOT_FIELDS.formattedBy.at);
+  putNumber(image, BOOT_FIELDS.sectorBytes, SECTOR);
+  putNumber(image, BOOT_FIELDS.clusterSectors, format.clusterSectors);
+  putNumber(image, BOOT_FIELDS.reservedSectors, 1);
+  putNumber(image, BOOT_FIELDS.tables, 2);
+  putNumber(image, BOOT_FIELDS.rootEntries, format.rootEntries);
+  putNumber(image, BOOT_FIELDS.sectors, isLarge ? 0 : format.sectors);
+  putNumber(image, BOOT_FIELDS.sectorsLarge, isLarge ? format.sectors : 0);
+  putNumber(image, BOOT_FIELDS.mediaByte, format.media);
+  putNumber(image, BOOT_FIELDS.tableSectors, format.fatSectors);
+  putNumber(image, BOOT_FIELDS.trackSectors, format.trackSectors);
+  putNumber(image, BOOT_FIELDS.heads, format.heads);
+  putNumber(image, BOOT_FIELDS.hiddenSectors, format.hidden ?? 0);
+  putNumber(image, BOOT_16_FIELDS.driveNumber, format.media === FIXED_DISK ? 0x80 : 0);
+  putNumber(image, BOOT_16_FIELDS.extendedMark, EXTENDED_MARK);
+  putNumber(image, BOOT_16_FIELDS.serialNumber, serial);
 }

@@ -3,6 +3,8 @@
  * 11; VFAT entries).
  */
 
+import { DELETED, ESCAPED_E5 } from './records';
+
 /** Bytes 80h–FFh of code page 437. */
 const CODE_PAGE_437 =
   'ÇüéâäàåçêëèïîìÄÅÉæÆôöòûùÿÖÜ¢£¥₧ƒáíóúñÑªº¿⌐¬½¼¡«»░▒▓│┤╡╢╖╕╣║╗╝╜╛┐└┴┬├─┼╞╟╚╔╩╦╠═╬╧╨╤╥╙╘╒╓╫╪┘┌█▄▌▐▀αßΓπΣσµτΦΘΩδ∞φε∩≡±≥≤⌠⌡÷≈°∙·√ⁿ²■\u00a0';
@@ -30,7 +32,7 @@ const LOST_LETTER = '_';
 /** The short name of a 32-byte entry; byte 0Ch may say that a part is shown in lower case. */
 export function shortName(entry: Uint8Array, deleted: boolean): string {
   const raw = entry.slice(0, 11);
-  if (raw[0] === 0x05) raw[0] = 0xe5;
+  if (raw[0] === ESCAPED_E5) raw[0] = DELETED;
   if (deleted) raw[0] = LOST_LETTER.charCodeAt(0);
   let base = decode437(raw.subarray(0, 8)).trimEnd();
   let extension = decode437(raw.subarray(8, 11)).trimEnd();
@@ -69,7 +71,7 @@ export class LongName {
 
   add(entry: Uint8Array): void {
     const order = entry[0]!;
-    const deleted = order === 0xe5;
+    const deleted = order === DELETED;
     const checksum = entry[13]!;
     const starts = deleted ? !this.deleted || checksum !== this.checksum : (order & 0x40) !== 0;
     if (starts) {

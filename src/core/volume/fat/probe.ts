@@ -2,6 +2,7 @@
 import type { ByteSource } from '@/core/bits/byte-source';
 import { geometryOfMediaByte, parseBootSector, type FatGeometry } from './boot-sector';
 import { isPlausibleEntry } from './directory';
+import { ENTRY } from './records';
 import { said, type Said } from '@/core/said';
 
 /** What speaks for FAT, from 0 to 1, with the geometry to open it by. */
@@ -44,12 +45,12 @@ async function weighRoot(
 ) {
   const root = await source.read(
     geometry.rootStart * geometry.bytesPerSector,
-    Math.min(geometry.rootEntries * 32, 4096),
+    Math.min(geometry.rootEntries * ENTRY, 4096),
   );
   let plausible = 0;
   let used = 0;
-  for (let at = 0; at + 32 <= root.length && root[at] !== 0; at += 32, used++)
-    if (isPlausibleEntry(root.subarray(at, at + 32))) plausible++;
+  for (let at = 0; at + ENTRY <= root.length && root[at] !== 0; at += ENTRY, used++)
+    if (isPlausibleEntry(root.subarray(at, at + ENTRY))) plausible++;
   if (plausible === used) {
     confidence += 0.2;
     reasons.push(said('fat.ofRootEntriesLooked', { used }));

@@ -8,7 +8,7 @@ import type { FatWidth } from './boot-sector';
 export type FatTable = Uint32Array;
 
 export const FREE = 0;
-const BAD = 0x0ffffff7;
+export const BAD = 0x0ffffff7;
 const END = 0x0ffffff8;
 
 /** Unpacks entries 0 to `clusters` + 1; entries beyond the bytes read as free. */

@@ -14,18 +14,24 @@ import {
 } from '../extent-volume';
 import { inUnits } from '../own-units';
 import type { Extent, Volume, VolumeEntry } from '../volume';
+import { bytesIn, numberIn } from '../record';
+import {
+  DELETED,
+  DIRECTORY,
+  ENTRIES,
+  ENTRY,
+  ENTRY_FIELDS,
+  FREE,
+  GRANULE,
+  GRANULES,
+  GRANULE_BYTES,
+  GRANULE_SECTORS,
+  LAST,
+  SECTOR,
+  TABLE,
+  placeOf,
+} from './records';
 import { said, type Said } from '@/core/said';
-
-export const SECTOR = 256;
-const TRACK = 18 * SECTOR;
-export const GRANULES = 68;
-export const GRANULE = 9 * SECTOR;
-export const SYSTEM_TRACK = 17;
-export const TABLE = SYSTEM_TRACK * TRACK + SECTOR;
-export const DIRECTORY = SYSTEM_TRACK * TRACK + 2 * SECTOR;
-export const ENTRIES = 72;
-export const FREE = 0xff;
-export const GRANULE_BYTES = 35 * TRACK;
 
 interface GranuleEvidence {
   confidence: number;
@@ -33,15 +39,12 @@ interface GranuleEvidence {
 }
 
 const isTableByte = (byte: number) =>
-  byte === FREE || byte < GRANULES || (byte >= 0xc0 && byte <= 0xc9);
-export const placeOf = (granule: number) =>
-  ((granule >> 1) + (granule >= SYSTEM_TRACK * 2 ? 1 : 0)) * TRACK + (granule & 1) * GRANULE;
-
+  byte === FREE || byte < GRANULES || (byte >= LAST && byte <= LAST + GRANULE_SECTORS);
 const isWellFormed = (entry: Uint8Array): boolean =>
   entry.subarray(1, 11).every((byte) => byte >= 0x20 && byte < 0x7f) &&
-  entry[11]! <= 3 &&
-  (entry[12] === 0 || entry[12] === 0xff) &&
-  entry[13]! < GRANULES;
+  numberIn(entry, ENTRY_FIELDS.fileType) <= 3 &&
+  [0, 0xff].includes(numberIn(entry, ENTRY_FIELDS.isAscii)) &&
+  numberIn(entry, ENTRY_FIELDS.firstGranule) < GRANULES;
 
 export async function probeGranule(source: ByteSource): Promise<GranuleEvidence | null> {
   if (source.size < DIRECTORY + SECTOR || source.size > GRANULE_BYTES) return null;
@@ -50,9 +53,9 @@ export async function probeGranule(source: ByteSource): Promise<GranuleEvidence 
   const directory = await source.read(DIRECTORY, 9 * SECTOR);
   let wellFormed = 0;
   let used = 0;
-  for (let at = 0; at + 32 <= directory.length && directory[at] !== 0xff; at += 32) {
+  for (let at = 0; at + ENTRY <= directory.length && directory[at] !== FREE; at += ENTRY) {
     used++;
-    const entry = directory.subarray(at, at + 32);
+    const entry = directory.subarray(at, at + ENTRY);
     if (isWellFormed(entry)) wellFormed++;
   }
   let confidence = source.size === GRANULE_BYTES ? 0.2 : 0.1;
@@ -78,14 +81,14 @@ export async function openGranule(source: ByteSource): Promise<Volume> {
     );
   const table = new Uint8Array(GRANULES).fill(FREE);
   table.set(await source.read(TABLE, GRANULES));
-  const directory = await source.read(DIRECTORY, ENTRIES * 32);
+  const directory = await source.read(DIRECTORY, ENTRIES * ENTRY);
   const owners = new BlockOwners(GRANULES);
   const making: Making = { table, owners, problems, size: source.size };
   const entries: VolumeEntry[] = [];
-  for (let i = 0; i * 32 + 32 <= directory.length; i++) {
-    const entry = directory.subarray(i * 32, i * 32 + 32);
-    const at = DIRECTORY + i * 32;
-    if (entry[0] === 0xff) break;
+  for (let i = 0; (i + 1) * ENTRY <= directory.length; i++) {
+    const entry = directory.subarray(i * ENTRY, (i + 1) * ENTRY);
+    const at = DIRECTORY + i * ENTRY;
+    if (entry[0] === FREE) break;
     entries.push(fileOf(entry, at, making));
   }
   tellLost(table, owners, problems);
@@ -118,18 +121,20 @@ const textOf = (bytes: Uint8Array): string =>
     .trimEnd();
 
 function fileOf(entry: Uint8Array, at: number, making: Making): VolumeEntry {
-  const deleted = entry[0] === 0;
-  const name = deleted ? `?${textOf(entry.subarray(1, 8))}` : textOf(entry.subarray(0, 8));
-  const extension = textOf(entry.subarray(8, 11));
+  const deleted = entry[0] === DELETED;
+  const own = bytesIn(entry, ENTRY_FIELDS.name);
+  const name = deleted ? `?${textOf(own.subarray(1))}` : textOf(own);
+  const extension = textOf(bytesIn(entry, ENTRY_FIELDS.extension));
   const recordedName = extension ? `${name}.${extension}` : name;
   const shown = deleted ? recordedName.replace('?', '_') : recordedName;
   const path = pathOf([], shown, making.problems, at);
-  const common = { path, recordedName, type: String(entry[11]) };
+  const common = { path, recordedName, type: String(numberIn(entry, ENTRY_FIELDS.fileType)) };
   // Its granules are freed and its length is gone with them.
   if (deleted)
     return fileEntry({ ...common, bytes: 0, extents: [], deleted: true, recoverable: 'none' });
-  const inLast = (entry[14]! << 8) | entry[15]!;
-  const found = follow(entry[13]!, inLast, recordedName, making);
+  const first = numberIn(entry, ENTRY_FIELDS.firstGranule);
+  const inLast = numberIn(entry, ENTRY_FIELDS.inLastSector);
+  const found = follow(first, inLast, recordedName, making);
   const ownSize = inUnits(Math.ceil(found.bytes / GRANULE), 'granule');
   return fileEntry({ ...common, ownSize, ...found });
 }
@@ -143,7 +148,7 @@ function tellLost(table: Uint8Array, owners: BlockOwners, problems: ProblemList)
 
 /** What a granule's table byte says of it. */
 const isNoChain = (next: number): boolean =>
-  next === FREE || (next > 0xc9 && next < FREE) || (next >= GRANULES && next < 0xc0);
+  next >= GRANULES && !(next >= LAST && next <= LAST + GRANULE_SECTORS);
 
 /** The granules of a file; `inLast` is the bytes in use of the last one's last sector. */
 function follow(
@@ -179,8 +184,8 @@ function follow(
         said('granule.andShareGranule', { name, other, granule }),
       );
     const next = table[granule]!;
-    if (next >= 0xc0 && !isNoChain(next)) {
-      const length = Math.max(0, (next - 0xc0 - 1) * SECTOR + Math.min(inLast, SECTOR));
+    if (next >= LAST && !isNoChain(next)) {
+      const length = Math.max(0, (next - LAST - 1) * SECTOR + Math.min(inLast, SECTOR));
       if (length > 0) extents.push({ offset: placeOf(granule), length });
       return end(other !== null || placeOf(granule) + GRANULE > size);
     }

@@ -10,27 +10,28 @@ import {
   type Room,
   type WritableVolume,
 } from '../writable';
+import { numberIn, putNumber } from '../record';
 import {
+  DELETED,
   DIRECTORY,
   ENTRIES,
+  ENTRY,
+  ENTRY_FIELDS,
   FREE,
   GRANULE,
   GRANULES,
   GRANULE_BYTES,
+  LAST,
   SECTOR,
   SYSTEM_TRACK,
   TABLE,
   placeOf,
-} from './read';
+  trackOf,
+} from './records';
 import { said, type Said } from '@/core/said';
 
-const ENTRY = 32;
-const LAST = 0xc0;
 const ALLOWED = /^[A-Z0-9!#$%&'()\-@^_+]$/;
 const TYPES = [0, 1, 2, 3] as const;
-
-/** The track that a granule lies on. */
-const trackOf = (granule: number) => (granule >> 1) + (granule >= SYSTEM_TRACK * 2 ? 1 : 0);
 
 export class WritableGranule implements WritableVolume {
   readonly filesystem = 'granule';
@@ -77,12 +78,12 @@ export class WritableGranule implements WritableVolume {
     const refused = there === null ? this.refuseName(path) : null;
     if (refused) throw new VolumeRefusal('name', refused);
     const type = this.typeOf(
-      attributes.type ?? (there === null ? '1' : String(this.image[there + 11])),
+      attributes.type ?? (there === null ? '1' : String(this.typeAt(there))),
     );
     const needed = this.cost(bytes.length);
-    const freed = there === null ? 0 : this.chain(this.image[there + 13]!).length;
+    const freed = there === null ? 0 : this.chain(this.firstOf(there)).length;
     this.refuseFull(needed, freed, path, there);
-    if (there !== null) this.release(this.image[there + 13]!);
+    if (there !== null) this.release(this.firstOf(there));
     const granules = this.take(needed);
     const { rest, sectors } = this.writeGranules(granules, bytes);
     const at = there ?? this.slots().find((each) => this.isOpen(each))!;
@@ -92,7 +93,9 @@ export class WritableGranule implements WritableVolume {
       this.image.set(nameBytes(path), at);
     }
     const inLast = rest - (sectors - 1) * SECTOR;
-    this.image.set([type, this.image[at + 12]!, granules[0]!, inLast >> 8, inLast & 0xff], at + 11);
+    putNumber(this.image, ENTRY_FIELDS.fileType, type, at);
+    putNumber(this.image, ENTRY_FIELDS.firstGranule, granules[0]!, at);
+    putNumber(this.image, ENTRY_FIELDS.inLastSector, inLast, at);
   }
 
   private refuseFull(needed: number, freed: number, path: string, there: number | null) {
@@ -124,8 +127,8 @@ export class WritableGranule implements WritableVolume {
 
   remove(path: string): void {
     const at = this.mustFind(path);
-    this.release(this.image[at + 13]!);
-    this.image[at] = 0;
+    this.release(this.firstOf(at));
+    this.image[at] = DELETED;
   }
 
   rename(path: string, name: string): void {
@@ -140,7 +143,15 @@ export class WritableGranule implements WritableVolume {
 
   setAttributes(path: string, { type }: FileAttributes): void {
     const at = this.mustFind(path);
-    if (type !== undefined) this.image[at + 11] = this.typeOf(type);
+    if (type !== undefined) putNumber(this.image, ENTRY_FIELDS.fileType, this.typeOf(type), at);
+  }
+
+  private typeAt(at: number): number {
+    return numberIn(this.image, ENTRY_FIELDS.fileType, at);
+  }
+
+  private firstOf(at: number): number {
+    return numberIn(this.image, ENTRY_FIELDS.firstGranule, at);
   }
 
   private typeOf(type: string): number {
@@ -158,7 +169,7 @@ export class WritableGranule implements WritableVolume {
   }
 
   private isOpen(at: number): boolean {
-    return this.image[at] === 0 || this.image[at] === FREE;
+    return this.image[at] === DELETED || this.image[at] === FREE;
   }
 
   /**
@@ -175,7 +186,8 @@ export class WritableGranule implements WritableVolume {
     const wanted = nameBytes(name);
     for (const at of this.slots()) {
       if (this.image[at] === FREE) return null;
-      if (this.image[at] !== 0 && wanted.every((byte, i) => this.image[at + i] === byte)) return at;
+      if (this.image[at] !== DELETED && wanted.every((byte, i) => this.image[at + i] === byte))
+        return at;
     }
     return null;
   }

@@ -1,15 +1,26 @@
 /** Blank ProDOS volumes. */
+import { said } from '@/core/said';
+import { putNumber } from '../record';
 import { VolumeRefusal } from '../writable';
 import {
   BLOCK,
-  ROOT,
   ENTRY,
-  PER_BLOCK,
+  FIRST_RECORD,
+  HEADER_FIELDS,
+  LINKS,
   NAME,
-  DESTROY_RENAME_WRITE_READ,
-  wordsOfTime,
-} from './write';
-import { said } from '@/core/said';
+  PER_BLOCK,
+  ROOT,
+  UNLOCKED,
+  VOLUME_HEADER,
+  VOLUME_HEADER_FIELDS,
+  timeBytes,
+} from './records';
+
+/** Last block of the volume's own directory; the map of free blocks comes behind it. */
+const LAST_OF_ROOT = 5;
+
+const MAP = LAST_OF_ROOT + 1;
 
 /** A volume of so many blocks with nothing on it. */
 export function formatProdos(
@@ -20,24 +31,29 @@ export function formatProdos(
     throw new RangeError(`a volume of ${blocks} blocks: 16 to 65,535 are possible`);
   if (!NAME.test(label)) throw new VolumeRefusal('name', said('prodos.aVolumesNameBegins'));
   const image = new Uint8Array(blocks * BLOCK);
-  const view = new DataView(image.buffer);
-  const root = ROOT * BLOCK;
-  for (let block = 2; block <= 5; block++) {
-    view.setUint16(block * BLOCK, block === 2 ? 0 : block - 1, true);
-    view.setUint16(block * BLOCK + 2, block === 5 ? 0 : block + 1, true);
+  for (let block = ROOT; block <= LAST_OF_ROOT; block++) {
+    putNumber(image, LINKS.blockBefore, block === ROOT ? 0 : block - 1, block * BLOCK);
+    putNumber(image, LINKS.blockAfter, block === LAST_OF_ROOT ? 0 : block + 1, block * BLOCK);
   }
-  const header = root + 4;
-  image[header] = 0xf0 | label.length;
-  for (let i = 0; i < label.length; i++) image[header + 1 + i] = label.charCodeAt(i);
-  const [date, time] = wordsOfTime(modified);
-  view.setUint16(header + 0x18, date, true);
-  view.setUint16(header + 0x1a, time, true);
-  image.set([0, 0, DESTROY_RENAME_WRITE_READ, ENTRY, PER_BLOCK, 0, 0], header + 0x1c);
-  const map = 6;
-  view.setUint16(header + 0x23, map, true);
-  view.setUint16(header + 0x25, blocks, true);
+  putVolumeHeader(image.subarray(ROOT * BLOCK + FIRST_RECORD), label, modified, blocks);
   const mapBlocks = Math.ceil(blocks / (BLOCK * 8));
-  for (let block = map + mapBlocks; block < blocks; block++)
-    image[map * BLOCK + (block >> 3)]! |= 0x80 >> (block & 7);
+  for (let block = MAP + mapBlocks; block < blocks; block++)
+    image[MAP * BLOCK + (block >> 3)]! |= 0x80 >> (block & 7);
   return image;
+}
+
+function putVolumeHeader(
+  header: Uint8Array,
+  label: string,
+  modified: string | null,
+  blocks: number,
+): void {
+  header[0] = (VOLUME_HEADER << 4) | label.length;
+  header.set(new TextEncoder().encode(label), HEADER_FIELDS.name.at);
+  header.set(timeBytes(modified), HEADER_FIELDS.made.at);
+  putNumber(header, HEADER_FIELDS.access, UNLOCKED);
+  putNumber(header, HEADER_FIELDS.entryLength, ENTRY);
+  putNumber(header, HEADER_FIELDS.entriesABlock, PER_BLOCK);
+  putNumber(header, VOLUME_HEADER_FIELDS.mapBlock, MAP);
+  putNumber(header, VOLUME_HEADER_FIELDS.blocks, blocks);
 }

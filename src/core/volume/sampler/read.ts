@@ -14,49 +14,41 @@ import {
 } from '../extent-volume';
 import { inUnits } from '../own-units';
 import type { Extent, Volume, VolumeEntry } from '../volume';
+import { bytesIn, numberIn, u16 } from '../record';
+import {
+  BLOCK,
+  CAPACITY,
+  CHAIN_TABLE,
+  END_OF_LIST,
+  ENTRY,
+  ENTRY_FIELDS,
+  HEADER_BLOCKS,
+  PARTITION_HEADER,
+  PER_BLOCK,
+  SYSTEM,
+  VOLUME,
+  VOLUMES,
+  VOLUME_FIELDS,
+  VOLUME_TABLE,
+  isName,
+  nameOf,
+} from './records';
 import { said, type Said, type Words } from '@/core/said';
 
-const BLOCK = 0x2000;
-const HEADER_BLOCKS = 3;
-const VOLUME_TABLE = 0xca;
-const VOLUMES = 100;
-const CHAIN_TABLE = 0x70a;
-const ENTRY = 24;
-const PER_BLOCK = 341;
-const END_OF_LIST = 0x8000;
-const SYSTEM = 0x4000;
 const MAX_PARTITIONS = 26;
-/** Entries that a directory of each type holds. */
-const CAPACITY: Readonly<Record<number, number>> = Object.freeze({ 1: 126, 3: 510, 7: 510 });
-/** Of names, by their codes. */
-export const SAMPLER_LETTERS = '0123456789 ABCDEFGHIJKLMNOPQRSTUVWXYZ#+-.';
 
 interface SamplerEvidence {
   confidence: number;
   reasons: Said[];
 }
 
-const isName = (bytes: Uint8Array) => bytes.every((byte) => byte < SAMPLER_LETTERS.length);
-const nameOf = (bytes: Uint8Array) =>
-  Array.from(
-    bytes,
-    (byte) => SAMPLER_LETTERS[byte] ?? `‹${byte.toString(16).toUpperCase().padStart(2, '0')}›`,
-  )
-    .join('')
-    .trimEnd();
-const viewOf = (bytes: Uint8Array) =>
-  new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-
 export async function probeSampler(source: ByteSource): Promise<SamplerEvidence | null> {
   const header = await source.read(0, BLOCK);
   if (header.length < CHAIN_TABLE + 16) return null;
-  const view = viewOf(header);
-  const size = view.getUint16(0, true);
+  const size = numberIn(header, PARTITION_HEADER.blocks);
   if (size < HEADER_BLOCKS + 1 || size >= END_OF_LIST) return null;
-  const { right, used } = countVolumes(header, view, size);
-  const system = [0, 1, 2].filter(
-    (block) => view.getUint16(CHAIN_TABLE + block * 2, true) === SYSTEM,
-  ).length;
+  const { right, used } = countVolumes(header, size);
+  const system = [0, 1, 2].filter((block) => linkIn(header, block) === SYSTEM).length;
   const reasons = [
     said('sampler.aFirstPartitionOf', { size }),
     said('sampler.ofVolumeEntriesAre', { right, used }),
@@ -71,23 +63,31 @@ export async function probeSampler(source: ByteSource): Promise<SamplerEvidence 
   return confidence >= 0.6 && used > 0 ? { confidence, reasons } : null;
 }
 
-function countVolumes(header: Uint8Array, view: DataView<ArrayBufferLike>, size: number) {
-  let used = 0;
-  let right = 0;
-  for (let i = 0; i < VOLUMES; i++) {
-    const at = VOLUME_TABLE + i * 16;
-    if (header[at + 12] === 0) continue;
-    used++;
-    const first = view.getUint16(at + 14, true);
-    if (
-      CAPACITY[header[at + 12]!] !== undefined &&
-      isName(header.subarray(at, at + 12)) &&
+/** What follows a block, by the table in its partition's header. */
+const linkIn = (header: Uint8Array, block: number): number =>
+  numberIn(header, u16(CHAIN_TABLE + block * 2));
+
+/** The volumes of a partition's table that are in use. */
+function volumesIn(header: Uint8Array): { at: number; type: number; first: number }[] {
+  return Array.from({ length: VOLUMES }, (_, i) => VOLUME_TABLE + i * VOLUME)
+    .map((at) => ({
+      at,
+      type: numberIn(header, VOLUME_FIELDS.fileType, at),
+      first: numberIn(header, VOLUME_FIELDS.firstBlock, at),
+    }))
+    .filter(({ type }) => type !== 0);
+}
+
+function countVolumes(header: Uint8Array, size: number): { right: number; used: number } {
+  const used = volumesIn(header);
+  const right = used.filter(
+    ({ at, type, first }) =>
+      CAPACITY[type] !== undefined &&
+      isName(bytesIn(header, VOLUME_FIELDS.name, at)) &&
       first >= HEADER_BLOCKS &&
-      first < size
-    )
-      right++;
-  }
-  return { right, used };
+      first < size,
+  );
+  return { right: right.length, used: used.length };
 }
 
 export async function openSampler(source: ByteSource): Promise<Volume> {
@@ -97,7 +97,7 @@ export async function openSampler(source: ByteSource): Promise<Volume> {
   let start = 0;
   for (let number = 0; number < MAX_PARTITIONS && (start + 1) * BLOCK <= source.size; number++) {
     const header = await source.read(start * BLOCK, HEADER_BLOCKS * BLOCK);
-    const size = header.length >= 2 ? viewOf(header).getUint16(0, true) : 0;
+    const size = header.length >= 2 ? numberIn(header, PARTITION_HEADER.blocks) : 0;
     if (size === 0 || size >= END_OF_LIST) break;
     if (size < HEADER_BLOCKS || header.length < HEADER_BLOCKS * BLOCK) {
       problems.report(
@@ -130,7 +130,6 @@ export async function openSampler(source: ByteSource): Promise<Volume> {
 }
 
 class Partition {
-  private readonly view: DataView;
   private readonly owners: BlockOwners;
   private readonly blocks: number;
 
@@ -143,7 +142,6 @@ class Partition {
     private readonly problems: ProblemList,
     private readonly entries: VolumeEntry[],
   ) {
-    this.view = viewOf(header);
     this.blocks = Math.min(size, Math.floor((header.length - CHAIN_TABLE) / 2));
     this.owners = new BlockOwners(this.blocks);
   }
@@ -152,11 +150,8 @@ class Partition {
   async read(): Promise<number> {
     const system = this.owners.owner(said('volume.theSystem'));
     for (let block = 0; block < HEADER_BLOCKS; block++) this.owners.claim(block, system);
-    for (let i = 0; i < VOLUMES; i++) {
-      const at = VOLUME_TABLE + i * 16;
-      const type = this.header[at + 12]!;
-      if (type === 0) continue;
-      const name = nameOf(this.header.subarray(at, at + 12));
+    for (const { at, type, first } of volumesIn(this.header)) {
+      const name = nameOf(bytesIn(this.header, VOLUME_FIELDS.name, at));
       if (CAPACITY[type] === undefined) {
         this.problems.report(
           'directory-damaged',
@@ -165,15 +160,9 @@ class Partition {
         );
         continue;
       }
-      await this.readVolume(
-        name,
-        type,
-        this.view.getUint16(at + 14, true),
-        this.start * BLOCK + at,
-      );
+      await this.readVolume(name, type, first, this.start * BLOCK + at);
     }
-    const free = this.countFree();
-    return free;
+    return this.countFree();
   }
 
   private countFree() {
@@ -202,7 +191,7 @@ class Partition {
   }
 
   private next(block: number): number {
-    return this.view.getUint16(CHAIN_TABLE + block * 2, true);
+    return linkIn(this.header, block);
   }
 
   /** Follows a chain by the table, at most `most` blocks of it. */
@@ -237,7 +226,8 @@ class Partition {
       }
       blocks.push(block);
       const next = this.next(block);
-      if (next & 0x8000 || (endsWithSystem && next === SYSTEM)) return { blocks, damaged: false };
+      if (next & END_OF_LIST || (endsWithSystem && next === SYSTEM))
+        return { blocks, damaged: false };
       if (next === 0 || next === SYSTEM) {
         this.problems.report(
           next === 0 ? 'map-mismatch' : 'out-of-range',
@@ -269,13 +259,12 @@ class Partition {
       const place = (this.start + block) * BLOCK + (i % PER_BLOCK) * ENTRY;
       const entry = await this.source.read(place, ENTRY);
       if (entry.length < ENTRY) return;
-      const kind = entry[16]!;
+      const kind = numberIn(entry, ENTRY_FIELDS.fileType);
       if (kind === 0) continue;
-      const view = viewOf(entry);
-      const length = view.getUint16(0x11, true) + entry[0x13]! * 65536;
-      const fileFirst = view.getUint16(0x14, true);
+      const length = numberIn(entry, ENTRY_FIELDS.bytes);
+      const fileFirst = numberIn(entry, ENTRY_FIELDS.firstBlock);
       const letter = String.fromCharCode(kind & 0x7f);
-      if (!isName(entry.subarray(0, 12)) || !/[a-z]/i.test(letter)) {
+      if (!isName(bytesIn(entry, ENTRY_FIELDS.name)) || !/[a-z]/i.test(letter)) {
         // Behind the last entry of a directory old bytes may stand.
         if (fileFirst >= HEADER_BLOCKS && fileFirst < this.blocks && length > 0)
           this.problems.report(
@@ -297,7 +286,7 @@ class Partition {
     length: number,
     letter: string,
   ) {
-    const recordedName = nameOf(entry.subarray(0, 12));
+    const recordedName = nameOf(bytesIn(entry, ENTRY_FIELDS.name));
     const path = pathOf(volumePath.split('/'), recordedName, this.problems, place);
     const chain = this.chain(fileFirst, path, false, Math.ceil(Math.max(1, length) / BLOCK) + 1);
     const extents: Extent[] = chain.blocks.map((each) => ({

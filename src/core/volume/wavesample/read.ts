@@ -4,6 +4,7 @@
  */
 import type { ByteSource } from '@/core/bits/byte-source';
 import { extentVolume, fileEntry, joined, ProblemList } from '../extent-volume';
+import type { VolumeArea } from '../record';
 import type { Extent, Volume, VolumeEntry } from '../volume';
 import { said, type Said } from '@/core/said';
 
@@ -24,6 +25,11 @@ const WAVESAMPLE_BYTES = TRACKS * TRACK;
  */
 const MAX_OFF_CENTRE = 24;
 const MAX_LEAP = 48;
+
+/** The system and its settings; the banks begin on the third track. */
+export const WAVESAMPLE_AREAS: readonly VolumeArea[] = Object.freeze([
+  { name: said('areas.systemArea'), offset: 0, length: FIRST_TRACK * TRACK },
+]);
 
 interface WavesampleEvidence {
   confidence: number;

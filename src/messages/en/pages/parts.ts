@@ -1,6 +1,5 @@
 /** What the pages of parts say. */
 export const parts = {
-  aButton: 'a, button',
   medium: 'Medium',
   lender: ({ lender }: { lender: string }) => `Lender: ${lender}`,
   nothingYet: 'Nothing yet.',

@@ -6,7 +6,7 @@ import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { applyEdit, Edit } from '@/core/assembly/edits';
 import { TARGET_PROFILES } from '@/core/assembly/targets';
-import { BLANK_KINDS } from '@/core/identify/writable-volume';
+import { BLANK_KINDS } from '@/core/identify/blank-kinds';
 import { storeBlob } from '@/server/platform/blobs/blob-store';
 import { assemblies } from './tables';
 import type { Database, Executor } from '@/server/platform/db/database';

@@ -1,6 +1,6 @@
 /** Of an assembly as it stands: what it may still be, and what it follows. */
 import { eq } from 'drizzle-orm';
-import { BLANK_KINDS } from '@/core/identify/writable-volume';
+import { BLANK_KINDS } from '@/core/identify/blank-kinds';
 import type { Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
 import { assemblies } from './tables';

@@ -8,7 +8,8 @@ import { changesOf, type Listed } from '@/core/assembly/changes';
 import { memorySource } from '@/core/bits/byte-source';
 import { toHex } from '@/core/digester';
 import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
-import { BLANK_KINDS } from '@/core/identify/writable-volume';
+import { BLANK_KINDS } from '@/core/identify/blank-kinds';
+import { makeBlank } from '@/core/identify/make-blank';
 import { VolumeRefusal } from '@/core/volume/writable';
 import { nodeDigester } from '@/node/digester';
 import { assemblies } from './tables';
@@ -37,7 +38,7 @@ async function baseOf(
   if (baseId === null) {
     const blank = BLANK_KINDS.find(({ id }) => id === kind);
     if (!blank) throw new UserError(said('assemblies.thereIsNoSuch'), 422, 'kind');
-    return refusing(() => blank.make(label));
+    return refusing(() => makeBlank(blank, label));
   }
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, baseId));
   if (!copy) throw notFound(said('assemblies.theImageThatIt'));

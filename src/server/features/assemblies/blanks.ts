@@ -4,7 +4,8 @@
 import { FORM_NAMES } from '@/messages/names';
 import { and, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { BLANK_KINDS, formattedImage, type BlankKind } from '@/core/identify/writable-volume';
+import { BLANK_KINDS, type BlankKind } from '@/core/identify/blank-kinds';
+import { formattedImage, makeBlank } from '@/core/identify/make-blank';
 import type { Executor } from '@/server/platform/db/database';
 import { media } from '../media/tables';
 import { stations } from '../stations/tables';
@@ -14,7 +15,7 @@ import { download, downloadBytes } from '@/server/platform/http/respond';
 import { zipOf, type ZipMember } from '@/server/platform/http/zip';
 import { refusing } from './assembly-volume';
 import { findLayout } from '../layouts/layouts';
-import { said } from '@/core/said';
+import { said, type Said } from '@/core/said';
 
 const MAX_BLANK_IMAGES = 200;
 
@@ -29,15 +30,16 @@ export async function blankImages(
   db: Executor,
   { kind, count, label }: z.output<typeof BlankQuestion>,
 ): Promise<Response> {
-  const blank = BLANK_KINDS.find(({ id }) => id === kind) ?? (await bareKind(db, kind));
+  const known = BLANK_KINDS.find(({ id }) => id === kind);
+  const blank = known ? ofKind(known) : await bareKind(db, kind);
   const width = String(count).length;
   const longest = [...label].length + (count > 1 && label ? width : 0);
   if (label && longest > blank.mostLabel)
     throw new UserError(
       blank.mostLabel === 0
-        ? said('assemblies.hasNoLabel', { title: blank.title })
+        ? said('assemblies.hasNoLabel', { title: blank.name })
         : said('assemblies.aLabelOfHas', {
-            title: blank.title,
+            title: blank.name,
             mostLabel: blank.mostLabel,
             count,
             width,
@@ -62,18 +64,30 @@ export async function blankImages(
   return download(zipOf(members()), `${blank.id} × ${count}.zip`, null, 'application/zip');
 }
 
+/** An image that can be asked for. */
+interface Offered extends Pick<BlankKind, 'mostLabel' | 'ending'> {
+  id: string;
+  name: Said | string;
+  make(label: string): Uint8Array;
+}
+
+const ofKind = (kind: BlankKind): Offered => ({
+  id: kind.id,
+  name: said(`blanks.${kind.id}`),
+  mostLabel: kind.mostLabel,
+  ending: kind.ending,
+  make: (label) => makeBlank(kind, label),
+});
+
 /** `layout:ID`: formatted, without a file system. */
-async function bareKind(
-  db: Executor,
-  kind: string,
-): Promise<Pick<BlankKind, 'id' | 'title' | 'mostLabel' | 'ending' | 'make'>> {
+async function bareKind(db: Executor, kind: string): Promise<Offered> {
   const layout = kind.startsWith('layout:')
     ? await findLayout(db, kind.slice('layout:'.length))
     : null;
   if (!layout) throw new UserError(said('assemblies.thereIsNoSuch'), 404);
   return {
     id: layout.id,
-    title: layout.id,
+    name: layout.id,
     mostLabel: 0,
     ending: 'img',
     make: () => formattedImage(layout),

@@ -2,6 +2,7 @@
 import { tell } from '@/messages/tell';
 import { desc, eq, inArray, sql } from 'drizzle-orm';
 import { editWords } from '@/core/assembly/edits';
+import { TARGET_NAMES } from '@/messages/names';
 import { checkTarget, TARGET_HEAD_BYTES, TARGET_PROFILES } from '@/core/assembly/targets';
 import { assemblies } from './tables';
 import type { Executor } from '@/server/platform/db/database';
@@ -77,7 +78,7 @@ export async function assemblyView(db: Executor, id: number) {
     target: profile
       ? {
           id: profile.id,
-          title: profile.title,
+          title: TARGET_NAMES[profile.id],
           findings: checkTarget(profile, {
             layout,
             bytes: image.length,

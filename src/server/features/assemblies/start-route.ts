@@ -2,7 +2,8 @@
 import { tell } from '@/messages/tell';
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { BLANK_KINDS } from '@/core/identify/writable-volume';
+import { BLANK_NAMES } from '@/messages/names';
+import { BLANK_KINDS } from '@/core/identify/blank-kinds';
 import type { Database } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
 import { media } from '../media/tables';
@@ -38,15 +39,14 @@ export async function startRoute(
       said('assemblies.theImageOfHas', {
         code: medium.code,
         imageBytes: copy.imageBytes,
-        title: carrier.title,
+        title: BLANK_NAMES[carrier.id],
       }),
       409,
     );
   const { id } = await startAssembly(db, operatorId, {
-    title: tell(said('assemblies.asAFileOn', { code: medium.code, title: carrier.title })).slice(
-      0,
-      200,
-    ),
+    title: tell(
+      said('assemblies.asAFileOn', { code: medium.code, title: BLANK_NAMES[carrier.id] }),
+    ).slice(0, 200),
     kind: input.kind,
   });
   const outcome = await putImage(db, id, medium, copy);

@@ -6,7 +6,9 @@ import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
 import { searchPattern } from '@/core/scan/rules';
-import { areasOf, type Area } from '@/core/structure/structure';
+import { areasOf } from '@/core/structure/areas';
+import type { Area, Field } from '@/core/structure/structure';
+import { tell } from '@/messages/tell';
 import { blobSource, readBlob } from '@/server/platform/blobs/read-blob';
 import { runImageTask } from '@/server/platform/threads/image-tasks';
 import type { Executor } from '@/server/platform/db/database';
@@ -48,9 +50,25 @@ export async function imageMap(db: Executor, id: number) {
   return {
     size: source.size,
     sha256: copy.imageSha256,
-    areas: areas.map(({ name, offset, length, volume }) => ({ name, offset, length, volume })),
+    areas: areas.map(toldArea),
   };
 }
+
+type PlacedArea = Area & { volume: string };
+
+const toldArea = ({ name, offset, length, volume }: PlacedArea) => ({
+  name: tell(name),
+  offset,
+  length,
+  volume,
+});
+
+const toldField = ({ offset, length, name, value }: Field) => ({
+  offset,
+  length,
+  name: tell(name),
+  value: tell(value),
+});
 
 type Contents = Awaited<ReturnType<typeof contentsOf>>;
 
@@ -58,12 +76,9 @@ type Contents = Awaited<ReturnType<typeof contentsOf>>;
 const listedOf = async (db: Executor, id: number): Promise<Contents> =>
   (await contentsOf(db, id)).filter(({ view }) => view === null);
 
-async function allAreas(
-  contents: Contents,
-  source: ByteSource,
-): Promise<(Area & { volume: string })[]> {
+async function allAreas(contents: Contents, source: ByteSource): Promise<PlacedArea[]> {
   const own = contents.filter(({ inside }) => inside === null);
-  const areas: (Area & { volume: string })[] = [];
+  const areas: PlacedArea[] = [];
   if (own.some(({ partition }) => partition !== null))
     areas.push(...(await areasOf(source, 'mbr')).map((area) => ({ ...area, volume: '' })));
   for (const { filesystem, partition, offset, length, label } of own) {
@@ -78,6 +93,15 @@ async function allAreas(
     }
   }
   return areas;
+}
+
+/** A file with the parts of it that lie in a stretch; `at` counts in the file. */
+interface FileThere {
+  id: number;
+  path: string;
+  volume: number;
+  pieces: { offset: number; length: number; at: number }[];
+  deleted: boolean;
 }
 
 const touches = (a: { offset: number; length: number }, from: number, to: number) =>
@@ -98,13 +122,7 @@ export async function imageBytes(
   const end = start + bytes.length;
   const contents = await listedOf(db, id);
   const areas = (await allAreas(contents, source)).filter((area) => touches(area, start, end));
-  const files: {
-    id: number;
-    path: string;
-    volume: number;
-    pieces: { offset: number; length: number; at: number }[];
-    deleted: boolean;
-  }[] = [];
+  const files: FileThere[] = [];
   filesBetween(contents, start, end, files);
   const sidecar = copy.sidecarBlob
     ? (JSON.parse(new TextDecoder().decode(await readBlob(db, copy.sidecarBlob))) as Sidecar)
@@ -113,13 +131,11 @@ export async function imageBytes(
     from: start,
     size: source.size,
     hex: Buffer.from(bytes).toString('hex'),
-    areas: areas.map(({ name, offset, length: long, volume }) => ({
-      name,
-      offset,
-      length: long,
-      volume,
-    })),
-    fields: areas.flatMap(({ fields }) => fields).filter((field) => touches(field, start, end)),
+    areas: areas.map(toldArea),
+    fields: areas
+      .flatMap(({ fields }) => fields)
+      .filter((field) => touches(field, start, end))
+      .map(toldField),
     files,
     doubts: (sidecar?.filledIn ?? [])
       .filter((range) => touches(range, start, end))
@@ -131,13 +147,7 @@ function filesBetween(
   contents: Awaited<ReturnType<typeof listedOf>>,
   start: number,
   end: number,
-  files: {
-    id: number;
-    path: string;
-    volume: number;
-    pieces: { offset: number; length: number; at: number }[];
-    deleted: boolean;
-  }[],
+  files: FileThere[],
 ) {
   for (const volume of contents) {
     for (const entry of volume.entries) {

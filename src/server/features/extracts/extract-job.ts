@@ -147,6 +147,11 @@ class PartsKept {
   }
 }
 
+const progressOf = ({ done, at }: Members, ofImages: boolean) => ({
+  filesDone: done,
+  now: at ? said('extracts.takingOutOf', { ofImages, at }) : said('extracts.beginning'),
+});
+
 async function makeZip(
   context: JobContext<'extract'>,
   row: typeof extracts.$inferSelect,
@@ -161,12 +166,7 @@ async function makeZip(
   const blob = await beginBlob(context, row, count);
   const hash = new ThreadedHash();
   const ofImages = row.what === 'images';
-  const kept = new PartsKept(context, blob, hash, () => ({
-    filesDone: members.done,
-    now: members.at
-      ? said('extracts.takingOutOf', { ofImages, at: members.at })
-      : said('extracts.beginning'),
-  }));
+  const kept = new PartsKept(context, blob, hash, () => progressOf(members, ofImages));
   try {
     for await (const part of isSingle ? firstOf(members.all()) : zipOf(members.all())) {
       if (context.signal.aborted) return 'again';

@@ -28,27 +28,29 @@ const COLUMNS = [
   'inside',
 ] as const;
 
+const INDEX_ROW = {
+  id: files.id,
+  medium: media.code,
+  title: media.title,
+  partition: volumes.partition,
+  filesystem: volumes.filesystem,
+  label: volumes.label,
+  path: files.path,
+  type: files.type,
+  bytes: files.bytes,
+  modified: files.modified,
+  locked: files.locked,
+  deleted: files.deleted,
+  recoverable: files.recoverable,
+  inDoubt: files.sectorsInDoubt,
+  sha256: files.sha256,
+  inside: volumes.inside,
+};
+
 async function* rowsOf(db: Database) {
   for (let after = 0; ;) {
     const rows = await db
-      .select({
-        id: files.id,
-        medium: media.code,
-        title: media.title,
-        partition: volumes.partition,
-        filesystem: volumes.filesystem,
-        label: volumes.label,
-        path: files.path,
-        type: files.type,
-        bytes: files.bytes,
-        modified: files.modified,
-        locked: files.locked,
-        deleted: files.deleted,
-        recoverable: files.recoverable,
-        inDoubt: files.sectorsInDoubt,
-        sha256: files.sha256,
-        inside: volumes.inside,
-      })
+      .select(INDEX_ROW)
       .from(files)
       .innerJoin(volumes, eq(volumes.id, files.volumeId))
       // Which copy of a medium is the newest stands in its row of the holdings.

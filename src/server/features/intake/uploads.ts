@@ -14,13 +14,11 @@ import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { UserError, notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { enqueue } from '@/server/platform/jobs/enqueue';
-import { ThreadedHash } from '@/server/platform/threads/threaded-hash';
+import { forgetDigest } from './running-digests';
 import { said } from '@/core/said';
 
 /** Larger than any disc or disk that is kept here: 4 TiB. */
 export const MAX_UPLOAD = 2 ** 42;
-/** Bytes put away with one commit: what a break may cost. */
-const PART = 8 << 20;
 const LISTED = 20;
 
 /** What stands in an upload's metadata. */
@@ -110,7 +108,11 @@ export async function receiveWhole(
 }
 
 /** All of it is here: a worker is asked to take it in. */
-async function hasComeWhole(tx: Executor, id: string, sha256: string | null = null): Promise<void> {
+export async function hasComeWhole(
+  tx: Executor,
+  id: string,
+  sha256: string | null = null,
+): Promise<void> {
   const [whole] = await tx
     .update(uploads)
     .set({
@@ -126,7 +128,7 @@ async function hasComeWhole(tx: Executor, id: string, sha256: string | null = nu
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
-async function uploadOf(db: Executor, id: string) {
+export async function uploadOf(db: Executor, id: string) {
   const [row] = UUID.test(id) ? await db.select().from(uploads).where(eq(uploads.id, id)) : [];
   if (!row) throw notFound(said('intake.suchUploadItWas'));
   return row;
@@ -141,129 +143,6 @@ export async function uploadOffset(
   return { size, offset: state !== 'coming' || !blobId ? size : (await blobOf(db, blobId)).size };
 }
 
-/**
- * Takes bytes from `offset` on, each part committed as it comes; gives how far it is then. What
- * comes after a break is not lost.
- */
-export async function appendPart(
-  db: Database,
-  id: string,
-  offset: number,
-  body: ReadableStream<Uint8Array> | null,
-): Promise<number> {
-  const { blobId, size, state } = await uploadOf(db, id);
-  if (state !== 'coming' || !blobId) throw new UserError(said('intake.thisFileHasCome'), 409);
-  let at = offset;
-  let running = claimDigest(id, offset);
-  const dropDigest = () => {
-    running?.hash.drop();
-    running = null;
-  };
-  const put = async (bytes: Uint8Array) => {
-    await db.transaction(async (tx) => {
-      const [row] = await tx
-        .select({ state: uploads.state })
-        .from(uploads)
-        .where(eq(uploads.id, id))
-        .for('update');
-      if (row?.state !== 'coming') throw new UserError(said('intake.thisUploadWasGiven'), 410);
-      const there = (await blobOf(tx, blobId)).size;
-      if (there !== at) throw new UserError(said('intake.bytesAreHereThe', { there, at }), 409);
-      if (at + bytes.length > size)
-        throw new UserError(said('intake.moreBytesCameThan', { size }), 413);
-      if (bytes.length > 0) await appendBlob(tx, blobId, bytes);
-      await tx.update(uploads).set({ cameAt: new Date() }).where(eq(uploads.id, id));
-      at += bytes.length;
-      if (at < size) return;
-      // Where all of it came through this process, it need not be read once more for its digest.
-      const sha256 = running && running.offset === size ? await running.hash.digest() : null;
-      await hasComeWhole(tx, id, sha256);
-    });
-  };
-  let parts: Uint8Array[] = [];
-  let waiting = 0;
-  // One part is put away while the next one comes and is hashed.
-  let putting: Promise<void> = Promise.resolve();
-  const putNext = async () => {
-    const bytes = Buffer.concat(parts);
-    parts = [];
-    waiting = 0;
-    if (running) running.offset += bytes.length;
-    const hashed = running?.hash.update(bytes);
-    hashed?.catch(() => undefined);
-    await putting;
-    await hashed;
-    putting = put(bytes);
-    putting.catch(() => undefined);
-  };
-  const reader = body?.getReader();
-  try {
-    for (;;) {
-      const { done, value } = (await reader?.read()) ?? { done: true as const, value: undefined };
-      if (done) break;
-      parts.push(value);
-      waiting += value.length;
-      if (waiting < PART) continue;
-      await putNext();
-    }
-  } catch (error) {
-    await reader?.cancel().catch(() => undefined);
-    // What is hashed and not put away would make a digest of something else.
-    dropDigest();
-    if (error instanceof UserError) throw error;
-    // The connection broke: what came before is put away.
-    if (waiting > 0) await putNext();
-    await putting;
-    throw error;
-  }
-  try {
-    if (waiting > 0) await putNext();
-    await putting;
-    // A body without bytes still shows whether the upload stands where it is thought to.
-    if (at === offset) await put(new Uint8Array(0));
-  } catch (error) {
-    dropDigest();
-    throw error;
-  }
-  if (running && at < size) keepDigest(id, running);
-  return at;
-}
-
-interface RunningDigest {
-  offset: number;
-  hash: ThreadedHash;
-}
-
-/**
- * Of uploads that came through this process from their first byte on, between their requests; what
- * went on elsewhere is hashed from the store.
- */
-const digests = new Map<string, RunningDigest>();
-const MAX_DIGESTS = 64;
-
-/**
- * The digest of all before `offset`, for the one request that goes on from there: two at once would
- * make a digest of both.
- */
-function claimDigest(id: string, offset: number): RunningDigest | null {
-  const kept = digests.get(id);
-  digests.delete(id);
-  if (kept && kept.offset === offset) return kept;
-  kept?.hash.drop();
-  return offset === 0 ? { offset: 0, hash: new ThreadedHash() } : null;
-}
-
-function keepDigest(id: string, running: RunningDigest): void {
-  if (digests.size >= MAX_DIGESTS) forget(digests.keys().next().value!);
-  forget(id);
-  digests.set(id, running);
-}
-
-function forget(id: string): void {
-  digests.get(id)?.hash.drop();
-  digests.delete(id);
-}
-
 /** Gives an upload up, with what came of it. */
 export async function giveUpUpload(db: Database, id: string): Promise<void> {
   await db.transaction(async (tx) => {
@@ -273,7 +152,7 @@ export async function giveUpUpload(db: Database, id: string): Promise<void> {
     if (row.blobId) await dropGrowing(tx, row.blobId);
     await announce(tx, { kind: 'uploads' });
   });
-  forget(id);
+  forgetDigest(id);
 }
 
 /** Those under way, and the last ones that ended. */

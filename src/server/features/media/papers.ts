@@ -71,7 +71,7 @@ export async function addPaper(
       mediumId: medium?.id,
       what: said('media.laidBeside', {
         name: sanitizeText(name).slice(0, 255),
-        code: medium?.code ?? `the set ${setName}`,
+        ...(medium ? { code: medium.code } : { setName: setName! }),
       }),
     });
     await announce(tx, { kind: 'media' });

@@ -74,7 +74,7 @@ export async function changeSet(
     await note(tx, {
       operatorId,
       kind: 'set',
-      what: said('media.theSetShouldHave', { name, members: members ?? 'a number not known of' }),
+      what: said('media.theSetShouldHave', { name, members }),
     });
     await announce(tx, { kind: 'media' });
   });

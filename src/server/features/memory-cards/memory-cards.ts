@@ -207,38 +207,33 @@ async function cardRow(db: Executor, id: number) {
   return row;
 }
 
-/** The whole card as a ZIP: unpacked onto the memory card it is what the device expects. */
-export async function cardDownload(db: Database, id: number): Promise<Response> {
-  const { title, images, settingsName, template } = await cardRow(db, id);
-  async function* members(): AsyncGenerator<ZipMember> {
-    for (const { copyId, kind, path } of images) {
-      const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, copyId));
-      const bytes = await bytesAs(db, copy!, kind);
-      yield {
-        name: path,
-        modified: null,
-        bytes: bytes ? [bytes] : streamBlob(db, copy!.imageBlob),
-      };
-    }
-    const encoder = new TextEncoder();
-    if (settingsName !== '')
-      yield {
-        name: settingsName,
-        modified: null,
-        bytes: [encoder.encode(fillTemplate(template, title, images))],
-      };
+async function* cardMembers(
+  db: Database,
+  { title, images, settingsName, template }: Awaited<ReturnType<typeof cardRow>>,
+): AsyncGenerator<ZipMember> {
+  const text = (name: string, content: string): ZipMember => ({
+    name,
+    modified: null,
+    bytes: [new TextEncoder().encode(content)],
+  });
+  for (const { copyId, kind, path } of images) {
+    const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, copyId));
+    const bytes = await bytesAs(db, copy!, kind);
     yield {
-      name: 'CONTENTS.TXT',
+      name: path,
       modified: null,
-      bytes: [encoder.encode(contentsList(title, images))],
+      bytes: bytes ? [bytes] : streamBlob(db, copy!.imageBlob),
     };
   }
-  return download(
-    zipOf(members()),
-    `${title.replace(/[^\p{L}\p{N} ._-]/gu, '_')}.zip`,
-    null,
-    'application/zip',
-  );
+  if (settingsName !== '') yield text(settingsName, fillTemplate(template, title, images));
+  yield text('CONTENTS.TXT', contentsList(title, images));
+}
+
+/** The whole card as a ZIP: unpacked onto the memory card it is what the device expects. */
+export async function cardDownload(db: Database, id: number): Promise<Response> {
+  const row = await cardRow(db, id);
+  const name = row.title.replace(/[^\p{L}\p{N} ._-]/gu, '_');
+  return download(zipOf(cardMembers(db, row)), `${name}.zip`, null, 'application/zip');
 }
 
 export const CameBack = z.object({

@@ -10,7 +10,7 @@ import { media } from '../media/tables';
 import { sittings, controllerTracks, trackReadings, tracks } from './tables';
 import { stations } from '../stations/tables';
 import { notFound } from '@/server/platform/errors';
-import { blockViewOf } from './block-sittings';
+import { blockViewOf } from './blocks/block-sittings';
 import { said } from '@/core/said';
 
 /** What is drawn before it is known how far a medium goes. */

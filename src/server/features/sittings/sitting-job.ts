@@ -4,10 +4,10 @@ import { readsBlocks } from '@/core/drive-abilities';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
 import { media } from '../media/tables';
 import { stations } from '../stations/tables';
-import { BlockSitting } from './block-sitting';
+import { BlockSitting } from './blocks/block-sitting';
 import type { SittingOf } from './sitting-run';
 import { sittings } from './tables';
-import { TrackSitting } from './track-sitting';
+import { TrackSitting } from './tracks/track-sitting';
 
 export async function runSitting(context: JobContext<'sitting'>): Promise<JobOutcome> {
   const [row] = await context.db

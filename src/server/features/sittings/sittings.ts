@@ -140,6 +140,12 @@ function refuseDirtyHead(
   return due;
 }
 
+function refuseIn(state: typeof sittings.$inferSelect.state, stops: boolean): void {
+  if (state === 'done' || state === 'failed' || state === 'settling')
+    throw new UserError(said('sittings.thisSittingHasEnded'));
+  if (state === 'asks' && !stops) throw new UserError(said('sittings.sayHowFarTo'));
+}
+
 async function goOnOrStop(
   tx: Executor,
   operatorId: number,
@@ -147,9 +153,7 @@ async function goOnOrStop(
   stops: boolean,
 ): Promise<void> {
   const { id, stationId, mediumId, state } = sitting;
-  if (state === 'done' || state === 'failed' || state === 'settling')
-    throw new UserError(said('sittings.thisSittingHasEnded'));
-  if (state === 'asks' && !stops) throw new UserError(said('sittings.sayHowFarTo'));
+  refuseIn(state, stops);
   const rests = isResting(state);
   if (rests && !stops) await refuseElsewhere(tx, sitting);
   const now = stops ? said('sittings.settlingWhatWasRead') : said('platform.waitingForAWorker');

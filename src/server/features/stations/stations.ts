@@ -14,7 +14,7 @@ import { announce } from '@/server/platform/events';
 import { allowedDevices } from '@/server/platform/devices/allowed';
 import { isLocal } from '@/server/platform/devices/links';
 import { LocalLink } from '@/server/platform/devices/local-link';
-import { extentsOf, packed } from '../sittings/block-sittings';
+import { extentsOf, packed } from '../sittings/blocks/block-sittings';
 import { withBench } from './drive-hands';
 
 /** Brings the stations up to date with the drives that the bench has. */

@@ -3,7 +3,7 @@ import { FORM_NAMES } from '@/messages/names';
 import { tell } from '@/messages/tell';
 import { asc, desc, eq } from 'drizzle-orm';
 import { Certificate, trackFigures } from '@/core/assembly/certificate';
-import { TARGET_PROFILES } from '@/core/assembly/targets';
+import { targetName } from '@/messages/names';
 import { certificatePdf } from './certificate-pdf';
 import type { Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
@@ -106,7 +106,7 @@ export async function buildCertificate(
     },
     station: { number: station.id, model: station.model, serial: station.serial },
     layout: own.blocks ? null : copy.layout,
-    machine: TARGET_PROFILES.find(({ id: profile }) => profile === own.machine)?.title ?? null,
+    machine: targetName(own.machine),
     precompensated: own.precompensate && own.from === 'image' && !own.blocks,
     outcome: OUTCOMES[own.state],
     sentence: tell(own.now),

@@ -41,6 +41,14 @@ interface Place {
 
 const keyOf = ({ cylinder, head }: Place) => cylinder * 2 + head;
 
+function turnToWrite(
+  { turn, ns, position: cylinder, head }: TrackToWrite,
+  { rpm, tickHz }: TrackDriveDescription,
+) {
+  const intervals = precompensated(turn, ns, 60 / rpm);
+  return perfectReading(intervals, { cylinder, head, pass: 0 }, (tickHz * 60) / rpm, 1);
+}
+
 export class TrackWriteback extends WritebackRun<TrackWritebackFacts> {
   private settled = new Set<number>();
 
@@ -97,12 +105,7 @@ export class TrackWriteback extends WritebackRun<TrackWritebackFacts> {
     drive: TrackDriveDescription,
   ): Promise<boolean> {
     const { head, position } = track;
-    const turn = perfectReading(
-      precompensated(track.turn, track.ns, 60 / drive.rpm),
-      { cylinder: position, head, pass: 0 },
-      (drive.tickHz * 60) / drive.rpm,
-      1,
-    );
+    const turn = turnToWrite(track, drive);
     for (let tries = 1; ; tries++) {
       const back = await this.bench.do(async (link) => {
         const { signal } = this.context;

@@ -139,6 +139,15 @@ export async function mediumFindings(
 }
 
 /** Everything that is to be known before the button is pressed. */
+async function doubtFindings(
+  db: Executor,
+  copy: typeof fairCopies.$inferSelect,
+): Promise<TargetFinding[]> {
+  const doubt = await sectorsInDoubt(db, copy);
+  if (doubt === 0) return [];
+  return [{ weight: 'beware', sentence: said('writebacks.sectorsOfThisImage', { doubt }) }];
+}
+
 export async function checkWriteback(
   db: Executor,
   fairCopyId: number,
@@ -154,18 +163,10 @@ export async function checkWriteback(
     .where(eq(stations.id, stationId));
   if (!row) throw notFound(said('writebacks.station', { stationId }));
   const own = row.media ? await mediumFindings(db, copy, row.media, row.stations) : [];
-  const doubt = await sectorsInDoubt(db, copy);
   const findings = [
     ...own,
     ...(await machineFindings(db, copy, machine)),
-    ...(doubt > 0
-      ? [
-          {
-            weight: 'beware' as const,
-            sentence: said('writebacks.sectorsOfThisImage', { doubt }),
-          },
-        ]
-      : []),
+    ...(await doubtFindings(db, copy)),
   ];
   return {
     target: row.media?.code ?? null,

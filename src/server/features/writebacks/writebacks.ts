@@ -5,7 +5,7 @@
 import { sealCertificate } from './certificates';
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
-import type { Database } from '@/server/platform/db/database';
+import type { Database, Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
 import { media } from '../media/tables';
 import { writebacks } from './tables';
@@ -119,6 +119,18 @@ const OUTCOME_WORDS = {
   'not-tried': said('writebacks.itIsNotGoing'),
 } as const;
 
+async function lockProved(tx: Executor, id: number) {
+  const [row] = await tx
+    .select()
+    .from(writebacks)
+    .innerJoin(fairCopies, eq(fairCopies.id, writebacks.fairCopyId))
+    .where(eq(writebacks.id, id))
+    .for('update', { of: writebacks });
+  if (!row) throw notFound(said('writebacks.writeBack', { id }));
+  if (row.writebacks.state !== 'proved') throw new UserError(said('writebacks.onlyAWriteBack'));
+  return row;
+}
+
 /** How the disk did in the old machine; may be said again, as the last word counts. */
 export async function tellOutcome(
   db: Database,
@@ -127,14 +139,7 @@ export async function tellOutcome(
   { outcome, note: words }: z.output<typeof OutcomeTold>,
 ): Promise<void> {
   await db.transaction(async (tx) => {
-    const [row] = await tx
-      .select()
-      .from(writebacks)
-      .innerJoin(fairCopies, eq(fairCopies.id, writebacks.fairCopyId))
-      .where(eq(writebacks.id, id))
-      .for('update', { of: writebacks });
-    if (!row) throw notFound(said('writebacks.writeBack', { id }));
-    if (row.writebacks.state !== 'proved') throw new UserError(said('writebacks.onlyAWriteBack'));
+    const row = await lockProved(tx, id);
     await tx
       .update(writebacks)
       .set({ outcome, outcomeNote: words, outcomeBy: operatorId, outcomeAt: new Date() })

@@ -55,6 +55,11 @@ export class BenchSession<L extends DeviceLink = DeviceLink> {
    * Does `work`, waiting out whatever the device does in between; null when it was given up or the
    * worker stops.
    */
+  private tellHeld({ message, failure }: DeviceError): Promise<void> {
+    const advice = this.advice[failure];
+    return this.interruption.held(said('platform.theDeviceSays', { message, advice }));
+  }
+
   async do<T>(work: (link: L) => Promise<T>): Promise<T | null> {
     let held = false;
     for (let failures = 0; !this.signal.aborted;) {
@@ -74,12 +79,7 @@ export class BenchSession<L extends DeviceLink = DeviceLink> {
         const passing = error.failure === 'time-out' || error.failure === 'not-ready';
         if (!held && !(passing && failures < PATIENCE)) {
           held = true;
-          await this.interruption.held(
-            said('platform.theDeviceSays', {
-              message: error.message,
-              advice: this.advice[error.failure],
-            }),
-          );
+          await this.tellHeld(error);
         }
         if (held && (await this.interruption.givenUp())) return null;
         await sleep(RETRY_MS, undefined, { signal: this.signal }).catch(() => undefined);

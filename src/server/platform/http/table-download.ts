@@ -13,6 +13,13 @@ const asText = (cell: Cell) =>
         : ''
       : cell;
 
+const tableHeaders = (name: string, asJson: boolean) => ({
+  'content-type': asJson ? 'application/x-ndjson' : 'text/csv; charset=utf-8',
+  'cache-control': 'no-store',
+  'x-content-type-options': 'nosniff',
+  'content-disposition': `attachment; filename="${name}.${asJson ? 'jsonl' : 'csv'}"`,
+});
+
 export function tableDownload<C extends string>(
   name: string,
   columns: readonly C[],
@@ -37,12 +44,5 @@ export function tableDownload<C extends string>(
     },
     cancel: () => rows.return(undefined).then(() => undefined),
   });
-  return new Response(stream, {
-    headers: {
-      'content-type': asJson ? 'application/x-ndjson' : 'text/csv; charset=utf-8',
-      'cache-control': 'no-store',
-      'x-content-type-options': 'nosniff',
-      'content-disposition': `attachment; filename="${name}.${asJson ? 'jsonl' : 'csv'}"`,
-    },
-  });
+  return new Response(stream, { headers: tableHeaders(name, asJson) });
 }

@@ -60,43 +60,45 @@ export function BytesView({ code }: { code: string }) {
   return <Looking key={copy.id} code={code} id={copy.id} over={over} />;
 }
 
-function Looking({ code, id, over }: { code: string; id: number; over: React.ReactNode }) {
-  const parameters = useSearchParams();
-  const asked = placeTyped(parameters.get('at') ?? '');
+const lastRow = (size: number) => Math.floor(Math.max(0, size - 1) / PER_ROW) * PER_ROW;
+
+/** Which bytes are shown, and which one is marked. */
+function usePlace(asked: number | null, size: number) {
   const [from, setFrom] = useState(Math.floor((asked ?? 0) / PER_ROW) * PER_ROW);
   const [cursor, setCursor] = useState<number | null>(asked);
+  const move = (to: number) => {
+    const row = Math.floor(to / PER_ROW) * PER_ROW;
+    setFrom(Math.max(0, Math.min(lastRow(size), row)));
+  };
+  const go = (to: number) => {
+    setCursor(to);
+    move(to - 4 * PER_ROW);
+  };
+  return { from, cursor, setCursor, move, go };
+}
+
+/** The place that is found next behind `at`, or before it; from an end it goes on at the other. */
+function nextOf(offsets: readonly number[], at: number, by: 1 | -1): number | undefined {
+  if (by > 0) return offsets.find((offset) => offset > at) ?? offsets[0];
+  return offsets.findLast((offset) => offset < at) ?? offsets.at(-1);
+}
+
+function Looking({ code, id, over }: { code: string; id: number; over: React.ReactNode }) {
+  const asked = placeTyped(useSearchParams().get('at') ?? '');
   const [side, setSide] = useState<'here' | 'strings'>('here');
   const [typed, setTyped] = useState('');
   const [sought, setSought] = useState('');
   const [place, setPlace] = useState('');
   const { data: map } = useQuery(imageMapQuery(id));
+  const size = map?.size ?? 0;
+  const { from, cursor, setCursor, move, go } = usePlace(asked, size);
   const { data } = useQuery({
     ...imageBytesQuery(id, from, WINDOW),
     placeholderData: keepPreviousData,
   });
   const { data: found, error } = useQuery({ ...findQuery(id, sought), enabled: sought !== '' });
-  const size = map?.size ?? data?.size ?? 0;
-  const move = (to: number) =>
-    setFrom(
-      Math.max(
-        0,
-        Math.min(
-          Math.floor(Math.max(0, size - 1) / PER_ROW) * PER_ROW,
-          Math.floor(to / PER_ROW) * PER_ROW,
-        ),
-      ),
-    );
-  const go = (to: number) => {
-    setCursor(to);
-    move(to - 4 * PER_ROW);
-  };
   const next = (by: 1 | -1) => {
-    const at = cursor ?? from - 1;
-    const to =
-      by > 0
-        ? (found?.offsets.find((offset) => offset > at) ?? found?.offsets[0])
-        : ([...(found?.offsets ?? [])].reverse().find((offset) => offset < at) ??
-          found?.offsets[found.offsets.length - 1]);
+    const to = nextOf(found?.offsets ?? [], cursor ?? from - 1, by);
     if (to !== undefined) go(to);
   };
   useBytesKeys(move, from, size, setSide, side);
@@ -110,30 +112,11 @@ function Looking({ code, id, over }: { code: string; id: number; over: React.Rea
     const to = placeTyped(place);
     if (to !== null) go(Math.min(to, Math.max(0, size - 1)));
   };
-  const title = titleOf(sought, found, data);
+  const seeking = { typed, setTyped, setSought, search, found, next };
   return (
     <>
-      <PageHead
-        over={
-          <>
-            {over} {say.bytes.bytes({ size: grouped(size) })}
-          </>
-        }
-        title={title}
-      />
-      <BytesTools
-        search={search}
-        typed={typed}
-        setTyped={setTyped}
-        setSought={setSought}
-        found={found}
-        next={next}
-        jump={jump}
-        place={place}
-        setPlace={setPlace}
-        map={map}
-        go={go}
-      />
+      <PageHead over={<Over size={size}>{over}</Over>} title={titleOf(sought, found, data)} />
+      <BytesTools {...seeking} jump={jump} place={place} setPlace={setPlace} map={map} go={go} />
       <ErrorAlert>{error?.message}</ErrorAlert>
       <div className="grid grid-cols-[minmax(0,1fr)_380px] gap-6">
         <BytesPane
@@ -146,6 +129,14 @@ function Looking({ code, id, over }: { code: string; id: number; over: React.Rea
         />
         <BesideBytes side={side} setSide={setSide} id={id} go={go} data={data} code={code} />
       </div>
+    </>
+  );
+}
+
+function Over({ size, children }: { size: number; children: React.ReactNode }) {
+  return (
+    <>
+      {children} {say.bytes.bytes({ size: grouped(size) })}
     </>
   );
 }

@@ -1,7 +1,10 @@
 import { z } from 'zod';
 import { rowId } from '@/server/platform/http/respond';
 import { route } from '@/server/features/operators/route';
-import { BlockRangeInput, answerBlockPreview } from '@/server/features/sittings/block-sittings';
+import {
+  BlockRangeInput,
+  answerBlockPreview,
+} from '@/server/features/sittings/blocks/block-sittings';
 import { answerPreview, askSitting } from '@/server/features/sittings/sittings';
 import { sittingView } from '@/server/features/sittings/queries';
 import { say } from '@/messages';

@@ -2,7 +2,7 @@ import { UserError, said } from '@/server/platform/errors';
 import { rawBytes } from '@/server/platform/http/answers';
 import { rowId } from '@/server/platform/http/respond';
 import { route } from '@/server/features/operators/route';
-import { trackCapture } from '@/server/features/sittings/track-readings';
+import { trackCapture } from '@/server/features/sittings/tracks/track-readings';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ copy: string }>(async ({ request, db, params }) => {

@@ -5,12 +5,8 @@
 import { tusResponse } from '@/server/platform/http/tus';
 import { route } from '@/server/features/operators/route';
 import { UserError, said } from '@/server/platform/errors';
-import {
-  giveUpUpload,
-  appendPart,
-  uploadOffset,
-  uploadState,
-} from '@/server/features/intake/uploads';
+import { appendPart } from '@/server/features/intake/append-part';
+import { giveUpUpload, uploadOffset, uploadState } from '@/server/features/intake/uploads';
 
 interface Params {
   id: string;

@@ -43,7 +43,9 @@ export const media = {
   isNoPicturePng: ({ name }: { name: string }) =>
     `${name} is no picture (PNG, JPEG, GIF, WebP), no PDF and no text. Nothing was stored; save it as one of these.`,
   set: ({ setName }: { setName: string }) => `set ${setName}`,
-  laidBeside: ({ name, code }: { name: string; code: string }) => `${name} laid beside ${code}.`,
+  /** Entries of an older form have the set in words in place of a code. */
+  laidBeside: ({ name, code, setName }: { name: string; code?: string; setName?: string }) =>
+    `${name} laid beside ${code ?? `the set ${setName}`}.`,
   suchPaper: 'such paper',
   takenAwaySha256: ({
     name,
@@ -55,8 +57,9 @@ export const media = {
     sha256: string;
   }) => `${name} taken away${setName ? ` from the set ${setName}` : ''}; SHA-256 ${sha256}.`,
   set2: ({ name }: { name: string }) => `set ${name}`,
-  theSetShouldHave: ({ name, members }: { name: string; members: number | string }) =>
-    `The set ${name} should have ${members} media.`,
+  /** Entries of an older form have words in place of a number that is not known. */
+  theSetShouldHave: ({ name, members }: { name: string; members: number | string | null }) =>
+    `The set ${name} should have ${members ?? 'a number not known of'} media.`,
   writeProtected: 'write-protected',
   nobodyKnown: 'nobody known',
   onADayNotKnown: 'on a day not known',

@@ -25,4 +25,12 @@ export const transfers = {
     `${code} on its way over line ${line} at ${rate} bits a second.`,
   transfer: ({ id }: { id: number }) => `transfer ${id}`,
   itFailed: 'It failed.',
+  givenUp: 'Given up.',
+  theOtherSideGave: 'The other side gave it up.',
+  theOtherSideDoesNotBegin:
+    'The other side does not begin: is its receiving program running, and is the rate the same?',
+  nothingComesBack: ({ acknowledged }: { acknowledged: number }) =>
+    `Nothing comes back any more; ${acknowledged.toLocaleString('en')} bytes were acknowledged.`,
+  oneBlockWasRefused: ({ times, acknowledged }: { times: number; acknowledged: number }) =>
+    `One block was refused ${times} times: the line is too noisy, or too fast for the other side. ${acknowledged.toLocaleString('en')} bytes were acknowledged.`,
 };

@@ -60,6 +60,5 @@ export const fat = {
   aChainOfThis: "A chain of this volume comes back to itself; it can't be written to.",
   theVolumeHasNo: ({ count, free }: { count: number; free: number }) =>
     `The volume has no room: ${count.toLocaleString('en')} bytes more are needed, ${free.toLocaleString('en')} are free.`,
-  anotherEntry: 'another entry',
   anotherFile: 'another file',
 };

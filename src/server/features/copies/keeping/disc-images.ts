@@ -20,7 +20,7 @@ import { RAW_BYTES, USER_SECTOR_BYTES, type SectorVerdict } from '@/core/optical
 import type { Problem } from '@/core/problems';
 import { storeSource, type StoredImage } from '@/server/platform/blobs/store-source';
 import type { Database } from '@/server/platform/db/database';
-import { packed } from '@/server/features/sittings/block-sittings';
+import { packed } from '@/server/features/sittings/blocks/block-sittings';
 import type { NewFairCopy } from './fair-copies';
 import { UserError } from '@/server/platform/errors';
 import { said } from '@/core/said';

@@ -8,7 +8,7 @@ import { toHex } from '@/core/digester';
 import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
 import { volumesInside } from '@/core/identify/inside';
 import type { Problem } from '@/core/problems';
-import { areasOf } from '@/core/structure/structure';
+import { areasOf } from '@/core/structure/areas';
 import { transcriptOf } from '@/core/text/transcript';
 import { directoriesOf, type ViewName } from '@/core/volume/disc-volume';
 import { doubtsIn } from '@/core/volume/extent-source';
@@ -143,25 +143,21 @@ async function examineInside(
   return examined;
 }
 
+const volumeRow = (volume: Placed['volume']) => ({
+  filesystem: volume.filesystem,
+  label: volume.label && sanitizeText(volume.label),
+  totalBytes: volume.totalBytes,
+  freeBytes: volume.freeBytes,
+  fileCount: volume.entries.filter(isFile).length,
+  problems: storableProblems(volume.problems),
+});
+
 async function examineVolume(
   { inDoubt, keepText }: Examination,
   { volume, view, partition, offset, length, reasons, inside }: Placed,
   known = new Map<string, string | null>(),
 ): Promise<ExaminedVolume> {
-  const row = {
-    filesystem: volume.filesystem,
-    label: volume.label && sanitizeText(volume.label),
-    partition,
-    inside,
-    view,
-    offset,
-    length,
-    totalBytes: volume.totalBytes,
-    freeBytes: volume.freeBytes,
-    fileCount: volume.entries.filter(isFile).length,
-    reasons,
-    problems: storableProblems(volume.problems),
-  };
+  const placed = { partition, inside, view, offset, length, reasons };
   const rows: ExaminedVolume['files'] = [];
   for (const [position, entry] of volume.entries.entries()) {
     const doubts = doubtsIn(entry.extents, offset, inDoubt);
@@ -175,7 +171,7 @@ async function examineVolume(
       doubts,
     });
   }
-  return { row, files: rows };
+  return { row: { ...volumeRow(volume), ...placed }, files: rows };
 }
 
 /** The digest of a whole file, whose words are kept on the way; null of all else. */

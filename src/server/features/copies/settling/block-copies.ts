@@ -18,7 +18,7 @@ import { blobSource } from '@/server/platform/blobs/read-blob';
 import { sealStored, storeSource, type StoredImage } from '@/server/platform/blobs/store-source';
 import type { Database } from '@/server/platform/db/database';
 import { media } from '@/server/features/media/tables';
-import { extentsOf, packed } from '@/server/features/sittings/block-sittings';
+import { extentsOf, packed } from '@/server/features/sittings/blocks/block-sittings';
 import { sittings } from '@/server/features/sittings/tables';
 import type { NewFairCopy } from '../keeping/fair-copies';
 import { said } from '@/core/said';
@@ -50,6 +50,19 @@ interface Joined {
   problems: Problem[];
 }
 
+const keptOf = (
+  device: Awaited<ReturnType<typeof deviceOf>>,
+  joined: Awaited<ReturnType<typeof joinReadings>>,
+) => ({
+  blockBytes: device.blockBytes,
+  blocks: device.blocks,
+  extents: packed([...joined.map.extents()]),
+  medium: device,
+  tracks: isRawDisc(device) ? discTracks(device) : [],
+  readings: joined.readings,
+  differing: joined.differing,
+});
+
 /**
  * Puts every reading of a medium together; what comes of it is stored beside the sitting, and no
  * transaction is held meanwhile.
@@ -74,15 +87,7 @@ export async function settleBlocks(
     sittingId,
     stationId,
     fromBlocks: {
-      kept: {
-        blockBytes: device.blockBytes,
-        blocks: device.blocks,
-        extents: packed([...joined.map.extents()]),
-        medium: device,
-        tracks: isRawDisc(device) ? discTracks(device) : [],
-        readings: joined.readings,
-        differing: joined.differing,
-      },
+      kept: keptOf(device, joined),
       sidecar,
       inDoubt: image.inDoubt,
     },

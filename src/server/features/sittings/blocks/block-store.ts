@@ -3,7 +3,7 @@ import { and, eq, inArray } from 'drizzle-orm';
 import type { Extent } from '@/core/block/extent-map';
 import { writeBlob } from '@/server/platform/blobs/blob-store';
 import type { Executor } from '@/server/platform/db/database';
-import { blockExtents } from './tables';
+import { blockExtents } from '../tables';
 
 const ROWS_AT_ONCE = 1000;
 

@@ -25,16 +25,16 @@ import { tell } from '@/messages/tell';
 import type { Executor } from '@/server/platform/db/database';
 import { announce } from '@/server/platform/events';
 import type { JobOutcome } from '@/server/platform/jobs/engine';
-import type { NewFairCopy } from '../copies/keeping/fair-copies';
-import { keepSettled } from '../copies/keeping/keep-settled';
-import { settleMedium } from '../copies/settling/settle-readings';
-import { likenessOf } from '../holdings/alike';
-import { allLayouts } from '../layouts/layouts';
+import { keepSettled } from '../../copies/keeping/keep-settled';
+import { likenessOf } from '../../holdings/alike';
+import { allLayouts } from '../../layouts/layouts';
 import { decodeReadings, newsOf, unsoundOf, withFresh, type Readings } from './decoded-readings';
+import { fetchReading, type AskedReading } from './fetch-reading';
 import { HeadWatch } from './head-watch';
 import { lastCylinderInUse } from './last-cylinder-in-use';
-import { Interrupted, SittingRun, type Sitting } from './sitting-run';
-import { sittings, tracks as tracksTable } from './tables';
+import { settledCopy } from '../settled-copy';
+import { Interrupted, SittingRun, type Sitting } from '../sitting-run';
+import { sittings, tracks as tracksTable } from '../tables';
 import { beginCapture, earlierReadings, keepReading, keepTrack, sealCapture } from './track-store';
 
 type ReadStep = Extract<Step, { kind: 'read' }>;
@@ -253,27 +253,12 @@ export class TrackSitting extends SittingRun {
     return keepTrack(tx, this.sitting.id, track, { layout, stepping }, { sectors, progress });
   }
 
-  /** One reading from the drive, in the kind that it delivers. */
-  private async fetch({
-    cylinder,
-    head,
-    pass,
-    revolutions,
-    approach,
-  }: Omit<ReadStep, 'kind' | 'why'>): Promise<Readings> {
-    const { drive } = this.station;
-    const { signal } = this.context;
-    const place = { cylinder, head, pass, approach };
-    if (this.drive.delivers === 'sectors') {
-      const told = await this.bench.do((link) => link.readSectors(drive, place, signal));
-      if (!told) throw new Interrupted();
-      return { flux: [], controller: [told] };
-    }
-    const reading = await this.bench.do((link) =>
-      link.readTrack(drive, { ...place, revolutions }, signal),
-    );
-    if (!reading) throw new Interrupted();
-    return { flux: [reading], controller: [] };
+  private async fetch(asked: AskedReading): Promise<Readings> {
+    const told = await fetchReading(this.bench, this.station.drive, this.drive.delivers, asked, {
+      signal: this.context.signal,
+    });
+    if (!told) throw new Interrupted();
+    return told;
   }
 
   /**
@@ -343,7 +328,10 @@ export class TrackSitting extends SittingRun {
     await keepSettled(
       context,
       sitting.mediumId,
-      () => this.settledCopy(),
+      async () =>
+        this.progress.size === 0
+          ? null
+          : settledCopy(context.db, { sitting, medium: this.medium, station: this.station }),
       (tx, copy) => {
         const layout = copy?.settled?.layout.id ?? null;
         const nothing = (why: Said) => said('sittings.noSectorOfAny', { why });
@@ -351,31 +339,5 @@ export class TrackSitting extends SittingRun {
       },
     );
     return 'done';
-  }
-
-  /** What every reading of the medium comes to; null where no sector was found. */
-  private async settledCopy(): Promise<NewFairCopy | null> {
-    const { sitting, medium, station } = this;
-    if (this.progress.size === 0) return null;
-    const settled = await settleMedium(this.context.db, medium.id, {
-      code: medium.code,
-      title: medium.title,
-      label: medium.labelText,
-      lender: medium.lender,
-      drive: `${station.model}, ${station.serial}`,
-    });
-    return (
-      settled && {
-        operatorId: sitting.startedBy,
-        mediumId: medium.id,
-        source: 'sitting',
-        image: settled.image,
-        settled,
-        captureBlob: sitting.captureBlob,
-        problems: settled.problems,
-        sittingId: sitting.id,
-        stationId: station.id,
-      }
-    );
   }
 }

@@ -15,7 +15,7 @@ import {
   type KeyboardEvent,
   type PointerEvent,
 } from 'react';
-import { grouped } from '../parts/grade';
+import { grouped } from '../../parts/grade';
 import {
   bandScales,
   blockAt,
@@ -26,8 +26,8 @@ import {
   type BlockView,
   type PackedExtent,
 } from './block-surface-layout';
-import { coloursOf } from './surface-paint';
-import { useChartFrame } from './use-chart-frame';
+import { coloursOf } from '../surface-paint';
+import { useChartFrame } from '../use-chart-frame';
 import { TwinTable } from './block-surface-table';
 import { paint } from './block-surface-paint';
 import { type Shown, type BlockSurfaceChartProps } from './block-surface-props';

@@ -67,6 +67,10 @@ export async function askBlocks(
 const trackAt = ({ tracks }: Pick<BlockMedium, 'tracks'>, block: number) =>
   [...tracks].reverse().find(({ start }) => start <= block);
 
+/** The drive's flags, a bit for each byte of a sector, as a byte for each. */
+const marksIn = (bits: Uint8Array): Uint8Array =>
+  Uint8Array.from({ length: RAW_BYTES }, (_, at) => (bits[at >> 3]! >> (7 - (at & 7))) & 1);
+
 function looked(
   { bytes, flags, got }: BlocksRead,
   device: BlockMedium,
@@ -85,15 +89,9 @@ function looked(
       if (distrusted) wrongCheck.push(i);
       continue;
     }
-    const marks = distrusted
-      ? Uint8Array.from({ length: RAW_BYTES }, (_, at) => (bits[at >> 3]! >> (7 - (at & 7))) & 1)
-      : null;
-    const sector = checkSector(
-      bytes.subarray(i * RAW_BYTES, (i + 1) * RAW_BYTES),
-      from + i,
-      mode === 'mode2' ? 2 : 1,
-      marks,
-    );
+    const raw = bytes.subarray(i * RAW_BYTES, (i + 1) * RAW_BYTES);
+    const marks = distrusted ? marksIn(bits) : null;
+    const sector = checkSector(raw, from + i, mode === 'mode2' ? 2 : 1, marks);
     if (sector.verdict === 'unrepairable') wrongCheck.push(i);
     if (sector.verdict !== 'repairable') continue;
     corrected.push(i);

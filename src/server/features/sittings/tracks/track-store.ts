@@ -25,11 +25,11 @@ import { blobOf } from '@/server/platform/blobs/blob-chunks';
 import { streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import type { JobContext } from '@/server/platform/jobs/engine';
-import type { media } from '../media/tables';
-import { stations } from '../stations/tables';
+import type { media } from '../../media/tables';
+import { stations } from '../../stations/tables';
 import type { Readings } from './decoded-readings';
-import type { Sitting } from './sitting-run';
-import { controllerTracks, trackReadings, tracks as tracksTable } from './tables';
+import type { Sitting } from '../sitting-run';
+import { controllerTracks, trackReadings, tracks as tracksTable } from '../tables';
 
 /** A new capture, with its header. */
 export async function beginCapture(

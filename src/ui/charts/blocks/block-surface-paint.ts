@@ -6,8 +6,8 @@ import {
   type BlockSurfaceSize,
   type PackedExtent,
 } from './block-surface-layout';
-import { paintGrade, type SurfaceColours } from './surface-paint';
-import { STEPS } from './surface-overlay';
+import { paintGrade, type SurfaceColours } from '../surface-paint';
+import { STEPS } from '../surface-overlay';
 import type { Shown } from './block-surface-props';
 
 const MAX_TRIES = 12;

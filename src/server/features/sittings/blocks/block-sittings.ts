@@ -4,13 +4,13 @@ import { z } from 'zod';
 import type { Extent } from '@/core/block/extent-map';
 import { ExtentMap, unreadBlocks } from '@/core/block/extent-map';
 import type { Database, Executor } from '@/server/platform/db/database';
-import { blockExtents, blockReadings } from './tables';
-import { sittings } from './tables';
+import { blockExtents, blockReadings } from '../tables';
+import { sittings } from '../tables';
 import { UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
-import { note } from '../ledger/ledger';
+import { note } from '../../ledger/ledger';
 import { wakeJob } from '@/server/platform/jobs/enqueue';
-import { lockSitting, refuseElsewhere } from '../stations/station-use';
+import { lockSitting, refuseElsewhere } from '../../stations/station-use';
 import { said } from '@/core/said';
 
 export const BlockRangeInput = z.object({ from: z.int().min(0), to: z.int().min(1) });

@@ -11,8 +11,8 @@ import { joinCaptures, type Capture } from '@/core/reading/decode/join-captures'
 import { nodeDigester } from '@/node/digester';
 import { readBlob, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Database } from '@/server/platform/db/database';
-import { fairCopies } from '../copies/tables';
-import { sittings, trackReadings } from './tables';
+import { fairCopies } from '../../copies/tables';
+import { sittings, trackReadings } from '../tables';
 import { notFound } from '@/server/platform/errors';
 import { said } from '@/core/said';
 
@@ -110,13 +110,9 @@ export async function trackCapture(
   const { header, readings } = joinCaptures(captures);
   if (readings.length === 0)
     throw notFound(said('sittings.readingOfCylinderHead', { cylinder, head }));
-  const {
-    drive: { tickHz, rpm },
-  } = driveFacts(header, readings);
   const writer = new ContainerWriter(nodeDigester);
   const own: ContainerHeader = {
-    tickHz,
-    rpm,
+    ...driveFacts(header, readings).drive,
     form: header?.form ?? '3.5',
     cylinders: header?.cylinders ?? 80,
     heads: header?.heads ?? 2,

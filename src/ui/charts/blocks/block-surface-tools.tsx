@@ -1,11 +1,11 @@
 'use client';
 /** What is shown on a device's surface, how far it is looked into, and its twin table's switch. */
-import { ChoiceButton } from '../parts/choice-button';
+import { ChoiceButton } from '../../parts/choice-button';
 import { Dispatch, SetStateAction } from 'react';
-import { grouped } from '../parts/grade';
+import { grouped } from '../../parts/grade';
 import { type BlockView } from './block-surface-layout';
 import { SHOWN, type Shown } from './block-surface-props';
-import { amount } from '../parts/amount';
+import { amount } from '../../parts/amount';
 import { say } from '@/messages';
 
 interface BlockToolsProps {

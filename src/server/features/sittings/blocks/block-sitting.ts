@@ -22,15 +22,15 @@ import type { Executor } from '@/server/platform/db/database';
 import { BLOCK_ADVICE } from '@/server/platform/devices/bench-session';
 import { announce } from '@/server/platform/events';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
-import { keepSettled } from '../copies/keeping/keep-settled';
-import { settleBlocks } from '../copies/settling/block-copies';
+import { keepSettled } from '../../copies/keeping/keep-settled';
+import { settleBlocks } from '../../copies/settling/block-copies';
 import { lookingSource } from './block-look';
 import { askBlocks, Paces } from './block-reader';
 import { healthSaid, leftSaid, outcomeSaid } from './block-said';
 import { extentsOf } from './block-sittings';
 import { keepBytes, keepExtents } from './block-store';
-import { Interrupted, SittingRun, type SittingOf } from './sitting-run';
-import { blockReadings, sittings } from './tables';
+import { Interrupted, SittingRun, type SittingOf } from '../sitting-run';
+import { blockReadings, sittings } from '../tables';
 
 /**
  * Bytes of a large request: as many as make a commit worth its while, and as few as a slow drive

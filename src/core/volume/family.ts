@@ -1,0 +1,53 @@
+/** What a family of file systems registers: how it is known, opened, changed and laid open. */
+import type { ByteSource } from '../bits/byte-source';
+import type { Said } from '../said';
+import type { CpmParameters } from './cpm/parameters';
+import type { VolumeArea } from './record';
+import type { Volume } from './volume';
+import type { WritableVolume } from './writable';
+
+/** A file system that the content may be, and what speaks for it. */
+export interface VolumeCandidate {
+  filesystem: string;
+  /** 0 to 1. */
+  confidence: number;
+  reasons: Said[];
+  /** Bytes of the image that it takes. */
+  length: number;
+  open(): Promise<Volume>;
+}
+
+/** What the archivist knows of an image beforehand. */
+export interface KnownOfImage {
+  cpm?: CpmParameters;
+}
+
+export interface VolumeFamily {
+  /** The names of its file systems, as kept and shown. */
+  filesystems: readonly string[];
+  probe(source: ByteSource, known: KnownOfImage): Promise<VolumeCandidate | null>;
+  /** The volume of an image, to be changed in place; null where this one can't be. */
+  writable?(
+    image: Uint8Array,
+    filesystem: string,
+  ): WritableVolume | null | Promise<WritableVolume | null>;
+  /** The parts of a volume that its system keeps for itself. */
+  areas?(
+    source: ByteSource,
+    filesystem: string,
+  ): readonly VolumeArea[] | Promise<readonly VolumeArea[]>;
+  /** Its disks of 35 × 16 × 256 are imaged in two orders of sectors. */
+  isInTwoOrders?: true;
+}
+
+/** Evidence as a probe gives it, as a candidate that takes the whole source. */
+export function candidate(
+  source: ByteSource,
+  filesystem: string,
+  evidence: { confidence: number; reasons: Said[] } | null,
+  open: () => Promise<Volume>,
+): VolumeCandidate | null {
+  if (!evidence) return null;
+  const { confidence, reasons } = evidence;
+  return { filesystem, confidence, reasons, length: source.size, open };
+}
