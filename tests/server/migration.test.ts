@@ -90,6 +90,19 @@ test('a database that was there before has the same shape as a new one', async (
   expect(await shapeOf(names.landed)).toEqual(await shapeOf(names.fresh));
 });
 
+test('every row with JSON says of which shape it is', async () => {
+  const { rows } = await connection.db.execute<{ name: string }>(sql`
+    select distinct table_name as name from information_schema.columns
+    where table_schema = 'public' and data_type = 'jsonb'
+    except select table_name from information_schema.columns
+    where table_schema = 'public' and column_name = 'json_shape'`);
+  expect(rows).toEqual([]);
+  const { rows: shapes } = await connection.db.execute(
+    sql`select distinct json_shape from fair_copies union select distinct json_shape from files`,
+  );
+  expect(shapes).toEqual([{ json_shape: 1 }]);
+});
+
 test('every medium, sitting and copy is readable', async () => {
   const { db } = connection;
   const all = await db.select({ code: media.code }).from(media);

@@ -1,7 +1,7 @@
 /** Volumes taking shape. */
 import { index, integer, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
 import type { Edit } from '@/core/assembly/edits';
-import { moment } from '@/server/platform/db/columns';
+import { jsonShape, moment } from '@/server/platform/db/columns';
 import { fairCopies } from '../copies/tables';
 import { operators } from '../operators/tables';
 
@@ -31,6 +31,7 @@ export const assemblies = pgTable(
       .references(() => operators.id),
     startedAt: moment('started_at').notNull().defaultNow(),
     changedAt: moment('changed_at').notNull().defaultNow(),
+    jsonShape: jsonShape(),
   },
   (table) => [index().on(table.baseId), index().on(table.copyId)],
 );

@@ -24,7 +24,7 @@ import type { Tally } from '@/core/reading/grades';
 import type { SectorMark } from '@/core/reading/sector-mark';
 import { type ViewName, VIEW_NAMES } from '@/core/volume/disc-volume';
 import type { Extent } from '@/core/volume/volume';
-import { moment, oneOf, tsvector } from '@/server/platform/db/columns';
+import { jsonShape, moment, oneOf, tsvector } from '@/server/platform/db/columns';
 import {
   type BlocksKept,
   type LayoutEvidence,
@@ -82,6 +82,7 @@ export const fairCopies = pgTable(
       .notNull()
       .references(() => operators.id),
     madeAt: moment('made_at').notNull().defaultNow(),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('fair_copies_source', oneOf(table.source, ['sitting', 'upload', 'assembly'])),
@@ -138,6 +139,7 @@ export const volumes = pgTable(
     freeBytes: bigint({ mode: 'number' }).notNull(),
     reasons: jsonb().$type<Said[]>().notNull(),
     problems: jsonb().$type<Problem[]>().notNull(),
+    jsonShape: jsonShape(),
   },
   (table) => [check('volumes_view', oneOf(table.view, VIEW_NAMES)), index().on(table.fairCopyId)],
 );
@@ -179,6 +181,7 @@ export const files = pgTable(
     sectorsInDoubt: integer().notNull(),
     /** Where in the file they lie. */
     doubts: jsonb().$type<Extent[]>().notNull().default([]),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('files_kind', oneOf(table.kind, ['file', 'directory'])),
@@ -244,6 +247,7 @@ export const trackOverrides = pgTable(
       .notNull()
       .references(() => operators.id),
     at: moment('at').notNull().defaultNow(),
+    jsonShape: jsonShape(),
   },
   (table) => [primaryKey({ columns: [table.mediumId, table.cylinder, table.head] })],
 );
@@ -266,6 +270,7 @@ export const settlings = pgTable(
       .notNull()
       .references(() => operators.id),
     at: moment('at').notNull().defaultNow(),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('settlings_cause', oneOf(table.cause, SETTLING_CAUSES)),

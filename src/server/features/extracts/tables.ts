@@ -11,7 +11,7 @@ import {
   text,
   uuid,
 } from 'drizzle-orm/pg-core';
-import { moment, oneOf } from '@/server/platform/db/columns';
+import { jsonShape, moment, oneOf } from '@/server/platform/db/columns';
 import {
   type ExtractContent,
   type ExtractState,
@@ -47,6 +47,7 @@ export const extracts = pgTable(
       .references(() => operators.id),
     startedAt: moment('started_at').notNull().defaultNow(),
     endedAt: moment('ended_at'),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('extracts_what', oneOf(table.what, EXTRACT_CONTENTS)),

@@ -1,7 +1,7 @@
 /** What is kept, a row a medium for the search; and what a person settled of media that are alike. */
 import { sql } from 'drizzle-orm';
 import { check, index, integer, jsonb, pgTable, primaryKey, real, text } from 'drizzle-orm/pg-core';
-import { moment, oneOf } from '@/server/platform/db/columns';
+import { jsonShape, moment, oneOf } from '@/server/platform/db/columns';
 import { type RelationKind, RELATION_KINDS } from '@/server/states';
 import { fairCopies } from '../copies/tables';
 import { media } from '../media/tables';
@@ -97,6 +97,7 @@ export const holdings = pgTable(
     states: text().array().notNull(),
     volumes: jsonb().$type<HeldVolume[]>().notNull(),
     fileCount: integer().notNull(),
+    jsonShape: jsonShape(),
   },
   (table) => [
     index().on(table.code),

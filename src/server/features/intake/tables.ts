@@ -11,7 +11,7 @@ import {
   text,
   uuid,
 } from 'drizzle-orm/pg-core';
-import { moment, oneOf } from '@/server/platform/db/columns';
+import { jsonShape, moment, oneOf } from '@/server/platform/db/columns';
 import {
   type FileKind,
   FILE_KINDS,
@@ -46,6 +46,7 @@ export const uploads = pgTable(
     startedAt: moment('started_at').notNull().defaultNow(),
     /** When the last of it came. */
     cameAt: moment('came_at').notNull().defaultNow(),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('uploads_state', oneOf(table.state, UPLOAD_STATES)),

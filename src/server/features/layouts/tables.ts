@@ -1,6 +1,6 @@
 /** Layouts that archivists added. */
 import { integer, jsonb, pgTable, text } from 'drizzle-orm/pg-core';
-import { moment } from '@/server/platform/db/columns';
+import { jsonShape, moment } from '@/server/platform/db/columns';
 import { operators } from '../operators/tables';
 
 /** Layouts that archivists added; those that ship are in the code. */
@@ -12,4 +12,5 @@ export const layouts = pgTable('layouts', {
     .notNull()
     .references(() => operators.id),
   addedAt: moment('added_at').notNull().defaultNow(),
+  jsonShape: jsonShape(),
 });

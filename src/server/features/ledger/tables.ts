@@ -1,7 +1,7 @@
 /** Every event: who, when, with what. */
 import { saidColumn } from '@/server/platform/db/said-column';
 import { bigserial, check, index, integer, pgTable, text } from 'drizzle-orm/pg-core';
-import { moment, oneOf } from '@/server/platform/db/columns';
+import { jsonShape, moment, oneOf } from '@/server/platform/db/columns';
 import { type LedgerKind, LEDGER_KINDS } from '@/server/states';
 import { media } from '../media/tables';
 import { operators } from '../operators/tables';
@@ -24,6 +24,7 @@ export const ledger = pgTable(
     writebackId: integer().references(() => writebacks.id),
     /** One sentence. */
     what: saidColumn().notNull(),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('ledger_kind', oneOf(table.kind, LEDGER_KINDS)),

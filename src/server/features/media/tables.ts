@@ -13,7 +13,7 @@ import {
 import { type ConditionMark, type RecordedSide, RECORDED_SIDES } from '@/core/condition';
 import { type Density, type MediumForm, MEDIUM_FORMS, DENSITIES } from '@/core/medium-form';
 import { DEFAULT_POLICY, type Sweep, SWEEPS } from '@/core/reading/plan/plan';
-import { moment, oneOf } from '@/server/platform/db/columns';
+import { jsonShape, moment, oneOf } from '@/server/platform/db/columns';
 import { type AttachmentType, type DeviceOrigin, ATTACHMENT_TYPES } from '@/server/states';
 import { blobs } from '@/server/platform/blobs/tables';
 import { operators } from '../operators/tables';
@@ -50,6 +50,7 @@ export const media = pgTable(
     registeredBy: integer()
       .notNull()
       .references(() => operators.id),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('media_form', oneOf(table.form, MEDIUM_FORMS)),

@@ -2,7 +2,7 @@
 import { check, integer, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
 import type { CardEntry } from '@/core/assembly/memory-card';
 import { type ImageKind, IMAGE_KINDS } from '@/core/image/kinds';
-import { moment, oneOf } from '@/server/platform/db/columns';
+import { jsonShape, moment, oneOf } from '@/server/platform/db/columns';
 import { operators } from '../operators/tables';
 
 /** An image on a card, as it was when the card was made. */
@@ -33,6 +33,7 @@ export const cards = pgTable(
       .notNull()
       .references(() => operators.id),
     madeAt: moment('made_at').notNull().defaultNow(),
+    jsonShape: jsonShape(),
   },
   (table) => [check('cards_kind', oneOf(table.kind, IMAGE_KINDS))],
 );

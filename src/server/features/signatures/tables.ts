@@ -1,7 +1,7 @@
 /** Signature rules, and what they met. */
 import { bigint, index, integer, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
 import type { SignatureRule } from '@/core/scan/rules';
-import { moment } from '@/server/platform/db/columns';
+import { jsonShape, moment } from '@/server/platform/db/columns';
 import { fairCopies } from '../copies/tables';
 import { operators } from '../operators/tables';
 
@@ -13,6 +13,7 @@ export const signatureRules = pgTable('signature_rules', {
     .notNull()
     .references(() => operators.id),
   addedAt: moment('added_at').notNull().defaultNow(),
+  jsonShape: jsonShape(),
 });
 
 /** Where a rule met an image. */

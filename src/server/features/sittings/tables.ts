@@ -24,7 +24,7 @@ import type { ReadingPolicy, TrackProgress } from '@/core/reading/plan/plan';
 import type { Preview } from '@/core/reading/plan/preview';
 import type { SectorMark } from '@/core/reading/sector-mark';
 import type { ControllerTrack } from '@/core/reading/controller/controller-tracks';
-import { bytea, moment, oneOf } from '@/server/platform/db/columns';
+import { bytea, jsonShape, moment, oneOf } from '@/server/platform/db/columns';
 import {
   type BlockPreview,
   type DuplicateMatch,
@@ -56,6 +56,7 @@ export const stacks = pgTable(
       .references(() => operators.id),
     startedAt: moment('started_at').notNull().defaultNow(),
     endedAt: moment('ended_at'),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('stacks_awaits', oneOf(table.awaits, ['out', 'in'])),
@@ -112,6 +113,7 @@ export const sittings = pgTable(
       .references(() => operators.id),
     startedAt: moment('started_at').notNull().defaultNow(),
     endedAt: moment('ended_at'),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('sittings_state', oneOf(table.state, SITTING_STATES)),
@@ -138,6 +140,7 @@ export const controllerTracks = pgTable(
     controller: jsonb().$type<Omit<ControllerTrack, 'data'>>().notNull(),
     data: bytea().notNull(),
     at: moment('at').notNull().defaultNow(),
+    jsonShape: jsonShape(),
   },
   (table) => [index().on(table.sittingId, table.cylinder, table.head)],
 );
@@ -176,6 +179,7 @@ export const tracks = pgTable(
      */
     digest: text(),
     updatedAt: moment('updated_at').notNull().defaultNow(),
+    jsonShape: jsonShape(),
   },
   (table) => [primaryKey({ columns: [table.sittingId, table.cylinder, table.head] })],
 );

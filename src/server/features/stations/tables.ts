@@ -4,7 +4,7 @@ import { check, index, integer, jsonb, pgTable, serial, text } from 'drizzle-orm
 import type { DriveAbilities } from '@/core/drive-abilities';
 import { type MediumForm, MEDIUM_FORMS } from '@/core/medium-form';
 import type { SelfTest } from '@/core/reading/analysis/self-test';
-import { moment, oneOf } from '@/server/platform/db/columns';
+import { jsonShape, moment, oneOf } from '@/server/platform/db/columns';
 import { type SelfTestState, SELF_TEST_STATES } from '@/server/states';
 import { media } from '../media/tables';
 import { operators } from '../operators/tables';
@@ -28,6 +28,7 @@ export const stations = pgTable(
     sheddingSinceCleaning: integer().notNull().default(0),
     /** When a scanned label confirmed that the medium in it is the one meant. */
     confirmedAt: moment('confirmed_at'),
+    jsonShape: jsonShape(),
   },
   (table) => [check('stations_form', oneOf(table.form, MEDIUM_FORMS))],
 );
@@ -51,6 +52,7 @@ export const selfTests = pgTable(
       .references(() => operators.id),
     startedAt: moment('started_at').notNull().defaultNow(),
     endedAt: moment('ended_at'),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('self_tests_state', oneOf(table.state, SELF_TEST_STATES)),

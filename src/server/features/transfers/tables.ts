@@ -2,7 +2,7 @@
 import { saidColumn } from '@/server/platform/db/said-column';
 import { boolean, check, index, integer, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
 import type { SenderProgress } from '@/core/transfer/xmodem';
-import { moment, oneOf } from '@/server/platform/db/columns';
+import { jsonShape, moment, oneOf } from '@/server/platform/db/columns';
 import { type TransferState, TRANSFER_STATES } from '@/server/states';
 import { fairCopies } from '../copies/tables';
 import { operators } from '../operators/tables';
@@ -42,6 +42,7 @@ export const transfers = pgTable(
       .references(() => operators.id),
     startedAt: moment('started_at').notNull().defaultNow(),
     endedAt: moment('ended_at'),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('transfers_state', oneOf(table.state, TRANSFER_STATES)),

@@ -14,7 +14,7 @@ import {
   text,
 } from 'drizzle-orm/pg-core';
 import type { SectorMark } from '@/core/reading/sector-mark';
-import { bytea, moment, oneOf } from '@/server/platform/db/columns';
+import { bytea, jsonShape, moment, oneOf } from '@/server/platform/db/columns';
 import {
   type BlocksWritten,
   type Outcome,
@@ -69,6 +69,7 @@ export const writebacks = pgTable(
       .references(() => operators.id),
     startedAt: moment('started_at').notNull().defaultNow(),
     endedAt: moment('ended_at'),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('writebacks_from', oneOf(table.from, WRITEBACK_SOURCES)),
@@ -103,6 +104,7 @@ export const writebackQueue = pgTable(
       .notNull()
       .references(() => operators.id),
     at: moment('at').notNull().defaultNow(),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('writeback_queue_from', oneOf(table.from, WRITEBACK_SOURCES)),
@@ -128,6 +130,7 @@ export const writebackTracks = pgTable(
      */
     spread: real(),
     sectors: jsonb().$type<SectorMark[]>().notNull(),
+    jsonShape: jsonShape(),
   },
   (table) => [primaryKey({ columns: [table.writebackId, table.cylinder, table.head] })],
 );

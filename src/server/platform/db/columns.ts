@@ -1,6 +1,6 @@
-/** Column types that the mapper does not bring: bytes, words of a text, moments. */
+/** Column types that several tables have: bytes, words of a text, moments, the shape of JSON. */
 import { sql, type AnyColumn } from 'drizzle-orm';
-import { customType, timestamp } from 'drizzle-orm/pg-core';
+import { customType, smallint, timestamp } from 'drizzle-orm/pg-core';
 
 export const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -12,6 +12,12 @@ export const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
 export const tsvector = customType<{ data: string }>({ dataType: () => 'tsvector' });
 
 export const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+
+/**
+ * Of which shape the JSON in a row is. A migration that changes what a JSON column of the table holds
+ * carries the older rows over and raises the default (`CONTRIBUTING.md`).
+ */
+export const jsonShape = () => smallint().notNull().default(1);
 
 /** The condition of a CHECK that a column holds one of these words; null passes, as in SQL. */
 export const oneOf = (column: AnyColumn, words: readonly string[]) =>

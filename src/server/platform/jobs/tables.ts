@@ -10,7 +10,7 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import { moment, oneOf } from '@/server/platform/db/columns';
+import { jsonShape, moment, oneOf } from '@/server/platform/db/columns';
 import { JOB_KINDS, JOB_STATES, type JobKind, type JobState } from './kinds';
 
 /** Workers that were heard of; one that is silent for long loses its jobs to another. */
@@ -42,6 +42,7 @@ export const jobs = pgTable(
     error: text(),
     createdAt: moment('created_at').notNull().defaultNow(),
     endedAt: moment('ended_at'),
+    jsonShape: jsonShape(),
   },
   (table) => [
     check('jobs_kind', oneOf(table.kind, JOB_KINDS)),
