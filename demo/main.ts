@@ -53,11 +53,18 @@ function putDevicesOnShelf(folder: string): void {
     const file = join(folder, `${code}.device.json`);
     if (existsSync(file)) continue;
     writeFileSync(join(folder, `${code}.img`), trimmed(image));
-    writeFileSync(
-      file,
-      `${JSON.stringify({ label: code, form, describes: title, writeProtected: true, medium, image: `${code}.img`, seed, tellsWhere, faults }, null, 1)}` +
-        `\n`,
-    );
+    const device = {
+      label: code,
+      form,
+      describes: title,
+      writeProtected: true,
+      medium,
+      image: `${code}.img`,
+      seed,
+      tellsWhere,
+      faults,
+    };
+    writeFileSync(file, `${JSON.stringify(device, null, 1)}\n`);
   }
 }
 

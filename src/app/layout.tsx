@@ -30,7 +30,7 @@ export default function RootLayout({ children }: { children: ReactNode }) {
           }}
         />
         <Live>
-          {/* The stations before anything that asks for them: a query that was asked for first would stay empty in the first view. */}
+          {/* The stations first: a query that was asked for before would stay empty. */}
           <PrefetchBoundary answers={[]}>
             <div className="flex h-screen">
               <Sidebar />

@@ -97,3 +97,6 @@ export async function writeOut(path: string, bytes: Uint8Array | string): Promis
     throw new JobError(`${path} can't be written (${reason(error)}).`, { cause: error });
   }
 }
+
+/** As every JSON of the command line is written. */
+export const jsonText = (value: unknown): string => `${JSON.stringify(value, null, 1)}\n`;

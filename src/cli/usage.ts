@@ -27,7 +27,8 @@ export const USAGE = `Usage:
   spindle index PATH … [--csv FILE|-] [--json FILE|-]
       One list of all files on many images and captures: where each is, its size, date and digest.
   spindle scan PATH … --rules FILE [--json FILE|-]
-      Holds images and their files against signature rules: boot sectors, and all of it. Ends with 3 where one was found.
+      Holds images and their files against signature rules: boot sectors, and all of it. Ends with 3
+      where one was found.
   spindle disc IMAGE|SHEET.cue [--json FILE|-] [--flags FILE] [--repair OUT] [--sound FOLDER] [--raw OUT]
       Tracks of a raw disc image, and which of its sectors are good, mendable and lost; writes it with the mended ones
       and a cue sheet beside it, its tracks of sound as WAV, or an image of 2,048-byte sectors as a raw one.

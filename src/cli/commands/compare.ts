@@ -7,7 +7,7 @@ import {
   type ComparedSector,
 } from '@/core/reading/analysis/compare';
 import { decodeFiles, layoutFrom, looksLikeCapture } from '../captures';
-import { readWhole, writeOut } from '../files';
+import { jsonText, readWhole, writeOut } from '../files';
 import { imageOf } from '../images';
 import { JobError, UsageError } from '../usage';
 
@@ -95,7 +95,7 @@ export async function compareCommand(args: string[]): Promise<void> {
   const tally = tallyDifferences(all);
   const shown = all.filter(({ difference }) => difference !== 'same');
   const json = { layout: first.layout?.id ?? null, tally, sectors: shown };
-  if (values.json) await writeOut(values.json, `${JSON.stringify(json, null, 1)}\n`);
+  if (values.json) await writeOut(values.json, jsonText(json));
   else process.stdout.write(shown.map(lineOf).join(''));
   process.stderr.write(`${tallyLine(tally)}\n`);
 }

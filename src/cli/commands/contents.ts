@@ -11,7 +11,7 @@ import { viewsOf } from '@/core/volume/disc-volume';
 import { isWhole, type Volume, type VolumeEntry } from '@/core/volume/volume';
 import { nodeDigester } from '@/node/digester';
 import { extractVolume } from '../extract';
-import { readJson, writeOut } from '../files';
+import { jsonText, readJson, writeOut } from '../files';
 import { openImage } from '../open-image';
 import { shown } from '../paths';
 import { JobError, UsageError } from '../usage';
@@ -211,6 +211,6 @@ async function writeListing(
       ...(below.length > 0 && { inside: await Promise.all(below.map(volumeJson)) }),
       problems: problems.map(toldProblem),
     };
-    await writeOut(values.json, `${JSON.stringify(json, null, 1)}\n`);
+    await writeOut(values.json, jsonText(json));
   }
 }

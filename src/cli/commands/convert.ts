@@ -12,7 +12,7 @@ import { emptyTally } from '@/core/reading/grades';
 import { nodeDigester } from '@/node/digester';
 import { decodeFiles, layoutFrom, looksLikeCapture } from '../captures';
 import { captureOf, writeNew } from './encode';
-import { readWhole } from '../files';
+import { jsonText, readWhole } from '../files';
 import { imageOf, type OpenOptions } from '../images';
 import { JobError, UsageError } from '../usage';
 
@@ -141,7 +141,7 @@ async function convertOne(path: string, out: string, options: Options): Promise<
   await writeNew(out, pieces);
   if (sidecar)
     await writeNew(`${out.slice(0, out.length - extname(out).length)}.sidecar.json`, [
-      new TextEncoder().encode(`${JSON.stringify(sidecar, null, 1)}\n`),
+      new TextEncoder().encode(jsonText(sidecar)),
     ]);
   return `${path} → ${out}${losses.length > 0 ? `, without ${losses.join('; ')}` : ''}`;
 }

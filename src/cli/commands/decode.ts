@@ -12,7 +12,7 @@ import type { TrackSector } from '@/core/reading/track-sector';
 import { describeFound } from '@/core/reading/decode/track-formats';
 import { nodeDigester } from '@/node/digester';
 import { decodeFiles, layoutFrom, passRange, type DecodedCaptures } from '../captures';
-import { writeOut } from '../files';
+import { jsonText, writeOut } from '../files';
 import { JobError, UsageError } from '../usage';
 
 /** Strange tracks named on the command line. */
@@ -95,7 +95,7 @@ export async function decodeCommand(args: string[]): Promise<void> {
     keepDoubtful,
   });
   refuseImpossible(result, { wantsImage: Boolean(values.image || sidecarPath), kind });
-  if (values.json) await writeOut(values.json, `${JSON.stringify(toJson(result), null, 1)}\n`);
+  if (values.json) await writeOut(values.json, jsonText(toJson(result)));
   if (values.image)
     await writeImage(result, values.image, { kind, status: values.status ?? false });
   if (sidecarPath) await writeSidecar(result, sidecarPath, keepDoubtful);
@@ -124,7 +124,7 @@ async function writeSidecar(
   const options = { keepDoubtful, stepping, strange };
   const problems = problemsOf(result);
   const sidecar = buildSidecar(layout, image, sectors, problems, nodeDigester, tell, options);
-  await writeOut(path, `${JSON.stringify(sidecar, null, 1)}\n`);
+  await writeOut(path, jsonText(sidecar));
 }
 
 const problemsOf = ({ containers }: DecodedCaptures) =>
@@ -154,7 +154,7 @@ async function writeProposal(
   { decoded: { layout, proposal } }: DecodedCaptures,
   path: string,
 ): Promise<void> {
-  if (proposal) return writeOut(path, `${JSON.stringify(layoutJson(proposal), null, 1)}\n`);
+  if (proposal) return writeOut(path, jsonText(layoutJson(proposal)));
   throw new JobError(
     layout
       ? `${layout.id} fits; there is nothing to propose.`

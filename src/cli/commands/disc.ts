@@ -16,7 +16,7 @@ import { identifyVolumes } from '@/core/identify/identify';
 import { DISC_PCM, wavHeader } from '@/core/sound/wav';
 import { nodeDigester } from '@/node/digester';
 import { volumeJson } from './contents';
-import { fileSource, writeNew, writeOut } from '../files';
+import { fileSource, jsonText, writeNew, writeOut } from '../files';
 import { openDisc, type OpenDisc } from '../open-disc';
 import { shown } from '../paths';
 import { JobError, UsageError } from '../usage';
@@ -227,7 +227,7 @@ export async function discCommand(args: string[]): Promise<void> {
     const { tracks } = examined;
     if (values.json) {
       const json = discJson(examined, await firstVolume(disc, tracks, flags));
-      await writeOut(values.json, `${JSON.stringify(json, null, 1)}\n`);
+      await writeOut(values.json, jsonText(json));
     }
     if (values.json !== '-') process.stdout.write(tracks.map(trackLine).join(''));
     const lines = linesOf(examined);

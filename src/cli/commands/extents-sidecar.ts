@@ -4,7 +4,7 @@ import { rename, writeFile } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { ExtentMap } from '@/core/block/extent-map';
 import { ExtentsFile, extentsFile, mapOfFile, type ExtentsAbout } from '@/core/block/extents-file';
-import { readJson } from '../files';
+import { jsonText, readJson } from '../files';
 import { shown } from '../paths';
 import { JobError } from '../usage';
 
@@ -50,6 +50,6 @@ export async function writeSidecar(
   map: ExtentMap,
   about: ExtentsAbout,
 ): Promise<void> {
-  await writeFile(`${path}.new`, `${JSON.stringify(extentsFile(map, about), null, 1)}\n`);
+  await writeFile(`${path}.new`, jsonText(extentsFile(map, about)));
   await rename(`${path}.new`, path);
 }

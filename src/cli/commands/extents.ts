@@ -15,7 +15,7 @@ import { isScrambled, tracksOf, userSource } from '@/core/optical/disc';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { GRADES } from '@/core/reading/grades';
 import { nodeDigester } from '@/node/digester';
-import { fileSource, writeNew, writeOut } from '../files';
+import { fileSource, jsonText, writeNew, writeOut } from '../files';
 import { openDisc } from '../open-disc';
 import { shown } from '../paths';
 import { JobError, UsageError } from '../usage';
@@ -75,8 +75,13 @@ async function list(path: string, json: string | undefined): Promise<void> {
   if (json)
     await writeOut(
       json,
-      `${JSON.stringify({ blockBytes: sidecar.blockBytes, blocks: sidecar.blocks, tally: map.tally(), extents: sidecar.extents, lost }, null, 1)}` +
-        `\n`,
+      jsonText({
+        blockBytes: sidecar.blockBytes,
+        blocks: sidecar.blocks,
+        tally: map.tally(),
+        extents: sidecar.extents,
+        lost,
+      }),
     );
   if (json === '-') return;
   for (const { from, to, grade, tries } of map.extents())
@@ -94,7 +99,10 @@ async function list(path: string, json: string | undefined): Promise<void> {
   for (const { from, count, files } of lost.slice(0, 40))
     process.stderr.write(
       `blocks ${grouped(from)} to ${grouped(from + count - 1)} are not sound: ` +
-        (`${files.length > 0 ? files.slice(0, 8).map(shown).join(', ') + (files.length > 8 ? ` and ${files.length - 8} more` : '') : 'no file'}` +
+        ((files.length > 0
+          ? files.slice(0, 8).map(shown).join(', ') +
+            (files.length > 8 ? ` and ${files.length - 8} more` : '')
+          : 'no file') +
           `\n`),
     );
 }

@@ -9,7 +9,7 @@ import { sheetFor } from '@/core/optical/sheet-for-disc';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { readIndex } from '@/core/packing/packed';
 import { readPartitions } from '@/core/volume/partitions';
-import { fileSource, writeOut } from '../files';
+import { fileSource, jsonText, writeOut } from '../files';
 import { filesOf, shown } from '../paths';
 import { UsageError } from '../usage';
 
@@ -83,7 +83,7 @@ async function identifyFile(
         confidence: 0.79,
         reasons: [
           `a table of ${table.partitions.length} partitions: ` +
-            `${table.partitions.map(({ number, type }) => `${number} of type ${type.toString(16).toUpperCase().padStart(2, '0')}h`).join(', ')}`,
+            table.partitions.map(partitionWords).join(', '),
         ],
       });
     return {
@@ -96,6 +96,9 @@ async function identifyFile(
   }
 }
 
+const partitionWords = ({ number, type }: { number: number; type: number }) =>
+  `${number} of type ${type.toString(16).toUpperCase().padStart(2, '0')}h`;
+
 export async function identifyCommand(args: string[]): Promise<void> {
   const { values, positionals } = parseArgs({
     args,
@@ -105,7 +108,7 @@ export async function identifyCommand(args: string[]): Promise<void> {
   if (positionals.length === 0) throw new UsageError('identify takes files or folders');
   const found = [];
   for (const path of await filesOf(positionals)) found.push(await identifyFile(path));
-  if (values.json) await writeOut(values.json, `${JSON.stringify(found, null, 1)}\n`);
+  if (values.json) await writeOut(values.json, jsonText(found));
   if (values.json === '-') return;
   for (const {
     path,

@@ -7,7 +7,7 @@ import { identifyVolumes } from '@/core/identify/identify';
 import { volumesInside } from '@/core/identify/inside';
 import { isWhole, type Volume } from '@/core/volume/volume';
 import { digestOf } from './contents';
-import { writeOut } from '../files';
+import { jsonText, writeOut } from '../files';
 import { openImage } from '../open-image';
 import { filesOf, shown } from '../paths';
 import { JobError, UsageError } from '../usage';
@@ -108,7 +108,7 @@ export async function indexCommand(args: string[]): Promise<void> {
     all.push(...rows);
     if (rows.length > 0) images++;
   }
-  if (values.json) await writeOut(values.json, `${JSON.stringify(all, null, 1)}\n`);
+  if (values.json) await writeOut(values.json, jsonText(all));
   if (values.csv) await writeOut(values.csv, csvRow(COLUMNS) + all.map(rowAsCsv).join(''));
   if (!values.json && !values.csv) process.stdout.write(all.map(rowLine).join(''));
   process.stderr.write(`${all.length} files on ${images} images\n`);

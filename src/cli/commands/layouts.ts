@@ -8,7 +8,7 @@ import { bytesOf, describeLayout } from '@/core/layout/layout';
 import { layoutJson } from '@/core/layout/layout-json';
 import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
 import { decodeFiles, layoutFrom } from '../captures';
-import { writeOut } from '../files';
+import { jsonText, writeOut } from '../files';
 import { JobError, UsageError } from '../usage';
 
 export async function layoutsCommand(args: string[]): Promise<void> {
@@ -33,19 +33,15 @@ export async function layoutsCommand(args: string[]): Promise<void> {
       `${decoded.layout ? `${layout.id} fits` : 'No layout fits; this one is worked out from what is there'}: ` +
         `${tell(describeLayout(layout))}\n`,
     );
-    await writeOut(values.json ?? '-', `${JSON.stringify(layoutJson(layout), null, 1)}\n`);
+    await writeOut(values.json ?? '-', jsonText(layoutJson(layout)));
     return;
   }
   const [given] = positionals;
   if (given) {
-    await writeOut(
-      values.json ?? '-',
-      `${JSON.stringify(layoutJson(await layoutFrom(given)), null, 1)}\n`,
-    );
+    await writeOut(values.json ?? '-', jsonText(layoutJson(await layoutFrom(given))));
     return;
   }
-  if (values.json)
-    await writeOut(values.json, `${JSON.stringify(SHIPPED_LAYOUTS.map(layoutJson), null, 1)}\n`);
+  if (values.json) await writeOut(values.json, jsonText(SHIPPED_LAYOUTS.map(layoutJson)));
   else
     for (const layout of SHIPPED_LAYOUTS)
       process.stdout.write(

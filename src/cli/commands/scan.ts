@@ -4,7 +4,7 @@ import { Matcher } from '@/core/scan/matcher';
 import { SignatureRules, searchPattern } from '@/core/scan/rules';
 import { scanImage } from '@/core/scan/scan-image';
 import { stringsOf } from '@/core/scan/strings';
-import { readJson, writeOut } from '../files';
+import { jsonText, readJson, writeOut } from '../files';
 import { openImage } from '../open-image';
 import { filesOf, shown } from '../paths';
 import { EXIT, JobError, UsageError } from '../usage';
@@ -49,7 +49,7 @@ export async function scanCommand(args: string[]): Promise<void> {
       await source.close();
     }
   }
-  if (values.json) await writeOut(values.json, `${JSON.stringify(all, null, 1)}\n`);
+  if (values.json) await writeOut(values.json, jsonText(all));
   for (const each of all) {
     if (values.json !== '-')
       process.stdout.write(each.findings.map(findingLine(each.image)).join(''));
@@ -89,7 +89,7 @@ async function lookInto(
       if (!Number.isInteger(least) || least < 2 || least > 4096)
         throw new UsageError('--strings takes the least length, from 2 to 4096');
       const result = await stringsOf(source, least, MAX_STRINGS);
-      if (json) return await writeOut(json, `${JSON.stringify(result, null, 1)}\n`);
+      if (json) return await writeOut(json, jsonText(result));
       for (const { offset, text } of result.strings)
         process.stdout.write(`${place(offset).padStart(9)}  ${text}\n`);
       if (result.more) process.stderr.write(`only the first ${MAX_STRINGS} are listed\n`);

@@ -126,10 +126,9 @@ const printable = (bytes: Uint8Array) =>
     .map((byte) => (byte >= 0x20 && byte < 0x7f ? String.fromCharCode(byte) : ' '))
     .join('');
 const nameIn = (block: Uint8Array, at: number) =>
-  `${block[at] === 0xe5 ? '?' : ''}${printable(block.subarray(at + (block[at] === 0xe5 ? 1 : 0), at + 8)).trim()}.${printable(block.subarray(at + 8, at + 11)).trim()}`.replace(
-    /\.$/,
-    '',
-  );
+  (block[at] === 0xe5 ? '?' : '') +
+  printable(block.subarray(at + (block[at] === 0xe5 ? 1 : 0), at + 8)).trim() +
+  `.${printable(block.subarray(at + 8, at + 11)).trim()}`.replace(/\.$/, '');
 const textIn = (block: Uint8Array) => printable(block.subarray(0, 60)).replace(/ +/g, ' ').trim();
 
 export interface VerdictInput {

@@ -32,8 +32,12 @@ export function surfaceSvg(
         'font-family="sans-serif" font-size="11" ' +
         `fill="${colours.grades.lost}">${cylinder}</text>`,
     );
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${size.width}" height="${size.height + 8}" viewBox="0 0 ${size.width} ${size.height + 8}">
-<defs><pattern id="doubtful" width="4" height="4" patternUnits="userSpaceOnUse"><path d="M-1 1 1-1M0 4 4 0M3 5 5 3" stroke="${colours.grades.doubtful}" stroke-width="1.4"/></pattern></defs>
+  const [width, height] = [size.width, size.height + 8];
+  return `<svg xmlns="http://www.w3.org/2000/svg"
+  width="${width}" height="${height}" viewBox="0 0 ${width} ${height}">
+<defs><pattern id="doubtful" width="4" height="4" patternUnits="userSpaceOnUse">
+<path d="M-1 1 1-1M0 4 4 0M3 5 5 3" stroke="${colours.grades.doubtful}" stroke-width="1.4"/>
+</pattern></defs>
 <rect width="100%" height="100%" fill="${colours.ground}"/>
 ${bars.join('\n')}
 ${numbers.join('\n')}

@@ -180,7 +180,8 @@ export const checkQuery = (copy: number, station: number, machine: string) =>
     queryKey: ['writebacks', 'check', copy, station, machine],
     queryFn: () =>
       get<Result<typeof checkWriteback>>(
-        `/api/writebacks/check?${new URLSearchParams({ copy: String(copy), station: String(station), ...(machine && { machine }) })}`,
+        '/api/writebacks/check?' +
+          `${new URLSearchParams({ copy: String(copy), station: String(station), ...(machine && { machine }) })}`,
       ),
   });
 export const cardsQuery = queryOptions({

@@ -17,8 +17,6 @@ import type { LoupeTurn } from '@/core/reading/analysis/loupe';
 import { say } from '@/messages';
 import { GAP, MARGIN, bandOf, paint, type RibbonsProps } from './ribbon-paint';
 
-('use client');
-
 export function Ribbons(props: RibbonsProps) {
   const { turns, width, from, to, cellTicks, tickHz, encoding, onZoom } = props;
   const canvas = useRef<HTMLCanvasElement>(null);

@@ -67,7 +67,13 @@ export function TransferPanel({ row }: { row: TransferRow }) {
       data-state={row.state}
       className={
         'mb-3 border border-l-[7px] border-line bg-sheet px-4 py-3 text-[13px] ' +
-        `${row.state === 'done' ? 'border-l-verdigris' : row.state === 'held' ? 'border-l-ochre' : row.state === 'failed' ? 'border-l-ink' : 'border-l-oxide'}`
+        (row.state === 'done'
+          ? 'border-l-verdigris'
+          : row.state === 'held'
+            ? 'border-l-ochre'
+            : row.state === 'failed'
+              ? 'border-l-ink'
+              : 'border-l-oxide')
       }
     >
       <p className="text-ink-2" suppressHydrationWarning>

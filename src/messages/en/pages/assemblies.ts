@@ -6,10 +6,14 @@ export const assemblies = {
   dateAndTimeOf: 'Date and time of',
   filesGatheredOnA: 'Files gathered on a volume, made for the machine that is to read it',
   text: ({ open }: { open: number }) =>
-    `${open === 0 ? 'No volume is taking shape' : `${open === 1 ? 'One volume is taking shape' : `${open} volumes are taking shape`}`}`,
+    open === 0
+      ? 'No volume is taking shape'
+      : `${open === 1 ? 'One volume is taking shape' : `${open} volumes are taking shape`}`,
   beginOne: 'Begin one',
   beginWithABlank:
-    'Begin with a blank volume, or with an image that is kept: files come onto it from every disk in the holdings and from this computer. Nothing that is kept is changed by it.',
+    'Begin with a blank volume, or with an image that is kept: files come onto it from ' +
+    'every disk in the holdings and from this computer. Nothing that is kept is changed by ' +
+    'it.',
   whatItIsFor: 'What it is for',
   beganWith: 'Began with',
   changes: 'Changes',

@@ -13,7 +13,9 @@ export const bytes = {
   aSittingMakesThe: 'A sitting makes the first one; then it can be looked at here byte by byte.',
   bytes: ({ size }: { size: string }) => `· ${size} bytes`,
   inThisImage: ({ count, count2 }: { count: number; count2: string }) =>
-    `${count === 0 ? 'It is not in this image' : `It stands ${count === 1 ? 'once' : `${count2} times`} in this image`}`,
+    count === 0
+      ? 'It is not in this image'
+      : `It stands ${count === 1 ? 'once' : `${count2} times`} in this image`,
   text: ({ name, areas }: { name: string; areas: number }) =>
     `${name}${areas > 1 ? ' and more' : ''}`,
   bytesOf: ({ path }: { path: string }) => `Bytes of ${path}`,

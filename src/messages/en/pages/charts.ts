@@ -28,7 +28,8 @@ export const charts = {
     filesPart: string;
   }) => `Block ${cursor}: ${extent}${extentPart}${filesPart}`,
   pointAtAPlace:
-    'Point at a place to see what is known of it. ← → go to the next that is not firm, + and − look closer, a click or Enter opens a band, 0 shows all.',
+    'Point at a place to see what is known of it. ← → go to the next that is not firm, + ' +
+    'and − look closer, a click or Enter opens a band, 0 shows all.',
   howSound: 'how sound',
   howOftenAsked: 'how often asked',
   howLongItTook: 'how long it took',
@@ -111,6 +112,8 @@ export const charts = {
   }) => `Cylinder ${cylinder}, head ${head}${markPart}`,
   aClickOrEnter: ' A click, or Enter, opens its track.',
   pointAtASector: ({ onOpenPart }: { onOpenPart: string }) =>
-    `Point at a sector, or use the arrow keys and the space bar, to see what is known of it.${onOpenPart} + and − look closer, < and > along the turn, 0 shows all; or Ctrl and Shift with the wheel.`,
+    'Point at a sector, or use the arrow keys and the space bar, to see what is known of ' +
+    `it.${onOpenPart} + and − look closer, < and > along the turn, 0 shows all; or Ctrl ` +
+    'and Shift with the wheel.',
   grades: 'grades',
 };

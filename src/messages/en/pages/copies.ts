@@ -17,7 +17,11 @@ export const copies = {
     blocks2: string;
   }) => `${blocks} blocks of ${blockBytes} bytes, ${blocks2}.`,
   putTogetherFromReadings: ({ readings, differing }: { readings: number; differing: number }) =>
-    ` Put together from ${readings} readings${differing > 0 ? `, which differ in ${differing} places` : ', which agree wherever two have a block sound'}.`,
+    ` Put together from ${readings} readings` +
+    (differing > 0
+      ? `, which differ in ${differing} places`
+      : ', which agree wherever two have a block sound') +
+    '.',
   whatTheBlocksWithout: 'What the blocks without sound bytes cost',
   fromBlock: 'From block',
   blocks: 'Blocks',
@@ -129,7 +133,8 @@ export const copies = {
   textWord: 'text',
   bytesWord: 'bytes',
   basicLinesAnd: ({ lines, after }: { lines: number; after: number }) =>
-    `BASIC, ${lines} ${lines === 1 ? 'line' : 'lines'}${after > 0 ? `, and ${after} ${after === 1 ? 'byte' : 'bytes'} of something else` : ''}`,
+    `BASIC, ${lines} ${lines === 1 ? 'line' : 'lines'}` +
+    (after > 0 ? `, and ${after} ${after === 1 ? 'byte' : 'bytes'} of something else` : ''),
   thePictureEndsBefore: 'The picture ends before it is complete.',
   joliet: 'Joliet',
   rockRidge: 'Rock Ridge',

@@ -16,7 +16,9 @@ export const docket = {
   isABlank: ({ code }: { code: string }) => `${code} is a blank`,
   hasNotBeenRead: ({ code }: { code: string }) => `${code} has not been read yet`,
   everySAreIn: ({ doubt, unit }: { doubt: number; unit: string }) =>
-    `${doubt === 0 ? `Every ${unit} is sound` : `${doubt.toLocaleString('en')} ${doubt === 1 ? `${unit} is` : `${unit}s are`} in doubt`}`,
+    doubt === 0
+      ? `Every ${unit} is sound`
+      : `${doubt.toLocaleString('en')} ${doubt === 1 ? `${unit} is` : `${unit}s are`} in doubt`,
   takenInAsA: 'Taken in as a flat image',
   noVolumeWasFound: ({ first }: { first: string }) => `${first}; no volume was found`,
   files: ({
@@ -30,7 +32,8 @@ export const docket = {
     touched: number;
     doubt: number;
   }) =>
-    `${first}; ${files} files${touched > 0 ? `, ${touched} of them hurt` : `${doubt > 0 ? ', none of them touched' : ''}`}`,
+    `${first}; ${files} files` +
+    (touched > 0 ? `, ${touched} of them hurt` : `${doubt > 0 ? ', none of them touched' : ''}`),
   theVolumesCallThemselves: ({ names }: { names: number }) =>
     `${names === 1 ? 'The volume calls itself' : 'The volumes call themselves'}`,
   takeItAsThe: 'take it as the title',
@@ -73,7 +76,8 @@ export const docket = {
   notYetWrittenBack: 'Not yet written back to a disk.',
   opening: ({ code }: { code: string }) => `Opening ${code} …`,
   inQuarantineSignaturesWere: ({ findings }: { findings: number }) =>
-    `In quarantine: ${findings} ${findings === 1 ? 'signature was' : 'signatures were'} found. Whatever is taken out of here may do harm where it is run.`,
+    `In quarantine: ${findings} ${findings === 1 ? 'signature was' : 'signatures were'} ` +
+    'found. Whatever is taken out of here may do harm where it is run.',
   theMachineItWas: 'The machine it was in',
   howItWasSet: 'How it was set: jumpers, place on the cable',
   notes: 'Notes',

@@ -11,7 +11,8 @@ export const holdings = {
   pairsOfDisksShare: ({ pairs }: { pairs: number }) =>
     `${pairs} ${pairs === 1 ? 'pair of disks shares' : 'pairs of disks share'} files`,
   noTwoMediaHave:
-    'No two media have the same image, the same tracks or a file in common, that nobody has settled. It is looked at anew whenever something is taken in.',
+    'No two media have the same image, the same tracks or a file in common, that nobody ' +
+    'has settled. It is looked at anew whenever something is taken in.',
   theSameDisk: 'The same disk',
   aCopyOf: ({ copyOf }: { copyOf: string }) => `(a copy of ${copyOf})`,
   bytes: ({ bytes }: { bytes: string }) => `· ${bytes} bytes,`,
@@ -49,7 +50,8 @@ export const holdings = {
   takeMediaOutAs: ({ copies }: { copies: number }) =>
     `Take ${copies} ${copies === 1 ? 'medium' : 'media'} out as one ZIP`,
   itIsMadeIn:
-    'It is made in the background, and waits here. A manifest says what each file was called, what of it is doubtful, and the digest of each image.',
+    'It is made in the background, and waits here. A manifest says what each file was ' +
+    'called, what of it is doubtful, and the digest of each image.',
   besideEachTextAnd: 'Beside each text and each BASIC program, the same in UTF-8',
   whatIsTakenOut: 'What is taken out',
   leaveIt: 'Leave it',
@@ -113,7 +115,8 @@ export const holdings = {
   takeInAFolder: 'Take in a folder',
   takeInAFile: 'Take in a file',
   nothingKeptAnswersTo:
-    'Nothing kept answers to that. Every word must occur in a label, a lender or a digest, in the name of a file, or inside one.',
+    'Nothing kept answers to that. Every word must occur in a label, a lender or a digest, ' +
+    'in the name of a file, or inside one.',
   nothingIsKeptYet: 'Nothing is kept yet. Read a medium at the bench, or drop an image here.',
   ofMedia: ({ copies, total }: { copies: string; total: string }) => `${copies} of ${total} media`,
   andOfFiles: ({ found, filesFound }: { found: string; filesFound: string }) =>
@@ -189,7 +192,8 @@ export const holdings = {
   itHoldsMoreThan: ({ maxFiles }: { maxFiles: number }) =>
     `It holds more than ${maxFiles} files. Nothing was taken in; take it in folder by folder.`,
   stoppedAfterOfImages: ({ done, images }: { done: number; images: number }) =>
-    `Stopped after ${done} of ${images} images; those are kept. The same folder can be taken in again: what is held already is noticed.`,
+    `Stopped after ${done} of ${images} images; those are kept. The same folder can be ` +
+    'taken in again: what is held already is noticed.',
   noImageLiesNear: 'No image lies near it that it could belong to. It was left where it is.',
   laidBeside: ({ code }: { code: string }) => `laid beside ${code}`,
   laidBesideTheSet: ({ setName }: { setName: null | string }) => `laid beside the set ${setName}`,

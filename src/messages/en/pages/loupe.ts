@@ -52,7 +52,8 @@ export const loupe = {
   turnsIntervalsRoundThe: ({ turns, from, to }: { turns: number; from: string; to: string }) =>
     `${turns} turns: intervals round the turn, from ${from} to ${to} hundredths of it`,
   fittedCellSIntervals: ({ cellTicks, from }: { cellTicks: string; from: string }) =>
-    `Fitted cell ${cellTicks} µs; intervals of ${from} µs; dashed: where one is told from the next, as the clock is followed. Drag to look closer, Z to see the whole turn.`,
+    `Fitted cell ${cellTicks} µs; intervals of ${from} µs; dashed: where one is told from ` +
+    'the next, as the clock is followed. Drag to look closer, Z to see the whole turn.',
   theReadingsOneAbove: 'The readings, one above the other',
   bytesToOfSector: ({ start, start2, r }: { start: number; start2: number; r: number }) =>
     `bytes ${start} to ${start2} of sector ${r}; differences raised; [ and ] move`,

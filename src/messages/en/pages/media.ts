@@ -40,7 +40,8 @@ export const media = {
   everyStationIsTaken: 'Every station is taken',
   nothingWaitingAnswersTo: 'Nothing waiting answers to that filter.',
   registerAMediumWith:
-    'Register a medium with R, or many with G, then put one in a station. Files that exist already are dropped on Holdings.',
+    'Register a medium with R, or many with G, then put one in a station. Files that exist ' +
+    'already are dropped on Holdings.',
   blanksInStock: ({ blanks }: { blanks: number }) => `${blanks} blanks in stock`,
   stationIs: ({ over, id, free }: { over: string; id: number; free: string }) =>
     `${over} · station ${id} is ${free}`,
@@ -79,7 +80,8 @@ export const media = {
   gentleNoSeeksBack: 'gentle: no seeks back and forth',
   keep: 'Keep',
   typeOrPasteRows:
-    'Type, or paste rows from a spreadsheet into any cell; a first row of headings is understood. Codes left empty are given in order.',
+    'Type, or paste rows from a spreadsheet into any cell; a first row of headings is ' +
+    'understood. Codes left empty are given in order.',
   theFormIs3: 'The form is 3.5, 5.25, 8, hard disk or disc.',
   row: ({ columnName, at }: { columnName: string; at: number }) => `${columnName}, row ${at}`,
   nothingYet: 'Nothing yet.',

@@ -38,7 +38,9 @@ export const memoryCards = {
   text: ({ rows }: { rows: number }) =>
     `${rows === 0 ? 'No card has been made yet' : `${rows} ${rows === 1 ? 'card was' : 'cards were'} made`}`,
   searchForWhatIs:
-    'Search for what is to go on a card. It comes as one ZIP to be unpacked onto the card: numbered images under names that the device can show, its settings file, and a list to print. When the card comes back, it is compared with what was put on it.',
+    'Search for what is to go on a card. It comes as one ZIP to be unpacked onto the card: ' +
+    'numbered images under names that the device can show, its settings file, and a list ' +
+    'to print. When the card comes back, it is compared with what was put on it.',
   imagesBytes: ({ title, images, reduce }: { title: string; images: number; reduce: string }) =>
     `${title}: ${images} ${images === 1 ? 'image' : 'images'}, ${reduce} bytes`,
   theCardAsA: 'The card, as a ZIP',

@@ -9,7 +9,8 @@ export const parts = {
   download: 'Download',
   underAPassphrase2: ({ name }: { name: string }) => `${name} under a passphrase`,
   inTheAgeFormat:
-    'In the age format: any program for it opens the file with the passphrase. It is kept nowhere here; without it nobody opens the file again.',
+    'In the age format: any program for it opens the file with the passphrase. It is kept ' +
+    'nowhere here; without it nobody opens the file again.',
   passphrase: 'Passphrase',
   onceMore: 'Once more',
   leaveIt: 'Leave it',

@@ -20,9 +20,13 @@ export const stations = {
   aReferenceDiskThe: 'A reference disk: the drive can be tested with it. It is never written.',
   aBlankItMay: 'A blank: it may be written. Choose what shall go on it in the docket of an image.',
   anOriginalItIs:
-    'An original: it is read and never written. A sitting looks at its own tables, asks how far to read, takes what comes easily first in large requests, then works inward on what is hard, and again what failed.',
+    'An original: it is read and never written. A sitting looks at its own tables, asks ' +
+    'how far to read, takes what comes easily first in large requests, then works inward ' +
+    'on what is hard, and again what failed.',
   anOriginalItIsRead:
-    'An original: it is read and never written. A sitting looks at the first tracks, asks how far to read, takes two turns of every track, outermost to innermost, then reads again what failed.',
+    'An original: it is read and never written. A sitting looks at the first tracks, asks ' +
+    'how far to read, takes two turns of every track, outermost to innermost, then reads ' +
+    'again what failed.',
   chooseAMediumIn: 'Choose a medium in',
   arrivals: 'Arrivals',
   andPressEnterIt: 'and press Enter: it goes in here. Or put it in and scan its label.',
@@ -71,7 +75,8 @@ export const stations = {
     readingsBetweenCleanings: string;
     sheddingSinceCleaning: number;
   }) =>
-    `clean: ${readingsSinceCleaning} of ${readingsBetweenCleanings} readings since it was cleaned${sheddingSinceCleaning === 0 ? ', none of media that shed' : ''}`,
+    `clean: ${readingsSinceCleaning} of ${readingsBetweenCleanings} readings since it was ` +
+    `cleaned${sheddingSinceCleaning === 0 ? ', none of media that shed' : ''}`,
   lastTest: 'Last test',
   nonePutAReference: 'none; put a reference disk in and press T',
   passed: 'Passed',

@@ -34,14 +34,16 @@ export const transfers = {
   setTheLineThere: ({ rate }: { rate: number }) =>
     `Set the line there to ${rate} bits a second, eight data bits, no parity, one stop bit, and no handshake.`,
   leaveTheMachineAt: ({ loaderLines, typingRate }: { loaderLines: number; typingRate: number }) =>
-    `Leave the machine at its prompt, and type nothing: ${loaderLines} lines are typed in from here at ${typingRate} characters a second, and the last one starts the program.`,
+    `Leave the machine at its prompt, and type nothing: ${loaderLines} lines are typed in ` +
+    `from here at ${typingRate} characters a second, and the last one starts the program.`,
   startItsReceivingProgram: 'Start its receiving program for XMODEM',
   withCrcAndBlocks: ' with CRC and blocks of 1,024 bytes (1K)',
   withCrc: ' with CRC',
   andGive: ', and give',
   asTheName: 'as the name',
   waitUntilItSays: ({ bytes, bytes2 }: { bytes: string; bytes2: string }) =>
-    `Wait until it says that it is done: ${bytes} bytes, ${bytes2}. The file there is filled up to a multiple of 128 bytes.`,
+    `Wait until it says that it is done: ${bytes} bytes, ${bytes2}. The file there is ` +
+    'filled up to a multiple of 128 bytes.',
   ifItStopsStart:
     'If it stops, start it again there: it goes on from here by itself, or is given up here.',
   printIt: 'Print it',
@@ -66,5 +68,7 @@ export const transfers = {
   nothingWasSentOver: 'Nothing was sent over a line yet',
   ofArrived: ({ rows, rows2 }: { rows: number; rows2: number }) => `${rows} of ${rows2} arrived`,
   searchForTheImage:
-    'Search for the image above. It goes block by block, each acknowledged by the far machine; where that has no receiving program, one of yours is typed in first, at the pace that it can take.',
+    'Search for the image above. It goes block by block, each acknowledged by the far ' +
+    'machine; where that has no receiving program, one of yours is typed in first, at the ' +
+    'pace that it can take.',
 };

@@ -46,7 +46,8 @@ export const writebacks = {
     `Write to ${target} in station ${id} and prove it`,
   writeTheFluxAs: ({ target }: { target: string }) => `Write the flux as it is to ${target}`,
   theFirstGoesTo:
-    'The first goes to the blank that is in; the others begin by themselves as each next blank is put into that station.',
+    'The first goes to the blank that is in; the others begin by themselves as each next ' +
+    'blank is put into that station.',
   toReturnItTo: 'To return it to a disk, put a blank in a station first.',
   toBeReadBy: 'To be read by',
   aMachineNotChosen: 'a machine not chosen',
@@ -71,10 +72,12 @@ export const writebacks = {
     rows: number;
     untold: number;
   }) =>
-    `${open > 0 ? `${open} under way, ` : ''}${proved} of ${rows} write-backs proved${untold > 0 ? `, ${untold} not tried yet` : ''}`,
+    `${open > 0 ? `${open} under way, ` : ''}${proved} of ${rows} write-backs proved` +
+    (untold > 0 ? `, ${untold} not tried yet` : ''),
   anOriginalIsNever: 'An original is never a target',
   cardsForStandIn: 'Cards for stand-in drives',
   bySerialLine: 'By serial line',
   putABlankIn:
-    'Put a blank in a station and look above for what is to go on it. What is on the blank is looked at first; every track is read back and compared.',
+    'Put a blank in a station and look above for what is to go on it. What is on the blank ' +
+    'is looked at first; every track is read back and compared.',
 };

@@ -229,6 +229,9 @@ function filesNamed(
     .limit(limit);
 }
 
+/** One stretch of a text around what was asked for, without marks. */
+const EXCERPT = 'MaxWords=16, MinWords=8, MaxFragments=1, StartSel="", StopSel=""';
+
 function filesSaying(
   db: Executor,
   words: readonly string[],
@@ -264,7 +267,7 @@ function filesSaying(
       id: met.id,
       path: met.path,
       code: met.code,
-      excerpt: sql<string>`ts_headline('simple', left(${fileTexts.body}, 65536), ${asked}, 'MaxWords=16, MinWords=8, MaxFragments=1, StartSel="", StopSel=""')`,
+      excerpt: sql<string>`ts_headline('simple', left(${fileTexts.body}, 65536), ${asked}, ${EXCERPT})`,
     })
     .from(met)
     .innerJoin(fileTexts, eq(fileTexts.sha256, met.sha256))

@@ -100,11 +100,9 @@ async function heldIn(
   digests: readonly TrackDigest[],
 ): Promise<{ code: string; imageBlob: string } | null> {
   if (digests.length === 0) return null;
+  const place = sql`(${trackDigests.cylinder}, ${trackDigests.head}, ${trackDigests.digest})`;
   const same = sql.join(
-    digests.map(
-      ({ cylinder, head, digest }) =>
-        sql`(${trackDigests.cylinder} = ${cylinder} and ${trackDigests.head} = ${head} and ${trackDigests.digest} = ${digest})`,
-    ),
+    digests.map((each) => sql`${place} = (${each.cylinder}, ${each.head}, ${each.digest})`),
     sql` or `,
   );
   const [found] = await db

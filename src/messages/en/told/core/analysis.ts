@@ -11,5 +11,6 @@ export const analysis = {
   headReadsEveryTrack: ({ head, spread }: { head: number; spread: string }) =>
     `Head ${head} reads every track, but with transitions ${spread} % of a cell off: clean it.`,
   bothSpeedAndHeads: ({ mean, tracks }: { mean: string; tracks: number }) =>
-    `Both speed and heads are as they should be: ${mean} turns a minute, every sector of ${tracks} tracks read at once.`,
+    `Both speed and heads are as they should be: ${mean} turns a minute, every sector of ` +
+    `${tracks} tracks read at once.`,
 };

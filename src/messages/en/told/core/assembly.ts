@@ -25,7 +25,8 @@ export const assembly = {
   itsSystemKnowsNot: ({ filesystems, filesystem }: { filesystems: string; filesystem: string }) =>
     `Its system knows ${filesystems}, not ${filesystem}.`,
   itsSystemTakesVolumes: ({ mostBytes, totalBytes }: { mostBytes: number; totalBytes: number }) =>
-    `Its system takes volumes of at most ${mostBytes.toLocaleString('en')} bytes; this one has ${totalBytes.toLocaleString('en')}.`,
+    `Its system takes volumes of at most ${mostBytes.toLocaleString('en')} bytes; this one ` +
+    `has ${totalBytes.toLocaleString('en')}.`,
   theImageIsShorter: 'The image is shorter than a sector.',
   noLayoutIsKnownFor: "No layout is known for this image, so it can't be laid out on a disk.",
   goesOnDisksIs: ({
@@ -53,11 +54,15 @@ export const assembly = {
   needsBothSidesAnd: ({ id }: { id: string }) =>
     `${id} needs both sides, and the drive has one head.`,
   theDriveHasTwice: ({ id, cylinders }: { id: string; cylinders: number }) =>
-    `The drive has twice the cylinders of ${id}: its tracks are half as wide, and a drive of ${cylinders} cylinders may still see what was there before. A blank that was never written, or a drive of ${cylinders} cylinders, is safer.`,
+    `The drive has twice the cylinders of ${id}: its tracks are half as wide, and a drive ` +
+    `of ${cylinders} cylinders may still see what was there before. A blank that was never ` +
+    `written, or a drive of ${cylinders} cylinders, is safer.`,
   theDriveTurnsTimes: ({ rpm, id, rpm2 }: { rpm: number; id: string; rpm2: number }) =>
-    `The drive turns ${rpm} times a minute and ${id} was made at ${rpm2}: cells are laid down shorter or longer to make up for it.`,
+    `The drive turns ${rpm} times a minute and ${id} was made at ${rpm2}: cells are laid ` +
+    'down shorter or longer to make up for it.',
   isAHighDensity: ({ code, id }: { code: string; id: string }) =>
-    `${code} is a high-density blank, and ${id} is written at a lower density: other drives may not read it for long. Use a double-density blank where there is one.`,
+    `${code} is a high-density blank, and ${id} is written at a lower density: other ` +
+    'drives may not read it for long. Use a double-density blank where there is one.',
   isADoubleDensity: ({ code, id }: { code: string; id: string }) =>
     `${code} is a double-density blank: ${id} does not hold on it. Use a high-density one.`,
   theImageHasBytes: ({
@@ -69,7 +74,9 @@ export const assembly = {
     bytes: number;
     bytes2: number;
   }) =>
-    `The image has ${imageBytes.toLocaleString('en')} bytes and the layout holds ${bytes.toLocaleString('en')}: the last ${bytes2.toLocaleString('en')} are filled with zeros.`,
+    `The image has ${imageBytes.toLocaleString('en')} bytes and the layout holds ` +
+    `${bytes.toLocaleString('en')}: the last ${bytes2.toLocaleString('en')} are filled ` +
+    'with zeros.',
   theImageHasBytesAnd: ({
     imageBytes,
     id,

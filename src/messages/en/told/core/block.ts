@@ -61,7 +61,10 @@ export const block = {
   onlyOfBlocksWere: ({ read, blocks }: { read: number; blocks: number }) =>
     `Only ${read.toLocaleString('en')} of ${blocks.toLocaleString('en')} blocks were read: too few to say.`,
   filesAreOnIt: ({ files, traced }: { files: number; traced: number }) =>
-    `${files.toLocaleString('en')} ${files === 1 ? 'file is' : 'files are'} on it.${traced > 0 ? ` ${traced.toLocaleString('en')} blocks outside of them hold something as well.` : ''}`,
+    `${files.toLocaleString('en')} ${files === 1 ? 'file is' : 'files are'} on it.` +
+    (traced > 0
+      ? ` ${traced.toLocaleString('en')} blocks outside of them hold something as well.`
+      : ''),
   everyBlockIsFilled: ({ value }: { value: string }) =>
     `Every block is filled with ${value}, as formatting leaves a new disk: nothing was ever written to it.`,
   everyBlockHoldsOne: ({ fills }: { fills: string[] }) =>
@@ -69,7 +72,9 @@ export const block = {
   besideTheEmptyVolumes:
     'Beside the empty volume’s own tables every block is as formatting left it: nothing else was written to it.',
   nearlyEveryBlockHolds:
-    'Nearly every block holds bytes without any pattern, and no file, directory or text is among them: it was wiped with noise, or it is encrypted.',
+    'Nearly every block holds bytes without any pattern, and no file, directory or text is ' +
+    'among them: it was wiped with noise, or it is encrypted.',
   itLooksEmptyBut: ({ traced }: { traced: number }) =>
-    `It looks empty, but ${traced.toLocaleString('en')} of its blocks hold something that no directory lists: it was formatted, or its table replaced, over older content.`,
+    `It looks empty, but ${traced.toLocaleString('en')} of its blocks hold something that ` +
+    'no directory lists: it was formatted, or its table replaced, over older content.',
 };

@@ -5,5 +5,10 @@ export const identify = {
   partitionTypeHHolds: ({ number, type }: { number: number; type: string }) =>
     `Partition ${number} (type ${type}h) holds no volume that this version knows.`,
   theImageMayBe: ({ source }: { source: number }) =>
-    `${source === 0 ? 'The image is empty.' : 'No volume that this version knows was found: the image may be unformatted, damaged in its first sectors, or of another kind.'}`,
+    `${
+      source === 0
+        ? 'The image is empty.'
+        : 'No volume that this version knows was found: the image may be unformatted, damaged in ' +
+          'its first sectors, or of another kind.'
+    }`,
 };

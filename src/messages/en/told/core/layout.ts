@@ -22,7 +22,8 @@ export const layout = {
     heads: number;
     formats: string[];
   }) =>
-    `${forms.join(' or ')}, ${cylinders} cylinders, ${heads} ${heads === 1 ? 'head' : 'heads'}, ${formats.join(', then ')}`,
+    `${forms.join(' or ')}, ${cylinders} cylinders, ${heads} ` +
+    `${heads === 1 ? 'head' : 'heads'}, ${formats.join(', then ')}`,
   evidence: ({
     shared,
     all,
@@ -38,5 +39,7 @@ export const layout = {
     rated: number;
     ids: number;
   }) =>
-    `${shared} of ${all} sectors found or expected are ${sectors} with its numbers, ${onRate} of ${rated} tracks have its code and rate, ${ids} IDs say the place they stand at`,
+    `${shared} of ${all} sectors found or expected are ${sectors} with its numbers, ` +
+    `${onRate} of ${rated} tracks have its code and rate, ${ids} IDs say the place they ` +
+    'stand at',
 };

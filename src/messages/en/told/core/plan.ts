@@ -16,7 +16,12 @@ export const plan = {
   readingCylinderHead: ({ cylinder, head }: { cylinder: number; head: number }) =>
     `Reading cylinder ${cylinder}, head ${head}`,
   nothingMoreToRead: ({ left }: { left: number }) =>
-    `${left === 0 ? 'Every sector is sound.' : `${left} ${left === 1 ? 'track is' : 'tracks are'} left with sectors in doubt; reading them again brought nothing more.`}`,
+    `${
+      left === 0
+        ? 'Every sector is sound.'
+        : `${left} ${left === 1 ? 'track is' : 'tracks are'} left with sectors in doubt; reading ` +
+          'them again brought nothing more.'
+    }`,
   withACleanHead: 'with a clean head',
   readingCylinderHeadFor: ({
     cylinder,

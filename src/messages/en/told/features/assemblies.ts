@@ -5,7 +5,8 @@ export const assemblies = {
   assembly: ({ id }: { id: number }) => `assembly ${id}`,
   itIsNoFile: 'It is no file whose bytes can be had.',
   itHasBytesFiles: ({ bytes, maxFileBytes }: { bytes: number; maxFileBytes: number }) =>
-    `It has ${bytes.toLocaleString('en')} bytes; files of at most ${maxFileBytes.toLocaleString('en')} are put on a volume here.`,
+    `It has ${bytes.toLocaleString('en')} bytes; files of at most ` +
+    `${maxFileBytes.toLocaleString('en')} are put on a volume here.`,
   ofItsSectorsAre: ({ sectorsInDoubt }: { sectorsInDoubt: number }) =>
     `${sectorsInDoubt} of its sectors ${sectorsInDoubt === 1 ? 'is' : 'are'} in doubt`,
   itIsDamaged: 'it is damaged',
@@ -19,7 +20,9 @@ export const assemblies = {
     imageBytes: number;
     maxImageBytes: number;
   }) =>
-    `This image has ${imageBytes.toLocaleString('en')} bytes; images of at most ${maxImageBytes.toLocaleString('en')} are changed here. Take its files out, or put them on a smaller volume.`,
+    `This image has ${imageBytes.toLocaleString('en')} bytes; images of at most ` +
+    `${maxImageBytes.toLocaleString('en')} are changed here. Take its files out, or put ` +
+    'them on a smaller volume.',
   nothingWasChanged: ({ message }: { message: string }) => `${message} Nothing was changed.`,
   hasNoLabel: ({ title }: { title: string }) => `${title} has no label.`,
   aLabelOfHas: ({
@@ -58,7 +61,8 @@ export const assemblies = {
     imageBytes: number;
     title: string;
   }) =>
-    `The image of ${code} has ${imageBytes.toLocaleString('en')} bytes, and ${title} has no room for it. Choose a larger volume.`,
+    `The image of ${code} has ${imageBytes.toLocaleString('en')} bytes, and ${title} has ` +
+    'no room for it. Choose a larger volume.',
   asAFileOn: ({ code, title }: { code: string; title: string }) => `${code} as a file, on ${title}`,
   nothingWasBegunChoose: ({ why }: { why: string }) =>
     `${why} Nothing was begun; choose a larger volume.`,
@@ -74,7 +78,8 @@ export const assemblies = {
     bytes: number;
     maxFileBytes: number;
   }) =>
-    `${name} has ${bytes.toLocaleString('en')} bytes; files of at most ${maxFileBytes.toLocaleString('en')} are put on a volume here.`,
+    `${name} has ${bytes.toLocaleString('en')} bytes; files of at most ` +
+    `${maxFileBytes.toLocaleString('en')} are put on a volume here.`,
   thereIsNothingTo: ({ by }: { by: number }) =>
     `${by < 0 ? 'There is nothing to undo.' : 'There is nothing to do again.'}`,
   filesArePutIn: 'Files are put in by their rows or as uploads.',

@@ -30,7 +30,8 @@ export const copies = {
   theSheetBesideIt:
     'The sheet beside it is no cue sheet. Nothing was taken in; take the image in without it.',
   theCueSheetSpeaks: ({ files }: { files: number }) =>
-    `The cue sheet speaks of ${files} files. A disc in several files is read by the command line; nothing was taken in.`,
+    `The cue sheet speaks of ${files} files. A disc in several files is read by the ` +
+    'command line; nothing was taken in.',
   takenInFrom: ({ sourceName }: { sourceName: string | undefined }) =>
     `Taken in from ${sourceName}`,
   fairCopySettled: 'Fair copy settled',
@@ -45,9 +46,12 @@ export const copies = {
     sha256: string;
     others: string[];
   }) =>
-    `${made}: ${size.toLocaleString('en')} bytes, SHA-256 ${sha256}${others.length > 0 ? `; the same image is held as ${others.join(', ')}` : ''}.`,
+    `${made}: ${size.toLocaleString('en')} bytes, SHA-256 ${sha256}` +
+    (others.length > 0 ? `; the same image is held as ${others.join(', ')}` : '') +
+    '.',
   whatWasReadBefore:
-    'What was read before of this medium has next to nothing in common with this reading: is it the same one? Only this reading was taken.',
+    'What was read before of this medium has next to nothing in common with this reading: ' +
+    'is it the same one? Only this reading was taken.',
   blocksToAreSound: ({ from, to }: { from: number; to: number }) =>
     `Blocks ${from} to ${to} are sound in two readings, and not the same.`,
   proposedLayoutWithThis: 'proposed layout with this copy',
@@ -76,7 +80,8 @@ export const copies = {
     ruling: string;
   }) => `Cylinder ${cylinder}, head ${head}, sector ${r} is ${ruling}.`,
   itCouldNotBe: ({ message }: { message: string }) =>
-    `It could not be settled anew (${message}). What was said is kept, and the copy before stays as it is; say it once more to try again.`,
+    `It could not be settled anew (${message}). What was said is kept, and the copy before ` +
+    'stays as it is; say it once more to try again.',
   nothingWasFoundIn: 'Nothing was found in the captures that could be settled.',
   settledByTheLayout: ({ layout }: { layout: string | undefined }) =>
     `Settled by the layout ${layout}`,
@@ -105,7 +110,8 @@ export const copies = {
     shiftGain: number;
     shiftGain2: string;
   }) =>
-    `the clock takes ${phaseGain} of an error at once and ${rateGain} into its length, up to ${drift} away, from a cell of ${cell}${shiftGain > 0 ? `, with ${shiftGain2} of peak shift taken out` : ''}`,
+    `the clock takes ${phaseGain} of an error at once and ${rateGain} into its length, up ` +
+    `to ${drift} away, from a cell of ${cell}${shiftGain > 0 ? `, with ${shiftGain2} of peak shift taken out` : ''}`,
   thereAreNoFiles: ({ path }: { path: string }) => `There are no files to take out of ${path}.`,
   noVolumeWasFound: ({ code }: { code: string }) =>
     `No volume was found in ${code}, or no files: there are none to take out. Its image can be had as it is.`,

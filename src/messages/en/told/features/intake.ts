@@ -3,12 +3,16 @@ export const intake = {
   lookingAtWhatIt: 'Looking at what it is, its digest, volumes and files',
   takenInAs: ({ code }: { code: string }) => `Taken in as ${code}.`,
   itCouldNotBe: ({ message }: { message: string }) =>
-    `It could not be taken in (${message}). Nothing of it is kept; try once more, or take it in through the command line to see why.`,
+    `It could not be taken in (${message}). Nothing of it is kept; try once more, or take ` +
+    'it in through the command line to see why.',
   isEmptyNothingWas: ({ name }: { name: string }) => `${name} is empty. Nothing was taken in.`,
   isNeitherAFlux: ({ name, source }: { name: string; source: number }) =>
-    `${name} is neither a flux capture nor a whole number of sectors, and no volume is known in it (${source} bytes). Nothing was taken in; if it is packed by another program, unpack it first.`,
+    `${name} is neither a flux capture nor a whole number of sectors, and no volume is ` +
+    `known in it (${source} bytes). Nothing was taken in; if it is packed by another ` +
+    'program, unpack it first.',
   isAFluxCapture: ({ name, problem }: { name: string; problem: string | null }) =>
-    `${name} is a flux capture, but no sector of any kind was found in it. Nothing was taken in.${problem === null ? '' : ` ${problem}`}`,
+    `${name} is a flux capture, but no sector of any kind was found in it. Nothing was ` +
+    `taken in.${problem === null ? '' : ` ${problem}`}`,
   whatUnpacksToIs: ({ name }: { name: string }) =>
     `What ${name} unpacks to is not what was packed: its digest differs. Nothing was taken in.`,
   thereIsNoMedium: ({ code }: { code: string }) =>

@@ -39,7 +39,8 @@ export const media = {
     sweep: string;
     isGentle: boolean;
   }) =>
-    `${name}: lent by ${lender}, came in ${cameIn}, to be handed back by ${handBackBy}; ${revolutions} turns a track, at most ${tries} readings, ${sweep}${isGentle ? ', gently' : ''}.`,
+    `${name}: lent by ${lender}, came in ${cameIn}, to be handed back by ${handBackBy}; ` +
+    `${revolutions} turns a track, at most ${tries} readings, ${sweep}${isGentle ? ', gently' : ''}.`,
   isNoPicturePng: ({ name }: { name: string }) =>
     `${name} is no picture (PNG, JPEG, GIF, WebP), no PDF and no text. Nothing was stored; save it as one of these.`,
   set: ({ setName }: { setName: string }) => `set ${setName}`,

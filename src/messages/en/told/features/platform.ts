@@ -9,11 +9,14 @@ export const platform = {
     'Take the write protection off, if this is the right disk; it goes on by itself.',
   itGoesOnBy: 'It goes on by itself when the bench allows it.',
   checkInThisOrder:
-    'Check, in this order: its power; both ends of the cable; that it is set as the only one on its cable (one master, one slave, never two of a kind); that it stands alone on the bus; a slower port or adapter. It goes on by itself when it is back.',
+    'Check, in this order: its power; both ends of the cable; that it is set as the only ' +
+    'one on its cable (one master, one slave, never two of a kind); that it stands alone ' +
+    'on the bus; a slower port or adapter. It goes on by itself when it is back.',
   giveItAMinute:
     'Give it a minute to come up; then check its power and its cable, and set its speed lower. It goes on by itself.',
   itStallsLeaveIt:
-    'It stalls: leave it for some minutes, then switch it off and on; if it stalls again, put it alone on its cable and at a lower speed. It goes on by itself.',
+    'It stalls: leave it for some minutes, then switch it off and on; if it stalls again, ' +
+    'put it alone on its cable and at a lower speed. It goes on by itself.',
   putTheSameDisc: 'Put the same disc back, or connect the same disk; it goes on by itself.',
   thereIsNo: ({ what }: { what: string }) => `There is no ${what}.`,
   isNotToBe: ({ code }: { code: string }) =>
@@ -23,7 +26,8 @@ export const platform = {
   thePassphraseIsToo: ({ least }: { least: number }) =>
     `The passphrase is too short: ${least} characters at least. Nothing was handed out.`,
   filesWithBytesDo: ({ members, bytes }: { members: number; bytes: number }) =>
-    `${members.toLocaleString('en')} files with ${bytes.toLocaleString('en')} bytes do not fit in one ZIP. Take them out in several parts.`,
+    `${members.toLocaleString('en')} files with ${bytes.toLocaleString('en')} bytes do not ` +
+    'fit in one ZIP. Take them out in several parts.',
   thisTakesLongerThan:
     'This takes longer than two minutes and was stopped. Look at a part of the image.',
   thisApplicationAnswersOn: 'This application answers on this computer only.',
@@ -35,7 +39,8 @@ export const platform = {
   someFields: 'Some fields need another look.',
   noJson: 'The request is no JSON.',
   somethingWentWrong: ({ requestId }: { requestId: string }) =>
-    `Something went wrong here; nothing that was read is lost. Try again, and look at the log for ${requestId} if it stays.`,
+    'Something went wrong here; nothing that was read is lost. Try again, and look at the ' +
+    `log for ${requestId} if it stays.`,
   suchFile: 'such file',
   suchMachine: 'such machine',
   suchFairCopy: 'such fair copy',

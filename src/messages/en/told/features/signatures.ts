@@ -10,5 +10,6 @@ export const signatures = {
   theSignatureRuleWas: ({ id }: { id: string }) =>
     `The signature rule ${id} was removed, and what it found with it.`,
   thisImageIsIn: ({ name }: { name: string }) =>
-    `This image is in quarantine: ${name} was found in it. Nothing was handed out; take it from its docket, knowing that.`,
+    `This image is in quarantine: ${name} was found in it. Nothing was handed out; take it ` +
+    'from its docket, knowing that.',
 };

@@ -14,7 +14,8 @@ export const sittings = {
   theDeviceSaysThatIt: ({ blocks, blockBytes }: { blocks: number; blockBytes: number }) =>
     `The device says that it holds ${blocks} blocks of ${blockBytes} bytes, which is more than can be kept.`,
   anotherIsThereThan: ({ isDisk, now, serial }: { isDisk: boolean; now: string; serial: string }) =>
-    `Another ${isDisk ? 'disk' : 'disc'} is there than this sitting began with (${now}${serial && `, ${serial}`}). Nothing was read of it; put the first one back and go on.`,
+    `Another ${isDisk ? 'disk' : 'disc'} is there than this sitting began with (${now}${serial && `, ${serial}`}). ` +
+    'Nothing was read of it; put the first one back and go on.',
   theDeviceSaysBlocks: ({
     name,
     blocks,
@@ -26,7 +27,8 @@ export const sittings = {
     blockBytes: number;
     health: string[];
   }) =>
-    `The device says: ${name.join(', ')}; ${blocks.toLocaleString('en')} blocks of ${blockBytes} bytes.${health.length > 0 ? ` Of its health: ${health.join(', ')}.` : ''}`,
+    `The device says: ${name.join(', ')}; ${blocks.toLocaleString('en')} blocks of ` +
+    `${blockBytes} bytes.${health.length > 0 ? ` Of its health: ${health.join(', ')}.` : ''}`,
   kindsFound: ({ partitions, kinds }: { partitions: number; kinds: string[] }) =>
     `${partitions > 0 ? `${counted(partitions, 'partition')}, ` : ''}${kinds.join(' and ')}`,
   noVolumeThatIs: 'no volume that is known',
@@ -54,7 +56,11 @@ export const sittings = {
     gained: number;
     pass: number;
   }) =>
-    `${from === to ? `Block ${from.toLocaleString('en')}` : `Blocks ${from.toLocaleString('en')} to ${to.toLocaleString('en')}`}: ${gained} more read, for the ${ordinal(pass)} time of asking.`,
+    (from === to
+      ? `Block ${from.toLocaleString('en')}`
+      : `Blocks ${from.toLocaleString('en')} to ${to.toLocaleString('en')}`) +
+    ': ' +
+    `${gained} more read, for the ${ordinal(pass)} time of asking.`,
   aBlockOfTo: ({ from, to }: { from: number; to: number }) =>
     `A block of ${from.toLocaleString('en')} to ${to.toLocaleString('en')}`,
   whatIsHardHere: ({ where, isLate }: { where: string; isLate: boolean }) =>
@@ -72,7 +78,10 @@ export const sittings = {
     `To be read: blocks ${from.toLocaleString('en')} to ${to.toLocaleString('en')}, ${to2.toLocaleString('en')} bytes.`,
   theFirstTracksShow: ({ shows }: { shows: string }) => `The first tracks show ${shows}.`,
   theHeadOfStation: ({ stationId, readWell }: { stationId: number; readWell: number | null }) =>
-    `The head of station ${stationId} looks dirty: tracks fail one after the other${readWell === null ? '' : `, and cylinder ${readWell}, which read well before, fails now`}. Take the disk out, clean the head, put the disk back, and say so.`,
+    `The head of station ${stationId} looks dirty: tracks fail one after the other` +
+    (readWell === null ? '' : `, and cylinder ${readWell}, which read well before, fails now`) +
+    '. ' +
+    'Take the disk out, clean the head, put the disk back, and say so.',
   tracksFailOneAfter: ({ cylinder }: { cylinder: number }) =>
     `Tracks fail one after the other, but cylinder ${cylinder} reads as well as before: it is the disk, not the head.`,
   pausedTracksAreKept: ({ progress }: { progress: number }) =>
@@ -118,7 +127,8 @@ export const sittings = {
     isGentle: boolean;
     isUncleaned: boolean;
   }) =>
-    `Sitting started: ${code} at station ${stationId}, ${how}${isGentle ? ', gently' : ''}${isUncleaned ? ', with a head that wants cleaning' : ''}.`,
+    `Sitting started: ${code} at station ${stationId}, ${how}${isGentle ? ', gently' : ''}` +
+    `${isUncleaned ? ', with a head that wants cleaning' : ''}.`,
   thisSittingIsNot: 'This sitting is not running.',
   thisSittingHasEnded: 'This sitting has ended.',
   sayHowFarTo: 'Say how far to read first.',
@@ -138,7 +148,8 @@ export const sittings = {
     step: number;
     heads: string[];
   }) =>
-    `To be read: positions ${from} to ${to}${step === 2 ? ', every second' : ''}, ${heads.length === 1 ? `head ${heads[0]}` : 'both heads'}.`,
+    `To be read: positions ${from} to ${to}${step === 2 ? ', every second' : ''}, ` +
+    `${heads.length === 1 ? `head ${heads[0]}` : 'both heads'}.`,
   aStackIsBeing: ({ stationId }: { stationId: number }) =>
     `A stack is being read at station ${stationId}. End it first; what was read is kept.`,
   aMediumStandsTwice: 'A medium stands twice in the stack.',

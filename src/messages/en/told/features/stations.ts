@@ -39,12 +39,14 @@ export const stations = {
     code: string;
     code2: string;
   }) =>
-    `Station ${stationId} should hold ${code}, and the label says ${code2}. Look at the disk in the drive before anything is read.`,
+    `Station ${stationId} should hold ${code}, and the label says ${code2}. Look at the ` +
+    'disk in the drive before anything is read.',
   station: ({ id, passed, findings }: { id: number; passed: boolean; findings: string[] }) =>
     `Station ${id} ${passed ? 'passed its test' : 'did not pass its test'}: ${findings.join(' ')}`,
   theBenchHasNo: ({ drive }: { drive: string }) => `The bench has no drive ${drive} any more.`,
   thisDriveDeliversSectors:
-    "This drive delivers sectors only: its speed and timing can't be measured. Read the reference disk whole, and compare it with its copy.",
+    "This drive delivers sectors only: its speed and timing can't be measured. Read the " +
+    'reference disk whole, and compare it with its copy.',
   readingCylinderHeadOf: ({
     cylinder,
     head,

@@ -13,12 +13,15 @@ export const transfers = {
   whatTheOtherSide: ({ reason }: { reason: string }) =>
     `${reason} What the other side has of it is not whole; start it once more, slower.`,
   allBytesWereAcknowledged: ({ bytes, filled }: { bytes: number; filled: number }) =>
-    `All ${bytes.toLocaleString('en')} bytes were acknowledged${filled > 0 ? `; the file there is ${filled} bytes longer, filled up to a whole block` : ''}.`,
+    `All ${bytes.toLocaleString('en')} bytes were acknowledged` +
+    (filled > 0 ? `; the file there is ${filled} bytes longer, filled up to a whole block` : '') +
+    '.',
   overLine: ({ line, now }: { line: string; now: string }) => `Over line ${line}: ${now}`,
   line: ({ line }: { line: string }) => `line ${line}`,
   thatLineGoesAt: ({ rates }: { rates: string }) => `That line goes at ${rates} bits a second.`,
   thisImageHasBytes: ({ imageBytes, maxBytes }: { imageBytes: number; maxBytes: number }) =>
-    `This image has ${imageBytes.toLocaleString('en')} bytes: over a line that would take days. At most ${maxBytes.toLocaleString('en')} are sent so.`,
+    `This image has ${imageBytes.toLocaleString('en')} bytes: over a line that would take ` +
+    `days. At most ${maxBytes.toLocaleString('en')} are sent so.`,
   lineIsBusyWith: ({ line }: { line: string }) =>
     `Line ${line} is busy with another transfer. Wait for it, or give it up.`,
   onItsWayOver: ({ code, line, rate }: { code: string; line: string; rate: number }) =>
@@ -32,5 +35,6 @@ export const transfers = {
   nothingComesBack: ({ acknowledged }: { acknowledged: number }) =>
     `Nothing comes back any more; ${acknowledged.toLocaleString('en')} bytes were acknowledged.`,
   oneBlockWasRefused: ({ times, acknowledged }: { times: number; acknowledged: number }) =>
-    `One block was refused ${times} times: the line is too noisy, or too fast for the other side. ${acknowledged.toLocaleString('en')} bytes were acknowledged.`,
+    `One block was refused ${times} times: the line is too noisy, or too fast for the ` +
+    `other side. ${acknowledged.toLocaleString('en')} bytes were acknowledged.`,
 };

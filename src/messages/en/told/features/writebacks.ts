@@ -11,13 +11,15 @@ export const writebacks = {
     code: string;
     blocks2: number;
   }) =>
-    `The image needs ${blocks.toLocaleString('en')} blocks of ${blockBytes} bytes, and ${code} has ${blocks2.toLocaleString('en')}. Nothing was written; take a larger one.`,
+    `The image needs ${blocks.toLocaleString('en')} blocks of ${blockBytes} bytes, and ` +
+    `${code} has ${blocks2.toLocaleString('en')}. Nothing was written; take a larger one.`,
   itHolds: ({ label, files }: { label: string | null; files: string[] }) =>
     `it holds ${label ?? 'data'}${files.length > 0 ? `, with ${files.join(', ')}` : ''}`,
   writtenAndReadBack: ({ written, blocks }: { written: number; blocks: number }) =>
     `Written and read back up to block ${written.toLocaleString('en')} of ${blocks.toLocaleString('en')}`,
   provedAllBlocksWere: ({ blocks, rest, code }: { blocks: number; rest: number; code: string }) =>
-    `Proved: all ${blocks.toLocaleString('en')} blocks were read back and are what was written.${rest > 0 ? ` The last ${rest.toLocaleString('en')} blocks of ${code} were not touched.` : ''}`,
+    `Proved: all ${blocks.toLocaleString('en')} blocks were read back and are what was ` +
+    `written.${rest > 0 ? ` The last ${rest.toLocaleString('en')} blocks of ${code} were not touched.` : ''}`,
   to: ({ from, to }: { from: number; to: number }) =>
     `${from.toLocaleString('en')} to ${to.toLocaleString('en')}`,
   notProvedOfBlocks: ({
@@ -33,7 +35,9 @@ export const writebacks = {
     more: boolean;
     code: string;
   }) =>
-    `Not proved: ${count.toLocaleString('en')} of ${blocks.toLocaleString('en')} blocks did not read back as written (block ${places.join(', ')}${more ? ' …' : ''}). Nothing is claimed of ${code}. Take a fresh one.`,
+    `Not proved: ${count.toLocaleString('en')} of ${blocks.toLocaleString('en')} blocks ` +
+    `did not read back as written (block ${places.join(', ')}${more ? ' …' : ''}). Nothing ` +
+    `is claimed of ${code}. Take a fresh one.`,
   blocksWere: ({ written }: { written: number }) => `${written.toLocaleString('en')} blocks were`,
   stationIsEmptyPut: ({ stationId }: { stationId: number }) =>
     `Station ${stationId} is empty. Put a blank in it first.`,
@@ -63,7 +67,9 @@ export const writebacks = {
     `A disc takes whole blocks of 2,048 bytes; the image has ${imageBytes.toLocaleString('en')}.`,
   station: ({ stationId }: { stationId: number }) => `station ${stationId}`,
   sectorsOfThisImage: ({ doubt }: { doubt: number }) =>
-    `${doubt.toLocaleString('en')} ${doubt === 1 ? 'sector' : 'sectors'} of this image ${doubt === 1 ? 'is' : 'are'} in doubt: zeros are written in ${doubt === 1 ? 'its' : 'their'} place, and read back as sound.`,
+    `${doubt.toLocaleString('en')} ${doubt === 1 ? 'sector' : 'sectors'} of this image ` +
+    `${doubt === 1 ? 'is' : 'are'} in doubt: zeros are written in ` +
+    `${doubt === 1 ? 'its' : 'their'} place, and read back as sound.`,
   lookingAtAllOf: ({ code, code2 }: { code: string; code2: string }) =>
     `Looking at all of ${code}: so far it is what is kept as ${code2}`,
   writtenAndReadBackUp: ({ cylinder, head }: { cylinder: number; head: number }) =>
@@ -83,7 +89,9 @@ export const writebacks = {
     places: string;
     more: boolean;
   }) =>
-    `Not proved: ${unproved} of ${all} tracks did not read back as written (cylinder and head ${places}${more ? ' …' : ''}). Nothing is claimed of this disk. Clean the head, and take a fresh blank.`,
+    `Not proved: ${unproved} of ${all} tracks did not read back as written (cylinder and ` +
+    `head ${places}${more ? ' …' : ''}). Nothing is claimed of this disk. Clean the head, ` +
+    'and take a fresh blank.',
   theTracksLookedAt: ({
     sectors,
     label,
@@ -95,7 +103,10 @@ export const writebacks = {
     files: string[];
     more: boolean;
   }) =>
-    `the tracks looked at hold ${sectors} sectors${label && ` of “${label}”`}${files.length > 0 ? `, with ${files.join(', ')}${more ? ' and others' : ''}` : ''}, which are not kept here`,
+    `the tracks looked at hold ${sectors} sectors${label && ` of “${label}”`}` +
+    (files.length > 0 ? `, with ${files.join(', ')}${more ? ' and others' : ''}` : '') +
+    ', ' +
+    'which are not kept here',
   isNoLongerIn: ({ code, id }: { code: string; id: number }) =>
     `${code} is no longer in station ${id}, or is no blank. Nothing more was written.`,
   theImageHasNo: 'The image has no layout that can be written.',

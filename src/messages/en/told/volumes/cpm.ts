@@ -9,7 +9,8 @@ export const cpm = {
     live: number;
     blockSize: number;
   }) =>
-    `${right} of ${live} directory entries have as many blocks of ${blockSize} bytes as their records need, all within the disk and none twice`,
+    `${right} of ${live} directory entries have as many blocks of ${blockSize} bytes as ` +
+    'their records need, all within the disk and none twice',
   reservedTracksDirectoryEntries: ({
     reservedTracks,
     directoryEntries,
@@ -19,7 +20,8 @@ export const cpm = {
     directoryEntries: number;
     skew: string[];
   }) =>
-    `${reservedTracks} reserved tracks, ${directoryEntries} directory entries${skew.length > 0 ? `, sectors in the order ${skew.join(', ')} …` : ''}`,
+    `${reservedTracks} reserved tracks, ${directoryEntries} directory entries` +
+    (skew.length > 0 ? `, sectors in the order ${skew.join(', ')} …` : ''),
   theImageEndsAfter: ({ source, wanted }: { source: number; wanted: number }) =>
     `The image ends after ${source} of ${wanted} bytes: what lies beyond is not there.`,
   directoryEntryIsNo: ({ i }: { i: number }) => `Directory entry ${i} is no entry of a file.`,
@@ -44,7 +46,8 @@ export const cpm = {
     neededEntries: number;
     entries: number;
   }) =>
-    `The directory is full: ${path} needs ${neededEntries} ${neededEntries === 1 ? 'entry' : 'entries'}, ${entries} are free.`,
+    `The directory is full: ${path} needs ${neededEntries} ` +
+    `${neededEntries === 1 ? 'entry' : 'entries'}, ${entries} are free.`,
   thereIsAAlready: ({ wanted }: { wanted: string }) => `There is a ${wanted} already.`,
   theseDisksHaveNo:
     'These disks have no folders; a user area stands before the name, as in 3/NAME.TYP.',

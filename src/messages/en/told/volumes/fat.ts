@@ -59,6 +59,7 @@ export const fat = {
     `The root directory is full: it holds ${rootEntries} entries. Make room, or use a folder.`,
   aChainOfThis: "A chain of this volume comes back to itself; it can't be written to.",
   theVolumeHasNo: ({ count, free }: { count: number; free: number }) =>
-    `The volume has no room: ${count.toLocaleString('en')} bytes more are needed, ${free.toLocaleString('en')} are free.`,
+    `The volume has no room: ${count.toLocaleString('en')} bytes more are needed, ` +
+    `${free.toLocaleString('en')} are free.`,
   anotherFile: 'another file',
 };

@@ -41,7 +41,8 @@ export const prodos = {
   saysItHasBytes: ({ path, bytes }: { path: string; bytes: number }) =>
     `${path} says it has ${bytes} bytes, more than a file of its kind can.`,
   blocksAreInUse: ({ used }: { used: number }) =>
-    `${used} ${used === 1 ? 'block is' : 'blocks are'} in use and marked free: writing to this disk would overwrite files.`,
+    `${used} ${used === 1 ? 'block is' : 'blocks are'} in use and marked free: writing to ` +
+    'this disk would overwrite files.',
   blocksAreMarkedIn: ({ lost }: { lost: number }) =>
     `${lost} ${lost === 1 ? 'block is' : 'blocks are'} marked in use and belong to no file.`,
   isTooLongFifteen: ({ name }: { name: string }) =>

@@ -18,7 +18,8 @@ export const volume = {
     onlyIso: string[];
     moreIso: number;
   }) =>
-    `The disc's two file systems do not list the same files.${only('UDF', onlyUdf, moreUdf)}${only('ISO 9660', onlyIso, moreIso)}`,
+    "The disc's two file systems do not list the same files." +
+    `${only('UDF', onlyUdf, moreUdf)}${only('ISO 9660', onlyIso, moreIso)}`,
   furtherProblemsAreNot: ({ more }: { more: number }) =>
     `${more} further problems are not listed one by one.`,
   theNameCantStand: ({
@@ -53,7 +54,8 @@ export const volume = {
   isNoPath: ({ path }: { path: string }) => `“${path}” is no path.`,
   theSystem: 'the system',
   sectorsAreInUse: ({ used }: { used: number }) =>
-    `${used} ${used === 1 ? 'sector is' : 'sectors are'} in use and marked free: writing to this disk would overwrite files.`,
+    `${used} ${used === 1 ? 'sector is' : 'sectors are'} in use and marked free: writing ` +
+    'to this disk would overwrite files.',
   sectorsAreMarkedIn: ({ lost }: { lost: number }) =>
     `${lost} ${lost === 1 ? 'sector is' : 'sectors are'} marked in use and belong to no file.`,
   thisIsNoWhole: 'This is no whole volume of this kind; it can’t be written to.',
