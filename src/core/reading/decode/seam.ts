@@ -1,7 +1,6 @@
 /**
  * A reading of one turn cuts the sector that lies across the index in two. Its end and its start
- * are put together here,
- * pulse on pulse, as a short reading of its own.
+ * are put together here, pulse on pulse, as a short reading of its own.
  */
 import { encodeUleb128 } from '@/core/bits/varint';
 import { firstAtOrAfter } from '@/core/encoding';
@@ -11,6 +10,14 @@ import type { TrackReading } from '@/core/flux/reading';
 const SIDE = 0.35;
 /** From this many turns on the index is read across anyway. */
 const TURNS_ENOUGH = 1.6;
+/** Share of the usual interval within which two transitions at the seam are one. */
+const SAME_TRANSITION = 0.25;
+
+function medianInterval(times: Float64Array, count: number): number {
+  const intervals = new Float64Array(count);
+  for (let i = 0; i < count; i++) intervals[i] = times[i]! - (times[i - 1] ?? 0);
+  return intervals.sort()[count >> 1]!;
+}
 
 /**
  * The stretch across the index, or null where the reading has it whole or not at all. Its only
@@ -27,23 +34,24 @@ export function spliceAtIndex(
   const turn = (last - first) / (index.length - 1);
   if ((times[count - 1]! - first) / turn > TURNS_ENOUGH || first / turn > TURNS_ENOUGH - 1)
     return null;
-  const before = Array.from(
-    times.subarray(
-      firstAtOrAfter(times, count, last - SIDE * turn),
-      firstAtOrAfter(times, count, last),
-    ),
-    (time) => time - last + SIDE * turn,
-  );
-  const behind = Array.from(
-    times.subarray(
-      firstAtOrAfter(times, count, first),
-      firstAtOrAfter(times, count, first + SIDE * turn),
-    ),
-    (time) => time - first + SIDE * turn,
-  );
-  if (before.length === 0 || behind.length === 0) return null;
+  const seam = SIDE * turn;
+  const near = SAME_TRANSITION * medianInterval(times, count);
+  const placesOf = (pulse: number, from: number, to: number) =>
+    Array.from(
+      times.subarray(
+        firstAtOrAfter(times, count, pulse + from),
+        firstAtOrAfter(times, count, pulse + to),
+      ),
+      (time) => time - pulse + seam,
+    );
+  const before = placesOf(last, -seam, near);
+  const end = before[before.length - 1];
+  const behind = placesOf(first, -near, seam);
+  if (end === undefined || behind.length === 0) return null;
+  // The transition at the pulse itself is in both, in one of them or on the wrong side of both.
+  const joined = [...before, ...behind.filter((time) => time > end + near)];
   let at = 0;
-  const intervals = [...before, ...behind].map((time) => {
+  const intervals = joined.map((time) => {
     const interval = Math.max(1, Math.round(time - at));
     at += interval;
     return interval;
@@ -52,7 +60,7 @@ export function spliceAtIndex(
     cylinder: reading.cylinder,
     head: reading.head,
     pass: reading.pass,
-    index: [Math.round(SIDE * turn)],
+    index: [Math.round(seam)],
     flux: encodeUleb128(intervals),
   };
 }

@@ -192,26 +192,30 @@ export class TrackDecoder {
       lookIntoArcs(work, times, primary, plain.sectors);
       return work.outcome(false);
     }
-    const encoding = this.encodings(primary.encoding);
     const rescue = new Rescue(
-      encoding,
+      this.encodings(primary.encoding),
       times,
       (reading) => work.classes[reading]?.cellTicks ?? primary.cellTicks,
     );
     let done = plain;
     for (const recovery of [...RECOVERIES, ...(work.setting ? ['by-hand' as const] : [])]) {
       this.decodeAll(work, primary, recovery);
-      done = work.outcome();
-      if (encoding.check === 'weak') {
-        for (const [i, group] of done.groups.entries())
-          if (!isSound(done.sectors[i]!.grade)) rescue.confirmWeakCheck(group);
-        done = work.outcome();
-      }
+      done = this.confirmed(work, rescue);
       if (work.isComplete(done)) return done;
     }
     lookAcrossIndex(work, times, primary);
+    done = this.confirmed(work, rescue);
+    if (work.isComplete(done)) return done;
     lookIntoArcs(work, times, primary, done.sectors);
     this.rescue(work, rescue, primary);
+    return work.outcome();
+  }
+
+  /** What was seen so far, with the weak checks of what is not settled looked at by their times. */
+  private confirmed(work: TrackWork, rescue: Rescue): Outcome {
+    const { groups, sectors } = work.outcome();
+    for (const [i, group] of groups.entries())
+      if (!isSound(sectors[i]!.grade)) rescue.confirmWeakCheck(group);
     return work.outcome();
   }
 
