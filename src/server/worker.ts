@@ -7,6 +7,7 @@ import { connectDatabase } from './platform/db/database';
 import { JobEngine } from './platform/jobs/engine';
 import { listenForJobs } from './platform/jobs/queue';
 import { log } from './platform/log';
+import { runAssembly } from './features/assemblies/settle-assembly';
 import { runSettling } from './features/copies/settling/settling-job';
 import { runExtract } from './features/extracts/extract-job';
 import { sweep } from './features/housekeeping/sweep';
@@ -38,6 +39,7 @@ const engine = new JobEngine(
     writeback: runWriteback,
     'self-test': runSelfTest,
     settle: runSettling,
+    assembly: runAssembly,
     scan: runScan,
     extract: runExtract,
     intake: runIntake,

@@ -17,6 +17,8 @@ import {
 } from '@/server/features/memory-cards/memory-cards';
 import { actOnAssembly, addUpload, startAssembly } from '@/server/features/assemblies/assemblies';
 import { type Outcome } from '@/server/features/assemblies/gather-files';
+import { assemblies } from '@/server/features/assemblies/tables';
+import { until } from '../support/application';
 import { assemblyView, listAssemblies } from '@/server/features/assemblies/queries';
 import { blankImages, BlankQuestion } from '@/server/features/assemblies/blanks';
 import { blobSource, readBlob } from '@/server/platform/blobs/read-blob';
@@ -26,12 +28,13 @@ import { takeIn } from '@/server/features/intake/intake';
 import { addRules, keepFindings, scanSource } from '@/server/features/signatures/signatures';
 import { SignatureRules } from '@/core/scan/rules';
 import { serverSuite } from '../support/server-suite';
+import { settledAssembly } from '../support/settled-assembly';
 import { unzip } from '../support/unzip';
 import { loadVector, sha256Hex } from '../support/vectors';
 
 jest.setTimeout(120_000);
 
-const suite = serverSuite();
+const suite = serverSuite({ worker: true });
 const who = 1;
 const db = () => suite.connection.db;
 const act = (id: number, action: Parameters<typeof actOnAssembly>[3]) =>
@@ -158,7 +161,7 @@ test('settled, it is an image of its own that a checker accepts, and what it cam
       ['NEW/NOTE.TXT', 'new', null],
     ]),
   );
-  const { code } = (await act(id, { do: 'settle' })) as { code: string };
+  const code = await settledAssembly(db(), who, id);
   const docket = await mediumDetail(db(), code);
   expect(docket.lineage).toEqual({
     id,
@@ -247,11 +250,42 @@ test('a program keeps its kind and its address on another system', async () => {
     label: 'PROGRAMS',
   });
   const { put } = (await act(id, { do: 'add', files: [program.id], folder: '' })) as Outcome;
-  const { code: made } = (await act(id, { do: 'settle' })) as { code: string };
+  const made = await settledAssembly(db(), who, id);
   const copy = (await contentsOf(db(), await copyId(made)))[0]!;
   expect(
     copy.entries.map(({ path, type, address, sha256 }) => [path, type, address, sha256]),
   ).toEqual([[put[0]!.path, '06', program.address, program.sha256]]);
+});
+
+test('what is being settled takes no more changes, and what could not be settled can be changed again', async () => {
+  const { id } = await startAssembly(db(), who, { title: 'Settled badly', kind: 'fat12-720' });
+  const [row] = await db()
+    .update(assemblies)
+    .set({ settledBy: who })
+    .where(eq(assemblies.id, id))
+    .returning();
+  await expect(
+    act(id, { do: 'edit', edit: { kind: 'folder', path: 'LATE' } }),
+  ).rejects.toMatchObject({ status: 409, said: { code: 'assemblies.isBeingSettled' } });
+  await expect(act(id, { do: 'discard' })).rejects.toMatchObject({ status: 409 });
+  // A change that the volume refuses when all is made anew.
+  const edits = [{ kind: 'remove' as const, path: 'GONE' }];
+  await db()
+    .update(assemblies)
+    .set({ settledBy: null, edits, done: 1 })
+    .where(eq(assemblies.id, row!.id));
+  await act(id, { do: 'settle' });
+  const failed = await until('the trouble to be told', async () => {
+    const [now] = await db().select().from(assemblies).where(eq(assemblies.id, id));
+    return now!.trouble && now!;
+  });
+  expect(failed).toMatchObject({
+    trouble: { code: 'assemblies.nothingWasChanged' },
+    settledBy: null,
+    copyId: null,
+  });
+  await act(id, { do: 'undo' });
+  expect((await assemblyView(db(), id)).isSettling).toBe(false);
 });
 
 test('several disks gathered on one: in folders where it has them, under prefixes where not, and what finds no room is told', async () => {

@@ -151,7 +151,7 @@ test('nobody receives: it ends with what to check; or it is given up', async () 
     state: 'failed',
     now: {
       code: 'transfers.whatTheOtherSide',
-      with: { reason: expect.stringContaining('is its receiving program running') },
+      with: { reason: { code: 'transfers.theOtherSideDoesNotBegin' } },
     },
   });
   await hand({ receive: { crc: true, large: false } });

@@ -6,7 +6,7 @@ import { desc, eq } from 'drizzle-orm';
 import { seededRandom } from '@/core/bits/random';
 import { BLANK_KINDS } from '@/core/identify/blank-kinds';
 import type { MediumForm } from '@/core/medium-form';
-import { actOnAssembly, addUpload, startAssembly } from '@/server/features/assemblies/assemblies';
+import { addUpload, startAssembly } from '@/server/features/assemblies/assemblies';
 import { fairCopies } from '@/server/features/copies/tables';
 import { registerMedium } from '@/server/features/media/media';
 import { NewMedium } from '@/server/features/media/new-medium';
@@ -17,6 +17,7 @@ import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { writebacks } from '@/server/features/writebacks/tables';
 import { until } from './application';
 import type { ServerSuite } from './server-suite';
+import { settledAssembly } from './settled-assembly';
 
 export const who = 1;
 export const sha = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
@@ -143,8 +144,7 @@ export class WritebackBench {
       expect(left).toEqual([]);
       paths.set(put[0]!.path, bytes);
     }
-    const settled = await actOnAssembly(this.db, who, id, { do: 'settle' });
-    return { copy: await this.copyOf((settled as { code: string }).code), paths };
+    return { copy: await this.copyOf(await settledAssembly(this.db, who, id)), paths };
   }
 }
 

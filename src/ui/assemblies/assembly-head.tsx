@@ -20,22 +20,24 @@ function headOf({ title, room: { unit, total, free } }: AssemblyData): string {
 
 export function AssemblyHead({
   data,
-  settled,
   act,
 }: {
   data: AssemblyData;
-  settled: boolean;
   act: { isPending: boolean; mutate: (action: AssemblyAction) => void };
 }) {
   return (
     <PageHead over={<HeadOver data={data} />} title={headOf(data)}>
-      {settled ? (
+      {data.settledAs ? (
         <Link
           href={`/media/${data.settledAs}`}
           className="self-center font-[650] text-verdigris underline"
         >
           {say.assemblies.settledAs} {data.settledAs}
         </Link>
+      ) : data.isSettling ? (
+        <p aria-live="polite" className="self-center text-ink-2">
+          {say.assemblies.isBeingSettled}
+        </p>
       ) : (
         <HeadActions data={data} act={act} />
       )}

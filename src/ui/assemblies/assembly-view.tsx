@@ -3,7 +3,14 @@
 import { tell } from '@/messages/tell';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
-import { Dispatch, SetStateAction, useState, type DragEvent, type ReactNode } from 'react';
+import {
+  Dispatch,
+  SetStateAction,
+  useEffect,
+  useState,
+  type DragEvent,
+  type ReactNode,
+} from 'react';
 import { TARGET_PROFILES } from '@/core/assembly/targets';
 import type { AssemblyAction } from '@/server/features/assemblies/assemblies';
 import type { Outcome } from '@/server/features/assemblies/gather-files';
@@ -88,11 +95,9 @@ function useActions(
 ) {
   const router = useRouter();
   return useMutation({
-    mutationFn: (action: AssemblyAction) =>
-      post<Partial<Outcome> & { code?: string }>(`/api/assemblies/${id}`, action),
+    mutationFn: (action: AssemblyAction) => post<Partial<Outcome>>(`/api/assemblies/${id}`, action),
     onSuccess: (answer, action) => {
       if (answer.put && answer.left) onOutcome({ put: answer.put, left: answer.left });
-      if (action.do === 'settle' && answer.code) router.push(`/media/${answer.code}`);
       if (action.do === 'discard') router.push('/assembly');
       if (action.do === 'edit' && action.edit.kind === 'rename')
         onChoose(
@@ -100,6 +105,18 @@ function useActions(
         );
     },
   });
+}
+
+/** Goes on to the image once it is there, where it was asked for on this page. */
+function useSettledImage(
+  { variables }: { variables: AssemblyAction | undefined },
+  code: string | null,
+) {
+  const router = useRouter();
+  const isAsked = variables?.do === 'settle';
+  useEffect(() => {
+    if (isAsked && code) router.push(`/media/${code}`);
+  }, [isAsked, code, router]);
 }
 
 interface DropZoneProps {
@@ -143,6 +160,7 @@ export function AssemblyView({ id }: { id: number }) {
   const [outcome, setOutcome] = useState<Outcome | null>(null);
   const [busy, setBusy] = useState<string | null>(null);
   const act = useActions(id, setOutcome, setChosen);
+  useSettledImage(act, data?.settledAs ?? null);
   const uploadFiles = uploader(setBusy, id, folder, setOutcome);
   if (!data)
     return error ? (
@@ -153,12 +171,13 @@ export function AssemblyView({ id }: { id: number }) {
     ) : (
       <h1>{say.assemblies.openingTheAssembly}</h1>
     );
-  const settled = data.settledAs !== null;
+  // While it is being settled it takes no more changes either.
+  const settled = data.settledAs !== null || data.isSettling;
   const add = (files: readonly number[], into = folder) =>
     act.mutate({ do: 'add', files: [...files], folder: into });
   return (
     <div className="flex min-h-full flex-col">
-      <AssemblyHead data={data} settled={settled} act={act} />
+      <AssemblyHead data={data} act={act} />
       <CapacityRuler room={data.room} entries={data.entries} chosen={chosen} onChoose={setChosen} />
       <Target
         data={data}
@@ -166,6 +185,9 @@ export function AssemblyView({ id }: { id: number }) {
         onChoose={(target) => act.mutate({ do: 'target', target })}
       />
       <ErrorAlert>{troubleOf(act.error)}</ErrorAlert>
+      <ErrorAlert>
+        {data.trouble && say.assemblies.couldNotBeSettled({ trouble: data.trouble })}
+      </ErrorAlert>
       {busy && (
         <p aria-live="polite" className="mb-2 text-[13px]">
           {busy}

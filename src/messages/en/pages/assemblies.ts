@@ -39,6 +39,8 @@ export const assemblies = {
   undo: 'Undo',
   doAgain: 'Do again',
   settleAsAnImage: 'Settle as an image',
+  isBeingSettled: 'Being settled as an image …',
+  couldNotBeSettled: ({ trouble }: { trouble: string }) => `It could not be settled. ${trouble}`,
   putIn: ({ put }: { put: number }) => `${put} put in`,
   underAnotherName: ({ renamed }: { renamed: number }) => `, ${renamed} under another name`,
   leftOut: ({ left }: { left: number }) => `, ${left} left out`,

@@ -29,7 +29,7 @@ import {
   filesToAdd,
   gatherCopies,
 } from './gather-files';
-import { settleAssembly } from './settle-assembly';
+import { askToSettle } from './settle-assembly';
 import { isUnchanged, refuseSettled } from './assembly-rows';
 import { said } from '@/core/said';
 import { say } from '@/messages';
@@ -246,7 +246,7 @@ export async function actOnAssembly(
   operatorId: number,
   id: number,
   action: AssemblyAction,
-): Promise<Outcome | { code: string } | void> {
+): Promise<Outcome | void> {
   switch (action.do) {
     case 'add':
       return changing(db, id, async (open) => {
@@ -295,7 +295,7 @@ export async function actOnAssembly(
       return undefined;
     }
     case 'settle':
-      return settleAssembly(db, operatorId, id);
+      return askToSettle(db, operatorId, id);
     case 'discard':
       return discard(db, id);
   }

@@ -33,14 +33,20 @@ export async function layoutFor(
   return copy?.layout ?? null;
 }
 
-export function refuseSettled({ copyId, title }: AssemblyRow): void {
+export function refuseSettled({ copyId, settledBy, title }: AssemblyRow): void {
   if (copyId !== null) throw new UserError(said('assemblies.isSettledItsImage', { title }), 409);
+  if (settledBy !== null) throw new UserError(said('assemblies.isBeingSettled', { title }), 409);
 }
 
 /** Locks an assembly, and says whether it is still as it was when `row` was read. */
 export async function isUnchanged(tx: Executor, row: AssemblyRow): Promise<boolean> {
   const [now] = await tx
-    .select({ done: assemblies.done, changedAt: assemblies.changedAt, copyId: assemblies.copyId })
+    .select({
+      done: assemblies.done,
+      changedAt: assemblies.changedAt,
+      settledBy: assemblies.settledBy,
+      copyId: assemblies.copyId,
+    })
     .from(assemblies)
     .where(eq(assemblies.id, row.id))
     .for('update');
@@ -48,6 +54,7 @@ export async function isUnchanged(tx: Executor, row: AssemblyRow): Promise<boole
   return (
     now.done === row.done &&
     now.copyId === row.copyId &&
+    now.settledBy === row.settledBy &&
     now.changedAt.getTime() === row.changedAt.getTime()
   );
 }

@@ -63,6 +63,8 @@ export async function assemblyView(db: Executor, id: number) {
     layout,
     bytes: image.length,
     base,
+    isSettling: row.settledBy !== null && row.copyId === null,
+    trouble: row.trouble && tell(row.trouble),
     settledAs,
     hasFolders: volume.hasFolders,
     keeps: volume.keeps,

@@ -1,34 +1,79 @@
-/** An assembly settled as an image of its own, with the doubts that it inherits. */
+/**
+ * An assembly settled as an image of its own, with the doubts that it inherits: asked for by a
+ * request, done by a job.
+ */
 import { eq } from 'drizzle-orm';
 import { sameBytes } from '@/core/bits/same-bytes';
 import type { MediumForm } from '@/core/medium-form';
 import { assemblies } from './tables';
 import type { Database, Executor } from '@/server/platform/db/database';
+import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
+import { enqueue } from '@/server/platform/jobs/enqueue';
 import { fairCopies } from '../copies/tables';
 import { media } from '../media/tables';
 import { announce } from '@/server/platform/events';
 import { doubtsOfCopy } from './assembly-sources';
-import { assemblyRow, openAssembly, type AssemblyRow } from './assembly-volume';
-import { UserError } from '@/server/platform/errors';
+import { openAssembly, type AssemblyRow } from './assembly-volume';
+import { UserError, notFound } from '@/server/platform/errors';
 import { examineCopy, type CopyToExamine } from '../copies/keeping/examine-copy';
 import { storeFairCopy } from '../copies/keeping/fair-copies';
 import { findLayout } from '../layouts/layouts';
 import { note } from '../ledger/ledger';
 import { drawCode } from '../media/codes';
-import { codeOfCopy, isUnchanged, layoutFor, refuseSettled } from './assembly-rows';
+import { codeOfCopy, layoutFor, refuseSettled } from './assembly-rows';
 import { said, type Said } from '@/core/said';
+
+/** Asks for it; from now on it takes no more changes. */
+export async function askToSettle(db: Database, operatorId: number, id: number): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [row] = await tx.select().from(assemblies).where(eq(assemblies.id, id)).for('update');
+    if (!row) throw notFound(said('assemblies.assembly', { id }));
+    refuseSettled(row);
+    await set(tx, id, { settledBy: operatorId, trouble: null });
+    await enqueue(tx, 'assembly', { assemblyId: id });
+  });
+}
+
+export async function runAssembly({
+  db,
+  commit,
+  signal,
+  payload: { assemblyId },
+}: JobContext<'assembly'>): Promise<JobOutcome> {
+  const [row] = await db.select().from(assemblies).where(eq(assemblies.id, assemblyId));
+  if (!row || row.copyId !== null || row.settledBy === null) return 'done';
+  try {
+    await settleAssembly({ db, commit }, row, row.settledBy);
+  } catch (error) {
+    if (isTakenUpAgain(error, signal)) throw error;
+    const trouble =
+      error instanceof UserError
+        ? error.said
+        : said('copies.itCouldNotBe', { message: (error as Error).message });
+    await commit((tx) => set(tx, assemblyId, { settledBy: null, trouble }));
+    if (!(error instanceof UserError)) throw error;
+  }
+  return 'done';
+}
+
+async function set(
+  tx: Executor,
+  id: number,
+  values: Partial<typeof assemblies.$inferInsert>,
+): Promise<void> {
+  await tx.update(assemblies).set(values).where(eq(assemblies.id, id));
+  await announce(tx, { kind: 'assemblies' });
+}
 
 /**
  * Keeps what it has become as an image of its own, with what it was made from; what it began with
  * stays as it is.
  */
-export async function settleAssembly(
-  db: Database,
+async function settleAssembly(
+  { db, commit }: Pick<JobContext, 'db' | 'commit'>,
+  row: AssemblyRow,
   operatorId: number,
-  id: number,
-): Promise<{ code: string }> {
-  const row = await assemblyRow(db, id);
-  refuseSettled(row);
+): Promise<void> {
   const { base: before, image } = await openAssembly(db, row);
   const layout = await layoutFor(db, row);
   const form = await formFor(db, row, layout);
@@ -39,9 +84,7 @@ export async function settleAssembly(
     settled: null,
   };
   const examined = await examineCopy(db, copy);
-  return db.transaction(async (tx) => {
-    if (!(await isUnchanged(tx, row)))
-      throw new UserError(said('assemblies.itWasChangedWhile'), 409);
+  await commit(async (tx) => {
     const made = await madeFrom(tx, row);
     const medium = await registerAssembly(tx, operatorId, row, form, made);
     const copyId = await storeFairCopy(
@@ -58,12 +101,8 @@ export async function settleAssembly(
       },
       examined,
     );
-    await tx
-      .update(assemblies)
-      .set({ copyId, edits: row.edits.slice(0, row.done), changedAt: new Date() })
-      .where(eq(assemblies.id, id));
-    await announce(tx, { kind: 'assemblies' });
-    return { code: medium.code };
+    const edits = row.edits.slice(0, row.done);
+    await set(tx, row.id, { copyId, edits, changedAt: new Date() });
   });
 }
 

@@ -1,6 +1,7 @@
 /** Volumes taking shape. */
 import { index, integer, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
 import type { Edit } from '@/core/assembly/edits';
+import type { Said } from '@/core/said';
 import { jsonShape, moment } from '@/server/platform/db/columns';
 import { fairCopies } from '../copies/tables';
 import { operators } from '../operators/tables';
@@ -24,6 +25,10 @@ export const assemblies = pgTable(
     done: integer().notNull().default(0),
     /** The machine that is to read it, by its profile; null where none was chosen. */
     target: text(),
+    /** Who asked for it to be settled; null until then, and where that failed. */
+    settledBy: integer().references(() => operators.id),
+    /** Why it could not be settled when that was asked last. */
+    trouble: jsonb().$type<Said>(),
     /** The image that it was settled as, once it was. */
     copyId: integer().references(() => fairCopies.id),
     startedBy: integer()

@@ -16,6 +16,7 @@ export const JOB_RULES = Object.freeze({
   writeback: { payload: z.strictObject({ writebackId: RowNumber }), slots: 8 },
   'self-test': { payload: z.strictObject({ selfTestId: RowNumber }), slots: 4 },
   settle: { payload: z.strictObject({ settlingId: RowNumber }), slots: 2 },
+  assembly: { payload: z.strictObject({ assemblyId: RowNumber }), slots: 2 },
   scan: { payload: z.strictObject({ operatorId: RowNumber }), slots: 1 },
   extract: { payload: z.strictObject({ extractId: RowNumber }), slots: 2 },
   intake: { payload: z.strictObject({ uploadNumber: RowNumber }), slots: 2 },

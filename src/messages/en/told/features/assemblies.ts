@@ -2,6 +2,8 @@
 export const assemblies = {
   isSettledItsImage: ({ title }: { title: string }) =>
     `“${title}” is settled: its image is kept and does not change. Begin another assembly from that image.`,
+  isBeingSettled: ({ title }: { title: string }) =>
+    `“${title}” is being settled and takes no more changes. Look again in a moment.`,
   assembly: ({ id }: { id: number }) => `assembly ${id}`,
   itIsNoFile: 'It is no file whose bytes can be had.',
   itHasBytesFiles: ({ bytes, maxFileBytes }: { bytes: number; maxFileBytes: number }) =>
@@ -44,7 +46,6 @@ export const assemblies = {
   isInQuarantine: ({ code }: { code: string }) => `${code} is in quarantine.`,
   oneOfTheseFiles: 'one of these files',
   itFindsNoRoom: 'It finds no room.',
-  itWasChangedWhile: 'It was changed while it was being settled. Settle it once more.',
   putTogetherBy: ({ made }: { made: string }) => `Put together by ${made}`,
   changesTo: ({ done, base }: { done: number; base: string }) =>
     `${done} ${done === 1 ? 'change' : 'changes'} to ${base}`,
