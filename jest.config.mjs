@@ -30,6 +30,7 @@ const base = {
     '^cborg$': '<rootDir>/node_modules/cborg/cborg.js',
   },
   testEnvironment: 'node',
+  setupFiles: ['<rootDir>/tests/support/jsdom-globals.mjs'],
   modulePathIgnorePatterns: ['<rootDir>/data/', '<rootDir>/build/', '<rootDir>/.next/'],
 };
 const config = {

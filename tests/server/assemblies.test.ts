@@ -318,7 +318,11 @@ test("what can't be begun or put is said before anything is kept", async () => {
     startAssembly(db(), who, { title: 'x', kind: 'prodos-280', label: '1 bad' }),
   ).rejects.toThrow('begins with a letter');
   const { id } = await startAssembly(db(), who, { title: 'Quarantined', kind: 'fat12-360' });
-  const letter = await fileNamed('SKP-0104', 'LETTER.TXT');
+  const hurt = await startAssembly(db(), who, { title: 'With a sign', kind: 'fat12-360' });
+  const text = new TextEncoder().encode('Guillemot, as on no other disk.');
+  await addUpload(db(), hurt.id, 'SIGN.TXT', '', text);
+  const code = await settledAssembly(db(), who, hurt.id);
+  const letter = await fileNamed(code, 'SIGN.TXT');
   await addRules(
     db(),
     who,
@@ -327,11 +331,11 @@ test("what can't be begun or put is said before anything is kept", async () => {
         id: 'a.sign',
         name: 'A sign',
         where: 'anywhere',
-        pattern: Buffer.from('Kittiwake').toString('hex'),
+        pattern: Buffer.from('Guillemot').toString('hex'),
       },
     ]),
   );
-  const held = await copyId('SKP-0104');
+  const held = await copyId(code);
   const [copy] = await db().select().from(fairCopies).where(eq(fairCopies.id, held));
   const scan = await scanSource(db(), await blobSource(db(), copy!.imageBlob));
   await db().transaction((tx) =>

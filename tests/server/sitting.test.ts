@@ -222,6 +222,7 @@ test('sectors that only later passes read are mended, with no wrong byte called 
 
 describe('writebacks', () => {
   test('an original is never a target', async () => {
+    await place('SKP-0104');
     const [copy] = await suite.connection.db.select().from(fairCopies);
     await expect(
       startWriteback(suite.connection.db, who, { fairCopyId: copy!.id, stationId: 1 }),

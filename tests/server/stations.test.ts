@@ -3,7 +3,7 @@
  * tell sectors; what goes wrong first of all.
  */
 import { asWritten } from '@/core/said';
-import { eq, like } from 'drizzle-orm';
+import { and, desc, eq, like } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { media } from '@/server/features/media/tables';
 import { sittings, stacks } from '@/server/features/sittings/tables';
@@ -18,6 +18,7 @@ import { listStations } from '@/server/features/stations/stations';
 import { takeScan } from '@/server/features/stations/scanned-labels';
 import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { cleanHead } from '@/server/features/stations/head-cleaning';
+import { jobs } from '@/server/platform/jobs/tables';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 
@@ -95,8 +96,13 @@ test('a test that waits for its disk is given up, and the station is free', asyn
   await expect(removeMedium(db, who, 2)).rejects.toThrow('is being tested');
   await endSelfTest(db, who, 2);
   await removeMedium(db, who, 2);
-  await new Promise((resolve) => setTimeout(resolve, 1500));
-  expect((await db.select().from(selfTests))[0]).toMatchObject({
+  const [test] = await db.select().from(selfTests).orderBy(desc(selfTests.id)).limit(1);
+  const ofTest = and(eq(jobs.kind, 'self-test'), eq(jobs.subject, test!.id));
+  await until('its job to end', async () => {
+    const [job] = await db.select().from(jobs).where(ofTest);
+    return job!.state === 'done';
+  });
+  expect((await db.select().from(selfTests).where(eq(selfTests.id, test!.id)))[0]).toMatchObject({
     state: 'failed',
     now: { code: 'stations.givenUpByHand' },
   });

@@ -30,6 +30,46 @@ export function keepSent(answer: unknown = {}, status = 200): Sent[] {
   return sent;
 }
 
+interface Asked {
+  method: string;
+  path: string;
+  body: unknown;
+}
+
+interface Served {
+  /** What is answered to a question, by its path where it is a function. */
+  get?: unknown;
+  /** What is answered to a change, and with which status. */
+  answer?: unknown;
+  status?: number;
+}
+
+/** A server in a word: questions have their answers, changes are kept and answered. */
+export function serve({ get = {}, answer = {}, status = 200 }: Served = {}): Asked[] {
+  const asked: Asked[] = [];
+  globalThis.fetch = (async (path: string, { method = 'GET', body }: RequestInit = {}) => {
+    asked.push({ method, path, body: body ? JSON.parse(String(body)) : null });
+    const given = typeof get === 'function' ? (get as (path: string) => unknown)(path) : get;
+    return method === 'GET'
+      ? { ok: true, status: 200, json: async () => given }
+      : { ok: status < 400, status, json: async () => answer };
+  }) as unknown as typeof fetch;
+  return asked;
+}
+
+/** Refuses whatever is asked. */
+export function refuseAll(error: string, status: number): void {
+  globalThis.fetch = (async () => ({
+    ok: false,
+    status,
+    json: async () => ({ error }),
+  })) as unknown as typeof fetch;
+}
+
+/** Of what was asked, that which changes something. */
+export const changesIn = (asked: readonly Asked[]) =>
+  asked.filter(({ method }) => method !== 'GET').map(({ path, body }) => ({ path, body }));
+
 export function renderWithQueries(element: ReactElement) {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   const wrapper = ({ children }: { children: ReactNode }) => (

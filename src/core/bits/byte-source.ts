@@ -41,7 +41,7 @@ export function sliceSource(source: ByteSource, offset: number, length: number):
 
 /**
  * A source over pieces of `unit` bytes each, the last may be shorter, which are fetched by their
- * number.
+ * number. A read throws RangeError where a piece is shorter than it has to be.
  */
 export function piecewiseSource(
   size: number,
@@ -57,6 +57,7 @@ export function piecewiseSource(
         const number = Math.floor(at / unit);
         const from = at - number * unit;
         const part = (await piece(number)).subarray(from, from + end - at);
+        if (part.length === 0) throw new RangeError(`piece ${number} ends before byte ${from}`);
         out.set(part, at - offset);
         at += part.length;
       }

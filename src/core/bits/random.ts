@@ -46,17 +46,15 @@ export function seededRandom(seed: string | number): Random {
     t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
     return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
   };
-  // Box–Muller gives two at a time.
-  let spare: number | null = null;
+  // Box–Muller gives two at a time; the second waits where no number is allocated for it.
+  const spare = new Float64Array(1);
+  let hasSpare = false;
   const normal = () => {
-    if (spare !== null) {
-      const kept = spare;
-      spare = null;
-      return kept;
-    }
+    hasSpare = !hasSpare;
+    if (!hasSpare) return spare[0]!;
     const radius = Math.sqrt(-2 * Math.log(1 - next()));
     const turn = next();
-    spare = radius * sineOfTurn(turn);
+    spare[0] = radius * sineOfTurn(turn);
     return radius * sineOfTurn(turn + 0.25);
   };
   return {

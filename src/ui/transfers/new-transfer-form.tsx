@@ -70,12 +70,12 @@ export function NewTransferForm({ lines }: NewTransferFormProps) {
                 }}
               />
               {about.loader !== '' && <TypingRate about={about} set={set} seconds={seconds} />}
-              <p className="flex items-center gap-3">
+              <div className="flex items-center gap-3">
                 <Button tone="primary" disabled={start.isPending} onClick={() => start.mutate()}>
                   {say.transfers.sendOverLine({ code: image.code, line: about.line })}
                 </Button>
                 <ErrorAlert>{troubleOf(start.error)}</ErrorAlert>
-              </p>
+              </div>
             </>
           )}
           <TwoSteps key={image.id} image={image} />
