@@ -57,7 +57,8 @@ function fillingStatements({ media, kept, filesEach, texts }) {
         || case when i % 400 = 0 then ' the dues of the kittiwake' else '' end
       from generate_series(0, ${texts} - 1) i`,
     `insert into ledger (operator_id, kind, medium_id, what)
-      select 1, 'registered', id, code || ' registered.' from media`,
+      select 1, 'registered', id,
+        jsonb_build_object('code', 'asWritten', 'with', jsonb_build_object('text', code)) from media`,
     `insert into likenesses (medium_id, other_id, files, of_medium, of_other, examples,
         file_share, tracks, of_tracks, track_share)
       select i, i + 1 + i % 7, 1 + i % ${filesEach}, ${filesEach}, ${filesEach},
@@ -91,6 +92,8 @@ export async function withMadeHoldings(name, sizes, work) {
     };
     await run(process.execPath, ['build/migrate.js'], { env: { ...process.env, ...env } });
     const client = new pg.Client({ connectionString: postgres.url });
+    // When a statement fails the cluster is stopped under the client: the failure is what is told.
+    client.on('error', () => undefined);
     await client.connect();
     for (const statement of fillingStatements(sizes)) {
       const began = Date.now();
