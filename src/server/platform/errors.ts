@@ -29,3 +29,7 @@ export const notFound = (what: Said) => new UserError(said('platform.thereIsNo',
 export const treatItFirst = (code: string) => new UserError(said('platform.isNotToBe', { code }));
 
 export { said };
+
+/** What stopped a job, as it was refused; of anything else, what `otherwise` makes of its message. */
+export const saidOf = (error: unknown, otherwise: (message: string) => Said): Said =>
+  error instanceof UserError ? error.said : otherwise((error as Error).message);

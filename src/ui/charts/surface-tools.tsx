@@ -6,6 +6,7 @@ import type { SectorMark } from '@/core/reading/sector-mark';
 import type { TrackMarks } from '@/core/reading/analysis/track-marks';
 import { SurfaceBar, type SurfaceView, type SurfacePlace } from './surface-layout';
 import { say } from '@/messages';
+import { ViewTools } from './view-tools';
 
 function describe(mark: SectorMark): string {
   const how = mark.mending ? say.charts.by({ replaceAll: mark.mending.replaceAll('-', ' ') }) : '';
@@ -29,27 +30,19 @@ interface SurfaceToolsProps {
 
 export function SurfaceTools({ view, setView, asTable, setAsTable, save }: SurfaceToolsProps) {
   return (
-    <span className="ml-auto flex items-center gap-3 text-ink-2">
-      {view && (
-        <button type="button" onClick={() => setView(undefined)} className="text-oxide underline">
-          {say.charts.wholeChart}
-        </button>
-      )}
-      <button
-        type="button"
-        aria-pressed={asTable}
-        onClick={() => setAsTable(!asTable)}
-        className="underline hover:text-ink"
-      >
-        {say.charts.asATable}
-      </button>
+    <ViewTools
+      whole={view ? say.charts.wholeChart : null}
+      onWhole={() => setView(undefined)}
+      asTable={asTable}
+      setAsTable={setAsTable}
+    >
       <button type="button" onClick={() => save('png')} className="underline hover:text-ink">
         {say.charts.png}
       </button>
       <button type="button" onClick={() => save('svg')} className="underline hover:text-ink">
         {say.charts.svg}
       </button>
-    </span>
+    </ViewTools>
   );
 }
 

@@ -2,11 +2,12 @@
 /** Layouts: those that ship and those added here; taken in from JSON, handed out as JSON. */
 import { FORM_NAMES } from '@/messages/names';
 import { useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
-import { RefObject, useRef, useState, type DragEvent } from 'react';
+import { useRef, useState, type DragEvent } from 'react';
 import { ApiError, post, remove } from '../data/api';
 import { layoutsQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '../parts/grade';
+import { JsonPicker } from '../parts/json-picker';
 import { PageHead, ErrorAlert } from '../parts/page';
 import type { LayoutView } from '@/server/features/layouts/layouts';
 import { say } from '@/messages';
@@ -54,7 +55,7 @@ export function LayoutsView() {
           {say.layouts.addALayoutFrom}
         </Button>
       </PageHead>
-      <LayoutPicker picker={picker} take={take} />
+      <JsonPicker picker={picker} testId="layout-file" onFile={(file) => take.mutate(file)} />
       <ErrorAlert>{take.error?.message ?? drop.error?.message}</ErrorAlert>
       {take.data && (
         <p className="mb-3 border-l-4 border-verdigris bg-verdigris-wash px-3 py-1.5 text-[13px]">
@@ -76,29 +77,6 @@ export function LayoutsView() {
 interface LayoutRowProps {
   layout: LayoutView;
   drop: UseMutationResult<unknown, Error, string, unknown>;
-}
-
-function LayoutPicker({
-  picker,
-  take,
-}: {
-  picker: RefObject<HTMLInputElement | null>;
-  take: UseMutationResult<{ id: string }, Error, File, unknown>;
-}) {
-  return (
-    <input
-      ref={picker}
-      type="file"
-      accept=".json,application/json"
-      hidden
-      data-testid="layout-file"
-      onChange={(event) => {
-        const [file] = event.target.files ?? [];
-        if (file) take.mutate(file);
-        event.target.value = '';
-      }}
-    />
-  );
 }
 
 function LayoutsHead() {

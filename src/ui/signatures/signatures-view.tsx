@@ -5,10 +5,11 @@
  */
 import { useMutation, UseMutationResult, useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
-import { RefObject, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { ApiError, post, remove } from '../data/api';
 import { rulesQuery } from '../data/queries';
 import { Button } from '../parts/button';
+import { JsonPicker } from '../parts/json-picker';
 import { EmptyState, PageHead, ErrorAlert } from '../parts/page';
 import { say } from '@/messages';
 
@@ -74,7 +75,7 @@ export function SignaturesView() {
           {say.signatures.takeInAFile}
         </Button>
       </PageHead>
-      <RulesPicker picker={picker} take={take} />
+      <JsonPicker picker={picker} testId="rules-file" onFile={(file) => take.mutate(file)} />
       <p aria-live="polite" className="mb-2 text-[13px] text-ink-2">
         {said}
       </p>
@@ -91,29 +92,6 @@ export function SignaturesView() {
 interface RulesTableProps {
   rules: { id: string; name: string; where: 'boot' | 'anywhere'; pattern: string; note: string }[];
   drop: UseMutationResult<unknown, Error, string, unknown>;
-}
-
-function RulesPicker({
-  picker,
-  take,
-}: {
-  picker: RefObject<HTMLInputElement | null>;
-  take: UseMutationResult<{ rules: number }, Error, File, unknown>;
-}) {
-  return (
-    <input
-      ref={picker}
-      type="file"
-      accept=".json,application/json"
-      hidden
-      data-testid="rules-file"
-      onChange={(event) => {
-        const [file] = event.target.files ?? [];
-        event.target.value = '';
-        if (file) take.mutate(file);
-      }}
-    />
-  );
 }
 
 function RulesTable({ rules, drop }: RulesTableProps) {

@@ -14,7 +14,7 @@ import { media } from '../media/tables';
 import { announce } from '@/server/platform/events';
 import { doubtsOfCopy } from './assembly-sources';
 import { openAssembly, type AssemblyRow } from './assembly-volume';
-import { UserError, notFound } from '@/server/platform/errors';
+import { saidOf, UserError, notFound } from '@/server/platform/errors';
 import { examineCopy, type CopyToExamine } from '../copies/keeping/examine-copy';
 import { storeFairCopy } from '../copies/keeping/fair-copies';
 import { findLayout } from '../layouts/layouts';
@@ -46,10 +46,7 @@ export async function runAssembly({
     await settleAssembly({ db, commit }, row, row.settledBy);
   } catch (error) {
     if (isTakenUpAgain(error, signal)) throw error;
-    const trouble =
-      error instanceof UserError
-        ? error.said
-        : said('copies.itCouldNotBe', { message: (error as Error).message });
+    const trouble = saidOf(error, (message) => said('copies.itCouldNotBe', { message }));
     await commit((tx) => set(tx, assemblyId, { settledBy: null, trouble }));
     if (!(error instanceof UserError)) throw error;
   }

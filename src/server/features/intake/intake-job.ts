@@ -4,7 +4,7 @@
 import { eq } from 'drizzle-orm';
 import { digestOfBlob, dropGrowing, sealBlob } from '@/server/platform/blobs/blob-store';
 import { uploads } from './tables';
-import { UserError } from '@/server/platform/errors';
+import { saidOf, UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
 import { examineFile, keepFile } from './intake';
@@ -40,10 +40,7 @@ export async function runIntake({
     });
   } catch (error) {
     if (isTakenUpAgain(error, signal)) throw error;
-    const now =
-      error instanceof UserError
-        ? error.said
-        : said('intake.itCouldNotBe', { message: (error as Error).message });
+    const now = saidOf(error, (message) => said('intake.itCouldNotBe', { message }));
     await commit(async (tx) => {
       await tx
         .update(uploads)

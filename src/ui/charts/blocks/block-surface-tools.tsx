@@ -6,6 +6,7 @@ import { grouped } from '../../parts/grade';
 import { type BlockView } from './block-surface-layout';
 import { SHOWN, type Shown } from './block-surface-props';
 import { amount } from '../../parts/amount';
+import { ViewTools } from '../view-tools';
 import { say } from '@/messages';
 
 interface BlockToolsProps {
@@ -35,7 +36,12 @@ export function BlockTools({
       <span className="text-ink-2">
         {say.charts.aBandIsBlocks({ span: grouped(span), span2: amount(span * blockBytes) })}
       </span>
-      <ViewChoice view={view} setView={setView} asTable={asTable} setAsTable={setAsTable} />
+      <ViewTools
+        whole={view && say.charts.wholeDevice}
+        onWhole={() => setView(null)}
+        asTable={asTable}
+        setAsTable={setAsTable}
+      />
     </div>
   );
 }
@@ -56,32 +62,5 @@ function ShownChoice({
         </ChoiceButton>
       ))}
     </fieldset>
-  );
-}
-
-interface ViewChoiceProps {
-  view: BlockView | null;
-  setView: Dispatch<SetStateAction<BlockView | null>>;
-  asTable: boolean;
-  setAsTable: Dispatch<SetStateAction<boolean>>;
-}
-
-function ViewChoice({ view, setView, asTable, setAsTable }: ViewChoiceProps) {
-  return (
-    <span className="ml-auto flex items-center gap-3 text-ink-2">
-      {view && (
-        <button type="button" onClick={() => setView(null)} className="text-oxide underline">
-          {say.charts.wholeDevice}
-        </button>
-      )}
-      <button
-        type="button"
-        aria-pressed={asTable}
-        onClick={() => setAsTable(!asTable)}
-        className="underline hover:text-ink"
-      >
-        {say.charts.asATable}
-      </button>
-    </span>
   );
 }

@@ -7,7 +7,7 @@ import { readContainer } from '@/core/flux/container-reader';
 import { nodeDigester } from '@/node/digester';
 import { readBlob } from '@/server/platform/blobs/read-blob';
 import type { Database, Executor } from '@/server/platform/db/database';
-import { UserError } from '@/server/platform/errors';
+import { saidOf, UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
 import { allLayouts } from '@/server/features/layouts/layouts';
@@ -42,10 +42,7 @@ export async function runSettling({
     await keepSettled({ db, commit }, row.mediumId, settleOnce, (tx) => set(tx, { state: 'done' }));
   } catch (error) {
     if (isTakenUpAgain(error, signal)) throw error;
-    const trouble =
-      error instanceof UserError
-        ? error.said
-        : said('copies.itCouldNotBe', { message: (error as Error).message });
+    const trouble = saidOf(error, (message) => said('copies.itCouldNotBe', { message }));
     await commit((tx) => set(tx, { state: 'failed', trouble }));
     if (!(error instanceof UserError)) throw error;
   }
