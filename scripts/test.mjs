@@ -90,7 +90,7 @@ async function runSuites(names, args, env) {
         'node_modules/jest/bin/jest.js',
         '--selectProjects',
         ...names,
-        '--maxWorkers=4',
+        '--maxWorkers=3',
         '--json',
         `--outputFile=${file}`,
         ...args,

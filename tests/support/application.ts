@@ -2,7 +2,7 @@
  * The real application for tests: a database of its own in the running cluster, the real bench,
  * worker and pages as processes.
  */
-import { randomBytes } from 'node:crypto';
+import { randomBytes, randomInt } from 'node:crypto';
 import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -20,13 +20,24 @@ export interface Program {
   restart(): Promise<void>;
 }
 
-function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const server = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as { port: number };
-      server.close(() => resolve(port));
+/** Ports that the system gives to connections going out begin here. */
+const FIRST_EPHEMERAL = 32_768;
+const FIRST_PORT = 10_240;
+
+/**
+ * A port that nobody listens at, and that no connection going out is given before it is used: one
+ * of the ephemeral ones may be taken by a client in the meantime.
+ */
+async function freePort(): Promise<number> {
+  for (;;) {
+    const port = randomInt(FIRST_PORT, FIRST_EPHEMERAL);
+    const isFree = await new Promise<boolean>((resolve) => {
+      const server = createServer()
+        .once('error', () => resolve(false))
+        .listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
     });
-  });
+    if (isFree) return port;
+  }
 }
 
 /** Tries until it gives something other than null or false. */

@@ -1,7 +1,7 @@
 /** The two orders of sixteen sectors: one seen as the other, wherever and however it is read. */
 import fc from 'fast-check';
-import { memorySource } from '../bits/byte-source';
-import { otherOrder, turnedBytes } from './sixteen-sector-order';
+import { memorySource } from '../../bits/byte-source';
+import { otherOrder, turnedBytes } from '../sixteen-sector-order';
 
 /** Sector of the catalogue's order that holds each half of the eight blocks of a track. */
 const HALVES = [

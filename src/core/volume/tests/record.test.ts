@@ -1,6 +1,6 @@
 /** Fields of records: read and put as `DataView` does, wherever the record begins. */
 import fc from 'fast-check';
-import { fatTime, timeBytes } from './fat/records';
+import { fatTime, timeBytes } from '../fat/records';
 import {
   bytesIn,
   numberIn,
@@ -14,7 +14,7 @@ import {
   u32,
   u8,
   type RecordLayout,
-} from './record';
+} from '../record';
 
 const view = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset);
 const KINDS = [

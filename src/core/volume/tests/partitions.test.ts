@@ -1,7 +1,7 @@
 /** Partition tables: those of a real disk, those that contradict themselves, and those without end. */
 import fc from 'fast-check';
-import { memorySource } from '../bits/byte-source';
-import { readPartitions } from './partitions';
+import { memorySource } from '../../bits/byte-source';
+import { readPartitions } from '../partitions';
 
 const SECTOR = 512;
 const DISK = 4000;

@@ -1,8 +1,8 @@
 /** Names from media made harmless, kept apart, and local times that name a moment or none. */
 import fc from 'fast-check';
-import { localTime } from './local-time';
-import { isSafeName, safeName } from './safe-name';
-import { UniqueNames } from './unique-names';
+import { localTime } from '../local-time';
+import { isSafeName, safeName } from '../safe-name';
+import { UniqueNames } from '../unique-names';
 
 const utf8 = (text: string) => new TextEncoder().encode(text).length;
 

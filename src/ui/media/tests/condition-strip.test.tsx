@@ -1,9 +1,9 @@
 /** @jest-environment jsdom */
 /** Marks of a medium's condition: one key each, turned on and off, and the risk that follows. */
 import { fireEvent, screen, waitFor } from '@testing-library/react';
-import { keepSent, renderWithQueries } from '../../../tests/support/render';
-import type { Arrivals } from '../data/queries';
-import { ConditionStrip, RiskBar } from './condition-strip';
+import { keepSent, renderWithQueries } from '../../../../tests/support/render';
+import type { Arrivals } from '../../data/queries';
+import { ConditionStrip, RiskBar } from '../condition-strip';
 
 const medium = (more: object = {}): Arrivals['media'][number] =>
   ({
