@@ -20,6 +20,9 @@ export const targetName = (id: string | null): string | null =>
 export const blankName = (id: string | null): string =>
   id !== null && Object.hasOwn(told.blanks, id) ? told.blanks[id as keyof typeof told.blanks] : '';
 
+/** Whether what is held is faceted by a word of ours here, and not by a name from a medium. */
+export const isHeldWord = (value: string): value is keyof typeof told.held =>
+  Object.hasOwn(told.held, value);
+
 /** A value that is held is faceted by: a word of ours, or a name that stays as it is. */
-export const heldWord = (value: string): string =>
-  Object.hasOwn(told.held, value) ? told.held[value as keyof typeof told.held] : value;
+export const heldWord = (value: string): string => (isHeldWord(value) ? told.held[value] : value);

@@ -7,6 +7,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { and, eq } from 'drizzle-orm';
+import { tell } from '@/messages/tell';
 import { fairCopies, files, trackDigests, volumes } from '@/server/features/copies/tables';
 import { media } from '@/server/features/media/tables';
 import {
@@ -18,6 +19,7 @@ import {
 import { actOnAssembly, addUpload, startAssembly } from '@/server/features/assemblies/assemblies';
 import { type Outcome } from '@/server/features/assemblies/gather-files';
 import { assemblies } from '@/server/features/assemblies/tables';
+import { settleAssembly } from '@/server/features/assemblies/settle-assembly';
 import { until } from '../support/application';
 import { assemblyView, listAssemblies } from '@/server/features/assemblies/queries';
 import { blankImages, BlankQuestion } from '@/server/features/assemblies/blanks';
@@ -257,6 +259,12 @@ test('a program keeps its kind and its address on another system', async () => {
   ).toEqual([[put[0]!.path, '06', program.address, program.sha256]]);
 });
 
+const failedSettling = (id: number) =>
+  until('the trouble to be told', async () => {
+    const [now] = await db().select().from(assemblies).where(eq(assemblies.id, id));
+    return now!.trouble && now!;
+  });
+
 test('what is being settled takes no more changes, and what could not be settled can be changed again', async () => {
   const { id } = await startAssembly(db(), who, { title: 'Settled badly', kind: 'fat12-720' });
   const [row] = await db()
@@ -275,17 +283,53 @@ test('what is being settled takes no more changes, and what could not be settled
     .set({ settledBy: null, edits, done: 1 })
     .where(eq(assemblies.id, row!.id));
   await act(id, { do: 'settle' });
-  const failed = await until('the trouble to be told', async () => {
-    const [now] = await db().select().from(assemblies).where(eq(assemblies.id, id));
-    return now!.trouble && now!;
-  });
-  expect(failed).toMatchObject({
+  expect(await failedSettling(id)).toMatchObject({
     trouble: { code: 'assemblies.nothingWasChanged' },
     settledBy: null,
     copyId: null,
   });
   await act(id, { do: 'undo' });
   expect((await assemblyView(db(), id)).isSettling).toBe(false);
+});
+
+test('what breaks while it is settled is told in its own words, kept, and gone with the next change', async () => {
+  const { id } = await startAssembly(db(), who, { title: 'Breaks', kind: 'fat12-720' });
+  // Bytes that are nowhere: nothing refuses them, it breaks.
+  const odd = [{ kind: 'put', path: 'A', source: 'blob:gone', bytes: 1, from: '', modified: null }];
+  await db()
+    .update(assemblies)
+    .set({ edits: odd as never, done: 1 })
+    .where(eq(assemblies.id, id));
+  await act(id, { do: 'settle' });
+  const failed = await failedSettling(id);
+  expect([failed.settledBy, failed.copyId, failed.edits.length]).toEqual([null, null, 1]);
+  expect(failed.trouble!.code).toBe('assemblies.itCouldNotBe');
+  // In a few words, and without the statement that failed.
+  expect(tell(failed.trouble!)).not.toMatch(/select|params/i);
+  await act(id, { do: 'undo' });
+  expect(await assemblyView(db(), id)).toMatchObject({ trouble: null, isSettling: false });
+});
+
+test('one that is thrown away just before its image is kept leaves none behind', async () => {
+  const { id } = await startAssembly(db(), who, { title: 'Thrown away', kind: 'fat12-720' });
+  const [row] = await db()
+    .update(assemblies)
+    .set({ settledBy: who })
+    .where(eq(assemblies.id, id))
+    .returning();
+  const keep = settleAssembly(
+    {
+      db: db(),
+      commit: async (work) => {
+        await db().delete(assemblies).where(eq(assemblies.id, id));
+        return db().transaction(work);
+      },
+    },
+    row!,
+    who,
+  );
+  await expect(keep).rejects.toMatchObject({ status: 404 });
+  expect(await db().select().from(media).where(eq(media.title, 'Thrown away'))).toEqual([]);
 });
 
 test('several disks gathered on one: in folders where it has them, under prefixes where not, and what finds no room is told', async () => {

@@ -31,5 +31,9 @@ export const treatItFirst = (code: string) => new UserError(said('platform.isNot
 export { said };
 
 /** What stopped a job, as it was refused; of anything else, what `otherwise` makes of its message. */
-export const saidOf = (error: unknown, otherwise: (message: string) => Said): Said =>
-  error instanceof UserError ? error.said : otherwise((error as Error).message);
+export function saidOf(error: unknown, otherwise: (message: string) => Said): Said {
+  if (error instanceof UserError) return error.said;
+  // The mapper's own message is the whole statement; what the database said is behind it.
+  const { message, cause } = error as Error;
+  return otherwise(cause instanceof Error ? cause.message : message);
+}

@@ -3,21 +3,14 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { BLANK_KINDS } from '@/core/identify/blank-kinds';
 import { changesIn, renderWithQueries, serve } from '../../../tests/support/render';
+import { FOUND_IMAGE } from '../../../tests/support/found-image';
 import { BeginDialog } from './begin-dialog';
 
 const push = jest.fn();
 const mockRouter = { push };
 jest.mock('next/navigation', () => ({ useRouter: () => mockRouter }));
 
-const IMAGE = {
-  id: 12,
-  code: 'TST-0001',
-  title: 'Dues',
-  bytes: 737_280,
-  layout: null,
-  volumes: [],
-};
-const answers = { copies: [IMAGE] };
+const answers = { copies: [FOUND_IMAGE] };
 const show = () => renderWithQueries(<BeginDialog open onOpenChange={() => {}} />);
 const named = <E extends HTMLElement>(name: string) =>
   document.querySelector<E>(`[name="${name}"]`)!;

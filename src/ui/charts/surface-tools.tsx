@@ -88,7 +88,7 @@ export function SurfaceCursor({ id, cursor, mark, under, onOpen }: SurfaceCursor
     <figcaption
       id={`${id}-cursor`}
       aria-live="polite"
-      className="mt-1 h-5 truncate text-[13px] text-ink-2"
+      className="mt-1 h-10 overflow-hidden text-[13px] leading-5 text-ink-2"
     >
       {cursor
         ? say.charts.cylinderHead({

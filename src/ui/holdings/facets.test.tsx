@@ -28,6 +28,13 @@ test('a facet of one value narrows nothing and is not offered', () => {
   expect(sections()).toEqual(['State', 'Volume', 'Lot']);
 });
 
+test('a file system is named in capitals, and that none was found is no name', () => {
+  const volumes = facets({ filesystem: values('fat12', 'none found') });
+  render(<Facets facets={volumes} asked={{ q: '' }} onAsk={onAsk} />);
+  const shown = within(screen.getByRole('region', { name: 'Volume' })).getAllByRole('button');
+  expect(shown.map((each) => each.firstChild!.textContent)).toEqual(['FAT12', 'none found']);
+});
+
 test('of many values six are shown, and the rest can be opened', () => {
   show();
   expect(within(lots()).getAllByRole('button', { hidden: true })).toHaveLength(8);

@@ -1,6 +1,6 @@
 'use client';
 /** What the answers can be narrowed by, with how many each would leave. */
-import { FORM_NAMES, heldWord } from '@/messages/names';
+import { FORM_NAMES, heldWord, isHeldWord } from '@/messages/names';
 import type { Asked, Holdings } from '../data/queries';
 import { say } from '@/messages';
 import { JSX } from 'react/jsx-runtime';
@@ -21,7 +21,7 @@ const SHOWN = 6;
 const wordOf = (facet: Facet, value: string) =>
   facet === 'form'
     ? FORM_NAMES[value as keyof typeof FORM_NAMES]
-    : facet === 'filesystem' && heldWord(value) === value
+    : facet === 'filesystem' && !isHeldWord(value)
       ? value.toUpperCase()
       : heldWord(value);
 

@@ -42,6 +42,8 @@ const SCHEME = [
   'oxide-wash',
 ] as const;
 
+type Colours = Record<(typeof SCHEME)[number], string>;
+
 export function paint(
   context: CanvasRenderingContext2D,
   canvas: HTMLCanvasElement,
@@ -50,7 +52,7 @@ export function paint(
   const style = getComputedStyle(canvas);
   const colour = Object.fromEntries(
     SCHEME.map((name) => [name, style.getPropertyValue(`--${name}`).trim()]),
-  ) as Record<(typeof SCHEME)[number], string>;
+  ) as Colours;
   const chart = width - MARGIN - GAP;
   const x = scaleLinear([from, to], [0, chart]);
   const band = bandOf(turns.length);
@@ -82,18 +84,7 @@ export function paint(
 function paintMarked(
   marked: RibbonsProps['marked'],
   context: CanvasRenderingContext2D,
-  colour: Record<
-    | 'ground'
-    | 'sheet'
-    | 'ink'
-    | 'ink-2'
-    | 'line'
-    | 'oxide'
-    | 'grade-mended'
-    | 'grade-doubtful'
-    | 'oxide-wash',
-    string
-  >,
+  colour: Colours,
   x: ScaleLinear<number, number, never>,
   chart: number,
   top: number,
@@ -155,18 +146,7 @@ function paintBoundaries(
 function paintHistogram(
   counts: Uint32Array<ArrayBufferLike>,
   context: CanvasRenderingContext2D,
-  colour: Record<
-    | 'ground'
-    | 'sheet'
-    | 'ink'
-    | 'ink-2'
-    | 'line'
-    | 'oxide'
-    | 'grade-mended'
-    | 'grade-doubtful'
-    | 'oxide-wash',
-    string
-  >,
+  colour: Colours,
   rows: number,
   chart: number,
   top: number,

@@ -21,7 +21,7 @@ import { EventList, MediumRow, PageHead, ErrorAlert, when } from '../parts/page'
 import { say } from '@/messages';
 
 /** Room for the head, the tally and the line under the chart, in pixels. */
-const AROUND_CHART = 84 + 266;
+const AROUND_CHART = 84 + 286;
 
 function useChartHeight(): number {
   const [height, setHeight] = useState(500);

@@ -2,25 +2,19 @@
 /** A transfer is begun: the image is found, the line chosen, a loader typed in first if wanted. */
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { changesIn, renderWithQueries, serve } from '../../../tests/support/render';
+import { FOUND_IMAGE } from '../../../tests/support/found-image';
 import { NewTransferForm } from './new-transfer-form';
 
 const push = jest.fn();
 const mockRouter = { push };
 jest.mock('next/navigation', () => ({ useRouter: () => mockRouter }));
 
-const IMAGE = {
-  id: 12,
-  code: 'TST-0001',
-  title: 'Dues',
-  bytes: 174_848,
-  layout: null,
-  volumes: [],
-};
 const LINES = [
   { id: 'L1', name: 'grey cable', rates: [300, 1200, 9600] },
   { id: 'L2', name: 'long cable', rates: [300, 1200] },
 ];
-const answers = (path: string) => (path.startsWith('/api/holdings') ? { copies: [IMAGE] } : []);
+const answers = (path: string) =>
+  path.startsWith('/api/holdings') ? { copies: [FOUND_IMAGE] } : [];
 
 async function choose(): Promise<void> {
   const search = screen.getByTestId('image-choice');

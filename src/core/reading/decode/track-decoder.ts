@@ -205,7 +205,6 @@ export class TrackDecoder {
     }
     lookAcrossIndex(work, times, primary);
     done = this.confirmed(work, rescue);
-    if (work.isComplete(done)) return done;
     lookIntoArcs(work, times, primary, done.sectors);
     this.rescue(work, rescue, primary);
     return work.outcome();

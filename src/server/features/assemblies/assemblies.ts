@@ -30,7 +30,7 @@ import {
   gatherCopies,
 } from './gather-files';
 import { askToSettle } from './settle-assembly';
-import { isUnchanged, refuseSettled } from './assembly-rows';
+import { isUnchanged, lockAssembly, refuseSettled } from './assembly-rows';
 import { said } from '@/core/said';
 import { say } from '@/messages';
 import { WritableVolume } from '@/core/volume/writable';
@@ -172,6 +172,7 @@ async function addEdits(tx: Executor, row: AssemblyRow, edits: readonly Edit[]):
       .set({
         edits: [...row.edits.slice(0, row.done), ...edits],
         done: row.done + edits.length,
+        trouble: null,
         changedAt: new Date(),
       })
       .where(eq(assemblies.id, row.id));
@@ -221,21 +222,22 @@ export async function addUpload(
 /** One step back, or forth again. */
 async function step(db: Database, id: number, by: 1 | -1): Promise<void> {
   await db.transaction(async (tx) => {
-    const [row] = await tx.select().from(assemblies).where(eq(assemblies.id, id)).for('update');
-    if (!row) throw notFound(said('assemblies.assembly', { id }));
+    const row = await lockAssembly(tx, id);
     refuseSettled(row);
     const done = row.done + by;
     if (done < 0 || done > row.edits.length)
       throw new UserError(said('assemblies.thereIsNothingTo', { by }), 409);
-    await tx.update(assemblies).set({ done, changedAt: new Date() }).where(eq(assemblies.id, id));
+    await tx
+      .update(assemblies)
+      .set({ done, trouble: null, changedAt: new Date() })
+      .where(eq(assemblies.id, id));
     await announce(tx, { kind: 'assemblies' });
   });
 }
 
 export async function discard(db: Database, id: number): Promise<void> {
   await db.transaction(async (tx) => {
-    const row = await assemblyRow(tx, id);
-    refuseSettled(row);
+    refuseSettled(await lockAssembly(tx, id));
     await tx.delete(assemblies).where(eq(assemblies.id, id));
     await announce(tx, { kind: 'assemblies' });
   });

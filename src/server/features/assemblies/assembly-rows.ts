@@ -38,19 +38,16 @@ export function refuseSettled({ copyId, settledBy, title }: AssemblyRow): void {
   if (settledBy !== null) throw new UserError(said('assemblies.isBeingSettled', { title }), 409);
 }
 
+/** The assembly as it is, kept from others until the transaction ends. */
+export async function lockAssembly(tx: Executor, id: number): Promise<AssemblyRow> {
+  const [row] = await tx.select().from(assemblies).where(eq(assemblies.id, id)).for('update');
+  if (!row) throw notFound(said('assemblies.assembly', { id }));
+  return row;
+}
+
 /** Locks an assembly, and says whether it is still as it was when `row` was read. */
 export async function isUnchanged(tx: Executor, row: AssemblyRow): Promise<boolean> {
-  const [now] = await tx
-    .select({
-      done: assemblies.done,
-      changedAt: assemblies.changedAt,
-      settledBy: assemblies.settledBy,
-      copyId: assemblies.copyId,
-    })
-    .from(assemblies)
-    .where(eq(assemblies.id, row.id))
-    .for('update');
-  if (!now) throw notFound(said('assemblies.assembly', { id: row.id }));
+  const now = await lockAssembly(tx, row.id);
   return (
     now.done === row.done &&
     now.copyId === row.copyId &&

@@ -14,21 +14,19 @@ import { media } from '../media/tables';
 import { announce } from '@/server/platform/events';
 import { doubtsOfCopy } from './assembly-sources';
 import { openAssembly, type AssemblyRow } from './assembly-volume';
-import { saidOf, UserError, notFound } from '@/server/platform/errors';
+import { saidOf, UserError } from '@/server/platform/errors';
 import { examineCopy, type CopyToExamine } from '../copies/keeping/examine-copy';
 import { storeFairCopy } from '../copies/keeping/fair-copies';
 import { findLayout } from '../layouts/layouts';
 import { note } from '../ledger/ledger';
 import { drawCode } from '../media/codes';
-import { codeOfCopy, layoutFor, refuseSettled } from './assembly-rows';
+import { codeOfCopy, layoutFor, lockAssembly, refuseSettled } from './assembly-rows';
 import { said, type Said } from '@/core/said';
 
 /** Asks for it; from now on it takes no more changes. */
 export async function askToSettle(db: Database, operatorId: number, id: number): Promise<void> {
   await db.transaction(async (tx) => {
-    const [row] = await tx.select().from(assemblies).where(eq(assemblies.id, id)).for('update');
-    if (!row) throw notFound(said('assemblies.assembly', { id }));
-    refuseSettled(row);
+    refuseSettled(await lockAssembly(tx, id));
     await set(tx, id, { settledBy: operatorId, trouble: null });
     await enqueue(tx, 'assembly', { assemblyId: id });
   });
@@ -46,7 +44,7 @@ export async function runAssembly({
     await settleAssembly({ db, commit }, row, row.settledBy);
   } catch (error) {
     if (isTakenUpAgain(error, signal)) throw error;
-    const trouble = saidOf(error, (message) => said('copies.itCouldNotBe', { message }));
+    const trouble = saidOf(error, (message) => said('assemblies.itCouldNotBe', { message }));
     await commit((tx) => set(tx, assemblyId, { settledBy: null, trouble }));
     if (!(error instanceof UserError)) throw error;
   }
@@ -66,7 +64,7 @@ async function set(
  * Keeps what it has become as an image of its own, with what it was made from; what it began with
  * stays as it is.
  */
-async function settleAssembly(
+export async function settleAssembly(
   { db, commit }: Pick<JobContext, 'db' | 'commit'>,
   row: AssemblyRow,
   operatorId: number,
@@ -82,6 +80,8 @@ async function settleAssembly(
   };
   const examined = await examineCopy(db, copy);
   await commit(async (tx) => {
+    // Thrown away meanwhile, it leaves no image behind.
+    await lockAssembly(tx, row.id);
     const made = await madeFrom(tx, row);
     const medium = await registerAssembly(tx, operatorId, row, form, made);
     const copyId = await storeFairCopy(

@@ -20,6 +20,7 @@ import {
   refuseWhileBusy,
 } from '../stations/station-use';
 import { note } from '../ledger/ledger';
+import { readOn } from './read-on';
 import { said, type Said } from '@/core/said';
 
 interface StartOptions {
@@ -206,7 +207,7 @@ export async function answerPreview(
 ): Promise<void> {
   await db.transaction(async (tx) => {
     const sitting = await lockSitting(tx, id);
-    const { stationId, mediumId, state, policy, preview } = sitting;
+    const { state, policy, preview } = sitting;
     if (state !== 'asks' || !preview) throw new UserError(said('sittings.thisSittingDoesNot'));
     if (range.from > range.to || range.heads.length === 0)
       throw new UserError(said('sittings.fromAndToLeave'), 422, 'to');
@@ -220,28 +221,12 @@ export async function answerPreview(
         'to',
       );
     await refuseElsewhere(tx, sitting);
-    await tx
-      .update(sittings)
-      .set({
-        policy: { ...policy, range },
-        state: 'waiting',
-        now: said('platform.waitingForAWorker'),
-      })
-      .where(eq(sittings.id, id));
-    await wakeJob(tx, 'sitting', { sittingId: id });
-    await note(tx, {
-      operatorId,
-      kind: 'sitting-resumed',
-      mediumId,
-      stationId,
-      sittingId: id,
-      what: said('sittings.toBeReadPositions', {
-        from: range.from,
-        to: range.to,
-        step: range.step,
-        heads: range.heads.map(String),
-      }),
+    const what = said('sittings.toBeReadPositions', {
+      from: range.from,
+      to: range.to,
+      step: range.step,
+      heads: range.heads.map(String),
     });
-    await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
+    await readOn(tx, operatorId, sitting, { policy: { ...policy, range } }, what);
   });
 }

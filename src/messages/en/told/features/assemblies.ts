@@ -2,6 +2,9 @@
 export const assemblies = {
   isSettledItsImage: ({ title }: { title: string }) =>
     `“${title}” is settled: its image is kept and does not change. Begin another assembly from that image.`,
+  itCouldNotBe: ({ message }: { message: string }) =>
+    `Something went wrong (${message}). What was put together is kept; settle it once more, or ` +
+    'undo what was done last.',
   isBeingSettled: ({ title }: { title: string }) =>
     `“${title}” is being settled and takes no more changes. Look again in a moment.`,
   assembly: ({ id }: { id: number }) => `assembly ${id}`,

@@ -7,10 +7,8 @@ import type { Database, Executor } from '@/server/platform/db/database';
 import { blockExtents, blockReadings } from '../tables';
 import { sittings } from '../tables';
 import { UserError } from '@/server/platform/errors';
-import { announce } from '@/server/platform/events';
-import { note } from '../../ledger/ledger';
-import { wakeJob } from '@/server/platform/jobs/enqueue';
 import { lockSitting, refuseElsewhere } from '../../stations/station-use';
+import { readOn } from '../read-on';
 import { said } from '@/core/said';
 
 export const BlockRangeInput = z.object({ from: z.int().min(0), to: z.int().min(1) });
@@ -33,7 +31,7 @@ export async function answerBlockPreview(
 ): Promise<void> {
   await db.transaction(async (tx) => {
     const sitting = await lockSitting(tx, id);
-    const { stationId, mediumId, state, device, blockPolicy } = sitting;
+    const { state, device, blockPolicy } = sitting;
     if (state !== 'asks' || !device || !blockPolicy)
       throw new UserError(said('sittings.thisSittingDoesNot'));
     if (from >= to) throw new UserError(said('sittings.fromAndToLeave'), 422, 'to');
@@ -44,28 +42,13 @@ export async function answerBlockPreview(
         'to',
       );
     await refuseElsewhere(tx, sitting);
-    await tx
-      .update(sittings)
-      .set({
-        blockPolicy: { ...blockPolicy, range: { from, to } },
-        state: 'waiting',
-        now: said('platform.waitingForAWorker'),
-      })
-      .where(eq(sittings.id, id));
-    await wakeJob(tx, 'sitting', { sittingId: id });
-    await note(tx, {
-      operatorId,
-      kind: 'sitting-resumed',
-      mediumId,
-      stationId,
-      sittingId: id,
-      what: said('sittings.toBeReadBlocks', {
-        from,
-        to: to - 1,
-        to2: (to - from) * device.blockBytes,
-      }),
+    const what = said('sittings.toBeReadBlocks', {
+      from,
+      to: to - 1,
+      to2: (to - from) * device.blockBytes,
     });
-    await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
+    const range = { blockPolicy: { ...blockPolicy, range: { from, to } } };
+    await readOn(tx, operatorId, sitting, range, what);
   });
 }
 
