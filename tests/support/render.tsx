@@ -57,6 +57,20 @@ export function serve({ get = {}, answer = {}, status = 200 }: Served = {}): Ask
   return asked;
 }
 
+/** Answers what was asked only when the function that is given back is called. */
+export function answerLate(answerTo: (path: string) => unknown): () => Promise<void> {
+  const held: (() => void)[] = [];
+  globalThis.fetch = ((path: string) =>
+    new Promise((resolve) =>
+      held.push(() => resolve({ ok: true, status: 200, json: async () => answerTo(path) })),
+    )) as unknown as typeof fetch;
+  return async () => {
+    for (const answer of held.splice(0)) answer();
+    // A turn of the event loop for the answer's body, and one for what hangs on it.
+    for (let i = 0; i < 2; i++) await new Promise((resolve) => setTimeout(resolve));
+  };
+}
+
 /** Refuses whatever is asked. */
 export function refuseAll(error: string, status: number): void {
   globalThis.fetch = (async () => ({

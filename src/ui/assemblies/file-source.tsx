@@ -16,6 +16,7 @@ import {
 } from 'react';
 import { holdingsQuery } from '../data/queries';
 import { grouped } from '../parts/grade';
+import { useEnterWhenAnswered } from '../parts/enter-when-answered';
 import { useKey } from '../parts/keys';
 import type { Holdings } from '../data/queries';
 import { say } from '@/messages';
@@ -39,12 +40,19 @@ export function FileSource({ onAdd, onGather, hasFolders, folder }: SourceProps)
   const input = useRef<HTMLInputElement>(null);
   const list = useRef<HTMLUListElement>(null);
   const asked = useDeferredValue(typed.trim());
-  const { data } = useQuery({ ...holdingsQuery({ q: asked }), placeholderData: keepPreviousData });
+  const { data, isPlaceholderData } = useQuery({
+    ...holdingsQuery({ q: asked }),
+    placeholderData: keepPreviousData,
+  });
   useKey('/', () => input.current?.focus());
   const files =
     asked === ''
       ? []
       : (data?.found ?? []).filter(({ quarantined }) => !quarantined).slice(0, SHOWN);
+  const enter = useEnterWhenAnswered(
+    data !== undefined && !isPlaceholderData && asked === typed.trim(),
+    () => files[at] && onAdd([files[at].id]),
+  );
   const copies = (data?.copies ?? []).filter(
     ({ findings, fileCount }) => findings === 0 && fileCount > 0,
   );
@@ -55,7 +63,7 @@ export function FileSource({ onAdd, onGather, hasFolders, folder }: SourceProps)
   const keys = (event: KeyboardEvent) => {
     if (event.key === 'ArrowDown') setAt((was) => Math.min(files.length - 1, was + 1));
     else if (event.key === 'ArrowUp') setAt((was) => Math.max(0, was - 1));
-    else if (event.key === 'Enter' && files[at]) onAdd([files[at].id]);
+    else if (event.key === 'Enter') enter.press();
     else if (event.key === 'Escape') input.current?.blur();
     else return;
     event.preventDefault();
@@ -75,8 +83,11 @@ export function FileSource({ onAdd, onGather, hasFolders, folder }: SourceProps)
         folder={folder}
         input={input}
         typed={typed}
-        setTyped={setTyped}
-        setAt={setAt}
+        onType={(text) => {
+          setTyped(text);
+          setAt(0);
+          enter.forget();
+        }}
         keys={keys}
       />
       {files.length > 0 && (
@@ -116,12 +127,11 @@ interface SourceSearchProps {
   folder: string;
   input: RefObject<HTMLInputElement | null>;
   typed: string;
-  setTyped: Dispatch<SetStateAction<string>>;
-  setAt: Dispatch<SetStateAction<number>>;
+  onType: (text: string) => void;
   keys: (event: KeyboardEvent) => void;
 }
 
-function SourceSearch({ folder, input, typed, setTyped, setAt, keys }: SourceSearchProps) {
+function SourceSearch({ folder, input, typed, onType, keys }: SourceSearchProps) {
   return (
     <label className="block">
       <span className="text-ink-2">
@@ -133,10 +143,7 @@ function SourceSearch({ folder, input, typed, setTyped, setAt, keys }: SourceSea
         type="search"
         data-testid="source"
         value={typed}
-        onChange={(event) => {
-          setTyped(event.target.value);
-          setAt(0);
-        }}
+        onChange={(event) => onType(event.target.value)}
         onKeyDown={keys}
         placeholder={say.assemblies.aNameACode}
         className="mt-0.5 w-full border border-line bg-sheet px-2 py-1.5 text-[15px]"

@@ -1,16 +1,9 @@
 'use client';
 /** One image, chosen by searching for it: from what answers, never typed exactly. */
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import {
-  Dispatch,
-  RefObject,
-  SetStateAction,
-  useDeferredValue,
-  useRef,
-  useState,
-  type KeyboardEvent,
-} from 'react';
+import { RefObject, useDeferredValue, useRef, useState, type KeyboardEvent } from 'react';
 import { holdingsQuery, type Holdings } from '../data/queries';
+import { useEnterWhenAnswered } from '../parts/enter-when-answered';
 import { useKey } from '../parts/keys';
 import { say } from '@/messages';
 
@@ -28,7 +21,7 @@ export function ImageSearch({ label, onChoose }: ImageSearchProps) {
   const [at, setAt] = useState(0);
   const input = useRef<HTMLInputElement>(null);
   const asked = useDeferredValue(typed.trim());
-  const { data } = useQuery({
+  const { data, isPlaceholderData } = useQuery({
     ...holdingsQuery({ q: asked }),
     enabled: asked !== '',
     placeholderData: keepPreviousData,
@@ -39,10 +32,14 @@ export function ImageSearch({ label, onChoose }: ImageSearchProps) {
     onChoose(image);
     setTyped('');
   };
+  const enter = useEnterWhenAnswered(
+    data !== undefined && !isPlaceholderData && asked === typed.trim(),
+    () => copies[at] && choose(copies[at]),
+  );
   const keys = (event: KeyboardEvent) => {
     if (event.key === 'ArrowDown') setAt((was) => Math.min(copies.length - 1, was + 1));
     else if (event.key === 'ArrowUp') setAt((was) => Math.max(0, was - 1));
-    else if (event.key === 'Enter' && copies[at]) choose(copies[at]);
+    else if (event.key === 'Enter') enter.press();
     else if (event.key === 'Escape') setTyped('');
     else return;
     event.preventDefault();
@@ -53,8 +50,11 @@ export function ImageSearch({ label, onChoose }: ImageSearchProps) {
         label={label}
         input={input}
         typed={typed}
-        setTyped={setTyped}
-        setAt={setAt}
+        onType={(text) => {
+          setTyped(text);
+          setAt(0);
+          enter.forget();
+        }}
         keys={keys}
       />
       {copies.length > 0 && <ImagesFound copies={copies} at={at} choose={choose} />}
@@ -75,12 +75,11 @@ interface SearchFieldProps {
   label: string;
   input: RefObject<HTMLInputElement | null>;
   typed: string;
-  setTyped: Dispatch<SetStateAction<string>>;
-  setAt: Dispatch<SetStateAction<number>>;
+  onType: (text: string) => void;
   keys: (event: KeyboardEvent) => void;
 }
 
-function SearchField({ label, input, typed, setTyped, setAt, keys }: SearchFieldProps) {
+function SearchField({ label, input, typed, onType, keys }: SearchFieldProps) {
   return (
     <label className="block text-[13px] text-ink-2">
       {label}
@@ -89,10 +88,7 @@ function SearchField({ label, input, typed, setTyped, setAt, keys }: SearchField
         type="search"
         data-testid="image-choice"
         value={typed}
-        onChange={(event) => {
-          setTyped(event.target.value);
-          setAt(0);
-        }}
+        onChange={(event) => onType(event.target.value)}
         onKeyDown={keys}
         placeholder={say.writebacks.aCodeATitle}
         className="mt-0.5 w-full border border-line bg-ground px-3 py-2 text-[16px] text-ink"
