@@ -43,6 +43,9 @@ const docket = (code: string) => pages.json<Docket>(`/api/docket/${code}`);
 const imageOf = (code: string) =>
   sha256Hex(scenario().find((medium) => medium.code === code)!.image!);
 
+/** A number waits four seconds for its letter. */
+const SECONDS_OF_A_NUMBER = 4;
+
 /**
  * Waits until a medium's newest sitting has ended; seldom asked, for the answer costs the server
  * what the bench needs.
@@ -162,16 +165,12 @@ test('a dirty head is noticed and heard, cleaned by a key from another page, and
   // It sheds on: the head may want cleaning more than once.
   await ended('SKP-0126', 150, async () => {
     if ((await station(4)).sitting?.state !== 'dirty') return;
-    // A number waits four seconds for its letter: pressed when the station bar asks for a hand, as
-    // a
-    // person would.
+    // Pressed when the station bar asks for a hand, as a person would.
     await pages.find(
       By.xpath('//*[@data-testid="station-bar-4" and contains(., "clean the head")]'),
     );
-    await pages.press('4');
-    await pages.find(
-      By.xpath('//*[@data-testid="station-keys" and contains(., "Head of station 4 is clean")]'),
-    );
+    const keys = '//*[@data-testid="station-keys" and contains(., "Head of station 4 is clean")]';
+    await pages.pressFor('4', By.xpath(keys), SECONDS_OF_A_NUMBER + 2);
     await pages.press('c');
     await until('it to go on', async () => (await station(4)).sitting?.state !== 'dirty');
   });

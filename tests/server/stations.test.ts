@@ -165,4 +165,5 @@ test('what a drive told is counted as readings, like flux', async () => {
     readings,
     captureBlob: null,
   });
+  await removeMedium(db, who, 6);
 });

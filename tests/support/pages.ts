@@ -14,6 +14,9 @@ export const button = (text: string) =>
 export const link = (text: string) =>
   By.xpath(`//a[contains(normalize-space(.), ${JSON.stringify(text)})]`);
 
+/** How often a key is pressed for what it shows. */
+const PRESSES = 4;
+
 export class Pages {
   readonly driver: WebDriver;
 
@@ -33,6 +36,22 @@ export class Pages {
       .actions()
       .sendKeys(...keys)
       .perform();
+
+  /**
+   * Presses a key that shows something for a few seconds only. On a busy machine it may be gone
+   * before it was looked for, and is asked for again.
+   */
+  pressFor = async (key: string, shown: By, seconds: number): Promise<void> => {
+    for (let tries = 1; ; tries++) {
+      await this.press(key);
+      try {
+        await this.find(shown, seconds);
+        return;
+      } catch (trouble) {
+        if (tries === PRESSES) throw trouble;
+      }
+    }
+  };
 
   /** A row of Arrivals, brought clear of the strip that stands over the end of the list. */
   choose = async (code: string): Promise<void> => {
