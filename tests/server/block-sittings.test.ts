@@ -91,6 +91,9 @@ function wanted(code: string, blockBytes: number): Uint8Array {
   return image;
 }
 
+// Each test finds the optical drive empty.
+afterEach(() => removeMedium(db(), who, OPTICAL));
+
 test('the bench shows a hard disk’s cable and an optical drive as stations that read blocks', async () => {
   const stations = await listStations(db());
   expect(
@@ -230,7 +233,6 @@ test('another disk in its place is not taken for it; a second reading is put tog
 });
 
 test('a scratched mixed-mode disc is read raw: sectors mended by their own parity, sound as WAV, image and sheet', async () => {
-  await removeMedium(db(), who, OPTICAL);
   await placeMedium(db(), who, OPTICAL, 'SKP-0112');
   const id = await startSitting(db(), who, OPTICAL);
   await inState(id, 'done');
