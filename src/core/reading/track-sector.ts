@@ -24,6 +24,12 @@ export const MENDINGS = Object.freeze([
 ] as const);
 export type Mending = (typeof MENDINGS)[number];
 
+/**
+ * How far the bytes may be believed that all turns together make likeliest: by themselves; where a
+ * turn has the same; or not.
+ */
+export type Belief = 'claimed' | 'likely' | 'unsure';
+
 /** A sighting with where it was taken. */
 export interface PlacedSighting {
   sighting: SectorSighting;
@@ -42,6 +48,7 @@ export interface PlacedSighting {
    * looked.
    */
   sure?: boolean;
+  together?: Belief;
 }
 
 /** A sector of a track as settled. */

@@ -33,29 +33,34 @@ interface SourceProps {
   folder: string;
 }
 
+/** What answers to the words typed; for a moment that may be what answered to the words before. */
+function useFound(typed: string) {
+  const asked = useDeferredValue(typed.trim());
+  const { data, isPlaceholderData } = useQuery({
+    ...holdingsQuery({ q: asked }),
+    placeholderData: keepPreviousData,
+  });
+  const found = (data?.found ?? []).filter(({ quarantined }) => !quarantined);
+  const files = asked === '' ? [] : found.slice(0, SHOWN);
+  return {
+    files,
+    copies: (data?.copies ?? []).filter(
+      ({ findings, fileCount }) => findings === 0 && fileCount > 0,
+    ),
+    isAnswered: data !== undefined && !isPlaceholderData && asked === typed.trim(),
+    isNone: asked !== '' && data !== undefined && files.length === 0,
+  };
+}
+
 export function FileSource({ onAdd, onGather, hasFolders, folder }: SourceProps) {
   const [typed, setTyped] = useState('');
   const [at, setAt] = useState(0);
   const [media, setMedia] = useState<ReadonlySet<number>>(new Set());
   const input = useRef<HTMLInputElement>(null);
   const list = useRef<HTMLUListElement>(null);
-  const asked = useDeferredValue(typed.trim());
-  const { data, isPlaceholderData } = useQuery({
-    ...holdingsQuery({ q: asked }),
-    placeholderData: keepPreviousData,
-  });
+  const { files, copies, isAnswered, isNone } = useFound(typed);
   useKey('/', () => input.current?.focus());
-  const files =
-    asked === ''
-      ? []
-      : (data?.found ?? []).filter(({ quarantined }) => !quarantined).slice(0, SHOWN);
-  const enter = useEnterWhenAnswered(
-    data !== undefined && !isPlaceholderData && asked === typed.trim(),
-    () => files[at] && onAdd([files[at].id]),
-  );
-  const copies = (data?.copies ?? []).filter(
-    ({ findings, fileCount }) => findings === 0 && fileCount > 0,
-  );
+  const enter = useEnterWhenAnswered(isAnswered, () => files[at] && onAdd([files[at].id]));
   const chosen = copies.filter(({ id }) => media.has(id));
   useEffect(() => {
     list.current?.querySelector('[aria-selected=true]')?.scrollIntoView({ block: 'nearest' });
@@ -102,9 +107,7 @@ export function FileSource({ onAdd, onGather, hasFolders, folder }: SourceProps)
           {say.assemblies.putAllIn({ files: files.length })}
         </button>
       )}
-      {asked !== '' && data && files.length === 0 && (
-        <p className="mt-2 text-ink-2">{say.assemblies.noFileAnswersTo}</p>
-      )}
+      {isNone && <p className="mt-2 text-ink-2">{say.assemblies.noFileAnswersTo}</p>}
       <h2 className="mb-1 mt-4">{say.assemblies.wholeDisks}</h2>
       <p className="mb-2 text-ink-2">
         {say.assemblies.manySmallVolumesGathered}{' '}

@@ -18,7 +18,7 @@ import { proposeLayout } from '@/core/layout/propose';
 import { expectationAt, isWhole, missingOf, type Stepping } from './expectation';
 import { isSound } from '../grades';
 import type { TrackSector } from '../track-sector';
-import { TrackDecoder, type TrackDecode, type Turns } from './track-decoder';
+import { TrackDecoder, type Effort, type TrackDecode, type Turns } from './track-decoder';
 import type { DriveFacts } from './track-work';
 import { describeFound } from './track-formats';
 import { said, type Said } from '@/core/said';
@@ -30,7 +30,7 @@ export interface DecodeJob {
   turns: Turns;
   layout: Layout | null;
   stepping: Stepping;
-  effort: 'plain' | 'full';
+  effort: Effort;
   /** Sectors that a person holds to be as made (`sectorName`): they are never mended. */
   asMade?: ReadonlySet<string>;
   /** Settings that a person keeps for single tracks (`trackName`). */
@@ -171,6 +171,8 @@ interface DecodeCaptureOptions {
   workers?: TrackWorkers;
   asMade?: ReadonlySet<string>;
   settings?: DecodeJob['settings'];
+  /** What is done for tracks that lack something. */
+  effort?: Exclude<Effort, 'plain'>;
 }
 
 /** Once more and with every means: the tracks that lack something. */
@@ -197,7 +199,14 @@ async function decodeAgain(
 export async function decodeCapture(
   header: Partial<ContainerHeader> | null,
   readings: readonly TrackReading[],
-  { layouts, layout: given = null, workers = INLINE, asMade, settings }: DecodeCaptureOptions,
+  {
+    layouts,
+    layout: given = null,
+    workers = INLINE,
+    asMade,
+    settings,
+    effort = 'full',
+  }: DecodeCaptureOptions,
 ): Promise<CaptureDecode> {
   const { drive, assumed } = driveFacts(header, readings);
   const groups = groupByTrack(readings);
@@ -214,7 +223,7 @@ export async function decodeCapture(
     match = given ? matches[0]! : bestMatch(matches);
     if (round === 3 && !match) break;
     const found = { layout: match?.layout ?? null, stepping: match?.stepping ?? 1 } as const;
-    await decodeAgain(workers, groups, tracks, { ...plain, ...found, effort: 'full' });
+    await decodeAgain(workers, groups, tracks, { ...plain, ...found, effort });
   }
   const layout = match?.layout ?? null;
   const stepping = match?.stepping ?? 1;

@@ -20,6 +20,7 @@ import type { TrackSector } from '../track-sector';
 import { expectationAt, missingOf, type Stepping } from './expectation';
 import { Rescue } from './rescue';
 import { lookAcrossIndex, lookIntoArcs } from './second-looks';
+import { lookTogether, mayBeFormatted } from './together-looks';
 import { TrackTimes } from './track-times';
 import {
   TrackWork,
@@ -50,10 +51,16 @@ export interface TrackDecode {
  */
 export type Turns = 'all' | 'as-needed';
 
+/**
+ * How much is done for a track. `plain` leaves out everything that only hurt tracks need; `by-turns`
+ * leaves out what reads a track from all its turns at once, which takes its time: a drive that is
+ * being read is not kept waiting for it.
+ */
+export type Effort = 'plain' | 'by-turns' | 'full';
+
 interface DecodeTrackOptions {
   stepping?: Stepping;
-  /** `plain` leaves out everything that only hurt tracks need. */
-  effort?: 'plain' | 'full';
+  effort?: Effort;
   /** Sectors (`sectorName`) that are as they were made and must not be mended. */
   asMade?: ReadonlySet<string>;
   /** A setting of a person's own for this track, tried after the usual recoveries. */
@@ -78,6 +85,8 @@ interface DecodedAs {
 export class TrackDecoder {
   private readonly encodings = createEncodings();
   private hint: FluxClass | null = null;
+  /** The code by which a track before was read from all its turns. */
+  private fitting: FluxClass | null = null;
   /** Numbers and sizes on the last track that was read whole. */
   private lastKeys: ReadonlySet<number> | null = null;
 
@@ -101,7 +110,7 @@ export class TrackDecoder {
     const work = new TrackWork(readings, known, this.drive, this.encodings);
     const { groups, sectors } = this.settle(work, effort);
     remarkTrack(sectors, groups);
-    if (effort === 'full') remarkNumbers(sectors, layout, cylinder / stepping);
+    if (effort !== 'plain') remarkNumbers(sectors, layout, cylinder / stepping);
     this.learn(work, sectors);
     const formats = work.formatsOf(sectors);
     return {
@@ -117,11 +126,24 @@ export class TrackDecoder {
     };
   }
 
-  private settle(work: TrackWork, effort: 'plain' | 'full'): Outcome {
+  private settle(work: TrackWork, effort: Effort): Outcome {
     this.readPlainly(work);
     const plain = work.outcome(false);
+    if (effort === 'plain') return plain;
     const isExplained = work.isComplete(plain) && openArcOf(plain.sectors) === 0;
-    return effort === 'plain' || isExplained ? plain : this.retryDecode(work, plain);
+    if (isExplained && !(effort === 'full' && this.mayHoldMore(work, plain))) return plain;
+    return this.retryDecode(work, plain, effort);
+  }
+
+  private together(work: TrackWork, times: TrackTimes, primary: FluxClass | null): void {
+    this.fitting = lookTogether(work, times, primary, this.fitting ?? this.hint) ?? this.fitting;
+  }
+
+  /** Whether a track without sectors may be a hurt one. */
+  private mayHoldMore(work: TrackWork, { sectors }: Outcome): boolean {
+    if (sectors.length > 0) return false;
+    const times = new TrackTimes(work.readings, this.drive.tickHz);
+    return mayBeFormatted(work, times, this.fitting ?? this.hint);
   }
 
   private learn(work: TrackWork, sectors: readonly TrackSector[]): void {
@@ -183,13 +205,13 @@ export class TrackDecoder {
     return { flux, result: this.encodings(encoding).decode(reading, options) };
   }
 
-  private retryDecode(work: TrackWork, plain: Outcome): Outcome {
-    const primary = work.classes.find((flux) => flux !== undefined);
-    // Nothing to work on: an unformatted track stays so under any recovery.
-    if (!primary) return plain;
+  private retryDecode(work: TrackWork, plain: Outcome, effort: Effort): Outcome {
+    const isTogether = effort === 'full';
+    const primary = work.classes.find((flux) => flux !== undefined) ?? null;
     const times = new TrackTimes(work.readings, this.drive.tickHz);
-    if (work.isComplete(plain)) {
-      lookIntoArcs(work, times, primary, plain.sectors);
+    if (!primary) {
+      // Nothing to work on turn by turn: an unformatted track stays so under any recovery.
+      if (isTogether) this.together(work, times, null);
       return work.outcome(false);
     }
     const rescue = new Rescue(
@@ -197,6 +219,11 @@ export class TrackDecoder {
       times,
       (reading) => work.classes[reading]?.cellTicks ?? primary.cellTicks,
     );
+    if (work.isComplete(plain)) {
+      if (isTogether && plain.sectors.length === 0) this.together(work, times, primary);
+      lookIntoArcs(work, times, primary, plain.sectors);
+      return work.outcome(false);
+    }
     let done = plain;
     for (const recovery of [...RECOVERIES, ...(work.setting ? ['by-hand' as const] : [])]) {
       this.decodeAll(work, primary, recovery);
@@ -205,6 +232,8 @@ export class TrackDecoder {
     }
     lookAcrossIndex(work, times, primary);
     done = this.confirmed(work, rescue);
+    if (isTogether) this.together(work, times, primary);
+    done = work.outcome();
     lookIntoArcs(work, times, primary, done.sectors);
     this.rescue(work, rescue, primary);
     return work.outcome();

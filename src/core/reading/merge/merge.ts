@@ -43,6 +43,23 @@ function support(version: readonly PlacedSighting[]): number {
   return new Set(version.map(({ reading, turn }) => reading * 65536 + turn)).size;
 }
 
+const isClaimed = ({ together }: PlacedSighting): boolean => together === 'claimed';
+
+/**
+ * Whether all turns together leave a field in doubt that a weak check lets pass: turns that agree
+ * may agree on what is wrong, and their times tell.
+ */
+function isDoubted(
+  group: readonly PlacedSighting[],
+  version: readonly PlacedSighting[],
+  check: CheckStrength,
+): boolean {
+  const account = group.find(({ together }) => together);
+  if (check === 'strong' || !account || isClaimed(account)) return false;
+  const isSame = sameBytes(account.sighting.data!, version[0]!.sighting.data!);
+  return account.together === 'unsure' || !isSame;
+}
+
 /** Versions of a sector's data whose check passed, with who supports each, best supported first. */
 function soundVersions(group: readonly PlacedSighting[], check: CheckStrength): PlacedSighting[][] {
   const versions: PlacedSighting[][] = [];
@@ -67,12 +84,15 @@ function soundVersions(group: readonly PlacedSighting[], check: CheckStrength): 
  * versions the better supported counts, of two equal ones neither.
  */
 function trusted(
+  group: readonly PlacedSighting[],
   versions: readonly PlacedSighting[][],
   check: CheckStrength,
   hurt: boolean,
 ): PlacedSighting[] | null {
   const [best, second] = versions;
-  if (!best) return null;
+  if (!best || isDoubted(group, best, check)) return null;
+  const account = versions.find((version) => version.some(isClaimed));
+  if (account) return account === best || support(best) < 2 ? account : null;
   const agreeing = support(best);
   if (second && support(second) === agreeing) return null;
   if (agreeing > 1) return best;
@@ -128,7 +148,7 @@ export function resolveSector(
   const { encoding, c, h, r, n, idExtra, size } = first.sighting;
   const turns = Math.min(MAX_TURNS_TOLD, support(group));
   const versions = soundVersions(group, check);
-  const version = trusted(versions, check, hurt);
+  const version = trusted(group, versions, check, hurt);
   const plain = version?.find(({ pass, mending }) => pass === firstPass && !mending);
   const from =
     plain ?? version?.find(({ mending }) => !mending) ?? version?.[0] ?? group.reduce(fuller);

@@ -82,6 +82,7 @@ async function readMore(
   const decoded = await decodeCapture({ form, rpm, tickHz }, readings, {
     layouts,
     workers: decodeWorkers(),
+    effort: 'by-turns',
   });
   return { decoded, look: await judgeTarget(decoded, nodeDigester) };
 }

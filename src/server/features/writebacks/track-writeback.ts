@@ -119,7 +119,10 @@ export class TrackWriteback extends WritebackRun<TrackWritebackFacts> {
       if (!back) return false;
       const { layout, capture } = this.facts;
       const stepping = position === track.cylinder ? 1 : 2;
-      const decoded = decoder.decode([back], capture ? null : layout, { stepping });
+      const decoded = decoder.decode([back], capture ? null : layout, {
+        stepping,
+        effort: 'by-turns',
+      });
       const proved = isProved(decoded, track.wanted);
       if (!proved && tries < TRIES) continue;
       const { spread } = testedTrack(back, decoded, drive);

@@ -70,7 +70,7 @@ export function* tracksOfCapture(capture: CaptureToWrite, isDone: IsDone): Gener
     const turn = isDone(reading!) ? null : firstTurn(reading!, capture.tickHz);
     if (!turn) continue;
     const wanted = decoder
-      .decode([reading!], null)
+      .decode([reading!], null, { effort: 'by-turns' })
       .sectors.map(({ r, data, grade }) => ({ r, data: grade === 'firm' ? data : null }));
     // Flux as it was read has the shift of its reading in it already: it goes back as it is.
     yield { cylinder, head, position: cylinder, turn, ns: 0, wanted };

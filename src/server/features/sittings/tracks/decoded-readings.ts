@@ -29,7 +29,7 @@ export function decodeReadings(
   stepping: 1 | 2,
   rpm: number,
 ): TrackDecode {
-  if (flux.length > 0) return decoder.decode(flux, layout, { stepping });
+  if (flux.length > 0) return decoder.decode(flux, layout, { stepping, effort: 'by-turns' });
   const { cylinder, head } = controller[0]!;
   return settleTold(controller, layout && expectationAt(layout, stepping, cylinder, head), rpm);
 }

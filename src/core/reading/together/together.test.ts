@@ -1,0 +1,313 @@
+/** Turns put together: each step against brute force, exhaustive search, or what was put in. */
+import fc from 'fast-check';
+import { crc16 } from '@/core/bits/crc16';
+import { seededRandom } from '@/core/bits/random';
+import { alignTurn } from './align-turn';
+import { placesOnGrid } from './cell-clock';
+import type { CellMetric } from './cell-metric';
+import { checkLed, countUpTo, syndromes } from './fields/check-led';
+import { FieldTrellis } from './fields/field-trellis';
+import { freePath } from './free-path';
+import { readGroups } from './fields/group-field';
+import { startModel } from './track-model';
+import { lagBetween, laidOver } from './turn-views';
+
+const mfm = startModel('mfm', 0, 1, 4000);
+const group = startModel('gcr-6and2', 0, 1, 4000);
+
+/** A metric of made-up figures. */
+function madeUp(seed: string, cells: number, kinds: number): CellMetric {
+  const random = seededRandom(seed);
+  const values = Float32Array.from({ length: cells * kinds * kinds }, () => 4 * random.normal());
+  return { from: 0, cells, kinds, values };
+}
+
+/** Transitions of random MFM runs, in cells. */
+function runs(seed: string, count: number): number[] {
+  const random = seededRandom(seed);
+  let at = 0;
+  return Array.from({ length: count }, () => (at += 2 + random.below(3)));
+}
+
+describe('the clock', () => {
+  test.each([0, 0.01, -0.01])('a drive that is %d off its speed is followed', (off) => {
+    const cells = runs('clock', 3000);
+    const random = seededRandom(`noise ${off}`);
+    const times = Float64Array.from(
+      cells,
+      (cell) => (cell + 0.05 * random.normal()) * 24 * (1 + off),
+    );
+    const places = placesOnGrid({ times, count: times.length, cellTicks: 24, shortest: 2 });
+    const base = Math.round(places[0]! - cells[0]!);
+    const wrong = places.filter((place, i) => Math.abs(place - base - cells[i]!) > 0.3).length;
+    expect(wrong).toBeLessThan(5);
+  });
+
+  test('slow wow of half a percent moves nothing', () => {
+    const cells = runs('wow', 6000);
+    const times = Float64Array.from(cells, (cell) => 24 * (cell + 14 * Math.sin(cell / 3000)));
+    const places = placesOnGrid({ times, count: times.length, cellTicks: 24, shortest: 2 });
+    const base = Math.round(places[0]! - cells[0]!);
+    expect(places.every((place, i) => Math.abs(place - base - cells[i]!) < 0.3)).toBe(true);
+  });
+
+  test.each([0.35, -0.4])('behind a splice %d of a cell aside the grid is found anew', (jump) => {
+    const cells = runs('splice', 3000);
+    const random = seededRandom(`splice ${jump}`);
+    const times = Float64Array.from(
+      cells,
+      (cell) => (cell + (cell > 4000 ? jump : 0) + 0.04 * random.normal()) * 24,
+    );
+    const places = placesOnGrid({ times, count: times.length, cellTicks: 24, shortest: 2 });
+    const offs = cells.map((_, i) => Math.abs(places[i]! - Math.round(places[i]!)));
+    const late = offs.filter((off, i) => Math.abs(cells[i]! - 4000) > 100 && off > 0.25);
+    expect(late).toEqual([]);
+  });
+
+  test('without a transition there is no place', () =>
+    expect(
+      placesOnGrid({ times: new Float64Array(), count: 0, cellTicks: 24, shortest: 2 }),
+    ).toHaveLength(0));
+});
+
+describe('turns laid over one another', () => {
+  const first = Float64Array.from(runs('lay', 4000));
+  test.each([0, 5, -17, 250])('moved by %d cells they are found', (lag) =>
+    expect(
+      lagBetween(
+        first,
+        first.map((place) => place + lag),
+      ),
+    ).toBe(lag),
+  );
+
+  test('a slip of a cell behind a hurt spot is taken back', () => {
+    const slipped = first.map((place) => (place < 5000 ? place : place + 1) + 40);
+    const laid = laidOver(first, slipped);
+    const off = laid.filter((place, i) => Math.abs(place - first[i]!) > 0.3).length;
+    expect(off / laid.length).toBeLessThan(0.06);
+  });
+});
+
+describe('which transition is which', () => {
+  const INDEL = 5;
+  const cost = (places: number[], expected: number[], sigma: number): number => {
+    // Every order-preserving assignment, tried.
+    const weight = 1 / (2 * Math.max(0.15, sigma) ** 2);
+    const best = (i: number, j: number): number => {
+      if (j === expected.length) return 0;
+      const skip = best(i, j + 1) + INDEL;
+      let least = skip;
+      for (let k = i; k < places.length; k++) {
+        const off = places[k]! - expected[j]!;
+        if (Math.abs(off) >= 1.1) continue;
+        const between = j === 0 ? 0 : (k - i) * INDEL;
+        least = Math.min(least, off * off * weight + between + best(k + 1, j + 1));
+      }
+      return least;
+    };
+    return best(0, 0);
+  };
+
+  test('the assignment costs no more than any other', () =>
+    fc.assert(
+      fc.property(
+        fc.array(fc.double({ min: 0, max: 20, noNaN: true }), { maxLength: 7 }),
+        fc.array(fc.integer({ min: 0, max: 10 }), { minLength: 1, maxLength: 6 }),
+        (raw, cells) => {
+          const places = raw.sort((a, b) => a - b);
+          const expected = [...new Set(cells)].sort((a, b) => a - b).map((cell) => 2 * cell);
+          const assigned = alignTurn(Float64Array.from(places), Float64Array.from(expected), 0.15);
+          let last = -1;
+          let own = 0;
+          let isFirst = true;
+          assigned.forEach((i, j) => {
+            if (i < 0) {
+              own += INDEL;
+              isFirst = false;
+              return;
+            }
+            expect(i).toBeGreaterThan(last);
+            const off = places[i]! - expected[j]!;
+            own += (off * off) / (2 * 0.15 ** 2) + (isFirst ? 0 : (i - last - 1) * INDEL);
+            isFirst = false;
+            last = i;
+          });
+          expect(Math.abs(off(assigned, places, expected))).toBeLessThan(1.1);
+          // Those too many before the first match or at the end are counted alike or not at all.
+          expect(own).toBeLessThanOrEqual(cost(places, expected, 0.15) + INDEL * places.length);
+        },
+      ),
+    ));
+
+  const off = (assigned: Int32Array, places: number[], expected: number[]) =>
+    Math.max(
+      0,
+      ...Array.from(assigned, (i, j) => (i < 0 ? 0 : Math.abs(places[i]! - expected[j]!))),
+    );
+
+  test('one missing and one too many move nothing else', () => {
+    const expected = Float64Array.from([10, 12, 15, 18, 20, 23]);
+    const places = Float64Array.from([10.1, 12, 13.6, 17.9, 20.2, 22.8]);
+    expect([...alignTurn(places, expected, 0.1)]).toEqual([0, 1, -1, 3, 4, 5]);
+  });
+});
+
+describe('the likeliest sequences', () => {
+  test('no sequence under the run lengths is likelier than the free one', () => {
+    for (let seed = 0; seed < 20; seed++) {
+      const metric = madeUp(`free ${seed}`, 18, 3);
+      const { score } = freePath(metric, mfm);
+      const best = (cell: number, before: number): number => {
+        if (cell >= 18) return 0;
+        let most = -Infinity;
+        for (let after = 0; after < 3; after++)
+          most = Math.max(
+            most,
+            metric.values[(cell * 3 + before) * 3 + after]! + best(cell + 2 + after, after),
+          );
+        return most;
+      };
+      const starts = [0, 1, 2, 3].flatMap((cell) => [0, 1, 2].map((before) => best(cell, before)));
+      expect(score).toBeCloseTo(Math.max(...starts), 3);
+    }
+  });
+
+  /** Cells of MFM bits behind a 1. */
+  const cellsOfBits = (bits: readonly number[]): number[] => {
+    let last = 1;
+    return bits.flatMap((bit) => {
+      const clock = bit || last ? 0 : 1;
+      last = bit;
+      return [clock, bit];
+    });
+  };
+
+  test('the bits of a field are the likeliest of all that there are', () => {
+    const BITS = 7;
+    for (let seed = 0; seed < 10; seed++) {
+      const metric = madeUp(`field ${seed}`, 40, 3);
+      const asked = { start: 10, bits: BITS, anchor: 9, anchorRun: 3, isMfm: true };
+      const trellis = new FieldTrellis(metric, mfm, asked);
+      const scoreOf = (bits: readonly number[]): number => {
+        const ones = cellsOfBits(bits).flatMap((cell, i) => (cell ? [10 + i] : []));
+        // What lies behind the field is free: the best way on from its last transition.
+        const last = ones[ones.length - 1] ?? 9;
+        let most = -Infinity;
+        for (let run = 2; run <= 4; run++) {
+          const end = last + run;
+          if (end < 24) continue;
+          let sum = 0;
+          let before = 3;
+          const all = [9, ...ones, end];
+          for (let i = 0; i + 1 < all.length; i++) {
+            const after = all[i + 1]! - all[i]!;
+            if (after < 2 || after > 4) return -Infinity;
+            sum += metric.values[(all[i]! * 3 + before - 2) * 3 + after - 2]!;
+            before = after;
+          }
+          most = Math.max(most, sum);
+        }
+        return most;
+      };
+      const every = Array.from({ length: 1 << BITS }, (_, value) =>
+        Array.from({ length: BITS }, (_bit, i) => (value >> (BITS - 1 - i)) & 1),
+      );
+      const best = every.reduce((a, b) => (scoreOf(b) > scoreOf(a) ? b : a));
+      expect([...trellis.bits]).toEqual(best);
+      // Each detour costs what its bits cost more than the best.
+      for (const { cost, flips } of trellis.detours(50)) {
+        const other = best.map((bit, i) => (flips.includes(i) ? 1 - bit : bit));
+        expect(cost).toBeGreaterThanOrEqual(scoreOf(best) - scoreOf(other) - 1e-3);
+      }
+    }
+  });
+});
+
+describe('led by the check', () => {
+  test('the syndrome of every bit is what it leaves in the register', () => {
+    const bits = 8 * 9;
+    const table = syndromes(bits);
+    const bytes = new Uint8Array(9);
+    for (let bit = 0; bit < bits; bit++) {
+      bytes.fill(0);
+      bytes[bit >> 3] = 0x80 >> (bit & 7);
+      expect(table[bit]).toBe(crc16(bytes, 0, 9, 0));
+    }
+  });
+
+  const event = (bit: number, cost: number) => ({
+    cost,
+    from: 20 * bit,
+    to: 20 * bit + 4,
+    flips: [bit],
+  });
+
+  test('the cheapest set that makes it right is found, with how many are as cheap', () => {
+    const bits = 200;
+    const table = syndromes(bits);
+    const events = [3, 40, 77, 110, 150].map((bit, i) => event(bit, 1 + i));
+    const failing = table[40]! ^ table[110]!;
+    const led = checkLed(events, bits, failing)!;
+    expect([led.flips, led.cost]).toEqual([[40, 110], 6]);
+    expect(led.margin).toBeGreaterThan(8);
+    // Sets of costs 1 … 5 that come to 6 at the most, nothing among them.
+    const most = events.reduce<number[]>(
+      (sums, { cost }) => [...sums, ...sums.map((sum) => sum + cost)],
+      [0],
+    );
+    expect(led.candidates).toBe(most.filter((sum) => sum <= 6).length);
+    expect(countUpTo(events, 0)).toBe(1);
+  });
+
+  test('what none of the list makes right is left', () =>
+    expect(checkLed([event(3, 1)], 200, 0x1234)).toBeNull());
+
+  test('detours that touch one another are no set', () => {
+    const table = syndromes(100);
+    const near = [
+      { cost: 1, from: 0, to: 10, flips: [2] },
+      { cost: 1, from: 5, to: 15, flips: [7] },
+    ];
+    expect(checkLed(near, 100, table[2]! ^ table[7]!)).toBeNull();
+  });
+});
+
+test('of all groups that meet the check the likeliest is given, with its share', () => {
+  const code = { patterns: [0b1011, 0b1101, 0b1111, 0b1010], width: 4, bits: 2, lanes: 1 as const };
+  for (let seed = 0; seed < 8; seed++) {
+    const metric = madeUp(`groups ${seed}`, 30, 3);
+    const asked = { start: 4, anchorTrail: 0, anchorRun: 1, groups: 4, known: () => -1 };
+    const field = readGroups(metric, group, code, asked)!;
+    const scoreOf = (values: readonly number[]): number => {
+      const ones = values.flatMap((value, at) =>
+        [0, 1, 2, 3].flatMap((cell) =>
+          (code.patterns[value]! >> (3 - cell)) & 1 ? [4 + 4 * at + cell] : [],
+        ),
+      );
+      const all = [3, ...ones, 20];
+      let before = 1;
+      let sum = 0;
+      for (let i = 0; i + 1 < all.length; i++) {
+        const after = all[i + 1]! - all[i]!;
+        sum += metric.values[(all[i]! * 3 + before - 1) * 3 + after - 1]!;
+        before = after;
+      }
+      return sum;
+    };
+    const every = Array.from({ length: 256 }, (_, n) => [
+      n >> 6,
+      (n >> 4) & 3,
+      (n >> 2) & 3,
+      n & 3,
+    ]);
+    const meeting = every.filter((values) => values.reduce((sum, value) => sum ^ value, 0) === 0);
+    const best = meeting.reduce((a, b) => (scoreOf(b) > scoreOf(a) ? b : a));
+    const mass = meeting.reduce(
+      (sum, values) => sum + Math.exp(scoreOf(values) - scoreOf(best)),
+      0,
+    );
+    expect([...field.values]).toEqual(best);
+    expect(field.certainty).toBeCloseTo(-Math.log(mass), 4);
+  }
+});

@@ -1,0 +1,169 @@
+/**
+ * All turns of all readings of a track on one grid of cells. Each reading has its own clock; its
+ * turns are laid over the first by the offset at which most transitions fall together, looked at
+ * again piece by piece, so that a slip behind a hurt spot does not move the rest.
+ */
+import { firstAtOrAfter } from '@/core/encoding';
+import type { TrackReading } from '@/core/flux/reading';
+
+/** One turn as it lies on the track's grid; places in cells from the first turn's index pulse. */
+export interface TurnView {
+  reading: number;
+  turn: number;
+  /** Ascending, from before the pulse to some way behind the next. */
+  places: Float64Array;
+  /** The stretch that this turn has seen. */
+  from: number;
+  to: number;
+}
+
+export interface ClockedReading {
+  reading: TrackReading;
+  times: Float64Array;
+  count: number;
+  /** Places of its transitions on its own grid. */
+  places: Float64Array;
+}
+
+/** Cells before the pulse, and behind the next, that a turn is shown: a sector may lie across. */
+const BEFORE = 64;
+const BEHIND = 17_000;
+/** Offsets between turns are looked for within so many cells. */
+const LAG = 300;
+/** Transitions of the first turn that an offset is found by. */
+const SAMPLES = 3000;
+/** Two transitions are the same within this, in cells. */
+const SAME = 0.35;
+const PIECE = 512;
+const LEAST_IN_PIECE = 24;
+/** A slip is believed where it matches this many times as many transitions. */
+const CLEARLY = 1.35;
+
+/** The grid place of a moment of a reading. */
+export function placeOf({ times, count, places }: ClockedReading, tick: number): number {
+  const i = Math.max(1, Math.min(count - 1, firstAtOrAfter(times, count, tick)));
+  const span = times[i]! - times[i - 1]!;
+  const slope = span > 0 ? (places[i]! - places[i - 1]!) / span : 0;
+  return places[i]! + (tick - times[i]!) * slope;
+}
+
+/** Where a turn begins on its reading's own grid, in whole cells: the pulse falls anywhere in one. */
+export const startOfTurn = (clocked: ClockedReading, turn: number): number =>
+  Math.round(placeOf(clocked, clocked.reading.index[turn]!));
+
+/** The moment of a grid place in a reading. */
+export function tickAt({ times, count, places }: ClockedReading, place: number): number {
+  const i = Math.max(1, Math.min(count - 1, firstAtOrAfter(places, count, place)));
+  const span = places[i]! - places[i - 1]!;
+  const slope = span > 0 ? (times[i]! - times[i - 1]!) / span : 0;
+  return times[i]! + (place - places[i]!) * slope;
+}
+
+/** The offset at which most of `other` falls on `first`, in whole cells. */
+export function lagBetween(first: Float64Array, other: Float64Array): number {
+  const counts = new Int32Array(2 * LAG + 1);
+  const every = Math.max(1, Math.floor(first.length / SAMPLES));
+  for (let i = 0; i < first.length; i += every) {
+    const place = Math.round(first[i]!);
+    let at = firstAtOrAfter(other, other.length, place - LAG);
+    for (; at < other.length; at++) {
+      const apart = Math.round(other[at]!) - place;
+      if (apart > LAG) break;
+      if (apart >= -LAG) counts[apart + LAG]!++;
+    }
+  }
+  let best = LAG;
+  for (let lag = 0; lag < counts.length; lag++) if (counts[lag]! > counts[best]!) best = lag;
+  return best - LAG;
+}
+
+/** How many of `first` between two places have one of `other` near them, moved by `offset`. */
+function matches(
+  first: Float64Array,
+  other: Float64Array,
+  from: number,
+  to: number,
+  offset: number,
+): { count: number; of: number; median: number } {
+  const apart: number[] = [];
+  let of = 0;
+  let at = firstAtOrAfter(other, other.length, from + offset - 1);
+  for (let i = firstAtOrAfter(first, first.length, from); i < first.length; i++) {
+    const place = first[i]! + offset;
+    if (first[i]! >= to) break;
+    of++;
+    while (
+      at + 1 < other.length &&
+      Math.abs(other[at + 1]! - place) <= Math.abs(other[at]! - place)
+    )
+      at++;
+    if (at < other.length && Math.abs(other[at]! - place) < SAME) apart.push(other[at]! - place);
+  }
+  apart.sort((a, b) => a - b);
+  return { count: apart.length, of, median: apart[apart.length >> 1] ?? 0 };
+}
+
+/** Lays a turn over the first, piece by piece. */
+export function laidOver(first: Float64Array, other: Float64Array): Float64Array {
+  const lag = lagBetween(first, other);
+  const moved = new Float64Array(other.length);
+  const end = Math.max(first[first.length - 1] ?? 0, (other[other.length - 1] ?? 0) - lag);
+  let offset = lag;
+  let i = 0;
+  for (let from = Math.min(first[0] ?? 0, (other[0] ?? 0) - lag); from <= end; from += PIECE) {
+    const to = from + PIECE;
+    const here = matches(first, other, from, to, offset);
+    if (here.of >= LEAST_IN_PIECE && CLEARLY * here.count < here.of) {
+      const slips = [-2, -1, 1, 2].map((slip) => ({
+        slip,
+        ...matches(first, other, from, to, offset + slip),
+      }));
+      const best = slips.reduce((a, b) => (b.count > a.count ? b : a));
+      if (best.count > CLEARLY * here.count + 4) offset += best.slip;
+    }
+    const { median } = matches(first, other, from, to, offset);
+    for (; i < other.length && other[i]! - offset < to; i++) moved[i] = other[i]! - offset - median;
+  }
+  for (; i < other.length; i++) moved[i] = other[i]! - offset;
+  // Pieces meet with a step of a hundredth of a cell or so: the order stands.
+  return moved.sort();
+}
+
+interface TurnViews {
+  views: TurnView[];
+  /** Cells of one turn. */
+  cells: number;
+  /** Where the first turn begins on its reading's own grid. */
+  origin: number;
+}
+
+/** Every turn of the readings on the first turn's grid. */
+export function turnViews(readings: readonly ClockedReading[]): TurnViews {
+  const views: TurnView[] = [];
+  let cells = 0;
+  let origin = 0;
+  let first: Float64Array | null = null;
+  for (const [number, clocked] of readings.entries()) {
+    const { index } = clocked.reading;
+    for (let turn = 0; turn + 1 < index.length; turn++) {
+      const start = startOfTurn(clocked, turn);
+      const length = placeOf(clocked, index[turn + 1]!) - start;
+      if (cells === 0) cells = Math.round(length);
+      const { places, count } = clocked;
+      const from = firstAtOrAfter(places, count, start - BEFORE);
+      const to = firstAtOrAfter(places, count, start + length + BEHIND);
+      const own = places.slice(from, to).map((place) => place - start);
+      const laid: Float64Array = first === null ? own : laidOver(first, own);
+      if (first === null) origin = start;
+      first ??= laid;
+      views.push({
+        reading: number,
+        turn,
+        places: laid,
+        from: laid[0] ?? 0,
+        to: laid[laid.length - 1] ?? 0,
+      });
+    }
+  }
+  return { views, cells, origin };
+}
