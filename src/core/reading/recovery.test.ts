@@ -99,6 +99,22 @@ test.each(ENCODING_IDS)(
   120_000,
 );
 
+test.each(ENCODING_IDS)('%s: of noise where sectors are expected all are lost', (encoding) => {
+  const { layout, cylinder, sectors, decode } = disk(LAYOUT_OF[encoding], 'noise');
+  for (const seed of ['one', 'two']) {
+    const random = seededRandom(`${encoding} ${seed}`);
+    const turnTicks = (TICK_HZ * 60) / layout.rpm;
+    const intervals: number[] = [];
+    for (let at = 0; at < 2.2 * turnTicks; at += intervals.at(-1)!)
+      intervals.push(40 + random.below(180));
+    const index = [0, 1, 2].map((turn) => Math.round((turn + 0.05) * turnTicks));
+    const noise = { cylinder, head: 0, pass: 0, index, flux: encodeUleb128(intervals) };
+    expect(decode([noise]).map(({ r, grade }) => [r, grade])).toEqual(
+      sectors.map(({ r }) => [r, 'lost']),
+    );
+  }
+});
+
 test.each<[string, Partial<Hurt>]>([
   ['six percent fast', { speed: 0.06 }],
   ['six percent slow, and swinging', { speed: -0.06, wow: 0.02 }],

@@ -44,7 +44,8 @@ export function lookTogether(
 ): FluxClass | null {
   const readings = timedOf(work, times);
   const [first] = readings;
-  if (!first) return null;
+  // On noise every code would be tried in vain, for seconds.
+  if (!first || (work.sightings.length === 0 && !seemsFormatted(first, null))) return null;
   const known = knownCodes(work, primary, before);
   const tried = new Set<string>();
   const accounts: Accounts = new Map();

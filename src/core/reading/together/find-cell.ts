@@ -87,8 +87,11 @@ const scaled = (each: TimedReading, factor: number): TimedReading => ({
   cellTicks: each.cellTicks * factor,
 });
 
-/** Of a transition in cells: noise where nothing was ever written explains itself far worse. */
-const LEAST_OF_FORMATTED = -2.3;
+/**
+ * Of a transition in cells. The worst hurt tracks of an open ladder come to −0.2 and better, noise
+ * where nothing was ever written to −0.8 and worse.
+ */
+const LEAST_OF_FORMATTED = -0.5;
 const GLANCE = 400;
 
 /** Whether a reading is written in a code at all: at a glance in the one that is known, else any. */
