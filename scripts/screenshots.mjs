@@ -42,12 +42,17 @@ try {
       (await json('/api/stations')).length > 0 && (await json('/api/media')).media.length > 5,
   );
   const { driver, close } = await startBrowser();
+  // A hurt track is decoded for some seconds.
+  const isDecoding = () =>
+    driver.executeScript('return /^Decoding/m.test(document.body.innerText)');
   const picture = async (name, path, prepare) => {
     if (path) await driver.get(base + path);
     await sleep(1200);
+    await until(async () => !(await isDecoding()));
     if (prepare) {
       await driver.executeScript(prepare);
       await sleep(800);
+      await until(async () => !(await isDecoding()));
     }
     writeFileSync(
       join(ROOT, 'docs', 'screenshots', `${name}.png`),
