@@ -26,7 +26,7 @@ const SYNC_RUNS = (1 << 1) | (1 << 3);
 const MAX_DISTANCE = 600;
 
 /** A byte as two, each with every other cell set. */
-function fourAndFour(first: number, second: number): number {
+export function fourAndFour(first: number, second: number): number {
   return (first & second & 0xaa) === 0xaa ? ((first << 1) | 1) & second & 0xff : -1;
 }
 

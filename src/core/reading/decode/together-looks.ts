@@ -12,7 +12,7 @@ import { accountOf, type TrackAccount } from '../together/track-account';
 import { isSound } from '../grades';
 import type { PlacedSighting } from '../track-sector';
 import { emptySighting } from './stray-fields';
-import { angleAt } from './turn';
+import { angleAt, turnTicks } from './turn';
 import type { TrackTimes } from './track-times';
 import type { TrackWork } from './track-work';
 
@@ -44,9 +44,10 @@ export function lookTogether(
 ): FluxClass | null {
   const readings = timedOf(work, times);
   const [first] = readings;
-  // On noise every code would be tried in vain, for seconds.
-  if (!first || (work.sightings.length === 0 && !seemsFormatted(first, null))) return null;
+  if (!first) return null;
   const known = knownCodes(work, primary, before);
+  // On noise every code would be tried in vain, for seconds.
+  if (work.sightings.length === 0 && !seemsFormatted(first, known[0] ?? null)) return null;
   const tried = new Set<string>();
   const accounts: Accounts = new Map();
   const look = (cell: FluxClass): boolean => {
@@ -93,16 +94,6 @@ function knownCodes(
   return [...expected, ...(work.sightings.length === 0 ? last : []), ...own, ...last];
 }
 
-/** Whether a track that showed no sector is written all the same. */
-export function mayBeFormatted(
-  work: TrackWork,
-  times: TrackTimes,
-  known: FluxClass | null,
-): boolean {
-  const [first] = timedOf(work, times);
-  return first !== undefined && seemsFormatted(first, known);
-}
-
 function timedOf(work: TrackWork, times: TrackTimes): TimedReading[] {
   return work.readings.slice(0, work.fromDrive).flatMap((reading, at) => {
     const { times: own, count } = times.of(at);
@@ -122,8 +113,7 @@ function readTogether(
   accounts: Accounts,
 ): PlacedSighting[] {
   // Readings of drives of other speeds have cells of their own, by their own turns.
-  const turnOf = ({ reading: { index } }: TimedReading) =>
-    (index[index.length - 1]! - index[0]!) / (index.length - 1);
+  const turnOf = ({ reading }: TimedReading) => turnTicks(reading, 0);
   const usual = turnOf(readings[0]!);
   const timed = withCell(
     encoding,

@@ -20,7 +20,7 @@ import type { TrackSector } from '../track-sector';
 import { expectationAt, missingOf, type Stepping } from './expectation';
 import { Rescue } from './rescue';
 import { lookAcrossIndex, lookIntoArcs } from './second-looks';
-import { lookTogether, mayBeFormatted } from './together-looks';
+import { lookTogether } from './together-looks';
 import { TrackTimes } from './track-times';
 import {
   TrackWork,
@@ -131,19 +131,14 @@ export class TrackDecoder {
     const plain = work.outcome(false);
     if (effort === 'plain') return plain;
     const isExplained = work.isComplete(plain) && openArcOf(plain.sectors) === 0;
-    if (isExplained && !(effort === 'full' && this.mayHoldMore(work, plain))) return plain;
+    // A track without a sector may be a hurt one.
+    const mayHoldMore = effort === 'full' && plain.sectors.length === 0;
+    if (isExplained && !mayHoldMore) return plain;
     return this.retryDecode(work, plain, effort);
   }
 
   private together(work: TrackWork, times: TrackTimes, primary: FluxClass | null): void {
     this.fitting = lookTogether(work, times, primary, this.fitting ?? this.hint) ?? this.fitting;
-  }
-
-  /** Whether a track without sectors may be a hurt one. */
-  private mayHoldMore(work: TrackWork, { sectors }: Outcome): boolean {
-    if (sectors.length > 0) return false;
-    const times = new TrackTimes(work.readings, this.drive.tickHz);
-    return mayBeFormatted(work, times, this.fitting ?? this.hint);
   }
 
   private learn(work: TrackWork, sectors: readonly TrackSector[]): void {
@@ -209,9 +204,9 @@ export class TrackDecoder {
     const isTogether = effort === 'full';
     const primary = work.classes.find((flux) => flux !== undefined) ?? null;
     const times = new TrackTimes(work.readings, this.drive.tickHz);
-    if (!primary) {
+    if (!primary || (work.isComplete(plain) && plain.sectors.length === 0)) {
       // Nothing to work on turn by turn: an unformatted track stays so under any recovery.
-      if (isTogether) this.together(work, times, null);
+      if (isTogether) this.together(work, times, primary);
       return work.outcome(false);
     }
     const rescue = new Rescue(
@@ -220,7 +215,6 @@ export class TrackDecoder {
       (reading) => work.classes[reading]?.cellTicks ?? primary.cellTicks,
     );
     if (work.isComplete(plain)) {
-      if (isTogether && plain.sectors.length === 0) this.together(work, times, primary);
       lookIntoArcs(work, times, primary, plain.sectors);
       return work.outcome(false);
     }

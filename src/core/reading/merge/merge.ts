@@ -92,7 +92,8 @@ function trusted(
   const [best, second] = versions;
   if (!best || isDoubted(group, best, check)) return null;
   const account = versions.find((version) => version.some(isClaimed));
-  if (account) return account === best || support(best) < 2 ? account : null;
+  // Beside a strong check one turn's own bytes count as much as what all are led to by that check.
+  if (account) return account === best || (check === 'weak' && support(best) < 2) ? account : null;
   const agreeing = support(best);
   if (second && support(second) === agreeing) return null;
   if (agreeing > 1) return best;

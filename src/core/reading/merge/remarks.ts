@@ -4,6 +4,7 @@
  * so that an oddity that was put on a disk on purpose is kept and never mended away.
  * `docs/words.md` defines both.
  */
+import { median } from '@/core/bits/median';
 import { sameBytes } from '@/core/bits/same-bytes';
 import type { SectorSighting } from '@/core/encoding';
 import type { Layout } from '@/core/layout/layout';
@@ -69,8 +70,6 @@ function weakStretch(group: readonly PlacedSighting[]): { from: number; to: numb
     ? { from, to }
     : null;
 }
-
-const median = (values: number[]) => values.sort((a, b) => a - b)[values.length >> 1] ?? 0;
 
 /**
  * Nothing stands out: all firm in every turn that saw them, and laid down at one speed. Most

@@ -47,15 +47,8 @@ interface ClockAsked {
   strongShift?: boolean;
 }
 
-const STATE = 6;
-
-/** Rows of a filter: the grid's time, the cell, and the three entries of their covariance. */
-class States {
-  readonly rows: Float64Array;
-  constructor(count: number) {
-    this.rows = new Float64Array(count * STATE);
-  }
-}
+/** A row of a filter: the grid's time, the cell, and the three entries of their covariance. */
+const STATE = 5;
 
 /** Places of the transitions in cells, from the first one's cell on. */
 export function placesOnGrid(asked: ClockAsked): Float64Array {
@@ -63,8 +56,8 @@ export function placesOnGrid(asked: ClockAsked): Float64Array {
   const places = new Float64Array(count);
   if (count === 0) return places;
   const cells = new Int32Array(count);
-  const filtered = new States(count).rows;
-  const predicted = new States(count).rows;
+  const filtered = new Float64Array(count * STATE);
+  const predicted = new Float64Array(count * STATE);
   runForward(asked, cells, filtered, predicted);
   // Backward: the state of the next, smoothed, corrects this one.
   let time = filtered[(count - 1) * STATE]!;

@@ -6,6 +6,7 @@ import { RUNS } from '@/core/encoding';
 import type { TrackReading } from '@/core/flux/reading';
 import { ENCODING_IDS, turnCells, type EncodingId } from '@/core/layout/layout';
 import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
+import { turnTicks } from '../decode/turn';
 import { placesOnGrid } from './cell-clock';
 import { cellMetric } from './cell-metric';
 import { freePath } from './free-path';
@@ -20,6 +21,7 @@ const TRIED_WITHIN = 0.3;
 /** Cells a transition, at the most, of what is written in a code. */
 const MOST_CELLS_EACH = 32;
 
+/** A reading of one whole turn at least, and its transitions. */
 export interface TimedReading {
   reading: TrackReading;
   times: Float64Array;
@@ -49,8 +51,7 @@ export function withCell(
 ): readonly TimedReading[] {
   const [first] = timed;
   if (!first || share >= FITS_WELL) return timed;
-  const { index } = first.reading;
-  const turn = (index[index.length - 1]! - index[0]!) / (index.length - 1);
+  const turn = turnTicks(first.reading, 0);
   const off = (cells: number) => Math.abs(turn / cells / first.cellTicks - 1);
   const usual = usualCells(encoding);
   const factors = [
@@ -72,8 +73,7 @@ export function likeliestCodes(
   timed: TimedReading,
   over = COMPARED_OVER,
 ): { encoding: EncodingId; cellTicks: number; score: number }[] {
-  const { index } = timed.reading;
-  const turn = (index[index.length - 1]! - index[0]!) / (index.length - 1);
+  const turn = turnTicks(timed.reading, 0);
   return ENCODING_IDS.flatMap((encoding) =>
     usualCells(encoding).map((cells) => {
       const cellTicks = turn / cells;

@@ -6,7 +6,7 @@ import { alignTurn } from './align-turn';
 import type { CountedTurn } from './cell-metric';
 import type { CellPath } from './free-path';
 import { STEP } from './garbage-chain';
-import { middle } from './middle';
+import { median } from '@/core/bits/median';
 import { BLOCK, LEAST_GARBAGE, type TrackModel } from './track-model';
 import { counted } from './turn-groups';
 import { faultsOfMedium, trustOf, type Matching, type Trust } from './turn-trust';
@@ -129,7 +129,7 @@ function fitShift(
   const residuals: number[][] = Array.from({ length: kinds * kinds }, () => []);
   eachResidual(views, nodes, nodes.expected, matches, (kind, off) => residuals[kind]!.push(off));
   return shift.map((own, at) =>
-    residuals[at]!.length >= LEAST_OF_KIND ? own + middle(residuals[at]!) : own,
+    residuals[at]!.length >= LEAST_OF_KIND ? own + median(residuals[at]!) : own,
   );
 }
 
@@ -141,7 +141,7 @@ function fitSigma(
 ): number {
   const sizes: number[] = [];
   eachResidual(views, nodes, expected, matches, (_, off) => sizes.push(Math.abs(off)));
-  return Math.max(MIN_SIGMA, Math.min(MAX_SIGMA, DEVIATION_OF_MEDIAN * middle(sizes)));
+  return Math.max(MIN_SIGMA, Math.min(MAX_SIGMA, DEVIATION_OF_MEDIAN * median(sizes)));
 }
 
 /** How far a match may lie off, by what is known of the noise there. */

@@ -55,6 +55,7 @@ function guessed(encoding: EncodingId, turns: readonly CountedTurn[], end: numbe
   const scores = models.map((model) => freePath(cellMetric(turns, model, 0, over), model).score);
   return models[scores.indexOf(Math.max(...scores))]!;
 }
+
 /**
  * Fits to the whole of what is read; where turns are garbage or the medium is soft, the sequence is
  * followed once more.

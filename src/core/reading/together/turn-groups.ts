@@ -4,7 +4,7 @@
  */
 import { alignTurn } from './align-turn';
 import type { CountedTurn } from './cell-metric';
-import { middle } from './middle';
+import { median } from '@/core/bits/median';
 import type { TurnView } from './turn-views';
 
 /**
@@ -62,7 +62,7 @@ function commonExtras(
   }
   return [...found.values()]
     .filter((own) => own.length >= 2 && 2 * own.length >= views.length)
-    .map(middle);
+    .map(median);
 }
 
 /** Sorts what is nearly sorted: by insertion. */

@@ -15,6 +15,13 @@ const MOST_CHANCE = 0.05;
 /** Turns without which no soft spot can be told. */
 const LEAST_TO_COMPARE = 3;
 
+/** Deviations of a mean beyond which a transition lies elsewhere, and never less than this. */
+const MOVED_BY = 5;
+const LEAST_MOVED = 0.3;
+/** A track without any has them with this weight: half a case in a thousand transitions. */
+const CASES_BEFORE = 0.5;
+const OF_BEFORE = 1000;
+
 /** Which of a turn's transitions is each of the expected ones, and how far off it may lie. */
 export interface Matching {
   expected: Float64Array;
@@ -152,13 +159,6 @@ function smoothed(values: Float32Array): Float32Array {
 
 const clamp = (value: number, least: number, most: number) =>
   Math.max(least, Math.min(most, value));
-
-/** Deviations of a mean beyond which a transition lies elsewhere, and never less than this. */
-const MOVED_BY = 5;
-const LEAST_MOVED = 0.3;
-/** A track without any has them with this weight: half a case in a thousand transitions. */
-const CASES_BEFORE = 0.5;
-const OF_BEFORE = 1000;
 
 /**
  * Chances of what is the same in all turns, by what shows of it: transitions of the sequence that

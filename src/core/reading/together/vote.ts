@@ -6,6 +6,9 @@ import type { TrackModel } from './track-model';
 import { STEP } from './garbage-chain';
 import type { CountedTurn } from './cell-metric';
 
+/** Two turns that agree may agree on what is wrong. */
+const LEAST_VOTERS = 3;
+
 /** Cells of the track by the vote; −1 where fewer than three turns have a say. */
 export function votedCells(
   turns: readonly CountedTurn[],
@@ -34,6 +37,3 @@ export function votedCells(
     voters[cell]! < LEAST_VOTERS ? -1 : vote > 0 ? 1 : 0,
   );
 }
-
-/** Two turns that agree may agree on what is wrong. */
-const LEAST_VOTERS = 3;

@@ -1,4 +1,5 @@
 /** Sectors in the account of a track: their marks found in it, their fields read from all turns. */
+import { median } from '@/core/bits/median';
 import { RUNS, type SectorSighting } from '@/core/encoding';
 import type { Belief } from '../../track-sector';
 
@@ -48,4 +49,4 @@ export const cellsOf = (value: number, width: number): number[] =>
   Array.from({ length: width }, (_, i) => Math.floor(value / 2 ** (width - 1 - i)) & 1);
 
 export const middleOf = (values: readonly number[]): number | null =>
-  values.length > 0 ? [...values].sort((a, b) => a - b)[values.length >> 1]! : null;
+  values.length > 0 ? median(values) : null;

@@ -6,7 +6,7 @@ import {
   DATA_BYTES,
 } from '@/core/encoding/gcr-6and2/disk-bytes';
 import { GROUP_OF_NIBBLE, cellsOfByte } from '@/core/encoding/gcr-4to5/groups';
-import { PROLOGUE } from '@/core/encoding/gcr-6and2/field-reader';
+import { PROLOGUE, fourAndFour } from '@/core/encoding/gcr-6and2/field-reader';
 import { BLOCK_BYTES, DATA_BLOCK, ID_BLOCK } from '@/core/encoding/gcr-4to5/field-reader';
 import { cellsOf, cellsOfPath, middleOf, placesOf, type FieldRead } from './fields-of-track';
 import { readGroups, type GroupCode, type GroupField, type GroupsAsked } from './group-field';
@@ -30,6 +30,7 @@ function beliefIn({ certainty, plainness }: GroupField, { turns }: TrackAccount)
   if (certainty >= LEAST_CERTAINTY && plainness >= LEAST_PLAINNESS) return 'claimed';
   return certainty >= (turns.length > 1 ? LEAST_LIKELY : LEAST_LIKELY_ALONE) ? 'likely' : 'unsure';
 }
+
 const NONE_KNOWN = () => -1;
 
 interface Place {
@@ -113,12 +114,12 @@ export function sixAndTwoFields(account: TrackAccount): FieldRead[] {
     };
     const field = readIn(account, FOUR_AND_FOUR, asked);
     if (!field || beliefIn(field, account) !== 'claimed') return [];
-    const [volume, c, r] = [0, 1, 2].map((i) => fourAndFour(field.values, i)) as [
-      number,
-      number,
-      number,
-    ];
-    return [{ place, c, r, idExtra: { volume } }];
+    const byte = (at: number) =>
+      fourAndFour(
+        FOUR_AND_FOUR.patterns[field.values[2 * at]!]!,
+        FOUR_AND_FOUR.patterns[field.values[2 * at + 1]!]!,
+      );
+    return [{ place, c: byte(1), r: byte(2), idExtra: { volume: byte(0) } }];
   });
   return paired(ids, places(PROLOGUE.data, DATA_WRONG), MOST_TO_DATA, placed).flatMap(
     ({ id, data }) => {
@@ -144,16 +145,6 @@ export function sixAndTwoFields(account: TrackAccount): FieldRead[] {
     },
   );
 }
-
-/** Eight bits of two bytes: the odd ones first. */
-const fourAndFour = (values: Uint8Array, at: number): number => {
-  const odd = values[2 * at]!;
-  const even = values[2 * at + 1]!;
-  let byte = 0;
-  for (let bit = 3; bit >= 0; bit--)
-    byte = (byte << 2) | (((odd >>> bit) & 1) << 1) | ((even >>> bit) & 1);
-  return byte;
-};
 
 function bytesOfSix({ values: chosen }: GroupField): { data: Uint8Array; check: number } {
   const values = new Uint8Array(VALUES);

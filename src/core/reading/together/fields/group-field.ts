@@ -84,7 +84,7 @@ const RUN_KINDS = 4;
 const CONTEXTS = TRAILS * RUN_KINDS;
 const OFF_TRACK = -12;
 
-/** The likeliest values whose sum is `sum`; null where no sequence meets it. */
+/** The likeliest values whose check comes out; null where no sequence meets it. */
 export function readGroups(
   metric: CellMetric,
   model: TrackModel,

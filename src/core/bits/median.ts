@@ -1,3 +1,3 @@
 /** The median of a few figures; 0 of none. */
-export const middle = (values: readonly number[]): number =>
+export const median = (values: readonly number[]): number =>
   Float64Array.from(values).sort()[values.length >> 1] ?? 0;
