@@ -3,18 +3,16 @@
  * Where files come from: a search over everything that is kept; Enter puts the chosen one in, a
  * hand may drag it.
  */
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import {
   Dispatch,
   RefObject,
   SetStateAction,
-  useDeferredValue,
   useEffect,
   useRef,
   useState,
   type KeyboardEvent,
 } from 'react';
-import { holdingsQuery } from '../data/queries';
+import { useTypedSearch } from '../data/typed-search';
 import { grouped } from '../parts/grade';
 import { useEnterWhenAnswered } from '../parts/enter-when-answered';
 import { useKey } from '../parts/keys';
@@ -35,11 +33,7 @@ interface SourceProps {
 
 /** What answers to the words typed; for a moment that may be what answered to the words before. */
 function useFound(typed: string) {
-  const asked = useDeferredValue(typed.trim());
-  const { data, isPlaceholderData } = useQuery({
-    ...holdingsQuery({ q: asked }),
-    placeholderData: keepPreviousData,
-  });
+  const { asked, data, answer } = useTypedSearch(typed);
   const found = (data?.found ?? []).filter(({ quarantined }) => !quarantined);
   const files = asked === '' ? [] : found.slice(0, SHOWN);
   return {
@@ -47,7 +41,7 @@ function useFound(typed: string) {
     copies: (data?.copies ?? []).filter(
       ({ findings, fileCount }) => findings === 0 && fileCount > 0,
     ),
-    isAnswered: data !== undefined && !isPlaceholderData && asked === typed.trim(),
+    answer,
     isNone: asked !== '' && data !== undefined && files.length === 0,
   };
 }
@@ -58,9 +52,9 @@ export function FileSource({ onAdd, onGather, hasFolders, folder }: SourceProps)
   const [media, setMedia] = useState<ReadonlySet<number>>(new Set());
   const input = useRef<HTMLInputElement>(null);
   const list = useRef<HTMLUListElement>(null);
-  const { files, copies, isAnswered, isNone } = useFound(typed);
+  const { files, copies, answer, isNone } = useFound(typed);
   useKey('/', () => input.current?.focus());
-  const enter = useEnterWhenAnswered(isAnswered, () => files[at] && onAdd([files[at].id]));
+  const enter = useEnterWhenAnswered(answer, () => files[at] && onAdd([files[at].id]));
   const chosen = copies.filter(({ id }) => media.has(id));
   useEffect(() => {
     list.current?.querySelector('[aria-selected=true]')?.scrollIntoView({ block: 'nearest' });

@@ -1,8 +1,8 @@
 'use client';
 /** One image, chosen by searching for it: from what answers, never typed exactly. */
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { RefObject, useDeferredValue, useRef, useState, type KeyboardEvent } from 'react';
-import { holdingsQuery, type Holdings } from '../data/queries';
+import { RefObject, useRef, useState, type KeyboardEvent } from 'react';
+import type { Holdings } from '../data/queries';
+import { useTypedSearch } from '../data/typed-search';
 import { useEnterWhenAnswered } from '../parts/enter-when-answered';
 import { useKey } from '../parts/keys';
 import { say } from '@/messages';
@@ -20,22 +20,14 @@ export function ImageSearch({ label, onChoose }: ImageSearchProps) {
   const [typed, setTyped] = useState('');
   const [at, setAt] = useState(0);
   const input = useRef<HTMLInputElement>(null);
-  const asked = useDeferredValue(typed.trim());
-  const { data, isPlaceholderData } = useQuery({
-    ...holdingsQuery({ q: asked }),
-    enabled: asked !== '',
-    placeholderData: keepPreviousData,
-  });
+  const { asked, data, answer } = useTypedSearch(typed, (word) => word !== '');
   useKey('/', () => input.current?.focus());
   const copies = asked === '' ? [] : (data?.copies ?? []).slice(0, SHOWN);
   const choose = (image: FoundImage) => {
     onChoose(image);
     setTyped('');
   };
-  const enter = useEnterWhenAnswered(
-    data !== undefined && !isPlaceholderData && asked === typed.trim(),
-    () => copies[at] && choose(copies[at]),
-  );
+  const enter = useEnterWhenAnswered(answer, () => copies[at] && choose(copies[at]));
   const keys = (event: KeyboardEvent) => {
     if (event.key === 'ArrowDown') setAt((was) => Math.min(copies.length - 1, was + 1));
     else if (event.key === 'ArrowUp') setAt((was) => Math.max(0, was - 1));
