@@ -20,7 +20,7 @@ import {
 } from './marks';
 
 /** Cells of a byte with the given clocks, for FM. */
-function fmCells(byte: number, clock: number): number {
+export function fmCells(byte: number, clock: number): number {
   let cells = 0;
   for (let bit = 7; bit >= 0; bit--)
     cells = (cells << 2) | (((clock >>> bit) & 1) << 1) | ((byte >>> bit) & 1);

@@ -4,6 +4,7 @@
  * FM bits do not depend on each other; for MFM the best sequence is found over two states, the
  * bit before (Viterbi).
  */
+import { bytesOfBits } from '../../bits/bytes-of-bits';
 import { crc16 } from '../../bits/crc16';
 import type { Encoding, SectorSighting, SoftField } from '../encoding';
 import type { CellGains } from '../recovery/cell-gains';
@@ -63,12 +64,6 @@ function softMfm(cells: Float32Array, count: number, forced: Uint8Array): SoftBi
     bit = from[2 * i + bit]!;
   }
   return { bits, margins };
-}
-
-function bytesOfBits(bits: Uint8Array): Uint8Array {
-  const bytes = new Uint8Array(bits.length >> 3);
-  for (let i = 0; i < bits.length; i++) bytes[i >> 3] = (bytes[i >> 3]! << 1) | bits[i]!;
-  return bytes;
 }
 
 /** The soft half of an `Encoding` with ID marks. */

@@ -3,13 +3,15 @@
  * few cells wrong are marks still, and a field whose check fails is led by it to the likeliest
  * other reading.
  */
+import { bytesOfBits } from '@/core/bits/bytes-of-bits';
 import { crc16 } from '@/core/bits/crc16';
+import { FM_CODE, MFM_CODE } from '@/core/encoding/id-mark/code';
+import { fmCells } from '@/core/encoding/id-mark/encode';
 import {
   MARK_ID,
   MAX_ID_TO_DATA,
   MAX_SIZE_CODE,
   SYNC_A1,
-  CRC_AFTER_SYNC,
   FM_MARK_CLOCK,
   isDataMark,
   sectorSize,
@@ -103,12 +105,12 @@ class IdMarkTrack {
     const own = mark.byte === null ? length + 1 : length;
     const trellis = this.trellis(mark, own);
     const bytes = () => {
-      const field = bytesOf(trellis.bits);
+      const field = bytesOfBits(trellis.bits);
       return mark.byte === null ? field : Uint8Array.of(mark.byte, ...field);
     };
-    const initial = this.isMfm ? CRC_AFTER_SYNC : undefined;
+    const { crcInitial } = this.isMfm ? MFM_CODE : FM_CODE;
     const plain = bytes();
-    const failing = crc16(plain, 0, plain.length, initial);
+    const failing = crc16(plain, 0, plain.length, crcInitial);
     if (failing === 0 || !trellis.isThere) return { bytes: plain, ok: trellis.isThere };
     const led = checkLed(trellis.detours(DETOURS), 8 * own, failing);
     if (!led || led.candidates > mostCandidates || led.margin < LEAST_MARGIN)
@@ -126,7 +128,7 @@ class IdMarkTrack {
 
   private isData(mark: Mark): boolean {
     if (mark.byte !== null) return isDataMark(mark.byte);
-    return isDataMark(bytesOf(this.trellis(mark, 1).bits)[0]!);
+    return isDataMark(bytesOfBits(this.trellis(mark, 1).bits)[0]!);
   }
 
   private sectorAt(
@@ -155,12 +157,6 @@ class IdMarkTrack {
   }
 }
 
-function bytesOf(bits: Uint8Array): Uint8Array {
-  const bytes = new Uint8Array(bits.length >> 3);
-  for (let i = 0; i < bits.length; i++) bytes[i >> 3] = (bytes[i >> 3]! << 1) | bits[i]!;
-  return bytes;
-}
-
 const THREE_A1 = [...cellsOf(SYNC_A1, 16), ...cellsOf(SYNC_A1, 16), ...cellsOf(SYNC_A1, 16)];
 
 /** Behind three A1h, the last cell of which has a transition, three cells behind the one before. */
@@ -174,14 +170,11 @@ const mfmMark = (from: number): Mark => ({
 
 const mfmMarks = (cells: Uint8Array): Mark[] => placesOf(cells, THREE_A1, MFM_WRONG).map(mfmMark);
 
-function fmMarkCells(byte: number): number[] {
-  const clocks = cellsOf(FM_MARK_CLOCK, 8);
-  return cellsOf(byte, 8).flatMap((bit, i) => [clocks[i]!, bit]);
-}
+const fmMarkCells = (byte: number): number[] => cellsOf(fmCells(byte, FM_MARK_CLOCK), 16);
 
 const FM_MARKS = [MARK_ID, 0xfb, 0xf8, 0xf9, 0xfa];
 /** Two bytes of zeros stand before a mark, each bit with its clock. */
-const FM_SYNC = Array.from({ length: 32 }, (_, i) => (i + 1) % 2);
+const FM_SYNC = [...cellsOf(fmCells(0, 0xff), 16), ...cellsOf(fmCells(0, 0xff), 16)];
 
 function fmMark(from: number, byte: number): Mark {
   const cells = fmMarkCells(byte);
