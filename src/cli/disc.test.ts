@@ -102,6 +102,35 @@ test('flags of the drive mend what else is lost, and the mended image is written
   });
 });
 
+test('further readings of a disc mend what none of them gives alone, and lies about them are told', () => {
+  const sheet = putDisc('disc-clean');
+  const image = loadVector('optical/disc-clean.bin');
+  const { userSha256 } = loadExpectation<Expectation>('optical/disc-clean');
+  const damaged = (step: number) => {
+    const bytes = image.slice();
+    for (let at = 2352 + step; at < bytes.length; at += 19 + step) bytes[at]! ^= 0x55;
+    return bytes;
+  };
+  put('disc-clean.bin', damaged(1));
+  put('b.bin', damaged(2));
+  put('c.bin', damaged(3));
+  const run = (...args: string[]) =>
+    JSON.parse(spindle('disc', sheet, ...args, '--json', '-').stdout) as Expectation;
+  expect(run().unrepairable.length).toBeGreaterThan(20);
+  expect(run('--also', 'b.bin', '--also', 'c.bin', '--repair', 'out.bin')).toMatchObject({
+    unrepairable: [],
+    userSha256,
+  });
+  expect(Buffer.compare(readFileSync(join(folder, 'out.bin')), image)).toBe(0);
+  put('none.bin', new Uint8Array(4 * 2352));
+  expect(spindle('disc', sheet, '--also', 'none.bin')).toMatchObject({
+    status: 1,
+    stderr: expect.stringContaining('none.bin'),
+  });
+  put('f', new Uint8Array(294));
+  expect(spindle('disc', sheet, '--flags', 'f', '--flags', 'f').status).toBe(2);
+});
+
 test('identify knows a raw disc by its sectors and a packed image by its index', () => {
   putDisc('disc-clean');
   const iso = put('a.iso', loadVector('optical/vol-plain.iso'));
@@ -222,7 +251,7 @@ test('packing: any gunzip takes it, contents opens it packed, unpacking proves i
   expect(spindle('pack', image, '--try')).toMatchObject({
     status: 0,
     stderr: expect.stringMatching(
-      /1 file, 737,280 bytes: about [\d,]+ packed, [\d,]+ saved, in about a second or less/,
+      /1 file, 737\u2009280 bytes: about [\d\u2009]+ packed, [\d\u2009]+ saved, in about a second or less/,
     ),
   });
   expect(

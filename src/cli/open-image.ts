@@ -18,9 +18,10 @@ const RAW_SECTOR = [0, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 0];
 async function openRawDisc(
   path: string,
 ): Promise<(ByteSource & { close(): Promise<void> }) | null> {
-  const [{ openDisc }, { isScrambled, tracksOf, userSource }] = [
+  const [{ openDisc }, { tracksOf, userSource }, { isScrambled }] = [
     await import('./open-disc'),
     await import('@/core/optical/disc'),
+    await import('@/core/optical/scrambled'),
   ];
   const disc = await openDisc(path);
   const track =

@@ -29,10 +29,11 @@ export const USAGE = `Usage:
   spindle scan PATH … --rules FILE [--json FILE|-]
       Holds images and their files against signature rules: boot sectors, and all of it. Ends with 3
       where one was found.
-  spindle disc IMAGE|SHEET.cue [--json FILE|-] [--flags FILE] [--repair OUT] [--sound FOLDER] [--raw OUT]
+  spindle disc IMAGE|SHEET.cue [--json FILE|-] [--flags FILE] [--also IMAGE] [--repair OUT] [--sound FOLDER] [--raw OUT]
       Tracks of a raw disc image, and which of its sectors are good, mendable and lost; writes it with the mended ones
       and a cue sheet beside it, its tracks of sound as WAV, or an image of 2,048-byte sectors as a raw one.
-      The flags are 294 bytes a sector, a bit for each byte that the drive distrusts.
+      The flags are 294 bytes a sector, a bit for each byte that the drive distrusts. With --also another reading, or
+      another damaged copy: what none gives alone is put together; --flags once more for the flags of each, in order.
   spindle extents IMAGE|CARD.json [--json FILE|-]
       What every block of an image of a device is, by the sidecar beside it, and which files the unsound ones touch.
   spindle extents DEVICE|FILE --read --out IMAGE [--from BLOCK] [--to BLOCK] [--block BYTES] [--tries N]

@@ -7,7 +7,15 @@ import { mkdir } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import type { ByteSource } from '@/core/bits/byte-source';
-import { examineDisc, isRaw, sectorsOf, userSource, type DiscReport } from '@/core/optical/disc';
+import {
+  examineDisc,
+  isRaw,
+  sectorsOf,
+  tracksOf,
+  userSource,
+  type DiscReport,
+} from '@/core/optical/disc';
+import { placeReading, type OtherReading } from '@/core/optical/other-readings';
 import { sheetText } from '@/core/optical/sheet-for-disc';
 import { cueText } from '@/core/optical/cue';
 import { makeMode1, RAW_BYTES, USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
@@ -21,6 +29,12 @@ import { openDisc, type OpenDisc } from '../open-disc';
 import { shown } from '../paths';
 import { JobError, UsageError } from '../usage';
 
+/** What there is beside the image: the drive's flags, and further readings with theirs. */
+interface Beside {
+  flags: ByteSource | null;
+  others: readonly OtherReading[];
+}
+
 /** Lost sectors named on the command line. */
 const LISTED = 20;
 
@@ -28,7 +42,7 @@ const LISTED = 20;
 async function* repaired(
   source: ByteSource,
   tracks: DiscReport['tracks'],
-  flags: ByteSource | null,
+  { flags, others }: Beside,
 ): AsyncGenerator<Uint8Array> {
   let at = 0;
   async function* upTo(end: number) {
@@ -40,7 +54,7 @@ async function* repaired(
     }
   }
   for (const track of tracks.filter(({ type }) => isRaw(type))) {
-    for await (const { lba, sector } of sectorsOf(source, track, track.scrambled, flags)) {
+    for await (const { lba, sector } of sectorsOf(source, track, track.scrambled, flags, others)) {
       const place = (track.fileSector + lba - track.startLba) * RAW_BYTES;
       // A sheet may let tracks lie on one another.
       if (sector.verdict !== 'repairable' || place < at) continue;
@@ -136,13 +150,55 @@ async function writeRaw(path: string, target: string): Promise<void> {
 
 type Examined = Awaited<ReturnType<typeof examineDisc>>;
 type Disc = NonNullable<Awaited<ReturnType<typeof openDisc>>>;
-type Flags = Awaited<ReturnType<typeof fileSource>> | null;
+
+/**
+ * Further readings of the disc, laid beside it by the addresses in their sectors. The first of the
+ * flags are those of the disc itself, the next those of the first further reading, and so on.
+ */
+async function openBeside(
+  { sheet, sources }: Disc,
+  also: readonly string[],
+  flags: readonly string[],
+): Promise<Beside & { close(): Promise<void> }> {
+  if (flags.length > also.length + 1)
+    throw new UsageError('disc takes the flags of the image, and of each reading of --also');
+  if (also.length > 0 && sources.length !== 1)
+    throw new JobError('--also takes readings of a disc in one image; this one is in several.');
+  const { tracks } = tracksOf(
+    sheet,
+    sources.map(({ size }) => size),
+  );
+  const track = tracks.find(({ type }) => isRaw(type));
+  const open: Awaited<ReturnType<typeof fileSource>>[] = [];
+  const opened = async (path: string) => {
+    const source = await fileSource(path);
+    open.push(source);
+    return source;
+  };
+  const close = async () => {
+    for (const each of open) await each.close();
+  };
+  try {
+    const ofDrive: ByteSource[] = [];
+    for (const path of flags) ofDrive.push(await opened(path));
+    const others: OtherReading[] = [];
+    for (const [i, path] of also.entries()) {
+      const own = track && (await placeReading(await opened(path), track, ofDrive[i + 1] ?? null));
+      if (!own) throw new JobError(`${shown(path)} has no raw sector that says where it lies.`);
+      others.push(own);
+    }
+    return { flags: ofDrive[0] ?? null, others, close };
+  } catch (error) {
+    await close();
+    throw error;
+  }
+}
 
 /** The first volume of the first track of data; null where there is none. */
-async function firstVolume(disc: Disc, tracks: Examined['tracks'], flags: Flags) {
+async function firstVolume(disc: Disc, tracks: Examined['tracks'], { flags, others }: Beside) {
   const first = tracks.find(({ type }) => type !== 'AUDIO');
   if (!first) return null;
-  const source = userSource(disc.sources[first.file]!, first, first.scrambled, flags);
+  const source = userSource(disc.sources[first.file]!, first, first.scrambled, flags, others);
   const [found] = (await identifyVolumes(source)).volumes;
   return found ? volumeJson({ ...found, inside: null }) : null;
 }
@@ -185,12 +241,12 @@ function linesOf({ good, repairable, unrepairable, problems }: Examined): string
 async function writeRepaired(
   { sources }: Disc,
   { tracks, repairable }: Examined,
-  flags: Flags,
+  beside: Beside,
   target: string,
 ): Promise<string> {
   if (sources.length !== 1)
     throw new JobError('--repair writes one image; this disc is in several files.');
-  await writeNew(target, repaired(sources[0]!, tracks, flags));
+  await writeNew(target, repaired(sources[0]!, tracks, beside));
   const sheet = sheetBeside(target);
   await writeNew(sheet, one(new TextEncoder().encode(sheetText(basename(target), tracks))));
   return (
@@ -205,7 +261,8 @@ export async function discCommand(args: string[]): Promise<void> {
     allowPositionals: true,
     options: {
       json: { type: 'string' },
-      flags: { type: 'string' },
+      flags: { type: 'string', multiple: true },
+      also: { type: 'string', multiple: true },
       repair: { type: 'string' },
       sound: { type: 'string' },
       raw: { type: 'string' },
@@ -221,21 +278,22 @@ export async function discCommand(args: string[]): Promise<void> {
         `${RAW_BYTES} bytes. For an image of 2,048-byte sectors there is "spindle ` +
         'contents".',
     );
-  const flags = values.flags ? await fileSource(values.flags) : null;
+  const close = [disc.close];
   try {
-    const examined = await examineDisc({ ...disc, flags }, nodeDigester);
+    const beside = await openBeside(disc, values.also ?? [], values.flags ?? []);
+    close.push(beside.close);
+    const examined = await examineDisc({ ...disc, ...beside }, nodeDigester);
     const { tracks } = examined;
     if (values.json) {
-      const json = discJson(examined, await firstVolume(disc, tracks, flags));
+      const json = discJson(examined, await firstVolume(disc, tracks, beside));
       await writeOut(values.json, jsonText(json));
     }
     if (values.json !== '-') process.stdout.write(tracks.map(trackLine).join(''));
     const lines = linesOf(examined);
-    if (values.repair) lines.push(await writeRepaired(disc, examined, flags, values.repair));
+    if (values.repair) lines.push(await writeRepaired(disc, examined, beside, values.repair));
     if (values.sound) lines.push(...(await writeSound(disc, tracks, values.sound)));
     process.stderr.write(`${lines.join('\n')}\n`);
   } finally {
-    await flags?.close();
-    await disc.close();
+    for (const each of close) await each();
   }
 }

@@ -7,20 +7,12 @@ import type { Digester, Sha256Stream } from '../digester';
 import { toHex } from '../digester';
 import type { Problem } from '../problems';
 import { SECTOR_BYTES, type CueSheet, type TrackKind } from './cue';
-import {
-  RAW_BYTES,
-  USER_BYTES,
-  USER_SECTOR_BYTES,
-  checkSector,
-  hasHeader,
-  hasSync,
-  type RawSector,
-} from './raw-sector';
+import { RAW_BYTES, USER_BYTES, USER_SECTOR_BYTES, type RawSector } from './raw-sector';
+import { FLAG_BYTES, flagged, sectorsIn, type OtherReading } from './other-readings';
+import { checkReadings } from './readings-together';
+import { isScrambled } from './scrambled';
 import { scramble } from './scramble';
 import { said } from '@/core/said';
-
-/** Bits a byte, one bit a byte of the sector, top bit first. */
-export const FLAG_BYTES = RAW_BYTES / 8;
 
 export interface DiscTrack {
   number: number;
@@ -78,29 +70,6 @@ export function tracksOf(
   return { tracks: out, problems };
 }
 
-/** Some sectors are scrambled still: told by headers that make sense only without it. */
-export async function isScrambled(
-  source: ByteSource,
-  { fileSector, sectors }: Pick<DiscTrack, 'fileSector' | 'sectors'>,
-): Promise<boolean> {
-  let [plain, scrambled] = [0, 0];
-  for (let i = 0; i < Math.min(sectors, 32); i++) {
-    const sector = (
-      await source.read(
-        (fileSector + Math.floor((i * sectors) / Math.min(sectors, 32))) * RAW_BYTES,
-        RAW_BYTES,
-      )
-    ).slice();
-    if (sector.length < RAW_BYTES || !hasSync(sector)) continue;
-    if (hasHeader(sector)) plain++;
-    else {
-      scramble(sector);
-      if (hasHeader(sector)) scrambled++;
-    }
-  }
-  return scrambled > plain;
-}
-
 export interface DiscReport {
   sectors: number;
   mode: 'mode1' | 'mode2' | 'audio' | 'mixed';
@@ -125,6 +94,8 @@ interface DiscImage {
   sheet: CueSheet;
   sources: readonly ByteSource[];
   flags?: ByteSource | null;
+  /** Of a disc in one file: what else was read of it. */
+  others?: readonly OtherReading[];
 }
 
 /** Each data sector of a track in order, looked at and mended where it can be. */
@@ -133,6 +104,7 @@ export async function* sectorsOf(
   track: DiscTrack,
   scrambled: boolean,
   flags: ByteSource | null,
+  others: readonly OtherReading[] = [],
 ): AsyncGenerator<{ lba: number; sector: RawSector }> {
   const mode = track.type === 'MODE2/2352' ? 2 : 1;
   for (let first = 0; first < track.sectors; first += CHUNK) {
@@ -147,30 +119,26 @@ export async function* sectorsOf(
         raw = raw.slice();
         scramble(raw);
       }
-      yield {
-        lba: track.startLba + first + i,
-        sector: checkSector(
-          raw,
-          track.startLba + first + i,
-          mode,
-          bits && flagged(bits.subarray(i * FLAG_BYTES, (i + 1) * FLAG_BYTES)),
-        ),
+      const lba = track.startLba + first + i;
+      const own = {
+        bytes: raw,
+        flags: bits && flagged(bits.subarray(i * FLAG_BYTES, (i + 1) * FLAG_BYTES)),
       };
+      let sector = checkReadings([own], lba, mode);
+      if (sector.verdict === 'unrepairable' && others.length > 0) {
+        const further = await sectorsIn(others, track.fileSector + first + i);
+        sector = checkReadings([own, ...further], lba, mode);
+      }
+      yield { lba, sector };
     }
   }
-}
-
-/** One byte a byte; null where the drive distrusts none. */
-function flagged(bits: Uint8Array): Uint8Array | null {
-  if (bits.length < FLAG_BYTES || bits.every((byte) => byte === 0)) return null;
-  return Uint8Array.from({ length: RAW_BYTES }, (_, i) => (bits[i >> 3]! >> (7 - (i & 7))) & 1);
 }
 
 export const isRaw = (type: TrackKind) => type === 'MODE1/2352' || type === 'MODE2/2352';
 
 /** Looks at all of a disc. */
 export async function examineDisc(
-  { sheet, sources, flags = null }: DiscImage,
+  { sheet, sources, flags = null, others = [] }: DiscImage,
   digester: Digester,
 ): Promise<DiscReport> {
   const { tracks, problems } = tracksOf(
@@ -199,39 +167,38 @@ export async function examineDisc(
     report.tracks.push(out);
     modes.add(track.type.slice(0, 5).toLowerCase());
     if (track.type === 'AUDIO') {
-      if (sheet.files[track.file]?.type !== 'WAVE')
-        out.pcmSha256 = await pcmDigest(
-          source,
-          track,
-          sheet.files[track.file]?.type === 'MOTOROLA',
-          digester,
-        );
+      const kind = sheet.files[track.file]?.type;
+      if (kind !== 'WAVE')
+        out.pcmSha256 = await pcmDigest(source, track, kind === 'MOTOROLA', digester);
       continue;
     }
     if (!isRaw(track.type)) continue;
     out.scrambled = await isScrambled(source, track);
     report.scrambled ||= out.scrambled;
-    await readSectors(source, track, out, flags, report, digester, user);
+    const sectors = sectorsOf(source, track, out.scrambled, flags, others);
+    await readSectors(sectors, report, digester, user);
   }
-  for (const [i, { size }] of sources.entries())
-    report.sectors += Math.floor(
-      size / SECTOR_BYTES[tracks.find(({ file }) => file === i)?.type ?? 'AUDIO'],
-    );
+  report.sectors = sectorsOfFiles(sources, tracks);
   report.mode = modes.size > 1 ? 'mixed' : (([...modes][0] ?? 'audio') as DiscReport['mode']);
   report.userSha256 = toHex(user.digest());
   return report;
 }
 
+function sectorsOfFiles(sources: readonly ByteSource[], tracks: readonly DiscTrack[]): number {
+  const typeOf = (at: number) => tracks.find(({ file }) => file === at)?.type ?? 'AUDIO';
+  return sources.reduce(
+    (sum, { size }, at) => sum + Math.floor(size / SECTOR_BYTES[typeOf(at)]),
+    0,
+  );
+}
+
 async function readSectors(
-  source: ByteSource,
-  track: DiscTrack,
-  out: DiscReport['tracks'][number],
-  flags: ByteSource | null,
+  sectors: ReturnType<typeof sectorsOf>,
   report: DiscReport,
   digester: Digester,
   user: Sha256Stream,
 ) {
-  for await (const { lba, sector } of sectorsOf(source, track, out.scrambled, flags)) {
+  for await (const { lba, sector } of sectors) {
     const [from, to] = USER_BYTES[sector.form];
     if (sector.verdict === 'good') report.good++;
     else if (sector.verdict === 'repairable') {
@@ -283,6 +250,7 @@ export function userSource(
   track: DiscTrack,
   scrambled: boolean,
   flags: ByteSource | null = null,
+  others: readonly OtherReading[] = [],
 ): ByteSource {
   if (!isRaw(track.type))
     return sliceSource(
@@ -305,7 +273,7 @@ export function userSource(
         sectors: Math.ceil(to / USER_SECTOR_BYTES) - first,
       };
       if (to <= from) return out;
-      for await (const { lba, sector } of sectorsOf(source, part, scrambled, flags)) {
+      for await (const { lba, sector } of sectorsOf(source, part, scrambled, flags, others)) {
         if (sector.verdict === 'unrepairable') continue;
         const at = (lba - track.startLba) * USER_SECTOR_BYTES - from;
         const user = sector.bytes.subarray(

@@ -2,8 +2,9 @@
  * One request to a block device, with what its own checks say of each block: raw sectors of a disc
  * are looked at, and mended where they can be.
  */
-import { FLAG_BYTES } from '@/core/optical/disc';
-import { checkSector, RAW_BYTES } from '@/core/optical/raw-sector';
+import type { EarlierReadings } from '@/core/optical/earlier-readings';
+import { FLAG_BYTES, flagged } from '@/core/optical/other-readings';
+import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { isRawDisc, type BlockMedium } from '@/core/block/device';
 import type { ReadBlocks } from '@/core/block/salvage-plan';
 import type { BlockOutcome } from '@/core/block/apply-outcome';
@@ -46,6 +47,7 @@ export async function askBlocks(
   drive: string,
   device: BlockMedium,
   { from, count, speed }: Pick<ReadBlocks, 'from' | 'count' | 'speed'>,
+  earlier: EarlierReadings,
   signal: AbortSignal,
 ): Promise<BlocksLooked> {
   const raw = isRawDisc(device);
@@ -59,7 +61,7 @@ export async function askBlocks(
   return {
     ms: read.ms,
     why: read.stopped?.why ?? null,
-    ...(raw ? looked(read, device, from, base) : { outcome: base, bytes: read.bytes }),
+    ...(raw ? looked(read, device, from, base, earlier) : { outcome: base, bytes: read.bytes }),
   };
 }
 
@@ -67,31 +69,27 @@ export async function askBlocks(
 const trackAt = ({ tracks }: Pick<BlockMedium, 'tracks'>, block: number) =>
   [...tracks].reverse().find(({ start }) => start <= block);
 
-/** The drive's flags, a bit for each byte of a sector, as a byte for each. */
-const marksIn = (bits: Uint8Array): Uint8Array =>
-  Uint8Array.from({ length: RAW_BYTES }, (_, at) => (bits[at >> 3]! >> (7 - (at & 7))) & 1);
-
 function looked(
   { bytes, flags, got }: BlocksRead,
   device: BlockMedium,
   from: number,
   base: { got: number; toldWhere: boolean },
+  earlier: EarlierReadings,
 ): Pick<BlocksLooked, 'outcome' | 'bytes'> {
   const wrongCheck: number[] = [];
   const corrected: number[] = [];
   const out = bytes.slice();
   for (let i = 0; i < got; i++) {
-    const bits = flags?.subarray(i * FLAG_BYTES, (i + 1) * FLAG_BYTES) ?? null;
-    const distrusted = bits !== null && bits.some((byte) => byte !== 0);
+    const marks = flags && flagged(flags.subarray(i * FLAG_BYTES, (i + 1) * FLAG_BYTES));
     const mode = trackAt(device, from + i)?.mode ?? 'mode1';
     if (mode === 'audio') {
       // Sound has no check of its own: the drive's distrust is all there is.
-      if (distrusted) wrongCheck.push(i);
+      if (marks) wrongCheck.push(i);
       continue;
     }
     const raw = bytes.subarray(i * RAW_BYTES, (i + 1) * RAW_BYTES);
-    const marks = distrusted ? marksIn(bits) : null;
-    const sector = checkSector(raw, from + i, mode === 'mode2' ? 2 : 1, marks);
+    const reading = { bytes: raw, flags: marks };
+    const sector = earlier.check(reading, from + i, mode === 'mode2' ? 2 : 1);
     if (sector.verdict === 'unrepairable') wrongCheck.push(i);
     if (sector.verdict !== 'repairable') continue;
     corrected.push(i);

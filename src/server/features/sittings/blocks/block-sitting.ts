@@ -4,6 +4,7 @@
 import { describeMedium, type BlockMedium } from '@/core/block/device';
 import { applyOutcome, type BlockOutcome } from '@/core/block/apply-outcome';
 import { ExtentMap, unreadBlocks, unsoundRuns } from '@/core/block/extent-map';
+import { EarlierReadings } from '@/core/optical/earlier-readings';
 import { MAX_DEVICE_BYTES } from '@/core/block/limits';
 import {
   DEFAULT_BLOCK_POLICY,
@@ -53,6 +54,7 @@ export class BlockSitting extends SittingRun {
   private map: ExtentMap | null = null;
   private policy!: BlockPolicy;
   private paces!: Paces;
+  private readonly earlier = new EarlierReadings();
   private toldAt = 0;
   private startedAt = 0;
   private cameSince = 0;
@@ -166,7 +168,7 @@ export class BlockSitting extends SittingRun {
     const map = this.map!;
     this.startedAt ||= Date.now();
     const result = await this.bench.do((link) =>
-      askBlocks(link, this.station.drive, device, step, context.signal),
+      askBlocks(link, this.station.drive, device, step, this.earlier, context.signal),
     );
     if (!result) throw new Interrupted();
     const { from, count, pass, speed } = step;
