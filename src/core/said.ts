@@ -31,6 +31,9 @@ export function said<C extends keyof SaidCodes>(code: C, ...[parameters]: Parame
 /** What is said, or words that stay as they came: a name, or what was kept before there were codes. */
 export type Words = Said | string;
 
+export const isSaid = (value: unknown): value is Said =>
+  typeof value === 'object' && value !== null && 'code' in value && typeof value.code === 'string';
+
 /** Words that were given to us: they stay as they are. */
 export const asWritten = (text: string): Said => ({ code: 'asWritten', with: { text } });
 

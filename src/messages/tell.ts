@@ -5,13 +5,10 @@ import { told } from '.';
 
 type Sentence = string | ((parameters: Record<string, SaidValue>) => string);
 
-const isSaid = (value: SaidValue): value is Said =>
-  typeof value === 'object' && value !== null && 'code' in value;
-
 function inWords(value: SaidValue): SaidValue {
   if (Array.isArray(value))
     return value.map((each: Words | number) => (typeof each === 'number' ? each : tell(each)));
-  return isSaid(value) ? tell(value) : value;
+  return typeof value === 'object' && value !== null ? tell(value as Said) : value;
 }
 
 /** The sentence of a code, or null where this version has none: a row of a later version. */

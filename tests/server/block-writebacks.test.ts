@@ -1,3 +1,4 @@
+import { grouped } from '@/core/text/grouped';
 import { tell } from '@/messages/tell';
 import { readBlob } from '@/server/platform/blobs/read-blob';
 import { buildCertificate } from '@/server/features/writebacks/certificates';
@@ -48,7 +49,7 @@ describe('devices of blocks', () => {
     await suite.worker.restart();
     const row = await bench.inState(id, 'proved', 'unproved', 'failed');
     expect(tell(row.now)).toBe(
-      `Proved: all ${(image.length / 512).toLocaleString('en')} blocks were read back and are what was written. The last ${(30_000 - image.length / 512).toLocaleString('en')} blocks of ${target} were not touched.`,
+      `Proved: all ${grouped(image.length / 512)} blocks were read back and are what was written. The last ${grouped(30_000 - image.length / 512)} blocks of ${target} were not touched.`,
     );
     const read = await bench.readAgain(target, 7);
     expect(sha((await readBlob(db(), read.imageBlob)).subarray(0, image.length))).toBe(sha(image));
@@ -77,7 +78,7 @@ describe('devices of blocks', () => {
       stationId: 7,
     });
     expect(tell((await bench.inState(id, 'proved', 'unproved', 'failed')).now)).toMatch(
-      /^Not proved: 3 of .* \(block 4,000 to 4,002\)/,
+      /^Not proved: 3 of .* \(block 4\u2009000 to 4\u2009002\)/,
     );
     const tiny = await bench.blank('hard-disk', {
       device: { medium: { ...disk.medium, blocks: 1000 } },

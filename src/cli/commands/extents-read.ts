@@ -1,4 +1,5 @@
 /** Reading a device into an image with loss in mind: spindle extents --read. */
+import { grouped } from '@/core/text/grouped';
 import { tell } from '@/messages/tell';
 import type { Said } from '@/core/said';
 import { open, stat, type FileHandle } from 'node:fs/promises';
@@ -14,7 +15,7 @@ import { LocalLink } from '@/server/platform/devices/local-link';
 import { fileSource } from '../files';
 import { shown } from '../paths';
 import { JobError, UsageError } from '../usage';
-import { PIECE, grouped, sidecarBeside, readSidecar, mapOf, writeSidecar } from './extents-sidecar';
+import { PIECE, sidecarBeside, readSidecar, mapOf, writeSidecar } from './extents-sidecar';
 
 const REQUEST_BYTES = 1 << 20;
 

@@ -10,8 +10,6 @@ import { JobError } from '../usage';
 
 export const PIECE = 4 << 20;
 
-export const grouped = (count: number) => count.toLocaleString('en');
-
 /**
  * The sidecar beside an image: the same name with another ending. One that was written as
  * `.card.json`, as it was called before, is gone on with.

@@ -2,6 +2,7 @@
  * `spindle extents`: what every block of an image of a device is, and which files lost ones touch;
  * reads a device so, and puts damaged copies together.
  */
+import { grouped } from '@/core/text/grouped';
 import { parseArgs } from 'node:util';
 import { isRawDisc } from '@/core/block/device';
 import { discTracks } from '@/core/block/disc-tracks';
@@ -11,7 +12,8 @@ import { filesByBlock, filesOn, type Placed } from '@/core/block/files-on-blocks
 import { mergeCopies, mergedSource } from '@/core/block/merge-copies';
 import { toHex } from '@/core/digester';
 import { identifyVolumes } from '@/core/identify/identify';
-import { isScrambled, tracksOf, userSource } from '@/core/optical/disc';
+import { tracksOf, userSource } from '@/core/optical/disc';
+import { isScrambled } from '@/core/optical/scrambled';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { GRADES } from '@/core/reading/grades';
 import { nodeDigester } from '@/node/digester';
@@ -20,7 +22,7 @@ import { openDisc } from '../open-disc';
 import { shown } from '../paths';
 import { JobError, UsageError } from '../usage';
 import { read } from './extents-read';
-import { PIECE, grouped, sidecarBeside, readSidecar, mapOf, writeSidecar } from './extents-sidecar';
+import { PIECE, sidecarBeside, readSidecar, mapOf, writeSidecar } from './extents-sidecar';
 
 const OPTIONS = {
   json: { type: 'string' },

@@ -3,6 +3,7 @@
  * they lie.
  */
 import { parseArgs } from 'node:util';
+import { grouped } from '@/core/text/grouped';
 import { toHex } from '@/core/digester';
 import { packSource, tryPacking } from '@/core/packing/pack-source';
 import { PackedDamage, packedSource, readIndex } from '@/core/packing/packed';
@@ -13,7 +14,6 @@ import { filesOf, shown } from '../paths';
 import { JobError, UsageError } from '../usage';
 
 const PIECE = 1 << 20;
-const grouped = (bytes: number) => bytes.toLocaleString('en');
 
 export async function packCommand(args: string[]): Promise<void> {
   const { values, positionals } = parseArgs({

@@ -1,8 +1,7 @@
 /**
  * The certificate of a write-back: what was written where, how it was proved, with what margin, and
- * how it did in the old
- * machine. Its JSON Schema is `docs/formats/certificate.schema.json`; the printed one has the
- * same facts.
+ * how it did in the old machine. Its JSON Schema is `docs/formats/certificate.schema.json`; the
+ * printed one has the same facts.
  */
 import { z } from 'zod';
 
@@ -120,100 +119,4 @@ export function trackFigures(
       worstAt: { cylinder: worst.cylinder, head: worst.head },
     },
   };
-}
-
-type Line = [label: string, text: string];
-const TRACKS_NAMED = 12;
-const STRETCHES_NAMED = 8;
-
-const day = (at: string): string => `${at.slice(0, 10)}, ${at.slice(11, 16)} UTC`;
-
-function sourceLines({ source }: Certificate): Line[] {
-  const lender = source.lender && `, lent by ${source.lender}`;
-  const flux = source.as === 'flux' ? '; its flux as it was read' : '';
-  const doubt =
-    source.inDoubt > 0
-      ? `; ${source.inDoubt.toLocaleString('en')} of it in doubt, with zeros in their place`
-      : '';
-  return [
-    ['Made from', `${source.code}, ${source.title}${lender}`],
-    [
-      'Image',
-      `${source.bytes.toLocaleString('en')} bytes, SHA-256 ${source.sha256}${flux}${doubt}`,
-    ],
-  ];
-}
-
-function layoutLines({ layout, machine, precompensated }: Certificate): Line[] {
-  const shifted = precompensated ? ', inner tracks pre-compensated' : '';
-  return [
-    ...(layout ? [['Layout', `${layout}${shifted}`] satisfies Line] : []),
-    ...(machine ? [['Meant for', machine] satisfies Line] : []),
-  ];
-}
-
-function trackLines({ tracks, margin }: Certificate): Line[] {
-  const lines: Line[] = [];
-  if (tracks) {
-    const { proved, written, again, failed } = tracks;
-    const named = failed
-      .slice(0, TRACKS_NAMED)
-      .map(({ cylinder, head }) => `cylinder ${cylinder} head ${head}`)
-      .join(', ');
-    const others = failed.length > TRACKS_NAMED ? ' and others' : '';
-    lines.push([
-      'Tracks',
-      `${proved} of ${written} proved, ${again} written more than once` +
-        (named && `; failed: ${named}${others}`),
-    ]);
-  }
-  if (margin) {
-    const [mean, worst] = [margin.meanSpread, margin.worstSpread].map((spread) =>
-      (100 * spread).toFixed(1),
-    );
-    const { cylinder, head } = margin.worstAt;
-    lines.push([
-      'Margin',
-      `transitions ${mean} % of a cell off on average, ${worst} % at worst (cylinder ` +
-        `${cylinder}, head ${head}); 25 % and more begin to fail`,
-    ]);
-  }
-  return lines;
-}
-
-function blockLines({ blocks }: Certificate): Line[] {
-  if (!blocks) return [];
-  const { proved, written, blockBytes, failed } = blocks;
-  const named = failed
-    .slice(0, STRETCHES_NAMED)
-    .map(({ from, count }) => `${count} from ${from}`)
-    .join(', ');
-  return [
-    [
-      'Blocks',
-      `${proved.toLocaleString('en')} of ${written.toLocaleString('en')} ` +
-        `of ${blockBytes} bytes proved${named && `; failed: ${named}`}`,
-    ],
-  ];
-}
-
-function trialText({ trial }: Certificate): string {
-  if (!trial) return 'nobody has said yet how it did in the machine';
-  const note = trial.note && `: ${trial.note}`;
-  return `${trial.outcome}${note} (${trial.by}, ${day(trial.at)})`;
-}
-
-/** The certificate in lines for paper: what it is called, and what it is. */
-export function certificateLines(certificate: Certificate): Line[] {
-  const { target, station, operator, startedAt, endedAt } = certificate;
-  return [
-    ...sourceLines(certificate),
-    ['Written to', `${target.code}, ${target.title}, ${target.form}; before: ${target.found}`],
-    ['By', `station ${station.number}, ${station.model}, ${station.serial}`],
-    ...layoutLines(certificate),
-    ...trackLines(certificate),
-    ...blockLines(certificate),
-    ['Done by', `${operator}, ${day(startedAt)}${endedAt ? ` to ${day(endedAt)}` : ''}`],
-    ['Trial', trialText(certificate)],
-  ];
 }

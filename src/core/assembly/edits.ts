@@ -10,7 +10,7 @@ import {
   type KeptAttribute,
   type WritableVolume,
 } from '../volume/writable';
-import { said, type Said } from '@/core/said';
+import { isSaid, said, type Said } from '@/core/said';
 
 const path = z.string().min(1).max(1000);
 const attributes = {
@@ -27,6 +27,9 @@ const attributes = {
   address: z.int().min(0).max(0xffff).optional(),
 };
 
+/** Where a file came from: what is said of it, or the words of an edit made before there were codes. */
+const origin = z.union([z.string().max(400), z.custom<Said>(isSaid)]);
+
 export const Edit = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('put'),
@@ -35,8 +38,7 @@ export const Edit = z.discriminatedUnion('kind', [
     /** What its bytes are known by where they are kept, and how many there are. */
     source: z.string().max(200),
     bytes: z.int().min(0),
-    /** Where it came from, in words. */
-    from: z.string().max(400),
+    from: origin,
   }),
   z.object({ kind: z.literal('remove'), path }),
   z.object({ kind: z.literal('rename'), path, name: z.string().min(1).max(200) }),

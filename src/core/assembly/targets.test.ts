@@ -41,7 +41,7 @@ test('the wrong drive, the wrong system, too large, and not startable are each s
     checkTarget(profile('fat-double-density'), about).map(({ sentence }) => tell(sentence)),
   ).toEqual([
     'Its drives take mfm-525-9x512 or mfm-35-9x512, not mfm-35-18x512.',
-    'Its system takes volumes of at most 1,048,576 bytes; this one has 1,474,560.',
+    'Its system takes volumes of at most 1\u2009048\u2009576 bytes; this one has 1\u2009474\u2009560.',
     'Its first sector holds no program that starts the machine: it can be read there, not started from.',
   ]);
   expect(weights(checkTarget(profile('gcr45'), about))).toEqual(['stops', 'stops']);
@@ -94,7 +94,7 @@ test('blank, drive and layout must go together', () => {
     weights(checkMedium(about({ drive: { form: '3.5', cylinders: 82, heads: 2, rpm: 360 } }))),
   ).toEqual(['beware']);
   expect(tell(checkMedium(about({ imageBytes: 737_280 }))[0]!.sentence)).toContain(
-    'the last 737,280 are filled with zeros',
+    'the last 737\u2009280 are filled with zeros',
   );
   expect(weights(checkMedium(about({ imageBytes: 2_000_000 })))).toEqual(['stops']);
   expect(weights(checkMedium(about({ layout: null })))).toEqual(['stops']);

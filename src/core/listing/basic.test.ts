@@ -1,3 +1,4 @@
+import { said } from '../said';
 import { listBasic } from './basic';
 
 const ascii = (text: string) => [...new TextEncoder().encode(text)];
@@ -265,6 +266,6 @@ test('what does not hold together is not made up, and nothing runs on for ever',
   broken[8] = 0x55;
   expect(listBasic(broken, 'd64', 'PRG')).toMatchObject({
     lines: 1,
-    trouble: 'Line 20 does not end where its link says; what follows it is not listed.',
+    trouble: said('listing.linkLeadsElsewhere', { line: 20 }),
   });
 });

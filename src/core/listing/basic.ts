@@ -4,6 +4,7 @@
  * keywords as single bytes and the rest as typed. Where the links do not hold together nothing is
  * made up.
  */
+import { said, type Said } from '../said';
 import { charOf } from '../volume/d64/names';
 import { decode437 } from '../volume/fat/names';
 import {
@@ -28,7 +29,7 @@ interface Listing {
   /** Bytes behind the program's end: machine code or data that belongs to it. */
   after: number;
   /** What did not hold together, in a sentence; null where all did. */
-  trouble: string | null;
+  trouble: Said | null;
 }
 
 /** Lines listed at most. */
@@ -125,10 +126,10 @@ function listLinked(bytes: Uint8Array, start: number, dialect: Dialect): Listing
   const lines: string[] = [];
   let base: number | null = null;
   let at = start;
-  let trouble: string | null = null;
+  let trouble: Said | null = null;
   while (at + 4 < bytes.length && word(at) !== 0) {
     if (lines.length >= MAX_LINES) {
-      trouble = `Only the first ${MAX_LINES.toLocaleString('en')} lines are listed.`;
+      trouble = said('listing.onlyTheFirst', { lines: MAX_LINES });
       break;
     }
     const number = word(at + 2);
@@ -138,7 +139,7 @@ function listLinked(bytes: Uint8Array, start: number, dialect: Dialect): Listing
     // The link says where the line ends: it is believed no more than the zero at its end.
     if (end >= bytes.length || bytes[end] !== 0 || word(at) - next !== base) {
       if (lines.length === 0) return null;
-      trouble = `Line ${number} does not end where its link says; what follows it is not listed.`;
+      trouble = said('listing.linkLeadsElsewhere', { line: number });
       break;
     }
     lines.push(`${number} ${text}`);
@@ -149,7 +150,7 @@ function listLinked(bytes: Uint8Array, start: number, dialect: Dialect): Listing
 
 const listingOf = (
   lines: readonly string[],
-  trouble: string | null,
+  trouble: Said | null,
   after: number,
 ): Listing | null =>
   lines.length === 0
@@ -261,15 +262,15 @@ function integerText(bytes: Uint8Array, from: number, end: number): string {
 function listInteger(bytes: Uint8Array): Listing | null {
   const lines: string[] = [];
   let at = 0;
-  let trouble: string | null = null;
+  let trouble: Said | null = null;
   while (at < bytes.length && lines.length < MAX_LINES) {
     const length = bytes[at]!;
     if (length < 4 || at + length > bytes.length || bytes[at + length - 1] !== 0x01) {
       if (lines.length === 0) return null;
       if (length !== 0)
-        trouble =
-          `Behind line ${lines[lines.length - 1]!.split(' ')[0]} no line begins; what ` +
-          'follows is not listed.';
+        trouble = said('listing.noLineBegins', {
+          line: Number.parseInt(lines[lines.length - 1]!, 10),
+        });
       break;
     }
     const number = bytes[at + 1]! | (bytes[at + 2]! << 8);

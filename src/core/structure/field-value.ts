@@ -1,4 +1,5 @@
 /** The bytes of a field as its kind has them read: figures, letters, or what is to be said. */
+import { grouped } from '@/core/text/grouped';
 import { said, type Said } from '../said';
 import { charOf } from '../volume/d64/names';
 import { decode437 } from '../volume/fat/names';
@@ -28,7 +29,7 @@ function momentOf(bytes: Uint8Array): FieldValue {
 
 function figureOf(bytes: Uint8Array, kind: FieldKind): FieldValue {
   const number = numberIn(bytes, { at: 0, kind, length: bytes.length });
-  return number.toLocaleString('en');
+  return grouped(number);
 }
 
 const READ_AS: Partial<Record<FieldKind, (bytes: Uint8Array) => FieldValue>> = {

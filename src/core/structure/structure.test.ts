@@ -36,7 +36,7 @@ test('the areas of a FAT volume lie where its boot sector says', async () => {
 
 test.each([
   ['fat12-720k.img', 'fat12', 'areas.bootSector', 'fields.sectorBytes', '512'],
-  ['fat12-720k.img', 'fat12', 'areas.bootSector', 'fields.sectors', '1,440'],
+  ['fat12-720k.img', 'fat12', 'areas.bootSector', 'fields.sectors', '1\u2009440'],
   ['fat12-720k.img', 'fat12', 'areas.fat', 'fields.mediaByte', 'F9h'],
   ['d64-plain.d64', 'd64', 'areas.mapAndHeader', 'fields.directorySector', place(18, 1)],
   ['d64-plain.d64', 'd64', 'areas.mapAndHeader', 'fields.format', '“A”'],
@@ -48,7 +48,7 @@ test.each([
   ['prodos-280.po', 'prodos', 'areas.volumeDirectory', 'fields.entryLength', '39'],
   ['prodos-280.po', 'prodos', 'areas.volumeDirectory', 'fields.blockAfter', '3'],
   ['prodos-280.po', 'prodos', 'areas.volumeDirectory', 'records.entry 1 fields.name', '“README”'],
-  ['prodos-1600.po', 'prodos', 'areas.volumeDirectory', 'fields.blocks', '1,600'],
+  ['prodos-1600.po', 'prodos', 'areas.volumeDirectory', 'fields.blocks', '1\u2009600'],
   [
     'catalogue16-plain.do',
     'catalogue16',
@@ -123,10 +123,10 @@ test('the same fields of a volume are never laid over each other', async () => {
 
 test.each([
   ['u8', [7], '7'],
-  ['u16', [0x34, 0x12], '4,660'],
-  ['u16be', [0x12, 0x34], '4,660'],
-  ['u24', [1, 0, 1], '65,537'],
-  ['u32', [0, 0, 0, 0x80], '2,147,483,648'],
+  ['u16', [0x34, 0x12], '4\u2009660'],
+  ['u16be', [0x12, 0x34], '4\u2009660'],
+  ['u24', [1, 0, 1], '65\u2009537'],
+  ['u32', [0, 0, 0, 0x80], '2\u2009147\u2009483\u2009648'],
   ['s8', [0xfe], '-2'],
   ['text', [0x41, 0x84, 0, 0], '“Aä”'],
   ['high-text', [0xc1, 0xa0, 0xc2], '“A B”'],

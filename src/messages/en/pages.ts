@@ -18,11 +18,12 @@ import { sittings } from './pages/sittings';
 import { stations } from './pages/stations';
 import { titles } from './pages/titles';
 import { transfers } from './pages/transfers';
-import { writebacks } from './pages/writebacks';
+import { certificates, writebacks } from './pages/writebacks';
 
 export const pages = {
   assemblies,
   bytes,
+  certificates,
   charts,
   copies,
   docket,

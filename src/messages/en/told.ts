@@ -8,6 +8,7 @@ import { flux } from './told/core/flux';
 import { identify } from './told/core/identify';
 import { image } from './told/core/image';
 import { layout } from './told/core/layout';
+import { listing } from './told/core/listing';
 import { merge } from './told/core/merge';
 import { optical } from './told/core/optical';
 import { plan } from './told/core/plan';
@@ -60,6 +61,7 @@ export const told = {
   identify,
   image,
   layout,
+  listing,
   merge,
   optical,
   plan,

@@ -1,4 +1,5 @@
 /** Small words that many sentences are made with. */
+import { grouped } from '@/core/text/grouped';
 
 const ORDINALS = [
   '',
@@ -16,9 +17,9 @@ const ORDINALS = [
 /** `third`; beyond the ninth, `10th`. */
 export const ordinal = (n: number): string => ORDINALS[n] ?? `${n}th`;
 
-/** `1,097 blocks`, `1 block`. */
+/** `1 097 blocks`, `1 block`. */
 export const counted = (n: number, one: string, many = `${one}s`): string =>
-  `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
+  `${grouped(n)} ${n === 1 ? one : many}`;
 
 /** The same as the beginning of a sentence. */
 export const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);

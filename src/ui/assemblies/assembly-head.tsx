@@ -4,7 +4,7 @@ import Link from 'next/link';
 import type { AssemblyAction } from '@/server/features/assemblies/assemblies';
 import { type AssemblyData } from '../data/queries';
 import { Button } from '../parts/button';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { PageHead } from '../parts/page';
 import { say } from '@/messages';
 

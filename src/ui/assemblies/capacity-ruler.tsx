@@ -4,7 +4,7 @@
  * end.
  */
 import { ScaleLinear, scaleLinear } from 'd3';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { markEvery, stretchesOf, type RulerEntry } from './ruler-layout';
 import { say } from '@/messages';
 

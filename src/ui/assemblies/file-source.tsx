@@ -13,7 +13,7 @@ import {
   type KeyboardEvent,
 } from 'react';
 import { useTypedSearch } from '../data/typed-search';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { useEnterWhenAnswered } from '../parts/enter-when-answered';
 import { useKey } from '../parts/keys';
 import type { Holdings } from '../data/queries';

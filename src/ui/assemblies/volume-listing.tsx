@@ -6,7 +6,7 @@
 import { useRef, useState } from 'react';
 import type { Edit } from '@/core/assembly/edits';
 import type { AssemblyData } from '../data/queries';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { EmptyState } from '../parts/page';
 import { useKey } from '../parts/keys';
 import { useNaming, ListingTools, NamingForm } from './listing-tools';

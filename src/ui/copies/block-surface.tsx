@@ -13,7 +13,8 @@ import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
 import { BlockSurfaceChart } from '../charts/blocks/block-surface-chart';
 import { amount } from '../parts/amount';
 import type { DocketData } from '../data/queries';
-import { grouped, TallyRow } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
+import { TallyRow } from '../parts/grade';
 import { say } from '@/messages';
 
 type Copy = NonNullable<DocketData['copy']>;

@@ -7,7 +7,7 @@ import { tell } from '@/messages/tell';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { ownUnits } from '@/core/volume/own-units';
 import type { DocketData } from '../data/queries';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { hexPlace } from '../parts/hex-rows';
 import { useKey } from '../parts/keys';
 import { FileRow, FolderRow, type Entry } from './entry-rows';

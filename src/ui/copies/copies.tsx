@@ -7,7 +7,7 @@ import { useRouter } from 'next/navigation';
 import { post } from '../data/api';
 import type { DocketData } from '../data/queries';
 import { Button } from '../parts/button';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { EmptyState, ErrorAlert, when } from '../parts/page';
 import { ProtectedDownload } from '../parts/protected-download';
 import { ExtractRows } from '../holdings/extracts';

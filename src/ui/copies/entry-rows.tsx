@@ -2,7 +2,8 @@
 /** Files and folders of a volume, a row each, in their own order. */
 import type { ReactNode } from 'react';
 import type { DocketData } from '../data/queries';
-import { GradeSwatch, grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
+import { GradeSwatch } from '../parts/grade';
 import { hexPlace } from '../parts/hex-rows';
 import { doubtPlaces } from './doubt-places';
 import { say } from '@/messages';

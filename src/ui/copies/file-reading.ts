@@ -11,6 +11,7 @@ import {
   type CharacterSet,
   type LineEnds,
 } from '@/core/text/character-sets';
+import { tellIfAny } from '@/messages/tell';
 import { say } from '@/messages';
 
 export type Shown = 'text' | 'picture' | 'bytes';
@@ -80,7 +81,7 @@ export function readFile(
     ways: waysOf(Boolean(drawn || picture), isText),
     kind: kind(),
     text,
-    trouble: listing?.trouble ?? cut,
+    trouble: tellIfAny(listing?.trouble ?? null) ?? cut,
     picture,
     drawn,
   };

@@ -1,7 +1,7 @@
 'use client';
 /** How another directory of the same disc names things, and what only one of the two lists. */
 import type { DocketData } from '../data/queries';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { say } from '@/messages';
 
 type Volume = DocketData['contents'][number];

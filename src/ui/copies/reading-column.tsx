@@ -18,7 +18,7 @@ import { fileFields } from '@/core/structure/file-fields';
 import { tell } from '@/messages/tell';
 import { LINE_ENDS, nameOfSet, usualSet, type LineEnds } from '@/core/text/character-sets';
 import type { DocketData } from '../data/queries';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { HexRows, type MarkedRange } from '../parts/hex-rows';
 import { useKey } from '../parts/keys';
 import { readFile, SETS, USUAL, type Shown, type TextChoice } from './file-reading';

@@ -1,7 +1,7 @@
 'use client';
 /** Where files, deleted files and doubt lie on a volume, from its first byte to its last. */
 import type { DocketData } from '../data/queries';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { say } from '@/messages';
 
 type Volume = DocketData['contents'][number];

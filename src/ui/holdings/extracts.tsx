@@ -7,7 +7,7 @@ import { extractsQuery, type ExtractRow } from '../data/queries';
 import { Button } from '../parts/button';
 import { Gauge } from '../parts/gauge';
 import { Dialog } from '../parts/dialog';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { ErrorAlert, onDay, when } from '../parts/page';
 import { ProtectedDownload } from '../parts/protected-download';
 import { PackingTrial } from './packing-trial';

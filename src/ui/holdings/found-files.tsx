@@ -2,7 +2,7 @@
 /** Files that answer a search, by their names and by what they say. */
 import Link from 'next/link';
 import type { Holdings } from '../data/queries';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { say } from '@/messages';
 
 type Found = Holdings['found'][number];

@@ -2,7 +2,8 @@
 /** Media that are kept, a row each. */
 import Link from 'next/link';
 import type { Holdings } from '../data/queries';
-import { GradeSwatch, grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
+import { GradeSwatch } from '../parts/grade';
 import { say } from '@/messages';
 
 type Held = Holdings['copies'][number];

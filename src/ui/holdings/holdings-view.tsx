@@ -17,7 +17,7 @@ import {
 } from 'react';
 import { holdingsQuery, type Asked, type Holdings } from '../data/queries';
 import { Button } from '../parts/button';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { useKey } from '../parts/keys';
 import { EmptyState, PageHead } from '../parts/page';
 import { ExtractRows, TakeOut } from './extracts';

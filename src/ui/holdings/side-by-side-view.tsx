@@ -9,7 +9,8 @@ import { Dispatch, SetStateAction, useState, type ReactNode } from 'react';
 import { post } from '../data/api';
 import { sideBySideQuery, type SideBySide } from '../data/queries';
 import { Button } from '../parts/button';
-import { GradeSwatch, grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
+import { GradeSwatch } from '../parts/grade';
 import { EmptyState, PageHead, ErrorAlert, when } from '../parts/page';
 import { say } from '@/messages';
 

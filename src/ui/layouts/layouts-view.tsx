@@ -6,7 +6,7 @@ import { useRef, useState, type DragEvent } from 'react';
 import { ApiError, post, remove } from '../data/api';
 import { layoutsQuery } from '../data/queries';
 import { Button } from '../parts/button';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { JsonPicker } from '../parts/json-picker';
 import { PageHead, ErrorAlert } from '../parts/page';
 import type { LayoutView } from '@/server/features/layouts/layouts';

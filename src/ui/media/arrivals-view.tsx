@@ -10,7 +10,7 @@ import { useState } from 'react';
 import { isRefusedFor, post } from '../data/api';
 import { ArrivalsAsked, stationsQuery, type Arrivals } from '../data/queries';
 import { Button } from '../parts/button';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { EmptyState, ErrorAlert, PageHead } from '../parts/page';
 import { driveName } from '../stations/station-state';
 import { ArrivalsFilters } from './arrivals-filters';

@@ -14,7 +14,7 @@ import { remove } from '../data/api';
 import type { DocketData } from '../data/queries';
 import { Button } from '../parts/button';
 import { Dialog } from '../parts/dialog';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { ErrorAlert } from '../parts/page';
 import {
   OUTBOX_EVENT,

@@ -9,7 +9,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { toCompleteQuery, type ToComplete } from '../data/queries';
 import { Button } from '../parts/button';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { EmptyState, PageHead } from '../parts/page';
 import { say } from '@/messages';
 

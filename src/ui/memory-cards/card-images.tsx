@@ -1,7 +1,7 @@
 'use client';
 /** The images that go on a card: found by searching, chosen in their order. */
 import { Dispatch, SetStateAction } from 'react';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { say } from '@/messages';
 import type { Holdings } from '../data/queries';
 import { field } from '../parts/field-look';

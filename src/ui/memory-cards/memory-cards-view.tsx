@@ -10,7 +10,7 @@ import { IMAGE_KINDS, ImageKind } from '@/core/image/kinds';
 import { post, troubleOf } from '../data/api';
 import { cardsQuery, holdingsQuery } from '../data/queries';
 import { Button } from '../parts/button';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { EmptyState, PageHead, ErrorAlert, when } from '../parts/page';
 import { ComeBack } from './come-back';
 import { field } from '../parts/field-look';

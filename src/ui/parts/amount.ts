@@ -1,4 +1,4 @@
-import { grouped } from './grade';
+import { grouped } from '@/core/text/grouped';
 
 /** Bytes in the unit that suits them. */
 export function amount(bytes: number): string {

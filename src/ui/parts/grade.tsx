@@ -1,4 +1,5 @@
 /** Grades as they look everywhere: told apart by lightness and pattern first. */
+import { grouped } from '@/core/text/grouped';
 import { GRADE_WORDS } from '@/messages/names';
 import { GRADES, type Grade, type Tally } from '@/core/reading/grades';
 
@@ -23,10 +24,6 @@ export function GradeSwatch({ grade, size = 13 }: { grade: Grade; size?: number 
     </svg>
   );
 }
-
-const spaced = new Intl.NumberFormat('en', { useGrouping: true });
-/** 1 097: groups set apart by a thin space. */
-export const grouped = (value: number) => spaced.format(value).replaceAll(',', '\u2009');
 
 function DoubtfulSwatch(): import('react').ReactNode {
   return (

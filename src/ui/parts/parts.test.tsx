@@ -3,7 +3,8 @@
 import { fireEvent, render, screen } from '@testing-library/react';
 import { amount } from './amount';
 import { Gauge } from './gauge';
-import { grouped, TallyRow } from './grade';
+import { grouped } from '@/core/text/grouped';
+import { TallyRow } from './grade';
 import { HexRows, hexPlace } from './hex-rows';
 
 test.each([

@@ -10,7 +10,7 @@ import { Dispatch, SetStateAction, useState } from 'react';
 import { amount } from '../parts/amount';
 import { post } from '../data/api';
 import type { Sitting } from '../data/queries';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { ErrorAlert } from '../parts/page';
 import { LandmarkButtons, LandmarkTicks, RangeFoot } from './range-parts';
 import { say } from '@/messages';

@@ -11,7 +11,7 @@ import { formatAt, trackBytes, type Layout } from '@/core/layout/layout';
 import { tracksOfRange, type Range } from '@/core/reading/plan/plan';
 import { post } from '../data/api';
 import { layoutQuery, type Sitting } from '../data/queries';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { ErrorAlert } from '../parts/page';
 import { LandmarkButtons, LandmarkTicks, RangeFoot } from './range-parts';
 import { say } from '@/messages';

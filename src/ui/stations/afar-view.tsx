@@ -6,7 +6,8 @@ import { GRADE_WORDS } from '@/messages/names';
 import { useQuery } from '@tanstack/react-query';
 import { GRADES } from '@/core/reading/grades';
 import { sittingQuery, type Sitting, type Station } from '../data/queries';
-import { GradeSwatch, grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
+import { GradeSwatch } from '../parts/grade';
 import { doing, waitsFor } from './station-state';
 import { say } from '@/messages';
 

@@ -2,7 +2,7 @@
 /** A station's drive: what it can do, how its head is, and how its last test came out. */
 import type { Station } from '../data/queries';
 import { when } from '../parts/page';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { readsBlocks, type BlockAbilities } from '@/core/drive-abilities';
 import { READINGS_BETWEEN_CLEANINGS } from '@/core/reading/plan/head-care';
 import { say } from '@/messages';

@@ -4,7 +4,7 @@ import { useMutation } from '@tanstack/react-query';
 import { RefObject, useRef, useState } from 'react';
 import { post, troubleOf } from '../data/api';
 import { Button } from '../parts/button';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { ErrorAlert } from '../parts/page';
 import { ImageSearch, type FoundImage } from '../writebacks/image-search';
 import { lasting } from './lasting';

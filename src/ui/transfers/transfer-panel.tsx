@@ -4,7 +4,7 @@ import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { remove } from '../data/api';
 import { type TransferRow } from '../data/queries';
 import { Gauge } from '../parts/gauge';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { ErrorAlert, when } from '../parts/page';
 import { lasting } from './lasting';
 import { say } from '@/messages';

@@ -6,7 +6,7 @@ import { Dispatch, SetStateAction, useState } from 'react';
 import { BLANK_KINDS, type BlankKind } from '@/core/identify/blank-kinds';
 import { post } from '../data/api';
 import { Button } from '../parts/button';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { ErrorAlert } from '../parts/page';
 import { type FoundImage } from '../writebacks/image-search';
 import { say } from '@/messages';

@@ -8,7 +8,7 @@ import { Dispatch, SetStateAction, useState, type FormEvent } from 'react';
 import { targetName } from '@/messages/names';
 import { post, troubleOf } from '../data/api';
 import type { WritebackRow } from '../data/queries';
-import { grouped } from '../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { ErrorAlert, when } from '../parts/page';
 import { say } from '@/messages';
 import { Trial } from './writeback-trial';

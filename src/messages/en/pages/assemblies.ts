@@ -1,4 +1,6 @@
 /** What the pages of assemblies say. */
+import { grouped } from '@/core/text/grouped';
+
 export const assemblies = {
   newNameOf: 'New name of',
   nameOfTheFolder: 'Name of the folder',
@@ -141,5 +143,5 @@ export const assemblies = {
   was: ', was',
   itsOwn: 'Its own: folders and lists',
   stretchOf: ({ what, units, unit }: { what: string; units: number; unit: string }) =>
-    `${what}: ${units.toLocaleString('en')} ${unit}${units === 1 ? '' : 's'}`,
+    `${what}: ${grouped(units)} ${unit}${units === 1 ? '' : 's'}`,
 };

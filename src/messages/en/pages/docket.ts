@@ -1,12 +1,13 @@
 /** What the pages of docket say. */
+import { grouped } from '@/core/text/grouped';
+
 export const docket = {
   condition: 'Condition',
   notSaid: 'not said',
   photosAndPapers: 'Photos and papers',
   sittings: 'Sittings',
   surface: 'Surface',
-  text: ({ doubt }: { doubt: number }) =>
-    `${doubt > 0 ? `${doubt.toLocaleString('en')} in doubt` : 'sound'}`,
+  text: ({ doubt }: { doubt: number }) => `${doubt > 0 ? `${grouped(doubt)} in doubt` : 'sound'}`,
   contents: 'Contents',
   text2: ({ contents, files }: { contents: number; files: number }) =>
     `${contents > 0 ? `${files} files` : 'none'}`,
@@ -18,7 +19,7 @@ export const docket = {
   everySAreIn: ({ doubt, unit }: { doubt: number; unit: string }) =>
     doubt === 0
       ? `Every ${unit} is sound`
-      : `${doubt.toLocaleString('en')} ${doubt === 1 ? `${unit} is` : `${unit}s are`} in doubt`,
+      : `${grouped(doubt)} ${doubt === 1 ? `${unit} is` : `${unit}s are`} in doubt`,
   takenInAsA: 'Taken in as a flat image',
   noVolumeWasFound: ({ first }: { first: string }) => `${first}; no volume was found`,
   files: ({

@@ -24,7 +24,7 @@ export const transfers = {
   line: 'Line',
   bitsASecond: 'Bits a second',
   itsNameOverThere: 'Its name over there',
-  blocksOf1024: 'Blocks of 1,024 bytes',
+  blocksOf1024: 'Blocks of 1 024 bytes',
   aReceivingProgramTo: 'A receiving program to be typed in first, where the far machine has none.',
   fromAFile: 'From a file',
   charactersASecond: 'Characters a second',
@@ -37,7 +37,7 @@ export const transfers = {
     `Leave the machine at its prompt, and type nothing: ${loaderLines} lines are typed in ` +
     `from here at ${typingRate} characters a second, and the last one starts the program.`,
   startItsReceivingProgram: 'Start its receiving program for XMODEM',
-  withCrcAndBlocks: ' with CRC and blocks of 1,024 bytes (1K)',
+  withCrcAndBlocks: ' with CRC and blocks of 1 024 bytes (1K)',
   withCrc: ' with CRC',
   andGive: ', and give',
   asTheName: 'as the name',

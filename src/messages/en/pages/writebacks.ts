@@ -1,4 +1,6 @@
-/** What the pages of writebacks say. */
+/** What the pages of writebacks say, and the printed certificate of one. */
+import { grouped } from '@/core/text/grouped';
+
 export const writebacks = {
   writeAnImageBack: 'Write an image back',
   writeAnImageBackTo: 'Write an image back to a disk',
@@ -80,4 +82,95 @@ export const writebacks = {
   putABlankIn:
     'Put a blank in a station and look above for what is to go on it. What is on the blank ' +
     'is looked at first; every track is read back and compared.',
+};
+
+export const certificates = {
+  writeBack: ({ id }: { id: number }) => `Write-back ${id}`,
+  title: ({ id, source, target }: { id: number; source: string; target: string }) =>
+    `Write-back ${id}: ${source} to ${target}`,
+  head: ({ source, target, outcome }: { source: string; target: string; outcome: string }) =>
+    `${source} to ${target}: ${outcome}`,
+  outcomes: {
+    proved: 'proved',
+    'not proved': 'not proved',
+    failed: 'failed',
+    'not ended': 'not ended',
+  },
+  signed: 'Signed, and the day',
+
+  madeFrom: 'Made from',
+  source: ({ code, title, lender }: { code: string; title: string; lender: string }) =>
+    `${code}, ${title}${lender && `, lent by ${lender}`}`,
+  image: 'Image',
+  imageIs: ({ bytes, sha256 }: { bytes: number; sha256: string }) =>
+    `${grouped(bytes)} bytes, SHA-256 ${sha256}`,
+  asFlux: '; its flux as it was read',
+  inDoubt: ({ inDoubt }: { inDoubt: number }) =>
+    `; ${grouped(inDoubt)} of it in doubt, with zeros in their place`,
+  writtenTo: 'Written to',
+  target: ({
+    code,
+    title,
+    form,
+    found,
+  }: {
+    code: string;
+    title: string;
+    form: string;
+    found: string;
+  }) => `${code}, ${title}, ${form}; before: ${found}`,
+  by: 'By',
+  station: ({ number, model, serial }: { number: number; model: string; serial: string }) =>
+    `station ${number}, ${model}, ${serial}`,
+  layout: 'Layout',
+  precompensated: ', inner tracks pre-compensated',
+  meantFor: 'Meant for',
+
+  tracks: 'Tracks',
+  tracksProved: ({ proved, written, again }: { proved: number; written: number; again: number }) =>
+    `${proved} of ${written} proved, ${again} written more than once`,
+  failed: ({ named }: { named: string }) => `; failed: ${named}`,
+  andOthers: ' and others',
+  place: ({ cylinder, head }: { cylinder: number; head: number }) =>
+    `cylinder ${cylinder} head ${head}`,
+  margin: 'Margin',
+  marginIs: ({ mean, worst, place }: { mean: string; worst: string; place: string }) =>
+    `transitions ${mean} % of a cell off on average, ${worst} % at worst (${place}); ` +
+    '25 % and more begin to fail',
+  blocks: 'Blocks',
+  blocksProved: ({
+    proved,
+    written,
+    blockBytes,
+  }: {
+    proved: number;
+    written: number;
+    blockBytes: number;
+  }) => `${grouped(proved)} of ${grouped(written)} of ${blockBytes} bytes proved`,
+  stretch: ({ count, from }: { count: number; from: number }) =>
+    `${grouped(count)} from ${grouped(from)}`,
+
+  doneBy: 'Done by',
+  worked: ({ operator, from, to }: { operator: string; from: string; to: string | null }) =>
+    `${operator}, ${from}${to === null ? '' : ` to ${to}`}`,
+  trial: 'Trial',
+  nobodyHasSaid: 'nobody has said yet how it did in the machine',
+  trials: {
+    works: 'works',
+    'does not work': 'does not work',
+    'not to be tried': 'not to be tried',
+  },
+  trialIs: ({ outcome, note, by, at }: { outcome: string; note: string; by: string; at: string }) =>
+    `${outcome}${note && `: ${note}`} (${by}, ${at})`,
+
+  before: {
+    notLookedAt: 'not looked at',
+    nothing: 'nothing',
+    withoutFiles: ({ label }: { label: string | null }) =>
+      `a format without files${label ? `, “${label}”` : ''}`,
+    keptAs: ({ heldAs }: { heldAs: string | null }) => `what is kept as ${heldAs}`,
+    letGo: ({ files }: { files: string[] }) =>
+      'data that was not kept, which a person let go' +
+      (files.length > 0 ? ` (${files.join(', ')})` : ''),
+  },
 };

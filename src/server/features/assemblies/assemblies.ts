@@ -210,7 +210,7 @@ export async function addUpload(
         kind: 'put',
         source: `blob:${blob.id}`,
         bytes: bytes.length,
-        from: 'the desktop',
+        from: said('assemblies.theDesktop'),
         modified: null,
       },
     );

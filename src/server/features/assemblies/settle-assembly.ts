@@ -106,7 +106,7 @@ export async function settleAssembly(
 /** `3 changes to SKP-0104`, as the ledger says it. */
 async function madeFrom(tx: Executor, { done, baseId }: AssemblyRow): Promise<Said> {
   const base = await codeOfCopy(tx, baseId);
-  return said('assemblies.changesTo', { done, base: base ?? 'a blank volume' });
+  return said('assemblies.changesTo', { done, base: base ?? said('assemblies.aBlankVolume') });
 }
 
 async function registerAssembly(

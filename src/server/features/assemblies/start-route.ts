@@ -80,7 +80,7 @@ async function putImage(
         kind: 'put',
         source: `blob:${copy.imageBlob}`,
         bytes: copy.imageBytes,
-        from: `${medium.code}, its image`,
+        from: said('assemblies.imageOf', { code: medium.code }),
         modified: null,
       },
     );

@@ -2,6 +2,7 @@
  * Writes an image to a hard disk or a disc, block by block, and proves every block by reading it
  * back.
  */
+import { grouped } from '@/core/text/grouped';
 import { eq } from 'drizzle-orm';
 import type { ByteSource } from '@/core/bits/byte-source';
 import type { BlockMedium } from '@/core/block/device';
@@ -138,7 +139,7 @@ export class BlockWriteback extends WritebackRun {
     const places = failed
       .slice(0, MAX_TOLD)
       .map(({ from, to }) =>
-        to - from === 1 ? from.toLocaleString('en') : said('writebacks.to', { from, to: to - 1 }),
+        to - from === 1 ? grouped(from) : said('writebacks.to', { from, to: to - 1 }),
       );
     const count = lengthOf(failed);
     const more = failed.length > MAX_TOLD;

@@ -1,6 +1,8 @@
 /** The certificate of a write-back on one sheet of A4, as PDF. */
 import { PDFDocument, StandardFonts, rgb, type PDFFont } from 'pdf-lib';
-import { certificateLines, type Certificate } from '@/core/assembly/certificate';
+import type { Certificate } from '@/core/assembly/certificate';
+import { say } from '@/messages';
+import { certificateLines } from './certificate-lines';
 
 const A4 = [595.28, 841.89] as const;
 const MARGIN = 56;
@@ -17,17 +19,21 @@ const VERDIGRIS = rgb(0.17, 0.42, 0.38);
  */
 function writable(font: PDFFont, text: string): string {
   const known = new Set(font.getCharacterSet());
-  return [...text.normalize('NFC').replace(/[“”]/g, '"').replace(/[‘’]/g, "'")]
+  const plain = text.normalize('NFC').replace(/[“”]/g, '"').replace(/[‘’]/g, "'");
+  return [...plain.replaceAll('\u2009', '\u00a0')]
     .map((char) => (known.has(char.codePointAt(0)!) ? char : '?'))
     .join('');
 }
+
+/** Where a line may break: not at the spaces within a figure. */
+const BREAKS = /[ \t\n]+/;
 
 /** Lines that fit a width; a word that is too long is cut. */
 function wrapped(font: PDFFont, text: string, size: number, width: number): string[] {
   const lines: string[] = [];
   let line = '';
   const fits = (tried: string) => font.widthOfTextAtSize(tried, size) <= width;
-  for (const word of writable(font, text).split(/\s+/)) {
+  for (const word of writable(font, text).split(BREAKS)) {
     let rest = word;
     if (line !== '' && fits(`${line} ${rest}`)) {
       line = `${line} ${rest}`;
@@ -54,7 +60,7 @@ export async function certificatePdf(certificate: Certificate): Promise<Uint8Arr
   const page = pdf.addPage([...A4]);
   const width = A4[0] - 2 * MARGIN;
   let y = A4[1] - MARGIN;
-  const say = (
+  const write = (
     text: string,
     font: PDFFont,
     size: number,
@@ -66,14 +72,14 @@ export async function certificatePdf(certificate: Certificate): Promise<Uint8Arr
     }
   };
   const { source, target, outcome, sentence } = certificate;
-  pdf.setTitle(
-    writable(plain, `Write-back ${certificate.writeback}: ${source.code} to ${target.code}`),
-  );
+  const id = certificate.writeback;
+  const ends = { source: source.code, target: target.code };
+  pdf.setTitle(writable(plain, say.certificates.title({ id, ...ends })));
   pdf.setCreator('Frail Spindle');
-  say(`Write-back ${certificate.writeback}`, plain, 10, { color: PALE });
-  say(`${source.code} to ${target.code}: ${outcome}`, bold, 20);
+  write(say.certificates.writeBack({ id }), plain, 10, { color: PALE });
+  write(say.certificates.head({ ...ends, outcome: say.certificates.outcomes[outcome] }), bold, 20);
   y -= 6;
-  say(sentence, plain, 11, { color: outcome === 'proved' ? VERDIGRIS : OXIDE });
+  write(sentence, plain, 11, { color: outcome === 'proved' ? VERDIGRIS : OXIDE });
   y -= 14;
   for (const [label, text] of certificateLines(certificate)) {
     page.drawLine({
@@ -84,10 +90,10 @@ export async function certificatePdf(certificate: Certificate): Promise<Uint8Arr
     });
     y -= 4;
     const top = y;
-    say(label, bold, 9.5, { room: LABEL_WIDTH, color: PALE });
+    write(label, bold, 9.5, { room: LABEL_WIDTH, color: PALE });
     const after = y;
     y = top;
-    say(text, plain, 10, { x: MARGIN + LABEL_WIDTH + 8, room: width - LABEL_WIDTH - 8 });
+    write(text, plain, 10, { x: MARGIN + LABEL_WIDTH + 8, room: width - LABEL_WIDTH - 8 });
     y = Math.min(y, after) - 8;
   }
   y -= 30;
@@ -97,6 +103,6 @@ export async function certificatePdf(certificate: Certificate): Promise<Uint8Arr
     thickness: 0.6,
     color: INK,
   });
-  say('Signed, and the day', plain, 9, { color: PALE });
+  write(say.certificates.signed, plain, 9, { color: PALE });
   return pdf.save();
 }

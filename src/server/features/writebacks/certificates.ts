@@ -1,9 +1,9 @@
 /** Certificates of write-backs, as JSON and as PDF. */
-import { FORM_NAMES } from '@/messages/names';
+import { say } from '@/messages';
+import { FORM_NAMES, targetName } from '@/messages/names';
 import { tell } from '@/messages/tell';
 import { asc, desc, eq } from 'drizzle-orm';
 import { Certificate, trackFigures } from '@/core/assembly/certificate';
-import { targetName } from '@/messages/names';
 import { certificatePdf } from './certificate-pdf';
 import type { Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
@@ -34,20 +34,20 @@ const TRIALS: Record<Outcome, NonNullable<Certificate['trial']>['outcome']> = {
   'not-tried': 'not to be tried',
 };
 
+const FILES_NAMED = 3;
+
 function foundWords(found: TargetFound | null): string {
-  if (!found) return 'not looked at';
-  switch (found.state) {
+  switch (found?.state) {
+    case undefined:
+      return say.certificates.before.notLookedAt;
     case 'blank':
-      return 'nothing';
+      return say.certificates.before.nothing;
     case 'formatted':
-      return `a format without files${found.label ? `, “${found.label}”` : ''}`;
+      return say.certificates.before.withoutFiles(found);
     case 'held':
-      return `what is kept as ${found.heldAs}`;
+      return say.certificates.before.keptAs(found);
     case 'data':
-      return (
-        'data that was not kept, which a person let ' +
-        `go${found.files.length > 0 ? ` (${found.files.slice(0, 3).join(', ')})` : ''}`
-      );
+      return say.certificates.before.letGo({ files: found.files.slice(0, FILES_NAMED) });
   }
 }
 

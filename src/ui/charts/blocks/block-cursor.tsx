@@ -1,6 +1,6 @@
 'use client';
 /** What lies under the cursor of a device's surface. */
-import { grouped } from '../../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { type PackedExtent } from './block-surface-layout';
 import { say } from '@/messages';
 

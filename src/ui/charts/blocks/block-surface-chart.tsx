@@ -15,7 +15,7 @@ import {
   type KeyboardEvent,
   type PointerEvent,
 } from 'react';
-import { grouped } from '../../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import {
   bandScales,
   blockAt,

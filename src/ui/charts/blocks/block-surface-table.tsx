@@ -1,7 +1,7 @@
 'use client';
 /** The surface of a linear device as a table, and a sitting in one line. */
 import { GRADE_WORDS } from '@/messages/names';
-import { grouped } from '../../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { type PackedExtent } from './block-surface-layout';
 import type { BlockSurfaceChartProps } from './block-surface-props';
 import { say } from '@/messages';

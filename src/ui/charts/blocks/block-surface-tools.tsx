@@ -2,7 +2,7 @@
 /** What is shown on a device's surface, how far it is looked into, and its twin table's switch. */
 import { ChoiceButton } from '../../parts/choice-button';
 import { Dispatch, SetStateAction } from 'react';
-import { grouped } from '../../parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { type BlockView } from './block-surface-layout';
 import { SHOWN, type Shown } from './block-surface-props';
 import { amount } from '../../parts/amount';

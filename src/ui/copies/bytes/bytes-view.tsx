@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
 import { Dispatch, SetStateAction, useMemo, useState, type FormEvent } from 'react';
 import { docketQuery, findQuery, imageBytesQuery, imageMapQuery } from '@/ui/data/queries';
-import { grouped } from '@/ui/parts/grade';
+import { grouped } from '@/core/text/grouped';
 import { HexRows, hexPlace } from '@/ui/parts/hex-rows';
 import { useKey } from '@/ui/parts/keys';
 import { EmptyState, PageHead, ErrorAlert } from '@/ui/parts/page';

@@ -1,4 +1,6 @@
 /** What the core says of its own accord, by the folder that says it: assembly. */
+import { grouped } from '@/core/text/grouped';
+
 export const assembly = {
   putInFrom: ({ path, from }: { path: string; from: string }) => `${path} put in, from ${from}`,
   takenOff: ({ path }: { path: string }) => `${path} taken off`,
@@ -25,8 +27,8 @@ export const assembly = {
   itsSystemKnowsNot: ({ filesystems, filesystem }: { filesystems: string; filesystem: string }) =>
     `Its system knows ${filesystems}, not ${filesystem}.`,
   itsSystemTakesVolumes: ({ mostBytes, totalBytes }: { mostBytes: number; totalBytes: number }) =>
-    `Its system takes volumes of at most ${mostBytes.toLocaleString('en')} bytes; this one ` +
-    `has ${totalBytes.toLocaleString('en')}.`,
+    `Its system takes volumes of at most ${grouped(mostBytes)} bytes; this one ` +
+    `has ${grouped(totalBytes)}.`,
   theImageIsShorter: 'The image is shorter than a sector.',
   noLayoutIsKnownFor: "No layout is known for this image, so it can't be laid out on a disk.",
   goesOnDisksIs: ({
@@ -74,8 +76,8 @@ export const assembly = {
     bytes: number;
     bytes2: number;
   }) =>
-    `The image has ${imageBytes.toLocaleString('en')} bytes and the layout holds ` +
-    `${bytes.toLocaleString('en')}: the last ${bytes2.toLocaleString('en')} are filled ` +
+    `The image has ${grouped(imageBytes)} bytes and the layout holds ` +
+    `${grouped(bytes)}: the last ${grouped(bytes2)} are filled ` +
     'with zeros.',
   theImageHasBytesAnd: ({
     imageBytes,
@@ -85,8 +87,7 @@ export const assembly = {
     imageBytes: number;
     id: string;
     bytes: number;
-  }) =>
-    `The image has ${imageBytes.toLocaleString('en')} bytes, and ${id} holds ${bytes.toLocaleString('en')}.`,
+  }) => `The image has ${grouped(imageBytes)} bytes, and ${id} holds ${grouped(bytes)}.`,
   typeWord: 'type',
   dateWord: 'date',
   lockWord: 'lock',

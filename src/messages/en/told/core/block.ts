@@ -1,3 +1,4 @@
+import { grouped } from '@/core/text/grouped';
 import { counted, ordinal } from '../../words';
 
 /** What the core says of its own accord, by the folder that says it: block. */
@@ -21,11 +22,10 @@ export const block = {
   slowerOneAtA: 'slower, one at a time',
   asSlowlyAsItGoes: 'as slowly as it goes, one at a time',
   passingOverFromWhat: ({ count, from }: { count: number; from: number }) =>
-    `Passing over ${counted(count, 'block')} from ${from.toLocaleString('en')}: what comes easily is read first`,
-  readingFromBlock: ({ from }: { from: number }) =>
-    `Reading from block ${from.toLocaleString('en')}`,
+    `Passing over ${counted(count, 'block')} from ${grouped(from)}: what comes easily is read first`,
+  readingFromBlock: ({ from }: { from: number }) => `Reading from block ${grouped(from)}`,
   backToWhatWas: ({ count, from }: { count: number; from: number }) =>
-    `Back to what was passed over: ${counted(count, 'block')} from ${from.toLocaleString('en')}`,
+    `Back to what was passed over: ${counted(count, 'block')} from ${grouped(from)}`,
   blockForTheTime: ({
     from,
     more,
@@ -37,7 +37,7 @@ export const block = {
     tries: number;
     how: string;
   }) =>
-    `Block ${from.toLocaleString('en')}${more > 0 ? ` and ${more} more` : ''} for the ${ordinal(tries)} time, ${how}`,
+    `Block ${grouped(from)}${more > 0 ? ` and ${more} more` : ''} for the ${ordinal(tries)} time, ${how}`,
   everyBlockWasRead: 'Every block was read.',
   couldNotBeRead: ({ count }: { count: number }) =>
     `${counted(count, 'block')} could not be read; asking again brought nothing more.`,
@@ -59,12 +59,10 @@ export const block = {
   beginningOfA: ({ name }: { name: string }) => `beginning of a ${name}`,
   textFound: ({ block }: { block: string }) => `text: ${block}`,
   onlyOfBlocksWere: ({ read, blocks }: { read: number; blocks: number }) =>
-    `Only ${read.toLocaleString('en')} of ${blocks.toLocaleString('en')} blocks were read: too few to say.`,
+    `Only ${grouped(read)} of ${grouped(blocks)} blocks were read: too few to say.`,
   filesAreOnIt: ({ files, traced }: { files: number; traced: number }) =>
-    `${files.toLocaleString('en')} ${files === 1 ? 'file is' : 'files are'} on it.` +
-    (traced > 0
-      ? ` ${traced.toLocaleString('en')} blocks outside of them hold something as well.`
-      : ''),
+    `${grouped(files)} ${files === 1 ? 'file is' : 'files are'} on it.` +
+    (traced > 0 ? ` ${grouped(traced)} blocks outside of them hold something as well.` : ''),
   everyBlockIsFilled: ({ value }: { value: string }) =>
     `Every block is filled with ${value}, as formatting leaves a new disk: nothing was ever written to it.`,
   everyBlockHoldsOne: ({ fills }: { fills: string[] }) =>
@@ -75,6 +73,6 @@ export const block = {
     'Nearly every block holds bytes without any pattern, and no file, directory or text is ' +
     'among them: it was wiped with noise, or it is encrypted.',
   itLooksEmptyBut: ({ traced }: { traced: number }) =>
-    `It looks empty, but ${traced.toLocaleString('en')} of its blocks hold something that ` +
+    `It looks empty, but ${grouped(traced)} of its blocks hold something that ` +
     'no directory lists: it was formatted, or its table replaced, over older content.',
 };

@@ -1,4 +1,6 @@
 /** What the feature assemblies says: in errors, in the ledger, of work under way. */
+import { grouped } from '@/core/text/grouped';
+
 export const assemblies = {
   isSettledItsImage: ({ title }: { title: string }) =>
     `“${title}” is settled: its image is kept and does not change. Begin another assembly from that image.`,
@@ -10,8 +12,8 @@ export const assemblies = {
   assembly: ({ id }: { id: number }) => `assembly ${id}`,
   itIsNoFile: 'It is no file whose bytes can be had.',
   itHasBytesFiles: ({ bytes, maxFileBytes }: { bytes: number; maxFileBytes: number }) =>
-    `It has ${bytes.toLocaleString('en')} bytes; files of at most ` +
-    `${maxFileBytes.toLocaleString('en')} are put on a volume here.`,
+    `It has ${grouped(bytes)} bytes; files of at most ` +
+    `${grouped(maxFileBytes)} are put on a volume here.`,
   ofItsSectorsAre: ({ sectorsInDoubt }: { sectorsInDoubt: number }) =>
     `${sectorsInDoubt} of its sectors ${sectorsInDoubt === 1 ? 'is' : 'are'} in doubt`,
   itIsDamaged: 'it is damaged',
@@ -25,8 +27,8 @@ export const assemblies = {
     imageBytes: number;
     maxImageBytes: number;
   }) =>
-    `This image has ${imageBytes.toLocaleString('en')} bytes; images of at most ` +
-    `${maxImageBytes.toLocaleString('en')} are changed here. Take its files out, or put ` +
+    `This image has ${grouped(imageBytes)} bytes; images of at most ` +
+    `${grouped(maxImageBytes)} are changed here. Take its files out, or put ` +
     'them on a smaller volume.',
   nothingWasChanged: ({ message }: { message: string }) => `${message} Nothing was changed.`,
   hasNoLabel: ({ title }: { title: string }) => `${title} has no label.`,
@@ -52,6 +54,9 @@ export const assemblies = {
   putTogetherBy: ({ made }: { made: string }) => `Put together by ${made}`,
   changesTo: ({ done, base }: { done: number; base: string }) =>
     `${done} ${done === 1 ? 'change' : 'changes'} to ${base}`,
+  aBlankVolume: 'a blank volume',
+  theDesktop: 'the desktop',
+  imageOf: ({ code }: { code: string }) => `${code}, its image`,
   putTogetherAs: ({ code, title, made }: { code: string; title: string; made: string }) =>
     `${code} put together as “${title}”: ${made}.`,
   suchImage: 'such image',
@@ -65,7 +70,7 @@ export const assemblies = {
     imageBytes: number;
     title: string;
   }) =>
-    `The image of ${code} has ${imageBytes.toLocaleString('en')} bytes, and ${title} has ` +
+    `The image of ${code} has ${grouped(imageBytes)} bytes, and ${title} has ` +
     'no room for it. Choose a larger volume.',
   asAFileOn: ({ code, title }: { code: string; title: string }) => `${code} as a file, on ${title}`,
   nothingWasBegunChoose: ({ why }: { why: string }) =>
@@ -82,8 +87,8 @@ export const assemblies = {
     bytes: number;
     maxFileBytes: number;
   }) =>
-    `${name} has ${bytes.toLocaleString('en')} bytes; files of at most ` +
-    `${maxFileBytes.toLocaleString('en')} are put on a volume here.`,
+    `${name} has ${grouped(bytes)} bytes; files of at most ` +
+    `${grouped(maxFileBytes)} are put on a volume here.`,
   thereIsNothingTo: ({ by }: { by: number }) =>
     `${by < 0 ? 'There is nothing to undo.' : 'There is nothing to do again.'}`,
   filesArePutIn: 'Files are put in by their rows or as uploads.',

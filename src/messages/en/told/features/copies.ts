@@ -1,4 +1,6 @@
 /** What the feature copies says: in errors, in the ledger, of work under way. */
+import { grouped } from '@/core/text/grouped';
+
 export const copies = {
   hasNoFairCopy: ({ code }: { code: string }) =>
     `${code} has no fair copy yet: there is nothing to compare.`,
@@ -46,7 +48,7 @@ export const copies = {
     sha256: string;
     others: string[];
   }) =>
-    `${made}: ${size.toLocaleString('en')} bytes, SHA-256 ${sha256}` +
+    `${made}: ${grouped(size)} bytes, SHA-256 ${sha256}` +
     (others.length > 0 ? `; the same image is held as ${others.join(', ')}` : '') +
     '.',
   whatWasReadBefore:

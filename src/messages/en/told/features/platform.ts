@@ -1,4 +1,6 @@
 /** What the feature platform says: in errors, in the ledger, of work under way. */
+import { grouped } from '@/core/text/grouped';
+
 export const platform = {
   checkTheCableAnd:
     'Check the cable and the power of the bench; it goes on by itself when it is back.',
@@ -26,7 +28,7 @@ export const platform = {
   thePassphraseIsToo: ({ least }: { least: number }) =>
     `The passphrase is too short: ${least} characters at least. Nothing was handed out.`,
   filesWithBytesDo: ({ members, bytes }: { members: number; bytes: number }) =>
-    `${members.toLocaleString('en')} files with ${bytes.toLocaleString('en')} bytes do not ` +
+    `${grouped(members)} files with ${grouped(bytes)} bytes do not ` +
     'fit in one ZIP. Take them out in several parts.',
   thisTakesLongerThan:
     'This takes longer than two minutes and was stopped. Look at a part of the image.',

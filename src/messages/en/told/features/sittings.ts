@@ -1,3 +1,4 @@
+import { grouped } from '@/core/text/grouped';
 import { capital, counted, ordinal } from '../../words';
 
 /** Sectors by their numbers; in words where they are many, and in entries of an older form. */
@@ -27,7 +28,7 @@ export const sittings = {
     blockBytes: number;
     health: string[];
   }) =>
-    `The device says: ${name.join(', ')}; ${blocks.toLocaleString('en')} blocks of ` +
+    `The device says: ${name.join(', ')}; ${grouped(blocks)} blocks of ` +
     `${blockBytes} bytes.${health.length > 0 ? ` Of its health: ${health.join(', ')}.` : ''}`,
   kindsFound: ({ partitions, kinds }: { partitions: number; kinds: string[] }) =>
     `${partitions > 0 ? `${counted(partitions, 'partition')}, ` : ''}${kinds.join(' and ')}`,
@@ -36,15 +37,14 @@ export const sittings = {
     `${capital(about)}; ${what}: how far?`,
   itsOwnTablesShow: ({ what }: { what: string }) => `Its own tables show: ${what}.`,
   lookingAtItsOwn: 'Looking at its own tables',
-  pausedBlocksAreKept: ({ firm }: { firm: number }) =>
-    `Paused; ${firm.toLocaleString('en')} blocks are kept.`,
+  pausedBlocksAreKept: ({ firm }: { firm: number }) => `Paused; ${grouped(firm)} blocks are kept.`,
   pausedNothingWasRead: 'Paused; nothing was read yet.',
   settlingTheFairCopy: 'Settling the fair copy: digests, volumes, files',
   nothingCouldBeRead: ({ why }: { why: string }) =>
     `${why} Nothing could be read, so there is no fair copy.`,
   ofBlocksLeftWithout: ({ left }: { left: number }) =>
     `${counted(left, 'stretch', 'stretches')} of blocks left without sound bytes.`,
-  block: ({ block }: { block: number }) => `Block ${block.toLocaleString('en')}`,
+  block: ({ block }: { block: number }) => `Block ${grouped(block)}`,
   moreReadForThe: ({
     from,
     to,
@@ -56,13 +56,11 @@ export const sittings = {
     gained: number;
     pass: number;
   }) =>
-    (from === to
-      ? `Block ${from.toLocaleString('en')}`
-      : `Blocks ${from.toLocaleString('en')} to ${to.toLocaleString('en')}`) +
+    (from === to ? `Block ${grouped(from)}` : `Blocks ${grouped(from)} to ${grouped(to)}`) +
     ': ' +
     `${gained} more read, for the ${ordinal(pass)} time of asking.`,
   aBlockOfTo: ({ from, to }: { from: number; to: number }) =>
-    `A block of ${from.toLocaleString('en')} to ${to.toLocaleString('en')}`,
+    `A block of ${grouped(from)} to ${grouped(to)}`,
   whatIsHardHere: ({ where, isLate }: { where: string; isLate: boolean }) =>
     `${where} ${isLate ? 'gave no answer in time' : 'could not be read'}: what is hard here comes later.`,
   beforeAfter: ({ name, was, value }: { name: string; was: number; value: number }) =>
@@ -73,9 +71,9 @@ export const sittings = {
   thisSittingDoesNot: 'This sitting does not ask how far to read.',
   fromAndToLeave: 'From and to leave nothing to read.',
   theDeviceHasBlocks: ({ blocks, to }: { blocks: number; to: number }) =>
-    `The device has ${blocks.toLocaleString('en')} blocks, not ${to.toLocaleString('en')}.`,
+    `The device has ${grouped(blocks)} blocks, not ${grouped(to)}.`,
   toBeReadBlocks: ({ from, to, to2 }: { from: number; to: number; to2: number }) =>
-    `To be read: blocks ${from.toLocaleString('en')} to ${to.toLocaleString('en')}, ${to2.toLocaleString('en')} bytes.`,
+    `To be read: blocks ${grouped(from)} to ${grouped(to)}, ${grouped(to2)} bytes.`,
   theFirstTracksShow: ({ shows }: { shows: string }) => `The first tracks show ${shows}.`,
   theHeadOfStation: ({ stationId, readWell }: { stationId: number; readWell: number | null }) =>
     `The head of station ${stationId} looks dirty: tracks fail one after the other` +

@@ -1,4 +1,6 @@
 /** What the feature transfers says: in errors, in the ledger, of work under way. */
+import { grouped } from '@/core/text/grouped';
+
 export const transfers = {
   checkTheCableOf:
     'Check the cable of the line and the power of the bench; it goes on by itself when it is back.',
@@ -8,20 +10,20 @@ export const transfers = {
   typingTheReceivingProgram: ({ split, split2 }: { split: number; split2: number }) =>
     `Typing the receiving program: line ${split} of ${split2}`,
   ofBytesAcknowledged: ({ acknowledged, bytes }: { acknowledged: number; bytes: number }) =>
-    `${acknowledged.toLocaleString('en')} of ${bytes.toLocaleString('en')} bytes acknowledged`,
+    `${grouped(acknowledged)} of ${grouped(bytes)} bytes acknowledged`,
   givenUpWhatThe: 'Given up. What the other side has of it is not whole.',
   whatTheOtherSide: ({ reason }: { reason: string }) =>
     `${reason} What the other side has of it is not whole; start it once more, slower.`,
   allBytesWereAcknowledged: ({ bytes, filled }: { bytes: number; filled: number }) =>
-    `All ${bytes.toLocaleString('en')} bytes were acknowledged` +
+    `All ${grouped(bytes)} bytes were acknowledged` +
     (filled > 0 ? `; the file there is ${filled} bytes longer, filled up to a whole block` : '') +
     '.',
   overLine: ({ line, now }: { line: string; now: string }) => `Over line ${line}: ${now}`,
   line: ({ line }: { line: string }) => `line ${line}`,
   thatLineGoesAt: ({ rates }: { rates: string }) => `That line goes at ${rates} bits a second.`,
   thisImageHasBytes: ({ imageBytes, maxBytes }: { imageBytes: number; maxBytes: number }) =>
-    `This image has ${imageBytes.toLocaleString('en')} bytes: over a line that would take ` +
-    `days. At most ${maxBytes.toLocaleString('en')} are sent so.`,
+    `This image has ${grouped(imageBytes)} bytes: over a line that would take ` +
+    `days. At most ${grouped(maxBytes)} are sent so.`,
   lineIsBusyWith: ({ line }: { line: string }) =>
     `Line ${line} is busy with another transfer. Wait for it, or give it up.`,
   onItsWayOver: ({ code, line, rate }: { code: string; line: string; rate: number }) =>
@@ -33,8 +35,8 @@ export const transfers = {
   theOtherSideDoesNotBegin:
     'The other side does not begin: is its receiving program running, and is the rate the same?',
   nothingComesBack: ({ acknowledged }: { acknowledged: number }) =>
-    `Nothing comes back any more; ${acknowledged.toLocaleString('en')} bytes were acknowledged.`,
+    `Nothing comes back any more; ${grouped(acknowledged)} bytes were acknowledged.`,
   oneBlockWasRefused: ({ times, acknowledged }: { times: number; acknowledged: number }) =>
     `One block was refused ${times} times: the line is too noisy, or too fast for the ` +
-    `other side. ${acknowledged.toLocaleString('en')} bytes were acknowledged.`,
+    `other side. ${grouped(acknowledged)} bytes were acknowledged.`,
 };

@@ -1,4 +1,6 @@
 /** What the feature writebacks says: in errors, in the ledger, of work under way. */
+import { grouped } from '@/core/text/grouped';
+
 export const writebacks = {
   theImageNeedsBlocks: ({
     blocks,
@@ -11,17 +13,16 @@ export const writebacks = {
     code: string;
     blocks2: number;
   }) =>
-    `The image needs ${blocks.toLocaleString('en')} blocks of ${blockBytes} bytes, and ` +
-    `${code} has ${blocks2.toLocaleString('en')}. Nothing was written; take a larger one.`,
+    `The image needs ${grouped(blocks)} blocks of ${blockBytes} bytes, and ` +
+    `${code} has ${grouped(blocks2)}. Nothing was written; take a larger one.`,
   itHolds: ({ label, files }: { label: string | null; files: string[] }) =>
     `it holds ${label ?? 'data'}${files.length > 0 ? `, with ${files.join(', ')}` : ''}`,
   writtenAndReadBack: ({ written, blocks }: { written: number; blocks: number }) =>
-    `Written and read back up to block ${written.toLocaleString('en')} of ${blocks.toLocaleString('en')}`,
+    `Written and read back up to block ${grouped(written)} of ${grouped(blocks)}`,
   provedAllBlocksWere: ({ blocks, rest, code }: { blocks: number; rest: number; code: string }) =>
-    `Proved: all ${blocks.toLocaleString('en')} blocks were read back and are what was ` +
-    `written.${rest > 0 ? ` The last ${rest.toLocaleString('en')} blocks of ${code} were not touched.` : ''}`,
-  to: ({ from, to }: { from: number; to: number }) =>
-    `${from.toLocaleString('en')} to ${to.toLocaleString('en')}`,
+    `Proved: all ${grouped(blocks)} blocks were read back and are what was ` +
+    `written.${rest > 0 ? ` The last ${grouped(rest)} blocks of ${code} were not touched.` : ''}`,
+  to: ({ from, to }: { from: number; to: number }) => `${grouped(from)} to ${grouped(to)}`,
   notProvedOfBlocks: ({
     count,
     blocks,
@@ -35,10 +36,10 @@ export const writebacks = {
     more: boolean;
     code: string;
   }) =>
-    `Not proved: ${count.toLocaleString('en')} of ${blocks.toLocaleString('en')} blocks ` +
+    `Not proved: ${grouped(count)} of ${grouped(blocks)} blocks ` +
     `did not read back as written (block ${places.join(', ')}${more ? ' …' : ''}). Nothing ` +
     `is claimed of ${code}. Take a fresh one.`,
-  blocksWere: ({ written }: { written: number }) => `${written.toLocaleString('en')} blocks were`,
+  blocksWere: ({ written }: { written: number }) => `${grouped(written)} blocks were`,
   stationIsEmptyPut: ({ stationId }: { stationId: number }) =>
     `Station ${stationId} is empty. Put a blank in it first.`,
   inStationIsAn: ({ code, stationId }: { code: string; stationId: number }) =>
@@ -64,10 +65,10 @@ export const writebacks = {
   thisDiscHasTracks:
     'This disc has tracks of sound: only its track of data could be written here, and that would be another disc.',
   aDiscTakesWhole: ({ imageBytes }: { imageBytes: number }) =>
-    `A disc takes whole blocks of 2,048 bytes; the image has ${imageBytes.toLocaleString('en')}.`,
+    `A disc takes whole blocks of 2 048 bytes; the image has ${grouped(imageBytes)}.`,
   station: ({ stationId }: { stationId: number }) => `station ${stationId}`,
   sectorsOfThisImage: ({ doubt }: { doubt: number }) =>
-    `${doubt.toLocaleString('en')} ${doubt === 1 ? 'sector' : 'sectors'} of this image ` +
+    `${grouped(doubt)} ${doubt === 1 ? 'sector' : 'sectors'} of this image ` +
     `${doubt === 1 ? 'is' : 'are'} in doubt: zeros are written in ` +
     `${doubt === 1 ? 'its' : 'their'} place, and read back as sound.`,
   lookingAtAllOf: ({ code, code2 }: { code: string; code2: string }) =>

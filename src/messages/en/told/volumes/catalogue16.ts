@@ -44,7 +44,7 @@ export const catalogue16 = {
     `“${wrong}” can’t stand in a name here: capitals, digits and signs but the comma can.`,
   holdsAZeroAt: ({ path }: { path: string }) =>
     `${path} holds a zero, at which a text ends here; put it as a binary file (B).`,
-  aProgramOrBinary: 'A program or binary file here holds 65,535 bytes at most.',
+  aProgramOrBinary: 'A program or binary file here holds 65 535 bytes at most.',
   aProgramOrBinaryFile: 'A program or binary file here has at least one byte.',
   theDiskHasSectors: ({ free, path, needed }: { free: number; path: string; needed: number }) =>
     `The disk has ${free} sectors free; ${path} needs ${needed}.`,

@@ -1,4 +1,6 @@
 /** What is said of volumes of the family fat: problems, evidence, refusals. */
+import { grouped } from '@/core/text/grouped';
+
 export const fat = {
   theParameterBlockIs: 'the parameter block is consistent',
   mediaByteHFits: ({ media }: { media: string }) => `media byte ${media}h fits the size`,
@@ -59,7 +61,7 @@ export const fat = {
     `The root directory is full: it holds ${rootEntries} entries. Make room, or use a folder.`,
   aChainOfThis: "A chain of this volume comes back to itself; it can't be written to.",
   theVolumeHasNo: ({ count, free }: { count: number; free: number }) =>
-    `The volume has no room: ${count.toLocaleString('en')} bytes more are needed, ` +
-    `${free.toLocaleString('en')} are free.`,
+    `The volume has no room: ${grouped(count)} bytes more are needed, ` +
+    `${grouped(free)} are free.`,
   anotherFile: 'another file',
 };

@@ -15,7 +15,7 @@ export const fields = {
   trackSectors: 'sectors a track',
   heads: 'heads',
   hiddenSectors: 'hidden sectors',
-  sectorsLarge: 'sectors, where over 65,535',
+  sectorsLarge: 'sectors, where over 65 535',
   bootMark: 'mark of a boot sector',
   driveNumber: 'drive number',
   extendedMark: 'mark of the next three',

@@ -49,7 +49,7 @@ export const prodos = {
     `“${name}” is too long: fifteen characters at most.`,
   aNameBeginsWith:
     'A name begins with a letter and goes on with letters, digits and dots, in capitals.',
-  aFileHereHolds: 'A file here holds 16,777,215 bytes at most.',
+  aFileHereHolds: 'A file here holds 16 777 215 bytes at most.',
   aFilesTypeIs: ({ type }: { type: string }) =>
     `A file’s type is two hexadecimal digits here, not ${type}.`,
   hasTwoForksIt: ({ path }: { path: string }) =>

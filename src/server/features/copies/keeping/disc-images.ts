@@ -7,14 +7,8 @@ import { toldProblem } from '@/messages/tell';
 import { extentsFile } from '@/core/block/extents-file';
 import { ExtentMap, unsoundRuns, type BlockKnowledge } from '@/core/block/extent-map';
 import { looksLikeCue, parseCue } from '@/core/optical/cue';
-import {
-  isRaw,
-  isScrambled,
-  sectorsOf,
-  tracksOf,
-  userSource,
-  type DiscTrack,
-} from '@/core/optical/disc';
+import { isRaw, sectorsOf, tracksOf, userSource, type DiscTrack } from '@/core/optical/disc';
+import { isScrambled } from '@/core/optical/scrambled';
 import { sheetFor } from '@/core/optical/sheet-for-disc';
 import { RAW_BYTES, USER_SECTOR_BYTES, type SectorVerdict } from '@/core/optical/raw-sector';
 import type { Problem } from '@/core/problems';
