@@ -2,6 +2,7 @@
  * `npm run bench`: prints the figures as tables, or with `--json` as JSON. Ratios are to gunzip of
  * the same bytes in the same run.
  */
+import { benchCalibration } from './calibration';
 import { benchFlux } from './flux';
 import { benchIndex } from './index-images';
 import { benchEdits } from './edits';
@@ -80,6 +81,8 @@ if (many > 0) {
 } else if (process.argv.includes('recovery')) {
   const rows = benchRecovery(24);
   console.log(asJson ? JSON.stringify(rows, null, 2) : recoveryTable(rows));
+} else if (process.argv.includes('calibration')) {
+  console.table(benchCalibration());
 } else if (process.argv.includes('optical')) {
   const { rows, size } = benchOptical(process.cwd());
   if (asJson) console.log(JSON.stringify({ rows, size }, null, 2));

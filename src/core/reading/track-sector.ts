@@ -49,6 +49,8 @@ export interface PlacedSighting {
    */
   sure?: boolean;
   together?: Belief;
+  /** Of what all turns come to: how many they are, and the chance that its bytes are others. */
+  account?: { turns: number; wrong: number };
 }
 
 /** A sector of a track as settled. */

@@ -23,3 +23,9 @@ export const counted = (n: number, one: string, many = `${one}s`): string =>
 
 /** The same as the beginning of a sentence. */
 export const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
+const RAISED = [...'⁰¹²³⁴⁵⁶⁷⁸⁹'];
+
+/** `⁷`, as a power of ten has it. */
+export const raised = (power: number): string =>
+  [...String(power)].map((digit) => RAISED[Number(digit)] ?? digit).join('');

@@ -19,7 +19,7 @@ import {
   type SoftField,
 } from '@/core/encoding';
 import { MAX_ID_TO_DATA, isDataMark } from '@/core/encoding/id-mark/marks';
-import { wrongCheckAsMade } from '../merge/remarks';
+import { wrongCheckAsMade, type IsClean } from '../merge/remarks';
 import type { PlacedSighting } from '../track-sector';
 import { TrackTimes } from './track-times';
 import { sightingOf, emptySighting, clusters } from './stray-fields';
@@ -76,6 +76,7 @@ export class Rescue {
     private readonly encoding: Encoding,
     private readonly times: TrackTimes,
     private readonly cellTicks: (reading: number) => number,
+    private readonly isClean: IsClean,
   ) {}
 
   /**
@@ -108,7 +109,7 @@ export class Rescue {
    * made.
    */
   recoverSector(group: readonly PlacedSighting[]): PlacedSighting[] {
-    if (wrongCheckAsMade(group)) return [];
+    if (wrongCheckAsMade(group, this.isClean)) return [];
     const byTurn = new Map<number, PlacedSighting>();
     for (const placed of group) {
       const key = placed.reading * 65536 + placed.turn;

@@ -13,7 +13,6 @@ import { isSound } from '../grades';
 import type { PlacedSighting } from '../track-sector';
 import { emptySighting } from './stray-fields';
 import { angleAt, turnTicks } from './turn';
-import type { TrackTimes } from './track-times';
 import type { TrackWork } from './track-work';
 
 /** Cells past the index pulse that a sector may reach, beside its data. */
@@ -38,11 +37,10 @@ const MOST_TRIED = 6;
  */
 export function lookTogether(
   work: TrackWork,
-  times: TrackTimes,
   primary: FluxClass | null,
   before: FluxClass | null,
 ): FluxClass | null {
-  const readings = timedOf(work, times);
+  const readings = timedOf(work);
   const [first] = readings;
   if (!first) return null;
   const known = knownCodes(work, primary, before);
@@ -94,9 +92,9 @@ function knownCodes(
   return [...expected, ...(work.sightings.length === 0 ? last : []), ...own, ...last];
 }
 
-function timedOf(work: TrackWork, times: TrackTimes): TimedReading[] {
+function timedOf(work: TrackWork): TimedReading[] {
   return work.readings.slice(0, work.fromDrive).flatMap((reading, at) => {
-    const { times: own, count } = times.of(at);
+    const { times: own, count } = work.times.of(at);
     return reading.index.length > 1 && count > LEAST_TRANSITIONS
       ? [{ reading, times: own, count, cellTicks: work.classes[at]?.cellTicks ?? 0 }]
       : [];
@@ -172,6 +170,7 @@ function sightingOf(
     span: (endTick - startTick) / turn,
     mending: account.turns.length > 1 ? 'voting' : 'likelihood',
     together: field.belief,
+    account: { turns: account.turns.length, wrong: field.wrong },
     sighting: {
       ...emptySighting(encoding),
       c: field.c,

@@ -6,6 +6,7 @@ import {
   RECOVERIES,
   classifyFlux,
   createEncodings,
+  type CheckStrength,
   type Encoding,
   type FluxClass,
   type ReadingDecode,
@@ -16,12 +17,11 @@ import type { TrackReading } from '@/core/flux/reading';
 import { hasFullIds, sectorKey, type EncodingId, type Layout } from '@/core/layout/layout';
 import { isSound } from '../grades';
 import { remarkNumbers, remarkTrack } from '../merge/remarks';
-import type { TrackSector } from '../track-sector';
+import type { PlacedSighting, TrackSector } from '../track-sector';
 import { expectationAt, missingOf, type Stepping } from './expectation';
 import { Rescue } from './rescue';
 import { lookAcrossIndex, lookIntoArcs } from './second-looks';
 import { lookTogether } from './together-looks';
-import { TrackTimes } from './track-times';
 import {
   TrackWork,
   openArcOf,
@@ -81,6 +81,10 @@ interface DecodedAs {
   result: ReadingDecode;
 }
 
+/** Beside a check of 16 bits the account of several turns has said what may be believed of a sector. */
+const isAccountedFor = (group: readonly PlacedSighting[], check: CheckStrength): boolean =>
+  check === 'strong' && group.some(({ account }) => account !== undefined && account.turns > 1);
+
 /** Holds the scratch and what neighbouring tracks taught; one a thread. */
 export class TrackDecoder {
   private readonly encodings = createEncodings();
@@ -109,7 +113,7 @@ export class TrackDecoder {
     const known = { expected, asMade, setting };
     const work = new TrackWork(readings, known, this.drive, this.encodings);
     const { groups, sectors } = this.settle(work, effort);
-    remarkTrack(sectors, groups);
+    remarkTrack(sectors, groups, work.isClean);
     if (effort !== 'plain') remarkNumbers(sectors, layout, cylinder / stepping);
     this.learn(work, sectors);
     const formats = work.formatsOf(sectors);
@@ -137,8 +141,8 @@ export class TrackDecoder {
     return this.retryDecode(work, plain, effort);
   }
 
-  private together(work: TrackWork, times: TrackTimes, primary: FluxClass | null): void {
-    this.fitting = lookTogether(work, times, primary, this.fitting ?? this.hint) ?? this.fitting;
+  private together(work: TrackWork, primary: FluxClass | null): void {
+    this.fitting = lookTogether(work, primary, this.fitting ?? this.hint) ?? this.fitting;
   }
 
   private learn(work: TrackWork, sectors: readonly TrackSector[]): void {
@@ -203,16 +207,17 @@ export class TrackDecoder {
   private retryDecode(work: TrackWork, plain: Outcome, effort: Effort): Outcome {
     const isTogether = effort === 'full';
     const primary = work.classes.find((flux) => flux !== undefined) ?? null;
-    const times = new TrackTimes(work.readings, this.drive.tickHz);
+    const { times } = work;
     if (!primary || (work.isComplete(plain) && plain.sectors.length === 0)) {
       // Nothing to work on turn by turn: an unformatted track stays so under any recovery.
-      if (isTogether) this.together(work, times, primary);
+      if (isTogether) this.together(work, primary);
       return work.outcome(false);
     }
     const rescue = new Rescue(
       this.encodings(primary.encoding),
       times,
       (reading) => work.classes[reading]?.cellTicks ?? primary.cellTicks,
+      work.isClean,
     );
     if (work.isComplete(plain)) {
       lookIntoArcs(work, times, primary, plain.sectors);
@@ -226,7 +231,7 @@ export class TrackDecoder {
     }
     lookAcrossIndex(work, times, primary);
     done = this.confirmed(work, rescue);
-    if (isTogether) this.together(work, times, primary);
+    if (isTogether) this.together(work, primary);
     done = work.outcome();
     lookIntoArcs(work, times, primary, done.sectors);
     this.rescue(work, rescue, primary);
@@ -273,6 +278,7 @@ export class TrackDecoder {
     for (const [i, group] of groups.entries()) {
       const isOfCode = group[0]!.sighting.encoding === primary.encoding;
       if (!isOfCode || !this.mayBeRescued(work, sectors[i]!, primary)) continue;
+      if (isAccountedFor(group, work.encodings(primary.encoding).check)) continue;
       const strays = rescue.strayFields(group, work.strays, work.turnOf(0));
       work.sightings.push(...strays, ...rescue.recoverSector([...group, ...strays]));
     }

@@ -1,13 +1,22 @@
 /** One track while it is decoded: its readings, what was seen in them, and what that comes to. */
-import type { Encoding, FluxClass, ReadingDecode, RecoverySetting } from '@/core/encoding';
+import {
+  firstAtOrAfter,
+  type Encoding,
+  type FluxClass,
+  type ReadingDecode,
+  type RecoverySetting,
+} from '@/core/encoding';
 import type { TrackReading } from '@/core/flux/reading';
 import { hasFullIds, sectorKey, type EncodingId } from '@/core/layout/layout';
 import { isSound } from '../grades';
+import { isWrittenCleanly, type FieldTimes } from '../merge/clean-writing';
 import { groupSightings, resolveSector } from '../merge/merge';
+import { onePerTurn, type IsClean } from '../merge/remarks';
 import type { PlacedSighting, TrackSector } from '../track-sector';
 import { isWhole, type Expectation } from './expectation';
 import type { PlacedStart } from './placed-start';
 import { placeStart } from './stray-fields';
+import { TrackTimes } from './track-times';
 import { angleAt, nominalTurn, turnTicks } from './turn';
 import { findUnexplainedSpans } from './unexplained-spans';
 
@@ -62,6 +71,7 @@ export class TrackWork {
   readonly expected: Expectation | null;
   readonly asMade: ReadonlySet<string> | undefined;
   readonly setting: RecoverySetting | undefined;
+  readonly times: TrackTimes;
   private readonly firstPass: number;
   private readonly nominal: number;
 
@@ -76,6 +86,7 @@ export class TrackWork {
     this.expected = expected;
     this.asMade = asMade;
     this.setting = setting;
+    this.times = new TrackTimes(readings, drive.tickHz);
     this.firstPass = Math.min(...readings.map(({ pass }) => pass));
     this.nominal = nominalTurn(drive.tickHz, drive.rpm);
   }
@@ -115,7 +126,10 @@ export class TrackWork {
       group,
       sector: this.settle(group, hurt),
     }));
-    const believable = settled.filter(({ sector }) => this.isBelievable(sector));
+    const believable = settled.filter(
+      ({ group, sector }) =>
+        this.isBelievable(sector) || (sector.seen > 0 && group.some(({ together }) => together)),
+    );
     return {
       groups: believable.map(({ group }) => group),
       sectors: believable.map(({ sector }) => sector),
@@ -135,6 +149,24 @@ export class TrackWork {
   private isBelievable({ encoding, grade, seen, r, size }: TrackSector): boolean {
     const isExpected = this.expected?.keys.has(sectorKey(r, size)) ?? false;
     return hasFullIds(encoding) || isSound(grade) || seen > 1 || isExpected;
+  }
+
+  /** Whether a field was written as cleanly as the track's sound ones, by its times. */
+  readonly isClean: IsClean = (turns) => {
+    const { groups, sectors } = this.outcome(false);
+    const sound = groups.filter((_, i) => isSound(sectors[i]!.grade)).map(onePerTurn);
+    return isWrittenCleanly(turns, sound, (placed) => this.timesOf(placed));
+  };
+
+  /** The times of a data field as a turn of the drive gave them. */
+  private timesOf({ reading, sighting, mending, together }: PlacedSighting): FieldTimes | null {
+    const { encoding, syncTick, endTick, size } = sighting;
+    if (together || mending || reading >= this.fromDrive || syncTick <= 0) return null;
+    const { times, count } = this.times.of(reading);
+    const from = firstAtOrAfter(times, count, syncTick - 0.5);
+    const to = firstAtOrAfter(times, count, endTick);
+    const cellTicks = (endTick - syncTick) / this.encodings(encoding).fieldCells(size);
+    return cellTicks > 0 ? { times: times.subarray(from, to), cellTicks } : null;
   }
 
   isComplete({ sectors }: Outcome): boolean {

@@ -127,3 +127,43 @@ test('sightings at one angle are one sector, those of the same number elsewhere 
     [0.7, 0.7],
   ]);
 });
+
+describe('what is said of it', () => {
+  const told = (sightings: Seen[], wrong = 3e-8) => {
+    const placed = sightings
+      .map(seen)
+      .map((each) => (each.together ? { ...each, account: { turns: 3, wrong } } : each));
+    const { why, seen: turns, seenSound } = resolveSector(3, 1, placed, 0, 'strong', true);
+    return { code: why.code, with: why.with, turns, seenSound };
+  };
+
+  test.each<[string, Seen[], number, object]>([
+    [
+      'one turn of two',
+      [{}, { turn: 1, dataOk: false }],
+      1,
+      { code: 'merge.itsCheckPassesIn', with: { agreeing: 1, turns: 2 }, turns: 2, seenSound: 1 },
+    ],
+    [
+      'what all turns make, beside two that fail',
+      [...twoTurns.map((each) => ({ ...each, dataOk: false })), { together: 'claimed' }],
+      3e-8,
+      { code: 'merge.allTurnsMakeIt', with: { turns: 3, power: 7 }, turns: 2, seenSound: 0 },
+    ],
+    [
+      'what no turn shows by itself',
+      [{ together: 'claimed' }],
+      0,
+      { code: 'merge.allTurnsMakeIt', with: { turns: 3, power: 12 }, turns: 0 },
+    ],
+    ['what no turn shows, in doubt', [{ together: 'unsure' }], 1, { code: 'merge.noTurnShowsIt' }],
+    [
+      'what fails in each turn, in doubt together as well',
+      [{ dataOk: false }, { together: 'unsure' }],
+      1,
+      { code: 'merge.itsCheckFailsIn', with: { turns: 1 } },
+    ],
+  ])('%s', (_, sightings, wrong, wanted) => {
+    expect(told(sightings, wrong)).toMatchObject(wanted);
+  });
+});

@@ -37,10 +37,16 @@ export function groupSightings(sightings: readonly PlacedSighting[]): PlacedSigh
   return groups.sort((a, b) => a[0]!.angle - b[0]!.angle);
 }
 
-/** Turns that read this version; the same turn under two recoveries counts once. */
+/**
+ * Turns that read this version; the same turn under two recoveries counts once, and what all turns
+ * together come to is no turn.
+ */
 function support(version: readonly PlacedSighting[]): number {
-  if (version.length < 2) return version.length;
-  return new Set(version.map(({ reading, turn }) => reading * 65536 + turn)).size;
+  if (version.length < 2) return version.length > 0 && !version[0]!.together ? 1 : 0;
+  const turns = new Set<number>();
+  for (const { reading, turn, together } of version)
+    if (!together) turns.add(reading * 65536 + turn);
+  return turns.size;
 }
 
 const isClaimed = ({ together }: PlacedSighting): boolean => together === 'claimed';
@@ -104,10 +110,22 @@ function trusted(
   return best.some(alone) ? best : null;
 }
 
+/** What is less likely than this is not told in figures. */
+const MOST_POWER = 12;
+
+/** The power of ten below which a chance lies: 7 for 3·10⁻⁸. */
+const powerBelow = (chance: number): number =>
+  Math.min(MOST_POWER, Math.floor(-Math.log10(Math.max(chance, 1e-300))));
+
 const REASONS = new Map<number, Said>();
 
 /** The same few sentences for thousands of sectors: each is made once. */
-function whyTaken(agreeing: number, turns: number): Said {
+function whyTaken({ account }: PlacedSighting, agreeing: number, turns: number): Said {
+  if (account)
+    return said('merge.allTurnsMakeIt', {
+      turns: account.turns,
+      power: powerBelow(account.wrong),
+    });
   const key = agreeing * 1024 + turns;
   let why = REASONS.get(key);
   if (why === undefined)
@@ -121,6 +139,7 @@ function rejectionReason(
   check: CheckStrength,
   turns: number,
 ): Said {
+  if (turns === 0) return said('merge.noTurnShowsIt');
   if (versions > 1) return said('merge.versionsOfItPass', { versions });
   if (versions === 1)
     return check === 'weak' ? said('merge.itsWeakCheckPasses') : said('merge.itsCheckPassesInOne');
@@ -182,7 +201,7 @@ export function resolveSector(
       recovery: sighting.recovery,
     },
     why: version
-      ? whyTaken(support(version), turns)
+      ? whyTaken(from, support(version), turns)
       : rejectionReason(group, versions.length, check, turns),
   };
 }

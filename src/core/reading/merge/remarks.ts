@@ -1,8 +1,7 @@
 /**
  * What is added to a grade: *odd, harmless* is found here; *as made* is only proposed here and
- * settled by a person,
- * so that an oddity that was put on a disk on purpose is kept and never mended away.
- * `docs/words.md` defines both.
+ * settled by a person, so that an oddity that was put on a disk on purpose is kept and never mended
+ * away. `docs/words.md` defines both.
  */
 import { median } from '@/core/bits/median';
 import { sameBytes } from '@/core/bits/same-bytes';
@@ -21,7 +20,7 @@ const TURNS_ALIKE = 2;
 const turnOf = ({ reading, turn }: PlacedSighting) => reading * 65536 + turn;
 
 /** One sighting a turn: the first, which the plainest recovery gave. */
-function onePerTurn(group: readonly PlacedSighting[]): PlacedSighting[] {
+export function onePerTurn(group: readonly PlacedSighting[]): PlacedSighting[] {
   const seen = new Map<number, PlacedSighting>();
   for (const placed of group) if (!seen.has(turnOf(placed))) seen.set(turnOf(placed), placed);
   return [...seen.values()];
@@ -30,22 +29,25 @@ function onePerTurn(group: readonly PlacedSighting[]): PlacedSighting[] {
 const wholeField = ({ data, size, check, violations }: SectorSighting) =>
   data !== null && data.length === size && check >= 0 && violations === 0;
 
+/** Whether these readings of a field, one a turn, say that it was written cleanly. */
+export type IsClean = (turns: readonly PlacedSighting[]) => boolean;
+
 /**
- * The check is wrong on every reading in the same way: all turns hold the same bytes and the same
- * wrong check, cleanly.
- * Such a sector must not be mended.
+ * The check is wrong on every reading in the same way, and by its times the field was written so:
+ * a loss that is the same on every turn is a loss. Such a sector must not be mended.
  */
-export function wrongCheckAsMade(group: readonly PlacedSighting[]): boolean {
+export function wrongCheckAsMade(group: readonly PlacedSighting[], isClean: IsClean): boolean {
   const turns = onePerTurn(group);
   const [first] = turns;
   if (!first || turns.length < TURNS_ALIKE) return false;
-  return turns.every(
+  const areAlike = turns.every(
     ({ sighting }) =>
       !sighting.dataOk &&
       wholeField(sighting) &&
       sighting.check === first.sighting.check &&
       sameBytes(sighting.data!, first.sighting.data!),
   );
+  return areAlike && isClean(turns);
 }
 
 /**
@@ -97,6 +99,7 @@ function isEven(
 export function remarkTrack(
   sectors: readonly TrackSector[],
   groups: readonly (readonly PlacedSighting[])[],
+  isClean: IsClean,
 ): void {
   if (isEven(sectors, groups)) return;
   const cellsOf = ({ span, size }: TrackSector) =>
@@ -117,7 +120,7 @@ export function remarkTrack(
     sector.remarks.push(
       ...(isSound(sector.grade)
         ? oddities(group, typical > 0 ? cellsOf(sector) / typical - 1 : 0)
-        : asMade(group)),
+        : asMade(group, isClean)),
     );
   }
 }
@@ -137,8 +140,9 @@ function oddities(group: readonly PlacedSighting[], off: number): Remark[] {
 }
 
 /** What a sector without a sound reading may have been made with. */
-function asMade(group: readonly PlacedSighting[]): Remark[] {
-  if (wrongCheckAsMade(group)) return [{ kind: 'as-made', what: said('merge.itsCheckIsWrong') }];
+function asMade(group: readonly PlacedSighting[], isClean: IsClean): Remark[] {
+  if (wrongCheckAsMade(group, isClean))
+    return [{ kind: 'as-made', what: said('merge.itsCheckIsWrong') }];
   const weak = weakStretch(group);
   if (!weak) return [];
   const { from, to } = weak;

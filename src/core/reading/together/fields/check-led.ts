@@ -1,25 +1,33 @@
 /**
- * Which of the likelier other ways make a field's check right: sets of detours that do not touch
- * one another, by their cost, whose syndromes add up to the one that fails (an ordered list against
- * a cyclic code of 16 bits, ECMA-78 and its kin).
+ * Which of the likelier ways make a field's check right: sets of detours that do not touch one
+ * another, by their cost, whose syndromes add up to the one that fails (an ordered list against a
+ * cyclic code of 16 bits, ECMA-78 and its kin); and how likely the cheapest is the wrong one.
  */
 import type { Detour } from './field-trellis';
 
 const POLYNOMIAL = 0x1021;
 
 interface CheckLed {
+  /** Bits that are the other way round than in the likeliest field; none where its check is right. */
   flips: number[];
   cost: number;
-  /** By how much the next set that makes the check right costs more. */
-  margin: number;
   /** Sets of detours that cost no more: each passes the check by chance once in 65,536. */
   candidates: number;
+  /** Chance that the field was another one, by `chanceOfAnother`. */
+  wrong: number;
 }
 
+/** Ways that a check of so many bits lets through by chance: one of these. */
+const CHECKS = 1 << 16;
+
+/** Of the cheapest detours so many are tried by ones and twos, by threes and by fours. */
+const IN_PAIRS = 700;
 const IN_TRIPLES = 220;
 const IN_FOURS = 60;
 const BIN = 0.25;
 const BINS = 100;
+/** A set that costs more than the best by this is as good as none: e⁻²². */
+const FAR = 22;
 
 /** What each bit of a field of `bits` bits, its check among them, leaves in the register. */
 export function syndromes(bits: number): Uint16Array {
@@ -64,14 +72,17 @@ function areApart(events: readonly Detour[]): boolean {
   return true;
 }
 
-/** The cheapest set that makes a failing check right; null where none of the list does. */
+/**
+ * The cheapest set that makes a check right, the empty one where it does not fail; null where none
+ * of the list does. `detours` are all there are, the cheapest first, of a field of `bits` bits.
+ */
 export function checkLed(
   detours: readonly Detour[],
   bits: number,
   failing: number,
 ): CheckLed | null {
   const table = syndromes(bits);
-  const events: Weighed[] = detours.map((each) => ({
+  const events: Weighed[] = detours.slice(0, IN_PAIRS).map((each) => ({
     ...each,
     syndrome: each.flips.reduce((sum, bit) => sum ^ table[bit]!, 0),
   }));
@@ -83,6 +94,7 @@ export function checkLed(
     else bySyndrome.set(event.syndrome, [event]);
   }
   const closing = (wanted: number): readonly Weighed[] => bySyndrome.get(wanted) ?? [];
+  if (failing === 0) found.offer([]);
   for (const one of closing(failing)) found.offer([one]);
   for (const one of events)
     for (const other of closing(failing ^ one.syndrome))
@@ -91,11 +103,13 @@ export function checkLed(
   offerFours(events.slice(0, IN_FOURS), failing, found);
   const [best, next] = found.sets;
   if (!best) return null;
+  const { flips, cost } = best;
   return {
-    flips: best.flips,
-    cost: best.cost,
-    margin: (next?.cost ?? best.cost + 22) - best.cost,
-    candidates: countUpTo(events, best.cost),
+    flips,
+    cost,
+    candidates: countUpTo(events, cost),
+    // Also by those that were not tried: what may be otherwise in thousands of places is in doubt.
+    wrong: chanceOfAnother(detours, cost, Math.min(next?.cost ?? Infinity, cost + FAR)),
   };
 }
 
@@ -136,4 +150,41 @@ export function countUpTo(events: readonly Pick<Detour, 'cost'>[], cost: number)
     for (let at = most; at >= bin; at--) counts[at]! += counts[at - bin]!;
   }
   return counts.reduce((sum, each) => sum + each, 0);
+}
+
+/** Sets of so many detours were all held against the check, of so many of the cheapest. */
+const EXAMINED = [IN_PAIRS, IN_PAIRS, IN_TRIPLES, IN_FOURS] as const;
+
+/**
+ * The chance that the field is another than the cheapest that makes its check right. By the times
+ * alone a set of detours that costs c is likely as e⁻ᶜ, all of them together as Z = ∏ (1 + e⁻ᶜ).
+ * Against e⁻ᶜ of the cheapest stand the next that makes the check right, and of all sets that were
+ * not held against it one in 65,536: those that were, and cost less than the next, do not (Bayes).
+ */
+export function chanceOfAnother(
+  detours: readonly Pick<Detour, 'cost'>[],
+  cost: number,
+  next: number,
+): number {
+  const all = detours.reduce((product, each) => product * (1 + Math.exp(-each.cost)), 1);
+  const unknown = Math.max(0, all - examinedUpTo(detours, next));
+  const others = Math.exp(-next) + unknown / CHECKS;
+  return others / (others + Math.exp(-cost));
+}
+
+/** e⁻ᶜ of all sets that were held against the check and cost less than `next`. */
+function examinedUpTo(detours: readonly Pick<Detour, 'cost'>[], next: number): number {
+  const bins = Math.floor(next / BIN);
+  const bySize = [0, ...EXAMINED].map(() => new Float64Array(bins + 1));
+  bySize[0]![0] = 1;
+  for (const [i, { cost }] of detours.entries()) {
+    const weight = Math.exp(-cost);
+    const bin = Math.max(0, Math.ceil(cost / BIN));
+    for (let size = EXAMINED.length; size > 0; size--) {
+      if (i >= EXAMINED[size - 1]!) continue;
+      const [own, less] = [bySize[size]!, bySize[size - 1]!];
+      for (let at = bins; at >= bin; at--) own[at]! += less[at - bin]! * weight;
+    }
+  }
+  return bySize.reduce((sum, own) => sum + own.reduce((part, each) => part + each, 0), 0);
 }

@@ -154,7 +154,7 @@ export class FieldTrellis {
   }
 
   /** Every way that differs from the best one in one stretch, the likeliest first. */
-  detours(most: number): Detour[] {
+  detours(): Detour[] {
     const { kinds, shortest } = this.model;
     const found = new Map<string, Detour>();
     const firstEnd = this.end - this.asked.anchor;
@@ -174,7 +174,7 @@ export class FieldTrellis {
           if (!same || same.cost > detour.cost) found.set(key, detour);
         }
       }
-    return [...found.values()].sort((a, b) => a.cost - b.cost).slice(0, most);
+    return [...found.values()].sort((a, b) => a.cost - b.cost);
   }
 
   /** The best way that takes this branch; null where the branch is the best way's own. */

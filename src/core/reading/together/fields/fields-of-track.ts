@@ -15,6 +15,8 @@ export interface FieldRead extends Pick<
   data: Uint8Array;
   check: number;
   belief: Belief;
+  /** Chance that the bytes are others, by the account. */
+  wrong: number;
 }
 
 /** Cells with a transition, of the first turn and what is read past it. */

@@ -21,6 +21,8 @@ const LEAST_CERTAINTY = -0.005;
 const LEAST_PLAINNESS = -1;
 /** A likeliest field this unlikely among all was not followed: a splice, a wow. */
 const NOT_FOLLOWED = -8;
+/** Most chance that a field of 4-to-5 that is claimed is another. */
+const MOST_WRONG = 1e-4;
 /** Below this a turn that has the same bytes adds nothing. */
 const LEAST_LIKELY = -0.1;
 /** The same of a track of one turn, which never is sure of anything by itself. */
@@ -30,6 +32,12 @@ function beliefIn({ certainty, plainness }: GroupField, { turns }: TrackAccount)
   if (certainty >= LEAST_CERTAINTY && plainness >= LEAST_PLAINNESS) return 'claimed';
   return certainty >= (turns.length > 1 ? LEAST_LIKELY : LEAST_LIKELY_ALONE) ? 'likely' : 'unsure';
 }
+
+/** What is said of a field: how far it may be believed, and the chance that it is another. */
+const saidOf = (field: GroupField, account: TrackAccount) => ({
+  belief: beliefIn(field, account),
+  wrong: -Math.expm1(field.certainty),
+});
 
 const NONE_KNOWN = () => -1;
 
@@ -133,14 +141,10 @@ export function sixAndTwoFields(account: TrackAccount): FieldRead[] {
       const field = readIn(account, SIX_AND_TWO, asked);
       if (!field) return [];
       return [
-        sector(
-          id,
-          data,
-          data.start + 8 * (VALUES + 1),
-          PROLOGUE.data,
-          beliefIn(field, account),
-          bytesOfSix(field),
-        ),
+        sector(id, data, data.start + 8 * (VALUES + 1), PROLOGUE.data, {
+          ...bytesOfSix(field),
+          ...saidOf(field, account),
+        }),
       ];
     },
   );
@@ -203,10 +207,14 @@ export function fourToFiveFields(account: TrackAccount): FieldRead[] {
       { length: BLOCK_GROUPS / 2 },
       (_, i) => (field.values[2 * i]! << 4) | field.values[2 * i + 1]!,
     );
-    const read = { data: bytes.slice(1, 1 + DATA_BYTES), check: bytes[1 + DATA_BYTES]! };
-    return [
-      sector(id, data, data.start + 5 * BLOCK_GROUPS, DATA_BLOCK, beliefIn(field, account), read),
-    ];
+    const read = {
+      data: bytes.slice(1, 1 + DATA_BYTES),
+      check: bytes[1 + DATA_BYTES]!,
+      ...saidOf(field, account),
+    };
+    // Two bits of one lane wrong alike leave this check as it is: what is less sure says nothing.
+    const isSure = read.belief === 'claimed' && read.wrong < MOST_WRONG;
+    return isSure ? [sector(id, data, data.start + 5 * BLOCK_GROUPS, DATA_BLOCK, read)] : [];
   });
 }
 
@@ -215,8 +223,7 @@ function sector(
   data: Place,
   to: number,
   mark: number,
-  belief: Belief,
-  read: { data: Uint8Array; check: number },
+  read: Pick<FieldRead, 'data' | 'check' | 'belief' | 'wrong'>,
 ): FieldRead {
   return {
     c,
@@ -230,6 +237,5 @@ function sector(
     to,
     mark,
     ...read,
-    belief,
   };
 }

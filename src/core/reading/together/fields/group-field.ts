@@ -237,6 +237,19 @@ class GroupTrellis {
     this.weight = weight;
   }
 
+  /**
+   * The figure of the field's last transition, whatever follows it: with how many cells the next
+   * group begins makes no other field of it.
+   */
+  private pendingAt(cell: number, trail: number, run: number): number {
+    const leads = this.shapes.some(({ lead }) => lead > 0) ? [0, 1] : [0];
+    const sum = leads.reduce(
+      (part, lead) => part + Math.exp(this.value(cell - 1 - trail, run, trail + 1 + lead)),
+      0,
+    );
+    return Math.log(sum);
+  }
+
   private end(cell: number): GroupField | null {
     const { sums } = this;
     let chosen = -1;
@@ -244,24 +257,22 @@ class GroupTrellis {
     let mass = 0;
     let mostOfAll = -Infinity;
     let massOfAll = 0;
-    const leads = this.shapes.some(({ lead }) => lead > 0) ? [0, 1] : [0];
-    for (const lead of leads)
-      for (let trail = 0; trail < TRAILS; trail++)
-        for (let run = 1; run < RUN_KINDS; run++) {
-          const pending = this.value(cell - 1 - trail, run, trail + 1 + lead);
-          if (pending === -Infinity) continue;
-          const at = (trail * RUN_KINDS + run) * sums;
-          const factor = Math.exp(pending);
-          mass += this.weight[at]! * factor;
-          for (let sum = 0; sum < sums; sum++) {
-            massOfAll += this.weight[at + sum]! * factor;
-            mostOfAll = Math.max(mostOfAll, this.best[at + sum]! + pending);
-          }
-          if (this.best[at]! + pending > most) {
-            most = this.best[at]! + pending;
-            chosen = at;
-          }
+    for (let trail = 0; trail < TRAILS; trail++)
+      for (let run = 1; run < RUN_KINDS; run++) {
+        const pending = this.pendingAt(cell, trail, run);
+        if (pending === -Infinity) continue;
+        const at = (trail * RUN_KINDS + run) * sums;
+        const factor = Math.exp(pending);
+        mass += this.weight[at]! * factor;
+        for (let sum = 0; sum < sums; sum++) {
+          massOfAll += this.weight[at + sum]! * factor;
+          mostOfAll = Math.max(mostOfAll, this.best[at + sum]! + pending);
         }
+        if (this.best[at]! + pending > most) {
+          most = this.best[at]! + pending;
+          chosen = at;
+        }
+      }
     if (chosen < 0 || !(mass > 0)) return null;
     const share = (score: number, of: number) => Math.min(0, score - Math.log(of) - this.logScale);
     return {

@@ -22,10 +22,13 @@ import { FieldTrellis } from './field-trellis';
 import { cellsOf, cellsOfPath, middleOf, placesOf, type FieldRead } from './fields-of-track';
 import { metricAt, type TrackAccount } from '../track-account';
 
-const DETOURS = 700;
-/** A check of 16 bits may choose among so many candidates, the next of which is so much worse. */
+/** A field is claimed where it is another one less often than this, by the account of its times. */
+const MOST_WRONG = 1e-6;
+/**
+ * And where so few ways cost as little: the account holds only where the track is what the model
+ * takes it for, and of anything else the check lets one way in 65,536 through.
+ */
 const MOST_CANDIDATES = 60;
-const LEAST_MARGIN = 8;
 const MOST_ID_CANDIDATES = 8;
 const MFM_WRONG = 7;
 const FM_WRONG = 4;
@@ -52,6 +55,8 @@ interface Bytes {
   /** The mark's byte first. */
   bytes: Uint8Array;
   ok: boolean;
+  /** Chance that they are others; 1 where they are not claimed. */
+  wrong: number;
 }
 
 export function idMarkFields(account: TrackAccount, isMfm: boolean): FieldRead[] {
@@ -111,12 +116,12 @@ class IdMarkTrack {
     const { crcInitial } = this.isMfm ? MFM_CODE : FM_CODE;
     const plain = bytes();
     const failing = crc16(plain, 0, plain.length, crcInitial);
-    if (failing === 0 || !trellis.isThere) return { bytes: plain, ok: trellis.isThere };
-    const led = checkLed(trellis.detours(DETOURS), 8 * own, failing);
-    if (!led || led.candidates > mostCandidates || led.margin < LEAST_MARGIN)
-      return { bytes: plain, ok: false };
+    if (!trellis.isThere) return { bytes: plain, ok: false, wrong: 1 };
+    const led = checkLed(trellis.detours(), 8 * own, failing);
+    if (!led || led.candidates > mostCandidates || led.wrong > MOST_WRONG)
+      return { bytes: plain, ok: false, wrong: 1 };
     for (const bit of led.flips) trellis.bits[bit]! ^= 1;
-    return { bytes: bytes(), ok: true };
+    return { bytes: bytes(), ok: true, wrong: led.wrong };
   }
 
   private idAt(mark: Mark): { c: number; h: number; r: number; n: number } | null {
@@ -137,7 +142,7 @@ class IdMarkTrack {
     { c, h, r, n }: { c: number; h: number; r: number; n: number },
   ): FieldRead {
     const size = sectorSize(n);
-    const { bytes, ok } = this.bytesAt(data, size + 2, MOST_CANDIDATES);
+    const { bytes, ok, wrong } = this.bytesAt(data, size + 2, MOST_CANDIDATES);
     const isMark = isDataMark(bytes[0]!);
     return {
       c,
@@ -153,6 +158,7 @@ class IdMarkTrack {
       data: bytes.slice(1, 1 + size),
       check: (bytes[1 + size]! << 8) | bytes[2 + size]!,
       belief: ok && isMark ? 'claimed' : 'unsure',
+      wrong,
     };
   }
 }

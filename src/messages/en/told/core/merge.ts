@@ -1,7 +1,13 @@
 /** What the core says of its own accord, by the folder that says it: merge. */
+import { counted, raised } from '../../words';
+
 export const merge = {
   itsCheckPassesIn: ({ agreeing, turns }: { agreeing: number; turns: number }) =>
     `its check passes in ${agreeing} of ${turns} turns${agreeing > 1 ? ', which agree' : ''}`,
+  allTurnsMakeIt: ({ turns, power }: { turns: number; power: number }) =>
+    `read from ${counted(turns, 'turn')}${turns > 1 ? ' together' : ''}; another field is likely in ` +
+    `less than 1 of 10${raised(power)}`,
+  noTurnShowsIt: 'no single turn shows it, and all of them together leave it in doubt',
   versionsOfItPass: ({ versions }: { versions: number }) =>
     `${versions} versions of it pass their check and contradict each other`,
   itsWeakCheckPasses: 'its weak check passes in one turn only, and what stands beside it is hurt',
