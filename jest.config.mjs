@@ -34,6 +34,8 @@ const base = {
   modulePathIgnorePatterns: ['<rootDir>/data/', '<rootDir>/build/', '<rootDir>/.next/'],
 };
 const config = {
+  // No test is about time: this only ends one that hangs, also where the machine is slow.
+  testTimeout: 600_000,
   projects: [
     {
       ...base,

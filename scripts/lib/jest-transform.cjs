@@ -6,6 +6,10 @@
 const { createTransformer } = require('@swc/jest');
 
 const BOUND = [
+  'Infinity',
+  'NaN',
+  'Map',
+  'Set',
   'Math',
   'Number',
   'Array',

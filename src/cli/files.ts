@@ -1,7 +1,7 @@
 /** Reading and writing files for the commands, with errors that say what to try. */
 import { once } from 'node:events';
 import { createWriteStream } from 'node:fs';
-import { mkdir, open, readFile, rm, writeFile } from 'node:fs/promises';
+import { lstat, mkdir, open, readFile, rm, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { finished } from 'node:stream/promises';
 import type { ByteSource } from '@/core/bits/byte-source';
@@ -54,11 +54,20 @@ export async function fileSource(path: string): Promise<ByteSource & { close(): 
   }
 }
 
+/** Before long work whose outcome would find no room: what is there already is never touched. */
+export async function refuseExisting(path: string): Promise<void> {
+  const there = await lstat(path).catch(() => null);
+  if (there) throw new JobError(`${path} exists already; it was not touched.`);
+}
+
 /**
  * Writes into a new file, piece by piece; what was begun goes away again where it could not be
  * finished. Gives the bytes written.
  */
-export async function writeNew(path: string, pieces: AsyncIterable<Uint8Array>): Promise<number> {
+export async function writeNew(
+  path: string,
+  pieces: AsyncIterable<Uint8Array> | Iterable<Uint8Array>,
+): Promise<number> {
   const out = createWriteStream(path, { flags: 'wx' });
   const finishing = finished(out);
   finishing.catch(() => undefined);

@@ -1,7 +1,36 @@
 /** What is asked of an image thread, and what comes back: the messages between the two sides. */
+import { assemble, type Edit } from '@/core/assembly/edits';
+import { listVolume } from '@/core/assembly/listed';
 import { Matcher } from '@/core/scan/matcher';
 import { stringsOf } from '@/core/scan/strings';
 import type { ByteSource } from '@/core/bits/byte-source';
+import type { Said } from '@/core/said';
+import { VolumeRefusal, type RefusalReason } from '@/core/volume/writable';
+import { nodeDigester } from './digester';
+
+interface Refused {
+  refused: RefusalReason;
+  said: Said;
+}
+
+/** The source is what the volume begins with, and behind it the content of every file put. */
+async function assembled(
+  source: ByteSource,
+  { baseBytes, kind, edits }: { baseBytes: number; kind: string | null; edits: readonly Edit[] },
+): Promise<Uint8Array | Refused> {
+  const base = await source.read(0, baseBytes);
+  let next = baseBytes;
+  try {
+    const { image } = await assemble(base, kind, edits, ({ bytes }) => {
+      next += bytes;
+      return source.read(next - bytes, bytes);
+    });
+    return image;
+  } catch (error) {
+    if (error instanceof VolumeRefusal) return { refused: error.reason, said: error.said };
+    throw error;
+  }
+}
 
 /** Work on all of an image, by its name. */
 export const IMAGE_TASKS = Object.freeze({
@@ -9,6 +38,9 @@ export const IMAGE_TASKS = Object.freeze({
     stringsOf(source, least, limit),
   find: (source: ByteSource, { pattern }: { pattern: Int16Array }) =>
     new Matcher([pattern]).search(source),
+  assemble: assembled,
+  list: (source: ByteSource, { withDigests }: { withDigests: boolean }) =>
+    listVolume(source, withDigests ? nodeDigester : null),
 });
 
 export type ImageTaskName = keyof typeof IMAGE_TASKS;

@@ -5,8 +5,6 @@ import { browserSuite } from '../support/browser-suite';
 import { MAIN_PAGES } from '../support/main-pages';
 import { css } from '../support/pages';
 
-jest.setTimeout(180_000);
-
 const AXE = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
 const TAGS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
 
@@ -18,7 +16,6 @@ const suite = browserSuite(30, async ({ pages }) => {
     async () =>
       (await pages.json<{ sitting: { state: string } | null }[]>('/api/stations'))[0]!.sitting
         ?.state === 'asks',
-    60,
   );
 });
 let { driver, pages } = suite;

@@ -12,8 +12,6 @@ import { button, css, link } from '../support/pages';
 import { unzip } from '../support/unzip';
 import { sha256Hex } from '../support/vectors';
 
-jest.setTimeout(300_000);
-
 const suite = browserSuite(200);
 let { browser, driver, pages } = suite;
 beforeAll(() => {
@@ -301,7 +299,6 @@ test('an image over the serial line, and a way of two steps', async () => {
     By.xpath(
       '//article[@data-state="done" and contains(., "All 737\u2009280 bytes were acknowledged")]',
     ),
-    60,
   );
   const there = readFileSync(join(suite.application.folder, 'shelf', 'written', 'line-L1-1.bin'));
   expect(sha256Hex(there)).toBe((await mediumDetail('SKP-0104')).copy.imageSha256);

@@ -14,8 +14,6 @@ import { browserSuite } from '../support/browser-suite';
 import { button, css, link } from '../support/pages';
 import { sha256Hex } from '../support/vectors';
 
-jest.setTimeout(240_000);
-
 const suite = browserSuite(150);
 let { application, browser, driver, pages, bench, worker, server } = suite;
 beforeAll(() => {
@@ -83,7 +81,7 @@ test('a drive is tested with the reference disk, and says that it is fit', async
   await pages.open('/bench?station=2');
   await pages.headingLike(/^REF-0001 is in the drive/);
   await pages.press('t');
-  await pages.find(By.xpath('//*[@data-testid="drive"]//dd[contains(., "Passed")]'), 40);
+  await pages.find(By.xpath('//*[@data-testid="drive"]//dd[contains(., "Passed")]'));
   expect((await station(2)).test!.result).toMatchObject({
     passed: true,
     findings: [expect.stringContaining('every sector of 8 tracks read at once')],
@@ -154,7 +152,7 @@ test('a dirty head is noticed and heard, cleaned by a key from another page, and
   await pages.open('/bench?station=4');
   await pages.headingLike(/^SKP-0126 is in the drive/);
   await pages.press('u');
-  await pages.headingLike(/^Clean the head of station 4$/, 90);
+  await pages.headingLike(/^Clean the head of station 4$/);
   expect(
     Number(await driver.executeScript('return document.documentElement.dataset.chimes ?? 0')),
   ).toBeGreaterThan(0);
@@ -208,14 +206,11 @@ test('a pause lasts over a restart of every process, and the sitting goes on whe
   );
   for (const program of [worker, server, bench]) await program.kill();
   for (const program of [bench, server, worker]) await program.restart();
-  await until(
-    'the pages',
-    () =>
-      fetch(`${application.url}/api/operators`).then(
-        ({ ok }) => ok,
-        () => false,
-      ),
-    60,
+  await until('the pages', () =>
+    fetch(`${application.url}/api/operators`).then(
+      ({ ok }) => ok,
+      () => false,
+    ),
   );
   await sleep(1500);
   const after = await pages.json<{ tracks: unknown[]; readings: number; state: string }>(
@@ -229,7 +224,7 @@ test('a pause lasts over a restart of every process, and the sitting goes on whe
   await pages.open('/bench?station=2');
   await pages.headingLike(/^Paused with/);
   await pages.press('g');
-  await pages.headingLike(/^SKP-0124 is in the drive/, 120);
+  await pages.headingLike(/^SKP-0124 is in the drive/);
   expect((await docket('SKP-0124')).copy!.imageSha256).toBe(imageOf('SKP-0124'));
   await pages.post('/api/stations/2', { action: 'remove' });
 });
@@ -275,14 +270,10 @@ test('two sittings of one disk, in two kinds of drive, settle into one fair copy
   const readIn = async (at: number, range: object) => {
     await pages.post(`/api/stations/${at}`, { action: 'place', code: 'SKP-0106' });
     await pages.post(`/api/stations/${at}`, { action: 'start', unattended: false });
-    const sitting = await until(
-      'the question',
-      async () => {
-        const { sitting: own } = await station(at);
-        return own?.state === 'asks' && own;
-      },
-      60,
-    );
+    const sitting = await until('the question', async () => {
+      const { sitting: own } = await station(at);
+      return own?.state === 'asks' && own;
+    });
     await pages.post(`/api/sittings/${sitting.id}`, { requestedAction: 'read', range });
     await ended('SKP-0106', 90);
     await pages.post(`/api/stations/${at}`, { action: 'remove' });
@@ -388,7 +379,7 @@ test('a photo is kept over a lost connection, what is no picture is refused, and
     downloadThroughput: -1,
     uploadThroughput: -1,
   });
-  await pages.find(css('[data-testid=papers] img[alt="sleeve.png"]'), 20);
+  await pages.find(css('[data-testid=papers] img[alt="sleeve.png"]'));
   await picker.sendKeys(notes);
   await pages.find(
     By.xpath('//*[@data-testid="papers"]//li[contains(., "notes.bin is no picture")]'),

@@ -10,8 +10,6 @@ import { until } from '../support/application';
 import { browserSuite } from '../support/browser-suite';
 import { button, css, link } from '../support/pages';
 
-jest.setTimeout(240_000);
-
 const suite = browserSuite(300);
 let { application, driver, pages, server } = suite;
 beforeAll(() => {
@@ -164,7 +162,7 @@ test('a large file goes in parts; the server dies meanwhile, and nothing of it i
   );
   await server.kill();
   await server.restart();
-  await pages.headingLike(/\d+ files$/, 120);
+  await pages.headingLike(/\d+ files$/);
   const code = decodeURIComponent((await driver.getCurrentUrl()).split('/').pop()!);
   const { copy, medium } = await pages.json<{
     copy: { imageBytes: number };
@@ -191,7 +189,6 @@ async function packedAsOne(): Promise<void> {
   await until(
     'the ZIP',
     async () => (await driver.findElements(css('[data-extract=done]'))).length > 0,
-    90,
   );
   expect(await text('[data-testid=extracts]')).toMatch(/images packed/);
   await pages.find(link('Download the ZIP'));

@@ -12,8 +12,6 @@ import { button, css, link } from '../support/pages';
 import { unzip } from '../support/unzip';
 import { loadVector } from '../support/vectors';
 
-jest.setTimeout(180_000);
-
 const suite = browserSuite(30);
 let { application, browser, driver, pages } = suite;
 beforeAll(() => {
@@ -143,7 +141,7 @@ test('files of many disks are taken out in the background, and fetched', async (
   await pages.press('x');
   await pages.click(By.xpath('//*[@role="dialog"]//input[@type="checkbox"]'));
   await pages.click(By.xpath('//*[@role="dialog"]//button[contains(., "Take them out")]'));
-  await pages.find(css('[data-extract=done]'), 60);
+  await pages.find(css('[data-extract=done]'));
   await pages.click(link('Download the ZIP'));
   const files = unzip(new Uint8Array(await pages.downloaded('extract-1.zip')));
   expect([...files.keys()]).toEqual(
@@ -161,13 +159,12 @@ test('a copy is noticed while it is read, and settled side by side', async () =>
   await pages.open('/bench?station=1');
   await pages.headingLike(/^SKP-0128 is in the drive/);
   await pages.press('u');
-  await pages.find(By.xpath('//*[@data-testid="likeness" and contains(., "SKP-0104")]'), 60);
+  await pages.find(By.xpath('//*[@data-testid="likeness" and contains(., "SKP-0104")]'));
   const sitting = (await pages.json<{ sitting: { id: number } | null }[]>('/api/stations'))[0]!
     .sitting!.id;
   await until(
     'the end',
     async () => (await pages.json<{ state: string }>(`/api/sittings/${sitting}`)).state === 'done',
-    120,
   );
   await pages.open('/holdings/alike');
   // What could not be read of the first lies in free space: zeros stand there on both.
@@ -211,7 +208,6 @@ test('a folder is taken in with what lies beside its images', async () => {
     By.xpath(
       '//*[@data-testid="intakes"]//li[contains(., "shelf/disk 2.img") and contains(., "taken in")]',
     ),
-    30,
   );
   await pages.find(
     By.xpath(
@@ -228,7 +224,7 @@ test('a folder is taken in with what lies beside its images', async () => {
   );
   expect(copies.map(({ title }) => title)).toEqual(['disk 1.img', 'disk 2.img']);
   await pages.open(`/media/${copies[0]!.code}`);
-  await pages.find(By.xpath('//*[@data-testid="papers"]//button[contains(., "about.txt")]'), 20);
+  await pages.find(By.xpath('//*[@data-testid="papers"]//button[contains(., "about.txt")]'));
   // Its volume has a name of its own, which is taken as the title by one press.
   await pages.click(By.xpath('//*[@data-testid="own-names"]//button[. = "take it as the title"]'));
   await until(

@@ -10,8 +10,6 @@ import { browserSuite } from '../support/browser-suite';
 import { MAIN_PAGES } from '../support/main-pages';
 import { css } from '../support/pages';
 
-jest.setTimeout(240_000);
-
 const suite = browserSuite(
   30,
   async ({ pages }) => {
@@ -22,7 +20,6 @@ const suite = browserSuite(
       async () =>
         (await pages.json<{ sitting: { state: string } | null }[]>('/api/stations'))[0]!.sitting
           ?.state === 'asks',
-      60,
     );
   },
   'pseudo',

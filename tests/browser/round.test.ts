@@ -11,8 +11,6 @@ import { startBrowser, type Browser } from '../support/browser';
 import { Pages, button, css, link } from '../support/pages';
 import { loadVector, sha256Hex } from '../support/vectors';
 
-jest.setTimeout(180_000);
-
 let application: Application;
 let browser: Browser;
 let driver: WebDriver;
@@ -128,7 +126,6 @@ async function readLive(): Promise<void> {
   await until(
     'the page to show what the database has',
     async () => (await tally()).firm! >= tracks.length * 9,
-    5,
   );
 }
 
@@ -137,7 +134,7 @@ async function readWhileServerDies(): Promise<void> {
   await pages.kill();
   await sleep(600);
   await pages.restart();
-  await headingLike(/^SKP-0140 is in the drive/, 90);
+  await headingLike(/^SKP-0140 is in the drive/);
 }
 
 /** The docket shows surface, contents and digests, and reads a text in place. */
@@ -214,7 +211,6 @@ async function writtenBack(): Promise<void> {
   await worker.restart();
   await find(
     By.xpath('//article[@data-state="proved" and contains(., "every sector is what was written")]'),
-    120,
   );
 }
 
@@ -480,7 +476,7 @@ test('a disk in a format of its own gets a layout worked out, which is kept and 
   );
   await id!.clear();
   await id!.sendKeys('school-7x512', Key.ENTER);
-  await find(By.xpath('//section[@id="surface"]//p[contains(., "Layout school-7x512")]'), 30);
+  await find(By.xpath('//section[@id="surface"]//p[contains(., "Layout school-7x512")]'));
   await driver.get(`${application.url}/layouts`);
   await headingLike(/^12 layouts ship, one was added here/);
   const exported = (await (await fetch(`${application.url}/api/layouts/school-7x512`)).json()) as {
@@ -553,7 +549,7 @@ test('oddities are told apart, a track is decoded in the page, and what is as ma
   await click(
     By.xpath('//*[@data-testid="remarks"]//li[1]//button[contains(., "As made, keep it")]'),
   );
-  await find(By.xpath('//*[@data-testid="remarks"]//li[1]//b[contains(., "kept as made")]'), 30);
+  await find(By.xpath('//*[@data-testid="remarks"]//li[1]//b[contains(., "kept as made")]'));
   const docket = await json<{ verdicts: object[]; history: { what: string }[] }>(
     '/api/docket/SKP-0101',
   );

@@ -20,8 +20,6 @@ import { askSitting, startSitting } from '@/server/features/sittings/sittings';
 import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { serverSuite } from '../support/server-suite';
 
-jest.setTimeout(120_000);
-
 const suite = serverSuite();
 const who = 1;
 

@@ -34,8 +34,6 @@ import { settledAssembly } from '../support/settled-assembly';
 import { unzip } from '../support/unzip';
 import { loadVector, sha256Hex } from '../support/vectors';
 
-jest.setTimeout(120_000);
-
 const suite = serverSuite({ worker: true });
 const who = 1;
 const db = () => suite.connection.db;

@@ -32,8 +32,6 @@ import { until } from '../support/application';
 import { readConfigAnew } from '@/server/platform/config';
 import { serverSuite } from '../support/server-suite';
 
-jest.setTimeout(400_000);
-
 /** A file of the server's own that may be read, as a device. */
 const folder = mkdtempSync(join(tmpdir(), 'spindle-own-'));
 const own = join(folder, 'old-disk.img');

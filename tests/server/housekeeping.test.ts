@@ -13,8 +13,6 @@ import { blobs } from '@/server/platform/blobs/tables';
 import { jobs } from '@/server/platform/jobs/tables';
 import { serverSuite } from '../support/server-suite';
 
-jest.setTimeout(120_000);
-
 const suite = serverSuite();
 const who = 1;
 const db = () => suite.connection.db;

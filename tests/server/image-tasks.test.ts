@@ -1,5 +1,8 @@
 /** Work on whole images beside the requests: answers, failures, more at once than there are threads. */
-import { memorySource } from '@/core/bits/byte-source';
+import type { Edit } from '@/core/assembly/edits';
+import { joinedSource, memorySource } from '@/core/bits/byte-source';
+import { BLANK_KINDS } from '@/core/identify/blank-kinds';
+import { makeBlank } from '@/core/identify/make-blank';
 import { searchPattern } from '@/core/scan/rules';
 import { runImageTask } from '@/server/platform/threads/image-tasks';
 
@@ -37,4 +40,37 @@ test('an image that can not be read fails its own task, and the next ones are an
   );
   const { strings } = await runImageTask(memorySource(image(7)), 'strings', { least: 8, limit: 1 });
   expect(strings).toHaveLength(1);
+});
+
+const bytesOf = (...content: number[]) => Uint8Array.from(content);
+const put = (path: string, bytes: number): Edit => ({
+  kind: 'put',
+  path,
+  source: path,
+  bytes,
+  from: 'a test',
+});
+
+test('edits are made on what lies before their contents, each with its own', async () => {
+  const blank = BLANK_KINDS.find(({ id }) => id === 'fat12-720')!;
+  const base = makeBlank(blank, 'LAMPS');
+  const contents = [bytesOf(1, 2, 3), bytesOf(), bytesOf(4, 5)];
+  const source = joinedSource([base, ...contents].map(memorySource));
+  const edits = [put('ONE.BIN', 3), put('NONE.BIN', 0), put('TWO.BIN', 2)];
+  const question = { baseBytes: base.length, kind: blank.id };
+  const made = await runImageTask(source, 'assemble', { ...question, edits });
+  if ('refused' in made) throw new Error(made.refused);
+  const { label, entries } = await runImageTask(memorySource(made), 'list', { withDigests: true });
+  expect(label).toBe('LAMPS');
+  // SHA-256 of 01 02 03, of nothing, and of 04 05, as sha256sum has them.
+  expect(entries.map(({ path, digest }) => [path, digest!.slice(0, 12)])).toEqual([
+    ['ONE.BIN', '039058c6f2c0'],
+    ['NONE.BIN', 'e3b0c44298fc'],
+    ['TWO.BIN', '2fa1b377bf67'],
+  ]);
+  const twice = [...edits, { kind: 'rename', path: 'ONE.BIN', name: 'TWO.BIN' } as const];
+  expect(await runImageTask(source, 'assemble', { ...question, edits: twice })).toMatchObject({
+    refused: 'exists',
+    said: { code: 'volume.thereIsAAlready' },
+  });
 });

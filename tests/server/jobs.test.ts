@@ -10,8 +10,6 @@ import { closeQueue } from '@/server/platform/jobs/queue';
 import { jobs, workers } from '@/server/platform/jobs/tables';
 import { Application, until } from '../support/application';
 
-jest.setTimeout(120_000);
-
 type Work = (context: JobContext) => Promise<JobOutcome>;
 
 const POOL = 20;
@@ -50,7 +48,6 @@ const allIn = (state: string, count: number) =>
           .from(jobs)
           .where(eq(jobs.state, state as never))
       ).length === count,
-    60,
   );
 
 beforeAll(async () => {

@@ -13,8 +13,6 @@ import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 import { loadVector } from '../support/vectors';
 
-jest.setTimeout(120_000);
-
 const suite = serverSuite({ worker: true });
 const who = 1;
 const db = () => suite.connection.db;

@@ -45,8 +45,6 @@ import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 import { unzip } from '../support/unzip';
 
-jest.setTimeout(200_000);
-
 const suite = serverSuite({ worker: true });
 const who = 1;
 const db = () => suite.connection.db;

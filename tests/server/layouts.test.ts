@@ -18,8 +18,6 @@ import { nodeDigester } from '@/node/digester';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 
-jest.setTimeout(300_000);
-
 const suite = serverSuite({ worker: true });
 const who = 1;
 
@@ -142,17 +140,10 @@ test('what was made oddly on purpose goes back as flux, wrong checks and older t
     stationId: 2,
     from: 'flux',
   });
-  const row = await until(
-    'the proof',
-    async () => {
-      const [each] = await suite.connection.db
-        .select()
-        .from(writebacks)
-        .where(eq(writebacks.id, id));
-      return ['proved', 'unproved', 'failed'].includes(each!.state) && each!;
-    },
-    240,
-  );
+  const row = await until('the proof', async () => {
+    const [each] = await suite.connection.db.select().from(writebacks).where(eq(writebacks.id, id));
+    return ['proved', 'unproved', 'failed'].includes(each!.state) && each!;
+  });
   expect(row).toMatchObject({
     state: 'proved',
     from: 'flux',

@@ -20,8 +20,6 @@ import { connectDatabase, type Connection } from '@/server/platform/db/database'
 import { jobs } from '@/server/platform/jobs/tables';
 import { sha256Hex } from '../support/vectors';
 
-jest.setTimeout(120_000);
-
 const ROOT = join(__dirname, '..', '..');
 const base = process.env.SPINDLE_TEST_DATABASE!;
 const addressOf = (database: string) => base.replace(/\/[^/]*$/, `/${database}`);

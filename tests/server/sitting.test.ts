@@ -26,8 +26,6 @@ import { wakeJob } from '@/server/platform/jobs/enqueue';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 
-jest.setTimeout(400_000);
-
 const suite = serverSuite({ speed: 60, worker: true });
 const who = 1;
 
@@ -138,11 +136,13 @@ test('a bench that is unplugged holds the sitting with its reason; it goes on by
 });
 
 test('a time-out is tried again on its own, without a hand', async () => {
-  await place('SKP-0124');
+  await place('SKP-0128');
   await hand((client) =>
     client.hand({ op: 'hand-fault', drive: 'A', fault: 'time-out', after: 5 }),
   );
   const id = await startSitting(suite.connection.db, who, 1);
+  await until('tracks behind the time-out', async () => (await readingsOf(id)) >= 12);
+  await askSitting(suite.connection.db, who, id, 'stop');
   expect((await done(id)).state).toBe('done');
   const lines = (
     await suite.connection.db.select().from(ledger).where(eq(ledger.sittingId, id))
@@ -152,8 +152,12 @@ test('a time-out is tried again on its own, without a hand', async () => {
 
 test('pause keeps what is read, going on adds to it, stop settles it', async () => {
   await place('SKP-0124');
-  const whole = await startSitting(suite.connection.db, who, 1);
-  const { tally } = await done(whole).then(() => sittingView(suite.connection.db, whole));
+  const before = await startSitting(suite.connection.db, who, 1);
+  await until('thirty tracks', async () => (await readingsOf(before)) >= 30);
+  await askSitting(suite.connection.db, who, before, 'stop');
+  const { tracks: readBefore } = await done(before).then(() =>
+    sittingView(suite.connection.db, before),
+  );
   const id = await startSitting(suite.connection.db, who, 1);
   await until('five tracks', async () => (await readingsOf(id)) >= 5);
   await askSitting(suite.connection.db, who, id, 'pause');
@@ -171,7 +175,10 @@ test('pause keeps what is read, going on adds to it, stop settles it', async () 
     .select()
     .from(fairCopies)
     .where(eq(fairCopies.mediumId, view.medium.id));
-  expect(copies[copies.length - 1]!.tally).toMatchObject({ unread: tally.unread });
+  const ofBoth = new Set(
+    [...readBefore, ...view.tracks].map(({ cylinder, head }) => `${cylinder}/${head}`),
+  );
+  expect(copies[copies.length - 1]!.tally!.unread).toBeLessThanOrEqual((160 - ofBoth.size) * 18);
 });
 
 test('a worker that dies while it settles leaves a sealed capture: the next one settles, and reads nothing', async () => {
@@ -245,7 +252,7 @@ describe('writebacks', () => {
     await until('the writing', async () => (await row()).state === 'writing');
     await suite.worker.kill();
     await suite.worker.restart();
-    await until('the proof', async () => (await row()).state === 'proved', 300);
+    await until('the proof', async () => (await row()).state === 'proved');
     expect(tell((await row()).now)).toBe(
       'Proved: all 160 tracks were read back and every sector is what was written.',
     );
@@ -256,14 +263,10 @@ describe('how far to read', () => {
   test('a 40-cylinder disk in an 80-cylinder drive: the first tracks show it, a person says go, every second step is read', async () => {
     await placeMedium(suite.connection.db, who, 3, 'SKP-0106');
     const id = await startSitting(suite.connection.db, who, 3, { unattended: false });
-    const asked = await until(
-      'the question',
-      async () => {
-        const row = await stateOf(id);
-        return row.state === 'asks' && row;
-      },
-      120,
-    );
+    const asked = await until('the question', async () => {
+      const row = await stateOf(id);
+      return row.state === 'asks' && row;
+    });
     expect(tell(asked.now)).toBe(
       '5¼-inch, 40 cylinders, two heads, MFM, 250 kbit/s, 9 × 512, two steps a cylinder: go?',
     );

@@ -22,8 +22,6 @@ import { jobs } from '@/server/platform/jobs/tables';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 
-jest.setTimeout(200_000);
-
 const suite = serverSuite({ speed: 150, worker: true });
 const who = 1;
 
@@ -77,7 +75,7 @@ test('dirt counts from the first track on, also of a sitting that is put aside',
   const { db } = suite.connection;
   await placeMedium(db, who, 1, 'SKP-0117');
   await startSitting(db, who, 1, { unattended: false });
-  await until('the question', async () => (await station(1)).sitting?.state === 'asks', 60);
+  await until('the question', async () => (await station(1)).sitting?.state === 'asks');
   await removeMedium(db, who, 1);
   await placeMedium(db, who, 1, 'SKP-0124');
   await expect(startSitting(db, who, 1)).rejects.toThrow('A medium that sheds was read');
@@ -92,7 +90,7 @@ test('a test that waits for its disk is given up, and the station is free', asyn
   await placeMedium(db, who, 2, 'REF-0001');
   await byHand((client) => client.hand({ op: 'hand-remove', drive: 'B' }));
   await startSelfTest(db, who, 2);
-  await until('it to wait', async () => (await station(2)).test?.state === 'held', 40);
+  await until('it to wait', async () => (await station(2)).test?.state === 'held');
   await expect(removeMedium(db, who, 2)).rejects.toThrow('is being tested');
   await endSelfTest(db, who, 2);
   await removeMedium(db, who, 2);
@@ -113,7 +111,7 @@ test('a test of a drive that the bench has no more ends with a sentence', async 
   await placeMedium(db, who, 2, 'REF-0001');
   await db.update(stations).set({ drive: 'Q' }).where(eq(stations.id, 2));
   await startSelfTest(db, who, 2);
-  await until('its end', async () => (await station(2)).test?.state === 'done', 30);
+  await until('its end', async () => (await station(2)).test?.state === 'done');
   expect((await station(2)).test!.result).toMatchObject({
     passed: false,
     findings: ['The bench has no drive Q any more.'],
@@ -145,8 +143,8 @@ test('a stack that can not go on says why, and goes on by itself when it can', a
   );
   expect((await station(2)).medium).toBeNull();
   await describeMedium(db, who, 'SKP-0128', MediumChange.parse({ treatFirst: false }));
-  await until('it to begin', async () => (await station(2)).sitting !== null, 20);
-  await until('its end', async () => (await station(2)).sitting === null, 90);
+  await until('it to begin', async () => (await station(2)).sitting !== null);
+  await until('its end', async () => (await station(2)).sitting === null);
   expect((await station(2)).stack).toBeNull();
   await removeMedium(db, who, 2);
 });
@@ -157,7 +155,7 @@ test('what a drive told is counted as readings, like flux', async () => {
   expect((await station(6)).confirmedAt).not.toBeNull();
   await expect(takeScan(db, who, 'SKP-0128', 6)).rejects.toThrow('Station 6 should hold SKP-0124');
   const id = await startSitting(db, who, 6);
-  await until('its end', async () => (await sittingView(db, id)).state === 'done', 120);
+  await until('its end', async () => (await sittingView(db, id)).state === 'done');
   const { readings } = await sittingView(db, id);
   expect(readings).toBeGreaterThanOrEqual(160);
   expect((await sittingsOfMedium(db, await mediumId('SKP-0124')))[0]).toMatchObject({

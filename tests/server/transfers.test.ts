@@ -23,8 +23,6 @@ import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 import { loadVector, sha256Hex } from '../support/vectors';
 
-jest.setTimeout(200_000);
-
 const suite = serverSuite({ worker: true, speed: 200 });
 const who = 1;
 const db = () => suite.connection.db;
@@ -37,14 +35,10 @@ const arrived = () =>
 const stateOf = async (id: number) =>
   (await db().select().from(transfers).where(eq(transfers.id, id)))[0]!;
 const ended = (id: number) =>
-  until(
-    `transfer ${id} to end`,
-    async () => {
-      const row = await stateOf(id);
-      return row.endedAt !== null && row;
-    },
-    120,
-  );
+  until(`transfer ${id} to end`, async () => {
+    const row = await stateOf(id);
+    return row.endedAt !== null && row;
+  });
 const hand = async (body: { receive?: { crc: boolean; large: boolean }; noise?: number }) => {
   const client = await BenchClient.connect({
     host: '127.0.0.1',

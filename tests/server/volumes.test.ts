@@ -20,8 +20,6 @@ import { serverSuite } from '../support/server-suite';
 import { unzip } from '../support/unzip';
 import { loadExpectation, loadVector, sha256Hex } from '../support/vectors';
 
-jest.setTimeout(120_000);
-
 const suite = serverSuite();
 const who = 1;
 

@@ -14,8 +14,6 @@ import { startWriteback } from '@/server/features/writebacks/writebacks';
 import { serverSuite } from '../support/server-suite';
 import { noise, sha, STATIONS, who, WritebackBench } from '../support/writeback-bench';
 
-jest.setTimeout(300_000);
-
 const suite = serverSuite({ worker: true });
 const bench = new WritebackBench(suite);
 const db = () => suite.connection.db;

@@ -20,8 +20,6 @@ import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
 import { noise, sha, who, WritebackBench } from '../support/writeback-bench';
 
-jest.setTimeout(300_000);
-
 const suite = serverSuite({ worker: true });
 const bench = new WritebackBench(suite);
 const db = () => suite.connection.db;

@@ -7,7 +7,7 @@ import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { spawn, type ChildProcess } from 'node:child_process';
-import { createServer } from 'node:net';
+import { connect, createServer } from 'node:net';
 import { setTimeout as sleep } from 'node:timers/promises';
 import pg from 'pg';
 
@@ -44,7 +44,7 @@ async function freePort(): Promise<number> {
 export async function until<T>(
   what: string,
   look: () => Promise<T | null | false> | T | null | false,
-  seconds = 90,
+  seconds = 300,
 ): Promise<T> {
   const deadline = Date.now() + seconds * 1000;
   for (;;) {
@@ -286,13 +286,11 @@ async function filledDatabase(client: pg.Client): Promise<string> {
 
 function portAnswers(port: number): Promise<boolean> {
   return new Promise((resolve) => {
-    void import('node:net').then(({ connect }) => {
-      const socket = connect({ host: '127.0.0.1', port });
-      socket.on('connect', () => {
-        socket.destroy();
-        resolve(true);
-      });
-      socket.on('error', () => resolve(false));
+    const socket = connect({ host: '127.0.0.1', port });
+    socket.on('connect', () => {
+      socket.destroy();
+      resolve(true);
     });
+    socket.on('error', () => resolve(false));
   });
 }

@@ -4,7 +4,13 @@
  */
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { By, until as seleniumUntil, type WebDriver, type WebElement } from 'selenium-webdriver';
+import {
+  By,
+  error,
+  until as seleniumUntil,
+  type WebDriver,
+  type WebElement,
+} from 'selenium-webdriver';
 import { until, type Application } from './application';
 import type { Browser } from './browser';
 
@@ -14,8 +20,15 @@ export const button = (text: string) =>
 export const link = (text: string) =>
   By.xpath(`//a[contains(normalize-space(.), ${JSON.stringify(text)})]`);
 
+/** Longest wait for what a page shows: it ends a test that hangs, and says nothing of speed. */
+const MAX_WAIT_SECONDS = 300;
+
 /** How often a key is pressed for what it shows. */
 const PRESSES = 4;
+
+const hasMoved = (trouble: unknown) =>
+  trouble instanceof error.ElementClickInterceptedError ||
+  trouble instanceof error.StaleElementReferenceError;
 
 export class Pages {
   readonly driver: WebDriver;
@@ -28,7 +41,7 @@ export class Pages {
   }
 
   open = (path: string): Promise<void> => this.driver.get(this.application.url + path);
-  find = (by: By, seconds = 45): Promise<WebElement> =>
+  find = (by: By, seconds = MAX_WAIT_SECONDS): Promise<WebElement> =>
     this.driver.wait(seleniumUntil.elementLocated(by), seconds * 1000) as Promise<WebElement>;
   click = async (by: By): Promise<void> => (await this.find(by)).click();
   press = (...keys: string[]): Promise<void> =>
@@ -53,11 +66,23 @@ export class Pages {
     }
   };
 
-  /** A row of Arrivals, brought clear of the strip that stands over the end of the list. */
+  /**
+   * A row of Arrivals, brought clear of the strip that stands over the end of the list. The list
+   * may move, or be made anew, between its coming there and the click: then it is sought again.
+   */
   choose = async (code: string): Promise<void> => {
-    const cell = await this.find(By.xpath(`//tr[contains(., "${code}")]/td[2]`));
-    await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', cell);
-    await cell.click();
+    const row = By.xpath(`//tr[contains(., "${code}")]/td[2]`);
+    await until(`the row of ${code} to be clicked`, async () => {
+      const cell = await this.find(row);
+      try {
+        await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', cell);
+        await cell.click();
+        return true;
+      } catch (trouble) {
+        if (hasMoved(trouble)) return false;
+        throw trouble;
+      }
+    });
   };
 
   heading = (): Promise<string> =>
@@ -67,7 +92,7 @@ export class Pages {
         (await this.driver.findElements(css('h1'))).length > 0 &&
         (await this.driver.findElement(css('h1'))).getText(),
     );
-  headingLike = (pattern: RegExp, seconds = 75): Promise<boolean> =>
+  headingLike = (pattern: RegExp, seconds = MAX_WAIT_SECONDS): Promise<boolean> =>
     until(
       `heading ${pattern}`,
       async () => pattern.test(await this.heading().catch(() => '')),

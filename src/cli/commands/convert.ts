@@ -11,8 +11,8 @@ import { IMAGE_KINDS, kindsOf, writeKind, type ImageKind } from '@/core/image/ki
 import { emptyTally } from '@/core/reading/grades';
 import { nodeDigester } from '@/node/digester';
 import { decodeFiles, layoutFrom, looksLikeCapture } from '../captures';
-import { captureOf, writeNew } from './encode';
-import { jsonText, readWhole } from '../files';
+import { captureOf } from './encode';
+import { jsonText, readWhole, refuseExisting, writeNew } from '../files';
 import { imageOf, type OpenOptions } from '../images';
 import { JobError, UsageError } from '../usage';
 
@@ -129,6 +129,7 @@ function fromImage(path: string, bytes: Uint8Array, options: Options): Converted
 }
 
 async function convertOne(path: string, out: string, options: Options): Promise<string> {
+  await refuseExisting(out);
   const bytes = await readWhole(path);
   const { pieces, losses, sidecar } = looksLikeCapture(bytes)
     ? await fromCapture(path, options)

@@ -1,7 +1,4 @@
 /** `spindle encode`: an image to the flux that a perfect drive would read of it. */
-import { createWriteStream } from 'node:fs';
-import { once } from 'node:events';
-import { finished } from 'node:stream/promises';
 import { parseArgs } from 'node:util';
 import { ContainerWriter } from '@/core/flux/container';
 import { perfectReading } from '@/core/flux/synthesis';
@@ -9,6 +6,7 @@ import { encodeImage } from '@/core/image/encode-image';
 import { bytesOf, type Layout } from '@/core/layout/layout';
 import { nodeDigester } from '@/node/digester';
 import { layoutFrom } from '../captures';
+import { writeNew } from '../files';
 import { openImage } from '../images';
 import { JobError, UsageError } from '../usage';
 
@@ -43,25 +41,6 @@ export function* captureOf(
     );
   }
   yield writer.trailer();
-}
-
-/** Writes a stream of pieces to a new file; one that is there already is not written over. */
-export async function writeNew(path: string, pieces: Iterable<Uint8Array>): Promise<void> {
-  const out = createWriteStream(path, { flags: 'wx' });
-  const done = finished(out);
-  try {
-    for (const piece of pieces)
-      if (!out.write(piece)) await Promise.race([once(out, 'drain'), done]);
-    out.end();
-    await done;
-  } catch (error) {
-    out.destroy();
-    const { code } = error as NodeJS.ErrnoException;
-    if (code === 'EEXIST') throw new JobError(`${path} exists already; nothing was written over.`);
-    throw new JobError(`${path} can't be written (${code ?? (error as Error).message}).`, {
-      cause: error,
-    });
-  }
 }
 
 export async function encodeCommand(args: string[]): Promise<void> {

@@ -1,7 +1,7 @@
 /** Checks, codes and sources: against their published check values, and against plain arithmetic. */
 import { encode } from 'cborg';
 import fc from 'fast-check';
-import { memorySource, piecewiseSource, readAll, sliceSource } from './byte-source';
+import { joinedSource, memorySource, piecewiseSource, readAll, sliceSource } from './byte-source';
 import { CUT, MALFORMED, itemEnd, readMap } from './cbor';
 import { CRC16_INITIAL, crc16 } from './crc16';
 import { crc32, reflectedCrc32 } from './crc32';
@@ -185,6 +185,29 @@ describe('sources', () => {
         },
       ),
     ));
+
+  test('sources one behind the other read as their bytes one behind the other', () =>
+    fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.uint8Array({ maxLength: 40 }), { maxLength: 6 }),
+        fc.nat(260),
+        fc.nat(260),
+        async (parts, offset, length) => {
+          const joined = joinedSource(parts.map(memorySource));
+          const plain = Uint8Array.from(parts.flatMap((part) => [...part]));
+          expect(joined.size).toBe(plain.length);
+          expect(hex(await joined.read(offset, length))).toBe(
+            hex(plain.subarray(offset, offset + length)),
+          );
+        },
+      ),
+    ));
+
+  test('a part that gives less than it has to ends the read, and nothing moves up', async () => {
+    const short = { size: 10, read: async () => of('0102') };
+    const joined = joinedSource([memorySource(of('ff')), short, memorySource(of('aa'))]);
+    expect(hex(await joined.read(0, 12))).toBe('ff0102');
+  });
 
   test('a piece that is shorter than it has to be ends the read with an error', async () => {
     const source = piecewiseSource(

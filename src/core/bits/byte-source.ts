@@ -66,6 +66,31 @@ export function piecewiseSource(
   };
 }
 
+/** Sources one behind the other as one. A part that gives less than it has to ends the read there. */
+export function joinedSource(parts: readonly ByteSource[]): ByteSource {
+  const total = parts.reduce((sum, { size }) => sum + size, 0);
+  return {
+    size: total,
+    async read(offset, length) {
+      const end = Math.min(total, offset + length);
+      const out = new Uint8Array(Math.max(0, end - offset));
+      let filled = 0;
+      let start = 0;
+      for (const part of parts) {
+        const from = Math.max(0, offset - start);
+        const count = Math.min(part.size, end - start) - from;
+        start += part.size;
+        if (count <= 0) continue;
+        const piece = await part.read(from, count);
+        out.set(piece, filled);
+        filled += piece.length;
+        if (piece.length < count) break;
+      }
+      return out.subarray(0, filled);
+    },
+  };
+}
+
 /** The whole of a source; for small things only, so the caller states the most it will hold. */
 export async function readAll(source: ByteSource, limit: number): Promise<Uint8Array> {
   if (source.size > limit)

@@ -282,7 +282,7 @@ test('whatever a layout lays down is read back, with the layout and without it',
     }),
     { numRuns: 8, endOnFailure: true, examples: [[LONE_SECTOR as never]] },
   );
-}, 120_000);
+});
 
 test('a layout that none of the known ones is gets proposed, zone by zone, and can be used as it is', async () => {
   const { layout } = parseLayout({

@@ -187,14 +187,14 @@ describe('what a drive gave before', () => {
 });
 
 describe('a whole disc', () => {
-  const image = () => loadVector('optical/disc-clean.bin');
+  const clean = loadVector('optical/disc-clean.bin');
   const sheet = parseCue(new TextDecoder().decode(loadVector('optical/disc-clean.cue')));
   const expected = loadExpectation<{ userSha256: string; sectors: number }>('optical/disc-clean');
-  const track = tracksOf(sheet, [image().length]).tracks[0]!;
+  const track = tracksOf(sheet, [clean.length]).tracks[0]!;
 
   /** The image with every sector but the first hurt beyond mending. */
   function reading(seed: string): Uint8Array {
-    const bytes = image().slice();
+    const bytes = clean.slice();
     for (let at = RAW_BYTES; at < bytes.length; at += RAW_BYTES) {
       const part = bytes.subarray(at, at + RAW_BYTES);
       part.set(hurt(part, `${seed} ${at}`, 0.05).bytes);
@@ -213,13 +213,11 @@ describe('a whole disc', () => {
     const together = await examineDisc({ sheet, sources: [own!], others }, nodeDigester);
     expect(together).toMatchObject({ unrepairable: [], userSha256: expected.userSha256 });
     const user = await userSource(own!, track, false, null, others).read(2048 * 3, 2048);
-    expect(Buffer.compare(user, image().subarray(3 * RAW_BYTES + 16, 3 * RAW_BYTES + 2064))).toBe(
-      0,
-    );
+    expect(Buffer.compare(user, clean.subarray(3 * RAW_BYTES + 16, 3 * RAW_BYTES + 2064))).toBe(0);
   });
 
   test('a copy that begins later, and is scrambled still, is laid where it belongs', async () => {
-    const [own, whole] = [reading('own'), image().slice(4 * RAW_BYTES)];
+    const [own, whole] = [reading('own'), clean.slice(4 * RAW_BYTES)];
     for (let at = 0; at < whole.length; at += RAW_BYTES)
       scramble(whole.subarray(at, at + RAW_BYTES));
     const other = (await placeReading(memorySource(whole), track))!;
@@ -235,7 +233,7 @@ describe('a whole disc', () => {
     const [one, two] = [reading('one'), reading('two')];
     const flags = new Uint8Array((two.length / RAW_BYTES) * FLAG_BYTES);
     for (const [at, byte] of two.entries())
-      if (byte !== image()[at]) flags[at >> 3]! |= 0x80 >> (at & 7);
+      if (byte !== clean[at]) flags[at >> 3]! |= 0x80 >> (at & 7);
     const counts = await Promise.all(
       [null, memorySource(flags)].map(async (marks) => {
         const other = (await placeReading(memorySource(two), track, marks))!;

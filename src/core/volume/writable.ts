@@ -8,7 +8,7 @@
 import type { Said } from '../said';
 import { said } from '@/core/said';
 
-type RefusalReason =
+export type RefusalReason =
   | 'full'
   | 'directory-full'
   | 'name'

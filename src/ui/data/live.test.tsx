@@ -6,8 +6,6 @@ import { act, render, screen, waitFor } from '@testing-library/react';
 import { Live } from './live';
 import { sittingQuery } from './queries';
 
-jest.setTimeout(60_000);
-
 /** The stream as the page sees it; a test says what comes. */
 class FakeStream {
   static latest: FakeStream;

@@ -1,7 +1,7 @@
 /** What all turns of a track say together, as sightings of its sectors. */
 import type { FluxClass } from '@/core/encoding';
 import { RUNS, encodingOf } from '@/core/encoding';
-import { turnCells } from '@/core/layout/layout';
+import { turnCells, type EncodingId } from '@/core/layout/layout';
 import { likeliestCodes, seemsFormatted, withCell, type TimedReading } from '../together/find-cell';
 import type { KnownSector } from '../together/open-stretches';
 import type { FieldRead } from '../together/fields/fields-of-track';
@@ -27,8 +27,8 @@ const FIELDS_OF = {
   'gcr-6and2': sixAndTwoFields,
 } as const;
 
-/** Rates that are tried where nothing is known to fit. */
-const MOST_TRIED = 6;
+/** Cells so near to one another are those of one rate. */
+const SAME_WITHIN = 0.04;
 
 /**
  * Reads the whole track from all turns at once, and notes what may be believed of it. Where strong
@@ -63,10 +63,22 @@ export function lookTogether(
   if (fits) return fits;
   // Sectors were seen plainly, and none can be claimed: it is hurt, but no other code.
   if (work.sightings.some(({ sighting }) => sighting.dataOk)) return null;
-  const likely = likeliestCodes(first)
-    .slice(0, MOST_TRIED)
+  return likelierThan(known, first).find(look) ?? null;
+}
+
+/** Codes that explain a reading better than those that are known, each at its likeliest rate. */
+function likelierThan(known: readonly FluxClass[], first: TimedReading): FluxClass[] {
+  const likely = likeliestCodes(first);
+  const isKnown = ({ encoding, cellTicks }: Omit<FluxClass, 'share'>) =>
+    known.some(
+      (each) =>
+        each.encoding === encoding && Math.abs(each.cellTicks / cellTicks - 1) < SAME_WITHIN,
+    );
+  const better = likely.findIndex(isKnown);
+  return likely
+    .slice(0, better < 0 ? likely.length : better)
+    .filter(({ encoding }, i) => likely.findIndex((each) => each.encoding === encoding) === i)
     .map((each) => ({ ...each, share: 1 }));
-  return likely.find(look) ?? null;
 }
 
 /** Codes to begin with: what is expected, what the track before had, what it looks like. */
@@ -101,8 +113,8 @@ function timedOf(work: TrackWork): TimedReading[] {
   });
 }
 
-/** Accounts of a track so far, by the runs of the code and the cell. */
-type Accounts = Map<string, TrackAccount | null>;
+/** Accounts of a track so far, by the runs of the code and the cell, and the codes each was read in. */
+type Accounts = Map<string, { account: TrackAccount | null; readIn: Set<EncodingId> }>;
 
 function readTogether(
   work: TrackWork,
@@ -120,16 +132,18 @@ function readTogether(
   );
   const { shortest, longest } = RUNS[encoding];
   const key = `${shortest} ${longest} ${timed[0]!.cellTicks.toFixed(1)}`;
-  let account = accounts.get(key);
-  if (account === undefined) {
+  let there = accounts.get(key);
+  if (!there) {
     const largest = Math.max(256, ...work.sightings.map(({ sighting }) => sighting.size));
     const behind = encodingOf(encoding).fieldCells(largest) + BESIDE_DATA;
-    account = accountOf(encoding, timed, { behind, known: knownOf(work) });
-    accounts.set(key, account);
+    const account = accountOf(encoding, timed, { behind, known: knownOf(work) });
+    accounts.set(key, (there = { account, readIn: new Set() }));
   }
-  const read = account;
-  if (!read) return [];
-  return FIELDS_OF[encoding](read).map((field) => sightingOf(work, read, encoding, field));
+  const { account, readIn } = there;
+  // Another cell to begin with may have come to the same.
+  if (!account || readIn.has(encoding)) return [];
+  readIn.add(encoding);
+  return FIELDS_OF[encoding](account).map((field) => sightingOf(work, account, encoding, field));
 }
 
 /**

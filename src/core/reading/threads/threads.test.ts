@@ -24,7 +24,7 @@ const job: DecodeJob = {
   turns: 'all',
   layout: SHIPPED_LAYOUTS[11]!,
   stepping: 1,
-  effort: 'full',
+  effort: 'by-turns',
 };
 const plain = (value: unknown) =>
   JSON.parse(
@@ -75,14 +75,13 @@ class FakeThread implements DecodeThread {
 
 test('many jobs on two threads give what one gives', async () => {
   FakeThread.all = [];
+  const options = { layouts: SHIPPED_LAYOUTS, effort: 'by-turns' } as const;
   const queue = new ThreadQueue(2, () => new FakeThread(false));
   const shared = await decodeCapture(container.header, container.tracks, {
-    layouts: SHIPPED_LAYOUTS,
+    ...options,
     workers: queue,
   });
-  const alone = await decodeCapture(container.header, container.tracks, {
-    layouts: SHIPPED_LAYOUTS,
-  });
+  const alone = await decodeCapture(container.header, container.tracks, options);
   expect(plain(allSectors(shared))).toEqual(plain(allSectors(alone)));
   expect(FakeThread.all).toHaveLength(2);
   queue.close();

@@ -72,8 +72,13 @@ const LAYOUTS = ['fm-8-26x128', 'mfm-35-9x512', 'mfm-8-8x1024', 'gcr45-525-35', 
 /** By the numbers that sectors have on the disk. */
 const keyOf = ({ c, r }: { c: number; r: number }) => `${c}/${r}`;
 
-describe.each(LAYOUTS.flatMap((id) => [`clean-${id}`, `light-${id}`]))('%s', (name) => {
-  test.each(['first', 'last'] as const)('its %s track', (which) => {
+const TRACKS = LAYOUTS.flatMap((id) => [
+  [`clean-${id}`, 'first'] as const,
+  [`light-${id}`, 'last'] as const,
+]);
+
+describe('the account alone', () => {
+  test.each(TRACKS)('%s, its %s track', (name, which) => {
     const { fields, recorded } = trackOf(name, which);
     const digests = new Map(fields.map((field) => [keyOf(field), sha256Hex(field.data)]));
     const whole = recorded.filter(({ grade }) => grade === 'good');

@@ -260,3 +260,46 @@ test('of all groups that meet the check the likeliest is given, with its share',
     expect(field.certainty).toBeCloseTo(-Math.log(mass), 4);
   }
 });
+
+/** Figures of 20 for every transition of the values and −20 for all else, four cells a group. */
+function plainly(patterns: readonly number[], values: readonly number[]): CellMetric {
+  const metric: CellMetric = {
+    from: 0,
+    cells: 30,
+    kinds: 3,
+    values: new Float32Array(30 * 9).fill(-20),
+  };
+  const ones = values.flatMap((value, at) =>
+    [0, 1, 2, 3].flatMap((cell) =>
+      (patterns[value]! >> (3 - cell)) & 1 ? [4 + 4 * at + cell] : [],
+    ),
+  );
+  for (const one of [3, ...ones]) metric.values.fill(20, one * 9, (one + 1) * 9);
+  return metric;
+}
+
+test('what the times show plainly is held against its check like everything else', () => {
+  const patterns = [0b1011, 0b1101, 0b1111, 0b1010];
+  const code = { patterns, width: 4, bits: 2, lanes: 1 as const };
+  const asked = { start: 4, anchorTrail: 0, anchorRun: 1, groups: 4, known: () => -1 };
+  const meets = readGroups(plainly(patterns, [2, 0, 3, 1]), group, code, asked)!;
+  expect([...meets.values]).toEqual([2, 0, 3, 1]);
+  expect(meets.certainty).toBeGreaterThan(-1e-7);
+  expect(meets.plainness).toBeGreaterThan(-1e-7);
+  // As plain, and its check fails: another is likelier than it, and the times speak against that.
+  const fails = readGroups(plainly(patterns, [2, 0, 3, 2]), group, code, asked)!;
+  expect([...fails.values].reduce((sum, value) => sum ^ value, 0)).toBe(0);
+  expect([...fails.values]).not.toEqual([2, 0, 3, 2]);
+  expect(fails.plainness).toBeGreaterThan(-1e-7);
+});
+
+test('a group that is known counts for no check, and nothing else may stand there', () => {
+  const patterns = [0b1011, 0b1101, 0b1111, 0b1010];
+  const code = { patterns, width: 4, bits: 2, lanes: 1 as const };
+  const known = (at: number) => (at === 0 ? 3 : -1);
+  const asked = { start: 4, anchorTrail: 0, anchorRun: 1, groups: 4, known };
+  const shown = readGroups(plainly(patterns, [3, 2, 1, 3]), group, code, asked)!;
+  expect([...shown.values]).toEqual([3, 2, 1, 3]);
+  const hidden = readGroups(plainly(patterns, [1, 2, 1, 3]), group, code, asked)!;
+  expect([...hidden.values]).toEqual([3, 2, 1, 3]);
+});

@@ -86,16 +86,16 @@ export async function startAssembly(
   input: z.input<typeof NewAssembly>,
 ): Promise<{ id: number }> {
   const { title, kind, label, baseId } = NewAssembly.parse(input);
+  // What can't be opened for writing is told now, not at the first file.
+  const { volume } = await openAssembly(db, {
+    kind: baseId === null ? kind : null,
+    label,
+    baseId,
+    edits: [],
+    done: 0,
+  });
+  const target = targetFor(baseId, volume, kind);
   return db.transaction(async (tx) => {
-    // What can't be opened for writing is told now, not at the first file.
-    const { volume } = await openAssembly(tx, {
-      kind: baseId === null ? kind : null,
-      label,
-      baseId,
-      edits: [],
-      done: 0,
-    });
-    const target = targetFor(baseId, volume, kind);
     const [row] = await tx
       .insert(assemblies)
       .values({

@@ -1,17 +1,17 @@
 /**
  * The volume of an assembly as its edits have made it: made anew at every look, so that it is
- * always what they say.
+ * always what they say. Edits are made, and content is hashed, on a thread beside the requests.
  */
 import { eq } from 'drizzle-orm';
-import { assemble, type Assembled } from '@/core/assembly/edits';
-import { changesOf, type Listed } from '@/core/assembly/changes';
-import { memorySource } from '@/core/bits/byte-source';
-import { toHex } from '@/core/digester';
-import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
+import type { Assembled } from '@/core/assembly/edits';
+import { changesOf } from '@/core/assembly/changes';
+import type { ListedVolume } from '@/core/assembly/listed';
+import { joinedSource, memorySource, type ByteSource } from '@/core/bits/byte-source';
 import { BLANK_KINDS } from '@/core/identify/blank-kinds';
 import { makeBlank } from '@/core/identify/make-blank';
+import { writableVolume } from '@/core/identify/writable-volume';
 import { VolumeRefusal } from '@/core/volume/writable';
-import { nodeDigester } from '@/node/digester';
+import { runImageTask } from '@/server/platform/threads/image-tasks';
 import { assemblies } from './tables';
 import type { Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
@@ -74,64 +74,58 @@ export async function openAssembly(
   row: Pick<AssemblyRow, 'kind' | 'label' | 'baseId' | 'edits' | 'done'>,
 ): Promise<OpenAssembly> {
   const base = await baseOf(db, row);
-  return {
-    base,
-    ...(await refusing(() =>
-      assemble(base, row.kind, row.edits.slice(0, row.done), (edit) => bytesToPut(db, edit)),
-    )),
-  };
+  const edits = row.edits.slice(0, row.done);
+  const puts = edits.filter((edit) => edit.kind === 'put');
+  const contents = puts.map((edit): ByteSource => ({
+    size: edit.bytes,
+    read: async (offset, length) => (await bytesToPut(db, edit)).subarray(offset, offset + length),
+  }));
+  return refusing(async () => {
+    const image = await runImageTask(joinedSource([memorySource(base), ...contents]), 'assemble', {
+      baseBytes: base.length,
+      kind: row.kind,
+      edits,
+    });
+    if ('refused' in image) throw new VolumeRefusal(image.refused, image.said);
+    return { base, image, volume: (await writableVolume(image, row.kind))! };
+  });
 }
 
-/**
- * The volume of an image, whole, as its own system lists it; null where nothing is on it that tells
- * what it is.
- */
-export async function volumeIn(image: Uint8Array): Promise<FoundVolume | null> {
-  const { volumes } = await identifyVolumes(memorySource(image));
-  return volumes.find(({ partition, offset }) => partition === null && offset === 0) ?? null;
-}
-
-/** Files and folders with the digests of their content. */
-async function listedIn(found: FoundVolume | null) {
-  if (!found) return [];
-  const entries = found.volume.entries.filter(({ deleted }) => !deleted);
-  return Promise.all(
-    entries.map(async (entry): Promise<Listed & { modified: string | null }> => {
-      const { path, kind, bytes, type, locked, modified } = entry;
-      return {
-        path,
-        kind,
-        bytes,
-        type,
-        locked,
-        modified,
-        digest: kind === 'file' ? toHex(nodeDigester.sha256(await found.volume.read(entry))) : null,
-      };
-    }),
-  );
-}
+/** The files and folders on it now, without their content. */
+export const entriesIn = async ({ image }: Pick<OpenAssembly, 'image'>) =>
+  (await runImageTask(memorySource(image), 'list', { withDigests: false })).entries;
 
 /**
  * What an image began with never changes: it is listed and hashed once for as long as its bytes are
  * kept.
  */
-const listedBases = new WeakMap<Uint8Array, Promise<Listed[]>>();
+const listedBases = new WeakMap<Uint8Array, Promise<ListedVolume>>();
 
-function listedBase(base: Uint8Array): Promise<Listed[]> {
-  let listed = listedBases.get(base);
-  if (!listed) listedBases.set(base, (listed = volumeIn(base).then(listedIn)));
-  return listed;
+const listed = (image: Uint8Array) =>
+  runImageTask(memorySource(image), 'list', { withDigests: true });
+
+function listedBase(base: Uint8Array): Promise<ListedVolume> {
+  const before = listedBases.get(base);
+  if (before) return before;
+  const now = listed(base);
+  listedBases.set(base, now);
+  // What failed is tried again at the next look.
+  now.catch(() => listedBases.delete(base));
+  return now;
 }
 
 /** What is on it now, with what changed against what was there, and what is gone. */
 export async function changesIn({ base, image }: OpenAssembly) {
-  const now = await volumeIn(image);
-  const [before, after] = [await listedBase(base), await listedIn(now)];
-  const changes = changesOf(before, after);
+  const [before, now] = await Promise.all([listedBase(base), listed(image)]);
+  const changes = changesOf(before.entries, now.entries);
   return {
-    problems: now?.volume.problems ?? [],
-    label: now?.volume.label ?? null,
-    files: after.map((file, i) => ({ ...file, change: changes[i]!.change, was: changes[i]!.was })),
-    gone: changes.slice(after.length).map(({ path }) => path),
+    problems: now.problems,
+    label: now.label,
+    files: now.entries.map((file, i) => ({
+      ...file,
+      change: changes[i]!.change,
+      was: changes[i]!.was,
+    })),
+    gone: changes.slice(now.entries.length).map(({ path }) => path),
   };
 }

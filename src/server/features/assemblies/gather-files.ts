@@ -10,7 +10,7 @@ import { findings } from '../signatures/tables';
 import { fairCopies, files, volumes } from '../copies/tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { bytesToPut, doubtOf, filesWhere, whyNotPut, type FileRow } from './assembly-sources';
-import { volumeIn, type OpenAssembly } from './assembly-volume';
+import { entriesIn, type OpenAssembly } from './assembly-volume';
 import { said, type Said } from '@/core/said';
 
 /** What became of files that were to be put: under another name, or not at all, and why. */
@@ -86,8 +86,7 @@ export async function addFiles(
   wishes: readonly Wish[],
   outcome: Outcome,
 ): Promise<Edit[]> {
-  const entries =
-    (await volumeIn(open.image))?.volume.entries.filter(({ deleted }) => !deleted) ?? [];
+  const entries = await entriesIn(open);
   if (where !== '' && !entries.some(({ path, kind }) => path === where && kind === 'directory'))
     throw new UserError(said('assemblies.thereIsNoFolder', { where }), 409);
   const fitted = fitFiles(
@@ -189,10 +188,7 @@ export async function gatherCopies(
     ),
   );
   const wishes = await wishesOf(db, open.volume.filesystem, rows, outcome);
-  const taken = inFolder(
-    (await volumeIn(open.image))?.volume.entries.filter(({ deleted }) => !deleted) ?? [],
-    '',
-  );
+  const taken = inFolder(await entriesIn(open), '');
   const titles = [...new Set(wishes.map(({ code }) => code))];
   const gathered = gatheredBy(open, taken, titles, wishes, how);
   const edits: Edit[] = gathered.folders.map((path): Edit => ({ kind: 'folder', path }));

@@ -9,7 +9,8 @@ import { GROUP_OF_NIBBLE, cellsOfByte } from '@/core/encoding/gcr-4to5/groups';
 import { PROLOGUE, fourAndFour } from '@/core/encoding/gcr-6and2/field-reader';
 import { BLOCK_BYTES, DATA_BLOCK, ID_BLOCK } from '@/core/encoding/gcr-4to5/field-reader';
 import { cellsOf, cellsOfPath, middleOf, placesOf, type FieldRead } from './fields-of-track';
-import { readGroups, type GroupCode, type GroupField, type GroupsAsked } from './group-field';
+import { readGroups, type GroupField, type GroupsAsked } from './group-field';
+import type { GroupCode } from './group-figures';
 import type { Belief } from '../../track-sector';
 import { metricAt, type TrackAccount } from '../track-account';
 
