@@ -123,6 +123,7 @@ export const LEDGER_KINDS = Object.freeze([
   'device',
   'memory-card',
   'transfer',
+  'fixity',
 ] as const);
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
 

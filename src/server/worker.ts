@@ -10,7 +10,10 @@ import { log } from './platform/log';
 import { runAssembly } from './features/assemblies/settle-assembly';
 import { runSettling } from './features/copies/settling/settling-job';
 import { runExtract } from './features/extracts/extract-job';
+import { nameOfBlob } from './features/fixity/blob-names';
+import { watchFixity } from './features/fixity/fixity-watch';
 import { sweep } from './features/housekeeping/sweep';
+import { nameBlobsBy } from './platform/blobs/blob-damage';
 import { runAlike } from './features/holdings/keep-alike';
 import { runIntake } from './features/intake/intake-job';
 import { runScan } from './features/signatures/scan-job';
@@ -28,6 +31,7 @@ const SWEEP_MS = 3_600_000;
 const WATCH_MS = 500;
 const ALIVE_MS = 3000;
 
+nameBlobsBy(nameOfBlob);
 const connection = connectDatabase(undefined, {
   max: CONNECTIONS,
   statementSeconds: STATEMENT_SECONDS,
@@ -69,11 +73,15 @@ const tidy = () =>
   );
 void tidy();
 const sweeping = setInterval(tidy, SWEEP_MS);
+const ended = new AbortController();
+const checking = watchFixity(connection.db, ended.signal);
 for (const signal of ['SIGTERM', 'SIGINT'] as const) {
   process.on(signal, async () => {
     clearInterval(watch);
     clearInterval(sweeping);
+    ended.abort();
     await watching;
+    await checking;
     await engine.stop();
     await stopListening();
     await connection.close();

@@ -86,8 +86,8 @@ async function registered(): Promise<void> {
     'Dues of the outer harbour',
   );
   await code.clear();
-  await code.sendKeys('SKP-0140', Key.ENTER);
-  await find(link('SKP-0140'));
+  await code.sendKeys('RND-0001', Key.ENTER);
+  await find(link('RND-0001'));
   // What other tests left under way may change the number meanwhile.
   await headingLike(/^\d+ media wait/);
 }
@@ -95,11 +95,11 @@ async function registered(): Promise<void> {
 /** A registered medium is put on a station; the shelf is asked which disk it is. */
 async function putOnStation(): Promise<void> {
   await toArrivals();
-  await choose('SKP-0140');
+  await choose('RND-0001');
   await press(Key.ENTER);
-  await find(By.xpath('//h2[contains(., "Which disk is SKP-0140?")]'));
+  await find(By.xpath('//h2[contains(., "Which disk is RND-0001?")]'));
   await click(button('SKP-0128'));
-  await headingLike(/^SKP-0140 is in the drive/);
+  await headingLike(/^RND-0001 is in the drive/);
 }
 
 /** The first tracks are looked at, and how far to read is asked on a ruler. */
@@ -134,12 +134,12 @@ async function readWhileServerDies(): Promise<void> {
   await pages.kill();
   await sleep(600);
   await pages.restart();
-  await headingLike(/^SKP-0140 is in the drive/);
+  await headingLike(/^RND-0001 is in the drive/);
 }
 
 /** The docket shows surface, contents and digests, and reads a text in place. */
 async function shownInDocket(): Promise<void> {
-  await driver.get(`${application.url}/media/SKP-0140`);
+  await driver.get(`${application.url}/media/RND-0001`);
   await headingLike(/^Every sector is sound; 5 files/);
   expect(await tally()).toEqual({ firm: 1440, mended: 0, doubtful: 0, lost: 0, unread: 0 });
   await click(By.xpath('//section[@id="contents"]//button[contains(., "LETTER.TXT")]'));
@@ -164,17 +164,17 @@ async function takenOut(): Promise<void> {
     'Kittiwake for March were entered twice',
   );
   const part = (name: string) => By.xpath(`//section[@id="copies"]//tr[contains(., "${name}")]//a`);
-  for (const name of ['SKP-0140.img', 'SKP-0140.sidecar.json', 'SKP-0140.fsflux'])
+  for (const name of ['RND-0001.img', 'RND-0001.sidecar.json', 'RND-0001.fsflux'])
     await click(part(name));
-  expect(sha256Hex(await downloaded('SKP-0140.img'))).toBe(
+  expect(sha256Hex(await downloaded('RND-0001.img'))).toBe(
     sha256Hex(scenario().find(({ code }) => code === 'SKP-0128')!.image!),
   );
-  expect(JSON.parse((await downloaded('SKP-0140.sidecar.json')).toString())).toMatchObject({
+  expect(JSON.parse((await downloaded('RND-0001.sidecar.json')).toString())).toMatchObject({
     format: 'frail-spindle-sidecar',
     layout: 'mfm-35-9x512',
     tally: { firm: 1440 },
   });
-  expect((await downloaded('SKP-0140.fsflux')).subarray(9, 27).toString()).toBe(
+  expect((await downloaded('RND-0001.fsflux')).subarray(9, 27).toString()).toBe(
     'frail-spindle-flux',
   );
 }
@@ -183,11 +183,11 @@ async function takenOut(): Promise<void> {
 async function noticedAsHeld(): Promise<void> {
   // SKP-0104 has a sector in doubt, so its image differs; a file of ours that is the same does not.
   await driver.get(`${application.url}/holdings`);
-  const image = join(browser.downloads, 'SKP-0140.img');
+  const image = join(browser.downloads, 'RND-0001.img');
   await (await driver.findElement(css('[data-testid=intake]'))).sendKeys(image);
   await headingLike(/^Taken in as a flat image; 5 files/);
   await driver.get(`${application.url}/holdings`);
-  await find(By.xpath('//tr[contains(., "SKP-0140.img")]//a[contains(., "SKP-0140")]'));
+  await find(By.xpath('//tr[contains(., "RND-0001.img")]//a[contains(., "RND-0001")]'));
 }
 
 /** The image goes to a blank, through a kill -9 of the worker, and is proved. */
@@ -200,7 +200,7 @@ async function writtenBack(): Promise<void> {
   await choose('BLK-0001');
   await press(Key.ENTER);
   await headingLike(/^BLK-0001 is in the drive/);
-  await driver.get(`${application.url}/media/SKP-0140`);
+  await driver.get(`${application.url}/media/RND-0001`);
   await click(button('Write to BLK-0001 in station 1 and prove it'));
   await headingLike(/^1 under way/);
   await until(
@@ -217,12 +217,12 @@ async function writtenBack(): Promise<void> {
 /** Two media of a kind are held against one another. */
 async function heldAgainstAnother(): Promise<void> {
   const differences = await json<{ tally: Record<string, number> }>(
-    '/api/compare?a=SKP-0104&b=SKP-0140',
+    '/api/compare?a=SKP-0104&b=RND-0001',
   );
   expect(differences.tally).toMatchObject({ differ: 0, 'second-only': 1, same: 1439 });
   await driver.get(`${application.url}/media/SKP-0104`);
   const choice = await find(css('[data-testid=differences] select'));
-  await choice.sendKeys('with SKP-0140');
+  await choice.sendKeys('with RND-0001');
   await click(button('Show what differs'));
   await find(
     By.xpath(
@@ -236,8 +236,8 @@ async function inLedger(): Promise<void> {
   await driver.get(`${application.url}/ledger`);
   const text = await (await find(css('table'))).getText();
   for (const part of [
-    'SKP-0140 registered: Dues of the outer harbour',
-    'Sitting started: SKP-0140 at station 1',
+    'RND-0001 registered: Dues of the outer harbour',
+    'Sitting started: RND-0001 at station 1',
     'Fair copy settled',
     'Write-back to BLK-0001: Proved',
     'Tam Okoro',

@@ -62,7 +62,7 @@ test('what can not be settled says why; the copy before stays, and what was said
     const now = await detail('SKP-0103');
     return now.settling?.state === 'failed' && now;
   });
-  expect(settling!.trouble).toMatch(/^It could not be settled anew \(.*What was said is kept/);
+  expect(settling!.trouble).toMatch(/^The stored capture of SKP-0103 is damaged/);
   expect(after.copy!.id).toBe(copy!.id);
   expect(after.verdicts).toMatchObject([{ cylinder: 3, head: 0, r: 1, verdict: 'damage' }]);
 });

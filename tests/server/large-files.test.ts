@@ -13,6 +13,7 @@ import { nodeDeflater, nodeInflater } from '@/node/deflate';
 import { nodeDigester } from '@/node/digester';
 import {
   appendBlob,
+  createBlob,
   createSparseBlob,
   sealBlob,
   writeBlob,
@@ -132,7 +133,42 @@ test('a missing chunk of a blob that has no holes is damage', async () => {
       .where(sql`${blobChunks.blobId} = ${row!.id} and ${blobChunks.seq} = 1`);
     return row!.id;
   });
-  await expect(collect(streamBlob(db(), id))).rejects.toThrow('chunk 1 is missing');
+  await expect(collect(streamBlob(db(), id))).rejects.toMatchObject({
+    code: 'platform.storedBytesAreDamaged',
+    offset: 262_144,
+  });
+});
+
+test('a chunk that is gone from a sealed blob with holes is no hole', async () => {
+  const id = await db().transaction(async (tx) => {
+    const made = await createSparseBlob(tx, 2_000_000);
+    await writeBlob(tx, made, 300_000, new Uint8Array(600_000).fill(7));
+    await sealBlob(tx, made);
+    return made;
+  });
+  const before = await collect(streamBlob(db(), id));
+  expect([before[0], before[300_000], before[1_999_999]]).toEqual([0, 7, 0]);
+  await db()
+    .delete(blobChunks)
+    .where(sql`${blobChunks.blobId} = ${id} and ${blobChunks.seq} = 2`);
+  await expect(collect(streamBlob(db(), id))).rejects.toMatchObject({
+    code: 'platform.storedBytesAreDamaged',
+  });
+});
+
+test('what was changed behind a growing blob is not sealed into its next digest', async () => {
+  const id = await db().transaction(async (tx) => {
+    const made = await createBlob(tx);
+    await appendBlob(tx, made, new Uint8Array(1000).fill(1));
+    return made;
+  });
+  await db()
+    .update(blobChunks)
+    .set({ bytes: sql`set_byte(${blobChunks.bytes}, 3, 9)` })
+    .where(eq(blobChunks.blobId, id));
+  await expect(
+    db().transaction((tx) => appendBlob(tx, id, new Uint8Array(10))),
+  ).rejects.toMatchObject({ code: 'platform.storedBytesAreDamaged' });
 });
 
 test('an upload goes on where it broke off, and is taken in by a worker', async () => {

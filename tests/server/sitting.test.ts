@@ -136,7 +136,7 @@ test('a bench that is unplugged holds the sitting with its reason; it goes on by
 });
 
 test('a time-out is tried again on its own, without a hand', async () => {
-  await place('SKP-0128');
+  await place('SKP-0124');
   await hand((client) =>
     client.hand({ op: 'hand-fault', drive: 'A', fault: 'time-out', after: 5 }),
   );

@@ -8,7 +8,7 @@ import { forms } from './pages/forms';
 import { frame } from './pages/frame';
 import { holdings } from './pages/holdings';
 import { layouts } from './pages/layouts';
-import { ledger } from './pages/ledger';
+import { fixity, ledger } from './pages/ledger';
 import { loupe } from './pages/loupe';
 import { media } from './pages/media';
 import { memoryCards } from './pages/memory-cards';
@@ -27,6 +27,7 @@ export const pages = {
   charts,
   copies,
   docket,
+  fixity,
   forms,
   frame,
   holdings,

@@ -27,6 +27,7 @@ import { wavesample } from './told/volumes/wavesample';
 import { assemblies } from './told/features/assemblies';
 import { copies } from './told/features/copies';
 import { extracts } from './told/features/extracts';
+import { fixity } from './told/features/fixity';
 import { holdings } from './told/features/holdings';
 import { intake } from './told/features/intake';
 import { layouts } from './told/features/layouts';
@@ -83,6 +84,7 @@ export const told = {
   assemblies,
   copies,
   extracts,
+  fixity,
   holdings,
   intake,
   layouts,

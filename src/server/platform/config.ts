@@ -20,6 +20,8 @@ const Config = z.object({
   SPINDLE_KEEP_EXTRACTS_DAYS: z.coerce.number().int().min(1).default(30),
   SPINDLE_KEEP_UPLOADS_DAYS: z.coerce.number().int().min(1).default(30),
   SPINDLE_KEEP_JOBS_DAYS: z.coerce.number().int().min(1).default(90),
+  /** Everything kept is checked against its digests once in so many days. */
+  SPINDLE_CHECK_DAYS: z.coerce.number().int().min(1).default(90),
   /** A language other than English: the file that `--require` loads before anything else. */
   SPINDLE_MESSAGES: z.string().default(''),
   SPINDLE_LOG: z

@@ -53,6 +53,7 @@ export type SpindleEvent =
   | { kind: 'extracts' }
   | { kind: 'assemblies' }
   | { kind: 'transfers' }
+  | { kind: 'fixity' }
   | { kind: 'ledger' };
 
 /** Tells all listeners when the transaction commits. */

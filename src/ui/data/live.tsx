@@ -9,53 +9,28 @@ import type { SpindleEvent } from '@/server/platform/events';
 import { sittingQuery, stationsQuery, type Sitting } from './queries';
 import { withTrack } from '@/core/reading/analysis/track-marks';
 
+/** What is asked for anew when something is told that is not shown straight away. */
+const ASKED_ANEW: Record<Exclude<SpindleEvent['kind'], 'track' | 'blocks'>, readonly string[][]> = {
+  uploads: [['uploads']],
+  sitting: [['stations'], ['media']],
+  writeback: [['writebacks'], ['stations'], ['media']],
+  'writeback-track': [['writebacks']],
+  stations: [['stations'], ['shelf'], ['writebacks', 'check']],
+  layouts: [['layouts']],
+  media: [['media']],
+  assemblies: [['assemblies']],
+  transfers: [['transfers']],
+  fixity: [['fixity'], ['media']],
+  extracts: [['extracts']],
+  ledger: [['ledger']],
+};
+
 function take(client: QueryClient, event: SpindleEvent): void {
-  switch (event.kind) {
-    case 'track':
-      takeTrack(client, event);
-      return;
-    case 'blocks':
-      takeBlocks(client, event);
-      return;
-    case 'uploads':
-      void client.invalidateQueries({ queryKey: ['uploads'] });
-      return;
-    case 'sitting':
-      void client.invalidateQueries({ queryKey: ['sitting', event.sittingId] });
-      void client.invalidateQueries({ queryKey: ['stations'] });
-      void client.invalidateQueries({ queryKey: ['media'] });
-      return;
-    case 'writeback':
-    case 'writeback-track':
-      void client.invalidateQueries({ queryKey: ['writebacks'] });
-      if (event.kind === 'writeback') {
-        void client.invalidateQueries({ queryKey: ['stations'] });
-        void client.invalidateQueries({ queryKey: ['media'] });
-      }
-      return;
-    case 'stations':
-      void client.invalidateQueries({ queryKey: ['stations'] });
-      void client.invalidateQueries({ queryKey: ['shelf'] });
-      void client.invalidateQueries({ queryKey: ['writebacks', 'check'] });
-      return;
-    case 'layouts':
-      void client.invalidateQueries({ queryKey: ['layouts'] });
-      return;
-    case 'media':
-      void client.invalidateQueries({ queryKey: ['media'] });
-      return;
-    case 'assemblies':
-      void client.invalidateQueries({ queryKey: ['assemblies'] });
-      return;
-    case 'transfers':
-      void client.invalidateQueries({ queryKey: ['transfers'] });
-      return;
-    case 'extracts':
-      void client.invalidateQueries({ queryKey: ['extracts'] });
-      return;
-    case 'ledger':
-      void client.invalidateQueries({ queryKey: ['ledger'] });
-  }
+  if (event.kind === 'track') return takeTrack(client, event);
+  if (event.kind === 'blocks') return takeBlocks(client, event);
+  if (event.kind === 'sitting')
+    void client.invalidateQueries({ queryKey: ['sitting', event.sittingId] });
+  for (const queryKey of ASKED_ANEW[event.kind]) void client.invalidateQueries({ queryKey });
 }
 
 /**

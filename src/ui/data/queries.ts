@@ -1,5 +1,6 @@
 /** What pages ask for, each declared once: its key and where it comes from. */
 import { queryOptions } from '@tanstack/react-query';
+import type { fixityView } from '@/server/features/fixity/fixity';
 import type { Layout } from '@/core/layout/layout';
 import type { SignatureRule } from '@/core/scan/rules';
 import type { assemblyView, listAssemblies } from '@/server/features/assemblies/queries';
@@ -103,6 +104,15 @@ export const sideBySideQuery = (a: string, b: string) =>
 export const extractsQuery = queryOptions({
   queryKey: ['extracts'],
   queryFn: () => get<ExtractRow[]>('/api/extracts'),
+});
+/** While a check that was asked for goes on. */
+const CHECK_MS = 1500;
+export type FixityState = Result<typeof fixityView>;
+export const fixityQuery = queryOptions({
+  queryKey: ['fixity'],
+  queryFn: () => get<FixityState>('/api/fixity'),
+  // Only news are told: how far a check has come is asked for.
+  refetchInterval: ({ state }) => (state.data && state.data.due > 0 ? CHECK_MS : false),
 });
 export const uploadsQuery = queryOptions({
   queryKey: ['uploads'],

@@ -70,7 +70,9 @@ export function Sidebar() {
   useKey('shift+d', turnScheme);
   useKey('shift+s', turnSound);
   const here = (href: string) =>
-    path.startsWith(href) || (href === '/holdings' && path.startsWith('/media/'));
+    path.startsWith(href) ||
+    (href === '/holdings' && path.startsWith('/media/')) ||
+    (href === '/ledger' && path.startsWith('/fixity'));
   const current = data?.current ?? null;
   return (
     <nav

@@ -26,6 +26,9 @@ export function LedgerView() {
         }
       >
         <LedgerFilter filter={filter} setFilter={setFilter} />
+        <Link href="/fixity" className="self-center text-[13px] font-[650] text-oxide underline">
+          {say.ledger.checksOfWhatIsKept}
+        </Link>
         <a
           href="/api/ledger/export"
           className="self-center text-[13px] font-[650] text-oxide underline"

@@ -1,4 +1,7 @@
-/** What the pages of ledger say. */
+/** What the ledger and the page on checks of what is kept say. */
+import { grouped } from '@/core/text/grouped';
+import { counted } from '../words';
+
 export const ledger = {
   newestFirst: 'Newest first',
   ofTheLastEntries: ({ shown, rows }: { shown: number; rows: number }) =>
@@ -8,10 +11,39 @@ export const ledger = {
   filterByCodeName: 'Filter by code, name or word',
   allOfItAs: 'All of it as CSV',
   asJson: 'as JSON',
+  checksOfWhatIsKept: 'Checks of what is kept',
   noEntryAnswersTo: 'No entry answers to that.',
   when: 'When',
   who: 'Who',
   medium: 'Medium',
   station: 'Station',
   what: 'What',
+};
+
+export const fixity = {
+  whatIsKept: 'What is kept',
+  allSound: ({ blobs }: { blobs: number }) => `All ${counted(blobs, 'stored object')} are sound`,
+  nothingKept: 'Nothing is kept yet',
+  someDamaged: ({ damaged, blobs }: { damaged: number; blobs: number }) =>
+    `${grouped(damaged)} of ${counted(blobs, 'stored object')} ${damaged === 1 ? 'is' : 'are'} damaged`,
+  checkAll: 'Check everything now',
+  asking: 'Asking …',
+  held: ({ bytes }: { bytes: number }) => `${grouped(bytes)} bytes`,
+  every: ({ days }: { days: number }) =>
+    'Images, captures, sidecars, papers and ZIPs: each is read whole and held against its SHA-256 ' +
+    `at least once in ${counted(days, 'day')}, in the workers' idle time, and piece by piece ` +
+    'whenever it is used.',
+  size: 'Held',
+  oldest: 'Checked longest ago',
+  never: 'Not checked yet',
+  due: 'Asked for, still to come',
+  none: 'none',
+  nothingDamaged: 'Nothing is damaged. What is found damaged stands here, and is never handed out.',
+  what: 'What',
+  from: 'Damaged from byte',
+  since: 'Found',
+  files: 'Files on it',
+  whatToDo:
+    'Bring the database back from a backup, then check again; or read the medium again: a new ' +
+    'fair copy takes the place of the damaged one.',
 };

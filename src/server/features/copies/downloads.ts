@@ -14,7 +14,7 @@ import { streamExtents, type Extent } from '@/core/volume/volume';
 import { safeName } from '@/core/volume/safe-name';
 import { kindsOf, writeKind } from '@/core/image/kinds';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
-import { blobSource, readBlob, streamBlob } from '@/server/platform/blobs/read-blob';
+import { blobSource, readBlob, refuseDamaged, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Database } from '@/server/platform/db/database';
 import { fairCopies, files, volumes } from './tables';
 import { media } from '../media/tables';
@@ -88,6 +88,7 @@ async function blobDownload(
   name: string,
   type?: string,
 ): Promise<Response> {
+  await refuseDamaged(db, blob);
   const { size, sha256 } = await blobOf(db, blob);
   return rangedDownload(headers, {
     name,

@@ -6,7 +6,7 @@ import { nowTold } from '@/messages/tell';
 import { desc, eq, ExtractTablesWithRelations, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
-import { streamBlob } from '@/server/platform/blobs/read-blob';
+import { refuseDamaged, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { findings } from '../signatures/tables';
 import { extracts } from './tables';
@@ -157,6 +157,7 @@ export async function extractBytes(
 ): Promise<Response> {
   const [row] = await db.select().from(extracts).where(eq(extracts.id, id));
   if (!row?.blobId || row.state !== 'done') throw notFound(said('extracts.suchExtract'));
+  await refuseDamaged(db, row.blobId);
   const { size, sha256 } = await blobOf(db, row.blobId);
   const blob = row.blobId;
   const alone = isAlone(row)

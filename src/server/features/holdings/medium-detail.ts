@@ -10,6 +10,7 @@ import { blobs } from '@/server/platform/blobs/tables';
 import { lineageOf, madeFrom } from '../assemblies/queries';
 import { filesOnDevice, listVolumes } from '../copies/listing';
 import { latestFairCopy } from '../copies/queries';
+import { damageOfMedium } from '../fixity/fixity';
 import { layoutOfCopy } from '../layouts/layouts';
 import { ledgerOfMedium } from '../ledger/ledger';
 import { keptSettingsOf } from '../copies/settling/track-overrides';
@@ -29,6 +30,14 @@ const layoutView = (layout: Layout) => ({
   kinds: kindsOf(layout),
 });
 
+async function sizeOfBlob(db: Executor, id: string) {
+  const [row] = await db
+    .select({ size: blobs.size, sha256: blobs.sha256 })
+    .from(blobs)
+    .where(eq(blobs.id, id));
+  return row ?? null;
+}
+
 export async function mediumDetail(db: Executor, code: string) {
   const medium = await mediumByCode(db, code);
   const [sittings, copy, history, writebacks, verdicts, [station]] = await Promise.all([
@@ -42,21 +51,16 @@ export async function mediumDetail(db: Executor, code: string) {
   const [contents, onDevice, capture] = await Promise.all([
     copy ? listVolumes(db, copy.id) : [],
     copy?.blocks ? filesOnDevice(db, copy.id, copy.blocks) : null,
-    copy?.captureBlob
-      ? db
-          .select({ size: blobs.size, sha256: blobs.sha256 })
-          .from(blobs)
-          .where(eq(blobs.id, copy.captureBlob))
-          .then(([row]) => row ?? null)
-      : null,
+    copy?.captureBlob ? sizeOfBlob(db, copy.captureBlob) : null,
   ]);
-  const [papers, set, settings, related, found, settling] = await Promise.all([
+  const [papers, set, settings, related, found, settling, damage] = await Promise.all([
     papersOf(db, medium.id, medium.setName || null),
     setOf(db, medium.setName),
     keptSettingsOf(db, medium.id),
     relationsOf(db, medium.id),
     copy ? findingsOf(db, copy.id) : [],
     latestSettling(db, medium.id),
+    damageOfMedium(db, medium.id),
   ]);
   const copies = (
     await db
@@ -79,6 +83,7 @@ export async function mediumDetail(db: Executor, code: string) {
     related,
     findings: found,
     settling,
+    damage,
     capture,
     contents,
     onDevice,

@@ -1,6 +1,6 @@
 /** The ledger: every event, who, when, with what, and how it came out. */
 import { tell } from '@/messages/tell';
-import type { Said } from '@/core/said';
+import { said, type Said } from '@/core/said';
 import { desc, eq, gt } from 'drizzle-orm';
 import type { Executor } from '@/server/platform/db/database';
 import { ledger } from './tables';
@@ -10,7 +10,8 @@ import { announce } from '@/server/platform/events';
 import type { LedgerKind } from '@/server/states';
 
 interface LedgerNote {
-  operatorId: number;
+  /** Null of what the application found by itself. */
+  operatorId: number | null;
   kind: LedgerKind;
   what: Said;
   mediumId?: number | null;
@@ -40,9 +41,12 @@ const columns = {
   sittingId: ledger.sittingId,
 };
 
-const inWords = <T extends { what: Said }>(row: T): Omit<T, 'what'> & { what: string } => ({
+const inWords = <T extends { what: Said; who: string | null }>(
+  row: T,
+): Omit<T, 'what' | 'who'> & { what: string; who: string } => ({
   ...row,
   what: tell(row.what),
+  who: row.who ?? tell(said('fixity.theApplication')),
 });
 
 /** Newest first. */
@@ -50,7 +54,7 @@ export async function listLedger(db: Executor, limit = 300) {
   const rows = await db
     .select(columns)
     .from(ledger)
-    .innerJoin(operators, eq(ledger.operatorId, operators.id))
+    .leftJoin(operators, eq(ledger.operatorId, operators.id))
     .leftJoin(media, eq(ledger.mediumId, media.id))
     .orderBy(desc(ledger.id))
     .limit(limit);
@@ -61,7 +65,7 @@ export async function ledgerOfMedium(db: Executor, mediumId: number, limit = 100
   const rows = await db
     .select(columns)
     .from(ledger)
-    .innerJoin(operators, eq(ledger.operatorId, operators.id))
+    .leftJoin(operators, eq(ledger.operatorId, operators.id))
     .leftJoin(media, eq(ledger.mediumId, media.id))
     .where(eq(ledger.mediumId, mediumId))
     .orderBy(desc(ledger.id))
@@ -73,7 +77,7 @@ export async function ledgerOfSitting(db: Executor, sittingId: number, limit = 6
   const rows = await db
     .select(columns)
     .from(ledger)
-    .innerJoin(operators, eq(ledger.operatorId, operators.id))
+    .leftJoin(operators, eq(ledger.operatorId, operators.id))
     .leftJoin(media, eq(ledger.mediumId, media.id))
     .where(eq(ledger.sittingId, sittingId))
     .orderBy(desc(ledger.id))
@@ -88,7 +92,7 @@ export async function* wholeLedger(db: Executor) {
     const rows = await db
       .select(columns)
       .from(ledger)
-      .innerJoin(operators, eq(ledger.operatorId, operators.id))
+      .leftJoin(operators, eq(ledger.operatorId, operators.id))
       .leftJoin(media, eq(ledger.mediumId, media.id))
       .where(gt(ledger.id, after))
       .orderBy(ledger.id)

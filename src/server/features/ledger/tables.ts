@@ -14,9 +14,8 @@ export const ledger = pgTable(
   {
     id: bigserial({ mode: 'number' }).primaryKey(),
     at: moment('at').notNull().defaultNow(),
-    operatorId: integer()
-      .notNull()
-      .references(() => operators.id),
+    /** Null of what the application found by itself. */
+    operatorId: integer().references(() => operators.id),
     kind: text().$type<LedgerKind>().notNull(),
     mediumId: integer().references(() => media.id),
     stationId: integer().references(() => stations.id),

@@ -3,6 +3,11 @@ import { UserError } from '@/server/platform/errors';
 import { routesFor } from '@/server/platform/http/respond';
 import { OperatorName, operatorNamed } from './operators';
 import { said } from '@/core/said';
+import { nameBlobsBy } from '@/server/platform/blobs/blob-damage';
+import { nameOfBlob } from '../fixity/blob-names';
+
+// Every route is made here: what is damaged is said by its name.
+nameBlobsBy(nameOfBlob);
 
 export const OPERATOR_COOKIE = 'spindle-operator';
 

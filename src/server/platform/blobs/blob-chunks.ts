@@ -1,4 +1,5 @@
-/** How the store lays bytes down: chunks of one size, and the row that speaks of them. */
+/** How the store lays bytes down: chunks of one size with their digests, and the row that speaks of them. */
+import { createHash } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import type { Executor } from '../db/database';
 import { blobs } from './tables';
@@ -13,14 +14,21 @@ export interface Blob {
   size: number;
   sparse: boolean;
   sha256: string | null;
+  /** Of a sealed sparse one: the chunks that were written. */
+  chunks: number | null;
+  /** Found damaged, and not yet sound again. */
+  damagedChunk: number | null;
 }
+
+export const digestOf = (chunk: Uint8Array): Buffer => createHash('sha256').update(chunk).digest();
 
 export async function blobOf(db: Executor, id: string): Promise<Blob> {
   const [row] = await db.select().from(blobs).where(eq(blobs.id, id));
   if (!row) throw new Error(`there is no blob ${id}`);
-  // The one that holds the bytes says whether it has holes.
+  // The one that holds the bytes says whether it has holes, and what became of it.
   const [holder] = row.sameAs
-    ? await db.select({ sparse: blobs.sparse }).from(blobs).where(eq(blobs.id, row.sameAs))
+    ? await db.select().from(blobs).where(eq(blobs.id, row.sameAs))
     : [row];
-  return { id: row.sameAs ?? row.id, size: row.size, sparse: holder!.sparse, sha256: row.sha256 };
+  const { id: own, sparse, chunks, damagedChunk } = holder!;
+  return { id: own, size: row.size, sha256: row.sha256, sparse, chunks, damagedChunk };
 }

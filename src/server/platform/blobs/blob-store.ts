@@ -11,8 +11,9 @@ import type { Executor } from '../db/database';
 import { digestOfStream } from '../threads/threaded-hash';
 import { copyIn } from '../db/raw-client';
 import { blobChunks, blobs } from './tables';
-import { streamBlob } from './read-blob';
-import { CHUNK_BYTES, COPY_FROM, type Blob, blobOf } from './blob-chunks';
+import { fetchChunks, streamBlob } from './read-blob';
+import { CHUNK_BYTES, COPY_FROM, type Blob, blobOf, digestOf } from './blob-chunks';
+import { blobDamaged } from './blob-damage';
 
 export async function createBlob(tx: Executor): Promise<string> {
   const [row] = await tx.insert(blobs).values({ state: 'growing' }).returning({ id: blobs.id });
@@ -28,11 +29,7 @@ export async function appendBlob(tx: Executor, id: string, bytes: Uint8Array): P
   const inLast = start % CHUNK_BYTES;
   if (inLast > 0) {
     done = Math.min(bytes.length, CHUNK_BYTES - inLast);
-    const more = Buffer.from(bytes.subarray(0, done));
-    await tx
-      .update(blobChunks)
-      .set({ bytes: sql`${blobChunks.bytes} || ${more}` })
-      .where(and(eq(blobChunks.blobId, id), eq(blobChunks.seq, Math.floor(start / CHUNK_BYTES))));
+    await growChunk(tx, row, Math.floor(start / CHUNK_BYTES), bytes.subarray(0, done));
   }
   await insertChunks(tx, id, start + done, bytes.subarray(done));
   await tx
@@ -42,17 +39,36 @@ export async function appendBlob(tx: Executor, id: string, bytes: Uint8Array): P
   return start;
 }
 
+/** Adds to a blob's last chunk, which is held against its digest before it is given another. */
+async function growChunk(
+  tx: Executor,
+  { id, size }: Pick<Blob, 'id' | 'size'>,
+  seq: number,
+  more: Uint8Array,
+): Promise<void> {
+  const [last] = await fetchChunks(tx, id, seq, 1);
+  const isWhole = last && last.bytes.length === size - seq * CHUNK_BYTES;
+  if (!isWhole || (last.digest && !digestOf(last.bytes).equals(last.digest)))
+    throw await blobDamaged(tx, id, seq * CHUNK_BYTES);
+  await tx
+    .update(blobChunks)
+    .set({
+      bytes: sql`${blobChunks.bytes} || ${Buffer.from(more)}`,
+      digest: digestOf(Buffer.concat([last.bytes, more])),
+    })
+    .where(and(eq(blobChunks.blobId, id), eq(blobChunks.seq, seq)));
+}
+
 function chunksOf(
   blobId: string,
   start: number,
   bytes: Uint8Array,
-): (typeof blobChunks.$inferInsert)[] {
+): { blobId: string; seq: number; bytes: Uint8Array; digest: Uint8Array }[] {
   const first = Math.floor(start / CHUNK_BYTES);
-  return Array.from({ length: Math.ceil(bytes.length / CHUNK_BYTES) }, (_, i) => ({
-    blobId,
-    seq: first + i,
-    bytes: bytes.subarray(i * CHUNK_BYTES, (i + 1) * CHUNK_BYTES),
-  }));
+  return Array.from({ length: Math.ceil(bytes.length / CHUNK_BYTES) }, (_, i) => {
+    const chunk = bytes.subarray(i * CHUNK_BYTES, (i + 1) * CHUNK_BYTES);
+    return { blobId, seq: first + i, bytes: chunk, digest: digestOf(chunk) };
+  });
 }
 
 /** New chunks from `start`, where one begins, on. */
@@ -69,11 +85,11 @@ async function insertChunks(
   const uuid = Buffer.from(id.replaceAll('-', ''), 'hex');
   await copyIn(
     tx,
-    'copy blob_chunks (blob_id, seq, bytes)',
-    chunksOf(id, start, bytes).map(({ seq, bytes: chunk }) => {
+    'copy blob_chunks (blob_id, seq, bytes, digest)',
+    chunksOf(id, start, bytes).map(({ seq, bytes: chunk, digest }) => {
       const number = Buffer.alloc(4);
       number.writeInt32BE(seq);
-      return [uuid, number, chunk];
+      return [uuid, number, chunk, digest];
     }),
   );
 }
@@ -116,22 +132,18 @@ export async function writeBlob(
       continue;
     }
     const part = bytes.subarray(done, done + chunkBytes - within);
-    const [before] =
-      part.length === chunkBytes
-        ? []
-        : await tx
-            .select({ bytes: blobChunks.bytes })
-            .from(blobChunks)
-            .where(and(eq(blobChunks.blobId, id), eq(blobChunks.seq, seq)));
+    const [before] = part.length === chunkBytes ? [] : await fetchChunks(tx, id, seq, 1);
+    if (before?.digest && !digestOf(before.bytes).equals(before.digest))
+      throw await blobDamaged(tx, id, seq * CHUNK_BYTES);
     const chunk = new Uint8Array(chunkBytes);
     if (before) chunk.set(before.bytes);
     chunk.set(part, within);
     await tx
       .insert(blobChunks)
-      .values({ blobId: id, seq, bytes: chunk })
+      .values({ blobId: id, seq, bytes: chunk, digest: digestOf(chunk) })
       .onConflictDoUpdate({
         target: [blobChunks.blobId, blobChunks.seq],
-        set: { bytes: sql`excluded.bytes` },
+        set: { bytes: sql`excluded.bytes`, digest: sql`excluded.digest` },
       });
     done += part.length;
   }
@@ -170,7 +182,16 @@ export async function sealBlob(
     await tx.delete(blobChunks).where(eq(blobChunks.blobId, id));
     await tx.update(blobs).set({ state: 'same', sha256, sameAs: twin.id }).where(eq(blobs.id, id));
   } else {
-    await tx.update(blobs).set({ state: 'sealed', sha256 }).where(eq(blobs.id, id));
+    await tx
+      .update(blobs)
+      .set({
+        state: 'sealed',
+        sha256,
+        checkedAt: new Date(),
+        chunks: sql`case when ${blobs.sparse} then
+          (select count(*)::int from ${blobChunks} where ${blobChunks.blobId} = ${blobs.id}) end`,
+      })
+      .where(eq(blobs.id, id));
   }
   return blobOf(tx, id);
 }

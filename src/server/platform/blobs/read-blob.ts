@@ -1,31 +1,35 @@
 /** Bytes of the store on their way out: whole and checked, in ranges, as a source. */
-import { createHash } from 'node:crypto';
-import { and, asc, eq, gte, lt } from 'drizzle-orm';
+import { and, asc, eq, gte, lt, sql } from 'drizzle-orm';
 import { piecewiseSource, type ByteSource } from '@/core/bits/byte-source';
 import type { Executor } from '../db/database';
 import { copyOut, rowsOfCopy } from '../db/raw-client';
 import { blobChunks } from './tables';
-import { CHUNK_BYTES, COPY_FROM, type Blob, blobOf } from './blob-chunks';
+import { blobDamaged } from './blob-damage';
+import { CHUNK_BYTES, COPY_FROM, type Blob, blobOf, digestOf } from './blob-chunks';
 
 /** Chunks fetched at a time while streaming. */
 const FETCH = 16;
 
-/** The stored bytes are not what they were when they were sealed. */
-class BlobDamaged extends Error {}
+/** A chunk as it is stored; its digest is null in a store made before there were any. */
+interface StoredChunk {
+  seq: number;
+  bytes: Uint8Array;
+  digest: Uint8Array | null;
+}
 
 /**
  * Chunks of a blob from `seq` on, at most `count` of them, in order; a sparse blob's may be
  * missing.
  */
-async function fetchChunks(
+export async function fetchChunks(
   db: Executor,
   blobId: string,
   seq: number,
   count: number,
-): Promise<{ seq: number; bytes: Uint8Array }[]> {
+): Promise<StoredChunk[]> {
   if (count < COPY_FROM) {
     return db
-      .select({ seq: blobChunks.seq, bytes: blobChunks.bytes })
+      .select({ seq: blobChunks.seq, bytes: blobChunks.bytes, digest: blobChunks.digest })
       .from(blobChunks)
       .where(
         and(
@@ -39,21 +43,42 @@ async function fetchChunks(
   if (!UUID.test(blobId)) throw new RangeError(`${blobId} is no blob`);
   const copied = await copyOut(
     db,
-    `select seq, bytes from blob_chunks where blob_id = '${blobId}' and seq >= ` +
+    `select seq, bytes, digest from blob_chunks where blob_id = '${blobId}' and seq >= ` +
       `${Math.floor(seq)} and seq < ${Math.floor(seq + count)} order by seq`,
   );
-  return [...rowsOfCopy(copied)].map(([number, bytes]) => ({
+  return [...rowsOfCopy(copied)].map(([number, bytes, digest]) => ({
     seq: new DataView(number!.buffer, number!.byteOffset, 4).getInt32(0, false),
     bytes: bytes!,
+    digest: digest ?? null,
   }));
 }
 
 /** A copy statement takes no parameters. */
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
+/** Bytes that the chunk has to have: all but the last are whole. */
+export const bytesOfChunk = ({ size }: Pick<Blob, 'size'>, seq: number): number =>
+  Math.min(CHUNK_BYTES, size - seq * CHUNK_BYTES);
+
+/** Whether a chunk is what was stored. One without a digest is, unless its blob was found damaged. */
+export function isSound(blob: Blob, { seq, bytes, digest }: StoredChunk): boolean {
+  if (bytes.length < bytesOfChunk(blob, seq)) return false;
+  return digest === null ? blob.damagedChunk === null : digestOf(bytes).equals(digest);
+}
+
+/** Whether all chunks that were written into a sealed sparse blob are there: what else is missing is a hole. */
+async function areAllThere(db: Executor, { id, chunks }: Blob): Promise<boolean> {
+  if (chunks === null) return true;
+  const [row] = await db
+    .select({ there: sql<number>`count(*)::int` })
+    .from(blobChunks)
+    .where(eq(blobChunks.blobId, id));
+  return row!.there === chunks;
+}
+
 /**
- * All chunks from `first` on, as many as asked for; zeros for those of a sparse blob that were
- * never written.
+ * All chunks from `first` on, as many as asked for, each held against its digest; zeros for those
+ * of a sparse blob that were never written.
  */
 async function wholeChunks(
   db: Executor,
@@ -62,16 +87,25 @@ async function wholeChunks(
   count: number,
 ): Promise<Uint8Array[]> {
   const rows = await fetchChunks(db, blob.id, first, count);
-  let at = 0;
-  return Array.from({ length: count }, (_, i) => {
-    const seq = first + i;
-    if (rows[at]?.seq === seq) return rows[at++]!.bytes;
-    if (!blob.sparse)
-      throw new BlobDamaged(
-        `blob ${blob.id} should hold ${blob.size} bytes; chunk ${seq} is missing`,
-      );
-    return new Uint8Array(Math.min(CHUNK_BYTES, blob.size - seq * CHUNK_BYTES));
-  });
+  const there = new Map(rows.map((row) => [row.seq, row]));
+  const chunks: Uint8Array[] = [];
+  let knowsHoles = false;
+  for (let seq = first; seq < first + count; seq++) {
+    const row = there.get(seq);
+    const isHole: boolean = !row && blob.sparse && (knowsHoles || (await areAllThere(db, blob)));
+    knowsHoles ||= isHole;
+    if (!isHole && !(row && isSound(blob, row)))
+      throw await blobDamaged(db, blob.id, seq * CHUNK_BYTES);
+    chunks.push(row?.bytes ?? new Uint8Array(bytesOfChunk(blob, seq)));
+  }
+  return chunks;
+}
+
+/** Before anything of it is sent: what was found damaged is refused with its name. */
+export async function refuseDamaged(db: Executor, id: string): Promise<void> {
+  const blob = await blobOf(db, id);
+  if (blob.damagedChunk !== null)
+    throw await blobDamaged(db, blob.id, blob.damagedChunk * CHUNK_BYTES);
 }
 
 /** Begun before it is waited for: its failure counts when it is. */
@@ -101,10 +135,6 @@ export async function* streamBlob(
     for (const [i, bytes] of chunks.entries()) {
       const from = at - (first + i) * CHUNK_BYTES;
       const part = bytes.subarray(from, Math.min(bytes.length, stop - (first + i) * CHUNK_BYTES));
-      if (from < 0 || part.length === 0)
-        throw new BlobDamaged(
-          `blob ${id} should hold ${blob.size} bytes; it ends or has a hole at ${at}`,
-        );
       yield part;
       at += part.length;
     }
@@ -130,8 +160,8 @@ export async function readBlob(
     bytes.set(part, at);
     at += part.length;
   }
-  if (blob.sha256 && createHash('sha256').update(bytes).digest('hex') !== blob.sha256)
-    throw new BlobDamaged(`the bytes of blob ${id} are not those that were sealed`);
+  if (blob.sha256 && digestOf(bytes).toString('hex') !== blob.sha256)
+    throw await blobDamaged(db, blob.id, 0);
   return bytes;
 }
 

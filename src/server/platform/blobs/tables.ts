@@ -1,4 +1,5 @@
 /** Bytes in chunks. */
+import { sql } from 'drizzle-orm';
 import {
   bigint,
   boolean,
@@ -25,10 +26,25 @@ export const blobs = pgTable(
     sha256: text(),
     /** The blob that already held the same bytes when this one was sealed. */
     sameAs: uuid(),
+    /** Of a sealed sparse one: how many chunks were written, so that one that is gone is no hole. */
+    chunks: integer(),
     createdAt: moment('created_at').notNull().defaultNow(),
+    /** When every byte was last found as it was sealed. */
+    checkedAt: moment('checked_at'),
+    /** When it was found damaged, and the first chunk that is; null of what is sound. */
+    damagedAt: moment('damaged_at'),
+    damagedChunk: integer(),
+    /** Asked to be checked before its turn. */
+    dueAt: moment('due_at'),
   },
   (table) => [
     check('blobs_state', oneOf(table.state, BLOB_STATES)),
+    index('blobs_to_check')
+      .on(table.dueAt, table.checkedAt)
+      .where(sql`${table.state} = 'sealed'`),
+    index('blobs_damaged')
+      .on(table.damagedAt)
+      .where(sql`${table.damagedAt} is not null`),
     index().on(table.sha256),
     index().on(table.sameAs),
   ],
@@ -42,6 +58,11 @@ export const blobChunks = pgTable(
       .references(() => blobs.id),
     seq: integer().notNull(),
     bytes: bytea().notNull(),
+    /** SHA-256 of the bytes, written with them; null in stores made before, until they are checked. */
+    digest: bytea(),
   },
-  (table) => [primaryKey({ columns: [table.blobId, table.seq] })],
+  (table) => [
+    primaryKey({ columns: [table.blobId, table.seq] }),
+    check('blob_chunks_digest', sql`octet_length(${table.digest}) = 32`),
+  ],
 );

@@ -9,7 +9,7 @@ import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { Dispatch, SetStateAction, useState, type ReactNode } from 'react';
 import { docketQuery } from '@/ui/data/queries';
-import { EventList, MediumRow, EmptyState } from '@/ui/parts/page';
+import { EmptyState, ErrorAlert, EventList, MediumRow } from '@/ui/parts/page';
 import { Contents } from '@/ui/copies/contents';
 import { Copies } from '@/ui/copies/copies';
 import { Origin } from './origin';
@@ -62,6 +62,9 @@ export function DocketView({ code }: { code: string }) {
       <DocketNav medium={medium} data={data} />
       <div className="min-w-0 pb-6">
         <h1 className="mb-4">{headline(data)}</h1>
+        {data.damage.map((sentence) => (
+          <ErrorAlert key={sentence}>{sentence}</ErrorAlert>
+        ))}
         {data.findings.length > 0 && <QuarantineBox data={data} />}
         <Section id="condition" title={say.docket.condition}>
           <ConditionLine medium={medium} />

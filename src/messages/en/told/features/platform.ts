@@ -1,5 +1,6 @@
 /** What the feature platform says: in errors, in the ledger, of work under way. */
 import { grouped } from '@/core/text/grouped';
+import { capital } from '../../words';
 
 export const platform = {
   checkTheCableAnd:
@@ -51,6 +52,17 @@ export const platform = {
   itHasEndedAlready: 'It has ended already.',
   goingOnWhereIt: 'Going on where it was',
   sitting: ({ id }: { id: number }) => `sitting ${id}`,
+  storedBytesAreDamaged: ({ what, offset }: { what: string; offset: number }) =>
+    `${capital(what)} is damaged: from byte ${grouped(offset)} on it is not what was kept. It was ` +
+    'not handed out. Bring the database back from a backup, or read the medium again.',
+  storedImageOf: ({ code }: { code: string }) => `the stored image of ${code}`,
+  storedSidecarOf: ({ code }: { code: string }) => `the stored sidecar of ${code}`,
+  storedCaptureOf: ({ code }: { code: string }) => `the stored capture of ${code}`,
+  storedPaperOf: ({ name, code }: { name: string; code: string }) =>
+    `the stored paper ${name} of ${code}`,
+  storedExtract: ({ id }: { id: number }) => `the ZIP of extract ${id}`,
+  storedUpload: ({ name }: { name: string }) => `what was taken in of ${name}`,
+  whatIsStoredHere: 'what is stored here',
   stationHasNoDisk: ({ stationId, code }: { stationId: number; code: string }) =>
     `Station ${stationId} has no disk in its drive. Put ${code} in and try again.`,
 };

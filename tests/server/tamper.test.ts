@@ -1,0 +1,293 @@
+/**
+ * Bytes that changed in the store, by every way out there is: each route that answers GET is asked
+ * before and after one byte of a chunk was changed, and none of them gives what was changed.
+ */
+import { readdirSync } from 'node:fs';
+import { join, relative } from 'node:path';
+import { asc, eq, sql } from 'drizzle-orm';
+import { fairCopies, files, volumes } from '@/server/features/copies/tables';
+import { startExtract } from '@/server/features/extracts/extracts';
+import { extracts } from '@/server/features/extracts/tables';
+import { askForCheck, checkNext, fixityView } from '@/server/features/fixity/fixity';
+import { mediumDetail } from '@/server/features/holdings/medium-detail';
+import { listLedger } from '@/server/features/ledger/ledger';
+import { addPaper } from '@/server/features/media/papers';
+import { attachments, media } from '@/server/features/media/tables';
+import { blobChunks, blobs } from '@/server/platform/blobs/tables';
+import { until } from '../support/application';
+import { serverSuite } from '../support/server-suite';
+
+const suite = serverSuite({ worker: true });
+const who = 1;
+const db = () => suite.connection.db;
+
+const ROOT = join(__dirname, '..', '..', 'src', 'app');
+type Handler = (request: Request, context: { params: Promise<object> }) => Promise<Response>;
+
+/** Every route of the application, `api/files/[id]`. */
+const ROUTES = readdirSync(ROOT, { recursive: true, encoding: 'utf8' })
+  .filter((path) => /(^|\/)route\.ts$/.test(path))
+  .map((path) => relative('.', path).replace(/\/route\.ts$/, ''));
+
+/** Routes that answer from rows alone; no stored bytes are in what they say. */
+const OF_ROWS = new Set([
+  'api/alike',
+  'api/assemblies',
+  'api/blanks',
+  'api/copies/[id]/files',
+  'api/events',
+  'api/extracts',
+  'api/fixity',
+  'api/holdings',
+  'api/holdings/index',
+  'api/layouts',
+  'api/layouts/[id]',
+  'api/ledger',
+  'api/ledger/export',
+  'api/media',
+  'api/memory-cards',
+  'api/operators',
+  'api/rules',
+  'api/shelf',
+  'api/sittings/[id]',
+  'api/stations',
+  'api/to-complete',
+  'api/transfers',
+  'api/uploads',
+  'api/uploads/[id]',
+  'api/writebacks',
+  'api/writebacks/queue',
+  'messages',
+]);
+/** Those that give bytes made by the same readers as others here, of things these tests have none of. */
+const LIKE_OTHERS = new Set([
+  'api/assemblies/[id]',
+  'api/captures/[id]',
+  'api/memory-cards/[id]/zip',
+  'api/writebacks/[id]/certificate',
+]);
+
+interface Asked {
+  route: string;
+  params: Record<string, string>;
+  query?: string;
+  headers?: Record<string, string>;
+}
+
+interface Kept {
+  copy: typeof fairCopies.$inferSelect;
+  paperId: number;
+  paperBlob: string;
+  extractId: number;
+  extractBlob: string;
+  fileIds: number[];
+}
+
+let kept: Kept;
+
+beforeAll(async () => {
+  const [row] = await db()
+    .select({ copy: fairCopies })
+    .from(fairCopies)
+    .innerJoin(media, eq(media.id, fairCopies.mediumId))
+    .where(eq(media.code, 'SKP-0103'))
+    .orderBy(asc(fairCopies.id))
+    .limit(1);
+  const { copy } = row!;
+  const text = new TextEncoder().encode('As the keeper told it, a lamp at a time.\n'.repeat(200));
+  const { id: paperId } = await addPaper(db(), who, { code: 'SKP-0103' }, 'told.txt', text);
+  const [paper] = await db().select().from(attachments).where(eq(attachments.id, paperId));
+  const { id: extractId } = await startExtract(db(), who, { copies: [copy.id], what: 'files' });
+  const extract = await until('the ZIP', async () => {
+    const [row] = await db().select().from(extracts).where(eq(extracts.id, extractId));
+    return row!.state === 'done' && row!;
+  });
+  const rows = await db()
+    .select({ id: files.id })
+    .from(files)
+    .innerJoin(volumes, eq(volumes.id, files.volumeId))
+    .where(
+      sql`${volumes.fairCopyId} = ${copy.id} and ${files.kind} = 'file' and ${files.bytes} > 0`,
+    )
+    .orderBy(files.id);
+  kept = {
+    copy,
+    paperId,
+    paperBlob: paper!.blobId,
+    extractId,
+    extractBlob: extract.blobId!,
+    fileIds: rows.map(({ id }) => id),
+  };
+});
+
+/** Everything that is asked for of what is kept. */
+function everythingAsked({ copy, paperId, extractId, fileIds }: Kept): Asked[] {
+  const id = String(copy.id);
+  const ofCopy = (part: string, query = '', headers = {}): Asked => ({
+    route: 'api/copies/[id]/[part]',
+    params: { id, part },
+    query,
+    headers,
+  });
+  return [
+    ofCopy('image'),
+    ofCopy('image', '', { range: 'bytes=300-9000' }),
+    ofCopy('sidecar'),
+    ofCopy('capture'),
+    ofCopy('zip'),
+    ofCopy('files', `files=${fileIds.join()}`),
+    { route: 'api/copies/[id]/bytes', params: { id }, query: 'from=0&length=4096' },
+    { route: 'api/copies/[id]/find', params: { id }, query: 'pattern="a"' },
+    { route: 'api/copies/[id]/strings', params: { id }, query: '' },
+    { route: 'api/copies/[id]/map', params: { id } },
+    { route: 'api/tracks/[copy]', params: { copy: id }, query: 'cylinder=0&head=0' },
+    { route: 'api/compare', params: {}, query: 'a=SKP-0103&b=SKP-0104' },
+    { route: 'api/alike/[a]/[b]', params: { a: 'SKP-0103', b: 'SKP-0104' } },
+    { route: 'api/docket/[code]', params: { code: 'SKP-0103' } },
+    { route: 'api/papers/[id]', params: { id: String(paperId) } },
+    { route: 'api/extracts/[id]', params: { id: String(extractId) } },
+    { route: 'api/writebacks/check', params: {}, query: `copy=${id}&station=2` },
+    ...fileIds.flatMap((file): Asked[] => [
+      { route: 'api/files/[id]', params: { id: String(file) } },
+      { route: 'api/files/[id]', params: { id: String(file) }, query: 'preview' },
+    ]),
+  ];
+}
+
+const handlerOf = (route: string): Handler | undefined =>
+  // eslint-disable-next-line @typescript-eslint/no-require-imports -- routes are found, not known
+  (require(join(ROOT, route, 'route.ts')) as { GET?: Handler }).GET;
+
+/** What came: the status, and the whole body; null of one that broke off. */
+async function answerTo({ route, params, query, headers }: Asked) {
+  const request = new Request(`http://127.0.0.1/${route}?${query ?? ''}`, {
+    headers: { host: '127.0.0.1', cookie: 'spindle-operator=Tam%20Okoro', ...headers },
+  });
+  const response = await handlerOf(route)!(request, { params: Promise.resolve(params) });
+  const body = await response.arrayBuffer().then(
+    (bytes) => Buffer.from(bytes).toString('base64'),
+    () => null,
+  );
+  return { status: response.status, body };
+}
+
+/** Changes one byte of a chunk, as a failing disk would; gives what puts it right again. */
+async function changeByte(
+  blobId: string,
+  seq: number,
+  at: number,
+): Promise<() => Promise<unknown>> {
+  const flip = () =>
+    db()
+      .update(blobChunks)
+      .set({
+        bytes: sql`set_byte(${blobChunks.bytes}, ${at}, get_byte(${blobChunks.bytes}, ${at}) # 85)`,
+      })
+      .where(sql`${blobChunks.blobId} = ${blobId} and ${blobChunks.seq} = ${seq}`);
+  await flip();
+  return flip;
+}
+
+type Answer = Awaited<ReturnType<typeof answerTo>>;
+const isDelivered = (now: Answer, before: Answer) =>
+  now.status < 400 && now.body !== null && now.body !== before.body;
+
+test('every route that answers is tried here, or is known to give no stored bytes', () => {
+  const tried = new Set(everythingAsked(kept).map(({ route }) => route));
+  const answering = ROUTES.filter((route) => handlerOf(route));
+  expect(answering.length).toBeGreaterThan(30);
+  expect(
+    answering.filter(
+      (route) => !tried.has(route) && !OF_ROWS.has(route) && !LIKE_OTHERS.has(route),
+    ),
+  ).toEqual([]);
+});
+
+test.each([
+  ['the image', () => kept.copy.imageBlob, 4],
+  ['the sidecar', () => kept.copy.sidecarBlob!, 1],
+  ['the capture', () => kept.copy.captureBlob!, 2],
+  ['a paper', () => kept.paperBlob, 1],
+  ['a ZIP', () => kept.extractBlob, 1],
+] as const)('a changed byte of %s is given out by no way', async (_, blobOf, least) => {
+  const asked = everythingAsked(kept);
+  const before: Answer[] = [];
+  for (const each of asked) before.push(await answerTo(each));
+  const putBack = await changeByte(blobOf(), 0, 20);
+  const now: Answer[] = [];
+  try {
+    for (const each of asked) now.push(await answerTo(each));
+  } finally {
+    await putBack();
+  }
+  expect(asked.filter((__, i) => isDelivered(now[i]!, before[i]!))).toEqual([]);
+  // And it is told: with a name where nothing was sent, by breaking off where something was.
+  const told = now.filter(({ body }, i) => {
+    if (before[i]!.status >= 400) return false;
+    return body === null || Buffer.from(body, 'base64').includes('platform.storedBytesAreDamaged');
+  });
+  expect(told.length).toBeGreaterThanOrEqual(least);
+  // Put right, all of it comes again.
+  for (const [i, each] of asked.entries()) expect(await answerTo(each)).toEqual(before[i]);
+});
+
+test('a check finds what is damaged, says whose it is, and when it is sound again', async () => {
+  const putBack = await changeByte(kept.copy.imageBlob, 1, 77);
+  await askForCheck(db(), who, { code: 'SKP-0103' });
+  while (await checkNext(db()));
+  const found = await until('the damage', async () => {
+    const { damaged, due } = await fixityView(db());
+    return due === 0 && damaged.length > 0 && damaged;
+  });
+  expect(found).toMatchObject([{ code: 'SKP-0103', offset: 262_144 }]);
+  expect(found[0]!.files).toBeGreaterThan(0);
+  const image = everythingAsked(kept)[0]!;
+  expect((await answerTo(image)).status).toBe(500);
+  const damageOf = async (code: string) => (await mediumDetail(db(), code)).damage;
+  expect(await damageOf('SKP-0103')).toHaveLength(1);
+  expect(await damageOf('SKP-0104')).toEqual([]);
+  const told = (await listLedger(db())).filter(({ kind }) => kind === 'fixity');
+  expect(told[0]).toMatchObject({ code: 'SKP-0103', who: 'the application' });
+  await putBack();
+  await askForCheck(db(), who, {});
+  while (await checkNext(db()));
+  await until('all to be sound', async () => {
+    const { damaged, due } = await fixityView(db());
+    return due === 0 && damaged.length === 0;
+  });
+  expect((await answerTo(image)).status).toBe(200);
+  expect(await damageOf('SKP-0103')).toEqual([]);
+});
+
+test('chunks of an older store are given their digests once their blob was found whole', async () => {
+  const { imageBlob } = kept.copy;
+  const digests = () =>
+    db()
+      .select({ digest: blobChunks.digest })
+      .from(blobChunks)
+      .where(eq(blobChunks.blobId, imageBlob))
+      .orderBy(blobChunks.seq);
+  const wanted = await digests();
+  const forget = () =>
+    db().update(blobChunks).set({ digest: null }).where(eq(blobChunks.blobId, imageBlob));
+  const due = () => db().update(blobs).set({ dueAt: new Date() }).where(eq(blobs.id, imageBlob));
+  await forget();
+  await due();
+  while (await checkNext(db()));
+  await until('the digests', async () => (await digests()).every(({ digest }) => digest !== null));
+  expect(await digests()).toEqual(wanted);
+  // Without digests and hurt, none is made for what is wrong; and nothing of it is given out.
+  await forget();
+  const putBack = await changeByte(imageBlob, 0, 5);
+  await due();
+  while (await checkNext(db()));
+  await until('it to be checked', async () => (await fixityView(db())).damaged.length === 1);
+  expect((await digests()).every(({ digest }) => digest === null)).toBe(true);
+  const bytes = everythingAsked(kept).find(({ route }) => route === 'api/copies/[id]/bytes')!;
+  expect((await answerTo(bytes)).status).toBe(500);
+  await putBack();
+  await due();
+  while (await checkNext(db()));
+  await until('it to be sound', async () => (await fixityView(db())).damaged.length === 0);
+  expect(await digests()).toEqual(wanted);
+});
