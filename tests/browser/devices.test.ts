@@ -26,14 +26,10 @@ const said = (what: RegExp, selector: string, seconds = 30) =>
     seconds,
   );
 const ended = (code: string) =>
-  until(
-    `${code} to be settled`,
-    async () => {
-      const { copy } = await pages.json<{ copy: { id: number } | null }>(`/api/docket/${code}`);
-      return copy;
-    },
-    200,
-  );
+  until(`${code} to be settled`, async () => {
+    const { copy } = await pages.json<{ copy: { id: number } | null }>(`/api/docket/${code}`);
+    return copy;
+  });
 
 test('a hard disk: what its tables show, how far, read with loss in mind, what the lost blocks cost; its surface by keyboard', async () => {
   expect((await pages.post('/api/stations/7', { action: 'place', code: 'SKP-0111' })).status).toBe(

@@ -13,6 +13,7 @@ export const MAIN_PAGES: [string, string][] = [
   ['/write-back/lines', 'h1'],
   ['/assembly', 'h1'],
   ['/ledger', 'tbody tr'],
+  ['/fixity', '[data-testid=fixity]'],
   ['/layouts', 'tbody tr'],
   ['/holdings/alike', '[data-testid=alike]'],
   ['/holdings/alike/SKP-0101/SKP-0104', '[data-testid=pairs] tr'],

@@ -4,11 +4,10 @@
  * the whole was found right; what breaks off goes on with the next blob that is due.
  */
 import { createHash } from 'node:crypto';
-import { and, asc, eq, isNull, lt, or, sql } from 'drizzle-orm';
+import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import type { Database, Executor } from '../db/database';
-import { blobOf, digestOf, type Blob } from './blob-chunks';
+import { CHUNK_BYTES, blobOf, digestOf, type Blob } from './blob-chunks';
 import { bytesOfChunk, fetchChunks, isSound } from './read-blob';
-import { CHUNK_BYTES } from './blob-chunks';
 import { blobChunks, blobs } from './tables';
 
 /** Chunks looked at in one go. */
@@ -24,22 +23,18 @@ export interface CheckedBlob {
 
 /** A sealed blob whose turn it is: asked for, never checked, or not for so many days. */
 export async function blobToCheck(db: Executor, days: number): Promise<string | null> {
-  const [row] = await db
-    .select({ id: blobs.id })
+  // The first in the order of its index: where it is not due, none is.
+  const [first] = await db
+    .select({
+      id: blobs.id,
+      isDue: sql<boolean>`${blobs.dueAt} is not null or ${blobs.checkedAt} is null
+        or ${blobs.checkedAt} < now() - make_interval(days => ${days})`,
+    })
     .from(blobs)
-    .where(
-      and(
-        eq(blobs.state, 'sealed'),
-        or(
-          sql`${blobs.dueAt} is not null`,
-          isNull(blobs.checkedAt),
-          lt(blobs.checkedAt, sql`now() - make_interval(days => ${days})`),
-        ),
-      ),
-    )
-    .orderBy(sql`${blobs.dueAt} nulls last`, sql`${blobs.checkedAt} nulls first`)
+    .where(eq(blobs.state, 'sealed'))
+    .orderBy(asc(blobs.dueAt), sql`${blobs.checkedAt} nulls first`)
     .limit(1);
-  return row?.id ?? null;
+  return first?.isDue ? first.id : null;
 }
 
 /** Checks one; `commit` is called in the transaction that notes what came of it. */
@@ -53,8 +48,16 @@ export async function checkBlob(
   const isWhole = sha256 === blob.sha256;
   // Digests that all pass, and bytes that are others: a chunk that was written for a hole.
   const damagedChunk = firstWrong ?? (isWhole ? null : 0);
-  const checked = { id, damagedChunk, isNews: damagedChunk !== blob.damagedChunk };
-  await db.transaction(async (tx) => {
+  return db.transaction(async (tx) => {
+    // Another worker may have looked at it as well: what it told is no news.
+    const [known] = await tx
+      .select({ damagedChunk: blobs.damagedChunk })
+      .from(blobs)
+      .where(eq(blobs.id, id))
+      .for('update');
+    const checked = { id, damagedChunk, isNews: damagedChunk !== known?.damagedChunk };
+    // Swept away meanwhile.
+    if (!known) return { ...checked, isNews: false };
     if (damagedChunk === null) await giveDigests(tx, id, missing);
     await tx
       .update(blobs)
@@ -67,8 +70,8 @@ export async function checkBlob(
       })
       .where(eq(blobs.id, id));
     await commit(tx, checked);
+    return checked;
   });
-  return checked;
 }
 
 interface Looked {

@@ -40,7 +40,7 @@ export const blobs = pgTable(
   (table) => [
     check('blobs_state', oneOf(table.state, BLOB_STATES)),
     index('blobs_to_check')
-      .on(table.dueAt, table.checkedAt)
+      .on(table.dueAt, table.checkedAt.nullsFirst())
       .where(sql`${table.state} = 'sealed'`),
     index('blobs_damaged')
       .on(table.damagedAt)
