@@ -82,7 +82,6 @@ async function roundTrip(image: Docket, blank: string, station: number): Promise
     By.xpath(
       `//article[@data-state="proved" and contains(., "${blank}") and contains(., "It was blank before")]`,
     ),
-    200,
   );
   const { answer } = await pages.post(`/api/stations/${station}`, {
     action: 'start',
@@ -93,7 +92,6 @@ async function roundTrip(image: Docket, blank: string, station: number): Promise
     async () =>
       (await pages.json<{ state: string }>(`/api/sittings/${String(answer.sittingId)}`)).state ===
       'done',
-    200,
   );
   return mediumDetail(blank);
 }
