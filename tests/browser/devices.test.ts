@@ -19,7 +19,7 @@ beforeAll(() => {
 /** Thin spaces between groups of digits count as spaces. */
 const plain = (text: string) => text.replaceAll('\u2009', ' ');
 const text = async (selector: string) => plain(await (await pages.find(css(selector))).getText());
-const said = (what: RegExp, selector: string, seconds = 30) =>
+const said = (what: RegExp, selector: string, seconds = 300) =>
   until(
     `${selector} to say ${what}`,
     async () => what.test(await text(selector).catch(() => '')),
