@@ -48,7 +48,7 @@ const devices = Object.fromEntries(deviceScenario().map((each) => [each.code, ea
 
 const stateOf = async (id: number) =>
   (await db().select().from(sittings).where(eq(sittings.id, id)))[0]!;
-const inState = (id: number, state: string, seconds = 120) =>
+const inState = (id: number, state: string, seconds = 300) =>
   until(
     `sitting ${id} to be ${state}`,
     async () => {
