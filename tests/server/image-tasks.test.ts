@@ -42,6 +42,31 @@ test('an image that can not be read fails its own task, and the next ones are an
   expect(strings).toHaveLength(1);
 });
 
+test('a volume is listed though all who search are busy', async () => {
+  // Two that never get their bytes, until they are let go.
+  const letGo: (() => void)[] = [];
+  const stuck = () =>
+    runImageTask(
+      {
+        size: 1 << 20,
+        read: () =>
+          new Promise<Uint8Array>((_, reject) => letGo.push(() => reject(new Error('let go')))),
+      },
+      'strings',
+      { least: 8, limit: 10 },
+    );
+  const searches = [stuck(), stuck()];
+  const blank = makeBlank(
+    BLANK_KINDS.find(({ id }) => id === 'fat12-720')!,
+    'BUSY',
+  );
+  const { label } = await runImageTask(memorySource(blank), 'list', { withDigests: false });
+  expect(label).toBe('BUSY');
+  while (letGo.length < 2) await new Promise((resolve) => setImmediate(resolve));
+  for (const go of letGo) go();
+  for (const search of searches) await expect(search).rejects.toThrow('let go');
+});
+
 const bytesOf = (...content: number[]) => Uint8Array.from(content);
 const put = (path: string, bytes: number): Edit => ({
   kind: 'put',

@@ -10,9 +10,13 @@ import { startExtract } from '@/server/features/extracts/extracts';
 import { extracts } from '@/server/features/extracts/tables';
 import { askForCheck, checkNext, fixityView } from '@/server/features/fixity/fixity';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
+import { takeIn } from '@/server/features/intake/intake';
 import { listLedger } from '@/server/features/ledger/ledger';
 import { addPaper } from '@/server/features/media/papers';
 import { attachments, media } from '@/server/features/media/tables';
+import { storeBlob } from '@/server/platform/blobs/blob-store';
+import { checkBlob } from '@/server/platform/blobs/fixity';
+import { readBlob } from '@/server/platform/blobs/read-blob';
 import { blobChunks, blobs } from '@/server/platform/blobs/tables';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
@@ -189,6 +193,9 @@ async function changeByte(
 }
 
 type Answer = Awaited<ReturnType<typeof answerTo>>;
+const storedAlone = async (bytes: Uint8Array) =>
+  (await db().transaction((tx) => storeBlob(tx, bytes))).id;
+
 const isDelivered = (now: Answer, before: Answer) =>
   now.status < 400 && now.body !== null && now.body !== before.body;
 
@@ -231,7 +238,70 @@ test.each([
   for (const [i, each] of asked.entries()) expect(await answerTo(each)).toEqual(before[i]);
 });
 
+test('a check is asked for of what there is', async () => {
+  await expect(askForCheck(db(), who, { code: 'NOT-0001' })).rejects.toMatchObject({ status: 404 });
+  await expect(askForCheck(db(), who, { lot: 'no such lot' })).rejects.toMatchObject({
+    status: 404,
+  });
+  const [{ lot }] = (await db().select().from(media).where(eq(media.code, 'SKP-0103'))) as [
+    typeof media.$inferSelect,
+  ];
+  const { asked: ofMedium } = await askForCheck(db(), who, { code: 'SKP-0103' });
+  const { asked: ofLot } = await askForCheck(db(), who, { lot });
+  const { asked: ofAll } = await askForCheck(db(), who, {});
+  expect([ofMedium > 2, ofLot >= ofMedium, ofAll > ofLot]).toEqual([true, true, true]);
+});
+
+test('a check that breaks off leaves its blob to the next', async () => {
+  const id = await storedAlone(new Uint8Array(20 * 262_144).fill(3));
+  let pieces = 0;
+  await expect(
+    checkBlob(
+      db(),
+      id,
+      async () => undefined,
+      async () => {
+        if (++pieces === 1) throw new Error('the worker ends');
+      },
+    ),
+  ).rejects.toThrow('the worker ends');
+  const stateOf = async () => (await db().select().from(blobs).where(eq(blobs.id, id)))[0]!;
+  expect(await stateOf()).toMatchObject({ damagedChunk: null });
+  const checked = await checkBlob(
+    db(),
+    id,
+    async () => undefined,
+    async () => void pieces++,
+  );
+  expect([checked, pieces]).toEqual([{ id, damagedChunk: null, isNews: false }, 3]);
+});
+
+test('where the whole is right and a digest is not, the digest is put right', async () => {
+  const id = await storedAlone(new Uint8Array(300_000).fill(5));
+  await db()
+    .update(blobChunks)
+    .set({ digest: Buffer.alloc(32) })
+    .where(eq(blobChunks.blobId, id));
+  await expect(readBlob(db(), id)).rejects.toMatchObject({
+    code: 'platform.storedBytesAreDamaged',
+  });
+  const checked = await checkBlob(
+    db(),
+    id,
+    async () => undefined,
+    async () => undefined,
+  );
+  expect(checked.damagedChunk).toBeNull();
+  expect(await readBlob(db(), id)).toHaveLength(300_000);
+});
+
 test('a check finds what is damaged, says whose it is, and when it is sound again', async () => {
+  const twin = await takeIn(
+    db(),
+    who,
+    { name: 'twin.img' },
+    await readBlob(db(), kept.copy.imageBlob),
+  );
   const putBack = await changeByte(kept.copy.imageBlob, 1, 77);
   await askForCheck(db(), who, { code: 'SKP-0103' });
   while (await checkNext(db()));
@@ -246,6 +316,9 @@ test('a check finds what is damaged, says whose it is, and when it is sound agai
   const damageOf = async (code: string) => (await mediumDetail(db(), code)).damage;
   expect(await damageOf('SKP-0103')).toHaveLength(1);
   expect(await damageOf('SKP-0104')).toEqual([]);
+  // Two media have the image: each is told of its own.
+  expect(await damageOf('SKP-0103')).toEqual([expect.stringContaining('image of SKP-0103')]);
+  expect(await damageOf(twin.code)).toEqual([expect.stringContaining(`image of ${twin.code}`)]);
   const told = (await listLedger(db())).filter(({ kind }) => kind === 'fixity');
   expect(told[0]).toMatchObject({ code: 'SKP-0103', who: 'the application' });
   await putBack();

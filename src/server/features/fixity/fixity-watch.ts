@@ -4,8 +4,9 @@ import type { Database } from '@/server/platform/db/database';
 import { log } from '@/server/platform/log';
 import { checkNext } from './fixity';
 
-/** Of the time, what a look through the store may take; it rests for the others. */
+/** Of the time, what a look through the store may take, and one that somebody waits for. */
 const SHARE = 0.2;
+const SHARE_ASKED = 0.7;
 /** Where nothing is due. */
 const REST_MS = 5_000;
 /** Where the database is away. */
@@ -14,13 +15,19 @@ const TROUBLE_MS = 30_000;
 /** Checks what is due, one blob at a time, until the signal. */
 export async function watchFixity(db: Database, signal: AbortSignal): Promise<void> {
   const rest = (ms: number) => sleep(ms, undefined, { signal, ref: false }).catch(() => undefined);
+  let began = 0;
+  // Also within a blob, which may be a disc of many gigabytes.
+  const between = async (isAsked: boolean) => {
+    await rest((performance.now() - began) * (1 / (isAsked ? SHARE_ASKED : SHARE) - 1));
+    signal.throwIfAborted();
+    began = performance.now();
+  };
   while (!signal.aborted) {
-    const began = performance.now();
+    began = performance.now();
     try {
-      const isDue = await checkNext(db);
-      const took = performance.now() - began;
-      await rest(isDue ? took * (1 / SHARE - 1) : REST_MS);
+      if (!(await checkNext(db, between))) await rest(REST_MS);
     } catch (error) {
+      if (signal.aborted) return;
       log().warn({ err: error }, 'checking what is kept');
       await rest(TROUBLE_MS);
     }

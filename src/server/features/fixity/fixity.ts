@@ -12,12 +12,13 @@ import type { CheckedBlob } from '@/server/platform/blobs/fixity';
 import { blobs } from '@/server/platform/blobs/tables';
 import { config } from '@/server/platform/config';
 import type { Database, Executor } from '@/server/platform/db/database';
+import { notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { fairCopies, files, volumes } from '../copies/tables';
 import { note } from '../ledger/ledger';
 import { attachments, media } from '../media/tables';
 import { sittings } from '../sittings/tables';
-import { nameOfBlob, speakerOfBlob } from './blob-names';
+import { speakerOfBlob } from './blob-names';
 
 export const FixityWanted = z.strictObject({
   /** A medium's code, or a lot; everything where neither is given. */
@@ -43,6 +44,8 @@ export async function askForCheck(
           : eq(blobs.state, 'sealed'),
       )
       .returning({ id: blobs.id });
+    if (asked.length === 0 && (code || lot))
+      throw notFound(said('fixity.thingKeptOf', { of: code ?? lot! }));
     await note(tx, {
       operatorId,
       kind: 'fixity',
@@ -70,11 +73,17 @@ async function tellOf(tx: Executor, { id, damagedChunk, isNews }: CheckedBlob): 
   });
 }
 
-/** Checks the next blob whose turn it is; false where it is no blob's. */
-export async function checkNext(db: Database): Promise<boolean> {
-  const id = await blobToCheck(db, config().SPINDLE_CHECK_DAYS);
-  if (!id) return false;
-  await checkBlob(db, id, tellOf);
+/**
+ * Checks the next blob whose turn it is; false where it is no blob's. `between` is waited for after
+ * each piece of it, told whether somebody asked for the check, and may end it by an error.
+ */
+export async function checkNext(
+  db: Database,
+  between: (isAsked: boolean) => Promise<void> = async () => undefined,
+): Promise<boolean> {
+  const next = await blobToCheck(db, config().SPINDLE_CHECK_DAYS);
+  if (!next) return false;
+  await checkBlob(db, next.id, tellOf, () => between(next.isAsked));
   return true;
 }
 
@@ -120,7 +129,8 @@ export async function damageOfMedium(db: Executor, mediumId: number): Promise<st
     );
   return Promise.all(
     rows.map(async ({ id, damagedChunk }) => {
-      const what = (await nameOfBlob(db, id)) ?? said('platform.whatIsStoredHere');
+      const speaker = await speakerOfBlob(db, id, mediumId);
+      const what = speaker?.what ?? said('platform.whatIsStoredHere');
       return tell(said('fixity.isDamaged', { what, offset: damagedChunk! * CHUNK_BYTES }));
     }),
   );

@@ -4,7 +4,7 @@
  * the whole was found right; what breaks off goes on with the next blob that is due.
  */
 import { createHash } from 'node:crypto';
-import { and, asc, eq, isNull, sql } from 'drizzle-orm';
+import { and, asc, eq, min, sql } from 'drizzle-orm';
 import type { Database, Executor } from '../db/database';
 import { CHUNK_BYTES, blobOf, digestOf, type Blob } from './blob-chunks';
 import { bytesOfChunk, fetchChunks, isSound } from './read-blob';
@@ -22,11 +22,15 @@ export interface CheckedBlob {
 }
 
 /** A sealed blob whose turn it is: asked for, never checked, or not for so many days. */
-export async function blobToCheck(db: Executor, days: number): Promise<string | null> {
+export async function blobToCheck(
+  db: Executor,
+  days: number,
+): Promise<{ id: string; isAsked: boolean } | null> {
   // The first in the order of its index: where it is not due, none is.
   const [first] = await db
     .select({
       id: blobs.id,
+      isAsked: sql<boolean>`${blobs.dueAt} is not null`,
       isDue: sql<boolean>`${blobs.dueAt} is not null or ${blobs.checkedAt} is null
         or ${blobs.checkedAt} < now() - make_interval(days => ${days})`,
     })
@@ -34,20 +38,24 @@ export async function blobToCheck(db: Executor, days: number): Promise<string | 
     .where(eq(blobs.state, 'sealed'))
     .orderBy(asc(blobs.dueAt), sql`${blobs.checkedAt} nulls first`)
     .limit(1);
-  return first?.isDue ? first.id : null;
+  return first?.isDue ? first : null;
 }
 
-/** Checks one; `commit` is called in the transaction that notes what came of it. */
+/**
+ * Checks one; `commit` is called in the transaction that notes what came of it, `between` after each
+ * piece that was looked at.
+ */
 export async function checkBlob(
   db: Database,
   id: string,
   commit: (tx: Executor, checked: CheckedBlob) => Promise<void>,
+  between: () => Promise<void>,
 ): Promise<CheckedBlob> {
   const blob = await blobOf(db, id);
-  const { firstWrong, missing, sha256, written } = await lookThrough(db, blob);
-  const isWhole = sha256 === blob.sha256;
-  // Digests that all pass, and bytes that are others: a chunk that was written for a hole.
-  const damagedChunk = firstWrong ?? (isWhole ? null : 0);
+  const { firstWrong, wanting, sha256, written } = await lookThrough(db, blob, between);
+  // Whole, and a chunk's digest fails: it is the digest that is wrong. Digests that all pass, and
+  // bytes that are others: a chunk went, or came, where there was a hole.
+  const damagedChunk = sha256 === blob.sha256 ? null : (firstWrong ?? 0);
   return db.transaction(async (tx) => {
     // Another worker may have looked at it as well: what it told is no news.
     const [known] = await tx
@@ -58,7 +66,7 @@ export async function checkBlob(
     const checked = { id, damagedChunk, isNews: damagedChunk !== known?.damagedChunk };
     // Swept away meanwhile.
     if (!known) return { ...checked, isNews: false };
-    if (damagedChunk === null) await giveDigests(tx, id, missing);
+    if (damagedChunk === null) await giveDigests(tx, id, wanting);
     await tx
       .update(blobs)
       .set({
@@ -76,16 +84,20 @@ export async function checkBlob(
 
 interface Looked {
   firstWrong: number | null;
-  /** Digests of chunks that have none. */
-  missing: Map<number, Buffer>;
+  /** Digests of chunks that have none, or another. */
+  wanting: Map<number, Buffer>;
   sha256: string;
   /** Chunks that are there. */
   written: number;
 }
 
-async function lookThrough(db: Database, blob: Blob): Promise<Looked> {
+async function lookThrough(
+  db: Database,
+  blob: Blob,
+  between: () => Promise<void>,
+): Promise<Looked> {
   const hash = createHash('sha256');
-  const missing = new Map<number, Buffer>();
+  const wanting = new Map<number, Buffer>();
   let firstWrong: number | null = null;
   let written = 0;
   const chunks = Math.ceil(blob.size / CHUNK_BYTES);
@@ -98,11 +110,12 @@ async function lookThrough(db: Database, blob: Blob): Promise<Looked> {
       // Looked at afresh: what was found damaged before may have been brought back.
       const isRight = row ? isSound({ ...blob, damagedChunk: null }, row) : blob.sparse;
       if (!isRight) firstWrong ??= seq;
-      if (row?.digest === null) missing.set(seq, digestOf(row.bytes));
+      if (row && (!isRight || row.digest === null)) wanting.set(seq, digestOf(row.bytes));
       hash.update(row?.bytes ?? new Uint8Array(bytesOfChunk(blob, seq)));
     }
+    await between();
   }
-  return { firstWrong, missing, written, sha256: hash.digest('hex') };
+  return { firstWrong, wanting, written, sha256: hash.digest('hex') };
 }
 
 async function giveDigests(tx: Executor, id: string, digests: Map<number, Buffer>): Promise<void> {
@@ -110,7 +123,7 @@ async function giveDigests(tx: Executor, id: string, digests: Map<number, Buffer
     await tx
       .update(blobChunks)
       .set({ digest })
-      .where(and(eq(blobChunks.blobId, id), eq(blobChunks.seq, seq), isNull(blobChunks.digest)));
+      .where(and(eq(blobChunks.blobId, id), eq(blobChunks.seq, seq)));
 }
 
 /** What is known of the store as a whole. */
@@ -121,7 +134,7 @@ export async function fixityOfStore(db: Executor) {
       bytes: sql<number>`coalesce(sum(${blobs.size}), 0)::float8`,
       due: sql<number>`(count(*) filter (where ${blobs.dueAt} is not null))::int`,
       never: sql<number>`(count(*) filter (where ${blobs.checkedAt} is null))::int`,
-      oldest: sql<string | null>`min(${blobs.checkedAt})`,
+      oldest: min(blobs.checkedAt),
     })
     .from(blobs)
     .where(eq(blobs.state, 'sealed'));

@@ -60,21 +60,30 @@ const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 export const bytesOfChunk = ({ size }: Pick<Blob, 'size'>, seq: number): number =>
   Math.min(CHUNK_BYTES, size - seq * CHUNK_BYTES);
 
+/** Whether a chunk is not what its digest, where it has one, says. */
+export const isOther = ({ bytes, digest }: StoredChunk): boolean =>
+  digest !== null && !digestOf(bytes).equals(digest);
+
 /** Whether a chunk is what was stored. One without a digest is, unless its blob was found damaged. */
-export function isSound(blob: Blob, { seq, bytes, digest }: StoredChunk): boolean {
-  if (bytes.length < bytesOfChunk(blob, seq)) return false;
-  return digest === null ? blob.damagedChunk === null : digestOf(bytes).equals(digest);
+export function isSound(blob: Blob, chunk: StoredChunk): boolean {
+  if (chunk.bytes.length < bytesOfChunk(blob, chunk.seq) || isOther(chunk)) return false;
+  return chunk.digest !== null || blob.damagedChunk === null;
 }
 
 /** Whether all chunks that were written into a sealed sparse blob are there: what else is missing is a hole. */
-async function areAllThere(db: Executor, { id, chunks }: Blob): Promise<boolean> {
-  if (chunks === null) return true;
+async function areAllThere(db: Executor, blob: Blob): Promise<boolean> {
+  const { id, chunks } = blob;
+  if (chunks === null || countedWhole.has(blob)) return true;
   const [row] = await db
     .select({ there: sql<number>`count(*)::int` })
     .from(blobChunks)
     .where(eq(blobChunks.blobId, id));
+  if (row!.there === chunks) countedWhole.add(blob);
   return row!.there === chunks;
 }
+
+/** Counted once a stream or source. */
+const countedWhole = new WeakSet<Blob>();
 
 /**
  * All chunks from `first` on, as many as asked for, each held against its digest; zeros for those
@@ -89,11 +98,9 @@ async function wholeChunks(
   const rows = await fetchChunks(db, blob.id, first, count);
   const there = new Map(rows.map((row) => [row.seq, row]));
   const chunks: Uint8Array[] = [];
-  let knowsHoles = false;
   for (let seq = first; seq < first + count; seq++) {
     const row = there.get(seq);
-    const isHole: boolean = !row && blob.sparse && (knowsHoles || (await areAllThere(db, blob)));
-    knowsHoles ||= isHole;
+    const isHole: boolean = !row && blob.sparse && (await areAllThere(db, blob));
     if (!isHole && !(row && isSound(blob, row)))
       throw await blobDamaged(db, blob.id, seq * CHUNK_BYTES);
     chunks.push(row?.bytes ?? new Uint8Array(bytesOfChunk(blob, seq)));

@@ -15,7 +15,14 @@ import type {
 import { UserError } from '../errors';
 import { said } from '@/core/said';
 
+/** Of each kind of work: who makes a volume does not wait for who searches a large image. */
 const MAX_THREADS = 2;
+const POOL_OF: Record<ImageTaskName, string> = {
+  strings: 'looking',
+  find: 'looking',
+  assemble: 'making',
+  list: 'making',
+};
 /** Longest that one request may keep a thread. */
 const LIMIT_MS = 120_000;
 
@@ -25,8 +32,16 @@ interface Pool {
   waiting: (() => void)[];
 }
 
-const shared = globalThis as { spindleImageThreads?: Pool };
-const pool = (): Pool => (shared.spindleImageThreads ??= { idle: [], threads: 0, waiting: [] });
+const shared = globalThis as { spindleImageThreads?: Map<string, Pool> };
+
+function poolOf(task: ImageTaskName): Pool {
+  const pools = (shared.spindleImageThreads ??= new Map());
+  const there = pools.get(POOL_OF[task]);
+  if (there) return there;
+  const made: Pool = { idle: [], threads: 0, waiting: [] };
+  pools.set(POOL_OF[task], made);
+  return made;
+}
 
 /** Throws UserError where it takes longer than a request may. */
 export async function runImageTask<K extends ImageTaskName>(
@@ -34,10 +49,11 @@ export async function runImageTask<K extends ImageTaskName>(
   task: K,
   question: ImageQuestion<K>,
 ): Promise<ImageAnswer<K>> {
-  const worker = await takeThread();
+  const pool = poolOf(task);
+  const worker = await takeThread(pool);
   try {
     const answer = await answered(worker, source, task, question);
-    giveBack(worker);
+    giveBack(pool, worker);
     return answer as ImageAnswer<K>;
   } catch (error) {
     await worker.terminate();
@@ -45,8 +61,7 @@ export async function runImageTask<K extends ImageTaskName>(
   }
 }
 
-async function takeThread(): Promise<Worker> {
-  const own = pool();
+async function takeThread(own: Pool): Promise<Worker> {
   for (;;) {
     const idle = own.idle.pop();
     if (idle) return idle;
@@ -67,14 +82,14 @@ function startThread(own: Pool): Worker {
   return worker;
 }
 
-function giveBack(worker: Worker): void {
+function giveBack(own: Pool, worker: Worker): void {
   worker.removeAllListeners('message');
   worker.removeAllListeners('error');
   // One that fails while it is idle ends, and is no longer handed out.
   worker.on('error', () => undefined);
   worker.unref();
-  pool().idle.push(worker);
-  pool().waiting.shift()?.();
+  own.idle.push(worker);
+  own.waiting.shift()?.();
 }
 
 function answered<K extends ImageTaskName>(

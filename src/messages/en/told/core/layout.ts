@@ -1,4 +1,6 @@
 /** What is said of a layout. */
+import { grouped } from '@/core/text/grouped';
+
 export const layout = {
   format: ({
     encoding,
@@ -39,7 +41,7 @@ export const layout = {
     rated: number;
     ids: number;
   }) =>
-    `${shared} of ${all} sectors found or expected are ${sectors} with its numbers, ` +
-    `${onRate} of ${rated} tracks have its code and rate, ${ids} IDs say the place they ` +
+    `${grouped(shared)} of ${grouped(all)} sectors found or expected are ${sectors} with its numbers, ` +
+    `${onRate} of ${rated} tracks have its code and rate, ${grouped(ids)} IDs say the place they ` +
     'stand at',
 };

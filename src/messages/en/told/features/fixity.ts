@@ -6,6 +6,7 @@ export const fixity = {
   askedFor: ({ blobs, of }: { blobs: number; of: string | null }) =>
     `A check of ${of === null ? 'everything kept' : `what is kept of ${of}`} was asked for: ` +
     `${counted(blobs, 'stored object')}.`,
+  thingKeptOf: ({ of }: { of: string }) => `medium or lot ${of} of which anything is kept`,
   isDamaged: ({ what, offset }: { what: string; offset: number }) =>
     `${capital(what)} is damaged from byte ${grouped(offset)} on; it is not handed out.`,
   isSoundAgain: ({ what }: { what: string }) => `${capital(what)} is as it was kept again.`,

@@ -29,7 +29,7 @@ export const sittings = {
     health: string[];
   }) =>
     `The device says: ${name.join(', ')}; ${grouped(blocks)} blocks of ` +
-    `${blockBytes} bytes.${health.length > 0 ? ` Of its health: ${health.join(', ')}.` : ''}`,
+    `${grouped(blockBytes)} bytes.${health.length > 0 ? ` Of its health: ${health.join(', ')}.` : ''}`,
   kindsFound: ({ partitions, kinds }: { partitions: number; kinds: string[] }) =>
     `${partitions > 0 ? `${counted(partitions, 'partition')}, ` : ''}${kinds.join(' and ')}`,
   noVolumeThatIs: 'no volume that is known',
