@@ -118,6 +118,18 @@ test('so many of a kind at once, and no more', async () => {
   expect(most).toBe(JOB_RULES.extract.slots);
 });
 
+test('each job is worked on once, however many workers look for it', async () => {
+  const worked: string[] = [];
+  for (let i = 1; i <= 200; i++) await ask('extract', i);
+  const work: Work = async ({ jobId }) => {
+    worked.push(jobId);
+    return 'done';
+  };
+  for (let i = 0; i < 6; i++) startEngine(work);
+  await allIn('done', 200);
+  expect([worked.length, new Set(worked).size]).toEqual([200, 200]);
+});
+
 test('a station is used by one job at a time, by any of two workers', async () => {
   let running = 0;
   let most = 0;

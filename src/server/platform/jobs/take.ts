@@ -21,6 +21,9 @@ const codeOf = (error: unknown): string | undefined =>
  * The oldest job of these kinds that waits, or whose worker fell silent, and whose resource nobody
  * uses; also one that this worker has no longer at work (`own` are those it has) and could not say
  * so of, because the database had gone. Null where there is none.
+ *
+ * Whether its worker is there is asked in a subquery, not by a join: a row that another worker took
+ * between the look and the lock is judged again, and a joined row would be that of before.
  */
 export async function takeJob(
   db: Database,
@@ -38,10 +41,11 @@ export async function takeJob(
     const { rows } = await db.execute(sql`
       update jobs set state = 'running', epoch = epoch + 1, worker_id = ${workerId}
       where id = (
-        select j.id from jobs j left join workers w on w.id = j.worker_id
+        select j.id from jobs j
         where j.kind in (${list(kinds)}) ${notOwn}
-          and (j.state = 'waiting' or (j.state = 'running' and (w.id is null or w.id = ${workerId}
-            or w.heartbeat_at < now() - make_interval(secs => ${SILENT_SECONDS}))))
+          and (j.state = 'waiting' or (j.state = 'running' and not exists (
+            select 1 from workers w where w.id = j.worker_id and w.id <> ${workerId}
+              and w.heartbeat_at >= now() - make_interval(secs => ${SILENT_SECONDS}))))
           and not exists (select 1 from jobs k where k.resource = j.resource
             and k.state = 'running' and k.id <> j.id)
         order by j.created_at limit 1 for update of j skip locked)
