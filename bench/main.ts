@@ -8,6 +8,7 @@ import { benchIndex } from './index-images';
 import { benchEdits } from './edits';
 import { benchOptical } from './optical';
 import { benchSalvage } from './salvage';
+import { benchLostSectors } from './lost-sectors';
 import { writeManySectors } from './many-sectors';
 import { benchRecovery, recoveryTable } from './recovery';
 import { benchVolume } from './volume';
@@ -83,6 +84,8 @@ if (many > 0) {
   console.log(asJson ? JSON.stringify(rows, null, 2) : recoveryTable(rows));
 } else if (process.argv.includes('calibration')) {
   console.table(benchCalibration());
+} else if (process.argv.includes('lost-sectors')) {
+  console.table(await benchLostSectors());
 } else if (process.argv.includes('optical')) {
   const { rows, size } = benchOptical(process.cwd());
   if (asJson) console.log(JSON.stringify({ rows, size }, null, 2));

@@ -38,6 +38,17 @@ function put(name: string, bytes: Uint8Array): string {
   return name;
 }
 
+test('a reader that goes away stops nothing that was asked for', () => {
+  put('old.img', loadVector('volumes/fat12-720k.img'));
+  const command = `"${process.execPath}" "${SPINDLE}" contents old.img --json - --extract out; echo $? >&2`;
+  const { stderr } = spawnSync('bash', ['-c', `{ ${command}; } | true`], {
+    cwd: folder,
+    encoding: 'utf8',
+  });
+  expect(stderr.trim().split('\n').at(-1)).toBe('0');
+  expect(readdirSync(join(folder, 'out')).length).toBeGreaterThan(8);
+});
+
 test('decode writes JSON, image and sidecar that agree', () => {
   const expected = loadExpectation<{
     flatSha256: string;

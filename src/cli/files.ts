@@ -95,7 +95,10 @@ export async function writeNew(
 export async function writeOut(path: string, bytes: Uint8Array | string): Promise<void> {
   if (path === '-') {
     await new Promise<void>((resolve, reject) =>
-      process.stdout.write(bytes, (error) => (error ? reject(error) : resolve())),
+      // A reader that went away has read enough.
+      process.stdout.write(bytes, (error) =>
+        error && (error as NodeJS.ErrnoException).code !== 'EPIPE' ? reject(error) : resolve(),
+      ),
     );
     return;
   }

@@ -45,4 +45,10 @@ async function main([name, ...args]: string[]): Promise<number> {
   }
 }
 
+// Who reads the output may stop at any line; what else was asked for is written all the same.
+for (const stream of [process.stdout, process.stderr])
+  stream.on('error', (error: NodeJS.ErrnoException) => {
+    if (error.code !== 'EPIPE') throw error;
+  });
+
 process.exitCode = await main(process.argv.slice(2));

@@ -7,27 +7,31 @@ import { connectDatabase } from './platform/db/database';
 import { JobEngine } from './platform/jobs/engine';
 import { listenForJobs } from './platform/jobs/queue';
 import { log } from './platform/log';
-import { runAssembly } from './features/assemblies/settle-assembly';
-import { runSettling } from './features/copies/settling/settling-job';
-import { runExtract } from './features/extracts/extract-job';
+import { giveUpAssembly, runAssembly } from './features/assemblies/settle-assembly';
+import { giveUpSettling, runSettling } from './features/copies/settling/settling-job';
+import { giveUpExtract, runExtract } from './features/extracts/extract-job';
 import { nameOfBlob } from './features/fixity/blob-names';
 import { watchFixity } from './features/fixity/fixity-watch';
 import { sweep } from './features/housekeeping/sweep';
 import { nameBlobsBy } from './platform/blobs/blob-damage';
 import { runAlike } from './features/holdings/keep-alike';
-import { runIntake } from './features/intake/intake-job';
+import { giveUpIntake, runIntake } from './features/intake/intake-job';
 import { runScan } from './features/signatures/scan-job';
-import { runSelfTest } from './features/stations/self-test-job';
-import { runSitting } from './features/sittings/sitting-job';
+import { giveUpSelfTest, runSelfTest } from './features/stations/self-test-job';
+import { giveUpSitting, runSitting } from './features/sittings/sitting-job';
 import { watchStacks } from './features/sittings/stacks';
-import { runTransfer } from './features/transfers/transfer-job';
-import { runWriteback } from './features/writebacks/writeback-job';
+import { giveUpTransfer, runTransfer } from './features/transfers/transfer-job';
+import { giveUpWriteback, runWriteback } from './features/writebacks/writeback-job';
 
 /** More than the jobs at once: each may want a second for a moment. */
 const CONNECTIONS = 20;
 /** What a worker asks of the database may go through all of it. */
 const STATEMENT_SECONDS = 600;
 const SWEEP_MS = 3_600_000;
+
+/** Nobody waits for it, and the next of its kind does it all. */
+const nothingHangsOnIt = async () => undefined;
+
 const WATCH_MS = 500;
 const ALIVE_MS = 3000;
 
@@ -39,16 +43,16 @@ const connection = connectDatabase(undefined, {
 const engine = new JobEngine(
   connection,
   {
-    sitting: runSitting,
-    writeback: runWriteback,
-    'self-test': runSelfTest,
-    settle: runSettling,
-    assembly: runAssembly,
-    scan: runScan,
-    extract: runExtract,
-    intake: runIntake,
-    alike: runAlike,
-    transfer: runTransfer,
+    sitting: { run: runSitting, giveUp: giveUpSitting },
+    writeback: { run: runWriteback, giveUp: giveUpWriteback },
+    'self-test': { run: runSelfTest, giveUp: giveUpSelfTest },
+    settle: { run: runSettling, giveUp: giveUpSettling },
+    assembly: { run: runAssembly, giveUp: giveUpAssembly },
+    scan: { run: runScan, giveUp: nothingHangsOnIt },
+    extract: { run: runExtract, giveUp: giveUpExtract },
+    intake: { run: runIntake, giveUp: giveUpIntake },
+    alike: { run: runAlike, giveUp: nothingHangsOnIt },
+    transfer: { run: runTransfer, giveUp: giveUpTransfer },
   },
   log(),
 );

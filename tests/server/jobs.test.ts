@@ -8,6 +8,8 @@ import { JobEngine, type JobContext, type JobOutcome } from '@/server/platform/j
 import { JOB_KINDS, JOB_RULES, type JobKind } from '@/server/platform/jobs/kinds';
 import { closeQueue } from '@/server/platform/jobs/queue';
 import { jobs, workers } from '@/server/platform/jobs/tables';
+import { said, type Said } from '@/core/said';
+import { UserError } from '@/server/platform/errors';
 import { Application, until } from '../support/application';
 
 type Work = (context: JobContext) => Promise<JobOutcome>;
@@ -16,13 +18,18 @@ const POOL = 20;
 let application: Application;
 const connections: Connection[] = [];
 const engines: JobEngine[] = [];
+/** Subjects of jobs that were given up, and why. */
+let givenUp: [number, string][] = [];
 const quiet = { warn: () => undefined, error: () => undefined };
 const db = () => connections[0]!.db;
 
 function startEngine(work: Work): JobEngine {
   const connection = connectDatabase(application.databaseUrl, { max: POOL });
   connections.push(connection);
-  const handlers = Object.fromEntries(JOB_KINDS.map((kind) => [kind, work]));
+  const giveUp = async ({ payload }: JobContext, why: Said) => {
+    givenUp.push([Object.values(payload)[0]!, why.code]);
+  };
+  const handlers = Object.fromEntries(JOB_KINDS.map((kind) => [kind, { run: work, giveUp }]));
   const engine = new JobEngine(connection, handlers as never, quiet);
   engines.push(engine);
   engine.start();
@@ -57,6 +64,7 @@ beforeEach(async () => {
   connections.push(connectDatabase(application.databaseUrl, { max: 5 }));
   await db().delete(jobs);
   await db().delete(workers);
+  givenUp = [];
 });
 afterEach(async () => {
   await Promise.all(engines.splice(0).map((engine) => engine.stop()));
@@ -231,6 +239,48 @@ test('one that fails says why, and one that is ended is not taken', async () => 
     ['scan', 'failed', 'no such thing'],
   ]);
   expect(rows.every(({ endedAt }) => endedAt !== null)).toBe(true);
+});
+
+test('what fails takes along what hangs on it, once, and what was refused says so itself', async () => {
+  await ask('extract', 1);
+  await ask('settle', 2);
+  startEngine(async ({ payload }) => {
+    if ('extractId' in payload) throw new Error('no such thing');
+    throw new UserError(said('platform.isNotToBe', { code: 'TST-1' }));
+  });
+  await allIn('failed', 2);
+  expect(givenUp.sort()).toEqual([
+    [1, 'platform.itBrokeOff'],
+    [2, 'platform.isNotToBe'],
+  ]);
+});
+
+test('a job that workers died of is set aside with what hangs on it, and taken again when asked for', async () => {
+  let runs = 0;
+  const dying = { heartbeatAt: new Date(Date.now() - 60_000) };
+  const job = await runningUnder(dying);
+  const { mostCrashes } = JOB_RULES.sitting;
+  await db()
+    .update(jobs)
+    .set({ crashes: mostCrashes - 2 })
+    .where(eq(jobs.id, job));
+  startEngine(async () => (++runs, 'done'));
+  await allIn('done', 1);
+  expect([runs, givenUp]).toEqual([1, []]);
+  await engines.splice(0)[0]!.stop();
+  await db().delete(jobs);
+  const again = await runningUnder(dying);
+  await db()
+    .update(jobs)
+    .set({ crashes: mostCrashes - 1 })
+    .where(eq(jobs.id, again));
+  startEngine(async () => (++runs, 'done'));
+  await allIn('failed', 1);
+  expect([runs, givenUp.map(([, code]) => code)]).toEqual([1, ['platform.theWorkerDied']]);
+  const [{ payload } = { payload: {} }] = await db().select().from(jobs);
+  await db().transaction((tx) => wakeJob(tx, 'sitting', payload as never));
+  await allIn('done', 1);
+  expect(runs).toBe(2);
 });
 
 test('what a job is asked with is checked before it is stored', async () => {

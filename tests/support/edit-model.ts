@@ -17,7 +17,7 @@ import { openD64 } from '@/core/volume/d64/read';
 import { probeD64 } from '@/core/volume/d64/probe';
 import { WritableD64 } from '@/core/volume/d64/write';
 import { formatD64 } from '@/core/volume/d64/format';
-import { openFat } from '@/core/volume/fat/read';
+import { openFat } from '@/core/volume/fat/open';
 import { probeFat } from '@/core/volume/fat/probe';
 import { WritableFat } from '@/core/volume/fat/write';
 import { FAT_FORMATS, fat16Format, formatFat } from '@/core/volume/fat/format';

@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
 
-const ROOT = join(__dirname, '..', 'vectors');
+const ROOT = join(process.cwd(), 'tests', 'vectors');
 
 export function loadVector(name: string): Uint8Array {
   const bytes = gunzipSync(readFileSync(join(ROOT, `${name}.gz`)));

@@ -3,26 +3,20 @@ import { tell, toldProblem } from '@/messages/tell';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
-import { toHex } from '@/core/digester';
 import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
 import { volumesInside } from '@/core/identify/inside';
 import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
+import { leftOutProblems } from '@/core/volume/reading-budget';
 import { viewsOf } from '@/core/volume/disc-volume';
-import { isWhole, type Volume, type VolumeEntry } from '@/core/volume/volume';
-import { nodeDigester } from '@/node/digester';
+import type { Volume, VolumeEntry } from '@/core/volume/volume';
 import { extractVolume } from '../extract';
+import { FileDigests } from '../file-digests';
 import { jsonText, readJson, writeOut } from '../files';
 import { openImage } from '../open-image';
 import { shown } from '../paths';
 import { JobError, UsageError } from '../usage';
 import { Problem } from '@/core/problems';
-import { Partition } from '@/core/volume/partitions';
-
-export async function digestOf(volume: Volume, entry: VolumeEntry): Promise<string> {
-  const hash = nodeDigester.sha256Stream();
-  for await (const bytes of volume.stream(entry)) hash.update(bytes);
-  return toHex(hash.digest());
-}
+import { Partition } from '@/core/volume/partitioned/partitions';
 
 /** A volume of the image itself, or one that is kept in a file on such a volume. */
 type Listed = FoundVolume & { inside: string | null };
@@ -46,7 +40,11 @@ async function innerVolumes(source: ByteSource, found: readonly FoundVolume[]): 
   return inner;
 }
 
-async function filesJson(volume: Volume, entries: readonly VolumeEntry[]): Promise<object[]> {
+async function filesJson(
+  volume: Volume,
+  entries: readonly VolumeEntry[],
+  digests: FileDigests,
+): Promise<object[]> {
   const files = [];
   for (const entry of entries) {
     if (entry.kind !== 'file') continue;
@@ -56,7 +54,7 @@ async function filesJson(volume: Volume, entries: readonly VolumeEntry[]): Promi
         ? {
             path,
             bytes,
-            sha256: isWhole(entry) ? await digestOf(volume, entry) : null,
+            sha256: await digests.of(volume, entry),
             ...(type !== undefined && { type }),
             locked,
             modified,
@@ -79,9 +77,11 @@ export async function volumeJson({
   reasons,
   inside,
 }: Listed) {
-  const files = await filesJson(volume, volume.entries);
+  const digests = new FileDigests(length);
+  const files = await filesJson(volume, volume.entries, digests);
   const views: Record<string, object[]> = {};
-  for (const view of viewsOf(volume)) views[view.name] = await filesJson(volume, view.entries);
+  for (const view of viewsOf(volume))
+    views[view.name] = await filesJson(volume, view.entries, digests);
   const { filesystem, label, freeBytes, problems } = volume;
   return {
     filesystem,
@@ -91,7 +91,7 @@ export async function volumeJson({
     reasons: reasons.map(tell),
     files,
     ...views,
-    problems: problems.map(toldProblem),
+    problems: [...problems, ...leftOutProblems(digests.leftOut)].map(toldProblem),
   };
 }
 

@@ -9,7 +9,7 @@ import { isScrambled } from '@/core/optical/scrambled';
 import { sheetFor } from '@/core/optical/sheet-for-disc';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { readIndex } from '@/core/packing/packed';
-import { readPartitions } from '@/core/volume/partitions';
+import { readPartitions } from '@/core/volume/partitioned/partitions';
 import { fileSource, jsonText, writeOut } from '../files';
 import { filesOf, shown } from '../paths';
 import { UsageError } from '../usage';

@@ -4,9 +4,10 @@ import { parseArgs } from 'node:util';
 import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
 import { csvRow } from '@/core/csv';
 import { identifyVolumes } from '@/core/identify/identify';
+import { leftOutProblems } from '@/core/volume/reading-budget';
 import { volumesInside } from '@/core/identify/inside';
-import { isWhole, type Volume } from '@/core/volume/volume';
-import { digestOf } from './contents';
+import type { Volume } from '@/core/volume/volume';
+import { FileDigests } from '../file-digests';
 import { jsonText, writeOut } from '../files';
 import { openImage } from '../open-image';
 import { filesOf, shown } from '../paths';
@@ -53,6 +54,7 @@ async function rowsOf(
 ): Promise<{ rows: Row[]; problems: string[] }> {
   const { volumes, problems } = await identifyVolumes(source);
   const rows: Row[] = [];
+  const digests = new FileDigests(source.size);
   const add = async (volume: Volume, partition: number | null, inside: string | null) => {
     for (const entry of volume.entries) {
       if (entry.kind !== 'file') continue;
@@ -70,7 +72,7 @@ async function rowsOf(
         deleted,
         recoverable,
         damaged,
-        sha256: isWhole(entry) ? await digestOf(volume, entry) : null,
+        sha256: await digests.of(volume, entry),
         inside,
       });
     }
@@ -86,9 +88,11 @@ async function rowsOf(
   }
   return {
     rows,
-    problems: [...problems, ...volumes.flatMap(({ volume }) => volume.problems)].map(({ said }) =>
-      tell(said),
-    ),
+    problems: [
+      ...problems,
+      ...volumes.flatMap(({ volume }) => volume.problems),
+      ...leftOutProblems(digests.leftOut),
+    ].map(({ said }) => tell(said)),
   };
 }
 

@@ -6,9 +6,10 @@ import { sliceSource, type ByteSource } from '../bits/byte-source';
 import type { Problem } from '../problems';
 import { VOLUME_FAMILIES } from '../volume/families';
 import type { KnownOfImage, VolumeCandidate, VolumeFamily } from '../volume/family';
-import { readPartitions, type Partition } from '../volume/partitions';
+import { lostPartitions, readPartitions, type Partition } from '../volume/partitioned/partitions';
 import { SIXTEEN_SECTOR_BYTES, otherOrder, turnedVolume } from '../volume/sixteen-sector-order';
 import type { Volume } from '../volume/volume';
+import { signatureOf } from './signatures';
 import { said, type Said } from '@/core/said';
 
 /** A volume with where it lies in the image. */
@@ -91,19 +92,26 @@ async function openPartitions(
   const problems: Problem[] = [];
   for (const { number, type, offset, length } of partitions) {
     const found = await openBest(sliceSource(source, offset, length), {}, number, offset);
-    if (found) volumes.push(found);
-    else
-      problems.push({
-        kind: 'unknown-format',
-        offset,
-        said: said('identify.partitionTypeHHolds', {
-          number,
-          type: type.toString(16).toUpperCase().padStart(2, '0'),
-        }),
-      });
+    if (found) {
+      volumes.push(found);
+      continue;
+    }
+    const marked = await signatureOf(sliceSource(source, offset, length));
+    const typeWords = type.toString(16).toUpperCase().padStart(2, '0');
+    problems.push({
+      kind: 'unknown-format',
+      offset,
+      said: marked
+        ? said('identify.inPartition', { number, what: marked })
+        : said('identify.partitionTypeHHolds', { number, type: typeWords }),
+    });
   }
   return { volumes, problems };
 }
+
+/** The partitions of a disk; where it has no table and no volume, those that begin somewhere. */
+const tableOf = async (source: ByteSource, hasVolume: boolean) =>
+  (await readPartitions(source)) ?? (hasVolume ? null : lostPartitions(source));
 
 /** Opens every volume of the image. An image that holds none is a finding, not a failure. */
 export async function identifyVolumes(
@@ -111,8 +119,8 @@ export async function identifyVolumes(
   options: KnownOfImage = {},
 ): Promise<Identification> {
   const whole = await openBest(source, options, null, 0);
-  const table =
-    whole && (whole.confidence >= 0.8 || options.cpm) ? null : await readPartitions(source);
+  const isKnown = whole !== null && (whole.confidence >= 0.8 || options.cpm !== undefined);
+  const table = isKnown ? null : await tableOf(source, whole !== null);
   if (table && table.partitions.length > 0) {
     const { volumes, problems } = await openPartitions(source, table.partitions);
     if (volumes.length > 0 || !whole)
@@ -123,7 +131,8 @@ export async function identifyVolumes(
       };
   }
   if (whole) return { volumes: [whole], problems: [], partitions: [] };
-  const unknown = said('identify.theImageMayBe', { source: source.size });
+  const unknown =
+    (await signatureOf(source)) ?? said('identify.theImageMayBe', { source: source.size });
   return {
     volumes: [],
     problems: [...(table?.problems ?? []), { kind: 'unknown-format', said: unknown, offset: 0 }],

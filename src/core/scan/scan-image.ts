@@ -3,7 +3,8 @@
  */
 import { sliceSource, memorySource, type ByteSource } from '../bits/byte-source';
 import { identifyVolumes, type FoundVolume } from '../identify/identify';
-import type { VolumeEntry } from '../volume/volume';
+import { ReadingBudget } from '../volume/reading-budget';
+import { placesKey, type VolumeEntry } from '../volume/volume';
 import { Matcher } from './matcher';
 import { patternBytes, type SignatureRule } from './rules';
 
@@ -78,8 +79,17 @@ export async function scanImage(
     findings.push(...(await boot.findIn(sliceSource(source, start, BOOT_BYTES), null, start)));
   findings.push(...(await anywhere.findIn(source, null)));
   if (anywhere.rules.length > 0)
-    for (const volume of volumes) await addByFile(volume, anywhere, findings);
+    await addFiles(volumes, anywhere, findings, new ReadingBudget(source.size));
   return { findings, more: [...boot.more(), ...anywhere.more()] };
+}
+
+async function addFiles(
+  volumes: readonly FoundVolume[],
+  rules: RuleSet,
+  findings: Finding[],
+  budget: ReadingBudget,
+): Promise<void> {
+  for (const volume of volumes) await addByFile(volume, rules, findings, budget);
 }
 
 /** Told by its file, which says more, instead of by its place in the image. */
@@ -87,8 +97,13 @@ async function addByFile(
   { volume, partition, offset: base }: FoundVolume,
   rules: RuleSet,
   findings: Finding[],
+  budget: ReadingBudget,
 ): Promise<void> {
+  const seenPlaces = new Set<string>();
   for (const entry of volume.entries.filter(isLookedInto)) {
+    const places = placesKey(entry);
+    if (seenPlaces.has(places) || !budget.take(entry.bytes)) continue;
+    seenPlaces.add(places);
     const path = partition === null ? entry.path : `${partition}/${entry.path}`;
     const own = await rules.findIn(memorySource(await volume.read(entry)), path);
     const seen = new Set(

@@ -1,7 +1,7 @@
 /** The parts of a volume that its system keeps for itself, with the fields in them. */
 import type { ByteSource } from '../bits/byte-source';
 import { familyOf } from '../volume/families';
-import { MASTER_BOOT_RECORD } from '../volume/partitions';
+import { MASTER_BOOT_RECORD } from '../volume/partitioned/partitions';
 import { readAreas, type Area } from './structure';
 
 /**

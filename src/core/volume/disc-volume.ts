@@ -14,7 +14,7 @@ import { said, type Said } from '@/core/said';
 /** Paths that are named where the two differ; the rest is counted. */
 const NAMED = 4;
 
-export const VIEW_NAMES = Object.freeze(['iso9660', 'joliet', 'rockridge'] as const);
+export const VIEW_NAMES = Object.freeze(['iso9660', 'joliet', 'rockridge', 'boot'] as const);
 export type ViewName = (typeof VIEW_NAMES)[number];
 /** Another directory of the same disc, beside the one that the volume lists. */
 type VolumeView = Omit<DiscView, 'name'> & { name: ViewName };
@@ -72,6 +72,20 @@ function bridgeDifferences(udf: readonly VolumeEntry[], iso: readonly VolumeEntr
   ];
 }
 
+const USED_INSTEAD: Problem = Object.freeze({
+  kind: 'bridge-differs',
+  offset: null,
+  said: said('volume.itsUdfIsHurt'),
+});
+
+/** Whether UDF is damaged and lists less than is there: then the other side is what people want. */
+const isHurtMore = (udf: Volume, iso: Volume): boolean =>
+  udf.problems.some(({ kind }) => kind === 'directory-damaged' || kind === 'descriptor-damaged') &&
+  wholeFiles(udf) < wholeFiles(iso);
+
+const wholeFiles = ({ entries }: Volume): number =>
+  filesOf(entries).filter(({ damaged }) => !damaged).length;
+
 export async function openDisc(
   source: ByteSource,
   filesystem: 'iso9660' | 'udf',
@@ -80,6 +94,8 @@ export async function openDisc(
   const udf = await openUdf(source);
   if (!(await probeIso9660(source))) return { ...udf, views: [] };
   const iso = await openIso9660(source);
+  if (isHurtMore(udf, iso))
+    return { ...iso, problems: [...udf.problems, ...iso.problems, USED_INSTEAD], views: iso.views };
   return {
     ...udf,
     problems: [...udf.problems, ...iso.problems, ...bridgeDifferences(udf.entries, iso.entries)],

@@ -20,6 +20,20 @@ export class ProblemList {
     else this.more++;
   }
 
+  /** Everything that another list was told. */
+  add(other: ProblemList): void {
+    for (const { kind, offset, said: what } of other.list) this.report(kind, offset, what);
+    this.more += other.more;
+  }
+
+  has(kind: ProblemKind): boolean {
+    return this.list.some((each) => each.kind === kind);
+  }
+
+  get count(): number {
+    return this.list.length + this.more;
+  }
+
   all(): Problem[] {
     return this.more === 0
       ? this.list
@@ -71,10 +85,28 @@ interface VolumeParts {
   problems: readonly Problem[];
 }
 
+/**
+ * An entry that reaches past the end of the source is cut, whatever its own system thinks of it; a
+ * deleted one is no longer whole.
+ */
+function cutAt(size: number, entry: VolumeEntry): VolumeEntry {
+  const { kind, bytes, extents, deleted, recoverable } = entry;
+  if (kind !== 'file' || recoverable === 'none' || entry.link !== undefined) return entry;
+  const there = extents.reduce(
+    (sum, { offset, length }) =>
+      sum + (offset < 0 ? length : Math.max(0, Math.min(length, size - offset))),
+    0,
+  );
+  if (there >= bytes) return entry;
+  if (!deleted) return { ...entry, damaged: true };
+  return { ...entry, recoverable: there > 0 ? 'partial' : 'none' };
+}
+
 /** A volume whose files are extents of `source`. */
 export function extentVolume(source: ByteSource, parts: VolumeParts): Volume {
   const stream = (entry: VolumeEntry) => streamExtents(source, entry);
-  return { ...parts, stream, read: (entry) => collect(stream(entry)) };
+  const entries = parts.entries.map((entry) => cutAt(source.size, entry));
+  return { ...parts, entries, stream, read: (entry) => collect(stream(entry)) };
 }
 
 /** A path below the root made harmless part by part; what had to be changed is a problem. */

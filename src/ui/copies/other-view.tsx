@@ -10,6 +10,7 @@ const VIEW_WORDS = {
   joliet: say.copies.joliet,
   rockridge: say.copies.rockRidge,
   iso9660: say.copies.thePlainDirectoryOf,
+  boot: say.copies.theBootCatalogue,
 } as const;
 
 function difference({ only, lacks }: { only: number; lacks: number }): string {

@@ -1,10 +1,24 @@
 /** Whether an image holds a 16-sector catalogue, by the whole chain of its sectors. */
 import type { ByteSource } from '@/core/bits/byte-source';
 import { bytesIn, numberIn } from '../record';
-import { CONTENTS, CONTENTS_FIELDS, CONTENTS_TRACK, LINK, PAIRS, SECTOR, SECTORS } from './records';
+import {
+  CONTENTS,
+  CONTENTS_FIELDS,
+  CONTENTS_TRACK,
+  DELETED,
+  LAST_SECTOR,
+  LINK,
+  PAIRS,
+  SECTOR,
+  SECTORS,
+  entriesIn,
+  isWellFormed,
+} from './records';
 import { said, type Said } from '@/core/said';
 
 export interface CatalogueEvidence {
+  /** The table of contents is gone; the catalogue is there. */
+  areContentsLost: boolean;
   tracks: number;
   sectors: number;
   confidence: number;
@@ -31,12 +45,41 @@ async function weighCatalogue(
   return 0.25;
 }
 
+/** Enough to be opened, and too little to be written to. */
+const OF_WHAT_IS_LEFT = 0.55;
+
+/** Where the table of contents is lost: a whole catalogue where it belongs, with files in it. */
+async function byCatalogue(source: ByteSource): Promise<CatalogueEvidence | null> {
+  const tracks = Math.floor(source.size / (SECTORS * SECTOR));
+  const isThere = tracks >= FEWEST_TRACKS && tracks <= MOST_TRACKS;
+  if (!isThere || !(await isWholeCatalogue(source, LAST_SECTOR))) return null;
+  const track = await source.read(CONTENTS + SECTOR, LAST_SECTOR * SECTOR);
+  const entries = Array.from({ length: LAST_SECTOR }, (_, i) => track.subarray(i * SECTOR))
+    .flatMap(entriesIn)
+    .filter((entry) => entry[0] !== 0 && entry[0] !== DELETED);
+  if (entries.length === 0 || !entries.every((entry) => isWellFormed(entry, tracks))) return null;
+  return {
+    areContentsLost: true,
+    tracks,
+    sectors: SECTORS,
+    confidence: OF_WHAT_IS_LEFT,
+    reasons: [said('catalogue16.itsSectorsLeadFrom')],
+  };
+}
+
+const FEWEST_TRACKS = 18;
+const MOST_TRACKS = 80;
+
 export async function probeCatalogue16(source: ByteSource): Promise<CatalogueEvidence | null> {
+  return (await byContents(source)) ?? byCatalogue(source);
+}
+
+async function byContents(source: ByteSource): Promise<CatalogueEvidence | null> {
   const contents = await source.read(CONTENTS, SECTOR);
   if (contents.length < SECTOR) return null;
   const tracks = numberIn(contents, CONTENTS_FIELDS.tracks);
   const sectors = numberIn(contents, CONTENTS_FIELDS.trackSectors);
-  if (sectors !== SECTORS || tracks < 18 || tracks > 80) return null;
+  if (sectors !== SECTORS || tracks < FEWEST_TRACKS || tracks > MOST_TRACKS) return null;
   const reasons = [said('catalogue16.theTableOfContents', { tracks, sectors })];
   let confidence = 0.35;
   if (numberIn(contents, CONTENTS_FIELDS.sectorBytes) === SECTOR) {
@@ -49,7 +92,7 @@ export async function probeCatalogue16(source: ByteSource): Promise<CatalogueEvi
   }
   confidence += await weighCatalogue(source, contents, reasons);
   return confidence >= 0.6
-    ? { tracks, sectors, confidence: Math.min(1, confidence), reasons }
+    ? { areContentsLost: false, tracks, sectors, confidence: Math.min(1, confidence), reasons }
     : null;
 }
 

@@ -3,21 +3,14 @@
  * and sector pairs.
  */
 import type { ByteSource } from '@/core/bits/byte-source';
-import {
-  BlockOwners,
-  ProblemList,
-  bytesOfExtents,
-  extentVolume,
-  fileEntry,
-  joined,
-  pathOf,
-  withoutHead,
-} from '../extent-volume';
+import { BlockOwners, ProblemList, extentVolume, fileEntry, pathOf } from '../extent-volume';
 import { inUnits } from '../own-units';
 import { HOLE, type Extent, type Volume, type VolumeEntry } from '../volume';
+import { contentOf, isLocked, nameOf, typeIn, typeName } from './content';
 import type { CatalogueEvidence } from './probe';
 import { bytesIn, numberIn } from '../record';
 import {
+  CONTENTS,
   CONTENTS_FIELDS,
   CONTENTS_TRACK,
   DELETED,
@@ -25,34 +18,24 @@ import {
   ENTRY_FIELDS,
   FIRST_ENTRY,
   FIRST_PAIR,
+  LAST_SECTOR,
   LINK,
-  LOCKED,
   MOVED_TRACK,
   PAIRS,
-  PER_SECTOR,
   SECTOR,
   SECTORS,
-  TYPES,
-  headOf,
+  entriesIn,
+  isWellFormed,
   trackMapAt,
 } from './records';
 import { said, type Said } from '@/core/said';
 
 const MAX_LISTS = 64;
 
-/** Letters with their high bits set, padded with blanks. */
-const nameOf = (bytes: Uint8Array) =>
-  Array.from(bytes, (byte) =>
-    (byte & 0x7f) >= 0x20 && (byte & 0x7f) < 0x7f
-      ? String.fromCharCode(byte & 0x7f)
-      : `‹${byte.toString(16).toUpperCase().padStart(2, '0')}›`,
-  )
-    .join('')
-    .trimEnd();
-
-const typeIn = (entry: Uint8Array) => numberIn(entry, ENTRY_FIELDS.fileType) & ~LOCKED;
-
-const isLocked = (entry: Uint8Array) => (numberIn(entry, ENTRY_FIELDS.fileType) & LOCKED) !== 0;
+interface CatalogueEntries {
+  live: { entry: Uint8Array; at: number }[];
+  gone: { entry: Uint8Array; at: number }[];
+}
 
 type ChainDamage = 'loop' | 'out-of-range' | 'cross-linked';
 
@@ -75,6 +58,7 @@ class CatalogueReader {
   constructor(
     private readonly source: ByteSource,
     private readonly tracks: number,
+    private readonly areContentsLost: boolean,
   ) {
     this.owners = new BlockOwners(tracks * 16);
     this.free = new Uint8Array(tracks * 16);
@@ -89,7 +73,7 @@ class CatalogueReader {
         this.image.length,
         said('catalogue16.theImageEndsAfter', { image: this.image.length, total }),
       );
-    const contents = this.sector(CONTENTS_TRACK, 0)!;
+    const contents = this.contents();
     const system = this.owners.owner(said('volume.theSystem'));
     for (let track = 0; track < 3; track++)
       for (let sector = 0; sector < 16; sector++)
@@ -111,6 +95,15 @@ class CatalogueReader {
     });
   }
 
+  /** The table of contents; where it is lost, one that has no sector free. */
+  private contents(): Uint8Array {
+    if (!this.areContentsLost) return this.sector(CONTENTS_TRACK, 0)!;
+    this.problems.report('descriptor-damaged', CONTENTS, said('catalogue16.theTableOfContentsIs'));
+    const contents = new Uint8Array(SECTOR);
+    contents.set([CONTENTS_TRACK, LAST_SECTOR], CONTENTS_FIELDS.catalogueSector.at);
+    return contents;
+  }
+
   private isFreeIn(contents: Uint8Array, track: number, sector: number): boolean {
     const at = trackMapAt(track);
     const bits = (contents[at]! << 8) | contents[at + 1]!;
@@ -126,9 +119,26 @@ class CatalogueReader {
 
   private readCatalogue(contents: Uint8Array): VolumeEntry[] {
     const owner = this.owners.owner(said('catalogue16.theCatalogue'));
+    const found: CatalogueEntries = { live: [], gone: [] };
+    const visited = this.followCatalogue(contents, owner, found);
+    for (const block of this.strayCatalogue(visited)) {
+      this.problems.report('directory-damaged', block * SECTOR, said('catalogue16.aSectorOfThe'));
+      this.owners.claim(block, owner);
+      this.addEntries(block, found);
+    }
+    return [
+      ...found.live.map(({ entry, at }) => this.readFile(entry, at)),
+      ...found.gone.map(({ entry, at }) => this.readDeleted(entry, at)),
+    ];
+  }
+
+  /** The chain of the catalogue's sectors; gives those that it leads to. */
+  private followCatalogue(
+    contents: Uint8Array,
+    owner: number,
+    found: CatalogueEntries,
+  ): Set<number> {
     const visited = new Set<number>();
-    const live: { entry: Uint8Array; at: number }[] = [];
-    const gone: typeof live = [];
     let [track = 0, sector = 0] = bytesIn(contents, CONTENTS_FIELDS.catalogueSector);
     while (track !== 0 || sector !== 0) {
       const block = track * 16 + sector;
@@ -151,18 +161,39 @@ class CatalogueReader {
       }
       visited.add(block);
       this.owners.claim(block, owner);
-      for (let i = 0; i < PER_SECTOR; i++) {
-        const at = FIRST_ENTRY + i * ENTRY;
-        const entry = bytes.subarray(at, at + ENTRY);
-        if (entry[0] === 0) continue;
-        (entry[0] === DELETED ? gone : live).push({ entry, at: block * SECTOR + at });
-      }
+      this.addEntries(block, found);
       [track = 0, sector = 0] = bytesIn(bytes, LINK.nextSector);
     }
-    return [
-      ...live.map(({ entry, at }) => this.readFile(entry, at)),
-      ...gone.map(({ entry, at }) => this.readDeleted(entry, at)),
-    ];
+    return visited;
+  }
+
+  private addEntries(block: number, { live, gone }: CatalogueEntries): void {
+    const bytes = this.sector(block >> 4, block & 15)!;
+    for (const [i, entry] of entriesIn(bytes).entries()) {
+      if (entry[0] === 0) continue;
+      const at = block * SECTOR + FIRST_ENTRY + i * ENTRY;
+      (entry[0] === DELETED ? gone : live).push({ entry, at });
+    }
+  }
+
+  /** Sectors of the catalogue's track that no chain leads to, and that list files that are there. */
+  private strayCatalogue(visited: ReadonlySet<number>): number[] {
+    const isProven = (entry: Uint8Array) => {
+      const { blocks, damaged } = this.follow(entry[0]!, entry[1]!, '', null);
+      return !damaged && blocks.length === numberIn(entry, ENTRY_FIELDS.sectors);
+    };
+    return Array.from({ length: LAST_SECTOR }, (_, i) => CONTENTS_TRACK * 16 + LAST_SECTOR - i)
+      .filter((block) => !visited.has(block) && !this.owners.isOwned(block))
+      .filter((block) => {
+        const bytes = this.sector(block >> 4, block & 15);
+        const used = bytes
+          ? entriesIn(bytes).filter((entry) => entry[0] !== 0 && entry[0] !== DELETED)
+          : [];
+        return (
+          used.every((entry) => isWellFormed(entry, this.tracks)) &&
+          used.filter(isProven).length * 2 > used.length
+        );
+      });
   }
 
   /** Sectors of a file by its lists; without an owner nothing is claimed or reported. */
@@ -246,7 +277,7 @@ class CatalogueReader {
       path,
       recordedName,
       ownSize: inUnits(stated, 'sector'),
-      ...this.contentOf(typeIn(entry), found.extents),
+      ...contentOf(this.image, typeIn(entry), found.extents),
       locked: isLocked(entry),
       damaged: found.damaged,
     });
@@ -267,8 +298,8 @@ class CatalogueReader {
           : 'none';
     const content =
       recoverable === 'none'
-        ? { type: TYPES[typeIn(entry)], bytes: 0, extents: [] }
-        : this.contentOf(typeIn(entry), found.extents);
+        ? { type: typeName(entry), bytes: 0, extents: [] }
+        : contentOf(this.image, typeIn(entry), found.extents);
     return fileEntry({
       path: pathOf([], recordedName, this.problems, at),
       recordedName,
@@ -277,49 +308,6 @@ class CatalogueReader {
       deleted: true,
       recoverable,
     });
-  }
-
-  /**
-   * Content by the file's own header: an address and a length before binary files, a length before
-   * BASIC ones; text up to its first 00.
-   */
-  private contentOf(
-    type: number,
-    extents: readonly Extent[],
-  ): Pick<VolumeEntry, 'type' | 'bytes' | 'extents' | 'address'> {
-    const whole = bytesOfExtents(extents);
-    const first = extents[0];
-    const byte = (at: number) =>
-      first && first.offset >= 0 ? (this.image[first.offset + at] ?? 0) : 0;
-    const skip = headOf(type);
-    const name = TYPES[type] ?? String(type);
-    if (skip > 0) {
-      const length = byte(skip - 2) | (byte(skip - 1) << 8);
-      const within = length > 0 && length + skip <= whole;
-      return {
-        type: name,
-        bytes: within ? length : Math.max(0, whole - skip),
-        extents: joined(withoutHead(extents, skip)),
-        ...(skip === 4 && { address: byte(0) | (byte(1) << 8) }),
-      };
-    }
-    return {
-      type: name,
-      bytes: type === 0 ? this.textLength(extents, whole) : whole,
-      extents: joined(extents),
-    };
-  }
-
-  private textLength(extents: readonly Extent[], whole: number): number {
-    // Text kept by records has holes and zeros inside: then all of it counts.
-    if (extents.some(({ offset }) => offset < 0)) return whole;
-    let at = 0;
-    for (const { offset, length } of extents) {
-      const end = this.image.subarray(offset, offset + length).indexOf(0);
-      if (end >= 0) return at + end;
-      at += length;
-    }
-    return whole;
   }
 
   private checkMap(): void {
@@ -344,5 +332,5 @@ class CatalogueReader {
 
 export const openCatalogue16 = (
   source: ByteSource,
-  { tracks }: CatalogueEvidence,
-): Promise<Volume> => new CatalogueReader(source, tracks).open();
+  { tracks, areContentsLost }: CatalogueEvidence,
+): Promise<Volume> => new CatalogueReader(source, tracks, areContentsLost).open();

@@ -1,6 +1,16 @@
 /** Sectors, entries and types of 16-sector catalogue volumes. */
 import { said } from '@/core/said';
-import { highText, raw, trackSector, u16, u8, type RecordLayout, type VolumeArea } from '../record';
+import {
+  bytesIn,
+  highText,
+  numberIn,
+  raw,
+  trackSector,
+  u16,
+  u8,
+  type RecordLayout,
+  type VolumeArea,
+} from '../record';
 
 export const SECTOR = 256;
 
@@ -76,6 +86,23 @@ export const TYPES: Readonly<Record<number, string>> = Object.freeze({
 
 /** Bytes before the content: an address and a length of binary files, a length of BASIC ones. */
 export const headOf = (type: number): number => (type === 4 ? 4 : type === 1 || type === 2 ? 2 : 0);
+
+/** Whether an entry that is in use could be one: a list on the disk, a type, a name that prints. */
+export function isWellFormed(entry: Uint8Array, tracks: number): boolean {
+  const type = numberIn(entry, ENTRY_FIELDS.fileType) & ~LOCKED;
+  return (
+    entry[0]! < tracks &&
+    entry[1]! < SECTORS &&
+    TYPES[type] !== undefined &&
+    bytesIn(entry, ENTRY_FIELDS.name).every((byte) => byte >= 0x80)
+  );
+}
+
+/** The entries of a sector of the catalogue. */
+export const entriesIn = (sector: Uint8Array): Uint8Array[] =>
+  Array.from({ length: PER_SECTOR }, (_, i) => FIRST_ENTRY + i * ENTRY).map((at) =>
+    sector.subarray(at, at + ENTRY),
+  );
 
 export const trackMapAt = (track: number): number => FIRST_TRACK_MAP + track * TRACK_MAP_BYTES;
 

@@ -26,8 +26,7 @@ function judge(
   let right = 0;
   for (let at = 0; at + ENTRY <= directory.length; at += ENTRY) {
     const bytes = directory.subarray(at, at + ENTRY);
-    if (bytes[0] === DELETED) continue;
-    if (!isPlausible(bytes)) return { score: 0, reasons: [] };
+    if (bytes[0] === DELETED || !isPlausible(bytes)) continue;
     live++;
     const { records, pointers } = parseEntry(bytes, at, derived);
     const used = pointers.filter((block) => block !== 0);
@@ -50,6 +49,46 @@ const BLOCK_SIZES = [1024, 2048, 4096] as const;
 
 const MAX_ENTRIES = 512;
 
+const FEWEST_ENTRIES = 16;
+
+/** Where nothing tells how many there are. */
+const USUAL_ENTRIES = 64;
+
+interface Looks {
+  /** Entries up to where a directory may go. */
+  entries: number;
+  /** Of these, the ones that can't be any. */
+  hurt: number;
+  perSector: number;
+}
+
+const entryAt = (directory: Uint8Array, i: number): Uint8Array =>
+  directory.subarray(i * ENTRY, i * ENTRY + ENTRY);
+
+/**
+ * Entries that look like some, from the first on. One sector of them may be lost: what stands in it
+ * does not end the directory, unless it would be its last.
+ */
+function entriesOf(directory: Uint8Array, sectorBytes: number): Looks {
+  const perSector = Math.max(1, sectorBytes / ENTRY);
+  const runFrom = (start: number) => {
+    let end = start;
+    while (end < MAX_ENTRIES && isPlausible(entryAt(directory, end))) end++;
+    return end;
+  };
+  const first = runFrom(0);
+  const behind = (Math.floor(first / perSector) + 1) * perSector;
+  const entries = runFrom(behind);
+  // Behind a lost sector there must be more than one of them that is right.
+  if (entries - behind < perSector) return { entries: first, hurt: 0, perSector };
+  const skipped = Array.from({ length: behind - first }, (_, i) => entryAt(directory, first + i));
+  return {
+    entries,
+    hurt: skipped.filter((entry) => !isPlausible(entry)).length,
+    perSector,
+  };
+}
+
 /** Works the parameter set out of what stands where a directory may be. */
 export async function probeCpm(source: ByteSource): Promise<CpmEvidence | null> {
   let best: CpmEvidence | null = null;
@@ -62,19 +101,14 @@ export async function probeCpm(source: ByteSource): Promise<CpmEvidence | null> 
       for (const reservedTracks of RESERVED) {
         const bare = { ...shape, skew, reservedTracks, blockSize: 1024, directoryEntries: 16 };
         const directory = await readStretch(source, bare, 0, MAX_ENTRIES * ENTRY);
-        let entries = 0;
-        while (
-          entries < MAX_ENTRIES &&
-          isPlausible(directory.subarray(entries * ENTRY, entries * ENTRY + ENTRY))
-        )
-          entries++;
+        const looks = entriesOf(directory, shape.sectorBytes);
         if (
-          entries < 16 ||
-          directory.subarray(0, entries * ENTRY).every((byte) => byte === DELETED)
+          looks.entries < FEWEST_ENTRIES ||
+          directory.subarray(0, looks.entries * ENTRY).every((byte) => byte === DELETED)
         )
           continue;
         for (const blockSize of BLOCK_SIZES) {
-          const found = fitEntries(directory, { ...bare, blockSize }, entries);
+          const found = fitEntries(directory, { ...bare, blockSize }, looks);
           if (found && found.confidence > (best?.confidence ?? 0)) best = found;
         }
       }
@@ -87,11 +121,14 @@ export async function probeCpm(source: ByteSource): Promise<CpmEvidence | null> 
 function fitEntries(
   directory: Uint8Array,
   bare: CpmParameters,
-  plausible: number,
+  { entries: plausible, hurt, perSector }: Looks,
 ): CpmEvidence | null {
   const derived = deriveCpm(bare);
   const first = firstPointer(plausible, directory, derived);
-  const room = Math.min(plausible, Number.isFinite(first) ? (first * bare.blockSize) / ENTRY : 64);
+  const upToFiles = Number.isFinite(first) ? (first * bare.blockSize) / ENTRY : USUAL_ENTRIES;
+  // Its last sector may be the lost one: it ends where files begin all the same.
+  const isLastLost = plausible < upToFiles && plausible + perSector >= upToFiles;
+  const room = isLastLost ? upToFiles : Math.min(plausible, upToFiles);
   const directoryEntries = [32, 64, 96, 128, 192, 256, 512].filter((count) => count <= room).pop();
   if (!directoryEntries) return null;
   const parameters = { ...bare, directoryEntries };
@@ -104,7 +141,7 @@ function fitEntries(
     ? null
     : {
         parameters,
-        confidence: score * (exact ? 0.9 : 0.75) * (beginsBlank ? 0.8 : 1),
+        confidence: score * (exact ? 0.9 : 0.75) * (beginsBlank ? 0.8 : 1) * (hurt > 0 ? 0.9 : 1),
         reasons: [
           ...reasons,
           said('cpm.reservedTracksDirectoryEntries', {
@@ -119,8 +156,9 @@ function fitEntries(
 function firstPointer(plausible: number, directory: Uint8Array, derived: Derived) {
   let first = Infinity;
   for (let at = 0; at < plausible * ENTRY; at += ENTRY) {
-    if (directory[at] === DELETED) continue;
-    for (const block of parseEntry(directory.subarray(at, at + ENTRY), at, derived).pointers)
+    const entry = directory.subarray(at, at + ENTRY);
+    if (entry[0] === DELETED || !isPlausible(entry)) continue;
+    for (const block of parseEntry(entry, at, derived).pointers)
       if (block > 0) first = Math.min(first, block);
   }
   return first;

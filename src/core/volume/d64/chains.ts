@@ -34,8 +34,13 @@ export class D64Sectors {
   read(track: number, sector: number): Uint8Array | null {
     const block = blockOf(this.geometry, track, sector);
     if (block < 0) return null;
-    const bytes = this.image.subarray(block * SECTOR, block * SECTOR + SECTOR);
+    const bytes = this.at(block);
     return bytes.length === SECTOR ? bytes : null;
+  }
+
+  /** A sector by its number; shorter where the image ends within it. */
+  at(block: number): Uint8Array {
+    return this.image.subarray(block * SECTOR, block * SECTOR + SECTOR);
   }
 
   /** Follows a file's links; with an owner it claims them and reports what is wrong. */
@@ -54,6 +59,9 @@ export class D64Sectors {
       const other = owner === null ? null : this.owners.claim(block, owner);
       if (other)
         fail('cross-linked', block * SECTOR, said('d64.itSharesTrackSector', { t, s, other }));
+      // The last sector says which of its bytes is the last in use: none is in use of what was lost.
+      if (bytes[0] === 0 && bytes[1] === 0)
+        fail('chain-too-short', block * SECTOR, said('d64.itsLastSectorSays', { t, s }));
       const length = bytes[0] === 0 ? Math.max(0, bytes[1]! - 1) : DATA;
       chain.blocks.push(block);
       chain.extents.push({ offset: block * SECTOR + LINK_BYTES, length });

@@ -1,16 +1,17 @@
 /** Whether an image holds a volume of the .d64 family, by its map and directory. */
 import type { ByteSource } from '@/core/bits/byte-source';
-import { SECTOR, SIDE_TRACKS, blockOf, geometryOfSize, type D64Geometry } from './geometry';
+import { ProblemList } from '../extent-volume';
+import { D64Sectors } from './chains';
 import {
-  ENTRY,
-  ENTRY_FIELDS,
-  FORMAT_BYTES,
-  PARTITION,
-  PER_SECTOR,
-  TRACK_MAP_BYTES,
-  ones,
-  typeIn,
-} from './records';
+  SECTOR,
+  SIDE_TRACKS,
+  blockOf,
+  blocksIn,
+  geometryOfSize,
+  type D64Geometry,
+} from './geometry';
+import { FORMAT_BYTES, PER_SECTOR, TRACK_MAP_BYTES, ones } from './records';
+import { entriesIn, isWellFormed, leadsOn, provenIn } from './stray-directory';
 import { said, type Said } from '@/core/said';
 
 export interface D64Evidence {
@@ -47,13 +48,31 @@ export async function probeD64(source: ByteSource): Promise<D64Evidence | null> 
   if (kind !== 'd81' && geometry.tracks >= 35) {
     confidence = weighFreeCounts(header, confidence, reasons);
   } else confidence += 0.1;
-  return confidence >= 0.5 ? { geometry, confidence: Math.min(1, confidence), reasons } : null;
+  if (confidence >= ENOUGH) return { geometry, confidence: Math.min(1, confidence), reasons };
+  return byFiles(source, geometry, directory);
 }
 
-function isWellFormed(entry: Uint8Array, { tracks }: D64Geometry): boolean {
-  if (entry[ENTRY_FIELDS.fileType.at] === 0) return true;
-  const track = entry[ENTRY_FIELDS.firstSector.at]!;
-  return typeIn(entry) <= PARTITION && track >= 1 && track <= tracks;
+const ENOUGH = 0.5;
+
+/** Enough to be opened, and too little to be written to. */
+const OF_WHAT_IS_LEFT = 0.55;
+
+/** Where the header is lost: files that are as long as the directory says. */
+async function byFiles(
+  source: ByteSource,
+  geometry: D64Geometry,
+  directory: Uint8Array,
+): Promise<D64Evidence | null> {
+  if (directory.length < SECTOR || !leadsOn(directory, geometry)) return null;
+  const image = await source.read(0, blocksIn(geometry) * SECTOR);
+  const sectors = new D64Sectors(image, geometry, new ProblemList());
+  const { used, proven } = provenIn(sectors, directory);
+  if (proven === 0 || proven * 2 < used) return null;
+  return {
+    geometry,
+    confidence: OF_WHAT_IS_LEFT,
+    reasons: [said('d64.ofFilesAreAs', { used, proven })],
+  };
 }
 
 function weighDirectory(
@@ -63,9 +82,7 @@ function weighDirectory(
   reasons: Said[],
   directoryTrack: number,
 ) {
-  const wellFormed = Array.from({ length: PER_SECTOR }, (_, i) =>
-    directory.subarray(i * ENTRY, (i + 1) * ENTRY),
-  ).filter((entry) => isWellFormed(entry, geometry)).length;
+  const wellFormed = entriesIn(directory).filter((entry) => isWellFormed(entry, geometry)).length;
   if (wellFormed === PER_SECTOR) {
     confidence += 0.2;
     reasons.push(said('d64.n8Of8'));

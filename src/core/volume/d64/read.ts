@@ -20,8 +20,10 @@ import { D64Map } from './map';
 import { nameOf } from './names';
 import type { D64Evidence } from './probe';
 import {
+  CLOSED,
   ENTRY,
   ENTRY_FIELDS,
+  FORMAT_BYTES,
   LOCKED,
   PARTITION,
   PER_SECTOR,
@@ -30,6 +32,7 @@ import {
   labelFieldOf,
   typeIn,
 } from './records';
+import { strayDirectory } from './stray-directory';
 import { said } from '@/core/said';
 
 const MAX_ENTRIES = 4096;
@@ -55,6 +58,7 @@ export async function openD64(source: ByteSource, { geometry }: D64Evidence): Pr
     );
   const sectors = new D64Sectors(image, geometry, problems);
   const header = sectors.read(geometry.directoryTrack, 0) ?? new Uint8Array(SECTOR);
+  tellHeader(header, geometry, problems);
   const map = new D64Map(sectors, problems);
   map.read(header);
   const entries = new D64Reader(sectors, map, geometry, problems).read();
@@ -68,6 +72,17 @@ export async function openD64(source: ByteSource, { geometry }: D64Evidence): Pr
     entries,
     problems: problems.all(),
   });
+}
+
+/** A header that is none leaves the disk without a name and, of one side, without a map. */
+function tellHeader(header: Uint8Array, geometry: D64Geometry, problems: ProblemList): void {
+  const { directoryTrack, kind } = geometry;
+  if (header[0] !== directoryTrack && header[2] !== FORMAT_BYTES[kind])
+    problems.report(
+      'descriptor-damaged',
+      blockOf(geometry, directoryTrack, 0) * SECTOR,
+      said('d64.theHeaderIsNo'),
+    );
 }
 
 /** Map and header sectors belong to the system; of a second side its whole middle track does. */
@@ -125,6 +140,11 @@ class D64Reader {
       this.addEntries(bytes, block, found);
       [track, sector] = [bytes[0]!, bytes[1]!];
     }
+    for (const block of strayDirectory(this.sectors, visited)) {
+      this.problems.report('directory-damaged', block * SECTOR, said('d64.aSectorOfThe'));
+      this.sectors.owners.claim(block, owner);
+      this.addEntries(this.sectors.at(block), block, found);
+    }
     return found;
   }
 
@@ -155,6 +175,8 @@ class D64Reader {
       locked: (numberIn(entry, ENTRY_FIELDS.fileType) & LOCKED) !== 0,
     };
     if (kind === 0) return fileEntry({ ...listed, bytes: 0, extents: [] });
+    if ((numberIn(entry, ENTRY_FIELDS.fileType) & CLOSED) === 0)
+      this.problems.report('not-closed-cleanly', at, said('d64.wasNotClosed', { recordedName }));
     const owner = this.sectors.owners.owner(recordedName);
     if (kind === PARTITION && this.geometry.kind === 'd81')
       return this.partition(entry, stated, listed, owner);

@@ -35,15 +35,23 @@ export interface FatGeometry {
   media: number;
   /** Label from the parameter block, unpadded; null where there is none. */
   label: string | null;
+  /** The only table that is kept up; null where all of them are. */
+  activeTable: number | null;
   /** Where the facts come from. */
-  from: 'parameter-block' | 'media-byte';
+  from: 'parameter-block' | 'media-byte' | 'backup' | 'contents';
 }
+
+export const LOWEST_MEDIA_BYTE = 0xf0;
+
+/** Flags of the widest tables: mirroring is off, and the number of the table in use. */
+const NOT_MIRRORED = 0x80;
+const ACTIVE_TABLE = 0x0f;
 
 /** Below these numbers of clusters a volume is FAT12, FAT16 (ECMA-107 and common use). */
 const FAT12_BELOW = 4085;
 const FAT16_BELOW = 65525;
 
-const isPowerOfTwo = (value: number) => value > 0 && (value & (value - 1)) === 0;
+const isPowerOfTwo = (value: number): boolean => value > 0 && (value & (value - 1)) === 0;
 
 const isBetween = (value: number, from: number, to: number): boolean =>
   value >= from && value <= to;
@@ -55,50 +63,75 @@ function widthOf(clusters: number): FatWidth {
   return clusters < FAT16_BELOW ? 16 : 32;
 }
 
-/** The geometry that a boot sector states, or null with a reason where it can't be one. */
-export function parseBootSector(sector: Uint8Array): FatGeometry | null {
-  if (sector.length < BOOT_SECTOR) return null;
-  const bytesPerSector = numberIn(sector, BOOT_FIELDS.sectorBytes);
-  const sectorsPerCluster = numberIn(sector, BOOT_FIELDS.clusterSectors);
-  const reserved = numberIn(sector, BOOT_FIELDS.reservedSectors);
-  const fatCount = numberIn(sector, BOOT_FIELDS.tables);
-  const rootEntries = numberIn(sector, BOOT_FIELDS.rootEntries);
-  const totalSectors =
-    numberIn(sector, BOOT_FIELDS.sectors) || numberIn(sector, BOOT_FIELDS.sectorsLarge);
-  const media = numberIn(sector, BOOT_FIELDS.mediaByte);
-  const fatSectors16 = numberIn(sector, BOOT_FIELDS.tableSectors);
-  const fatSectors = fatSectors16 || numberIn(sector, BOOT_32_FIELDS.tableSectorsLarge);
-  const isPossible =
-    isSectorSize(bytesPerSector) &&
-    isPowerOfTwo(sectorsPerCluster) &&
-    isBetween(fatCount, 1, 4) &&
-    [reserved, fatSectors, totalSectors].every((count) => count > 0) &&
-    media >= 0xf0;
-  if (!isPossible) return null;
-  const rootStart = reserved + fatCount * fatSectors;
+/** What a geometry follows from: sizes in sectors, where nothing else is said. */
+type FatFacts = Pick<
+  FatGeometry,
+  | 'bytesPerSector'
+  | 'sectorsPerCluster'
+  | 'fatStart'
+  | 'fatCount'
+  | 'fatSectors'
+  | 'rootEntries'
+  | 'totalSectors'
+  | 'media'
+  | 'from'
+> &
+  Partial<Pick<FatGeometry, 'rootCluster' | 'label' | 'activeTable'>> & {
+    /** Its root directory is a chain like others. */
+    isWide: boolean;
+  };
+
+/** Where the parts of a volume lie by these facts; null where none of it is left for files. */
+export function laidOut({ isWide, ...facts }: FatFacts): FatGeometry | null {
+  const { fatStart, fatCount, fatSectors, rootEntries, bytesPerSector } = facts;
+  const rootStart = fatStart + fatCount * fatSectors;
   const dataStart = rootStart + Math.ceil((rootEntries * ENTRY) / bytesPerSector);
-  const clusters = Math.floor((totalSectors - dataStart) / sectorsPerCluster);
+  const clusters = Math.floor((facts.totalSectors - dataStart) / facts.sectorsPerCluster);
   if (clusters < 1) return null;
-  const width = fatSectors16 === 0 ? 32 : widthOf(clusters);
+  const width = isWide ? 32 : widthOf(clusters);
   // Only the widest tables have a root directory that is a chain like others.
   if ((width === 32) !== (rootEntries === 0)) return null;
   return {
+    label: null,
+    rootCluster: 0,
+    activeTable: null,
+    ...facts,
     width,
-    bytesPerSector,
-    sectorsPerCluster,
-    fatStart: reserved,
-    fatCount,
-    fatSectors,
     rootStart,
-    rootEntries,
     dataStart,
-    totalSectors,
     clusters,
-    media,
-    rootCluster: width === 32 ? numberIn(sector, BOOT_32_FIELDS.rootCluster) : 0,
-    label: labelOf(sector, width === 32 ? BOOT_32_FIELDS : BOOT_16_FIELDS),
-    from: 'parameter-block',
   };
+}
+
+/** The geometry that a boot sector states, or null where it can't be one. */
+export function parseBootSector(sector: Uint8Array): FatGeometry | null {
+  if (sector.length < BOOT_SECTOR) return null;
+  const tableSectors = numberIn(sector, BOOT_FIELDS.tableSectors);
+  const isWide = tableSectors === 0;
+  const flags = numberIn(sector, BOOT_32_FIELDS.flags);
+  const facts: FatFacts = {
+    isWide,
+    from: 'parameter-block',
+    bytesPerSector: numberIn(sector, BOOT_FIELDS.sectorBytes),
+    sectorsPerCluster: numberIn(sector, BOOT_FIELDS.clusterSectors),
+    fatStart: numberIn(sector, BOOT_FIELDS.reservedSectors),
+    fatCount: numberIn(sector, BOOT_FIELDS.tables),
+    fatSectors: tableSectors || numberIn(sector, BOOT_32_FIELDS.tableSectorsLarge),
+    rootEntries: numberIn(sector, BOOT_FIELDS.rootEntries),
+    totalSectors:
+      numberIn(sector, BOOT_FIELDS.sectors) || numberIn(sector, BOOT_FIELDS.sectorsLarge),
+    media: numberIn(sector, BOOT_FIELDS.mediaByte),
+    rootCluster: isWide ? numberIn(sector, BOOT_32_FIELDS.rootCluster) : 0,
+    activeTable: isWide && flags & NOT_MIRRORED ? flags & ACTIVE_TABLE : null,
+    label: labelOf(sector, isWide ? BOOT_32_FIELDS : BOOT_16_FIELDS),
+  };
+  const isPossible =
+    isSectorSize(facts.bytesPerSector) &&
+    isPowerOfTwo(facts.sectorsPerCluster) &&
+    isBetween(facts.fatCount, 1, 4) &&
+    [facts.fatStart, facts.fatSectors, facts.totalSectors].every((count) => count > 0) &&
+    facts.media >= LOWEST_MEDIA_BYTE;
+  return isPossible ? laidOut(facts) : null;
 }
 
 /** Label of an extended parameter block, where there is one. */
@@ -122,31 +155,32 @@ const OLD_DISKS: readonly [number, number, number, number, number][] = [
   [0xfd, 720, 2, 2, 112],
 ];
 
+/** Bytes from a disk's start within which both tables of such a disk begin. */
+export const OLD_DISK_HEAD = 4 * BOOT_SECTOR;
+
 /**
- * The geometry that the first bytes of the table and the size imply, or null. `table` starts at
- * byte 512.
+ * The geometry that the media byte and the size imply, or null. `head` is the disk's start: either
+ * of the two tables will do.
  */
-export function geometryOfMediaByte(table: Uint8Array, size: number): FatGeometry | null {
-  const old = OLD_DISKS.find(([media, sectors]) => table[0] === media && size === sectors * 512);
-  if (!old || table[1] !== 0xff || table[2] !== 0xff) return null;
+export function geometryOfMediaByte(head: Uint8Array, size: number): FatGeometry | null {
+  const begins = (media: number, sector: number) =>
+    [media, 0xff, 0xff].every((byte, i) => head[sector * BOOT_SECTOR + i] === byte);
+  const old = OLD_DISKS.find(
+    ([media, sectors, , fatSectors]) =>
+      size === sectors * BOOT_SECTOR && (begins(media, 1) || begins(media, 1 + fatSectors)),
+  );
+  if (!old) return null;
   const [media, totalSectors, sectorsPerCluster, fatSectors, rootEntries] = old;
-  const rootStart = 1 + 2 * fatSectors;
-  const dataStart = rootStart + (rootEntries * ENTRY) / BOOT_SECTOR;
-  return {
-    width: 12,
-    bytesPerSector: 512,
+  return laidOut({
+    isWide: false,
+    from: 'media-byte',
+    bytesPerSector: BOOT_SECTOR,
     sectorsPerCluster,
     fatStart: 1,
     fatCount: 2,
     fatSectors,
-    rootStart,
     rootEntries,
-    rootCluster: 0,
-    dataStart,
     totalSectors,
-    clusters: Math.floor((totalSectors - dataStart) / sectorsPerCluster),
     media,
-    label: null,
-    from: 'media-byte',
-  };
+  });
 }

@@ -5,12 +5,18 @@ import { said, type Said, type Words } from '@/core/said';
 import { joined, type ProblemList } from '../extent-volume';
 import { collect, streamExtents, type Extent } from '../volume';
 import type { FatGeometry } from './boot-sector';
-import { BAD, FREE, followChain, type Chain, type FatTable } from './table';
+import { BAD, END, FREE, followChain, type Chain, type FatTable } from './table';
+
+/** Times that all clusters together may be followed: once is enough where nothing is crossed. */
+const MOST_TIMES_FOLLOWED = 8;
 
 export class FatClusters {
   readonly bytes: number;
   private readonly owners: Uint32Array;
   private readonly names = new Map<number, Words>();
+  private freeBefore: Uint32Array | null = null;
+  /** Of chains that cross one another no more is followed than this. */
+  private stepsLeft: number;
 
   constructor(
     private readonly source: ByteSource,
@@ -20,6 +26,7 @@ export class FatClusters {
   ) {
     this.bytes = geometry.bytesPerSector * geometry.sectorsPerCluster;
     this.owners = new Uint32Array(table.length);
+    this.stepsLeft = table.length * MOST_TIMES_FOLLOWED;
   }
 
   /** Clusters 0 and 1, which are none, counted too. */
@@ -27,8 +34,19 @@ export class FatClusters {
     return this.table.length;
   }
 
-  isFree(cluster: number): boolean {
-    return this.table[cluster] === FREE;
+  /** Free clusters of a run; what lies behind the last cluster is none. */
+  freeIn(first: number, count: number): number {
+    this.freeBefore ??= runningCount(this.table, (link, cluster) => cluster >= 2 && link === FREE);
+    const end = Math.min(first + count, this.table.length);
+    const from = Math.min(Math.max(0, first), end);
+    return this.freeBefore[end]! - this.freeBefore[from]!;
+  }
+
+  /** Where a run of clusters lies, cut where the source ends. */
+  extentOfRun(first: number, count: number): Extent[] {
+    const offset = this.offsetOf(first);
+    const length = Math.min(count * this.bytes, this.source.size - offset);
+    return length > 0 ? [{ offset, length }] : [];
   }
 
   get freeBytes(): number {
@@ -47,7 +65,8 @@ export class FatClusters {
   chain(first: number, name: Words, needed: number | null): Chain {
     const owner = this.names.size + 1;
     this.names.set(owner, name);
-    const chain = followChain(this.table, first, this.owners, owner, this.table.length);
+    const chain = followChain(this.table, first, this.owners, owner, this.stepsLeft);
+    this.stepsLeft -= chain.clusters.length;
     const last = chain.clusters.at(-1);
     const at = last === undefined ? null : this.offsetOf(last);
     if (chain.end === 'crossed') this.reportCrossed(chain, name, owner);
@@ -96,13 +115,42 @@ export class FatClusters {
       );
   }
 
+  /**
+   * Whether a chain from `first` is marked in use up to its end, is nobody's so far, and is as long
+   * as `needed`; null for any length.
+   */
+  isUnclaimedChain(first: number, needed: number | null): boolean {
+    let count = 0;
+    for (let cluster = first; cluster < END; cluster = this.table[cluster]!, count++) {
+      const isThere = cluster >= 2 && cluster < this.table.length;
+      if (!isThere || this.owners[cluster] !== 0 || count > this.table.length) return false;
+      if (this.table[cluster] === FREE) return false;
+    }
+    return count > 0 && (needed === null || needed === count);
+  }
+
+  /** First clusters of chains that belong to nobody, at most so many. */
+  lostChains(most: number): number[] {
+    const isFollowed = new Set<number>();
+    const lost: number[] = [];
+    for (let cluster = 2; cluster < this.table.length; cluster++)
+      if (this.isLost(cluster)) {
+        lost.push(cluster);
+        isFollowed.add(this.table[cluster]!);
+      }
+    return lost.filter((cluster) => !isFollowed.has(cluster)).slice(0, most);
+  }
+
+  private isLost(cluster: number): boolean {
+    const link = this.table[cluster]!;
+    return cluster >= 2 && link !== FREE && link !== BAD && this.owners[cluster] === 0;
+  }
+
   /** Clusters that are marked in use and belong to nobody. */
   reportLost(): void {
-    const isLost = (link: number, cluster: number) =>
-      cluster >= 2 && link !== FREE && link !== BAD && this.owners[cluster] === 0;
-    const first = this.table.findIndex(isLost);
+    const first = this.table.findIndex((_, cluster) => this.isLost(cluster));
     if (first < 0) return;
-    const lost = this.table.filter(isLost).length;
+    const lost = this.table.filter((_, cluster) => this.isLost(cluster)).length;
     this.report('lost-chain', this.offsetOf(first), said('fat.clustersAreMarkedIn', { lost }));
   }
 
@@ -129,4 +177,15 @@ export class FatClusters {
   private report(kind: ProblemKind, offset: number | null, what: Said): void {
     this.problems.report(kind, offset, what);
   }
+}
+
+/** Of each entry, for how many before it the test holds; one more for all of them. */
+function runningCount(
+  table: FatTable,
+  test: (link: number, cluster: number) => boolean,
+): Uint32Array {
+  const counts = new Uint32Array(table.length + 1);
+  for (let cluster = 0; cluster < table.length; cluster++)
+    counts[cluster + 1] = counts[cluster]! + Number(test(table[cluster]!, cluster));
+  return counts;
 }

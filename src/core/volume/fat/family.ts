@@ -2,7 +2,7 @@
 import { sliceSource } from '@/core/bits/byte-source';
 import { candidate, type VolumeFamily } from '../family';
 import { probeFat } from './probe';
-import { openFat } from './read';
+import { openFat } from './open';
 import { fatAreas } from './records';
 import { WritableFat } from './write';
 

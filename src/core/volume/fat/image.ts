@@ -5,7 +5,7 @@
 import { said } from '@/core/said';
 import { VolumeRefusal } from '../writable';
 import { geometryOfMediaByte, parseBootSector, type FatGeometry } from './boot-sector';
-import { BOOT_SECTOR, ENTRY } from './records';
+import { ENTRY } from './records';
 
 /** First cluster of the data; the root directory has none and is called 0. */
 const FIRST = 2;
@@ -19,8 +19,7 @@ export class FatImage {
 
   /** Throws VolumeRefusal where the image is no FAT12 or FAT16 volume that is whole. */
   constructor(readonly bytes: Uint8Array) {
-    const geometry =
-      parseBootSector(bytes) ?? geometryOfMediaByte(bytes.subarray(BOOT_SECTOR), bytes.length);
+    const geometry = parseBootSector(bytes) ?? geometryOfMediaByte(bytes, bytes.length);
     if (!geometry || geometry.width === 32)
       throw new VolumeRefusal('damaged', said('fat.thisIsNoFat'));
     if (geometry.totalSectors * geometry.bytesPerSector > bytes.length)

@@ -3,7 +3,7 @@
  * 11; VFAT entries).
  */
 
-import { DELETED, ESCAPED_E5 } from './records';
+import { DELETED, ESCAPED_E5, LAST_PART } from './records';
 
 /** Bytes 80h–FFh of code page 437. */
 const CODE_PAGE_437 =
@@ -70,11 +70,18 @@ export class LongName {
   private next = 0;
   private deleted = false;
 
+  /** Parts of a live file's name wait for its short entry. */
+  get isPending(): boolean {
+    return this.parts.length > 0 && !this.deleted;
+  }
+
   add(entry: Uint8Array): void {
     const order = entry[0]!;
     const deleted = order === DELETED;
     const checksum = entry[13]!;
-    const starts = deleted ? !this.deleted || checksum !== this.checksum : (order & 0x40) !== 0;
+    const starts = deleted
+      ? !this.deleted || checksum !== this.checksum
+      : (order & LAST_PART) !== 0;
     if (starts) {
       this.parts = [];
       this.checksum = checksum;

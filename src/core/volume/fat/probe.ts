@@ -1,7 +1,16 @@
-/** Whether an image holds a FAT volume, by its boot record and its table alone. */
+/**
+ * Whether an image holds a FAT volume, by its boot record, its tables and its root directory; where
+ * the first is lost, by the others.
+ */
 import type { ByteSource } from '@/core/bits/byte-source';
-import { geometryOfMediaByte, parseBootSector, type FatGeometry } from './boot-sector';
+import {
+  OLD_DISK_HEAD,
+  geometryOfMediaByte,
+  parseBootSector,
+  type FatGeometry,
+} from './boot-sector';
 import { isPlausibleEntry } from './directory';
+import { geometryByContents } from './geometry-by-contents';
 import { ENTRY } from './records';
 import { said, type Said } from '@/core/said';
 
@@ -12,29 +21,63 @@ export interface FatEvidence {
   reasons: Said[];
 }
 
+/** Above this no boot sector needs a second opinion. */
+const SURE = 0.75;
+
+/** What was guessed is never as sure as what is stated, or as a table of partitions. */
+const MOST_OF_A_GUESS = 0.75;
+
 /** Looks for a FAT volume at the start of the source; null where there is none. */
 export async function probeFat(source: ByteSource): Promise<FatEvidence | null> {
-  const head = await source.read(0, 1024);
-  const stated = parseBootSector(head);
-  const geometry = stated ?? geometryOfMediaByte(head.subarray(512), source.size);
-  if (!geometry) return null;
-  const reasons = [
-    geometry.from === 'parameter-block'
-      ? said('fat.theParameterBlockIs')
-      : said('fat.mediaByteHFits', { media: geometry.media.toString(16).toUpperCase() }),
-  ];
+  const head = await source.read(0, OLD_DISK_HEAD);
+  const geometry = parseBootSector(head) ?? geometryOfMediaByte(head, source.size);
+  const stated = geometry && (await weigh(source, geometry, head));
+  if (stated && stated.confidence >= SURE) return stated;
+  const left = await geometryByContents(source);
+  const guessed = left && (await weigh(source, left, head));
+  // A parameter block and nothing behind it that fits is no volume.
+  const [best] = [stated, guessed && { ...guessed, confidence: atMost(guessed.confidence) }]
+    .filter((each) => each !== null && each.confidence >= ENOUGH)
+    .sort((a, b) => b!.confidence - a!.confidence);
+  return best ?? null;
+}
+
+const ENOUGH = 0.5;
+
+const atMost = (confidence: number) => Math.min(confidence, MOST_OF_A_GUESS);
+
+const REASONS: Readonly<Record<FatGeometry['from'], (media: string) => Said>> = Object.freeze({
+  'parameter-block': () => said('fat.theParameterBlockIs'),
+  'media-byte': (media: string) => said('fat.mediaByteHFits', { media }),
+  backup: () => said('fat.theCopyOfTheBoot'),
+  contents: () => said('fat.tablesAndDirectoriesFit'),
+});
+
+/** What speaks for a geometry. */
+async function weigh(
+  source: ByteSource,
+  geometry: FatGeometry,
+  head: Uint8Array,
+): Promise<FatEvidence> {
+  const { media, from, fatStart, fatSectors, fatCount, bytesPerSector } = geometry;
+  const reasons = [REASONS[from](media.toString(16).toUpperCase())];
   let confidence = 0.4;
-  const table = await source.read(geometry.fatStart * geometry.bytesPerSector, 4);
-  if (table[0] === geometry.media && table[1] === 0xff) {
+  let begin = 0;
+  for (let copy = 0; copy < Math.min(2, fatCount); copy++) {
+    const table = await source.read((fatStart + copy * fatSectors) * bytesPerSector, 4);
+    if (table[0] === media && table[1] === 0xff) begin++;
+  }
+  if (begin > 0) {
     confidence += 0.3;
     reasons.push(said('fat.theTableStartsWith'));
   }
+  // The same twice is no chance, whatever the directory looks like.
+  if (begin === 2) confidence += 0.1;
   if (geometry.width !== 32) {
     confidence = await weighRoot(source, geometry, confidence, reasons);
   } else confidence += 0.2;
   if (head[510] === 0x55 && head[511] === 0xaa) confidence += 0.1;
-  // A parameter block and nothing behind it that fits is no volume.
-  return confidence >= 0.5 ? { geometry, confidence, reasons } : null;
+  return { geometry, confidence, reasons };
 }
 
 async function weighRoot(

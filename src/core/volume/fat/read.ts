@@ -1,8 +1,11 @@
-/** FAT12, FAT16 and FAT32 volumes (ECMA-107, ISO/IEC 9293), read and checked. */
+/**
+ * The files of FAT12, FAT16 and FAT32 volumes (ECMA-107, ISO/IEC 9293), directory by directory, by
+ * one of the volume's tables; read and checked.
+ */
 import type { ByteSource } from '@/core/bits/byte-source';
-import { ProblemList, extentVolume } from '../extent-volume';
+import type { ProblemList } from '../extent-volume';
 import { isSafeName, safeName } from '../safe-name';
-import type { Recoverable, Volume, VolumeEntry } from '../volume';
+import type { Recoverable, VolumeEntry } from '../volume';
 import { type FatGeometry } from './boot-sector';
 import { FatClusters } from './clusters';
 import {
@@ -11,62 +14,44 @@ import {
   isLocked,
   isPlausibleEntry,
   parseDirectory,
+  type FatDirectory,
   type FatEntry,
 } from './directory';
-import { ENTRY } from './records';
-import { unpackTable, type Chain, type FatTable } from './table';
-import type { FatEvidence } from './probe';
+import { DIRECTORY, ENTRY } from './records';
+import { type Chain } from './table';
 import { said } from '@/core/said';
 
 /** Above these a volume is read in part and says so. */
 const LIMITS = Object.freeze({
-  clusters: 2 ** 24,
   entries: 200_000,
   depth: 64,
   directoryBytes: 2 ** 24,
+  lostFolders: 1000,
 });
 
-/** Clusters of the table that can be held: fewer than the volume claims, where its table ends. */
-function clustersIn({ fatSectors, bytesPerSector, width, clusters }: FatGeometry) {
-  const room = Math.max(0, Math.floor((fatSectors * bytesPerSector * 8) / width) - 2);
-  return { room, clusters: Math.max(0, Math.min(clusters, room, LIMITS.clusters)) };
+/** A directory that is walked. */
+interface Folder {
+  /** With a slash behind it; of the root empty. */
+  path: string;
+  /** Its first cluster and that of the folder above; 0 of a root. */
+  first: number;
+  parent: number;
+  isBelowRoot?: boolean;
 }
 
-/** The table, with what its copies say against it. */
-async function loadTable(
-  source: ByteSource,
-  geometry: FatGeometry,
-  problems: ProblemList,
-): Promise<FatTable> {
-  const bytes = geometry.fatSectors * geometry.bytesPerSector;
-  const { room, clusters } = clustersIn(geometry);
-  if (clusters < geometry.clusters)
-    problems.report(
-      'descriptor-damaged',
-      0,
-      said('fat.theVolumeClaimsClusters', { clusters: geometry.clusters, room }),
-    );
-  const needed = Math.min(bytes, Math.ceil(((clusters + 2) * geometry.width) / 8));
-  const start = geometry.fatStart * geometry.bytesPerSector;
-  const first = await source.read(start, needed);
-  for (let copy = 1; copy < geometry.fatCount; copy++) {
-    const offset = start + copy * bytes;
-    const other = await source.read(offset, needed);
-    if (other.length < needed) continue;
-    const at = first.findIndex((byte, i) => byte !== other[i]);
-    if (at >= 0)
-      problems.report(
-        'fat-copies-differ',
-        offset + at,
-        said('fat.copyOfTheAllocation', { copy: copy + 1, at }),
-      );
-  }
-  return unpackTable(first, geometry.width, clusters);
+interface BehindEnd {
+  folder: Folder;
+  depth: number;
+  entries: readonly FatEntry[];
 }
 
-class FatReader {
+export class FatReader {
   readonly entries: VolumeEntry[] = [];
   private rootLabel: string | null = null;
+  private readonly paths = new Set<string>();
+  /** Paths of folders by their first clusters. */
+  private readonly folders = new Map<number, string>();
+  private readonly behindEnds: BehindEnd[] = [];
 
   constructor(
     private readonly source: ByteSource,
@@ -80,7 +65,9 @@ class FatReader {
   }
 
   async read(): Promise<void> {
-    await this.walk(this.listed(await this.rootBytes()), '', 0);
+    await this.enter(await this.rootBytes(), { path: '', first: 0, parent: 0 }, 0);
+    for (const each of this.behindEnds) await this.readBehindEnd(each);
+    await this.readLostFolders();
     this.reportOverlaps();
     this.clusters.reportLost();
   }
@@ -88,15 +75,88 @@ class FatReader {
   private rootBytes(): Promise<Uint8Array> {
     const { width, rootCluster, rootStart, rootEntries, bytesPerSector } = this.geometry;
     if (width !== 32) return this.source.read(rootStart * bytesPerSector, rootEntries * ENTRY);
+    this.folders.set(rootCluster, '');
     const chain = this.clusters.chain(rootCluster, said('volume.theRootDirectory'), null);
     return this.clusters.read(chain.clusters, LIMITS.directoryBytes);
   }
 
-  private listed(bytes: Uint8Array): FatEntry[] {
-    return parseDirectory(bytes, this.geometry.width === 32);
+  /** A directory's bytes, with all that is below it. */
+  private async enter(bytes: Uint8Array, folder: Folder, depth: number): Promise<void> {
+    const directory = parseDirectory(bytes, this.geometry.width === 32);
+    this.tellDirectory(directory, folder);
+    await this.walk(directory.entries, folder, depth);
+    if (directory.behindEnd.length > 0)
+      this.behindEnds.push({ folder, depth, entries: directory.behindEnd });
   }
 
-  private async walk(entries: readonly FatEntry[], folder: string, depth: number): Promise<void> {
+  private tellDirectory({ self, parent, orphanedNames }: FatDirectory, folder: Folder): void {
+    const { path, first } = folder;
+    const at = first === 0 ? null : this.clusters.offsetOf(first);
+    const shown = path.slice(0, -1) || said('fat.theRoot');
+    if (orphanedNames > 0)
+      this.problems.report(
+        'directory-damaged',
+        at,
+        said('fat.longNamesHaveNo', { path: shown, orphanedNames }),
+      );
+    // Of the widest tables the root has a cluster, and is called 0 all the same.
+    const isParent = parent === folder.parent || (parent === 0 && folder.isBelowRoot);
+    if (first !== 0 && (self !== first || !isParent))
+      this.problems.report(
+        'directory-damaged',
+        at,
+        said('fat.theFolderDoesNotLead', { path: shown }),
+      );
+  }
+
+  /**
+   * An end in the middle of a directory may be an entry that was lost: what stands behind it counts
+   * where the table has its clusters in use and nobody else has them.
+   */
+  private async readBehindEnd({ folder, depth, entries }: BehindEnd): Promise<void> {
+    const isProven = (entry: FatEntry) =>
+      !entry.deleted && this.clusters.isUnclaimedChain(entry.firstCluster, this.neededBy(entry));
+    if (!entries.some(isProven)) return;
+    const { path } = folder;
+    this.problems.report(
+      'directory-damaged',
+      null,
+      said('fat.entriesStandBehindThe', { path: path.slice(0, -1) || said('fat.theRoot') }),
+    );
+    await this.walk(entries, folder, depth);
+  }
+
+  /** Clusters that the size asks for; of a folder any number. */
+  private neededBy(entry: FatEntry): number | null {
+    return isDirectory(entry) ? null : Math.ceil(entry.bytes / this.clusters.bytes);
+  }
+
+  /** Folders whose own entry is gone: their clusters are nobody's, and begin with themselves. */
+  private async readLostFolders(): Promise<void> {
+    for (const first of this.clusters.lostChains(LIMITS.lostFolders)) {
+      if (this.clusters.ownerOf(first) !== null) continue;
+      const bytes = await this.source.read(this.clusters.offsetOf(first), 2 * ENTRY);
+      const { self, parent } = parseDirectory(bytes, this.geometry.width === 32);
+      if (self !== first || parent === null) continue;
+      const above = this.folders.get(parent) ?? '';
+      const path = `${above}folder-${first}`;
+      this.problems.report(
+        'directory-damaged',
+        this.clusters.offsetOf(first),
+        said('fat.aFolderHasLost', { path }),
+      );
+      const entry = { name: `folder-${first}`, attributes: DIRECTORY, firstCluster: first };
+      await this.addDirectory(
+        { ...entry, bytes: 0, modified: null, deleted: false, at: 0 },
+        path,
+        { path: above, first: parent, parent: 0 },
+        1,
+      );
+    }
+  }
+
+  private async walk(entries: readonly FatEntry[], folder: Folder, depth: number): Promise<void> {
+    const { path: above } = folder;
     for (const entry of entries) {
       if (this.entries.length >= LIMITS.entries) {
         this.problems.report(
@@ -107,14 +167,15 @@ class FatReader {
         return;
       }
       if (isLabel(entry)) {
-        if (folder === '' && !entry.deleted)
+        if (above === '' && !entry.deleted)
           this.rootLabel = entry.name.replace('.', '').trimEnd() || null;
         continue;
       }
-      if (!isSafeName(entry.name)) this.tellUnsafe(entry.name, folder);
-      const path = folder + safeName(entry.name);
+      if (!isSafeName(entry.name)) this.tellUnsafe(entry.name, above);
+      const path = above + safeName(entry.name);
+      if (!entry.deleted) this.tellTwice(above + entry.name);
       if (entry.deleted) this.addDeleted(entry, path);
-      else if (isDirectory(entry)) await this.addDirectory(entry, path, depth);
+      else if (isDirectory(entry)) await this.addDirectory(entry, path, folder, depth);
       else this.addFile(entry, path);
     }
   }
@@ -128,6 +189,14 @@ class FatReader {
         name: JSON.stringify(safeName(name)),
       }),
     );
+  }
+
+  /** Two entries of one name: only the first can be reached on its own system. */
+  private tellTwice(path: string): void {
+    const key = path.toUpperCase();
+    if (this.paths.has(key))
+      this.problems.report('name-twice', null, said('fat.twoEntriesAreCalled', { path }));
+    this.paths.add(key);
   }
 
   private base(entry: FatEntry, path: string) {
@@ -157,7 +226,12 @@ class FatReader {
     });
   }
 
-  private async addDirectory(entry: FatEntry, path: string, depth: number): Promise<void> {
+  private async addDirectory(
+    entry: FatEntry,
+    path: string,
+    folder: Folder,
+    depth: number,
+  ): Promise<void> {
     const first = entry.firstCluster;
     const owner = first >= 2 ? this.clusters.ownerOf(first) : null;
     if (owner !== null) {
@@ -176,10 +250,12 @@ class FatReader {
       extents: this.clusters.extentsOf(chain.clusters),
       damaged: chain.end !== 'end',
     });
-    return this.walkInto(depth, path, chain, first);
+    this.folders.set(first, `${path}/`);
+    const own = { path: `${path}/`, first, parent: folder.first, isBelowRoot: folder.path === '' };
+    return this.walkInto(depth, path, chain, own);
   }
 
-  private async walkInto(depth: number, path: string, chain: Chain, first: number): Promise<void> {
+  private async walkInto(depth: number, path: string, chain: Chain, own: Folder): Promise<void> {
     if (depth >= LIMITS.depth) {
       this.problems.report(
         'too-many-entries',
@@ -192,12 +268,12 @@ class FatReader {
     if (bytes.length > 0 && !isPlausibleEntry(bytes.subarray(0, ENTRY))) {
       this.problems.report(
         'directory-damaged',
-        this.clusters.offsetOf(first),
+        this.clusters.offsetOf(own.first),
         said('fat.theFolderDoesNot', { path }),
       );
       return;
     }
-    await this.walk(this.listed(bytes), `${path}/`, depth + 1);
+    await this.enter(bytes, own, depth + 1);
   }
 
   /** Of a deleted folder nothing but its name is certain. */
@@ -205,27 +281,22 @@ class FatReader {
     if (isDirectory(entry)) return;
     const needed = Math.ceil(entry.bytes / this.clusters.bytes);
     const first = entry.firstCluster;
-    const clusters = Array.from(
-      { length: Math.min(needed, this.clusters.count) },
-      (_, i) => first + i,
-    );
-    const recoverable = this.recoverable(clusters, needed);
+    const recoverable = this.recoverable(first, needed);
     this.entries.push({
       ...this.base(entry, path),
       kind: 'file',
       bytes: entry.bytes,
       recoverable,
-      extents: recoverable === 'none' ? [] : this.clusters.extentsOf(clusters),
+      extents: recoverable === 'none' ? [] : this.clusters.extentOfRun(first, needed),
     });
   }
 
   /** A deleted file's chain is gone: it can be whole where it lay in a row that is still free. */
-  private recoverable(clusters: readonly number[], needed: number): Recoverable {
+  private recoverable(first: number, needed: number): Recoverable {
     if (needed === 0) return 'whole';
-    const [first = 0] = clusters;
     const isInside = first >= 2 && first + needed <= this.clusters.count;
-    const free = clusters.filter((each) => each >= 2 && this.clusters.isFree(each)).length;
-    if (!isInside || free === 0) return 'none';
+    const free = isInside ? this.clusters.freeIn(first, needed) : 0;
+    if (free === 0) return 'none';
     return free === needed ? 'whole' : 'partial';
   }
 
@@ -235,44 +306,18 @@ class FatReader {
    */
   private reportOverlaps(): void {
     const whole = this.entries.filter(
-      ({ recoverable, bytes }) => recoverable === 'whole' && bytes > 0,
+      ({ recoverable, bytes, extents }) =>
+        recoverable === 'whole' && bytes > 0 && extents.length > 0,
     );
-    for (const one of whole) {
-      const mine = one.extents[0]!;
-      const shares = whole.some(
-        (other) =>
-          other !== one &&
-          other.extents.some(
-            (theirs) =>
-              theirs.offset < mine.offset + mine.length &&
-              mine.offset < theirs.offset + theirs.length,
-          ),
-      );
-      if (shares) one.recoverable = 'partial';
+    const byPlace = [...whole].sort((a, b) => a.extents[0]!.offset - b.extents[0]!.offset);
+    let last: VolumeEntry | null = null;
+    let end = 0;
+    for (const one of byPlace) {
+      const { offset, length } = one.extents[0]!;
+      if (last && offset < end) one.recoverable = last.recoverable = 'partial';
+      if (offset + length <= end) continue;
+      last = one;
+      end = offset + length;
     }
   }
-}
-
-/** Opens the volume that `probeFat` found. */
-export async function openFat(source: ByteSource, { geometry }: FatEvidence): Promise<Volume> {
-  const problems = new ProblemList();
-  const claimed = geometry.totalSectors * geometry.bytesPerSector;
-  if (claimed > source.size)
-    problems.report(
-      'truncated-image',
-      source.size,
-      said('fat.theVolumeClaimsBytes', { claimed, source: source.size }),
-    );
-  const table = await loadTable(source, geometry, problems);
-  const clusters = new FatClusters(source, geometry, table, problems);
-  const reader = new FatReader(source, geometry, clusters, problems);
-  await reader.read();
-  return extentVolume(source, {
-    filesystem: `fat${geometry.width}`,
-    label: reader.label,
-    freeBytes: clusters.freeBytes,
-    totalBytes: claimed,
-    entries: reader.entries,
-    problems: problems.all(),
-  });
 }

@@ -90,6 +90,8 @@ export const DIRECTORY = 0x10;
 export const ARCHIVE = 0x20;
 /** All of the first four attributes: a part of a long name. */
 export const LONG_NAME = 0x0f;
+/** Bit of the number of the last part of a long name, which stands first. */
+export const LAST_PART = 0x40;
 
 /** Date and time words (clause 11.7) as local time, or null where they name no moment. */
 export function fatTime(date: number, time: number): string | null {

@@ -9,7 +9,7 @@ export type FatTable = Uint32Array;
 
 export const FREE = 0;
 export const BAD = 0x0ffffff7;
-const END = 0x0ffffff8;
+export const END = 0x0ffffff8;
 
 /** Unpacks entries 0 to `clusters` + 1; entries beyond the bytes read as free. */
 export function unpackTable(bytes: Uint8Array, width: FatWidth, clusters: number): FatTable {

@@ -49,7 +49,10 @@ describe.each(CASES)('%s', (name) => {
     expect(volume.filesystem).toBe(expected.filesystem);
     if (expected.label) expect(volume.label).toBe(expected.label);
     if (expected.freeBytes !== undefined) expect(volume.freeBytes).toBe(expected.freeBytes);
-    expect([...new Set(volume.problems.map(({ kind }) => kind))].sort()).toEqual(expected.problems);
+    const kinds = new Set(volume.problems.map(({ kind }) => kind));
+    // The vectors know of no such kind; one of them has two entries called `CON`.
+    if (name === 'bad-fat12-hostile-names') expect(kinds.delete('name-twice')).toBe(true);
+    expect([...kinds].sort()).toEqual(expected.problems);
   });
 
   test('lists and reads every file', async () => {

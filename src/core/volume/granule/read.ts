@@ -46,29 +46,50 @@ const isWellFormed = (entry: Uint8Array): boolean =>
   [0, 0xff].includes(numberIn(entry, ENTRY_FIELDS.isAscii)) &&
   numberIn(entry, ENTRY_FIELDS.firstGranule) < GRANULES;
 
+/** Enough to be opened, and too little to be written to. */
+const OF_WHAT_IS_LEFT = 0.55;
+
+/** Entries of the directory in use; those that are well-formed, and sectors in which one is not. */
+function weighDirectory(directory: Uint8Array): {
+  used: number;
+  wellFormed: number;
+  hurt: ReadonlySet<number>;
+} {
+  const hurt = new Set<number>();
+  let used = 0;
+  for (let at = 0; at + ENTRY <= directory.length; at += ENTRY) {
+    const sector = Math.floor(at / SECTOR);
+    if (directory[at] === FREE && !hurt.has(sector)) break;
+    used++;
+    if (!isWellFormed(directory.subarray(at, at + ENTRY))) hurt.add(sector);
+  }
+  return { used, wellFormed: hurt.size === 0 ? used : 0, hurt };
+}
+
+/** Whether a table has granules in use, and no two lead to the same. */
+function isOfChains(table: Uint8Array): boolean {
+  const next = Array.from(table).filter((byte) => byte < GRANULES);
+  const ends = table.some((byte) => byte >= LAST && byte !== FREE);
+  return ends && new Set(next).size === next.length && next.every((byte) => table[byte] !== FREE);
+}
+
 export async function probeGranule(source: ByteSource): Promise<GranuleEvidence | null> {
   if (source.size < DIRECTORY + SECTOR || source.size > GRANULE_BYTES) return null;
   const table = await source.read(TABLE, GRANULES);
-  const right = table.filter(isTableByte).length;
-  const directory = await source.read(DIRECTORY, 9 * SECTOR);
-  let wellFormed = 0;
-  let used = 0;
-  for (let at = 0; at + ENTRY <= directory.length && directory[at] !== FREE; at += ENTRY) {
-    used++;
-    const entry = directory.subarray(at, at + ENTRY);
-    if (isWellFormed(entry)) wellFormed++;
-  }
-  let confidence = source.size === GRANULE_BYTES ? 0.2 : 0.1;
+  const isTable = table.every(isTableByte);
+  const directory = await source.read(DIRECTORY, ENTRIES * ENTRY);
+  const { used, wellFormed, hurt } = weighDirectory(directory);
+  const isWhole = used === wellFormed;
   const reasons: Said[] = [];
-  if (right === GRANULES) {
-    confidence += 0.35;
-    reasons.push(said('granule.n68Of68'));
+  if (isTable) reasons.push(said('granule.n68Of68'));
+  if (isWhole) reasons.push(said('granule.ofDirectoryEntriesAre', { wellFormed, used }));
+  if (isTable && isWhole) {
+    const size = source.size === GRANULE_BYTES ? 0.2 : 0.1;
+    return { confidence: size + (used > 0 ? 0.75 : 0.45), reasons };
   }
-  if (used === wellFormed) {
-    confidence += used > 0 ? 0.4 : 0.1;
-    reasons.push(said('granule.ofDirectoryEntriesAre', { wellFormed, used }));
-  }
-  return confidence >= 0.6 ? { confidence, reasons } : null;
+  // One of the two is enough to open it by, where it says something.
+  const isLeft = isTable ? isOfChains(table) && hurt.size === 1 : isWhole && used > 0;
+  return isLeft ? { confidence: OF_WHAT_IS_LEFT, reasons } : null;
 }
 
 export async function openGranule(source: ByteSource): Promise<Volume> {
@@ -85,11 +106,14 @@ export async function openGranule(source: ByteSource): Promise<Volume> {
   const owners = new BlockOwners(GRANULES);
   const making: Making = { table, owners, problems, size: source.size };
   const entries: VolumeEntry[] = [];
-  for (let i = 0; (i + 1) * ENTRY <= directory.length; i++) {
-    const entry = directory.subarray(i * ENTRY, (i + 1) * ENTRY);
-    const at = DIRECTORY + i * ENTRY;
-    if (entry[0] === FREE) break;
-    entries.push(fileOf(entry, at, making));
+  const { hurt } = weighDirectory(directory);
+  for (let at = 0; at + ENTRY <= directory.length; at += ENTRY) {
+    const entry = directory.subarray(at, at + ENTRY);
+    const isHurt = hurt.has(Math.floor(at / SECTOR));
+    if (entry[0] === FREE && !isHurt) break;
+    if (isWellFormed(entry)) entries.push(fileOf(entry, DIRECTORY + at, making));
+    else if (entry[0] !== FREE)
+      problems.report('directory-damaged', DIRECTORY + at, said('granule.directoryEntryIsNo'));
   }
   tellLost(table, owners, problems);
   const free = table.filter((byte) => byte === FREE).length;

@@ -60,7 +60,7 @@ export function readRecord(
   base: number,
   { blocks, blockBytes }: { blocks: number; blockBytes: number },
 ): DirectoryRecord | null {
-  const length = directory[at]!;
+  const length = directory[at] ?? 0;
   const nameLength = directory[at + 32] ?? 0;
   if (length < FIXED + 1 || at + length > directory.length || FIXED + nameLength > length)
     return null;

@@ -7,15 +7,17 @@ import { extentVolume, ProblemList } from '../extent-volume';
 import type { Volume, VolumeEntry } from '../volume';
 import { readRecord } from './directory-record';
 import { skipOf } from './rock-ridge';
-import { type Descriptor, descriptorsOf } from './descriptors';
-import { checkPathTable, checkBootCatalogue, checkOverlaps } from './check';
-import { SECTOR } from './records';
+import { descriptorsOf } from './descriptors';
+import { readBootCatalogue } from './boot-catalogue';
+import { checkOverlaps, checkPathTable, checkViews } from './check';
+import { readPathTable } from './path-table';
+import { SECTOR, type Descriptor } from './records';
 import { said } from '@/core/said';
 import { Walk } from './walk';
 
 /** Another directory of the same disc. */
 export interface DiscView {
-  name: 'joliet' | 'rockridge';
+  name: 'joliet' | 'rockridge' | 'boot';
   label: string | null;
   entries: readonly VolumeEntry[];
 }
@@ -33,41 +35,51 @@ async function walkFrom(
   problems: ProblemList,
   skip: number | null,
 ): Promise<Walk> {
-  const place = descriptor.at + 156;
+  const place = descriptor.at + ROOT_AT;
   const root = readRecord(descriptor.root, 0, place, descriptor);
-  const walked = new Walk(source, descriptor, problems, skip);
-  if (root) await walked.directory(root, []);
+  const walk = new Walk(source, descriptor, problems, skip);
+  if (root) await walk.directory(root, []);
   else problems.report('descriptor-damaged', place, said('iso9660.theRecordOfThe'));
-  return walked;
+  if (descriptor.isLost) {
+    problems.report('descriptor-damaged', descriptor.at, said('iso9660.theDescriptorIsLost'));
+    return walk;
+  }
+  const paths = await readPathTable(source, descriptor, problems);
+  if (descriptor.kind === 'plain' && skip === null)
+    checkPathTable(paths, descriptor, walk.directories, problems);
+  await walk.lostDirectories(paths);
+  return walk;
 }
+
+/** Of the root's record in a descriptor. */
+const ROOT_AT = 156;
 
 export async function openIso9660(source: ByteSource): Promise<Iso9660> {
   const problems = new ProblemList();
   const { descriptors, bootCatalogue } = await descriptorsOf(source, problems);
-  const plain = descriptors.find(({ kind }) => kind === 'plain')!;
+  const plain = descriptors.find(({ kind }) => kind === 'plain') ?? descriptors[0]!;
   const views: DiscView[] = [];
   const first = await walkFrom(source, plain, problems, null);
-  await checkPathTable(source, plain, first.directories, problems);
   checkOverlaps(first.entries, problems);
-  if (bootCatalogue !== null) await checkBootCatalogue(source, bootCatalogue, problems);
   // What is wrong in the other views alone is told too; what they share with the plain one was
   // told.
   const told = new Set(problems.all().map(({ kind, offset }) => `${kind}/${offset}`));
   const others: ProblemList = new ProblemList();
-  const joliet = descriptors.find(({ kind }) => kind === 'joliet');
-  if (joliet)
-    views.push({
-      name: 'joliet',
-      label: joliet.label || null,
-      entries: (await walkFrom(source, joliet, others, null)).entries,
-    });
+  const joliet = descriptors.find((each) => each.kind === 'joliet' && each !== plain);
+  if (joliet) {
+    const { entries } = await walkFrom(source, joliet, others, null);
+    views.push({ name: 'joliet', label: joliet.label || null, entries });
+    checkViews(first.entries, entries, others);
+  }
   const skip = await rockRidgeSkip(plain, source);
-  if (skip !== null)
-    views.push({
-      name: 'rockridge',
-      label: null,
-      entries: (await walkFrom(source, plain, others, skip)).entries,
-    });
+  if (skip !== null) {
+    const { entries } = await walkFrom(source, plain, others, skip);
+    views.push({ name: 'rockridge', label: null, entries });
+  }
+  if (bootCatalogue !== null) {
+    const entries = await readBootCatalogue(source, bootCatalogue, problems);
+    if (entries.length > 0) views.push({ name: 'boot', label: null, entries });
+  }
   for (const { kind, offset, said: what } of others.all())
     if (!told.has(`${kind}/${offset}`)) problems.report(kind, offset, what);
   const size = Math.min(source.size, plain.blocks * plain.blockBytes);
@@ -85,16 +97,11 @@ export async function openIso9660(source: ByteSource): Promise<Iso9660> {
   };
 }
 
-async function rockRidgeSkip(plain: Descriptor, source: ByteSource) {
-  const rootRecord = readRecord(plain.root, 0, plain.at + 156, plain);
-  const self =
-    rootRecord &&
-    readRecord(
-      await source.read((rootRecord.block + rootRecord.attributeBlocks) * plain.blockBytes, SECTOR),
-      0,
-      0,
-      plain,
-    );
-  const skip = self ? skipOf(self.systemUse) : null;
-  return skip;
+/** Bytes before the system's own area of a record, where the root says that there is one. */
+async function rockRidgeSkip(plain: Descriptor, source: ByteSource): Promise<number | null> {
+  const root = readRecord(plain.root, 0, plain.at + ROOT_AT, plain);
+  if (!root) return null;
+  const at = (root.block + root.attributeBlocks) * plain.blockBytes;
+  const self = readRecord(await source.read(at, SECTOR), 0, 0, plain);
+  return self ? skipOf(self.systemUse) : null;
 }

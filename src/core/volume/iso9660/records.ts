@@ -11,3 +11,16 @@ export const LIMITS = {
 };
 
 export const ascii = (bytes: Uint8Array) => String.fromCharCode(...bytes);
+
+/** A volume descriptor, as far as it leads to a directory. */
+export interface Descriptor {
+  kind: 'plain' | 'joliet';
+  at: number;
+  blockBytes: number;
+  blocks: number;
+  label: string;
+  root: Uint8Array;
+  pathTable: { bytes: number; block: number; bigBlock: number };
+  /** Nothing of it is left: it was worked out from its root. */
+  isLost: boolean;
+}

@@ -211,6 +211,8 @@ export async function readRockRidge(
     }
     visited.add(key);
     area = await source.read(from, next.length);
+    // Nothing leads to an area in which nothing stands.
+    if (area[0] === 0) uses.found.damaged = true;
   }
   return uses.done();
 }

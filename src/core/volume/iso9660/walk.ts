@@ -4,12 +4,16 @@ import { fileEntry, joined, pathOf, ProblemList, tellLongName } from '../extent-
 import type { Extent, VolumeEntry } from '../volume';
 import { readRecord, type DirectoryRecord } from './directory-record';
 import { readRockRidge, type RockRidge } from './rock-ridge';
-import { type Descriptor, ucs2 } from './descriptors';
-import { SECTOR, LIMITS, ascii } from './records';
+import { ucs2 } from './descriptors';
+import type { PathRecord } from './path-table';
+import { SECTOR, LIMITS, ascii, type Descriptor } from './records';
 import { said, type Words } from '@/core/said';
 
 /** The name without its version, and without the dot that stands where there is no extension. */
 const plainName = (name: string) => name.replace(/;\d*$/, '').replace(/\.$/, '');
+
+/** Where the name of the first record begins, which is one zero. */
+const FIRST_NAME = 33;
 
 /** A file as far as its records were read. */
 interface PendingFile {
@@ -20,10 +24,18 @@ interface PendingFile {
   damaged: boolean;
 }
 
+/** A directory that was entered. */
+export interface WalkedDirectory {
+  recordedName: string;
+  /** Block of the one above it. */
+  parent: number;
+  folders: readonly string[];
+}
+
 export class Walk {
   readonly entries: VolumeEntry[] = [];
-  /** Blocks of every directory entered. */
-  readonly directories = new Set<number>();
+  /** Every directory entered, by its block. */
+  readonly directories = new Map<number, WalkedDirectory>();
   private count = 0;
 
   constructor(
@@ -45,7 +57,31 @@ export class Walk {
     );
   }
 
-  async directory(record: DirectoryRecord, folders: readonly string[]): Promise<void> {
+  /** Directories that the path table has and the tree does not lead to, where they are ones. */
+  async lostDirectories(records: readonly PathRecord[]): Promise<void> {
+    for (const { block, name, parent } of records.slice(1)) {
+      if (this.directories.has(block)) continue;
+      const at = block * this.descriptor.blockBytes;
+      const own = readRecord(await this.source.read(at, SECTOR), 0, at, this.descriptor);
+      if (!own?.isDirectory || own.block !== block || own.name[0] !== 0) continue;
+      const above = this.directories.get(records[parent]!.block)?.folders ?? [];
+      this.problems.report(
+        'directory-damaged',
+        at,
+        said('iso9660.onlyThePathTable', { name: plainName(this.textOf(name)) }),
+      );
+      await this.folder({ ...own, name }, own, null, above);
+    }
+  }
+
+  async directory(
+    record: DirectoryRecord,
+    folders: readonly string[],
+    listed: Pick<WalkedDirectory, 'recordedName' | 'parent'> = {
+      recordedName: '',
+      parent: record.block,
+    },
+  ): Promise<void> {
     const { blockBytes } = this.descriptor;
     const base = (record.block + record.attributeBlocks) * blockBytes;
     const place = folders.join('/') || said('volume.theRootDirectory');
@@ -61,9 +97,10 @@ export class Walk {
         record.at,
         said('volume.liesDeeperThanFolders', { place, depth: LIMITS.depth }),
       );
-    this.directories.add(record.block);
+    this.directories.set(record.block, { ...listed, folders });
     this.tellCutDirectory(base, record, place);
     const bytes = await this.bytesOf(record);
+    this.tellEmptySectors(bytes, base, place);
     let pending: PendingFile | null = null;
     for (const each of this.records(bytes, base, place)) {
       if (++this.count > LIMITS.entries)
@@ -110,6 +147,23 @@ export class Walk {
       // Records never cross from one sector to the next.
       at = (Math.floor(at / SECTOR) + 1) * SECTOR;
     }
+  }
+
+  /**
+   * A directory begins with a record of its own, and none of its sectors up to the last that is used
+   * is without one.
+   */
+  private tellEmptySectors(bytes: Uint8Array, base: number, place: Words): void {
+    const starts = Array.from({ length: Math.ceil(bytes.length / SECTOR) }, (_, i) => i * SECTOR);
+    const lastUsed = starts.findLast((at) => bytes[at] !== 0) ?? 0;
+    const isOwn = bytes.length <= FIRST_NAME || bytes[FIRST_NAME] === 0;
+    for (const at of starts.filter((start) => start <= lastUsed))
+      if (bytes[at] === 0 || (at === 0 && !isOwn))
+        this.problems.report(
+          'directory-damaged',
+          base + at,
+          said('iso9660.aSectorOfLists', { place }),
+        );
   }
 
   private async ridgeOf(each: DirectoryRecord, place: Words): Promise<RockRidge | null> {
@@ -162,7 +216,9 @@ export class Walk {
     this.entries.push(
       fileEntry({ path, recordedName, kind: 'directory', bytes: 0, extents: [], modified }),
     );
-    await this.directory(own, [...folders, path.split('/').pop()!]);
+    const parent = [...this.directories].findLast(([, walked]) => walked.folders === folders)?.[0];
+    const listed = { recordedName: ascii(each.name), parent: parent ?? own.block };
+    await this.directory(own, [...folders, path.split('/').pop()!], listed);
   }
 
   private tellCutDirectory(base: number, record: DirectoryRecord, place: Words) {
@@ -214,8 +270,12 @@ export class Walk {
     await this.folder(each, { ...own, block: ridge.childAt! }, ridge, folders);
   }
 
+  private textOf(name: Uint8Array): string {
+    return this.descriptor.kind === 'joliet' ? ucs2(name) : ascii(name);
+  }
+
   private nameOf({ name }: DirectoryRecord, ridge: RockRidge | null): string {
-    return ridge?.name ?? plainName(this.descriptor.kind === 'joliet' ? ucs2(name) : ascii(name));
+    return ridge?.name ?? plainName(this.textOf(name));
   }
 
   /** Where its bytes lie; those of an interleaved file in units with gaps between them. */

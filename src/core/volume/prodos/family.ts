@@ -9,7 +9,7 @@ export const PRODOS: VolumeFamily = {
   filesystems: ['prodos'],
   async probe(source) {
     const found = await probeProdos(source);
-    return candidate(source, 'prodos', found, () => openProdos(source));
+    return found && candidate(source, 'prodos', found, () => openProdos(source, found));
   },
   writable: (image) => new WritableProdos(image),
   areas: () => PRODOS_AREAS,

@@ -29,18 +29,30 @@ interface ForkPlace {
   bytes: number;
 }
 
+/** Times that all blocks together may be followed: once is enough where nothing is shared. */
+const MOST_TIMES_FOLLOWED = 8;
+
 /** Blocks of a volume: which there are, and which belong to whom. */
 export class ProdosBlocks {
+  private stepsLeft: number;
+
   constructor(
     private readonly source: ByteSource,
     readonly total: number,
     readonly owners: BlockOwners,
     private readonly problems: ProblemList,
-  ) {}
+  ) {
+    this.stepsLeft = total * MOST_TIMES_FOLLOWED;
+  }
 
   async read(block: number): Promise<Uint8Array | null> {
     const bytes = await this.source.read(block * BLOCK, BLOCK);
     return bytes.length === BLOCK ? bytes : null;
+  }
+
+  /** Files that share their blocks are followed so often and no more; false from then on. */
+  hasStepsLeft(): boolean {
+    return this.stepsLeft-- > 0;
   }
 
   isThere(block: number): boolean {
@@ -110,7 +122,10 @@ class ForkReader {
   }
 
   private addData(block: number): void {
-    if (block === 0 || !this.take(block)) this.addHole(1);
+    if (block === 0) return this.addHole(1);
+    const isFollowed = this.blocks.hasStepsLeft();
+    this.fork.damaged ||= !isFollowed;
+    if (!isFollowed || !this.take(block)) this.addHole(1);
     else this.fork.extents.push({ offset: block * BLOCK, length: BLOCK });
   }
 
@@ -119,8 +134,10 @@ class ForkReader {
       this.addHole(count);
       return;
     }
-    const index = this.take(block) ? await this.blocks.read(block) : null;
-    for (let i = 0; i < count; i++) this.addData(index ? pointerIn(index, i) : 0);
+    const index =
+      this.blocks.hasStepsLeft() && this.take(block) ? await this.blocks.read(block) : null;
+    if (!index) return this.addHole(count);
+    for (let i = 0; i < count; i++) this.addData(pointerIn(index, i));
   }
 
   private async addIndexes(block: number, needed: number): Promise<void> {

@@ -7,7 +7,9 @@ import {
   ENTRY,
   FIRST_RECORD,
   HEADER_FIELDS,
+  LAST_OF_ROOT,
   LINKS,
+  MAP,
   NAME,
   PER_BLOCK,
   ROOT,
@@ -16,11 +18,6 @@ import {
   VOLUME_HEADER_FIELDS,
   timeBytes,
 } from './records';
-
-/** Last block of the volume's own directory; the map of free blocks comes behind it. */
-const LAST_OF_ROOT = 5;
-
-const MAP = LAST_OF_ROOT + 1;
 
 /** A volume of so many blocks with nothing on it. */
 export function formatProdos(

@@ -6,20 +6,30 @@ import {
   ENTRY,
   FIRST_RECORD,
   HEADER_FIELDS,
+  LAST_OF_ROOT,
   LINKS,
   PER_BLOCK,
   ROOT,
   VOLUME_HEADER,
   VOLUME_HEADER_FIELDS,
+  isWellFormed,
   nameIn,
+  recordsIn,
   storageOf,
 } from './records';
 import { said, type Said } from '@/core/said';
 
-interface ProdosEvidence {
+export interface ProdosEvidence {
+  /** The volume's own name and sizes are gone; the rest of its directory is there. */
+  isHeaderLost: boolean;
   confidence: number;
   reasons: Said[];
 }
+
+const ENOUGH = 0.6;
+
+/** Enough to be opened, and too little to be written to. */
+const OF_WHAT_IS_LEFT = 0.55;
 
 const isName = (name: string) => /^[A-Za-z][A-Za-z0-9.]*$/.test(name);
 
@@ -50,5 +60,28 @@ export async function probeProdos(source: ByteSource): Promise<ProdosEvidence | 
     confidence += 0.1;
     reasons.push(said('prodos.blocksAsManyAs', { total }));
   }
-  return confidence >= 0.6 ? { confidence: Math.min(1, confidence), reasons } : null;
+  if (confidence >= ENOUGH)
+    return { isHeaderLost: false, confidence: Math.min(1, confidence), reasons };
+  return (await leadToOneAnother(source))
+    ? {
+        isHeaderLost: true,
+        confidence: OF_WHAT_IS_LEFT,
+        reasons: [said('prodos.theBlocksBehindThe')],
+      }
+    : null;
+}
+
+/** Whether the blocks behind the first of a volume's directory lead to one another. */
+async function leadToOneAnother(source: ByteSource): Promise<boolean> {
+  for (let number = ROOT + 1; number <= LAST_OF_ROOT; number++) {
+    const block = await source.read(number * BLOCK, BLOCK);
+    const after = number === LAST_OF_ROOT ? 0 : number + 1;
+    const leads =
+      block.length === BLOCK &&
+      numberIn(block, LINKS.blockBefore) === number - 1 &&
+      numberIn(block, LINKS.blockAfter) === after &&
+      recordsIn(block).every((entry) => storageOf(entry) === 0 || isWellFormed(entry));
+    if (!leads) return false;
+  }
+  return true;
 }

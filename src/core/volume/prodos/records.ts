@@ -18,6 +18,11 @@ export const BLOCK = 512;
 /** First block of the volume's own directory. */
 export const ROOT = 2;
 
+/** Last block of the volume's own directory; the map of free blocks comes behind it. */
+export const LAST_OF_ROOT = 5;
+
+export const MAP = LAST_OF_ROOT + 1;
+
 /** A directory's records begin behind the links to the block before and the block after. */
 export const FIRST_RECORD = 4;
 
@@ -115,6 +120,33 @@ export function isVolumeDirectory(block: Uint8Array): boolean {
     NAME.test(nameIn(header)) &&
     numberIn(header, HEADER_FIELDS.entryLength) === ENTRY &&
     numberIn(header, HEADER_FIELDS.entriesABlock) === PER_BLOCK
+  );
+}
+
+const FILE_STORAGES: readonly number[] = [SEEDLING, SAPLING, TREE, EXTENDED, SUBDIRECTORY];
+
+const ENTRY_NAME = /^[A-Za-z][A-Za-z0-9.]{0,14}$/;
+
+/** Whether a record could be an entry that is in use. */
+export const isWellFormed = (entry: Uint8Array): boolean =>
+  FILE_STORAGES.includes(storageOf(entry)) &&
+  ENTRY_NAME.test(nameIn(entry)) &&
+  numberIn(entry, ENTRY_FIELDS.keyBlock) > ROOT;
+
+/** The records of a directory's block, as every system lays them out. */
+export const recordsIn = (block: Uint8Array): Uint8Array[] =>
+  Array.from({ length: PER_BLOCK }, (_, i) => FIRST_RECORD + i * ENTRY).map((at) =>
+    block.subarray(at, at + ENTRY),
+  );
+
+/** Whether a block could be a directory's, behind its first: entries in use, and nothing else. */
+export function isFurtherDirectory(block: Uint8Array): boolean {
+  const used = recordsIn(block).filter((entry) => storageOf(entry) !== 0);
+  return (
+    block.length === BLOCK &&
+    numberIn(block, LINKS.blockBefore) >= ROOT &&
+    used.length > 0 &&
+    used.every(isWellFormed)
   );
 }
 

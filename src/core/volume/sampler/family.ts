@@ -1,6 +1,7 @@
 /** Partitioned sampler disks, which are read only. */
 import { candidate, type VolumeFamily } from '../family';
-import { openSampler, probeSampler } from './read';
+import { probeSampler } from './header';
+import { openSampler } from './read';
 import { SAMPLER_AREAS } from './records';
 
 export const SAMPLER: VolumeFamily = {

@@ -14,7 +14,7 @@ import {
 } from '../extent-volume';
 import { inUnits } from '../own-units';
 import type { Extent, Volume, VolumeEntry } from '../volume';
-import { bytesIn, numberIn, u16 } from '../record';
+import { bytesIn, numberIn } from '../record';
 import {
   BLOCK,
   CAPACITY,
@@ -26,69 +26,14 @@ import {
   PARTITION_HEADER,
   PER_BLOCK,
   SYSTEM,
-  VOLUME,
-  VOLUMES,
   VOLUME_FIELDS,
-  VOLUME_TABLE,
   isName,
   nameOf,
 } from './records';
-import { said, type Said, type Words } from '@/core/said';
+import { isWellFormedVolume, linkIn, sizeOf, volumesIn } from './header';
+import { said, type Words } from '@/core/said';
 
 const MAX_PARTITIONS = 26;
-
-interface SamplerEvidence {
-  confidence: number;
-  reasons: Said[];
-}
-
-export async function probeSampler(source: ByteSource): Promise<SamplerEvidence | null> {
-  const header = await source.read(0, BLOCK);
-  if (header.length < CHAIN_TABLE + 16) return null;
-  const size = numberIn(header, PARTITION_HEADER.blocks);
-  if (size < HEADER_BLOCKS + 1 || size >= END_OF_LIST) return null;
-  const { right, used } = countVolumes(header, size);
-  const system = [0, 1, 2].filter((block) => linkIn(header, block) === SYSTEM).length;
-  const reasons = [
-    said('sampler.aFirstPartitionOf', { size }),
-    said('sampler.ofVolumeEntriesAre', { right, used }),
-  ];
-  let confidence = 0.1;
-  if (used > 0 && right === used) confidence += 0.4;
-  if (system === HEADER_BLOCKS) {
-    confidence += 0.3;
-    reasons.push(said('sampler.itsHeaderIsMarked'));
-  }
-  if (size * BLOCK <= source.size + BLOCK) confidence += 0.15;
-  return confidence >= 0.6 && used > 0 ? { confidence, reasons } : null;
-}
-
-/** What follows a block, by the table in its partition's header. */
-const linkIn = (header: Uint8Array, block: number): number =>
-  numberIn(header, u16(CHAIN_TABLE + block * 2));
-
-/** The volumes of a partition's table that are in use. */
-function volumesIn(header: Uint8Array): { at: number; type: number; first: number }[] {
-  return Array.from({ length: VOLUMES }, (_, i) => VOLUME_TABLE + i * VOLUME)
-    .map((at) => ({
-      at,
-      type: numberIn(header, VOLUME_FIELDS.fileType, at),
-      first: numberIn(header, VOLUME_FIELDS.firstBlock, at),
-    }))
-    .filter(({ type }) => type !== 0);
-}
-
-function countVolumes(header: Uint8Array, size: number): { right: number; used: number } {
-  const used = volumesIn(header);
-  const right = used.filter(
-    ({ at, type, first }) =>
-      CAPACITY[type] !== undefined &&
-      isName(bytesIn(header, VOLUME_FIELDS.name, at)) &&
-      first >= HEADER_BLOCKS &&
-      first < size,
-  );
-  return { right: right.length, used: used.length };
-}
 
 export async function openSampler(source: ByteSource): Promise<Volume> {
   const problems = new ProblemList();
@@ -97,23 +42,25 @@ export async function openSampler(source: ByteSource): Promise<Volume> {
   let start = 0;
   for (let number = 0; number < MAX_PARTITIONS && (start + 1) * BLOCK <= source.size; number++) {
     const header = await source.read(start * BLOCK, HEADER_BLOCKS * BLOCK);
-    const size = header.length >= 2 ? numberIn(header, PARTITION_HEADER.blocks) : 0;
-    if (size === 0 || size >= END_OF_LIST) break;
-    if (size < HEADER_BLOCKS || header.length < HEADER_BLOCKS * BLOCK) {
+    const { size, isGuessed } = await sizeOf(source, header, start);
+    const letter = String.fromCharCode(65 + number);
+    if (size === null) {
+      tellNoPartition(header, start, letter, problems);
+      break;
+    }
+    if (isGuessed)
       problems.report(
         'partition-damaged',
         start * BLOCK,
-        said('sampler.partitionSaysItHas', { number: String.fromCharCode(65 + number), size }),
+        said('sampler.partitionDoesNotSay', { letter, size }),
       );
-      break;
-    }
     tellCut(start, size, source, problems, number);
     freeBlocks += await new Partition(
       source,
       header,
       start,
       size,
-      String.fromCharCode(65 + number),
+      letter,
       problems,
       entries,
     ).read();
@@ -150,9 +97,10 @@ class Partition {
   async read(): Promise<number> {
     const system = this.owners.owner(said('volume.theSystem'));
     for (let block = 0; block < HEADER_BLOCKS; block++) this.owners.claim(block, system);
-    for (const { at, type, first } of volumesIn(this.header)) {
+    for (const volume of volumesIn(this.header)) {
+      const { at, type, first } = volume;
       const name = nameOf(bytesIn(this.header, VOLUME_FIELDS.name, at));
-      if (CAPACITY[type] === undefined) {
+      if (!isWellFormedVolume(this.header, volume, this.blocks)) {
         this.problems.report(
           'directory-damaged',
           this.start * BLOCK + at,
@@ -313,6 +261,23 @@ class Partition {
       }),
     );
   }
+}
+
+/** Where something stands behind the last partition that is no header. */
+function tellNoPartition(
+  header: Uint8Array,
+  start: number,
+  number: string,
+  problems: ProblemList,
+): void {
+  const size = header.length >= 2 ? numberIn(header, PARTITION_HEADER.blocks) : 0;
+  const isEmpty = header.subarray(0, CHAIN_TABLE).every((byte) => byte === 0);
+  if (start > 0 && (isEmpty || size >= END_OF_LIST)) return;
+  problems.report(
+    'partition-damaged',
+    start * BLOCK,
+    said('sampler.partitionSaysItHas', { number, size }),
+  );
 }
 
 function tellCut(

@@ -8,6 +8,7 @@ import { extentVolume, fileEntry, pathOf, ProblemList, tellLongName } from '../e
 import { longAddress, readTag, TAG, unicodeOf, type LongAddress } from './tags';
 import { anchorPlaces, findAnchor } from './probe';
 import { entryAt, type UdfEntry } from './file-entry';
+import { entriesOf, type LostEntry } from './lost-entries';
 import { SECTOR, viewOf } from './records';
 import { UdfSpace } from './space';
 import type { ProblemKind } from '@/core/problems';
@@ -51,6 +52,34 @@ class DirectoryWalk {
         );
       await this.named(each.icb, each.name, each, folders, each.offset);
     }
+  }
+
+  /** What no directory leads to: folders with all that is in them, then files. */
+  async lost(entries: readonly LostEntry[]): Promise<void> {
+    const isKnown = ({ address }: LostEntry) => this.entered.has(`0/${address.block}`);
+    for (const each of entries.filter(({ isDirectory }) => isDirectory)) {
+      if (isKnown(each)) continue;
+      const path = this.lostPath('folder', each);
+      this.entries.push(
+        fileEntry({ path, recordedName: path, kind: 'directory', bytes: 0, extents: [] }),
+      );
+      await this.directory(each.address, [path]);
+    }
+    for (const each of entries.filter(({ isDirectory }) => !isDirectory)) {
+      if (isKnown(each)) continue;
+      const path = this.lostPath('file', each);
+      await this.addFile(each.address, null, path, { path, recordedName: path });
+    }
+  }
+
+  private lostPath(kind: 'folder' | 'file', { address }: LostEntry): string {
+    const path = `${kind}-${address.block}`;
+    this.problems.report(
+      'directory-damaged',
+      this.space.placeOf(address),
+      said('udf.hasLostItsName', { path }),
+    );
+    return path;
   }
 
   /** The entry of a directory that was not entered before; null where it can't be. */
@@ -168,6 +197,7 @@ class DirectoryWalk {
     path: string,
     common: { path: string; recordedName: string },
   ): Promise<void | PromiseLike<void>> {
+    this.entered.add(`${icb.partition}/${icb.block}`);
     const own = await entryAt(this.space, icb);
     if (!own) {
       this.problems.report('directory-damaged', offset, said('udf.hasNoEntryThatCould', { path }));
@@ -237,5 +267,19 @@ export async function openUdf(source: ByteSource): Promise<Volume> {
   const walk = new DirectoryWalk(space);
   if (root) await walk.directory(root, []);
   else problems.report('descriptor-damaged', anchor.at, said('udf.theDescriptorsDoNot'));
+  if (!root || problems.has('directory-damaged')) await readLost(space, walk, root !== null);
   return volume(space.label, walk.entries);
+}
+
+/** What is still there of a volume whose root or directories are damaged. */
+async function readLost(space: UdfSpace, walk: DirectoryWalk, hasRoot: boolean): Promise<void> {
+  const { fileSets, entries } = await entriesOf(space);
+  if (!hasRoot) {
+    const [other] = fileSets;
+    const root = other && (await space.root(other));
+    const self = entries.find(({ address, parent }) => parent === address.block);
+    if (root) await walk.directory(root, []);
+    else if (self) await walk.directory(self.address, []);
+  }
+  await walk.lost(entries);
 }

@@ -138,6 +138,7 @@ export const copies = {
   thePictureEndsBefore: 'The picture ends before it is complete.',
   joliet: 'Joliet',
   rockRidge: 'Rock Ridge',
+  theBootCatalogue: 'the boot catalogue (El Torito)',
   thePlainDirectoryOf: 'the plain directory of ISO 9660',
   theSameOnes: ', the same ones',
   thatAreNotAbove: ({ only, lacks }: { only: number; lacks: number }) =>

@@ -51,6 +51,11 @@ export async function runAssembly({
   return 'done';
 }
 
+export const giveUpAssembly = (
+  { commit, payload }: JobContext<'assembly'>,
+  trouble: Said,
+): Promise<void> => commit((tx) => set(tx, payload.assemblyId, { settledBy: null, trouble }));
+
 async function set(
   tx: Executor,
   id: number,

@@ -1,5 +1,5 @@
 /** Makes the ZIP of an extract, medium by medium; a worker that takes it over begins anew. */
-import { eq } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import { UniqueNames } from '@/core/volume/unique-names';
 import { appendBlob, createBlob, dropGrowing, sealBlob } from '@/server/platform/blobs/blob-store';
 import { extracts } from './tables';
@@ -23,32 +23,44 @@ const LOOK_MS = 300;
 
 class GivenUp extends Error {}
 
+/** What was made of it is dropped. */
+const endUnmade = (
+  { commit, payload: { extractId: id } }: JobContext<'extract'>,
+  state: 'failed' | 'cancelled',
+  now: Said,
+): Promise<void> =>
+  commit(async (tx) => {
+    const [before] = await tx
+      .select({ blobId: extracts.blobId })
+      .from(extracts)
+      .where(and(eq(extracts.id, id), isNull(extracts.endedAt)));
+    if (!before) return;
+    await tx
+      .update(extracts)
+      .set({ state, now, endedAt: new Date(), blobId: null })
+      .where(eq(extracts.id, id));
+    if (before.blobId) await dropGrowing(tx, before.blobId);
+    await announce(tx, { kind: 'extracts' });
+  });
+
+export const giveUpExtract = (context: JobContext<'extract'>, why: Said): Promise<void> =>
+  endUnmade(context, 'failed', why);
+
 export async function runExtract(context: JobContext<'extract'>): Promise<JobOutcome> {
-  const { db, commit, signal, payload } = context;
+  const { db, signal, payload } = context;
   const id = payload.extractId;
   const [row] = await db.select().from(extracts).where(eq(extracts.id, id));
   if (!row || (row.state !== 'waiting' && row.state !== 'running')) return 'done';
-  const giveUp = (state: 'failed' | 'cancelled', now: Said) =>
-    commit(async (tx) => {
-      const [before] = await tx
-        .select({ blobId: extracts.blobId })
-        .from(extracts)
-        .where(eq(extracts.id, id));
-      await tx
-        .update(extracts)
-        .set({ state, now, endedAt: new Date(), blobId: null })
-        .where(eq(extracts.id, id));
-      if (before?.blobId) await dropGrowing(tx, before.blobId);
-      await announce(tx, { kind: 'extracts' });
-    });
   try {
     return await makeZip(context, row);
   } catch (error) {
-    if (error instanceof GivenUp) await giveUp('cancelled', said('extracts.givenUpNothingOf'));
-    else if (error instanceof UserError) await giveUp('failed', error.said);
+    if (error instanceof GivenUp)
+      await endUnmade(context, 'cancelled', said('extracts.givenUpNothingOf'));
+    else if (error instanceof UserError) await endUnmade(context, 'failed', error.said);
     else {
       if (isTakenUpAgain(error, signal)) throw error;
-      await giveUp('failed', said('extracts.someOfItCant', { message: (error as Error).message }));
+      const { message } = error as Error;
+      await endUnmade(context, 'failed', said('extracts.someOfItCant', { message }));
       throw error;
     }
     return 'done';

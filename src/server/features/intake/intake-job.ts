@@ -1,21 +1,37 @@
 /**
  * Takes in a file that has come whole, part by part: its digest, what it is, its volumes and files.
  */
-import { eq } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import { digestOfBlob, dropGrowing, sealBlob } from '@/server/platform/blobs/blob-store';
 import { uploads } from './tables';
 import { saidOf, UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
 import { examineFile, keepFile } from './intake';
-import { said } from '@/core/said';
+import { said, type Said } from '@/core/said';
 
-export async function runIntake({
-  db,
-  commit,
-  signal,
-  payload: { uploadNumber: number },
-}: JobContext<'intake'>): Promise<JobOutcome> {
+/** Nothing of it is kept: it can be sent again. */
+export const giveUpIntake = (
+  { commit, payload: { uploadNumber: number } }: JobContext<'intake'>,
+  now: Said,
+): Promise<void> =>
+  commit(async (tx) => {
+    const [before] = await tx
+      .select({ blobId: uploads.blobId })
+      .from(uploads)
+      .where(and(eq(uploads.number, number), inArray(uploads.state, ['waiting', 'taking-in'])));
+    if (!before) return;
+    await tx
+      .update(uploads)
+      .set({ state: 'refused', now, blobId: null })
+      .where(eq(uploads.number, number));
+    if (before.blobId) await dropGrowing(tx, before.blobId);
+    await announce(tx, { kind: 'uploads' });
+  });
+
+export async function runIntake(context: JobContext<'intake'>): Promise<JobOutcome> {
+  const { db, commit, signal, payload } = context;
+  const { uploadNumber: number } = payload;
   const [row] = await db.select().from(uploads).where(eq(uploads.number, number));
   if (!row?.blobId || (row.state !== 'waiting' && row.state !== 'taking-in')) return 'done';
   const { blobId, name, about, startedBy } = row;
@@ -41,14 +57,7 @@ export async function runIntake({
   } catch (error) {
     if (isTakenUpAgain(error, signal)) throw error;
     const now = saidOf(error, (message) => said('intake.itCouldNotBe', { message }));
-    await commit(async (tx) => {
-      await tx
-        .update(uploads)
-        .set({ state: 'refused', now, blobId: null })
-        .where(eq(uploads.number, number));
-      await dropGrowing(tx, blobId);
-      await announce(tx, { kind: 'uploads' });
-    });
+    await giveUpIntake(context, now);
     if (!(error instanceof UserError)) throw error;
   }
   return 'done';

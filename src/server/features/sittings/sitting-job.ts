@@ -1,13 +1,24 @@
 /** The job that reads a medium: by tracks or by blocks, as its drive delivers. */
 import { eq } from 'drizzle-orm';
+import type { Said } from '@/core/said';
 import { readsBlocks } from '@/core/drive-abilities';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
 import { media } from '../media/tables';
 import { stations } from '../stations/tables';
 import { BlockSitting } from './blocks/block-sitting';
 import type { SittingOf } from './sitting-run';
+import { pauseSitting } from './sitting-state';
 import { sittings } from './tables';
 import { TrackSitting } from './tracks/track-sitting';
+
+/** It rests; what was read is kept, and a person goes on with it or settles it. */
+export async function giveUpSitting(
+  { db, commit, payload }: JobContext<'sitting'>,
+  why: Said,
+): Promise<void> {
+  const [row] = await db.select().from(sittings).where(eq(sittings.id, payload.sittingId));
+  if (row && row.state !== 'done') await pauseSitting(commit, row, why);
+}
 
 export async function runSitting(context: JobContext<'sitting'>): Promise<JobOutcome> {
   const [row] = await context.db

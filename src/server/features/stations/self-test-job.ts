@@ -2,7 +2,7 @@
  * Tests a drive with the reference disk in it: a few tracks, once each; what they show is judged by
  * the core.
  */
-import { eq } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import { bestMatch, matchLayouts } from '@/core/layout/match';
 import { evidenceOf } from '@/core/reading/decode/decode-capture';
 import {
@@ -145,6 +145,19 @@ class SelfTestRun {
       await announce(tx, { kind: 'stations' });
     });
   }
+}
+
+export async function giveUpSelfTest(
+  { commit, payload }: JobContext<'self-test'>,
+  why: Said,
+): Promise<void> {
+  await commit(async (tx) => {
+    await tx
+      .update(selfTests)
+      .set({ state: 'failed', now: why, endedAt: new Date() })
+      .where(and(eq(selfTests.id, payload.selfTestId), isNull(selfTests.endedAt)));
+    await announce(tx, { kind: 'stations' });
+  });
 }
 
 export async function runSelfTest(context: JobContext<'self-test'>): Promise<JobOutcome> {

@@ -3,13 +3,14 @@
  * blocks, each acknowledged; what was acknowledged is committed.
  */
 import { setTimeout as sleep } from 'node:timers/promises';
-import { eq } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { XmodemSender } from '@/core/transfer/xmodem';
 import { benchAddress } from '@/server/platform/devices/bench-address';
 import { readBlob } from '@/server/platform/blobs/read-blob';
 import { transfers } from './tables';
 import { fairCopies } from '../copies/tables';
+import type { Executor } from '@/server/platform/db/database';
 import { announce } from '@/server/platform/events';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
 import { note } from '../ledger/ledger';
@@ -220,26 +221,49 @@ class TransferRun {
     sender: XmodemSender | null,
   ): Promise<JobOutcome> {
     const { row, mediumId } = this;
-    await this.context.commit(async (tx) => {
-      await tx
-        .update(transfers)
-        .set({
-          state,
-          now,
-          endedAt: new Date(),
-          ...(sender && { progress: sender.at, repeated: row.repeated + sender.repeated }),
-        })
-        .where(eq(transfers.id, row.id));
-      await note(tx, {
-        operatorId: row.startedBy,
-        kind: 'transfer',
-        mediumId,
-        what: said('transfers.overLine', { line: row.line, now }),
-      });
-      await announce(tx, { kind: 'transfers' });
-    });
+    await this.context.commit((tx) =>
+      endTransfer(tx, row, mediumId, {
+        state,
+        now,
+        ...(sender && { progress: sender.at, repeated: row.repeated + sender.repeated }),
+      }),
+    );
     return 'done';
   }
+}
+
+export async function giveUpTransfer(
+  { db, commit, payload: { transferId } }: JobContext<'transfer'>,
+  why: Said,
+): Promise<void> {
+  const [found] = await db
+    .select()
+    .from(transfers)
+    .innerJoin(fairCopies, eq(fairCopies.id, transfers.fairCopyId))
+    .where(and(eq(transfers.id, transferId), isNull(transfers.endedAt)));
+  if (!found) return;
+  const { transfers: row, fair_copies: copy } = found;
+  await commit((tx) => endTransfer(tx, row, copy.mediumId, { state: 'failed', now: why }));
+}
+
+/** The transfer is over, and the ledger says so. */
+async function endTransfer(
+  tx: Executor,
+  { id, startedBy, line }: typeof transfers.$inferSelect,
+  mediumId: number,
+  { now, ...values }: Partial<typeof transfers.$inferInsert> & { now: Said },
+): Promise<void> {
+  await tx
+    .update(transfers)
+    .set({ ...values, now, endedAt: new Date() })
+    .where(eq(transfers.id, id));
+  await note(tx, {
+    operatorId: startedBy,
+    kind: 'transfer',
+    mediumId,
+    what: said('transfers.overLine', { line, now }),
+  });
+  await announce(tx, { kind: 'transfers' });
 }
 
 export async function runTransfer(context: JobContext<'transfer'>): Promise<JobOutcome> {

@@ -28,8 +28,7 @@ export async function runWriteback(context: JobContext<'writeback'>): Promise<Jo
   return outcome;
 }
 
-async function writeAndProve(context: JobContext<'writeback'>): Promise<JobOutcome> {
-  const { db, payload } = context;
+const findWriteback = async ({ db, payload }: JobContext<'writeback'>): Promise<Found | null> => {
   const [found] = await db
     .select()
     .from(writebacks)
@@ -37,13 +36,30 @@ async function writeAndProve(context: JobContext<'writeback'>): Promise<JobOutco
     .innerJoin(media, eq(media.id, writebacks.targetId))
     .innerJoin(stations, eq(stations.id, writebacks.stationId))
     .where(eq(writebacks.id, payload.writebackId));
-  if (!found || ['proved', 'unproved', 'failed', 'asks'].includes(found.writebacks.state))
-    return 'done';
-  const facts: WritebackFacts = {
-    row: found.writebacks,
-    target: found.media,
-    sourceId: found.fair_copies.mediumId,
-  };
+  return found ?? null;
+};
+
+const factsOf = (found: Found): WritebackFacts => ({
+  row: found.writebacks,
+  target: found.media,
+  sourceId: found.fair_copies.mediumId,
+});
+
+const hasEnded = ({ writebacks: { state } }: Found): boolean =>
+  ['proved', 'unproved', 'failed'].includes(state);
+
+/** It failed, and is certified so: its station is free. */
+export async function giveUpWriteback(context: JobContext<'writeback'>, why: Said): Promise<void> {
+  const found = await findWriteback(context);
+  if (!found || hasEnded(found)) return;
+  await endWriteback(context, factsOf(found), 'failed', why);
+  await sealCertificate(context.db, context.payload.writebackId);
+}
+
+async function writeAndProve(context: JobContext<'writeback'>): Promise<JobOutcome> {
+  const found = await findWriteback(context);
+  if (!found || hasEnded(found) || found.writebacks.state === 'asks') return 'done';
+  const facts = factsOf(found);
   const failed = async (now: Said): Promise<JobOutcome> => {
     await endWriteback(context, facts, 'failed', now);
     return 'done';

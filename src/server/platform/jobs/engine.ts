@@ -3,6 +3,8 @@
  * no more, and fences what a worker thought dead still wants to commit. No job holds a connection.
  */
 import { and, eq } from 'drizzle-orm';
+import { said, type Said } from '@/core/said';
+import { saidOf } from '../errors';
 import { isConnectionLost } from '../db/connection-lost';
 import type { Connection, Database, Executor } from '../db/database';
 import { JOB_KINDS, JOB_RULES, MAX_JOBS_AT_ONCE, type JobKind, type JobPayload } from './kinds';
@@ -15,6 +17,19 @@ import {
   registerWorker,
   unregisterWorker,
 } from './worker-row';
+
+/** So many workers died while they had the job. */
+class DeadlyJobError extends Error {
+  constructor(readonly crashes: number) {
+    super(`${crashes} workers died of it`);
+  }
+}
+
+/** What is told of a job that was given up. */
+const whyOf = (error: unknown): Said =>
+  error instanceof DeadlyJobError
+    ? said('platform.theWorkerDied', { crashes: error.crashes })
+    : saidOf(error, (message) => said('platform.itBrokeOff', { message }));
 
 /** The job was taken by another worker: stop at once and commit nothing more. */
 class StaleJobError extends Error {}
@@ -37,9 +52,14 @@ export interface JobContext<K extends JobKind = JobKind> {
 
 /** `again` leaves the row waiting: it is taken up by the next worker that looks. */
 export type JobOutcome = 'done' | 'again';
-type JobHandlers = {
-  [K in JobKind]: (context: JobContext<K>) => Promise<JobOutcome>;
-};
+
+interface JobHandler<K extends JobKind> {
+  run(context: JobContext<K>): Promise<JobOutcome>;
+  /** Ends what hangs on the job, for the reason that is given: it is not tried again. */
+  giveUp(context: JobContext<K>, why: Said): Promise<void>;
+}
+
+type JobHandlers = { [K in JobKind]: JobHandler<K> };
 
 interface EngineLog {
   warn(about: object, text: string): void;
@@ -156,10 +176,18 @@ export class JobEngine {
         if (row?.epoch !== job.epoch) throw new StaleJobError(`job ${job.id} is another worker's`);
         return work(tx);
       });
+    const { payload: schema, mostCrashes } = JOB_RULES[job.kind];
+    const parsed = schema.safeParse(job.payload);
+    if (!parsed.success) {
+      await this.settle(job, 'failed', parsed.error.message);
+      return true;
+    }
+    const payload = parsed.data as JobPayload<K>;
+    const context = { db, jobId: job.id, payload, signal, commit };
+    const handler = this.handlers[job.kind] as JobHandler<K>;
     try {
-      const payload = JOB_RULES[job.kind].payload.parse(job.payload) as JobPayload<K>;
-      const handler = this.handlers[job.kind] as (context: JobContext<K>) => Promise<JobOutcome>;
-      const outcome = await handler({ db, jobId: job.id, payload, signal, commit });
+      if (job.crashes >= mostCrashes) throw new DeadlyJobError(job.crashes);
+      const outcome = await handler.run(context);
       await this.settle(job, outcome === 'done' ? 'done' : 'waiting', null);
       return outcome === 'done';
     } catch (error) {
@@ -168,9 +196,23 @@ export class JobEngine {
         return false;
       }
       this.log.error({ err: error, jobId: job.id, kind: job.kind }, 'job failed');
-      await this.settle(job, 'failed', (error as Error).message);
-      return true;
+      return this.giveUp(job, () => handler.giveUp(context, whyOf(error)), error as Error);
     }
+  }
+
+  /** What hangs on the job ends first; where that can't be kept now, it is taken up again. */
+  private async giveUp(job: TakenJob, end: () => Promise<void>, error: Error): Promise<boolean> {
+    try {
+      await end();
+    } catch (failure) {
+      this.log.error({ err: failure, jobId: job.id, kind: job.kind }, 'giving up');
+      if (isTakenUpAgain(failure, this.stopping.signal)) {
+        await this.settle(job, 'waiting', null);
+        return false;
+      }
+    }
+    await this.settle(job, 'failed', error.message);
+    return true;
   }
 
   /** Only what is still this worker's, and was not woken meanwhile. */

@@ -35,7 +35,10 @@ export async function wakeJob<K extends JobKind>(
   kind: K,
   payload: JobPayload<K>,
 ): Promise<void> {
-  await tx.update(jobs).set({ state: 'waiting', endedAt: null }).where(about(kind, payload));
+  await tx
+    .update(jobs)
+    .set({ state: 'waiting', endedAt: null, crashes: 0 })
+    .where(about(kind, payload));
   await wakeWorkers(tx);
 }
 

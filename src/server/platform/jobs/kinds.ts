@@ -8,20 +8,43 @@ interface JobKindRules {
   payload: z.ZodType<Record<string, number>>;
   /** How many of it one worker does at once. */
   slots: number;
+  /** Workers that may die of it before it is set aside. */
+  mostCrashes: number;
 }
+
+/** What dies of what it computes dies again. */
+const COMPUTES = 3;
+/** What works at a drive keeps each step, and a worker that dies says little against it. */
+const WORKS_AT_A_DRIVE = 10;
 
 /** `subject` names the row that the work is about, so that it can be found again. */
 export const JOB_RULES = Object.freeze({
-  sitting: { payload: z.strictObject({ sittingId: RowNumber }), slots: 8 },
-  writeback: { payload: z.strictObject({ writebackId: RowNumber }), slots: 8 },
-  'self-test': { payload: z.strictObject({ selfTestId: RowNumber }), slots: 4 },
-  settle: { payload: z.strictObject({ settlingId: RowNumber }), slots: 2 },
-  assembly: { payload: z.strictObject({ assemblyId: RowNumber }), slots: 2 },
-  scan: { payload: z.strictObject({ operatorId: RowNumber }), slots: 1 },
-  extract: { payload: z.strictObject({ extractId: RowNumber }), slots: 2 },
-  intake: { payload: z.strictObject({ uploadNumber: RowNumber }), slots: 2 },
-  alike: { payload: z.strictObject({ mediumId: RowNumber }), slots: 1 },
-  transfer: { payload: z.strictObject({ transferId: RowNumber }), slots: 4 },
+  sitting: {
+    payload: z.strictObject({ sittingId: RowNumber }),
+    slots: 8,
+    mostCrashes: WORKS_AT_A_DRIVE,
+  },
+  writeback: {
+    payload: z.strictObject({ writebackId: RowNumber }),
+    slots: 8,
+    mostCrashes: WORKS_AT_A_DRIVE,
+  },
+  'self-test': {
+    payload: z.strictObject({ selfTestId: RowNumber }),
+    slots: 4,
+    mostCrashes: WORKS_AT_A_DRIVE,
+  },
+  settle: { payload: z.strictObject({ settlingId: RowNumber }), slots: 2, mostCrashes: COMPUTES },
+  assembly: { payload: z.strictObject({ assemblyId: RowNumber }), slots: 2, mostCrashes: COMPUTES },
+  scan: { payload: z.strictObject({ operatorId: RowNumber }), slots: 1, mostCrashes: COMPUTES },
+  extract: { payload: z.strictObject({ extractId: RowNumber }), slots: 2, mostCrashes: COMPUTES },
+  intake: { payload: z.strictObject({ uploadNumber: RowNumber }), slots: 2, mostCrashes: COMPUTES },
+  alike: { payload: z.strictObject({ mediumId: RowNumber }), slots: 1, mostCrashes: COMPUTES },
+  transfer: {
+    payload: z.strictObject({ transferId: RowNumber }),
+    slots: 4,
+    mostCrashes: WORKS_AT_A_DRIVE,
+  },
 } satisfies Record<string, JobKindRules>);
 
 export type JobKind = keyof typeof JOB_RULES;

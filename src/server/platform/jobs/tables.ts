@@ -37,6 +37,8 @@ export const jobs = pgTable(
     state: text().$type<JobState>().notNull(),
     /** Counts the workers that took it; one that was thought dead finds that it changed. */
     epoch: integer().notNull().default(0),
+    /** Workers that died while they had it. */
+    crashes: integer().notNull().default(0),
     /** Who does it; null while nobody does. */
     workerId: uuid().references(() => workers.id, { onDelete: 'set null' }),
     error: text(),

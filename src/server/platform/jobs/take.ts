@@ -10,6 +10,8 @@ export interface TakenJob {
   payload: unknown;
   /** What fences this worker's commits once another has taken the job. */
   epoch: number;
+  /** Workers that died while they had it. */
+  crashes: number;
 }
 
 const UNIQUE_VIOLATION = '23505';
@@ -39,7 +41,8 @@ export async function takeJob(
   const notOwn = own.length === 0 ? sql`` : sql`and j.id not in (${list(own)})`;
   try {
     const { rows } = await db.execute(sql`
-      update jobs set state = 'running', epoch = epoch + 1, worker_id = ${workerId}
+      update jobs set state = 'running', epoch = epoch + 1, worker_id = ${workerId},
+        crashes = crashes + (state = 'running' and worker_id is distinct from ${workerId})::int
       where id = (
         select j.id from jobs j
         where j.kind in (${list(kinds)}) ${notOwn}
@@ -49,7 +52,7 @@ export async function takeJob(
           and not exists (select 1 from jobs k where k.resource = j.resource
             and k.state = 'running' and k.id <> j.id)
         order by j.created_at limit 1 for update of j skip locked)
-      returning id, kind, payload, epoch`);
+      returning id, kind, payload, epoch, crashes`);
     return (rows[0] as TakenJob | undefined) ?? null;
   } catch (error) {
     // Another worker began with the same station in this very moment.

@@ -3,6 +3,9 @@ import { grouped } from '@/core/text/grouped';
 import { capital } from '../../words';
 
 export const platform = {
+  theWorkerDied: ({ crashes }: { crashes: number }) =>
+    `It was set aside: the process that did it died of it ${crashes} times.`,
+  itBrokeOff: ({ message }: { message: string }) => `It broke off: ${message}`,
   checkTheCableAnd:
     'Check the cable and the power of the bench; it goes on by itself when it is back.',
   putTheSameDisk: 'Put the same disk back; it goes on by itself.',

@@ -1,5 +1,10 @@
 /** What is said of volumes of the family catalogue16: problems, evidence, refusals. */
 export const catalogue16 = {
+  theTableOfContentsIs:
+    'The table of contents is no longer one, and with it the map of free sectors is lost; the ' +
+    'catalogue is read from where it always begins.',
+  aSectorOfThe:
+    'A sector of the catalogue is no longer led to by the one before it; it is listed with the rest.',
   theTableOfContents: ({ tracks, sectors }: { tracks: number; sectors: number }) =>
     `the table of contents says ${tracks} tracks of ${sectors} sectors`,
   sectorsOf256Bytes: 'sectors of 256 bytes',

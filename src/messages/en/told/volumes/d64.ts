@@ -1,5 +1,15 @@
 /** What is said of volumes of the family d64: problems, evidence, refusals. */
 export const d64 = {
+  ofFilesAreAs: ({ used, proven }: { used: number; proven: number }) =>
+    `${proven} of ${used} files in the directory are as long as it says`,
+  itsLastSectorSays: ({ t, s }: { t: number; s: number }) =>
+    `its last sector, track ${t}, sector ${s}, says that none of its bytes is in use`,
+  wasNotClosed: ({ recordedName }: { recordedName: string }) =>
+    `${recordedName} was not closed when it was written last: its length may be wrong.`,
+  aSectorOfThe:
+    'A sector of the directory is no longer led to by the one before it; it is listed with the rest.',
+  theHeaderIsNo:
+    'The header is no longer one: the name of the disk and its map of free sectors are lost.',
   trackSector0Leads: ({ directoryTrack }: { directoryTrack: number }) =>
     `track ${directoryTrack} sector 0 leads to the directory`,
   itsFormatByteIs: 'its format byte is right',

@@ -1,6 +1,8 @@
 /** What is said of volumes of the family fat: problems, evidence, refusals. */
 import { grouped } from '@/core/text/grouped';
 
+const hex = (value: number) => value.toString(16).toUpperCase();
+
 export const fat = {
   theParameterBlockIs: 'the parameter block is consistent',
   mediaByteHFits: ({ media }: { media: string }) => `media byte ${media}h fits the size`,
@@ -12,7 +14,34 @@ export const fat = {
   theVolumeClaimsClusters: ({ clusters, room }: { clusters: number; room: number }) =>
     `The volume claims ${clusters} clusters, its table has room for ${room}.`,
   copyOfTheAllocation: ({ copy, at }: { copy: number; at: number }) =>
-    `Copy ${copy} of the allocation table differs from the first at byte ${at}; the first was used.`,
+    `Copy ${copy} of the allocation table differs from the first at byte ${at}.`,
+  theTableThatWas: ({ copy }: { copy: number | null }) =>
+    copy === null
+      ? 'Each part of the allocation table is taken from the copy in which it can be one.'
+      : `Copy ${copy} of the allocation table is read: the files agree with it best.`,
+  theTablesFirstEntries: ({ first, second }: { first: number; second: number }) =>
+    `The table's first two entries, which stand for no cluster, are ${hex(first)}h and ` +
+    `${hex(second)}h: they are not what such a table begins with.`,
+  theVolumeWasNot:
+    'The volume was not closed cleanly, or errors were met when it was last used: so its table says.',
+  theCopyOfTheBoot: 'a copy of the boot sector is consistent',
+  tablesAndDirectoriesFit: 'tables and directories fit one of the possible layouts',
+  theBootSectorIsLostCopy: 'The boot sector is no longer one; its copy was read.',
+  theBootSectorIsLost:
+    'The boot sector is no longer one: where tables, directory and files lie was worked out from ' +
+    'what they hold.',
+  longNamesHaveNo: ({ path, orphanedNames }: { path: string; orphanedNames: number }) =>
+    `In ${path}, ${orphanedNames} long ${orphanedNames === 1 ? 'name belongs' : 'names belong'} ` +
+    'to no entry.',
+  theFolderDoesNotLead: ({ path }: { path: string }) =>
+    `The folder ${path} does not begin with itself and the folder above it.`,
+  entriesStandBehindThe: ({ path }: { path: string }) =>
+    `In ${path}, entries stand behind what looks like its end, and the table has their clusters ` +
+    'in use: they are listed.',
+  aFolderHasLost: ({ path }: { path: string }) =>
+    `A folder has lost its name: it is listed as ${path}.`,
+  twoEntriesAreCalled: ({ path }: { path: string }) =>
+    `Two entries are called ${path}; on its own system only the first can be opened.`,
   theRoot: 'the root',
   aNameInCant: ({ folder, name }: { folder: string; name: string }) =>
     `A name in ${folder} can't be used as it is on today's systems; it is listed as ${name}.`,

@@ -1,5 +1,6 @@
 /** What is said of volumes of the family granule: problems, evidence, refusals. */
 export const granule = {
+  directoryEntryIsNo: 'An entry of the directory is none that could be; it is left out.',
   n68Of68: '68 of 68 table bytes are well-formed',
   ofDirectoryEntriesAre: ({ wellFormed, used }: { wellFormed: number; used: number }) =>
     `${wellFormed} of ${used} directory entries are well-formed`,

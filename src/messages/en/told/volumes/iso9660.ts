@@ -1,5 +1,32 @@
 /** What is said of volumes of the family iso9660: problems, evidence, refusals. */
+import { only } from './only';
+
 export const iso9660 = {
+  aVolumeDescriptorIs: 'A volume descriptor is no longer one.',
+  aRootThatLeads: 'a root directory that leads to itself',
+  theDescriptorIsLost:
+    "The volume's own descriptor is lost: its files are listed from its root directory on.",
+  theTwoPathTables: 'The two path tables differ.',
+  thePathTableCalls: ({ differing }: { differing: number }) =>
+    `The path table gives ${differing} of the directories another name or another place in the ` +
+    'tree than the directories themselves.',
+  onlyThePathTable: ({ name }: { name: string }) =>
+    `Only the path table leads to the directory ${name}; it is listed with the rest.`,
+  aSectorOfLists: ({ place }: { place: string }) =>
+    `A sector of ${place} has nothing where a record should begin.`,
+  theTwoDirectoriesList: ({
+    onlyPlain,
+    morePlain,
+    onlyJoliet,
+    moreJoliet,
+  }: {
+    onlyPlain: readonly string[];
+    morePlain: number;
+    onlyJoliet: readonly string[];
+    moreJoliet: number;
+  }) =>
+    'The plain directory and the Joliet one list different files.' +
+    `${only('the plain one', onlyPlain, morePlain)}${only('Joliet', onlyJoliet, moreJoliet)}`,
   thePathTableLacks: ({ missing, more }: { missing: number; more: number }) =>
     `The path table lacks ${missing} of the directories and names ${more} that the tree does not lead to.`,
   theCatalogueOfWhat: 'The catalogue of what the disc starts from is damaged.',

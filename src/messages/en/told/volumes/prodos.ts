@@ -1,5 +1,17 @@
 /** What is said of volumes of the family prodos: problems, evidence, refusals. */
 export const prodos = {
+  theBlocksBehindThe: 'the blocks behind the first of its directory lead to one another',
+  theFirstBlockOf:
+    'The first block of the volume directory is lost, and with it the name of the volume; the rest ' +
+    'is listed.',
+  goesOnInBlockThat: ({ name, block }: { name: string; block: number }) =>
+    `${name} goes on in block ${block}, to which nothing leads any more; it is listed with the rest.`,
+  aFolderHasLost: ({ path }: { path: string }) =>
+    `A folder is listed in none any more: it is shown as ${path}.`,
+  blockDoesNotLead: ({ name, number, before }: { name: string; number: number; before: number }) =>
+    `${name} goes on in block ${number}, which does not lead back to block ${before}.`,
+  saysItsEntriesHave: ({ name, length }: { name: string; length: number }) =>
+    `${name} says that its entries have ${length} bytes; every system writes 39.`,
   aVolumesNameBegins:
     'A volume’s name begins with a letter and goes on with letters, digits and dots, fifteen at most.',
   block2BeginsWith: 'block 2 begins with a volume header',

@@ -1,5 +1,8 @@
 /** What is said of volumes of the family sampler: problems, evidence, refusals. */
 export const sampler = {
+  partitionDoesNotSay: ({ letter, size }: { letter: string; size: number }) =>
+    `Partition ${letter} does not say how many blocks it has; ${size} are there up to the next, or ` +
+    'to the end of the disk.',
   aFirstPartitionOf: ({ size }: { size: number }) => `a first partition of ${size} blocks`,
   ofVolumeEntriesAre: ({ right, used }: { right: number; used: number }) =>
     `${right} of ${used} volume entries are well-formed`,

@@ -1,5 +1,7 @@
 /** What is said of volumes of the family udf: problems, evidence, refusals. */
 export const udf = {
+  hasLostItsName: ({ path }: { path: string }) =>
+    `Nothing leads to an entry that is there; it is listed as ${path}.`,
   theRecognitionSequenceNames: 'the recognition sequence names it',
   anAnchorStandsAt: ({ at }: { at: number }) => `an anchor stands at sector ${at}`,
   aPartitionMapOf: ({ name }: { name: string }) =>

@@ -1,11 +1,9 @@
-const only = (system: string, paths: string[], more: number) =>
-  paths.length === 0
-    ? ''
-    : ` Only in ${system}: ${paths.join(', ')}${more > 0 ? ` and ${more} more` : ''}.`;
+import { only } from './only';
 
 /** What is said of volumes of every family: problems, evidence, refusals. */
 export const volume = {
   ofName: ({ name, what }: { name: string; what: string }) => `${name}: ${what}`,
+  itsUdfIsHurt: 'What UDF lists of the disc is less than ISO 9660 does: the latter is listed.',
   anIso9660Volume: 'an ISO 9660 volume beside it',
   theDiscsTwoFile: ({
     onlyUdf,
@@ -20,6 +18,9 @@ export const volume = {
   }) =>
     "The disc's two file systems do not list the same files." +
     `${only('UDF', onlyUdf, moreUdf)}${only('ISO 9660', onlyIso, moreIso)}`,
+  filesWereNotRead: ({ count }: { count: number }) =>
+    `${count} files were not read, and have no digest: together they claim many times what the ` +
+    'image holds.',
   furtherProblemsAreNot: ({ more }: { more: number }) =>
     `${more} further problems are not listed one by one.`,
   theNameCantStand: ({
@@ -31,6 +32,13 @@ export const volume = {
   }) => `The name ${recordedName} can't stand in a path; it is given as ${recordedName2}.`,
   theNameHasBytes: ({ recordedName, bytes }: { recordedName: string; bytes: number }) =>
     `The name ${recordedName} … has ${bytes} bytes; it is shortened in its path.`,
+  partitionHasAnOddStatus: ({ number, status }: { number: number; status: number }) =>
+    `Partition ${number} has ${status} as its status, which is neither that of one to start from ` +
+    'nor that of another.',
+  aVolumeBeginsAt: ({ number, start }: { number: number; start: number }) =>
+    `A volume begins at sector ${start} to which no table leads any more; it is listed as ` +
+    `partition ${number}.`,
+  theTableLacksIts: 'The table of partitions lacks the mark behind it; what it says was believed.',
   partitionStartsAtSector: ({ number, start }: { number: number; start: number }) =>
     `Partition ${number} starts at sector ${start}, which the disk does not have.`,
   partitionEndsAtSector: ({

@@ -12,7 +12,15 @@ import { areasOf } from '@/core/structure/areas';
 import { transcriptOf } from '@/core/text/transcript';
 import { directoriesOf, type ViewName } from '@/core/volume/disc-volume';
 import { doubtsIn } from '@/core/volume/extent-source';
-import { HOLE, isWhole, type Extent, type Volume, type VolumeEntry } from '@/core/volume/volume';
+import { leftOutProblems, ReadingBudget } from '@/core/volume/reading-budget';
+import {
+  HOLE,
+  isWhole,
+  placesKey,
+  type Extent,
+  type Volume,
+  type VolumeEntry,
+} from '@/core/volume/volume';
 import { nodeDigester } from '@/node/digester';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { digestOfStream } from '@/server/platform/threads/threaded-hash';
@@ -46,6 +54,7 @@ interface Examination {
   source: ByteSource;
   inDoubt: readonly Extent[];
   keepText: KeepText;
+  budget: ReadingBudget;
 }
 
 /** A volume with its place in the image, and the file that it lies in where it lies in one. */
@@ -65,7 +74,8 @@ export async function examineVolumes(
   inDoubt: readonly Extent[],
   keepText: KeepText,
 ): Promise<ExaminedVolumes> {
-  const examination = { source, inDoubt, keepText };
+  const budget = new ReadingBudget(source.size);
+  const examination = { source, inDoubt, keepText, budget };
   const { volumes: found, problems, partitions } = await identifyVolumes(source);
   const examined: ExaminedVolume[] = [];
   const inUse: Extent[] = [];
@@ -143,27 +153,29 @@ async function examineInside(
   return examined;
 }
 
-const volumeRow = (volume: Placed['volume']) => ({
+const volumeRow = (volume: Placed['volume'], leftOut: readonly Problem[]) => ({
   filesystem: volume.filesystem,
   label: volume.label && sanitizeText(volume.label),
   totalBytes: volume.totalBytes,
   freeBytes: volume.freeBytes,
   fileCount: volume.entries.filter(isFile).length,
-  problems: storableProblems(volume.problems),
+  problems: storableProblems([...volume.problems, ...leftOut]),
 });
 
 async function examineVolume(
-  { inDoubt, keepText }: Examination,
+  examination: Examination,
   { volume, view, partition, offset, length, reasons, inside }: Placed,
   known = new Map<string, string | null>(),
 ): Promise<ExaminedVolume> {
   const placed = { partition, inside, view, offset, length, reasons };
+  const { inDoubt, budget } = examination;
+  const refusedBefore = budget.refused;
   const rows: ExaminedVolume['files'] = [];
   for (const [position, entry] of volume.entries.entries()) {
     const doubts = doubtsIn(entry.extents, offset, inDoubt);
     rows.push({
       position,
-      sha256: await digestOfEntry(volume, entry, known, keepText),
+      sha256: await digestOfEntry(volume, entry, known, examination),
       ...entry,
       recordedName: sanitizeText(entry.recordedName),
       link: entry.link === undefined ? null : sanitizeText(entry.link),
@@ -171,7 +183,8 @@ async function examineVolume(
       doubts,
     });
   }
-  return { row: { ...volumeRow(volume), ...placed }, files: rows };
+  const leftOut = leftOutProblems(budget.refused - refusedBefore);
+  return { row: { ...volumeRow(volume, leftOut), ...placed }, files: rows };
 }
 
 /** The digest of a whole file, whose words are kept on the way; null of all else. */
@@ -179,14 +192,14 @@ async function digestOfEntry(
   volume: Volume,
   entry: VolumeEntry,
   known: Map<string, string | null>,
-  keepText: KeepText,
+  { keepText, budget }: Examination,
 ): Promise<string | null> {
   if (entry.kind !== 'file') return null;
-  const extents = entry.extents.map((extent) => `${extent.offset}+${extent.length}`).join();
-  const place = `${entry.bytes}/${extents}`;
+  const place = placesKey(entry);
   const before = known.get(place);
   if (before !== undefined) return before;
-  const sha256 = isWhole(entry) ? await digestOfFile(volume, entry, keepText) : null;
+  const isRead = isWhole(entry) && budget.take(entry.bytes);
+  const sha256 = isRead ? await digestOfFile(volume, entry, keepText) : null;
   known.set(place, sha256);
   return sha256;
 }

@@ -24,18 +24,22 @@ import { said, type Said } from '@/core/said';
 type Row = typeof settlings.$inferSelect;
 type Copy = NonNullable<Awaited<ReturnType<typeof latestFairCopy>>>;
 
-export async function runSettling({
-  db,
-  commit,
-  signal,
-  payload: { settlingId },
-}: JobContext<'settle'>): Promise<JobOutcome> {
+async function setRow(tx: Executor, id: number, values: Partial<Row>): Promise<void> {
+  await tx.update(settlings).set(values).where(eq(settlings.id, id));
+  await announce(tx, { kind: 'media' });
+}
+
+export const giveUpSettling = (
+  { commit, payload: { settlingId } }: JobContext<'settle'>,
+  trouble: Said,
+): Promise<void> => commit((tx) => setRow(tx, settlingId, { state: 'failed', trouble }));
+
+export async function runSettling(context: JobContext<'settle'>): Promise<JobOutcome> {
+  const { db, commit, signal, payload } = context;
+  const { settlingId } = payload;
   const [row] = await db.select().from(settlings).where(eq(settlings.id, settlingId));
   if (!row || row.state === 'done' || row.state === 'failed') return 'done';
-  const set = async (tx: Executor, values: Partial<Row>) => {
-    await tx.update(settlings).set(values).where(eq(settlings.id, settlingId));
-    await announce(tx, { kind: 'media' });
-  };
+  const set = (tx: Executor, values: Partial<Row>) => setRow(tx, settlingId, values);
   await commit((tx) => set(tx, { state: 'settling' }));
   try {
     const settleOnce = () => settledAgain(db, row);
@@ -43,7 +47,7 @@ export async function runSettling({
   } catch (error) {
     if (isTakenUpAgain(error, signal)) throw error;
     const trouble = saidOf(error, (message) => said('copies.itCouldNotBe', { message }));
-    await commit((tx) => set(tx, { state: 'failed', trouble }));
+    await giveUpSettling(context, trouble);
     if (!(error instanceof UserError)) throw error;
   }
   return 'done';

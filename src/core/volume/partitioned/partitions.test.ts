@@ -1,7 +1,7 @@
 /** Partition tables: those of a real disk, those that contradict themselves, and those without end. */
 import fc from 'fast-check';
 import { memorySource } from '../../bits/byte-source';
-import { readPartitions } from '../partitions';
+import { lostPartitions, readPartitions } from './partitions';
 
 const SECTOR = 512;
 const DISK = 4000;
@@ -152,8 +152,7 @@ test('a table that says another kind of table follows is told as what is not kno
 });
 
 test.each([
-  ['no mark at its end', (bytes: Uint8Array) => bytes.fill(0, 0x1fe, 0x200)],
-  ['a status that no table has', (bytes: Uint8Array) => bytes.fill(0x33, 0x1be, 0x1bf)],
+  ['no mark and no place where it ends', (bytes: Uint8Array) => bytes.fill(0, 0x1fe, 0x200)],
   ['no partition that could be', (bytes: Uint8Array) => bytes.fill(0, 0x1be + 8, 0x1be + 16)],
   ['nothing in it', (bytes: Uint8Array) => bytes.fill(0, 0x1be, 0x1fe)],
 ])('a first sector with %s is no table', async (_, harm) => {
@@ -161,6 +160,66 @@ test.each([
   expect(await read(bytes)).not.toBeNull();
   harm(bytes);
   expect(await read(bytes)).toBeNull();
+});
+
+test.each([
+  ['volume.partitionHasAnOddStatus', (bytes: Uint8Array) => bytes.fill(0x33, 0x1be, 0x1bf)],
+  ['volume.theTableLacksIts', (bytes: Uint8Array) => bytes.fill(0, 0x1fe, 0x200)],
+  ['volume.partitionStartsAtSector', (bytes: Uint8Array) => bytes.fill(0xf6, 0x1fe - 16, 0x1fe)],
+])('what is odd about a table is told, and it is read: %s', async (problem, harm) => {
+  const bytes = disk({ 0: [{ type: 6, start: 63, sectors: 1000 }] });
+  bytes.set([1, 17, 12], 0x1be + 5);
+  harm(bytes);
+  const { partitions, problems } = (await read(bytes))!;
+  expect([partitions, problems.includes(problem)]).toEqual([[[1, 6, 63, 1000]], true]);
+});
+
+/** A boot sector of a volume of so many sectors (ECMA-107, clause 9). */
+function bootSector(sectors: number): Uint8Array {
+  const boot = new Uint8Array(SECTOR);
+  boot.set([0xeb, 0x3c, 0x90]);
+  boot.set([0, 2, 1, 1, 0, 2, 64, 0, sectors & 0xff, sectors >> 8, 0xf8, 2, 0], 11);
+  boot.set([0x55, 0xaa], 510);
+  return boot;
+}
+
+test('where the table is lost, volumes are found by their boot sectors, those inside others not', async () => {
+  const bytes = disk({});
+  for (const [start, sectors] of [
+    [17, 400],
+    [100, 50],
+    [900, 300],
+    [3990, 400],
+  ] as const)
+    bytes.set(bootSector(sectors), start * SECTOR);
+  bytes.fill(0, 0, SECTOR);
+  const source = memorySource(bytes);
+  expect([await readPartitions(source), (await lostPartitions(source))!.partitions]).toEqual([
+    null,
+    [
+      { number: 1, type: 0, offset: 17 * SECTOR, length: 400 * SECTOR },
+      { number: 2, type: 0, offset: 900 * SECTOR, length: 300 * SECTOR },
+    ],
+  ]);
+});
+
+test('where the record of a logical partition is lost, the volumes behind it are found', async () => {
+  const bytes = disk({
+    0: [{ type: 5, start: 500, sectors: 3000 }],
+    500: [
+      { type: 1, start: 17, sectors: 400 },
+      { type: 5, start: 500, sectors: 900 },
+    ],
+  });
+  bytes.set(bootSector(400), 517 * SECTOR);
+  bytes.set(bootSector(300), 1200 * SECTOR);
+  expect(await read(bytes)).toEqual({
+    partitions: [
+      [5, 1, 517, 400],
+      [6, 0, 1200, 300],
+    ],
+    problems: ['volume.theRecordOfA', 'volume.aVolumeBeginsAt'],
+  });
 });
 
 test('any table at all ends, within the disk', () =>

@@ -1,0 +1,2 @@
+ALTER TABLE "volumes" DROP CONSTRAINT "volumes_view";--> statement-breakpoint
+ALTER TABLE "volumes" ADD CONSTRAINT "volumes_view" CHECK ("volumes"."view" in ('iso9660', 'joliet', 'rockridge', 'boot'));

@@ -1,0 +1,1 @@
+ALTER TABLE "jobs" ADD COLUMN "crashes" integer DEFAULT 0 NOT NULL;
