@@ -5,6 +5,19 @@ const config: NextConfig = {
   poweredByHeader: false,
   devIndicators: false,
   reactStrictMode: true,
+  headers: async () => [
+    {
+      source: '/:path*',
+      headers: [
+        { key: 'x-content-type-options', value: 'nosniff' },
+        { key: 'referrer-policy', value: 'same-origin' },
+        {
+          key: 'permissions-policy',
+          value: 'camera=(), geolocation=(), microphone=(), payment=(), usb=()',
+        },
+      ],
+    },
+  ],
 };
 
 export default config;

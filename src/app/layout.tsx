@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { headers } from 'next/headers';
 import { Suspense, type ReactNode } from 'react';
 import { Live } from '@/ui/data/live';
 import { CommandLine } from '@/ui/frame/command-line';
@@ -17,13 +18,17 @@ export const metadata: Metadata = {
   description: say.titles.readsAgeingDisksChecks,
 };
 
-export default function RootLayout({ children }: { children: ReactNode }) {
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  // Given by `src/proxy.ts`: what does not carry it is not run.
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html lang={language} suppressHydrationWarning>
       <body>
-        {language !== 'en' && <Script src="/messages" strategy="beforeInteractive" />}
+        {language !== 'en' && <Script src="/messages" strategy="beforeInteractive" nonce={nonce} />}
         {/* Before the first paint, so that a dark room is not lit up. */}
         <script
+          nonce={nonce}
+          suppressHydrationWarning
           dangerouslySetInnerHTML={{
             __html:
               "try{document.documentElement.dataset.scheme=localStorage.getItem('spindle-scheme')||'light'}catch{}",

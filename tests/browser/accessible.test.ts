@@ -1,5 +1,7 @@
 /** Every page held against WCAG 2.2 AA by axe, in the light and in the dark scheme. */
 import { readFileSync } from 'node:fs';
+import { get, type IncomingHttpHeaders } from 'node:http';
+import { logging } from 'selenium-webdriver';
 import { until } from '../support/application';
 import { browserSuite } from '../support/browser-suite';
 import { MAIN_PAGES } from '../support/main-pages';
@@ -42,11 +44,48 @@ async function violations(): Promise<string[]> {
   );
 }
 
+/** What the page's console says is wrong: scripts that fail, and what its policy keeps from running. */
+const consoleErrors = async () =>
+  (await driver.manage().logs().get(logging.Type.BROWSER)).map(({ message }) => message);
+
 test.each(MAIN_PAGES)('%s', async (path, shown) => {
   await pages.open(path);
   await pages.find(css(shown));
+  expect(await consoleErrors()).toEqual([]);
   for (const scheme of ['light', 'dark']) {
     await driver.executeScript(`document.documentElement.dataset.scheme = '${scheme}'`);
     expect({ scheme, found: await violations() }).toEqual({ scheme, found: [] });
   }
+});
+
+test('a script that the page did not bring is not run, and said so', async () => {
+  await pages.open('/layouts');
+  // As markup that somebody smuggled in would be: the browser lets a driver's own scripts do more.
+  await driver.executeScript(
+    `document.body.insertAdjacentHTML('beforeend', '<img src="/api/none" onerror="window.ranHere = true">')`,
+  );
+  await until('the refusal', async () =>
+    (await consoleErrors()).some((each) => /Policy/.test(each)),
+  );
+  const ran = await driver.executeScript('return window.ranHere ?? false');
+  expect(ran).toBe(false);
+});
+
+test('under another name than this computer has, no page is given; in no frame, and of no guessed type', async () => {
+  const { port } = new URL(suite.application.url);
+  const headersAs = (host: string) =>
+    new Promise<[number, IncomingHttpHeaders]>((resolve, reject) =>
+      get({ host: '127.0.0.1', port, path: '/ledger', headers: { host } }, (answer) => {
+        answer.resume();
+        resolve([answer.statusCode!, answer.headers]);
+      }).on('error', reject),
+    );
+  const [status, headers] = await headersAs(`127.0.0.1:${port}`);
+  expect([status, headers['x-content-type-options'], headers['referrer-policy']]).toEqual([
+    200,
+    'nosniff',
+    'same-origin',
+  ]);
+  expect(headers['content-security-policy']).toContain("frame-ancestors 'none'");
+  expect((await headersAs('elsewhere.example'))[0]).toBe(403);
 });

@@ -2,7 +2,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Builder, type WebDriver } from 'selenium-webdriver';
+import { Builder, logging, type WebDriver } from 'selenium-webdriver';
 import { Options, ServiceBuilder, type Driver } from 'selenium-webdriver/chrome';
 
 const FLAGS = [
@@ -38,6 +38,9 @@ export async function startBrowser(): Promise<Browser> {
     'download.prompt_for_download': false,
     'profile.default_content_setting_values.automatic_downloads': 1,
   });
+  const said = new logging.Preferences();
+  said.setLevel(logging.Type.BROWSER, logging.Level.SEVERE);
+  options.setLoggingPrefs(said);
   const driver = (await new Builder()
     .forBrowser('chrome')
     .setChromeOptions(options)

@@ -24,6 +24,8 @@ const Config = z.object({
   SPINDLE_CHECK_DAYS: z.coerce.number().int().min(1).default(90),
   /** A language other than English: the file that `--require` loads before anything else. */
   SPINDLE_MESSAGES: z.string().default(''),
+  /** `development` where pages are made anew as they change. */
+  NODE_ENV: z.string().default('production'),
   SPINDLE_LOG: z
     .enum(['trace', 'debug', 'info', 'warn', 'error', 'fatal', 'silent'])
     .default('info'),

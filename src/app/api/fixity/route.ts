@@ -1,8 +1,9 @@
 import { askForCheck, fixityView, FixityWanted } from '@/server/features/fixity/fixity';
 import { route } from '@/server/features/operators/route';
+import { jsonOf } from '@/server/platform/http/request-body';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(({ db }) => fixityView(db));
 export const POST = route(async ({ request, db, operator }) =>
-  askForCheck(db, await operator(), FixityWanted.parse(await request.json())),
+  askForCheck(db, await operator(), FixityWanted.parse(await jsonOf(request))),
 );

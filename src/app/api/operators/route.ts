@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { jsonWithCookie } from '@/server/platform/http/answers';
 import { OPERATOR_COOKIE, operatorName, route } from '@/server/features/operators/route';
 import { listOperators, OperatorName, operatorNamed } from '@/server/features/operators/operators';
+import { jsonOf } from '@/server/platform/http/request-body';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(async ({ request, db }) => ({
@@ -11,10 +12,10 @@ export const GET = route(async ({ request, db }) => ({
 
 const YEAR = 365 * 24 * 3600;
 export const POST = route(async ({ request, db }) => {
-  const { name } = z.object({ name: OperatorName }).parse(await request.json());
+  const { name } = z.object({ name: OperatorName }).parse(await jsonOf(request));
   await operatorNamed(db, name);
   return jsonWithCookie(
     { name },
-    `${OPERATOR_COOKIE}=${encodeURIComponent(name)}; Path=/; Max-Age=${YEAR}; SameSite=Strict`,
+    `${OPERATOR_COOKIE}=${encodeURIComponent(name)}; Path=/; Max-Age=${YEAR}; SameSite=Strict; HttpOnly`,
   );
 });

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { route } from '@/server/features/operators/route';
 import { MAX_TRIED, packingOf } from '@/server/features/copies/image-of-copy';
 import { say } from '@/messages';
+import { jsonOf } from '@/server/platform/http/request-body';
 
 export const dynamic = 'force-dynamic';
 export const POST = route(async ({ db, request }) =>
@@ -15,6 +16,6 @@ export const POST = route(async ({ db, request }) =>
           .min(1)
           .max(MAX_TRIED, say.forms.atMostCopiesAre({ maxTried: MAX_TRIED })),
       })
-      .parse(await request.json()).copies,
+      .parse(await jsonOf(request)).copies,
   ),
 );

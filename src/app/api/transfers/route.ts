@@ -5,6 +5,7 @@ import {
   NewTransfer,
   startTransfer,
 } from '@/server/features/transfers/transfers';
+import { jsonOf } from '@/server/platform/http/request-body';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(async ({ db }) => ({
@@ -12,5 +13,5 @@ export const GET = route(async ({ db }) => ({
   lines: await listLines().catch(() => []),
 }));
 export const POST = route(async ({ request, db, operator }) =>
-  startTransfer(db, await operator(), NewTransfer.parse(await request.json())),
+  startTransfer(db, await operator(), NewTransfer.parse(await jsonOf(request))),
 );

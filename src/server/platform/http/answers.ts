@@ -1,4 +1,5 @@
 /** Answers that are neither plain JSON nor a download of many bytes. */
+import { ANSWER_POLICY, DOCUMENT_POLICY } from './page-policy';
 
 interface InlineOptions {
   name: string;
@@ -13,9 +14,8 @@ export function inlineBytes(bytes: Uint8Array, { name, type }: InlineOptions): R
       'x-content-type-options': 'nosniff',
       'cache-control': 'private, max-age=31536000, immutable',
       'content-disposition': `inline; filename*=UTF-8''${encodeURIComponent(name)}`,
-      ...(type !== 'application/pdf' && {
-        'content-security-policy': "default-src 'none'; sandbox",
-      }),
+      'content-security-policy':
+        type === 'application/pdf' ? DOCUMENT_POLICY : `${ANSWER_POLICY}; sandbox`,
     },
   });
 }

@@ -8,6 +8,9 @@ import { sharedConnection, type Database } from '../db/database';
 import { UserError } from '../errors';
 import { log } from '../log';
 import { said } from '@/core/said';
+import { isLoopback } from './loopback';
+import { ANSWER_POLICY } from './page-policy';
+import { isKeepable } from './request-body';
 
 export interface RouteContext<P> {
   request: Request;
@@ -17,15 +20,31 @@ export interface RouteContext<P> {
   operator(): Promise<number>;
 }
 
-const LOOPBACK = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
-
 /** A page of another site may know our port, but not send from our origin. */
 function refuseOthers(request: Request): void {
   const host = request.headers.get('host') ?? '';
-  if (!LOOPBACK.test(host)) throw new UserError(said('platform.thisApplicationAnswersOn'), 403);
+  if (!isLoopback(host)) throw new UserError(said('platform.thisApplicationAnswersOn'), 403);
   const origin = request.headers.get('origin');
-  if (request.method !== 'GET' && origin && new URL(origin).host !== host)
+  if (request.method !== 'GET' && origin !== null && hostOf(origin) !== host)
     throw new UserError(said('platform.requestsFromOtherSites'), 403);
+}
+
+/** The host of an origin; null of one that is none, such as `null` itself. */
+const hostOf = (origin: string): string | null =>
+  URL.canParse(origin) ? new URL(origin).host : null;
+
+/** What a path or a query asks for must be text that the database could keep. */
+function refuseUnkeepable(request: Request, params: object): void {
+  const { searchParams } = new URL(request.url);
+  const asked = [...Object.values(params), ...[...searchParams].flat()] as unknown[];
+  if (!asked.every((text) => typeof text !== 'string' || isKeepable(text)))
+    throw new UserError(said('platform.textThatNoDatabase'), 400);
+}
+
+/** Values that no column takes (SQLSTATE class 22), where nothing before the database refused them. */
+function isUnfitData(error: unknown): boolean {
+  const { code, cause } = error as { code?: string; cause?: { code?: string } };
+  return /^22/.test(code ?? cause?.code ?? '');
 }
 
 const json = (body: unknown, status = 200) =>
@@ -43,7 +62,7 @@ function failure(error: unknown): Response {
       422,
     );
   }
-  if (error instanceof SyntaxError) return failure(new UserError(said('platform.noJson'), 400));
+  if (isUnfitData(error)) return failure(new UserError(said('platform.somethingThatNoField'), 400));
   const requestId = randomUUID();
   log().error({ err: error, requestId }, 'request failed');
   return json(
@@ -53,6 +72,15 @@ function failure(error: unknown): Response {
     },
     500,
   );
+}
+
+/** What no answer is without: its type is not guessed, and it runs nothing. */
+function guarded(answer: Response): Response {
+  if (!answer.headers.has('x-content-type-options'))
+    answer.headers.set('x-content-type-options', 'nosniff');
+  if (!answer.headers.has('content-security-policy'))
+    answer.headers.set('content-security-policy', ANSWER_POLICY);
+  return answer;
 }
 
 /** Who is at work, by the request; refuses where nobody said so. */
@@ -68,10 +96,12 @@ export function routesFor(identify: Identify) {
         refuseOthers(request);
         const { db } = sharedConnection();
         const operator = async () => identify(db, request);
-        const result = await work({ request, params: await params, db, operator });
-        return result instanceof Response ? result : json(result ?? { ok: true });
+        const own = await params;
+        refuseUnkeepable(request, (own ?? {}) as object);
+        const result = await work({ request, params: own, db, operator });
+        return guarded(result instanceof Response ? result : json(result ?? { ok: true }));
       } catch (error) {
-        return failure(error);
+        return guarded(failure(error));
       }
     };
   };

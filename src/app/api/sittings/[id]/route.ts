@@ -8,6 +8,7 @@ import {
 import { answerPreview, askSitting } from '@/server/features/sittings/sittings';
 import { sittingView } from '@/server/features/sittings/queries';
 import { say } from '@/messages';
+import { jsonOf } from '@/server/platform/http/request-body';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ params, db }) => sittingView(db, rowId(params.id)));
@@ -31,7 +32,7 @@ const Wanted = z.union([
   }),
 ]);
 export const POST = route<{ id: string }>(async ({ request, params, db, operator }) => {
-  const body = Wanted.parse(await request.json());
+  const body = Wanted.parse(await jsonOf(request));
   const who = await operator();
   if (body.requestedAction === 'read-blocks')
     return answerBlockPreview(db, who, rowId(params.id), body.range);

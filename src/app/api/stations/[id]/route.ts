@@ -6,6 +6,7 @@ import { startSitting } from '@/server/features/sittings/sittings';
 import { endStack, NewStack, nextOfStack, startStack } from '@/server/features/sittings/stacks';
 import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { cleanHead } from '@/server/features/stations/head-cleaning';
+import { jsonOf } from '@/server/platform/http/request-body';
 
 const Action = z.discriminatedUnion('action', [
   z.object({
@@ -30,7 +31,7 @@ const Action = z.discriminatedUnion('action', [
 
 export const POST = route<{ id: string }>(async ({ request, params, db, operator }) => {
   const station = rowId(params.id);
-  const body = Action.parse(await request.json());
+  const body = Action.parse(await jsonOf(request));
   const who = await operator();
   switch (body.action) {
     case 'place':

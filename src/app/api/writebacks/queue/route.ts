@@ -7,6 +7,7 @@ import {
   listQueue,
   queueWritebacks,
 } from '@/server/features/writebacks/writeback-queue';
+import { jsonOf } from '@/server/platform/http/request-body';
 
 const Change = z.union([z.object({ empty: z.int().min(1) }), WritebackRequest]);
 export const dynamic = 'force-dynamic';
@@ -15,7 +16,7 @@ export const GET = route(async ({ db }) => ({
   stock: await blankStock(db),
 }));
 export const POST = route(async ({ request, db, operator }) => {
-  const change = Change.parse(await request.json());
+  const change = Change.parse(await jsonOf(request));
   const who = await operator();
   return 'empty' in change ? emptyQueue(db, who, change.empty) : queueWritebacks(db, who, change);
 });

@@ -3,6 +3,9 @@ import { grouped } from '@/core/text/grouped';
 import { capital } from '../../words';
 
 export const platform = {
+  textThatNoDatabase: "There are characters in it that can't be kept. Nothing was changed.",
+  somethingThatNoField: 'A value in it fits no field that there is. Nothing was changed.',
+  noForm: 'The request is no form that can be read. Nothing was changed.',
   theWorkerDied: ({ crashes }: { crashes: number }) =>
     `It was set aside: the process that did it died of it ${crashes} times.`,
   itBrokeOff: ({ message }: { message: string }) => `It broke off: ${message}`,

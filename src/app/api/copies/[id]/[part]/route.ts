@@ -2,6 +2,7 @@ import { rowId, type RouteContext } from '@/server/platform/http/respond';
 import { route } from '@/server/features/operators/route';
 import { protectedDownload } from '@/server/platform/http/protect';
 import { copyPart } from '@/server/features/copies/downloads';
+import { formOf } from '@/server/platform/http/request-body';
 
 export const dynamic = 'force-dynamic';
 type Context = RouteContext<{ id: string; part: string }>;
@@ -29,6 +30,6 @@ export const GET = route<{ id: string; part: string }>(partOf);
 /** The same under a passphrase: it stands in the body, so that no log keeps it. */
 export const POST = route<{ id: string; part: string }>(async (context) => {
   await context.operator();
-  const form = await context.request.formData();
+  const form = await formOf(context.request);
   return protectedDownload(await partOf(context), form);
 });
