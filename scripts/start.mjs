@@ -1,6 +1,6 @@
 // `npm start`: sets up what is missing, starts the database, the bench, the worker and the pages,
 // and stops them together.
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   buildPagesIfStale,
@@ -14,12 +14,13 @@ import {
 } from './lib/prepare.mjs';
 import { startPostgres } from './lib/postgres.mjs';
 import {
-  isTaken,
   languageEnv,
   refuseIfTaken,
   startProcess,
   waitForPages,
+  waitForPort,
 } from './lib/processes.mjs';
+import { RunFile } from './lib/run-file.mjs';
 
 const development = process.argv.includes('--dev');
 const dataFolder = process.env.SPINDLE_DATA ?? join(ROOT, 'data');
@@ -28,48 +29,45 @@ const ports = {
   bench: Number(process.env.SPINDLE_BENCH_PORT ?? 4717),
   database: Number(process.env.SPINDLE_DB_PORT ?? 54717),
 };
+/** Seconds that the bench is waited for; without it the rest is there all the same. */
+const BENCH_SECONDS = 30;
+
 const url = `http://127.0.0.1:${ports.web}`;
-const runFile = join(dataFolder, 'running.json');
+mkdirSync(dataFolder, { recursive: true });
+const runFile = new RunFile(join(dataFolder, 'running.json'));
 
-/** An application of this folder that runs already, or null. */
-async function runningAlready() {
-  if (!existsSync(runFile)) return null;
-  const { pid, url: there, port } = JSON.parse(readFileSync(runFile, 'utf8'));
-  try {
-    process.kill(pid, 0);
-  } catch (error) {
-    if (error.code !== 'EPERM') return null;
-  }
-  return (await isTaken(port)) ? there : null;
-}
-
-const stops = [];
+let database = null;
+const programs = [];
 let stopped = null;
+/** The programs together, then the database, which all of them use. */
 async function stopAll() {
-  // Last started, first stopped: the database goes when nobody needs it any more.
-  for (const stop of stops.splice(0).reverse()) await stop().catch((error) => say(String(error)));
-  rmSync(runFile, { force: true });
+  const told = (error) => say(String(error));
+  await Promise.all(programs.map((program) => program.stop().catch(told)));
+  await database?.stop().catch(told);
+  runFile.release();
 }
 const leave = (code) => (stopped ??= stopAll().then(() => process.exit(code)));
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => leave(0));
 
 try {
-  const there = await runningAlready();
-  if (there) {
-    say(`Frail Spindle runs already: ${there}`);
+  const other = await runFile.take();
+  if (other) {
+    say(
+      other.url
+        ? `Frail Spindle runs already: ${other.url}`
+        : `Frail Spindle is being started already, by process ${other.pid}.`,
+    );
     process.exit(0);
   }
-  mkdirSync(dataFolder, { recursive: true });
   await installPackages();
   await refuseIfTaken(ports.web, 'the pages', 'SPINDLE_PORT');
   await refuseIfTaken(ports.bench, 'the simulated bench', 'SPINDLE_BENCH_PORT');
   await bundleIfStale();
   if (!development) await buildPagesIfStale();
 
-  const postgres = await startPostgres({ dataFolder, port: ports.database });
-  stops.push(postgres.stop);
+  database = await startPostgres({ dataFolder, port: ports.database });
   const env = {
-    DATABASE_URL: postgres.url,
+    DATABASE_URL: database.url,
     SPINDLE_BENCH: `127.0.0.1:${ports.bench}`,
     SPINDLE_SHELF: join(dataFolder, 'shelf'),
     NODE_ENV: development ? 'development' : 'production',
@@ -78,9 +76,9 @@ try {
   };
   await run(process.execPath, ['build/migrate.js'], { env: { ...process.env, ...env } });
   const start = (name, args, options) => {
-    const child = startProcess(name, args, { env, ...options });
-    stops.push(child.stop);
-    return child;
+    const onLaunch = () => runFile.update({ children: programs.map(({ pid }) => pid) });
+    programs.push(startProcess(name, args, { env, onLaunch, ...options }));
+    onLaunch();
   };
   // The bench's shelf must be there before the bench looks at it.
   await run(process.execPath, ['build/demo.js', 'shelf'], { env: { ...process.env, ...env } });
@@ -90,7 +88,10 @@ try {
     `--speed=${process.env.SPINDLE_BENCH_SPEED ?? 6}`,
     `--port=${ports.bench}`,
   ]);
-  await run(process.execPath, ['build/demo.js', 'fill'], { env: { ...process.env, ...env } });
+  await waitForPort(ports.bench, BENCH_SECONDS);
+  await run(process.execPath, ['build/demo.js', 'fill'], { env: { ...process.env, ...env } }).catch(
+    (error) => say(`The sample media were not all put in place: ${error.message}`),
+  );
   start('worker', ['build/worker.js'], { watched: true });
   start('pages', [
     'node_modules/next/dist/bin/next',
@@ -101,7 +102,7 @@ try {
     String(ports.web),
   ]);
   await waitForPages(url, development ? 120 : 60);
-  writeFileSync(runFile, JSON.stringify({ pid: process.pid, url, port: ports.web }));
+  runFile.update({ url, database: database.pid() });
   say(`\nFrail Spindle is ready: ${url}\nCtrl-C stops it.`);
 } catch (error) {
   const sentence = error instanceof SetupError ? error.message : diskFull(error);

@@ -7,10 +7,24 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { ROOT, SetupError } from './prepare.mjs';
 
 const RESTART_MS = 400;
-const STOP_MS = 8000;
+/** With the database, which ends after all others, less than ten seconds. */
+const STOP_MS = 6000;
 
 /** A program that says that it lives, and was silent for this long, is stuck. */
 const SILENT_MS = 45_000;
+
+/** Ends a program that no longer says that it lives; who started it starts it again. */
+function endWhenSilent(started, name, log) {
+  let heard = Date.now();
+  started.on('message', () => (heard = Date.now()));
+  const watch = setInterval(() => {
+    if (Date.now() - heard < SILENT_MS) return;
+    log.write(`[${name}] was silent for ${SILENT_MS / 1000} s: it is stuck\n`);
+    started.kill('SIGKILL');
+  }, 1000);
+  watch.unref();
+  started.on('exit', () => clearInterval(watch));
+}
 
 /**
  * Starts a program; `keep` starts it again whenever it ends by itself, `watched` also where it no
@@ -19,22 +33,11 @@ const SILENT_MS = 45_000;
 export function startProcess(
   name,
   args,
-  { env = {}, keep = true, watched = false, log = process.stderr } = {},
+  { env = {}, keep = true, watched = false, log = process.stderr, onLaunch = () => undefined } = {},
 ) {
   let stopping = false;
   let child;
   let gone = Promise.resolve();
-  const restartWhenSilent = (started) => {
-    let heard = Date.now();
-    started.on('message', () => (heard = Date.now()));
-    const watch = setInterval(() => {
-      if (Date.now() - heard < SILENT_MS) return;
-      log.write(`[${name}] was silent for ${SILENT_MS / 1000} s: it is stuck\n`);
-      started.kill('SIGKILL');
-    }, 1000);
-    watch.unref();
-    started.on('exit', () => clearInterval(watch));
-  };
   const launch = () => {
     // A group of its own: Ctrl-C reaches us, and we decide the order.
     child = spawn(process.execPath, args, {
@@ -43,7 +46,7 @@ export function startProcess(
       stdio: ['ignore', 'pipe', 'pipe', ...(watched ? ['ipc'] : [])],
       detached: true,
     });
-    if (watched) restartWhenSilent(child);
+    if (watched) endWhenSilent(child, name, log);
     const show = (data) => {
       for (const line of String(data).split('\n'))
         if (line.trim()) log.write(`[${name}] ${line}\n`);
@@ -55,7 +58,11 @@ export function startProcess(
         resolve();
         if (stopping || !keep) return;
         log.write(`[${name}] ended (${signal ?? code}); starting it again\n`);
-        setTimeout(() => !stopping && launch(), RESTART_MS);
+        setTimeout(() => {
+          if (stopping) return;
+          launch();
+          onLaunch();
+        }, RESTART_MS);
       }),
     );
   };
@@ -90,7 +97,7 @@ export function languageEnv(language) {
 }
 
 /** Whether anything listens on this port of loopback. */
-export function isTaken(port) {
+function isTaken(port) {
   return new Promise((resolve) => {
     const socket = createConnection({ host: '127.0.0.1', port });
     socket.on('connect', () => {
@@ -99,6 +106,12 @@ export function isTaken(port) {
     });
     socket.on('error', () => resolve(false));
   });
+}
+
+/** Waits until something listens there; gives up without a word after so many seconds. */
+export async function waitForPort(port, seconds) {
+  for (let waited = 0; !(await isTaken(port)) && waited < seconds * 1000; waited += 100)
+    await sleep(100);
 }
 
 export async function refuseIfTaken(port, what, variable) {

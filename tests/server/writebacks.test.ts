@@ -95,23 +95,32 @@ test('what is on the target: kept already, it may go; not kept, its code is aske
   expect((await buildCertificate(db(), asks)).target.found).toContain('data that was not kept');
 });
 
-test('an image that is damaged in the store fails its write-back with a certificate that says so, and frees the station', async () => {
-  const target = await bench.blank('5.25');
-  const { copy } = await bench.assembled('prodos-280', { 'LOST.DAT': noise('lost', 30_000) });
-  await bench.place(4, target);
-  await db()
-    .update(blobChunks)
-    .set({ bytes: sql`set_byte(${blobChunks.bytes}, 9, 77)` })
-    .where(eq(blobChunks.blobId, copy.imageBlob));
-  const failing = await startWriteback(db(), who, { fairCopyId: copy.id, stationId: 4 });
-  const row = await bench.inState(failing, 'failed');
-  expect((row.now as Said).code).toBe('platform.storedBytesAreDamaged');
-  const sealed = await certificateDownload(db(), failing, 'json');
-  expect(Certificate.parse(await sealed.json()).target.code).toBe(target);
-  const { copy: sound } = await bench.assembled('prodos-280', { 'B.DAT': noise('b', 3000) });
-  const next = await startWriteback(db(), who, { fairCopyId: sound.id, stationId: 4 });
-  await bench.inState(next, 'proved');
-});
+test.each([
+  ['bytes alone', {}],
+  [
+    'bytes, and what is kept to tell it by',
+    { digest: sql`sha256(set_byte(${blobChunks.bytes}, 9, 77))` },
+  ],
+])(
+  'an image that is damaged in the store, %s, fails its write-back with a certificate, and frees the station',
+  async (_, more) => {
+    const target = await bench.blank('5.25');
+    const { copy } = await bench.assembled('prodos-280', { 'LOST.DAT': noise('lost', 30_000) });
+    await bench.place(4, target);
+    await db()
+      .update(blobChunks)
+      .set({ bytes: sql`set_byte(${blobChunks.bytes}, 9, 77)`, ...more })
+      .where(eq(blobChunks.blobId, copy.imageBlob));
+    const failing = await startWriteback(db(), who, { fairCopyId: copy.id, stationId: 4 });
+    const row = await bench.inState(failing, 'failed');
+    expect((row.now as Said).code).toBe('platform.storedBytesAreDamaged');
+    const sealed = await certificateDownload(db(), failing, 'json');
+    expect(Certificate.parse(await sealed.json()).target.code).toBe(target);
+    const { copy: sound } = await bench.assembled('prodos-280', { 'B.DAT': noise('b', 3000) });
+    const next = await startWriteback(db(), who, { fairCopyId: sound.id, stationId: 4 });
+    await bench.inState(next, 'proved');
+  },
+);
 
 test('a bad spot on the blank: nothing is claimed, the certificate says where, what it came from is as it was', async () => {
   const copy = await bench.copyOf('SKP-0104');
