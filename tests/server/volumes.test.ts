@@ -9,6 +9,8 @@ import { jobs } from '@/server/platform/jobs/tables';
 import { SignatureRules } from '@/core/scan/rules';
 import { listAlike } from '@/server/features/holdings/alike';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
+import { fairCopies } from '@/server/features/copies/tables';
+import { media } from '@/server/features/media/tables';
 import { copyPart, fileBytes } from '@/server/features/copies/downloads';
 import { indexExport } from '@/server/features/holdings/index-export';
 import { takeIn } from '@/server/features/intake/intake';
@@ -63,6 +65,20 @@ test.each([
         new Uint8Array(await (await fileBytes(suite.connection.db, file.id)).arrayBuffer()),
       ),
     ).toBe(file.sha256);
+});
+
+test('800 KB of blocks in order are no layout’s sectors, and come out as they came in', async () => {
+  const bytes = loadVector('volumes/prodos-1600.po');
+  const docket = await mediumDetail(suite.connection.db, await take('prodos-1600.po', bytes));
+  const [copy] = await suite.connection.db
+    .select()
+    .from(fairCopies)
+    .innerJoin(media, eq(media.id, fairCopies.mediumId))
+    .where(eq(media.code, docket.medium.code));
+  const { id, layout, imageSha256 } = copy!.fair_copies;
+  const image = await copyPart(suite.connection.db, id, 'image');
+  const out = new Uint8Array(await image.arrayBuffer());
+  expect([layout, imageSha256, sha256Hex(out)]).toEqual([null, sha256Hex(bytes), sha256Hex(bytes)]);
 });
 
 test('words inside files are found, with what stands beside them', async () => {

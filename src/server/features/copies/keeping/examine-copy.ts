@@ -99,6 +99,8 @@ function layoutOfImage(layouts: readonly Layout[], image: Uint8Array): string | 
   const fitting = layouts.filter((layout) => bytesOf(layout) === image.length);
   const candidates = imageCandidates(image);
   const [first] = candidates;
+  // Blocks in order are the sectors of no layout, whatever layout has as many bytes.
+  if (first?.kind === 'po' && first.layout === null) return null;
   if (
     fitting.length !== 1 ||
     (first?.layout &&
