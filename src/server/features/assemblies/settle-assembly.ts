@@ -51,10 +51,16 @@ export async function runAssembly({
   return 'done';
 }
 
+/** Nothing came of it, and it takes changes again; what was told of it by then stays. */
 export const giveUpAssembly = (
-  { commit, payload }: JobContext<'assembly'>,
+  { commit, payload: { assemblyId } }: JobContext<'assembly'>,
   trouble: Said,
-): Promise<void> => commit((tx) => set(tx, payload.assemblyId, { settledBy: null, trouble }));
+): Promise<void> =>
+  commit(async (tx) => {
+    const row = await lockAssembly(tx, assemblyId);
+    if (row.settledBy !== null && row.copyId === null)
+      await set(tx, assemblyId, { settledBy: null, trouble });
+  });
 
 async function set(
   tx: Executor,

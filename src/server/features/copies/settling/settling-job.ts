@@ -29,10 +29,19 @@ async function setRow(tx: Executor, id: number, values: Partial<Row>): Promise<v
   await announce(tx, { kind: 'media' });
 }
 
+/** It failed; what was told of it by then stays. */
 export const giveUpSettling = (
   { commit, payload: { settlingId } }: JobContext<'settle'>,
   trouble: Said,
-): Promise<void> => commit((tx) => setRow(tx, settlingId, { state: 'failed', trouble }));
+): Promise<void> =>
+  commit(async (tx) => {
+    const [row] = await tx
+      .select({ state: settlings.state })
+      .from(settlings)
+      .where(eq(settlings.id, settlingId));
+    if (row && row.state !== 'failed' && row.state !== 'done')
+      await setRow(tx, settlingId, { state: 'failed', trouble });
+  });
 
 export async function runSettling(context: JobContext<'settle'>): Promise<JobOutcome> {
   const { db, commit, signal, payload } = context;
