@@ -210,6 +210,13 @@ test('every route that answers is tried here, or is known to give no stored byte
   ).toEqual([]);
 });
 
+/** A worker's own check may have come by while a byte was wrong: it is told until the next one. */
+async function foundSound(blobId: string): Promise<void> {
+  await db().update(blobs).set({ dueAt: new Date() }).where(eq(blobs.id, blobId));
+  while (await checkNext(db()));
+  await until('it to be sound', async () => (await fixityView(db())).damaged.length === 0);
+}
+
 test.each([
   ['the image', () => kept.copy.imageBlob, 4],
   ['the sidecar', () => kept.copy.sidecarBlob!, 1],
@@ -226,6 +233,7 @@ test.each([
     for (const each of asked) now.push(await answerTo(each));
   } finally {
     await putBack();
+    await foundSound(blobOf());
   }
   expect(asked.filter((__, i) => isDelivered(now[i]!, before[i]!))).toEqual([]);
   // And it is told: with a name where nothing was sent, by breaking off where something was.
@@ -359,8 +367,6 @@ test('chunks of an older store are given their digests once their blob was found
   const bytes = everythingAsked(kept).find(({ route }) => route === 'api/copies/[id]/bytes')!;
   expect((await answerTo(bytes)).status).toBe(500);
   await putBack();
-  await due();
-  while (await checkNext(db()));
-  await until('it to be sound', async () => (await fixityView(db())).damaged.length === 0);
+  await foundSound(imageBlob);
   expect(await digests()).toEqual(wanted);
 });

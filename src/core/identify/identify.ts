@@ -110,8 +110,8 @@ async function openPartitions(
 }
 
 /** The partitions of a disk; where it has no table and no volume, those that begin somewhere. */
-const tableOf = async (source: ByteSource, hasVolume: boolean) =>
-  (await readPartitions(source)) ?? (hasVolume ? null : lostPartitions(source));
+const tableOf = async (source: ByteSource, isSearched: boolean) =>
+  (await readPartitions(source)) ?? (isSearched ? lostPartitions(source) : null);
 
 /** Opens every volume of the image. An image that holds none is a finding, not a failure. */
 export async function identifyVolumes(
@@ -120,7 +120,7 @@ export async function identifyVolumes(
 ): Promise<Identification> {
   const whole = await openBest(source, options, null, 0);
   const isKnown = whole !== null && (whole.confidence >= 0.8 || options.cpm !== undefined);
-  const table = isKnown ? null : await tableOf(source, whole !== null);
+  const table = isKnown ? null : await tableOf(source, whole === null && !options.isInside);
   if (table && table.partitions.length > 0) {
     const { volumes, problems } = await openPartitions(source, table.partitions);
     if (volumes.length > 0 || !whole)
@@ -131,8 +131,8 @@ export async function identifyVolumes(
       };
   }
   if (whole) return { volumes: [whole], problems: [], partitions: [] };
-  const unknown =
-    (await signatureOf(source)) ?? said('identify.theImageMayBe', { source: source.size });
+  const marked = options.isInside ? null : await signatureOf(source);
+  const unknown = marked ?? said('identify.theImageMayBe', { source: source.size });
   return {
     volumes: [],
     problems: [...(table?.problems ?? []), { kind: 'unknown-format', said: unknown, offset: 0 }],

@@ -73,7 +73,7 @@ export async function* volumesInside(
     budget.tried--;
     const inner = extentSource(source, entry);
     const inside = within ? `${within}/${entry.path}` : entry.path;
-    for (const found of (await identifyVolumes(inner)).volumes) {
+    for (const found of (await identifyVolumes(inner, { isInside: true })).volumes) {
       if (
         found.confidence < ENOUGH ||
         WITHOUT_MARK.has(found.volume.filesystem) ||

@@ -93,7 +93,8 @@ test.each(ENCODING_IDS)(
         },
       ),
       // A few of them: `npm run bench -- recovery` counts in hundreds of thousands.
-      { numRuns: 3, endOnFailure: true },
+      // The first is hurt so little that something of it is sound.
+      { numRuns: 3, endOnFailure: true, examples: [[1, 2, 'little']] },
     );
     expect(sound).toBeGreaterThan(0);
   },

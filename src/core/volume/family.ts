@@ -20,6 +20,11 @@ export interface VolumeCandidate {
 /** What the archivist knows of an image beforehand. */
 export interface KnownOfImage {
   cpm?: CpmParameters;
+  /**
+   * It is a file on a volume: there are many of them, and what has lost its beginning is not
+   * searched through for what it may have been.
+   */
+  isInside?: true;
 }
 
 export interface VolumeFamily {

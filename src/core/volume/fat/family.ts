@@ -8,8 +8,8 @@ import { WritableFat } from './write';
 
 export const FAT: VolumeFamily = {
   filesystems: ['fat12', 'fat16', 'fat32'],
-  async probe(source) {
-    const found = await probeFat(source);
+  async probe(source, known) {
+    const found = await probeFat(source, known);
     if (!found) return null;
     const { totalSectors, bytesPerSector, width } = found.geometry;
     const own = sliceSource(source, 0, Math.min(source.size, totalSectors * bytesPerSector));

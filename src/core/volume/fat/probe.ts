@@ -10,6 +10,7 @@ import {
   type FatGeometry,
 } from './boot-sector';
 import { isPlausibleEntry } from './directory';
+import type { KnownOfImage } from '../family';
 import { geometryByContents } from './geometry-by-contents';
 import { ENTRY } from './records';
 import { said, type Said } from '@/core/said';
@@ -28,12 +29,15 @@ const SURE = 0.75;
 const MOST_OF_A_GUESS = 0.75;
 
 /** Looks for a FAT volume at the start of the source; null where there is none. */
-export async function probeFat(source: ByteSource): Promise<FatEvidence | null> {
+export async function probeFat(
+  source: ByteSource,
+  { isInside }: KnownOfImage = {},
+): Promise<FatEvidence | null> {
   const head = await source.read(0, OLD_DISK_HEAD);
   const geometry = parseBootSector(head) ?? geometryOfMediaByte(head, source.size);
   const stated = geometry && (await weigh(source, geometry, head));
   if (stated && stated.confidence >= SURE) return stated;
-  const left = await geometryByContents(source);
+  const left = isInside ? null : await geometryByContents(source);
   const guessed = left && (await weigh(source, left, head));
   // A parameter block and nothing behind it that fits is no volume.
   const [best] = [stated, guessed && { ...guessed, confidence: atMost(guessed.confidence) }]
