@@ -1,6 +1,14 @@
 // Which supervisor runs the application of a data folder, and which processes are its own: one at a
 // time, and what a supervisor left behind that was killed is ended by the next.
-import { existsSync, readFileSync, readlinkSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  linkSync,
+  readFileSync,
+  readlinkSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { ROOT, say } from './prepare.mjs';
 
@@ -49,10 +57,18 @@ async function end(pid) {
 
 export class RunFile {
   #file;
+  #beside;
   #state = { pid: process.pid, url: null, children: [] };
 
   constructor(file) {
     this.#file = file;
+    this.#beside = `${file}.${process.pid}`;
+  }
+
+  /** The state in a file beside it: whoever looks sees all of it, or what was there before. */
+  #written() {
+    writeFileSync(this.#beside, JSON.stringify(this.#state));
+    return this.#beside;
   }
 
   /** What the file says; null where there is none, or nothing that can be read. */
@@ -71,10 +87,12 @@ export class RunFile {
   async take() {
     for (;;) {
       try {
-        writeFileSync(this.#file, JSON.stringify(this.#state), { flag: 'wx' });
+        linkSync(this.#written(), this.#file);
         return null;
       } catch (error) {
         if (error.code !== 'EEXIST') throw error;
+      } finally {
+        rmSync(this.#beside, { force: true });
       }
       const other = this.#read();
       if (other && other.pid !== process.pid && isSupervisor(other.pid)) return other;
@@ -88,7 +106,7 @@ export class RunFile {
   /** Keeps what is known of the run, for the next start. */
   update(values) {
     Object.assign(this.#state, values);
-    if (existsSync(this.#file)) writeFileSync(this.#file, JSON.stringify(this.#state));
+    if (existsSync(this.#file)) renameSync(this.#written(), this.#file);
   }
 
   release() {

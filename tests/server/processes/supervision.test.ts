@@ -59,7 +59,15 @@ interface Run {
   children: number[];
   database: number;
 }
-const run = (): Run => JSON.parse(readFileSync(join(folder, 'running.json'), 'utf8')) as Run;
+/** What is known of the run; nothing while one start takes over from another. */
+function run(): Run {
+  try {
+    return JSON.parse(readFileSync(join(folder, 'running.json'), 'utf8')) as Run;
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
+    return { pid: 0, url: null, children: [], database: 0 };
+  }
+}
 
 /** The pages answer from the database. */
 const isUp = () =>
