@@ -102,7 +102,7 @@ try {
     String(ports.web),
   ]);
   await waitForPages(url, development ? 120 : 60);
-  runFile.update({ url, database: database.pid() });
+  runFile.update({ url });
   say(`\nFrail Spindle is ready: ${url}\nCtrl-C stops it.`);
 } catch (error) {
   const sentence = error instanceof SetupError ? error.message : diskFull(error);

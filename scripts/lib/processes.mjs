@@ -96,6 +96,16 @@ export function languageEnv(language) {
   };
 }
 
+/** Whether a process is there, whoever it belongs to. */
+export function isAlive(pid) {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return error.code === 'EPERM';
+  }
+}
+
 /** Whether anything listens on this port of loopback. */
 function isTaken(port) {
   return new Promise((resolve) => {

@@ -11,17 +11,9 @@ import {
 } from 'node:fs';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { ROOT, say } from './prepare.mjs';
+import { isAlive } from './processes.mjs';
 
 const END_MS = 4000;
-
-function isAlive(pid) {
-  try {
-    process.kill(pid, 0);
-    return true;
-  } catch (error) {
-    return error.code === 'EPERM';
-  }
-}
 
 /** Whether a process is one that this checkout started; another may have its number by now. */
 function isOurs(pid) {
@@ -71,36 +63,62 @@ export class RunFile {
     return this.#beside;
   }
 
-  /** What the file says; null where there is none, or nothing that can be read. */
-  #read() {
+  /** What a file of this kind says; null where there is none. */
+  #stateIn(file) {
     try {
-      return JSON.parse(readFileSync(this.#file, 'utf8'));
+      return JSON.parse(readFileSync(file, 'utf8'));
     } catch {
       return null;
     }
   }
 
+  /** Makes the file with this process in it; false where there is one. */
+  #make() {
+    try {
+      linkSync(this.#written(), this.#file);
+      return true;
+    } catch (error) {
+      if (error.code !== 'EEXIST') throw error;
+      return false;
+    } finally {
+      rmSync(this.#beside, { force: true });
+    }
+  }
+
+  /** Takes the file of a supervisor that is gone out of the way; another start may have done so. */
+  #takeAway() {
+    const aside = `${this.#beside}.old`;
+    try {
+      renameSync(this.#file, aside);
+    } catch (error) {
+      if (error.code !== 'ENOENT') throw error;
+      return [];
+    }
+    const { pid, children = [] } = this.#stateIn(aside) ?? {};
+    // Between the look and the move it became that of a start that lives: it gets it back.
+    if (pid !== undefined && isSupervisor(pid)) linkSync(aside, this.#file);
+    rmSync(aside);
+    return pid !== undefined && isSupervisor(pid) ? [] : children;
+  }
+
   /**
    * Takes the folder for this process: gives null, or the state of the supervisor that has it. What
-   * one that is gone left running is ended first.
+   * one that is gone left running is ended.
    */
   async take() {
-    for (;;) {
-      try {
-        linkSync(this.#written(), this.#file);
-        return null;
-      } catch (error) {
-        if (error.code !== 'EEXIST') throw error;
-      } finally {
-        rmSync(this.#beside, { force: true });
-      }
-      const other = this.#read();
-      if (other && other.pid !== process.pid && isSupervisor(other.pid)) return other;
-      const left = (other?.children ?? []).filter((pid) => isAlive(pid) && isOurs(pid));
-      if (left.length > 0) say(`Ending what an earlier start left running (${left.join(', ')}) …`);
-      await Promise.all(left.map(end));
-      rmSync(this.#file, { force: true });
+    const left = [];
+    while (!this.#make()) {
+      const other = this.#stateIn(this.#file);
+      if (other && isSupervisor(other.pid)) return other;
+      left.push(...this.#takeAway());
     }
+    const orphans = left.filter((pid) => isAlive(pid) && isOurs(pid));
+    // Whoever comes after this process, should it be killed now, ends them.
+    this.update({ children: orphans });
+    if (orphans.length > 0)
+      say(`Ending what an earlier start left running (${orphans.join(', ')}) …`);
+    await Promise.all(orphans.map(end));
+    return null;
   }
 
   /** Keeps what is known of the run, for the next start. */
@@ -110,6 +128,6 @@ export class RunFile {
   }
 
   release() {
-    if (this.#read()?.pid === process.pid) rmSync(this.#file, { force: true });
+    if (this.#stateIn(this.#file)?.pid === process.pid) rmSync(this.#file, { force: true });
   }
 }

@@ -38,6 +38,27 @@ function put(name: string, bytes: Uint8Array): string {
   return name;
 }
 
+test('files of two partitions that lie at the same places within theirs have digests of their own', () => {
+  const image = loadVector('volumes/mbr-small.img').slice();
+  const [first, second, sectors] = [17 * 512, 442 * 512, 408 * 512];
+  // The same volume twice, but for one letter of its file.
+  image.copyWithin(second, first, first + sectors);
+  image[second + 9 * 512]! ^= 0x20;
+  spindle('index', put('house.img', image), '--json', 'index.json');
+  const rows = JSON.parse(readFileSync(join(folder, 'index.json'), 'utf8')) as {
+    partition: number;
+    sha256: string;
+  }[];
+  const digests = [0, 1].map((i) => {
+    const from = (i === 0 ? first : second) + 9 * 512;
+    return sha256Hex(image.subarray(from, from + 1500));
+  });
+  expect(rows.slice(0, 2).map(({ partition, sha256 }) => [partition, sha256])).toEqual([
+    [1, digests[0]],
+    [2, digests[1]],
+  ]);
+});
+
 test('a reader that goes away stops nothing that was asked for', () => {
   put('old.img', loadVector('volumes/fat12-720k.img'));
   const command = `"${process.execPath}" "${SPINDLE}" contents old.img --json - --extract out; echo $? >&2`;
@@ -206,6 +227,9 @@ test('a folder of unknown files is identified by content, and indexed as CSV tha
   ])
     put(`box/${name.replace(/\W/g, '_')}.bin`, loadVector(`volumes/${name}`));
   put('box/notes.txt', Buffer.from('no disk'));
+  const marked = Buffer.alloc(9000);
+  marked.write('NTFS    ', 3, 'latin1');
+  put('box/of-another-kind.bin', marked);
   const identified = JSON.parse(spindle('identify', join(folder, 'box'), '--json', '-').stdout) as {
     path: string;
     findings: { filesystem: string }[];
@@ -215,6 +239,7 @@ test('a folder of unknown files is identified by content, and indexed as CSV tha
     'd64',
     'granule',
     null,
+    'NTFS',
     'prodos',
   ]);
   expect(spindle('identify', join(folder, 'box')).stdout).toMatch(

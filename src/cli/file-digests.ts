@@ -1,36 +1,20 @@
-/** Digests of the files of one image: what lies at the same places is read once, and not without end. */
+/** Digests of the files of one volume, each read once, out of what may be read of its image. */
 import { toHex } from '@/core/digester';
-import { ReadingBudget } from '@/core/volume/reading-budget';
-import { isWhole, placesKey, type Volume, type VolumeEntry } from '@/core/volume/volume';
+import { ReadOnce, type ReadingBudget } from '@/core/volume/reading-budget';
+import { isWhole, type Volume, type VolumeEntry } from '@/core/volume/volume';
 import { nodeDigester } from '@/node/digester';
 
-export class FileDigests {
-  private readonly known = new Map<string, string | null>();
-  private readonly budget: ReadingBudget;
+async function digestOf(volume: Volume, entry: VolumeEntry): Promise<string> {
+  const hash = nodeDigester.sha256Stream();
+  for await (const bytes of volume.stream(entry)) hash.update(bytes);
+  return toHex(hash.digest());
+}
 
-  constructor(imageBytes: number) {
-    this.budget = new ReadingBudget(imageBytes);
-  }
-
-  /** Files left out, since reading them all would never end. */
-  get leftOut(): number {
-    return this.budget.refused;
-  }
-
-  /** Null of what is cut, and of what is left out. */
-  async of(volume: Volume, entry: VolumeEntry): Promise<string | null> {
-    if (!isWhole(entry)) return null;
-    const key = placesKey(entry);
-    const before = this.known.get(key);
-    if (before !== undefined) return before;
-    const digest = this.budget.take(entry.bytes) ? await this.read(volume, entry) : null;
-    this.known.set(key, digest);
-    return digest;
-  }
-
-  private async read(volume: Volume, entry: VolumeEntry): Promise<string> {
-    const hash = nodeDigester.sha256Stream();
-    for await (const bytes of volume.stream(entry)) hash.update(bytes);
-    return toHex(hash.digest());
-  }
+/** Gives the digest of a file; null of what is cut, and of what is left out. */
+export function digestsOf(
+  volume: Volume,
+  budget: ReadingBudget,
+): (entry: VolumeEntry) => Promise<string | null> {
+  const once = new ReadOnce<string>(budget);
+  return async (entry) => (isWhole(entry) ? once.of(entry, () => digestOf(volume, entry)) : null);
 }

@@ -47,6 +47,17 @@ const MOST_OF_A_TEST = 540;
 /** A number waits four seconds for its letter. */
 const SECONDS_OF_A_NUMBER = 4;
 
+/** What a scan came to is shown for eight. */
+const SECONDS_OF_A_SCAN = 8;
+
+/** What the station bar says. */
+const stationBarSays = (text: string) =>
+  By.xpath(`//*[@data-testid="station-bar-says" and contains(., "${text}")]`);
+
+/** A label scanned until the page that takes it shows what it came to. */
+const scan = (code: string, shown: By) =>
+  pages.pressFor([...`.${code}`, Key.ENTER], shown, SECONDS_OF_A_SCAN + 2);
+
 /**
  * Waits until a medium's newest sitting has ended; seldom asked, for the answer costs the server
  * what the bench needs.
@@ -168,7 +179,7 @@ test('a dirty head is noticed and heard, cleaned by a key from another page, and
       By.xpath('//*[@data-testid="station-bar-4" and contains(., "clean the head")]'),
     );
     const keys = '//*[@data-testid="station-keys" and contains(., "Head of station 4 is clean")]';
-    await pages.pressFor('4', By.xpath(keys), SECONDS_OF_A_NUMBER + 2);
+    await pages.pressFor(['4'], By.xpath(keys), SECONDS_OF_A_NUMBER + 2);
     await pages.press('c');
     await until('it to go on', async () => (await station(4)).sitting?.state !== 'dirty');
   });
@@ -313,24 +324,16 @@ test('a scanned label confirms what is in the drive, and one that does not belon
   await pages.post('/api/stations/6', { action: 'place', code: 'SKP-0128' });
   await pages.open('/bench?station=6');
   await pages.headingLike(/^SKP-0128 is in the drive/);
-  await pages.press(...'.SKP-0124', Key.ENTER);
-  await pages.find(
-    By.xpath(
-      '//*[@data-testid="station-bar-says" and contains(., "Station 6 should hold SKP-0128, and the label says SKP-0124")]',
-    ),
+  await scan(
+    'SKP-0124',
+    stationBarSays('Station 6 should hold SKP-0128, and the label says SKP-0124'),
   );
   expect([(await station(6)).confirmedAt, (await station(6)).sitting]).toEqual([null, null]);
-  await pages.press(...'.SKP-0128', Key.ENTER);
-  await pages.find(
-    By.xpath(
-      '//*[@data-testid="station-bar-says" and contains(., "SKP-0128 is what is in station 6")]',
-    ),
-  );
+  await scan('SKP-0128', stationBarSays('SKP-0128 is what is in station 6'));
   expect((await station(6)).confirmedAt).not.toBeNull();
   await pages.open('/arrivals');
   await pages.headingLike(/media wait/);
-  await pages.press(...'.SKP-0107', Key.ENTER);
-  await pages.find(By.xpath('//tr[@aria-selected="true" and contains(., "SKP-0107")]'));
+  await scan('SKP-0107', By.xpath('//tr[@aria-selected="true" and contains(., "SKP-0107")]'));
   await pages.post('/api/stations/6', { action: 'remove' });
 });
 

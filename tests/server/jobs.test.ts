@@ -282,6 +282,27 @@ test('a job that workers died of is set aside with what hangs on it, and taken a
   expect(runs).toBe(2);
 });
 
+test('what a worker computes on when it is asked to stop waits for another, and counts as no death', async () => {
+  await ask('settle', 5);
+  let refused: unknown = null;
+  let goOn = () => undefined as void;
+  const gate = new Promise<void>((resolve) => (goOn = resolve));
+  const engine = startEngine(async ({ commit }) => {
+    await gate;
+    refused = await commit(async () => 'committed').catch((error: unknown) => error);
+    return 'done';
+  });
+  await until('the job at work', async () => (await inState('running')).length === 1);
+  await engines.splice(engines.indexOf(engine), 1)[0]!.stop();
+  expect(await inState('waiting')).toMatchObject([{ crashes: 0, workerId: null }]);
+  goOn();
+  await until('what it still wanted', () => refused !== null);
+  expect(refused).toBeInstanceOf(Error);
+  startEngine(async () => 'done');
+  await allIn('done', 1);
+  expect((await inState('done'))[0]!.crashes).toBe(0);
+});
+
 test('what a job is asked with is checked before it is stored', async () => {
   await expect(enqueue(db(), 'scan', { operatorId: 0 })).rejects.toThrow();
   await expect(enqueue(db(), 'scan', { other: 1 } as never)).rejects.toThrow();

@@ -28,7 +28,7 @@ const FIRST_PORT = 10_240;
  * A port that nobody listens at, and that no connection going out is given before it is used: one
  * of the ephemeral ones may be taken by a client in the meantime.
  */
-async function freePort(): Promise<number> {
+export async function freePort(): Promise<number> {
   for (;;) {
     const port = randomInt(FIRST_PORT, FIRST_EPHEMERAL);
     const isFree = await new Promise<boolean>((resolve) => {

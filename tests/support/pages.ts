@@ -23,7 +23,7 @@ export const link = (text: string) =>
 /** Longest wait for what a page shows: it ends a test that hangs, and says nothing of speed. */
 const MAX_WAIT_SECONDS = 300;
 
-/** How often a key is pressed for what it shows. */
+/** How often keys are pressed for what they show. */
 const PRESSES = 4;
 
 const hasMoved = (trouble: unknown) =>
@@ -51,12 +51,12 @@ export class Pages {
       .perform();
 
   /**
-   * Presses a key that shows something for a few seconds only. On a busy machine it may be gone
+   * Presses keys that show something for a few seconds only. On a busy machine it may be gone
    * before it was looked for, and is asked for again.
    */
-  pressFor = async (key: string, shown: By, seconds: number): Promise<void> => {
+  pressFor = async (keys: readonly string[], shown: By, seconds: number): Promise<void> => {
     for (let tries = 1; ; tries++) {
-      await this.press(key);
+      await this.press(...keys);
       try {
         await this.find(shown, seconds);
         return;

@@ -6,11 +6,11 @@ import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
 import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
 import { volumesInside } from '@/core/identify/inside';
 import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
-import { leftOutProblems } from '@/core/volume/reading-budget';
+import { leftOutProblems, ReadingBudget } from '@/core/volume/reading-budget';
 import { viewsOf } from '@/core/volume/disc-volume';
 import type { Volume, VolumeEntry } from '@/core/volume/volume';
 import { extractVolume } from '../extract';
-import { FileDigests } from '../file-digests';
+import { digestsOf } from '../file-digests';
 import { jsonText, readJson, writeOut } from '../files';
 import { openImage } from '../open-image';
 import { shown } from '../paths';
@@ -41,9 +41,8 @@ async function innerVolumes(source: ByteSource, found: readonly FoundVolume[]): 
 }
 
 async function filesJson(
-  volume: Volume,
   entries: readonly VolumeEntry[],
-  digests: FileDigests,
+  digestOf: ReturnType<typeof digestsOf>,
 ): Promise<object[]> {
   const files = [];
   for (const entry of entries) {
@@ -54,7 +53,7 @@ async function filesJson(
         ? {
             path,
             bytes,
-            sha256: await digests.of(volume, entry),
+            sha256: await digestOf(entry),
             ...(type !== undefined && { type }),
             locked,
             modified,
@@ -68,20 +67,15 @@ async function filesJson(
   return files;
 }
 
-export async function volumeJson({
-  volume,
-  partition,
-  offset,
-  length,
-  confidence,
-  reasons,
-  inside,
-}: Listed) {
-  const digests = new FileDigests(length);
-  const files = await filesJson(volume, volume.entries, digests);
+export async function volumeJson(
+  { volume, partition, offset, length, confidence, reasons, inside }: Listed,
+  budget: ReadingBudget,
+): Promise<object> {
+  const refusedBefore = budget.refused;
+  const digestOf = digestsOf(volume, budget);
+  const files = await filesJson(volume.entries, digestOf);
   const views: Record<string, object[]> = {};
-  for (const view of viewsOf(volume))
-    views[view.name] = await filesJson(volume, view.entries, digests);
+  for (const view of viewsOf(volume)) views[view.name] = await filesJson(view.entries, digestOf);
   const { filesystem, label, freeBytes, problems } = volume;
   return {
     filesystem,
@@ -91,7 +85,7 @@ export async function volumeJson({
     reasons: reasons.map(tell),
     files,
     ...views,
-    problems: [...problems, ...leftOutProblems(digests.leftOut)].map(toldProblem),
+    problems: [...problems, ...leftOutProblems(budget.refused - refusedBefore)].map(toldProblem),
   };
 }
 
@@ -172,7 +166,7 @@ export async function contentsCommand(args: string[]): Promise<void> {
     const volumes =
       values.inside === undefined ? outer : inner.filter(({ inside }) => inside === values.inside);
     if (values.inside !== undefined && volumes.length === 0) throw nowhere(values.inside, inner);
-    await writeListing(values, inner, partitions, volumes, problems);
+    await writeListing(values, inner, partitions, volumes, problems, source.size);
     const lines: string[] = problems.map(({ said }) => tell(said));
     for (const each of volumes) {
       lines.push(...linesOf(each.volume));
@@ -202,13 +196,20 @@ async function writeListing(
   partitions: Partition[],
   volumes: Listed[],
   problems: Problem[],
+  imageBytes: number,
 ) {
   if (values.json) {
     const below = values.inside === undefined ? inner : [];
+    const budget = new ReadingBudget(imageBytes);
+    const listed = async (all: readonly Listed[]) => {
+      const jsons: object[] = [];
+      for (const each of all) jsons.push(await volumeJson(each, budget));
+      return jsons;
+    };
     const json = {
       ...(partitions.length > 0 && { partitionTable: 'mbr', partitions }),
-      volumes: await Promise.all(volumes.map(volumeJson)),
-      ...(below.length > 0 && { inside: await Promise.all(below.map(volumeJson)) }),
+      volumes: await listed(volumes),
+      ...(below.length > 0 && { inside: await listed(below) }),
       problems: problems.map(toldProblem),
     };
     await writeOut(values.json, jsonText(json));

@@ -23,6 +23,7 @@ import { scramble } from '@/core/optical/scramble';
 import { identifyVolumes } from '@/core/identify/identify';
 import { DISC_PCM, wavHeader } from '@/core/sound/wav';
 import { nodeDigester } from '@/node/digester';
+import { ReadingBudget } from '@/core/volume/reading-budget';
 import { volumeJson } from './contents';
 import { fileSource, jsonText, writeNew, writeOut } from '../files';
 import { openDisc, type OpenDisc } from '../open-disc';
@@ -200,7 +201,7 @@ async function firstVolume(disc: Disc, tracks: Examined['tracks'], { flags, othe
   if (!first) return null;
   const source = userSource(disc.sources[first.file]!, first, first.scrambled, flags, others);
   const [found] = (await identifyVolumes(source)).volumes;
-  return found ? volumeJson({ ...found, inside: null }) : null;
+  return found ? volumeJson({ ...found, inside: null }, new ReadingBudget(source.size)) : null;
 }
 
 function discJson(

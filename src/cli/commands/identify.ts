@@ -3,6 +3,7 @@ import { tell } from '@/messages/tell';
 import { parseArgs } from 'node:util';
 import { FORMAT_WITHIN, beginsAsContainer } from '@/core/flux/container';
 import { candidatesOf } from '@/core/identify/identify';
+import { signatureOf } from '@/core/identify/signatures';
 import type { ByteSource } from '@/core/bits/byte-source';
 import { tracksOf, userSource } from '@/core/optical/disc';
 import { isScrambled } from '@/core/optical/scrambled';
@@ -58,6 +59,17 @@ async function asPacked(source: ByteSource): Promise<Finding[]> {
     : [];
 }
 
+/** A mark alone: nothing behind it was read. */
+const CONFIDENCE_OF_A_MARK = 0.6;
+
+/** A kind that is not read here, by the mark its standard puts at a fixed place. */
+async function asMarked(source: ByteSource): Promise<Finding[]> {
+  const marked = await signatureOf(source);
+  if (!marked) return [];
+  const { name, said } = marked;
+  return [{ filesystem: name, confidence: CONFIDENCE_OF_A_MARK, reasons: [tell(said)] }];
+}
+
 async function identifyFile(
   path: string,
 ): Promise<{ path: string; bytes: number; findings: Finding[] }> {
@@ -87,6 +99,7 @@ async function identifyFile(
             table.partitions.map(partitionWords).join(', '),
         ],
       });
+    if (findings.length === 0) findings.push(...(await asMarked(source)));
     return {
       path,
       bytes: source.size,

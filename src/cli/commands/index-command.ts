@@ -4,10 +4,10 @@ import { parseArgs } from 'node:util';
 import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
 import { csvRow } from '@/core/csv';
 import { identifyVolumes } from '@/core/identify/identify';
-import { leftOutProblems } from '@/core/volume/reading-budget';
+import { leftOutProblems, ReadingBudget } from '@/core/volume/reading-budget';
 import { volumesInside } from '@/core/identify/inside';
 import type { Volume } from '@/core/volume/volume';
-import { FileDigests } from '../file-digests';
+import { digestsOf } from '../file-digests';
 import { jsonText, writeOut } from '../files';
 import { openImage } from '../open-image';
 import { filesOf, shown } from '../paths';
@@ -54,8 +54,9 @@ async function rowsOf(
 ): Promise<{ rows: Row[]; problems: string[] }> {
   const { volumes, problems } = await identifyVolumes(source);
   const rows: Row[] = [];
-  const digests = new FileDigests(source.size);
+  const budget = new ReadingBudget(source.size);
   const add = async (volume: Volume, partition: number | null, inside: string | null) => {
+    const digestOf = digestsOf(volume, budget);
     for (const entry of volume.entries) {
       if (entry.kind !== 'file') continue;
       const { path, type, bytes, modified, locked, deleted, recoverable, damaged } = entry;
@@ -72,7 +73,7 @@ async function rowsOf(
         deleted,
         recoverable,
         damaged,
-        sha256: await digests.of(volume, entry),
+        sha256: await digestOf(entry),
         inside,
       });
     }
@@ -91,7 +92,7 @@ async function rowsOf(
     problems: [
       ...problems,
       ...volumes.flatMap(({ volume }) => volume.problems),
-      ...leftOutProblems(digests.leftOut),
+      ...leftOutProblems(budget.refused),
     ].map(({ said }) => tell(said)),
   };
 }

@@ -102,7 +102,7 @@ async function openPartitions(
       kind: 'unknown-format',
       offset,
       said: marked
-        ? said('identify.inPartition', { number, what: marked })
+        ? said('identify.inPartition', { number, what: marked.said })
         : said('identify.partitionTypeHHolds', { number, type: typeWords }),
     });
   }
@@ -131,11 +131,13 @@ export async function identifyVolumes(
       };
   }
   if (whole) return { volumes: [whole], problems: [], partitions: [] };
-  const marked = options.isInside ? null : await signatureOf(source);
-  const unknown = marked ?? said('identify.theImageMayBe', { source: source.size });
-  return {
-    volumes: [],
-    problems: [...(table?.problems ?? []), { kind: 'unknown-format', said: unknown, offset: 0 }],
-    partitions: [],
-  };
+  const unknown = await notRead(source, options);
+  return { volumes: [], problems: [...(table?.problems ?? []), unknown], partitions: [] };
+}
+
+/** What is said of an image that holds nothing that is read here. */
+async function notRead(source: ByteSource, { isInside }: KnownOfImage): Promise<Problem> {
+  const marked = isInside ? null : await signatureOf(source);
+  const unknown = marked?.said ?? said('identify.theImageMayBe', { source: source.size });
+  return { kind: 'unknown-format', said: unknown, offset: 0 };
 }

@@ -125,13 +125,19 @@ const IS_BORNE_OUT: Readonly<Record<string, (source: ByteSource) => Promise<bool
     },
   });
 
+interface Marked {
+  /** The name of the standard's kind: `NTFS`. */
+  name: string;
+  said: Said;
+}
+
 /** What the source says that it is; null where it bears no mark that is known. */
-export async function signatureOf(source: ByteSource): Promise<Said | null> {
+export async function signatureOf(source: ByteSource): Promise<Marked | null> {
   for (const { name, sort, at, bytes } of SIGNATURES) {
     const there = await source.read(at, bytes.length);
     if (there.length < bytes.length || bytes.some((byte, i) => there[i] !== byte)) continue;
     if (!((await IS_BORNE_OUT[name]?.(source)) ?? true)) continue;
-    return said('identify.itIsOfAKind', { name, sort: SORTS[sort], at });
+    return { name, said: said('identify.itIsOfAKind', { name, sort: SORTS[sort], at }) };
   }
   return null;
 }

@@ -3,8 +3,8 @@
  */
 import { sliceSource, memorySource, type ByteSource } from '../bits/byte-source';
 import { identifyVolumes, type FoundVolume } from '../identify/identify';
-import { ReadingBudget } from '../volume/reading-budget';
-import { placesKey, type VolumeEntry } from '../volume/volume';
+import { ReadingBudget, ReadOnce } from '../volume/reading-budget';
+import type { VolumeEntry } from '../volume/volume';
 import { Matcher } from './matcher';
 import { patternBytes, type SignatureRule } from './rules';
 
@@ -74,47 +74,42 @@ export async function scanImage(
   const anywhere = new RuleSet(rules.filter(({ where }) => where === 'anywhere'));
   const { volumes, partitions } = await identifyVolumes(source);
   const starts = new Set([0, ...[...partitions, ...volumes].map(({ offset }) => offset)]);
-  const findings: Finding[] = [];
+  const ofImage: Finding[] = [];
   for (const start of starts)
-    findings.push(...(await boot.findIn(sliceSource(source, start, BOOT_BYTES), null, start)));
-  findings.push(...(await anywhere.findIn(source, null)));
+    ofImage.push(...(await boot.findIn(sliceSource(source, start, BOOT_BYTES), null, start)));
+  ofImage.push(...(await anywhere.findIn(source, null)));
+  const left = new Map(ofImage.map((each) => [keyOf(each), each]));
+  const ofFiles: Finding[] = [];
+  const budget = new ReadingBudget(source.size);
   if (anywhere.rules.length > 0)
-    await addFiles(volumes, anywhere, findings, new ReadingBudget(source.size));
-  return { findings, more: [...boot.more(), ...anywhere.more()] };
+    for (const volume of volumes) ofFiles.push(...(await inFiles(volume, anywhere, left, budget)));
+  return { findings: [...left.values(), ...ofFiles], more: [...boot.more(), ...anywhere.more()] };
 }
 
-async function addFiles(
-  volumes: readonly FoundVolume[],
-  rules: RuleSet,
-  findings: Finding[],
-  budget: ReadingBudget,
-): Promise<void> {
-  for (const volume of volumes) await addByFile(volume, rules, findings, budget);
-}
-
-/** Told by its file, which says more, instead of by its place in the image. */
-async function addByFile(
+/**
+ * Told by its file, which says more, instead of by its place in the image: that is taken out of what
+ * is `left` of those.
+ */
+async function inFiles(
   { volume, partition, offset: base }: FoundVolume,
   rules: RuleSet,
-  findings: Finding[],
+  left: Map<string, Finding>,
   budget: ReadingBudget,
-): Promise<void> {
-  const seenPlaces = new Set<string>();
+): Promise<Finding[]> {
+  const findings: Finding[] = [];
+  const once = new ReadOnce<Finding[]>(budget);
   for (const entry of volume.entries.filter(isLookedInto)) {
-    const places = placesKey(entry);
-    if (seenPlaces.has(places) || !budget.take(entry.bytes)) continue;
-    seenPlaces.add(places);
     const path = partition === null ? entry.path : `${partition}/${entry.path}`;
-    const own = await rules.findIn(memorySource(await volume.read(entry)), path);
-    const seen = new Set(
-      own.flatMap(({ rule, offset }) => {
-        const place = placeInImage(entry.extents, offset);
-        return place === null ? [] : [keyOf({ rule, offset: base + place })];
-      }),
+    const found = await once.of(entry, async () =>
+      rules.findIn(memorySource(await volume.read(entry)), path),
     );
-    const kept = findings.filter((each) => each.path !== null || !seen.has(keyOf(each)));
-    findings.splice(0, findings.length, ...kept, ...own);
+    for (const each of found ?? []) {
+      findings.push({ ...each, path });
+      const place = placeInImage(entry.extents, each.offset);
+      if (place !== null) left.delete(keyOf({ rule: each.rule, offset: base + place }));
+    }
   }
+  return findings;
 }
 
 function placeInImage(

@@ -116,6 +116,28 @@ test('boot rules look at boot sectors only; a match in a file is told by its fil
   ]);
 });
 
+test('bytes that two names share are told by both', async () => {
+  const image = loadVector('volumes/fat12-720k.img').slice();
+  const found = (await identifyVolumes(memorySource(image))).volumes[0]!;
+  const [file, other] = found.volume.entries.filter(
+    ({ kind, deleted, bytes }) => kind === 'file' && !deleted && bytes > 20,
+  );
+  const [first] = file!.extents;
+  image.set([0xf0, 0x9a, 0x11, 0x22], first!.offset);
+  // The other's entry says that it begins where the first does, and is as long.
+  const entryOf = ({ path }: { path: string }) => {
+    const [stem = '', extension = ''] = path.split('/').at(-1)!.split('.');
+    return Buffer.from(image).indexOf(stem.padEnd(8) + extension.padEnd(3), 0, 'latin1');
+  };
+  image.copyWithin(entryOf(other!) + 26, entryOf(file!) + 26, entryOf(file!) + 32);
+  const { findings } = await scanImage(memorySource(image), [rule('F09A1122')]);
+  expect(findings.map(({ path, offset }) => [path, offset])).toEqual(
+    found.volume.entries
+      .filter((entry) => entry === file || entry === other)
+      .map(({ path }) => [path, 0]),
+  );
+});
+
 test('boot sectors of partitions are looked at too', async () => {
   const image = loadVector('volumes/mbr-small.img').slice();
   const { partitions } = await identifyVolumes(memorySource(image));

@@ -17,6 +17,12 @@ export interface VolumeCandidate {
   open(): Promise<Volume>;
 }
 
+/**
+ * The confidence of what is known by the rest of what was lost: enough to be opened, and too little
+ * to be written to.
+ */
+export const OF_WHAT_IS_LEFT = 0.55;
+
 /** What the archivist knows of an image beforehand. */
 export interface KnownOfImage {
   cpm?: CpmParameters;

@@ -4,10 +4,14 @@
  */
 import type { Problem } from '../problems';
 import { said } from '../said';
+import type { VolumeEntry } from './volume';
 
 /** Of a sound image all files together are no more than it, but for what is nowhere recorded. */
 const TIMES_THE_IMAGE = 4;
 const BESIDE_IT = 2 ** 28;
+
+/** Times that all units of a volume together may be followed as another file's too. */
+export const MOST_TIMES_CROSSED = 8;
 
 export class ReadingBudget {
   /** Files that were refused. */
@@ -26,6 +30,29 @@ export class ReadingBudget {
     }
     this.left -= bytes;
     return true;
+  }
+}
+
+const placesKey = ({ bytes, extents }: VolumeEntry): string =>
+  `${bytes}/${extents.map(({ offset, length }) => `${offset}+${length}`).join()}`;
+
+/**
+ * What is found out of the files of one volume by reading them whole: of those that lie at the same
+ * places once. Extents count from the volume's own beginning, so that two volumes never share it.
+ */
+export class ReadOnce<T> {
+  private readonly known = new Map<string, T | null>();
+
+  constructor(private readonly budget: ReadingBudget) {}
+
+  /** Null of what the budget leaves out. */
+  async of(entry: VolumeEntry, read: () => Promise<T>): Promise<T | null> {
+    const key = placesKey(entry);
+    const before = this.known.get(key);
+    if (before !== undefined) return before;
+    const found = this.budget.take(entry.bytes) ? await read() : null;
+    this.known.set(key, found);
+    return found;
   }
 }
 

@@ -76,10 +76,6 @@ export interface Volume {
   stream(entry: VolumeEntry): AsyncGenerator<Uint8Array>;
 }
 
-/** What tells the places of a file's bytes, and how many of them are its own. */
-export const placesKey = ({ bytes, extents }: Pick<VolumeEntry, 'bytes' | 'extents'>): string =>
-  `${bytes}/${extents.map(({ offset, length }) => `${offset}+${length}`).join()}`;
-
 const STREAM_CHUNK = 1 << 18;
 
 /**

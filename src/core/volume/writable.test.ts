@@ -229,6 +229,10 @@ test('what a volume can’t take is refused with its reason', () => {
   fat.setAttributes('LOGS/FOG.TXT', { locked: true });
   expect(refusal(() => fat.put('LOGS/FOG.TXT', bytesOf(1)))).toBe('locked');
   expect(refusal(() => fat.rename('LOGS/FOG.TXT', 'FOG.TXT'))).toBeNull();
+  // Whose two tables differ, one can't say which of its files are whole: a byte of the second.
+  const torn = formatFat(FAT_FORMATS[163_840]!);
+  torn[512 * 2 + 5]! ^= 0x10;
+  expect(refusal(() => new WritableFat(torn))).toBe('damaged');
   expect(refusal(() => new WritableProdos(new Uint8Array(143_360)))).toBe('damaged');
   expect(refusal(() => new WritableD64(new Uint8Array(1000)))).toBe('damaged');
   expect(refusal(() => new WritableCatalogue16(new Uint8Array(143_360)))).toBe('damaged');

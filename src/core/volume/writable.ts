@@ -1,10 +1,8 @@
 /**
  * Volumes that can be changed: files and folders put, removed, renamed, in an image in memory;
- * the original stays as it
- * is. A change is made whole or not at all: what can't be done is refused before the first byte
- * is written.
+ * the original stays as it is. A change is made whole or not at all: what can't be done is refused
+ * before the first byte is written.
  */
-
 import type { Said } from '../said';
 import { said } from '@/core/said';
 

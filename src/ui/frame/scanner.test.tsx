@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 /** A label scanner types like a keyboard: a dot, a code, Enter, faster than any hand. */
-import { act, fireEvent, screen, waitFor } from '@testing-library/react';
+import { act, createEvent, fireEvent, screen, waitFor } from '@testing-library/react';
 import { keepSent, renderWithQueries } from '../../../tests/support/render';
 import { useScanned, useScanner } from './scanner';
 
@@ -28,6 +28,14 @@ function Page({
 }
 const type = (text: string, on: Element | Window = window) => {
   for (const key of text) fireEvent.keyDown(on, { key });
+};
+/** Keys that were all pressed at one moment, in milliseconds of the page. */
+const pressAt = (at: number, ...keys: string[]) => {
+  for (const key of keys) {
+    const event = createEvent.keyDown(window, { key });
+    Object.defineProperty(event, 'timeStamp', { value: at });
+    fireEvent(window, event);
+  }
 };
 const scan = (text: string, end = 'Enter') => {
   type(text);
@@ -87,15 +95,24 @@ test('letters without the dot, and letters in a field, are no scan', async () =>
 });
 
 test('a dot alone asks nothing, and a pause forgets what was begun', async () => {
+  const sent = keepSent(FOUND);
+  renderWithQueries(<Page />);
+  pressAt(1000, '.', 'Enter');
+  pressAt(2000, ...'.TST');
+  pressAt(2500, ...'-0001', 'Enter');
+  await act(async () => {});
+  expect(sent).toEqual([]);
+});
+
+test('a scan that a busy page comes to late is a scan all the same', async () => {
   jest.useFakeTimers();
   const sent = keepSent(FOUND);
   renderWithQueries(<Page />);
-  scan('.');
-  type('.TST');
-  act(() => void jest.advanceTimersByTime(500));
-  scan('-0001');
+  pressAt(1000, ...'.TST');
+  act(() => void jest.advanceTimersByTime(3000));
+  pressAt(1020, ...'-0001', 'Enter');
   await act(async () => {});
-  expect(sent).toEqual([]);
+  expect(sent).toEqual([{ path: '/api/scan', body: { code: 'TST-0001', station: null } }]);
 });
 
 test('none of its letters is a key of the page', () => {

@@ -1,8 +1,8 @@
 'use client';
 /**
  * Label scanners type like a keyboard. Our labels say `.SKP-0117`: the dot tells a scan from a
- * person's keys, so that
- * none of its letters does anything. A scan confirms what is in a drive, or finds the medium.
+ * person's keys, so that none of its letters
+ * does anything. A scan confirms what is in a drive, or finds the medium.
  */
 import { useMutation } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
@@ -60,13 +60,15 @@ export function useScanner(station: number | null): { text: string; wrong: boole
   });
   useEffect(() => {
     let typed: string | null = null;
-    let timer: ReturnType<typeof setTimeout> | undefined;
+    let typedAt = 0;
     const listen = (event: KeyboardEvent) => {
       if (!isForTheBench(event)) return;
+      // When it was pressed, not when a busy page came to it.
+      if (event.timeStamp - typedAt > PAUSE_MS) typed = null;
       if (typed === null && event.key !== SCAN_MARK) return;
       event.preventDefault();
       event.stopImmediatePropagation();
-      clearTimeout(timer);
+      typedAt = event.timeStamp;
       if (event.key === 'Enter' || event.key === 'Tab') {
         const code = typed;
         typed = null;
@@ -75,15 +77,9 @@ export function useScanner(station: number | null): { text: string; wrong: boole
       }
       if (typed === null) typed = '';
       else if (event.key.length === 1 && typed.length < MOST) typed += event.key;
-      timer = setTimeout(() => {
-        typed = null;
-      }, PAUSE_MS);
     };
     window.addEventListener('keydown', listen, true);
-    return () => {
-      clearTimeout(timer);
-      window.removeEventListener('keydown', listen, true);
-    };
+    return () => window.removeEventListener('keydown', listen, true);
   }, []);
   useEffect(() => {
     if (!said) return;

@@ -1,25 +1,15 @@
 /**
  * `npm start` as a process: it brings back what was killed under it, begins once, takes over from a
- * supervisor that was killed, and ends in time with a page open.
+ * supervisor that was killed, and ends with a page open.
  */
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { until } from '../../support/application';
+import { freePort, until } from '../../support/application';
 
 const ROOT = join(__dirname, '..', '..', '..');
 const START = join(ROOT, 'scripts', 'start.mjs');
-
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const server = createServer();
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as { port: number };
-      server.close(() => resolve(port));
-    });
-  });
 
 let folder: string;
 let env: NodeJS.ProcessEnv;
@@ -28,6 +18,8 @@ const started: ChildProcess[] = [];
 
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'spindle-start-'));
+  // So that the database's own user comes in, and nothing is kept elsewhere.
+  chmodSync(folder, 0o755);
   const [web, bench, database] = await Promise.all([freePort(), freePort(), freePort()]);
   url = `http://127.0.0.1:${web}`;
   env = {
@@ -57,7 +49,6 @@ interface Run {
   pid: number;
   url: string | null;
   children: number[];
-  database: number;
 }
 /** What is known of the run; nothing while one start takes over from another. */
 function run(): Run {
@@ -65,7 +56,7 @@ function run(): Run {
     return JSON.parse(readFileSync(join(folder, 'running.json'), 'utf8')) as Run;
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
-    return { pid: 0, url: null, children: [], database: 0 };
+    return { pid: 0, url: null, children: [] };
   }
 }
 
@@ -77,12 +68,13 @@ const isUp = () =>
   );
 const isReady = async () => (await isUp()) && run().url !== null;
 
-test('killed parts come back, a second start says so, a killed supervisor is taken over from, and all ends in time', async () => {
+test('killed parts come back, a second start says so, a killed supervisor is taken over from, and all ends with a page open', async () => {
   const first = start();
   await until('the application', isReady);
-  const { database, children } = run();
+  const { children } = run();
 
-  process.kill(database, 'SIGKILL');
+  const [database] = readFileSync(join(folder, 'postgres', 'postmaster.pid'), 'utf8').split('\n');
+  process.kill(Number(database), 'SIGKILL');
   for (const pid of children) process.kill(pid, 'SIGKILL');
   await until('other processes', () => run().children.every((pid) => !children.includes(pid)));
   await until('the application again', isUp);
@@ -94,17 +86,19 @@ test('killed parts come back, a second start says so, a killed supervisor is tak
   first.kill('SIGKILL');
   await until('the end of the supervisor', () => hasEnded(first));
   const orphans = run().children;
-  const next = start();
+  // Two at once: one of them takes over, the other says so and ends.
+  const both = [start(), start()];
+  await until('one of them to end', () => both.some(hasEnded));
+  const next = both.find((each) => !hasEnded(each))!;
+  expect(both.filter(hasEnded).map(({ exitCode }) => exitCode)).toEqual([0]);
   await until('another supervisor', () => run().pid === next.pid);
   await until('the application of the next start', isReady);
   expect(orphans.filter((pid) => run().children.includes(pid))).toEqual([]);
 
   const open = await fetch(`${url}/api/events`);
   expect(open.ok).toBe(true);
-  const asked = Date.now();
   next.kill('SIGTERM');
   await until('its end', () => hasEnded(next));
-  // Ten seconds are wanted of a machine that does nothing else.
-  expect([next.exitCode, Date.now() - asked < 30_000]).toEqual([0, true]);
-  expect(await isUp()).toBe(false);
+  expect([next.exitCode, await isUp()]).toEqual([0, false]);
+  expect(existsSync(join(folder, 'running.json'))).toBe(false);
 });

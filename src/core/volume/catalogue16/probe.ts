@@ -1,5 +1,6 @@
 /** Whether an image holds a 16-sector catalogue, by the whole chain of its sectors. */
 import type { ByteSource } from '@/core/bits/byte-source';
+import { OF_WHAT_IS_LEFT } from '../family';
 import { bytesIn, numberIn } from '../record';
 import {
   CONTENTS,
@@ -44,9 +45,6 @@ async function weighCatalogue(
   reasons.push(said('catalogue16.itsSectorsLeadFrom'));
   return 0.25;
 }
-
-/** Enough to be opened, and too little to be written to. */
-const OF_WHAT_IS_LEFT = 0.55;
 
 /** Where the table of contents is lost: a whole catalogue where it belongs, with files in it. */
 async function byCatalogue(source: ByteSource): Promise<CatalogueEvidence | null> {

@@ -1,11 +1,14 @@
 /** Whether an image holds a CP/M volume, and with which parameters. */
 import type { ByteSource } from '@/core/bits/byte-source';
+import { OF_WHAT_IS_LEFT } from '../family';
 import { SKEW_6, inOrder, shapesOfSize, type CpmParameters } from './parameters';
 import { ENTRY, DELETED, RECORD, deriveCpm, readStretch, isPlausible, parseEntry } from './records';
 import { said, type Said } from '@/core/said';
 import { Derived } from './extents';
 
 export interface CpmEvidence {
+  /** A sector of its directory is lost. */
+  isHurt: boolean;
   parameters: CpmParameters;
   confidence: number;
   reasons: Said[];
@@ -114,7 +117,8 @@ export async function probeCpm(source: ByteSource): Promise<CpmEvidence | null> 
       }
     }
   }
-  return best && best.confidence >= 0.6 ? best : null;
+  if (!best || best.confidence < 0.6) return null;
+  return best.isHurt ? { ...best, confidence: OF_WHAT_IS_LEFT } : best;
 }
 
 /** The directory ends where the first file's block begins. */
@@ -141,6 +145,7 @@ function fitEntries(
     ? null
     : {
         parameters,
+        isHurt: hurt > 0,
         confidence: score * (exact ? 0.9 : 0.75) * (beginsBlank ? 0.8 : 1) * (hurt > 0 ? 0.9 : 1),
         reasons: [
           ...reasons,

@@ -1,5 +1,6 @@
 /** Whether an image holds a volume of the .d64 family, by its map and directory. */
 import type { ByteSource } from '@/core/bits/byte-source';
+import { OF_WHAT_IS_LEFT } from '../family';
 import { ProblemList } from '../extent-volume';
 import { D64Sectors } from './chains';
 import {
@@ -53,9 +54,6 @@ export async function probeD64(source: ByteSource): Promise<D64Evidence | null> 
 }
 
 const ENOUGH = 0.5;
-
-/** Enough to be opened, and too little to be written to. */
-const OF_WHAT_IS_LEFT = 0.55;
 
 /** Where the header is lost: files that are as long as the directory says. */
 async function byFiles(

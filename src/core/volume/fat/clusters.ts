@@ -4,19 +4,17 @@ import type { ProblemKind } from '@/core/problems';
 import { said, type Said, type Words } from '@/core/said';
 import { joined, type ProblemList } from '../extent-volume';
 import { collect, streamExtents, type Extent } from '../volume';
+import { MOST_TIMES_CROSSED } from '../reading-budget';
 import type { FatGeometry } from './boot-sector';
 import { BAD, END, FREE, followChain, type Chain, type FatTable } from './table';
-
-/** Times that all clusters together may be followed: once is enough where nothing is crossed. */
-const MOST_TIMES_FOLLOWED = 8;
 
 export class FatClusters {
   readonly bytes: number;
   private readonly owners: Uint32Array;
   private readonly names = new Map<number, Words>();
   private freeBefore: Uint32Array | null = null;
-  /** Of chains that cross one another no more is followed than this. */
-  private stepsLeft: number;
+  /** Clusters that may still be followed as another's too. */
+  private crossingsLeft: number;
 
   constructor(
     private readonly source: ByteSource,
@@ -26,7 +24,7 @@ export class FatClusters {
   ) {
     this.bytes = geometry.bytesPerSector * geometry.sectorsPerCluster;
     this.owners = new Uint32Array(table.length);
-    this.stepsLeft = table.length * MOST_TIMES_FOLLOWED;
+    this.crossingsLeft = table.length * MOST_TIMES_CROSSED;
   }
 
   /** Clusters 0 and 1, which are none, counted too. */
@@ -65,8 +63,8 @@ export class FatClusters {
   chain(first: number, name: Words, needed: number | null): Chain {
     const owner = this.names.size + 1;
     this.names.set(owner, name);
-    const chain = followChain(this.table, first, this.owners, owner, this.stepsLeft);
-    this.stepsLeft -= chain.clusters.length;
+    const chain = followChain(this.table, first, this.owners, owner, this.crossingsLeft);
+    this.crossingsLeft = Math.max(0, this.crossingsLeft - chain.crossed);
     const last = chain.clusters.at(-1);
     const at = last === undefined ? null : this.offsetOf(last);
     if (chain.end === 'crossed') this.reportCrossed(chain, name, owner);
@@ -77,7 +75,8 @@ export class FatClusters {
   }
 
   private reportCrossed(chain: Chain, name: Words, owner: number): void {
-    const cluster = chain.clusters.find((each) => this.owners[each] !== owner)!;
+    // Where no more may be crossed, the chain ends before it.
+    const cluster = chain.clusters.find((each) => this.owners[each] !== owner) ?? chain.last;
     this.report(
       'cross-linked',
       this.offsetOf(cluster),

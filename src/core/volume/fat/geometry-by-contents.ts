@@ -7,7 +7,6 @@ import type { ByteSource } from '@/core/bits/byte-source';
 import { numberIn } from '../record';
 import {
   LOWEST_MEDIA_BYTE,
-  geometryOfMediaByte,
   laidOut,
   parseBootSector,
   type FatGeometry,
@@ -193,14 +192,19 @@ async function byTables(source: ByteSource): Promise<FatGeometry | null> {
   return best?.geometry ?? null;
 }
 
+async function explainsHalf(source: ByteSource, geometry: FatGeometry): Promise<boolean> {
+  const { right, all } = await weighed(source, geometry);
+  return right * 2 >= all;
+}
+
 /** The geometry that what is left tells; null where nothing does. */
 export async function geometryByContents(source: ByteSource): Promise<FatGeometry | null> {
   const head = await source.read(0, 2 * BOOT_SECTOR);
   const table = head.subarray(BOOT_SECTOR);
+  const usual = bySize(table, source.size);
   return (
     (await byBackup(source)) ??
-    bySize(table, source.size) ??
-    geometryOfMediaByte(table, source.size) ??
+    (usual && (await explainsHalf(source, usual)) ? usual : null) ??
     (await byTables(source))
   );
 }

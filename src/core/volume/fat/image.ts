@@ -2,6 +2,7 @@
  * Clusters of a FAT12 or FAT16 image that is written to (ECMA-107, clause 10): every copy of the
  * table is kept alike, and the first free cluster is given first.
  */
+import { sameBytes } from '@/core/bits/same-bytes';
 import { said } from '@/core/said';
 import { VolumeRefusal } from '../writable';
 import { geometryOfMediaByte, parseBootSector, type FatGeometry } from './boot-sector';
@@ -11,6 +12,16 @@ import { ENTRY } from './records';
 const FIRST = 2;
 
 export const ROOT = 0;
+
+/** Whether all copies of the table say the same: of two that differ none is to be written by. */
+function areTablesAlike(bytes: Uint8Array, geometry: FatGeometry): boolean {
+  const { fatStart, fatCount, fatSectors, bytesPerSector } = geometry;
+  const [start, length] = [fatStart * bytesPerSector, fatSectors * bytesPerSector];
+  const first = bytes.subarray(start, start + length);
+  return Array.from({ length: fatCount - 1 }, (_, i) => start + (i + 1) * length).every((at) =>
+    sameBytes(first, bytes.subarray(at, at + length)),
+  );
+}
 
 export class FatImage {
   readonly geometry: FatGeometry;
@@ -24,6 +35,8 @@ export class FatImage {
       throw new VolumeRefusal('damaged', said('fat.thisIsNoFat'));
     if (geometry.totalSectors * geometry.bytesPerSector > bytes.length)
       throw new VolumeRefusal('damaged', said('fat.theVolumeIsLarger'));
+    if (!areTablesAlike(bytes, geometry))
+      throw new VolumeRefusal('damaged', said('fat.itsTablesDiffer'));
     this.geometry = geometry;
     this.view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
     this.clusterBytes = geometry.bytesPerSector * geometry.sectorsPerCluster;

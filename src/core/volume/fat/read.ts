@@ -36,7 +36,6 @@ interface Folder {
   /** Its first cluster and that of the folder above; 0 of a root. */
   first: number;
   parent: number;
-  isBelowRoot?: boolean;
 }
 
 interface BehindEnd {
@@ -99,8 +98,9 @@ export class FatReader {
         at,
         said('fat.longNamesHaveNo', { path: shown, orphanedNames }),
       );
-    // Of the widest tables the root has a cluster, and is called 0 all the same.
-    const isParent = parent === folder.parent || (parent === 0 && folder.isBelowRoot);
+    // Of the widest tables the root has a cluster; most call it 0 all the same.
+    const { rootCluster } = this.geometry;
+    const isParent = parent === folder.parent || (folder.parent === 0 && parent === rootCluster);
     if (first !== 0 && (self !== first || !isParent))
       this.problems.report(
         'directory-damaged',
@@ -215,7 +215,7 @@ export class FatReader {
     const needed = Math.ceil(entry.bytes / this.clusters.bytes);
     const chain: Chain =
       entry.bytes === 0 && entry.firstCluster === 0
-        ? { clusters: [], end: 'end', last: 0 }
+        ? { clusters: [], end: 'end', last: 0, crossed: 0 }
         : this.clusters.chain(entry.firstCluster, path, needed);
     this.entries.push({
       ...this.base(entry, path),
@@ -251,7 +251,7 @@ export class FatReader {
       damaged: chain.end !== 'end',
     });
     this.folders.set(first, `${path}/`);
-    const own = { path: `${path}/`, first, parent: folder.first, isBelowRoot: folder.path === '' };
+    const own = { path: `${path}/`, first, parent: folder.first };
     return this.walkInto(depth, path, chain, own);
   }
 

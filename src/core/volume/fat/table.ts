@@ -35,46 +35,46 @@ export function unpackTable(bytes: Uint8Array, width: FatWidth, clusters: number
 }
 
 /** How a chain came to its end. */
-export type ChainEnd = 'end' | 'loop' | 'out-of-range' | 'free' | 'bad' | 'crossed' | 'limit';
+type ChainEnd = 'end' | 'loop' | 'out-of-range' | 'free' | 'bad' | 'crossed';
 
 export interface Chain {
   clusters: number[];
   end: ChainEnd;
   /** The link that could not be followed. */
   last: number;
+  /** Clusters on the way that are another's. */
+  crossed: number;
 }
 
 /**
  * Follows the chain from `first`. `owners` says whose each cluster is (0 nobody's) and is filled
- * in for `owner`;
- * a chain that meets itself is a loop, one that meets another's cluster goes on, up to `limit`
- * clusters, as crossed.
+ * in for `owner`; a chain that meets itself is a loop, one that meets another's cluster goes on as
+ * crossed, through `mostCrossed` of them.
  */
 export function followChain(
   table: FatTable,
   first: number,
   owners: Uint32Array,
   owner: number,
-  limit: number,
+  mostCrossed: number,
 ): Chain {
   const clusters: number[] = [];
-  let crossed = false;
-  let cluster = first;
-  for (;;) {
-    if (cluster >= END) return { clusters, end: crossed ? 'crossed' : 'end', last: cluster };
-    if (cluster === BAD) return { clusters, end: 'bad', last: cluster };
-    if (cluster === FREE) return { clusters, end: crossed ? 'crossed' : 'free', last: cluster };
-    if (cluster < 2 || cluster >= table.length)
-      return { clusters, end: 'out-of-range', last: cluster };
-    if (owners[cluster] === owner) return { clusters, end: 'loop', last: cluster };
-    if (clusters.length >= limit)
-      return { clusters, end: crossed ? 'crossed' : 'limit', last: cluster };
+  let crossed = 0;
+  const ended = (end: ChainEnd, last: number): Chain => ({
+    clusters,
+    end: crossed > 0 && (end === 'end' || end === 'free') ? 'crossed' : end,
+    last,
+    crossed,
+  });
+  for (let cluster = first; ; cluster = table[cluster]!) {
+    if (cluster >= END) return ended('end', cluster);
+    if (cluster === BAD) return ended('bad', cluster);
+    if (cluster === FREE) return ended('free', cluster);
+    if (cluster < 2 || cluster >= table.length) return ended('out-of-range', cluster);
+    // Of another's chain a loop does not show by its owner.
+    if (owners[cluster] === owner || clusters.length >= table.length) return ended('loop', cluster);
     if (owners[cluster] === 0) owners[cluster] = owner;
-    else crossed = true;
+    else if (++crossed > mostCrossed) return ended('crossed', cluster);
     clusters.push(cluster);
-    // Of another's chain a loop would not show by its owner.
-    if (crossed && clusters.length > table.length)
-      return { clusters: clusters.slice(0, table.length), end: 'loop', last: cluster };
-    cluster = table[cluster]!;
   }
 }

@@ -3,6 +3,7 @@
  * directory on track 17.
  */
 import type { ByteSource } from '@/core/bits/byte-source';
+import { OF_WHAT_IS_LEFT } from '../family';
 import {
   BlockOwners,
   ProblemList,
@@ -45,9 +46,6 @@ const isWellFormed = (entry: Uint8Array): boolean =>
   numberIn(entry, ENTRY_FIELDS.fileType) <= 3 &&
   [0, 0xff].includes(numberIn(entry, ENTRY_FIELDS.isAscii)) &&
   numberIn(entry, ENTRY_FIELDS.firstGranule) < GRANULES;
-
-/** Enough to be opened, and too little to be written to. */
-const OF_WHAT_IS_LEFT = 0.55;
 
 /** Entries of the directory in use; those that are well-formed, and sectors in which one is not. */
 function weighDirectory(directory: Uint8Array): {

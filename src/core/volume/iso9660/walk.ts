@@ -24,6 +24,12 @@ interface PendingFile {
   damaged: boolean;
 }
 
+/** The directory that a record stands in. */
+interface Above {
+  folders: readonly string[];
+  block: number;
+}
+
 /** A directory that was entered. */
 export interface WalkedDirectory {
   recordedName: string;
@@ -64,13 +70,14 @@ export class Walk {
       const at = block * this.descriptor.blockBytes;
       const own = readRecord(await this.source.read(at, SECTOR), 0, at, this.descriptor);
       if (!own?.isDirectory || own.block !== block || own.name[0] !== 0) continue;
-      const above = this.directories.get(records[parent]!.block)?.folders ?? [];
+      const parentBlock = records[parent]!.block;
+      const folders = this.directories.get(parentBlock)?.folders ?? [];
       this.problems.report(
         'directory-damaged',
         at,
         said('iso9660.onlyThePathTable', { name: plainName(this.textOf(name)) }),
       );
-      await this.folder({ ...own, name }, own, null, above);
+      await this.folder({ ...own, name }, own, null, { folders, block: parentBlock });
     }
   }
 
@@ -117,8 +124,9 @@ export class Walk {
       }
       tellLongName(this.nameOf(each, ridge), this.problems, each.at);
       if (ridge?.isRelocated) continue;
-      if (ridge && ridge.childAt !== null) await this.childElsewhere(each, ridge, folders);
-      else if (each.isDirectory) await this.folder(each, each, ridge, folders);
+      const above = { folders, block: record.block };
+      if (ridge && ridge.childAt !== null) await this.childElsewhere(each, ridge, above);
+      else if (each.isDirectory) await this.folder(each, each, ridge, above);
       else {
         pending = this.grown(pending, each, ridge);
         if (each.goesOn) continue;
@@ -208,7 +216,7 @@ export class Walk {
     each: DirectoryRecord,
     own: DirectoryRecord,
     ridge: RockRidge | null,
-    folders: readonly string[],
+    { folders, block: parent }: Above,
   ): Promise<void> {
     const recordedName = this.nameOf(each, ridge);
     const path = pathOf(folders, recordedName, this.problems, each.at);
@@ -216,8 +224,7 @@ export class Walk {
     this.entries.push(
       fileEntry({ path, recordedName, kind: 'directory', bytes: 0, extents: [], modified }),
     );
-    const parent = [...this.directories].findLast(([, walked]) => walked.folders === folders)?.[0];
-    const listed = { recordedName: ascii(each.name), parent: parent ?? own.block };
+    const listed = { recordedName: ascii(each.name), parent };
     await this.directory(own, [...folders, path.split('/').pop()!], listed);
   }
 
@@ -252,7 +259,7 @@ export class Walk {
   private async childElsewhere(
     each: DirectoryRecord,
     ridge: RockRidge,
-    folders: readonly string[],
+    above: Above,
   ): Promise<void> {
     const { blockBytes } = this.descriptor;
     const own = readRecord(
@@ -267,7 +274,7 @@ export class Walk {
         each.at,
         said('iso9660.shouldBeADirectory', { each: this.nameOf(each, ridge) }),
       );
-    await this.folder(each, { ...own, block: ridge.childAt! }, ridge, folders);
+    await this.folder(each, { ...own, block: ridge.childAt! }, ridge, above);
   }
 
   private textOf(name: Uint8Array): string {

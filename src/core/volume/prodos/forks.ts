@@ -2,6 +2,7 @@
 import type { ByteSource } from '@/core/bits/byte-source';
 import { said, type Said } from '@/core/said';
 import type { BlockOwners, ProblemList } from '../extent-volume';
+import { MOST_TIMES_CROSSED } from '../reading-budget';
 import { HOLE, type Extent } from '../volume';
 import { BLOCK, SAPLING, SEEDLING, TREE, pointerIn } from './records';
 
@@ -29,12 +30,10 @@ interface ForkPlace {
   bytes: number;
 }
 
-/** Times that all blocks together may be followed: once is enough where nothing is shared. */
-const MOST_TIMES_FOLLOWED = 8;
-
 /** Blocks of a volume: which there are, and which belong to whom. */
 export class ProdosBlocks {
-  private stepsLeft: number;
+  /** Blocks that may still be followed although some file has them. */
+  private crossingsLeft: number;
 
   constructor(
     private readonly source: ByteSource,
@@ -42,7 +41,7 @@ export class ProdosBlocks {
     readonly owners: BlockOwners,
     private readonly problems: ProblemList,
   ) {
-    this.stepsLeft = total * MOST_TIMES_FOLLOWED;
+    this.crossingsLeft = total * MOST_TIMES_CROSSED;
   }
 
   async read(block: number): Promise<Uint8Array | null> {
@@ -50,9 +49,9 @@ export class ProdosBlocks {
     return bytes.length === BLOCK ? bytes : null;
   }
 
-  /** Files that share their blocks are followed so often and no more; false from then on. */
-  hasStepsLeft(): boolean {
-    return this.stepsLeft-- > 0;
+  /** Whether a block is nobody's yet, or may be followed once more. */
+  mayTake(block: number): boolean {
+    return !this.owners.isOwned(block) || this.crossingsLeft-- > 0;
   }
 
   isThere(block: number): boolean {
@@ -106,10 +105,14 @@ class ForkReader {
     this.damage('out-of-range', said('prodos.blockIsNotOn', { path: this.path, block }));
   }
 
-  /** False where there is no such block. */
+  /** False where there is no such block, or none that may be followed. */
   private take(block: number): boolean {
     if (!this.blocks.isThere(block)) {
       this.tellNotThere(block);
+      return false;
+    }
+    if (!this.blocks.mayTake(block)) {
+      this.fork.damaged = true;
       return false;
     }
     if (!this.blocks.claim(block, this.owner, this.path)) this.fork.damaged = true;
@@ -122,10 +125,7 @@ class ForkReader {
   }
 
   private addData(block: number): void {
-    if (block === 0) return this.addHole(1);
-    const isFollowed = this.blocks.hasStepsLeft();
-    this.fork.damaged ||= !isFollowed;
-    if (!isFollowed || !this.take(block)) this.addHole(1);
+    if (block === 0 || !this.take(block)) this.addHole(1);
     else this.fork.extents.push({ offset: block * BLOCK, length: BLOCK });
   }
 
@@ -134,8 +134,7 @@ class ForkReader {
       this.addHole(count);
       return;
     }
-    const index =
-      this.blocks.hasStepsLeft() && this.take(block) ? await this.blocks.read(block) : null;
+    const index = this.take(block) ? await this.blocks.read(block) : null;
     if (!index) return this.addHole(count);
     for (let i = 0; i < count; i++) this.addData(pointerIn(index, i));
   }

@@ -1,5 +1,6 @@
 /** Whether an image holds a ProDOS volume, by its directory's own header. */
 import type { ByteSource } from '@/core/bits/byte-source';
+import { OF_WHAT_IS_LEFT } from '../family';
 import { numberIn } from '../record';
 import {
   BLOCK,
@@ -27,9 +28,6 @@ export interface ProdosEvidence {
 }
 
 const ENOUGH = 0.6;
-
-/** Enough to be opened, and too little to be written to. */
-const OF_WHAT_IS_LEFT = 0.55;
 
 const isName = (name: string) => /^[A-Za-z][A-Za-z0-9.]*$/.test(name);
 

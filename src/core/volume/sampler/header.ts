@@ -3,6 +3,7 @@
  * its table of chains and the next header tell; and whether an image begins with one.
  */
 import type { ByteSource } from '@/core/bits/byte-source';
+import { OF_WHAT_IS_LEFT } from '../family';
 import { said, type Said } from '@/core/said';
 import { bytesIn, numberIn, u16 } from '../record';
 import {
@@ -80,7 +81,7 @@ const statedSize = (header: Uint8Array): number | null => {
 const isLink = (link: number, size: number): boolean =>
   link < size || link >= END_OF_LIST || link === SYSTEM;
 
-/** Whether a size can be true: behind so many blocks the next partition begins, or nothing does. */
+/** Whether what follows each block could: another, an end, or nothing. */
 const isCredible = (header: Uint8Array, size: number): boolean =>
   Array.from({ length: Math.min(size, MOST_LOOKED_AT) }, (_, block) => linkIn(header, block)).every(
     (link) => isLink(link, size),
@@ -88,32 +89,37 @@ const isCredible = (header: Uint8Array, size: number): boolean =>
 
 const MOST_LOOKED_AT = 256;
 
+const HEADER_BYTES = CHAIN_TABLE + 2 * HEADER_BLOCKS;
+
+/** Whether a partition begins at a block: a size that can be one, and blocks that are its own. */
+async function beginsAt(source: ByteSource, block: number): Promise<boolean> {
+  const header = await source.read(block * BLOCK, HEADER_BYTES);
+  return header.length === HEADER_BYTES && isMarked(header) && statedSize(header) !== null;
+}
+
 /**
- * Blocks of the partition whose header this is: as it says, or, where that can't be and the header
- * is marked as one, up to the next that is, or to the end of the disk. Null where it is none.
+ * Blocks of the partition whose header this is. What it says is believed where the next partition
+ * begins behind so many, or the disk ends; else one that begins before, or, of a header that says
+ * nothing, the end of the disk. Null where it is none.
  */
 export async function sizeOf(
   source: ByteSource,
   header: Uint8Array,
   start: number,
 ): Promise<{ size: number | null; isGuessed: boolean }> {
-  if (header.length < HEADER_BLOCKS * BLOCK) return { size: null, isGuessed: false };
-  const stated = statedSize(header);
-  if (stated !== null && (isCredible(header, stated) || !isMarked(header)))
+  const stated = header.length < HEADER_BLOCKS * BLOCK ? null : statedSize(header);
+  const blocks = Math.floor(source.size / BLOCK);
+  const isBorneOut =
+    stated !== null && (start + stated === blocks || (await beginsAt(source, start + stated)));
+  if (isBorneOut || header.length < HEADER_BLOCKS * BLOCK || !isMarked(header))
     return { size: stated, isGuessed: false };
-  if (!isMarked(header)) return { size: null, isGuessed: false };
-  const end = Math.min(Math.floor(source.size / BLOCK), start + END_OF_LIST - 1);
-  for (let block = start + HEADER_BLOCKS + 1; block < end; block++) {
-    const next = await source.read(block * BLOCK, CHAIN_TABLE + 2 * HEADER_BLOCKS);
-    if (next.length >= CHAIN_TABLE + 2 * HEADER_BLOCKS && isMarked(next) && statedSize(next))
-      return { size: block - start, isGuessed: true };
-  }
-  const left = end - start;
+  const end = Math.min(blocks, start + END_OF_LIST - 1, start + (stated ?? END_OF_LIST));
+  for (let block = start + HEADER_BLOCKS + 1; block < end; block++)
+    if (await beginsAt(source, block)) return { size: block - start, isGuessed: true };
+  if (stated !== null) return { size: stated, isGuessed: false };
+  const left = blocks - start;
   return { size: left > HEADER_BLOCKS ? left : null, isGuessed: true };
 }
-
-/** Enough to be opened where the size or a sector of the volume table is lost. */
-const OF_WHAT_IS_LEFT = 0.55;
 
 export async function probeSampler(source: ByteSource): Promise<SamplerEvidence | null> {
   const header = await source.read(0, HEADER_BLOCKS * BLOCK);

@@ -153,7 +153,7 @@ async function goOnOrStop(
   sitting: Awaited<ReturnType<typeof lockSitting>>,
   stops: boolean,
 ): Promise<void> {
-  const { id, stationId, mediumId, state } = sitting;
+  const { id, stationId, mediumId, state, endedWhy } = sitting;
   refuseIn(state, stops);
   const rests = isResting(state);
   if (rests && !stops) await refuseElsewhere(tx, sitting);
@@ -164,7 +164,8 @@ async function goOnOrStop(
       // Gone on with although the head looks dirty: it is not asked after again.
       ...(state === 'dirty' && { headAskedAfter: true }),
       requestedAction: stops ? 'stop' : null,
-      ...(rests && { state: 'waiting', now }),
+      // One that was given up while it was settled has nothing more to read.
+      ...(rests && { state: endedWhy === null ? 'waiting' : 'settling', now }),
     })
     .where(eq(sittings.id, id));
   if (rests) await wakeJob(tx, 'sitting', { sittingId: id });

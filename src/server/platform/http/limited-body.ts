@@ -2,9 +2,13 @@
 import { UserError } from '../errors';
 import { said } from '@/core/said';
 
-export async function limitedBody(request: Request, limit: number): Promise<Uint8Array> {
-  const tooLarge = () =>
-    new UserError(said('platform.filesOverMibCant', { limit: limit / 2 ** 20 }), 413);
+/** `tooLarge` gives what is said of one that passes it; of files, where it is not given. */
+export async function limitedBody(
+  request: Request,
+  limit: number,
+  tooLarge = () =>
+    new UserError(said('platform.filesOverMibCant', { limit: limit / 2 ** 20 }), 413),
+): Promise<Uint8Array> {
   if (Number(request.headers.get('content-length') ?? 0) > limit) throw tooLarge();
   const parts: Uint8Array[] = [];
   let size = 0;

@@ -10,6 +10,7 @@ const MOST_FORM_BYTES = 1 << 20;
 /** No value that means anything lies deeper. */
 const DEEPEST = 64;
 
+const tooLarge = () => new UserError(said('platform.theRequestIsTooLarge'), 413);
 const noJson = () => new UserError(said('platform.noJson'), 400);
 
 /** Whether the database keeps such text: it has no zeros, and no half of a pair of UTF-16. */
@@ -31,7 +32,7 @@ function refuseUnkeepable(value: unknown, depth = 0): void {
 
 /** The JSON of a request. Throws UserError where it is none, too large, or can't be kept. */
 export async function jsonOf(request: Request): Promise<unknown> {
-  const bytes = await limitedBody(request, MOST_JSON_BYTES);
+  const bytes = await limitedBody(request, MOST_JSON_BYTES, tooLarge);
   const value = parsed(bytes);
   refuseUnkeepable(value);
   return value;
@@ -47,7 +48,7 @@ function parsed(bytes: Uint8Array): unknown {
 
 /** The fields of a small form. Throws UserError where it is none. */
 export async function formOf(request: Request): Promise<FormData> {
-  const bytes = await limitedBody(request, MOST_FORM_BYTES);
+  const bytes = await limitedBody(request, MOST_FORM_BYTES, tooLarge);
   const type = request.headers.get('content-type') ?? '';
   try {
     return await new Response(bytes as BodyInit, { headers: { 'content-type': type } }).formData();

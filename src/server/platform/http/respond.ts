@@ -41,10 +41,15 @@ function refuseUnkeepable(request: Request, params: object): void {
     throw new UserError(said('platform.textThatNoDatabase'), 400);
 }
 
-/** Values that no column takes (SQLSTATE class 22), where nothing before the database refused them. */
+/**
+ * Values that no column takes, where nothing before the database refused them: numbers out of range,
+ * text that is none or that it has no characters for (SQLSTATE 22003, 22P02, 22021, 22P05).
+ */
+const UNFIT_DATA = new Set(['22003', '22P02', '22021', '22P05']);
+
 function isUnfitData(error: unknown): boolean {
   const { code, cause } = error as { code?: string; cause?: { code?: string } };
-  return /^22/.test(code ?? cause?.code ?? '');
+  return UNFIT_DATA.has(code ?? cause?.code ?? '');
 }
 
 const json = (body: unknown, status = 200) =>
@@ -74,10 +79,8 @@ function failure(error: unknown): Response {
   );
 }
 
-/** What no answer is without: its type is not guessed, and it runs nothing. */
+/** No answer runs anything, or stands in the page of another. */
 function guarded(answer: Response): Response {
-  if (!answer.headers.has('x-content-type-options'))
-    answer.headers.set('x-content-type-options', 'nosniff');
   if (!answer.headers.has('content-security-policy'))
     answer.headers.set('content-security-policy', ANSWER_POLICY);
   return answer;

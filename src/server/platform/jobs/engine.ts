@@ -2,6 +2,7 @@
  * Runs jobs of every kind: takes those that wait or whose worker fell silent, so many of a kind and
  * no more, and fences what a worker thought dead still wants to commit. No job holds a connection.
  */
+import { setTimeout as sleep } from 'node:timers/promises';
 import { and, eq } from 'drizzle-orm';
 import { said, type Said } from '@/core/said';
 import { saidOf } from '../errors';
@@ -9,7 +10,7 @@ import { isConnectionLost } from '../db/connection-lost';
 import type { Connection, Database, Executor } from '../db/database';
 import { JOB_KINDS, JOB_RULES, MAX_JOBS_AT_ONCE, type JobKind, type JobPayload } from './kinds';
 import { jobs } from './tables';
-import { takeJob, type TakenJob } from './take';
+import { putBack, takeJob, type TakenJob } from './take';
 import {
   beat,
   buryDeadNeighbours,
@@ -30,6 +31,9 @@ const whyOf = (error: unknown): Said =>
   error instanceof DeadlyJobError
     ? said('platform.theWorkerDied', { crashes: error.crashes })
     : saidOf(error, (message) => said('platform.itBrokeOff', { message }));
+
+/** Who starts the worker waits a little longer before it is killed. */
+const PUT_DOWN_MS = 4000;
 
 /** The job was taken by another worker: stop at once and commit nothing more. */
 class StaleJobError extends Error {}
@@ -97,13 +101,19 @@ export class JobEngine {
     void this.look();
   }
 
-  /** Stops taking jobs and waits until those at work have put down what they hold. */
+  /**
+   * Stops taking jobs and waits until those at work have put down what they hold. What computes on
+   * for longer is put back: a worker that was asked to stop has not died of it.
+   */
   async stop(): Promise<void> {
     for (const timer of this.timers) clearInterval(timer);
     this.stopping.abort();
     await this.looking;
-    await Promise.allSettled([...this.running.values()].map(({ ended }) => ended));
-    if (this.workerId) await unregisterWorker(this.connection.db, this.workerId);
+    const ended = Promise.allSettled([...this.running.values()].map((each) => each.ended));
+    await Promise.race([ended, sleep(PUT_DOWN_MS, undefined, { ref: false })]);
+    if (!this.workerId) return;
+    await putBack(this.connection.db, this.workerId);
+    await unregisterWorker(this.connection.db, this.workerId);
   }
 
   /** Takes every job that there is room for. */

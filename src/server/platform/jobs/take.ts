@@ -1,7 +1,8 @@
 /** Takes one job: a single statement, so that of any number of workers one has it. */
-import { sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import type { Database } from '../db/database';
 import type { JobKind } from './kinds';
+import { jobs } from './tables';
 import { SILENT_SECONDS } from './worker-row';
 
 export interface TakenJob {
@@ -59,4 +60,12 @@ export async function takeJob(
     if (codeOf(error) === UNIQUE_VIOLATION) return null;
     throw error;
   }
+}
+
+/** What a worker has at work waits for another, which fences off what this one still commits. */
+export async function putBack(db: Database, workerId: string): Promise<void> {
+  await db
+    .update(jobs)
+    .set({ state: 'waiting', workerId: null, epoch: sql`${jobs.epoch} + 1` })
+    .where(and(eq(jobs.workerId, workerId), eq(jobs.state, 'running')));
 }

@@ -3,6 +3,7 @@ import { grouped } from '@/core/text/grouped';
 import { capital } from '../../words';
 
 export const platform = {
+  theRequestIsTooLarge: 'The request is larger than any that is answered. Nothing was changed.',
   textThatNoDatabase: "There are characters in it that can't be kept. Nothing was changed.",
   somethingThatNoField: 'A value in it fits no field that there is. Nothing was changed.',
   noForm: 'The request is no form that can be read. Nothing was changed.',

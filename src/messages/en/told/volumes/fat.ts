@@ -83,6 +83,8 @@ export const fat = {
   clustersAreMarkedIn: ({ lost }: { lost: number }) =>
     `${lost} clusters are marked in use but belong to no file.`,
   thisIsNoFat: 'This is no FAT12 or FAT16 volume.',
+  itsTablesDiffer:
+    "The copies of the volume's allocation table differ; it can't be written to before they agree.",
   theVolumeIsLarger: "The volume is larger than its image; it can't be written to.",
   cantStandInA: ({ wrong }: { wrong: string }) =>
     `“${wrong}” can't stand in a name here: capitals, digits and a few signs can.`,

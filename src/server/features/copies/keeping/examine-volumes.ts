@@ -12,15 +12,8 @@ import { areasOf } from '@/core/structure/areas';
 import { transcriptOf } from '@/core/text/transcript';
 import { directoriesOf, type ViewName } from '@/core/volume/disc-volume';
 import { doubtsIn } from '@/core/volume/extent-source';
-import { leftOutProblems, ReadingBudget } from '@/core/volume/reading-budget';
-import {
-  HOLE,
-  isWhole,
-  placesKey,
-  type Extent,
-  type Volume,
-  type VolumeEntry,
-} from '@/core/volume/volume';
+import { leftOutProblems, ReadingBudget, ReadOnce } from '@/core/volume/reading-budget';
+import { HOLE, isWhole, type Extent, type Volume, type VolumeEntry } from '@/core/volume/volume';
 import { nodeDigester } from '@/node/digester';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { digestOfStream } from '@/server/platform/threads/threaded-hash';
@@ -115,7 +108,7 @@ async function examineViews(
   found: FoundVolume,
 ): Promise<ExaminedVolume[]> {
   const { entries, others } = directoriesOf(found.volume);
-  const known = new Map<string, string | null>();
+  const once = new ReadOnce<string>(examination.budget);
   const views: Placed[] = [
     { ...found, volume: { ...found.volume, entries }, inside: null },
     ...others.map((view) => ({
@@ -127,7 +120,7 @@ async function examineViews(
     })),
   ];
   const examined = [];
-  for (const view of views) examined.push(await examineVolume(examination, view, known));
+  for (const view of views) examined.push(await examineVolume(examination, view, once));
   return examined;
 }
 
@@ -165,17 +158,17 @@ const volumeRow = (volume: Placed['volume'], leftOut: readonly Problem[]) => ({
 async function examineVolume(
   examination: Examination,
   { volume, view, partition, offset, length, reasons, inside }: Placed,
-  known = new Map<string, string | null>(),
+  once = new ReadOnce<string>(examination.budget),
 ): Promise<ExaminedVolume> {
   const placed = { partition, inside, view, offset, length, reasons };
-  const { inDoubt, budget } = examination;
+  const { inDoubt, budget, keepText } = examination;
   const refusedBefore = budget.refused;
   const rows: ExaminedVolume['files'] = [];
   for (const [position, entry] of volume.entries.entries()) {
     const doubts = doubtsIn(entry.extents, offset, inDoubt);
     rows.push({
       position,
-      sha256: await digestOfEntry(volume, entry, known, examination),
+      sha256: await digestOfEntry(volume, entry, once, keepText),
       ...entry,
       recordedName: sanitizeText(entry.recordedName),
       link: entry.link === undefined ? null : sanitizeText(entry.link),
@@ -191,17 +184,11 @@ async function examineVolume(
 async function digestOfEntry(
   volume: Volume,
   entry: VolumeEntry,
-  known: Map<string, string | null>,
-  { keepText, budget }: Examination,
+  once: ReadOnce<string>,
+  keepText: KeepText,
 ): Promise<string | null> {
-  if (entry.kind !== 'file') return null;
-  const place = placesKey(entry);
-  const before = known.get(place);
-  if (before !== undefined) return before;
-  const isRead = isWhole(entry) && budget.take(entry.bytes);
-  const sha256 = isRead ? await digestOfFile(volume, entry, keepText) : null;
-  known.set(place, sha256);
-  return sha256;
+  if (entry.kind !== 'file' || !isWhole(entry)) return null;
+  return once.of(entry, () => digestOfFile(volume, entry, keepText));
 }
 
 async function digestOfFile(
