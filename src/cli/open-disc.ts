@@ -6,7 +6,8 @@ import { readdir, readFile } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { memorySource, type ByteSource } from '@/core/bits/byte-source';
 import { looksLikeCue, parseCue, type CueSheet } from '@/core/optical/cue';
-import { sheetFor } from '@/core/optical/sheet-for-disc';
+import { alignedDisc } from '@/core/optical/aligned-source';
+import { discWithoutSheet } from '@/core/optical/sheet-for-disc';
 import { fileSource } from './files';
 import { JobError } from './usage';
 
@@ -54,7 +55,7 @@ export async function openDisc(path: string): Promise<OpenDisc | null> {
   if (own) {
     await source.close();
     const sources = await openFiles(own, dirname(path));
-    return { sheet: own, sources, close: closing(sources) };
+    return { ...(await alignedDisc(own, sources)), close: closing(sources) };
   }
   const beside = join(dirname(path), `${basename(path, extname(path))}.cue`);
   const text = beside === path ? null : await readFile(beside).catch(() => null);
@@ -64,9 +65,9 @@ export async function openDisc(path: string): Promise<OpenDisc | null> {
     sheet.files.length === 1 &&
     basename(sheet.files[0]!.name).toLowerCase() === basename(path).toLowerCase()
   )
-    return { sheet, sources: [source], close: closing([source]) };
-  const made = await sheetFor(source, basename(path));
-  if (made) return { sheet: made, sources: [source], close: closing([source]) };
+    return { ...(await alignedDisc(sheet, [source])), close: closing([source]) };
+  const made = await discWithoutSheet(source, basename(path));
+  if (made) return { sheet: made.sheet, sources: [made.source], close: closing([source]) };
   await source.close();
   return null;
 }

@@ -1,6 +1,7 @@
 /** An image to look into, from a flat file or decoded from a capture. */
 import { FORMAT_WITHIN, beginsAsContainer } from '@/core/flux/container';
 import { memorySource, type ByteSource } from '@/core/bits/byte-source';
+import { looksRaw } from '@/core/optical/aligned-source';
 import { looksLikeCue } from '@/core/optical/cue';
 import { fileSource } from './files';
 import { JobError } from './usage';
@@ -12,30 +13,24 @@ const HELD_WHOLE = 64 << 20;
 
 /** Enough to tell a sheet by. */
 const SHEET_HEAD = 64;
-const RAW_SECTOR = [0, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 0];
 
-/** The user data of a raw disc's first data track; null where the path is no such disc. */
+/** The data of a raw disc; null where the path is none, or there is none on it. */
 async function openRawDisc(
   path: string,
 ): Promise<(ByteSource & { close(): Promise<void> }) | null> {
-  const [{ openDisc }, { tracksOf, userSource }, { isScrambled }] = [
+  const [{ openDisc }, { discData }, { seenTracks }] = [
     await import('./open-disc'),
-    await import('@/core/optical/disc'),
-    await import('@/core/optical/scrambled'),
+    await import('@/core/optical/disc-data'),
+    await import('@/core/optical/seen-tracks'),
   ];
   const disc = await openDisc(path);
-  const track =
-    disc &&
-    tracksOf(
-      disc.sheet,
-      disc.sources.map(({ size }) => size),
-    ).tracks.find(({ type }) => type !== 'AUDIO');
-  if (!disc || !track) {
+  const seen = disc && (await seenTracks(disc.sheet, disc.sources));
+  const data = seen && (await discData(disc.sources, seen.tracks));
+  if (!disc || !data) {
     await disc?.close();
     return null;
   }
-  const source = disc.sources[track.file]!;
-  return { ...userSource(source, track, await isScrambled(source, track)), close: disc.close };
+  return { ...data, close: disc.close };
 }
 
 /** What is packed is unpacked where it is read; null where it is no packed file of ours. */
@@ -70,10 +65,7 @@ export async function openImage(path: string): Promise<ByteSource & { close(): P
     const packed = await openPacked(file);
     if (packed) return packed;
   }
-  if (
-    RAW_SECTOR.every((byte, i) => head[i] === byte) ||
-    looksLikeCue(new TextDecoder().decode(head))
-  ) {
+  if (looksLikeCue(new TextDecoder().decode(head)) || (await looksRaw(file))) {
     const disc = await openRawDisc(path);
     if (disc) {
       await file.close();

@@ -1,7 +1,6 @@
 /**
  * The kinds of problem that parsers report, in one frozen list. A problem never stops the reading
- * of what is
- * sound; it says where (a byte offset where there is one), what, and what follows from it.
+ * of what is sound; it says where (a byte offset where there is one), what, and what follows from it.
  */
 
 import type { Said } from './said';
@@ -52,6 +51,9 @@ export const PROBLEM_KINDS = Object.freeze([
   'multi-extent-broken',
   'extents-overlap',
   'bridge-differs',
+  'sectors-out-of-step',
+  'sheet-differs',
+  'data-behind-volume',
   'udf-tag-checksum',
   'udf-tag-crc',
   'udf-tag-location',

@@ -2,7 +2,7 @@ import type { Said } from '@/core/said';
 import type { BlockMedium } from '@/core/block/device';
 import type { Pace } from '@/core/block/extent-map';
 import type { Landmark } from '@/core/identify/landmarks';
-import type { DiscTrack } from '@/core/optical/disc';
+import type { DiscTrack } from '@/core/optical/disc-tracks';
 import type { Grade } from '@/core/reading/grades';
 
 /**

@@ -23,6 +23,7 @@ let choose: Pages['choose'],
   heading: Pages['heading'],
   headingLike: Pages['headingLike'],
   json: Pages['json'],
+  open: Pages['open'],
   press: Pages['press'],
   tally: Pages['tally'];
 
@@ -34,7 +35,7 @@ beforeAll(async () => {
   pages = await application.startPages();
   browser = await startBrowser();
   driver = browser.driver;
-  ({ choose, click, downloaded, find, heading, headingLike, json, press, tally } = new Pages(
+  ({ choose, click, downloaded, find, heading, headingLike, json, open, press, tally } = new Pages(
     application,
     browser,
   ));
@@ -43,11 +44,11 @@ beforeAll(async () => {
 
 /** As somebody who said so before. */
 async function beAtWork(): Promise<void> {
-  await driver.get(`${application.url}/ledger`);
+  await open('/ledger');
   await driver.manage().addCookie({ name: 'spindle-operator', value: 'Tam%20Okoro', path: '/' });
 }
 const toArrivals = async () => {
-  await driver.get(`${application.url}/arrivals`);
+  await open('/arrivals');
   await headingLike(/media wait/);
 };
 /** How many media wait, as the heading says. */
@@ -60,7 +61,7 @@ afterAll(async () => {
 
 test('the first visit asks who is at work', async () => {
   await driver.manage().deleteAllCookies();
-  await driver.get(`${application.url}/arrivals`);
+  await open('/arrivals');
   await click(button('Tam Okoro'));
   await find(By.xpath('//nav//button[contains(., "Tam Okoro")]'));
   await headingLike(/^\d+ media wait to be read; \d+ to be treated first/);
@@ -139,7 +140,7 @@ async function readWhileServerDies(): Promise<void> {
 
 /** The docket shows surface, contents and digests, and reads a text in place. */
 async function shownInDocket(): Promise<void> {
-  await driver.get(`${application.url}/media/RND-0001`);
+  await open('/media/RND-0001');
   await headingLike(/^Every sector is sound; 5 files/);
   expect(await tally()).toEqual({ firm: 1440, mended: 0, doubtful: 0, lost: 0, unread: 0 });
   await click(By.xpath('//section[@id="contents"]//button[contains(., "LETTER.TXT")]'));
@@ -182,25 +183,25 @@ async function takenOut(): Promise<void> {
 /** It is noticed that the same image is held already. */
 async function noticedAsHeld(): Promise<void> {
   // SKP-0104 has a sector in doubt, so its image differs; a file of ours that is the same does not.
-  await driver.get(`${application.url}/holdings`);
+  await open('/holdings');
   const image = join(browser.downloads, 'RND-0001.img');
   await (await driver.findElement(css('[data-testid=intake]'))).sendKeys(image);
   await headingLike(/^Taken in as a flat image; 5 files/);
-  await driver.get(`${application.url}/holdings`);
+  await open('/holdings');
   await find(By.xpath('//tr[contains(., "RND-0001.img")]//a[contains(., "RND-0001")]'));
 }
 
 /** The image goes to a blank, through a kill -9 of the worker, and is proved. */
 async function writtenBack(): Promise<void> {
-  await driver.get(`${application.url}/bench?station=1`);
+  await open('/bench?station=1');
   await headingLike(/is in the drive/);
   await press('o');
   await headingLike(/^Station 1 is empty/);
-  await driver.get(`${application.url}/arrivals`);
+  await open('/arrivals');
   await choose('BLK-0001');
   await press(Key.ENTER);
   await headingLike(/^BLK-0001 is in the drive/);
-  await driver.get(`${application.url}/media/RND-0001`);
+  await open('/media/RND-0001');
   await click(button('Write to BLK-0001 in station 1 and prove it'));
   await headingLike(/^1 under way/);
   await until(
@@ -220,7 +221,7 @@ async function heldAgainstAnother(): Promise<void> {
     '/api/compare?a=SKP-0104&b=RND-0001',
   );
   expect(differences.tally).toMatchObject({ differ: 0, 'second-only': 1, same: 1439 });
-  await driver.get(`${application.url}/media/SKP-0104`);
+  await open('/media/SKP-0104');
   const choice = await find(css('[data-testid=differences] select'));
   await choice.sendKeys('with RND-0001');
   await click(button('Show what differs'));
@@ -233,7 +234,7 @@ async function heldAgainstAnother(): Promise<void> {
 
 /** The ledger has all of it, with who. */
 async function inLedger(): Promise<void> {
-  await driver.get(`${application.url}/ledger`);
+  await open('/ledger');
   const text = await (await find(css('table'))).getText();
   for (const part of [
     'RND-0001 registered: Dues of the outer harbour',
@@ -372,7 +373,7 @@ test('a capture made elsewhere is taken in; what is neither is refused with a se
   const noise = join(browser.downloads, 'notes.bin');
   writeFileSync(capture, loadVector('flux/light-mfm-35-18x512.fsflux'));
   writeFileSync(noise, Buffer.from('no disk at all'));
-  await driver.get(`${application.url}/holdings`);
+  await open('/holdings');
   await (await find(css('[data-testid=intake]'))).sendKeys(noise);
   await find(
     By.xpath(
@@ -396,7 +397,7 @@ test('an upload over the limit is refused before it is swallowed', async () => {
 });
 
 test('search finds files by name on every disk', async () => {
-  await driver.get(`${application.url}/holdings`);
+  await open('/holdings');
   const { found } = await json<{ found: { code: string }[] }>('/api/holdings?q=buoys.txt');
   expect(found.length).toBeGreaterThanOrEqual(3);
   await (await find(css('input[type=search]'))).sendKeys('buoys.txt');
@@ -406,7 +407,7 @@ test('search finds files by name on every disk', async () => {
 test('words inside files are found, and a signature puts what holds it in quarantine', async () => {
   const dues = scenario().find(({ code }) => code === 'SKP-0128')!.image!;
   const held = await application.takeIn('dues-once-more.img', dues);
-  await driver.get(`${application.url}/holdings`);
+  await open('/holdings');
   await (await find(css('input[type=search]'))).sendKeys('kittiwake strike');
   await find(
     By.xpath(
@@ -419,7 +420,7 @@ test('words inside files are found, and a signature puts what holds it in quaran
     writeFileSync(path, text);
     return path;
   };
-  await driver.get(`${application.url}/signatures`);
+  await open('/signatures');
   await (
     await find(css('[data-testid=rules-file]'))
   ).sendKeys(
@@ -442,7 +443,7 @@ test('words inside files are found, and a signature puts what holds it in quaran
     ),
   );
   await headingLike(/^One signature rule|^1 signature rule is kept/);
-  await driver.get(`${application.url}/media/${held}`);
+  await open(`/media/${held}`);
   await find(
     By.xpath(
       '//*[@data-testid="quarantine" and contains(., "A made-up sign") and contains(., "LETTER.TXT")]',
@@ -457,13 +458,13 @@ test('words inside files are found, and a signature puts what holds it in quaran
     (await fetch(`${application.url}/api/copies/${copy.id}/image`)).status,
     (await fetch(`${application.url}/api/copies/${copy.id}/image?knowing=1`)).status,
   ]).toEqual([1, 409, 200]);
-  await driver.get(`${application.url}/signatures`);
+  await open('/signatures');
   await click(button('Remove'));
   await headingLike(/^No signature rules are kept/);
 });
 
 test('a disk in a format of its own gets a layout worked out, which is kept and known from then on', async () => {
-  await driver.get(`${application.url}/media/SKP-0102`);
+  await open('/media/SKP-0102');
   const form = await find(css('[data-testid=proposal]'));
   expect(await form.getText()).toContain(
     '3½-inch, 80 cylinders, 2 heads, MFM, 250 kbit/s, 7 × 512',
@@ -477,7 +478,7 @@ test('a disk in a format of its own gets a layout worked out, which is kept and 
   await id!.clear();
   await id!.sendKeys('school-7x512', Key.ENTER);
   await find(By.xpath('//section[@id="surface"]//p[contains(., "Layout school-7x512")]'));
-  await driver.get(`${application.url}/layouts`);
+  await open('/layouts');
   await headingLike(/^12 layouts ship, one was added here/);
   const exported = (await (await fetch(`${application.url}/api/layouts/school-7x512`)).json()) as {
     tracks: unknown[];
@@ -492,7 +493,7 @@ test('a disk in a format of its own gets a layout worked out, which is kept and 
 });
 
 test("a layout's file is taken in, or answered with everything that is wrong with it", async () => {
-  await driver.get(`${application.url}/layouts`);
+  await open('/layouts');
   await find(css('[data-testid=layout-file]'));
   const { writeFileSync } = await import('node:fs');
   const file = (name: string, text: string) => {
@@ -532,7 +533,7 @@ test("a layout's file is taken in, or answered with everything that is wrong wit
 });
 
 test('oddities are told apart, a track is decoded in the page, and what is as made is kept', async () => {
-  await driver.get(`${application.url}/media/SKP-0101`);
+  await open('/media/SKP-0101');
   await find(
     By.xpath(
       '//section[@id="surface"]//h3[contains(., "4 tracks hold something else than the rest")]',
@@ -560,9 +561,9 @@ test('oddities are told apart, a track is decoded in the page, and what is as ma
 });
 
 test('an unknown medium and a strange name are answered, not failed', async () => {
-  await driver.get(`${application.url}/media/NOPE-1`);
+  await open('/media/NOPE-1');
   expect(await heading()).toBe('There is nothing by that name here');
-  await driver.get(`${application.url}/media/%3Cscript%3E`);
+  await open('/media/%3Cscript%3E');
   expect(await heading()).toBe('There is nothing by that name here');
 });
 

@@ -40,7 +40,11 @@ export class Pages {
     this.driver = browser.driver;
   }
 
-  open = (path: string): Promise<void> => this.driver.get(this.application.url + path);
+  /** Opens a page, and waits until it hears keys: what is pressed before is lost. */
+  open = async (path: string): Promise<void> => {
+    await this.driver.get(this.application.url + path);
+    await this.find(css('html[data-hears=keys]'));
+  };
   find = (by: By, seconds = MAX_WAIT_SECONDS): Promise<WebElement> =>
     this.driver.wait(seleniumUntil.elementLocated(by), seconds * 1000) as Promise<WebElement>;
   click = async (by: By): Promise<void> => (await this.find(by)).click();

@@ -7,14 +7,9 @@ import { mkdir } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import type { ByteSource } from '@/core/bits/byte-source';
-import {
-  examineDisc,
-  isRaw,
-  sectorsOf,
-  tracksOf,
-  userSource,
-  type DiscReport,
-} from '@/core/optical/disc';
+import { examineDisc, isRaw, sectorsOf, type DiscReport } from '@/core/optical/disc';
+import { discData } from '@/core/optical/disc-data';
+import { seenTracks } from '@/core/optical/seen-tracks';
 import { placeReading, type OtherReading } from '@/core/optical/other-readings';
 import { sheetText } from '@/core/optical/sheet-for-disc';
 import { cueText } from '@/core/optical/cue';
@@ -165,10 +160,7 @@ async function openBeside(
     throw new UsageError('disc takes the flags of the image, and of each reading of --also');
   if (also.length > 0 && sources.length !== 1)
     throw new JobError('--also takes readings of a disc in one image; this one is in several.');
-  const { tracks } = tracksOf(
-    sheet,
-    sources.map(({ size }) => size),
-  );
+  const { tracks } = await seenTracks(sheet, sources);
   const track = tracks.find(({ type }) => isRaw(type));
   const open: Awaited<ReturnType<typeof fileSource>>[] = [];
   const opened = async (path: string) => {
@@ -195,18 +187,24 @@ async function openBeside(
   }
 }
 
-/** The first volume of the first track of data; null where there is none. */
-async function firstVolume(disc: Disc, tracks: Examined['tracks'], { flags, others }: Beside) {
-  const first = tracks.find(({ type }) => type !== 'AUDIO');
-  if (!first) return null;
-  const source = userSource(disc.sources[first.file]!, first, first.scrambled, flags, others);
-  const [found] = (await identifyVolumes(source)).volumes;
-  return found ? volumeJson({ ...found, inside: null }, new ReadingBudget(source.size)) : null;
+/** The volumes of the disc's data, the first and those of later sessions. */
+async function volumesOf(
+  disc: Disc,
+  tracks: Examined['tracks'],
+  beside: Beside,
+): Promise<object[]> {
+  const source = await discData(disc.sources, tracks, beside);
+  if (!source) return [];
+  const budget = new ReadingBudget(source.size);
+  const jsons: object[] = [];
+  for (const found of (await identifyVolumes(source)).volumes)
+    jsons.push(await volumeJson({ ...found, inside: null }, budget));
+  return jsons;
 }
 
 function discJson(
   { tracks, scrambled, misaddressed, ...report }: Examined,
-  volume: Awaited<ReturnType<typeof firstVolume>>,
+  [volume, ...later]: readonly object[],
 ) {
   return {
     ...report,
@@ -224,6 +222,7 @@ function discJson(
     ...(scrambled && { scrambled }),
     ...(misaddressed.length > 0 && { misaddressed }),
     ...(volume && { volume }),
+    ...(later.length > 0 && { laterVolumes: later }),
   };
 }
 
@@ -286,7 +285,7 @@ export async function discCommand(args: string[]): Promise<void> {
     const examined = await examineDisc({ ...disc, ...beside }, nodeDigester);
     const { tracks } = examined;
     if (values.json) {
-      const json = discJson(examined, await firstVolume(disc, tracks, beside));
+      const json = discJson(examined, await volumesOf(disc, tracks, beside));
       await writeOut(values.json, jsonText(json));
     }
     if (values.json !== '-') process.stdout.write(tracks.map(trackLine).join(''));

@@ -12,8 +12,8 @@ import { filesByBlock, filesOn, type Placed } from '@/core/block/files-on-blocks
 import { mergeCopies, mergedSource } from '@/core/block/merge-copies';
 import { toHex } from '@/core/digester';
 import { identifyVolumes } from '@/core/identify/identify';
-import { tracksOf, userSource } from '@/core/optical/disc';
-import { isScrambled } from '@/core/optical/scrambled';
+import { discData } from '@/core/optical/disc-data';
+import { seenTracks } from '@/core/optical/seen-tracks';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { GRADES } from '@/core/reading/grades';
 import { nodeDigester } from '@/node/digester';
@@ -110,8 +110,7 @@ async function list(path: string, json: string | undefined): Promise<void> {
 }
 
 /**
- * The files of an image by its blocks; of a raw one those of its first track of data, and its
- * tracks of sound.
+ * The files of an image by its blocks; of a raw one those of its data, and its tracks of sound.
  */
 async function filesPlaced(path: string, { blockBytes, device }: ExtentsFile): Promise<Placed[]> {
   const disc = blockBytes === RAW_BYTES ? await openDisc(path) : null;
@@ -120,17 +119,10 @@ async function filesPlaced(path: string, { blockBytes, device }: ExtentsFile): P
     const tracks = disc
       ? device && isRawDisc(device)
         ? discTracks(device)
-        : tracksOf(disc.sheet, [source.size]).tracks
+        : (await seenTracks(disc.sheet, [source])).tracks
       : [];
-    const data = tracks.find(({ type }) => type !== 'AUDIO');
-    const listed =
-      disc && !data
-        ? []
-        : (
-            await identifyVolumes(
-              data ? userSource(source, data, await isScrambled(source, data)) : source,
-            )
-          ).volumes;
+    const image = disc ? await discData([source], tracks) : source;
+    const listed = image ? (await identifyVolumes(image)).volumes : [];
     return filesByBlock(
       { blockBytes, tracks },
       listed.map(({ offset, partition, volume }) => ({

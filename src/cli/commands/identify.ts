@@ -5,10 +5,10 @@ import { FORMAT_WITHIN, beginsAsContainer } from '@/core/flux/container';
 import { candidatesOf } from '@/core/identify/identify';
 import { signatureOf } from '@/core/identify/signatures';
 import type { ByteSource } from '@/core/bits/byte-source';
-import { tracksOf, userSource } from '@/core/optical/disc';
+import { userSource } from '@/core/optical/disc';
+import { tracksOf } from '@/core/optical/disc-tracks';
 import { isScrambled } from '@/core/optical/scrambled';
-import { sheetFor } from '@/core/optical/sheet-for-disc';
-import { RAW_BYTES } from '@/core/optical/raw-sector';
+import { discWithoutSheet } from '@/core/optical/sheet-for-disc';
 import { readIndex } from '@/core/packing/packed';
 import { readPartitions } from '@/core/volume/partitioned/partitions';
 import { fileSource, jsonText, writeOut } from '../files';
@@ -23,21 +23,21 @@ interface Finding {
 
 /** A raw image of a disc, and what its data hold. */
 async function asDisc(source: ByteSource): Promise<Finding[]> {
-  if (source.size === 0 || source.size % RAW_BYTES !== 0) return [];
-  const sheet = await sheetFor(source, 'image');
-  const [track] = sheet ? tracksOf(sheet, [source.size]).tracks : [];
-  if (!track) return [];
-  const scrambled = await isScrambled(source, track);
-  const inside = await candidatesOf(userSource(source, track, scrambled));
+  const disc = await discWithoutSheet(source, 'image');
+  const [track] = disc ? tracksOf(disc.sheet, [disc.source.size]).tracks : [];
+  if (!disc || !track) return [];
+  const scrambled = await isScrambled(disc.source, track);
+  const inside = await candidatesOf(userSource(disc.source, track, scrambled));
   return [
     {
       filesystem: 'raw-disc',
       confidence: 0.97,
       reasons: [
-        `${source.size / RAW_BYTES} sectors of 2,352 bytes with sync and header, ` +
+        `${track.sectors} sectors of 2,352 bytes with sync and header, ` +
           (`${track.type === 'MODE2/2352' ? 'mode 2' : 'mode 1'}` +
             `${scrambled ? ', scrambled' : ''}` +
             `${inside[0] ? `; their data are ${inside[0].filesystem}` : ''}`),
+        ...disc.sheet.problems.map(({ said }) => tell(said)),
       ],
     },
   ];

@@ -39,6 +39,27 @@ export function sliceSource(source: ByteSource, offset: number, length: number):
   };
 }
 
+/** A source of `size` bytes that has others at some places; zeros elsewhere. A later one counts. */
+export function placedSource(
+  size: number,
+  parts: readonly { at: number; source: ByteSource }[],
+): ByteSource {
+  return {
+    size,
+    async read(offset, length) {
+      const from = Math.max(0, Math.min(offset, size));
+      const to = Math.min(size, from + Math.max(0, length));
+      const out = new Uint8Array(to - from);
+      for (const { at, source } of parts) {
+        const start = Math.max(from, at);
+        const end = Math.min(to, at + source.size);
+        if (start < end) out.set(await source.read(start - at, end - start), start - from);
+      }
+      return out;
+    },
+  };
+}
+
 /**
  * A source over pieces of `unit` bytes each, the last may be shorter, which are fetched by their
  * number. A read throws RangeError where a piece is shorter than it has to be.

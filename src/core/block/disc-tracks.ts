@@ -1,5 +1,5 @@
 /** The tracks of a disc that was read whole, as they lie in its raw image. */
-import type { DiscTrack } from '../optical/disc';
+import type { DiscTrack } from '../optical/disc-tracks';
 import type { BlockMedium } from './device';
 
 export function discTracks({

@@ -36,8 +36,8 @@ test('files of a partition by its blocks: pieces, holes, and one block with two 
 
 test('of a raw disc the files are counted from its first track of data, and sound is named', () => {
   const tracks = [
-    { number: 1, type: 'AUDIO' as const, fileSector: 0, sectors: 100 },
-    { number: 2, type: 'MODE1/2352' as const, fileSector: 100, sectors: 50 },
+    { number: 1, type: 'AUDIO' as const, startLba: 0, fileSector: 0, sectors: 100 },
+    { number: 2, type: 'MODE1/2352' as const, startLba: 100, fileSector: 100, sectors: 50 },
   ];
   const placed = filesByBlock({ blockBytes: 2352, tracks }, [
     { offset: 0, partition: null, entries: [file('A', [2048 * 20, 3000])] },
@@ -48,4 +48,29 @@ test('of a raw disc the files are counted from its first track of data, and soun
     filesOn(placed, 121, 122),
     filesOn(placed, 122, 150),
   ]).toEqual([['track 1, sound'], ['A'], ['A'], []]);
+});
+
+test('a file that lies in two tracks of data lies on blocks of both', () => {
+  const track = (number: number, fileSector: number, imageSector: number) => ({
+    number,
+    type: 'MODE1/2352' as const,
+    startLba: fileSector,
+    fileSector,
+    sectors: 50,
+    imageSector,
+  });
+  const placed = filesByBlock(
+    { blockBytes: 2352, tracks: [track(1, 0, 0), track(2, 50, 11_400)] },
+    [
+      {
+        offset: 0,
+        partition: null,
+        entries: [file('A', [2048 * 48, 2048]), file('B', [2048 * 11_410, 4096])],
+      },
+    ],
+  );
+  expect(placed).toEqual([
+    { path: 'A', from: 48, to: 49 },
+    { path: 'B', from: 60, to: 62 },
+  ]);
 });

@@ -8,19 +8,10 @@ import { VOLUME_FAMILIES } from '../volume/families';
 import type { KnownOfImage, VolumeCandidate, VolumeFamily } from '../volume/family';
 import { lostPartitions, readPartitions, type Partition } from '../volume/partitioned/partitions';
 import { SIXTEEN_SECTOR_BYTES, otherOrder, turnedVolume } from '../volume/sixteen-sector-order';
-import type { Volume } from '../volume/volume';
+import type { FoundVolume } from './found-volume';
+import { sessionsBehind } from './sessions';
 import { signatureOf } from './signatures';
-import { said, type Said } from '@/core/said';
-
-/** A volume with where it lies in the image. */
-export interface FoundVolume {
-  volume: Volume;
-  partition: number | null;
-  offset: number;
-  length: number;
-  confidence: number;
-  reasons: Said[];
-}
+import { said } from '@/core/said';
 
 export interface Identification {
   volumes: FoundVolume[];
@@ -130,9 +121,19 @@ export async function identifyVolumes(
         partitions: table.partitions,
       };
   }
-  if (whole) return { volumes: [whole], problems: [], partitions: [] };
+  if (whole) return { ...(await withSessions(source, whole, options)), partitions: [] };
   const unknown = await notRead(source, options);
   return { volumes: [], problems: [...(table?.problems ?? []), unknown], partitions: [] };
+}
+
+/** A disc has a volume a session; every other image has one. */
+async function withSessions(
+  source: ByteSource,
+  whole: FoundVolume,
+  { isInside }: KnownOfImage,
+): Promise<Omit<Identification, 'partitions'>> {
+  const isDisc = whole.volume.filesystem === 'iso9660' && !isInside;
+  return isDisc ? sessionsBehind(source, whole) : { volumes: [whole], problems: [] };
 }
 
 /** What is said of an image that holds nothing that is read here. */

@@ -7,68 +7,13 @@ import type { Digester, Sha256Stream } from '../digester';
 import { toHex } from '../digester';
 import type { Problem } from '../problems';
 import { SECTOR_BYTES, type CueSheet, type TrackKind } from './cue';
+import type { DiscTrack } from './disc-tracks';
 import { RAW_BYTES, USER_BYTES, USER_SECTOR_BYTES, type RawSector } from './raw-sector';
 import { FLAG_BYTES, flagged, sectorsIn, type OtherReading } from './other-readings';
 import { checkReadings } from './readings-together';
 import { isScrambled } from './scrambled';
 import { scramble } from './scramble';
-import { said } from '@/core/said';
-
-export interface DiscTrack {
-  number: number;
-  type: TrackKind;
-  /** INDEX 01 on the disc, with silence that no file holds counted in. */
-  startLba: number;
-  sectors: number;
-  /** Its INDEX 01 in its file. */
-  fileSector: number;
-  file: number;
-  pregapSectors: number;
-}
-
-/** Tracks with their places and lengths; what a sheet says beyond its files is cut, and said. */
-export function tracksOf(
-  { tracks, files }: CueSheet,
-  sizes: readonly number[],
-): { tracks: DiscTrack[]; problems: Problem[] } {
-  const problems: Problem[] = [];
-  const out: DiscTrack[] = [];
-  // Sectors before the file at hand, and silence before the track at hand.
-  let before = 0;
-  let silence = 0;
-  for (const [i, track] of tracks.entries()) {
-    const next = tracks[i + 1];
-    const sectors = Math.floor((sizes[track.file] ?? 0) / SECTOR_BYTES[track.type]);
-    const end =
-      next && next.file === track.file
-        ? Math.min(next.pregapStart ?? next.start, sectors)
-        : sectors;
-    if (track.start > sectors)
-      problems.push({
-        kind: 'truncated-image',
-        offset: null,
-        said: said('optical.trackBeginsAtSector', {
-          number: track.number,
-          start: track.start,
-          name: files[track.file]?.name ?? 'its file',
-          sectors,
-        }),
-      });
-    silence += track.pregap;
-    out.push({
-      number: track.number,
-      type: track.type,
-      startLba: before + silence + track.start,
-      sectors: Math.max(0, end - track.start),
-      fileSector: track.start,
-      file: track.file,
-      pregapSectors: track.pregapStart === null ? track.pregap : track.start - track.pregapStart,
-    });
-    silence += track.postgap;
-    if (next && next.file !== track.file) before += sectors;
-  }
-  return { tracks: out, problems };
-}
+import { seenTracks } from './seen-tracks';
 
 export interface DiscReport {
   sectors: number;
@@ -141,10 +86,7 @@ export async function examineDisc(
   { sheet, sources, flags = null, others = [] }: DiscImage,
   digester: Digester,
 ): Promise<DiscReport> {
-  const { tracks, problems } = tracksOf(
-    sheet,
-    sources.map(({ size }) => size),
-  );
+  const { tracks, problems } = await seenTracks(sheet, sources);
   const user = digester.sha256Stream();
   const report: DiscReport = {
     sectors: 0,

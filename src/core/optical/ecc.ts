@@ -1,8 +1,7 @@
 /**
  * The error correction of CD sectors (ECMA-130, annex A): a product code over GF(2⁸), x⁸ + x⁴ +
- * x³ + x² + 1, of bytes
- * 12 to 2351. P: 86 words of 26 bytes, each an error or two erasures; Q: 52 words of 45, along
- * the diagonals, over P too.
+ * x³ + x² + 1, of bytes 12 to 2351. P: 86 words of 26 bytes, each an error or two erasures; Q: 52
+ * words of 45, along the diagonals, over P too.
  */
 
 const DATA = 12;
@@ -44,8 +43,8 @@ const Q_PLACES: Uint16Array[] = Array.from({ length: Q_WORDS }, (_, word) =>
 const sums = new Uint8Array(P_COLUMNS);
 const weighted = new Uint8Array(P_COLUMNS);
 
-/** Whether every P word is a word of the code: row by row, for all columns together. */
-function pHolds(sector: Uint8Array): boolean {
+/** How many P words are words of the code: row by row, for all columns together. */
+function pThatHold(sector: Uint8Array): number {
   sums.fill(0);
   weighted.fill(0);
   for (let row = 0, at = DATA; row < P_LENGTH; row++) {
@@ -55,10 +54,14 @@ function pHolds(sector: Uint8Array): boolean {
       weighted[column] = TWICE[weighted[column]!]! ^ byte;
     }
   }
+  let count = 0;
   for (let column = 0; column < P_COLUMNS; column++)
-    if (sums[column] !== 0 || weighted[column] !== 0) return false;
-  return true;
+    if (sums[column] === 0 && weighted[column] === 0) count++;
+  return count;
 }
+
+/** Whether most of the parity is that of these bytes: a sector that has none seldom has one word. */
+export const hasParity = (sector: Uint8Array): boolean => 2 * pThatHold(sector) > P_COLUMNS;
 
 function wordHolds(sector: Uint8Array, places: Uint16Array): boolean {
   let [sum, weight] = [0, 0];
@@ -72,7 +75,7 @@ function wordHolds(sector: Uint8Array, places: Uint16Array): boolean {
 
 /** Whether all of the parity is that of these bytes. */
 export function parityHolds(sector: Uint8Array): boolean {
-  return pHolds(sector) && Q_PLACES.every((places) => wordHolds(sector, places));
+  return pThatHold(sector) === P_COLUMNS && Q_PLACES.every((places) => wordHolds(sector, places));
 }
 
 /**
@@ -122,8 +125,7 @@ const MAX_ROUNDS = 24;
 
 /**
  * Mends a sector in place, P and Q in turn until nothing changes. `flags` are 2,352 bytes, not 0
- * where the drive distrusts
- * the sector's; true where every word then holds. Whoever calls holds the result against the EDC.
+ * where the drive distrusts the sector's; true where every word then holds. Whoever calls holds the result against the EDC.
  */
 export function mendParity(sector: Uint8Array, flags: Uint8Array | null): boolean {
   const distrusted = flags ? flags.slice() : null;

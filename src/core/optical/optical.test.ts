@@ -7,8 +7,9 @@ import { nodeDigester } from '@/node/digester';
 import { loadExpectation, loadVector, sha256Hex } from '../../../tests/support/vectors';
 import { memorySource } from '../bits/byte-source';
 import { cueText, parseCue } from './cue';
-import { examineDisc, tracksOf, userSource } from './disc';
-import { sheetFor, sheetText } from './sheet-for-disc';
+import { examineDisc, userSource } from './disc';
+import { tracksOf } from './disc-tracks';
+import { discWithoutSheet, sheetText } from './sheet-for-disc';
 import { edc } from './edc';
 import { parityHolds } from './ecc';
 import { checkSector, makeMode1, RAW_BYTES, USER_BYTES } from './raw-sector';
@@ -167,7 +168,10 @@ test('a whole sector in the wrong place is good, and its address is told', async
   for (let i = 0; i < 4; i++) bytes.set(sector(3, i === 2 ? 40 : i), i * RAW_BYTES);
   const source = memorySource(bytes);
   expect(
-    await examineDisc({ sheet: (await sheetFor(source, 'x'))!, sources: [source] }, nodeDigester),
+    await examineDisc(
+      { sheet: (await discWithoutSheet(source, 'x'))!.sheet, sources: [source] },
+      nodeDigester,
+    ),
   ).toMatchObject({ good: 4, misaddressed: [2] });
 });
 

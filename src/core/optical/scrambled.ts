@@ -1,7 +1,7 @@
 /** Whether raw sectors are scrambled still, as some drives hand them on. */
 import type { ByteSource } from '../bits/byte-source';
-import { RAW_BYTES, hasHeader, hasSync } from './raw-sector';
-import { scramble } from './scramble';
+import { RAW_BYTES, scramble } from './scramble';
+import { hasHeader, hasSync } from './sector-header';
 
 /** Some sectors are scrambled still: told by headers that make sense only without it. */
 export async function isScrambled(

@@ -1,9 +1,10 @@
 /** The cue sheet that goes with a disc's image. */
-import { type ByteSource } from '../bits/byte-source';
+import type { ByteSource } from '../bits/byte-source';
+import { alignedSource, looksRaw } from './aligned-source';
 import { cueText, type CueSheet } from './cue';
-import { RAW_BYTES, hasHeader, hasSync } from './raw-sector';
-import { scramble } from './scramble';
-import type { DiscTrack } from './disc';
+import { RAW_BYTES, scramble } from './scramble';
+import { hasHeader, hasSync } from './sector-header';
+import type { DiscTrack } from './disc-tracks';
 
 /**
  * The sheet that gives these tracks of one file their places again. What lies before a track in the
@@ -23,8 +24,21 @@ export function sheetText(file: string, tracks: readonly DiscTrack[]): string {
   );
 }
 
-/** A sheet for an image that has none: one data track, its mode by what most of its headers say. */
-export async function sheetFor(source: ByteSource, name: string): Promise<CueSheet | null> {
+/**
+ * A raw image that has no sheet, in step: one data track, its mode by what most of its headers say.
+ * Null where it is none.
+ */
+export async function discWithoutSheet<T extends ByteSource>(
+  source: T,
+  name: string,
+): Promise<{ sheet: CueSheet; source: T } | null> {
+  if (!(await looksRaw(source))) return null;
+  const aligned = await alignedSource(source);
+  const sheet = await sheetFor(aligned.source, name);
+  return sheet && { source: aligned.source, sheet: { ...sheet, problems: aligned.problems } };
+}
+
+async function sheetFor(source: ByteSource, name: string): Promise<CueSheet | null> {
   const sectors = Math.floor(source.size / RAW_BYTES);
   const modes = [0, 0, 0];
   let synced = 0;

@@ -2,7 +2,8 @@
  * Holds an image against signature rules: its boot sectors, all of it, and every file put together.
  */
 import { sliceSource, memorySource, type ByteSource } from '../bits/byte-source';
-import { identifyVolumes, type FoundVolume } from '../identify/identify';
+import type { FoundVolume } from '../identify/found-volume';
+import { identifyVolumes } from '../identify/identify';
 import { ReadingBudget, ReadOnce } from '../volume/reading-budget';
 import type { VolumeEntry } from '../volume/volume';
 import { Matcher } from './matcher';

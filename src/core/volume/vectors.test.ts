@@ -86,9 +86,7 @@ async function readAll(bytes: Uint8Array) {
 
 test.each(CASES)('%s', async (name) => {
   const expected = loadExpectation<Expectation>(`volumes/${name}`);
-  const started = Date.now();
   const { volumes, files, problems } = await readAll(imageOf(expected));
-  expect(Date.now() - started).toBeLessThan(2000);
   if (expected.filesystem === 'mbr')
     expect(
       volumes.map(({ partition, offset }) => ({ number: partition, start: offset / 512 })),

@@ -79,6 +79,8 @@ export function useScanner(station: number | null): { text: string; wrong: boole
       else if (event.key.length === 1 && typed.length < MOST) typed += event.key;
     };
     window.addEventListener('keydown', listen, true);
+    // A page is shown before it hears keys.
+    document.documentElement.dataset.hears = 'keys';
     return () => window.removeEventListener('keydown', listen, true);
   }, []);
   useEffect(() => {

@@ -8,7 +8,7 @@ const text = (path: string) => ({
 });
 const photo = (path: string) => ({ path, head: bytes(0xff, 0xd8, 0xff, 0xe0, 1, 2, 3) });
 
-test('images of a folder are a set in the order of their numbers; papers go to what they are named after, or to the set', () => {
+test('images of a folder are a set in their order; papers go to what they are named after, or to the set', () => {
   const { images, papers } = planFolder([
     image('boat house/disk 10.img'),
     image('boat house/disk 2.img'),

@@ -195,6 +195,17 @@ class CellWorker {
     return figure;
   }
 
+  /** Whether no turn has anything in this stretch. */
+  private isEmpty(before: number, after: number): boolean {
+    const { left, right, seen, seenCount } = this;
+    const { kinds } = this.model;
+    for (let i = 0; i < seenCount; i++) {
+      const at = seen[i]! * kinds;
+      if (right[at + after]! > left[at + before]!) return false;
+    }
+    return true;
+  }
+
   /** The logarithm of what all turns have in this stretch, given the transition. */
   private figure(
     before: number,
@@ -203,6 +214,7 @@ class CellWorker {
     sigma: number,
     nothing: number,
   ): number {
+    if (this.isEmpty(before, after)) return nothing;
     const { left, right, seen, seenCount, kept, waste, powers, spread, scale, places } = this;
     const { kinds, missed } = this.model;
     let having = 0;
@@ -235,7 +247,6 @@ class CellWorker {
       lost *= kept[turn]! * none + garbage;
       plain *= kept[turn]! * there + garbage;
     }
-    if (having === 0) return nothing;
     let sum = plain + lost;
     if (isAdded) sum += ADDED * this.terms(before, after, centre, 1);
     const moved = offset / having;

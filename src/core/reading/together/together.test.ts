@@ -214,7 +214,7 @@ describe('the likeliest sequences', () => {
       const best = every.reduce((a, b) => (scoreOf(b) > scoreOf(a) ? b : a));
       expect([...trellis.bits]).toEqual(best);
       // Each detour costs what its bits cost more than the best.
-      for (const { cost, flips } of trellis.detours().slice(0, 50)) {
+      for (const { cost, flips } of trellis.detours(50).likeliest) {
         const other = best.map((bit, i) => (flips.includes(i) ? 1 - bit : bit));
         expect(cost).toBeGreaterThanOrEqual(scoreOf(best) - scoreOf(other) - 1e-3);
       }
@@ -222,11 +222,20 @@ describe('the likeliest sequences', () => {
   });
 });
 
+/** Four groups behind a transition in cell 3, however plain. */
+const FROM_CELL_4 = {
+  start: 4,
+  anchorTrail: 0,
+  anchorRun: 1,
+  groups: 4,
+  leastPlainness: -Infinity,
+};
+
 test('of all groups that meet the check the likeliest is given, with its share', () => {
   const code = { patterns: [0b1011, 0b1101, 0b1111, 0b1010], width: 4, bits: 2, lanes: 1 as const };
   for (let seed = 0; seed < 8; seed++) {
     const metric = madeUp(`groups ${seed}`, 30, 3);
-    const asked = { start: 4, anchorTrail: 0, anchorRun: 1, groups: 4, known: () => -1 };
+    const asked = { ...FROM_CELL_4, known: () => -1 };
     const field = readGroups(metric, group, code, asked)!;
     const scoreOf = (values: readonly number[]): number => {
       const ones = values.flatMap((value, at) =>
@@ -258,6 +267,10 @@ test('of all groups that meet the check the likeliest is given, with its share',
     );
     expect([...field.values]).toEqual(best);
     expect(field.certainty).toBeCloseTo(-Math.log(mass), 4);
+    // Nothing is said of times that are less plain than is asked for, to the hair.
+    const plainer = (by: number) =>
+      readGroups(metric, group, code, { ...asked, leastPlainness: field.plainness + by });
+    expect([plainer(1e-6), plainer(-1e-6)?.certainty]).toEqual([null, field.certainty]);
   }
 });
 
@@ -281,7 +294,7 @@ function plainly(patterns: readonly number[], values: readonly number[]): CellMe
 test('what the times show plainly is held against its check like everything else', () => {
   const patterns = [0b1011, 0b1101, 0b1111, 0b1010];
   const code = { patterns, width: 4, bits: 2, lanes: 1 as const };
-  const asked = { start: 4, anchorTrail: 0, anchorRun: 1, groups: 4, known: () => -1 };
+  const asked = { ...FROM_CELL_4, known: () => -1 };
   const meets = readGroups(plainly(patterns, [2, 0, 3, 1]), group, code, asked)!;
   expect([...meets.values]).toEqual([2, 0, 3, 1]);
   expect(meets.certainty).toBeGreaterThan(-1e-7);
@@ -297,7 +310,7 @@ test('a group that is known counts for no check, and nothing else may stand ther
   const patterns = [0b1011, 0b1101, 0b1111, 0b1010];
   const code = { patterns, width: 4, bits: 2, lanes: 1 as const };
   const known = (at: number) => (at === 0 ? 3 : -1);
-  const asked = { start: 4, anchorTrail: 0, anchorRun: 1, groups: 4, known };
+  const asked = { ...FROM_CELL_4, known };
   const shown = readGroups(plainly(patterns, [3, 2, 1, 3]), group, code, asked)!;
   expect([...shown.values]).toEqual([3, 2, 1, 3]);
   const hidden = readGroups(plainly(patterns, [1, 2, 1, 3]), group, code, asked)!;

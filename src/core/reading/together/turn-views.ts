@@ -77,30 +77,36 @@ export function lagBetween(first: Float64Array, other: Float64Array): number {
   return best - LAG;
 }
 
-/** How many of `first` between two places have one of `other` near them, moved by `offset`. */
-function matches(
-  first: Float64Array,
-  other: Float64Array,
-  from: number,
-  to: number,
-  offset: number,
-): { count: number; of: number; median: number } {
-  const apart: number[] = [];
-  let of = 0;
-  let at = firstAtOrAfter(other, other.length, from + offset - 1);
-  for (let i = firstAtOrAfter(first, first.length, from); i < first.length; i++) {
-    const place = first[i]! + offset;
-    if (first[i]! >= to) break;
-    of++;
-    while (
-      at + 1 < other.length &&
-      Math.abs(other[at + 1]! - place) <= Math.abs(other[at]! - place)
-    )
-      at++;
-    if (at < other.length && Math.abs(other[at]! - place) < SAME) apart.push(other[at]! - place);
+/**
+ * Of the transitions of `first` between two places: how many there are, how many have one of `other`
+ * near them, moved by `offset`, and how far those lie apart in the middle.
+ */
+class Matches {
+  of = 0;
+  count = 0;
+  private readonly apart: Float64Array;
+
+  constructor(first: Float64Array, other: Float64Array, from: number, to: number, offset: number) {
+    const begin = firstAtOrAfter(first, first.length, from);
+    const end = firstAtOrAfter(first, first.length, to);
+    this.of = end - begin;
+    this.apart = new Float64Array(this.of);
+    let at = firstAtOrAfter(other, other.length, from + offset - 1);
+    for (let i = begin; i < end; i++) {
+      const place = first[i]! + offset;
+      while (
+        at + 1 < other.length &&
+        Math.abs(other[at + 1]! - place) <= Math.abs(other[at]! - place)
+      )
+        at++;
+      const off = at < other.length ? other[at]! - place : SAME;
+      if (Math.abs(off) < SAME) this.apart[this.count++] = off;
+    }
   }
-  apart.sort((a, b) => a - b);
-  return { count: apart.length, of, median: apart[apart.length >> 1] ?? 0 };
+
+  get median(): number {
+    return this.apart.subarray(0, this.count).sort()[this.count >> 1] ?? 0;
+  }
 }
 
 /** Lays a turn over the first, piece by piece. */
@@ -112,16 +118,16 @@ export function laidOver(first: Float64Array, other: Float64Array): Float64Array
   let i = 0;
   for (let from = Math.min(first[0] ?? 0, (other[0] ?? 0) - lag); from <= end; from += PIECE) {
     const to = from + PIECE;
-    const here = matches(first, other, from, to, offset);
-    if (here.of >= LEAST_IN_PIECE && CLEARLY * here.count < here.of) {
-      const slips = [-2, -1, 1, 2].map((slip) => ({
-        slip,
-        ...matches(first, other, from, to, offset + slip),
-      }));
-      const best = slips.reduce((a, b) => (b.count > a.count ? b : a));
-      if (best.count > CLEARLY * here.count + 4) offset += best.slip;
-    }
-    const { median } = matches(first, other, from, to, offset);
+    const here = new Matches(first, other, from, to, offset);
+    let best = { slip: 0, found: here };
+    if (here.of >= LEAST_IN_PIECE && CLEARLY * here.count < here.of)
+      for (const slip of [-2, -1, 1, 2]) {
+        const found = new Matches(first, other, from, to, offset + slip);
+        const least = Math.max(best.found.count, CLEARLY * here.count + 4);
+        if (found.count > least) best = { slip, found };
+      }
+    offset += best.slip;
+    const { median } = best.found;
     for (; i < other.length && other[i]! - offset < to; i++) moved[i] = other[i]! - offset - median;
   }
   for (; i < other.length; i++) moved[i] = other[i]! - offset;

@@ -44,6 +44,11 @@ export class ProdosBlocks {
     this.crossingsLeft = total * MOST_TIMES_CROSSED;
   }
 
+  /** Blocks that the image has of those that the volume claims. */
+  get inImage(): number {
+    return Math.min(this.total, Math.floor(this.source.size / BLOCK));
+  }
+
   async read(block: number): Promise<Uint8Array | null> {
     const bytes = await this.source.read(block * BLOCK, BLOCK);
     return bytes.length === BLOCK ? bytes : null;

@@ -51,7 +51,7 @@ export async function strayDirectories(
 ): Promise<{ further: Further[]; keys: Key[] }> {
   const further: Further[] = [];
   const keys: Key[] = [];
-  for (let block = ROOT; block < blocks.total; block++) {
+  for (let block = ROOT; block < blocks.inImage; block++) {
     if (free[block] === 1 || blocks.owners.isOwned(block)) continue;
     const bytes = await blocks.read(block);
     if (bytes?.length !== BLOCK) continue;

@@ -5,8 +5,9 @@
  */
 import { eq } from 'drizzle-orm';
 import { sliceSource } from '@/core/bits/byte-source';
+import { alignedSource } from '@/core/optical/aligned-source';
 import { isRawDisc } from '@/core/block/device';
-import { type DiscTrack } from '@/core/optical/disc';
+import { type DiscTrack } from '@/core/optical/disc-tracks';
 import { sheetText } from '@/core/optical/sheet-for-disc';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { DISC_PCM, WAV_HEADER_BYTES, wavHeader } from '@/core/sound/wav';
@@ -29,6 +30,8 @@ import type { Wanted } from './files-of-copy';
 import { zipOfCopy } from './zip-of-copy';
 import { said } from '@/core/said';
 
+/** Sectors of sound read at a time. */
+const SOUND_SECTORS = 400;
 /** Bytes of a file that are shown in place. */
 const PREVIEW_BYTES = 512 * 1024;
 
@@ -117,11 +120,14 @@ async function soundOf(
   const track = tracks.find((each) => each.number === number && each.type === 'AUDIO');
   if (!track) throw notFound(said('copies.trackOfSoundOn', { number: number ?? '' }));
   const bytes = track.sectors * RAW_BYTES;
-  const start = track.fileSector * RAW_BYTES;
+  const { source } = await alignedSource(await blobSource(db, blob));
   return download(
     (async function* () {
       yield wavHeader(bytes, DISC_PCM);
-      yield* streamBlob(db, blob, start, start + bytes);
+      for (let at = 0; at < track.sectors; at += SOUND_SECTORS) {
+        const sectors = Math.min(SOUND_SECTORS, track.sectors - at);
+        yield await source.read((track.fileSector + at) * RAW_BYTES, sectors * RAW_BYTES);
+      }
     })(),
     `${code}-track-${String(track.number).padStart(2, '0')}.wav`,
     WAV_HEADER_BYTES + bytes,

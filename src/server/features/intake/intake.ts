@@ -200,7 +200,7 @@ async function imageToKeep(
       copy: { image: stored, settled: null, analyseTrack, captureBlob: null, problems: [] },
     };
   const { code, title } = medium;
-  const copy = await copyOfRawDisc(db, source, stored, disc, { code, title, source: name });
+  const copy = await copyOfRawDisc(db, stored, disc, { code, title, source: name });
   return { kind: 'disc', medium, copy: { settled: null, analyseTrack, ...copy } };
 }
 

@@ -21,7 +21,7 @@ interface CheckLed {
 const CHECKS = 1 << 16;
 
 /** Of the cheapest detours so many are tried by ones and twos, by threes and by fours. */
-const IN_PAIRS = 700;
+export const IN_PAIRS = 700;
 const IN_TRIPLES = 220;
 const IN_FOURS = 60;
 const BIN = 0.25;
@@ -40,6 +40,8 @@ export function syndromes(bits: number): Uint16Array {
   }
   return table;
 }
+
+const NONE: ArrayLike<number> = [];
 
 interface Weighed extends Detour {
   syndrome: number;
@@ -74,12 +76,14 @@ function areApart(events: readonly Detour[]): boolean {
 
 /**
  * The cheapest set that makes a check right, the empty one where it does not fail; null where none
- * of the list does. `detours` are all there are, the cheapest first, of a field of `bits` bits.
+ * of the list does. `detours` are the cheapest, in their order, of a field of `bits` bits, and
+ * `further` the costs of all others.
  */
 export function checkLed(
   detours: readonly Detour[],
   bits: number,
   failing: number,
+  further: ArrayLike<number> = NONE,
 ): CheckLed | null {
   const table = syndromes(bits);
   const events: Weighed[] = detours.slice(0, IN_PAIRS).map((each) => ({
@@ -109,7 +113,7 @@ export function checkLed(
     cost,
     candidates: countUpTo(events, cost),
     // Also by those that were not tried: what may be otherwise in thousands of places is in doubt.
-    wrong: chanceOfAnother(detours, cost, Math.min(next?.cost ?? Infinity, cost + FAR)),
+    wrong: chanceOfAnother(detours, cost, Math.min(next?.cost ?? Infinity, cost + FAR), further),
   };
 }
 
@@ -165,8 +169,10 @@ export function chanceOfAnother(
   detours: readonly Pick<Detour, 'cost'>[],
   cost: number,
   next: number,
+  further: ArrayLike<number> = NONE,
 ): number {
-  const all = detours.reduce((product, each) => product * (1 + Math.exp(-each.cost)), 1);
+  let all = detours.reduce((product, each) => product * (1 + Math.exp(-each.cost)), 1);
+  for (let i = 0; i < further.length; i++) all *= 1 + Math.exp(-further[i]!);
   const unknown = Math.max(0, all - examinedUpTo(detours, next));
   const others = Math.exp(-next) + unknown / CHECKS;
   return others / (others + Math.exp(-cost));

@@ -26,8 +26,21 @@ export interface Detour {
   flips: number[];
 }
 
+/**
+ * Other ways, the cheapest first. The costs of `further` ones, ascending, may have one twice that
+ * two branches lead to: what is made of them errs on the side of doubt.
+ */
+interface Detours {
+  likeliest: Detour[];
+  further: Float64Array;
+}
+
 /** Detours that cost more are not looked at. */
 const MOST_COST = 22;
+/** A node that is this far behind the best way can't be reached at all. */
+const HOPELESS = 1e6;
+/** Costs nearer to none than this are rounding. */
+const SAME = 1e-9;
 /** Steps that one detour may take before it has to be back. */
 const MOST_STEPS = 80;
 
@@ -39,6 +52,8 @@ export class FieldTrellis {
   private readonly behind: Int8Array;
   private readonly onward: Int8Array;
   private readonly onBest: Uint8Array;
+  /** By step: whether the detour that is looked at has a transition there. */
+  private readonly own: Uint8Array;
   private readonly steps: number;
   private readonly end: number;
   private readonly best: number;
@@ -56,6 +71,7 @@ export class FieldTrellis {
     this.behind = new Int8Array(this.steps * kinds);
     this.onward = new Int8Array(this.steps * kinds).fill(-1);
     this.onBest = new Uint8Array(this.steps * kinds);
+    this.own = new Uint8Array(this.steps);
     this.runAhead();
     const last = this.runBack();
     this.best = this.ahead[last]!;
@@ -153,34 +169,68 @@ export class FieldTrellis {
     if (bit >= 0) bits[bit] = 1;
   }
 
-  /** Every way that differs from the best one in one stretch, the likeliest first. */
-  detours(): Detour[] {
-    const { kinds, shortest } = this.model;
+  /**
+   * Whether the best way through a branch is that of the next branch of it as well: it is found
+   * there, and once is enough.
+   */
+  private isOfNext(before: number, next: number): boolean {
+    return this.behind[next] === before && !this.onBest[next] && this.onward[next]! >= 0;
+  }
+
+  /** Every way that differs from the best one in one stretch: the `most` likeliest, and the rest. */
+  detours(most: number): Detours {
+    const branches = this.branches();
+    const costs = branches.costs.slice().sort();
+    const limit = costs[Math.min(most, costs.length) - 1] ?? -1;
+    const { from, to } = branches;
     const found = new Map<string, Detour>();
+    for (let i = 0; i < branches.costs.length; i++) {
+      const cost = branches.costs[i]!;
+      if (cost > limit) continue;
+      const detour = this.detourBy(from[i]!, to[i]!, cost);
+      if (!detour || detour.flips.length === 0) continue;
+      const key = detour.flips.join();
+      const same = found.get(key);
+      if (!same || same.cost > detour.cost) found.set(key, detour);
+    }
+    return {
+      likeliest: [...found.values()].sort((a, b) => a.cost - b.cost),
+      further: costs.subarray(Math.min(most, costs.length)),
+    };
+  }
+
+  /** Every branch that leaves the best way, or leads on beside it, and what the way by it costs. */
+  private branches(): { costs: Float64Array; from: Int32Array; to: Int32Array } {
+    const { kinds, shortest } = this.model;
     const firstEnd = this.end - this.asked.anchor;
+    const [costs, from, to]: [number[], number[], number[]] = [[], [], []];
     for (let step = 0; step < firstEnd; step++)
       for (let before = 0; before < kinds; before++) {
-        const reached = this.ahead[step * kinds + before]!;
-        if (reached < this.best - 1e6) continue;
+        const node = step * kinds + before;
+        const over = this.best - this.ahead[node]!;
+        if (over > HOPELESS) continue;
         for (let after = 0; after < kinds; after++) {
           if (!this.allows(step, after)) continue;
           const next = (step + shortest + after) * kinds + after;
-          const cost = this.best - reached - this.value(step, before, after) - this.rest[next]!;
-          if (!(cost < MOST_COST)) continue;
-          const detour = this.detourBy(step * kinds + before, next, Math.max(0, cost));
-          if (!detour || detour.flips.length === 0) continue;
-          const key = detour.flips.join();
-          const same = found.get(key);
-          if (!same || same.cost > detour.cost) found.set(key, detour);
+          if (this.isOfNext(before, next)) continue;
+          const cost = over - this.value(step, before, after) - this.rest[next]!;
+          const isOwn = cost < SAME && this.onBest[node] === 1 && this.onBest[next] === 1;
+          if (!(cost < MOST_COST) || isOwn) continue;
+          costs.push(Math.max(0, cost));
+          from.push(node);
+          to.push(next);
         }
       }
-    return [...found.values()].sort((a, b) => a.cost - b.cost);
+    return {
+      costs: Float64Array.from(costs),
+      from: Int32Array.from(from),
+      to: Int32Array.from(to),
+    };
   }
 
-  /** The best way that takes this branch; null where the branch is the best way's own. */
+  /** The best way that takes this branch; null where it does not come back in time. */
   private detourBy(node: number, next: number, cost: number): Detour | null {
     const { kinds, shortest } = this.model;
-    if (this.onBest[node] && this.onBest[next] && cost < 1e-9) return null;
     const ones: number[] = [];
     let left = node;
     for (let steps = 0; !this.onBest[left]; steps++) {
@@ -211,12 +261,14 @@ export class FieldTrellis {
   }
 
   private flipsBetween(from: number, to: number, ones: readonly number[]): number[] {
-    const own = new Set(ones.map((step) => this.bitAt(step)));
+    const { own } = this;
+    for (const step of ones) own[step] = 1;
     const flips: number[] = [];
     for (let step = from + 1; step < to; step++) {
       const bit = this.bitAt(step);
-      if (bit >= 0 && this.bits[bit] !== (own.has(bit) ? 1 : 0)) flips.push(bit);
+      if (bit >= 0 && this.bits[bit] !== own[step]) flips.push(bit);
     }
+    for (const step of ones) own[step] = 0;
     return flips;
   }
 }

@@ -84,8 +84,7 @@ function readIn(account: TrackAccount, code: GroupCode, asked: GroupsAsked): Gro
   const end = asked.start + asked.groups * code.width;
   if (!account.turns.some(({ from, to }) => asked.start >= from && end <= to)) return null;
   const metric = metricAt(account, asked.start);
-  const field = metric && readGroups(metric, account.model, code, asked);
-  return field && field.plainness >= NOT_FOLLOWED ? field : null;
+  return metric && readGroups(metric, account.model, code, asked);
 }
 
 const SIX_AND_TWO: GroupCode = { patterns: DISK_BYTES, width: 8, bits: 6, lanes: 1 };
@@ -120,6 +119,7 @@ export function sixAndTwoFields(account: TrackAccount): FieldRead[] {
       anchorRun: 1,
       groups: 8,
       known: NONE_KNOWN,
+      leastPlainness: LEAST_PLAINNESS,
     };
     const field = readIn(account, FOUR_AND_FOUR, asked);
     if (!field || beliefIn(field, account) !== 'claimed') return [];
@@ -138,6 +138,7 @@ export function sixAndTwoFields(account: TrackAccount): FieldRead[] {
         anchorRun: 2,
         groups: VALUES + 1,
         known: NONE_KNOWN,
+        leastPlainness: NOT_FOLLOWED,
       };
       const field = readIn(account, SIX_AND_TWO, asked);
       if (!field) return [];
@@ -189,6 +190,7 @@ export function fourToFiveFields(account: TrackAccount): FieldRead[] {
       anchorRun: 1,
       groups: HEADER_GROUPS,
       known: known(ID_BLOCK),
+      leastPlainness: LEAST_PLAINNESS,
     });
     if (!field || beliefIn(field, account) !== 'claimed') return [];
     const byte = (at: number) => (field.values[2 * at]! << 4) | field.values[2 * at + 1]!;
@@ -201,6 +203,7 @@ export function fourToFiveFields(account: TrackAccount): FieldRead[] {
       anchorRun: 1,
       groups: BLOCK_GROUPS,
       known: known(DATA_BLOCK),
+      leastPlainness: LEAST_PLAINNESS,
     };
     const field = readIn(account, FOUR_TO_FIVE, asked);
     if (!field) return [];

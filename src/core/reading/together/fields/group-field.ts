@@ -14,7 +14,10 @@ import {
 } from './group-figures';
 import { likelyGroups, type FieldAsked, type GroupEntry, type LikelyGroups } from './likely-groups';
 
-export type GroupsAsked = Omit<FieldAsked, 'width'>;
+export interface GroupsAsked extends Omit<FieldAsked, 'width'> {
+  /** A field whose times are less plain is not asked for. */
+  leastPlainness: number;
+}
 
 export interface GroupField {
   values: Uint8Array;
@@ -37,7 +40,7 @@ const FAINT = 1e-30;
 /** The likeliest field of all with this much of their share needs no other held against its check. */
 const PLAIN = -1e-7;
 
-/** The likeliest values whose check comes out; null where no sequence meets it. */
+/** The likeliest values whose check comes out; null where no sequence meets it, or none is plain. */
 export function readGroups(
   metric: CellMetric,
   model: TrackModel,
@@ -46,7 +49,7 @@ export function readGroups(
 ): GroupField | null {
   const figures = new GroupFigures(metric, model, code);
   const likely = likelyGroups(figures, { ...asked, width: code.width });
-  if (!likely) return null;
+  if (!likely || likely.share < asked.leastPlainness) return null;
   const { values, share } = likely;
   // Of those that meet the check its share is greater still.
   if (share >= PLAIN && sumOf(values, code, asked) === 0)

@@ -17,7 +17,7 @@ import {
   sectorSize,
 } from '@/core/encoding/id-mark/marks';
 import type { CellMetric } from '../cell-metric';
-import { checkLed } from './check-led';
+import { checkLed, IN_PAIRS } from './check-led';
 import { FieldTrellis } from './field-trellis';
 import { cellsOf, cellsOfPath, middleOf, placesOf, type FieldRead } from './fields-of-track';
 import { metricAt, type TrackAccount } from '../track-account';
@@ -117,7 +117,8 @@ class IdMarkTrack {
     const plain = bytes();
     const failing = crc16(plain, 0, plain.length, crcInitial);
     if (!trellis.isThere) return { bytes: plain, ok: false, wrong: 1 };
-    const led = checkLed(trellis.detours(), 8 * own, failing);
+    const { likeliest, further } = trellis.detours(IN_PAIRS);
+    const led = checkLed(likeliest, 8 * own, failing, further);
     if (!led || led.candidates > mostCandidates || led.wrong > MOST_WRONG)
       return { bytes: plain, ok: false, wrong: 1 };
     for (const bit of led.flips) trellis.bits[bit]! ^= 1;

@@ -43,9 +43,9 @@ export interface LikelyGroups {
 
 /**
  * What lies on no way that is more than this less likely than the best is left out: of all such ways
- * together, e⁻³⁰ times twenty thousand, nothing comes near a share that matters.
+ * together, e⁻²⁵ times twenty thousand, nothing comes near a share that matters.
  */
-const HOPELESS = 30;
+const HOPELESS = 25;
 
 /** Null where no sequence of the code's groups is possible. */
 export function likelyGroups(figures: GroupFigures, asked: FieldAsked): LikelyGroups | null {

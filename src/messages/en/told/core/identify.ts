@@ -2,6 +2,10 @@
 import { grouped } from '@/core/text/grouped';
 
 export const identify = {
+  laterSession: ({ number, sector }: { number: number; sector: number }) =>
+    `volume ${number} of the disc, of a session that begins with sector ${sector}`,
+  dataBehindTheVolume: ({ sector }: { sector: number }) =>
+    `Behind the volume, from sector ${sector} on, lie data that it does not list.`,
   itsSectorsStandIn: 'its sectors stand in the other order',
   itsDiskParameterSet: 'its disk parameter set was given',
   fileSystem: 'a file system',

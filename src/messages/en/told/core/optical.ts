@@ -20,4 +20,12 @@ export const optical = {
     name: string;
     sectors: number;
   }) => `Track ${number} begins at sector ${start} of ${name}, which has ${sectors}.`,
+  endsWithinASector: ({ bytes }: { bytes: number }) =>
+    `The image ends within a sector: its last ${bytes} bytes are kept, and read as none.`,
+  bytesTooMany: ({ bytes, first }: { bytes: number; first: number }) =>
+    `${bytes} bytes too many stand in the image before sector ${first}; it is read from its sync on.`,
+  bytesTooFew: ({ bytes, first }: { bytes: number; first: number }) =>
+    `${bytes} bytes are missing in the image before sector ${first}; it is read from its sync on.`,
+  sheetSaysOtherwise: ({ number, type, is }: { number: number; type: string; is: string }) =>
+    `The sheet calls track ${number} ${type}; its sectors are ${is}, and are read as such.`,
 };

@@ -7,9 +7,13 @@ import { toldProblem } from '@/messages/tell';
 import { extentsFile } from '@/core/block/extents-file';
 import { ExtentMap, unsoundRuns, type BlockKnowledge } from '@/core/block/extent-map';
 import { looksLikeCue, parseCue } from '@/core/optical/cue';
-import { isRaw, sectorsOf, tracksOf, userSource, type DiscTrack } from '@/core/optical/disc';
+import { alignedDisc } from '@/core/optical/aligned-source';
+import { isRaw, sectorsOf } from '@/core/optical/disc';
+import { discData } from '@/core/optical/disc-data';
+import { dataTracks, type DiscTrack } from '@/core/optical/disc-tracks';
 import { isScrambled } from '@/core/optical/scrambled';
-import { sheetFor } from '@/core/optical/sheet-for-disc';
+import { seenTracks } from '@/core/optical/seen-tracks';
+import { discWithoutSheet } from '@/core/optical/sheet-for-disc';
 import { RAW_BYTES, USER_SECTOR_BYTES, type SectorVerdict } from '@/core/optical/raw-sector';
 import type { Problem } from '@/core/problems';
 import { storeSource, type StoredImage } from '@/server/platform/blobs/store-source';
@@ -32,6 +36,8 @@ const GRADE_OF: Record<SectorVerdict, BlockKnowledge> = {
 };
 
 interface RawDisc {
+  /** The image with its sectors in step. */
+  source: ByteSource;
   tracks: DiscTrack[];
   problems: Problem[];
 }
@@ -46,14 +52,20 @@ export async function rawDiscOf(source: ByteSource, cue: string | null): Promise
     const sheet = parseCue(cue);
     if (sheet.files.length !== 1)
       throw new UserError(said('copies.theCueSheetSpeaks', { files: sheet.files.length }), 422);
-    const { tracks, problems } = tracksOf(sheet, [source.size]);
-    if (tracks.length === 0 || tracks.some(({ type }) => !isRaw(type) && type !== 'AUDIO'))
-      return null;
-    return { tracks, problems: [...sheet.problems, ...problems] };
+    return asSeen(await alignedDisc(sheet, [source]));
   }
-  if (source.size % RAW_BYTES !== 0 || source.size === 0) return null;
-  const sheet = await sheetFor(source, 'image');
-  return sheet && { tracks: tracksOf(sheet, [source.size]).tracks, problems: sheet.problems };
+  const disc = await discWithoutSheet(source, 'image');
+  return disc && asSeen({ sheet: disc.sheet, sources: [disc.source] });
+}
+
+async function asSeen({
+  sheet,
+  sources,
+}: Awaited<ReturnType<typeof alignedDisc>>): Promise<RawDisc | null> {
+  const { tracks, problems } = await seenTracks(sheet, sources);
+  if (tracks.length === 0 || tracks.some(({ type }) => !isRaw(type) && type !== 'AUDIO'))
+    return null;
+  return { source: sources[0]!, tracks, problems: [...sheet.problems, ...problems] };
 }
 
 type DiscCopy = Required<Pick<NewFairCopy, 'image' | 'fromBlocks' | 'captureBlob' | 'problems'>> & {
@@ -61,21 +73,17 @@ type DiscCopy = Required<Pick<NewFairCopy, 'image' | 'fromBlocks' | 'captureBlob
 };
 
 /**
- * What a fair copy of it is made of: the raw bytes as they are, and of the first track of data its
- * user bytes.
+ * What a fair copy of it is made of: the raw bytes as they are, and what they hold as data.
  */
 export async function copyOfRawDisc(
   db: Database,
-  source: ByteSource,
   raw: StoredImage,
-  { tracks, problems }: RawDisc,
+  { source, tracks, problems }: RawDisc,
   description: Record<string, string>,
 ): Promise<DiscCopy> {
-  const { map, scrambled } = await sectorsSeen(source, tracks, Math.floor(raw.size / RAW_BYTES));
-  const data = tracks.find(({ type }) => type !== 'AUDIO');
-  const image = data
-    ? await storeSource(db, userSource(source, data, scrambled.has(data.number)))
-    : raw;
+  const map = await sectorsSeen(source, tracks, Math.floor(source.size / RAW_BYTES));
+  const data = await discData([source], tracks);
+  const image = data ? await storeSource(db, data) : raw;
   const sidecar = extentsFile(map, {
     sha256: raw.sha256,
     blockBytes: RAW_BYTES,
@@ -97,19 +105,18 @@ export async function copyOfRawDisc(
         differing: [],
       },
       sidecar: `${JSON.stringify(sidecar, null, 1)}\n`,
-      inDoubt: data ? doubtsOfTrack(map, data) : [],
+      inDoubt: dataTracks(tracks).flatMap((track) => doubtsOfTrack(map, track)),
     },
   };
 }
 
-/** How each sector of a raw image came out, and the numbers of tracks that are scrambled. */
+/** How each sector of a raw image came out. */
 async function sectorsSeen(
   source: ByteSource,
   tracks: readonly DiscTrack[],
   blocks: number,
-): Promise<{ map: ExtentMap; scrambled: Set<number> }> {
+): Promise<ExtentMap> {
   const map = new ExtentMap(blocks);
-  const scrambled = new Set<number>();
   for (const track of tracks) {
     const { fileSector, startLba, sectors } = track;
     // Sound has no check of its own: it is what the file holds.
@@ -117,20 +124,22 @@ async function sectorsSeen(
       map.update(fileSector, fileSector + sectors, () => GRADE_OF.good);
       continue;
     }
-    const isTrackScrambled = await isScrambled(source, track);
-    if (isTrackScrambled) scrambled.add(track.number);
-    for await (const { lba, sector } of sectorsOf(source, track, isTrackScrambled, null)) {
+    const scrambled = await isScrambled(source, track);
+    for await (const { lba, sector } of sectorsOf(source, track, scrambled, null)) {
       const at = fileSector + lba - startLba;
       map.update(at, at + 1, () => GRADE_OF[sector.verdict]);
     }
   }
-  return { map, scrambled };
+  return map;
 }
 
-/** Ranges of a track's user bytes that no sound sector gave. */
-function doubtsOfTrack(map: ExtentMap, { fileSector, sectors }: DiscTrack) {
+/** Ranges of the disc's data in a track that no sound sector gave. */
+function doubtsOfTrack(
+  map: ExtentMap,
+  { fileSector, imageSector, sectors }: ReturnType<typeof dataTracks<DiscTrack>>[number],
+) {
   return unsoundRuns(map, fileSector, fileSector + sectors).map(({ from, to }) => ({
-    offset: (from - fileSector) * USER_SECTOR_BYTES,
+    offset: (from - fileSector + imageSector) * USER_SECTOR_BYTES,
     length: (to - from) * USER_SECTOR_BYTES,
   }));
 }

@@ -5,7 +5,8 @@
 import type { Said } from '@/core/said';
 import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
 import { toHex } from '@/core/digester';
-import { identifyVolumes, type FoundVolume } from '@/core/identify/identify';
+import type { FoundVolume } from '@/core/identify/found-volume';
+import { identifyVolumes } from '@/core/identify/identify';
 import { volumesInside } from '@/core/identify/inside';
 import type { Problem } from '@/core/problems';
 import { areasOf } from '@/core/structure/areas';

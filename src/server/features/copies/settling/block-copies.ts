@@ -10,7 +10,8 @@ import { ExtentMap, unsoundRuns } from '@/core/block/extent-map';
 import { toldProblem } from '@/messages/tell';
 import { extentsFile } from '@/core/block/extents-file';
 import { mergeCopies, mergedSource, type MergedCopies } from '@/core/block/merge-copies';
-import { userSource } from '@/core/optical/disc';
+import { discData } from '@/core/optical/disc-data';
+import { dataTracks } from '@/core/optical/disc-tracks';
 import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
 import type { Problem } from '@/core/problems';
 import type { Extent } from '@/core/volume/volume';
@@ -203,25 +204,26 @@ function sidecarOf(
 }
 
 /**
- * What is looked into: the device itself, or of a raw disc the user bytes of its first track of
- * data.
+ * What is looked into: the device itself, or of a raw disc its data.
  */
 async function imageOf(
   db: Database,
   device: BlockMedium,
   { capture, map }: Joined,
 ): Promise<{ stored: StoredImage; inDoubt: Extent[] }> {
-  const track = isRawDisc(device)
-    ? discTracks(device).find(({ type }) => type !== 'AUDIO')
-    : undefined;
-  if (!track)
+  const tracks = isRawDisc(device) ? discTracks(device) : [];
+  const source = await discData([await blobSource(db, capture.blobId)], tracks);
+  if (!source)
     return { stored: capture, inDoubt: doubtsIn(map, 0, device.blocks, device.blockBytes) };
-  const source = userSource(await blobSource(db, capture.blobId), track, false);
-  const end = track.startLba + track.sectors;
-  return {
-    stored: await storeSource(db, source),
-    inDoubt: doubtsIn(map, track.startLba, end, USER_SECTOR_BYTES),
-  };
+  const inDoubt = dataTracks(tracks).flatMap(({ fileSector, sectors, imageSector }) =>
+    doubtsIn(map, fileSector, fileSector + sectors, USER_SECTOR_BYTES).map(
+      ({ offset, length }) => ({
+        offset: imageSector * USER_SECTOR_BYTES + offset,
+        length,
+      }),
+    ),
+  );
+  return { stored: await storeSource(db, source), inDoubt };
 }
 
 /** Blocks from `first` to `end` without sound bytes, as ranges of bytes from `first` on. */

@@ -1,0 +1,36 @@
+/**
+ * What a disc holds as data, for file systems: 2,048 bytes a sector from its first track of data on.
+ * Further tracks, which may be later sessions, lie where their addresses have them; what is between
+ * is zeros.
+ */
+import { placedSource, type ByteSource } from '../bits/byte-source';
+import { userSource } from './disc';
+import { dataTracks, type DiscTrack } from './disc-tracks';
+import type { OtherReading } from './other-readings';
+import { USER_SECTOR_BYTES } from './raw-sector';
+import { isScrambled } from './scrambled';
+
+interface OfDrive {
+  flags?: ByteSource | null;
+  others?: readonly OtherReading[];
+}
+
+/** Null where no track is data. */
+export async function discData(
+  sources: readonly ByteSource[],
+  tracks: readonly DiscTrack[],
+  { flags = null, others = [] }: OfDrive = {},
+): Promise<ByteSource | null> {
+  const parts: { at: number; source: ByteSource }[] = [];
+  for (const track of dataTracks(tracks)) {
+    const raw = sources[track.file];
+    if (!raw) continue;
+    const source = userSource(raw, track, await isScrambled(raw, track), flags, others);
+    parts.push({ at: track.imageSector * USER_SECTOR_BYTES, source });
+  }
+  const [only, ...more] = parts;
+  if (!only) return null;
+  if (more.length === 0) return only.source;
+  const size = Math.max(...parts.map(({ at, source }) => at + source.size));
+  return placedSource(size, parts);
+}
