@@ -68,6 +68,7 @@ try {
   database = await startPostgres({ dataFolder, port: ports.database });
   const env = {
     DATABASE_URL: database.url,
+    SPINDLE_STORE: database.cluster,
     SPINDLE_BENCH: `127.0.0.1:${ports.bench}`,
     SPINDLE_SHELF: join(dataFolder, 'shelf'),
     NODE_ENV: development ? 'development' : 'production',

@@ -65,10 +65,12 @@ async function runChecks() {
     await check('another language', process.execPath, ['scripts/make-pseudo.mjs']);
     await check('types', ...bin('typescript/bin/tsc', '-p', '.'));
   };
-  await Promise.all([
-    quick(),
-    check('lint', ...bin('eslint/bin/eslint.js', '--max-warnings=0', '.')),
-  ]);
+  const slow = async () => {
+    await check('lint', ...bin('eslint/bin/eslint.js', '--max-warnings=0', '.'));
+    const fuzz = ['scripts/fuzz.mjs', '--minutes', '2', '--threads', '1'];
+    await check('hurt inputs', process.execPath, fuzz);
+  };
+  await Promise.all([quick(), slow()]);
 }
 
 /** Which suite a test file belongs to, as `jest.config.mjs` has it. */

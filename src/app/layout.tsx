@@ -4,6 +4,7 @@ import { Suspense, type ReactNode } from 'react';
 import { Live } from '@/ui/data/live';
 import { CommandLine } from '@/ui/frame/command-line';
 import { OutgoingPapers } from '@/ui/media/outgoing-papers';
+import { Notices } from '@/ui/frame/notices';
 import { StationBar } from '@/ui/stations/station-bar';
 import { Sidebar } from '@/ui/frame/sidebar';
 import { PrefetchBoundary } from './prefetch-boundary';
@@ -40,6 +41,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
             <div className="flex h-screen">
               <Sidebar />
               <div className="flex min-w-0 flex-1 flex-col">
+                <Notices />
                 <main className="min-h-0 flex-1 overflow-auto px-[22px] pt-[18px]">{children}</main>
                 <Suspense>
                   <StationBar />

@@ -55,6 +55,7 @@ const OF_ROWS = new Set([
   'api/shelf',
   'api/sittings/[id]',
   'api/stations',
+  'api/store',
   'api/to-complete',
   'api/transfers',
   'api/uploads',

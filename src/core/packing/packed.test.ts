@@ -42,7 +42,7 @@ test.each([0, 1, CHUNK_BYTES, CHUNK_BYTES + 1, 3 * CHUNK_BYTES - 5])(
 );
 
 test('an index of more chunks than one extra field holds is found from its end', async () => {
-  const lengths = Array.from({ length: 40_000 }, (_, i) => 20 + (i % 7));
+  const lengths = Array.from({ length: 40_000 }, (_, i) => 1040 + (i % 7));
   const body = new Uint8Array(lengths.reduce((sum, length) => sum + length, 0));
   const parts = indexMembers(lengths, lengths.length * CHUNK_BYTES - 3, new Uint8Array(32).fill(7));
   expect(parts).toHaveLength(3);
@@ -101,6 +101,21 @@ test('a chunk that would unpack to more than it should is refused', async () => 
     nodeInflater,
   );
   await expect(lying.read(0, 10)).rejects.toThrow('Chunk 1');
+});
+
+test('an index that claims chunks or a content of impossible size is none', async () => {
+  const file = await packed(content(5000));
+  const view = new DataView(file.buffer);
+  // Of the member of the index: its extra field begins with `FS`, chunk bytes and total in it.
+  const extra = Buffer.from(file).lastIndexOf('FS', undefined, 'latin1');
+  const index = () => readIndex(memorySource(file));
+  expect((await index())?.totalBytes).toBe(5000);
+  view.setUint32(extra + 16, 0xffffffff, true);
+  expect(await index()).toBeNull();
+  view.setUint32(extra + 16, 64 << 20, true);
+  expect((await index())?.totalBytes).toBe(5000);
+  view.setBigUint64(extra + 20, BigInt(60 << 20), true);
+  expect(await index()).toBeNull();
 });
 
 test('a trial says what packing makes of it', async () => {

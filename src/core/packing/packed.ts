@@ -17,6 +17,10 @@ export interface Inflater {
 }
 
 export const CHUNK_BYTES = 1 << 20;
+/** A chunk that claims to be larger is none: each is unpacked whole. */
+const MOST_CHUNK_BYTES = 64 << 20;
+/** Deflate packs 258 bytes into two bits at the best: more than this is not in what is there. */
+const MOST_RATIO = 1032;
 const VERSION = 1;
 const HEADER = 10;
 const TRAILER = 8;
@@ -154,6 +158,12 @@ async function partEndingAt(source: ByteSource, end: number): Promise<Part | nul
   return null;
 }
 
+/** Whether a file of so many bytes can hold what its index says. */
+const canBe = (chunkBytes: number, total: bigint, packedBytes: number): boolean =>
+  chunkBytes > 0 &&
+  chunkBytes <= MOST_CHUNK_BYTES &&
+  total <= BigInt(packedBytes) * BigInt(MOST_RATIO);
+
 /**
  * The index of a packed file; null where it has none that holds together, and is no packed file of
  * ours.
@@ -170,7 +180,7 @@ export async function readIndex(source: ByteSource): Promise<PackedIndex | null>
   const first = parts[0]!;
   if (first.kind !== 0 || first.extra.length < SUBFIELD + FIRST_HEAD) return null;
   const [chunkBytes, total] = [first.data.getUint32(16, true), first.data.getBigUint64(20, true)];
-  if (total > BigInt(Number.MAX_SAFE_INTEGER) || chunkBytes === 0) return null;
+  if (!canBe(chunkBytes, total, source.size)) return null;
   const totalBytes = Number(total);
   const starts = [0];
   for (const { kind, first: begin, count, extra, data } of parts) {

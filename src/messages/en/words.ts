@@ -21,6 +21,9 @@ export const ordinal = (n: number): string => ORDINALS[n] ?? `${n}th`;
 export const counted = (n: number, one: string, many = `${one}s`): string =>
   `${grouped(n)} ${n === 1 ? one : many}`;
 
+/** `1 097 MiB`, rounded up. */
+export const inMib = (bytes: number): string => `${grouped(Math.ceil(bytes / 2 ** 20))} MiB`;
+
 /** The same as the beginning of a sentence. */
 export const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 

@@ -20,6 +20,10 @@ const Config = z.object({
   SPINDLE_KEEP_EXTRACTS_DAYS: z.coerce.number().int().min(1).default(30),
   SPINDLE_KEEP_UPLOADS_DAYS: z.coerce.number().int().min(1).default(30),
   SPINDLE_KEEP_JOBS_DAYS: z.coerce.number().int().min(1).default(90),
+  /** A folder on the disk that holds the database; empty where it is on another computer. */
+  SPINDLE_STORE: z.string().default(''),
+  /** What is kept free of that disk, in MiB: below it nothing more is taken in or read. */
+  SPINDLE_RESERVE_MIB: z.coerce.number().int().min(0).default(512),
   /** Everything kept is checked against its digests once in so many days. */
   SPINDLE_CHECK_DAYS: z.coerce.number().int().min(1).default(90),
   /** A language other than English: the file that `--require` loads before anything else. */

@@ -1,8 +1,8 @@
 /**
  * What pages are told while it happens: notifications of PostgreSQL, sent in the transaction that
- * makes them true.
- * Small by nature (8,000 bytes at most); a page that missed some asks for the whole state again.
+ * makes them true. Small by nature (8,000 bytes at most); a page that missed some asks for the whole state again.
  */
+import { setTimeout as sleep } from 'node:timers/promises';
 import { sql } from 'drizzle-orm';
 import pg from 'pg';
 import type { Tally } from '@/core/reading/grades';
@@ -54,7 +54,9 @@ export type SpindleEvent =
   | { kind: 'assemblies' }
   | { kind: 'transfers' }
   | { kind: 'fixity' }
-  | { kind: 'ledger' };
+  | { kind: 'ledger' }
+  /** Told by the hub itself. */
+  | { kind: 'store-away' };
 
 /** Tells all listeners when the transaction commits. */
 export async function announce(tx: Executor, event: SpindleEvent): Promise<void> {
@@ -67,8 +69,18 @@ export async function announce(tx: Executor, event: SpindleEvent): Promise<void>
 
 type Listener = (payload: string) => void;
 
+/** What listeners are told while the database is away; that it is back is told with `''`. */
+export const STORE_AWAY = JSON.stringify({ kind: 'store-away' });
+
+/** The connection is asked so often whether it lives, and dead where no answer comes in time. */
+const ASKED_EVERY_MS = 2000;
+const ANSWERS_WITHIN_MS = 2500;
+/** Waits between attempts: the first, and the longest. */
+const FIRST_WAIT_MS = 250;
+const LONGEST_WAIT_MS = 4000;
+
 /** One listening connection a process, shared by all its listeners, made again when it is lost. */
-class EventHub {
+export class EventHub {
   private readonly listeners = new Set<Listener>();
   private client: pg.Client | null = null;
   private connecting: Promise<void> | null = null;
@@ -77,11 +89,17 @@ class EventHub {
 
   /**
    * Calls back for every event until the returned function is called. `''` means that some may have
-   * been missed.
+   * been missed, `STORE_AWAY` that none come for now.
    */
   async subscribe(listener: Listener): Promise<() => void> {
     this.listeners.add(listener);
-    await this.connect();
+    const connecting = this.connect();
+    // A page is answered all the same, and told.
+    const isThere = await Promise.race([
+      connecting.then(() => true),
+      sleep(ANSWERS_WITHIN_MS, false, { ref: false }),
+    ]);
+    if (!isThere) listener(STORE_AWAY);
     return () => this.listeners.delete(listener);
   }
 
@@ -90,31 +108,60 @@ class EventHub {
     await this.client?.end();
   }
 
+  /** Ends once there is a connection, or nobody listens any more. */
   private connect(): Promise<void> {
     if (this.client) return Promise.resolve();
-    this.connecting ??= this.open().finally(() => (this.connecting = null));
+    this.connecting ??= this.keepTrying().finally(() => (this.connecting = null));
     return this.connecting;
   }
 
+  private async keepTrying(): Promise<void> {
+    for (
+      let wait = FIRST_WAIT_MS;
+      this.listeners.size > 0;
+      wait = Math.min(2 * wait, LONGEST_WAIT_MS)
+    ) {
+      try {
+        return await this.open();
+      } catch {
+        await sleep(wait, undefined, { ref: false });
+      }
+    }
+  }
+
   private async open(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.url() });
+    const client = new pg.Client({
+      connectionString: this.url(),
+      connectionTimeoutMillis: ANSWERS_WITHIN_MS,
+      query_timeout: ANSWERS_WITHIN_MS,
+    });
     const lost = () => {
+      clearInterval(asking);
       if (this.client !== client) return;
       this.client = null;
-      if (this.listeners.size > 0)
-        setTimeout(
-          () =>
-            void this.connect()
-              .then(() => this.tell(''))
-              .catch(() => undefined),
-          1000,
-        );
+      this.tell(STORE_AWAY);
+      void this.connect().then(() => this.client && this.tell(''));
     };
+    // A server that hangs closes nothing.
+    const asking = setInterval(() => {
+      if (this.client === client)
+        client.query('select 1').catch(() => {
+          lost();
+          void client.end().catch(() => undefined);
+        });
+    }, ASKED_EVERY_MS);
+    asking.unref();
     client.on('error', lost);
     client.on('end', lost);
     client.on('notification', ({ payload }) => this.tell(payload ?? ''));
-    await client.connect();
-    await client.query(`listen ${CHANNEL}`);
+    try {
+      await client.connect();
+      await client.query(`listen ${CHANNEL}`);
+    } catch (error) {
+      clearInterval(asking);
+      void client.end().catch(() => undefined);
+      throw error;
+    }
     this.client = client;
   }
 

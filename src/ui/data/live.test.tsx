@@ -16,6 +16,10 @@ class FakeStream {
     FakeStream.latest = this;
   }
 
+  addEventListener(): void {
+    // No beat is sent.
+  }
+
   close(): void {
     this.onopen = null;
   }

@@ -3,14 +3,16 @@
  * The page's one event stream: tracks go straight into what is shown, everything else asks for the
  * new state.
  */
-import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState, type ReactNode } from 'react';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { createContext, useContext, useEffect, useState, type ReactNode } from 'react';
 import type { SpindleEvent } from '@/server/platform/events';
+import { EventLink, type Outage } from './event-link';
 import { sittingQuery, stationsQuery, type Sitting } from './queries';
 import { withTrack } from '@/core/reading/analysis/track-marks';
 
 /** What is asked for anew when something is told that is not shown straight away. */
-const ASKED_ANEW: Record<Exclude<SpindleEvent['kind'], 'track' | 'blocks'>, readonly string[][]> = {
+type AskedAnew = Exclude<SpindleEvent['kind'], 'track' | 'blocks' | 'store-away'>;
+const ASKED_ANEW: Record<AskedAnew, readonly string[][]> = {
   uploads: [['uploads']],
   sitting: [['stations'], ['media']],
   writeback: [['writebacks'], ['stations'], ['media']],
@@ -25,7 +27,7 @@ const ASKED_ANEW: Record<Exclude<SpindleEvent['kind'], 'track' | 'blocks'>, read
   ledger: [['ledger']],
 };
 
-function take(client: QueryClient, event: SpindleEvent): void {
+function take(client: QueryClient, event: Exclude<SpindleEvent, { kind: 'store-away' }>): void {
   if (event.kind === 'track') return takeTrack(client, event);
   if (event.kind === 'blocks') return takeBlocks(client, event);
   if (event.kind === 'sitting')
@@ -117,29 +119,27 @@ function refetchSoon(client: QueryClient, sittingId: number): void {
 /** What never changes once it is known. */
 const LASTING = new Set(['image', 'file']);
 
-function EventStream() {
-  const client = useQueryClient();
+const OutageContext = createContext<Outage | null>(null);
+
+/** What does not answer at the moment; null where all is well. */
+export const useOutage = (): Outage | null => useContext(OutageContext);
+
+function useEvents(client: QueryClient): Outage | null {
+  const [outage, setOutage] = useState<Outage | null>(null);
   useEffect(() => {
-    const source = new EventSource('/api/events');
-    let opened = false;
-    // What happened while the stream was away is not told again: ask for everything shown.
-    const refresh = () => void client.invalidateQueries();
-    source.onopen = () => {
-      if (opened) refresh();
-      // What happened between the page's first answers and now is not told either.
-      else
-        void client.invalidateQueries({
-          predicate: ({ queryKey }) => !LASTING.has(String(queryKey[0])),
-        });
-      opened = true;
-    };
-    source.onmessage = ({ data }: MessageEvent<string>) => {
-      if (data === '') refresh();
-      else take(client, JSON.parse(data) as SpindleEvent);
-    };
-    return () => source.close();
+    const link = new EventLink({
+      onEvent: (event) => take(client, event),
+      // What happened while the stream was away is not told again: all that is shown is asked for.
+      // Of a page that begins, what happened since its first answers.
+      onFresh: (isFirst) =>
+        void client.invalidateQueries(
+          isFirst ? { predicate: ({ queryKey }) => !LASTING.has(String(queryKey[0])) } : {},
+        ),
+      onOutage: setOutage,
+    });
+    return () => link.close();
   }, [client]);
-  return null;
+  return outage;
 }
 
 /** Holds what pages have asked for, and keeps it true. */
@@ -150,10 +150,10 @@ export function Live({ children }: { children: ReactNode }) {
         defaultOptions: { queries: { staleTime: 5_000, refetchOnWindowFocus: true, retry: 2 } },
       }),
   );
+  const outage = useEvents(client);
   return (
     <QueryClientProvider client={client}>
-      <EventStream />
-      {children}
+      <OutageContext value={outage}>{children}</OutageContext>
     </QueryClientProvider>
   );
 }

@@ -1,5 +1,6 @@
 /** What pages ask for, each declared once: its key and where it comes from. */
 import { queryOptions } from '@tanstack/react-query';
+import type { StoreRoom } from '@/server/platform/blobs/store-room';
 import type { fixityView } from '@/server/features/fixity/fixity';
 import type { Layout } from '@/core/layout/layout';
 import type { SignatureRule } from '@/core/scan/rules';
@@ -65,6 +66,12 @@ type LedgerRow = Serialized<LedgerLine>;
 export const stationsQuery = queryOptions({
   queryKey: ['stations'],
   queryFn: () => get<Station[]>('/api/stations'),
+});
+/** Room on the disk that holds everything: asked once a minute, for nothing tells of it. */
+export const storeQuery = queryOptions({
+  queryKey: ['store'],
+  queryFn: () => get<StoreRoom>('/api/store'),
+  refetchInterval: 60_000,
 });
 /** What is asked of Arrivals, as it stands in an address. */
 export type ArrivalsAsked = {

@@ -1,5 +1,18 @@
 /** What the pages of frame say. */
+import { inMib } from '../words';
+
 export const frame = {
+  nothingAnswers:
+    'The application does not answer. What is shown may be old; it is asked again by itself.',
+  theStoreIsAway:
+    'The database does not answer. What is shown may be old; nothing that was kept is lost, and it ' +
+    'is asked again by itself.',
+  theDiskFills: ({ free, reserve }: { free: number; reserve: number }) =>
+    `The disk that holds everything fills up: ${inMib(free)} are left. Below ${inMib(reserve)} ` +
+    'nothing more is read or taken in.',
+  theDiskIsFull: ({ free }: { free: number }) =>
+    `The disk that holds everything is full but for ${inMib(free)}: nothing more is read or taken ` +
+    'in. Free some of it.',
   jumpTo: 'Jump to',
   aCodeATitle: 'A code, a title, a station …',
   nothingByThatName: 'Nothing by that name.',

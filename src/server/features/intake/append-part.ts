@@ -3,6 +3,7 @@ import { eq } from 'drizzle-orm';
 import { said } from '@/core/said';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
 import { appendBlob } from '@/server/platform/blobs/blob-store';
+import { refuseWithoutRoom } from '@/server/platform/blobs/store-room';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { UserError } from '@/server/platform/errors';
 import { claimDigest, keepDigest, type RunningDigest } from './running-digests';
@@ -135,5 +136,6 @@ export async function appendPart(
 ): Promise<number> {
   const { blobId, size, state } = await uploadOf(db, id);
   if (state !== 'coming' || !blobId) throw new UserError(said('intake.thisFileHasCome'), 409);
+  await refuseWithoutRoom(size - offset);
   return new Appending(db, { id, blobId, size }, offset).take(body);
 }

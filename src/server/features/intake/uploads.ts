@@ -6,6 +6,7 @@ import { nowTold } from '@/messages/tell';
 import { desc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { appendBlob, createBlob, dropGrowing } from '@/server/platform/blobs/blob-store';
+import { refuseWithoutRoom } from '@/server/platform/blobs/store-room';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { IntakeAbout } from './intake';
@@ -52,6 +53,7 @@ export async function createUpload(
 ): Promise<string> {
   const { filename, ...about } = UploadMetadata.parse(metadata);
   refuseSize(size, filename);
+  await refuseWithoutRoom(size);
   return db.transaction(async (tx) => {
     const blobId = await createBlob(tx);
     const [row] = await tx

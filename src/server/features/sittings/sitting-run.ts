@@ -4,6 +4,7 @@
  */
 import { eq } from 'drizzle-orm';
 import { asWritten, said, type Said } from '@/core/said';
+import { hasRoomFor } from '@/server/platform/blobs/store-room';
 import type { Executor } from '@/server/platform/db/database';
 import { BenchSession } from '@/server/platform/devices/bench-session';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
@@ -94,6 +95,7 @@ export abstract class SittingRun {
     const requestedAction = await this.requestedAction();
     if (requestedAction === 'pause') return this.pause();
     if (requestedAction === 'stop') return this.finish(said('sittings.stoppedByHand'));
+    if (!(await hasRoomFor(0))) return this.pause(said('platform.pausedForRoom'));
     return null;
   }
 

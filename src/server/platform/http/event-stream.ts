@@ -1,6 +1,7 @@
 /** Server-sent events (HTML standard, section 9.2): one stream a page, for everything. */
 
-const HEARTBEAT_MS = 15_000;
+/** A page that hears nothing for more than twice this says so. */
+const HEARTBEAT_MS = 2000;
 const RETRY_MS = 1000;
 
 type Subscribe = (onEvent: (payload: string) => void) => Promise<() => void>;
@@ -19,7 +20,7 @@ export function eventStream(subscribe: Subscribe, signal: AbortSignal): Response
         }
       };
       const unsubscribe = await subscribe((payload) => send(`data: ${payload}\n\n`));
-      const heartbeat = setInterval(() => send(': still here\n\n'), HEARTBEAT_MS);
+      const heartbeat = setInterval(() => send('event: beat\ndata:\n\n'), HEARTBEAT_MS);
       stop = () => {
         unsubscribe();
         clearInterval(heartbeat);

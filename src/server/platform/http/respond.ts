@@ -5,6 +5,8 @@ import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { tell } from '@/messages/tell';
 import { sharedConnection, type Database } from '../db/database';
+import { isConnectionLost } from '../db/connection-lost';
+import { isDiskFull } from '../db/disk-full';
 import { UserError } from '../errors';
 import { log } from '../log';
 import { said } from '@/core/said';
@@ -67,6 +69,8 @@ function failure(error: unknown): Response {
       422,
     );
   }
+  if (isDiskFull(error)) return failure(new UserError(said('platform.theDiskIsFull'), 507));
+  if (isConnectionLost(error)) return failure(new UserError(said('platform.storeIsAway'), 503));
   if (isUnfitData(error)) return failure(new UserError(said('platform.somethingThatNoField'), 400));
   const requestId = randomUUID();
   log().error({ err: error, requestId }, 'request failed');

@@ -7,6 +7,7 @@ import { and, eq } from 'drizzle-orm';
 import { said, type Said } from '@/core/said';
 import { saidOf } from '../errors';
 import { isConnectionLost } from '../db/connection-lost';
+import { isDiskFull } from '../db/disk-full';
 import type { Connection, Database, Executor } from '../db/database';
 import { JOB_KINDS, JOB_RULES, MAX_JOBS_AT_ONCE, type JobKind, type JobPayload } from './kinds';
 import { jobs } from './tables';
@@ -27,10 +28,12 @@ class DeadlyJobError extends Error {
 }
 
 /** What is told of a job that was given up. */
-const whyOf = (error: unknown): Said =>
-  error instanceof DeadlyJobError
-    ? said('platform.theWorkerDied', { crashes: error.crashes })
-    : saidOf(error, (message) => said('platform.itBrokeOff', { message }));
+function whyOf(error: unknown): Said {
+  if (error instanceof DeadlyJobError)
+    return said('platform.theWorkerDied', { crashes: error.crashes });
+  if (isDiskFull(error)) return said('platform.theDiskIsFull');
+  return saidOf(error, (message) => said('platform.itBrokeOff', { message }));
+}
 
 /** Who starts the worker waits a little longer before it is killed. */
 const PUT_DOWN_MS = 4000;

@@ -1,8 +1,18 @@
 /** What the feature platform says: in errors, in the ledger, of work under way. */
 import { grouped } from '@/core/text/grouped';
-import { capital } from '../../words';
+import { capital, inMib } from '../../words';
 
 export const platform = {
+  noRoomFor: ({ bytes, free }: { bytes: number; free: number }) =>
+    `There is no room for ${inMib(bytes)} more: ${inMib(free)} are left on the disk that holds ` +
+    'everything. Nothing was changed; free some of it, and try again.',
+  pausedForRoom:
+    'Paused: the disk that holds everything is nearly full. What was read is kept; free some of ' +
+    'it, and let it go on.',
+  theDiskIsFull:
+    'The disk that holds everything is full. What was kept before stays; free some of it, and try ' +
+    'again.',
+  storeIsAway: 'The database does not answer. Nothing was changed: try again in a moment.',
   theRequestIsTooLarge: 'The request is larger than any that is answered. Nothing was changed.',
   textThatNoDatabase: "There are characters in it that can't be kept. Nothing was changed.",
   somethingThatNoField: 'A value in it fits no field that there is. Nothing was changed.',

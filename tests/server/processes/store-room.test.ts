@@ -1,0 +1,82 @@
+/**
+ * A disk that fills up, and a database that goes away: refused and paused in words before anything
+ * is lost, told to every page, and gone on with.
+ */
+import { tmpdir } from 'node:os';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { sql } from 'drizzle-orm';
+import { createUpload } from '@/server/features/intake/uploads';
+import { hasRoomFor, storeRoom } from '@/server/platform/blobs/store-room';
+import { readConfigAnew } from '@/server/platform/config';
+import { isDiskFull } from '@/server/platform/db/disk-full';
+import { announce, EventHub, STORE_AWAY } from '@/server/platform/events';
+import { until } from '../../support/application';
+import { serverSuite } from '../../support/server-suite';
+
+const suite = serverSuite({});
+const who = 1;
+
+function keepFree(mib: number | null): void {
+  process.env.SPINDLE_STORE = mib === null ? '' : tmpdir();
+  process.env.SPINDLE_RESERVE_MIB = String(mib ?? 512);
+  readConfigAnew();
+}
+
+beforeAll(() => {
+  process.env.DATABASE_URL ??= suite.application.databaseUrl;
+});
+afterEach(() => keepFree(null));
+
+const upload = (size: number) =>
+  createUpload(suite.connection.db, who, size, { filename: 'letters.img' });
+
+test('what there is no room for is refused before a byte of it comes', async () => {
+  keepFree(1);
+  expect(await storeRoom()).toMatchObject({ reserve: 2 ** 20 });
+  await expect(upload(1000)).resolves.toMatch(/-/);
+  await expect(upload(2 ** 41)).rejects.toMatchObject({ code: 'platform.noRoomFor', status: 507 });
+  keepFree(2 ** 30);
+  expect([await hasRoomFor(0), (await storeRoom()).isLow]).toEqual([false, true]);
+  await expect(upload(1000)).rejects.toMatchObject({ code: 'platform.noRoomFor', status: 507 });
+  keepFree(null);
+  expect(await storeRoom()).toMatchObject({ free: null, isLow: false });
+});
+
+test('a full disk is known by what the database says of it', () => {
+  const wrapped = new Error('Failed query', {
+    cause: Object.assign(new Error('x'), { code: '53100' }),
+  });
+  expect([
+    isDiskFull(wrapped),
+    isDiskFull(new Error('could not extend')),
+    isDiskFull(null),
+  ]).toEqual([true, false, false]);
+});
+
+test('listeners are told that the database is away, and that it is back, and miss nothing after', async () => {
+  const hub = new EventHub(() => suite.application.databaseUrl);
+  const heard: string[] = [];
+  await hub.subscribe((payload) => heard.push(payload));
+  const { db } = suite.connection;
+  await announce(db, { kind: 'media' });
+  await until('the event', () => heard.length === 1);
+  await db.execute(
+    sql`select pg_terminate_backend(pid) from pg_stat_activity
+        where datname = current_database() and query like 'listen%' or query = 'select 1'`,
+  );
+  await until('the way back', () => heard.at(-1) === '');
+  expect(heard).toEqual([JSON.stringify({ kind: 'media' }), STORE_AWAY, '']);
+  await announce(db, { kind: 'layouts' });
+  await until('what comes then', () => heard.length === 4);
+  await hub.close();
+});
+
+test('a page is answered while there is no database, and told', async () => {
+  const hub = new EventHub(() => 'postgres://nobody@127.0.0.1:9/nothing');
+  const heard: string[] = [];
+  const stop = await hub.subscribe((payload) => heard.push(payload));
+  expect(heard).toEqual([STORE_AWAY]);
+  stop();
+  await sleep(0);
+  await hub.close();
+});
