@@ -6,6 +6,8 @@ import { PARSERS } from './parsers';
 export interface Asked {
   parser: string;
   seeds: readonly string[];
+  /** Moment after which no further one is begun. */
+  ends: number;
 }
 
 export type Told =
@@ -13,11 +15,17 @@ export type Told =
   | { kind: 'failed'; seed: string; message: string }
   | { kind: 'done'; ran: number; slowest: { seed: string; ms: number } };
 
-async function run({ parser: name, seeds }: Asked, tell: (told: Told) => void): Promise<void> {
+async function run(
+  { parser: name, seeds, ends }: Asked,
+  tell: (told: Told) => void,
+): Promise<void> {
   const parser = PARSERS.find((each) => each.name === name)!;
   const corpus = await parser.corpus();
   let slowest = { seed: '', ms: 0 };
+  let ran = 0;
   for (const seed of seeds) {
+    if (Date.now() > ends) break;
+    ran++;
     tell({ kind: 'begins', seed });
     const bytes = inputOf(corpus, seed);
     const began = performance.now();
@@ -31,7 +39,7 @@ async function run({ parser: name, seeds }: Asked, tell: (told: Told) => void): 
     const ms = performance.now() - began;
     if (ms > slowest.ms) slowest = { seed, ms };
   }
-  tell({ kind: 'done', ran: seeds.length, slowest });
+  tell({ kind: 'done', ran, slowest });
 }
 
 if (parentPort) {
