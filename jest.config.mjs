@@ -45,7 +45,11 @@ const config = {
         '<rootDir>/demo/**/*.test.ts',
       ],
     },
-    { ...base, displayName: 'server', testMatch: ['<rootDir>/{src,tests}/server/**/*.test.ts'] },
+    {
+      ...base,
+      displayName: 'server',
+      testMatch: ['<rootDir>/{src,tests}/server/**/*.test.{ts,tsx}'],
+    },
     { ...base, displayName: 'browser', testMatch: ['<rootDir>/tests/browser/**/*.test.ts'] },
   ],
 };

@@ -72,14 +72,21 @@ export class RunFile {
     }
   }
 
-  /** Makes the file with this process in it; false where there is one. */
-  #make() {
+  /** Makes the file of another; false where there is one. */
+  #link(other) {
     try {
-      linkSync(this.#written(), this.#file);
+      linkSync(other, this.#file);
       return true;
     } catch (error) {
       if (error.code !== 'EEXIST') throw error;
       return false;
+    }
+  }
+
+  /** Makes the file with this process in it; false where there is one. */
+  #make() {
+    try {
+      return this.#link(this.#written());
     } finally {
       rmSync(this.#beside, { force: true });
     }
@@ -95,10 +102,11 @@ export class RunFile {
       return [];
     }
     const { pid, children = [] } = this.#stateIn(aside) ?? {};
+    const isTheirs = pid !== undefined && isSupervisor(pid);
     // Between the look and the move it became that of a start that lives: it gets it back.
-    if (pid !== undefined && isSupervisor(pid)) linkSync(aside, this.#file);
+    if (isTheirs) this.#link(aside);
     rmSync(aside);
-    return pid !== undefined && isSupervisor(pid) ? [] : children;
+    return isTheirs ? [] : children;
   }
 
   /**

@@ -37,7 +37,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
         />
         <Live>
           {/* The stations first: a query that was asked for before would stay empty. */}
-          <PrefetchBoundary answers={[]}>
+          <PrefetchBoundary answers={[]} isFrame>
             <div className="flex h-screen">
               <Sidebar />
               <div className="flex min-w-0 flex-1 flex-col">

@@ -7,7 +7,7 @@ import { signatureOf } from '@/core/identify/signatures';
 import type { ByteSource } from '@/core/bits/byte-source';
 import { userSource } from '@/core/optical/disc';
 import { tracksOf } from '@/core/optical/disc-tracks';
-import { isScrambled } from '@/core/optical/scrambled';
+import { isScrambled } from '@/core/optical/header-survey';
 import { discWithoutSheet } from '@/core/optical/sheet-for-disc';
 import { readIndex } from '@/core/packing/packed';
 import { readPartitions } from '@/core/volume/partitioned/partitions';

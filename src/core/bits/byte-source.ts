@@ -39,6 +39,16 @@ export function sliceSource(source: ByteSource, offset: number, length: number):
   };
 }
 
+/** What a read of `length` bytes at `offset` gives of a source of `size` bytes. */
+export function rangeWithin(
+  size: number,
+  offset: number,
+  length: number,
+): { from: number; to: number } {
+  const from = Math.max(0, Math.min(offset, size));
+  return { from, to: Math.min(size, from + Math.max(0, length)) };
+}
+
 /** A source of `size` bytes that has others at some places; zeros elsewhere. A later one counts. */
 export function placedSource(
   size: number,
@@ -47,8 +57,7 @@ export function placedSource(
   return {
     size,
     async read(offset, length) {
-      const from = Math.max(0, Math.min(offset, size));
-      const to = Math.min(size, from + Math.max(0, length));
+      const { from, to } = rangeWithin(size, offset, length);
       const out = new Uint8Array(to - from);
       for (const { at, source } of parts) {
         const start = Math.max(from, at);

@@ -60,6 +60,22 @@ function recordedAt(add: number): Uint8Array {
   return bytes;
 }
 
+/** Where the record stands of the first file with bytes that a session's root lists. */
+function firstFile(bytes: Uint8Array, start: number, counted: number): number {
+  const root = view(bytes).getUint32((start + 16) * SECTOR + 158, true) - counted;
+  const isFile = (at: number) =>
+    (bytes[at + 25]! & 2) === 0 && view(bytes).getUint32(at + 10, true) > 0;
+  let at = (start + root) * SECTOR;
+  while (!isFile(at)) at += bytes[at]!;
+  return at;
+}
+
+/** The name in a record, without its version. */
+const nameAt = (bytes: Uint8Array, at: number): string =>
+  Buffer.from(bytes.subarray(at + 33, at + 33 + bytes[at + 32]!))
+    .toString('latin1')
+    .replace(/;1$/, '');
+
 /** The first volume, and behind it these bytes from a sector on. */
 function disc(behind: Uint8Array, start = START): Uint8Array {
   const bytes = new Uint8Array(start * SECTOR + behind.length);
@@ -92,33 +108,23 @@ test.each([
 });
 
 test('a session that takes over files of the first has their bytes', async () => {
-  // Its directories are its own, its files those of the first.
   const bytes = disc(recordedAt(START));
-  const moved = recordedAt(START);
-  const root = view(moved).getUint32(16 * SECTOR + 158, true) - START;
-  const at = (START + root) * SECTOR;
-  let record = at;
-  while ((bytes[record + 25]! & 2) !== 0) record += bytes[record]!;
+  const record = firstFile(bytes, START, START);
+  const block = view(bytes).getUint32(record + 2, true);
   addBoth(bytes, record + 2, -START);
-  bytes.fill(0, (START + 40) * SECTOR, (START + 41) * SECTOR);
+  // What lies where the file was recorded again is another.
+  bytes.fill(0x55, block * SECTOR, (block + 1) * SECTOR);
   const { files } = await listed(bytes);
-  const name = Buffer.from(bytes.subarray(record + 33, record + 33 + bytes[record + 32]!))
-    .toString('latin1')
-    .replace(/;1$/, '');
-  const own = files.filter(([partition, path]) => partition === 2 && path === name);
-  expect(own).toEqual((await ofFirst(2)).filter(([, path]) => path === name));
-  expect(own).toHaveLength(1);
+  const own = ([partition, path]: unknown[]) => partition === 2 && path === nameAt(bytes, record);
+  expect(files.filter(own)).toHaveLength(1);
+  expect(files.filter(own)).toEqual((await ofFirst(2)).filter(own));
 });
 
-test('an image of a disc that is a file of the volume is no session', async () => {
-  const { volumes } = await identifyVolumes(memorySource(first));
-  const largest = volumes[0]!.volume.entries
-    .filter(({ kind }) => kind === 'file')
-    .sort((a, b) => b.bytes - a.bytes)[0]!;
-  const bytes = first.slice();
-  const at = Math.ceil(largest.extents[0]!.offset / SECTOR) * SECTOR;
-  bytes.copyWithin(at, 16 * SECTOR, 17 * SECTOR);
-  expect((await identifyVolumes(memorySource(bytes))).volumes).toHaveLength(1);
+test('an image of a disc that is a file of a later session is no session', async () => {
+  const bytes = disc(recordedAt(START));
+  const block = view(bytes).getUint32(firstFile(bytes, START, START) + 2, true);
+  bytes.copyWithin(block * SECTOR, 16 * SECTOR, 17 * SECTOR);
+  expect((await identifyVolumes(memorySource(bytes))).volumes).toHaveLength(2);
 });
 
 test('data behind a volume that nothing lists are told, and zeros are not', async () => {
@@ -161,4 +167,27 @@ test('a raw image without the gap between its sessions has both, by the addresse
     for (const entry of volume.entries.filter(({ kind }) => kind === 'file'))
       files.push([partition, entry.path, sha256Hex(await volume.read(entry))]);
   expect(files).toEqual([...(await ofFirst(1)), ...(await ofFirst(2))]);
+});
+
+test('the image of a later session alone, or of a track behind sound, has its files', async () => {
+  // Fewer sectors before it than it has itself, and far more.
+  for (const before of [20, 150, 25_000]) {
+    const { files, problems, volumes } = await listed(recordedAt(before));
+    expect([before, files]).toEqual([before, await ofFirst(null)]);
+    expect([problems, volumes[0]!.volume.problems.map(({ kind }) => kind)]).toEqual([[], []]);
+  }
+});
+
+test('a file of an earlier session that the image lacks is damaged, and nothing stands for it', async () => {
+  const before = 150;
+  const bytes = recordedAt(before);
+  // It lies where it did in the first session.
+  addBoth(bytes, firstFile(bytes, 0, before) + 2, -before);
+  const { volume } = (await identifyVolumes(memorySource(bytes))).volumes[0]!;
+  const damaged = volume.entries.filter((each) => each.damaged);
+  expect(damaged.map(({ extents }) => extents)).toEqual([[]]);
+  expect(await volume.read(damaged[0]!)).toHaveLength(0);
+  expect(volume.problems).toMatchObject([
+    { kind: 'truncated', said: { with: { files: 1, sectors: before } } },
+  ]);
 });

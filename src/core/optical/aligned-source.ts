@@ -5,18 +5,23 @@
 import { placedSource, sliceSource, type ByteSource } from '../bits/byte-source';
 import type { Problem } from '../problems';
 import type { CueSheet } from './cue';
-import { addressOf, hasHeader, hasSync, SYNC_BYTES } from './sector-header';
-import { RAW_BYTES, scramble } from './scramble';
+import { isRaw } from './disc-tracks';
+import { hasSync, headerOf, LAST_ADDRESS, SYNC_BYTES } from './sector-header';
+import { RAW_BYTES } from './scramble';
 import { said } from '@/core/said';
 
-/** Sectors from one look at the step to the next; the last one is looked at too. */
-const LOOKED_EVERY = 32;
+/**
+ * Looks at the step all over a file, and sectors from one to the next at the least: a break is seen
+ * by all looks behind it, until another makes up for it. The last sector is looked at too.
+ */
+const LOOKS = 512;
+const LEAST_APART = 32;
+/** Places of a file at which sectors are looked for. */
+const PLACES = 16;
 /** More breaks than this are no image of a disc. */
 const MOST_BREAKS = 4096;
 /** An image of a whole disc begins with its first sectors: at the most so many of them are lost. */
 const MOST_LOST_AT_START = 1000;
-/** 99:59:74, in sectors from 00:02:00. */
-const LAST_ADDRESS = 449_849;
 /** Bytes looked through at a time. */
 const SCANNED = 1 << 20;
 
@@ -63,23 +68,23 @@ function breaksOf(runs: readonly Run[], size: number): Problem[] {
   return tail > 0 ? [...problems, endsWithin(size, tail)] : problems;
 }
 
-/** Zeros where no run has a sector. */
+/** Zeros where no run has a sector; what is left of a cut last one stays. */
 function inStep(source: ByteSource, runs: readonly Run[]): ByteSource {
   const last = runs.at(-1)!;
-  const parts = runs.map(({ first, offset, sectors }) => ({
-    at: first * RAW_BYTES,
-    source: sliceSource(source, offset, sectors * RAW_BYTES),
+  const parts = runs.map((run) => ({
+    at: run.first * RAW_BYTES,
+    source: sliceSource(source, run.offset, run === last ? source.size : run.sectors * RAW_BYTES),
   }));
-  return placedSource((last.first + last.sectors) * RAW_BYTES, parts);
+  return placedSource(last.first * RAW_BYTES + source.size - last.offset, parts);
 }
 
 /** The least of a file that is looked at to see whether it is raw sectors: two, and the next sync. */
 const HEAD = 3 * RAW_BYTES;
 
-/** Whether sectors with syncs lie in a file, where it begins or in its middle. */
+/** Whether sectors with syncs lie in a file, wherever one looks first. */
 export async function looksRaw(source: ByteSource): Promise<boolean> {
-  const middle = Math.floor(source.size / 2);
-  for (const at of [0, middle]) {
+  for (let place = 0; place < PLACES; place++) {
+    const at = Math.floor((place * source.size) / PLACES);
     const bytes = await source.read(at, HEAD);
     for (let i = syncIn(bytes, 0); i >= 0; i = syncIn(bytes, i + 1)) {
       const next = i + RAW_BYTES;
@@ -90,7 +95,7 @@ export async function looksRaw(source: ByteSource): Promise<boolean> {
   return false;
 }
 
-/** The files of a disc that hold raw sectors or sound in step; what was out of it joins its problems. */
+/** The files of a disc that hold raw sectors in step; what was out of it joins its problems. */
 export async function alignedDisc<T extends ByteSource>(
   sheet: CueSheet,
   sources: readonly T[],
@@ -98,8 +103,8 @@ export async function alignedDisc<T extends ByteSource>(
   const problems = [...sheet.problems];
   const aligned: T[] = [];
   for (const [file, source] of sources.entries()) {
-    const isRaw = sheet.tracks.some((track) => track.file === file && /2352$/.test(track.type));
-    const own = isRaw ? await alignedSource(source) : { source, problems: [] };
+    const holdsRaw = sheet.tracks.some((track) => track.file === file && isRaw(track.type));
+    const own = holdsRaw ? await alignedSource(source) : { source, problems: [] };
     aligned.push(own.source);
     problems.push(...own.problems);
   }
@@ -108,7 +113,11 @@ export async function alignedDisc<T extends ByteSource>(
 
 /** How sectors lie in a file: by looks at the step, and, where one fails, at each sync. */
 class StepFinder {
-  constructor(private readonly source: ByteSource) {}
+  private readonly apart: number;
+
+  constructor(private readonly source: ByteSource) {
+    this.apart = Math.max(LEAST_APART, Math.floor(source.size / RAW_BYTES / LOOKS));
+  }
 
   /** One run where everything is in step, or nothing has a sync. */
   async runs(): Promise<Run[]> {
@@ -124,7 +133,7 @@ class StepFinder {
           ? null
           : await this.firstOutOfStep(run.offset, known ?? 0, at + 2 * RAW_BYTES);
       if (next === null) {
-        sector = sector < last ? Math.min(last, sector + LOOKED_EVERY) : last + 1;
+        sector = sector < last ? Math.min(last, sector + this.apart) : last + 1;
         continue;
       }
       const first: number = await this.numberOf(next, run, known);
@@ -181,7 +190,8 @@ class StepFinder {
   private async numberOf(next: number, run: Run, known: number | null): Promise<number> {
     const own = await this.addressAt(next);
     const isBorneOut = own !== null && (await this.addressAt(next + RAW_BYTES)) === own + 1;
-    if (isBorneOut && known === null && run.first === 0 && own < MOST_LOST_AT_START) return own;
+    const isEarly = own !== null && own >= 0 && own < MOST_LOST_AT_START;
+    if (isBorneOut && known === null && run.first === 0 && isEarly) return own;
     const before = known === null ? null : await this.addressAt(run.offset + known * RAW_BYTES);
     if (isBorneOut && known !== null && before !== null && own > before && own <= LAST_ADDRESS)
       return run.first + known + own - before;
@@ -190,10 +200,7 @@ class StepFinder {
   }
 
   private async addressAt(at: number): Promise<number | null> {
-    const sector = (await this.source.read(at, RAW_BYTES)).slice();
-    if (sector.length < RAW_BYTES || !hasSync(sector)) return null;
-    if (!hasHeader(sector)) scramble(sector);
-    return hasHeader(sector) ? addressOf(sector) : null;
+    return headerOf(await this.source.read(at, RAW_BYTES))?.address ?? null;
   }
 }
 

@@ -8,7 +8,7 @@ import { userSource } from './disc';
 import { dataTracks, type DiscTrack } from './disc-tracks';
 import type { OtherReading } from './other-readings';
 import { USER_SECTOR_BYTES } from './raw-sector';
-import { isScrambled } from './scrambled';
+import { isScrambled } from './header-survey';
 
 interface OfDrive {
   flags?: ByteSource | null;

@@ -19,6 +19,8 @@ export interface DiscTrack {
   imageSector?: number;
 }
 
+export const isRaw = (type: TrackKind): boolean => type === 'MODE1/2352' || type === 'MODE2/2352';
+
 export const isData = ({ type }: Pick<DiscTrack, 'type'>): boolean => type !== 'AUDIO';
 
 type Placed = Pick<DiscTrack, 'type' | 'startLba' | 'imageSector'>;

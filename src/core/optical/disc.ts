@@ -2,16 +2,16 @@
  * A disc as raw images and a cue sheet describe it: its tracks, every data sector looked at, what
  * is good, mended and lost.
  */
-import { sliceSource, type ByteSource } from '../bits/byte-source';
+import { rangeWithin, sliceSource, type ByteSource } from '../bits/byte-source';
 import type { Digester, Sha256Stream } from '../digester';
 import { toHex } from '../digester';
 import type { Problem } from '../problems';
-import { SECTOR_BYTES, type CueSheet, type TrackKind } from './cue';
-import type { DiscTrack } from './disc-tracks';
+import { SECTOR_BYTES, type CueSheet } from './cue';
+import { isRaw, type DiscTrack } from './disc-tracks';
 import { RAW_BYTES, USER_BYTES, USER_SECTOR_BYTES, type RawSector } from './raw-sector';
 import { FLAG_BYTES, flagged, sectorsIn, type OtherReading } from './other-readings';
 import { checkReadings } from './readings-together';
-import { isScrambled } from './scrambled';
+import { isScrambled } from './header-survey';
 import { scramble } from './scramble';
 import { seenTracks } from './seen-tracks';
 
@@ -78,8 +78,6 @@ export async function* sectorsOf(
     }
   }
 }
-
-export const isRaw = (type: TrackKind) => type === 'MODE1/2352' || type === 'MODE2/2352';
 
 /** Looks at all of a disc. */
 export async function examineDisc(
@@ -204,8 +202,7 @@ export function userSource(
   return {
     size,
     async read(offset, length) {
-      const from = Math.max(0, Math.min(offset, size));
-      const to = Math.min(size, from + Math.max(0, length));
+      const { from, to } = rangeWithin(size, offset, length);
       const out = new Uint8Array(to - from);
       const first = Math.floor(from / USER_SECTOR_BYTES);
       const part: DiscTrack = {

@@ -6,7 +6,7 @@ import type { ByteSource } from '../bits/byte-source';
 import { RAW_BYTES, checkSector } from './raw-sector';
 import type { SectorReading } from './readings-together';
 import { scramble } from './scramble';
-import { isScrambled } from './scrambled';
+import { isScrambled } from './header-survey';
 
 /** Bits a byte, one bit a byte of the sector, top bit first. */
 export const FLAG_BYTES = RAW_BYTES / 8;

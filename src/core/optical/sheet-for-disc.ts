@@ -2,8 +2,8 @@
 import type { ByteSource } from '../bits/byte-source';
 import { alignedSource, looksRaw } from './aligned-source';
 import { cueText, type CueSheet } from './cue';
-import { RAW_BYTES, scramble } from './scramble';
-import { hasHeader, hasSync } from './sector-header';
+import { commonestMode, dataIn, surveyHeaders } from './header-survey';
+import { RAW_BYTES } from './scramble';
 import type { DiscTrack } from './disc-tracks';
 
 /**
@@ -40,25 +40,14 @@ export async function discWithoutSheet<T extends ByteSource>(
 
 async function sheetFor(source: ByteSource, name: string): Promise<CueSheet | null> {
   const sectors = Math.floor(source.size / RAW_BYTES);
-  const modes = [0, 0, 0];
-  let synced = 0;
-  const looked = Math.min(sectors, 64);
-  for (let i = 0; i < looked; i++) {
-    const sector = (
-      await source.read(Math.floor((i * sectors) / looked) * RAW_BYTES, RAW_BYTES)
-    ).slice();
-    if (!hasSync(sector)) continue;
-    synced++;
-    if (!hasHeader(sector)) scramble(sector);
-    if (hasHeader(sector)) modes[sector[15]!]!++;
-  }
-  if (looked === 0 || synced < looked / 2) return null;
+  const survey = await surveyHeaders(source, { fileSector: 0, sectors });
+  if (sectors === 0 || 2 * dataIn(survey) < survey.looked) return null;
   return {
     files: [{ name, type: 'BINARY' }],
     tracks: [
       {
         number: 1,
-        type: modes[2]! > modes[1]! ? 'MODE2/2352' : 'MODE1/2352',
+        type: commonestMode(survey),
         file: 0,
         start: 0,
         pregapStart: null,

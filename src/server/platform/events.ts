@@ -93,13 +93,12 @@ export class EventHub {
    */
   async subscribe(listener: Listener): Promise<() => void> {
     this.listeners.add(listener);
-    const connecting = this.connect();
-    // A page is answered all the same, and told.
-    const isThere = await Promise.race([
-      connecting.then(() => true),
-      sleep(ANSWERS_WITHIN_MS, false, { ref: false }),
-    ]);
-    if (!isThere) listener(STORE_AWAY);
+    await Promise.race([this.connect(), sleep(ANSWERS_WITHIN_MS, undefined, { ref: false })]);
+    // A page is answered all the same, and told; and told again when it is there.
+    if (!this.client) {
+      listener(STORE_AWAY);
+      void this.connect().then(() => this.client && listener(''));
+    }
     return () => this.listeners.delete(listener);
   }
 

@@ -97,6 +97,14 @@ test('a database that is away is told, although the stream beats, until it is ba
   ]);
 });
 
+test('a stream that is made again by the browser takes back what the one before said', () => {
+  send({ kind: 'store-away' });
+  latest().onopen!();
+  expect(outages).toEqual(['store', null]);
+  send({ kind: 'store-away' });
+  expect(outages).toEqual(['store', null, 'store']);
+});
+
 test('what is closed says nothing more', () => {
   link.close();
   jest.advanceTimersByTime(60_000);

@@ -46,7 +46,9 @@ export class EventLink {
     const source = new EventSource('/api/events');
     this.source = source;
     source.onopen = () => {
-      this.heard();
+      this.heardAt = Date.now();
+      // Where the database is away, the stream says so at once.
+      this.tell(null);
       this.wait = LOOKED_EVERY_MS;
       this.handlers.onFresh(!this.hasOpened);
       this.hasOpened = true;

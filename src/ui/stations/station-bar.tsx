@@ -78,7 +78,7 @@ export function StationBar() {
             />
           );
         })}
-        {stations.length === 0 && (
+        {data?.length === 0 && (
           <p className="px-4 py-3 text-[13px] text-sidebar-ink-2">
             {say.stations.noStationIsKnown}
           </p>

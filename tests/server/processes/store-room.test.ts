@@ -3,9 +3,12 @@
  * is lost, told to every page, and gone on with.
  */
 import { tmpdir } from 'node:os';
-import { setTimeout as sleep } from 'node:timers/promises';
-import { sql } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
+import { startExtract } from '@/server/features/extracts/extracts';
 import { createUpload } from '@/server/features/intake/uploads';
+import { askSitting, startSitting } from '@/server/features/sittings/sittings';
+import { sittings, trackReadings } from '@/server/features/sittings/tables';
+import { placeMedium } from '@/server/features/stations/placing';
 import { hasRoomFor, storeRoom } from '@/server/platform/blobs/store-room';
 import { readConfigAnew } from '@/server/platform/config';
 import { isDiskFull } from '@/server/platform/db/disk-full';
@@ -26,6 +29,9 @@ beforeAll(() => {
   process.env.DATABASE_URL ??= suite.application.databaseUrl;
 });
 afterEach(() => keepFree(null));
+
+const readingsOf = (id: number) =>
+  suite.connection.db.$count(trackReadings, eq(trackReadings.sittingId, id));
 
 const upload = (size: number) =>
   createUpload(suite.connection.db, who, size, { filename: 'letters.img' });
@@ -71,12 +77,40 @@ test('listeners are told that the database is away, and that it is back, and mis
   await hub.close();
 });
 
-test('a page is answered while there is no database, and told', async () => {
-  const hub = new EventHub(() => 'postgres://nobody@127.0.0.1:9/nothing');
+test('a page is answered while there is no database, is told, and told when it is there', async () => {
+  let url = 'postgres://nobody@127.0.0.1:9/nothing';
+  const hub = new EventHub(() => url);
   const heard: string[] = [];
-  const stop = await hub.subscribe((payload) => heard.push(payload));
+  await hub.subscribe((payload) => heard.push(payload));
   expect(heard).toEqual([STORE_AWAY]);
-  stop();
-  await sleep(0);
+  url = suite.application.databaseUrl;
+  await until('the database', () => heard.length > 1);
+  expect(heard).toEqual([STORE_AWAY, '']);
   await hub.close();
+});
+
+test('a sitting pauses while there is no room, and goes on when there is', async () => {
+  const { db } = suite.connection;
+  const stateOf = async (id: number) =>
+    (await db.select().from(sittings).where(eq(sittings.id, id)))[0]!;
+  await placeMedium(db, who, 1, 'SKP-0124');
+  const id = await startSitting(db, who, 1);
+  keepFree(2 ** 30);
+  const worker = suite.application.startWorker();
+  await until('the pause', async () => (await stateOf(id)).state === 'paused');
+  expect((await stateOf(id)).now).toMatchObject({ code: 'platform.pausedForRoom' });
+  await worker.kill();
+  keepFree(null);
+  suite.application.startWorker();
+  await askSitting(db, who, id, 'go-on');
+  await until('it to read', async () => (await readingsOf(id)) > 3);
+  await askSitting(db, who, id, 'stop');
+  await until('its end', async () => (await stateOf(id)).state === 'done');
+});
+
+test('an extract is refused as well', async () => {
+  keepFree(2 ** 30);
+  await expect(
+    startExtract(suite.connection.db, who, { copies: [1], what: 'files' }),
+  ).rejects.toMatchObject({ code: 'platform.noRoomFor' });
 });

@@ -2,9 +2,8 @@
 import type { ByteSource } from '@/core/bits/byte-source';
 import { ProblemList } from '../extent-volume';
 import { bothEndian, readRecord } from './directory-record';
-import { FIRST_DESCRIPTOR } from './sessions';
 import { lostDescriptors } from './lost-root';
-import { SECTOR, LIMITS, ascii, type Descriptor } from './records';
+import { FIRST_DESCRIPTOR, SECTOR, LIMITS, ascii, type Descriptor } from './records';
 import { said, type Said } from '@/core/said';
 
 /** Joliet's names are in UCS-2, most byte first. */

@@ -4,7 +4,7 @@
  */
 import type { ByteSource } from '@/core/bits/byte-source';
 import { extentVolume, ProblemList } from '../extent-volume';
-import type { Volume, VolumeEntry } from '../volume';
+import type { Extent, Volume, VolumeEntry } from '../volume';
 import { readRecord } from './directory-record';
 import { skipOf } from './rock-ridge';
 import { descriptorsOf } from './descriptors';
@@ -13,6 +13,7 @@ import { checkOverlaps, checkPathTable, checkViews } from './check';
 import { readPathTable } from './path-table';
 import { SECTOR, type Descriptor } from './records';
 import { said } from '@/core/said';
+import { asOnDisc, sectorsBefore } from './sessions';
 import { Walk } from './walk';
 
 /** Another directory of the same disc. */
@@ -55,6 +56,41 @@ async function walkFrom(
 const ROOT_AT = 156;
 
 export async function openIso9660(source: ByteSource): Promise<Iso9660> {
+  const base = await sectorsBefore(source);
+  if (base === 0) return openWhole(source);
+  return movedBack(await openWhole(await asOnDisc(source, base)), source, base);
+}
+
+/** An entry by places in an image that lacks so many first bytes: cut where it lies in them. */
+function entryMovedBack(entry: VolumeEntry, lacking: number): VolumeEntry {
+  const isLost = ({ offset }: Extent) => offset >= 0 && offset < lacking;
+  const lost = entry.extents.findIndex(isLost);
+  const there = lost < 0 ? entry.extents : entry.extents.slice(0, lost);
+  const extents = there.map(({ offset, length }) => ({
+    offset: offset < 0 ? offset : offset - lacking,
+    length,
+  }));
+  return { ...entry, extents, damaged: entry.damaged || lost >= 0 };
+}
+
+/** A volume of an image that lacks the first sectors of its disc, by places in the image. */
+function movedBack(volume: Iso9660, source: ByteSource, sectors: number): Iso9660 {
+  const lacking = sectors * SECTOR;
+  const moved = (entries: readonly VolumeEntry[]) =>
+    entries.map((entry) => entryMovedBack(entry, lacking));
+  const entries = moved(volume.entries);
+  const views = volume.views.map((view) => ({ ...view, entries: moved(view.entries) }));
+  const files = entries.filter(({ damaged }, i) => damaged && !volume.entries[i]!.damaged).length;
+  const lost = said('iso9660.filesBeforeTheImage', { files, sectors });
+  const problems = [
+    ...volume.problems.map((each) => ({ ...each, offset: each.offset && each.offset - lacking })),
+    ...(files > 0 ? [{ kind: 'truncated' as const, offset: 0, said: lost }] : []),
+  ];
+  const { bootable } = volume;
+  return { ...extentVolume(source, { ...volume, entries, problems }), views, bootable };
+}
+
+async function openWhole(source: ByteSource): Promise<Iso9660> {
   const problems = new ProblemList();
   const { descriptors, bootCatalogue } = await descriptorsOf(source, problems);
   const plain = descriptors.find(({ kind }) => kind === 'plain') ?? descriptors[0]!;

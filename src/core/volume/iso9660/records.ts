@@ -1,6 +1,8 @@
 /** What all of ISO 9660 is read with. */
 
 export const SECTOR = 2048;
+/** The sector with which a disc's volume descriptors begin (ECMA-119, clause 6.7.1). */
+export const FIRST_DESCRIPTOR = 16;
 
 export const LIMITS = {
   descriptors: 64,

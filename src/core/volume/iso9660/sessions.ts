@@ -3,10 +3,9 @@
  * begins with descriptors of its own, sixteen sectors behind its beginning, and counts its blocks
  * from the beginning of the disc.
  */
-import { joinedSource, sliceSource, type ByteSource } from '@/core/bits/byte-source';
-import { ascii, LIMITS, SECTOR } from './records';
+import { placedSource, sliceSource, type ByteSource } from '@/core/bits/byte-source';
+import { ascii, FIRST_DESCRIPTOR, LIMITS, SECTOR } from './records';
 
-export const FIRST_DESCRIPTOR = 16;
 /** Sectors looked through at a time. */
 const SCANNED = 512;
 const MOST_SESSIONS = 99;
@@ -80,12 +79,43 @@ export async function sessionSource(
   const root = await rootBlock(source, first * SECTOR);
   if (!(await isRoot(source, root, root)) && (await isRoot(source, start + root, root)))
     return { session: sliceSource(source, shift, source.size - shift), offset: shift };
-  const at = FIRST_DESCRIPTOR * SECTOR;
-  const length = (await setLength(source, first)) * SECTOR;
-  const parts = [
-    sliceSource(source, 0, at),
-    sliceSource(source, at + shift, length),
-    sliceSource(source, at + length, source.size),
-  ];
-  return { session: joinedSource(parts), offset: 0 };
+  return { session: await withDescriptors(source, first, 0), offset: 0 };
 }
+
+/** A disc whose descriptors are a set that stands elsewhere, its blocks `base` sectors further on. */
+async function withDescriptors(
+  source: ByteSource,
+  first: number,
+  base: number,
+): Promise<ByteSource> {
+  const descriptors = sliceSource(
+    source,
+    first * SECTOR,
+    (await setLength(source, first)) * SECTOR,
+  );
+  return placedSource(base * SECTOR + source.size, [
+    { at: base * SECTOR, source },
+    { at: FIRST_DESCRIPTOR * SECTOR, source: descriptors },
+  ]);
+}
+
+/** Sectors of an image in which its root is looked for, where it is not where it should be. */
+const ROOT_WITHIN = 4096;
+
+/**
+ * How many sectors of its disc an image lacks at its beginning: that of one later session, or of a
+ * track behind sound. Its descriptors lead to a root that stands so much earlier in the image, and
+ * leads to itself by the same number.
+ */
+export async function sectorsBefore(source: ByteSource): Promise<number> {
+  const root = await rootBlock(source, FIRST_DESCRIPTOR * SECTOR);
+  if (root <= FIRST_DESCRIPTOR || (await isRoot(source, root, root))) return 0;
+  const end = Math.min(root, ROOT_WITHIN, Math.floor(source.size / SECTOR));
+  for (let sector = FIRST_DESCRIPTOR + 1; sector < end; sector++)
+    if (await isRoot(source, sector, root)) return root - sector;
+  return 0;
+}
+
+/** The disc that an image lacks so many first sectors of, with zeros in their place. */
+export const asOnDisc = (source: ByteSource, base: number): Promise<ByteSource> =>
+  withDescriptors(source, FIRST_DESCRIPTOR, base);

@@ -7,6 +7,9 @@ export const frame = {
   theStoreIsAway:
     'The database does not answer. What is shown may be old; nothing that was kept is lost, and it ' +
     'is asked again by itself.',
+  thisPageWaits: 'This page waits for the database',
+  itComesByItself:
+    'It comes by itself as soon as the database answers. Nothing that was kept is lost.',
   theDiskFills: ({ free, reserve }: { free: number; reserve: number }) =>
     `The disk that holds everything fills up: ${inMib(free)} are left. Below ${inMib(reserve)} ` +
     'nothing more is read or taken in.',

@@ -4,7 +4,7 @@
  * bytes for reading in place.
  */
 import { eq } from 'drizzle-orm';
-import { sliceSource } from '@/core/bits/byte-source';
+import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
 import { alignedSource } from '@/core/optical/aligned-source';
 import { isRawDisc } from '@/core/block/device';
 import { type DiscTrack } from '@/core/optical/disc-tracks';
@@ -69,7 +69,12 @@ export async function copyPart(
   };
   if (part === 'cue' && blocks?.tracks.length) return sheetOf(blocks.tracks, row.media.code);
   if (part === 'sound' && captureBlob && blocks?.tracks.length)
-    return soundOf(db, captureBlob, blocks.tracks, track, row.media.code);
+    return soundOf(
+      await rawImage(db, captureBlob, row.fair_copies),
+      blocks.tracks,
+      track,
+      row.media.code,
+    );
   const [blob, name, type] = parts[part] ?? [null, '', ''];
   if (!blob) throw notFound(said('copies.withThisCopy', { part }));
   return blobDownload(db, headers, blob, name, type);
@@ -109,18 +114,27 @@ function sheetOf(tracks: readonly DiscTrack[], code: string): Response {
   return downloadBytes(bytes, `${code}.cue`, 'text/plain; charset=utf-8');
 }
 
-/** A track of sound of a disc, as WAV. */
-async function soundOf(
+/** The raw image of a disc; as it was read, in step, where it was out of it. */
+async function rawImage(
   db: Database,
   blob: string,
+  { problems }: Pick<typeof fairCopies.$inferSelect, 'problems'>,
+): Promise<ByteSource> {
+  const source = await blobSource(db, blob);
+  const isOut = problems.some(({ kind }) => kind === 'sectors-out-of-step');
+  return isOut ? (await alignedSource(source)).source : source;
+}
+
+/** A track of sound of a disc, as WAV. */
+function soundOf(
+  source: ByteSource,
   tracks: readonly DiscTrack[],
   number: number | null,
   code: string,
-): Promise<Response> {
+): Response {
   const track = tracks.find((each) => each.number === number && each.type === 'AUDIO');
   if (!track) throw notFound(said('copies.trackOfSoundOn', { number: number ?? '' }));
   const bytes = track.sectors * RAW_BYTES;
-  const { source } = await alignedSource(await blobSource(db, blob));
   return download(
     (async function* () {
       yield wavHeader(bytes, DISC_PCM);

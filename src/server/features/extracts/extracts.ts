@@ -6,6 +6,7 @@ import { nowTold } from '@/messages/tell';
 import { desc, eq, ExtractTablesWithRelations, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
+import { refuseWithoutRoom } from '@/server/platform/blobs/store-room';
 import { refuseDamaged, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { findings } from '../signatures/tables';
@@ -43,6 +44,7 @@ export async function startExtract(
   input: z.input<typeof NewExtract>,
 ): Promise<{ id: number }> {
   const { copies, what, packed, asText, acknowledgesQuarantine } = NewExtract.parse(input);
+  await refuseWithoutRoom(0);
   return db.transaction(async (tx) => {
     const ids = await checkedCopies(copies, tx, acknowledgesQuarantine);
     const [row] = await tx

@@ -20,6 +20,7 @@ import type { Database, Executor } from '@/server/platform/db/database';
 import { media, sets } from '../media/tables';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { UserError } from '@/server/platform/errors';
+import { looksRaw } from '@/core/optical/aligned-source';
 import { copyOfRawDisc, rawDiscOf } from '../copies/keeping/disc-images';
 import { examineCopy, type ExaminedCopy } from '../copies/keeping/examine-copy';
 import { storeFairCopy, type NewFairCopy } from '../copies/keeping/fair-copies';
@@ -124,7 +125,7 @@ async function refuseUnknown(source: ByteSource, name: string): Promise<void> {
   if (
     source.size % SMALLEST_SECTOR === 0 ||
     (await readIndex(source)) ||
-    (await rawDiscOf(source, null)) ||
+    (await looksRaw(source)) ||
     (await candidatesOf(source)).length > 0
   )
     return;

@@ -27,15 +27,16 @@ export async function storeRoom(): Promise<StoreRoom> {
   return { free, reserve, isLow: free !== null && free < TOLD_AT * reserve };
 }
 
+const leaves = ({ free, reserve }: StoreRoom, bytes: number): boolean =>
+  free === null || free - bytes >= reserve;
+
 /** Whether so many bytes more leave what is kept free. */
-export async function hasRoomFor(bytes: number): Promise<boolean> {
-  const { free, reserve } = await storeRoom();
-  return free === null || free - bytes >= reserve;
-}
+export const hasRoomFor = async (bytes: number): Promise<boolean> =>
+  leaves(await storeRoom(), bytes);
 
 /** Throws UserError (507) where there is no room for so many bytes more. */
 export async function refuseWithoutRoom(bytes: number): Promise<void> {
-  if (await hasRoomFor(bytes)) return;
-  const { free } = await storeRoom();
-  throw new UserError(said('platform.noRoomFor', { bytes, free: free ?? 0 }), 507);
+  const room = await storeRoom();
+  if (!leaves(room, bytes))
+    throw new UserError(said('platform.noRoomFor', { bytes, free: room.free ?? 0 }), 507);
 }

@@ -18,23 +18,31 @@ export interface Connection {
 
 export const databaseUrl = (): string => config().DATABASE_URL;
 
+/** A database that takes no connection for so long is away; so is one whose connections are all held. */
+const CONNECTING_SECONDS = 15;
 /** Longer than any answer to a page takes. */
 const STATEMENT_SECONDS = 60;
 
 interface ConnectionOptions {
   /** Connections at most. */
   max?: number;
+  connectingSeconds?: number;
   /** Seconds after which the server gives a statement up; 0 for never. */
   statementSeconds?: number;
 }
 
 export function connectDatabase(
   url = databaseUrl(),
-  { max = 10, statementSeconds = STATEMENT_SECONDS }: ConnectionOptions = {},
+  {
+    max = 10,
+    connectingSeconds = CONNECTING_SECONDS,
+    statementSeconds = STATEMENT_SECONDS,
+  }: ConnectionOptions = {},
 ): Connection {
   const pool = new pg.Pool({
     connectionString: url,
     max,
+    connectionTimeoutMillis: connectingSeconds * 1000,
     statement_timeout: statementSeconds * 1000,
     // Nor does anybody hold rows locked who went away in the middle.
     idle_in_transaction_session_timeout: statementSeconds * 10 * 1000,

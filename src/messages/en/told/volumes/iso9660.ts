@@ -1,4 +1,5 @@
 /** What is said of volumes of the family iso9660: problems, evidence, refusals. */
+import { counted } from '../../words';
 import { only } from './only';
 
 export const iso9660 = {
@@ -72,6 +73,9 @@ export const iso9660 = {
   }) => `The ${what} of ${name} is ${little} one way and ${big} the other; ${block} is taken.`,
   shouldBeADirectory: ({ each }: { each: string }) =>
     `${each} should be a directory that stands elsewhere; there is none.`,
+  filesBeforeTheImage: ({ files, sectors }: { files: number; sectors: number }) =>
+    `The image lacks the first ${counted(sectors, 'sector')} of its disc, and ` +
+    `${counted(files, 'file')} that ${files === 1 ? 'lies' : 'lie'} there.`,
   aFileOfBytes: ({ bytes, block }: { bytes: number; block: number }) =>
     `A file of ${bytes} bytes at block ${block} goes on behind the end of the image.`,
   theRecordOfThe: 'The record of the root directory makes no sense.',
