@@ -107,13 +107,14 @@ try {
   stops.push(postgres.stop);
   const [port, bench] = [await freePort(), await freePort()];
   const env = {
-    DATABASE_URL: postgres.url,
+    DATABASE_URL: postgres.appUrl,
     SPINDLE_BENCH: `127.0.0.1:${bench}`,
     SPINDLE_SHELF: join(folder, 'shelf'),
     NODE_ENV: 'production',
     NEXT_TELEMETRY_DISABLED: '1',
   };
-  await run(process.execPath, ['build/migrate.js'], { env: { ...process.env, ...env } });
+  const asOwner = { ...process.env, ...env, DATABASE_URL: postgres.url };
+  await run(process.execPath, ['build/migrate.js'], { env: asOwner });
   const start = (name, args) => {
     const child = startProcess(name, args, { env });
     watched.push(child);

@@ -1,5 +1,6 @@
 // `npm start`: sets up what is missing, starts the database, the bench, the worker and the pages,
 // and stops them together.
+import { randomBytes } from 'node:crypto';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import {
@@ -34,7 +35,7 @@ const BENCH_SECONDS = 30;
 
 const url = `http://127.0.0.1:${ports.web}`;
 mkdirSync(dataFolder, { recursive: true });
-const runFile = new RunFile(join(dataFolder, 'running.json'));
+const runFile = new RunFile(dataFolder);
 
 let database = null;
 const programs = [];
@@ -55,7 +56,7 @@ try {
     say(
       other.url
         ? `Frail Spindle runs already: ${other.url}`
-        : `Frail Spindle is being started already, by process ${other.pid}.`,
+        : `Frail Spindle is being started already${other.pid ? `, by process ${other.pid}` : ''}.`,
     );
     process.exit(0);
   }
@@ -67,15 +68,18 @@ try {
 
   database = await startPostgres({ dataFolder, port: ports.database });
   const env = {
-    DATABASE_URL: database.url,
+    DATABASE_URL: database.appUrl,
     SPINDLE_STORE: database.cluster,
     SPINDLE_BENCH: `127.0.0.1:${ports.bench}`,
+    // Of this run: nobody else on this computer moves the heads.
+    SPINDLE_BENCH_TOKEN: randomBytes(18).toString('base64url'),
     SPINDLE_SHELF: join(dataFolder, 'shelf'),
     NODE_ENV: development ? 'development' : 'production',
     NEXT_TELEMETRY_DISABLED: '1',
     ...languageEnv(process.env.SPINDLE_LANGUAGE),
   };
-  await run(process.execPath, ['build/migrate.js'], { env: { ...process.env, ...env } });
+  const asOwner = { ...process.env, ...env, DATABASE_URL: database.url };
+  await run(process.execPath, ['build/migrate.js'], { env: asOwner });
   const start = (name, args, options) => {
     const onLaunch = () => runFile.update({ children: programs.map(({ pid }) => pid) });
     programs.push(startProcess(name, args, { env, onLaunch, ...options }));

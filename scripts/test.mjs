@@ -81,10 +81,32 @@ const suiteOf = (file) =>
       ? 'server'
       : 'core';
 
+/**
+ * Suites that one Jest runs, and on how many workers. The core has one of its own: what a server
+ * suite loads may slow every later promise of its process (hooks of asynchronous storage).
+ */
+const RUNS = [
+  { names: ['core'], workers: 1 },
+  { names: ['server', 'browser'], workers: 2 },
+];
+const CORES = 2;
+
 /** Runs suites of Jest, side by side, and takes their totals. */
 async function runSuites(names, args, env) {
   say(`— ${names.join(', ')} tests (${seconds()})`);
-  const file = join(folder, 'jest.json');
+  const runs = RUNS.map((each) => ({
+    ...each,
+    names: each.names.filter((name) => names.includes(name)),
+  })).filter((each) => each.names.length > 0);
+  await Promise.all(
+    runs.map(({ names: own, workers }) =>
+      runJest(own, runs.length === 1 ? Math.max(workers, CORES) : workers, args, env),
+    ),
+  );
+}
+
+async function runJest(names, workers, args, env) {
+  const file = join(folder, `jest-${names.join('-')}.json`);
   await new Promise((resolve) => {
     const child = spawn(
       process.execPath,
@@ -92,7 +114,7 @@ async function runSuites(names, args, env) {
         'node_modules/jest/bin/jest.js',
         '--selectProjects',
         ...names,
-        '--maxWorkers=3',
+        `--maxWorkers=${workers}`,
         '--json',
         `--outputFile=${file}`,
         ...args,
@@ -126,7 +148,7 @@ async function startCluster() {
   mkdirSync(dataFolder, { recursive: true });
   const postgres = await startPostgres({ dataFolder, port: await freePort(), fast: true });
   stops.push(postgres.stop);
-  return { SPINDLE_TEST_DATABASE: postgres.url };
+  return { SPINDLE_TEST_DATABASE: postgres.url, SPINDLE_TEST_APP_DATABASE: postgres.appUrl };
 }
 
 const folder = mkdtempSync(join(tmpdir(), 'spindle-test-'));

@@ -85,12 +85,13 @@ export async function withMadeHoldings(name, sizes, work) {
     stops.push(postgres.stop);
     const port = await freePort();
     const env = {
-      DATABASE_URL: postgres.url,
+      DATABASE_URL: postgres.appUrl,
       SPINDLE_BENCH: '127.0.0.1:1',
       NODE_ENV: 'production',
       NEXT_TELEMETRY_DISABLED: '1',
     };
-    await run(process.execPath, ['build/migrate.js'], { env: { ...process.env, ...env } });
+    const asOwner = { ...process.env, ...env, DATABASE_URL: postgres.url };
+    await run(process.execPath, ['build/migrate.js'], { env: asOwner });
     const client = new pg.Client({ connectionString: postgres.url });
     // When a statement fails the cluster is stopped under the client: the failure is what is told.
     client.on('error', () => undefined);

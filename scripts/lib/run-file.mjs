@@ -1,19 +1,24 @@
 // Which supervisor runs the application of a data folder, and which processes are its own: one at a
 // time, and what a supervisor left behind that was killed is ended by the next.
+import { createHash } from 'node:crypto';
 import {
   existsSync,
-  linkSync,
   readFileSync,
   readlinkSync,
+  realpathSync,
   renameSync,
   rmSync,
   writeFileSync,
 } from 'node:fs';
+import { createServer } from 'node:net';
+import { dirname, join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { ROOT, say } from './prepare.mjs';
 import { isAlive } from './processes.mjs';
 
 const END_MS = 4000;
+/** Whoever has taken the folder just now says within this time who it is. */
+const TOLD_MS = 2000;
 
 /** Whether a process is one that this checkout started; another may have its number by now. */
 function isOurs(pid) {
@@ -26,12 +31,23 @@ function isOurs(pid) {
 
 /** Whether a process is a supervisor, and not one that has its number by chance. */
 function isSupervisor(pid) {
-  if (!isAlive(pid)) return false;
   try {
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('start.mjs');
+    return isAlive(pid) && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('start.mjs');
   } catch {
-    return true;
+    return false;
   }
+}
+
+/**
+ * Holds a name for as long as this process lives, however it ends; null where another holds it. The
+ * kernel's own names of sockets (unix(7), abstract) are the only ones that go with their holder.
+ */
+function hold(name) {
+  return new Promise((resolve, reject) => {
+    const server = createServer((socket) => socket.destroy());
+    server.once('error', (error) => (error.code === 'EADDRINUSE' ? resolve(null) : reject(error)));
+    server.listen(`\0${name}`, () => resolve(server.unref()));
+  });
 }
 
 async function end(pid) {
@@ -49,64 +65,37 @@ async function end(pid) {
 
 export class RunFile {
   #file;
-  #beside;
+  #held = null;
   #state = { pid: process.pid, url: null, children: [] };
 
-  constructor(file) {
-    this.#file = file;
-    this.#beside = `${file}.${process.pid}`;
+  constructor(folder) {
+    this.#file = join(folder, 'running.json');
   }
 
-  /** The state in a file beside it: whoever looks sees all of it, or what was there before. */
-  #written() {
-    writeFileSync(this.#beside, JSON.stringify(this.#state));
-    return this.#beside;
-  }
-
-  /** What a file of this kind says; null where there is none. */
-  #stateIn(file) {
+  /** What the file says; null where there is none. */
+  #said() {
     try {
-      return JSON.parse(readFileSync(file, 'utf8'));
+      return JSON.parse(readFileSync(this.#file, 'utf8'));
     } catch {
       return null;
     }
   }
 
-  /** Makes the file of another; false where there is one. */
-  #link(other) {
-    try {
-      linkSync(other, this.#file);
-      return true;
-    } catch (error) {
-      if (error.code !== 'EEXIST') throw error;
-      return false;
-    }
+  /** Whoever looks sees all of it, or what was there before. */
+  #write() {
+    const beside = `${this.#file}.${process.pid}`;
+    writeFileSync(beside, JSON.stringify(this.#state));
+    renameSync(beside, this.#file);
   }
 
-  /** Makes the file with this process in it; false where there is one. */
-  #make() {
-    try {
-      return this.#link(this.#written());
-    } finally {
-      rmSync(this.#beside, { force: true });
+  /** What the supervisor says that has the folder, once it says it. */
+  async #other() {
+    for (let waited = 0; waited < TOLD_MS; waited += 50) {
+      const said = this.#said();
+      if (said && isSupervisor(said.pid)) return said;
+      await sleep(50);
     }
-  }
-
-  /** Takes the file of a supervisor that is gone out of the way; another start may have done so. */
-  #takeAway() {
-    const aside = `${this.#beside}.old`;
-    try {
-      renameSync(this.#file, aside);
-    } catch (error) {
-      if (error.code !== 'ENOENT') throw error;
-      return [];
-    }
-    const { pid, children = [] } = this.#stateIn(aside) ?? {};
-    const isTheirs = pid !== undefined && isSupervisor(pid);
-    // Between the look and the move it became that of a start that lives: it gets it back.
-    if (isTheirs) this.#link(aside);
-    rmSync(aside);
-    return isTheirs ? [] : children;
+    return { url: null, pid: null };
   }
 
   /**
@@ -114,15 +103,18 @@ export class RunFile {
    * one that is gone left running is ended.
    */
   async take() {
-    const left = [];
-    while (!this.#make()) {
-      const other = this.#stateIn(this.#file);
-      if (other && isSupervisor(other.pid)) return other;
-      left.push(...this.#takeAway());
-    }
+    const folder = realpathSync(dirname(this.#file));
+    const name = createHash('sha256').update(folder).digest('hex').slice(0, 32);
+    this.#held = await hold(`frail-spindle-${name}`);
+    if (!this.#held) return this.#other();
+    const before = this.#said();
+    // One of a version that held no name.
+    if (before && isSupervisor(before.pid)) return before;
+    const left = before?.children ?? [];
     const orphans = left.filter((pid) => isAlive(pid) && isOurs(pid));
     // Whoever comes after this process, should it be killed now, ends them.
-    this.update({ children: orphans });
+    this.#state.children = orphans;
+    this.#write();
     if (orphans.length > 0)
       say(`Ending what an earlier start left running (${orphans.join(', ')}) …`);
     await Promise.all(orphans.map(end));
@@ -132,10 +124,11 @@ export class RunFile {
   /** Keeps what is known of the run, for the next start. */
   update(values) {
     Object.assign(this.#state, values);
-    if (existsSync(this.#file)) renameSync(this.#written(), this.#file);
+    if (existsSync(this.#file)) this.#write();
   }
 
   release() {
-    if (this.#stateIn(this.#file)?.pid === process.pid) rmSync(this.#file, { force: true });
+    if (this.#said()?.pid === process.pid) rmSync(this.#file, { force: true });
+    this.#held?.close();
   }
 }

@@ -32,6 +32,8 @@ const REQUEST_MS = 60_000;
 export interface BenchAddress {
   host: string;
   port: number;
+  /** Shown to a bench that wants one. */
+  token: string;
 }
 
 export class BenchClient implements DeviceLink {
@@ -45,8 +47,25 @@ export class BenchClient implements DeviceLink {
     readonly bench: string,
   ) {}
 
-  /** Connects and exchanges greetings; DeviceError `device-gone` where there is no bench. */
-  static connect({ host, port }: BenchAddress): Promise<BenchClient> {
+  /**
+   * Connects and exchanges greetings; DeviceError `device-gone` where there is no bench, `refused`
+   * where it does not know the token.
+   */
+  static async connect(address: BenchAddress): Promise<BenchClient> {
+    const { client, wantsToken } = await BenchClient.greet(address);
+    try {
+      if (wantsToken) await client.request({ op: 'admit', token: address.token });
+      return client;
+    } catch (error) {
+      client.close();
+      throw error;
+    }
+  }
+
+  private static greet({
+    host,
+    port,
+  }: BenchAddress): Promise<{ client: BenchClient; wantsToken: boolean }> {
     return new Promise((resolve, reject) => {
       const socket = connect({ host, port });
       const frames = new FrameReader();
@@ -68,10 +87,10 @@ export class BenchClient implements DeviceLink {
           for (const frame of frames.push(chunk)) {
             if (client) client.take(frame);
             else {
-              const { simulated, bench } = Greeting.parse(frame.message);
+              const { simulated, bench, wantsToken } = Greeting.parse(frame.message);
               socket.setTimeout(0);
               client = new BenchClient(socket, simulated, bench);
-              resolve(client);
+              resolve({ client, wantsToken });
             }
           }
         } catch (error) {

@@ -34,6 +34,8 @@ export const Greeting = z.object({
   bench: z.string().max(200),
   /** The bench is simulated: it has a shelf, and hands that put media in. */
   simulated: z.boolean(),
+  /** Nothing is done for a connection before it has shown the token that the bench was given. */
+  wantsToken: z.boolean().default(false),
 });
 
 const named = { id: z.string().max(40), model: z.string().max(200), serial: z.string().max(200) };
@@ -102,6 +104,7 @@ const place = { cylinder: count.max(255), head: count.max(1) };
 const MAX_BLOCKS = 65_536;
 
 export const Request = z.discriminatedUnion('op', [
+  z.object({ id, op: z.literal('admit'), token: z.string().max(200) }),
   z.object({ id, op: z.literal('drives') }),
   z.object({ id, op: z.literal('status'), drive }),
   z.object({

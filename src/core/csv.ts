@@ -3,7 +3,11 @@
  * become a formula.
  */
 
-const FORMULA = /^[=+\-@\t\r]/;
+/**
+ * Begins as a formula does, also in full width, behind blanks or behind characters that have no
+ * width: spreadsheets take no notice of them.
+ */
+const FORMULA = /^[\s\p{Cc}\p{Cf}\u115f\u1160\u3164\uffa0]*[=+\-@＝＋－＠﹢﹣﹦﹫−]|^[\t\r]/u;
 
 function cell(value: string | number | null): string {
   if (typeof value === 'number') return String(value);

@@ -9,6 +9,8 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { z } from 'zod';
 import { encodeFrame, FrameReader, type Frame } from '@/benchlink/framing';
 import { DeviceError, PROTOCOL, PROTOCOL_VERSION, Request } from '@/benchlink/messages';
+import { Admission } from './admission';
+import { blocksOf, fluxOf, putIn, tracksOf } from './asked-of-drive';
 import { BlockDrive } from './block-drive';
 import { BlockMediumInDrive } from './block-medium';
 import { Drive } from './drive';
@@ -20,6 +22,8 @@ interface BenchOptions {
   shelfFolder: string;
   /** How many times faster than life; 0 takes no time at all. */
   speed: number;
+  /** What a connection must show before anything is done for it; empty where nothing is wanted. */
+  token?: string;
 }
 
 type HandRequest = Extract<
@@ -45,8 +49,10 @@ export class Bench {
   private readonly sockets = new Set<Socket>();
   private readonly server: Server;
   private readonly drivesPath: string;
+  private readonly admission: Admission;
 
-  constructor({ shelfFolder, speed }: BenchOptions) {
+  constructor({ shelfFolder, speed, token = '' }: BenchOptions) {
+    this.admission = new Admission(token);
     this.shelf = new Shelf(shelfFolder);
     const wait = async (seconds: number, signal: AbortSignal) => {
       if (signal.aborted) throw new DeviceError('cancelled', 'Cancelled.');
@@ -147,6 +153,7 @@ export class Bench {
         version: PROTOCOL_VERSION,
         bench: 'Simulated bench',
         simulated: true,
+        wantsToken: this.admission.isWanted,
       }),
     );
   }
@@ -165,6 +172,7 @@ export class Bench {
     const controller = new AbortController();
     running.set(request.id, controller);
     try {
+      this.admission.check(socket, request);
       const { result, flux } = await this.perform(request, payload, controller.signal, running);
       socket.write(encodeFrame({ id: request.id, ok: true, result }, flux));
     } catch (error) {
@@ -185,6 +193,7 @@ export class Bench {
   ): Promise<{ result: unknown; flux?: Uint8Array }> {
     if (request.op === 'drives')
       return { result: [...this.drives.values()].map(({ description }) => description) };
+    if (request.op === 'admit') return { result: null };
     if (request.op === 'cancel') {
       running.get(request.target)?.abort();
       return { result: null };
@@ -311,37 +320,4 @@ export class Bench {
     );
     return turn;
   }
-}
-
-function tracksOf(one: Drive | BlockDrive): Drive {
-  if (!(one instanceof Drive))
-    throw new DeviceError('refused', `Drive ${one.description.id} has no tracks.`);
-  return one;
-}
-
-function fluxOf(one: Drive | BlockDrive): Drive {
-  if (!(one instanceof Drive) || one.description.delivers !== 'flux')
-    throw new DeviceError('refused', `Drive ${one.description.id} delivers no flux.`);
-  return one;
-}
-
-function blocksOf(one: Drive | BlockDrive): BlockDrive {
-  if (!(one instanceof BlockDrive))
-    throw new DeviceError('refused', `Drive ${one.description.id} has tracks, not blocks.`);
-  return one;
-}
-
-function putIn(one: Drive | BlockDrive, medium: OnShelf): void {
-  const fits = () => {
-    throw new DeviceError(
-      'refused',
-      `${medium.file.label} does not fit drive ${one.description.id}.`,
-    );
-  };
-  if (one instanceof BlockDrive) {
-    if (!(medium instanceof BlockMediumInDrive)) return fits();
-    return one.insert(medium);
-  }
-  if (medium instanceof BlockMediumInDrive) return fits();
-  one.insert(medium);
 }

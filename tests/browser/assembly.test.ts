@@ -277,10 +277,7 @@ test('a card for a device that stands in for a drive; when it comes back, what c
 });
 
 test('an image over the serial line, and a way of two steps', async () => {
-  const client = await BenchClient.connect({
-    host: '127.0.0.1',
-    port: suite.application.benchPort,
-  });
+  const client = await BenchClient.connect(suite.application.bench);
   await client
     .hand({ op: 'hand-line', line: 'L1', receive: { crc: true, large: true } })
     .finally(() => client.close());

@@ -79,7 +79,7 @@ async function ended(
  * What a person's hands do at the bench itself; the application only hears of it from the drive.
  */
 async function byHand<T>(work: (client: BenchClient) => Promise<T>): Promise<T> {
-  const client = await BenchClient.connect({ host: '127.0.0.1', port: application.benchPort });
+  const client = await BenchClient.connect(application.bench);
   try {
     return await work(client);
   } finally {

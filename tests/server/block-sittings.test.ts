@@ -70,10 +70,7 @@ const copyOf = async (code: string) => {
   )!;
 };
 const hand = async (work: (bench: BenchClient) => Promise<void>) => {
-  const client = await BenchClient.connect({
-    host: '127.0.0.1',
-    port: suite.application.benchPort,
-  });
+  const client = await BenchClient.connect(suite.application.bench);
   await work(client).finally(() => client.close());
 };
 const sha = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');

@@ -33,7 +33,7 @@ import {
   imageStrings,
 } from '@/server/features/copies/image-bytes';
 import { takeIn } from '@/server/features/intake/intake';
-import { addPaper, papersOf } from '@/server/features/media/papers';
+import { addPaper, papersOf, showPaper } from '@/server/features/media/papers';
 import { relate } from '@/server/features/holdings/relations';
 import { pairFiles, sideBySide } from '@/server/features/holdings/side-by-side';
 import { runExtract } from '@/server/features/extracts/extract-job';
@@ -359,6 +359,34 @@ test('files of many disks come out as one ZIP in the background, with texts; and
   await expect(
     startExtract(db(), who, { copies: [999_999], asText: false, acknowledgesQuarantine: false }),
   ).rejects.toThrow('one of these fair copies');
+});
+
+test.each([
+  [
+    'a picture',
+    'sleeve.png',
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAQAAAC1HAwCAAAAC0lEQVR42mNkYAAAAAYAAjCB0C8AAAAASUVORK5CYII=',
+    'inline',
+  ],
+  ['a text', 'note.txt', Buffer.from('<script>alert(1)</script>').toString('base64'), 'inline'],
+  [
+    'a document',
+    'told.pdf',
+    Buffer.from('%PDF-1.4\n1 0 obj <</JS (x)>> endobj\n').toString('base64'),
+    'attachment',
+  ],
+])('%s laid beside a medium runs nothing in our pages', async (_, name, base64, disposition) => {
+  const { id } = await addPaper(
+    db(),
+    who,
+    { code: 'SKP-0104' },
+    name,
+    Buffer.from(base64, 'base64'),
+  );
+  const { headers } = await showPaper(db(), id);
+  expect(headers.get('content-security-policy')).toMatch(/^default-src 'none';.*; sandbox$/);
+  expect(headers.get('content-disposition')).toMatch(new RegExp(`^${disposition};`));
+  expect(headers.get('x-content-type-options')).toBe('nosniff');
 });
 
 test('a folder keeps what its names and neighbours say', async () => {

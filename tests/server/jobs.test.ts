@@ -8,6 +8,7 @@ import { JobEngine, type JobContext, type JobOutcome } from '@/server/platform/j
 import { JOB_KINDS, JOB_RULES, type JobKind } from '@/server/platform/jobs/kinds';
 import { closeQueue } from '@/server/platform/jobs/queue';
 import { jobs, workers } from '@/server/platform/jobs/tables';
+import { takeJob } from '@/server/platform/jobs/take';
 import { said, type Said } from '@/core/said';
 import { UserError } from '@/server/platform/errors';
 import { Application, until } from '../support/application';
@@ -307,4 +308,39 @@ test('what a job is asked with is checked before it is stored', async () => {
   await expect(enqueue(db(), 'scan', { operatorId: 0 })).rejects.toThrow();
   await expect(enqueue(db(), 'scan', { other: 1 } as never)).rejects.toThrow();
   expect(await db().select().from(jobs)).toEqual([]);
+});
+
+test('who asks for much does not make another wait, and neither waits without end', async () => {
+  const uploads = (from: number, to: number, askedBy: number) =>
+    Promise.all(
+      Array.from({ length: to - from + 1 }, (_, i) =>
+        enqueue(db(), 'intake', { uploadNumber: from + i }, { askedBy }),
+      ),
+    );
+  const many = 30;
+  await uploads(1, many, 1);
+  await uploads(101, 102, 2);
+  const workerId = randomUUID();
+  await db().insert(workers).values({ id: workerId, host: 'here', pid: 1 });
+  const taken: { id: string; number: number }[] = [];
+  const take = async () => {
+    const job = (await takeJob(
+      db(),
+      workerId,
+      ['intake'],
+      taken.map(({ id }) => id),
+    ))!;
+    taken.push({ id: job.id, number: (job.payload as { uploadNumber: number }).uploadNumber });
+    return taken.at(-1)!.number > 100 ? 2 : 1;
+  };
+  expect([await take(), await take(), await take(), await take()]).toEqual([1, 2, 1, 2]);
+  for (let left = many - 2; left > 0; left--) expect(await take()).toBe(1);
+  expect(
+    await takeJob(
+      db(),
+      workerId,
+      ['intake'],
+      taken.map(({ id }) => id),
+    ),
+  ).toBeNull();
 });

@@ -45,10 +45,7 @@ const done = (id: number) =>
   );
 
 async function hand(work: (bench: BenchClient) => Promise<void>): Promise<void> {
-  const client = await BenchClient.connect({
-    host: '127.0.0.1',
-    port: suite.application.benchPort,
-  });
+  const client = await BenchClient.connect(suite.application.bench);
   await work(client).finally(() => client.close());
 }
 

@@ -31,10 +31,7 @@ const mediumId = async (code: string) =>
   (await suite.connection.db.select().from(media).where(eq(media.code, code)))[0]!.id;
 
 async function byHand<T>(work: (client: BenchClient) => Promise<T>): Promise<T> {
-  const client = await BenchClient.connect({
-    host: '127.0.0.1',
-    port: suite.application.benchPort,
-  });
+  const client = await BenchClient.connect(suite.application.bench);
   return work(client).finally(() => client.close());
 }
 

@@ -163,14 +163,22 @@ const handlerOf = (route: string): Handler | undefined =>
   // eslint-disable-next-line @typescript-eslint/no-require-imports -- routes are found, not known
   (require(join(ROOT, route, 'route.ts')) as { GET?: Handler }).GET;
 
+/** Of a docket, what is not told of checks: a worker may come by with one of its own. */
+function withoutChecks(docket: ArrayBuffer): Uint8Array {
+  const told = JSON.parse(Buffer.from(docket).toString('utf8')) as Record<string, unknown>;
+  for (const news of ['damage', 'history']) delete told[news];
+  return Buffer.from(JSON.stringify(told));
+}
+
 /** What came: the status, and the whole body; null of one that broke off. */
 async function answerTo({ route, params, query, headers }: Asked) {
   const request = new Request(`http://127.0.0.1/${route}?${query ?? ''}`, {
     headers: { host: '127.0.0.1', cookie: 'spindle-operator=Tam%20Okoro', ...headers },
   });
   const response = await handlerOf(route)!(request, { params: Promise.resolve(params) });
+  const kept = route === 'api/docket/[code]' ? withoutChecks : (bytes: ArrayBuffer) => bytes;
   const body = await response.arrayBuffer().then(
-    (bytes) => Buffer.from(bytes).toString('base64'),
+    (bytes) => Buffer.from(kept(bytes) as ArrayBuffer).toString('base64'),
     () => null,
   );
   return { status: response.status, body };

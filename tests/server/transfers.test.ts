@@ -40,10 +40,7 @@ const ended = (id: number) =>
     return row.endedAt !== null && row;
   });
 const hand = async (body: { receive?: { crc: boolean; large: boolean }; noise?: number }) => {
-  const client = await BenchClient.connect({
-    host: '127.0.0.1',
-    port: suite.application.benchPort,
-  });
+  const client = await BenchClient.connect(suite.application.bench);
   await client.hand({ op: 'hand-line', line: LINE, ...body }).finally(() => client.close());
 };
 const copyOf = async (code: string) =>
@@ -71,10 +68,7 @@ test('the other side receives: all bytes arrive, filled up to a whole block', as
   ).rejects.toThrow('is busy with another transfer');
   // The bench's connections are lost in the middle, as by a pulled cable.
   await until('some of it', async () => ((await stateOf(id)).progress?.acknowledged ?? 0) > 50_000);
-  const client = await BenchClient.connect({
-    host: '127.0.0.1',
-    port: suite.application.benchPort,
-  });
+  const client = await BenchClient.connect(suite.application.bench);
   await client.hand({ op: 'hand-insert', drive: 'A', label: 'BLK-0001' });
   await client.hand({ op: 'hand-fault', drive: 'A', fault: 'device-gone', after: 0 });
   await client

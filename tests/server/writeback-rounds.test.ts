@@ -103,10 +103,7 @@ test('a 40-cylinder disk made in an 80-cylinder drive lies under every second st
   expect(sitting!.stepping).toBe(2);
   // In a drive of its own kind, which has half the cylinders, the last cylinder is under position
   // 39: here under 78.
-  const client = await BenchClient.connect({
-    host: '127.0.0.1',
-    port: suite.application.benchPort,
-  });
+  const client = await BenchClient.connect(suite.application.bench);
   const sectorsAt = async (cylinder: number) =>
     (await client.readSectors('C', { cylinder, head: 0, pass: 0, approach: 'plain' })).sectors.map(
       ({ c, status }) => [c, status],

@@ -162,10 +162,7 @@ test('target taken away in the middle: it waits and says what to check; given up
   const copy = await bench.copyOf('SKP-0098');
   const target = await bench.blank('3.5');
   await bench.place(2, target);
-  const client = await BenchClient.connect({
-    host: '127.0.0.1',
-    port: suite.application.benchPort,
-  });
+  const client = await BenchClient.connect(suite.application.bench);
   try {
     const [, drive] = await client.drives();
     await client.hand({ op: 'hand-fault', drive: drive!.id, fault: 'medium-gone', after: 60 });

@@ -10,6 +10,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { connect, createServer } from 'node:net';
 import { setTimeout as sleep } from 'node:timers/promises';
 import pg from 'pg';
+import type { BenchAddress } from '@/benchlink/client';
 
 const ROOT = join(__dirname, '..', '..');
 
@@ -58,6 +59,7 @@ export async function until<T>(
 export class Application {
   private readonly children = new Set<ChildProcess>();
   readonly folder = mkdtempSync(join(tmpdir(), 'spindle-app-'));
+  private readonly benchToken = randomBytes(9).toString('base64url');
   log = '';
 
   private constructor(
@@ -78,7 +80,8 @@ export class Application {
       await client.query(`create database ${database} ${template ? `template ${template}` : ''}`);
       process.env.DATABASE_URL = application.databaseUrl;
       process.env.SPINDLE_BENCH = `127.0.0.1:${application.benchPort}`;
-      if (isEmpty) await application.once(['build/migrate.js']);
+      process.env.SPINDLE_BENCH_TOKEN = application.bench.token;
+      if (isEmpty) await application.migrate();
       await application.once(['build/demo.js', 'shelf']);
       return application;
     } finally {
@@ -88,7 +91,7 @@ export class Application {
 
   private static async on(database: string): Promise<Application> {
     return new Application(
-      clusterUrl().replace(/\/[^/]*$/, `/${database}`),
+      inDatabase(clusterUrl('SPINDLE_TEST_APP_DATABASE'), database),
       await freePort(),
       await freePort(),
       database,
@@ -102,7 +105,7 @@ export class Application {
     await client.query(`create database ${making}`);
     const application = await Application.on(making);
     try {
-      await application.once(['build/migrate.js']);
+      await application.migrate();
       await application.once(['build/demo.js', 'shelf']);
       await application.startBench();
       await application.once(['build/demo.js', 'fill']);
@@ -110,6 +113,20 @@ export class Application {
       await application.end();
     }
     await client.query(`alter database ${making} rename to ${database}`);
+  }
+
+  /** Its database for who may do everything: the application's own role may not. */
+  get ownerUrl(): string {
+    return inDatabase(clusterUrl('SPINDLE_TEST_DATABASE'), this.database);
+  }
+
+  private migrate(): Promise<void> {
+    return this.once(['build/migrate.js'], { DATABASE_URL: this.ownerUrl });
+  }
+
+  /** Where its bench is reached, and with what. */
+  get bench(): BenchAddress {
+    return { host: '127.0.0.1', port: this.benchPort, token: this.benchToken };
   }
 
   get url(): string {
@@ -193,6 +210,7 @@ export class Application {
       ...process.env,
       DATABASE_URL: this.databaseUrl,
       SPINDLE_BENCH: `127.0.0.1:${this.benchPort}`,
+      SPINDLE_BENCH_TOKEN: this.bench.token,
       SPINDLE_SHELF: join(this.folder, 'shelf'),
     };
   }
@@ -229,8 +247,8 @@ export class Application {
     };
   }
 
-  private once(args: string[]): Promise<void> {
-    const child = this.launch(args, {});
+  private once(args: string[], env: Record<string, string> = {}): Promise<void> {
+    const child = this.launch(args, env);
     return new Promise((resolve, reject) =>
       child.on('exit', (code) =>
         code === 0
@@ -255,14 +273,17 @@ function killed(child: ChildProcess): Promise<void> {
   });
 }
 
-function clusterUrl(): string {
-  const url = process.env.SPINDLE_TEST_DATABASE;
+function clusterUrl(name: 'SPINDLE_TEST_DATABASE' | 'SPINDLE_TEST_APP_DATABASE'): string {
+  const url = process.env[name];
   if (!url) throw new Error('run these tests with "npm test": they need its database');
   return url;
 }
 
+const inDatabase = (url: string, database: string): string =>
+  url.replace(/\/[^/]*$/, `/${database}`);
+
 async function clusterClient(): Promise<pg.Client> {
-  const client = new pg.Client({ connectionString: clusterUrl() });
+  const client = new pg.Client({ connectionString: clusterUrl('SPINDLE_TEST_DATABASE') });
   await client.connect();
   return client;
 }

@@ -10,6 +10,8 @@ const Config = z.object({
     .string()
     .regex(/^[^:]+:\d{1,5}$/, 'is no host:port')
     .default('127.0.0.1:4717'),
+  /** Shown to a bench that wants one; without it, everybody on this computer could move its heads. */
+  SPINDLE_BENCH_TOKEN: z.string().default(''),
   /** The server's own devices and files that may be read, as absolute paths between commas. */
   SPINDLE_DEVICES: z.string().default(''),
   /** Where the migrations lie. */
@@ -54,10 +56,14 @@ export function readConfigAnew(): void {
   read = null;
 }
 
-/** For the log: without the password that the database's address holds. */
+/** For the log: without the database's password and the bench's token. */
 export function configWithoutSecrets(): Record<string, string | number> {
-  const { DATABASE_URL, ...rest } = config();
+  const { DATABASE_URL, SPINDLE_BENCH_TOKEN, ...rest } = config();
   const address = new URL(DATABASE_URL);
   if (address.password) address.password = '…';
-  return { ...rest, DATABASE_URL: address.toString() };
+  return {
+    ...rest,
+    SPINDLE_BENCH_TOKEN: SPINDLE_BENCH_TOKEN && '…',
+    DATABASE_URL: address.toString(),
+  };
 }

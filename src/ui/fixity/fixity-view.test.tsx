@@ -12,7 +12,9 @@ const store = {
   oldest: '2026-11-02T09:30:00.000Z',
   everyDays: 90,
   damaged: [] as object[],
+  ledger: null as object | null,
 };
+const seals = { at: '2026-11-20T09:30:00.000Z', throughId: 3120, digest: '5ea1', broken: null };
 const figures = () =>
   [...screen.getByTestId('fixity').querySelectorAll('dd')].map(({ textContent }) => textContent);
 
@@ -68,4 +70,16 @@ test('everything is asked to be checked with one press; an empty store has nothi
   serve({ get: { ...store, blobs: 0, bytes: 0 } });
   renderWithQueries(<FixityView />);
   expect((await screen.findByRole('button')).hasAttribute('disabled')).toBe(true);
+});
+
+test.each([
+  ['not looked at yet', null, undefined],
+  ['whole to entry 3\u2009120', seals, 'false'],
+  ['changed in 501 to 1\u2009000', { ...seals, broken: { from: 501, through: 1000 } }, 'true'],
+])('of the ledger: %s', async (words, ledger, isBroken) => {
+  serve({ get: { ...store, ledger } });
+  renderWithQueries(<FixityView />);
+  await screen.findByRole('heading');
+  expect(figures()[4]).toBe(words);
+  expect(screen.queryByTestId('seals')?.dataset.broken).toBe(isBroken);
 });

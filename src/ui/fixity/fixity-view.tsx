@@ -27,6 +27,7 @@ export function FixityView() {
       <ErrorAlert>{check.error?.message}</ErrorAlert>
       <p className="mb-5 max-w-[75ch] text-[15px]">{say.fixity.every({ days: data.everyDays })}</p>
       <Figures state={data} />
+      {data.ledger && <Seals ledger={data.ledger} />}
       {data.damaged.length > 0 && <Damaged state={data} />}
       {data.damaged.length === 0 && data.blobs > 0 && (
         <EmptyState>{say.fixity.nothingDamaged}</EmptyState>
@@ -42,17 +43,41 @@ function titleOf({ blobs, damaged }: FixityState): string {
     : say.fixity.allSound({ blobs });
 }
 
-function Figures({ state: { bytes, oldest, never, due } }: { state: FixityState }) {
+const ledgerOf = ({ ledger }: FixityState): string => {
+  if (!ledger) return say.fixity.ledgerNotYet;
+  return ledger.broken
+    ? say.fixity.ledgerIsBroken(ledger.broken)
+    : say.fixity.ledgerIsWhole({ through: ledger.throughId });
+};
+
+function Seals({ ledger: { digest, broken } }: { ledger: NonNullable<FixityState['ledger']> }) {
+  return (
+    <p
+      data-testid="seals"
+      data-broken={broken !== null}
+      className="mb-5 max-w-[75ch] text-[14px] wrap-anywhere text-ink-2"
+    >
+      {say.fixity.whatTheSealsAre({ digest })}
+    </p>
+  );
+}
+
+function Figures({ state }: { state: FixityState }) {
+  const { bytes, oldest, never, due, ledger } = state;
   const rows = [
     [say.fixity.size, say.fixity.held({ bytes })],
     [say.fixity.oldest, oldest ? when(oldest) : say.fixity.none],
     [say.fixity.never, never > 0 ? grouped(never) : say.fixity.none],
     [say.fixity.due, due > 0 ? grouped(due) : say.fixity.none],
+    [say.fixity.ledger, ledgerOf(state)],
   ] as const;
   return (
-    <dl data-testid="fixity" className="mb-6 grid grid-cols-4 gap-4 border-y border-line py-3">
+    <dl data-testid="fixity" className="mb-6 grid grid-cols-5 gap-4 border-y border-line py-3">
       {rows.map(([name, figure]) => (
-        <div key={name}>
+        <div
+          key={name}
+          className={name === say.fixity.ledger && ledger?.broken ? 'bg-oxide-wash px-2' : ''}
+        >
           <dt className="text-[13px] text-ink-2">{name}</dt>
           <dd className="text-[17px] font-[650]" suppressHydrationWarning>
             {figure}

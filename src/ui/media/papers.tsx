@@ -212,6 +212,9 @@ interface PaperDialogProps {
 
 function PaperItself({ paper }: { paper: NonNullable<PaperDialogProps['open']> }) {
   const address = `/api/papers/${paper.id}`;
+  // A document runs whatever its viewer lets it run: in none of ours.
+  if (paper.type === 'application/pdf')
+    return <p className="border border-line bg-sunk px-4 py-6">{say.media.pdfIsNotShown}</p>;
   return paper.type.startsWith('image/') ? (
     // eslint-disable-next-line @next/next/no-img-element -- as above
     <img src={address} alt={paper.name} className="mx-auto max-h-[56vh]" />

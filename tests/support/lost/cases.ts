@@ -30,13 +30,17 @@ const fatEntries: OtherPlaces = (image, { bytes }) =>
 
 const numberAt = (image: Uint8Array, at: number) => numberIn(image, u16(at));
 
+/** Whether one of so many numbers is the one that is looked for; a loop, it is asked a million times. */
+function isAny(count: number, test: (i: number) => boolean): boolean {
+  for (let i = 0; i < count; i++) if (test(i)) return true;
+  return false;
+}
+
 /** Index blocks: those that point to the file's first block. */
 const prodosIndexes: OtherPlaces = (image, { places: [first] }: Read) => {
   const block = first ? first.offset / 512 : 0;
   return placesWhere(image, 512, 512, (at) =>
-    Array.from({ length: 256 }, (_, i) => image[at + i]! | (image[at + 256 + i]! << 8)).includes(
-      block,
-    ),
+    isAny(256, (i) => (image[at + i]! | (image[at + 256 + i]! << 8)) === block),
   );
 };
 
@@ -44,9 +48,7 @@ const prodosIndexes: OtherPlaces = (image, { places: [first] }: Read) => {
 const catalogueLists: OtherPlaces = (image, { places }) => {
   const pairs = new Set(places.map(({ offset }) => offset >> 8));
   return placesWhere(image, 256, 256, (at) =>
-    Array.from({ length: 122 }, (_, i) => at + 12 + 2 * i).some((pair) =>
-      pairs.has(image[pair]! * 16 + image[pair + 1]!),
-    ),
+    isAny(122, (i) => pairs.has(image[at + 12 + 2 * i]! * 16 + image[at + 13 + 2 * i]!)),
   );
 };
 

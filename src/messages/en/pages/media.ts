@@ -101,6 +101,9 @@ export const media = {
   register: 'Register',
   text2: 'Text',
   pdf: 'PDF',
+  pdfIsNotShown:
+    'A PDF can carry programs of its own and is not opened within this page. Download it, and open ' +
+    'it with a viewer that you trust.',
   bytes: ({ bytes }: { bytes: string }) => `${bytes} bytes`,
   ofTheSet: ', of the set',
   onItsWayKept: 'on its way; kept in this browser until the application has it',

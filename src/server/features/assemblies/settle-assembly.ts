@@ -28,7 +28,7 @@ export async function askToSettle(db: Database, operatorId: number, id: number):
   await db.transaction(async (tx) => {
     refuseSettled(await lockAssembly(tx, id));
     await set(tx, id, { settledBy: operatorId, trouble: null });
-    await enqueue(tx, 'assembly', { assemblyId: id });
+    await enqueue(tx, 'assembly', { assemblyId: id }, { askedBy: operatorId });
   });
 }
 

@@ -61,7 +61,7 @@ export async function startExtract(
       })
       .returning({ id: extracts.id });
     await announce(tx, { kind: 'extracts' });
-    await enqueue(tx, 'extract', { extractId: row!.id });
+    await enqueue(tx, 'extract', { extractId: row!.id }, { askedBy: operatorId });
     return { id: row!.id };
   });
 }

@@ -16,6 +16,7 @@ import { notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { fairCopies, files, volumes } from '../copies/tables';
 import { note } from '../ledger/ledger';
+import { askForLedgerCheck, sealsOfLedger } from '../ledger/seals';
 import { attachments, media } from '../media/tables';
 import { sittings } from '../sittings/tables';
 import { speakerOfBlob } from './blob-names';
@@ -46,6 +47,7 @@ export async function askForCheck(
       .returning({ id: blobs.id });
     if (asked.length === 0 && (code || lot))
       throw notFound(said('fixity.thingKeptOf', { of: code ?? lot! }));
+    if (!code && !lot) await askForLedgerCheck(tx);
     await note(tx, {
       operatorId,
       kind: 'fixity',
@@ -93,6 +95,7 @@ export async function fixityView(db: Executor) {
   return {
     ...store,
     everyDays: config().SPINDLE_CHECK_DAYS,
+    ledger: await sealsOfLedger(db),
     damaged: await Promise.all(
       damaged.map(async ({ id, damagedAt, damagedChunk }) => {
         const speaker = await speakerOfBlob(db, id);

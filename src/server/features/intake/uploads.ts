@@ -123,9 +123,10 @@ export async function hasComeWhole(
       about: sql`${uploads.about} || ${JSON.stringify({ sha256 })}::jsonb`,
     })
     .where(eq(uploads.id, id))
-    .returning({ number: uploads.number });
+    .returning({ number: uploads.number, askedBy: uploads.startedBy });
   await announce(tx, { kind: 'uploads' });
-  await enqueue(tx, 'intake', { uploadNumber: whole!.number });
+  const { number, askedBy } = whole!;
+  await enqueue(tx, 'intake', { uploadNumber: number }, { askedBy });
 }
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;

@@ -97,7 +97,7 @@ export async function startTransfer(
       }),
     });
     await announce(tx, { kind: 'transfers' });
-    await enqueue(tx, 'transfer', { transferId: row!.id });
+    await enqueue(tx, 'transfer', { transferId: row!.id }, { askedBy: operatorId });
     return { id: row!.id };
   });
 }

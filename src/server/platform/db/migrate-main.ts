@@ -1,7 +1,12 @@
-/** Applies the migrations under `drizzle/`; two starts at once wait for each other. */
+/**
+ * Applies the migrations under `drizzle/`, as the database's owner, and gives the application's role
+ * what it needs; two starts at once wait for each other.
+ */
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { config } from '../config';
+import { installQueue } from '../jobs/queue';
 import { connectDatabase } from './database';
+import { grantToApplication } from './grants';
 
 const MIGRATION_LOCK = 7_340_117;
 
@@ -12,6 +17,8 @@ await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
 await migrate(db, { migrationsFolder: config().SPINDLE_MIGRATIONS });
 // Chunks are packed or random already; a second compression only costs.
 await client.query('alter table blob_chunks alter column bytes set storage external');
+await installQueue();
+await grantToApplication(client);
 await client.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]);
 client.release();
 await close();

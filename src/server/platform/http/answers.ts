@@ -1,21 +1,25 @@
 /** Answers that are neither plain JSON nor a download of many bytes. */
-import { ANSWER_POLICY, DOCUMENT_POLICY } from './page-policy';
+import { ANSWER_POLICY } from './page-policy';
 
 interface InlineOptions {
   name: string;
   type: string;
 }
 
-/** To be shown in place: a picture may do nothing, and no type is guessed. */
+/** Shown in place by the browser itself; a document is handed on to a viewer outside of it. */
+const isShownInPlace = (type: string) => /^(image|text)\//.test(type);
+
+/** Somebody else's bytes: they may do nothing, and no type is guessed. */
 export function inlineBytes(bytes: Uint8Array, { name, type }: InlineOptions): Response {
   return new Response(new Uint8Array(bytes), {
     headers: {
       'content-type': type,
       'x-content-type-options': 'nosniff',
       'cache-control': 'private, max-age=31536000, immutable',
-      'content-disposition': `inline; filename*=UTF-8''${encodeURIComponent(name)}`,
-      'content-security-policy':
-        type === 'application/pdf' ? DOCUMENT_POLICY : `${ANSWER_POLICY}; sandbox`,
+      'content-disposition':
+        `${isShownInPlace(type) ? 'inline' : 'attachment'}; ` +
+        `filename*=UTF-8''${encodeURIComponent(name)}`,
+      'content-security-policy': `${ANSWER_POLICY}; sandbox`,
     },
   });
 }

@@ -25,6 +25,3 @@ export function pagePolicy(nonce: string, isDevelopment: boolean): string {
 
 /** Of answers that are no page: they run nothing, and stand in no page but ours. */
 export const ANSWER_POLICY = "default-src 'none'; frame-ancestors 'self'";
-
-/** A document that the browser's own viewer shows must be let load what belongs to it. */
-export const DOCUMENT_POLICY = "frame-ancestors 'self'";

@@ -2,11 +2,13 @@
  * Downloads under a passphrase, in the age format, version 1: encrypted on a thread of its own,
  * piece by piece.
  */
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { z } from 'zod';
 import type { FromThread, ToThread } from '@/node/protect-thread';
 import { UserError } from '../errors';
+import { Turns } from '../threads/turns';
 import { said } from '@/core/said';
 
 /** Short ones are found by trying. */
@@ -32,44 +34,79 @@ export async function protectedDownload(plain: Response, form: FormData): Promis
   return new Response(encrypted(plain.body, passphrase), { headers });
 }
 
+/**
+ * Pieces that are encrypted at once: one a core. The first of a stream takes longest, and 256 MiB: the
+ * key is made of the passphrase (scrypt, RFC 7914, as the age format wants it).
+ */
+const turns = new Turns(availableParallelism());
+
+/** A thread that encrypts one stream, asked for a piece at a time. */
+class Encryption {
+  // The built thread lies in `build/` of the folder that all processes are started in.
+  private readonly worker = new Worker(join(process.cwd(), 'build', 'protect-thread.js'));
+  private answer: {
+    resolve: (bytes: Uint8Array | null) => void;
+    reject: (error: unknown) => void;
+  } | null = null;
+
+  constructor(source: ReadableStreamDefaultReader<Uint8Array>, passphrase: string) {
+    this.worker.on('message', (message: FromThread) => {
+      if (message.kind === 'secret') return this.answer?.resolve(message.bytes);
+      source.read().then(
+        ({ done, value }) => this.tell({ kind: 'plain', bytes: done ? null : value }),
+        (error) => this.answer?.reject(error),
+      );
+    });
+    this.worker.on('error', (error) => this.answer?.reject(error));
+    this.tell({ kind: 'begin', passphrase });
+  }
+
+  /** Null where there is no more. */
+  next(): Promise<Uint8Array | null> {
+    return new Promise((resolve, reject) => {
+      this.answer = { resolve, reject };
+      this.tell({ kind: 'next' });
+    });
+  }
+
+  async end(): Promise<void> {
+    this.answer?.reject(new Error('given up'));
+    await this.worker.terminate();
+  }
+
+  private tell(message: ToThread): void {
+    this.worker.postMessage(message);
+  }
+}
+
 function encrypted(
   plain: ReadableStream<Uint8Array>,
   passphrase: string,
 ): ReadableStream<Uint8Array> {
-  // The built thread lies in `build/` of the folder that all processes are started in.
-  const worker = new Worker(join(process.cwd(), 'build', 'protect-thread.js'));
-  const tell = (message: ToThread) => worker.postMessage(message);
   const source = plain.getReader();
-  let answer: {
-    resolve: (bytes: Uint8Array | null) => void;
-    reject: (error: unknown) => void;
-  } | null = null;
-  worker.on('message', (message: FromThread) => {
-    if (message.kind === 'secret') return answer?.resolve(message.bytes);
-    source.read().then(
-      ({ done, value }) => tell({ kind: 'plain', bytes: done ? null : value }),
-      (error) => answer?.reject(error),
-    );
-  });
-  worker.on('error', (error) => answer?.reject(error));
-  tell({ kind: 'begin', passphrase });
+  let encryption: Encryption | null = null;
+  let isGivenUp = false;
+  const piece = async () => {
+    if (isGivenUp) return null;
+    encryption ??= new Encryption(source, passphrase);
+    return encryption.next();
+  };
   return new ReadableStream<Uint8Array>({
     async pull(controller) {
       try {
-        const bytes = await new Promise<Uint8Array | null>((resolve, reject) => {
-          answer = { resolve, reject };
-          tell({ kind: 'next' });
-        });
+        const bytes = await turns.during(piece);
+        if (isGivenUp) return;
         if (bytes) return controller.enqueue(bytes);
         controller.close();
       } catch (error) {
-        controller.error(error);
+        if (!isGivenUp) controller.error(error);
       }
-      await worker.terminate();
+      await encryption?.end();
     },
     async cancel(reason) {
+      isGivenUp = true;
       await source.cancel(reason);
-      await worker.terminate();
+      await encryption?.end();
     },
   });
 }

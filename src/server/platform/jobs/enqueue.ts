@@ -8,6 +8,7 @@ import { jobs } from './tables';
 interface EnqueueOptions {
   /** What it must have for itself while it runs, `station:3`. */
   resource?: string;
+  askedBy?: number | null;
 }
 
 export const stationResource = (stationId: number) => `station:${stationId}`;
@@ -17,12 +18,12 @@ export async function enqueue<K extends JobKind>(
   tx: Executor,
   kind: K,
   asked: JobPayload<K>,
-  { resource }: EnqueueOptions = {},
+  { resource, askedBy }: EnqueueOptions = {},
 ): Promise<void> {
   const payload = JOB_RULES[kind].payload.parse(asked) as JobPayload<K>;
   await tx
     .insert(jobs)
-    .values({ kind, payload, subject: subjectOf(payload), resource, state: 'waiting' });
+    .values({ kind, payload, subject: subjectOf(payload), resource, askedBy, state: 'waiting' });
   await wakeWorkers(tx);
 }
 

@@ -10,36 +10,25 @@ import { rawQuery } from '../db/raw-client';
 
 const QUEUE = 'job-waits';
 
-/**
- * Two processes that make it at the same moment may lock one another out: PostgreSQL ends one of
- * them, which tries again.
- */
-const DEADLOCK = '40P01';
-const MAX_TRIES = 5;
-
-async function makeQueue(boss: PgBoss): Promise<void> {
-  for (let tries = 1; ; tries++) {
-    try {
-      return await boss.createQueue(QUEUE);
-    } catch (error) {
-      if ((error as { code?: string }).code !== DEADLOCK || tries >= MAX_TRIES) throw error;
-    }
-  }
+/** Makes what the library needs, or carries it over: the owner's, with the migrations. */
+export async function installQueue(): Promise<void> {
+  const boss = new PgBoss({ connectionString: databaseUrl(), max: 1, supervise: false });
+  boss.on('error', () => undefined);
+  await boss.start();
+  await boss.createQueue(QUEUE);
+  await boss.stop({ graceful: false, wait: false });
 }
+
+/** The application's role makes and carries over nothing. */
+const OPTIONS = { max: 2, migrate: false, schedule: false };
 
 let sender: Promise<PgBoss> | null = null;
 
 function startSender(): Promise<PgBoss> {
   sender ??= (async () => {
-    const boss = new PgBoss({
-      connectionString: databaseUrl(),
-      max: 2,
-      supervise: false,
-      schedule: false,
-    });
+    const boss = new PgBoss({ ...OPTIONS, connectionString: databaseUrl(), supervise: false });
     boss.on('error', () => undefined);
     await boss.start();
-    await makeQueue(boss);
     return boss;
   })().catch((error) => {
     sender = null;
@@ -59,10 +48,9 @@ export async function wakeWorkers(tx: Executor): Promise<void> {
 
 /** Calls `onWake` whenever a job may be waiting; gives the function that stops it. */
 export async function listenForJobs(onWake: () => void): Promise<() => Promise<void>> {
-  const boss = new PgBoss({ connectionString: databaseUrl(), max: 2 });
+  const boss = new PgBoss({ ...OPTIONS, connectionString: databaseUrl() });
   boss.on('error', () => undefined);
   await boss.start();
-  await makeQueue(boss);
   await boss.work(QUEUE, { pollingIntervalSeconds: 0.5 }, async () => onWake());
   return () => boss.stop({ graceful: false, wait: false });
 }

@@ -34,6 +34,8 @@ export const jobs = pgTable(
     subject: integer().notNull(),
     /** What only one job may use at a time, `station:3`; null where nothing is used alone. */
     resource: text(),
+    /** The operator who asked; one who asks for much does not make others wait. */
+    askedBy: integer(),
     state: text().$type<JobState>().notNull(),
     /** Counts the workers that took it; one that was thought dead finds that it changed. */
     epoch: integer().notNull().default(0),

@@ -22,7 +22,8 @@ const codeOf = (error: unknown): string | undefined =>
 
 /**
  * The oldest job of these kinds that waits, or whose worker fell silent, and whose resource nobody
- * uses; also one that this worker has no longer at work (`own` are those it has) and could not say
+ * uses, of the operator who has the fewest of its kind at work: a thousand uploads of one do not make
+ * the one of another wait. Also one that this worker has no longer at work (`own` are those it has) and could not say
  * so of, because the database had gone. Null where there is none.
  *
  * Whether its worker is there is asked in a subquery, not by a join: a row that another worker took
@@ -46,13 +47,16 @@ export async function takeJob(
         crashes = crashes + (state = 'running' and worker_id is distinct from ${workerId})::int
       where id = (
         select j.id from jobs j
+        left join (select kind, asked_by, count(*) as jobs from jobs where state = 'running'
+          group by kind, asked_by) at_work
+          on at_work.kind = j.kind and at_work.asked_by is not distinct from j.asked_by
         where j.kind in (${list(kinds)}) ${notOwn}
           and (j.state = 'waiting' or (j.state = 'running' and not exists (
             select 1 from workers w where w.id = j.worker_id and w.id <> ${workerId}
               and w.heartbeat_at >= now() - make_interval(secs => ${SILENT_SECONDS}))))
           and not exists (select 1 from jobs k where k.resource = j.resource
             and k.state = 'running' and k.id <> j.id)
-        order by j.created_at limit 1 for update of j skip locked)
+        order by coalesce(at_work.jobs, 0), j.created_at limit 1 for update of j skip locked)
       returning id, kind, payload, epoch, crashes`);
     return (rows[0] as TakenJob | undefined) ?? null;
   } catch (error) {

@@ -10,5 +10,7 @@ export const fixity = {
   isDamaged: ({ what, offset }: { what: string; offset: number }) =>
     `${capital(what)} is damaged from byte ${grouped(offset)} on; it is not handed out.`,
   isSoundAgain: ({ what }: { what: string }) => `${capital(what)} is as it was kept again.`,
+  ledgerIsNotWhatItWas: ({ from, through }: { from: number; through: number }) =>
+    `Entries ${from} to ${through} of the ledger are not what they were when they were sealed.`,
   theApplication: 'the application',
 };

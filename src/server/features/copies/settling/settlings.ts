@@ -30,7 +30,12 @@ export async function askToSettle(
     .insert(settlings)
     .values({ mediumId, cause, about, state: 'waiting', operatorId })
     .returning({ id: settlings.id });
-  await enqueue(tx, 'settle', { settlingId: row!.id }, { resource: `medium:${mediumId}` });
+  await enqueue(
+    tx,
+    'settle',
+    { settlingId: row!.id },
+    { resource: `medium:${mediumId}`, askedBy: operatorId },
+  );
   await announce(tx, { kind: 'media' });
 }
 
