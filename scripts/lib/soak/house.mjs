@@ -12,6 +12,8 @@ const OPERATOR = 'spindle-operator=Ingrid%20Sollis';
 /** A request that nothing answers is asked again: longer than any part takes to come back. */
 const ANSWER_MS = 20_000;
 const GIVEN_UP_MS = 240_000;
+/** With the sample data put in, on a slow machine. */
+const COMES_UP_MS = 900_000;
 
 /** An answer that says no: asking again would not help. */
 export class Refused extends Error {
@@ -42,7 +44,12 @@ export class House {
       SPINDLE_LOG: 'warn',
     };
     house.#start();
-    await house.ready();
+    try {
+      await house.ready();
+    } catch (error) {
+      await house.end();
+      throw error;
+    }
     return house;
   }
 
@@ -63,7 +70,7 @@ export class House {
   }
 
   async ready() {
-    const until = Date.now() + GIVEN_UP_MS;
+    const until = Date.now() + COMES_UP_MS;
     while (Date.now() < until) {
       if (this.#run()?.url && (await this.answers())) return;
       await sleep(200);
