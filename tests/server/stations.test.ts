@@ -14,10 +14,11 @@ import { endSelfTest, startSelfTest } from '@/server/features/stations/self-test
 import { startSitting } from '@/server/features/sittings/sittings';
 import { sittingView, sittingsOfMedium } from '@/server/features/sittings/queries';
 import { startStack } from '@/server/features/sittings/stacks';
-import { listStations } from '@/server/features/stations/stations';
+import { listStations, syncStations } from '@/server/features/stations/stations';
 import { takeScan } from '@/server/features/stations/scanned-labels';
 import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { cleanHead } from '@/server/features/stations/head-cleaning';
+import { readConfigAnew } from '@/server/platform/config';
 import { jobs } from '@/server/platform/jobs/tables';
 import { until } from '../support/application';
 import { serverSuite } from '../support/server-suite';
@@ -115,6 +116,18 @@ test('a test of a drive that the bench has no more ends with a sentence', async 
   });
   await db.update(stations).set({ drive: 'B' }).where(eq(stations.id, 2));
   await removeMedium(db, who, 2);
+});
+
+test('a bench that was started with another token says so', async () => {
+  process.env.SPINDLE_BENCH_TOKEN = 'of another run';
+  readConfigAnew();
+  await expect(syncStations(suite.connection.db)).rejects.toMatchObject({
+    status: 503,
+    code: 'stations.theBenchWantsAnother',
+  });
+  process.env.SPINDLE_BENCH_TOKEN = suite.application.bench.token;
+  readConfigAnew();
+  await syncStations(suite.connection.db);
 });
 
 test('a stack that is refused leaves nothing in the register', async () => {

@@ -65,7 +65,8 @@ export class House {
     child.stdout.on('data', keep);
     child.stderr.on('data', keep);
     child.on('exit', () => {
-      if (!this.#isEnding && this.#supervisor === child) setTimeout(() => this.#start(), 500);
+      if (!this.#isEnding && this.#supervisor === child)
+        setTimeout(() => this.#isEnding || this.#start(), 500);
     });
   }
 

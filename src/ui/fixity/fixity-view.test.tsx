@@ -14,7 +14,7 @@ const store = {
   damaged: [] as object[],
   ledger: null as object | null,
 };
-const seals = { at: '2026-11-20T09:30:00.000Z', throughId: 3120, digest: '5ea1', broken: null };
+const seals = { at: '2026-11-20T09:30:00.000Z', entries: 3120, digest: '5ea1', broken: null };
 const figures = () =>
   [...screen.getByTestId('fixity').querySelectorAll('dd')].map(({ textContent }) => textContent);
 
@@ -74,7 +74,7 @@ test('everything is asked to be checked with one press; an empty store has nothi
 
 test.each([
   ['not looked at yet', null, undefined],
-  ['whole to entry 3\u2009120', seals, 'false'],
+  ['3\u2009120 entries whole', seals, 'false'],
   ['changed in 501 to 1\u2009000', { ...seals, broken: { from: 501, through: 1000 } }, 'true'],
 ])('of the ledger: %s', async (words, ledger, isBroken) => {
   serve({ get: { ...store, ledger } });

@@ -47,17 +47,18 @@ const ledgerOf = ({ ledger }: FixityState): string => {
   if (!ledger) return say.fixity.ledgerNotYet;
   return ledger.broken
     ? say.fixity.ledgerIsBroken(ledger.broken)
-    : say.fixity.ledgerIsWhole({ through: ledger.throughId });
+    : say.fixity.ledgerIsWhole(ledger);
 };
 
-function Seals({ ledger: { digest, broken } }: { ledger: NonNullable<FixityState['ledger']> }) {
+function Seals({ ledger: { at, digest, broken } }: { ledger: NonNullable<FixityState['ledger']> }) {
   return (
     <p
       data-testid="seals"
       data-broken={broken !== null}
+      suppressHydrationWarning
       className="mb-5 max-w-[75ch] text-[14px] wrap-anywhere text-ink-2"
     >
-      {say.fixity.whatTheSealsAre({ digest })}
+      {say.fixity.whatTheSealsAre({ digest, at: at && when(at) })}
     </p>
   );
 }

@@ -4,12 +4,14 @@
  */
 import { tmpdir } from 'node:os';
 import { eq, sql } from 'drizzle-orm';
+import { fairCopies } from '@/server/features/copies/tables';
 import { startExtract } from '@/server/features/extracts/extracts';
 import { createUpload } from '@/server/features/intake/uploads';
 import { askSitting, startSitting } from '@/server/features/sittings/sittings';
 import { sittings, trackReadings } from '@/server/features/sittings/tables';
 import { placeMedium } from '@/server/features/stations/placing';
 import { hasRoomFor, storeRoom } from '@/server/platform/blobs/store-room';
+import { blobs } from '@/server/platform/blobs/tables';
 import { readConfigAnew } from '@/server/platform/config';
 import { isDiskFull } from '@/server/platform/db/disk-full';
 import { announce, EventHub, STORE_AWAY } from '@/server/platform/events';
@@ -113,4 +115,25 @@ test('an extract is refused as well', async () => {
   await expect(
     startExtract(suite.connection.db, who, { copies: [1], what: 'files' }),
   ).rejects.toMatchObject({ code: 'platform.noRoomFor' });
+});
+
+test('an extract of more than there is room for is refused before it begins', async () => {
+  const { db } = suite.connection;
+  const [{ id, imageBlob }] = (await db.select().from(fairCopies).limit(1)) as [
+    typeof fairCopies.$inferSelect,
+  ];
+  const [{ size }] = (await db.select().from(blobs).where(eq(blobs.id, imageBlob))) as [
+    typeof blobs.$inferSelect,
+  ];
+  const asked = { copies: [id], what: 'images' as const };
+  keepFree(1);
+  await db
+    .update(blobs)
+    .set({ size: 2 ** 50 })
+    .where(eq(blobs.id, imageBlob));
+  await expect(startExtract(db, who, asked)).rejects.toMatchObject({
+    code: 'platform.noRoomFor',
+  });
+  await db.update(blobs).set({ size }).where(eq(blobs.id, imageBlob));
+  await expect(startExtract(db, who, asked)).resolves.toMatchObject({ id: expect.any(Number) });
 });

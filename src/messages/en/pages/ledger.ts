@@ -45,12 +45,14 @@ export const fixity = {
   files: 'Files on it',
   ledger: 'Ledger',
   ledgerNotYet: 'not looked at yet',
-  ledgerIsWhole: ({ through }: { through: number }) => `whole to entry ${grouped(through)}`,
+  ledgerIsWhole: ({ entries }: { entries: number }) =>
+    `${counted(entries, 'entry', 'entries')} whole`,
   ledgerIsBroken: ({ from, through }: { from: number; through: number }) =>
     `changed in ${grouped(from)} to ${grouped(through)}`,
-  whatTheSealsAre: ({ digest }: { digest: string }) =>
+  whatTheSealsAre: ({ digest, at }: { digest: string; at: string | null }) =>
     `Entries of the ledger are sealed one stretch after the other, each seal over the one before; ` +
-    `all of them are looked at once a day. The last seal: ${digest}. Who keeps it elsewhere can ` +
+    `all of them are looked at once a day, ${at ? `last at ${at}` : 'and now'}. ` +
+    `The last seal: ${digest}. Who keeps it elsewhere can ` +
     'show later that nothing before it was changed.',
   whatToDo:
     'Bring the database back from a backup, then check again; or read the medium again: a new ' +

@@ -70,7 +70,7 @@ export async function copyPart(
   if (part === 'cue' && blocks?.tracks.length) return sheetOf(blocks.tracks, row.media.code);
   if (part === 'sound' && captureBlob && blocks?.tracks.length)
     return soundOf(
-      await rawImage(db, captureBlob, row.fair_copies),
+      () => rawImage(db, captureBlob, row.fair_copies),
       blocks.tracks,
       track,
       row.media.code,
@@ -126,14 +126,15 @@ async function rawImage(
 }
 
 /** A track of sound of a disc, as WAV. */
-function soundOf(
-  source: ByteSource,
+async function soundOf(
+  image: () => Promise<ByteSource>,
   tracks: readonly DiscTrack[],
   number: number | null,
   code: string,
-): Response {
+): Promise<Response> {
   const track = tracks.find((each) => each.number === number && each.type === 'AUDIO');
   if (!track) throw notFound(said('copies.trackOfSoundOn', { number: number ?? '' }));
+  const source = await image();
   const bytes = track.sectors * RAW_BYTES;
   return download(
     (async function* () {

@@ -3,9 +3,10 @@
  * tells how far it is, and can be given up.
  */
 import { nowTold } from '@/messages/tell';
-import { desc, eq, ExtractTablesWithRelations, inArray } from 'drizzle-orm';
+import { desc, eq, ExtractTablesWithRelations, inArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
+import { blobs } from '@/server/platform/blobs/tables';
 import { refuseWithoutRoom } from '@/server/platform/blobs/store-room';
 import { refuseDamaged, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Database, Executor } from '@/server/platform/db/database';
@@ -44,7 +45,7 @@ export async function startExtract(
   input: z.input<typeof NewExtract>,
 ): Promise<{ id: number }> {
   const { copies, what, packed, asText, acknowledgesQuarantine } = NewExtract.parse(input);
-  await refuseWithoutRoom(0);
+  await refuseWithoutRoom(await bytesOfImages(db, copies));
   return db.transaction(async (tx) => {
     const ids = await checkedCopies(copies, tx, acknowledgesQuarantine);
     const [row] = await tx
@@ -64,6 +65,16 @@ export async function startExtract(
     await enqueue(tx, 'extract', { extractId: row!.id }, { askedBy: operatorId });
     return { id: row!.id };
   });
+}
+
+/** What a ZIP of them, or of their files, takes at the most, nearly. */
+async function bytesOfImages(db: Executor, copies: readonly number[]): Promise<number> {
+  const [sum] = await db
+    .select({ bytes: sql<number>`coalesce(sum(${blobs.size}), 0)::float8` })
+    .from(fairCopies)
+    .innerJoin(blobs, eq(blobs.id, fairCopies.imageBlob))
+    .where(inArray(fairCopies.id, [...copies]));
+  return sum!.bytes;
 }
 
 const DAY_MS = 86_400_000;

@@ -114,6 +114,18 @@ test.each([
   expect((await numbers()).length).toBe(before + 1);
 });
 
+test('what is put right again is told, and what two workers find is told once', async () => {
+  const last = await seal();
+  const change = 'update ledger set operator_id = $2 where id = $1';
+  await asOwner(change, [last.through, 2]);
+  const before = (await numbers()).length;
+  expect(await Promise.all([checkLedger(db()), checkLedger(db())])).toEqual([last, last]);
+  expect((await numbers()).length).toBe(before + 1);
+  await asOwner(change, [last.through, 1]);
+  expect(await Promise.all([checkLedger(db()), checkLedger(db())])).toEqual([null, null]);
+  expect((await numbers()).length).toBe(before + 2);
+});
+
 test('entries taken off the end with their seals are missed', async () => {
   const last = await seal();
   await asOwner(`delete from ledger where id >= ${last.from}`);

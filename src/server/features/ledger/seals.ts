@@ -136,6 +136,9 @@ export async function checkLedger(
   const { entries, last, broken: within } = await lookAtAll(db, between);
   const broken = within ?? (before && (await takenOff(db, last, before)));
   await db.transaction(async (tx) => {
+    // Other workers look as well: one of them tells it.
+    await tx.execute(sql`lock table ${ledgerChecks} in exclusive mode`);
+    const told = (await lastCheck(tx))?.brokenFrom ?? null;
     // Once something was taken off, what was there stays what the end is held against.
     const end = broken && before ? before : last;
     const values = {
@@ -150,11 +153,13 @@ export async function checkLedger(
       .insert(ledgerChecks)
       .values(values)
       .onConflictDoUpdate({ target: ledgerChecks.id, set: values });
-    if (broken && before?.brokenFrom !== broken.from)
+    if (told !== values.brokenFrom)
       await note(tx, {
         operatorId: null,
         kind: 'fixity',
-        what: said('fixity.ledgerIsNotWhatItWas', broken),
+        what: broken
+          ? said('fixity.ledgerIsNotWhatItWas', broken)
+          : said('fixity.ledgerIsAsItWas', { entries }),
       });
     await announce(tx, { kind: 'fixity' });
   });
@@ -171,10 +176,10 @@ export async function sealsOfLedger(db: Executor) {
   const check = await lastCheck(db);
   if (!check) return null;
   const [last] = await db.select().from(ledgerSeals).orderBy(desc(ledgerSeals.throughId)).limit(1);
-  const { at, brokenFrom, brokenThrough } = check;
+  const { at, entries, brokenFrom, brokenThrough } = check;
   return {
     at,
-    throughId: last?.throughId ?? 0,
+    entries,
     digest: last?.digest ?? '',
     broken: brokenFrom === null ? null : { from: brokenFrom, through: brokenThrough! },
   };

@@ -11,7 +11,9 @@ import { asWritten, said } from '@/core/said';
 /** A connection for the length of `work`; a bench that is gone becomes a sentence. */
 export async function withBench<T>(work: (bench: BenchClient) => Promise<T>): Promise<T> {
   const bench = await BenchClient.connect(benchAddress()).catch((error) => {
-    throw new UserError(said('stations.theBenchCantBe'), 503, null, { cause: error });
+    const isRefused = error instanceof DeviceError && error.failure === 'refused';
+    const why = isRefused ? said('stations.theBenchWantsAnother') : said('stations.theBenchCantBe');
+    throw new UserError(why, 503, null, { cause: error });
   });
   try {
     return await work(bench);

@@ -23,5 +23,6 @@ const GRANTS = [
 export async function grantToApplication(client: Pick<pg.ClientBase, 'query'>): Promise<void> {
   const { rowCount } = await client.query('select 1 from pg_roles where rolname = $1', [APP_ROLE]);
   if (!rowCount) return;
-  for (const grant of GRANTS) await client.query(grant);
+  // All at once, as one query is: at no moment may the role do more than it should.
+  await client.query(GRANTS.join(';\n'));
 }

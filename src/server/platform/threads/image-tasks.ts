@@ -13,6 +13,7 @@ import type {
   ToImageThread,
 } from '@/node/image-task';
 import { UserError } from '../errors';
+import { Turns } from './turns';
 import { said } from '@/core/said';
 
 /** Of each kind of work: who makes a volume does not wait for who searches a large image. */
@@ -28,8 +29,7 @@ const LIMIT_MS = 120_000;
 
 interface Pool {
   idle: Worker[];
-  threads: number;
-  waiting: (() => void)[];
+  turns: Turns;
 }
 
 const shared = globalThis as { spindleImageThreads?: Map<string, Pool> };
@@ -38,7 +38,7 @@ function poolOf(task: ImageTaskName): Pool {
   const pools = (shared.spindleImageThreads ??= new Map());
   const there = pools.get(POOL_OF[task]);
   if (there) return there;
-  const made: Pool = { idle: [], threads: 0, waiting: [] };
+  const made: Pool = { idle: [], turns: new Turns(MAX_THREADS) };
   pools.set(POOL_OF[task], made);
   return made;
 }
@@ -50,34 +50,24 @@ export async function runImageTask<K extends ImageTaskName>(
   question: ImageQuestion<K>,
 ): Promise<ImageAnswer<K>> {
   const pool = poolOf(task);
-  const worker = await takeThread(pool);
-  try {
-    const answer = await answered(worker, source, task, question);
-    giveBack(pool, worker);
-    return answer as ImageAnswer<K>;
-  } catch (error) {
-    await worker.terminate();
-    throw error;
-  }
-}
-
-async function takeThread(own: Pool): Promise<Worker> {
-  for (;;) {
-    const idle = own.idle.pop();
-    if (idle) return idle;
-    if (own.threads < MAX_THREADS) return startThread(own);
-    await new Promise<void>((resolve) => own.waiting.push(resolve));
-  }
+  return pool.turns.during(async () => {
+    const worker = pool.idle.pop() ?? startThread(pool);
+    try {
+      const answer = await answered(worker, source, task, question);
+      giveBack(pool, worker);
+      return answer as ImageAnswer<K>;
+    } catch (error) {
+      await worker.terminate();
+      throw error;
+    }
+  });
 }
 
 /** The built thread lies in `build/` of the folder that all processes are started in. */
 function startThread(own: Pool): Worker {
-  own.threads++;
   const worker = new Worker(join(process.cwd(), 'build', 'image-thread.js'));
   worker.once('exit', () => {
-    own.threads--;
     own.idle = own.idle.filter((each) => each !== worker);
-    own.waiting.shift()?.();
   });
   return worker;
 }
@@ -89,7 +79,6 @@ function giveBack(own: Pool, worker: Worker): void {
   worker.on('error', () => undefined);
   worker.unref();
   own.idle.push(worker);
-  own.waiting.shift()?.();
 }
 
 function answered<K extends ImageTaskName>(

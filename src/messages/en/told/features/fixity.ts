@@ -12,5 +12,7 @@ export const fixity = {
   isSoundAgain: ({ what }: { what: string }) => `${capital(what)} is as it was kept again.`,
   ledgerIsNotWhatItWas: ({ from, through }: { from: number; through: number }) =>
     `Entries ${from} to ${through} of the ledger are not what they were when they were sealed.`,
+  ledgerIsAsItWas: ({ entries }: { entries: number }) =>
+    `The ledger is as it was sealed again: ${counted(entries, 'entry', 'entries')}.`,
   theApplication: 'the application',
 };

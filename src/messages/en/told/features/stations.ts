@@ -2,6 +2,9 @@
 export const stations = {
   theBenchCantBe:
     "The bench can't be reached. What was read is kept; switch it on, or check its cable, and try again.",
+  theBenchWantsAnother:
+    'The bench wants another token than the one that this application was started with. Start both ' +
+    'together, or set SPINDLE_BENCH_TOKEN to that of the bench.',
   checkItsPowerAnd: ({ message }: { message: string }) =>
     `${message} Check its power and its cable, and that it is on the list of devices that may be read.`,
   takeTheDiskOut: ({ stationId }: { stationId: number }) =>
