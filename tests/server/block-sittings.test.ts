@@ -11,6 +11,7 @@ import { eq, sql } from 'drizzle-orm';
 import { BenchClient } from '@/benchlink/client';
 import { ExtentsFile } from '@/core/block/extents-file';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
+import { said } from '@/core/said';
 import { blobSource, readBlob } from '@/server/platform/blobs/read-blob';
 import { fairCopies, files, volumes } from '@/server/features/copies/tables';
 import { ledger } from '@/server/features/ledger/tables';
@@ -30,6 +31,7 @@ import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { deviceScenario } from '../../demo/devices';
 import { until } from '../support/application';
 import { readConfigAnew } from '@/server/platform/config';
+import { wakeJob } from '@/server/platform/jobs/enqueue';
 import { serverSuite } from '../support/server-suite';
 
 /** A file of the server's own that may be read, as a device. */
@@ -189,6 +191,29 @@ async function expectDoubtsTold(): Promise<void> {
     [41_300, 260],
   ]);
 }
+
+test('a look that a worker died of is taken up, and asks the drive for nothing that is there', async () => {
+  await placeMedium(db(), who, OPTICAL, 'SKP-0112');
+  const id = await startSitting(db(), who, OPTICAL, { unattended: false });
+  await inState(id, 'asks');
+  const readings = () =>
+    db()
+      .select({ from: blockReadings.from, count: blockReadings.count })
+      .from(blockReadings)
+      .where(eq(blockReadings.sittingId, id));
+  const first = await readings();
+  // Its tables, and not the disc.
+  expect(first.reduce((sum, { count }) => sum + count, 0)).toBeLessThan(200);
+  await db()
+    .update(sittings)
+    .set({ state: 'reading', blockPreview: null, now: said('sittings.lookingAtItsOwn') })
+    .where(eq(sittings.id, id));
+  await wakeJob(db(), 'sitting', { sittingId: id });
+  await inState(id, 'asks');
+  expect(await readings()).toEqual(first);
+  await answerBlockPreview(db(), who, id, { from: 0, to: 8 });
+  await inState(id, 'done');
+});
 
 test('another disk in its place is not taken for it; a second reading is put together with the first', async () => {
   await placeMedium(db(), who, OPTICAL, 'SKP-0113');

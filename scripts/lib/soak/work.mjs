@@ -5,18 +5,19 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { Refused } from './house.mjs';
 
 const LOOKED_EVERY_MS = 400;
-/** What takes longer than this waits for a hand that does not come. */
+/** What stays as it is for longer than this waits for a hand that does not come. */
 const STUCK_MS = 300_000;
 
 const sha256 = (bytes) => createHash('sha256').update(bytes).digest('hex');
 
-/** Looks until it gives something; fails where that takes so long that nothing will come. */
+/** Looks until it gives something; fails where nothing changes for so long that nothing will come. */
 async function until(what, look) {
-  const end = Date.now() + STUCK_MS;
+  let end = Date.now() + STUCK_MS;
   let last = null;
   while (Date.now() < end) {
     const { done, now } = await look();
     if (done !== undefined) return done;
+    if (JSON.stringify(now) !== JSON.stringify(last)) end = Date.now() + STUCK_MS;
     last = now;
     await sleep(LOOKED_EVERY_MS);
   }

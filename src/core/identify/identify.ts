@@ -130,9 +130,9 @@ export async function identifyVolumes(
 async function withSessions(
   source: ByteSource,
   whole: FoundVolume,
-  { isInside }: KnownOfImage,
+  { isInside, isDevice }: KnownOfImage,
 ): Promise<Omit<Identification, 'partitions'>> {
-  const isDisc = whole.volume.filesystem === 'iso9660' && !isInside;
+  const isDisc = whole.volume.filesystem === 'iso9660' && !isInside && !isDevice;
   return isDisc ? sessionsBehind(source, whole) : { volumes: [whole], problems: [] };
 }
 

@@ -31,6 +31,11 @@ export interface KnownOfImage {
    * searched through for what it may have been.
    */
   isInside?: true;
+  /**
+   * Read of a device just now: what its own tables say is enough, and nothing is looked for behind
+   * its volumes.
+   */
+  isDevice?: true;
 }
 
 export interface VolumeFamily {

@@ -30,7 +30,7 @@ export async function lookAtBlocks(
   const source = piecewiseSource(blocks * blockBytes, LOOK_BLOCKS * blockBytes, (piece) =>
     read(piece * LOOK_BLOCKS, LOOK_BLOCKS),
   );
-  const { volumes } = await identifyVolumes(source);
+  const { volumes } = await identifyVolumes(source, { isDevice: true });
   const files = volumes.flatMap(({ volume }) =>
     volume.entries.filter(({ deleted }) => !deleted).map(({ path }) => path),
   );

@@ -19,6 +19,7 @@ import type { BlockDriveDescription } from '@/benchlink/messages';
 import { tell } from '@/messages/tell';
 import { eq } from 'drizzle-orm';
 import { createSparseBlob } from '@/server/platform/blobs/blob-store';
+import { blobSource } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import { BLOCK_ADVICE } from '@/server/platform/devices/bench-session';
 import { announce } from '@/server/platform/events';
@@ -137,11 +138,14 @@ export class BlockSitting extends SittingRun {
     const { sitting, device } = this;
     const speed = this.policy.gentle ? (this.speeds.at(-1) ?? null) : null;
     const why = said('sittings.lookingAtItsOwn');
-    const found = await identifyVolumes(
-      lookingSource(device, (from, count) =>
-        this.readBlocks({ kind: 'read', from, count, pass: 1, speed, why }),
-      ),
+    const kept = await blobSource(this.context.db, sitting.captureBlob!);
+    const source = lookingSource(device, (from, count) =>
+      // A worker that died while it looked left what it had read: nothing is asked for twice.
+      unreadBlocks(this.map!, from, from + count) === 0
+        ? kept.read(from * device.blockBytes, count * device.blockBytes)
+        : this.readBlocks({ kind: 'read', from, count, pass: 1, speed, why }),
     );
+    const found = await identifyVolumes(source, { isDevice: true });
     const kinds = [...new Set(found.volumes.map(({ volume }) => volume.filesystem.toUpperCase()))];
     const what =
       kinds.length > 0
