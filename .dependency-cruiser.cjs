@@ -47,7 +47,10 @@ module.exports = {
       severity: 'error',
       comment: 'core takes no Node modules and no packages but the listed ones',
       from: { path: '^src/core/', pathNot: '\\.test\\.tsx?$' },
-      to: { dependencyTypes: ['core', 'npm', 'npm-dev'], pathNot: 'node_modules/(cborg|zod)/' },
+      to: {
+        dependencyTypes: ['core', 'npm', 'npm-dev'],
+        pathNot: 'node_modules/(cborg|fflate|zod)/',
+      },
     },
   ],
   options: {

@@ -2,6 +2,7 @@
 import { lstat, mkdir, realpath, utimes, writeFile } from 'node:fs/promises';
 import { join, sep } from 'node:path';
 import { UniqueNames } from '@/core/volume/unique-names';
+import { directoriesOf, onlyInOthers, pathInView } from '@/core/volume/disc-volume';
 import type { Volume, VolumeEntry } from '@/core/volume/volume';
 import { writeNew } from './files';
 import { JobError } from './usage';
@@ -25,8 +26,24 @@ async function makeFolder(root: string, parts: readonly string[]): Promise<strin
   return folder;
 }
 
+/** Every file of every directory once, with the place that it is written to. */
+function filesOf(volume: Volume): { entry: VolumeEntry; place: string }[] {
+  const { entries, others } = directoriesOf(volume);
+  return [
+    ...entries.map((entry) => ({
+      entry,
+      place: entry.deleted ? `deleted/${entry.path}` : entry.path,
+    })),
+    ...onlyInOthers(entries, others).map(({ entry, view }) => ({
+      entry,
+      place: pathInView(view.name, entry.path),
+    })),
+  ].filter(({ entry: { kind, recoverable } }) => kind === 'file' && recoverable !== 'none');
+}
+
 /**
- * Extracts every file that can be had; deleted ones into `deleted/`. With `asText`, what can be
+ * Extracts every file that can be had, by the directory with the fullest names; deleted ones into
+ * `deleted/`. With `asText`, what can be
  * read in one stands beside it in UTF-8.
  */
 export async function extractVolume(
@@ -38,9 +55,8 @@ export async function extractVolume(
   const root = await realpath(target);
   const names = new UniqueNames();
   const done: Extracted[] = [];
-  const wanted = (entry: VolumeEntry) => entry.kind === 'file' && entry.recoverable !== 'none';
-  for (const entry of volume.entries.filter(wanted)) {
-    const parts = names.pathOf(entry.deleted ? `deleted/${entry.path}` : entry.path).split('/');
+  for (const { entry, place } of filesOf(volume)) {
+    const parts = names.pathOf(place).split('/');
     const name = parts.pop()!;
     const path = join(await makeFolder(root, parts), name);
     if (!path.startsWith(root + sep))

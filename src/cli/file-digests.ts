@@ -1,20 +1,42 @@
 /** Digests of the files of one volume, each read once, out of what may be read of its image. */
 import { toHex } from '@/core/digester';
+import { EndedEarly } from '@/core/volume/ended-early';
 import { ReadOnce, type ReadingBudget } from '@/core/volume/reading-budget';
 import { isWhole, type Volume, type VolumeEntry } from '@/core/volume/volume';
 import { nodeDigester } from '@/node/digester';
 
-async function digestOf(volume: Volume, entry: VolumeEntry): Promise<string> {
+/** Null of a file that ends before its last byte. */
+async function digestOf(volume: Volume, entry: VolumeEntry): Promise<string | null> {
   const hash = nodeDigester.sha256Stream();
-  for await (const bytes of volume.stream(entry)) hash.update(bytes);
-  return toHex(hash.digest());
+  let length = 0;
+  for await (const bytes of volume.stream(entry)) {
+    hash.update(bytes);
+    length += bytes.length;
+  }
+  return length < entry.bytes ? null : toHex(hash.digest());
 }
 
-/** Gives the digest of a file; null of what is cut, and of what is left out. */
+interface Looked {
+  /** Null of what is cut or damaged, and of what is left out. */
+  sha256: string | null;
+  /** What is there is not all of it. */
+  damaged: boolean;
+}
+
+/** Reads files, and notes those that proved damaged by it. */
 export function digestsOf(
   volume: Volume,
   budget: ReadingBudget,
-): (entry: VolumeEntry) => Promise<string | null> {
-  const once = new ReadOnce<string>(budget);
-  return async (entry) => (isWhole(entry) ? once.of(entry, () => digestOf(volume, entry)) : null);
+): { of(entry: VolumeEntry): Promise<Looked>; ended: EndedEarly } {
+  const once = new ReadOnce<{ sha256: string | null }>(budget);
+  const ended = new EndedEarly();
+  async function of(entry: VolumeEntry): Promise<Looked> {
+    const { damaged } = entry;
+    if (!isWhole(entry)) return { sha256: null, damaged };
+    const read = await once.of(entry, async () => ({ sha256: await digestOf(volume, entry) }));
+    if (!read || read.sha256 !== null) return { sha256: read?.sha256 ?? null, damaged };
+    ended.add(entry);
+    return { sha256: null, damaged: true };
+  }
+  return { of, ended };
 }

@@ -46,6 +46,7 @@ export const PROBLEM_KINDS = Object.freeze([
   'path-table-mismatch',
   'truncated',
   'name-too-long',
+  'packed-data-damaged',
   'rockridge-damaged',
   'boot-catalog-damaged',
   'multi-extent-broken',

@@ -158,8 +158,10 @@ test('a large file goes in parts; the server dies meanwhile, and nothing of it i
   );
   await server.kill();
   await server.restart();
+  const codeOfPage = async () => /\/media\/([^/?#]+)/.exec(await driver.getCurrentUrl())?.[1];
+  await until('its docket', async () => (await codeOfPage()) !== undefined);
   await pages.headingLike(/\d+ files$/);
-  const code = decodeURIComponent((await driver.getCurrentUrl()).split('/').pop()!);
+  const code = decodeURIComponent((await codeOfPage())!);
   const { copy, medium } = await pages.json<{
     copy: { imageBytes: number };
     medium: { form: string; title: string };

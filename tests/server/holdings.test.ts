@@ -531,6 +531,45 @@ test('a disc is listed by its fullest names, and its other directories beside th
   ]);
 });
 
+test('files that are packed on their disc are listed, searched and handed out unpacked', async () => {
+  const disc = loadVector('optical/vol-zisofs.iso');
+  const { code } = await takeIn(db(), who, { name: 'packed.iso' }, disc);
+  const { contents, copy } = await docket(code);
+  const { rockridge } = loadExpectation<{
+    rockridge: { path: string; bytes: number; sha256: string }[];
+  }>('optical/vol-zisofs');
+  const listed = contents[0]!.entries.filter(({ kind }) => kind === 'file');
+  expect(listed.map(({ path, bytes, sha256 }) => ({ path, bytes, sha256 })).sort(byPath)).toEqual(
+    [...rockridge].sort(byPath),
+  );
+  for (const { id, sha256 } of listed) {
+    const answer = await fileBytes(db(), id);
+    const bytes = new Uint8Array(await answer.arrayBuffer());
+    expect([sha256Hex(bytes), answer.headers.get('content-length')]).toEqual([
+      sha256,
+      String(bytes.length),
+    ]);
+  }
+  const zip = unzip(new Uint8Array(await (await copyPart(db(), copy!.id, 'zip')).arrayBuffer()));
+  for (const { path, sha256 } of rockridge)
+    expect(sha256Hex([...zip].find(([name]) => name.endsWith(path))![1])).toBe(sha256);
+});
+
+test('a packed file whose bytes are damaged ends in front of the damage, and says so', async () => {
+  const disc = loadVector('optical/vol-zisofs.iso').slice();
+  const at = Buffer.from(disc).indexOf(Buffer.from('37e45396c9dbd607a0860100', 'hex'));
+  disc[at + 0x10de + 500]! ^= 1;
+  const { code } = await takeIn(db(), who, { name: 'hurt.iso' }, disc);
+  const { contents } = await docket(code);
+  const hurt = contents[0]!.entries.find(({ path }) => path.startsWith('Letters/T'))!;
+  expect(hurt).toMatchObject({ bytes: 100_000, damaged: true, sha256: null });
+  expect(contents[0]!.problems.map(({ kind }) => kind)).toEqual(['packed-data-damaged']);
+  const answer = await fileBytes(db(), hurt.id);
+  expect((await answer.arrayBuffer()).byteLength).toBe(1 << 15);
+});
+
+const byPath = (a: { path: string }, b: { path: string }) => (a.path < b.path ? -1 : 1);
+
 test('sectors in doubt are said of the file that they hurt, with their place in it', async () => {
   const { contents } = await docket('SKP-0103');
   const hurt = contents

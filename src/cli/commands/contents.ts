@@ -8,7 +8,7 @@ import { identifyVolumes } from '@/core/identify/identify';
 import { volumesInside } from '@/core/identify/inside';
 import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
 import { leftOutProblems, ReadingBudget } from '@/core/volume/reading-budget';
-import { viewsOf } from '@/core/volume/disc-volume';
+import { directoriesOf, viewsOf } from '@/core/volume/disc-volume';
 import type { Volume, VolumeEntry } from '@/core/volume/volume';
 import { extractVolume } from '../extract';
 import { digestsOf } from '../file-digests';
@@ -43,18 +43,19 @@ async function innerVolumes(source: ByteSource, found: readonly FoundVolume[]): 
 
 async function filesJson(
   entries: readonly VolumeEntry[],
-  digestOf: ReturnType<typeof digestsOf>,
+  digests: ReturnType<typeof digestsOf>,
 ): Promise<object[]> {
   const files = [];
   for (const entry of entries) {
     if (entry.kind !== 'file') continue;
-    const { path, bytes, type, locked, modified, deleted, recoverable, damaged, link } = entry;
+    const { path, bytes, type, locked, modified, deleted, recoverable, link } = entry;
+    const { sha256, damaged } = await digests.of(entry);
     files.push(
       link === undefined
         ? {
             path,
             bytes,
-            sha256: await digestOf(entry),
+            sha256,
             ...(type !== undefined && { type }),
             locked,
             modified,
@@ -73,10 +74,10 @@ export async function volumeJson(
   budget: ReadingBudget,
 ): Promise<object> {
   const refusedBefore = budget.refused;
-  const digestOf = digestsOf(volume, budget);
-  const files = await filesJson(volume.entries, digestOf);
+  const digests = digestsOf(volume, budget);
+  const files = await filesJson(volume.entries, digests);
   const views: Record<string, object[]> = {};
-  for (const view of viewsOf(volume)) views[view.name] = await filesJson(view.entries, digestOf);
+  for (const view of viewsOf(volume)) views[view.name] = await filesJson(view.entries, digests);
   const { filesystem, label, freeBytes, problems } = volume;
   return {
     filesystem,
@@ -86,7 +87,11 @@ export async function volumeJson(
     reasons: reasons.map(tell),
     files,
     ...views,
-    problems: [...problems, ...leftOutProblems(budget.refused - refusedBefore)].map(toldProblem),
+    problems: [
+      ...problems,
+      ...digests.ended.problems(),
+      ...leftOutProblems(budget.refused - refusedBefore),
+    ].map(toldProblem),
   };
 }
 
@@ -112,8 +117,8 @@ async function parametersFrom(path: string | undefined) {
 
 type Inner = Awaited<ReturnType<typeof innerVolumes>>[number];
 
-const countFiles = ({ entries }: Volume): number =>
-  entries.filter(({ kind }) => kind === 'file').length;
+const countFiles = (volume: Volume): number =>
+  directoriesOf(volume).entries.filter(({ kind }) => kind === 'file').length;
 
 function linesOf(volume: Volume): string[] {
   const { filesystem, label, freeBytes, problems } = volume;
@@ -124,9 +129,9 @@ function linesOf(volume: Volume): string[] {
   ];
 }
 
-const filesListed = ({ entries }: Volume): string =>
-  entries
-    .filter(({ kind }) => kind === 'file')
+const filesListed = (volume: Volume): string =>
+  directoriesOf(volume)
+    .entries.filter(({ kind }) => kind === 'file')
     .map(({ path, bytes, modified, deleted, recoverable }) => {
       const size = String(bytes).padStart(10);
       const gone = deleted ? `  (deleted, ${recoverable})` : '';

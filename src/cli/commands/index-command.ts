@@ -4,8 +4,10 @@ import { parseArgs } from 'node:util';
 import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
 import { csvRow } from '@/core/csv';
 import { identifyVolumes } from '@/core/identify/identify';
+import type { Problem } from '@/core/problems';
 import { leftOutProblems, ReadingBudget } from '@/core/volume/reading-budget';
 import { volumesInside } from '@/core/identify/inside';
+import { directoriesOf } from '@/core/volume/disc-volume';
 import type { Volume } from '@/core/volume/volume';
 import { digestsOf } from '../file-digests';
 import { jsonText, writeOut } from '../files';
@@ -55,11 +57,13 @@ async function rowsOf(
   const { volumes, problems } = await identifyVolumes(source);
   const rows: Row[] = [];
   const budget = new ReadingBudget(source.size);
+  const ended: Problem[] = [];
   const add = async (volume: Volume, partition: number | null, inside: string | null) => {
-    const digestOf = digestsOf(volume, budget);
-    for (const entry of volume.entries) {
+    const digests = digestsOf(volume, budget);
+    for (const entry of directoriesOf(volume).entries) {
       if (entry.kind !== 'file') continue;
-      const { path, type, bytes, modified, locked, deleted, recoverable, damaged } = entry;
+      const { path, type, bytes, modified, locked, deleted, recoverable } = entry;
+      const { sha256, damaged } = await digests.of(entry);
       rows.push({
         image,
         partition,
@@ -73,10 +77,11 @@ async function rowsOf(
         deleted,
         recoverable,
         damaged,
-        sha256: await digestOf(entry),
+        sha256,
         inside,
       });
     }
+    ended.push(...digests.ended.problems());
   };
   for (const { volume, partition, offset, length } of volumes) {
     await add(volume, partition, null);
@@ -92,6 +97,7 @@ async function rowsOf(
     problems: [
       ...problems,
       ...volumes.flatMap(({ volume }) => volume.problems),
+      ...ended,
       ...leftOutProblems(budget.refused),
     ].map(({ said }) => tell(said)),
   };

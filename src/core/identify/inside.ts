@@ -5,7 +5,8 @@
 import type { Said } from '@/core/said';
 import type { ByteSource } from '../bits/byte-source';
 import { extentSource, placesOf } from '../volume/extent-source';
-import { extentVolume, joined } from '../volume/extent-volume';
+import { extentVolume } from '../volume/extent-volume';
+import { joined } from '../volume/extents';
 import type { Volume, VolumeEntry } from '../volume/volume';
 import { identifyVolumes } from './identify';
 

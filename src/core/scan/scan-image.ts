@@ -4,6 +4,7 @@
 import { sliceSource, memorySource, type ByteSource } from '../bits/byte-source';
 import type { FoundVolume } from '../identify/found-volume';
 import { identifyVolumes } from '../identify/identify';
+import { directoriesOf } from '../volume/disc-volume';
 import { ReadingBudget, ReadOnce } from '../volume/reading-budget';
 import type { VolumeEntry } from '../volume/volume';
 import { Matcher } from './matcher';
@@ -99,24 +100,23 @@ async function inFiles(
 ): Promise<Finding[]> {
   const findings: Finding[] = [];
   const once = new ReadOnce<Finding[]>(budget);
-  for (const entry of volume.entries.filter(isLookedInto)) {
+  for (const entry of directoriesOf(volume).entries.filter(isLookedInto)) {
     const path = partition === null ? entry.path : `${partition}/${entry.path}`;
     const found = await once.of(entry, async () =>
       rules.findIn(memorySource(await volume.read(entry)), path),
     );
     for (const each of found ?? []) {
       findings.push({ ...each, path });
-      const place = placeInImage(entry.extents, each.offset);
+      const place = placeInImage(entry, each.offset);
       if (place !== null) left.delete(keyOf({ rule: each.rule, offset: base + place }));
     }
   }
   return findings;
 }
 
-function placeInImage(
-  extents: readonly { offset: number; length: number }[],
-  at: number,
-): number | null {
+/** Null of what is nowhere recorded as it is, of packed bytes among others. */
+function placeInImage({ extents, packedBytes }: VolumeEntry, at: number): number | null {
+  if (typeof packedBytes === 'number') return null;
   let left = at;
   for (const { offset, length } of extents) {
     if (left < length) return offset < 0 ? null : offset + left;

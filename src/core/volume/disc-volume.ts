@@ -8,7 +8,7 @@ import { openIso9660, type DiscView } from './iso9660/read';
 import { probeIso9660 } from './iso9660/descriptors';
 import { openUdf } from './udf/read';
 import { probeUdf } from './udf/probe';
-import type { Volume, VolumeEntry } from './volume';
+import { recordedBytes, type Volume, type VolumeEntry } from './volume';
 import { said, type Said } from '@/core/said';
 
 /** Paths that are named where the two differ; the rest is counted. */
@@ -42,12 +42,34 @@ export async function probeDisc(
 }
 
 /** A file's bytes by their places: two directories list the same file where these are the same. */
-const placeOf = ({ extents, bytes }: VolumeEntry) => `${extents[0]?.offset ?? -1}/${bytes}`;
-const filesOf = (entries: readonly VolumeEntry[]) =>
+const placeOf = (entry: Listed) => `${entry.extents[0]?.offset ?? -1}/${recordedBytes(entry)}`;
+const filesOf = <T extends Listed>(entries: readonly T[]): T[] =>
   entries.filter(
     ({ kind, deleted, bytes, link }) =>
-      kind === 'file' && !deleted && bytes > 0 && link === undefined,
+      kind === 'file' && !deleted && bytes > 0 && typeof link !== 'string',
   );
+
+type Listed = Pick<VolumeEntry, 'kind' | 'deleted' | 'bytes' | 'packedBytes' | 'extents'> & {
+  link?: string | null;
+};
+
+/**
+ * Of directories of one disc, the files that none before them lists, each with what it is listed in.
+ */
+export function onlyInOthers<T extends Listed, V extends { entries: readonly T[] }>(
+  first: readonly T[],
+  others: readonly V[],
+): { entry: T; view: V }[] {
+  const known = new Set(filesOf(first).map(placeOf));
+  return others.flatMap((view) => {
+    const only = filesOf(view.entries).filter((entry) => !known.has(placeOf(entry)));
+    for (const entry of only) known.add(placeOf(entry));
+    return only.map((entry) => ({ entry, view }));
+  });
+}
+
+/** Where in a folder of files taken out those stand that another directory alone lists. */
+export const pathInView = (view: string, path: string): string => `other-views/${view}/${path}`;
 
 /** What one file system of a bridge lists and the other does not. */
 function bridgeDifferences(udf: readonly VolumeEntry[], iso: readonly VolumeEntry[]): Problem[] {

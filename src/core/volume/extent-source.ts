@@ -3,7 +3,7 @@
  * holds it.
  */
 import type { ByteSource } from '../bits/byte-source';
-import { joined } from './extent-volume';
+import { joined } from './extents';
 import { HOLE, type Extent } from './volume';
 
 /** The part of `extents` that bytes `offset` to `offset + length` of the file lie in, in order. */

@@ -5,7 +5,8 @@
 import type { ByteSource } from '../bits/byte-source';
 import type { Problem, ProblemKind } from '../problems';
 import { isSafeName, safeName } from './safe-name';
-import { collect, streamExtents, type Extent, type Volume, type VolumeEntry } from './volume';
+import { streamContents } from './contents';
+import { collect, recordedBytes, type Volume, type VolumeEntry } from './volume';
 import { said, type Said, type Words } from '@/core/said';
 
 /** Problems listed one by one; the rest is counted. */
@@ -90,21 +91,21 @@ interface VolumeParts {
  * deleted one is no longer whole.
  */
 function cutAt(size: number, entry: VolumeEntry): VolumeEntry {
-  const { kind, bytes, extents, deleted, recoverable } = entry;
+  const { kind, extents, deleted, recoverable } = entry;
   if (kind !== 'file' || recoverable === 'none' || entry.link !== undefined) return entry;
   const there = extents.reduce(
     (sum, { offset, length }) =>
       sum + (offset < 0 ? length : Math.max(0, Math.min(length, size - offset))),
     0,
   );
-  if (there >= bytes) return entry;
+  if (there >= recordedBytes(entry)) return entry;
   if (!deleted) return { ...entry, damaged: true };
   return { ...entry, recoverable: there > 0 ? 'partial' : 'none' };
 }
 
 /** A volume whose files are extents of `source`. */
 export function extentVolume(source: ByteSource, parts: VolumeParts): Volume {
-  const stream = (entry: VolumeEntry) => streamExtents(source, entry);
+  const stream = (entry: VolumeEntry) => streamContents(source, entry);
   const entries = parts.entries.map((entry) => cutAt(source.size, entry));
   return { ...parts, entries, stream, read: (entry) => collect(stream(entry)) };
 }
@@ -150,34 +151,6 @@ export function tellLongName(
       }),
     );
 }
-
-/** Extents put together where one follows on the other. */
-export function joined(extents: readonly Extent[]): Extent[] {
-  const out: Extent[] = [];
-  for (const { offset, length } of extents) {
-    const last = out[out.length - 1];
-    if (last && offset >= 0 && last.offset >= 0 && last.offset + last.length === offset)
-      last.length += length;
-    else if (last && offset < 0 && last.offset < 0) last.length += length;
-    else out.push({ offset, length });
-  }
-  return out;
-}
-
-/** Extents from `skip` bytes on. */
-export function withoutHead(extents: readonly Extent[], skip: number): Extent[] {
-  let left = skip;
-  return extents.flatMap(({ offset, length }) => {
-    const cut = Math.min(left, length);
-    left -= cut;
-    return cut === length
-      ? []
-      : [{ offset: offset < 0 ? offset : offset + cut, length: length - cut }];
-  });
-}
-
-export const bytesOfExtents = (extents: readonly Extent[]) =>
-  extents.reduce((sum, { length }) => sum + length, 0);
 
 /** An entry with everything that most of them have. */
 export function fileEntry(

@@ -33,8 +33,10 @@ export class ReadingBudget {
   }
 }
 
-const placesKey = ({ bytes, extents }: VolumeEntry): string =>
-  `${bytes}/${extents.map(({ offset, length }) => `${offset}+${length}`).join()}`;
+function placesKey({ bytes, packedBytes, extents }: VolumeEntry): string {
+  const places = extents.map(({ offset, length }) => `${offset}+${length}`);
+  return `${bytes}/${packedBytes ?? ''}/${places.join()}`;
+}
 
 /**
  * What is found out of the files of one volume by reading them whole: of those that lie at the same

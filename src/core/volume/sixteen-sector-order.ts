@@ -3,7 +3,8 @@
  * seen as the other.
  */
 import type { ByteSource } from '../bits/byte-source';
-import { extentVolume, joined } from './extent-volume';
+import { extentVolume } from './extent-volume';
+import { joined } from './extents';
 import type { Extent, Volume } from './volume';
 
 const TRACK = 4096;

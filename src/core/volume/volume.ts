@@ -34,6 +34,11 @@ export interface VolumeEntry {
   address?: number;
   /** Its size as its own directory gives it, `28 blocks`; absent where that is in bytes. */
   ownSize?: string;
+  /**
+   * Bytes of it as they are recorded, where it is packed on its disc (zisofs): its extents hold these,
+   * while `bytes` counts what they unpack to.
+   */
+  packedBytes?: number | null;
   /** Where it leads, of a link that is no file; absent of files. */
   link?: string;
   /**
@@ -46,12 +51,18 @@ export interface VolumeEntry {
 /**
  * All of its bytes are there: what is cut has no digest of its own, which would be another file's.
  */
-export const isWhole = ({
-  recoverable,
+export const isWhole = (entry: Recorded & Pick<VolumeEntry, 'recoverable'>): boolean =>
+  entry.recoverable !== 'none' &&
+  entry.extents.reduce((sum, { length }) => sum + length, 0) >= recordedBytes(entry);
+
+/** What says how many bytes a file has on its disc, and where. */
+type Recorded = Pick<VolumeEntry, 'bytes' | 'packedBytes' | 'extents'>;
+
+/** Bytes that its extents should hold. */
+export const recordedBytes = ({
   bytes,
-  extents,
-}: Pick<VolumeEntry, 'recoverable' | 'bytes' | 'extents'>): boolean =>
-  recoverable !== 'none' && extents.reduce((sum, { length }) => sum + length, 0) >= bytes;
+  packedBytes,
+}: Pick<VolumeEntry, 'bytes' | 'packedBytes'>): number => packedBytes ?? bytes;
 
 /**
  * A run of bytes of the source; `HOLE` as its offset stands for zeros that are nowhere recorded.

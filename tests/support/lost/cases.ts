@@ -63,8 +63,8 @@ const samplerHeaders: OtherPlaces = (image) =>
 const udfEntries: OtherPlaces = (image, { bytes }) =>
   placesWhere(
     image,
-    2048,
-    2048,
+    512,
+    512,
     (at) => [261, 266].includes(numberAt(image, at)) && numberIn(image, u32(56), at) === bytes,
   );
 
@@ -114,6 +114,10 @@ const PUBLISHED: readonly LossCase[] = [
   { name: 'optical/vol-plain.iso', sectorBytes: 2048 },
   { name: 'optical/vol-joliet-rr.iso', sectorBytes: 2048 },
   { name: 'optical/vol-udf-bridge.iso', sectorBytes: 2048, otherPlaces: udfEntries },
+  { name: 'optical/vol-udf-512.iso', sectorBytes: 512, otherPlaces: udfEntries },
+  { name: 'optical/vol-udf-spared.iso', sectorBytes: 2048, otherPlaces: udfEntries },
+  { name: 'optical/vol-udf-virtual-200.iso', sectorBytes: 2048, otherPlaces: udfEntries },
+  { name: 'optical/vol-udf-metadata.iso', sectorBytes: 2048, otherPlaces: udfEntries },
 ];
 
 const CROWDED: readonly (LossCase & { kind: BlankId; files: number; folders: number })[] = [

@@ -1,5 +1,5 @@
 /** What a file of a 16-sector catalogue holds, by its type and its own header; and how it is called. */
-import { bytesOfExtents, joined, withoutHead } from '../extent-volume';
+import { bytesOfExtents, joined, withoutHead } from '../extents';
 import { numberIn } from '../record';
 import type { Extent, VolumeEntry } from '../volume';
 import { ENTRY_FIELDS, LOCKED, TYPES, headOf } from './records';

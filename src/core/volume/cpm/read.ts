@@ -3,15 +3,8 @@
  * directory itself.
  */
 import type { ByteSource } from '@/core/bits/byte-source';
-import {
-  BlockOwners,
-  ProblemList,
-  bytesOfExtents,
-  extentVolume,
-  fileEntry,
-  joined,
-  pathOf,
-} from '../extent-volume';
+import { BlockOwners, ProblemList, extentVolume, fileEntry, pathOf } from '../extent-volume';
+import { bytesOfExtents, joined } from '../extents';
 import { inUnits } from '../own-units';
 import { HOLE, type Extent, type Volume, type VolumeEntry } from '../volume';
 import { type CpmParameters } from './parameters';

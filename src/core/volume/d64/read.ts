@@ -3,7 +3,8 @@
  * directory of 32-byte entries.
  */
 import type { ByteSource } from '@/core/bits/byte-source';
-import { ProblemList, extentVolume, fileEntry, joined, pathOf } from '../extent-volume';
+import { ProblemList, extentVolume, fileEntry, pathOf } from '../extent-volume';
+import { joined } from '../extents';
 import { inUnits } from '../own-units';
 import { bytesIn, numberIn } from '../record';
 import type { Volume, VolumeEntry } from '../volume';

@@ -2,7 +2,8 @@
 import type { ByteSource } from '@/core/bits/byte-source';
 import type { ProblemKind } from '@/core/problems';
 import { said, type Said, type Words } from '@/core/said';
-import { joined, type ProblemList } from '../extent-volume';
+import { type ProblemList } from '../extent-volume';
+import { joined } from '../extents';
 import { collect, streamExtents, type Extent } from '../volume';
 import { MOST_TIMES_CROSSED } from '../reading-budget';
 import type { FatGeometry } from './boot-sector';

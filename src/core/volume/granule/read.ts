@@ -4,15 +4,8 @@
  */
 import type { ByteSource } from '@/core/bits/byte-source';
 import { OF_WHAT_IS_LEFT } from '../family';
-import {
-  BlockOwners,
-  ProblemList,
-  bytesOfExtents,
-  extentVolume,
-  fileEntry,
-  joined,
-  pathOf,
-} from '../extent-volume';
+import { BlockOwners, ProblemList, extentVolume, fileEntry, pathOf } from '../extent-volume';
+import { bytesOfExtents, joined } from '../extents';
 import { inUnits } from '../own-units';
 import type { Extent, Volume, VolumeEntry } from '../volume';
 import { bytesIn, numberIn } from '../record';

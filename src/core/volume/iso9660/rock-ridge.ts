@@ -15,8 +15,8 @@ export interface RockRidge {
   childAt: number | null;
   /** It stands here only because it lies too deep, and belongs elsewhere. */
   isRelocated: boolean;
-  /** Bytes before packing, where the file is packed. */
-  packedBytes: number | null;
+  /** Bytes before packing, where the file is packed; how it is, in two letters. */
+  packed: { method: string; bytes: number } | null;
   damaged: boolean;
 }
 
@@ -79,7 +79,7 @@ class RecordUses {
     modified: null,
     childAt: null,
     isRelocated: false,
-    packedBytes: null,
+    packed: null,
     damaged: false,
   };
   /** Where the area that was read last goes on. */
@@ -179,8 +179,9 @@ const READERS: Record<
   },
   ZF: {
     least: 8,
-    read: ({ found }, _, view) => {
-      found.packedBytes = view.getUint32(4, true);
+    read: ({ found }, data, view) => {
+      const method = String.fromCharCode(data[0]!, data[1]!);
+      found.packed = { method, bytes: view.getUint32(4, true) };
     },
   },
 };

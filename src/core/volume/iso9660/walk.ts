@@ -1,12 +1,16 @@
 /** One directory tree of an ISO 9660 disc (ECMA-119), walked record by record. */
 import type { ByteSource } from '@/core/bits/byte-source';
-import { fileEntry, joined, pathOf, ProblemList, tellLongName } from '../extent-volume';
+import { fileEntry, pathOf, ProblemList, tellLongName } from '../extent-volume';
+import { joined } from '../extents';
+import { extentSource } from '../extent-source';
 import type { Extent, VolumeEntry } from '../volume';
 import { readRecord, type DirectoryRecord } from './directory-record';
 import { readRockRidge, type RockRidge } from './rock-ridge';
 import { ucs2 } from './descriptors';
 import type { PathRecord } from './path-table';
+import { placesInSource } from './places';
 import { SECTOR, LIMITS, ascii, type Descriptor } from './records';
+import { zisofsHeader } from './zisofs';
 import { said, type Words } from '@/core/said';
 
 /** The name without its version, and without the dot that stands where there is no extension. */
@@ -14,6 +18,9 @@ const plainName = (name: string) => name.replace(/;\d*$/, '').replace(/\.$/, '')
 
 /** Where the name of the first record begins, which is one zero. */
 const FIRST_NAME = 33;
+
+/** How zisofs is named in a record. */
+const ZISOFS = 'pz';
 
 /** A file as far as its records were read. */
 interface PendingFile {
@@ -119,7 +126,7 @@ export class Walk {
       const ridge = await this.ridgeOf(each, place);
       this.tellMismatch(each);
       if (pending && (each.isDirectory || ascii(each.name) !== ascii(pending.first.name))) {
-        this.breakOff(pending, folders);
+        await this.breakOff(pending, folders);
         pending = null;
       }
       tellLongName(this.nameOf(each, ridge), this.problems, each.at);
@@ -130,11 +137,11 @@ export class Walk {
       else {
         pending = this.grown(pending, each, ridge);
         if (each.goesOn) continue;
-        this.file(pending, folders);
+        await this.file(pending, folders);
         pending = null;
       }
     }
-    if (pending) this.breakOff(pending, folders);
+    if (pending) await this.breakOff(pending, folders);
   }
 
   /** The records of a directory, without the directory's own and that of the one above it. */
@@ -202,13 +209,13 @@ export class Walk {
   }
 
   /** A file whose next record does not follow. */
-  private breakOff(pending: PendingFile, folders: readonly string[]): void {
+  private async breakOff(pending: PendingFile, folders: readonly string[]): Promise<void> {
     this.problems.report(
       'multi-extent-broken',
       pending.first.at,
       said('iso9660.shouldGoOnIn', { first: this.nameOf(pending.first, pending.ridge) }),
     );
-    this.file({ ...pending, damaged: true }, folders);
+    await this.file({ ...pending, damaged: true }, folders);
   }
 
   /** A directory with all that is in it: `each` names it, and its records stand where `own` says. */
@@ -285,55 +292,51 @@ export class Walk {
     return ridge?.name ?? plainName(this.textOf(name));
   }
 
-  /** Where its bytes lie; those of an interleaved file in units with gaps between them. */
-  private extentsOf({ block, attributeBlocks, bytes, unit, gap, at }: DirectoryRecord): {
-    extents: Extent[];
-    cut: boolean;
-  } {
-    const { blockBytes } = this.descriptor;
-    const start = (block + attributeBlocks) * blockBytes;
-    const extents: Extent[] = [];
-    if (unit === 0) extents.push({ offset: start, length: bytes });
-    else
-      for (
-        let done = 0, offset = start;
-        done < bytes;
-        done += unit * blockBytes, offset += (unit + gap) * blockBytes
-      ) {
-        if (offset > this.source.size) break;
-        extents.push({ offset, length: Math.min(unit * blockBytes, bytes - done) });
-      }
-    const there = extents
-      .flatMap(({ offset, length }) =>
-        offset >= this.source.size
-          ? []
-          : [{ offset, length: Math.min(length, this.source.size - offset) }],
-      )
-      .filter(({ length }) => length > 0);
-    const cut = there.reduce((sum, { length }) => sum + length, 0) < bytes;
-    if (cut)
-      this.problems.report('extent-past-end', at, said('iso9660.aFileOfBytes', { bytes, block }));
-    return { extents: there, cut };
+  /** Where its bytes lie. */
+  private extentsOf(each: DirectoryRecord): { extents: Extent[]; cut: boolean } {
+    const places = placesInSource(each, this.descriptor.blockBytes, this.source.size);
+    const { bytes, block } = each;
+    if (places.cut)
+      this.problems.report(
+        'extent-past-end',
+        each.at,
+        said('iso9660.aFileOfBytes', { bytes, block }),
+      );
+    return places;
   }
 
-  private file(
-    { first: record, ridge, extents, bytes, damaged }: PendingFile,
-    folders: readonly string[],
-  ): void {
+  private async file(pending: PendingFile, folders: readonly string[]): Promise<void> {
+    const { first: record, ridge, extents, bytes, damaged } = pending;
     if (record.isAssociated) return;
     const name = this.nameOf(record, ridge);
     const link = ridge?.link ?? null;
+    const path = pathOf(folders, name, this.problems, record.at);
     this.entries.push(
       fileEntry({
-        path: pathOf(folders, name, this.problems, record.at),
+        path,
         recordedName: name,
         bytes: link === null ? bytes : 0,
         extents: link === null ? joined(extents) : [],
         modified: ridge?.modified ?? record.recorded,
         damaged,
         ...(link !== null && { link }),
-        ...(ridge?.packedBytes ? { type: 'packed' } : {}),
+        ...(await this.packingOf(pending, path)),
       }),
     );
+  }
+
+  /** What is said of a file that is packed; one that can't be unpacked stays as it is recorded. */
+  private async packingOf(
+    { first, ridge, extents, bytes }: PendingFile,
+    path: string,
+  ): Promise<Partial<VolumeEntry>> {
+    if (!ridge?.packed) return {};
+    const header =
+      ridge.packed.method === ZISOFS
+        ? await zisofsHeader(extentSource(this.source, { extents, bytes }))
+        : null;
+    if (header) return { type: 'packed', bytes: header.bytes, packedBytes: bytes };
+    this.problems.report('packed-data-damaged', first.at, said('iso9660.isPackedIn', { path }));
+    return { type: 'packed' };
   }
 }

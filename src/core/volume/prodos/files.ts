@@ -1,6 +1,7 @@
 /** The files of a ProDOS volume: one fork or two, and what is left of those that were removed. */
 import { said } from '@/core/said';
-import { fileEntry, joined, pathOf, type ProblemList } from '../extent-volume';
+import { fileEntry, pathOf, type ProblemList } from '../extent-volume';
+import { joined } from '../extents';
 import { inUnits } from '../own-units';
 import { numberIn } from '../record';
 import type { VolumeEntry } from '../volume';

@@ -1,8 +1,8 @@
 /** File entries and extended ones (ECMA-167 part 4, 14.9 and 14.17), and where their bytes lie. */
-import { joined } from '../extent-volume';
+import { bytesOfExtents, joined } from '../extents';
 import { HOLE, type Extent } from '../volume';
 import { viewOf } from './records';
-import type { UdfSpace } from './space';
+import type { Blocks } from './partition-maps';
 import { TAG, longAddress, readTag, timestampOf, type LongAddress } from './tags';
 
 const LIMITS = Object.freeze({ allocations: 100_000, continuations: 1024 });
@@ -29,7 +29,10 @@ export interface UdfEntry {
 }
 
 /** The entry at an address; null where there is none. */
-export async function entryAt(space: UdfSpace, address: LongAddress): Promise<UdfEntry | null> {
+export async function entryAt(
+  space: Blocks,
+  address: Pick<LongAddress, 'block' | 'partition'>,
+): Promise<UdfEntry | null> {
   const at = space.placeOf(address);
   if (at === null) return null;
   const bytes = await space.source.read(at, space.blockBytes);
@@ -62,7 +65,7 @@ class Allocations {
   private short = false;
 
   constructor(
-    private readonly space: UdfSpace,
+    private readonly space: Blocks,
     private readonly kind: number,
     private readonly partition: number,
     private readonly size: number,
@@ -88,10 +91,9 @@ class Allocations {
       if (this.count++ >= LIMITS.allocations) return null;
       const address = this.addressAt(list, at);
       if (address.length === 0) return null;
-      const place = this.space.placeOf(address);
-      if (address.kind === GOES_ON) return place;
+      if (address.kind === GOES_ON) return this.space.placeOf(address);
       const wanted = Math.min(address.length, this.size - this.done);
-      this.add(address, wanted, place);
+      this.add(address, wanted);
       this.done += wanted;
       if (this.short) return null;
     }
@@ -111,15 +113,14 @@ class Allocations {
     };
   }
 
-  private add({ kind }: LongAddress, wanted: number, place: number | null): void {
-    if (kind !== RECORDED) {
+  private add(address: LongAddress, wanted: number): void {
+    if (address.kind !== RECORDED) {
       this.extents.push({ offset: HOLE, length: wanted });
       return;
     }
-    const there =
-      place === null ? 0 : Math.min(wanted, Math.max(0, this.space.source.size - place));
-    if (place !== null && there > 0) this.extents.push({ offset: place, length: there });
-    if (there < wanted) this.short = true;
+    const runs = this.space.runsOf(address, wanted);
+    for (const run of runs) this.extents.push(run);
+    if (bytesOfExtents(runs) < wanted) this.short = true;
   }
 
   private async continuation(place: number): Promise<Uint8Array | null> {

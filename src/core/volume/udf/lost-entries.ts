@@ -25,11 +25,11 @@ export interface LostEntry {
   parent: number | null;
 }
 
-const at = (block: number, blockBytes: number): LongAddress => ({
+const at = (block: number, partition: number, blockBytes: number): LongAddress => ({
   length: blockBytes,
   kind: 0,
   block,
-  partition: 0,
+  partition,
 });
 
 async function parentOf(space: UdfSpace, address: LongAddress): Promise<number | null> {
@@ -41,14 +41,27 @@ async function parentOf(space: UdfSpace, address: LongAddress): Promise<number |
   return tag?.id === TAG.fileIdentifier ? longAddress(viewOf(bytes), PARENT_ICB).block : null;
 }
 
-/** Every entry of the first partition by its tag, and its file sets. */
-export async function entriesOf(
+interface Found {
+  fileSets: LongAddress[];
+  entries: LostEntry[];
+}
+
+/** Every entry of the volume by its tag, and its file sets. */
+export async function entriesOf(space: UdfSpace): Promise<Found> {
+  const found: Found = { fileSets: [], entries: [] };
+  for (let partition = 0; partition < space.references; partition++)
+    await lookThrough(space, partition, found);
+  return found;
+}
+
+/** By the blocks that one reference means: an entry says its own number by that reference. */
+async function lookThrough(
   space: UdfSpace,
-): Promise<{ fileSets: LongAddress[]; entries: LostEntry[] }> {
-  const fileSets: LongAddress[] = [];
-  const entries: LostEntry[] = [];
+  partition: number,
+  { fileSets, entries }: Found,
+): Promise<void> {
   for (let block = 0; block < MOST_BLOCKS && entries.length < MOST_FOUND; block++) {
-    const address = at(block, space.blockBytes);
+    const address = at(block, partition, space.blockBytes);
     const place = space.placeOf(address);
     if (place === null) break;
     const head = await space.source.read(place, 32);
@@ -58,11 +71,7 @@ export async function entriesOf(
     if (tag.id !== TAG.fileEntry && tag.id !== TAG.extendedFileEntry) continue;
     const isDirectory = head[27] === DIRECTORY;
     if (!isDirectory && head[27] !== FILE) continue;
-    entries.push({
-      address,
-      isDirectory,
-      parent: isDirectory ? await parentOf(space, address) : null,
-    });
+    const parent = isDirectory ? await parentOf(space, address) : null;
+    entries.push({ address, isDirectory, parent });
   }
-  return { fileSets, entries };
 }

@@ -1,15 +1,15 @@
 /**
- * UDF discs (ECMA-167, OSTA UDF 1.02 to 2.01): read by the anchor, its volume descriptors, file
+ * UDF discs (ECMA-167, OSTA UDF 1.02 to 2.60): read by the anchor, its volume descriptors, file
  * sets and directories.
  */
 import type { ByteSource } from '@/core/bits/byte-source';
-import { collect, streamExtents, type Extent, type Volume, type VolumeEntry } from '../volume';
+import { collect, streamExtents, type Volume, type VolumeEntry } from '../volume';
 import { extentVolume, fileEntry, pathOf, ProblemList, tellLongName } from '../extent-volume';
-import { longAddress, readTag, TAG, unicodeOf, type LongAddress } from './tags';
-import { anchorPlaces, findAnchor } from './probe';
+import type { LongAddress } from './tags';
+import { anchorOf, type Anchor } from './anchor';
+import { identifiersOf } from './file-identifier';
 import { entryAt, type UdfEntry } from './file-entry';
 import { entriesOf, type LostEntry } from './lost-entries';
-import { SECTOR, viewOf } from './records';
 import { UdfSpace } from './space';
 import type { ProblemKind } from '@/core/problems';
 import { said, type Said, type Words } from '@/core/said';
@@ -19,11 +19,6 @@ const LIMITS = Object.freeze({ entries: 400_000, depth: 64, directoryBytes: 16 <
 /** File types of entries (ECMA-167 part 4, 14.6.6). */
 const DIRECTORY = 4;
 const SYMBOLIC_LINK = 12;
-
-/** Characteristics of a file identifier (14.4.3). */
-const IS_DIRECTORY = 2;
-const IS_DELETED = 4;
-const IS_PARENT = 8;
 
 class DirectoryWalk {
   readonly entries: VolumeEntry[] = [];
@@ -43,7 +38,7 @@ class DirectoryWalk {
     const wanted = { extents, bytes: Math.min(own.bytes, LIMITS.directoryBytes) };
     const bytes = await collect(streamExtents(this.space.source, wanted));
     const first = extents.find(({ offset }) => offset >= 0)?.offset ?? null;
-    for (const each of this.identifiers(bytes, first, place)) {
+    for (const each of identifiersOf(bytes, first, place, this.problems)) {
       if (++this.count > LIMITS.entries)
         return this.problems.report(
           'too-many-entries',
@@ -56,7 +51,8 @@ class DirectoryWalk {
 
   /** What no directory leads to: folders with all that is in them, then files. */
   async lost(entries: readonly LostEntry[]): Promise<void> {
-    const isKnown = ({ address }: LostEntry) => this.entered.has(`0/${address.block}`);
+    const isKnown = ({ address }: LostEntry) =>
+      this.entered.has(`${address.partition}/${address.block}`);
     for (const each of entries.filter(({ isDirectory }) => isDirectory)) {
       if (isKnown(each)) continue;
       const path = this.lostPath('folder', each);
@@ -105,30 +101,6 @@ class DirectoryWalk {
     if (own.short)
       this.problems.report('udf-allocation-short', at, said('udf.hasFewerBytesThan', { place }));
     return own;
-  }
-
-  /** The identifiers of a directory, without that of the one above it, which has no name. */
-  private *identifiers(bytes: Uint8Array, first: number | null, place: Words) {
-    for (let at = 0; at + 38 <= bytes.length;) {
-      const view = viewOf(bytes);
-      const [nameLength, useLength] = [bytes[at + 19]!, view.getUint16(at + 36, true)];
-      const length = (38 + nameLength + useLength + 3) & ~3;
-      const offset = first === null ? null : first + at;
-      const own = bytes.subarray(at, at + length);
-      const tag = own.length === length ? readTag(own, null, offset ?? 0, this.problems) : null;
-      if (tag?.id !== TAG.fileIdentifier || !tag.sound) {
-        if (bytes.subarray(at).some((byte) => byte !== 0))
-          this.problems.report('directory-damaged', offset, said('udf.anEntryOfMakes', { place }));
-        return;
-      }
-      const flags = bytes[at + 18]!;
-      const icb = longAddress(view, at + 20);
-      const name = unicodeOf(own.subarray(38 + useLength, 38 + useLength + nameLength));
-      at += length;
-      if (flags & IS_PARENT) continue;
-      const [deleted, isDirectory] = [(flags & IS_DELETED) !== 0, (flags & IS_DIRECTORY) !== 0];
-      yield { icb, name, offset, deleted, isDirectory };
-    }
   }
 
   private async named(
@@ -227,16 +199,18 @@ class DirectoryWalk {
 async function readDescriptors(
   source: ByteSource,
   problems: ProblemList,
-  anchor: { main: Extent; reserve: Extent },
+  anchor: Anchor,
 ): Promise<{ fileSet: LongAddress | null; space: UdfSpace }> {
-  const first = new UdfSpace(source, problems);
+  const first = new UdfSpace(source, problems, anchor.sectorBytes);
   const fileSet = await first.descriptors(anchor.main);
-  if (fileSet) return { fileSet, space: first };
-  const second = new UdfSpace(source, problems);
-  const again = await second.descriptors(anchor.reserve);
-  if (again)
-    problems.report('descriptor-damaged', anchor.main.offset, said('udf.theFirstSequenceOf'));
-  return { fileSet: again, space: second };
+  if (fileSet && first.isComplete) return { fileSet, space: first };
+  const trial = new UdfSpace(source, new ProblemList(), anchor.sectorBytes);
+  const isThere = (await trial.descriptors(anchor.reserve)) !== null;
+  // A kind of map that is not read here is in neither.
+  if (!isThere || (fileSet && !trial.isComplete)) return { fileSet, space: first };
+  problems.report('descriptor-damaged', anchor.main.offset, said('udf.theFirstSequenceOf'));
+  const second = new UdfSpace(source, problems, anchor.sectorBytes);
+  return { fileSet: await second.descriptors(anchor.reserve), space: second };
 }
 
 export async function openUdf(source: ByteSource): Promise<Volume> {
@@ -250,18 +224,8 @@ export async function openUdf(source: ByteSource): Promise<Volume> {
       entries,
       problems: problems.all(),
     });
-  const anchor = await findAnchor(source);
-  if (!anchor) {
-    problems.report('udf-anchor-missing', null, said('udf.noAnchorStandsAt'));
-    return volume(null, []);
-  }
-  const [sector] = anchorPlaces(source.size);
-  if (sector !== undefined && anchor.at !== sector * SECTOR)
-    problems.report(
-      'udf-anchor-missing',
-      sector * SECTOR,
-      said('udf.theAnchorAtSector', { sector, at: anchor.at / SECTOR }),
-    );
+  const anchor = await anchorOf(source, problems);
+  if (!anchor) return volume(null, []);
   const { fileSet, space } = await readDescriptors(source, problems, anchor);
   const root = fileSet && (await space.root(fileSet));
   const walk = new DirectoryWalk(space);

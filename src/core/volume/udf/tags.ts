@@ -1,5 +1,5 @@
 /**
- * Descriptor tags, addresses and strings of UDF (ECMA-167 parts 3 and 4, OSTA UDF 1.02 to 2.01).
+ * Descriptor tags, addresses and strings of UDF (ECMA-167 parts 3 and 4, OSTA UDF 1.02 to 2.60).
  */
 import { crc16 } from '../../bits/crc16';
 import type { ProblemList } from '../extent-volume';
@@ -35,12 +35,21 @@ export function readTag(
   offset: number,
   problems: ProblemList | null,
 ): Tag | null {
-  if (bytes.length < 16) return null;
+  if (bytes.length < 16 || (bytes[0] === 0 && bytes[1] === 0)) return null;
+  return readAnyTag(bytes, location, offset, problems);
+}
+
+/** The same of tags whose number may be 0. */
+export function readAnyTag(
+  bytes: Uint8Array,
+  location: number | null,
+  offset: number,
+  problems: ProblemList | null,
+): Tag {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const id = view.getUint16(0, true);
   let sum = 0;
   for (let i = 0; i < 16; i++) if (i !== 4) sum = (sum + bytes[i]!) & 0xff;
-  if (id === 0) return null;
   if (sum !== bytes[4]) {
     problems?.report('udf-tag-checksum', offset, said('udf.theTagOfThe', { id }));
     return { id, sound: false };

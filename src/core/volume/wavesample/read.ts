@@ -3,7 +3,8 @@
  * of zeros.
  */
 import type { ByteSource } from '@/core/bits/byte-source';
-import { extentVolume, fileEntry, joined, ProblemList } from '../extent-volume';
+import { extentVolume, fileEntry, ProblemList } from '../extent-volume';
+import { joined } from '../extents';
 import type { VolumeArea } from '../record';
 import type { Extent, Volume, VolumeEntry } from '../volume';
 import { said, type Said } from '@/core/said';

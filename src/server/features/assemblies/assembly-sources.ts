@@ -7,7 +7,8 @@ import { eq, type SQL } from 'drizzle-orm';
 import { sliceSource } from '@/core/bits/byte-source';
 import type { PutEdit } from '@/core/assembly/edits';
 import type { Sidecar } from '@/core/image/sidecar';
-import { collect, streamExtents } from '@/core/volume/volume';
+import { streamContents } from '@/core/volume/contents';
+import { collect } from '@/core/volume/volume';
 import { blobSource, readBlob } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import { fairCopies, files, volumes } from '../copies/tables';
@@ -85,7 +86,7 @@ export async function bytesToPut(
     const [row] = await filesWhere(db, eq(files.id, Number(id)));
     if (!row) throw notFound(said('platform.suchFile'));
     return collect(
-      streamExtents(
+      streamContents(
         sliceSource(
           await blobSource(db, row.fair_copies.imageBlob),
           row.volumes.offset,

@@ -4,14 +4,10 @@
  * bytes for reading in place.
  */
 import { eq } from 'drizzle-orm';
-import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
-import { alignedSource } from '@/core/optical/aligned-source';
+import { sliceSource } from '@/core/bits/byte-source';
 import { isRawDisc } from '@/core/block/device';
-import { type DiscTrack } from '@/core/optical/disc-tracks';
-import { sheetText } from '@/core/optical/sheet-for-disc';
-import { RAW_BYTES } from '@/core/optical/raw-sector';
-import { DISC_PCM, WAV_HEADER_BYTES, wavHeader } from '@/core/sound/wav';
-import { streamExtents, type Extent } from '@/core/volume/volume';
+import { streamContents } from '@/core/volume/contents';
+import type { VolumeEntry } from '@/core/volume/volume';
 import { safeName } from '@/core/volume/safe-name';
 import { kindsOf, writeKind } from '@/core/image/kinds';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
@@ -24,14 +20,13 @@ import { UserError, notFound } from '@/server/platform/errors';
 import { rangedDownload } from '@/server/platform/http/ranges';
 import { download, downloadBytes } from '@/server/platform/http/respond';
 import { layoutOfCopy } from '../layouts/layouts';
+import { rawImage, rawTracksOf, sheetPart, soundPart } from './disc-parts';
 import { imageName } from './image-of-copy';
 import { refuseQuarantined } from '../signatures/signatures';
 import type { Wanted } from './files-of-copy';
 import { zipOfCopy } from './zip-of-copy';
 import { said } from '@/core/said';
 
-/** Sectors of sound read at a time. */
-const SOUND_SECTORS = 400;
 /** Bytes of a file that are shown in place. */
 const PREVIEW_BYTES = 512 * 1024;
 
@@ -67,14 +62,13 @@ export async function copyPart(
       'application/octet-stream',
     ],
   };
-  if (part === 'cue' && blocks?.tracks.length) return sheetOf(blocks.tracks, row.media.code);
-  if (part === 'sound' && captureBlob && blocks?.tracks.length)
-    return soundOf(
-      () => rawImage(db, captureBlob, row.fair_copies),
-      blocks.tracks,
-      track,
-      row.media.code,
-    );
+  const { code } = row.media;
+  if (part === 'cue' && blocks?.tracks.length) {
+    const { name, bytes, stream } = sheetPart(blocks.tracks, `${code}.bin`, code);
+    return download(stream(), name, bytes, 'text/plain; charset=utf-8');
+  }
+  if (part === 'sound' && rawTracksOf(row.fair_copies).length > 0)
+    return soundOf(db, row.fair_copies, track, code);
   const [blob, name, type] = parts[part] ?? [null, '', ''];
   if (!blob) throw notFound(said('copies.withThisCopy', { part }));
   return blobDownload(db, headers, blob, name, type);
@@ -107,47 +101,17 @@ async function blobDownload(
   });
 }
 
-/** The sheet that goes with the raw image of a disc. */
-function sheetOf(tracks: readonly DiscTrack[], code: string): Response {
-  const text = sheetText(`${code}.bin`, tracks);
-  const bytes = new TextEncoder().encode(text);
-  return downloadBytes(bytes, `${code}.cue`, 'text/plain; charset=utf-8');
-}
-
-/** The raw image of a disc; as it was read, in step, where it was out of it. */
-async function rawImage(
-  db: Database,
-  blob: string,
-  { problems }: Pick<typeof fairCopies.$inferSelect, 'problems'>,
-): Promise<ByteSource> {
-  const source = await blobSource(db, blob);
-  const isOut = problems.some(({ kind }) => kind === 'sectors-out-of-step');
-  return isOut ? (await alignedSource(source)).source : source;
-}
-
 /** A track of sound of a disc, as WAV. */
 async function soundOf(
-  image: () => Promise<ByteSource>,
-  tracks: readonly DiscTrack[],
+  db: Database,
+  copy: typeof fairCopies.$inferSelect,
   number: number | null,
   code: string,
 ): Promise<Response> {
-  const track = tracks.find((each) => each.number === number && each.type === 'AUDIO');
-  if (!track) throw notFound(said('copies.trackOfSoundOn', { number: number ?? '' }));
-  const source = await image();
-  const bytes = track.sectors * RAW_BYTES;
-  return download(
-    (async function* () {
-      yield wavHeader(bytes, DISC_PCM);
-      for (let at = 0; at < track.sectors; at += SOUND_SECTORS) {
-        const sectors = Math.min(SOUND_SECTORS, track.sectors - at);
-        yield await source.read((track.fileSector + at) * RAW_BYTES, sectors * RAW_BYTES);
-      }
-    })(),
-    `${code}-track-${String(track.number).padStart(2, '0')}.wav`,
-    WAV_HEADER_BYTES + bytes,
-    'audio/wav',
-  );
+  const track = rawTracksOf(copy).find((each) => each.number === number && each.type === 'AUDIO');
+  const part = track && soundPart(await rawImage(db, copy), track, code);
+  if (!part) throw notFound(said('copies.trackOfSoundOn', { number: number ?? '' }));
+  return download(part.stream(), part.name, part.bytes, 'audio/wav');
 }
 
 async function imageAs(
@@ -223,18 +187,27 @@ async function* streamFile(
   db: Database,
   image: string,
   base: number,
-  extents: readonly Extent[],
-  bytes: number,
+  file: Placed,
 ): AsyncGenerator<Uint8Array> {
   const source = await blobSource(db, image);
-  yield* streamExtents(sliceSource(source, base, source.size), { extents, bytes });
+  yield* streamContents(sliceSource(source, base, source.size), file);
 }
 
-const available = (extents: readonly Extent[], bytes: number) =>
-  Math.min(
+type Placed = Pick<VolumeEntry, 'extents' | 'bytes' | 'packedBytes'>;
+
+/** Bytes of a file that are there; null where only unpacking tells. */
+function available({
+  extents,
+  bytes,
+  packedBytes,
+  damaged,
+}: Placed & Pick<VolumeEntry, 'damaged'>): number | null {
+  if (packedBytes !== null && packedBytes !== undefined) return damaged ? null : bytes;
+  return Math.min(
     bytes,
     extents.reduce((sum, { length }) => sum + length, 0),
   );
+}
 
 export async function fileBytes(
   db: Database,
@@ -244,16 +217,14 @@ export async function fileBytes(
   const { file, image, base, copyId } = await findFile(db, id);
   await refuseQuarantined(db, copyId, acknowledgesQuarantine);
   const name = safeName(file.path.split('/').pop()!);
-  return download(
-    streamFile(db, image, base, file.extents, file.bytes),
-    name,
-    available(file.extents, file.bytes),
-  );
+  return download(streamFile(db, image, base, file), name, available(file));
 }
 
 /** The first bytes of a file, to be read in place. */
 export async function filePreview(db: Database, id: number): Promise<Response> {
   const { file, image, base } = await findFile(db, id);
-  const size = Math.min(PREVIEW_BYTES, available(file.extents, file.bytes));
-  return download(streamFile(db, image, base, file.extents, size), 'preview', size);
+  const there = available(file);
+  const size = Math.min(PREVIEW_BYTES, there ?? file.bytes);
+  const first = streamFile(db, image, base, { ...file, bytes: size });
+  return download(first, 'preview', there === null ? null : size);
 }

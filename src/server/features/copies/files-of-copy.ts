@@ -4,8 +4,10 @@
  */
 import { sliceSource } from '@/core/bits/byte-source';
 import { TRANSCRIPT_LIMIT, transcriptOf } from '@/core/text/transcript';
+import { onlyInOthers, pathInView } from '@/core/volume/disc-volume';
 import { UniqueNames } from '@/core/volume/unique-names';
-import { collect, streamExtents } from '@/core/volume/volume';
+import { streamContents } from '@/core/volume/contents';
+import { collect } from '@/core/volume/volume';
 import { blobSource } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import type { fairCopies } from './tables';
@@ -34,9 +36,13 @@ export interface Wanted {
 }
 
 type Volumes = Awaited<ReturnType<typeof contentsOf>>;
-interface EntryToTake {
-  entry: Volumes[number]['entries'][number];
+type Entry = Volumes[number]['entries'][number];
+interface Listed {
+  entry: Entry;
   volume: Volumes[number];
+  path: string;
+}
+interface EntryToTake extends Listed {
   writtenAs: string;
 }
 
@@ -47,34 +53,57 @@ async function entriesToTake(
   { prefix = '', folder = null, files: only = null }: Wanted,
   names: UniqueNames,
 ): Promise<EntryToTake[]> {
-  const contents = (await contentsOf(db, copyId)).filter(({ id, view }) =>
-    folder ? id === folder.volumeId : view === null,
-  );
-  const isWanted = ({ id, kind, recoverable, path, link }: EntryToTake['entry']) =>
+  const contents = await contentsOf(db, copyId);
+  const isWanted = ({ id, kind, recoverable, path, link }: Entry) =>
     kind === 'file' &&
     link === null &&
     recoverable !== 'none' &&
     (!folder || path.startsWith(`${folder.path}/`)) &&
     (!only || only.has(id));
-  return contents.flatMap((volume) =>
-    volume.entries.filter(isWanted).map((entry) => {
-      const { partition, inside } = volume;
-      const place =
-        (partition === null ? '' : `${partition}/`) +
-        (inside === null ? '' : `${inside} (opened)/`);
-      const path = `${prefix}${place}${entry.deleted ? 'deleted/' : ''}${entry.path}`;
-      return { entry, volume, writtenAs: names.pathOf(path) };
-    }),
+  const listed = folder
+    ? contents.filter(({ id }) => id === folder.volumeId).flatMap(allOf)
+    : contents.filter(({ view }) => view === null).flatMap((each) => withOthers(each, contents));
+  return listed
+    .filter(({ entry }) => isWanted(entry))
+    .map((each) => ({ ...each, writtenAs: names.pathOf(`${prefix}${placeIn(each)}`) }));
+}
+
+const allOf = (volume: Volumes[number]): Listed[] =>
+  volume.entries.map((entry) => ({ entry, volume, path: entry.path }));
+
+/** A volume's files, and those that another directory of the same disc alone lists. */
+function withOthers(volume: Volumes[number], contents: Volumes): Listed[] {
+  const others = contents.filter(
+    ({ view, partition, inside, offset }) =>
+      view !== null &&
+      partition === volume.partition &&
+      inside === volume.inside &&
+      offset === volume.offset,
   );
+  const only = onlyInOthers(volume.entries, others).map(({ entry, view }) => ({
+    entry,
+    volume: view,
+    path: pathInView(view.view!, entry.path),
+  }));
+  return [...allOf(volume), ...only];
+}
+
+/** Where a file stands in what is taken out. */
+function placeIn({ entry, volume: { partition, inside }, path }: Listed): string {
+  const part = partition === null ? '' : `${partition}/`;
+  const opened = inside === null ? '' : `${inside} (opened)/`;
+  return `${part}${opened}${entry.deleted ? 'deleted/' : ''}${path}`;
 }
 
 /** What the manifest says of a file. */
-function manifestFile({ entry, volume: { partition, inside }, writtenAs }: EntryToTake) {
+function manifestFile({ entry, volume: { partition, inside, view }, writtenAs }: EntryToTake) {
   return {
     writtenAs,
     transcript: null as string | null,
     partition,
     inside,
+    /** Another directory of a disc, which alone lists it. */
+    view,
     path: entry.path,
     recordedName: entry.recordedName,
     type: entry.type,
@@ -102,7 +131,7 @@ export async function filesOfCopy(
   async function* members(): AsyncGenerator<ZipMember> {
     const source = await blobSource(db, copy.imageBlob);
     for (const [i, { entry, volume, writtenAs }] of entries.entries()) {
-      const bytes = streamExtents(sliceSource(source, volume.offset, volume.length), entry);
+      const bytes = streamContents(sliceSource(source, volume.offset, volume.length), entry);
       if (!asText || entry.bytes > TRANSCRIPT_LIMIT) {
         yield { name: writtenAs, modified: entry.modified, bytes };
         continue;

@@ -3,8 +3,10 @@
  * save.
  */
 import { inArray } from 'drizzle-orm';
+import type { ByteSource } from '@/core/bits/byte-source';
 import { packSource, tryPacking } from '@/core/packing/pack-source';
 import type { UniqueNames } from '@/core/volume/unique-names';
+import { streamExtents } from '@/core/volume/volume';
 import { nodeDeflater } from '@/node/deflate';
 import { nodeDigester } from '@/node/digester';
 import { blobSource, streamBlob } from '@/server/platform/blobs/read-blob';
@@ -14,6 +16,9 @@ import { fairCopies } from './tables';
 import { type media } from '../media/tables';
 import type { ZipMember } from '@/server/platform/http/zip';
 import type { OutgoingFiles } from './files-of-copy';
+import { rawImage, rawTracksOf, sheetPart, soundPart, type DiscPart } from './disc-parts';
+
+type Copy = typeof fairCopies.$inferSelect;
 
 /** Most copies whose packing is tried at once. */
 export const MAX_TRIED = 500;
@@ -21,24 +26,70 @@ export const MAX_TRIED = 500;
 export const imageName = (code: string, form: string) =>
   `${code}.${form === 'optical-disc' ? 'iso' : 'img'}`;
 
+/** A member of the ZIP, and what the manifest says of it. */
+interface Part {
+  member: ZipMember;
+  bytes: number;
+}
+
+interface Out {
+  code: string;
+  packed: boolean;
+  names: UniqueNames;
+}
+
+/** A name no member has yet, with the ending of what is packed. */
+const nameOf = ({ names, packed }: Out, name: string): string =>
+  names.pathOf(`${name}${packed ? '.gz' : ''}`);
+
+/** Bytes of an image, packed so that they can be read where they lie, or as they are. */
+const imageBytes = (source: ByteSource, packed: boolean, plain: () => ZipMember['bytes']) =>
+  packed ? packSource(source, nodeDeflater, nodeDigester) : plain();
+
+/** The raw image of a disc, its sheet and its sound; nothing of what is no such disc. */
+async function discParts(db: Executor, copy: Copy, out: Out): Promise<Part[]> {
+  const tracks = rawTracksOf(copy);
+  if (tracks.length === 0) return [];
+  const { code, packed, names } = out;
+  const source = await rawImage(db, copy);
+  const rawName = nameOf(out, `${code}.bin`);
+  const whole = { extents: [{ offset: 0, length: source.size }], bytes: source.size };
+  const bytes = imageBytes(source, packed, () => streamExtents(source, whole));
+  const made = [
+    sheetPart(tracks, `${code}.bin`, code),
+    ...tracks.map((track) => soundPart(source, track, code)),
+  ].filter((part): part is DiscPart => part !== null);
+  return [
+    { bytes: source.size, member: { name: rawName, ...beside, stored: packed, bytes } },
+    ...made.map((part) => ({
+      bytes: part.bytes,
+      member: { name: names.pathOf(part.name), ...beside, bytes: part.stream() },
+    })),
+  ];
+}
+
+/** No file of its own in the count. */
+const beside = { modified: null, beside: true };
+
+/** A copy's image with its card and, of a disc that was read raw, all of the disc. */
 export async function imageOfCopy(
   db: Executor,
-  copy: typeof fairCopies.$inferSelect,
+  copy: Copy,
   { code, form }: typeof media.$inferSelect,
   packed: boolean,
   names: UniqueNames,
 ): Promise<OutgoingFiles> {
+  const out = { code, packed, names };
   const source = await blobSource(db, copy.imageBlob);
-  const writtenAs = names.pathOf(`${imageName(code, form)}${packed ? '.gz' : ''}`);
+  const writtenAs = nameOf(out, imageName(code, form));
   const sidecarAs = copy.sidecarBlob ? names.pathOf(`${code}.sidecar.json`) : null;
+  const ofDisc = await discParts(db, copy, out);
   async function* members(): AsyncGenerator<ZipMember> {
     yield {
       name: writtenAs,
       modified: null,
       stored: packed,
-      bytes: packed
-        ? packSource(source, nodeDeflater, nodeDigester)
-        : streamBlob(db, copy.imageBlob),
+      bytes: imageBytes(source, packed, () => streamBlob(db, copy.imageBlob)),
     };
     if (sidecarAs)
       yield {
@@ -47,11 +98,12 @@ export async function imageOfCopy(
         bytes: streamBlob(db, copy.sidecarBlob!),
         beside: true,
       };
+    for (const { member } of ofDisc) yield member;
   }
   return {
     count: 1,
-    mostMembers: 2,
-    bytes: copy.imageBytes,
+    mostMembers: 2 + ofDisc.length,
+    bytes: copy.imageBytes + ofDisc.reduce((sum, { bytes }) => sum + bytes, 0),
     members,
     manifest: {
       format: 'frail-spindle-extract',
@@ -59,6 +111,7 @@ export async function imageOfCopy(
       medium: code,
       image: { writtenAs, sha256: copy.imageSha256, bytes: copy.imageBytes, packed },
       sidecar: sidecarAs,
+      disc: ofDisc.map(({ member: { name }, bytes }) => ({ writtenAs: name, bytes })),
     },
   };
 }

@@ -5,6 +5,7 @@
 import { and, asc, eq, gt, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { filesByBlock, filesOn, type Placed } from '@/core/block/files-on-blocks';
+import { recordedBytes } from '@/core/volume/volume';
 import type { Executor } from '@/server/platform/db/database';
 import type { BlocksKept } from '@/server/states';
 import { files, volumes } from './tables';
@@ -127,7 +128,7 @@ function spaceOf({ length }: VolumeRow, rows: readonly FileRow[]): SpaceStretch[
 }
 
 const isFile = ({ kind }: FileRow) => kind === 'file';
-const placeOf = ({ extents, bytes }: FileRow) => `${extents[0]?.offset}/${bytes}`;
+const placeOf = (row: FileRow) => `${row.extents[0]?.offset}/${recordedBytes(row)}`;
 
 /** How another directory of the same disc names things, and what only one of the two lists. */
 function compareView(view: readonly FileRow[], main: readonly FileRow[]) {

@@ -169,6 +169,8 @@ export const files = pgTable(
     /** As its own directory gives it: `28 blocks`. */
     ownSize: text(),
     bytes: bigint({ mode: 'number' }).notNull(),
+    /** Bytes that its extents hold, where it is packed on its disc. */
+    packedBytes: bigint({ mode: 'number' }),
     sha256: text(),
     /** Local time without a zone, as recorded. */
     modified: text(),

@@ -11,6 +11,7 @@ import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platf
 import { imageOfCopy, isAlone } from '../copies/image-of-copy';
 import { filesOfCopy, manifestMember, type OutgoingFiles } from '../copies/files-of-copy';
 import { note } from '../ledger/ledger';
+import { withPapers } from './papers-out';
 import { refuseQuarantined } from '../signatures/signatures';
 import { ThreadedHash } from '@/server/platform/threads/threaded-hash';
 import { refuseTooMuch, zipOf, type ZipMember } from '@/server/platform/http/zip';
@@ -223,6 +224,7 @@ async function outgoingFiles(
   db: Database,
 ): Promise<Outgoing[]> {
   const names = new UniqueNames();
+  const taken = new Set<number>();
   const outgoing: Outgoing[] = [];
   for (const copyId of fairCopyIds) {
     const [found] = await db
@@ -239,7 +241,7 @@ async function outgoingFiles(
       what === 'images'
         ? await imageOfCopy(db, copy, medium, packed, names)
         : await filesOfCopy(db, copy, code, { prefix: `${code}/`, asText }, names);
-    outgoing.push({ code, files });
+    outgoing.push({ code, files: await withPapers(db, files, medium, { names, taken }) });
   }
   return outgoing;
 }

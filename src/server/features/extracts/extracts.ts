@@ -3,7 +3,7 @@
  * tells how far it is, and can be given up.
  */
 import { nowTold } from '@/messages/tell';
-import { desc, eq, ExtractTablesWithRelations, inArray, sql } from 'drizzle-orm';
+import { and, desc, eq, ExtractTablesWithRelations, inArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
 import { blobs } from '@/server/platform/blobs/tables';
@@ -24,7 +24,7 @@ import { EXTRACT_CONTENTS } from '@/server/states';
 import { imageName, isAlone } from '../copies/image-of-copy';
 import { said } from '@/core/said';
 import { NodePgQueryResultHKT } from 'drizzle-orm/node-postgres';
-import { PgTransaction } from 'drizzle-orm/pg-core';
+import { alias, PgTransaction } from 'drizzle-orm/pg-core';
 
 /** What the route takes. */
 export const NewExtract = z.object({
@@ -36,6 +36,8 @@ export const NewExtract = z.object({
 });
 
 const LISTED = 8;
+/** Its image, and its sound. */
+const TIMES_RAW = 2;
 
 export type ExtractAsked = z.input<typeof NewExtract>;
 
@@ -67,12 +69,20 @@ export async function startExtract(
   });
 }
 
-/** What a ZIP of them, or of their files, takes at the most, nearly. */
+/**
+ * What a ZIP of them, or of their files, takes at the most, nearly: of a disc that was read raw its
+ * raw image too, and its sound, which is no more than that.
+ */
 async function bytesOfImages(db: Executor, copies: readonly number[]): Promise<number> {
+  const raw = alias(blobs, 'raw');
+  const isRaw = sql`jsonb_array_length(coalesce(${fairCopies.blocks} -> 'tracks', '[]')) > 0`;
   const [sum] = await db
-    .select({ bytes: sql<number>`coalesce(sum(${blobs.size}), 0)::float8` })
+    .select({
+      bytes: sql<number>`coalesce(sum(${blobs.size} + ${TIMES_RAW} * coalesce(${raw.size}, 0)), 0)::float8`,
+    })
     .from(fairCopies)
     .innerJoin(blobs, eq(blobs.id, fairCopies.imageBlob))
+    .leftJoin(raw, and(eq(raw.id, fairCopies.captureBlob), isRaw))
     .where(inArray(fairCopies.id, [...copies]));
   return sum!.bytes;
 }

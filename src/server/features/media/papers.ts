@@ -6,7 +6,7 @@ import { inlineBytes } from '@/server/platform/http/answers';
 import { asc, eq, or } from 'drizzle-orm';
 import { paperType } from '@/core/picture/browser-picture';
 import { storeBlob } from '@/server/platform/blobs/blob-store';
-import { readBlob } from '@/server/platform/blobs/read-blob';
+import { readBlob, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { attachments, sets } from './tables';
@@ -108,6 +108,13 @@ export async function showPaper(db: Database, id: number): Promise<Response> {
   const [row] = await db.select().from(attachments).where(eq(attachments.id, id));
   if (!row) throw notFound(said('media.suchPaper'));
   return inlineBytes(await readBlob(db, row.blobId), row);
+}
+
+/** Its bytes, to be taken out with the medium. */
+export async function* streamPaper(db: Executor, id: number): AsyncGenerator<Uint8Array> {
+  const [row] = await db.select().from(attachments).where(eq(attachments.id, id));
+  if (!row) throw notFound(said('media.suchPaper'));
+  yield* streamBlob(db, row.blobId);
 }
 
 /**

@@ -78,5 +78,8 @@ export const iso9660 = {
     `${counted(files, 'file')} that ${files === 1 ? 'lies' : 'lie'} there.`,
   aFileOfBytes: ({ bytes, block }: { bytes: number; block: number }) =>
     `A file of ${bytes} bytes at block ${block} goes on behind the end of the image.`,
+  isPackedIn: ({ path }: { path: string }) =>
+    `${path} is packed in a way that is not read here, or its header is damaged; it is listed as it ` +
+    'is recorded.',
   theRecordOfThe: 'The record of the root directory makes no sense.',
 };

@@ -18,6 +18,9 @@ export const volume = {
   }) =>
     "The disc's two file systems do not list the same files." +
     `${only('UDF', onlyUdf, moreUdf)}${only('ISO 9660', onlyIso, moreIso)}`,
+  packedDataIsDamaged: ({ paths, more }: { paths: string[]; more: number }) =>
+    'The packed bytes of these files are damaged; what stands in front of the damage is kept:' +
+    ` ${paths.join(', ')}${more > 0 ? ` and ${more} more` : ''}.`,
   filesWereNotRead: ({ count }: { count: number }) =>
     `${count} files were not read, and have no digest: together they claim many times what the ` +
     'image holds.',

@@ -12,6 +12,7 @@ import type { Problem } from '@/core/problems';
 import { areasOf } from '@/core/structure/areas';
 import { transcriptOf } from '@/core/text/transcript';
 import { directoriesOf, type ViewName } from '@/core/volume/disc-volume';
+import { EndedEarly } from '@/core/volume/ended-early';
 import { doubtsIn } from '@/core/volume/extent-source';
 import { leftOutProblems, ReadingBudget, ReadOnce } from '@/core/volume/reading-budget';
 import { HOLE, isWhole, type Extent, type Volume, type VolumeEntry } from '@/core/volume/volume';
@@ -43,6 +44,12 @@ export interface ExaminedVolumes {
 
 /** Keeps a file's words under the digest of its bytes. */
 export type KeepText = (sha256: string, body: string) => Promise<void>;
+
+/** Null where the file ended early. */
+interface Digested {
+  sha256: string | null;
+}
+type Once = ReadOnce<Digested>;
 
 interface Examination {
   source: ByteSource;
@@ -109,7 +116,7 @@ async function examineViews(
   found: FoundVolume,
 ): Promise<ExaminedVolume[]> {
   const { entries, others } = directoriesOf(found.volume);
-  const once = new ReadOnce<string>(examination.budget);
+  const once = new ReadOnce<Digested>(examination.budget);
   const views: Placed[] = [
     { ...found, volume: { ...found.volume, entries }, inside: null },
     ...others.map((view) => ({
@@ -159,46 +166,59 @@ const volumeRow = (volume: Placed['volume'], leftOut: readonly Problem[]) => ({
 async function examineVolume(
   examination: Examination,
   { volume, view, partition, offset, length, reasons, inside }: Placed,
-  once = new ReadOnce<string>(examination.budget),
+  once = new ReadOnce<Digested>(examination.budget),
 ): Promise<ExaminedVolume> {
   const placed = { partition, inside, view, offset, length, reasons };
   const { inDoubt, budget, keepText } = examination;
   const refusedBefore = budget.refused;
+  const ended = new EndedEarly();
   const rows: ExaminedVolume['files'] = [];
   for (const [position, entry] of volume.entries.entries()) {
     const doubts = doubtsIn(entry.extents, offset, inDoubt);
+    const { sha256, endsEarly } = await lookedInto(volume, entry, once, keepText);
+    if (endsEarly) ended.add(entry);
     rows.push({
       position,
-      sha256: await digestOfEntry(volume, entry, once, keepText),
+      sha256,
       ...entry,
+      damaged: entry.damaged || endsEarly,
       recordedName: sanitizeText(entry.recordedName),
       link: entry.link === undefined ? null : sanitizeText(entry.link),
       sectorsInDoubt: doubts.length,
-      doubts,
+      doubts: typeof entry.packedBytes === 'number' ? anywhereIn(entry, doubts) : doubts,
     });
   }
-  const leftOut = leftOutProblems(budget.refused - refusedBefore);
+  const leftOut = [...ended.problems(), ...leftOutProblems(budget.refused - refusedBefore)];
   return { row: { ...volumeRow(volume, leftOut), ...placed }, files: rows };
 }
 
+/** Of a packed file no doubt has a place in what it unpacks to. */
+const anywhereIn = ({ bytes }: VolumeEntry, doubts: readonly Extent[]): Extent[] =>
+  doubts.length > 0 ? [{ offset: 0, length: bytes }] : [];
+
 /** The digest of a whole file, whose words are kept on the way; null of all else. */
-async function digestOfEntry(
+async function lookedInto(
   volume: Volume,
   entry: VolumeEntry,
-  once: ReadOnce<string>,
+  once: Once,
   keepText: KeepText,
-): Promise<string | null> {
-  if (entry.kind !== 'file' || !isWhole(entry)) return null;
-  return once.of(entry, () => digestOfFile(volume, entry, keepText));
+): Promise<{ sha256: string | null; endsEarly: boolean }> {
+  if (entry.kind !== 'file' || !isWhole(entry)) return { sha256: null, endsEarly: false };
+  const read = await once.of(entry, async () => ({
+    sha256: await digestOfFile(volume, entry, keepText),
+  }));
+  return { sha256: read?.sha256 ?? null, endsEarly: read !== null && read.sha256 === null };
 }
 
+/** Null where its bytes end before its size. */
 async function digestOfFile(
   volume: Volume,
   entry: VolumeEntry,
   keepText: KeepText,
-): Promise<string> {
+): Promise<string | null> {
   if (entry.bytes > TEXT_LIMIT) return digestOf(volume.stream(entry), entry.bytes);
   const bytes = await volume.read(entry);
+  if (bytes.length < entry.bytes) return null;
   const sha256 = toHex(nodeDigester.sha256(bytes));
   // What the search finds a file by: its text, or a program's listing.
   const body = transcriptOf(bytes, volume.filesystem, entry.type);
@@ -206,9 +226,28 @@ async function digestOfFile(
   return sha256;
 }
 
-async function digestOf(parts: AsyncIterable<Uint8Array>, bytes: number): Promise<string> {
-  if (bytes >= THREADED_FROM) return digestOfStream(parts);
+async function digestOf(parts: AsyncIterable<Uint8Array>, bytes: number): Promise<string | null> {
+  const counted = new Counted(parts);
+  const sha256 = await (bytes >= THREADED_FROM ? digestOfStream(counted) : hashOf(counted));
+  return counted.bytes < bytes ? null : sha256;
+}
+
+async function hashOf(parts: AsyncIterable<Uint8Array>): Promise<string> {
   const hash = nodeDigester.sha256Stream();
   for await (const part of parts) hash.update(part);
   return toHex(hash.digest());
+}
+
+/** Parts as they come, and how many bytes they were. */
+class Counted implements AsyncIterable<Uint8Array> {
+  bytes = 0;
+
+  constructor(private readonly parts: AsyncIterable<Uint8Array>) {}
+
+  async *[Symbol.asyncIterator]() {
+    for await (const part of this.parts) {
+      this.bytes += part.length;
+      yield part;
+    }
+  }
 }

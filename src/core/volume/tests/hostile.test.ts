@@ -3,13 +3,13 @@
  * unsafe path, no read beyond the source.
  */
 import fc from 'fast-check';
-import { loadVector } from '../../../tests/support/vectors';
-import { seededRandom } from '../bits/random';
-import { memorySource, type ByteSource } from '../bits/byte-source';
-import { candidatesOf, identifyVolumes } from '../identify/identify';
-import { bytesOfName, nameOf } from './d64/names';
-import { isSafeName } from './safe-name';
-import { otherOrder } from './sixteen-sector-order';
+import { loadVector } from '../../../../tests/support/vectors';
+import { seededRandom } from '../../bits/random';
+import { memorySource, type ByteSource } from '../../bits/byte-source';
+import { candidatesOf, identifyVolumes } from '../../identify/identify';
+import { bytesOfName, nameOf } from '../d64/names';
+import { isSafeName } from '../safe-name';
+import { otherOrder } from '../sixteen-sector-order';
 
 const IMAGES = [
   'd64-plain.d64',

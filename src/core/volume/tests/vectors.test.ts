@@ -4,14 +4,14 @@
  */
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { loadExpectation, loadVector, sha256Hex } from '../../../tests/support/vectors';
-import { memorySource } from '../bits/byte-source';
-import { identifyVolumes } from '../identify/identify';
-import { turnedBytes } from './sixteen-sector-order';
-import { parametersOf, ParametersFile } from './cpm/parameters-file';
-import { SHIPPED_LAYOUTS } from '../layout/shipped';
-import { isSafeName } from './safe-name';
-import type { VolumeEntry } from './volume';
+import { loadExpectation, loadVector, sha256Hex } from '../../../../tests/support/vectors';
+import { memorySource } from '../../bits/byte-source';
+import { identifyVolumes } from '../../identify/identify';
+import { turnedBytes } from '../sixteen-sector-order';
+import { parametersOf, ParametersFile } from '../cpm/parameters-file';
+import { SHIPPED_LAYOUTS } from '../../layout/shipped';
+import { isSafeName } from '../safe-name';
+import type { VolumeEntry } from '../volume';
 
 interface ExpectedFile {
   path: string;
@@ -41,7 +41,7 @@ interface Expectation {
   partitions?: { number: number; start: number }[];
 }
 
-const CASES = readdirSync(join(__dirname, '../../../tests/vectors/volumes'))
+const CASES = readdirSync(join(__dirname, '../../../../tests/vectors/volumes'))
   .filter((name) => name.endsWith('.expect.json.gz'))
   .map((name) => name.replace('.expect.json.gz', ''))
   // Sound FAT volumes have a test of their own, beside their code.

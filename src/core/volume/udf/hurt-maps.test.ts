@@ -1,0 +1,123 @@
+/** Volumes whose blocks lie by tables, with their tables hurt: read by what is left, and told. */
+import { loadExpectation, loadVector, sha256Hex } from '../../../../tests/support/vectors';
+import { memorySource } from '../../bits/byte-source';
+import { seededRandom } from '../../bits/random';
+import { openUdf } from './read';
+
+const SECTOR = 2048;
+
+interface Expectation {
+  files: { path: string; sha256: string }[];
+}
+
+/** A vector changed, as it opens: digests of its files, and what is told. */
+async function opened(name: string, change: (bytes: Uint8Array) => Uint8Array | void) {
+  const bytes = loadVector(`optical/${name}.iso`).slice();
+  const volume = await openUdf(memorySource(change(bytes) ?? bytes));
+  const files: Record<string, string> = {};
+  for (const entry of volume.entries)
+    if (entry.kind === 'file' && !entry.damaged)
+      files[entry.path] = sha256Hex(await volume.read(entry));
+  return { files, kinds: [...new Set(volume.problems.map(({ kind }) => kind))] };
+}
+
+const filesOf = (name: string) =>
+  Object.fromEntries(
+    loadExpectation<Expectation>(`optical/${name}`).files.map(({ path, sha256 }) => [path, sha256]),
+  );
+
+const noise = (length: number) =>
+  Uint8Array.from(
+    { length },
+    (() => {
+      const random = seededRandom('noise');
+      return () => random.below(256);
+    })(),
+  );
+
+const wipe = (sector: number) => (bytes: Uint8Array) =>
+  void bytes.fill(0, sector * SECTOR, (sector + 1) * SECTOR);
+
+test.each(['vol-udf-virtual-150', 'vol-udf-virtual-200'])(
+  '%s without its last table: by the table before it, and what says its own number behind that',
+  async (name) => {
+    const last = loadVector(`optical/${name}.iso`).length / SECTOR - 1;
+    expect(await opened(name, wipe(last))).toEqual({
+      files: filesOf(name),
+      kinds: ['descriptor-damaged'],
+    });
+  },
+);
+
+test('a table of virtual blocks is found behind so much that was never written', async () => {
+  const name = 'vol-udf-virtual-200';
+  const found = await opened(name, (bytes) => {
+    const longer = new Uint8Array(bytes.length + 5000 * SECTOR);
+    longer.set(bytes);
+    return longer;
+  });
+  expect(found).toEqual({ files: filesOf(name), kinds: [] });
+});
+
+test('what stands behind a table of virtual blocks is told', async () => {
+  const name = 'vol-udf-virtual-150';
+  const found = await opened(name, (bytes) => {
+    const longer = new Uint8Array(bytes.length + 3 * SECTOR);
+    longer.set(bytes);
+    longer.set(noise(3 * SECTOR), bytes.length);
+    return longer;
+  });
+  expect(found).toEqual({ files: filesOf(name), kinds: ['descriptor-damaged'] });
+});
+
+test('the mirror of the file of all entries stands in for it', async () => {
+  const name = 'vol-udf-metadata';
+  expect(await opened(name, wipe(288 + 2))).toEqual({
+    files: filesOf(name),
+    kinds: ['descriptor-damaged'],
+  });
+});
+
+test('without any table of packets that were moved nothing is made of what stands where they were', async () => {
+  const found = await opened('vol-udf-spared', (bytes) => {
+    for (const sector of [272, 276, 280]) wipe(sector)(bytes);
+  });
+  expect(found).toEqual({ files: {}, kinds: ['descriptor-damaged', 'udf-tag-checksum'] });
+});
+
+test('one table of packets that were moved is enough', async () => {
+  const name = 'vol-udf-spared';
+  const found = await opened(name, (bytes) => {
+    for (const sector of [272, 276]) wipe(sector)(bytes);
+  });
+  expect(found).toEqual({ files: filesOf(name), kinds: ['descriptor-damaged'] });
+});
+
+test('without an anchor the descriptors are looked for', async () => {
+  const name = 'vol-udf-512';
+  const found = await opened(name, (bytes) => {
+    bytes.fill(0, 256 * 512, 257 * 512);
+    bytes.fill(0, bytes.length - 512);
+  });
+  expect(found).toEqual({ files: filesOf(name), kinds: ['udf-anchor-missing'] });
+});
+
+test('an identifier that was overwritten hides those behind it no more', async () => {
+  const name = 'vol-udf-metadata';
+  const at = Buffer.from(loadVector(`optical/${name}.iso`)).indexOf(
+    '\x08to the mill.txt',
+    'latin1',
+  );
+  const found = await opened(name, (bytes) => {
+    // In both copies of the entries' file.
+    for (
+      let from = at;
+      from > 0;
+      from = Buffer.from(bytes).indexOf('\x08to the mill.txt', 0, 'latin1')
+    )
+      bytes.fill(0xee, from - 38, from + 10);
+  });
+  expect(found.files['Letters/Größe ☂.txt']).toBe(filesOf(name)['Letters/Größe ☂.txt']);
+  expect(Object.values(found.files).sort()).toEqual(Object.values(filesOf(name)).sort());
+  expect(found.kinds).toContain('directory-damaged');
+});
