@@ -1,6 +1,7 @@
 // `npm run soak`: the whole application at work while its parts are killed and stopped under it.
 // Nobody lends a hand, and what comes of the work must be what came of it undisturbed.
 //   --kills N   misfortunes (100)      --seed N   the same ones again      --speed N   of the bench (30)
+//   --only TEXT misfortunes with such a name
 import { parseArgs } from 'node:util';
 import { buildPagesIfStale, bundleIfStale, installPackages, say } from './lib/prepare.mjs';
 import { House } from './lib/soak/house.mjs';
@@ -12,6 +13,7 @@ const { values } = parseArgs({
     kills: { type: 'string', default: '100' },
     seed: { type: 'string', default: String(Date.now() % 2 ** 31) },
     speed: { type: 'string', default: '30' },
+    only: { type: 'string', default: '' },
   },
 });
 const random = randomOf(Number(values.seed));
@@ -99,6 +101,7 @@ try {
   counts = await strike(house, {
     times: Number(values.kills),
     random,
+    only: values.only,
     tell: (what) => say(`  ${what} (${seconds()} s, ${done} results)`),
   });
   isOver = true;

@@ -7,8 +7,8 @@ import type { Volume, VolumeEntry } from '@/core/volume/volume';
 import { writeNew } from './files';
 import { JobError } from './usage';
 
-interface Extracted {
-  path: string;
+export interface Extracted {
+  entry: VolumeEntry;
   writtenAs: string;
 }
 
@@ -70,7 +70,7 @@ export async function extractVolume(
       const time = new Date(entry.modified);
       await utimes(path, time, time);
     }
-    done.push({ path: entry.path, writtenAs: path.slice(root.length + 1) });
+    done.push({ entry, writtenAs: path.slice(root.length + 1) });
     if (!asText) continue;
     // Loaded only where it is asked for: the tables of keywords and characters are large.
     const { TRANSCRIPT_LIMIT, transcriptOf } = await import('@/core/text/transcript');

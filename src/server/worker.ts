@@ -19,6 +19,7 @@ import { giveUpIntake, runIntake } from './features/intake/intake-job';
 import { runScan } from './features/signatures/scan-job';
 import { giveUpSelfTest, runSelfTest } from './features/stations/self-test-job';
 import { giveUpSitting, runSitting } from './features/sittings/sitting-job';
+import { goOnWithRoom } from './features/sittings/go-on-with-room';
 import { watchStacks } from './features/sittings/stacks';
 import { giveUpTransfer, runTransfer } from './features/transfers/transfer-job';
 import { giveUpWriteback, runWriteback } from './features/writebacks/writeback-job';
@@ -34,6 +35,7 @@ const nothingHangsOnIt = async () => undefined;
 
 const WATCH_MS = 500;
 const ALIVE_MS = 3000;
+const ROOM_MS = 5000;
 
 nameBlobsBy(nameOfBlob);
 const connection = connectDatabase(undefined, {
@@ -70,6 +72,10 @@ let watching = Promise.resolve();
 const watch = setInterval(() => {
   watching = watching.then(() => watchStacks(connection.db)).catch(() => undefined);
 }, WATCH_MS);
+const lookForRoom = setInterval(
+  () => void goOnWithRoom(connection.db).catch(() => undefined),
+  ROOM_MS,
+);
 const tidy = () =>
   sweep(connection.db).then(
     (swept) => log().info(swept, 'swept'),
@@ -83,6 +89,7 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const) {
   process.on(signal, async () => {
     clearInterval(watch);
     clearInterval(sweeping);
+    clearInterval(lookForRoom);
     ended.abort();
     await watching;
     await checking;

@@ -30,6 +30,7 @@ import { takeIn } from '@/server/features/intake/intake';
 import { addRules, keepFindings, scanSource } from '@/server/features/signatures/signatures';
 import { SignatureRules } from '@/core/scan/rules';
 import { serverSuite } from '../support/server-suite';
+import { sectorsInDoubt } from '@/server/features/writebacks/writeback-check';
 import { settledAssembly } from '../support/settled-assembly';
 import { unzip } from '../support/unzip';
 import { loadVector, sha256Hex } from '../support/vectors';
@@ -198,12 +199,17 @@ test('settled, it is an image of its own that a checker accepts, and what it cam
       expect([path, sha256]).toEqual([path, wanted.get(path === 'DUES.TXT' ? 'LETTER.TXT' : path)]);
   }
   // What was in doubt there and was not written over is in doubt here.
-  const doubts = async (of: number) =>
-    (await contentsOf(db(), of))[0]!.entries.reduce(
-      (sum, { sectorsInDoubt }) => sum + sectorsInDoubt,
-      0,
-    );
+  const doubts = async (of: number) => {
+    const [row] = await db().select().from(fairCopies).where(eq(fairCopies.id, of));
+    return sectorsInDoubt(db(), row!);
+  };
+  expect(await doubts(base)).toBeGreaterThan(0);
   expect(await doubts(copy.id)).toBe(await doubts(base));
+  // And in what is made of that.
+  const next = await startAssembly(db(), who, { title: 'Once more', baseId: copy.id });
+  await act(next.id, { do: 'edit', edit: { kind: 'folder', path: 'LATER' } });
+  const made = await copyId(await settledAssembly(db(), who, next.id));
+  expect(await doubts(made)).toBe(await doubts(base));
   expect(
     await db()
       .select({ digest: trackDigests.digest })

@@ -190,6 +190,20 @@ async function expectDoubtsTold(): Promise<void> {
     [1260, 60],
     [41_300, 260],
   ]);
+  // Blocks are counted, not stretches of them.
+  const lost = sidecar.filledIn.flatMap(({ offset, length }) =>
+    Array.from({ length: length / 512 }, (_, i) => offset + i * 512),
+  );
+  const blocksOf = ({ extents }: (typeof entries)[number]) =>
+    lost.filter((at) =>
+      extents.some((each) => {
+        const from = volume!.offset + each.offset;
+        return at >= from && at < from + each.length;
+      }),
+    ).length;
+  expect(entries.map(({ path, sectorsInDoubt }) => [path, sectorsInDoubt])).toEqual(
+    entries.map((entry) => [entry.path, blocksOf(entry)]),
+  );
 }
 
 test('a look that a worker died of is taken up, and asks the drive for nothing that is there', async () => {

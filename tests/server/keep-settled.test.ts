@@ -1,5 +1,6 @@
 /** A copy is made of everything that is known when it is stored, and of an image nothing else. */
 import { desc, eq } from 'drizzle-orm';
+import { NO_DOUBTS } from '@/core/block/image-doubts';
 import { memorySource } from '@/core/bits/byte-source';
 import { examineVolumes } from '@/server/features/copies/keeping/examine-volumes';
 import type { NewFairCopy } from '@/server/features/copies/keeping/fair-copies';
@@ -81,7 +82,7 @@ test.each(['volumes/prodos-280.po', 'volumes/prodos-1600.po', 'volumes/cpm-8inch
     const image = loadVector(name);
     const { inUse, fileCount } = await examineVolumes(
       memorySource(image),
-      [],
+      NO_DOUBTS,
       async () => undefined,
     );
     expect(fileCount).toBeGreaterThan(0);

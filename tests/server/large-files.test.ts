@@ -30,6 +30,7 @@ import { protectedDownload } from '@/server/platform/http/protect';
 import { extractBytes, startExtract } from '@/server/features/extracts/extracts';
 import { contentsOf } from '@/server/features/copies/queries';
 import { copyPart } from '@/server/features/copies/downloads';
+import { imageBytes } from '@/server/features/copies/image-bytes';
 import { packingOf } from '@/server/features/copies/image-of-copy';
 import { addPaper } from '@/server/features/media/papers';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
@@ -322,6 +323,11 @@ test('a raw disc with its sheet: tracks, mended sectors, and files of its data',
   });
   expect(sha256Hex(await readBlob(db(), copy.captureBlob!))).toBe(
     sha256Hex(loadVector('optical/disc-mixed.bin')),
+  );
+  // In the image of its data each lost sector stands at its own place.
+  const { doubts } = await imageBytes(db(), copy.id, { from: 0, length: copy.imageBytes });
+  expect(doubts.map(({ offset, length }) => [offset / 2048, length])).toEqual(
+    expected.unrepairable.map((lba) => [lba, 2048]),
   );
   const scrambled = await takeIn(
     db(),

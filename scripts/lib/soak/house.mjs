@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { ROOT } from '../prepare.mjs';
 import { freePort, isAlive } from '../processes.mjs';
+import { mountSmallDisk, unmountSmallDisk } from './small-disk.mjs';
 
 const OPERATOR = 'spindle-operator=Ingrid%20Sollis';
 /** A request that nothing answers is asked again: longer than any part takes to come back. */
@@ -31,6 +32,7 @@ export class House {
   static async begin({ speed }) {
     const house = new House();
     house.folder = mkdtempSync(join(tmpdir(), 'spindle-soak-'));
+    house.hasSmallDisk = mountSmallDisk(house.folder);
     // So that the database's own user comes in.
     chmodSync(house.folder, 0o755);
     const [web, bench, database] = [await freePort(), await freePort(), await freePort()];
@@ -142,6 +144,7 @@ export class House {
     this.#isEnding = true;
     this.#supervisor.kill('SIGTERM');
     for (let i = 0; i < 150 && isAlive(this.#supervisor.pid); i++) await sleep(100);
+    if (this.hasSmallDisk) unmountSmallDisk(this.folder);
     rmSync(this.folder, { recursive: true, force: true });
   }
 }

@@ -1,5 +1,6 @@
 // What befalls a house in a soak: parts killed, connections cut, processes stopped that go on later.
 import { setTimeout as sleep } from 'node:timers/promises';
+import { fillFor } from './small-disk.mjs';
 
 /** A generator of its own, so that a seed gives the same misfortunes again (mulberry32). */
 export function randomOf(seed) {
@@ -38,6 +39,12 @@ const freeze = (part, ms) => async (house, pick) => {
   return true;
 };
 
+const fill = (ms) => async (house) => {
+  if (!house.hasSmallDisk) return false;
+  await fillFor(house.folder, ms);
+  return true;
+};
+
 /** How often each comes, of all of them. */
 const MISFORTUNES = [
   { name: 'worker killed', weight: 6, strike: kill('worker') },
@@ -50,23 +57,28 @@ const MISFORTUNES = [
   { name: 'worker stopped for 60 s', weight: 0.5, strike: freeze('worker', 60_000) },
   { name: 'bench stopped for 8 s', weight: 1, strike: freeze('bench', 8000) },
   { name: 'database stopped for 8 s', weight: 1, strike: freeze('database', 8000) },
+  { name: 'disk full for 15 s', weight: 1.5, strike: fill(15_000) },
 ];
 
-function drawn(random) {
-  let at = random() * MISFORTUNES.reduce((sum, { weight }) => sum + weight, 0);
-  return MISFORTUNES.find(({ weight }) => (at -= weight) < 0) ?? MISFORTUNES[0];
+function drawn(random, list) {
+  let at = random() * list.reduce((sum, { weight }) => sum + weight, 0);
+  return list.find(({ weight }) => (at -= weight) < 0) ?? list[0];
 }
 
 /** Seconds between one and the next: sometimes the second comes while the first is mended. */
 const REST_MS = [200, 12_000];
 
-/** Strikes so often; gives how often each. `tell` hears of each. */
-export async function strike(house, { times, random, tell }) {
+/**
+ * Strikes so often, with what has a name like `only`; gives how often each. `tell` hears of each.
+ */
+export async function strike(house, { times, random, only, tell }) {
+  const list = MISFORTUNES.filter(({ name }) => name.includes(only));
+  if (list.length === 0) throw new Error(`no misfortune has a name like ${only}`);
   const counts = {};
   const pick = (pids) => pids[Math.floor(random() * pids.length)];
   for (let done = 0; done < times;) {
     await sleep(REST_MS[0] + random() * (REST_MS[1] - REST_MS[0]));
-    const { name, strike: does } = drawn(random);
+    const { name, strike: does } = drawn(random, list);
     if (!(await does(house, pick))) continue;
     done++;
     counts[name] = (counts[name] ?? 0) + 1;

@@ -7,13 +7,15 @@ import type { FoundVolume } from '@/core/identify/found-volume';
 import { identifyVolumes } from '@/core/identify/identify';
 import { volumesInside } from '@/core/identify/inside';
 import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
+import { sectorsIn, type Doubts } from '@/core/block/image-doubts';
+import { doubtsIn } from '@/core/volume/extent-source';
 import { leftOutProblems, ReadingBudget } from '@/core/volume/reading-budget';
 import { directoriesOf, viewsOf } from '@/core/volume/disc-volume';
 import type { Volume, VolumeEntry } from '@/core/volume/volume';
-import { extractVolume } from '../extract';
-import { digestsOf } from '../file-digests';
+import { extractVolume, type Extracted } from '../extract';
+import { digestsOf, type OnImage } from '../file-digests';
 import { jsonText, readJson, writeOut } from '../files';
-import { openImage } from '../open-image';
+import { openImage, type OpenedImage } from '../open-image';
 import { shown } from '../paths';
 import { JobError, UsageError } from '../usage';
 import { Problem } from '@/core/problems';
@@ -49,7 +51,7 @@ async function filesJson(
   for (const entry of entries) {
     if (entry.kind !== 'file') continue;
     const { path, bytes, type, locked, modified, deleted, recoverable, link } = entry;
-    const { sha256, damaged } = await digests.of(entry);
+    const { sha256, damaged, sectorsInDoubt, doubts } = await digests.of(entry);
     files.push(
       link === undefined
         ? {
@@ -62,6 +64,7 @@ async function filesJson(
             deleted,
             recoverable,
             damaged,
+            ...(sectorsInDoubt > 0 && { sectorsInDoubt, doubts }),
           }
         : { path, link, modified },
     );
@@ -71,10 +74,10 @@ async function filesJson(
 
 export async function volumeJson(
   { volume, partition, offset, length, confidence, reasons, inside }: Listed,
-  budget: ReadingBudget,
+  { budget, doubts }: Pick<OnImage, 'budget' | 'doubts'>,
 ): Promise<object> {
   const refusedBefore = budget.refused;
-  const digests = digestsOf(volume, budget);
+  const digests = digestsOf(volume, { budget, offset, doubts });
   const files = await filesJson(volume.entries, digests);
   const views: Record<string, object[]> = {};
   for (const view of viewsOf(volume)) views[view.name] = await filesJson(view.entries, digests);
@@ -129,15 +132,29 @@ function linesOf(volume: Volume): string[] {
   ];
 }
 
-const filesListed = (volume: Volume): string =>
-  directoriesOf(volume)
+/** Sectors of a file that no sound reading supplied. */
+const doubtful = ({ extents }: VolumeEntry, { offset }: Listed, inDoubt: Doubts): number =>
+  sectorsIn({ ...inDoubt, ranges: doubtsIn(extents, offset, inDoubt.ranges) });
+
+const filesListed = (listed: Listed, inDoubt: Doubts): string =>
+  directoriesOf(listed.volume)
     .entries.filter(({ kind }) => kind === 'file')
-    .map(({ path, bytes, modified, deleted, recoverable }) => {
+    .map((entry) => {
+      const { path, bytes, modified, deleted, recoverable } = entry;
       const size = String(bytes).padStart(10);
       const gone = deleted ? `  (deleted, ${recoverable})` : '';
-      return `${size}  ${modified ?? '-'.padEnd(19)}  ${shown(path)}${gone}\n`;
+      const sectors = doubtful(entry, listed, inDoubt);
+      const doubt = sectors > 0 ? `  (sectors in doubt: ${sectors})` : '';
+      return `${size}  ${modified ?? '-'.padEnd(19)}  ${shown(path)}${gone}${doubt}\n`;
     })
     .join('');
+
+/** Of files that were written, those that are not sound. */
+const doubtfulLines = (done: readonly Extracted[], listed: Listed, inDoubt: Doubts): string[] =>
+  done
+    .map(({ entry, writtenAs }) => ({ writtenAs, sectors: doubtful(entry, listed, inDoubt) }))
+    .filter(({ sectors }) => sectors > 0)
+    .map(({ writtenAs, sectors }) => `  ${shown(writtenAs)}: sectors in doubt: ${sectors}`);
 
 const innerLine = ({ inside, volume }: Inner): string =>
   `${shown(inside!)} is itself an image: ${volume.filesystem}, ` +
@@ -172,16 +189,17 @@ export async function contentsCommand(args: string[]): Promise<void> {
     const volumes =
       values.inside === undefined ? outer : inner.filter(({ inside }) => inside === values.inside);
     if (values.inside !== undefined && volumes.length === 0) throw nowhere(values.inside, inner);
-    await writeListing(values, inner, partitions, volumes, problems, source.size);
+    await writeListing(values, inner, partitions, volumes, problems, source);
     const lines: string[] = problems.map(({ said }) => tell(said));
     for (const each of volumes) {
       lines.push(...linesOf(each.volume));
-      if (values.json !== '-') process.stdout.write(filesListed(each.volume));
+      if (values.json !== '-') process.stdout.write(filesListed(each, source.doubts()));
       if (!values.extract) continue;
       const part = String(each.partition ?? volumes.indexOf(each) + 1);
       const target = volumes.length > 1 ? join(values.extract, part) : values.extract;
       const done = await extractVolume(each.volume, target, values.text ?? false);
       lines.push(`  ${done.length} files written to ${target}`);
+      lines.push(...doubtfulLines(done, each, source.doubts()));
     }
     if (values.inside === undefined) lines.push(...inner.map(innerLine));
     process.stderr.write(`${lines.join('\n')}\n`);
@@ -202,14 +220,15 @@ async function writeListing(
   partitions: Partition[],
   volumes: Listed[],
   problems: Problem[],
-  imageBytes: number,
+  source: OpenedImage,
 ) {
   if (values.json) {
     const below = values.inside === undefined ? inner : [];
-    const budget = new ReadingBudget(imageBytes);
+    const { size, doubts } = source;
+    const onImage = { budget: new ReadingBudget(size), doubts };
     const listed = async (all: readonly Listed[]) => {
       const jsons: object[] = [];
-      for (const each of all) jsons.push(await volumeJson(each, budget));
+      for (const each of all) jsons.push(await volumeJson(each, onImage));
       return jsons;
     };
     const json = {

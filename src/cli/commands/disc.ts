@@ -19,6 +19,7 @@ import { scramble } from '@/core/optical/scramble';
 import { identifyVolumes } from '@/core/identify/identify';
 import { DISC_PCM, wavHeader } from '@/core/sound/wav';
 import { nodeDigester } from '@/node/digester';
+import { LostSectors } from '../image-doubts';
 import { ReadingBudget } from '@/core/volume/reading-budget';
 import { volumeJson } from './contents';
 import { fileSource, jsonText, writeNew, writeOut } from '../files';
@@ -194,12 +195,13 @@ async function volumesOf(
   tracks: Examined['tracks'],
   beside: Beside,
 ): Promise<object[]> {
-  const source = await discData(disc.sources, tracks, beside);
+  const lost = new LostSectors();
+  const source = await discData(disc.sources, tracks, { ...beside, onLost: lost.add });
   if (!source) return [];
-  const budget = new ReadingBudget(source.size);
+  const onImage = { budget: new ReadingBudget(source.size), doubts: () => lost.doubts() };
   const jsons: object[] = [];
   for (const found of (await identifyVolumes(source)).volumes)
-    jsons.push(await volumeJson({ ...found, inside: null }, budget));
+    jsons.push(await volumeJson({ ...found, inside: null }, onImage));
   return jsons;
 }
 

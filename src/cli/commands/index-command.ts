@@ -1,7 +1,7 @@
 /** `spindle index`: one list of all files on many images and captures. */
 import { tell } from '@/messages/tell';
 import { parseArgs } from 'node:util';
-import { sliceSource, type ByteSource } from '@/core/bits/byte-source';
+import { sliceSource } from '@/core/bits/byte-source';
 import { csvRow } from '@/core/csv';
 import { identifyVolumes } from '@/core/identify/identify';
 import type { Problem } from '@/core/problems';
@@ -11,7 +11,7 @@ import { directoriesOf } from '@/core/volume/disc-volume';
 import type { Volume } from '@/core/volume/volume';
 import { digestsOf } from '../file-digests';
 import { jsonText, writeOut } from '../files';
-import { openImage } from '../open-image';
+import { openImage, type OpenedImage } from '../open-image';
 import { filesOf, shown } from '../paths';
 import { JobError, UsageError } from '../usage';
 
@@ -28,6 +28,7 @@ const COLUMNS = [
   'deleted',
   'recoverable',
   'damaged',
+  'inDoubt',
   'sha256',
   'inside',
 ] as const;
@@ -45,6 +46,8 @@ interface Row {
   deleted: boolean;
   recoverable: string | null;
   damaged: boolean;
+  /** Sectors of it that no sound reading supplied. */
+  inDoubt: number;
   sha256: string | null;
   /** Path of the file that is itself an image, where this is a file of that. */
   inside: string | null;
@@ -52,18 +55,22 @@ interface Row {
 
 async function rowsOf(
   image: string,
-  source: ByteSource,
+  source: OpenedImage,
 ): Promise<{ rows: Row[]; problems: string[] }> {
   const { volumes, problems } = await identifyVolumes(source);
   const rows: Row[] = [];
   const budget = new ReadingBudget(source.size);
   const ended: Problem[] = [];
-  const add = async (volume: Volume, partition: number | null, inside: string | null) => {
-    const digests = digestsOf(volume, budget);
+  const add = async (
+    volume: Volume,
+    offset: number,
+    { partition, inside }: Pick<Row, 'partition' | 'inside'>,
+  ) => {
+    const digests = digestsOf(volume, { budget, offset, doubts: source.doubts });
     for (const entry of directoriesOf(volume).entries) {
       if (entry.kind !== 'file') continue;
       const { path, type, bytes, modified, locked, deleted, recoverable } = entry;
-      const { sha256, damaged } = await digests.of(entry);
+      const { sha256, damaged, sectorsInDoubt } = await digests.of(entry);
       rows.push({
         image,
         partition,
@@ -77,6 +84,7 @@ async function rowsOf(
         deleted,
         recoverable,
         damaged,
+        inDoubt: sectorsInDoubt,
         sha256,
         inside,
       });
@@ -84,13 +92,12 @@ async function rowsOf(
     ended.push(...digests.ended.problems());
   };
   for (const { volume, partition, offset, length } of volumes) {
-    await add(volume, partition, null);
+    await add(volume, offset, { partition, inside: null });
     for await (const inner of volumesInside(sliceSource(source, offset, length), volume))
-      await add(
-        inner.volume,
+      await add(inner.volume, offset, {
         partition,
-        inner.partition === null ? inner.inside : `${inner.inside}/${inner.partition}`,
-      );
+        inside: inner.partition === null ? inner.inside : `${inner.inside}/${inner.partition}`,
+      });
   }
   return {
     rows,

@@ -93,7 +93,7 @@ function odditiesOf(
   return odd;
 }
 
-function filledIn(image: FlatImage, keepDoubtful: boolean): Sidecar['filledIn'] {
+export function filledIn(image: FlatImage, keepDoubtful: boolean): Sidecar['filledIn'] {
   return image.places.flatMap(({ sector, offset, bytes, cylinder, head, r }) => {
     if (sector && isSound(sector.grade)) return [];
     return [

@@ -13,19 +13,24 @@ import { isScrambled } from './header-survey';
 interface OfDrive {
   flags?: ByteSource | null;
   others?: readonly OtherReading[];
+  /** Hears of sectors that are lost, by their number in the image, whenever one is read. */
+  onLost?: (sector: number) => void;
 }
 
 /** Null where no track is data. */
 export async function discData(
   sources: readonly ByteSource[],
   tracks: readonly DiscTrack[],
-  { flags = null, others = [] }: OfDrive = {},
+  { flags = null, others = [], onLost = () => undefined }: OfDrive = {},
 ): Promise<ByteSource | null> {
   const parts: { at: number; source: ByteSource }[] = [];
   for (const track of dataTracks(tracks)) {
     const raw = sources[track.file];
     if (!raw) continue;
-    const source = userSource(raw, track, await isScrambled(raw, track), flags, others);
+    const scrambled = await isScrambled(raw, track);
+    const source = userSource(raw, track, scrambled, flags, others, (sector) =>
+      onLost(track.imageSector + sector),
+    );
     parts.push({ at: track.imageSector * USER_SECTOR_BYTES, source });
   }
   const [only, ...more] = parts;

@@ -183,7 +183,8 @@ async function pcmDigest(
 
 /**
  * The 2,048 bytes a sector of a data track as a source: for file systems, which know nothing of raw
- * sectors. Good and mended sectors; zeros for lost ones.
+ * sectors. Good and mended sectors; zeros for lost ones, of which `onLost` hears by their number in
+ * the track.
  */
 export function userSource(
   source: ByteSource,
@@ -191,6 +192,7 @@ export function userSource(
   scrambled: boolean,
   flags: ByteSource | null = null,
   others: readonly OtherReading[] = [],
+  onLost: (sector: number) => void = () => undefined,
 ): ByteSource {
   if (!isRaw(track.type))
     return sliceSource(
@@ -213,7 +215,10 @@ export function userSource(
       };
       if (to <= from) return out;
       for await (const { lba, sector } of sectorsOf(source, part, scrambled, flags, others)) {
-        if (sector.verdict === 'unrepairable') continue;
+        if (sector.verdict === 'unrepairable') {
+          onLost(lba - track.startLba);
+          continue;
+        }
         const at = (lba - track.startLba) * USER_SECTOR_BYTES - from;
         const user = sector.bytes.subarray(
           USER_BYTES[sector.form][0],

@@ -7,6 +7,8 @@ import { eq, sql } from 'drizzle-orm';
 import { fairCopies } from '@/server/features/copies/tables';
 import { startExtract } from '@/server/features/extracts/extracts';
 import { createUpload } from '@/server/features/intake/uploads';
+import { ledger } from '@/server/features/ledger/tables';
+import { goOnWithRoom } from '@/server/features/sittings/go-on-with-room';
 import { askSitting, startSitting } from '@/server/features/sittings/sittings';
 import { sittings, trackReadings } from '@/server/features/sittings/tables';
 import { placeMedium } from '@/server/features/stations/placing';
@@ -91,7 +93,7 @@ test('a page is answered while there is no database, is told, and told when it i
   await hub.close();
 });
 
-test('a sitting pauses while there is no room, and goes on when there is', async () => {
+test('a sitting pauses while there is no room, and goes on by itself when there is', async () => {
   const { db } = suite.connection;
   const stateOf = async (id: number) =>
     (await db.select().from(sittings).where(eq(sittings.id, id)))[0]!;
@@ -104,8 +106,14 @@ test('a sitting pauses while there is no room, and goes on when there is', async
   await worker.kill();
   keepFree(null);
   suite.application.startWorker();
-  await askSitting(db, who, id, 'go-on');
   await until('it to read', async () => (await readingsOf(id)) > 3);
+  const told = await db.select({ what: ledger.what }).from(ledger).where(eq(ledger.sittingId, id));
+  expect(told.map(({ what }) => what.code)).toContain('sittings.goneOnWithRoom');
+  // What a person paused stays so.
+  await askSitting(db, who, id, 'pause');
+  await until('the pause by hand', async () => (await stateOf(id)).state === 'paused');
+  await goOnWithRoom(db);
+  expect((await stateOf(id)).state).toBe('paused');
   await askSitting(db, who, id, 'stop');
   await until('its end', async () => (await stateOf(id)).state === 'done');
 });

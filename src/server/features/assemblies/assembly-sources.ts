@@ -6,7 +6,6 @@ import { tell } from '@/messages/tell';
 import { eq, type SQL } from 'drizzle-orm';
 import { sliceSource } from '@/core/bits/byte-source';
 import type { PutEdit } from '@/core/assembly/edits';
-import type { Sidecar } from '@/core/image/sidecar';
 import { streamContents } from '@/core/volume/contents';
 import { collect } from '@/core/volume/volume';
 import { blobSource, readBlob } from '@/server/platform/blobs/read-blob';
@@ -103,15 +102,3 @@ export const baseImage = (
   db: Executor,
   { id, imageBlob }: Pick<typeof fairCopies.$inferSelect, 'id' | 'imageBlob'>,
 ): Promise<Uint8Array> => remembered(`copy:${id}`, () => readBlob(db, imageBlob));
-
-/** Where the bytes of an image are in doubt: what its sidecar says was filled in. */
-export async function doubtsOfCopy(
-  db: Executor,
-  { sidecarBlob }: Pick<typeof fairCopies.$inferSelect, 'sidecarBlob'>,
-): Promise<{ offset: number; length: number }[]> {
-  if (!sidecarBlob) return [];
-  const { filledIn } = JSON.parse(
-    new TextDecoder().decode(await readBlob(db, sidecarBlob)),
-  ) as Pick<Sidecar, 'filledIn'>;
-  return filledIn.map(({ offset, length }) => ({ offset, length }));
-}

@@ -12,7 +12,8 @@ import { enqueue } from '@/server/platform/jobs/enqueue';
 import { fairCopies } from '../copies/tables';
 import { media } from '../media/tables';
 import { announce } from '@/server/platform/events';
-import { doubtsOfCopy } from './assembly-sources';
+import { doubtsOfCopy } from '../copies/doubts-of-copy';
+import { NO_DOUBTS, type Doubts } from '@/core/block/image-doubts';
 import { openAssembly, type AssemblyRow } from './assembly-volume';
 import { saidOf, UserError } from '@/server/platform/errors';
 import { examineCopy, type CopyToExamine } from '../copies/keeping/examine-copy';
@@ -155,12 +156,14 @@ async function doubtsLeft(
   { baseId }: AssemblyRow,
   before: Uint8Array,
   image: Uint8Array,
-): Promise<{ offset: number; length: number }[]> {
-  if (baseId === null) return [];
+): Promise<Doubts> {
+  if (baseId === null) return NO_DOUBTS;
   const [copy] = await tx.select().from(fairCopies).where(eq(fairCopies.id, baseId));
-  return (await doubtsOfCopy(tx, copy!)).filter(({ offset, length }) =>
+  const { ranges, sectorBytes } = await doubtsOfCopy(tx, copy!);
+  const left = ranges.filter(({ offset, length }) =>
     sameBytes(before.subarray(offset, offset + length), image.subarray(offset, offset + length)),
   );
+  return { ranges: left, sectorBytes };
 }
 
 async function formFor(

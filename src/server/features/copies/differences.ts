@@ -4,7 +4,6 @@
  */
 import { eq } from 'drizzle-orm';
 import { readContainer } from '@/core/flux/container-reader';
-import type { Sidecar } from '@/core/image/sidecar';
 import { tracksOfImage, type Layout } from '@/core/layout/layout';
 import { allSectors, decodeCapture } from '@/core/reading/decode/decode-capture';
 import {
@@ -18,6 +17,7 @@ import type { Database } from '@/server/platform/db/database';
 import { sittings } from '../sittings/tables';
 import { decodeWorkers } from '@/server/platform/threads/decode-workers';
 import { UserError, notFound } from '@/server/platform/errors';
+import { doubtsOfCopy } from './doubts-of-copy';
 import { latestFairCopy } from './queries';
 import { allLayouts, layoutOfCopy } from '../layouts/layouts';
 import { mediumByCode } from '../media/media';
@@ -39,24 +39,19 @@ async function ofMedium(db: Database, code: string): Promise<Side> {
   if (!copy) throw new UserError(said('copies.hasNoFairCopy', { code }), 409);
   const layout = await layoutOfCopy(db, copy);
   if (!layout) throw new UserError(said('copies.noLayoutIsKnown', { code }), 409);
-  const [image, sidecar] = await Promise.all([
+  const [image, { ranges }] = await Promise.all([
     readBlob(db, copy.imageBlob),
-    copy.sidecarBlob ? readBlob(db, copy.sidecarBlob) : null,
+    doubtsOfCopy(db, copy),
   ]);
-  const filled = new Set(
-    sidecar
-      ? (JSON.parse(new TextDecoder().decode(sidecar)) as Sidecar).filledIn.map(
-          ({ offset }) => offset,
-        )
-      : [],
-  );
+  const isInDoubt = (from: number, to: number) =>
+    ranges.some(({ offset, length }) => offset < to && from < offset + length);
   const sectors = tracksOfImage(layout).flatMap(({ cylinder, head, places }) =>
     places.map(({ r, bytes, offset }): ComparedSector => ({
       cylinder,
       head,
       r,
       size: bytes,
-      grade: filled.has(offset) ? 'doubtful' : 'firm',
+      grade: isInDoubt(offset, offset + bytes) ? 'doubtful' : 'firm',
       data: image.subarray(offset, offset + bytes),
     })),
   );

@@ -9,13 +9,13 @@ import { searchPattern } from '@/core/scan/rules';
 import { areasOf } from '@/core/structure/areas';
 import type { Area, Field } from '@/core/structure/structure';
 import { tell } from '@/messages/tell';
-import { blobSource, readBlob } from '@/server/platform/blobs/read-blob';
+import { blobSource } from '@/server/platform/blobs/read-blob';
 import { runImageTask } from '@/server/platform/threads/image-tasks';
 import type { Executor } from '@/server/platform/db/database';
-import type { Sidecar } from '@/core/image/sidecar';
 import { fairCopies } from './tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { contentsOf } from './queries';
+import { doubtsOfCopy } from './doubts-of-copy';
 import { said } from '@/core/said';
 import { say } from '@/messages';
 
@@ -124,9 +124,7 @@ export async function imageBytes(
   const areas = (await allAreas(contents, source)).filter((area) => touches(area, start, end));
   const files: FileThere[] = [];
   filesBetween(contents, start, end, files);
-  const sidecar = copy.sidecarBlob
-    ? (JSON.parse(new TextDecoder().decode(await readBlob(db, copy.sidecarBlob))) as Sidecar)
-    : null;
+  const { ranges } = await doubtsOfCopy(db, copy);
   return {
     from: start,
     size: source.size,
@@ -137,9 +135,7 @@ export async function imageBytes(
       .filter((field) => touches(field, start, end))
       .map(toldField),
     files,
-    doubts: (sidecar?.filledIn ?? [])
-      .filter((range) => touches(range, start, end))
-      .map(({ offset, length: long }) => ({ offset, length: long })),
+    doubts: ranges.filter((range) => touches(range, start, end)),
   };
 }
 

@@ -15,6 +15,7 @@ import {
   text,
   uuid,
 } from 'drizzle-orm/pg-core';
+import type { Doubts } from '@/core/block/image-doubts';
 import type { DeviceFinding } from '@/core/block/verdict';
 import type { RecoverySetting } from '@/core/encoding';
 import type { CaptureDecode } from '@/core/reading/decode/decode-capture';
@@ -73,6 +74,8 @@ export const fairCopies = pgTable(
      * the disc says of itself.
      */
     blocks: jsonb().$type<BlocksKept>(),
+    /** Where in its image no sound reading supplied the bytes; null of copies kept before. */
+    inDoubt: jsonb().$type<Doubts>(),
     /** What was found on it where it looked empty. */
     finding: jsonb().$type<DeviceFinding>(),
     /** Surface as settled: marks by track. */

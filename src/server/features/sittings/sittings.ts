@@ -147,11 +147,13 @@ function refuseIn(state: typeof sittings.$inferSelect.state, stops: boolean): vo
   if (state === 'asks' && !stops) throw new UserError(said('sittings.sayHowFarTo'));
 }
 
-async function goOnOrStop(
+/** `what` is said of one that goes on. */
+export async function goOnOrStop(
   tx: Executor,
   operatorId: number,
   sitting: Awaited<ReturnType<typeof lockSitting>>,
   stops: boolean,
+  what: Said = said('sittings.goneOn'),
 ): Promise<void> {
   const { id, stationId, mediumId, state, endedWhy } = sitting;
   refuseIn(state, stops);
@@ -175,7 +177,7 @@ async function goOnOrStop(
     mediumId,
     stationId,
     sittingId: id,
-    what: stops ? said('sittings.stoppedByHandWhat') : said('sittings.goneOn'),
+    what: stops ? said('sittings.stoppedByHandWhat') : what,
   });
 }
 

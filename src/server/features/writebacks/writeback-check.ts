@@ -2,7 +2,7 @@
  * Whether an image, a blank, a drive and the machine that is meant go together: asked before
  * anything is written.
  */
-import { and, eq, isNull, sql } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import {
   checkMedium,
   checkTarget,
@@ -10,12 +10,14 @@ import {
   TARGET_PROFILES,
   type TargetFinding,
 } from '@/core/assembly/targets';
+import { sectorsIn } from '@/core/block/image-doubts';
 import { readsBlocks } from '@/core/drive-abilities';
 import { bytesOf, type Layout } from '@/core/layout/layout';
 import { isBlockForm } from '@/core/medium-form';
 import { blobSource } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
-import { fairCopies, files, volumes } from '../copies/tables';
+import { fairCopies, volumes } from '../copies/tables';
+import { doubtsOfCopy } from '../copies/doubts-of-copy';
 import { media } from '../media/tables';
 import { stations } from '../stations/tables';
 import { notFound } from '@/server/platform/errors';
@@ -44,19 +46,12 @@ type Station = typeof stations.$inferSelect;
 
 /**
  * Sectors or blocks that no sound reading supplied; of an image that was put together, those that
- * its files took over.
+ * it took over.
  */
-export async function sectorsInDoubt(
-  db: Executor,
-  { id, tally }: Pick<Copy, 'id' | 'tally'>,
-): Promise<number> {
+export async function sectorsInDoubt(db: Executor, copy: Copy): Promise<number> {
+  const { tally } = copy;
   if (tally) return tally.doubtful + tally.lost + tally.unread;
-  const [row] = await db
-    .select({ sum: sql<number>`coalesce(sum(${files.sectorsInDoubt}), 0)::int` })
-    .from(files)
-    .innerJoin(volumes, eq(volumes.id, files.volumeId))
-    .where(and(eq(volumes.fairCopyId, id), isNull(volumes.view)));
-  return row?.sum ?? 0;
+  return sectorsIn(await doubtsOfCopy(db, copy));
 }
 
 /** What the machine's profile says of an image; nothing without a profile. */

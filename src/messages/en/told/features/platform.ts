@@ -7,8 +7,8 @@ export const platform = {
     `There is no room for ${inMib(bytes)} more: ${inMib(free)} are left on the disk that holds ` +
     'everything. Nothing was changed; free some of it, and try again.',
   pausedForRoom:
-    'Paused: the disk that holds everything is nearly full. What was read is kept; free some of ' +
-    'it, and let it go on.',
+    'Paused: the disk that holds everything is nearly full. What was read is kept; once there is ' +
+    'room again it goes on by itself.',
   theDiskIsFull:
     'The disk that holds everything is full. What was kept before stays; free some of it, and try ' +
     'again.',

@@ -133,6 +133,7 @@ export const sittings = {
   settlingWhatWasRead: 'Settling what was read',
   stoppedByHandWhat: 'Stopped by hand; what was read is kept.',
   goneOn: 'Gone on.',
+  goneOnWithRoom: 'Gone on by itself: there is room on the disk again.',
   theDriveReachesPosition: ({ last, to }: { last: number; to: number }) =>
     `The drive reaches position ${last}, not ${to}.`,
   toBeReadPositions: ({

@@ -5,16 +5,17 @@
 import type { ByteSource } from '@/core/bits/byte-source';
 import { toldProblem } from '@/messages/tell';
 import { extentsFile } from '@/core/block/extents-file';
-import { ExtentMap, unsoundRuns, type BlockKnowledge } from '@/core/block/extent-map';
+import { doubtsOfBlocks } from '@/core/block/image-doubts';
+import { ExtentMap, type BlockKnowledge } from '@/core/block/extent-map';
 import { looksLikeCue, parseCue } from '@/core/optical/cue';
 import { alignedDisc } from '@/core/optical/aligned-source';
 import { sectorsOf } from '@/core/optical/disc';
 import { discData } from '@/core/optical/disc-data';
-import { dataTracks, isRaw, type DiscTrack } from '@/core/optical/disc-tracks';
+import { isRaw, type DiscTrack } from '@/core/optical/disc-tracks';
 import { isScrambled } from '@/core/optical/header-survey';
 import { seenTracks } from '@/core/optical/seen-tracks';
 import { discWithoutSheet } from '@/core/optical/sheet-for-disc';
-import { RAW_BYTES, USER_SECTOR_BYTES, type SectorVerdict } from '@/core/optical/raw-sector';
+import { RAW_BYTES, type SectorVerdict } from '@/core/optical/raw-sector';
 import type { Problem } from '@/core/problems';
 import { storeSource, type StoredImage } from '@/server/platform/blobs/store-source';
 import type { Database } from '@/server/platform/db/database';
@@ -105,7 +106,7 @@ export async function copyOfRawDisc(
         differing: [],
       },
       sidecar: `${JSON.stringify(sidecar, null, 1)}\n`,
-      inDoubt: dataTracks(tracks).flatMap((track) => doubtsOfTrack(map, track)),
+      inDoubt: doubtsOfBlocks(map, RAW_BYTES, tracks),
     },
   };
 }
@@ -131,15 +132,4 @@ async function sectorsSeen(
     }
   }
   return map;
-}
-
-/** Ranges of the disc's data in a track that no sound sector gave. */
-function doubtsOfTrack(
-  map: ExtentMap,
-  { fileSector, imageSector, sectors }: ReturnType<typeof dataTracks<DiscTrack>>[number],
-) {
-  return unsoundRuns(map, fileSector, fileSector + sectors).map(({ from, to }) => ({
-    offset: (from - fileSector + imageSector) * USER_SECTOR_BYTES,
-    length: (to - from) * USER_SECTOR_BYTES,
-  }));
 }

@@ -17,6 +17,7 @@ import type { Database } from '@/server/platform/db/database';
 import type { BlocksKept } from '@/server/states';
 import { allLayouts } from '@/server/features/layouts/layouts';
 import { scanSource, type Scan } from '@/server/features/signatures/signatures';
+import { NO_DOUBTS, type Doubts } from '@/core/block/image-doubts';
 import { examineVolumes, type ExaminedVolume, type ExaminedVolumes } from './examine-volumes';
 import type { Settled } from '../settling/settle-readings';
 import { TextsToKeep } from './store-volumes';
@@ -30,13 +31,17 @@ export interface CopyToExamine {
   settled: Settled | null;
   /** Where it is known whatever the image is like: of an image that was put together. */
   layout?: string | null;
-  /** Byte ranges that no sound reading supplied, of an image that was put together from another. */
-  inDoubt?: Extent[];
+  /** What no sound reading supplied, of an image that was put together from another. */
+  inDoubt?: Doubts;
   /** Of a device that was read block by block. */
-  fromBlocks?: { kept: BlocksKept; sidecar: string; inDoubt: Extent[] };
+  fromBlocks?: { kept: BlocksKept; sidecar: string; inDoubt: Doubts };
   /** Where no file is found on it, say what it is instead: of hard disks that came as files. */
   analyseTrack?: boolean;
 }
+
+/** What of its image no sound reading supplied. */
+export const doubtsIn = ({ settled, fromBlocks, inDoubt }: CopyToExamine): Doubts =>
+  settled?.inDoubt ?? fromBlocks?.inDoubt ?? inDoubt ?? NO_DOUBTS;
 
 export interface ExaminedCopy {
   layout: string | null;
@@ -49,10 +54,10 @@ export interface ExaminedCopy {
 
 /** Reads all of an image once or twice; keeps nothing but the words of its files. */
 export async function examineCopy(db: Database, copy: CopyToExamine): Promise<ExaminedCopy> {
-  const { image, settled, fromBlocks } = copy;
+  const { image, settled } = copy;
   const source =
     image instanceof Uint8Array ? memorySource(image) : await blobSource(db, image.blobId);
-  const inDoubt = settled?.inDoubt ?? fromBlocks?.inDoubt ?? copy.inDoubt ?? [];
+  const inDoubt = doubtsIn(copy);
   const layouts = await allLayouts(db);
   const bytes = source.size <= LARGEST_LAYOUT ? await readAll(source, LARGEST_LAYOUT) : null;
   const layout = layoutOfCopy(copy, layouts, bytes);
@@ -64,8 +69,8 @@ export async function examineCopy(db: Database, copy: CopyToExamine): Promise<Ex
     layout,
     volumes: found.volumes,
     problems: found.problems,
-    trackDigests: rule && bytes ? digestsOfImage(rule, bytes, inDoubt, nodeDigester) : [],
-    finding: await findingWhereEmpty(copy, source, found, inDoubt),
+    trackDigests: rule && bytes ? digestsOfImage(rule, bytes, inDoubt.ranges, nodeDigester) : [],
+    finding: await findingWhereEmpty(copy, source, found, inDoubt.ranges),
     scan: await scanSource(db, source),
   };
 }

@@ -12,6 +12,7 @@ import type { Problem } from '@/core/problems';
 import { areasOf } from '@/core/structure/areas';
 import { transcriptOf } from '@/core/text/transcript';
 import { directoriesOf, type ViewName } from '@/core/volume/disc-volume';
+import { sectorsIn, type Doubts } from '@/core/block/image-doubts';
 import { EndedEarly } from '@/core/volume/ended-early';
 import { doubtsIn } from '@/core/volume/extent-source';
 import { leftOutProblems, ReadingBudget, ReadOnce } from '@/core/volume/reading-budget';
@@ -53,7 +54,7 @@ type Once = ReadOnce<Digested>;
 
 interface Examination {
   source: ByteSource;
-  inDoubt: readonly Extent[];
+  inDoubt: Doubts;
   keepText: KeepText;
   budget: ReadingBudget;
 }
@@ -72,7 +73,7 @@ interface Placed {
 /** Every volume of an image, and every image that is kept as a file on one of them. */
 export async function examineVolumes(
   source: ByteSource,
-  inDoubt: readonly Extent[],
+  inDoubt: Doubts,
   keepText: KeepText,
 ): Promise<ExaminedVolumes> {
   const budget = new ReadingBudget(source.size);
@@ -174,7 +175,7 @@ async function examineVolume(
   const ended = new EndedEarly();
   const rows: ExaminedVolume['files'] = [];
   for (const [position, entry] of volume.entries.entries()) {
-    const doubts = doubtsIn(entry.extents, offset, inDoubt);
+    const doubts = doubtsIn(entry.extents, offset, inDoubt.ranges);
     const { sha256, endsEarly } = await lookedInto(volume, entry, once, keepText);
     if (endsEarly) ended.add(entry);
     rows.push({
@@ -184,7 +185,7 @@ async function examineVolume(
       damaged: entry.damaged || endsEarly,
       recordedName: sanitizeText(entry.recordedName),
       link: entry.link === undefined ? null : sanitizeText(entry.link),
-      sectorsInDoubt: doubts.length,
+      sectorsInDoubt: sectorsIn({ ...inDoubt, ranges: doubts }),
       doubts: typeof entry.packedBytes === 'number' ? anywhereIn(entry, doubts) : doubts,
     });
   }

@@ -6,15 +6,13 @@ import { and, asc, eq, isNotNull } from 'drizzle-orm';
 import type { ByteSource } from '@/core/bits/byte-source';
 import { discTracks } from '@/core/block/disc-tracks';
 import { isRawDisc, type BlockMedium } from '@/core/block/device';
-import { ExtentMap, unsoundRuns } from '@/core/block/extent-map';
+import { ExtentMap } from '@/core/block/extent-map';
 import { toldProblem } from '@/messages/tell';
 import { extentsFile } from '@/core/block/extents-file';
+import { doubtsOfBlocks, type Doubts } from '@/core/block/image-doubts';
 import { mergeCopies, mergedSource, type MergedCopies } from '@/core/block/merge-copies';
 import { discData } from '@/core/optical/disc-data';
-import { dataTracks } from '@/core/optical/disc-tracks';
-import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
 import type { Problem } from '@/core/problems';
-import type { Extent } from '@/core/volume/volume';
 import { blobSource } from '@/server/platform/blobs/read-blob';
 import { sealStored, storeSource, type StoredImage } from '@/server/platform/blobs/store-source';
 import type { Database } from '@/server/platform/db/database';
@@ -210,26 +208,10 @@ async function imageOf(
   db: Database,
   device: BlockMedium,
   { capture, map }: Joined,
-): Promise<{ stored: StoredImage; inDoubt: Extent[] }> {
+): Promise<{ stored: StoredImage; inDoubt: Doubts }> {
   const tracks = isRawDisc(device) ? discTracks(device) : [];
   const source = await discData([await blobSource(db, capture.blobId)], tracks);
-  if (!source)
-    return { stored: capture, inDoubt: doubtsIn(map, 0, device.blocks, device.blockBytes) };
-  const inDoubt = dataTracks(tracks).flatMap(({ fileSector, sectors, imageSector }) =>
-    doubtsIn(map, fileSector, fileSector + sectors, USER_SECTOR_BYTES).map(
-      ({ offset, length }) => ({
-        offset: imageSector * USER_SECTOR_BYTES + offset,
-        length,
-      }),
-    ),
-  );
+  const inDoubt = doubtsOfBlocks(map, device.blockBytes, tracks);
+  if (!source) return { stored: capture, inDoubt };
   return { stored: await storeSource(db, source), inDoubt };
-}
-
-/** Blocks from `first` to `end` without sound bytes, as ranges of bytes from `first` on. */
-function doubtsIn(map: ExtentMap, first: number, end: number, blockBytes: number): Extent[] {
-  return unsoundRuns(map, first, end).map(({ from, to }) => ({
-    offset: (from - first) * blockBytes,
-    length: (to - from) * blockBytes,
-  }));
 }

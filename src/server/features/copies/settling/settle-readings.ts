@@ -1,5 +1,6 @@
 /** Readings settled into an image, its sidecar and its grades; nothing is stored here. */
 import { eq } from 'drizzle-orm';
+import type { Doubts } from '@/core/block/image-doubts';
 import { readContainer } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
 import { tell } from '@/messages/tell';
@@ -40,7 +41,7 @@ export interface Settled {
   problems: Problem[];
   surface: { cylinder: number; head: number; tries: number; sectors: SectorMark[] }[];
   /** Byte ranges of the image that no sound sector fills. */
-  inDoubt: { offset: number; length: number }[];
+  inDoubt: Doubts;
 }
 
 interface ToSettle {
@@ -110,7 +111,10 @@ export async function settle({
       tries: track.readings,
       sectors: marksOf(track, firstOf.get(track.cylinder * 2 + track.head), decoded.drive),
     })),
-    inDoubt: sidecar.filledIn.map(({ offset, length }) => ({ offset, length })),
+    inDoubt: {
+      ranges: sidecar.filledIn.map(({ offset, length }) => ({ offset, length })),
+      sectorBytes: null,
+    },
   };
 }
 

@@ -1,0 +1,1 @@
+ALTER TABLE "fair_copies" ADD COLUMN "in_doubt" jsonb;
