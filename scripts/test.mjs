@@ -46,8 +46,11 @@ async function check(name, command, args) {
   results.push({ name, passed: ok ? 1 : 0, failed: ok ? 0 : 1, skipped: 0 });
 }
 
-/** What a person reads, two chains side by side: each takes one core. */
-async function runChecks() {
+/**
+ * What a person reads, two chains side by side: each takes one core. Behind the shorter one, what
+ * the suites need is built.
+ */
+async function runChecks(build) {
   const bin = (name, ...args) => [process.execPath, [`node_modules/${name}`, ...args]];
   const quick = async () => {
     const prettier = bin('prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.');
@@ -64,6 +67,7 @@ async function runChecks() {
     await check('every test in a suite', process.execPath, ['scripts/check-suites.mjs']);
     await check('another language', process.execPath, ['scripts/make-pseudo.mjs']);
     await check('types', ...bin('typescript/bin/tsc', '-p', '.'));
+    await build();
   };
   const slow = async () => {
     await check('lint', ...bin('eslint/bin/eslint.js', '--max-warnings=0', '.'));
@@ -151,19 +155,25 @@ async function startCluster() {
   return { SPINDLE_TEST_DATABASE: postgres.url, SPINDLE_TEST_APP_DATABASE: postgres.appUrl };
 }
 
+/** What these suites run. */
+async function buildFor(names) {
+  if (names.length === 0) return;
+  await bundleIfStale();
+  if (names.includes('core')) await ensureCheckers();
+  if (!names.includes('browser')) return;
+  await ensureBrowser();
+  await buildPagesIfStale();
+}
+
 const folder = mkdtempSync(join(tmpdir(), 'spindle-test-'));
 let code = 0;
 try {
   await installPackages();
-  if (!only || only === 'checks') await runChecks();
   const names = SUITES.filter((name) => !only || only === name);
+  const build = () => buildFor(names);
+  if (!only || only === 'checks') await runChecks(build);
+  else await build();
   if (names.length > 0) {
-    await bundleIfStale();
-    if (names.includes('core')) await ensureCheckers();
-    if (names.includes('browser')) {
-      await ensureBrowser();
-      await buildPagesIfStale();
-    }
     const env = names.some((name) => name !== 'core') ? await startCluster() : {};
     await runSuites(names, [...order, ...others], env);
   }

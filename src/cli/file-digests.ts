@@ -2,7 +2,7 @@
 import { toHex } from '@/core/digester';
 import { sectorsIn, type Doubts } from '@/core/block/image-doubts';
 import { EndedEarly } from '@/core/volume/ended-early';
-import { doubtsIn } from '@/core/volume/extent-source';
+import { doubtsOfFile } from '@/core/volume/extent-source';
 import { ReadOnce, type ReadingBudget } from '@/core/volume/reading-budget';
 import { isWhole, type Extent, type Volume, type VolumeEntry } from '@/core/volume/volume';
 import { nodeDigester } from '@/node/digester';
@@ -45,8 +45,8 @@ export function digestsOf(
   async function of(entry: VolumeEntry): Promise<Looked> {
     const looked = await lookInto(entry);
     const inDoubt = doubtsOfImage();
-    const doubts = doubtsIn(entry.extents, offset, inDoubt.ranges);
-    return { ...looked, doubts, sectorsInDoubt: sectorsIn({ ...inDoubt, ranges: doubts }) };
+    const { doubts, recorded } = doubtsOfFile(entry, offset, inDoubt.ranges);
+    return { ...looked, doubts, sectorsInDoubt: sectorsIn({ ...inDoubt, ranges: recorded }) };
   }
   async function lookInto(entry: VolumeEntry): Promise<Pick<Looked, 'sha256' | 'damaged'>> {
     const { damaged } = entry;

@@ -4,10 +4,10 @@ import { randomBytes } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
-import { sql } from 'drizzle-orm';
+import { and, eq, gt, isNotNull, sql } from 'drizzle-orm';
 import pg from 'pg';
 import { Certificate } from '@/core/assembly/certificate';
-import { fairCopies } from '@/server/features/copies/tables';
+import { fairCopies, files, volumes } from '@/server/features/copies/tables';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { media } from '@/server/features/media/tables';
 import { nextCode } from '@/server/features/media/codes';
@@ -122,6 +122,21 @@ test('every medium, sitting and copy is readable', async () => {
         JSON.parse(new TextDecoder().decode(await readBlob(db, copy.sidecarBlob))),
       ).toMatchObject({ format: 'frail-spindle-card', image: { sha256: copy.imageSha256 } });
   }
+});
+
+test('of a device that was read block by block, blocks in doubt are counted and no stretches of them', async () => {
+  const { db } = connection;
+  const rows = await db
+    .select({ doubts: files.doubts, sectors: files.sectorsInDoubt, blocks: fairCopies.blocks })
+    .from(files)
+    .innerJoin(volumes, eq(volumes.id, files.volumeId))
+    .innerJoin(fairCopies, eq(fairCopies.id, volumes.fairCopyId))
+    .where(and(isNotNull(fairCopies.blocks), gt(files.sectorsInDoubt, 0)));
+  expect(rows.length).toBeGreaterThan(0);
+  for (const { doubts, sectors, blocks } of rows)
+    expect(sectors).toBe(
+      doubts.reduce((sum, { length }) => sum + Math.ceil(length / blocks!.blockBytes), 0),
+    );
 });
 
 test('what was said before there were codes is told as it was written', async () => {

@@ -50,8 +50,10 @@ interface Budget {
 const SECTOR = 128;
 const WITH_STATUS = new Set([175_531]);
 
-const mayBeImage = ({ kind, bytes, recoverable, damaged }: VolumeEntry) =>
+const mayBeImage = ({ kind, bytes, packedBytes, recoverable, damaged }: VolumeEntry) =>
   kind === 'file' &&
+  // Places in what is unpacked are no places of the image.
+  typeof packedBytes !== 'number' &&
   bytes >= SMALLEST &&
   (bytes % SECTOR === 0 || WITH_STATUS.has(bytes)) &&
   recoverable === null &&

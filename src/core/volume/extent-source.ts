@@ -4,7 +4,7 @@
  */
 import type { ByteSource } from '../bits/byte-source';
 import { joined } from './extents';
-import { HOLE, type Extent } from './volume';
+import { HOLE, type Extent, type VolumeEntry } from './volume';
 
 /** The part of `extents` that bytes `offset` to `offset + length` of the file lie in, in order. */
 export function placesOf(extents: readonly Extent[], { offset, length }: Extent): Extent[] {
@@ -76,4 +76,18 @@ export function doubtsIn(
     at += length;
   }
   return found.sort((a, b) => a.offset - b.offset);
+}
+
+/**
+ * Where in a file bytes are in doubt, and in what of its recorded bytes: of a packed file none has a
+ * place in what it unpacks to, so that all of that is in doubt.
+ */
+export function doubtsOfFile(
+  { extents, bytes, packedBytes }: Pick<VolumeEntry, 'extents' | 'bytes' | 'packedBytes'>,
+  base: number,
+  ranges: readonly Extent[],
+): { doubts: Extent[]; recorded: Extent[] } {
+  const recorded = doubtsIn(extents, base, ranges);
+  const isPacked = typeof packedBytes === 'number' && recorded.length > 0;
+  return { recorded, doubts: isPacked ? [{ offset: 0, length: bytes }] : recorded };
 }

@@ -15,8 +15,8 @@ export interface RockRidge {
   childAt: number | null;
   /** It stands here only because it lies too deep, and belongs elsewhere. */
   isRelocated: boolean;
-  /** Bytes before packing, where the file is packed; how it is, in two letters. */
-  packed: { method: string; bytes: number } | null;
+  /** How the file is packed, in two letters, and its bytes before that, as they stand both ways. */
+  packed: { method: string; sizes: readonly number[] } | null;
   damaged: boolean;
 }
 
@@ -178,10 +178,10 @@ const READERS: Record<
     },
   },
   ZF: {
-    least: 8,
+    least: 12,
     read: ({ found }, data, view) => {
       const method = String.fromCharCode(data[0]!, data[1]!);
-      found.packed = { method, bytes: view.getUint32(4, true) };
+      found.packed = { method, sizes: [view.getUint32(4, true), view.getUint32(8)] };
     },
   },
 };

@@ -335,7 +335,9 @@ export class Walk {
       ridge.packed.method === ZISOFS
         ? await zisofsHeader(extentSource(this.source, { extents, bytes }))
         : null;
-    if (header) return { type: 'packed', bytes: header.bytes, packedBytes: bytes };
+    // What the record says and what the file says must be the same.
+    if (header && ridge.packed.sizes.includes(header.bytes))
+      return { type: 'packed', bytes: header.bytes, packedBytes: bytes };
     this.problems.report('packed-data-damaged', first.at, said('iso9660.isPackedIn', { path }));
     return { type: 'packed' };
   }

@@ -38,7 +38,10 @@ test('a header that makes no sense: listed as it is recorded, and told', async (
   const whole = await sound;
   for (const [place, value] of [
     [0, 0],
+    [8, 7],
+    [11, 255],
     [12, 0],
+    [12, 5],
     [13, 31],
   ] as const) {
     const hurt = DISC.slice();

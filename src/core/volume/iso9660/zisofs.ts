@@ -25,8 +25,23 @@ interface Header {
   blockBytes: number;
 }
 
-/** What the header of a packed file says; null where it is none that can be read. */
+/**
+ * What the header of a packed file says; null where it is none that can be read, or where its table
+ * does not end with the file.
+ */
 export async function zisofsHeader(source: ByteSource): Promise<Header | null> {
+  const header = await headerOf(source);
+  const end = header && (await endOf(source, header));
+  return end === source.size ? header : null;
+}
+
+/** Where the last block ends, by the table. */
+async function endOf(source: ByteSource, { bytes, tableAt, blockBytes }: Header): Promise<number> {
+  const last = await source.read(tableAt + Math.ceil(bytes / blockBytes) * POINTER, POINTER);
+  return last.length < POINTER ? -1 : new DataView(last.buffer, last.byteOffset).getUint32(0, true);
+}
+
+async function headerOf(source: ByteSource): Promise<Header | null> {
   const bytes = await source.read(0, HEADER);
   if (bytes.length < HEADER || MAGIC.some((byte, i) => bytes[i] !== byte)) return null;
   const shift = bytes[13]!;
@@ -65,7 +80,7 @@ export async function* unpackZisofs(
   source: ByteSource,
   wanted: number,
 ): AsyncGenerator<Uint8Array> {
-  const header = await zisofsHeader(source);
+  const header = await headerOf(source);
   if (!header) return;
   const size = Math.min(header.bytes, wanted);
   const most = header.blockBytes * (1 + GROWTH) + OVERHEAD;

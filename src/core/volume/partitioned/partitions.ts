@@ -4,6 +4,7 @@
  */
 import type { ByteSource } from '@/core/bits/byte-source';
 import type { Problem } from '@/core/problems';
+import { elsewhereByPlaces } from './places';
 import { bootSectorsIn } from './boot-sectors';
 import { numberIn, raw, u24, u32, type RecordLayout, type VolumeArea } from '../record';
 import { said, type Said } from '@/core/said';
@@ -66,6 +67,7 @@ interface Record {
   type: number;
   start: number;
   sectors: number;
+  firstPlace: number;
   lastPlace: number;
 }
 
@@ -80,12 +82,13 @@ function recordsOf(sector: Uint8Array): Record[] | null {
     type: numberIn(sector, RECORD_FIELDS.fileType, at),
     start: numberIn(sector, RECORD_FIELDS.firstOfSectors, at),
     sectors: numberIn(sector, RECORD_FIELDS.sectors, at),
+    firstPlace: numberIn(sector, FIRST_PLACE, at),
     lastPlace: numberIn(sector, LAST_PLACE, at),
   }));
 }
 
-/** Cylinder, head and sector of a record's end: three bytes that agree with the sectors, or not. */
-const LAST_PLACE = u24(5);
+/** Cylinder, head and sector of a record's ends: three bytes that agree with the sectors, or not. */
+const [FIRST_PLACE, LAST_PLACE] = [u24(1), u24(5)];
 
 /** A record that could be true of a disk of which so many sectors are there. */
 const isPossible = ({ start, sectors }: Record, total: number): boolean =>
@@ -111,6 +114,9 @@ function tableIn(sector: Uint8Array, total: number): Record[] | null {
   return isSound ? used : null;
 }
 
+/** Of a primary partition, by the place of its record. */
+const numberOf = ({ at }: Record): number => (at - TABLE) / RECORD + 1;
+
 class TableReader {
   readonly table: PartitionTable = { partitions: [], problems: [] };
 
@@ -125,6 +131,18 @@ class TableReader {
     const { at, status } = record;
     if (!hasUsualStatus(record))
       this.report(at, said('volume.partitionHasAnOddStatus', { number, status }));
+  }
+
+  /** Which of them old systems would look for elsewhere. */
+  tellPlaces(records: readonly Record[]): void {
+    const placed = records.map((record) => ({
+      ...record,
+      number: numberOf(record),
+      first: record.firstPlace,
+      last: record.lastPlace,
+    }));
+    for (const number of elsewhereByPlaces(placed))
+      this.report(TABLE + (number - 1) * RECORD, said('volume.partitionIsElsewhere', { number }));
   }
 
   add(number: number, type: number, start: number, sectors: number, at: number): void {
@@ -177,13 +195,14 @@ export async function readPartitions(source: ByteSource): Promise<PartitionTable
   if (!hasMark(sector)) reader.report(0, said('volume.theTableLacksIts'));
   for (const record of used) {
     const { at, type, start, sectors } = record;
-    const number = (at - TABLE) / RECORD + 1;
+    const number = numberOf(record);
     reader.tellOddities(record, number);
     if (type === GUID)
       reader.report(at, said('volume.partitionSaysThatA', { i: number }), 'unknown-format');
     else if (!EXTENDED.includes(type)) reader.add(number, type, start, sectors, at);
     else await readExtended(source, start, Math.min(total, start + sectors), reader);
   }
+  reader.tellPlaces(used);
   reader.table.partitions.sort((a, b) => a.number - b.number);
   return reader.table;
 }

@@ -2,6 +2,8 @@
 import { loadExpectation, loadVector, sha256Hex } from '../../../../tests/support/vectors';
 import { memorySource } from '../../bits/byte-source';
 import { seededRandom } from '../../bits/random';
+import { ProblemList } from '../extent-volume';
+import { blocksBy } from './partition-maps';
 import { openUdf } from './read';
 
 const SECTOR = 2048;
@@ -91,6 +93,22 @@ test('one table of packets that were moved is enough', async () => {
     for (const sector of [272, 276]) wipe(sector)(bytes);
   });
   expect(found).toEqual({ files: filesOf(name), kinds: ['descriptor-damaged'] });
+});
+
+test('a table that gives every block one of few places has an end', async () => {
+  const source = memorySource(new Uint8Array(64 * SECTOR));
+  let asked = 0;
+  const everywhere = () => {
+    asked++;
+    return { place: (asked % 64) * SECTOR, blocks: 1 };
+  };
+  const blocks = blocksBy(() => everywhere, {
+    source,
+    problems: new ProblemList(),
+    blockBytes: SECTOR,
+  });
+  for (let i = 0; i < 40; i++) blocks.runsOf({ block: 0, partition: 0 }, 2 ** 29);
+  expect(asked).toBeLessThan(2 ** 21);
 });
 
 test('without an anchor the descriptors are looked for', async () => {

@@ -79,6 +79,17 @@ export const virtualMap =
     return own && { place: own.place, blocks: 1 };
   };
 
+/** The last run that begins at a block or before it; -1 where none does. */
+function lastUpTo(runs: readonly { first: number }[], block: number): number {
+  let [low, high] = [0, runs.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (runs[middle]!.first <= block) low = middle + 1;
+    else high = middle;
+  }
+  return low - 1;
+}
+
 /** The blocks of a file, in whole blocks. */
 export function fileMap(extents: readonly Extent[], blockBytes: number): BlockMap {
   const runs: { first: number; end: number; offset: number }[] = [];
@@ -89,19 +100,32 @@ export function fileMap(extents: readonly Extent[], blockBytes: number): BlockMa
     first += blocks;
   }
   return (block) => {
-    const run = runs.find((each) => block >= each.first && block < each.end);
-    return run
+    const run = runs[lastUpTo(runs, block)];
+    return run && block < run.end
       ? { place: run.offset + (block - run.first) * blockBytes, blocks: run.end - block }
       : null;
   };
 }
 
+/**
+ * Runs looked up for one volume at most: so many times its blocks, and beside them. Tables can give
+ * every block of a sound volume a place of its own, and no more than that.
+ */
+const TIMES_THE_BLOCKS = 4;
+const BESIDE_THEM = 2 ** 20;
+
 /** Where `length` bytes from a block on lie, up to the first that lie nowhere. */
-function runsBy(map: BlockMap, block: number, length: number, blockBytes: number): Extent[] {
+function runsBy(
+  map: BlockMap,
+  block: number,
+  length: number,
+  blockBytes: number,
+  budget: { left: number },
+): Extent[] {
   const runs: Extent[] = [];
   for (let done = 0; done < length;) {
     const run = map(block + done / blockBytes);
-    if (!run || run.blocks <= 0) break;
+    if (!run || run.blocks <= 0 || budget.left-- <= 0) break;
     const there = Math.min(run.blocks * blockBytes, length - done);
     runs.push({ offset: run.place, length: there });
     done += there;
@@ -115,6 +139,8 @@ export function blocksBy(
   { source, problems, blockBytes }: OnDisc,
 ): Blocks {
   const isThere = (place: number) => place < source.size;
+  const blocks = Math.ceil(source.size / blockBytes);
+  const budget = { left: blocks * TIMES_THE_BLOCKS + BESIDE_THEM };
   return {
     source,
     problems,
@@ -125,7 +151,7 @@ export function blocksBy(
     },
     runsOf({ block, partition }, length) {
       const map = mapOf(partition);
-      const runs = map ? runsBy(map, block, length, blockBytes) : [];
+      const runs = map ? runsBy(map, block, length, blockBytes, budget) : [];
       const gone = runs.findIndex((run) => run.offset + run.length > source.size);
       if (gone < 0) return joined(runs);
       const { offset } = runs[gone]!;

@@ -56,6 +56,8 @@ export const volume = {
     `Partition ${number} ends at sector ${start}; the disk has ${total}. What is there is opened.`,
   partitionsAndOverlap: ({ number, number2 }: { number: number; number2: number }) =>
     `Partitions ${number} and ${number2} overlap.`,
+  partitionIsElsewhere: ({ number }: { number: number }) =>
+    `Partition ${number} lies elsewhere by cylinder, head and sector than by number; the numbers are believed.`,
   partitionSaysThatA: ({ i }: { i: number }) =>
     `Partition ${i} says that a GUID partition table follows; such tables are not read here.`,
   theChainOfLogical: 'The chain of logical partitions comes back to itself; it was followed once.',

@@ -40,7 +40,7 @@ export interface CopyToExamine {
 }
 
 /** What of its image no sound reading supplied. */
-export const doubtsIn = ({ settled, fromBlocks, inDoubt }: CopyToExamine): Doubts =>
+export const doubtsGiven = ({ settled, fromBlocks, inDoubt }: CopyToExamine): Doubts =>
   settled?.inDoubt ?? fromBlocks?.inDoubt ?? inDoubt ?? NO_DOUBTS;
 
 export interface ExaminedCopy {
@@ -57,7 +57,7 @@ export async function examineCopy(db: Database, copy: CopyToExamine): Promise<Ex
   const { image, settled } = copy;
   const source =
     image instanceof Uint8Array ? memorySource(image) : await blobSource(db, image.blobId);
-  const inDoubt = doubtsIn(copy);
+  const inDoubt = doubtsGiven(copy);
   const layouts = await allLayouts(db);
   const bytes = source.size <= LARGEST_LAYOUT ? await readAll(source, LARGEST_LAYOUT) : null;
   const layout = layoutOfCopy(copy, layouts, bytes);

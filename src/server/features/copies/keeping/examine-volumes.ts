@@ -14,7 +14,7 @@ import { transcriptOf } from '@/core/text/transcript';
 import { directoriesOf, type ViewName } from '@/core/volume/disc-volume';
 import { sectorsIn, type Doubts } from '@/core/block/image-doubts';
 import { EndedEarly } from '@/core/volume/ended-early';
-import { doubtsIn } from '@/core/volume/extent-source';
+import { doubtsOfFile } from '@/core/volume/extent-source';
 import { leftOutProblems, ReadingBudget, ReadOnce } from '@/core/volume/reading-budget';
 import { HOLE, isWhole, type Extent, type Volume, type VolumeEntry } from '@/core/volume/volume';
 import { nodeDigester } from '@/node/digester';
@@ -175,7 +175,7 @@ async function examineVolume(
   const ended = new EndedEarly();
   const rows: ExaminedVolume['files'] = [];
   for (const [position, entry] of volume.entries.entries()) {
-    const doubts = doubtsIn(entry.extents, offset, inDoubt.ranges);
+    const { doubts, recorded } = doubtsOfFile(entry, offset, inDoubt.ranges);
     const { sha256, endsEarly } = await lookedInto(volume, entry, once, keepText);
     if (endsEarly) ended.add(entry);
     rows.push({
@@ -185,17 +185,13 @@ async function examineVolume(
       damaged: entry.damaged || endsEarly,
       recordedName: sanitizeText(entry.recordedName),
       link: entry.link === undefined ? null : sanitizeText(entry.link),
-      sectorsInDoubt: sectorsIn({ ...inDoubt, ranges: doubts }),
-      doubts: typeof entry.packedBytes === 'number' ? anywhereIn(entry, doubts) : doubts,
+      sectorsInDoubt: sectorsIn({ ...inDoubt, ranges: recorded }),
+      doubts,
     });
   }
   const leftOut = [...ended.problems(), ...leftOutProblems(budget.refused - refusedBefore)];
   return { row: { ...volumeRow(volume, leftOut), ...placed }, files: rows };
 }
-
-/** Of a packed file no doubt has a place in what it unpacks to. */
-const anywhereIn = ({ bytes }: VolumeEntry, doubts: readonly Extent[]): Extent[] =>
-  doubts.length > 0 ? [{ offset: 0, length: bytes }] : [];
 
 /** The digest of a whole file, whose words are kept on the way; null of all else. */
 async function lookedInto(

@@ -14,7 +14,7 @@ import type { BlocksKept } from '@/server/states';
 import { note } from '@/server/features/ledger/ledger';
 import { media } from '@/server/features/media/tables';
 import { keepFindings } from '@/server/features/signatures/signatures';
-import { doubtsIn, type CopyToExamine, type ExaminedCopy } from './examine-copy';
+import { doubtsGiven, type CopyToExamine, type ExaminedCopy } from './examine-copy';
 import { storableProblems } from './storable-problems';
 import { storeVolumes } from './store-volumes';
 import { fairCopies, trackDigests } from '../tables';
@@ -90,7 +90,7 @@ async function insertCopy(
       imageBytes: image.size,
       tally: settled?.tally ?? (fromBlocks && tallyOfBlocks(fromBlocks.kept)),
       problems: storableProblems([...copy.problems, ...examined.problems]),
-      inDoubt: doubtsIn(copy),
+      inDoubt: doubtsGiven(copy),
       surface: settled?.surface,
       finding: examined.finding,
       madeBy: copy.operatorId,
