@@ -96,10 +96,8 @@ export async function openImage(path: string): Promise<OpenedImage> {
   }
   await file.close();
   // Loaded only where it is needed: most images are none.
-  const [{ decodeFiles }, { filledIn }] = [
-    await import('./captures'),
-    await import('@/core/image/sidecar'),
-  ];
+  const { decodeFiles } = await import('./captures');
+  const { filledIn } = await import('@/core/image/sidecar');
   const { image } = await decodeFiles([path]);
   const ranges = image ? filledIn(image, false) : [];
   return {

@@ -6,7 +6,7 @@
 /** A place by cylinder, head and sector; null where it says none, or one out of reach. */
 type Place = readonly [cylinder: number, head: number, sector: number] | null;
 
-export interface PlacedRecord {
+interface PlacedRecord {
   number: number;
   start: number;
   sectors: number;
