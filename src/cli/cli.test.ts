@@ -248,7 +248,7 @@ test('a folder of unknown files is identified by content, and indexed as CSV tha
   const { stdout, stderr } = spindle('index', join(folder, 'box'), '--csv', '-');
   const lines = stdout.trimEnd().split('\r\n');
   expect(lines[0]).toBe(
-    'image,partition,filesystem,label,path,type,bytes,modified,locked,deleted,recoverable,damaged,sha256,inside',
+    'image,partition,filesystem,label,path,type,bytes,modified,locked,deleted,recoverable,damaged,sha256,inside,inDoubt',
   );
   expect(lines.filter((line) => line.includes(',d64,'))).toHaveLength(8);
   // No cell begins as a formula, and no name moves a terminal's cursor.

@@ -28,9 +28,9 @@ const COLUMNS = [
   'deleted',
   'recoverable',
   'damaged',
-  'inDoubt',
   'sha256',
   'inside',
+  'inDoubt',
 ] as const;
 
 interface Row {
@@ -46,11 +46,11 @@ interface Row {
   deleted: boolean;
   recoverable: string | null;
   damaged: boolean;
-  /** Sectors of it that no sound reading supplied. */
-  inDoubt: number;
   sha256: string | null;
   /** Path of the file that is itself an image, where this is a file of that. */
   inside: string | null;
+  /** Sectors of it that no sound reading supplied. */
+  inDoubt: number;
 }
 
 async function rowsOf(
@@ -84,9 +84,9 @@ async function rowsOf(
         deleted,
         recoverable,
         damaged,
-        inDoubt: sectorsInDoubt,
         sha256,
         inside,
+        inDoubt: sectorsInDoubt,
       });
     }
     ended.push(...digests.ended.problems());
