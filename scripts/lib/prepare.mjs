@@ -182,7 +182,7 @@ export async function bundleIfStale() {
 export async function buildPagesIfStale() {
   const stamp = inRoot('.next', '.built');
   if (!isStale(stamp)) return;
-  say('Building the pages (about half a minute) …');
+  say('Building the pages (a minute or two) …');
   try {
     await run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
       quiet: true,

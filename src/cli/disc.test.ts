@@ -2,29 +2,11 @@
  * Discs and packed images through the built command line: against the vectors, and against lies.
  */
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { readFileSync, readdirSync } from 'node:fs';
 import { loadExpectation, loadVector, sha256Hex } from '../../tests/support/vectors';
+import { spindleInFolder } from '../../tests/support/cli/spindle-in-folder';
 
-const SPINDLE = join(__dirname, '..', '..', 'bin', 'spindle');
-let folder: string;
-
-beforeEach(() => {
-  folder = mkdtempSync(join(tmpdir(), 'spindle-disc-'));
-});
-afterEach(() => rmSync(folder, { recursive: true, force: true }));
-
-const spindle = (...args: string[]) =>
-  spawnSync(process.execPath, [SPINDLE, ...args], {
-    cwd: folder,
-    encoding: 'utf8',
-    maxBuffer: 64 << 20,
-  });
-function put(name: string, bytes: Uint8Array | string): string {
-  writeFileSync(join(folder, name), bytes);
-  return name;
-}
+const { path: inFolder, put, spindle } = spindleInFolder();
 const putDisc = (name: string) => {
   put(`${name}.bin`, loadVector(`optical/${name}.bin`));
   return put(`${name}.cue`, loadVector(`optical/${name}.cue`));
@@ -88,7 +70,7 @@ test('flags of the drive mend what else is lost, and the mended image is written
     '-',
   );
   expect([status, JSON.parse(stdout).repairable]).toEqual([0, repairable]);
-  const out = readFileSync(join(folder, 'out.bin'));
+  const out = readFileSync(inFolder('out.bin'));
   for (const { lba, rawSha256 } of damaged!)
     expect(sha256Hex(out.subarray(lba * 2352, (lba + 1) * 2352))).toBe(rawSha256);
   expect(JSON.parse(spindle('disc', 'out.bin', '--json', '-').stdout)).toMatchObject({
@@ -121,7 +103,7 @@ test('further readings of a disc mend what none of them gives alone, and lies ab
     unrepairable: [],
     userSha256,
   });
-  expect(Buffer.compare(readFileSync(join(folder, 'out.bin')), image)).toBe(0);
+  expect(Buffer.compare(readFileSync(inFolder('out.bin')), image)).toBe(0);
   put('none.bin', new Uint8Array(4 * 2352));
   expect(spindle('disc', sheet, '--also', 'none.bin')).toMatchObject({
     status: 1,
@@ -176,7 +158,7 @@ test('contents gives every view of a disc, and opens raw and scrambled ones', ()
   ).toEqual(past.files.map(({ path, sha256 }) => [path, sha256]).sort());
   putDisc('disc-scrambled');
   expect(spindle('contents', 'disc-scrambled.bin', '--extract', 'out').status).toBe(0);
-  expect(readdirSync(join(folder, 'out')).sort()).toEqual([
+  expect(readdirSync(inFolder('out')).sort()).toEqual([
     'CHARTS',
     'EMPTY.DAT',
     'EXACT.BIN',
@@ -198,7 +180,7 @@ test('a sheet reads nothing outside its folder, and what is missing is named', (
   });
   // One such sheet in a folder does not keep the rest from the list.
   put('tides.d64', loadVector('volumes/d64-plain.d64'));
-  expect(spindle('index', folder)).toMatchObject({
+  expect(spindle('index', inFolder())).toMatchObject({
     status: 0,
     stdout: expect.stringContaining('TIDES 1987'),
     stderr: expect.stringContaining('which is not beside it'),
@@ -222,9 +204,7 @@ test('packing: any gunzip takes it, contents opens it packed, unpacking proves i
   const image = put('disk.img', bytes);
   expect(spindle('pack', image)).toMatchObject({ status: 0 });
   expect(
-    sha256Hex(
-      spawnSync('gunzip', ['-c', join(folder, 'disk.img.gz')], { maxBuffer: 64 << 20 }).stdout,
-    ),
+    sha256Hex(spawnSync('gunzip', ['-c', inFolder('disk.img.gz')], { maxBuffer: 64 << 20 }).stdout),
   ).toBe(sha256Hex(bytes));
   const plain = JSON.parse(spindle('contents', image, '--json', '-').stdout);
   expect(JSON.parse(spindle('contents', 'disk.img.gz', '--json', '-').stdout)).toEqual(plain);
@@ -232,18 +212,18 @@ test('packing: any gunzip takes it, contents opens it packed, unpacking proves i
     status: 0,
     stderr: expect.stringContaining(sha256Hex(bytes)),
   });
-  expect(sha256Hex(readFileSync(join(folder, 'again.img')))).toBe(sha256Hex(bytes));
+  expect(sha256Hex(readFileSync(inFolder('again.img')))).toBe(sha256Hex(bytes));
   expect(spindle('unpack', 'disk.img.gz')).toMatchObject({
     status: 1,
     stderr: expect.stringContaining('exists already'),
   });
-  const hurt = readFileSync(join(folder, 'disk.img.gz'));
+  const hurt = readFileSync(inFolder('disk.img.gz'));
   hurt[2000]! ^= 1;
   expect(spindle('unpack', put('hurt.gz', hurt), '--out', 'hurt.img')).toMatchObject({
     status: 1,
     stderr: expect.stringContaining('Chunk 1 of the packed file is damaged'),
   });
-  expect(readdirSync(folder)).not.toContain('hurt.img');
+  expect(readdirSync(inFolder())).not.toContain('hurt.img');
   expect(spindle('contents', 'hurt.gz')).toMatchObject({
     status: 1,
     stderr: expect.stringMatching(/^spindle: Chunk 1 of the packed file is damaged/),
@@ -257,10 +237,7 @@ test('packing: any gunzip takes it, contents opens it packed, unpacking proves i
   expect(
     spindle(
       'unpack',
-      put(
-        'other.gz',
-        spawnSync('gzip', ['-c', join(folder, image)], { maxBuffer: 64 << 20 }).stdout,
-      ),
+      put('other.gz', spawnSync('gzip', ['-c', inFolder(image)], { maxBuffer: 64 << 20 }).stdout),
       '--out',
       'x',
     ),

@@ -1,20 +1,10 @@
 /** Files of discs with several directories, taken out by the built command line. */
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { loadExpectation, loadVector, sha256Hex } from '../../tests/support/vectors';
+import { spindleInFolder } from '../../tests/support/cli/spindle-in-folder';
 
-const SPINDLE = join(__dirname, '..', '..', 'bin', 'spindle');
-let folder: string;
-
-beforeEach(() => {
-  folder = mkdtempSync(join(tmpdir(), 'spindle-extract-'));
-});
-afterEach(() => rmSync(folder, { recursive: true, force: true }));
-
-const spindle = (...args: string[]) =>
-  spawnSync(process.execPath, [SPINDLE, ...args], { cwd: folder, encoding: 'utf8' });
+const { path: inFolder, put, spindle } = spindleInFolder();
 
 interface Listed {
   path: string;
@@ -25,16 +15,16 @@ interface Listed {
 /** Everything below a folder, with its digest. */
 const below = (root: string): Record<string, string> =>
   Object.fromEntries(
-    readdirSync(join(folder, root), { recursive: true, withFileTypes: true })
+    readdirSync(inFolder(root), { recursive: true, withFileTypes: true })
       .filter((each) => each.isFile())
       .map((each) => {
         const path = join(each.parentPath, each.name);
-        return [path.slice(join(folder, root).length + 1), sha256Hex(readFileSync(path))];
+        return [path.slice(inFolder(root).length + 1), sha256Hex(readFileSync(path))];
       }),
   );
 
 test('by the fullest names, packed files unpacked, each once', () => {
-  writeFileSync(join(folder, 'packed.iso'), loadVector('optical/vol-zisofs.iso'));
+  put('packed.iso', loadVector('optical/vol-zisofs.iso'));
   const { rockridge } = loadExpectation<{ rockridge: Listed[] }>('optical/vol-zisofs');
   expect(spindle('contents', 'packed.iso', '--extract', 'out').status).toBe(0);
   expect(below('out')).toEqual(
@@ -51,7 +41,7 @@ test('what another directory alone lists stands in a folder of its own', () => {
   const name = Buffer.from('HORN_R_S.LOG', 'latin1');
   const at = Buffer.from(image).indexOf(name);
   image.fill(0, at - 33, at - 32);
-  writeFileSync(join(folder, 'one-lost.iso'), image);
+  put('one-lost.iso', image);
   expect(spindle('contents', 'one-lost.iso', '--extract', 'out').status).toBe(0);
   const found = below('out');
   const inJoliet = joliet.find(({ sha256 }) => sha256 === lost.sha256)!;
@@ -60,7 +50,7 @@ test('what another directory alone lists stands in a folder of its own', () => {
 });
 
 function listing(image: Uint8Array): string {
-  writeFileSync(join(folder, 'sound.iso'), image);
+  put('sound.iso', image);
   return spindle('contents', 'sound.iso', '--json', '-').stdout;
 }
 

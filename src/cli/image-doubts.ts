@@ -1,10 +1,12 @@
 /** What of an image on the command line no sound reading supplied: by its sidecar, or as it is read. */
 import { createHash } from 'node:crypto';
-import { readFile } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { z } from 'zod';
 import type { ByteSource } from '@/core/bits/byte-source';
 import { NO_DOUBTS, type Doubts } from '@/core/block/image-doubts';
+import { joined } from '@/core/volume/extents';
+import type { Extent } from '@/core/volume/volume';
 import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
 
 /** A larger sidecar is none. */
@@ -19,10 +21,13 @@ const AnySidecar = z.object({
 });
 
 async function sidecarAt(path: string): Promise<z.output<typeof AnySidecar> | null> {
-  const text = await readFile(path, 'utf8').catch(() => null);
-  if (text === null || text.length > MAX_SIDECAR) return null;
+  const isFair = await stat(path).then(
+    ({ size }) => size <= MAX_SIDECAR,
+    () => false,
+  );
+  if (!isFair) return null;
   try {
-    return AnySidecar.parse(JSON.parse(text));
+    return AnySidecar.parse(JSON.parse(await readFile(path, 'utf8')));
   } catch {
     return null;
   }
@@ -50,13 +55,19 @@ export async function doubtsBeside(path: string, source: ByteSource): Promise<Do
 /** Sectors of a raw disc that proved lost when they were read. */
 export class LostSectors {
   private readonly sectors = new Set<number>();
+  /** In order, side by side put together; null where another came since. */
+  private ranges: readonly Extent[] | null = null;
 
-  add = (sector: number): void => void this.sectors.add(sector);
+  add = (sector: number): void => {
+    if (this.sectors.has(sector)) return;
+    this.sectors.add(sector);
+    this.ranges = null;
+  };
 
   doubts(): Doubts {
-    const ranges = [...this.sectors]
-      .sort((a, b) => a - b)
-      .map((sector) => ({ offset: sector * USER_SECTOR_BYTES, length: USER_SECTOR_BYTES }));
-    return { ranges, sectorBytes: USER_SECTOR_BYTES };
+    const inOrder = () => [...this.sectors].sort((a, b) => a - b);
+    const length = USER_SECTOR_BYTES;
+    this.ranges ??= joined(inOrder().map((sector) => ({ offset: sector * length, length })));
+    return { ranges: this.ranges, sectorBytes: length };
   }
 }

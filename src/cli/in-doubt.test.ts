@@ -1,21 +1,9 @@
 /** What no sound reading supplied is told of every file, whatever the image is: the built command line. */
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { readFileSync } from 'node:fs';
 import { loadExpectation, loadVector, sha256Hex } from '../../tests/support/vectors';
+import { spindleInFolder } from '../../tests/support/cli/spindle-in-folder';
 
-const SPINDLE = join(__dirname, '..', '..', 'bin', 'spindle');
-let folder: string;
-
-beforeEach(() => {
-  folder = mkdtempSync(join(tmpdir(), 'spindle-doubt-'));
-});
-afterEach(() => rmSync(folder, { recursive: true, force: true }));
-
-const spindle = (...args: string[]) =>
-  spawnSync(process.execPath, [SPINDLE, ...args], { cwd: folder, encoding: 'utf8' });
-const put = (name: string, bytes: Uint8Array | string) => writeFileSync(join(folder, name), bytes);
+const { path: inFolder, put, spindle } = spindleInFolder();
 
 interface Listed {
   path: string;
@@ -84,7 +72,7 @@ test('a capture that was cut off tells which files it has nothing of', () => {
   expect(spindle('encode', 'whole.img', ...out).status).toBe(0);
   const whole = filesOf('whole.fsflux');
   expect(doubtful('whole.fsflux')).toEqual([]);
-  const capture = readFileSync(join(folder, 'whole.fsflux'));
+  const capture = readFileSync(inFolder('whole.fsflux'));
   put('cut.fsflux', capture.subarray(0, Math.floor(capture.length / 10)));
   const cut = filesOf('cut.fsflux');
   const sound = cut.filter(({ sectorsInDoubt }) => !sectorsInDoubt);

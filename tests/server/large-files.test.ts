@@ -344,51 +344,59 @@ test('a raw disc with its sheet: tracks, mended sectors, and files of its data',
   expect(refused.now).toContain('no cue sheet');
 });
 
-test('a mixed disc is taken out with its raw image, sheet and sound, and with the papers beside it', async () => {
-  const raw = loadVector('optical/disc-mixed.bin');
-  const row = await whole('disc-mixed.bin', raw, {
-    cue: new TextDecoder().decode(loadVector('optical/disc-mixed.cue')),
-  });
-  const code = row.code!;
-  const { fair_copies: copy } = await copyOf(code);
-  await addPaper(db(), who, { code }, 'sleeve.txt', Buffer.from('Kept in a tin.'));
-  const { id } = await startExtract(db(), who, { copies: [copy.id], what: 'images' });
-  await until(
-    'the extract',
-    async () =>
-      (await db().select().from(extracts).where(eq(extracts.id, id)))[0]!.state === 'done',
-  );
-  const members = unzip(new Uint8Array(await (await extractBytes(db(), id)).arrayBuffer()));
-  const sound = copy.blocks!.tracks.filter(({ type }) => type === 'AUDIO');
-  const wav = ({ number }: { number: number }) => `${code}-track-0${number}.wav`;
-  expect([...members.keys()]).toEqual([
-    `${code}.iso`,
-    ...(copy.sidecarBlob ? [`${code}.sidecar.json`] : []),
-    `${code}.bin`,
-    `${code}.cue`,
-    ...sound.map(wav),
-    `papers/${code}/sleeve.txt`,
-    'manifest.json',
-  ]);
-  expect(sound.length).toBeGreaterThan(0);
-  for (const track of sound) {
-    const from = track.fileSector * RAW_BYTES;
-    const bytes = members.get(wav(track))!;
-    expect(Buffer.compare(bytes.subarray(44), raw.subarray(from, from + bytes.length - 44))).toBe(
-      0,
+test.each([false, true])(
+  'a mixed disc is taken out with its raw image, sheet and sound, and with the papers beside it; packed: %s',
+  async (packed) => {
+    const raw = loadVector('optical/disc-mixed.bin');
+    const row = await whole('disc-mixed.bin', raw, {
+      cue: new TextDecoder().decode(loadVector('optical/disc-mixed.cue')),
+    });
+    const code = row.code!;
+    const { fair_copies: copy } = await copyOf(code);
+    await addPaper(db(), who, { code }, 'sleeve.txt', Buffer.from('Kept in a tin.'));
+    const { id } = await startExtract(db(), who, { copies: [copy.id], what: 'images', packed });
+    await until(
+      'the extract',
+      async () =>
+        (await db().select().from(extracts).where(eq(extracts.id, id)))[0]!.state === 'done',
     );
-    expect(bytes.length).toBe(44 + track.sectors * RAW_BYTES);
-  }
-  expect([sha256Hex(members.get(`${code}.bin`)!), sha256Hex(members.get(`${code}.iso`)!)]).toEqual([
-    sha256Hex(raw),
-    copy.imageSha256,
-  ]);
-  expect(new TextDecoder().decode(members.get(`${code}.cue`)!)).toContain(`FILE "${code}.bin"`);
-  const [manifest] = JSON.parse(new TextDecoder().decode(members.get('manifest.json')!));
-  expect(manifest.papers).toEqual([
-    expect.objectContaining({ writtenAs: `papers/${code}/sleeve.txt`, of: 'medium', bytes: 14 }),
-  ]);
-});
+    const members = unzip(new Uint8Array(await (await extractBytes(db(), id)).arrayBuffer()));
+    const named = (name: string) => (packed ? `${name}.gz` : name);
+    const image = (name: string) => {
+      const bytes = members.get(named(name))!;
+      return sha256Hex(packed ? gunzipSync(bytes) : bytes);
+    };
+    const sound = copy.blocks!.tracks.filter(({ type }) => type === 'AUDIO');
+    const wav = ({ number }: { number: number }) => `${code}-track-0${number}.wav`;
+    expect([...members.keys()]).toEqual([
+      named(`${code}.iso`),
+      ...(copy.sidecarBlob ? [`${code}.sidecar.json`] : []),
+      named(`${code}.bin`),
+      `${code}.cue`,
+      ...sound.map(wav),
+      `papers/${code}/sleeve.txt`,
+      'manifest.json',
+    ]);
+    expect(sound.length).toBeGreaterThan(0);
+    for (const track of sound) {
+      const from = track.fileSector * RAW_BYTES;
+      const bytes = members.get(wav(track))!;
+      expect(Buffer.compare(bytes.subarray(44), raw.subarray(from, from + bytes.length - 44))).toBe(
+        0,
+      );
+      expect(bytes.length).toBe(44 + track.sectors * RAW_BYTES);
+    }
+    expect([image(`${code}.bin`), image(`${code}.iso`)]).toEqual([
+      sha256Hex(raw),
+      copy.imageSha256,
+    ]);
+    expect(new TextDecoder().decode(members.get(`${code}.cue`)!)).toContain(`FILE "${code}.bin"`);
+    const [manifest] = JSON.parse(new TextDecoder().decode(members.get('manifest.json')!));
+    expect(manifest.papers).toEqual([
+      expect.objectContaining({ writtenAs: `papers/${code}/sleeve.txt`, of: 'medium', bytes: 14 }),
+    ]);
+  },
+);
 
 test('a packed image is known by what is in it', async () => {
   const { image } = devices[2]!;

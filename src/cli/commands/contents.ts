@@ -51,23 +51,23 @@ async function filesJson(
   for (const entry of entries) {
     if (entry.kind !== 'file') continue;
     const { path, bytes, type, locked, modified, deleted, recoverable, link } = entry;
+    if (link !== undefined) {
+      files.push({ path, link, modified });
+      continue;
+    }
     const { sha256, damaged, sectorsInDoubt, doubts } = await digests.of(entry);
-    files.push(
-      link === undefined
-        ? {
-            path,
-            bytes,
-            sha256,
-            ...(type !== undefined && { type }),
-            locked,
-            modified,
-            deleted,
-            recoverable,
-            damaged,
-            ...(sectorsInDoubt > 0 && { sectorsInDoubt, doubts }),
-          }
-        : { path, link, modified },
-    );
+    files.push({
+      path,
+      bytes,
+      sha256,
+      ...(type !== undefined && { type }),
+      locked,
+      modified,
+      deleted,
+      recoverable,
+      damaged,
+      ...(sectorsInDoubt > 0 && { sectorsInDoubt, doubts }),
+    });
   }
   return files;
 }

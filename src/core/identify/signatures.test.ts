@@ -47,7 +47,7 @@ test('noise and blanks bear no mark', async () => {
 
 test('in a partition too', async () => {
   const bytes = marked({
-    0x1be: [0, 1, 1, 0, 7, 5, 17, 12, 100, 0, 0, 0, 200, 0, 0, 0],
+    0x1be: [0, 0, 0, 0, 7, 0, 0, 0, 100, 0, 0, 0, 200, 0, 0, 0],
     0x1fe: [0x55, 0xaa],
     [100 * 512 + 3]: 'NTFS    ',
   });

@@ -104,10 +104,7 @@ function ExtractEnded({ row }: { row: ExtractRow }) {
 function ExtractLink({ row }: { row: ExtractRow }) {
   return (
     <a href={`/api/extracts/${row.id}`} className="font-[650] text-oxide underline">
-      {say.holdings.download}{' '}
-      {row.what === 'images' && row.packed && row.media === 1
-        ? say.holdings.thePackedImage
-        : say.holdings.theZip}
+      {say.holdings.download} {row.isAlone ? say.holdings.thePackedImage : say.holdings.theZip}
     </a>
   );
 }

@@ -333,7 +333,7 @@ export class Walk {
     if (!ridge?.packed) return {};
     const header =
       ridge.packed.method === ZISOFS
-        ? await zisofsHeader(extentSource(this.source, { extents, bytes }))
+        ? await zisofsHeader(extentSource(this.source, { extents, bytes }), bytes)
         : null;
     // What the record says and what the file says must be the same.
     if (header && ridge.packed.sizes.includes(header.bytes))

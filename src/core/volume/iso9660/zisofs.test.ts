@@ -110,3 +110,14 @@ test('tables without order or end cost no more than their blocks', async () => {
   for (let i = 0; i < 8; i++) view.setUint32(16 + 4 * i, i % 2 === 0 ? 0 : 0xfffffff0, true);
   expect(await collect(unpackZisofs(memorySource(bytes), 0xffffffff))).toHaveLength(0);
 });
+
+test('a packed file that the image ends in is unpacked as far as it is there', async () => {
+  const whole = await sound;
+  const { offset } = whole.entry.extents[0]!;
+  const third = new DataView(DISC.buffer, DISC.byteOffset + offset).getUint32(24, true);
+  const found = await fileOf(DISC.subarray(0, offset + third + 10));
+  expect(found.entry).toMatchObject({ bytes: 100_000, type: 'packed', damaged: true });
+  expect(isWhole(found.entry)).toBe(false);
+  expect(Buffer.compare(found.bytes, whole.bytes.subarray(0, 2 * BLOCK))).toBe(0);
+  expect(found.kinds).not.toContain('packed-data-damaged');
+});

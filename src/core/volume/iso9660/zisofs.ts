@@ -27,12 +27,12 @@ interface Header {
 
 /**
  * What the header of a packed file says; null where it is none that can be read, or where its table
- * does not end with the file.
+ * does not end with the file, which has so many bytes by its record: fewer may be there.
  */
-export async function zisofsHeader(source: ByteSource): Promise<Header | null> {
+export async function zisofsHeader(source: ByteSource, recorded: number): Promise<Header | null> {
   const header = await headerOf(source);
   const end = header && (await endOf(source, header));
-  return end === source.size ? header : null;
+  return end === recorded ? header : null;
 }
 
 /** Where the last block ends, by the table. */

@@ -27,14 +27,14 @@ function placeOf(bytes: number): Place {
   return sector === 0 || cylinder >= LAST_CYLINDER ? null : [cylinder, head, sector];
 }
 
-interface Said {
+interface Claim {
   number: number;
   place: NonNullable<Place>;
   /** The sector that it should be. */
   is: number;
 }
 
-const said = (number: number, bytes: number, is: number): Said[] => {
+const claimOf = (number: number, bytes: number, is: number): Claim[] => {
   const place = placeOf(bytes);
   return place ? [{ number, place, is }] : [];
 };
@@ -42,8 +42,8 @@ const said = (number: number, bytes: number, is: number): Said[] => {
 /** Numbers of the partitions that lie elsewhere by their places than by their numbers. */
 export function elsewhereByPlaces(records: readonly PlacedRecord[]): number[] {
   const all = records.flatMap(({ number, start, sectors, first, last }) => [
-    ...said(number, first, start),
-    ...said(number, last, start + sectors - 1),
+    ...claimOf(number, first, start),
+    ...claimOf(number, last, start + sectors - 1),
   ]);
   const leastSectors = Math.max(1, ...all.map(({ place }) => place[2]));
   const leastHeads = Math.max(0, ...all.map(({ place }) => place[1])) + 1;

@@ -1,10 +1,12 @@
 /** Volumes whose blocks lie by tables, with their tables hurt: read by what is left, and told. */
 import { loadExpectation, loadVector, sha256Hex } from '../../../../tests/support/vectors';
-import { memorySource } from '../../bits/byte-source';
+import { memorySource, type ByteSource } from '../../bits/byte-source';
 import { seededRandom } from '../../bits/random';
 import { ProblemList } from '../extent-volume';
 import { blocksBy } from './partition-maps';
 import { openUdf } from './read';
+import { TAG } from './tags';
+import { readVirtualTable } from './virtual-table';
 
 const SECTOR = 2048;
 
@@ -93,6 +95,43 @@ test('one table of packets that were moved is enough', async () => {
     for (const sector of [272, 276]) wipe(sector)(bytes);
   });
   expect(found).toEqual({ files: filesOf(name), kinds: ['descriptor-damaged'] });
+});
+
+/** Blocks that each say they are another virtual one, of which nothing is held. */
+const saying = (blocks: number, id: number, fileType: number): ByteSource => ({
+  size: blocks * 512,
+  async read(offset, length) {
+    const bytes = new Uint8Array(Math.min(length, blocks * 512 - offset));
+    const view = new DataView(bytes.buffer);
+    for (let at = 0; at + 32 <= bytes.length; at += 512) {
+      const virtual = ((offset + at) / 512 + 1) % blocks;
+      view.setUint16(at, id, true);
+      bytes[at + 27] = fileType;
+      view.setUint32(at + 12, virtual, true);
+      bytes[at + 4] = bytes.subarray(at, at + 16).reduce((sum, byte) => sum + byte, 0);
+    }
+    return bytes;
+  },
+});
+
+test('as many blocks as are looked at may say which they are, and the table before is not asked for in each', async () => {
+  const many = 2 ** 18;
+  let problems = new ProblemList();
+  const sets = { source: saying(many, TAG.fileSet, 0), problems, blockBytes: 512 };
+  const map = await readVirtualTable(sets, { start: 0, blocks: many });
+  expect(map(many - 7)).toEqual({ place: (many - 8) * 512, blocks: 1 });
+  problems = new ProblemList();
+  let reads = 0;
+  const entries = saying(4096, TAG.fileEntry, 248);
+  const counted: ByteSource = {
+    ...entries,
+    read: (at, length) => (reads++, entries.read(at, length)),
+  };
+  await readVirtualTable(
+    { source: counted, problems, blockBytes: 512 },
+    { start: 0, blocks: 4096 },
+  );
+  expect(reads).toBeLessThan(200);
 });
 
 test('a table that gives every block one of few places has an end', async () => {

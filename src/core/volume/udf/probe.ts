@@ -4,13 +4,21 @@ import { findAnchor } from './anchor';
 import { SECTOR, ascii } from './records';
 import { said, type Said } from '@/core/said';
 
+const RECOGNITION = 16 * SECTOR;
+const LARGE_SECTOR = 4096;
 /** The first anchor of the smallest sectors, and all in front of it. */
 const LEAST_BYTES = 257 * 512;
 
-/** Descriptors that say it is a disc of this kind stand right behind those of ISO 9660. */
-async function hasRecognition(source: ByteSource): Promise<boolean> {
-  for (let sector = 16; sector < 80; sector++) {
-    const bytes = await source.read(sector * SECTOR, 6);
+/**
+ * Descriptors that say it is a disc of this kind stand right behind those of ISO 9660, each in a
+ * sector of its own where sectors are larger than those of discs.
+ */
+const hasRecognition = async (source: ByteSource): Promise<boolean> =>
+  (await hasSequence(source, SECTOR)) || hasSequence(source, LARGE_SECTOR);
+
+async function hasSequence(source: ByteSource, step: number): Promise<boolean> {
+  for (let at = RECOGNITION, count = 0; count < 64; at += step, count++) {
+    const bytes = await source.read(at, 6);
     if (bytes.length < 6) return false;
     const name = ascii(bytes.subarray(1, 6));
     if (name === 'NSR02' || name === 'NSR03') return true;

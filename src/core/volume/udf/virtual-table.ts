@@ -3,6 +3,7 @@
  * now (OSTA UDF 1.50 and 2.00, 2.2.11). Its entry is the last thing that was written.
  */
 import type { ByteSource } from '@/core/bits/byte-source';
+import { isZero } from '@/core/optical/sector-header';
 import { said } from '@/core/said';
 import { collect, streamExtents } from '../volume';
 import { entryAt } from './file-entry';
@@ -23,6 +24,8 @@ import { readTag, TAG } from './tags';
 const MOST_BLOCKS = 2 ** 17;
 const MOST_EMPTY = 2 ** 20;
 const AT_ONCE = 128;
+/** Entries whose bytes are looked at: more that lead to no table are of another making. */
+const MOST_TRIED = 64;
 const MOST_BYTES = 16 << 20;
 const MOST_VIRTUAL = MOST_BYTES / 4;
 
@@ -51,11 +54,15 @@ function numbers(bytes: Uint8Array): Uint32Array {
   return Uint32Array.from({ length: bytes.length >> 2 }, (_, i) => view.getUint32(4 * i, true));
 }
 
+/** Whether a block may be the entry of a table. */
+function mayLead(own: Uint8Array, place: number): boolean {
+  const tag = readTag(own, null, place, null);
+  const isEntry = tag?.id === TAG.fileEntry || tag?.id === TAG.extendedFileEntry;
+  return isEntry && tag.sound && (own[27] === VIRTUAL_TABLE || own[27] === UNSPECIFIED);
+}
+
 /** The table whose entry stands at `place`; null where none does. */
 async function tableAt(blocks: Blocks, place: number, own: Uint8Array) {
-  const tag = readTag(own, null, place, null);
-  const isEntry = tag?.sound && (tag.id === TAG.fileEntry || tag.id === TAG.extendedFileEntry);
-  if (!isEntry || (own[27] !== VIRTUAL_TABLE && own[27] !== UNSPECIFIED)) return null;
   const address = { block: viewOf(own).getUint32(12, true), partition: 0 };
   const entry = blocks.placeOf(address) === place ? await entryAt(blocks, address) : null;
   if (!entry || entry.short) return null;
@@ -71,8 +78,8 @@ async function* writtenFromEnd(source: ByteSource, blockBytes: number) {
     for (let block = end - 1; block >= first; block--) {
       const from = (block - first) * blockBytes;
       const own = bytes.subarray(from, from + blockBytes);
-      if (own.some((byte) => byte !== 0)) yield { place: block * blockBytes, own };
-      else empty++;
+      if (isZero(own, 0, own.length)) empty++;
+      else yield { place: block * blockBytes, own };
     }
     end = first;
   }
@@ -108,7 +115,8 @@ class Behind {
 
   /** A table with what was written behind it. */
   addedTo(table: Uint32Array): Uint32Array {
-    const size = Math.max(table.length, ...Array.from(this.physical.keys(), (key) => key + 1));
+    let size = table.length;
+    for (const virtual of this.physical.keys()) size = Math.max(size, virtual + 1);
     const whole = new Uint32Array(size).fill(UNUSED);
     whole.set(table);
     for (const [virtual, block] of this.physical) whole[virtual] = block;
@@ -125,8 +133,11 @@ export async function readVirtualTable(space: OnDisc, partition: Partition): Pro
   const below = plainMap(partition, blockBytes);
   const blocks = blocksBy(() => below, space);
   const behind = new Behind(partition);
+  let tried = 0;
   for await (const { place, own } of writtenFromEnd(source, blockBytes)) {
-    const table = await tableAt(blocks, place, own);
+    const leads = tried < MOST_TRIED && mayLead(own, place);
+    if (leads) tried++;
+    const table = leads ? await tableAt(blocks, place, own) : null;
     const { written } = behind;
     if (table && written === 0) return virtualMap(below, table);
     if (table) {

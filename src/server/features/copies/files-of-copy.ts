@@ -16,6 +16,8 @@ import { contentsOf } from './queries';
 
 export interface OutgoingFiles {
   count: number;
+  /** One packed image, of any size: it needs no ZIP around it, where nothing else goes out. */
+  isAlone: boolean;
   /** Members of a ZIP at most: texts beside files count too. */
   mostMembers: number;
   bytes: number;
@@ -151,6 +153,7 @@ export async function filesOfCopy(
   }
   return {
     count: entries.length,
+    isAlone: false,
     mostMembers: entries.length * (asText ? 2 : 1),
     bytes: entries.reduce((sum, { entry }) => sum + entry.bytes, 0),
     members,

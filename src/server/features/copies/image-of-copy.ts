@@ -11,7 +11,6 @@ import { nodeDeflater } from '@/node/deflate';
 import { nodeDigester } from '@/node/digester';
 import { blobSource, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
-import { type extracts } from '../extracts/tables';
 import { fairCopies } from './tables';
 import { type media } from '../media/tables';
 import type { ZipMember } from '@/server/platform/http/zip';
@@ -102,6 +101,7 @@ export async function imageOfCopy(
   }
   return {
     count: 1,
+    isAlone: packed && ofDisc.length === 0,
     mostMembers: 2 + ofDisc.length,
     bytes: copy.imageBytes + ofDisc.reduce((sum, { bytes }) => sum + bytes, 0),
     members,
@@ -115,14 +115,6 @@ export async function imageOfCopy(
     },
   };
 }
-
-/** One packed image goes out by itself, of any size: it needs no ZIP around it. */
-export const isAlone = ({
-  what,
-  packed,
-  fairCopyIds,
-}: Pick<typeof extracts.$inferSelect, 'what' | 'packed' | 'fairCopyIds'>) =>
-  what === 'images' && packed && fairCopyIds.length === 1;
 
 /** What packing would make of these copies, by samples; how many of all were looked at. */
 export async function packingOf(db: Executor, ids: readonly number[]) {

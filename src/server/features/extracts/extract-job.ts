@@ -8,7 +8,7 @@ import { media } from '../media/tables';
 import { UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
-import { imageOfCopy, isAlone } from '../copies/image-of-copy';
+import { imageOfCopy } from '../copies/image-of-copy';
 import { filesOfCopy, manifestMember, type OutgoingFiles } from '../copies/files-of-copy';
 import { note } from '../ledger/ledger';
 import { withPapers } from './papers-out';
@@ -109,13 +109,13 @@ class Members {
 function beginBlob(
   { commit, payload: { extractId: id } }: JobContext<'extract'>,
   row: typeof extracts.$inferSelect,
-  filesInAll: number,
+  values: Pick<typeof row, 'filesInAll' | 'isAlone'>,
 ): Promise<string> {
   return commit(async (tx) => {
     const blobId = await createBlob(tx);
     await tx
       .update(extracts)
-      .set({ state: 'running', filesInAll, filesDone: 0, blobId })
+      .set({ ...values, state: 'running', filesDone: 0, blobId })
       .where(eq(extracts.id, id));
     if (row.blobId) await dropGrowing(tx, row.blobId);
     return blobId;
@@ -172,11 +172,11 @@ async function makeZip(
   const outgoing = await outgoingFiles(row, context.db);
   const mostMembers = sumOf(outgoing, (files) => files.mostMembers);
   const bytes = sumOf(outgoing, (files) => files.bytes);
-  const isSingle = isAlone(row);
+  const isSingle = outgoing.length === 1 && outgoing[0]!.files.isAlone;
   if (!isSingle) refuseTooMuch(mostMembers, bytes);
   const members = new Members(outgoing);
   const count = sumOf(outgoing, (files) => files.count);
-  const blob = await beginBlob(context, row, count);
+  const blob = await beginBlob(context, row, { filesInAll: count, isAlone: isSingle });
   const hash = new ThreadedHash();
   const ofImages = row.what === 'images';
   const kept = new PartsKept(context, blob, hash, () => progressOf(members, ofImages));
@@ -186,7 +186,8 @@ async function makeZip(
       await kept.add(part);
     }
     await kept.putAway();
-    await seal(context, row, { blob, sha256: await hash.digest() }, outgoing.length, members.done);
+    const sealed = { blob, sha256: await hash.digest(), isAlone: isSingle };
+    await seal(context, row, sealed, outgoing.length, members.done);
     return 'done';
   } finally {
     hash.drop();
@@ -196,7 +197,7 @@ async function makeZip(
 async function seal(
   { commit }: JobContext<'extract'>,
   row: typeof extracts.$inferSelect,
-  { blob, sha256 }: { blob: string; sha256: string },
+  { blob, sha256, isAlone }: { blob: string; sha256: string; isAlone: boolean },
   mediaCount: number,
   done: number,
 ): Promise<void> {
@@ -204,7 +205,7 @@ async function seal(
     done,
     ofImages: row.what === 'images',
     media: mediaCount,
-    asZip: !isAlone(row),
+    asZip: !isAlone,
     isPacked: row.packed,
     inQuarantine: row.acknowledgesQuarantine,
   });

@@ -21,7 +21,7 @@ import { announce } from '@/server/platform/events';
 import { rangedDownload } from '@/server/platform/http/ranges';
 import { enqueue } from '@/server/platform/jobs/enqueue';
 import { EXTRACT_CONTENTS } from '@/server/states';
-import { imageName, isAlone } from '../copies/image-of-copy';
+import { imageName } from '../copies/image-of-copy';
 import { said } from '@/core/said';
 import { NodePgQueryResultHKT } from 'drizzle-orm/node-postgres';
 import { alias, PgTransaction } from 'drizzle-orm/pg-core';
@@ -141,6 +141,7 @@ export async function listExtracts(db: Executor) {
       asText: extracts.asText,
       what: extracts.what,
       packed: extracts.packed,
+      isAlone: extracts.isAlone,
       who: operators.name,
       startedAt: extracts.startedAt,
       endedAt: extracts.endedAt,
@@ -183,7 +184,7 @@ export async function extractBytes(
   await refuseDamaged(db, row.blobId);
   const { size, sha256 } = await blobOf(db, row.blobId);
   const blob = row.blobId;
-  const alone = isAlone(row)
+  const alone = row.isAlone
     ? await db
         .select({ code: media.code, form: media.form })
         .from(fairCopies)

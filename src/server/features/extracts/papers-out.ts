@@ -27,6 +27,7 @@ export async function withPapers(
   }
   return {
     count: files.count,
+    isAlone: files.isAlone && out.length === 0,
     mostMembers: files.mostMembers + out.length,
     bytes: files.bytes + papers.reduce((sum, { bytes }) => sum + bytes, 0),
     members,

@@ -31,6 +31,8 @@ export const extracts = pgTable(
     what: text().$type<ExtractContent>().notNull().default('files'),
     /** Images are packed so that they can be read where they lie. */
     packed: boolean().notNull().default(false),
+    /** It is one packed image that nothing goes along with, and no ZIP. */
+    isAlone: boolean().notNull().default(false),
     /** Texts and listings beside the files, in UTF-8. */
     asText: boolean().notNull().default(false),
     /** A person was told that some are in quarantine, and takes them too. */

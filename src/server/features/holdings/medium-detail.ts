@@ -38,6 +38,9 @@ async function sizeOfBlob(db: Executor, id: string) {
   return row ?? null;
 }
 
+/** A copy as its page shows it: places in doubt are asked for stretch by stretch. */
+const shownCopy = ({ inDoubt: _, ...copy }: typeof fairCopies.$inferSelect) => copy;
+
 export async function mediumDetail(db: Executor, code: string) {
   const medium = await mediumByCode(db, code);
   const [sittings, copy, history, writebacks, verdicts, [station]] = await Promise.all([
@@ -74,7 +77,7 @@ export async function mediumDetail(db: Executor, code: string) {
     medium,
     station: station?.id ?? null,
     sittings,
-    copy,
+    copy: copy && shownCopy(copy),
     layout: layout && layoutView(layout),
     verdicts,
     settings,
