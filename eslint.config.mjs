@@ -8,9 +8,15 @@ const SIZE = {
   'max-lines-per-function': ['error', { max: 60, skipBlankLines: true, skipComments: true }],
 };
 
+/** Rules of React, which compile all they read, look only where there is any of it. */
+const forPages = ({ files: _, ...each }) => ({
+  ...each,
+  files: ['src/{app,ui}/**/*.{ts,tsx}', '**/*.tsx'],
+});
+
 const config = [
   { ignores: ['.next/', 'build/', 'data/', 'drizzle/', 'next-env.d.ts', 'src/messages/pseudo/'] },
-  ...next,
+  ...next.map(forPages),
   ...typescript,
   {
     rules: {

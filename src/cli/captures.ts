@@ -1,4 +1,5 @@
 /** Captures and layouts as the commands take them: read, joined, decoded on threads. */
+import { said } from '@/core/said';
 import { readFile } from 'node:fs/promises';
 import { SHIPPED_LAYOUTS, shippedLayout } from '@/core/layout/shipped';
 import type { Layout } from '@/core/layout/layout';
@@ -48,30 +49,24 @@ export async function layoutFrom(given: string): Promise<Layout> {
   try {
     text = await readFile(given, 'utf8');
   } catch {
-    throw new UsageError(
-      `there is no layout ${given}, nor a file of that name; "spindle layouts" lists ` +
-        'those that ship',
-    );
+    throw new UsageError(said('ofCaptures.thereIsNoLayout', { given }));
   }
   let json: unknown;
   try {
     json = JSON.parse(text);
   } catch {
-    throw new JobError(`${given} is no JSON.`);
+    throw new JobError(said('commands.isNoJson', { path: given }));
   }
   const { parseLayout } = await import('@/core/layout/schema');
   const { layout, problems } = parseLayout(json);
-  if (!layout)
-    throw new JobError(
-      `${given} is no usable layout:\n${problems.map((problem) => `  ${problem}`).join('\n')}`,
-    );
+  if (!layout) throw new JobError(said('ofCaptures.isNoUsableLayout', { path: given, problems }));
   return layout;
 }
 
 /** `2`, `1-3`, `2-`: passes as they are numbered in the capture. */
 export function passRange(text: string): (reading: TrackReading) => boolean {
   const match = /^(\d+)(-(\d*))?$/.exec(text);
-  if (!match) throw new UsageError(`--passes takes a number, or from-to: ${text} is neither`);
+  if (!match) throw new UsageError(said('ofCaptures.passesTakes', { text }));
   const from = Number(match[1]);
   const to = match[2] === undefined ? from : match[3] ? Number(match[3]) : Infinity;
   return ({ pass }) => pass >= from && pass <= to;
@@ -103,9 +98,7 @@ export async function decodeFiles(
     bytes += file.length;
     const { tracks, ...summary } = readContainer(file, nodeDigester);
     if (summary.problems.some(({ kind }) => kind === 'not-a-capture'))
-      throw new JobError(
-        `${path} is no flux capture: neither a header nor a reading was found in it.`,
-      );
+      throw new JobError(said('ofCaptures.isNoCapture', { path }));
     containers.push({ path, summary, tracks: tracks.filter(passes) });
   }
   const { header, readings } = joinCaptures(

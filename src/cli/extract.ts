@@ -1,4 +1,5 @@
 /** Takes files out of a volume into a folder, never outside it and never over one another. */
+import { said } from '@/core/said';
 import { lstat, mkdir, realpath, utimes, writeFile } from 'node:fs/promises';
 import { join, sep } from 'node:path';
 import { UniqueNames } from '@/core/volume/unique-names';
@@ -20,7 +21,8 @@ async function makeFolder(root: string, parts: readonly string[]): Promise<strin
   for (const part of parts) {
     folder = join(folder, part);
     const stat = await lstat(folder).catch(() => null);
-    if (stat && !stat.isDirectory()) throw new JobError(`${folder} is in the way and no folder.`);
+    if (stat && !stat.isDirectory())
+      throw new JobError(said('ofImages.isInTheWay', { path: folder }));
     if (!stat) await mkdir(folder);
   }
   return folder;
@@ -61,10 +63,10 @@ export async function extractVolume(
     const path = join(await makeFolder(root, parts), name);
     if (!path.startsWith(root + sep))
       throw new JobError(
-        `${JSON.stringify(entry.path)} would leave the target folder; it was not written.`,
+        said('ofImages.wouldLeaveTheFolder', { path: JSON.stringify(entry.path) }),
       );
     const stat = await lstat(path).catch(() => null);
-    if (stat) throw new JobError(`${path} exists already; extract into an empty folder.`);
+    if (stat) throw new JobError(said('ofImages.extractIntoAnEmpty', { path }));
     await writeNew(path, volume.stream(entry));
     if (entry.modified) {
       const time = new Date(entry.modified);

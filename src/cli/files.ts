@@ -1,4 +1,5 @@
 /** Reading and writing files for the commands, with errors that say what to try. */
+import { said } from '@/core/said';
 import { once } from 'node:events';
 import { createWriteStream } from 'node:fs';
 import { lstat, mkdir, open, readFile, rm, writeFile } from 'node:fs/promises';
@@ -13,7 +14,7 @@ export async function readWhole(path: string): Promise<Uint8Array> {
   try {
     return await readFile(path);
   } catch (error) {
-    throw new JobError(`${path} can't be read (${reason(error)}).`, { cause: error });
+    throw new JobError(said('commands.cantBeRead', { path, why: reason(error) }), { cause: error });
   }
 }
 
@@ -23,7 +24,7 @@ export async function readJson(path: string): Promise<unknown> {
   try {
     return JSON.parse(text);
   } catch {
-    throw new JobError(`${path} is no JSON.`);
+    throw new JobError(said('commands.isNoJson', { path }));
   }
 }
 
@@ -32,7 +33,7 @@ export async function fileSource(path: string): Promise<ByteSource & { close(): 
   try {
     const file = await open(path, 'r');
     const stat = await file.stat();
-    if (!stat.isFile()) throw new JobError(`${path} is no file.`);
+    if (!stat.isFile()) throw new JobError(said('commands.isNoFile', { path }));
     return {
       size: stat.size,
       async read(offset, length) {
@@ -50,14 +51,14 @@ export async function fileSource(path: string): Promise<ByteSource & { close(): 
     };
   } catch (error) {
     if (error instanceof JobError) throw error;
-    throw new JobError(`${path} can't be read (${reason(error)}).`, { cause: error });
+    throw new JobError(said('commands.cantBeRead', { path, why: reason(error) }), { cause: error });
   }
 }
 
 /** Before long work whose outcome would find no room: what is there already is never touched. */
 export async function refuseExisting(path: string): Promise<void> {
   const there = await lstat(path).catch(() => null);
-  if (there) throw new JobError(`${path} exists already; it was not touched.`);
+  if (there) throw new JobError(said('commands.existsAlready', { path }));
 }
 
 /**
@@ -83,10 +84,10 @@ export async function writeNew(
     const { code } = error as NodeJS.ErrnoException;
     out.destroy();
     if (code !== 'EEXIST') await rm(path, { force: true });
-    if (code === 'EEXIST') throw new JobError(`${path} exists already; it was not touched.`);
+    if (code === 'EEXIST') throw new JobError(said('commands.existsAlready', { path }));
     throw code === undefined
       ? error
-      : new JobError(`${path} can't be written (${code}).`, { cause: error });
+      : new JobError(said('commands.cantBeWritten', { path, why: code }), { cause: error });
   }
   return written;
 }
@@ -106,7 +107,9 @@ export async function writeOut(path: string, bytes: Uint8Array | string): Promis
     await mkdir(dirname(path), { recursive: true });
     await writeFile(path, bytes);
   } catch (error) {
-    throw new JobError(`${path} can't be written (${reason(error)}).`, { cause: error });
+    throw new JobError(said('commands.cantBeWritten', { path, why: reason(error) }), {
+      cause: error,
+    });
   }
 }
 

@@ -1,4 +1,5 @@
 /** Images as the commands take them: known by size and content, or as the caller says. */
+import { said } from '@/core/said';
 import { imageCandidates, type ImageKind, type SectorImage } from '@/core/image/kinds';
 import type { Layout } from '@/core/layout/layout';
 import { bytesOf } from '@/core/layout/layout';
@@ -25,12 +26,16 @@ function nothingFits(
 ): JobError {
   if (!kind)
     return new JobError(
-      `${name} has ${bytes.length} bytes; that is no image of the layout ${layout?.id ?? ''}.`,
+      said('ofImages.isNoImageOfThe', {
+        path: name,
+        bytes: bytes.length,
+        layout: layout?.id ?? '',
+      }),
     );
-  const seen = [...new Set(all.map((image) => image.kind))].join(' or ');
+  const kinds = [...new Set(all.map((image) => image.kind))];
+  const wanted = layout ? said('ofImages.withTheLayout', { kind, layout: layout.id }) : kind;
   return new JobError(
-    `${name} can't be of kind ${kind}${layout ? ` with the layout ${layout.id}` : ''}: it has ` +
-      `${bytes.length} bytes and looks like ${seen}.`,
+    said('ofImages.cantBeOfKind', { path: name, kind: wanted, bytes: bytes.length, kinds }),
   );
 }
 
@@ -50,14 +55,9 @@ export function imageOf(
   const [first] = fitting;
   if (!first) throw nothingFits(name, bytes, all, { kind, layout });
   if (first.layout === null && bytes.length % 512 !== 0)
-    throw new JobError(
-      `${name} is no image: its ${bytes.length} bytes are no whole number of sectors.`,
-    );
+    throw new JobError(said('ofImages.isNoImage', { path: name, bytes: bytes.length }));
   const kinds = [...new Set(fitting.map((image) => image.kind))];
-  if (kinds.length > 1)
-    throw new JobError(
-      `${name} may be ${kinds.join(' or ')}: nothing in it tells. Say which with --as.`,
-    );
+  if (kinds.length > 1) throw new JobError(said('ofImages.mayBeAnyOf', { path: name, kinds }));
   // Layouts of one size lay out the same bytes; which it is matters only where it is written to a
   // disk.
   return first;

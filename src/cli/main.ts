@@ -1,5 +1,9 @@
 /** `spindle`: the core without a browser, a server or a database. */
-import { EXIT, JobError, USAGE, UsageError } from './usage';
+import { said } from '@/core/said';
+import { tell } from '@/messages/tell';
+import { EXIT, JobError, UsageError } from './usage';
+
+const USAGE = tell(said('commands.usage'));
 
 const COMMANDS: Record<string, () => Promise<(args: string[]) => Promise<void>>> = {
   decode: async () => (await import('./commands/decode')).decodeCommand,
@@ -24,7 +28,7 @@ async function main([name, ...args]: string[]): Promise<number> {
   }
   try {
     const command = COMMANDS[name];
-    if (!command) throw new UsageError(`there is no command ${name}`);
+    if (!command) throw new UsageError(said('commands.thereIsNoCommand', { name }));
     await (
       await command()
     )(args);
@@ -37,10 +41,10 @@ async function main([name, ...args]: string[]): Promise<number> {
       process.stderr.write(`spindle: ${(error as Error).message}\n${USAGE}`);
       return EXIT.usage;
     }
-    process.stderr.write(
-      'spindle: ' +
-        `${error instanceof JobError ? error.message : `unexpected: ${(error as Error).message ?? error}`}\n`,
-    );
+    const { message } = error instanceof Error ? error : new Error(String(error));
+    const isForeseen = error instanceof JobError;
+    const what = isForeseen ? message : tell(said('commands.unexpected', { what: message }));
+    process.stderr.write(`spindle: ${what}\n`);
     return EXIT.failed;
   }
 }

@@ -2,6 +2,7 @@
  * A raw disc image with its cue sheet: given by the sheet, or by an image that may have one beside
  * it.
  */
+import { said } from '@/core/said';
 import { readdir, readFile } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { memorySource, type ByteSource } from '@/core/bits/byte-source';
@@ -38,7 +39,9 @@ async function openFiles(sheet: CueSheet, folder: string): Promise<OpenDisc['sou
       there.find((each) => each.toLowerCase() === wanted.toLowerCase());
     if (!found) {
       for (const source of sources) await source.close();
-      throw new JobError(`The cue sheet names ${JSON.stringify(wanted)}, which is not beside it.`);
+      throw new JobError(
+        said('ofDiscs.sheetNamesWhatIsNotThere', { name: JSON.stringify(wanted) }),
+      );
     }
     sources.push(await fileSource(join(folder, found)));
   }

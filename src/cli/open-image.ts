@@ -1,5 +1,6 @@
 /** An image to look into, from a flat file or decoded from a capture. */
 import { FORMAT_WITHIN, beginsAsContainer } from '@/core/flux/container';
+import { asWritten } from '@/core/said';
 import { memorySource, type ByteSource } from '@/core/bits/byte-source';
 import { looksRaw } from '@/core/optical/aligned-source';
 import { looksLikeCue } from '@/core/optical/cue';
@@ -61,7 +62,9 @@ async function openPacked(
   if (!index) return null;
   const content = packedSource(file, index, nodeInflater);
   const asJob = (error: unknown): never => {
-    throw error instanceof PackedDamage ? new JobError(error.message, { cause: error }) : error;
+    throw error instanceof PackedDamage
+      ? new JobError(asWritten(error.message), { cause: error })
+      : error;
   };
   return {
     size: content.size,

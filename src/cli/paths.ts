@@ -1,4 +1,5 @@
 /** Files named by a command, with those of folders that it names; links are not followed. */
+import { said } from '@/core/said';
 import { lstat, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { JobError } from './usage';
@@ -10,14 +11,14 @@ export async function filesOf(paths: readonly string[]): Promise<string[]> {
   const files: string[] = [];
   const visit = async (path: string, named: boolean): Promise<void> => {
     const stat = await lstat(path).catch((error: NodeJS.ErrnoException) => {
-      throw new JobError(`${path} can't be read (${error.code}).`);
+      throw new JobError(said('commands.cantBeRead', { path, why: error.code ?? '' }));
     });
     if (stat.isDirectory())
       for (const name of (await readdir(path)).sort()) await visit(join(path, name), false);
     else if (stat.isFile()) files.push(path);
-    else if (named) throw new JobError(`${path} is no file and no folder.`);
+    else if (named) throw new JobError(said('commands.isNoFileAndNoFolder', { path }));
     if (files.length > MAX_FILES)
-      throw new JobError(`More than ${MAX_FILES} files; name fewer folders at once.`);
+      throw new JobError(said('commands.moreFilesThan', { most: MAX_FILES }));
   };
   for (const path of paths) await visit(path, true);
   return files;

@@ -1,4 +1,6 @@
 /** `spindle compare`: what differs between two captures or images, sector by sector. */
+import { said } from '@/core/said';
+import { tell } from '@/messages/tell';
 import { parseArgs } from 'node:util';
 import { tracksOfImage, type Layout } from '@/core/layout/layout';
 import {
@@ -62,12 +64,14 @@ async function side(path: string, layout: Layout | null): Promise<Side> {
 }
 
 const WORDS = {
-  differ: 'differ',
-  'first-only': 'sound in the first only',
-  'second-only': 'sound in the second only',
-  neither: 'sound in neither',
-  same: 'the same',
+  differ: said('ofCaptures.differ'),
+  'first-only': said('ofCaptures.firstOnly'),
+  'second-only': said('ofCaptures.secondOnly'),
+  neither: said('ofCaptures.neither'),
+  same: said('ofCaptures.same'),
 } as const;
+
+const nameOf = (layout: Layout | null) => layout?.id ?? said('ofCaptures.ofNoKnownLayout');
 
 export async function compareCommand(args: string[]): Promise<void> {
   const { values, positionals } = parseArgs({
@@ -76,7 +80,7 @@ export async function compareCommand(args: string[]): Promise<void> {
     options: { json: { type: 'string' }, layout: { type: 'string' } },
   });
   const [a, b, ...more] = positionals;
-  if (!a || !b || more.length > 0) throw new UsageError('compare takes two captures or images');
+  if (!a || !b || more.length > 0) throw new UsageError(said('ofCaptures.compareTakes'));
   const layout = values.layout ? await layoutFrom(values.layout) : null;
   const first = await side(a, layout);
   // What one side shows of its layout is taken for the other, where that is an image that could be
@@ -87,9 +91,12 @@ export async function compareCommand(args: string[]): Promise<void> {
   );
   if (first.layout?.id !== second.layout?.id)
     throw new JobError(
-      `${a} is ${first.layout?.id ?? 'of no known layout'}, ${b} is ` +
-        `${second.layout?.id ?? 'of no known layout'}: there is nothing to compare ` +
-        'sector by sector.',
+      said('ofCaptures.areNoMatch', {
+        a,
+        b,
+        first: nameOf(first.layout),
+        second: nameOf(second.layout),
+      }),
     );
   const all = compareSectors(first.sectors, second.sectors);
   const tally = tallyDifferences(all);
@@ -103,12 +110,18 @@ export async function compareCommand(args: string[]): Promise<void> {
 type Compared = ReturnType<typeof compareSectors>[number];
 
 const lineOf = ({ cylinder, head, r, difference, firstByte, bytes }: Compared): string => {
-  const where = bytes ? `, ${bytes} bytes from ${firstByte}` : '';
-  return `cylinder ${cylinder}, head ${head}, sector ${r}: ${WORDS[difference]}${where}\n`;
+  const what = said('ofCaptures.sectorCompared', {
+    cylinder,
+    head,
+    r,
+    difference: WORDS[difference],
+  });
+  const line = bytes ? said('ofCaptures.differsFrom', { what, bytes, from: firstByte! }) : what;
+  return `${tell(line)}\n`;
 };
 
 const tallyLine = (tally: ReturnType<typeof tallyDifferences>): string =>
   (Object.keys(WORDS) as (keyof typeof WORDS)[])
     .filter((key) => tally[key] > 0)
-    .map((key) => `${tally[key]} ${WORDS[key]}`)
+    .map((key) => `${tally[key]} ${tell(WORDS[key])}`)
     .join(', ');

@@ -1,4 +1,5 @@
 /** `spindle contents`: the volumes and files of an image. */
+import { said } from '@/core/said';
 import { tell, toldProblem } from '@/messages/tell';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -98,6 +99,9 @@ export async function volumeJson(
   };
 }
 
+const issuesOf = ({ issues }: { issues: { path: PropertyKey[]; message: string }[] }): string =>
+  issues.map(({ path, message }) => `${path.join('.')}: ${message}`).join('; ');
+
 /** A CP/M disk parameter set from a JSON file; null where none is asked for. */
 async function parametersFrom(path: string | undefined) {
   if (!path) return undefined;
@@ -106,14 +110,10 @@ async function parametersFrom(path: string | undefined) {
   const parameters = parsed.success ? parametersOf(parsed.data, SHIPPED_LAYOUTS) : null;
   if (!parameters)
     throw new JobError(
-      `${path} is no disk parameter set: ${
-        parsed.success
-          ? 'say the layout, or sectorBytes, sectorsPerTrack and tracks; a skew names every ' +
-            'sector once'
-          : parsed.error.issues
-              .map(({ path: at, message }) => `${at.join('.')}: ${message}`)
-              .join('; ')
-      }.`,
+      said('ofImages.isNoParameterSet', {
+        path,
+        why: parsed.success ? said('ofImages.parametersNeed') : issuesOf(parsed.error),
+      }),
     );
   return parameters;
 }
@@ -125,9 +125,9 @@ const countFiles = (volume: Volume): number =>
 
 function linesOf(volume: Volume): string[] {
   const { filesystem, label, freeBytes, problems } = volume;
-  const name = `${filesystem}${label ? ` “${shown(label)}”` : ''}`;
+  const name = label ? said('ofImages.labelled', { filesystem, label: shown(label) }) : filesystem;
   return [
-    `${name}: ${countFiles(volume)} files, ${freeBytes} bytes free`,
+    tell(said('ofImages.volumeHolds', { name, files: countFiles(volume), free: freeBytes })),
     ...problems.map(({ said }) => `  ${shown(tell(said))}`),
   ];
 }
@@ -136,16 +136,25 @@ function linesOf(volume: Volume): string[] {
 const doubtful = ({ extents }: VolumeEntry, { offset }: Listed, inDoubt: Doubts): number =>
   sectorsIn({ ...inDoubt, ranges: doubtsIn(extents, offset, inDoubt.ranges) });
 
+const doubtWords = (sectors: number): string => tell(said('ofImages.sectorsInDoubt', { sectors }));
+
 const filesListed = (listed: Listed, inDoubt: Doubts): string =>
   directoriesOf(listed.volume)
     .entries.filter(({ kind }) => kind === 'file')
     .map((entry) => {
       const { path, bytes, modified, deleted, recoverable } = entry;
       const size = String(bytes).padStart(10);
-      const gone = deleted ? `  (deleted, ${recoverable})` : '';
       const sectors = doubtful(entry, listed, inDoubt);
-      const doubt = sectors > 0 ? `  (sectors in doubt: ${sectors})` : '';
-      return `${size}  ${modified ?? '-'.padEnd(19)}  ${shown(path)}${gone}${doubt}\n`;
+      const cells = [
+        size,
+        modified ?? '-'.padEnd(19),
+        shown(path),
+        ...(deleted
+          ? [tell(said('ofImages.wasDeleted', { recoverable: recoverable ?? 'none' }))]
+          : []),
+        ...(sectors > 0 ? [`(${doubtWords(sectors)})`] : []),
+      ];
+      return `${cells.join('  ')}\n`;
     })
     .join('');
 
@@ -154,16 +163,25 @@ const doubtfulLines = (done: readonly Extracted[], listed: Listed, inDoubt: Doub
   done
     .map(({ entry, writtenAs }) => ({ writtenAs, sectors: doubtful(entry, listed, inDoubt) }))
     .filter(({ sectors }) => sectors > 0)
-    .map(({ writtenAs, sectors }) => `  ${shown(writtenAs)}: sectors in doubt: ${sectors}`);
+    .map(({ writtenAs, sectors }) => `  ${shown(writtenAs)}: ${doubtWords(sectors)}`);
 
 const innerLine = ({ inside, volume }: Inner): string =>
-  `${shown(inside!)} is itself an image: ${volume.filesystem}, ` +
-  `${countFiles(volume)} files; --inside opens it`;
+  tell(
+    said('ofImages.isItselfAnImage', {
+      path: shown(inside!),
+      filesystem: volume.filesystem,
+      files: countFiles(volume),
+    }),
+  );
 
 function nowhere(wanted: string, inner: readonly Inner[]): JobError {
-  const some = inner.slice(0, 5).map(({ inside }) => shown(inside!));
-  const others = some.length > 0 ? ` There is one at ${some.join(', ')}.` : '';
-  return new JobError(`There is no disk image at ${shown(wanted)} in it.${others}`);
+  const others = inner.slice(0, 5).map(({ inside }) => shown(inside!));
+  const path = shown(wanted);
+  return new JobError(
+    others.length > 0
+      ? said('ofImages.thereAreOthersAt', { path, others })
+      : said('ofImages.thereIsNoImageAt', { path }),
+  );
 }
 
 export async function contentsCommand(args: string[]): Promise<void> {
@@ -179,7 +197,8 @@ export async function contentsCommand(args: string[]): Promise<void> {
     },
   });
   const [path, ...more] = positionals;
-  if (!path || more.length > 0) throw new UsageError('contents takes one image');
+  if (!path || more.length > 0)
+    throw new UsageError(said('commands.takesOneImage', { command: 'contents' }));
   const source = await openImage(path);
   try {
     const cpm = await parametersFrom(values.layout);
@@ -198,7 +217,8 @@ export async function contentsCommand(args: string[]): Promise<void> {
       const part = String(each.partition ?? volumes.indexOf(each) + 1);
       const target = volumes.length > 1 ? join(values.extract, part) : values.extract;
       const done = await extractVolume(each.volume, target, values.text ?? false);
-      lines.push(`  ${done.length} files written to ${target}`);
+      const written = said('ofImages.filesWrittenTo', { count: done.length, folder: target });
+      lines.push(`  ${tell(written)}`);
       lines.push(...doubtfulLines(done, each, source.doubts()));
     }
     if (values.inside === undefined) lines.push(...inner.map(innerLine));

@@ -1,4 +1,5 @@
 /** `spindle convert`: one image or capture, many, or a whole folder, from one kind to another. */
+import { said } from '@/core/said';
 import { tell } from '@/messages/tell';
 import { lstat, mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
@@ -11,10 +12,14 @@ import { IMAGE_KINDS, kindsOf, writeKind, type ImageKind } from '@/core/image/ki
 import { emptyTally } from '@/core/reading/grades';
 import { nodeDigester } from '@/node/digester';
 import { decodeFiles, layoutFrom, looksLikeCapture } from '../captures';
+import { cantBeWrittenAs } from './decode';
 import { captureOf } from './encode';
 import { jsonText, readWhole, refuseExisting, writeNew } from '../files';
 import { imageOf, type OpenOptions } from '../images';
-import { JobError, UsageError } from '../usage';
+import { JobError, tellLine, UsageError } from '../usage';
+
+/** It can't be converted; which one it is says who asked. */
+class Refusal extends JobError {}
 
 type Target = ImageKind | 'fsflux';
 
@@ -35,14 +40,10 @@ async function fromCapture(
   path: string,
   { to, layout, status, acceptLoss }: Options,
 ): Promise<Converted> {
-  if (to === 'fsflux') throw new JobError('it is a capture already');
+  if (to === 'fsflux') throw new Refusal(said('ofImages.isACapture'));
   const { containers, decoded, sectors, image } = await decodeFiles([path], { layout });
-  if (!image || !decoded.layout) throw new JobError('no layout fits this capture');
-  if (!kindsOf(decoded.layout).includes(to))
-    throw new JobError(
-      `${decoded.layout.id} can't be written as ${to}; it can be ` +
-        `${kindsOf(decoded.layout).join(', ')}`,
-    );
+  if (!image || !decoded.layout) throw new Refusal(said('ofImages.noLayoutFitsThis'));
+  if (!kindsOf(decoded.layout).includes(to)) throw new Refusal(cantBeWrittenAs(decoded.layout, to));
   const losses = lossesOfSectors(sectors, image, decoded.strange).map(tell);
   const problems = containers.flatMap(({ summary }) => summary.problems);
   return {
@@ -93,12 +94,9 @@ function fromImage(path: string, bytes: Uint8Array, options: Options): Converted
   const { to, status } = options;
   const image = imageOf(path, bytes, options);
   if (to === 'fsflux') {
-    if (!image.layout) throw new JobError('its layout is not known; give --layout');
+    if (!image.layout) throw new Refusal(said('ofImages.itsLayoutIsNotKnown'));
     const bad = image.status?.filter((each) => each !== 1).length ?? 0;
-    const losses =
-      bad > 0
-        ? [`${bad} status bytes that say why a sector did not read: it is laid down as if it had`]
-        : [];
+    const losses = bad > 0 ? [tell(said('ofImages.statusBytesAreLost', { count: bad }))] : [];
     return {
       losses,
       pieces: captureOf(image.layout, image.bytes, { revolutions: 2, tickHz: 24_000_000 }),
@@ -109,7 +107,7 @@ function fromImage(path: string, bytes: Uint8Array, options: Options): Converted
     };
   }
   const converted = convertImage(image, to, (each) => writeKind(each, to, status), status);
-  if ('refusal' in converted) throw new JobError(tell(converted.refusal));
+  if ('refusal' in converted) throw new Refusal(converted.refusal);
   const { bytes: out } = converted;
   const losses = converted.losses.map(tell);
   return {
@@ -135,16 +133,13 @@ async function convertOne(path: string, out: string, options: Options): Promise<
     ? await fromCapture(path, options)
     : fromImage(path, bytes, options);
   if (losses.length > 0 && !options.acceptLoss)
-    throw new JobError(
-      `as ${options.to} it would lose ${losses.join('; ')}. Nothing was written; ` +
-        '--accept-loss goes without and says so in the sidecar',
-    );
+    throw new Refusal(said('ofImages.wouldLose', { kind: options.to, losses }));
   await writeNew(out, pieces);
   if (sidecar)
     await writeNew(`${out.slice(0, out.length - extname(out).length)}.sidecar.json`, [
       new TextEncoder().encode(jsonText(sidecar)),
     ]);
-  return `${path} → ${out}${losses.length > 0 ? `, without ${losses.join('; ')}` : ''}`;
+  return tell(said('ofImages.wasConverted', { path, out, losses }));
 }
 
 /** Files of the sources; of a folder those that lie straight in it, links left alone. */
@@ -152,7 +147,7 @@ async function filesOf(sources: readonly string[]): Promise<{ path: string; inFo
   const files: { path: string; inFolder: boolean }[] = [];
   for (const source of sources) {
     const info = await stat(source).catch(() => {
-      throw new JobError(`${source} is not there.`);
+      throw new JobError(said('commands.isNotThere', { path: source }));
     });
     if (!info.isDirectory()) files.push({ path: source, inFolder: false });
     else
@@ -176,11 +171,10 @@ export async function convertCommand(args: string[]): Promise<void> {
       'accept-loss': { type: 'boolean' },
     },
   });
-  if (positionals.length === 0)
-    throw new UsageError('convert takes images, captures or folders of them');
-  const to = ([...IMAGE_KINDS, 'fsflux'] as const).find((kind) => kind === values.to);
-  if (!to)
-    throw new UsageError(`convert needs --to and one of ${[...IMAGE_KINDS, 'fsflux'].join(', ')}`);
+  if (positionals.length === 0) throw new UsageError(said('ofImages.convertTakes'));
+  const kinds = [...IMAGE_KINDS, 'fsflux'] as const;
+  const to = kinds.find((kind) => kind === values.to);
+  if (!to) throw new UsageError(said('ofImages.convertNeeds', { kinds }));
   const options: Options = {
     to,
     as: values.as,
@@ -194,7 +188,7 @@ export async function convertCommand(args: string[]): Promise<void> {
     const { path } = first!;
     return convertAlone(path, values.out ?? nameOf(path, to), options);
   }
-  if (!values.out) throw new UsageError('converting more than one file needs --out FOLDER');
+  if (!values.out) throw new UsageError(said('ofImages.convertNeedsAFolder'));
   await mkdir(values.out, { recursive: true });
   return convertMany(files, values.out, options);
 }
@@ -205,10 +199,8 @@ async function convertAlone(path: string, out: string, options: Options): Promis
   try {
     process.stderr.write(`${await convertOne(path, out, options)}\n`);
   } catch (error) {
-    if (!(error instanceof JobError)) throw error;
-    const { message } = error;
-    const namesIt = message.startsWith(path) || message.startsWith(out);
-    throw new JobError(namesIt ? message : `${path}: ${message}.`);
+    if (!(error instanceof Refusal)) throw error;
+    throw new JobError(said('commands.isAtFault', { path, what: error.message }));
   }
 }
 
@@ -226,10 +218,10 @@ async function convertMany(
     } catch (error) {
       if (!(error instanceof JobError)) throw error;
       failed++;
-      process.stderr.write(`${path} was left: ${error.message}\n`);
+      tellLine(said('commands.wasLeft', { path, what: error.message }));
     }
   }
-  process.stderr.write(`${files.length - failed} of ${files.length} files converted\n`);
+  tellLine(said('ofImages.filesConverted', { done: files.length - failed, all: files.length }));
   if (failed > 0 && failed === files.length)
-    throw new JobError('None of the files could be converted.');
+    throw new JobError(said('ofImages.noneCouldBeConverted'));
 }

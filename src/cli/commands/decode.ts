@@ -1,11 +1,12 @@
 /** `spindle decode`: captures to sectors, flat image and sidecar. */
+import { said } from '@/core/said';
 import { tell, toldProblem } from '@/messages/tell';
 import { parseArgs } from 'node:util';
 import { toHex } from '@/core/digester';
 import { buildSidecar, sidecarSector } from '@/core/image/sidecar';
 import { statusBytes } from '@/core/image/convert';
 import { IMAGE_KINDS, kindsOf, writeKind, type ImageKind } from '@/core/image/kinds';
-import { describeLayout } from '@/core/layout/layout';
+import { describeLayout, type Layout } from '@/core/layout/layout';
 import { layoutJson } from '@/core/layout/layout-json';
 import { GRADES, tallyOf } from '@/core/reading/grades';
 import type { TrackSector } from '@/core/reading/track-sector';
@@ -21,7 +22,7 @@ const LISTED = 10;
 export function imageKind(text: string): ImageKind {
   const kind = IMAGE_KINDS.find((each) => each === text);
   if (!kind)
-    throw new UsageError(`there is no image kind ${text}; there are ${IMAGE_KINDS.join(', ')}`);
+    throw new UsageError(said('ofImages.thereIsNoKind', { kind: text, kinds: IMAGE_KINDS }));
   return kind;
 }
 
@@ -84,8 +85,7 @@ export async function decodeCommand(args: string[]): Promise<void> {
       propose: { type: 'string' },
     },
   });
-  if (positionals.length === 0)
-    throw new UsageError('decode takes one capture, or several of one disk');
+  if (positionals.length === 0) throw new UsageError(said('ofCaptures.decodeTakes'));
   const sidecarPath = values.sidecar ?? values.card;
   const keepDoubtful = values['keep-doubtful'] ?? false;
   const kind = values.to === undefined ? null : imageKind(values.to);
@@ -135,20 +135,18 @@ function refuseImpossible(
   { decoded: { layout, proposal }, image }: DecodedCaptures,
   { wantsImage, kind }: { wantsImage: boolean; kind: ImageKind | null },
 ): void {
-  if (!image && wantsImage) {
-    const way = proposal
-      ? '; --propose FILE writes a layout worked out from them, which --layout FILE takes'
-      : '';
-    throw new JobError(
-      'No layout fits this capture, so there is no flat image and no sidecar. --json ' +
-        `gives the sectors that were found${way}.`,
-    );
-  }
+  if (!image && wantsImage)
+    throw new JobError(said('ofCaptures.noFlatImage', { isProposed: Boolean(proposal) }));
   if (kind && layout && !kindsOf(layout).includes(kind))
-    throw new JobError(
-      `${layout.id} can't be written as ${kind}; it can be ${kindsOf(layout).join(', ')}.`,
-    );
+    throw new JobError(cantBeWrittenAs(layout, kind));
 }
+
+export const cantBeWrittenAs = (layout: Layout, kind: string) =>
+  said('image.cantBeWrittenAs', {
+    image: layout.id,
+    kind,
+    possible: kindsOf(layout).join(', '),
+  });
 
 async function writeProposal(
   { decoded: { layout, proposal } }: DecodedCaptures,
@@ -157,24 +155,32 @@ async function writeProposal(
   if (proposal) return writeOut(path, jsonText(layoutJson(proposal)));
   throw new JobError(
     layout
-      ? `${layout.id} fits; there is nothing to propose.`
-      : 'Nothing was found that a layout could be worked out from.',
+      ? said('ofCaptures.thereIsNothingToPropose', { layout: layout.id })
+      : said('ofCaptures.nothingToProposeFrom'),
   );
 }
+
+const isWhatThereIs = (layout: Layout, stepping: number) =>
+  said('ofCaptures.isWhatThereIs', {
+    layout: layout.id,
+    what: describeLayout(layout),
+    isDouble: stepping === 2,
+  });
+
+const noLayoutFits = (proposal: Layout | null) =>
+  proposal
+    ? said('ofCaptures.noLayoutFitsBut', { what: describeLayout(proposal) })
+    : said('ofCaptures.noLayoutFits');
 
 function linesOf(result: DecodedCaptures): string[] {
   const { layout, proposal, stepping, strange } = result.decoded;
   const tally = tallyOf(result.sectors.map(({ grade }) => grade));
-  const steps = stepping === 2 ? ', two steps a cylinder' : '';
-  const there = proposal ? ` What is there: ${tell(describeLayout(proposal))}` : '';
   return [
-    layout ? `${layout.id}: ${tell(describeLayout(layout))}${steps}` : `No layout fits.${there}`,
+    tell(layout ? isWhatThereIs(layout, stepping) : noLayoutFits(proposal)),
     GRADES.map((grade) => `${tally[grade]} ${grade}`).join(', '),
-    ...strange
-      .slice(0, LISTED)
-      .map(({ cylinder, head, what }) => `Cylinder ${cylinder}, head ${head} ${tell(what)}.`),
+    ...strange.slice(0, LISTED).map((track) => tell(said('ofCaptures.trackIsStrange', track))),
     ...(strange.length > LISTED
-      ? [`${strange.length - LISTED} further tracks are strange; --json lists them.`]
+      ? [tell(said('ofCaptures.furtherTracksAreStrange', { count: strange.length - LISTED }))]
       : []),
     ...problemsOf(result).map(({ said }) => tell(said)),
   ];

@@ -2,6 +2,7 @@
  * `spindle disc`: the tracks of a raw disc image, and which of its sectors are good, mendable and
  * lost.
  */
+import { said } from '@/core/said';
 import { tell } from '@/messages/tell';
 import { mkdir } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
@@ -25,7 +26,7 @@ import { volumeJson } from './contents';
 import { fileSource, jsonText, writeNew, writeOut } from '../files';
 import { openDisc, type OpenDisc } from '../open-disc';
 import { shown } from '../paths';
-import { JobError, UsageError } from '../usage';
+import { JobError, tellLine, UsageError } from '../usage';
 
 /** What there is beside the image: the drive's flags, and further readings with theirs. */
 interface Beside {
@@ -108,9 +109,9 @@ async function writeSound(
     const target = join(folder, `track-${String(number).padStart(2, '0')}.wav`);
     const turned = sheet.files[file]?.type === 'MOTOROLA';
     await writeNew(target, soundOf(source, fileSector, sectors, turned));
-    lines.push(`track ${number} written into ${shown(target)}`);
+    lines.push(tell(said('ofDiscs.trackWritten', { number, path: shown(target) })));
   }
-  return lines.length > 0 ? lines : ['there is no track of sound on this disc'];
+  return lines.length > 0 ? lines : [tell(said('ofDiscs.thereIsNoSound'))];
 }
 
 /** Sectors of sound read at a time. */
@@ -121,7 +122,7 @@ async function writeRaw(path: string, target: string): Promise<void> {
   const source = await fileSource(path);
   try {
     if (source.size === 0 || source.size % USER_SECTOR_BYTES !== 0)
-      throw new JobError(`${shown(path)} is no whole number of 2,048-byte sectors.`);
+      throw new JobError(said('ofDiscs.isNoWholeNumber', { path: shown(path) }));
     const written = await writeNew(
       target,
       (async function* () {
@@ -138,8 +139,12 @@ async function writeRaw(path: string, target: string): Promise<void> {
         ),
       ),
     );
-    process.stderr.write(
-      `${written / RAW_BYTES} raw sectors in ${shown(target)}, the sheet in ${shown(sheet)}\n`,
+    tellLine(
+      said('ofDiscs.rawSectorsIn', {
+        sectors: written / RAW_BYTES,
+        path: shown(target),
+        sheet: shown(sheet),
+      }),
     );
   } finally {
     await source.close();
@@ -158,10 +163,9 @@ async function openBeside(
   also: readonly string[],
   flags: readonly string[],
 ): Promise<Beside & { close(): Promise<void> }> {
-  if (flags.length > also.length + 1)
-    throw new UsageError('disc takes the flags of the image, and of each reading of --also');
+  if (flags.length > also.length + 1) throw new UsageError(said('ofDiscs.flagsOfEach'));
   if (also.length > 0 && sources.length !== 1)
-    throw new JobError('--also takes readings of a disc in one image; this one is in several.');
+    throw new JobError(said('ofDiscs.alsoTakesOneImage'));
   const { tracks } = await seenTracks(sheet, sources);
   const track = tracks.find(({ type }) => isRaw(type));
   const open: Awaited<ReturnType<typeof fileSource>>[] = [];
@@ -179,7 +183,7 @@ async function openBeside(
     const others: OtherReading[] = [];
     for (const [i, path] of also.entries()) {
       const own = track && (await placeReading(await opened(path), track, ofDrive[i + 1] ?? null));
-      if (!own) throw new JobError(`${shown(path)} has no raw sector that says where it lies.`);
+      if (!own) throw new JobError(said('ofDiscs.saysNotWhereItLies', { path: shown(path) }));
       others.push(own);
     }
     return { flags: ofDrive[0] ?? null, others, close };
@@ -230,14 +234,16 @@ function discJson(
 }
 
 const trackLine = ({ number, type, startLba, sectors }: Examined['tracks'][number]): string =>
-  `${String(number).padStart(2)}  ${type.padEnd(10)}  from ${startLba}, ${sectors} sectors\n`;
+  `${String(number).padStart(2)}  ${type.padEnd(10)}  ` +
+  `${tell(said('ofDiscs.trackFrom', { start: startLba, sectors }))}\n`;
 
 function linesOf({ good, repairable, unrepairable, problems }: Examined): string[] {
-  const lost = unrepairable.slice(0, LISTED).join(', ');
+  const [mendable, lost] = [repairable.length, unrepairable.length];
+  const sectors = unrepairable.slice(0, LISTED).map(String);
   return [
-    `${good} good, ${repairable.length} mendable, ${unrepairable.length} lost`,
+    tell(said('ofDiscs.tally', { good, mendable, lost })),
     ...problems.map(({ said }) => shown(tell(said))),
-    ...(lost ? [`lost: ${lost}${unrepairable.length > LISTED ? ' …' : ''}`] : []),
+    ...(lost > 0 ? [tell(said('ofDiscs.lost', { sectors, isMore: lost > LISTED }))] : []),
   ];
 }
 
@@ -247,14 +253,16 @@ async function writeRepaired(
   beside: Beside,
   target: string,
 ): Promise<string> {
-  if (sources.length !== 1)
-    throw new JobError('--repair writes one image; this disc is in several files.');
+  if (sources.length !== 1) throw new JobError(said('ofDiscs.repairWritesOne'));
   await writeNew(target, repaired(sources[0]!, tracks, beside));
   const sheet = sheetBeside(target);
   await writeNew(sheet, one(new TextEncoder().encode(sheetText(basename(target), tracks))));
-  return (
-    `written with ${repairable.length} mended sectors into ` +
-    `${shown(target)}, its sheet into ${shown(sheet)}`
+  return tell(
+    said('ofDiscs.writtenMended', {
+      sectors: repairable.length,
+      path: shown(target),
+      sheet: shown(sheet),
+    }),
   );
 }
 
@@ -272,15 +280,10 @@ export async function discCommand(args: string[]): Promise<void> {
     },
   });
   const [path, ...more] = positionals;
-  if (!path || more.length > 0) throw new UsageError('disc takes one image, or its cue sheet');
+  if (!path || more.length > 0) throw new UsageError(said('ofDiscs.discTakes'));
   if (values.raw) return writeRaw(path, values.raw);
   const disc = await openDisc(path);
-  if (!disc)
-    throw new JobError(
-      `${shown(path)} is neither a cue sheet nor an image of raw sectors of ` +
-        `${RAW_BYTES} bytes. For an image of 2,048-byte sectors there is "spindle ` +
-        'contents".',
-    );
+  if (!disc) throw new JobError(said('ofDiscs.isNoDisc', { path: shown(path) }));
   const close = [disc.close];
   try {
     const beside = await openBeside(disc, values.also ?? [], values.flags ?? []);

@@ -1,4 +1,5 @@
 /** `spindle encode`: an image to the flux that a perfect drive would read of it. */
+import { said } from '@/core/said';
 import { parseArgs } from 'node:util';
 import { ContainerWriter } from '@/core/flux/container';
 import { perfectReading } from '@/core/flux/synthesis';
@@ -8,7 +9,7 @@ import { nodeDigester } from '@/node/digester';
 import { layoutFrom } from '../captures';
 import { writeNew } from '../files';
 import { openImage } from '../images';
-import { JobError, UsageError } from '../usage';
+import { JobError, tellLine, UsageError } from '../usage';
 
 const DEFAULT_TICK_HZ = 24_000_000;
 
@@ -55,26 +56,34 @@ export async function encodeCommand(args: string[]): Promise<void> {
     },
   });
   const [path, ...more] = positionals;
-  if (!path || more.length > 0) throw new UsageError('encode takes one image');
-  if (!values.layout || !values.out)
-    throw new UsageError('encode needs --layout ID|FILE and --out FILE');
+  if (!path || more.length > 0)
+    throw new UsageError(said('commands.takesOneImage', { command: 'encode' }));
+  if (!values.layout || !values.out) throw new UsageError(said('ofCaptures.encodeNeeds'));
   const revolutions = Number(values.revolutions ?? 2);
   if (!Number.isInteger(revolutions) || revolutions < 1 || revolutions > 20)
-    throw new UsageError('--revolutions takes 1 to 20');
+    throw new UsageError(said('ofCaptures.revolutionsTakes'));
   const layout = await layoutFrom(values.layout);
   const image = await openImage(path, { layout, as: values.as });
   const wanted = bytesOf(layout);
   if (image.bytes.length !== wanted)
     throw new JobError(
-      `${path} has ${image.bytes.length} bytes of sectors, ${layout.id} has ${wanted}. ` +
-        'Nothing was written.',
+      said('ofCaptures.hasOtherBytes', {
+        path,
+        bytes: image.bytes.length,
+        layout: layout.id,
+        wanted,
+      }),
     );
   await writeNew(
     values.out,
     captureOf(layout, image.bytes, { revolutions, tickHz: DEFAULT_TICK_HZ }),
   );
-  process.stderr.write(
-    `${values.out}: ${layout.id}, ${layout.cylinders * layout.heads} tracks, ` +
-      `${revolutions} turns each\n`,
+  tellLine(
+    said('ofCaptures.wasEncoded', {
+      path: values.out,
+      layout: layout.id,
+      tracks: layout.cylinders * layout.heads,
+      turns: revolutions,
+    }),
   );
 }

@@ -1,7 +1,6 @@
 /** Reading a device into an image with loss in mind: spindle extents --read. */
 import { grouped } from '@/core/text/grouped';
-import { tell } from '@/messages/tell';
-import type { Said } from '@/core/said';
+import { asWritten, said, type Said } from '@/core/said';
 import { open, stat, type FileHandle } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import type { ByteSource } from '@/core/bits/byte-source';
@@ -14,7 +13,7 @@ import { nodeDigester } from '@/node/digester';
 import { LocalLink } from '@/server/platform/devices/local-link';
 import { fileSource } from '../files';
 import { shown } from '../paths';
-import { JobError, UsageError } from '../usage';
+import { JobError, tellLine, UsageError } from '../usage';
 import { PIECE, sidecarBeside, readSidecar, mapOf, writeSidecar } from './extents-sidecar';
 
 const REQUEST_BYTES = 1 << 20;
@@ -42,7 +41,7 @@ async function deviceOf(
   block: number | undefined,
 ): Promise<BlockMedium> {
   const found = await link.blockMedium(id).catch((error: Error) => {
-    throw new JobError(error.message, { cause: error });
+    throw new JobError(asWritten(error.message), { cause: error });
   });
   if (block === undefined) return found;
   const blocks = Math.floor((found.blocks * found.blockBytes) / block);
@@ -56,26 +55,25 @@ async function earlierReading(target: string, device: BlockMedium) {
   const sidecar = isThere && (await readSidecar(path));
   if (sidecar && (sidecar.blocks !== device.blocks || sidecar.blockBytes !== device.blockBytes))
     throw new JobError(
-      `${shown(path)} speaks of another device: ${sidecar.blocks} blocks of ` +
-        `${sidecar.blockBytes} bytes. Nothing was read.`,
+      said('ofExtents.speaksOfAnother', {
+        path: shown(path),
+        blocks: sidecar.blocks,
+        bytes: sidecar.blockBytes,
+      }),
     );
   if (!sidecar && (await stat(target).catch(() => null)))
-    throw new JobError(
-      `${shown(target)} exists already, and there is no sidecar beside it to go on by; it ` +
-        'was not touched.',
-    );
+    throw new JobError(said('ofExtents.nothingToGoOnBy', { path: shown(target) }));
   return sidecar;
 }
 
-/** Reads a device or file by the salvage plan; goes on where an earlier call was broken off. */
 /** Blocks from `from` up to `to`, or to the end of the device. */
 function rangeOf({ blocks }: { blocks: number }, from: number, to = blocks) {
   const end = Math.min(to, blocks);
-  if (from >= end)
-    throw new UsageError(`from ${from} to ${end} leaves nothing to read of ${blocks} blocks`);
+  if (from >= end) throw new UsageError(said('ofExtents.leavesNothing', { from, to: end, blocks }));
   return { from, to: end };
 }
 
+/** Reads a device or file by the salvage plan; goes on where an earlier call was broken off. */
 export async function read(
   path: string,
   target: string,
@@ -90,7 +88,9 @@ export async function read(
     const map = sidecar ? mapOf(sidecar, sidecarBeside(target)) : new ExtentMap(device.blocks);
     const image = await open(target, sidecar ? 'r+' : 'wx').catch(
       (error: NodeJS.ErrnoException) => {
-        throw new JobError(`${shown(target)} can't be written (${error.code}).`);
+        throw new JobError(
+          said('commands.cantBeWritten', { path: shown(target), why: error.code ?? '' }),
+        );
       },
     );
     try {
@@ -117,10 +117,9 @@ async function finish(
   const source = await fileSource(target);
   const sha256 = await digestOfSource(source).finally(() => source.close());
   await writeSidecar(sidecarBeside(target), map, { sha256, blockBytes, device });
-  process.stderr.write(
-    `${tell(why)}\n${grouped(blocks * blockBytes)} bytes in ` +
-      `${shown(target)}; SHA-256 ${sha256}\n`,
-  );
+  tellLine(why);
+  const bytes = grouped(blocks * blockBytes);
+  tellLine(said('ofPacking.bytesIn', { bytes, path: shown(target), sha256 }));
 }
 
 interface Reading {
@@ -154,7 +153,7 @@ async function salvage(
         flags: false,
       })
       .catch((error: Error) => {
-        throw new JobError(`${error.message} What was read is kept; the same command goes on.`, {
+        throw new JobError(said('ofExtents.theSameCommandGoesOn', { what: error.message }), {
           cause: error,
         });
       });
@@ -178,10 +177,8 @@ async function salvage(
 /** What went before is kept, and its sidecar with it. */
 async function written(work: Promise<unknown>): Promise<void> {
   await work.catch((error: NodeJS.ErrnoException) => {
-    throw new JobError(
-      `The image can't be written on (${error.code}). What was read is kept; make ` +
-        'room, and the same command goes on.',
-      { cause: error },
-    );
+    throw new JobError(said('ofExtents.imageCantBeWrittenOn', { why: error.code ?? '' }), {
+      cause: error,
+    });
   });
 }

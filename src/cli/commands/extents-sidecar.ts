@@ -1,4 +1,5 @@
 /** The sidecar of an image of a device: found, read, and replaced as a whole. */
+import { said } from '@/core/said';
 import { existsSync } from 'node:fs';
 import { rename, writeFile } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
@@ -24,19 +25,23 @@ export function sidecarBeside(image: string): string {
 
 export async function readSidecar(path: string): Promise<ExtentsFile> {
   const parsed = ExtentsFile.safeParse(await readJson(path));
-  if (!parsed.success)
-    throw new JobError(
-      `${shown(path)} is no sidecar of an image of a device: ` +
-        `${parsed.error.issues[0]?.path.join('.')}: ${parsed.error.issues[0]?.message}.`,
-    );
-  return parsed.data;
+  if (parsed.success) return parsed.data;
+  const [first] = parsed.error.issues;
+  throw new JobError(
+    said('ofExtents.isNoSidecar', {
+      path: shown(path),
+      field: first?.path.join('.') ?? '',
+      why: first?.message ?? '',
+    }),
+  );
 }
 
 export function mapOf(sidecar: ExtentsFile, path: string): ExtentMap {
   try {
     return mapOfFile(sidecar);
   } catch (error) {
-    throw new JobError(`${shown(path)} contradicts itself: ${(error as Error).message}.`, {
+    const why = (error as Error).message;
+    throw new JobError(said('ofExtents.contradictsItself', { path: shown(path), why }), {
       cause: error,
     });
   }

@@ -2,6 +2,8 @@
  * `spindle extents`: what every block of an image of a device is, and which files lost ones touch;
  * reads a device so, and puts damaged copies together.
  */
+import { said } from '@/core/said';
+import { tell } from '@/messages/tell';
 import { grouped } from '@/core/text/grouped';
 import { parseArgs } from 'node:util';
 import { isRawDisc } from '@/core/block/device';
@@ -20,7 +22,7 @@ import { nodeDigester } from '@/node/digester';
 import { fileSource, jsonText, writeNew, writeOut } from '../files';
 import { openDisc } from '../open-disc';
 import { shown } from '../paths';
-import { JobError, UsageError } from '../usage';
+import { JobError, tellLine, UsageError } from '../usage';
 import { read } from './extents-read';
 import { PIECE, sidecarBeside, readSidecar, mapOf, writeSidecar } from './extents-sidecar';
 
@@ -38,15 +40,14 @@ const OPTIONS = {
 export async function extentsCommand(args: string[]): Promise<void> {
   const { values, positionals } = parseArgs({ args, allowPositionals: true, options: OPTIONS });
   const [path, ...more] = positionals;
-  if (!path) throw new UsageError('extents takes an image, its sidecar, or a device to read');
+  if (!path) throw new UsageError(said('ofExtents.extentsTakes'));
   if (values.merge) {
-    if (!values.out || more.length === 0)
-      throw new UsageError('extents --merge takes two or more images and --out FILE');
+    if (!values.out || more.length === 0) throw new UsageError(said('ofExtents.mergeTakes'));
     return merge(positionals, values.out);
   }
-  if (more.length > 0) throw new UsageError('extents takes one image, or several with --merge');
+  if (more.length > 0) throw new UsageError(said('ofExtents.extentsTakesOne'));
   if (values.read) {
-    if (!values.out) throw new UsageError('extents --read needs --out FILE');
+    if (!values.out) throw new UsageError(said('ofExtents.readNeeds'));
     return read(path, values.out, {
       from: number(values.from),
       to: number(values.to),
@@ -59,7 +60,7 @@ export async function extentsCommand(args: string[]): Promise<void> {
 
 function number(text: string | undefined): number | undefined {
   if (text === undefined) return undefined;
-  if (!/^\d{1,15}$/.test(text)) throw new UsageError(`${text} is no number`);
+  if (!/^\d{1,15}$/.test(text)) throw new UsageError(said('commands.isNoNumber', { text }));
   return Number(text);
 }
 
@@ -89,24 +90,36 @@ async function list(path: string, json: string | undefined): Promise<void> {
   for (const { from, to, grade, tries } of map.extents())
     process.stdout.write(
       `${String(from).padStart(12)}  ${String(to - from).padStart(12)}  ` +
-        `${grade.padEnd(9)}${tries > 1 ? `  ${tries} tries` : ''}\n`,
+        `${grade.padEnd(9)}${tries > 1 ? `  ${triesWords(tries)}` : ''}\n`,
     );
-  process.stderr.write(
-    `${grouped(sidecar.blocks)} blocks of ${sidecar.blockBytes} bytes: ${GRADES.filter(
-      (grade) => map.tally()[grade] > 0,
-    )
-      .map((grade) => `${grouped(map.tally()[grade])} ${grade}`)
-      .join(', ')}\n`,
+  const tally = map.tally();
+  const grades = GRADES.filter((grade) => tally[grade] > 0);
+  tellLine(
+    said('ofExtents.blocksByGrade', {
+      blocks: grouped(sidecar.blocks),
+      bytes: sidecar.blockBytes,
+      grades: grades.map((grade) => `${grouped(tally[grade])} ${grade}`),
+    }),
   );
-  for (const { from, count, files } of lost.slice(0, 40))
-    process.stderr.write(
-      `blocks ${grouped(from)} to ${grouped(from + count - 1)} are not sound: ` +
-        ((files.length > 0
-          ? files.slice(0, 8).map(shown).join(', ') +
-            (files.length > 8 ? ` and ${files.length - 8} more` : '')
-          : 'no file') +
-          `\n`),
-    );
+  for (const run of lost.slice(0, MOST_RUNS)) tellLine(runIsNotSound(run));
+}
+
+/** Runs of blocks that are not sound, and files of each, that are named beside the list. */
+const MOST_RUNS = 40;
+const MOST_FILES = 8;
+
+const triesWords = (count: number): string => tell(said('ofExtents.tries', { count }));
+
+function runIsNotSound({ from, count, files }: { from: number; count: number; files: string[] }) {
+  const more = Math.max(0, files.length - MOST_FILES);
+  return said('ofExtents.areNotSound', {
+    from: grouped(from),
+    to: grouped(from + count - 1),
+    files:
+      files.length > 0
+        ? said('ofExtents.andMore', { files: files.slice(0, MOST_FILES).map(shown), more })
+        : said('ofExtents.noFile'),
+  });
 }
 
 /**
@@ -136,23 +149,31 @@ async function filesPlaced(path: string, { blockBytes, device }: ExtentsFile): P
   }
 }
 
+/** Places that are named where copies differ. */
+const MOST_PLACES = 10;
+
+function mergedWords({ map, compared, differing }: Awaited<ReturnType<typeof mergeCopies>>) {
+  const { firm, mended } = map.tally();
+  const what = said('ofExtents.blocksMerged', {
+    sound: grouped(firm + mended),
+    all: grouped(map.blocks),
+    compared: grouped(compared),
+  });
+  const places = differing.slice(0, MOST_PLACES).map(({ from, to }) => `${from}–${to - 1}`);
+  return places.length > 0 ? said('ofExtents.theyDifferAt', { what, places }) : what;
+}
+
 /** Damaged copies of one disk made into one, with a sidecar that says so. */
 async function merge(paths: readonly string[], target: string): Promise<void> {
   const sidecars = await Promise.all(paths.map((path) => readSidecar(sidecarBeside(path))));
   const { blockBytes } = sidecars[0]!;
   if (sidecars.some((sidecar) => sidecar.blockBytes !== blockBytes))
-    throw new JobError(
-      'The images have blocks of different sizes; they are not copies of one disk.',
-    );
+    throw new JobError(said('ofExtents.blocksOfOtherSizes'));
   const sources = await Promise.all(paths.map(fileSource));
   try {
     const copies = sources.map((source, i) => ({ source, map: mapOf(sidecars[i]!, paths[i]!) }));
     const merged = await mergeCopies(copies, blockBytes);
-    if (merged.another)
-      throw new JobError(
-        'The images have next to nothing in common: they are not copies of one disk. ' +
-          'Nothing was written.',
-      );
+    if (merged.another) throw new JobError(said('ofExtents.nothingInCommon'));
     const source = mergedSource(copies, merged, blockBytes);
     const hash = nodeDigester.sha256Stream();
     await writeNew(
@@ -173,20 +194,8 @@ async function merge(paths: readonly string[], target: string): Promise<void> {
       readings: paths.length,
       differing: merged.differing,
     });
-    const { firm, mended } = merged.map.tally();
-    process.stderr.write(
-      `${grouped(firm + mended)} of ${grouped(merged.map.blocks)} blocks sound, ` +
-        `${grouped(merged.compared)} of them in two copies or ` +
-        `more${
-          merged.differing.length > 0
-            ? `; they differ at ${merged.differing
-                .slice(0, 10)
-                .map(({ from, to }) => `${from}–${to - 1}`)
-                .join(', ')}`
-            : ''
-        }\nSHA-256 ` +
-        `${sha256}\n`,
-    );
+    tellLine(mergedWords(merged));
+    process.stderr.write(`SHA-256 ${sha256}\n`);
   } finally {
     for (const source of sources) await source.close();
   }

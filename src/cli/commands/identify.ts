@@ -1,4 +1,5 @@
 /** `spindle identify`: what unknown files are, by their content and never by their names. */
+import { said } from '@/core/said';
 import { tell } from '@/messages/tell';
 import { parseArgs } from 'node:util';
 import { FORMAT_WITHIN, beginsAsContainer } from '@/core/flux/container';
@@ -28,16 +29,22 @@ async function asDisc(source: ByteSource): Promise<Finding[]> {
   if (!disc || !track) return [];
   const scrambled = await isScrambled(disc.source, track);
   const inside = await candidatesOf(userSource(disc.source, track, scrambled));
+  const what = said('ofImages.isARawDisc', {
+    sectors: track.sectors,
+    mode: track.type === 'MODE2/2352' ? 2 : 1,
+    isScrambled: scrambled,
+  });
   return [
     {
       filesystem: 'raw-disc',
       confidence: 0.97,
       reasons: [
-        `${track.sectors} sectors of 2,352 bytes with sync and header, ` +
-          (`${track.type === 'MODE2/2352' ? 'mode 2' : 'mode 1'}` +
-            `${scrambled ? ', scrambled' : ''}` +
-            `${inside[0] ? `; their data are ${inside[0].filesystem}` : ''}`),
-        ...disc.sheet.problems.map(({ said }) => tell(said)),
+        tell(
+          inside[0]
+            ? said('ofImages.whoseDataAre', { what, filesystem: inside[0].filesystem })
+            : what,
+        ),
+        ...disc.sheet.problems.map((problem) => tell(problem.said)),
       ],
     },
   ];
@@ -51,8 +58,12 @@ async function asPacked(source: ByteSource): Promise<Finding[]> {
           filesystem: 'packed',
           confidence: 1,
           reasons: [
-            `gzip with an index of ours: ${index.totalBytes} bytes of content, SHA-256 ` +
-              `${index.sha256.slice(0, 12)}`,
+            tell(
+              said('ofImages.isPacked', {
+                bytes: index.totalBytes,
+                sha256: index.sha256.slice(0, 12),
+              }),
+            ),
           ],
         },
       ]
@@ -66,8 +77,8 @@ const CONFIDENCE_OF_A_MARK = 0.6;
 async function asMarked(source: ByteSource): Promise<Finding[]> {
   const marked = await signatureOf(source);
   if (!marked) return [];
-  const { name, said } = marked;
-  return [{ filesystem: name, confidence: CONFIDENCE_OF_A_MARK, reasons: [tell(said)] }];
+  const reasons = [tell(marked.said)];
+  return [{ filesystem: marked.name, confidence: CONFIDENCE_OF_A_MARK, reasons }];
 }
 
 async function identifyFile(
@@ -86,7 +97,7 @@ async function identifyFile(
       findings.push({
         filesystem: 'fsflux',
         confidence: 1,
-        reasons: ['it begins with the header of a flux container'],
+        reasons: [tell(said('ofImages.isAFluxContainer'))],
       });
     findings.push(...(await asDisc(source)), ...(await asPacked(source)));
     const table = await readPartitions(source);
@@ -95,8 +106,7 @@ async function identifyFile(
         filesystem: 'mbr',
         confidence: 0.79,
         reasons: [
-          `a table of ${table.partitions.length} partitions: ` +
-            table.partitions.map(partitionWords).join(', '),
+          tell(said('ofImages.isATable', { partitions: table.partitions.map(partitionWords) })),
         ],
       });
     if (findings.length === 0) findings.push(...(await asMarked(source)));
@@ -111,7 +121,22 @@ async function identifyFile(
 }
 
 const partitionWords = ({ number, type }: { number: number; type: number }) =>
-  `${number} of type ${type.toString(16).toUpperCase().padStart(2, '0')}h`;
+  said('ofImages.partitionOfType', {
+    number,
+    type: type.toString(16).toUpperCase().padStart(2, '0'),
+  });
+
+const percentOf = (confidence: number) => Math.round(confidence * 100);
+
+const bestLine = (path: string, best: Finding | undefined) =>
+  best
+    ? said('ofImages.isFoundToBe', {
+        path,
+        filesystem: best.filesystem,
+        percent: percentOf(best.confidence),
+        reasons: best.reasons,
+      })
+    : said('ofImages.isNothingKnown', { path });
 
 export async function identifyCommand(args: string[]): Promise<void> {
   const { values, positionals } = parseArgs({
@@ -119,7 +144,8 @@ export async function identifyCommand(args: string[]): Promise<void> {
     allowPositionals: true,
     options: { json: { type: 'string' } },
   });
-  if (positionals.length === 0) throw new UsageError('identify takes files or folders');
+  if (positionals.length === 0)
+    throw new UsageError(said('commands.takesFilesOrFolders', { command: 'identify' }));
   const found = [];
   for (const path of await filesOf(positionals)) found.push(await identifyFile(path));
   if (values.json) await writeOut(values.json, jsonText(found));
@@ -128,15 +154,10 @@ export async function identifyCommand(args: string[]): Promise<void> {
     path,
     findings: [best, ...others],
   } of found) {
-    process.stdout.write(
-      `${shown(path)}: ${
-        best
-          ? `${best.filesystem}, ${Math.round(best.confidence * 100)} %: ` +
-            `${best.reasons.join('; ')}`
-          : 'nothing that is known here'
-      }\n`,
-    );
+    process.stdout.write(`${tell(bestLine(shown(path), best))}\n`);
     for (const { filesystem, confidence } of others)
-      process.stdout.write(`    or ${filesystem}, ${Math.round(confidence * 100)} %\n`);
+      process.stdout.write(
+        `    ${tell(said('ofImages.orIs', { filesystem, percent: percentOf(confidence) }))}\n`,
+      );
   }
 }

@@ -1,4 +1,5 @@
 /** `spindle index`: one list of all files on many images and captures. */
+import { said } from '@/core/said';
 import { tell } from '@/messages/tell';
 import { parseArgs } from 'node:util';
 import { sliceSource } from '@/core/bits/byte-source';
@@ -13,7 +14,7 @@ import { digestsOf } from '../file-digests';
 import { jsonText, writeOut } from '../files';
 import { openImage, type OpenedImage } from '../open-image';
 import { filesOf, shown } from '../paths';
-import { JobError, UsageError } from '../usage';
+import { JobError, tellLine, UsageError } from '../usage';
 
 const COLUMNS = [
   'image',
@@ -106,7 +107,7 @@ async function rowsOf(
       ...volumes.flatMap(({ volume }) => volume.problems),
       ...ended,
       ...leftOutProblems(budget.refused),
-    ].map(({ said }) => tell(said)),
+    ].map((problem) => tell(problem.said)),
   };
 }
 
@@ -116,9 +117,10 @@ export async function indexCommand(args: string[]): Promise<void> {
     allowPositionals: true,
     options: { json: { type: 'string' }, csv: { type: 'string' } },
   });
-  if (positionals.length === 0) throw new UsageError('index takes files or folders');
+  if (positionals.length === 0)
+    throw new UsageError(said('commands.takesFilesOrFolders', { command: 'index' }));
   if (values.json === '-' && values.csv === '-')
-    throw new UsageError('only one list can go to standard output');
+    throw new UsageError(said('ofImages.indexTakesOneOutput'));
   const all: Row[] = [];
   let images = 0;
   for (const path of await filesOf(positionals)) {
@@ -129,7 +131,7 @@ export async function indexCommand(args: string[]): Promise<void> {
   if (values.json) await writeOut(values.json, jsonText(all));
   if (values.csv) await writeOut(values.csv, csvRow(COLUMNS) + all.map(rowAsCsv).join(''));
   if (!values.json && !values.csv) process.stdout.write(all.map(rowLine).join(''));
-  process.stderr.write(`${all.length} files on ${images} images\n`);
+  tellLine(said('ofImages.filesOnImages', { files: all.length, images }));
 }
 
 /**

@@ -2,6 +2,7 @@
  * `spindle layouts`: those that ship, one as JSON, a file checked, or one worked out from a
  * capture.
  */
+import { said } from '@/core/said';
 import { tell } from '@/messages/tell';
 import { parseArgs } from 'node:util';
 import { bytesOf, describeLayout } from '@/core/layout/layout';
@@ -9,7 +10,7 @@ import { layoutJson } from '@/core/layout/layout-json';
 import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
 import { decodeFiles, layoutFrom } from '../captures';
 import { jsonText, writeOut } from '../files';
-import { JobError, UsageError } from '../usage';
+import { JobError, tellLine, UsageError } from '../usage';
 
 export async function layoutsCommand(args: string[]): Promise<void> {
   const { values, positionals } = parseArgs({
@@ -17,21 +18,27 @@ export async function layoutsCommand(args: string[]): Promise<void> {
     allowPositionals: true,
     options: { json: { type: 'string' }, check: { type: 'string' }, from: { type: 'string' } },
   });
-  if (positionals.length > 1) throw new UsageError('layouts takes one id or file at the most');
+  if (positionals.length > 1) throw new UsageError(said('ofCaptures.layoutsTakes'));
   if (values.check) {
     const layout = await layoutFrom(values.check);
-    process.stderr.write(
-      `${layout.id} is a usable layout: ${tell(describeLayout(layout))}, ${bytesOf(layout)} bytes\n`,
+    tellLine(
+      said('ofCaptures.isUsable', {
+        layout: layout.id,
+        what: describeLayout(layout),
+        bytes: bytesOf(layout),
+      }),
     );
     return;
   }
   if (values.from) {
     const { decoded } = await decodeFiles([values.from]);
     const layout = decoded.layout ?? decoded.proposal;
-    if (!layout) throw new JobError('No sector was found that a layout could be worked out from.');
-    process.stderr.write(
-      `${decoded.layout ? `${layout.id} fits` : 'No layout fits; this one is worked out from what is there'}: ` +
-        `${tell(describeLayout(layout))}\n`,
+    if (!layout) throw new JobError(said('ofCaptures.noSectorToProposeFrom'));
+    const what = describeLayout(layout);
+    tellLine(
+      decoded.layout
+        ? said('ofCaptures.fits', { layout: layout.id, what })
+        : said('ofCaptures.isWorkedOut', { what }),
     );
     await writeOut(values.json ?? '-', jsonText(layoutJson(layout)));
     return;
@@ -45,7 +52,7 @@ export async function layoutsCommand(args: string[]): Promise<void> {
   else
     for (const layout of SHIPPED_LAYOUTS)
       process.stdout.write(
-        `${layout.id.padEnd(18)}${String(bytesOf(layout)).padStart(9)} bytes  ` +
+        `${layout.id.padEnd(18)}${tell(said('ofCaptures.bytes', { bytes: String(bytesOf(layout)).padStart(9) }))}  ` +
           `${tell(describeLayout(layout))}\n`,
       );
 }

@@ -2,6 +2,7 @@
  * `spindle pack` and `spindle unpack`: images packed without loss so that they can be read where
  * they lie.
  */
+import { said } from '@/core/said';
 import { parseArgs } from 'node:util';
 import { grouped } from '@/core/text/grouped';
 import { toHex } from '@/core/digester';
@@ -11,7 +12,7 @@ import { nodeDeflater, nodeInflater } from '@/node/deflate';
 import { nodeDigester } from '@/node/digester';
 import { fileSource, writeNew } from '../files';
 import { filesOf, shown } from '../paths';
-import { JobError, UsageError } from '../usage';
+import { JobError, tellLine, UsageError } from '../usage';
 
 const PIECE = 1 << 20;
 
@@ -21,18 +22,21 @@ export async function packCommand(args: string[]): Promise<void> {
     allowPositionals: true,
     options: { out: { type: 'string' }, try: { type: 'boolean' } },
   });
-  if (positionals.length === 0) throw new UsageError('pack takes an image');
+  if (positionals.length === 0) throw new UsageError(said('ofPacking.packTakes'));
   if (values.try) return trial(await filesOf(positionals));
   const [path, ...more] = positionals;
-  if (more.length > 0) throw new UsageError('pack takes one image, or many with --try');
+  if (more.length > 0) throw new UsageError(said('ofPacking.packTakesOne'));
   const source = await fileSource(path!);
   try {
     const target = values.out ?? `${path}.gz`;
     const written = await writeNew(target, packSource(source, nodeDeflater, nodeDigester));
-    process.stderr.write(
-      `${grouped(source.size)} bytes packed into ${grouped(written)} ` +
-        `(${source.size === 0 ? 100 : Math.round((100 * written) / source.size)} %) in ` +
-        `${shown(target)}\n`,
+    tellLine(
+      said('ofPacking.packedInto', {
+        bytes: grouped(source.size),
+        packed: grouped(written),
+        percent: source.size === 0 ? 100 : Math.round((100 * written) / source.size),
+        path: shown(target),
+      }),
     );
   } finally {
     await source.close();
@@ -58,11 +62,14 @@ async function trial(paths: readonly string[]): Promise<void> {
     }
   }
   const seconds = sampled === 0 ? 0 : ((performance.now() - started) / 1000) * (bytes / sampled);
-  process.stderr.write(
-    `${paths.length} ${paths.length === 1 ? 'file' : 'files'}, ${grouped(bytes)} ` +
-      `bytes: about ${grouped(Math.round(packed))} packed, ` +
-      `${grouped(Math.max(0, Math.round(bytes - packed)))} saved, in about ` +
-      `${seconds < 1 ? 'a second' : `${Math.ceil(seconds)} s`} or less\n`,
+  tellLine(
+    said('ofPacking.wouldSave', {
+      files: paths.length,
+      bytes: grouped(bytes),
+      packed: grouped(Math.round(packed)),
+      saved: grouped(Math.max(0, Math.round(bytes - packed))),
+      seconds: Math.ceil(seconds),
+    }),
   );
 }
 
@@ -73,18 +80,13 @@ export async function unpackCommand(args: string[]): Promise<void> {
     options: { out: { type: 'string' } },
   });
   const [path, ...more] = positionals;
-  if (!path || more.length > 0) throw new UsageError('unpack takes one packed image');
+  if (!path || more.length > 0) throw new UsageError(said('ofPacking.unpackTakes'));
   const source = await fileSource(path);
   try {
     const index = await readIndex(source);
-    if (!index)
-      throw new JobError(
-        `${shown(path)} has no index of ours that holds together. If it is a gzip file, ` +
-          'gunzip unpacks it.',
-      );
+    if (!index) throw new JobError(said('ofPacking.hasNoIndex', { path: shown(path) }));
     const target = values.out ?? path.replace(/\.gz$/i, '');
-    if (target === path)
-      throw new UsageError('unpack needs --out FILE where the name does not end in .gz');
+    if (target === path) throw new UsageError(said('ofPacking.unpackNeeds'));
     const content = packedSource(source, index, nodeInflater);
     const hash = nodeDigester.sha256Stream();
     const written = await writeNew(
@@ -96,21 +98,19 @@ export async function unpackCommand(args: string[]): Promise<void> {
           yield piece;
         }
         if (toHex(hash.digest()) !== index.sha256)
-          throw new JobError(
-            `What ${shown(path)} unpacks to is not what was packed: its digest differs. ` +
-              'Nothing was written.',
-          );
+          throw new JobError(said('ofPacking.isNotWhatWasPacked', { path: shown(path) }));
       })(),
     );
-    process.stderr.write(
-      `${grouped(written)} bytes in ${shown(target)}; SHA-256 ${index.sha256}\n`,
+    tellLine(
+      said('ofPacking.bytesIn', {
+        bytes: grouped(written),
+        path: shown(target),
+        sha256: index.sha256,
+      }),
     );
   } catch (error) {
     if (error instanceof PackedDamage)
-      throw new JobError(
-        `${error.message} Nothing was written; gunzip gives what stands before it.`,
-        { cause: error },
-      );
+      throw new JobError(said('ofPacking.gunzipGives', { what: error.message }), { cause: error });
     throw error;
   } finally {
     await source.close();

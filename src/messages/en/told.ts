@@ -41,6 +41,12 @@ import { sittings } from './told/features/sittings';
 import { stations } from './told/features/stations';
 import { transfers } from './told/features/transfers';
 import { writebacks } from './told/features/writebacks';
+import { ofCaptures } from './told/commands/captures';
+import { ofDiscs } from './told/commands/discs';
+import { ofExtents } from './told/commands/extents';
+import { ofImages } from './told/commands/images';
+import { ofPacking } from './told/commands/packing';
+import { commands } from './told/commands/shared';
 import { blanks } from './told/names/blanks';
 import { encodings } from './told/names/encodings';
 import { forms } from './told/names/forms';
@@ -98,6 +104,12 @@ export const told = {
   stations,
   transfers,
   writebacks,
+  commands,
+  ofCaptures,
+  ofDiscs,
+  ofExtents,
+  ofImages,
+  ofPacking,
   blanks,
   encodings,
   forms,
