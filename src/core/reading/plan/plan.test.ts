@@ -18,7 +18,7 @@ const policy: PlannedReading = {
 
 /** Plays a sitting; `unsound` says how many sectors of a track are unsound at its nth reading. */
 function play(
-  unsound: (cylinder: number, head: number, tries: number) => number,
+  unsound: (cylinder: number, head: number, tries: number, step: { approach: string }) => number,
   own: PlannedReading = policy,
 ) {
   const progress = new Map<number, TrackProgress>();
@@ -39,9 +39,9 @@ function play(
       key,
       afterReading(
         before,
-        step.cylinder,
-        step.head,
-        unsound(step.cylinder, step.head, (before?.tries ?? 0) + 1),
+        step,
+        unsound(step.cylinder, step.head, (before?.tries ?? 0) + 1, step),
+        step,
       ),
     );
   }
@@ -105,7 +105,7 @@ test('a range leaves out what lies outside it, and steps as the medium was recor
   const taken: number[][] = [];
   for (let step = nextStep(progress, half); step.kind === 'read'; step = nextStep(progress, half)) {
     taken.push([step.cylinder, step.head]);
-    progress.push(afterReading(null, step.cylinder, step.head, 0));
+    progress.push(afterReading(null, step, 0, step));
   }
   expect(taken).toEqual([
     [2, 1],
@@ -179,4 +179,75 @@ test('a clean head gives what failed its tries anew, plainly at first', () => {
     'Reading cylinder 0, head 0, for the seventh time, with a clean head',
   );
   expect(done.map(afterCleaning)).toEqual(done);
+});
+
+test('a way that helped on tracks near a track is tried first on it, and said', () => {
+  // Written by a head out of line: only a head that stands further in reads it.
+  const large: PlannedReading = { ...policy, range: { from: 0, to: 29, heads: [0], step: 1 } };
+  const { steps } = play(
+    (_, __, tries, { approach }) => (approach === 'beside-inward' ? 0 : tries > 0 ? 9 : 0),
+    large,
+  );
+  const again = steps.slice(30);
+  // One way after the other, as each of them fails; then the one that helped, and nothing else.
+  expect(again.slice(0, 3).map(({ approach }) => approach)).toEqual([
+    'from-inside',
+    'beside-outward',
+    'beside-inward',
+  ]);
+  expect(again.slice(3).every(({ approach }) => approach === 'beside-inward')).toBe(true);
+  expect(again).toHaveLength(30 + 2);
+  const why = nextStep(
+    [
+      ...Array.from({ length: 29 }, (_, cylinder) => ({
+        cylinder,
+        head: 0,
+        tries: 2,
+        unsound: 0,
+        sinceBetter: 0,
+        attempts: [{ approach: 'beside-inward' as const, turns: 5, of: 9, gained: 9 }],
+      })),
+      { cylinder: 29, head: 0, tries: 1, unsound: 2, sinceBetter: 0 },
+    ],
+    large,
+  ).why;
+  expect(why).toMatchObject({
+    code: 'plan.readingCylinderHeadFor',
+    with: { how: { code: 'plan.gaveNear', with: { how: { code: 'plan.aLittleInwardOf' } } } },
+  });
+});
+
+test('of what a sitting of an earlier version read, nothing is known but how often', () => {
+  const before: TrackProgress = { cylinder: 0, head: 0, tries: 2, unsound: 2, sinceBetter: 1 };
+  const step = nextStep([before], {
+    ...policy,
+    range: { from: 0, to: 0, heads: [0], step: 1 },
+  });
+  expect(step).toMatchObject({ kind: 'read', pass: 3, approach: 'from-inside' });
+  expect(
+    afterReading(before, before, 1, { approach: 'from-inside', revolutions: 5 }),
+  ).toMatchObject({
+    tries: 3,
+    sinceBetter: 0,
+    attempts: [{ approach: 'from-inside', turns: 5, of: 2, gained: 1 }],
+  });
+});
+
+test('what a dirty head read says nothing of what a clean one will', () => {
+  const dirty: TrackProgress = {
+    cylinder: 0,
+    head: 0,
+    tries: 2,
+    unsound: 9,
+    sinceBetter: 1,
+    attempts: [{ approach: 'from-inside', turns: 5, of: 9, gained: 0 }],
+  };
+  expect(afterCleaning(dirty)).toEqual({
+    cylinder: 0,
+    head: 0,
+    tries: 2,
+    unsound: 9,
+    sinceBetter: 0,
+    triesBefore: 2,
+  });
 });

@@ -4,9 +4,10 @@
  * committed, so that a sitting goes on after any interruption.
  */
 
-/** What is known of one track so far. */
 import { said, type Said } from '@/core/said';
+import { bestWay, type Attempt, type Expected, type Way } from './gain';
 
+/** What is known of one track so far. */
 export interface TrackProgress {
   cylinder: number;
   head: number;
@@ -18,6 +19,8 @@ export interface TrackProgress {
   sinceBetter: number;
   /** Readings taken when the head was last cleaned: a clean head gets all its tries anew. */
   triesBefore?: number;
+  /** What reading it again brought, in order; of tracks of earlier versions it is not known. */
+  attempts?: readonly Attempt[];
 }
 
 /** How much of a medium a sitting takes, in the drive's own steps. */
@@ -85,14 +88,35 @@ export const APPROACHES = Object.freeze([
 ] as const);
 export type Approach = (typeof APPROACHES)[number];
 
-/** How each reading after the first differs from the one before. */
-const VARIATIONS: readonly { approach: Approach; how: Said | null; moreTurns: number }[] = [
-  { approach: 'from-inside', how: said('plan.comingFromTheInside'), moreTurns: 0 },
-  { approach: 'beside-outward', how: said('plan.aLittleOutwardOf'), moreTurns: 0 },
-  { approach: 'beside-inward', how: said('plan.aLittleInwardOf'), moreTurns: 0 },
-  { approach: 'from-outside', how: said('plan.comingFromTheOutside'), moreTurns: 0 },
-  { approach: 'plain', how: said('plan.overMoreTurns'), moreTurns: 5 },
-];
+/**
+ * How a reading after the first may differ from the one before, and what it usually gives: in the
+ * order in which they are worth their time as long as nothing is known of a disk.
+ */
+const VARIATIONS: readonly { approach: Approach; how: Said; moreTurns: number; usually: number }[] =
+  [
+    {
+      approach: 'from-inside',
+      how: said('plan.comingFromTheInside'),
+      moreTurns: 0,
+      usually: 0.34,
+    },
+    {
+      approach: 'beside-outward',
+      how: said('plan.aLittleOutwardOf'),
+      moreTurns: 0,
+      usually: 0.3,
+    },
+    { approach: 'beside-inward', how: said('plan.aLittleInwardOf'), moreTurns: 0, usually: 0.28 },
+    {
+      approach: 'from-outside',
+      how: said('plan.comingFromTheOutside'),
+      moreTurns: 0,
+      usually: 0.29,
+    },
+    { approach: 'plain', how: said('plan.overMoreTurns'), moreTurns: 5, usually: 0.45 },
+  ];
+/** Sectors of neighbours that a way gave, from which it is said. */
+const TELLING = 3;
 /** Most turns that a drive is asked for at once. */
 const MAX_TURNS = 20;
 
@@ -151,28 +175,59 @@ export function nextStep(progress: readonly TrackProgress[], policy: PlannedRead
   const inOrder = open
     .filter((each) => each.tries === tries)
     .sort((a, b) => a.cylinder - b.cylinder || a.head - b.head);
-  const { cylinder, head, triesBefore } =
-    policy.sweep === 'outward' ? inOrder[inOrder.length - 1]! : inOrder[0]!;
-  const cleaned = triesBefore === tries;
-  const { approach, how, moreTurns } =
-    policy.gentle || cleaned ? PLAINLY : VARIATIONS[(tries - 1) % VARIATIONS.length]!;
+  const track = policy.sweep === 'outward' ? inOrder[inOrder.length - 1]! : inOrder[0]!;
+  return readingAgain(track, inRange, policy);
+}
+
+/** The ways that there are to read a track again. */
+const waysOf = ({ laterRevolutions }: ReadingPolicy): Way[] =>
+  VARIATIONS.map(({ approach, moreTurns, usually }) => ({
+    approach,
+    turns: Math.min(MAX_TURNS, laterRevolutions + moreTurns),
+    usually,
+  }));
+
+/** What it is, and that it gave sectors of tracks near this one. */
+function howOf({ way, nearGained, nearOf }: Expected): Said {
+  const how = VARIATIONS.find(({ approach }) => approach === way.approach)!.how;
+  return nearGained < TELLING
+    ? how
+    : said('plan.gaveNear', { how, gained: nearGained, of: nearOf });
+}
+
+function howAgain(
+  track: TrackProgress,
+  all: readonly TrackProgress[],
+  policy: PlannedReading,
+): { approach: Approach; revolutions: number; how: Said | null } {
+  const plainly = {
+    approach: 'plain' as const,
+    revolutions: Math.min(MAX_TURNS, policy.laterRevolutions),
+  };
+  if (track.triesBefore === track.tries) return { ...plainly, how: said('plan.withACleanHead') };
+  if (policy.gentle) return { ...plainly, how: null };
+  const best = bestWay(track, all, waysOf(policy));
+  return { approach: best.way.approach, revolutions: best.way.turns, how: howOf(best) };
+}
+
+function readingAgain(
+  track: TrackProgress,
+  all: readonly TrackProgress[],
+  policy: PlannedReading,
+): Extract<Step, { kind: 'read' }> {
+  const { cylinder, head } = track;
+  const tries = track.tries + 1;
+  const { approach, revolutions, how } = howAgain(track, all, policy);
   return {
     kind: 'read',
     cylinder,
     head,
-    pass: tries + 1,
-    revolutions: Math.min(MAX_TURNS, policy.laterRevolutions + moreTurns),
+    pass: tries,
+    revolutions,
     approach,
-    why: said('plan.readingCylinderHeadFor', {
-      cylinder,
-      head,
-      tries: tries + 1,
-      how: cleaned ? said('plan.withACleanHead') : how,
-    }),
+    why: said('plan.readingCylinderHeadFor', { cylinder, head, tries, how }),
   };
 }
-
-const PLAINLY: (typeof VARIATIONS)[number] = { approach: 'plain', how: null, moreTurns: 0 };
 
 /** Whether a track is to be read again. */
 function isOpen(
@@ -184,24 +239,27 @@ function isOpen(
 
 /** Progress once the head was cleaned: what is not sound gets its tries anew. */
 export function afterCleaning(track: TrackProgress): TrackProgress {
-  return track.unsound > 0 ? { ...track, sinceBetter: 0, triesBefore: track.tries } : track;
+  if (track.unsound === 0) return track;
+  const { attempts: _, ...rest } = track;
+  return { ...rest, sinceBetter: 0, triesBefore: track.tries };
 }
 
 /** Progress of a track after one more reading left `unsound` sectors. */
 export function afterReading(
   before: TrackProgress | null,
-  cylinder: number,
-  head: number,
+  { cylinder, head }: { cylinder: number; head: number },
   unsound: number,
+  { approach, revolutions }: Pick<Extract<Step, { kind: 'read' }>, 'approach' | 'revolutions'>,
 ): TrackProgress {
-  const better = before === null || unsound < before.unsound;
+  if (!before) return { cylinder, head, tries: 1, unsound, sinceBetter: 0 };
+  const gained = Math.max(0, before.unsound - unsound);
+  const attempt: Attempt = { approach, turns: revolutions, of: before.unsound, gained };
   return {
-    ...(before?.triesBefore !== undefined && { triesBefore: before.triesBefore }),
-    cylinder,
-    head,
-    tries: (before?.tries ?? 0) + 1,
+    ...before,
+    tries: before.tries + 1,
     unsound,
-    sinceBetter: better ? 0 : before.sinceBetter + 1,
+    sinceBetter: gained > 0 ? 0 : before.sinceBetter + 1,
+    attempts: [...(before.attempts ?? []), attempt],
   };
 }
 

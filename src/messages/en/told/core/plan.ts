@@ -13,6 +13,8 @@ export const plan = {
   aLittleInwardOf: 'a little inward of its track',
   comingFromTheOutside: 'coming from the outside',
   overMoreTurns: 'over more turns',
+  gaveNear: ({ how, gained, of }: { how: string; gained: number; of: number }) =>
+    `${how}, which gave ${gained} of ${of} sectors on tracks near it`,
   readingCylinderHead: ({ cylinder, head }: { cylinder: number; head: number }) =>
     `Reading cylinder ${cylinder}, head ${head}`,
   nothingMoreToRead: ({ left }: { left: number }) =>

@@ -157,7 +157,12 @@ export class TrackSitting extends SittingRun {
           .delete(tracksTable)
           .where(and(eq(tracksTable.sittingId, sitting.id), sql`${tracksTable.cylinder} % 2 = 1`));
       for (const { track, first } of known) {
-        const progress = afterReading(null, track.cylinder, track.head, unsoundOf(track));
+        const progress = afterReading(
+          null,
+          track,
+          unsoundOf(track),
+          firstReading(track, sitting.policy),
+        );
         await this.keep(tx, track, marksOf(track, first, this.drive), progress);
       }
       const { shows, layout } = preview;
@@ -184,7 +189,7 @@ export class TrackSitting extends SittingRun {
     const decoded = this.decode(all);
     this.learnLayout(decoded);
     const before = this.progress.get(cylinder * 2 + head) ?? null;
-    const progress = afterReading(before, cylinder, head, unsoundOf(decoded));
+    const progress = afterReading(before, step, unsoundOf(decoded), step);
     this.watch.count(pass, decoded, progress);
     const marks = marksOf(decoded, all.flux[0], this.drive);
     const secondsLeft = this.secondsLeft();
