@@ -42,9 +42,9 @@ try {
       (await json('/api/stations')).length > 0 && (await json('/api/media')).media.length > 5,
   );
   const { driver, close } = await startBrowser();
-  // A hurt track is decoded for some seconds.
+  // A hurt track is decoded, and weighed, for some seconds.
   const isDecoding = () =>
-    driver.executeScript('return /^Decoding/m.test(document.body.innerText)');
+    driver.executeScript('return /^(Decoding|Weighing)/m.test(document.body.innerText)');
   const picture = async (name, path, prepare) => {
     if (path) await driver.get(base + path);
     await sleep(1200);

@@ -1,6 +1,6 @@
 /** What the application needs of a drive, wherever it is. Failures are `DeviceError`s. */
 import type { TrackReading } from '@/core/flux/reading';
-import type { Approach } from '@/core/reading/plan/plan';
+import type { Approach } from '@/core/reading/plan/approach';
 import type { ControllerTrack } from '@/core/reading/controller/controller-tracks';
 import type { BlockMedium } from '@/core/block/device';
 import type { DriveDescription, DriveStatus } from './messages';

@@ -6,7 +6,7 @@
 import { z } from 'zod';
 import { ENCODING_IDS } from '@/core/layout/layout';
 import { MEDIUM_FORMS } from '@/core/medium-form';
-import { APPROACHES } from '@/core/reading/plan/plan';
+import { APPROACHES } from '@/core/reading/plan/approach';
 import { TOLD_STATUSES } from '@/core/reading/controller/controller-tracks';
 
 export const PROTOCOL = 'frail-spindle-bench';

@@ -1,37 +1,17 @@
-/** The page's end of the loupe's worker: one, kept warm, answers in order. */
+/** What the loupe asks of its workers. */
 import type { LoupeRequest, LoupeTurn } from '@/core/reading/analysis/loupe';
-import type { LoupeAnswer } from './loupe-worker';
-import { say } from '@/messages';
+import type { TrackWeights, WeighRequest } from '@/core/reading/analysis/weigh-track';
+import { OneWorker } from './one-worker';
 
-let worker: Worker | null = null;
-let nextId = 1;
-const waiting = new Map<
-  number,
-  { resolve: (turns: LoupeTurn[]) => void; reject: (error: Error) => void }
->();
+const looks = new OneWorker<LoupeRequest, LoupeTurn[]>(
+  () => new Worker(new URL('./loupe-worker.ts', import.meta.url), { type: 'module' }),
+);
+const weighs = new OneWorker<WeighRequest, TrackWeights | null>(
+  () => new Worker(new URL('./weigh-worker.ts', import.meta.url), { type: 'module' }),
+);
 
-function started(): Worker {
-  if (worker) return worker;
-  worker = new Worker(new URL('./loupe-worker.ts', import.meta.url), { type: 'module' });
-  worker.onmessage = ({ data }: MessageEvent<LoupeAnswer>) => {
-    const one = waiting.get(data.id);
-    waiting.delete(data.id);
-    if ('turns' in data) one?.resolve(data.turns);
-    else one?.reject(new Error(data.error));
-  };
-  worker.onerror = ({ message }) => {
-    for (const { reject } of waiting.values())
-      reject(new Error(message || say.parts.thePageCouldNot));
-    waiting.clear();
-    worker = null;
-  };
-  return worker;
-}
+export const lookCloselyInWorker = (request: LoupeRequest): Promise<LoupeTurn[]> =>
+  looks.ask(request);
 
-export function lookCloselyInWorker(request: LoupeRequest): Promise<LoupeTurn[]> {
-  const id = nextId++;
-  return new Promise((resolve, reject) => {
-    waiting.set(id, { resolve, reject });
-    started().postMessage({ id, request });
-  });
-}
+export const weighInWorker = (request: WeighRequest): Promise<TrackWeights | null> =>
+  weighs.ask(request);

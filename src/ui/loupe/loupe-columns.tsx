@@ -2,8 +2,10 @@
 /** What is known of the chosen sector, and another recovery of it, side by side. */
 import { Dispatch, SetStateAction } from 'react';
 import type { RecoverySetting } from '@/core/encoding';
+import type { TrackWeights } from '@/core/reading/analysis/weigh-track';
 import type { TrackSector } from '@/core/reading/track-sector';
 import { type TrackData } from '../decode/track-data';
+import { AssumedPanel } from './assumed-panel';
 import { PlacedLook, WhyPanel } from './aligned-readings';
 import { SettingForm } from './setting-form';
 import { useLooks } from './use-looks';
@@ -12,6 +14,7 @@ import type { FoundFormat } from '@/core/reading/decode/track-work';
 
 interface LoupeColumnsProps {
   sector: TrackSector | null;
+  weights: TrackWeights | null;
   start: number;
   looks: PlacedLook[];
   own: TrackData;
@@ -27,6 +30,7 @@ interface LoupeColumnsProps {
 
 export function LoupeColumns({
   sector,
+  weights,
   start,
   looks,
   own,
@@ -65,6 +69,7 @@ export function LoupeColumns({
           keeping={keep.isPending}
           trouble={keep.error?.message ?? looked.error?.message}
         />
+        {sector && weights && <AssumedPanel sector={sector} weights={weights} />}
       </div>
     </div>
   );

@@ -5,7 +5,7 @@ import { tell } from '@/messages/tell';
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { Dispatch, SetStateAction, useEffect, useMemo, useRef, useState } from 'react';
+import { Dispatch, SetStateAction, useMemo, useState } from 'react';
 import type { RecoverySetting } from '@/core/encoding';
 import type { Layout } from '@/core/layout/layout';
 import { differingBytes, type LoupeTurn } from '@/core/reading/analysis/loupe';
@@ -17,16 +17,11 @@ import { docketQuery, type DocketData } from '../data/queries';
 import { decodeTrack, fetchTrack, type TrackData, type TrackPlace } from '../decode/track-data';
 import { Button } from '../parts/button';
 import { EmptyState, PageHead, ErrorAlert } from '../parts/page';
-import { SHOWN_BYTES, looksAt, type PlacedLook } from './aligned-readings';
-import { MARGIN } from './ribbon-paint';
-import { Ribbons } from './ribbons';
-import { TrackLine } from './track-line';
-import { useLooks, useLoupeKeys } from './use-looks';
+import { SHOWN_BYTES, looksAt } from './aligned-readings';
+import { isPlaced, TurnsSeen } from './turns-seen';
+import { useLooks, useLoupeKeys, useWeighed } from './use-looks';
 import { say } from '@/messages';
 import { LoupeColumns } from './loupe-columns';
-
-/** Turns shown as ribbons; the readings below them are always all. */
-const MAX_RIBBONS = 5;
 
 const NO_TURNS: LoupeTurn[] = [];
 
@@ -111,18 +106,6 @@ function LoupeOver({
   );
 }
 
-function useWidth() {
-  const box = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(0);
-  useEffect(() => {
-    const element = box.current!;
-    const observer = new ResizeObserver(() => setWidth(element.clientWidth));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
-  return [box, width] as const;
-}
-
 function titleOf(sector: TrackSector | null, apart: readonly number[]): string {
   if (!sector) return say.loupe.nothingIsRecordedOn;
   const differ =
@@ -160,22 +143,6 @@ function useChosen(sectors: readonly TrackSector[], wanted: string | null) {
 const sameIn = (sectors: readonly TrackSector[], { r, size }: TrackSector) =>
   sectors.find((each) => each.r === r && each.size === size);
 
-/** As many ribbons as find room: first those in which the sector fails. */
-function ribbonsOf(turns: readonly LoupeTurn[], looks: readonly PlacedLook[]): LoupeTurn[] {
-  const failing = new Set(
-    looks.filter(({ sighting }) => !sighting?.dataOk).map(({ turn }) => turn),
-  );
-  return [...turns]
-    .sort((a, b) => Number(failing.has(b)) - Number(failing.has(a)))
-    .slice(0, MAX_RIBBONS)
-    .sort((a, b) => a.reading - b.reading || a.turn - b.turn);
-}
-
-type Placed = TrackSector & { angle: number; span: number };
-
-const isPlaced = (sector: TrackSector | null): sector is Placed =>
-  sector !== null && sector.angle !== null && sector.span !== null;
-
 function Looking({ data, place, own, sectors, formats, kept, over, layout, wanted }: LookingProps) {
   const router = useRouter();
   const [setting, setSetting] = useState<RecoverySetting | null>(kept);
@@ -184,6 +151,7 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
   const [format] = formats;
   const asked = { data, place, setting, from, to, format, own, layout, router };
   const { looked, trial, keep } = useLooks(asked);
+  const weighed = useWeighed(asked);
   const turns = looked.data ?? NO_TURNS;
   const shown = setting && trial.data ? trial.data.track.sectors : sectors;
   const sector = chosen && (sameIn(shown, chosen) ?? chosen);
@@ -225,6 +193,7 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
         <>
           <TurnsSeen
             turns={turns}
+            weighed={weighed}
             looks={looks}
             format={format}
             tickHz={own.drive.tickHz}
@@ -236,6 +205,7 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
           />
           <LoupeColumns
             sector={sector}
+            weights={weighed.data ?? null}
             start={start}
             looks={looks}
             own={own}
@@ -247,64 +217,6 @@ function Looking({ data, place, own, sectors, formats, kept, over, layout, wante
             trial={trial}
             keep={keep}
             looked={looked}
-          />
-        </>
-      )}
-    </div>
-  );
-}
-
-interface TurnsSeenProps {
-  turns: LoupeTurn[];
-  looks: readonly PlacedLook[];
-  format: LookingProps['formats'][number];
-  tickHz: number;
-  view: { from: number; to: number };
-  sector: TrackSector | null;
-  shown: readonly TrackSector[];
-  onZoom: (view: [number, number]) => void;
-  onChoose: (sector: TrackSector) => void;
-}
-
-/** Intervals round the turn, and the sectors below them. */
-function TurnsSeen({
-  turns,
-  looks,
-  format,
-  tickHz,
-  view: { from, to },
-  sector,
-  shown,
-  onZoom,
-  onChoose,
-}: TurnsSeenProps) {
-  const [box, width] = useWidth();
-  const ribbons = useMemo(() => ribbonsOf(turns, looks), [turns, looks]);
-  return (
-    <div ref={box}>
-      <h2 className="mb-1">
-        {say.loupe.intervalsRoundTheTurn} <RibbonsHead turns={turns} />
-      </h2>
-      {width > 0 && (
-        <>
-          <Ribbons
-            turns={ribbons}
-            encoding={format.encoding}
-            cellTicks={format.cellTicks}
-            tickHz={tickHz}
-            from={from}
-            to={to}
-            marked={isPlaced(sector) ? { angle: sector.angle, span: sector.span } : null}
-            width={width}
-            onZoom={(a, b) => onZoom([a, b])}
-          />
-          <TrackLine
-            sectors={shown}
-            chosen={sector}
-            from={from}
-            to={to}
-            width={width - MARGIN - 10}
-            onChoose={onChoose}
           />
         </>
       )}
@@ -331,15 +243,5 @@ function LoupeHead({
     >
       {setting ? say.loupe.usualRecovery : say.loupe.tryOtherRecovery}
     </Button>
-  );
-}
-
-function RibbonsHead({ turns }: { turns: LoupeTurn[] }) {
-  return (
-    <span className="text-[13px] font-normal text-ink-2">
-      {say.loupe.shortOnesOnTop}
-      {turns.length > MAX_RIBBONS &&
-        say.loupe.ofTurns2({ maxRibbons: MAX_RIBBONS, turns: turns.length })}
-    </span>
   );
 }

@@ -8,7 +8,7 @@ import { trackName } from '@/core/reading/decode/decode-capture';
 import type { TrackSector } from '@/core/reading/track-sector';
 import { post } from '../data/api';
 import { type DocketData } from '../data/queries';
-import { lookCloselyInWorker } from '../decode/look-closely';
+import { lookCloselyInWorker, weighInWorker } from '../decode/look-closely';
 import { decodeTrack, type TrackData, type TrackPlace } from '../decode/track-data';
 import { useKey } from '../parts/keys';
 import { SHOWN_BYTES } from './aligned-readings';
@@ -18,6 +18,9 @@ import { AppRouterInstance } from 'next/dist/shared/lib/app-router-context.share
 const COLUMNS = 520;
 
 const ROWS = 47;
+
+/** Parts of the turn that all turns are weighed in: a sector of most layouts has some hundred. */
+const WEIGHED_PARTS = 4096;
 
 interface UseLooksGiven {
   data: DocketData;
@@ -78,6 +81,29 @@ export function useLooks({
     onSuccess: () => router.push(`/media/${data.medium.code}#surface`),
   });
   return { looked, trial, keep };
+}
+
+/** All turns of the track weighed together: once, whatever is looked at. */
+export function useWeighed({
+  data,
+  place,
+  format,
+  own,
+}: Pick<UseLooksGiven, 'data' | 'place' | 'format' | 'own'>) {
+  return useQuery({
+    queryKey: ['weighed', data.copy!.id, trackName(place)],
+    retry: false,
+    staleTime: Infinity,
+    enabled: format !== undefined,
+    queryFn: () =>
+      weighInWorker({
+        readings: own.readings,
+        drive: own.drive,
+        encoding: format!.encoding,
+        cellTicks: format!.cellTicks,
+        columns: WEIGHED_PARTS,
+      }),
+  });
 }
 
 interface UseLoupeKeysGiven {

@@ -3,7 +3,7 @@
  * the share of its sectors in doubt that it is expected to give, as the mean of a beta distribution
  * (the prior's sectors and those that were tried, weighted by how far off their track lies).
  */
-import type { Approach } from './plan';
+import type { Approach } from './approach';
 
 /** What one reading of a track that was read before brought. */
 export interface Attempt {

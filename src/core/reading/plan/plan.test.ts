@@ -249,5 +249,6 @@ test('what a dirty head read says nothing of what a clean one will', () => {
     unsound: 9,
     sinceBetter: 0,
     triesBefore: 2,
+    attempts: [],
   });
 });

@@ -5,6 +5,7 @@
  */
 
 import { said, type Said } from '@/core/said';
+import type { Approach } from './approach';
 import { bestWay, type Attempt, type Expected, type Way } from './gain';
 
 /** What is known of one track so far. */
@@ -77,16 +78,6 @@ export const DEFAULT_POLICY: Omit<ReadingPolicy, 'range'> = Object.freeze({
   sweep: 'inward',
   gentle: false,
 });
-
-/** How the head comes to the track, or stands beside it by a part of a step. */
-export const APPROACHES = Object.freeze([
-  'plain',
-  'from-outside',
-  'from-inside',
-  'beside-outward',
-  'beside-inward',
-] as const);
-export type Approach = (typeof APPROACHES)[number];
 
 /**
  * How a reading after the first may differ from the one before, and what it usually gives: in the
@@ -240,8 +231,7 @@ function isOpen(
 /** Progress once the head was cleaned: what is not sound gets its tries anew. */
 export function afterCleaning(track: TrackProgress): TrackProgress {
   if (track.unsound === 0) return track;
-  const { attempts: _, ...rest } = track;
-  return { ...rest, sinceBetter: 0, triesBefore: track.tries };
+  return { ...track, sinceBetter: 0, triesBefore: track.tries, attempts: [] };
 }
 
 /** Progress of a track after one more reading left `unsound` sectors. */

@@ -85,6 +85,31 @@ describe('turns laid over one another', () => {
     const off = laid.filter((place, i) => Math.abs(place - first[i]!) > 0.3).length;
     expect(off / laid.length).toBeLessThan(0.06);
   });
+
+  // Where a spindle faltered, the clocks of two turns may lose count of some ten cells.
+  test.each([7, -40, 120])('a slip of %d cells is taken back', (slip) => {
+    const slipped = first.map((place) => place + (place < 5000 ? 40 : 40 + slip)).sort();
+    const laid = laidOver(first, slipped, true);
+    const isLaid = (place: number) => laid.some((each) => Math.abs(each - place) < 0.3);
+    const behind = first.filter((place) => place > 5800 && place < 11_000);
+    expect(behind.filter((place) => !isLaid(place))).toHaveLength(0);
+    const before = first.filter((place) => place > 700 && place < 4400);
+    expect(before.filter((place) => !isLaid(place))).toHaveLength(0);
+  });
+
+  test('noise moves nothing of what stands behind it', () => {
+    for (let n = 0; n < 20; n++) {
+      const random = seededRandom(`noise ${n}`);
+      const noisy = first.map((place) =>
+        place > 5000 && place < 5000 + 60 * n ? 5000 + 60 * n * random.next() : place,
+      );
+      const laid = laidOver(first, noisy.sort(), true);
+      const behind = laid.filter((place) => place > 5000 + 60 * n + 520);
+      const own = first.filter((place) => place > 5000 + 60 * n + 520);
+      expect([n, behind.length]).toEqual([n, own.length]);
+      expect(behind.every((place, i) => Math.abs(place - own[i]!) < 0.3)).toBe(true);
+    }
+  });
 });
 
 describe('which transition is which', () => {

@@ -38,6 +38,12 @@ const PIECE = 512;
 const LEAST_IN_PIECE = 24;
 /** A slip is believed where it matches this many times as many transitions. */
 const CLEARLY = 1.35;
+/** Slips that are tried where a piece does not match, and behind a stretch that no clock followed. */
+const SMALL_SLIPS = [-2, -1, 1, 2];
+const LARGEST_SLIP = 160;
+/** Transitions, in order, by which a large slip is found, and the share that it must match. */
+const LOOKED_BY = 240;
+const MOST = 0.6;
 
 /** The grid place of a moment of a reading. */
 export function placeOf({ times, count, places }: ClockedReading, tick: number): number {
@@ -61,20 +67,48 @@ export function tickAt({ times, count, places }: ClockedReading, place: number):
 
 /** The offset at which most of `other` falls on `first`, in whole cells. */
 export function lagBetween(first: Float64Array, other: Float64Array): number {
-  const counts = new Int32Array(2 * LAG + 1);
-  const every = Math.max(1, Math.floor(first.length / SAMPLES));
+  return nearestLag(first, other, { every: Math.max(1, Math.floor(first.length / SAMPLES)) });
+}
+
+interface LagLooked {
+  every?: number;
+  /** The offset that it is looked for about, and how far from it. */
+  about?: number;
+  within?: number;
+}
+
+function nearestLag(
+  first: Float64Array,
+  other: Float64Array,
+  { every = 1, about = 0, within = LAG }: LagLooked,
+): number {
+  const counts = new Int32Array(2 * within + 1);
   for (let i = 0; i < first.length; i += every) {
-    const place = Math.round(first[i]!);
-    let at = firstAtOrAfter(other, other.length, place - LAG);
+    const place = Math.round(first[i]! + about);
+    let at = firstAtOrAfter(other, other.length, place - within);
     for (; at < other.length; at++) {
       const apart = Math.round(other[at]!) - place;
-      if (apart > LAG) break;
-      if (apart >= -LAG) counts[apart + LAG]!++;
+      if (apart > within) break;
+      if (apart >= -within) counts[apart + within]!++;
     }
   }
-  let best = LAG;
+  let best = within;
   for (let lag = 0; lag < counts.length; lag++) if (counts[lag]! > counts[best]!) best = lag;
-  return best - LAG;
+  return best - within;
+}
+
+/**
+ * Slips that a piece which does not match may have: small ones, and what is found further off. Where
+ * the other turn begins or ends within reach nothing is: a gap is alike every few cells, and one that
+ * the turn has not seen would be found in what it has.
+ */
+function slipsFrom(first: Float64Array, other: Float64Array, from: number, offset: number) {
+  const begins = from + offset - LARGEST_SLIP;
+  const ends = from + PIECE + offset + LARGEST_SLIP;
+  if (begins < other[0]! || ends > other[other.length - 1]!) return SMALL_SLIPS;
+  const begin = firstAtOrAfter(first, first.length, from);
+  const ahead = first.subarray(begin, begin + LOOKED_BY);
+  return [...SMALL_SLIPS, nearestLag(ahead, other, { about: offset, within: LARGEST_SLIP })];
 }
 
 /**
@@ -109,8 +143,36 @@ class Matches {
   }
 }
 
-/** Lays a turn over the first, piece by piece. */
-export function laidOver(first: Float64Array, other: Float64Array): Float64Array {
+interface Piece {
+  from: number;
+  to: number;
+  offset: number;
+  farSlips: boolean;
+}
+
+/** The slip by which a piece matches clearly better than without one; none where none does. */
+function bestSlip(
+  first: Float64Array,
+  other: Float64Array,
+  { from, to, offset, farSlips }: Piece,
+): { slip: number; found: Matches } {
+  const here = new Matches(first, other, from, to, offset);
+  let best = { slip: 0, found: here };
+  if (here.of < LEAST_IN_PIECE || CLEARLY * here.count >= here.of) return best;
+  for (const slip of farSlips ? slipsFrom(first, other, from, offset) : SMALL_SLIPS) {
+    const found = new Matches(first, other, from, to, offset + slip);
+    const clearly = CLEARLY * here.count + 4;
+    const enough = SMALL_SLIPS.includes(slip) ? clearly : Math.max(clearly, MOST * here.of);
+    if (found.count > Math.max(best.found.count, enough)) best = { slip, found };
+  }
+  return best;
+}
+
+/**
+ * Lays a turn over the first, piece by piece. With `farSlips` also where a clock lost count of some
+ * ten cells, as where a spindle faltered.
+ */
+export function laidOver(first: Float64Array, other: Float64Array, farSlips = false): Float64Array {
   const lag = lagBetween(first, other);
   const moved = new Float64Array(other.length);
   const end = Math.max(first[first.length - 1] ?? 0, (other[other.length - 1] ?? 0) - lag);
@@ -118,14 +180,7 @@ export function laidOver(first: Float64Array, other: Float64Array): Float64Array
   let i = 0;
   for (let from = Math.min(first[0] ?? 0, (other[0] ?? 0) - lag); from <= end; from += PIECE) {
     const to = from + PIECE;
-    const here = new Matches(first, other, from, to, offset);
-    let best = { slip: 0, found: here };
-    if (here.of >= LEAST_IN_PIECE && CLEARLY * here.count < here.of)
-      for (const slip of [-2, -1, 1, 2]) {
-        const found = new Matches(first, other, from, to, offset + slip);
-        const least = Math.max(best.found.count, CLEARLY * here.count + 4);
-        if (found.count > least) best = { slip, found };
-      }
+    const best = bestSlip(first, other, { from, to, offset, farSlips });
     offset += best.slip;
     const { median } = best.found;
     for (; i < other.length && other[i]! - offset < to; i++) moved[i] = other[i]! - offset - median;
@@ -144,7 +199,7 @@ interface TurnViews {
 }
 
 /** Every turn of the readings on the first turn's grid. */
-export function turnViews(readings: readonly ClockedReading[]): TurnViews {
+export function turnViews(readings: readonly ClockedReading[], farSlips = false): TurnViews {
   const views: TurnView[] = [];
   let cells = 0;
   let origin = 0;
@@ -159,7 +214,7 @@ export function turnViews(readings: readonly ClockedReading[]): TurnViews {
       const from = firstAtOrAfter(places, count, start - BEFORE);
       const to = firstAtOrAfter(places, count, start + length + BEHIND);
       const own = places.slice(from, to).map((place) => place - start);
-      const laid: Float64Array = first === null ? own : laidOver(first, own);
+      const laid: Float64Array = first === null ? own : laidOver(first, own, farSlips);
       if (first === null) origin = start;
       first ??= laid;
       views.push({

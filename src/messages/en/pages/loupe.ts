@@ -85,6 +85,28 @@ export const loupe = {
   ms: ({ milliseconds }: { milliseconds: number }) => `(${milliseconds} ms)`,
   whyItIsBetter: 'Why it is better',
   keepItForThis: 'Keep it for this track',
+  weighingAllTurns: 'Weighing all turns together …',
+  howSureEachPlace: ({ turns }: { turns: number }) =>
+    `How sure each place is by the times of ${turns === 1 ? 'its one turn' : `all ${turns} turns`}, ` +
+    'checks apart: the taller, the likelier that a cell is otherwise',
+  noWholeTurn: 'No reading holds a whole turn: there is nothing to weigh together.',
+  placesNotSure: ({ places }: { places: number }) =>
+    `${places} ${places === 1 ? 'place is' : 'places are'} not sure by the times of all turns`,
+  oneIn: ({ power }: { power: number }) => `1 in ${(10 ** power).toLocaleString('en')}`,
+  oneInCount: ({ count }: { count: string }) => `otherwise 1 in ${count}`,
+  allTurnsTogether: 'All turns together',
+  leastCertainPlace: 'Least certain place',
+  aTransitionLies: 'A transition lies',
+  cellsAboutItsPlace: ({ spread }: { spread: string }) => `±${spread} cells off`,
+  neighboursPushIt: 'Neighbours push it',
+  cellsAtMost: ({ push }: { push: string }) => `${push} cells at most`,
+  aTurnMisses: 'A turn misses',
+  aTurnAdds: 'A turn adds',
+  percentOfThem: ({ percent }: { percent: string }) => `${percent} % of them`,
+  garbage: 'Garbage',
+  garbageInTurn: ({ reading, turn, percent }: { reading: number; turn: number; percent: string }) =>
+    `${percent} % of reading ${reading}, turn ${turn}`,
+  inNoTurn: 'in no turn',
   sectorsOfTheTrack: 'Sectors of the track',
   none: 'none',
 };

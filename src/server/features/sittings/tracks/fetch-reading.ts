@@ -1,6 +1,6 @@
 /** One reading from a track drive, in the kind that it delivers. */
 import type { TrackDriveDescription } from '@/benchlink/messages';
-import type { Approach } from '@/core/reading/plan/plan';
+import type { Approach } from '@/core/reading/plan/approach';
 import type { BenchSession } from '@/server/platform/devices/bench-session';
 import type { Readings } from './decoded-readings';
 
