@@ -197,6 +197,10 @@ test('compare names the sectors that differ', () => {
     'second-only': 0,
     neither: 0,
   });
+  expect(spindle('decode', 'a.fsflux', '--image', 'a.d64', '--to', 'd64')).toMatchObject({
+    status: 1,
+    stderr: expect.stringMatching(/^spindle: a\.fsflux: mfm-35-9x512 .* img, dsk\.\n$/),
+  });
   put('c.fsflux', loadVector('flux/clean-fm-8-26x128.fsflux'));
   expect(spindle('compare', 'a.fsflux', 'c.fsflux')).toMatchObject({
     status: 1,

@@ -3,8 +3,11 @@ import type { Said } from '@/core/said';
 import { tell } from '@/messages/tell';
 
 class ToldError extends Error {
-  constructor(what: Said, options?: ErrorOptions) {
-    super(tell(what), options);
+  constructor(
+    readonly said: Said,
+    options?: ErrorOptions,
+  ) {
+    super(tell(said), options);
   }
 }
 

@@ -15,6 +15,7 @@ import { directoriesOf, viewsOf } from '@/core/volume/disc-volume';
 import type { Volume, VolumeEntry } from '@/core/volume/volume';
 import { extractVolume, type Extracted } from '../extract';
 import { digestsOf, type OnImage } from '../file-digests';
+import { issueWords } from '../issues';
 import { jsonText, readJson, writeOut } from '../files';
 import { openImage, type OpenedImage } from '../open-image';
 import { shown } from '../paths';
@@ -99,9 +100,6 @@ export async function volumeJson(
   };
 }
 
-const issuesOf = ({ issues }: { issues: { path: PropertyKey[]; message: string }[] }): string =>
-  issues.map(({ path, message }) => `${path.join('.')}: ${message}`).join('; ');
-
 /** A CP/M disk parameter set from a JSON file; null where none is asked for. */
 async function parametersFrom(path: string | undefined) {
   if (!path) return undefined;
@@ -112,7 +110,9 @@ async function parametersFrom(path: string | undefined) {
     throw new JobError(
       said('ofImages.isNoParameterSet', {
         path,
-        why: parsed.success ? said('ofImages.parametersNeed') : issuesOf(parsed.error),
+        why: parsed.success
+          ? said('ofImages.parametersNeed')
+          : parsed.error.issues.map(issueWords).join('; '),
       }),
     );
   return parameters;

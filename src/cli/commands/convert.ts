@@ -96,7 +96,10 @@ function fromImage(path: string, bytes: Uint8Array, options: Options): Converted
   if (to === 'fsflux') {
     if (!image.layout) throw new Refusal(said('ofImages.itsLayoutIsNotKnown'));
     const bad = image.status?.filter((each) => each !== 1).length ?? 0;
-    const losses = bad > 0 ? [tell(said('ofImages.statusBytesAreLost', { count: bad }))] : [];
+    const losses =
+      bad > 0
+        ? [tell(said('ofImages.laidDownAsIf', { what: said('image.thatSayWhyA', { bad }) }))]
+        : [];
     return {
       losses,
       pieces: captureOf(image.layout, image.bytes, { revolutions: 2, tickHz: 24_000_000 }),
@@ -200,7 +203,7 @@ async function convertAlone(path: string, out: string, options: Options): Promis
     process.stderr.write(`${await convertOne(path, out, options)}\n`);
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
-    throw new JobError(said('commands.isAtFault', { path, what: error.message }));
+    throw new JobError(said('commands.isAtFault', { path, what: error.said }));
   }
 }
 
@@ -218,7 +221,7 @@ async function convertMany(
     } catch (error) {
       if (!(error instanceof JobError)) throw error;
       failed++;
-      tellLine(said('commands.wasLeft', { path, what: error.message }));
+      tellLine(said('commands.wasLeft', { path, what: error.said }));
     }
   }
   tellLine(said('ofImages.filesConverted', { done: files.length - failed, all: files.length }));

@@ -132,13 +132,14 @@ const problemsOf = ({ containers }: DecodedCaptures) =>
 
 /** What was asked for and can't be had is said before anything is written. */
 function refuseImpossible(
-  { decoded: { layout, proposal }, image }: DecodedCaptures,
+  { containers, decoded: { layout, proposal }, image }: DecodedCaptures,
   { wantsImage, kind }: { wantsImage: boolean; kind: ImageKind | null },
 ): void {
   if (!image && wantsImage)
     throw new JobError(said('ofCaptures.noFlatImage', { isProposed: Boolean(proposal) }));
-  if (kind && layout && !kindsOf(layout).includes(kind))
-    throw new JobError(cantBeWrittenAs(layout, kind));
+  if (!kind || !layout || kindsOf(layout).includes(kind)) return;
+  const path = containers.map((each) => each.path).join(', ');
+  throw new JobError(said('commands.isAtFault', { path, what: cantBeWrittenAs(layout, kind) }));
 }
 
 export const cantBeWrittenAs = (layout: Layout, kind: string) =>

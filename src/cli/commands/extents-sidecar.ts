@@ -5,6 +5,7 @@ import { rename, writeFile } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { ExtentMap } from '@/core/block/extent-map';
 import { ExtentsFile, extentsFile, mapOfFile, type ExtentsAbout } from '@/core/block/extents-file';
+import { issueWords } from '../issues';
 import { jsonText, readJson } from '../files';
 import { shown } from '../paths';
 import { JobError } from '../usage';
@@ -26,14 +27,8 @@ export function sidecarBeside(image: string): string {
 export async function readSidecar(path: string): Promise<ExtentsFile> {
   const parsed = ExtentsFile.safeParse(await readJson(path));
   if (parsed.success) return parsed.data;
-  const [first] = parsed.error.issues;
-  throw new JobError(
-    said('ofExtents.isNoSidecar', {
-      path: shown(path),
-      field: first?.path.join('.') ?? '',
-      why: first?.message ?? '',
-    }),
-  );
+  const why = parsed.error.issues.slice(0, 1).map(issueWords).join();
+  throw new JobError(said('ofExtents.isNoSidecar', { path: shown(path), why }));
 }
 
 export function mapOf(sidecar: ExtentsFile, path: string): ExtentMap {

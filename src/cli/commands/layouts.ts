@@ -5,7 +5,7 @@
 import { said } from '@/core/said';
 import { tell } from '@/messages/tell';
 import { parseArgs } from 'node:util';
-import { bytesOf, describeLayout } from '@/core/layout/layout';
+import { bytesOf, describeLayout, type Layout } from '@/core/layout/layout';
 import { layoutJson } from '@/core/layout/layout-json';
 import { SHIPPED_LAYOUTS } from '@/core/layout/shipped';
 import { decodeFiles, layoutFrom } from '../captures';
@@ -49,10 +49,10 @@ export async function layoutsCommand(args: string[]): Promise<void> {
     return;
   }
   if (values.json) await writeOut(values.json, jsonText(SHIPPED_LAYOUTS.map(layoutJson)));
-  else
-    for (const layout of SHIPPED_LAYOUTS)
-      process.stdout.write(
-        `${layout.id.padEnd(18)}${tell(said('ofCaptures.bytes', { bytes: String(bytesOf(layout)).padStart(9) }))}  ` +
-          `${tell(describeLayout(layout))}\n`,
-      );
+  else for (const layout of SHIPPED_LAYOUTS) process.stdout.write(`${lineOf(layout)}\n`);
+}
+
+function lineOf(layout: Layout): string {
+  const bytes = tell(said('image.bytes', { bytes: bytesOf(layout) }));
+  return `${layout.id.padEnd(18)}${bytes.padStart(15)}  ${tell(describeLayout(layout))}`;
 }

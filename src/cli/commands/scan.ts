@@ -6,6 +6,7 @@ import { Matcher } from '@/core/scan/matcher';
 import { SignatureRules, searchPattern } from '@/core/scan/rules';
 import { scanImage } from '@/core/scan/scan-image';
 import { stringsOf } from '@/core/scan/strings';
+import { issueWords } from '../issues';
 import { jsonText, readJson, writeOut } from '../files';
 import { openImage } from '../open-image';
 import { filesOf, shown } from '../paths';
@@ -16,9 +17,6 @@ const place = (offset: number) => `${offset.toString(16).toUpperCase()}h`;
 
 /** Faults of a file of rules that are named. */
 const MAX_ISSUES = 20;
-
-const issueWords = ({ path, message }: { path: PropertyKey[]; message: string }) =>
-  `${path.join('.') || tell(said('ofImages.theFile'))}: ${message}`;
 
 async function rulesFrom(path: string) {
   const parsed = SignatureRules.safeParse(await readJson(path));

@@ -13,5 +13,8 @@ const weighs = new OneWorker<WeighRequest, TrackWeights | null>(
 export const lookCloselyInWorker = (request: LoupeRequest): Promise<LoupeTurn[]> =>
   looks.ask(request);
 
-export const weighInWorker = (request: WeighRequest): Promise<TrackWeights | null> =>
-  weighs.ask(request);
+/** It takes seconds: whoever looks at another track gives it up. */
+export const weighInWorker = (
+  request: WeighRequest,
+  signal: AbortSignal,
+): Promise<TrackWeights | null> => weighs.ask(request, signal);

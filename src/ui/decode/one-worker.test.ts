@@ -6,8 +6,12 @@ type Posted = { id: number; request: string };
 /** Stands for a worker: what was posted, and its two ears. */
 class Stand {
   posted: Posted[] = [];
+  isEnded = false;
   onmessage: ((event: { data: object }) => void) | null = null;
   onerror: ((event: { message: string }) => void) | null = null;
+  terminate() {
+    this.isEnded = true;
+  }
   postMessage(message: Posted) {
     this.posted.push(message);
   }
@@ -60,4 +64,26 @@ test('an answer that nobody waits for any more is dropped', () => {
   const { one, made } = suite();
   void one.ask('a');
   expect(() => made[0]!.onmessage!({ data: { id: 999, answer: 1 } })).not.toThrow();
+});
+
+test('what is given up goes with its worker, and what waits behind it is asked of another', async () => {
+  const { one, made } = suite();
+  const ended = new AbortController();
+  const asked = [one.ask('a', ended.signal), one.ask('b')];
+  ended.abort();
+  await expect(asked[0]).rejects.toMatchObject({ name: 'AbortError' });
+  expect(made.map(({ isEnded }) => isEnded)).toEqual([true, false]);
+  expect(made[1]!.posted.map(({ request }) => request)).toEqual(['b']);
+  made[1]!.onmessage!({ data: { id: made[1]!.posted[0]!.id, answer: 2 } });
+  expect(await asked[1]).toBe(2);
+});
+
+test('what has its answer can be given up no more', async () => {
+  const { one, made } = suite();
+  const ended = new AbortController();
+  const asked = one.ask('a', ended.signal);
+  made[0]!.onmessage!({ data: { id: made[0]!.posted[0]!.id, answer: 1 } });
+  expect(await asked).toBe(1);
+  ended.abort();
+  expect(made.map(({ isEnded }) => isEnded)).toEqual([false]);
 });

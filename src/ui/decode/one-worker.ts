@@ -1,25 +1,42 @@
 /** The page's end of a web worker that does one thing: started when first asked, kept warm. */
 import { say } from '@/messages';
 
-export type WorkerAnswer<A> = { id: number; answer: A } | { id: number; error: string };
+type WorkerAnswer<A> = { id: number; answer: A } | { id: number; error: string };
+
+interface Waiting<Q, A> {
+  request: Q;
+  resolve: (answer: A) => void;
+  reject: (error: Error) => void;
+}
 
 /** Answers come in order; where it breaks, all that wait are told, and the next asks a new one. */
 export class OneWorker<Q, A> {
   private worker: Worker | null = null;
   private nextId = 1;
-  private readonly waiting = new Map<
-    number,
-    { resolve: (answer: A) => void; reject: (error: Error) => void }
-  >();
+  private readonly waiting = new Map<number, Waiting<Q, A>>();
 
   constructor(private readonly start: () => Worker) {}
 
-  ask(request: Q): Promise<A> {
+  /** With a `signal` it may be given up at any moment, and what waits behind it comes sooner. */
+  ask(request: Q, signal?: AbortSignal): Promise<A> {
     const id = this.nextId++;
     return new Promise((resolve, reject) => {
-      this.waiting.set(id, { resolve, reject });
+      this.waiting.set(id, { request, resolve, reject });
+      signal?.addEventListener('abort', () => this.giveUp(id), { once: true });
       this.started().postMessage({ id, request });
     });
+  }
+
+  /** No work of a worker can be broken off but with it: what else waits is asked of another. */
+  private giveUp(id: number): void {
+    const one = this.waiting.get(id);
+    if (!one) return;
+    this.waiting.delete(id);
+    one.reject(new DOMException('given up', 'AbortError'));
+    this.worker?.terminate();
+    this.worker = null;
+    for (const [left, { request }] of this.waiting)
+      this.started().postMessage({ id: left, request });
   }
 
   private started(): Worker {

@@ -10,6 +10,7 @@ import type { EncodingId } from '@/core/layout/layout';
 import { differingBytes, type LoupeSighting, type LoupeTurn } from '@/core/reading/analysis/loupe';
 import type { TrackSector } from '@/core/reading/track-sector';
 import { say } from '@/messages';
+import { FactList } from './fact-list';
 
 export const SHOWN_BYTES = 20;
 const hex = (value: number, digits = 2) => value.toString(16).toUpperCase().padStart(digits, '0');
@@ -300,14 +301,7 @@ export function WhyPanel({ sector, looks }: { sector: TrackSector; looks: readon
   return (
     <section aria-label={say.loupe.why}>
       <h2 className="mb-1">{say.loupe.why2({ grade: GRADE_WORDS[sector.grade] })}</h2>
-      <dl className="grid grid-cols-[132px_1fr] gap-y-0.5 text-[13px]">
-        {facts.map(([name, value]) => (
-          <div key={name} className="contents">
-            <dt className="text-ink-2">{name}</dt>
-            <dd className="font-mono text-[12px] leading-[18px]">{value}</dd>
-          </div>
-        ))}
-      </dl>
+      <FactList facts={facts} />
       <p className="mt-1 text-[13px] text-ink-2 first-letter:uppercase">{tell(sector.why)}.</p>
     </section>
   );

@@ -2,6 +2,7 @@
 import { doubtBetween, type TrackWeights } from '@/core/reading/analysis/weigh-track';
 import type { TrackSector } from '@/core/reading/track-sector';
 import { say } from '@/messages';
+import { FactList } from './fact-list';
 
 /** A turn of which less is garbage is not named. */
 const WORTH_NAMING = 0.005;
@@ -44,14 +45,7 @@ export function AssumedPanel({ weights, sector }: { weights: TrackWeights; secto
   return (
     <section aria-label={say.loupe.allTurnsTogether} data-testid="assumed">
       <h2 className="mb-1">{say.loupe.allTurnsTogether}</h2>
-      <dl className="grid grid-cols-[132px_1fr] gap-y-0.5 text-[13px]">
-        {facts.map(([name, value]) => (
-          <div key={name} className="contents">
-            <dt className="text-ink-2">{name}</dt>
-            <dd className="font-mono text-[12px] leading-[18px]">{value}</dd>
-          </div>
-        ))}
-      </dl>
+      <FactList facts={facts} />
     </section>
   );
 }

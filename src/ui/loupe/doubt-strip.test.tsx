@@ -26,7 +26,7 @@ const weights = (doubt: number[], more: Partial<TrackWeights> = {}): TrackWeight
 });
 
 const strip = (own: TrackWeights | null, [from, to] = [0, 1]) =>
-  render(<DoubtStrip weights={own} isWeighing={false} from={from!} to={to!} width={WIDTH} />);
+  render(<DoubtStrip weights={own} from={from!} to={to!} width={WIDTH} />);
 
 /** The left edges of what is drawn, and of what is drawn darker. */
 const drawn = () =>
@@ -57,8 +57,11 @@ test('places side by side are one, and are told in words', () => {
 test('while it is weighed, and where there is nothing to weigh, it says so', () => {
   const { rerender } = strip(null);
   expect(document.body.textContent).toContain(say.loupe.noWholeTurn);
-  rerender(<DoubtStrip weights={undefined} isWeighing from={0} to={1} width={WIDTH} />);
+  rerender(<DoubtStrip weights={undefined} from={0} to={1} width={WIDTH} />);
   expect(document.body.textContent).toContain(say.loupe.weighingAllTurns);
+  const trouble = 'out of memory';
+  rerender(<DoubtStrip weights={undefined} trouble={trouble} from={0} to={1} width={WIDTH} />);
+  expect(document.body.textContent).toBe(say.loupe.notWeighed({ trouble }));
   expect(screen.queryByRole('img')).toBeNull();
 });
 

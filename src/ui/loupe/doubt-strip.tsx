@@ -18,8 +18,10 @@ const UNSURE = -2;
 const LINES = [-1, -3, -5];
 
 interface DoubtStripProps {
+  /** Null where there is nothing to weigh; undefined until it is known. */
   weights: TrackWeights | null | undefined;
-  isWeighing: boolean;
+  /** Why it could not be weighed. */
+  trouble?: string | undefined;
   from: number;
   to: number;
   /** Of the ribbons above, their margin included. */
@@ -48,7 +50,13 @@ function outlineOf(
   return path;
 }
 
-export function DoubtStrip({ weights, isWeighing, from, to, width }: DoubtStripProps) {
+function wordsFor({ weights }: Pick<DoubtStripProps, 'weights'>): string {
+  if (weights === undefined) return say.loupe.weighingAllTurns;
+  if (weights === null) return say.loupe.noWholeTurn;
+  return say.loupe.howSureEachPlace({ turns: weights.turns.length });
+}
+
+export function DoubtStrip({ weights, trouble, from, to, width }: DoubtStripProps) {
   const chart = Math.max(0, width - MARGIN - GAP);
   const doubt = weights?.doubt;
   const [all, unsure] = useMemo(
@@ -62,11 +70,7 @@ export function DoubtStrip({ weights, isWeighing, from, to, width }: DoubtStripP
   return (
     <figure className="mt-2" data-testid="doubt">
       <figcaption className="text-[13px] text-ink-2">
-        {isWeighing
-          ? say.loupe.weighingAllTurns
-          : weights
-            ? say.loupe.howSureEachPlace({ turns: weights.turns.length })
-            : say.loupe.noWholeTurn}
+        {trouble ? say.loupe.notWeighed({ trouble }) : wordsFor({ weights })}
       </figcaption>
       {weights && (
         <svg

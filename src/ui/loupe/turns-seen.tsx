@@ -98,7 +98,7 @@ export function TurnsSeen({
           />
           <DoubtStrip
             weights={weighed.data}
-            isWeighing={weighed.isFetching}
+            trouble={weighed.error?.message}
             from={from}
             to={to}
             width={width}

@@ -95,14 +95,17 @@ export function useWeighed({
     retry: false,
     staleTime: Infinity,
     enabled: format !== undefined,
-    queryFn: () =>
-      weighInWorker({
-        readings: own.readings,
-        drive: own.drive,
-        encoding: format!.encoding,
-        cellTicks: format!.cellTicks,
-        columns: WEIGHED_PARTS,
-      }),
+    queryFn: ({ signal }) =>
+      weighInWorker(
+        {
+          readings: own.readings,
+          drive: own.drive,
+          encoding: format!.encoding,
+          cellTicks: format!.cellTicks,
+          columns: WEIGHED_PARTS,
+        },
+        signal,
+      ),
   });
 }
 

@@ -62,7 +62,8 @@ test('a sound track is certain all round, and its noise is that of the drive', (
   expect(spread).toBeGreaterThan(0.03);
   expect(spread).toBeLessThan(0.08);
   expect(missed).toBeLessThan(0.01);
-  expect(doubtBetween(doubt, 0.02, 0.9)).toBeLessThan(-3);
+  // Also where the reading begins and ends: the drive came by there twice.
+  expect(doubtBetween(doubt, 0, 1)).toBeLessThan(-3);
 });
 
 test('what differs at each reading is doubtful there, and nowhere else', () => {
@@ -110,4 +111,13 @@ test('where the spindle faltered it is doubtful, and certain again behind it', (
   expect(doubtBetween(doubt, 0.1, 0.2)).toBeLessThan(-2.5);
   expect(doubtBetween(doubt, 0.6, 0.35)).toBeLessThan(-2.5);
   expect(Math.max(...turns.map(({ garbage }) => garbage))).toBeLessThan(0.2);
+});
+
+test('turns are named by the reading that they are of, also where another holds no whole one', () => {
+  const [first, second] = readings({}, 2, 2);
+  const { turns } = weighed([{ ...first!, index: [0] }, second!]);
+  expect(turns.map(({ reading, turn }) => [reading, turn])).toEqual([
+    [1, 0],
+    [1, 1],
+  ]);
 });

@@ -2,12 +2,13 @@
  * All turns of a track weighed together, for a person to see: what was assumed of how it is
  * recorded, which turn is garbage where, and how sure each place of it is by the times alone.
  */
-import { IntervalBuffer, type TrackReading } from '@/core/flux/reading';
+import type { TrackReading } from '@/core/flux/reading';
 import type { EncodingId } from '@/core/layout/layout';
 import type { DriveFacts } from '../decode/track-work';
+import { TrackTimes } from '../decode/track-times';
 import { turnTicks } from '../decode/turn';
 import { cellMargins } from '../together/cell-margins';
-import type { TimedReading } from '../together/find-cell';
+import { holdsTrack, withCellByTurn, type TimedReading } from '../together/find-cell';
 import { STEP } from '../together/garbage-chain';
 import { accountOf, type TrackAccount } from '../together/track-account';
 import { tickAt } from '../together/turn-views';
@@ -22,7 +23,7 @@ export interface WeighRequest {
   columns: number;
 }
 
-/** A turn of a reading, both from 0, and the share of it that is taken for garbage. */
+/** A turn of one of the readings, both from 0, and the share of it that is taken for garbage. */
 export interface WeighedTurn {
   reading: number;
   turn: number;
@@ -46,43 +47,40 @@ export interface TrackWeights {
   doubt: Float32Array;
 }
 
-/** A reading of fewer transitions holds no track. */
-const LEAST_TRANSITIONS = 1000;
+/**
+ * Cells behind the turn that are read as well: the first ones of a reading have nothing in front of
+ * them, and are as sure as where they come by again.
+ */
+const AGAIN = 2000;
+const BEHIND = 200;
 /** Of a turn, a step at which garbage is likelier than not. */
 const LIKELY = 0.5;
 
 /** Null where no reading has a whole turn. */
 export function weighTrack(request: WeighRequest): TrackWeights | null {
   const timed = timedOf(request);
-  const account = accountOf(request.encoding, timed, { behind: 0, farSlips: true });
+  const account = accountOf(request.encoding, timed, { behind: AGAIN + BEHIND, farSlips: true });
   if (!account) return null;
-  const { model, path, cells } = account;
+  const { model, path, cells, end } = account;
   return {
     turns: account.turns.map(({ reading, turn }, i) => ({
-      reading,
+      // Of all that there are: some hold no whole turn.
+      reading: request.readings.indexOf(timed[reading]!.reading),
       turn,
       garbage: garbageShare(model.garbage[i]!, cells),
     })),
     spread: model.sigma,
     push: model.shift.reduce((most, each) => Math.max(most, Math.abs(each)), 0),
     missed: model.missed,
-    extra: (model.extra * cells) / Math.max(1, path.cells.length),
+    extra: (model.extra * end) / Math.max(1, path.cells.length),
     doubt: doubtOf(account, request.columns),
   };
 }
 
-/** Readings of drives of other speeds have cells of their own, by their own turns. */
 function timedOf({ readings, drive, cellTicks }: WeighRequest): TimedReading[] {
-  const intervals = new IntervalBuffer();
-  const whole = readings.filter(({ index }) => index.length > 1);
-  const usual = whole[0] ? turnTicks(whole[0], 0) : 1;
-  return whole.flatMap((reading) => {
-    const { ticks, count } = intervals.unpack(reading.flux, drive.tickHz);
-    if (count < LEAST_TRANSITIONS) return [];
-    const times = new Float64Array(count);
-    for (let i = 0, at = 0; i < count; i++) times[i] = at += ticks[i]!;
-    return [{ reading, times, count, cellTicks: (cellTicks * turnTicks(reading, 0)) / usual }];
-  });
+  const times = new TrackTimes(readings, drive.tickHz);
+  const timed = readings.map((reading, at) => ({ reading, ...times.of(at), cellTicks }));
+  return withCellByTurn(timed.filter(holdsTrack), cellTicks);
 }
 
 function garbageShare(steps: Float32Array, cells: number): number {
@@ -92,28 +90,41 @@ function garbageShare(steps: Float32Array, cells: number): number {
 }
 
 /** The chance that a cell is otherwise is 1 / (1 + e^m) for a margin of m nats either way. */
-const chance10 = (margin: number): number => -Math.log1p(Math.exp(Math.abs(margin))) / Math.LN10;
-/** Beyond this the exponential function has no number; it is as good as the margin itself. */
-const FAR = 600;
+function chance10(margin: number): number {
+  const sure = Math.abs(margin);
+  return -(sure + Math.log1p(Math.exp(-sure))) / Math.LN10;
+}
 
-function doubtOf(
-  { readings, origin, pieces, model, cells }: TrackAccount,
-  columns: number,
-): Float32Array {
+function doubtOf(account: TrackAccount, columns: number): Float32Array {
+  const { cells } = account;
   const doubt = new Float32Array(columns).fill(-Infinity);
+  const again = new Float32Array(columns).fill(-Infinity);
+  eachPlace(account, (place, angle, own) => {
+    const column = Math.floor((angle - Math.floor(angle)) * columns);
+    const which = place < cells ? doubt : again;
+    which[column] = Math.max(which[column]!, own);
+  });
+  // Only such columns as were met again as a whole.
+  const whole = Math.min(columns, Math.floor((AGAIN / cells) * columns));
+  for (let column = 0; column < whole; column++)
+    if (again[column]! > -Infinity) doubt[column] = Math.min(doubt[column]!, again[column]!);
+  return doubt;
+}
+
+/** Calls back with each cell, its place in turns from the index pulse, and how doubtful it is. */
+function eachPlace(
+  { readings, origin, pieces, model, cells }: TrackAccount,
+  note: (place: number, angle: number, own: number) => void,
+): void {
   const [first] = readings;
   const length = turnTicks(first!.reading, 0);
   const begin = first!.reading.index[0]!;
   for (const { metric } of pieces)
     for (const [i, margin] of cellMargins(metric, model).entries()) {
       const place = metric.from + i;
-      if (place < 0 || place >= cells) continue;
-      const angle = (tickAt(first!, origin + place) - begin) / length;
-      const column = Math.floor((angle - Math.floor(angle)) * columns);
-      const own = Math.abs(margin) > FAR ? -Math.abs(margin) / Math.LN10 : chance10(margin);
-      doubt[column] = Math.max(doubt[column]!, own);
+      if (place < 0 || place >= cells + AGAIN) continue;
+      note(place, (tickAt(first!, origin + place) - begin) / length, chance10(margin));
     }
-  return doubt;
 }
 
 /** The most doubtful of a stretch of the turn, as the columns have it; null where nothing was read. */

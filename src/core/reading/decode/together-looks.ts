@@ -2,7 +2,14 @@
 import type { FluxClass } from '@/core/encoding';
 import { RUNS, encodingOf } from '@/core/encoding';
 import { turnCells, type EncodingId } from '@/core/layout/layout';
-import { likeliestCodes, seemsFormatted, withCell, type TimedReading } from '../together/find-cell';
+import {
+  holdsTrack,
+  likeliestCodes,
+  seemsFormatted,
+  withCell,
+  withCellByTurn,
+  type TimedReading,
+} from '../together/find-cell';
 import type { KnownSector } from '../together/open-stretches';
 import type { FieldRead } from '../together/fields/fields-of-track';
 import { fourToFiveFields, sixAndTwoFields } from '../together/fields/group-code-fields';
@@ -12,13 +19,11 @@ import { accountOf, type TrackAccount } from '../together/track-account';
 import { isSound } from '../grades';
 import type { PlacedSighting } from '../track-sector';
 import { emptySighting } from './stray-fields';
-import { angleAt, turnTicks } from './turn';
+import { angleAt } from './turn';
 import type { TrackWork } from './track-work';
 
 /** Cells past the index pulse that a sector may reach, beside its data. */
 const BESIDE_DATA = 1200;
-/** A reading of fewer transitions holds no track. */
-const LEAST_TRANSITIONS = 1000;
 
 const FIELDS_OF = {
   fm: (account: TrackAccount) => idMarkFields(account, false),
@@ -105,12 +110,14 @@ function knownCodes(
 }
 
 function timedOf(work: TrackWork): TimedReading[] {
-  return work.readings.slice(0, work.fromDrive).flatMap((reading, at) => {
-    const { times: own, count } = work.times.of(at);
-    return reading.index.length > 1 && count > LEAST_TRANSITIONS
-      ? [{ reading, times: own, count, cellTicks: work.classes[at]?.cellTicks ?? 0 }]
-      : [];
-  });
+  return work.readings
+    .slice(0, work.fromDrive)
+    .map((reading, at) => ({
+      reading,
+      ...work.times.of(at),
+      cellTicks: work.classes[at]?.cellTicks ?? 0,
+    }))
+    .filter(holdsTrack);
 }
 
 /** Accounts of a track so far, by the runs of the code and the cell, and the codes each was read in. */
@@ -122,14 +129,7 @@ function readTogether(
   { encoding, cellTicks, share }: FluxClass,
   accounts: Accounts,
 ): PlacedSighting[] {
-  // Readings of drives of other speeds have cells of their own, by their own turns.
-  const turnOf = ({ reading }: TimedReading) => turnTicks(reading, 0);
-  const usual = turnOf(readings[0]!);
-  const timed = withCell(
-    encoding,
-    readings.map((each) => ({ ...each, cellTicks: (cellTicks * turnOf(each)) / usual })),
-    share,
-  );
+  const timed = withCell(encoding, withCellByTurn(readings, cellTicks), share);
   const { shortest, longest } = RUNS[encoding];
   const key = `${shortest} ${longest} ${timed[0]!.cellTicks.toFixed(1)}`;
   let there = accounts.get(key);

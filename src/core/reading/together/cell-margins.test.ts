@@ -1,18 +1,12 @@
 /** What each cell is worth, against every sequence that there is. */
-import { seededRandom } from '@/core/bits/random';
 import { cellMargins } from './cell-margins';
 import type { CellMetric } from './cell-metric';
 import { freePath } from './free-path';
+import { madeUpMetric } from '../../../../tests/support/reading/made-up-metric';
 import { startModel } from './track-model';
 
 const mfm = startModel('mfm', 0, 1, 4000);
 const group = startModel('gcr-6and2', 0, 1, 4000);
-
-function madeUp(seed: string, cells: number, kinds: number): CellMetric {
-  const random = seededRandom(seed);
-  const values = Float32Array.from({ length: cells * kinds * kinds }, () => 4 * random.normal());
-  return { from: 0, cells, kinds, values };
-}
 
 /** Every sequence of transitions that the code has, with its score. */
 function* sequences(
@@ -59,7 +53,7 @@ test.each([
   ['a group code', group],
 ])('%s: as by trying every sequence', (name, model) => {
   for (let n = 0; n < 30; n++) {
-    const metric = madeUp(`${name} ${n}`, 5 + (n % 9), model.kinds);
+    const metric = madeUpMetric(`${name} ${n}`, 5 + (n % 9), model.kinds);
     const margins = cellMargins(metric, model);
     const wanted = byHand(metric, model);
     for (const [i, margin] of margins.entries())
@@ -70,7 +64,7 @@ test.each([
 
 test('what the likeliest sequence holds is above nothing, and the rest below', () => {
   for (const model of [mfm, group]) {
-    const metric = madeUp('long', 3000, model.kinds);
+    const metric = madeUpMetric('long', 3000, model.kinds);
     const held = new Set(freePath(metric, model).cells);
     // Of its first transitions the sequence names but one.
     const margins = [...cellMargins(metric, model).entries()].slice(model.longest);
@@ -80,5 +74,5 @@ test('what the likeliest sequence holds is above nothing, and the rest below', (
 });
 
 test('of nothing there is nothing to weigh', () => {
-  expect(cellMargins(madeUp('none', 0, mfm.kinds), mfm)).toHaveLength(0);
+  expect(cellMargins(madeUpMetric('none', 0, mfm.kinds), mfm)).toHaveLength(0);
 });

@@ -29,6 +29,23 @@ export interface TimedReading {
   cellTicks: number;
 }
 
+/** A reading of fewer transitions holds no track. */
+const LEAST_TRANSITIONS = 1000;
+
+/** Whether a reading has a whole turn, and something on it. */
+export const holdsTrack = ({ reading, count }: Omit<TimedReading, 'cellTicks'>): boolean =>
+  reading.index.length > 1 && count > LEAST_TRANSITIONS;
+
+/**
+ * The readings with the cell that the first has: drives of other speeds have cells of their own, by
+ * their own turns.
+ */
+export function withCellByTurn(timed: readonly TimedReading[], cellTicks: number): TimedReading[] {
+  const turnOf = ({ reading }: TimedReading) => turnTicks(reading, 0);
+  const usual = timed[0] ? turnOf(timed[0]) : 1;
+  return timed.map((each) => ({ ...each, cellTicks: (cellTicks * turnOf(each)) / usual }));
+}
+
 /** Cells of a turn at the rates that layouts of this code are recorded at. */
 const usualCells = (encoding: EncodingId): number[] => [
   ...new Set(

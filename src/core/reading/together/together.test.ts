@@ -6,19 +6,13 @@ import { placesOnGrid } from './cell-clock';
 import type { CellMetric } from './cell-metric';
 import { FieldTrellis } from './fields/field-trellis';
 import { freePath } from './free-path';
+import { madeUpMetric } from '../../../../tests/support/reading/made-up-metric';
 import { readGroups } from './fields/group-field';
 import { startModel } from './track-model';
 import { lagBetween, laidOver } from './turn-views';
 
 const mfm = startModel('mfm', 0, 1, 4000);
 const group = startModel('gcr-6and2', 0, 1, 4000);
-
-/** A metric of made-up figures. */
-function madeUp(seed: string, cells: number, kinds: number): CellMetric {
-  const random = seededRandom(seed);
-  const values = Float32Array.from({ length: cells * kinds * kinds }, () => 4 * random.normal());
-  return { from: 0, cells, kinds, values };
-}
 
 /** Transitions of random MFM runs, in cells. */
 function runs(seed: string, count: number): number[] {
@@ -179,7 +173,7 @@ describe('which transition is which', () => {
 describe('the likeliest sequences', () => {
   test('no sequence under the run lengths is likelier than the free one', () => {
     for (let seed = 0; seed < 20; seed++) {
-      const metric = madeUp(`free ${seed}`, 18, 3);
+      const metric = madeUpMetric(`free ${seed}`, 18, 3);
       const { score } = freePath(metric, mfm);
       const best = (cell: number, before: number): number => {
         if (cell >= 18) return 0;
@@ -209,7 +203,7 @@ describe('the likeliest sequences', () => {
   test('the bits of a field are the likeliest of all that there are', () => {
     const BITS = 7;
     for (let seed = 0; seed < 10; seed++) {
-      const metric = madeUp(`field ${seed}`, 40, 3);
+      const metric = madeUpMetric(`field ${seed}`, 40, 3);
       const asked = { start: 10, bits: BITS, anchor: 9, anchorRun: 3, isMfm: true };
       const trellis = new FieldTrellis(metric, mfm, asked);
       const scoreOf = (bits: readonly number[]): number => {
@@ -259,7 +253,7 @@ const FROM_CELL_4 = {
 test('of all groups that meet the check the likeliest is given, with its share', () => {
   const code = { patterns: [0b1011, 0b1101, 0b1111, 0b1010], width: 4, bits: 2, lanes: 1 as const };
   for (let seed = 0; seed < 8; seed++) {
-    const metric = madeUp(`groups ${seed}`, 30, 3);
+    const metric = madeUpMetric(`groups ${seed}`, 30, 3);
     const asked = { ...FROM_CELL_4, known: () => -1 };
     const field = readGroups(metric, group, code, asked)!;
     const scoreOf = (values: readonly number[]): number => {

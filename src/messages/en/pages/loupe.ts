@@ -89,6 +89,7 @@ export const loupe = {
   howSureEachPlace: ({ turns }: { turns: number }) =>
     `How sure each place is by the times of ${turns === 1 ? 'its one turn' : `all ${turns} turns`}, ` +
     'checks apart: the taller, the likelier that a cell is otherwise',
+  notWeighed: ({ trouble }: { trouble: string }) => `The turns were not weighed: ${trouble}`,
   noWholeTurn: 'No reading holds a whole turn: there is nothing to weigh together.',
   placesNotSure: ({ places }: { places: number }) =>
     `${places} ${places === 1 ? 'place is' : 'places are'} not sure by the times of all turns`,

@@ -41,7 +41,6 @@ export const ofCaptures = {
     `${count} further tracks are strange; --json lists them.`,
   isUsable: ({ layout, what, bytes }: { layout: string; what: string; bytes: number }) =>
     `${layout} is a usable layout: ${what}, ${bytes} bytes`,
-  bytes: ({ bytes }: { bytes: string }) => `${bytes} bytes`,
   fits: ({ layout, what }: { layout: string; what: string }) => `${layout} fits: ${what}`,
   isWorkedOut: ({ what }: { what: string }) =>
     `No layout fits; this one is worked out from what is there: ${what}`,

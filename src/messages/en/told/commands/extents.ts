@@ -15,8 +15,8 @@ export const ofExtents = {
   imageCantBeWrittenOn: ({ why }: { why: string }) =>
     `The image can't be written on (${why}). What was read is kept; make room, and the same ` +
     'command goes on.',
-  isNoSidecar: ({ path, field, why }: { path: string; field: string; why: string }) =>
-    `${path} is no sidecar of an image of a device: ${field}: ${why}.`,
+  isNoSidecar: ({ path, why }: { path: string; why: string }) =>
+    `${path} is no sidecar of an image of a device: ${why}.`,
   contradictsItself: ({ path, why }: { path: string; why: string }) =>
     `${path} contradicts itself: ${why}.`,
   tries: ({ count }: { count: number }) => `${count} tries`,

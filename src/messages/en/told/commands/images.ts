@@ -21,8 +21,7 @@ export const ofImages = {
   isACapture: 'it is a capture already',
   noLayoutFitsThis: 'no layout fits this capture',
   itsLayoutIsNotKnown: 'its layout is not known; give --layout',
-  statusBytesAreLost: ({ count }: { count: number }) =>
-    `${count} status bytes that say why a sector did not read: it is laid down as if it had`,
+  laidDownAsIf: ({ what }: { what: string }) => `${what}: it is laid down as if it had`,
   wouldLose: ({ kind, losses }: { kind: string; losses: string[] }) =>
     `as ${kind} it would lose ${losses.join('; ')}. Nothing was written; --accept-loss ` +
     'goes without and says so in the sidecar',
@@ -94,7 +93,6 @@ export const ofImages = {
   findTakes: '--find takes "a text" in quotes, or at least two bytes in hexadecimal, ?? for any',
   holdsNoRules: ({ path, problems }: { path: string; problems: string[] }) =>
     `${path} holds no usable rules:\n${problems.map((each) => `  ${each}`).join('\n')}`,
-  theFile: 'the file',
   findings: ({ found, images }: { found: number; images: number }) =>
     `${found} ${found === 1 ? 'finding' : 'findings'} in ${images} ` +
     (images === 1 ? 'image' : 'images'),

@@ -15,6 +15,7 @@ export const commands = {
     `${path} can't be written (${why}).`,
   existsAlready: ({ path }: { path: string }) => `${path} exists already; it was not touched.`,
   isNotThere: ({ path }: { path: string }) => `${path} is not there.`,
+  theFile: 'the file',
   isNoJson: ({ path }: { path: string }) => `${path} is no JSON.`,
   isNoFile: ({ path }: { path: string }) => `${path} is no file.`,
   isNoFileAndNoFolder: ({ path }: { path: string }) => `${path} is no file and no folder.`,
