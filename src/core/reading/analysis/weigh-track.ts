@@ -59,7 +59,7 @@ const LIKELY = 0.5;
 /** Null where no reading has a whole turn. */
 export function weighTrack(request: WeighRequest): TrackWeights | null {
   const timed = timedOf(request);
-  const account = accountOf(request.encoding, timed, { behind: AGAIN + BEHIND, farSlips: true });
+  const account = accountOf(request.encoding, timed, { behind: AGAIN + BEHIND });
   if (!account) return null;
   const { model, path, cells, end } = account;
   return {

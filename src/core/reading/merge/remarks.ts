@@ -19,10 +19,14 @@ const TURNS_ALIKE = 2;
 
 const turnOf = ({ reading, turn }: PlacedSighting) => reading * 65536 + turn;
 
-/** One sighting a turn: the first, which the plainest recovery gave. */
+/**
+ * One sighting a turn: the first, which the plainest recovery gave. What all turns together come to
+ * is no turn: where it is no claim, it says nothing against what each of them has.
+ */
 export function onePerTurn(group: readonly PlacedSighting[]): PlacedSighting[] {
   const seen = new Map<number, PlacedSighting>();
-  for (const placed of group) if (!seen.has(turnOf(placed))) seen.set(turnOf(placed), placed);
+  for (const placed of group)
+    if (!placed.together && !seen.has(turnOf(placed))) seen.set(turnOf(placed), placed);
   return [...seen.values()];
 }
 

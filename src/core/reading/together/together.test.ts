@@ -83,12 +83,24 @@ describe('turns laid over one another', () => {
   // Where a spindle faltered, the clocks of two turns may lose count of some ten cells.
   test.each([7, -40, 120])('a slip of %d cells is taken back', (slip) => {
     const slipped = first.map((place) => place + (place < 5000 ? 40 : 40 + slip)).sort();
-    const laid = laidOver(first, slipped, true);
+    const laid = laidOver(first, slipped);
     const isLaid = (place: number) => laid.some((each) => Math.abs(each - place) < 0.3);
     const behind = first.filter((place) => place > 5800 && place < 11_000);
     expect(behind.filter((place) => !isLaid(place))).toHaveLength(0);
     const before = first.filter((place) => place > 700 && place < 4400);
     expect(before.filter((place) => !isLaid(place))).toHaveLength(0);
+  });
+
+  test('behind what is alike every few cells the right slip is found', () => {
+    const every = Array.from({ length: 745 }, (_, i) => 4004 + 4 * i);
+    const others = first.filter((place) => place < 4000 || place > 7000);
+    const alike = Float64Array.of(...others, ...every).sort();
+    const slipped = alike.map((place) => place + (place < 4500 ? 0 : 42));
+    const laid = laidOver(alike, slipped);
+    const isLaid = (place: number) => laid.some((each) => Math.abs(each - place) < 0.3);
+    const behind = alike.filter((place) => place > 7600 && place < 11_000);
+    expect(behind.length).toBeGreaterThan(500);
+    expect(behind.filter((place) => !isLaid(place))).toHaveLength(0);
   });
 
   test('noise moves nothing of what stands behind it', () => {
@@ -97,7 +109,7 @@ describe('turns laid over one another', () => {
       const noisy = first.map((place) =>
         place > 5000 && place < 5000 + 60 * n ? 5000 + 60 * n * random.next() : place,
       );
-      const laid = laidOver(first, noisy.sort(), true);
+      const laid = laidOver(first, noisy.sort());
       const behind = laid.filter((place) => place > 5000 + 60 * n + 520);
       const own = first.filter((place) => place > 5000 + 60 * n + 520);
       expect([n, behind.length]).toEqual([n, own.length]);

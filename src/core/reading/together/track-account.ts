@@ -49,11 +49,6 @@ interface AccountAsked {
   behind: number;
   /** Sectors that need not be read. */
   known?: readonly KnownSector[];
-  /**
-   * Turns are laid over one another behind slips of any size. Recovery goes without as yet: what it
-   * brings there was not measured.
-   */
-  farSlips?: boolean;
 }
 
 /**
@@ -63,13 +58,13 @@ interface AccountAsked {
 export function accountOf(
   encoding: EncodingId,
   timed: readonly TimedReading[],
-  { behind, known = [], farSlips = false }: AccountAsked,
+  { behind, known = [] }: AccountAsked,
 ): TrackAccount | null {
-  const usual = begun(encoding, timed, behind, { farSlips });
+  const usual = begun(encoding, timed, behind);
   const isGroupCode = RUNS[encoding].shortest === 1 && RUNS[encoding].longest === 3;
   if (!usual || !isGroupCode || !isHardToFollow(usual.fit.model))
     return usual && ended(usual, known);
-  const other = begun(encoding, timed, behind, { farSlips, strongShift: true });
+  const other = begun(encoding, timed, behind, true);
   return ended(other && other.fit.score > usual.fit.score ? other : usual, known);
 }
 
@@ -91,7 +86,7 @@ function begun(
   encoding: EncodingId,
   timed: readonly TimedReading[],
   behind: number,
-  { farSlips, strongShift = false }: { farSlips: boolean; strongShift?: boolean },
+  strongShift = false,
 ): Begun | null {
   const { shortest } = RUNS[encoding];
   const readings = timed.map(({ reading, times, count, cellTicks }): ClockedReading => ({
@@ -100,7 +95,7 @@ function begun(
     count,
     places: placesOnGrid({ times, count, cellTicks, shortest, strongShift }),
   }));
-  const { views, cells, origin } = turnViews(readings, farSlips);
+  const { views, cells, origin } = turnViews(readings);
   if (views.length === 0 || cells < LEAST_CELLS || cells > MOST_CELLS) return null;
   const end = cells + behind;
   return { readings, views, cells, origin, end, fit: fittedToPart(encoding, views, end) };

@@ -41,9 +41,13 @@ const CLEARLY = 1.35;
 /** Slips that are tried where a piece does not match, and behind a stretch that no clock followed. */
 const SMALL_SLIPS = [-2, -1, 1, 2];
 const LARGEST_SLIP = 160;
-/** Transitions, in order, by which a large slip is found, and the share that it must match. */
-const LOOKED_BY = 240;
+/**
+ * Transitions, in order, by which a large slip is found: more where fewer fit in several places. And
+ * the share that it must match, and how many times as many as any other.
+ */
+const LOOKED_BY = [240, 960];
 const MOST = 0.6;
+const ALONE = 1.4;
 
 /** The grid place of a moment of a reading. */
 export function placeOf({ times, count, places }: ClockedReading, tick: number): number {
@@ -67,7 +71,8 @@ export function tickAt({ times, count, places }: ClockedReading, place: number):
 
 /** The offset at which most of `other` falls on `first`, in whole cells. */
 export function lagBetween(first: Float64Array, other: Float64Array): number {
-  return nearestLag(first, other, { every: Math.max(1, Math.floor(first.length / SAMPLES)) });
+  const every = Math.max(1, Math.floor(first.length / SAMPLES));
+  return mostOf(lagCounts(first, other, { every })) - LAG;
 }
 
 interface LagLooked {
@@ -77,11 +82,12 @@ interface LagLooked {
   within?: number;
 }
 
-function nearestLag(
+/** How many transitions fall together at each offset within reach, the one furthest below first. */
+function lagCounts(
   first: Float64Array,
   other: Float64Array,
   { every = 1, about = 0, within = LAG }: LagLooked,
-): number {
+): Int32Array {
   const counts = new Int32Array(2 * within + 1);
   for (let i = 0; i < first.length; i += every) {
     const place = Math.round(first[i]! + about);
@@ -92,23 +98,48 @@ function nearestLag(
       if (apart >= -within) counts[apart + within]!++;
     }
   }
-  let best = within;
+  return counts;
+}
+
+function mostOf(counts: Int32Array): number {
+  let best = counts.length >> 1;
   for (let lag = 0; lag < counts.length; lag++) if (counts[lag]! > counts[best]!) best = lag;
-  return best - within;
+  return best;
+}
+
+/** The offset, from `about`, that fits clearly better than any that is not beside it; else null. */
+function onlyLag(
+  first: Float64Array,
+  other: Float64Array,
+  looked: { about: number; within: number },
+): number | null {
+  const counts = lagCounts(first, other, looked);
+  const best = mostOf(counts);
+  const isAlone = counts.every(
+    (count, lag) => Math.abs(lag - best) <= 2 || ALONE * count <= counts[best]!,
+  );
+  return isAlone ? best - looked.within : null;
 }
 
 /**
- * Slips that a piece which does not match may have: small ones, and what is found further off. Where
- * the other turn begins or ends within reach nothing is: a gap is alike every few cells, and one that
- * the turn has not seen would be found in what it has.
+ * Slips that a piece which does not match may have: small ones, and what is found further off, from
+ * where the piece was looked for and from where a turn usually lies. Where the other turn begins or
+ * ends within reach nothing is: a gap is alike every few cells, and one that the turn has not seen
+ * would be found in what it has.
  */
 function slipsFrom(first: Float64Array, other: Float64Array, from: number, offset: number) {
-  const begins = from + offset - LARGEST_SLIP;
-  const ends = from + PIECE + offset + LARGEST_SLIP;
-  if (begins < other[0]! || ends > other[other.length - 1]!) return SMALL_SLIPS;
   const begin = firstAtOrAfter(first, first.length, from);
-  const ahead = first.subarray(begin, begin + LOOKED_BY);
-  return [...SMALL_SLIPS, nearestLag(ahead, other, { about: offset, within: LARGEST_SLIP })];
+  const found = (about: number, within: number): number[] => {
+    if (from + about - within < other[0]!) return [];
+    if (from + PIECE + about + within > other[other.length - 1]!) return [];
+    for (const many of LOOKED_BY) {
+      const ahead = first.subarray(begin, begin + many);
+      const lag = onlyLag(ahead, other, { about, within });
+      if (lag !== null) return [about + lag - offset];
+    }
+    return [];
+  };
+  return [...SMALL_SLIPS, ...found(offset, LARGEST_SLIP), ...found(0, LAG)];
 }
 
 /**
@@ -147,19 +178,18 @@ interface Piece {
   from: number;
   to: number;
   offset: number;
-  farSlips: boolean;
 }
 
 /** The slip by which a piece matches clearly better than without one; none where none does. */
 function bestSlip(
   first: Float64Array,
   other: Float64Array,
-  { from, to, offset, farSlips }: Piece,
+  { from, to, offset }: Piece,
 ): { slip: number; found: Matches } {
   const here = new Matches(first, other, from, to, offset);
   let best = { slip: 0, found: here };
   if (here.of < LEAST_IN_PIECE || CLEARLY * here.count >= here.of) return best;
-  for (const slip of farSlips ? slipsFrom(first, other, from, offset) : SMALL_SLIPS) {
+  for (const slip of slipsFrom(first, other, from, offset)) {
     const found = new Matches(first, other, from, to, offset + slip);
     const clearly = CLEARLY * here.count + 4;
     const enough = SMALL_SLIPS.includes(slip) ? clearly : Math.max(clearly, MOST * here.of);
@@ -169,10 +199,10 @@ function bestSlip(
 }
 
 /**
- * Lays a turn over the first, piece by piece. With `farSlips` also where a clock lost count of some
- * ten cells, as where a spindle faltered.
+ * Lays a turn over the first, piece by piece, also where a clock lost count of some ten cells, as
+ * where a spindle faltered.
  */
-export function laidOver(first: Float64Array, other: Float64Array, farSlips = false): Float64Array {
+export function laidOver(first: Float64Array, other: Float64Array): Float64Array {
   const lag = lagBetween(first, other);
   const moved = new Float64Array(other.length);
   const end = Math.max(first[first.length - 1] ?? 0, (other[other.length - 1] ?? 0) - lag);
@@ -180,7 +210,7 @@ export function laidOver(first: Float64Array, other: Float64Array, farSlips = fa
   let i = 0;
   for (let from = Math.min(first[0] ?? 0, (other[0] ?? 0) - lag); from <= end; from += PIECE) {
     const to = from + PIECE;
-    const best = bestSlip(first, other, { from, to, offset, farSlips });
+    const best = bestSlip(first, other, { from, to, offset });
     offset += best.slip;
     const { median } = best.found;
     for (; i < other.length && other[i]! - offset < to; i++) moved[i] = other[i]! - offset - median;
@@ -199,7 +229,7 @@ interface TurnViews {
 }
 
 /** Every turn of the readings on the first turn's grid. */
-export function turnViews(readings: readonly ClockedReading[], farSlips = false): TurnViews {
+export function turnViews(readings: readonly ClockedReading[]): TurnViews {
   const views: TurnView[] = [];
   let cells = 0;
   let origin = 0;
@@ -214,7 +244,7 @@ export function turnViews(readings: readonly ClockedReading[], farSlips = false)
       const from = firstAtOrAfter(places, count, start - BEFORE);
       const to = firstAtOrAfter(places, count, start + length + BEHIND);
       const own = places.slice(from, to).map((place) => place - start);
-      const laid: Float64Array = first === null ? own : laidOver(first, own, farSlips);
+      const laid: Float64Array = first === null ? own : laidOver(first, own);
       if (first === null) origin = start;
       first ??= laid;
       views.push({
