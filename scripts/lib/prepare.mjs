@@ -266,10 +266,12 @@ export async function ensurePostgres() {
   return folder;
 }
 
-/** What volumes that are written are held against, beside the checks of our own. */
+/** What volumes and sounds that are written are held against, beside the checks of our own. */
 export async function ensureCheckers() {
   if (!firstOf(['/usr/sbin/fsck.fat', '/sbin/fsck.fat']))
     await installDebian(['dosfstools'], 'The checker of FAT volumes');
+  if (!firstOf(['/usr/bin/sox']) || !firstOf(['/usr/bin/flac']))
+    await installDebian(['sox', 'flac'], 'The checkers of sound files');
 }
 
 export async function ensureBrowser() {

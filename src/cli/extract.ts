@@ -16,7 +16,7 @@ export interface Extracted {
 /**
  * Makes `folder` below `root`; a link in the way is refused, so that nothing is written elsewhere.
  */
-async function makeFolder(root: string, parts: readonly string[]): Promise<string> {
+export async function makeFolder(root: string, parts: readonly string[]): Promise<string> {
   let folder = root;
   for (const part of parts) {
     folder = join(folder, part);

@@ -14,6 +14,7 @@ const COMMANDS: Record<string, () => Promise<(args: string[]) => Promise<void>>>
   identify: async () => (await import('./commands/identify')).identifyCommand,
   index: async () => (await import('./commands/index-command')).indexCommand,
   scan: async () => (await import('./commands/scan')).scanCommand,
+  sound: async () => (await import('./commands/sound')).soundCommand,
   disc: async () => (await import('./commands/disc')).discCommand,
   pack: async () => (await import('./commands/pack')).packCommand,
   unpack: async () => (await import('./commands/pack')).unpackCommand,

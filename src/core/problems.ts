@@ -60,6 +60,12 @@ export const PROBLEM_KINDS = Object.freeze([
   'udf-tag-location',
   'udf-anchor-missing',
   'udf-allocation-short',
+  // sounds
+  'bad-loop',
+  'bad-range',
+  'missing-sample',
+  'sample-cut',
+  'sound-header-odd',
 ] as const);
 
 export type ProblemKind = (typeof PROBLEM_KINDS)[number];

@@ -12,6 +12,8 @@ import { sectorsIn, type Doubts } from '@/core/block/image-doubts';
 import { doubtsIn } from '@/core/volume/extent-source';
 import { leftOutProblems, ReadingBudget } from '@/core/volume/reading-budget';
 import { directoriesOf, viewsOf } from '@/core/volume/disc-volume';
+import type { SoundSample } from '@/core/sound/sound';
+import { soundsOf } from '@/core/sound/sounds-of';
 import type { Volume, VolumeEntry } from '@/core/volume/volume';
 import { extractVolume, type Extracted } from '../extract';
 import { digestsOf, type OnImage } from '../file-digests';
@@ -138,13 +140,31 @@ const doubtful = ({ extents }: VolumeEntry, { offset }: Listed, inDoubt: Doubts)
 
 const doubtWords = (sectors: number): string => tell(said('ofImages.sectorsInDoubt', { sectors }));
 
-const filesListed = (listed: Listed, inDoubt: Doubts): string =>
+/** Samples of a volume of sounds, by their files. */
+async function samplesByFile(
+  { volume, offset, length }: Listed,
+  size: number,
+): Promise<ReadonlyMap<VolumeEntry, SoundSample>> {
+  const sounds = await soundsOf(volume, { imageBytes: Math.min(length, size - offset) });
+  const samples = sounds?.folders.flatMap((folder) => folder.samples) ?? [];
+  return new Map(samples.map((sample) => [sample.entry, sample]));
+}
+
+const soundWords = ({ frames, rateHz }: SoundSample): string =>
+  tell(said('ofImages.soundOf', { seconds: (frames / rateHz).toFixed(3), rateHz }));
+
+const filesListed = (
+  listed: Listed,
+  inDoubt: Doubts,
+  samples: ReadonlyMap<VolumeEntry, SoundSample>,
+): string =>
   directoriesOf(listed.volume)
     .entries.filter(({ kind }) => kind === 'file')
     .map((entry) => {
       const { path, bytes, modified, deleted, recoverable } = entry;
       const size = String(bytes).padStart(10);
       const sectors = doubtful(entry, listed, inDoubt);
+      const sample = samples.get(entry);
       const cells = [
         size,
         modified ?? '-'.padEnd(19),
@@ -153,6 +173,7 @@ const filesListed = (listed: Listed, inDoubt: Doubts): string =>
           ? [tell(said('ofImages.wasDeleted', { recoverable: recoverable ?? 'none' }))]
           : []),
         ...(sectors > 0 ? [`(${doubtWords(sectors)})`] : []),
+        ...(sample ? [soundWords(sample)] : []),
       ];
       return `${cells.join('  ')}\n`;
     })
@@ -212,7 +233,10 @@ export async function contentsCommand(args: string[]): Promise<void> {
     const lines: string[] = problems.map(({ said }) => tell(said));
     for (const each of volumes) {
       lines.push(...linesOf(each.volume));
-      if (values.json !== '-') process.stdout.write(filesListed(each, source.doubts()));
+      if (values.json !== '-') {
+        const samples = await samplesByFile(each, source.size);
+        process.stdout.write(filesListed(each, source.doubts(), samples));
+      }
       if (!values.extract) continue;
       const part = String(each.partition ?? volumes.indexOf(each) + 1);
       const target = volumes.length > 1 ? join(values.extract, part) : values.extract;

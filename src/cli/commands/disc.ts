@@ -18,7 +18,7 @@ import { cueText } from '@/core/optical/cue';
 import { makeMode1, RAW_BYTES, USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
 import { scramble } from '@/core/optical/scramble';
 import { identifyVolumes } from '@/core/identify/identify';
-import { DISC_PCM, wavHeader } from '@/core/sound/wav';
+import { DISC_PCM, wavHeader } from '@/core/sound/wav/header';
 import { nodeDigester } from '@/node/digester';
 import { LostSectors } from '../image-doubts';
 import { ReadingBudget } from '@/core/volume/reading-budget';

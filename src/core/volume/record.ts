@@ -97,6 +97,13 @@ export function numberIn(bytes: Uint8Array, { at, kind, length }: Field, from = 
   return number;
 }
 
+/** The same of a field whose top bit is the sign. */
+export function signedIn(bytes: Uint8Array, field: Field, from = 0): number {
+  const number = numberIn(bytes, field, from);
+  const whole = 256 ** field.length;
+  return number < whole / 2 ? number : number - whole;
+}
+
 /** Puts a number into a field, as `numberIn` reads it. */
 export function putNumber(bytes: Uint8Array, { at, kind, length }: Field, value: number, from = 0) {
   for (let i = 0; i < length; i++) {

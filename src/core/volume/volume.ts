@@ -27,6 +27,8 @@ export interface VolumeEntry {
    * none.
    */
   type?: string;
+  /** The number that stands for its type, where that says more than the type does. */
+  typeCode?: number;
   /**
    * What its system notes beside the type: a load address, an auxiliary type; absent where it keeps
    * none.

@@ -12,6 +12,7 @@ import { listing } from './told/core/listing';
 import { merge } from './told/core/merge';
 import { optical } from './told/core/optical';
 import { plan } from './told/core/plan';
+import { sound } from './told/core/sound';
 import { catalogue16 } from './told/volumes/catalogue16';
 import { cpm } from './told/volumes/cpm';
 import { d64 } from './told/volumes/d64';
@@ -46,6 +47,7 @@ import { ofDiscs } from './told/commands/discs';
 import { ofExtents } from './told/commands/extents';
 import { ofImages } from './told/commands/images';
 import { ofPacking } from './told/commands/packing';
+import { ofSounds } from './told/commands/sounds';
 import { commands } from './told/commands/shared';
 import { blanks } from './told/names/blanks';
 import { encodings } from './told/names/encodings';
@@ -72,6 +74,7 @@ export const told = {
   merge,
   optical,
   plan,
+  sound,
   catalogue16,
   cpm,
   d64,
@@ -110,6 +113,7 @@ export const told = {
   ofExtents,
   ofImages,
   ofPacking,
+  ofSounds,
   blanks,
   encodings,
   forms,

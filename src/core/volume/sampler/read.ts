@@ -228,6 +228,7 @@ class Partition {
     letter: string,
   ) {
     const recordedName = nameOf(bytesIn(entry, ENTRY_FIELDS.name));
+    const typeCode = numberIn(entry, ENTRY_FIELDS.fileType);
     const path = pathOf(volumePath.split('/'), recordedName, this.problems, place);
     const chain = this.chain(fileFirst, path, false, Math.ceil(Math.max(1, length) / BLOCK) + 1);
     const extents: Extent[] = chain.blocks.map((each) => ({
@@ -247,6 +248,7 @@ class Partition {
         path,
         recordedName,
         type: letter,
+        typeCode,
         ownSize: inUnits(Math.ceil(length / BLOCK), 'block'),
         bytes: Math.min(length, there),
         extents: joined(extents),

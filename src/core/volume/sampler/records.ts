@@ -89,6 +89,51 @@ export const PROGRAM_HEADER = Object.freeze({
   keyGroups: u8(42),
 }) satisfies RecordLayout;
 
+/** The two kinds of header: the top bit of an entry's type says which its file has. */
+export const FILE_HEADER = Object.freeze({ usual: 150, larger: 192 });
+export const LARGER = 0x80;
+
+/** How a sample's loops stand in its header. */
+export const LOOP_TABLE = 0x26;
+export const LOOP = 12;
+export const MOST_LOOPS = 8;
+
+export const LOOP_FIELDS = Object.freeze({
+  loopEnd: u32(0),
+  fineLength: u16(4),
+  coarseLength: u32(6),
+  timeInMs: u16(10),
+}) satisfies RecordLayout;
+
+/** Of a key group, which is as long as its program's header. */
+export const KEY_GROUP_FIELDS = Object.freeze({
+  kind: u8(0),
+  lowKey: u8(3),
+  highKey: u8(4),
+  cents: s8(5),
+  semitones: s8(6),
+}) satisfies RecordLayout;
+
+/** Velocity zones of a key group. */
+export const ZONE_TABLE = 0x22;
+export const ZONE = 24;
+export const ZONES = 4;
+
+export const ZONE_FIELDS = Object.freeze({
+  name: samplerText(0, NAME_BYTES),
+  lowVelocity: u8(12),
+  highVelocity: u8(13),
+  cents: s8(14),
+  semitones: s8(15),
+  loudness: s8(16),
+  filterOffset: s8(17),
+  pan: s8(18),
+  loopMode: u8(19),
+}) satisfies RecordLayout;
+
+/** The first byte of a file's header, and of a key group. */
+export const FILE_MARK = Object.freeze({ program: 1, keyGroup: 2, sample: 3 });
+
 /** The system's own areas at the start of the first partition. */
 export const SAMPLER_AREAS: readonly VolumeArea[] = Object.freeze([
   { name: said('areas.partitionHeader'), offset: 0, length: 256, layout: PARTITION_HEADER },

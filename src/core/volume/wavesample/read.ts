@@ -8,18 +8,18 @@ import { joined } from '../extents';
 import type { VolumeArea } from '../record';
 import type { Extent, Volume, VolumeEntry } from '../volume';
 import { said, type Said } from '@/core/said';
-
-const SECTORS = 5;
-const SECTOR = 1024;
-const TRACK = SECTORS * SECTOR + 512;
-const TRACKS = 80;
-const BANKS = ['lower-1', 'upper-1', 'lower-2', 'upper-2', 'lower-3', 'upper-3'] as const;
-const FIRST_TRACK = 2;
-const TRACKS_OF_BANK = 13;
-const SAMPLES = 65_536;
-/** Zeros in a row that part two waves. */
-const PART = 256;
-const WAVESAMPLE_BYTES = TRACKS * TRACK;
+import {
+  BANKS,
+  FIRST_TRACK,
+  PART,
+  SAMPLES,
+  SECTOR,
+  TRACK,
+  WAVESAMPLE_BYTES,
+  placeOf,
+  samplesOf,
+  wavesOf,
+} from './banks';
 
 /**
  * How far samples may lie from their centre in the mean, and one from the next: of noise it is 85.
@@ -35,27 +35,6 @@ export const WAVESAMPLE_AREAS: readonly VolumeArea[] = Object.freeze([
 interface WavesampleEvidence {
   confidence: number;
   reasons: Said[];
-}
-
-/** Where byte `at` of a bank lies in the image. */
-function placeOf(bank: number, at: number): number {
-  const sector = Math.floor(at / SECTOR);
-  const track = FIRST_TRACK + bank * TRACKS_OF_BANK + Math.floor(sector / SECTORS);
-  return track * TRACK + (sector % SECTORS) * SECTOR + (at % SECTOR);
-}
-
-async function samplesOf(source: ByteSource, bank: number): Promise<Uint8Array> {
-  const first = FIRST_TRACK + bank * TRACKS_OF_BANK;
-  const tracks = await source.read(first * TRACK, TRACKS_OF_BANK * TRACK);
-  const all = new Uint8Array(SECTOR + SAMPLES);
-  for (let track = 0; track * TRACK < tracks.length && track < TRACKS_OF_BANK; track++)
-    all.set(
-      tracks
-        .subarray(track * TRACK, track * TRACK + SECTORS * SECTOR)
-        .subarray(0, all.length - track * SECTORS * SECTOR),
-      track * SECTORS * SECTOR,
-    );
-  return all.subarray(SECTOR);
 }
 
 /** Only its size and the look of its samples speak for it, so it comes last. */
@@ -78,27 +57,6 @@ export async function probeWavesample(source: ByteSource): Promise<WavesampleEvi
         ],
       }
     : null;
-}
-
-/** Waves of a bank: [from, to) in its samples. */
-function wavesOf(samples: Uint8Array): [number, number][] {
-  const waves: [number, number][] = [];
-  let start = -1;
-  let zeros = 0;
-  for (let i = 0; i <= samples.length; i++) {
-    const silent = i === samples.length || samples[i] === 0;
-    if (!silent) {
-      if (start < 0) start = i;
-      zeros = 0;
-      continue;
-    }
-    zeros++;
-    if (start >= 0 && (zeros >= PART || i === samples.length)) {
-      waves.push([start, i - zeros + 1]);
-      start = -1;
-    }
-  }
-  return waves;
 }
 
 export async function openWavesample(source: ByteSource): Promise<Volume> {

@@ -7,7 +7,7 @@ import { alignedSource } from '@/core/optical/aligned-source';
 import type { DiscTrack } from '@/core/optical/disc-tracks';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { sheetText } from '@/core/optical/sheet-for-disc';
-import { DISC_PCM, WAV_HEADER_BYTES, wavHeader } from '@/core/sound/wav';
+import { DISC_PCM, WAV_HEADER_BYTES, wavHeader } from '@/core/sound/wav/header';
 import { blobSource } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import type { fairCopies } from './tables';

@@ -34,6 +34,8 @@ export const ofImages = {
     `${path} is no disk parameter set: ${why}.`,
   parametersNeed:
     'say the layout, or sectorBytes, sectorsPerTrack and tracks; a skew names every sector once',
+  soundOf: ({ seconds, rateHz }: { seconds: string; rateHz: number }) =>
+    `${seconds} s of sound at ${rateHz} Hz`,
   volumeHolds: ({ name, files, free }: { name: string; files: number; free: number }) =>
     `${name}: ${files} files, ${free} bytes free`,
   labelled: ({ filesystem, label }: { filesystem: string; label: string }) =>

@@ -114,6 +114,16 @@ export const fields = {
   lowKey: 'low key',
   highKey: 'high key',
   keyGroups: 'key groups',
+  loopEnd: 'end of the loop',
+  fineLength: 'fine length',
+  coarseLength: 'coarse length',
+  timeInMs: 'time in ms',
+  lowVelocity: 'low velocity',
+  highVelocity: 'high velocity',
+  loudness: 'loudness',
+  filterOffset: 'filter',
+  pan: 'pan',
+  loopMode: 'loop mode',
 };
 
 /** What a field holds, where that is neither figures nor letters. */

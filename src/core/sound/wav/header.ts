@@ -15,11 +15,15 @@ export const WAV_HEADER_BYTES = 44;
 const MAX_DATA = 0xffffffff - WAV_HEADER_BYTES;
 
 /**
- * The 44 bytes before `dataBytes` of samples, which follow least byte first. Throws RangeError
- * beyond what RIFF can hold.
+ * The 44 bytes before `dataBytes` of samples, which follow least byte first, and `bytesBehind` of
+ * other chunks. Throws RangeError beyond what RIFF can hold.
  */
-export function wavHeader(dataBytes: number, { channels, rate, bits }: PcmFormat): Uint8Array {
-  if (dataBytes < 0 || dataBytes > MAX_DATA)
+export function wavHeader(
+  dataBytes: number,
+  { channels, rate, bits }: PcmFormat,
+  bytesBehind = 0,
+): Uint8Array {
+  if (dataBytes < 0 || dataBytes + bytesBehind > MAX_DATA)
     throw new RangeError(`${dataBytes} bytes of samples do not fit a WAV file`);
   const header = new Uint8Array(WAV_HEADER_BYTES);
   const view = new DataView(header.buffer);
@@ -28,7 +32,7 @@ export function wavHeader(dataBytes: number, { channels, rate, bits }: PcmFormat
   };
   const frameBytes = (channels * bits) / 8;
   text(0, 'RIFF');
-  view.setUint32(4, WAV_HEADER_BYTES - 8 + dataBytes, true);
+  view.setUint32(4, WAV_HEADER_BYTES - 8 + dataBytes + bytesBehind, true);
   text(8, 'WAVEfmt ');
   view.setUint32(16, 16, true);
   view.setUint16(20, 1, true);

@@ -1,5 +1,5 @@
 /** The WAV header, byte by byte. */
-import { DISC_PCM, WAV_HEADER_BYTES, wavHeader } from './wav';
+import { DISC_PCM, WAV_HEADER_BYTES, wavHeader } from './header';
 
 test('a header of two channels, 44,100 frames, 16 bits', () => {
   expect(Buffer.from(wavHeader(2352, DISC_PCM)).toString('hex')).toBe(

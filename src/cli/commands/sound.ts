@@ -1,0 +1,262 @@
+/** `spindle sound`: the samples and programs of an image, taken out as WAV and SFZ. */
+import { said } from '@/core/said';
+import { mkdir, realpath } from 'node:fs/promises';
+import { join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { toHex } from '@/core/digester';
+import { identifyVolumes } from '@/core/identify/identify';
+import type { Problem } from '@/core/problems';
+import { framesOf, type SoundProgram, type SoundSample, type Sounds } from '@/core/sound/sound';
+import { soundsOf } from '@/core/sound/sounds-of';
+import { TakingOut, type TakenProgram, type TakenSample } from '@/core/sound/taken-out';
+import type { Volume } from '@/core/volume/volume';
+import { tell, toldProblem } from '@/messages/tell';
+import { nodeDigester } from '@/node/digester';
+import { makeFolder } from '../extract';
+import { jsonText, writeNew, writeOut } from '../files';
+import { openImage, type OpenedImage } from '../open-image';
+import { shown } from '../paths';
+import { JobError, UsageError } from '../usage';
+import { putSound } from './put-sound';
+
+/** A volume with its sounds. */
+interface Sounding {
+  volume: Volume;
+  sounds: Sounds;
+}
+
+/** Digests of the frames of samples, each read once. */
+class FrameDigests {
+  private readonly known = new Map<SoundSample, string>();
+
+  async of(volume: Volume, sample: SoundSample): Promise<string> {
+    const known = this.known.get(sample);
+    if (known !== undefined) return known;
+    for await (const piece of this.through(volume, sample)) void piece;
+    return this.known.get(sample)!;
+  }
+
+  /** The frames of a sample on their way elsewhere. */
+  async *through(volume: Volume, sample: SoundSample): AsyncGenerator<Uint8Array> {
+    const hash = nodeDigester.sha256Stream();
+    for await (const piece of framesOf(volume, sample)) {
+      hash.update(piece);
+      yield piece;
+    }
+    this.known.set(sample, toHex(hash.digest()));
+  }
+}
+
+async function soundingVolumes(
+  source: OpenedImage,
+  rateHz: number | undefined,
+): Promise<{ sounding: Sounding[]; problems: Problem[] }> {
+  const { volumes, problems } = await identifyVolumes(source);
+  const sounding: Sounding[] = [];
+  for (const { volume, offset, length } of volumes) {
+    const imageBytes = Math.min(length, source.size - offset);
+    const sounds = await soundsOf(volume, { imageBytes, rateHz });
+    if (sounds) sounding.push({ volume, sounds });
+  }
+  return { sounding, problems };
+}
+
+async function sampleJson(volume: Volume, sample: SoundSample, digests: FrameDigests) {
+  const { path, name, rateHz, rateAssumed, rootNote, cents, channels, bits } = sample;
+  const { frames, start, end, loops, playback, problems } = sample;
+  return {
+    path,
+    name,
+    rateHz,
+    rateAssumed,
+    rootNote,
+    cents,
+    channels,
+    bits,
+    frames,
+    start,
+    end,
+    loops: loops.map(({ startFrame, endFrame, fine, hold, timeMs }) => ({
+      startFrame,
+      endFrame,
+      fine,
+      hold,
+      timeMs,
+    })),
+    playback,
+    pcmSha256: await digests.of(volume, sample),
+    problems: problems.map(toldProblem),
+  };
+}
+
+const programJson = ({ path, name, midiProgram, regions, problems }: SoundProgram) => ({
+  path,
+  name,
+  midiProgram,
+  regions: regions.map(({ sample, ...region }) => ({ sample: sample?.path ?? null, ...region })),
+  problems: problems.map(toldProblem),
+});
+
+/** An entry for each partition; one for a volume that has none. */
+async function volumesJson({ volume, sounds }: Sounding, digests: FrameDigests): Promise<object[]> {
+  const partitions = new Map<string | null, Sounds['folders']>();
+  for (const folder of sounds.folders) {
+    const partition = folder.path.length > 1 ? folder.path[0]! : null;
+    partitions.set(partition, [...(partitions.get(partition) ?? []), folder]);
+  }
+  if (partitions.size === 0) partitions.set(null, []);
+  const all: object[] = [];
+  for (const [partition, folders] of partitions) {
+    const samples: object[] = [];
+    for (const sample of folders.flatMap((folder) => folder.samples))
+      samples.push(await sampleJson(volume, sample, digests));
+    const programs = folders.flatMap((folder) => folder.programs).map(programJson);
+    // What concerns the whole volume is told once.
+    const isFirst = all.length === 0;
+    const problems = isFirst ? [...volume.problems, ...sounds.problems].map(toldProblem) : [];
+    all.push({ filesystem: volume.filesystem, partition, samples, programs, problems });
+  }
+  return all;
+}
+
+interface Written {
+  samples: number;
+  programs: number;
+}
+
+/** Writes all sounds into a folder, and what became of each into its `manifest.json`. */
+async function takeOut(
+  sounding: readonly Sounding[],
+  target: string,
+  digests: FrameDigests,
+): Promise<Written> {
+  await mkdir(target, { recursive: true });
+  const root = await realpath(target);
+  const takingOut = new TakingOut();
+  const files: object[] = [];
+  const written = { samples: 0, programs: 0 };
+  for (const { volume, sounds } of sounding)
+    for (const folder of sounds.folders)
+      for (const taken of takingOut.filesOf(volume, folder)) {
+        files.push(await writeTaken(taken, root, digests));
+        if (taken.kind === 'sample') written.samples++;
+        else written.programs++;
+      }
+  await writeNew(join(root, 'manifest.json'), [new TextEncoder().encode(jsonText({ files }))]);
+  return written;
+}
+
+async function writeTaken(
+  taken: TakenSample | TakenProgram,
+  root: string,
+  digests: FrameDigests,
+): Promise<object> {
+  const { file, path, name, notCarried } = taken;
+  const parts = file.split('/');
+  const last = parts.pop()!;
+  const place = join(await makeFolder(root, parts), last);
+  const lost = notCarried.map(tell);
+  if (taken.kind === 'program') {
+    await writeNew(place, [new TextEncoder().encode(taken.text)]);
+    return { file, path, name, notCarried: lost };
+  }
+  await writeNew(place, wavPieces(taken, digests));
+  const pcmSha256 = await digests.of(taken.volume, taken.sample);
+  return { file, path, name, pcmSha256, notCarried: lost };
+}
+
+async function* wavPieces(
+  { volume, sample, wav }: TakenSample,
+  digests: FrameDigests,
+): AsyncGenerator<Uint8Array> {
+  yield wav.head;
+  yield* digests.through(volume, sample);
+  yield wav.tail;
+}
+
+function linesOf({ volume, sounds }: Sounding): string[] {
+  const samples = sounds.folders.flatMap((folder) => folder.samples);
+  const programs = sounds.folders.flatMap((folder) => folder.programs);
+  const counts = { samples: samples.length, programs: programs.length };
+  const problems = [
+    ...volume.problems,
+    ...sounds.problems,
+    ...[...samples, ...programs].flatMap((each) => each.problems),
+  ];
+  return [
+    tell(said('ofSounds.volumeHolds', { name: volume.filesystem, ...counts })),
+    ...samples.map((sample) => `  ${sampleLine(sample)}`),
+    ...problems.map((problem) => `  ${shown(tell(problem.said))}`),
+  ];
+}
+
+function sampleLine(sample: SoundSample): string {
+  const { path, frames, rateHz, rateAssumed, loops } = sample;
+  return tell(
+    said('ofSounds.sampleIs', {
+      path: shown(path),
+      seconds: (frames / rateHz).toFixed(3),
+      rateHz,
+      rateAssumed,
+      loops: loops.length,
+    }),
+  );
+}
+
+/** A rate in hertz as it was given; undefined where none was. */
+function rateFrom(text: string | undefined): number | undefined {
+  if (text === undefined) return undefined;
+  const rate = Number(text);
+  if (!Number.isInteger(rate) || rate < 1 || rate > 1_000_000)
+    throw new UsageError(said('ofSounds.isNoRate', { rate: text }));
+  return rate;
+}
+
+export async function soundCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      json: { type: 'string' },
+      out: { type: 'string' },
+      rate: { type: 'string' },
+      put: { type: 'string' },
+      bank: { type: 'string' },
+      wave: { type: 'string' },
+      to: { type: 'string' },
+    },
+  });
+  const [path, ...more] = positionals;
+  if (!path || more.length > 0)
+    throw new UsageError(said('commands.takesOneImage', { command: 'sound' }));
+  const rateHz = rateFrom(values.rate);
+  const { put, bank, wave, to, ...listed } = values;
+  if (put !== undefined) return putSound(path, { put, bank, wave, to, rateHz });
+  return listSounds(path, rateHz, listed);
+}
+
+async function listSounds(
+  path: string,
+  rateHz: number | undefined,
+  values: { json?: string | undefined; out?: string | undefined },
+): Promise<void> {
+  const source = await openImage(path);
+  try {
+    const { sounding, problems } = await soundingVolumes(source, rateHz);
+    if (sounding.length === 0) throw new JobError(said('ofSounds.holdsNoSounds', { path }));
+    const digests = new FrameDigests();
+    const lines = [...problems.map((each) => shown(tell(each.said))), ...sounding.flatMap(linesOf)];
+    if (values.out) {
+      const written = await takeOut(sounding, values.out, digests);
+      lines.push(tell(said('ofSounds.writtenTo', { ...written, folder: values.out })));
+    }
+    if (values.json) {
+      const volumes: object[] = [];
+      for (const each of sounding) volumes.push(...(await volumesJson(each, digests)));
+      await writeOut(values.json, jsonText({ volumes, problems: problems.map(toldProblem) }));
+    }
+    process.stderr.write(`${lines.join('\n')}\n`);
+  } finally {
+    await source.close();
+  }
+}

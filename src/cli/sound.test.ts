@@ -1,0 +1,132 @@
+/** `spindle sound`: lists, takes out, puts back, through the built command line. */
+import { spawnSync } from 'node:child_process';
+import { readFileSync, readdirSync, symlinkSync } from 'node:fs';
+import { join } from 'node:path';
+import { spindleInFolder } from '../../tests/support/cli/spindle-in-folder';
+import { strictSfz } from '../../tests/support/sound/strict-sfz';
+import { strictWav } from '../../tests/support/sound/strict-wav';
+import { loadVector, sha256Hex } from '../../tests/support/vectors';
+
+const { path, put, spindle } = spindleInFolder();
+
+interface Listed {
+  volumes: {
+    partition: string | null;
+    samples: { path: string; pcmSha256: string; rateHz: number; frames: number }[];
+    programs: { path: string }[];
+    problems: { kind: string; message: string }[];
+  }[];
+}
+const listed = (name: string, ...more: string[]) =>
+  JSON.parse(spindle('sound', name, '--json', '-', ...more).stdout) as Listed;
+const files = (folder: string) =>
+  readdirSync(path(folder), { recursive: true, withFileTypes: true })
+    .filter((each) => each.isFile())
+    .map((each) => join(each.parentPath, each.name).slice(path(folder).length + 1))
+    .sort();
+
+test.each(['h-collide', 'p-large-192', 'w-gaps'])(
+  '%s is taken out whole, and its manifest tells',
+  (name) => {
+    put('disk.img', loadVector(`sound/${name}.img`));
+    expect(spindle('sound', 'disk.img', '--out', 'out', '--json', 'list.json').status).toBe(0);
+    const { files: told } = JSON.parse(readFileSync(path('out', 'manifest.json'), 'utf8')) as {
+      files: { file: string; path: string; pcmSha256?: string; notCarried: string[] }[];
+    };
+    expect(told.map(({ file }) => file).sort()).toEqual(
+      files('out').filter((file) => file !== 'manifest.json'),
+    );
+    const digests = new Map(
+      (JSON.parse(readFileSync(path('list.json'), 'utf8')) as Listed).volumes
+        .flatMap(({ samples }) => samples)
+        .map((sample) => [sample.path, sample.pcmSha256]),
+    );
+    const wavs = told.filter(({ file }) => file.endsWith('.wav'));
+    expect(wavs).toHaveLength(digests.size);
+    for (const { file, path: from, pcmSha256 } of wavs) {
+      const { data } = strictWav(readFileSync(path('out', file)));
+      expect([sha256Hex(data), pcmSha256]).toEqual([digests.get(from), digests.get(from)]);
+    }
+    for (const { file } of told.filter((each) => each.file.endsWith('.sfz')))
+      for (const { sample } of strictSfz(readFileSync(path('out', file), 'utf8')))
+        expect(files('out')).toContain(join(file, '..', sample));
+  },
+);
+
+test('tools of the system read every WAV, and pack it without loss', () => {
+  put('disk.img', loadVector('sound/s-loops-several.img'));
+  spindle('sound', 'disk.img', '--out', 'out');
+  for (const file of files('out').filter((each) => each.endsWith('.wav'))) {
+    const info = spawnSync('sox', ['--info', path('out', file)], { encoding: 'utf8' });
+    expect([info.status, info.stderr]).toEqual([0, '']);
+    const packed = spawnSync('flac', ['--silent', '--keep-foreign-metadata', path('out', file)]);
+    expect(packed.status).toBe(0);
+    expect(
+      spawnSync('flac', ['-t', '--silent', path('out', file.replace('.wav', '.flac'))]).status,
+    ).toBe(0);
+  }
+});
+
+test('a rate is taken where the disk says none', () => {
+  put('disk.img', loadVector('sound/w-gaps.img'));
+  const rates = (...more: string[]) =>
+    listed('disk.img', ...more).volumes[0]!.samples.map(({ rateHz }) => rateHz);
+  expect(new Set(rates())).toEqual(new Set([29_411]));
+  expect(new Set(rates('--rate', '15000'))).toEqual(new Set([15_000]));
+  expect(spindle('sound', 'disk.img', '--rate', '0').status).toBe(2);
+});
+
+test('nothing is written outside the folder, nor over what is there', () => {
+  put('disk.img', loadVector('sound/w-gaps.img'));
+  symlinkSync(path(), path('elsewhere'));
+  spindle('sound', 'disk.img', '--out', 'out');
+  expect(spindle('sound', 'disk.img', '--out', 'out').status).toBe(1);
+  spawnSync('mkdir', ['linked'], { cwd: path() });
+  symlinkSync(path(), path('linked', 'lower-1'));
+  expect(spindle('sound', 'disk.img', '--out', 'linked').status).toBe(1);
+  expect(files('linked')).toEqual([]);
+});
+
+test('the contents say how long each sound is', () => {
+  put('disk.img', loadVector('sound/w-gaps.img'));
+  expect(spindle('contents', 'disk.img').stdout).toContain('0.102 s of sound at 29411 Hz');
+});
+
+test('what holds no sounds is told', () => {
+  put('text.img', 'no sounds at all');
+  const { status, stderr } = spindle('sound', 'text.img');
+  expect([status, stderr]).toEqual([1, expect.stringContaining('text.img')]);
+});
+
+test('a sound is put behind the waves of a bank, and read again', () => {
+  put('disk.img', loadVector('sound/w-gaps.img'));
+  put('horn.wav', loadVector('sound/put-8bit.wav'));
+  const done = spindle(
+    'sound',
+    'disk.img',
+    '--put',
+    'horn.wav',
+    '--bank',
+    'upper 1',
+    '--to',
+    'new.img',
+  );
+  expect(done.status).toBe(0);
+  const [before, after] = ['disk.img', 'new.img'].map((name) => listed(name).volumes[0]!.samples);
+  expect(after!.filter(({ path: own }) => own !== 'upper-1/wave-4')).toEqual(before);
+  expect(after!.find(({ path: own }) => own === 'upper-1/wave-4')!.frames).toBe(2999);
+});
+
+test.each([
+  ['a bank that is not there', ['--bank', 'upper 9', '--to', 'new.img'], 1],
+  ['a wave that is not there', ['--bank', 'upper 1', '--wave', '9', '--to', 'new.img'], 1],
+  ['the image itself', ['--bank', 'upper 1', '--to', 'disk.img'], 1],
+  ['nowhere', ['--bank', 'upper 1'], 2],
+])('into %s it is not put', (_, more, status) => {
+  const image = loadVector('sound/w-gaps.img');
+  put('disk.img', image);
+  put('horn.wav', loadVector('sound/put-8bit.wav'));
+  expect(spindle('sound', 'disk.img', '--put', 'horn.wav', ...more).status).toBe(status);
+  expect(files('.')).toEqual(['disk.img', 'horn.wav']);
+  expect(sha256Hex(readFileSync(path('disk.img')))).toBe(sha256Hex(image));
+});

@@ -1,0 +1,33 @@
+/** A file of sound as it was read: its frames as they are coded, and what it says beside them. */
+import type { Said } from '@/core/said';
+import type { PcmCoding } from './pcm';
+
+export interface FileLoop {
+  /** First frame, and the one behind the last. */
+  startFrame: number;
+  endFrame: number;
+}
+
+export interface SoundFile {
+  format: 'wav' | 'aiff' | '8svx' | 'au';
+  rateHz: number;
+  channels: number;
+  /** Bits of a value that count. */
+  bits: number;
+  coding: PcmCoding;
+  frames: number;
+  /** Whole frames, channel after channel in each. */
+  data: Uint8Array;
+  loops: FileLoop[];
+  /** Note at which it sounds as recorded, in cents from note 0; null where it does not say. */
+  soundsAt: number | null;
+  /** What of it is odd, and what was left. */
+  remarks: Said[];
+}
+
+/** A file that can't be read as sound, and why. */
+export class SoundRefusal extends Error {
+  constructor(readonly said: Said) {
+    super(said.code);
+  }
+}

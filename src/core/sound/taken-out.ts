@@ -1,0 +1,115 @@
+/**
+ * What sounds become when they are taken out: a folder for each partition and volume, a WAV for each
+ * sample, an SFZ for each program, under names that stand on any of today's systems and in the text
+ * of an instrument.
+ */
+import type { Said } from '@/core/said';
+import type { Volume } from '../volume/volume';
+import { safeName } from '../volume/safe-name';
+import { sfzOf } from './sfz';
+import type { SoundFolder, SoundProgram, SoundSample } from './sound';
+import { sampleWav, type SampleWav } from './wav/sample-wav';
+
+/** Bytes of a name, its ending and a number apart: a name may have 200. */
+const LONGEST = 180;
+
+/** A name of letters, digits, space and `_ + - . ( )` and `#`, as it may stand in an SFZ. */
+function soundName(name: string): string {
+  const plain = name.replace(/[^A-Za-z0-9 _+\-.()#]/g, '_').slice(0, LONGEST);
+  return safeName(plain.replace(/^[ #]/, '_'));
+}
+
+interface Taken {
+  /** Below the folder that all go into, with forward slashes. */
+  file: string;
+  /** As recorded. */
+  path: string;
+  name: string;
+  notCarried: Said[];
+}
+
+export interface TakenSample extends Taken {
+  kind: 'sample';
+  volume: Volume;
+  sample: SoundSample;
+  wav: SampleWav;
+}
+
+export interface TakenProgram extends Taken {
+  kind: 'program';
+  text: string;
+}
+
+/** Names in one folder, no two alike also where case is folded. */
+class Names {
+  private readonly taken = new Set<string>();
+
+  give(name: string, ending = ''): string {
+    const stem = soundName(name);
+    let free = `${stem}${ending}`;
+    for (let count = 2; this.taken.has(free.toLowerCase()); count++)
+      free = `${stem} (${count})${ending}`;
+    this.taken.add(free.toLowerCase());
+    return free;
+  }
+}
+
+/** Gives files their places, folder after folder. */
+export class TakingOut {
+  private readonly folders = new Map<string, string>();
+  private readonly names = new Map<string, Names>();
+
+  /** The files of a folder; volumes of one partition share the folder above. */
+  *filesOf(volume: Volume, folder: SoundFolder): Generator<TakenSample | TakenProgram> {
+    const place = this.placeOf(folder.path);
+    const names = new Names();
+    const files = new Map<SoundSample, string>();
+    for (const sample of folder.samples) {
+      const { path, name } = sample;
+      const file = names.give(name, '.wav');
+      files.set(sample, file);
+      const wav = sampleWav(sample);
+      const { notCarried } = wav;
+      const at = `${place}/${file}`;
+      yield { kind: 'sample', file: at, path, name, volume, sample, wav, notCarried };
+    }
+    for (const program of folder.programs) yield this.takenProgram(program, place, names, files);
+  }
+
+  private takenProgram(
+    program: SoundProgram,
+    place: string,
+    names: Names,
+    files: ReadonlyMap<SoundSample, string>,
+  ): TakenProgram {
+    const { path, name } = program;
+    const { text, notCarried } = sfzOf(program, (sample) => files.get(sample)!);
+    const file = `${place}/${names.give(name, '.sfz')}`;
+    return { kind: 'program', file, path, name, text, notCarried };
+  }
+
+  /** A folder of its own for each, below one that partitions share. */
+  private placeOf(path: readonly string[]): string {
+    const above = path.slice(0, -1);
+    const parent = above.length > 0 ? this.sharedPlaceOf(above) : '';
+    return `${parent}${this.namesIn(parent).give(path.at(-1)!)}`;
+  }
+
+  private sharedPlaceOf(path: readonly string[]): string {
+    const key = path.join('/');
+    let place = this.folders.get(key);
+    if (place === undefined) {
+      const above = path.slice(0, -1);
+      const parent = above.length > 0 ? this.sharedPlaceOf(above) : '';
+      place = `${parent}${this.namesIn(parent).give(path.at(-1)!)}/`;
+      this.folders.set(key, place);
+    }
+    return place;
+  }
+
+  private namesIn(folder: string): Names {
+    let names = this.names.get(folder);
+    if (!names) this.names.set(folder, (names = new Names()));
+    return names;
+  }
+}

@@ -1,0 +1,102 @@
+/**
+ * Puts a sound into a bank of a wavesample floppy: behind its waves, or in the place of one. Nothing
+ * else of the image changes; a zero would stop the sound, so that none is written.
+ */
+import { seededRandom } from '@/core/bits/random';
+import { said } from '@/core/said';
+import {
+  BANKS,
+  PART,
+  SAMPLES,
+  SECTOR,
+  WAVESAMPLE_BYTES,
+  placeOf,
+  wavesOf,
+} from '../../volume/wavesample/banks';
+import { toEightBit } from '../eight-bit';
+import { monoOf, valuesOf } from '../pcm';
+import { framesAt, resample } from '../resample';
+import { SoundRefusal, type SoundFile } from '../sound-file';
+
+/** The least value that a sound may have in a bank: 00h stops it. */
+const LEAST = 1;
+const EIGHT_BITS = 8;
+
+export interface PutAsked {
+  /** As it is called: `lower 1` or `lower-1`. */
+  bank: string;
+  /** Counted from one; behind the last where there is none. */
+  wave: number | null;
+  rateHz: number;
+}
+
+export interface WavePut {
+  /** The image with the sound in it. */
+  image: Uint8Array;
+  /** Number of the wave, and where it lies among the bank's samples. */
+  wave: number;
+  from: number;
+  to: number;
+  isResampled: boolean;
+}
+
+const isEightBit = ({ coding }: SoundFile): boolean =>
+  coding.kind === 'linear' && coding.bytes === 1 && !coding.signed;
+
+/** The bytes of a sound for a bank: as they are where it is of 8 bits, mono, and at the bank's rate. */
+function bankBytesOf(sound: SoundFile, rateHz: number): Uint8Array {
+  if (isEightBit(sound) && sound.channels === 1 && sound.rateHz === rateHz)
+    return sound.data.map((value) => Math.max(LEAST, value));
+  const mono = monoOf(valuesOf(sound.data, sound.coding), sound.channels);
+  const random = sound.bits > EIGHT_BITS ? seededRandom('dither') : null;
+  return toEightBit(resample(mono, sound.rateHz, rateHz), random, LEAST);
+}
+
+/** Where a sound goes in a bank, and up to where there is room for it. */
+function placeFor(
+  waves: readonly (readonly [number, number])[],
+  asked: PutAsked,
+): { from: number; until: number; number: number } {
+  const number = asked.wave ?? waves.length + 1;
+  if (number < 1 || number > waves.length + 1)
+    throw new SoundRefusal(said('sound.bankHasNoSuchWave', { wave: number, waves: waves.length }));
+  const there = waves[number - 1];
+  const before = waves[number - 2];
+  const next = waves[number];
+  const from = there ? there[0] : before ? before[1] + PART : 0;
+  return { from, until: next ? next[0] - PART : SAMPLES, number };
+}
+
+/** Throws `SoundRefusal` where the bank or the wave is not there, or the sound does not fit. */
+export function putWave(image: Uint8Array, sound: SoundFile, asked: PutAsked): WavePut {
+  if (image.length !== WAVESAMPLE_BYTES)
+    throw new SoundRefusal(said('sound.isNoWavesampleImage', { bytes: image.length }));
+  const bank = BANKS.findIndex((name) => name === asked.bank.trim().replaceAll(' ', '-'));
+  if (bank < 0)
+    throw new SoundRefusal(said('sound.thereIsNoBank', { bank: asked.bank, banks: [...BANKS] }));
+  const own = bankOf(image, bank);
+  const waves = wavesOf(own);
+  const { from, until, number } = placeFor(waves, asked);
+  const frames = framesAt(sound.frames, sound.rateHz, asked.rateHz);
+  if (frames === 0) throw new SoundRefusal(said('sound.holdsNoFrame'));
+  if (from + frames > until)
+    throw new SoundRefusal(said('sound.doesNotFit', { frames, room: Math.max(0, until - from) }));
+  const there = waves[number - 1];
+  if (there) own.fill(0, ...there);
+  own.set(bankBytesOf(sound, asked.rateHz), from);
+  const changed = image.slice();
+  for (let at = 0; at < SAMPLES; at += SECTOR)
+    changed.set(own.subarray(at, at + SECTOR), placeOf(bank, SECTOR + at));
+  const isResampled = sound.rateHz !== asked.rateHz;
+  return { image: changed, wave: number, from, to: from + frames, isResampled };
+}
+
+/** The samples of a bank of a whole image. */
+function bankOf(image: Uint8Array, bank: number): Uint8Array {
+  const own = new Uint8Array(SAMPLES);
+  for (let at = 0; at < SAMPLES; at += SECTOR) {
+    const place = placeOf(bank, SECTOR + at);
+    own.set(image.subarray(place, place + SECTOR), at);
+  }
+  return own;
+}
