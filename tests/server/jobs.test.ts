@@ -24,12 +24,15 @@ let givenUp: [number, string][] = [];
 const quiet = { warn: () => undefined, error: () => undefined };
 const db = () => connections[0]!.db;
 
-function startEngine(work: Work): JobEngine {
+type GiveUp = (context: JobContext, why: Said) => Promise<void>;
+
+const noteGivenUp: GiveUp = async ({ payload }, why) => {
+  givenUp.push([Object.values(payload)[0]!, why.code]);
+};
+
+function startEngine(work: Work, giveUp = noteGivenUp): JobEngine {
   const connection = connectDatabase(application.databaseUrl, { max: POOL });
   connections.push(connection);
-  const giveUp = async ({ payload }: JobContext, why: Said) => {
-    givenUp.push([Object.values(payload)[0]!, why.code]);
-  };
   const handlers = Object.fromEntries(JOB_KINDS.map((kind) => [kind, { run: work, giveUp }]));
   const engine = new JobEngine(connection, handlers as never, quiet);
   engines.push(engine);
@@ -253,6 +256,24 @@ test('what fails takes along what hangs on it, once, and what was refused says s
     [1, 'platform.itBrokeOff'],
     [2, 'platform.isNotToBe'],
   ]);
+});
+
+const diskFull = () => Object.assign(new Error('no space left'), { code: '53100' });
+
+test('what can not be given up while the disk is full is taken up again', async () => {
+  await ask('sitting', 1);
+  let runs = 0;
+  startEngine(
+    async () => {
+      if (++runs < 3) throw diskFull();
+      return 'done';
+    },
+    async () => {
+      throw diskFull();
+    },
+  );
+  await allIn('done', 1);
+  expect(runs).toBe(3);
 });
 
 test('a job that workers died of is set aside with what hangs on it, and taken again when asked for', async () => {

@@ -8,6 +8,9 @@ import { fairCopies } from '@/server/features/copies/tables';
 import { startExtract } from '@/server/features/extracts/extracts';
 import { createUpload } from '@/server/features/intake/uploads';
 import { ledger } from '@/server/features/ledger/tables';
+import { said } from '@/core/said';
+import type { JobContext } from '@/server/platform/jobs/engine';
+import { giveUpSitting } from '@/server/features/sittings/sitting-job';
 import { goOnWithRoom } from '@/server/features/sittings/go-on-with-room';
 import { askSitting, startSitting } from '@/server/features/sittings/sittings';
 import { sittings, trackReadings } from '@/server/features/sittings/tables';
@@ -116,6 +119,21 @@ test('a sitting pauses while there is no room, and goes on by itself when there 
   expect((await stateOf(id)).state).toBe('paused');
   await askSitting(db, who, id, 'stop');
   await until('its end', async () => (await stateOf(id)).state === 'done');
+});
+
+test('a sitting that the full disk itself stopped goes on as well', async () => {
+  const { db } = suite.connection;
+  await placeMedium(db, who, 3, 'SKP-0106');
+  const sittingId = await startSitting(db, who, 3);
+  const commit: JobContext['commit'] = (work) => db.transaction(work);
+  const context = { db, commit, payload: { sittingId } } as JobContext<'sitting'>;
+  const stateOf = async () =>
+    (await db.select().from(sittings).where(eq(sittings.id, sittingId)))[0]!.state;
+  await giveUpSitting(context, said('platform.theDiskIsFull'));
+  expect(await stateOf()).toBe('paused');
+  await goOnWithRoom(db);
+  expect(await stateOf()).toBe('waiting');
+  await askSitting(db, who, sittingId, 'stop');
 });
 
 test('an extract is refused as well', async () => {

@@ -1,6 +1,6 @@
 /** The job that reads a medium: by tracks or by blocks, as its drive delivers. */
 import { eq } from 'drizzle-orm';
-import type { Said } from '@/core/said';
+import { said, type Said } from '@/core/said';
 import { readsBlocks } from '@/core/drive-abilities';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
 import { media } from '../media/tables';
@@ -17,7 +17,10 @@ export async function giveUpSitting(
   why: Said,
 ): Promise<void> {
   const [row] = await db.select().from(sittings).where(eq(sittings.id, payload.sittingId));
-  if (row && row.state !== 'done') await pauseSitting(commit, row, why);
+  if (!row || row.state === 'done') return;
+  // What want of room stopped goes on once there is some, however it came to be wanting.
+  const isForRoom = why.code === said('platform.theDiskIsFull').code;
+  await pauseSitting(commit, row, isForRoom ? said('platform.pausedForRoom') : why);
 }
 
 export async function runSitting(context: JobContext<'sitting'>): Promise<JobOutcome> {

@@ -219,7 +219,7 @@ export class JobEngine {
       await end();
     } catch (failure) {
       this.log.error({ err: failure, jobId: job.id, kind: job.kind }, 'giving up');
-      if (isTakenUpAgain(failure, this.stopping.signal)) {
+      if (isTakenUpAgain(failure, this.stopping.signal) || isDiskFull(failure)) {
         await this.settle(job, 'waiting', null);
         return false;
       }
