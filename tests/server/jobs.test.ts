@@ -260,6 +260,17 @@ test('what fails takes along what hangs on it, once, and what was refused says s
 
 const diskFull = () => Object.assign(new Error('no space left'), { code: '53100' });
 
+test('what a full disk stopped begins anew once there is room, and is not given up', async () => {
+  await ask('extract', 1);
+  let runs = 0;
+  startEngine(async () => {
+    if (++runs < 3) throw diskFull();
+    return 'done';
+  });
+  await allIn('done', 1);
+  expect([runs, givenUp]).toEqual([3, []]);
+});
+
 test('what can not be given up while the disk is full is taken up again', async () => {
   await ask('sitting', 1);
   let runs = 0;

@@ -4,7 +4,7 @@
  */
 import { and, eq, sql } from 'drizzle-orm';
 import { said } from '@/core/said';
-import { hasRoomFor, storeRoom } from '@/server/platform/blobs/store-room';
+import { hasRoomToGoOn } from '@/server/platform/blobs/store-room';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
@@ -20,9 +20,7 @@ export async function goOnWithRoom(db: Database): Promise<void> {
     .from(sittings)
     .where(and(eq(sittings.state, 'paused'), sql`${sittings.now} ->> 'code' = ${PAUSED_FOR_ROOM}`));
   if (paused.length === 0) return;
-  // More than what is kept free, so that they do not pause again at once.
-  const { reserve } = await storeRoom();
-  if (!(await hasRoomFor(reserve))) return;
+  if (!(await hasRoomToGoOn())) return;
   for (const { id } of paused)
     await db
       .transaction((tx) => goOn(tx, id))

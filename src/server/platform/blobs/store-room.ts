@@ -34,6 +34,12 @@ const leaves = ({ free, reserve }: StoreRoom, bytes: number): boolean =>
 export const hasRoomFor = async (bytes: number): Promise<boolean> =>
   leaves(await storeRoom(), bytes);
 
+/** Whether what stopped for want of room may go on: more than what is kept free, not to stop at once. */
+export async function hasRoomToGoOn(): Promise<boolean> {
+  const room = await storeRoom();
+  return leaves(room, room.reserve);
+}
+
 /** Throws UserError (507) where there is no room for so many bytes more. */
 export async function refuseWithoutRoom(bytes: number): Promise<void> {
   const room = await storeRoom();

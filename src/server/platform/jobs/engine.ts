@@ -7,6 +7,7 @@ import { and, eq } from 'drizzle-orm';
 import { said, type Said } from '@/core/said';
 import { saidOf } from '../errors';
 import { isConnectionLost } from '../db/connection-lost';
+import { hasRoomToGoOn } from '../blobs/store-room';
 import { isDiskFull } from '../db/disk-full';
 import type { Connection, Database, Executor } from '../db/database';
 import { JOB_KINDS, JOB_RULES, MAX_JOBS_AT_ONCE, type JobKind, type JobPayload } from './kinds';
@@ -45,8 +46,12 @@ class StaleJobError extends Error {}
  * What stopped a job says nothing of its work: another worker has it, this one is being stopped, or
  * the database went for a moment. The row stays, and a sweep takes it up again.
  */
-export const isTakenUpAgain = (error: unknown, signal: AbortSignal): boolean =>
+const isInterrupted = (error: unknown, signal: AbortSignal): boolean =>
   error instanceof StaleJobError || signal.aborted || isConnectionLost(error);
+
+/** The same of a job that waits for room where the disk was full. */
+export const isTakenUpAgain = (error: unknown, signal: AbortSignal): boolean =>
+  isInterrupted(error, signal) || isDiskFull(error);
 
 export interface JobContext<K extends JobKind = JobKind> {
   db: Database;
@@ -89,6 +94,8 @@ export class JobEngine {
   private timers: NodeJS.Timeout[] = [];
   private looking: Promise<void> | null = null;
   private lookAgain = false;
+  /** A job found the disk full, and there was no room since. */
+  private lacksRoom = false;
 
   constructor(
     private readonly connection: Connection,
@@ -141,6 +148,7 @@ export class JobEngine {
     const { db } = this.connection;
     this.workerId ??= await registerWorker(db);
     await buryDeadNeighbours(db, this.workerId);
+    if (this.lacksRoom) this.lacksRoom = !(await hasRoomToGoOn());
     for (;;) {
       const kinds = this.kindsWithRoom();
       if (kinds.length === 0 || this.stopping.signal.aborted) return;
@@ -155,11 +163,15 @@ export class JobEngine {
     }
   }
 
+  /** Kinds of which this worker does not do all that it may; on a full disk those that need no room. */
   private kindsWithRoom(): JobKind[] {
     if (this.running.size >= MAX_JOBS_AT_ONCE) return [];
     const busy = (kind: JobKind) =>
       [...this.running.values()].filter((each) => each.kind === kind).length;
-    return JOB_KINDS.filter((kind) => busy(kind) < JOB_RULES[kind].slots);
+    return JOB_KINDS.filter(
+      (kind) =>
+        busy(kind) < JOB_RULES[kind].slots && !(this.lacksRoom && JOB_RULES[kind].waitsForRoom),
+    );
   }
 
   private async keepAlive(): Promise<void> {
@@ -204,7 +216,9 @@ export class JobEngine {
       await this.settle(job, outcome === 'done' ? 'done' : 'waiting', null);
       return outcome === 'done';
     } catch (error) {
-      if (isTakenUpAgain(error, signal)) {
+      const waitsForRoom = JOB_RULES[job.kind].waitsForRoom && isDiskFull(error);
+      if (waitsForRoom) this.lacksRoom = true;
+      if (waitsForRoom || isInterrupted(error, signal)) {
         await this.settle(job, 'waiting', null);
         return false;
       }
@@ -219,7 +233,7 @@ export class JobEngine {
       await end();
     } catch (failure) {
       this.log.error({ err: failure, jobId: job.id, kind: job.kind }, 'giving up');
-      if (isTakenUpAgain(failure, this.stopping.signal) || isDiskFull(failure)) {
+      if (isTakenUpAgain(failure, this.stopping.signal)) {
         await this.settle(job, 'waiting', null);
         return false;
       }

@@ -10,6 +10,8 @@ interface JobKindRules {
   slots: number;
   /** Workers that may die of it before it is set aside. */
   mostCrashes: number;
+  /** What a full disk stopped begins anew once there is room; what works at a drive rests instead. */
+  waitsForRoom: boolean;
 }
 
 /** What dies of what it computes dies again. */
@@ -23,27 +25,61 @@ export const JOB_RULES = Object.freeze({
     payload: z.strictObject({ sittingId: RowNumber }),
     slots: 8,
     mostCrashes: WORKS_AT_A_DRIVE,
+    waitsForRoom: false,
   },
   writeback: {
     payload: z.strictObject({ writebackId: RowNumber }),
     slots: 8,
     mostCrashes: WORKS_AT_A_DRIVE,
+    waitsForRoom: false,
   },
   'self-test': {
     payload: z.strictObject({ selfTestId: RowNumber }),
     slots: 4,
     mostCrashes: WORKS_AT_A_DRIVE,
+    waitsForRoom: false,
   },
-  settle: { payload: z.strictObject({ settlingId: RowNumber }), slots: 2, mostCrashes: COMPUTES },
-  assembly: { payload: z.strictObject({ assemblyId: RowNumber }), slots: 2, mostCrashes: COMPUTES },
-  scan: { payload: z.strictObject({ operatorId: RowNumber }), slots: 1, mostCrashes: COMPUTES },
-  extract: { payload: z.strictObject({ extractId: RowNumber }), slots: 2, mostCrashes: COMPUTES },
-  intake: { payload: z.strictObject({ uploadNumber: RowNumber }), slots: 2, mostCrashes: COMPUTES },
-  alike: { payload: z.strictObject({ mediumId: RowNumber }), slots: 1, mostCrashes: COMPUTES },
+  settle: {
+    payload: z.strictObject({ settlingId: RowNumber }),
+    slots: 2,
+    mostCrashes: COMPUTES,
+    waitsForRoom: true,
+  },
+  assembly: {
+    payload: z.strictObject({ assemblyId: RowNumber }),
+    slots: 2,
+    mostCrashes: COMPUTES,
+    waitsForRoom: true,
+  },
+  scan: {
+    payload: z.strictObject({ operatorId: RowNumber }),
+    slots: 1,
+    mostCrashes: COMPUTES,
+    waitsForRoom: true,
+  },
+  extract: {
+    payload: z.strictObject({ extractId: RowNumber }),
+    slots: 2,
+    mostCrashes: COMPUTES,
+    waitsForRoom: true,
+  },
+  intake: {
+    payload: z.strictObject({ uploadNumber: RowNumber }),
+    slots: 2,
+    mostCrashes: COMPUTES,
+    waitsForRoom: true,
+  },
+  alike: {
+    payload: z.strictObject({ mediumId: RowNumber }),
+    slots: 1,
+    mostCrashes: COMPUTES,
+    waitsForRoom: true,
+  },
   transfer: {
     payload: z.strictObject({ transferId: RowNumber }),
     slots: 4,
     mostCrashes: WORKS_AT_A_DRIVE,
+    waitsForRoom: false,
   },
 } satisfies Record<string, JobKindRules>);
 
