@@ -16,6 +16,7 @@ import { syncStations } from '@/server/features/stations/stations';
 import { captureOf } from './capture';
 import { deviceScenario } from './devices';
 import { scenario } from './scenario';
+import { soundScenario } from './sound-media';
 
 function putOnShelf(folder: string): void {
   mkdirSync(folder, { recursive: true });
@@ -131,6 +132,11 @@ function fill(): Promise<void> {
           { name: `${code}.fsflux`, code },
           captureOf(`${code} ${title}`, disk, ageing),
         );
+    }
+    for (const { image, ...medium } of soundScenario()) {
+      await registerMedium(db, who, NewMedium.parse(medium));
+      const { code } = medium;
+      await takeIn(db, who, { name: `${code}.img`, code }, image);
     }
     for (const { code, form, title, labelText, lender, lot, condition, origin } of deviceScenario())
       await registerMedium(

@@ -115,10 +115,10 @@ try {
   await picture('blocks');
   await until(async () => (await json(`/api/sittings/${disc.sittingId}`)).state === 'done');
   await picture('disc', '/media/SKP-0112', 'document.getElementById("surface").scrollIntoView()');
-  await picture('to-complete', '/arrivals/to-complete');
   await picture('layouts', '/layouts');
   await picture('holdings', '/holdings');
   await picture('bytes', '/media/SKP-0099/bytes');
+  await picture('sounds', '/media/SKP-0130/sounds');
   await picture(
     'side-by-side',
     '/holdings/alike/SKP-0098/SKP-0101',

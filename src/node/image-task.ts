@@ -3,6 +3,7 @@ import { assemble, type Edit } from '@/core/assembly/edits';
 import { listVolume } from '@/core/assembly/listed';
 import { Matcher } from '@/core/scan/matcher';
 import { stringsOf } from '@/core/scan/strings';
+import { listSounds } from '@/core/sound/listed-sounds';
 import type { ByteSource } from '@/core/bits/byte-source';
 import type { Said } from '@/core/said';
 import { VolumeRefusal, type RefusalReason } from '@/core/volume/writable';
@@ -38,6 +39,7 @@ export const IMAGE_TASKS = Object.freeze({
     stringsOf(source, least, limit),
   find: (source: ByteSource, { pattern }: { pattern: Int16Array }) =>
     new Matcher([pattern]).search(source),
+  sounds: listSounds,
   assemble: assembled,
   list: (source: ByteSource, { withDigests }: { withDigests: boolean }) =>
     listVolume(source, withDigests ? nodeDigester : null),

@@ -144,7 +144,7 @@ export const EXTRACT_STATES = Object.freeze([
   'cancelled',
   'expired',
 ] as const);
-export const EXTRACT_CONTENTS = Object.freeze(['files', 'images'] as const);
+export const EXTRACT_CONTENTS = Object.freeze(['files', 'images', 'sounds'] as const);
 export type ExtractContent = (typeof EXTRACT_CONTENTS)[number];
 export type ExtractState = (typeof EXTRACT_STATES)[number];
 

@@ -145,6 +145,7 @@ function everythingAsked({ copy, paperId, extractId, fileIds }: Kept): Asked[] {
     { route: 'api/copies/[id]/find', params: { id }, query: 'pattern="a"' },
     { route: 'api/copies/[id]/strings', params: { id }, query: '' },
     { route: 'api/copies/[id]/map', params: { id } },
+    { route: 'api/copies/[id]/sounds', params: { id } },
     { route: 'api/tracks/[copy]', params: { copy: id }, query: 'cylinder=0&head=0' },
     { route: 'api/compare', params: {}, query: 'a=SKP-0103&b=SKP-0104' },
     { route: 'api/alike/[a]/[b]', params: { a: 'SKP-0103', b: 'SKP-0104' } },
@@ -155,6 +156,7 @@ function everythingAsked({ copy, paperId, extractId, fileIds }: Kept): Asked[] {
     ...fileIds.flatMap((file): Asked[] => [
       { route: 'api/files/[id]', params: { id: String(file) } },
       { route: 'api/files/[id]', params: { id: String(file) }, query: 'preview' },
+      { route: 'api/files/[id]', params: { id: String(file) }, query: 'listen' },
     ]),
   ];
 }

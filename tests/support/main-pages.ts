@@ -19,6 +19,7 @@ export const MAIN_PAGES: [string, string][] = [
   ['/holdings/alike/SKP-0101/SKP-0104', '[data-testid=pairs] tr'],
   ['/media/SKP-0099/bytes', '[data-testid=fields] tr'],
   ['/media/SKP-0099', '[data-testid=volume-inside]'],
+  ['/media/SKP-0130/sounds', '[role=option]'],
   ['/signatures', 'h1'],
   ['/labels?codes=SKP-0117', 'svg[data-code]'],
 ];

@@ -1,20 +1,21 @@
 /** What pages say, by the feature they belong to. */
 import { assemblies } from './pages/assemblies';
-import { bytes } from './pages/bytes';
+import { bytes } from './pages/image/bytes';
 import { charts } from './pages/charts';
-import { copies } from './pages/copies';
+import { copies } from './pages/image/copies';
 import { docket } from './pages/docket';
 import { forms } from './pages/forms';
 import { frame } from './pages/frame';
 import { holdings } from './pages/holdings';
 import { layouts } from './pages/layouts';
 import { fixity, ledger } from './pages/ledger';
-import { loupe } from './pages/loupe';
+import { loupe } from './pages/image/loupe';
 import { media } from './pages/media';
 import { memoryCards } from './pages/memory-cards';
 import { parts } from './pages/parts';
 import { signatures } from './pages/signatures';
 import { sittings } from './pages/sittings';
+import { sounds } from './pages/image/sounds';
 import { stations } from './pages/stations';
 import { titles } from './pages/titles';
 import { transfers } from './pages/transfers';
@@ -39,6 +40,7 @@ export const pages = {
   parts,
   signatures,
   sittings,
+  sounds,
   stations,
   titles,
   transfers,

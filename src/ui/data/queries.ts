@@ -24,6 +24,7 @@ import type {
 import type { ArrivalsQuestion, listArrivals } from '@/server/features/media/arrivals';
 import type { sideBySide } from '@/server/features/holdings/side-by-side';
 import type { listToComplete, ToCompleteQuestion } from '@/server/features/media/to-complete';
+import type { soundsOfCopy } from '@/server/features/sounds/queries';
 import type { blankStock } from '@/server/features/assemblies/blanks';
 import type { listCards } from '@/server/features/memory-cards/memory-cards';
 import type { checkWriteback } from '@/server/features/writebacks/writeback-check';
@@ -54,6 +55,7 @@ type Alike = Result<typeof listAlike>;
 export type ToComplete = Result<typeof listToComplete>;
 export type Holdings = Result<typeof searchHoldings>;
 export type SideBySide = Result<typeof sideBySide>;
+export type Sounds = Result<typeof soundsOfCopy>;
 export type ImageBytes = Result<typeof imageBytes>;
 export type ExtractRow = Result<typeof listExtracts>[number];
 export type AssemblyData = Result<typeof assemblyView>;
@@ -131,6 +133,12 @@ export const packingQuery = (copies: readonly number[]) =>
     queryFn: () => post<Result<typeof packingOf>>('/api/packing', { copies }),
     staleTime: Infinity,
     retry: false,
+  });
+export const soundsQuery = (id: number) =>
+  queryOptions({
+    queryKey: ['image', id, 'sounds'],
+    queryFn: () => get<Sounds>(`/api/copies/${id}/sounds`),
+    staleTime: Infinity,
   });
 export const imageMapQuery = (id: number) =>
   queryOptions({

@@ -1,6 +1,7 @@
 'use client';
 /** A button that shows its key and answers to it. */
 import type { ButtonHTMLAttributes, ReactNode } from 'react';
+import { say } from '@/messages';
 import { useKey } from './keys';
 
 interface ButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
@@ -19,6 +20,7 @@ const TONES = {
 const shown = (hotkey: string) =>
   hotkey
     .replace('shift+', '⇧')
+    .replace(' ', say.parts.spaceBar)
     .replace(/^(⇧?)([a-z])$/, (_, shift: string, letter: string) => shift + letter.toUpperCase());
 
 export function Key({ hotkey }: { hotkey: string }) {

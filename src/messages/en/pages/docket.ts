@@ -71,6 +71,7 @@ export const docket = {
   printItsLabel: 'Print its label',
   surfaceOfTheFair: 'Surface of the fair copy',
   theImageByteBy: 'The image byte by byte',
+  itsSounds: 'Its sounds, to be heard (S)',
   withItsFieldsIts: 'with its fields, its strings, and a search',
   thereIsNoFair: 'There is no fair copy to look into yet.',
   copiesAndExtracts: 'Copies and extracts',

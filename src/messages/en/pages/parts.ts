@@ -1,5 +1,6 @@
 /** What the pages of parts say. */
 export const parts = {
+  spaceBar: 'Space',
   medium: 'Medium',
   lender: ({ lender }: { lender: string }) => `Lender: ${lender}`,
   nothingYet: 'Nothing yet.',

@@ -220,6 +220,18 @@ export async function fileBytes(
   return download(streamFile(db, image, base, file), name, available(file));
 }
 
+/** The most that is listened to at once: no sample has more. */
+const LISTEN_BYTES = 64 * 1024 * 1024;
+
+/** The bytes of a file, to be heard in place; nothing is handed out. */
+export async function fileToHear(db: Database, id: number): Promise<Response> {
+  const { file, image, base } = await findFile(db, id);
+  const there = available(file);
+  const size = there ?? file.bytes;
+  if (size > LISTEN_BYTES) throw new UserError(said('copies.isTooLongToHear'), 413);
+  return download(streamFile(db, image, base, file), 'sound', there);
+}
+
 /** The first bytes of a file, to be read in place. */
 export async function filePreview(db: Database, id: number): Promise<Response> {
   const { file, image, base } = await findFile(db, id);

@@ -11,8 +11,11 @@ import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platf
 import { imageOfCopy } from '../copies/image-of-copy';
 import { filesOfCopy, manifestMember, type OutgoingFiles } from '../copies/files-of-copy';
 import { note } from '../ledger/ledger';
+import { soundsOut } from '../sounds/sounds-out';
 import { withPapers } from './papers-out';
 import { refuseQuarantined } from '../signatures/signatures';
+import { refuseWithoutRoom } from '@/server/platform/blobs/store-room';
+import { isDiskFull } from '@/server/platform/db/disk-full';
 import { ThreadedHash } from '@/server/platform/threads/threaded-hash';
 import { refuseTooMuch, zipOf, type ZipMember } from '@/server/platform/http/zip';
 import { said, type Said } from '@/core/said';
@@ -44,6 +47,20 @@ const endUnmade = (
     await announce(tx, { kind: 'extracts' });
   });
 
+/**
+ * What was made of it so far makes room; it begins anew. On a full disk not even this may be kept: the
+ * next beginning drops it then.
+ */
+const dropMade = ({ commit, payload: { extractId: id } }: JobContext<'extract'>): Promise<void> =>
+  commit(async (tx) => {
+    const [row] = await tx
+      .select({ blobId: extracts.blobId })
+      .from(extracts)
+      .where(eq(extracts.id, id));
+    await tx.update(extracts).set({ blobId: null }).where(eq(extracts.id, id));
+    if (row?.blobId) await dropGrowing(tx, row.blobId);
+  }).catch(() => undefined);
+
 export const giveUpExtract = (context: JobContext<'extract'>, why: Said): Promise<void> =>
   endUnmade(context, 'failed', why);
 
@@ -59,6 +76,7 @@ export async function runExtract(context: JobContext<'extract'>): Promise<JobOut
       await endUnmade(context, 'cancelled', said('extracts.givenUpNothingOf'));
     else if (error instanceof UserError) await endUnmade(context, 'failed', error.said);
     else {
+      if (isDiskFull(error)) await dropMade(context);
       if (isTakenUpAgain(error, signal)) throw error;
       const { message } = error as Error;
       await endUnmade(context, 'failed', said('extracts.someOfItCant', { message }));
@@ -174,6 +192,8 @@ async function makeZip(
   const bytes = sumOf(outgoing, (files) => files.bytes);
   const isSingle = outgoing.length === 1 && outgoing[0]!.files.isAlone;
   if (!isSingle) refuseTooMuch(mostMembers, bytes);
+  // What began anew since the disk was full would fill it again.
+  await refuseWithoutRoom(bytes);
   const members = new Members(outgoing);
   const count = sumOf(outgoing, (files) => files.count);
   const blob = await beginBlob(context, row, { filesInAll: count, isAlone: isSingle });
@@ -220,6 +240,23 @@ async function seal(
   });
 }
 
+function filesFor(
+  db: Database,
+  { fair_copies: copy, media: medium }: CopyOfMedium,
+  { what, packed, asText }: Pick<typeof extracts.$inferSelect, 'what' | 'packed' | 'asText'>,
+  names: UniqueNames,
+): Promise<OutgoingFiles> {
+  const { code } = medium;
+  if (what === 'images') return imageOfCopy(db, copy, medium, packed, names);
+  if (what === 'sounds') return soundsOut(db, copy, code);
+  return filesOfCopy(db, copy, code, { prefix: `${code}/`, asText }, names);
+}
+
+interface CopyOfMedium {
+  fair_copies: typeof fairCopies.$inferSelect;
+  media: typeof media.$inferSelect;
+}
+
 async function outgoingFiles(
   { fairCopyIds, acknowledgesQuarantine, what, packed, asText }: typeof extracts.$inferSelect,
   db: Database,
@@ -236,12 +273,9 @@ async function outgoingFiles(
     // A signature may have been found in it since it was asked for.
     await refuseQuarantined(db, copyId, acknowledgesQuarantine);
     if (!found) continue;
-    const { fair_copies: copy, media: medium } = found;
+    const medium = found.media;
     const { code } = medium;
-    const files =
-      what === 'images'
-        ? await imageOfCopy(db, copy, medium, packed, names)
-        : await filesOfCopy(db, copy, code, { prefix: `${code}/`, asText }, names);
+    const files = await filesFor(db, found, { what, packed, asText }, names);
     outgoing.push({ code, files: await withPapers(db, files, medium, { names, taken }) });
   }
   return outgoing;

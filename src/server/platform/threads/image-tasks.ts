@@ -21,6 +21,7 @@ const MAX_THREADS = 2;
 const POOL_OF: Record<ImageTaskName, string> = {
   strings: 'looking',
   find: 'looking',
+  sounds: 'looking',
   assemble: 'making',
   list: 'making',
 };

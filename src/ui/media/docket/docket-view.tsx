@@ -7,8 +7,10 @@ import { SIDE_WORDS } from '@/messages/names';
 import { tell } from '@/messages/tell';
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { Dispatch, SetStateAction, useState, type ReactNode } from 'react';
 import { docketQuery } from '@/ui/data/queries';
+import { useKey } from '@/ui/parts/keys';
 import { EmptyState, ErrorAlert, EventList, MediumRow } from '@/ui/parts/page';
 import { Contents } from '@/ui/copies/contents';
 import { Copies } from '@/ui/copies/copies';
@@ -206,7 +208,20 @@ function BytesLink({ medium }: { medium: DocketData['medium'] }): ReactNode {
         {say.docket.theImageByteBy}
       </Link>{' '}
       <span className="text-ink-2">{say.docket.withItsFieldsIts}</span>
+      {' · '}
+      <SoundsLink code={medium.code} />
     </p>
+  );
+}
+
+function SoundsLink({ code }: { code: string }) {
+  const router = useRouter();
+  const href = `/media/${code}/sounds`;
+  useKey('s', () => router.push(href));
+  return (
+    <Link href={href} className="font-[650] text-oxide underline" aria-keyshortcuts="s">
+      {say.docket.itsSounds}
+    </Link>
   );
 }
 

@@ -1,11 +1,12 @@
 import { rowId } from '@/server/platform/http/respond';
 import { route } from '@/server/features/operators/route';
-import { fileBytes, filePreview } from '@/server/features/copies/downloads';
+import { fileBytes, filePreview, fileToHear } from '@/server/features/copies/downloads';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ request, params, db }) => {
   const { searchParams } = new URL(request.url);
-  // To look at a file in place hands nothing out.
+  // To look at a file in place, or to listen to it, hands nothing out.
+  if (searchParams.has('listen')) return fileToHear(db, rowId(params.id));
   return searchParams.has('preview')
     ? filePreview(db, rowId(params.id))
     : fileBytes(db, rowId(params.id), searchParams.has('knowing'));

@@ -26,6 +26,7 @@ export const copies = {
   cantBeWrittenAs: ({ code, wanted, layout }: { code: string; wanted: string; layout: string }) =>
     `${code} can't be written as ${wanted}; it can be ${layout}.`,
   captureOfThisSitting: 'capture of this sitting yet',
+  isTooLongToHear: 'A sound of more than 64 MiB is not heard in place: download it.',
   thisIsALink: ({ link }: { link: string }) =>
     `This is a link to ${link}: it has no bytes of its own.`,
   nothingOfThisDeleted: 'Nothing of this deleted file is left: its clusters hold other files.',

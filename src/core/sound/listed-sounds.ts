@@ -1,0 +1,63 @@
+/** The sounds of an image as a listing that is sent elsewhere: files by their place in their volume. */
+import type { ByteSource } from '../bits/byte-source';
+import { identifyVolumes } from '../identify/identify';
+import type { Problem } from '../problems';
+import type { VolumeEntry } from '../volume/volume';
+import type { SoundProgram, SoundRegion, SoundSample } from './sound';
+import { soundsOf } from './sounds-of';
+
+/** A file by its place among its volume's entries. */
+interface Placed {
+  position: number;
+}
+
+export type ListedSample = Omit<SoundSample, 'entry'> & Placed;
+type ListedRegion = Omit<SoundRegion, 'sample'> & {
+  /** The place of its sample's file; null where there is none. */
+  sample: number | null;
+};
+type ListedProgram = Omit<SoundProgram, 'entry' | 'regions'> & Placed & { regions: ListedRegion[] };
+
+export interface ListedFolder {
+  path: readonly string[];
+  samples: ListedSample[];
+  programs: ListedProgram[];
+}
+
+export interface ListedSounds {
+  /** Where the volume begins in the image. */
+  offset: number;
+  filesystem: string;
+  folders: ListedFolder[];
+  problems: Problem[];
+}
+
+/** `rateHz` is for what does not say its rate. */
+export async function listSounds(
+  source: ByteSource,
+  { rateHz }: { rateHz?: number | undefined },
+): Promise<ListedSounds[]> {
+  const { volumes } = await identifyVolumes(source);
+  const listed: ListedSounds[] = [];
+  for (const { volume, offset, length } of volumes) {
+    const imageBytes = Math.min(length, source.size - offset);
+    const sounds = await soundsOf(volume, { imageBytes, rateHz });
+    if (!sounds) continue;
+    const places = new Map(volume.entries.map((entry, position) => [entry, position]));
+    const at = (entry: VolumeEntry) => places.get(entry)!;
+    const folders = sounds.folders.map(({ path, samples, programs }) => ({
+      path,
+      samples: samples.map(({ entry, ...rest }) => ({ ...rest, position: at(entry) })),
+      programs: programs.map(({ entry, regions, ...rest }) => ({
+        ...rest,
+        position: at(entry),
+        regions: regions.map(({ sample, ...region }) => ({
+          ...region,
+          sample: sample && at(sample.entry),
+        })),
+      })),
+    }));
+    listed.push({ offset, filesystem: volume.filesystem, folders, problems: sounds.problems });
+  }
+  return listed;
+}

@@ -1,0 +1,70 @@
+/** What the page of sounds says. */
+export const sounds = {
+  title: ({ sounds, programs }: { sounds: number; programs: number }) =>
+    `${sounds} ${sounds === 1 ? 'sound' : 'sounds'}` +
+    `${programs > 0 ? ` and ${programs} ${programs === 1 ? 'program' : 'programs'}` : ''} on this medium`,
+  lookingForSounds: 'Looking for sounds …',
+  thereIsNoImage: 'There is no image yet',
+  aSittingMakesThe: 'A sitting makes the first one; then what sounds on it can be heard here.',
+  noneAreKnown:
+    'Nothing on it is a sound in a form that is known here: samples of sampler volumes and wavesample ' +
+    'floppies, tracks of sound, and WAV, AIFF, 8SVX and AU files.',
+  sounds: 'Sounds',
+  filesOfSound: 'Files of sound',
+  tracksOfSound: 'Tracks of sound',
+  track: ({ number, clock }: { number: number; clock: string }) => `Track ${number}, ${clock}`,
+  program: ({ regions }: { regions: number }) =>
+    `program · ${regions} ${regions === 1 ? 'zone' : 'zones'}`,
+  programIs: ({ number, regions }: { number: number; regions: number }) =>
+    `Program ${number + 1}, ${regions} ${regions === 1 ? 'zone' : 'zones'} of keys and velocities`,
+  keysOf: ({ name }: { name: string }) => `Keys of ${name}`,
+  howToPlay:
+    'Click a key, lower for louder; Z to M and Q to U are two octaves from C below the middle one. ' +
+    'Above: which keys play which sample; dashed: the volume does not have it.',
+  lasting: ({ seconds }: { seconds: string }) => `${seconds} s`,
+  looped: 'loop',
+  odd: 'odd',
+  waveOf: ({ name, frames }: { name: string; frames: string }) => `${name} over ${frames} frames`,
+  seconds: ({ seconds }: { seconds: string }) => `${seconds} s`,
+  frequencies: 'Frequencies of what is heard now',
+  fromHz: ({ hertz }: { hertz: number }) => `${hertz} Hz`,
+  toHalfTheRate: 'half the rate',
+  level: ({ decibels }: { decibels: string }) => `${decibels} dB`,
+  silent: 'silent',
+  play: 'Play',
+  stop: 'Stop',
+  loopedAsRecorded: 'Looped as recorded',
+  playedOnce: 'Played once',
+  canNotBeHeard: ({ why }: { why: string }) => `It can't be heard: ${why}`,
+  rate: 'Rate',
+  assumed: 'assumed',
+  frames: 'Frames',
+  ofBits: ({ bits }: { bits: number }) => `${bits} bits each`,
+  rootNote: 'Root note',
+  note: ({ note, cents }: { note: number; cents: number }) =>
+    `${note}${cents === 0 ? '' : `, tuned ${cents > 0 ? '+' : '−'}${Math.abs(cents)} cents`}`,
+  loopNumber: ({ number }: { number: number }) => `Loop ${number}`,
+  loopIs: (its: { start: string; end: string; hold: boolean; timeMs: number }) =>
+    `frame ${its.start} up to ${its.end}, ${its.hold ? 'held' : `for ${its.timeMs} ms`}`,
+  playedBy: 'Played by',
+  noProgram: 'no program of its volume',
+  zones: 'Zones',
+  sample: 'Sample',
+  keys: 'Keys',
+  velocities: 'Velocities',
+  pitch: 'Tuned',
+  loop: 'Loop',
+  range: ({ low, high }: { low: number; high: number }) =>
+    low === high ? String(low) : `${low} to ${high}`,
+  ofCents: ({ cents }: { cents: number }) => (cents === 0 ? 'not' : `${cents} cents`),
+  loopModes: {
+    'as-sample': 'as the sample',
+    'loop-through-release': 'through release',
+    'loop-until-release': 'until release',
+    'no-loop': 'none',
+    'to-the-end': 'none, to the end',
+    unknown: 'not known',
+  },
+  notThere: 'not in the volume',
+  takeThemOut: 'Take out as WAV and SFZ',
+};

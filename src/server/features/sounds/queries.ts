@@ -1,0 +1,120 @@
+/** The sounds of a fair copy: its samples and programs, its files of sound, its tracks of sound. */
+import { and, eq, isNull, sql } from 'drizzle-orm';
+import { z } from 'zod';
+import type { ListedSample, ListedSounds } from '@/core/sound/listed-sounds';
+import { said } from '@/core/said';
+import type { Extent } from '@/core/volume/volume';
+import { toldProblem } from '@/messages/tell';
+import { blobSource } from '@/server/platform/blobs/read-blob';
+import type { Executor } from '@/server/platform/db/database';
+import { notFound } from '@/server/platform/errors';
+import { runImageTask } from '@/server/platform/threads/image-tasks';
+import { rawTracksOf } from '../copies/disc-parts';
+import { fairCopies, files, volumes } from '../copies/tables';
+
+/** What the route takes: a rate for sounds whose medium says none. */
+export const SoundsQuestion = z.object({
+  rateHz: z.coerce.number().int().min(1).max(1_000_000).optional(),
+});
+
+/** Families whose volumes hold sounds in forms of their own. */
+const SOUNDING = ['sampler', 'wavesample'];
+const SOUND_FILES = String.raw`\.(wav|aiff?|aifc|8svx|svx|iff|au|snd)$`;
+const MOST_FILES = 2000;
+const SECTORS_A_SECOND = 75;
+
+interface FileRow {
+  id: number;
+  doubts: Extent[];
+}
+
+/** Rows of the files of a volume of this copy, by their place in it. */
+async function rowsOf(db: Executor, copyId: number, offset: number): Promise<Map<number, FileRow>> {
+  const rows = await db
+    .select({ id: files.id, position: files.position, doubts: files.doubts })
+    .from(files)
+    .innerJoin(volumes, eq(volumes.id, files.volumeId))
+    .where(
+      and(
+        eq(volumes.fairCopyId, copyId),
+        eq(volumes.offset, offset),
+        isNull(volumes.inside),
+        isNull(volumes.view),
+      ),
+    );
+  return new Map(rows.map(({ position, ...row }) => [position, row]));
+}
+
+/** Where the doubts of a file lie among its frames. */
+function doubtfulFrames({ headerBytes, bits, frames }: ListedSample, doubts: readonly Extent[]) {
+  const frameAt = (byte: number) =>
+    Math.max(0, Math.min(frames, (byte - headerBytes) / (bits / 8)));
+  return doubts
+    .map(({ offset, length }) => ({
+      from: Math.floor(frameAt(offset)),
+      to: Math.ceil(frameAt(offset + length)),
+    }))
+    .filter(({ from, to }) => to > from);
+}
+
+async function placed(db: Executor, copyId: number, listed: ListedSounds) {
+  const rows = await rowsOf(db, copyId, listed.offset);
+  return {
+    filesystem: listed.filesystem,
+    problems: listed.problems.map(toldProblem),
+    folders: listed.folders.map(({ path, samples, programs }) => ({
+      path,
+      samples: samples.map((sample) => {
+        const row = rows.get(sample.position);
+        const doubts = doubtfulFrames(sample, row?.doubts ?? []);
+        const problems = sample.problems.map(toldProblem);
+        return { ...sample, problems, file: row?.id ?? null, doubts };
+      }),
+      programs: programs.map((program) => ({
+        ...program,
+        problems: program.problems.map(toldProblem),
+      })),
+    })),
+  };
+}
+
+/** Files whose names end as those of sounds do. */
+const soundFiles = (db: Executor, copyId: number) =>
+  db
+    .select({ id: files.id, path: files.path, bytes: files.bytes })
+    .from(files)
+    .innerJoin(volumes, eq(volumes.id, files.volumeId))
+    .where(
+      and(
+        eq(volumes.fairCopyId, copyId),
+        eq(files.kind, 'file'),
+        isNull(files.link),
+        isNull(volumes.view),
+        sql`${files.pathFolded} ~ ${SOUND_FILES}`,
+      ),
+    )
+    .orderBy(files.path)
+    .limit(MOST_FILES);
+
+export async function soundsOfCopy(
+  db: Executor,
+  id: number,
+  { rateHz }: z.output<typeof SoundsQuestion>,
+) {
+  const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, id));
+  if (!copy) throw notFound(said('platform.suchFairCopy'));
+  const kinds = await db
+    .selectDistinct({ filesystem: volumes.filesystem })
+    .from(volumes)
+    .where(eq(volumes.fairCopyId, id));
+  const isSounding = kinds.some(({ filesystem }) => SOUNDING.includes(filesystem));
+  const listed = isSounding
+    ? await runImageTask(await blobSource(db, copy.imageBlob), 'sounds', { rateHz })
+    : [];
+  const found = [];
+  for (const each of listed) found.push(await placed(db, id, each));
+  const tracks = rawTracksOf(copy)
+    .filter(({ type }) => type === 'AUDIO')
+    .map(({ number, sectors }) => ({ number, seconds: sectors / SECTORS_A_SECOND }));
+  return { volumes: found, files: await soundFiles(db, id), tracks };
+}

@@ -1,0 +1,136 @@
+'use client';
+/** The sounds of a copy, one under the other as they lie in its volumes. */
+import { useEffect, useRef } from 'react';
+import { say } from '@/messages';
+import type { Sounds } from '../data/queries';
+import type { ListedProgram } from './program-voices';
+import type { ListedSample } from './sound-source';
+
+export type Item =
+  | { kind: 'sample'; key: string; sample: ListedSample; playedBy: readonly string[] | null }
+  | {
+      kind: 'program';
+      key: string;
+      program: ListedProgram;
+      samples: ReadonlyMap<number, ListedSample>;
+    }
+  | { kind: 'file'; key: string; file: number; path: string };
+
+interface Group {
+  title: string;
+  items: Item[];
+}
+
+/** Groups with what is in them, in the order of the medium. */
+export function groupsOf({ volumes, files }: Sounds): Group[] {
+  const groups = volumes.flatMap(({ folders }, volume): Group[] =>
+    folders.map(({ path, samples, programs }) => {
+      const byPlace = new Map(samples.map((sample) => [sample.position, sample]));
+      const key = (position: number) => `${volume}/${position}`;
+      return {
+        title: path.join(' / '),
+        items: [
+          ...programs.map((program): Item => ({
+            kind: 'program',
+            key: key(program.position),
+            program,
+            samples: byPlace,
+          })),
+          ...samples.map((sample): Item => ({
+            kind: 'sample',
+            key: key(sample.position),
+            sample,
+            playedBy: programs.length > 0 ? playedBy(programs, sample.position) : null,
+          })),
+        ],
+      };
+    }),
+  );
+  const own = files.map(({ id, path }): Item => ({
+    kind: 'file',
+    key: `file ${id}`,
+    file: id,
+    path,
+  }));
+  return [...groups, { title: say.sounds.filesOfSound, items: own }].filter(
+    ({ items }) => items.length > 0,
+  );
+}
+
+/** Programs of its volume that play a sample. */
+const playedBy = (programs: readonly ListedProgram[], position: number): string[] =>
+  programs
+    .filter(({ regions }) => regions.some(({ sample }) => sample === position))
+    .map(({ name }) => name);
+
+interface SoundListProps {
+  groups: readonly Group[];
+  chosen: string | null;
+  choose(item: Item): void;
+}
+
+export function SoundList({ groups, chosen, choose }: SoundListProps) {
+  return (
+    <div
+      className="max-h-[calc(100vh-230px)] overflow-y-auto border border-line bg-sheet"
+      role="listbox"
+      aria-label={say.sounds.sounds}
+    >
+      {groups.map(({ title, items }) => (
+        <div key={title} role="group" aria-label={title}>
+          <p role="presentation" className="sticky top-0 bg-sunk px-3 py-1 text-[13px] font-[650]">
+            {title}
+          </p>
+          {items.map((item) => (
+            <Row key={item.key} item={item} isChosen={item.key === chosen} choose={choose} />
+          ))}
+        </div>
+      ))}
+    </div>
+  );
+}
+
+function Row({
+  item,
+  isChosen,
+  choose,
+}: {
+  item: Item;
+  isChosen: boolean;
+  choose(item: Item): void;
+}) {
+  const own = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (isChosen) own.current?.scrollIntoView({ block: 'nearest' });
+  }, [isChosen]);
+  return (
+    <button
+      ref={own}
+      type="button"
+      role="option"
+      aria-selected={isChosen}
+      onClick={() => choose(item)}
+      className={
+        'flex w-full items-baseline gap-2 border-l-4 border-transparent px-2 py-1 text-left ' +
+        'text-[13px] aria-selected:border-oxide aria-selected:bg-oxide-wash'
+      }
+    >
+      <span className="min-w-0 flex-1 truncate font-mono">{nameOf(item)}</span>
+      <span className="shrink-0 text-[12px] text-ink-2">{aboutOf(item)}</span>
+    </button>
+  );
+}
+
+const nameOf = (item: Item): string => {
+  if (item.kind === 'sample') return item.sample.name;
+  return item.kind === 'program' ? item.program.name : item.path;
+};
+
+function aboutOf(item: Item): string {
+  if (item.kind === 'program') return say.sounds.program({ regions: item.program.regions.length });
+  if (item.kind === 'file') return '';
+  const { frames, rateHz, loops, problems } = item.sample;
+  const about = say.sounds.lasting({ seconds: (frames / rateHz).toFixed(2) });
+  const looped = loops.length > 0 ? ` · ${say.sounds.looped}` : '';
+  return `${about}${looped}${problems.length > 0 ? ` · ${say.sounds.odd}` : ''}`;
+}

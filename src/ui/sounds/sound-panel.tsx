@@ -1,0 +1,143 @@
+'use client';
+/** One sound: over its time, by its frequencies, with what is known of it. */
+import { useQuery } from '@tanstack/react-query';
+import { useCallback, useEffect, useState } from 'react';
+import { grouped } from '@/core/text/grouped';
+import { say } from '@/messages';
+import { Button } from '../parts/button';
+import { ErrorAlert } from '../parts/page';
+import type { Player } from './player';
+import type { Item } from './sound-list';
+import { heardFile, heardSample, type Heard, type ListedSample } from './sound-source';
+import { ToneChart } from './tone-chart';
+import { WaveChart } from './wave-chart';
+
+type Single = Exclude<Item, { kind: 'program' }>;
+
+interface SoundPanelProps {
+  item: Single;
+  player: Player;
+  /** It was chosen by hand: it is heard at once. */
+  playsAtOnce: boolean;
+}
+
+const VOICE = 'chosen';
+
+const heardOf = (item: Single): Promise<Heard> =>
+  item.kind === 'sample' ? heardSample(item.sample) : heardFile(item.file, item.path);
+
+export function SoundPanel({ item, player, playsAtOnce }: SoundPanelProps) {
+  const { data: heard, error } = useQuery({
+    queryKey: ['heard', item.key, item.kind === 'sample' ? item.sample.rateHz : null],
+    queryFn: () => heardOf(item),
+    staleTime: Infinity,
+    retry: false,
+  });
+  const name = item.kind === 'sample' ? item.sample.name : item.path;
+  return (
+    <>
+      <h2 className="font-mono">{name}</h2>
+      {heard && <Hearing heard={heard} player={player} playsAtOnce={playsAtOnce} />}
+      <ErrorAlert>{error && say.sounds.canNotBeHeard({ why: error.message })}</ErrorAlert>
+      {item.kind === 'sample' && <Facts sample={item.sample} playedBy={item.playedBy} />}
+    </>
+  );
+}
+
+/** Plays and stops the sound that is chosen. */
+function useHearing(heard: Heard, player: Player, playsAtOnce: boolean) {
+  const [isPlaying, setIsPlaying] = useState(false);
+  const [isLooped, setIsLooped] = useState(heard.loop !== null);
+  const [cursor, setCursor] = useState(heard.start);
+  const play = useCallback(
+    (from: number, looped: boolean) => {
+      setIsPlaying(true);
+      player.play(heard, {
+        name: VOICE,
+        from,
+        isLooped: looped,
+        onEnd: () => setIsPlaying(false),
+      });
+    },
+    [heard, player],
+  );
+  const stop = () => {
+    player.stop(VOICE);
+    setIsPlaying(false);
+  };
+  useEffect(() => {
+    // Asked for by the key that chose it: heard without another.
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- what begins here is a sound
+    if (playsAtOnce) play(heard.start, false);
+    return () => player.stop(VOICE);
+  }, [heard, player, play, playsAtOnce]);
+  const turn = () => (isPlaying ? stop() : play(cursor, isLooped));
+  return { isPlaying, isLooped, setIsLooped, cursor, setCursor, turn };
+}
+
+function Hearing({ heard, player, playsAtOnce }: Omit<SoundPanelProps, 'item'> & { heard: Heard }) {
+  const { isPlaying, isLooped, setIsLooped, cursor, setCursor, turn } = useHearing(
+    heard,
+    player,
+    playsAtOnce,
+  );
+  const playedFrame = useCallback(() => player.frameOf(VOICE), [player]);
+  return (
+    <>
+      <WaveChart heard={heard} cursor={cursor} setCursor={setCursor} playedFrame={playedFrame} />
+      <div className="mt-2 flex items-start gap-3">
+        <Button hotkey=" " tone="primary" onClick={turn} data-testid="play">
+          {isPlaying ? say.sounds.stop : say.sounds.play}
+        </Button>
+        {heard.loop && (
+          <Button hotkey="l" aria-pressed={isLooped} onClick={() => setIsLooped(!isLooped)}>
+            {isLooped ? say.sounds.loopedAsRecorded : say.sounds.playedOnce}
+          </Button>
+        )}
+        <ToneChart player={player} />
+      </div>
+    </>
+  );
+}
+
+const playedByFact = (playedBy: readonly string[] | null): [string, string][] =>
+  playedBy === null ? [] : [[say.sounds.playedBy, playedBy.join(', ') || say.sounds.noProgram]];
+
+interface FactsProps {
+  sample: ListedSample;
+  /** Null where its volume has no programs. */
+  playedBy: readonly string[] | null;
+}
+
+function Facts({ sample, playedBy }: FactsProps) {
+  const { rateHz, rateAssumed, frames, bits, rootNote, cents, loops, problems } = sample;
+  const facts: [string, string][] = [
+    [say.sounds.rate, `${grouped(rateHz)} Hz${rateAssumed ? `, ${say.sounds.assumed}` : ''}`],
+    [say.sounds.frames, `${grouped(frames)}, ${say.sounds.ofBits({ bits })}`],
+    [say.sounds.rootNote, rootNote === null ? '–' : say.sounds.note({ note: rootNote, cents })],
+    ...playedByFact(playedBy),
+    ...loops.map((loop, i): [string, string] => [
+      say.sounds.loopNumber({ number: i + 1 }),
+      say.sounds.loopIs({ ...loop, start: grouped(loop.startFrame), end: grouped(loop.endFrame) }),
+    ]),
+  ];
+  return (
+    <>
+      <dl className="mt-3 grid grid-cols-[130px_1fr] gap-x-3 text-[13px]">
+        {facts.map(([name, value]) => (
+          <div key={name} className="contents">
+            <dt className="text-ink-2">{name}</dt>
+            <dd className="font-mono">{value}</dd>
+          </div>
+        ))}
+      </dl>
+      <ul className="mt-2 text-[13px]">
+        {problems.map(({ message }) => (
+          <li key={message} className="border-l-4 border-ochre pl-2">
+            {message}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}

@@ -1,0 +1,81 @@
+/** Sounds as the page has them: fetched once, made numbers, with what is drawn of them. */
+import { Peaks } from '@/core/sound/peaks';
+import { monoOf, valuesOf } from '@/core/sound/pcm';
+import { readSound } from '@/core/sound/read-sound';
+import type { Sounds } from '../data/queries';
+
+export type ListedSample = Sounds['volumes'][number]['folders'][number]['samples'][number];
+
+/** A sound that can be heard and drawn. */
+export interface Heard {
+  name: string;
+  rateHz: number;
+  values: Float32Array;
+  peaks: Peaks;
+  loop: { startFrame: number; endFrame: number } | null;
+  loops: readonly { startFrame: number; endFrame: number; hold: boolean }[];
+  /** First and last frame that is played. */
+  start: number;
+  end: number;
+  doubts: readonly { from: number; to: number }[];
+}
+
+/** What was fetched last; a sample has at most some megabytes. */
+const KEPT = 24;
+const kept = new Map<string, Promise<Heard>>();
+
+function once(key: string, make: () => Promise<Heard>): Promise<Heard> {
+  const there = kept.get(key);
+  if (there) return there;
+  const made = make();
+  kept.set(key, made);
+  made.catch(() => kept.delete(key));
+  for (const oldest of [...kept.keys()].slice(0, Math.max(0, kept.size - KEPT)))
+    kept.delete(oldest);
+  return made;
+}
+
+async function bytesOf(file: number): Promise<Uint8Array> {
+  const response = await fetch(`/api/files/${file}?listen`);
+  if (response.ok) return new Uint8Array(await response.arrayBuffer());
+  const { error } = (await response.json().catch(() => ({}))) as { error?: string };
+  throw new Error(error ?? response.statusText);
+}
+
+/** A sample of a volume, by its listing. */
+export const heardSample = (sample: ListedSample): Promise<Heard> =>
+  once(`${sample.file} ${sample.rateHz}`, async () => {
+    const { name, rateHz, headerBytes, frames, bits, loops, start, end, doubts } = sample;
+    const bytes = await bytesOf(sample.file!);
+    const data = bytes.subarray(headerBytes, headerBytes + frames * (bits / 8));
+    const width = bits === 8 ? 1 : 2;
+    const values = Float32Array.from(
+      valuesOf(data, { kind: 'linear', bytes: width, signed: bits === 16, bigEndian: false }),
+    );
+    const loop = loops.find(({ hold }) => hold) ?? null;
+    const last = Math.min(end, values.length - 1);
+    const first = start <= last ? start : 0;
+    const peaks = new Peaks(values);
+    return { name, rateHz, values, peaks, loop, loops, start: first, end: last, doubts };
+  });
+
+/** A file of sound, by what it says of itself; null of one that is none. */
+export const heardFile = (file: number, path: string): Promise<Heard> =>
+  once(`file ${file}`, async () => {
+    const sound = readSound(await bytesOf(file));
+    if (!sound) throw new Error(path);
+    const { coding, data, channels, rateHz } = sound;
+    const values = Float32Array.from(monoOf(valuesOf(data, coding), channels));
+    const loops = sound.loops.map((each) => ({ ...each, hold: true }));
+    return {
+      name: path.split('/').pop()!,
+      rateHz,
+      values,
+      peaks: new Peaks(values),
+      loop: loops[0] ?? null,
+      loops,
+      start: 0,
+      end: values.length - 1,
+      doubts: [],
+    };
+  });

@@ -1,0 +1,153 @@
+'use client';
+/** The sounds of a medium: gone through by keys and heard at once, seen over time, taken out. */
+import { useMutation, useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useEffect, useState, type ReactNode } from 'react';
+import { say } from '@/messages';
+import type { ExtractAsked } from '@/server/features/extracts/extracts';
+import { post } from '../data/api';
+import { docketQuery, soundsQuery, type Sounds } from '../data/queries';
+import { ExtractRows } from '../holdings/extracts';
+import { Button } from '../parts/button';
+import { useKey } from '../parts/keys';
+import { EmptyState, ErrorAlert, PageHead } from '../parts/page';
+import { Player } from './player';
+import { ProgramKeys } from './program-keys';
+import { SoundList, groupsOf, type Item } from './sound-list';
+import { SoundPanel } from './sound-panel';
+import { ToneChart } from './tone-chart';
+import { ZoneTable } from './zone-table';
+import { DiscTracks } from './disc-tracks';
+
+export function SoundsView({ code }: { code: string }) {
+  const { data: docket } = useQuery(docketQuery(code));
+  const copy = docket?.copy;
+  const { data: sounds, error } = useQuery({ ...soundsQuery(copy?.id ?? 0), enabled: !!copy });
+  const over = (
+    <Link href={`/media/${code}`} className="underline">
+      {code}
+      {docket ? `, ${docket.medium.title}` : ''}
+    </Link>
+  );
+  if (copy && sounds)
+    return <Listening key={copy.id} copyId={copy.id} sounds={sounds} over={over} />;
+  return (
+    <>
+      <PageHead over={over} title={titleWithout(docket !== undefined, !!copy)} />
+      {docket && !copy && <EmptyState>{say.sounds.aSittingMakesThe}</EmptyState>}
+      <ErrorAlert>{error?.message}</ErrorAlert>
+    </>
+  );
+}
+
+function titleWithout(isKnown: boolean, hasCopy: boolean): string {
+  if (isKnown && !hasCopy) return say.sounds.thereIsNoImage;
+  return say.sounds.lookingForSounds;
+}
+
+function usePlayer(): Player {
+  const [player] = useState(() => new Player());
+  useEffect(() => () => void player.close(), [player]);
+  return player;
+}
+
+interface ListeningProps {
+  copyId: number;
+  sounds: Sounds;
+  over: ReactNode;
+}
+
+function titleOf(items: readonly Item[], { tracks }: Sounds): string {
+  const programs = items.filter(({ kind }) => kind === 'program').length;
+  return say.sounds.title({ sounds: items.length - programs + tracks.length, programs });
+}
+
+const isHeld = ({ volumes }: Sounds): boolean =>
+  volumes.some(({ folders }) => folders.some(({ samples }) => samples.length > 0));
+
+function Listening({ copyId, sounds, over }: ListeningProps) {
+  const player = usePlayer();
+  const groups = groupsOf(sounds);
+  const items = groups.flatMap((group) => group.items);
+  const [chosen, setChosen] = useState<Item | null>(
+    items.find(({ kind }) => kind !== 'program') ?? items[0] ?? null,
+  );
+  const [wasAsked, setWasAsked] = useState(false);
+  const choose = (item: Item) => {
+    setChosen(item);
+    setWasAsked(true);
+  };
+  const step = (by: number) => {
+    const at = items.findIndex(({ key }) => key === chosen?.key);
+    const next = items[Math.max(0, Math.min(items.length - 1, at + by))];
+    if (next && next.key !== chosen?.key) choose(next);
+  };
+  useKey('ArrowDown', () => step(1));
+  useKey('ArrowUp', () => step(-1));
+  return (
+    <>
+      <PageHead over={over} title={titleOf(items, sounds)}>
+        {isHeld(sounds) && <TakeOut copyId={copyId} />}
+      </PageHead>
+      <DiscTracks copyId={copyId} tracks={sounds.tracks} />
+      {items.length === 0 && sounds.tracks.length === 0 && (
+        <EmptyState>{say.sounds.noneAreKnown}</EmptyState>
+      )}
+      {chosen && (
+        <div className="grid grid-cols-[330px_1fr] gap-4">
+          <SoundList groups={groups} chosen={chosen.key} choose={choose} />
+          <div className="min-w-0">
+            {chosen.kind === 'program' ? (
+              <OfProgram item={chosen} player={player} />
+            ) : (
+              <SoundPanel key={chosen.key} item={chosen} player={player} playsAtOnce={wasAsked} />
+            )}
+          </div>
+        </div>
+      )}
+    </>
+  );
+}
+
+function OfProgram({ item, player }: { item: Item & { kind: 'program' }; player: Player }) {
+  const { program, samples } = item;
+  useEffect(() => () => player.stopAll(), [player, program]);
+  return (
+    <>
+      <h2>{program.name}</h2>
+      <p className="mb-3 text-[13px] text-ink-2">
+        {say.sounds.programIs({ number: program.midiProgram, regions: program.regions.length })}
+      </p>
+      <ProgramKeys program={program} samples={samples} player={player} />
+      <div className="mt-3 flex">
+        <ToneChart player={player} />
+      </div>
+      <ZoneTable regions={program.regions} />
+      <ul className="mt-2 text-[13px]">
+        {program.problems.map(({ message }) => (
+          <li key={message}>{message}</li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function TakeOut({ copyId }: { copyId: number }) {
+  const take = useMutation({
+    mutationFn: () =>
+      post('/api/extracts', { copies: [copyId], what: 'sounds' } satisfies ExtractAsked),
+  });
+  return (
+    <div className="flex flex-col items-end gap-1">
+      <Button
+        hotkey="shift+o"
+        disabled={take.isPending || take.isSuccess}
+        onClick={() => take.mutate()}
+      >
+        {say.sounds.takeThemOut}
+      </Button>
+      {take.isSuccess && <ExtractRows />}
+      <ErrorAlert>{take.error?.message}</ErrorAlert>
+    </div>
+  );
+}

@@ -1,0 +1,103 @@
+/** Sounds heard in place: gone through by keys, played over keys, looped, taken out. */
+import { By, Key } from 'selenium-webdriver';
+import { browserSuite } from '../support/browser-suite';
+import { until } from '../support/application';
+import { button, css } from '../support/pages';
+import { strictSfz } from '../support/sound/strict-sfz';
+import { strictWav } from '../support/sound/strict-wav';
+import { unzip } from '../support/unzip';
+
+const suite = browserSuite(300);
+let { application, driver, pages } = suite;
+beforeAll(() => {
+  ({ application, driver, pages } = suite);
+});
+
+const SAMPLER = '/media/SKP-0130/sounds';
+
+/** The greatest value that goes out now, by the meter of the page. */
+const level = async () =>
+  Number(await (await pages.find(css('[data-testid=level]'))).getAttribute('data-level'));
+const sounding = () => until('a sound', async () => (await level()) > 0.02);
+const silent = () => until('silence', async () => (await level()) === 0);
+const chosen = async () => (await pages.find(css('[role=option][aria-selected=true]'))).getText();
+
+test('a volume is gone through by keys, and each sound is heard at once', async () => {
+  await pages.open('/media/SKP-0130');
+  await pages.press('s');
+  await pages.find(css('[role=option][aria-selected=true]'));
+  expect(await level()).toBe(0);
+  for (const name of ['HORN HIGH', 'HORN HARD', 'BELL']) {
+    await pages.press(Key.ARROW_DOWN);
+    await until(`${name} to be chosen`, async () => (await chosen()).startsWith(name));
+    await sounding();
+  }
+  // The bell is over after a second and a half, and nothing goes on.
+  await silent();
+});
+
+test('what has a loop goes on for longer than it lasts, until it is stopped', async () => {
+  await pages.open(SAMPLER);
+  await until('the first sample', async () => (await chosen()).startsWith('HORN LOW'));
+  await pages.find(css('[data-testid=play]'));
+  await pages.press(' ');
+  await sounding();
+  const begun = Date.now();
+  await until('three seconds', async () => Date.now() - begun > 3000);
+  expect(await level()).toBeGreaterThan(0.02);
+  await pages.press(' ');
+  await silent();
+});
+
+test('a program is played by letters and by the mouse, softer and louder by other samples', async () => {
+  await pages.open(SAMPLER);
+  await pages.click(By.xpath('//button[@role="option"][contains(., "NORTH MOLE")]'));
+  const keys = await pages.find(css('[data-testid=program-keys]'));
+  expect(await keys.findElements(css('rect[data-key]'))).toHaveLength(85);
+  const heard = () =>
+    driver.executeScript<string[]>(
+      'return performance.getEntriesByType("resource")' +
+        '.map(({ name }) => name).filter((name) => /listen/.test(name))',
+    );
+  const key = await pages.find(css('rect[data-key="36"]'));
+  const play = (y: number) =>
+    driver.actions().move({ origin: key, x: 0, y }).press().pause(400).release().perform();
+  await play(-20);
+  await until('the softer sample', async () => (await heard()).length === 1);
+  await play(24);
+  await until('the louder one', async () => (await heard()).length === 2);
+  await silent();
+  await driver.actions().keyDown('z').perform();
+  await sounding();
+  await driver.actions().keyUp('z').perform();
+  await silent();
+});
+
+test('all of it is taken out as WAV and SFZ', async () => {
+  await pages.open(SAMPLER);
+  await pages.click(button('Take out as WAV and SFZ'));
+  const href = await (
+    await pages.find(By.xpath('//a[contains(@href, "/api/extracts/")]'))
+  ).getAttribute('href');
+  const response = await fetch(href!.replace(/^\//, `${application.url}/`));
+  const files = unzip(new Uint8Array(await response.arrayBuffer()));
+  const names = [...files.keys()];
+  const wavs = names.filter((name) => name.endsWith('.wav'));
+  expect(wavs).toHaveLength(5);
+  for (const name of wavs) expect(strictWav(Buffer.from(files.get(name)!)).bits).toBe(16);
+  const text = Buffer.from(files.get('SKP-0130/A/FOG SIGNALS/NORTH MOLE.sfz')!).toString();
+  expect(strictSfz(text).map(({ sample }) => sample)).toEqual([
+    'HORN LOW.wav',
+    'HORN HARD.wav',
+    'HORN HIGH.wav',
+    'BELL.wav',
+  ]);
+});
+
+test('the waves of a floppy are heard at a rate that is said to be assumed', async () => {
+  await pages.open('/media/SKP-0131/sounds');
+  await until('a wave', async () => (await chosen()).startsWith('wave-1'));
+  await pages.press(Key.ARROW_DOWN);
+  await sounding();
+  expect(await (await pages.find(css('dl'))).getText()).toMatch(/29.411 Hz, assumed/);
+});

@@ -1,0 +1,79 @@
+/** The sounds of fair copies: listed with their files, heard, and taken out by a job. */
+import { eq } from 'drizzle-orm';
+import { fileToHear } from '@/server/features/copies/downloads';
+import { mediumDetail } from '@/server/features/holdings/medium-detail';
+import { startExtract } from '@/server/features/extracts/extracts';
+import { extracts } from '@/server/features/extracts/tables';
+import { takeIn } from '@/server/features/intake/intake';
+import { soundsOfCopy } from '@/server/features/sounds/queries';
+import { files } from '@/server/features/copies/tables';
+import { readBlob } from '@/server/platform/blobs/read-blob';
+import { until } from '../../support/application';
+import { serverSuite } from '../../support/server-suite';
+import { strictWav } from '../../support/sound/strict-wav';
+import { unzip } from '../../support/unzip';
+import { loadVector, sha256Hex } from '../../support/vectors';
+
+const suite = serverSuite({ worker: true });
+const who = 1;
+const db = () => suite.connection.db;
+
+/** Takes an image in, and gives its copy. */
+async function copyOf(name: string): Promise<number> {
+  const { code } = await takeIn(db(), who, { name }, loadVector(`sound/${name}`));
+  return (await mediumDetail(db(), code)).copy!.id;
+}
+const samplesOf = async (copy: number, rateHz?: number) =>
+  (await soundsOfCopy(db(), copy, { rateHz })).volumes.flatMap(({ folders }) =>
+    folders.flatMap(({ samples }) => samples),
+  );
+
+test('each sample is listed with the file that holds it, whose bytes are its frames', async () => {
+  const samples = await samplesOf(await copyOf('s-start-end.img'));
+  expect(samples.map(({ name }) => name)).toEqual(['MIDDLE', 'LATE', 'EARLY', 'LOOP AFTER']);
+  const [{ file, headerBytes, frames }] = samples as [(typeof samples)[0]];
+  const bytes = new Uint8Array(await (await fileToHear(db(), file!)).arrayBuffer());
+  expect(sha256Hex(bytes.subarray(headerBytes, headerBytes + 2 * frames))).toBe(
+    'e5548b48626e17f2ea528a7ccc7e8b502955691a7b8559d5a56b813b78c71873',
+  );
+});
+
+test('what is doubtful of a file lies on the time of its sound', async () => {
+  const copy = await copyOf('s-tuning.img');
+  const file = (await samplesOf(copy))[0]!.file!;
+  // Ten bytes of the header, and the frames 5 up to 25.
+  const doubts = [
+    { offset: 0, length: 10 },
+    { offset: 160, length: 40 },
+  ];
+  await db().update(files).set({ doubts }).where(eq(files.id, file));
+  const [sample] = await samplesOf(copy);
+  expect(sample!.doubts).toEqual([{ from: 5, to: 25 }]);
+});
+
+test('a rate is used where the medium says none, and no copy has no sounds', async () => {
+  const copy = await copyOf('w-gaps.img');
+  const rates = (await samplesOf(copy, 15_000)).map(({ rateHz }) => rateHz);
+  expect(new Set(rates)).toEqual(new Set([15_000]));
+  await expect(soundsOfCopy(db(), 999_999, {})).rejects.toMatchObject({ status: 404 });
+});
+
+test('the sounds of a copy are taken out by a job', async () => {
+  const copy = await copyOf('h-collide.img');
+  const { id } = await startExtract(db(), who, { copies: [copy], what: 'sounds' });
+  const row = await until('the ZIP', async () => {
+    const [found] = await db().select().from(extracts).where(eq(extracts.id, id));
+    return found?.state === 'done' ? found : null;
+  });
+  const zip = unzip(await readBlob(db(), row!.blobId!));
+  const names = [...zip.keys()].filter((name) => !name.endsWith('.json'));
+  expect(row!.filesInAll).toBe(names.length);
+  expect(new Set(names.map((name) => name.toLowerCase())).size).toBe(names.length);
+  const [manifest] = JSON.parse(Buffer.from(zip.get('manifest.json')!).toString()) as [
+    { files: { file: string; pcmSha256?: string }[] },
+  ];
+  const wavs = manifest.files.filter(({ file }) => file.endsWith('.wav'));
+  expect(wavs).toHaveLength(18);
+  for (const { file, pcmSha256 } of wavs)
+    expect(sha256Hex(strictWav(Buffer.from(zip.get(file)!)).data)).toBe(pcmSha256);
+});
