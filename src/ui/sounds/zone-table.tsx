@@ -3,13 +3,20 @@
 import { say } from '@/messages';
 import type { ListedRegion } from './program-voices';
 
+const TITLES = [
+  say.sounds.sample,
+  say.sounds.keys,
+  say.sounds.velocities,
+  say.sounds.pitch,
+  say.sounds.loop,
+];
+
 export function ZoneTable({ regions }: { regions: readonly ListedRegion[] }) {
-  const { sample, keys, velocities, pitch, loop } = say.sounds;
   return (
     <table className="mt-3 w-full text-[13px]" aria-label={say.sounds.zones}>
       <thead>
         <tr className="border-b border-line text-left text-ink-2">
-          {[sample, keys, velocities, pitch, loop].map((title) => (
+          {TITLES.map((title) => (
             <th key={title} scope="col" className="py-1 font-normal">
               {title}
             </th>

@@ -73,7 +73,7 @@ export const sound = {
   isNoSvx8: 'it is no 8SVX',
   isNoAu: 'it is no AU',
   compressionIsNotRead: ({ compression }: { compression: string }) =>
-    `it is packed as ${compression.trim()}, which is not read`,
+    `it is packed as ${compression}, which is not read`,
   formatIsCut: 'the description of its format is cut',
   hasNoFormat: 'it has no description of its format',
   hasNoData: 'it has no data',
