@@ -30,6 +30,8 @@ const ports = {
   bench: Number(process.env.SPINDLE_BENCH_PORT ?? 4717),
   database: Number(process.env.SPINDLE_DB_PORT ?? 54717),
 };
+/** A house of its own media begins with its stations alone. */
+const filling = process.env.SPINDLE_SAMPLE === 'none' ? 'stations' : 'fill';
 /** Seconds that the bench is waited for; without it the rest is there all the same. */
 const BENCH_SECONDS = 30;
 
@@ -94,9 +96,9 @@ try {
     `--port=${ports.bench}`,
   ]);
   await waitForPort(ports.bench, BENCH_SECONDS);
-  await run(process.execPath, ['build/demo.js', 'fill'], { env: { ...process.env, ...env } }).catch(
-    (error) => say(`The sample media were not all put in place: ${error.message}`),
-  );
+  await run(process.execPath, ['build/demo.js', filling], {
+    env: { ...process.env, ...env },
+  }).catch((error) => say(`Not all that is there at first was put in place: ${error.message}`));
   start('worker', ['build/worker.js'], { watched: true });
   start('pages', [
     'node_modules/next/dist/bin/next',

@@ -41,6 +41,15 @@ export async function freePort(): Promise<number> {
   }
 }
 
+/**
+ * How long is rested between two looks, in milliseconds: more from look to look, for a look costs
+ * what the application needs. Looked at every 50 ms, half of what the server suites computed was
+ * the looking.
+ */
+const FIRST_REST_MS = 30;
+const LONGEST_REST_MS = 400;
+const GROWTH = 1.3;
+
 /** Tries until it gives something other than null or false. */
 export async function until<T>(
   what: string,
@@ -48,11 +57,11 @@ export async function until<T>(
   seconds = 300,
 ): Promise<T> {
   const deadline = Date.now() + seconds * 1000;
-  for (;;) {
+  for (let rest = FIRST_REST_MS; ; rest = Math.min(rest * GROWTH, LONGEST_REST_MS)) {
     const found = await look();
     if (found !== null && found !== false) return found;
     if (Date.now() > deadline) throw new Error(`waited ${seconds} s in vain for ${what}`);
-    await sleep(50);
+    await sleep(rest);
   }
 }
 

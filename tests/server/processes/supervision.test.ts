@@ -25,6 +25,7 @@ beforeAll(async () => {
   env = {
     ...process.env,
     SPINDLE_DATA: folder,
+    SPINDLE_SAMPLE: 'none',
     SPINDLE_PORT: String(web),
     SPINDLE_BENCH_PORT: String(bench),
     SPINDLE_DB_PORT: String(database),
