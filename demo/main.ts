@@ -74,6 +74,20 @@ async function withDatabase(work: (db: Database) => Promise<void>): Promise<void
   await work(db).finally(close);
 }
 
+type DemoMedium = ReturnType<typeof scenario>[number];
+
+/** A medium of the scenario, with its capture where it is read already. */
+async function fillMedium(db: Database, who: number, medium: DemoMedium): Promise<void> {
+  const { held, image, layout, ageing, recorded, form = '3.5', ...about } = medium;
+  const isBlank = image === null && !recorded;
+  await registerMedium(db, who, NewMedium.parse({ ...about, form, isBlank }));
+  const disk = recorded ?? (image && { layout: shippedLayout(layout!)!, image });
+  if (!held || !disk) return;
+  const { code, title } = about;
+  const capture = captureOf(`${code} ${title}`, disk, ageing);
+  await takeIn(db, who, { name: `${code}.fsflux`, code }, capture);
+}
+
 function fill(): Promise<void> {
   return withDatabase(async (db) => {
     await syncStations(db);
@@ -81,78 +95,17 @@ function fill(): Promise<void> {
     console.error('Filling the sample scenario …');
     const who = await operatorNamed(db, 'Ingrid Sollis');
     await operatorNamed(db, 'Tam Okoro');
-    for (const medium of scenario()) {
-      const {
-        code,
-        form = '3.5',
-        title,
-        labelText,
-        lender,
-        lot,
-        condition,
-        marks,
-        treatFirst,
-        writeProtected,
-        setName,
-        setNumber,
-        isReference,
-        density,
-        held,
-        image,
-        layout,
-        ageing,
-        recorded,
-      } = medium;
-      await registerMedium(
-        db,
-        who,
-        NewMedium.parse({
-          code,
-          form,
-          title,
-          labelText,
-          lender,
-          lot,
-          condition,
-          marks,
-          treatFirst,
-          writeProtected,
-          setName,
-          setNumber,
-          isReference,
-          density,
-          isBlank: image === null && !recorded,
-        }),
-      );
-      const disk = recorded ?? (image && { layout: shippedLayout(layout!)!, image });
-      if (held && disk)
-        await takeIn(
-          db,
-          who,
-          { name: `${code}.fsflux`, code },
-          captureOf(`${code} ${title}`, disk, ageing),
-        );
-    }
-    for (const { image, ...medium } of soundScenario()) {
-      await registerMedium(db, who, NewMedium.parse(medium));
-      const { code } = medium;
+    for (const medium of scenario()) await fillMedium(db, who, medium);
+    for (const { image, ...about } of soundScenario()) {
+      await registerMedium(db, who, NewMedium.parse(about));
+      const { code } = about;
       await takeIn(db, who, { name: `${code}.img`, code }, image);
     }
-    for (const { code, form, title, labelText, lender, lot, condition, origin } of deviceScenario())
-      await registerMedium(
-        db,
-        who,
-        NewMedium.parse({
-          code,
-          form,
-          title,
-          labelText,
-          lender,
-          lot,
-          condition,
-          origin: origin ?? null,
-        }),
-      );
+    for (const device of deviceScenario()) {
+      const { code, form, title, labelText, lender, lot, condition, origin = null } = device;
+      const about = { code, form, title, labelText, lender, lot, condition, origin };
+      await registerMedium(db, who, NewMedium.parse(about));
+    }
   });
 }
 

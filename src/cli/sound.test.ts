@@ -1,6 +1,6 @@
 /** `spindle sound`: lists, takes out, puts back, through the built command line. */
 import { spawnSync } from 'node:child_process';
-import { readFileSync, readdirSync, symlinkSync } from 'node:fs';
+import { mkdirSync, readFileSync, readdirSync, symlinkSync } from 'node:fs';
 import { join } from 'node:path';
 import { spindleInFolder } from '../../tests/support/cli/spindle-in-folder';
 import { strictSfz } from '../../tests/support/sound/strict-sfz';
@@ -53,19 +53,22 @@ test.each(['h-collide', 'p-large-192', 'w-gaps'])(
   },
 );
 
-test('tools of the system read every WAV, and pack it without loss', () => {
-  put('disk.img', loadVector('sound/s-loops-several.img'));
-  spindle('sound', 'disk.img', '--out', 'out');
-  for (const file of files('out').filter((each) => each.endsWith('.wav'))) {
-    const info = spawnSync('sox', ['--info', path('out', file)], { encoding: 'utf8' });
-    expect([info.status, info.stderr]).toEqual([0, '']);
-    const packed = spawnSync('flac', ['--silent', '--keep-foreign-metadata', path('out', file)]);
-    expect(packed.status).toBe(0);
-    expect(
-      spawnSync('flac', ['-t', '--silent', path('out', file.replace('.wav', '.flac'))]).status,
-    ).toBe(0);
-  }
-});
+test.each(['s-loops-several', 'w-gaps'])(
+  'tools of the system read every WAV of %s, and pack it',
+  (name) => {
+    put('disk.img', loadVector(`sound/${name}.img`));
+    spindle('sound', 'disk.img', '--out', 'out');
+    for (const file of files('out').filter((each) => each.endsWith('.wav'))) {
+      const info = spawnSync('sox', ['--info', path('out', file)], { encoding: 'utf8' });
+      expect([info.status, info.stderr]).toEqual([0, '']);
+      const packed = spawnSync('flac', ['--silent', '--keep-foreign-metadata', path('out', file)]);
+      expect(packed.status).toBe(0);
+      expect(
+        spawnSync('flac', ['-t', '--silent', path('out', file.replace('.wav', '.flac'))]).status,
+      ).toBe(0);
+    }
+  },
+);
 
 test('a rate is taken where the disk says none', () => {
   put('disk.img', loadVector('sound/w-gaps.img'));
@@ -81,7 +84,7 @@ test('nothing is written outside the folder, nor over what is there', () => {
   symlinkSync(path(), path('elsewhere'));
   spindle('sound', 'disk.img', '--out', 'out');
   expect(spindle('sound', 'disk.img', '--out', 'out').status).toBe(1);
-  spawnSync('mkdir', ['linked'], { cwd: path() });
+  mkdirSync(path('linked'));
   symlinkSync(path(), path('linked', 'lower-1'));
   expect(spindle('sound', 'disk.img', '--out', 'linked').status).toBe(1);
   expect(files('linked')).toEqual([]);
@@ -115,6 +118,16 @@ test('a sound is put behind the waves of a bank, and read again', () => {
   const [before, after] = ['disk.img', 'new.img'].map((name) => listed(name).volumes[0]!.samples);
   expect(after!.filter(({ path: own }) => own !== 'upper-1/wave-4')).toEqual(before);
   expect(after!.find(({ path: own }) => own === 'upper-1/wave-4')!.frames).toBe(2999);
+});
+
+test('of a WAV that is cut what is there is put, and that it is cut is told', () => {
+  put('disk.img', loadVector('sound/w-gaps.img'));
+  put('cut.wav', loadVector('sound/put-8bit.wav').subarray(0, 544));
+  const args = ['--put', 'cut.wav', '--bank', 'lower 3', '--to', 'new.img'];
+  const { status, stderr } = spindle('sound', 'disk.img', ...args);
+  expect([status, stderr]).toEqual([0, expect.stringContaining('500 are there')]);
+  const put3 = listed('new.img').volumes[0]!.samples.find((each) => /lower-3/.test(each.path));
+  expect(put3!.frames).toBe(500);
 });
 
 test.each([

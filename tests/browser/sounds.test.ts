@@ -18,7 +18,20 @@ const SAMPLER = '/media/SKP-0130/sounds';
 /** The greatest value that goes out now, by the meter of the page. */
 const level = async () =>
   Number(await (await pages.find(css('[data-testid=level]'))).getAttribute('data-level'));
-const sounding = () => until('a sound', async () => (await level()) > 0.02);
+const AUDIBLE = 0.02;
+const sounding = () => until('a sound', async () => (await level()) > AUDIBLE);
+/** From now on the page itself keeps the greatest value: a short sound is over between two looks. */
+const listen = () =>
+  driver.executeScript(`
+    window.loudest = 0;
+    window.levels ??= new MutationObserver((changes) => {
+      for (const { target } of changes)
+        window.loudest = Math.max(window.loudest, Number(target.getAttribute('data-level')));
+    });
+    levels.observe(document.body, { subtree: true, attributeFilter: ['data-level'] });
+  `);
+const sounded = () =>
+  until('a sound', async () => (await driver.executeScript<number>('return loudest')) > AUDIBLE);
 const silent = () => until('silence', async () => (await level()) === 0);
 const chosen = async () => (await pages.find(css('[role=option][aria-selected=true]'))).getText();
 
@@ -28,9 +41,10 @@ test('a volume is gone through by keys, and each sound is heard at once', async 
   await pages.find(css('[role=option][aria-selected=true]'));
   expect(await level()).toBe(0);
   for (const name of ['HORN HIGH', 'HORN HARD', 'BELL']) {
+    await listen();
     await pages.press(Key.ARROW_DOWN);
     await until(`${name} to be chosen`, async () => (await chosen()).startsWith(name));
-    await sounding();
+    await sounded();
   }
   // The bell is over after a second and a half, and nothing goes on.
   await silent();
@@ -44,7 +58,12 @@ test('what has a loop goes on for longer than it lasts, until it is stopped', as
   await sounding();
   const begun = Date.now();
   await until('three seconds', async () => Date.now() - begun > 3000);
-  expect(await level()).toBeGreaterThan(0.02);
+  expect(await level()).toBeGreaterThan(AUDIBLE);
+  await pages.press(' ');
+  await silent();
+  // The button itself has the focus then, and the key is one key all the same.
+  await pages.click(css('[data-testid=play]'));
+  await sounding();
   await pages.press(' ');
   await silent();
 });
@@ -97,7 +116,14 @@ test('all of it is taken out as WAV and SFZ', async () => {
 test('the waves of a floppy are heard at a rate that is said to be assumed', async () => {
   await pages.open('/media/SKP-0131/sounds');
   await until('a wave', async () => (await chosen()).startsWith('wave-1'));
+  await listen();
   await pages.press(Key.ARROW_DOWN);
-  await sounding();
-  expect(await (await pages.find(css('dl'))).getText()).toMatch(/29.411 Hz, assumed/);
+  await sounded();
+  const facts = async () => (await pages.find(css('dl'))).getText();
+  expect(await facts()).toMatch(/29.411 Hz, assumed/);
+  await silent();
+  await listen();
+  await pages.click(css('select option[value="15000"]'));
+  await until('the other rate', async () => /15.000 Hz/.test(await facts()));
+  await sounded();
 });

@@ -1,5 +1,5 @@
 /** `spindle sound --put`: a sound into a bank of a wavesample floppy. */
-import { said } from '@/core/said';
+import { said, type Said } from '@/core/said';
 import { SoundRefusal } from '@/core/sound/sound-file';
 import { readWav } from '@/core/sound/wav/read';
 import { putWave, type WavePut } from '@/core/sound/wavesample/put-wave';
@@ -28,13 +28,17 @@ export async function putSound(image: string, options: PutOptions): Promise<void
   await refuseExisting(to);
   const [bytes, wav] = [await readWhole(image), await readWhole(path)];
   let done: WavePut;
+  let remarks: Said[];
   try {
-    done = putWave(bytes, readWav(wav), { bank, wave, rateHz });
+    const sound = readWav(wav);
+    ({ remarks } = sound);
+    done = putWave(bytes, sound, { bank, wave, rateHz });
   } catch (error) {
     if (!(error instanceof SoundRefusal)) throw error;
     throw new JobError(said('ofSounds.cantBePut', { path, why: error.said }), { cause: error });
   }
   await writeNew(to, [done.image]);
+  for (const what of remarks) tellLine(said('ofSounds.ofTheSound', { path, what }));
   const frames = done.to - done.from;
   tellLine(said('ofSounds.wasPut', { path, bank, wave: done.wave, frames, out: to }));
 }

@@ -4,61 +4,34 @@ import { mkdir, realpath } from 'node:fs/promises';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { toHex } from '@/core/digester';
-import { identifyVolumes } from '@/core/identify/identify';
-import type { Problem } from '@/core/problems';
 import { framesOf, type SoundProgram, type SoundSample, type Sounds } from '@/core/sound/sound';
-import { soundsOf } from '@/core/sound/sounds-of';
-import { TakingOut, type TakenProgram, type TakenSample } from '@/core/sound/taken-out';
+import { soundsIn, type Sounding } from '@/core/sound/sounds-of';
+import { TakingOut, fileOf, type TakenProgram, type TakenSample } from '@/core/sound/taken-out';
 import type { Volume } from '@/core/volume/volume';
 import { tell, toldProblem } from '@/messages/tell';
 import { nodeDigester } from '@/node/digester';
 import { makeFolder } from '../extract';
 import { jsonText, writeNew, writeOut } from '../files';
-import { openImage, type OpenedImage } from '../open-image';
+import { openImage } from '../open-image';
 import { shown } from '../paths';
 import { JobError, UsageError } from '../usage';
 import { putSound } from './put-sound';
 
-/** A volume with its sounds. */
-interface Sounding {
-  volume: Volume;
-  sounds: Sounds;
-}
-
-/** Digests of the frames of samples, each read once. */
+/** Digests of the frames of samples: those that were written have theirs from there. */
 class FrameDigests {
   private readonly known = new Map<SoundSample, string>();
+
+  note(sample: SoundSample, digest: string): void {
+    this.known.set(sample, digest);
+  }
 
   async of(volume: Volume, sample: SoundSample): Promise<string> {
     const known = this.known.get(sample);
     if (known !== undefined) return known;
-    for await (const piece of this.through(volume, sample)) void piece;
-    return this.known.get(sample)!;
-  }
-
-  /** The frames of a sample on their way elsewhere. */
-  async *through(volume: Volume, sample: SoundSample): AsyncGenerator<Uint8Array> {
     const hash = nodeDigester.sha256Stream();
-    for await (const piece of framesOf(volume, sample)) {
-      hash.update(piece);
-      yield piece;
-    }
-    this.known.set(sample, toHex(hash.digest()));
+    for await (const piece of framesOf(volume, sample)) hash.update(piece);
+    return toHex(hash.digest());
   }
-}
-
-async function soundingVolumes(
-  source: OpenedImage,
-  rateHz: number | undefined,
-): Promise<{ sounding: Sounding[]; problems: Problem[] }> {
-  const { volumes, problems } = await identifyVolumes(source);
-  const sounding: Sounding[] = [];
-  for (const { volume, offset, length } of volumes) {
-    const imageBytes = Math.min(length, source.size - offset);
-    const sounds = await soundsOf(volume, { imageBytes, rateHz });
-    if (sounds) sounding.push({ volume, sounds });
-  }
-  return { sounding, problems };
 }
 
 async function sampleJson(volume: Volume, sample: SoundSample, digests: FrameDigests) {
@@ -151,27 +124,12 @@ async function writeTaken(
   root: string,
   digests: FrameDigests,
 ): Promise<object> {
-  const { file, path, name, notCarried } = taken;
-  const parts = file.split('/');
+  const { entry, bytes } = fileOf(taken, nodeDigester);
+  const parts = entry.file.split('/');
   const last = parts.pop()!;
-  const place = join(await makeFolder(root, parts), last);
-  const lost = notCarried.map(tell);
-  if (taken.kind === 'program') {
-    await writeNew(place, [new TextEncoder().encode(taken.text)]);
-    return { file, path, name, notCarried: lost };
-  }
-  await writeNew(place, wavPieces(taken, digests));
-  const pcmSha256 = await digests.of(taken.volume, taken.sample);
-  return { file, path, name, pcmSha256, notCarried: lost };
-}
-
-async function* wavPieces(
-  { volume, sample, wav }: TakenSample,
-  digests: FrameDigests,
-): AsyncGenerator<Uint8Array> {
-  yield wav.head;
-  yield* digests.through(volume, sample);
-  yield wav.tail;
+  await writeNew(join(await makeFolder(root, parts), last), bytes);
+  if (taken.kind === 'sample') digests.note(taken.sample, entry.pcmSha256!);
+  return { ...entry, notCarried: entry.notCarried.map(tell) };
 }
 
 function linesOf({ volume, sounds }: Sounding): string[] {
@@ -242,7 +200,7 @@ async function listSounds(
 ): Promise<void> {
   const source = await openImage(path);
   try {
-    const { sounding, problems } = await soundingVolumes(source, rateHz);
+    const { sounding, problems } = await soundsIn(source, rateHz);
     if (sounding.length === 0) throw new JobError(said('ofSounds.holdsNoSounds', { path }));
     const digests = new FrameDigests();
     const lines = [...problems.map((each) => shown(tell(each.said))), ...sounding.flatMap(linesOf)];

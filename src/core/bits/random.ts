@@ -1,6 +1,6 @@
 /**
- * A small seeded generator, for made-up media and their ageing only: the same seed gives the same
- * disk.
+ * A small seeded generator, for made-up media, their ageing, and dither: the same seed gives the
+ * same disk, and the same sound.
  * Mulberry32 seeded through a 32-bit FNV-1a of a text, so that parts of a disk draw from streams
  * of their own.
  */

@@ -125,7 +125,8 @@ const MAX_ROUNDS = 24;
 
 /**
  * Mends a sector in place, P and Q in turn until nothing changes. `flags` are 2,352 bytes, not 0
- * where the drive distrusts the sector's; true where every word then holds. Whoever calls holds the result against the EDC.
+ * where the drive distrusts the sector's; true where every word then holds. Whoever calls holds the
+ * result against the EDC.
  */
 export function mendParity(sector: Uint8Array, flags: Uint8Array | null): boolean {
   const distrusted = flags ? flags.slice() : null;

@@ -5,6 +5,7 @@
 import { said, type Said } from '@/core/said';
 import { firstChunks, idAt, viewOf } from './iff-chunks';
 import { valueBytes, type PcmCoding } from './pcm';
+import { CENTS_A_NOTE, MOST_VALUE } from './sound';
 import { SoundRefusal, type FileLoop, type SoundFile } from './sound-file';
 
 const HEAD = 12;
@@ -13,7 +14,6 @@ const INST_BYTES = 20;
 const SSND_HEAD = 8;
 const EXPONENT_BIAS = 16_446;
 const MOST_CHANNELS = 64;
-const CENTS_A_NOTE = 100;
 
 /** The 80-bit float of a rate; 0 where it is none. */
 function rateAt(view: DataView, at: number): number {
@@ -87,7 +87,7 @@ function loopsOf(body: Uint8Array | undefined, markers: ReadonlyMap<number, numb
 
 /** The note of an instrument in cents; its detuning raises it, so that it sounds lower as recorded. */
 function soundsAtOf(body: Uint8Array | undefined): number | null {
-  if (!body || body.length < INST_BYTES || body[0]! > 127) return null;
+  if (!body || body.length < INST_BYTES || body[0]! > MOST_VALUE) return null;
   return CENTS_A_NOTE * body[0]! - viewOf(body).getInt8(1);
 }
 

@@ -1,10 +1,9 @@
 /** The sounds of an image as a listing that is sent elsewhere: files by their place in their volume. */
 import type { ByteSource } from '../bits/byte-source';
-import { identifyVolumes } from '../identify/identify';
 import type { Problem } from '../problems';
 import type { VolumeEntry } from '../volume/volume';
 import type { SoundProgram, SoundRegion, SoundSample } from './sound';
-import { soundsOf } from './sounds-of';
+import { soundsIn } from './sounds-of';
 
 /** A file by its place among its volume's entries. */
 interface Placed {
@@ -32,17 +31,9 @@ export interface ListedSounds {
   problems: Problem[];
 }
 
-/** `rateHz` is for what does not say its rate. */
-export async function listSounds(
-  source: ByteSource,
-  { rateHz }: { rateHz?: number | undefined },
-): Promise<ListedSounds[]> {
-  const { volumes } = await identifyVolumes(source);
-  const listed: ListedSounds[] = [];
-  for (const { volume, offset, length } of volumes) {
-    const imageBytes = Math.min(length, source.size - offset);
-    const sounds = await soundsOf(volume, { imageBytes, rateHz });
-    if (!sounds) continue;
+export async function listSounds(source: ByteSource): Promise<ListedSounds[]> {
+  const { sounding } = await soundsIn(source);
+  return sounding.map(({ volume, offset, sounds }) => {
     const places = new Map(volume.entries.map((entry, position) => [entry, position]));
     const at = (entry: VolumeEntry) => places.get(entry)!;
     const folders = sounds.folders.map(({ path, samples, programs }) => ({
@@ -57,7 +48,6 @@ export async function listSounds(
         })),
       })),
     }));
-    listed.push({ offset, filesystem: volume.filesystem, folders, problems: sounds.problems });
-  }
-  return listed;
+    return { offset, filesystem: volume.filesystem, folders, problems: sounds.problems };
+  });
 }

@@ -3,8 +3,11 @@
  * the path of its WAV last on a line of its own. What the text has no word for is listed beside it.
  */
 import { eachOnce, said, type Said } from '@/core/said';
-import { isPlayable } from './sampler/program-file';
 import {
+  CENTS_A_NOTE,
+  MIDDLE_C,
+  MOST_VALUE,
+  isPlayable,
   playbackOf,
   type SoundLoop,
   type SoundProgram,
@@ -12,8 +15,6 @@ import {
   type SoundSample,
 } from './sound';
 
-const CENTS_A_SEMITONE = 100;
-const MOST_NOTE = 127;
 const MOST_TRANSPOSE = 127;
 const MOST_PAN = 100;
 /** Loudness is in the machine's own units: so much of a decibel a step keeps within the range. */
@@ -66,19 +67,19 @@ function regionText(region: SoundRegion, sample: SoundSample, file: string, lost
 }
 
 function pitchText({ cents }: SoundRegion, sample: SoundSample, lost: Said[]): string {
-  const root = sample.rootNote ?? 60;
-  const center = Math.min(MOST_NOTE, root);
-  const total = cents + sample.cents + CENTS_A_SEMITONE * (center - root);
-  const transpose = Math.trunc(total / CENTS_A_SEMITONE);
+  const root = sample.rootNote ?? MIDDLE_C;
+  const center = Math.min(MOST_VALUE, root);
+  const total = cents + sample.cents + CENTS_A_NOTE * (center - root);
+  const transpose = Math.trunc(total / CENTS_A_NOTE);
   const held = Math.max(-MOST_TRANSPOSE, Math.min(MOST_TRANSPOSE, transpose));
   if (held !== transpose) lost.push(said('sound.pitchIsClamped', { name: sample.name }));
-  const tune = held === transpose ? total - CENTS_A_SEMITONE * transpose : 0;
+  const tune = held === transpose ? total - CENTS_A_NOTE * transpose : 0;
   return `pitch_keycenter=${center} transpose=${held} tune=${tune}`;
 }
 
 function loopText(region: SoundRegion, sample: SoundSample, lost: Said[]): string {
   const { name, loops } = sample;
-  const playback = playbackOf(region);
+  const playback = playbackOf(region.loop, sample);
   if (playback === 'unknown') lost.push(said('sound.loopModeIsNotKnown', { name }));
   const mode = MODES[playback];
   const mayLoop = mode === 'loop_continuous' || mode === 'loop_sustain';

@@ -5,6 +5,11 @@
 import type { Problem } from '../problems';
 import type { Volume, VolumeEntry } from '../volume/volume';
 
+export const CENTS_A_NOTE = 100;
+export const MIDDLE_C = 60;
+/** Notes and velocities go from 0 to this. */
+export const MOST_VALUE = 127;
+
 export interface SoundLoop {
   /** First frame. */
   startFrame: number;
@@ -96,12 +101,22 @@ export interface Sounds {
   problems: Problem[];
 }
 
-/** How a region's sample is played: in the zone's own way, or in the sample's. */
-export const playbackOf = ({ loop, sample }: SoundRegion): Playback | 'unknown' =>
-  loop === 'as-sample' ? (sample?.playback ?? 'unknown') : loop;
+/** How a region plays its sample: in the zone's own way, or in the sample's. */
+export const playbackOf = (
+  loop: LoopMode,
+  { playback }: Pick<SoundSample, 'playback'>,
+): Playback | 'unknown' => (loop === 'as-sample' ? playback : loop);
+
+/** Whether its keys and velocities are in order and are such. */
+export const isPlayable = (region: SoundRegion): boolean =>
+  region.lowKey <= region.highKey &&
+  region.highKey <= MOST_VALUE &&
+  region.lowVelocity <= region.highVelocity &&
+  region.highVelocity <= MOST_VALUE;
 
 /** Bytes of one frame. */
-export const frameBytesOf = ({ bits, channels }: SoundSample): number => (bits / 8) * channels;
+export const frameBytesOf = ({ bits, channels }: Pick<SoundSample, 'bits' | 'channels'>): number =>
+  (bits / 8) * channels;
 
 /** The frames of a sample as its file holds them, piece by piece. */
 export async function* framesOf(

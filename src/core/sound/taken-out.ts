@@ -4,10 +4,17 @@
  * of an instrument.
  */
 import type { Said } from '@/core/said';
+import { toHex, type Digester } from '../digester';
 import type { Volume } from '../volume/volume';
 import { safeName } from '../volume/safe-name';
 import { sfzOf } from './sfz';
-import type { SoundFolder, SoundProgram, SoundSample } from './sound';
+import {
+  framesOf,
+  frameBytesOf,
+  type SoundFolder,
+  type SoundProgram,
+  type SoundSample,
+} from './sound';
 import { sampleWav, type SampleWav } from './wav/sample-wav';
 
 /** Bytes of a name, its ending and a number apart: a name may have 200. */
@@ -39,6 +46,54 @@ export interface TakenProgram extends Taken {
   kind: 'program';
   text: string;
 }
+
+/** What the manifest says of a file. */
+export interface TakenEntry {
+  file: string;
+  path: string;
+  name: string;
+  /** Of a sample, once its last byte was given: SHA-256 of its frames. */
+  pcmSha256?: string;
+  notCarried: Said[];
+}
+
+/** A file with the bytes of what is taken out; its entry is complete behind the last of them. */
+export function fileOf(
+  taken: TakenSample | TakenProgram,
+  digester: Digester,
+): { entry: TakenEntry; bytes: AsyncGenerator<Uint8Array> } {
+  const { file, path, name, notCarried } = taken;
+  const entry: TakenEntry = { file, path, name, notCarried };
+  const bytes = taken.kind === 'program' ? textOf(taken) : wavOf(taken, entry, digester);
+  return { entry, bytes };
+}
+
+async function* textOf({ text }: TakenProgram): AsyncGenerator<Uint8Array> {
+  yield new TextEncoder().encode(text);
+}
+
+async function* wavOf(
+  { volume, sample, wav }: TakenSample,
+  entry: TakenEntry,
+  digester: Digester,
+): AsyncGenerator<Uint8Array> {
+  const hash = digester.sha256Stream();
+  yield wav.head;
+  for await (const piece of framesOf(volume, sample)) {
+    hash.update(piece);
+    yield piece;
+  }
+  entry.pcmSha256 = toHex(hash.digest());
+  yield wav.tail;
+}
+
+/** Bytes that a file will have. */
+export const bytesOf = (taken: TakenSample | TakenProgram): number =>
+  taken.kind === 'program'
+    ? taken.text.length
+    : taken.wav.head.length +
+      taken.sample.frames * frameBytesOf(taken.sample) +
+      taken.wav.tail.length;
 
 /** Names in one folder, no two alike also where case is folded. */
 class Names {

@@ -10,7 +10,7 @@ import type { EncodingId } from '@/core/layout/layout';
 import { differingBytes, type LoupeSighting, type LoupeTurn } from '@/core/reading/analysis/loupe';
 import type { TrackSector } from '@/core/reading/track-sector';
 import { say } from '@/messages';
-import { FactList } from './fact-list';
+import { FactList } from '../parts/fact-list';
 
 export const SHOWN_BYTES = 20;
 const hex = (value: number, digits = 2) => value.toString(16).toUpperCase().padStart(digits, '0');

@@ -2,7 +2,7 @@
 import { doubtBetween, type TrackWeights } from '@/core/reading/analysis/weigh-track';
 import type { TrackSector } from '@/core/reading/track-sector';
 import { say } from '@/messages';
-import { FactList } from './fact-list';
+import { FactList } from '../parts/fact-list';
 
 /** A turn of which less is garbage is not named. */
 const WORTH_NAMING = 0.005;

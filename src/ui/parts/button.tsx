@@ -49,7 +49,7 @@ export function Button({
       type="button"
       disabled={disabled}
       onClick={onClick}
-      aria-keyshortcuts={hotkey?.replace('shift+', 'Shift+')}
+      aria-keyshortcuts={hotkey?.replace('shift+', 'Shift+').replace(' ', 'Space')}
       className={
         'inline-flex min-h-9 items-center gap-2.5 rounded-sm border px-3 py-1.5 text-left ' +
         `text-[13px] font-[650] disabled:opacity-45 ${TONES[tone]} ${className}`

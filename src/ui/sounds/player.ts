@@ -92,15 +92,24 @@ export class Player {
     voice.source.stop(currentTime + RELEASE);
   }
 
+  /** Lets a voice leave its loop, and play what stands behind it. */
+  playOut(name: string): void {
+    const voice = this.voices.get(name);
+    if (!voice) return;
+    voice.source.loop = false;
+    voice.isLooped = false;
+  }
+
   stopAll(): void {
     for (const name of this.voices.keys()) this.stop(name);
   }
 
   async close(): Promise<void> {
     this.stopAll();
-    await this.context?.close();
+    const { context } = this;
     this.context = null;
     this.meter = null;
+    await context?.close();
   }
 
   /** The frame that a voice is at; null where it is silent. */

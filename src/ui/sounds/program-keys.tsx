@@ -5,9 +5,10 @@
  */
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { say } from '@/messages';
-import { isForTheBench } from '../parts/keys';
+import { isForTheBench, useKey } from '../parts/keys';
+import { ErrorAlert } from '../parts/page';
 import type { Player } from './player';
-import { playKey, releaseKey, type ListedProgram } from './program-voices';
+import { KeyVoices, type ListedProgram } from './program-voices';
 import type { ListedSample } from './sound-source';
 
 const FIRST_KEY = 24;
@@ -17,10 +18,11 @@ const BLACK = [1, 3, 6, 8, 10];
 const KEY_HEIGHT = 120;
 const BAR = 22;
 const MOST_BARS = 8;
-/** Two octaves from the middle C's own on, by where letters lie; digits above letters. */
-const LETTERS = 'zsxdcvgbhnjmq2w3er5t6y7u';
-const LETTER_BASE = 48;
+/** An octave, by where letters lie: white keys below, black ones above. Digits are the stations'. */
+const LETTERS = 'zsxdcvgbhnjm';
 const LETTER_VELOCITY = 100;
+const OCTAVE = 12;
+const FIRST_OCTAVE = 48;
 const NOTE_ON = 0x90;
 const NOTE_OFF = 0x80;
 
@@ -30,24 +32,28 @@ interface ProgramKeysProps {
   player: Player;
 }
 
-/** Keys that sound now, and how to begin and end one. */
+/** Keys that sound now, how to begin and end one, and what came in between. */
 function useKeys({ program, samples, player }: ProgramKeysProps) {
+  const [voices] = useState(() => new KeyVoices(player, program, samples));
   const [held, setHeld] = useState<ReadonlySet<number>>(new Set());
+  const [trouble, setTrouble] = useState<string | null>(null);
   const press = (key: number, velocity: number) => {
     setHeld((keys) => new Set(keys).add(key));
-    void playKey(player, program, samples, { key, velocity });
+    setTrouble(null);
+    voices.press(key, velocity).catch((error: Error) => setTrouble(error.message));
   };
   const release = (key: number) => {
     setHeld((keys) => new Set([...keys].filter((each) => each !== key)));
-    releaseKey(player, program, key);
+    voices.release(key);
   };
+  useEffect(() => () => voices.leave(), [voices]);
   const latest = useRef({ press, release });
   useEffect(() => {
     latest.current = { press, release };
   });
-  useLetters(latest);
+  const octave = useLetters(latest);
   useNotes(latest);
-  return { held, press, release };
+  return { held, press, release, trouble, octave };
 }
 
 type Latest = React.RefObject<{
@@ -55,54 +61,62 @@ type Latest = React.RefObject<{
   release(key: number): void;
 }>;
 
-function useLetters(latest: Latest): void {
+/** Gives the note of the octave that letters play; `[` and `]` move it. */
+function useLetters(latest: Latest): number {
+  const [octave, setOctave] = useState(FIRST_OCTAVE);
+  const move = (by: number) =>
+    setOctave((from) => Math.max(FIRST_KEY, Math.min(LAST_KEY - OCTAVE, from + by)));
+  useKey('[', () => move(-OCTAVE));
+  useKey(']', () => move(OCTAVE));
   useEffect(() => {
-    const keyOf = ({ key }: KeyboardEvent) => LETTERS.indexOf(key.toLowerCase());
+    // What each letter began, though the octave was moved since.
+    const begun = new Map<string, number>();
     const down = (event: KeyboardEvent) => {
-      const at = keyOf(event);
+      const letter = event.key.toLowerCase();
+      const at = LETTERS.indexOf(letter);
       if (at < 0 || event.repeat || event.shiftKey || !isForTheBench(event)) return;
       event.preventDefault();
-      event.stopPropagation();
-      latest.current.press(LETTER_BASE + at, LETTER_VELOCITY);
+      begun.set(letter, octave + at);
+      latest.current.press(octave + at, LETTER_VELOCITY);
     };
     const up = (event: KeyboardEvent) => {
-      if (keyOf(event) >= 0) latest.current.release(LETTER_BASE + keyOf(event));
+      const note = begun.get(event.key.toLowerCase());
+      if (note !== undefined) latest.current.release(note);
     };
-    // Before other keys of the page: while a program is open its letters are notes.
-    window.addEventListener('keydown', down, true);
+    window.addEventListener('keydown', down);
     window.addEventListener('keyup', up);
     return () => {
-      window.removeEventListener('keydown', down, true);
+      window.removeEventListener('keydown', down);
       window.removeEventListener('keyup', up);
     };
-  }, [latest]);
+  }, [latest, octave]);
+  return octave;
 }
 
-/** Notes of an instrument at the machine, where the browser gives them without a question. */
+/** Notes of an instrument at the machine, once a person let the page hear it. */
 function useNotes(latest: Latest): void {
   useEffect(() => {
-    let inputs: MIDIInput[] = [];
+    const ended = new AbortController();
     const hear = ({ data }: MIDIMessageEvent) => {
       if (!data || data.length < 3) return;
       const kind = data[0]! & 0xf0;
       if (kind === NOTE_ON && data[2]! > 0) latest.current.press(data[1]!, data[2]!);
       else if (kind === NOTE_ON || kind === NOTE_OFF) latest.current.release(data[1]!);
     };
-    const open = async () => {
-      const access = await navigator.requestMIDIAccess?.().catch(() => null);
-      inputs = access ? [...access.inputs.values()] : [];
-      for (const input of inputs) input.addEventListener('midimessage', hear);
-    };
-    void open();
-    return () => {
-      for (const input of inputs) input.removeEventListener('midimessage', hear);
-    };
+    // Not there, or not allowed: there are other ways to play.
+    const open = async () => navigator.requestMIDIAccess?.().catch(() => null);
+    void open().then((access) => {
+      if (ended.signal.aborted) return;
+      for (const input of access?.inputs.values() ?? [])
+        input.addEventListener('midimessage', hear, { signal: ended.signal });
+    });
+    return () => ended.abort();
   }, [latest]);
 }
 
 export function ProgramKeys(props: ProgramKeysProps) {
   const { program } = props;
-  const { held, press, release } = useKeys(props);
+  const { held, press, release, trouble, octave } = useKeys(props);
   const down = (key: number) => (event: PointerEvent<SVGRectElement>) => {
     const { top, height } = event.currentTarget.getBoundingClientRect();
     press(key, Math.max(1, Math.round((127 * (event.clientY - top)) / height)));
@@ -152,7 +166,10 @@ export function ProgramKeys(props: ProgramKeysProps) {
           />
         ))}
       </svg>
-      <figcaption className="mt-1 text-[12px] text-ink-2">{say.sounds.howToPlay}</figcaption>
+      <figcaption className="mt-1 text-[12px] text-ink-2">
+        {say.sounds.howToPlay({ octave })}
+      </figcaption>
+      <ErrorAlert>{trouble && say.sounds.canNotBeHeard({ why: trouble })}</ErrorAlert>
     </figure>
   );
 }

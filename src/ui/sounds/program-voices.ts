@@ -1,4 +1,5 @@
-/** Which samples of a program sound at a key and a velocity, and at what pitch. */
+/** Which samples of a program sound at a key and a velocity, at what pitch, and until when. */
+import { CENTS_A_NOTE, MIDDLE_C, MOST_VALUE, playbackOf, type Playback } from '@/core/sound/sound';
 import { heardSample, type ListedSample } from './sound-source';
 import type { Pitch, Player } from './player';
 import type { Sounds } from '../data/queries';
@@ -6,9 +7,7 @@ import type { Sounds } from '../data/queries';
 export type ListedProgram = Sounds['volumes'][number]['folders'][number]['programs'][number];
 export type ListedRegion = ListedProgram['regions'][number];
 
-const CENTS_A_KEY = 100;
 const MOST_PAN = 50;
-const MOST_VELOCITY = 127;
 
 export const soundsAt = (
   { regions }: ListedProgram,
@@ -31,38 +30,77 @@ export const pitchOf = (
   key: number,
   velocity: number,
 ): Pitch => ({
-  cents: CENTS_A_KEY * (key - (sample.rootNote ?? 60)) + sample.cents + cents,
-  loudness: velocity / MOST_VELOCITY,
+  cents: CENTS_A_NOTE * (key - (sample.rootNote ?? MIDDLE_C)) + sample.cents + cents,
+  loudness: velocity / MOST_VALUE,
   pan: Math.max(-1, Math.min(1, pan / MOST_PAN)),
 });
 
-const LOOPED = ['loop-through-release', 'loop-until-release'];
+const isLooped = (playback: Playback | 'unknown'): boolean =>
+  playback === 'loop-through-release' || playback === 'loop-until-release';
 
-/** Plays all that sounds at a key; its voices are named for it. */
-export async function playKey(
-  player: Player,
-  program: ListedProgram,
-  samples: ReadonlyMap<number, ListedSample>,
-  { key, velocity }: { key: number; velocity: number },
-): Promise<void> {
-  for (const [i, region] of soundsAt(program, key, velocity).entries()) {
-    const sample = samples.get(region.sample!);
-    if (!sample || sample.file === null) continue;
-    const playback = region.loop === 'as-sample' ? sample.playback : region.loop;
-    const heard = await heardSample(sample);
-    player.play(heard, {
-      name: `key ${key} ${i}`,
-      isLooped: LOOPED.includes(playback),
-      pitch: pitchOf(region, sample, key, velocity),
-    });
-  }
+interface Pressed {
+  isHeld: boolean;
+  /** The program was left: what is not there yet is not begun. */
+  isLeft: boolean;
+  /** Voices that it began, and what letting it go does to each. */
+  voices: Map<string, Playback | 'unknown'>;
 }
 
-const MOST_ZONES = 8;
+type Speaker = Pick<Player, 'play' | 'stop' | 'playOut'>;
 
-/** What plays to its end whatever the key does goes on. */
-export function releaseKey(player: Player, program: ListedProgram, key: number): void {
-  const plays = program.regions.filter(({ lowKey, highKey }) => key >= lowKey && key <= highKey);
-  if (plays.length > 0 && plays.every(({ loop }) => loop === 'to-the-end')) return;
-  for (let i = 0; i < MOST_ZONES; i++) player.stop(`key ${key} ${i}`);
+/** The keys of a program, of which each begins its voices and lets them go. */
+export class KeyVoices {
+  private readonly pressed = new Map<number, Pressed>();
+
+  constructor(
+    private readonly player: Speaker,
+    private readonly program: ListedProgram,
+    private readonly samples: ReadonlyMap<number, ListedSample>,
+    private readonly load: typeof heardSample = heardSample,
+  ) {}
+
+  /** Ends when all that sounds at the key has begun; rejects where one can't be fetched. */
+  async press(key: number, velocity: number): Promise<void> {
+    this.release(key);
+    const pressed: Pressed = { isHeld: true, isLeft: false, voices: new Map() };
+    this.pressed.set(key, pressed);
+    const regions = soundsAt(this.program, key, velocity);
+    await Promise.all(
+      regions.map(async (region, i) => {
+        const sample = this.samples.get(region.sample!);
+        if (!sample) return;
+        const heard = await this.load(sample);
+        if (pressed.isLeft) return;
+        const playback = playbackOf(region.loop, sample);
+        const name = `key ${key} ${i}`;
+        pressed.voices.set(name, playback);
+        const pitch = pitchOf(region, sample, key, velocity);
+        this.player.play(heard, { name, isLooped: isLooped(playback), pitch });
+        // Let go before its sample was there.
+        if (!pressed.isHeld) this.letGo(name, playback);
+      }),
+    );
+  }
+
+  release(key: number): void {
+    const pressed = this.pressed.get(key);
+    if (!pressed) return;
+    this.pressed.delete(key);
+    pressed.isHeld = false;
+    for (const [name, playback] of pressed.voices) this.letGo(name, playback);
+  }
+
+  /** Lets all keys go, for good. */
+  leave(): void {
+    for (const [key, pressed] of this.pressed) {
+      pressed.isLeft = true;
+      this.release(key);
+    }
+  }
+
+  private letGo(name: string, playback: Playback | 'unknown'): void {
+    if (playback === 'to-the-end') return;
+    if (playback === 'loop-until-release') this.player.playOut(name);
+    else this.player.stop(name);
+  }
 }

@@ -1,6 +1,6 @@
 'use client';
 /** The sounds of a copy, one under the other as they lie in its volumes. */
-import { useEffect, useRef } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { say } from '@/messages';
 import type { Sounds } from '../data/queries';
 import type { ListedProgram } from './program-voices';
@@ -77,7 +77,7 @@ export function SoundList({ groups, chosen, choose }: SoundListProps) {
       aria-label={say.sounds.sounds}
     >
       {groups.map(({ title, items }) => (
-        <div key={title} role="group" aria-label={title}>
+        <div key={items[0]!.key} role="group" aria-label={title}>
           <p role="presentation" className="sticky top-0 bg-sunk px-3 py-1 text-[13px] font-[650]">
             {title}
           </p>
@@ -90,15 +90,14 @@ export function SoundList({ groups, chosen, choose }: SoundListProps) {
   );
 }
 
-function Row({
-  item,
-  isChosen,
-  choose,
-}: {
+interface RowProps {
   item: Item;
   isChosen: boolean;
   choose(item: Item): void;
-}) {
+}
+
+/** A medium may have thousands: only those that change are made anew. */
+const Row = memo(function Row({ item, isChosen, choose }: RowProps) {
   const own = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     if (isChosen) own.current?.scrollIntoView({ block: 'nearest' });
@@ -119,7 +118,7 @@ function Row({
       <span className="shrink-0 text-[12px] text-ink-2">{aboutOf(item)}</span>
     </button>
   );
-}
+});
 
 const nameOf = (item: Item): string => {
   if (item.kind === 'sample') return item.sample.name;

@@ -5,10 +5,12 @@ import { useCallback, useEffect, useState } from 'react';
 import { grouped } from '@/core/text/grouped';
 import { say } from '@/messages';
 import { Button } from '../parts/button';
+import { FactList } from '../parts/fact-list';
 import { ErrorAlert } from '../parts/page';
 import type { Player } from './player';
 import type { Item } from './sound-list';
 import { heardFile, heardSample, type Heard, type ListedSample } from './sound-source';
+import { Problems } from './problems';
 import { ToneChart } from './tone-chart';
 import { WaveChart } from './wave-chart';
 
@@ -19,6 +21,8 @@ interface SoundPanelProps {
   player: Player;
   /** It was chosen by hand: it is heard at once. */
   playsAtOnce: boolean;
+  /** Sets the rate of what does not say its own. */
+  setRate(rateHz: number): void;
 }
 
 const VOICE = 'chosen';
@@ -26,10 +30,12 @@ const VOICE = 'chosen';
 const heardOf = (item: Single): Promise<Heard> =>
   item.kind === 'sample' ? heardSample(item.sample) : heardFile(item.file, item.path);
 
-export function SoundPanel({ item, player, playsAtOnce }: SoundPanelProps) {
+export function SoundPanel({ item, player, playsAtOnce, setRate }: SoundPanelProps) {
   const { data: heard, error } = useQuery({
     queryKey: ['heard', item.key, item.kind === 'sample' ? item.sample.rateHz : null],
     queryFn: () => heardOf(item),
+    // Sounds are kept where they are fetched, and no more of them than there.
+    gcTime: 0,
     staleTime: Infinity,
     retry: false,
   });
@@ -39,6 +45,9 @@ export function SoundPanel({ item, player, playsAtOnce }: SoundPanelProps) {
       <h2 className="font-mono">{name}</h2>
       {heard && <Hearing heard={heard} player={player} playsAtOnce={playsAtOnce} />}
       <ErrorAlert>{error && say.sounds.canNotBeHeard({ why: error.message })}</ErrorAlert>
+      {item.kind === 'sample' && item.sample.rateAssumed && (
+        <RateChoice rateHz={item.sample.rateHz} setRate={setRate} />
+      )}
       {item.kind === 'sample' && <Facts sample={item.sample} playedBy={item.playedBy} />}
     </>
   );
@@ -75,7 +84,11 @@ function useHearing(heard: Heard, player: Player, playsAtOnce: boolean) {
   return { isPlaying, isLooped, setIsLooped, cursor, setCursor, turn };
 }
 
-function Hearing({ heard, player, playsAtOnce }: Omit<SoundPanelProps, 'item'> & { heard: Heard }) {
+function Hearing({
+  heard,
+  player,
+  playsAtOnce,
+}: Pick<SoundPanelProps, 'player' | 'playsAtOnce'> & { heard: Heard }) {
   const { isPlaying, isLooped, setIsLooped, cursor, setCursor, turn } = useHearing(
     heard,
     player,
@@ -97,6 +110,32 @@ function Hearing({ heard, player, playsAtOnce }: Omit<SoundPanelProps, 'item'> &
         <ToneChart player={player} />
       </div>
     </>
+  );
+}
+
+/** Rates that machines of the time recorded at. */
+const RATES = [
+  8000, 8363, 11_025, 15_000, 16_000, 16_726, 22_050, 22_255, 27_778, 29_411, 31_250, 32_000,
+  44_100, 48_000,
+];
+
+function RateChoice({ rateHz, setRate }: { rateHz: number; setRate(rateHz: number): void }) {
+  const rates = RATES.includes(rateHz) ? RATES : [rateHz, ...RATES];
+  return (
+    <label className="mt-3 flex items-center gap-2 text-[13px]">
+      {say.sounds.asIf}
+      <select
+        value={rateHz}
+        onChange={(event) => setRate(Number(event.target.value))}
+        className="rounded-sm border border-line bg-sheet px-2 py-1"
+      >
+        {rates.map((rate) => (
+          <option key={rate} value={rate}>
+            {say.sounds.hertz({ rate: grouped(rate) })}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 
@@ -123,21 +162,10 @@ function Facts({ sample, playedBy }: FactsProps) {
   ];
   return (
     <>
-      <dl className="mt-3 grid grid-cols-[130px_1fr] gap-x-3 text-[13px]">
-        {facts.map(([name, value]) => (
-          <div key={name} className="contents">
-            <dt className="text-ink-2">{name}</dt>
-            <dd className="font-mono">{value}</dd>
-          </div>
-        ))}
-      </dl>
-      <ul className="mt-2 text-[13px]">
-        {problems.map(({ message }) => (
-          <li key={message} className="border-l-4 border-ochre pl-2">
-            {message}
-          </li>
-        ))}
-      </ul>
+      <div className="mt-3">
+        <FactList facts={facts} />
+      </div>
+      <Problems problems={problems} />
     </>
   );
 }

@@ -1,6 +1,10 @@
 /** Sounds as the page has them: fetched once, made numbers, with what is drawn of them. */
 import { Peaks } from '@/core/sound/peaks';
 import { monoOf, valuesOf } from '@/core/sound/pcm';
+import { frameBytesOf } from '@/core/sound/sound';
+import { SoundRefusal, type SoundFile } from '@/core/sound/sound-file';
+import { said } from '@/core/said';
+import { tell } from '@/messages/tell';
 import { readSound } from '@/core/sound/read-sound';
 import type { Sounds } from '../data/queries';
 
@@ -47,7 +51,7 @@ export const heardSample = (sample: ListedSample): Promise<Heard> =>
   once(`${sample.file} ${sample.rateHz}`, async () => {
     const { name, rateHz, headerBytes, frames, bits, loops, start, end, doubts } = sample;
     const bytes = await bytesOf(sample.file!);
-    const data = bytes.subarray(headerBytes, headerBytes + frames * (bits / 8));
+    const data = bytes.subarray(headerBytes, headerBytes + frames * frameBytesOf(sample));
     const width = bits === 8 ? 1 : 2;
     const values = Float32Array.from(
       valuesOf(data, { kind: 'linear', bytes: width, signed: bits === 16, bigEndian: false }),
@@ -59,11 +63,22 @@ export const heardSample = (sample: ListedSample): Promise<Heard> =>
     return { name, rateHz, values, peaks, loop, loops, start: first, end: last, doubts };
   });
 
-/** A file of sound, by what it says of itself; null of one that is none. */
+/** A file of sound; what it is not, in words. */
+function soundIn(bytes: Uint8Array): SoundFile {
+  try {
+    const sound = readSound(bytes);
+    if (sound) return sound;
+  } catch (error) {
+    if (!(error instanceof SoundRefusal)) throw error;
+    throw new Error(tell(error.said), { cause: error });
+  }
+  throw new Error(tell(said('sound.isNoSound')));
+}
+
+/** A file of sound, by what it says of itself. */
 export const heardFile = (file: number, path: string): Promise<Heard> =>
   once(`file ${file}`, async () => {
-    const sound = readSound(await bytesOf(file));
-    if (!sound) throw new Error(path);
+    const sound = soundIn(await bytesOf(file));
     const { coding, data, channels, rateHz } = sound;
     const values = Float32Array.from(monoOf(valuesOf(data, coding), channels));
     const loops = sound.loops.map((each) => ({ ...each, hold: true }));

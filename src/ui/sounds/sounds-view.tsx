@@ -2,7 +2,7 @@
 /** The sounds of a medium: gone through by keys and heard at once, seen over time, taken out. */
 import { useMutation, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { say } from '@/messages';
 import type { ExtractAsked } from '@/server/features/extracts/extracts';
 import { post } from '../data/api';
@@ -14,6 +14,7 @@ import { EmptyState, ErrorAlert, PageHead } from '../parts/page';
 import { Player } from './player';
 import { ProgramKeys } from './program-keys';
 import { SoundList, groupsOf, type Item } from './sound-list';
+import { Problems } from './problems';
 import { SoundPanel } from './sound-panel';
 import { ToneChart } from './tone-chart';
 import { ZoneTable } from './zone-table';
@@ -65,18 +66,27 @@ function titleOf(items: readonly Item[], { tracks }: Sounds): string {
 const isHeld = ({ volumes }: Sounds): boolean =>
   volumes.some(({ folders }) => folders.some(({ samples }) => samples.length > 0));
 
+type Single = Exclude<Item, { kind: 'program' }>;
+
+/** A sound whose medium does not say its rate, as if it had the one that was chosen. */
+function atRate(item: Single, rateHz: number | null): Single {
+  if (item.kind !== 'sample' || !item.sample.rateAssumed || rateHz === null) return item;
+  return { ...item, sample: { ...item.sample, rateHz } };
+}
+
 function Listening({ copyId, sounds, over }: ListeningProps) {
   const player = usePlayer();
-  const groups = groupsOf(sounds);
-  const items = groups.flatMap((group) => group.items);
+  const groups = useMemo(() => groupsOf(sounds), [sounds]);
+  const items = useMemo(() => groups.flatMap((group) => group.items), [groups]);
   const [chosen, setChosen] = useState<Item | null>(
     items.find(({ kind }) => kind !== 'program') ?? items[0] ?? null,
   );
   const [wasAsked, setWasAsked] = useState(false);
-  const choose = (item: Item) => {
+  const [asIf, setAsIf] = useState<number | null>(null);
+  const choose = useCallback((item: Item) => {
     setChosen(item);
     setWasAsked(true);
-  };
+  }, []);
   const step = (by: number) => {
     const at = items.findIndex(({ key }) => key === chosen?.key);
     const next = items[Math.max(0, Math.min(items.length - 1, at + by))];
@@ -93,14 +103,21 @@ function Listening({ copyId, sounds, over }: ListeningProps) {
       {items.length === 0 && sounds.tracks.length === 0 && (
         <EmptyState>{say.sounds.noneAreKnown}</EmptyState>
       )}
+      <Problems problems={sounds.volumes.flatMap(({ problems }) => problems)} />
       {chosen && (
         <div className="grid grid-cols-[330px_1fr] gap-4">
           <SoundList groups={groups} chosen={chosen.key} choose={choose} />
           <div className="min-w-0">
             {chosen.kind === 'program' ? (
-              <OfProgram item={chosen} player={player} />
+              <OfProgram key={chosen.key} item={chosen} player={player} />
             ) : (
-              <SoundPanel key={chosen.key} item={chosen} player={player} playsAtOnce={wasAsked} />
+              <SoundPanel
+                key={`${chosen.key} ${asIf}`}
+                item={atRate(chosen, asIf)}
+                player={player}
+                playsAtOnce={wasAsked}
+                setRate={setAsIf}
+              />
             )}
           </div>
         </div>
@@ -123,11 +140,7 @@ function OfProgram({ item, player }: { item: Item & { kind: 'program' }; player:
         <ToneChart player={player} />
       </div>
       <ZoneTable regions={program.regions} />
-      <ul className="mt-2 text-[13px]">
-        {program.problems.map(({ message }) => (
-          <li key={message}>{message}</li>
-        ))}
-      </ul>
+      <Problems problems={program.problems} />
     </>
   );
 }

@@ -38,10 +38,14 @@ export function ToneChart({ player }: { player: Player }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     let asked = 0;
-    const loudness = new Float32Array(1024);
+    let loudness = new Float32Array();
     const draw = () => {
       asked = requestAnimationFrame(draw);
-      if (player.analyser && canvas.current) paint(canvas.current, player.analyser, loudness);
+      const { analyser } = player;
+      if (!analyser || !canvas.current) return;
+      if (loudness.length !== analyser.frequencyBinCount)
+        loudness = new Float32Array(analyser.frequencyBinCount);
+      paint(canvas.current, analyser, loudness);
     };
     draw();
     return () => cancelAnimationFrame(asked);

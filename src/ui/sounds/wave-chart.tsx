@@ -1,8 +1,9 @@
 'use client';
 /** A sound over its time: the wheel looks closer, a click sets from where it is played. */
-import { useEffect, useRef, useState, type MouseEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { grouped } from '@/core/text/grouped';
 import { say } from '@/messages';
+import { useChartFrame } from '../charts/use-chart-frame';
 import type { Heard } from './sound-source';
 import { paintWave, type Stretch } from './wave-paint';
 
@@ -30,9 +31,10 @@ function lookedAt(view: Stretch, all: Stretch, frame: number, times: number): St
 }
 
 function useView(heard: Heard) {
-  const [seen, setSeen] = useState({ heard, view: whole(heard) });
+  const [seen, setSeen] = useState(() => ({ heard, view: whole(heard) }));
   // Another sound is seen whole.
-  const view = seen.heard === heard ? seen.view : whole(heard);
+  const all = useMemo(() => whole(heard), [heard]);
+  const view = seen.heard === heard ? seen.view : all;
   return [view, (next: Stretch) => setSeen({ heard, view: next })] as const;
 }
 
@@ -40,13 +42,10 @@ export function WaveChart({ heard, cursor, setCursor, playedFrame }: WaveChartPr
   const canvas = useRef<HTMLCanvasElement>(null);
   const needle = useRef<HTMLDivElement>(null);
   const [view, setView] = useView(heard);
+  const { width, scheme } = useChartFrame(canvas);
   useEffect(() => {
-    const paint = () => canvas.current && paintWave(canvas.current, heard, view);
-    paint();
-    const watcher = new ResizeObserver(paint);
-    watcher.observe(canvas.current!);
-    return () => watcher.disconnect();
-  });
+    if (width > 0) paintWave(canvas.current!, heard, view);
+  }, [heard, view, width, scheme]);
   useNeedle(needle, view, playedFrame);
   useWheel(canvas, heard, view, setView);
   const click = (event: MouseEvent<HTMLCanvasElement>) => {

@@ -3,9 +3,10 @@
  * is lost, told to every page, and gone on with.
  */
 import { tmpdir } from 'node:os';
-import { eq, sql } from 'drizzle-orm';
+import { and, eq, gt, notExists, sql } from 'drizzle-orm';
 import { fairCopies } from '@/server/features/copies/tables';
 import { startExtract } from '@/server/features/extracts/extracts';
+import { extracts } from '@/server/features/extracts/tables';
 import { createUpload } from '@/server/features/intake/uploads';
 import { ledger } from '@/server/features/ledger/tables';
 import { said } from '@/core/said';
@@ -19,6 +20,8 @@ import { hasRoomFor, storeRoom } from '@/server/platform/blobs/store-room';
 import { blobs } from '@/server/platform/blobs/tables';
 import { readConfigAnew } from '@/server/platform/config';
 import { isDiskFull } from '@/server/platform/db/disk-full';
+import { connectDatabase } from '@/server/platform/db/database';
+import { jobs } from '@/server/platform/jobs/tables';
 import { announce, EventHub, STORE_AWAY } from '@/server/platform/events';
 import { until } from '../../support/application';
 import { serverSuite } from '../../support/server-suite';
@@ -134,6 +137,41 @@ test('a sitting that the full disk itself stopped goes on as well', async () => 
   await goOnWithRoom(db);
   expect(await stateOf()).toBe('waiting');
   await askSitting(db, who, sittingId, 'stop');
+});
+
+test('an extract that the full disk stopped begins anew, and nothing of the first is left', async () => {
+  const { db } = suite.connection;
+  const owner = connectDatabase(suite.application.ownerUrl, { max: 1 });
+  const ofSittings = db.select({ id: sittings.captureBlob }).from(sittings);
+  const isOther = notExists(ofSittings.where(eq(sittings.captureBlob, blobs.id)));
+  const begun = new Date();
+  const growing = () =>
+    db
+      .select()
+      .from(blobs)
+      .where(and(eq(blobs.state, 'growing'), gt(blobs.createdAt, begun), isOther));
+  await owner.db.execute(sql`
+    create function no_room() returns trigger language plpgsql as
+    $$ begin raise exception 'no space left' using errcode = '53100'; end $$`);
+  await owner.db.execute(sql`
+    create trigger full_disk before insert on blob_chunks for each row execute function no_room()`);
+  const worker = suite.application.startWorker();
+  const [copy] = await db.select().from(fairCopies).limit(1);
+  const { id } = await startExtract(db, who, { copies: [copy!.id], what: 'images' });
+  const row = async () => (await db.select().from(extracts).where(eq(extracts.id, id)))[0]!;
+  const tries = async () =>
+    (await db.select().from(jobs).where(eq(jobs.kind, 'extract'))).map(({ epoch }) => epoch)[0]!;
+  try {
+    await until('a second try', async () => (await tries()) > 2);
+    expect((await row()).endedAt).toBeNull();
+    expect((await growing()).length).toBeLessThan(2);
+  } finally {
+    await owner.db.execute(sql`drop function no_room cascade`);
+    await owner.close();
+  }
+  await until('the ZIP', async () => (await row()).state === 'done');
+  expect(await growing()).toHaveLength(0);
+  await worker.kill();
 });
 
 test('an extract is refused as well', async () => {

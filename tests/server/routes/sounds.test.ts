@@ -7,6 +7,7 @@ import { extracts } from '@/server/features/extracts/tables';
 import { takeIn } from '@/server/features/intake/intake';
 import { soundsOfCopy } from '@/server/features/sounds/queries';
 import { files } from '@/server/features/copies/tables';
+import { findings } from '@/server/features/signatures/tables';
 import { readBlob } from '@/server/platform/blobs/read-blob';
 import { until } from '../../support/application';
 import { serverSuite } from '../../support/server-suite';
@@ -23,8 +24,8 @@ async function copyOf(name: string): Promise<number> {
   const { code } = await takeIn(db(), who, { name }, loadVector(`sound/${name}`));
   return (await mediumDetail(db(), code)).copy!.id;
 }
-const samplesOf = async (copy: number, rateHz?: number) =>
-  (await soundsOfCopy(db(), copy, { rateHz })).volumes.flatMap(({ folders }) =>
+const samplesOf = async (copy: number) =>
+  (await soundsOfCopy(db(), copy)).volumes.flatMap(({ folders }) =>
     folders.flatMap(({ samples }) => samples),
   );
 
@@ -51,11 +52,22 @@ test('what is doubtful of a file lies on the time of its sound', async () => {
   expect(sample!.doubts).toEqual([{ from: 5, to: 25 }]);
 });
 
-test('a rate is used where the medium says none, and no copy has no sounds', async () => {
-  const copy = await copyOf('w-gaps.img');
-  const rates = (await samplesOf(copy, 15_000)).map(({ rateHz }) => rateHz);
-  expect(new Set(rates)).toEqual(new Set([15_000]));
-  await expect(soundsOfCopy(db(), 999_999, {})).rejects.toMatchObject({ status: 404 });
+test('of no copy there are no sounds', () =>
+  expect(soundsOfCopy(db(), 999_999)).rejects.toMatchObject({ status: 404 }));
+
+test('in quarantine nothing is heard', async () => {
+  const copy = await copyOf('p-missing.img');
+  const { file } = (await samplesOf(copy))[0]!;
+  await expect(fileToHear(db(), file!)).resolves.toBeInstanceOf(Response);
+  await db().insert(findings).values({
+    fairCopyId: copy,
+    rule: 'made-up',
+    name: 'made-up',
+    note: '',
+    path: null,
+    offset: 0,
+  });
+  await expect(fileToHear(db(), file!)).rejects.toMatchObject({ status: 409 });
 });
 
 test('the sounds of a copy are taken out by a job', async () => {

@@ -15,11 +15,16 @@ import {
   nameOf,
 } from '../../volume/sampler/records';
 import type { VolumeEntry } from '../../volume/volume';
-import { PLAYBACKS, type LoopMode, type SoundProgram, type SoundRegion } from '../sound';
+import {
+  CENTS_A_NOTE,
+  PLAYBACKS,
+  isPlayable,
+  type LoopMode,
+  type SoundProgram,
+  type SoundRegion,
+} from '../sound';
 import { FileProblems, headerBytesOf } from './sample-file';
 
-const CENTS_A_SEMITONE = 100;
-const MOST_VALUE = 127;
 /** No program has more key groups: their number is a byte. */
 export const MOST_PROGRAM_BYTES = 192 * 256;
 
@@ -62,7 +67,7 @@ export function programOf(
 /** A region for each zone of a key group that names a sample. */
 function regionsOf(group: Uint8Array, sampleNamed: SampleNamed): SoundRegion[] {
   const { cents, semitones } = KEY_GROUP_FIELDS;
-  const own = CENTS_A_SEMITONE * signedIn(group, semitones) + signedIn(group, cents);
+  const own = CENTS_A_NOTE * signedIn(group, semitones) + signedIn(group, cents);
   const regions: SoundRegion[] = [];
   for (let zone = 0; zone < ZONES; zone++) {
     const at = ZONE_TABLE + zone * ZONE;
@@ -77,7 +82,7 @@ function regionsOf(group: Uint8Array, sampleNamed: SampleNamed): SoundRegion[] {
       highKey: numberIn(group, KEY_GROUP_FIELDS.highKey),
       lowVelocity: number('lowVelocity'),
       highVelocity: number('highVelocity'),
-      cents: own + CENTS_A_SEMITONE * signed('semitones') + signed('cents'),
+      cents: own + CENTS_A_NOTE * signed('semitones') + signed('cents'),
       loop: LOOP_MODES[number('loopMode')] ?? 'unknown',
       loudness: signed('loudness'),
       filterOffset: signed('filterOffset'),
@@ -86,13 +91,6 @@ function regionsOf(group: Uint8Array, sampleNamed: SampleNamed): SoundRegion[] {
   }
   return regions;
 }
-
-/** Whether its keys and velocities are in order and are such. */
-export const isPlayable = (region: SoundRegion): boolean =>
-  region.lowKey <= region.highKey &&
-  region.highKey <= MOST_VALUE &&
-  region.lowVelocity <= region.highVelocity &&
-  region.highVelocity <= MOST_VALUE;
 
 function tellRegions(regions: readonly SoundRegion[], path: string, problems: FileProblems): void {
   const missing = new Set(

@@ -16,14 +16,12 @@ import {
   SAMPLE_HEADER,
 } from '../../volume/sampler/records';
 import type { VolumeEntry } from '../../volume/volume';
-import { PLAYBACKS, type SoundLoop, type SoundSample } from '../sound';
+import { CENTS_A_NOTE, MOST_VALUE, PLAYBACKS, type SoundLoop, type SoundSample } from '../sound';
 
 const BYTES_A_FRAME = 2;
 /** A time that stands for as long as a key is held. */
 const HOLD_MS = 9999;
-const CENTS_A_SEMITONE = 100;
 const VALID = 0x80;
-const MOST_NOTE = 127;
 /** By rate code, where the header gives no rate in hertz. */
 const RATES: readonly number[] = Object.freeze([22_050, 44_100]);
 const USUAL_RATE = 44_100;
@@ -76,7 +74,7 @@ export function sampleOf(
     rateHz,
     rateAssumed,
     rootNote: numberIn(header, SAMPLE_HEADER.rootNote),
-    cents: CENTS_A_SEMITONE * signedIn(header, semitones) + signedIn(header, cents),
+    cents: CENTS_A_NOTE * signedIn(header, semitones) + signedIn(header, cents),
     channels: 1,
     bits: 16,
     frames,
@@ -101,8 +99,11 @@ function tellOddHeader(header: Uint8Array, path: string, problems: FileProblems)
   if (mark !== FILE_MARK.sample) odd(said('sound.beginsOtherwise', { path, mark }));
   if (bytesIn(header, SAMPLE_HEADER.isValid)[0] !== VALID)
     odd(said('sound.isNotMarkedValid', { path }));
+  const code = numberIn(header, SAMPLE_HEADER.rateCode);
+  const saysRate = numberIn(header, SAMPLE_HEADER.rateInHz) > 0;
+  if (!saysRate && !RATES[code]) odd(said('sound.hasNoSuchRate', { path, code }));
   const note = numberIn(header, SAMPLE_HEADER.rootNote);
-  if (note > MOST_NOTE) odd(said('sound.hasNoSuchNote', { path, note }));
+  if (note > MOST_VALUE) odd(said('sound.hasNoSuchNote', { path, note }));
   const playback = numberIn(header, SAMPLE_HEADER.playback);
   if (!PLAYBACKS[playback]) odd(said('sound.hasNoSuchPlayback', { path, playback }));
 }

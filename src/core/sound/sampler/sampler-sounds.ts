@@ -22,7 +22,7 @@ function* foldersOf(volume: Volume): Generator<{ path: string[]; files: VolumeEn
       continue;
     }
     if (folder) yield folder;
-    folder = { path: [entry.path.slice(0, 1), entry.recordedName], files: [] };
+    folder = { path: [entry.path.split('/')[0]!, entry.recordedName], files: [] };
   }
   if (folder) yield folder;
 }

@@ -5,6 +5,7 @@
 import { said, type Said } from '@/core/said';
 import { valueBytes, type PcmCoding } from '../pcm';
 import { idAt, iffChunks, viewOf, type IffChunk } from '../iff-chunks';
+import { CENTS_A_NOTE, MOST_VALUE } from '../sound';
 import { SoundRefusal, type FileLoop, type SoundFile } from '../sound-file';
 
 const HEAD = 12;
@@ -57,7 +58,7 @@ function samplerFacts(body: Uint8Array): Pick<SoundFile, 'loops' | 'soundsAt'> {
   if (body.length < SMPL_BYTES) return { loops: [], soundsAt: null };
   const view = viewOf(body);
   const unity = view.getUint32(0x0c, true);
-  const soundsAt = 100 * (unity + view.getUint32(0x10, true) / WHOLE_NOTE);
+  const soundsAt = CENTS_A_NOTE * (unity + view.getUint32(0x10, true) / WHOLE_NOTE);
   const room = Math.floor((body.length - SMPL_BYTES) / LOOP_BYTES);
   const count = Math.min(view.getUint32(0x1c, true), room, MOST_LOOPS);
   const loops = Array.from({ length: count }, (_, i): FileLoop => {
@@ -65,7 +66,7 @@ function samplerFacts(body: Uint8Array): Pick<SoundFile, 'loops' | 'soundsAt'> {
     const startFrame = view.getUint32(at + 0x08, true);
     return { startFrame, endFrame: view.getUint32(at + 0x0c, true) + 1 };
   });
-  return { loops, soundsAt: unity > 127 ? null : soundsAt };
+  return { loops, soundsAt: unity > MOST_VALUE ? null : soundsAt };
 }
 
 /** Throws `SoundRefusal` where it is none, or holds no frame. */
@@ -73,7 +74,7 @@ export function readWav(bytes: Uint8Array): SoundFile {
   if (bytes.length < HEAD || idAt(bytes, 0) !== 'RIFF' || idAt(bytes, 8) !== 'WAVE')
     throw new SoundRefusal(said('sound.isNoWav'));
   let format: Format | null = null;
-  let data: IffChunk | null = null;
+  let data: (IffChunk & { isStreamed: boolean }) | null = null;
   let facts: Pick<SoundFile, 'loops' | 'soundsAt'> = { loops: [], soundsAt: null };
   for (const chunk of iffChunks(bytes, true)) {
     if (chunk.id === 'fmt ') format ??= formatOf(chunk.body);
@@ -81,7 +82,7 @@ export function readWav(bytes: Uint8Array): SoundFile {
     if (chunk.id !== 'data' || data) continue;
     // A size of nothing at the end of a file is that of a stream.
     const isStreamed = chunk.stated === STREAMED || (chunk.stated === 0 && isLast(bytes, chunk));
-    data = isStreamed ? { ...chunk, body: restOf(bytes, chunk) } : chunk;
+    data = { ...chunk, isStreamed, body: isStreamed ? restOf(bytes, chunk) : chunk.body };
   }
   if (!format) throw new SoundRefusal(said('sound.hasNoFormat'));
   if (!data) throw new SoundRefusal(said('sound.hasNoData'));
@@ -99,14 +100,16 @@ function isLast(bytes: Uint8Array, chunk: IffChunk): boolean {
 
 function wavOf(
   { coding, channels, rateHz, bits, align }: Format,
-  { stated, body }: IffChunk,
+  { stated, body, isStreamed }: IffChunk & { isStreamed: boolean },
   facts: Pick<SoundFile, 'loops' | 'soundsAt'>,
 ): SoundFile {
   const frameBytes = valueBytes(coding) * channels;
   const frames = Math.floor(body.length / frameBytes);
   if (frames === 0) throw new SoundRefusal(said('sound.holdsNoFrame'));
   const remarks: Said[] = [];
-  if (body.length < stated) remarks.push(said('sound.dataIsCut', { stated, there: body.length }));
+  if (isStreamed) remarks.push(said('sound.lengthIsNotSaid', { there: body.length }));
+  else if (body.length < stated)
+    remarks.push(said('sound.dataIsCut', { stated, there: body.length }));
   if (align !== frameBytes) remarks.push(said('sound.alignIsOdd', { align, frameBytes }));
   const loops = facts.loops.filter(
     ({ startFrame, endFrame }) => startFrame < endFrame && endFrame <= frames,

@@ -3,16 +3,21 @@
  * (Multimedia Programming Interface 1.0, and the chunk's own public note of 1994).
  */
 import { said, type Said } from '@/core/said';
-import { frameBytesOf, type SoundLoop, type SoundSample } from '../sound';
+import {
+  CENTS_A_NOTE,
+  MIDDLE_C,
+  MOST_VALUE,
+  frameBytesOf,
+  type SoundLoop,
+  type SoundSample,
+} from '../sound';
 import { wavHeader } from './header';
 
 const SMPL_BYTES = 36;
 const LOOP_BYTES = 24;
 const CHUNK_HEAD = 8;
 const NANOSECONDS = 1e9;
-const MOST_NOTE = 127;
 const WHOLE_NOTE = 2 ** 32;
-const CENTS_A_NOTE = 100;
 /** A fine length counts 65,536ths of a frame, a loop's fraction 2⁻³². */
 const FINE_TO_FRACTION = 65_536;
 
@@ -25,14 +30,14 @@ export interface SampleWav {
 
 /** The note at which a recording sounds as recorded, in cents from note 0. */
 const soundsAt = ({ rootNote, cents }: SoundSample): number =>
-  CENTS_A_NOTE * (rootNote ?? 60) - cents;
+  CENTS_A_NOTE * (rootNote ?? MIDDLE_C) - cents;
 
 /** That note as `smpl` has it: a note, and what is above it in 2⁻³² of a note. */
 function unityOf(sample: SoundSample): { unity: number; fraction: number } {
   const at = soundsAt(sample);
   const unity = Math.floor(at / CENTS_A_NOTE);
   if (unity < 0) return { unity: 0, fraction: 0 };
-  if (unity > MOST_NOTE) return { unity: MOST_NOTE, fraction: 0 };
+  if (unity > MOST_VALUE) return { unity: MOST_VALUE, fraction: 0 };
   const above = at - unity * CENTS_A_NOTE;
   return { unity, fraction: Math.round((above * WHOLE_NOTE) / CENTS_A_NOTE) };
 }
@@ -84,7 +89,7 @@ function lostInWav(sample: SoundSample): Said[] {
     hold ? [] : [said('sound.timedLoopIsApproximate', { name, loop: i + 1, timeMs })],
   );
   const unity = Math.floor(soundsAt(sample) / CENTS_A_NOTE);
-  const isClamped = unity < 0 || unity > MOST_NOTE;
+  const isClamped = unity < 0 || unity > MOST_VALUE;
   const isPartPlayed = frames > 0 && (start !== 0 || end !== frames - 1);
   const loopsOtherwise = loops.length > 0 && playback !== 'loop-through-release';
   return [

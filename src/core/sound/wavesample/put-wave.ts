@@ -15,7 +15,7 @@ import {
 } from '../../volume/wavesample/banks';
 import { toEightBit } from '../eight-bit';
 import { monoOf, valuesOf } from '../pcm';
-import { framesAt, resample } from '../resample';
+import { framesAt, resample } from '../signal/resample';
 import { SoundRefusal, type SoundFile } from '../sound-file';
 
 /** The least value that a sound may have in a bank: 00h stops it. */

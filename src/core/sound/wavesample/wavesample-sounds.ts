@@ -3,11 +3,10 @@
  * does not say.
  */
 import type { Volume, VolumeEntry } from '../../volume/volume';
-import type { SoundFolder, SoundSample, Sounds } from '../sound';
+import { MIDDLE_C, type SoundFolder, type SoundSample, type Sounds } from '../sound';
 
 /** What such a machine most often recorded at, until the archivist says otherwise. */
 export const WAVESAMPLE_RATE = 29_411;
-const MIDDLE_C = 60;
 
 const sampleOf = (entry: VolumeEntry, rateHz: number): SoundSample => ({
   path: entry.path,

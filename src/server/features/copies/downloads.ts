@@ -223,9 +223,10 @@ export async function fileBytes(
 /** The most that is listened to at once: no sample has more. */
 const LISTEN_BYTES = 64 * 1024 * 1024;
 
-/** The bytes of a file, to be heard in place; nothing is handed out. */
+/** The bytes of a file, to be heard in place: all of them, so that quarantine holds for it. */
 export async function fileToHear(db: Database, id: number): Promise<Response> {
-  const { file, image, base } = await findFile(db, id);
+  const { file, image, base, copyId } = await findFile(db, id);
+  await refuseQuarantined(db, copyId, false);
   const there = available(file);
   const size = there ?? file.bytes;
   if (size > LISTEN_BYTES) throw new UserError(said('copies.isTooLongToHear'), 413);

@@ -248,7 +248,7 @@ function filesFor(
 ): Promise<OutgoingFiles> {
   const { code } = medium;
   if (what === 'images') return imageOfCopy(db, copy, medium, packed, names);
-  if (what === 'sounds') return soundsOut(db, copy, code);
+  if (what === 'sounds') return soundsOut(db, copy, code, names);
   return filesOfCopy(db, copy, code, { prefix: `${code}/`, asText }, names);
 }
 
@@ -273,10 +273,9 @@ async function outgoingFiles(
     // A signature may have been found in it since it was asked for.
     await refuseQuarantined(db, copyId, acknowledgesQuarantine);
     if (!found) continue;
-    const medium = found.media;
-    const { code } = medium;
     const files = await filesFor(db, found, { what, packed, asText }, names);
-    outgoing.push({ code, files: await withPapers(db, files, medium, { names, taken }) });
+    const { code } = found.media;
+    outgoing.push({ code, files: await withPapers(db, files, found.media, { names, taken }) });
   }
   return outgoing;
 }

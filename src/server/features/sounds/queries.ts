@@ -1,7 +1,7 @@
 /** The sounds of a fair copy: its samples and programs, its files of sound, its tracks of sound. */
 import { and, eq, isNull, sql } from 'drizzle-orm';
-import { z } from 'zod';
 import type { ListedSample, ListedSounds } from '@/core/sound/listed-sounds';
+import { frameBytesOf } from '@/core/sound/sound';
 import { said } from '@/core/said';
 import type { Extent } from '@/core/volume/volume';
 import { toldProblem } from '@/messages/tell';
@@ -11,11 +11,6 @@ import { notFound } from '@/server/platform/errors';
 import { runImageTask } from '@/server/platform/threads/image-tasks';
 import { rawTracksOf } from '../copies/disc-parts';
 import { fairCopies, files, volumes } from '../copies/tables';
-
-/** What the route takes: a rate for sounds whose medium says none. */
-export const SoundsQuestion = z.object({
-  rateHz: z.coerce.number().int().min(1).max(1_000_000).optional(),
-});
 
 /** Families whose volumes hold sounds in forms of their own. */
 const SOUNDING = ['sampler', 'wavesample'];
@@ -46,9 +41,10 @@ async function rowsOf(db: Executor, copyId: number, offset: number): Promise<Map
 }
 
 /** Where the doubts of a file lie among its frames. */
-function doubtfulFrames({ headerBytes, bits, frames }: ListedSample, doubts: readonly Extent[]) {
+function doubtfulFrames(sample: ListedSample, doubts: readonly Extent[]) {
+  const { headerBytes, frames } = sample;
   const frameAt = (byte: number) =>
-    Math.max(0, Math.min(frames, (byte - headerBytes) / (bits / 8)));
+    Math.max(0, Math.min(frames, (byte - headerBytes) / frameBytesOf(sample)));
   return doubts
     .map(({ offset, length }) => ({
       from: Math.floor(frameAt(offset)),
@@ -81,7 +77,7 @@ async function placed(db: Executor, copyId: number, listed: ListedSounds) {
 /** Files whose names end as those of sounds do. */
 const soundFiles = (db: Executor, copyId: number) =>
   db
-    .select({ id: files.id, path: files.path, bytes: files.bytes })
+    .select({ id: files.id, path: files.path })
     .from(files)
     .innerJoin(volumes, eq(volumes.id, files.volumeId))
     .where(
@@ -96,11 +92,7 @@ const soundFiles = (db: Executor, copyId: number) =>
     .orderBy(files.path)
     .limit(MOST_FILES);
 
-export async function soundsOfCopy(
-  db: Executor,
-  id: number,
-  { rateHz }: z.output<typeof SoundsQuestion>,
-) {
+export async function soundsOfCopy(db: Executor, id: number) {
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, id));
   if (!copy) throw notFound(said('platform.suchFairCopy'));
   const kinds = await db
@@ -109,7 +101,7 @@ export async function soundsOfCopy(
     .where(eq(volumes.fairCopyId, id));
   const isSounding = kinds.some(({ filesystem }) => SOUNDING.includes(filesystem));
   const listed = isSounding
-    ? await runImageTask(await blobSource(db, copy.imageBlob), 'sounds', { rateHz })
+    ? await runImageTask(await blobSource(db, copy.imageBlob), 'sounds', undefined)
     : [];
   const found = [];
   for (const each of listed) found.push(await placed(db, id, each));

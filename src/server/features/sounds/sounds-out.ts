@@ -1,77 +1,38 @@
 /** The sounds of a fair copy on their way out: WAVs, instruments as SFZ, and what became of each. */
-import { identifyVolumes } from '@/core/identify/identify';
-import { framesOf } from '@/core/sound/sound';
-import { soundsOf } from '@/core/sound/sounds-of';
-import { TakingOut, type TakenProgram, type TakenSample } from '@/core/sound/taken-out';
+import { soundsIn } from '@/core/sound/sounds-of';
+import { TakingOut, bytesOf, fileOf, type TakenEntry } from '@/core/sound/taken-out';
+import type { UniqueNames } from '@/core/volume/unique-names';
 import { tell } from '@/messages/tell';
 import { nodeDigester } from '@/node/digester';
-import { toHex } from '@/core/digester';
 import { blobSource } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import type { ZipMember } from '@/server/platform/http/zip';
 import type { OutgoingFiles } from '../copies/files-of-copy';
 import type { fairCopies } from '../copies/tables';
 
-interface ManifestEntry {
-  file: string;
-  path: string;
-  name: string;
-  pcmSha256?: string;
-  notCarried: string[];
-}
+const told = (entry: TakenEntry) => ({ ...entry, notCarried: entry.notCarried.map(tell) });
 
-type Taken = TakenSample | TakenProgram;
-
-async function allTaken(
-  db: Executor,
-  { imageBlob }: typeof fairCopies.$inferSelect,
-): Promise<Taken[]> {
-  const source = await blobSource(db, imageBlob);
-  const { volumes } = await identifyVolumes(source);
-  const takingOut = new TakingOut();
-  const taken: Taken[] = [];
-  for (const { volume, offset, length } of volumes) {
-    const sounds = await soundsOf(volume, { imageBytes: Math.min(length, source.size - offset) });
-    for (const folder of sounds?.folders ?? []) taken.push(...takingOut.filesOf(volume, folder));
-  }
-  return taken;
-}
-
-const bytesOf = (taken: Taken): number =>
-  taken.kind === 'program'
-    ? taken.text.length
-    : taken.wav.head.length + taken.sample.frames * (taken.sample.bits / 8) + taken.wav.tail.length;
-
-/** The bytes of one, whose entry in the manifest is complete behind its last. */
-async function* piecesOf(taken: Taken, entry: ManifestEntry): AsyncGenerator<Uint8Array> {
-  if (taken.kind === 'program') {
-    yield new TextEncoder().encode(taken.text);
-    return;
-  }
-  const hash = nodeDigester.sha256Stream();
-  yield taken.wav.head;
-  for await (const piece of framesOf(taken.volume, taken.sample)) {
-    hash.update(piece);
-    yield piece;
-  }
-  entry.pcmSha256 = toHex(hash.digest());
-  yield taken.wav.tail;
-}
-
+/** In a folder named for the medium, which another copy of it does not share. */
 export async function soundsOut(
   db: Executor,
-  copy: typeof fairCopies.$inferSelect,
+  { imageBlob }: typeof fairCopies.$inferSelect,
   code: string,
+  names: UniqueNames,
 ): Promise<OutgoingFiles> {
-  const taken = await allTaken(db, copy);
-  const files: ManifestEntry[] = [];
+  const { sounding } = await soundsIn(await blobSource(db, imageBlob));
+  const takingOut = new TakingOut();
+  const taken = sounding.flatMap(({ volume, sounds }) =>
+    sounds.folders.flatMap((folder) => [...takingOut.filesOf(volume, folder)]),
+  );
+  const folder = names.pathOf(code);
+  // Of each once its bytes were taken.
+  const files: object[] = [];
   async function* members(): AsyncGenerator<ZipMember> {
     for (const each of taken) {
-      const { path, name, notCarried } = each;
-      const file = `${code}/${each.file}`;
-      const entry: ManifestEntry = { file, path, name, notCarried: notCarried.map(tell) };
-      files.push(entry);
-      yield { name: file, modified: null, bytes: piecesOf(each, entry) };
+      const { entry, bytes } = fileOf(each, nodeDigester);
+      entry.file = `${folder}/${entry.file}`;
+      yield { name: entry.file, modified: null, bytes };
+      files.push(told(entry));
     }
   }
   return {

@@ -5,8 +5,8 @@ import { fileBytes, filePreview, fileToHear } from '@/server/features/copies/dow
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ request, params, db }) => {
   const { searchParams } = new URL(request.url);
-  // To look at a file in place, or to listen to it, hands nothing out.
   if (searchParams.has('listen')) return fileToHear(db, rowId(params.id));
+  // To look at a file in place hands nothing out.
   return searchParams.has('preview')
     ? filePreview(db, rowId(params.id))
     : fileBytes(db, rowId(params.id), searchParams.has('knowing'));

@@ -18,8 +18,8 @@ export const sounds = {
   programIs: ({ number, regions }: { number: number; regions: number }) =>
     `Program ${number + 1}, ${regions} ${regions === 1 ? 'zone' : 'zones'} of keys and velocities`,
   keysOf: ({ name }: { name: string }) => `Keys of ${name}`,
-  howToPlay:
-    'Click a key, lower for louder; Z to M and Q to U are two octaves from C below the middle one. ' +
+  howToPlay: ({ octave }: { octave: number }) =>
+    `Click a key, lower for louder. Z to M play notes ${octave} to ${octave + 11}; [ and ] move them. ` +
     'Above: which keys play which sample; dashed: the volume does not have it.',
   lasting: ({ seconds }: { seconds: string }) => `${seconds} s`,
   looped: 'loop',
@@ -28,7 +28,7 @@ export const sounds = {
   seconds: ({ seconds }: { seconds: string }) => `${seconds} s`,
   frequencies: 'Frequencies of what is heard now',
   fromHz: ({ hertz }: { hertz: number }) => `${hertz} Hz`,
-  toHalfTheRate: 'half the rate',
+  toHalfTheRate: 'half the rate of the output',
   level: ({ decibels }: { decibels: string }) => `${decibels} dB`,
   silent: 'silent',
   play: 'Play',
@@ -37,6 +37,8 @@ export const sounds = {
   playedOnce: 'Played once',
   canNotBeHeard: ({ why }: { why: string }) => `It can't be heard: ${why}`,
   rate: 'Rate',
+  asIf: 'Play as if at',
+  hertz: ({ rate }: { rate: string }) => `${rate} Hz`,
   assumed: 'assumed',
   frames: 'Frames',
   ofBits: ({ bits }: { bits: number }) => `${bits} bits each`,

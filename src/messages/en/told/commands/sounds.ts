@@ -21,6 +21,7 @@ export const ofSounds = {
   isNoWave: ({ wave }: { wave: string }) => `${wave} is no number of a wave`,
   cantBePut: ({ path, why }: { path: string; why: string }) =>
     `${path} can't be put into the bank: ${why}. Nothing was written.`,
+  ofTheSound: ({ path, what }: { path: string; what: string }) => `${path}: ${what}`,
   wasPut: (its: { path: string; bank: string; wave: number; frames: number; out: string }) =>
     `${its.path} is wave ${its.wave} of ${its.bank} (${its.frames} frames) in ${its.out}`,
 };

@@ -13,6 +13,8 @@ export const sound = {
   keyGroupBeginsOtherwise: (its: { path: string; group: number; mark: number }) =>
     `${its.path}: key group ${its.group} begins with ${its.mark} and not with 2.`,
   isNotMarkedValid: ({ path }: { path: string }) => `${path} is not marked as valid.`,
+  hasNoSuchRate: ({ path, code }: { path: string; code: number }) =>
+    `${path} gives no rate in hertz, and ${code} is no code of one; 44,100 Hz is taken.`,
   hasNoSuchNote: ({ path, note }: { path: string; note: number }) =>
     `${path} gives its root note as ${note}; there are notes 0 to 127.`,
   hasNoSuchPlayback: ({ path, playback }: { path: string; playback: number }) =>
@@ -68,6 +70,7 @@ export const sound = {
   machineSettings: "the machine's own filter, envelopes and modulation",
 
   // Of files of sound.
+  isNoSound: 'it is no WAV, AIFF, 8SVX or AU',
   isNoWav: 'it is no WAV',
   isNoAiff: 'it is no AIFF',
   isNoSvx8: 'it is no 8SVX',
@@ -84,6 +87,8 @@ export const sound = {
     `${channels} channels at ${rateHz} Hz can't be`,
   dataIsCut: ({ stated, there }: { stated: number; there: number }) =>
     `its data should have ${stated} bytes; ${there} are there`,
+  lengthIsNotSaid: ({ there }: { there: number }) =>
+    `it does not say how long it is; ${there} bytes are there`,
   alignIsOdd: ({ align, frameBytes }: { align: number; frameBytes: number }) =>
     `it says that a frame has ${align} bytes; it has ${frameBytes}`,
   loopsLieNowhere: ({ count }: { count: number }) => `${count} of its loops lie outside its frames`,

@@ -1,7 +1,7 @@
 /**
  * Sound at another rate: each new value is a sum of old ones weighed by a sinc under a Kaiser window
  * (Kaiser and Schafer, 1980), whose cut-off lies under half the lower rate. Images and aliases stay
- * below −90 dB.
+ * below −80 dB.
  */
 
 /** Zero crossings on each side of the sinc. */

@@ -1,4 +1,4 @@
-/** What is known of a sector or a track, a line each. */
+/** What is known of something, a line each. */
 export function FactList({
   facts,
 }: {
