@@ -16,9 +16,17 @@ export const SECTOR_BYTES: Readonly<Record<TrackKind, number>> = Object.freeze({
   'MODE2/2048': 2048,
 });
 
+/**
+ * What a track's control bits say beside its kind: copying allowed, four channels, pre-emphasis,
+ * a serial copy's mark.
+ */
+const TRACK_FLAGS = ['DCP', '4CH', 'PRE', 'SCMS'] as const;
+export type TrackFlag = (typeof TRACK_FLAGS)[number];
+
 export interface CueTrack {
   number: number;
   type: TrackKind;
+  flags?: readonly TrackFlag[];
   /** Index of its file in the sheet. */
   file: number;
   /** Sector of its INDEX 01 in its file, and of its INDEX 00 where it has one. */
@@ -75,7 +83,9 @@ class SheetReader {
       case 'PREGAP':
       case 'POSTGAP':
         return this.place(command, words, line);
-      // Titles, performers, flags, codes and remarks say nothing of where things lie.
+      case 'FLAGS':
+        return this.flags(words);
+      // Titles, performers, codes and remarks say nothing of where things lie.
       default:
     }
   }
@@ -111,6 +121,12 @@ class SheetReader {
       postgap: 0,
     };
     tracks.push(this.track);
+  }
+
+  /** Words that are no flag are passed over, as other readers do. */
+  private flags(words: readonly string[]): void {
+    const said = words.map((word) => word.toUpperCase());
+    if (this.track) this.track.flags = TRACK_FLAGS.filter((flag) => said.includes(flag));
   }
 
   private place(
@@ -171,6 +187,7 @@ export function cueText(
   tracks: readonly {
     number: number;
     type: TrackKind;
+    flags?: readonly TrackFlag[];
     start: number;
     pregapStart?: number | null;
     pregap?: number;
@@ -179,8 +196,9 @@ export function cueText(
   const name = file.replace(/["\r\n]/g, '_');
   return [
     `FILE "${name}" BINARY`,
-    ...tracks.flatMap(({ number, type, start, pregapStart = null, pregap = 0 }) => [
+    ...tracks.flatMap(({ number, type, flags = [], start, pregapStart = null, pregap = 0 }) => [
       `  TRACK ${String(number).padStart(2, '0')} ${type}`,
+      ...(flags.length === 0 ? [] : [`    FLAGS ${flags.join(' ')}`]),
       ...(pregap === 0 ? [] : [`    PREGAP ${timeOf(pregap)}`]),
       ...(pregapStart === null ? [] : [`    INDEX 00 ${timeOf(pregapStart)}`]),
       `    INDEX 01 ${timeOf(start)}`,

@@ -1,11 +1,13 @@
 /** The tracks of a disc as a cue sheet and the sizes of its files give them. */
 import type { Problem } from '../problems';
-import { SECTOR_BYTES, type CueSheet, type TrackKind } from './cue';
+import { SECTOR_BYTES, type CueSheet, type TrackFlag, type TrackKind } from './cue';
 import { said } from '@/core/said';
 
 export interface DiscTrack {
   number: number;
   type: TrackKind;
+  /** As its sheet says. */
+  flags?: readonly TrackFlag[];
   /** INDEX 01 on the disc, with silence that no file holds counted in. */
   startLba: number;
   sectors: number;
@@ -22,6 +24,10 @@ export interface DiscTrack {
 export const isRaw = (type: TrackKind): boolean => type === 'MODE1/2352' || type === 'MODE2/2352';
 
 export const isData = ({ type }: Pick<DiscTrack, 'type'>): boolean => type !== 'AUDIO';
+
+/** Whether its treble was lifted before it was recorded. */
+export const hasPreEmphasis = ({ type, flags }: Pick<DiscTrack, 'type' | 'flags'>): boolean =>
+  type === 'AUDIO' && flags?.includes('PRE') === true;
 
 type Placed = Pick<DiscTrack, 'type' | 'startLba' | 'imageSector'>;
 
@@ -68,6 +74,7 @@ export function tracksOf(
     out.push({
       number: track.number,
       type: track.type,
+      ...(track.flags && { flags: track.flags }),
       startLba: before + silence + track.start,
       sectors: Math.max(0, end - track.start),
       fileSector: track.start,

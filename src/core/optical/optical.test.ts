@@ -8,7 +8,7 @@ import { loadExpectation, loadVector, sha256Hex } from '../../../tests/support/v
 import { memorySource } from '../bits/byte-source';
 import { cueText, parseCue } from './cue';
 import { examineDisc, userSource } from './disc';
-import { tracksOf } from './disc-tracks';
+import { hasPreEmphasis, tracksOf } from './disc-tracks';
 import { discWithoutSheet, sheetText } from './sheet-for-disc';
 import { edc } from './edc';
 import { parityHolds } from './ecc';
@@ -201,6 +201,18 @@ test('cue sheets: several files, gaps that no file holds, and what makes no sens
   expect(
     tracksOf(parseCue('FILE a BINARY\nTRACK 01 AUDIO\nINDEX 01 10:00:00'), [0]).problems,
   ).toMatchObject([{ kind: 'truncated-image' }]);
+});
+
+test('flags of tracks: known ones in any case, pre-emphasis of sound alone, kept by a sheet', () => {
+  const text =
+    'FILE a BINARY\nFLAGS PRE\nTRACK 01 MODE1/2352\nFLAGS PRE\nINDEX 01 00:00:00\nTRACK 02 AUDIO\nFLAGS pre ODD DCP\nINDEX 01 00:00:10\nTRACK 03 AUDIO\nINDEX 01 00:00:20\n';
+  const sheet = parseCue(text);
+  expect(sheet.problems).toEqual([]);
+  const { tracks } = tracksOf(sheet, [30 * RAW_BYTES]);
+  expect(tracks.map(({ flags }) => flags)).toEqual([['PRE'], ['DCP', 'PRE'], undefined]);
+  expect(tracks.map(hasPreEmphasis)).toEqual([false, true, false]);
+  const again = tracksOf(parseCue(sheetText('b.bin', tracks)), [30 * RAW_BYTES]);
+  expect(again.tracks).toEqual(tracks);
 });
 
 test('user data of a raw track read at any place', async () => {

@@ -1,6 +1,7 @@
 /** The sounds of fair copies: listed with their files, heard, and taken out by a job. */
 import { eq } from 'drizzle-orm';
-import { fileToHear } from '@/server/features/copies/downloads';
+import { DeEmphasis } from '@/core/sound/signal/de-emphasis';
+import { copyPart, fileToHear } from '@/server/features/copies/downloads';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { startExtract } from '@/server/features/extracts/extracts';
 import { extracts } from '@/server/features/extracts/tables';
@@ -88,4 +89,25 @@ test('the sounds of a copy are taken out by a job', async () => {
   expect(wavs).toHaveLength(18);
   for (const { file, pcmSha256 } of wavs)
     expect(sha256Hex(strictWav(Buffer.from(zip.get(file)!)).data)).toBe(pcmSha256);
+});
+
+test('pre-emphasis of a disc is told by its sheet, and taken out only where that is asked', async () => {
+  const sound = Buffer.from(Uint8Array.from({ length: 2352 * 30 }, (_, i) => (i * 31) % 251));
+  const cue =
+    'FILE "mole.bin" BINARY\nTRACK 01 AUDIO\nINDEX 01 00:00:00\nTRACK 02 AUDIO\nFLAGS PRE\nINDEX 01 00:00:10\n';
+  const { code } = await takeIn(db(), who, { name: 'mole.bin', cue }, sound);
+  const { id } = (await mediumDetail(db(), code)).copy!;
+  const { tracks } = await soundsOfCopy(db(), id);
+  expect(tracks.map(({ hasPreEmphasis }) => hasPreEmphasis)).toEqual([false, true]);
+  const wavOf = async (track: number, isDeEmphasised: boolean) => {
+    const answer = await copyPart(db(), id, 'sound', { track, isDeEmphasised });
+    return strictWav(Buffer.from(await answer.arrayBuffer()));
+  };
+  const [kept, plain, flat] = [await wavOf(2, false), await wavOf(1, true), await wavOf(2, true)];
+  expect(Buffer.compare(kept.data, sound.subarray(10 * 2352))).toBe(0);
+  expect(Buffer.compare(plain.data, sound.subarray(0, 10 * 2352))).toBe(0);
+  expect([flat.bits, flat.channels, flat.data.length]).toEqual([24, 2, (20 * 2352 * 3) / 2]);
+  const filtered = new DeEmphasis(2).take(sound.subarray(10 * 2352));
+  expect(Buffer.compare(flat.data, filtered)).toBe(0);
+  expect(await (await copyPart(db(), id, 'cue')).text()).toContain('FLAGS PRE');
 });

@@ -4,9 +4,10 @@
  */
 import type { ByteSource } from '@/core/bits/byte-source';
 import { alignedSource } from '@/core/optical/aligned-source';
-import type { DiscTrack } from '@/core/optical/disc-tracks';
+import { hasPreEmphasis, type DiscTrack } from '@/core/optical/disc-tracks';
 import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { sheetText } from '@/core/optical/sheet-for-disc';
+import { DeEmphasis } from '@/core/sound/signal/de-emphasis';
 import { DISC_PCM, WAV_HEADER_BYTES, wavHeader } from '@/core/sound/wav/header';
 import { blobSource } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
@@ -44,22 +45,47 @@ export function sheetPart(tracks: readonly DiscTrack[], rawName: string, code: s
   return { name: `${code}.cue`, bytes: text.length, stream };
 }
 
+/** How a track of sound goes out. */
+export interface SoundWanted {
+  /** With its pre-emphasis taken out, where it has any: 24 bits deep then. */
+  isDeEmphasised?: boolean;
+}
+
+const DE_EMPHASISED_PCM = Object.freeze({ ...DISC_PCM, bits: 24 as const });
+
 /** A track of sound as WAV; null of a track that is none. */
-export function soundPart(source: ByteSource, track: DiscTrack, code: string): DiscPart | null {
+export function soundPart(
+  source: ByteSource,
+  track: DiscTrack,
+  code: string,
+  { isDeEmphasised = false }: SoundWanted = {},
+): DiscPart | null {
   if (track.type !== 'AUDIO') return null;
+  const isChanged = isDeEmphasised && hasPreEmphasis(track);
+  const format = isChanged ? DE_EMPHASISED_PCM : DISC_PCM;
+  const pcmBytes = (track.sectors * RAW_BYTES * format.bits) / DISC_PCM.bits;
+  async function* stream(): AsyncGenerator<Uint8Array> {
+    yield wavHeader(pcmBytes, format);
+    if (isChanged) yield* deEmphasised(pcmOf(source, track));
+    else yield* pcmOf(source, track);
+  }
   return {
-    name: `${code}-track-${String(track.number).padStart(2, '0')}.wav`,
-    bytes: WAV_HEADER_BYTES + track.sectors * RAW_BYTES,
-    stream: () => streamSound(source, track),
+    name: `${code}-track-${String(track.number).padStart(2, '0')}${isChanged ? '-flat' : ''}.wav`,
+    bytes: WAV_HEADER_BYTES + pcmBytes,
+    stream,
   };
 }
 
-/** A track of sound out of the raw image, with the header of a WAV file in front. */
-async function* streamSound(
+async function* deEmphasised(pcm: AsyncGenerator<Uint8Array>): AsyncGenerator<Uint8Array> {
+  const filter = new DeEmphasis(DISC_PCM.channels);
+  for await (const piece of pcm) yield filter.take(piece);
+}
+
+/** The frames of a track of sound out of the raw image. */
+async function* pcmOf(
   source: ByteSource,
   { sectors, fileSector }: DiscTrack,
 ): AsyncGenerator<Uint8Array> {
-  yield wavHeader(sectors * RAW_BYTES, DISC_PCM);
   for (let at = 0; at < sectors; at += SOUND_SECTORS) {
     const count = Math.min(SOUND_SECTORS, sectors - at);
     yield await source.read((fileSector + at) * RAW_BYTES, count * RAW_BYTES);

@@ -20,7 +20,7 @@ import { UserError, notFound } from '@/server/platform/errors';
 import { rangedDownload } from '@/server/platform/http/ranges';
 import { download, downloadBytes } from '@/server/platform/http/respond';
 import { layoutOfCopy } from '../layouts/layouts';
-import { rawImage, rawTracksOf, sheetPart, soundPart } from './disc-parts';
+import { rawImage, rawTracksOf, sheetPart, soundPart, type SoundWanted } from './disc-parts';
 import { imageName } from './image-of-copy';
 import { refuseQuarantined } from '../signatures/signatures';
 import type { Wanted } from './files-of-copy';
@@ -40,6 +40,7 @@ export async function copyPart(
     acknowledgesQuarantine = false,
     headers = new Headers(),
     track = null,
+    isDeEmphasised = false,
     ...wanted
   }: PartWanted = {},
 ): Promise<Response> {
@@ -68,7 +69,7 @@ export async function copyPart(
     return download(stream(), name, bytes, 'text/plain; charset=utf-8');
   }
   if (part === 'sound' && rawTracksOf(row.fair_copies).length > 0)
-    return soundOf(db, row.fair_copies, track, code);
+    return soundOf(db, row.fair_copies, { number: track, isDeEmphasised }, code);
   const [blob, name, type] = parts[part] ?? [null, '', ''];
   if (!blob) throw notFound(said('copies.withThisCopy', { part }));
   return blobDownload(db, headers, blob, name, type);
@@ -81,6 +82,7 @@ interface PartWanted extends Wanted {
   headers?: Headers;
   /** Of a disc, which track of sound. */
   track?: number | null;
+  isDeEmphasised?: boolean;
 }
 
 async function blobDownload(
@@ -105,11 +107,11 @@ async function blobDownload(
 async function soundOf(
   db: Database,
   copy: typeof fairCopies.$inferSelect,
-  number: number | null,
+  { number, ...wanted }: SoundWanted & { number: number | null },
   code: string,
 ): Promise<Response> {
   const track = rawTracksOf(copy).find((each) => each.number === number && each.type === 'AUDIO');
-  const part = track && soundPart(await rawImage(db, copy), track, code);
+  const part = track && soundPart(await rawImage(db, copy), track, code, wanted);
   if (!part) throw notFound(said('copies.trackOfSoundOn', { number: number ?? '' }));
   return download(part.stream(), part.name, part.bytes, 'audio/wav');
 }

@@ -20,6 +20,7 @@ import type { Database, Executor } from '@/server/platform/db/database';
 import { media, sets } from '../media/tables';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { UserError } from '@/server/platform/errors';
+import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { looksRaw } from '@/core/optical/aligned-source';
 import { copyOfRawDisc, rawDiscOf } from '../copies/keeping/disc-images';
 import { examineCopy, type ExaminedCopy } from '../copies/keeping/examine-copy';
@@ -119,17 +120,21 @@ export async function keepFile(
 
 /**
  * Images with a status byte a sector, and cut ones, are no whole number of sectors: then their
- * content decides.
+ * content decides. A disc that holds nothing but sound has a sheet.
  */
-async function refuseUnknown(source: ByteSource, name: string): Promise<void> {
+async function refuseUnknown(source: ByteSource, { name, cue }: About): Promise<void> {
   if (
     source.size % SMALLEST_SECTOR === 0 ||
+    (cue !== null && source.size % RAW_BYTES === 0) ||
     (await readIndex(source)) ||
     (await looksRaw(source)) ||
     (await candidatesOf(source)).length > 0
   )
     return;
-  throw new UserError(said('intake.isNeitherAFlux', { name, source: source.size }), 422);
+  throw new UserError(
+    said('intake.isNeitherAFlux', { name: sanitizeText(name), source: source.size }),
+    422,
+  );
 }
 
 type ToKeep = Omit<ExaminedFile, 'examined' | 'name'>;
@@ -187,7 +192,7 @@ async function imageToKeep(
   givenSource: ByteSource,
 ): Promise<ToKeep> {
   const name = sanitizeText(about.name);
-  await refuseUnknown(givenSource, name);
+  await refuseUnknown(givenSource, about);
   const stored = await unpacked(db, name, given, givenSource);
   const source = await blobSource(db, stored.blobId);
   const disc = await rawDiscOf(source, about.cue);

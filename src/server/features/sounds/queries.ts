@@ -1,6 +1,7 @@
 /** The sounds of a fair copy: its samples and programs, its files of sound, its tracks of sound. */
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { ListedSample, ListedSounds } from '@/core/sound/listed-sounds';
+import { hasPreEmphasis } from '@/core/optical/disc-tracks';
 import { frameBytesOf } from '@/core/sound/sound';
 import { said } from '@/core/said';
 import type { Extent } from '@/core/volume/volume';
@@ -107,6 +108,10 @@ export async function soundsOfCopy(db: Executor, id: number) {
   for (const each of listed) found.push(await placed(db, id, each));
   const tracks = rawTracksOf(copy)
     .filter(({ type }) => type === 'AUDIO')
-    .map(({ number, sectors }) => ({ number, seconds: sectors / SECTORS_A_SECOND }));
+    .map((track) => ({
+      number: track.number,
+      seconds: track.sectors / SECTORS_A_SECOND,
+      hasPreEmphasis: hasPreEmphasis(track),
+    }));
   return { volumes: found, files: await soundFiles(db, id), tracks };
 }

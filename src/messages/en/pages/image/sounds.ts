@@ -13,6 +13,11 @@ export const sounds = {
   filesOfSound: 'Files of sound',
   tracksOfSound: 'Tracks of sound',
   track: ({ number, clock }: { number: number; clock: string }) => `Track ${number}, ${clock}`,
+  withPreEmphasis: 'with pre-emphasis',
+  takePreEmphasisOut:
+    'Let the treble down again where it was lifted (pre-emphasis): of what is heard and of the WAV, ' +
+    'not of what is kept',
+  trackAsWav: ({ track }: { track: string }) => `${track}, as WAV`,
   program: ({ regions }: { regions: number }) =>
     `program · ${regions} ${regions === 1 ? 'zone' : 'zones'}`,
   programIs: ({ number, regions }: { number: number; regions: number }) =>
