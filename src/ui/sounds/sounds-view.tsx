@@ -97,6 +97,7 @@ function Listening({ copyId, sounds, over }: ListeningProps) {
   return (
     <>
       <PageHead over={over} title={titleOf(items, sounds)}>
+        {items.length + sounds.tracks.length > 0 && <SheetLinks copyId={copyId} />}
         {isHeld(sounds) && <TakeOut copyId={copyId} />}
       </PageHead>
       <DiscTracks copyId={copyId} tracks={sounds.tracks} />
@@ -143,6 +144,24 @@ function OfProgram({ item, player }: { item: Item & { kind: 'program' }; player:
       <Problems problems={program.problems} />
     </>
   );
+}
+
+/** All that sounds, as rows to save or to print. */
+function SheetLinks({ copyId }: { copyId: number }) {
+  const sheets = [
+    ['csv', say.sounds.sheetAsCsv],
+    ['json', say.sounds.sheetAsJson],
+  ];
+  return sheets.map(([kind, words]) => (
+    <a
+      key={kind}
+      href={`/api/copies/${copyId}/sounds?sheet=${kind}`}
+      download
+      className="self-center text-[13px] font-[650] text-oxide underline"
+    >
+      {words}
+    </a>
+  ));
 }
 
 function TakeOut({ copyId }: { copyId: number }) {

@@ -9,6 +9,7 @@ import { takeIn } from '@/server/features/intake/intake';
 import { soundsOfCopy } from '@/server/features/sounds/queries';
 import { files } from '@/server/features/copies/tables';
 import { findings } from '@/server/features/signatures/tables';
+import { soundSheet } from '@/server/features/sounds/sound-sheet';
 import { readBlob } from '@/server/platform/blobs/read-blob';
 import { until } from '../../support/application';
 import { serverSuite } from '../../support/server-suite';
@@ -89,6 +90,31 @@ test('the sounds of a copy are taken out by a job', async () => {
   expect(wavs).toHaveLength(18);
   for (const { file, pcmSha256 } of wavs)
     expect(sha256Hex(strictWav(Buffer.from(zip.get(file)!)).data)).toBe(pcmSha256);
+});
+
+test('the sheet of a medium says of each sound by which programs it is played, of each program what it lacks', async () => {
+  const copy = await copyOf('p-missing.img');
+  const sheet = async (asJson: boolean) => (await soundSheet(db(), copy, asJson)).text();
+  const rows = (await sheet(true))
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as Record<string, string | number>);
+  const folders = (await soundsOfCopy(db(), copy)).volumes.flatMap(({ folders: own }) => own);
+  const count = folders.reduce((sum, each) => sum + each.samples.length + each.programs.length, 0);
+  expect(rows).toHaveLength(count);
+  const [program] = rows.filter(({ kind }) => kind === 'program');
+  const lacking = folders
+    .flatMap(({ programs }) => programs[0]?.regions ?? [])
+    .filter(({ sample }) => sample === null)
+    .map(({ sampleName }) => sampleName);
+  expect(lacking.length).toBeGreaterThan(0);
+  expect(program!.lacks).toBe([...new Set(lacking)].join('; '));
+  const played = rows.filter(({ played_by: by }) => by === program!.name);
+  expect(played.map(({ kind }) => kind)).toEqual(played.map(() => 'sample'));
+  expect(played.length).toBeGreaterThan(0);
+  const [heads, first] = (await sheet(false)).split('\r\n');
+  expect(heads!.split(',').slice(0, 4)).toEqual(['kind', 'folder', 'name', 'rate']);
+  expect(first!.split(',')).toHaveLength(heads!.split(',').length);
 });
 
 test('pre-emphasis of a disc is told by its sheet, and taken out only where that is asked', async () => {

@@ -73,5 +73,7 @@ export const sounds = {
     unknown: 'not known',
   },
   notThere: 'not in the volume',
+  sheetAsCsv: 'Sheet of them all, CSV',
+  sheetAsJson: 'JSON',
   takeThemOut: 'Take out as WAV and SFZ',
 };
