@@ -39,7 +39,7 @@ export function DiscTracks({ copyId, tracks }: DiscTracksProps) {
               <span className="w-40">
                 {track}
                 {hasPreEmphasis && (
-                  <span className="block text-ink-3">{say.sounds.withPreEmphasis}</span>
+                  <span className="block text-ink-2">{say.sounds.withPreEmphasis}</span>
                 )}
               </span>
               <audio controls preload="none" className="h-8 flex-1" src={address} />
