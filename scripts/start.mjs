@@ -98,7 +98,9 @@ try {
   await waitForPort(ports.bench, BENCH_SECONDS);
   await run(process.execPath, ['build/demo.js', filling], {
     env: { ...process.env, ...env },
-  }).catch((error) => say(`Not all that is there at first was put in place: ${error.message}`));
+  }).catch((error) =>
+    say(`The stations or the sample media were not all put in place: ${error.message}`),
+  );
   start('worker', ['build/worker.js'], { watched: true });
   start('pages', [
     'node_modules/next/dist/bin/next',

@@ -58,10 +58,7 @@ const stationBarSays = (text: string) =>
 const scan = (code: string, shown: By) =>
   pages.pressFor([...`.${code}`, Key.ENTER], shown, SECONDS_OF_A_SCAN + 2);
 
-/**
- * Waits until a medium's newest sitting has ended; seldom asked, for the answer costs the server
- * what the bench needs.
- */
+/** Waits until a medium's newest sitting has ended. */
 async function ended(
   code: string,
   meanwhile: () => Promise<void> = async () => undefined,
@@ -69,7 +66,6 @@ async function ended(
   const look = async () => {
     if ((await docket(code)).sittings[0]?.state === 'done') return true;
     await meanwhile();
-    await sleep(400);
     return false;
   };
   await until(`the sitting of ${code} to end`, look, MOST_OF_A_TEST);

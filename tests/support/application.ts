@@ -43,8 +43,8 @@ export async function freePort(): Promise<number> {
 
 /**
  * How long is rested between two looks, in milliseconds: more from look to look, for a look costs
- * what the application needs. Looked at every 50 ms, half of what the server suites computed was
- * the looking.
+ * what the application needs: looked at every 50 ms, about half of what the process of one server
+ * suite computed was the looking.
  */
 const FIRST_REST_MS = 30;
 const LONGEST_REST_MS = 400;

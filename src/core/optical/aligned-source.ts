@@ -95,6 +95,20 @@ export async function looksRaw(source: ByteSource): Promise<boolean> {
   return false;
 }
 
+/** Sound has no syncs to be in step by: of it only a cut end is told. */
+async function inStepAsNeeded<T extends ByteSource>(
+  { tracks, files }: CueSheet,
+  file: number,
+  source: T,
+): Promise<{ source: T; problems: Problem[] }> {
+  const types = tracks.filter((track) => track.file === file).map(({ type }) => type);
+  if (types.some(isRaw)) return alignedSource(source);
+  const isSound = types.length > 0 && types.every((type) => type === 'AUDIO');
+  const tail = source.size % RAW_BYTES;
+  const isCut = isSound && files[file]?.type !== 'WAVE' && tail > 0;
+  return { source, problems: isCut ? [endsWithin(source.size, tail)] : [] };
+}
+
 /** The files of a disc that hold raw sectors in step; what was out of it joins its problems. */
 export async function alignedDisc<T extends ByteSource>(
   sheet: CueSheet,
@@ -103,8 +117,7 @@ export async function alignedDisc<T extends ByteSource>(
   const problems = [...sheet.problems];
   const aligned: T[] = [];
   for (const [file, source] of sources.entries()) {
-    const holdsRaw = sheet.tracks.some((track) => track.file === file && isRaw(track.type));
-    const own = holdsRaw ? await alignedSource(source) : { source, problems: [] };
+    const own = await inStepAsNeeded(sheet, file, source);
     aligned.push(own.source);
     problems.push(...own.problems);
   }

@@ -29,6 +29,10 @@ export const isData = ({ type }: Pick<DiscTrack, 'type'>): boolean => type !== '
 export const hasPreEmphasis = ({ type, flags }: Pick<DiscTrack, 'type' | 'flags'>): boolean =>
   type === 'AUDIO' && flags?.includes('PRE') === true;
 
+/** Whether a disc holds sound and nothing else. */
+export const isOnlySound = (tracks: readonly Pick<DiscTrack, 'type'>[]): boolean =>
+  tracks.length > 0 && !tracks.some(isData);
+
 type Placed = Pick<DiscTrack, 'type' | 'startLba' | 'imageSector'>;
 
 /** The tracks of data, each with the sector of the disc's data with which it begins. */

@@ -114,6 +114,17 @@ export const isPlayable = (region: SoundRegion): boolean =>
   region.lowVelocity <= region.highVelocity &&
   region.highVelocity <= MOST_VALUE;
 
+interface Playing<S> {
+  name: string;
+  regions: readonly { sample: S | null }[];
+}
+
+/** Names of the programs that play a sample, which is told by whatever stands for it in them. */
+export const playersOf = <S>(programs: readonly Playing<S>[], sample: S): string[] =>
+  programs
+    .filter(({ regions }) => regions.some((region) => region.sample === sample))
+    .map(({ name }) => name);
+
 /** Bytes of one frame. */
 export const frameBytesOf = ({ bits, channels }: Pick<SoundSample, 'bits' | 'channels'>): number =>
   (bits / 8) * channels;

@@ -9,6 +9,7 @@ import type { Grade } from '@/core/reading/grades';
 import { useMemo } from 'react';
 import { describeMedium } from '@/core/block/device';
 import { filesOn } from '@/core/block/files-on-blocks';
+import { hasPreEmphasis } from '@/core/optical/disc-tracks';
 import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
 import { BlockSurfaceChart } from '../charts/blocks/block-surface-chart';
 import { amount } from '../parts/amount';
@@ -168,16 +169,8 @@ function Tracks({ copyId, tracks, hasSheet }: TracksProps) {
       <caption className="pb-1 text-left font-[650]">{say.copies.tracksOfTheDisc}</caption>
       <TracksHead />
       <tbody>
-        {tracks.map(({ number, type, startLba, sectors }) => (
-          <DiscTrack
-            key={number}
-            number={number}
-            type={type}
-            startLba={startLba}
-            sectors={sectors}
-            hasSheet={hasSheet}
-            copyId={copyId}
-          />
+        {tracks.map((track) => (
+          <DiscTrack key={track.number} track={track} hasSheet={hasSheet} copyId={copyId} />
         ))}
       </tbody>
     </table>
@@ -200,21 +193,20 @@ function TracksHead() {
 }
 
 interface DiscTrackProps {
-  number: number;
-  type: string;
-  startLba: number;
-  sectors: number;
+  track: Kept['tracks'][number];
   hasSheet: boolean;
   copyId: number;
 }
 
-function DiscTrack({ number, type, startLba, sectors, hasSheet, copyId }: DiscTrackProps) {
+function DiscTrack({ track, hasSheet, copyId }: DiscTrackProps) {
+  const { number, type, startLba, sectors } = track;
+  const sound = hasPreEmphasis(track) ? say.copies.soundWithPreEmphasis : say.copies.sound;
   return (
     <tr className="border-b border-line">
       <td className="pr-6 text-right">{number}</td>
       <td className="pr-6">
         {type === 'AUDIO'
-          ? say.copies.sound
+          ? sound
           : say.copies.data({
               startsWithPart: type.startsWith('MODE2') ? say.copies.mode2 : say.copies.mode1,
             })}

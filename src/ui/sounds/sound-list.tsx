@@ -1,6 +1,7 @@
 'use client';
 /** The sounds of a copy, one under the other as they lie in its volumes. */
 import { memo, useEffect, useRef } from 'react';
+import { playersOf } from '@/core/sound/sound';
 import { say } from '@/messages';
 import type { Sounds } from '../data/queries';
 import type { ListedProgram } from './program-voices';
@@ -40,7 +41,7 @@ export function groupsOf({ volumes, files }: Sounds): Group[] {
             kind: 'sample',
             key: key(sample.position),
             sample,
-            playedBy: programs.length > 0 ? playedBy(programs, sample.position) : null,
+            playedBy: programs.length > 0 ? playersOf(programs, sample.position) : null,
           })),
         ],
       };
@@ -56,12 +57,6 @@ export function groupsOf({ volumes, files }: Sounds): Group[] {
     ({ items }) => items.length > 0,
   );
 }
-
-/** Programs of its volume that play a sample. */
-const playedBy = (programs: readonly ListedProgram[], position: number): string[] =>
-  programs
-    .filter(({ regions }) => regions.some(({ sample }) => sample === position))
-    .map(({ name }) => name);
 
 interface SoundListProps {
   groups: readonly Group[];

@@ -146,7 +146,7 @@ function OfProgram({ item, player }: { item: Item & { kind: 'program' }; player:
   );
 }
 
-/** All that sounds, as rows to save or to print. */
+/** All that sounds, as rows to save. */
 function SheetLinks({ copyId }: { copyId: number }) {
   const sheets = [
     ['csv', say.sounds.sheetAsCsv],

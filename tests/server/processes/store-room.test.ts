@@ -111,7 +111,7 @@ test('a sitting pauses while there is no room, and goes on by itself when there 
   expect((await stateOf(id)).now).toMatchObject({ code: 'platform.pausedForRoom' });
   await worker.kill();
   keepFree(null);
-  suite.application.startWorker();
+  const another = suite.application.startWorker();
   await until('it to read', async () => (await readingsOf(id)) > 3);
   const told = await db.select({ what: ledger.what }).from(ledger).where(eq(ledger.sittingId, id));
   expect(told.map(({ what }) => what.code)).toContain('sittings.goneOnWithRoom');
@@ -122,6 +122,7 @@ test('a sitting pauses while there is no room, and goes on by itself when there 
   expect((await stateOf(id)).state).toBe('paused');
   await askSitting(db, who, id, 'stop');
   await until('its end', async () => (await stateOf(id)).state === 'done');
+  await another.kill();
 });
 
 test('a sitting that the full disk itself stopped goes on as well', async () => {

@@ -7,6 +7,7 @@ import { startExtract } from '@/server/features/extracts/extracts';
 import { extracts } from '@/server/features/extracts/tables';
 import { takeIn } from '@/server/features/intake/intake';
 import { soundsOfCopy } from '@/server/features/sounds/queries';
+import { contentsOf } from '@/server/features/copies/queries';
 import { files } from '@/server/features/copies/tables';
 import { findings } from '@/server/features/signatures/tables';
 import { soundSheet } from '@/server/features/sounds/sound-sheet';
@@ -136,4 +137,26 @@ test('pre-emphasis of a disc is told by its sheet, and taken out only where that
   const filtered = new DeEmphasis(2).take(sound.subarray(10 * 2352));
   expect(Buffer.compare(flat.data, filtered)).toBe(0);
   expect(await (await copyPart(db(), id, 'cue')).text()).toContain('FLAGS PRE');
+  const rows = (await (await soundSheet(db(), id, true)).text()).trim().split('\n');
+  expect(
+    rows.map((row) => (JSON.parse(row) as { has_pre_emphasis: boolean }).has_pre_emphasis),
+  ).toEqual([false, true]);
+});
+
+test('a disc of sound whose image was cut comes in, and that it was cut is told; without a sheet it is not known', async () => {
+  const sound = new Uint8Array(2352 * 30 + 101).fill(7);
+  const cue = 'FILE "mole.bin" BINARY\nTRACK 01 AUDIO\nINDEX 01 00:00:00\n';
+  const { code, kind } = await takeIn(db(), who, { name: 'mole.bin', cue }, sound);
+  const { copy } = await mediumDetail(db(), code);
+  expect([kind, copy!.problems.map((problem) => problem.kind)]).toEqual([
+    'disc',
+    ['truncated-image'],
+  ]);
+  expect([copy!.finding, await contentsOf(db(), copy!.id)]).toEqual([null, []]);
+  const raw = await copyPart(db(), copy!.id, 'capture');
+  expect(sha256Hex(new Uint8Array(await raw.arrayBuffer()))).toBe(sha256Hex(sound));
+  await expect(takeIn(db(), who, { name: 'mole.bin' }, sound)).rejects.toMatchObject({
+    status: 422,
+    code: 'intake.isNeitherAFlux',
+  });
 });

@@ -40,6 +40,19 @@ test.each([
   expect(Math.abs(gain - decibels)).toBeLessThan(0.1);
 });
 
+test('the whole curve up to 20 kHz is within 0.08 dB', () => {
+  const pulse = [30_000, ...Array.from({ length: 199 }, () => 0)];
+  const out = valuesOf(new DeEmphasis(1).take(pcm(pulse)));
+  const [short, long] = [15e-6, 50e-6].map((time) => 2 * Math.PI * time) as [number, number];
+  const off = Array.from({ length: 201 }, (_, i) => {
+    const hz = 100 * i;
+    const wanted = 10 * Math.log10((1 + (hz * short) ** 2) / (1 + (hz * long) ** 2));
+    const given = 20 * Math.log10((strength(out, hz) * out.length) / 2 / (256 * 30_000));
+    return Math.abs(given - wanted);
+  });
+  expect(Math.max(...off)).toBeLessThan(0.08);
+});
+
 test('channels do not mix, and pieces go on where the last one ended', () => {
   const frames = Array.from({ length: 400 }, (_, n) => [(n * 7919) % 30_000, 0]).flat();
   const whole = valuesOf(new DeEmphasis(2).take(pcm(frames)));

@@ -21,6 +21,8 @@ export const docket = {
       ? `Every ${unit} is sound`
       : `${grouped(doubt)} ${doubt === 1 ? `${unit} is` : `${unit}s are`} in doubt`,
   takenInAsA: 'Taken in as a flat image',
+  isADiscOfSound: ({ first, tracks }: { first: string; tracks: number }) =>
+    `${first}; a disc of sound, ${tracks} ${tracks === 1 ? 'track' : 'tracks'}`,
   noVolumeWasFound: ({ first }: { first: string }) => `${first}; no volume was found`,
   files: ({
     first,

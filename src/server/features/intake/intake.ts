@@ -20,7 +20,6 @@ import type { Database, Executor } from '@/server/platform/db/database';
 import { media, sets } from '../media/tables';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { UserError } from '@/server/platform/errors';
-import { RAW_BYTES } from '@/core/optical/raw-sector';
 import { looksRaw } from '@/core/optical/aligned-source';
 import { copyOfRawDisc, rawDiscOf } from '../copies/keeping/disc-images';
 import { examineCopy, type ExaminedCopy } from '../copies/keeping/examine-copy';
@@ -120,21 +119,17 @@ export async function keepFile(
 
 /**
  * Images with a status byte a sector, and cut ones, are no whole number of sectors: then their
- * content decides. A disc that holds nothing but sound has a sheet.
+ * content decides.
  */
-async function refuseUnknown(source: ByteSource, { name, cue }: About): Promise<void> {
+async function refuseUnknown(source: ByteSource, name: string): Promise<void> {
   if (
     source.size % SMALLEST_SECTOR === 0 ||
-    (cue !== null && source.size % RAW_BYTES === 0) ||
     (await readIndex(source)) ||
     (await looksRaw(source)) ||
     (await candidatesOf(source)).length > 0
   )
     return;
-  throw new UserError(
-    said('intake.isNeitherAFlux', { name: sanitizeText(name), source: source.size }),
-    422,
-  );
+  throw new UserError(said('intake.isNeitherAFlux', { name, source: source.size }), 422);
 }
 
 type ToKeep = Omit<ExaminedFile, 'examined' | 'name'>;
@@ -192,10 +187,11 @@ async function imageToKeep(
   givenSource: ByteSource,
 ): Promise<ToKeep> {
   const name = sanitizeText(about.name);
-  await refuseUnknown(givenSource, about);
   const stored = await unpacked(db, name, given, givenSource);
   const source = await blobSource(db, stored.blobId);
   const disc = await rawDiscOf(source, about.cue);
+  // What a sheet says is a disc is one, though it hold nothing but sound.
+  if (!disc) await refuseUnknown(givenSource, name);
   const form = disc ? 'optical-disc' : await formOf(db, source);
   const medium = existing ?? (await newMedium(db, about, form));
   const analyseTrack = medium.form === 'hard-disk';

@@ -3,6 +3,7 @@
  * samples a program lacks.
  */
 import { eq } from 'drizzle-orm';
+import { playersOf } from '@/core/sound/sound';
 import type { Database } from '@/server/platform/db/database';
 import { tableDownload } from '@/server/platform/http/table-download';
 import { fairCopies } from '../copies/tables';
@@ -25,6 +26,7 @@ const COLUMNS = [
   'zones',
   'played_by',
   'lacks',
+  'has_pre_emphasis',
   'problems',
 ] as const;
 type Column = (typeof COLUMNS)[number];
@@ -42,9 +44,6 @@ const listed = (each: Iterable<string>): string => [...new Set(each)].join('; ')
 const rounded = (seconds: number): number => Math.round(1000 * seconds) / 1000;
 
 function sampleRow(sample: Sample, { path, programs }: Folder): Row {
-  const players = programs.filter(({ regions }) =>
-    regions.some((region) => region.sample === sample.position),
-  );
   return {
     ...EMPTY,
     kind: 'sample',
@@ -59,7 +58,7 @@ function sampleRow(sample: Sample, { path, programs }: Folder): Row {
     root_note: sample.rootNote,
     cents: sample.cents,
     loops: sample.loops.length,
-    played_by: listed(players.map(({ name }) => name)),
+    played_by: listed(playersOf(programs, sample.position)),
     problems: listed(sample.problems.map(({ message }) => message)),
   };
 }
@@ -78,13 +77,24 @@ function programRow({ name, regions, problems }: Program, { path }: Folder): Row
 }
 
 async function* rowsOf({ volumes, files, tracks }: Awaited<ReturnType<typeof soundsOfCopy>>) {
-  for (const folder of volumes.flatMap(({ folders }) => folders)) {
-    for (const sample of folder.samples) yield sampleRow(sample, folder);
-    for (const program of folder.programs) yield programRow(program, folder);
+  for (const { filesystem, folders, problems } of volumes) {
+    for (const folder of folders) {
+      for (const sample of folder.samples) yield sampleRow(sample, folder);
+      for (const program of folder.programs) yield programRow(program, folder);
+    }
+    // Files that are odd, or none after all.
+    for (const { message } of problems)
+      yield { ...EMPTY, kind: 'problem', name: filesystem, problems: message };
   }
   for (const { path } of files) yield { ...EMPTY, kind: 'file', name: path };
-  for (const { number, seconds } of tracks)
-    yield { ...EMPTY, kind: 'track', name: String(number), seconds: rounded(seconds) };
+  for (const { number, seconds, hasPreEmphasis } of tracks)
+    yield {
+      ...EMPTY,
+      kind: 'track',
+      name: String(number),
+      seconds: rounded(seconds),
+      has_pre_emphasis: hasPreEmphasis,
+    };
 }
 
 export async function soundSheet(db: Database, copyId: number, asJson: boolean): Promise<Response> {

@@ -100,3 +100,13 @@ test('a blank is not called unread', () => {
   const blank = docket({ medium: { code: 'TST-0001', condition: '', isBlank: true } });
   expect(headline(blank)).not.toBe(headline(docket()));
 });
+
+test('a disc of nothing but sound lacks no volume', () => {
+  const of = (...types: string[]) => {
+    const blocks = { tracks: types.map((type) => ({ type })) };
+    return headline(docket({ copy: { tally: tally(), blocks } }));
+  };
+  const [sound, data] = [of('AUDIO', 'AUDIO'), of('MODE1/2352', 'AUDIO')];
+  expect([sound.includes('2 tracks'), sound.includes('volume')]).toEqual([true, false]);
+  expect(data.includes('volume')).toBe(true);
+});

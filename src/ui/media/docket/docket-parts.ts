@@ -1,5 +1,6 @@
 'use client';
 /** What a docket's index and headline say of each part: done, in doubt, or missing. */
+import { isOnlySound } from '@/core/optical/disc-tracks';
 import { type DocketData } from '@/ui/data/queries';
 import { say } from '@/messages';
 
@@ -100,6 +101,8 @@ export function headline({ medium, copy, contents }: DocketData): string {
   const touched = totalOf(contents, 'hurtFiles');
   const unit = copy.blocks ? say.docket.block : say.docket.sector;
   const first = copy.tally ? say.docket.everySAreIn({ doubt, unit }) : say.docket.takenInAsA;
+  const tracks = copy.blocks?.tracks ?? [];
+  if (isOnlySound(tracks)) return say.docket.isADiscOfSound({ first, tracks: tracks.length });
   return contents.length === 0
     ? say.docket.noVolumeWasFound({ first })
     : say.docket.files({ first, files, touched, doubt });

@@ -37,6 +37,7 @@ export const copies = {
   length: 'Length',
   out: 'Out',
   sound: 'sound',
+  soundWithPreEmphasis: 'sound, with pre-emphasis',
   mode2: 'mode 2',
   mode1: 'mode 1',
   data: ({ startsWithPart }: { startsWithPart: string }) => `data, ${startsWithPart}`,

@@ -8,6 +8,7 @@ import { findingOf, type DeviceFinding } from '@/core/block/verdict';
 import { imageCandidates, kindsOf } from '@/core/image/kinds';
 import { digestsOfImage, type TrackDigest } from '@/core/image/track-digests';
 import { bytesOf, type Layout } from '@/core/layout/layout';
+import { isOnlySound } from '@/core/optical/disc-tracks';
 import type { Problem } from '@/core/problems';
 import type { Extent } from '@/core/volume/volume';
 import { nodeDigester } from '@/node/digester';
@@ -52,6 +53,8 @@ export interface ExaminedCopy {
   scan: Scan;
 }
 
+const NO_VOLUMES: ExaminedVolumes = { volumes: [], problems: [], inUse: [], fileCount: 0 };
+
 /** Reads all of an image once or twice; keeps nothing but the words of its files. */
 export async function examineCopy(db: Database, copy: CopyToExamine): Promise<ExaminedCopy> {
   const { image, settled } = copy;
@@ -63,14 +66,16 @@ export async function examineCopy(db: Database, copy: CopyToExamine): Promise<Ex
   const layout = layoutOfCopy(copy, layouts, bytes);
   const rule = settled?.layout ?? layouts.find(({ id }) => id === layout);
   const texts = new TextsToKeep(db);
-  const found = await examineVolumes(source, inDoubt, texts.keep);
+  // Nothing is looked for in sound: what happened to look like a volume would be none.
+  const holdsFiles = !isOnlySound(copy.fromBlocks?.kept.tracks ?? []);
+  const found = holdsFiles ? await examineVolumes(source, inDoubt, texts.keep) : NO_VOLUMES;
   await texts.flush();
   return {
     layout,
     volumes: found.volumes,
     problems: found.problems,
     trackDigests: rule && bytes ? digestsOfImage(rule, bytes, inDoubt.ranges, nodeDigester) : [],
-    finding: await findingWhereEmpty(copy, source, found, inDoubt.ranges),
+    finding: holdsFiles ? await findingWhereEmpty(copy, source, found, inDoubt.ranges) : null,
     scan: await scanSource(db, source),
   };
 }
