@@ -114,9 +114,9 @@ export interface FieldStart {
 /** What one reading gave under one recovery. */
 export interface ReadingDecode {
   sightings: SectorSighting[];
-  /** ID fields whose check failed. */
+  /** ID fields whose check failed, as often as a sync leads to them. */
   badIds: FieldStart[];
-  /** Data fields that follow no ID that could be read; only where the check is strong. */
+  /** Data fields that follow no ID that could be read, likewise; only where the check is strong. */
   strays: FieldStart[];
   /** Fitted length of a code cell in ticks; 0 where no rate could be found. */
   cellTicks: number;

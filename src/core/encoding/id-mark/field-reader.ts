@@ -98,6 +98,9 @@ export class FieldReader {
       } else if (isDataMark(mark)) {
         strays.push({ syncTick: syncTime, syncCells: markCells });
         stream.seek(syncAt, syncTime);
+      } else if (mark < 0) {
+        // More syncs than there should be: a later one of them leads to the mark.
+        stream.seek(syncAt, syncTime);
       }
     }
     return { sightings, badIds, strays, cellTicks };
