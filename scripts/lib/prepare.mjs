@@ -266,12 +266,26 @@ export async function ensurePostgres() {
   return folder;
 }
 
-/** What volumes and sounds that are written are held against, beside the checks of our own. */
+/** Packages and a program of each. */
+const CHECKERS = [
+  ['dosfstools', 'fsck.fat'],
+  ['mtools', 'mcopy'],
+  ['genisoimage', 'genisoimage'],
+  ['udftools', 'mkudffs'],
+  ['sox', 'sox'],
+  ['flac', 'flac'],
+];
+
+/**
+ * What makes volumes to be read, and what those and the sounds that are written are held against,
+ * beside the checks of our own.
+ */
 export async function ensureCheckers() {
-  if (!firstOf(['/usr/sbin/fsck.fat', '/sbin/fsck.fat']))
-    await installDebian(['dosfstools'], 'The checker of FAT volumes');
-  if (!firstOf(['/usr/bin/sox']) || !firstOf(['/usr/bin/flac']))
-    await installDebian(['sox', 'flac'], 'The checkers of sound files');
+  const missing = CHECKERS.filter(
+    ([, tool]) => !firstOf(['/usr/bin', '/usr/sbin', '/sbin'].map((folder) => `${folder}/${tool}`)),
+  ).map(([name]) => name);
+  if (missing.length > 0)
+    await installDebian(missing, 'Other makers and checkers of volumes and sounds');
 }
 
 export async function ensureBrowser() {

@@ -5,7 +5,8 @@
  */
 import { seededRandom } from '../bits/random';
 import { perfectReading, transitionsOfCells } from '../flux/synthesis';
-import { encodingOf, type EncodingId, type ReadingDecode } from '.';
+import type { EncodingId } from '../layout/layout';
+import { encodingOf, type ReadingDecode } from '.';
 
 const TICK_HZ = 24_000_000;
 const CELL_TICKS: Record<EncodingId, number> = {
@@ -147,7 +148,9 @@ describe('MFM', () => {
   test.each([1, 2, 4, 5])('a mark behind %i syncs is found as one behind three', (syncs) => {
     const data = randomBytes('syncs', 128);
     const track =
-      (lead + field(id(0, 0, 1, 0), syncs) + gap(22)) +
+      lead +
+      field(id(0, 0, 1, 0), syncs) +
+      gap(22) +
       (field(withCheck(0xfb, data), syncs) + gap(30));
     expect(told(decoded('mfm', track)).map(({ dataOk }) => dataOk)).toEqual([true]);
   });
@@ -347,10 +350,7 @@ describe('the 6-and-2 group code', () => {
     const at = 24 + 8 * 100;
     const broken = cells.slice(0, at) + bits(0xaa) + cells.slice(at + 8);
     const headless = `${cells.slice(0, -24)}${raw([0xff, 0xff, 0xff])}`;
-    const found = decoded(
-      'gcr-6and2',
-      track(address(1, 2, 3), broken, address(1, 2, 4), headless),
-    );
+    const found = decoded('gcr-6and2', track(address(1, 2, 3), broken, address(1, 2, 4), headless));
     const told = found.sightings.map(({ r, violations, dataOk, intact }) => ({
       r,
       isBroken: violations > 0,

@@ -27,6 +27,13 @@ const LOADERS: readonly (readonly [name: string, load: Loader])[] = [
   ],
 ];
 
+/** The partition whose own blocks a map gives; null where it gives those of a table or a file. */
+export function partitionBy(map: Uint8Array): number | null {
+  if (map[0] === PLAIN) return viewOf(map).getUint16(4, true);
+  const isSpared = ascii(map.subarray(...NAME)).startsWith(LOADERS[0]![0]);
+  return isSpared && map.length >= NAMED_BYTES ? viewOf(map).getUint16(NUMBER, true) : null;
+}
+
 /** Null of a kind that is not read here, or whose table is lost; that is told. */
 export async function loadMap(
   space: OnSectors,

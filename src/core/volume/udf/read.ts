@@ -215,12 +215,12 @@ async function readDescriptors(
 
 export async function openUdf(source: ByteSource): Promise<Volume> {
   const problems = new ProblemList();
-  const volume = (label: string | null, entries: VolumeEntry[]) =>
+  const volume = (label: string | null, entries: VolumeEntry[], freeBytes = 0) =>
     extentVolume(source, {
       filesystem: 'udf',
       label,
       totalBytes: source.size,
-      freeBytes: 0,
+      freeBytes,
       entries,
       problems: problems.all(),
     });
@@ -232,7 +232,7 @@ export async function openUdf(source: ByteSource): Promise<Volume> {
   if (root) await walk.directory(root, []);
   else problems.report('descriptor-damaged', anchor.at, said('udf.theDescriptorsDoNot'));
   if (!root || problems.has('directory-damaged')) await readLost(space, walk, root !== null);
-  return volume(space.label, walk.entries);
+  return volume(space.label, walk.entries, await space.freeBytes());
 }
 
 /** What is still there of a volume whose root or directories are damaged. */

@@ -5,7 +5,8 @@
 import type { ByteSource } from '@/core/bits/byte-source';
 import type { ProblemList } from '../extent-volume';
 import type { Extent } from '../volume';
-import { loadMap } from './load-map';
+import { freeBlocksBy } from './free-space';
+import { loadMap, partitionBy } from './load-map';
 import { blocksBy, type BlockMap, type Blocks, type Partition } from './partition-maps';
 import { SECTOR, viewOf } from './records';
 import { TAG, dstring, longAddress, readTag, type LongAddress } from './tags';
@@ -15,14 +16,21 @@ const MOST_DESCRIPTORS = 256;
 /** First byte of the partition maps in a logical volume's descriptor. */
 const MAPS = 440;
 const LEAST_MAP = 6;
+/** Where a partition's descriptor leads to the bitmap of its free blocks. */
+const FREE_BITMAP = 64;
 
 const BLOCK_SIZES = [512, 1024, 2048, 4096];
+
+interface DescribedPartition extends Partition {
+  /** Where its bitmap of free blocks stands, by a block of its own; of no length where it has none. */
+  freeBitmap: Pick<LongAddress, 'block' | 'length'>;
+}
 
 export class UdfSpace implements Blocks {
   label: string | null = null;
   blockBytes: number;
   private fileSet: LongAddress | null = null;
-  private readonly partitions = new Map<number, Partition>();
+  private readonly partitions = new Map<number, DescribedPartition>();
   /** The logical volume's maps as they are recorded. */
   private recorded: Uint8Array[] = [];
   private blocks: Blocks;
@@ -62,6 +70,10 @@ export class UdfSpace implements Blocks {
     this.partitions.set(view.getUint16(22, true), {
       start: view.getUint32(188, true) * this.sectorBytes,
       blocks: view.getUint32(192, true),
+      freeBitmap: {
+        length: view.getUint32(FREE_BITMAP, true) & 0x3fffffff,
+        block: view.getUint32(FREE_BITMAP + 4, true),
+      },
     });
   }
 
@@ -103,6 +115,22 @@ export class UdfSpace implements Blocks {
 
   runsOf(address: Pick<LongAddress, 'block' | 'partition'>, length: number): Extent[] {
     return this.blocks.runsOf(address, length);
+  }
+
+  /** Bytes that nothing has, as far as its partitions say so. */
+  async freeBytes(): Promise<number> {
+    const most = Math.ceil(this.source.size / this.blockBytes);
+    const counted = new Set<number>();
+    let free = 0;
+    for (const [reference, map] of this.recorded.entries()) {
+      const number = partitionBy(map);
+      const partition = number === null ? undefined : this.partitions.get(number);
+      if (!partition || counted.has(number!)) continue;
+      counted.add(number!);
+      const address = { ...partition.freeBitmap, kind: 0, partition: reference };
+      free += await freeBlocksBy(this, address, Math.min(partition.blocks, most));
+    }
+    return Math.min(free * this.blockBytes, this.source.size);
   }
 
   /** Where the root directory's entry is, by the file set. */

@@ -17,6 +17,7 @@ export const TAG = Object.freeze({
   fileIdentifier: 257,
   allocationExtent: 258,
   fileEntry: 261,
+  spaceBitmap: 264,
   extendedFileEntry: 266,
 });
 
