@@ -161,7 +161,7 @@ async function startCluster() {
 async function buildFor(names) {
   if (names.length === 0) return;
   await bundleIfStale();
-  if (names.includes('core')) await ensureCheckers();
+  await ensureCheckers();
   if (!names.includes('browser')) return;
   await ensureBrowser();
   await buildPagesIfStale();

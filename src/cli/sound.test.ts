@@ -70,6 +70,37 @@ test.each(['s-loops-several', 'w-gaps'])(
   },
 );
 
+test.each(['s-loops-several', 'w-gaps'])(
+  'packed, every sound of %s is the same WAV, loops and all, once it is unpacked',
+  (name) => {
+    put('disk.img', loadVector(`sound/${name}.img`));
+    spindle('sound', 'disk.img', '--out', 'wav');
+    expect(spindle('sound', 'disk.img', '--out', 'flac', '--flac').status).toBe(0);
+    const wavs = files('wav').filter((file) => file.endsWith('.wav'));
+    const packed = wavs.map((file) => file.replace(/wav$/, 'flac'));
+    expect(files('flac').filter((file) => file.endsWith('.flac'))).toEqual(packed.sort());
+    for (const file of wavs) {
+      const flac = path('flac', file.replace(/wav$/, 'flac'));
+      const back = path('flac', file);
+      const unpack = ['-d', '-s', '--keep-foreign-metadata', '-o', back, flac];
+      expect([['-t', '-s', flac], unpack].map((args) => spawnSync('flac', args).status)).toEqual([
+        0, 0,
+      ]);
+      expect(Buffer.compare(readFileSync(back), readFileSync(path('wav', file)))).toBe(0);
+    }
+    const digestsOf = (folder: string) =>
+      (
+        JSON.parse(readFileSync(path(folder, 'manifest.json'), 'utf8')) as {
+          files: { pcmSha256?: string }[];
+        }
+      ).files.map(({ pcmSha256 }) => pcmSha256);
+    expect(digestsOf('flac')).toEqual(digestsOf('wav'));
+    for (const file of files('flac').filter((each) => each.endsWith('.sfz')))
+      for (const { sample } of strictSfz(readFileSync(path('flac', file), 'utf8')))
+        expect(files('flac')).toContain(join(file, '..', sample));
+  },
+);
+
 test('a rate is taken where the disk says none', () => {
   put('disk.img', loadVector('sound/w-gaps.img'));
   const rates = (...more: string[]) =>

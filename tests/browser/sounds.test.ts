@@ -98,7 +98,7 @@ test('a program is played by letters and by the mouse, softer and louder by othe
 
 test('all of it is taken out as WAV and SFZ', async () => {
   await pages.open(SAMPLER);
-  await pages.click(button('Take out as WAV and SFZ'));
+  await pages.click(button('Take the sounds out'));
   const href = await (
     await pages.find(By.xpath('//a[contains(@href, "/api/extracts/")]'))
   ).getAttribute('href');

@@ -1,4 +1,4 @@
-/** `spindle sound`: the samples and programs of an image, taken out as WAV and SFZ. */
+/** `spindle sound`: the samples and programs of an image, taken out as WAV or FLAC and SFZ. */
 import { said } from '@/core/said';
 import { mkdir, realpath } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -10,6 +10,7 @@ import { TakingOut, fileOf, type TakenProgram, type TakenSample } from '@/core/s
 import type { Volume } from '@/core/volume/volume';
 import { tell, toldProblem } from '@/messages/tell';
 import { nodeDigester } from '@/node/digester';
+import { flacOf, flacProgram } from '@/node/flac';
 import { makeFolder } from '../extract';
 import { jsonText, writeNew, writeOut } from '../files';
 import { openImage } from '../open-image';
@@ -97,21 +98,30 @@ interface Written {
   programs: number;
 }
 
+/** The program that packs, where that was asked. */
+function packerFor(isPacked: boolean): string | null {
+  const program = isPacked ? flacProgram() : null;
+  if (isPacked && !program) throw new JobError(said('sound.flacIsNotThere'));
+  return program;
+}
+
 /** Writes all sounds into a folder, and what became of each into its `manifest.json`. */
 async function takeOut(
   sounding: readonly Sounding[],
   target: string,
   digests: FrameDigests,
+  isPacked: boolean,
 ): Promise<Written> {
+  const packer = packerFor(isPacked);
   await mkdir(target, { recursive: true });
   const root = await realpath(target);
-  const takingOut = new TakingOut();
+  const takingOut = new TakingOut(packer ? '.flac' : '.wav');
   const files: object[] = [];
   const written = { samples: 0, programs: 0 };
   for (const { volume, sounds } of sounding)
     for (const folder of sounds.folders)
       for (const taken of takingOut.filesOf(volume, folder)) {
-        files.push(await writeTaken(taken, root, digests));
+        files.push(await writeTaken(taken, root, digests, packer));
         if (taken.kind === 'sample') written.samples++;
         else written.programs++;
       }
@@ -123,11 +133,14 @@ async function writeTaken(
   taken: TakenSample | TakenProgram,
   root: string,
   digests: FrameDigests,
+  packer: string | null,
 ): Promise<object> {
   const { entry, bytes } = fileOf(taken, nodeDigester);
+  const isPacked = packer !== null && taken.kind === 'sample';
   const parts = entry.file.split('/');
   const last = parts.pop()!;
-  await writeNew(join(await makeFolder(root, parts), last), bytes);
+  const target = join(await makeFolder(root, parts), last);
+  await writeNew(target, isPacked ? flacOf(packer, bytes) : bytes);
   if (taken.kind === 'sample') digests.note(taken.sample, entry.pcmSha256!);
   return { ...entry, notCarried: entry.notCarried.map(tell) };
 }
@@ -177,6 +190,7 @@ export async function soundCommand(args: string[]): Promise<void> {
     options: {
       json: { type: 'string' },
       out: { type: 'string' },
+      flac: { type: 'boolean', default: false },
       rate: { type: 'string' },
       put: { type: 'string' },
       bank: { type: 'string' },
@@ -196,7 +210,7 @@ export async function soundCommand(args: string[]): Promise<void> {
 async function listSounds(
   path: string,
   rateHz: number | undefined,
-  values: { json?: string | undefined; out?: string | undefined },
+  values: { json?: string | undefined; out?: string | undefined; flac: boolean },
 ): Promise<void> {
   const source = await openImage(path);
   try {
@@ -205,8 +219,10 @@ async function listSounds(
     const digests = new FrameDigests();
     const lines = [...problems.map((each) => shown(tell(each.said))), ...sounding.flatMap(linesOf)];
     if (values.out) {
-      const written = await takeOut(sounding, values.out, digests);
-      lines.push(tell(said('ofSounds.writtenTo', { ...written, folder: values.out })));
+      const written = await takeOut(sounding, values.out, digests, values.flac);
+      lines.push(
+        tell(said('ofSounds.writtenTo', { ...written, ofFlac: values.flac, folder: values.out })),
+      );
     }
     if (values.json) {
       const volumes: object[] = [];

@@ -1,6 +1,6 @@
 /**
- * What sounds become when they are taken out: a folder for each partition and volume, a WAV for each
- * sample, an SFZ for each program, under names that stand on any of today's systems and in the text
+ * What sounds become when they are taken out: a folder for each partition and volume, a WAV (which
+ * may be packed) for each sample, an SFZ for each program, under names that stand on any of today's systems and in the text
  * of an instrument.
  */
 import type { Said } from '@/core/said';
@@ -109,10 +109,15 @@ class Names {
   }
 }
 
+/** What samples are written as: the second packs the first without loss. */
+export type SoundEnding = '.wav' | '.flac';
+
 /** Gives files their places, folder after folder. */
 export class TakingOut {
   private readonly folders = new Map<string, string>();
   private readonly names = new Map<string, Names>();
+
+  constructor(private readonly ending: SoundEnding = '.wav') {}
 
   /** The files of a folder; volumes of one partition share the folder above. */
   *filesOf(volume: Volume, folder: SoundFolder): Generator<TakenSample | TakenProgram> {
@@ -121,7 +126,7 @@ export class TakingOut {
     const files = new Map<SoundSample, string>();
     for (const sample of folder.samples) {
       const { path, name } = sample;
-      const file = names.give(name, '.wav');
+      const file = names.give(name, this.ending);
       files.set(sample, file);
       const wav = sampleWav(sample);
       const { notCarried } = wav;

@@ -8,7 +8,7 @@ import { TakeOut } from './extracts';
 interface Asked {
   copies: number[];
   what: (typeof EXTRACT_CONTENTS)[number];
-  packed: boolean;
+  packed?: boolean;
   asText: boolean;
   acknowledgesQuarantine: boolean;
 }
@@ -33,11 +33,22 @@ async function taken(way: number, asText = false): Promise<Asked> {
 test('files, as they are or with texts beside them', async () => {
   const asked = await taken(FILES, true);
   expect(EXTRACT_CONTENTS).toContain(asked.what);
-  expect(asked).toMatchObject({ copies: [3, 5], what: 'files', asText: true, packed: false });
+  expect(asked).toMatchObject({ copies: [3, 5], what: 'files', asText: true });
+  expect(asked.packed ?? false).toBe(false);
 });
 
 test('images take no texts', async () => {
-  expect(await taken(IMAGES)).toMatchObject({ what: 'images', asText: false, packed: false });
+  const asked = await taken(IMAGES);
+  expect([asked.what, asked.asText, asked.packed ?? false]).toEqual(['images', false, false]);
+});
+
+test.each([
+  [3, false],
+  [4, true],
+])('sounds, by choice %i', async (choice, packed) => {
+  const asked = await taken(choice);
+  expect([asked.what, asked.packed ?? false]).toEqual(['sounds', packed]);
+  expect(asked.asText).toBe(false);
 });
 
 test('packed ones are images too', async () => {

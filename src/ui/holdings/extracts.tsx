@@ -49,7 +49,27 @@ const WHAT = [
   ['files', say.holdings.theirFilesAFolder],
   ['images', say.holdings.theirImagesEachWith],
   ['packed', say.holdings.theirImagesPackedSo],
+  ['sounds', say.holdings.theirSounds],
+  ['flac', say.holdings.theirSoundsPacked],
 ] as const;
+type What = (typeof WHAT)[number][0];
+
+/** What is asked for by each choice. */
+const ASKED: Readonly<Record<What, Pick<ExtractAsked, 'what' | 'packed'>>> = Object.freeze({
+  files: { what: 'files' },
+  images: { what: 'images' },
+  packed: { what: 'images', packed: true },
+  sounds: { what: 'sounds' },
+  flac: { what: 'sounds', packed: true },
+});
+
+/** What rows say behind how many media they are of. */
+function kindOf({ what, packed, asText }: ExtractRow): string {
+  if (what === 'images') return packed ? say.holdings.imagesPacked : say.holdings.images;
+  if (what === 'sounds') return packed ? say.holdings.soundsPacked : say.holdings.sounds;
+  return asText ? say.holdings.withTexts : '';
+}
+
 /** More are not tried, only packed. */
 const MAX_TRIED = 500;
 
@@ -57,14 +77,7 @@ function WhatIsTaken({ row }: { row: ExtractRow }) {
   return (
     <span className="w-44">
       {say.holdings.media({ media: row.media })}
-
-      {row.what === 'images'
-        ? row.packed
-          ? say.holdings.imagesPacked
-          : say.holdings.images
-        : row.asText
-          ? say.holdings.withTexts
-          : ''}
+      {kindOf(row)}
     </span>
   );
 }
@@ -113,13 +126,12 @@ function ExtractLink({ row }: { row: ExtractRow }) {
 export function TakeOut({ copies }: { copies: readonly number[] }) {
   const [open, setOpen] = useState(false);
   const [asText, setAsText] = useState(false);
-  const [what, setWhat] = useState<'files' | 'images' | 'packed'>('files');
+  const [what, setWhat] = useState<What>('files');
   const start = useMutation({
     mutationFn: (acknowledgesQuarantine: boolean) =>
       post('/api/extracts', {
         copies: [...copies],
-        what: what === 'files' ? 'files' : 'images',
-        packed: what === 'packed',
+        ...ASKED[what],
         asText: what === 'files' && asText,
         acknowledgesQuarantine,
       } satisfies ExtractAsked),
@@ -156,7 +168,7 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
 
 interface WhatToTakeProps {
   what: string;
-  setWhat: Dispatch<SetStateAction<'files' | 'images' | 'packed'>>;
+  setWhat: Dispatch<SetStateAction<What>>;
 }
 
 function TextsToo({

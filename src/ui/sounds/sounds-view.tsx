@@ -1,14 +1,11 @@
 'use client';
 /** The sounds of a medium: gone through by keys and heard at once, seen over time, taken out. */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { say } from '@/messages';
-import type { ExtractAsked } from '@/server/features/extracts/extracts';
-import { post } from '../data/api';
 import { docketQuery, soundsQuery, type Sounds } from '../data/queries';
 import { ExtractRows } from '../holdings/extracts';
-import { Button } from '../parts/button';
 import { useKey } from '../parts/keys';
 import { EmptyState, ErrorAlert, PageHead } from '../parts/page';
 import { Player } from './player';
@@ -19,6 +16,7 @@ import { SoundPanel } from './sound-panel';
 import { ToneChart } from './tone-chart';
 import { ZoneTable } from './zone-table';
 import { DiscTracks } from './disc-tracks';
+import { SheetLinks, TakeSoundsOut } from './take-sounds-out';
 
 export function SoundsView({ code }: { code: string }) {
   const { data: docket } = useQuery(docketQuery(code));
@@ -63,7 +61,8 @@ function titleOf(items: readonly Item[], { tracks }: Sounds): string {
   return say.sounds.title({ sounds: items.length - programs + tracks.length, programs });
 }
 
-const isHeld = ({ volumes }: Sounds): boolean =>
+const isHeld = ({ volumes, tracks }: Sounds): boolean =>
+  tracks.length > 0 ||
   volumes.some(({ folders }) => folders.some(({ samples }) => samples.length > 0));
 
 type Single = Exclude<Item, { kind: 'program' }>;
@@ -83,6 +82,7 @@ function Listening({ copyId, sounds, over }: ListeningProps) {
   );
   const [wasAsked, setWasAsked] = useState(false);
   const [asIf, setAsIf] = useState<number | null>(null);
+  const [takesOut, setTakesOut] = useState(false);
   const choose = useCallback((item: Item) => {
     setChosen(item);
     setWasAsked(true);
@@ -98,8 +98,9 @@ function Listening({ copyId, sounds, over }: ListeningProps) {
     <>
       <PageHead over={over} title={titleOf(items, sounds)}>
         {items.length + sounds.tracks.length > 0 && <SheetLinks copyId={copyId} />}
-        {isHeld(sounds) && <TakeOut copyId={copyId} />}
+        {isHeld(sounds) && <TakeSoundsOut copyId={copyId} wasBegun={() => setTakesOut(true)} />}
       </PageHead>
+      {takesOut && <ExtractRows />}
       <DiscTracks copyId={copyId} tracks={sounds.tracks} />
       {items.length === 0 && sounds.tracks.length === 0 && (
         <EmptyState>{say.sounds.noneAreKnown}</EmptyState>
@@ -143,43 +144,5 @@ function OfProgram({ item, player }: { item: Item & { kind: 'program' }; player:
       <ZoneTable regions={program.regions} />
       <Problems problems={program.problems} />
     </>
-  );
-}
-
-/** All that sounds, as rows to save. */
-function SheetLinks({ copyId }: { copyId: number }) {
-  const sheets = [
-    ['csv', say.sounds.sheetAsCsv],
-    ['json', say.sounds.sheetAsJson],
-  ];
-  return sheets.map(([kind, words]) => (
-    <a
-      key={kind}
-      href={`/api/copies/${copyId}/sounds?sheet=${kind}`}
-      download
-      className="self-center text-[13px] font-[650] text-oxide underline"
-    >
-      {words}
-    </a>
-  ));
-}
-
-function TakeOut({ copyId }: { copyId: number }) {
-  const take = useMutation({
-    mutationFn: () =>
-      post('/api/extracts', { copies: [copyId], what: 'sounds' } satisfies ExtractAsked),
-  });
-  return (
-    <div className="flex flex-col items-end gap-1">
-      <Button
-        hotkey="shift+o"
-        disabled={take.isPending || take.isSuccess}
-        onClick={() => take.mutate()}
-      >
-        {say.sounds.takeThemOut}
-      </Button>
-      {take.isSuccess && <ExtractRows />}
-      <ErrorAlert>{take.error?.message}</ErrorAlert>
-    </div>
   );
 }

@@ -1,4 +1,8 @@
 /** The sounds of fair copies: listed with their files, heard, and taken out by a job. */
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { DeEmphasis } from '@/core/sound/signal/de-emphasis';
 import { copyPart, fileToHear } from '@/server/features/copies/downloads';
@@ -74,15 +78,9 @@ test('in quarantine nothing is heard', async () => {
 });
 
 test('the sounds of a copy are taken out by a job', async () => {
-  const copy = await copyOf('h-collide.img');
-  const { id } = await startExtract(db(), who, { copies: [copy], what: 'sounds' });
-  const row = await until('the ZIP', async () => {
-    const [found] = await db().select().from(extracts).where(eq(extracts.id, id));
-    return found?.state === 'done' ? found : null;
-  });
-  const zip = unzip(await readBlob(db(), row!.blobId!));
+  const { zip, row } = await soundsTakenOut(await copyOf('h-collide.img'), false);
   const names = [...zip.keys()].filter((name) => !name.endsWith('.json'));
-  expect(row!.filesInAll).toBe(names.length);
+  expect(row.filesInAll).toBe(names.length);
   expect(new Set(names.map((name) => name.toLowerCase())).size).toBe(names.length);
   const [manifest] = JSON.parse(Buffer.from(zip.get('manifest.json')!).toString()) as [
     { files: { file: string; pcmSha256?: string }[] },
@@ -91,6 +89,57 @@ test('the sounds of a copy are taken out by a job', async () => {
   expect(wavs).toHaveLength(18);
   for (const { file, pcmSha256 } of wavs)
     expect(sha256Hex(strictWav(Buffer.from(zip.get(file)!)).data)).toBe(pcmSha256);
+});
+
+/** The ZIP that taking sounds out of a copy ends in. */
+async function soundsTakenOut(copy: number, packed: boolean) {
+  const { id } = await startExtract(db(), who, { copies: [copy], what: 'sounds', packed });
+  const row = await until('the ZIP', async () => {
+    const [found] = await db().select().from(extracts).where(eq(extracts.id, id));
+    return found?.state === 'done' ? found : null;
+  });
+  return { row: row!, zip: unzip(await readBlob(db(), row!.blobId!)) };
+}
+
+/** The WAV that a FLAC was made of, by the system's own program. */
+function unpackedFlac(flac: Uint8Array): Buffer {
+  const folder = mkdtempSync(join(tmpdir(), 'spindle-flac-test-'));
+  try {
+    writeFileSync(join(folder, 'x.flac'), flac);
+    const args = ['-d', '-s', '--keep-foreign-metadata', '-o', 'x.wav', 'x.flac'];
+    expect(spawnSync('flac', args, { cwd: folder }).status).toBe(0);
+    return readFileSync(join(folder, 'x.wav'));
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}
+
+test('packed as FLAC they are the same WAVs', async () => {
+  const copy = await copyOf('s-tuning.img');
+  const { zip: plain } = await soundsTakenOut(copy, false);
+  const { zip: packed } = await soundsTakenOut(copy, true);
+  const flacs = [...packed.keys()].filter((name) => name.endsWith('.flac'));
+  expect(flacs.length).toBeGreaterThan(1);
+  for (const name of flacs) {
+    const wav = plain.get(name.replace(/flac$/, 'wav'))!;
+    expect(Buffer.compare(unpackedFlac(packed.get(name)!), wav)).toBe(0);
+  }
+});
+
+test('of a disc its tracks of sound go along, as they are recorded', async () => {
+  const sound = Buffer.from(Uint8Array.from({ length: 2352 * 30 }, (_, i) => (i * 37) % 241));
+  const cue =
+    'FILE "reef.bin" BINARY\nTRACK 01 AUDIO\nINDEX 01 00:00:00\nTRACK 02 AUDIO\nFLAGS PRE\nINDEX 01 00:00:10\n';
+  const { code } = await takeIn(db(), who, { name: 'reef.bin', cue }, sound);
+  const { id } = (await mediumDetail(db(), code)).copy!;
+  const { zip } = await soundsTakenOut(id, true);
+  const [{ files: told }] = JSON.parse(Buffer.from(zip.get('manifest.json')!).toString()) as [
+    { files: { file: string; hasPreEmphasis: boolean; pcmSha256: string }[] },
+  ];
+  expect(told.map(({ hasPreEmphasis }) => hasPreEmphasis)).toEqual([false, true]);
+  const frames = told.map(({ file }) => strictWav(unpackedFlac(zip.get(file)!)).data);
+  expect(Buffer.compare(Buffer.concat(frames), sound)).toBe(0);
+  expect(told.map(({ pcmSha256 }) => pcmSha256)).toEqual(frames.map((each) => sha256Hex(each)));
 });
 
 test('the sheet of a medium says of each sound by which programs it is played, of each program what it lacks', async () => {

@@ -31,6 +31,8 @@ export const holdings = {
   imagesPacked: ', images packed',
   images: ', images',
   withTexts: ', with texts',
+  sounds: ', sounds',
+  soundsPacked: ', sounds as FLAC',
   filesTakenOut: 'Files taken out',
   of2: ({ filesDone, filesInAll }: { filesDone: string; filesInAll: string }) =>
     `${filesDone} of ${filesInAll}`,
@@ -46,6 +48,8 @@ export const holdings = {
   theirImagesEachWith: 'Their images, each with its card',
   theirImagesPackedSo:
     'Their images, packed so that they are read where they lie and any gunzip unpacks them',
+  theirSounds: 'Their sounds: a WAV for each and each track, an SFZ for each program',
+  theirSoundsPacked: 'Their sounds, the WAVs packed without loss as FLAC',
   takeThemOut: 'Take them out',
   takeMediaOutAs: ({ copies }: { copies: number }) =>
     `Take ${copies} ${copies === 1 ? 'medium' : 'media'} out as one ZIP`,

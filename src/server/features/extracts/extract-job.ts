@@ -248,7 +248,7 @@ function filesFor(
 ): Promise<OutgoingFiles> {
   const { code } = medium;
   if (what === 'images') return imageOfCopy(db, copy, medium, packed, names);
-  if (what === 'sounds') return soundsOut(db, copy, code, names);
+  if (what === 'sounds') return soundsOut(db, copy, code, { isPacked: packed, names });
   return filesOfCopy(db, copy, code, { prefix: `${code}/`, asText }, names);
 }
 

@@ -22,6 +22,7 @@ import { rangedDownload } from '@/server/platform/http/ranges';
 import { enqueue } from '@/server/platform/jobs/enqueue';
 import { EXTRACT_CONTENTS } from '@/server/states';
 import { imageName } from '../copies/image-of-copy';
+import { flacProgram } from '@/node/flac';
 import { said } from '@/core/said';
 import { NodePgQueryResultHKT } from 'drizzle-orm/node-postgres';
 import { alias, PgTransaction } from 'drizzle-orm/pg-core';
@@ -47,6 +48,8 @@ export async function startExtract(
   input: z.input<typeof NewExtract>,
 ): Promise<{ id: number }> {
   const { copies, what, packed, asText, acknowledgesQuarantine } = NewExtract.parse(input);
+  if (packed && what === 'sounds' && !flacProgram())
+    throw new UserError(said('sound.flacIsNotThere'), 409);
   await refuseWithoutRoom(await bytesOfImages(db, copies));
   return db.transaction(async (tx) => {
     const ids = await checkedCopies(copies, tx, acknowledgesQuarantine);
@@ -55,7 +58,7 @@ export async function startExtract(
       .values({
         fairCopyIds: ids,
         what,
-        packed: packed && what === 'images',
+        packed: packed && what !== 'files',
         asText,
         acknowledgesQuarantine,
         state: 'waiting',

@@ -27,9 +27,9 @@ export const extracts = pgTable(
   {
     id: serial().primaryKey(),
     fairCopyIds: jsonb().$type<number[]>().notNull(),
-    /** Their files, or their images with the cards. */
+    /** Their files, their images with the cards, or their sounds. */
     what: text().$type<ExtractContent>().notNull().default('files'),
-    /** Images are packed so that they can be read where they lie. */
+    /** Images are packed so that they can be read where they lie, sounds as FLAC. */
     packed: boolean().notNull().default(false),
     /** It is one packed image that nothing goes along with, and no ZIP. */
     isAlone: boolean().notNull().default(false),

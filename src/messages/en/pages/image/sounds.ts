@@ -75,5 +75,6 @@ export const sounds = {
   notThere: 'not in the volume',
   sheetAsCsv: 'Sheet of them all, CSV',
   sheetAsJson: 'JSON',
-  takeThemOut: 'Take out as WAV and SFZ',
+  takeThemOut: 'Take the sounds out',
+  packedAsFlac: 'packed as FLAC',
 };

@@ -13,8 +13,8 @@ export const ofSounds = {
   }) =>
     `${its.path}  ${its.seconds} s  ${its.rateHz} Hz${its.rateAssumed ? ' (assumed)' : ''}` +
     `${its.loops > 0 ? `  ${its.loops} ${its.loops === 1 ? 'loop' : 'loops'}` : ''}`,
-  writtenTo: (its: { samples: number; programs: number; folder: string }) =>
-    `${its.samples} WAV and ${its.programs} SFZ written to ${its.folder}`,
+  writtenTo: (its: { samples: number; ofFlac: boolean; programs: number; folder: string }) =>
+    `${its.samples} ${its.ofFlac ? 'FLAC' : 'WAV'} and ${its.programs} SFZ written to ${its.folder}`,
   isNoRate: ({ rate }: { rate: string }) =>
     `${rate} is no rate: give whole hertz between 1 and 1,000,000`,
   putNeeds: 'sound --put needs --bank and --to',

@@ -26,8 +26,9 @@ export const usage = `Usage:
       and a cue sheet beside it, its tracks of sound as WAV, or an image of 2,048-byte sectors as a raw one.
       The flags are 294 bytes a sector, a bit for each byte that the drive distrusts. With --also another reading, or
       another damaged copy: what none gives alone is put together; --flags once more for the flags of each, in order.
-  spindle sound IMAGE [--json FILE|-] [--out DIR] [--rate HZ]
+  spindle sound IMAGE [--json FILE|-] [--out DIR [--flac]] [--rate HZ]
       Lists the samples and programs of a sampler volume or a wavesample floppy; writes them into DIR as WAV and SFZ.
+      With --flac the WAVs are packed without loss; flac -d --keep-foreign-metadata gives each back as it was.
   spindle sound IMAGE --put FILE.wav --bank "lower 1" [--wave N] [--rate HZ] --to OUT.img
       Puts a sound into a bank of a wavesample floppy, behind its waves or in the place of one.
   spindle extents IMAGE|CARD.json [--json FILE|-]

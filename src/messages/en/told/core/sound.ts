@@ -93,6 +93,10 @@ export const sound = {
     `it says that a frame has ${align} bytes; it has ${frameBytes}`,
   loopsLieNowhere: ({ count }: { count: number }) => `${count} of its loops lie outside its frames`,
 
+  flacIsNotThere:
+    'FLAC is packed by the program flac, which is not on this machine: install it (a package of ' +
+    'that name), or take the sounds out as WAV.',
+
   // Of sounds that are put into a bank.
   isNoWavesampleImage: ({ bytes }: { bytes: number }) =>
     `an image of a wavesample floppy has 450,560 bytes; this has ${bytes}`,
