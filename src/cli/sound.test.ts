@@ -3,6 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, readdirSync, symlinkSync } from 'node:fs';
 import { join } from 'node:path';
 import { spindleInFolder } from '../../tests/support/cli/spindle-in-folder';
+import { withRoom } from '../../tests/support/sound/sampler-disks';
 import { strictSfz } from '../../tests/support/sound/strict-sfz';
 import { strictWav } from '../../tests/support/sound/strict-wav';
 import { loadVector, sha256Hex } from '../../tests/support/vectors';
@@ -130,6 +131,33 @@ test('what holds no sounds is told', () => {
   put('text.img', 'no sounds at all');
   const { status, stderr } = spindle('sound', 'text.img');
   expect([status, stderr]).toEqual([1, expect.stringContaining('text.img')]);
+});
+
+test('a sound is put into a volume of a sampler, new or in the place of another', () => {
+  put('disk.img', withRoom(loadVector('sound/s-tuning.img'), 2));
+  put('Low horn.wav', loadVector('sound/put-8bit.wav'));
+  const before = listed('disk.img').volumes[0]!.samples;
+  const [first] = before;
+  const volume = first!.path.split('/').slice(0, 2).join('/');
+  const putTo = (to: string, ...more: string[]) =>
+    spindle('sound', 'disk.img', '--put', 'Low horn.wav', '--volume', volume, '--to', to, ...more);
+  expect(putTo('new.img').status).toBe(0);
+  const added = listed('new.img').volumes[0]!.samples;
+  expect(added.filter(({ path: own }) => own !== `${volume}/LOW HORN`)).toEqual(before);
+  expect(added).toHaveLength(before.length + 1);
+  const name = first!.path.split('/')[2]!;
+  expect(putTo('other.img', '--name', name).status).toBe(0);
+  const replaced = listed('other.img').volumes[0]!.samples;
+  expect(replaced.map(({ path: own }) => own)).toEqual(before.map(({ path: own }) => own));
+  expect(replaced.slice(1)).toEqual(before.slice(1));
+  expect(replaced[0]!.frames).not.toBe(first!.frames);
+  // The image stays as it is, and nothing is written over.
+  expect(listed('disk.img').volumes[0]!.samples).toEqual(before);
+  expect(putTo('other.img').status).toBe(1);
+  expect(putTo('none.img', '--bank', 'lower 1').status).toBe(2);
+  const nowhere = ['--volume', 'A/NOWHERE', '--to', 'none.img'];
+  expect(spindle('sound', 'disk.img', '--put', 'Low horn.wav', ...nowhere).status).toBe(1);
+  expect(files('')).not.toContain('none.img');
 });
 
 test('a sound is put behind the waves of a bank, and read again', () => {

@@ -4,6 +4,9 @@ import { listVolume } from '@/core/assembly/listed';
 import { Matcher } from '@/core/scan/matcher';
 import { stringsOf } from '@/core/scan/strings';
 import { listSounds } from '@/core/sound/listed-sounds';
+import { readSound } from '@/core/sound/read-sound';
+import { sampleFile } from '@/core/sound/sampler/put-sample';
+import { SoundRefusal } from '@/core/sound/sound-file';
 import type { ByteSource } from '@/core/bits/byte-source';
 import type { Said } from '@/core/said';
 import { VolumeRefusal, type RefusalReason } from '@/core/volume/writable';
@@ -33,6 +36,20 @@ async function assembled(
   }
 }
 
+/** A file of sound as a sample file of that name; null of what is no file of sound. */
+async function asSample(
+  source: ByteSource,
+  { name }: { name: string },
+): Promise<Uint8Array | Pick<Refused, 'said'> | null> {
+  try {
+    const sound = readSound(await source.read(0, source.size));
+    return sound && sampleFile(sound, name).file;
+  } catch (error) {
+    if (error instanceof SoundRefusal) return { said: error.said };
+    throw error;
+  }
+}
+
 /** Work on all of an image, by its name. */
 export const IMAGE_TASKS = Object.freeze({
   strings: (source: ByteSource, { least, limit }: { least: number; limit: number }) =>
@@ -41,6 +58,7 @@ export const IMAGE_TASKS = Object.freeze({
     new Matcher([pattern]).search(source),
   sounds: listSounds,
   assemble: assembled,
+  'as-sample': asSample,
   list: (source: ByteSource, { withDigests }: { withDigests: boolean }) =>
     listVolume(source, withDigests ? nodeDigester : null),
 });

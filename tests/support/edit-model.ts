@@ -26,8 +26,11 @@ import { WritableGranule, formatGranule } from '@/core/volume/granule/write';
 import { openProdos } from '@/core/volume/prodos/read';
 import { WritableProdos } from '@/core/volume/prodos/write';
 import { formatProdos } from '@/core/volume/prodos/format';
+import { openSampler } from '@/core/volume/sampler/read';
+import { WritableSampler } from '@/core/volume/sampler/write';
 import type { Volume } from '@/core/volume/volume';
 import { VolumeRefusal, type WritableVolume } from '@/core/volume/writable';
+import { blankSamplerDisk } from './sound/sampler-disks';
 
 const CPM_8: CpmParameters = {
   sectorBytes: 128,
@@ -88,6 +91,57 @@ const cpm = (name: string, parameters: CpmParameters, largest: number): EditedFa
   open: (source) => openCpm(source, { parameters }),
 });
 
+const MAIN = 'MAIN';
+
+function blankSampler(): Uint8Array {
+  const image = blankSamplerDisk(90, 20);
+  new WritableSampler(image).makeFolder(`A/${MAIN}`);
+  return image;
+}
+
+/** Files of the model's root stand in one volume, its folders are volumes beside it. */
+function inSampler(image: Uint8Array): WritableVolume {
+  const volume = new WritableSampler(image);
+  const isFolder = (path: string) => FOLDERS.includes(path);
+  const at = (path: string) =>
+    isFolder(path) || path.includes('/') ? `A/${path}` : `A/${MAIN}/${path}`;
+  return {
+    filesystem: volume.filesystem,
+    image,
+    hasFolders: true,
+    keeps: volume.keeps,
+    refuseName: (name) => volume.refuseName(name),
+    suggestName: (wished) => volume.suggestName(wished),
+    cost: (bytes) => volume.cost(bytes),
+    room: () => volume.room(),
+    put: (path, bytes, attributes) => volume.put(at(path), bytes, attributes),
+    remove: (path) => volume.remove(at(path)),
+    rename: (path, name) => volume.rename(at(path), name),
+    makeFolder: (path) => volume.makeFolder(at(path)),
+    setAttributes: (path, attributes) => volume.setAttributes(at(path), attributes),
+  };
+}
+
+async function openedSampler(source: ByteSource): Promise<Volume> {
+  const volume = await openSampler(source);
+  const entries = volume.entries
+    .filter(({ path }) => path !== `A/${MAIN}`)
+    .map((entry) => ({
+      ...entry,
+      path: entry.path.replace('A/', '').replace(`${MAIN}/`, ''),
+    }));
+  return {
+    filesystem: volume.filesystem,
+    label: volume.label,
+    totalBytes: volume.totalBytes,
+    freeBytes: volume.freeBytes,
+    problems: volume.problems,
+    entries,
+    read: (entry) => volume.read(entry),
+    stream: (entry) => volume.stream(entry),
+  };
+}
+
 export const EDITED: readonly EditedFamily[] = [
   fat('fat12, 160 KiB', () => formatFat(FAT_FORMATS[163_840]!, { label: 'EDITED' }), 40_000),
   fat('fat12, 360 KiB', () => formatFat(FAT_FORMATS[368_640]!), 90_000),
@@ -133,7 +187,19 @@ export const EDITED: readonly EditedFamily[] = [
     writable: (image) => new WritableGranule(image),
     open: openGranule,
   },
+  {
+    name: 'sampler',
+    blank: blankSampler,
+    largest: 300_000,
+    types: ['s', 'p', 'd'],
+    record: 1,
+    writable: inSampler,
+    open: openedSampler,
+  },
 ];
+
+/** Families whose files can't be locked. */
+const LOCKLESS = ['granule', 'sampler'];
 
 interface Modelled {
   bytes: Uint8Array;
@@ -232,7 +298,7 @@ export async function editSequence(
         const locked = random.below(3) === 0;
         volume.setAttributes(path, { locked });
         const there = files.get(path);
-        if (there && family.name !== 'granule') there.locked = locked;
+        if (there && !LOCKLESS.includes(family.name)) there.locked = locked;
       }
       made++;
     } catch (error) {
@@ -275,14 +341,14 @@ async function compare(
       throw new Error(
         `${where}: ${entry.path} reads as ${read.length} other bytes than the ${bytes.length} that were put`,
       );
-    if (entry.locked !== locked && family.name !== 'granule')
+    if (entry.locked !== locked && !LOCKLESS.includes(family.name))
       throw new Error(`${where}: ${entry.path} is ${entry.locked ? '' : 'not '}locked`);
   }
   if (
     family.name.startsWith('fat') ||
     family.name.startsWith('prodos') ||
     family.name.startsWith('d') ||
-    family.name === 'granule'
+    LOCKLESS.includes(family.name)
   ) {
     const { free, unitBytes } = family.writable(image).room();
     if (free * unitBytes !== opened.freeBytes)

@@ -1,8 +1,10 @@
-/** `spindle sound --put`: a sound into a bank of a wavesample floppy. */
+/** `spindle sound --put`: a sound into a bank of a wavesample floppy, or a volume of a sampler. */
+import { basename, extname } from 'node:path';
 import { said, type Said } from '@/core/said';
-import { SoundRefusal } from '@/core/sound/sound-file';
+import { putSample, refusedFor } from '@/core/sound/sampler/put-sample';
+import type { SoundFile } from '@/core/sound/sound-file';
 import { readWav } from '@/core/sound/wav/read';
-import { putWave, type WavePut } from '@/core/sound/wavesample/put-wave';
+import { putWave } from '@/core/sound/wavesample/put-wave';
 import { WAVESAMPLE_RATE } from '@/core/sound/wavesample/wavesample-sounds';
 import { readWhole, refuseExisting, writeNew } from '../files';
 import { JobError, UsageError, tellLine } from '../usage';
@@ -11,6 +13,8 @@ interface PutOptions {
   put: string;
   bank: string | undefined;
   wave: string | undefined;
+  volume: string | undefined;
+  name: string | undefined;
   to: string | undefined;
   rateHz: number | undefined;
 }
@@ -21,24 +25,56 @@ function waveFrom(text: string | undefined): number | null {
   return Number(text);
 }
 
+/** The changed image, and what is said of the change. */
+interface Put {
+  image: Uint8Array;
+  remarks: readonly Said[];
+  done: Said;
+}
+
+const intoBank = (
+  image: Uint8Array,
+  sound: SoundFile,
+  { put: path, bank, wave, to, rateHz = WAVESAMPLE_RATE }: Asked,
+): Put => {
+  const asked = { bank: bank!, wave: waveFrom(wave), rateHz };
+  const { image: changed, ...its } = putWave(image, sound, asked);
+  const frames = its.to - its.from;
+  const done = said('ofSounds.wasPut', { path, bank: bank!, wave: its.wave, frames, out: to });
+  return { image: changed, remarks: [], done };
+};
+
+const intoVolume = (
+  image: Uint8Array,
+  sound: SoundFile,
+  { put: path, volume, name = basename(path, extname(path)), to }: Asked,
+): Put => {
+  const { remarks, ...its } = putSample(image, sound, { volume: volume!, name });
+  const { path: sample, frames, isReplaced } = its;
+  const done = said('ofSounds.wasPutAs', { path, sample, frames, isReplaced, out: to });
+  return { image, remarks, done };
+};
+
+type Asked = PutOptions & { to: string };
+
 export async function putSound(image: string, options: PutOptions): Promise<void> {
-  const { put: path, bank, to, rateHz = WAVESAMPLE_RATE } = options;
-  if (bank === undefined || to === undefined) throw new UsageError(said('ofSounds.putNeeds'));
-  const wave = waveFrom(options.wave);
+  const { put: path, bank, volume, to } = options;
+  if ((bank === undefined) === (volume === undefined) || to === undefined)
+    throw new UsageError(said('ofSounds.putNeeds'));
+  if (bank !== undefined) waveFrom(options.wave);
   await refuseExisting(to);
   const [bytes, wav] = [await readWhole(image), await readWhole(path)];
-  let done: WavePut;
-  let remarks: Said[];
+  const put = bank === undefined ? intoVolume : intoBank;
   try {
     const sound = readWav(wav);
-    ({ remarks } = sound);
-    done = putWave(bytes, sound, { bank, wave, rateHz });
+    const { image: changed, remarks, done } = put(bytes, sound, { ...options, to });
+    await writeNew(to, [changed]);
+    for (const what of [...sound.remarks, ...remarks])
+      tellLine(said('ofSounds.ofTheSound', { path, what }));
+    tellLine(done);
   } catch (error) {
-    if (!(error instanceof SoundRefusal)) throw error;
-    throw new JobError(said('ofSounds.cantBePut', { path, why: error.said }), { cause: error });
+    const why = refusedFor(error);
+    if (!why) throw error;
+    throw new JobError(said('ofSounds.cantBePut', { path, why }), { cause: error });
   }
-  await writeNew(to, [done.image]);
-  for (const what of remarks) tellLine(said('ofSounds.ofTheSound', { path, what }));
-  const frames = done.to - done.from;
-  tellLine(said('ofSounds.wasPut', { path, bank, wave: done.wave, frames, out: to }));
 }

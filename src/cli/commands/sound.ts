@@ -195,6 +195,8 @@ export async function soundCommand(args: string[]): Promise<void> {
       put: { type: 'string' },
       bank: { type: 'string' },
       wave: { type: 'string' },
+      volume: { type: 'string' },
+      name: { type: 'string' },
       to: { type: 'string' },
     },
   });
@@ -202,8 +204,8 @@ export async function soundCommand(args: string[]): Promise<void> {
   if (!path || more.length > 0)
     throw new UsageError(said('commands.takesOneImage', { command: 'sound' }));
   const rateHz = rateFrom(values.rate);
-  const { put, bank, wave, to, ...listed } = values;
-  if (put !== undefined) return putSound(path, { put, bank, wave, to, rateHz });
+  const { put, bank, wave, volume, name, to, ...listed } = values;
+  if (put !== undefined) return putSound(path, { put, bank, wave, volume, name, to, rateHz });
   return listSounds(path, rateHz, listed);
 }
 

@@ -20,6 +20,7 @@ const FAMILIES: readonly (readonly string[])[] = [
   ['catalogue16'],
   ['prodos'],
   ['granule'],
+  ['sampler'],
   ['cpm'],
   ['fat12', 'fat16', 'fat32'],
 ];

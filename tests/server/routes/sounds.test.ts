@@ -5,10 +5,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { DeEmphasis } from '@/core/sound/signal/de-emphasis';
+import { wavHeader } from '@/core/sound/wav/header';
 import { copyPart, fileToHear } from '@/server/features/copies/downloads';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { startExtract } from '@/server/features/extracts/extracts';
 import { extracts } from '@/server/features/extracts/tables';
+import { addUpload, startAssembly } from '@/server/features/assemblies/assemblies';
 import { takeIn } from '@/server/features/intake/intake';
 import { soundsOfCopy } from '@/server/features/sounds/queries';
 import { contentsOf } from '@/server/features/copies/queries';
@@ -19,12 +21,18 @@ import { readBlob } from '@/server/platform/blobs/read-blob';
 import { until } from '../../support/application';
 import { serverSuite } from '../../support/server-suite';
 import { strictWav } from '../../support/sound/strict-wav';
+import { settledAssembly } from '../../support/settled-assembly';
+import { withRoom } from '../../support/sound/sampler-disks';
 import { unzip } from '../../support/unzip';
 import { loadVector, sha256Hex } from '../../support/vectors';
 
 const suite = serverSuite({ worker: true });
 const who = 1;
 const db = () => suite.connection.db;
+
+/** A WAV of 8 bits. */
+const eightBitWav = (data: Uint8Array) =>
+  Buffer.concat([wavHeader(data.length, { channels: 1, rate: 22_050, bits: 8 }), data]);
 
 /** Takes an image in, and gives its copy. */
 async function copyOf(name: string): Promise<number> {
@@ -140,6 +148,40 @@ test('of a disc its tracks of sound go along, as they are recorded', async () =>
   const frames = told.map(({ file }) => strictWav(unpackedFlac(zip.get(file)!)).data);
   expect(Buffer.compare(Buffer.concat(frames), sound)).toBe(0);
   expect(told.map(({ pcmSha256 }) => pcmSha256)).toEqual(frames.map((each) => sha256Hex(each)));
+});
+
+test('a sound from the desktop becomes a sample of an assembled disk, which is kept and heard', async () => {
+  const disk = withRoom(loadVector('sound/s-tuning.img'), 3);
+  const { code } = await takeIn(db(), who, { name: 'rooms.img' }, disk);
+  const base = (await mediumDetail(db(), code)).copy!.id;
+  const [first] = await samplesOf(base);
+  const { id } = await startAssembly(db(), who, { title: 'With one more', baseId: base });
+  const [folder] = (await soundsOfCopy(db(), base)).volumes[0]!.folders;
+  const wav = loadVector('sound/put-8bit.wav');
+  const where = folder!.path.join('/');
+  const outcome = await addUpload(db(), id, 'Low horn.wav', where, wav);
+  expect(outcome).toMatchObject({ put: [{ path: `${where}/LOW HORN` }], left: [] });
+  // What is no sound is no sample either, and what has no frame is refused.
+  const text = new TextEncoder().encode('no sound');
+  expect((await addUpload(db(), id, 'NOTE', where, text)).put).toEqual([]);
+  await expect(
+    addUpload(db(), id, 'empty.wav', where, eightBitWav(new Uint8Array(0))),
+  ).rejects.toMatchObject({ status: 422 });
+  const settled = await settledAssembly(db(), who, id);
+  const { id: copy, problems } = (await mediumDetail(db(), settled)).copy!;
+  expect(problems).toEqual([]);
+  const samples = await samplesOf(copy);
+  expect(samples.map(({ name }) => name)).toEqual([
+    ...(await samplesOf(base)).map(({ name }) => name),
+    'LOW HORN',
+  ]);
+  const bytesOf = async ({ file }: (typeof samples)[0]) =>
+    new Uint8Array(await (await fileToHear(db(), file!)).arrayBuffer());
+  expect(sha256Hex(await bytesOf(samples[0]!))).toBe(sha256Hex(await bytesOf(first!)));
+  const { data } = strictWav(Buffer.from(wav));
+  const added = (await bytesOf(samples.at(-1)!)).subarray(150);
+  const values = new Int16Array(added.slice(0, 2 * data.length).buffer);
+  expect([...values]).toEqual([...data].map((value) => (value - 128) * 256));
 });
 
 test('the sheet of a medium says of each sound by which programs it is played, of each program what it lacks', async () => {

@@ -21,7 +21,7 @@ export const PARTITION_HEADER = Object.freeze({ blocks: u16(0) }) satisfies Reco
 export const VOLUME_TABLE = 0xca;
 export const VOLUMES = 100;
 export const VOLUME = 16;
-const NAME_BYTES = 12;
+export const NAME_BYTES = 12;
 
 export const VOLUME_FIELDS = Object.freeze({
   name: samplerText(0, NAME_BYTES),

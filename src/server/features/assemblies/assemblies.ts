@@ -14,6 +14,7 @@ import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { UserError, notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { MAX_FILE_BYTES } from './assembly-sources';
+import { uploadFor } from './sound-uploads';
 import {
   assemblyRow,
   openAssembly,
@@ -197,10 +198,11 @@ export async function addUpload(
       }),
       413,
     );
-  const blob = await db.transaction((tx) => storeBlob(tx, bytes));
+  const plain = sanitizeText(name).split(/[\\/]/).pop() || 'unnamed';
   return changing(db, id, async (open) => {
     const outcome: Outcome = { put: [], left: [] };
-    const plain = sanitizeText(name).split(/[\\/]/).pop() || 'unnamed';
+    const own = await uploadFor(open.volume, plain, bytes);
+    const blob = await db.transaction((tx) => storeBlob(tx, own));
     const wish = await wishFor(
       db,
       open.volume.filesystem,
@@ -209,7 +211,7 @@ export async function addUpload(
       {
         kind: 'put',
         source: `blob:${blob.id}`,
-        bytes: bytes.length,
+        bytes: own.length,
         from: said('assemblies.theDesktop'),
         modified: null,
       },

@@ -23,6 +23,7 @@ const POOL_OF: Record<ImageTaskName, string> = {
   find: 'looking',
   sounds: 'looking',
   assemble: 'making',
+  'as-sample': 'making',
   list: 'making',
 };
 /** Longest that one request may keep a thread. */

@@ -17,11 +17,20 @@ export const ofSounds = {
     `${its.samples} ${its.ofFlac ? 'FLAC' : 'WAV'} and ${its.programs} SFZ written to ${its.folder}`,
   isNoRate: ({ rate }: { rate: string }) =>
     `${rate} is no rate: give whole hertz between 1 and 1,000,000`,
-  putNeeds: 'sound --put needs --bank and --to',
+  putNeeds: 'sound --put needs --to, and --bank or --volume',
   isNoWave: ({ wave }: { wave: string }) => `${wave} is no number of a wave`,
   cantBePut: ({ path, why }: { path: string; why: string }) =>
-    `${path} can't be put into the bank: ${why}. Nothing was written.`,
+    `${path} can't be put there: ${why}. Nothing was written.`,
   ofTheSound: ({ path, what }: { path: string; what: string }) => `${path}: ${what}`,
+  wasPutAs: (its: {
+    path: string;
+    sample: string;
+    frames: number;
+    isReplaced: boolean;
+    out: string;
+  }) =>
+    `${its.path} is ${its.sample} (${its.frames} frames${its.isReplaced ? ', in the place of the one before' : ''}) ` +
+    `in ${its.out}`,
   wasPut: (its: { path: string; bank: string; wave: number; frames: number; out: string }) =>
     `${its.path} is wave ${its.wave} of ${its.bank} (${its.frames} frames) in ${its.out}`,
 };

@@ -31,6 +31,8 @@ export const usage = `Usage:
       With --flac the WAVs are packed without loss; flac -d --keep-foreign-metadata gives each back as it was.
   spindle sound IMAGE --put FILE.wav --bank "lower 1" [--wave N] [--rate HZ] --to OUT.img
       Puts a sound into a bank of a wavesample floppy, behind its waves or in the place of one.
+  spindle sound IMAGE --put FILE.wav --volume "A/FOG SIGNALS" [--name "HORN LOW"] --to OUT.img
+      Puts a sound into a volume of a sampler disk as a sample, new or in the place of the one of that name.
   spindle extents IMAGE|CARD.json [--json FILE|-]
       What every block of an image of a device is, by the sidecar beside it, and which files the unsound ones touch.
   spindle extents DEVICE|FILE --read --out IMAGE [--from BLOCK] [--to BLOCK] [--block BYTES] [--tries N]

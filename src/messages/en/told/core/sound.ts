@@ -97,6 +97,16 @@ export const sound = {
     'FLAC is packed by the program flac, which is not on this machine: install it (a package of ' +
     'that name), or take the sounds out as WAV.',
 
+  // Of sounds that are put into a volume.
+  isMixedToOne: ({ channels }: { channels: number }) =>
+    `its ${channels} channels were mixed to one, as samples have them here`,
+  isBroughtToRate: ({ from, to }: { from: number; to: number }) =>
+    `it was brought from ${from} Hz to ${to} Hz`,
+  moreLoopsThanFit: ({ left }: { left: number }) =>
+    `${left} of its loops were left out: a sample here has up to eight`,
+  isNoSample: ({ path }: { path: string }) =>
+    `${path} is there and is no sample: give another name, or remove it`,
+
   // Of sounds that are put into a bank.
   isNoWavesampleImage: ({ bytes }: { bytes: number }) =>
     `an image of a wavesample floppy has 450,560 bytes; this has ${bytes}`,

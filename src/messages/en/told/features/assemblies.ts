@@ -56,6 +56,8 @@ export const assemblies = {
     `${done} ${done === 1 ? 'change' : 'changes'} to ${base}`,
   aBlankVolume: 'a blank volume',
   theDesktop: 'the desktop',
+  isNoSoundFor: ({ name, why }: { name: string; why: string }) =>
+    `${name} can't become a sample of this disk: ${why}. Nothing was put.`,
   imageOf: ({ code }: { code: string }) => `${code}, its image`,
   putTogetherAs: ({ code, title, made }: { code: string; title: string; made: string }) =>
     `${code} put together as “${title}”: ${made}.`,

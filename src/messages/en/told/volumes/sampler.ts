@@ -25,6 +25,24 @@ export const sampler = {
     `${name} and ${other} share block ${block}.`,
   blockIsInUse: ({ name, block, next }: { name: string; block: number; next: number }) =>
     `${name}: block ${block} is in use and ${next === 0 ? 'marked free' : "marked as the system's"}.`,
+  cantBeChanged: ({ letter }: { letter: string }) =>
+    `Partition ${letter} contradicts itself: a chain has no end, or a block belongs to two files. ` +
+    'Nothing is written to this disk; its files can be taken out.',
+  aNameIsUp: ({ most }: { most: number }) =>
+    `A name here is up to ${most} letters, digits, spaces and # + - . and does not end in a space.`,
+  foldersAreVolumes:
+    'The folders of this disk are its partitions, which are there, and a volume in each: files ' +
+    'stand in volumes.',
+  partitionIsFull: ({ letter, volumes }: { letter: string; volumes: number }) =>
+    `Partition ${letter} has ${volumes} volumes, and no more fit.`,
+  filesHereAre:
+    'A file here is s (a sample), p (a program), or of another kind of one small letter.',
+  isTooLarge: ({ path, most }: { path: string; most: number }) =>
+    `${path} is too large: a file here has up to ${most} bytes.`,
+  hasBlocksFree: (its: { letter: string; free: number; path: string; needed: number }) =>
+    `Partition ${its.letter} has ${its.free} blocks free; ${its.path} needs ${its.needed}.`,
+  volumeIsFull: ({ path, files }: { path: string; files: number }) =>
+    `There is no room in the directory for ${path}: its volume holds ${files} files.`,
   theDirectoryOf: ({ volumePath }: { volumePath: string }) => `The directory of ${volumePath}`,
   entryOfIsNo: ({ i, volumePath }: { i: number; volumePath: string }) =>
     `Entry ${i} of ${volumePath} is no file.`,
