@@ -230,10 +230,14 @@ function ListingRow({ file, chosen, onChoose, folder, hasTypes }: ListingRowProp
 function EntryName({ file, folder }: { file: ListingRowProps['file']; folder: string }) {
   return (
     <td className="pr-3 font-mono">
-      <span style={{ paddingLeft: 14 * (file.path.split('/').length - 1) }}>
-        {file.path.slice(parentOf(file.path) === '' ? 0 : parentOf(file.path).length + 1)}
-        {file.kind === 'directory' && '/'}
-      </span>
+      {file.kind === 'directory' ? (
+        // Whole: what it lies in need not be listed itself, as a partition is not.
+        <span>{file.path}/</span>
+      ) : (
+        <span style={{ paddingLeft: 14 * (file.path.split('/').length - 1) }}>
+          {file.path.slice(parentOf(file.path) === '' ? 0 : parentOf(file.path).length + 1)}
+        </span>
+      )}
       {folder === file.path && (
         <b className="ml-2 font-sans text-[12px] text-oxide">{say.assemblies.filesGoHere}</b>
       )}

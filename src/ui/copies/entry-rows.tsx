@@ -121,16 +121,15 @@ function NameCell({ entry, onChoose, isMarked }: NameCellProps) {
   );
 }
 
-/** `href` takes everything in it out. */
+/**
+ * `href` takes everything in it out. Its path is whole: what it lies in need not be listed itself, as
+ * a partition is not.
+ */
 export function FolderRow({ entry, href }: { entry: Entry; href: string }) {
   return (
     <tr className={`h-8 border-b border-line ${entry.deleted ? 'text-ink-2' : ''}`}>
-      <td
-        colSpan={3}
-        className="pr-3 font-mono font-[650]"
-        style={{ paddingLeft: indentOf(entry.path) }}
-      >
-        {nameOf(entry.path)}/
+      <td colSpan={3} className="pr-3 font-mono font-[650]">
+        {entry.path}/
         {entry.deleted && <span className="font-sans font-normal"> {say.copies.deleted}</span>}
       </td>
       <td className="whitespace-nowrap pr-3 text-ink-2">{dateOf(entry.modified, '')}</td>

@@ -31,8 +31,8 @@ export const sampler = {
   aNameIsUp: ({ most }: { most: number }) =>
     `A name here is up to ${most} letters, digits, spaces and # + - . and does not end in a space.`,
   foldersAreVolumes:
-    'The folders of this disk are its partitions, which are there, and a volume in each: files ' +
-    'stand in volumes.',
+    'Files of this disk stand in volumes, and volumes in its partitions: choose a volume for files, ' +
+    'and name a new one with its partition, as A/HORNS.',
   partitionIsFull: ({ letter, volumes }: { letter: string; volumes: number }) =>
     `Partition ${letter} has ${volumes} volumes, and no more fit.`,
   filesHereAre:
