@@ -1,6 +1,7 @@
 // `npm run bench -- growth [MEDIA [FILES_EACH]]`: every answer that a page asks for, at the server,
 // with very many media and files, made by SQL in a database of its own.
 import { gzipSync } from 'node:zlib';
+import { firstKeys } from './lib/first-key.mjs';
 import { withMadeHoldings } from './lib/made-holdings.mjs';
 
 const at = process.argv.indexOf('growth');
@@ -9,7 +10,13 @@ const FILES_EACH = Number(process.argv[at + 2] ?? 100);
 const RUNS = 5;
 const MAX_MS = 300;
 const MAX_BYTES = 200_000;
+const MAX_FIRST_KEY_MS = 1500;
 const WAITING = 0.2;
+
+const FIRST_KEYS = [
+  ['/arrivals', 'ArrowDown'],
+  ['/holdings', '/'],
+];
 
 const ANSWERS = [
   ['Arrivals', '/api/media'],
@@ -64,4 +71,14 @@ await withMadeHoldings('bench-growth', sizes, async (base) => {
   }
   console.log(`${MEDIA} media, ${kept * FILES_EACH} files; at most ${MAX_MS} ms`);
   console.table(table);
+  const keys = await firstKeys(base, FIRST_KEYS);
+  console.table(
+    keys.map(({ page, key, times }) => ({
+      page,
+      'first key': key,
+      'answered, ms (median of 5)': times[2],
+      'longest, ms': times.at(-1),
+      holds: times[2] <= MAX_FIRST_KEY_MS,
+    })),
+  );
 });

@@ -64,13 +64,14 @@ type Latest = React.RefObject<{
 /** Gives the note of the octave that letters play; `[` and `]` move it. */
 function useLetters(latest: Latest): number {
   const [octave, setOctave] = useState(FIRST_OCTAVE);
+  // What each letter began, though the octave was moved since.
+  const begunBy = useRef(new Map<string, number>());
   const move = (by: number) =>
     setOctave((from) => Math.max(FIRST_KEY, Math.min(LAST_KEY - OCTAVE, from + by)));
   useKey('[', () => move(-OCTAVE));
   useKey(']', () => move(OCTAVE));
   useEffect(() => {
-    // What each letter began, though the octave was moved since.
-    const begun = new Map<string, number>();
+    const begun = begunBy.current;
     const down = (event: KeyboardEvent) => {
       const letter = event.key.toLowerCase();
       const at = LETTERS.indexOf(letter);

@@ -1,35 +1,10 @@
 /** What sounds at a key of a program, and at what pitch. */
-import {
-  KeyVoices,
-  pitchOf,
-  soundsAt,
-  type ListedProgram,
-  type ListedRegion,
-} from './program-voices';
+import { listedProgram, listedRegion } from '../../../tests/support/sound/listed-program';
+import { KeyVoices, pitchOf, soundsAt, type ListedRegion } from './program-voices';
 import type { Heard, ListedSample } from './sound-source';
 
-const region = (over: Partial<ListedRegion> = {}): ListedRegion => ({
-  sample: 1,
-  sampleName: 'HORN',
-  lowKey: 40,
-  highKey: 50,
-  lowVelocity: 0,
-  highVelocity: 127,
-  cents: 0,
-  loop: 'as-sample',
-  loudness: 0,
-  filterOffset: 0,
-  pan: 0,
-  ...over,
-});
-const program = (...regions: ListedRegion[]): ListedProgram => ({
-  path: 'A/FOG/MOLE',
-  name: 'MOLE',
-  position: 0,
-  midiProgram: 0,
-  regions,
-  problems: [],
-});
+const region = listedRegion;
+const program = listedProgram;
 const names = (regions: readonly ListedRegion[]) => regions.map(({ sampleName }) => sampleName);
 
 test.each([

@@ -39,11 +39,7 @@ export function TakeSoundsOut({ copyId, wasBegun }: { copyId: number; wasBegun: 
   });
   return (
     <div className="flex flex-col items-end gap-1">
-      <Button
-        hotkey="shift+o"
-        disabled={take.isPending}
-        onClick={() => take.mutate()}
-      >
+      <Button hotkey="shift+o" disabled={take.isPending} onClick={() => take.mutate()}>
         {say.sounds.takeThemOut}
       </Button>
       <label className="flex items-center gap-2 text-[13px]">

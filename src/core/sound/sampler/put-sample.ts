@@ -34,14 +34,14 @@ const BITS = 16;
 const LOOPED = PLAYBACKS.indexOf('loop-through-release');
 const NOT_LOOPED = PLAYBACKS.indexOf('no-loop');
 
-export interface SamplePlace {
+interface SamplePlace {
   /** Partition and volume: `A/FOG SIGNALS`. */
   volume: string;
   /** As it is wished; the nearest that may stand is taken. */
   name: string;
 }
 
-export interface SamplePut {
+interface SamplePut {
   path: string;
   frames: number;
   isReplaced: boolean;
@@ -129,7 +129,7 @@ function headerOf(file: Uint8Array | null): Uint8Array | null {
   return file.slice(0, isLarger ? FILE_HEADER.larger : FILE_HEADER.usual);
 }
 
-export interface SampleFile {
+interface SampleFile {
   file: Uint8Array;
   frames: number;
   /** What became of the sound on its way. */

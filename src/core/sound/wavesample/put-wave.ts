@@ -30,7 +30,7 @@ export interface PutAsked {
   rateHz: number;
 }
 
-export interface WavePut {
+interface WavePut {
   /** The image with the sound in it. */
   image: Uint8Array;
   /** Number of the wave, and where it lies among the bank's samples. */
