@@ -8,23 +8,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import { fat16Image } from './fat16-image';
+import { seconds } from './whole-process';
 
 const IMAGES = 500;
-const RUNS = 5;
-
-/** Median seconds of a whole process. */
-function seconds(command: string, args: readonly string[]): number {
-  const all = Array.from({ length: RUNS }, () => {
-    const start = performance.now();
-    const { status, stderr } = spawnSync(command, args, {
-      stdio: ['ignore', 'ignore', 'pipe'],
-      encoding: 'utf8',
-    });
-    if (status !== 0) throw new Error(`${command} ended with ${status}: ${stderr}`);
-    return (performance.now() - start) / 1000;
-  });
-  return all.sort((a, b) => a - b)[RUNS >> 1]!;
-}
 
 export function benchIndex(root: string) {
   const folder = mkdtempSync(join(tmpdir(), 'spindle-bench-'));

@@ -11,6 +11,7 @@ import { benchSalvage } from './salvage';
 import { benchLostSectors } from './lost-sectors';
 import { writeManySectors } from './many-sectors';
 import { benchRecovery, recoveryTable } from './recovery';
+import { benchSound } from './sound';
 import { benchVolume } from './volume';
 
 const ms = (value: number) => value.toFixed(1);
@@ -102,6 +103,20 @@ if (many > 0) {
     );
     console.log(`packed size beside that of gzip -6: ${size.toFixed(4)} (at most 1.02)`);
   }
+} else if (process.argv.includes('sound')) {
+  const { megabytes, rows, resident } = await benchSound(process.cwd());
+  console.log(`a sampler disc of ${ms(megabytes)} MB and 3,000 samples`);
+  console.table(
+    rows.map(({ what, s, beside, baseline, ratio, most }) => ({
+      what,
+      s: s.toFixed(2),
+      beside,
+      'baseline s': baseline.toFixed(2),
+      ratio: ratio.toFixed(2),
+      'at most': most.toFixed(2),
+    })),
+  );
+  console.log(`in memory while it is taken out: ${ms(resident)} MB (at most 300)`);
 } else if (process.argv.includes('index')) {
   const rows = benchIndex(process.cwd());
   if (asJson) console.log(JSON.stringify(rows, null, 2));

@@ -2,31 +2,18 @@
  * The check of raw CD sectors beside `sha256sum`, and packing beside `gzip -6`, of the same bytes
  * in the same run.
  */
-import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Random, seededRandom } from '@/core/bits/random';
 import { edc, edcAt } from '@/core/optical/edc';
 import { checkSector, makeMode1, RAW_BYTES } from '@/core/optical/raw-sector';
+import { seconds } from './whole-process';
 
 const SECTORS = 60_000;
 const RUNS = 5;
 
 const median = (times: number[]) => times.sort((a, b) => a - b)[times.length >> 1]!;
-function process(command: string, args: readonly string[]): number {
-  return median(
-    Array.from({ length: RUNS }, () => {
-      const start = performance.now();
-      const { status, stderr } = spawnSync(command, args, {
-        stdio: ['ignore', 'ignore', 'pipe'],
-        encoding: 'utf8',
-      });
-      if (status !== 0) throw new Error(`${command} ended with ${status}: ${stderr}`);
-      return (performance.now() - start) / 1000;
-    }),
-  );
-}
 const inside = (work: () => void) =>
   median(
     Array.from({ length: RUNS }, () => {
@@ -44,17 +31,11 @@ export function benchOptical(root: string) {
     const raw = join(folder, 'disc.bin');
     writeFileSync(raw, disc);
     const sector = (lba: number) => disc.subarray(lba * RAW_BYTES, (lba + 1) * RAW_BYTES);
-    const sha256sum = process('sha256sum', [raw]);
-    const gzip = process('sh', ['-c', `gzip -6 -c ${raw} > ${raw}.ref.gz`]);
-    const pack = median(
-      Array.from({ length: RUNS }, () => {
-        rmSync(`${raw}.gz`, { force: true });
-        const start = performance.now();
-        spawnSync(globalThis.process.execPath, [join(root, 'bin', 'spindle'), 'pack', raw], {
-          stdio: 'ignore',
-        });
-        return (performance.now() - start) / 1000;
-      }),
+    const sha256sum = seconds('sha256sum', [raw]);
+    const gzip = seconds('sh', ['-c', `gzip -6 -c ${raw} > ${raw}.ref.gz`]);
+    const spindle = join(root, 'bin', 'spindle');
+    const pack = seconds(process.execPath, [spindle, 'pack', raw], () =>
+      rmSync(`${raw}.gz`, { force: true }),
     );
     const rows = [
       {

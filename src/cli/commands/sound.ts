@@ -6,7 +6,13 @@ import { parseArgs } from 'node:util';
 import { toHex } from '@/core/digester';
 import { framesOf, type SoundProgram, type SoundSample, type Sounds } from '@/core/sound/sound';
 import { soundsIn, type Sounding } from '@/core/sound/sounds-of';
-import { TakingOut, fileOf, type TakenProgram, type TakenSample } from '@/core/sound/taken-out';
+import {
+  TakingOut,
+  fileOf,
+  type SoundEnding,
+  type TakenProgram,
+  type TakenSample,
+} from '@/core/sound/taken-out';
 import type { Volume } from '@/core/volume/volume';
 import { tell, toldProblem } from '@/messages/tell';
 import { nodeDigester } from '@/node/digester';
@@ -15,6 +21,7 @@ import { makeFolder } from '../extract';
 import { jsonText, writeNew, writeOut } from '../files';
 import { openImage } from '../open-image';
 import { shown } from '../paths';
+import { severalAtOnce } from '../several-at-once';
 import { JobError, UsageError } from '../usage';
 import { putSound } from './put-sound';
 
@@ -105,6 +112,31 @@ function packerFor(isPacked: boolean): string | null {
   return program;
 }
 
+/** A file with the folder that it goes into, which is there. */
+interface Placed {
+  taken: TakenSample | TakenProgram;
+  path: string;
+}
+
+/** Folders are made one after the other, as their files are asked for. */
+async function* placesOf(
+  sounding: readonly Sounding[],
+  root: string,
+  ending: SoundEnding,
+): AsyncGenerator<Placed> {
+  const takingOut = new TakingOut(ending);
+  for (const { volume, sounds } of sounding)
+    for (const folder of sounds.folders)
+      for (const taken of takingOut.filesOf(volume, folder)) {
+        const parts = taken.file.split('/');
+        const last = parts.pop()!;
+        yield { taken, path: join(await makeFolder(root, parts), last) };
+      }
+}
+
+/** Files that are written at once: more than that wait for the disk, and not for one another. */
+const AT_ONCE = 4;
+
 /** Writes all sounds into a folder, and what became of each into its `manifest.json`. */
 async function takeOut(
   sounding: readonly Sounding[],
@@ -115,32 +147,26 @@ async function takeOut(
   const packer = packerFor(isPacked);
   await mkdir(target, { recursive: true });
   const root = await realpath(target);
-  const takingOut = new TakingOut(packer ? '.flac' : '.wav');
-  const files: object[] = [];
   const written = { samples: 0, programs: 0 };
-  for (const { volume, sounds } of sounding)
-    for (const folder of sounds.folders)
-      for (const taken of takingOut.filesOf(volume, folder)) {
-        files.push(await writeTaken(taken, root, digests, packer));
-        if (taken.kind === 'sample') written.samples++;
-        else written.programs++;
-      }
+  const places = placesOf(sounding, root, packer ? '.flac' : '.wav');
+  const files = await severalAtOnce(places, AT_ONCE, async (placed) => {
+    const entry = await writeTaken(placed, digests, packer);
+    if (placed.taken.kind === 'sample') written.samples++;
+    else written.programs++;
+    return entry;
+  });
   await writeNew(join(root, 'manifest.json'), [new TextEncoder().encode(jsonText({ files }))]);
   return written;
 }
 
 async function writeTaken(
-  taken: TakenSample | TakenProgram,
-  root: string,
+  { taken, path }: Placed,
   digests: FrameDigests,
   packer: string | null,
 ): Promise<object> {
   const { entry, bytes } = fileOf(taken, nodeDigester);
   const isPacked = packer !== null && taken.kind === 'sample';
-  const parts = entry.file.split('/');
-  const last = parts.pop()!;
-  const target = join(await makeFolder(root, parts), last);
-  await writeNew(target, isPacked ? flacOf(packer, bytes) : bytes);
+  await writeNew(path, isPacked ? flacOf(packer, bytes) : bytes);
   if (taken.kind === 'sample') digests.note(taken.sample, entry.pcmSha256!);
   return { ...entry, notCarried: entry.notCarried.map(tell) };
 }
