@@ -7,10 +7,12 @@ import { steppingOf } from './match';
 import { hasFullIds, type Layout, type TrackGaps, type TrackRule } from './layout';
 
 /**
- * Known data rates in kbit/s, and cells a second of the group codes in thousands; a measured one
- * near is taken for it.
+ * Known data rates in kbit/s, and cells a second of the group codes in thousands; a measured one is
+ * taken for the nearest, where that is near. Zones of a disk lie closer together than drives of
+ * different rates, so that neither may be taken for the other.
  */
-const RATES: readonly number[] = [125, 250, 300, 500, 266.67, 285.71, 307.69];
+const RATES: readonly number[] = [125, 250, 300, 500];
+const RATES_OF_ZONES: readonly number[] = [250, 266.67, 285.71, 307.69];
 const NEAR = 0.06;
 /** A format counts from this share of the sectors its fullest track has. */
 const FULL = 0.6;
@@ -84,12 +86,18 @@ function gapsFor(
       };
 }
 
+function knownRate(measured: number, rates: readonly number[]): number {
+  const off = (rate: number) => Math.abs(measured / rate - 1);
+  const nearest = [...rates].sort((a, b) => off(a) - off(b))[0]!;
+  return off(nearest) < NEAR / 2 ? nearest : Math.round(measured);
+}
+
 function seenOf(evidence: TrackEvidence, rpm: number): Seen | null {
   const { encoding, turnCells, found } = evidence;
   if (!encoding || found.length === 0 || turnCells === 0) return null;
-  const measured = (turnCells * rpm) / 60 / 1000 / (hasFullIds(encoding) ? 2 : 1);
-  const rateKbps =
-    RATES.find((rate) => Math.abs(measured / rate - 1) < NEAR / 2) ?? Math.round(measured);
+  const isPlain = hasFullIds(encoding);
+  const measured = (turnCells * rpm) / 60 / 1000 / (isPlain ? 2 : 1);
+  const rateKbps = knownRate(measured, isPlain ? RATES : RATES_OF_ZONES);
   const byNumber = new Map(found.map(({ r, size }) => [r, size]));
   const sectors = [...byNumber].sort((a, b) => a[0] - b[0]).map(([r, bytes]) => ({ r, bytes }));
   return {

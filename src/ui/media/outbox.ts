@@ -27,7 +27,7 @@ export const sharedBy = (set_: { name: string }) => `set=${encodeURIComponent(se
 export async function keepOutgoing(owner: string, files: readonly File[]): Promise<void> {
   for (const file of files)
     await set(
-      `${owner}/${file.name}/${file.size}`,
+      `${owner}/${file.name}/${file.size}/${file.lastModified}`,
       { owner, name: file.name, file, refused: null } satisfies Outgoing,
       store(),
     );
