@@ -69,20 +69,35 @@ function mendedForm1(
   return { form: 'mode2-form1', verdict: 'repairable', bytes: mended };
 }
 
-/** Form 2 has no parity: only its subheader can be mended, by its other copy or by the form itself. */
+/** Every subheader that has each of its bytes from one of its copies. */
+function* subheadersOf(sector: Uint8Array): Generator<Uint8Array> {
+  const [first, second] = [SUBHEADER, SUBHEADER + COPY_BYTES].map((at) =>
+    sector.subarray(at, at + COPY_BYTES),
+  ) as [Uint8Array, Uint8Array];
+  const differing = [0, 1, 2, 3].filter((i) => first[i] !== second[i]);
+  for (let choice = 0; choice < 1 << differing.length; choice++) {
+    const mixed = first.slice();
+    for (const [bit, i] of differing.entries()) if ((choice >> bit) & 1) mixed[i] = second[i]!;
+    yield mixed;
+  }
+}
+
+/**
+ * Form 2 has no parity: only its subheader can be mended, each byte by its other copy, and the form
+ * by what passes.
+ */
 function mendedForm2(sector: Uint8Array): CheckedMode2 | null {
   if (!hasForm2Edc(sector)) return null;
-  const first = sector.slice();
-  first.copyWithin(SUBHEADER + COPY_BYTES, SUBHEADER, SUBHEADER + COPY_BYTES);
-  const second = sector.slice();
-  second.copyWithin(SUBHEADER, SUBHEADER + COPY_BYTES, SUBHEADER + 2 * COPY_BYTES);
-  for (const bytes of [first, second])
+  const bytes = sector.slice();
+  for (const subheader of subheadersOf(sector)) {
+    for (const at of [SUBHEADER, SUBHEADER + COPY_BYTES]) bytes.set(subheader, at);
     for (const flipped of [0, FORM_2]) {
       for (const at of SUBMODES) bytes[at]! ^= flipped;
       if (!passesForm2(bytes)) continue;
       bytes.set(SYNC);
       return { form: 'mode2-form2', verdict: 'repairable', bytes };
     }
+  }
   return null;
 }
 
