@@ -21,7 +21,7 @@ import { makeFolder } from '../extract';
 import { jsonText, writeNew, writeOut } from '../files';
 import { openImage } from '../open-image';
 import { shown } from '../paths';
-import { severalAtOnce } from '../several-at-once';
+import { severalAtOnce } from '../taking-out/several-at-once';
 import { JobError, UsageError } from '../usage';
 import { putSound } from './put-sound';
 

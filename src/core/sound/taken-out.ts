@@ -1,7 +1,7 @@
 /**
  * What sounds become when they are taken out: a folder for each partition and volume, a WAV (which
- * may be packed) for each sample, an SFZ for each program, under names that stand on any of today's systems and in the text
- * of an instrument.
+ * may be packed) for each sample, an SFZ for each program, under names that stand on any of today's
+ * systems and in the text of an instrument.
  */
 import type { Said } from '@/core/said';
 import { toHex, type Digester } from '../digester';

@@ -3,8 +3,8 @@
  * time, parity by solving its two equations for each word. What is mended must be what was made.
  */
 import fc from 'fast-check';
-import { seededRandom } from '../bits/random';
-import { checkSector, makeMode1, RAW_BYTES } from './raw-sector';
+import { seededRandom } from '../../bits/random';
+import { checkSector, makeMode1, RAW_BYTES } from '../raw-sector';
 
 const times2 = (value: number) => ((value << 1) ^ (value & 0x80 ? 0x11d : 0)) & 0xff;
 

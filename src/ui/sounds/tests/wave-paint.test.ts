@@ -1,8 +1,8 @@
 /** @jest-environment jsdom */
 /** What is painted of a sound: where its loops, ends and doubts lie, and its frames as peaks or a line. */
 import { Peaks } from '@/core/sound/peaks';
-import type { Heard } from './sound-source';
-import { paintWave } from './wave-paint';
+import type { Heard } from '../sound-source';
+import { paintWave } from '../wave-paint';
 
 const WIDTH = 400;
 const HEIGHT = 100;

@@ -1,8 +1,8 @@
 /** @jest-environment jsdom */
 /** The sounds of a copy as a list: their order, what is said of each, which one is chosen. */
 import { fireEvent, render, screen, within } from '@testing-library/react';
-import type { Sounds } from '../data/queries';
-import { SoundList, groupsOf, type Item } from './sound-list';
+import type { Sounds } from '../../data/queries';
+import { SoundList, groupsOf, type Item } from '../sound-list';
 
 type Folder = Sounds['volumes'][number]['folders'][number];
 

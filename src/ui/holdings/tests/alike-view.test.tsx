@@ -1,8 +1,8 @@
 /** @jest-environment jsdom */
 /** What is alike: the same image twice, disks but for a few tracks, disks that share files. */
 import { screen, within } from '@testing-library/react';
-import { answerWith, renderWithQueries } from '../../../tests/support/render';
-import { AlikeView } from './alike-view';
+import { answerWith, renderWithQueries } from '../../../../tests/support/render';
+import { AlikeView } from '../alike-view';
 
 const medium = (code: string, copyOf: string | null = null) => ({
   code,

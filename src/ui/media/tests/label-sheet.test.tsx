@@ -1,8 +1,8 @@
 /** @jest-environment jsdom */
 /** Labels to print: one a medium, whose bars are the bars of Code 128. */
 import { render, screen } from '@testing-library/react';
-import { SCAN_MARK } from '../frame/scanner';
-import { LabelSheet } from './label-sheet';
+import { SCAN_MARK } from '../../frame/scanner';
+import { LabelSheet } from '../label-sheet';
 
 const medium = (code: string, over = {}) => ({
   code,

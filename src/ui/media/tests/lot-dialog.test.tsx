@@ -1,8 +1,8 @@
 /** @jest-environment jsdom */
 /** A lot changed: what it is now stands in the form, what was changed is sent, what can't be is told. */
 import { fireEvent, screen, waitFor } from '@testing-library/react';
-import { changesIn, renderWithQueries, serve } from '../../../tests/support/render';
-import { LotDialog, type Lot } from './lot-dialog';
+import { changesIn, renderWithQueries, serve } from '../../../../tests/support/render';
+import { LotDialog, type Lot } from '../lot-dialog';
 
 const LOT = {
   name: 'lot 7 / attic',

@@ -1,12 +1,12 @@
 /** @jest-environment jsdom */
 /** Papers beside a medium: shown by what they are, added to the medium or its set, taken away. */
 import { act, fireEvent, screen, waitFor } from '@testing-library/react';
-import { changesIn, renderWithQueries, serve } from '../../../tests/support/render';
-import type { DocketData } from '../data/queries';
-import * as outbox from './outbox';
-import { Papers } from './papers';
+import { changesIn, renderWithQueries, serve } from '../../../../tests/support/render';
+import type { DocketData } from '../../data/queries';
+import * as outbox from '../outbox';
+import { Papers } from '../papers';
 
-jest.mock('./outbox', () => ({
+jest.mock('../outbox', () => ({
   OUTBOX_EVENT: 'outbox-of-the-test',
   forgetOutgoing: jest.fn(async () => undefined),
   keepOutgoing: jest.fn(async () => undefined),

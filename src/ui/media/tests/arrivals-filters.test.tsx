@@ -1,8 +1,8 @@
 /** @jest-environment jsdom */
 /** How arrivals are narrowed: what each control asks for, beside what is asked already. */
 import { fireEvent, render, screen } from '@testing-library/react';
-import type { ArrivalsAsked } from '../data/queries';
-import { ArrivalsFilters } from './arrivals-filters';
+import type { ArrivalsAsked } from '../../data/queries';
+import { ArrivalsFilters } from '../arrivals-filters';
 
 function show(asked: ArrivalsAsked = {}) {
   const changes: ArrivalsAsked[] = [];

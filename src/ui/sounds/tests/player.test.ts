@@ -1,7 +1,7 @@
 /** What the player asks of the browser's sound: pitch, loop, ends, voices that replace each other. */
 import { Peaks } from '@/core/sound/peaks';
-import { Player } from './player';
-import type { Heard } from './sound-source';
+import { Player } from '../player';
+import type { Heard } from '../sound-source';
 
 interface Source {
   rate: number;

@@ -1,5 +1,5 @@
 /** Sounds fetched once and made numbers: from their files, at their rate, with what can't be told. */
-import { heardFile, heardSample, type ListedSample } from './sound-source';
+import { heardFile, heardSample, type ListedSample } from '../sound-source';
 
 let asked: string[];
 /** Answers each file with its bytes; anything else is refused. */
