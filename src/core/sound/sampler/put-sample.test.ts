@@ -191,6 +191,21 @@ test('in the place of another it keeps what the sound does not say', async () =>
   expect([file[17], file[180]]).toEqual([7, 77]);
 });
 
+test('a larger header is kept whole, though its file is longer than it says', () => {
+  const image = withOwnSample();
+  const volume = new WritableSampler(image);
+  const file = new Uint8Array(volume.read('A/FOG/HORN')!.length + 40);
+  file.set(volume.read('A/FOG/HORN')!);
+  // The entry says that it is larger, as its length alone would not.
+  const at = image.indexOf(0xf3, 3 * 8192);
+  volume.put('A/FOG/HORN', file);
+  image[at] = 0xf3;
+  expect(volume.hasLargerHeader('A/FOG/HORN')).toBe(true);
+  putSample(image, sound(ramp(500)), PLACE);
+  const after = new WritableSampler(image);
+  expect([after.hasLargerHeader('A/FOG/HORN'), after.read('A/FOG/HORN')![180]]).toEqual([true, 77]);
+});
+
 test('a sound that says its pitch replaces the other’s, and its loops too', async () => {
   const image = withOwnSample();
   putSample(image, sound(ramp(1000), { soundsAt: 6000 }), PLACE);

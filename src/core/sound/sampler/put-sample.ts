@@ -122,11 +122,10 @@ function blankHeader(): Uint8Array {
 }
 
 /** The header of the sample that is there; null where none is. */
-function headerOf(file: Uint8Array | null): Uint8Array | null {
-  if (!file || file[0] !== FILE_MARK.sample || file.length < FILE_HEADER.usual) return null;
-  const frames = numberIn(file, SAMPLE_HEADER.samples);
-  const isLarger = file.length === FILE_HEADER.larger + 2 * frames;
-  return file.slice(0, isLarger ? FILE_HEADER.larger : FILE_HEADER.usual);
+function headerOf(file: Uint8Array | null, isLarger: boolean): Uint8Array | null {
+  const bytes = isLarger ? FILE_HEADER.larger : FILE_HEADER.usual;
+  if (!file || file[0] !== FILE_MARK.sample || file.length < bytes) return null;
+  return file.slice(0, bytes);
 }
 
 interface SampleFile {
@@ -180,7 +179,7 @@ export function putSample(
   const name = volume.refuseName(wished) ? volume.suggestName(wished) : wished;
   const path = `${folder}/${name}`;
   const there = volume.read(path);
-  const before = headerOf(there);
+  const before = headerOf(there, volume.hasLargerHeader(path));
   if (there && !before) throw new SoundRefusal(said('sound.isNoSample', { path }));
   const { file, frames, remarks } = sampleFile(sound, name, before);
   volume.put(path, file, { type: 's' });

@@ -125,6 +125,12 @@ export class WritableSampler implements WritableVolume {
     return all.subarray(0, bytes);
   }
 
+  /** Whether the headers of a file are of the larger kind, by its entry. */
+  hasLargerHeader(path: string): boolean {
+    const { partition, file } = this.placeOf(path);
+    return file !== null && (codeAt(partition, file) & LARGER) !== 0;
+  }
+
   put(path: string, bytes: Uint8Array, { type }: FileAttributes = {}): void {
     const parts = partsOfPath(path);
     const { partition, volume, file } = this.placeOf(path);
