@@ -20,6 +20,8 @@ const FLAGS = [
   '--window-size=1280,800',
 ];
 
+const LONGEST_SCRIPT_MS = 300_000;
+
 export interface Browser {
   driver: WebDriver;
   downloads: string;
@@ -46,6 +48,8 @@ export async function startBrowser(): Promise<Browser> {
     .setChromeOptions(options)
     .setChromeService(new ServiceBuilder('/usr/bin/chromedriver'))
     .build()) as Driver;
+  // No test is about time: this only ends a script that hangs, also where the machine is slow.
+  await driver.manage().setTimeouts({ script: LONGEST_SCRIPT_MS });
   await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
     width: 1280,
     height: 800,
