@@ -155,6 +155,8 @@ test('a sound is put into a volume of a sampler, new or in the place of another'
   expect(listed('disk.img').volumes[0]!.samples).toEqual(before);
   expect(putTo('other.img').status).toBe(1);
   expect(putTo('none.img', '--bank', 'lower 1').status).toBe(2);
+  expect(putTo('none.img', '--wave', '1').status).toBe(2);
+  expect(spindle('sound', 'disk.img', '--flac').status).toBe(2);
   const nowhere = ['--volume', 'A/NOWHERE', '--to', 'none.img'];
   expect(spindle('sound', 'disk.img', '--put', 'Low horn.wav', ...nowhere).status).toBe(1);
   expect(files('')).not.toContain('none.img');

@@ -40,10 +40,12 @@ async function assembled(
 async function asSample(
   source: ByteSource,
   { name }: { name: string },
-): Promise<Uint8Array | Pick<Refused, 'said'> | null> {
+): Promise<{ file: Uint8Array; remarks: Said[] } | Pick<Refused, 'said'> | null> {
   try {
     const sound = readSound(await source.read(0, source.size));
-    return sound && sampleFile(sound, name).file;
+    if (!sound) return null;
+    const { file, remarks } = sampleFile(sound, name);
+    return { file, remarks };
   } catch (error) {
     if (error instanceof SoundRefusal) return { said: error.said };
     throw error;

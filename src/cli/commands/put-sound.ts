@@ -1,11 +1,12 @@
 /** `spindle sound --put`: a sound into a bank of a wavesample floppy, or a volume of a sampler. */
 import { basename, extname } from 'node:path';
 import { said, type Said } from '@/core/said';
-import { putSample, refusedFor } from '@/core/sound/sampler/put-sample';
-import type { SoundFile } from '@/core/sound/sound-file';
+import { putSample } from '@/core/sound/sampler/put-sample';
+import { SoundRefusal, type SoundFile } from '@/core/sound/sound-file';
 import { readWav } from '@/core/sound/wav/read';
 import { putWave } from '@/core/sound/wavesample/put-wave';
 import { WAVESAMPLE_RATE } from '@/core/sound/wavesample/wavesample-sounds';
+import { VolumeRefusal } from '@/core/volume/writable';
 import { readWhole, refuseExisting, writeNew } from '../files';
 import { JobError, UsageError, tellLine } from '../usage';
 
@@ -37,11 +38,11 @@ const intoBank = (
   sound: SoundFile,
   { put: path, bank, wave, to, rateHz = WAVESAMPLE_RATE }: Asked,
 ): Put => {
-  const asked = { bank: bank!, wave: waveFrom(wave), rateHz };
+  const asked = { bank: bank!, wave, rateHz };
   const { image: changed, ...its } = putWave(image, sound, asked);
   const frames = its.to - its.from;
   const done = said('ofSounds.wasPut', { path, bank: bank!, wave: its.wave, frames, out: to });
-  return { image: changed, remarks: [], done };
+  return { image: changed, remarks: sound.remarks, done };
 };
 
 const intoVolume = (
@@ -55,22 +56,27 @@ const intoVolume = (
   return { image, remarks, done };
 };
 
-type Asked = PutOptions & { to: string };
+type Asked = Omit<PutOptions, 'wave'> & { to: string; wave: number | null };
+
+/** What a refusal of either kind says; null of another error. */
+const refusedFor = (error: unknown): Said | null =>
+  error instanceof SoundRefusal || error instanceof VolumeRefusal ? error.said : null;
 
 export async function putSound(image: string, options: PutOptions): Promise<void> {
-  const { put: path, bank, volume, to } = options;
+  const { put: path, bank, volume, name, rateHz, to } = options;
   if ((bank === undefined) === (volume === undefined) || to === undefined)
     throw new UsageError(said('ofSounds.putNeeds'));
-  if (bank !== undefined) waveFrom(options.wave);
+  const ofOther = bank === undefined ? [options.wave, rateHz] : [name];
+  if (ofOther.some((each) => each !== undefined)) throw new UsageError(said('ofSounds.putTakes'));
+  const wave = waveFrom(options.wave);
   await refuseExisting(to);
   const [bytes, wav] = [await readWhole(image), await readWhole(path)];
   const put = bank === undefined ? intoVolume : intoBank;
   try {
     const sound = readWav(wav);
-    const { image: changed, remarks, done } = put(bytes, sound, { ...options, to });
+    const { image: changed, remarks, done } = put(bytes, sound, { ...options, wave, to });
     await writeNew(to, [changed]);
-    for (const what of [...sound.remarks, ...remarks])
-      tellLine(said('ofSounds.ofTheSound', { path, what }));
+    for (const what of remarks) tellLine(said('ofSounds.ofTheSound', { path, what }));
     tellLine(done);
   } catch (error) {
     const why = refusedFor(error);

@@ -166,7 +166,7 @@ async function writeTaken(
 ): Promise<object> {
   const { entry, bytes } = fileOf(taken, nodeDigester);
   const isPacked = packer !== null && taken.kind === 'sample';
-  await writeNew(path, isPacked ? flacOf(packer, bytes) : bytes);
+  await writeNew(path, isPacked ? flacOf(packer, bytes, (why) => new JobError(why)) : bytes);
   if (taken.kind === 'sample') digests.note(taken.sample, entry.pcmSha256!);
   return { ...entry, notCarried: entry.notCarried.map(tell) };
 }
@@ -232,6 +232,7 @@ export async function soundCommand(args: string[]): Promise<void> {
   const rateHz = rateFrom(values.rate);
   const { put, bank, wave, volume, name, to, ...listed } = values;
   if (put !== undefined) return putSound(path, { put, bank, wave, volume, name, to, rateHz });
+  if (listed.flac && listed.out === undefined) throw new UsageError(said('ofSounds.flacNeedsOut'));
   return listSounds(path, rateHz, listed);
 }
 

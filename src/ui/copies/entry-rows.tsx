@@ -128,7 +128,7 @@ function NameCell({ entry, onChoose, isMarked }: NameCellProps) {
 export function FolderRow({ entry, href }: { entry: Entry; href: string }) {
   return (
     <tr className={`h-8 border-b border-line ${entry.deleted ? 'text-ink-2' : ''}`}>
-      <td colSpan={3} className="pr-3 font-mono font-[650]">
+      <td colSpan={3} className="max-w-0 truncate pr-3 font-mono font-[650]" title={entry.path}>
         {entry.path}/
         {entry.deleted && <span className="font-sans font-normal"> {say.copies.deleted}</span>}
       </td>

@@ -10,7 +10,7 @@ import { copyPart, fileToHear } from '@/server/features/copies/downloads';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { startExtract } from '@/server/features/extracts/extracts';
 import { extracts } from '@/server/features/extracts/tables';
-import { addUpload, startAssembly } from '@/server/features/assemblies/assemblies';
+import { actOnAssembly, addUpload, startAssembly } from '@/server/features/assemblies/assemblies';
 import { takeIn } from '@/server/features/intake/intake';
 import { soundsOfCopy } from '@/server/features/sounds/queries';
 import { contentsOf } from '@/server/features/copies/queries';
@@ -160,7 +160,15 @@ test('a sound from the desktop becomes a sample of an assembled disk, which is k
   const wav = loadVector('sound/put-8bit.wav');
   const where = folder!.path.join('/');
   const outcome = await addUpload(db(), id, 'Low horn.wav', where, wav);
-  expect(outcome).toMatchObject({ put: [{ path: `${where}/LOW HORN` }], left: [] });
+  expect(outcome).toMatchObject({ put: [{ path: `${where}/LOW HORN`, doubt: null }], left: [] });
+  // What became of a sound on its way is told.
+  const stereo = Buffer.concat([
+    wavHeader(8, { channels: 2, rate: 22_050, bits: 8 }),
+    Buffer.alloc(8, 130),
+  ]);
+  const mixed = await addUpload(db(), id, 'both.wav', where, stereo);
+  expect(mixed.put[0]!.doubt).toContain('2');
+  await actOnAssembly(db(), who, id, { do: 'undo' });
   // What is no sound is no sample either, and what has no frame is refused.
   const text = new TextEncoder().encode('no sound');
   expect((await addUpload(db(), id, 'NOTE', where, text)).put).toEqual([]);

@@ -9,14 +9,16 @@ import { numberIn, putNumber } from '../../volume/record';
 import {
   FILE_HEADER,
   FILE_MARK,
+  HOLD_MS,
   LOOP,
   LOOP_FIELDS,
   LOOP_TABLE,
   MOST_LOOPS,
   SAMPLE_HEADER,
+  VALID,
+  nameBytes,
 } from '../../volume/sampler/records';
-import { WritableSampler, nameBytes } from '../../volume/sampler/write';
-import { VolumeRefusal } from '../../volume/writable';
+import { WritableSampler } from '../../volume/sampler/write';
 import { monoOf, valuesOf } from '../pcm';
 import { resample } from '../signal/resample';
 import { toSixteenBit } from '../sixteen-bit';
@@ -28,8 +30,6 @@ const MOST_RATE = 0xffff;
 const USUAL_RATE = 44_100;
 /** Rate codes: 0 stands for the lower half. */
 const UPPER_HALF = 33_000;
-const VALID = 0x80;
-const HOLD_MS = 9999;
 const BITS = 16;
 const LOOPED = PLAYBACKS.indexOf('loop-through-release');
 const NOT_LOOPED = PLAYBACKS.indexOf('no-loop');
@@ -131,7 +131,7 @@ function headerOf(file: Uint8Array | null, isLarger: boolean): Uint8Array | null
 interface SampleFile {
   file: Uint8Array;
   frames: number;
-  /** What became of the sound on its way. */
+  /** What is odd of the sound, and what became of it on its way. */
   remarks: Said[];
 }
 
@@ -144,7 +144,7 @@ export function sampleFile(
   name: string,
   before: Uint8Array | null = null,
 ): SampleFile {
-  const remarks: Said[] = [];
+  const remarks: Said[] = [...sound.remarks];
   const { pcm, rateHz } = framesFor(sound, remarks);
   const frames = pcm.length / 2;
   if (frames === 0) throw new SoundRefusal(said('sound.holdsNoFrame'));
@@ -185,7 +185,3 @@ export function putSample(
   volume.put(path, file, { type: 's' });
   return { path, frames, isReplaced: before !== null, remarks };
 }
-
-/** What a refusal of either kind says; null of another error. */
-export const refusedFor = (error: unknown): Said | null =>
-  error instanceof SoundRefusal || error instanceof VolumeRefusal ? error.said : null;

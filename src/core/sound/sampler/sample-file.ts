@@ -8,20 +8,19 @@ import { bytesIn, numberIn, signedIn } from '../../volume/record';
 import {
   FILE_HEADER,
   FILE_MARK,
+  HOLD_MS,
   LARGER,
   LOOP,
   LOOP_FIELDS,
   LOOP_TABLE,
   MOST_LOOPS,
   SAMPLE_HEADER,
+  VALID,
 } from '../../volume/sampler/records';
 import type { VolumeEntry } from '../../volume/volume';
 import { CENTS_A_NOTE, MOST_VALUE, PLAYBACKS, type SoundLoop, type SoundSample } from '../sound';
 
 const BYTES_A_FRAME = 2;
-/** A time that stands for as long as a key is held. */
-const HOLD_MS = 9999;
-const VALID = 0x80;
 /** By rate code, where the header gives no rate in hertz. */
 const RATES: readonly number[] = Object.freeze([22_050, 44_100]);
 const USUAL_RATE = 44_100;

@@ -37,6 +37,8 @@ export const CAPACITY: Readonly<Record<number, number>> = Object.freeze({ 1: 126
 export const CHAIN_TABLE = 0x70a;
 export const END_OF_LIST = 0x8000;
 export const SYSTEM = 0x4000;
+/** What ends a chain that is written here. */
+export const LAST_BLOCK = 0xc000;
 
 export const ENTRY = 24;
 export const PER_BLOCK = 341;
@@ -61,6 +63,10 @@ export const nameOf = (bytes: Uint8Array): string =>
   )
     .join('')
     .trimEnd();
+
+/** A name as it is recorded. */
+export const nameBytes = (name: string): Uint8Array =>
+  Uint8Array.from(name.padEnd(NAME_BYTES), (letter) => SAMPLER_LETTERS.indexOf(letter));
 
 /** How samples and programs begin, by their first byte. */
 export const SAMPLE_HEADER = Object.freeze({
@@ -97,6 +103,10 @@ export const LARGER = 0x80;
 export const LOOP_TABLE = 0x26;
 export const LOOP = 12;
 export const MOST_LOOPS = 8;
+/** A time that stands for as long as a key is held. */
+export const HOLD_MS = 9999;
+/** What a sample's header says where it holds one. */
+export const VALID = 0x80;
 
 export const LOOP_FIELDS = Object.freeze({
   loopEnd: u32(0),

@@ -15,6 +15,7 @@ import {
   ENTRY,
   ENTRY_FIELDS,
   HEADER_BLOCKS,
+  LAST_BLOCK,
   PER_BLOCK,
   SYSTEM,
   VOLUME,
@@ -24,9 +25,6 @@ import {
   isName,
   nameOf,
 } from './records';
-
-/** What ends a chain that is written here. */
-const LAST = 0xc000;
 
 /** Places of a partition's volume entries and directory entries are bytes of it. */
 export class WritablePartition {
@@ -99,7 +97,7 @@ export class WritablePartition {
   /** The lowest free blocks, made one chain; there must be enough. */
   take(count: number): number[] {
     const taken = this.freeBlocks().slice(0, count);
-    for (const [i, block] of taken.entries()) this.setLink(block, taken[i + 1] ?? LAST);
+    for (const [i, block] of taken.entries()) this.setLink(block, taken[i + 1] ?? LAST_BLOCK);
     return taken;
   }
 

@@ -166,6 +166,16 @@ test('kinds of files go by their letter, their content, and the size of their he
   expect(refusal(() => volume.setAttributes('A/FOG/OTHER', { type: 'PRG' }))).toBe('kind');
 });
 
+test('a length that tells neither kind of header leaves it as what is there has it', async () => {
+  const { image, volume } = diskWith(40);
+  const padded = new Uint8Array([...sample(20, true), ...Array<number>(40).fill(0)]);
+  volume.put('A/FOG/FIRST', sample(20, true));
+  volume.put('A/FOG/SECOND', padded);
+  volume.put('A/FOG/FIRST', padded);
+  const codes = (await opened(image)).entries.slice(1).map(({ typeCode }) => typeCode);
+  expect(codes).toEqual([0xf3, 0xf3]);
+});
+
 test('a file is renamed in its own header too, where that had the same name', async () => {
   const { image, volume } = diskWith(40);
   volume.put('A/FOG/HORN', sample(4));

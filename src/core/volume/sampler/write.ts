@@ -27,12 +27,12 @@ import {
   PARTITION_HEADER,
   PER_BLOCK,
   PROGRAM_HEADER,
-  SAMPLER_LETTERS,
   SAMPLE_HEADER,
   SYSTEM,
   VOLUME,
   VOLUMES,
   VOLUME_FIELDS,
+  nameBytes,
 } from './records';
 import { linkIn, volumesIn } from './header';
 import { WritablePartition } from './writable-partition';
@@ -42,10 +42,6 @@ const MOST_BYTES = 2 ** 24 - 1;
 const MOST_PARTITIONS = 26;
 /** Of a volume that is made where its partition has none to go by: 510 files. */
 const USUAL_TYPE = 3;
-
-/** A name as it is recorded. */
-export const nameBytes = (name: string): Uint8Array =>
-  Uint8Array.from(name.padEnd(NAME_BYTES), (letter) => SAMPLER_LETTERS.indexOf(letter));
 
 /** The partitions that an image holds whole. */
 function partitionsOf(image: Uint8Array): WritablePartition[] {
@@ -138,7 +134,13 @@ export class WritableSampler implements WritableVolume {
     const name = parts[2]!;
     const refused = file === null ? this.refuseName(name) : null;
     if (refused) throw new VolumeRefusal('name', refused);
-    const code = codeOf(bytes, type, file === null ? null : codeAt(partition, file));
+    const kept = file ?? partition.filesOf(volume)[0] ?? null;
+    const code = codeOf(
+      bytes,
+      type,
+      file === null ? null : codeAt(partition, file),
+      kept !== null && (codeAt(partition, kept) & LARGER) !== 0,
+    );
     const before = file === null ? [] : partition.blocksOf(file);
     const needed = this.cost(bytes.length);
     refuseFull(partition, { path, bytes: bytes.length, needed, freed: before.length });
@@ -245,12 +247,18 @@ function letterCode(type: string): number {
 
 /**
  * The code of a file's kind: by the letter that was given, that it has, or that its first byte tells;
- * with the top bit where its header is of the larger kind.
+ * with the top bit where its header is of the larger kind. A length that tells neither kind leaves it
+ * as what is there has it: the file, or the first of its volume.
  */
-function codeOf(bytes: Uint8Array, type: string | undefined, before: number | null): number {
+function codeOf(
+  bytes: Uint8Array,
+  type: string | undefined,
+  before: number | null,
+  isLargerThere: boolean,
+): number {
   const kept = before === null ? undefined : String.fromCharCode(before & ~LARGER);
   const letter = letterCode(type ?? kept ?? letterByContent(bytes));
-  return letter | (isLarger(bytes) ? LARGER : 0);
+  return letter | ((isLarger(bytes) ?? isLargerThere) ? LARGER : 0);
 }
 
 function letterByContent(bytes: Uint8Array): string {
@@ -258,15 +266,16 @@ function letterByContent(bytes: Uint8Array): string {
   return bytes[0] === FILE_MARK.program ? 'p' : '';
 }
 
-/** Whether a file is as long as one whose headers are of the larger kind would be. */
-function isLarger(bytes: Uint8Array): boolean {
-  const { larger } = FILE_HEADER;
-  if (bytes.length < larger) return false;
+/** Of which kind the headers of a file are by its length; null where it is that of neither. */
+function isLarger(bytes: Uint8Array): boolean | null {
+  const { usual, larger } = FILE_HEADER;
+  if (bytes.length < usual || !letterByContent(bytes)) return null;
   const lengthOf = (header: number): number =>
     bytes[0] === FILE_MARK.sample
       ? header + 2 * numberIn(bytes, SAMPLE_HEADER.samples)
       : header * (1 + numberIn(bytes, PROGRAM_HEADER.keyGroups));
-  return lengthOf(larger) === bytes.length;
+  if (lengthOf(usual) === bytes.length) return false;
+  return lengthOf(larger) === bytes.length || null;
 }
 
 interface Wanted {

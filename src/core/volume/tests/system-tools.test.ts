@@ -234,7 +234,7 @@ describe('a disc', () => {
 });
 
 describe('UDF as it was made empty', () => {
-  test.each<[string, string[]]>([
+  testWith('mkudffs').each<[string, string[]]>([
     ['of a hard disk, blocks of 512 bytes', ['-m', 'hd', '-b', '512']],
     ['of a hard disk, blocks of 4,096 bytes', ['-m', 'hd', '-b', '4096']],
     ['of revision 1.02', ['-m', 'hd', '-b', '2048', '-r', '1.02']],
@@ -243,7 +243,6 @@ describe('UDF as it was made empty', () => {
     ['of a disc rewritten by packets, with its spares', ['-m', 'cdrw', '-r', '1.50']],
     ['of a disc that is rewritten anywhere', ['-m', 'dvdram', '-r', '2.01']],
   ])('%s', async (_, args) => {
-    if (!pathOf('mkudffs')) return;
     const image = join(folder, 'x.udf');
     writeFileSync(image, '');
     truncateSync(image, 8 << 20);

@@ -201,8 +201,8 @@ export async function addUpload(
   const plain = sanitizeText(name).split(/[\\/]/).pop() || 'unnamed';
   return changing(db, id, async (open) => {
     const outcome: Outcome = { put: [], left: [] };
-    const own = await uploadFor(open.volume, plain, bytes);
-    const blob = await db.transaction((tx) => storeBlob(tx, own));
+    const { file, remarks } = await uploadFor(open.volume, plain, bytes);
+    const blob = await db.transaction((tx) => storeBlob(tx, file));
     const wish = await wishFor(
       db,
       open.volume.filesystem,
@@ -211,12 +211,12 @@ export async function addUpload(
       {
         kind: 'put',
         source: `blob:${blob.id}`,
-        bytes: own.length,
+        bytes: file.length,
         from: said('assemblies.theDesktop'),
         modified: null,
       },
     );
-    const edits = await addFiles(db, open, where, [wish], outcome);
+    const edits = await addFiles(db, open, where, [{ ...wish, doubt: remarks }], outcome);
     return { edits, result: outcome };
   });
 }

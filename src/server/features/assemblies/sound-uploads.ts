@@ -2,20 +2,23 @@
 import { memorySource } from '@/core/bits/byte-source';
 import { said } from '@/core/said';
 import type { WritableVolume } from '@/core/volume/writable';
+import { tell } from '@/messages/tell';
 import { UserError } from '@/server/platform/errors';
 import { runImageTask } from '@/server/platform/threads/image-tasks';
 
-/** A file of sound as a sample of the disk; anything else as it is. */
+/** A file of sound as a sample of the disk, with what is to be told of it; anything else as it is. */
 export async function uploadFor(
   volume: Pick<WritableVolume, 'filesystem' | 'suggestName'>,
   name: string,
   bytes: Uint8Array,
-): Promise<Uint8Array> {
-  if (volume.filesystem !== 'sampler') return bytes;
+): Promise<{ file: Uint8Array; remarks: string | null }> {
+  const asItIs = { file: bytes, remarks: null };
+  if (volume.filesystem !== 'sampler') return asItIs;
   const own = volume.suggestName(name);
   const made = await runImageTask(memorySource(bytes), 'as-sample', { name: own });
-  if (made === null) return bytes;
+  if (made === null) return asItIs;
   if ('said' in made)
     throw new UserError(said('assemblies.isNoSoundFor', { name, why: made.said }), 422);
-  return made;
+  const { file, remarks } = made;
+  return { file, remarks: remarks.length > 0 ? remarks.map(tell).join('; ') : null };
 }

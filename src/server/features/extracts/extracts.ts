@@ -22,7 +22,7 @@ import { rangedDownload } from '@/server/platform/http/ranges';
 import { enqueue } from '@/server/platform/jobs/enqueue';
 import { EXTRACT_CONTENTS } from '@/server/states';
 import { imageName } from '../copies/image-of-copy';
-import { flacProgram } from '@/node/flac';
+import { packerFor } from '../sounds/sounds-out';
 import { said } from '@/core/said';
 import { NodePgQueryResultHKT } from 'drizzle-orm/node-postgres';
 import { alias, PgTransaction } from 'drizzle-orm/pg-core';
@@ -48,8 +48,7 @@ export async function startExtract(
   input: z.input<typeof NewExtract>,
 ): Promise<{ id: number }> {
   const { copies, what, packed, asText, acknowledgesQuarantine } = NewExtract.parse(input);
-  if (packed && what === 'sounds' && !flacProgram())
-    throw new UserError(said('sound.flacIsNotThere'), 409);
+  packerFor(packed && what === 'sounds');
   await refuseWithoutRoom(await bytesOfImages(db, copies));
   return db.transaction(async (tx) => {
     const ids = await checkedCopies(copies, tx, acknowledgesQuarantine);

@@ -4,7 +4,7 @@
  */
 import { hasPreEmphasis } from '@/core/optical/disc-tracks';
 import { toHex } from '@/core/digester';
-import { said } from '@/core/said';
+import { said, type Said } from '@/core/said';
 import { soundsIn } from '@/core/sound/sounds-of';
 import {
   TakingOut,
@@ -95,8 +95,10 @@ async function ofTracks(db: Executor, copy: Copy, code: string, ending: SoundEnd
   });
 }
 
-/** The program that packs, where that was asked. */
-function packerFor(isPacked: boolean): string | null {
+const notPacked = (why: Said): Error => new UserError(why, 500);
+
+/** The program that packs, where that was asked; refuses where it is not there. */
+export function packerFor(isPacked: boolean): string | null {
   const program = isPacked ? flacProgram() : null;
   if (isPacked && !program) throw new UserError(said('sound.flacIsNotThere'), 409);
   return program;
@@ -126,7 +128,7 @@ export async function soundsOut(
       yield {
         name,
         modified: null,
-        bytes: isToPack ? flacOf(packer, bytes) : bytes,
+        bytes: isToPack ? flacOf(packer, bytes, notPacked) : bytes,
         stored: isToPack,
       };
       files.push({ ...entry(), file: name });

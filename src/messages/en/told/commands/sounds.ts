@@ -17,6 +17,8 @@ export const ofSounds = {
     `${its.samples} ${its.ofFlac ? 'FLAC' : 'WAV'} and ${its.programs} SFZ written to ${its.folder}`,
   isNoRate: ({ rate }: { rate: string }) =>
     `${rate} is no rate: give whole hertz between 1 and 1,000,000`,
+  putTakes: 'sound --put takes --wave and --rate with --bank only, --name with --volume only',
+  flacNeedsOut: 'sound --flac needs --out',
   putNeeds: 'sound --put needs --to, and --bank or --volume',
   isNoWave: ({ wave }: { wave: string }) => `${wave} is no number of a wave`,
   cantBePut: ({ path, why }: { path: string; why: string }) =>

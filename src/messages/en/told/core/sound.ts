@@ -97,6 +97,9 @@ export const sound = {
     'FLAC is packed by the program flac, which is not on this machine: install it (a package of ' +
     'that name), or take the sounds out as WAV.',
 
+  flacFailed: ({ why }: { why: string }) =>
+    `The program flac could not pack a sound (${why}). Take the sounds out as WAV.`,
+
   // Of sounds that are put into a volume.
   isMixedToOne: ({ channels }: { channels: number }) =>
     `its ${channels} channels were mixed to one, as samples have them here`,

@@ -26,7 +26,8 @@ export const sampler = {
   blockIsInUse: ({ name, block, next }: { name: string; block: number; next: number }) =>
     `${name}: block ${block} is in use and ${next === 0 ? 'marked free' : "marked as the system's"}.`,
   cantBeChanged: ({ letter }: { letter: string }) =>
-    `Partition ${letter} contradicts itself: a chain has no end, or a block belongs to two files. ` +
+    `Partition ${letter} is not whole, or contradicts itself: a chain has no end, or a block belongs ` +
+    'to two files. ' +
     'Nothing is written to this disk; its files can be taken out.',
   aNameIsUp: ({ most }: { most: number }) =>
     `A name here is up to ${most} letters, digits, spaces and # + - . and does not end in a space.`,
