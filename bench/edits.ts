@@ -1,7 +1,7 @@
 /**
  * Ten thousand random edit sequences of each family of volumes, each held against a model of it.
  */
-import { EDITED, editSequence } from '../tests/support/edit-model';
+import { EDITED, editSequence } from '../tests/support/edits/edit-model';
 
 const EDITS = 12;
 

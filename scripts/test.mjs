@@ -162,9 +162,10 @@ async function buildFor(names) {
   if (names.length === 0) return;
   await bundleIfStale();
   await ensureCheckers();
-  if (!names.includes('browser')) return;
-  await ensureBrowser();
-  await buildPagesIfStale();
+  if (names.includes('browser')) await ensureBrowser();
+  // A whole server suite starts the application as well; one file of it seldom does.
+  const startsPages = names.includes('browser') || (names.includes('server') && !others.length);
+  if (startsPages) await buildPagesIfStale();
 }
 
 const folder = mkdtempSync(join(tmpdir(), 'spindle-test-'));

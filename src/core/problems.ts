@@ -38,8 +38,9 @@ export const PROBLEM_KINDS = Object.freeze([
   'descriptor-damaged',
   'too-many-entries',
   'partition-damaged',
-  // readings of one device
+  // readings
   'readings-differ',
+  'turns-not-weighed',
   // discs (the same)
   'both-endian-mismatch',
   'extent-past-end',

@@ -6,6 +6,7 @@ import { stringsOf } from '@/core/scan/strings';
 import { listSounds } from '@/core/sound/listed-sounds';
 import { readSound } from '@/core/sound/read-sound';
 import { sampleFile } from '@/core/sound/sampler/put-sample';
+import { waveFile } from '@/core/sound/wavesample/put-wave';
 import { SoundRefusal } from '@/core/sound/sound-file';
 import type { ByteSource } from '@/core/bits/byte-source';
 import type { Said } from '@/core/said';
@@ -36,15 +37,16 @@ async function assembled(
   }
 }
 
-/** A file of sound as a sample file of that name; null of what is no file of sound. */
+/** A file of sound as its target keeps sounds, by that name; null of what is no file of sound. */
 async function asSample(
   source: ByteSource,
-  { name }: { name: string },
+  { name, filesystem }: { name: string; filesystem: 'sampler' | 'wavesample' },
 ): Promise<{ file: Uint8Array; remarks: Said[] } | Pick<Refused, 'said'> | null> {
   try {
     const sound = readSound(await source.read(0, source.size));
     if (!sound) return null;
-    const { file, remarks } = sampleFile(sound, name);
+    const { file, remarks } =
+      filesystem === 'wavesample' ? waveFile(sound) : sampleFile(sound, name);
     return { file, remarks };
   } catch (error) {
     if (error instanceof SoundRefusal) return { said: error.said };

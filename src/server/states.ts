@@ -114,6 +114,7 @@ export const LEDGER_KINDS = Object.freeze([
   'paper-added',
   'paper-removed',
   'setting-kept',
+  'settling-hurried',
   'rule-added',
   'rule-removed',
   'scanned',
@@ -166,12 +167,22 @@ export interface DuplicateMatch {
 }
 
 /** What makes a medium be settled once more. */
-export const SETTLING_CAUSES = Object.freeze(['layout', 'setting', 'verdict'] as const);
+export const SETTLING_CAUSES = Object.freeze([
+  'layout',
+  'setting',
+  'verdict',
+  'all-turns',
+] as const);
 export type SettlingCause = (typeof SETTLING_CAUSES)[number];
 export interface SettlingAbout {
   layout?: string;
   cylinder?: number;
   head?: number;
+}
+/** Hurt tracks that are done, and how many there are. */
+export interface SettlingProgress {
+  done: number;
+  of: number;
 }
 export const SETTLING_STATES = Object.freeze(['waiting', 'settling', 'done', 'failed'] as const);
 export type SettlingState = (typeof SETTLING_STATES)[number];

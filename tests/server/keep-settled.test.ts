@@ -6,7 +6,12 @@ import { examineVolumes } from '@/server/features/copies/keeping/examine-volumes
 import type { NewFairCopy } from '@/server/features/copies/keeping/fair-copies';
 import { keepSettled } from '@/server/features/copies/keeping/keep-settled';
 import { giveVerdict } from '@/server/features/copies/settling/said-of-copy';
-import { fairCopies } from '@/server/features/copies/tables';
+import {
+  askToSettle,
+  hurrySettling,
+  settleByAllTurns,
+} from '@/server/features/copies/settling/settlings';
+import { fairCopies, settlings } from '@/server/features/copies/tables';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { takeIn } from '@/server/features/intake/intake';
 import { blobChunks } from '@/server/platform/blobs/tables';
@@ -66,6 +71,29 @@ test('what can not be settled says why; the copy before stays, and what was said
   expect(settling!.trouble).toMatch(/^The stored capture of SKP-0103 is damaged/);
   expect(after.copy!.id).toBe(copy!.id);
   expect(after.verdicts).toMatchObject([{ cylinder: 3, head: 0, r: 1, verdict: 'damage' }]);
+});
+
+/** The copy may have been looked for before it was stored: it is looked for again. */
+async function settled(code: string) {
+  await until('the settling to end', async () => (await detail(code)).settling?.state === 'done');
+  return detail(code);
+}
+
+test('who will not wait has it settled by single turns, told so, and by all turns later', async () => {
+  const { medium } = await detail('SKP-0102');
+  await db().transaction(async (tx) => {
+    await askToSettle(tx, { operatorId: who, mediumId: medium.id, cause: 'all-turns' });
+    await tx.update(settlings).set({ isHurried: true }).where(eq(settlings.mediumId, medium.id));
+  });
+  const hurried = await settled('SKP-0102');
+  const kindsOf = ({ copy }: typeof hurried) => copy!.problems.map(({ kind }) => kind);
+  expect(kindsOf(hurried)).toContain('turns-not-weighed');
+  await expect(hurrySettling(db(), who, 'SKP-0102')).rejects.toMatchObject({ status: 409 });
+  await expect(hurrySettling(db(), who, 'SKP-9999')).rejects.toMatchObject({ status: 404 });
+  await settleByAllTurns(db(), who, 'SKP-0102');
+  const whole = await settled('SKP-0102');
+  expect(whole.copy!.id).toBeGreaterThan(hurried.copy!.id);
+  expect(kindsOf(whole)).not.toContain('turns-not-weighed');
 });
 
 test('a flat image has nothing that could be settled anew, and nothing is kept of the verdict', async () => {

@@ -17,7 +17,12 @@ import { sittings, trackReadings, tracks } from '@/server/features/sittings/tabl
 import { writebacks } from '@/server/features/writebacks/tables';
 import { jobs } from '@/server/platform/jobs/tables';
 import { startWriteback } from '@/server/features/writebacks/writebacks';
-import { answerPreview, askSitting, startSitting } from '@/server/features/sittings/sittings';
+import {
+  answerPreview,
+  askSitting,
+  hurrySitting,
+  startSitting,
+} from '@/server/features/sittings/sittings';
 import { sittingsOfMedium, sittingView } from '@/server/features/sittings/queries';
 import { cleanHead } from '@/server/features/stations/head-cleaning';
 import { placeMedium, removeMedium } from '@/server/features/stations/placing';
@@ -221,6 +226,30 @@ test('sectors that only later passes read are mended, with no wrong byte called 
     .image!.slice();
   for (const { offset, length } of sidecar.filledIn) wanted.fill(0, offset, offset + length);
   expect(Buffer.compare(image, wanted)).toBe(0);
+});
+
+test('who will not wait while it is settled gets it by single turns, and is told so', async () => {
+  await place('SKP-0117');
+  const id = await startSitting(suite.connection.db, who, 1);
+  const { mediumId } = await done(id);
+  // Nothing is settled then: neither that, nor a second stop, is taken.
+  await expect(hurrySitting(suite.connection.db, who, id)).rejects.toMatchObject({ status: 409 });
+  // As it stands while it settles, and a person asked.
+  await suite.connection.db
+    .update(sittings)
+    .set({ state: 'settling', now: asWritten('Settling'), endedAt: null })
+    .where(eq(sittings.id, id));
+  await expect(askSitting(suite.connection.db, who, id, 'stop')).rejects.toThrow('has ended');
+  await hurrySitting(suite.connection.db, who, id);
+  await suite.connection.db.transaction((tx) => wakeJob(tx, 'sitting', { sittingId: id }));
+  expect((await done(id)).state).toBe('done');
+  const copies = await suite.connection.db
+    .select({ problems: fairCopies.problems })
+    .from(fairCopies)
+    .where(eq(fairCopies.mediumId, mediumId))
+    .orderBy(fairCopies.id);
+  const kinds = copies.slice(-2).map(({ problems }) => problems.map(({ kind }) => kind));
+  expect(kinds).toEqual([[], ['turns-not-weighed']]);
 });
 
 describe('writebacks', () => {

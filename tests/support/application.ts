@@ -50,9 +50,9 @@ const FIRST_REST_MS = 30;
 const LONGEST_REST_MS = 400;
 const GROWTH = 1.3;
 
-/** Tries until it gives something other than null or false. */
+/** Tries until it gives something other than null or false; `what` may tell what was seen last. */
 export async function until<T>(
-  what: string,
+  what: string | (() => string),
   look: () => Promise<T | null | false> | T | null | false,
   seconds = 300,
 ): Promise<T> {
@@ -60,7 +60,10 @@ export async function until<T>(
   for (let rest = FIRST_REST_MS; ; rest = Math.min(rest * GROWTH, LONGEST_REST_MS)) {
     const found = await look();
     if (found !== null && found !== false) return found;
-    if (Date.now() > deadline) throw new Error(`waited ${seconds} s in vain for ${what}`);
+    if (Date.now() > deadline) {
+      const missed = typeof what === 'string' ? what : what();
+      throw new Error(`waited ${seconds} s in vain for ${missed}`);
+    }
     await sleep(rest);
   }
 }

@@ -96,12 +96,15 @@ export class Pages {
         (await this.driver.findElements(css('h1'))).length > 0 &&
         (await this.driver.findElement(css('h1'))).getText(),
     );
-  headingLike = (pattern: RegExp, seconds = MAX_WAIT_SECONDS): Promise<boolean> =>
-    until(
-      `heading ${pattern}`,
-      async () => pattern.test(await this.heading().catch(() => '')),
+  /** Fails with the heading that there was instead. */
+  headingLike = async (pattern: RegExp, seconds = MAX_WAIT_SECONDS): Promise<void> => {
+    let seen = '';
+    await until(
+      () => `heading ${pattern}; it was: ${seen}`,
+      async () => pattern.test((seen = await this.heading().catch(() => 'none'))),
       seconds,
     );
+  };
 
   tally = async (): Promise<Record<string, number>> =>
     Object.fromEntries(

@@ -21,6 +21,7 @@ const FAMILIES: readonly (readonly string[])[] = [
   ['prodos'],
   ['granule'],
   ['sampler'],
+  ['wavesample'],
   ['cpm'],
   ['fat12', 'fat16', 'fat32'],
 ];

@@ -54,8 +54,8 @@ export function fitFiles(
   let slots = folder === '' ? entries : Infinity;
   return wished.map(({ name: own, bytes, type }) => {
     const refused = volume.refuseName(own);
-    let name = refused === null ? own : volume.suggestName(own);
-    let renamed = refused;
+    let name = volume.nextName?.(names) ?? (refused === null ? own : volume.suggestName(own));
+    let renamed = volume.nextName ? said('volume.isCalledByItsPlace') : refused;
     for (let n = 2; names.has(name) && n <= MAX_NUMBERS; n++) {
       renamed = said('volume.thereIsAAlready', { name });
       name = numbered(volume, refused === null ? own : volume.suggestName(own), n);

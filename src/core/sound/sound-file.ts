@@ -1,5 +1,5 @@
 /** A file of sound as it was read: its frames as they are coded, and what it says beside them. */
-import type { Said } from '@/core/said';
+import { said, type Said } from '@/core/said';
 import type { PcmCoding } from './pcm';
 
 export interface FileLoop {
@@ -30,4 +30,14 @@ export class SoundRefusal extends Error {
   constructor(readonly said: Said) {
     super(said.code);
   }
+}
+
+/** What a sound said of itself, and what becomes of it where it is put: one channel, at this rate. */
+export function remarksOnTheWay(sound: SoundFile, rateHz: number): Said[] {
+  const { channels, rateHz: from } = sound;
+  return [
+    ...sound.remarks,
+    ...(channels > 1 ? [said('sound.isMixedToOne', { channels })] : []),
+    ...(from !== rateHz ? [said('sound.isBroughtToRate', { from, to: rateHz })] : []),
+  ];
 }

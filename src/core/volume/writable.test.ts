@@ -6,15 +6,16 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { EDITED, editSequence } from '../../../tests/support/edit-model';
+import { EDITED, editSequence } from '../../../tests/support/edits/edit-model';
 import { loadVector } from '../../../tests/support/vectors';
+import { refusalOf } from '../../../tests/support/edits/refusal';
 import { memorySource } from '../bits/byte-source';
 import { identifyVolumes } from '../identify/identify';
 import { WritableCatalogue16 } from './catalogue16/write';
 import { formatCatalogue16 } from './catalogue16/format';
 import { formatCpm, WritableCpm } from './cpm/write';
 import { probeCpm } from './cpm/probe';
-import { SKEW_6 } from './cpm/parameters';
+import { CPM_8_INCH } from '../identify/make-blank';
 import { WritableD64 } from './d64/write';
 import { formatD64 } from './d64/format';
 import { blockOf, SIZES } from './d64/geometry';
@@ -24,7 +25,7 @@ import { formatGranule, WritableGranule } from './granule/write';
 import { WritableProdos } from './prodos/write';
 import { formatProdos } from './prodos/format';
 import type { Volume } from './volume';
-import { VolumeRefusal, type WritableVolume } from './writable';
+import type { WritableVolume } from './writable';
 
 const only = async (image: Uint8Array): Promise<Volume> => {
   const { volumes } = await identifyVolumes(memorySource(image));
@@ -33,16 +34,6 @@ const only = async (image: Uint8Array): Promise<Volume> => {
 };
 const bytesOf = (length: number, seed = 1) =>
   Uint8Array.from({ length }, (_, i) => (i * 31 + seed + (i >> 8)) & 0xff);
-const refusal = (work: () => void) => {
-  try {
-    work();
-  } catch (error) {
-    if (error instanceof VolumeRefusal) return error.reason;
-    throw error;
-  }
-  return null;
-};
-
 test.each([
   ['d64', formatD64('d64', { label: 'BLANK', id: 'AB' }), new WritableD64(formatD64('d64')), 664],
   ['d71', formatD64('d71'), new WritableD64(formatD64('d71')), 1328],
@@ -189,7 +180,7 @@ test.each(VECTORS)(
         entry.type !== 'REL' &&
         volume.refuseName(entry.recordedName) === null &&
         !entry.path.includes('/') &&
-        refusal(() => volume.remove(entry.path)) === null,
+        refusalOf(() => volume.remove(entry.path)) === null,
     );
     if (gone) contents.delete(gone.path);
     const after = await only(image);
@@ -212,32 +203,32 @@ test.each(VECTORS)(
 
 test('what a volume can’t take is refused with its reason', () => {
   const d64 = new WritableD64(formatD64('d64'));
-  expect(refusal(() => d64.put('SEVENTEEN LETTERS', bytesOf(1)))).toBe('name');
-  expect(refusal(() => d64.put('A:B', bytesOf(1)))).toBe('name');
-  expect(refusal(() => d64.put('BIG', bytesOf(665 * 254)))).toBe('full');
-  expect(refusal(() => d64.put('X', bytesOf(1), { type: 'REL' }))).toBe('kind');
-  expect(refusal(() => d64.makeFolder())).toBe('no-folders');
+  expect(refusalOf(() => d64.put('SEVENTEEN LETTERS', bytesOf(1)))).toBe('name');
+  expect(refusalOf(() => d64.put('A:B', bytesOf(1)))).toBe('name');
+  expect(refusalOf(() => d64.put('BIG', bytesOf(665 * 254)))).toBe('full');
+  expect(refusalOf(() => d64.put('X', bytesOf(1), { type: 'REL' }))).toBe('kind');
+  expect(refusalOf(() => d64.makeFolder())).toBe('no-folders');
   for (let i = 0; i < 144; i++) d64.put(`F${i}`, bytesOf(1));
-  expect(refusal(() => d64.put('ONE TOO MANY', bytesOf(1)))).toBe('directory-full');
+  expect(refusalOf(() => d64.put('ONE TOO MANY', bytesOf(1)))).toBe('directory-full');
   const fat = new WritableFat(formatFat(FAT_FORMATS[163_840]!));
   fat.makeFolder('LOGS');
   fat.put('LOGS/FOG.TXT', bytesOf(600));
-  expect(refusal(() => fat.remove('LOGS'))).toBe('not-empty');
-  expect(refusal(() => fat.put('LOGS', bytesOf(1)))).toBe('is-folder');
-  expect(refusal(() => fat.put('NOWHERE/X', bytesOf(1)))).toBe('missing');
-  expect(refusal(() => fat.put('longer than eight.txt', bytesOf(1)))).toBe('name');
+  expect(refusalOf(() => fat.remove('LOGS'))).toBe('not-empty');
+  expect(refusalOf(() => fat.put('LOGS', bytesOf(1)))).toBe('is-folder');
+  expect(refusalOf(() => fat.put('NOWHERE/X', bytesOf(1)))).toBe('missing');
+  expect(refusalOf(() => fat.put('longer than eight.txt', bytesOf(1)))).toBe('name');
   fat.setAttributes('LOGS/FOG.TXT', { locked: true });
-  expect(refusal(() => fat.put('LOGS/FOG.TXT', bytesOf(1)))).toBe('locked');
-  expect(refusal(() => fat.rename('LOGS/FOG.TXT', 'FOG.TXT'))).toBeNull();
+  expect(refusalOf(() => fat.put('LOGS/FOG.TXT', bytesOf(1)))).toBe('locked');
+  expect(refusalOf(() => fat.rename('LOGS/FOG.TXT', 'FOG.TXT'))).toBeNull();
   // Whose two tables differ, one can't say which of its files are whole: a byte of the second.
   const torn = formatFat(FAT_FORMATS[163_840]!);
   torn[512 * 2 + 5]! ^= 0x10;
-  expect(refusal(() => new WritableFat(torn))).toBe('damaged');
-  expect(refusal(() => new WritableProdos(new Uint8Array(143_360)))).toBe('damaged');
-  expect(refusal(() => new WritableD64(new Uint8Array(1000)))).toBe('damaged');
-  expect(refusal(() => new WritableCatalogue16(new Uint8Array(143_360)))).toBe('damaged');
+  expect(refusalOf(() => new WritableFat(torn))).toBe('damaged');
+  expect(refusalOf(() => new WritableProdos(new Uint8Array(143_360)))).toBe('damaged');
+  expect(refusalOf(() => new WritableD64(new Uint8Array(1000)))).toBe('damaged');
+  expect(refusalOf(() => new WritableCatalogue16(new Uint8Array(143_360)))).toBe('damaged');
   const catalogue = new WritableCatalogue16(formatCatalogue16());
-  expect(refusal(() => catalogue.put('TEXT', Uint8Array.of(65, 0, 66), { type: 'T' }))).toBe(
+  expect(refusalOf(() => catalogue.put('TEXT', Uint8Array.of(65, 0, 66), { type: 'T' }))).toBe(
     'kind',
   );
 });
@@ -249,30 +240,7 @@ test.each([
   [new WritableProdos(formatProdos(280)), '1987 Fog Logs (North Mole).txt', 'FOG.LOGS.NO.TXT'],
   [new WritableCatalogue16(formatCatalogue16()), '1. fog, log', 'FOG. LOG'],
   [new WritableGranule(formatGranule()), 'horn program.bas', 'HORNPROG.BAS'],
-  [
-    new WritableCpm(
-      formatCpm({
-        sectorBytes: 128,
-        sectorsPerTrack: 26,
-        tracks: 77,
-        reservedTracks: 2,
-        blockSize: 1024,
-        directoryEntries: 64,
-        skew: SKEW_6,
-      }),
-      {
-        sectorBytes: 128,
-        sectorsPerTrack: 26,
-        tracks: 77,
-        reservedTracks: 2,
-        blockSize: 1024,
-        directoryEntries: 64,
-        skew: SKEW_6,
-      },
-    ),
-    'fog*log?.t',
-    'FOG-LOG-.T',
-  ],
+  [new WritableCpm(formatCpm(CPM_8_INCH), CPM_8_INCH), 'fog*log?.t', 'FOG-LOG-.T'],
 ])('%# a name that may stand is suggested', (volume, wished, wanted) => {
   expect(volume.suggestName(wished)).toBe(wanted);
   expect(volume.refuseName(volume.suggestName(wished))).toBeNull();

@@ -61,6 +61,8 @@ export interface WritableVolume {
   refuseName(name: string): Said | null;
   /** The name nearest to a wished one that may stand. */
   suggestName(wished: string): string;
+  /** Where entries are called by their place: the name of the one behind these. */
+  nextName?(taken: ReadonlySet<string>): string;
   readonly hasFolders: boolean;
   /** What its directory has a place for and can be changed of a file that is there. */
   readonly keeps: readonly KeptAttribute[];

@@ -93,11 +93,15 @@ export class EventHub {
    */
   async subscribe(listener: Listener): Promise<() => void> {
     this.listeners.add(listener);
-    await Promise.race([this.connect(), sleep(ANSWERS_WITHIN_MS, undefined, { ref: false })]);
-    // A page is answered all the same, and told; and told again when it is there.
     if (!this.client) {
-      listener(STORE_AWAY);
-      void this.connect().then(() => this.client && listener(''));
+      await Promise.race([this.connect(), sleep(ANSWERS_WITHIN_MS, undefined, { ref: false })]);
+      // The page may have asked before anything was listened to. Where the database is away, it is
+      // answered all the same, and told; and told again when it is there.
+      if (this.client) listener('');
+      else {
+        listener(STORE_AWAY);
+        void this.connect().then(() => this.client && listener(''));
+      }
     }
     return () => this.listeners.delete(listener);
   }

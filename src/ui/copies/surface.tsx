@@ -19,6 +19,7 @@ import { Differences } from './differences';
 import type { TrackPlace } from '../decode/track-data';
 import { TrackPanel } from './track-panel';
 import { Remarks } from './remarks';
+import { SettlingState } from './settling-state';
 import { LISTED, type Copy, Place } from './surface-place';
 import { say } from '@/messages';
 
@@ -44,6 +45,7 @@ export function Surface({ data }: { data: DocketData }) {
     <>
       <div className="mb-3">
         <TallyRow tally={copy.tally} />
+        <NextDrive expected={data.nextDrive} />
       </div>
       <SurfaceChart
         tracks={surface}
@@ -64,7 +66,7 @@ export function Surface({ data }: { data: DocketData }) {
           onClose={() => setPlace(null)}
         />
       )}
-      <SettlingState settling={data.settling} />
+      <SettlingState data={data} />
       <Following data={data} copy={copy} />
       <Strange copy={copy} onOpen={setPlace} />
       <Remarks data={data} surface={copy.surface!} onOpen={setPlace} />
@@ -73,13 +75,16 @@ export function Surface({ data }: { data: DocketData }) {
   );
 }
 
-/** That what was said is being settled by, or why it came to nothing. */
-function SettlingState({ settling }: Pick<DocketData, 'settling'>) {
-  if (settling?.state === 'failed') return <ErrorAlert>{settling.trouble}</ErrorAlert>;
-  if (settling?.state !== 'waiting' && settling?.state !== 'settling') return null;
+/** Which other drive should give some of what is in doubt, and why. */
+export function NextDrive({ expected }: { expected: DocketData['nextDrive'] }) {
+  if (!expected) return null;
+  const { station, readIn, share, inDoubt, of, gained, isSlower } = expected;
+  const sectors = Math.max(1, Math.round(share * inDoubt));
   return (
-    <p role="status" data-testid="settling" className="mt-3 border-l-[3px] border-oxide pl-3">
-      {say.copies.beingSettledAnewFrom}
+    <p className="mt-2 text-[13px] text-ink-2" data-testid="next-drive">
+      {say.copies.anotherDriveShould({ station, sectors, inDoubt })}{' '}
+      {isSlower && `${say.copies.itTurnsSlower({ readIn })} `}
+      {of > 0 && say.copies.itGaveOfOthers({ gained, of })}
     </p>
   );
 }

@@ -40,7 +40,7 @@ test.each([
   ['paused', ['g', 's']],
   ['dirty', ['c', 'g', 's']],
   ['asks', ['s']],
-  ['settling', []],
+  ['settling', ['w']],
 ] as const)('while a sitting is %s its keys are %j', (state, keys) => {
   const at = station({ medium: mediumIn(), sitting: sittingAt(state) });
   expect(actionsAt(at).map(({ key }) => key)).toEqual(keys);

@@ -75,6 +75,14 @@ const RULES: readonly ActionRule[] = [
     body: { requestedAction: 'stop' },
   },
   {
+    // Another key than that of stopping: pressed twice, that must not cost what is being weighed.
+    key: 'w',
+    name: () => say.stations.settleBySingleTurns,
+    isOffered: (station) => ofSitting('settling')(station) && !readsBlocks(station.abilities),
+    to: 'sitting',
+    body: { requestedAction: 'hurry' },
+  },
+  {
     key: 'l',
     keyOnPage: 'Enter',
     name: ({ abilities }) =>

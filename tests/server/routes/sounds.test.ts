@@ -192,6 +192,41 @@ test('a sound from the desktop becomes a sample of an assembled disk, which is k
   expect([...values]).toEqual([...data].map((value) => (value - 128) * 256));
 });
 
+test('a sound from the desktop goes into a bank of a wavesample floppy, and is heard there', async () => {
+  const base = await copyOf('w-gaps.img');
+  const before = await samplesOf(base);
+  const inBank = (all: typeof before) => all.filter(({ path }) => path.startsWith('upper-1/'));
+  const { id } = await startAssembly(db(), who, { title: 'With a horn', baseId: base });
+  const wav = loadVector('sound/put-8bit.wav');
+  const outcome = await addUpload(db(), id, 'Low horn.wav', 'upper-1', wav);
+  expect(outcome).toMatchObject({ put: [{ path: 'upper-1/wave-4' }], left: [] });
+  const text = new TextEncoder().encode('no sound');
+  await expect(addUpload(db(), id, 'NOTE', 'upper-1', text)).rejects.toMatchObject({ status: 422 });
+  // There is room on the disk, and not in this bank: nothing is put, and what was stays.
+  const long = eightBitWav(new Uint8Array(60_000).fill(130));
+  const tooLong = await addUpload(db(), id, 'long.wav', 'upper-1', long);
+  expect(tooLong).toMatchObject({ put: [], left: [{ name: 'long.wav' }] });
+  // Beside the banks there is no place for it.
+  await expect(addUpload(db(), id, 'Low horn.wav', '', wav)).rejects.toMatchObject({ status: 422 });
+  const settled = await settledAssembly(db(), who, id);
+  const { id: copy } = (await mediumDetail(db(), settled)).copy!;
+  const samples = await samplesOf(copy);
+  expect(samples).toHaveLength(before.length + 1);
+  const bytes = await Promise.all(
+    inBank(samples).map(async ({ file }) =>
+      sha256Hex(new Uint8Array(await (await fileToHear(db(), file!)).arrayBuffer())),
+    ),
+  );
+  const own = await Promise.all(
+    inBank(before).map(async ({ file }) =>
+      sha256Hex(new Uint8Array(await (await fileToHear(db(), file!)).arrayBuffer())),
+    ),
+  );
+  // The case's own digest of what it is in a bank.
+  const put = '8059dca8c65f013ac0ebb1b62647d355820a06b80ce94b90484614fdfcd943a1';
+  expect(bytes).toEqual([...own, put]);
+});
+
 test('the sheet of a medium says of each sound by which programs it is played, of each program what it lacks', async () => {
   const copy = await copyOf('p-missing.img');
   const sheet = async (asJson: boolean) => (await soundSheet(db(), copy, asJson)).text();

@@ -44,7 +44,20 @@ export const trackName = ({ cylinder, head }: { cylinder: number; head: number }
 /** Does the jobs of a capture, on as many threads as it has. */
 export interface TrackWorkers {
   readonly threads: number;
-  decode(job: DecodeJob): Promise<TrackDecode[]>;
+  /** A job that is not done when the signal comes is dropped, with the signal's reason. */
+  decode(job: DecodeJob, signal?: AbortSignal): Promise<TrackDecode[]>;
+}
+
+/** Follows a decode that may take minutes. */
+interface DecodeWatch {
+  /** Breaks it off, with its reason. */
+  signal: AbortSignal;
+  /** What hurts and is not done by then is read by single turns. */
+  hurry?: AbortSignal;
+  /** Told of tracks that were read so. */
+  leftOut?: (tracks: readonly TrackDecode[]) => void;
+  /** Told as tracks on which something fails are done. */
+  told: (done: number, of: number) => void;
 }
 
 /** A job on the thread that calls it. */
@@ -72,7 +85,10 @@ export function decodeJob({
 /** No threads: everything on the one that calls. */
 export const INLINE: TrackWorkers = Object.freeze({
   threads: 1,
-  decode: async (job: DecodeJob) => decodeJob(job),
+  decode: async (job: DecodeJob, signal?: AbortSignal) => {
+    signal?.throwIfAborted();
+    return decodeJob(job);
+  },
 });
 
 export interface CaptureDecode {
@@ -152,16 +168,41 @@ async function decodeGroups(
   workers: TrackWorkers,
   groups: readonly TrackReading[][],
   job: Omit<DecodeJob, 'groups'>,
+  watch?: DecodeWatch,
 ): Promise<TrackDecode[]> {
-  const count =
-    workers.threads === 1 || job.effort === 'plain'
-      ? workers.threads
-      : workers.threads * PARTS_OF_HURT;
+  const isWhole = job.effort === 'plain' || (workers.threads === 1 && !watch);
+  const count = isWhole ? workers.threads : workers.threads * PARTS_OF_HURT;
   const size = Math.max(1, Math.ceil(groups.length / count));
   const parts = Array.from({ length: Math.ceil(groups.length / size) }, (_, i) =>
     groups.slice(i * size, (i + 1) * size),
   );
-  return (await Promise.all(parts.map((part) => workers.decode({ ...job, groups: part })))).flat();
+  let done = 0;
+  const decodePart = async (part: readonly TrackReading[][]) => {
+    const tracks = await decodeWatched(workers, { ...job, groups: part }, watch);
+    done += part.length;
+    if (job.effort !== 'plain') watch?.told(done, groups.length);
+    return tracks;
+  };
+  return (await Promise.all(parts.map(decodePart))).flat();
+}
+
+/** By single turns where a person will not wait for more; what was done before that stays. */
+async function decodeWatched(
+  workers: TrackWorkers,
+  job: DecodeJob,
+  watch: DecodeWatch | undefined,
+): Promise<TrackDecode[]> {
+  if (!watch?.hurry || job.effort !== 'full') return workers.decode(job, watch?.signal);
+  const { signal, hurry, leftOut } = watch;
+  try {
+    return await workers.decode(job, AbortSignal.any([signal, hurry]));
+  } catch (error) {
+    signal.throwIfAborted();
+    if (!hurry.aborted) throw error;
+    const tracks = await workers.decode({ ...job, effort: 'by-turns' }, signal);
+    leftOut?.(tracks);
+    return tracks;
+  }
 }
 
 interface DecodeCaptureOptions {
@@ -173,6 +214,7 @@ interface DecodeCaptureOptions {
   settings?: DecodeJob['settings'];
   /** What is done for tracks that lack something. */
   effort?: Exclude<Effort, 'plain'>;
+  watch?: DecodeWatch;
 }
 
 /** Once more and with every means: the tracks that lack something. */
@@ -181,6 +223,7 @@ async function decodeAgain(
   groups: readonly TrackReading[][],
   tracks: TrackDecode[],
   options: Parameters<typeof decodeGroups>[2],
+  watch: DecodeWatch | undefined,
 ): Promise<void> {
   const { layout, stepping } = options;
   const again = groups.flatMap((_, i) => (needsMore(tracks[i]!, layout, stepping) ? [i] : []));
@@ -188,6 +231,7 @@ async function decodeAgain(
     workers,
     again.map((i) => groups[i]!),
     options,
+    watch,
   );
   for (const [at, i] of again.entries()) tracks[i] = better[at]!;
 }
@@ -206,12 +250,13 @@ export async function decodeCapture(
     asMade,
     settings,
     effort = 'full',
+    watch,
   }: DecodeCaptureOptions,
 ): Promise<CaptureDecode> {
   const { drive, assumed } = driveFacts(header, readings);
   const groups = groupByTrack(readings);
   const plain = { drive, turns: 'as-needed', stepping: 1, layout: null, asMade, settings } as const;
-  const tracks = await decodeGroups(workers, groups, { ...plain, effort: 'plain' });
+  const tracks = await decodeGroups(workers, groups, { ...plain, effort: 'plain' }, watch);
   const form = header?.form ?? null;
   const looked = given ? { layouts: [given], form: null } : { layouts, form };
   let matches: LayoutMatch[] = [];
@@ -223,7 +268,7 @@ export async function decodeCapture(
     match = given ? matches[0]! : bestMatch(matches);
     if (round === 3 && !match) break;
     const found = { layout: match?.layout ?? null, stepping: match?.stepping ?? 1 } as const;
-    await decodeAgain(workers, groups, tracks, { ...plain, ...found, effort });
+    await decodeAgain(workers, groups, tracks, { ...plain, ...found, effort }, watch);
   }
   const layout = match?.layout ?? null;
   const stepping = match?.stepping ?? 1;

@@ -48,9 +48,9 @@ export function lookTogether(
   const readings = timedOf(work);
   const [first] = readings;
   if (!first) return null;
-  const known = knownCodes(work, primary, before);
-  // On noise every code would be tried in vain, for seconds.
-  if (work.sightings.length === 0 && !seemsFormatted(first, known[0] ?? null)) return null;
+  const isHidden = work.sightings.length === 0;
+  const usual = knownCodes(work, primary, before);
+  const known = isHidden ? hiddenCodes(work, first, usual) : usual;
   const tried = new Set<string>();
   const accounts: Accounts = new Map();
   const look = (cell: FluxClass): boolean => {
@@ -66,10 +66,32 @@ export function lookTogether(
   };
   const fits = known.find(look);
   if (fits) return fits;
-  // Sectors were seen plainly, and none can be claimed: it is hurt, but no other code.
-  if (work.sightings.some(({ sighting }) => sighting.dataOk)) return null;
+  // Every code was tried; or sectors were seen plainly: it is hurt, but no other code.
+  if (isHidden || work.sightings.some(({ sighting }) => sighting.dataOk)) return null;
   return likelierThan(known, first).find(look) ?? null;
 }
+
+/**
+ * The codes that a track may be written in on which nothing was seen, the likeliest first behind
+ * what is expected: strong peak shift makes them look like another. None on noise, where every code
+ * would be tried in vain, for seconds.
+ */
+function hiddenCodes(
+  work: TrackWork,
+  first: TimedReading,
+  usual: readonly FluxClass[],
+): FluxClass[] {
+  if (!seemsFormatted(first, null)) return [];
+  const likely = onePerCode(likeliestCodes(first));
+  if (!work.expected) return [...likely, ...usual];
+  return [...usual.filter((each) => seemsFormatted(first, each)), ...likely];
+}
+
+/** Each code at its likeliest rate. */
+const onePerCode = (likely: readonly Omit<FluxClass, 'share'>[]): FluxClass[] =>
+  likely
+    .filter(({ encoding }, i) => likely.findIndex((each) => each.encoding === encoding) === i)
+    .map((each) => ({ ...each, share: 1 }));
 
 /** Codes that explain a reading better than those that are known, each at its likeliest rate. */
 function likelierThan(known: readonly FluxClass[], first: TimedReading): FluxClass[] {
@@ -80,10 +102,7 @@ function likelierThan(known: readonly FluxClass[], first: TimedReading): FluxCla
         each.encoding === encoding && Math.abs(each.cellTicks / cellTicks - 1) < SAME_WITHIN,
     );
   const better = likely.findIndex(isKnown);
-  return likely
-    .slice(0, better < 0 ? likely.length : better)
-    .filter(({ encoding }, i) => likely.findIndex((each) => each.encoding === encoding) === i)
-    .map((each) => ({ ...each, share: 1 }));
+  return onePerCode(likely.slice(0, better < 0 ? likely.length : better));
 }
 
 /** Codes to begin with: what is expected, what the track before had, what it looks like. */

@@ -12,7 +12,7 @@ import type { TrackDecode } from '../decode/track-decoder';
 export interface DecodeThread {
   /** Hands the job over, its buffer with it. */
   send(message: { id: number; job: PackedJob }): void;
-  /** Told once: of every answer, and of the thread's end by itself. */
+  /** Called once. What a thread sent before it was ended here may be told after. */
   listen(answer: (message: ThreadMessage) => void, died: (reason: Error) => void): void;
   end(): void;
 }
@@ -22,6 +22,7 @@ interface Task {
   job: DecodeJob;
   resolve: (tracks: TrackDecode[]) => void;
   reject: (error: Error) => void;
+  signal: AbortSignal | undefined;
 }
 
 export class ThreadQueue implements TrackWorkers {
@@ -30,6 +31,8 @@ export class ThreadQueue implements TrackWorkers {
   private readonly waiting: Task[] = [];
   /** A thread's buffer, which comes back with its answer. */
   private readonly buffers = new Map<DecodeThread, ArrayBuffer>();
+  /** Signals of jobs, each listened to once. */
+  private readonly heard = new WeakSet<AbortSignal>();
   private made = 0;
   private nextId = 1;
 
@@ -38,11 +41,36 @@ export class ThreadQueue implements TrackWorkers {
     private readonly start: () => DecodeThread,
   ) {}
 
-  decode(job: DecodeJob): Promise<TrackDecode[]> {
+  decode(job: DecodeJob, signal?: AbortSignal): Promise<TrackDecode[]> {
     return new Promise((resolve, reject) => {
-      this.waiting.push({ id: this.nextId++, job, resolve, reject });
+      signal?.throwIfAborted();
+      if (signal) this.listenTo(signal);
+      this.waiting.push({ id: this.nextId++, job, resolve, reject, signal });
       this.work();
     });
+  }
+
+  private listenTo(signal: AbortSignal): void {
+    if (this.heard.has(signal)) return;
+    this.heard.add(signal);
+    signal.addEventListener('abort', () => this.drop(signal), { once: true });
+  }
+
+  /** What waits is taken out; threads that are at it are ended, and the next jobs get new ones. */
+  private drop(signal: AbortSignal): void {
+    const isOver = (task: Task) => task.signal === signal;
+    const over = this.waiting.filter(isOver);
+    this.waiting.splice(0, Infinity, ...this.waiting.filter((task) => !isOver(task)));
+    for (const [thread, task] of this.running) {
+      if (!isOver(task)) continue;
+      thread.end();
+      this.running.delete(thread);
+      this.buffers.delete(thread);
+      this.made--;
+      over.push(task);
+    }
+    for (const { reject } of over) reject(signal.reason as Error);
+    this.work();
   }
 
   /** Ends all threads; jobs under way fail. */
@@ -71,30 +99,34 @@ export class ThreadQueue implements TrackWorkers {
   private make(): DecodeThread {
     const thread = this.start();
     this.made++;
-    const finish = (outcome: (task: Task) => void, reuse: boolean) => {
-      const task = this.running.get(thread);
-      this.running.delete(thread);
-      if (reuse) this.idle.push(thread);
-      else {
-        this.made--;
-        this.buffers.delete(thread);
-      }
-      if (task) outcome(task);
-      this.work();
-    };
     thread.listen(
-      ({ tracks, error, flux }) => {
-        this.buffers.set(thread, flux);
-        finish(
-          (task) =>
-            tracks
-              ? task.resolve(unpackTracks(tracks))
-              : task.reject(new Error(error ?? 'a thread gave no answer')),
-          true,
-        );
-      },
-      (reason) => finish((task) => task.reject(reason), false),
+      (message) => this.takeAnswer(thread, message),
+      (reason) => this.bury(thread, reason),
     );
     return thread;
+  }
+
+  private takeAnswer(thread: DecodeThread, { tracks, error, flux }: ThreadMessage): void {
+    const task = this.running.get(thread);
+    // An answer may be under way when its thread is ended.
+    if (!task) return;
+    this.running.delete(thread);
+    this.buffers.set(thread, flux);
+    this.idle.push(thread);
+    if (tracks) task.resolve(unpackTracks(tracks));
+    else task.reject(new Error(error ?? 'a thread gave no answer'));
+    this.work();
+  }
+
+  private bury(thread: DecodeThread, reason: Error): void {
+    const task = this.running.get(thread);
+    const at = this.idle.indexOf(thread);
+    if (!task && at < 0) return;
+    this.running.delete(thread);
+    if (at >= 0) this.idle.splice(at, 1);
+    this.buffers.delete(thread);
+    this.made--;
+    task?.reject(reason);
+    this.work();
   }
 }

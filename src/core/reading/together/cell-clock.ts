@@ -15,7 +15,7 @@ interface ClockNoise {
 
 /** Usual: transitions whose neighbours pull them equally to both sides tell most. */
 const USUAL: ClockNoise = Object.freeze({ calm: 0.03, rough: 0.4, stray: 0.1 });
-/** Strong peak shift in group codes: only what stands among runs of single cells is calm. */
+/** Strong peak shift in group codes: only what stands among runs of one cell, or of two, is calm. */
 const STRONG_SHIFT: ClockNoise = Object.freeze({ calm: 0.01, rough: 0.4, stray: 0.03 });
 
 /** Change of the cell's length from one cell to the next, as a variance. */
@@ -25,7 +25,7 @@ const START_LENGTH = 2.5e-5;
 const MAX_DRIFT = 0.08;
 /** Neighbouring intervals are alike within this share of the shortest run. */
 const ALIKE = 0.22;
-const ALIKE_ONES = 0.15;
+const ALIKE_SHORT = 0.15;
 /** Behind a gap of more cells than this a transition tells less. */
 const LONG_GAP = 12;
 const BEHIND_GAP = 0.3;
@@ -97,11 +97,11 @@ function isCalm(
   const left = i > 0 ? (times[i]! - times[i - 1]!) / cellTicks : 0;
   const right = i + 1 < count ? (times[i + 1]! - times[i]!) / cellTicks : 0;
   if (!strongShift) return Math.abs(left - right) < ALIKE * shortest;
-  return (
-    Math.abs(left - 1) < ALIKE_ONES &&
-    Math.abs(right - 1) < ALIKE_ONES &&
-    Math.abs(left - right) < ALIKE_ONES
-  );
+  const isAmong = (run: number) =>
+    Math.abs(left - run) < ALIKE_SHORT &&
+    Math.abs(right - run) < ALIKE_SHORT &&
+    Math.abs(left - right) < ALIKE_SHORT;
+  return isAmong(1) || isAmong(2);
 }
 
 function runForward(

@@ -23,7 +23,7 @@ import { monoOf, valuesOf } from '../pcm';
 import { resample } from '../signal/resample';
 import { toSixteenBit } from '../sixteen-bit';
 import { CENTS_A_NOTE, MIDDLE_C, MOST_VALUE, PLAYBACKS } from '../sound';
-import { SoundRefusal, type FileLoop, type SoundFile } from '../sound-file';
+import { SoundRefusal, remarksOnTheWay, type FileLoop, type SoundFile } from '../sound-file';
 
 /** What the field for a rate can hold, and what is taken where it can't. */
 const MOST_RATE = 0xffff;
@@ -50,12 +50,10 @@ interface SamplePut {
 }
 
 /** Its frames as the volume keeps them, and at which rate. */
-function framesFor(sound: SoundFile, remarks: Said[]): { pcm: Uint8Array; rateHz: number } {
+function framesFor(sound: SoundFile): { pcm: Uint8Array; rateHz: number } {
   const { channels, bits, coding, data } = sound;
   const rateHz = sound.rateHz > MOST_RATE ? USUAL_RATE : sound.rateHz;
   const isResampled = rateHz !== sound.rateHz;
-  if (channels > 1) remarks.push(said('sound.isMixedToOne', { channels }));
-  if (isResampled) remarks.push(said('sound.isBroughtToRate', { from: sound.rateHz, to: rateHz }));
   const losesBits = bits > BITS || (bits > 8 && (channels > 1 || isResampled));
   const random = losesBits ? seededRandom('dither') : null;
   const values = resample(monoOf(valuesOf(data, coding), channels), sound.rateHz, rateHz);
@@ -144,8 +142,8 @@ export function sampleFile(
   name: string,
   before: Uint8Array | null = null,
 ): SampleFile {
-  const remarks: Said[] = [...sound.remarks];
-  const { pcm, rateHz } = framesFor(sound, remarks);
+  const { pcm, rateHz } = framesFor(sound);
+  const remarks = remarksOnTheWay(sound, rateHz);
   const frames = pcm.length / 2;
   if (frames === 0) throw new SoundRefusal(said('sound.holdsNoFrame'));
   const header = before ?? blankHeader();

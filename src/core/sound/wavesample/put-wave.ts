@@ -3,20 +3,20 @@
  * else of the image changes; a zero would stop the sound, so that none is written.
  */
 import { seededRandom } from '@/core/bits/random';
-import { said } from '@/core/said';
+import { said, type Said } from '@/core/said';
 import {
   BANKS,
-  PART,
-  SAMPLES,
-  SECTOR,
   WAVESAMPLE_BYTES,
-  placeOf,
+  bankOf,
+  placeOfWave,
+  setBank,
   wavesOf,
 } from '../../volume/wavesample/banks';
 import { toEightBit } from '../eight-bit';
 import { monoOf, valuesOf } from '../pcm';
 import { framesAt, resample } from '../signal/resample';
-import { SoundRefusal, type SoundFile } from '../sound-file';
+import { SoundRefusal, remarksOnTheWay, type SoundFile } from '../sound-file';
+import { WAVESAMPLE_RATE } from './wavesample-sounds';
 
 /** The least value that a sound may have in a bank: 00h stops it. */
 const LEAST = 1;
@@ -43,7 +43,10 @@ interface WavePut {
 const isEightBit = ({ coding }: SoundFile): boolean =>
   coding.kind === 'linear' && coding.bytes === 1 && !coding.signed;
 
-/** The bytes of a sound for a bank: as they are where it is of 8 bits, mono, and at the bank's rate. */
+/**
+ * The bytes of a sound for a bank, 8 bits, unsigned, without a zero: as they are where it is of 8
+ * bits, mono, and at the bank's rate.
+ */
 function bankBytesOf(sound: SoundFile, rateHz: number): Uint8Array {
   if (isEightBit(sound) && sound.channels === 1 && sound.rateHz === rateHz)
     return sound.data.map((value) => Math.max(LEAST, value));
@@ -52,19 +55,19 @@ function bankBytesOf(sound: SoundFile, rateHz: number): Uint8Array {
   return toEightBit(resample(mono, sound.rateHz, rateHz), random, LEAST);
 }
 
-/** Where a sound goes in a bank, and up to where there is room for it. */
-function placeFor(
-  waves: readonly (readonly [number, number])[],
-  asked: PutAsked,
-): { from: number; until: number; number: number } {
-  const number = asked.wave ?? waves.length + 1;
-  if (number < 1 || number > waves.length + 1)
-    throw new SoundRefusal(said('sound.bankHasNoSuchWave', { wave: number, waves: waves.length }));
-  const there = waves[number - 1];
-  const before = waves[number - 2];
-  const next = waves[number];
-  const from = there ? there[0] : before ? before[1] + PART : 0;
-  return { from, until: next ? next[0] - PART : SAMPLES, number };
+/**
+ * A sound as a wave of a bank, with what became of it on its way. Throws `SoundRefusal` where it
+ * holds no frame.
+ */
+export function waveFile(
+  sound: SoundFile,
+  rateHz = WAVESAMPLE_RATE,
+): { file: Uint8Array; remarks: Said[] } {
+  const remarks = remarksOnTheWay(sound, rateHz);
+  if (sound.loops.length > 0) remarks.push(said('sound.wavesHaveNoLoops'));
+  const file = bankBytesOf(sound, rateHz);
+  if (file.length === 0) throw new SoundRefusal(said('sound.holdsNoFrame'));
+  return { file, remarks };
 }
 
 /** Throws `SoundRefusal` where the bank or the wave is not there, or the sound does not fit. */
@@ -76,7 +79,11 @@ export function putWave(image: Uint8Array, sound: SoundFile, asked: PutAsked): W
     throw new SoundRefusal(said('sound.thereIsNoBank', { bank: asked.bank, banks: [...BANKS] }));
   const own = bankOf(image, bank);
   const waves = wavesOf(own);
-  const { from, until, number } = placeFor(waves, asked);
+  const number = asked.wave ?? waves.length + 1;
+  const place = placeOfWave(waves, number);
+  if (!place)
+    throw new SoundRefusal(said('sound.bankHasNoSuchWave', { wave: number, waves: waves.length }));
+  const { from, until } = place;
   const frames = framesAt(sound.frames, sound.rateHz, asked.rateHz);
   if (frames === 0) throw new SoundRefusal(said('sound.holdsNoFrame'));
   if (from + frames > until)
@@ -85,18 +92,7 @@ export function putWave(image: Uint8Array, sound: SoundFile, asked: PutAsked): W
   if (there) own.fill(0, ...there);
   own.set(bankBytesOf(sound, asked.rateHz), from);
   const changed = image.slice();
-  for (let at = 0; at < SAMPLES; at += SECTOR)
-    changed.set(own.subarray(at, at + SECTOR), placeOf(bank, SECTOR + at));
+  setBank(changed, bank, own);
   const isResampled = sound.rateHz !== asked.rateHz;
   return { image: changed, wave: number, from, to: from + frames, isResampled };
-}
-
-/** The samples of a bank of a whole image. */
-function bankOf(image: Uint8Array, bank: number): Uint8Array {
-  const own = new Uint8Array(SAMPLES);
-  for (let at = 0; at < SAMPLES; at += SECTOR) {
-    const place = placeOf(bank, SECTOR + at);
-    own.set(image.subarray(place, place + SECTOR), at);
-  }
-  return own;
 }

@@ -1,10 +1,10 @@
 /** Sampler disks made elsewhere, and blank ones, changed: what they take, refuse and keep. */
 import { blankSamplerDisk, withRoom } from '../../../../tests/support/sound/sampler-disks';
 import { loadVector } from '../../../../tests/support/vectors';
+import { refusalOf } from '../../../../tests/support/edits/refusal';
 import { memorySource } from '../../bits/byte-source';
 import { identifyVolumes } from '../../identify/identify';
 import type { Volume } from '../volume';
-import { VolumeRefusal } from '../writable';
 import { openSampler } from './read';
 import { WritableSampler } from './write';
 
@@ -18,16 +18,6 @@ async function contentsOf(image: Uint8Array): Promise<Map<string, Buffer>> {
   for (const entry of volume.entries)
     if (entry.kind === 'file') contents.set(entry.path, Buffer.from(await volume.read(entry)));
   return contents;
-}
-
-function refusal(work: () => void): string | null {
-  try {
-    work();
-  } catch (error) {
-    if (error instanceof VolumeRefusal) return error.reason;
-    throw error;
-  }
-  return null;
 }
 
 const sample = (frames: number, larger = false) => {
@@ -66,7 +56,7 @@ test.each(['s-loops-several', 's-tuning', 'p-missing', 'p-large-192', 's-start-e
     const made = sample((4 * BLOCK - 150) >> 1);
     volume.put(`${folder}/MADE`, made);
     contents.set(`${folder}/MADE`, Buffer.from(made));
-    expect(refusal(() => volume.put(`${folder}/MORE`, sample(1)))).toBe('full');
+    expect(refusalOf(() => volume.put(`${folder}/MORE`, sample(1)))).toBe('full');
     const [gone] = contents.keys();
     volume.remove(gone!);
     contents.delete(gone!);
@@ -110,7 +100,7 @@ test('a volume is a folder: made, renamed, and removed once it is empty', async 
   volume.makeFolder('A/HORNS');
   volume.rename('A/HORNS', 'BELLS');
   volume.put('A/BELLS/LOW', sample(10));
-  expect(refusal(() => volume.remove('A/BELLS'))).toBe('not-empty');
+  expect(refusalOf(() => volume.remove('A/BELLS'))).toBe('not-empty');
   expect((await opened(image)).entries.map(({ path, kind }) => [path, kind])).toEqual([
     ['A/FOG', 'directory'],
     ['A/BELLS', 'directory'],
@@ -125,7 +115,7 @@ test('a partition has a hundred volumes, and each has files of its own name', as
   const { image, volume } = diskWith(300);
   for (let i = 1; i < 100; i++) volume.makeFolder(`A/V${i}`);
   expect(volume.room().entries).toBe(0);
-  expect(refusal(() => volume.makeFolder('A/ONE MORE'))).toBe('directory-full');
+  expect(refusalOf(() => volume.makeFolder('A/ONE MORE'))).toBe('directory-full');
   volume.put('A/V1/SAME', sample(1));
   volume.put('A/V99/SAME', sample(2));
   const contents = await contentsOf(image);
@@ -139,7 +129,7 @@ test('a full directory is told by its number of files', () => {
   const { volume } = diskWith(600);
   for (let i = 0; i < 510; i++) volume.put(`A/FOG/F${i}`, sample(1));
   const image = volume.image.slice();
-  expect(refusal(() => volume.put('A/FOG/ONE MORE', sample(1)))).toBe('directory-full');
+  expect(refusalOf(() => volume.put('A/FOG/ONE MORE', sample(1)))).toBe('directory-full');
   expect(Buffer.compare(image, volume.image)).toBe(0);
 });
 
@@ -162,8 +152,8 @@ test('kinds of files go by their letter, their content, and the size of their he
   ]);
   volume.setAttributes('A/FOG/LARGER', { type: 'p' });
   expect((await codes())[1]).toEqual([0xf0, 'p']);
-  expect(refusal(() => volume.put('A/FOG/WHAT', new Uint8Array(3)))).toBe('kind');
-  expect(refusal(() => volume.setAttributes('A/FOG/OTHER', { type: 'PRG' }))).toBe('kind');
+  expect(refusalOf(() => volume.put('A/FOG/WHAT', new Uint8Array(3)))).toBe('kind');
+  expect(refusalOf(() => volume.setAttributes('A/FOG/OTHER', { type: 'PRG' }))).toBe('kind');
 });
 
 test('a length that tells neither kind of header leaves it as what is there has it', async () => {
@@ -190,7 +180,7 @@ test('a file is renamed in its own header too, where that had the same name', as
   const nameIn = (path: string) => [...contents.get(path)!.subarray(3, 15)];
   expect(nameIn('A/FOG/BELL 1')).toEqual([12, 15, 22, 22, 10, 1, 10, 10, 10, 10, 10, 10]);
   expect(nameIn('A/FOG/STILL')).toEqual(Array(12).fill(0));
-  expect(refusal(() => volume.rename('A/FOG/STILL', 'BELL 1'))).toBe('exists');
+  expect(refusalOf(() => volume.rename('A/FOG/STILL', 'BELL 1'))).toBe('exists');
 });
 
 test.each([
@@ -205,7 +195,7 @@ test.each([
 ])('nothing is put at %s: %s', (path, reason) => {
   const { image, volume } = diskWith(30);
   const before = image.slice();
-  expect(refusal(() => volume.put(path, sample(1)))).toBe(reason);
+  expect(refusalOf(() => volume.put(path, sample(1)))).toBe(reason);
   expect(Buffer.compare(image, before)).toBe(0);
 });
 
@@ -214,9 +204,9 @@ test('what a partition has is its own: the second is full by itself', () => {
   const volume = new WritableSampler(image);
   volume.makeFolder('B/SMALL');
   volume.put('B/SMALL/FILLS', sample((5 * BLOCK - 150) >> 1));
-  expect(refusal(() => volume.put('B/SMALL/MORE', sample(1)))).toBe('full');
+  expect(refusalOf(() => volume.put('B/SMALL/MORE', sample(1)))).toBe('full');
   expect(volume.room().free).toBe(30 - 3);
-  expect(refusal(() => volume.put('B/SMALL/HUGE', new Uint8Array(2 ** 24), { type: 's' }))).toBe(
+  expect(refusalOf(() => volume.put('B/SMALL/HUGE', new Uint8Array(2 ** 24), { type: 's' }))).toBe(
     'too-large',
   );
 });
@@ -234,7 +224,7 @@ test.each<[string, (image: Uint8Array, view: DataView) => void]>([
   volume.put('A/FOG/FIRST', sample(1));
   volume.put('A/FOG/SECOND', sample(1));
   hurt(image, new DataView(image.buffer));
-  expect(refusal(() => new WritableSampler(image))).toBe('damaged');
+  expect(refusalOf(() => new WritableSampler(image))).toBe('damaged');
 });
 
 test.each([

@@ -45,6 +45,38 @@ export async function samplesOf(source: ByteSource, bank: number): Promise<Uint8
   return all.subarray(SECTOR);
 }
 
+/** The samples of a bank of a whole image, copied. */
+export function bankOf(image: Uint8Array, bank: number): Uint8Array {
+  const own = new Uint8Array(SAMPLES);
+  for (let at = 0; at < SAMPLES; at += SECTOR) {
+    const place = placeOf(bank, SECTOR + at);
+    own.set(image.subarray(place, place + SECTOR), at);
+  }
+  return own;
+}
+
+/** Writes the samples of a bank back into its image. */
+export function setBank(image: Uint8Array, bank: number, samples: Uint8Array): void {
+  for (let at = 0; at < SAMPLES; at += SECTOR)
+    image.set(samples.subarray(at, at + SECTOR), placeOf(bank, SECTOR + at));
+}
+
+/**
+ * Where wave `number` (from one) begins among a bank's samples, and up to where it may reach; null
+ * where there is none of that number, nor would it be the next.
+ */
+export function placeOfWave(
+  waves: readonly (readonly [number, number])[],
+  number: number,
+): { from: number; until: number } | null {
+  if (number < 1 || number > waves.length + 1) return null;
+  const there = waves[number - 1];
+  const before = waves[number - 2];
+  const next = waves[number];
+  const from = there ? there[0] : before ? before[1] + PART : 0;
+  return { from, until: next ? next[0] - PART : SAMPLES };
+}
+
 /** Waves of a bank: [from, to) in its samples. */
 export function wavesOf(samples: Uint8Array): [number, number][] {
   const waves: [number, number][] = [];

@@ -1,6 +1,7 @@
-/** Wavesample floppies, which are read only. */
+/** Wavesample floppies. */
 import { candidate, type VolumeFamily } from '../family';
 import { openWavesample, probeWavesample, WAVESAMPLE_AREAS } from './read';
+import { WritableWavesample } from './write';
 
 export const WAVESAMPLE: VolumeFamily = {
   filesystems: ['wavesample'],
@@ -8,5 +9,6 @@ export const WAVESAMPLE: VolumeFamily = {
     const found = await probeWavesample(source);
     return candidate(source, 'wavesample', found, () => openWavesample(source));
   },
+  writable: (image) => new WritableWavesample(image),
   areas: () => WAVESAMPLE_AREAS,
 };

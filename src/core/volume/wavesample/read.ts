@@ -40,9 +40,8 @@ interface WavesampleEvidence {
 /** Only its size and the look of its samples speak for it, so it comes last. */
 export async function probeWavesample(source: ByteSource): Promise<WavesampleEvidence | null> {
   if (source.size !== WAVESAMPLE_BYTES) return null;
-  const samples = await samplesOf(source, 0);
-  const sounding = samples.filter((byte) => byte !== 0);
-  if (sounding.length < PART) return null;
+  const sounding = await firstSounding(source);
+  if (!sounding) return null;
   const mean = sounding.reduce((sum, byte) => sum + byte, 0) / sounding.length;
   // Noise has the same mean; only sound goes from one sample to the next without leaping.
   let leaps = 0;
@@ -57,6 +56,15 @@ export async function probeWavesample(source: ByteSource): Promise<WavesampleEvi
         ],
       }
     : null;
+}
+
+/** What sounds in the first bank that has anything; null where all are silent. */
+async function firstSounding(source: ByteSource): Promise<Uint8Array | null> {
+  for (let bank = 0; bank < BANKS.length; bank++) {
+    const sounding = (await samplesOf(source, bank)).filter((byte) => byte !== 0);
+    if (sounding.length >= PART) return sounding;
+  }
+  return null;
 }
 
 export async function openWavesample(source: ByteSource): Promise<Volume> {

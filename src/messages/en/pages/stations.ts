@@ -93,6 +93,7 @@ export const stations = {
   goOn: 'Go on',
   goOnWithoutCleaning: 'Go on without cleaning',
   stopAndKeepWhat: 'Stop and keep what is read',
+  settleBySingleTurns: 'Don’t wait: read the rest by single turns',
   lookAtItsTables: 'Look at its tables',
   lookAtTheFirst: 'Look at the first tracks',
   readItAllUnattended: 'Read it all, unattended',

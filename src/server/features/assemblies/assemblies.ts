@@ -201,7 +201,7 @@ export async function addUpload(
   const plain = sanitizeText(name).split(/[\\/]/).pop() || 'unnamed';
   return changing(db, id, async (open) => {
     const outcome: Outcome = { put: [], left: [] };
-    const { file, remarks } = await uploadFor(open.volume, plain, bytes);
+    const { file, remarks } = await uploadFor(open.volume, plain, bytes, where);
     const blob = await db.transaction((tx) => storeBlob(tx, file));
     const wish = await wishFor(
       db,

@@ -33,6 +33,7 @@ import {
   SETTLING_STATES,
   type SettlingAbout,
   type SettlingCause,
+  type SettlingProgress,
   type SettlingState,
   type Verdict,
   VERDICTS,
@@ -269,6 +270,10 @@ export const settlings = pgTable(
     /** The layout, or the track, that the cause speaks of. */
     about: jsonb().$type<SettlingAbout>().notNull(),
     state: text().$type<SettlingState>().notNull(),
+    /** How far a long one is. */
+    progress: jsonb().$type<SettlingProgress>(),
+    /** A person will not wait: what hurts is read by single turns. */
+    isHurried: boolean().notNull().default(false),
     /** Why it came to nothing. */
     trouble: saidColumn(),
     operatorId: integer()

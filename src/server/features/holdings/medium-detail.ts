@@ -20,6 +20,7 @@ import { relationsOf } from './relations';
 import { listWritebacks } from '../writebacks/queries';
 import { setOf } from '../media/sets';
 import { findingsOf } from '../signatures/signatures';
+import { nextDriveOf } from '../sittings/next-drive';
 import { sittingsOfMedium } from '../sittings/queries';
 import { latestSettling } from '../copies/settling/settlings';
 import { verdictsOf } from '../copies/settling/verdicts';
@@ -51,10 +52,11 @@ export async function mediumDetail(db: Executor, code: string) {
     verdictsOf(db, medium.id),
     db.select({ id: stations.id }).from(stations).where(eq(stations.mediumId, medium.id)),
   ]);
-  const [contents, onDevice, capture] = await Promise.all([
+  const [contents, onDevice, capture, nextDrive] = await Promise.all([
     copy ? listVolumes(db, copy.id) : [],
     copy?.blocks ? filesOnDevice(db, copy.id, copy.blocks) : null,
     copy?.captureBlob ? sizeOfBlob(db, copy.captureBlob) : null,
+    copy && !copy.blocks ? nextDriveOf(db, medium.id, copy.tally) : null,
   ]);
   const [papers, set, settings, related, found, settling, damage] = await Promise.all([
     papersOf(db, medium.id, medium.setName || null),
@@ -87,6 +89,7 @@ export async function mediumDetail(db: Executor, code: string) {
     findings: found,
     settling,
     damage,
+    nextDrive,
     capture,
     contents,
     onDevice,

@@ -9,6 +9,7 @@ import { announce } from '@/server/platform/events';
 import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
 import { examineFile, keepFile } from './intake';
 import { said, type Said } from '@/core/said';
+import { UNWATCHED } from '../copies/settling/watched-decode';
 
 /** Nothing of it is kept: it can be sent again. */
 export const giveUpIntake = (
@@ -44,7 +45,11 @@ export async function runIntake(context: JobContext<'intake'>): Promise<JobOutco
   try {
     const sha256 = about.sha256 ?? (await digestOfBlob(db, blobId));
     const stored = { blobId, size: row.size, sha256 };
-    const file = await examineFile(db, { name, ...about }, stored);
+    const file = await examineFile(db, { name, ...about }, stored, {
+      ...UNWATCHED,
+      signal,
+      tell: (progress) => set({ now: said('copies.hurtTracksRead', progress) }),
+    });
     await commit(async (tx) => {
       await sealBlob(tx, blobId, sha256);
       const { code, kind } = await keepFile(tx, startedBy, file);

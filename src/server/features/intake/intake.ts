@@ -25,6 +25,7 @@ import { copyOfRawDisc, rawDiscOf } from '../copies/keeping/disc-images';
 import { examineCopy, type ExaminedCopy } from '../copies/keeping/examine-copy';
 import { storeFairCopy, type NewFairCopy } from '../copies/keeping/fair-copies';
 import { settle } from '../copies/settling/settle-readings';
+import { UNWATCHED, type SettlingWatch } from '../copies/settling/watched-decode';
 import { drawCode } from '../media/codes';
 import { allLayouts } from '../layouts/layouts';
 import type { FileKind } from '@/server/states';
@@ -88,13 +89,14 @@ export async function examineFile(
   db: Database,
   input: z.input<typeof IntakeAbout>,
   stored: StoredImage,
+  watch: SettlingWatch = UNWATCHED,
 ): Promise<ExaminedFile> {
   const about = IntakeAbout.parse(input);
   const name = sanitizeText(about.name);
   if (stored.size === 0) throw new UserError(said('intake.isEmptyNothingWas', { name }), 422);
   const existing = await existingMedium(db, about.code);
   const source = await blobSource(db, stored.blobId);
-  const settled = await settledCapture(db, name, source, stored);
+  const settled = await settledCapture(db, name, source, stored, watch);
   const found = settled
     ? await captureToKeep(db, about, existing, stored, settled)
     : await imageToKeep(db, about, existing, stored, source);
@@ -135,7 +137,13 @@ async function refuseUnknown(source: ByteSource, name: string): Promise<void> {
 type ToKeep = Omit<ExaminedFile, 'examined' | 'name'>;
 
 /** A flux capture's container with what it settled into; null where it is no capture. */
-async function settledCapture(db: Database, name: string, source: ByteSource, stored: StoredImage) {
+async function settledCapture(
+  db: Database,
+  name: string,
+  source: ByteSource,
+  stored: StoredImage,
+  watch: SettlingWatch,
+) {
   const isNamed = beginsAsContainer(await source.read(0, CONTAINER_HEAD));
   if (!isNamed && stored.size > INTAKE_LIMIT) return null;
   const container = readContainer(await readBlob(db, stored.blobId), nodeDigester);
@@ -148,6 +156,7 @@ async function settledCapture(db: Database, name: string, source: ByteSource, st
     description: { title: name },
     layouts: await allLayouts(db),
     asMade: new Set(),
+    watch,
   });
   if (settled) return { container, settled };
   throw new UserError(

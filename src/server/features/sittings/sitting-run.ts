@@ -81,7 +81,7 @@ export abstract class SittingRun {
   /** Makes the fair copy and ends the sitting. */
   protected abstract settle(): Promise<JobOutcome>;
 
-  protected async requestedAction(): Promise<'pause' | 'stop' | null> {
+  protected async requestedAction(): Promise<Sitting['requestedAction']> {
     const [row] = await this.context.db
       .select({ requestedAction: sittings.requestedAction })
       .from(sittings)
@@ -118,7 +118,7 @@ export abstract class SittingRun {
   protected async finishWith(why: Said, now: Said, values: Partial<Sitting>): Promise<JobOutcome> {
     Object.assign(this.sitting, values, { endedWhy: why });
     await this.context.commit((tx) =>
-      this.set(tx, { ...values, state: 'settling', now, endedWhy: why }),
+      this.set(tx, { ...values, state: 'settling', now, endedWhy: why, requestedAction: null }),
     );
     return this.settle();
   }

@@ -201,6 +201,25 @@ export async function askSitting(
   });
 }
 
+/** A person will not wait while what was read is settled: what is left goes by single turns. */
+export async function hurrySitting(db: Database, operatorId: number, id: number): Promise<void> {
+  await db.transaction(async (tx) => {
+    const { stationId, mediumId, state } = await lockSitting(tx, id);
+    if (state !== 'settling') throw new UserError(said('sittings.nothingIsSettled'), 409);
+    await tx.update(sittings).set({ requestedAction: 'hurry' }).where(eq(sittings.id, id));
+    const what = said('copies.whatIsLeftBySingleTurns');
+    await note(tx, {
+      operatorId,
+      kind: 'settling-hurried',
+      mediumId,
+      stationId,
+      sittingId: id,
+      what,
+    });
+    await announce(tx, { kind: 'sitting', sittingId: id, stationId, mediumId });
+  });
+}
+
 /** Answers the question that follows the first tracks: how far to read. */
 export async function answerPreview(
   db: Database,

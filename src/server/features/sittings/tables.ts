@@ -83,7 +83,7 @@ export const sittings = pgTable(
     /** What ended the reading, from when its copy is being settled. */
     endedWhy: saidColumn(),
     /** What a person asked for while it runs. */
-    requestedAction: text().$type<'pause' | 'stop'>(),
+    requestedAction: text().$type<'pause' | 'stop' | 'hurry'>(),
     policy: jsonb().$type<ReadingPolicy>().notNull(),
     /** Goes on after the first tracks without asking. */
     unattended: boolean().notNull().default(true),
@@ -117,7 +117,7 @@ export const sittings = pgTable(
   },
   (table) => [
     check('sittings_state', oneOf(table.state, SITTING_STATES)),
-    check('sittings_requested_action', oneOf(table.requestedAction, ['pause', 'stop'])),
+    check('sittings_requested_action', oneOf(table.requestedAction, ['pause', 'stop', 'hurry'])),
     index('sittings_open')
       .on(table.stationId)
       .where(sql`${table.endedAt} is null`),

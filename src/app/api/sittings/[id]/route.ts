@@ -5,7 +5,7 @@ import {
   BlockRangeInput,
   answerBlockPreview,
 } from '@/server/features/sittings/blocks/block-sittings';
-import { answerPreview, askSitting } from '@/server/features/sittings/sittings';
+import { answerPreview, askSitting, hurrySitting } from '@/server/features/sittings/sittings';
 import { sittingView } from '@/server/features/sittings/queries';
 import { say } from '@/messages';
 import { jsonOf } from '@/server/platform/http/request-body';
@@ -15,7 +15,7 @@ export const GET = route<{ id: string }>(({ params, db }) => sittingView(db, row
 
 const position = z.int().min(0).max(255);
 const Wanted = z.union([
-  z.object({ requestedAction: z.enum(['pause', 'stop', 'go-on']) }),
+  z.object({ requestedAction: z.enum(['pause', 'stop', 'go-on', 'hurry']) }),
   z.object({ requestedAction: z.literal('read-blocks'), range: BlockRangeInput }),
   z.object({
     requestedAction: z.literal('read'),
@@ -36,6 +36,7 @@ export const POST = route<{ id: string }>(async ({ request, params, db, operator
   const who = await operator();
   if (body.requestedAction === 'read-blocks')
     return answerBlockPreview(db, who, rowId(params.id), body.range);
+  if (body.requestedAction === 'hurry') return hurrySitting(db, who, rowId(params.id));
   return body.requestedAction === 'read'
     ? answerPreview(db, who, rowId(params.id), body.range)
     : askSitting(db, who, rowId(params.id), body.requestedAction);

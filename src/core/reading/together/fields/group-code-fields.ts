@@ -22,8 +22,6 @@ const LEAST_CERTAINTY = -0.005;
 const LEAST_PLAINNESS = -1;
 /** A likeliest field this unlikely among all was not followed: a splice, a wow. */
 const NOT_FOLLOWED = -8;
-/** Most chance that a field of 4-to-5 that is claimed is another. */
-const MOST_WRONG = 1e-4;
 /** Below this a turn that has the same bytes adds nothing. */
 const LEAST_LIKELY = -0.1;
 /** The same of a track of one turn, which never is sure of anything by itself. */
@@ -211,14 +209,13 @@ export function fourToFiveFields(account: TrackAccount): FieldRead[] {
       { length: BLOCK_GROUPS / 2 },
       (_, i) => (field.values[2 * i]! << 4) | field.values[2 * i + 1]!,
     );
-    const read = {
-      data: bytes.slice(1, 1 + DATA_BYTES),
-      check: bytes[1 + DATA_BYTES]!,
-      ...saidOf(field, account),
-    };
-    // Two bits of one lane wrong alike leave this check as it is: what is less sure says nothing.
-    const isSure = read.belief === 'claimed' && read.wrong < MOST_WRONG;
-    return isSure ? [sector(id, data, data.start + 5 * BLOCK_GROUPS, DATA_BLOCK, read)] : [];
+    return [
+      sector(id, data, data.start + 5 * BLOCK_GROUPS, DATA_BLOCK, {
+        data: bytes.slice(1, 1 + DATA_BYTES),
+        check: bytes[1 + DATA_BYTES]!,
+        ...saidOf(field, account),
+      }),
+    ];
   });
 }
 

@@ -7,6 +7,7 @@ import type { TrackModel } from '../track-model';
 import {
   CONTEXTS,
   GroupFigures,
+  LEADS,
   RUN_KINDS,
   TRAILS,
   contextOf,
@@ -32,10 +33,24 @@ interface Way {
   best: Float64Array;
   weight: Float64Array;
   by: Int8Array;
+  /** The group that they lead into. */
+  into: number;
 }
+
+/** Behind a group, by context and sum: score of the best way there, and the weight of all ways there. */
+interface Front {
+  best: Float64Array;
+  weight: Float64Array;
+}
+const frontOf = (size: number): Front => ({
+  best: new Float64Array(size).fill(-Infinity),
+  weight: new Float64Array(size),
+});
 
 /** Of the likeliest way to a group; e⁻⁶⁹. */
 const FAINT = 1e-30;
+/** Groups after which weights are made to begin from 1 again: what one group multiplies is far from what overflows. */
+const RESCALED_EACH = 4;
 
 /** The likeliest field of all with this much of their share needs no other held against its check. */
 const PLAIN = -1e-7;
@@ -69,9 +84,10 @@ const sumOf = (values: Uint8Array, code: GroupCode, { known }: GroupsAsked): num
 
 class GroupTrellis {
   private readonly sums: number;
-  /** By context and sum: score of the best way there, and the weight of all ways there. */
-  private best: Float64Array;
-  private weight: Float64Array;
+  /** Behind the group before, and room for what is behind the next. */
+  private front: Front;
+  private spare: Front;
+  private readonly ways: Way[];
   private logScale = 0;
   /** By group, context and sum behind it: the value and the context before. */
   private readonly from: Int16Array;
@@ -83,12 +99,17 @@ class GroupTrellis {
     private readonly likely: LikelyGroups,
   ) {
     this.sums = 1 << (code.bits * code.lanes);
-    this.best = new Float64Array(CONTEXTS * this.sums).fill(-Infinity);
-    this.weight = new Float64Array(CONTEXTS * this.sums);
+    this.front = frontOf(CONTEXTS * this.sums);
+    this.spare = frontOf(CONTEXTS * this.sums);
+    this.ways = Array.from({ length: LEADS }, () => ({
+      ...frontOf(TRAILS * this.sums),
+      by: new Int8Array(TRAILS * this.sums),
+      into: -1,
+    }));
     this.from = new Int16Array(asked.groups * CONTEXTS * this.sums);
     const start = contextOf(asked.anchorTrail, asked.anchorRun);
-    this.best[start * this.sums] = 0;
-    this.weight[start * this.sums] = 1;
+    this.front.best[start * this.sums] = 0;
+    this.front.weight[start * this.sums] = 1;
   }
 
   read(): GroupField | null {
@@ -96,15 +117,16 @@ class GroupTrellis {
     const { width } = this.code;
     for (let group = 0; group < groups; group++)
       this.step(group, start + group * width, this.likely.entries[group]!);
+    this.rescale();
     return this.end(start + groups * width);
   }
 
-  /** Ways out of each context and sum into a group that begins with `lead` cells without one. */
-  private leaving(cell: number, lead: number, trails: ReadonlySet<number>): Way {
-    const { sums } = this;
-    const best = new Float64Array(TRAILS * sums).fill(-Infinity);
-    const weight = new Float64Array(TRAILS * sums);
-    const by = new Int8Array(TRAILS * sums);
+  /** Fills in the ways out of each context and sum into a group that begins with `lead` cells without one. */
+  private leaving(way: Way, cell: number, lead: number, trails: ReadonlySet<number>): void {
+    const { sums, front } = this;
+    const { best, weight, by } = way;
+    best.fill(-Infinity);
+    weight.fill(0);
     for (const trail of trails)
       for (let run = 1; run < RUN_KINDS; run++) {
         const pending = this.figures.pending(cell, trail, run, lead);
@@ -112,38 +134,40 @@ class GroupTrellis {
         const factor = Math.exp(pending);
         const base = contextOf(trail, run) * sums;
         for (let sum = 0; sum < sums; sum++) {
-          const score = this.best[base + sum]! + pending;
+          const score = front.best[base + sum]! + pending;
           if (score === -Infinity) continue;
           const at = trail * sums + sum;
-          weight[at]! += this.weight[base + sum]! * factor;
+          weight[at]! += front.weight[base + sum]! * factor;
           if (score > best[at]!) {
             best[at] = score;
             by[at] = run;
           }
         }
       }
-    return { best, weight, by };
+  }
+
+  /** The ways into a group, worked out once. */
+  private wayInto(group: number, cell: number, lead: number, entries: readonly GroupEntry[]): Way {
+    const way = this.ways[lead]!;
+    if (way.into === group) return way;
+    way.into = group;
+    const { shapes } = this.figures;
+    const own = entries.filter(({ value }) => shapes[value]!.lead === lead);
+    this.leaving(way, cell, lead, new Set(own.map(({ trail }) => trail)));
+    return way;
   }
 
   private step(group: number, cell: number, entries: readonly GroupEntry[]): void {
     const { sums } = this;
     const { shapes } = this.figures;
-    const best = new Float64Array(CONTEXTS * sums).fill(-Infinity);
-    const weight = new Float64Array(CONTEXTS * sums);
+    const { best, weight } = this.spare;
+    best.fill(-Infinity);
+    weight.fill(0);
     const isKnown = this.asked.known(group) >= 0;
     const from = this.from.subarray(group * CONTEXTS * sums, (group + 1) * CONTEXTS * sums);
-    const ways = new Map<number, Way>();
-    const wayInto = (lead: number): Way => {
-      const there = ways.get(lead);
-      if (there) return there;
-      const trails = entries.filter(({ value }) => shapes[value]!.lead === lead);
-      const way = this.leaving(cell, lead, new Set(trails.map(({ trail }) => trail)));
-      ways.set(lead, way);
-      return way;
-    };
     for (const { value, trail, entry } of entries) {
       const shape = shapes[value]!;
-      const way = wayInto(shape.lead);
+      const way = this.wayInto(group, cell, shape.lead, entries);
       const to = contextOf(shape.trail, shape.lastRun) * sums;
       const added = isKnown ? 0 : addedAs(group, this.code, value);
       const factor = Math.exp(entry);
@@ -160,27 +184,27 @@ class GroupTrellis {
         }
       }
     }
-    this.best = best;
-    this.rescale(weight);
+    [this.front, this.spare] = [this.spare, this.front];
+    if (group % RESCALED_EACH === RESCALED_EACH - 1) this.rescale();
   }
 
   /** What is left of ways that are all but impossible goes: numbers that small are slow, and nothing. */
-  private rescale(weight: Float64Array): void {
+  private rescale(): void {
+    const { best, weight } = this.front;
     let most = 0;
     for (const each of weight) if (each > most) most = each;
-    if (most > 0) {
-      for (let i = 0; i < weight.length; i++) {
-        const share = weight[i]! / most;
-        weight[i] = share < FAINT ? 0 : share;
-        if (share < FAINT) this.best[i] = -Infinity;
-      }
-      this.logScale += Math.log(most);
+    if (most <= 0) return;
+    for (let i = 0; i < weight.length; i++) {
+      const share = weight[i]! / most;
+      weight[i] = share < FAINT ? 0 : share;
+      if (share < FAINT) best[i] = -Infinity;
     }
-    this.weight = weight;
+    this.logScale += Math.log(most);
   }
 
   private end(cell: number): GroupField | null {
     const { sums } = this;
+    const { best, weight } = this.front;
     let chosen = -1;
     let most = -Infinity;
     let mass = 0;
@@ -192,13 +216,13 @@ class GroupTrellis {
         if (pending === -Infinity) continue;
         const at = contextOf(trail, run) * sums;
         const factor = Math.exp(pending);
-        mass += this.weight[at]! * factor;
+        mass += weight[at]! * factor;
         for (let sum = 0; sum < sums; sum++) {
-          massOfAll += this.weight[at + sum]! * factor;
-          mostOfAll = Math.max(mostOfAll, this.best[at + sum]! + pending);
+          massOfAll += weight[at + sum]! * factor;
+          mostOfAll = Math.max(mostOfAll, best[at + sum]! + pending);
         }
-        if (this.best[at]! + pending > most) {
-          most = this.best[at]! + pending;
+        if (best[at]! + pending > most) {
+          most = best[at]! + pending;
           chosen = at;
         }
       }

@@ -195,6 +195,27 @@ export const copies = {
   sector: ({ r }: { r: number }) => `, sector ${r}`,
   aFlatImageSays: 'A flat image says nothing of the surface it came from.',
   thereIsNoReading: 'There is no reading yet.',
+  hurtTracksWeighed: ({ done, of }: { done: number; of: number }) =>
+    `All turns of ${done} of ${of} hurt tracks are weighed.`,
+  anotherDriveShould: ({
+    station,
+    sectors,
+    inDoubt,
+  }: {
+    station: number;
+    sectors: number;
+    inDoubt: number;
+  }) =>
+    `Another drive may help: station ${station} should read about ${sectors} of the ${inDoubt} ` +
+    'sectors in doubt or lost.',
+  itTurnsSlower: ({ readIn }: { readIn: number }) =>
+    `Its drive turns slower than that of station ${readIn}, where it was read.`,
+  itGaveOfOthers: ({ gained, of }: { gained: number; of: number }) =>
+    `It gave ${gained} of ${of} sectors that other drives had left.`,
+  readBySingleTurns: 'Don’t wait: read the rest by single turns',
+  turnsWereLeftOut:
+    'All turns of some hurt tracks were not weighed together, as was asked. That may read more of them.',
+  weighAllTurns: 'Weigh all turns together',
   beingSettledAnewFrom:
     'Being settled anew from what is kept. What stands here is the copy before.',
   layout: 'Layout',

@@ -105,6 +105,7 @@ export const sound = {
     `its ${channels} channels were mixed to one, as samples have them here`,
   isBroughtToRate: ({ from, to }: { from: number; to: number }) =>
     `it was brought from ${from} Hz to ${to} Hz`,
+  wavesHaveNoLoops: 'its loops were left out: a bank says them for itself, and is left as it is',
   moreLoopsThanFit: ({ left }: { left: number }) =>
     `${left} of its loops were left out: a sample here has up to eight`,
   isNoSample: ({ path }: { path: string }) =>

@@ -56,6 +56,8 @@ export const assemblies = {
     `${done} ${done === 1 ? 'change' : 'changes'} to ${base}`,
   aBlankVolume: 'a blank volume',
   theDesktop: 'the desktop',
+  isNoSound: ({ name }: { name: string }) =>
+    `${name} is no file of sound, and a bank holds nothing else. WAV, AIFF, AU and 8SVX are read.`,
   isNoSoundFor: ({ name, why }: { name: string; why: string }) =>
     `${name} can't become a sample of this disk: ${why}. Nothing was put.`,
   imageOf: ({ code }: { code: string }) => `${code}, its image`,

@@ -1,5 +1,6 @@
 /** What the feature copies says: in errors, in the ledger, of work under way. */
 import { grouped } from '@/core/text/grouped';
+import { counted } from '../../words';
 
 export const copies = {
   hasNoFairCopy: ({ code }: { code: string }) =>
@@ -96,6 +97,14 @@ export const copies = {
     head: number | undefined;
   }) => `Settled with a setting of its own for cylinder ${cylinder}, head ${head}`,
   settledByWhatWas: 'Settled by what was said of its oddities',
+  settledByAllTurns: 'Settled with all turns weighed together',
+  turnsWereNotWeighed: ({ tracks }: { tracks: number }) =>
+    `All turns of ${counted(tracks, 'hurt track')} were not weighed together, as was asked: ` +
+    'sectors in doubt there may still be read that way.',
+  whatIsLeftBySingleTurns: 'What is left of its hurt tracks is read by single turns, as asked.',
+  hurtTracksRead: ({ done, of }: { done: number; of: number }) =>
+    `Weighing all turns of hurt tracks together: ${done} of ${of}`,
+  thisSettlingHasEnded: 'It is settled already.',
   fairCopyOfThis: 'fair copy of this medium',
   aFlatImageCant: "A flat image can't be settled anew: there is no flux of this medium.",
   theClockTakesOf: ({

@@ -84,6 +84,7 @@ export const sittings = {
     `Tracks fail one after the other, but cylinder ${cylinder} reads as well as before: it is the disk, not the head.`,
   pausedTracksAreKept: ({ progress }: { progress: number }) =>
     `Paused; ${progress} tracks are kept.`,
+  nothingIsSettled: 'Nothing of this sitting is being settled now.',
   settlingTheFairCopyFrom: 'Settling the fair copy from every reading',
   noSectorOfAny: ({ why }: { why: string }) =>
     `${why} No sector of any kind was found, so there is no fair copy; the capture is kept.`,

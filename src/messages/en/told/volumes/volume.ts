@@ -76,6 +76,7 @@ export const volume = {
   theseDisksHaveNo: 'These disks have no folders.',
   filesHereAreNot: ({ types, type }: { types: string; type: string }) =>
     `Files here are ${types}, not ${type}.`,
+  isCalledByItsPlace: 'Files here have no names: each is called by its place.',
   thereIsNo: ({ path }: { path: string }) => `There is no ${path}.`,
   theDirectory: 'the directory',
   isTooLongEight: ({ name }: { name: string }) =>

@@ -3,6 +3,7 @@ import { eq } from 'drizzle-orm';
 import type { Doubts } from '@/core/block/image-doubts';
 import { readContainer } from '@/core/flux/container-reader';
 import type { TrackReading } from '@/core/flux/reading';
+import { said } from '@/core/said';
 import { tell } from '@/messages/tell';
 import { buildSidecar } from '@/core/image/sidecar';
 import { buildFlatImage } from '@/core/image/flat';
@@ -10,7 +11,6 @@ import { type Layout } from '@/core/layout/layout';
 import type { Problem } from '@/core/problems';
 import {
   allSectors,
-  decodeCapture,
   type CaptureDecode,
   type DecodeJob,
 } from '@/core/reading/decode/decode-capture';
@@ -29,6 +29,7 @@ import { sittings, controllerTracks } from '@/server/features/sittings/tables';
 import { decodeWorkers } from '@/server/platform/threads/decode-workers';
 import { allLayouts } from '@/server/features/layouts/layouts';
 import { settingsOf } from './track-overrides';
+import { watchedDecode, type SettlingWatch } from './watched-decode';
 import { asMadeSectors } from './verdicts';
 
 export interface Settled {
@@ -54,6 +55,7 @@ interface ToSettle {
   settings?: DecodeJob['settings'];
   /** Of drives that deliver no flux. */
   controller?: readonly ControllerTrack[];
+  watch: SettlingWatch;
 }
 
 /**
@@ -69,31 +71,23 @@ export async function settle({
   asMade,
   settings,
   controller = [],
+  watch,
 }: ToSettle): Promise<Settled | null> {
   const rpm = header?.rpm ?? DEFAULT_RPM;
-  const decoded =
-    readings.length > 0
-      ? withToldTracks(
-          await decodeCapture(header, readings, {
-            layouts,
-            asMade,
-            settings,
-            workers: decodeWorkers(),
-          }),
-          controller,
-          rpm,
-        )
-      : decodeTold(controller, layouts, header?.form ?? null, rpm);
+  const options = { layouts, asMade, settings, workers: decodeWorkers() };
+  const watched =
+    readings.length > 0 ? await watchedDecode(header, readings, options, watch) : null;
+  const decoded = watched
+    ? withToldTracks(watched.decoded, controller, rpm)
+    : decodeTold(controller, layouts, header?.form ?? null, rpm);
+  const remarks = watched?.leftOut ? [...problems, notWeighed(watched.leftOut)] : problems;
   const layout = decoded.layout ?? decoded.proposal;
   if (!layout) return null;
-  const stepping = decoded.layout ? decoded.stepping : layout.stepping === 'double' ? 2 : 1;
+  const stepping = steppingOf(decoded, layout);
   const sectors = allSectors({ ...decoded, layout, stepping });
   const flat = buildFlatImage(layout, sectors, { stepping });
-  const firstOf = new Map<number, TrackReading>();
-  for (const reading of readings)
-    if (!firstOf.has(reading.cylinder * 2 + reading.head))
-      firstOf.set(reading.cylinder * 2 + reading.head, reading);
-  const sidecar = buildSidecar(layout, flat, sectors, problems, nodeDigester, tell, {
+  const firstOf = firstReadings(readings);
+  const sidecar = buildSidecar(layout, flat, sectors, remarks, nodeDigester, tell, {
     description,
     stepping,
     strange: decoded.strange,
@@ -104,7 +98,7 @@ export async function settle({
     image: flat.bytes,
     sidecar: `${JSON.stringify(sidecar, null, 1)}\n`,
     tally: tallyOf(sectors.map(({ grade }) => grade)),
-    problems,
+    problems: remarks,
     surface: decoded.tracks.map((track) => ({
       cylinder: track.cylinder,
       head: track.head,
@@ -118,7 +112,25 @@ export async function settle({
   };
 }
 
+const steppingOf = (decoded: CaptureDecode, layout: Layout) =>
+  decoded.layout ? decoded.stepping : layout.stepping === 'double' ? 2 : 1;
+
+/** By track. */
+function firstReadings(readings: readonly TrackReading[]): Map<number, TrackReading> {
+  const firstOf = new Map<number, TrackReading>();
+  for (const reading of readings)
+    if (!firstOf.has(reading.cylinder * 2 + reading.head))
+      firstOf.set(reading.cylinder * 2 + reading.head, reading);
+  return firstOf;
+}
+
 const DEFAULT_RPM = 300;
+
+const notWeighed = (tracks: number): Problem => ({
+  kind: 'turns-not-weighed',
+  said: said('copies.turnsWereNotWeighed', { tracks }),
+  offset: null,
+});
 
 /**
  * All captures of a medium's sittings, read together, with what drives told that deliver no flux.
@@ -127,6 +139,7 @@ export async function settleMedium(
   db: Executor,
   mediumId: number,
   description: Record<string, string>,
+  watch: SettlingWatch,
 ): Promise<Settled | null> {
   const rows = await db
     .select()
@@ -148,6 +161,7 @@ export async function settleMedium(
         layouts,
         asMade: await asMadeSectors(db, mediumId),
         settings: await settingsOf(db, mediumId),
+        watch,
       })
     : null;
 }

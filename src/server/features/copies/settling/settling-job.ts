@@ -19,6 +19,7 @@ import { settle, settleMedium, type Settled } from './settle-readings';
 import { settlings } from '../tables';
 import { settingsOf } from './track-overrides';
 import { asMadeSectors } from './verdicts';
+import type { SettlingWatch } from './watched-decode';
 import { said, type Said } from '@/core/said';
 
 type Row = typeof settlings.$inferSelect;
@@ -51,7 +52,12 @@ export async function runSettling(context: JobContext<'settle'>): Promise<JobOut
   const set = (tx: Executor, values: Partial<Row>) => setRow(tx, settlingId, values);
   await commit((tx) => set(tx, { state: 'settling' }));
   try {
-    const settleOnce = () => settledAgain(db, row);
+    const watch: SettlingWatch = {
+      signal,
+      tell: (progress) => commit((tx) => set(tx, { progress })),
+      isHurried: () => isHurried(db, settlingId),
+    };
+    const settleOnce = () => settledAgain(db, row, watch);
     await keepSettled({ db, commit }, row.mediumId, settleOnce, (tx) => set(tx, { state: 'done' }));
   } catch (error) {
     if (isTakenUpAgain(error, signal)) throw error;
@@ -62,7 +68,15 @@ export async function runSettling(context: JobContext<'settle'>): Promise<JobOut
   return 'done';
 }
 
-async function settledAgain(db: Database, row: Row): Promise<NewFairCopy> {
+async function isHurried(db: Database, id: number): Promise<boolean> {
+  const [row] = await db
+    .select({ isHurried: settlings.isHurried })
+    .from(settlings)
+    .where(eq(settlings.id, id));
+  return row?.isHurried ?? false;
+}
+
+async function settledAgain(db: Database, row: Row, watch: SettlingWatch): Promise<NewFairCopy> {
   const { mediumId, operatorId } = row;
   const [medium] = await db.select().from(media).where(eq(media.id, mediumId));
   const copy = await latestFairCopy(db, mediumId);
@@ -74,8 +88,8 @@ async function settledAgain(db: Database, row: Row): Promise<NewFairCopy> {
   };
   const settled =
     copy!.source === 'upload'
-      ? await settleTakenIn(db, copy!, description)
-      : await settleMedium(db, mediumId, description);
+      ? await settleTakenIn(db, copy!, description, watch)
+      : await settleMedium(db, mediumId, description, watch);
   if (!settled) throw new UserError(said('copies.nothingWasFoundIn'));
   return {
     operatorId,
@@ -94,6 +108,7 @@ async function settleTakenIn(
   db: Database,
   { mediumId, captureBlob }: Copy,
   description: Record<string, string>,
+  watch: SettlingWatch,
 ): Promise<Settled | null> {
   const container = readContainer(await readBlob(db, captureBlob!), nodeDigester);
   return settle({
@@ -104,6 +119,7 @@ async function settleTakenIn(
     layouts: await allLayouts(db),
     asMade: await asMadeSectors(db, mediumId),
     settings: await settingsOf(db, mediumId),
+    watch,
   });
 }
 
@@ -115,5 +131,7 @@ function whySaid({ cause, about }: Row): Said {
       return said('copies.settledWithASetting', { cylinder: about.cylinder, head: about.head });
     case 'verdict':
       return said('copies.settledByWhatWas');
+    case 'all-turns':
+      return said('copies.settledByAllTurns');
   }
 }

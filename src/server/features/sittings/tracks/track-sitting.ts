@@ -32,7 +32,7 @@ import { decodeReadings, newsOf, unsoundOf, withFresh, type Readings } from './d
 import { fetchReading, type AskedReading } from './fetch-reading';
 import { HeadWatch } from './head-watch';
 import { lastCylinderInUse } from './last-cylinder-in-use';
-import { settledCopy } from '../settled-copy';
+import { settledCopy, watchOfSettling } from '../settled-copy';
 import { Interrupted, SittingRun, type Sitting } from '../sitting-run';
 import { sittings, tracks as tracksTable } from '../tables';
 import { beginCapture, earlierReadings, keepReading, keepTrack, sealCapture } from './track-store';
@@ -328,15 +328,14 @@ export class TrackSitting extends SittingRun {
   }
 
   protected async settle(): Promise<JobOutcome> {
-    const { sitting, context } = this;
+    const { sitting, context, medium, station } = this;
     await sealCapture(context, sitting);
+    const watch = watchOfSettling(context, sitting);
+    const settled = () => settledCopy(context.db, { sitting, medium, station }, watch);
     await keepSettled(
       context,
       sitting.mediumId,
-      async () =>
-        this.progress.size === 0
-          ? null
-          : settledCopy(context.db, { sitting, medium: this.medium, station: this.station }),
+      async () => (this.progress.size === 0 ? null : settled()),
       (tx, copy) => {
         const layout = copy?.settled?.layout.id ?? null;
         const nothing = (why: Said) => said('sittings.noSectorOfAny', { why });

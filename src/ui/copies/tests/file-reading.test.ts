@@ -1,6 +1,6 @@
 /** What a file can be shown as, the likeliest first, and in which characters. */
-import { SETS, USUAL, readFile } from './file-reading';
-import { doubtPlaces } from './doubt-places';
+import { SETS, USUAL, readFile } from '../file-reading';
+import { doubtPlaces } from '../doubt-places';
 
 const ascii = (text: string) => new TextEncoder().encode(text);
 const PNG = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13);

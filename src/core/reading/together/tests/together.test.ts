@@ -1,15 +1,15 @@
 /** Turns put together: each step against brute force, exhaustive search, or what was put in. */
 import fc from 'fast-check';
 import { seededRandom } from '@/core/bits/random';
-import { alignTurn } from './align-turn';
-import { placesOnGrid } from './cell-clock';
-import type { CellMetric } from './cell-metric';
-import { FieldTrellis } from './fields/field-trellis';
-import { freePath } from './free-path';
-import { madeUpMetric } from '../../../../tests/support/reading/made-up-metric';
-import { readGroups } from './fields/group-field';
-import { startModel } from './track-model';
-import { lagBetween, laidOver } from './turn-views';
+import { alignTurn } from '../align-turn';
+import { placesOnGrid } from '../cell-clock';
+import type { CellMetric } from '../cell-metric';
+import { FieldTrellis } from '../fields/field-trellis';
+import { freePath } from '../free-path';
+import { madeUpMetric } from '../../../../../tests/support/reading/made-up-metric';
+import { readGroups } from '../fields/group-field';
+import { startModel } from '../track-model';
+import { lagBetween, laidOver } from '../turn-views';
 
 const mfm = startModel('mfm', 0, 1, 4000);
 const group = startModel('gcr-6and2', 0, 1, 4000);

@@ -1,7 +1,7 @@
 /** How far turns are trusted: the chain against every sequence of states, the rest against what was put in. */
 import fc from 'fast-check';
 import { seededRandom } from '@/core/bits/random';
-import { alignTurn } from './align-turn';
+import { alignTurn } from '../align-turn';
 import {
   EXTRA_IN_GARBAGE,
   INTO,
@@ -10,13 +10,13 @@ import {
   STEP,
   garbageOf,
   type TurnTally,
-} from './garbage-chain';
-import { openStretches } from './open-stretches';
-import { BLOCK, startModel } from './track-model';
-import { counted } from './turn-groups';
-import { faultsOfMedium, trustOf } from './turn-trust';
-import type { ClockedReading, TurnView } from './turn-views';
-import { votedCells } from './vote';
+} from '../garbage-chain';
+import { openStretches } from '../open-stretches';
+import { BLOCK, startModel } from '../track-model';
+import { counted } from '../turn-groups';
+import { faultsOfMedium, trustOf } from '../turn-trust';
+import type { ClockedReading, TurnView } from '../turn-views';
+import { votedCells } from '../vote';
 
 const GOOD = { missed: 0.01, extra: 0.002 };
 const CELLS = 2000;

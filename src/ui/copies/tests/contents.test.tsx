@@ -3,9 +3,9 @@
 import { asWritten } from '@/core/said';
 import { fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import type { ComponentProps } from 'react';
-import { answerWith } from '../../../tests/support/render';
-import { Contents } from './contents';
-import type { Entry } from './entry-rows';
+import { answerWith } from '../../../../tests/support/render';
+import { Contents } from '../contents';
+import type { Entry } from '../entry-rows';
 
 type Volume = ComponentProps<typeof Contents>['volumes'][number];
 

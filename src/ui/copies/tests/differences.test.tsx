@@ -1,10 +1,10 @@
 /** @jest-environment jsdom */
 /** Two readings held against one another: which pairs are offered, and what is drawn of them. */
 import { fireEvent, screen, waitFor } from '@testing-library/react';
-import { renderWithQueries, serve } from '../../../tests/support/render';
-import { differenceKey } from '../charts/surface-overlay';
-import type { DocketData } from '../data/queries';
-import { Differences } from './differences';
+import { renderWithQueries, serve } from '../../../../tests/support/render';
+import { differenceKey } from '../../charts/surface-overlay';
+import type { DocketData } from '../../data/queries';
+import { Differences } from '../differences';
 
 const sitting = (id: number, readings = 160) => ({ id, captureBlob: id, readings });
 const docket = (more: object = {}): DocketData =>

@@ -2,10 +2,10 @@
 /** What may be as it was made is decided by a person; what is harmless is only told. */
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { asWritten } from '@/core/said';
-import { keepSent, renderWithQueries } from '../../../tests/support/render';
-import type { DocketData } from '../data/queries';
-import { Remarks } from './remarks';
-import type { Copy } from './surface-place';
+import { keepSent, renderWithQueries } from '../../../../tests/support/render';
+import type { DocketData } from '../../data/queries';
+import { Remarks } from '../remarks';
+import type { Copy } from '../surface-place';
 
 type Surface = NonNullable<Copy['surface']>;
 

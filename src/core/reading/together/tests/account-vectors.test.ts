@@ -3,17 +3,17 @@
  * captures made by others: every sector that they hold whole, in all four codes.
  */
 import { nodeDigester } from '@/node/digester';
-import { loadExpectation, loadVector, sha256Hex } from '../../../../tests/support/vectors';
-import { IntervalBuffer, type TrackReading } from '../../flux/reading';
-import { readContainer } from '../../flux/container-reader';
-import { formatAt, turnCells, type EncodingId } from '../../layout/layout';
-import { shippedLayout } from '../../layout/shipped';
-import { encodingOf } from '../../encoding';
-import { turnTicks } from '../decode/turn';
-import type { FieldRead } from './fields/fields-of-track';
-import { fourToFiveFields, sixAndTwoFields } from './fields/group-code-fields';
-import { idMarkFields } from './fields/id-mark-fields';
-import { accountOf, type TrackAccount } from './track-account';
+import { loadExpectation, loadVector, sha256Hex } from '../../../../../tests/support/vectors';
+import { IntervalBuffer, type TrackReading } from '../../../flux/reading';
+import { readContainer } from '../../../flux/container-reader';
+import { formatAt, turnCells, type EncodingId } from '../../../layout/layout';
+import { shippedLayout } from '../../../layout/shipped';
+import { encodingOf } from '../../../encoding';
+import { turnTicks } from '../../decode/turn';
+import type { FieldRead } from '../fields/fields-of-track';
+import { fourToFiveFields, sixAndTwoFields } from '../fields/group-code-fields';
+import { idMarkFields } from '../fields/id-mark-fields';
+import { accountOf, type TrackAccount } from '../track-account';
 
 interface Expectation {
   layout: string;
@@ -84,8 +84,8 @@ describe('the account alone', () => {
     const whole = recorded.filter(({ grade }) => grade === 'good');
     expect(whole.length).toBeGreaterThan(0);
     const right = whole.filter((sector) => digests.get(keyOf(sector)) === sector.sha256);
-    // Of hurt turns two leave some in doubt; of clean ones they do so beside the check of 4-to-5.
-    const least = name.includes('gcr45') ? 5 : whole.length;
+    // Of hurt turns two leave some in doubt; of clean ones they do so of one in 4-to-5.
+    const least = name.includes('gcr45') ? 20 : whole.length;
     if (name.startsWith('clean')) expect(right.length).toBeGreaterThanOrEqual(least);
     const wasWritten = new Map(
       recorded.map((sector) => [keyOf(sector), sector.writtenSha256 ?? sector.sha256]),

@@ -1,8 +1,8 @@
 /** @jest-environment jsdom */
 /** Where files lie on a volume: drawn to its length, doubt and deleted ones told apart. */
 import { render, screen } from '@testing-library/react';
-import type { DocketData } from '../data/queries';
-import { SpacePicture } from './space-picture';
+import type { DocketData } from '../../data/queries';
+import { SpacePicture } from '../space-picture';
 
 type Volume = DocketData['contents'][number];
 const volume = (space: [number, number, string][], more: object = {}) =>

@@ -1,9 +1,9 @@
 /** What each cell is worth, against every sequence that there is. */
-import { cellMargins } from './cell-margins';
-import type { CellMetric } from './cell-metric';
-import { freePath } from './free-path';
-import { madeUpMetric } from '../../../../tests/support/reading/made-up-metric';
-import { startModel } from './track-model';
+import { cellMargins } from '../cell-margins';
+import type { CellMetric } from '../cell-metric';
+import { freePath } from '../free-path';
+import { madeUpMetric } from '../../../../../tests/support/reading/made-up-metric';
+import { startModel } from '../track-model';
 
 const mfm = startModel('mfm', 0, 1, 4000);
 const group = startModel('gcr-6and2', 0, 1, 4000);

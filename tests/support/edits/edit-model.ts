@@ -6,7 +6,8 @@ import { tell } from '@/messages/tell';
 import { asWritten } from '@/core/said';
 import { memorySource, type ByteSource } from '@/core/bits/byte-source';
 import { seededRandom, type Random } from '@/core/bits/random';
-import { SKEW_6, inOrder, type CpmParameters } from '@/core/volume/cpm/parameters';
+import { inOrder, type CpmParameters } from '@/core/volume/cpm/parameters';
+import { CPM_8_INCH } from '@/core/identify/make-blank';
 import { openCpm } from '@/core/volume/cpm/read';
 import { WritableCpm, formatCpm } from '@/core/volume/cpm/write';
 import { openCatalogue16 } from '@/core/volume/catalogue16/read';
@@ -30,17 +31,8 @@ import { openSampler } from '@/core/volume/sampler/read';
 import { WritableSampler } from '@/core/volume/sampler/write';
 import type { Volume } from '@/core/volume/volume';
 import { VolumeRefusal, type WritableVolume } from '@/core/volume/writable';
-import { blankSamplerDisk } from './sound/sampler-disks';
+import { blankSamplerDisk } from '../sound/sampler-disks';
 
-const CPM_8: CpmParameters = {
-  sectorBytes: 128,
-  sectorsPerTrack: 26,
-  tracks: 77,
-  reservedTracks: 2,
-  blockSize: 1024,
-  directoryEntries: 64,
-  skew: SKEW_6,
-};
 const CPM_WIDE: CpmParameters = {
   sectorBytes: 512,
   sectorsPerTrack: 9,
@@ -176,7 +168,7 @@ export const EDITED: readonly EditedFamily[] = [
     writable: (image) => new WritableCatalogue16(image),
     open: async (source) => openCatalogue16(source, (await probeCatalogue16(source))!),
   },
-  cpm('cpm, 8-inch', CPM_8, 60_000),
+  cpm('cpm, 8-inch', CPM_8_INCH, 60_000),
   cpm('cpm, blocks of 2,048', CPM_WIDE, 150_000),
   {
     name: 'granule',

@@ -1,0 +1,8 @@
+ALTER TABLE "settlings" DROP CONSTRAINT "settlings_cause";--> statement-breakpoint
+ALTER TABLE "ledger" DROP CONSTRAINT "ledger_kind";--> statement-breakpoint
+ALTER TABLE "sittings" DROP CONSTRAINT "sittings_requested_action";--> statement-breakpoint
+ALTER TABLE "settlings" ADD COLUMN "progress" jsonb;--> statement-breakpoint
+ALTER TABLE "settlings" ADD COLUMN "is_hurried" boolean DEFAULT false NOT NULL;--> statement-breakpoint
+ALTER TABLE "settlings" ADD CONSTRAINT "settlings_cause" CHECK ("settlings"."cause" in ('layout', 'setting', 'verdict', 'all-turns'));--> statement-breakpoint
+ALTER TABLE "ledger" ADD CONSTRAINT "ledger_kind" CHECK ("ledger"."kind" in ('registered', 'described', 'lot', 'placed', 'removed', 'cleaned', 'sitting-started', 'sitting-paused', 'sitting-resumed', 'sitting-held', 'sitting-stopped', 'track', 'fair-copy', 'taken-in', 'handed-out', 'writeback-started', 'writeback-asked', 'writeback-ended', 'writeback-outcome', 'writeback-queued', 'layout-added', 'layout-removed', 'verdict', 'sitting-preview', 'confirmed', 'head-dirty', 'self-test', 'stack', 'set', 'paper-added', 'paper-removed', 'setting-kept', 'settling-hurried', 'rule-added', 'rule-removed', 'scanned', 'related', 'extracted', 'blocks', 'device', 'memory-card', 'transfer', 'fixity'));--> statement-breakpoint
+ALTER TABLE "sittings" ADD CONSTRAINT "sittings_requested_action" CHECK ("sittings"."requested_action" in ('pause', 'stop', 'hurry'));
