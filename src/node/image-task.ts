@@ -7,6 +7,7 @@ import { listSounds } from '@/core/sound/listed-sounds';
 import { readSound } from '@/core/sound/read-sound';
 import { sampleFile } from '@/core/sound/sampler/put-sample';
 import { waveFile } from '@/core/sound/wavesample/put-wave';
+import { soundByPath } from '@/core/sound/sound-by-path';
 import { SoundRefusal } from '@/core/sound/sound-file';
 import type { ByteSource } from '@/core/bits/byte-source';
 import type { Said } from '@/core/said';
@@ -63,8 +64,11 @@ export const IMAGE_TASKS = Object.freeze({
   sounds: listSounds,
   assemble: assembled,
   'as-sample': asSample,
-  list: (source: ByteSource, { withDigests }: { withDigests: boolean }) =>
-    listVolume(source, withDigests ? nodeDigester : null),
+  sound: soundByPath,
+  list: (
+    source: ByteSource,
+    { withDigests, kind }: { withDigests: boolean; kind: string | null },
+  ) => listVolume(source, withDigests ? nodeDigester : null, kind),
 });
 
 export type ImageTaskName = keyof typeof IMAGE_TASKS;

@@ -10,7 +10,7 @@ import { until } from '../support/application';
 import { browserSuite } from '../support/browser-suite';
 import { button, css, link } from '../support/pages';
 import { unzip } from '../support/unzip';
-import { sha256Hex } from '../support/vectors';
+import { loadVector, sha256Hex } from '../support/vectors';
 
 const suite = browserSuite(200);
 let { browser, driver, pages } = suite;
@@ -234,6 +234,29 @@ test('an 8-inch volume; the blank that is too small a kind is refused by name', 
     expect.stringContaining('goes on 8-inch disks; BLK-0004 is 5¼-inch'),
   ]);
   isTheSame(await roundTrip(made, 'BLK-0005', 5), made);
+});
+
+test('a sound goes into a bank of a blank floppy, is heard before it is kept, returned, and read again', async () => {
+  await begin('Fog signals to play', 'wavesample', '');
+  await pages.click(row('upper-1'));
+  await pages.click(button('Put files in here'));
+  const wav = loadVector('sound/put-8bit.wav');
+  await (
+    await driver.findElement(css('[data-testid=from-desktop]'))
+  ).sendKeys(onDisk('Low horn.wav', wav));
+  await pages.click(row('upper-1/wave-1'));
+  await pages.press(' ');
+  await pages.find(css('[data-testid=hear][data-playing=true]'));
+  // It is over by itself.
+  await pages.find(css('[data-testid=hear][data-playing=false]'));
+  expect(await (await pages.find(css('[data-testid=target]'))).getText()).toContain(
+    'It will read it',
+  );
+  const made = await settle();
+  const wave = made.contents[0]!.entries.find(({ path }) => path === 'upper-1/wave-1')!;
+  // The case's own digest of what it is in a bank.
+  expect(wave.sha256).toBe('8059dca8c65f013ac0ebb1b62647d355820a06b80ce94b90484614fdfcd943a1');
+  isTheSame(await roundTrip(made, 'BLK-0002', 2), made);
 });
 
 test('blank images are made here, or the reason why not is told here', async () => {

@@ -39,15 +39,20 @@ const stateOf = async (id: number) =>
 const readingsOf = async (id: number) =>
   (await suite.connection.db.select().from(trackReadings).where(eq(trackReadings.sittingId, id)))
     .length;
-const done = (id: number) =>
-  until(
-    `sitting ${id} to end`,
+/** A disk that sheds may leave its head dirty: it is cleaned, as a person would. */
+const done = (id: number) => {
+  let seen = '';
+  return until(
+    () => `sitting ${id} to end; it was: ${seen}`,
     async () => {
       const row = await stateOf(id);
+      seen = `${row.state} ${JSON.stringify(row.now)}`;
+      if (row.state === 'dirty') await cleanHead(suite.connection.db, who, row.stationId);
       return (row.state === 'done' || row.state === 'failed') && row;
     },
     300,
   );
+};
 
 async function hand(work: (bench: BenchClient) => Promise<void>): Promise<void> {
   const client = await BenchClient.connect(suite.application.bench);
@@ -231,6 +236,9 @@ test('sectors that only later passes read are mended, with no wrong byte called 
 test('who will not wait while it is settled gets it by single turns, and is told so', async () => {
   await place('SKP-0117');
   const id = await startSitting(suite.connection.db, who, 1);
+  // Beyond cylinder 12, which has a weak spot: read once, it is hurt.
+  await until('forty tracks', async () => (await readingsOf(id)) >= 40);
+  await askSitting(suite.connection.db, who, id, 'stop');
   const { mediumId } = await done(id);
   // Nothing is settled then: neither that, nor a second stop, is taken.
   await expect(hurrySitting(suite.connection.db, who, id)).rejects.toMatchObject({ status: 409 });

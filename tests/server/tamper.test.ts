@@ -67,6 +67,7 @@ const OF_ROWS = new Set([
 /** Those that give bytes made by the same readers as others here, of things these tests have none of. */
 const LIKE_OTHERS = new Set([
   'api/assemblies/[id]',
+  'api/assemblies/[id]/sound',
   'api/captures/[id]',
   'api/memory-cards/[id]/zip',
   'api/writebacks/[id]/certificate',

@@ -19,7 +19,8 @@ const bench = new WritebackBench(suite);
 const db = () => suite.connection.db;
 
 test.each(
-  BLANK_KINDS.filter(({ layout }) => layout !== null).map(
+  // Waves into banks: tests/browser/assembly.test.ts.
+  BLANK_KINDS.filter(({ id, layout }) => layout !== null && id !== 'wavesample').map(
     ({ id, layout }) => [id, layout!] as const,
   ),
 )(

@@ -4,7 +4,13 @@ import { BLANK_KINDS } from '../identify/blank-kinds';
 import { makeBlank } from '../identify/make-blank';
 import { bytesOf } from '../layout/layout';
 import { shippedLayout } from '../layout/shipped';
-import { checkMedium, checkTarget, TARGET_PROFILES, type ForMedium } from './targets';
+import {
+  checkMedium,
+  checkTarget,
+  TARGET_HEAD_BYTES,
+  TARGET_PROFILES,
+  type ForMedium,
+} from './targets';
 
 const profile = (id: string) => TARGET_PROFILES.find((each) => each.id === id)!;
 const weights = (findings: { weight: string }[]) => findings.map(({ weight }) => weight);
@@ -22,7 +28,7 @@ test('every blank volume with a layout goes on a machine that ships, and every l
           layout,
           bytes,
           volumes: [{ filesystem, totalBytes: bytes }],
-          head: makeBlank(kind, kind.mostLabel > 0 ? 'A' : '').subarray(0, 8192),
+          head: makeBlank(kind, kind.mostLabel > 0 ? 'A' : '').subarray(0, TARGET_HEAD_BYTES),
         }).some(({ weight }) => weight === 'stops'),
     );
     expect([id, fits.length > 0]).toEqual([id, true]);

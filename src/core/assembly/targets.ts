@@ -6,6 +6,7 @@
  */
 import { formName, type Density, type MediumForm } from '../medium-form';
 import { said, type Said } from '@/core/said';
+import { FIRST_TRACK, TRACK, WAVESAMPLE_BYTES } from '../volume/wavesample/banks';
 
 type BootNeed = 'boot-sector' | 'first-track' | 'system-tracks' | 'none';
 
@@ -19,7 +20,8 @@ type TargetId =
   | 'gcr62-catalogue'
   | 'gcr62-prodos'
   | 'cpm-8'
-  | 'granule';
+  | 'granule'
+  | 'wavesample';
 
 interface TargetProfile {
   id: TargetId;
@@ -30,9 +32,12 @@ interface TargetProfile {
   mostBytes: number;
   /** What a disk must carry that it is to start from. */
   boot: BootNeed;
+  /** Of `system-tracks`. */
+  systemBytes?: number;
 }
 
 const MIB = 1 << 20;
+const BOOT_SECTOR = 512;
 
 export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
   {
@@ -97,6 +102,7 @@ export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
     filesystems: ['cpm'],
     mostBytes: 256_256,
     boot: 'system-tracks',
+    systemBytes: 2 * 26 * 128,
   },
   {
     id: 'granule',
@@ -105,10 +111,20 @@ export const TARGET_PROFILES: readonly TargetProfile[] = Object.freeze([
     mostBytes: 184_320,
     boot: 'none',
   },
+  {
+    id: 'wavesample',
+    layouts: ['mfm-35-5x1024+512'],
+    filesystems: ['wavesample'],
+    mostBytes: WAVESAMPLE_BYTES,
+    boot: 'system-tracks',
+    systemBytes: FIRST_TRACK * TRACK,
+  },
 ]);
 
 /** Bytes of an image's beginning that profiles look at: the longest system tracks. */
-export const TARGET_HEAD_BYTES = 8192;
+export const TARGET_HEAD_BYTES = Math.max(
+  ...TARGET_PROFILES.map(({ systemBytes = BOOT_SECTOR }) => systemBytes),
+);
 
 interface ToTarget {
   layout: string | null;
@@ -124,7 +140,6 @@ export interface TargetFinding {
   sentence: Said;
 }
 
-const BOOT_SECTOR = 512;
 /**
  * Bytes that a program which loads a system has at least; a volume that was only formatted carries
  * a few that do nothing.
@@ -132,7 +147,7 @@ const BOOT_SECTOR = 512;
 const LEAST_PROGRAM = 48;
 const isBlank = (bytes: Uint8Array) => bytes.every((byte) => byte === bytes[0]);
 
-function bootFinding(boot: BootNeed, head: Uint8Array): Said | null {
+function bootFinding({ boot, systemBytes }: TargetProfile, head: Uint8Array): Said | null {
   switch (boot) {
     case 'none':
       return null;
@@ -150,7 +165,7 @@ function bootFinding(boot: BootNeed, head: Uint8Array): Said | null {
     case 'first-track':
       return isBlank(head.subarray(0, 256)) ? said('assembly.itsFirstSectorIs') : null;
     case 'system-tracks':
-      return isBlank(head.subarray(0, 2 * 26 * 128)) ? said('assembly.itsSystemTracksAre') : null;
+      return isBlank(head.subarray(0, systemBytes)) ? said('assembly.itsSystemTracksAre') : null;
   }
 }
 
@@ -183,7 +198,7 @@ export function checkTarget(
       stops(said('assembly.itsSystemTakesVolumes', { mostBytes: profile.mostBytes, totalBytes }));
   }
   if (bytes < BOOT_SECTOR || head.length === 0) stops(said('assembly.theImageIsShorter'));
-  const boot = bootFinding(profile.boot, head);
+  const boot = bootFinding(profile, head);
   if (boot) beware(boot);
   return findings;
 }

@@ -13,7 +13,8 @@ export type BlankId =
   | 'prodos-1600'
   | 'catalogue16'
   | 'cpm-8'
-  | 'granule';
+  | 'granule'
+  | 'wavesample';
 
 export interface BlankKind {
   id: BlankId;
@@ -47,4 +48,5 @@ export const BLANK_KINDS: readonly BlankKind[] = Object.freeze([
   blank('catalogue16', 'gcr62-525-16x256', SIXTEEN_SECTOR_BYTES),
   blank('cpm-8', 'fm-8-26x128', 256_256),
   blank('granule', 'mfm-525-18x256', 161_280),
+  blank('wavesample', 'mfm-35-5x1024+512', 450_560),
 ]);

@@ -8,6 +8,7 @@ import { FAT_FORMATS, formatFat } from '../volume/fat/format';
 import { formatGranule } from '../volume/granule/write';
 import { formatProdos } from '../volume/prodos/format';
 import { turnedBytes } from '../volume/sixteen-sector-order';
+import { formatWavesample } from '../volume/wavesample/write';
 import type { BlankId, BlankKind } from './blank-kinds';
 
 /** The 8-inch standard's disk parameters (formats page, section 4.5). */
@@ -38,6 +39,7 @@ const MAKE: Readonly<Record<BlankId, (label: string) => Uint8Array>> = Object.fr
   catalogue16: () => formatCatalogue16(),
   'cpm-8': () => formatCpm(CPM_8_INCH),
   granule: () => formatGranule(),
+  wavesample: () => formatWavesample(),
 });
 
 export const makeBlank = ({ id }: BlankKind, label = ''): Uint8Array => MAKE[id](label);

@@ -1,9 +1,12 @@
 /** The volume of an image, opened to be changed in place. */
-import { memorySource } from '../bits/byte-source';
+import { memorySource, type ByteSource } from '../bits/byte-source';
 import { WritableCpm } from '../volume/cpm/write';
 import { familyOf } from '../volume/families';
 import { WritableGranule } from '../volume/granule/write';
 import { SIXTEEN_SECTOR_BYTES, turnedBytes } from '../volume/sixteen-sector-order';
+import type { Volume } from '../volume/volume';
+import { openWavesample } from '../volume/wavesample/read';
+import { WritableWavesample } from '../volume/wavesample/write';
 import type { WritableVolume } from '../volume/writable';
 import type { BlankId } from './blank-kinds';
 import { candidatesOf, IN_OTHER_ORDER } from './identify';
@@ -48,7 +51,18 @@ async function turned(
 const OPEN_BLANK: Partial<Record<BlankId, (image: Uint8Array) => WritableVolume>> = {
   'cpm-8': (image) => new WritableCpm(image, CPM_8_INCH),
   granule: (image) => new WritableGranule(image),
+  wavesample: (image) => new WritableWavesample(image),
 };
+
+/** And of these, those that have folders before anything is on them. */
+const READ_BLANK: Partial<Record<BlankId, (source: ByteSource) => Promise<Volume>>> = {
+  wavesample: openWavesample,
+};
+
+/** What an image has on it that was begun as a blank of this kind; null where its content tells it. */
+export async function volumeOfBlank(source: ByteSource, kind: string): Promise<Volume | null> {
+  return (await READ_BLANK[kind as BlankId]?.(source)) ?? null;
+}
 
 /** Below this nothing is written to: what it is must be certain. */
 const CERTAIN = 0.6;

@@ -1,6 +1,6 @@
 'use client';
 /** What is done to a file of a volume that takes shape: named, typed, dated, locked, taken off. */
-import { Dispatch, RefObject, SetStateAction, type KeyboardEvent } from 'react';
+import { Dispatch, RefObject, SetStateAction, type KeyboardEvent, type ReactNode } from 'react';
 import type { Edit } from '@/core/assembly/edits';
 import { Button } from '../parts/button';
 import { ASKED, type Asked, type Entry } from './asked-name';
@@ -64,6 +64,8 @@ interface ListingToolsProps {
   onFolder: (folder: string) => void;
   folder: string;
   onUpload: (files: readonly File[]) => void;
+  /** What else can be done with the entry. */
+  children?: ReactNode;
 }
 
 export function ListingTools({
@@ -79,6 +81,7 @@ export function ListingTools({
   onFolder,
   folder,
   onUpload,
+  children,
 }: ListingToolsProps) {
   return (
     <div className="mb-2 flex flex-wrap items-center gap-1.5">
@@ -127,6 +130,7 @@ export function ListingTools({
           {folder === entry!.path ? say.assemblies.putFilesAtThe : say.assemblies.putFilesInHere}
         </Button>
       )}
+      {children}
       <input
         ref={picker}
         type="file"

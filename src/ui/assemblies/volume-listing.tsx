@@ -11,6 +11,7 @@ import { EmptyState } from '../parts/page';
 import { useKey } from '../parts/keys';
 import { useNaming, ListingTools, NamingForm } from './listing-tools';
 import type { Asked, Entry } from './asked-name';
+import { HearButton, isSound } from './hear-button';
 import { say } from '@/messages';
 
 const CHANGES: Record<string, string> = {
@@ -22,6 +23,21 @@ const CHANGES: Record<string, string> = {
 };
 
 const parentOf = (path: string) => path.slice(0, Math.max(0, path.lastIndexOf('/')));
+
+/** Moves what is chosen, by the arrow keys as well. */
+function useMoving(
+  entries: readonly Entry[],
+  at: number,
+  onChoose: (path: string | null) => void,
+): (by: number) => void {
+  const move = (by: number) =>
+    onChoose(
+      entries[Math.max(0, Math.min(entries.length - 1, at < 0 ? 0 : at + by))]?.path ?? null,
+    );
+  useKey('ArrowDown', entries.length > 0 ? () => move(1) : undefined);
+  useKey('ArrowUp', entries.length > 0 ? () => move(-1) : undefined);
+  return move;
+}
 
 interface ListingProps {
   data: AssemblyData;
@@ -36,7 +52,7 @@ interface ListingProps {
 }
 
 export function VolumeListing({
-  data: { entries, gone, room, hasFolders, keeps },
+  data: { id, entries, gone, room, hasFolders, keeps },
   chosen,
   onChoose,
   folder,
@@ -49,12 +65,7 @@ export function VolumeListing({
   const picker = useRef<HTMLInputElement>(null);
   const at = entries.findIndex(({ path }) => path === chosen);
   const entry = entries[at];
-  const move = (by: number) =>
-    onChoose(
-      entries[Math.max(0, Math.min(entries.length - 1, at < 0 ? 0 : at + by))]?.path ?? null,
-    );
-  useKey('ArrowDown', entries.length > 0 ? () => move(1) : undefined);
-  useKey('ArrowUp', entries.length > 0 ? () => move(-1) : undefined);
+  const move = useMoving(entries, at, onChoose);
   const { begin, keys, name } = useNaming(
     setTyped,
     entry,
@@ -82,7 +93,11 @@ export function VolumeListing({
           onFolder={onFolder}
           folder={folder}
           onUpload={onUpload}
-        />
+        >
+          {entry && isSound(entry) && (
+            <HearButton key={entry.path} assembly={id} path={entry.path} />
+          )}
+        </ListingTools>
       )}
       {naming && (
         <NamingForm

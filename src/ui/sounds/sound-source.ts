@@ -39,8 +39,8 @@ function once(key: string, make: () => Promise<Heard>): Promise<Heard> {
   return made;
 }
 
-async function bytesOf(file: number): Promise<Uint8Array> {
-  const response = await fetch(`/api/files/${file}?listen`);
+async function bytesAt(address: string): Promise<Uint8Array> {
+  const response = await fetch(address);
   if (response.ok) return new Uint8Array(await response.arrayBuffer());
   const { error } = (await response.json().catch(() => ({}))) as { error?: string };
   throw new Error(error ?? response.statusText);
@@ -50,7 +50,7 @@ async function bytesOf(file: number): Promise<Uint8Array> {
 export const heardSample = (sample: ListedSample): Promise<Heard> =>
   once(`${sample.file} ${sample.rateHz}`, async () => {
     const { name, rateHz, headerBytes, frames, bits, loops, start, end, doubts } = sample;
-    const bytes = await bytesOf(sample.file!);
+    const bytes = await bytesAt(`/api/files/${sample.file}?listen`);
     const data = bytes.subarray(headerBytes, headerBytes + frames * frameBytesOf(sample));
     const width = bits === 8 ? 1 : 2;
     const values = Float32Array.from(
@@ -75,22 +75,25 @@ function soundIn(bytes: Uint8Array): SoundFile {
   throw new Error(tell(said('sound.isNoSound')));
 }
 
-/** A file of sound, by what it says of itself. */
+/** A file of sound that is fetched from there, by what it says of itself. */
+export async function soundAt(address: string, path: string): Promise<Heard> {
+  const sound = soundIn(await bytesAt(address));
+  const { coding, data, channels, rateHz } = sound;
+  const values = Float32Array.from(monoOf(valuesOf(data, coding), channels));
+  const loops = sound.loops.map((each) => ({ ...each, hold: true }));
+  return {
+    name: path.split('/').pop()!,
+    rateHz,
+    values,
+    peaks: new Peaks(values),
+    loop: loops[0] ?? null,
+    loops,
+    start: 0,
+    end: values.length - 1,
+    doubts: [],
+  };
+}
+
+/** A file of sound that is kept. */
 export const heardFile = (file: number, path: string): Promise<Heard> =>
-  once(`file ${file}`, async () => {
-    const sound = soundIn(await bytesOf(file));
-    const { coding, data, channels, rateHz } = sound;
-    const values = Float32Array.from(monoOf(valuesOf(data, coding), channels));
-    const loops = sound.loops.map((each) => ({ ...each, hold: true }));
-    return {
-      name: path.split('/').pop()!,
-      rateHz,
-      values,
-      peaks: new Peaks(values),
-      loop: loops[0] ?? null,
-      loops,
-      start: 0,
-      end: values.length - 1,
-      doubts: [],
-    };
-  });
+  once(`file ${file}`, () => soundAt(`/api/files/${file}?listen`, path));

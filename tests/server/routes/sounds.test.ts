@@ -11,6 +11,7 @@ import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { startExtract } from '@/server/features/extracts/extracts';
 import { extracts } from '@/server/features/extracts/tables';
 import { actOnAssembly, addUpload, startAssembly } from '@/server/features/assemblies/assemblies';
+import { soundOfAssembly } from '@/server/features/assemblies/heard-sound';
 import { takeIn } from '@/server/features/intake/intake';
 import { soundsOfCopy } from '@/server/features/sounds/queries';
 import { contentsOf } from '@/server/features/copies/queries';
@@ -208,6 +209,12 @@ test('a sound from the desktop goes into a bank of a wavesample floppy, and is h
   expect(tooLong).toMatchObject({ put: [], left: [{ name: 'long.wav' }] });
   // Beside the banks there is no place for it.
   await expect(addUpload(db(), id, 'Low horn.wav', '', wav)).rejects.toMatchObject({ status: 422 });
+  // Heard before it is kept: as it was put in, but for the value that stops a wave.
+  const heard = await soundOfAssembly(db(), id, 'upper-1/wave-4');
+  expect([...strictWav(Buffer.from(await heard.arrayBuffer())).data]).toEqual(
+    [...strictWav(Buffer.from(wav)).data].map((value) => Math.max(1, value)),
+  );
+  await expect(soundOfAssembly(db(), id, 'upper-1/wave-9')).rejects.toMatchObject({ status: 404 });
   const settled = await settledAssembly(db(), who, id);
   const { id: copy } = (await mediumDetail(db(), settled)).copy!;
   const samples = await samplesOf(copy);

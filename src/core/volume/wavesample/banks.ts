@@ -77,6 +77,12 @@ export function placeOfWave(
   return { from, until: next ? next[0] - PART : SAMPLES };
 }
 
+/** Samples free behind the last wave of each bank, all banks together. */
+export const freeBehind = (banks: readonly (readonly (readonly [number, number])[])[]): number =>
+  banks
+    .map((waves) => waves.at(-1))
+    .reduce((sum, last) => sum + (last ? Math.max(0, SAMPLES - last[1] - PART) : SAMPLES), 0);
+
 /** Waves of a bank: [from, to) in its samples. */
 export function wavesOf(samples: Uint8Array): [number, number][] {
   const waves: [number, number][] = [];

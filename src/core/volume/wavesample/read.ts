@@ -16,6 +16,7 @@ import {
   SECTOR,
   TRACK,
   WAVESAMPLE_BYTES,
+  freeBehind,
   placeOf,
   samplesOf,
   wavesOf,
@@ -70,6 +71,7 @@ async function firstSounding(source: ByteSource): Promise<Uint8Array | null> {
 export async function openWavesample(source: ByteSource): Promise<Volume> {
   const problems = new ProblemList();
   const entries: VolumeEntry[] = [];
+  const banks: [number, number][][] = [];
   if (source.size < WAVESAMPLE_BYTES)
     problems.report(
       'truncated-image',
@@ -80,18 +82,18 @@ export async function openWavesample(source: ByteSource): Promise<Volume> {
       }),
     );
   for (const [bank, name] of BANKS.entries()) {
+    const waves = wavesOf(await samplesOf(source, bank));
+    banks.push(waves);
     entries.push(
       fileEntry({ kind: 'directory', path: name, recordedName: name, bytes: 0, extents: [] }),
     );
-    for (const [i, [from, to]] of wavesOf(await samplesOf(source, bank)).entries()) {
-      addWave(from, to, bank, entries, name, i);
-    }
+    for (const [i, [from, to]] of waves.entries()) addWave(from, to, bank, entries, name, i);
   }
   return extentVolume(source, {
     filesystem: 'wavesample',
     label: null,
     totalBytes: BANKS.length * SAMPLES,
-    freeBytes: 0,
+    freeBytes: freeBehind(banks),
     entries,
     problems: problems.all(),
   });

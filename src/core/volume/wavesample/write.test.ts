@@ -4,6 +4,9 @@ import { seededRandom } from '@/core/bits/random';
 import { fitFiles } from '@/core/assembly/fitting';
 import { readWav } from '@/core/sound/wav/read';
 import { waveFile } from '@/core/sound/wavesample/put-wave';
+import { listVolume } from '@/core/assembly/listed';
+import { BLANK_KINDS } from '@/core/identify/blank-kinds';
+import { makeBlank } from '@/core/identify/make-blank';
 import { writableVolume } from '@/core/identify/writable-volume';
 import { loadVector, sha256Hex } from '../../../../tests/support/vectors';
 import { refusalOf } from '../../../../tests/support/edits/refusal';
@@ -107,6 +110,21 @@ test('files of any name become the next waves of their bank', () => {
     'volume.isCalledByItsPlace',
   ]);
   expect(fitFiles(volume, '', new Set(), wished).every(({ fits }) => !fits)).toBe(true);
+});
+
+test('a blank has six banks to put waves into, though nothing on it tells what it is', async () => {
+  const kind = BLANK_KINDS.find(({ id }) => id === 'wavesample')!;
+  const image = makeBlank(kind);
+  expect(await writableVolume(image)).toBeNull();
+  const paths = async () =>
+    (await listVolume(memorySource(image), null, kind.id)).entries.map(({ path }) => path);
+  expect(await paths()).toEqual([...BANKS]);
+  const volume = (await writableVolume(image, kind.id))!;
+  expect(volume.room().free).toBe(6 * SAMPLES);
+  volume.put('upper-3/wave-1', tone(2000));
+  expect((await paths()).at(-1)).toBe('upper-3/wave-1');
+  const { freeBytes } = await openWavesample(memorySource(image));
+  expect(freeBytes).toBe(volume.room().free);
 });
 
 test('room is what lies behind the last wave of each bank', () => {

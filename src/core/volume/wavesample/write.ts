@@ -6,10 +6,10 @@ import { said, type Said } from '@/core/said';
 import { VolumeRefusal, partsOfPath, type Room, type WritableVolume } from '../writable';
 import {
   BANKS,
-  PART,
   SAMPLES,
   WAVESAMPLE_BYTES,
   bankOf,
+  freeBehind,
   placeOfWave,
   setBank,
   wavesOf,
@@ -18,6 +18,9 @@ import {
 const NAME = /^wave-([1-9]\d{0,3})$/;
 /** A zero stops a wave: the least value that it may have. */
 const LEAST = 1;
+
+/** A disk of six silent banks, without the machine's own system. */
+export const formatWavesample = (): Uint8Array => new Uint8Array(WAVESAMPLE_BYTES);
 
 export class WritableWavesample implements WritableVolume {
   readonly filesystem = 'wavesample';
@@ -51,12 +54,11 @@ export class WritableWavesample implements WritableVolume {
   }
 
   room(): Room {
-    const free = BANKS.map((_, bank) => this.freeIn(bank));
     return {
       unit: 'frame',
       unitBytes: 1,
       total: BANKS.length * SAMPLES,
-      free: free.reduce((sum, each) => sum + each, 0),
+      free: freeBehind(BANKS.map((_, bank) => wavesOf(bankOf(this.image, bank)))),
       entries: 0,
     };
   }
@@ -106,11 +108,6 @@ export class WritableWavesample implements WritableVolume {
 
   setAttributes(): void {
     throw new VolumeRefusal('kind', said('wavesample.wavesHaveNoNames'));
-  }
-
-  private freeIn(bank: number): number {
-    const last = wavesOf(bankOf(this.image, bank)).at(-1);
-    return last ? Math.max(0, SAMPLES - last[1] - PART) : SAMPLES;
   }
 
   private placeOf(path: string): { bank: number; number: number } {

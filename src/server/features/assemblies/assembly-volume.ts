@@ -66,6 +66,8 @@ export async function refusing<T>(work: () => T | Promise<T>): Promise<T> {
 
 export interface OpenAssembly extends Assembled {
   base: Uint8Array;
+  /** Of the blank that it began as; null where it began with an image. */
+  kind: string | null;
 }
 
 /** Throws UserError where it began with nothing that can be changed. */
@@ -87,13 +89,13 @@ export async function openAssembly(
       edits,
     });
     if ('refused' in image) throw new VolumeRefusal(image.refused, image.said);
-    return { base, image, volume: (await writableVolume(image, row.kind))! };
+    return { base, kind: row.kind, image, volume: (await writableVolume(image, row.kind))! };
   });
 }
 
 /** The files and folders on it now, without their content. */
-export const entriesIn = async ({ image }: Pick<OpenAssembly, 'image'>) =>
-  (await runImageTask(memorySource(image), 'list', { withDigests: false })).entries;
+export const entriesIn = async ({ image, kind }: Pick<OpenAssembly, 'image' | 'kind'>) =>
+  (await runImageTask(memorySource(image), 'list', { withDigests: false, kind })).entries;
 
 /**
  * What an image began with never changes: it is listed and hashed once for as long as its bytes are
@@ -101,13 +103,13 @@ export const entriesIn = async ({ image }: Pick<OpenAssembly, 'image'>) =>
  */
 const listedBases = new WeakMap<Uint8Array, Promise<ListedVolume>>();
 
-const listed = (image: Uint8Array) =>
-  runImageTask(memorySource(image), 'list', { withDigests: true });
+const listed = (image: Uint8Array, kind: string | null) =>
+  runImageTask(memorySource(image), 'list', { withDigests: true, kind });
 
-function listedBase(base: Uint8Array): Promise<ListedVolume> {
+function listedBase(base: Uint8Array, kind: string | null): Promise<ListedVolume> {
   const before = listedBases.get(base);
   if (before) return before;
-  const now = listed(base);
+  const now = listed(base, kind);
   listedBases.set(base, now);
   // What failed is tried again at the next look.
   now.catch(() => listedBases.delete(base));
@@ -115,8 +117,8 @@ function listedBase(base: Uint8Array): Promise<ListedVolume> {
 }
 
 /** What is on it now, with what changed against what was there, and what is gone. */
-export async function changesIn({ base, image }: OpenAssembly) {
-  const [before, now] = await Promise.all([listedBase(base), listed(image)]);
+export async function changesIn({ base, image, kind }: OpenAssembly) {
+  const [before, now] = await Promise.all([listedBase(base, kind), listed(image, kind)]);
   const changes = changesOf(before.entries, now.entries);
   return {
     problems: now.problems,

@@ -24,6 +24,7 @@ const POOL_OF: Record<ImageTaskName, string> = {
   sounds: 'looking',
   assemble: 'making',
   'as-sample': 'making',
+  sound: 'making',
   list: 'making',
 };
 /** Longest that one request may keep a thread. */

@@ -10,6 +10,7 @@ export const assemblies = {
   isBeingSettled: ({ title }: { title: string }) =>
     `“${title}” is being settled and takes no more changes. Look again in a moment.`,
   assembly: ({ id }: { id: number }) => `assembly ${id}`,
+  soundAt: ({ path }: { path: string }) => `sound at ${path}`,
   itIsNoFile: 'It is no file whose bytes can be had.',
   itHasBytesFiles: ({ bytes, maxFileBytes }: { bytes: number; maxFileBytes: number }) =>
     `It has ${grouped(bytes)} bytes; files of at most ` +

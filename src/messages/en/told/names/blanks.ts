@@ -12,4 +12,5 @@ export const blanks = {
   catalogue16: '16-sector catalogue, 496 sectors',
   'cpm-8': 'CP/M, 8-inch standard',
   granule: 'Granules, 68',
+  wavesample: 'Wavesample, six banks',
 };

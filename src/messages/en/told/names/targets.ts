@@ -10,4 +10,5 @@ export const targets = {
   'gcr62-prodos': '6-and-2 GCR drive, ProDOS',
   'cpm-8': 'CP/M, 8-inch single density',
   granule: '5¼-inch drive of 18 × 256, granules',
+  wavesample: '3½-inch drive of 5 × 1024 + 512, wavesamples',
 };

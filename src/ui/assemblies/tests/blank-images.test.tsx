@@ -2,8 +2,8 @@
 /** Blank images: of every kind, one or many; what is refused is said here and not on another page. */
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { BLANK_KINDS } from '@/core/identify/blank-kinds';
-import { renderWithQueries } from '../../../tests/support/render';
-import { BlankImages } from './blank-images';
+import { renderWithQueries } from '../../../../tests/support/render';
+import { BlankImages } from '../blank-images';
 
 const asked: string[] = [];
 function serve(status = 200, error = ''): void {

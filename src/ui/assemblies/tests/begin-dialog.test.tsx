@@ -2,9 +2,9 @@
 /** An assembly is begun: blank, with a label as long as its system takes, or from an image. */
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { BLANK_KINDS } from '@/core/identify/blank-kinds';
-import { changesIn, renderWithQueries, serve } from '../../../tests/support/render';
-import { FOUND_IMAGE } from '../../../tests/support/found-image';
-import { BeginDialog } from './begin-dialog';
+import { changesIn, renderWithQueries, serve } from '../../../../tests/support/render';
+import { FOUND_IMAGE } from '../../../../tests/support/found-image';
+import { BeginDialog } from '../begin-dialog';
 
 const push = jest.fn();
 const mockRouter = { push };

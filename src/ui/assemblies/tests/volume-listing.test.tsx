@@ -1,8 +1,8 @@
 /** @jest-environment jsdom */
 /** A volume's listing: chosen by arrows, renamed, typed, dated, locked and taken off by keys. */
 import { fireEvent, render, screen } from '@testing-library/react';
-import type { AssemblyData } from '../data/queries';
-import { VolumeListing } from './volume-listing';
+import type { AssemblyData } from '../../data/queries';
+import { VolumeListing } from '../volume-listing';
 
 type Entry = AssemblyData['entries'][number];
 const file = (path: string, more: Partial<Entry> = {}): Entry => ({

@@ -1,5 +1,5 @@
 /** The capacity ruler adds up to what the volume says. */
-import { markEvery, stretchesOf } from './ruler-layout';
+import { markEvery, stretchesOf } from '../ruler-layout';
 
 test("the volume's own first, then every file by what it costs; never beyond the end", () => {
   const entries = [

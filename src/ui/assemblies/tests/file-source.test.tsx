@@ -1,8 +1,8 @@
 /** @jest-environment jsdom */
 /** Files from everything kept: what Enter takes is of the list for the words that were typed. */
 import { act, fireEvent, screen } from '@testing-library/react';
-import { answerLate, renderWithQueries } from '../../../tests/support/render';
-import { FileSource } from './file-source';
+import { answerLate, renderWithQueries } from '../../../../tests/support/render';
+import { FileSource } from '../file-source';
 
 const file = (id: number, path: string) => ({ id, path, code: 'TST-0001', bytes: 10 });
 const LISTS: Record<string, ReturnType<typeof file>[]> = {

@@ -2,8 +2,8 @@
 /** What became of files that were put in: told where there is something to tell, until it is seen. */
 import { fireEvent, render, screen } from '@testing-library/react';
 import type { Outcome } from '@/server/features/assemblies/gather-files';
-import { Told } from './assembly-told';
-import { CapacityRuler } from './capacity-ruler';
+import { Told } from '../assembly-told';
+import { CapacityRuler } from '../capacity-ruler';
 
 const put = (path: string, more: object = {}) => ({
   path,

@@ -1,8 +1,8 @@
 /** @jest-environment jsdom */
 /** The head of an assembly: what may be done to it, while it takes shape, is settled, and after. */
 import { fireEvent, render, screen } from '@testing-library/react';
-import type { AssemblyData } from '../data/queries';
-import { AssemblyHead } from './assembly-head';
+import type { AssemblyData } from '../../data/queries';
+import { AssemblyHead } from '../assembly-head';
 
 const assembly = (more: Partial<AssemblyData> = {}): AssemblyData =>
   ({
