@@ -17,6 +17,7 @@ import { nameBlobsBy } from './platform/blobs/blob-damage';
 import { runAlike } from './features/holdings/keep-alike';
 import { giveUpIntake, runIntake } from './features/intake/intake-job';
 import { runScan } from './features/signatures/scan-job';
+import { runIndexSounds } from './features/sounds/index-sounds';
 import { giveUpSelfTest, runSelfTest } from './features/stations/self-test-job';
 import { giveUpSitting, runSitting } from './features/sittings/sitting-job';
 import { goOnWithRoom } from './features/sittings/go-on-with-room';
@@ -54,6 +55,7 @@ const engine = new JobEngine(
     extract: { run: runExtract, giveUp: giveUpExtract },
     intake: { run: runIntake, giveUp: giveUpIntake },
     alike: { run: runAlike, giveUp: nothingHangsOnIt },
+    sounds: { run: runIndexSounds, giveUp: nothingHangsOnIt },
     transfer: { run: runTransfer, giveUp: giveUpTransfer },
   },
   log(),

@@ -57,6 +57,7 @@ const OF_ROWS = new Set([
   'api/stations',
   'api/store',
   'api/to-complete',
+  'api/sounds',
   'api/transfers',
   'api/uploads',
   'api/uploads/[id]',

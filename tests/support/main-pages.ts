@@ -20,6 +20,7 @@ export const MAIN_PAGES: [string, string][] = [
   ['/media/SKP-0099/bytes', '[data-testid=fields] tr'],
   ['/media/SKP-0099', '[data-testid=volume-inside]'],
   ['/media/SKP-0130/sounds', '[role=option]'],
+  ['/holdings/sounds', '[data-sound]'],
   ['/signatures', 'h1'],
   ['/labels?codes=SKP-0117', 'svg[data-code]'],
 ];

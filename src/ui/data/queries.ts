@@ -24,6 +24,7 @@ import type {
 import type { ArrivalsQuestion, listArrivals } from '@/server/features/media/arrivals';
 import type { sideBySide } from '@/server/features/holdings/side-by-side';
 import type { listToComplete, ToCompleteQuestion } from '@/server/features/media/to-complete';
+import type { heldSounds, SoundsQuestion } from '@/server/features/sounds/held-sounds';
 import type { soundsOfCopy } from '@/server/features/sounds/queries';
 import type { blankStock } from '@/server/features/assemblies/blanks';
 import type { listCards } from '@/server/features/memory-cards/memory-cards';
@@ -56,6 +57,7 @@ export type ToComplete = Result<typeof listToComplete>;
 export type Holdings = Result<typeof searchHoldings>;
 export type SideBySide = Result<typeof sideBySide>;
 export type Sounds = Result<typeof soundsOfCopy>;
+export type HeldSounds = Result<typeof heldSounds>;
 export type ImageBytes = Result<typeof imageBytes>;
 export type ExtractRow = Result<typeof listExtracts>[number];
 export type AssemblyData = Result<typeof assemblyView>;
@@ -133,6 +135,15 @@ export const packingQuery = (copies: readonly number[]) =>
     queryFn: () => post<Result<typeof packingOf>>('/api/packing', { copies }),
     staleTime: Infinity,
     retry: false,
+  });
+/** What is asked of all sounds, as it stands in an address. */
+export type SoundsAsked = {
+  [K in keyof SoundsQuestion]?: (K extends 'more' ? number : string) | undefined;
+};
+export const heldSoundsQuery = (asked: SoundsAsked) =>
+  queryOptions({
+    queryKey: ['media', 'sounds', asked],
+    queryFn: () => get<HeldSounds>(`/api/sounds?${inAddress(asked)}`),
   });
 export const soundsQuery = (id: number) =>
   queryOptions({

@@ -61,6 +61,7 @@ const LINKS = [
 const PLACES = [
   ['/signatures', say.holdings.signatures],
   ['/holdings/alike', say.holdings.whatIsAlike],
+  ['/holdings/sounds', say.sounds.sounds],
 ] as const;
 const LINK = 'self-center text-[13px] font-[650] text-oxide underline';
 

@@ -2,18 +2,20 @@
 /** The sounds of a medium: gone through by keys and heard at once, seen over time, taken out. */
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
+import { useSearchParams } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { say } from '@/messages';
 import { docketQuery, soundsQuery, type Sounds } from '../data/queries';
 import { ExtractRows } from '../holdings/extracts';
 import { useKey } from '../parts/keys';
 import { EmptyState, ErrorAlert, PageHead } from '../parts/page';
-import { Player } from './player';
+import type { Player } from './player';
 import { ProgramKeys } from './program-keys';
 import { SoundList, groupsOf, type Item } from './sound-list';
 import { Problems } from './problems';
 import { SoundPanel } from './sound-panel';
 import { ToneChart } from './tone-chart';
+import { usePlayer } from './use-player';
 import { ZoneTable } from './zone-table';
 import { DiscTracks } from './disc-tracks';
 import { SheetLinks, TakeSoundsOut } from './take-sounds-out';
@@ -44,12 +46,6 @@ function titleWithout(isKnown: boolean, hasCopy: boolean): string {
   return say.sounds.lookingForSounds;
 }
 
-function usePlayer(): Player {
-  const [player] = useState(() => new Player());
-  useEffect(() => () => void player.close(), [player]);
-  return player;
-}
-
 interface ListeningProps {
   copyId: number;
   sounds: Sounds;
@@ -73,13 +69,23 @@ function atRate(item: Single, rateHz: number | null): Single {
   return { ...item, sample: { ...item.sample, rateHz } };
 }
 
+/** That of the file in the address; else the first that sounds by itself. */
+function firstOf(items: readonly Item[], file: string | null): Item | null {
+  const named = items.find((item) => fileOf(item) === Number(file));
+  return named ?? items.find(({ kind }) => kind !== 'program') ?? items[0] ?? null;
+}
+
+function fileOf(item: Item): number | null {
+  if (item.kind === 'program') return null;
+  return item.kind === 'sample' ? item.sample.file : item.file;
+}
+
 function Listening({ copyId, sounds, over }: ListeningProps) {
   const player = usePlayer();
   const groups = useMemo(() => groupsOf(sounds), [sounds]);
   const items = useMemo(() => groups.flatMap((group) => group.items), [groups]);
-  const [chosen, setChosen] = useState<Item | null>(
-    items.find(({ kind }) => kind !== 'program') ?? items[0] ?? null,
-  );
+  const named = useSearchParams().get('file');
+  const [chosen, setChosen] = useState<Item | null>(() => firstOf(items, named));
   const [wasAsked, setWasAsked] = useState(false);
   const [asIf, setAsIf] = useState<number | null>(null);
   const [takesOut, setTakesOut] = useState(false);

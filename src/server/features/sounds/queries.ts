@@ -3,6 +3,7 @@ import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { ListedSample, ListedSounds } from '@/core/sound/listed-sounds';
 import { hasPreEmphasis } from '@/core/optical/disc-tracks';
 import { frameBytesOf } from '@/core/sound/sound';
+import { holdsSounds } from '@/core/sound/sounds-of';
 import { said } from '@/core/said';
 import type { Extent } from '@/core/volume/volume';
 import { toldProblem } from '@/messages/tell';
@@ -13,8 +14,6 @@ import { runImageTask } from '@/server/platform/threads/image-tasks';
 import { rawTracksOf } from '../copies/disc-parts';
 import { fairCopies, files, volumes } from '../copies/tables';
 
-/** Families whose volumes hold sounds in forms of their own. */
-const SOUNDING = ['sampler', 'wavesample'];
 const SOUND_FILES = String.raw`\.(wav|aiff?|aifc|8svx|svx|iff|au|snd)$`;
 const MOST_FILES = 2000;
 const SECTORS_A_SECOND = 75;
@@ -25,7 +24,11 @@ interface FileRow {
 }
 
 /** Rows of the files of a volume of this copy, by their place in it. */
-async function rowsOf(db: Executor, copyId: number, offset: number): Promise<Map<number, FileRow>> {
+export async function fileRowsOf(
+  db: Executor,
+  copyId: number,
+  offset: number,
+): Promise<Map<number, FileRow>> {
   const rows = await db
     .select({ id: files.id, position: files.position, doubts: files.doubts })
     .from(files)
@@ -54,19 +57,22 @@ function doubtfulFrames(sample: ListedSample, doubts: readonly Extent[]) {
     .filter(({ from, to }) => to > from);
 }
 
+/** A sample as pages have it, with the row of its file. */
+export const toldSample = (sample: ListedSample, row: FileRow | null) => ({
+  ...sample,
+  problems: sample.problems.map(toldProblem),
+  file: row?.id ?? null,
+  doubts: doubtfulFrames(sample, row?.doubts ?? []),
+});
+
 async function placed(db: Executor, copyId: number, listed: ListedSounds) {
-  const rows = await rowsOf(db, copyId, listed.offset);
+  const rows = await fileRowsOf(db, copyId, listed.offset);
   return {
     filesystem: listed.filesystem,
     problems: listed.problems.map(toldProblem),
     folders: listed.folders.map(({ path, samples, programs }) => ({
       path,
-      samples: samples.map((sample) => {
-        const row = rows.get(sample.position);
-        const doubts = doubtfulFrames(sample, row?.doubts ?? []);
-        const problems = sample.problems.map(toldProblem);
-        return { ...sample, problems, file: row?.id ?? null, doubts };
-      }),
+      samples: samples.map((sample) => toldSample(sample, rows.get(sample.position) ?? null)),
       programs: programs.map((program) => ({
         ...program,
         problems: program.problems.map(toldProblem),
@@ -100,7 +106,7 @@ export async function soundsOfCopy(db: Executor, id: number) {
     .selectDistinct({ filesystem: volumes.filesystem })
     .from(volumes)
     .where(eq(volumes.fairCopyId, id));
-  const isSounding = kinds.some(({ filesystem }) => SOUNDING.includes(filesystem));
+  const isSounding = kinds.some(({ filesystem }) => holdsSounds(filesystem));
   const listed = isSounding
     ? await runImageTask(await blobSource(db, copy.imageBlob), 'sounds', undefined)
     : [];

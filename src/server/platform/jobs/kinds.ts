@@ -75,6 +75,12 @@ export const JOB_RULES = Object.freeze({
     mostCrashes: COMPUTES,
     waitsForRoom: true,
   },
+  sounds: {
+    payload: z.strictObject({ fairCopyId: RowNumber }),
+    slots: 1,
+    mostCrashes: COMPUTES,
+    waitsForRoom: true,
+  },
   transfer: {
     payload: z.strictObject({ transferId: RowNumber }),
     slots: 4,

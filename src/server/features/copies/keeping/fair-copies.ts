@@ -4,6 +4,7 @@
  */
 import { eq } from 'drizzle-orm';
 import type { Problem } from '@/core/problems';
+import { holdsSounds } from '@/core/sound/sounds-of';
 import { emptyTally, type Tally } from '@/core/reading/grades';
 import { storeBlob } from '@/server/platform/blobs/blob-store';
 import type { StoredImage } from '@/server/platform/blobs/store-source';
@@ -52,6 +53,8 @@ export async function storeFairCopy(
   await keepFindings(tx, id, examined.scan, copy);
   await noteCopy(tx, copy, image);
   await enqueue(tx, 'alike', { mediumId: copy.mediumId });
+  if (examined.volumes.some(({ row }) => holdsSounds(row.filesystem)))
+    await enqueue(tx, 'sounds', { fairCopyId: id });
   await announce(tx, { kind: 'media' });
   return id;
 }
