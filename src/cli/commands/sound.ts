@@ -124,7 +124,7 @@ async function* placesOf(
   root: string,
   ending: SoundEnding,
 ): AsyncGenerator<Placed> {
-  const takingOut = new TakingOut(ending);
+  const takingOut = new TakingOut({ ending });
   for (const { volume, sounds } of sounding)
     for (const folder of sounds.folders)
       for (const taken of takingOut.filesOf(volume, folder)) {

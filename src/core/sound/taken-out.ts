@@ -5,7 +5,7 @@
  */
 import type { Said } from '@/core/said';
 import { toHex, type Digester } from '../digester';
-import type { Volume } from '../volume/volume';
+import type { Volume, VolumeEntry } from '../volume/volume';
 import { safeName } from '../volume/safe-name';
 import { sfzOf } from './sfz';
 import {
@@ -112,12 +112,56 @@ class Names {
 /** What samples are written as: the second packs the first without loss. */
 export type SoundEnding = '.wav' | '.flac';
 
+interface TakingOutOptions {
+  ending?: SoundEnding;
+  /**
+   * What is the same of samples that may share one file; null of one that gets its own in any case.
+   * Left out, each gets its own.
+   */
+  keyOf?: (sample: SoundSample) => string | null;
+}
+
+/** A folder with what was chosen of it: a program brings the samples along that it plays. */
+export function chosenOf(
+  { path, samples, programs }: SoundFolder,
+  isChosen: (entry: VolumeEntry) => boolean,
+): SoundFolder {
+  const playing = programs.filter(({ entry }) => isChosen(entry));
+  const played = new Set(
+    playing.flatMap(({ regions }) => regions.map(({ sample }) => sample?.entry)),
+  );
+  return {
+    path,
+    samples: samples.filter(({ entry }) => isChosen(entry) || played.has(entry)),
+    programs: playing,
+  };
+}
+
+/** From a folder to a file, both below the same root. */
+function relativeFile(folder: string, file: string): string {
+  const [from, to] = [folder.split('/'), file.split('/')];
+  while (from.length > 0 && from[0] === to[0]) {
+    from.shift();
+    to.shift();
+  }
+  return [...from.map(() => '..'), ...to].join('/');
+}
+
 /** Gives files their places, folder after folder. */
 export class TakingOut {
+  /** Samples that are in the file of another. */
+  readonly shared: TakenEntry[] = [];
   private readonly folders = new Map<string, string>();
   private readonly names = new Map<string, Names>();
+  /** By what is the same of them: the file that they share. */
+  private readonly firsts = new Map<string, string>();
+  private readonly ending: SoundEnding;
+  private readonly keyOf: NonNullable<TakingOutOptions['keyOf']>;
 
-  constructor(private readonly ending: SoundEnding = '.wav') {}
+  constructor({ ending = '.wav', keyOf = () => null }: TakingOutOptions = {}) {
+    this.ending = ending;
+    this.keyOf = keyOf;
+  }
 
   /** The files of a folder; volumes of one partition share the folder above. */
   *filesOf(volume: Volume, folder: SoundFolder): Generator<TakenSample | TakenProgram> {
@@ -126,11 +170,19 @@ export class TakingOut {
     const files = new Map<SoundSample, string>();
     for (const sample of folder.samples) {
       const { path, name } = sample;
-      const file = names.give(name, this.ending);
-      files.set(sample, file);
       const wav = sampleWav(sample);
       const { notCarried } = wav;
+      const key = this.keyOf(sample);
+      const first = key === null ? undefined : this.firsts.get(key);
+      if (first !== undefined) {
+        files.set(sample, relativeFile(place, first));
+        this.shared.push({ file: first, path, name, notCarried });
+        continue;
+      }
+      const file = names.give(name, this.ending);
+      files.set(sample, file);
       const at = `${place}/${file}`;
+      if (key !== null) this.firsts.set(key, at);
       yield { kind: 'sample', file: at, path, name, volume, sample, wav, notCarried };
     }
     for (const program of folder.programs) yield this.takenProgram(program, place, names, files);

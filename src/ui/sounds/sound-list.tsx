@@ -6,6 +6,7 @@ import { say } from '@/messages';
 import type { Sounds } from '../data/queries';
 import type { ListedProgram } from './program-voices';
 import type { ListedSample } from './sound-source';
+import { offerFile, type WavFile } from './wav-file';
 
 export type Item =
   | { kind: 'sample'; key: string; sample: ListedSample; playedBy: readonly string[] | null }
@@ -19,6 +20,8 @@ export type Item =
 
 interface Group {
   title: string;
+  /** Files of a volume's sounds and programs; none of files that are sounds themselves. */
+  files: readonly number[];
   items: Item[];
 }
 
@@ -30,6 +33,7 @@ export function groupsOf({ volumes, files }: Sounds): Group[] {
       const key = (position: number) => `${volume}/${position}`;
       return {
         title: path.join(' / '),
+        files: [...programs, ...samples].flatMap(({ file }) => file ?? []),
         items: [
           ...programs.map((program): Item => ({
             kind: 'program',
@@ -53,7 +57,7 @@ export function groupsOf({ volumes, files }: Sounds): Group[] {
     file: id,
     path,
   }));
-  return [...groups, { title: say.sounds.filesOfSound, items: own }].filter(
+  return [...groups, { title: say.sounds.filesOfSound, files: [], items: own }].filter(
     ({ items }) => items.length > 0,
   );
 }
@@ -62,19 +66,34 @@ interface SoundListProps {
   groups: readonly Group[];
   chosen: string | null;
   choose(item: Item): void;
+  /** Null where nothing is taken out. */
+  takeOut: ((files: readonly number[]) => void) | null;
 }
 
-export function SoundList({ groups, chosen, choose }: SoundListProps) {
+export function SoundList({ groups, chosen, choose, takeOut }: SoundListProps) {
   return (
     <div
       className="max-h-[calc(100vh-230px)] overflow-y-auto border border-line bg-sheet"
       role="listbox"
       aria-label={say.sounds.sounds}
     >
-      {groups.map(({ title, items }) => (
+      {groups.map(({ title, files, items }) => (
         <div key={items[0]!.key} role="group" aria-label={title}>
-          <p role="presentation" className="sticky top-0 bg-sunk px-3 py-1 text-[13px] font-[650]">
+          <p
+            role="presentation"
+            className="sticky top-0 flex justify-between gap-2 bg-sunk px-3 py-1 text-[13px] font-[650]"
+          >
             {title}
+            {takeOut && files.length > 0 && (
+              <button
+                type="button"
+                aria-label={say.sounds.takeVolumeOutOf({ volume: title })}
+                onClick={() => takeOut(files)}
+                className="text-oxide underline"
+              >
+                {say.sounds.takeVolumeOut}
+              </button>
+            )}
           </p>
           {items.map((item) => (
             <Row key={item.key} item={item} isChosen={item.key === chosen} choose={choose} />
@@ -104,6 +123,11 @@ const Row = memo(function Row({ item, isChosen, choose }: RowProps) {
       role="option"
       aria-selected={isChosen}
       onClick={() => choose(item)}
+      draggable={wavOf(item) !== null}
+      onDragStart={({ dataTransfer }) => {
+        const wav = wavOf(item);
+        if (wav) offerFile(dataTransfer, wav);
+      }}
       className={
         'flex w-full items-baseline gap-2 border-l-4 border-transparent px-2 py-1 text-left ' +
         'text-[13px] aria-selected:border-oxide aria-selected:bg-oxide-wash'
@@ -114,6 +138,12 @@ const Row = memo(function Row({ item, isChosen, choose }: RowProps) {
     </button>
   );
 });
+
+/** Where a sample is as a WAV; null of what is not. */
+const wavOf = (item: Item): WavFile | null =>
+  item.kind === 'sample' && item.sample.file !== null
+    ? { file: item.sample.file, name: item.sample.name }
+    : null;
 
 const nameOf = (item: Item): string => {
   if (item.kind === 'sample') return item.sample.name;

@@ -13,6 +13,7 @@ import { heardFile, heardSample, type Heard, type ListedSample } from './sound-s
 import { Problems } from './problems';
 import { ToneChart } from './tone-chart';
 import { WaveChart } from './wave-chart';
+import { wavAddress } from './wav-file';
 
 type Single = Exclude<Item, { kind: 'program' }>;
 
@@ -42,7 +43,18 @@ export function SoundPanel({ item, player, playsAtOnce, setRate }: SoundPanelPro
   const name = item.kind === 'sample' ? item.sample.name : item.path;
   return (
     <>
-      <h2 className="font-mono">{name}</h2>
+      <div className="flex items-baseline justify-between gap-3">
+        <h2 className="font-mono">{name}</h2>
+        {item.kind === 'sample' && item.sample.file !== null && (
+          <a
+            href={wavAddress(item.sample.file)}
+            download
+            className="text-[13px] font-[650] text-oxide underline"
+          >
+            {say.sounds.asWav}
+          </a>
+        )}
+      </div>
       {heard && <Hearing heard={heard} player={player} playsAtOnce={playsAtOnce} />}
       <ErrorAlert>{error && say.sounds.canNotBeHeard({ why: error.message })}</ErrorAlert>
       {item.kind === 'sample' && item.sample.rateAssumed && (

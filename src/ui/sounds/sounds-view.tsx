@@ -18,7 +18,13 @@ import { ToneChart } from './tone-chart';
 import { usePlayer } from './use-player';
 import { ZoneTable } from './zone-table';
 import { DiscTracks } from './disc-tracks';
-import { SheetLinks, TakeSoundsOut } from './take-sounds-out';
+import {
+  SheetLinks,
+  TakeProgramOut,
+  TakeSoundsOut,
+  useSoundsOut,
+  type SoundsOut,
+} from './take-sounds-out';
 
 export function SoundsView({ code }: { code: string }) {
   const { data: docket } = useQuery(docketQuery(code));
@@ -89,6 +95,7 @@ function Listening({ copyId, sounds, over }: ListeningProps) {
   const [wasAsked, setWasAsked] = useState(false);
   const [asIf, setAsIf] = useState<number | null>(null);
   const [takesOut, setTakesOut] = useState(false);
+  const out = useSoundsOut(copyId, () => setTakesOut(true));
   const choose = useCallback((item: Item) => {
     setChosen(item);
     setWasAsked(true);
@@ -104,7 +111,7 @@ function Listening({ copyId, sounds, over }: ListeningProps) {
     <>
       <PageHead over={over} title={titleOf(items, sounds)}>
         {items.length + sounds.tracks.length > 0 && <SheetLinks copyId={copyId} />}
-        {isHeld(sounds) && <TakeSoundsOut copyId={copyId} wasBegun={() => setTakesOut(true)} />}
+        {isHeld(sounds) && <TakeSoundsOut {...out} />}
       </PageHead>
       {takesOut && <ExtractRows />}
       <DiscTracks copyId={copyId} tracks={sounds.tracks} />
@@ -114,10 +121,10 @@ function Listening({ copyId, sounds, over }: ListeningProps) {
       <Problems problems={sounds.volumes.flatMap(({ problems }) => problems)} />
       {chosen && (
         <div className="grid grid-cols-[330px_1fr] gap-4">
-          <SoundList groups={groups} chosen={chosen.key} choose={choose} />
+          <SoundList groups={groups} chosen={chosen.key} choose={choose} takeOut={out.take} />
           <div className="min-w-0">
             {chosen.kind === 'program' ? (
-              <OfProgram key={chosen.key} item={chosen} player={player} />
+              <OfProgram key={chosen.key} item={chosen} player={player} out={out} />
             ) : (
               <SoundPanel
                 key={`${chosen.key} ${asIf}`}
@@ -134,7 +141,13 @@ function Listening({ copyId, sounds, over }: ListeningProps) {
   );
 }
 
-function OfProgram({ item, player }: { item: Item & { kind: 'program' }; player: Player }) {
+interface OfProgramProps {
+  item: Item & { kind: 'program' };
+  player: Player;
+  out: SoundsOut;
+}
+
+function OfProgram({ item, player, out }: OfProgramProps) {
   const { program, samples } = item;
   useEffect(() => () => player.stopAll(), [player, program]);
   return (
@@ -144,7 +157,8 @@ function OfProgram({ item, player }: { item: Item & { kind: 'program' }; player:
         {say.sounds.programIs({ number: program.midiProgram, regions: program.regions.length })}
       </p>
       <ProgramKeys program={program} samples={samples} player={player} />
-      <div className="mt-3 flex">
+      <div className="mt-3 flex items-start gap-3">
+        <TakeProgramOut file={program.file} {...out} />
         <ToneChart player={player} />
       </div>
       <ZoneTable regions={program.regions} />

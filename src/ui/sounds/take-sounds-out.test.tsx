@@ -2,32 +2,58 @@
 /** Taking the sounds of a medium out: what is asked of the server, and what is told of it. */
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { changesIn, renderWithQueries, serve } from '../../../tests/support/render';
-import { SheetLinks, TakeSoundsOut } from './take-sounds-out';
+import { SheetLinks, TakeProgramOut, TakeSoundsOut, useSoundsOut } from './take-sounds-out';
 
-const take = () => fireEvent.click(screen.getByRole('button'));
+const take = () => fireEvent.click(screen.getByText('Take the sounds out'));
 
-test.each([false, true])('as WAV, or packed: %p', async (packed) => {
+/** As the page has them. */
+function Out({ begun }: { begun: () => void }) {
+  const out = useSoundsOut(12, begun);
+  return (
+    <>
+      <TakeSoundsOut {...out} />
+      <TakeProgramOut file={77} {...out} />
+    </>
+  );
+}
+
+test.each([
+  [[], { packed: false, once: false }],
+  [['packed as FLAC'], { packed: true, once: false }],
+  [['the same sound once'], { packed: false, once: true }],
+  [['packed as FLAC', 'the same sound once'], { packed: true, once: true }],
+])('all of them, %j', async (chosen, how) => {
   const asked = serve({ answer: { id: 1 } });
   const begun = jest.fn();
-  renderWithQueries(<TakeSoundsOut copyId={12} wasBegun={begun} />);
-  if (packed) fireEvent.click(screen.getByRole('checkbox'));
+  renderWithQueries(<Out begun={begun} />);
+  for (const each of chosen) fireEvent.click(screen.getByLabelText(each));
   take();
   await waitFor(() => expect(begun).toHaveBeenCalledTimes(1));
   expect(changesIn(asked)).toEqual([
-    { path: '/api/extracts', body: { copies: [12], what: 'sounds', packed } },
+    { path: '/api/extracts', body: { copies: [12], what: 'sounds', ...how, only: null } },
   ]);
+});
+
+test('a program alone, as all the others are taken', async () => {
+  const asked = serve({ answer: { id: 1 } });
+  const begun = jest.fn();
+  renderWithQueries(<Out begun={begun} />);
+  fireEvent.click(screen.getByLabelText('packed as FLAC'));
+  fireEvent.click(screen.getByText('Take it out with its samples'));
+  await waitFor(() => expect(begun).toHaveBeenCalledTimes(1));
+  expect(changesIn(asked)[0]!.body).toMatchObject({ packed: true, only: [77] });
 });
 
 test('what is refused is told, and can be asked for otherwise', async () => {
   const error = 'FALSE NEWS';
   serve({ answer: { error }, status: 409 });
   const begun = jest.fn();
-  renderWithQueries(<TakeSoundsOut copyId={12} wasBegun={begun} />);
+  renderWithQueries(<Out begun={begun} />);
   take();
   expect((await screen.findByRole('alert')).textContent).toContain(error);
   expect(begun).not.toHaveBeenCalled();
   const asked = serve({ answer: { id: 1 } });
-  fireEvent.click(screen.getByRole('checkbox'));
+  fireEvent.click(screen.getByLabelText('packed as FLAC'));
   take();
   await waitFor(() => expect(begun).toHaveBeenCalledTimes(1));
   expect(changesIn(asked)[0]!.body).toMatchObject({ packed: true });

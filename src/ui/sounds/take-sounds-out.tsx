@@ -1,5 +1,5 @@
 'use client';
-/** The sounds of a medium on their way out: their sheet, and all of them as WAV or FLAC and SFZ. */
+/** The sounds of a medium on their way out: their sheet, and all or some as WAV or FLAC and SFZ. */
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { say } from '@/messages';
@@ -26,33 +26,68 @@ export function SheetLinks({ copyId }: { copyId: number }) {
   ));
 }
 
-export function TakeSoundsOut({ copyId, wasBegun }: { copyId: number; wasBegun: () => void }) {
-  const [isPacked, setPacked] = useState(false);
-  const take = useMutation({
-    mutationFn: () =>
+interface HowAsked {
+  packed: boolean;
+  once: boolean;
+}
+
+/** How sounds are taken out, and what takes them: all, or those of the files that are named. */
+export function useSoundsOut(copyId: number, wasBegun: () => void) {
+  const [how, setHow] = useState<HowAsked>({ packed: false, once: false });
+  const { mutate, isPending, error } = useMutation({
+    mutationFn: (only: readonly number[] | null) =>
       post('/api/extracts', {
         copies: [copyId],
         what: 'sounds',
-        packed: isPacked,
+        ...how,
+        only: only && [...only],
       } satisfies ExtractAsked),
     onSuccess: wasBegun,
   });
+  return { how, setHow, take: mutate, isPending, error };
+}
+
+export type SoundsOut = ReturnType<typeof useSoundsOut>;
+
+export function TakeSoundsOut({ how, setHow, take, isPending, error }: SoundsOut) {
+  const choices = [
+    ['packed', say.sounds.packedAsFlac],
+    ['once', say.sounds.theSameOnce],
+  ] as const;
   return (
     <div className="flex flex-col items-end gap-1">
-      <Button hotkey="shift+o" disabled={take.isPending} onClick={() => take.mutate()}>
+      <Button hotkey="shift+o" disabled={isPending} onClick={() => take(null)}>
         {say.sounds.takeThemOut}
       </Button>
-      <label className="flex items-center gap-2 text-[13px]">
-        <input
-          type="checkbox"
-          className="size-4"
-          checked={isPacked}
-          disabled={take.isPending}
-          onChange={(event) => setPacked(event.target.checked)}
-        />
-        {say.sounds.packedAsFlac}
-      </label>
-      <ErrorAlert>{take.error?.message}</ErrorAlert>
+      <span className="flex gap-4">
+        {choices.map(([key, words]) => (
+          <label key={key} className="flex items-center gap-2 text-[13px]">
+            <input
+              type="checkbox"
+              className="size-4"
+              checked={how[key]}
+              disabled={isPending}
+              onChange={(event) => setHow({ ...how, [key]: event.target.checked })}
+            />
+            {words}
+          </label>
+        ))}
+      </span>
+      <ErrorAlert>{error?.message}</ErrorAlert>
     </div>
+  );
+}
+
+/** A program with all that it plays, where it has a file that is kept. */
+export function TakeProgramOut({
+  file,
+  take,
+  isPending,
+}: Pick<SoundsOut, 'take' | 'isPending'> & { file: number | null }) {
+  if (file === null) return null;
+  return (
+    <Button hotkey="o" disabled={isPending} onClick={() => take([file])}>
+      {say.sounds.takeProgramOut}
+    </Button>
   );
 }

@@ -8,7 +8,7 @@ import { DeEmphasis } from '@/core/sound/signal/de-emphasis';
 import { wavHeader } from '@/core/sound/wav/header';
 import { copyPart, fileToHear } from '@/server/features/copies/downloads';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
-import { startExtract } from '@/server/features/extracts/extracts';
+import { startExtract, type ExtractAsked } from '@/server/features/extracts/extracts';
 import { extracts } from '@/server/features/extracts/tables';
 import { actOnAssembly, addUpload, startAssembly } from '@/server/features/assemblies/assemblies';
 import { soundOfAssembly } from '@/server/features/assemblies/heard-sound';
@@ -17,8 +17,11 @@ import { soundsOfCopy } from '@/server/features/sounds/queries';
 import { contentsOf } from '@/server/features/copies/queries';
 import { files } from '@/server/features/copies/tables';
 import { findings } from '@/server/features/signatures/tables';
+import { soundAsWav } from '@/server/features/sounds/sound-as-wav';
 import { soundSheet } from '@/server/features/sounds/sound-sheet';
+import { sounds } from '@/server/features/sounds/tables';
 import { readBlob } from '@/server/platform/blobs/read-blob';
+import { fogWavesampleFloppy } from '../../../demo/fog-sounds';
 import { until } from '../../support/application';
 import { serverSuite } from '../../support/server-suite';
 import { strictWav } from '../../support/sound/strict-wav';
@@ -87,7 +90,7 @@ test('in quarantine nothing is heard', async () => {
 });
 
 test('the sounds of a copy are taken out by a job', async () => {
-  const { zip, row } = await soundsTakenOut(await copyOf('h-collide.img'), false);
+  const { zip, row } = await soundsTakenOut(await copyOf('h-collide.img'), {});
   const names = [...zip.keys()].filter((name) => !name.endsWith('.json'));
   expect(row.filesInAll).toBe(names.length);
   expect(new Set(names.map((name) => name.toLowerCase())).size).toBe(names.length);
@@ -101,14 +104,56 @@ test('the sounds of a copy are taken out by a job', async () => {
 });
 
 /** The ZIP that taking sounds out of a copy ends in. */
-async function soundsTakenOut(copy: number, packed: boolean) {
-  const { id } = await startExtract(db(), who, { copies: [copy], what: 'sounds', packed });
+async function soundsTakenOut(copy: number, how: Partial<ExtractAsked>) {
+  const { id } = await startExtract(db(), who, { copies: [copy], what: 'sounds', ...how });
   const row = await until('the ZIP', async () => {
     const [found] = await db().select().from(extracts).where(eq(extracts.id, id));
     return found?.state === 'done' ? found : null;
   });
   return { row: row!, zip: unzip(await readBlob(db(), row!.blobId!)) };
 }
+
+test('what is chosen is taken out and nothing else; a sample is a WAV by itself', async () => {
+  const copy = await copyOf('p-missing.img');
+  const [{ samples, programs }] = (await soundsOfCopy(db(), copy)).volumes[0]!.folders as [
+    Awaited<ReturnType<typeof soundsOfCopy>>['volumes'][0]['folders'][0],
+  ];
+  const [sample] = samples;
+  const [program] = programs;
+  const namesIn = (zip: Map<string, Uint8Array>) =>
+    [...zip.keys()].filter((name) => name !== 'manifest.json').map((name) => name.split('/').pop());
+  const alone = await soundsTakenOut(copy, { only: [sample!.file!] });
+  expect(namesIn(alone.zip)).toEqual([`${sample!.name}.wav`]);
+  const playing = await soundsTakenOut(copy, { only: [program!.file!] });
+  expect(namesIn(playing.zip)).toEqual([`${sample!.name}.wav`, `${program!.name}.sfz`]);
+  const indexed = () => db().select().from(sounds).where(eq(sounds.fileId, sample!.file!));
+  await until('the row', async () => (await indexed()).length > 0);
+  const wav = await soundAsWav(db(), sample!.file!, false);
+  expect(wav.headers.get('content-disposition')).toContain(`${sample!.name}.wav`);
+  const bytes = Buffer.from(await wav.arrayBuffer());
+  expect(Number(wav.headers.get('content-length'))).toBe(bytes.length);
+  expect(bytes.equals(Buffer.from([...alone.zip.values()][0]!))).toBe(true);
+  // What is a program is no sound.
+  await expect(soundAsWav(db(), program!.file!, false)).rejects.toMatchObject({ status: 404 });
+});
+
+test('what is the same is written once where that is asked, and the manifest says where it is', async () => {
+  const { code } = await takeIn(db(), who, { name: 'floppy.img' }, fogWavesampleFloppy());
+  const copy = (await mediumDetail(db(), code)).copy!.id;
+  const wavsIn = (zip: Map<string, Uint8Array>) =>
+    [...zip].filter(([name]) => name.endsWith('.wav')).map(([, bytes]) => sha256Hex(bytes));
+  const all = wavsIn((await soundsTakenOut(copy, {})).zip);
+  const { zip } = await soundsTakenOut(copy, { once: true });
+  const once = wavsIn(zip);
+  expect(all.length).toBeGreaterThan(once.length);
+  expect([...once].sort()).toEqual([...new Set(all)].sort());
+  const [{ files: told }] = JSON.parse(Buffer.from(zip.get('manifest.json')!).toString()) as [
+    { files: { file: string; isShared?: boolean }[] },
+  ];
+  expect(told).toHaveLength(all.length);
+  expect(told.filter(({ isShared }) => isShared)).toHaveLength(all.length - once.length);
+  for (const { file } of told) expect(zip.has(file)).toBe(true);
+});
 
 /** The WAV that a FLAC was made of, by the system's own program. */
 function unpackedFlac(flac: Uint8Array): Buffer {
@@ -125,8 +170,8 @@ function unpackedFlac(flac: Uint8Array): Buffer {
 
 test('packed as FLAC they are the same WAVs', async () => {
   const copy = await copyOf('s-tuning.img');
-  const { zip: plain } = await soundsTakenOut(copy, false);
-  const { zip: packed } = await soundsTakenOut(copy, true);
+  const { zip: plain } = await soundsTakenOut(copy, { packed: false });
+  const { zip: packed } = await soundsTakenOut(copy, { packed: true });
   const flacs = [...packed.keys()].filter((name) => name.endsWith('.flac'));
   expect(flacs.length).toBeGreaterThan(1);
   for (const name of flacs) {
@@ -141,7 +186,7 @@ test('of a disc its tracks of sound go along, as they are recorded', async () =>
     'FILE "reef.bin" BINARY\nTRACK 01 AUDIO\nINDEX 01 00:00:00\nTRACK 02 AUDIO\nFLAGS PRE\nINDEX 01 00:00:10\n';
   const { code } = await takeIn(db(), who, { name: 'reef.bin', cue }, sound);
   const { id } = (await mediumDetail(db(), code)).copy!;
-  const { zip } = await soundsTakenOut(id, true);
+  const { zip } = await soundsTakenOut(id, { packed: true });
   const [{ files: told }] = JSON.parse(Buffer.from(zip.get('manifest.json')!).toString()) as [
     { files: { file: string; hasPreEmphasis: boolean; pcmSha256: string }[] },
   ];

@@ -21,6 +21,7 @@ export const listedProgram = (...regions: ListedRegion[]): ListedProgram => ({
   path: 'A/FOG/MOLE',
   name: 'MOLE',
   position: 0,
+  file: null,
   midiProgram: 0,
   regions,
   problems: [],

@@ -21,6 +21,9 @@ const WHOLE_NOTE = 2 ** 32;
 /** A fine length counts 65,536ths of a frame, a loop's fraction 2⁻³². */
 const FINE_TO_FRACTION = 65_536;
 
+/** Where its frames lie does not matter here. */
+type WavSample = Omit<SoundSample, 'entry'>;
+
 export interface SampleWav {
   /** Before the frames, and behind them. */
   head: Uint8Array;
@@ -29,11 +32,11 @@ export interface SampleWav {
 }
 
 /** The note at which a recording sounds as recorded, in cents from note 0. */
-const soundsAt = ({ rootNote, cents }: SoundSample): number =>
+const soundsAt = ({ rootNote, cents }: WavSample): number =>
   CENTS_A_NOTE * (rootNote ?? MIDDLE_C) - cents;
 
 /** That note as `smpl` has it: a note, and what is above it in 2⁻³² of a note. */
-function unityOf(sample: SoundSample): { unity: number; fraction: number } {
+function unityOf(sample: WavSample): { unity: number; fraction: number } {
   const at = soundsAt(sample);
   const unity = Math.floor(at / CENTS_A_NOTE);
   if (unity < 0) return { unity: 0, fraction: 0 };
@@ -48,7 +51,7 @@ function playCountOf({ startFrame, endFrame, hold, timeMs }: SoundLoop, rateHz: 
   return Math.max(1, Math.round((timeMs * rateHz) / (1000 * (endFrame - startFrame))));
 }
 
-export function sampleWav(sample: SoundSample): SampleWav {
+export function sampleWav(sample: WavSample): SampleWav {
   const dataBytes = sample.frames * frameBytesOf(sample);
   const smpl = smplChunk(sample);
   const padding = dataBytes % 2;
@@ -59,7 +62,7 @@ export function sampleWav(sample: SoundSample): SampleWav {
   return { head, tail, notCarried: lostInWav(sample) };
 }
 
-function smplChunk(sample: SoundSample): Uint8Array {
+function smplChunk(sample: WavSample): Uint8Array {
   const { rateHz, loops } = sample;
   const bytes = SMPL_BYTES + LOOP_BYTES * loops.length;
   const chunk = new Uint8Array(CHUNK_HEAD + bytes);
@@ -83,7 +86,7 @@ function smplChunk(sample: SoundSample): Uint8Array {
   return chunk;
 }
 
-function lostInWav(sample: SoundSample): Said[] {
+function lostInWav(sample: WavSample): Said[] {
   const { name, loops, playback, start, end, frames } = sample;
   const timed = loops.flatMap(({ hold, timeMs }, i) =>
     hold ? [] : [said('sound.timedLoopIsApproximate', { name, loop: i + 1, timeMs })],

@@ -164,7 +164,8 @@ export async function sittingCapture(
   );
 }
 
-async function findFile(db: Database, id: number) {
+/** A file that can be taken out, with the image that it lies in; refuses what is none. */
+export async function findFile(db: Database, id: number) {
   const [row] = await db
     .select()
     .from(files)
@@ -185,7 +186,7 @@ async function findFile(db: Database, id: number) {
 }
 
 /** A file's bytes out of its image, by its extents. */
-async function* streamFile(
+export async function* streamFile(
   db: Database,
   image: string,
   base: number,

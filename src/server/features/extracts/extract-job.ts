@@ -243,12 +243,13 @@ async function seal(
 function filesFor(
   db: Database,
   { fair_copies: copy, media: medium }: CopyOfMedium,
-  { what, packed, asText }: Pick<typeof extracts.$inferSelect, 'what' | 'packed' | 'asText'>,
+  { what, packed, asText, only, isOnce }: typeof extracts.$inferSelect,
   names: UniqueNames,
 ): Promise<OutgoingFiles> {
   const { code } = medium;
   if (what === 'images') return imageOfCopy(db, copy, medium, packed, names);
-  if (what === 'sounds') return soundsOut(db, copy, code, { isPacked: packed, names });
+  if (what === 'sounds')
+    return soundsOut(db, copy, code, { isPacked: packed, only, isOnce, names });
   return filesOfCopy(db, copy, code, { prefix: `${code}/`, asText }, names);
 }
 
@@ -257,10 +258,8 @@ interface CopyOfMedium {
   media: typeof media.$inferSelect;
 }
 
-async function outgoingFiles(
-  { fairCopyIds, acknowledgesQuarantine, what, packed, asText }: typeof extracts.$inferSelect,
-  db: Database,
-): Promise<Outgoing[]> {
+async function outgoingFiles(row: typeof extracts.$inferSelect, db: Database): Promise<Outgoing[]> {
+  const { fairCopyIds, acknowledgesQuarantine } = row;
   const names = new UniqueNames();
   const taken = new Set<number>();
   const outgoing: Outgoing[] = [];
@@ -273,7 +272,7 @@ async function outgoingFiles(
     // A signature may have been found in it since it was asked for.
     await refuseQuarantined(db, copyId, acknowledgesQuarantine);
     if (!found) continue;
-    const files = await filesFor(db, found, { what, packed, asText }, names);
+    const files = await filesFor(db, found, row, names);
     const { code } = found.media;
     outgoing.push({ code, files: await withPapers(db, files, found.media, { names, taken }) });
   }

@@ -32,6 +32,10 @@ export const NewExtract = z.object({
   copies: z.array(z.int().min(1)).min(1).max(5000),
   what: z.enum(EXTRACT_CONTENTS).default('files'),
   packed: z.boolean().default(false),
+  /** Of sounds: rows of the files that are wanted, a program with the samples that it plays. */
+  only: z.array(z.int().min(1)).min(1).max(5000).nullable().default(null),
+  /** Of sounds: what is the same is written once. */
+  once: z.boolean().default(false),
   asText: z.boolean().default(false),
   acknowledgesQuarantine: z.boolean().default(false),
 });
@@ -47,7 +51,9 @@ export async function startExtract(
   operatorId: number,
   input: z.input<typeof NewExtract>,
 ): Promise<{ id: number }> {
-  const { copies, what, packed, asText, acknowledgesQuarantine } = NewExtract.parse(input);
+  const asked = NewExtract.parse(input);
+  const { copies, what, packed, asText, acknowledgesQuarantine } = asked;
+  const ofSounds = what === 'sounds' && { only: asked.only, isOnce: asked.once };
   packerFor(packed && what === 'sounds');
   await refuseWithoutRoom(await bytesOfImages(db, copies));
   return db.transaction(async (tx) => {
@@ -59,6 +65,7 @@ export async function startExtract(
         what,
         packed: packed && what !== 'files',
         asText,
+        ...ofSounds,
         acknowledgesQuarantine,
         state: 'waiting',
         now: said('platform.waitingForAWorker'),

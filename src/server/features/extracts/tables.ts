@@ -33,6 +33,10 @@ export const extracts = pgTable(
     packed: boolean().notNull().default(false),
     /** It is one packed image that nothing goes along with, and no ZIP. */
     isAlone: boolean().notNull().default(false),
+    /** Of sounds: the files of those that were chosen, by their rows; all where there is none. */
+    only: integer().array(),
+    /** Of sounds: what is the same is written once. */
+    isOnce: boolean().notNull().default(false),
     /** Texts and listings beside the files, in UTF-8. */
     asText: boolean().notNull().default(false),
     /** A person was told that some are in quarantine, and takes them too. */

@@ -75,6 +75,7 @@ async function placed(db: Executor, copyId: number, listed: ListedSounds) {
       samples: samples.map((sample) => toldSample(sample, rows.get(sample.position) ?? null)),
       programs: programs.map((program) => ({
         ...program,
+        file: rows.get(program.position)?.id ?? null,
         problems: program.problems.map(toldProblem),
       })),
     })),

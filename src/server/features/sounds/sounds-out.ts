@@ -2,13 +2,17 @@
  * The sounds of a fair copy on their way out: WAVs or FLACs, instruments as SFZ, a disc's tracks of
  * sound, and what became of each.
  */
+import { and, eq, inArray, isNull } from 'drizzle-orm';
+import type { ByteSource } from '@/core/bits/byte-source';
 import { hasPreEmphasis } from '@/core/optical/disc-tracks';
 import { toHex } from '@/core/digester';
 import { said, type Said } from '@/core/said';
+import { digestedSounds } from '@/core/sound/digested-sounds';
 import { soundsIn } from '@/core/sound/sounds-of';
 import {
   TakingOut,
   bytesOf,
+  chosenOf,
   fileOf,
   type SoundEnding,
   type TakenEntry,
@@ -23,7 +27,7 @@ import { UserError } from '@/server/platform/errors';
 import type { ZipMember } from '@/server/platform/http/zip';
 import { rawImage, rawTracksOf, soundPart } from '../copies/disc-parts';
 import type { OutgoingFiles } from '../copies/files-of-copy';
-import type { fairCopies } from '../copies/tables';
+import { files, volumes, type fairCopies } from '../copies/tables';
 
 type Copy = typeof fairCopies.$inferSelect;
 
@@ -40,13 +44,71 @@ const told = (entry: TakenEntry) => ({
   notCarried: entry.notCarried.map(tell),
 });
 
-async function ofVolumes(db: Executor, { imageBlob }: Copy, ending: SoundEnding) {
-  const { sounding } = await soundsIn(await blobSource(db, imageBlob));
-  const takingOut = new TakingOut(ending);
-  const taken = sounding.flatMap(({ volume, sounds }) =>
-    sounds.folders.flatMap((folder) => [...takingOut.filesOf(volume, folder)]),
+/** Which of a copy's sounds are wanted, and how. */
+interface SoundsAsked {
+  isPacked: boolean;
+  /** Rows of their files; all where there are none. */
+  only: readonly number[] | null;
+  /** What is the same is written once. */
+  isOnce: boolean;
+}
+
+const placeName = (offset: number, position: number) => `${offset}/${position}`;
+
+/** Files by where their volume begins, and by their place in it. */
+async function placesOfFiles(db: Executor, copyId: number, ids: readonly number[]) {
+  const rows = await db
+    .select({ offset: volumes.offset, position: files.position })
+    .from(files)
+    .innerJoin(volumes, eq(volumes.id, files.volumeId))
+    .where(
+      and(
+        eq(volumes.fairCopyId, copyId),
+        isNull(volumes.inside),
+        isNull(volumes.view),
+        inArray(files.id, [...ids]),
+      ),
+    );
+  return new Set(rows.map(({ offset, position }) => placeName(offset, position)));
+}
+
+/** What is the same of two samples that one file serves for: their frames, and how they are played. */
+async function keysOfSounds(source: ByteSource): Promise<Map<string, string>> {
+  const keys = new Map<string, string>();
+  for await (const { offset, sample, pcmSha256 } of digestedSounds(source, nodeDigester)) {
+    const { position, rateHz, rootNote, cents, start, end, loops, playback } = sample;
+    const played = JSON.stringify([rateHz, rootNote, cents, start, end, loops, playback]);
+    if (pcmSha256) keys.set(placeName(offset, position), `${pcmSha256} ${played}`);
+  }
+  return keys;
+}
+
+async function ofVolumes(
+  db: Executor,
+  { id, imageBlob }: Copy,
+  { only, isOnce }: SoundsAsked,
+  ending: SoundEnding,
+) {
+  const source = await blobSource(db, imageBlob);
+  const { sounding } = await soundsIn(source);
+  const wanted = only && (await placesOfFiles(db, id, only));
+  const keys = isOnce ? await keysOfSounds(source) : null;
+  const names = new Map(
+    sounding.flatMap(({ volume, offset }) =>
+      volume.entries.map((entry, position) => [entry, placeName(offset, position)] as const),
+    ),
   );
-  return taken.map((each): Outgoing => ({
+  const takingOut = new TakingOut({
+    ending,
+    keyOf: ({ entry }) => keys?.get(names.get(entry)!) ?? null,
+  });
+  const taken = sounding.flatMap(({ volume, sounds }) =>
+    sounds.folders
+      .map((folder) => (wanted ? chosenOf(folder, (e) => wanted.has(names.get(e)!)) : folder))
+      .filter(({ samples, programs }) => samples.length + programs.length > 0)
+      .flatMap((folder) => [...takingOut.filesOf(volume, folder)]),
+  );
+  const outgoing = taken.map((each): Outgoing => ({
     file: each.file,
     bytes: bytesOf(each),
     isSound: each.kind === 'sample',
@@ -55,6 +117,7 @@ async function ofVolumes(db: Executor, { imageBlob }: Copy, ending: SoundEnding)
       return { entry: () => told(entry), bytes };
     },
   }));
+  return { outgoing, shared: takingOut.shared.map(told) };
 }
 
 /** A WAV as it passes, with the digest of its frames once all of them did. */
@@ -109,17 +172,20 @@ export async function soundsOut(
   db: Executor,
   copy: Copy,
   code: string,
-  { isPacked, names }: { isPacked: boolean; names: UniqueNames },
+  { names, ...asked }: SoundsAsked & { names: UniqueNames },
 ): Promise<OutgoingFiles> {
-  const packer = packerFor(isPacked);
+  const packer = packerFor(asked.isPacked);
   const ending = packer ? '.flac' : '.wav';
-  const outgoing = [
-    ...(await ofVolumes(db, copy, ending)),
-    ...(await ofTracks(db, copy, code, ending)),
-  ];
+  const { outgoing: ownFiles, shared } = await ofVolumes(db, copy, asked, ending);
+  const tracks = asked.only ? [] : await ofTracks(db, copy, code, ending);
+  const outgoing = [...ownFiles, ...tracks];
   const folder = names.pathOf(code);
-  // Of each once its bytes were taken.
-  const files: object[] = [];
+  // Of each once its bytes were taken; what is in the file of another has none.
+  const entries: object[] = shared.map((each) => ({
+    ...each,
+    file: `${folder}/${each.file}`,
+    isShared: true,
+  }));
   async function* members(): AsyncGenerator<ZipMember> {
     for (const { file, isSound, open } of outgoing) {
       const { entry, bytes } = open();
@@ -131,7 +197,7 @@ export async function soundsOut(
         bytes: isToPack ? flacOf(packer, bytes, notPacked) : bytes,
         stored: isToPack,
       };
-      files.push({ ...entry(), file: name });
+      entries.push({ ...entry(), file: name });
     }
   }
   return {
@@ -140,6 +206,6 @@ export async function soundsOut(
     mostMembers: outgoing.length,
     bytes: outgoing.reduce((sum, { bytes }) => sum + bytes, 0),
     members,
-    manifest: { format: 'frail-spindle-extract', version: 1, medium: code, files },
+    manifest: { format: 'frail-spindle-extract', version: 1, medium: code, files: entries },
   };
 }

@@ -90,7 +90,9 @@ test('samples of one place in two volumes are two', () => {
 test('what is chosen is selected, and what is clicked is chosen', () => {
   const chosen: Item[] = [];
   const groups = groupsOf(sounds());
-  render(<SoundList groups={groups} chosen="0/3" choose={(item) => chosen.push(item)} />);
+  render(
+    <SoundList groups={groups} chosen="0/3" choose={(item) => chosen.push(item)} takeOut={null} />,
+  );
   const options = screen.getAllByRole('option');
   expect(options.map((each) => each.getAttribute('aria-selected'))).toEqual([
     'false',
@@ -103,7 +105,9 @@ test('what is chosen is selected, and what is clicked is chosen', () => {
 });
 
 test('a row says how long a sample is, that it loops, and that something of it is odd', () => {
-  render(<SoundList groups={groupsOf(sounds())} chosen={null} choose={() => undefined} />);
+  render(
+    <SoundList groups={groupsOf(sounds())} chosen={null} choose={() => undefined} takeOut={null} />,
+  );
   const group = screen.getByRole('group', { name: 'A / FOG' });
   const rows = within(group)
     .getAllByRole('option')
@@ -111,4 +115,28 @@ test('a row says how long a sample is, that it loops, and that something of it i
   expect(rows.map((row) => row.includes('0.50'))).toEqual([false, true, true]);
   expect(rows.map((row) => row.split(' · ').length)).toEqual([2, 2, 2]);
   expect(screen.getAllByRole('option').at(-1)!.textContent).toBe('SOUNDS/TIDE.WAV');
+});
+
+test('a volume is taken out by its files, programs and samples; files of sound are no volume', () => {
+  const { volumes, ...rest } = sounds();
+  const [{ folders, ...volume }] = volumes as [(typeof volumes)[0]];
+  const [first, ...others] = folders as [Folder];
+  const held = {
+    ...first,
+    samples: first.samples.map((each, i) => ({ ...each, file: 40 + i })),
+    programs: first.programs.map((each) => ({ ...each, file: 50 })),
+  };
+  const groups = groupsOf({ ...rest, volumes: [{ ...volume, folders: [held, ...others] }] });
+  const taken: number[][] = [];
+  render(
+    <SoundList
+      groups={groups}
+      chosen={null}
+      choose={() => undefined}
+      takeOut={(files) => taken.push([...files])}
+    />,
+  );
+  fireEvent.click(screen.getByRole('button', { name: 'Take out A / FOG' }));
+  expect(taken).toEqual([[50, 40, 41]]);
+  expect(screen.queryAllByText('Take out')).toHaveLength(1);
 });

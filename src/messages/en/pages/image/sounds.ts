@@ -101,4 +101,9 @@ export const sounds = {
   moreSounds: 'More of them',
   takeThemOut: 'Take the sounds out',
   packedAsFlac: 'packed as FLAC',
+  theSameOnce: 'the same sound once',
+  takeProgramOut: 'Take it out with its samples',
+  takeVolumeOut: 'Take out',
+  takeVolumeOutOf: ({ volume }: { volume: string }) => `Take out ${volume}`,
+  asWav: 'As WAV',
 };

@@ -21,6 +21,7 @@ export const copies = {
     id2: string;
   }) =>
     `${name} is ${id}, ${name2} is ${id2}: disks of two kinds can't be compared sector by sector.`,
+  soundInThisFile: 'sound in this file',
   withThisCopy: ({ part }: { part: string }) => `${part} with this copy`,
   trackOfSoundOn: ({ number }: { number: number | string }) =>
     `track of sound ${number} on this disc`,
