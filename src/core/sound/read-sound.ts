@@ -1,9 +1,9 @@
 /** Which kind of sound file bytes are, by their beginning, and what it holds. */
-import { readAiff } from './aiff';
-import { readAu } from './au';
-import { idAt } from './iff-chunks';
+import { readAiff } from './files/aiff';
+import { readAu } from './files/au';
+import { idAt } from './files/iff-chunks';
 import type { SoundFile } from './sound-file';
-import { readSvx8 } from './svx8';
+import { readSvx8 } from './files/svx8';
 import { readWav } from './wav/read';
 
 const READERS: Readonly<Record<string, (bytes: Uint8Array) => SoundFile>> = Object.freeze({

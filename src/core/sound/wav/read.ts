@@ -4,7 +4,7 @@
  */
 import { said, type Said } from '@/core/said';
 import { valueBytes, type PcmCoding } from '../pcm';
-import { idAt, iffChunks, viewOf, type IffChunk } from '../iff-chunks';
+import { idAt, iffChunks, viewOf, type IffChunk } from '../files/iff-chunks';
 import { CENTS_A_NOTE, MOST_VALUE } from '../sound';
 import { SoundRefusal, type FileLoop, type SoundFile } from '../sound-file';
 

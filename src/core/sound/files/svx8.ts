@@ -4,7 +4,7 @@
  */
 import { said } from '@/core/said';
 import { firstChunks, idAt, viewOf } from './iff-chunks';
-import { SoundRefusal, type SoundFile } from './sound-file';
+import { SoundRefusal, type SoundFile } from '../sound-file';
 
 const HEAD = 12;
 const VHDR_BYTES = 20;

@@ -4,9 +4,9 @@
  */
 import { said, type Said } from '@/core/said';
 import { firstChunks, idAt, viewOf } from './iff-chunks';
-import { valueBytes, type PcmCoding } from './pcm';
-import { CENTS_A_NOTE, MOST_VALUE } from './sound';
-import { SoundRefusal, type FileLoop, type SoundFile } from './sound-file';
+import { valueBytes, type PcmCoding } from '../pcm';
+import { CENTS_A_NOTE, MOST_VALUE } from '../sound';
+import { SoundRefusal, type FileLoop, type SoundFile } from '../sound-file';
 
 const HEAD = 12;
 const COMM_BYTES = 18;

@@ -1,8 +1,8 @@
 /** Reads AU: a header of at least 24 bytes, highest byte first, and frames up to the file's end. */
 import { said, type Said } from '@/core/said';
 import { viewOf } from './iff-chunks';
-import { valueBytes, type PcmCoding } from './pcm';
-import { SoundRefusal, type SoundFile } from './sound-file';
+import { valueBytes, type PcmCoding } from '../pcm';
+import { SoundRefusal, type SoundFile } from '../sound-file';
 
 const MAGIC = 0x2e736e64;
 const HEAD = 24;
