@@ -148,6 +148,8 @@ function everythingAsked({ copy, paperId, extractId, fileIds }: Kept): Asked[] {
     { route: 'api/copies/[id]/strings', params: { id }, query: '' },
     { route: 'api/copies/[id]/map', params: { id } },
     { route: 'api/copies/[id]/sounds', params: { id } },
+    { route: 'api/copies/[id]/stretch', params: { id }, query: 'from=300&length=9000' },
+    { route: 'api/copies/[id]/hearing', params: { id }, query: 'from=300&length=9000' },
     { route: 'api/tracks/[copy]', params: { copy: id }, query: 'cylinder=0&head=0' },
     { route: 'api/compare', params: {}, query: 'a=SKP-0103&b=SKP-0104' },
     { route: 'api/alike/[a]/[b]', params: { a: 'SKP-0103', b: 'SKP-0104' } },

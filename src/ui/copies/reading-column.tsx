@@ -22,6 +22,7 @@ import { grouped } from '@/core/text/grouped';
 import { HexRows, type MarkedRange } from '../parts/hex-rows';
 import { useKey } from '../parts/keys';
 import { readFile, SETS, USUAL, type Shown, type TextChoice } from './file-reading';
+import { AsSoundLink } from './as-sound-link';
 import { doubtPlaces } from './doubt-places';
 import type { FileReading } from './file-reading';
 import { say } from '@/messages';
@@ -180,6 +181,7 @@ export function ReadingColumn({ file, filesystem }: ReadingColumnProps) {
             />
           )}
           {file.sha256 && <Digest sha256={file.sha256} />}
+          {isReadable(file) && <AsSoundLink file={file.id} />}
         </>
       )}
     </aside>

@@ -25,6 +25,7 @@ import type { ArrivalsQuestion, listArrivals } from '@/server/features/media/arr
 import type { sideBySide } from '@/server/features/holdings/side-by-side';
 import type { listToComplete, ToCompleteQuestion } from '@/server/features/media/to-complete';
 import type { heldSounds, SoundsQuestion } from '@/server/features/sounds/held-sounds';
+import type { hearingOf } from '@/server/features/sounds/raw-hearings';
 import type { soundsOfCopy } from '@/server/features/sounds/queries';
 import type { blankStock } from '@/server/features/assemblies/blanks';
 import type { listCards } from '@/server/features/memory-cards/memory-cards';
@@ -57,6 +58,7 @@ export type ToComplete = Result<typeof listToComplete>;
 export type Holdings = Result<typeof searchHoldings>;
 export type SideBySide = Result<typeof sideBySide>;
 export type Sounds = Result<typeof soundsOfCopy>;
+export type Hearing = Result<typeof hearingOf>;
 export type HeldSounds = Result<typeof heldSounds>;
 export type ImageBytes = Result<typeof imageBytes>;
 export type ExtractRow = Result<typeof listExtracts>[number];
@@ -144,6 +146,14 @@ export const heldSoundsQuery = (asked: SoundsAsked) =>
   queryOptions({
     queryKey: ['media', 'sounds', asked],
     queryFn: () => get<HeldSounds>(`/api/sounds?${inAddress(asked)}`),
+  });
+/** A file by its row, or a stretch of an image, as it stands in an address. */
+export type HearingAsked = { file: string } | { from: string; length: string };
+export const hearingQuery = (id: number, asked: HearingAsked) =>
+  queryOptions({
+    queryKey: ['image', id, 'hearing', asked],
+    queryFn: () => get<Hearing>(`/api/copies/${id}/hearing?${inAddress(asked)}`),
+    retry: false,
   });
 export const soundsQuery = (id: number) =>
   queryOptions({

@@ -55,7 +55,7 @@ export function SoundPanel({ item, player, playsAtOnce, setRate }: SoundPanelPro
           </a>
         )}
       </div>
-      {heard && <Hearing heard={heard} player={player} playsAtOnce={playsAtOnce} />}
+      {heard && <Listening heard={heard} player={player} playsAtOnce={playsAtOnce} />}
       <ErrorAlert>{error && say.sounds.canNotBeHeard({ why: error.message })}</ErrorAlert>
       {item.kind === 'sample' && item.sample.rateAssumed && (
         <RateChoice rateHz={item.sample.rateHz} setRate={setRate} />
@@ -96,7 +96,8 @@ function useHearing(heard: Heard, player: Player, playsAtOnce: boolean) {
   return { isPlaying, isLooped, setIsLooped, cursor, setCursor, turn };
 }
 
-function Hearing({
+/** A sound over its time, played and stopped. */
+export function Listening({
   heard,
   player,
   playsAtOnce,

@@ -2,6 +2,7 @@
 import { Peaks } from '@/core/sound/peaks';
 import { monoOf, valuesOf } from '@/core/sound/pcm';
 import { frameBytesOf } from '@/core/sound/sound';
+import { rawValues, type RawSettings } from '@/core/sound/raw-sound';
 import { SoundRefusal, type SoundFile } from '@/core/sound/sound-file';
 import { said } from '@/core/said';
 import { tell } from '@/messages/tell';
@@ -39,7 +40,8 @@ function once(key: string, make: () => Promise<Heard>): Promise<Heard> {
   return made;
 }
 
-async function bytesAt(address: string): Promise<Uint8Array> {
+/** All bytes at an address; the server's sentence where they are refused. */
+export async function bytesAt(address: string): Promise<Uint8Array> {
   const response = await fetch(address);
   if (response.ok) return new Uint8Array(await response.arrayBuffer());
   const { error } = (await response.json().catch(() => ({}))) as { error?: string };
@@ -81,18 +83,25 @@ export async function soundAt(address: string, path: string): Promise<Heard> {
   const { coding, data, channels, rateHz } = sound;
   const values = Float32Array.from(monoOf(valuesOf(data, coding), channels));
   const loops = sound.loops.map((each) => ({ ...each, hold: true }));
-  return {
-    name: path.split('/').pop()!,
-    rateHz,
-    values,
-    peaks: new Peaks(values),
-    loop: loops[0] ?? null,
-    loops,
-    start: 0,
-    end: values.length - 1,
-    doubts: [],
-  };
+  const name = path.split('/').pop()!;
+  return { ...withoutLoops({ name, rateHz, values }), loop: loops[0] ?? null, loops };
 }
+
+/** Bytes by what a person set of them. */
+export function heardAsSet(bytes: Uint8Array, settings: RawSettings, name: string): Heard {
+  const values = Float32Array.from(monoOf(rawValues(bytes, settings), settings.channels));
+  return withoutLoops({ name, rateHz: settings.rateHz, values });
+}
+
+const withoutLoops = (sound: Pick<Heard, 'name' | 'rateHz' | 'values'>): Heard => ({
+  ...sound,
+  peaks: new Peaks(sound.values),
+  loop: null,
+  loops: [],
+  start: 0,
+  end: sound.values.length - 1,
+  doubts: [],
+});
 
 /** A file of sound that is kept. */
 export const heardFile = (file: number, path: string): Promise<Heard> =>

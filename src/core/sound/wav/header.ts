@@ -7,7 +7,7 @@ interface PcmFormat {
   channels: number;
   /** Frames a second. */
   rate: number;
-  bits: 8 | 16 | 24;
+  bits: 8 | 16 | 24 | 32;
 }
 
 export const WAV_HEADER_BYTES = 44;

@@ -224,7 +224,7 @@ export async function fileBytes(
 }
 
 /** The most that is listened to at once: no sample has more. */
-const LISTEN_BYTES = 64 * 1024 * 1024;
+export const LISTEN_BYTES = 64 * 1024 * 1024;
 
 /** The bytes of a file, to be heard in place: all of them, so that quarantine holds for it. */
 export async function fileToHear(db: Database, id: number): Promise<Response> {

@@ -1,6 +1,7 @@
 /** Sounds of everything kept, to be searched and held against one another. */
 import { sql } from 'drizzle-orm';
 import {
+  bigint,
   boolean,
   index,
   integer,
@@ -10,10 +11,13 @@ import {
   serial,
   smallint,
   text,
+  unique,
 } from 'drizzle-orm/pg-core';
 import type { ListedSample } from '@/core/sound/listed-sounds';
-import { jsonShape } from '@/server/platform/db/columns';
+import type { RawSettings } from '@/core/sound/raw-sound';
+import { jsonShape, moment } from '@/server/platform/db/columns';
 import { fairCopies, files } from '../copies/tables';
+import { operators } from '../operators/tables';
 
 /** Samples of a fair copy's volumes; a job makes them after the copy is stored (`index-sounds.ts`). */
 export const sounds = pgTable(
@@ -48,5 +52,32 @@ export const sounds = pgTable(
     index().on(table.pcmSha256),
     index().on(table.seconds),
     index('sounds_described').using('gin', sql`${table.described} gin_trgm_ops`),
+  ],
+);
+
+/** How a file, or a stretch of an image, sounds that nothing says it of: as a person set it last. */
+export const rawHearings = pgTable(
+  'raw_hearings',
+  {
+    id: serial().primaryKey(),
+    fairCopyId: integer()
+      .notNull()
+      .references(() => fairCopies.id),
+    /** Null of a stretch of the image. */
+    fileId: integer().references(() => files.id, { onDelete: 'cascade' }),
+    /** Of the image; 0 of a file, which is meant whole. */
+    from: bigint({ mode: 'number' }).notNull(),
+    length: bigint({ mode: 'number' }).notNull(),
+    settings: jsonb().$type<RawSettings>().notNull(),
+    setBy: integer()
+      .notNull()
+      .references(() => operators.id),
+    setAt: moment('set_at').notNull().defaultNow(),
+    jsonShape: jsonShape(),
+  },
+  (table) => [
+    unique('raw_hearings_place')
+      .on(table.fairCopyId, table.fileId, table.from, table.length)
+      .nullsNotDistinct(),
   ],
 );

@@ -115,7 +115,9 @@ function Looking({ code, id, over }: { code: string; id: number; over: React.Rea
   const seeking = { typed, setTyped, setSought, search, found, next };
   return (
     <>
-      <PageHead over={<Over size={size}>{over}</Over>} title={titleOf(sought, found, data)} />
+      <PageHead over={<Over size={size}>{over}</Over>} title={titleOf(sought, found, data)}>
+        {size > 0 && <HearFromHere code={code} from={cursor ?? from} size={size} />}
+      </PageHead>
       <BytesTools {...seeking} jump={jump} place={place} setPlace={setPlace} map={map} go={go} />
       <ErrorAlert>{error?.message}</ErrorAlert>
       <div className="grid grid-cols-[minmax(0,1fr)_380px] gap-6">
@@ -130,6 +132,21 @@ function Looking({ code, id, over }: { code: string; id: number; over: React.Rea
         <BesideBytes side={side} setSide={setSide} id={id} go={go} data={data} code={code} />
       </div>
     </>
+  );
+}
+
+/** As many bytes as are heard at once where nobody said how many. */
+const HEARD = 1 << 20;
+
+function HearFromHere({ code, from, size }: { code: string; from: number; size: number }) {
+  const length = Math.min(HEARD, size - from);
+  return (
+    <Link
+      href={`/media/${code}/hearing?from=${from}&length=${length}`}
+      className="self-center text-[13px] font-[650] text-oxide underline"
+    >
+      {say.bytes.hearFromHere}
+    </Link>
   );
 }
 

@@ -1,5 +1,6 @@
 /** What the pages of bytes say. */
 export const bytes = {
+  hearFromHere: 'Hear from here as sound',
   searchATextIn: 'Search: “a text” in quotes, or hexadecimal, ?? for any byte',
   searchTheImage: 'Search the image',
   search: 'Search',

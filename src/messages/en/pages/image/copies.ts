@@ -163,6 +163,7 @@ export const copies = {
   sha256: ({ match }: { match: string }) => `SHA-256 ${match}`,
   noSoundSector: 'no sound sector',
   asBytes: 'as bytes',
+  hearItAsSound: 'Hear it as sound',
   as3: ({ shown, value }: { shown: string; value: string }) => `as ${shown}${value}`,
   bFor: ({ next }: { next: string }) => `· B for ${next}`,
   theFirstOfBytes: ({ data, bytes }: { data: string; bytes: string }) =>

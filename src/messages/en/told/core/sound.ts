@@ -1,5 +1,7 @@
 /** What is said of sounds: of samples and programs, and of what a file of today can't carry. */
 export const sound = {
+  liesBehindTheImage: ({ from, imageBytes }: { from: number; imageBytes: number }) =>
+    `Byte ${from} lies behind the image, which has ${imageBytes} bytes.`,
   holdsFewerFrames: (its: { path: string; there: number; recorded: number }) =>
     `${its.path} says it has ${its.recorded} frames; its file holds ${its.there}.`,
   hasNoHeader: ({ path, bytes }: { path: string; bytes: number }) =>
