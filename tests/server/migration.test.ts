@@ -1,7 +1,16 @@
 /** A database of the version before comes up migrated, with everything in it readable. */
 import { execFileSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { readdirSync, readFileSync } from 'node:fs';
+import {
+  copyFileSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import { and, eq, gt, isNotNull, sql } from 'drizzle-orm';
@@ -37,10 +46,10 @@ async function withServer<T>(work: (client: pg.Client) => Promise<T>): Promise<T
   return work(client).finally(() => client.end());
 }
 
-const migrate = (database: string) =>
+const migrate = (database: string, more: Record<string, string> = {}) =>
   execFileSync(process.execPath, ['build/migrate.js'], {
     cwd: ROOT,
-    env: { ...process.env, DATABASE_URL: addressOf(database) },
+    env: { ...process.env, DATABASE_URL: addressOf(database), ...more },
   });
 
 /** What the catalogue says of tables, columns, constraints and indexes. */
@@ -86,6 +95,55 @@ afterAll(async () => {
 
 test('a database that was there before has the same shape as a new one', async () => {
   expect(await shapeOf(names.landed)).toEqual(await shapeOf(names.fresh));
+});
+
+interface Journal {
+  entries: { idx: number; when: number; tag: string }[];
+}
+
+const journal = () =>
+  JSON.parse(readFileSync(join(ROOT, 'drizzle/meta/_journal.json'), 'utf8')) as Journal;
+
+test('each migration is younger than the one before: by that it is known that it is to be applied', () => {
+  const times = journal().entries.map(({ when }) => when);
+  expect(times).toEqual([...new Set(times)].sort((a, b) => a - b));
+  expect(times.at(-1)).toBeLessThanOrEqual(Date.now());
+});
+
+/** The migrations as they landed once: the first 29, five of which had times that lay ahead. */
+function asTheyLanded(): string {
+  const folder = mkdtempSync(join(tmpdir(), 'spindle-migrations-'));
+  const ahead = new Map([
+    [15, 1_795_942_024_792],
+    [16, 1_796_028_424_792],
+    [17, 1_796_114_824_792],
+    [18, 1_796_201_224_792],
+    [19, 1_796_201_324_792],
+  ]);
+  const { entries, ...rest } = journal();
+  const landed = entries
+    .slice(0, 29)
+    .map((entry) => ({ ...entry, when: ahead.get(entry.idx) ?? entry.when }));
+  mkdirSync(join(folder, 'meta'));
+  writeFileSync(join(folder, 'meta/_journal.json'), JSON.stringify({ ...rest, entries: landed }));
+  for (const { tag } of landed)
+    copyFileSync(join(ROOT, `drizzle/${tag}.sql`), join(folder, `${tag}.sql`));
+  return folder;
+}
+
+test('one that has migrations of times that lay ahead gets those that came since', async () => {
+  const name = `test_ahead_${randomBytes(6).toString('hex')}`;
+  const folder = asTheyLanded();
+  try {
+    await withServer((client) => client.query(`create database ${name}`));
+    migrate(name, { SPINDLE_MIGRATIONS: folder });
+    expect(await shapeOf(name)).not.toEqual(await shapeOf(names.fresh));
+    migrate(name);
+    expect(await shapeOf(name)).toEqual(await shapeOf(names.fresh));
+  } finally {
+    rmSync(folder, { recursive: true });
+    await withServer((client) => client.query(`drop database if exists ${name} with (force)`));
+  }
 });
 
 test('every row with JSON says of which shape it is', async () => {

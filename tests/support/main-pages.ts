@@ -21,6 +21,7 @@ export const MAIN_PAGES: [string, string][] = [
   ['/media/SKP-0099', '[data-testid=volume-inside]'],
   ['/media/SKP-0130/sounds', '[role=option]'],
   ['/holdings/sounds', '[data-sound]'],
+  ['/media/SKP-0131/hearing?from=12288&length=60000', 'figure'],
   ['/signatures', 'h1'],
   ['/labels?codes=SKP-0117', 'svg[data-code]'],
 ];

@@ -18,7 +18,7 @@ export type Item =
     }
   | { kind: 'file'; key: string; file: number; path: string };
 
-interface Group {
+export interface Group {
   title: string;
   /** Files of a volume's sounds and programs; none of files that are sounds themselves. */
   files: readonly number[];
@@ -66,34 +66,19 @@ interface SoundListProps {
   groups: readonly Group[];
   chosen: string | null;
   choose(item: Item): void;
-  /** Null where nothing is taken out. */
-  takeOut: ((files: readonly number[]) => void) | null;
 }
 
-export function SoundList({ groups, chosen, choose, takeOut }: SoundListProps) {
+export function SoundList({ groups, chosen, choose }: SoundListProps) {
   return (
     <div
       className="max-h-[calc(100vh-230px)] overflow-y-auto border border-line bg-sheet"
       role="listbox"
       aria-label={say.sounds.sounds}
     >
-      {groups.map(({ title, files, items }) => (
+      {groups.map(({ title, items }) => (
         <div key={items[0]!.key} role="group" aria-label={title}>
-          <p
-            role="presentation"
-            className="sticky top-0 flex justify-between gap-2 bg-sunk px-3 py-1 text-[13px] font-[650]"
-          >
+          <p role="presentation" className="sticky top-0 bg-sunk px-3 py-1 text-[13px] font-[650]">
             {title}
-            {takeOut && files.length > 0 && (
-              <button
-                type="button"
-                aria-label={say.sounds.takeVolumeOutOf({ volume: title })}
-                onClick={() => takeOut(files)}
-                className="text-oxide underline"
-              >
-                {say.sounds.takeVolumeOut}
-              </button>
-            )}
           </p>
           {items.map((item) => (
             <Row key={item.key} item={item} isChosen={item.key === chosen} choose={choose} />

@@ -22,6 +22,7 @@ import {
   SheetLinks,
   TakeProgramOut,
   TakeSoundsOut,
+  TakeVolumeOut,
   useSoundsOut,
   type SoundsOut,
 } from './take-sounds-out';
@@ -121,8 +122,9 @@ function Listening({ copyId, sounds, over }: ListeningProps) {
       <Problems problems={sounds.volumes.flatMap(({ problems }) => problems)} />
       {chosen && (
         <div className="grid grid-cols-[330px_1fr] gap-4">
-          <SoundList groups={groups} chosen={chosen.key} choose={choose} takeOut={out.take} />
+          <SoundList groups={groups} chosen={chosen.key} choose={choose} />
           <div className="min-w-0">
+            <TakeVolumeOut group={groups.find(({ items: own }) => own.includes(chosen))} {...out} />
             {chosen.kind === 'program' ? (
               <OfProgram key={chosen.key} item={chosen} player={player} out={out} />
             ) : (

@@ -7,6 +7,7 @@ import type { ExtractAsked } from '@/server/features/extracts/extracts';
 import { post } from '../data/api';
 import { Button } from '../parts/button';
 import { ErrorAlert } from '../parts/page';
+import type { Group } from './sound-list';
 
 /** All that sounds, as rows to save. */
 export function SheetLinks({ copyId }: { copyId: number }) {
@@ -75,6 +76,27 @@ export function TakeSoundsOut({ how, setHow, take, isPending, error }: SoundsOut
       </span>
       <ErrorAlert>{error?.message}</ErrorAlert>
     </div>
+  );
+}
+
+interface TakeVolumeOutProps extends Pick<SoundsOut, 'take' | 'isPending'> {
+  group: Group | undefined;
+}
+
+/** The volume that the chosen sound lies in; nothing of files that are sounds themselves. */
+export function TakeVolumeOut({ group, take, isPending }: TakeVolumeOutProps) {
+  if (!group || group.files.length === 0) return null;
+  return (
+    <p className="float-right text-[13px]">
+      <button
+        type="button"
+        disabled={isPending}
+        onClick={() => take(group.files)}
+        className="font-[650] text-oxide underline"
+      >
+        {say.sounds.takeVolumeOutOf({ volume: group.title })}
+      </button>
+    </p>
   );
 }
 

@@ -7,6 +7,7 @@ import { config } from '../config';
 import { installQueue } from '../jobs/queue';
 import { connectDatabase } from './database';
 import { grantToApplication } from './grants';
+import { setMigrationTimes } from './migration-times';
 
 const MIGRATION_LOCK = 7_340_117;
 
@@ -14,7 +15,9 @@ const { db, pool, close } = connectDatabase(undefined, { statementSeconds: 0 });
 const client = await pool.connect();
 await client.query("set lock_timeout = '30s'");
 await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
-await migrate(db, { migrationsFolder: config().SPINDLE_MIGRATIONS });
+const { SPINDLE_MIGRATIONS: migrationsFolder } = config();
+await setMigrationTimes(client, migrationsFolder);
+await migrate(db, { migrationsFolder });
 // Chunks are packed or random already; a second compression only costs.
 await client.query('alter table blob_chunks alter column bytes set storage external');
 await installQueue();

@@ -131,7 +131,6 @@ export const sounds = {
   packedAsFlac: 'packed as FLAC',
   theSameOnce: 'the same sound once',
   takeProgramOut: 'Take it out with its samples',
-  takeVolumeOut: 'Take out',
   takeVolumeOutOf: ({ volume }: { volume: string }) => `Take out ${volume}`,
   asWav: 'As WAV',
 };
