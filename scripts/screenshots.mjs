@@ -80,10 +80,6 @@ try {
   await until(async () => (await json(`/api/sittings/${sittingId}`)).tracks.length > 125);
   await picture('bench');
   await picture('afar', '/bench?station=1&view=afar');
-  await driver.get(`${base}/bench?station=1`);
-  await scheme('dark');
-  await picture('bench-dark');
-  await scheme('light');
   await until(async () => (await json(`/api/sittings/${sittingId}`)).state === 'done');
   await picture('docket', '/media/SKP-0117');
   await picture(
@@ -119,6 +115,11 @@ try {
   await picture('holdings', '/holdings');
   await picture('bytes', '/media/SKP-0099/bytes');
   await picture('sounds', '/media/SKP-0130/sounds');
+  await until(async () => (await json('/api/sounds')).total.media === 2);
+  await driver.get(`${base}/holdings/sounds`);
+  await scheme('dark');
+  await picture('all-sounds-dark');
+  await scheme('light');
   await picture(
     'side-by-side',
     '/holdings/alike/SKP-0098/SKP-0101',

@@ -6,6 +6,8 @@ import { readdirSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { asc, eq, sql } from 'drizzle-orm';
 import { fairCopies, files, volumes } from '@/server/features/copies/tables';
+import { sounds } from '@/server/features/sounds/tables';
+import type { ListedSample } from '@/core/sound/listed-sounds';
 import { startExtract } from '@/server/features/extracts/extracts';
 import { extracts } from '@/server/features/extracts/tables';
 import { askForCheck, checkNext, fixityView } from '@/server/features/fixity/fixity';
@@ -110,13 +112,14 @@ beforeAll(async () => {
     return row!.state === 'done' && row!;
   });
   const rows = await db()
-    .select({ id: files.id })
+    .select({ id: files.id, bytes: files.bytes })
     .from(files)
     .innerJoin(volumes, eq(volumes.id, files.volumeId))
     .where(
       sql`${volumes.fairCopyId} = ${copy.id} and ${files.kind} = 'file' and ${files.bytes} > 0`,
     )
     .orderBy(files.id);
+  await hearAsSounds(copy.id, rows);
   kept = {
     copy,
     paperId,
@@ -126,6 +129,29 @@ beforeAll(async () => {
     fileIds: rows.map(({ id }) => id),
   };
 });
+
+/** Files as a copy's sounds are kept: each the frames of one, of eight bits. */
+async function hearAsSounds(fairCopyId: number, rows: readonly { id: number; bytes: number }[]) {
+  const of = { rateHz: 22_050, rateAssumed: true, rootNote: 60, cents: 0, channels: 1, bits: 8 };
+  await db()
+    .insert(sounds)
+    .values(
+      rows.map(({ id, bytes }, position) => ({
+        fairCopyId,
+        fileId: id,
+        folder: '',
+        name: `sound ${id}`,
+        seconds: bytes / of.rateHz,
+        rateHz: of.rateHz,
+        isLooped: false,
+        listed: {
+          ...of,
+          ...{ path: '', name: `sound ${id}`, position, headerBytes: 0, frames: bytes },
+          ...{ start: 0, end: bytes - 1, loops: [], playback: 'unknown', problems: [] },
+        } as unknown as ListedSample,
+      })),
+    );
+}
 
 /** Everything that is asked for of what is kept. */
 function everythingAsked({ copy, paperId, extractId, fileIds }: Kept): Asked[] {
@@ -161,6 +187,7 @@ function everythingAsked({ copy, paperId, extractId, fileIds }: Kept): Asked[] {
       { route: 'api/files/[id]', params: { id: String(file) } },
       { route: 'api/files/[id]', params: { id: String(file) }, query: 'preview' },
       { route: 'api/files/[id]', params: { id: String(file) }, query: 'listen' },
+      { route: 'api/files/[id]', params: { id: String(file) }, query: 'wav' },
     ]),
   ];
 }

@@ -2,7 +2,7 @@
 import type { ByteSource } from '../bits/byte-source';
 import { toHex, type Digester } from '../digester';
 import type { Volume } from '../volume/volume';
-import type { ListedSample } from './listed-sounds';
+import { listedSample, type ListedSample } from './listed-sounds';
 import { frameBytesOf, framesOf, type SoundSample } from './sound';
 import { soundsIn } from './sounds-of';
 
@@ -32,7 +32,6 @@ export async function* digestedSounds(
     const places = new Map(volume.entries.map((entry, position) => [entry, position]));
     for (const { path, samples } of sounds.folders)
       for (const found of samples) {
-        const { entry, ...sample } = found;
         const bytes = found.frames * frameBytesOf(found);
         const isRead = bytes > 0 && bytes <= left;
         if (isRead) left -= bytes;
@@ -40,7 +39,7 @@ export async function* digestedSounds(
         yield {
           offset,
           folder: path,
-          sample: { ...sample, position: places.get(entry)! },
+          sample: listedSample(found, places.get(found.entry)!),
           pcmSha256,
         };
       }

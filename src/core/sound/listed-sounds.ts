@@ -31,6 +31,11 @@ export interface ListedSounds {
   problems: Problem[];
 }
 
+/** A sample as it is sent elsewhere, its file by its place. */
+export function listedSample({ entry: _, ...rest }: SoundSample, position: number): ListedSample {
+  return { ...rest, position };
+}
+
 export async function listSounds(source: ByteSource): Promise<ListedSounds[]> {
   const { sounding } = await soundsIn(source);
   return sounding.map(({ volume, offset, sounds }) => {
@@ -38,7 +43,7 @@ export async function listSounds(source: ByteSource): Promise<ListedSounds[]> {
     const at = (entry: VolumeEntry) => places.get(entry)!;
     const folders = sounds.folders.map(({ path, samples, programs }) => ({
       path,
-      samples: samples.map(({ entry, ...rest }) => ({ ...rest, position: at(entry) })),
+      samples: samples.map((sample) => listedSample(sample, at(sample.entry))),
       programs: programs.map(({ entry, regions, ...rest }) => ({
         ...rest,
         position: at(entry),

@@ -1,34 +1,26 @@
 /** One sound of an image, by its path, as a WAV: heard before the image is kept. */
 import type { ByteSource } from '../bits/byte-source';
-import type { Volume } from '../volume/volume';
-import { frameBytesOf, framesOf, type SoundSample } from './sound';
-import { soundsIn } from './sounds-of';
-import { sampleWav } from './wav/sample-wav';
+import { volumeOfBlank } from '../identify/writable-volume';
+import { collect, type Volume } from '../volume/volume';
+import { soundsIn, soundsOf } from './sounds-of';
+import { streamedWav } from './wav/sample-wav';
+
+/** Of an image that was begun as a blank, nothing may tell what it is: its kind does. */
+async function soundingIn(source: ByteSource, kind: string | null) {
+  const volume = kind === null ? null : await volumeOfBlank(source, kind);
+  const sounds = volume && (await soundsOf(volume, { imageBytes: source.size }));
+  return sounds ? [{ volume: volume as Volume, sounds }] : (await soundsIn(source)).sounding;
+}
 
 /** Null where no sound of that path is in the image. */
 export async function soundByPath(
   source: ByteSource,
-  { path }: { path: string },
+  { path, kind }: { path: string; kind: string | null },
 ): Promise<Uint8Array | null> {
-  const { sounding } = await soundsIn(source);
-  for (const { volume, sounds } of sounding) {
+  for (const { volume, sounds } of await soundingIn(source, kind)) {
     const samples = sounds.folders.flatMap((folder) => folder.samples);
     const sample = samples.find(({ entry }) => entry.path === path);
-    if (sample) return wavOf(volume, sample);
+    if (sample) return collect(streamedWav(volume, sample).parts);
   }
   return null;
-}
-
-async function wavOf(volume: Volume, sample: SoundSample): Promise<Uint8Array> {
-  const { head, tail } = sampleWav(sample);
-  const frameBytes = sample.frames * frameBytesOf(sample);
-  const wav = new Uint8Array(head.length + frameBytes + tail.length);
-  wav.set(head);
-  let at = head.length;
-  for await (const piece of framesOf(volume, sample)) {
-    wav.set(piece, at);
-    at += piece.length;
-  }
-  wav.set(tail, head.length + frameBytes);
-  return wav;
 }

@@ -3,7 +3,7 @@
  * them over keys. Places are counted in frames, pitches in MIDI notes (60 is the middle C) and cents.
  */
 import type { Problem } from '../problems';
-import type { Volume, VolumeEntry } from '../volume/volume';
+import type { VolumeEntry } from '../volume/volume';
 
 export const CENTS_A_NOTE = 100;
 export const MIDDLE_C = 60;
@@ -130,9 +130,9 @@ export const frameBytesOf = ({ bits, channels }: Pick<SoundSample, 'bits' | 'cha
   (bits / 8) * channels;
 
 /** The frames of a sample as its file holds them, piece by piece. */
-export async function* framesOf(
-  volume: Pick<Volume, 'stream'>,
-  sample: SoundSample,
+export async function* framesOf<E extends { bytes: number }>(
+  volume: { stream(entry: E): AsyncIterable<Uint8Array> },
+  sample: Omit<SoundSample, 'entry'> & { entry: E },
 ): AsyncGenerator<Uint8Array> {
   const { entry, headerBytes, frames } = sample;
   let before = headerBytes;

@@ -11,11 +11,10 @@ import type { Entry } from './asked-name';
 
 const VOICE = 'heard';
 
-/** Files of these are sounds, on volumes that hold sounds: waves, and samples of either size. */
-const SOUNDS = new Set(['wave', 's', 'sample']);
+/** What volumes that hold sounds call them: waves, and samples of either size. */
+const SOUNDS = new Set(['wave', 's']);
 
-export const isSound = ({ kind, type }: Entry) =>
-  kind === 'file' && SOUNDS.has(type?.toLowerCase() ?? '');
+export const isSound = ({ kind, type }: Entry) => kind === 'file' && SOUNDS.has(type ?? '');
 
 export function HearButton({ assembly, path }: { assembly: number; path: string }) {
   const player = useRef<Player | null>(null);

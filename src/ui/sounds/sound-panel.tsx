@@ -55,7 +55,7 @@ export function SoundPanel({ item, player, playsAtOnce, setRate }: SoundPanelPro
           </a>
         )}
       </div>
-      {heard && <Listening heard={heard} player={player} playsAtOnce={playsAtOnce} />}
+      {heard && <PlayedSound heard={heard} player={player} playsAtOnce={playsAtOnce} />}
       <ErrorAlert>{error && say.sounds.canNotBeHeard({ why: error.message })}</ErrorAlert>
       {item.kind === 'sample' && item.sample.rateAssumed && (
         <RateChoice rateHz={item.sample.rateHz} setRate={setRate} />
@@ -97,7 +97,7 @@ function useHearing(heard: Heard, player: Player, playsAtOnce: boolean) {
 }
 
 /** A sound over its time, played and stopped. */
-export function Listening({
+export function PlayedSound({
   heard,
   player,
   playsAtOnce,
@@ -111,7 +111,7 @@ export function Listening({
   return (
     <>
       <WaveChart heard={heard} cursor={cursor} setCursor={setCursor} playedFrame={playedFrame} />
-      <div className="mt-2 flex items-start gap-3">
+      <div className="mt-2 flex flex-wrap items-start gap-3">
         <Button hotkey=" " tone="primary" onClick={turn} data-testid="play">
           {isPlaying ? say.sounds.stop : say.sounds.play}
         </Button>

@@ -87,9 +87,13 @@ export async function soundAt(address: string, path: string): Promise<Heard> {
   return { ...withoutLoops({ name, rateHz, values }), loop: loops[0] ?? null, loops };
 }
 
-/** Bytes by what a person set of them. */
+/** Bytes that are made numbers at once: more would take the page's memory. */
+export const MOST_RAW_BYTES = 16 << 20;
+
+/** Bytes by what a person set of them, the first of many. */
 export function heardAsSet(bytes: Uint8Array, settings: RawSettings, name: string): Heard {
-  const values = Float32Array.from(monoOf(rawValues(bytes, settings), settings.channels));
+  const own = bytes.subarray(0, settings.skip + MOST_RAW_BYTES);
+  const values = Float32Array.from(monoOf(rawValues(own, settings), settings.channels));
   return withoutLoops({ name, rateHz: settings.rateHz, values });
 }
 

@@ -122,9 +122,11 @@ function Listening({ copyId, sounds, over }: ListeningProps) {
       <Problems problems={sounds.volumes.flatMap(({ problems }) => problems)} />
       {chosen && (
         <div className="grid grid-cols-[330px_1fr] gap-4">
-          <SoundList groups={groups} chosen={chosen.key} choose={choose} />
-          <div className="min-w-0">
+          <div>
+            <SoundList groups={groups} chosen={chosen.key} choose={choose} />
             <TakeVolumeOut group={groups.find(({ items: own }) => own.includes(chosen))} {...out} />
+          </div>
+          <div className="min-w-0">
             {chosen.kind === 'program' ? (
               <OfProgram key={chosen.key} item={chosen} player={player} out={out} />
             ) : (

@@ -87,7 +87,7 @@ interface TakeVolumeOutProps extends Pick<SoundsOut, 'take' | 'isPending'> {
 export function TakeVolumeOut({ group, take, isPending }: TakeVolumeOutProps) {
   if (!group || group.files.length === 0) return null;
   return (
-    <p className="float-right text-[13px]">
+    <p className="mt-2 text-[13px]">
       <button
         type="button"
         disabled={isPending}

@@ -51,7 +51,7 @@ export function ToneChart({ player }: { player: Player }) {
     return () => cancelAnimationFrame(asked);
   }, [player]);
   return (
-    <figure className="min-w-0 flex-1">
+    <figure className="min-w-[280px] flex-1">
       <canvas
         ref={canvas}
         className="block h-[72px] w-full border border-line bg-sheet"

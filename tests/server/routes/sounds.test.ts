@@ -133,6 +133,12 @@ test('what is chosen is taken out and nothing else; a sample is a WAV by itself'
   const bytes = Buffer.from(await wav.arrayBuffer());
   expect(Number(wav.headers.get('content-length'))).toBe(bytes.length);
   expect(bytes.equals(Buffer.from([...alone.zip.values()][0]!))).toBe(true);
+  // Of files of another copy nothing would come.
+  const other = await copyOf('s-tuning.img');
+  const only = [sample!.file!];
+  await expect(
+    startExtract(db(), who, { copies: [other], what: 'sounds', only }),
+  ).rejects.toMatchObject({ status: 404 });
   // What is a program is no sound.
   await expect(soundAsWav(db(), program!.file!, false)).rejects.toMatchObject({ status: 404 });
 });

@@ -8,6 +8,7 @@ import {
   MIDDLE_C,
   MOST_VALUE,
   frameBytesOf,
+  framesOf,
   type SoundLoop,
   type SoundSample,
 } from '../sound';
@@ -60,6 +61,21 @@ export function sampleWav(sample: WavSample): SampleWav {
   const { channels, rateHz, bits } = sample;
   const head = wavHeader(dataBytes, { channels, rate: rateHz, bits }, tail.length);
   return { head, tail, notCarried: lostInWav(sample) };
+}
+
+/** All of a sample's WAV as it is streamed, and how many bytes that is. */
+export function streamedWav<E extends { bytes: number }>(
+  volume: Parameters<typeof framesOf<E>>[0],
+  sample: WavSample & { entry: E },
+): { bytes: number; parts: AsyncGenerator<Uint8Array> } {
+  const { head, tail } = sampleWav(sample);
+  async function* parts() {
+    yield head;
+    yield* framesOf(volume, sample);
+    yield tail;
+  }
+  const bytes = head.length + sample.frames * frameBytesOf(sample) + tail.length;
+  return { bytes, parts: parts() };
 }
 
 function smplChunk(sample: WavSample): Uint8Array {

@@ -6,6 +6,7 @@ import { seededRandom } from '@/core/bits/random';
 import { said, type Said } from '@/core/said';
 import {
   BANKS,
+  LEAST,
   WAVESAMPLE_BYTES,
   bankOf,
   placeOfWave,
@@ -18,8 +19,6 @@ import { framesAt, resample } from '../signal/resample';
 import { SoundRefusal, remarksOnTheWay, type SoundFile } from '../sound-file';
 import { WAVESAMPLE_RATE } from './wavesample-sounds';
 
-/** The least value that a sound may have in a bank: 00h stops it. */
-const LEAST = 1;
 const EIGHT_BITS = 8;
 
 export interface PutAsked {

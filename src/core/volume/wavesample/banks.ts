@@ -19,6 +19,8 @@ export const BANKS = Object.freeze([
 export const FIRST_TRACK = 2;
 const TRACKS_OF_BANK = 13;
 export const SAMPLES = 65_536;
+/** The least value that a wave may have in a bank: 00h stops it. */
+export const LEAST = 1;
 /** Zeros in a row that part two waves. */
 export const PART = 256;
 export const WAVESAMPLE_BYTES = TRACKS * TRACK;

@@ -3,11 +3,13 @@ import { memorySource } from '@/core/bits/byte-source';
 import { seededRandom } from '@/core/bits/random';
 import { fitFiles } from '@/core/assembly/fitting';
 import { readWav } from '@/core/sound/wav/read';
+import { soundByPath } from '@/core/sound/sound-by-path';
 import { waveFile } from '@/core/sound/wavesample/put-wave';
 import { listVolume } from '@/core/assembly/listed';
 import { BLANK_KINDS } from '@/core/identify/blank-kinds';
 import { makeBlank } from '@/core/identify/make-blank';
 import { writableVolume } from '@/core/identify/writable-volume';
+import { strictWav } from '../../../../tests/support/sound/strict-wav';
 import { loadVector, sha256Hex } from '../../../../tests/support/vectors';
 import { refusalOf } from '../../../../tests/support/edits/refusal';
 import { BANKS, PART, SAMPLES, WAVESAMPLE_BYTES, bankOf, setBank, wavesOf } from './banks';
@@ -125,6 +127,20 @@ test('a blank has six banks to put waves into, though nothing on it tells what i
   expect((await paths()).at(-1)).toBe('upper-3/wave-1');
   const { freeBytes } = await openWavesample(memorySource(image));
   expect(freeBytes).toBe(volume.room().free);
+});
+
+test('what is put into a blank is heard by its kind, though it is noise and looks like no sound', async () => {
+  const kind = BLANK_KINDS.find(({ id }) => id === 'wavesample')!;
+  const image = makeBlank(kind);
+  const random = seededRandom('noise');
+  const noise = Uint8Array.from({ length: 3000 }, () => 1 + random.below(255));
+  (await writableVolume(image, kind.id))!.put('lower-2/wave-1', noise);
+  const path = 'lower-2/wave-1';
+  const source = memorySource(image);
+  expect(await soundByPath(source, { path, kind: null })).toBeNull();
+  const wav = (await soundByPath(source, { path, kind: kind.id }))!;
+  expect(strictWav(Buffer.from(wav)).data).toEqual(Buffer.from(noise));
+  expect(await soundByPath(source, { path: 'lower-2/wave-2', kind: kind.id })).toBeNull();
 });
 
 test('room is what lies behind the last wave of each bank', () => {

@@ -6,6 +6,7 @@ import { said, type Said } from '@/core/said';
 import { VolumeRefusal, partsOfPath, type Room, type WritableVolume } from '../writable';
 import {
   BANKS,
+  LEAST,
   SAMPLES,
   WAVESAMPLE_BYTES,
   bankOf,
@@ -16,8 +17,6 @@ import {
 } from './banks';
 
 const NAME = /^wave-([1-9]\d{0,3})$/;
-/** A zero stops a wave: the least value that it may have. */
-const LEAST = 1;
 
 /** A disk of six silent banks, without the machine's own system. */
 export const formatWavesample = (): Uint8Array => new Uint8Array(WAVESAMPLE_BYTES);

@@ -7,8 +7,8 @@ import { runImageTask } from '@/server/platform/threads/image-tasks';
 import { assemblyRow, openAssembly } from './assembly-volume';
 
 export async function soundOfAssembly(db: Database, id: number, path: string): Promise<Response> {
-  const { image } = await openAssembly(db, await assemblyRow(db, id));
-  const wav = await runImageTask(memorySource(image), 'sound', { path });
+  const { image, kind } = await openAssembly(db, await assemblyRow(db, id));
+  const wav = await runImageTask(memorySource(image), 'sound', { path, kind });
   if (!wav) throw notFound(said('assemblies.soundAt', { path }));
   return downloadBytes(wav, `${path.split('/').pop()}.wav`, 'audio/wav');
 }

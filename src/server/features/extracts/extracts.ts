@@ -12,7 +12,7 @@ import { refuseDamaged, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { findings } from '../signatures/tables';
 import { extracts } from './tables';
-import { fairCopies } from '../copies/tables';
+import { fairCopies, files, volumes } from '../copies/tables';
 import { media } from '../media/tables';
 import { operators } from '../operators/tables';
 import { config } from '@/server/platform/config';
@@ -58,6 +58,7 @@ export async function startExtract(
   await refuseWithoutRoom(await bytesOfImages(db, copies));
   return db.transaction(async (tx) => {
     const ids = await checkedCopies(copies, tx, acknowledgesQuarantine);
+    if (ofSounds && ofSounds.only) await refuseForeign(tx, ids, ofSounds.only);
     const [row] = await tx
       .insert(extracts)
       .values({
@@ -100,6 +101,16 @@ const DAY_MS = 86_400_000;
 
 const keptUntil = (endedAt: Date | null) =>
   endedAt && new Date(endedAt.getTime() + config().SPINDLE_KEEP_EXTRACTS_DAYS * DAY_MS);
+
+/** What is wanted alone is on the copies that are asked for: else nothing would come of it. */
+async function refuseForeign(tx: Executor, ids: readonly number[], only: readonly number[]) {
+  const there = await tx
+    .select({ id: files.id })
+    .from(files)
+    .innerJoin(volumes, eq(volumes.id, files.volumeId))
+    .where(and(inArray(files.id, [...only]), inArray(volumes.fairCopyId, [...ids])));
+  if (there.length < new Set(only).size) throw notFound(said('platform.suchFile'));
+}
 
 async function checkedCopies(
   copies: number[],

@@ -14,6 +14,8 @@ import { rawHearings } from './tables';
 
 const place = z.coerce.number().int().min(0).max(Number.MAX_SAFE_INTEGER);
 
+export const Stretch = z.object({ from: place, length: place.min(1) });
+
 /** A file by its row, or a stretch of the image. */
 export const HearingPlace = z.union([
   z.object({
@@ -23,7 +25,7 @@ export const HearingPlace = z.union([
       .min(1)
       .max(2 ** 31 - 1),
   }),
-  z.object({ from: place, length: place.min(1) }),
+  Stretch,
 ]);
 type HearingPlace = z.output<typeof HearingPlace>;
 
@@ -87,7 +89,7 @@ export async function keepHearing(
 export async function stretchOf(
   db: Database,
   copyId: number,
-  at: { from: number; length: number },
+  at: z.output<typeof Stretch>,
 ): Promise<Response> {
   const { imageBlob } = await copyOf(db, copyId);
   await refuseQuarantined(db, copyId, false);

@@ -14,7 +14,7 @@ jest.mock('../sound-source', () => ({
   heardAsSet: jest.fn(jest.requireActual('../sound-source').heardAsSet),
 }));
 jest.mock('../sound-panel', () => ({
-  Listening: ({ heard, playsAtOnce }: { heard: { rateHz: number }; playsAtOnce: boolean }) => (
+  PlayedSound: ({ heard, playsAtOnce }: { heard: { rateHz: number }; playsAtOnce: boolean }) => (
     <p>{`heard at ${heard.rateHz}, ${playsAtOnce ? 'at once' : 'when asked'}`}</p>
   ),
 }));

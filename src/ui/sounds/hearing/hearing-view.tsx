@@ -11,8 +11,8 @@ import { post } from '../../data/api';
 import { docketQuery, hearingQuery, type Hearing, type HearingAsked } from '../../data/queries';
 import { Button } from '../../parts/button';
 import { ErrorAlert, PageHead } from '../../parts/page';
-import { Listening } from '../sound-panel';
-import { bytesAt, heardAsSet } from '../sound-source';
+import { PlayedSound } from '../sound-panel';
+import { MOST_RAW_BYTES, bytesAt, heardAsSet } from '../sound-source';
 import { usePlayer } from '../use-player';
 import { SettingsForm } from './settings-form';
 
@@ -85,10 +85,15 @@ function AsSet({ copyId, hearing }: { copyId: number; hearing: Hearing }) {
         {!hearing.settings && (
           <p className="mb-3 max-w-[70ch] text-[13px] text-ink-2">{say.sounds.nothingSaysHow}</p>
         )}
+        {hearing.length - settings.skip > MOST_RAW_BYTES && (
+          <p className="mb-3 text-[13px] text-ink-2">
+            {say.sounds.onlyTheFirstHeard({ mebibytes: MOST_RAW_BYTES >> 20 })}
+          </p>
+        )}
         <ErrorAlert>{error && say.sounds.canNotBeHeard({ why: error.message })}</ErrorAlert>
         {heard && (
           // What is set anew is heard at once.
-          <Listening
+          <PlayedSound
             key={JSON.stringify(settings)}
             heard={heard}
             player={player}

@@ -70,14 +70,13 @@ function Found({ rows, onMore, onSame }: FoundProps) {
   const player = usePlayer();
   const [chosenId, setChosenId] = useState<number | null>(null);
   const [asIf, setAsIf] = useState<number | null>(null);
-  const at = Math.max(
-    0,
-    rows.findIndex(({ id }) => id === chosenId),
-  );
+  // What was chosen may not be among those that another question found.
+  const found = rows.findIndex(({ id }) => id === chosenId);
+  const at = Math.max(0, found);
   const chosen = rows[at]!;
   const choose = useCallback(({ id }: HeldSound) => setChosenId(id), []);
   const step = (by: number) => {
-    const next = rows[Math.max(0, Math.min(rows.length - 1, chosenId === null ? 0 : at + by))]!;
+    const next = rows[Math.max(0, Math.min(rows.length - 1, found < 0 ? 0 : at + by))]!;
     choose(next);
   };
   useKey('ArrowDown', () => step(1));
@@ -106,7 +105,7 @@ function Found({ rows, onMore, onSame }: FoundProps) {
           key={`${chosen.id} ${asIf}`}
           item={{ kind: 'sample', key: `held ${chosen.id}`, sample: heardAs, playedBy: null }}
           player={player}
-          playsAtOnce={chosenId !== null}
+          playsAtOnce={found >= 0}
           setRate={setAsIf}
         />
       </section>

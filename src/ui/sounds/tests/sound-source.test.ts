@@ -1,5 +1,12 @@
 /** Sounds fetched once and made numbers: from their files, at their rate, with what can't be told. */
-import { heardFile, heardSample, type ListedSample } from '../sound-source';
+import { FIRST_SETTINGS } from '@/core/sound/raw-sound';
+import {
+  MOST_RAW_BYTES,
+  heardAsSet,
+  heardFile,
+  heardSample,
+  type ListedSample,
+} from '../sound-source';
 
 let asked: string[];
 /** Answers each file with its bytes; anything else is refused. */
@@ -102,3 +109,9 @@ const au23 = () =>
     ...[0x2e, 0x73, 0x6e, 0x64, 0, 0, 0, 24, 0, 0, 0, 4],
     ...[0, 0, 0, 23, 0, 0, 0x1f, 0x40, 0, 0, 0, 1, 0, 0, 0, 0],
   );
+
+test('of many bytes that are heard as they are set, the first are made numbers', () => {
+  const settings = { ...FIRST_SETTINGS, skip: 3 };
+  const of = (length: number) => heardAsSet(new Uint8Array(length), settings, 'x').values.length;
+  expect([of(2), of(10), of(MOST_RAW_BYTES + 10)]).toEqual([0, 7, MOST_RAW_BYTES]);
+});

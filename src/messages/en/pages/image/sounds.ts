@@ -79,7 +79,8 @@ export const sounds = {
     `${bytes} bytes of ${name}, as sound`,
   theImage: ({ from }: { from: string }) => `the image, from byte ${from}`,
   nothingSaysHow:
-    'Nothing says how these bytes are to sound. Set it by ear: what is a hiss at one depth or order is clear at another.',
+    'Nothing says how these bytes are to sound. Set it by ear: what is a hiss at one depth or order ' +
+    'is clear at another.',
   howItIsSet: 'How the bytes are heard',
   depth: 'Values',
   valuesOf: {
@@ -101,6 +102,8 @@ export const sounds = {
   oneChannel: 'one',
   twoChannels: 'two, in turn',
   leftOut: 'Bytes left out before them',
+  onlyTheFirstHeard: ({ mebibytes }: { mebibytes: number }) =>
+    `The first ${mebibytes} MiB are heard and shown; the WAV has all of it.`,
   keepTheseSettings: 'Keep these settings',
   asTheyAreKept: 'As they are kept',
   holdings: 'Holdings',
@@ -108,7 +111,8 @@ export const sounds = {
     `${sounds} ${sounds === '1' ? 'sound' : 'sounds'} of volumes on ${media} ${media === '1' ? 'medium' : 'media'}`,
   noSoundAnswers: 'No sound answers to that: ask for less.',
   noSoundIsHeld:
-    'No sampler volume or wavesample floppy is kept yet. Their sounds are listed here a moment after they are read or taken in.',
+    'No sampler volume or wavesample floppy is kept yet. Their sounds are listed here a moment after ' +
+    'they are read or taken in.',
   amongTheOthersOf: ({ code, title }: { code: string; title: string }) =>
     `Among the others of ${code}, ${title}`,
   wordsAsked: 'A name, a volume, a code …   /',
