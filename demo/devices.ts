@@ -63,7 +63,7 @@ function oddBoot(): Uint8Array {
 const GEOMETRY = { cylinders: 820, heads: 6, sectors: 17 };
 
 /** A horn's note that swells and dies, as 16-bit frames of two channels. */
-function horn(sectors: number, hertz: number, seed: string): Uint8Array {
+export function horn(sectors: number, hertz: number, seed: string): Uint8Array {
   const bytes = new Uint8Array(sectors * RAW_BYTES);
   const view = new DataView(bytes.buffer);
   const random = seededRandom(seed);

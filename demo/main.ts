@@ -96,10 +96,11 @@ function fill(): Promise<void> {
     const who = await operatorNamed(db, 'Ingrid Sollis');
     await operatorNamed(db, 'Tam Okoro');
     for (const medium of scenario()) await fillMedium(db, who, medium);
-    for (const { image, ...about } of soundScenario()) {
+    for (const { image, cue, ...about } of soundScenario()) {
       await registerMedium(db, who, NewMedium.parse(about));
       const { code } = about;
-      await takeIn(db, who, { name: `${code}.img`, code }, image);
+      const name = cue ? 'fog.bin' : `${code}.img`;
+      await takeIn(db, who, { name, code, ...(cue && { cue }) }, image);
     }
     for (const device of deviceScenario()) {
       const { code, form, title, labelText, lender, lot, condition, origin = null } = device;

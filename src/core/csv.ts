@@ -16,6 +16,10 @@ function cell(value: string | number | null): string {
   return /[",\r\n;]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
 }
 
+/** A cell as it was before it was made safe. */
+export const plainCell = (text: string): string =>
+  text.startsWith("'") && FORMULA.test(text.slice(1)) ? text.slice(1) : text;
+
 /** One row with its line end. */
 export const csvRow = (cells: readonly (string | number | null)[]) =>
   `${cells.map(cell).join(',')}\r\n`;

@@ -115,13 +115,21 @@ const IN_LAYOUTS: Readonly<Record<string, (key: string) => string>> = {
   records: (key) => `each: '${key}'`,
 };
 
+/** Entries of the ledger say them that were written before corrections told what it was. */
+const OF_OLDER_ENTRIES = new Set([
+  ...['media.described', 'media.noMarks', 'media.notToBeRead', 'media.mayBeRead'],
+  ...['media.writeProtected', 'media.notWriteProtected', 'media.recorded'],
+  ...['media.belongsTo', 'media.belongsToNoSet'],
+]);
+
 test('no sentence is kept that nobody says', () => {
   const text = sources();
   const unused = (catalogue: object, isSaid: (area: string, key: string) => boolean) =>
     Object.entries(catalogue).flatMap(([area, sentences]) =>
       Object.keys(sentences as object)
         .filter((key) => !isSaid(area, key))
-        .map((key) => `${area}.${key}`),
+        .map((key) => `${area}.${key}`)
+        .filter((code) => !OF_OLDER_ENTRIES.has(code)),
     );
   expect(
     unused(

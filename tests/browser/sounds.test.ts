@@ -131,3 +131,43 @@ test('the waves of a floppy are heard at a rate that is said to be assumed', asy
   await until('the other rate', async () => /15.000 Hz/.test(await facts()));
   await sounded();
 });
+
+test('a disc of sound is played on over the gap from one track into the next, and on from any', async () => {
+  await pages.open('/media/SKP-0132/sounds');
+  const place = async () => (await pages.find(css('[data-testid=disc-place]'))).getText();
+  expect(await place()).toMatch(/^Track 1, index 1/);
+  const goTo = (seconds: number) =>
+    driver.executeScript(`document.querySelector('audio').currentTime = ${seconds}`);
+  await pages.press(' ');
+  await until('the first track', async () => /^Track 1, index 1, 0:01/.test(await place()));
+  // Six seconds of the first, two of the gap: stopped in it, so that nobody misses it.
+  await pages.press(' ');
+  await goTo(7.5);
+  await until('the gap', async () => /^Track 2, index 0, −0:00/.test(await place()));
+  await pages.press(' ');
+  await until('the second track', async () => /^Track 2, index 1, 0:0\d/.test(await place()));
+  await pages.press(Key.ARROW_DOWN);
+  await until('the third', async () => /^Track 3, index 1, 0:01/.test(await place()));
+  await pages.click(css('section input[type=checkbox]'));
+  await pages.press(Key.ARROW_UP);
+  const length = await until('its length', () =>
+    driver.executeScript<number>(`return document.querySelector('audio').duration`),
+  );
+  expect(length).toBeCloseTo(18, 1);
+});
+
+test('a sample is heard in the list of its files, without leaving it', async () => {
+  await pages.open('/media/SKP-0130');
+  const rows = css('[data-testid=volume] [data-file]');
+  await pages.find(rows);
+  await until('a sample at the cursor', async () => {
+    if ((await driver.findElements(css('[data-testid=heard-in-column] canvas'))).length > 0)
+      return true;
+    await pages.press('j');
+    return false;
+  });
+  await pages.press(' ');
+  await until('it to sound', async () =>
+    /Stop/.test(await (await pages.find(css('[data-testid=play]'))).getText()),
+  );
+});

@@ -9,13 +9,9 @@ import { eq } from 'drizzle-orm';
 import { ledger } from '@/server/features/ledger/tables';
 import { lots, media } from '@/server/features/media/tables';
 import { sittings } from '@/server/features/sittings/tables';
-import {
-  changeLot,
-  describeMedium,
-  registerMany,
-  registerMedium,
-} from '@/server/features/media/media';
-import { LotChange, MediumChange, NewMedium } from '@/server/features/media/new-medium';
+import { correctMedium } from '@/server/features/media/corrections';
+import { changeLot, registerMany, registerMedium } from '@/server/features/media/media';
+import { LotChange, MediumCorrection, NewMedium } from '@/server/features/media/new-medium';
 import { askSitting, startSitting } from '@/server/features/sittings/sittings';
 import { placeMedium, removeMedium } from '@/server/features/stations/placing';
 import { serverSuite } from '../support/server-suite';
@@ -74,28 +70,28 @@ test("two people who take the same code: one is told, and none of that one's med
 });
 
 test('what is said of a medium changes nothing else of it, and is in the ledger', async () => {
-  await describeMedium(
+  await correctMedium(
     suite.connection.db,
     who,
     'SKP-0117',
-    MediumChange.parse({ marks: { shedding: false } }),
+    MediumCorrection.parse({ marks: { shedding: false } }),
   );
   await Promise.all(
     (['mould', 'scratches'] as const).map((mark) =>
-      describeMedium(
+      correctMedium(
         suite.connection.db,
         who,
         'SKP-0117',
-        MediumChange.parse({ marks: { [mark]: true } }),
+        MediumCorrection.parse({ marks: { [mark]: true } }),
       ),
     ),
   );
-  expect(() => MediumChange.parse({ marks: { rust: true } })).toThrow('rust');
-  await describeMedium(
+  expect(() => MediumCorrection.parse({ marks: { rust: true } })).toThrow('rust');
+  await correctMedium(
     suite.connection.db,
     who,
     'SKP-0117',
-    MediumChange.parse({ treatFirst: true }),
+    MediumCorrection.parse({ treatFirst: true }),
   );
   const row = (await listArrivals(suite.connection.db, { q: 'skp-0117' })).media.find(
     ({ code }) => code === 'SKP-0117',
@@ -115,16 +111,25 @@ test('what is said of a medium changes nothing else of it, and is in the ledger'
   )
     .map(({ what }) => tell(what))
     .filter((line) => line.startsWith('SKP-0117'));
-  expect([lines[0], ...lines.slice(2)]).toEqual([
-    'SKP-0117 described: no marks.',
-    'SKP-0117 described: mould, scratches.',
-    'SKP-0117 described: not to be read before treatment.',
-  ]);
+  expect(lines).toHaveLength(4);
+  const [first, second, third, last] = lines;
+  expect(first).toBe('SKP-0117 corrected: marks nothing (was shedding).');
+  // Two at once: the one that came later says what the other made of it.
+  expect(
+    [
+      ['mould', 'mould, scratches'],
+      ['scratches', 'mould, scratches'],
+    ].map(([one, both]) => [
+      `SKP-0117 corrected: marks ${one} (was nothing).`,
+      `SKP-0117 corrected: marks ${both} (was ${one}).`,
+    ]),
+  ).toContainEqual([second, third]);
+  expect(last).toBe('SKP-0117 corrected: to be treated first yes (was no).');
 });
 
 test('what is to be treated first goes in no drive', async () => {
   const describe = (treatFirst: boolean) =>
-    describeMedium(suite.connection.db, who, 'SKP-0104', MediumChange.parse({ treatFirst }));
+    correctMedium(suite.connection.db, who, 'SKP-0104', MediumCorrection.parse({ treatFirst }));
   await describe(true);
   await expect(placeMedium(suite.connection.db, who, 2, 'SKP-0104')).rejects.toThrow(
     'not to be read before treatment',

@@ -8,8 +8,8 @@ import { BenchClient } from '@/benchlink/client';
 import { media } from '@/server/features/media/tables';
 import { sittings, stacks } from '@/server/features/sittings/tables';
 import { selfTests, stations } from '@/server/features/stations/tables';
-import { describeMedium } from '@/server/features/media/media';
-import { MediumChange } from '@/server/features/media/new-medium';
+import { correctMedium } from '@/server/features/media/corrections';
+import { MediumCorrection } from '@/server/features/media/new-medium';
 import { endSelfTest, startSelfTest } from '@/server/features/stations/self-tests';
 import { startSitting } from '@/server/features/sittings/sittings';
 import { sittingView, sittingsOfMedium } from '@/server/features/sittings/queries';
@@ -144,7 +144,7 @@ test('a stack that is refused leaves nothing in the register', async () => {
 test('a stack that can not go on says why, and goes on by itself when it can', async () => {
   const { db } = suite.connection;
   await startStack(db, who, 2, { codes: ['SKP-0128'] });
-  await describeMedium(db, who, 'SKP-0128', MediumChange.parse({ treatFirst: true }));
+  await correctMedium(db, who, 'SKP-0128', MediumCorrection.parse({ treatFirst: true }));
   await byHand((client) => client.hand({ op: 'hand-insert', drive: 'B', label: 'SKP-0128' }));
   await until(
     'the reason',
@@ -152,7 +152,7 @@ test('a stack that can not go on says why, and goes on by itself when it can', a
     20,
   );
   expect((await station(2)).medium).toBeNull();
-  await describeMedium(db, who, 'SKP-0128', MediumChange.parse({ treatFirst: false }));
+  await correctMedium(db, who, 'SKP-0128', MediumCorrection.parse({ treatFirst: false }));
   await until('it to begin', async () => (await station(2)).sitting !== null);
   await until('its end', async () => (await station(2)).sitting === null);
   expect((await station(2)).stack).toBeNull();

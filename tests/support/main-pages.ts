@@ -2,6 +2,7 @@
 export const MAIN_PAGES: [string, string][] = [
   ['/arrivals', 'tbody tr'],
   ['/arrivals/to-complete', 'tbody tr'],
+  ['/arrivals/correct', 'tbody tr'],
   ['/bench?station=1', '[data-testid=range]'],
   ['/bench?station=2', '[data-testid=drive]'],
   ['/bench?station=1&view=afar', '[data-testid=afar]'],
@@ -20,6 +21,7 @@ export const MAIN_PAGES: [string, string][] = [
   ['/media/SKP-0099/bytes', '[data-testid=fields] tr'],
   ['/media/SKP-0099', '[data-testid=volume-inside]'],
   ['/media/SKP-0130/sounds', '[role=option]'],
+  ['/media/SKP-0130/sounds/sheet', 'td'],
   ['/holdings/sounds', '[data-sound]'],
   ['/media/SKP-0131/hearing?from=12288&length=60000', 'figure'],
   ['/signatures', 'h1'],

@@ -4,6 +4,7 @@
  */
 import { z } from 'zod';
 import { said, type Said } from '@/core/said';
+import { TRACK_FLAGS } from '../optical/cue';
 
 const count = z.int().min(0);
 
@@ -37,7 +38,13 @@ export const BlockMedium = z.object({
   /** Of a CD: where each track starts, and what it holds. */
   tracks: z
     .array(
-      z.object({ number: z.int().min(1).max(99), mode: z.enum(DISC_TRACK_MODES), start: count }),
+      z.object({
+        number: z.int().min(1).max(99),
+        mode: z.enum(DISC_TRACK_MODES),
+        start: count,
+        /** By the control bits of the disc's table of contents; left out where there are none. */
+        flags: z.array(z.enum(TRACK_FLAGS)).optional(),
+      }),
     )
     .max(99)
     .default([]),

@@ -6,9 +6,10 @@ export function discTracks({
   tracks,
   blocks,
 }: Pick<BlockMedium, 'tracks' | 'blocks'>): DiscTrack[] {
-  return tracks.map(({ number, mode, start }, i) => ({
+  return tracks.map(({ number, mode, start, flags }, i) => ({
     number,
     type: mode === 'audio' ? 'AUDIO' : mode === 'mode2' ? 'MODE2/2352' : 'MODE1/2352',
+    ...(flags && { flags }),
     startLba: start,
     sectors: (tracks[i + 1]?.start ?? blocks) - start,
     fileSector: start,

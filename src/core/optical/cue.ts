@@ -20,7 +20,7 @@ export const SECTOR_BYTES: Readonly<Record<TrackKind, number>> = Object.freeze({
  * What a track's control bits say beside its kind: copying allowed, four channels, pre-emphasis,
  * a serial copy's mark.
  */
-const TRACK_FLAGS = ['DCP', '4CH', 'PRE', 'SCMS'] as const;
+export const TRACK_FLAGS = ['DCP', '4CH', 'PRE', 'SCMS'] as const;
 export type TrackFlag = (typeof TRACK_FLAGS)[number];
 
 export interface CueTrack {
@@ -32,6 +32,8 @@ export interface CueTrack {
   /** Sector of its INDEX 01 in its file, and of its INDEX 00 where it has one. */
   start: number;
   pregapStart: number | null;
+  /** Of its INDEX 02 and on, where it has them. */
+  indexes?: number[];
   /** Sectors of silence before and after it that no file holds. */
   pregap: number;
   postgap: number;
@@ -49,6 +51,7 @@ export interface CueSheet {
 }
 
 const MAX_TRACKS = 99;
+const MAX_INDEX = 99;
 const MAX_LINES = 5000;
 const FRAMES = 75;
 
@@ -142,6 +145,14 @@ class SheetReader {
     else if (command === 'POSTGAP') track.postgap = frames;
     else if (Number(words[0]) === 0) track.pregapStart = frames;
     else if (Number(words[0]) === 1) track.start = frames;
+    else this.furtherIndex(track, Number(words[0]), frames);
+  }
+
+  /** Those behind the first count up, and lie one behind the other. */
+  private furtherIndex(track: CueTrack, number: number, frames: number): void {
+    const before = track.indexes ?? [];
+    const isNext = number === before.length + 2 && frames > (before.at(-1) ?? track.start);
+    if (isNext && track.start >= 0 && number <= MAX_INDEX) track.indexes = [...before, frames];
   }
 
   private wrong(line: number, message: Said): void {
@@ -173,10 +184,18 @@ export function parseCue(text: string): CueSheet {
   return reader.done();
 }
 
+const twoDigits = (number: number): string => String(number).padStart(2, '0');
+
 const timeOf = (frames: number) =>
   [Math.floor(frames / (60 * FRAMES)), Math.floor(frames / FRAMES) % 60, frames % FRAMES]
-    .map((part) => String(part).padStart(2, '0'))
+    .map(twoDigits)
     .join(':');
+
+/** Places from INDEX 00 on; null where there is none. */
+const indexLines = (places: readonly (number | null)[]): string[] =>
+  places.flatMap((place, index) =>
+    place === null ? [] : [`    INDEX ${twoDigits(index)} ${timeOf(place)}`],
+  );
 
 /**
  * The sheet of tracks that lie in one file from end to end; `start` is the sector of each in it,
@@ -191,17 +210,17 @@ export function cueText(
     start: number;
     pregapStart?: number | null;
     pregap?: number;
+    indexes?: readonly number[];
   }[],
 ): string {
   const name = file.replace(/["\r\n]/g, '_');
   return [
     `FILE "${name}" BINARY`,
-    ...tracks.flatMap(({ number, type, flags = [], start, pregapStart = null, pregap = 0 }) => [
-      `  TRACK ${String(number).padStart(2, '0')} ${type}`,
+    ...tracks.flatMap(({ number, type, flags = [], start, pregap = 0, ...places }) => [
+      `  TRACK ${twoDigits(number)} ${type}`,
       ...(flags.length === 0 ? [] : [`    FLAGS ${flags.join(' ')}`]),
       ...(pregap === 0 ? [] : [`    PREGAP ${timeOf(pregap)}`]),
-      ...(pregapStart === null ? [] : [`    INDEX 00 ${timeOf(pregapStart)}`]),
-      `    INDEX 01 ${timeOf(start)}`,
+      ...indexLines([places.pregapStart ?? null, start, ...(places.indexes ?? [])]),
     ]),
   ]
     .map((line) => `${line}\r\n`)

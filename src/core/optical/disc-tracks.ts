@@ -1,6 +1,6 @@
 /** The tracks of a disc as a cue sheet and the sizes of its files give them. */
 import type { Problem } from '../problems';
-import { SECTOR_BYTES, type CueSheet, type TrackFlag, type TrackKind } from './cue';
+import { SECTOR_BYTES, type CueSheet, type CueTrack, type TrackFlag, type TrackKind } from './cue';
 import { said } from '@/core/said';
 
 export interface DiscTrack {
@@ -15,6 +15,8 @@ export interface DiscTrack {
   fileSector: number;
   file: number;
   pregapSectors: number;
+  /** Of its INDEX 02 and on, counted from its INDEX 01. */
+  indexes?: readonly number[];
   /**
    * Of a track of data: the sector of the disc's data with which it begins, where its headers say so.
    */
@@ -84,9 +86,16 @@ export function tracksOf(
       fileSector: track.start,
       file: track.file,
       pregapSectors: track.pregapStart === null ? track.pregap : track.start - track.pregapStart,
+      ...indexesWithin(track, end),
     });
     silence += track.postgap;
     if (next && next.file !== track.file) before += sectors;
   }
   return { tracks: out, problems };
+}
+
+/** The further indexes that lie in the track, counted from its first. */
+function indexesWithin({ indexes = [], start }: CueTrack, end: number) {
+  const within = indexes.filter((index) => index < end);
+  return within.length > 0 && { indexes: within.map((index) => index - start) };
 }

@@ -14,12 +14,15 @@ export function sheetText(file: string, tracks: readonly DiscTrack[]): string {
   let [end, silence] = [0, 0];
   return cueText(
     file,
-    tracks.map(({ number, type, flags, startLba, fileSector, sectors }) => {
+    tracks.map(({ number, type, flags, startLba, fileSector, sectors, indexes }) => {
       const pregap = Math.max(0, startLba - fileSector - silence);
       const pregapStart = end < fileSector ? end : null;
       silence += pregap;
       end = fileSector + sectors;
-      return { number, type, flags, start: fileSector, pregapStart, pregap };
+      return {
+        ...{ number, type, flags, start: fileSector, pregapStart, pregap },
+        indexes: indexes?.map((index) => fileSector + index),
+      };
     }),
   );
 }

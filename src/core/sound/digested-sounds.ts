@@ -22,11 +22,13 @@ interface DigestedSound {
 /** Sounds may share bytes, on a hurt volume; so many times the image is read and no more. */
 const TIMES_IMAGE = 4;
 
+/** `rateHz` is for what does not say its rate. */
 export async function* digestedSounds(
   source: ByteSource,
   digester: Digester,
+  rateHz?: number,
 ): AsyncGenerator<DigestedSound> {
-  const { sounding } = await soundsIn(source);
+  const { sounding } = await soundsIn(source, rateHz);
   let left = TIMES_IMAGE * source.size;
   for (const { volume, offset, sounds } of sounding) {
     const places = new Map(volume.entries.map((entry, position) => [entry, position]));

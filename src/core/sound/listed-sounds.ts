@@ -36,8 +36,12 @@ export function listedSample({ entry: _, ...rest }: SoundSample, position: numbe
   return { ...rest, position };
 }
 
-export async function listSounds(source: ByteSource): Promise<ListedSounds[]> {
-  const { sounding } = await soundsIn(source);
+/** `rateHz` is for what does not say its rate. */
+export async function listSounds(
+  source: ByteSource,
+  { rateHz }: { rateHz: number | undefined },
+): Promise<ListedSounds[]> {
+  const { sounding } = await soundsIn(source, rateHz);
   return sounding.map(({ volume, offset, sounds }) => {
     const places = new Map(volume.entries.map((entry, position) => [entry, position]));
     const at = (entry: VolumeEntry) => places.get(entry)!;

@@ -33,10 +33,20 @@ function fromALaw(byte: number): number {
 
 type ValueAt = (at: number) => number;
 
-function linearAt(
-  bytes: Uint8Array,
-  { bytes: width, signed, bigEndian }: PcmCoding & { kind: 'linear' },
-): ValueAt {
+type Linear = PcmCoding & { kind: 'linear' };
+
+/** What nearly all sounds are: one byte or two. A page that shows and plays them waits for this. */
+function shortAt(bytes: Uint8Array, { bytes: width, signed, bigEndian }: Linear): ValueAt {
+  if (width === 1)
+    return signed ? (at) => ((bytes[at]! << 24) >> 24) / 128 : (at) => (bytes[at]! - 128) / 128;
+  const [high, low] = bigEndian ? [0, 1] : [1, 0];
+  const turn = signed ? 0 : 0x80;
+  return (at) => ((((bytes[at + high]! ^ turn) << 24) >> 16) | bytes[at + low]!) / FULL_SCALE;
+}
+
+function linearAt(bytes: Uint8Array, coding: Linear): ValueAt {
+  const { bytes: width, signed, bigEndian } = coding;
+  if (width <= 2) return shortAt(bytes, coding);
   const half = 2 ** (8 * width - 1);
   return (at) => {
     let value = 0;
@@ -67,16 +77,20 @@ function valueAt(bytes: Uint8Array, coding: PcmCoding): ValueAt {
 export function valuesOf(bytes: Uint8Array, coding: PcmCoding): Float64Array {
   const width = valueBytes(coding);
   const at = valueAt(bytes, coding);
-  return Float64Array.from({ length: Math.floor(bytes.length / width) }, (_, i) => at(i * width));
+  const values = new Float64Array(Math.floor(bytes.length / width));
+  for (let i = 0; i < values.length; i++) values[i] = at(i * width);
+  return values;
 }
 
 /** The mean of the channels of each frame. */
 export function monoOf(values: Float64Array, channels: number): Float64Array {
   if (channels === 1) return values;
   const frames = Math.floor(values.length / channels);
-  return Float64Array.from({ length: frames }, (_, frame) => {
+  const mono = new Float64Array(frames);
+  for (let frame = 0; frame < frames; frame++) {
     let sum = 0;
     for (let channel = 0; channel < channels; channel++) sum += values[frame * channels + channel]!;
-    return sum / channels;
-  });
+    mono[frame] = sum / channels;
+  }
+  return mono;
 }

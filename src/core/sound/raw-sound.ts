@@ -5,6 +5,7 @@
 import { z } from 'zod';
 import { valuesOf, type PcmCoding } from './pcm';
 import { wavHeader } from './wav/header';
+import { isTurnedInWav, leastFirst, turnSigns } from './wav/plain-data';
 
 /** How values lie in bytes; `12-packed` has two in three bytes. */
 export const RAW_VALUES = Object.freeze([
@@ -68,14 +69,6 @@ function expanded(bytes: Uint8Array, kind: 'a-law' | 'u-law'): Uint8Array<ArrayB
   return new Uint8Array(Int16Array.from(values, (value) => Math.round(value * 32_768)).buffer);
 }
 
-/** The same bytes with the least of each value first. */
-function leastFirst(bytes: Uint8Array, width: number): Uint8Array<ArrayBuffer> {
-  const turned = new Uint8Array(bytes.length - (bytes.length % width));
-  for (let at = 0; at < turned.length; at++)
-    turned[at] = bytes[at - (at % width) + width - 1 - (at % width)]!;
-  return turned;
-}
-
 const WIDTHS = { '8': 1, '16': 2, '24': 3, '32': 4 } as const;
 
 function pcmOf(bytes: Uint8Array, settings: RawSettings): Pcm {
@@ -90,9 +83,7 @@ function pcmOf(bytes: Uint8Array, settings: RawSettings): Pcm {
     : isBigEndian
       ? leastFirst(own, width)
       : own.slice();
-  // Eight bits are told from the middle in a WAV, more of them from zero.
-  if (isSigned === (width === 1))
-    for (let top = width - 1; top < ordered.length; top += width) ordered[top]! ^= 0x80;
+  if (isTurnedInWav(isSigned, width)) turnSigns(ordered, width);
   return whole({ bits: (8 * width) as Pcm['bits'], data: ordered }, channels);
 }
 

@@ -153,7 +153,7 @@ describe('AIFF', () => {
   test.each([
     [
       'of a packing that is not read',
-      form('AIFC', comm(1, 8, text('ima4')), ssnd([1])),
+      form('AIFC', comm(1, 8, text('xyz4')), ssnd([1])),
       'sound.compressionIsNotRead',
     ],
     ['without data', form('AIFF', comm(1, 8)), 'sound.hasNoData'],

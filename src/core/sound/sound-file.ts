@@ -25,6 +25,12 @@ export interface SoundFile {
   remarks: Said[];
 }
 
+/** How the names of such files end, in small letters; a pattern that PostgreSQL takes as well. */
+export const SOUND_NAMES = String.raw`\.(wav|aiff?|aifc|8svx|svx|iff|au|snd)$`;
+const ENDS_AS_SOUND = new RegExp(SOUND_NAMES);
+
+export const isSoundName = (path: string): boolean => ENDS_AS_SOUND.test(path.toLowerCase());
+
 /** A file that can't be read as sound, and why. */
 export class SoundRefusal extends Error {
   constructor(readonly said: Said) {

@@ -2,6 +2,7 @@
 import { assemblies } from './pages/assemblies';
 import { bytes } from './pages/image/bytes';
 import { charts } from './pages/charts';
+import { correct } from './pages/correct';
 import { copies } from './pages/image/copies';
 import { docket } from './pages/docket';
 import { forms } from './pages/forms';
@@ -27,6 +28,7 @@ export const pages = {
   certificates,
   charts,
   copies,
+  correct,
   docket,
   fixity,
   forms,

@@ -256,7 +256,7 @@ function DiskChoice({ copies, media, toggle }: DiskChoiceProps) {
               type="checkbox"
               checked={media.has(copy.id)}
               onChange={() => toggle(copy.id)}
-              className="size-4 accent-[var(--oxide)]"
+              className="size-4"
             />
             <span className="w-[74px] shrink-0 font-mono font-[650]">{copy.code}</span>
             <span className="min-w-0 flex-1 truncate">{copy.title}</span>

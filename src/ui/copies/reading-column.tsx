@@ -23,6 +23,7 @@ import { HexRows, type MarkedRange } from '../parts/hex-rows';
 import { useKey } from '../parts/keys';
 import { readFile, SETS, USUAL, type Shown, type TextChoice } from './file-reading';
 import { AsSoundLink } from './as-sound-link';
+import { HeardInColumn, soundOf } from './heard-in-column';
 import { doubtPlaces } from './doubt-places';
 import type { FileReading } from './file-reading';
 import { say } from '@/messages';
@@ -169,6 +170,7 @@ export function ReadingColumn({ file, filesystem }: ReadingColumnProps) {
           {shown === 'text' && data && (
             <TextChoices choice={choice} setChoice={setChoice} filesystem={filesystem} />
           )}
+          <HeardHere file={file} filesystem={filesystem} />
           <Doubts file={file} trouble={shown === 'bytes' ? null : reading?.trouble} />
           {error && <p role="alert">{error.message}</p>}
           {reading && data && (
@@ -186,6 +188,11 @@ export function ReadingColumn({ file, filesystem }: ReadingColumnProps) {
       )}
     </aside>
   );
+}
+
+function HeardHere({ file, filesystem }: { file: ReadableFile; filesystem: string }) {
+  const address = isReadable(file) ? soundOf(file, filesystem) : null;
+  return address && <HeardInColumn key={file.id} file={file} address={address} />;
 }
 
 interface DoubtsProps {

@@ -23,6 +23,8 @@ import type {
 } from '@/server/features/copies/image-bytes';
 import type { ArrivalsQuestion, listArrivals } from '@/server/features/media/arrivals';
 import type { sideBySide } from '@/server/features/holdings/side-by-side';
+import type { previewCorrections } from '@/server/features/media/corrections';
+import type { listFacts } from '@/server/features/media/fact-list';
 import type { listToComplete, ToCompleteQuestion } from '@/server/features/media/to-complete';
 import type { heldSounds, SoundsQuestion } from '@/server/features/sounds/held-sounds';
 import type { hearingOf } from '@/server/features/sounds/raw-hearings';
@@ -57,6 +59,8 @@ type Alike = Result<typeof listAlike>;
 export type ToComplete = Result<typeof listToComplete>;
 export type Holdings = Result<typeof searchHoldings>;
 export type SideBySide = Result<typeof sideBySide>;
+export type MediaFacts = Result<typeof listFacts>;
+export type CorrectionsShown = Result<typeof previewCorrections>;
 export type Sounds = Result<typeof soundsOfCopy>;
 export type Hearing = Result<typeof hearingOf>;
 export type HeldSounds = Result<typeof heldSounds>;
@@ -138,9 +142,16 @@ export const packingQuery = (copies: readonly number[]) =>
     staleTime: Infinity,
     retry: false,
   });
+/** What is registered of media that answer to these words. */
+export const mediaFactsQuery = (q: string) =>
+  queryOptions({
+    queryKey: ['media', 'facts', q],
+    queryFn: () => get<MediaFacts>(`/api/media-facts?${inAddress({ q })}`),
+  });
 /** What is asked of all sounds, as it stands in an address. */
 export type SoundsAsked = {
-  [K in keyof SoundsQuestion]?: (K extends 'more' ? number : string) | undefined;
+  [K in keyof SoundsQuestion]?:
+    (K extends 'more' ? number : K extends 'twice' ? 'yes' : string) | undefined;
 };
 export const heldSoundsQuery = (asked: SoundsAsked) =>
   queryOptions({

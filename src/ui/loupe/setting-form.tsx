@@ -180,7 +180,7 @@ function SettingPart({ setting, part, name, least, most, step, onSet }: SettingP
         step={step}
         value={setting[part]}
         onChange={(event) => onSet({ ...setting, [part]: Number(event.target.value) })}
-        className="col-span-2 accent-[var(--oxide)]"
+        className="col-span-2"
       />
     </label>
   );

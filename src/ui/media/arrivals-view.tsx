@@ -231,6 +231,9 @@ function ArrivalsTools({ asked, data, ask, media, router, itsLot, setLot }: Arri
       <Button hotkey="i" onClick={() => router.push('/arrivals/to-complete')}>
         {say.media.toComplete}
       </Button>
+      <Button hotkey="shift+c" onClick={() => router.push('/arrivals/correct')}>
+        {say.correct.manyAtOnce}
+      </Button>
       {itsLot && (
         <Button hotkey="e" onClick={() => setLot(itsLot)}>
           {say.media.change({ name: itsLot.name })}

@@ -41,7 +41,7 @@ function Barcode({ code }: { code: string }) {
 
 export function LabelSheet({ media }: { media: readonly LabelledMedium[] }) {
   return (
-    <div className="label-sheet">
+    <div className="on-paper">
       <div className="print:hidden">
         <PageHead over={say.media.n6229Mm} title={say.media.text({ media: media.length })}>
           <Button

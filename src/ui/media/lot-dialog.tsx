@@ -3,46 +3,17 @@
 import { FormFoot } from '../parts/form-foot';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation } from '@tanstack/react-query';
-import { useForm, UseFormRegister, type UseFormRegisterReturn } from 'react-hook-form';
+import { useForm, type UseFormRegister } from 'react-hook-form';
 import type { z } from 'zod';
 import { LotChange } from '@/server/features/media/new-medium';
 import { post } from '../data/api';
 import type { Arrivals } from '../data/queries';
 import { Dialog } from '../parts/dialog';
+import { TextField } from '../parts/text-field';
 import { say } from '@/messages';
 
 export type Lot = Arrivals['lots'][number];
 type Fields = z.input<typeof LotChange>;
-
-interface FieldProps {
-  label: string;
-  type?: string;
-  error?: string;
-  input: UseFormRegisterReturn;
-}
-
-function Field({ label, type = 'text', error, input }: FieldProps) {
-  return (
-    <label className="text-[13px] text-ink-2">
-      {label}
-      <input
-        {...input}
-        type={type}
-        autoComplete="off"
-        aria-invalid={Boolean(error)}
-        className={
-          'mt-0.5 block w-full border border-line bg-sheet px-2 py-1.5 text-[15px] text-ink ' +
-          'aria-invalid:border-oxide'
-        }
-      />
-      {error && (
-        <span role="alert" className="font-[650] text-oxide">
-          {error}
-        </span>
-      )}
-    </label>
-  );
-}
 
 export function LotDialog({ lot, onClose }: { lot: Lot | null; onClose: () => void }) {
   return (
@@ -78,27 +49,31 @@ function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
       className="grid grid-cols-2 gap-3"
     >
       <div className="col-span-2">
-        <Field label={say.media.lender} input={register('lender')} error={errors.lender?.message} />
+        <TextField
+          label={say.media.lender}
+          input={register('lender')}
+          error={errors.lender?.message}
+        />
       </div>
-      <Field
+      <TextField
         label={say.media.cameIn2}
         type="date"
         input={register('cameIn')}
         error={errors.cameIn?.message}
       />
-      <Field
+      <TextField
         label={say.media.toBeHandedBackBy}
         type="date"
         input={register('handBackBy')}
         error={errors.handBackBy?.message}
       />
-      <Field
+      <TextField
         label={say.media.turnsOfAFirst}
         type="number"
         input={register('revolutions', { valueAsNumber: true })}
         error={errors.revolutions?.message}
       />
-      <Field
+      <TextField
         label={say.media.mostReadingsOfOne}
         type="number"
         input={register('tries', { valueAsNumber: true })}

@@ -1,17 +1,18 @@
 'use client';
 /** Registers one medium; what was typed stays until it is stored. */
 import { FormFoot } from '../parts/form-foot';
-import { FORM_NAMES } from '@/messages/names';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, UseMutationResult } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { useForm, type UseFormRegisterReturn, type UseFormReturn } from 'react-hook-form';
+import { useForm, type UseFormReturn } from 'react-hook-form';
 import type { z } from 'zod';
-import { DENSITIES, isFloppy, MEDIUM_FORMS } from '@/core/medium-form';
+import { DENSITIES } from '@/core/medium-form';
 import { NewMedium } from '@/server/features/media/new-medium';
 import { ApiError, post } from '../data/api';
 import { Dialog } from '../parts/dialog';
 import { field } from '../parts/field-look';
+import { FormChoice } from './form-choice';
+import { TextField } from '../parts/text-field';
 import { say } from '@/messages';
 
 type Fields = z.input<typeof NewMedium>;
@@ -25,33 +26,6 @@ function keptFields(): Partial<Fields> {
   } catch {
     return {};
   }
-}
-
-interface TextProps {
-  label: string;
-  error?: string;
-  input: UseFormRegisterReturn;
-  wide?: boolean;
-}
-
-function Text({ label, error, input, wide = false }: TextProps) {
-  return (
-    <label className={`text-[13px] text-ink-2 ${wide ? 'col-span-2' : ''}`}>
-      {label}
-      <input
-        {...input}
-        autoComplete="off"
-        aria-invalid={Boolean(error)}
-        aria-describedby={error ? `${input.name}-error` : undefined}
-        className={field}
-      />
-      {error && (
-        <span id={`${input.name}-error`} role="alert" className="font-[650] text-oxide">
-          {error}
-        </span>
-      )}
-    </label>
-  );
 }
 
 interface RegisterDialogProps {
@@ -152,23 +126,27 @@ function RegisterForm({
       noValidate
       className="grid grid-cols-2 gap-3"
     >
-      <Text label={say.media.code} input={register('code')} error={errors.code?.message} />
-      <FormChoice register={register} />
-      <Text
+      <TextField label={say.media.code} input={register('code')} error={errors.code?.message} />
+      <FormChoice input={register('form')} />
+      <TextField
         wide
         label={say.media.whatItIs}
         input={register('title')}
         error={errors.title?.message}
       />
-      <Text
+      <TextField
         wide
         label={say.media.whatTheLabelSaysAs}
         input={register('labelText')}
         error={errors.labelText?.message}
       />
-      <Text label={say.media.lender} input={register('lender')} error={errors.lender?.message} />
-      <Text label={say.media.lot} input={register('lot')} error={errors.lot?.message} />
-      <Text
+      <TextField
+        label={say.media.lender}
+        input={register('lender')}
+        error={errors.lender?.message}
+      />
+      <TextField label={say.media.lot} input={register('lot')} error={errors.lot?.message} />
+      <TextField
         wide
         label={say.media.condition}
         input={register('condition')}
@@ -191,22 +169,6 @@ function RegisterForm({
         {say.media.register}
       </FormFoot>
     </form>
-  );
-}
-
-function FormChoice({ register }: { register: RegisterFormProps['register'] }) {
-  return (
-    <label className="text-[13px] text-ink-2">
-      {say.media.form}
-      <select {...register('form')} className={field}>
-        {MEDIUM_FORMS.map((form) => (
-          <option key={form} value={form}>
-            {FORM_NAMES[form]}
-            {isFloppy(form) ? say.media.floppy : ''}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }
 

@@ -10,6 +10,7 @@ function Page({ keys, off = false }: { keys: string; off?: boolean }) {
   return (
     <>
       <input aria-label="field" />
+      <input type="checkbox" aria-label="box" />
       <textarea aria-label="text" />
       <select aria-label="choice" />
       <button type="button">a button</button>
@@ -90,4 +91,17 @@ test('a page that is gone hears nothing more', () => {
   unmount();
   fireEvent.keyDown(window, { key: 'p' });
   expect(pressed).not.toHaveBeenCalled();
+});
+
+test('in a box that is ticked only the key that ticks it is the box’s own', () => {
+  const pressIn = (keys: string, key: string) => {
+    const { unmount } = render(<Page keys={keys} />);
+    fireEvent.keyDown(screen.getByLabelText('box'), { key });
+    unmount();
+  };
+  pressIn('p', 'p');
+  pressIn('ArrowUp', 'ArrowUp');
+  expect(pressed).toHaveBeenCalledTimes(2);
+  pressIn(' ', ' ');
+  expect(pressed).toHaveBeenCalledTimes(2);
 });

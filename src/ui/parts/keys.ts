@@ -2,16 +2,23 @@
 /** Keys of the page: one listener each, silent while somebody types or a dialog is open. */
 import { useEffect, useRef } from 'react';
 
-const isTyping = (target: EventTarget | null) =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+/** Nothing is typed into a box that is ticked: of the keys it takes one. */
+const isBox = (target: HTMLElement): boolean =>
+  target instanceof HTMLInputElement && target.type === 'checkbox';
+
+/** Whether a key is that of the control that has the focus. */
+const isTyping = ({ target, key }: KeyboardEvent): boolean => {
+  if (!(target instanceof HTMLElement)) return false;
+  if (isBox(target)) return key === ' ';
+  return target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
+};
 
 /** Whether a key is meant for the bench: no shortcut of the browser, nothing that is typed. */
 export const isForTheBench = (event: KeyboardEvent): boolean =>
   !event.ctrlKey &&
   !event.metaKey &&
   !event.altKey &&
-  !isTyping(event.target) &&
+  !isTyping(event) &&
   !document.querySelector('[role="dialog"]');
 
 function isPressed(event: KeyboardEvent, name: string, modifiers: readonly string[]): boolean {
@@ -35,7 +42,7 @@ export function useKey(key: string | undefined, act: (() => void) | undefined): 
     const [name, ...modifiers] = key.split('+').reverse() as [string, ...string[]];
     const listen = (event: KeyboardEvent) => {
       if (!latest.current || !isPressed(event, name, modifiers)) return;
-      const isTakenElsewhere = isTyping(event.target) || document.querySelector('[role="dialog"]');
+      const isTakenElsewhere = isTyping(event) || document.querySelector('[role="dialog"]');
       if (!modifiers.includes('mod') && isTakenElsewhere) return;
       if (name === 'Enter' && isOfControl(event.target)) return;
       event.preventDefault();

@@ -20,10 +20,16 @@ export type Item =
 
 export interface Group {
   title: string;
+  /** Partition and volume, or bank; empty of files that are sounds themselves. */
+  path: readonly string[];
   /** Files of a volume's sounds and programs; none of files that are sounds themselves. */
   files: readonly number[];
   items: Item[];
 }
+
+/** The partition of a volume; null where it lies in none. */
+export const partitionOf = ({ path: [partition, volume] }: Group): string | null =>
+  volume === undefined ? null : partition!;
 
 /** Groups with what is in them, in the order of the medium. */
 export function groupsOf({ volumes, files }: Sounds): Group[] {
@@ -32,7 +38,7 @@ export function groupsOf({ volumes, files }: Sounds): Group[] {
       const byPlace = new Map(samples.map((sample) => [sample.position, sample]));
       const key = (position: number) => `${volume}/${position}`;
       return {
-        title: path.join(' / '),
+        ...{ path, title: path.join(' / ') },
         files: [...programs, ...samples].flatMap(({ file }) => file ?? []),
         items: [
           ...programs.map((program): Item => ({
@@ -57,7 +63,7 @@ export function groupsOf({ volumes, files }: Sounds): Group[] {
     file: id,
     path,
   }));
-  return [...groups, { title: say.sounds.filesOfSound, files: [], items: own }].filter(
+  return [...groups, { title: say.sounds.filesOfSound, path: [], files: [], items: own }].filter(
     ({ items }) => items.length > 0,
   );
 }

@@ -8,6 +8,7 @@ import { Button } from '../parts/button';
 import { FactList } from '../parts/fact-list';
 import { ErrorAlert } from '../parts/page';
 import type { Player } from './player';
+import { RateChoice, type Rate } from './rate-choice';
 import type { Item } from './sound-list';
 import { heardFile, heardSample, type Heard, type ListedSample } from './sound-source';
 import { Problems } from './problems';
@@ -15,15 +16,15 @@ import { ToneChart } from './tone-chart';
 import { WaveChart } from './wave-chart';
 import { wavAddress } from './wav-file';
 
-type Single = Exclude<Item, { kind: 'program' }>;
+export type Single = Exclude<Item, { kind: 'program' }>;
 
 interface SoundPanelProps {
   item: Single;
   player: Player;
   /** It was chosen by hand: it is heard at once. */
   playsAtOnce: boolean;
-  /** Sets the rate of what does not say its own. */
-  setRate(rateHz: number): void;
+  /** Of what does not say its own. */
+  rate: Rate;
 }
 
 const VOICE = 'chosen';
@@ -31,7 +32,7 @@ const VOICE = 'chosen';
 const heardOf = (item: Single): Promise<Heard> =>
   item.kind === 'sample' ? heardSample(item.sample) : heardFile(item.file, item.path);
 
-export function SoundPanel({ item, player, playsAtOnce, setRate }: SoundPanelProps) {
+export function SoundPanel({ item, player, playsAtOnce, rate }: SoundPanelProps) {
   const { data: heard, error } = useQuery({
     queryKey: ['heard', item.key, item.kind === 'sample' ? item.sample.rateHz : null],
     queryFn: () => heardOf(item),
@@ -58,7 +59,7 @@ export function SoundPanel({ item, player, playsAtOnce, setRate }: SoundPanelPro
       {heard && <PlayedSound heard={heard} player={player} playsAtOnce={playsAtOnce} />}
       <ErrorAlert>{error && say.sounds.canNotBeHeard({ why: error.message })}</ErrorAlert>
       {item.kind === 'sample' && item.sample.rateAssumed && (
-        <RateChoice rateHz={item.sample.rateHz} setRate={setRate} />
+        <RateChoice rateHz={item.sample.rateHz} rate={rate} />
       )}
       {item.kind === 'sample' && <Facts sample={item.sample} playedBy={item.playedBy} />}
     </>
@@ -96,12 +97,14 @@ function useHearing(heard: Heard, player: Player, playsAtOnce: boolean) {
   return { isPlaying, isLooped, setIsLooped, cursor, setCursor, turn };
 }
 
+interface PlayedSoundProps extends Pick<SoundPanelProps, 'player' | 'playsAtOnce'> {
+  heard: Heard;
+  /** Beside something else: without its frequencies, and its keys but for one. */
+  isSmall?: boolean;
+}
+
 /** A sound over its time, played and stopped. */
-export function PlayedSound({
-  heard,
-  player,
-  playsAtOnce,
-}: Pick<SoundPanelProps, 'player' | 'playsAtOnce'> & { heard: Heard }) {
+export function PlayedSound({ heard, player, playsAtOnce, isSmall = false }: PlayedSoundProps) {
   const { isPlaying, isLooped, setIsLooped, cursor, setCursor, turn } = useHearing(
     heard,
     player,
@@ -110,45 +113,23 @@ export function PlayedSound({
   const playedFrame = useCallback(() => player.frameOf(VOICE), [player]);
   return (
     <>
-      <WaveChart heard={heard} cursor={cursor} setCursor={setCursor} playedFrame={playedFrame} />
+      <WaveChart {...{ heard, cursor, setCursor, playedFrame, isSmall }} />
       <div className="mt-2 flex flex-wrap items-start gap-3">
         <Button hotkey=" " tone="primary" onClick={turn} data-testid="play">
           {isPlaying ? say.sounds.stop : say.sounds.play}
         </Button>
         {heard.loop && (
-          <Button hotkey="l" aria-pressed={isLooped} onClick={() => setIsLooped(!isLooped)}>
+          <Button
+            {...(isSmall ? {} : { hotkey: 'l' })}
+            aria-pressed={isLooped}
+            onClick={() => setIsLooped(!isLooped)}
+          >
             {isLooped ? say.sounds.loopedAsRecorded : say.sounds.playedOnce}
           </Button>
         )}
-        <ToneChart player={player} />
+        {!isSmall && <ToneChart player={player} />}
       </div>
     </>
-  );
-}
-
-/** Rates that machines of the time recorded at. */
-const RATES = [
-  8000, 8363, 11_025, 15_000, 16_000, 16_726, 22_050, 22_255, 27_778, 29_411, 31_250, 32_000,
-  44_100, 48_000,
-];
-
-function RateChoice({ rateHz, setRate }: { rateHz: number; setRate(rateHz: number): void }) {
-  const rates = RATES.includes(rateHz) ? RATES : [rateHz, ...RATES];
-  return (
-    <label className="mt-3 flex items-center gap-2 text-[13px]">
-      {say.sounds.asIf}
-      <select
-        value={rateHz}
-        onChange={(event) => setRate(Number(event.target.value))}
-        className="rounded-sm border border-line bg-sheet px-2 py-1"
-      >
-        {rates.map((rate) => (
-          <option key={rate} value={rate}>
-            {say.sounds.hertz({ rate: grouped(rate) })}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }
 

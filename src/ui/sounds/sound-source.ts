@@ -55,7 +55,7 @@ export const heardSample = (sample: ListedSample): Promise<Heard> =>
     const bytes = await bytesAt(`/api/files/${sample.file}?listen`);
     const data = bytes.subarray(headerBytes, headerBytes + frames * frameBytesOf(sample));
     const width = bits === 8 ? 1 : 2;
-    const values = Float32Array.from(
+    const values = new Float32Array(
       valuesOf(data, { kind: 'linear', bytes: width, signed: bits === 16, bigEndian: false }),
     );
     const loop = loops.find(({ hold }) => hold) ?? null;
@@ -81,7 +81,7 @@ function soundIn(bytes: Uint8Array): SoundFile {
 export async function soundAt(address: string, path: string): Promise<Heard> {
   const sound = soundIn(await bytesAt(address));
   const { coding, data, channels, rateHz } = sound;
-  const values = Float32Array.from(monoOf(valuesOf(data, coding), channels));
+  const values = new Float32Array(monoOf(valuesOf(data, coding), channels));
   const loops = sound.loops.map((each) => ({ ...each, hold: true }));
   const name = path.split('/').pop()!;
   return { ...withoutLoops({ name, rateHz, values }), loop: loops[0] ?? null, loops };
@@ -93,7 +93,7 @@ export const MOST_RAW_BYTES = 16 << 20;
 /** Bytes by what a person set of them, the first of many. */
 export function heardAsSet(bytes: Uint8Array, settings: RawSettings, name: string): Heard {
   const own = bytes.subarray(0, settings.skip + MOST_RAW_BYTES);
-  const values = Float32Array.from(monoOf(rawValues(own, settings), settings.channels));
+  const values = new Float32Array(monoOf(rawValues(own, settings), settings.channels));
   return withoutLoops({ name, rateHz: settings.rateHz, values });
 }
 

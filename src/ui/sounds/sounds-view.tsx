@@ -13,11 +13,12 @@ import type { Player } from './player';
 import { ProgramKeys } from './program-keys';
 import { SoundList, groupsOf, type Item } from './sound-list';
 import { Problems } from './problems';
-import { SoundPanel } from './sound-panel';
+import { atRate, useRate, type Rate } from './rate-choice';
+import { SoundPanel, type Single } from './sound-panel';
 import { ToneChart } from './tone-chart';
 import { usePlayer } from './use-player';
 import { ZoneTable } from './zone-table';
-import { DiscTracks } from './disc-tracks';
+import { DiscTracks } from './disc/disc-tracks';
 import {
   SheetLinks,
   TakeProgramOut,
@@ -38,7 +39,7 @@ export function SoundsView({ code }: { code: string }) {
     </Link>
   );
   if (copy && sounds)
-    return <Listening key={copy.id} copyId={copy.id} sounds={sounds} over={over} />;
+    return <Listening key={copy.id} copyId={copy.id} code={code} sounds={sounds} over={over} />;
   return (
     <>
       <PageHead over={over} title={titleWithout(docket !== undefined, !!copy)} />
@@ -55,6 +56,7 @@ function titleWithout(isKnown: boolean, hasCopy: boolean): string {
 
 interface ListeningProps {
   copyId: number;
+  code: string;
   sounds: Sounds;
   over: ReactNode;
 }
@@ -68,13 +70,8 @@ const isHeld = ({ volumes, tracks }: Sounds): boolean =>
   tracks.length > 0 ||
   volumes.some(({ folders }) => folders.some(({ samples }) => samples.length > 0));
 
-type Single = Exclude<Item, { kind: 'program' }>;
-
-/** A sound whose medium does not say its rate, as if it had the one that was chosen. */
-function atRate(item: Single, rateHz: number | null): Single {
-  if (item.kind !== 'sample' || !item.sample.rateAssumed || rateHz === null) return item;
-  return { ...item, sample: { ...item.sample, rateHz } };
-}
+const heardAt = (item: Single, rate: Rate): Single =>
+  item.kind === 'sample' ? { ...item, sample: atRate(item.sample, rate) } : item;
 
 /** That of the file in the address; else the first that sounds by itself. */
 function firstOf(items: readonly Item[], file: string | null): Item | null {
@@ -87,14 +84,14 @@ function fileOf(item: Item): number | null {
   return item.kind === 'sample' ? item.sample.file : item.file;
 }
 
-function Listening({ copyId, sounds, over }: ListeningProps) {
+function Listening({ copyId, code, sounds, over }: ListeningProps) {
   const player = usePlayer();
   const groups = useMemo(() => groupsOf(sounds), [sounds]);
   const items = useMemo(() => groups.flatMap((group) => group.items), [groups]);
   const named = useSearchParams().get('file');
   const [chosen, setChosen] = useState<Item | null>(() => firstOf(items, named));
   const [wasAsked, setWasAsked] = useState(false);
-  const [asIf, setAsIf] = useState<number | null>(null);
+  const rate = useRate(copyId);
   const [takesOut, setTakesOut] = useState(false);
   const out = useSoundsOut(copyId, () => setTakesOut(true));
   const choose = useCallback((item: Item) => {
@@ -111,11 +108,11 @@ function Listening({ copyId, sounds, over }: ListeningProps) {
   return (
     <>
       <PageHead over={over} title={titleOf(items, sounds)}>
-        {items.length + sounds.tracks.length > 0 && <SheetLinks copyId={copyId} />}
+        {items.length + sounds.tracks.length > 0 && <SheetLinks copyId={copyId} code={code} />}
         {isHeld(sounds) && <TakeSoundsOut {...out} />}
       </PageHead>
       {takesOut && <ExtractRows />}
-      <DiscTracks copyId={copyId} tracks={sounds.tracks} />
+      <DiscTracks copyId={copyId} disc={sounds.disc} hasCursor={items.length === 0} />
       {items.length === 0 && sounds.tracks.length === 0 && (
         <EmptyState>{say.sounds.noneAreKnown}</EmptyState>
       )}
@@ -124,24 +121,38 @@ function Listening({ copyId, sounds, over }: ListeningProps) {
         <div className="grid grid-cols-[330px_1fr] gap-4">
           <div>
             <SoundList groups={groups} chosen={chosen.key} choose={choose} />
-            <TakeVolumeOut group={groups.find(({ items: own }) => own.includes(chosen))} {...out} />
+            <TakeVolumeOut
+              groups={groups}
+              group={groups.find(({ items: own }) => own.includes(chosen))}
+              {...out}
+            />
           </div>
           <div className="min-w-0">
-            {chosen.kind === 'program' ? (
-              <OfProgram key={chosen.key} item={chosen} player={player} out={out} />
-            ) : (
-              <SoundPanel
-                key={`${chosen.key} ${asIf}`}
-                item={atRate(chosen, asIf)}
-                player={player}
-                playsAtOnce={wasAsked}
-                setRate={setAsIf}
-              />
-            )}
+            <Chosen item={chosen} playsAtOnce={wasAsked} {...{ player, out, rate }} />
           </div>
         </div>
       )}
     </>
+  );
+}
+
+interface ChosenProps {
+  item: Item;
+  player: Player;
+  playsAtOnce: boolean;
+  out: SoundsOut;
+  rate: Rate;
+}
+
+function Chosen({ item, player, playsAtOnce, out, rate }: ChosenProps) {
+  if (item.kind === 'program')
+    return <OfProgram key={item.key} item={item} player={player} out={out} />;
+  return (
+    <SoundPanel
+      key={`${item.key} ${rate.asIf}`}
+      item={heardAt(item, rate)}
+      {...{ player, playsAtOnce, rate }}
+    />
   );
 }
 

@@ -59,9 +59,10 @@ test('what is refused is told, and can be asked for otherwise', async () => {
   expect(changesIn(asked)[0]!.body).toMatchObject({ packed: true });
 });
 
-test('the sheet is there in both kinds', () => {
-  renderWithQueries(<SheetLinks copyId={12} />);
-  expect(screen.getAllByRole('link').map((link) => link.getAttribute('href'))).toEqual(
-    ['csv', 'json'].map((kind) => `/api/copies/12/sounds?sheet=${kind}`),
-  );
+test('the sheet is there in both kinds, and to print', () => {
+  renderWithQueries(<SheetLinks copyId={12} code="A/1" />);
+  expect(screen.getAllByRole('link').map((link) => link.getAttribute('href'))).toEqual([
+    ...['csv', 'json'].map((kind) => `/api/copies/12/sounds?sheet=${kind}`),
+    '/media/A%2F1/sounds/sheet',
+  ]);
 });

@@ -16,6 +16,7 @@ interface WaveChartProps {
   /** Frame from which it is played. */
   cursor: number;
   setCursor(frame: number): void;
+  isSmall: boolean;
   /** The frame that is heard now; null while it is silent. */
   playedFrame(): number | null;
 }
@@ -38,7 +39,7 @@ function useView(heard: Heard) {
   return [view, (next: Stretch) => setSeen({ heard, view: next })] as const;
 }
 
-export function WaveChart({ heard, cursor, setCursor, playedFrame }: WaveChartProps) {
+export function WaveChart({ heard, cursor, setCursor, playedFrame, isSmall }: WaveChartProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const needle = useRef<HTMLDivElement>(null);
   const [view, setView] = useView(heard);
@@ -62,7 +63,7 @@ export function WaveChart({ heard, cursor, setCursor, playedFrame }: WaveChartPr
           ref={canvas}
           onClick={click}
           onDoubleClick={() => setView(whole(heard))}
-          className="block h-[260px] w-full cursor-crosshair"
+          className={`block w-full cursor-crosshair ${isSmall ? 'h-[96px]' : 'h-[260px]'}`}
           role="img"
           aria-label={label}
         />
@@ -78,7 +79,7 @@ export function WaveChart({ heard, cursor, setCursor, playedFrame }: WaveChartPr
           hidden
         />
       </div>
-      <Axis view={view} rateHz={heard.rateHz} />
+      <Axis view={view} rateHz={heard.rateHz} marks={isSmall ? FEW_MARKS : MARKS} />
     </figure>
   );
 }
@@ -126,17 +127,18 @@ function useWheel(
 }
 
 const MARKS = 6;
+const FEW_MARKS = 3;
 
 /** Times along the foot. */
-function Axis({ view, rateHz }: { view: Stretch; rateHz: number }) {
+function Axis({ view, rateHz, marks }: { view: Stretch; rateHz: number; marks: number }) {
   const span = (view.to - view.from) / rateHz;
   const digits = span > 10 ? 1 : span > 0.1 ? 3 : 5;
   return (
     <div className="flex justify-between font-mono text-[11px] text-ink-2" aria-hidden>
-      {Array.from({ length: MARKS }, (_, i) => (
+      {Array.from({ length: marks }, (_, i) => (
         <span key={i}>
           {say.sounds.seconds({
-            seconds: (view.from / rateHz + (span * i) / (MARKS - 1)).toFixed(digits),
+            seconds: (view.from / rateHz + (span * i) / (marks - 1)).toFixed(digits),
           })}
         </span>
       ))}

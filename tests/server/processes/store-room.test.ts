@@ -3,9 +3,9 @@
  * is lost, told to every page, and gone on with.
  */
 import { tmpdir } from 'node:os';
-import { and, eq, gt, notExists, sql } from 'drizzle-orm';
+import { and, eq, gt, inArray, notExists, sql } from 'drizzle-orm';
 import { fairCopies } from '@/server/features/copies/tables';
-import { startExtract } from '@/server/features/extracts/extracts';
+import { cancelExtract, startExtract } from '@/server/features/extracts/extracts';
 import { extracts } from '@/server/features/extracts/tables';
 import { createUpload } from '@/server/features/intake/uploads';
 import { ledger } from '@/server/features/ledger/tables';
@@ -42,6 +42,14 @@ afterEach(() => keepFree(null));
 
 const readingsOf = (id: number) =>
   suite.connection.db.$count(trackReadings, eq(trackReadings.sittingId, id));
+
+/** What a worker leaves when it is killed would be taken up by that of another test. */
+const untilNothingRuns = () =>
+  until(
+    'nothing to run',
+    async () =>
+      (await suite.connection.db.$count(jobs, inArray(jobs.state, ['waiting', 'running']))) === 0,
+  );
 
 const upload = (size: number) =>
   createUpload(suite.connection.db, who, size, { filename: 'letters.img' });
@@ -127,6 +135,7 @@ test('a sitting pauses while there is no room, and goes on by itself when there 
   expect((await stateOf(id)).state).toBe('paused');
   await askSitting(db, who, id, 'stop');
   await until('its end', async () => (await stateOf(id)).state === 'done');
+  await untilNothingRuns();
   await another.kill();
 });
 
@@ -143,6 +152,11 @@ test('a sitting that the full disk itself stopped goes on as well', async () => 
   await goOnWithRoom(db);
   expect(await stateOf()).toBe('waiting');
   await askSitting(db, who, sittingId, 'stop');
+  // Nothing of it is left to the workers of other tests.
+  const worker = suite.application.startWorker();
+  await until('its end', async () => (await stateOf()) === 'done');
+  await untilNothingRuns();
+  await worker.kill();
 });
 
 test('an extract that the full disk stopped begins anew, and nothing of the first is left', async () => {
@@ -166,7 +180,12 @@ test('an extract that the full disk stopped begins anew, and nothing of the firs
   const { id } = await startExtract(db, who, { copies: [copy!.id], what: 'images' });
   const row = async () => (await db.select().from(extracts).where(eq(extracts.id, id)))[0]!;
   const tries = async () =>
-    (await db.select().from(jobs).where(eq(jobs.kind, 'extract'))).map(({ epoch }) => epoch)[0]!;
+    (
+      await db
+        .select()
+        .from(jobs)
+        .where(and(eq(jobs.kind, 'extract'), eq(jobs.subject, id)))
+    ).map(({ epoch }) => epoch)[0]!;
   try {
     await until('a second try', async () => (await tries()) > 2);
     expect((await row()).endedAt).toBeNull();
@@ -205,5 +224,9 @@ test('an extract of more than there is room for is refused before it begins', as
     code: 'platform.noRoomFor',
   });
   await db.update(blobs).set({ size }).where(eq(blobs.id, imageBlob));
-  await expect(startExtract(db, who, asked)).resolves.toMatchObject({ id: expect.any(Number) });
+  const begun = await startExtract(db, who, asked);
+  await cancelExtract(db, begun.id);
+  const worker = suite.application.startWorker();
+  await untilNothingRuns();
+  await worker.kill();
 });

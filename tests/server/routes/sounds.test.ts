@@ -335,6 +335,49 @@ test('pre-emphasis of a disc is told by its sheet, and taken out only where that
   ).toEqual([false, true]);
 });
 
+test('a disc is gone through from a track on: any range, with gaps, silence and treble let down', async () => {
+  const sound = Buffer.from(Uint8Array.from({ length: 2352 * 60 }, (_, i) => (i * 37) % 241));
+  const cue =
+    'FILE "quay.bin" BINARY\nTRACK 01 AUDIO\nINDEX 01 00:00:00\nTRACK 02 AUDIO\nFLAGS PRE\nPREGAP 00:00:03\n' +
+    'INDEX 00 00:00:10\nINDEX 01 00:00:15\nINDEX 02 00:00:40\n';
+  const { code } = await takeIn(db(), who, { name: 'quay.bin', cue }, sound);
+  const { id } = (await mediumDetail(db(), code)).copy!;
+  const asked = async (range: string | null, isDeEmphasised: boolean) => {
+    const headers = new Headers(range === null ? {} : { range: `bytes=${range}` });
+    const how = { track: 1, through: true, isDeEmphasised, headers };
+    const answer = await copyPart(db(), id, 'sound', how);
+    return { status: answer.status, bytes: Buffer.from(await answer.arrayBuffer()) };
+  };
+  const plain = await asked(null, false);
+  const silence = Buffer.alloc(3 * 2352);
+  const [first, second] = [sound.subarray(0, 10 * 2352), sound.subarray(10 * 2352)];
+  expect(strictWav(plain.bytes).data).toEqual(Buffer.concat([first, silence, second]));
+  const flat = await asked(null, true);
+  const filter = new DeEmphasis(2);
+  const { bits, data } = strictWav(flat.bytes);
+  expect([bits, data.length]).toEqual([24, (63 * 2352 * 3) / 2]);
+  expect(data.subarray((18 * 2352 * 3) / 2)).toEqual(
+    Buffer.from(filter.take(sound.subarray(15 * 2352))),
+  );
+  for (const whole of [plain, flat])
+    for (const [from, to] of [
+      [0, 43],
+      [20, 60_001],
+      [23_000, 24_000],
+      [47_003, 99_999],
+      [80_000, whole.bytes.length - 1],
+    ]) {
+      const part = await asked(`${from}-${to}`, whole === flat);
+      expect(part.status).toBe(206);
+      expect(Buffer.compare(part.bytes, whole.bytes.subarray(from, to! + 1))).toBe(0);
+    }
+  const { disc } = await soundsOfCopy(db(), id);
+  expect(disc.map(({ indexes }) => indexes)).toEqual([undefined, [25]]);
+  await expect(copyPart(db(), id, 'sound', { track: 3, through: true })).rejects.toMatchObject({
+    status: 404,
+  });
+});
+
 test('a disc of sound whose image was cut comes in, and that it was cut is told; without a sheet it is not known', async () => {
   const sound = new Uint8Array(2352 * 30 + 101).fill(7);
   const cue = 'FILE "mole.bin" BINARY\nTRACK 01 AUDIO\nINDEX 01 00:00:00\n';

@@ -1,9 +1,10 @@
 /**
  * Reads AIFF and AIFC (the Audio Interchange File Format 1.3, and its extended form of 1991): the
- * coding by COMM, the frames of SSND, loops by INST and MARK.
+ * coding by COMM, the frames of SSND (unpacked where they are `ima4`), loops by INST and MARK.
  */
 import { said, type Said } from '@/core/said';
 import { firstChunks, idAt, viewOf } from './iff-chunks';
+import { FRAMES_A_PACKET, fromIma4 } from './ima4';
 import { valueBytes, type PcmCoding } from '../pcm';
 import { CENTS_A_NOTE, MOST_VALUE } from '../sound';
 import { SoundRefusal, type FileLoop, type SoundFile } from '../sound-file';
@@ -14,6 +15,7 @@ const INST_BYTES = 20;
 const SSND_HEAD = 8;
 const EXPONENT_BIAS = 16_446;
 const MOST_CHANNELS = 64;
+const UNPACKED_BITS = 16;
 
 /** The 80-bit float of a rate; 0 where it is none. */
 function rateAt(view: DataView, at: number): number {
@@ -96,6 +98,7 @@ interface Common {
   channels: number;
   rateHz: number;
   bits: number;
+  isPacked: boolean;
   /** Frames that there should be. */
   stated: number;
 }
@@ -107,11 +110,14 @@ function commonOf(body: Uint8Array | undefined, isExtended: boolean): Common {
   const bits = view.getUint16(6);
   const rateHz = Math.round(rateAt(view, 8));
   const compression = isExtended && body.length >= 22 ? idAt(body, 18) : 'NONE';
-  const coding = codingOf(compression, bits);
+  const isPacked = compression === 'ima4';
+  const coding = isPacked ? linear(UNPACKED_BITS, false) : codingOf(compression, bits);
   if (!coding) throw new SoundRefusal(said('sound.compressionIsNotRead', { compression }));
   if (channels === 0 || channels > MOST_CHANNELS || rateHz < 1)
     throw new SoundRefusal(said('sound.channelsOrRateAreNone', { channels, rateHz }));
-  return { coding, channels, rateHz, bits, stated: view.getUint32(2) };
+  // Of what is packed, packets are counted.
+  const stated = view.getUint32(2) * (isPacked ? FRAMES_A_PACKET : 1);
+  return { coding, channels, rateHz, bits: isPacked ? UNPACKED_BITS : bits, isPacked, stated };
 }
 
 /** The bytes of SSND behind its offset. */
@@ -125,8 +131,9 @@ export function readAiff(bytes: Uint8Array): SoundFile {
   const form = bytes.length < HEAD ? '' : `${idAt(bytes, 0)} ${idAt(bytes, 8)}`;
   if (form !== 'FORM AIFF' && form !== 'FORM AIFC') throw new SoundRefusal(said('sound.isNoAiff'));
   const chunks = firstChunks(bytes, false);
-  const { stated, ...common } = commonOf(chunks.get('COMM')?.body, form === 'FORM AIFC');
-  const all = dataOf(chunks.get('SSND')?.body);
+  const { stated, isPacked, ...common } = commonOf(chunks.get('COMM')?.body, form === 'FORM AIFC');
+  const held = dataOf(chunks.get('SSND')?.body);
+  const all = isPacked ? fromIma4(held, common.channels) : held;
   const frameBytes = valueBytes(common.coding) * common.channels;
   const there = Math.floor(all.length / frameBytes);
   const frames = Math.min(stated, there);

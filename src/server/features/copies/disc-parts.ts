@@ -14,7 +14,7 @@ import type { Executor } from '@/server/platform/db/database';
 import type { fairCopies } from './tables';
 
 /** Sectors of sound read at a time. */
-const SOUND_SECTORS = 400;
+export const SOUND_SECTORS = 400;
 
 type Copy = Pick<typeof fairCopies.$inferSelect, 'captureBlob' | 'blocks' | 'problems'>;
 
@@ -51,7 +51,7 @@ export interface SoundWanted {
   isDeEmphasised?: boolean;
 }
 
-const DE_EMPHASISED_PCM = Object.freeze({ ...DISC_PCM, bits: 24 as const });
+export const DE_EMPHASISED_PCM = Object.freeze({ ...DISC_PCM, bits: 24 as const });
 
 /** A track of sound as WAV; null of a track that is none. */
 export function soundPart(

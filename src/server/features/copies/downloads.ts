@@ -12,7 +12,7 @@ import { safeName } from '@/core/volume/safe-name';
 import { kindsOf, writeKind } from '@/core/image/kinds';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
 import { blobSource, readBlob, refuseDamaged, streamBlob } from '@/server/platform/blobs/read-blob';
-import type { Database } from '@/server/platform/db/database';
+import type { Database, Executor } from '@/server/platform/db/database';
 import { fairCopies, files, volumes } from './tables';
 import { media } from '../media/tables';
 import { sittings } from '../sittings/tables';
@@ -21,6 +21,7 @@ import { rangedDownload } from '@/server/platform/http/ranges';
 import { download, downloadBytes } from '@/server/platform/http/respond';
 import { layoutOfCopy } from '../layouts/layouts';
 import { rawImage, rawTracksOf, sheetPart, soundPart, type SoundWanted } from './disc-parts';
+import { soundThrough } from './disc-through';
 import { imageName } from './image-of-copy';
 import { refuseQuarantined } from '../signatures/signatures';
 import type { Wanted } from './files-of-copy';
@@ -40,6 +41,7 @@ export async function copyPart(
     acknowledgesQuarantine = false,
     headers = new Headers(),
     track = null,
+    through = false,
     isDeEmphasised = false,
     ...wanted
   }: PartWanted = {},
@@ -69,7 +71,12 @@ export async function copyPart(
     return download(stream(), name, bytes, 'text/plain; charset=utf-8');
   }
   if (part === 'sound' && rawTracksOf(row.fair_copies).length > 0)
-    return soundOf(db, row.fair_copies, { number: track, isDeEmphasised }, code);
+    return soundOf(
+      db,
+      row.fair_copies,
+      { number: track, isDeEmphasised },
+      { code, through, headers },
+    );
   const [blob, name, type] = parts[part] ?? [null, '', ''];
   if (!blob) throw notFound(said('copies.withThisCopy', { part }));
   return blobDownload(db, headers, blob, name, type);
@@ -82,6 +89,8 @@ interface PartWanted extends Wanted {
   headers?: Headers;
   /** Of a disc, which track of sound. */
   track?: number | null;
+  /** And the tracks behind it, as a player goes through them. */
+  through?: boolean;
   isDeEmphasised?: boolean;
 }
 
@@ -103,17 +112,30 @@ async function blobDownload(
   });
 }
 
-/** A track of sound of a disc, as WAV. */
+interface SoundAnswered {
+  code: string;
+  through: boolean;
+  headers: Headers;
+}
+
+/** A track of sound of a disc, as WAV; or all from it on, any range of them. */
 async function soundOf(
   db: Database,
   copy: typeof fairCopies.$inferSelect,
   { number, ...wanted }: SoundWanted & { number: number | null },
-  code: string,
+  { code, through, headers }: SoundAnswered,
 ): Promise<Response> {
-  const track = rawTracksOf(copy).find((each) => each.number === number && each.type === 'AUDIO');
-  const part = track && soundPart(await rawImage(db, copy), track, code, wanted);
-  if (!part) throw notFound(said('copies.trackOfSoundOn', { number: number ?? '' }));
-  return download(part.stream(), part.name, part.bytes, 'audio/wav');
+  const tracks = rawTracksOf(copy);
+  const track = tracks.find((each) => each.number === number && each.type === 'AUDIO');
+  if (!track) throw notFound(said('copies.trackOfSoundOn', { number: number ?? '' }));
+  const source = await rawImage(db, copy);
+  const type = 'audio/wav';
+  if (!through) {
+    const { name, bytes, stream } = soundPart(source, track, code, wanted)!;
+    return download(stream(), name, bytes, type);
+  }
+  const { name, bytes, stream } = soundThrough(source, tracks, track.number, wanted);
+  return rangedDownload(headers, { name: `${code}-${name}`, size: bytes, tag: null, type, stream });
 }
 
 async function imageAs(
@@ -187,7 +209,7 @@ export async function findFile(db: Database, id: number) {
 
 /** A file's bytes out of its image, by its extents. */
 export async function* streamFile(
-  db: Database,
+  db: Executor,
   image: string,
   base: number,
   file: Placed,
@@ -199,7 +221,7 @@ export async function* streamFile(
 type Placed = Pick<VolumeEntry, 'extents' | 'bytes' | 'packedBytes'>;
 
 /** Bytes of a file that are there; null where only unpacking tells. */
-function available({
+export function available({
   extents,
   bytes,
   packedBytes,

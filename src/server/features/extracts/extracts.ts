@@ -27,13 +27,16 @@ import { said } from '@/core/said';
 import { NodePgQueryResultHKT } from 'drizzle-orm/node-postgres';
 import { alias, PgTransaction } from 'drizzle-orm/pg-core';
 
+/** Files that are chosen one by one, of all copies together. */
+export const MOST_CHOSEN = 20_000;
+
 /** What the route takes. */
 export const NewExtract = z.object({
   copies: z.array(z.int().min(1)).min(1).max(5000),
   what: z.enum(EXTRACT_CONTENTS).default('files'),
   packed: z.boolean().default(false),
   /** Of sounds: rows of the files that are wanted, a program with the samples that it plays. */
-  only: z.array(z.int().min(1)).min(1).max(5000).nullable().default(null),
+  only: z.array(z.int().min(1)).min(1).max(MOST_CHOSEN).nullable().default(null),
   /** Of sounds: what is the same is written once. */
   once: z.boolean().default(false),
   asText: z.boolean().default(false),

@@ -1,22 +1,21 @@
 /** Media: registering, finding, and what is known of each. */
-import { MARK_WORDS, SIDE_WORDS } from '@/messages/names';
 import { eq, inArray } from 'drizzle-orm';
 import type { z } from 'zod';
-import { CONDITION_MARKS, type ConditionMark } from '@/core/condition';
 import type { Database, Executor } from '@/server/platform/db/database';
-import { lots, media, sets } from './tables';
+import { formerCodes, lots, media, sets } from './tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { announce } from '@/server/platform/events';
 import { note, noteMany } from '../ledger/ledger';
 import { countCodes } from './codes';
-import type { LotChange, MediumChange, NewMedium } from './new-medium';
-import { said, type Words } from '@/core/said';
+import type { LotChange, NewMedium } from './new-medium';
+import { said } from '@/core/said';
 
 type Input = z.output<typeof NewMedium>;
 
 /** Some statements for any number of them; codes that are taken are the caller's to look for. */
 async function insertMedia(tx: Executor, operatorId: number, inputs: readonly Input[]) {
+  await refuseFormerCodes(tx, inputs);
   const rows = await tx
     .insert(media)
     .values(inputs.map((input) => ({ ...input, registeredBy: operatorId })))
@@ -42,6 +41,17 @@ async function insertMedia(tx: Executor, operatorId: number, inputs: readonly In
     })),
   );
   return rows;
+}
+
+/** A label that is still about would be of two media. */
+async function refuseFormerCodes(tx: Executor, inputs: readonly Input[]): Promise<void> {
+  const codes = inputs.map(({ code }) => code);
+  const [former] = await tx
+    .select({ code: formerCodes.code })
+    .from(formerCodes)
+    .where(inArray(formerCodes.code, codes))
+    .limit(1);
+  if (former) throw new UserError(said('media.codeIsAnothers', { code: former.code }), 409, 'code');
 }
 
 async function keepLotsAndSets(inputs: readonly Input[], tx: Executor) {
@@ -109,65 +119,6 @@ export async function registerManyIn(
   return { registered: inputs.length };
 }
 
-/** What a change says of a medium, in the order of the page. */
-function describedFacts(
-  change: z.output<typeof MediumChange>,
-  marks: readonly ConditionMark[],
-): Words[] {
-  const { treatFirst, writeProtected, recordedSide, origin, setName, setNumber } = change;
-  const facts: Words[] = [];
-  if (change.marks && marks.length === 0) facts.push(said('media.noMarks'));
-  else if (change.marks) facts.push(marks.map((mark) => MARK_WORDS[mark]).join(', '));
-  if (treatFirst !== undefined)
-    facts.push(treatFirst ? said('media.notToBeRead') : said('media.mayBeRead'));
-  if (writeProtected !== undefined)
-    facts.push(writeProtected ? said('media.writeProtected') : said('media.notWriteProtected'));
-  if (recordedSide) facts.push(said('media.recorded', { sideWord: SIDE_WORDS[recordedSide] }));
-  if (origin) facts.push(said('media.outOf', { machine: origin.machine, jumpers: origin.jumpers }));
-  if (setName) facts.push(said('media.belongsTo', { setName, setNumber: setNumber ?? null }));
-  else if (setName !== undefined) facts.push(said('media.belongsToNoSet'));
-  return facts;
-}
-
-/** Says more of a medium: its condition, its label, whose it is. */
-export async function describeMedium(
-  db: Database,
-  operatorId: number,
-  code: string,
-  change: z.output<typeof MediumChange>,
-): Promise<void> {
-  await db.transaction(async (tx) => {
-    const { id } = await mediumByCode(tx, code);
-    if (Object.keys(change).length === 0) return;
-    const [medium] = await tx.select().from(media).where(eq(media.id, id)).for('update');
-    if (!medium) throw notFound(said('platform.medium', { code }));
-    const marks = CONDITION_MARKS.filter(
-      (mark) => change.marks?.[mark] ?? medium.marks.includes(mark),
-    );
-    await tx
-      .update(media)
-      .set({ ...change, marks })
-      .where(eq(media.id, id));
-    if (change.lot)
-      await tx
-        .insert(lots)
-        .values({ name: change.lot, lender: change.lender ?? medium.lender })
-        .onConflictDoNothing();
-    if (change.setName)
-      await tx.insert(sets).values({ name: change.setName }).onConflictDoNothing();
-    await note(tx, {
-      operatorId,
-      kind: 'described',
-      mediumId: medium.id,
-      what: said('media.described', {
-        code: medium.code,
-        facts: describedFacts(change, marks),
-      }),
-    });
-    await announce(tx, { kind: 'media' });
-  });
-}
-
 export async function changeLot(
   db: Database,
   operatorId: number,
@@ -199,9 +150,16 @@ export async function changeLot(
   });
 }
 
+/** By the code that it has, or had once. */
 export async function mediumByCode(db: Executor, wanted: string) {
   const code = sanitizeText(wanted);
   const [medium] = await db.select().from(media).where(eq(media.code, code));
-  if (!medium) throw notFound(said('platform.medium', { code }));
-  return medium;
+  if (medium) return medium;
+  const [formerly] = await db
+    .select({ medium: media })
+    .from(formerCodes)
+    .innerJoin(media, eq(media.id, formerCodes.mediumId))
+    .where(eq(formerCodes.code, code));
+  if (!formerly) throw notFound(said('platform.medium', { code }));
+  return formerly.medium;
 }

@@ -14,12 +14,14 @@ const atMost = (limit: number) =>
 
 const Origin = z.object({ machine: atMost(200), jumpers: atMost(200), notes: atMost(2000) });
 
+const Code = z
+  .string()
+  .trim()
+  .toUpperCase()
+  .regex(/^[A-Z]{2,5}-\d{1,6}$/, say.forms.aCodeIsLetters);
+
 export const NewMedium = z.object({
-  code: z
-    .string()
-    .trim()
-    .toUpperCase()
-    .regex(/^[A-Z]{2,5}-\d{1,6}$/, say.forms.aCodeIsLetters),
+  code: Code,
   form: z.enum(MEDIUM_FORMS),
   title: atMost(200).min(1, say.forms.sayWhatItIs),
   labelText: atMost(500).default(''),
@@ -55,7 +57,7 @@ export const ManyMedia = z.object({
  * nothing has a default. Marks
  * are set one by one: two of them keyed quickly, or by two people, must not undo one another.
  */
-export const MediumChange = z
+const MediumChange = z
   .object({
     title: atMost(200).min(1, say.forms.sayWhatItIs),
     labelText: atMost(500),
@@ -71,6 +73,28 @@ export const MediumChange = z
     setNumber: z.int().min(1, say.forms.aPlaceInA).max(9999).nullable(),
   })
   .partial();
+
+/** All that was registered may be corrected. */
+export const MediumCorrection = MediumChange.extend({
+  code: Code,
+  form: z.enum(MEDIUM_FORMS),
+  isBlank: z.boolean(),
+  density: z.enum(DENSITIES).nullable(),
+}).partial();
+
+/** Most media corrected at once. */
+const MOST_CORRECTED = 2000;
+export const ManyCorrections = z.object({
+  media: z
+    .array(z.object({ code: atMost(60), change: MediumCorrection }))
+    .min(1, say.forms.thereIsNothingTo)
+    .max(MOST_CORRECTED, say.forms.atMostAtOnce({ maxAtOnce: MOST_CORRECTED })),
+  /** Of what was shown; null asks for it to be shown. */
+  seen: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .nullable(),
+});
 
 /** How many media a set should have. */
 export const SetChange = z.object({

@@ -62,6 +62,19 @@ export const media = pgTable(
   ],
 );
 
+/** Codes that media had: their old labels lead to them, and no other medium is given them. */
+export const formerCodes = pgTable(
+  'former_codes',
+  {
+    code: text().primaryKey(),
+    mediumId: integer()
+      .notNull()
+      .references(() => media.id),
+    until: moment('until').notNull().defaultNow(),
+  },
+  (table) => [index().on(table.mediumId)],
+);
+
 /** Media that came together, from whom, until when, and how they are to be read. */
 export const lots = pgTable(
   'lots',

@@ -6,7 +6,7 @@ import { files } from '../copies/tables';
 import { holdings } from '../holdings/tables';
 import { media } from '../media/tables';
 import { toldSample } from './queries';
-import { sounds } from './tables';
+import { MOST_RATE, sounds } from './tables';
 
 /** Of seconds; no machine of the time held more. */
 const MOST_SECONDS = 100_000;
@@ -20,7 +20,7 @@ export const SoundsQuestion = z.object({
     .default(''),
   atLeast: seconds,
   atMost: seconds,
-  rate: z.coerce.number().int().min(1).max(1_000_000).optional(),
+  rate: z.coerce.number().int().min(1).max(MOST_RATE).optional(),
   root: z.coerce.number().int().min(0).max(127).optional(),
   /** Those that are held more than once. */
   twice: z.literal('yes').optional(),
@@ -59,7 +59,15 @@ const twins = sql`${sounds} twin join ${holdings} theirs on theirs.copy_id = twi
 const heldTimes = sql<number>`(select count(*)::int from (
   select 1 from ${twins} limit ${MOST_COUNTED + 1}) counted)`;
 
-function meant({ q, atLeast, atMost, rate, root, twice, pcm }: SoundsQuestion): SQL | undefined {
+export function meant({
+  q,
+  atLeast,
+  atMost,
+  rate,
+  root,
+  twice,
+  pcm,
+}: SoundsQuestion): SQL | undefined {
   return and(
     ...answersTo(q),
     atLeast === undefined ? undefined : gte(sounds.seconds, atLeast),
@@ -85,8 +93,15 @@ export async function heldSounds(db: Executor, question: SoundsQuestion) {
       id: sounds.id,
       code: holdings.code,
       title: media.title,
+      copyId: sounds.fairCopyId,
       folder: sounds.folder,
+      name: sounds.name,
+      seconds: sounds.seconds,
+      rateHz: sounds.rateHz,
+      rootNote: sounds.rootNote,
+      isLooped: sounds.isLooped,
       listed: sounds.listed,
+      path: files.path,
       file: sounds.fileId,
       doubts: files.doubts,
       pcmSha256: sounds.pcmSha256,
@@ -110,9 +125,10 @@ export async function heldSounds(db: Executor, question: SoundsQuestion) {
     total: total!,
     rates,
     isAll: rows.length >= total!.sounds,
-    rows: rows.map(({ listed, file, doubts, ...row }) => ({
+    rows: rows.map(({ listed, doubts, ...row }) => ({
       ...row,
-      sample: toldSample(listed, { id: file, doubts }),
+      /** Null of a file that is a sound itself. */
+      sample: listed && toldSample(listed, { id: row.file, doubts }),
     })),
   };
 }

@@ -8,23 +8,27 @@ import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { announce } from '@/server/platform/events';
 import type { JobContext, JobOutcome } from '@/server/platform/jobs/engine';
 import { fairCopies } from '../copies/tables';
+import { fileRows } from './file-rows';
 import { fileRowsOf } from './queries';
+import { rateOf } from './sound-rates';
 import { sounds } from './tables';
 
 const ROWS_AT_ONCE = 500;
 
 type NewSound = typeof sounds.$inferInsert;
+type Copy = Pick<typeof fairCopies.$inferSelect, 'id' | 'mediumId' | 'imageBlob'>;
 
 /** Null where nobody wants it any more. */
-async function soundRows(
+async function sampleRows(
   db: Executor,
-  { id, imageBlob }: Pick<typeof fairCopies.$inferSelect, 'id' | 'imageBlob'>,
+  { id, mediumId, imageBlob }: Copy,
   signal: AbortSignal,
 ): Promise<NewSound[] | null> {
   const rows: NewSound[] = [];
   const filesAt = new Map<number, Awaited<ReturnType<typeof fileRowsOf>>>();
   const source = await blobSource(db, imageBlob);
-  for await (const { offset, folder, sample, pcmSha256 } of digestedSounds(source, nodeDigester)) {
+  const digested = digestedSounds(source, nodeDigester, await rateOf(db, mediumId));
+  for await (const { offset, folder, sample, pcmSha256 } of digested) {
     if (signal.aborted) return null;
     const files = filesAt.get(offset) ?? (await fileRowsOf(db, id, offset));
     filesAt.set(offset, files);
@@ -55,8 +59,10 @@ export async function runIndexSounds({
 }: JobContext<'sounds'>): Promise<JobOutcome> {
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, fairCopyId));
   if (!copy) return 'done';
-  const rows = await soundRows(db, copy, signal);
-  if (!rows) return 'again';
+  const samples = await sampleRows(db, copy, signal);
+  const own = samples && (await fileRows(db, copy, signal));
+  if (!own) return 'again';
+  const rows = [...samples, ...own];
   await commit(async (tx) => {
     await tx.delete(sounds).where(eq(sounds.fairCopyId, fairCopyId));
     for (let at = 0; at < rows.length; at += ROWS_AT_ONCE)

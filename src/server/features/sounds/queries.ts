@@ -3,6 +3,7 @@ import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { ListedSample, ListedSounds } from '@/core/sound/listed-sounds';
 import { hasPreEmphasis } from '@/core/optical/disc-tracks';
 import { frameBytesOf } from '@/core/sound/sound';
+import { SOUND_NAMES } from '@/core/sound/sound-file';
 import { holdsSounds } from '@/core/sound/sounds-of';
 import { said } from '@/core/said';
 import type { Extent } from '@/core/volume/volume';
@@ -13,8 +14,8 @@ import { notFound } from '@/server/platform/errors';
 import { runImageTask } from '@/server/platform/threads/image-tasks';
 import { rawTracksOf } from '../copies/disc-parts';
 import { fairCopies, files, volumes } from '../copies/tables';
+import { rateOf } from './sound-rates';
 
-const SOUND_FILES = String.raw`\.(wav|aiff?|aifc|8svx|svx|iff|au|snd)$`;
 const MOST_FILES = 2000;
 const SECTORS_A_SECOND = 75;
 
@@ -83,9 +84,9 @@ async function placed(db: Executor, copyId: number, listed: ListedSounds) {
 }
 
 /** Files whose names end as those of sounds do. */
-const soundFiles = (db: Executor, copyId: number) =>
+export const soundFiles = (db: Executor, copyId: number) =>
   db
-    .select({ id: files.id, path: files.path })
+    .select({ file: files, base: volumes.offset })
     .from(files)
     .innerJoin(volumes, eq(volumes.id, files.volumeId))
     .where(
@@ -94,7 +95,7 @@ const soundFiles = (db: Executor, copyId: number) =>
         eq(files.kind, 'file'),
         isNull(files.link),
         isNull(volumes.view),
-        sql`${files.pathFolded} ~ ${SOUND_FILES}`,
+        sql`${files.pathFolded} ~ ${SOUND_NAMES}`,
       ),
     )
     .orderBy(files.path)
@@ -107,18 +108,28 @@ export async function soundsOfCopy(db: Executor, id: number) {
     .selectDistinct({ filesystem: volumes.filesystem })
     .from(volumes)
     .where(eq(volumes.fairCopyId, id));
+  const rateHz = await rateOf(db, copy.mediumId);
   const isSounding = kinds.some(({ filesystem }) => holdsSounds(filesystem));
   const listed = isSounding
-    ? await runImageTask(await blobSource(db, copy.imageBlob), 'sounds', undefined)
+    ? await runImageTask(await blobSource(db, copy.imageBlob), 'sounds', { rateHz })
     : [];
   const found = [];
   for (const each of listed) found.push(await placed(db, id, each));
-  const tracks = rawTracksOf(copy)
+  const disc = rawTracksOf(copy);
+  const tracks = disc
     .filter(({ type }) => type === 'AUDIO')
     .map((track) => ({
       number: track.number,
       seconds: track.sectors / SECTORS_A_SECOND,
       hasPreEmphasis: hasPreEmphasis(track),
     }));
-  return { volumes: found, files: await soundFiles(db, id), tracks };
+  const own = await soundFiles(db, id);
+  return {
+    volumes: found,
+    files: own.map(({ file }) => ({ id: file.id, path: file.path })),
+    tracks,
+    disc,
+    /** As it was set for what does not say it; null where nobody did. */
+    rateSet: rateHz ?? null,
+  };
 }

@@ -18,8 +18,8 @@ export async function soundAsWav(
   const { file, image, base, copyId } = await findFile(db, fileId);
   await refuseQuarantined(db, copyId, acknowledgesQuarantine);
   const [row] = await db.select().from(sounds).where(eq(sounds.fileId, fileId));
-  if (!row) throw notFound(said('copies.soundInThisFile'));
-  const { listed } = row;
+  const listed = row?.listed;
+  if (!listed) throw notFound(said('copies.soundInThisFile'));
   const volume = {
     stream: (entry: typeof file) => streamFile(db, image, base, entry),
   };

@@ -28,6 +28,7 @@ import type { ZipMember } from '@/server/platform/http/zip';
 import { rawImage, rawTracksOf, soundPart } from '../copies/disc-parts';
 import type { OutgoingFiles } from '../copies/files-of-copy';
 import { files, volumes, type fairCopies } from '../copies/tables';
+import { rateOf } from './sound-rates';
 
 type Copy = typeof fairCopies.$inferSelect;
 
@@ -73,9 +74,12 @@ async function placesOfFiles(db: Executor, copyId: number, ids: readonly number[
 }
 
 /** What is the same of two samples that one file serves for: their frames, and how they are played. */
-async function keysOfSounds(source: ByteSource): Promise<Map<string, string>> {
+async function keysOfSounds(
+  source: ByteSource,
+  rateHz: number | undefined,
+): Promise<Map<string, string>> {
   const keys = new Map<string, string>();
-  for await (const { offset, sample, pcmSha256 } of digestedSounds(source, nodeDigester)) {
+  for await (const { offset, sample, pcmSha256 } of digestedSounds(source, nodeDigester, rateHz)) {
     const { position, rateHz, rootNote, cents, start, end, loops, playback } = sample;
     const played = JSON.stringify([rateHz, rootNote, cents, start, end, loops, playback]);
     if (pcmSha256) keys.set(placeName(offset, position), `${pcmSha256} ${played}`);
@@ -85,14 +89,15 @@ async function keysOfSounds(source: ByteSource): Promise<Map<string, string>> {
 
 async function ofVolumes(
   db: Executor,
-  { id, imageBlob }: Copy,
+  { id, mediumId, imageBlob }: Copy,
   { only, isOnce }: SoundsAsked,
   ending: SoundEnding,
 ) {
   const source = await blobSource(db, imageBlob);
-  const { sounding } = await soundsIn(source);
+  const rateHz = await rateOf(db, mediumId);
+  const { sounding } = await soundsIn(source, rateHz);
   const wanted = only && (await placesOfFiles(db, id, only));
-  const keys = isOnce ? await keysOfSounds(source) : null;
+  const keys = isOnce ? await keysOfSounds(source, rateHz) : null;
   const names = new Map(
     sounding.flatMap(({ volume, offset }) =>
       volume.entries.map((entry, position) => [entry, placeName(offset, position)] as const),

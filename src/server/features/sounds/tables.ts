@@ -3,6 +3,7 @@ import { sql } from 'drizzle-orm';
 import {
   bigint,
   boolean,
+  check,
   index,
   integer,
   jsonb,
@@ -17,9 +18,15 @@ import type { ListedSample } from '@/core/sound/listed-sounds';
 import type { RawSettings } from '@/core/sound/raw-sound';
 import { jsonShape, moment } from '@/server/platform/db/columns';
 import { fairCopies, files } from '../copies/tables';
+import { media } from '../media/tables';
 import { operators } from '../operators/tables';
 
-/** Samples of a fair copy's volumes; a job makes them after the copy is stored (`index-sounds.ts`). */
+export const MOST_RATE = 1_000_000;
+
+/**
+ * Samples of a fair copy's volumes, and its files of sound; a job makes them after the copy is stored
+ * (`index-sounds.ts`).
+ */
 export const sounds = pgTable(
   'sounds',
   {
@@ -43,8 +50,8 @@ export const sounds = pgTable(
     isLooped: boolean().notNull(),
     /** Of its frames; null where they are not all there. */
     pcmSha256: text(),
-    /** As the list of its copy has it. */
-    listed: jsonb().$type<ListedSample>().notNull(),
+    /** A sample as the list of its copy has it; null of a file that is a sound itself. */
+    listed: jsonb().$type<ListedSample>(),
     jsonShape: jsonShape(),
   },
   (table) => [
@@ -52,6 +59,24 @@ export const sounds = pgTable(
     index().on(table.pcmSha256),
     index().on(table.seconds),
     index('sounds_described').using('gin', sql`${table.described} gin_trgm_ops`),
+  ],
+);
+
+/** At which rate the sounds of a medium that does not say it are taken: as a person set it last. */
+export const soundRates = pgTable(
+  'sound_rates',
+  {
+    mediumId: integer()
+      .primaryKey()
+      .references(() => media.id),
+    rateHz: integer().notNull(),
+    setBy: integer()
+      .notNull()
+      .references(() => operators.id),
+    setAt: moment('set_at').notNull().defaultNow(),
+  },
+  (table) => [
+    check('sound_rates_rate', sql`${table.rateHz} between 1 and ${sql.raw(String(MOST_RATE))}`),
   ],
 );
 

@@ -1,10 +1,10 @@
 /** Labels that were scanned: which medium it is, and whether it is where it should be. */
 import { eq } from 'drizzle-orm';
 import type { Database, Executor } from '@/server/platform/db/database';
+import { mediumByCode } from '../media/media';
 import { media } from '../media/tables';
 import { stations } from './tables';
-import { UserError, notFound } from '@/server/platform/errors';
-import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
 import type { Scanned } from './stations';
@@ -39,11 +39,7 @@ export async function takeScan(
   stationId: number | null,
 ): Promise<Scanned> {
   return db.transaction(async (tx) => {
-    const [medium] = await tx
-      .select()
-      .from(media)
-      .where(eq(media.code, sanitizeText(code)));
-    if (!medium) throw notFound(said('platform.medium', { code }));
+    const medium = await mediumByCode(tx, code);
     const [station] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
     if (stationId !== null && station?.id !== stationId) {
       const [shown] = await tx

@@ -12,6 +12,8 @@ export function pagePolicy(nonce: string, isDevelopment: boolean): string {
     // Charts and menus place things by styles of their own.
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data: blob:",
+    // Tracks of discs are played as they come.
+    "media-src 'self'",
     "font-src 'self'",
     "connect-src 'self'",
     "worker-src 'self' blob:",

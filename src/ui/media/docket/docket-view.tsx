@@ -8,12 +8,14 @@ import { tell } from '@/messages/tell';
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { Dispatch, SetStateAction, useState, type ReactNode } from 'react';
+import { Dispatch, SetStateAction, useEffect, useState, type ReactNode } from 'react';
 import { docketQuery } from '@/ui/data/queries';
 import { useKey } from '@/ui/parts/keys';
 import { EmptyState, ErrorAlert, EventList, MediumRow } from '@/ui/parts/page';
 import { Contents } from '@/ui/copies/contents';
 import { Copies } from '@/ui/copies/copies';
+import { Key } from '@/ui/parts/button';
+import { CorrectDialog } from '../correct/correct-dialog';
 import { Origin } from './origin';
 import { Papers } from '../papers';
 import { SetPanel } from './set-panel';
@@ -53,10 +55,19 @@ const STATE_WORDS = {
   missing: say.docket.partMissing,
 } as const;
 
+/** Where it was asked for by a code that it had once, the address becomes that of today. */
+function useOwnAddress(asked: string, code: string | undefined): void {
+  const router = useRouter();
+  useEffect(() => {
+    if (code && code !== asked) router.replace(`/media/${encodeURIComponent(code)}`);
+  }, [asked, code, router]);
+}
+
 export function DocketView({ code }: { code: string }) {
   const { data } = useQuery(docketQuery(code));
   const [file, setFile] = useState<ReadableFile | null>(null);
   const [filesystem, setFilesystem] = useState('');
+  useOwnAddress(code, data?.medium.code);
   if (!data) return <DocketParts code={code} />;
   const { medium, copy, contents } = data;
   return (
@@ -197,7 +208,24 @@ function ConditionLine({ medium }: { medium: DocketData['medium'] }) {
       <a href={`/labels?codes=${medium.code}`} className="text-oxide underline">
         {say.docket.printItsLabel}
       </a>
+      {' · '}
+      <CorrectLink medium={medium} />
     </p>
+  );
+}
+
+function CorrectLink({ medium }: { medium: DocketData['medium'] }) {
+  const [isOpen, setIsOpen] = useState(false);
+  const open = () => setIsOpen(true);
+  useKey('e', open);
+  return (
+    <>
+      <button type="button" onClick={open} aria-keyshortcuts="e" className="text-oxide underline">
+        {say.correct.correctIt}
+      </button>{' '}
+      <Key hotkey="e" />
+      <CorrectDialog medium={medium} open={isOpen} onClose={() => setIsOpen(false)} />
+    </>
   );
 }
 

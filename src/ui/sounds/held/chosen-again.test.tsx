@@ -16,8 +16,8 @@ jest.mock('../sound-panel', () => ({
 
 const row = (id: number, name: string) => ({
   id,
-  code: 'SKP-0130',
-  title: 'Fog signals',
+  ...{ copyId: 3, code: 'SKP-0130', title: 'Fog signals', file: id, path: name },
+  ...{ name, seconds: 0.04, rateHz: 22_050, rootNote: null, isLooped: false },
   folder: 'A / NORTH MOLE',
   pcmSha256: null,
   held: 0,

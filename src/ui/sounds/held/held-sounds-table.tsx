@@ -69,7 +69,7 @@ const Row = memo(function Row({ row, isChosen, choose, onSame }: RowProps) {
   useEffect(() => {
     if (isChosen) own.current?.scrollIntoView({ block: 'nearest' });
   }, [isChosen]);
-  const { code, folder, sample, held, pcmSha256 } = row;
+  const { code, folder, name, sample, held, pcmSha256 } = row;
   return (
     <tr
       ref={own}
@@ -85,15 +85,15 @@ const Row = memo(function Row({ row, isChosen, choose, onSame }: RowProps) {
       <td className="max-w-[150px] truncate px-2 text-ink-2" title={folder}>
         {folder}
       </td>
-      <td className="max-w-[170px] truncate px-2 font-mono" title={sample.name}>
-        {sample.name}
+      <td className="max-w-[170px] truncate px-2 font-mono" title={name}>
+        {name}
       </td>
-      <td className="whitespace-nowrap px-2 text-right">{lengthOf(sample)}</td>
+      <td className="whitespace-nowrap px-2 text-right">{lengthOf(row)}</td>
       <td className="whitespace-nowrap px-2 text-right">
-        {say.sounds.hertz({ rate: grouped(sample.rateHz) })}
-        {sample.rateAssumed && <span className="text-ink-2"> {say.sounds.assumed}</span>}
+        {say.sounds.hertz({ rate: grouped(row.rateHz) })}
+        {sample?.rateAssumed && <span className="text-ink-2"> {say.sounds.assumed}</span>}
       </td>
-      <td className="px-2 text-right">{sample.rootNote ?? '–'}</td>
+      <td className="px-2 text-right">{row.rootNote ?? '–'}</td>
       <td className="whitespace-nowrap px-2 text-right">
         {held > 1 && pcmSha256 ? (
           <button
@@ -114,7 +114,7 @@ const Row = memo(function Row({ row, isChosen, choose, onSame }: RowProps) {
   );
 });
 
-function lengthOf({ frames, rateHz, loops }: HeldSound['sample']): string {
-  const seconds = say.sounds.seconds({ seconds: (frames / Math.max(1, rateHz)).toFixed(2) });
-  return loops.length > 0 ? `${seconds} · ${say.sounds.looped}` : seconds;
+function lengthOf({ seconds, isLooped }: HeldSound): string {
+  const told = say.sounds.seconds({ seconds: seconds.toFixed(2) });
+  return isLooped ? `${told} · ${say.sounds.looped}` : told;
 }

@@ -10,7 +10,10 @@ import { useKey } from '../../parts/keys';
 import { EmptyState, ErrorAlert, PageHead } from '../../parts/page';
 import { HeldSoundsTable, type HeldSound } from './held-sounds-table';
 import { SoundFilter } from './sound-filter';
-import { SoundPanel } from '../sound-panel';
+import { atRate, useRate, type Rate } from '../rate-choice';
+import { SoundPanel, type Single } from '../sound-panel';
+import { TakeSoundsOut, useFoundOut } from '../take-sounds-out';
+import { ExtractRows } from '../../holdings/extracts';
 import { usePlayer } from '../use-player';
 
 function titleOf(data: HeldSounds | undefined): string {
@@ -31,6 +34,8 @@ export function HeldSoundsView() {
     placeholderData: keepPreviousData,
   });
   const rows = data?.rows ?? [];
+  const [takesOut, setTakesOut] = useState(false);
+  const out = useFoundOut(later, () => setTakesOut(true));
   return (
     <>
       <PageHead
@@ -40,7 +45,10 @@ export function HeldSoundsView() {
           </Link>
         }
         title={titleOf(data)}
-      />
+      >
+        {rows.some(({ sample }) => sample) && <TakeSoundsOut {...out} />}
+      </PageHead>
+      {takesOut && <ExtractRows />}
       <SoundFilter asked={asked} rates={data?.rates ?? []} setAsked={setAsked} />
       <ErrorAlert>{error?.message}</ErrorAlert>
       {data && rows.length === 0 && (
@@ -59,6 +67,13 @@ export function HeldSoundsView() {
   );
 }
 
+function itemOf({ id, sample, file, path }: HeldSound, rate: Rate): Single {
+  const key = `held ${id}`;
+  return sample
+    ? { kind: 'sample', key, sample: atRate(sample, rate), playedBy: null }
+    : { kind: 'file', key, file, path };
+}
+
 interface FoundProps {
   rows: readonly HeldSound[];
   onMore: (() => void) | null;
@@ -69,7 +84,6 @@ interface FoundProps {
 function Found({ rows, onMore, onSame }: FoundProps) {
   const player = usePlayer();
   const [chosenId, setChosenId] = useState<number | null>(null);
-  const [asIf, setAsIf] = useState<number | null>(null);
   // What was chosen may not be among those that another question found.
   const found = rows.findIndex(({ id }) => id === chosenId);
   const at = Math.max(0, found);
@@ -81,8 +95,7 @@ function Found({ rows, onMore, onSame }: FoundProps) {
   };
   useKey('ArrowDown', () => step(1));
   useKey('ArrowUp', () => step(-1));
-  const { sample } = chosen;
-  const heardAs = sample.rateAssumed && asIf !== null ? { ...sample, rateHz: asIf } : sample;
+  const rate = useRate(chosen.copyId);
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_430px] gap-5">
       <HeldSoundsTable
@@ -92,21 +105,18 @@ function Found({ rows, onMore, onSame }: FoundProps) {
         onSame={onSame}
         onMore={onMore}
       />
-      <section aria-label={sample.name} className="min-w-0">
+      <section aria-label={chosen.name} className="min-w-0">
         <p className="mb-1 text-[13px] text-ink-2">
-          <Link
-            href={`/media/${chosen.code}/sounds?file=${chosen.sample.file}`}
-            className="underline"
-          >
+          <Link href={`/media/${chosen.code}/sounds?file=${chosen.file}`} className="underline">
             {say.sounds.amongTheOthersOf({ code: chosen.code, title: chosen.title })}
           </Link>
         </p>
         <SoundPanel
-          key={`${chosen.id} ${asIf}`}
-          item={{ kind: 'sample', key: `held ${chosen.id}`, sample: heardAs, playedBy: null }}
+          key={`${chosen.id} ${rate.asIf}`}
+          item={itemOf(chosen, rate)}
           player={player}
           playsAtOnce={found >= 0}
-          setRate={setAsIf}
+          rate={rate}
         />
       </section>
     </div>

@@ -1,13 +1,16 @@
 /** @jest-environment jsdom */
 /** The sounds of everything kept: what is asked, what is chosen by keys, and where each leads. */
 import { fireEvent, screen, waitFor } from '@testing-library/react';
-import { renderWithQueries, serve } from '../../../../tests/support/render';
+import { changesIn, renderWithQueries, serve } from '../../../../tests/support/render';
 import type { HeldSounds } from '../../data/queries';
 import { HeldSoundsView } from './held-sounds-view';
-import { heardSample } from '../sound-source';
+import { heardFile, heardSample } from '../sound-source';
 
 jest.mock('../sound-source', () => ({
   ...jest.requireActual('../sound-source'),
+  heardFile: jest.fn(async () => {
+    throw new Error('is none');
+  }),
   heardSample: jest.fn(async () => {
     throw new Error('its bytes are damaged');
   }),
@@ -16,8 +19,8 @@ jest.mock('../sound-source', () => ({
 const PCM = 'a'.repeat(64);
 const row = (id: number, name: string, over: object = {}) => ({
   id,
-  code: 'SKP-0130',
-  title: 'Fog signals',
+  ...{ copyId: 3, code: 'SKP-0130', title: 'Fog signals', file: 70 + id, path: name },
+  ...{ name, seconds: 0.5, rateHz: 22_050, rootNote: 60, isLooped: false },
   folder: 'A / NORTH MOLE',
   pcmSha256: PCM,
   held: 1,
@@ -63,7 +66,7 @@ const heardNames = () =>
 test('what is asked for goes into the address of the question, and starts the list anew', async () => {
   const paths = serve({ get: () => answer([row(1, 'HORN LOW')], { isAll: false }) });
   renderWithQueries(<HeldSoundsView />);
-  await screen.findByText('1 sound of volumes on 1 medium');
+  await screen.findByText('1 sound on 1 medium');
   fireEvent.click(screen.getByText('More of them'));
   await waitFor(() => expect(asked(paths)).toBe('/api/sounds?more=1'));
   fireEvent.change(screen.getByRole('searchbox'), { target: { value: 'horn' } });
@@ -108,7 +111,30 @@ test('one that is held elsewhere too leads to all that are the same', async () =
 test('where nothing answers, and where nothing is held, different things are said', async () => {
   serve({ get: () => answer([]) });
   renderWithQueries(<HeldSoundsView />);
-  await screen.findByText(/^No sampler volume or wavesample floppy is kept yet/);
+  await screen.findByText(/^No sampler volume, wavesample floppy/);
   fireEvent.change(screen.getByRole('searchbox'), { target: { value: 'gull' } });
   await screen.findByText(/^No sound answers to that/);
+});
+
+test('a file that is a sound itself is heard by its path, and has no samples to take out', async () => {
+  serve({ get: () => answer([row(1, 'BELL.WAV', { sample: null, path: 'TIDES/BELL.WAV' })]) });
+  renderWithQueries(<HeldSoundsView />);
+  await screen.findByRole('heading', { name: 'TIDES/BELL.WAV' });
+  await screen.findByText("It can't be heard: is none");
+  expect(heardFile).toHaveBeenCalledWith(71, 'TIDES/BELL.WAV');
+  expect(screen.queryByText('Take the sounds out')).toBeNull();
+});
+
+test('what is found is taken out by what was asked, of however many media', async () => {
+  const paths = serve({ get: () => answer([row(1, 'HORN LOW')]), answer: { id: 4 } });
+  renderWithQueries(<HeldSoundsView />);
+  await screen.findByRole('heading', { name: 'HORN LOW' });
+  fireEvent.change(screen.getByRole('searchbox'), { target: { value: 'horn' } });
+  fireEvent.click(screen.getByLabelText('the same sound once'));
+  await waitFor(() => expect(asked(paths)).toBe('/api/sounds?q=horn'));
+  fireEvent.click(screen.getByText('Take the sounds out'));
+  await waitFor(() => expect(changesIn(paths)).toHaveLength(1));
+  expect(changesIn(paths)).toEqual([
+    { path: '/api/sounds', body: { question: { q: 'horn' }, packed: false, once: true } },
+  ]);
 });

@@ -129,11 +129,38 @@ test('a volume is taken out by its files, programs and samples; files of sound a
   render(
     <>
       {groups.map((group) => (
-        <TakeVolumeOut key={group.title} group={group} take={take} isPending={false} />
+        <TakeVolumeOut key={group.title} {...{ groups, group, take }} isPending={false} />
       ))}
     </>,
   );
   fireEvent.click(screen.getByRole('button', { name: 'Take out A / FOG' }));
   expect(taken).toEqual([[50, 40, 41]]);
   expect(screen.getAllByRole('button')).toHaveLength(1);
+});
+
+test('of a partition of several volumes all can be taken out; a bank lies in none', () => {
+  const group = (path: string[], files: number[]) => ({
+    ...{ path, files, title: path.join(' / ') },
+    items: [],
+  });
+  const groups = [
+    group(['A', 'FOG'], [1, 2]),
+    group(['A', 'BELLS'], [3]),
+    group(['B', 'FOG'], [4]),
+    group(['lower-1'], [5]),
+  ];
+  const taken: unknown[] = [];
+  const take = (files: unknown) => void taken.push(files);
+  const names = groups.map((each) => {
+    const { unmount } = render(
+      <TakeVolumeOut {...{ groups, group: each, take }} isPending={false} />,
+    );
+    const buttons = screen.getAllByRole('button');
+    buttons.forEach((button) => fireEvent.click(button));
+    const said = buttons.length;
+    unmount();
+    return said;
+  });
+  expect(names).toEqual([2, 2, 1, 1]);
+  expect(taken).toEqual([[1, 2], [1, 2, 3], [3], [1, 2, 3], [4], [5]]);
 });

@@ -17,6 +17,14 @@ export const sounds = {
   takePreEmphasisOut:
     'Let the treble down again where it was lifted (pre-emphasis): of what is heard and of the WAV, ' +
     'not of what is kept',
+  trackHead: 'Track',
+  trackNumber: ({ number }: { number: number }) => `Track ${number}`,
+  gapHead: 'Gap before it',
+  indexesHead: 'Indexes',
+  indexAt: ({ index, clock }: { index: number; clock: string }) => `${index} at ${clock}`,
+  gapBefore: ({ number }: { number: number }) => `Gap before track ${number}`,
+  placeOnDisc: ({ number, index, clock }: { number: number; index: number; clock: string }) =>
+    `Track ${number}, index ${index}, ${clock}`,
   trackAsWav: ({ track }: { track: string }) => `${track}, as WAV`,
   program: ({ regions }: { regions: number }) =>
     `program · ${regions} ${regions === 1 ? 'zone' : 'zones'}`,
@@ -43,6 +51,7 @@ export const sounds = {
   canNotBeHeard: ({ why }: { why: string }) => `It can't be heard: ${why}`,
   rate: 'Rate',
   asIf: 'Play as if at',
+  keepRateWithMedium: 'Keep this rate for the medium',
   hertz: ({ rate }: { rate: string }) => `${rate} Hz`,
   assumed: 'assumed',
   frames: 'Frames',
@@ -108,11 +117,11 @@ export const sounds = {
   asTheyAreKept: 'As they are kept',
   holdings: 'Holdings',
   soundsOnMedia: ({ sounds, media }: { sounds: string; media: string }) =>
-    `${sounds} ${sounds === '1' ? 'sound' : 'sounds'} of volumes on ${media} ${media === '1' ? 'medium' : 'media'}`,
+    `${sounds} ${sounds === '1' ? 'sound' : 'sounds'} on ${media} ${media === '1' ? 'medium' : 'media'}`,
   noSoundAnswers: 'No sound answers to that: ask for less.',
   noSoundIsHeld:
-    'No sampler volume or wavesample floppy is kept yet. Their sounds are listed here a moment after ' +
-    'they are read or taken in.',
+    'No sampler volume, wavesample floppy or file of sound is kept yet. Their sounds are listed here ' +
+    'a moment after they are read or taken in.',
   amongTheOthersOf: ({ code, title }: { code: string; title: string }) =>
     `Among the others of ${code}, ${title}`,
   wordsAsked: 'A name, a volume, a code …   /',
@@ -132,9 +141,14 @@ export const sounds = {
   heldTimes: ({ held }: { held: number }) => (held > 99 ? 'over 99 times' : `${held} times`),
   moreSounds: 'More of them',
   takeThemOut: 'Take the sounds out',
+  printSheet: 'Print',
+  sheetOnPaper: 'to print',
+  sheetTitle: 'What sounds on this medium',
+  lacks: ({ samples }: { samples: string }) => `lacks ${samples}`,
   packedAsFlac: 'packed as FLAC',
   theSameOnce: 'the same sound once',
   takeProgramOut: 'Take it out with its samples',
+  partition: ({ name }: { name: string }) => `partition ${name}`,
   takeVolumeOutOf: ({ volume }: { volume: string }) => `Take out ${volume}`,
   asWav: 'As WAV',
 };

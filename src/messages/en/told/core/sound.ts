@@ -105,6 +105,11 @@ export const sound = {
   // Of sounds that are put into a volume.
   isMixedToOne: ({ channels }: { channels: number }) =>
     `its ${channels} channels were mixed to one, as samples have them here`,
+  rateIsSet: ({ code, rateHz }: { code: string; rateHz: number }) =>
+    `Sounds of ${code} that do not say their rate are taken at ${rateHz} Hz`,
+  tooManyToTakeOut: ({ most }: { most: number }) =>
+    `More than ${most} sounds answer to that: ask for fewer, or take media out whole`,
+  noSampleAnswers: 'No sample of a volume answers to that',
   isBroughtToRate: ({ from, to }: { from: number; to: number }) =>
     `it was brought from ${from} Hz to ${to} Hz`,
   wavesHaveNoLoops: 'its loops were left out: a bank says them for itself, and is left as it is',

@@ -1,3 +1,23 @@
+/** What is registered of a medium, as it is called. */
+export const factNames = {
+  code: 'code',
+  form: 'form',
+  title: 'title',
+  labelText: 'sticker',
+  lender: 'lender',
+  lot: 'lot',
+  setName: 'set',
+  setNumber: 'place in the set',
+  condition: 'condition',
+  marks: 'marks',
+  treatFirst: 'to be treated first',
+  writeProtected: 'write-protected',
+  recordedSide: 'recorded side',
+  isBlank: 'a blank of ours',
+  density: 'density',
+  origin: 'machine',
+};
+
 /** What the feature media says: in errors, in the ledger, of work under way. */
 export const media = {
   isRegisteredAlreadyNothing: ({ code }: { code: string }) =>
@@ -19,6 +39,26 @@ export const media = {
   belongsToNoSet: 'belongs to no set',
   described: ({ code, facts }: { code: string; facts: string[] }) =>
     `${code} described${facts.length > 0 ? `: ${facts.join('; ')}` : ''}.`,
+  corrected: ({ code, changes }: { code: string; changes: string[] }) =>
+    `${code} corrected: ${changes.join('; ')}.`,
+  wasNow: ({ fact, was, now }: { fact: keyof typeof factNames; was: string; now: string }) =>
+    `${factNames[fact] ?? fact} ${now} (was ${was})`,
+  nothing: 'nothing',
+  yes: 'yes',
+  no: 'no',
+  formWhileInDrive: 'it is in a drive: take it out before its form is corrected',
+  formOfWhatWasRead:
+    'it was read as what it is: a floppy stays one, and so does what is read in blocks',
+  blankOfWhatWasRead: 'something was read of it: it is no blank',
+  placeWithoutSet: 'a place in a set needs the set',
+  codeIsAnothers: ({ code }: { code: string }) =>
+    `${code} is the code of another medium, or was once, and stands on a label`,
+  noSuchCode: ({ code }: { code: string }) => `no medium is called ${code}`,
+  troubleOf: ({ code, trouble }: { code: string; trouble: string }) => `${code}: ${trouble}`,
+  nothingWasCorrected: ({ wrong, more }: { wrong: string[]; more: number }) =>
+    `Nothing was corrected. ${wrong.join('; ')}${more > 0 ? ` and ${more} more` : ''}.`,
+  changedMeanwhile:
+    'Some of it was changed while you looked. Nothing was corrected: look at what would change again.',
   lot: ({ name }: { name: string }) => `lot ${name}`,
   lentByCameIn: ({
     name,

@@ -4,6 +4,7 @@
  */
 import { eq } from 'drizzle-orm';
 import type { Problem } from '@/core/problems';
+import { isSoundName } from '@/core/sound/sound-file';
 import { holdsSounds } from '@/core/sound/sounds-of';
 import { emptyTally, type Tally } from '@/core/reading/grades';
 import { storeBlob } from '@/server/platform/blobs/blob-store';
@@ -16,6 +17,7 @@ import { note } from '@/server/features/ledger/ledger';
 import { media } from '@/server/features/media/tables';
 import { keepFindings } from '@/server/features/signatures/signatures';
 import { doubtsGiven, type CopyToExamine, type ExaminedCopy } from './examine-copy';
+import type { ExaminedVolume } from './examine-volumes';
 import { storableProblems } from './storable-problems';
 import { storeVolumes } from './store-volumes';
 import { fairCopies, trackDigests } from '../tables';
@@ -53,11 +55,13 @@ export async function storeFairCopy(
   await keepFindings(tx, id, examined.scan, copy);
   await noteCopy(tx, copy, image);
   await enqueue(tx, 'alike', { mediumId: copy.mediumId });
-  if (examined.volumes.some(({ row }) => holdsSounds(row.filesystem)))
-    await enqueue(tx, 'sounds', { fairCopyId: id });
+  if (examined.volumes.some(mayHoldSounds)) await enqueue(tx, 'sounds', { fairCopyId: id });
   await announce(tx, { kind: 'media' });
   return id;
 }
+
+const mayHoldSounds = ({ row, files }: ExaminedVolume): boolean =>
+  holdsSounds(row.filesystem) || files.some(({ path }) => isSoundName(path));
 
 async function storedAtOnce(tx: Executor, bytes: Uint8Array): Promise<StoredImage> {
   const { id, size, sha256 } = await storeBlob(tx, bytes);

@@ -23,6 +23,7 @@ function partOf({ params, db, request }: Context): Promise<Response> {
     asText: searchParams.has('text'),
     headers: request.headers,
     track: searchParams.has('track') ? Number(searchParams.get('track')) : null,
+    through: searchParams.has('through'),
     isDeEmphasised: searchParams.get('pre-emphasis') === 'out',
   });
 }

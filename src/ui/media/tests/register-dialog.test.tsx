@@ -1,8 +1,8 @@
 /** @jest-environment jsdom */
 /** One medium is registered: what is typed survives a reload, what the server refuses stands at its field. */
 import { fireEvent, screen, waitFor } from '@testing-library/react';
-import { keepSent, renderWithQueries } from '../../../tests/support/render';
-import { RegisterDialog } from './register-dialog';
+import { keepSent, renderWithQueries } from '../../../../tests/support/render';
+import { RegisterDialog } from '../register-dialog';
 
 const named = (name: string) => document.querySelector<HTMLInputElement>(`[name="${name}"]`)!;
 const fill = (name: string, value: string) => fireEvent.change(named(name), { target: { value } });

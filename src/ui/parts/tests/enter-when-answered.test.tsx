@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 /** Enter before an answer: done with it, given up where it fails. */
 import { renderHook } from '@testing-library/react';
-import { useEnterWhenAnswered, type Answer } from './enter-when-answered';
+import { useEnterWhenAnswered, type Answer } from '../enter-when-answered';
 
 function begin(answer: Answer) {
   const act = jest.fn();

@@ -3,14 +3,14 @@
  * theirs, subheaders that lie. The discs are made independently of this code.
  */
 import { nodeDigester } from '@/node/digester';
-import { loadVector } from '../../../tests/support/vectors';
-import { memorySource } from '../bits/byte-source';
-import { seededRandom } from '../bits/random';
-import { alignedDisc } from './aligned-source';
-import { parseCue } from './cue';
-import { examineDisc } from './disc';
-import { checkSector, RAW_BYTES } from './raw-sector';
-import { discWithoutSheet } from './sheet-for-disc';
+import { loadVector } from '../../../../tests/support/vectors';
+import { memorySource } from '../../bits/byte-source';
+import { seededRandom } from '../../bits/random';
+import { alignedDisc } from '../aligned-source';
+import { parseCue } from '../cue';
+import { examineDisc } from '../disc';
+import { checkSector, RAW_BYTES } from '../raw-sector';
+import { discWithoutSheet } from '../sheet-for-disc';
 
 const image = (name: string) => loadVector(`optical/${name}.bin`).slice();
 const sheetOf = (name: string) =>

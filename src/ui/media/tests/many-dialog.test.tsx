@@ -1,9 +1,9 @@
 /** @jest-environment jsdom */
 /** The grid that registers many: it is typed into, pasted into, and stored in one go. */
 import { fireEvent, screen, waitFor } from '@testing-library/react';
-import { keepSent, renderWithQueries } from '../../../tests/support/render';
-import { ManyDialog } from './many-dialog';
-import { SHEET_COLUMNS, type SheetColumn } from './sheet';
+import { keepSent, renderWithQueries } from '../../../../tests/support/render';
+import { ManyDialog } from '../many-dialog';
+import { SHEET_COLUMNS, type SheetColumn } from '../sheet';
 
 const cell = (row: number, column: SheetColumn) =>
   document.querySelector<HTMLInputElement>(

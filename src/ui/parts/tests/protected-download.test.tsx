@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 /** A download under a passphrase: asked for twice, sent by a form, and kept nowhere on the page. */
 import { act, fireEvent, render, screen, waitFor } from '@testing-library/react';
-import { ProtectedDownload } from './protected-download';
+import { ProtectedDownload } from '../protected-download';
 
 function open() {
   render(<ProtectedDownload href="/api/extracts/4" name="extract-4.zip" />);

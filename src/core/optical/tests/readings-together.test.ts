@@ -4,18 +4,18 @@
  */
 import fc from 'fast-check';
 import { nodeDigester } from '@/node/digester';
-import { loadExpectation, loadVector } from '../../../tests/support/vectors';
-import { memorySource } from '../bits/byte-source';
-import { seededRandom } from '../bits/random';
-import { parseCue } from './cue';
-import { examineDisc, userSource } from './disc';
-import { tracksOf } from './disc-tracks';
-import { edc, setEdc } from './edc';
-import { EarlierReadings } from './earlier-readings';
-import { FLAG_BYTES, placeReading } from './other-readings';
-import { RAW_BYTES, checkSector, makeMode1 } from './raw-sector';
-import { checkReadings, voteOn, type SectorReading } from './readings-together';
-import { scramble } from './scramble';
+import { loadExpectation, loadVector } from '../../../../tests/support/vectors';
+import { memorySource } from '../../bits/byte-source';
+import { seededRandom } from '../../bits/random';
+import { parseCue } from '../cue';
+import { examineDisc, userSource } from '../disc';
+import { tracksOf } from '../disc-tracks';
+import { edc, setEdc } from '../edc';
+import { EarlierReadings } from '../earlier-readings';
+import { FLAG_BYTES, placeReading } from '../other-readings';
+import { RAW_BYTES, checkSector, makeMode1 } from '../raw-sector';
+import { checkReadings, voteOn, type SectorReading } from '../readings-together';
+import { scramble } from '../scramble';
 
 const LBA = 1234;
 

@@ -1,0 +1,98 @@
+/**
+ * The facts that are registered of a medium, in the order in which they are told: each as it stands
+ * in a table to save, and as words of the ledger. What changes of a medium is worked out here.
+ */
+import { CONDITION_MARKS, type ConditionMark } from '@/core/condition';
+import { formName } from '@/core/medium-form';
+import { said, type Said, type Words } from '@/core/said';
+import { MARK_WORDS, SIDE_WORDS } from '@/messages/names';
+import type { z } from 'zod';
+import type { MediumCorrection } from './new-medium';
+import type { media } from './tables';
+
+type Medium = typeof media.$inferSelect;
+export type Correction = z.output<typeof MediumCorrection>;
+/** What a medium is after a correction: its marks are all of them then. */
+type Corrected = Partial<Pick<Medium, FactName>>;
+
+/** What a person registers; the rest of a row is the house's own. */
+type FactName = Exclude<
+  keyof Medium,
+  'id' | 'isReference' | 'registeredAt' | 'registeredBy' | 'jsonShape'
+>;
+
+const orNull = (text: string): string | null => text || null;
+const yesOrNo = (is: boolean): Words => (is ? said('media.yes') : said('media.no'));
+
+/** How a fact is told; what is not known, or none, is null. */
+const TOLD: { [F in FactName]: (value: Medium[F]) => Words | number | null } = {
+  code: (code) => code,
+  form: formName,
+  title: (title) => title,
+  ...{ labelText: orNull, lender: orNull, lot: orNull, setName: orNull },
+  setNumber: (number) => number,
+  condition: orNull,
+  marks: (marks) => marks.map((mark) => MARK_WORDS[mark]).join(', ') || null,
+  treatFirst: yesOrNo,
+  writeProtected: yesOrNo,
+  recordedSide: (side) => SIDE_WORDS[side],
+  isBlank: yesOrNo,
+  density: (density) => density,
+  origin: (origin) =>
+    origin && said('media.outOf', { machine: origin.machine, jumpers: origin.jumpers }),
+};
+
+const FACTS = Object.keys(TOLD) as FactName[];
+
+export interface FactChange {
+  fact: FactName;
+  was: Words | number | null;
+  now: Words | number | null;
+}
+
+const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+
+function marksAfter(was: readonly ConditionMark[], { marks }: Correction): ConditionMark[] {
+  return CONDITION_MARKS.filter((mark) => marks?.[mark] ?? was.includes(mark));
+}
+
+/** What a correction makes of a medium, without what is so already. */
+export function correctedBy(medium: Medium, correction: Correction): Corrected {
+  const wanted: Corrected = {
+    ...correction,
+    marks: marksAfter(medium.marks, correction),
+  };
+  // An original is made for nothing.
+  if (correction.isBlank === false) wanted.density = null;
+  return Object.fromEntries(
+    Object.entries(wanted).filter(
+      ([fact, value]) => value !== undefined && !isSame(value, medium[fact as FactName]),
+    ),
+  );
+}
+
+function toldFact<F extends FactName>(fact: F, of: Medium): Words | number | null {
+  return TOLD[fact](of[fact]);
+}
+
+/** What is told of the change, in the order of the facts. */
+export function changesOf(medium: Medium, corrected: Corrected): FactChange[] {
+  const after = { ...medium, ...corrected };
+  return FACTS.filter((fact) => fact in corrected).map((fact) => ({
+    fact,
+    was: toldFact(fact, medium),
+    now: toldFact(fact, after),
+  }));
+}
+
+const orNothing = (value: Words | number | null): Words =>
+  value === null ? said('media.nothing') : typeof value === 'number' ? String(value) : value;
+
+/** An entry of the ledger. */
+export const correctedSaid = (code: string, changes: readonly FactChange[]): Said =>
+  said('media.corrected', {
+    code,
+    changes: changes.map(({ fact, was, now }) =>
+      said('media.wasNow', { fact, was: orNothing(was), now: orNothing(now) }),
+    ),
+  });

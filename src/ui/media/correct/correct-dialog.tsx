@@ -1,0 +1,156 @@
+'use client';
+/** Everything that is registered of one medium, to be corrected: only what is changed is sent. */
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useMutation } from '@tanstack/react-query';
+import { useRouter } from 'next/navigation';
+import { useForm, type UseFormRegister } from 'react-hook-form';
+import type { z } from 'zod';
+import { RECORDED_SIDES } from '@/core/condition';
+import { say } from '@/messages';
+import { SIDE_WORDS } from '@/messages/names';
+import { MediumCorrection } from '@/server/features/media/new-medium';
+import { ApiError, post } from '../../data/api';
+import type { DocketData } from '../../data/queries';
+import { Dialog } from '../../parts/dialog';
+import { field } from '../../parts/field-look';
+import { FormChoice } from '../form-choice';
+import { FormFoot } from '../../parts/form-foot';
+import { TextField } from '../../parts/text-field';
+
+const Facts = MediumCorrection.pick({
+  code: true,
+  form: true,
+  title: true,
+  labelText: true,
+  lender: true,
+  lot: true,
+  setName: true,
+  setNumber: true,
+  condition: true,
+  recordedSide: true,
+  writeProtected: true,
+  treatFirst: true,
+  isBlank: true,
+});
+type Facts = z.input<typeof Facts>;
+type Medium = DocketData['medium'];
+
+interface CorrectDialogProps {
+  medium: Medium;
+  open: boolean;
+  onClose: () => void;
+}
+
+export function CorrectDialog({ medium, open, onClose }: CorrectDialogProps) {
+  return (
+    <Dialog
+      open={open}
+      onOpenChange={(isOpen) => !isOpen && onClose()}
+      title={`${medium.code} · ${say.correct.correctIt}`}
+      about={say.correct.aboutOne}
+    >
+      {open && <CorrectForm medium={medium} onDone={onClose} />}
+    </Dialog>
+  );
+}
+
+const KEYS = Object.keys(Facts.shape) as (keyof Facts)[];
+
+const numberOrNone = (value: string | number | null): number | null =>
+  value === '' || value === null ? null : Number(value);
+
+/** What was changed of what is registered. */
+function changed(medium: Medium, facts: Facts): Facts {
+  const different = KEYS.filter((key) => facts[key] !== medium[key]);
+  return Object.fromEntries(different.map((key) => [key, facts[key]]));
+}
+
+function CorrectForm({ medium, onDone }: { medium: Medium; onDone: () => void }) {
+  const router = useRouter();
+  const {
+    register,
+    handleSubmit,
+    setError,
+    formState: { errors },
+  } = useForm<Facts, unknown, z.output<typeof Facts>>({
+    resolver: zodResolver(Facts),
+    defaultValues: Object.fromEntries(KEYS.map((key) => [key, medium[key]])) as Facts,
+  });
+  const store = useMutation({
+    mutationFn: (facts: Facts) => post(`/api/media/${encodeURIComponent(medium.code)}`, facts),
+    onSuccess: (_, { code }) => {
+      onDone();
+      if (code) router.replace(`/media/${encodeURIComponent(code)}`);
+    },
+    onError: (error) => {
+      if (!(error instanceof ApiError)) return;
+      for (const [name, message] of Object.entries(error.fields))
+        setError(name as keyof Facts, { message });
+    },
+  });
+  const texts = [
+    ['code', say.media.code],
+    ['title', say.media.whatItIs],
+    ['labelText', say.media.whatTheLabelSays],
+    ['lender', say.media.lender],
+    ['lot', say.media.lot],
+    ['condition', say.media.condition],
+    ['setName', say.media.set],
+  ] as const;
+  return (
+    <form
+      noValidate
+      className="grid grid-cols-2 gap-3"
+      onSubmit={handleSubmit((facts) => {
+        const change = changed(medium, facts);
+        if (Object.keys(change).length === 0) return onDone();
+        store.mutate(change);
+      })}
+    >
+      {texts.map(([name, label]) => (
+        <TextField key={name} label={label} input={register(name)} error={errors[name]?.message} />
+      ))}
+      <TextField
+        label={say.correct.placeInSet}
+        type="number"
+        input={register('setNumber', { setValueAs: numberOrNone })}
+        error={errors.setNumber?.message}
+      />
+      <Choices register={register} />
+      <FormFoot trouble={store.error?.message} isBusy={store.isPending} onLeave={onDone}>
+        {say.correct.keepIt}
+      </FormFoot>
+    </form>
+  );
+}
+
+function Choices({ register }: { register: UseFormRegister<Facts> }) {
+  const checks = [
+    ['writeProtected', say.correct.isWriteProtected],
+    ['treatFirst', say.correct.isTreatedFirst],
+    ['isBlank', say.correct.isBlank],
+  ] as const;
+  return (
+    <>
+      <FormChoice input={register('form')} />
+      <label className="text-[13px] text-ink-2">
+        {say.correct.recordedSide}
+        <select {...register('recordedSide')} className={field}>
+          {RECORDED_SIDES.map((side) => (
+            <option key={side} value={side}>
+              {SIDE_WORDS[side]}
+            </option>
+          ))}
+        </select>
+      </label>
+      <div className="col-span-2 flex flex-wrap gap-x-5 gap-y-1">
+        {checks.map(([name, label]) => (
+          <label key={name} className="flex items-center gap-2 text-[14px]">
+            <input type="checkbox" {...register(name)} className="size-4" />
+            {label}
+          </label>
+        ))}
+      </div>
+    </>
+  );
+}

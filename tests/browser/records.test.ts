@@ -1,0 +1,113 @@
+/** What is registered, corrected in the pages: one medium, and thirty at once. */
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { By } from 'selenium-webdriver';
+import { browserSuite } from '../support/browser-suite';
+import { until } from '../support/application';
+import { button, css } from '../support/pages';
+
+const suite = browserSuite(300);
+let { application, driver, pages } = suite;
+beforeAll(() => {
+  ({ application, driver, pages } = suite);
+});
+
+const asked = async <T>(path: string): Promise<T> =>
+  (await (await fetch(application.url + path)).json()) as T;
+const factsOf = (q: string) =>
+  asked<{ media: { code: string; lender: string; title: string }[] }>(
+    `/api/media-facts?q=${encodeURIComponent(q)}`,
+  ).then(({ media }) => media);
+
+/** By the interface, as the person that the browser is. */
+async function register(media: object[]): Promise<void> {
+  const answer = await fetch(`${application.url}/api/media`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', cookie: 'spindle-operator=Tam%20Okoro' },
+    body: JSON.stringify({ media }),
+  });
+  expect(answer.status).toBe(200);
+}
+const made = (code: string, lender: string) => ({
+  code,
+  form: '3.5',
+  title: `Disk ${code}`,
+  lender,
+});
+
+test('a wrong lender of thirty media is corrected at once, after what changes was seen', async () => {
+  const codes = Array.from({ length: 30 }, (_, i) => `WRL-${200 + i}`);
+  await register(codes.map((code) => made(code, 'Skerow Pont museum')));
+  await pages.open('/arrivals/correct');
+  await (await pages.find(css('input[type=search]'))).sendKeys('skerow pont');
+  await until(
+    'thirty to be found',
+    async () =>
+      (await driver.findElements(css('tbody input[type=checkbox]:checked'))).length === 30,
+  );
+  // One of them came from somebody else after all.
+  await pages.click(css('input[aria-label="WRL-229"]'));
+  await (await pages.find(css('form input'))).sendKeys('Skerrow Point museum');
+  await pages.click(css('form button[type=submit]'));
+  const rows = css('[data-testid=changes] tr');
+  await until('what changes', async () => (await driver.findElements(rows)).length === 29);
+  expect(await (await pages.find(css('[data-testid=changes] del'))).getText()).toBe(
+    'Skerow Pont museum',
+  );
+  expect(new Set((await factsOf('WRL-2')).map(({ lender }) => lender))).toEqual(
+    new Set(['Skerow Pont museum']),
+  );
+  await pages.click(button('Correct 29 media'));
+  await pages.find(css('[data-testid=corrected]'));
+  const lenders = (await factsOf('WRL-2')).map(({ lender }) => lender);
+  expect(lenders).toEqual([...Array(29).fill('Skerrow Point museum'), 'Skerow Pont museum']);
+});
+
+test('a table that was changed elsewhere is brought back; what can’t be understood changes nothing', async () => {
+  await register([made('TBL-1', 'Table club'), made('TBL-2', 'Table club')]);
+  const folder = mkdtempSync(join(tmpdir(), 'table-'));
+  const bring = async (text: string) => {
+    const path = join(folder, 'media.csv');
+    writeFileSync(path, text);
+    await (await pages.find(css('input[type=file]'))).sendKeys(path);
+  };
+  await pages.open('/arrivals/correct');
+  await bring('code,title,place\r\nTBL-1,Buoy list,first\r\n');
+  expect(await (await pages.find(css('div[role=alert]'))).getText()).toContain('Row 2, place');
+  await bring('code,title\r\nTBL-1,Buoy list\r\nTBL-2,Bell list\r\n');
+  await until(
+    'what changes',
+    async () => (await driver.findElements(css('[data-testid=changes] tr'))).length === 2,
+  );
+  await pages.press('c');
+  await pages.find(css('[data-testid=corrected]'));
+  expect((await factsOf('TBL-')).map(({ title }) => title)).toEqual(['Buoy list', 'Bell list']);
+  rmSync(folder, { recursive: true });
+});
+
+test('on its docket everything of a medium is corrected, and its address follows its code', async () => {
+  await register([made('ONE-1', 'The keeper')]);
+  await pages.open('/media/ONE-1');
+  await pages.find(By.id('condition'));
+  await pages.press('e');
+  const field = async (name: string) => pages.find(css(`[role=dialog] [name=${name}]`));
+  for (const [name, text] of [
+    ['code', 'ONE-11'],
+    ['lender', 'The second keeper'],
+  ] as const) {
+    await (await field(name)).clear();
+    await (await field(name)).sendKeys(text);
+  }
+  await pages.click(button('Correct it'));
+  await until('the new address', async () => (await driver.getCurrentUrl()).endsWith('/ONE-11'));
+  const line = await pages.find(css('#history'));
+  await until('what it was', async () =>
+    /code ONE-11 \(was ONE-1\).*lender The second keeper \(was The keeper\)/.test(
+      await line.getText(),
+    ),
+  );
+  // The old label leads there as well.
+  await pages.open('/media/ONE-1');
+  await until('the new address', async () => (await driver.getCurrentUrl()).endsWith('/ONE-11'));
+});
