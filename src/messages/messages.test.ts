@@ -119,7 +119,8 @@ const IN_LAYOUTS: Readonly<Record<string, (key: string) => string>> = {
 const OF_OLDER_ENTRIES = new Set([
   ...['media.described', 'media.noMarks', 'media.notToBeRead', 'media.mayBeRead'],
   ...['media.writeProtected', 'media.notWriteProtected', 'media.recorded'],
-  ...['media.belongsTo', 'media.belongsToNoSet'],
+  ...['media.belongsTo', 'media.belongsToNoSet', 'media.lentByCameIn'],
+  ...['media.nobodyKnown', 'media.onADayNotKnown', 'media.noDaySet'],
 ]);
 
 test('no sentence is kept that nobody says', () => {

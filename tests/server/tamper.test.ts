@@ -51,6 +51,7 @@ const OF_ROWS = new Set([
   'api/ledger',
   'api/ledger/export',
   'api/media',
+  'api/media-facts',
   'api/memory-cards',
   'api/operators',
   'api/rules',

@@ -1,4 +1,5 @@
 /** What a request to a block device came to, folded into what is known of its blocks. */
+import { hasPreEmphasis } from '../optical/disc-tracks';
 import fc from 'fast-check';
 import { applyOutcome, type BlockOutcome } from './apply-outcome';
 import { describeMedium, isRawDisc, type BlockMedium } from './device';
@@ -144,7 +145,7 @@ test('tracks of a disc reach to the next, and the last to the end', () => {
     medium({
       tracks: [
         { number: 1, mode: 'mode1', start: 0 },
-        { number: 2, mode: 'audio', start: 400 },
+        { number: 2, mode: 'audio', start: 400, flags: ['PRE'] },
         { number: 3, mode: 'mode2', start: 700 },
       ],
     }),
@@ -156,6 +157,7 @@ test('tracks of a disc reach to the next, and the last to the end', () => {
     [2, 'AUDIO', 400, 300],
     [3, 'MODE2/2352', 700, 300],
   ]);
+  expect(tracks.map(hasPreEmphasis)).toEqual([false, true, false]);
 });
 
 test.each([

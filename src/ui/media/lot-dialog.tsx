@@ -29,14 +29,17 @@ export function LotDialog({ lot, onClose }: { lot: Lot | null; onClose: () => vo
 }
 
 function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
-  const { lender, cameIn, handBackBy, revolutions, tries, sweep, gentle } = lot;
+  const { name, lender, cameIn, handBackBy, revolutions, tries, sweep, gentle } = lot;
   const {
     register,
     handleSubmit,
     formState: { errors },
   } = useForm<Fields, unknown, z.output<typeof LotChange>>({
     resolver: zodResolver(LotChange),
-    defaultValues: { lender, cameIn, handBackBy, revolutions, tries, sweep, gentle },
+    defaultValues: {
+      ...{ name, lender, withMedia: true, cameIn, handBackBy },
+      ...{ revolutions, tries, sweep, gentle },
+    },
   });
   const store = useMutation({
     mutationFn: (change: Fields) => post(`/api/lots/${encodeURIComponent(lot.name)}`, change),
@@ -48,13 +51,16 @@ function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
       noValidate
       className="grid grid-cols-2 gap-3"
     >
-      <div className="col-span-2">
-        <TextField
-          label={say.media.lender}
-          input={register('lender')}
-          error={errors.lender?.message}
-        />
-      </div>
+      <TextField label={say.media.lot} input={register('name')} error={errors.name?.message} />
+      <TextField
+        label={say.media.lender}
+        input={register('lender')}
+        error={errors.lender?.message}
+      />
+      <label className="col-span-2 flex items-center gap-2 text-[14px]">
+        <input type="checkbox" {...register('withMedia')} className="size-4" />
+        {say.media.itsMediaToo}
+      </label>
       <TextField
         label={say.media.cameIn2}
         type="date"

@@ -9,8 +9,9 @@ import {
   previewCorrections,
 } from '@/server/features/media/corrections';
 import { FactsQuestion, factTable, listFacts } from '@/server/features/media/fact-list';
+import { changeLot } from '@/server/features/media/lots';
 import { mediumByCode, registerMany, registerMedium } from '@/server/features/media/media';
-import { ManyCorrections, NewMedium } from '@/server/features/media/new-medium';
+import { LotChange, ManyCorrections, NewMedium } from '@/server/features/media/new-medium';
 import { lots, media, sets } from '@/server/features/media/tables';
 import { takeScan } from '@/server/features/stations/scanned-labels';
 import { placeMedium } from '@/server/features/stations/placing';
@@ -173,6 +174,56 @@ test('what is corrected is found by it, and not by what it was', async () => {
   await correctMedium(db(), who, code, { title: 'Something else' });
   expect(await found('zygomorphic')).toEqual([]);
   expect(await db().select().from(sets).where(eq(sets.name, 'Gauges'))).toHaveLength(1);
+});
+
+test('a lot is called otherwise and came from another: its media follow, those of other lenders do not', async () => {
+  await registerMany(db(), who, [
+    made('LOT-1', { lot: 'lot 70', lender: 'Wrong club' }),
+    made('LOT-2', { lot: 'lot 70', lender: 'Wrong club' }),
+    made('LOT-3', { lot: 'lot 70', lender: 'Its own' }),
+  ]);
+  const [lot] = await db().select().from(lots).where(eq(lots.name, 'lot 70'));
+  const change = (over: object) => LotChange.parse({ ...lot, ...over });
+  await changeLot(
+    db(),
+    who,
+    'lot 70',
+    change({ name: 'lot 71', lender: 'Right club', withMedia: true }),
+  );
+  const own = await db().select().from(media).where(eq(media.lot, 'lot 71')).orderBy(media.code);
+  expect(own.map(({ code, lender }) => [code, lender])).toEqual([
+    ['LOT-1', 'Right club'],
+    ['LOT-2', 'Right club'],
+    ['LOT-3', 'Its own'],
+  ]);
+  expect(await db().select().from(lots).where(eq(lots.name, 'lot 70'))).toEqual([]);
+  const last = (
+    await db().select().from(ledger).where(eq(ledger.kind, 'lot')).orderBy(ledger.id)
+  ).at(-1)!;
+  expect(tell(last.what)).toBe(
+    'Lot lot 70 corrected: name lot 71 (was lot 70); lender Right club (was Wrong club).',
+  );
+  // What is so already is no correction; a name that is taken is none of its.
+  const count = () => db().$count(ledger);
+  const before = await count();
+  await changeLot(
+    db(),
+    who,
+    'lot 71',
+    LotChange.parse({ ...lot, name: 'lot 71', lender: 'Right club' }),
+  );
+  expect(await count()).toBe(before);
+  await registerMedium(db(), who, made('LOT-4', { lot: 'lot 72' }));
+  await expect(changeLot(db(), who, 'lot 71', change({ name: 'lot 72' }))).rejects.toMatchObject({
+    status: 409,
+    field: 'name',
+  });
+});
+
+test('without its set a medium has no place in one', async () => {
+  await registerMedium(db(), who, made('PLC-1', { setName: 'Charts', setNumber: 2 }));
+  await correctMedium(db(), who, 'PLC-1', { setName: '' });
+  expect(await row('PLC-1')).toMatchObject({ setName: '', setNumber: null });
 });
 
 test('a table goes out and comes back: what was changed in it is what is corrected', async () => {

@@ -1,5 +1,6 @@
 /** What the pages of media say. */
 export const media = {
+  itsMediaToo: 'Where the lender changes, also that of its media which came from the one before',
   byCode: 'by code',
   byRisk: 'by risk',
   filter: 'Filter',

@@ -209,7 +209,7 @@ async function keepFormerCodes(tx: Executor, changing: readonly Planned[]): Prom
 }
 
 /** In the caller's transaction. Throws UserError where one of them can't be so. */
-async function correctIn(
+export async function correctIn(
   tx: Executor,
   operatorId: number,
   rows: Rows,

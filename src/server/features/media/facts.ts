@@ -62,6 +62,8 @@ export function correctedBy(medium: Medium, correction: Correction): Corrected {
     ...correction,
     marks: marksAfter(medium.marks, correction),
   };
+  // What belongs to no set has no place in one.
+  if (correction.setName === '' && correction.setNumber === undefined) wanted.setNumber = null;
   // An original is made for nothing.
   if (correction.isBlank === false) wanted.density = null;
   return Object.fromEntries(

@@ -6,9 +6,9 @@ import { formerCodes, lots, media, sets } from './tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { announce } from '@/server/platform/events';
-import { note, noteMany } from '../ledger/ledger';
+import { noteMany } from '../ledger/ledger';
 import { countCodes } from './codes';
-import type { LotChange, NewMedium } from './new-medium';
+import type { NewMedium } from './new-medium';
 import { said } from '@/core/said';
 
 type Input = z.output<typeof NewMedium>;
@@ -117,37 +117,6 @@ export async function registerManyIn(
   await insertMedia(tx, operatorId, inputs);
   await announce(tx, { kind: 'media' });
   return { registered: inputs.length };
-}
-
-export async function changeLot(
-  db: Database,
-  operatorId: number,
-  name: string,
-  change: z.output<typeof LotChange>,
-): Promise<void> {
-  await db.transaction(async (tx) => {
-    const changed = await tx
-      .update(lots)
-      .set(change)
-      .where(eq(lots.name, sanitizeText(name)))
-      .returning({ name: lots.name });
-    if (changed.length === 0) throw notFound(said('media.lot', { name }));
-    await note(tx, {
-      operatorId,
-      kind: 'lot',
-      what: said('media.lentByCameIn', {
-        name,
-        lender: change.lender || said('media.nobodyKnown'),
-        cameIn: change.cameIn || said('media.onADayNotKnown'),
-        handBackBy: change.handBackBy || said('media.noDaySet'),
-        revolutions: change.revolutions,
-        tries: change.tries,
-        sweep: change.sweep,
-        isGentle: change.gentle,
-      }),
-    });
-    await announce(tx, { kind: 'media' });
-  });
 }
 
 /** By the code that it has, or had once. */

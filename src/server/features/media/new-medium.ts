@@ -103,6 +103,8 @@ export const SetChange = z.object({
 
 const day = z.string().regex(/^(\d{4}-\d{2}-\d{2})?$/, say.forms.aDayIsWritten);
 export const LotChange = z.object({
+  /** Left out, it stays. */
+  name: atMost(80).min(1, say.forms.sayWhatItIs).optional(),
   lender: atMost(200),
   cameIn: day,
   handBackBy: day,
@@ -110,4 +112,6 @@ export const LotChange = z.object({
   tries: z.int().min(1, say.forms.atLeastOneReading).max(30, say.forms.atMost30Readings),
   sweep: z.enum(SWEEPS).default('inward'),
   gentle: z.boolean().default(false),
+  /** Its media that came from the lender that it had came from the one that it has. */
+  withMedia: z.boolean().default(false),
 });

@@ -31,10 +31,18 @@ test('without a lot nothing is open', () => {
 test('it stands in the form as it is', () => {
   open();
   expect(screen.getByRole('dialog').textContent).toContain('lot 7 / attic');
-  const values = ['lender', 'cameIn', 'handBackBy', 'revolutions', 'tries', 'sweep'].map(
+  const values = ['name', 'lender', 'cameIn', 'handBackBy', 'revolutions', 'tries', 'sweep'].map(
     (name) => input(name).value,
   );
-  expect(values).toEqual(['harbour school', '2026-03-04', '2026-12-01', '3', '8', 'inward']);
+  expect(values).toEqual([
+    'lot 7 / attic',
+    'harbour school',
+    '2026-03-04',
+    '2026-12-01',
+    '3',
+    '8',
+    'inward',
+  ]);
   expect(input('gentle').checked).toBe(false);
 });
 
@@ -51,6 +59,7 @@ test('what was changed goes to the lot of that name, numbers as numbers', async 
     {
       path: '/api/lots/lot%207%20%2F%20attic',
       body: {
+        ...{ name: 'lot 7 / attic', withMedia: true },
         lender: 'survey office',
         cameIn: '2026-03-04',
         handBackBy: '2026-12-01',

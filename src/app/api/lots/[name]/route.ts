@@ -1,5 +1,5 @@
 import { route } from '@/server/features/operators/route';
-import { changeLot } from '@/server/features/media/media';
+import { changeLot } from '@/server/features/media/lots';
 import { LotChange } from '@/server/features/media/new-medium';
 import { jsonOf } from '@/server/platform/http/request-body';
 

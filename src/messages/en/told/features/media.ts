@@ -18,6 +18,17 @@ export const factNames = {
   origin: 'machine',
 };
 
+const lotFacts = {
+  name: 'name',
+  lender: 'lender',
+  cameIn: 'came in',
+  handBackBy: 'to be handed back by',
+  revolutions: 'turns of a first reading',
+  tries: 'most readings of a track',
+  sweep: 'order of reading',
+  gentle: 'gently',
+};
+
 /** What the feature media says: in errors, in the ledger, of work under way. */
 export const media = {
   isRegisteredAlreadyNothing: ({ code }: { code: string }) =>
@@ -60,6 +71,12 @@ export const media = {
   changedMeanwhile:
     'Some of it was changed while you looked. Nothing was corrected: look at what would change again.',
   lot: ({ name }: { name: string }) => `lot ${name}`,
+  lotIsThere: ({ name }: { name: string }) =>
+    `There is a lot called ${name} already. Nothing was changed; choose another name.`,
+  lotCorrected: ({ name, changes }: { name: string; changes: string[] }) =>
+    `Lot ${name} corrected: ${changes.join('; ')}.`,
+  ofLotWasNow: ({ fact, was, now }: { fact: keyof typeof lotFacts; was: string; now: string }) =>
+    `${lotFacts[fact] ?? fact} ${now} (was ${was})`,
   lentByCameIn: ({
     name,
     lender,
