@@ -3,7 +3,7 @@
 import { FormFoot } from '../parts/form-foot';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation } from '@tanstack/react-query';
-import { useForm, type UseFormRegister } from 'react-hook-form';
+import { useForm, type FieldErrors, type UseFormRegister } from 'react-hook-form';
 import type { z } from 'zod';
 import { LotChange } from '@/server/features/media/new-medium';
 import { post } from '../data/api';
@@ -51,16 +51,7 @@ function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
       noValidate
       className="grid grid-cols-2 gap-3"
     >
-      <TextField label={say.media.lot} input={register('name')} error={errors.name?.message} />
-      <TextField
-        label={say.media.lender}
-        input={register('lender')}
-        error={errors.lender?.message}
-      />
-      <label className="col-span-2 flex items-center gap-2 text-[14px]">
-        <input type="checkbox" {...register('withMedia')} className="size-4" />
-        {say.media.itsMediaToo}
-      </label>
+      <Whose register={register} errors={errors} />
       <TextField
         label={say.media.cameIn2}
         type="date"
@@ -92,6 +83,29 @@ function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
       </label>
       <LotFoot store={store} onDone={onDone} />
     </form>
+  );
+}
+
+interface WhoseProps {
+  register: UseFormRegister<Fields>;
+  errors: FieldErrors<Fields>;
+}
+
+/** What it is called, and from whom it came. */
+function Whose({ register, errors }: WhoseProps) {
+  return (
+    <>
+      <TextField label={say.media.lot} input={register('name')} error={errors.name?.message} />
+      <TextField
+        label={say.media.lender}
+        input={register('lender')}
+        error={errors.lender?.message}
+      />
+      <label className="col-span-2 flex items-center gap-2 text-[14px]">
+        <input type="checkbox" {...register('withMedia')} className="size-4" />
+        {say.media.itsMediaToo}
+      </label>
+    </>
   );
 }
 
