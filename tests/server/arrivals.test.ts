@@ -242,16 +242,21 @@ test('what is to be completed is told by its kinds, set by set, and page by page
       },
       { code: 'TBC-0002', title: 'Known', setName: 'Pair of tests', setNumber: 2 },
       { code: 'TBC-0003', title: 'A blank', isBlank: true },
+      { code: 'TBC-0005', title: 'A disc', form: 'optical-disc' },
     ].map((input) => NewMedium.parse({ form: '8', ...input })),
   );
   const after = await listToComplete(db, {});
-  expect([after.of - before.of, after.total - before.total]).toEqual([2, 2]);
+  expect([after.of - before.of, after.total - before.total]).toEqual([3, 3]);
   expect(after.counts['what it is'] - before.counts['what it is']).toBe(1);
   const rows = (await listToComplete(db, { after: 'TBC-0000' })).media;
   expect(rows.slice(0, 2).map(({ code, toComplete }) => [code, toComplete])).toEqual([
     ['TBC-0001', ['what it is', 'photo', 'side']],
     ['TBC-0002', ['owner', 'label', 'condition', 'photo', 'side']],
   ]);
+  // Nobody says of a disc which of its sides is recorded.
+  expect(rows[2]).toMatchObject({
+    ...{ code: 'TBC-0005', toComplete: ['owner', 'label', 'condition', 'photo'] },
+  });
   const sample = (await listToComplete(db, { after: 'SKP-0103' })).media;
   const held = new Map(sample.map(({ code, held: isHeld }) => [code, isHeld]));
   expect([held.get('SKP-0104'), held.get('SKP-0117')]).toEqual([true, false]);

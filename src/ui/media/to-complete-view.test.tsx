@@ -42,6 +42,17 @@ test('kinds that nobody lacks are not offered; one that is chosen is asked for',
   expect(asked).toEqual(['/api/to-complete?', '/api/to-complete?only=owner']);
 });
 
+test('each thing that is lacking leads to where it is put in', async () => {
+  answerWith({ '/api/to-complete?': answer(['TST-0001']) });
+  renderWithQueries(<ToCompleteView />);
+  await screen.findByText('TST-0001');
+  const links = ['owner', 'photo'].map((name) => screen.getByRole('link', { name }));
+  expect(links.map((link) => link.getAttribute('href'))).toEqual([
+    '/media/TST-0001?correct=lender',
+    '/media/TST-0001#papers',
+  ]);
+});
+
 test('it goes on behind the last code, and back', async () => {
   answerWith({
     '/api/to-complete?': answer(['TST-0001'], { next: 'TST-0001' }),

@@ -6,7 +6,7 @@
 import { FORM_NAMES, LACK_WORDS } from '@/messages/names';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { toCompleteQuery, type ToComplete } from '../data/queries';
 import { Button } from '../parts/button';
 import { grouped } from '@/core/text/grouped';
@@ -14,6 +14,16 @@ import { EmptyState, PageHead } from '../parts/page';
 import { say } from '@/messages';
 
 type Lack = keyof ToComplete['counts'];
+
+/** Where on its docket what is lacking is put in. */
+const FIELD_OF: Record<Lack, string> = {
+  'what it is': '?correct=title',
+  owner: '?correct=lender',
+  label: '?correct=labelText',
+  condition: '?correct=condition',
+  side: '?correct=recordedSide',
+  photo: '#papers',
+};
 
 function IncompleteSets({ sets }: Pick<ToComplete, 'sets'>) {
   return (
@@ -52,7 +62,19 @@ function IncompleteRow({ code, title, form, lot, toComplete, held }: ToComplete[
       <td className="pr-4">{title}</td>
       <td className="pr-4">{FORM_NAMES[form]}</td>
       <td className="pr-4 text-ink-2">{lot}</td>
-      <td className="pr-4">{toComplete.map((lack) => LACK_WORDS[lack]).join(', ')}</td>
+      <td className="pr-4">
+        {toComplete.map((lack, i) => (
+          <Fragment key={lack}>
+            {i > 0 && ', '}
+            <Link
+              href={`/media/${encodeURIComponent(code)}${FIELD_OF[lack]}`}
+              className="underline"
+            >
+              {LACK_WORDS[lack]}
+            </Link>
+          </Fragment>
+        ))}
+      </td>
       <td className="text-ink-2">{held ? say.media.kept : say.media.waiting}</td>
     </tr>
   );

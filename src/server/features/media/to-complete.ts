@@ -17,7 +17,8 @@ const LACKS = {
   label: sql`${media.labelText} = ''`,
   condition: sql`(${media.condition} = '' and ${media.marks} = '[]')`,
   photo: sql`not ${isPictured}`,
-  side: sql`${media.recordedSide} = 'not-said'`,
+  // What is read in blocks has no sides of that kind.
+  side: sql`(${media.recordedSide} = 'not-said' and ${media.form} in ('3.5', '5.25', '8'))`,
 } satisfies Record<string, SQL>;
 type Lack = keyof typeof LACKS;
 const KINDS = Object.keys(LACKS) as [Lack, ...Lack[]];

@@ -3,7 +3,8 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
-import { useForm, type UseFormRegister } from 'react-hook-form';
+import { useEffect } from 'react';
+import { useForm, type UseFormRegister, type UseFormSetFocus } from 'react-hook-form';
 import type { z } from 'zod';
 import { RECORDED_SIDES } from '@/core/condition';
 import { say } from '@/messages';
@@ -12,7 +13,7 @@ import { MediumCorrection } from '@/server/features/media/new-medium';
 import { ApiError, post } from '../../data/api';
 import type { DocketData } from '../../data/queries';
 import { Dialog } from '../../parts/dialog';
-import { field } from '../../parts/field-look';
+import { field as look } from '../../parts/field-look';
 import { FormChoice } from '../form-choice';
 import { FormFoot } from '../../parts/form-foot';
 import { TextField } from '../../parts/text-field';
@@ -38,10 +39,12 @@ type Medium = DocketData['medium'];
 interface CorrectDialogProps {
   medium: Medium;
   open: boolean;
+  /** The name of the one that has the focus; the first where it is none. */
+  field?: string | null;
   onClose: () => void;
 }
 
-export function CorrectDialog({ medium, open, onClose }: CorrectDialogProps) {
+export function CorrectDialog({ medium, open, field = null, onClose }: CorrectDialogProps) {
   return (
     <Dialog
       open={open}
@@ -49,7 +52,7 @@ export function CorrectDialog({ medium, open, onClose }: CorrectDialogProps) {
       title={`${medium.code} · ${say.correct.correctIt}`}
       about={say.correct.aboutOne}
     >
-      {open && <CorrectForm medium={medium} onDone={onClose} />}
+      {open && <CorrectForm medium={medium} field={field} onDone={onClose} />}
     </Dialog>
   );
 }
@@ -65,17 +68,33 @@ function changed(medium: Medium, facts: Facts): Facts {
   return Object.fromEntries(different.map((key) => [key, facts[key]]));
 }
 
-function CorrectForm({ medium, onDone }: { medium: Medium; onDone: () => void }) {
+function useFocusOn(field: string | null, setFocus: UseFormSetFocus<Facts>): void {
+  useEffect(() => {
+    const wanted = KEYS.find((key) => key === field);
+    // The dialog has given the focus to its first field by then.
+    if (wanted) requestAnimationFrame(() => setFocus(wanted, { shouldSelect: true }));
+  }, [field, setFocus]);
+}
+
+interface CorrectFormProps {
+  medium: Medium;
+  field: string | null;
+  onDone: () => void;
+}
+
+function CorrectForm({ medium, field, onDone }: CorrectFormProps) {
   const router = useRouter();
   const {
     register,
     handleSubmit,
     setError,
+    setFocus,
     formState: { errors },
   } = useForm<Facts, unknown, z.output<typeof Facts>>({
     resolver: zodResolver(Facts),
     defaultValues: Object.fromEntries(KEYS.map((key) => [key, medium[key]])) as Facts,
   });
+  useFocusOn(field, setFocus);
   const store = useMutation({
     mutationFn: (facts: Facts) => post(`/api/media/${encodeURIComponent(medium.code)}`, facts),
     onSuccess: (_, { code }) => {
@@ -135,7 +154,7 @@ function Choices({ register }: { register: UseFormRegister<Facts> }) {
       <FormChoice input={register('form')} />
       <label className="text-[13px] text-ink-2">
         {say.correct.recordedSide}
-        <select {...register('recordedSide')} className={field}>
+        <select {...register('recordedSide')} className={look}>
           {RECORDED_SIDES.map((side) => (
             <option key={side} value={side}>
               {SIDE_WORDS[side]}

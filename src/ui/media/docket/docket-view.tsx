@@ -7,7 +7,7 @@ import { SIDE_WORDS } from '@/messages/names';
 import { tell } from '@/messages/tell';
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
+import { useRouter, useSearchParams } from 'next/navigation';
 import { Dispatch, SetStateAction, useEffect, useState, type ReactNode } from 'react';
 import { docketQuery } from '@/ui/data/queries';
 import { useKey } from '@/ui/parts/keys';
@@ -215,7 +215,9 @@ function ConditionLine({ medium }: { medium: DocketData['medium'] }) {
 }
 
 function CorrectLink({ medium }: { medium: DocketData['medium'] }) {
-  const [isOpen, setIsOpen] = useState(false);
+  // A list of what is lacking leads to the very field.
+  const field = useSearchParams().get('correct');
+  const [isOpen, setIsOpen] = useState(field !== null);
   const open = () => setIsOpen(true);
   useKey('e', open);
   return (
@@ -224,7 +226,7 @@ function CorrectLink({ medium }: { medium: DocketData['medium'] }) {
         {say.correct.correctIt}
       </button>{' '}
       <Key hotkey="e" />
-      <CorrectDialog medium={medium} open={isOpen} onClose={() => setIsOpen(false)} />
+      <CorrectDialog medium={medium} open={isOpen} field={field} onClose={() => setIsOpen(false)} />
     </>
   );
 }

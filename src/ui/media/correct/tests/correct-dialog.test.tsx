@@ -14,9 +14,9 @@ const MEDIUM = {
   ...{ writeProtected: false, treatFirst: true, isBlank: false, marks: ['mould'] },
 } as unknown as DocketData['medium'];
 
-const show = () => {
+const show = (field: string | null = null) => {
   const onClose = jest.fn();
-  renderWithQueries(<CorrectDialog medium={MEDIUM} open onClose={onClose} />);
+  renderWithQueries(<CorrectDialog medium={MEDIUM} open field={field} onClose={onClose} />);
   return onClose;
 };
 const field = (name: string) => document.querySelector<HTMLInputElement>(`[name=${name}]`)!;
@@ -77,4 +77,17 @@ test('what the server refuses is told, and the form stays', async () => {
   send();
   expect((await screen.findByRole('alert')).textContent).toContain('IT IS IN A DRIVE');
   expect(onClose).not.toHaveBeenCalled();
+});
+
+test.each(['lender', 'recordedSide', 'condition'])(
+  'who comes for %s has the focus there',
+  async (name) => {
+    show(name);
+    await waitFor(() => expect(document.activeElement).toBe(field(name)));
+  },
+);
+
+test('a name of no field is none', async () => {
+  show('constructor');
+  await waitFor(() => expect(document.activeElement).toBe(field('code')));
 });
