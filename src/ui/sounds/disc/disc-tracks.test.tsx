@@ -62,6 +62,19 @@ test('a track is heard from its beginning, by its row or by the keys; the gap be
   expect([audio().currentTime, playing.mock.calls.length]).toEqual([0, 2]);
 });
 
+test('with its treble let down it goes on where it was', async () => {
+  show();
+  fireEvent.click(screen.getByRole('button', { name: /3/ }));
+  fireEvent.play(audio());
+  const at = audio().currentTime;
+  // What another address does to a player: it is at the beginning, and still.
+  fireEvent.click(screen.getByRole('checkbox'));
+  audio().currentTime = 0;
+  fireEvent.pause(audio());
+  await waitFor(() => expect(playing).toHaveBeenCalledTimes(2));
+  expect(audio().currentTime).toBe(at);
+});
+
 test('where a list of sounds has the cursor its keys are left to it', () => {
   show(DISC, false);
   fireEvent.keyDown(document.body, { key: 'ArrowDown' });

@@ -27,7 +27,7 @@ export function DiscTracks({ disc, ...rest }: DiscTracksProps) {
 function Tracks({ copyId, runs, hasCursor }: Omit<DiscTracksProps, 'disc'> & { runs: Run[] }) {
   const [isFlat, setFlat] = useState(false);
   const player = useDiscPlayer(runs);
-  const { run, sector, place, isPlaying, goTo, playTrack, turn, heard } = player;
+  const { run, sector, place, isPlaying, goTo, goOnHere, playTrack, turn, heard } = player;
   const tracks = runs.flatMap(({ passages }) => passages.filter(({ isGap }) => !isGap));
   const isLifted = tracks.some(({ track }) => hasPreEmphasis(track));
   const step = (by: number) => {
@@ -54,7 +54,10 @@ function Tracks({ copyId, runs, hasCursor }: Omit<DiscTracksProps, 'disc'> & { r
               type="checkbox"
               className="size-4"
               checked={isFlat}
-              onChange={(event) => setFlat(event.target.checked)}
+              onChange={(event) => {
+                setFlat(event.target.checked);
+                goOnHere();
+              }}
             />
             {say.sounds.takePreEmphasisOut}
           </label>

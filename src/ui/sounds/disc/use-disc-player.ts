@@ -40,7 +40,8 @@ export function useDiscPlayer(runs: readonly Run[]) {
   const [sector, setSector] = useState(0);
   const [isPlaying, setIsPlaying] = useState(false);
   const goTo = useCallback((next: number) => {
-    const element = audio.current!;
+    const element = audio.current;
+    if (!element) return;
     element.currentTime = next / SECTORS_A_SECOND;
     setSector(next);
     void element.play();
@@ -52,6 +53,18 @@ export function useDiscPlayer(runs: readonly Run[]) {
     setRun(own);
     // The player has another address by then.
     requestAnimationFrame(() => goTo(begin));
+  };
+  /** Where another address is given it begins anew: it goes on where it was. */
+  const goOnHere = () => {
+    const [at, wasPlaying] = [sector, isPlaying];
+    requestAnimationFrame(() => {
+      // The page may have been left by then.
+      const element = audio.current;
+      if (!element) return;
+      element.currentTime = at / SECTORS_A_SECOND;
+      setSector(at);
+      if (wasPlaying) void element.play();
+    });
   };
   const turn = () => {
     const element = audio.current!;
@@ -65,5 +78,5 @@ export function useDiscPlayer(runs: readonly Run[]) {
     onPause: () => setIsPlaying(false),
   };
   const place = placeAt(run.passages, sector)!;
-  return { run, sector, place, isPlaying, goTo, playTrack, turn, heard };
+  return { run, sector, place, isPlaying, goTo, goOnHere, playTrack, turn, heard };
 }
