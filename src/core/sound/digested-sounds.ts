@@ -20,7 +20,7 @@ interface DigestedSound {
 }
 
 /** Sounds may share bytes, on a hurt volume; so many times the image is read and no more. */
-const TIMES_IMAGE = 4;
+export const TIMES_IMAGE = 4;
 
 /** `rateHz` is for what does not say its rate. */
 export async function* digestedSounds(

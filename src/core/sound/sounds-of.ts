@@ -14,11 +14,6 @@ interface SoundsAsked {
   rateHz?: number | undefined;
 }
 
-/** Families whose volumes hold sounds in forms of their own. */
-const SOUNDING = Object.freeze(['sampler', 'wavesample']);
-
-export const holdsSounds = (filesystem: string): boolean => SOUNDING.includes(filesystem);
-
 /** Null of a volume of a family that holds none. */
 export async function soundsOf(
   volume: Volume,

@@ -2,6 +2,7 @@
 /** A sound of the volume, heard before the volume is settled. */
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
+import { isSampleType } from '@/core/sound/sounding';
 import { say } from '@/messages';
 import { Button } from '../parts/button';
 import { ErrorAlert } from '../parts/page';
@@ -11,10 +12,7 @@ import type { Entry } from './asked-name';
 
 const VOICE = 'heard';
 
-/** What volumes that hold sounds call them: waves, and samples of either size. */
-const SOUNDS = new Set(['wave', 's']);
-
-export const isSound = ({ kind, type }: Entry) => kind === 'file' && SOUNDS.has(type ?? '');
+export const isSound = ({ kind, type }: Entry) => kind === 'file' && isSampleType(type);
 
 export function HearButton({ assembly, path }: { assembly: number; path: string }) {
   const player = useRef<Player | null>(null);

@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { isSoundName } from '@/core/sound/sound-file';
-import { holdsSounds } from '@/core/sound/sounds-of';
+import { holdsSounds, isSampleType } from '@/core/sound/sounding';
 import { say } from '@/messages';
 import { Button } from '../parts/button';
 import { PlayedSound } from '../sounds/sound-panel';
@@ -21,12 +21,9 @@ interface HearableFile {
 /** What is larger is fetched when it is asked for. */
 const AT_ONCE = 4 << 20;
 
-/** Types of files that are samples, in volumes that hold some. */
-const SAMPLES: readonly (string | null | undefined)[] = ['wave', 's'];
-
 /** Where a file can be had as one of sound; null of what is none by its name or its type. */
 export function soundOf({ id, path, type }: HearableFile, filesystem: string): string | null {
-  if (holdsSounds(filesystem)) return SAMPLES.includes(type) ? wavAddress(id) : null;
+  if (holdsSounds(filesystem)) return isSampleType(type) ? wavAddress(id) : null;
   return isSoundName(path) ? `/api/files/${id}?listen` : null;
 }
 

@@ -18,14 +18,18 @@ export function useRate(copyId: number) {
   const client = useQueryClient();
   const [tried, setTried] = useState<{ copyId: number; rateHz: number } | null>(null);
   const asIf = tried && tried.copyId === copyId ? tried.rateHz : null;
-  const { mutate, isPending, error } = useMutation({
-    mutationFn: (rateHz: number) => post(`/api/copies/${copyId}/rate`, { rateHz }),
+  const { mutate, isPending, error, isSuccess, variables } = useMutation({
+    mutationFn: (kept: { copyId: number; rateHz: number }) =>
+      post(`/api/copies/${kept.copyId}/rate`, { rateHz: kept.rateHz }),
     onSuccess: () => client.invalidateQueries(soundsQuery(copyId)),
   });
+  const wasAsked = variables?.copyId === copyId && variables.rateHz === asIf;
   return {
     asIf,
     setRate: (rateHz: number) => setTried({ copyId, rateHz }),
-    keep: mutate,
+    keep: (rateHz: number) => mutate({ copyId, rateHz }),
+    /** What is tried is kept by now. */
+    isKept: isSuccess && wasAsked,
     isPending,
     error,
   };
@@ -46,7 +50,7 @@ interface RateChoiceProps {
 }
 
 export function RateChoice({ rateHz, rate }: RateChoiceProps) {
-  const { asIf, setRate, keep, isPending, error } = rate;
+  const { asIf, setRate, keep, isKept, isPending, error } = rate;
   const rates = RATES.includes(rateHz) ? RATES : [rateHz, ...RATES];
   return (
     <div className="mt-3 flex flex-wrap items-center gap-3 text-[13px]">
@@ -64,7 +68,8 @@ export function RateChoice({ rateHz, rate }: RateChoiceProps) {
           ))}
         </select>
       </label>
-      {asIf !== null && (
+      {isKept && <span role="status">{say.sounds.rateIsKept}</span>}
+      {asIf !== null && !isKept && (
         <button
           type="button"
           disabled={isPending}

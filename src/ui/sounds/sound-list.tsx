@@ -4,6 +4,7 @@ import { memo, useEffect, useRef } from 'react';
 import { playersOf } from '@/core/sound/sound';
 import { say } from '@/messages';
 import type { Sounds } from '../data/queries';
+import { lengthWords } from './length-words';
 import type { ListedProgram } from './program-voices';
 import type { ListedSample } from './sound-source';
 import { offerFile, type WavFile } from './wav-file';
@@ -145,7 +146,6 @@ function aboutOf(item: Item): string {
   if (item.kind === 'program') return say.sounds.program({ regions: item.program.regions.length });
   if (item.kind === 'file') return '';
   const { frames, rateHz, loops, problems } = item.sample;
-  const about = say.sounds.lasting({ seconds: (frames / rateHz).toFixed(2) });
-  const looped = loops.length > 0 ? ` · ${say.sounds.looped}` : '';
-  return `${about}${looped}${problems.length > 0 ? ` · ${say.sounds.odd}` : ''}`;
+  const about = lengthWords(frames / Math.max(1, rateHz), loops.length > 0);
+  return problems.length > 0 ? `${about} · ${say.sounds.odd}` : about;
 }

@@ -1,5 +1,5 @@
 /** What is registered, corrected: one and many, seen before, all or none, with what it was. */
-import { asc, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray } from 'drizzle-orm';
 import { tell } from '@/messages/tell';
 import { searchHoldings } from '@/server/features/holdings/holdings';
 import { ledger } from '@/server/features/ledger/tables';
@@ -14,7 +14,8 @@ import { mediumByCode, registerMany, registerMedium } from '@/server/features/me
 import { LotChange, ManyCorrections, NewMedium } from '@/server/features/media/new-medium';
 import { lots, media, sets } from '@/server/features/media/tables';
 import { takeScan } from '@/server/features/stations/scanned-labels';
-import { placeMedium } from '@/server/features/stations/placing';
+import { mediumFor, placeMedium } from '@/server/features/stations/placing';
+import { stations } from '@/server/features/stations/tables';
 import { takeIn } from '@/server/features/intake/intake';
 import { correctionsIn } from '@/ui/media/correct/sheet-corrections';
 import { makeBlank } from '@/core/identify/make-blank';
@@ -218,6 +219,63 @@ test('a lot is called otherwise and came from another: its media follow, those o
     status: 409,
     field: 'name',
   });
+});
+
+test('what was registered in another order, or comes back as it is, is no change', async () => {
+  const origin = { machine: 'log-house PC', jumpers: 'master', notes: 'as found' };
+  await registerMany(db(), who, [
+    made('ORD-1', { marks: ['scratches', 'mould'] }),
+    made('ORD-2', { form: 'hard-disk', origin }),
+  ]);
+  await correctMedium(db(), who, 'ORD-1', { title: 'Another' });
+  expect(await told('ORD-1')).toEqual(['ORD-1 corrected: title Another (was Disk ORD-1).']);
+  await correctMedium(db(), who, 'ORD-1', { marks: { mould: true } });
+  await correctMedium(db(), who, 'ORD-2', { origin: { ...origin } });
+  expect([(await told('ORD-1')).length, await told('ORD-2')]).toEqual([1, []]);
+  // What was noted beside it is in the ledger as well, once it is noted otherwise.
+  await correctMedium(db(), who, 'ORD-2', { origin: { ...origin, notes: 'its lid is lost' } });
+  const [entry] = await told('ORD-2');
+  expect([entry!.includes('as found'), entry!.includes('its lid is lost')]).toEqual([true, true]);
+});
+
+test('what the ledger keeps of marks, sides and densities are codes, not words', async () => {
+  await registerMedium(db(), who, made('COD-1', { isBlank: true, density: 'double' }));
+  const { id } = await row('COD-1');
+  await correctMedium(db(), who, 'COD-1', {
+    ...{ density: 'high', recordedSide: 'both', marks: { mould: true, shedding: true } },
+  });
+  const [entry] = await db()
+    .select({ what: ledger.what })
+    .from(ledger)
+    .where(and(eq(ledger.mediumId, id), eq(ledger.kind, 'described')));
+  const kept = JSON.stringify(entry!.what);
+  for (const code of ['marks.mould', 'marks.shedding', 'sides.both', 'media.densityOf'])
+    expect(kept).toContain(code);
+});
+
+test('two that are given the same code at once: one has it, the other is told', async () => {
+  await registerMany(db(), who, [made('RAC-51'), made('RAC-52')]);
+  const ends = await Promise.allSettled(
+    ['RAC-51', 'RAC-52'].map((code) => correctMedium(db(), who, code, { code: 'RAC-59' })),
+  );
+  const refused = ends.flatMap((end) => (end.status === 'rejected' ? [end.reason as unknown] : []));
+  expect(refused).toHaveLength(1);
+  expect(refused[0]).toMatchObject({ status: 409 });
+  expect((await row('RAC-59')).title).toMatch(/^Disk RAC-5[12]$/);
+});
+
+test('by the code that it had, a medium is put in a station, and a file comes to it', async () => {
+  await registerMany(db(), who, [made('WAS-1'), made('WAS-3', { form: '5.25' })]);
+  await correctMedium(db(), who, 'WAS-1', { code: 'WAS-2' });
+  const image = makeBlank(BLANK_KINDS.find(({ id }) => id === 'wavesample')!);
+  expect((await takeIn(db(), who, { name: 'x.img', code: 'WAS-1' }, image)).code).toBe('WAS-2');
+  const [station] = await db().select().from(stations).where(eq(stations.form, '3.5')).limit(1);
+  expect((await mediumFor(db(), station!, 'WAS-1')).code).toBe('WAS-2');
+});
+
+test('nothing to correct is said as that', () => {
+  const { error } = ManyCorrections.safeParse({ media: [], seen: null });
+  expect(error!.issues[0]!.message).toContain('correct');
 });
 
 test('without its set a medium has no place in one', async () => {

@@ -13,6 +13,7 @@ export const forms = {
   aNulCantStand: "A NUL can't stand here.",
   aCodeIsLetters: 'A code is letters, a hyphen and a number, such as SKP-0131.',
   aPlaceInA: 'A place in a set is a number from 1.',
+  thereIsNothingToCorrect: 'There is nothing to correct.',
   thereIsNothingTo: 'There is nothing to register.',
   atMostAtOnce: ({ maxAtOnce }: { maxAtOnce: number }) => `At most ${maxAtOnce} at once.`,
   atLeastOne: 'At least one.',

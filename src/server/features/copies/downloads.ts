@@ -128,6 +128,7 @@ async function soundOf(
   const tracks = rawTracksOf(copy);
   const track = tracks.find((each) => each.number === number && each.type === 'AUDIO');
   if (!track) throw notFound(said('copies.trackOfSoundOn', { number: number ?? '' }));
+  await refuseDamaged(db, copy.captureBlob!);
   const source = await rawImage(db, copy);
   const type = 'audio/wav';
   if (!through) {

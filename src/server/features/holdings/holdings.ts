@@ -5,11 +5,11 @@
 import { and, asc, eq, ilike, isNull, sql, type AnyColumn, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Executor } from '@/server/platform/db/database';
+import { like, wordsOf } from '@/server/platform/db/words';
 import { findings } from '../signatures/tables';
 import { fairCopies, fileTexts, files, volumes } from '../copies/tables';
 import { holdings, relations } from './tables';
 import { media } from '../media/tables';
-import { sanitizeText } from '@/server/platform/db/sanitize-text';
 
 export const FACETS = Object.freeze([
   'form',
@@ -48,8 +48,6 @@ const MAX_FILES_COUNTED = 10_000;
 const MAX_IDS = 5_000;
 /** Values listed of one facet. */
 const MAX_VALUES = 40;
-
-const like = (word: string) => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
 
 type Narrowing = Omit<HoldingsQuestion, 'more' | 'q'>;
 
@@ -295,7 +293,7 @@ async function filesThatFit(db: Executor, met: readonly Met[], fits: SQL, limit:
 
 export async function searchHoldings(db: Executor, question: z.input<typeof HoldingsQuestion>) {
   const { more, q, ...narrowing } = HoldingsQuestion.parse(question);
-  const words = sanitizeText(q).trim().toLowerCase().split(/\s+/).filter(Boolean);
+  const words = wordsOf(q);
   const { met, isAll } = words.length === 0 ? { met: [], isAll: true } : await mediaMet(db, words);
   const fits = narrowedTo(narrowing);
   const answers = answersTo(words, met);

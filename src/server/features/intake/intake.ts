@@ -2,7 +2,6 @@
  * Taking in files that exist already: images and flux captures, packed or not, known by their
  * content.
  */
-import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import type { ByteSource } from '@/core/bits/byte-source';
 import { memorySource } from '@/core/bits/byte-source';
@@ -27,6 +26,7 @@ import { storeFairCopy, type NewFairCopy } from '../copies/keeping/fair-copies';
 import { settle } from '../copies/settling/settle-readings';
 import { UNWATCHED, type SettlingWatch } from '../copies/settling/watched-decode';
 import { drawCode } from '../media/codes';
+import { findByCode } from '../media/media';
 import { allLayouts } from '../layouts/layouts';
 import type { FileKind } from '@/server/states';
 import { note } from '../ledger/ledger';
@@ -250,7 +250,7 @@ async function formOf(db: Database, source: ByteSource): Promise<MediumForm> {
 /** The medium that it is a further copy of. */
 async function existingMedium(db: Database, code: string | null): Promise<MediumRow | null> {
   if (!code) return null;
-  const [there] = await db.select().from(media).where(eq(media.code, code));
+  const there = await findByCode(db, code);
   if (!there) throw new UserError(said('intake.thereIsNoMedium', { code }), 404);
   return there;
 }

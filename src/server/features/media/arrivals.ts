@@ -6,7 +6,7 @@ import { z } from 'zod';
 import { MAX_RISK, RISK_OF } from '@/core/condition';
 import { MEDIUM_FORMS } from '@/core/medium-form';
 import type { Executor } from '@/server/platform/db/database';
-import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { like, wordsOf } from '@/server/platform/db/words';
 import { sittings } from '../sittings/tables';
 import { stations } from '../stations/tables';
 import { nextCode } from './codes';
@@ -51,16 +51,14 @@ const risk = sql<number>`case when ${media.treatFirst} then ${sql.raw(String(MAX
     from jsonb_array_elements_text(${media.marks}) mark))
     + (jsonb_array_length(${media.marks}) > 1)::int) end`;
 
-/** All that a filter looks in. */
-const described = sql`concat_ws(' ', ${media.code}, ${media.title}, ${media.labelText},
+/** All of a medium that words are looked for in. */
+export const described = sql`concat_ws(' ', ${media.code}, ${media.title}, ${media.labelText},
   ${media.lender}, ${media.lot}, ${media.condition},
   case when ${media.marks} <> '[]' then (select string_agg(case mark ${cases(MARK_WORDS)} end, ' ')
     from jsonb_array_elements_text(${media.marks}) mark) end)`;
 
-const like = (word: string) => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
-
 function answersTo({ q, form, incomplete, keep, stackOf }: ArrivalsQuestion): SQL {
-  const words = sanitizeText(q).trim().split(/\s+/).filter(Boolean);
+  const words = wordsOf(q);
   return and(
     isWaiting,
     ...words.map((word) => ilike(described, like(word))),

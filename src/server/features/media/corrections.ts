@@ -9,14 +9,15 @@ import { isBlockForm } from '@/core/medium-form';
 import { said, type Said } from '@/core/said';
 import { tell } from '@/messages/tell';
 import type { Database, Executor } from '@/server/platform/db/database';
+import { refuseTaken } from '@/server/platform/db/unique-violation';
 import { UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { noteMany } from '../ledger/ledger';
 import { countCodes } from './codes';
 import { changesOf, correctedBy, correctedSaid, type Correction, type FactChange } from './facts';
 import type { ManyCorrections } from './new-medium';
-import { mediumByCode } from './media';
-import { formerCodes, lots, media, sets } from './tables';
+import { keepLotsAndSets, mediumByCode } from './media';
+import { formerCodes, media } from './tables';
 
 /** Reasons that are told of many. */
 const MOST_TOLD = 5;
@@ -173,19 +174,11 @@ async function update(tx: Executor, changing: readonly Planned[]): Promise<void>
     alike.set(key, group);
   }
   for (const { corrected, ids } of alike.values())
-    await tx.update(media).set(corrected).where(inArray(media.id, ids));
-}
-
-/** Lots and sets that nobody named before. */
-async function keepLotsAndSets(tx: Executor, changing: readonly Planned[]): Promise<void> {
-  const named = changing.flatMap(({ medium, corrected: { lot, lender } }) =>
-    lot ? [{ name: lot, lender: lender ?? medium!.lender }] : [],
-  );
-  if (named.length > 0) await tx.insert(lots).values(named).onConflictDoNothing();
-  const inSets = changing.flatMap(({ corrected: { setName } }) =>
-    setName ? [{ name: setName }] : [],
-  );
-  if (inSets.length > 0) await tx.insert(sets).values(inSets).onConflictDoNothing();
+    await refuseTaken(
+      tx.update(media).set(corrected).where(inArray(media.id, ids)),
+      // Of the facts of a medium its code alone is its own.
+      () => new UserError(said('media.codeIsAnothers', { code: corrected.code! }), 409, 'code'),
+    );
 }
 
 /** Labels with the code that a medium had still lead to it. */
@@ -221,7 +214,13 @@ export async function correctIn(
   refuseTrouble(all);
   const changing = all.filter(({ changes }) => changes.length > 0);
   if (changing.length === 0) return { corrected: 0 };
-  await keepLotsAndSets(tx, changing);
+  await keepLotsAndSets(
+    tx,
+    changing.map(({ medium, corrected }) => ({
+      ...{ lot: corrected.lot ?? '', setName: corrected.setName ?? '' },
+      lender: corrected.lender ?? medium!.lender,
+    })),
+  );
   await update(tx, changing);
   await keepFormerCodes(tx, changing);
   await noteMany(

@@ -1,8 +1,10 @@
 /** What is registered of media, as rows: to choose among them, and as a table to save and bring back. */
-import { and, asc, count, gt, sql, type SQL } from 'drizzle-orm';
+import { and, asc, count, gt, ilike, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Database, Executor } from '@/server/platform/db/database';
+import { like, wordsOf } from '@/server/platform/db/words';
 import { tableDownload } from '@/server/platform/http/table-download';
+import { described } from './arrivals';
 import { media } from './tables';
 
 /** What the route takes. */
@@ -18,22 +20,9 @@ type FactsQuestion = z.output<typeof FactsQuestion>;
 const AT_ONCE = 2000;
 const ROWS_A_READ = 1000;
 
-const like = (word: string) => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
-
-/** Each word stands in the code, the title, the sticker, the lender, the lot or the set. */
+/** As Arrivals are asked. */
 const meant = ({ q }: FactsQuestion): SQL | undefined =>
-  and(
-    sql`not ${media.isReference}`,
-    ...q
-      .toLowerCase()
-      .split(/\s+/)
-      .filter((word) => word !== '')
-      .map(
-        (word) =>
-          sql`lower(concat_ws(' ', ${media.code}, ${media.title}, ${media.labelText}, ${media.lender},
-            ${media.lot}, ${media.setName})) like ${like(word)}`,
-      ),
-  );
+  and(sql`not ${media.isReference}`, ...wordsOf(q).map((word) => ilike(described, like(word))));
 
 export async function listFacts(db: Executor, question: FactsQuestion) {
   const condition = meant(question);

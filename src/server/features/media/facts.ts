@@ -2,10 +2,10 @@
  * The facts that are registered of a medium, in the order in which they are told: each as it stands
  * in a table to save, and as words of the ledger. What changes of a medium is worked out here.
  */
+import { isDeepStrictEqual } from 'node:util';
 import { CONDITION_MARKS, type ConditionMark } from '@/core/condition';
 import { formName } from '@/core/medium-form';
 import { said, type Said, type Words } from '@/core/said';
-import { MARK_WORDS, SIDE_WORDS } from '@/messages/names';
 import type { z } from 'zod';
 import type { MediumCorrection } from './new-medium';
 import type { media } from './tables';
@@ -32,14 +32,16 @@ const TOLD: { [F in FactName]: (value: Medium[F]) => Words | number | null } = {
   ...{ labelText: orNull, lender: orNull, lot: orNull, setName: orNull },
   setNumber: (number) => number,
   condition: orNull,
-  marks: (marks) => marks.map((mark) => MARK_WORDS[mark]).join(', ') || null,
+  marks: (marks) =>
+    marks.length === 0
+      ? null
+      : said('media.listOf', { items: marks.map((mark) => said(`marks.${mark}`)) }),
   treatFirst: yesOrNo,
   writeProtected: yesOrNo,
-  recordedSide: (side) => SIDE_WORDS[side],
+  recordedSide: (side) => said(`sides.${side}`),
   isBlank: yesOrNo,
-  density: (density) => density,
-  origin: (origin) =>
-    origin && said('media.outOf', { machine: origin.machine, jumpers: origin.jumpers }),
+  density: (density) => density && said('media.densityOf', { density }),
+  origin: (origin) => origin && said('media.originIs', { ...origin }),
 };
 
 const FACTS = Object.keys(TOLD) as FactName[];
@@ -50,25 +52,29 @@ export interface FactChange {
   now: Words | number | null;
 }
 
-const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
-
-function marksAfter(was: readonly ConditionMark[], { marks }: Correction): ConditionMark[] {
-  return CONDITION_MARKS.filter((mark) => marks?.[mark] ?? was.includes(mark));
+function marksAfter(
+  was: readonly ConditionMark[],
+  marks: NonNullable<Correction['marks']>,
+): ConditionMark[] {
+  return CONDITION_MARKS.filter((mark) => marks[mark] ?? was.includes(mark));
 }
+
+/** In whatever order they were registered. */
+const inOrder = (marks: readonly ConditionMark[]) =>
+  CONDITION_MARKS.filter((mark) => marks.includes(mark));
 
 /** What a correction makes of a medium, without what is so already. */
 export function correctedBy(medium: Medium, correction: Correction): Corrected {
-  const wanted: Corrected = {
-    ...correction,
-    marks: marksAfter(medium.marks, correction),
-  };
+  const { marks, ...plain } = correction;
+  const wanted: Corrected = { ...plain, ...(marks && { marks: marksAfter(medium.marks, marks) }) };
   // What belongs to no set has no place in one.
   if (correction.setName === '' && correction.setNumber === undefined) wanted.setNumber = null;
   // An original is made for nothing.
   if (correction.isBlank === false) wanted.density = null;
+  const is = { ...medium, marks: inOrder(medium.marks) };
   return Object.fromEntries(
     Object.entries(wanted).filter(
-      ([fact, value]) => value !== undefined && !isSame(value, medium[fact as FactName]),
+      ([fact, value]) => value !== undefined && !isDeepStrictEqual(value, is[fact as FactName]),
     ),
   );
 }

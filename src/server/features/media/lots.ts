@@ -4,6 +4,7 @@ import type { z } from 'zod';
 import { said, type Words } from '@/core/said';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { refuseTaken } from '@/server/platform/db/unique-violation';
 import { UserError, notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
@@ -22,7 +23,7 @@ const TOLD: { [F in keyof Lot]: (value: Lot[F]) => Words } = {
   handBackBy: orNothing,
   revolutions: String,
   tries: String,
-  sweep: (sweep) => sweep,
+  sweep: (sweep) => said('media.sweepOf', { sweep }),
   gentle: (isGentle) => (isGentle ? said('media.yes') : said('media.no')),
 };
 const FACTS = Object.keys(TOLD) as (keyof Lot)[];
@@ -31,9 +32,10 @@ const told = <F extends keyof Lot>(fact: F, lot: Lot): Words => TOLD[fact](lot[f
 
 /** Its media follow its name. */
 async function rename(tx: Executor, from: string, to: string): Promise<void> {
-  const [there] = await tx.select().from(lots).where(eq(lots.name, to));
-  if (there) throw new UserError(said('media.lotIsThere', { name: to }), 409, 'name');
-  await tx.update(lots).set({ name: to }).where(eq(lots.name, from));
+  await refuseTaken(
+    tx.update(lots).set({ name: to }).where(eq(lots.name, from)),
+    () => new UserError(said('media.lotIsThere', { name: to }), 409, 'name'),
+  );
   await tx.update(media).set({ lot: to }).where(eq(media.lot, from));
 }
 

@@ -29,7 +29,11 @@ async function insertMedia(tx: Executor, operatorId: number, inputs: readonly In
       409,
       'code',
     );
-  await keepLotsAndSets(inputs, tx);
+  // Blanks are in a lot by name only.
+  await keepLotsAndSets(
+    tx,
+    inputs.map((input) => ({ ...input, lot: input.isBlank ? '' : input.lot })),
+  );
   await countCodes(tx, [...made]);
   await noteMany(
     tx,
@@ -54,14 +58,18 @@ async function refuseFormerCodes(tx: Executor, inputs: readonly Input[]): Promis
   if (former) throw new UserError(said('media.codeIsAnothers', { code: former.code }), 409, 'code');
 }
 
-async function keepLotsAndSets(inputs: readonly Input[], tx: Executor) {
-  const inLots = inputs.filter(({ lot, isBlank }) => lot && !isBlank);
+/** Lots and sets that nobody named before. */
+export async function keepLotsAndSets(
+  tx: Executor,
+  named: readonly Pick<Input, 'lot' | 'lender' | 'setName'>[],
+): Promise<void> {
+  const inLots = named.filter(({ lot }) => lot);
   if (inLots.length > 0)
     await tx
       .insert(lots)
       .values(inLots.map(({ lot, lender }) => ({ name: lot, lender })))
       .onConflictDoNothing();
-  const inSets = inputs.filter(({ setName }) => setName);
+  const inSets = named.filter(({ setName }) => setName);
   if (inSets.length > 0)
     await tx
       .insert(sets)
@@ -119,8 +127,8 @@ export async function registerManyIn(
   return { registered: inputs.length };
 }
 
-/** By the code that it has, or had once. */
-export async function mediumByCode(db: Executor, wanted: string) {
+/** By the code that it has, or had once; null where there is none. */
+export async function findByCode(db: Executor, wanted: string) {
   const code = sanitizeText(wanted);
   const [medium] = await db.select().from(media).where(eq(media.code, code));
   if (medium) return medium;
@@ -129,6 +137,11 @@ export async function mediumByCode(db: Executor, wanted: string) {
     .from(formerCodes)
     .innerJoin(media, eq(media.id, formerCodes.mediumId))
     .where(eq(formerCodes.code, code));
-  if (!formerly) throw notFound(said('platform.medium', { code }));
-  return formerly.medium;
+  return formerly?.medium ?? null;
+}
+
+export async function mediumByCode(db: Executor, code: string) {
+  const medium = await findByCode(db, code);
+  if (!medium) throw notFound(said('platform.medium', { code: sanitizeText(code) }));
+  return medium;
 }

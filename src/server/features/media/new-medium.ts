@@ -87,7 +87,7 @@ const MOST_CORRECTED = 2000;
 export const ManyCorrections = z.object({
   media: z
     .array(z.object({ code: atMost(60), change: MediumCorrection }))
-    .min(1, say.forms.thereIsNothingTo)
+    .min(1, say.forms.thereIsNothingToCorrect)
     .max(MOST_CORRECTED, say.forms.atMostAtOnce({ maxAtOnce: MOST_CORRECTED })),
   /** Of what was shown; null asks for it to be shown. */
   seen: z

@@ -1,6 +1,7 @@
 /** What is still to be completed, across everything kept and waiting: counted and paged in SQL. */
-import { and, asc, gt, sql, type SQL } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
+import { MEDIUM_FORMS, isFloppy } from '@/core/medium-form';
 import type { Executor } from '@/server/platform/db/database';
 import { incompleteSets } from './sets';
 import { attachments, media } from './tables';
@@ -18,7 +19,10 @@ const LACKS = {
   condition: sql`(${media.condition} = '' and ${media.marks} = '[]')`,
   photo: sql`not ${isPictured}`,
   // What is read in blocks has no sides of that kind.
-  side: sql`(${media.recordedSide} = 'not-said' and ${media.form} in ('3.5', '5.25', '8'))`,
+  side: and(
+    eq(media.recordedSide, 'not-said'),
+    inArray(media.form, MEDIUM_FORMS.filter(isFloppy)),
+  )!,
 } satisfies Record<string, SQL>;
 type Lack = keyof typeof LACKS;
 const KINDS = Object.keys(LACKS) as [Lack, ...Lack[]];

@@ -2,6 +2,7 @@
 import { and, asc, count, countDistinct, eq, gte, lte, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Executor } from '@/server/platform/db/database';
+import { like, wordsOf } from '@/server/platform/db/words';
 import { files } from '../copies/tables';
 import { holdings } from '../holdings/tables';
 import { media } from '../media/tables';
@@ -39,18 +40,12 @@ const MOST_RATES = 40;
 /** Copies of one sound are counted so far. */
 const MOST_COUNTED = 99;
 
-const like = (word: string) => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
-
 /** Each word stands in what a sound is called, or in what is said of its medium. */
 const answersTo = (q: string): SQL[] =>
-  q
-    .toLowerCase()
-    .split(/\s+/)
-    .filter((word) => word !== '')
-    .map(
-      (word) =>
-        sql`(${sounds.described} like ${like(word)} or ${holdings.described} like ${like(word)})`,
-    );
+  wordsOf(q).map(
+    (word) =>
+      sql`(${sounds.described} like ${like(word)} or ${holdings.described} like ${like(word)})`,
+  );
 
 /** The same frames, on this medium or on others, by their newest copies. */
 const twins = sql`${sounds} twin join ${holdings} theirs on theirs.copy_id = twin.fair_copy_id

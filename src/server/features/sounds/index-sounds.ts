@@ -16,7 +16,7 @@ import { sounds } from './tables';
 const ROWS_AT_ONCE = 500;
 
 type NewSound = typeof sounds.$inferInsert;
-type Copy = Pick<typeof fairCopies.$inferSelect, 'id' | 'mediumId' | 'imageBlob'>;
+type Copy = Pick<typeof fairCopies.$inferSelect, 'id' | 'mediumId' | 'imageBlob' | 'imageBytes'>;
 
 /** Null where nobody wants it any more. */
 async function sampleRows(

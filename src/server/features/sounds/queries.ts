@@ -4,7 +4,7 @@ import type { ListedSample, ListedSounds } from '@/core/sound/listed-sounds';
 import { hasPreEmphasis } from '@/core/optical/disc-tracks';
 import { frameBytesOf } from '@/core/sound/sound';
 import { SOUND_NAMES } from '@/core/sound/sound-file';
-import { holdsSounds } from '@/core/sound/sounds-of';
+import { holdsSounds } from '@/core/sound/sounding';
 import { said } from '@/core/said';
 import type { Extent } from '@/core/volume/volume';
 import { toldProblem } from '@/messages/tell';
@@ -84,22 +84,14 @@ async function placed(db: Executor, copyId: number, listed: ListedSounds) {
 }
 
 /** Files whose names end as those of sounds do. */
-export const soundFiles = (db: Executor, copyId: number) =>
-  db
-    .select({ file: files, base: volumes.offset })
-    .from(files)
-    .innerJoin(volumes, eq(volumes.id, files.volumeId))
-    .where(
-      and(
-        eq(volumes.fairCopyId, copyId),
-        eq(files.kind, 'file'),
-        isNull(files.link),
-        isNull(volumes.view),
-        sql`${files.pathFolded} ~ ${SOUND_NAMES}`,
-      ),
-    )
-    .orderBy(files.path)
-    .limit(MOST_FILES);
+export const areSoundFiles = (copyId: number) =>
+  and(
+    eq(volumes.fairCopyId, copyId),
+    eq(files.kind, 'file'),
+    isNull(files.link),
+    isNull(volumes.view),
+    sql`${files.pathFolded} ~ ${SOUND_NAMES}`,
+  );
 
 export async function soundsOfCopy(db: Executor, id: number) {
   const [copy] = await db.select().from(fairCopies).where(eq(fairCopies.id, id));
@@ -123,13 +115,17 @@ export async function soundsOfCopy(db: Executor, id: number) {
       seconds: track.sectors / SECTORS_A_SECOND,
       hasPreEmphasis: hasPreEmphasis(track),
     }));
-  const own = await soundFiles(db, id);
+  const own = await db
+    .select({ id: files.id, path: files.path })
+    .from(files)
+    .innerJoin(volumes, eq(volumes.id, files.volumeId))
+    .where(areSoundFiles(id))
+    .orderBy(files.path)
+    .limit(MOST_FILES);
   return {
     volumes: found,
-    files: own.map(({ file }) => ({ id: file.id, path: file.path })),
+    files: own,
     tracks,
     disc,
-    /** As it was set for what does not say it; null where nobody did. */
-    rateSet: rateHz ?? null,
   };
 }

@@ -5,10 +5,10 @@ import { DeviceError } from '@/benchlink/messages';
 
 import { formName, isBlockForm } from '@/core/medium-form';
 import type { Database, Executor } from '@/server/platform/db/database';
+import { mediumByCode } from '../media/media';
 import { media } from '../media/tables';
 import { stations } from './tables';
-import { UserError, notFound, treatItFirst } from '@/server/platform/errors';
-import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { UserError, treatItFirst } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
 import { startQueued } from '../writebacks/writeback-queue';
@@ -76,14 +76,11 @@ async function insertFromShelf(hands: BenchClient, drive: string, label: string)
 export async function mediumFor(
   tx: Executor,
   station: typeof stations.$inferSelect,
-  code: string,
+  wanted: string,
 ): Promise<typeof media.$inferSelect> {
-  const [medium] = await tx
-    .select()
-    .from(media)
-    .where(eq(media.code, sanitizeText(code)));
-  if (!medium) throw notFound(said('platform.medium', { code }));
-  if (medium.treatFirst) throw treatItFirst(medium.code);
+  const medium = await mediumByCode(tx, wanted);
+  const { code } = medium;
+  if (medium.treatFirst) throw treatItFirst(code);
   if (medium.form !== station.form)
     throw new UserError(
       said('stations.doesNotFitStation', {

@@ -2,6 +2,7 @@
 import { and, eq, sql } from 'drizzle-orm';
 import type { Database } from '../db/database';
 import type { JobKind } from './kinds';
+import { isUniqueViolation } from '../db/unique-violation';
 import { jobs } from './tables';
 import { SILENT_SECONDS } from './worker-row';
 
@@ -14,11 +15,6 @@ export interface TakenJob {
   /** Workers that died while they had it. */
   crashes: number;
 }
-
-const UNIQUE_VIOLATION = '23505';
-
-const codeOf = (error: unknown): string | undefined =>
-  (error as { code?: string }).code ?? (error as { cause?: { code?: string } }).cause?.code;
 
 /**
  * The oldest job of these kinds that waits, or whose worker fell silent, and whose resource nobody
@@ -61,7 +57,7 @@ export async function takeJob(
     return (rows[0] as TakenJob | undefined) ?? null;
   } catch (error) {
     // Another worker began with the same station in this very moment.
-    if (codeOf(error) === UNIQUE_VIOLATION) return null;
+    if (isUniqueViolation(error)) return null;
     throw error;
   }
 }

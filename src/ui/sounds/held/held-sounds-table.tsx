@@ -4,6 +4,7 @@ import { memo, useEffect, useRef } from 'react';
 import { grouped } from '@/core/text/grouped';
 import { say } from '@/messages';
 import type { HeldSounds } from '../../data/queries';
+import { lengthWords } from '../length-words';
 
 export type HeldSound = HeldSounds['rows'][number];
 
@@ -88,7 +89,9 @@ const Row = memo(function Row({ row, isChosen, choose, onSame }: RowProps) {
       <td className="max-w-[170px] truncate px-2 font-mono" title={name}>
         {name}
       </td>
-      <td className="whitespace-nowrap px-2 text-right">{lengthOf(row)}</td>
+      <td className="whitespace-nowrap px-2 text-right">
+        {lengthWords(row.seconds, row.isLooped)}
+      </td>
       <td className="whitespace-nowrap px-2 text-right">
         {say.sounds.hertz({ rate: grouped(row.rateHz) })}
         {sample?.rateAssumed && <span className="text-ink-2"> {say.sounds.assumed}</span>}
@@ -113,8 +116,3 @@ const Row = memo(function Row({ row, isChosen, choose, onSame }: RowProps) {
     </tr>
   );
 });
-
-function lengthOf({ seconds, isLooped }: HeldSound): string {
-  const told = say.sounds.seconds({ seconds: seconds.toFixed(2) });
-  return isLooped ? `${told} · ${say.sounds.looped}` : told;
-}

@@ -48,6 +48,9 @@ export function HeldSoundsView() {
       >
         {rows.some(({ sample }) => sample) && <TakeSoundsOut {...out} />}
       </PageHead>
+      {takesOut && rows.some(({ sample }) => !sample) && (
+        <p className="mb-2 text-[13px] text-ink-2">{say.sounds.filesLeaveAsFiles}</p>
+      )}
       {takesOut && <ExtractRows />}
       <SoundFilter asked={asked} rates={data?.rates ?? []} setAsked={setAsked} />
       <ErrorAlert>{error?.message}</ErrorAlert>

@@ -126,7 +126,11 @@ test('a file that is a sound itself is heard by its path, and has no samples to 
 });
 
 test('what is found is taken out by what was asked, of however many media', async () => {
-  const paths = serve({ get: () => answer([row(1, 'HORN LOW')]), answer: { id: 4 } });
+  const rows = [row(1, 'HORN LOW'), row(2, 'BELL.WAV', { sample: null })];
+  const paths = serve({
+    get: (path: string) => (path.startsWith('/api/extracts') ? [] : answer(rows)),
+    answer: { id: 4 },
+  });
   renderWithQueries(<HeldSoundsView />);
   await screen.findByRole('heading', { name: 'HORN LOW' });
   fireEvent.change(screen.getByRole('searchbox'), { target: { value: 'horn' } });
@@ -137,4 +141,6 @@ test('what is found is taken out by what was asked, of however many media', asyn
   expect(changesIn(paths)).toEqual([
     { path: '/api/sounds', body: { question: { q: 'horn' }, packed: false, once: true } },
   ]);
+  // What is left where it is, is told.
+  await screen.findByText(/leave as files do/);
 });

@@ -7,6 +7,7 @@ import { say } from '@/messages';
 import { docketQuery, soundsQuery, type Sounds } from '../../data/queries';
 import { Button } from '../../parts/button';
 import { EmptyState, ErrorAlert, PageHead } from '../../parts/page';
+import { lengthWords } from '../length-words';
 import { groupsOf, type Group, type Item } from '../sound-list';
 
 export function SheetView({ code }: { code: string }) {
@@ -52,8 +53,7 @@ function Sheet({ sounds }: { sounds: Sounds }) {
           <ul>
             {tracks.map(({ number, seconds, hasPreEmphasis }) => (
               <li key={number} className="border-b border-line py-1">
-                {say.sounds.trackNumber({ number })},{' '}
-                {say.sounds.seconds({ seconds: seconds.toFixed(2) })}
+                {say.sounds.trackNumber({ number })}, {lengthWords(seconds, false)}
                 {hasPreEmphasis && `, ${say.sounds.withPreEmphasis}`}
               </li>
             ))}
@@ -117,11 +117,10 @@ function cellsOf(item: Item): string[] {
     ];
   }
   const { name, frames, rateHz, rateAssumed, rootNote, loops } = item.sample;
-  const seconds = say.sounds.seconds({ seconds: (frames / Math.max(1, rateHz)).toFixed(2) });
   const rate = say.sounds.hertz({ rate: grouped(rateHz) });
   return [
     name,
-    loops.length > 0 ? `${seconds} · ${say.sounds.looped}` : seconds,
+    lengthWords(frames / Math.max(1, rateHz), loops.length > 0),
     rateAssumed ? `${rate}, ${say.sounds.assumed}` : rate,
     String(rootNote ?? '–'),
     item.playedBy?.join(', ') ?? '',

@@ -33,6 +33,12 @@ test('it is tried at once, for what is assumed alone, and kept only when that is
   await waitFor(() =>
     expect(changesIn(paths)).toEqual([{ path: '/api/copies/3/rate', body: { rateHz: 15_000 } }]),
   );
+  // It is said to be kept, until another is tried.
+  await screen.findByRole('status');
+  expect(screen.queryByRole('button')).toBeNull();
+  choose(8000);
+  expect(screen.queryByRole('status')).toBeNull();
+  screen.getByRole('button');
 });
 
 test('what was tried for one medium is not for another', () => {

@@ -34,7 +34,6 @@ export const sounds = {
   howToPlay: ({ octave }: { octave: number }) =>
     `Click a key, lower for louder. Z to M play notes ${octave} to ${octave + 11}; [ and ] move them. ` +
     'Above: which keys play which sample; dashed: the volume does not have it.',
-  lasting: ({ seconds }: { seconds: string }) => `${seconds} s`,
   looped: 'loop',
   odd: 'odd',
   waveOf: ({ name, frames }: { name: string; frames: string }) => `${name} over ${frames} frames`,
@@ -52,6 +51,9 @@ export const sounds = {
   rate: 'Rate',
   asIf: 'Play as if at',
   keepRateWithMedium: 'Keep this rate for the medium',
+  rateIsKept: 'Kept with the medium',
+  filesLeaveAsFiles:
+    'Samples of volumes are taken out; files that are sounds themselves leave as files do.',
   hertz: ({ rate }: { rate: string }) => `${rate} Hz`,
   assumed: 'assumed',
   frames: 'Frames',

@@ -18,6 +18,9 @@ export const factNames = {
   origin: 'machine',
 };
 
+const densities = { double: 'double density', high: 'high density' };
+const sweeps = { inward: 'outermost to innermost', outward: 'innermost to outermost' };
+
 const lotFacts = {
   name: 'name',
   lender: 'lender',
@@ -54,6 +57,12 @@ export const media = {
     `${code} corrected: ${changes.join('; ')}.`,
   wasNow: ({ fact, was, now }: { fact: keyof typeof factNames; was: string; now: string }) =>
     `${factNames[fact] ?? fact} ${now} (was ${was})`,
+  listOf: ({ items }: { items: string[] }) => items.join(', ') || '–',
+  densityOf: ({ density }: { density: keyof typeof densities }) =>
+    densities[density] ?? `${density}`,
+  sweepOf: ({ sweep }: { sweep: keyof typeof sweeps }) => sweeps[sweep] ?? `${sweep}`,
+  originIs: ({ machine, jumpers, notes }: { machine: string; jumpers: string; notes: string }) =>
+    `${machine || 'a machine not known'}${jumpers && `, jumpers ${jumpers}`}${notes && `, “${notes}”`}`,
   nothing: 'nothing',
   yes: 'yes',
   no: 'no',

@@ -5,7 +5,7 @@
 import { eq } from 'drizzle-orm';
 import type { Problem } from '@/core/problems';
 import { isSoundName } from '@/core/sound/sound-file';
-import { holdsSounds } from '@/core/sound/sounds-of';
+import { holdsSounds } from '@/core/sound/sounding';
 import { emptyTally, type Tally } from '@/core/reading/grades';
 import { storeBlob } from '@/server/platform/blobs/blob-store';
 import type { StoredImage } from '@/server/platform/blobs/store-source';

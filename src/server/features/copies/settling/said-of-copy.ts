@@ -7,7 +7,6 @@ import { z } from 'zod';
 import { layoutJson } from '@/core/layout/layout-json';
 import type { Database } from '@/server/platform/db/database';
 import { fairCopies, trackOverrides, verdicts } from '../tables';
-import { media } from '@/server/features/media/tables';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { notFound } from '@/server/platform/errors';
 import { askToSettle } from './settlings';
@@ -87,11 +86,7 @@ export async function giveVerdict(
   code: string,
   { cylinder, head, r, verdict, what }: z.output<typeof NewVerdict>,
 ): Promise<void> {
-  const [medium] = await db
-    .select()
-    .from(media)
-    .where(eq(media.code, sanitizeText(code)));
-  if (!medium) throw notFound(said('platform.medium', { code }));
+  const medium = await mediumByCode(db, code);
   await db.transaction(async (tx) => {
     const values = { verdict, what: sanitizeText(what), operatorId, at: new Date() };
     await tx
