@@ -8,12 +8,16 @@ import { shippedLayout } from '@/core/layout/shipped';
 import { config } from '@/server/platform/config';
 import { connectDatabase, type Database } from '@/server/platform/db/database';
 import { operators } from '@/server/features/operators/tables';
+import { describe } from '@/server/features/descriptions/descriptions';
+import { DescriptionChange } from '@/server/features/descriptions/new-description';
 import { takeIn } from '@/server/features/intake/intake';
 import { registerMedium } from '@/server/features/media/media';
+import { addPaper } from '@/server/features/media/papers';
 import { NewMedium } from '@/server/features/media/new-medium';
 import { operatorNamed } from '@/server/features/operators/operators';
 import { syncStations } from '@/server/features/stations/stations';
 import { captureOf } from './capture';
+import { demoDescriptions } from './descriptions';
 import { deviceScenario } from './devices';
 import { scenario } from './scenario';
 import { soundScenario } from './sound-media';
@@ -88,6 +92,20 @@ async function fillMedium(db: Database, who: number, medium: DemoMedium): Promis
   await takeIn(db, who, { name: `${code}.fsflux`, code }, capture);
 }
 
+/** As somebody would: the agreement laid beside it first. */
+async function describeSome(db: Database, who: number): Promise<void> {
+  for (const { kind, name, elements, acquisition, agreement } of demoDescriptions) {
+    const paper =
+      agreement &&
+      (await addPaper(db, who, { lot: name }, agreement.name, Buffer.from(agreement.text)));
+    const change = {
+      elements,
+      ...(acquisition && { acquisition: { ...acquisition, agreement: paper?.id ?? null } }),
+    };
+    await describe(db, who, kind, name, DescriptionChange.parse(change));
+  }
+}
+
 function fill(): Promise<void> {
   return withDatabase(async (db) => {
     await syncStations(db);
@@ -107,6 +125,7 @@ function fill(): Promise<void> {
       const about = { code, form, title, labelText, lender, lot, condition, origin };
       await registerMedium(db, who, NewMedium.parse(about));
     }
+    await describeSome(db, who);
   });
 }
 

@@ -97,7 +97,9 @@ function sources(): string {
 
 /** Said by an identifier, which the code is made of. */
 const BY_NAME = [
+  'acquired',
   'blanks',
+  'elements',
   'encodings',
   'forms',
   'grades',

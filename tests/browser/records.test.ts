@@ -111,3 +111,29 @@ test('on its docket everything of a medium is corrected, and its address follows
   await pages.open('/media/ONE-1');
   await until('the new address', async () => (await driver.getCurrentUrl()).endsWith('/ONE-11'));
 });
+
+test('what is said of a lot counts for its media, until they say it themselves', async () => {
+  await register([{ ...made('SAY-1', 'The keeper'), lot: 'Box of the keeper' }]);
+  const field = (name: string) => pages.find(css(`[role=dialog] [name="${name}"]`));
+  const described = async () => (await pages.find(css('[data-testid=description]'))).getText();
+  await pages.open('/media/SAY-1');
+  await pages.click(By.linkText('Box of the keeper'));
+  await pages.find(By.xpath('//h1[.="Box of the keeper"]'));
+  await pages.press('d');
+  await (await field('elements.language')).sendKeys('English');
+  await (await field('elements.creator')).sendKeys('Three keepers');
+  await pages.click(button('Keep it'));
+  await pages.find(css('[role=dialog] [role=alert]'));
+  await (await field('elements.language')).clear();
+  await (await field('elements.language')).sendKeys('en');
+  await pages.click(button('Keep it'));
+  await until('what is said', async () => (await described()).includes('Three keepers'));
+  await pages.open('/media/SAY-1');
+  await until('what its lot says', async () =>
+    /Three keepers\n.*Box of the keeper/.test(await described()),
+  );
+  await pages.press('d');
+  await (await field('elements.creator')).sendKeys('The last of them');
+  await pages.click(button('Keep it'));
+  await until('its own', async () => /The last of them\n(?!.*Three)/.test(await described()));
+});

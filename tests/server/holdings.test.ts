@@ -414,11 +414,9 @@ test('a folder keeps what its names and neighbours say', async () => {
     text('Found in the boat house.\r\n'),
   );
   expect(
-    (await papersOf(db(), medium!.id, medium!.setName)).map(({ name, type, own }) => [
-      name,
-      type,
-      own,
-    ]),
+    (await papersOf(db(), { mediumId: medium!.id, setName: medium!.setName })).map(
+      ({ name, type, own }) => [name, type, own],
+    ),
   ).toEqual([['about.txt', 'text/plain', false]]);
   await expect(addPaper(db(), who, { code }, 'x.bin', Uint8Array.of(0, 1, 2))).rejects.toThrow(
     'no text',

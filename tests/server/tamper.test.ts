@@ -54,6 +54,7 @@ const OF_ROWS = new Set([
   'api/media-facts',
   'api/memory-cards',
   'api/operators',
+  'api/records/[kind]/[name]',
   'api/rules',
   'api/shelf',
   'api/sittings/[id]',

@@ -24,6 +24,8 @@ export const MAIN_PAGES: [string, string][] = [
   ['/media/SKP-0130/sounds/sheet', 'td'],
   ['/holdings/sounds', '[data-sound]'],
   ['/media/SKP-0131/hearing?from=12288&length=60000', 'figure'],
+  ['/lots/lot%202', '[data-testid=description] dt'],
+  ['/sets/Fog%20signal%20logs', '[data-testid=description] dt'],
   ['/signatures', 'h1'],
   ['/labels?codes=SKP-0117', 'svg[data-code]'],
 ];

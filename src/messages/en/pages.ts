@@ -4,6 +4,7 @@ import { bytes } from './pages/image/bytes';
 import { charts } from './pages/charts';
 import { correct } from './pages/correct';
 import { copies } from './pages/image/copies';
+import { descriptions } from './pages/descriptions';
 import { docket } from './pages/docket';
 import { forms } from './pages/forms';
 import { frame } from './pages/frame';
@@ -29,6 +30,7 @@ export const pages = {
   charts,
   copies,
   correct,
+  descriptions,
   docket,
   fixity,
   forms,

@@ -27,6 +27,7 @@ import { volume } from './told/volumes/volume';
 import { wavesample } from './told/volumes/wavesample';
 import { assemblies } from './told/features/assemblies';
 import { copies } from './told/features/copies';
+import { descriptions } from './told/features/descriptions';
 import { extracts } from './told/features/extracts';
 import { fixity } from './told/features/fixity';
 import { holdings } from './told/features/holdings';
@@ -49,7 +50,9 @@ import { ofImages } from './told/commands/images';
 import { ofPacking } from './told/commands/packing';
 import { ofSounds } from './told/commands/sounds';
 import { commands } from './told/commands/shared';
+import { acquired } from './told/names/acquired';
 import { blanks } from './told/names/blanks';
+import { elements } from './told/names/elements';
 import { encodings } from './told/names/encodings';
 import { forms } from './told/names/forms';
 import { grades } from './told/names/grades';
@@ -92,6 +95,7 @@ export const told = {
   wavesample,
   assemblies,
   copies,
+  descriptions,
   extracts,
   fixity,
   holdings,
@@ -114,7 +118,9 @@ export const told = {
   ofImages,
   ofPacking,
   ofSounds,
+  acquired,
   blanks,
+  elements,
   encodings,
   forms,
   grades,

@@ -22,6 +22,7 @@ import type {
   findInImage,
 } from '@/server/features/copies/image-bytes';
 import type { ArrivalsQuestion, listArrivals } from '@/server/features/media/arrivals';
+import type { recordPage } from '@/server/features/descriptions/record-pages';
 import type { sideBySide } from '@/server/features/holdings/side-by-side';
 import type { previewCorrections } from '@/server/features/media/corrections';
 import type { listFacts } from '@/server/features/media/fact-list';
@@ -140,6 +141,14 @@ export const packingQuery = (copies: readonly number[]) =>
     queryKey: ['packing', copies.join()],
     queryFn: () => post<Result<typeof packingOf>>('/api/packing', { copies }),
     staleTime: Infinity,
+    retry: false,
+  });
+export type RecordPage = Result<typeof recordPage>;
+/** A lot or a set by its name. */
+export const recordQuery = (kind: RecordPage['kind'], name: string) =>
+  queryOptions({
+    queryKey: ['media', 'record', kind, name],
+    queryFn: () => get<RecordPage>(`/api/records/${kind}/${encodeURIComponent(name)}`),
     retry: false,
   });
 /** What is registered of media that answer to these words. */

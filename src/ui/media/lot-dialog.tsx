@@ -15,7 +15,14 @@ import { say } from '@/messages';
 export type Lot = Arrivals['lots'][number];
 type Fields = z.input<typeof LotChange>;
 
-export function LotDialog({ lot, onClose }: { lot: Lot | null; onClose: () => void }) {
+interface LotDialogProps {
+  lot: Lot | null;
+  /** Told by the name that it has then. */
+  onKept?: (name: string) => void;
+  onClose: () => void;
+}
+
+export function LotDialog({ lot, onKept, onClose }: LotDialogProps) {
   return (
     <Dialog
       open={lot !== null}
@@ -23,12 +30,18 @@ export function LotDialog({ lot, onClose }: { lot: Lot | null; onClose: () => vo
       title={lot?.name ?? ''}
       about={say.media.fromWhomItCame}
     >
-      {lot && <LotForm lot={lot} onDone={onClose} />}
+      {lot && <LotForm lot={lot} onKept={onKept} onDone={onClose} />}
     </Dialog>
   );
 }
 
-function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
+interface LotFormProps {
+  lot: Lot;
+  onKept: LotDialogProps['onKept'];
+  onDone: () => void;
+}
+
+function LotForm({ lot, onKept, onDone }: LotFormProps) {
   const { name, lender, cameIn, handBackBy, revolutions, tries, sweep, gentle } = lot;
   const {
     register,
@@ -43,7 +56,10 @@ function LotForm({ lot, onDone }: { lot: Lot; onDone: () => void }) {
   });
   const store = useMutation({
     mutationFn: (change: Fields) => post(`/api/lots/${encodeURIComponent(lot.name)}`, change),
-    onSuccess: onDone,
+    onSuccess: (_, change) => {
+      onDone();
+      onKept?.(change.name ?? lot.name);
+    },
   });
   return (
     <form

@@ -6,7 +6,7 @@ import { createStore, del, entries, set, type UseStore } from 'idb-keyval';
 import { ApiError, upload } from '../data/api';
 
 export interface Outgoing {
-  /** `code=SKP-0117` or `set=…`, as the request takes it. */
+  /** `code=SKP-0117`, `set=…` or `lot=…`, as the request takes it. */
   owner: string;
   name: string;
   file: Blob;
@@ -22,6 +22,7 @@ const store = () => (opened ??= createStore('frail-spindle', 'outgoing-papers'))
 const changed = () => window.dispatchEvent(new Event(OUTBOX_EVENT));
 
 export const ownedBy = (medium: { code: string }) => `code=${encodeURIComponent(medium.code)}`;
+export const ofLot = (lot: { name: string }) => `lot=${encodeURIComponent(lot.name)}`;
 export const sharedBy = (set_: { name: string }) => `set=${encodeURIComponent(set_.name)}`;
 
 export async function keepOutgoing(owner: string, files: readonly File[]): Promise<void> {

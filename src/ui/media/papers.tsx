@@ -21,7 +21,6 @@ import {
   forgetOutgoing,
   keepOutgoing,
   outgoing,
-  ownedBy,
   sharedBy,
   type Outgoing,
 } from './outbox';
@@ -80,9 +79,17 @@ function Shown({ paper, onOpen }: { paper: Paper; onOpen: () => void }) {
   );
 }
 
-export function Papers({ data: { medium, papers, set } }: { data: DocketData }) {
+interface PapersProps {
+  /** Whom they are of, as a request says it. */
+  owner: string;
+  papers: readonly Paper[];
+  /** A set that may share some. */
+  set?: { name: string } | null;
+}
+
+export function Papers({ owner: own, papers, set = null }: PapersProps) {
   const [forSet, setForSet] = useState(false);
-  const owner = forSet && set ? sharedBy(set) : ownedBy(medium);
+  const owner = forSet && set ? sharedBy(set) : own;
   const waiting = useWaiting(owner);
   const add = (files: readonly File[]) => keepOutgoing(owner, files);
   const [over, setOver] = useState(false);
@@ -151,13 +158,7 @@ interface AddPapersProps {
   picker: RefObject<HTMLInputElement | null>;
   add: (files: readonly File[]) => Promise<void>;
   papers: readonly Paper[];
-  set: {
-    name: string;
-    members: number | null;
-    own: { code: string; title: string; number: number | null }[];
-    count: number;
-    missing: number[];
-  } | null;
+  set: { name: string } | null;
   forSet: boolean;
   setForSet: Dispatch<SetStateAction<boolean>>;
 }

@@ -2,6 +2,7 @@
  * The head of every view: one plain sentence saying what is the case, with a line above it and
  * actions beside.
  */
+import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { say } from '@/messages';
 
@@ -63,7 +64,15 @@ export function MediumRow({ code, title, labelText, lender, lot, condition }: Me
       <p className="text-[15px] font-[650] text-ink">{title}</p>
       {labelText && <p>{labelText}</p>}
       {(lender || lot) && (
-        <p>{[lender && say.parts.lender({ lender }), lot].filter(Boolean).join(' · ')}</p>
+        <p>
+          {lender && say.parts.lender({ lender })}
+          {lender && lot && ' · '}
+          {lot && (
+            <Link href={`/lots/${encodeURIComponent(lot)}`} className="hover:underline">
+              {lot}
+            </Link>
+          )}
+        </p>
       )}
       {condition && <p className="first-letter:uppercase">{condition}</p>}
     </section>

@@ -2,18 +2,12 @@
  * A page of one medium: its docket fetched while the page is rendered; what there is none of is not
  * found.
  */
-import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import type { Database } from '@/server/platform/db/database';
-import { UserError } from '@/server/platform/errors';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { docketQuery } from '@/ui/data/queries';
+import { orNotFound } from '@/app/or-not-found';
 import { PrefetchBoundary } from '@/app/prefetch-boundary';
-
-const orNotFound = (error: unknown): never => {
-  if (error instanceof UserError && error.status === 404) notFound();
-  throw error;
-};
 
 export function WithDocket({ code, children }: { code: string; children: ReactNode }) {
   const docket = {

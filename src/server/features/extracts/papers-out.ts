@@ -14,7 +14,9 @@ export async function withPapers(
   { id, code, setName }: Pick<typeof media.$inferSelect, 'id' | 'code' | 'setName'>,
   { names, taken }: { names: UniqueNames; taken: Set<number> },
 ): Promise<OutgoingFiles> {
-  const papers = (await papersOf(db, id, setName)).filter((paper) => !taken.has(paper.id));
+  const papers = (await papersOf(db, { mediumId: id, setName })).filter(
+    (paper) => !taken.has(paper.id),
+  );
   for (const paper of papers) taken.add(paper.id);
   const out = papers.map((paper) => {
     const folder = paper.own ? code : safeName(setName!);

@@ -10,6 +10,7 @@ import { blobs } from '@/server/platform/blobs/tables';
 import { lineageOf, madeFrom } from '../assemblies/queries';
 import { filesOnDevice, listVolumes } from '../copies/listing';
 import { latestFairCopy } from '../copies/queries';
+import { descriptionOfMedium } from '../descriptions/descriptions';
 import { damageOfMedium } from '../fixity/fixity';
 import { layoutOfCopy } from '../layouts/layouts';
 import { ledgerOfMedium } from '../ledger/ledger';
@@ -58,14 +59,15 @@ export async function mediumDetail(db: Executor, code: string) {
     copy?.captureBlob ? sizeOfBlob(db, copy.captureBlob) : null,
     copy && !copy.blocks ? nextDriveOf(db, medium.id, copy.tally) : null,
   ]);
-  const [papers, set, settings, related, found, settling, damage] = await Promise.all([
-    papersOf(db, medium.id, medium.setName || null),
+  const [papers, set, settings, related, found, settling, damage, described] = await Promise.all([
+    papersOf(db, { mediumId: medium.id, setName: medium.setName }),
     setOf(db, medium.setName),
     keptSettingsOf(db, medium.id),
     relationsOf(db, medium.id),
     copy ? findingsOf(db, copy.id) : [],
     latestSettling(db, medium.id),
     damageOfMedium(db, medium.id),
+    descriptionOfMedium(db, medium),
   ]);
   const copies = (
     await db
@@ -83,6 +85,7 @@ export async function mediumDetail(db: Executor, code: string) {
     layout: layout && layoutView(layout),
     verdicts,
     settings,
+    description: described,
     papers,
     set,
     related,

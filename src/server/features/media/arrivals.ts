@@ -1,7 +1,7 @@
 /** Media registered and waiting, by risk or by code: so many at once, counted and narrowed in SQL. */
 import type { SittingState } from '@/server/states';
 import { MARK_WORDS } from '@/messages/names';
-import { and, asc, desc, eq, ilike, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
 import { MAX_RISK, RISK_OF } from '@/core/condition';
 import { MEDIUM_FORMS } from '@/core/medium-form';
@@ -51,17 +51,26 @@ const risk = sql<number>`case when ${media.treatFirst} then ${sql.raw(String(MAX
     from jsonb_array_elements_text(${media.marks}) mark))
     + (jsonb_array_length(${media.marks}) > 1)::int) end`;
 
-/** All of a medium that words are looked for in. */
-export const described = sql`concat_ws(' ', ${media.code}, ${media.title}, ${media.labelText},
+/** All that is registered of a medium and that words are looked for in. */
+const described = sql`concat_ws(' ', ${media.code}, ${media.title}, ${media.labelText},
   ${media.lender}, ${media.lot}, ${media.condition},
   case when ${media.marks} <> '[]' then (select string_agg(case mark ${cases(MARK_WORDS)} end, ' ')
     from jsonb_array_elements_text(${media.marks}) mark) end)`;
+
+/** What is said of media, sets and lots is looked through once, and not for each medium. */
+const saidOf = (owner: string, word: string): SQL =>
+  sql`any(array(select ${sql.raw(owner)} from descriptions where words like ${like(word)}))`;
+
+/** Media of which this is registered, or said of it, of its set or of its lot. */
+export const answersWord = (word: string): SQL =>
+  sql`(${described} ilike ${like(word)} or ${media.id} = ${saidOf('medium_id', word)}
+    or ${media.setName} = ${saidOf('set_name', word)} or ${media.lot} = ${saidOf('lot_name', word)})`;
 
 function answersTo({ q, form, incomplete, keep, stackOf }: ArrivalsQuestion): SQL {
   const words = wordsOf(q);
   return and(
     isWaiting,
-    ...words.map((word) => ilike(described, like(word))),
+    ...words.map(answersWord),
     form && eq(media.form, form),
     incomplete ? sql`(${isIncomplete} or ${media.code} = ${keep ?? ''})` : undefined,
     stackOf

@@ -1,10 +1,10 @@
 /** What is registered of media, as rows: to choose among them, and as a table to save and bring back. */
-import { and, asc, count, gt, ilike, sql, type SQL } from 'drizzle-orm';
+import { and, asc, count, gt, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Database, Executor } from '@/server/platform/db/database';
-import { like, wordsOf } from '@/server/platform/db/words';
+import { wordsOf } from '@/server/platform/db/words';
 import { tableDownload } from '@/server/platform/http/table-download';
-import { described } from './arrivals';
+import { answersWord } from './arrivals';
 import { media } from './tables';
 
 /** What the route takes. */
@@ -22,7 +22,7 @@ const ROWS_A_READ = 1000;
 
 /** As Arrivals are asked. */
 const meant = ({ q }: FactsQuestion): SQL | undefined =>
-  and(sql`not ${media.isReference}`, ...wordsOf(q).map((word) => ilike(described, like(word))));
+  and(sql`not ${media.isReference}`, ...wordsOf(q).map(answersWord));
 
 export async function listFacts(db: Executor, question: FactsQuestion) {
   const condition = meant(question);

@@ -96,8 +96,10 @@ export const ManyCorrections = z.object({
     .nullable(),
 });
 
-/** How many media a set should have. */
+/** How many media a set should have, and what it is called. */
 export const SetChange = z.object({
+  /** Left out, it stays. */
+  name: atMost(200).min(1, say.forms.sayWhatItIs).optional(),
   members: z.int().min(1, say.forms.atLeastOne).max(9999, say.forms.atMost9999).nullable(),
 });
 

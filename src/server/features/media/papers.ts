@@ -1,6 +1,6 @@
 /**
- * Photos, scans and papers laid beside a medium, or shared by a whole set. What one is, its first
- * bytes say.
+ * Photos, scans and papers laid beside a medium, or shared by a whole set or a whole lot. What one
+ * is, its first bytes say.
  */
 import { inlineBytes } from '@/server/platform/http/answers';
 import { asc, eq, or } from 'drizzle-orm';
@@ -9,7 +9,7 @@ import { storeBlob } from '@/server/platform/blobs/blob-store';
 import { readBlob, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
-import { attachments, sets } from './tables';
+import { attachments, lots, sets } from './tables';
 import { operators } from '../operators/tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
@@ -23,7 +23,32 @@ export const PAPER_LIMIT = 48 * 1024 * 1024;
 /** A longer text is no note that lay beside a disk. */
 const TEXT_LIMIT = 1 << 20;
 
-type PaperOwner = { code: string } | { set: string };
+/** Whom papers are of, as it is asked for. */
+export type PaperOwner = { code: string } | { set: string } | { lot: string };
+
+/** The same by what a row holds; what is left out is not asked for. */
+interface OwnedBy {
+  mediumId?: number | null;
+  setName?: string | null;
+  lotName?: string | null;
+}
+
+async function ownedBy(tx: Executor, owner: PaperOwner): Promise<OwnedBy & { code?: string }> {
+  if ('code' in owner) {
+    const { id, code } = await mediumByCode(tx, owner.code);
+    return { mediumId: id, code };
+  }
+  if ('set' in owner) {
+    const setName = sanitizeText(owner.set);
+    const [there] = await tx.select().from(sets).where(eq(sets.name, setName));
+    if (!there) throw notFound(said('media.set', { setName }));
+    return { setName };
+  }
+  const lotName = sanitizeText(owner.lot);
+  const [there] = await tx.select().from(lots).where(eq(lots.name, lotName));
+  if (!there) throw notFound(said('media.lot', { name: lotName }));
+  return { lotName };
+}
 
 /**
  * The same bytes with the same owner are kept once: a page that lost the answer may send them
@@ -40,23 +65,14 @@ export async function addPaper(
   if (!type || (type === 'text/plain' && bytes.length > TEXT_LIMIT))
     throw new UserError(said('media.isNoPicturePng', { name: sanitizeText(name) }), 422);
   return db.transaction(async (tx) => {
-    const medium = 'code' in owner ? await mediumByCode(tx, owner.code) : null;
-    const setName = 'set' in owner ? sanitizeText(owner.set) : null;
-    if (
-      setName !== null &&
-      (await tx.select().from(sets).where(eq(sets.name, setName))).length === 0
-    )
-      throw notFound(said('media.set', { setName }));
+    const { code, ...whose } = await ownedBy(tx, owner);
     const blob = await storeBlob(tx, bytes);
-    const [twin] = (await papersOf(tx, medium?.id ?? null, setName)).filter(
-      ({ sha256, own }) => sha256 === blob.sha256 && own === (medium !== null),
-    );
+    const twin = (await papersOf(tx, whose)).find(({ sha256 }) => sha256 === blob.sha256);
     if (twin) return { id: twin.id };
     const [row] = await tx
       .insert(attachments)
       .values({
-        mediumId: medium?.id,
-        setName,
+        ...whose,
         name: sanitizeText(name).slice(0, 255),
         type,
         blobId: blob.id,
@@ -68,10 +84,12 @@ export async function addPaper(
     await note(tx, {
       operatorId,
       kind: 'paper-added',
-      mediumId: medium?.id,
+      mediumId: whose.mediumId,
       what: said('media.laidBeside', {
         name: sanitizeText(name).slice(0, 255),
-        ...(medium ? { code: medium.code } : { setName: setName! }),
+        ...(code !== undefined && { code }),
+        ...(whose.setName && { setName: whose.setName }),
+        ...(whose.lotName && { lotName: whose.lotName }),
       }),
     });
     await announce(tx, { kind: 'media' });
@@ -79,11 +97,12 @@ export async function addPaper(
   });
 }
 
-/** What lies beside a medium: its own, and what its set shares. */
-export async function papersOf(db: Executor, mediumId: number | null, setName: string | null) {
+/** What lies beside all of these: a medium's own are told from what its set shares with it. */
+export async function papersOf(db: Executor, { mediumId, setName, lotName }: OwnedBy) {
   const wanted = [
-    ...(mediumId !== null ? [eq(attachments.mediumId, mediumId)] : []),
+    ...(mediumId ? [eq(attachments.mediumId, mediumId)] : []),
     ...(setName ? [eq(attachments.setName, setName)] : []),
+    ...(lotName ? [eq(attachments.lotName, lotName)] : []),
   ];
   if (wanted.length === 0) return [];
   const rows = await db
@@ -101,7 +120,7 @@ export async function papersOf(db: Executor, mediumId: number | null, setName: s
     .innerJoin(operators, eq(operators.id, attachments.addedBy))
     .where(or(...wanted))
     .orderBy(asc(attachments.id));
-  return rows.map(({ mediumId: owner, ...row }) => ({ ...row, own: owner !== null }));
+  return rows.map(({ mediumId: owner, ...row }) => ({ ...row, own: !mediumId || owner !== null }));
 }
 
 export async function showPaper(db: Database, id: number): Promise<Response> {
@@ -132,6 +151,7 @@ export async function removePaper(db: Database, operatorId: number, id: number):
       what: said('media.takenAwaySha256', {
         name: row.name,
         setName: row.setName,
+        lotName: row.lotName,
         sha256: row.sha256.slice(0, 12),
       }),
     });

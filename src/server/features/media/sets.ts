@@ -4,7 +4,8 @@ import type { z } from 'zod';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { media, sets } from './tables';
-import { notFound } from '@/server/platform/errors';
+import { refuseTaken } from '@/server/platform/db/unique-violation';
+import { notFound, UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
 import type { SetChange } from './new-medium';
@@ -58,24 +59,39 @@ export async function incompleteSets(db: Executor) {
   return found.filter((each) => each !== null);
 }
 
+/** Its media follow its name, as its papers and what is said of it do. */
+async function rename(tx: Executor, from: string, to: string): Promise<void> {
+  await refuseTaken(
+    tx.update(sets).set({ name: to }).where(eq(sets.name, from)),
+    () => new UserError(said('media.setIsThere', { name: to }), 409, 'name'),
+  );
+  await tx.update(media).set({ setName: to }).where(eq(media.setName, from));
+}
+
 export async function changeSet(
   db: Database,
   operatorId: number,
-  name: string,
-  { members }: z.output<typeof SetChange>,
+  wanted: string,
+  { name: renamed, members }: z.output<typeof SetChange>,
 ): Promise<void> {
+  const name = sanitizeText(wanted);
   await db.transaction(async (tx) => {
-    const changed = await tx
-      .update(sets)
-      .set({ members })
-      .where(eq(sets.name, sanitizeText(name)))
-      .returning({ name: sets.name });
-    if (changed.length === 0) throw notFound(said('media.set2', { name }));
-    await note(tx, {
-      operatorId,
-      kind: 'set',
-      what: said('media.theSetShouldHave', { name, members }),
-    });
+    const [was] = await tx.select().from(sets).where(eq(sets.name, name)).for('update');
+    if (!was) throw notFound(said('media.set2', { name }));
+    if (renamed !== undefined && renamed !== name) {
+      await rename(tx, name, renamed);
+      await note(tx, {
+        operatorId,
+        kind: 'set',
+        what: said('media.setRenamed', { name, renamed }),
+      });
+    }
+    if (members !== was.members) {
+      const now = renamed ?? name;
+      await tx.update(sets).set({ members }).where(eq(sets.name, now));
+      const what = said('media.theSetShouldHave', { name: now, members });
+      await note(tx, { operatorId, kind: 'set', what });
+    }
     await announce(tx, { kind: 'media' });
   });
 }

@@ -100,13 +100,14 @@ export const sets = pgTable('sets', {
   members: integer(),
 });
 
-/** Photos, scans and papers of a medium or of a whole set. */
+/** Photos, scans and papers of a medium, of a whole set or of a whole lot. */
 export const attachments = pgTable(
   'attachments',
   {
     id: serial().primaryKey(),
     mediumId: integer().references(() => media.id),
-    setName: text().references(() => sets.name),
+    setName: text().references(() => sets.name, { onUpdate: 'cascade' }),
+    lotName: text().references(() => lots.name, { onUpdate: 'cascade' }),
     name: text().notNull(),
     /** By content, never by name. */
     type: text().$type<AttachmentType>().notNull(),
@@ -125,6 +126,7 @@ export const attachments = pgTable(
     index().on(table.blobId),
     index().on(table.mediumId),
     index().on(table.setName),
+    index().on(table.lotName),
   ],
 );
 

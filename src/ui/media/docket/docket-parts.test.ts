@@ -21,6 +21,7 @@ const volume = (more: object = {}) => ({
 const docket = (more: object = {}): DocketData =>
   ({
     medium: { code: 'TST-0001', condition: '', isBlank: false },
+    description: { elements: [] },
     papers: [],
     sittings: [],
     copy: null,
@@ -35,6 +36,7 @@ const states = (data: DocketData) =>
 test('a medium that was only registered lacks everything but its history', () => {
   expect(states(docket())).toEqual({
     condition: 'missing',
+    description: 'missing',
     papers: 'missing',
     sittings: 'missing',
     surface: 'missing',
@@ -49,6 +51,7 @@ test('a medium that was only registered lacks everything but its history', () =>
 test('a medium that was read whole has it all', () => {
   const data = docket({
     medium: { code: 'TST-0001', condition: 'clean', isBlank: false },
+    description: { elements: [{}] },
     papers: [{}],
     sittings: [{}, {}],
     copy: { tally: tally(), blocks: null },

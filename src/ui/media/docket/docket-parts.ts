@@ -53,13 +53,19 @@ function writebacksState({ writebacks }: DocketData): State {
 }
 
 export function partsOf(data: DocketData): Part[] {
-  const { medium, papers, sittings, copy, writebacks, history } = data;
+  const { medium, description, papers, sittings, copy, writebacks, history } = data;
   return [
     {
       id: 'condition',
       name: say.docket.condition,
       count: medium.condition ? '' : say.docket.notSaid,
       state: has(medium.condition !== ''),
+    },
+    {
+      id: 'description',
+      name: say.descriptions.description,
+      count: '',
+      state: has(description.elements.length > 0),
     },
     {
       id: 'papers',

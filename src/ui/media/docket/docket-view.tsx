@@ -17,10 +17,12 @@ import { Copies } from '@/ui/copies/copies';
 import { Key } from '@/ui/parts/button';
 import { CorrectDialog } from '../correct/correct-dialog';
 import { Origin } from './origin';
+import { ownedBy } from '../outbox';
 import { Papers } from '../papers';
 import { SetPanel } from './set-panel';
 import { Surface } from '@/ui/copies/surface';
 import { ReadingColumn, type ReadableFile } from '@/ui/copies/reading-column';
+import { DescriptionPanel } from '@/ui/descriptions/description-panel';
 import { WritebackEntry } from '@/ui/writebacks/writeback-entry';
 import { type Part, partsOf, headline } from './docket-parts';
 import { OwnNames, Related, Sittings } from './docket-sections';
@@ -85,8 +87,11 @@ export function DocketView({ code }: { code: string }) {
           <Related data={data} />
           <SetPanel data={data} />
         </Section>
+        <Section id="description" title={say.descriptions.description}>
+          <Description data={data} />
+        </Section>
         <Section id="papers" title={say.docket.photosAndPapers}>
-          <Papers data={data} />
+          <Papers owner={ownedBy(medium)} papers={data.papers} set={data.set} />
         </Section>
         <Section id="sittings" title={say.docket.sittings}>
           <Sittings data={data} />
@@ -131,6 +136,22 @@ export function DocketView({ code }: { code: string }) {
         </Section>
       </div>
     </div>
+  );
+}
+
+function Description({ data: { medium, description, papers } }: { data: DocketData }) {
+  // Led here from what is lacking.
+  const isAsked = useSearchParams().has('describe');
+  return (
+    <DescriptionPanel
+      kind="media"
+      name={medium.code}
+      setName={medium.setName}
+      lot={medium.lot}
+      description={description}
+      papers={papers.filter(({ own }) => own)}
+      isAsked={isAsked}
+    />
   );
 }
 

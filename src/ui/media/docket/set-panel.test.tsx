@@ -37,6 +37,7 @@ test('the others of the set are linked, and what is missing is told', () => {
   serve();
   show(SET);
   expect(screen.getAllByRole('link').map((link) => link.getAttribute('href'))).toEqual([
+    '/sets/Seven%20discs',
     '/media/TST-0003',
   ]);
   expect(screen.getByTestId('set').textContent).toContain('2, 4, 5, 6, 7');

@@ -64,7 +64,10 @@ function SetMembers({ medium, set }: SetMembersProps) {
   return (
     <p className="mb-1">
       {medium.setNumber ? say.docket.number({ setNumber: medium.setNumber }) : say.docket.one}{' '}
-      {say.docket.of} <b>{set.name}</b>
+      {say.docket.of}{' '}
+      <Link href={`/sets/${encodeURIComponent(set.name)}`} className="font-[650] hover:underline">
+        {set.name}
+      </Link>
       {set.members ? say.docket.whichHas({ members: set.members }) : ''}:{' '}
       {set.own.map(({ code, number }, i) => (
         <span key={code}>

@@ -11,7 +11,6 @@ jest.mock('../outbox', () => ({
   forgetOutgoing: jest.fn(async () => undefined),
   keepOutgoing: jest.fn(async () => undefined),
   outgoing: jest.fn(async () => []),
-  ownedBy: ({ code }: { code: string }) => `medium ${code}`,
   sharedBy: ({ name }: { name: string }) => `set ${name}`,
 }));
 const { keepOutgoing, outgoing, forgetOutgoing } = jest.mocked(outbox);
@@ -29,11 +28,11 @@ const paper = (id: number, type: string, own = true) => ({
   who: 'Tam Okoro',
   sha256: 'a'.repeat(64),
 });
-const SET = { name: 'Logs', members: 3, own: [], count: 1, missing: [] };
+const SET = { name: 'Logs' };
 
 async function show(papers: ReturnType<typeof paper>[], set: typeof SET | null = null) {
-  const data = { medium: { code: 'TST-0001' }, papers, set } as unknown as DocketData;
-  renderWithQueries(<Papers data={data} />);
+  const all = papers as unknown as DocketData['papers'];
+  renderWithQueries(<Papers owner="medium TST-0001" papers={all} set={set} />);
   // What waits is looked for once.
   await act(async () => undefined);
 }

@@ -33,6 +33,20 @@ const lotFacts = {
 };
 
 /** What the feature media says: in errors, in the ledger, of work under way. */
+interface PaperLaid {
+  name: string;
+  code?: string;
+  setName?: string;
+  lotName?: string;
+}
+interface PaperTaken {
+  name: string;
+  setName: string | null;
+  /** Of older entries left out. */
+  lotName?: string | null;
+  sha256: string;
+}
+
 export const media = {
   isRegisteredAlreadyNothing: ({ code }: { code: string }) =>
     `${code} is registered already. Nothing was changed; choose another code.`,
@@ -111,18 +125,15 @@ export const media = {
     `${name} is no picture (PNG, JPEG, GIF, WebP), no PDF and no text. Nothing was stored; save it as one of these.`,
   set: ({ setName }: { setName: string }) => `set ${setName}`,
   /** Entries of an older form have the set in words in place of a code. */
-  laidBeside: ({ name, code, setName }: { name: string; code?: string; setName?: string }) =>
-    `${name} laid beside ${code ?? `the set ${setName}`}.`,
+  laidBeside: ({ name, code, setName, lotName }: PaperLaid) =>
+    `${name} laid beside ${code ?? (lotName ? `the lot ${lotName}` : `the set ${setName}`)}.`,
   suchPaper: 'such paper',
-  takenAwaySha256: ({
-    name,
-    setName,
-    sha256,
-  }: {
-    name: string;
-    setName: string | null;
-    sha256: string;
-  }) => `${name} taken away${setName ? ` from the set ${setName}` : ''}; SHA-256 ${sha256}.`,
+  takenAwaySha256: ({ name, setName, lotName, sha256 }: PaperTaken) =>
+    `${name} taken away${setName ? ` from the set ${setName}` : ''}` +
+    `${lotName ? ` from the lot ${lotName}` : ''}; SHA-256 ${sha256}.`,
+  setRenamed: ({ name, renamed }: { name: string; renamed: string }) =>
+    `The set ${name} is called ${renamed} now.`,
+  setIsThere: ({ name }: { name: string }) => `There is a set ${name} already.`,
   set2: ({ name }: { name: string }) => `set ${name}`,
   /** Entries of an older form have words in place of a number that is not known. */
   theSetShouldHave: ({ name, members }: { name: string; members: number | string | null }) =>

@@ -1,0 +1,57 @@
+/** What the sample scenario says of some of its media, of a set and of a lot. */
+import type { Elements } from '@/core/description/elements';
+import type { Acquisition } from '@/core/description/acquisition';
+import type { DescribedKind } from '@/server/features/descriptions/new-description';
+
+interface DemoDescription {
+  kind: DescribedKind;
+  name: string;
+  elements: Elements;
+  /** Its agreement is the paper below. */
+  acquisition?: Omit<Acquisition, 'agreement'>;
+  agreement?: { name: string; text: string };
+}
+
+export const demoDescriptions: readonly DemoDescription[] = Object.freeze([
+  {
+    kind: 'lots',
+    name: 'lot 2',
+    elements: {
+      creator: ['Skerrow Point survey office'],
+      coverage: ['Skerrow Point', 'Outer Narrows'],
+      language: ['en'],
+      extent: ['11 disks in a card box'],
+    },
+    acquisition: {
+      from: 'Skerrow Point survey office',
+      on: '2026-03',
+      how: 'deposit',
+      notes: 'Left when the office moved; to be kept with the chart room’s papers.',
+    },
+    agreement: {
+      name: 'deposit-agreement-lot-2.txt',
+      text: 'The survey office leaves eleven disks with the archive, which may read, keep and show them.',
+    },
+  },
+  {
+    kind: 'sets',
+    name: 'Fog signal logs',
+    elements: {
+      subject: ['fog signals', 'navigation marks', 'weather'],
+      type: ['Dataset'],
+      date: ['1986/1991'],
+    },
+  },
+  {
+    kind: 'media',
+    name: 'SKP-0098',
+    elements: {
+      alternative: ['Fog logs and tides 90'],
+      creator: ['M. Tarrant, second keeper'],
+      date: ['1987/1990'],
+      description: [
+        'Buoy positions and hours of fog, kept month by month.\nTide tables of 1990 were added by another hand.',
+      ],
+    },
+  },
+]);

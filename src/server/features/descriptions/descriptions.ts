@@ -1,0 +1,205 @@
+/**
+ * What is said of media, sets and lots: the elements of Dublin Core and how they were acquired, each
+ * change with what it was in the ledger; what a medium has of its set and of its lot.
+ */
+import { and, eq, inArray, or, type SQL } from 'drizzle-orm';
+import { isDeepStrictEqual } from 'node:util';
+import type { z } from 'zod';
+import type { Acquisition } from '@/core/description/acquisition';
+import { ELEMENTS, type ElementName, type Elements } from '@/core/description/elements';
+import { inherited, type Described, type Level } from '@/core/description/inherited';
+import { said, type Said, type Words } from '@/core/said';
+import type { Database, Executor } from '@/server/platform/db/database';
+import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { notFound, UserError } from '@/server/platform/errors';
+import { announce } from '@/server/platform/events';
+import { note } from '../ledger/ledger';
+import { mediumByCode } from '../media/media';
+import { attachments, lots, sets, type media } from '../media/tables';
+import type { DescribedKind, DescriptionChange } from './new-description';
+import { descriptions } from './tables';
+
+type Medium = Pick<typeof media.$inferSelect, 'id' | 'setName' | 'lot'>;
+type Row = typeof descriptions.$inferSelect;
+
+/** Whom a row is of; two of the three are null. */
+type Owner = Pick<Row, 'mediumId' | 'setName' | 'lotName'>;
+const NOBODY: Owner = { mediumId: null, setName: null, lotName: null };
+
+interface Subject {
+  owner: Owner;
+  /** As the ledger calls it. */
+  name: Words;
+}
+
+async function subjectOf(db: Executor, kind: DescribedKind, asked: string): Promise<Subject> {
+  const name = sanitizeText(asked);
+  if (kind === 'media') {
+    const { id, code } = await mediumByCode(db, name);
+    return { owner: { ...NOBODY, mediumId: id }, name: code };
+  }
+  if (kind === 'sets') {
+    const [there] = await db.select().from(sets).where(eq(sets.name, name));
+    if (!there) throw notFound(said('media.set2', { name }));
+    return { owner: { ...NOBODY, setName: name }, name: said('media.set2', { name }) };
+  }
+  const [there] = await db.select().from(lots).where(eq(lots.name, name));
+  if (!there) throw notFound(said('media.lot', { name }));
+  return { owner: { ...NOBODY, lotName: name }, name: said('media.lot', { name }) };
+}
+
+const isOf = ({ mediumId, setName, lotName }: Owner): SQL =>
+  and(
+    mediumId === null ? undefined : eq(descriptions.mediumId, mediumId),
+    setName === null ? undefined : eq(descriptions.setName, setName),
+    lotName === null ? undefined : eq(descriptions.lotName, lotName),
+  )!;
+
+/** The row of one, which nobody else changes until the transaction ends. */
+async function lockedRow(tx: Executor, owner: Owner): Promise<Row> {
+  await tx.insert(descriptions).values(owner).onConflictDoNothing();
+  const [row] = await tx.select().from(descriptions).where(isOf(owner)).for('update');
+  return row!;
+}
+
+const listed = (values: readonly string[] | undefined): Words =>
+  values ? said('media.listOf', { items: [...values] }) : said('media.nothing');
+
+const acquired = (acquisition: Acquisition | null): Words => {
+  if (!acquisition) return said('media.nothing');
+  const { from, on, how, notes, agreement } = acquisition;
+  return said('descriptions.acquiredAs', {
+    ...{ from, on, notes, hasAgreement: agreement !== null },
+    how: said(`acquired.${how}`),
+  });
+};
+
+const isSame = (a: Elements, b: Elements) => (element: ElementName) =>
+  isDeepStrictEqual(a[element], b[element]);
+
+function changesOf(was: Row, now: Described<Acquisition>): Said[] {
+  const isUnchanged = isSame(was.elements, now.elements);
+  const changed = ELEMENTS.filter((element) => !isUnchanged(element)).map((element) =>
+    said('descriptions.elementWasNow', {
+      element,
+      was: listed(was.elements[element]),
+      now: listed(now.elements[element]),
+    }),
+  );
+  if (isDeepStrictEqual(was.acquisition, now.acquisition)) return changed;
+  const [before, after] = [acquired(was.acquisition), acquired(now.acquisition)];
+  return [...changed, said('descriptions.acquisitionWasNow', { was: before, now: after })];
+}
+
+/** In one order, so that what is the same is stored alike. */
+function elementsAfter(was: Elements, change: Elements): Elements {
+  const all = { ...was, ...change };
+  return Object.fromEntries(
+    ELEMENTS.flatMap((element) => (all[element]?.length ? [[element, all[element]]] : [])),
+  );
+}
+
+const wordsOfAll = ({ elements, acquisition }: Described<Acquisition>): string =>
+  [...Object.values(elements).flat(), acquisition?.from ?? '', acquisition?.notes ?? '']
+    .filter((text) => text !== '')
+    .join(' ')
+    .toLowerCase();
+
+/** An agreement is a paper beside what was acquired. */
+async function refuseOthersPaper(tx: Executor, agreement: number, owner: Owner): Promise<void> {
+  const [paper] = await tx.select().from(attachments).where(eq(attachments.id, agreement));
+  const isOwn =
+    paper?.mediumId === owner.mediumId &&
+    paper.setName === owner.setName &&
+    paper.lotName === owner.lotName;
+  if (!isOwn) throw new UserError(said('descriptions.noPaperOfIt'), 422, 'agreement');
+}
+
+export async function describe(
+  db: Database,
+  operatorId: number,
+  kind: DescribedKind,
+  asked: string,
+  change: z.output<typeof DescriptionChange>,
+): Promise<void> {
+  await db.transaction(async (tx) => {
+    const { owner, name } = await subjectOf(tx, kind, asked);
+    const was = await lockedRow(tx, owner);
+    const now = {
+      elements: elementsAfter(was.elements, change.elements ?? {}),
+      acquisition: change.acquisition === undefined ? was.acquisition : change.acquisition,
+    };
+    const changes = changesOf(was, now);
+    if (changes.length === 0) return;
+    const agreement = change.acquisition?.agreement ?? null;
+    if (agreement !== null) await refuseOthersPaper(tx, agreement, owner);
+    await tx
+      .update(descriptions)
+      .set({ ...now, words: wordsOfAll(now) })
+      .where(eq(descriptions.id, was.id));
+    await note(tx, {
+      operatorId,
+      kind: LEDGER_KIND[kind],
+      mediumId: owner.mediumId,
+      what: said('descriptions.described', { name, changes }),
+    });
+    await announce(tx, { kind: 'media' });
+  });
+}
+const LEDGER_KIND = { media: 'described', sets: 'set', lots: 'lot' } as const;
+
+const levelOf = ({ mediumId, setName }: Row): Level =>
+  mediumId !== null ? 'medium' : setName !== null ? 'set' : 'lot';
+
+async function rowsAbout(db: Executor, { id, setName, lot }: Medium): Promise<Row[]> {
+  return db
+    .select()
+    .from(descriptions)
+    .where(
+      or(
+        eq(descriptions.mediumId, id),
+        setName ? eq(descriptions.setName, setName) : undefined,
+        lot ? eq(descriptions.lotName, lot) : undefined,
+      ),
+    );
+}
+
+/** Agreements that are still there, by their numbers. */
+async function agreementsOf(db: Executor, rows: readonly Row[]) {
+  const ids = rows.flatMap(({ acquisition }) => acquisition?.agreement ?? []);
+  if (ids.length === 0) return [];
+  return db
+    .select({ id: attachments.id, name: attachments.name, type: attachments.type })
+    .from(attachments)
+    .where(inArray(attachments.id, ids));
+}
+
+const NOTHING_SAID: Described<Acquisition> = { elements: {}, acquisition: null };
+
+const saidIn = (row: Row | undefined): Described<Acquisition> =>
+  row ? { elements: row.elements, acquisition: row.acquisition } : NOTHING_SAID;
+
+/** What is said of a medium itself, and what counts for it with what its set and its lot say. */
+export async function descriptionOfMedium(db: Executor, medium: Medium) {
+  const rows = await rowsAbout(db, medium);
+  const levels = Object.fromEntries(rows.map((row) => [levelOf(row), saidIn(row)]));
+  return {
+    own: saidIn(rows.find(({ mediumId }) => mediumId !== null)),
+    ...inherited<Acquisition>(levels),
+    agreements: await agreementsOf(db, rows),
+  };
+}
+
+/** What is said of a set or of a lot, which inherit nothing. */
+export async function descriptionOf(db: Executor, kind: DescribedKind, asked: string) {
+  const { owner } = await subjectOf(db, kind, asked);
+  const rows = await db.select().from(descriptions).where(isOf(owner));
+  const own = saidIn(rows[0]);
+  const level = LEVEL_OF[kind];
+  return {
+    own,
+    ...inherited<Acquisition>({ [level]: own }, level),
+    agreements: await agreementsOf(db, rows),
+  };
+}
+const LEVEL_OF = { media: 'medium', sets: 'set', lots: 'lot' } as const;

@@ -1,0 +1,51 @@
+/** What the form of a description takes; the route checks with the same schema. */
+import { z } from 'zod';
+import { ACQUISITION_WAYS } from '@/core/description/acquisition';
+import {
+  ELEMENTS,
+  holdsValue,
+  MAX_VALUE_CHARS,
+  MAX_VALUES,
+  type ElementName,
+} from '@/core/description/elements';
+import { isExtendedDate } from '@/core/description/extended-date';
+import { say } from '@/messages';
+
+const words = (limit: number) =>
+  z.string().trim().max(limit, say.forms.atMostCharacters({ limit }));
+
+/** Why a value can't stand there, of elements that take not any words. */
+const ODD: Partial<Record<ElementName, string>> = {
+  date: say.descriptions.aDateIs,
+  language: say.descriptions.aLanguageIs,
+  type: say.descriptions.aTypeIs,
+};
+
+const Values = z
+  .array(words(MAX_VALUE_CHARS).min(1, say.descriptions.sayWhat))
+  .max(MAX_VALUES, say.forms.atMostAtOnce({ maxAtOnce: MAX_VALUES }))
+  .transform((values) => [...new Set(values)]);
+
+/** Of the elements that are given all values; an empty list says the element no more. */
+const SaidElements = z.partialRecord(z.enum(ELEMENTS), Values).superRefine((elements, context) => {
+  for (const element of ELEMENTS)
+    if (elements[element]?.some((value) => !holdsValue(element, value)))
+      context.addIssue({ code: 'custom', path: [element], message: ODD[element]! });
+});
+
+const SaidAcquisition = z.object({
+  from: words(200),
+  on: words(40).refine((value) => value === '' || isExtendedDate(value), say.descriptions.aDateIs),
+  how: z.enum(ACQUISITION_WAYS),
+  notes: words(2000),
+  agreement: z.int().min(1).nullable(),
+});
+
+/** What is left out stays as it is. */
+export const DescriptionChange = z
+  .object({ elements: SaidElements, acquisition: SaidAcquisition.nullable() })
+  .partial();
+
+/** What is described. */
+export const DESCRIBED_KINDS = Object.freeze(['media', 'sets', 'lots'] as const);
+export type DescribedKind = (typeof DESCRIBED_KINDS)[number];

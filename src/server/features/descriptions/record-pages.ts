@@ -1,0 +1,67 @@
+/** The pages of lots and of sets: what is registered and said of one, its papers, and its media. */
+import { asc, count, eq, sql, type SQL } from 'drizzle-orm';
+import { said } from '@/core/said';
+import type { Executor } from '@/server/platform/db/database';
+import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { notFound } from '@/server/platform/errors';
+import { papersOf } from '../media/papers';
+import { setOf } from '../media/sets';
+import { lots, media } from '../media/tables';
+import { descriptionOf } from './descriptions';
+import type { DescribedKind } from './new-description';
+
+/** Media listed on a page. */
+const MAX_LISTED = 500;
+
+/** Named in full: of a single table the mapper leaves the table's name away. */
+const isRead = sql<boolean>`exists (select 1 from fair_copies f where f.medium_id = media.id)`;
+
+async function mediaOf(db: Executor, condition: SQL) {
+  const [counts] = await db
+    .select({ all: count(), read: sql<number>`(count(*) filter (where ${isRead}))::int` })
+    .from(media)
+    .where(condition);
+  const rows = await db
+    .select({
+      code: media.code,
+      form: media.form,
+      title: media.title,
+      setNumber: media.setNumber,
+      lender: media.lender,
+      isRead,
+    })
+    .from(media)
+    .where(condition)
+    .orderBy(asc(media.setNumber), asc(media.code))
+    .limit(MAX_LISTED);
+  return { ...counts!, rows };
+}
+
+async function lotRecord(db: Executor, name: string) {
+  const [lot] = await db.select().from(lots).where(eq(lots.name, name));
+  if (!lot) throw notFound(said('media.lot', { name }));
+  const [description, papers, own] = await Promise.all([
+    descriptionOf(db, 'lots', name),
+    papersOf(db, { lotName: name }),
+    mediaOf(db, eq(media.lot, name)),
+  ]);
+  return { kind: 'lots' as const, name, lot, description, papers, media: own };
+}
+
+async function setRecord(db: Executor, name: string) {
+  const set = await setOf(db, name);
+  if (!set) throw notFound(said('media.set2', { name }));
+  const [description, papers, own] = await Promise.all([
+    descriptionOf(db, 'sets', name),
+    papersOf(db, { setName: name }),
+    mediaOf(db, eq(media.setName, name)),
+  ]);
+  const { members, missing } = set;
+  return { kind: 'sets' as const, name, members, missing, description, papers, media: own };
+}
+
+/** Throws UserError, 404, where there is none of that name. */
+export function recordPage(db: Executor, kind: Exclude<DescribedKind, 'media'>, asked: string) {
+  const name = sanitizeText(asked);
+  return kind === 'lots' ? lotRecord(db, name) : setRecord(db, name);
+}

@@ -1,0 +1,36 @@
+/** What is registered of a lot or of a set, as lines. */
+import { say } from '@/messages';
+import type { RecordPage } from '../data/queries';
+
+type Fact = readonly [name: string, value: string];
+type Lot = Extract<RecordPage, { kind: 'lots' }>['lot'];
+
+/** Missing places that are told one by one. */
+const MOST_TOLD = 40;
+
+function factsOfLot({ lender, cameIn, handBackBy, ...policy }: Lot): Fact[] {
+  const { notKnown } = say.descriptions;
+  const sweep = policy.sweep === 'inward' ? say.descriptions.inward : say.descriptions.outward;
+  const how = say.descriptions.reading({ ...policy, sweep });
+  return [
+    [say.descriptions.lender, lender || notKnown],
+    [say.descriptions.cameIn, cameIn || notKnown],
+    [say.descriptions.handBackBy, handBackBy || notKnown],
+    [say.descriptions.howRead, policy.gentle ? `${how}, ${say.descriptions.gently}` : how],
+  ];
+}
+
+export function factsOf(record: RecordPage): Fact[] {
+  if (record.kind === 'lots') return factsOfLot(record.lot);
+  const { members, missing } = record;
+  const told = missing.slice(0, MOST_TOLD).join(', ');
+  return [
+    [
+      say.descriptions.members,
+      members === null ? say.descriptions.notKnown : say.descriptions.membersOf({ members }),
+    ],
+    ...(missing.length > 0
+      ? [[say.descriptions.missing, missing.length > MOST_TOLD ? `${told} …` : told] as const]
+      : []),
+  ];
+}

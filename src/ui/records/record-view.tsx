@@ -1,0 +1,86 @@
+'use client';
+/** The page of a lot or of a set: what is registered and said of it, its papers, its media. */
+import { useQuery } from '@tanstack/react-query';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { say } from '@/messages';
+import { recordQuery, type RecordPage } from '../data/queries';
+import { DescriptionPanel } from '../descriptions/description-panel';
+import { TermLine, TERMS } from '../descriptions/term-line';
+import { LotDialog } from '../media/lot-dialog';
+import { ofLot, sharedBy } from '../media/outbox';
+import { Papers } from '../media/papers';
+import { Button } from '../parts/button';
+import { PageHead } from '../parts/page';
+import { MediaOfRecord } from './media-of-record';
+import { factsOf } from './record-facts';
+import { SetDialog } from './set-dialog';
+
+function over({ kind, media: { all, read } }: RecordPage): string {
+  const media = say.descriptions.ofMedia({ all, read });
+  return kind === 'lots' ? say.descriptions.lot({ media }) : say.descriptions.set({ media });
+}
+
+export function RecordView({ kind, name }: { kind: RecordPage['kind']; name: string }) {
+  const { data: record } = useQuery(recordQuery(kind, name));
+  if (!record) return <h1>{name}</h1>;
+  return (
+    <div className="max-w-[1100px] pb-6">
+      <PageHead over={over(record)} title={name}>
+        <Correct record={record} />
+      </PageHead>
+      <Part title={say.descriptions.facts}>
+        <dl className={TERMS}>
+          {factsOf(record).map(([term, value]) => (
+            <TermLine key={term} term={term} values={[value]} />
+          ))}
+        </dl>
+      </Part>
+      <Part title={say.descriptions.description}>
+        <DescriptionPanel
+          kind={kind}
+          name={name}
+          description={record.description}
+          papers={record.papers}
+        />
+      </Part>
+      <Part title={say.descriptions.papers}>
+        <Papers owner={kind === 'lots' ? ofLot(record) : sharedBy(record)} papers={record.papers} />
+      </Part>
+      <Part title={say.descriptions.media}>
+        <MediaOfRecord {...record.media} isSet={kind === 'sets'} />
+      </Part>
+    </div>
+  );
+}
+
+function Part({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <section className="mb-7">
+      <h2 className="mb-2 text-[20px]">{title}</h2>
+      {children}
+    </section>
+  );
+}
+
+function Correct({ record }: { record: RecordPage }) {
+  const [isOpen, setIsOpen] = useState(false);
+  const close = () => setIsOpen(false);
+  const router = useRouter();
+  const goTo = (name: string) => {
+    if (name !== record.name) router.replace(`/${record.kind}/${encodeURIComponent(name)}`);
+  };
+  const label = record.kind === 'lots' ? say.descriptions.correctLot : say.descriptions.correctSet;
+  return (
+    <>
+      <Button hotkey="e" onClick={() => setIsOpen(true)}>
+        {label}
+      </Button>
+      {record.kind === 'lots' ? (
+        <LotDialog lot={isOpen ? record.lot : null} onKept={goTo} onClose={close} />
+      ) : (
+        <SetDialog set={isOpen ? record : null} onKept={goTo} onClose={close} />
+      )}
+    </>
+  );
+}
