@@ -5,6 +5,7 @@
  * same file.
  */
 import { z } from 'zod';
+import { MediumRecord } from '../description/medium-record';
 import { PROBLEM_KINDS } from '../problems';
 import { GRADES } from '../reading/grades';
 import { BlockMedium } from './device';
@@ -56,6 +57,7 @@ export const ExtentsFile = z.strictObject({
     z.strictObject({ kind: z.enum(PROBLEM_KINDS), message: z.string(), offset: count.nullable() }),
   ),
   description: z.record(z.string(), z.string()).optional(),
+  record: MediumRecord.optional().describe('of the medium, as it was when this left the house'),
 });
 export type ExtentsFile = z.output<typeof ExtentsFile>;
 

@@ -335,6 +335,14 @@ function KindLinks({ part, layout, copy, acknowledgesQuarantine }: KindLinksProp
           ))}
         </>
       )}
+      {part === 'capture' && !copy.blocks && (
+        <a
+          href={`/api/copies/${copy.id}/capture?described&${acknowledgesQuarantine}`}
+          className="text-oxide hover:underline"
+        >
+          {say.copies.withDescription}
+        </a>
+      )}
     </td>
   );
 }

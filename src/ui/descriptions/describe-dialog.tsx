@@ -117,12 +117,7 @@ function DescribeForm({
           error={errors.elements?.[element]?.message}
         />
       ))}
-      <AcquisitionFields
-        register={register}
-        errors={errors}
-        saysHow={saysHow}
-        papers={papers}
-      />
+      <AcquisitionFields register={register} errors={errors} saysHow={saysHow} papers={papers} />
       <FormFoot trouble={store.error?.message} isBusy={store.isPending} onLeave={onDone}>
         {say.descriptions.keepDescription}
       </FormFoot>

@@ -2,7 +2,12 @@
 import { asc, eq } from 'drizzle-orm';
 import { makeBlank } from '@/core/identify/make-blank';
 import { BLANK_KINDS } from '@/core/identify/blank-kinds';
+import { readContainer } from '@/core/flux/container-reader';
+import { Sidecar } from '@/core/image/sidecar-schema';
 import { tell } from '@/messages/tell';
+import { nodeDigester } from '@/node/digester';
+import { copyPart } from '@/server/features/copies/downloads';
+import { latestFairCopy } from '@/server/features/copies/queries';
 import {
   describe as describeIt,
   descriptionOf,
@@ -20,7 +25,9 @@ import { mediumByCode, registerMedium } from '@/server/features/media/media';
 import { LotChange, NewMedium, SetChange } from '@/server/features/media/new-medium';
 import { addPaper, papersOf, removePaper } from '@/server/features/media/papers';
 import { changeSet } from '@/server/features/media/sets';
+import { readBlob } from '@/server/platform/blobs/read-blob';
 import { serverSuite } from '../../support/server-suite';
+import { loadVector } from '../../support/vectors';
 
 const suite = serverSuite();
 const who = 1;
@@ -226,4 +233,81 @@ test('the page of a set has its media in their places, and which are missing', a
     missing: [2],
     media: { all: 2, rows: [{ code: 'DSC-0014', setNumber: 1 }, { code: 'DSC-0013' }] },
   });
+});
+
+/** A medium that was read elsewhere, as flux, and is described. */
+async function heldFlux(code: string) {
+  await register(code, {
+    labelText: '“ROTA”',
+    lender: 'The keeper',
+    setName: 'Rotas',
+    setNumber: 2,
+  });
+  const capture = loadVector('flux/clean-mfm-35-9x512.fsflux');
+  await takeIn(db(), who, { name: `${code}.fsflux`, code }, capture);
+  await say('sets', 'Rotas', { elements: { subject: ['rotas'] }, acquisition: ACQUIRED });
+  await say('media', code, { elements: { creator: ['A. Rook'] } });
+  const { id } = await mediumByCode(db(), code);
+  return { capture, copy: (await latestFairCopy(db(), id))! };
+}
+
+test('the sidecar leaves with what is said of the medium, its grades as they were stored', async () => {
+  const { copy } = await heldFlux('OUT-1');
+  const answer = await copyPart(db(), copy.id, 'sidecar');
+  const text = await answer.text();
+  const { record, ...rest } = Sidecar.parse(JSON.parse(text));
+  expect(record).toEqual({
+    ...{ code: 'OUT-1', form: '3.5', title: 'Disk OUT-1', sticker: '“ROTA”', lender: 'The keeper' },
+    ...{ lot: '', set: 'Rotas', place: 2 },
+    elements: { creator: ['A. Rook'], subject: ['rotas'] },
+    acquisition: { from: 'E. Wren', on: '2019-05', how: 'gift', notes: '' },
+  });
+  const stored = new TextDecoder().decode(await readBlob(db(), copy.sidecarBlob!));
+  expect(rest).toEqual(JSON.parse(stored));
+  expect(answer.headers.get('content-length')).toBe(String(Buffer.byteLength(text)));
+  // Any range of it is that range, over the place where the stored one begins.
+  const bytes = Buffer.from(text);
+  const front = text.indexOf('"format"');
+  for (const [from, to] of [
+    [0, 9],
+    [front - 4, front + 20],
+    [front + 3, bytes.length - 1],
+  ]) {
+    const headers = new Headers({ range: `bytes=${from}-${to}` });
+    const part = await copyPart(db(), copy.id, 'sidecar', { headers });
+    expect(Buffer.from(await part.arrayBuffer())).toEqual(bytes.subarray(from, to! + 1));
+  }
+  const tag = answer.headers.get('etag');
+  await say('media', 'OUT-1', { elements: { creator: ['B. Jay'] } });
+  const later = await copyPart(db(), copy.id, 'sidecar');
+  expect(later.headers.get('etag')).not.toBe(tag);
+});
+
+test('a capture leaves as it came, or with what is said of the medium in its header', async () => {
+  const { capture, copy } = await heldFlux('OUT-2');
+  const bytesOf = async (isDescribed: boolean) =>
+    new Uint8Array(await (await copyPart(db(), copy.id, 'capture', { isDescribed })).arrayBuffer());
+  expect(Buffer.compare(await bytesOf(false), capture)).toBe(0);
+  const { header, problems, tracks } = readContainer(await bytesOf(true), nodeDigester);
+  expect(problems).toEqual([]);
+  expect(header).toMatchObject({
+    label: 'OUT-2 Disk OUT-2',
+    notes: '“ROTA”\ndc:creator: A. Rook\ndc:subject: rotas',
+  });
+  expect(tracks).toEqual(readContainer(capture, nodeDigester).tracks);
+});
+
+test('a capture that is cut leaves as it is, and is not written anew', async () => {
+  await register('OUT-3');
+  const capture = loadVector('flux/clean-mfm-35-9x512.fsflux');
+  const cut = capture.subarray(0, capture.length - 30);
+  await takeIn(db(), who, { name: 'cut.fsflux', code: 'OUT-3' }, cut);
+  const { id } = await mediumByCode(db(), 'OUT-3');
+  const copy = (await latestFairCopy(db(), id))!;
+  await expect(copyPart(db(), copy.id, 'capture', { isDescribed: true })).rejects.toMatchObject({
+    status: 422,
+    code: 'copies.captureIsNotWhole',
+  });
+  const whole = await (await copyPart(db(), copy.id, 'capture')).arrayBuffer();
+  expect(Buffer.compare(new Uint8Array(whole), cut)).toBe(0);
 });

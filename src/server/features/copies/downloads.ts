@@ -14,6 +14,8 @@ import { blobOf } from '@/server/platform/blobs/blob-chunks';
 import { blobSource, readBlob, refuseDamaged, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { fairCopies, files, volumes } from './tables';
+import { describedCapture } from './described/described-capture';
+import { describedSidecar } from './described/described-sidecar';
 import { media } from '../media/tables';
 import { sittings } from '../sittings/tables';
 import { UserError, notFound } from '@/server/platform/errors';
@@ -43,6 +45,7 @@ export async function copyPart(
     track = null,
     through = false,
     isDeEmphasised = false,
+    isDescribed = false,
     ...wanted
   }: PartWanted = {},
 ): Promise<Response> {
@@ -79,6 +82,14 @@ export async function copyPart(
     );
   const [blob, name, type] = parts[part] ?? [null, '', ''];
   if (!blob) throw notFound(said('copies.withThisCopy', { part }));
+  if (part === 'sidecar')
+    return rangedDownload(headers, {
+      name,
+      type,
+      ...(await describedSidecar(db, blob, row.media)),
+    });
+  if (part === 'capture' && isDescribed && !blocks)
+    return describedCapture(db, blob, row.media, name);
   return blobDownload(db, headers, blob, name, type);
 }
 
@@ -92,6 +103,8 @@ interface PartWanted extends Wanted {
   /** And the tracks behind it, as a player goes through them. */
   through?: boolean;
   isDeEmphasised?: boolean;
+  /** Of a flux capture: with what is said of its medium in its header. */
+  isDescribed?: boolean;
 }
 
 async function blobDownload(
@@ -167,10 +180,12 @@ async function imageAs(
 }
 
 /** The capture of one sitting, whole or as far as it has come. */
+/** `isDescribed`: of flux, with what is said of its medium in its header. */
 export async function sittingCapture(
   db: Database,
   id: number,
   headers = new Headers(),
+  isDescribed = false,
 ): Promise<Response> {
   const [row] = await db
     .select()
@@ -179,12 +194,11 @@ export async function sittingCapture(
     .where(eq(sittings.id, id));
   if (!row?.sittings.captureBlob) throw notFound(said('copies.captureOfThisSitting'));
   const { device } = row.sittings;
-  return blobDownload(
-    db,
-    headers,
-    row.sittings.captureBlob,
-    `${row.media.code}-sitting-${id}.${device ? (isRawDisc(device) ? 'bin' : 'img') : 'fsflux'}`,
-  );
+  const ending = device ? (isRawDisc(device) ? 'bin' : 'img') : 'fsflux';
+  const name = `${row.media.code}-sitting-${id}.${ending}`;
+  if (isDescribed && !device)
+    return describedCapture(db, row.sittings.captureBlob, row.media, name);
+  return blobDownload(db, headers, row.sittings.captureBlob, name);
 }
 
 /** A file that can be taken out, with the image that it lies in; refuses what is none. */

@@ -16,6 +16,7 @@ import { type media } from '../media/tables';
 import type { ZipMember } from '@/server/platform/http/zip';
 import type { OutgoingFiles } from './files-of-copy';
 import { rawImage, rawTracksOf, sheetPart, soundPart, type DiscPart } from './disc-parts';
+import { describedSidecar } from './described/described-sidecar';
 
 type Copy = typeof fairCopies.$inferSelect;
 
@@ -74,10 +75,11 @@ const beside = { modified: null, beside: true };
 export async function imageOfCopy(
   db: Executor,
   copy: Copy,
-  { code, form }: typeof media.$inferSelect,
+  medium: typeof media.$inferSelect,
   packed: boolean,
   names: UniqueNames,
 ): Promise<OutgoingFiles> {
+  const { code, form } = medium;
   const out = { code, packed, names };
   const source = await blobSource(db, copy.imageBlob);
   const writtenAs = nameOf(out, imageName(code, form));
@@ -94,7 +96,7 @@ export async function imageOfCopy(
       yield {
         name: sidecarAs,
         modified: null,
-        bytes: streamBlob(db, copy.sidecarBlob!),
+        bytes: (await describedSidecar(db, copy.sidecarBlob!, medium)).stream(),
         beside: true,
       };
     for (const { member } of ofDisc) yield member;

@@ -4,5 +4,10 @@ import { sittingCapture } from '@/server/features/copies/downloads';
 
 export const dynamic = 'force-dynamic';
 export const GET = route<{ id: string }>(({ params, db, request }) =>
-  sittingCapture(db, rowId(params.id), request.headers),
+  sittingCapture(
+    db,
+    rowId(params.id),
+    request.headers,
+    new URL(request.url).searchParams.has('described'),
+  ),
 );

@@ -81,6 +81,7 @@ export const copies = {
   allFilesWithA: 'all files, with a manifest of what they were called',
   rawImageEveryByte: 'raw image, every byte of every sector',
   fluxCapture: 'flux capture',
+  withDescription: 'with what is said of it in its header',
   itsSheetWhereEach: 'its sheet: where each track lies in the raw image',
   whatItsTrackOf: 'what its track of data holds',
   imageOfTheDevice: 'image of the device',

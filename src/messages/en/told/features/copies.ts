@@ -28,6 +28,8 @@ export const copies = {
   cantBeWrittenAs: ({ code, wanted, layout }: { code: string; wanted: string; layout: string }) =>
     `${code} can't be written as ${wanted}; it can be ${layout}.`,
   captureOfThisSitting: 'capture of this sitting yet',
+  captureIsNotWhole:
+    'This capture is cut or hurt at an end: it is handed out as it is, and not with a description.',
   isTooLongToHear: 'A sound of more than 64 MiB is not heard in place: download it.',
   thisIsALink: ({ link }: { link: string }) =>
     `This is a link to ${link}: it has no bytes of its own.`,

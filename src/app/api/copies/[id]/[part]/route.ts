@@ -24,6 +24,7 @@ function partOf({ params, db, request }: Context): Promise<Response> {
     headers: request.headers,
     track: searchParams.has('track') ? Number(searchParams.get('track')) : null,
     through: searchParams.has('through'),
+    isDescribed: searchParams.has('described'),
     isDeEmphasised: searchParams.get('pre-emphasis') === 'out',
   });
 }

@@ -1,0 +1,43 @@
+/**
+ * A sidecar on its way out: as it was stored with the copy, and with what is registered and said of
+ * the medium today put in front.
+ */
+import { createHash } from 'node:crypto';
+import { blobOf } from '@/server/platform/blobs/blob-chunks';
+import { refuseDamaged, streamBlob } from '@/server/platform/blobs/read-blob';
+import type { Executor } from '@/server/platform/db/database';
+import { mediumRecord } from '../../descriptions/medium-record';
+import type { media } from '../../media/tables';
+
+/** `{` of the stored object, which the record is put behind. */
+const OPENING_BYTES = 1;
+
+interface DescribedSidecar {
+  size: number;
+  /** Changes with what is stored and with what is said. */
+  tag: string;
+  stream(start?: number, end?: number): AsyncGenerator<Uint8Array>;
+}
+
+export async function describedSidecar(
+  db: Executor,
+  blob: string,
+  medium: typeof media.$inferSelect,
+): Promise<DescribedSidecar> {
+  await refuseDamaged(db, blob);
+  const stored = await blobOf(db, blob);
+  const record = JSON.stringify(await mediumRecord(db, medium));
+  const front = new TextEncoder().encode(`{\n "record": ${record},`);
+  const size = front.length + Number(stored.size) - OPENING_BYTES;
+  const tag = createHash('sha256')
+    .update(stored.sha256 ?? '')
+    .update(front)
+    .digest('hex');
+  async function* stream(start = 0, end = size): AsyncGenerator<Uint8Array> {
+    if (start < front.length) yield front.subarray(start, Math.min(end, front.length));
+    const shift = OPENING_BYTES - front.length;
+    if (end > front.length)
+      yield* streamBlob(db, blob, Math.max(start, front.length) + shift, end + shift);
+  }
+  return { size, tag, stream };
+}
