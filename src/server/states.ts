@@ -205,6 +205,8 @@ export interface UploadAbout {
   set: string;
   number: number | null;
   /** Text of the cue sheet that lies beside it. */ cue: string | null;
+  /** Of what came before they were asked for left out. */ lender?: string;
+  lot?: string;
   /** Where it is known already. */ sha256?: string | null;
 }
 

@@ -137,3 +137,20 @@ test('what is said of a lot counts for its media, until they say it themselves',
   await pages.click(button('Keep it'));
   await until('its own', async () => /The last of them\n(?!.*Three)/.test(await described()));
 });
+
+test('what is dropped is taken in after it was said from whom it comes', async () => {
+  await pages.open('/holdings');
+  await driver.executeScript(`
+    const files = new DataTransfer();
+    const image = new Uint8Array(737_280);
+    image.set([0xeb, 0x3c, 0x90]);
+    files.items.add(new File([image], 'whose is it.img'));
+    document.querySelector('main h1').dispatchEvent(
+      new DragEvent('drop', { dataTransfer: files, bubbles: true, cancelable: true }));`);
+  await (await pages.find(css('[role=dialog] [name=lender]'))).sendKeys('The harbour pilots');
+  await (await pages.find(css('[role=dialog] [name=lot]'))).sendKeys('Crate of the pilots\n');
+  const taken = async () =>
+    (await factsOf('crate of the pilots')).map(({ title, lender }) => [title, lender]);
+  await until('it to be taken in', async () => (await taken()).length === 1);
+  expect(await taken()).toEqual([['whose is it.img', 'The harbour pilots']]);
+});

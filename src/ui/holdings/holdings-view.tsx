@@ -10,13 +10,11 @@ import {
   RefObject,
   SetStateAction,
   useDeferredValue,
-  useEffect,
   useRef,
   useState,
   type DragEvent,
 } from 'react';
 import { holdingsQuery, type Asked, type Holdings } from '../data/queries';
-import { Button } from '../parts/button';
 import { grouped } from '@/core/text/grouped';
 import { useKey } from '../parts/keys';
 import { EmptyState, PageHead } from '../parts/page';
@@ -24,9 +22,11 @@ import { ExtractRows, TakeOut } from './extracts';
 import { Facets } from './facets';
 import { FoundFiles, FoundTexts } from './found-files';
 import { HoldingsTable } from './holdings-table';
-import { IntakeList } from './intake-list';
-import { UploadRows } from './upload-rows';
-import { useTakingIn } from './use-taking-in';
+import { IntakeList } from './intake/intake-list';
+import { Pickers } from './intake/pickers';
+import { UploadRows } from './intake/upload-rows';
+import { useTakingIn } from './intake/use-taking-in';
+import { WhoseDialog } from './intake/whose-dialog';
 import { say } from '@/messages';
 
 /** Files listed by what they say; the server stops there. */
@@ -82,31 +82,6 @@ function HeadLinks() {
   );
 }
 
-interface PickersProps {
-  isBusy: boolean;
-  taking: Pick<ReturnType<typeof useTakingIn>, 'takeIn' | 'takeFolder'>;
-}
-
-/** Files and folders chosen by hand; the inputs themselves are never seen. */
-function Pickers({ isBusy, taking: { takeIn, takeFolder } }: PickersProps) {
-  const picker = useRef<HTMLInputElement>(null);
-  const folderPicker = useRef<HTMLInputElement>(null);
-  // React has no attribute for it.
-  useEffect(() => folderPicker.current?.setAttribute('webkitdirectory', ''), []);
-  return (
-    <>
-      <Button hotkey="f" disabled={isBusy} onClick={() => folderPicker.current?.click()}>
-        {say.holdings.takeInAFolder}
-      </Button>
-      <Button hotkey="t" onClick={() => picker.current?.click()}>
-        {say.holdings.takeInAFile}
-      </Button>
-      <FolderPicker folderPicker={folderPicker} takeFolder={takeFolder} />
-      <FilePicker picker={picker} takeIn={takeIn} />
-    </>
-  );
-}
-
 const NOTHING_ANSWERS = say.holdings.nothingKeptAnswersTo;
 const NOTHING_KEPT = say.holdings.nothingIsKeptYet;
 
@@ -114,53 +89,6 @@ interface AnswersProps {
   data: Holdings | undefined;
   query: string;
   onMore: () => void;
-}
-
-function FolderPicker({
-  folderPicker,
-  takeFolder,
-}: {
-  folderPicker: RefObject<HTMLInputElement | null>;
-  takeFolder: PickersProps['taking']['takeFolder'];
-}) {
-  return (
-    <input
-      ref={folderPicker}
-      type="file"
-      multiple
-      hidden
-      data-testid="intake-folder"
-      onChange={({ target }) => {
-        const chosen = [...(target.files ?? [])];
-        void takeFolder(
-          chosen.map((file) => ({ path: file.webkitRelativePath || file.name, file })),
-        );
-        target.value = '';
-      }}
-    />
-  );
-}
-
-function FilePicker({
-  picker,
-  takeIn,
-}: {
-  picker: RefObject<HTMLInputElement | null>;
-  takeIn: PickersProps['taking']['takeIn'];
-}) {
-  return (
-    <input
-      ref={picker}
-      type="file"
-      multiple
-      hidden
-      data-testid="intake"
-      onChange={({ target }) => {
-        void takeIn([...(target.files ?? [])]);
-        target.value = '';
-      }}
-    />
-  );
 }
 
 function Answers({ data, query, onMore }: AnswersProps) {
@@ -232,6 +160,7 @@ export function HoldingsView() {
         <TakeOut copies={data?.copyIds ?? []} />
         <Pickers isBusy={taking.folder !== null} taking={taking} />
       </PageHead>
+      <WhoseDialog asked={taking.asked} facets={data?.facets} />
       <SearchField search={search} asked={asked} setAsked={setAsked} />
       <UploadRows />
       <ExtractRows />

@@ -311,3 +311,25 @@ test('a capture that is cut leaves as it is, and is not written anew', async () 
   const whole = await (await copyPart(db(), copy.id, 'capture')).arrayBuffer();
   expect(Buffer.compare(new Uint8Array(whole), cut)).toBe(0);
 });
+
+test('what is taken in comes from the lender and in the lot that were said, a further copy from its own', async () => {
+  await register('BAT-1', { lot: 'Crate 9', lender: 'The pilots' });
+  const image = makeBlank(BLANK_KINDS.find(({ id }) => id === 'wavesample')!);
+  const taken = async (about: object) => {
+    const { code } = await takeIn(db(), who, { name: 'x.img', ...about }, image);
+    const { lender, lot } = await mediumByCode(db(), code);
+    return { lender, lot };
+  };
+  expect(await taken({ lender: ' A. Tern ', lot: 'Crate 10' })).toEqual({
+    lender: 'A. Tern',
+    lot: 'Crate 10',
+  });
+  expect((await recordPage(db(), 'lots', 'Crate 10')).media.all).toBe(1);
+  // A lot that is known says from whom it came.
+  expect(await taken({ lot: 'Crate 9' })).toEqual({ lender: 'The pilots', lot: 'Crate 9' });
+  expect(await taken({ code: 'BAT-1', lender: 'Another', lot: 'Another' })).toEqual({
+    lender: 'The pilots',
+    lot: 'Crate 9',
+  });
+  expect(await taken({})).toEqual({ lender: '', lot: '' });
+});

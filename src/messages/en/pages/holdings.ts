@@ -1,5 +1,9 @@
 /** What the pages of holdings say. */
 export const holdings = {
+  whoseAreThey: 'From whom do they come?',
+  saidOnce:
+    'Said once for all that is taken in now, and offered again for the next. Both may stay empty.',
+  goOn: 'Go on',
   sideBySide: 'Side by side',
   lookingWhatIsAlike: 'Looking what is alike …',
   holdings: 'Holdings',

@@ -2,6 +2,7 @@
  * Taking in files that exist already: images and flux captures, packed or not, known by their
  * content.
  */
+import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import type { ByteSource } from '@/core/bits/byte-source';
 import { memorySource } from '@/core/bits/byte-source';
@@ -16,7 +17,7 @@ import { nodeDigester } from '@/node/digester';
 import { blobSource, readBlob } from '@/server/platform/blobs/read-blob';
 import { storeSource, type StoredImage } from '@/server/platform/blobs/store-source';
 import type { Database, Executor } from '@/server/platform/db/database';
-import { media, sets } from '../media/tables';
+import { lots, media } from '../media/tables';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { UserError } from '@/server/platform/errors';
 import { looksRaw } from '@/core/optical/aligned-source';
@@ -26,7 +27,7 @@ import { storeFairCopy, type NewFairCopy } from '../copies/keeping/fair-copies';
 import { settle } from '../copies/settling/settle-readings';
 import { UNWATCHED, type SettlingWatch } from '../copies/settling/watched-decode';
 import { drawCode } from '../media/codes';
-import { findByCode } from '../media/media';
+import { findByCode, keepLotsAndSets } from '../media/media';
 import { allLayouts } from '../layouts/layouts';
 import type { FileKind } from '@/server/states';
 import { note } from '../ledger/ledger';
@@ -52,6 +53,9 @@ export const IntakeAbout = z.object({
   set: z.string().trim().max(200).default(''),
   number: z.coerce.number().int().min(1).max(9999).nullable().default(null),
   cue: z.string().max(100_000).nullable().default(null),
+  /** From whom a medium of its own comes, and in which lot. */
+  lender: z.string().trim().max(200).default(''),
+  lot: z.string().trim().max(80).default(''),
 });
 type About = z.output<typeof IntakeAbout>;
 
@@ -70,7 +74,10 @@ interface ExaminedFile {
 }
 
 type MediumRow = typeof media.$inferSelect;
-type NewMedium = Pick<MediumRow, 'code' | 'form' | 'title' | 'setName' | 'setNumber'>;
+type NewMedium = Pick<
+  MediumRow,
+  'code' | 'form' | 'title' | 'setName' | 'setNumber' | 'lender' | 'lot'
+>;
 
 /** Takes in bytes at once, as a medium of its own or a further copy; the worker takes in uploads. */
 export async function takeIn(
@@ -258,14 +265,27 @@ async function existingMedium(db: Database, code: string | null): Promise<Medium
 /** A medium of its own; its code is drawn at once, so that nobody waits for this file. */
 async function newMedium(
   db: Database,
-  { name, set, number }: About,
+  about: About,
   form: MediumForm,
   label?: string,
 ): Promise<NewMedium> {
   // The folders above it are kept with the copy; the title is what the file was called.
-  const title = sanitizeText(label || name.split('/').pop()!).slice(0, 200) || 'unnamed';
-  const setName = sanitizeText(set);
-  return { code: await drawCode(db), form, title, setName, setNumber: setName ? number : null };
+  const title = sanitizeText(label || about.name.split('/').pop()!).slice(0, 200) || 'unnamed';
+  const setName = sanitizeText(about.set);
+  const lot = sanitizeText(about.lot);
+  return {
+    ...{ code: await drawCode(db), form, title },
+    ...{ setName, setNumber: setName ? about.number : null },
+    lender: sanitizeText(about.lender) || (await lenderOf(db, lot)),
+    lot,
+  };
+}
+
+/** A lot that is known says from whom it came. */
+async function lenderOf(db: Database, lot: string): Promise<string> {
+  if (lot === '') return '';
+  const [there] = await db.select({ lender: lots.lender }).from(lots).where(eq(lots.name, lot));
+  return there?.lender ?? '';
 }
 
 async function registerFromFile(
@@ -279,13 +299,11 @@ async function registerFromFile(
     .values({
       ...medium,
       labelText: '',
-      lender: '',
-      lot: '',
       condition: '',
       registeredBy: operatorId,
     })
     .returning();
-  if (medium.setName) await tx.insert(sets).values({ name: medium.setName }).onConflictDoNothing();
+  await keepLotsAndSets(tx, [medium]);
   await note(tx, {
     operatorId,
     kind: 'registered',

@@ -23,15 +23,8 @@ export const MAX_UPLOAD = 2 ** 42;
 const LISTED = 20;
 
 /** What stands in an upload's metadata. */
-export const UploadMetadata = z.object({
-  filename: z
-    .string()
-    .transform((text) => text.slice(-400) || 'unnamed')
-    .default('unnamed'),
-  code: z.string().max(60).nullable().default(null),
-  set: z.string().trim().max(200).default(''),
-  number: z.coerce.number().int().min(1).max(9999).nullable().default(null),
-  cue: z.string().max(100_000).nullable().default(null),
+export const UploadMetadata = IntakeAbout.omit({ name: true }).extend({
+  filename: IntakeAbout.shape.name,
 });
 
 /** `key base64,key base64`, as the protocol has it. */
@@ -66,6 +59,8 @@ export async function createUpload(
           ...about,
           sha256: null,
           set: sanitizeText(about.set),
+          lender: sanitizeText(about.lender),
+          lot: sanitizeText(about.lot),
           cue: about.cue === null ? null : sanitizeText(about.cue),
         },
         state: 'coming',

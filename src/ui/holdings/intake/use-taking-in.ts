@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { filesDropped, takeInFiles, takeInFolder, type Intake, type PathedFile } from './take-in';
+import { rememberedWhose, rememberWhose, type Whose } from './whose';
 import { say } from '@/messages';
 
 /** Lines told of what was taken in. */
@@ -14,12 +15,19 @@ export interface FolderProgress {
   stop: AbortController;
 }
 
+/** What waits for somebody to say from whom it is. */
+export interface AskedWhose {
+  go(whose: Whose): void;
+  leave(): void;
+}
+
 const reasonOf = (error: unknown) => (error instanceof Error ? error.message : String(error));
 
 export function useTakingIn() {
   const router = useRouter();
   const [intakes, setIntakes] = useState<Intake[]>([]);
   const [folder, setFolder] = useState<FolderProgress | null>(null);
+  const [asked, setAsked] = useState<AskedWhose | null>(null);
   const tell = (intake: Intake) =>
     setIntakes((was) =>
       [intake, ...was.filter(({ name }) => name !== intake.name)].slice(0, MAX_TOLD),
@@ -27,14 +35,18 @@ export function useTakingIn() {
   const refuseFolder = (text: string) =>
     tell({ name: say.holdings.theFolder, outcome: 'refused', text });
   const takeIn = async (files: readonly File[]) => {
-    const codes = await takeInFiles(files, tell);
+    const codes = await takeInFiles(files, rememberedWhose(), tell);
     if (files.length === 1 && codes.length === 1) router.push(`/media/${codes[0]}`);
   };
   const takeFolder = async (files: readonly PathedFile[]) => {
     const stop = new AbortController();
     setFolder({ done: 0, of: files.length, stop });
     try {
-      await takeInFolder(files, tell, (done, of) => setFolder({ done, of, stop }), stop.signal);
+      await takeInFolder(files, rememberedWhose(), {
+        tell,
+        progress: (done, of) => setFolder({ done, of, stop }),
+        signal: stop.signal,
+      });
     } catch (error) {
       refuseFolder(say.holdings.itCantBeRead({ error: reasonOf(error) }));
     } finally {
@@ -43,10 +55,26 @@ export function useTakingIn() {
   };
   const drop = (dropped: DataTransfer) => {
     const isFolder = [...dropped.items].some((item) => item.webkitGetAsEntry()?.isDirectory);
-    if (!isFolder) return void takeIn([...dropped.files]);
-    void filesDropped(dropped.items).then(takeFolder, (error: unknown) =>
-      refuseFolder(say.holdings.itCantBeReadNothing({ error: String(error) })),
-    );
+    // What was dropped is there for as long as the event lasts: it is taken at once.
+    const files = [...dropped.files];
+    if (!isFolder) return askWhose(() => void takeIn(files));
+    const found = filesDropped(dropped.items);
+    askWhose(() => {
+      void found.then(takeFolder, (error: unknown) =>
+        refuseFolder(say.holdings.itCantBeReadNothing({ error: String(error) })),
+      );
+    });
+    // Nobody may ever say whose it is.
+    found.catch(() => undefined);
   };
-  return { intakes, folder, takeIn, takeFolder, drop };
+  const askWhose = (go: () => void) =>
+    setAsked({
+      go: (whose) => {
+        rememberWhose(whose);
+        setAsked(null);
+        go();
+      },
+      leave: () => setAsked(null),
+    });
+  return { intakes, folder, asked, askWhose, takeIn, takeFolder, drop };
 }

@@ -1,10 +1,10 @@
 'use client';
 /** Large files that are on their way in, or broke off and wait to go on. */
 import { useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
-import { remove } from '../data/api';
-import { uploadsQuery } from '../data/queries';
-import { amount } from '../parts/amount';
-import { ErrorAlert } from '../parts/page';
+import { remove } from '../../data/api';
+import { uploadsQuery } from '../../data/queries';
+import { amount } from '../../parts/amount';
+import { ErrorAlert } from '../../parts/page';
 import { say } from '@/messages';
 
 /** What is smaller is taken in before anybody has read its line. */

@@ -2,10 +2,11 @@
  * Takes files and whole folders into the holdings, one after the other, and tells how each came
  * out.
  */
-import { ApiError } from '../data/api';
-import { uploadAtOnce, uploadInParts, type TakenIn } from '../data/upload-parts';
-import { keepOutgoing, ownedBy, sharedBy } from '../media/outbox';
+import { ApiError } from '../../data/api';
+import { uploadAtOnce, uploadInParts, type TakenIn } from '../../data/upload-parts';
+import { keepOutgoing, ownedBy, sharedBy } from '../../media/outbox';
 import { planFolder, type PlannedPaper } from './folder-plan';
+import { inRequest, type Whose } from './whose';
 import { say } from '@/messages';
 
 export interface Intake {
@@ -96,6 +97,7 @@ const said = (error: unknown) => (error instanceof ApiError ? error.message : St
 /** Single files: each is an image or a capture. Gives the codes of those taken in. */
 export async function takeInFiles(
   files: readonly File[],
+  whose: Whose,
   tell: (intake: Intake) => void,
 ): Promise<string[]> {
   const codes: string[] = [];
@@ -111,8 +113,10 @@ export async function takeInFiles(
     });
     const cue = sheets.get(file.name);
     try {
-      const { code, kind } = await send({ path: file.name, file }, cue ? { cue } : {}, (text) =>
-        tell({ name: file.name, outcome: 'under-way', text }),
+      const { code, kind } = await send(
+        { path: file.name, file },
+        { ...inRequest(whose), ...(cue && { cue }) },
+        (text) => tell({ name: file.name, outcome: 'under-way', text }),
       );
       codes.push(code);
       tell({
@@ -127,15 +131,20 @@ export async function takeInFiles(
   return codes;
 }
 
+interface FolderWatch {
+  tell(intake: Intake): void;
+  progress(done: number, of: number): void;
+  signal: AbortSignal;
+}
+
 /**
  * A folder: images and captures with what their names and neighbours say. Stops between two files
  * when it is asked to.
  */
 export async function takeInFolder(
   files: readonly PathedFile[],
-  tell: (intake: Intake) => void,
-  progress: (done: number, of: number) => void,
-  signal: AbortSignal,
+  whose: Whose,
+  { tell, progress, signal }: FolderWatch,
 ): Promise<void> {
   if (files.length > MAX_FILES)
     return tell({
@@ -163,6 +172,7 @@ export async function takeInFolder(
       const { code, kind } = await send(
         byPath.get(path)!,
         {
+          ...inRequest(whose),
           ...(setName && { set: setName, number: String(setNumber) }),
           ...(sheets.has(path) && { cue: sheets.get(path)! }),
         },

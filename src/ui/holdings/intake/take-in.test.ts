@@ -2,6 +2,9 @@
 /** Files taken in one after the other: each told how it came out, a sheet with its image. */
 import { takeInFiles, takeInFolder, type Intake } from './take-in';
 
+const NOBODY = { lender: '', lot: '' };
+const KEEPER = { lender: 'The keeper', lot: 'Tin & box' };
+
 interface Asked {
   path: string;
   size: number;
@@ -48,7 +51,9 @@ const outcomes = (told: Intake[]) =>
 test('each is sent under its name, and told by its code', async () => {
   const asked = serve();
   const told: Intake[] = [];
-  const codes = await takeInFiles([file('a.img'), file('b.flux')], (each) => told.push(each));
+  const codes = await takeInFiles([file('a.img'), file('b.flux')], NOBODY, (each) =>
+    told.push(each),
+  );
   expect(codes).toEqual(['TST-0001', 'TST-0002']);
   expect(asked.map(({ path }) => path)).toEqual([
     '/api/intake?name=a.img',
@@ -61,7 +66,9 @@ test('each is sent under its name, and told by its code', async () => {
 test('one that is refused says why, and the others go on', async () => {
   serve();
   const told: Intake[] = [];
-  const codes = await takeInFiles([file('bad.img'), file('b.img')], (each) => told.push(each));
+  const codes = await takeInFiles([file('bad.img'), file('b.img')], NOBODY, (each) =>
+    told.push(each),
+  );
   expect(codes).toEqual(['TST-0002']);
   expect(outcomes(told)).toEqual([
     ['bad.img', 'refused'],
@@ -77,14 +84,16 @@ test('a server that is away is said of each', async () => {
     throw new TypeError('fetch failed');
   }) as typeof fetch;
   const told: Intake[] = [];
-  await expect(takeInFiles([file('a.img')], (each) => told.push(each))).resolves.toEqual([]);
+  await expect(takeInFiles([file('a.img')], NOBODY, (each) => told.push(each))).resolves.toEqual(
+    [],
+  );
   expect(outcomes(told)).toEqual([['a.img', 'refused']]);
   expect(told.at(-1)!.text).not.toMatch(/TypeError/);
 });
 
 test('a sheet that belongs to no image is sent as a file of its own', async () => {
   const asked = serve();
-  await takeInFiles([file('lonely.cue', 'FILE "x.bin" BINARY')], () => undefined);
+  await takeInFiles([file('lonely.cue', 'FILE "x.bin" BINARY')], NOBODY, () => undefined);
   expect(asked.map(({ path }) => path)).toEqual(['/api/intake?name=lonely.cue']);
 });
 
@@ -98,20 +107,19 @@ test('a folder is a set in the order of its numbers, and stops between two files
     file: file(path.split('/').pop()!, head),
   }));
   const progress: [number, number][] = [];
-  await takeInFolder(
-    pathed,
-    (each) => told.push(each),
-    (done, of) => {
+  await takeInFolder(pathed, KEEPER, {
+    tell: (each) => told.push(each),
+    progress: (done, of) => {
       progress.push([done, of]);
       if (done === 2) stop.abort();
     },
-    stop.signal,
-  );
+    signal: stop.signal,
+  });
   expect(
     asked.map(({ path }) => Object.fromEntries(new URLSearchParams(path.split('?')[1]))),
   ).toEqual([
-    { name: 'logs/disk 2.img', set: 'logs', number: '1' },
-    { name: 'logs/disk 3.img', set: 'logs', number: '2' },
+    { name: 'logs/disk 2.img', ...KEEPER, set: 'logs', number: '1' },
+    { name: 'logs/disk 3.img', ...KEEPER, set: 'logs', number: '2' },
   ]);
   expect(progress).toEqual([
     [1, 3],
@@ -124,11 +132,10 @@ test('a folder that holds far too much is not begun', async () => {
   const asked = serve();
   const told: Intake[] = [];
   const many = Array.from({ length: 5001 }, (_, i) => ({ path: `x/${i}.img`, file: file('x') }));
-  await takeInFolder(
-    many,
-    (each) => told.push(each),
-    () => undefined,
-    new AbortController().signal,
-  );
+  await takeInFolder(many, NOBODY, {
+    tell: (each) => told.push(each),
+    progress: () => undefined,
+    signal: new AbortController().signal,
+  });
   expect([asked, outcomes(told).map(([, outcome]) => outcome)]).toEqual([[], ['refused']]);
 });

@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 /** Files on their way in: small ones are not shown, what comes can be given up. */
 import { fireEvent, screen, waitFor } from '@testing-library/react';
-import { renderWithQueries, serve } from '../../../tests/support/render';
+import { renderWithQueries, serve } from '../../../../tests/support/render';
 import { UploadRows } from './upload-rows';
 
 const upload = (id: string, state: string, size: number) => ({

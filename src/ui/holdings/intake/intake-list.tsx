@@ -1,6 +1,6 @@
 'use client';
 /** What became of the files that were dropped or chosen, and how far a folder is. */
-import { Gauge } from '../parts/gauge';
+import { Gauge } from '../../parts/gauge';
 import type { Intake } from './take-in';
 import type { FolderProgress } from './use-taking-in';
 import { say } from '@/messages';
