@@ -41,6 +41,7 @@ const OF_ROWS = new Set([
   'api/assemblies',
   'api/blanks',
   'api/copies/[id]/files',
+  'api/descriptions/[kind]/[name]',
   'api/events',
   'api/extracts',
   'api/fixity',

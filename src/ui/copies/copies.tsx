@@ -338,9 +338,10 @@ function KindLinks({ part, layout, copy, acknowledgesQuarantine }: KindLinksProp
       {part === 'capture' && !copy.blocks && (
         <a
           href={`/api/copies/${copy.id}/capture?described&${acknowledgesQuarantine}`}
+          title={say.copies.describedAbout}
           className="text-oxide hover:underline"
         >
-          {say.copies.withDescription}
+          {say.copies.described}
         </a>
       )}
     </td>

@@ -51,9 +51,17 @@ export function DescriptionPanel(props: DescriptionPanelProps) {
           {acquisition && <AcquisitionLine {...props} acquisition={acquisition} />}
         </dl>
       )}
-      <Button hotkey="d" onClick={() => setIsOpen(true)}>
-        {say.descriptions.describeIt}
-      </Button>
+      <p className="flex items-center gap-4">
+        <Button hotkey="d" onClick={() => setIsOpen(true)}>
+          {say.descriptions.describeIt}
+        </Button>
+        <a
+          href={`/api/descriptions/${kind}/${encodeURIComponent(name)}`}
+          className="text-[13px] font-[650] text-oxide underline"
+        >
+          {say.descriptions.asDublinCore}
+        </a>
+      </p>
       <DescribeDialog
         {...{ kind, name, description, papers }}
         open={isOpen}

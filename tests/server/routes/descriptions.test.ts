@@ -13,6 +13,7 @@ import {
   descriptionOf,
   descriptionOfMedium,
 } from '@/server/features/descriptions/descriptions';
+import { dublinCoreRecord } from '@/server/features/descriptions/dublin-core-record';
 import { DescriptionChange } from '@/server/features/descriptions/new-description';
 import { recordPage } from '@/server/features/descriptions/record-pages';
 import { descriptions } from '@/server/features/descriptions/tables';
@@ -332,4 +333,28 @@ test('what is taken in comes from the lender and in the lot that were said, a fu
     lot: 'Crate 9',
   });
   expect(await taken({})).toEqual({ lender: '', lot: '' });
+});
+
+test('the record of a medium has what counts for it, that of a lot what it says itself', async () => {
+  await register('XML-1', { lot: 'Box <7> & more', labelText: '“ROTA”', title: 'Rota' });
+  await say('lots', 'Box <7> & more', {
+    elements: { creator: ['Rook & Jay'], extent: ['9 disks'] },
+  });
+  await say('media', 'XML-1', { elements: { language: ['en'] } });
+  const lines = async (kind: 'media' | 'lots', name: string) => {
+    const answer = await dublinCoreRecord(db(), kind, name);
+    expect(answer.headers.get('content-type')).toBe('application/xml; charset=utf-8');
+    return (await answer.text()).split('\n').filter((line) => line.startsWith('  <dc:'));
+  };
+  expect(await lines('media', 'XML-1')).toEqual([
+    '  <dc:title>Rota</dc:title>',
+    '  <dc:identifier>XML-1</dc:identifier>',
+    '  <dc:creator>Rook &amp; Jay</dc:creator>',
+    '  <dc:language>en</dc:language>',
+    '  <dc:description>“ROTA”</dc:description>',
+    '  <dc:format>3½-inch</dc:format>',
+    '  <dc:relation>Box &lt;7&gt; &amp; more</dc:relation>',
+  ]);
+  expect(await lines('lots', 'Box <7> & more')).toContain('  <dc:format>9 disks</dc:format>');
+  await expect(dublinCoreRecord(db(), 'sets', 'No set')).rejects.toMatchObject({ status: 404 });
 });

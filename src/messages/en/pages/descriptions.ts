@@ -11,6 +11,7 @@ export const descriptions = {
   acquired,
   description: 'Description',
   describeIt: 'Describe it',
+  asDublinCore: 'As Dublin Core, XML',
   nothingSaid:
     'Nothing is said of it yet beside what is registered: who made it, when, what it holds.',
   saidOfSet: ({ name }: { name: string }) => `of its set, ${name}`,

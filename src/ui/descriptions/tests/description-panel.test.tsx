@@ -59,11 +59,14 @@ test('a lot is not told to have of its lot what it says itself', () => {
 test('an agreement is linked; one that is gone is told', () => {
   const acquisition = { value: { ...ACQUIRED }, from: 'medium' } as const;
   show({ ...NONE, acquisition, agreements: [{ id: 7, name: 'a.pdf', type: 'application/pdf' }] });
-  expect(screen.getByRole('link').getAttribute('href')).toBe('/api/papers/7');
+  expect(screen.getAllByRole('link').map((link) => link.getAttribute('href'))).toEqual([
+    '/api/papers/7',
+    '/api/descriptions/media/TST-0001',
+  ]);
 });
 
 test('an agreement that was taken away has no link', () => {
   show({ ...NONE, acquisition: { value: { ...ACQUIRED }, from: 'medium' } });
-  expect(screen.queryByRole('link')).toBeNull();
+  expect(screen.getAllByRole('link')).toHaveLength(1);
   expect(lines()[0]![1]).toMatch(/E\. Wren.*taken away/);
 });

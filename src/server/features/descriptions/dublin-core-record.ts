@@ -1,0 +1,44 @@
+/** What is registered and said of a medium, a set or a lot, as a record of Dublin Core to take away. */
+import { formName } from '@/core/medium-form';
+import { dublinCore, type DescribedThing } from '@/core/description/dublin-core';
+import { tell } from '@/messages/tell';
+import type { Executor } from '@/server/platform/db/database';
+import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { downloadBytes } from '@/server/platform/http/respond';
+import { mediumByCode } from '../media/media';
+import { descriptionOf } from './descriptions';
+import { mediumRecord } from './medium-record';
+import type { DescribedKind } from './new-description';
+
+async function thingOfMedium(db: Executor, asked: string): Promise<DescribedThing> {
+  const medium = await mediumByCode(db, asked);
+  const { code, title, sticker, set, lot, elements } = await mediumRecord(db, medium);
+  return {
+    ...{ title, sticker, elements },
+    identifiers: [code],
+    partOf: [set, lot],
+    formats: [tell(formName(medium.form))],
+  };
+}
+
+async function thingOf(db: Executor, kind: DescribedKind, asked: string): Promise<DescribedThing> {
+  if (kind === 'media') return thingOfMedium(db, asked);
+  const { own } = await descriptionOf(db, kind, asked);
+  const name = sanitizeText(asked);
+  return {
+    ...{ title: name, identifiers: [name], partOf: [], formats: [], sticker: '' },
+    elements: own.elements,
+  };
+}
+
+/** Throws UserError, 404, where there is none of that name. */
+export async function dublinCoreRecord(
+  db: Executor,
+  kind: DescribedKind,
+  asked: string,
+): Promise<Response> {
+  const thing = await thingOf(db, kind, asked);
+  const bytes = new TextEncoder().encode(dublinCore(thing));
+  const name = `${thing.identifiers[0]!.replaceAll(/[/\\]/g, '-')}.dc.xml`;
+  return downloadBytes(bytes, name, 'application/xml; charset=utf-8');
+}
