@@ -70,7 +70,10 @@ async function given(): Promise<string[]> {
      union select unnest(array[model, serial]) from stations
      union select source_name from fair_copies union select layout from fair_copies
      union select unnest(string_to_array(path, '/')) from files union select recorded_name from files
-     union select label from volumes union select name from operators`,
+     union select label from volumes union select name from operators
+     union select name from attachments
+     union select jsonb_array_elements_text(value) from descriptions, jsonb_each(elements)
+     union select unnest(array[acquisition ->> 'from', acquisition ->> 'notes']) from descriptions`,
   );
   await client.end();
   const texts = rows

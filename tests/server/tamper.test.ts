@@ -55,6 +55,7 @@ const OF_ROWS = new Set([
   'api/media-facts',
   'api/memory-cards',
   'api/operators',
+  'api/records',
   'api/records/[kind]/[name]',
   'api/rules',
   'api/shelf',

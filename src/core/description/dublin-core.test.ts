@@ -59,7 +59,6 @@ test('what is empty or stands there already is not said', () => {
 
 /** As XML 1.0 can hold it. */
 const expected = (text: string) =>
-  // eslint-disable-next-line no-control-regex -- as above
   text
     .trim()
     .toWellFormed()

@@ -1,6 +1,5 @@
 /** Text as XML 1.0 has it (clauses 2.2 and 2.4): what it has no character for becomes U+FFFD. */
 
-// eslint-disable-next-line no-control-regex -- the characters that XML has none of are controls
 const NOT_IN_XML = /[\0-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]/g;
 
 const ESCAPES: Readonly<Record<string, string>> = {

@@ -22,6 +22,7 @@ import type {
   findInImage,
 } from '@/server/features/copies/image-bytes';
 import type { ArrivalsQuestion, listArrivals } from '@/server/features/media/arrivals';
+import type { listRecords } from '@/server/features/descriptions/record-lists';
 import type { recordPage } from '@/server/features/descriptions/record-pages';
 import type { sideBySide } from '@/server/features/holdings/side-by-side';
 import type { previewCorrections } from '@/server/features/media/corrections';
@@ -142,6 +143,13 @@ export const packingQuery = (copies: readonly number[]) =>
     queryFn: () => post<Result<typeof packingOf>>('/api/packing', { copies }),
     staleTime: Infinity,
     retry: false,
+  });
+export type Records = Result<typeof listRecords>;
+/** Lots and sets that answer to these words. */
+export const recordsQuery = (q: string) =>
+  queryOptions({
+    queryKey: ['media', 'records', q],
+    queryFn: () => get<Records>(`/api/records?${inAddress({ q })}`),
   });
 export type RecordPage = Result<typeof recordPage>;
 /** A lot or a set by its name. */

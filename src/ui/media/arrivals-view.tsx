@@ -5,11 +5,13 @@
  */
 import { FORM_NAMES } from '@/messages/names';
 import { useMutation, useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { isRefusedFor, post } from '../data/api';
 import { ArrivalsAsked, stationsQuery, type Arrivals } from '../data/queries';
 import { Button } from '../parts/button';
+import { useKey } from '../parts/keys';
 import { grouped } from '@/core/text/grouped';
 import { EmptyState, ErrorAlert, PageHead } from '../parts/page';
 import { driveName } from '../stations/station-state';
@@ -116,6 +118,16 @@ function RegisterDialogs({ registering, onChange, nextCode }: RegisterDialogsPro
   );
 }
 
+function LotsLink() {
+  const router = useRouter();
+  useKey('shift+b', () => router.push('/lots'));
+  return (
+    <Link href="/lots" className="underline" aria-keyshortcuts="Shift+b">
+      {say.descriptions.allLotsAndSets} ⇧B
+    </Link>
+  );
+}
+
 export function ArrivalsView() {
   const { data, media, asked, chosen, choose, ask, showMore } = useArrivals();
   const { data: stations = [] } = useQuery(stationsQuery);
@@ -134,9 +146,13 @@ export function ArrivalsView() {
     <>
       <PageHead
         over={
-          free && chosen && !chosen.station
-            ? say.media.stationIs({ over, id: free.id, free: driveName(free) })
-            : over
+          <>
+            <LotsLink />
+            {' · '}
+            {free && chosen && !chosen.station
+              ? say.media.stationIs({ over, id: free.id, free: driveName(free) })
+              : over}
+          </>
         }
         title={headline(data)}
       >

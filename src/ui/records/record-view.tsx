@@ -1,8 +1,9 @@
 'use client';
 /** The page of a lot or of a set: what is registered and said of it, its papers, its media. */
 import { useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { say } from '@/messages';
 import { recordQuery, type RecordPage } from '../data/queries';
 import { DescriptionPanel } from '../descriptions/description-panel';
@@ -16,9 +17,17 @@ import { MediaOfRecord } from './media-of-record';
 import { factsOf } from './record-facts';
 import { SetDialog } from './set-dialog';
 
-function over({ kind, media: { all, read } }: RecordPage): string {
+function over({ kind, media: { all, read } }: RecordPage): ReactNode {
   const media = say.descriptions.ofMedia({ all, read });
-  return kind === 'lots' ? say.descriptions.lot({ media }) : say.descriptions.set({ media });
+  return (
+    <>
+      <Link href="/lots" className="underline">
+        {say.descriptions.allLotsAndSets}
+      </Link>
+      {' · '}
+      {kind === 'lots' ? say.descriptions.lot({ media }) : say.descriptions.set({ media })}
+    </>
+  );
 }
 
 export function RecordView({ kind, name }: { kind: RecordPage['kind']; name: string }) {
@@ -54,7 +63,7 @@ export function RecordView({ kind, name }: { kind: RecordPage['kind']; name: str
   );
 }
 
-function Part({ title, children }: { title: string; children: React.ReactNode }) {
+function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section className="mb-7">
       <h2 className="mb-2 text-[20px]">{title}</h2>

@@ -15,6 +15,7 @@ import {
 } from '@/server/features/descriptions/descriptions';
 import { dublinCoreRecord } from '@/server/features/descriptions/dublin-core-record';
 import { DescriptionChange } from '@/server/features/descriptions/new-description';
+import { listRecords } from '@/server/features/descriptions/record-lists';
 import { recordPage } from '@/server/features/descriptions/record-pages';
 import { descriptions } from '@/server/features/descriptions/tables';
 import { searchHoldings } from '@/server/features/holdings/holdings';
@@ -357,4 +358,25 @@ test('the record of a medium has what counts for it, that of a lot what it says 
   ]);
   expect(await lines('lots', 'Box <7> & more')).toContain('  <dc:format>9 disks</dc:format>');
   await expect(dublinCoreRecord(db(), 'sets', 'No set')).rejects.toMatchObject({ status: 404 });
+});
+
+test('lots and sets are listed with how far they are read, and found by what is said of them', async () => {
+  await register('LST-1', { lot: 'Zinc box', lender: 'The dredgers', setName: 'Zinc tapes' });
+  await register('LST-2', { lot: 'Zinc box', lender: 'The dredgers' });
+  const image = makeBlank(BLANK_KINDS.find(({ id }) => id === 'wavesample')!);
+  await takeIn(db(), who, { name: 'x.img', code: 'LST-2' }, image);
+  await say('sets', 'Zinc tapes', { elements: { subject: ['Soundings of the bar'] } });
+  const zinc = await listRecords(db(), { q: 'ZINC' });
+  expect(zinc).toMatchObject({
+    lots: [{ name: 'Zinc box', lender: 'The dredgers', all: 2, read: 1 }],
+    sets: [{ name: 'Zinc tapes', members: null, all: 1, read: 0 }],
+    isAll: true,
+  });
+  const names = async (q: string) => {
+    const found = await listRecords(db(), { q });
+    return [...found.lots, ...found.sets].map(({ name }) => name);
+  };
+  expect(await names('dredgers zinc')).toEqual(['Zinc box']);
+  expect(await names('soundings bar')).toEqual(['Zinc tapes']);
+  expect(await names('100%_')).toEqual([]);
 });

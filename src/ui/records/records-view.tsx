@@ -1,0 +1,129 @@
+'use client';
+/** Lots and sets: whose they are, when they must go back, and how far their media are read. */
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useDeferredValue, useRef, useState, type ReactNode } from 'react';
+import { say } from '@/messages';
+import { recordsQuery, type Records } from '../data/queries';
+import { Gauge } from '../parts/gauge';
+import { useKey } from '../parts/keys';
+import { EmptyState, PageHead } from '../parts/page';
+
+export function RecordsView() {
+  const [q, setQ] = useState('');
+  const search = useRef<HTMLInputElement>(null);
+  const asked = useDeferredValue(q);
+  const { data } = useQuery({ ...recordsQuery(asked), placeholderData: keepPreviousData });
+  useKey('/', () => search.current?.focus());
+  const { lots = [], sets = [], isAll = true } = data ?? {};
+  return (
+    <div className="max-w-[1100px] pb-6">
+      <PageHead
+        over={
+          <Link href="/arrivals" className="underline">
+            {say.media.arrivals}
+          </Link>
+        }
+        title={say.descriptions.lotsAndSets({ lots: lots.length, sets: sets.length })}
+      />
+      <input
+        ref={search}
+        type="search"
+        value={q}
+        onChange={({ target }) => setQ(target.value)}
+        aria-label={say.descriptions.wordsOfRecords}
+        placeholder={say.descriptions.wordsOfRecords}
+        className="mb-5 w-full border border-line bg-sheet px-3 py-2 text-[16px]"
+      />
+      {data && lots.length + sets.length === 0 && (
+        <EmptyState>{say.descriptions.noLotNoSet}</EmptyState>
+      )}
+      {lots.length > 0 && <Lots lots={lots} />}
+      {sets.length > 0 && <Sets sets={sets} />}
+      {!isAll && <p className="text-[13px] text-ink-2">{say.descriptions.notAllListed}</p>}
+    </div>
+  );
+}
+
+function Table({
+  title,
+  heads,
+  children,
+}: {
+  title: string;
+  heads: string[];
+  children: ReactNode;
+}) {
+  return (
+    <section className="mb-7">
+      <h2 className="mb-2 text-[20px]">{title}</h2>
+      <table className="w-full border-collapse text-[14px]">
+        <thead>
+          <tr className="border-b border-line text-[13px] [&>th]:pb-1.5">
+            {heads.map((head) => (
+              <th key={head}>{head}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>{children}</tbody>
+      </table>
+    </section>
+  );
+}
+
+function Lots({ lots }: Pick<Records, 'lots'>) {
+  const heads = [
+    say.media.lot,
+    say.media.lender,
+    say.descriptions.cameInHead,
+    say.descriptions.backByHead,
+    say.descriptions.readHead,
+  ];
+  return (
+    <Table title={say.descriptions.lots} heads={heads}>
+      {lots.map(({ name, lender, cameIn, handBackBy, ...counts }) => (
+        <tr key={name} className="h-9 border-b border-line">
+          <NameCell href={`/lots/${encodeURIComponent(name)}`} name={name} />
+          <td className="pr-4">{lender}</td>
+          <td className="whitespace-nowrap pr-4">{cameIn}</td>
+          <td className="whitespace-nowrap pr-4">{handBackBy}</td>
+          <ReadCell {...counts} />
+        </tr>
+      ))}
+    </Table>
+  );
+}
+
+function Sets({ sets }: Pick<Records, 'sets'>) {
+  const heads = [say.media.set, say.descriptions.membersHead, say.descriptions.readHead];
+  return (
+    <Table title={say.descriptions.sets} heads={heads}>
+      {sets.map(({ name, members, ...counts }) => (
+        <tr key={name} className="h-9 border-b border-line">
+          <NameCell href={`/sets/${encodeURIComponent(name)}`} name={name} />
+          <td className="pr-4">{members ?? say.descriptions.notKnown}</td>
+          <ReadCell {...counts} />
+        </tr>
+      ))}
+    </Table>
+  );
+}
+
+function NameCell({ href, name }: { href: string; name: string }) {
+  return (
+    <td className="pr-4">
+      <Link href={href} className="font-[650] hover:underline">
+        {name}
+      </Link>
+    </td>
+  );
+}
+
+function ReadCell({ all, read }: { all: number; read: number }) {
+  return (
+    <td className="w-[260px]">
+      <Gauge done={read} of={all} label={say.descriptions.readHead} className="w-28" />{' '}
+      <span className="text-[13px] text-ink-2">{say.descriptions.readOf({ read, all })}</span>
+    </td>
+  );
+}
