@@ -245,8 +245,15 @@ test('a sound goes into a bank of a blank floppy, is heard before it is kept, re
     await driver.findElement(css('[data-testid=from-desktop]'))
   ).sendKeys(onDisk('Low horn.wav', wav));
   await pages.click(row('upper-1/wave-1'));
+  await pages.find(css('[data-testid=hear]'));
+  // It sounds for less than a busy machine may take from one look to the next.
+  await driver.executeScript(`
+    new MutationObserver(() => {
+      const isPlaying = document.querySelector('[data-testid=hear][data-playing=true]');
+      if (isPlaying && !document.body.dataset.heard) document.body.dataset.heard = 'yes';
+    }).observe(document.body, { subtree: true, attributes: true, childList: true });`);
   await pages.press(' ');
-  await pages.find(css('[data-testid=hear][data-playing=true]'));
+  await pages.find(css('body[data-heard=yes]'));
   // It is over by itself.
   await pages.find(css('[data-testid=hear][data-playing=false]'));
   expect(await (await pages.find(css('[data-testid=target]'))).getText()).toContain(
