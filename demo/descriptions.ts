@@ -1,10 +1,10 @@
 /** What the sample scenario says of some of its media, of a set and of a lot. */
 import type { Elements } from '@/core/description/elements';
 import type { Acquisition } from '@/core/description/acquisition';
-import type { DescribedKind } from '@/server/features/descriptions/new-description';
+import type { OwnerKind } from '@/server/features/media/owners';
 
 interface DemoDescription {
-  kind: DescribedKind;
+  kind: OwnerKind;
   name: string;
   elements: Elements;
   /** Its agreement is the paper below. */

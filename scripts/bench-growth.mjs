@@ -22,7 +22,12 @@ const ANSWERS = [
   ['Arrivals', '/api/media'],
   ['Arrivals by risk', '/api/media?order=risk'],
   ['Arrivals, a word', '/api/media?q=box+777'],
+  ['Arrivals, said of every lot', '/api/media?q=ashwater'],
+  ['Arrivals, said of every medium', '/api/media?q=charts'],
   ['To complete', '/api/to-complete'],
+  ['Lots and sets', '/api/records'],
+  ['Lots and sets, a word', '/api/records?q=keeper'],
+  ['A lot', '/api/records/lots/lot%207'],
   ['Holdings', '/api/holdings?q='],
   ['Holdings, narrowed', '/api/holdings?q=&filesystem=d64&state=sound'],
   ['Holdings, a common word', '/api/holdings?q=tides'],
@@ -36,6 +41,7 @@ const ANSWERS = [
   ['Page of Arrivals', '/arrivals'],
   ['Page of Holdings', '/holdings'],
   ['Page of what is alike', '/holdings/alike'],
+  ['Page of lots and sets', '/lots'],
   ['Page of a docket', '/media/BEN-00042'],
 ];
 

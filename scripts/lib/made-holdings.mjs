@@ -6,6 +6,16 @@ import { ROOT, buildPagesIfStale, run, say } from './prepare.mjs';
 import { startPostgres } from './postgres.mjs';
 import { freePort, startProcess, waitForPages } from './processes.mjs';
 
+/** What every medium has: a line of the ledger, a lot of its own right, words said of both. */
+const OF_EVERY_MEDIUM = [
+  `insert into ledger (operator_id, kind, medium_id, what)
+    select 1, 'registered', id,
+      jsonb_build_object('code', 'asWritten', 'with', jsonb_build_object('text', code)) from media`,
+  `insert into lots (name, lender) select distinct on (lot) lot, lender from media`,
+  `insert into descriptions (medium_id, words) select id, 'charts of the bar ' || id from media`,
+  `insert into descriptions (lot_name, words) select name, 'ashwater ' || name from lots`,
+];
+
 /**
  * Statements that fill an empty database. The words that files have are made from their numbers.
  * @param {{ media: number, kept: number, filesEach: number, texts: number }} sizes
@@ -56,9 +66,6 @@ function fillingStatements({ media, kept, filesEach, texts }) {
           from generate_series(1, 120) w)
         || case when i % 400 = 0 then ' the dues of the kittiwake' else '' end
       from generate_series(0, ${texts} - 1) i`,
-    `insert into ledger (operator_id, kind, medium_id, what)
-      select 1, 'registered', id,
-        jsonb_build_object('code', 'asWritten', 'with', jsonb_build_object('text', code)) from media`,
     `insert into likenesses (medium_id, other_id, files, of_medium, of_other, examples,
         file_share, tracks, of_tracks, track_share)
       select i, i + 1 + i % 7, 1 + i % ${filesEach}, ${filesEach}, ${filesEach},
@@ -66,6 +73,7 @@ function fillingStatements({ media, kept, filesEach, texts }) {
         case when i % 4 = 0 then 120 + i % 40 else 0 end, 160,
         case when i % 4 = 0 then (120 + i % 40)::real / 160 else 0 end
       from generate_series(1, ${kept} - 8) i`,
+    ...OF_EVERY_MEDIUM,
     `vacuum analyze`,
     `set session_replication_role = origin`,
     `select refresh_holdings((select array_agg(id) from media))`,

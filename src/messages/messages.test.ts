@@ -122,7 +122,13 @@ const OF_OLDER_ENTRIES = new Set([
   ...['media.described', 'media.noMarks', 'media.notToBeRead', 'media.mayBeRead'],
   ...['media.writeProtected', 'media.notWriteProtected', 'media.recorded'],
   ...['media.belongsTo', 'media.belongsToNoSet', 'media.lentByCameIn'],
-  ...['media.outOf', 'media.nobodyKnown', 'media.onADayNotKnown', 'media.noDaySet'],
+  ...[
+    'media.outOf',
+    'media.laidBeside',
+    'media.nobodyKnown',
+    'media.onADayNotKnown',
+    'media.noDaySet',
+  ],
 ]);
 
 test('no sentence is kept that nobody says', () => {

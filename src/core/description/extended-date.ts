@@ -21,11 +21,26 @@ function isOneDate(value: string): boolean {
   return Number(day) >= 1 && Number(day) <= daysOf(Number(year), Number(month));
 }
 
+/** The first day that it may be, or the last: a day of each that sort as text does. */
+const bound = (value: string, digit: '0' | '9'): string => {
+  const [year, ...rest] = value
+    .replace(/[?~%]$/, '')
+    .replaceAll('X', digit)
+    .split('-');
+  return [year, ...rest, ...Array(2 - rest.length).fill(digit.repeat(2))].join('-');
+};
+
+/** Nothing ends before it began; an end that is open or not known says nothing of it. */
+function isInOrder(from: string, to: string): boolean {
+  return !isOneDate(from) || !isOneDate(to) || bound(from, '0') <= bound(to, '9');
+}
+
 /** What a span begins or ends with: a date, `..` where it is open, nothing where it is not known. */
 const isEnd = (value: string): boolean => value === '..' || value === '' || isOneDate(value);
 
 export function isExtendedDate(value: string): boolean {
   const ends = value.split('/');
   if (ends.length === 1) return isOneDate(value);
-  return ends.length === 2 && ends.every(isEnd) && ends.some(isOneDate);
+  const [from, to] = ends as [string, string];
+  return ends.length === 2 && ends.every(isEnd) && ends.some(isOneDate) && isInOrder(from, to);
 }

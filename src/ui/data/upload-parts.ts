@@ -66,6 +66,12 @@ async function untilTakenIn(url: string, tell: PartsOptions['tell']): Promise<Ta
   }
 }
 
+const fingerprintOf = (
+  { size, lastModified }: File,
+  name: string,
+  about: Record<string, string>,
+): string => JSON.stringify([name, size, lastModified, about]);
+
 function sent(
   file: File,
   name: string,
@@ -79,6 +85,8 @@ function sent(
       chunkSize: PART,
       retryDelays: RETRIES,
       removeFingerprintOnSuccess: true,
+      // What is said of it now would not be said of an upload that was begun with other words.
+      fingerprint: async () => fingerprintOf(file, name, about),
       metadata: { ...about, filename: name },
       onProgress: (done, all) =>
         tell(

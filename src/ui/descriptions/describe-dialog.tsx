@@ -1,6 +1,7 @@
 'use client';
 /** What is said of a medium, a set or a lot, to be typed: only what is changed is sent. */
 import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
 import {
   useForm,
   useWatch,
@@ -8,27 +9,27 @@ import {
   type UseFormRegister,
   type UseFormSetError,
 } from 'react-hook-form';
-import { ACQUISITION_WAYS } from '@/core/description/acquisition';
+import { ACQUISITION_WAYS, type Acquisition } from '@/core/description/acquisition';
+import { DCMI_TYPES } from '@/core/description/dcmi-types';
 import { ELEMENTS, type ElementName } from '@/core/description/elements';
 import { say } from '@/messages';
-import {
-  DescriptionChange,
-  type DescribedKind,
-} from '@/server/features/descriptions/new-description';
+import { DescriptionChange } from '@/server/features/descriptions/new-description';
+import type { OwnerKind } from '@/server/features/media/owners';
 import { ApiError, post } from '../data/api';
 import type { DocketData } from '../data/queries';
 import { Dialog } from '../parts/dialog';
 import { field as look } from '../parts/field-look';
 import { FormFoot } from '../parts/form-foot';
+import { numberOrNone } from '../parts/number-or-none';
+import { TextArea } from '../parts/text-area';
 import { TextField } from '../parts/text-field';
-import { ElementField } from './element-field';
-import { changeOf, typedFrom, type TypedDescription } from './typed-description';
+import { changeOf, isProse, typedFrom, type TypedDescription } from './typed-description';
 
 export type Description = DocketData['description'];
 export type OwnPaper = Pick<DocketData['papers'][number], 'id' | 'name'>;
 
 interface Described {
-  kind: DescribedKind;
+  kind: OwnerKind;
   /** A code, or the name of a set or a lot. */
   name: string;
   description: Description;
@@ -56,7 +57,7 @@ export function DescribeDialog({ open, onClose, ...described }: DescribeDialogPr
 }
 
 type FormErrors = FieldErrors<TypedDescription>;
-type FieldName = `elements.${ElementName}` | 'acquisition.on' | 'acquisition.agreement';
+type FieldName = `elements.${ElementName}` | `acquisition.${keyof Acquisition}`;
 
 /** What is wrong of a value stands at its element. */
 const fieldOf = (path: readonly PropertyKey[]): FieldName =>
@@ -85,13 +86,15 @@ function DescribeForm({
   papers,
   onDone,
 }: Described & { onDone: () => void }) {
+  // What somebody else says meanwhile was not changed here.
+  const [was] = useState(description.own);
   const {
     register,
     handleSubmit,
     setError,
     control,
     formState: { errors },
-  } = useForm<TypedDescription>({ defaultValues: typedFrom(description.own) });
+  } = useForm<TypedDescription>({ defaultValues: typedFrom(was) });
   const store = useMutation({
     mutationFn: (change: unknown) =>
       post(`/api/descriptions/${kind}/${encodeURIComponent(name)}`, change),
@@ -99,22 +102,25 @@ function DescribeForm({
     onError: (error) => showRefusal(error, setError),
   });
   const send = handleSubmit((typed) => {
-    const change = checked(changeOf(description.own, typed), setError);
+    const change = checked(changeOf(was, typed), setError);
     if (!change) return;
     if (Object.keys(change).length === 0) return onDone();
     store.mutate(change);
   });
   const saysHow = useWatch({ control, name: 'saysHow' });
-  const heard = new Map(description.elements.map((each) => [each.element, each]));
+  const counting = new Map(description.elements.map((each) => [each.element, each.values]));
   return (
     <form noValidate onSubmit={send} className="grid grid-cols-2 gap-x-5 gap-y-3">
       {ELEMENTS.map((element) => (
-        <ElementField
+        <TextArea
           key={element}
-          element={element}
-          said={heard.get(element)}
+          label={say.descriptions.elements[element]}
           input={register(`elements.${element}`)}
           error={errors.elements?.[element]?.message}
+          rows={isProse(element) ? 3 : 1}
+          help={element === 'type' && DCMI_TYPES.join(', ')}
+          placeholder={counting.get(element)?.join(' · ')}
+          className={isProse(element) ? 'col-span-2' : ''}
         />
       ))}
       <AcquisitionFields register={register} errors={errors} saysHow={saysHow} papers={papers} />
@@ -154,10 +160,13 @@ function AcquisitionFields({ register, errors, saysHow, papers }: AcquisitionFie
           />
           <HowChoice register={register} />
           <AgreementChoice register={register} errors={errors} papers={papers} />
-          <label className="col-span-4 text-[13px] text-ink-2">
-            {say.descriptions.notes}
-            <textarea {...register('acquisition.notes')} rows={2} className={look} />
-          </label>
+          <TextArea
+            label={say.descriptions.notes}
+            input={register('acquisition.notes')}
+            error={errors.acquisition?.notes?.message}
+            rows={2}
+            className="col-span-4"
+          />
         </div>
       )}
     </fieldset>
@@ -178,8 +187,6 @@ function HowChoice({ register }: Pick<AcquisitionFieldsProps, 'register'>) {
     </label>
   );
 }
-
-const numberOrNone = (value: string | number | null) => (value ? Number(value) : null);
 
 function AgreementChoice({
   register,

@@ -2,21 +2,19 @@
 /** What is said of a medium, a set or a lot, with whence it has what it does not say itself. */
 import { useState } from 'react';
 import { say } from '@/messages';
-import type { DescribedKind } from '@/server/features/descriptions/new-description';
+import type { OwnerKind } from '@/server/features/media/owners';
 import { Button } from '../parts/button';
 import { TermLine, TERMS } from './term-line';
 import { DescribeDialog, type Description, type OwnPaper } from './describe-dialog';
 
 interface DescriptionPanelProps {
-  kind: DescribedKind;
+  kind: OwnerKind;
   name: string;
   /** What it belongs to; of a medium. */
   setName?: string;
   lot?: string;
   description: Description;
   papers: readonly OwnPaper[];
-  /** Whether it is to be described at once. */
-  isAsked?: boolean;
 }
 
 type From = Description['elements'][number]['from'];
@@ -30,8 +28,8 @@ function whose(from: From, { kind, setName, lot }: DescriptionPanelProps): strin
 }
 
 export function DescriptionPanel(props: DescriptionPanelProps) {
-  const { kind, name, description, papers, isAsked = false } = props;
-  const [isOpen, setIsOpen] = useState(isAsked);
+  const { kind, name, description, papers } = props;
+  const [isOpen, setIsOpen] = useState(false);
   const { elements, acquisition } = description;
   const isEmpty = elements.length === 0 && acquisition === null;
   return (

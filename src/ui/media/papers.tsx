@@ -83,11 +83,18 @@ interface PapersProps {
   /** Whom they are of, as a request says it. */
   owner: string;
   papers: readonly Paper[];
+  /** What a paper of its own is said to be of. */
+  ownPart?: string;
   /** A set that may share some. */
   set?: { name: string } | null;
 }
 
-export function Papers({ owner: own, papers, set = null }: PapersProps) {
+export function Papers({
+  owner: own,
+  papers,
+  ownPart = say.media.ofThisMedium,
+  set = null,
+}: PapersProps) {
   const [forSet, setForSet] = useState(false);
   const owner = forSet && set ? sharedBy(set) : own;
   const waiting = useWaiting(owner);
@@ -129,7 +136,7 @@ export function Papers({ owner: own, papers, set = null }: PapersProps) {
         forSet={forSet}
         setForSet={setForSet}
       />
-      <PaperDialog open={open} setOpen={setOpen} takeAway={takeAway} />
+      <PaperDialog open={open} setOpen={setOpen} ownPart={ownPart} takeAway={takeAway} />
     </div>
   );
 }
@@ -208,6 +215,7 @@ function AddPapers({ picker, add, papers, set, forSet, setForSet }: AddPapersPro
 interface PaperDialogProps {
   open: Paper | null;
   setOpen: (paper: Paper | null) => void;
+  ownPart: string;
   takeAway: UseMutationResult<unknown, Error, number, unknown>;
 }
 
@@ -228,7 +236,7 @@ function PaperItself({ paper }: { paper: NonNullable<PaperDialogProps['open']> }
   );
 }
 
-function PaperDialog({ open, setOpen, takeAway }: PaperDialogProps) {
+function PaperDialog({ open, setOpen, ownPart, takeAway }: PaperDialogProps) {
   return (
     <Dialog
       open={open !== null}
@@ -238,7 +246,7 @@ function PaperDialog({ open, setOpen, takeAway }: PaperDialogProps) {
       about={
         open
           ? say.media.addedBySha256({
-              ownPart: open.own ? say.media.ofThisMedium : say.media.sharedByItsSet,
+              ownPart: open.own ? ownPart : say.media.sharedByItsSet,
               who: open.who,
               sha256: open.sha256,
             })

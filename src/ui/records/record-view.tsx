@@ -54,7 +54,11 @@ export function RecordView({ kind, name }: { kind: RecordPage['kind']; name: str
         />
       </Part>
       <Part title={say.descriptions.papers}>
-        <Papers owner={kind === 'lots' ? ofLot(record) : sharedBy(record)} papers={record.papers} />
+        <Papers
+          owner={kind === 'lots' ? ofLot(record) : sharedBy(record)}
+          papers={record.papers}
+          ownPart={kind === 'lots' ? say.descriptions.ofThisLot : say.descriptions.ofThisSet}
+        />
       </Part>
       <Part title={say.descriptions.media}>
         <MediaOfRecord {...record.media} isSet={kind === 'sets'} />

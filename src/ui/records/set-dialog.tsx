@@ -9,6 +9,7 @@ import { SetChange } from '@/server/features/media/new-medium';
 import { post } from '../data/api';
 import { Dialog } from '../parts/dialog';
 import { FormFoot } from '../parts/form-foot';
+import { numberOrNone } from '../parts/number-or-none';
 import { TextField } from '../parts/text-field';
 
 interface Named {
@@ -16,9 +17,6 @@ interface Named {
   members: number | null;
 }
 type Fields = z.input<typeof SetChange>;
-
-const numberOrNone = (value: string | number | null): number | null =>
-  value === '' || value === null ? null : Number(value);
 
 interface SetDialogProps {
   set: Named | null;

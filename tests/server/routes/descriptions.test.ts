@@ -18,6 +18,7 @@ import { DescriptionChange } from '@/server/features/descriptions/new-descriptio
 import { listRecords } from '@/server/features/descriptions/record-lists';
 import { recordPage } from '@/server/features/descriptions/record-pages';
 import { descriptions } from '@/server/features/descriptions/tables';
+import { nameOfBlob } from '@/server/features/fixity/blob-names';
 import { searchHoldings } from '@/server/features/holdings/holdings';
 import { takeIn } from '@/server/features/intake/intake';
 import { ledger } from '@/server/features/ledger/tables';
@@ -26,6 +27,7 @@ import { changeLot } from '@/server/features/media/lots';
 import { mediumByCode, registerMedium } from '@/server/features/media/media';
 import { LotChange, NewMedium, SetChange } from '@/server/features/media/new-medium';
 import { addPaper, papersOf, removePaper } from '@/server/features/media/papers';
+import { attachments } from '@/server/features/media/tables';
 import { changeSet } from '@/server/features/media/sets';
 import { readBlob } from '@/server/platform/blobs/read-blob';
 import { serverSuite } from '../../support/server-suite';
@@ -139,8 +141,12 @@ test('an agreement is a paper that lies beside it, and is told when it is gone',
   ).rejects.toMatchObject({ status: 422, code: 'descriptions.noPaperOfIt', field: 'agreement' });
   await say('lots', 'Deposit 7', { acquisition: { ...ACQUIRED, agreement: id } });
   expect(await lastEntry('lot')).toBe(
-    'lot Deposit 7 described: acquired as a gift from E. Wren, 2019-05, with an agreement (was nothing).',
+    'lot Deposit 7 described: acquired as a gift from E. Wren, 2019-05, agreement agreement.txt (was nothing).',
   );
+  const newer = await addPaper(db(), who, owner, 'newer.txt', Buffer.from('We lend longer'));
+  await say('lots', 'Deposit 7', { acquisition: { ...ACQUIRED, agreement: newer.id } });
+  expect(await lastEntry('lot')).toMatch(/agreement newer\.txt \(was .*agreement agreement\.txt\)/);
+  await say('lots', 'Deposit 7', { acquisition: { ...ACQUIRED, agreement: id } });
   expect((await saidOf('DSC-0007')).agreements).toEqual([
     { id, name: 'agreement.txt', type: 'text/plain' },
   ]);
@@ -379,4 +385,16 @@ test('lots and sets are listed with how far they are read, and found by what is 
   expect(await names('dredgers zinc')).toEqual(['Zinc box']);
   expect(await names('soundings bar')).toEqual(['Zinc tapes']);
   expect(await names('100%_')).toEqual([]);
+});
+
+test('a paper of a lot or of a set that is damaged is told by whose it is', async () => {
+  await register('PAP-1', { lot: 'Lot of papers', setName: 'Set of papers' });
+  for (const owner of [{ lot: 'Lot of papers' }, { set: 'Set of papers' }]) {
+    const { id } = await addPaper(db(), who, owner, 'told.txt', Buffer.from(JSON.stringify(owner)));
+    const [paper] = await db().select().from(attachments).where(eq(attachments.id, id));
+    expect(await nameOfBlob(db(), paper!.blobId)).toEqual({
+      code: 'platform.storedPaperOf',
+      with: { name: 'told.txt', code: Object.values(owner)[0] },
+    });
+  }
 });

@@ -42,6 +42,8 @@ export const descriptions = {
   correctSet: 'Correct the set',
   facts: 'What is registered',
   papers: 'Papers',
+  ofThisLot: 'Of this lot',
+  ofThisSet: 'Of this set',
   media: 'Media',
   theFirst: ({ shown, all }: { shown: number; all: number }) =>
     `The first ${shown} of ${all}; the rest are in Holdings and Arrivals.`,

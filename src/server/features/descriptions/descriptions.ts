@@ -10,43 +10,16 @@ import { ELEMENTS, type ElementName, type Elements } from '@/core/description/el
 import { inherited, type Described, type Level } from '@/core/description/inherited';
 import { said, type Said, type Words } from '@/core/said';
 import type { Database, Executor } from '@/server/platform/db/database';
-import { sanitizeText } from '@/server/platform/db/sanitize-text';
-import { notFound, UserError } from '@/server/platform/errors';
+import { UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
-import { mediumByCode } from '../media/media';
-import { attachments, lots, sets, type media } from '../media/tables';
-import type { DescribedKind, DescriptionChange } from './new-description';
+import { ownerOf, type Owner, type OwnerKind } from '../media/owners';
+import { attachments, type media } from '../media/tables';
+import type { DescriptionChange } from './new-description';
 import { descriptions } from './tables';
 
 type Medium = Pick<typeof media.$inferSelect, 'id' | 'setName' | 'lot'>;
 type Row = typeof descriptions.$inferSelect;
-
-/** Whom a row is of; two of the three are null. */
-type Owner = Pick<Row, 'mediumId' | 'setName' | 'lotName'>;
-const NOBODY: Owner = { mediumId: null, setName: null, lotName: null };
-
-interface Subject {
-  owner: Owner;
-  /** As the ledger calls it. */
-  name: Words;
-}
-
-async function subjectOf(db: Executor, kind: DescribedKind, asked: string): Promise<Subject> {
-  const name = sanitizeText(asked);
-  if (kind === 'media') {
-    const { id, code } = await mediumByCode(db, name);
-    return { owner: { ...NOBODY, mediumId: id }, name: code };
-  }
-  if (kind === 'sets') {
-    const [there] = await db.select().from(sets).where(eq(sets.name, name));
-    if (!there) throw notFound(said('media.set2', { name }));
-    return { owner: { ...NOBODY, setName: name }, name: said('media.set2', { name }) };
-  }
-  const [there] = await db.select().from(lots).where(eq(lots.name, name));
-  if (!there) throw notFound(said('media.lot', { name }));
-  return { owner: { ...NOBODY, lotName: name }, name: said('media.lot', { name }) };
-}
 
 const isOf = ({ mediumId, setName, lotName }: Owner): SQL =>
   and(
@@ -65,19 +38,22 @@ async function lockedRow(tx: Executor, owner: Owner): Promise<Row> {
 const listed = (values: readonly string[] | undefined): Words =>
   values ? said('media.listOf', { items: [...values] }) : said('media.nothing');
 
-const acquired = (acquisition: Acquisition | null): Words => {
+type Papers = Awaited<ReturnType<typeof agreementsOf>>;
+
+function acquired(acquisition: Acquisition | null, papers: Papers): Words {
   if (!acquisition) return said('media.nothing');
   const { from, on, how, notes, agreement } = acquisition;
+  const paper = papers.find(({ id }) => id === agreement);
   return said('descriptions.acquiredAs', {
-    ...{ from, on, notes, hasAgreement: agreement !== null },
+    ...{ from, on, notes, agreement: agreement === null ? '' : (paper?.name ?? `${agreement}`) },
     how: said(`acquired.${how}`),
   });
-};
+}
 
 const isSame = (a: Elements, b: Elements) => (element: ElementName) =>
   isDeepStrictEqual(a[element], b[element]);
 
-function changesOf(was: Row, now: Described<Acquisition>): Said[] {
+function changesOf(was: Row, now: Described<Acquisition>, papers: Papers): Said[] {
   const isUnchanged = isSame(was.elements, now.elements);
   const changed = ELEMENTS.filter((element) => !isUnchanged(element)).map((element) =>
     said('descriptions.elementWasNow', {
@@ -87,8 +63,11 @@ function changesOf(was: Row, now: Described<Acquisition>): Said[] {
     }),
   );
   if (isDeepStrictEqual(was.acquisition, now.acquisition)) return changed;
-  const [before, after] = [acquired(was.acquisition), acquired(now.acquisition)];
-  return [...changed, said('descriptions.acquisitionWasNow', { was: before, now: after })];
+  const acquisition = {
+    was: acquired(was.acquisition, papers),
+    now: acquired(now.acquisition, papers),
+  };
+  return [...changed, said('descriptions.acquisitionWasNow', acquisition)];
 }
 
 /** In one order, so that what is the same is stored alike. */
@@ -118,18 +97,18 @@ async function refuseOthersPaper(tx: Executor, agreement: number, owner: Owner):
 export async function describe(
   db: Database,
   operatorId: number,
-  kind: DescribedKind,
+  kind: OwnerKind,
   asked: string,
   change: z.output<typeof DescriptionChange>,
 ): Promise<void> {
   await db.transaction(async (tx) => {
-    const { owner, name } = await subjectOf(tx, kind, asked);
+    const { owner, name } = await ownerOf(tx, kind, asked);
     const was = await lockedRow(tx, owner);
     const now = {
       elements: elementsAfter(was.elements, change.elements ?? {}),
       acquisition: change.acquisition === undefined ? was.acquisition : change.acquisition,
     };
-    const changes = changesOf(was, now);
+    const changes = changesOf(was, now, await agreementsOf(tx, [was, now]));
     if (changes.length === 0) return;
     const agreement = change.acquisition?.agreement ?? null;
     if (agreement !== null) await refuseOthersPaper(tx, agreement, owner);
@@ -165,7 +144,7 @@ async function rowsAbout(db: Executor, { id, setName, lot }: Medium): Promise<Ro
 }
 
 /** Agreements that are still there, by their numbers. */
-async function agreementsOf(db: Executor, rows: readonly Row[]) {
+async function agreementsOf(db: Executor, rows: readonly Pick<Row, 'acquisition'>[]) {
   const ids = rows.flatMap(({ acquisition }) => acquisition?.agreement ?? []);
   if (ids.length === 0) return [];
   return db
@@ -190,9 +169,12 @@ export async function descriptionOfMedium(db: Executor, medium: Medium) {
   };
 }
 
+/** What has a page of its own beside a medium. */
+export type RecordKind = Exclude<OwnerKind, 'media'>;
+
 /** What is said of a set or of a lot, which inherit nothing. */
-export async function descriptionOf(db: Executor, kind: DescribedKind, asked: string) {
-  const { owner } = await subjectOf(db, kind, asked);
+export async function descriptionOf(db: Executor, kind: RecordKind, asked: string) {
+  const { owner } = await ownerOf(db, kind, asked);
   const rows = await db.select().from(descriptions).where(isOf(owner));
   const own = saidIn(rows[0]);
   const level = LEVEL_OF[kind];
@@ -202,4 +184,4 @@ export async function descriptionOf(db: Executor, kind: DescribedKind, asked: st
     agreements: await agreementsOf(db, rows),
   };
 }
-const LEVEL_OF = { media: 'medium', sets: 'set', lots: 'lot' } as const;
+const LEVEL_OF = { sets: 'set', lots: 'lot' } as const;

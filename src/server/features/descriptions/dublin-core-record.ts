@@ -6,9 +6,9 @@ import type { Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { downloadBytes } from '@/server/platform/http/respond';
 import { mediumByCode } from '../media/media';
+import type { OwnerKind } from '../media/owners';
 import { descriptionOf } from './descriptions';
 import { mediumRecord } from './medium-record';
-import type { DescribedKind } from './new-description';
 
 async function thingOfMedium(db: Executor, asked: string): Promise<DescribedThing> {
   const medium = await mediumByCode(db, asked);
@@ -21,7 +21,7 @@ async function thingOfMedium(db: Executor, asked: string): Promise<DescribedThin
   };
 }
 
-async function thingOf(db: Executor, kind: DescribedKind, asked: string): Promise<DescribedThing> {
+async function thingOf(db: Executor, kind: OwnerKind, asked: string): Promise<DescribedThing> {
   if (kind === 'media') return thingOfMedium(db, asked);
   const { own } = await descriptionOf(db, kind, asked);
   const name = sanitizeText(asked);
@@ -34,7 +34,7 @@ async function thingOf(db: Executor, kind: DescribedKind, asked: string): Promis
 /** Throws UserError, 404, where there is none of that name. */
 export async function dublinCoreRecord(
   db: Executor,
-  kind: DescribedKind,
+  kind: OwnerKind,
   asked: string,
 ): Promise<Response> {
   const thing = await thingOf(db, kind, asked);

@@ -10,9 +10,7 @@ import {
 } from '@/core/description/elements';
 import { isExtendedDate } from '@/core/description/extended-date';
 import { say } from '@/messages';
-
-const words = (limit: number) =>
-  z.string().trim().max(limit, say.forms.atMostCharacters({ limit }));
+import { atMost } from '../media/new-medium';
 
 /** Why a value can't stand there, of elements that take not any words. */
 const ODD: Partial<Record<ElementName, string>> = {
@@ -22,7 +20,7 @@ const ODD: Partial<Record<ElementName, string>> = {
 };
 
 const Values = z
-  .array(words(MAX_VALUE_CHARS).min(1, say.descriptions.sayWhat))
+  .array(atMost(MAX_VALUE_CHARS).min(1, say.descriptions.sayWhat))
   .max(MAX_VALUES, say.forms.atMostAtOnce({ maxAtOnce: MAX_VALUES }))
   .transform((values) => [...new Set(values)]);
 
@@ -34,10 +32,10 @@ const SaidElements = z.partialRecord(z.enum(ELEMENTS), Values).superRefine((elem
 });
 
 const SaidAcquisition = z.object({
-  from: words(200),
-  on: words(40).refine((value) => value === '' || isExtendedDate(value), say.descriptions.aDateIs),
+  from: atMost(200),
+  on: atMost(40).refine((value) => value === '' || isExtendedDate(value), say.descriptions.aDateIs),
   how: z.enum(ACQUISITION_WAYS),
-  notes: words(2000),
+  notes: atMost(2000),
   agreement: z.int().min(1).nullable(),
 });
 
@@ -45,7 +43,3 @@ const SaidAcquisition = z.object({
 export const DescriptionChange = z
   .object({ elements: SaidElements, acquisition: SaidAcquisition.nullable() })
   .partial();
-
-/** What is described. */
-export const DESCRIBED_KINDS = Object.freeze(['media', 'sets', 'lots'] as const);
-export type DescribedKind = (typeof DESCRIBED_KINDS)[number];

@@ -3,6 +3,7 @@ import { and, asc, count, eq, sql, type AnyColumn, type SQL } from 'drizzle-orm'
 import { z } from 'zod';
 import type { Executor } from '@/server/platform/db/database';
 import { like, wordsOf } from '@/server/platform/db/words';
+import { isRead } from '../media/is-read';
 import { lots, media, sets } from '../media/tables';
 import { descriptions } from './tables';
 
@@ -17,9 +18,7 @@ export const RecordsQuestion = z.object({
     .default(''),
 });
 
-/** Named in full: within an aggregate the mapper leaves the table's name away. */
-const read = sql<number>`(count(*) filter (where exists
-  (select 1 from fair_copies f where f.medium_id = media.id)))::int`;
+const read = sql<number>`(count(*) filter (where ${isRead}))::int`;
 
 /** Counts of each name that media have. */
 const countsBy = (db: Executor, column: typeof media.lot | typeof media.setName) =>

@@ -4,17 +4,14 @@ import { said } from '@/core/said';
 import type { Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { notFound } from '@/server/platform/errors';
+import { isRead } from '../media/is-read';
 import { papersOf } from '../media/papers';
 import { setOf } from '../media/sets';
 import { lots, media } from '../media/tables';
-import { descriptionOf } from './descriptions';
-import type { DescribedKind } from './new-description';
+import { descriptionOf, type RecordKind } from './descriptions';
 
 /** Media listed on a page. */
 const MAX_LISTED = 500;
-
-/** Named in full: of a single table the mapper leaves the table's name away. */
-const isRead = sql<boolean>`exists (select 1 from fair_copies f where f.medium_id = media.id)`;
 
 async function mediaOf(db: Executor, condition: SQL) {
   const [counts] = await db
@@ -61,7 +58,7 @@ async function setRecord(db: Executor, name: string) {
 }
 
 /** Throws UserError, 404, where there is none of that name. */
-export function recordPage(db: Executor, kind: Exclude<DescribedKind, 'media'>, asked: string) {
+export function recordPage(db: Executor, kind: RecordKind, asked: string) {
   const name = sanitizeText(asked);
   return kind === 'lots' ? lotRecord(db, name) : setRecord(db, name);
 }

@@ -91,6 +91,7 @@ async function speakerInPapers(db: Executor, ids: string[], ofMedium: SQL | unde
     .select({
       name: attachments.name,
       set: attachments.setName,
+      lot: attachments.lotName,
       mediumId: media.id,
       code: media.code,
     })
@@ -99,8 +100,8 @@ async function speakerInPapers(db: Executor, ids: string[], ofMedium: SQL | unde
     .where(and(ofMedium, inArray(attachments.blobId, ids)))
     .limit(1);
   if (!paper) return undefined;
-  const { name, set, mediumId, code } = paper;
-  const what = said('platform.storedPaperOf', { name, code: code ?? set ?? '' });
+  const { name, set, lot, mediumId, code } = paper;
+  const what = said('platform.storedPaperOf', { name, code: code ?? set ?? lot ?? '' });
   return { what, mediumId, code, copyId: null, isImage: false };
 }
 

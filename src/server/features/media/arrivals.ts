@@ -57,20 +57,30 @@ const described = sql`concat_ws(' ', ${media.code}, ${media.title}, ${media.labe
   case when ${media.marks} <> '[]' then (select string_agg(case mark ${cases(MARK_WORDS)} end, ' ')
     from jsonb_array_elements_text(${media.marks}) mark) end)`;
 
-/** What is said of media, sets and lots is looked through once, and not for each medium. */
+/**
+ * What is said of media, sets and lots is looked through once, and not for each medium: a set that is
+ * hashed, where an array would be gone through for each.
+ */
 const saidOf = (owner: string, word: string): SQL =>
-  sql`any(array(select ${sql.raw(owner)} from descriptions where words like ${like(word)}))`;
+  sql`(select ${sql.raw(owner)} from descriptions
+    where words like ${like(word)} and ${sql.raw(owner)} is not null)`;
 
 /** Media of which this is registered, or said of it, of its set or of its lot. */
 export const answersWord = (word: string): SQL =>
-  sql`(${described} ilike ${like(word)} or ${media.id} = ${saidOf('medium_id', word)}
-    or ${media.setName} = ${saidOf('set_name', word)} or ${media.lot} = ${saidOf('lot_name', word)})`;
+  sql`(${described} ilike ${like(word)} or ${media.id} in ${saidOf('medium_id', word)}
+    or ${media.setName} in ${saidOf('set_name', word)} or ${media.lot} in ${saidOf('lot_name', word)})`;
+
+/** Of those that wait alone: words are dear, and the planner would look for them in all media first. */
+const waitingAnswers = (words: readonly string[]): SQL | undefined =>
+  words.length > 0
+    ? sql`case when ${isWaiting} then ${and(...words.map(answersWord))} else false end`
+    : undefined;
 
 function answersTo({ q, form, incomplete, keep, stackOf }: ArrivalsQuestion): SQL {
   const words = wordsOf(q);
   return and(
     isWaiting,
-    ...words.map(answersWord),
+    waitingAnswers(words),
     form && eq(media.form, form),
     incomplete ? sql`(${isIncomplete} or ${media.code} = ${keep ?? ''})` : undefined,
     stackOf

@@ -5,7 +5,8 @@ import { DENSITIES, MEDIUM_FORMS } from '@/core/medium-form';
 import { SWEEPS } from '@/core/reading/plan/plan';
 import { say } from '@/messages';
 
-const atMost = (limit: number) =>
+/** A text of a person's, without a character that no database keeps. */
+export const atMost = (limit: number) =>
   z
     .string()
     .trim()

@@ -9,13 +9,13 @@ import { storeBlob } from '@/server/platform/blobs/blob-store';
 import { readBlob, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
-import { attachments, lots, sets } from './tables';
+import { ownerOf, type Owner } from './owners';
+import { attachments } from './tables';
 import { operators } from '../operators/tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import type { AttachmentType } from '@/server/states';
 import { note } from '../ledger/ledger';
-import { mediumByCode } from './media';
 import { said } from '@/core/said';
 
 export const PAPER_LIMIT = 48 * 1024 * 1024;
@@ -26,28 +26,9 @@ const TEXT_LIMIT = 1 << 20;
 /** Whom papers are of, as it is asked for. */
 export type PaperOwner = { code: string } | { set: string } | { lot: string };
 
-/** The same by what a row holds; what is left out is not asked for. */
-interface OwnedBy {
-  mediumId?: number | null;
-  setName?: string | null;
-  lotName?: string | null;
-}
-
-async function ownedBy(tx: Executor, owner: PaperOwner): Promise<OwnedBy & { code?: string }> {
-  if ('code' in owner) {
-    const { id, code } = await mediumByCode(tx, owner.code);
-    return { mediumId: id, code };
-  }
-  if ('set' in owner) {
-    const setName = sanitizeText(owner.set);
-    const [there] = await tx.select().from(sets).where(eq(sets.name, setName));
-    if (!there) throw notFound(said('media.set', { setName }));
-    return { setName };
-  }
-  const lotName = sanitizeText(owner.lot);
-  const [there] = await tx.select().from(lots).where(eq(lots.name, lotName));
-  if (!there) throw notFound(said('media.lot', { name: lotName }));
-  return { lotName };
+function ownedBy(tx: Executor, owner: PaperOwner) {
+  if ('code' in owner) return ownerOf(tx, 'media', owner.code);
+  return 'set' in owner ? ownerOf(tx, 'sets', owner.set) : ownerOf(tx, 'lots', owner.lot);
 }
 
 /**
@@ -65,7 +46,7 @@ export async function addPaper(
   if (!type || (type === 'text/plain' && bytes.length > TEXT_LIMIT))
     throw new UserError(said('media.isNoPicturePng', { name: sanitizeText(name) }), 422);
   return db.transaction(async (tx) => {
-    const { code, ...whose } = await ownedBy(tx, owner);
+    const { owner: whose, name: beside } = await ownedBy(tx, owner);
     const blob = await storeBlob(tx, bytes);
     const twin = (await papersOf(tx, whose)).find(({ sha256 }) => sha256 === blob.sha256);
     if (twin) return { id: twin.id };
@@ -85,12 +66,7 @@ export async function addPaper(
       operatorId,
       kind: 'paper-added',
       mediumId: whose.mediumId,
-      what: said('media.laidBeside', {
-        name: sanitizeText(name).slice(0, 255),
-        ...(code !== undefined && { code }),
-        ...(whose.setName && { setName: whose.setName }),
-        ...(whose.lotName && { lotName: whose.lotName }),
-      }),
+      what: said('media.laidBesideIt', { name: sanitizeText(name).slice(0, 255), beside }),
     });
     await announce(tx, { kind: 'media' });
     return { id: row!.id };
@@ -98,7 +74,7 @@ export async function addPaper(
 }
 
 /** What lies beside all of these: a medium's own are told from what its set shares with it. */
-export async function papersOf(db: Executor, { mediumId, setName, lotName }: OwnedBy) {
+export async function papersOf(db: Executor, { mediumId, setName, lotName }: Partial<Owner>) {
   const wanted = [
     ...(mediumId ? [eq(attachments.mediumId, mediumId)] : []),
     ...(setName ? [eq(attachments.setName, setName)] : []),

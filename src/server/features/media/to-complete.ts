@@ -3,6 +3,7 @@ import { and, asc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
 import { MEDIUM_FORMS, isFloppy } from '@/core/medium-form';
 import type { Executor } from '@/server/platform/db/database';
+import { isRead } from './is-read';
 import { incompleteSets } from './sets';
 import { attachments, media } from './tables';
 
@@ -47,8 +48,7 @@ export async function listToComplete(db: Executor, asked: z.input<typeof ToCompl
       title: media.title,
       form: media.form,
       lot: media.lot,
-      // Named in full: of a single table the mapper leaves the table's name away.
-      held: sql<boolean>`exists (select 1 from fair_copies f where f.medium_id = media.id)`,
+      held: isRead,
       toComplete: sql<Lack[]>`array_remove(array[${sql.join(lacking, sql`, `)}], null)`,
     })
     .from(media)

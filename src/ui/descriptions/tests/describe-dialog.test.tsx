@@ -121,6 +121,33 @@ test('unticked, it is that of its set or its lot again', async () => {
   await waitFor(() => expect(changesIn(sent)).toEqual([{ path, body: { acquisition: null } }]));
 });
 
+test('what somebody else says meanwhile is not undone', async () => {
+  const sent = serve();
+  const dialog = (description: Description) => (
+    <DescribeDialog
+      {...{ open: true, kind: 'media', name: 'TST-0001', papers: [], description }}
+      onClose={jest.fn()}
+    />
+  );
+  const { rerender } = renderWithQueries(dialog(SAID));
+  type('elements.date', '1987');
+  const elements = { ...SAID.own.elements, creator: ['C. Daw'], publisher: ['The press'] };
+  rerender(dialog({ ...SAID, own: { elements, acquisition: { ...ACQUIRED } } }));
+  keep();
+  await waitFor(() => expect(changesIn(sent)).toHaveLength(1));
+  expect(changesIn(sent)[0]!.body).toEqual({ elements: { date: ['1987'] } });
+});
+
+test('notes that are too long are refused at their field', async () => {
+  const sent = serve();
+  open({ ...SAID, own: { elements: {}, acquisition: { ...ACQUIRED } } });
+  type('acquisition.notes', 'x'.repeat(2001));
+  keep();
+  await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('2000'));
+  expect(field('acquisition.notes').getAttribute('aria-invalid')).toBe('true');
+  expect(changesIn(sent)).toEqual([]);
+});
+
 test('what the server refuses of one field stands at that field', async () => {
   serve({ status: 422, answer: { error: 'That paper is another’s.', field: 'agreement' } });
   open({ ...SAID, own: { elements: {}, acquisition: { ...ACQUIRED } } });

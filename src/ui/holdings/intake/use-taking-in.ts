@@ -1,7 +1,7 @@
 'use client';
 /** Files and folders on their way into the holdings, and what is told of each. */
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { filesDropped, takeInFiles, takeInFolder, type Intake, type PathedFile } from './take-in';
 import { rememberedWhose, rememberWhose, type Whose } from './whose';
 import { say } from '@/messages';
@@ -27,22 +27,31 @@ export function useTakingIn() {
   const router = useRouter();
   const [intakes, setIntakes] = useState<Intake[]>([]);
   const [folder, setFolder] = useState<FolderProgress | null>(null);
-  const [asked, setAsked] = useState<AskedWhose | null>(null);
+  /** What is dropped while it is asked whose it is waits with the rest. */
+  const [waiting, setWaiting] = useState<(() => void)[]>([]);
   const tell = (intake: Intake) =>
     setIntakes((was) =>
       [intake, ...was.filter(({ name }) => name !== intake.name)].slice(0, MAX_TOLD),
     );
   const refuseFolder = (text: string) =>
     tell({ name: say.holdings.theFolder, outcome: 'refused', text });
+  /** Of this page; of one before it where nothing was said on this one. */
+  const whose = useRef<Whose | null>(null);
+  const go = (given: Whose) => {
+    whose.current = given;
+    rememberWhose(given);
+    setWaiting([]);
+    for (const begin of waiting) begin();
+  };
   const takeIn = async (files: readonly File[]) => {
-    const codes = await takeInFiles(files, rememberedWhose(), tell);
+    const codes = await takeInFiles(files, whose.current ?? rememberedWhose(), tell);
     if (files.length === 1 && codes.length === 1) router.push(`/media/${codes[0]}`);
   };
   const takeFolder = async (files: readonly PathedFile[]) => {
     const stop = new AbortController();
     setFolder({ done: 0, of: files.length, stop });
     try {
-      await takeInFolder(files, rememberedWhose(), {
+      await takeInFolder(files, whose.current ?? rememberedWhose(), {
         tell,
         progress: (done, of) => setFolder({ done, of, stop }),
         signal: stop.signal,
@@ -67,14 +76,8 @@ export function useTakingIn() {
     // Nobody may ever say whose it is.
     found.catch(() => undefined);
   };
-  const askWhose = (go: () => void) =>
-    setAsked({
-      go: (whose) => {
-        rememberWhose(whose);
-        setAsked(null);
-        go();
-      },
-      leave: () => setAsked(null),
-    });
+  const askWhose = (begin: () => void) => setWaiting((others) => [...others, begin]);
+  const leave = () => setWaiting([]);
+  const asked = waiting.length > 0 ? { go, leave } : null;
   return { intakes, folder, asked, askWhose, takeIn, takeFolder, drop };
 }

@@ -23,7 +23,7 @@ export function rememberWhose(whose: Whose): void {
   try {
     sessionStorage.setItem(KEY, JSON.stringify(whose));
   } catch {
-    // Where nothing may be kept it is asked for each time.
+    // Where nothing may be kept it is not offered again.
   }
 }
 

@@ -3,7 +3,7 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { useForm, type UseFormRegister, type UseFormSetFocus } from 'react-hook-form';
 import type { z } from 'zod';
 import { RECORDED_SIDES } from '@/core/condition';
@@ -16,6 +16,7 @@ import { Dialog } from '../../parts/dialog';
 import { field as look } from '../../parts/field-look';
 import { FormChoice } from '../form-choice';
 import { FormFoot } from '../../parts/form-foot';
+import { numberOrNone } from '../../parts/number-or-none';
 import { TextField } from '../../parts/text-field';
 
 const Facts = MediumCorrection.pick({
@@ -59,9 +60,6 @@ export function CorrectDialog({ medium, open, field = null, onClose }: CorrectDi
 
 const KEYS = Object.keys(Facts.shape) as (keyof Facts)[];
 
-const numberOrNone = (value: string | number | null): number | null =>
-  value === '' || value === null ? null : Number(value);
-
 /** What was changed of what is registered. */
 function changed(medium: Medium, facts: Facts): Facts {
   const different = KEYS.filter((key) => facts[key] !== medium[key]);
@@ -82,7 +80,9 @@ interface CorrectFormProps {
   onDone: () => void;
 }
 
-function CorrectForm({ medium, field, onDone }: CorrectFormProps) {
+function CorrectForm({ medium: now, field, onDone }: CorrectFormProps) {
+  // What somebody else changes meanwhile was not changed here.
+  const [medium] = useState(now);
   const router = useRouter();
   const {
     register,
@@ -122,8 +122,7 @@ function CorrectForm({ medium, field, onDone }: CorrectFormProps) {
       className="grid grid-cols-2 gap-3"
       onSubmit={handleSubmit((facts) => {
         const change = changed(medium, facts);
-        if (Object.keys(change).length === 0) return onDone();
-        store.mutate(change);
+        return Object.keys(change).length === 0 ? onDone() : store.mutate(change);
       })}
     >
       {texts.map(([name, label]) => (

@@ -140,8 +140,6 @@ export function DocketView({ code }: { code: string }) {
 }
 
 function Description({ data: { medium, description, papers } }: { data: DocketData }) {
-  // Led here from what is lacking.
-  const isAsked = useSearchParams().has('describe');
   return (
     <DescriptionPanel
       kind="media"
@@ -150,7 +148,6 @@ function Description({ data: { medium, description, papers } }: { data: DocketDa
       lot={medium.lot}
       description={description}
       papers={papers.filter(({ own }) => own)}
-      isAsked={isAsked}
     />
   );
 }

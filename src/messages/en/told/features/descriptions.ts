@@ -6,7 +6,8 @@ interface AcquiredAs {
   on: string;
   how: string;
   notes: string;
-  hasAgreement: boolean;
+  /** What the paper is called; empty where there is none. */
+  agreement: string;
 }
 
 export const descriptions = {
@@ -15,8 +16,8 @@ export const descriptions = {
   elementWasNow: (change: { element: keyof typeof elements; was: string; now: string }) =>
     `${elements[change.element] ?? change.element}: ${change.now} (was ${change.was})`,
   acquisitionWasNow: ({ was, now }: { was: string; now: string }) => `acquired ${now} (was ${was})`,
-  acquiredAs: ({ from, on, how, notes, hasAgreement }: AcquiredAs) =>
+  acquiredAs: ({ from, on, how, notes, agreement }: AcquiredAs) =>
     `${how}${from && ` from ${from}`}${on && `, ${on}`}${notes && `, “${notes}”`}` +
-    (hasAgreement ? ', with an agreement' : ''),
+    (agreement && `, agreement ${agreement}`),
   noPaperOfIt: 'That paper does not lie beside it: choose one that does, or lay it there first.',
 };

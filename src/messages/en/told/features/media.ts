@@ -37,7 +37,6 @@ interface PaperLaid {
   name: string;
   code?: string;
   setName?: string;
-  lotName?: string;
 }
 interface PaperTaken {
   name: string;
@@ -123,17 +122,19 @@ export const media = {
     `${revolutions} turns a track, at most ${tries} readings, ${sweep}${isGentle ? ', gently' : ''}.`,
   isNoPicturePng: ({ name }: { name: string }) =>
     `${name} is no picture (PNG, JPEG, GIF, WebP), no PDF and no text. Nothing was stored; save it as one of these.`,
-  set: ({ setName }: { setName: string }) => `set ${setName}`,
   /** Entries of an older form have the set in words in place of a code. */
-  laidBeside: ({ name, code, setName, lotName }: PaperLaid) =>
-    `${name} laid beside ${code ?? (lotName ? `the lot ${lotName}` : `the set ${setName}`)}.`,
+  laidBeside: ({ name, code, setName }: PaperLaid) =>
+    `${name} laid beside ${code ?? `the set ${setName}`}.`,
+  laidBesideIt: ({ name, beside }: { name: string; beside: string }) =>
+    `${name} laid beside ${beside}.`,
   suchPaper: 'such paper',
   takenAwaySha256: ({ name, setName, lotName, sha256 }: PaperTaken) =>
     `${name} taken away${setName ? ` from the set ${setName}` : ''}` +
     `${lotName ? ` from the lot ${lotName}` : ''}; SHA-256 ${sha256}.`,
   setRenamed: ({ name, renamed }: { name: string; renamed: string }) =>
     `The set ${name} is called ${renamed} now.`,
-  setIsThere: ({ name }: { name: string }) => `There is a set ${name} already.`,
+  setIsThere: ({ name }: { name: string }) =>
+    `There is a set called ${name} already. Nothing was changed; choose another name.`,
   set2: ({ name }: { name: string }) => `set ${name}`,
   /** Entries of an older form have words in place of a number that is not known. */
   theSetShouldHave: ({ name, members }: { name: string; members: number | string | null }) =>

@@ -28,7 +28,7 @@ export async function describedSidecar(
   const stored = await blobOf(db, blob);
   const record = JSON.stringify(await mediumRecord(db, medium));
   const front = new TextEncoder().encode(`{\n "record": ${record},`);
-  const size = front.length + Number(stored.size) - OPENING_BYTES;
+  const size = front.length + stored.size - OPENING_BYTES;
   const tag = createHash('sha256')
     .update(stored.sha256 ?? '')
     .update(front)

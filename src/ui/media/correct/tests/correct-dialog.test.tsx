@@ -41,6 +41,20 @@ test('what was changed is sent, and nothing else', async () => {
   expect(replace).not.toHaveBeenCalled();
 });
 
+test('what somebody else corrects meanwhile is not undone', async () => {
+  const asked = serve({ answer: { ok: true } });
+  const onClose = jest.fn();
+  const dialog = (medium: typeof MEDIUM) => (
+    <CorrectDialog medium={medium} open field={null} onClose={onClose} />
+  );
+  const { rerender } = renderWithQueries(dialog(MEDIUM));
+  fireEvent.change(field('lot'), { target: { value: 'lot 2' } });
+  rerender(dialog({ ...MEDIUM, lender: 'The second keeper' }));
+  send();
+  await waitFor(() => expect(onClose).toHaveBeenCalled());
+  expect(changesIn(asked)).toEqual([{ path: '/api/media/AB-1', body: { lot: 'lot 2' } }]);
+});
+
 test('with another code the page goes on under it', async () => {
   serve({ answer: { ok: true } });
   show();

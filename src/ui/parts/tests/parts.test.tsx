@@ -1,11 +1,11 @@
 /** @jest-environment jsdom */
 /** Small parts of every page: amounts, gauges, tallies, and bytes with what lies over them. */
 import { fireEvent, render, screen } from '@testing-library/react';
-import { amount } from './amount';
-import { Gauge } from './gauge';
+import { amount } from '../amount';
+import { Gauge } from '../gauge';
 import { grouped } from '@/core/text/grouped';
-import { TallyRow } from './grade';
-import { HexRows, hexPlace } from './hex-rows';
+import { TallyRow } from '../grade';
+import { HexRows, hexPlace } from '../hex-rows';
 
 test.each([
   [0, '0 bytes'],
