@@ -40,6 +40,7 @@ const config = {
     {
       ...base,
       displayName: 'core',
+      setupFilesAfterEnv: ['<rootDir>/scripts/lib/patience.cjs'],
       testMatch: [
         '<rootDir>/src/{core,benchlink,cli,messages,standin,ui}/**/*.test.{ts,tsx}',
         '<rootDir>/demo/**/*.test.ts',

@@ -20,13 +20,11 @@ import { freePort } from './lib/processes.mjs';
 
 const started = Date.now();
 const seconds = () => `${Math.round((Date.now() - started) / 1000)} s`;
-const RANDOM = '--randomize';
 const SUITES = ['core', 'server', 'browser'];
-const [only = null, ...others] = process.argv.slice(2).filter((each) => each !== RANDOM);
-// Files in another order, the tests of each file too.
-const order = process.argv.includes(RANDOM)
-  ? ['--randomize', '--testSequencer=./scripts/lib/random-order.cjs']
-  : [];
+const [only = null, ...others] = process.argv.slice(2);
+// Each time in another order, of files and of the tests in them: no test hangs on another's.
+const seed = Number(process.env.SPINDLE_TEST_SEED ?? Date.now() % 2 ** 31);
+const order = ['--randomize', `--seed=${seed}`, '--testSequencer=./scripts/lib/random-order.cjs'];
 const stops = [];
 const stopAll = async () => {
   for (const stop of stops.splice(0).reverse()) await stop();
@@ -125,7 +123,11 @@ async function runJest(names, workers, args, env) {
         `--outputFile=${file}`,
         ...args,
       ],
-      { cwd: ROOT, env: { ...process.env, ...env }, stdio: ['ignore', 'ignore', 2] },
+      {
+        cwd: ROOT,
+        env: { ...process.env, ...env, SPINDLE_TEST_SEED: String(seed) },
+        stdio: ['ignore', 'ignore', 2],
+      },
     );
     child.on('exit', resolve);
   });
@@ -192,6 +194,6 @@ for (const { name, passed, failed, skipped } of results)
   console.log(
     `${name}: ${passed} passed, ${failed} failed${skipped ? `, ${skipped} skipped` : ''}`,
   );
-console.log(`took ${seconds()}`);
+console.log(`took ${seconds()}, in the order of SPINDLE_TEST_SEED=${seed}`);
 console.log(`${total('passed')} passed, ${total('failed')} failed, ${total('skipped')} skipped`);
 process.exit(code || (total('failed') > 0 || total('passed') === 0 ? 1 : 0));

@@ -13,6 +13,7 @@ import { EmptyState, PageHead, when } from '../parts/page';
 import { BlankImages } from './blank-images';
 import { BeginDialog } from './begin-dialog';
 import { say } from '@/messages';
+import { docketPage } from '../data/addresses';
 
 export function AssembliesView() {
   const { data: rows = [] } = useQuery(assembliesQuery);
@@ -117,7 +118,7 @@ function AssemblyRow({
       </td>
       <td className="pr-4">
         {base ? (
-          <Link href={`/media/${base}`} className="font-mono hover:underline">
+          <Link href={docketPage(base)} className="font-mono hover:underline">
             {base}
           </Link>
         ) : (
@@ -132,7 +133,7 @@ function AssemblyRow({
       <td>
         {settledAs ? (
           <Link
-            href={`/media/${settledAs}`}
+            href={docketPage(settledAs)}
             className="font-mono font-[650] text-verdigris hover:underline"
           >
             {settledAs}

@@ -7,6 +7,7 @@ import { Button } from '../parts/button';
 import { grouped } from '@/core/text/grouped';
 import { PageHead } from '../parts/page';
 import { say } from '@/messages';
+import { docketPage } from '../data/addresses';
 
 function headOf({ title, room: { unit, total, free } }: AssemblyData): string {
   return say.assemblies.ofSFree({
@@ -29,7 +30,7 @@ export function AssemblyHead({
     <PageHead over={<HeadOver data={data} />} title={headOf(data)}>
       {data.settledAs ? (
         <Link
-          href={`/media/${data.settledAs}`}
+          href={docketPage(data.settledAs)}
           className="self-center font-[650] text-verdigris underline"
         >
           {say.assemblies.settledAs} {data.settledAs}
@@ -54,7 +55,7 @@ function HeadOver({ data }: { data: AssemblyData }) {
       {data.base ? (
         <>
           {say.assemblies.beganWith2}{' '}
-          <Link href={`/media/${data.base}`} className="font-mono font-[650] hover:underline">
+          <Link href={docketPage(data.base)} className="font-mono font-[650] hover:underline">
             {data.base}
           </Link>
         </>

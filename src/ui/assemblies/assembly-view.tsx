@@ -24,6 +24,7 @@ import { AssemblyHead } from './assembly-head';
 import { say } from '@/messages';
 import { TARGET_NAMES } from '@/messages/names';
 import { Told } from './assembly-told';
+import { docketPage } from '../data/addresses';
 
 interface TargetProps {
   data: AssemblyData;
@@ -115,7 +116,7 @@ function useSettledImage(
   const router = useRouter();
   const isAsked = variables?.do === 'settle';
   useEffect(() => {
-    if (isAsked && code) router.push(`/media/${code}`);
+    if (isAsked && code) router.push(docketPage(code));
   }, [isAsked, code, router]);
 }
 

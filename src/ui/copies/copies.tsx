@@ -7,6 +7,7 @@ import { useRouter } from 'next/navigation';
 import { post } from '../data/api';
 import type { DocketData } from '../data/queries';
 import { Button } from '../parts/button';
+import { fileNameOfCode } from '@/core/medium-code';
 import { grouped } from '@/core/text/grouped';
 import { EmptyState, ErrorAlert, when } from '../parts/page';
 import { ProtectedDownload } from '../parts/protected-download';
@@ -15,6 +16,7 @@ import { PackingTrial } from '../holdings/packing-trial';
 import { WritebackPanel } from '../writebacks/writeback-panel';
 import type { ExtractAsked } from '@/server/features/extracts/extracts';
 import { say } from '@/messages';
+import { docketPage } from '../data/addresses';
 
 /** What packing would save of this image; done in the background, like whatever is taken out. */
 function Packing({ copyId }: { copyId: number }) {
@@ -44,7 +46,7 @@ function MadeFrom({ lineage }: { lineage: NonNullable<DocketData['lineage']> }) 
   return (
     <p>
       {say.copies.madeFrom}{' '}
-      {lineage.base ? <BaseLink lineage={lineage} /> : say.copies.aBlankVolume}{' '}
+      {lineage.base ? <CodeLink code={lineage.base} /> : say.copies.aBlankVolume}{' '}
       {say.copies.byChanges({ changes: lineage.changes.length })}{' '}
       <Link href={`/assembly/${lineage.id}`} className="text-oxide underline">
         {say.copies.seeThem}
@@ -90,29 +92,21 @@ interface Part {
 
 const unmeasured = { bytes: null, sha256: null };
 
-function MadeOfThis({ madeFrom }: { madeFrom: DocketData['madeFrom'] }): import('react').ReactNode {
+function MadeOfThis({ madeFrom }: Pick<DocketData, 'madeFrom'>) {
   return (
     <p>
       {say.copies.volumesWereMadeFrom}{' '}
       {madeFrom.map(({ code, title }) => (
-        <MadeOfIt key={code} code={code} title={title} />
+        <CodeLink key={code} code={code} title={title} />
       ))}
     </p>
   );
 }
 
-function BaseLink({ lineage }: { lineage: NonNullable<DocketData['lineage']> }) {
-  return (
-    <Link href={`/media/${lineage.base}`} className="font-mono font-[650] hover:underline">
-      {lineage.base}
-    </Link>
-  );
-}
-
-function MadeOfIt({ code, title }: { code: string; title: string }) {
+function CodeLink({ code, title }: { code: string; title?: string }) {
   return (
     <Link
-      href={`/media/${code}`}
+      href={docketPage(code)}
       title={title}
       className="mr-2 font-mono font-[650] hover:underline"
     >
@@ -130,7 +124,7 @@ function partsOf(
   const parts: Part[] = [
     {
       part: 'image',
-      name: `${code}.${form === 'optical-disc' ? 'iso' : 'img'}`,
+      name: `${fileNameOfCode(code)}.${form === 'optical-disc' ? 'iso' : 'img'}`,
       what: whatImageIs(copy, isDisc),
       bytes: copy.imageBytes,
       sha256: copy.imageSha256,
@@ -139,21 +133,21 @@ function partsOf(
   if (copy.sidecarBlob)
     parts.push({
       part: 'sidecar',
-      name: `${code}.sidecar.json`,
+      name: `${fileNameOfCode(code)}.sidecar.json`,
       what: say.copies.itsSidecarGradesOddities,
       ...unmeasured,
     });
   if (contents.length > 0)
     parts.push({
       part: 'zip',
-      name: `${code}.zip`,
+      name: `${fileNameOfCode(code)}.zip`,
       what: say.copies.allFilesWithA,
       ...unmeasured,
     });
   if (capture)
     parts.push({
       part: 'capture',
-      name: `${code}.${isDisc ? 'bin' : 'fsflux'}`,
+      name: `${fileNameOfCode(code)}.${isDisc ? 'bin' : 'fsflux'}`,
       what: isDisc ? say.copies.rawImageEveryByte : say.copies.fluxCapture,
       bytes: capture.size,
       sha256: capture.sha256,
@@ -161,7 +155,7 @@ function partsOf(
   if (isDisc)
     parts.push({
       part: 'cue',
-      name: `${code}.cue`,
+      name: `${fileNameOfCode(code)}.cue`,
       what: say.copies.itsSheetWhereEach,
       ...unmeasured,
     });

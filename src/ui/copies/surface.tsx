@@ -7,6 +7,7 @@
 import { tell } from '@/messages/tell';
 import { useMutation } from '@tanstack/react-query';
 import { useMemo, useState, type FormEvent } from 'react';
+import { fileNameOfCode } from '@/core/medium-code';
 import type { Difference } from '@/core/reading/analysis/compare';
 import type { Layout } from '@/core/layout/layout';
 import { SurfaceChart } from '../charts/surface-chart';
@@ -54,7 +55,7 @@ export function Surface({ data }: { data: DocketData }) {
         height={340}
         onOpen={capture ? setPlace : undefined}
         differences={differences}
-        name={`${data.medium.code}-surface`}
+        name={`${fileNameOfCode(data.medium.code)}-surface`}
       />
       {place && (
         <TrackPanel

@@ -16,6 +16,7 @@ import { MENDING_WORDS, RECOVERY_WORDS } from '../parts/words';
 import { TrackDecode } from '@/core/reading/decode/track-decoder';
 import { AppRouterInstance } from 'next/dist/shared/lib/app-router-context.shared-runtime';
 import { say } from '@/messages';
+import { docketPage } from '../data/addresses';
 
 function headline({ cylinder, head }: TrackPlace, sectors: readonly TrackSector[]): string {
   const unsound = sectors.filter(({ grade }) => !isSound(grade));
@@ -117,7 +118,7 @@ function TrackHead({ data, place, router, code, onClose }: TrackHeadProps) {
         hotkey="l"
         onClick={() =>
           router.push(
-            `/media/${code}/loupe?cylinder=${place.cylinder}&head=${place.head}` +
+            docketPage(code, `/loupe?cylinder=${place.cylinder}&head=${place.head}`) +
               `${place.sector === undefined ? '' : `&sector=${place.sector}`}`,
           )
         }

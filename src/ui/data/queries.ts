@@ -25,6 +25,7 @@ import type { ArrivalsQuestion, listArrivals } from '@/server/features/media/arr
 import type { listRecords } from '@/server/features/descriptions/record-lists';
 import type { recordPage } from '@/server/features/descriptions/record-pages';
 import type { sideBySide } from '@/server/features/holdings/side-by-side';
+import type { NextCode } from '@/server/features/media/codes';
 import type { previewCorrections } from '@/server/features/media/corrections';
 import type { listFacts } from '@/server/features/media/fact-list';
 import type { listToComplete, ToCompleteQuestion } from '@/server/features/media/to-complete';
@@ -158,6 +159,12 @@ export const recordQuery = (kind: RecordPage['kind'], name: string) =>
     queryKey: ['media', 'record', kind, name],
     queryFn: () => get<RecordPage>(`/api/records/${kind}/${encodeURIComponent(name)}`),
     retry: false,
+  });
+/** The code that a medium of a lot gets where none is typed. */
+export const nextCodeQuery = (lot: string) =>
+  queryOptions({
+    queryKey: ['media', 'next-code', lot],
+    queryFn: () => get<NextCode>(`/api/codes?${inAddress({ lot })}`),
   });
 /** What is registered of media that answer to these words. */
 export const mediaFactsQuery = (q: string) =>

@@ -7,6 +7,7 @@ import { say } from '@/messages';
 import { post } from '../data/api';
 import { fixityQuery, type FixityState } from '../data/queries';
 import { EmptyState, ErrorAlert, PageHead, when } from '../parts/page';
+import { docketPage } from '../data/addresses';
 
 export function FixityView() {
   const { data } = useQuery(fixityQuery);
@@ -106,7 +107,7 @@ function Damaged({ state: { damaged } }: { state: FixityState }) {
             <tr key={id} className="border-b border-line [&>td]:py-1.5 [&>td]:pr-4">
               <td className="border-l-4 border-oxide first-letter:uppercase [&&]:pl-3">
                 {code ? (
-                  <Link href={`/media/${code}`} className="hover:underline">
+                  <Link href={docketPage(code)} className="hover:underline">
                     {what}
                   </Link>
                 ) : (

@@ -11,6 +11,7 @@ import { useKey } from '../parts/keys';
 import { ErrorAlert } from '../parts/page';
 import { PLACES } from './sidebar';
 import { say } from '@/messages';
+import { docketPage } from '../data/addresses';
 
 const ROW = 'flex justify-between px-4 py-2 text-[14px] data-[selected=true]:bg-oxide-wash';
 
@@ -152,7 +153,7 @@ function MediumGoal({
   go: (href: string) => () => void;
 }) {
   return (
-    <Command.Item value={`${code} ${title}`} onSelect={go(`/media/${code}`)} className={ROW}>
+    <Command.Item value={`${code} ${title}`} onSelect={go(docketPage(code))} className={ROW}>
       <span>{title}</span>
       <span className="font-mono text-ink-2">{code}</span>
     </Command.Item>

@@ -10,6 +10,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Scanned } from '@/server/features/stations/stations';
 import { post } from '../data/api';
 import { isForTheBench } from '../parts/keys';
+import { docketPage } from '../data/addresses';
 
 /** What a label's code begins with. */
 export const SCAN_MARK = '.';
@@ -50,7 +51,7 @@ export function useScanner(station: number | null): { text: string; wrong: boole
       else if (
         window.dispatchEvent(new CustomEvent(SCAN_EVENT, { detail: code, cancelable: true }))
       )
-        router.push(`/media/${code}`);
+        router.push(docketPage(code));
     },
     onError: (error) => setSaid({ text: error.message, wrong: true }),
   });

@@ -6,16 +6,17 @@ import { alikeQuery } from '../data/queries';
 import { grouped } from '@/core/text/grouped';
 import { EmptyState, PageHead } from '../parts/page';
 import { say } from '@/messages';
+import { docketPage, sideBySidePage } from '../data/addresses';
 
 const code = (each: string) => (
-  <Link href={`/media/${each}`} className="font-mono font-[650] hover:underline">
+  <Link href={docketPage(each)} className="font-mono font-[650] hover:underline">
     {each}
   </Link>
 );
 
 const SideBySideLink = ({ a, b }: { a: string; b: string }) => (
   <Link
-    href={`/holdings/alike/${a}/${b}`}
+    href={sideBySidePage(a, b)}
     className="whitespace-nowrap font-[650] text-oxide hover:underline"
   >
     {say.holdings.sideBySide}
@@ -118,7 +119,7 @@ function SameImage({ media, bytes, sha256 }: SameImageProps) {
       {media.slice(1).map(({ code: each }) => (
         <Link
           key={each}
-          href={`/holdings/alike/${media[0]!.code}/${each}`}
+          href={sideBySidePage(media[0]!.code, each)}
           className="ml-2 text-[13px] font-[650] text-oxide hover:underline"
         >
           {say.holdings.andSideBySide({ code: media[0]!.code, each })}

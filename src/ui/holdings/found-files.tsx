@@ -4,13 +4,14 @@ import Link from 'next/link';
 import type { Holdings } from '../data/queries';
 import { grouped } from '@/core/text/grouped';
 import { say } from '@/messages';
+import { docketPage } from '../data/addresses';
 
 type Found = Holdings['found'][number];
 
 function MediumLink({ code }: { code: string }) {
   return (
     <td className="w-28 whitespace-nowrap">
-      <Link href={`/media/${code}`} className="font-mono font-[650] hover:underline">
+      <Link href={docketPage(code)} className="font-mono font-[650] hover:underline">
         {code}
       </Link>
     </td>
@@ -19,7 +20,7 @@ function MediumLink({ code }: { code: string }) {
 
 function FoundRow({ file }: { file: Found }) {
   const [href, word] = file.quarantined
-    ? [`/media/${file.code}#contents`, say.holdings.inQuarantine]
+    ? [docketPage(file.code, '#contents'), say.holdings.inQuarantine]
     : [`/api/files/${file.id}`, say.holdings.extract];
   return (
     <tr className="h-8 border-b border-line">

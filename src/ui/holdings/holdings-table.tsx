@@ -5,6 +5,7 @@ import type { Holdings } from '../data/queries';
 import { grouped } from '@/core/text/grouped';
 import { GradeSwatch } from '../parts/grade';
 import { say } from '@/messages';
+import { docketPage } from '../data/addresses';
 
 type Held = Holdings['copies'][number];
 
@@ -34,7 +35,7 @@ function Row({ held }: { held: Held }) {
     <tr className="h-9 border-b border-line">
       <td className="whitespace-nowrap pr-4">
         <Link
-          href={`/media/${held.code}`}
+          href={docketPage(held.code)}
           className="font-mono font-[650] tracking-wide hover:underline"
         >
           {held.code}
@@ -62,7 +63,7 @@ function TitleCell({ held }: { held: Held }) {
       {held.copyOf && (
         <span className="ml-2 text-[12px] text-ink-2">
           {say.holdings.copyOf}{' '}
-          <Link href={`/media/${held.copyOf}`} className="font-mono hover:underline">
+          <Link href={docketPage(held.copyOf)} className="font-mono hover:underline">
             {held.copyOf}
           </Link>
         </span>
@@ -82,7 +83,7 @@ function SameAsCell({ held }: { held: Held }) {
       {held.sameAs.map((code) => (
         <Link
           key={code}
-          href={`/media/${code}`}
+          href={docketPage(code)}
           className="mr-2 font-[650] text-oxide hover:underline"
         >
           {code}

@@ -13,6 +13,7 @@ import { grouped } from '@/core/text/grouped';
 import { GradeSwatch } from '../parts/grade';
 import { EmptyState, PageHead, ErrorAlert, when } from '../parts/page';
 import { say } from '@/messages';
+import { docketPage } from '../data/addresses';
 
 type Side = SideBySide['first'];
 type DuplicateMatch = SideBySide['files'][number]['likeness'];
@@ -72,7 +73,7 @@ function About({ side }: { side: Side }) {
       className="border border-l-[7px] border-line border-l-oxide bg-sheet px-4 py-3"
     >
       <h2>
-        <Link href={`/media/${side.code}`} className="font-mono hover:underline">
+        <Link href={docketPage(side.code)} className="font-mono hover:underline">
           {side.code}
         </Link>
       </h2>
@@ -283,7 +284,7 @@ function FilesHead({ data, apart, all, setAll }: FilesHeadProps) {
         data.first.layout === data.second.layout &&
         data.first.imageSha256 !== data.second.imageSha256 && (
           <Link
-            href={`/media/${data.first.code}#surface`}
+            href={docketPage(data.first.code, '#surface')}
             className="text-[13px] text-oxide underline"
           >
             {say.holdings.sectorBySectorIn({ code: data.first.code })}

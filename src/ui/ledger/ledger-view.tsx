@@ -7,6 +7,7 @@ import { ledgerQuery, type Serialized } from '../data/queries';
 import { EmptyState, PageHead, when } from '../parts/page';
 import type { LedgerLine } from '@/server/features/ledger/ledger';
 import { say } from '@/messages';
+import { docketPage } from '../data/addresses';
 
 export function LedgerView() {
   const { data: rows = [] } = useQuery(ledgerQuery);
@@ -94,7 +95,7 @@ function LedgerTable({ shown }: { shown: readonly Serialized<LedgerLine>[] }) {
             <td className="w-32 pr-4">{row.who}</td>
             <td className="w-24 pr-4">
               {row.code && (
-                <Link href={`/media/${row.code}`} className="font-mono font-[650] hover:underline">
+                <Link href={docketPage(row.code)} className="font-mono font-[650] hover:underline">
                   {row.code}
                 </Link>
               )}

@@ -22,6 +22,7 @@ import { isPlaced, TurnsSeen } from './turns-seen';
 import { useLooks, useLoupeKeys, useWeighed } from './use-looks';
 import { say } from '@/messages';
 import { LoupeColumns } from './loupe-columns';
+import { docketPage } from '../data/addresses';
 
 const NO_TURNS: LoupeTurn[] = [];
 
@@ -97,7 +98,7 @@ function LoupeOver({
 }) {
   return (
     <>
-      <Link href={`/media/${code}`} className="font-mono underline">
+      <Link href={docketPage(code)} className="font-mono underline">
         {code}
       </Link>{' '}
       {say.loupe.cylinderHead({ cylinder: place.cylinder, head: place.head })}

@@ -14,6 +14,7 @@ import { useKey } from '../parts/keys';
 import { SHOWN_BYTES } from './aligned-readings';
 import type { FoundFormat } from '@/core/reading/decode/track-work';
 import { AppRouterInstance } from 'next/dist/shared/lib/app-router-context.shared-runtime';
+import { docketPage } from '../data/addresses';
 
 const COLUMNS = 520;
 
@@ -78,7 +79,7 @@ export function useLooks({
         setting,
         reason,
       }),
-    onSuccess: () => router.push(`/media/${data.medium.code}#surface`),
+    onSuccess: () => router.push(docketPage(data.medium.code, '#surface')),
   });
   return { looked, trial, keep };
 }
@@ -133,5 +134,5 @@ export function useLoupeKeys({
   useKey('z', () => setZoom([0, 1]));
   useKey('[', () => setMoved(moved - SHOWN_BYTES / 2));
   useKey(']', () => setMoved(moved + SHOWN_BYTES / 2));
-  useKey('Escape', () => router.push(`/media/${data.medium.code}#surface`));
+  useKey('Escape', () => router.push(docketPage(data.medium.code, '#surface')));
 }

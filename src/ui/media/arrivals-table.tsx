@@ -7,6 +7,7 @@ import { RiskBar } from './condition-strip';
 import { keepOutgoing, ownedBy } from './outbox';
 import type { ArrivingMedium } from './use-arrivals';
 import { say } from '@/messages';
+import { docketPage } from '../data/addresses';
 
 /** What is to be done with it next. */
 function nextStep(medium: ArrivingMedium): string {
@@ -91,7 +92,7 @@ function Row({ medium, isChosen, onChoose }: RowProps) {
     >
       <td className="whitespace-nowrap pr-4">
         <Link
-          href={`/media/${medium.code}`}
+          href={docketPage(medium.code)}
           className="font-mono font-[650] tracking-wide hover:underline"
         >
           {medium.code}

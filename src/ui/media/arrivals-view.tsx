@@ -25,6 +25,7 @@ import { ShelfDialog } from './shelf-dialog';
 import { useArrivals, type ArrivingMedium } from './use-arrivals';
 import { AppRouterInstance } from 'next/dist/shared/lib/app-router-context.shared-runtime';
 import { say } from '@/messages';
+import { labelsPage } from '../data/addresses';
 
 function headline(data: Arrivals | undefined): string {
   const { waiting = 0, treatFirst = 0 } = data ?? {};
@@ -240,7 +241,7 @@ function ArrivalsTools({ asked, data, ask, media, router, itsLot, setLot }: Arri
       <Button
         hotkey="shift+l"
         disabled={media.length === 0}
-        onClick={() => router.push(`/labels?codes=${media.map(({ code }) => code).join(',')}`)}
+        onClick={() => router.push(labelsPage(media.map(({ code }) => code)))}
       >
         {say.media.labels}
       </Button>

@@ -42,7 +42,7 @@ interface LotFormProps {
 }
 
 function LotForm({ lot, onKept, onDone }: LotFormProps) {
-  const { name, lender, cameIn, handBackBy, revolutions, tries, sweep, gentle } = lot;
+  const { name, lender, cameIn, handBackBy, revolutions, tries, sweep, gentle, codePattern } = lot;
   const {
     register,
     handleSubmit,
@@ -51,7 +51,7 @@ function LotForm({ lot, onKept, onDone }: LotFormProps) {
     resolver: zodResolver(LotChange),
     defaultValues: {
       ...{ name, lender, withMedia: true, cameIn, handBackBy },
-      ...{ revolutions, tries, sweep, gentle },
+      ...{ revolutions, tries, sweep, gentle, codePattern },
     },
   });
   const store = useMutation({
@@ -68,18 +68,7 @@ function LotForm({ lot, onKept, onDone }: LotFormProps) {
       className="grid grid-cols-2 gap-3"
     >
       <Whose register={register} errors={errors} />
-      <TextField
-        label={say.media.cameIn2}
-        type="date"
-        input={register('cameIn')}
-        error={errors.cameIn?.message}
-      />
-      <TextField
-        label={say.media.toBeHandedBackBy}
-        type="date"
-        input={register('handBackBy')}
-        error={errors.handBackBy?.message}
-      />
+      <Days register={register} errors={errors} />
       <TextField
         label={say.media.turnsOfAFirst}
         type="number"
@@ -93,6 +82,11 @@ function LotForm({ lot, onKept, onDone }: LotFormProps) {
         error={errors.tries?.message}
       />
       <SweepChoice register={register} />
+      <TextField
+        label={say.media.patternOfCodes}
+        input={register('codePattern')}
+        error={errors.codePattern?.message}
+      />
       <label className="flex items-center gap-2 self-end pb-2 text-[14px]">
         <input type="checkbox" {...register('gentle')} className="size-4" />
         {say.media.gentleNoSeeksBack}
@@ -121,6 +115,26 @@ function Whose({ register, errors }: WhoseProps) {
         <input type="checkbox" {...register('withMedia')} className="size-4" />
         {say.media.itsMediaToo}
       </label>
+    </>
+  );
+}
+
+/** When it came in, and until when it may stay. */
+function Days({ register, errors }: WhoseProps) {
+  return (
+    <>
+      <TextField
+        label={say.media.cameIn2}
+        type="date"
+        input={register('cameIn')}
+        error={errors.cameIn?.message}
+      />
+      <TextField
+        label={say.media.toBeHandedBackBy}
+        type="date"
+        input={register('handBackBy')}
+        error={errors.handBackBy?.message}
+      />
     </>
   );
 }

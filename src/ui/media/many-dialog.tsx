@@ -3,7 +3,7 @@
  * Registers many at once: a small grid that takes a paste from a spreadsheet and a CSV file. What
  * was typed is kept in this browser until it is stored.
  */
-import { useMutation, UseMutationResult } from '@tanstack/react-query';
+import { useMutation, UseMutationResult, useQueries } from '@tanstack/react-query';
 import {
   Dispatch,
   RefObject,
@@ -15,7 +15,10 @@ import {
   type KeyboardEvent,
 } from 'react';
 import { NewMedium } from '@/server/features/media/new-medium';
+import { readNumbering } from '@/core/medium-code';
+import type { NextCode } from '@/server/features/media/codes';
 import { post } from '../data/api';
+import { nextCodeQuery } from '../data/queries';
 import { Dialog } from '../parts/dialog';
 import { ErrorAlert } from '../parts/page';
 import {
@@ -78,6 +81,17 @@ function whatIsWrong(row: unknown): string | null {
   return issue.code === 'invalid_value' ? say.media.theFormIs3 : issue.message;
 }
 
+/** Where codes go on in each lot of these rows; as in all of them while a lot's is not known. */
+function useNextCodes(rows: readonly SheetRow[], nextCode: string) {
+  const named = [...new Set(rows.map(({ lot }) => lot.trim()))].filter(Boolean);
+  const answers = useQueries({ queries: named.map(nextCodeQuery) });
+  const ofAll: NextCode = readNumbering(nextCode) ?? {
+    numbering: { before: nextCode, digits: 1, after: '' },
+    number: 1,
+  };
+  return (lot: string): NextCode => answers[named.indexOf(lot)]?.data ?? ofAll;
+}
+
 function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
   const [rows, setRows] = useState<SheetRow[]>(() => withSpare(keptRows()));
   const picker = useRef<HTMLInputElement>(null);
@@ -85,7 +99,7 @@ function Grid({ nextCode, onDone }: { nextCode: string; onDone: () => void }) {
     () => localStorage.setItem(KEPT_AS, JSON.stringify(rows.filter((row) => !isEmpty(row)))),
     [rows],
   );
-  const media = mediaOf(rows, nextCode);
+  const media = mediaOf(rows, useNextCodes(rows, nextCode));
   const filled = new Map(rows.filter((row) => !isEmpty(row)).map((row, nth) => [row, nth]));
   const errors = media.map(whatIsWrong);
   const wrong = errors.filter(Boolean).length;

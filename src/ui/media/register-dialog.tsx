@@ -2,13 +2,15 @@
 /** Registers one medium; what was typed stays until it is stored. */
 import { FormFoot } from '../parts/form-foot';
 import { zodResolver } from '@hookform/resolvers/zod';
-import { useMutation, UseMutationResult } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useMutation, UseMutationResult, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef } from 'react';
 import { useForm, type UseFormReturn } from 'react-hook-form';
 import type { z } from 'zod';
+import { codeAt } from '@/core/medium-code';
 import { DENSITIES } from '@/core/medium-form';
 import { NewMedium } from '@/server/features/media/new-medium';
 import { ApiError, post } from '../data/api';
+import { nextCodeQuery } from '../data/queries';
 import { Dialog } from '../parts/dialog';
 import { field } from '../parts/field-look';
 import { FormChoice } from './form-choice';
@@ -49,6 +51,7 @@ export function RegisterDialog({ open, onOpenChange, nextCode }: RegisterDialogP
     defaultValues: { form: '3.5', isBlank: false },
   });
   useKeptFields(open, getValues, setValue, nextCode, subscribe);
+  const proposeCode = useCodeOfLot(getValues, setValue, nextCode);
   const store = useMutation({
     mutationFn: (medium: z.output<typeof NewMedium>) => post('/api/media', medium),
     onSuccess: () => {
@@ -74,6 +77,7 @@ export function RegisterDialog({ open, onOpenChange, nextCode }: RegisterDialogP
         handleSubmit={handleSubmit}
         store={store}
         register={register}
+        proposeCode={proposeCode}
         errors={errors}
         hasFieldError={hasFieldError}
         onOpenChange={onOpenChange}
@@ -103,10 +107,28 @@ function useKeptFields(
   }, [open, nextCode, getValues, setValue, subscribe]);
 }
 
+/** Called with a lot that was named: a code that was proposed and not typed over follows it. */
+function useCodeOfLot(
+  getValues: RegisterFields['getValues'],
+  setValue: RegisterFields['setValue'],
+  nextCode: string,
+) {
+  const queries = useQueryClient();
+  const proposed = useRef<string | null>(null);
+  return async (lot: string) => {
+    // Where nobody answers, what stands there stays.
+    const next = await queries.fetchQuery(nextCodeQuery(lot.trim())).catch(() => null);
+    if (!next || getValues('code') !== (proposed.current ?? nextCode)) return;
+    proposed.current = codeAt(next.numbering, next.number);
+    setValue('code', proposed.current);
+  };
+}
+
 interface RegisterFormProps {
   handleSubmit: RegisterFields['handleSubmit'];
   store: UseMutationResult<unknown, Error, z.output<typeof NewMedium>>;
   register: RegisterFields['register'];
+  proposeCode: (lot: string) => void;
   errors: RegisterFields['formState']['errors'];
   hasFieldError: boolean;
   onOpenChange: (open: boolean) => void;
@@ -116,6 +138,7 @@ function RegisterForm({
   handleSubmit,
   store,
   register,
+  proposeCode,
   errors,
   hasFieldError,
   onOpenChange,
@@ -145,13 +168,33 @@ function RegisterForm({
         input={register('lender')}
         error={errors.lender?.message}
       />
-      <TextField label={say.media.lot} input={register('lot')} error={errors.lot?.message} />
+      <TextField
+        label={say.media.lot}
+        input={register('lot', { onBlur: ({ target }) => proposeCode(target.value) })}
+        error={errors.lot?.message}
+      />
       <TextField
         wide
         label={say.media.condition}
         input={register('condition')}
         error={errors.condition?.message}
       />
+      <OfOurs register={register} />
+      <FormFoot
+        trouble={hasFieldError ? null : store.error?.message}
+        isBusy={store.isPending}
+        onLeave={() => onOpenChange(false)}
+      >
+        {say.media.register}
+      </FormFoot>
+    </form>
+  );
+}
+
+/** What is the archive's own: blanks, and disks that drives are tested with. */
+function OfOurs({ register }: Pick<RegisterFormProps, 'register'>) {
+  return (
+    <>
       <label className="col-span-2 flex items-center gap-2 text-[14px]">
         <input type="checkbox" {...register('isBlank')} className="size-4" />
         {say.media.aBlankOfOurs}
@@ -161,14 +204,7 @@ function RegisterForm({
         <input type="checkbox" {...register('isReference')} className="size-4" />
         {say.media.aReferenceDiskOf}
       </label>
-      <FormFoot
-        trouble={hasFieldError ? null : store.error?.message}
-        isBusy={store.isPending}
-        onLeave={() => onOpenChange(false)}
-      >
-        {say.media.register}
-      </FormFoot>
-    </form>
+    </>
   );
 }
 

@@ -1,7 +1,8 @@
 /** Cells from spreadsheets and CSV files, as rows of the register. */
 import { csvRow } from '@/core/csv';
+import { readNumbering } from '@/core/medium-code';
 import fc from 'fast-check';
-import { SHEET_COLUMNS, cellsOf, formOf, mediaOf, rowsOf } from './sheet';
+import { SHEET_COLUMNS, cellsOf, emptyRow, formOf, mediaOf, rowsOf } from './sheet';
 
 test('tabs, commas and semicolons, quoted cells with line ends and quotes in them', () => {
   expect(cellsOf('a\tb\r\nc\td\r\n')).toEqual([
@@ -57,10 +58,27 @@ test('missing codes follow on, past those that stand there; marks are found in t
     ],
     'code',
   );
-  expect(mediaOf(rows, 'SKP-0129')).toMatchObject([
+  expect(mediaOf(rows, () => readNumbering('SKP-0129')!)).toMatchObject([
     { code: 'SKP-0129', marks: ['mould'] },
     { code: 'SKP-0130' },
     { code: 'SKP-0131', form: '3.5', setName: 'the set', setNumber: '7', treatFirst: true },
+  ]);
+});
+
+test('missing codes go on as those of their lot do, and lots that share a numbering share none', () => {
+  const inLot = (title: string, lot: string) => ({ ...emptyRow(), title, lot });
+  const rows = [
+    inLot('one', 'A'),
+    inLot('two', 'B'),
+    inLot('three', ''),
+    { ...inLot('four', 'A'), code: ' 018/2024 ' },
+    inLot('five', 'A'),
+    inLot('six', 'B'),
+  ];
+  const ofYear = { numbering: { before: '', digits: 3, after: '/2024' }, number: 17 };
+  const next = (lot: string) => (lot === 'A' ? ofYear : readNumbering('SKP-0129')!);
+  expect(mediaOf(rows, next).map(({ code }) => code)).toEqual([
+    ...['017/2024', 'SKP-0129', 'SKP-0130', '018/2024', '019/2024', 'SKP-0131'],
   ]);
 });
 

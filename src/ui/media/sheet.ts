@@ -2,6 +2,8 @@
  * Rows for the register as they come from a spreadsheet or a CSV file, without a table component:
  * plain cells in, plain cells out.
  */
+import { codeAt, normalizeCode, seriesName } from '@/core/medium-code';
+import type { NextCode } from '@/server/features/media/codes';
 import { marksIn } from '@/core/condition';
 import { say } from '@/messages';
 
@@ -128,22 +130,29 @@ export function formOf(text: string): string {
             : text;
 }
 
-/** The row as the server takes it; codes that are missing follow on `nextCode`. */
-export function mediaOf(rows: readonly SheetRow[], nextCode: string) {
-  const [, series = 'MED', number = '1'] = /^([A-Z]+)-(\d+)$/.exec(nextCode) ?? [];
-  const taken = new Set(rows.map(({ code }) => code.trim().toUpperCase()));
-  let next = Number(number);
-  const free = () => {
-    for (;;) {
-      const code = `${series}-${String(next++).padStart(4, '0')}`;
+/** Gives codes that no row has, each once: those of a lot go on from where `next` says. */
+function freeCodes(rows: readonly SheetRow[], next: (lot: string) => NextCode) {
+  const taken = new Set(rows.map(({ code }) => normalizeCode(code)));
+  const from = new Map<string, number>();
+  return (lot: string): string => {
+    const { numbering, number } = next(lot);
+    const series = seriesName(numbering);
+    for (let free = from.get(series) ?? number; ; free++) {
+      const code = codeAt(numbering, free);
+      from.set(series, free + 1);
       if (!taken.has(code)) return code;
     }
   };
+}
+
+/** The row as the server takes it; codes that are missing follow on what `next` says of the lot. */
+export function mediaOf(rows: readonly SheetRow[], next: (lot: string) => NextCode) {
+  const free = freeCodes(rows, next);
   return rows
     .filter((row) => !isEmpty(row))
     .map((row) => ({
       ...row,
-      code: row.code.trim() || free(),
+      code: normalizeCode(row.code) || free(row.lot.trim()),
       form: formOf(row.form),
       setNumber: row.setNumber.trim() === '' ? null : row.setNumber,
       marks: marksIn(row.condition),

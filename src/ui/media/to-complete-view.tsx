@@ -12,6 +12,7 @@ import { Button } from '../parts/button';
 import { grouped } from '@/core/text/grouped';
 import { EmptyState, PageHead } from '../parts/page';
 import { say } from '@/messages';
+import { docketPage } from '../data/addresses';
 
 type Lack = keyof ToComplete['counts'];
 
@@ -38,7 +39,7 @@ function IncompleteSets({ sets }: Pick<ToComplete, 'sets'>) {
             {missing.length > 12 ? say.media.andMore({ missing: missing.length - 12 }) : ''}.{' '}
             {own[0] && (
               <Link
-                href={`/media/${own[0].code}#condition`}
+                href={docketPage(own[0].code, '#condition')}
                 className="font-mono text-oxide underline"
               >
                 {own[0].code}
@@ -55,7 +56,7 @@ function IncompleteRow({ code, title, form, lot, toComplete, held }: ToComplete[
   return (
     <tr className="h-9 border-b border-line">
       <td className="pr-4">
-        <Link href={`/media/${code}`} className="font-mono font-[650] hover:underline">
+        <Link href={docketPage(code)} className="font-mono font-[650] hover:underline">
           {code}
         </Link>
       </td>
@@ -66,10 +67,7 @@ function IncompleteRow({ code, title, form, lot, toComplete, held }: ToComplete[
         {toComplete.map((lack, i) => (
           <Fragment key={lack}>
             {i > 0 && ', '}
-            <Link
-              href={`/media/${encodeURIComponent(code)}${FIELD_OF[lack]}`}
-              className="underline"
-            >
+            <Link href={docketPage(code, FIELD_OF[lack])} className="underline">
               {LACK_WORDS[lack]}
             </Link>
           </Fragment>

@@ -4,6 +4,7 @@ import { FORM_NAMES } from '@/messages/names';
 import { say } from '@/messages';
 import type { RecordPage } from '../data/queries';
 import { EmptyState } from '../parts/page';
+import { docketPage } from '../data/addresses';
 
 type Media = RecordPage['media'];
 
@@ -42,7 +43,7 @@ function Row({ row, isSet }: { row: Media['rows'][number]; isSet: boolean }) {
     <tr className="h-9 border-b border-line">
       <td className="whitespace-nowrap pr-4">
         <Link
-          href={`/media/${encodeURIComponent(row.code)}`}
+          href={docketPage(row.code)}
           className="font-mono font-[650] tracking-wide hover:underline"
         >
           {row.code}

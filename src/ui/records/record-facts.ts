@@ -8,7 +8,7 @@ type Lot = Extract<RecordPage, { kind: 'lots' }>['lot'];
 /** Missing places that are told one by one. */
 const MOST_TOLD = 40;
 
-function factsOfLot({ lender, cameIn, handBackBy, ...policy }: Lot): Fact[] {
+function factsOfLot({ lender, cameIn, handBackBy, codePattern, ...policy }: Lot): Fact[] {
   const { notKnown } = say.descriptions;
   const sweep = policy.sweep === 'inward' ? say.descriptions.inward : say.descriptions.outward;
   const how = say.descriptions.reading({ ...policy, sweep });
@@ -17,6 +17,7 @@ function factsOfLot({ lender, cameIn, handBackBy, ...policy }: Lot): Fact[] {
     [say.descriptions.cameIn, cameIn || notKnown],
     [say.descriptions.handBackBy, handBackBy || notKnown],
     [say.descriptions.howRead, policy.gentle ? `${how}, ${say.descriptions.gently}` : how],
+    ...(codePattern ? [[say.descriptions.codePattern, codePattern] as const] : []),
   ];
 }
 

@@ -19,6 +19,7 @@ import { driveName } from '../stations/station-state';
 import { TallyRow } from '../parts/grade';
 import { EventList, MediumRow, PageHead, ErrorAlert, when } from '../parts/page';
 import { say } from '@/messages';
+import { docketPage } from '../data/addresses';
 
 /** Room for the head, the tally and the line under the chart, in pixels. */
 const AROUND_CHART = 84 + 286;
@@ -114,7 +115,7 @@ export function SittingPanel({ sitting, station, onAfar }: SittingPanelProps) {
           {station.confirmedAt ? say.sittings.itsLabelWasScanned : say.sittings.scanItsLabelTo}
         </p>
         <Link
-          href={`/media/${medium.code}`}
+          href={docketPage(medium.code)}
           className="text-[13px] font-[650] text-oxide underline"
         >
           {say.sittings.openItsDocket}
@@ -196,7 +197,7 @@ function LikenessSeen({ match }: { match: NonNullable<Sitting['duplicateMatch']>
       className="mb-3 border-l-4 border-ochre bg-ochre-wash px-3 py-1.5 text-[14px]"
     >
       {say.sittings.soFarItIs}{' '}
-      <Link href={`/media/${match.code}`} className="font-mono font-[650] underline">
+      <Link href={docketPage(match.code)} className="font-mono font-[650] underline">
         {match.code}
       </Link>
       {say.sittings.whichIsKeptAlready({ same: match.same, of: match.of })}

@@ -27,13 +27,14 @@ import {
   useSoundsOut,
   type SoundsOut,
 } from './take-sounds-out';
+import { docketPage } from '../data/addresses';
 
 export function SoundsView({ code }: { code: string }) {
   const { data: docket } = useQuery(docketQuery(code));
   const copy = docket?.copy;
   const { data: sounds, error } = useQuery({ ...soundsQuery(copy?.id ?? 0), enabled: !!copy });
   const over = (
-    <Link href={`/media/${code}`} className="underline">
+    <Link href={docketPage(code)} className="underline">
       {code}
       {docket ? `, ${docket.medium.title}` : ''}
     </Link>

@@ -11,6 +11,7 @@ import { Button } from '../parts/button';
 import { ErrorAlert } from '../parts/page';
 import type { SoundsAsked } from '../data/queries';
 import { partitionOf, type Group } from './sound-list';
+import { docketPage } from '../data/addresses';
 
 const LINK = 'self-center text-[13px] font-[650] text-oxide underline';
 
@@ -27,7 +28,7 @@ export function SheetLinks({ copyId, code }: { copyId: number; code: string }) {
           {words}
         </a>
       ))}
-      <Link href={`/media/${encodeURIComponent(code)}/sounds/sheet`} className={LINK}>
+      <Link href={docketPage(code, '/sounds/sheet')} className={LINK}>
         {say.sounds.sheetOnPaper}
       </Link>
     </>

@@ -18,6 +18,7 @@ import { StackDialog } from '../sittings/stack-dialog';
 import { StationButtons, useStationAct } from './station-buttons';
 import { driveName, isBusy } from './station-state';
 import { say } from '@/messages';
+import { docketPage } from '../data/addresses';
 
 export function BenchView() {
   const { data: stations = [] } = useQuery(stationsQuery);
@@ -230,7 +231,7 @@ function IdleAside({
       </Button>
       {medium && (
         <Link
-          href={`/media/${medium.code}`}
+          href={docketPage(medium.code)}
           className="text-[13px] font-[650] text-oxide underline"
         >
           {say.stations.openItsDocket}

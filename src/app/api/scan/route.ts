@@ -9,5 +9,5 @@ const Scan = z.object({
 });
 export const POST = route(async ({ request, db, operator }) => {
   const { code, station } = Scan.parse(await jsonOf(request));
-  return takeScan(db, await operator(), code.trim().toUpperCase(), station);
+  return takeScan(db, await operator(), code, station);
 });

@@ -57,6 +57,7 @@ export const descriptions = {
     `${revolutions} ${revolutions === 1 ? 'turn' : 'turns'} first, at most ${tries} readings, ${sweep}`,
   inward: 'outermost to innermost',
   outward: 'innermost to outermost',
+  codePattern: 'Codes',
   gently: 'gently',
   members: 'should have',
   membersOf: ({ members }: { members: number }) => `${members} media`,

@@ -11,7 +11,12 @@ export const forms = {
   sayWhyThisSetting: 'Say why this setting is better.',
   atMostCharacters: ({ limit }: { limit: number }) => `At most ${limit} characters.`,
   aNulCantStand: "A NUL can't stand here.",
-  aCodeIsLetters: 'A code is letters, a hyphen and a number, such as SKP-0131.',
+  aCodeIs: ({ limit }: { limit: number }) =>
+    `A code is 1 to ${limit} letters from A to Z, digits, spaces and . - _ / + :, ` +
+    'and begins and ends with a letter or a digit, such as SKP-0131 or 2024/017/3.',
+  noNumberCounts: 'A first code needs a number that counts on from it.',
+  aPatternHas:
+    'A pattern has one run of # where the number stands, with no digit beside it, such as 2024/017/##.',
   aPlaceInA: 'A place in a set is a number from 1.',
   thereIsNothingToCorrect: 'There is nothing to correct.',
   thereIsNothingTo: 'There is nothing to register.',

@@ -2,6 +2,7 @@
  * What goes out of a disc that was read raw beside its data: the raw image with the sheet that
  * belongs to it, and its tracks of sound as WAV.
  */
+import { fileNameOfCode } from '@/core/medium-code';
 import type { ByteSource } from '@/core/bits/byte-source';
 import { alignedSource } from '@/core/optical/aligned-source';
 import { hasPreEmphasis, type DiscTrack } from '@/core/optical/disc-tracks';
@@ -42,7 +43,7 @@ export function sheetPart(tracks: readonly DiscTrack[], rawName: string, code: s
   async function* stream() {
     yield text;
   }
-  return { name: `${code}.cue`, bytes: text.length, stream };
+  return { name: `${fileNameOfCode(code)}.cue`, bytes: text.length, stream };
 }
 
 /** How a track of sound goes out. */
@@ -70,7 +71,7 @@ export function soundPart(
     else yield* pcmOf(source, track);
   }
   return {
-    name: `${code}-track-${String(track.number).padStart(2, '0')}${isChanged ? '-flat' : ''}.wav`,
+    name: `${fileNameOfCode(code)}-track-${String(track.number).padStart(2, '0')}${isChanged ? '-flat' : ''}.wav`,
     bytes: WAV_HEADER_BYTES + pcmBytes,
     stream,
   };

@@ -4,6 +4,7 @@
  * bytes for reading in place.
  */
 import { eq } from 'drizzle-orm';
+import { fileNameOfCode } from '@/core/medium-code';
 import { sliceSource } from '@/core/bits/byte-source';
 import { isRawDisc } from '@/core/block/device';
 import { streamContents } from '@/core/volume/contents';
@@ -59,18 +60,18 @@ export async function copyPart(
   if (part === 'zip') return zipOfCopy(db, row.fair_copies, row.media.code, wanted);
   const { imageBlob, sidecarBlob, captureBlob, blocks } = row.fair_copies;
   if (part === 'image' && kind) return imageAs(db, row, kind);
+  const fileName = fileNameOfCode(row.media.code);
   const parts: Record<string, [string | null, string, string]> = {
     image: [imageBlob, imageName(row.media.code, row.media.form), 'application/octet-stream'],
-    sidecar: [sidecarBlob, `${row.media.code}.sidecar.json`, 'application/json'],
+    sidecar: [sidecarBlob, `${fileName}.sidecar.json`, 'application/json'],
     capture: [
       captureBlob,
-      `${row.media.code}.${blocks?.tracks.length ? 'bin' : 'fsflux'}`,
+      `${fileName}.${blocks?.tracks.length ? 'bin' : 'fsflux'}`,
       'application/octet-stream',
     ],
   };
-  const { code } = row.media;
   if (part === 'cue' && blocks?.tracks.length) {
-    const { name, bytes, stream } = sheetPart(blocks.tracks, `${code}.bin`, code);
+    const { name, bytes, stream } = sheetPart(blocks.tracks, `${fileName}.bin`, row.media.code);
     return download(stream(), name, bytes, 'text/plain; charset=utf-8');
   }
   if (part === 'sound' && rawTracksOf(row.fair_copies).length > 0)
@@ -78,7 +79,7 @@ export async function copyPart(
       db,
       row.fair_copies,
       { number: track, isDeEmphasised },
-      { code, through, headers },
+      { code: row.media.code, through, headers },
     );
   const [blob, name, type] = parts[part] ?? [null, '', ''];
   if (!blob) throw notFound(said('copies.withThisCopy', { part }));
@@ -149,7 +150,13 @@ async function soundOf(
     return download(stream(), name, bytes, type);
   }
   const { name, bytes, stream } = soundThrough(source, tracks, track.number, wanted);
-  return rangedDownload(headers, { name: `${code}-${name}`, size: bytes, tag: null, type, stream });
+  return rangedDownload(headers, {
+    name: `${fileNameOfCode(code)}-${name}`,
+    size: bytes,
+    tag: null,
+    type,
+    stream,
+  });
 }
 
 async function imageAs(
@@ -176,7 +183,7 @@ async function imageAs(
     kind,
     false,
   );
-  return downloadBytes(bytes, `${medium.code}.${kind}`);
+  return downloadBytes(bytes, `${fileNameOfCode(medium.code)}.${kind}`);
 }
 
 /** The capture of one sitting, whole or as far as it has come. */
@@ -195,7 +202,7 @@ export async function sittingCapture(
   if (!row?.sittings.captureBlob) throw notFound(said('copies.captureOfThisSitting'));
   const { device } = row.sittings;
   const ending = device ? (isRawDisc(device) ? 'bin' : 'img') : 'fsflux';
-  const name = `${row.media.code}-sitting-${id}.${ending}`;
+  const name = `${fileNameOfCode(row.media.code)}-sitting-${id}.${ending}`;
   if (isDescribed && !device)
     return describedCapture(db, row.sittings.captureBlob, row.media, name);
   return blobDownload(db, headers, row.sittings.captureBlob, name);

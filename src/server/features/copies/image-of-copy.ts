@@ -3,6 +3,7 @@
  * save.
  */
 import { inArray } from 'drizzle-orm';
+import { fileNameOfCode } from '@/core/medium-code';
 import type { ByteSource } from '@/core/bits/byte-source';
 import { packSource, tryPacking } from '@/core/packing/pack-source';
 import type { UniqueNames } from '@/core/volume/unique-names';
@@ -24,7 +25,7 @@ type Copy = typeof fairCopies.$inferSelect;
 export const MAX_TRIED = 500;
 
 export const imageName = (code: string, form: string) =>
-  `${code}.${form === 'optical-disc' ? 'iso' : 'img'}`;
+  `${fileNameOfCode(code)}.${form === 'optical-disc' ? 'iso' : 'img'}`;
 
 /** A member of the ZIP, and what the manifest says of it. */
 interface Part {
@@ -51,12 +52,13 @@ async function discParts(db: Executor, copy: Copy, out: Out): Promise<Part[]> {
   const tracks = rawTracksOf(copy);
   if (tracks.length === 0) return [];
   const { code, packed, names } = out;
+  const binName = `${fileNameOfCode(code)}.bin`;
   const source = await rawImage(db, copy);
-  const rawName = nameOf(out, `${code}.bin`);
+  const rawName = nameOf(out, binName);
   const whole = { extents: [{ offset: 0, length: source.size }], bytes: source.size };
   const bytes = imageBytes(source, packed, () => streamExtents(source, whole));
   const made = [
-    sheetPart(tracks, `${code}.bin`, code),
+    sheetPart(tracks, binName, code),
     ...tracks.map((track) => soundPart(source, track, code)),
   ].filter((part): part is DiscPart => part !== null);
   return [
@@ -83,7 +85,7 @@ export async function imageOfCopy(
   const out = { code, packed, names };
   const source = await blobSource(db, copy.imageBlob);
   const writtenAs = nameOf(out, imageName(code, form));
-  const sidecarAs = copy.sidecarBlob ? names.pathOf(`${code}.sidecar.json`) : null;
+  const sidecarAs = copy.sidecarBlob ? names.pathOf(`${fileNameOfCode(code)}.sidecar.json`) : null;
   const ofDisc = await discParts(db, copy, out);
   async function* members(): AsyncGenerator<ZipMember> {
     yield {

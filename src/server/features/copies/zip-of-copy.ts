@@ -1,4 +1,5 @@
 /** Files of one copy as a ZIP, streamed: all of them, or one folder. */
+import { fileNameOfCode } from '@/core/medium-code';
 import { UniqueNames } from '@/core/volume/unique-names';
 import type { Database } from '@/server/platform/db/database';
 import type { fairCopies } from './tables';
@@ -30,7 +31,7 @@ export async function zipOfCopy(
   }
   return download(
     zipOf(members()),
-    `${code}${wanted.folder ? ` ${wanted.folder.path.split('/').pop()}` : ''}.zip`,
+    `${fileNameOfCode(code)}${wanted.folder ? ` ${wanted.folder.path.split('/').pop()}` : ''}.zip`,
     null,
     'application/zip',
   );

@@ -1,5 +1,6 @@
 /** Makes the ZIP of an extract, medium by medium; a worker that takes it over begins anew. */
 import { and, eq, isNull } from 'drizzle-orm';
+import { fileNameOfCode } from '@/core/medium-code';
 import { UniqueNames } from '@/core/volume/unique-names';
 import { appendBlob, createBlob, dropGrowing, sealBlob } from '@/server/platform/blobs/blob-store';
 import { extracts } from './tables';
@@ -250,7 +251,7 @@ function filesFor(
   if (what === 'images') return imageOfCopy(db, copy, medium, packed, names);
   if (what === 'sounds')
     return soundsOut(db, copy, code, { isPacked: packed, only, isOnce, names });
-  return filesOfCopy(db, copy, code, { prefix: `${code}/`, asText }, names);
+  return filesOfCopy(db, copy, code, { prefix: `${fileNameOfCode(code)}/`, asText }, names);
 }
 
 interface CopyOfMedium {

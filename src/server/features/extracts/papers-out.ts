@@ -1,4 +1,5 @@
 /** Papers that lie beside a medium, in what is taken out of it; what its whole set shares, once. */
+import { fileNameOfCode } from '@/core/medium-code';
 import type { UniqueNames } from '@/core/volume/unique-names';
 import { safeName } from '@/core/volume/safe-name';
 import type { Executor } from '@/server/platform/db/database';
@@ -19,7 +20,7 @@ export async function withPapers(
   );
   for (const paper of papers) taken.add(paper.id);
   const out = papers.map((paper) => {
-    const folder = paper.own ? code : safeName(setName!);
+    const folder = paper.own ? fileNameOfCode(code) : safeName(setName!);
     return { paper, writtenAs: names.pathOf(`papers/${folder}/${safeName(paper.name)}`) };
   });
   async function* members(): AsyncGenerator<ZipMember> {

@@ -274,7 +274,7 @@ async function newMedium(
   const setName = sanitizeText(about.set);
   const lot = sanitizeText(about.lot);
   return {
-    ...{ code: await drawCode(db), form, title },
+    ...{ code: await drawCode(db, lot), form, title },
     ...{ setName, setNumber: setName ? about.number : null },
     lender: sanitizeText(about.lender) || (await lenderOf(db, lot)),
     lot,

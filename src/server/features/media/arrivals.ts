@@ -2,6 +2,7 @@
 import type { SittingState } from '@/server/states';
 import { MARK_WORDS } from '@/messages/names';
 import { and, asc, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import { codeAt } from '@/core/medium-code';
 import { z } from 'zod';
 import { MAX_RISK, RISK_OF } from '@/core/condition';
 import { MEDIUM_FORMS } from '@/core/medium-form';
@@ -141,7 +142,7 @@ async function countsOf(db: Executor) {
 
 export async function listArrivals(db: Executor, asked: z.input<typeof ArrivalsQuestion>) {
   const question = ArrivalsQuestion.parse(asked);
-  const [rows, counts, code] = await Promise.all([
+  const [rows, counts, next] = await Promise.all([
     rowsOf(db, question),
     countsOf(db),
     nextCode(db),
@@ -154,6 +155,6 @@ export async function listArrivals(db: Executor, asked: z.input<typeof ArrivalsQ
     total: rows[0]?.total ?? 0,
     /** Those of the media listed. */
     lots: names.length === 0 ? [] : await db.select().from(lots).where(inArray(lots.name, names)),
-    nextCode: code,
+    nextCode: codeAt(next.numbering, next.number),
   };
 }

@@ -1,50 +1,90 @@
-/** Codes of media: a series and a number, `SKP-0104`; a counter for each series. */
-import { desc, eq, sql } from 'drizzle-orm';
+/**
+ * Codes that media are given: those of a lot by its pattern, others as the newest is numbered; a
+ * counter for each numbering, so that no code is drawn twice.
+ */
+import { desc, eq, ne, sql } from 'drizzle-orm';
+import {
+  type CodeNumbering,
+  codeAt,
+  numberIn,
+  parseCodePattern,
+  readNumbering,
+  seriesName,
+} from '@/core/medium-code';
 import type { Executor } from '@/server/platform/db/database';
-import { codeSeries, media } from './tables';
+import { codeSeries, formerCodes, lots, media } from './tables';
 
-const CODE = /^([A-Z]+)-(\d{1,9})$/;
-const FIRST_SERIES = 'MED';
-const DIGITS = 4;
+/** How a code is numbered, and the number that is free; those above it are as well. */
+export interface NextCode {
+  numbering: CodeNumbering;
+  number: number;
+}
 
-const codeIn = (series: string, number: number) =>
-  `${series}-${String(number).padStart(DIGITS, '0')}`;
+const FIRST: CodeNumbering = { before: 'MED-', digits: 4, after: '' };
 
-/** The series that codes are given in now: that of the medium registered last. */
-async function currentSeries(db: Executor): Promise<string> {
+const isOurs = sql`not ${media.isBlank} and not ${media.isReference}`;
+
+/** How the medium registered last is numbered: of the lot, where it has one; else of all. */
+async function newestNumbering(db: Executor, lot: string): Promise<CodeNumbering | null> {
   const [newest] = await db
     .select({ code: media.code })
     .from(media)
-    .where(sql`not ${media.isBlank} and not ${media.isReference}`)
+    .where(lot ? sql`${isOurs} and ${media.lot} = ${lot}` : isOurs)
     .orderBy(desc(media.id))
     .limit(1);
-  return CODE.exec(newest?.code ?? '')?.[1] ?? FIRST_SERIES;
+  return newest ? (readNumbering(newest.code)?.numbering ?? null) : null;
 }
 
-/** The code that a form proposes; nothing is taken. */
-export async function nextCode(db: Executor): Promise<string> {
-  const series = await currentSeries(db);
+async function currentNumbering(db: Executor, lot: string): Promise<CodeNumbering> {
+  const [row] = lot
+    ? await db.select({ pattern: lots.codePattern }).from(lots).where(eq(lots.name, lot))
+    : [];
+  return (
+    (row && parseCodePattern(row.pattern)) ??
+    (lot ? await newestNumbering(db, lot) : null) ??
+    (await newestNumbering(db, '')) ??
+    FIRST
+  );
+}
+
+/** The code that a form proposes for a medium of a lot; nothing is taken. */
+export async function nextCode(db: Executor, lot = ''): Promise<NextCode> {
+  const numbering = await currentNumbering(db, lot);
+  const series = seriesName(numbering);
   const [row] = await db.select().from(codeSeries).where(eq(codeSeries.series, series));
-  return codeIn(series, (row?.last ?? 0) + 1);
+  return { numbering, number: (row?.last ?? 0) + 1 };
 }
 
-/** A code for a new medium, which nobody else is given. */
-export async function drawCode(tx: Executor): Promise<string> {
-  const series = await currentSeries(tx);
+/** A code for a new medium of a lot, which nobody else is given. */
+export async function drawCode(tx: Executor, lot = ''): Promise<string> {
+  const numbering = await currentNumbering(tx, lot);
   const [row] = await tx
     .insert(codeSeries)
-    .values({ series, last: 1 })
+    .values({ series: seriesName(numbering), last: 1 })
     .onConflictDoUpdate({ target: codeSeries.series, set: { last: sql`${codeSeries.last} + 1` } })
     .returning();
-  return codeIn(series, row!.last);
+  return codeAt(numbering, row!.last);
 }
 
-/** Codes that people chose count as given. */
+/** Codes that people chose count as given, in each numbering that they are of. */
 export async function countCodes(tx: Executor, codes: readonly string[]): Promise<void> {
+  const patterned = await tx
+    .selectDistinct({ pattern: lots.codePattern })
+    .from(lots)
+    .where(ne(lots.codePattern, ''));
+  const patterns = patterned.flatMap(({ pattern }) => parseCodePattern(pattern) ?? []);
   const highest = new Map<string, number>();
+  const count = (numbering: CodeNumbering, number: number) => {
+    const series = seriesName(numbering);
+    highest.set(series, Math.max(highest.get(series) ?? 0, number));
+  };
   for (const code of codes) {
-    const [, series, number] = CODE.exec(code) ?? [];
-    if (series) highest.set(series, Math.max(highest.get(series) ?? 0, Number(number)));
+    const read = readNumbering(code);
+    if (read) count(read.numbering, read.number);
+    for (const pattern of patterns) {
+      const number = numberIn(pattern, code);
+      if (number !== null) count(pattern, number);
+    }
   }
   if (highest.size === 0) return;
   // In one order, so that two who register at once never wait for each other.
@@ -56,4 +96,24 @@ export async function countCodes(tx: Executor, codes: readonly string[]): Promis
       target: codeSeries.series,
       set: { last: sql`greatest(${codeSeries.last}, excluded.last)` },
     });
+}
+
+/** Codes of a pattern that were given before there was the pattern count as given. */
+export async function countPattern(tx: Executor, pattern: string): Promise<void> {
+  const numbering = parseCodePattern(pattern);
+  if (!numbering) return;
+  const { before, after } = numbering;
+  const isOfPattern = (code: typeof media.code | typeof formerCodes.code) =>
+    sql`starts_with(${code}, ${before}) and right(${code}, ${after.length}) = ${after}`;
+  const given = await tx
+    .select({ code: media.code })
+    .from(media)
+    .where(isOfPattern(media.code))
+    .unionAll(
+      tx.select({ code: formerCodes.code }).from(formerCodes).where(isOfPattern(formerCodes.code)),
+    );
+  await countCodes(
+    tx,
+    given.map(({ code }) => code),
+  );
 }

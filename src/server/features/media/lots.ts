@@ -8,6 +8,7 @@ import { refuseTaken } from '@/server/platform/db/unique-violation';
 import { UserError, notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
+import { countPattern } from './codes';
 import { correctIn } from './corrections';
 import type { LotChange } from './new-medium';
 import { lots, media } from './tables';
@@ -24,6 +25,7 @@ const TOLD: { [F in keyof Lot]: (value: Lot[F]) => Words } = {
   revolutions: String,
   tries: String,
   sweep: (sweep) => said('media.sweepOf', { sweep }),
+  codePattern: orNothing,
   gentle: (isGentle) => (isGentle ? said('media.yes') : said('media.no')),
 };
 const FACTS = Object.keys(TOLD) as (keyof Lot)[];
@@ -70,6 +72,7 @@ export async function changeLot(
     if (changed.length === 0) return;
     if (now.name !== name) await rename(tx, name, now.name);
     await tx.update(lots).set(now).where(eq(lots.name, now.name));
+    if (now.codePattern !== lot.codePattern) await countPattern(tx, now.codePattern);
     const lender = { was: lot.lender, now: now.lender };
     if (withMedia && lender.was !== lender.now)
       await correctLenders(tx, operatorId, now.name, lender);

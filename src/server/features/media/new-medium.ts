@@ -1,6 +1,12 @@
 /** What the forms of media and lots take; the routes check with the same schemas. */
 import { z } from 'zod';
 import { CONDITION_MARKS, RECORDED_SIDES } from '@/core/condition';
+import {
+  isMediumCode,
+  MAX_CODE_CHARACTERS,
+  normalizeCode,
+  parseCodePattern,
+} from '@/core/medium-code';
 import { DENSITIES, MEDIUM_FORMS } from '@/core/medium-form';
 import { SWEEPS } from '@/core/reading/plan/plan';
 import { say } from '@/messages';
@@ -15,11 +21,10 @@ export const atMost = (limit: number) =>
 
 const Origin = z.object({ machine: atMost(200), jumpers: atMost(200), notes: atMost(2000) });
 
-const Code = z
+export const Code = z
   .string()
-  .trim()
-  .toUpperCase()
-  .regex(/^[A-Z]{2,5}-\d{1,6}$/, say.forms.aCodeIsLetters);
+  .transform(normalizeCode)
+  .refine(isMediumCode, say.forms.aCodeIs({ limit: MAX_CODE_CHARACTERS }));
 
 export const NewMedium = z.object({
   code: Code,
@@ -104,6 +109,12 @@ export const SetChange = z.object({
   members: z.int().min(1, say.forms.atLeastOne).max(9999, say.forms.atMost9999).nullable(),
 });
 
+/** Empty where its media are numbered as the newest is. */
+const CodePattern = z
+  .string()
+  .transform(normalizeCode)
+  .refine((pattern) => pattern === '' || parseCodePattern(pattern) !== null, say.forms.aPatternHas);
+
 const day = z.string().regex(/^(\d{4}-\d{2}-\d{2})?$/, say.forms.aDayIsWritten);
 export const LotChange = z.object({
   /** Left out, it stays. */
@@ -115,6 +126,7 @@ export const LotChange = z.object({
   tries: z.int().min(1, say.forms.atLeastOneReading).max(30, say.forms.atMost30Readings),
   sweep: z.enum(SWEEPS).default('inward'),
   gentle: z.boolean().default(false),
+  codePattern: CodePattern.default(''),
   /** Its media that came from the lender that it had came from the one that it has. */
   withMedia: z.boolean().default(false),
 });

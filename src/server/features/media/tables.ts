@@ -22,6 +22,7 @@ export const media = pgTable(
   'media',
   {
     id: serial().primaryKey(),
+    /** Sorted by the numbers in it (a collation of the migration 0036). */
     code: text().notNull().unique(),
     form: text().$type<MediumForm>().notNull(),
     title: text().notNull(),
@@ -89,6 +90,8 @@ export const lots = pgTable(
     tries: integer().notNull().default(DEFAULT_POLICY.tries),
     sweep: text().$type<Sweep>().notNull().default('inward'),
     gentle: boolean().notNull().default(false),
+    /** How its media are numbered, `2024/017/##`; empty where as the newest is. */
+    codePattern: text().notNull().default(''),
   },
   (table) => [check('lots_sweep', oneOf(table.sweep, SWEEPS))],
 );
@@ -130,7 +133,7 @@ export const attachments = pgTable(
   ],
 );
 
-/** The highest number given in each series of codes, `SKP` of `SKP-0104`. */
+/** The highest number given in each numbering of codes, `SKP-#` of `SKP-0104`. */
 export const codeSeries = pgTable('code_series', {
   series: text().primaryKey(),
   last: integer().notNull(),

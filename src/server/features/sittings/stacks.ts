@@ -5,6 +5,7 @@
  */
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { codeAt, readNumbering } from '@/core/medium-code';
 import type { MediumForm } from '@/core/medium-form';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { media } from '../media/tables';
@@ -14,7 +15,7 @@ import { UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
 import { registerManyIn } from '../media/media';
-import { NewMedium } from '../media/new-medium';
+import { Code, NewMedium } from '../media/new-medium';
 import { startSittingIn } from './sittings';
 import { lockStation, refuseWhileBusy } from '../stations/station-use';
 import { mediumFor, notePlaced, noteRemoved } from '../stations/placing';
@@ -24,8 +25,6 @@ import { say } from '@/messages';
 
 /** Most media of one stack. */
 const MOST = 200;
-/** The form of codes that a pattern begins with. */
-const CODE = /^([A-Z]{2,5})-(\d{1,6})$/;
 
 export const NewStack = z.union([
   z.object({
@@ -37,7 +36,7 @@ export const NewStack = z.union([
   z.object({
     /** New media, named by a pattern in which `{n}` counts. */
     pattern: z.object({
-      first: z.string().trim().toUpperCase().regex(CODE, say.forms.aCodeIsLetters),
+      first: Code.refine((code) => readNumbering(code) !== null, say.forms.noNumberCounts),
       count: z.int().min(1).max(MOST),
       title: z.string().trim().min(1, say.forms.sayWhatTheyAre).max(180),
       from: z.int().min(0).max(9999).default(1),
@@ -51,10 +50,10 @@ type Pattern = Extract<z.output<typeof NewStack>, { pattern: unknown }>['pattern
 
 /** The media that a pattern names, for the register. */
 function mediaOfPattern({ first, count, title, from, lot, lender }: Pattern, form: MediumForm) {
-  const [, series, number] = CODE.exec(first)!;
+  const { numbering, number } = readNumbering(first)!;
   return Array.from({ length: count }, (_, i) =>
     NewMedium.parse({
-      code: `${series}-${String(Number(number) + i).padStart(number!.length, '0')}`,
+      code: codeAt(numbering, number + i),
       form,
       title: title.includes('{n}')
         ? title.replaceAll('{n}', String(from + i))

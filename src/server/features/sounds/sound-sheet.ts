@@ -2,6 +2,7 @@
  * All sounds of a fair copy as rows to save: what each is, which programs play it, and which of its
  * samples a program lacks.
  */
+import { fileNameOfCode } from '@/core/medium-code';
 import { eq } from 'drizzle-orm';
 import { playersOf } from '@/core/sound/sound';
 import type { Database } from '@/server/platform/db/database';
@@ -104,5 +105,5 @@ export async function soundSheet(db: Database, copyId: number, asJson: boolean):
     .from(fairCopies)
     .innerJoin(media, eq(media.id, fairCopies.mediumId))
     .where(eq(fairCopies.id, copyId));
-  return tableDownload(`${medium!.code}-sounds`, COLUMNS, rowsOf(sounds), asJson);
+  return tableDownload(`${fileNameOfCode(medium!.code)}-sounds`, COLUMNS, rowsOf(sounds), asJson);
 }

@@ -1,5 +1,6 @@
 /** Labels that were scanned: which medium it is, and whether it is where it should be. */
 import { eq } from 'drizzle-orm';
+import { normalizeCode } from '@/core/medium-code';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { mediumByCode } from '../media/media';
 import { media } from '../media/tables';
@@ -35,11 +36,11 @@ export async function noteConfirmed(
 export async function takeScan(
   db: Database,
   operatorId: number,
-  code: string,
+  scanned: string,
   stationId: number | null,
 ): Promise<Scanned> {
   return db.transaction(async (tx) => {
-    const medium = await mediumByCode(tx, code);
+    const medium = await mediumByCode(tx, normalizeCode(scanned));
     const [station] = await tx.select().from(stations).where(eq(stations.mediumId, medium.id));
     if (stationId !== null && station?.id !== stationId) {
       const [shown] = await tx

@@ -3,6 +3,7 @@ import { say } from '@/messages';
 import { FORM_NAMES, targetName } from '@/messages/names';
 import { tell } from '@/messages/tell';
 import { asc, desc, eq } from 'drizzle-orm';
+import { fileNameOfCode } from '@/core/medium-code';
 import { Certificate, trackFigures } from '@/core/assembly/certificate';
 import { certificatePdf } from './certificate-pdf';
 import type { Executor } from '@/server/platform/db/database';
@@ -213,7 +214,7 @@ export async function certificateDownload(
   const { source, target } = Certificate.parse(JSON.parse(new TextDecoder().decode(row.json)));
   return downloadBytes(
     bytes,
-    `writeback-${id}-${source.code}-to-${target.code}.${as}`,
+    `writeback-${id}-${fileNameOfCode(source.code)}-to-${fileNameOfCode(target.code)}.${as}`,
     as === 'pdf' ? 'application/pdf' : 'application/json',
   );
 }

@@ -4,6 +4,7 @@
  */
 import { sealCertificate } from './certificates';
 import { eq } from 'drizzle-orm';
+import { normalizeCode } from '@/core/medium-code';
 import { z } from 'zod';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
@@ -56,7 +57,7 @@ export async function confirmOverwrite(
       .for('update', { of: writebacks });
     if (!row) throw notFound(said('writebacks.writeBack', { id }));
     if (row.writebacks.state !== 'asks') throw new UserError(said('writebacks.thisWriteBackDoes'));
-    if (typed.trim().toUpperCase() !== row.media.code)
+    if (normalizeCode(typed) !== row.media.code)
       throw new UserError(
         said('writebacks.typeToWriteOver', { code: row.media.code }),
         422,

@@ -14,6 +14,7 @@ import { marksOf, LiesHere } from './lies-here';
 import type { ImageBytes } from '@/ui/data/queries';
 import { BytesTools } from './bytes-tools';
 import { say } from '@/messages';
+import { docketPage } from '../../data/addresses';
 
 const PER_ROW = 16;
 
@@ -46,7 +47,7 @@ export function BytesView({ code }: { code: string }) {
   const copy = docket?.copy;
   if (!docket) return <PageHead title={say.bytes.opening({ code })} />;
   const over = (
-    <Link href={`/media/${code}`} className="underline">
+    <Link href={docketPage(code)} className="underline">
       {code}, {docket.medium.title}
     </Link>
   );
@@ -142,7 +143,7 @@ function HearFromHere({ code, from, size }: { code: string; from: number; size: 
   const length = Math.min(HEARD, size - from);
   return (
     <Link
-      href={`/media/${code}/hearing?from=${from}&length=${length}`}
+      href={docketPage(code, `/hearing?from=${from}&length=${length}`)}
       className="self-center text-[13px] font-[650] text-oxide underline"
     >
       {say.bytes.hearFromHere}

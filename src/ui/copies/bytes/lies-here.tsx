@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { type ImageBytes } from '@/ui/data/queries';
 import { hexPlace, type MarkedRange } from '@/ui/parts/hex-rows';
 import { say } from '@/messages';
+import { docketPage } from '../../data/addresses';
 
 const FIELDS_LISTED = 60;
 
@@ -114,7 +115,7 @@ function FileHere({
 }) {
   return (
     <p className="truncate" title={path}>
-      <Link href={`/media/${code}#contents`} className="font-mono font-[650] hover:underline">
+      <Link href={docketPage(code, '#contents')} className="font-mono font-[650] hover:underline">
         {path}
       </Link>{' '}
       <span className="text-ink-2">

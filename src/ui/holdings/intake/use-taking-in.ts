@@ -5,6 +5,7 @@ import { useRef, useState } from 'react';
 import { filesDropped, takeInFiles, takeInFolder, type Intake, type PathedFile } from './take-in';
 import { rememberedWhose, rememberWhose, type Whose } from './whose';
 import { say } from '@/messages';
+import { docketPage } from '../../data/addresses';
 
 /** Lines told of what was taken in. */
 const MAX_TOLD = 300;
@@ -45,7 +46,9 @@ export function useTakingIn() {
   };
   const takeIn = async (files: readonly File[]) => {
     const codes = await takeInFiles(files, whose.current ?? rememberedWhose(), tell);
-    if (files.length === 1 && codes.length === 1) router.push(`/media/${codes[0]}`);
+    const [only, ...others] = codes;
+    if (files.length === 1 && only !== undefined && others.length === 0)
+      router.push(docketPage(only));
   };
   const takeFolder = async (files: readonly PathedFile[]) => {
     const stop = new AbortController();

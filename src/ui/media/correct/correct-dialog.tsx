@@ -18,6 +18,7 @@ import { FormChoice } from '../form-choice';
 import { FormFoot } from '../../parts/form-foot';
 import { numberOrNone } from '../../parts/number-or-none';
 import { TextField } from '../../parts/text-field';
+import { docketPage } from '../../data/addresses';
 
 const Facts = MediumCorrection.pick({
   code: true,
@@ -99,7 +100,7 @@ function CorrectForm({ medium: now, field, onDone }: CorrectFormProps) {
     mutationFn: (facts: Facts) => post(`/api/media/${encodeURIComponent(medium.code)}`, facts),
     onSuccess: (_, { code }) => {
       onDone();
-      if (code) router.replace(`/media/${encodeURIComponent(code)}`);
+      if (code) router.replace(docketPage(code));
     },
     onError: (error) => {
       if (!(error instanceof ApiError)) return;

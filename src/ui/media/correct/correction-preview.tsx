@@ -6,6 +6,7 @@ import { say } from '@/messages';
 import type { CorrectionsShown } from '../../data/queries';
 import { Button } from '../../parts/button';
 import { ErrorAlert } from '../../parts/page';
+import { docketPage } from '../../data/addresses';
 
 interface CorrectionPreviewProps {
   shown: CorrectionsShown;
@@ -65,7 +66,7 @@ function PreviewRow({ row }: { row: CorrectionsShown['media'][number] }) {
   return (
     <tr className="border-b border-line align-top">
       <td className="whitespace-nowrap px-3 py-1 font-mono font-[650]">
-        <Link href={`/media/${encodeURIComponent(code)}`} className="underline">
+        <Link href={docketPage(code)} className="underline">
           {code}
         </Link>
       </td>

@@ -3,6 +3,7 @@
  * their code, each column that is there with what shall be so. What can't be understood is told with
  * its row and column, and nothing of it is taken.
  */
+import { normalizeCode } from '@/core/medium-code';
 import { CONDITION_MARKS } from '@/core/condition';
 import { plainCell } from '@/core/csv';
 import { MediumCorrection } from '@/server/features/media/new-medium';
@@ -92,7 +93,7 @@ export function correctionsIn(text: string): ReadSheet | null {
     }
     const code = plainCell(cells[codeAt] ?? '').trim();
     if (code === '') sheet.odd.push({ row: i + 2, column: heads[codeAt]!, text: '' });
-    else sheet.rows.push({ code: code.toUpperCase(), change });
+    else sheet.rows.push({ code: normalizeCode(code), change });
   }
   return sheet;
 }

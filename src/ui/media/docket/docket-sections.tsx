@@ -7,6 +7,7 @@ import { post } from '@/ui/data/api';
 import { type DocketData } from '@/ui/data/queries';
 import { ErrorAlert, when } from '@/ui/parts/page';
 import { say } from '@/messages';
+import { docketPage, sideBySidePage } from '../../data/addresses';
 
 /**
  * What the volumes call themselves, beside what the sticker says: taken as the title by one press.
@@ -70,11 +71,11 @@ export function Related({ data: { medium, related } }: { data: DocketData }) {
         <Fragment key={code}>
           {i > 0 && ' · '}
           {RELATED[kind]}{' '}
-          <Link href={`/media/${code}`} className="font-mono font-[650] hover:underline">
+          <Link href={docketPage(code)} className="font-mono font-[650] hover:underline">
             {code}
           </Link>{' '}
           (
-          <Link href={`/holdings/alike/${medium.code}/${code}`} className="text-oxide underline">
+          <Link href={sideBySidePage(medium.code, code)} className="text-oxide underline">
             {say.docket.sideBySide}
           </Link>
           )

@@ -28,6 +28,7 @@ import { type Part, partsOf, headline } from './docket-parts';
 import { OwnNames, Related, Sittings } from './docket-sections';
 import type { DocketData } from '../../data/queries';
 import { say } from '@/messages';
+import { docketPage, labelsPage } from '../../data/addresses';
 
 const MARKS: Record<Part['state'], ReactNode> = {
   done: <circle cx="6" cy="6" r="5" fill="var(--verdigris)" />,
@@ -61,7 +62,7 @@ const STATE_WORDS = {
 function useOwnAddress(asked: string, code: string | undefined): void {
   const router = useRouter();
   useEffect(() => {
-    if (code && code !== asked) router.replace(`/media/${encodeURIComponent(code)}`);
+    if (code && code !== asked) router.replace(docketPage(code));
   }, [asked, code, router]);
 }
 
@@ -223,7 +224,7 @@ function ConditionLine({ medium }: { medium: DocketData['medium'] }) {
         : say.docket.anOriginalItIs}{' '}
       {medium.recordedSide !== 'not-said' &&
         say.docket.recorded({ sideWord: SIDE_WORDS[medium.recordedSide] })}
-      <a href={`/labels?codes=${medium.code}`} className="text-oxide underline">
+      <a href={labelsPage([medium.code])} className="text-oxide underline">
         {say.docket.printItsLabel}
       </a>
       {' · '}
@@ -252,7 +253,7 @@ function CorrectLink({ medium }: { medium: DocketData['medium'] }) {
 function BytesLink({ medium }: { medium: DocketData['medium'] }): ReactNode {
   return (
     <p className="mb-3 text-[13px]">
-      <Link href={`/media/${medium.code}/bytes`} className="font-[650] text-oxide underline">
+      <Link href={docketPage(medium.code, '/bytes')} className="font-[650] text-oxide underline">
         {say.docket.theImageByteBy}
       </Link>{' '}
       <span className="text-ink-2">{say.docket.withItsFieldsIts}</span>
@@ -264,7 +265,7 @@ function BytesLink({ medium }: { medium: DocketData['medium'] }): ReactNode {
 
 function SoundsLink({ code }: { code: string }) {
   const router = useRouter();
-  const href = `/media/${code}/sounds`;
+  const href = docketPage(code, '/sounds');
   useKey('s', () => router.push(href));
   return (
     <Link href={href} className="font-[650] text-oxide underline" aria-keyshortcuts="s">

@@ -7,6 +7,7 @@ import { post } from '@/ui/data/api';
 import type { DocketData } from '@/ui/data/queries';
 import { ErrorAlert } from '@/ui/parts/page';
 import { say } from '@/messages';
+import { docketPage } from '../../data/addresses';
 
 const field = 'border border-line bg-sheet px-2 py-1 text-[14px]';
 
@@ -75,7 +76,7 @@ function SetMembers({ medium, set }: SetMembersProps) {
           {code === medium.code ? (
             <b className="font-mono">{code}</b>
           ) : (
-            <Link href={`/media/${code}`} className="font-mono text-oxide underline">
+            <Link href={docketPage(code)} className="font-mono text-oxide underline">
               {code}
             </Link>
           )}

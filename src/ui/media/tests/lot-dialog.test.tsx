@@ -53,6 +53,7 @@ test('what was changed goes to the lot of that name, numbers as numbers', async 
   fireEvent.change(input('tries'), { target: { value: '12' } });
   fireEvent.change(input('sweep'), { target: { value: 'outward' } });
   fireEvent.click(input('gentle'));
+  fireEvent.change(input('codePattern'), { target: { value: '2026/7/##' } });
   keep();
   await waitFor(() => expect(closed).toHaveBeenCalledTimes(1));
   expect(changesIn(sent)).toEqual([
@@ -67,6 +68,7 @@ test('what was changed goes to the lot of that name, numbers as numbers', async 
         tries: 12,
         sweep: 'outward',
         gentle: true,
+        codePattern: '2026/7/##',
       },
     },
   ]);

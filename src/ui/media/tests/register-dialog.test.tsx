@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 /** One medium is registered: what is typed survives a reload, what the server refuses stands at its field. */
 import { fireEvent, screen, waitFor } from '@testing-library/react';
-import { keepSent, renderWithQueries } from '../../../../tests/support/render';
+import { keepSent, renderWithQueries, serve } from '../../../../tests/support/render';
 import { RegisterDialog } from '../register-dialog';
 
 const named = (name: string) => document.querySelector<HTMLInputElement>(`[name="${name}"]`)!;
@@ -27,6 +27,21 @@ test('the next code stands there, and all of it is sent', async () => {
       body: { code: 'TST-0042', title: 'Dues of 1984', lender: 'a keeper', form: '3.5' },
     },
   ]);
+});
+
+test('a code that was proposed follows the lot; one that was typed stays', async () => {
+  const next = { numbering: { before: '2024/017/', digits: 2, after: '' }, number: 3 };
+  const asked = serve({ get: next });
+  show();
+  fill('lot', 'Tide office');
+  fireEvent.blur(named('lot'));
+  await waitFor(() => expect(named('code').value).toBe('2024/017/03'));
+  fill('code', 'MS 12');
+  fireEvent.blur(named('lot'));
+  fill('lot', 'Harbour');
+  fireEvent.blur(named('lot'));
+  await waitFor(() => expect(asked.at(-1)?.path).toBe('/api/codes?lot=Harbour'));
+  expect(named('code').value).toBe('MS 12');
 });
 
 test('a title that lacks is said at its field, and nothing is sent', async () => {

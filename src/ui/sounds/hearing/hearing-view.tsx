@@ -15,6 +15,7 @@ import { PlayedSound } from '../sound-panel';
 import { MOST_RAW_BYTES, bytesAt, heardAsSet } from '../sound-source';
 import { usePlayer } from '../use-player';
 import { SettingsForm } from './settings-form';
+import { docketPage } from '../../data/addresses';
 
 /** What the address means: a file, or a stretch. */
 function askedIn(address: URLSearchParams): HearingAsked {
@@ -29,7 +30,7 @@ export function HearingView({ code }: { code: string }) {
   const id = docket?.copy?.id;
   const { data, error } = useQuery({ ...hearingQuery(id ?? 0, asked), enabled: id !== undefined });
   const over = (
-    <Link href={`/media/${code}`} className="underline">
+    <Link href={docketPage(code)} className="underline">
       {code}
       {docket ? `, ${docket.medium.title}` : ''}
     </Link>

@@ -15,6 +15,7 @@ import { SoundPanel, type Single } from '../sound-panel';
 import { TakeSoundsOut, useFoundOut } from '../take-sounds-out';
 import { ExtractRows } from '../../holdings/extracts';
 import { usePlayer } from '../use-player';
+import { docketPage } from '../../data/addresses';
 
 function titleOf(data: HeldSounds | undefined): string {
   const { sounds = 0, media = 0 } = data?.total ?? {};
@@ -110,7 +111,7 @@ function Found({ rows, onMore, onSame }: FoundProps) {
       />
       <section aria-label={chosen.name} className="min-w-0">
         <p className="mb-1 text-[13px] text-ink-2">
-          <Link href={`/media/${chosen.code}/sounds?file=${chosen.file}`} className="underline">
+          <Link href={docketPage(chosen.code, `/sounds?file=${chosen.file}`)} className="underline">
             {say.sounds.amongTheOthersOf({ code: chosen.code, title: chosen.title })}
           </Link>
         </p>

@@ -9,13 +9,14 @@ import { Button } from '../../parts/button';
 import { EmptyState, ErrorAlert, PageHead } from '../../parts/page';
 import { lengthWords } from '../length-words';
 import { groupsOf, type Group, type Item } from '../sound-list';
+import { docketPage } from '../../data/addresses';
 
 export function SheetView({ code }: { code: string }) {
   const { data: docket } = useQuery(docketQuery(code));
   const copy = docket?.copy;
   const { data: sounds, error } = useQuery({ ...soundsQuery(copy?.id ?? 0), enabled: !!copy });
   const over = (
-    <Link href={`/media/${code}/sounds`} className="underline print:no-underline">
+    <Link href={docketPage(code, '/sounds')} className="underline print:no-underline">
       {code}
       {docket ? `, ${docket.medium.title}` : ''}
     </Link>

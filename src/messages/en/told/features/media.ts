@@ -30,6 +30,7 @@ const lotFacts = {
   tries: 'most readings of a track',
   sweep: 'order of reading',
   gentle: 'gently',
+  codePattern: 'pattern of codes',
 };
 
 /** What the feature media says: in errors, in the ledger, of work under way. */

@@ -72,7 +72,7 @@ test('where nothing was changed nothing is sent', async () => {
 });
 
 test.each([
-  ['code', 'lamp'],
+  ['code', 'lamp#1'],
   ['title', ''],
   ['setNumber', '0'],
 ])('%s can’t be “%s”: said at its field, and nothing is sent', async (name, value) => {

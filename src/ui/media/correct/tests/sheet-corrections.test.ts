@@ -70,7 +70,7 @@ test.each([
   ['write_protected', 'perhaps'],
   ['marks', 'mould, rust'],
   ['recorded_side', 'left'],
-  ['new_code', 'x'],
+  ['new_code', '-x'],
 ])('a cell of %s that says “%s” is told with its row', (column, text) => {
   const read = sheet(`code,${column},lender`, 'AB-1,,kept', `AB-2,"${text}",kept`)!;
   expect(read.odd.filter(({ row }) => row === 3)).toEqual([{ row: 3, column, text }]);

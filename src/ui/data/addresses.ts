@@ -1,0 +1,13 @@
+/** Addresses of pages that are named by what somebody called something. */
+
+/** The docket of a medium, or a page of it; `rest` is what follows, `/bytes` or `#surface`. */
+export const docketPage = (code: string, rest = ''): string =>
+  `/media/${encodeURIComponent(code)}${rest}`;
+
+/** Two media side by side. */
+export const sideBySidePage = (one: string, other: string): string =>
+  `/holdings/alike/${encodeURIComponent(one)}/${encodeURIComponent(other)}`;
+
+/** Labels to print. */
+export const labelsPage = (codes: readonly string[]): string =>
+  `/labels?codes=${codes.map(encodeURIComponent).join(',')}`;
