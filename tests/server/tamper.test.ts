@@ -37,6 +37,7 @@ const ROUTES = readdirSync(ROOT, { recursive: true, encoding: 'utf8' })
 
 /** Routes that answer from rows alone; no stored bytes are in what they say. */
 const OF_ROWS = new Set([
+  'api/codes',
   'api/alike',
   'api/assemblies',
   'api/blanks',

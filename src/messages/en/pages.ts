@@ -21,6 +21,7 @@ import { sounds } from './pages/image/sounds';
 import { stations } from './pages/stations';
 import { titles } from './pages/titles';
 import { transfers } from './pages/transfers';
+import { withdrawal } from './pages/withdrawal';
 import { certificates, writebacks } from './pages/writebacks';
 
 export const pages = {
@@ -48,5 +49,6 @@ export const pages = {
   stations,
   titles,
   transfers,
+  withdrawal,
   writebacks,
 };

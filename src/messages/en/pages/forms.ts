@@ -15,6 +15,7 @@ export const forms = {
     `A code is 1 to ${limit} letters from A to Z, digits, spaces and . - _ / + :, ` +
     'and begins and ends with a letter or a digit, such as SKP-0131 or 2024/017/3.',
   noNumberCounts: 'A first code needs a number that counts on from it.',
+  sayWhy: 'Say why, in a few words.',
   aPatternHas:
     'A pattern has one run of # where the number stands, with no digit beside it, such as 2024/017/##.',
   aPlaceInA: 'A place in a set is a number from 1.',

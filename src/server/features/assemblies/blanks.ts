@@ -7,6 +7,7 @@ import { z } from 'zod';
 import { BLANK_KINDS, type BlankKind } from '@/core/identify/blank-kinds';
 import { formattedImage, makeBlank } from '@/core/identify/make-blank';
 import type { Executor } from '@/server/platform/db/database';
+import { isInUse } from '../media/in-use';
 import { media } from '../media/tables';
 import { stations } from '../stations/tables';
 import { writebacks } from '../writebacks/tables';
@@ -109,7 +110,7 @@ export async function blankStock(db: Executor) {
     })
     .from(media)
     .leftJoin(stations, eq(stations.mediumId, media.id))
-    .where(and(eq(media.isBlank, true), notInArray(media.id, used)))
+    .where(and(isInUse, eq(media.isBlank, true), notInArray(media.id, used)))
     .groupBy(media.form, media.density);
   return rows.map(({ form, density, codes, inStation }) => ({
     form,

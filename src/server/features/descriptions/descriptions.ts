@@ -94,36 +94,43 @@ async function refuseOthersPaper(tx: Executor, agreement: number, owner: Owner):
   if (!isOwn) throw new UserError(said('descriptions.noPaperOfIt'), 422, 'agreement');
 }
 
-export async function describe(
+export const describe = (
   db: Database,
   operatorId: number,
   kind: OwnerKind,
   asked: string,
   change: z.output<typeof DescriptionChange>,
+): Promise<void> => db.transaction((tx) => describeIn(tx, operatorId, kind, asked, change));
+
+/** In the caller's transaction. */
+async function describeIn(
+  tx: Executor,
+  operatorId: number,
+  kind: OwnerKind,
+  asked: string,
+  change: z.output<typeof DescriptionChange>,
 ): Promise<void> {
-  await db.transaction(async (tx) => {
-    const { owner, name } = await ownerOf(tx, kind, asked);
-    const was = await lockedRow(tx, owner);
-    const now = {
-      elements: elementsAfter(was.elements, change.elements ?? {}),
-      acquisition: change.acquisition === undefined ? was.acquisition : change.acquisition,
-    };
-    const changes = changesOf(was, now, await agreementsOf(tx, [was, now]));
-    if (changes.length === 0) return;
-    const agreement = change.acquisition?.agreement ?? null;
-    if (agreement !== null) await refuseOthersPaper(tx, agreement, owner);
-    await tx
-      .update(descriptions)
-      .set({ ...now, words: wordsOfAll(now) })
-      .where(eq(descriptions.id, was.id));
-    await note(tx, {
-      operatorId,
-      kind: LEDGER_KIND[kind],
-      mediumId: owner.mediumId,
-      what: said('descriptions.described', { name, changes }),
-    });
-    await announce(tx, { kind: 'media' });
+  const { owner, name } = await ownerOf(tx, kind, asked);
+  const was = await lockedRow(tx, owner);
+  const now = {
+    elements: elementsAfter(was.elements, change.elements ?? {}),
+    acquisition: change.acquisition === undefined ? was.acquisition : change.acquisition,
+  };
+  const changes = changesOf(was, now, await agreementsOf(tx, [was, now]));
+  if (changes.length === 0) return;
+  const agreement = change.acquisition?.agreement ?? null;
+  if (agreement !== null) await refuseOthersPaper(tx, agreement, owner);
+  await tx
+    .update(descriptions)
+    .set({ ...now, words: wordsOfAll(now) })
+    .where(eq(descriptions.id, was.id));
+  await note(tx, {
+    operatorId,
+    kind: LEDGER_KIND[kind],
+    mediumId: owner.mediumId,
+    what: said('descriptions.described', { name, changes }),
   });
+  await announce(tx, { kind: 'media' });
 }
 const LEDGER_KIND = { media: 'described', sets: 'set', lots: 'lot' } as const;
 
@@ -185,3 +192,18 @@ export async function descriptionOf(db: Executor, kind: RecordKind, asked: strin
   };
 }
 const LEVEL_OF = { sets: 'set', lots: 'lot' } as const;
+
+/** What is said of a medium, and not of another that it was found to be, is said of that as well. */
+export async function describeAsWell(
+  tx: Executor,
+  operatorId: number,
+  from: Medium,
+  to: Medium & { code: string },
+): Promise<void> {
+  const { own } = await descriptionOfMedium(tx, from);
+  const { own: there } = await descriptionOfMedium(tx, to);
+  await describeIn(tx, operatorId, 'media', to.code, {
+    elements: { ...own.elements, ...there.elements },
+    acquisition: there.acquisition ?? own.acquisition,
+  });
+}

@@ -3,6 +3,7 @@ import { and, asc, count, eq, sql, type AnyColumn, type SQL } from 'drizzle-orm'
 import { z } from 'zod';
 import type { Executor } from '@/server/platform/db/database';
 import { like, wordsOf } from '@/server/platform/db/words';
+import { isInUse } from '../media/in-use';
 import { isRead } from '../media/is-read';
 import { lots, media, sets } from '../media/tables';
 import { descriptions } from './tables';
@@ -30,7 +31,7 @@ const countsBy = (db: Executor, column: typeof media.lot | typeof media.setName)
     })
     .from(media)
     // Blanks and disks for testing are not there to be read.
-    .where(sql`not ${media.isBlank} and not ${media.isReference}`)
+    .where(sql`${isInUse} and not ${media.isBlank} and not ${media.isReference}`)
     .groupBy(column)
     .as('counts');
 

@@ -1,9 +1,10 @@
 /** The pages of lots and of sets: what is registered and said of one, its papers, and its media. */
-import { asc, count, eq, sql, type SQL } from 'drizzle-orm';
+import { and, asc, count, eq, sql, type SQL } from 'drizzle-orm';
 import { said } from '@/core/said';
 import type { Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { notFound } from '@/server/platform/errors';
+import { isInUse } from '../media/in-use';
 import { isRead } from '../media/is-read';
 import { papersOf } from '../media/papers';
 import { setOf } from '../media/sets';
@@ -13,7 +14,8 @@ import { descriptionOf, type RecordKind } from './descriptions';
 /** Media listed on a page. */
 const MAX_LISTED = 500;
 
-async function mediaOf(db: Executor, condition: SQL) {
+async function mediaOf(db: Executor, named: SQL) {
+  const condition = and(isInUse, named);
   const [counts] = await db
     .select({ all: count(), read: sql<number>`(count(*) filter (where ${isRead}))::int` })
     .from(media)

@@ -2,7 +2,7 @@
  * What people settled of media that are alike: one is a copy of the other, or they are not the same
  * whatever they share.
  */
-import { and, eq, ne, or } from 'drizzle-orm';
+import { and, eq, inArray, ne, notInArray, or, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { z } from 'zod';
 import type { Database, Executor } from '@/server/platform/db/database';
@@ -119,4 +119,40 @@ export async function relationsOf(db: Executor, mediumId: number) {
         : kind,
     code: ofId === mediumId ? to : of,
   }));
+}
+
+/** Both would be copies of something, and one medium is a copy of one other at most. */
+async function refuseTwoOriginals(tx: Executor, from: Medium, to: Medium): Promise<void> {
+  const both = [from.id, to.id];
+  const originals = await tx
+    .selectDistinct({ id: relations.otherId })
+    .from(relations)
+    .where(
+      and(
+        inArray(relations.mediumId, both),
+        notInArray(relations.otherId, both),
+        eq(relations.kind, 'copy-of'),
+      ),
+    );
+  if (originals.length > 1)
+    throw new UserError(said('holdings.twoOriginals', { code: from.code, code2: to.code }), 409);
+}
+
+/**
+ * What was said of a medium holds for another: they were found to be one. What was said of the two
+ * is settled with it; where something else was said of the other, that counts.
+ */
+export async function moveRelations(tx: Executor, from: Medium, to: Medium): Promise<void> {
+  await refuseTwoOriginals(tx, from, to);
+  await tx.execute(sql`
+    update ${relations} r set medium_id = ${to.id} where r.medium_id = ${from.id}
+      and r.other_id <> ${to.id} and not exists (select 1 from ${relations} o
+        where (o.medium_id, o.other_id) in ((${to.id}, r.other_id), (r.other_id, ${to.id})))`);
+  await tx.execute(sql`
+    update ${relations} r set other_id = ${to.id} where r.other_id = ${from.id}
+      and r.medium_id <> ${to.id} and not exists (select 1 from ${relations} o
+        where (o.medium_id, o.other_id) in ((${to.id}, r.medium_id), (r.medium_id, ${to.id})))`);
+  await tx
+    .delete(relations)
+    .where(or(eq(relations.mediumId, from.id), eq(relations.otherId, from.id)));
 }

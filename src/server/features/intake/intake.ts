@@ -27,6 +27,7 @@ import { storeFairCopy, type NewFairCopy } from '../copies/keeping/fair-copies';
 import { settle } from '../copies/settling/settle-readings';
 import { UNWATCHED, type SettlingWatch } from '../copies/settling/watched-decode';
 import { drawCode } from '../media/codes';
+import { refuseWithdrawn } from '../media/in-use';
 import { findByCode, keepLotsAndSets } from '../media/media';
 import { allLayouts } from '../layouts/layouts';
 import type { FileKind } from '@/server/states';
@@ -259,6 +260,7 @@ async function existingMedium(db: Database, code: string | null): Promise<Medium
   if (!code) return null;
   const there = await findByCode(db, code);
   if (!there) throw new UserError(said('intake.thereIsNoMedium', { code }), 404);
+  refuseWithdrawn(there);
   return there;
 }
 

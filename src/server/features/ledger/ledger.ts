@@ -1,7 +1,7 @@
 /** The ledger: every event, who, when, with what, and how it came out. */
 import { tell } from '@/messages/tell';
 import { said, type Said } from '@/core/said';
-import { desc, eq, gt } from 'drizzle-orm';
+import { desc, eq, gt, inArray, or } from 'drizzle-orm';
 import type { Executor } from '@/server/platform/db/database';
 import { ledger } from './tables';
 import { media } from '../media/tables';
@@ -61,13 +61,17 @@ export async function listLedger(db: Executor, limit = 300) {
   return rows.map(inWords);
 }
 
+/** What was merged into a medium keeps its events, which are sealed. */
+const mergedInto = (db: Executor, mediumId: number) =>
+  db.select({ id: media.id }).from(media).where(eq(media.mergedIntoId, mediumId));
+
 export async function ledgerOfMedium(db: Executor, mediumId: number, limit = 100) {
   const rows = await db
     .select(columns)
     .from(ledger)
     .leftJoin(operators, eq(ledger.operatorId, operators.id))
     .leftJoin(media, eq(ledger.mediumId, media.id))
-    .where(eq(ledger.mediumId, mediumId))
+    .where(or(eq(ledger.mediumId, mediumId), inArray(ledger.mediumId, mergedInto(db, mediumId))))
     .orderBy(desc(ledger.id))
     .limit(limit);
   return rows.map(inWords);

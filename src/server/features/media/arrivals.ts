@@ -11,6 +11,7 @@ import { like, wordsOf } from '@/server/platform/db/words';
 import { sittings } from '../sittings/tables';
 import { stations } from '../stations/tables';
 import { nextCode } from './codes';
+import { isInUse } from './in-use';
 import { lots, media } from './tables';
 
 /** Rows sent at once, and as many more each time that more are asked for. */
@@ -35,7 +36,8 @@ export const ArrivalsQuestion = z.object({
 });
 export type ArrivalsQuestion = z.output<typeof ArrivalsQuestion>;
 
-const isWaiting = sql`not exists (select 1 from fair_copies f where f.medium_id = ${media.id})`;
+const isWaiting = sql`(${isInUse}
+  and not exists (select 1 from fair_copies f where f.medium_id = ${media.id}))`;
 const isTheirs = sql`not ${media.isBlank} and not ${media.isReference}`;
 const isIncomplete = sql`(${isTheirs} and (${media.lender} = '' or ${media.labelText} = ''
   or (${media.condition} = '' and ${media.marks} = '[]')))`;

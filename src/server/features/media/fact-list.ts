@@ -5,6 +5,7 @@ import type { Database, Executor } from '@/server/platform/db/database';
 import { wordsOf } from '@/server/platform/db/words';
 import { tableDownload } from '@/server/platform/http/table-download';
 import { answersWord } from './arrivals';
+import { isInUse } from './in-use';
 import { media } from './tables';
 
 /** What the route takes. */
@@ -22,7 +23,7 @@ const ROWS_A_READ = 1000;
 
 /** As Arrivals are asked. */
 const meant = ({ q }: FactsQuestion): SQL | undefined =>
-  and(sql`not ${media.isReference}`, ...wordsOf(q).map(answersWord));
+  and(isInUse, sql`not ${media.isReference}`, ...wordsOf(q).map(answersWord));
 
 export async function listFacts(db: Executor, question: FactsQuestion) {
   const condition = meant(question);

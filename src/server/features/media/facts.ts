@@ -18,7 +18,14 @@ type Corrected = Partial<Pick<Medium, FactName>>;
 /** What a person registers; the rest of a row is the house's own. */
 type FactName = Exclude<
   keyof Medium,
-  'id' | 'isReference' | 'registeredAt' | 'registeredBy' | 'jsonShape'
+  | 'id'
+  | 'isReference'
+  | 'registeredAt'
+  | 'registeredBy'
+  | 'jsonShape'
+  | 'withdrawnAt'
+  | 'withdrawnReason'
+  | 'mergedIntoId'
 >;
 
 const orNull = (text: string): string | null => text || null;
@@ -92,6 +99,13 @@ export function changesOf(medium: Medium, corrected: Corrected): FactChange[] {
     now: toldFact(fact, after),
   }));
 }
+
+/** All that is registered of it, as words of the ledger. */
+export const factsSaid = (medium: Medium): Said[] =>
+  FACTS.flatMap((fact) => {
+    const is = toldFact(fact, medium);
+    return is === null ? [] : [said('media.factIs', { fact, is: orNothing(is) })];
+  });
 
 const orNothing = (value: Words | number | null): Words =>
   value === null ? said('media.nothing') : typeof value === 'number' ? String(value) : value;

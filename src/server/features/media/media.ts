@@ -131,13 +131,20 @@ export async function registerManyIn(
 export async function findByCode(db: Executor, wanted: string) {
   const code = sanitizeText(wanted);
   const [medium] = await db.select().from(media).where(eq(media.code, code));
-  if (medium) return medium;
+  if (medium) return mergedInto(db, medium);
   const [formerly] = await db
     .select({ medium: media })
     .from(formerCodes)
     .innerJoin(media, eq(media.id, formerCodes.mediumId))
     .where(eq(formerCodes.code, code));
-  return formerly?.medium ?? null;
+  return formerly ? mergedInto(db, formerly.medium) : null;
+}
+
+/** What two labels were found to stand on is one medium, by whichever of them it is asked for. */
+async function mergedInto(db: Executor, medium: typeof media.$inferSelect) {
+  if (medium.mergedIntoId === null) return medium;
+  const [kept] = await db.select().from(media).where(eq(media.id, medium.mergedIntoId));
+  return kept!;
 }
 
 export async function mediumByCode(db: Executor, code: string) {

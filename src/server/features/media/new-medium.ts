@@ -102,6 +102,15 @@ export const ManyCorrections = z.object({
     .nullable(),
 });
 
+const Reason = atMost(500).min(1, say.forms.sayWhy);
+
+/** Out of use, into use again, or found to be another that is registered as well. */
+export const UseChange = z.discriminatedUnion('action', [
+  z.object({ action: z.literal('withdraw'), reason: Reason }),
+  z.object({ action: z.literal('reinstate'), reason: Reason }),
+  z.object({ action: z.literal('merge'), reason: Reason, into: Code }),
+]);
+
 /** How many media a set should have, and what it is called. */
 export const SetChange = z.object({
   /** Left out, it stays. */

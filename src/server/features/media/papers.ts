@@ -73,6 +73,16 @@ export async function addPaper(
   });
 }
 
+/** What lies beside a medium lies beside another: they were found to be one. */
+export async function movePapers(tx: Executor, from: number, to: number): Promise<number> {
+  const moved = await tx
+    .update(attachments)
+    .set({ mediumId: to })
+    .where(eq(attachments.mediumId, from))
+    .returning({ id: attachments.id });
+  return moved.length;
+}
+
 /** What lies beside all of these: a medium's own are told from what its set shares with it. */
 export async function papersOf(db: Executor, { mediumId, setName, lotName }: Partial<Owner>) {
   const wanted = [

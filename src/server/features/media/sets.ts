@@ -1,8 +1,9 @@
 /** Sets: media that belong together, and which of them are missing. */
-import { asc, eq, sql } from 'drizzle-orm';
+import { and, asc, eq, sql } from 'drizzle-orm';
 import type { z } from 'zod';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
+import { isInUse } from './in-use';
 import { media, sets } from './tables';
 import { refuseTaken } from '@/server/platform/db/unique-violation';
 import { notFound, UserError } from '@/server/platform/errors';
@@ -35,7 +36,7 @@ export async function setOf(db: Executor, name: string) {
   const own = await db
     .select({ code: media.code, title: media.title, number: media.setNumber })
     .from(media)
-    .where(eq(media.setName, name))
+    .where(and(isInUse, eq(media.setName, name)))
     .orderBy(asc(media.setNumber), asc(media.code))
     .limit(MAX_MEMBERS);
   const missing = missingPlaces(
@@ -49,7 +50,7 @@ export async function setOf(db: Executor, name: string) {
 export async function incompleteSets(db: Executor) {
   const { rows } = await db.execute<{ name: string }>(sql`
     select s.name from ${sets} s
-    left join ${media} m on m.set_name = s.name
+    left join ${media} m on m.set_name = s.name and m.withdrawn_at is null
     group by s.name, s.members
     having count(distinct m.set_number) filter (where m.set_number between 1
       and least(${MAX_MEMBERS}::int, coalesce(s.members, ${MAX_MEMBERS}::int)))

@@ -1,5 +1,7 @@
 /** What is registered: media, lots, sets, and the papers beside them. */
+import { sql } from 'drizzle-orm';
 import {
+  type AnyPgColumn,
   boolean,
   check,
   index,
@@ -47,6 +49,11 @@ export const media = pgTable(
     /** What it belongs to, and its place there. */
     setName: text().notNull().default(''),
     setNumber: integer(),
+    /** Taken out of the working lists; null of what is in use. */
+    withdrawnAt: moment('withdrawn_at'),
+    withdrawnReason: text().notNull().default(''),
+    /** It was the same medium as that one, which has what was read of both. */
+    mergedIntoId: integer().references((): AnyPgColumn => media.id),
     registeredAt: moment('registered_at').notNull().defaultNow(),
     registeredBy: integer()
       .notNull()
@@ -60,6 +67,13 @@ export const media = pgTable(
     index().on(table.lot),
     index().on(table.setName),
     index().on(table.registeredBy),
+    index()
+      .on(table.mergedIntoId)
+      .where(sql`${table.mergedIntoId} is not null`),
+    check(
+      'media_merged_is_withdrawn',
+      sql`${table.mergedIntoId} is null or ${table.withdrawnAt} is not null`,
+    ),
   ],
 );
 

@@ -3,6 +3,7 @@ import { and, asc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
 import { MEDIUM_FORMS, isFloppy } from '@/core/medium-form';
 import type { Executor } from '@/server/platform/db/database';
+import { isInUse } from './in-use';
 import { isRead } from './is-read';
 import { incompleteSets } from './sets';
 import { attachments, media } from './tables';
@@ -29,7 +30,7 @@ type Lack = keyof typeof LACKS;
 const KINDS = Object.keys(LACKS) as [Lack, ...Lack[]];
 
 const isAny = sql`(${sql.join(Object.values(LACKS), sql` or `)})`;
-const isOriginal = sql`not ${media.isBlank} and not ${media.isReference}`;
+const isOriginal = sql`(${isInUse} and not ${media.isBlank} and not ${media.isReference})`;
 
 /** What the route takes. */
 export const ToCompleteQuestion = z.object({

@@ -1,5 +1,5 @@
 /** The rate at which a medium's sounds are taken that do not say theirs, as a person found it by ear. */
-import { desc, eq } from 'drizzle-orm';
+import { desc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { said } from '@/core/said';
 import type { Database, Executor } from '@/server/platform/db/database';
@@ -54,4 +54,11 @@ export async function setRate(
     });
     await announce(tx, { kind: 'media' });
   });
+}
+
+/** The rate that a person set counts for what was found to be the same medium and has none. */
+export async function moveRate(tx: Executor, from: number, to: number): Promise<void> {
+  await tx.execute(sql`
+    update ${soundRates} r set medium_id = ${to} where r.medium_id = ${from}
+      and not exists (select 1 from ${soundRates} o where o.medium_id = ${to})`);
 }

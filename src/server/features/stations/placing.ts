@@ -5,6 +5,7 @@ import { DeviceError } from '@/benchlink/messages';
 
 import { formName, isBlockForm } from '@/core/medium-form';
 import type { Database, Executor } from '@/server/platform/db/database';
+import { refuseWithdrawn } from '../media/in-use';
 import { mediumByCode } from '../media/media';
 import { media } from '../media/tables';
 import { stations } from './tables';
@@ -80,6 +81,7 @@ export async function mediumFor(
 ): Promise<typeof media.$inferSelect> {
   const medium = await mediumByCode(tx, wanted);
   const { code } = medium;
+  refuseWithdrawn(medium);
   if (medium.treatFirst) throw treatItFirst(code);
   if (medium.form !== station.form)
     throw new UserError(

@@ -28,6 +28,7 @@ import { type Part, partsOf, headline } from './docket-parts';
 import { OwnNames, Related, Sittings } from './docket-sections';
 import type { DocketData } from '../../data/queries';
 import { say } from '@/messages';
+import { WithdrawLink, WithdrawnNote } from './use-dialog';
 import { docketPage, labelsPage } from '../../data/addresses';
 
 const MARKS: Record<Part['state'], ReactNode> = {
@@ -78,6 +79,7 @@ export function DocketView({ code }: { code: string }) {
       <DocketNav medium={medium} data={data} />
       <div className="min-w-0 pb-6">
         <h1 className="mb-4">{headline(data)}</h1>
+        <WithdrawnNote medium={medium} />
         {data.damage.map((sentence) => (
           <ErrorAlert key={sentence}>{sentence}</ErrorAlert>
         ))}
@@ -229,6 +231,7 @@ function ConditionLine({ medium }: { medium: DocketData['medium'] }) {
       </a>
       {' · '}
       <CorrectLink medium={medium} />
+      <WithdrawLink medium={medium} />
     </p>
   );
 }

@@ -71,6 +71,17 @@ export const media = {
     `${code} corrected: ${changes.join('; ')}.`,
   wasNow: ({ fact, was, now }: { fact: keyof typeof factNames; was: string; now: string }) =>
     `${factNames[fact] ?? fact} ${now} (was ${was})`,
+  factIs: ({ fact, is }: { fact: keyof typeof factNames; is: string }) =>
+    `${factNames[fact] ?? fact} ${is}`,
+  isWithdrawn: ({ code, reason }: { code: string; reason: string }) =>
+    `${code} was withdrawn (${reason}). Reinstate it first.`,
+  isInUse: ({ code }: { code: string }) => `${code} is in use: nobody withdrew it.`,
+  isInWork: ({ code }: { code: string }) =>
+    `${code} is in a drive, or being read or settled. Nothing was changed; try again when that has ended.`,
+  withdrawn: ({ code, reason }: { code: string; reason: string }) =>
+    `${code} withdrawn: ${reason}. What was read of it stays.`,
+  reinstated: ({ code, reason }: { code: string; reason: string }) =>
+    `${code} reinstated: ${reason}.`,
   listOf: ({ items }: { items: string[] }) => items.join(', ') || '–',
   densityOf: ({ density }: { density: keyof typeof densities }) =>
     densities[density] ?? `${density}`,
