@@ -20,3 +20,11 @@ export interface Acquisition {
   /** The paper beside it that is the agreement; null where there is none. */
   agreement: number | null;
 }
+
+export const NOT_ACQUIRED: Acquisition = Object.freeze({
+  ...{ from: '', on: '', how: 'not-said', notes: '', agreement: null },
+});
+
+/** Nothing of it is known. */
+export const isNothingSaid = ({ from, on, how, notes, agreement }: Acquisition): boolean =>
+  [from, on, notes].every((text) => text === '') && how === 'not-said' && agreement === null;

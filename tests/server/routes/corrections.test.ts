@@ -11,7 +11,8 @@ import {
 import { FactsQuestion, factTable, listFacts } from '@/server/features/media/fact-list';
 import { changeLot } from '@/server/features/media/lots';
 import { mediumByCode, registerMany, registerMedium } from '@/server/features/media/media';
-import { LotChange, ManyCorrections, NewMedium } from '@/server/features/media/new-medium';
+import { ManyCorrections } from '@/server/features/media/many-corrections';
+import { LotChange, NewMedium } from '@/server/features/media/new-medium';
 import { lots, media, sets } from '@/server/features/media/tables';
 import { takeScan } from '@/server/features/stations/scanned-labels';
 import { mediumFor, placeMedium } from '@/server/features/stations/placing';

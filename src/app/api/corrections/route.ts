@@ -1,5 +1,5 @@
 import { correctMedia, previewCorrections } from '@/server/features/media/corrections';
-import { ManyCorrections } from '@/server/features/media/new-medium';
+import { ManyCorrections } from '@/server/features/media/many-corrections';
 import { route } from '@/server/features/operators/route';
 import { jsonOf } from '@/server/platform/http/request-body';
 

@@ -1,10 +1,11 @@
 /** What the pages say where registered facts are corrected. */
+import { elements } from '../told/names/elements';
 import { factNames } from '../told/features/media';
 
 const plural = (count: number) => (count === 1 ? 'medium' : 'media');
 
 export const correct = {
-  facts: factNames,
+  facts: { ...factNames, ...elements, acquisition: 'acquired' },
   title: 'Correct many media',
   arrivals: 'Arrivals',
   asTable: 'These as a table, CSV',

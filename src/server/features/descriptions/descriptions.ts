@@ -8,13 +8,14 @@ import type { z } from 'zod';
 import type { Acquisition } from '@/core/description/acquisition';
 import { ELEMENTS, type ElementName, type Elements } from '@/core/description/elements';
 import { inherited, type Described, type Level } from '@/core/description/inherited';
-import { said, type Said, type Words } from '@/core/said';
+import { said, type Words } from '@/core/said';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
 import { ownerOf, type Owner, type OwnerKind } from '../media/owners';
 import { attachments, type media } from '../media/tables';
+import { changeSaid, type DescriptionFact } from './description-facts';
 import type { DescriptionChange } from './new-description';
 import { descriptions } from './tables';
 
@@ -53,13 +54,17 @@ function acquired(acquisition: Acquisition | null, papers: Papers): Words {
 const isSame = (a: Elements, b: Elements) => (element: ElementName) =>
   isDeepStrictEqual(a[element], b[element]);
 
-function changesOf(was: Row, now: Described<Acquisition>, papers: Papers): Said[] {
+export function changesOf(
+  was: Described<Acquisition>,
+  now: Described<Acquisition>,
+  papers: Papers,
+): DescriptionFact[] {
   const isUnchanged = isSame(was.elements, now.elements);
-  const changed = ELEMENTS.filter((element) => !isUnchanged(element)).map((element) =>
-    said('descriptions.elementWasNow', {
-      element,
-      was: listed(was.elements[element]),
-      now: listed(now.elements[element]),
+  const changed = ELEMENTS.filter((element) => !isUnchanged(element)).map(
+    (fact): DescriptionFact => ({
+      fact,
+      was: listed(was.elements[fact]),
+      now: listed(now.elements[fact]),
     }),
   );
   if (isDeepStrictEqual(was.acquisition, now.acquisition)) return changed;
@@ -67,18 +72,18 @@ function changesOf(was: Row, now: Described<Acquisition>, papers: Papers): Said[
     was: acquired(was.acquisition, papers),
     now: acquired(now.acquisition, papers),
   };
-  return [...changed, said('descriptions.acquisitionWasNow', acquisition)];
+  return [...changed, { fact: 'acquisition', ...acquisition }];
 }
 
 /** In one order, so that what is the same is stored alike. */
-function elementsAfter(was: Elements, change: Elements): Elements {
+export function elementsAfter(was: Elements, change: Elements): Elements {
   const all = { ...was, ...change };
   return Object.fromEntries(
     ELEMENTS.flatMap((element) => (all[element]?.length ? [[element, all[element]]] : [])),
   );
 }
 
-const wordsOfAll = ({ elements, acquisition }: Described<Acquisition>): string =>
+export const wordsOfAll = ({ elements, acquisition }: Described<Acquisition>): string =>
   [...Object.values(elements).flat(), acquisition?.from ?? '', acquisition?.notes ?? '']
     .filter((text) => text !== '')
     .join(' ')
@@ -128,7 +133,7 @@ async function describeIn(
     operatorId,
     kind: LEDGER_KIND[kind],
     mediumId: owner.mediumId,
-    what: said('descriptions.described', { name, changes }),
+    what: said('descriptions.described', { name, changes: changes.map(changeSaid) }),
   });
   await announce(tx, { kind: 'media' });
 }
@@ -151,7 +156,7 @@ async function rowsAbout(db: Executor, { id, setName, lot }: Medium): Promise<Ro
 }
 
 /** Agreements that are still there, by their numbers. */
-async function agreementsOf(db: Executor, rows: readonly Pick<Row, 'acquisition'>[]) {
+export async function agreementsOf(db: Executor, rows: readonly Pick<Row, 'acquisition'>[]) {
   const ids = rows.flatMap(({ acquisition }) => acquisition?.agreement ?? []);
   if (ids.length === 0) return [];
   return db
@@ -162,7 +167,7 @@ async function agreementsOf(db: Executor, rows: readonly Pick<Row, 'acquisition'
 
 const NOTHING_SAID: Described<Acquisition> = { elements: {}, acquisition: null };
 
-const saidIn = (row: Row | undefined): Described<Acquisition> =>
+export const saidIn = (row: Row | undefined): Described<Acquisition> =>
   row ? { elements: row.elements, acquisition: row.acquisition } : NOTHING_SAID;
 
 /** What is said of a medium itself, and what counts for it with what its set and its lot say. */

@@ -43,3 +43,11 @@ const SaidAcquisition = z.object({
 export const DescriptionChange = z
   .object({ elements: SaidElements, acquisition: SaidAcquisition.nullable() })
   .partial();
+
+/** As a table says it, which has no papers: of the acquisition what is left out stays as well. */
+export const DescriptionRow = z
+  .object({
+    elements: SaidElements,
+    acquisition: SaidAcquisition.omit({ agreement: true }).partial(),
+  })
+  .partial();

@@ -15,7 +15,12 @@ import { announce } from '@/server/platform/events';
 import { noteMany } from '../ledger/ledger';
 import { countCodes } from './codes';
 import { changesOf, correctedBy, correctedSaid, type Correction, type FactChange } from './facts';
-import type { ManyCorrections } from './new-medium';
+import {
+  keepDescriptions,
+  planDescriptions,
+  type PlannedDescription,
+} from '../descriptions/many-descriptions';
+import type { ManyCorrections } from './many-corrections';
 import { keepLotsAndSets, mediumByCode } from './media';
 import { formerCodes, media } from './tables';
 
@@ -32,6 +37,8 @@ interface Planned {
   medium: Medium | null;
   corrected: ReturnType<typeof correctedBy>;
   changes: FactChange[];
+  /** What would be said of it; null where nothing of that was asked for. */
+  description: PlannedDescription | null;
   /** Why it can't be so. */
   trouble: Said | null;
 }
@@ -101,6 +108,15 @@ function troubleOf(
 const repeated = (codes: readonly string[]): Set<string> =>
   new Set(codes.filter((code, i) => codes.indexOf(code) !== i));
 
+/** By the numbers of the media. */
+const descriptionsIn = (rows: Rows, byCode: ReadonlyMap<string, Medium>) =>
+  new Map(
+    rows.flatMap(({ code, description }) => {
+      const medium = byCode.get(code);
+      return medium && description ? [[medium.id, description] as const] : [];
+    }),
+  );
+
 async function planned(db: Executor, rows: Rows, isLocked: boolean): Promise<Planned[]> {
   const codes = rows.map(({ code }) => code);
   const query = db.select().from(media).where(inArray(media.code, codes)).orderBy(media.id);
@@ -114,11 +130,13 @@ async function planned(db: Executor, rows: Rows, isLocked: boolean): Promise<Pla
     twice: repeated(wanted),
   };
   const asked = repeated(codes);
+  const described = await planDescriptions(db, descriptionsIn(rows, byCode), isLocked);
   return rows.map(({ code, change }) => {
     const medium = byCode.get(code) ?? null;
+    const description = (medium && described.get(medium.id)) ?? null;
     const corrected = medium ? correctedBy(medium, change) : {};
     const changes = medium ? changesOf(medium, corrected) : [];
-    return { code, medium, corrected, changes, trouble: troubleOfRow() };
+    return { code, medium, corrected, changes, description, trouble: troubleOfRow() };
     function troubleOfRow(): Said | null {
       if (!medium) return said('media.noSuchCode', { code });
       if (asked.has(code)) return said('media.standsTwice', { code });
@@ -127,10 +145,16 @@ async function planned(db: Executor, rows: Rows, isLocked: boolean): Promise<Pla
   });
 }
 
+/** Of what is registered, and of what is said. */
+const allChanges = ({ changes, description }: Planned) => [
+  ...changes,
+  ...(description?.changes ?? []),
+];
+
 /** Stands for what would change, and for what it was: both are seen before it is done. */
 const digestOf = (all: readonly Planned[]): string =>
   createHash('sha256')
-    .update(JSON.stringify(all.map(({ code, changes, trouble }) => [code, changes, trouble])))
+    .update(JSON.stringify(all.map((each) => [each.code, allChanges(each), each.trouble])))
     .digest('hex');
 
 const inWords = (value: FactChange['was']): string | null =>
@@ -141,13 +165,13 @@ export async function previewCorrections(db: Database, rows: Rows) {
   const all = await planned(db, rows, false);
   return {
     seen: digestOf(all),
-    media: all.map(({ code, medium, changes, trouble }) => ({
-      code,
-      title: medium?.title ?? null,
-      changes: changes.map(({ fact, was, now }) => ({
+    media: all.map((each) => ({
+      code: each.code,
+      title: each.medium?.title ?? null,
+      changes: allChanges(each).map(({ fact, was, now }) => ({
         ...{ fact, was: inWords(was), now: inWords(now) },
       })),
-      trouble: trouble && tell(trouble),
+      trouble: each.trouble && tell(each.trouble),
     })),
   };
 }
@@ -212,8 +236,30 @@ export async function correctIn(
   if (seen !== null && seen !== digestOf(all))
     throw new UserError(said('media.changedMeanwhile'), 409);
   refuseTrouble(all);
-  const changing = all.filter(({ changes }) => changes.length > 0);
+  const changing = all.filter((each) => allChanges(each).length > 0);
   if (changing.length === 0) return { corrected: 0 };
+  await keepDescriptions(
+    tx,
+    operatorId,
+    changing.flatMap(({ medium, description }) =>
+      description ? [{ ...description, mediumId: medium!.id, code: medium!.code }] : [],
+    ),
+  );
+  await correctFacts(
+    tx,
+    operatorId,
+    changing.filter(({ changes }) => changes.length > 0),
+  );
+  await announce(tx, { kind: 'media' });
+  return { corrected: changing.length };
+}
+
+/** What is registered. */
+async function correctFacts(
+  tx: Executor,
+  operatorId: number,
+  changing: readonly Planned[],
+): Promise<void> {
   await keepLotsAndSets(
     tx,
     changing.map(({ medium, corrected }) => ({
@@ -232,8 +278,6 @@ export async function correctIn(
       what: correctedSaid(code, changes),
     })),
   );
-  await announce(tx, { kind: 'media' });
-  return { corrected: changing.length };
 }
 
 /** All of them or none; `seen` is of the preview, null where nobody asked for one. */

@@ -1,9 +1,13 @@
 /** What is registered of media, as rows: to choose among them, and as a table to save and bring back. */
-import { and, asc, count, gt, sql, type SQL } from 'drizzle-orm';
+import { and, asc, count, eq, gt, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
+import { NOT_ACQUIRED } from '@/core/description/acquisition';
+import { ELEMENTS, type ElementName } from '@/core/description/elements';
+import { cellOfValues } from '@/core/description/values-in-cell';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { wordsOf } from '@/server/platform/db/words';
 import { tableDownload } from '@/server/platform/http/table-download';
+import { descriptions } from '../descriptions/tables';
 import { answersWord } from './arrivals';
 import { isInUse } from './in-use';
 import { media } from './tables';
@@ -60,19 +64,39 @@ const FACT_COLUMNS = Object.freeze([
   'write_protected',
   'recorded_side',
   'blank',
+  ...ELEMENTS,
+  'acquired_from',
+  'acquired_on',
+  'acquired_how',
+  'acquired_notes',
 ] as const);
+
+/** What is said of the medium itself. */
+function cellsOfDescription(said: typeof descriptions.$inferSelect | null) {
+  const { from, on, how, notes } = said?.acquisition ?? NOT_ACQUIRED;
+  const values = ELEMENTS.map((element) => [element, cellOfValues(said?.elements[element] ?? [])]);
+  return {
+    ...(Object.fromEntries(values) as Record<ElementName, string>),
+    acquired_from: from,
+    acquired_on: on,
+    acquired_how: how === 'not-said' ? '' : how,
+    acquired_notes: notes,
+  };
+}
 
 async function* factRows(db: Executor, condition: SQL | undefined) {
   let last = 0;
   for (;;) {
     const rows = await db
-      .select()
+      .select({ medium: media, said: descriptions })
       .from(media)
+      .leftJoin(descriptions, eq(descriptions.mediumId, media.id))
       .where(and(condition, gt(media.id, last)))
       .orderBy(asc(media.id))
       .limit(ROWS_A_READ);
-    for (const row of rows)
+    for (const { medium: row, said } of rows)
       yield {
+        ...cellsOfDescription(said),
         code: row.code,
         new_code: null,
         form: row.form,
@@ -90,7 +114,7 @@ async function* factRows(db: Executor, condition: SQL | undefined) {
         blank: row.isBlank,
       };
     if (rows.length < ROWS_A_READ) return;
-    last = rows.at(-1)!.id;
+    last = rows.at(-1)!.medium.id;
   }
 }
 

@@ -88,20 +88,6 @@ export const MediumCorrection = MediumChange.extend({
   density: z.enum(DENSITIES).nullable(),
 }).partial();
 
-/** Most media corrected at once. */
-const MOST_CORRECTED = 2000;
-export const ManyCorrections = z.object({
-  media: z
-    .array(z.object({ code: atMost(60), change: MediumCorrection }))
-    .min(1, say.forms.thereIsNothingToCorrect)
-    .max(MOST_CORRECTED, say.forms.atMostAtOnce({ maxAtOnce: MOST_CORRECTED })),
-  /** Of what was shown; null asks for it to be shown. */
-  seen: z
-    .string()
-    .regex(/^[0-9a-f]{64}$/)
-    .nullable(),
-});
-
 const Reason = atMost(500).min(1, say.forms.sayWhy);
 
 /** Out of use, into use again, or found to be another that is registered as well. */

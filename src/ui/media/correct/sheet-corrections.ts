@@ -8,13 +8,20 @@ import { CONDITION_MARKS } from '@/core/condition';
 import { plainCell } from '@/core/csv';
 import { MediumCorrection } from '@/server/features/media/new-medium';
 import type { z } from 'zod';
+import { ACQUISITION_WAYS } from '@/core/description/acquisition';
+import { ELEMENTS } from '@/core/description/elements';
+import { valuesInCell } from '@/core/description/values-in-cell';
+import { DescriptionRow } from '@/server/features/descriptions/new-description';
 import { cellsOf, formOf } from '../sheet';
 
 type Change = z.input<typeof MediumCorrection>;
+type Description = z.input<typeof DescriptionRow>;
 
 export interface CorrectionRow {
   code: string;
   change: Change;
+  /** Left out where the table has no column of it. */
+  description?: Description;
 }
 
 export interface OddCell {
@@ -72,6 +79,47 @@ const READ: Record<string, (text: string) => Change | undefined> = {
 const wrapped = <K extends keyof Change>(key: K, value: Change[K]): Change | undefined =>
   value === undefined ? undefined : ({ [key]: value } as Change);
 
+/** What a cell of a column says of the medium beside what is registered. */
+const SAID: Record<string, (text: string) => Description> = {
+  ...Object.fromEntries(
+    ELEMENTS.map((element) => [
+      element,
+      (text: string) => ({ elements: { [element]: valuesInCell(text) } }),
+    ]),
+  ),
+  acquired_from: (from) => ({ acquisition: { from } }),
+  acquired_on: (on) => ({ acquisition: { on } }),
+  acquired_how: (text) => ({ acquisition: { how: wayOf(text) } }),
+  acquired_notes: (notes) => ({ acquisition: { notes } }),
+};
+
+/** One that is none is refused by the schema. */
+const wayOf = (text: string) =>
+  (text === '' ? 'not-said' : text.toLowerCase()) as (typeof ACQUISITION_WAYS)[number];
+
+const isKnown = (column: string) => Object.hasOwn(READ, column) || Object.hasOwn(SAID, column);
+
+/** Null of what can't be understood. */
+function readCell(column: string, cell: string): Omit<CorrectionRow, 'code'> | null {
+  if (Object.hasOwn(SAID, column)) {
+    const description = SAID[column]!(cell);
+    return DescriptionRow.safeParse(description).success ? { change: {}, description } : null;
+  }
+  const change = Object.hasOwn(READ, column) ? READ[column]!(cell) : {};
+  return change && MediumCorrection.safeParse(change).success ? { change } : null;
+}
+
+const withCell = (row: CorrectionRow, { change, description }: Omit<CorrectionRow, 'code'>) => ({
+  ...row,
+  change: { ...row.change, ...change },
+  ...(description && {
+    description: {
+      elements: { ...row.description?.elements, ...description.elements },
+      acquisition: { ...row.description?.acquisition, ...description.acquisition },
+    },
+  }),
+});
+
 /** Null of a table without a column of codes. */
 export function correctionsIn(text: string): ReadSheet | null {
   const [heads = [], ...lines] = cellsOf(text.replace(/^\uFEFF/, ''));
@@ -81,19 +129,19 @@ export function correctionsIn(text: string): ReadSheet | null {
   const sheet: ReadSheet = {
     rows: [],
     odd: [],
-    unknown: heads.filter((_, i) => i !== codeAt && !Object.hasOwn(READ, columns[i]!)),
+    unknown: heads.filter((_, i) => i !== codeAt && !isKnown(columns[i]!)),
   };
   for (const [i, cells] of lines.entries()) {
-    const change: Change = {};
+    const code = plainCell(cells[codeAt] ?? '').trim();
+    let row: CorrectionRow = { code: normalizeCode(code), change: {} };
     for (const [at, column] of columns.entries()) {
       const cell = plainCell(cells[at] ?? '').trim();
-      const said = Object.hasOwn(READ, column) ? READ[column]!(cell) : {};
-      if (said && MediumCorrection.safeParse(said).success) Object.assign(change, said);
+      const read = readCell(column, cell);
+      if (read) row = withCell(row, read);
       else sheet.odd.push({ row: i + 2, column: heads[at]!, text: cell });
     }
-    const code = plainCell(cells[codeAt] ?? '').trim();
     if (code === '') sheet.odd.push({ row: i + 2, column: heads[codeAt]!, text: '' });
-    else sheet.rows.push({ code: normalizeCode(code), change });
+    else sheet.rows.push(row);
   }
   return sheet;
 }
