@@ -1,6 +1,7 @@
 /** What the sample scenario says of some of its media, of a set and of a lot. */
 import type { Elements } from '@/core/description/elements';
 import type { Acquisition } from '@/core/description/acquisition';
+import type { NamedKind } from '@/server/features/media/named-records';
 import type { OwnerKind } from '@/server/features/media/owners';
 
 interface DemoDescription {
@@ -53,5 +54,29 @@ export const demoDescriptions: readonly DemoDescription[] = Object.freeze([
         'Buoy positions and hours of fog, kept month by month.\nTide tables of 1990 were added by another hand.',
       ],
     },
+  },
+]);
+
+interface DemoNamed {
+  kind: NamedKind;
+  name: string;
+  contact?: string;
+  identifier?: string;
+  notes?: string;
+}
+
+/** What is known of a lender and of a machine. */
+export const demoNamed: readonly DemoNamed[] = Object.freeze([
+  {
+    kind: 'lenders',
+    name: 'Skerrow Point survey office',
+    contact: 'Orrin County Record House, chart room; E. Wren, who kept the office’s books',
+    notes: 'Closed in 1996. What is left of it lies with the county.',
+  },
+  {
+    kind: 'machines',
+    name: 'log-house desk computer, 16-bit',
+    identifier: 'inventory 22817',
+    notes: 'Stood in the log house until the move; two bays for disks.',
   },
 ]);

@@ -17,7 +17,8 @@ interface DemoDevice {
   lender: string;
   lot: string;
   condition: string;
-  origin?: { machine: string; jumpers: string; notes: string };
+  machine?: string;
+  origin?: { jumpers: string; notes: string };
   /** As `src/standin/block-medium.ts` declares it, without the label and the image. */
   medium: object;
   seed: string;
@@ -152,8 +153,8 @@ export function deviceScenario(): DemoDevice[] {
       condition: 'starts with a whine',
       seed: '',
       tellsWhere: true,
+      machine: 'log-house desk computer, 16-bit',
       origin: {
-        machine: 'log-house desk computer, 16-bit',
         jumpers: 'master, alone',
         notes: 'came out of the second bay; cable kept with it',
       },

@@ -13,11 +13,12 @@ import { DescriptionChange } from '@/server/features/descriptions/new-descriptio
 import { takeIn } from '@/server/features/intake/intake';
 import { registerMedium } from '@/server/features/media/media';
 import { addPaper } from '@/server/features/media/papers';
-import { NewMedium } from '@/server/features/media/new-medium';
+import { changeNamed } from '@/server/features/media/named-records';
+import { NamedChange, NewMedium } from '@/server/features/media/new-medium';
 import { operatorNamed } from '@/server/features/operators/operators';
 import { syncStations } from '@/server/features/stations/stations';
 import { captureOf } from './capture';
-import { demoDescriptions } from './descriptions';
+import { demoDescriptions, demoNamed } from './descriptions';
 import { deviceScenario } from './devices';
 import { scenario } from './scenario';
 import { soundScenario } from './sound-media';
@@ -104,6 +105,8 @@ async function describeSome(db: Database, who: number): Promise<void> {
     };
     await describe(db, who, kind, name, DescriptionChange.parse(change));
   }
+  for (const { kind, name, ...facts } of demoNamed)
+    await changeNamed(db, who, kind, name, NamedChange.parse(facts));
 }
 
 function fill(): Promise<void> {
@@ -121,8 +124,18 @@ function fill(): Promise<void> {
       await takeIn(db, who, { name, code, ...(cue && { cue }) }, image);
     }
     for (const device of deviceScenario()) {
-      const { code, form, title, labelText, lender, lot, condition, origin = null } = device;
-      const about = { code, form, title, labelText, lender, lot, condition, origin };
+      const {
+        code,
+        form,
+        title,
+        labelText,
+        lender,
+        lot,
+        condition,
+        machine,
+        origin = null,
+      } = device;
+      const about = { code, form, title, labelText, lender, lot, condition, machine, origin };
       await registerMedium(db, who, NewMedium.parse(about));
     }
     await describeSome(db, who);

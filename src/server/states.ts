@@ -85,6 +85,8 @@ export const LEDGER_KINDS = Object.freeze([
   'registered',
   'described',
   'lot',
+  'lender',
+  'machine',
   'placed',
   'removed',
   'cleaned',
@@ -215,7 +217,6 @@ export interface UploadAbout {
 
 /** Where a hard disk came from. */
 export interface DeviceOrigin {
-  machine: string;
   jumpers: string;
   notes: string;
 }

@@ -100,7 +100,7 @@ async function originNoted(): Promise<void> {
   await pages.click(button('Keep it'));
   await said(/slave, with another/, '[data-testid=origin]');
   const { answer } = await pages.post('/api/media/SKP-0111', {
-    origin: { machine: 'x'.repeat(300), jumpers: '', notes: '' },
+    origin: { jumpers: 'x'.repeat(300), notes: '' },
   });
   expect(answer.fields ?? answer.error).toBeDefined();
 }

@@ -19,7 +19,7 @@ import { codeAt } from '@/core/medium-code';
 import { Certificate } from '@/core/assembly/certificate';
 import { fairCopies, files, volumes } from '@/server/features/copies/tables';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
-import { media } from '@/server/features/media/tables';
+import { lenders, machines, media } from '@/server/features/media/tables';
 import { nextCode } from '@/server/features/media/codes';
 import { sittings } from '@/server/features/sittings/tables';
 import { certificateDownload } from '@/server/features/writebacks/certificates';
@@ -244,4 +244,19 @@ test('jobs carry what they were asked with, and codes go on where they were', as
   );
   const { numbering, number } = await nextCode(db);
   expect(codeAt(numbering, number)).toBe('SKP-0130');
+});
+
+test('whoever lent something then has a record, and so has each machine', async () => {
+  const { db } = connection;
+  const lent = await db.selectDistinct({ name: media.lender }).from(media);
+  const lenderNames = (await db.select().from(lenders)).map(({ name }) => name);
+  expect(lenderNames).toEqual(
+    expect.arrayContaining(lent.map(({ name }) => name).filter((name) => name !== '')),
+  );
+  expect(lenderNames.length).toBeGreaterThan(0);
+  const [device] = await db.select().from(media).where(isNotNull(media.origin)).limit(1);
+  expect(device?.origin).not.toHaveProperty('machine');
+  expect(device?.machine).not.toBe('');
+  const machineNames = (await db.select().from(machines)).map(({ name }) => name);
+  expect(machineNames).toContain(device?.machine);
 });

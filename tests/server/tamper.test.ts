@@ -38,6 +38,7 @@ const ROUTES = readdirSync(ROOT, { recursive: true, encoding: 'utf8' })
 /** Routes that answer from rows alone; no stored bytes are in what they say. */
 const OF_ROWS = new Set([
   'api/codes',
+  'api/named/[kind]/[name]',
   'api/alike',
   'api/assemblies',
   'api/blanks',

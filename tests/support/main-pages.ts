@@ -27,6 +27,8 @@ export const MAIN_PAGES: [string, string][] = [
   ['/lots', 'tbody tr'],
   ['/lots/lot%202', '[data-testid=description] dt'],
   ['/sets/Fog%20signal%20logs', '[data-testid=description] dt'],
+  ['/lenders/Skerrow%20Point%20survey%20office', 'tbody tr'],
+  ['/machines/log-house%20desk%20computer%2C%2016-bit', 'tbody tr'],
   ['/signatures', 'h1'],
   ['/labels?codes=SKP-0117', 'svg[data-code]'],
 ];

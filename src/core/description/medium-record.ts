@@ -11,6 +11,7 @@ export const MediumRecord = z.strictObject({
   sticker: z.string(),
   lender: z.string(),
   lot: z.string(),
+  machine: z.string().optional().describe('what it was used in'),
   set: z.string(),
   place: z.int().nullable().describe('its place in the set'),
   elements: z

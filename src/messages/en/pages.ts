@@ -4,7 +4,7 @@ import { bytes } from './pages/image/bytes';
 import { charts } from './pages/charts';
 import { correct } from './pages/correct';
 import { copies } from './pages/image/copies';
-import { descriptions } from './pages/descriptions';
+import { descriptions } from './pages/records/descriptions';
 import { docket } from './pages/docket';
 import { forms } from './pages/forms';
 import { frame } from './pages/frame';
@@ -14,6 +14,7 @@ import { fixity, ledger } from './pages/ledger';
 import { loupe } from './pages/image/loupe';
 import { media } from './pages/media';
 import { memoryCards } from './pages/memory-cards';
+import { named } from './pages/records/named';
 import { parts } from './pages/parts';
 import { signatures } from './pages/signatures';
 import { sittings } from './pages/sittings';
@@ -21,7 +22,7 @@ import { sounds } from './pages/image/sounds';
 import { stations } from './pages/stations';
 import { titles } from './pages/titles';
 import { transfers } from './pages/transfers';
-import { withdrawal } from './pages/withdrawal';
+import { withdrawal } from './pages/records/withdrawal';
 import { certificates, writebacks } from './pages/writebacks';
 
 export const pages = {
@@ -42,6 +43,7 @@ export const pages = {
   loupe,
   media,
   memoryCards,
+  named,
   parts,
   signatures,
   sittings,

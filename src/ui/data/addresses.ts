@@ -11,3 +11,9 @@ export const sideBySidePage = (one: string, other: string): string =>
 /** Labels to print. */
 export const labelsPage = (codes: readonly string[]): string =>
   `/labels?codes=${codes.map(encodeURIComponent).join(',')}`;
+
+/** The page of a lot, a set, a lender or a machine. */
+export const recordPageOf = (
+  kind: 'lots' | 'sets' | 'lenders' | 'machines',
+  name: string,
+): string => `/${kind}/${encodeURIComponent(name)}`;

@@ -23,6 +23,7 @@ import type {
 } from '@/server/features/copies/image-bytes';
 import type { ArrivalsQuestion, listArrivals } from '@/server/features/media/arrivals';
 import type { listRecords } from '@/server/features/descriptions/record-lists';
+import type { namedPage } from '@/server/features/descriptions/named-pages';
 import type { recordPage } from '@/server/features/descriptions/record-pages';
 import type { sideBySide } from '@/server/features/holdings/side-by-side';
 import type { NextCode } from '@/server/features/media/codes';
@@ -165,6 +166,14 @@ export const nextCodeQuery = (lot: string) =>
   queryOptions({
     queryKey: ['media', 'next-code', lot],
     queryFn: () => get<NextCode>(`/api/codes?${inAddress({ lot })}`),
+  });
+export type NamedPage = Result<typeof namedPage>;
+/** A lender or a machine by its name. */
+export const namedQuery = (kind: NamedPage['kind'], name: string) =>
+  queryOptions({
+    queryKey: ['media', 'named', kind, name],
+    queryFn: () => get<NamedPage>(`/api/named/${kind}/${encodeURIComponent(name)}`),
+    retry: false,
   });
 /** What is registered of media that answer to these words. */
 export const mediaFactsQuery = (q: string) =>

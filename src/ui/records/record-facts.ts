@@ -1,8 +1,9 @@
 /** What is registered of a lot or of a set, as lines. */
 import { say } from '@/messages';
+import { recordPageOf } from '../data/addresses';
 import type { RecordPage } from '../data/queries';
 
-type Fact = readonly [name: string, value: string];
+type Fact = readonly [name: string, value: string, href?: string];
 type Lot = Extract<RecordPage, { kind: 'lots' }>['lot'];
 
 /** Missing places that are told one by one. */
@@ -13,7 +14,9 @@ function factsOfLot({ lender, cameIn, handBackBy, codePattern, ...policy }: Lot)
   const sweep = policy.sweep === 'inward' ? say.descriptions.inward : say.descriptions.outward;
   const how = say.descriptions.reading({ ...policy, sweep });
   return [
-    [say.descriptions.lender, lender || notKnown],
+    lender
+      ? [say.descriptions.lender, lender, recordPageOf('lenders', lender)]
+      : [say.descriptions.lender, notKnown],
     [say.descriptions.cameIn, cameIn || notKnown],
     [say.descriptions.handBackBy, handBackBy || notKnown],
     [say.descriptions.howRead, policy.gentle ? `${how}, ${say.descriptions.gently}` : how],

@@ -14,6 +14,7 @@ import { Papers } from '../media/papers';
 import { Button } from '../parts/button';
 import { PageHead } from '../parts/page';
 import { MediaOfRecord } from './media-of-record';
+import { Part } from './part';
 import { factsOf } from './record-facts';
 import { SetDialog } from './set-dialog';
 
@@ -40,8 +41,8 @@ export function RecordView({ kind, name }: { kind: RecordPage['kind']; name: str
       </PageHead>
       <Part title={say.descriptions.facts}>
         <dl className={TERMS}>
-          {factsOf(record).map(([term, value]) => (
-            <TermLine key={term} term={term} values={[value]} />
+          {factsOf(record).map(([term, value, href]) => (
+            <TermLine key={term} term={term} values={[value]} href={href} />
           ))}
         </dl>
       </Part>
@@ -64,15 +65,6 @@ export function RecordView({ kind, name }: { kind: RecordPage['kind']; name: str
         <MediaOfRecord {...record.media} isSet={kind === 'sets'} />
       </Part>
     </div>
-  );
-}
-
-function Part({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <section className="mb-7">
-      <h2 className="mb-2 text-[20px]">{title}</h2>
-      {children}
-    </section>
   );
 }
 

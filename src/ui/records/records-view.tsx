@@ -4,6 +4,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useDeferredValue, useRef, useState, type ReactNode } from 'react';
 import { say } from '@/messages';
+import { recordPageOf } from '../data/addresses';
 import { recordsQuery, type Records } from '../data/queries';
 import { Gauge } from '../parts/gauge';
 import { useKey } from '../parts/keys';
@@ -15,7 +16,8 @@ export function RecordsView() {
   const asked = useDeferredValue(q);
   const { data } = useQuery({ ...recordsQuery(asked), placeholderData: keepPreviousData });
   useKey('/', () => search.current?.focus());
-  const { lots = [], sets = [], isAll = true } = data ?? {};
+  const { lots = [], sets = [], lenders = [], machines = [], isAll = true } = data ?? {};
+  const found = lots.length + sets.length + lenders.length + machines.length;
   return (
     <div className="max-w-[1100px] pb-6">
       <PageHead
@@ -24,7 +26,12 @@ export function RecordsView() {
             {say.media.arrivals}
           </Link>
         }
-        title={say.descriptions.lotsAndSets({ lots: lots.length, sets: sets.length })}
+        title={say.descriptions.howMany({
+          lots: lots.length,
+          sets: sets.length,
+          lenders: lenders.length,
+          machines: machines.length,
+        })}
       />
       <input
         ref={search}
@@ -35,11 +42,11 @@ export function RecordsView() {
         placeholder={say.descriptions.wordsOfRecords}
         className="mb-5 w-full border border-line bg-sheet px-3 py-2 text-[16px]"
       />
-      {data && lots.length + sets.length === 0 && (
-        <EmptyState>{say.descriptions.noLotNoSet}</EmptyState>
-      )}
+      {data && found === 0 && <EmptyState>{say.descriptions.noLotNoSet}</EmptyState>}
       {lots.length > 0 && <Lots lots={lots} />}
       {sets.length > 0 && <Sets sets={sets} />}
+      {lenders.length > 0 && <Lenders lenders={lenders} />}
+      {machines.length > 0 && <Machines machines={machines} />}
       {!isAll && <p className="text-[13px] text-ink-2">{say.descriptions.notAllListed}</p>}
     </div>
   );
@@ -83,7 +90,7 @@ function Lots({ lots }: Pick<Records, 'lots'>) {
     <Table title={say.descriptions.lots} heads={heads}>
       {lots.map(({ name, lender, cameIn, handBackBy, ...counts }) => (
         <tr key={name} className="h-9 border-b border-line">
-          <NameCell href={`/lots/${encodeURIComponent(name)}`} name={name} />
+          <NameCell href={recordPageOf('lots', name)} name={name} />
           <td className="pr-4">{lender}</td>
           <td className="whitespace-nowrap pr-4">{cameIn}</td>
           <td className="whitespace-nowrap pr-4">{handBackBy}</td>
@@ -100,8 +107,38 @@ function Sets({ sets }: Pick<Records, 'sets'>) {
     <Table title={say.descriptions.sets} heads={heads}>
       {sets.map(({ name, members, ...counts }) => (
         <tr key={name} className="h-9 border-b border-line">
-          <NameCell href={`/sets/${encodeURIComponent(name)}`} name={name} />
+          <NameCell href={recordPageOf('sets', name)} name={name} />
           <td className="pr-4">{members ?? say.descriptions.notKnown}</td>
+          <ReadCell {...counts} />
+        </tr>
+      ))}
+    </Table>
+  );
+}
+
+function Lenders({ lenders }: Pick<Records, 'lenders'>) {
+  const heads = [say.named.lender, say.named.contactHead, say.descriptions.readHead];
+  return (
+    <Table title={say.named.lenders} heads={heads}>
+      {lenders.map(({ name, contact, ...counts }) => (
+        <tr key={name} className="h-9 border-b border-line">
+          <NameCell href={recordPageOf('lenders', name)} name={name} />
+          <td className="max-w-[360px] truncate pr-4">{contact}</td>
+          <ReadCell {...counts} />
+        </tr>
+      ))}
+    </Table>
+  );
+}
+
+function Machines({ machines }: Pick<Records, 'machines'>) {
+  const heads = [say.named.machine, say.named.kindHead, say.descriptions.readHead];
+  return (
+    <Table title={say.named.machines} heads={heads}>
+      {machines.map(({ name, kind, ...counts }) => (
+        <tr key={name} className="h-9 border-b border-line">
+          <NameCell href={recordPageOf('machines', name)} name={name} />
+          <td className="pr-4">{kind}</td>
           <ReadCell {...counts} />
         </tr>
       ))}

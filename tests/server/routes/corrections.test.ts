@@ -223,7 +223,7 @@ test('a lot is called otherwise and came from another: its media follow, those o
 });
 
 test('what was registered in another order, or comes back as it is, is no change', async () => {
-  const origin = { machine: 'log-house PC', jumpers: 'master', notes: 'as found' };
+  const origin = { jumpers: 'master', notes: 'as found' };
   await registerMany(db(), who, [
     made('ORD-1', { marks: ['scratches', 'mould'] }),
     made('ORD-2', { form: 'hard-disk', origin }),

@@ -76,6 +76,7 @@ export const media = {
   turnsOfAFirst: 'Turns of a first reading',
   mostReadingsOfOne: 'Most readings of one track',
   order2: 'Order',
+  machine: 'Machine that it was used in',
   patternOfCodes: 'Pattern of its codes, such as 2024/017/##',
   outermostToInnermost: 'outermost to innermost',
   innermostToOutermost: 'innermost to outermost',

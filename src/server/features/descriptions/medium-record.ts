@@ -9,12 +9,13 @@ type Medium = typeof media.$inferSelect;
 
 export async function mediumRecord(db: Executor, medium: Medium): Promise<MediumRecord> {
   const { elements, acquisition } = await descriptionOfMedium(db, medium);
-  const { code, form, title, labelText, lender, lot, setName, setNumber } = medium;
+  const { code, form, title, labelText, lender, lot, machine } = medium;
   return {
     ...{ code, form, title, lender, lot },
+    ...(machine && { machine }),
     sticker: labelText,
-    set: setName,
-    place: setNumber,
+    set: medium.setName,
+    place: medium.setNumber,
     elements: Object.fromEntries(elements.map(({ element, values }) => [element, values])),
     acquisition: acquisition && withoutPaper(acquisition.value),
   };

@@ -14,7 +14,7 @@ import { descriptionOf, type RecordKind } from './descriptions';
 /** Media listed on a page. */
 const MAX_LISTED = 500;
 
-async function mediaOf(db: Executor, named: SQL) {
+export async function mediaOf(db: Executor, named: SQL) {
   const condition = and(isInUse, named);
   const [counts] = await db
     .select({ all: count(), read: sql<number>`(count(*) filter (where ${isRead}))::int` })

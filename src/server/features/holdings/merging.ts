@@ -27,7 +27,7 @@ type Medium = typeof media.$inferSelect;
 
 /** What is registered of the one that goes, and not of the one that stays. */
 function takenOver(from: Medium, to: Medium): Correction {
-  const texts = (['labelText', 'lender', 'lot', 'condition'] as const).filter(
+  const texts = (['labelText', 'lender', 'lot', 'condition', 'machine'] as const).filter(
     (fact) => to[fact] === '' && from[fact] !== '',
   );
   const isInNoSet = to.setName === '' && from.setName !== '';

@@ -28,7 +28,7 @@ import { settle } from '../copies/settling/settle-readings';
 import { UNWATCHED, type SettlingWatch } from '../copies/settling/watched-decode';
 import { drawCode } from '../media/codes';
 import { refuseWithdrawn } from '../media/in-use';
-import { findByCode, keepLotsAndSets } from '../media/media';
+import { findByCode, keepNamed } from '../media/media';
 import { allLayouts } from '../layouts/layouts';
 import type { FileKind } from '@/server/states';
 import { note } from '../ledger/ledger';
@@ -305,7 +305,7 @@ async function registerFromFile(
       registeredBy: operatorId,
     })
     .returning();
-  await keepLotsAndSets(tx, [medium]);
+  await keepNamed(tx, [medium]);
   await note(tx, {
     operatorId,
     kind: 'registered',

@@ -21,7 +21,7 @@ import {
   type PlannedDescription,
 } from '../descriptions/many-descriptions';
 import type { ManyCorrections } from './many-corrections';
-import { keepLotsAndSets, mediumByCode } from './media';
+import { keepNamed, mediumByCode } from './media';
 import { formerCodes, media } from './tables';
 
 /** Reasons that are told of many. */
@@ -260,11 +260,12 @@ async function correctFacts(
   operatorId: number,
   changing: readonly Planned[],
 ): Promise<void> {
-  await keepLotsAndSets(
+  await keepNamed(
     tx,
     changing.map(({ medium, corrected }) => ({
       ...{ lot: corrected.lot ?? '', setName: corrected.setName ?? '' },
       lender: corrected.lender ?? medium!.lender,
+      machine: corrected.machine ?? '',
     })),
   );
   await update(tx, changing);

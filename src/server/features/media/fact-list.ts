@@ -63,6 +63,7 @@ const FACT_COLUMNS = Object.freeze([
   'treat_first',
   'write_protected',
   'recorded_side',
+  'machine',
   'blank',
   ...ELEMENTS,
   'acquired_from',
@@ -111,6 +112,7 @@ async function* factRows(db: Executor, condition: SQL | undefined) {
         treat_first: row.treatFirst,
         write_protected: row.writeProtected,
         recorded_side: row.recordedSide,
+        machine: row.machine,
         blank: row.isBlank,
       };
     if (rows.length < ROWS_A_READ) return;

@@ -48,6 +48,7 @@ const TOLD: { [F in FactName]: (value: Medium[F]) => Words | number | null } = {
   recordedSide: (side) => said(`sides.${side}`),
   isBlank: yesOrNo,
   density: (density) => density && said('media.densityOf', { density }),
+  machine: orNull,
   origin: (origin) => origin && said('media.originIs', { ...origin }),
 };
 

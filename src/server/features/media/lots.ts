@@ -10,6 +10,7 @@ import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
 import { countPattern } from './codes';
 import { correctIn } from './corrections';
+import { keepNamed } from './media';
 import type { LotChange } from './new-medium';
 import { lots, media } from './tables';
 
@@ -73,6 +74,7 @@ export async function changeLot(
     if (now.name !== name) await rename(tx, name, now.name);
     await tx.update(lots).set(now).where(eq(lots.name, now.name));
     if (now.codePattern !== lot.codePattern) await countPattern(tx, now.codePattern);
+    await keepNamed(tx, [{ lot: now.name, lender: now.lender, setName: '' }]);
     const lender = { was: lot.lender, now: now.lender };
     if (withMedia && lender.was !== lender.now)
       await correctLenders(tx, operatorId, now.name, lender);

@@ -2,7 +2,7 @@
 import { eq, inArray } from 'drizzle-orm';
 import type { z } from 'zod';
 import type { Database, Executor } from '@/server/platform/db/database';
-import { formerCodes, lots, media, sets } from './tables';
+import { formerCodes, lenders, lots, machines, media, sets } from './tables';
 import { UserError, notFound } from '@/server/platform/errors';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { announce } from '@/server/platform/events';
@@ -30,7 +30,7 @@ async function insertMedia(tx: Executor, operatorId: number, inputs: readonly In
       'code',
     );
   // Blanks are in a lot by name only.
-  await keepLotsAndSets(
+  await keepNamed(
     tx,
     inputs.map((input) => ({ ...input, lot: input.isBlank ? '' : input.lot })),
   );
@@ -58,11 +58,35 @@ async function refuseFormerCodes(tx: Executor, inputs: readonly Input[]): Promis
   if (former) throw new UserError(said('media.codeIsAnothers', { code: former.code }), 409, 'code');
 }
 
-/** Lots and sets that nobody named before. */
-export async function keepLotsAndSets(
+/** In one order, so that two who name the same at once never wait for each other. */
+async function keepNames(
   tx: Executor,
-  named: readonly Pick<Input, 'lot' | 'lender' | 'setName'>[],
+  table: typeof lenders | typeof machines,
+  all: readonly string[],
 ): Promise<void> {
+  const names = [...new Set(all)].filter((name) => name !== '').sort();
+  if (names.length === 0) return;
+  await tx
+    .insert(table)
+    .values(names.map((name) => ({ name })))
+    .onConflictDoNothing();
+}
+
+/** Lots, sets, lenders and machines that nobody named before. */
+export async function keepNamed(
+  tx: Executor,
+  named: readonly (Pick<Input, 'lot' | 'lender' | 'setName'> & { machine?: string })[],
+): Promise<void> {
+  await keepNames(
+    tx,
+    lenders,
+    named.map(({ lender }) => lender),
+  );
+  await keepNames(
+    tx,
+    machines,
+    named.map(({ machine = '' }) => machine),
+  );
   const inLots = named.filter(({ lot }) => lot);
   if (inLots.length > 0)
     await tx

@@ -19,7 +19,7 @@ export const atMost = (limit: number) =>
     .max(limit, say.forms.atMostCharacters({ limit }))
     .regex(/^[^\0]*$/, say.forms.aNulCantStand);
 
-const Origin = z.object({ machine: atMost(200), jumpers: atMost(200), notes: atMost(2000) });
+const Origin = z.object({ jumpers: atMost(200), notes: atMost(2000) });
 
 export const Code = z
   .string()
@@ -42,7 +42,8 @@ export const NewMedium = z.object({
   treatFirst: z.boolean().default(false),
   writeProtected: z.boolean().default(false),
   isReference: z.boolean().default(false),
-  /** Of a hard disk: where it came from. */
+  machine: atMost(200).default(''),
+  /** Of a hard disk. */
   origin: Origin.nullable().default(null),
   recordedSide: z.enum(RECORDED_SIDES).default('not-said'),
   setName: atMost(200).default(''),
@@ -74,6 +75,7 @@ const MediumChange = z
     treatFirst: z.boolean(),
     writeProtected: z.boolean(),
     recordedSide: z.enum(RECORDED_SIDES),
+    machine: atMost(200),
     origin: Origin,
     setName: atMost(200),
     setNumber: z.int().min(1, say.forms.aPlaceInA).max(9999).nullable(),
@@ -109,6 +111,17 @@ const CodePattern = z
   .string()
   .transform(normalizeCode)
   .refine((pattern) => pattern === '' || parseCodePattern(pattern) !== null, say.forms.aPatternHas);
+
+/** A lender or a machine: its name, and what is known of it; what is left out stays. */
+export const NamedChange = z
+  .object({
+    name: atMost(200).min(1, say.forms.sayWhatItIs),
+    kind: atMost(200),
+    identifier: atMost(200),
+    contact: atMost(1000),
+    notes: atMost(4000),
+  })
+  .partial();
 
 const day = z.string().regex(/^(\d{4}-\d{2}-\d{2})?$/, say.forms.aDayIsWritten);
 export const LotChange = z.object({

@@ -44,7 +44,9 @@ export const media = pgTable(
     /** A disk of ours with known content, which drives are tested with; never written. */
     isReference: boolean().notNull().default(false),
     recordedSide: text().$type<RecordedSide>().notNull().default('not-said'),
-    /** Of a hard disk: the machine it was in, its jumpers, notes. */
+    /** What it was used in, by its name; empty where that is not known. */
+    machine: text().notNull().default(''),
+    /** Of a hard disk: its jumpers, notes. */
     origin: jsonb().$type<DeviceOrigin>(),
     /** What it belongs to, and its place there. */
     setName: text().notNull().default(''),
@@ -67,6 +69,8 @@ export const media = pgTable(
     index().on(table.lot),
     index().on(table.setName),
     index().on(table.registeredBy),
+    index().on(table.lender),
+    index().on(table.machine),
     index()
       .on(table.mergedIntoId)
       .where(sql`${table.mergedIntoId} is not null`),
@@ -115,6 +119,24 @@ export const sets = pgTable('sets', {
   name: text().primaryKey(),
   /** How many it should have; null where that is not known. */
   members: integer(),
+});
+
+/** From whom media came. */
+export const lenders = pgTable('lenders', {
+  name: text().primaryKey(),
+  /** How to reach them: an address, a telephone, a person. */
+  contact: text().notNull().default(''),
+  notes: text().notNull().default(''),
+});
+
+/** What media were used in. */
+export const machines = pgTable('machines', {
+  name: text().primaryKey(),
+  /** What kind of machine it is. */
+  kind: text().notNull().default(''),
+  /** What tells it from others: a serial number, a number of an inventory. */
+  identifier: text().notNull().default(''),
+  notes: text().notNull().default(''),
 });
 
 /** Photos, scans and papers of a medium, of a whole set or of a whole lot. */

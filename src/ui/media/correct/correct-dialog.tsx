@@ -30,6 +30,7 @@ const Facts = MediumCorrection.pick({
   setName: true,
   setNumber: true,
   condition: true,
+  machine: true,
   recordedSide: true,
   writeProtected: true,
   treatFirst: true,
@@ -75,6 +76,17 @@ function useFocusOn(field: string | null, setFocus: UseFormSetFocus<Facts>): voi
   }, [field, setFocus]);
 }
 
+const TEXTS = [
+  ['code', say.media.code],
+  ['title', say.media.whatItIs],
+  ['labelText', say.media.whatTheLabelSays],
+  ['lender', say.media.lender],
+  ['lot', say.media.lot],
+  ['condition', say.media.condition],
+  ['machine', say.media.machine],
+  ['setName', say.media.set],
+] as const;
+
 interface CorrectFormProps {
   medium: Medium;
   field: string | null;
@@ -108,15 +120,6 @@ function CorrectForm({ medium: now, field, onDone }: CorrectFormProps) {
         setError(name as keyof Facts, { message });
     },
   });
-  const texts = [
-    ['code', say.media.code],
-    ['title', say.media.whatItIs],
-    ['labelText', say.media.whatTheLabelSays],
-    ['lender', say.media.lender],
-    ['lot', say.media.lot],
-    ['condition', say.media.condition],
-    ['setName', say.media.set],
-  ] as const;
   return (
     <form
       noValidate
@@ -126,7 +129,7 @@ function CorrectForm({ medium: now, field, onDone }: CorrectFormProps) {
         return Object.keys(change).length === 0 ? onDone() : store.mutate(change);
       })}
     >
-      {texts.map(([name, label]) => (
+      {TEXTS.map(([name, label]) => (
         <TextField key={name} label={label} input={register(name)} error={errors[name]?.message} />
       ))}
       <TextField

@@ -22,6 +22,7 @@ const YES_OR_NO = [
 /** What many media may have in common. */
 export const FACT_INPUTS = Object.freeze({
   lender: { choices: null, change: (lender) => ({ lender }) },
+  machine: { choices: null, change: (machine) => ({ machine }) },
   lot: { choices: null, change: (lot) => ({ lot }) },
   setName: { choices: null, change: (setName) => ({ setName }) },
   title: { choices: null, change: (title) => ({ title }) },

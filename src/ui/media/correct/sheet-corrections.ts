@@ -73,6 +73,7 @@ const READ: Record<string, (text: string) => Change | undefined> = {
   treat_first: (text) => wrapped('treatFirst', yesOrNo(text)),
   write_protected: (text) => wrapped('writeProtected', yesOrNo(text)),
   recorded_side: (side) => ({ recordedSide: side as NonNullable<Change['recordedSide']> }),
+  machine: (machine) => ({ machine }),
   blank: (text) => wrapped('isBlank', yesOrNo(text)),
 };
 

@@ -7,7 +7,7 @@ import { post } from '@/ui/data/api';
 import { type DocketData } from '@/ui/data/queries';
 import { ErrorAlert, when } from '@/ui/parts/page';
 import { say } from '@/messages';
-import { docketPage, sideBySidePage } from '../../data/addresses';
+import { docketPage, recordPageOf, sideBySidePage } from '../../data/addresses';
 
 /**
  * What the volumes call themselves, beside what the sticker says: taken as the title by one press.
@@ -137,5 +137,31 @@ function SittingRow({ sitting }: { sitting: DocketData['sittings'][number] }) {
         )}
       </td>
     </tr>
+  );
+}
+
+/** From whom it came, with what, and out of what: each is a record with a page. */
+export function Whence({ medium }: Pick<DocketData, 'medium'>) {
+  const { lender, lot, setName, machine } = medium;
+  const named = [
+    [say.media.lender, 'lenders', lender],
+    [say.media.lot, 'lots', lot],
+    [say.media.set, 'sets', setName],
+    [say.named.machine, 'machines', machine],
+  ] as const;
+  const known = named.filter(([, , name]) => name !== '');
+  if (known.length === 0 || medium.isBlank) return null;
+  return (
+    <p className="mt-1 text-[13px]" data-testid="whence">
+      {known.map(([what, kind, name], i) => (
+        <Fragment key={kind}>
+          {i > 0 && ' · '}
+          <span className="text-ink-2">{what}</span>{' '}
+          <Link href={recordPageOf(kind, name)} className="underline">
+            {name}
+          </Link>
+        </Fragment>
+      ))}
+    </p>
   );
 }

@@ -25,7 +25,7 @@ import { ReadingColumn, type ReadableFile } from '@/ui/copies/reading-column';
 import { DescriptionPanel } from '@/ui/descriptions/description-panel';
 import { WritebackEntry } from '@/ui/writebacks/writeback-entry';
 import { type Part, partsOf, headline } from './docket-parts';
-import { OwnNames, Related, Sittings } from './docket-sections';
+import { OwnNames, Related, Sittings, Whence } from './docket-sections';
 import type { DocketData } from '../../data/queries';
 import { say } from '@/messages';
 import { WithdrawLink, WithdrawnNote } from './use-dialog';
@@ -86,6 +86,7 @@ export function DocketView({ code }: { code: string }) {
         {data.findings.length > 0 && <QuarantineBox data={data} />}
         <Section id="condition" title={say.docket.condition}>
           <ConditionLine medium={medium} />
+          <Whence medium={medium} />
           {medium.form === 'hard-disk' && <Origin medium={medium} />}
           <Related data={data} />
           <SetPanel data={data} />

@@ -6,8 +6,8 @@ import type { DocketData } from '../../data/queries';
 import { Origin } from './origin';
 
 type Medium = DocketData['medium'];
-const show = (origin: Medium['origin']) =>
-  renderWithQueries(<Origin medium={{ code: 'TST-0001', origin } as Medium} />);
+const show = (origin: Medium['origin'], machine = '') =>
+  renderWithQueries(<Origin medium={{ code: 'TST-0001', origin, machine } as Medium} />);
 const field = (name: string) => document.querySelector<HTMLInputElement>(`[name="${name}"]`);
 const begin = () => fireEvent.click(screen.getByRole('button'));
 
@@ -23,14 +23,14 @@ test('nothing is noted until it is', async () => {
   expect(changesIn(asked)).toEqual([
     {
       path: '/api/media/TST-0001',
-      body: { origin: { machine: 'the office machine', jumpers: 'second drive', notes: '' } },
+      body: { machine: 'the office machine', origin: { jumpers: 'second drive', notes: '' } },
     },
   ]);
 });
 
 test('what is noted stands there, and is what the form begins with', () => {
   serve();
-  show({ machine: 'the office machine', jumpers: '', notes: 'never opened' });
+  show({ jumpers: '', notes: 'never opened' }, 'the office machine');
   expect(screen.getByTestId('origin').textContent).toContain('the office machine');
   begin();
   expect(['machine', 'jumpers', 'notes'].map((name) => field(name)!.value)).toEqual([

@@ -15,18 +15,24 @@ const FIELDS = [
   ['jumpers', say.docket.howItWasSet],
   ['notes', say.docket.notes],
 ] as const;
-type Origin = NonNullable<DocketData['medium']['origin']>;
+type Origin = NonNullable<DocketData['medium']['origin']> & { machine: string };
+const NOTHING: Origin = { machine: '', jumpers: '', notes: '' };
 
 export function Origin({ medium }: { medium: DocketData['medium'] }) {
   const [open, setOpen] = useState(false);
-  const [typed, setTyped] = useState<Origin>({ machine: '', jumpers: '', notes: '' });
+  const [typed, setTyped] = useState(NOTHING);
   const keep = useMutation({
-    mutationFn: () => post(`/api/media/${encodeURIComponent(medium.code)}`, { origin: typed }),
+    mutationFn: () => {
+      const { machine, ...origin } = typed;
+      return post(`/api/media/${encodeURIComponent(medium.code)}`, { machine, origin });
+    },
     onSuccess: () => setOpen(false),
   });
-  const { origin } = medium;
+  const { machine } = medium;
+  const isNoted = machine !== '' || medium.origin !== null;
+  const noted = { ...NOTHING, ...medium.origin, machine };
   const begin = () => {
-    setTyped(origin ?? { machine: '', jumpers: '', notes: '' });
+    setTyped(noted);
     setOpen(true);
   };
   const submit = (event: FormEvent) => {
@@ -35,8 +41,8 @@ export function Origin({ medium }: { medium: DocketData['medium'] }) {
   };
   return (
     <div className="mt-2 text-[13px]" data-testid="origin">
-      {origin ? (
-        <OriginLine origin={origin} />
+      {isNoted ? (
+        <OriginLine origin={noted} />
       ) : (
         <p className="text-ink-2">{say.docket.whichMachineItWas}</p>
       )}
@@ -60,8 +66,8 @@ export function Origin({ medium }: { medium: DocketData['medium'] }) {
 
 interface OriginFormProps {
   submit: (event: FormEvent) => void;
-  typed: { machine: string; jumpers: string; notes: string };
-  setTyped: Dispatch<SetStateAction<{ machine: string; jumpers: string; notes: string }>>;
+  typed: Origin;
+  setTyped: Dispatch<SetStateAction<Origin>>;
   keep: UseMutationResult<unknown, Error, void, unknown>;
   setOpen: Dispatch<SetStateAction<boolean>>;
 }

@@ -1,3 +1,5 @@
+import { capital } from '../../words';
+
 /** What is registered of a medium, as it is called. */
 export const factNames = {
   code: 'code',
@@ -15,11 +17,23 @@ export const factNames = {
   recordedSide: 'recorded side',
   isBlank: 'a blank of ours',
   density: 'density',
-  origin: 'machine',
+  machine: 'machine',
+  origin: 'jumpers and notes',
 };
 
 const densities = { double: 'double density', high: 'high density' };
 const sweeps = { inward: 'outermost to innermost', outward: 'innermost to outermost' };
+
+const namedKinds = { lenders: 'lender', machines: 'machine' };
+const namedFacts = {
+  ...{ name: 'name', contact: 'to be reached', kind: 'kind' },
+  ...{ identifier: 'identifier', notes: 'notes' },
+};
+interface NamedWasNow {
+  fact: keyof typeof namedFacts;
+  was: string;
+  now: string;
+}
 
 const lotFacts = {
   name: 'name',
@@ -34,6 +48,12 @@ const lotFacts = {
 };
 
 /** What the feature media says: in errors, in the ledger, of work under way. */
+interface OriginIs {
+  machine?: string;
+  jumpers: string;
+  notes: string;
+}
+
 interface PaperLaid {
   name: string;
   code?: string;
@@ -86,8 +106,10 @@ export const media = {
   densityOf: ({ density }: { density: keyof typeof densities }) =>
     densities[density] ?? `${density}`,
   sweepOf: ({ sweep }: { sweep: keyof typeof sweeps }) => sweeps[sweep] ?? `${sweep}`,
-  originIs: ({ machine, jumpers, notes }: { machine: string; jumpers: string; notes: string }) =>
-    `${machine || 'a machine not known'}${jumpers && `, jumpers ${jumpers}`}${notes && `, “${notes}”`}`,
+  /** Entries from before machines had records have the machine here. */
+  originIs: ({ machine, jumpers, notes }: OriginIs) =>
+    [machine, jumpers && `jumpers ${jumpers}`, notes && `“${notes}”`].filter(Boolean).join(', ') ||
+    'nothing',
   nothing: 'nothing',
   yes: 'yes',
   no: 'no',
@@ -105,6 +127,14 @@ export const media = {
   changedMeanwhile:
     'Some of it was changed while you looked. Nothing was corrected: look at what would change again.',
   lot: ({ name }: { name: string }) => `lot ${name}`,
+  named: ({ kind, name }: { kind: keyof typeof namedKinds; name: string }) =>
+    `${namedKinds[kind] ?? kind} ${name}`,
+  namedIsThere: ({ named }: { named: string }) =>
+    `There is a ${named} already. Nothing was changed; choose another name.`,
+  namedCorrected: ({ named, changes }: { named: string; changes: string[] }) =>
+    `${capital(named)} corrected: ${changes.join('; ')}.`,
+  ofNamedWasNow: ({ fact, was, now }: NamedWasNow) =>
+    `${namedFacts[fact] ?? fact} ${now} (was ${was})`,
   lotIsThere: ({ name }: { name: string }) =>
     `There is a lot called ${name} already. Nothing was changed; choose another name.`,
   lotCorrected: ({ name, changes }: { name: string; changes: string[] }) =>

@@ -170,17 +170,17 @@ function problemsOf(together: MergedCopies | null, blockBytes: number): Problem[
 }
 
 function descriptionOf(
-  { code, title, labelText, lender, origin }: Settling['medium'],
+  { code, title, labelText, lender, machine, origin }: Settling['medium'],
   drive: string,
 ) {
-  const { machine, jumpers, notes } = origin ?? {};
   return {
     code,
     title,
     label: labelText,
     lender,
     drive,
-    ...(origin && { machine: machine!, jumpers: jumpers!, notes: notes! }),
+    ...(machine && { machine }),
+    ...origin,
   };
 }
 

@@ -11,6 +11,7 @@ jest.mock('next/navigation', () => ({ useRouter: () => ({ replace }) }));
 const MEDIUM = {
   ...{ id: 4, code: 'AB-1', form: '3.5', title: 'Lamp rota', labelText: '', lender: 'Orrin' },
   ...{ lot: 'lot 1', setName: 'Rotas', setNumber: 2, condition: '', recordedSide: 'both' },
+  machine: '',
   ...{ writeProtected: false, treatFirst: true, isBlank: false, marks: ['mould'] },
 } as unknown as DocketData['medium'];
 

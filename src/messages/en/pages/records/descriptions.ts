@@ -1,6 +1,14 @@
 /** What the pages say where media, sets and lots are described. */
-import { acquired } from '../told/names/acquired';
-import { elements } from '../told/names/elements';
+import { acquired } from '../../told/names/acquired';
+import { counted } from '../../words';
+import { elements } from '../../told/names/elements';
+
+interface HowMany {
+  lots: number;
+  sets: number;
+  lenders: number;
+  machines: number;
+}
 
 export const descriptions = {
   aDateIs: 'A year, month or day, such as 1987, 1987-03, 1987~ for about, or 1985/1992 for a span.',
@@ -66,8 +74,15 @@ export const descriptions = {
   whatItIsCalled: 'What it is called',
   howManyMembers: 'How many media it should have',
   aboutSet: 'Its media follow its name. What it was stays in the ledger.',
-  lotsAndSets: ({ lots, sets }: { lots: number; sets: number }) =>
-    `${lots} ${lots === 1 ? 'lot' : 'lots'} and ${sets} ${sets === 1 ? 'set' : 'sets'}`,
+  howMany: ({ lots, sets, lenders, machines }: HowMany) =>
+    [
+      lots && counted(lots, 'lot'),
+      sets && counted(sets, 'set'),
+      lenders && counted(lenders, 'lender'),
+      machines && counted(machines, 'machine'),
+    ]
+      .filter(Boolean)
+      .join(', ') || 'Nothing',
   wordsOfRecords: 'A name, a lender, words of what is said of it …   /',
   noLotNoSet:
     'No lot and no set answers to that. A lot or a set begins with the first medium that names it.',
@@ -79,7 +94,7 @@ export const descriptions = {
   membersHead: 'Should have',
   readHead: 'Read',
   readOf: ({ read, all }: { read: number; all: number }) => `${read} of ${all}`,
-  allLotsAndSets: 'Lots and sets',
+  allLotsAndSets: 'Lots, sets, lenders, machines',
   code: 'Code',
   title: 'Title',
   place: 'Place',
