@@ -33,6 +33,12 @@ export interface CodeNumbering {
   after: string;
 }
 
+/** A code as its numbering and its number. */
+export interface NumberedCode {
+  numbering: CodeNumbering;
+  number: number;
+}
+
 /** What a counter of such codes is kept under. */
 export const seriesName = ({ before, after }: CodeNumbering): string => `${before}#${after}`;
 
@@ -40,7 +46,7 @@ export const codeAt = ({ before, digits, after }: CodeNumbering, number: number)
   `${before}${String(number).padStart(digits, '0')}${after}`;
 
 /** The last number of a code counts; null where there is none. */
-export function readNumbering(code: string): { numbering: CodeNumbering; number: number } | null {
+export function readNumbering(code: string): NumberedCode | null {
   const [, before, digits, after] = LAST_NUMBER.exec(code) ?? [];
   if (before === undefined || digits === undefined || after === undefined) return null;
   return { numbering: { before, digits: digits.length, after }, number: Number(digits) };

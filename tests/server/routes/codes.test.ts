@@ -56,6 +56,14 @@ test('a lot with a pattern gives codes of it, past those that are there, each on
   expect(drawn.toSorted()).toEqual(['012/2031', '013/2031', '014/2031', '015/2031', '016/2031']);
 });
 
+test('codes go on past the newest of a lot, also where a pattern of another gave that', async () => {
+  await register('scheme g', '001/2042');
+  await setPattern('scheme g', '###/2042');
+  const drawn = await db().transaction((tx) => drawCode(tx, 'scheme g'));
+  await register('scheme g2', drawn);
+  expect([drawn, await proposed('scheme g2')]).toEqual(['002/2042', '002/2043']);
+});
+
 test('a code that a medium had is not given again by a pattern', async () => {
   await register('scheme c', 'SCC-5-X');
   await correctMedium(db(), who, 'SCC-5-X', { code: 'SCC-1-Y' });

@@ -17,7 +17,7 @@ import { correctMedium } from '@/server/features/media/corrections';
 import { FactsQuestion, listFacts } from '@/server/features/media/fact-list';
 import { mediumByCode, registerMedium } from '@/server/features/media/media';
 import { NewMedium } from '@/server/features/media/new-medium';
-import { addPaper, papersOf } from '@/server/features/media/papers';
+import { addPaper, papersOf, removePaper } from '@/server/features/media/papers';
 import { listToComplete } from '@/server/features/media/to-complete';
 import { reinstate, withdraw } from '@/server/features/media/withdrawals';
 import { placeMedium } from '@/server/features/stations/placing';
@@ -154,6 +154,25 @@ test('two that are one: all of either is the one’s, and both codes lead to it'
   expect(
     (await history('USD-2')).some(({ kind, code }) => kind === 'registered' && code === 'USD-1'),
   ).toBe(true);
+});
+
+test('an agreement goes with its paper, and one whose paper is gone stands in no one’s way', async () => {
+  const acquired = async (code: string) => {
+    await register(code);
+    const paper = await addPaper(db(), who, { code }, 'deed.txt', Buffer.from(`deed ${code}`));
+    const acquisition = { from: 'E. W.', on: '', how: 'gift', notes: '', agreement: paper.id };
+    await describeIt(db(), who, 'media', code, DescriptionChange.parse({ acquisition }));
+    return paper.id;
+  };
+  const kept = await acquired('USI-1');
+  const gone = await acquired('USI-2');
+  await removePaper(db(), who, gone);
+  for (const code of ['USI-8', 'USI-9']) await register(code);
+  await mergeMedia(db(), who, 'USI-1', { into: 'USI-8', reason: 'one' });
+  await mergeMedia(db(), who, 'USI-2', { into: 'USI-9', reason: 'one' });
+  const agreementOf = async (code: string) =>
+    (await mediumDetail(db(), code)).description.own.acquisition?.agreement;
+  expect([await agreementOf('USI-8'), await agreementOf('USI-9')]).toEqual([kept, null]);
 });
 
 test('what leads to one leads on when that is found to be another, and no code is given again', async () => {

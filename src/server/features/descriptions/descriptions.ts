@@ -207,8 +207,11 @@ export async function describeAsWell(
 ): Promise<void> {
   const { own } = await descriptionOfMedium(tx, from);
   const { own: there } = await descriptionOfMedium(tx, to);
+  const acquisition = there.acquisition ?? own.acquisition;
+  // A paper that is gone is told of the one that goes; it can't be laid beside the other.
+  const papers = await agreementsOf(tx, [{ acquisition }]);
   await describeIn(tx, operatorId, 'media', to.code, {
     elements: { ...own.elements, ...there.elements },
-    acquisition: there.acquisition ?? own.acquisition,
+    acquisition: acquisition && { ...acquisition, agreement: papers[0]?.id ?? null },
   });
 }

@@ -7,6 +7,7 @@ import {
   type CodeNumbering,
   codeAt,
   numberIn,
+  type NumberedCode,
   parseCodePattern,
   readNumbering,
   seriesName,
@@ -15,53 +16,54 @@ import type { Executor } from '@/server/platform/db/database';
 import { codeSeries, formerCodes, lots, media } from './tables';
 
 /** How a code is numbered, and the number that is free; those above it are as well. */
-export interface NextCode {
-  numbering: CodeNumbering;
-  number: number;
-}
+export type NextCode = NumberedCode;
 
 const FIRST: CodeNumbering = { before: 'MED-', digits: 4, after: '' };
 
 const isOurs = sql`not ${media.isBlank} and not ${media.isReference}`;
 
 /** How the medium registered last is numbered: of the lot, where it has one; else of all. */
-async function newestNumbering(db: Executor, lot: string): Promise<CodeNumbering | null> {
+async function newestNumbering(db: Executor, lot: string): Promise<NumberedCode | null> {
   const [newest] = await db
     .select({ code: media.code })
     .from(media)
     .where(lot ? sql`${isOurs} and ${media.lot} = ${lot}` : isOurs)
     .orderBy(desc(media.id))
     .limit(1);
-  return newest ? (readNumbering(newest.code)?.numbering ?? null) : null;
+  return newest ? readNumbering(newest.code) : null;
 }
 
-async function currentNumbering(db: Executor, lot: string): Promise<CodeNumbering> {
+/** With the number that was given last, as far as codes themselves say it. */
+async function currentNumbering(db: Executor, lot: string): Promise<NumberedCode> {
   const [row] = lot
     ? await db.select({ pattern: lots.codePattern }).from(lots).where(eq(lots.name, lot))
     : [];
+  const pattern = row ? parseCodePattern(row.pattern) : null;
+  if (pattern) return { numbering: pattern, number: 0 };
   return (
-    (row && parseCodePattern(row.pattern)) ??
     (lot ? await newestNumbering(db, lot) : null) ??
-    (await newestNumbering(db, '')) ??
-    FIRST
+    (await newestNumbering(db, '')) ?? { numbering: FIRST, number: 0 }
   );
 }
 
 /** The code that a form proposes for a medium of a lot; nothing is taken. */
 export async function nextCode(db: Executor, lot = ''): Promise<NextCode> {
-  const numbering = await currentNumbering(db, lot);
+  const { numbering, number } = await currentNumbering(db, lot);
   const series = seriesName(numbering);
   const [row] = await db.select().from(codeSeries).where(eq(codeSeries.series, series));
-  return { numbering, number: (row?.last ?? 0) + 1 };
+  return { numbering, number: Math.max(row?.last ?? 0, number) + 1 };
 }
 
 /** A code for a new medium of a lot, which nobody else is given. */
 export async function drawCode(tx: Executor, lot = ''): Promise<string> {
-  const numbering = await currentNumbering(tx, lot);
+  const { numbering, number } = await currentNumbering(tx, lot);
   const [row] = await tx
     .insert(codeSeries)
-    .values({ series: seriesName(numbering), last: 1 })
-    .onConflictDoUpdate({ target: codeSeries.series, set: { last: sql`${codeSeries.last} + 1` } })
+    .values({ series: seriesName(numbering), last: number + 1 })
+    .onConflictDoUpdate({
+      target: codeSeries.series,
+      set: { last: sql`greatest(${codeSeries.last} + 1, excluded.last)` },
+    })
     .returning();
   return codeAt(numbering, row!.last);
 }
