@@ -16,6 +16,9 @@ interface LabelledMedium {
   setNumber: number | null;
 }
 
+/** Longer ones have bars finer than 0.19 mm on a label of 62 mm, which not every scanner reads. */
+const LONG_CODE_CHARACTERS = 24;
+
 function Barcode({ code }: { code: string }) {
   const svg = useRef<SVGSVGElement>(null);
   useEffect(() => {
@@ -33,6 +36,9 @@ function Barcode({ code }: { code: string }) {
     <svg
       ref={svg}
       role="img"
+      // Bars that would reach past the label are made narrower, all of them alike.
+      preserveAspectRatio="none"
+      className="h-[10mm] max-w-full"
       aria-label={say.media.code128({ scanMark: SCAN_MARK, code })}
       data-code={code}
     />
@@ -40,6 +46,7 @@ function Barcode({ code }: { code: string }) {
 }
 
 export function LabelSheet({ media }: { media: readonly LabelledMedium[] }) {
+  const long = media.filter(({ code }) => code.length > LONG_CODE_CHARACTERS);
   return (
     <div className="on-paper">
       <div className="print:hidden">
@@ -53,6 +60,11 @@ export function LabelSheet({ media }: { media: readonly LabelledMedium[] }) {
             {say.media.print}
           </Button>
         </PageHead>
+        {long.length > 0 && (
+          <p role="note" className="mb-3 max-w-[620px]">
+            {say.media.fineBars({ codes: long.map(({ code }) => code).join(', ') })}
+          </p>
+        )}
         {media.length === 0 && <EmptyState>{say.media.chooseAMediumIn}</EmptyState>}
       </div>
       <div className="flex flex-wrap gap-[3mm] bg-white p-[3mm] text-black print:p-0">
@@ -90,7 +102,7 @@ function Label({ title, code, setName, setNumber, lot }: LabelProps) {
       <p className="line-clamp-2 text-[9.5pt] leading-[1.15]">{title}</p>
       <Barcode code={code} />
       <p className="flex justify-between text-[8pt]">
-        <b className="font-mono text-[11pt]">{code}</b>
+        <b className={`font-mono ${code.length > 16 ? 'text-[7pt]' : 'text-[11pt]'}`}>{code}</b>
         <span className="truncate pl-2">
           {setName ? `${setName}${setNumber ? ` ${setNumber}` : ''}` : lot}
         </span>

@@ -76,6 +76,8 @@ export const media = {
   turnsOfAFirst: 'Turns of a first reading',
   mostReadingsOfOne: 'Most readings of one track',
   order2: 'Order',
+  fineBars: ({ codes }: { codes: string }) =>
+    `The bars of long codes are very fine: try one with your scanner before you print many. ${codes}`,
   machine: 'Machine that it was used in',
   patternOfCodes: 'Pattern of its codes, such as 2024/017/##',
   outermostToInnermost: 'outermost to innermost',

@@ -83,3 +83,15 @@ test.each(['TST-0001', 'SKP-1234', 'A-7'])('the bars of %s are read as a scan of
   });
   expect(scanned(widths.map((each) => Math.round(each)).join(''))).toBe(`${SCAN_MARK}${code}`);
 });
+
+test('bars of a long code are made as narrow as the label needs, and that is said', () => {
+  const code = '2024/017/3 - box of the tide office, 2'.slice(0, 38).replace(',', '.');
+  render(<LabelSheet media={[medium('SKP-0117'), medium(code)]} />);
+  for (const bars of document.querySelectorAll('svg[data-code]')) {
+    expect(bars.getAttribute('preserveAspectRatio')).toBe('none');
+    expect(bars.getAttribute('viewBox')).toMatch(/^0 0 \d/);
+    expect(bars.classList.contains('max-w-full')).toBe(true);
+  }
+  expect(screen.getByRole('note').textContent).toContain(code);
+  expect(screen.getByRole('note').textContent).not.toContain('SKP-0117');
+});
