@@ -72,6 +72,8 @@ async function given(): Promise<string[]> {
      union select unnest(string_to_array(path, '/')) from files union select recorded_name from files
      union select label from volumes union select name from operators
      union select name from attachments
+     union select unnest(array[name, contact, notes]) from lenders
+     union select unnest(array[name, kind, identifier, notes]) from machines
      union select jsonb_array_elements_text(value) from descriptions, jsonb_each(elements)
      union select unnest(array[acquisition ->> 'from', acquisition ->> 'notes']) from descriptions`,
   );
