@@ -28,6 +28,8 @@ const ANSWERS = [
   ['Lots and sets', '/api/records'],
   ['Lots and sets, a word', '/api/records?q=keeper'],
   ['A lot', '/api/records/lots/lot%207'],
+  ['A lender', '/api/named/lenders/survey%20office'],
+  ['A machine', '/api/named/machines/machine%2021'],
   ['Holdings', '/api/holdings?q='],
   ['Holdings, narrowed', '/api/holdings?q=&filesystem=d64&state=sound'],
   ['Holdings, a common word', '/api/holdings?q=tides'],

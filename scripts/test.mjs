@@ -23,7 +23,7 @@ const seconds = () => `${Math.round((Date.now() - started) / 1000)} s`;
 const SUITES = ['core', 'server', 'browser'];
 const [only = null, ...others] = process.argv.slice(2);
 // Each time in another order, of files and of the tests in them: no test hangs on another's.
-const seed = Number(process.env.SPINDLE_TEST_SEED ?? Date.now() % 2 ** 31);
+const seed = Number.parseInt(process.env.SPINDLE_TEST_SEED ?? '', 10) || Date.now() % 2 ** 31;
 const order = ['--randomize', `--seed=${seed}`, '--testSequencer=./scripts/lib/random-order.cjs'];
 const stops = [];
 const stopAll = async () => {

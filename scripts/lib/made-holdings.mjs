@@ -6,12 +6,15 @@ import { ROOT, buildPagesIfStale, run, say } from './prepare.mjs';
 import { startPostgres } from './postgres.mjs';
 import { freePort, startProcess, waitForPages } from './processes.mjs';
 
-/** What every medium has: a line of the ledger, a lot of its own right, words said of both. */
+/** What every medium has: a line of the ledger, records of what it names, words said of it. */
 const OF_EVERY_MEDIUM = [
   `insert into ledger (operator_id, kind, medium_id, what)
     select 1, 'registered', id,
       jsonb_build_object('code', 'asWritten', 'with', jsonb_build_object('text', code)) from media`,
   `insert into lots (name, lender) select distinct on (lot) lot, lender from media`,
+  `insert into lenders (name) select distinct lender from media`,
+  `update media set machine = 'machine ' || id % 200 where id % 3 = 0`,
+  `insert into machines (name) select distinct machine from media where machine <> ''`,
   `insert into descriptions (medium_id, words) select id, 'charts of the bar ' || id from media`,
   `insert into descriptions (lot_name, words) select name, 'ashwater ' || name from lots`,
 ];

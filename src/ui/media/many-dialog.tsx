@@ -81,9 +81,24 @@ function whatIsWrong(row: unknown): string | null {
   return issue.code === 'invalid_value' ? say.media.theFormIs3 : issue.message;
 }
 
+/** A pause in typing; what is typed until then is asked for by nobody. */
+const TYPING_MS = 300;
+
+/** A text that has not changed for so long. */
+function useSettled(text: string, ms: number): string {
+  const [settled, setSettled] = useState(text);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(text), ms);
+    return () => clearTimeout(timer);
+  }, [text, ms]);
+  return settled;
+}
+
 /** Where codes go on in each lot of these rows; as in all of them while a lot's is not known. */
 function useNextCodes(rows: readonly SheetRow[], nextCode: string) {
-  const named = [...new Set(rows.map(({ lot }) => lot.trim()))].filter(Boolean);
+  const typed = [...new Set(rows.map(({ lot }) => lot.trim()))].filter(Boolean).join('\n');
+  const settled = useSettled(typed, TYPING_MS);
+  const named = settled === '' ? [] : settled.split('\n');
   const answers = useQueries({ queries: named.map(nextCodeQuery) });
   const ofAll: NextCode = readNumbering(nextCode) ?? {
     numbering: { before: nextCode, digits: 1, after: '' },

@@ -118,7 +118,7 @@ function useCodeOfLot(
   return async (lot: string) => {
     // Where nobody answers, what stands there stays.
     const next = await queries.fetchQuery(nextCodeQuery(lot.trim())).catch(() => null);
-    if (!next || getValues('code') !== (proposed.current ?? nextCode)) return;
+    if (!next || ![nextCode, proposed.current].includes(getValues('code'))) return;
     proposed.current = codeAt(next.numbering, next.number);
     setValue('code', proposed.current);
   };

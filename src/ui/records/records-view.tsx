@@ -44,9 +44,27 @@ export function RecordsView() {
       />
       {data && found === 0 && <EmptyState>{say.descriptions.noLotNoSet}</EmptyState>}
       {lots.length > 0 && <Lots lots={lots} />}
-      {sets.length > 0 && <Sets sets={sets} />}
-      {lenders.length > 0 && <Lenders lenders={lenders} />}
-      {machines.length > 0 && <Machines machines={machines} />}
+      <ShortTable
+        kind="sets"
+        title={say.descriptions.sets}
+        heads={[say.media.set, say.descriptions.membersHead]}
+        rows={sets.map(({ members, ...row }) => ({
+          ...row,
+          about: members ?? say.descriptions.notKnown,
+        }))}
+      />
+      <ShortTable
+        kind="lenders"
+        title={say.named.lenders}
+        heads={[say.named.lender, say.named.contactHead]}
+        rows={lenders.map(({ contact, ...row }) => ({ ...row, about: contact }))}
+      />
+      <ShortTable
+        kind="machines"
+        title={say.named.machines}
+        heads={[say.named.machine, say.named.kindHead]}
+        rows={machines.map(({ kind, ...row }) => ({ ...row, about: kind }))}
+      />
       {!isAll && <p className="text-[13px] text-ink-2">{say.descriptions.notAllListed}</p>}
     </div>
   );
@@ -101,44 +119,30 @@ function Lots({ lots }: Pick<Records, 'lots'>) {
   );
 }
 
-function Sets({ sets }: Pick<Records, 'sets'>) {
-  const heads = [say.media.set, say.descriptions.membersHead, say.descriptions.readHead];
-  return (
-    <Table title={say.descriptions.sets} heads={heads}>
-      {sets.map(({ name, members, ...counts }) => (
-        <tr key={name} className="h-9 border-b border-line">
-          <NameCell href={recordPageOf('sets', name)} name={name} />
-          <td className="pr-4">{members ?? say.descriptions.notKnown}</td>
-          <ReadCell {...counts} />
-        </tr>
-      ))}
-    </Table>
-  );
+interface ShortRow {
+  name: string;
+  /** What is told of it beside its name. */
+  about: string | number;
+  all: number;
+  read: number;
 }
 
-function Lenders({ lenders }: Pick<Records, 'lenders'>) {
-  const heads = [say.named.lender, say.named.contactHead, say.descriptions.readHead];
-  return (
-    <Table title={say.named.lenders} heads={heads}>
-      {lenders.map(({ name, contact, ...counts }) => (
-        <tr key={name} className="h-9 border-b border-line">
-          <NameCell href={recordPageOf('lenders', name)} name={name} />
-          <td className="max-w-[360px] truncate pr-4">{contact}</td>
-          <ReadCell {...counts} />
-        </tr>
-      ))}
-    </Table>
-  );
+interface ShortTableProps {
+  kind: 'sets' | 'lenders' | 'machines';
+  title: string;
+  heads: [name: string, about: string];
+  rows: readonly ShortRow[];
 }
 
-function Machines({ machines }: Pick<Records, 'machines'>) {
-  const heads = [say.named.machine, say.named.kindHead, say.descriptions.readHead];
+/** Records of which one thing is told, and how far their media are read. */
+function ShortTable({ kind, title, heads, rows }: ShortTableProps) {
+  if (rows.length === 0) return null;
   return (
-    <Table title={say.named.machines} heads={heads}>
-      {machines.map(({ name, kind, ...counts }) => (
+    <Table title={title} heads={[...heads, say.descriptions.readHead]}>
+      {rows.map(({ name, about, ...counts }) => (
         <tr key={name} className="h-9 border-b border-line">
-          <NameCell href={recordPageOf('machines', name)} name={name} />
-          <td className="pr-4">{kind}</td>
+          <NameCell href={recordPageOf(kind, name)} name={name} />
+          <td className="max-w-[360px] truncate pr-4">{about}</td>
           <ReadCell {...counts} />
         </tr>
       ))}

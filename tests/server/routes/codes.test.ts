@@ -13,6 +13,7 @@ import { correctMedium } from '@/server/features/media/corrections';
 import { registerMany } from '@/server/features/media/media';
 import { LotChange, NewMedium } from '@/server/features/media/new-medium';
 import { lots, media } from '@/server/features/media/tables';
+import { withdraw } from '@/server/features/media/withdrawals';
 import { serverSuite } from '../../support/server-suite';
 
 const suite = serverSuite();
@@ -62,6 +63,12 @@ test('codes go on past the newest of a lot, also where a pattern of another gave
   const drawn = await db().transaction((tx) => drawCode(tx, 'scheme g'));
   await register('scheme g2', drawn);
   expect([drawn, await proposed('scheme g2')]).toEqual(['002/2042', '002/2043']);
+});
+
+test('what was registered by mistake and withdrawn is no scheme to go on with', async () => {
+  await register('scheme h', 'SCH-0007', '2O24-3');
+  await withdraw(db(), who, '2O24-3', 'a letter for a digit');
+  expect(await proposed('scheme h')).toBe('SCH-0008');
 });
 
 test('a code that a medium had is not given again by a pattern', async () => {

@@ -1,10 +1,15 @@
 /** Lenders and machines: named once, with a record from then on; corrected, and followed by media. */
 import { asc, eq } from 'drizzle-orm';
+import { BLANK_KINDS } from '@/core/identify/blank-kinds';
+import { makeBlank } from '@/core/identify/make-blank';
 import { tell } from '@/messages/tell';
 import { listRecords } from '@/server/features/descriptions/record-lists';
 import { mediumRecord } from '@/server/features/descriptions/medium-record';
 import { namedPage } from '@/server/features/descriptions/named-pages';
+import { searchHoldings } from '@/server/features/holdings/holdings';
+import { takeIn } from '@/server/features/intake/intake';
 import { ledger } from '@/server/features/ledger/tables';
+import { listArrivals } from '@/server/features/media/arrivals';
 import { correctMedium } from '@/server/features/media/corrections';
 import { changeLot } from '@/server/features/media/lots';
 import { mediumByCode, registerMany } from '@/server/features/media/media';
@@ -17,6 +22,7 @@ import { serverSuite } from '../../support/server-suite';
 const suite = serverSuite();
 const who = 1;
 const db = () => suite.connection.db;
+const image = makeBlank(BLANK_KINDS.find(({ id }) => id === 'wavesample')!);
 
 const register = (...all: [code: string, more: object][]) =>
   registerMany(
@@ -40,9 +46,9 @@ const lastEntry = async (kind: 'lender' | 'machine') => {
 
 test('who lends has a record from the first medium or lot on, with lots and media', async () => {
   await register(['NMA-2', { lender: 'N. Crake', lot: 'nm a' }], ['NMA-1', { lender: 'N. Crake' }]);
-  await change('lenders', 'N. Crake', { contact: 'Chart room, Orrin' });
+  await change('lenders', 'N. Crake', { contact: 'Gull loft, Orrin' });
   const { record, lots: own, media } = await page('lenders', 'N. Crake');
-  expect(record).toEqual({ name: 'N. Crake', contact: 'Chart room, Orrin', notes: '' });
+  expect(record).toEqual({ name: 'N. Crake', contact: 'Gull loft, Orrin', notes: '' });
   expect(own.map(({ name }) => name)).toEqual(['nm a']);
   expect(media.rows.map(({ code }) => code)).toEqual(['NMA-1', 'NMA-2']);
   await withdraw(db(), who, 'NMA-1', 'gone');
@@ -50,8 +56,8 @@ test('who lends has a record from the first medium or lot on, with lots and medi
   const [lot] = await db().select().from(lots).where(eq(lots.name, 'nm a'));
   await changeLot(db(), who, 'nm a', LotChange.parse({ ...lot, lender: 'O. Dunlin' }));
   expect((await page('lenders', 'O. Dunlin')).lots.map(({ name }) => name)).toEqual(['nm a']);
-  const { lenders } = await listRecords(db(), { q: 'chart room' });
-  expect(lenders).toEqual([{ name: 'N. Crake', contact: 'Chart room, Orrin', all: 1, read: 0 }]);
+  const { lenders } = await listRecords(db(), { q: 'gull loft' });
+  expect(lenders).toEqual([{ name: 'N. Crake', contact: 'Gull loft, Orrin', all: 1, read: 0 }]);
 });
 
 test('a lender that is called otherwise is so in lots and media, and the ledger says what it was', async () => {
@@ -87,6 +93,22 @@ test('a machine is one record of all the disks that it was used with, and stands
   const medium = await mediumByCode(db(), 'NMC-3');
   expect(await mediumRecord(db(), medium)).toMatchObject({ machine: 'gauge recorder, first' });
   expect(await lastEntry('machine')).toContain('was gauge recorder');
+  const found = await listArrivals(db(), { q: 'tide-house terminal' });
+  expect(found.media.map(({ code }) => code)).toEqual(['NMC-1', 'NMC-2']);
+  await takeIn(db(), who, { name: 'x.img', code: 'NMC-1' }, image);
+  const held = await searchHoldings(db(), { q: 'tide-house' });
+  expect(held.copies.map(({ code }) => code)).toEqual(['NMC-1']);
+});
+
+test('two who call it otherwise at once: one comes too late, and is told so', async () => {
+  await register(['NME-1', { lender: 'S. Plover' }]);
+  const outcomes = await Promise.allSettled([
+    change('lenders', 'S. Plover', { name: 'S. Plover, sen.' }),
+    change('lenders', 'S. Plover', { name: 'S. Plover, jun.' }),
+  ]);
+  const late = outcomes.find(({ status }) => status === 'rejected') as PromiseRejectedResult;
+  expect(outcomes.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
+  expect(late.reason).toMatchObject({ status: 404 });
 });
 
 test('what is not changed leaves no entry, and what is too long is refused', async () => {

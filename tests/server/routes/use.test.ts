@@ -1,5 +1,5 @@
 /** Media that go out of use and come back, and two that are found to be one. */
-import { asc, eq, inArray, like } from 'drizzle-orm';
+import { asc, eq, like, or } from 'drizzle-orm';
 import { makeBlank } from '@/core/identify/make-blank';
 import { BLANK_KINDS } from '@/core/identify/blank-kinds';
 import { fairCopies, settlings } from '@/server/features/copies/tables';
@@ -11,9 +11,13 @@ import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { mergeMedia } from '@/server/features/holdings/merging';
 import { relate } from '@/server/features/holdings/relations';
 import { holdings, likenesses, relations } from '@/server/features/holdings/tables';
-import { takeIn } from '@/server/features/intake/intake';
+import { examineFile, keepFile, takeIn } from '@/server/features/intake/intake';
 import { listArrivals } from '@/server/features/media/arrivals';
-import { correctMedium } from '@/server/features/media/corrections';
+import {
+  correctMedia,
+  correctMedium,
+  previewCorrections,
+} from '@/server/features/media/corrections';
 import { FactsQuestion, listFacts } from '@/server/features/media/fact-list';
 import { mediumByCode, registerMedium } from '@/server/features/media/media';
 import { NewMedium } from '@/server/features/media/new-medium';
@@ -23,7 +27,9 @@ import { reinstate, withdraw } from '@/server/features/media/withdrawals';
 import { placeMedium } from '@/server/features/stations/placing';
 import { stations } from '@/server/features/stations/tables';
 import { takeScan } from '@/server/features/stations/scanned-labels';
+import { storeBlob } from '@/server/platform/blobs/blob-store';
 import { serverSuite } from '../../support/server-suite';
+import { loadVector } from '../../support/vectors';
 
 const suite = serverSuite();
 const who = 1;
@@ -78,18 +84,41 @@ test('an image of what is withdrawn is not held, and not held twice, until it is
   ]);
   await withdraw(db(), who, 'USB-1', 'gone');
   expect(await held('USB')).toEqual([['USB-2', ['flat image']]]);
-  const { id } = await mediumByCode(db(), 'USB-1');
-  await db().transaction((tx) => keepAlike(tx, id));
-  const alike = await db()
-    .select()
-    .from(likenesses)
-    .where(inArray(likenesses.otherId, [id]));
-  expect(alike).toEqual([]);
   await reinstate(db(), who, 'USB-1', 'back');
   expect((await held('USB')).map(([, states]) => states)).toEqual([
     ['flat image', 'held twice'],
     ['flat image', 'held twice'],
   ]);
+});
+
+test('what is withdrawn is like nothing, until it is reinstated', async () => {
+  const volume = loadVector('volumes/d64-plain.d64');
+  const titled = volume.slice();
+  // A letter of the volume's name: other bytes, the same files.
+  titled[0x16590]! ^= 1;
+  for (const [code, bytes] of [
+    ['USM-1', volume],
+    ['USM-2', titled],
+  ] as const) {
+    await register(code, { form: '5.25' });
+    await takeIn(db(), who, { name: 'x.d64', code }, bytes);
+  }
+  const { id, code } = await mediumByCode(db(), 'USM-1');
+  const likenessesOf = async () => {
+    await db().transaction((tx) => keepAlike(tx, id));
+    return (
+      await db()
+        .select()
+        .from(likenesses)
+        .where(or(eq(likenesses.mediumId, id), eq(likenesses.otherId, id)))
+    ).length;
+  };
+  const before = await likenessesOf();
+  expect(before).toBeGreaterThan(0);
+  await withdraw(db(), who, code, 'gone');
+  expect(await likenessesOf()).toBe(0);
+  await reinstate(db(), who, code, 'back');
+  expect(await likenessesOf()).toBe(before);
 });
 
 test('what is withdrawn goes in no drive and gets no image, and is not withdrawn twice', async () => {
@@ -173,6 +202,42 @@ test('an agreement goes with its paper, and one whose paper is gone stands in no
   const agreementOf = async (code: string) =>
     (await mediumDetail(db(), code)).description.own.acquisition?.agreement;
   expect([await agreementOf('USI-8'), await agreementOf('USI-9')]).toEqual([kept, null]);
+});
+
+test('what was on its way while two became one is the one’s; of what was withdrawn it is refused', async () => {
+  for (const code of ['USJ-1', 'USJ-2', 'USJ-3']) await register(code);
+  const stored = () => db().transaction((tx) => storeBlob(tx, image));
+  const examined = async (code: string) => {
+    const { id, sha256 } = await stored();
+    const source = { blobId: id, sha256: sha256!, size: image.length };
+    return examineFile(db(), { name: 'x.img', code }, source);
+  };
+  const [ofMerged, ofWithdrawn] = [await examined('USJ-1'), await examined('USJ-3')];
+  await mergeMedia(db(), who, 'USJ-1', { into: 'USJ-2', reason: 'one' });
+  await withdraw(db(), who, 'USJ-3', 'gone');
+  const keep = (file: typeof ofMerged) => db().transaction((tx) => keepFile(tx, who, file));
+  expect(await keep(ofMerged)).toMatchObject({ code: 'USJ-2' });
+  expect((await mediumDetail(db(), 'USJ-2')).copy!.imageBytes).toBe(image.length);
+  await expect(keep(ofWithdrawn)).rejects.toMatchObject({ said: { code: 'media.isWithdrawn' } });
+});
+
+test('a paper that comes while two become one lies beside the one', async () => {
+  for (const code of ['USK-1', 'USK-2']) await register(code);
+  const paper = Buffer.alloc(800_000, 'a note ');
+  const [{ id }] = await Promise.all([
+    addPaper(db(), who, { code: 'USK-1' }, 'long.txt', paper),
+    mergeMedia(db(), who, 'USK-1', { into: 'USK-2', reason: 'one' }),
+  ]);
+  expect((await mediumDetail(db(), 'USK-2')).papers.map((each) => each.id)).toEqual([id]);
+});
+
+test('a table that was saved before corrects nothing of what is another now', async () => {
+  for (const code of ['USL-1', 'USL-2']) await register(code);
+  await mergeMedia(db(), who, 'USL-1', { into: 'USL-2', reason: 'one' });
+  const rows = [{ code: 'USL-1', change: { title: 'Another' } }];
+  const { media: shown } = await previewCorrections(db(), rows);
+  expect(shown[0]!.trouble).not.toBeNull();
+  await expect(correctMedia(db(), who, rows, null)).rejects.toMatchObject({ status: 409 });
 });
 
 test('what leads to one leads on when that is found to be another, and no code is given again', async () => {

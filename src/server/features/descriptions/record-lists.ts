@@ -41,6 +41,12 @@ const countsBy = (
     .groupBy(column)
     .as('counts');
 
+/** None where no medium has the name. */
+const countsIn = (counts: ReturnType<typeof countsBy>) => ({
+  all: sql<number>`coalesce(${counts.all}, 0)::int`,
+  read: sql<number>`coalesce(${counts.read}, 0)::int`,
+});
+
 /** Each word stands in its name, its lender, or in what is said of it. */
 const answers = (q: string, ...columns: (AnyColumn | SQL)[]): SQL | undefined =>
   and(
@@ -57,8 +63,7 @@ async function lotRows(db: Executor, q: string) {
       lender: lots.lender,
       cameIn: lots.cameIn,
       handBackBy: lots.handBackBy,
-      all: sql<number>`coalesce(${counts.all}, 0)::int`,
-      read: sql<number>`coalesce(${counts.read}, 0)::int`,
+      ...countsIn(counts),
     })
     .from(lots)
     .leftJoin(counts, eq(counts.named, lots.name))
@@ -74,8 +79,7 @@ async function setRows(db: Executor, q: string) {
     .select({
       name: sets.name,
       members: sets.members,
-      all: sql<number>`coalesce(${counts.all}, 0)::int`,
-      read: sql<number>`coalesce(${counts.read}, 0)::int`,
+      ...countsIn(counts),
     })
     .from(sets)
     .leftJoin(counts, eq(counts.named, sets.name))
@@ -91,8 +95,7 @@ async function lenderRows(db: Executor, q: string) {
     .select({
       name: lenders.name,
       contact: lenders.contact,
-      all: sql<number>`coalesce(${counts.all}, 0)::int`,
-      read: sql<number>`coalesce(${counts.read}, 0)::int`,
+      ...countsIn(counts),
     })
     .from(lenders)
     .leftJoin(counts, eq(counts.named, lenders.name))
@@ -107,8 +110,7 @@ async function machineRows(db: Executor, q: string) {
     .select({
       name: machines.name,
       kind: machines.kind,
-      all: sql<number>`coalesce(${counts.all}, 0)::int`,
-      read: sql<number>`coalesce(${counts.read}, 0)::int`,
+      ...countsIn(counts),
     })
     .from(machines)
     .leftJoin(counts, eq(counts.named, machines.name))

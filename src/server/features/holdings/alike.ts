@@ -107,7 +107,7 @@ export async function likenessOf(
     select m.code, count(*) filter (where t.digest = read.digest)::int as same,
       count(*)::int as of
     from copies c join track_digests t on t.fair_copy_id = c.id join read using (cylinder, head)
-      join media m on m.id = c.medium_id where not m.is_blank
+      join media m on m.id = c.medium_id where not m.is_blank and m.withdrawn_at is null
       and not exists (select 1 from relations r where r.kind = 'not-the-same'
       and ((r.medium_id = m.id and r.other_id = ${mediumId})
       or (r.medium_id = ${mediumId}

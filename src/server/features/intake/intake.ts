@@ -28,7 +28,7 @@ import { settle } from '../copies/settling/settle-readings';
 import { UNWATCHED, type SettlingWatch } from '../copies/settling/watched-decode';
 import { drawCode } from '../media/codes';
 import { refuseWithdrawn } from '../media/in-use';
-import { findByCode, keepNamed } from '../media/media';
+import { findByCode, heldMedium, keepNamed } from '../media/media';
 import { allLayouts } from '../layouts/layouts';
 import type { FileKind } from '@/server/states';
 import { note } from '../ledger/ledger';
@@ -118,13 +118,22 @@ export async function keepFile(
   { kind, name, medium, copy, examined }: ExaminedFile,
 ): Promise<TakenIn> {
   const { id: mediumId, code } =
-    'id' in medium ? medium : await registerFromFile(tx, operatorId, medium, name);
+    'id' in medium
+      ? await stillInUse(tx, medium)
+      : await registerFromFile(tx, operatorId, medium, name);
   await storeFairCopy(
     tx,
     { ...copy, operatorId, mediumId, source: 'upload', sourceName: name },
     examined,
   );
   return { code, kind };
+}
+
+/** Looking through it took long: it may be one with another by now, or withdrawn. */
+async function stillInUse(tx: Executor, { code }: MediumRow): Promise<MediumRow> {
+  const medium = await heldMedium(tx, code);
+  refuseWithdrawn(medium);
+  return medium;
 }
 
 /**

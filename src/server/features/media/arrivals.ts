@@ -56,7 +56,7 @@ const risk = sql<number>`case when ${media.treatFirst} then ${sql.raw(String(MAX
 
 /** All that is registered of a medium and that words are looked for in. */
 const described = sql`concat_ws(' ', ${media.code}, ${media.title}, ${media.labelText},
-  ${media.lender}, ${media.lot}, ${media.condition},
+  ${media.lender}, ${media.lot}, ${media.machine}, ${media.condition},
   case when ${media.marks} <> '[]' then (select string_agg(case mark ${cases(MARK_WORDS)} end, ' ')
     from jsonb_array_elements_text(${media.marks}) mark) end)`;
 

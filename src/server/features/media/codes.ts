@@ -13,6 +13,7 @@ import {
   seriesName,
 } from '@/core/medium-code';
 import type { Executor } from '@/server/platform/db/database';
+import { isInUse } from './in-use';
 import { codeSeries, formerCodes, lots, media } from './tables';
 
 /** How a code is numbered, and the number that is free; those above it are as well. */
@@ -20,14 +21,15 @@ export type NextCode = NumberedCode;
 
 const FIRST: CodeNumbering = { before: 'MED-', digits: 4, after: '' };
 
-const isOurs = sql`not ${media.isBlank} and not ${media.isReference}`;
+/** What was registered by mistake, and withdrawn, is no scheme. */
+const isTheirs = sql`(${isInUse} and not ${media.isBlank} and not ${media.isReference})`;
 
 /** How the medium registered last is numbered: of the lot, where it has one; else of all. */
 async function newestNumbering(db: Executor, lot: string): Promise<NumberedCode | null> {
   const [newest] = await db
     .select({ code: media.code })
     .from(media)
-    .where(lot ? sql`${isOurs} and ${media.lot} = ${lot}` : isOurs)
+    .where(lot ? sql`${isTheirs} and ${media.lot} = ${lot}` : isTheirs)
     .orderBy(desc(media.id))
     .limit(1);
   return newest ? readNumbering(newest.code) : null;

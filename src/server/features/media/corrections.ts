@@ -140,6 +140,7 @@ async function planned(db: Executor, rows: Rows, isLocked: boolean): Promise<Pla
     function troubleOfRow(): Said | null {
       if (!medium) return said('media.noSuchCode', { code });
       if (asked.has(code)) return said('media.standsTwice', { code });
+      if (medium.mergedIntoId !== null) return said('media.isOneWithAnother', { code });
       return troubleOf(medium, corrected, around);
     }
   });

@@ -171,6 +171,16 @@ async function mergedInto(db: Executor, medium: typeof media.$inferSelect) {
   return kept!;
 }
 
+/**
+ * The same, and it stays in use and what it is until the caller's transaction ends: what is laid
+ * beside it or kept of it meanwhile can't be left with one that is merged into another.
+ */
+export async function heldMedium(tx: Executor, code: string) {
+  const { id } = await mediumByCode(tx, code);
+  const [medium] = await tx.select().from(media).where(eq(media.id, id)).for('share');
+  return mergedInto(tx, medium!);
+}
+
 export async function mediumByCode(db: Executor, code: string) {
   const medium = await findByCode(db, code);
   if (!medium) throw notFound(said('platform.medium', { code: sanitizeText(code) }));

@@ -8,7 +8,7 @@ import { refuseTaken } from '@/server/platform/db/unique-violation';
 import { notFound, UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
-import type { NamedChange } from './new-medium';
+import { NAMED_FACTS, type NamedChange } from './new-medium';
 import { lenders, lots, machines, media } from './tables';
 
 export const NAMED_KINDS = Object.freeze(['lenders', 'machines'] as const);
@@ -16,18 +16,20 @@ export type NamedKind = (typeof NAMED_KINDS)[number];
 
 const TABLES = { lenders, machines } as const;
 const LEDGER_KIND = { lenders: 'lender', machines: 'machine' } as const;
-/** What is known of each, beside its name. */
-const FACTS = {
-  lenders: ['contact', 'notes'],
-  machines: ['kind', 'identifier', 'notes'],
-} as const;
-type Fact = 'name' | (typeof FACTS)[NamedKind][number];
+type Fact = 'name' | (typeof NAMED_FACTS)[NamedKind][number];
 type Named = { [F in Fact]?: string } & { name: string };
 
-export async function namedRecord(db: Executor, kind: NamedKind, asked: string): Promise<Named> {
+/** `isHeld`: nobody else changes it until the caller's transaction ends. */
+export async function namedRecord(
+  db: Executor,
+  kind: NamedKind,
+  asked: string,
+  isHeld = false,
+): Promise<Named> {
   const name = sanitizeText(asked);
   const table = TABLES[kind];
-  const [row] = await db.select().from(table).where(eq(table.name, name));
+  const query = db.select().from(table).where(eq(table.name, name));
+  const [row] = await (isHeld ? query.for('update') : query);
   if (!row) throw notFound(said('media.named', { kind, name }));
   return row;
 }
@@ -63,16 +65,12 @@ export async function changeNamed(
 ): Promise<void> {
   const table = TABLES[kind];
   await db.transaction(async (tx) => {
-    const { name } = await namedRecord(tx, kind, asked);
-    const [was] = (await tx
-      .select()
-      .from(table)
-      .where(eq(table.name, name))
-      .for('update')) as Named[];
-    const facts: readonly Fact[] = ['name', ...FACTS[kind]];
-    const changed = facts.filter((fact) => (change[fact] ?? was![fact]) !== was![fact]);
+    const was = await namedRecord(tx, kind, asked, true);
+    const { name } = was;
+    const facts: readonly Fact[] = ['name', ...NAMED_FACTS[kind]];
+    const changed = facts.filter((fact) => (change[fact] ?? was[fact]) !== was[fact]);
     if (changed.length === 0) return;
-    const now = { ...was!, ...Object.fromEntries(changed.map((fact) => [fact, change[fact]])) };
+    const now = { ...was, ...Object.fromEntries(changed.map((fact) => [fact, change[fact]])) };
     if (now.name !== name) await rename(tx, kind, name, now.name);
     await tx.update(table).set(now).where(eq(table.name, now.name));
     await note(tx, {
@@ -82,7 +80,7 @@ export async function changeNamed(
         named: said('media.named', { kind, name }),
         changes: changed.map((fact) =>
           said('media.ofNamedWasNow', {
-            ...{ fact, was: orNothing(was![fact]), now: orNothing(now[fact]) },
+            ...{ fact, was: orNothing(was[fact]), now: orNothing(now[fact]) },
           }),
         ),
       }),

@@ -112,6 +112,12 @@ const CodePattern = z
   .transform(normalizeCode)
   .refine((pattern) => pattern === '' || parseCodePattern(pattern) !== null, say.forms.aPatternHas);
 
+/** What is known of a lender and of a machine, beside its name. */
+export const NAMED_FACTS = Object.freeze({
+  lenders: ['contact', 'notes'],
+  machines: ['kind', 'identifier', 'notes'],
+} as const);
+
 /** A lender or a machine: its name, and what is known of it; what is left out stays. */
 export const NamedChange = z
   .object({

@@ -4,7 +4,7 @@ import { said, type Words } from '@/core/said';
 import type { Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { notFound } from '@/server/platform/errors';
-import { mediumByCode } from './media';
+import { heldMedium } from './media';
 import { lots, sets } from './tables';
 
 export const OWNER_KINDS = Object.freeze(['media', 'sets', 'lots'] as const);
@@ -27,7 +27,7 @@ interface NamedOwner {
 /** Throws UserError, 404, where there is none of that name. */
 export async function ownerOf(db: Executor, kind: OwnerKind, asked: string): Promise<NamedOwner> {
   if (kind === 'media') {
-    const { id, code } = await mediumByCode(db, asked);
+    const { id, code } = await heldMedium(db, asked);
     return { owner: { ...NOBODY, mediumId: id }, name: code };
   }
   const name = sanitizeText(asked);

@@ -60,7 +60,8 @@ export const media = pgTable(
     registeredBy: integer()
       .notNull()
       .references(() => operators.id),
-    jsonShape: jsonShape(),
+    /** The second: a machine is a record of its own, not a part of `origin`. */
+    jsonShape: jsonShape(2),
   },
   (table) => [
     check('media_form', oneOf(table.form, MEDIUM_FORMS)),

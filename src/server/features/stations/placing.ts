@@ -6,7 +6,7 @@ import { DeviceError } from '@/benchlink/messages';
 import { formName, isBlockForm } from '@/core/medium-form';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { refuseWithdrawn } from '../media/in-use';
-import { mediumByCode } from '../media/media';
+import { heldMedium } from '../media/media';
 import { media } from '../media/tables';
 import { stations } from './tables';
 import { UserError, treatItFirst } from '@/server/platform/errors';
@@ -79,7 +79,7 @@ export async function mediumFor(
   station: typeof stations.$inferSelect,
   wanted: string,
 ): Promise<typeof media.$inferSelect> {
-  const medium = await mediumByCode(tx, wanted);
+  const medium = await heldMedium(tx, wanted);
   const { code } = medium;
   refuseWithdrawn(medium);
   if (medium.treatFirst) throw treatItFirst(code);

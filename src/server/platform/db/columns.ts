@@ -17,7 +17,7 @@ export const moment = (name: string) => timestamp(name, { withTimezone: true, mo
  * Of which shape the JSON in a row is. A migration that changes what a JSON column of the table holds
  * carries the older rows over and raises the default (`CONTRIBUTING.md`).
  */
-export const jsonShape = () => smallint().notNull().default(1);
+export const jsonShape = (shape = 1) => smallint().notNull().default(shape);
 
 /** The condition of a CHECK that a column holds one of these words; null passes, as in SQL. */
 export const oneOf = (column: AnyColumn, words: readonly string[]) =>

@@ -44,6 +44,29 @@ test('a code that was proposed follows the lot; one that was typed stays', async
   expect(named('code').value).toBe('MS 12');
 });
 
+test('the code of the next one follows its lot as well', async () => {
+  const ofLot = (number: number) => ({
+    ...{ numbering: { before: 'TID-', digits: 1, after: '' }, number },
+  });
+  let number = 3;
+  serve({ get: () => ofLot(number) });
+  let open = true;
+  const page = show((to) => (open = to));
+  fill('lot', 'Tide office');
+  fireEvent.blur(named('lot'));
+  await waitFor(() => expect(named('code').value).toBe('TID-3'));
+  fill('title', 'Dues');
+  submit();
+  number = 4;
+  await waitFor(() => expect(open).toBe(false));
+  for (const isOpen of [false, true])
+    page.rerender(<RegisterDialog open={isOpen} onOpenChange={() => {}} nextCode="TST-0043" />);
+  fill('code', 'TST-0043');
+  fill('lot', 'Tide office');
+  fireEvent.blur(named('lot'));
+  await waitFor(() => expect(named('code').value).toBe('TID-4'));
+});
+
 test('a title that lacks is said at its field, and nothing is sent', async () => {
   const sent = keepSent();
   show();

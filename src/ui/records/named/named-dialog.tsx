@@ -6,13 +6,12 @@ import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import type { z } from 'zod';
 import { say } from '@/messages';
-import { NamedChange } from '@/server/features/media/new-medium';
+import { NAMED_FACTS, NamedChange } from '@/server/features/media/new-medium';
 import { post } from '../../data/api';
 import type { NamedPage } from '../../data/queries';
 import { Dialog } from '../../parts/dialog';
 import { FormFoot } from '../../parts/form-foot';
 import { TextField } from '../../parts/text-field';
-import { NAMED_FACTS } from './named-facts';
 
 type Fields = z.input<typeof NamedChange>;
 type Kind = NamedPage['kind'];

@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { say } from '@/messages';
+import { NAMED_FACTS } from '@/server/features/media/new-medium';
 import { recordPageOf } from '../../data/addresses';
 import { namedQuery, type NamedPage } from '../../data/queries';
 import { TermLine, TERMS } from '../../descriptions/term-line';
@@ -13,7 +14,6 @@ import { PageHead } from '../../parts/page';
 import { MediaOfRecord } from '../media-of-record';
 import { Part } from '../part';
 import { NamedDialog } from './named-dialog';
-import { NAMED_FACTS } from './named-facts';
 
 export function NamedView({ kind, name }: { kind: NamedPage['kind']; name: string }) {
   const { data } = useQuery(namedQuery(kind, name));

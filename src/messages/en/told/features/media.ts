@@ -18,7 +18,7 @@ export const factNames = {
   isBlank: 'a blank of ours',
   density: 'density',
   machine: 'machine',
-  origin: 'jumpers and notes',
+  origin: 'where it came from',
 };
 
 const densities = { double: 'double density', high: 'high density' };
@@ -95,6 +95,8 @@ export const media = {
     `${factNames[fact] ?? fact} ${is}`,
   isWithdrawn: ({ code, reason }: { code: string; reason: string }) =>
     `${code} was withdrawn (${reason}). Reinstate it first.`,
+  isOneWithAnother: ({ code }: { code: string }) =>
+    `${code} was found to be another medium: correct that`,
   isInUse: ({ code }: { code: string }) => `${code} is in use: nobody withdrew it.`,
   isInWork: ({ code }: { code: string }) =>
     `${code} is in a drive, or being read or settled. Nothing was changed; try again when that has ended.`,
