@@ -1,6 +1,7 @@
 /** What the sample scenario says of some of its media, of a set and of a lot. */
 import type { Elements } from '@/core/description/elements';
 import type { Acquisition } from '@/core/description/acquisition';
+import type { Rights } from '@/core/description/rights';
 import type { NamedKind } from '@/server/features/media/named-records';
 import type { OwnerKind } from '@/server/features/media/owners';
 
@@ -54,6 +55,34 @@ export const demoDescriptions: readonly DemoDescription[] = Object.freeze([
         'Buoy positions and hours of fog, kept month by month.\nTide tables of 1990 were added by another hand.',
       ],
     },
+  },
+]);
+
+interface DemoRights extends Rights {
+  kind: OwnerKind;
+  name: string;
+}
+
+/** What may be done with some of them. */
+export const demoRights: readonly DemoRights[] = Object.freeze([
+  {
+    kind: 'lots',
+    name: 'lot 2',
+    statement: 'http://rightsstatements.org/vocab/InC-EDU/1.0/',
+    words: 'For reading and teaching; the survey office is named.',
+    restriction: null,
+    isPersonal: false,
+  },
+  {
+    kind: 'media',
+    name: 'SKP-0102',
+    statement: '',
+    words: '',
+    restriction: {
+      reason: 'it names pupils who may be living',
+      opensOn: '2062-01-01',
+    },
+    isPersonal: false,
   },
 ]);
 

@@ -16,9 +16,11 @@ import { addPaper } from '@/server/features/media/papers';
 import { changeNamed } from '@/server/features/media/named-records';
 import { NamedChange, NewMedium } from '@/server/features/media/new-medium';
 import { operatorNamed } from '@/server/features/operators/operators';
+import { RightsChange } from '@/server/features/rights/new-rights';
+import { changeRights } from '@/server/features/rights/rights';
 import { syncStations } from '@/server/features/stations/stations';
 import { captureOf } from './capture';
-import { demoDescriptions, demoNamed } from './descriptions';
+import { demoDescriptions, demoNamed, demoRights } from './descriptions';
 import { deviceScenario } from './devices';
 import { scenario } from './scenario';
 import { soundScenario } from './sound-media';
@@ -105,6 +107,8 @@ async function describeSome(db: Database, who: number): Promise<void> {
     };
     await describe(db, who, kind, name, DescriptionChange.parse(change));
   }
+  for (const { kind, name, ...rights } of demoRights)
+    await changeRights(db, who, kind, name, RightsChange.parse(rights));
   for (const { kind, name, ...facts } of demoNamed)
     await changeNamed(db, who, kind, name, NamedChange.parse(facts));
 }

@@ -99,6 +99,7 @@ export const LEDGER_KINDS = Object.freeze([
   'fair-copy',
   'taken-in',
   'handed-out',
+  'permitted',
   'writeback-started',
   'writeback-asked',
   'writeback-ended',

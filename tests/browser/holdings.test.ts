@@ -107,7 +107,7 @@ test('files that are marked are taken out together', async () => {
     By.xpath('//*[@data-testid="marked"]//a[. = "Extract the 2 marked"]'),
   );
   const files = unzip(
-    new Uint8Array(await (await fetch((await marked.getAttribute('href'))!)).arrayBuffer()),
+    new Uint8Array(await (await pages.ask((await marked.getAttribute('href'))!)).arrayBuffer()),
   );
   expect([...files.keys()].sort()).toEqual(['ABOUT.TXT', 'PROGRAMS/HORN.BAS', 'manifest.json']);
 });

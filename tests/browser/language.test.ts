@@ -74,6 +74,7 @@ async function given(): Promise<string[]> {
      union select name from attachments
      union select unnest(array[name, contact, notes]) from lenders
      union select unnest(array[name, kind, identifier, notes]) from machines
+     union select unnest(array[statement, words, reason]) from rights
      union select jsonb_array_elements_text(value) from descriptions, jsonb_each(elements)
      union select unnest(array[acquisition ->> 'from', acquisition ->> 'notes']) from descriptions`,
   );

@@ -16,7 +16,8 @@ let browser: Browser;
 let driver: WebDriver;
 let pages: Program;
 let worker: Program;
-let choose: Pages['choose'],
+let ask: Pages['ask'],
+  choose: Pages['choose'],
   click: Pages['click'],
   downloaded: Pages['downloaded'],
   find: Pages['find'],
@@ -35,10 +36,8 @@ beforeAll(async () => {
   pages = await application.startPages();
   browser = await startBrowser();
   driver = browser.driver;
-  ({ choose, click, downloaded, find, heading, headingLike, json, open, press, tally } = new Pages(
-    application,
-    browser,
-  ));
+  ({ ask, choose, click, downloaded, find, heading, headingLike, json, open, press, tally } =
+    new Pages(application, browser));
   await beAtWork();
 });
 
@@ -455,8 +454,8 @@ test('words inside files are found, and a signature puts what holds it in quaran
   const copy = copies.find(({ code }) => code === held)!;
   expect([
     copy.findings,
-    (await fetch(`${application.url}/api/copies/${copy.id}/image`)).status,
-    (await fetch(`${application.url}/api/copies/${copy.id}/image?knowing=1`)).status,
+    (await ask(`/api/copies/${copy.id}/image`)).status,
+    (await ask(`/api/copies/${copy.id}/image?knowing=1`)).status,
   ]).toEqual([1, 409, 200]);
   await open('/signatures');
   await click(button('Remove'));

@@ -8,9 +8,9 @@ import { strictWav } from '../support/sound/strict-wav';
 import { unzip } from '../support/unzip';
 
 const suite = browserSuite(300);
-let { application, driver, pages } = suite;
+let { driver, pages } = suite;
 beforeAll(() => {
-  ({ application, driver, pages } = suite);
+  ({ driver, pages } = suite);
 });
 
 const SAMPLER = '/media/SKP-0130/sounds';
@@ -102,7 +102,7 @@ test('all of it is taken out as WAV and SFZ', async () => {
   const href = await (
     await pages.find(By.xpath('//a[contains(@href, "/api/extracts/")]'))
   ).getAttribute('href');
-  const response = await fetch(href!.replace(/^\//, `${application.url}/`));
+  const response = await pages.ask(href!);
   const files = unzip(new Uint8Array(await response.arrayBuffer()));
   const names = [...files.keys()];
   const wavs = names.filter((name) => name.endsWith('.wav'));

@@ -2,8 +2,6 @@
  * Bytes that changed in the store, by every way out there is: each route that answers GET is asked
  * before and after one byte of a chunk was changed, and none of them gives what was changed.
  */
-import { readdirSync } from 'node:fs';
-import { join, relative } from 'node:path';
 import { asc, eq, sql } from 'drizzle-orm';
 import { fairCopies, files, volumes } from '@/server/features/copies/tables';
 import { sounds } from '@/server/features/sounds/tables';
@@ -21,19 +19,12 @@ import { checkBlob } from '@/server/platform/blobs/fixity';
 import { readBlob } from '@/server/platform/blobs/read-blob';
 import { blobChunks, blobs } from '@/server/platform/blobs/tables';
 import { until } from '../support/application';
+import { handlerOf, ROUTES } from '../support/server/route-handlers';
 import { serverSuite } from '../support/server-suite';
 
 const suite = serverSuite({ worker: true });
 const who = 1;
 const db = () => suite.connection.db;
-
-const ROOT = join(__dirname, '..', '..', 'src', 'app');
-type Handler = (request: Request, context: { params: Promise<object> }) => Promise<Response>;
-
-/** Every route of the application, `api/files/[id]`. */
-const ROUTES = readdirSync(ROOT, { recursive: true, encoding: 'utf8' })
-  .filter((path) => /(^|\/)route\.ts$/.test(path))
-  .map((path) => relative('.', path).replace(/\/route\.ts$/, ''));
 
 /** Routes that answer from rows alone; no stored bytes are in what they say. */
 const OF_ROWS = new Set([
@@ -57,6 +48,7 @@ const OF_ROWS = new Set([
   'api/media-facts',
   'api/memory-cards',
   'api/operators',
+  'api/permits/[code]',
   'api/records',
   'api/records/[kind]/[name]',
   'api/rules',
@@ -197,10 +189,6 @@ function everythingAsked({ copy, paperId, extractId, fileIds }: Kept): Asked[] {
     ]),
   ];
 }
-
-const handlerOf = (route: string): Handler | undefined =>
-  // eslint-disable-next-line @typescript-eslint/no-require-imports -- routes are found, not known
-  (require(join(ROOT, route, 'route.ts')) as { GET?: Handler }).GET;
 
 /** Of a docket, what is not told of checks: a worker may come by with one of its own. */
 function withoutChecks(docket: ArrayBuffer): Uint8Array {

@@ -23,6 +23,8 @@ export const link = (text: string) =>
 /** Longest wait for what a page shows: it ends a test that hangs, and says nothing of speed. */
 const MAX_WAIT_SECONDS = 300;
 
+const OPERATOR = 'spindle-operator=Tam%20Okoro';
+
 /** How often keys are pressed for what they show. */
 const PRESSES = 4;
 
@@ -119,8 +121,11 @@ export class Pages {
       ),
     );
 
-  json = async <T>(path: string): Promise<T> =>
-    (await (await fetch(this.application.url + path)).json()) as T;
+  /** What is answered to the operator of the tests; a whole address, or a path. */
+  ask = (path: string): Promise<Response> =>
+    fetch(new URL(path, this.application.url), { headers: { cookie: OPERATOR } });
+
+  json = async <T>(path: string): Promise<T> => (await (await this.ask(path)).json()) as T;
 
   /** As a page would send it, by the operator of the tests; gives the status and the answer. */
   post = async (
@@ -129,7 +134,7 @@ export class Pages {
   ): Promise<{ status: number; answer: Record<string, unknown> }> => {
     const response = await fetch(this.application.url + path, {
       method: 'POST',
-      headers: { 'content-type': 'application/json', cookie: 'spindle-operator=Tam%20Okoro' },
+      headers: { 'content-type': 'application/json', cookie: OPERATOR },
       body: JSON.stringify(body),
     });
     return { status: response.status, answer: (await response.json()) as Record<string, unknown> };

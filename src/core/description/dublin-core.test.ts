@@ -15,6 +15,7 @@ const THING: DescribedThing = {
   partOf: ['Fog signal logs'],
   formats: ['3½-inch'],
   sticker: '“ROTA”',
+  rights: [],
   elements: {},
 };
 
@@ -86,4 +87,10 @@ test('whatever is said, it is well-formed, of the fifteen elements, and says the
     ),
     { numRuns: 60 },
   );
+});
+
+test('what may be done with it stands as rights, the URI and the words apart', () => {
+  const rights = ['http://rightsstatements.org/vocab/InC/1.0/', 'ask the <family>'];
+  const said = statements(dublinCore({ ...THING, rights })).filter(([name]) => name === 'rights');
+  expect(said).toEqual(rights.map((text) => ['rights', text]));
 });

@@ -30,6 +30,8 @@ export interface DescribedThing {
   formats: readonly string[];
   /** What stands on it. */
   sticker: string;
+  /** What may be done with it: a URI, words. */
+  rights: readonly string[];
   elements: Elements;
 }
 
@@ -47,6 +49,7 @@ function statementsOf(thing: DescribedThing): Statement[] {
     ['dc:description', thing.sticker],
     ...thing.formats.map((text): Statement => ['dc:format', text]),
     ...thing.partOf.map((text): Statement => ['dc:relation', text]),
+    ...thing.rights.map((text): Statement => ['dc:rights', text]),
   ];
   return all.map(([element, text]) => [element, text.trim()]);
 }

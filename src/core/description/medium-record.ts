@@ -14,6 +14,12 @@ export const MediumRecord = z.strictObject({
   machine: z.string().optional().describe('what it was used in'),
   set: z.string(),
   place: z.int().nullable().describe('its place in the set'),
+  rights: z
+    .strictObject({
+      statement: z.string().describe('a URI; empty where only words say it'),
+      words: z.string(),
+    })
+    .optional(),
   elements: z
     .partialRecord(z.enum(ELEMENTS), z.array(z.string()))
     .describe('elements of Dublin Core; what it does not say itself is of its set or of its lot'),

@@ -16,6 +16,7 @@ import { media } from './pages/media';
 import { memoryCards } from './pages/memory-cards';
 import { named } from './pages/records/named';
 import { parts } from './pages/parts';
+import { rights } from './pages/records/rights';
 import { signatures } from './pages/signatures';
 import { sittings } from './pages/sittings';
 import { sounds } from './pages/image/sounds';
@@ -45,6 +46,7 @@ export const pages = {
   memoryCards,
   named,
   parts,
+  rights,
   signatures,
   sittings,
   sounds,

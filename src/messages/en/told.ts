@@ -38,6 +38,7 @@ import { memoryCards } from './told/features/memory-cards';
 import { operators } from './told/features/operators';
 import { platform } from './told/features/platform';
 import { requests } from './told/features/requests';
+import { rights } from './told/features/rights';
 import { signatures } from './told/features/signatures';
 import { sittings } from './told/features/sittings';
 import { stations } from './told/features/stations';
@@ -106,6 +107,7 @@ export const told = {
   operators,
   platform,
   requests,
+  rights,
   signatures,
   sittings,
   stations,

@@ -329,5 +329,12 @@ export const differencesQuery = (a: string, b: string) =>
   });
 export const operatorsQuery = queryOptions({
   queryKey: ['operators'],
-  queryFn: () => get<{ current: string | null; names: string[] }>('/api/operators'),
+  queryFn: () =>
+    get<{ current: string | null; recipient: string; names: string[] }>('/api/operators'),
 });
+/** To whom who is at work may hand out a medium that is held, for now. */
+export const permitQuery = (code: string) =>
+  queryOptions({
+    queryKey: ['docket', code, 'permit'],
+    queryFn: () => get<{ recipient: string | null }>(`/api/permits/${encodeURIComponent(code)}`),
+  });

@@ -7,6 +7,7 @@ import { operatorsQuery } from '../data/queries';
 import { Button } from '../parts/button';
 import { Dialog } from '../parts/dialog';
 import { ErrorAlert } from '../parts/page';
+import { RecipientForm } from '../rights/recipient-form';
 import { say } from '@/messages';
 
 interface OperatorDialogProps {
@@ -14,9 +15,17 @@ interface OperatorDialogProps {
   onOpenChange: (open: boolean) => void;
   names: readonly string[];
   current: string | null;
+  /** For whom things are taken out; empty for nobody else. */
+  recipient: string;
 }
 
-export function OperatorDialog({ open, onOpenChange, names, current }: OperatorDialogProps) {
+export function OperatorDialog({
+  open,
+  onOpenChange,
+  names,
+  current,
+  recipient,
+}: OperatorDialogProps) {
   const client = useQueryClient();
   const [name, setName] = useState('');
   const choose = useMutation({
@@ -40,6 +49,9 @@ export function OperatorDialog({ open, onOpenChange, names, current }: OperatorD
       <NameChoice names={names} current={current} choose={choose} />
       <NameForm submit={submit} name={name} setName={setName} />
       <ErrorAlert>{choose.error?.message}</ErrorAlert>
+      {current !== null && (
+        <RecipientForm recipient={recipient} onDone={() => onOpenChange(false)} />
+      )}
     </Dialog>
   );
 }

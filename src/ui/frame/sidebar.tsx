@@ -98,6 +98,7 @@ export function Sidebar() {
         onOpenChange={setAsking}
         names={data?.names ?? []}
         current={current}
+        recipient={data?.recipient ?? ''}
       />
     </nav>
   );
@@ -109,7 +110,7 @@ interface SidebarFootProps {
   turnSound: () => void;
   sound: boolean;
   setAsking: Dispatch<SetStateAction<boolean>>;
-  data: { current: string | null; names: string[] } | undefined;
+  data: { current: string | null; recipient: string; names: string[] } | undefined;
   current: string | null;
 }
 
@@ -193,10 +194,14 @@ function WhoIsAtWork({
         `hover:text-sidebar-ink ${data && !current ? 'waits text-[#e0a33c]' : ''}`
       }
     >
-      {current ?? say.frame.whoIsAtWork}
+      {current === null ? say.frame.whoIsAtWork : atWork(current, data?.recipient ?? '')}
     </button>
   );
 }
+
+/** And for whom, where that is somebody else. */
+const atWork = (current: string, recipient: string): string =>
+  recipient === '' ? current : say.rights.atWorkFor({ current, recipient });
 
 function SoundSwitch({ turnSound, sound }: { turnSound: () => void; sound: boolean }) {
   return (

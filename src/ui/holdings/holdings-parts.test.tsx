@@ -11,6 +11,8 @@ const held = (
   more: Partial<Holdings['copies'][number]> = {},
 ): Holdings['copies'][number] => ({
   id: 1,
+  mediumId: 1,
+  isHeld: false,
   code,
   title: `Title of ${code}`,
   labelText: '',

@@ -73,6 +73,11 @@ function TitleCell({ held }: { held: Held }) {
           {say.holdings.inQuarantine2}
         </b>
       )}
+      {held.isHeld && (
+        <span className="ml-2 inline-block border border-ochre px-1 text-[12px] text-ochre">
+          {say.rights.isRestricted}
+        </span>
+      )}
     </td>
   );
 }

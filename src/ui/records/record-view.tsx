@@ -7,6 +7,7 @@ import { useState, type ReactNode } from 'react';
 import { say } from '@/messages';
 import { recordQuery, type RecordPage } from '../data/queries';
 import { DescriptionPanel } from '../descriptions/description-panel';
+import { RightsPanel } from '../rights/rights-panel';
 import { TermLine, TERMS } from '../descriptions/term-line';
 import { LotDialog } from '../media/lot-dialog';
 import { ofLot, sharedBy } from '../media/outbox';
@@ -53,6 +54,7 @@ export function RecordView({ kind, name }: { kind: RecordPage['kind']; name: str
           description={record.description}
           papers={record.papers}
         />
+        <RightsPanel kind={kind} name={name} rights={record.rights} />
       </Part>
       <Part title={say.descriptions.papers}>
         <Papers

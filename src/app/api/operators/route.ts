@@ -2,11 +2,13 @@ import { z } from 'zod';
 import { jsonWithCookie } from '@/server/platform/http/answers';
 import { OPERATOR_COOKIE, operatorName, route } from '@/server/features/operators/route';
 import { listOperators, OperatorName, operatorNamed } from '@/server/features/operators/operators';
+import { recipientIn } from '@/server/features/rights/recipient';
 import { jsonOf } from '@/server/platform/http/request-body';
 
 export const dynamic = 'force-dynamic';
 export const GET = route(async ({ request, db }) => ({
   current: operatorName(request.headers.get('cookie')),
+  recipient: recipientIn(request.headers.get('cookie')),
   names: (await listOperators(db)).map(({ name }) => name),
 }));
 

@@ -8,6 +8,7 @@ import type { Database } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
 import { media } from '../media/tables';
 import { UserError, notFound } from '@/server/platform/errors';
+import { refuseHeld } from '../rights/holds';
 import { refuseQuarantined } from '../signatures/signatures';
 import { type Outcome, wishFor, addFiles } from './gather-files';
 import { startAssembly, changing, discard } from './assemblies';
@@ -32,6 +33,7 @@ export async function startRoute(
   if (!row) throw notFound(said('assemblies.suchImage'));
   const { fair_copies: copy, media: medium } = row;
   await refuseQuarantined(db, copy.id, false);
+  await refuseHeld(db, [medium.id], operatorId);
   const carrier = BLANK_KINDS.find(({ id }) => id === input.kind);
   if (!carrier) throw notFound(said('assemblies.suchKindOfBlank'));
   if (copy.imageBytes >= carrier.bytes)

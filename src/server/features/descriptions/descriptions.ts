@@ -2,18 +2,27 @@
  * What is said of media, sets and lots: the elements of Dublin Core and how they were acquired, each
  * change with what it was in the ledger; what a medium has of its set and of its lot.
  */
-import { and, eq, inArray, or, type SQL } from 'drizzle-orm';
+import { eq, inArray } from 'drizzle-orm';
 import { isDeepStrictEqual } from 'node:util';
 import type { z } from 'zod';
 import type { Acquisition } from '@/core/description/acquisition';
 import { ELEMENTS, type ElementName, type Elements } from '@/core/description/elements';
-import { inherited, type Described, type Level } from '@/core/description/inherited';
+import { inherited, type Described } from '@/core/description/inherited';
 import { said, type Words } from '@/core/said';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { note } from '../ledger/ledger';
-import { ownerOf, type Owner, type OwnerKind } from '../media/owners';
+import {
+  countsFor,
+  isOf,
+  LEDGER_KIND,
+  LEVEL_OF,
+  levelOf,
+  ownerOf,
+  type Owner,
+  type OwnerKind,
+} from '../media/owners';
 import { attachments, type media } from '../media/tables';
 import { changeSaid, type DescriptionFact } from './description-facts';
 import type { DescriptionChange } from './new-description';
@@ -22,17 +31,10 @@ import { descriptions } from './tables';
 type Medium = Pick<typeof media.$inferSelect, 'id' | 'setName' | 'lot'>;
 type Row = typeof descriptions.$inferSelect;
 
-const isOf = ({ mediumId, setName, lotName }: Owner): SQL =>
-  and(
-    mediumId === null ? undefined : eq(descriptions.mediumId, mediumId),
-    setName === null ? undefined : eq(descriptions.setName, setName),
-    lotName === null ? undefined : eq(descriptions.lotName, lotName),
-  )!;
-
 /** The row of one, which nobody else changes until the transaction ends. */
 async function lockedRow(tx: Executor, owner: Owner): Promise<Row> {
   await tx.insert(descriptions).values(owner).onConflictDoNothing();
-  const [row] = await tx.select().from(descriptions).where(isOf(owner)).for('update');
+  const [row] = await tx.select().from(descriptions).where(isOf(descriptions, owner)).for('update');
   return row!;
 }
 
@@ -137,23 +139,8 @@ async function describeIn(
   });
   await announce(tx, { kind: 'media' });
 }
-const LEDGER_KIND = { media: 'described', sets: 'set', lots: 'lot' } as const;
-
-const levelOf = ({ mediumId, setName }: Row): Level =>
-  mediumId !== null ? 'medium' : setName !== null ? 'set' : 'lot';
-
-async function rowsAbout(db: Executor, { id, setName, lot }: Medium): Promise<Row[]> {
-  return db
-    .select()
-    .from(descriptions)
-    .where(
-      or(
-        eq(descriptions.mediumId, id),
-        setName ? eq(descriptions.setName, setName) : undefined,
-        lot ? eq(descriptions.lotName, lot) : undefined,
-      ),
-    );
-}
+const rowsAbout = (db: Executor, medium: Medium): Promise<Row[]> =>
+  db.select().from(descriptions).where(countsFor(descriptions, medium));
 
 /** Agreements that are still there, by their numbers. */
 export async function agreementsOf(db: Executor, rows: readonly Pick<Row, 'acquisition'>[]) {
@@ -187,7 +174,7 @@ export type RecordKind = Exclude<OwnerKind, 'media'>;
 /** What is said of a set or of a lot, which inherit nothing. */
 export async function descriptionOf(db: Executor, kind: RecordKind, asked: string) {
   const { owner } = await ownerOf(db, kind, asked);
-  const rows = await db.select().from(descriptions).where(isOf(owner));
+  const rows = await db.select().from(descriptions).where(isOf(descriptions, owner));
   const own = saidIn(rows[0]);
   const level = LEVEL_OF[kind];
   return {
@@ -196,7 +183,6 @@ export async function descriptionOf(db: Executor, kind: RecordKind, asked: strin
     agreements: await agreementsOf(db, rows),
   };
 }
-const LEVEL_OF = { sets: 'set', lots: 'lot' } as const;
 
 /** What is said of a medium, and not of another that it was found to be, is said of that as well. */
 export async function describeAsWell(

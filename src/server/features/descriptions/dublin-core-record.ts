@@ -7,14 +7,16 @@ import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { downloadBytes } from '@/server/platform/http/respond';
 import { mediumByCode } from '../media/media';
 import type { OwnerKind } from '../media/owners';
+import { rightsOf } from '../rights/rights';
 import { descriptionOf } from './descriptions';
 import { mediumRecord } from './medium-record';
 
 async function thingOfMedium(db: Executor, asked: string): Promise<DescribedThing> {
   const medium = await mediumByCode(db, asked);
-  const { code, title, sticker, set, lot, elements } = await mediumRecord(db, medium);
+  const { code, title, sticker, set, lot, elements, rights } = await mediumRecord(db, medium);
   return {
     ...{ title, sticker, elements },
+    rights: rights ? [rights.statement, rights.words] : [],
     identifiers: [code],
     partOf: [set, lot],
     formats: [tell(formName(medium.form))],
@@ -24,9 +26,11 @@ async function thingOfMedium(db: Executor, asked: string): Promise<DescribedThin
 async function thingOf(db: Executor, kind: OwnerKind, asked: string): Promise<DescribedThing> {
   if (kind === 'media') return thingOfMedium(db, asked);
   const { own } = await descriptionOf(db, kind, asked);
+  const { statement } = await rightsOf(db, kind, asked);
   const name = sanitizeText(asked);
   return {
     ...{ title: name, identifiers: [name], partOf: [], formats: [], sticker: '' },
+    rights: statement ? [statement.statement, statement.words] : [],
     elements: own.elements,
   };
 }

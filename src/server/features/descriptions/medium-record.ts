@@ -3,16 +3,19 @@ import type { MediumRecord } from '@/core/description/medium-record';
 import { termOf } from '@/core/description/elements';
 import type { Executor } from '@/server/platform/db/database';
 import type { media } from '../media/tables';
+import { rightsOfMedium } from '../rights/rights';
 import { descriptionOfMedium } from './descriptions';
 
 type Medium = typeof media.$inferSelect;
 
 export async function mediumRecord(db: Executor, medium: Medium): Promise<MediumRecord> {
   const { elements, acquisition } = await descriptionOfMedium(db, medium);
+  const { statement } = await rightsOfMedium(db, medium);
   const { code, form, title, labelText, lender, lot, machine } = medium;
   return {
     ...{ code, form, title, lender, lot },
     ...(machine && { machine }),
+    ...(statement && { rights: { statement: statement.statement, words: statement.words } }),
     sticker: labelText,
     set: medium.setName,
     place: medium.setNumber,

@@ -1,25 +1,17 @@
 /** What is said of media, of sets and of lots beside what is registered of them. */
 import { sql } from 'drizzle-orm';
-import { check, index, integer, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
+import { check, index, jsonb, pgTable, serial, text } from 'drizzle-orm/pg-core';
 import type { Acquisition } from '@/core/description/acquisition';
 import type { Elements } from '@/core/description/elements';
 import { jsonShape } from '@/server/platform/db/columns';
-import { lots, media, sets } from '../media/tables';
+import { ownerColumns } from '../media/owner-columns';
 
 /** A row is of one medium, of one set or of one lot. */
 export const descriptions = pgTable(
   'descriptions',
   {
     id: serial().primaryKey(),
-    mediumId: integer()
-      .unique()
-      .references(() => media.id),
-    setName: text()
-      .unique()
-      .references(() => sets.name, { onUpdate: 'cascade' }),
-    lotName: text()
-      .unique()
-      .references(() => lots.name, { onUpdate: 'cascade' }),
+    ...ownerColumns(),
     elements: jsonb().$type<Elements>().notNull().default({}),
     acquisition: jsonb().$type<Acquisition>(),
     /** All that is said here, in small letters, for the search. */

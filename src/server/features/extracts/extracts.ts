@@ -22,6 +22,7 @@ import { rangedDownload } from '@/server/platform/http/ranges';
 import { enqueue } from '@/server/platform/jobs/enqueue';
 import { EXTRACT_CONTENTS } from '@/server/states';
 import { imageName } from '../copies/image-of-copy';
+import { refuseHeldCopies } from '../rights/holds';
 import { packerFor } from '../sounds/sounds-out';
 import { said } from '@/core/said';
 import { NodePgQueryResultHKT } from 'drizzle-orm/node-postgres';
@@ -61,6 +62,7 @@ export async function startExtract(
   await refuseWithoutRoom(await bytesOfImages(db, copies));
   return db.transaction(async (tx) => {
     const ids = await checkedCopies(copies, tx, acknowledgesQuarantine);
+    await refuseHeldCopies(tx, ids, operatorId);
     if (ofSounds && ofSounds.only) await refuseForeign(tx, ids, ofSounds.only);
     const [row] = await tx
       .insert(extracts)

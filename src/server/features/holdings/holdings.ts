@@ -8,6 +8,7 @@ import type { Executor } from '@/server/platform/db/database';
 import { like, wordsOf } from '@/server/platform/db/words';
 import { findings } from '../signatures/tables';
 import { fairCopies, fileTexts, files, volumes } from '../copies/tables';
+import { holdsOf } from '../rights/holds';
 import { holdings, relations } from './tables';
 import { media } from '../media/tables';
 
@@ -125,6 +126,7 @@ const copiesOf = (db: Executor, ids: readonly number[]) =>
   db
     .select({
       id: holdings.copyId,
+      mediumId: holdings.mediumId,
       code: holdings.code,
       title: media.title,
       labelText: media.labelText,
@@ -153,6 +155,16 @@ const copiesOf = (db: Executor, ids: readonly number[]) =>
     .innerJoin(fairCopies, eq(fairCopies.id, holdings.copyId))
     .where(sql`${holdings.copyId} = any(${sql.param(ids)}::int[])`)
     .orderBy(asc(holdings.code));
+
+/** Whether each may leave the house. */
+async function withHolds<C extends { mediumId: number }>(db: Executor, copies: C[]) {
+  const held = await holdsOf(
+    db,
+    copies.map(({ mediumId }) => mediumId),
+  );
+  const ids = new Set(held.map(({ mediumId }) => mediumId));
+  return copies.map((copy) => ({ ...copy, isHeld: ids.has(copy.mediumId) }));
+}
 
 /** How many of the media that answer each value of a facet would leave, most first. */
 function facetCounts(facet: Facet, chosenOf: Narrowing): SQL {
@@ -319,7 +331,7 @@ export async function searchHoldings(db: Executor, question: z.input<typeof Hold
   const total = ids[0]?.total ?? 0;
   return {
     total,
-    copies: await copiesOf(db, listed),
+    copies: await withHolds(db, await copiesOf(db, listed)),
     /** Of all that answer, where there are not more than can be taken out at once. */
     copyIds: total > MAX_IDS ? [] : ids.map(({ id }) => id),
     facets,

@@ -20,6 +20,8 @@ import { papersOf } from '../media/papers';
 import { relationsOf } from './relations';
 import { listWritebacks } from '../writebacks/queries';
 import { setOf } from '../media/sets';
+import { holdsOf } from '../rights/holds';
+import { rightsOfMedium } from '../rights/rights';
 import { findingsOf } from '../signatures/signatures';
 import { nextDriveOf } from '../sittings/next-drive';
 import { sittingsOfMedium } from '../sittings/queries';
@@ -42,6 +44,14 @@ async function sizeOfBlob(db: Executor, id: string) {
 
 /** A copy as its page shows it: places in doubt are asked for stretch by stretch. */
 const shownCopy = ({ inDoubt: _, ...copy }: typeof fairCopies.$inferSelect) => copy;
+
+async function copiesOf(db: Executor, mediumId: number): Promise<number[]> {
+  const rows = await db
+    .select({ id: fairCopies.id })
+    .from(fairCopies)
+    .where(eq(fairCopies.mediumId, mediumId));
+  return rows.map(({ id }) => id);
+}
 
 export async function mediumDetail(db: Executor, code: string) {
   const medium = await mediumByCode(db, code);
@@ -69,12 +79,8 @@ export async function mediumDetail(db: Executor, code: string) {
     damageOfMedium(db, medium.id),
     descriptionOfMedium(db, medium),
   ]);
-  const copies = (
-    await db
-      .select({ id: fairCopies.id })
-      .from(fairCopies)
-      .where(eq(fairCopies.mediumId, medium.id))
-  ).map(({ id }) => id);
+  const [rights, holds] = await Promise.all([rightsOfMedium(db, medium), holdsOf(db, [medium.id])]);
+  const copies = await copiesOf(db, medium.id);
   const [lineage, children] = await Promise.all([lineageOf(db, copies), madeFrom(db, copies)]);
   const layout = copy && (await layoutOfCopy(db, copy));
   return {
@@ -86,6 +92,8 @@ export async function mediumDetail(db: Executor, code: string) {
     verdicts,
     settings,
     description: described,
+    rights,
+    holds,
     papers,
     set,
     related,

@@ -11,6 +11,7 @@ import { announce } from '@/server/platform/events';
 import { enqueue } from '@/server/platform/jobs/enqueue';
 import { moveCopies } from '../copies/keeping/move-copies';
 import { describeAsWell } from '../descriptions/descriptions';
+import { restrictAsWell } from '../rights/rights';
 import { note } from '../ledger/ledger';
 import { correctIn } from '../media/corrections';
 import { type Correction, factsSaid } from '../media/facts';
@@ -96,6 +97,7 @@ export async function mergeMedia(
     // What was merged into it before leads to where it leads now.
     await tx.update(media).set({ mergedIntoId: to.id }).where(eq(media.mergedIntoId, from.id));
     await correctIn(tx, operatorId, [{ code: to.code, change: takenOver(from, to) }], null);
+    await restrictAsWell(tx, operatorId, from, await mediumByCode(tx, to.code));
     await enqueue(tx, 'alike', { mediumId: to.id });
     await note(tx, {
       operatorId,

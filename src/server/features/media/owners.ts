@@ -1,5 +1,6 @@
 /** Whom papers are of, and what is said: one medium, a whole set or a whole lot, by their names. */
-import { eq } from 'drizzle-orm';
+import { and, eq, or, type AnyColumn, type SQL } from 'drizzle-orm';
+import type { Level } from '@/core/description/inherited';
 import { said, type Words } from '@/core/said';
 import type { Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
@@ -38,3 +39,38 @@ export async function ownerOf(db: Executor, kind: OwnerKind, asked: string): Pro
   const owner = { ...NOBODY, [kind === 'sets' ? 'setName' : 'lotName']: name };
   return { owner, name: words };
 }
+
+/** Under which kind the ledger has what changes of one. */
+export const LEDGER_KIND = { media: 'described', sets: 'set', lots: 'lot' } as const;
+
+/** Which level of inheritance each is. */
+export const LEVEL_OF = { media: 'medium', sets: 'set', lots: 'lot' } as const;
+
+/** The same of a row. */
+export const levelOf = ({ mediumId, setName }: Owner): Level =>
+  mediumId !== null ? 'medium' : setName !== null ? 'set' : 'lot';
+
+/** Rows of a table that are of one owner. */
+export const isOf = (table: Record<keyof Owner, AnyColumn>, owner: Owner): SQL =>
+  and(
+    owner.mediumId === null ? undefined : eq(table.mediumId, owner.mediumId),
+    owner.setName === null ? undefined : eq(table.setName, owner.setName),
+    owner.lotName === null ? undefined : eq(table.lotName, owner.lotName),
+  )!;
+
+interface Belonging {
+  id: number;
+  setName: string;
+  lot: string;
+}
+
+/** Rows of a table that count for a medium: its own, its set's and its lot's. */
+export const countsFor = (
+  table: Record<keyof Owner, AnyColumn>,
+  { id, setName, lot }: Belonging,
+): SQL =>
+  or(
+    eq(table.mediumId, id),
+    setName ? eq(table.setName, setName) : undefined,
+    lot ? eq(table.lotName, lot) : undefined,
+  )!;

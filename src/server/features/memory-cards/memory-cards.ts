@@ -30,6 +30,7 @@ import { download } from '@/server/platform/http/respond';
 import { refuseTooMuch, zipOf, type ZipMember } from '@/server/platform/http/zip';
 import { layoutOfCopy } from '../layouts/layouts';
 import { note } from '../ledger/ledger';
+import { refuseHeldCopies } from '../rights/holds';
 import { refuseQuarantined } from '../signatures/signatures';
 import { said } from '@/core/said';
 import { say } from '@/messages';
@@ -91,6 +92,7 @@ export async function makeCard(
   const { title, profile: profileId, copies, kind, settingsName, template } = NewCard.parse(input);
   const profile = CARD_PROFILES.find(({ id }) => id === profileId)!;
   const chosen = await chosenCopies(copies, profile, db);
+  await refuseHeldCopies(db, copies, operatorId);
   const images: CardContent[] = await imagesFor(chosen, db, kind, profile);
   refuseTooMuch(
     images.length + 2,

@@ -15,6 +15,7 @@ import { UserError, notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { enqueue } from '@/server/platform/jobs/enqueue';
 import { note } from '../ledger/ledger';
+import { refuseHeld } from '../rights/holds';
 import { refuseQuarantined } from '../signatures/signatures';
 import { withBench } from '../stations/drive-hands';
 import { said } from '@/core/said';
@@ -68,6 +69,7 @@ export async function startTransfer(
       .where(eq(fairCopies.id, wanted.fairCopyId));
     if (!copy) throw notFound(said('platform.suchFairCopy'));
     await refuseQuarantined(tx, wanted.fairCopyId, false);
+    await refuseHeld(tx, [copy.media.id], operatorId);
     const { imageBytes } = copy.fair_copies;
     if (imageBytes > MAX_BYTES)
       throw new UserError(

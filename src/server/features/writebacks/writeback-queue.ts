@@ -10,6 +10,7 @@ import { UserError, notFound } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { lockStation } from '../stations/station-use';
 import { note } from '../ledger/ledger';
+import { refuseHeldCopies } from '../rights/holds';
 import { WritebackRequest, type Wish, startWritebackIn } from './start-writeback';
 import { said } from '@/core/said';
 
@@ -27,6 +28,7 @@ export async function queueWritebacks(
       .where(eq(fairCopies.id, wish.fairCopyId));
     if (!copy) throw notFound(said('platform.suchFairCopy'));
     await lockStation(tx, wish.stationId);
+    await refuseHeldCopies(tx, [wish.fairCopyId], operatorId);
     await queueIn(tx, operatorId, wish, count);
   });
 }
@@ -63,6 +65,7 @@ export async function startQueued(tx: Executor, stationId: number): Promise<void
     .limit(1);
   if (!next) return;
   try {
+    await refuseHeldCopies(tx, [next.fairCopyId], next.startedBy, 'ever');
     await startWritebackIn(tx, next.startedBy, next);
     await tx.delete(writebackQueue).where(eq(writebackQueue.id, next.id));
   } catch (error) {

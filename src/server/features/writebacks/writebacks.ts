@@ -17,6 +17,7 @@ import { endJob, wakeJob } from '@/server/platform/jobs/enqueue';
 import { OUTCOMES } from '@/server/states';
 import { note } from '../ledger/ledger';
 import { queueIn } from './writeback-queue';
+import { refuseHeldCopies } from '../rights/holds';
 import { WritebackRequest, startWritebackIn } from './start-writeback';
 import { said } from '@/core/said';
 
@@ -32,6 +33,7 @@ export function startWriteback(
 ): Promise<number> {
   const { count, ...wish } = WritebackRequest.parse(input);
   return db.transaction(async (tx) => {
+    await refuseHeldCopies(tx, [wish.fairCopyId], operatorId);
     const id = await startWritebackIn(tx, operatorId, wish);
     await queueIn(tx, operatorId, wish, count - 1);
     return id;

@@ -5,6 +5,8 @@ import Link from 'next/link';
 import { Fragment } from 'react';
 import { post } from '@/ui/data/api';
 import { type DocketData } from '@/ui/data/queries';
+import { DescriptionPanel } from '@/ui/descriptions/description-panel';
+import { RightsPanel } from '@/ui/rights/rights-panel';
 import { ErrorAlert, when } from '@/ui/parts/page';
 import { say } from '@/messages';
 import { docketPage, recordPageOf, sideBySidePage } from '../../data/addresses';
@@ -163,5 +165,22 @@ export function Whence({ medium }: Pick<DocketData, 'medium'>) {
         </Fragment>
       ))}
     </p>
+  );
+}
+
+/** What is said of it, and what may be done with it. */
+export function Description({ data }: { data: DocketData }) {
+  const { medium, description, papers, rights, holds } = data;
+  const { code, setName, lot } = medium;
+  return (
+    <>
+      <DescriptionPanel
+        {...{ setName, lot, description }}
+        kind="media"
+        name={code}
+        papers={papers.filter(({ own }) => own)}
+      />
+      <RightsPanel kind="media" name={code} rights={rights} holds={holds} />
+    </>
   );
 }

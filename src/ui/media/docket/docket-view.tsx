@@ -22,10 +22,10 @@ import { Papers } from '../papers';
 import { SetPanel } from './set-panel';
 import { Surface } from '@/ui/copies/surface';
 import { ReadingColumn, type ReadableFile } from '@/ui/copies/reading-column';
-import { DescriptionPanel } from '@/ui/descriptions/description-panel';
+import { Held } from '@/ui/rights/held-box';
 import { WritebackEntry } from '@/ui/writebacks/writeback-entry';
 import { type Part, partsOf, headline } from './docket-parts';
-import { OwnNames, Related, Sittings, Whence } from './docket-sections';
+import { Description, OwnNames, Related, Sittings, Whence } from './docket-sections';
 import type { DocketData } from '../../data/queries';
 import { say } from '@/messages';
 import { WithdrawLink, WithdrawnNote } from './use-dialog';
@@ -77,8 +77,7 @@ export function DocketView({ code }: { code: string }) {
   return (
     <div className="grid min-h-full grid-cols-[190px_1fr] gap-6">
       <DocketNav medium={medium} data={data} />
-      <div className="min-w-0 pb-6">
-        <h1 className="mb-4">{headline(data)}</h1>
+      <Held medium={medium} holds={data.holds} head={<h1 className="mb-4">{headline(data)}</h1>}>
         <WithdrawnNote medium={medium} />
         {data.damage.map((sentence) => (
           <ErrorAlert key={sentence}>{sentence}</ErrorAlert>
@@ -138,21 +137,8 @@ export function DocketView({ code }: { code: string }) {
         <Section id="history" title={say.docket.history}>
           <EventList lines={data.history} />
         </Section>
-      </div>
+      </Held>
     </div>
-  );
-}
-
-function Description({ data: { medium, description, papers } }: { data: DocketData }) {
-  return (
-    <DescriptionPanel
-      kind="media"
-      name={medium.code}
-      setName={medium.setName}
-      lot={medium.lot}
-      description={description}
-      papers={papers.filter(({ own }) => own)}
-    />
   );
 }
 

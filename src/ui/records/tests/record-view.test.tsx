@@ -19,7 +19,10 @@ const SAID = {
   agreements: [],
 };
 const MEDIUM = { code: 'A/1', form: '3.5', title: 'Rota', setNumber: 2, lender: '', isRead: true };
-const common = { name: 'Box', description: SAID, papers: [] };
+const common = {
+  ...{ name: 'Box', description: SAID, papers: [] },
+  rights: { own: null, statement: null },
+};
 const LOT = {
   ...common,
   kind: 'lots',
@@ -30,7 +33,7 @@ const LOT = {
   media: { all: 501, read: 1, rows: [MEDIUM] },
 };
 const terms = () =>
-  [...document.querySelectorAll('dt')].map((term) => [
+  [...document.querySelector('dl')!.querySelectorAll('dt')].map((term) => [
     term.textContent,
     term.nextElementSibling!.textContent,
   ]);

@@ -1,17 +1,21 @@
 import { rowId } from '@/server/platform/http/respond';
 import { route } from '@/server/features/operators/route';
 import { fileBytes, filePreview, fileToHear } from '@/server/features/copies/downloads';
-
+import { handOut, hearInPlace } from '@/server/features/rights/handing-out';
+import { mediaOfFile } from '@/server/features/rights/media-of';
 import { soundAsWav } from '@/server/features/sounds/sound-as-wav';
 
 export const dynamic = 'force-dynamic';
-export const GET = route<{ id: string }>(({ request, params, db }) => {
+export const GET = route<{ id: string }>(async (context) => {
+  const { request, params, db } = context;
   const { searchParams } = new URL(request.url);
-  if (searchParams.has('listen')) return fileToHear(db, rowId(params.id));
-  const acknowledges = searchParams.has('knowing');
-  if (searchParams.has('wav')) return soundAsWav(db, rowId(params.id), acknowledges);
+  const id = rowId(params.id);
   // To look at a file in place hands nothing out.
-  return searchParams.has('preview')
-    ? filePreview(db, rowId(params.id))
-    : fileBytes(db, rowId(params.id), acknowledges);
+  if (searchParams.has('preview')) return filePreview(db, id);
+  const media = await mediaOfFile(db, id);
+  if (searchParams.has('listen')) return hearInPlace(context, media, () => fileToHear(db, id));
+  const acknowledges = searchParams.has('knowing');
+  return handOut(context, media, () =>
+    searchParams.has('wav') ? soundAsWav(db, id, acknowledges) : fileBytes(db, id, acknowledges),
+  );
 });
