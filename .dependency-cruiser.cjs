@@ -38,7 +38,8 @@ module.exports = {
       from: { path: '^src/ui/', pathNot: '\\.test\\.tsx?$' },
       to: {
         path: '^src/(server|benchlink|standin|cli|app|node)/',
-        pathNot: '^src/server/features/(media/new-medium|descriptions/new-description|rights/new-rights)\\.ts$',
+        pathNot:
+          '^src/server/features/(media/new-medium|descriptions/new-description|rights/new-rights|parcels/new-parcel)\\.ts$',
         dependencyTypesNot: ['type-only'],
       },
     },

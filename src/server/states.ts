@@ -100,6 +100,7 @@ export const LEDGER_KINDS = Object.freeze([
   'taken-in',
   'handed-out',
   'permitted',
+  'parcel',
   'writeback-started',
   'writeback-asked',
   'writeback-ended',

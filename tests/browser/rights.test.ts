@@ -1,4 +1,8 @@
-/** What stays in the house, through a real browser: refused, opened by its day, handed out all the same. */
+/** What leaves the house and what stays in it, through a real browser: an embargo, a permit, a parcel. */
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { By } from 'selenium-webdriver';
 import { dayOf } from '@/core/description/day';
 import { until } from '../support/application';
@@ -95,6 +99,40 @@ test('for whom things are taken out is seen beside who is at work, and goes into
   await pages.downloaded(`${code}.img`);
   await pages.open('/ledger');
   await pages.find(By.xpath(`//tr[contains(., "${code}.img handed out to L. Grebe")]`));
+});
+
+test('a parcel is made of a lot, goes, checks out by its own manifests, and is written down', async () => {
+  for (const code of ['BRP-1', 'BRP-2']) {
+    const about = { code, form: '3.5', title: `Disk ${code}`, lot: 'browser parcel' };
+    expect((await pages.post('/api/media', about)).status).toBe(200);
+  }
+  await pages.open('/lots/browser%20parcel');
+  await pages.press('p');
+  await (await pages.find(field('title'))).sendKeys('What the harbour lent');
+  await (await pages.find(field('recipient'))).sendKeys('Harbour museum');
+  await pages.click(send);
+  const entry = await pages.find(
+    By.xpath('//*[@data-testid="parcels"]/li[contains(., "What the harbour lent")]'),
+  );
+  const href = await (
+    await entry.findElement(css('a[href^="/api/parcels/"]'))
+  ).getAttribute('href');
+  const id = href!.split('/').pop()!;
+  await entry.findElement(link('Download')).click();
+  const tar = await pages.downloaded(`parcel-${id}.tar`);
+  const folder = mkdtempSync(join(tmpdir(), 'parcel-'));
+  try {
+    writeFileSync(join(folder, 'bag.tar'), tar);
+    execFileSync('tar', ['xf', 'bag.tar'], { cwd: folder });
+    const bag = { cwd: join(folder, `parcel-${id}`) };
+    for (const manifest of ['manifest-sha256.txt', 'tagmanifest-sha256.txt'])
+      execFileSync('sha256sum', ['--strict', '-c', manifest], bag);
+    expect(readdirSync(join(bag.cwd, 'data')).sort()).toEqual(['BRP-1', 'BRP-2', 'index.html']);
+    const digest = sha256Hex(readFileSync(join(bag.cwd, 'manifest-sha256.txt')));
+    await pages.find(By.xpath(`//*[@data-testid="parcels"]/li[contains(., "${digest}")]`));
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
 });
 
 test('a lot’s statement is said of its media, and leads to what it means', async () => {

@@ -48,6 +48,7 @@ const OF_ROWS = new Set([
   'api/media-facts',
   'api/memory-cards',
   'api/operators',
+  'api/parcels',
   'api/permits/[code]',
   'api/records',
   'api/records/[kind]/[name]',
@@ -71,6 +72,7 @@ const LIKE_OTHERS = new Set([
   'api/assemblies/[id]/sound',
   'api/captures/[id]',
   'api/memory-cards/[id]/zip',
+  'api/parcels/[id]',
   'api/writebacks/[id]/certificate',
 ]);
 

@@ -15,6 +15,7 @@ import { loupe } from './pages/image/loupe';
 import { media } from './pages/media';
 import { memoryCards } from './pages/memory-cards';
 import { named } from './pages/records/named';
+import { parcels } from './pages/records/parcels';
 import { parts } from './pages/parts';
 import { rights } from './pages/records/rights';
 import { signatures } from './pages/signatures';
@@ -45,6 +46,7 @@ export const pages = {
   media,
   memoryCards,
   named,
+  parcels,
   parts,
   rights,
   signatures,

@@ -38,6 +38,7 @@ import { memoryCards } from './told/features/memory-cards';
 import { operators } from './told/features/operators';
 import { platform } from './told/features/platform';
 import { requests } from './told/features/requests';
+import { parcels } from './told/features/parcels';
 import { rights } from './told/features/rights';
 import { signatures } from './told/features/signatures';
 import { sittings } from './told/features/sittings';
@@ -105,6 +106,7 @@ export const told = {
   media,
   memoryCards,
   operators,
+  parcels,
   platform,
   requests,
   rights,

@@ -51,6 +51,7 @@ export type SpindleEvent =
   | { kind: 'media' }
   | { kind: 'layouts' }
   | { kind: 'extracts' }
+  | { kind: 'parcels' }
   | { kind: 'assemblies' }
   | { kind: 'transfers' }
   | { kind: 'fixity' }

@@ -24,6 +24,7 @@ const ASKED_ANEW: Record<AskedAnew, readonly string[][]> = {
   transfers: [['transfers']],
   fixity: [['fixity'], ['media']],
   extracts: [['extracts']],
+  parcels: [['parcels']],
   ledger: [['ledger']],
 };
 

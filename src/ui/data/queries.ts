@@ -22,6 +22,7 @@ import type {
   findInImage,
 } from '@/server/features/copies/image-bytes';
 import type { ArrivalsQuestion, listArrivals } from '@/server/features/media/arrivals';
+import type { listParcels } from '@/server/features/parcels/parcels';
 import type { listRecords } from '@/server/features/descriptions/record-lists';
 import type { namedPage } from '@/server/features/descriptions/named-pages';
 import type { recordPage } from '@/server/features/descriptions/record-pages';
@@ -146,6 +147,7 @@ export const packingQuery = (copies: readonly number[]) =>
     staleTime: Infinity,
     retry: false,
   });
+export type Parcels = Result<typeof listParcels>;
 export type Records = Result<typeof listRecords>;
 /** Lots and sets that answer to these words. */
 export const recordsQuery = (q: string) =>
@@ -332,9 +334,13 @@ export const operatorsQuery = queryOptions({
   queryFn: () =>
     get<{ current: string | null; recipient: string; names: string[] }>('/api/operators'),
 });
+export const parcelsQuery = queryOptions({
+  queryKey: ['parcels'],
+  queryFn: () => get<Parcels>('/api/parcels'),
+});
 /** To whom who is at work may hand out a medium that is held, for now. */
 export const permitQuery = (code: string) =>
   queryOptions({
-    queryKey: ['docket', code, 'permit'],
+    queryKey: ['media', 'permit', code],
     queryFn: () => get<{ recipient: string | null }>(`/api/permits/${encodeURIComponent(code)}`),
   });

@@ -71,7 +71,7 @@ export function Sidebar() {
   useKey('shift+s', turnSound);
   const here = (href: string) =>
     path.startsWith(href) ||
-    (href === '/holdings' && path.startsWith('/media/')) ||
+    (href === '/holdings' && /^\/(media|parcels)(\/|$)/.test(path)) ||
     (href === '/ledger' && path.startsWith('/fixity'));
   const current = data?.current ?? null;
   return (

@@ -20,7 +20,7 @@ const PACKED = 2;
 /** Opens the dialog, chooses, and gives what was sent; the last button of the dialog makes it. */
 async function taken(way: number, asText = false): Promise<Asked> {
   const sent = keepSent();
-  renderWithQueries(<TakeOut copies={[3, 5]} />);
+  renderWithQueries(<TakeOut copies={[3, 5]} stays={0} />);
   fireEvent.click(screen.getByRole('button'));
   fireEvent.click(screen.getAllByRole('radio')[way]!);
   if (asText) fireEvent.click(screen.getByRole('checkbox'));

@@ -12,6 +12,7 @@ import { ErrorAlert, onDay, when } from '../parts/page';
 import { ProtectedDownload } from '../parts/protected-download';
 import { PackingTrial } from './packing-trial';
 import type { ExtractAsked } from '@/server/features/extracts/extracts';
+import { StaysHere } from '../rights/stays-here';
 import { say } from '@/messages';
 
 function Row({ row }: { row: ExtractRow }) {
@@ -123,7 +124,7 @@ function ExtractLink({ row }: { row: ExtractRow }) {
 }
 
 /** The button, with the question behind it. */
-export function TakeOut({ copies }: { copies: readonly number[] }) {
+export function TakeOut({ copies, stays }: { copies: readonly number[]; stays: number }) {
   const [open, setOpen] = useState(false);
   const [asText, setAsText] = useState(false);
   const [what, setWhat] = useState<What>('files');
@@ -156,6 +157,7 @@ export function TakeOut({ copies }: { copies: readonly number[] }) {
         title={say.holdings.takeMediaOutAs({ copies: copies.length })}
         about={say.holdings.itIsMadeIn}
       >
+        <StaysHere stays={stays} />
         <WhatToTake what={what} setWhat={setWhat} />
         {what === 'packed' && open && <PackingTrial copies={copies.slice(0, MAX_TRIED)} />}
         {what === 'files' && <TextsToo asText={asText} setAsText={setAsText} />}

@@ -18,6 +18,7 @@ import { holdingsQuery, type Asked, type Holdings } from '../data/queries';
 import { grouped } from '@/core/text/grouped';
 import { useKey } from '../parts/keys';
 import { EmptyState, PageHead } from '../parts/page';
+import { MakeParcel } from '../parcels/make-parcel';
 import { ExtractRows, TakeOut } from './extracts';
 import { Facets } from './facets';
 import { FoundFiles, FoundTexts } from './found-files';
@@ -157,7 +158,7 @@ export function HoldingsView() {
         }
       >
         <HeadLinks />
-        <TakeOut copies={data?.copyIds ?? []} />
+        <TakeOut copies={data?.copyIds ?? []} stays={data?.stays ?? 0} />
         <Pickers isBusy={taking.folder !== null} taking={taking} />
       </PageHead>
       <WhoseDialog asked={taking.asked} facets={data?.facets} />
@@ -167,13 +168,28 @@ export function HoldingsView() {
       <IntakeList intakes={taking.intakes} folder={taking.folder} />
       <div className={data ? 'grid grid-cols-[178px_minmax(0,1fr)] gap-5' : ''}>
         {data && <Facets facets={data.facets} asked={asked} onAsk={setAsked} />}
-        <Answers
-          data={data}
-          query={query}
-          onMore={() => setAsked({ ...asked, more: (asked.more ?? 0) + 1 })}
-        />
+        <div>
+          {data && <ParcelLine {...data} />}
+          <Answers
+            data={data}
+            query={query}
+            onMore={() => setAsked({ ...asked, more: (asked.more ?? 0) + 1 })}
+          />
+        </div>
       </div>
     </div>
+  );
+}
+
+/** What was found, for others. */
+function ParcelLine({ copyIds, stays }: Pick<Holdings, 'copyIds' | 'stays'>) {
+  return (
+    <p className="mb-2 flex items-center justify-end gap-4 text-[13px]">
+      <Link href="/parcels" className={LINK}>
+        {say.parcels.parcels}
+      </Link>
+      <MakeParcel of={{ copies: copyIds }} media={copyIds.length} stays={stays} />
+    </p>
   );
 }
 

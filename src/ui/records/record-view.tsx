@@ -7,6 +7,7 @@ import { useState, type ReactNode } from 'react';
 import { say } from '@/messages';
 import { recordQuery, type RecordPage } from '../data/queries';
 import { DescriptionPanel } from '../descriptions/description-panel';
+import { MakeParcel } from '../parcels/make-parcel';
 import { RightsPanel } from '../rights/rights-panel';
 import { TermLine, TERMS } from '../descriptions/term-line';
 import { LotDialog } from '../media/lot-dialog';
@@ -38,6 +39,7 @@ export function RecordView({ kind, name }: { kind: RecordPage['kind']; name: str
   return (
     <div className="max-w-[1100px] pb-6">
       <PageHead over={over(record)} title={name}>
+        <MakeParcel of={kind === 'lots' ? { lot: name } : { set: name }} media={record.media.all} />
         <Correct record={record} />
       </PageHead>
       <Part title={say.descriptions.facts}>

@@ -8,6 +8,7 @@ import { say } from '@/messages';
 import type { OwnerKind } from '@/server/features/media/owners';
 import { RightsChange } from '@/server/features/rights/new-rights';
 import { post } from '../data/api';
+import { CheckBox } from '../parts/check-box';
 import { Dialog } from '../parts/dialog';
 import { field as look } from '../parts/field-look';
 import { FormFoot } from '../parts/form-foot';
@@ -53,22 +54,6 @@ function StatementChoice({ register }: { register: UseFormRegister<TypedRights> 
         ))}
         <option value={OTHER}>{say.rights.anotherStatement}</option>
       </select>
-    </label>
-  );
-}
-
-interface SwitchProps {
-  input: ReturnType<UseFormRegister<TypedRights>>;
-  label: string;
-  help?: string;
-}
-
-function Switch({ input, label, help }: SwitchProps) {
-  return (
-    <label className="col-span-2 flex items-center gap-2 text-[14px]">
-      <input type="checkbox" {...input} className="size-4" />
-      {label}
-      {help && <span className="text-[12px] text-ink-2">{help}</span>}
     </label>
   );
 }
@@ -131,9 +116,9 @@ function RightsForm({ kind, name, own, onDone }: RightsFormProps) {
         rows={2}
         className="col-span-2"
       />
-      <Switch input={register('isRestricted')} label={say.rights.restrictIt} />
+      <CheckBox input={register('isRestricted')} label={say.rights.restrictIt} />
       {isRestricted && <RestrictionFields register={register} errors={errors} />}
-      <Switch
+      <CheckBox
         input={register('isPersonal')}
         label={say.rights.personal}
         help={say.rights.personalHelp}

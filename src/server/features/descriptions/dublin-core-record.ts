@@ -7,12 +7,16 @@ import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { downloadBytes } from '@/server/platform/http/respond';
 import { mediumByCode } from '../media/media';
 import type { OwnerKind } from '../media/owners';
+import type { media } from '../media/tables';
 import { rightsOf } from '../rights/rights';
 import { descriptionOf } from './descriptions';
 import { mediumRecord } from './medium-record';
 
-async function thingOfMedium(db: Executor, asked: string): Promise<DescribedThing> {
-  const medium = await mediumByCode(db, asked);
+/** Of a medium, as it is told where its files go. */
+export async function thingOfMedium(
+  db: Executor,
+  medium: typeof media.$inferSelect,
+): Promise<DescribedThing> {
   const { code, title, sticker, set, lot, elements, rights } = await mediumRecord(db, medium);
   return {
     ...{ title, sticker, elements },
@@ -24,7 +28,7 @@ async function thingOfMedium(db: Executor, asked: string): Promise<DescribedThin
 }
 
 async function thingOf(db: Executor, kind: OwnerKind, asked: string): Promise<DescribedThing> {
-  if (kind === 'media') return thingOfMedium(db, asked);
+  if (kind === 'media') return thingOfMedium(db, await mediumByCode(db, asked));
   const { own } = await descriptionOf(db, kind, asked);
   const { statement } = await rightsOf(db, kind, asked);
   const name = sanitizeText(asked);

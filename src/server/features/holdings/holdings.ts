@@ -8,7 +8,7 @@ import type { Executor } from '@/server/platform/db/database';
 import { like, wordsOf } from '@/server/platform/db/words';
 import { findings } from '../signatures/tables';
 import { fairCopies, fileTexts, files, volumes } from '../copies/tables';
-import { holdsOf } from '../rights/holds';
+import { heldAmong } from '../rights/holds';
 import { holdings, relations } from './tables';
 import { media } from '../media/tables';
 
@@ -155,16 +155,6 @@ const copiesOf = (db: Executor, ids: readonly number[]) =>
     .innerJoin(fairCopies, eq(fairCopies.id, holdings.copyId))
     .where(sql`${holdings.copyId} = any(${sql.param(ids)}::int[])`)
     .orderBy(asc(holdings.code));
-
-/** Whether each may leave the house. */
-async function withHolds<C extends { mediumId: number }>(db: Executor, copies: C[]) {
-  const held = await holdsOf(
-    db,
-    copies.map(({ mediumId }) => mediumId),
-  );
-  const ids = new Set(held.map(({ mediumId }) => mediumId));
-  return copies.map((copy) => ({ ...copy, isHeld: ids.has(copy.mediumId) }));
-}
 
 /** How many of the media that answer each value of a facet would leave, most first. */
 function facetCounts(facet: Facet, chosenOf: Narrowing): SQL {
@@ -314,7 +304,11 @@ export async function searchHoldings(db: Executor, question: z.input<typeof Hold
   const isNarrowed = FACETS.some((facet) => narrowing[facet] !== undefined);
   const [ids, facets, ofFiles, texts] = await Promise.all([
     db
-      .select({ id: holdings.copyId, total: sql<number>`(count(*) over ())::int` })
+      .select({
+        id: holdings.copyId,
+        mediumId: holdings.mediumId,
+        total: sql<number>`(count(*) over ())::int`,
+      })
       .from(holdings)
       .where(where)
       .orderBy(asc(holdings.code))
@@ -329,11 +323,21 @@ export async function searchHoldings(db: Executor, question: z.input<typeof Hold
     ofFiles.volumeIds.length > 0 ? await filesNamed(db, words, ofFiles.volumeIds, shown) : [];
   const listed = ids.slice(0, shown).map(({ id }) => id);
   const total = ids[0]?.total ?? 0;
+  const held = await heldAmong(
+    db,
+    ids.map(({ mediumId }) => mediumId),
+  );
+  const mayLeave = ({ mediumId }: { mediumId: number }) => !held.has(mediumId);
   return {
     total,
-    copies: await withHolds(db, await copiesOf(db, listed)),
-    /** Of all that answer, where there are not more than can be taken out at once. */
-    copyIds: total > MAX_IDS ? [] : ids.map(({ id }) => id),
+    copies: (await copiesOf(db, listed)).map((copy) => ({
+      ...copy,
+      isHeld: held.has(copy.mediumId),
+    })),
+    /** Of all that answer and may leave, where there are not more than can be taken out at once. */
+    copyIds: total > MAX_IDS ? [] : ids.filter(mayLeave).map(({ id }) => id),
+    /** How many of them stay in the house. */
+    stays: ids.filter((each) => !mayLeave(each)).length,
     facets,
     found,
     filesFound: Math.min(ofFiles.files, MAX_FILES_COUNTED),

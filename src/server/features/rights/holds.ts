@@ -65,6 +65,14 @@ export async function holdsOf(
   return rows;
 }
 
+/** Those of the media that are held today. */
+export async function heldAmong(
+  db: Executor,
+  mediumIds: readonly number[],
+): Promise<ReadonlySet<number>> {
+  return new Set((await holdsOf(db, mediumIds)).map(({ mediumId }) => mediumId));
+}
+
 /** Whether it has to be permitted now, or may have been when what begins now was asked for. */
 type Permitted = 'now' | 'ever';
 

@@ -1,10 +1,10 @@
 /**
- * SHA-256 on a thread of its own, for streams that are long: their reader waits for the next bytes,
+ * SHA-256 and SHA-512 on a thread of their own, for streams that are long: their reader waits for the next bytes,
  * not for the digest.
  */
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
-import type { FromHashThread, ToHashThread } from '@/node/hash-thread';
+import type { FromHashThread, HashAlgorithm, ToHashThread } from '@/node/hash-thread';
 
 /** Bytes under way before the reader waits. */
 const MAX_UNDER_WAY = 8 << 20;
@@ -46,7 +46,7 @@ export class ThreadedHash {
   private failed: Error | null = null;
   private isOver = false;
 
-  constructor() {
+  constructor(private readonly algorithm: HashAlgorithm = 'sha256') {
     this.thread.open.set(this.id, this);
   }
 
@@ -57,7 +57,7 @@ export class ThreadedHash {
     // memory.
     const copy = new Uint8Array(bytes);
     this.underWay.push(copy.length);
-    this.send({ id: this.id, bytes: copy }, [copy.buffer]);
+    this.send({ ...this.stream, bytes: copy }, [copy.buffer]);
     while (!this.isOver && this.underWay.reduce((sum, size) => sum + size, 0) > MAX_UNDER_WAY)
       await this.answered();
   }
@@ -67,7 +67,7 @@ export class ThreadedHash {
     if (this.isOver) throw new Error('this digest was given up, or given already');
     this.underWay.push(0);
     this.isOver = true;
-    this.send({ id: this.id, end: true });
+    this.send({ ...this.stream, end: true });
     while (this.digested === null) {
       await this.answered();
       if (!this.thread.open.has(this.id)) throw new Error('this digest was given up');
@@ -78,7 +78,7 @@ export class ThreadedHash {
 
   /** Gives it up, if it is not over. */
   drop(): void {
-    if (!this.isOver && !this.failed) this.send({ id: this.id, end: true });
+    if (!this.isOver && !this.failed) this.send({ ...this.stream, end: true });
     this.isOver = true;
     this.thread.open.delete(this.id);
     this.wake();
@@ -97,6 +97,10 @@ export class ThreadedHash {
 
   private wake(): void {
     for (const resolve of this.waiting.splice(0)) resolve();
+  }
+
+  private get stream() {
+    return { id: this.id, algorithm: this.algorithm };
   }
 
   private send(message: ToHashThread, moved: ArrayBuffer[] = []): void {

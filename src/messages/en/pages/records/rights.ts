@@ -1,5 +1,5 @@
 /** What the pages say of what may be done with media, and of to whom they are handed out. */
-import { capital } from '../../words';
+import { capital, counted } from '../../words';
 import type { RightsStatement } from '@/core/description/rights';
 
 const statements: Record<RightsStatement, string> = {
@@ -56,6 +56,9 @@ export const rights = {
   why: 'Why',
   opensOn: 'Opens by itself on (or empty)',
   isRestricted: 'restricted',
+  leftOut: ({ stays }: { stays: number }) =>
+    `${counted(stays, 'medium', 'media')} more can’t leave the house, and ` +
+    `${stays === 1 ? 'is' : 'are'} left out.`,
   personal: 'Holds what is personal of somebody',
   personalHelp: 'Restricted until this is taken away',
   keepRights: 'Keep them',

@@ -1,0 +1,14 @@
+import { listParcels } from '@/server/features/parcels/parcels';
+import { ParcelsView } from '@/ui/parcels/parcels-view';
+import { parcelsQuery } from '@/ui/data/queries';
+import { PrefetchBoundary } from '@/app/prefetch-boundary';
+
+export const dynamic = 'force-dynamic';
+
+export default function Parcels() {
+  return (
+    <PrefetchBoundary answers={[{ key: parcelsQuery.queryKey, fetch: listParcels }]}>
+      <ParcelsView />
+    </PrefetchBoundary>
+  );
+}

@@ -1,0 +1,18 @@
+/** A file of a parcel's payload: before it goes, and once it went. */
+import type { BagFile } from '@/core/parcel/bag';
+
+export interface PayloadFile {
+  /** Below the folder of the payload. */
+  path: string;
+  bytes: number;
+  /** Its media type. */
+  type: string;
+  stream(): AsyncIterable<Uint8Array>;
+}
+
+/** A file that has gone, with its digests. */
+export type Sent = BagFile & Pick<PayloadFile, 'type'>;
+
+export async function* oneOf(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
+  yield bytes;
+}
