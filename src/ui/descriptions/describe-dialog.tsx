@@ -21,8 +21,8 @@ import { Dialog } from '../parts/dialog';
 import { field as look } from '../parts/field-look';
 import { FormFoot } from '../parts/form-foot';
 import { numberOrNone } from '../parts/number-or-none';
-import { TextArea } from '../parts/text-area';
-import { TextField } from '../parts/text-field';
+import { TextArea } from '../parts/fields/text-area';
+import { TextField } from '../parts/fields/text-field';
 import { changeOf, isProse, typedFrom, type TypedDescription } from './typed-description';
 
 export type Description = DocketData['description'];

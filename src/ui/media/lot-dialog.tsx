@@ -9,7 +9,7 @@ import { LotChange } from '@/server/features/media/new-medium';
 import { post } from '../data/api';
 import type { Arrivals } from '../data/queries';
 import { Dialog } from '../parts/dialog';
-import { TextField } from '../parts/text-field';
+import { TextField } from '../parts/fields/text-field';
 import { say } from '@/messages';
 
 export type Lot = Arrivals['lots'][number];

@@ -14,7 +14,7 @@ import { nextCodeQuery } from '../data/queries';
 import { Dialog } from '../parts/dialog';
 import { field } from '../parts/field-look';
 import { FormChoice } from './form-choice';
-import { TextField } from '../parts/text-field';
+import { TextField } from '../parts/fields/text-field';
 import { say } from '@/messages';
 
 type Fields = z.input<typeof NewMedium>;

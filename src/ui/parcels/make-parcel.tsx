@@ -10,11 +10,11 @@ import { say } from '@/messages';
 import { NewParcel } from '@/server/features/parcels/new-parcel';
 import { isRefusedFor, post } from '../data/api';
 import { Button } from '../parts/button';
-import { CheckBox } from '../parts/check-box';
+import { CheckBox } from '../parts/fields/check-box';
 import { Dialog } from '../parts/dialog';
 import { FormFoot } from '../parts/form-foot';
-import { TextArea } from '../parts/text-area';
-import { TextField } from '../parts/text-field';
+import { TextArea } from '../parts/fields/text-area';
+import { TextField } from '../parts/fields/text-field';
 import { StaysHere } from '../rights/stays-here';
 
 type Fields = z.input<typeof NewParcel>;

@@ -10,7 +10,7 @@ import { post } from '../data/api';
 import { Dialog } from '../parts/dialog';
 import { FormFoot } from '../parts/form-foot';
 import { numberOrNone } from '../parts/number-or-none';
-import { TextField } from '../parts/text-field';
+import { TextField } from '../parts/fields/text-field';
 
 interface Named {
   name: string;

@@ -12,7 +12,7 @@ import { permitQuery, type DocketData } from '../data/queries';
 import { Button } from '../parts/button';
 import { Dialog } from '../parts/dialog';
 import { FormFoot } from '../parts/form-foot';
-import { TextField } from '../parts/text-field';
+import { TextField } from '../parts/fields/text-field';
 import { holdWords } from './rights-panel';
 
 type Fields = z.input<typeof NewPermit>;

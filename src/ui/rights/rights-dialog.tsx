@@ -8,12 +8,12 @@ import { say } from '@/messages';
 import type { OwnerKind } from '@/server/features/media/owners';
 import { RightsChange } from '@/server/features/rights/new-rights';
 import { post } from '../data/api';
-import { CheckBox } from '../parts/check-box';
+import { CheckBox } from '../parts/fields/check-box';
 import { Dialog } from '../parts/dialog';
 import { field as look } from '../parts/field-look';
 import { FormFoot } from '../parts/form-foot';
-import { TextArea } from '../parts/text-area';
-import { TextField } from '../parts/text-field';
+import { TextArea } from '../parts/fields/text-area';
+import { TextField } from '../parts/fields/text-field';
 import { OTHER, rightsFrom, typedFrom, type TypedRights } from './typed-rights';
 
 interface RightsFormProps {

@@ -17,7 +17,7 @@ import { field as look } from '../../parts/field-look';
 import { FormChoice } from '../form-choice';
 import { FormFoot } from '../../parts/form-foot';
 import { numberOrNone } from '../../parts/number-or-none';
-import { TextField } from '../../parts/text-field';
+import { TextField } from '../../parts/fields/text-field';
 import { docketPage } from '../../data/addresses';
 
 const Facts = MediumCorrection.pick({

@@ -16,7 +16,7 @@ import { Dialog } from '../../parts/dialog';
 import { FormFoot } from '../../parts/form-foot';
 import { Button } from '../../parts/button';
 import { when } from '../../parts/page';
-import { TextField } from '../../parts/text-field';
+import { TextField } from '../../parts/fields/text-field';
 
 type Medium = DocketData['medium'];
 type Fields = z.input<typeof UseChange>;

@@ -11,7 +11,7 @@ import { post } from '../../data/api';
 import type { NamedPage } from '../../data/queries';
 import { Dialog } from '../../parts/dialog';
 import { FormFoot } from '../../parts/form-foot';
-import { TextField } from '../../parts/text-field';
+import { TextField } from '../../parts/fields/text-field';
 
 type Fields = z.input<typeof NamedChange>;
 type Kind = NamedPage['kind'];

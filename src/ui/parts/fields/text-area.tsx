@@ -1,7 +1,7 @@
 /** A field of lines in a form: its label, what helps to fill it, and what is wrong with it. */
 import type { ReactNode } from 'react';
 import type { UseFormRegisterReturn } from 'react-hook-form';
-import { field } from './field-look';
+import { field } from '../field-look';
 
 interface TextAreaProps {
   label: string;

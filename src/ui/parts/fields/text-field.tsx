@@ -1,6 +1,6 @@
 /** A field of words in a form: its label, and what is wrong with it. */
 import type { UseFormRegisterReturn } from 'react-hook-form';
-import { field } from './field-look';
+import { field } from '../field-look';
 
 interface TextFieldProps {
   label: string;
