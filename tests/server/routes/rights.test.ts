@@ -176,6 +176,33 @@ test('an image that was made from what is held is held as well', async () => {
   ]);
 });
 
+test('an image that files of what is held were put on is held as well, unless they were taken off', async () => {
+  const [from, made, without] = [await held('RGJ-1'), await held('RGJ-2'), await held('RGJ-3')];
+  const edit = {
+    ...{ kind: 'put' as const, path: 'A', bytes: 1, from: 'RGJ-1' },
+    source: `file:${await fileOf(from.copyId)}`,
+  };
+  const wave = { ...edit, source: 'blob:5c7ff2b6-0000-0000-0000-000000000000' };
+  await db()
+    .insert(assemblies)
+    .values([
+      {
+        title: 'made',
+        kind: 'x',
+        copyId: made.copyId,
+        edits: [wave, edit],
+        done: 2,
+        startedBy: who,
+      },
+      { title: 'off', kind: 'x', copyId: without.copyId, edits: [edit], done: 0, startedBy: who },
+    ]);
+  await restrict('media', 'RGJ-1');
+  const holds = await holdsOf(db(), [made.mediumId, without.mediumId]);
+  expect(holds.map(({ code, from: whence, name }) => [code, whence, name])).toEqual([
+    ['RGJ-2', 'source', 'RGJ-1'],
+  ]);
+});
+
 test('who says to whom and why may hand it out, alone, and not for ever', async () => {
   const { mediumId, copyId } = await held('RGE-1');
   const image = ['api/copies/[id]/[part]', { id: String(copyId), part: 'image' }] as const;

@@ -28,6 +28,13 @@ interface HoldOfMedium {
 /** An image made from one that was made from one …: no way back is longer. */
 const MAX_STEPS = 20;
 
+/** Of an assembly `a`: what it began with, and what files were put on it from. */
+const SOURCES_OF_ASSEMBLY = sql`select a.base_id as copy_id
+  union select v.fair_copy_id from jsonb_array_elements(a.edits) with ordinality put (edit, number)
+    join files f on f.id = substring(put.edit ->> 'source' from '^file:(\\d+)$')::int
+    join volumes v on v.id = f.volume_id
+    where put.number <= a.done`;
+
 /** All that holds of media on a day, in their order. */
 export async function holdsOf(
   db: Executor,
@@ -42,7 +49,8 @@ export async function holdsOf(
       select line.asked, base.medium_id, line.steps + 1 from line
         join fair_copies made on made.medium_id = line.id
         join assemblies a on a.copy_id = made.id
-        join fair_copies base on base.id = a.base_id
+        cross join lateral (${SOURCES_OF_ASSEMBLY}) source
+        join fair_copies base on base.id = source.copy_id
         where line.steps < ${MAX_STEPS} and base.medium_id <> line.id),
     nearest as (select asked, id, min(steps) as steps from line group by asked, id),
     closed as (select * from rights r where r.is_personal
