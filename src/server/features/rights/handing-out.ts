@@ -83,8 +83,8 @@ export async function handOut(
   return answer;
 }
 
-/** The same of what is only heard in place: held as well, and in no entry. */
-export async function hearInPlace(
+/** The same without an entry: of what is only heard in place, or written down once it went. */
+export async function unlessHeld(
   { db, operator }: Asking,
   mediumIds: readonly number[],
   make: () => Promise<Response>,

@@ -2,7 +2,7 @@ import { rowId, type RouteContext } from '@/server/platform/http/respond';
 import { route } from '@/server/features/operators/route';
 import { mediaOfParcel } from '@/server/features/parcels/parcels';
 import { sendParcel } from '@/server/features/parcels/send-parcel';
-import { hearInPlace } from '@/server/features/rights/handing-out';
+import { unlessHeld } from '@/server/features/rights/handing-out';
 import { formOf } from '@/server/platform/http/request-body';
 import { protectedDownload } from '@/server/platform/http/protect';
 
@@ -14,7 +14,7 @@ async function bagOf(context: RouteContext<{ id: string }>): Promise<Response> {
   const id = rowId(params.id);
   const operatorId = await operator();
   const media = (await mediaOfParcel(db, id)).map((medium) => medium.id);
-  return hearInPlace(context, media, () => sendParcel(db, operatorId, id));
+  return unlessHeld(context, media, () => sendParcel(db, operatorId, id));
 }
 
 export const GET = route<{ id: string }>(bagOf);

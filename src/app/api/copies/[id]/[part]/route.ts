@@ -2,7 +2,7 @@ import { rowId, type RouteContext } from '@/server/platform/http/respond';
 import { route } from '@/server/features/operators/route';
 import { protectedDownload } from '@/server/platform/http/protect';
 import { copyPart } from '@/server/features/copies/downloads';
-import { handOut, hearInPlace } from '@/server/features/rights/handing-out';
+import { handOut, unlessHeld } from '@/server/features/rights/handing-out';
 import { mediaOfCopies } from '@/server/features/rights/media-of';
 import { formOf } from '@/server/platform/http/request-body';
 
@@ -20,7 +20,7 @@ async function partOf(context: Context): Promise<Response> {
       : { volumeId: rowId(volumeId), path: searchParams.get('folder') ?? '' };
   const files = searchParams.get('files');
   const isHeard = params.part === 'sound' && searchParams.has('through');
-  const leave = isHeard ? hearInPlace : handOut;
+  const leave = isHeard ? unlessHeld : handOut;
   return leave(context, await mediaOfCopies(db, [id]), () =>
     copyPart(db, id, params.part, {
       kind: searchParams.get('kind'),

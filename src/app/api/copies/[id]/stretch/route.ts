@@ -1,6 +1,6 @@
 import { rowId } from '@/server/platform/http/respond';
 import { route } from '@/server/features/operators/route';
-import { hearInPlace } from '@/server/features/rights/handing-out';
+import { unlessHeld } from '@/server/features/rights/handing-out';
 import { mediaOfCopies } from '@/server/features/rights/media-of';
 import { Stretch, stretchOf } from '@/server/features/sounds/raw-hearings';
 
@@ -11,5 +11,5 @@ export const GET = route<{ id: string }>(async (context) => {
   const { params, db, request } = context;
   const id = rowId(params.id);
   const asked = Stretch.parse(Object.fromEntries(new URL(request.url).searchParams));
-  return hearInPlace(context, await mediaOfCopies(db, [id]), () => stretchOf(db, id, asked));
+  return unlessHeld(context, await mediaOfCopies(db, [id]), () => stretchOf(db, id, asked));
 });
