@@ -16,6 +16,10 @@ const OF_EVERY_MEDIUM = [
   `update media set machine = 'machine ' || id % 200 where id % 3 = 0`,
   `insert into machines (name) select distinct machine from media where machine <> ''`,
   `insert into descriptions (medium_id, words) select id, 'charts of the bar ' || id from media`,
+  `insert into rights (medium_id, is_restricted, reason, opens_on)
+    select id, true, 'on terms', '2099-01-01' from media where id % 100 = 0`,
+  `insert into rights (lot_name, statement, is_personal)
+    select name, 'http://rightsstatements.org/vocab/InC/1.0/', row_number() over () % 20 = 0 from lots`,
   `insert into descriptions (lot_name, words) select name, 'ashwater ' || name from lots`,
 ];
 

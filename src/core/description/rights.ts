@@ -60,7 +60,7 @@ export const isWithoutRights = (rights: Rights): boolean =>
 export type RightsOfLevels = Partial<Record<Level, Rights | null>>;
 
 /** What keeps something in the house on a day, and where that is said. */
-interface Hold extends Restriction {
+export interface Hold extends Restriction {
   from: Level;
   isPersonal: boolean;
 }

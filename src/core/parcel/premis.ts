@@ -31,7 +31,7 @@ export interface PremisEvent {
   /** With its zone. */
   at: Date;
   detail: string;
-  outcome: 'success' | 'failure';
+  outcome: 'success' | 'failure' | 'see the detail';
   /** Of one of the agents. */
   agent: string;
 }
@@ -141,11 +141,11 @@ const agentOf = ({ id, name, type, version = '' }: PremisAgent): string =>
     element('agentVersion', version),
   ]);
 
-const isLicense = (uri: string): boolean => uri.includes('creativecommons.org/licenses/');
+const LICENSES = /^https?:\/\/creativecommons\.org\/licenses\//;
 
 /** By a license, or by what else is said. */
 function basisOf({ statement, words }: PremisRights): string[] {
-  if (isLicense(statement))
+  if (LICENSES.test(statement))
     return [
       element('rightsBasis', 'license'),
       element('licenseInformation', [

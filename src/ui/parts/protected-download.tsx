@@ -7,14 +7,42 @@ import { Dispatch, SetStateAction, useId, useState } from 'react';
 import { Button } from './button';
 import { Dialog } from './dialog';
 import { field } from './field-look';
+import { ErrorAlert } from './page';
 import { say } from '@/messages';
 
 const LEAST = 8;
+
+/** What was answered in place of a download, which would have been saved and not shown. */
+function refusalIn({ contentDocument }: HTMLIFrameElement): string | null {
+  const text = contentDocument?.body?.textContent ?? '';
+  try {
+    return (JSON.parse(text) as { error?: string }).error ?? null;
+  } catch {
+    return null;
+  }
+}
+
+/** Where the answer goes: it is shown nowhere, and told where it is a refusal. */
+function AnswerFrame({ name, onRefused }: { name: string; onRefused: (why: string) => void }) {
+  const look = (answer: HTMLIFrameElement) => {
+    const refusal = refusalIn(answer);
+    if (refusal !== null) onRefused(refusal);
+  };
+  return (
+    <iframe
+      name={name}
+      title={say.parts.download}
+      onLoad={({ currentTarget }) => look(currentTarget)}
+      hidden
+    />
+  );
+}
 
 export function ProtectedDownload({ href, name }: { href: string; name: string }) {
   const [open, setOpen] = useState(false);
   const [first, setFirst] = useState('');
   const [second, setSecond] = useState('');
+  const [refusal, setRefusal] = useState<string | null>(null);
   const frame = useId();
   const trouble =
     first.length > 0 && first.length < LEAST
@@ -23,8 +51,13 @@ export function ProtectedDownload({ href, name }: { href: string; name: string }
         ? say.parts.theTwoAreNot
         : null;
   const ready = first.length >= LEAST && first === second;
+  const refuse = (why: string) => {
+    setRefusal(why);
+    setOpen(true);
+  };
   const close = () => {
     setOpen(false);
+    setRefusal(null);
     setFirst('');
     setSecond('');
   };
@@ -37,13 +70,14 @@ export function ProtectedDownload({ href, name }: { href: string; name: string }
       >
         {say.parts.underAPassphrase}
       </button>
-      <iframe name={frame} title={say.parts.download} hidden />
+      <AnswerFrame name={frame} onRefused={refuse} />
       <Dialog
         open={open}
         onOpenChange={(to) => (to ? setOpen(true) : close())}
         title={say.parts.underAPassphrase2({ name })}
         about={say.parts.inTheAgeFormat}
       >
+        <ErrorAlert>{refusal}</ErrorAlert>
         <PassphraseForm
           href={href}
           frame={frame}

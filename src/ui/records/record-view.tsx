@@ -39,7 +39,11 @@ export function RecordView({ kind, name }: { kind: RecordPage['kind']; name: str
   return (
     <div className="max-w-[1100px] pb-6">
       <PageHead over={over(record)} title={name}>
-        <MakeParcel of={kind === 'lots' ? { lot: name } : { set: name }} media={record.media.all} />
+        <MakeParcel
+          of={kind === 'lots' ? { lot: name } : { set: name }}
+          media={record.media.all - record.stays}
+          stays={record.stays}
+        />
         <Correct record={record} />
       </PageHead>
       <Part title={say.descriptions.facts}>
@@ -56,7 +60,7 @@ export function RecordView({ kind, name }: { kind: RecordPage['kind']; name: str
           description={record.description}
           papers={record.papers}
         />
-        <RightsPanel kind={kind} name={name} rights={record.rights} />
+        <RightsPanel kind={kind} name={name} rights={record.rights} holds={record.rights.holds} />
       </Part>
       <Part title={say.descriptions.papers}>
         <Papers

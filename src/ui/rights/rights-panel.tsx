@@ -10,15 +10,17 @@ import { Button } from '../parts/button';
 import { RightsDialog } from './rights-dialog';
 
 type Rights = DocketData['rights'];
-type Hold = DocketData['holds'][number];
+type HoldOfMedium = DocketData['holds'][number];
+/** As a set and a lot have them as well, which say no name. */
+type Hold = Omit<HoldOfMedium, 'mediumId' | 'code' | 'name'> & { name?: string };
 
 interface RightsPanelProps {
   kind: OwnerKind;
   /** A code, or the name of a set or a lot. */
   name: string;
-  rights: Rights;
-  /** Of a medium: all that holds it. */
-  holds?: readonly Hold[];
+  rights: Pick<Rights, 'own' | 'statement'>;
+  /** All that holds it today. */
+  holds: readonly Hold[];
 }
 
 const isKnown = (uri: string): uri is RightsStatement => uri in say.rights.statements;
@@ -51,17 +53,15 @@ function StatementLines({ kind, rights: { statement } }: RightsPanelProps) {
   );
 }
 
-/** What a set or a lot says, or what a medium said and is over. */
-function ownLines({ own }: Rights, holds: readonly Hold[] | undefined): string[] {
-  if (!own) return [];
-  const { restriction, isPersonal } = own;
-  if (!holds)
-    return [
-      ...(restriction ? [`${say.rights.restrictedUntil(restriction)}: ${restriction.reason}`] : []),
-      ...(isPersonal ? [say.rights.isPersonal] : []),
-    ];
-  const isOver = restriction && !holds.some((hold) => hold.from === 'medium' && !hold.isPersonal);
-  return isOver ? [say.rights.opened(restriction)] : [];
+/** Where it is said, where that is elsewhere. */
+const heldBy = (kind: OwnerKind, { from, name = '' }: Hold): string | null =>
+  kind === 'media' && from !== 'medium' ? say.rights.heldBy[from]({ name }) : null;
+
+/** What it restricted itself and has opened by now. */
+function openedSince({ kind, rights: { own }, holds }: RightsPanelProps): string | null {
+  if (!own?.restriction) return null;
+  const isHeld = holds.some((hold) => heldBy(kind, hold) === null && !hold.isPersonal);
+  return isHeld ? null : say.rights.opened(own.restriction);
 }
 
 export const holdWords = ({ isPersonal, opensOn, reason }: Hold): string =>
@@ -70,21 +70,21 @@ export const holdWords = ({ isPersonal, opensOn, reason }: Hold): string =>
 export function RightsPanel(props: RightsPanelProps) {
   const { kind, name, rights, holds } = props;
   const [isOpen, setIsOpen] = useState(false);
-  const own = ownLines(rights, holds);
-  const isEmpty = !rights.statement && own.length === 0 && !holds?.length;
+  const opened = openedSince(props);
+  const isEmpty = !rights.statement && opened === null && holds.length === 0;
   return (
     <div data-testid="rights" className="mt-4">
       <dl className={`mb-3 ${TERMS}`}>
         <StatementLines {...props} />
-        {holds?.map((hold) => (
+        {holds.map((hold) => (
           <TermLine
             key={`${hold.from} ${hold.name} ${hold.isPersonal}`}
             term={say.rights.staysHere}
             values={[holdWords(hold)]}
-            whose={hold.from === 'medium' ? null : say.rights.heldBy[hold.from](hold)}
+            whose={heldBy(kind, hold)}
           />
         ))}
-        {own.length > 0 && <TermLine term={say.rights.restriction} values={own} />}
+        {opened !== null && <TermLine term={say.rights.restriction} values={[opened]} />}
         {isEmpty && <TermLine term={say.rights.rights} values={[say.rights.nothingSaid]} />}
       </dl>
       <Button onClick={() => setIsOpen(true)}>{say.rights.setRights}</Button>

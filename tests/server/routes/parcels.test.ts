@@ -5,11 +5,14 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'n
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { and, eq } from 'drizzle-orm';
+import { said } from '@/core/said';
 import { blobChunks } from '@/server/platform/blobs/tables';
 import { describe as describeMedium } from '@/server/features/descriptions/descriptions';
 import { DescriptionChange } from '@/server/features/descriptions/new-description';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
+import { mergeMedia } from '@/server/features/holdings/merging';
 import { takeIn } from '@/server/features/intake/intake';
+import { noteMany } from '@/server/features/ledger/ledger';
 import { ledger } from '@/server/features/ledger/tables';
 import { registerMedium } from '@/server/features/media/media';
 import { NewMedium } from '@/server/features/media/new-medium';
@@ -160,6 +163,53 @@ test('all of a lot or a set, or what images are of, is a choice as well', async 
   expect(await codesOf({ set: 'Parcel g' })).toEqual(['PCG-1']);
   expect(await codesOf({ copies: [copy!.id] })).toEqual(['PCG-2']);
   await expect(codesOf({ lot: 'no such lot' })).rejects.toMatchObject({ status: 422 });
+});
+
+test('of a lot what must stay is left out; of what was merged since, the one that stays goes', async () => {
+  for (const code of ['PCH-1', 'PCH-2', 'PCH-3']) await held(code, { lot: 'parcel h' });
+  const closed = { statement: '', words: '', restriction: null, isPersonal: true };
+  await changeRights(db(), who, 'media', 'PCH-2', RightsChange.parse(closed));
+  const id = await make([], { of: { lot: 'parcel h' } });
+  await registerMedium(
+    db(),
+    who,
+    NewMedium.parse({ code: 'PCH-4', form: '3.5', title: 'The same' }),
+  );
+  await mergeMedia(db(), who, 'PCH-1', { into: 'PCH-4', reason: 'one' });
+  const folders = readdirSync(join(await unpacked(id), 'data')).sort();
+  expect(folders).toEqual(['PCH-3', 'PCH-4', 'index.html']);
+});
+
+test('PREMIS says what went wrong, and nothing of whom else it was given to', async () => {
+  await held('PCI-1');
+  const { medium } = await mediumDetail(db(), 'PCI-1');
+  const name = (of: string) => said('platform.medium', { code: of });
+  await noteMany(db(), [
+    {
+      ...{ operatorId: who, kind: 'handed-out', mediumId: medium.id },
+      what: said('rights.handedOut', { name: 'x', recipient: 'L. Grebe', bytes: 1, sha256: '' }),
+    },
+    {
+      ...{ operatorId: null, kind: 'fixity', mediumId: medium.id },
+      what: said('fixity.isDamaged', { what: name('PCI-1'), offset: 0 }),
+    },
+    {
+      ...{ operatorId: null, kind: 'fixity', mediumId: medium.id },
+      what: said('fixity.isSoundAgain', { what: name('PCI-1') }),
+    },
+  ]);
+  const bag = await unpacked(await make(['PCI-1']));
+  const premis = readFileSync(join(bag, 'data/PCI-1/premis.xml'), 'utf8');
+  expect(premis).not.toContain('Grebe');
+  const outcomes = [...premis.matchAll(/<eventType>(.*?)<.*?<eventOutcome>(.*?)</gs)].map(
+    ([, type, outcome]) => [type, outcome],
+  );
+  expect(outcomes).toEqual([
+    ['accession', 'success'],
+    ['ingestion', 'success'],
+    ['fixity check', 'failure'],
+    ['fixity check', 'see the detail'],
+  ]);
 });
 
 test('names of every kind stand beside one another on any system', async () => {

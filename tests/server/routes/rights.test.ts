@@ -5,7 +5,8 @@ import { startRoute } from '@/server/features/assemblies/start-route';
 import { assemblies } from '@/server/features/assemblies/tables';
 import { fairCopies, files, volumes } from '@/server/features/copies/tables';
 import { dublinCoreRecord } from '@/server/features/descriptions/dublin-core-record';
-import { mediumRecord } from '@/server/features/descriptions/medium-record';
+import { mediumRecord, recordAsText } from '@/server/features/descriptions/medium-record';
+import { recordPage } from '@/server/features/descriptions/record-pages';
 import { startExtract } from '@/server/features/extracts/extracts';
 import { extracts } from '@/server/features/extracts/tables';
 import { searchHoldings } from '@/server/features/holdings/holdings';
@@ -242,10 +243,48 @@ test('what leaves is in the ledger once: who took it, for whom, and its digest',
     },
   ]);
   const file = await fileOf(copyId);
-  expect(await statusOf('api/files/[id]', { id: file })).toBe(200);
+  // Also where they come at the same time.
+  const both = [0, 1].map(() => statusOf('api/files/[id]', { id: file }));
+  expect(await Promise.all(both)).toEqual([200, 200]);
   expect(await handedOut(mediumId)).toHaveLength(2);
   // Nobody at work takes nothing out.
   expect(await statusOf('api/copies/[id]/[part]', params, '', { cookie: '' })).toBe(401);
+});
+
+test('to ask how long something is hands nothing out', async () => {
+  const { mediumId, copyId } = await held('RGK-1');
+  const request = new Request('http://127.0.0.1/api/copies', {
+    method: 'HEAD',
+    headers: { host: '127.0.0.1', cookie: 'spindle-operator=Tam%20Okoro' },
+  });
+  const params = Promise.resolve({ id: String(copyId), part: 'image' });
+  const answer = await handlerOf('api/copies/[id]/[part]')!(request, { params });
+  expect([answer.status, answer.body]).toEqual([200, null]);
+  expect(Number(answer.headers.get('content-length'))).toBeGreaterThan(0);
+  expect(await handedOut(mediumId)).toEqual([]);
+});
+
+test('whoever is at work next takes out for nobody', async () => {
+  const request = new Request('http://127.0.0.1/api/operators', {
+    ...{ method: 'POST', body: JSON.stringify({ name: 'B. Dipper' }) },
+    headers: { host: '127.0.0.1', cookie: 'spindle-operator=Tam%20Okoro; spindle-recipient=R' },
+  });
+  const params = Promise.resolve({});
+  const answer = await handlerOf('api/operators', 'POST')!(request, { params });
+  const set = answer.headers
+    .getSetCookie()
+    .find((cookie) => cookie.startsWith('spindle-recipient'));
+  expect(set).toMatch(/^spindle-recipient=; .*Max-Age=0/);
+});
+
+test('a restriction of a lot that has opened holds nothing, and is told as open', async () => {
+  await held('RGL-1', { lot: 'rights l' });
+  await restrict('lots', 'rights l', TODAY);
+  const { rights, stays } = await recordPage(db(), 'lots', 'rights l');
+  expect([rights.own!.restriction!.opensOn, rights.holds, stays]).toEqual([TODAY, [], 0]);
+  await restrict('lots', 'rights l');
+  const closed = await recordPage(db(), 'lots', 'rights l');
+  expect([closed.rights.holds, closed.stays]).toMatchObject([[{ opensOn: TOMORROW }], 1]);
 });
 
 test('two that are found to be one are held as either was, also by the lot that one leaves', async () => {
@@ -287,6 +326,7 @@ test('the statement of the nearest goes with what leaves', async () => {
   await setRights('lots', 'rights i', { statement, words: 'name the <archive>' });
   const record = await mediumRecord(db(), await mediumByCode(db(), 'RGI-1'));
   expect(record.rights).toEqual({ statement, words: 'name the <archive>' });
+  expect(recordAsText(record)).toContain(`dc:rights: ${statement}\ndc:rights: name the <archive>`);
   for (const [kind, name] of [
     ['media', 'RGI-1'],
     ['lots', 'rights i'],

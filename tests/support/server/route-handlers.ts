@@ -10,7 +10,7 @@ export const ROUTES = readdirSync(ROOT, { recursive: true, encoding: 'utf8' })
   .filter((path) => /(^|\/)route\.ts$/.test(path))
   .map((path) => relative('.', path).replace(/\/route\.ts$/, ''));
 
-/** What answers GET there; nothing where that is not answered. */
-export const handlerOf = (route: string): Handler | undefined =>
+/** What answers there; nothing where that is not answered. */
+export const handlerOf = (route: string, method: 'GET' | 'POST' = 'GET'): Handler | undefined =>
   // eslint-disable-next-line @typescript-eslint/no-require-imports -- routes are found, not known
-  (require(join(ROOT, route, 'route.ts')) as { GET?: Handler }).GET;
+  (require(join(ROOT, route, 'route.ts')) as Partial<Record<typeof method, Handler>>)[method];

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { jsonWithCookie } from '@/server/platform/http/answers';
+import { jsonWithCookies, ourCookie } from '@/server/platform/http/answers';
 import { OPERATOR_COOKIE, operatorName, route } from '@/server/features/operators/route';
 import { listOperators, OperatorName, operatorNamed } from '@/server/features/operators/operators';
-import { recipientIn } from '@/server/features/rights/recipient';
+import { RECIPIENT_COOKIE, recipientIn } from '@/server/features/rights/recipient';
 import { jsonOf } from '@/server/platform/http/request-body';
 
 export const dynamic = 'force-dynamic';
@@ -16,8 +16,9 @@ const YEAR = 365 * 24 * 3600;
 export const POST = route(async ({ request, db }) => {
   const { name } = z.object({ name: OperatorName }).parse(await jsonOf(request));
   await operatorNamed(db, name);
-  return jsonWithCookie(
-    { name },
-    `${OPERATOR_COOKIE}=${encodeURIComponent(name)}; Path=/; Max-Age=${YEAR}; SameSite=Strict; HttpOnly`,
-  );
+  return jsonWithCookies({ name }, [
+    ourCookie(OPERATOR_COOKIE, name, YEAR),
+    // For whom somebody else took things out.
+    ourCookie(RECIPIENT_COOKIE, '', 0),
+  ]);
 });

@@ -30,9 +30,12 @@ type Acquired = NonNullable<MediumRecord['acquisition']>;
 const withoutPaper = ({ from, on, how, notes }: Acquired): Acquired => ({ from, on, how, notes });
 
 /** The same as a few lines of text: a term of Dublin Core and what it says. */
-export function recordAsText({ sticker, elements }: MediumRecord): string {
+export function recordAsText({ sticker, elements, rights }: MediumRecord): string {
   const said = Object.entries(elements).flatMap(([element, values]) =>
     values.map((value) => `${termOf(element as keyof typeof elements)}: ${value}`),
   );
-  return [...(sticker ? [sticker] : []), ...said].join('\n');
+  const may = [rights?.statement, rights?.words]
+    .filter(Boolean)
+    .map((text) => `dc:rights: ${text}`);
+  return [...(sticker ? [sticker] : []), ...said, ...may].join('\n');
 }

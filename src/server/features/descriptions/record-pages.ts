@@ -9,6 +9,7 @@ import { isRead } from '../media/is-read';
 import { papersOf } from '../media/papers';
 import { setOf } from '../media/sets';
 import { lots, media } from '../media/tables';
+import { mayLeaveOf } from '../rights/holds';
 import { rightsOf } from '../rights/rights';
 import { descriptionOf, type RecordKind } from './descriptions';
 
@@ -40,26 +41,38 @@ export async function mediaOf(db: Executor, named: SQL) {
 async function lotRecord(db: Executor, name: string) {
   const [lot] = await db.select().from(lots).where(eq(lots.name, name));
   if (!lot) throw notFound(said('media.lot', { name }));
-  const [description, rights, papers, own] = await Promise.all([
+  const [description, rights, papers, own, { stays }] = await Promise.all([
     descriptionOf(db, 'lots', name),
     rightsOf(db, 'lots', name),
     papersOf(db, { lotName: name }),
     mediaOf(db, eq(media.lot, name)),
+    mayLeaveOf(db, eq(media.lot, name)),
   ]);
-  return { kind: 'lots' as const, name, lot, description, rights, papers, media: own };
+  return { kind: 'lots' as const, name, lot, description, rights, papers, media: own, stays };
 }
 
 async function setRecord(db: Executor, name: string) {
   const set = await setOf(db, name);
   if (!set) throw notFound(said('media.set2', { name }));
-  const [description, rights, papers, own] = await Promise.all([
+  const [description, rights, papers, own, { stays }] = await Promise.all([
     descriptionOf(db, 'sets', name),
     rightsOf(db, 'sets', name),
     papersOf(db, { setName: name }),
     mediaOf(db, eq(media.setName, name)),
+    mayLeaveOf(db, eq(media.setName, name)),
   ]);
   const { members, missing } = set;
-  return { kind: 'sets' as const, name, members, missing, description, rights, papers, media: own };
+  return {
+    kind: 'sets' as const,
+    name,
+    members,
+    missing,
+    description,
+    rights,
+    papers,
+    media: own,
+    stays,
+  };
 }
 
 /** Throws UserError, 404, where there is none of that name. */

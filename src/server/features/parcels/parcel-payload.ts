@@ -9,6 +9,7 @@ import { premisOf } from '@/core/parcel/premis';
 import { safeName } from '@/core/volume/safe-name';
 import type { UniqueNames } from '@/core/volume/unique-names';
 import type { Database } from '@/server/platform/db/database';
+import { nameOfDownload } from '@/server/platform/http/respond';
 import { rawTracksOf } from '../copies/disc-parts';
 import { copyPart } from '../copies/downloads';
 import { filesOfCopy } from '../copies/files-of-copy';
@@ -43,10 +44,8 @@ async function* ofBody(body: ReadableStream<Uint8Array>): AsyncGenerator<Uint8Ar
 
 /** What an answer would be saved as, in a folder. */
 function fromAnswer(answer: Response, folder: string, names: UniqueNames): PayloadFile {
-  const disposition = answer.headers.get('content-disposition') ?? '';
-  const [, name = 'unnamed'] = /filename\*=UTF-8''([^;]+)/.exec(disposition) ?? [];
   return {
-    path: names.pathOf(`${folder}/${decodeURIComponent(name)}`),
+    path: names.pathOf(`${folder}/${nameOfDownload(answer)}`),
     bytes: Number(answer.headers.get('content-length')),
     type: (answer.headers.get('content-type') ?? 'application/octet-stream').split(';')[0]!,
     stream: () => ofBody(answer.body!),

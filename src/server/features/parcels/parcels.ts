@@ -1,5 +1,6 @@
 /** Parcels: made of a choice of media for somebody, sent as often as asked for, never changed. */
-import { and, asc, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import type { z } from 'zod';
 import { said } from '@/core/said';
 import { blobs } from '@/server/platform/blobs/tables';
@@ -9,10 +10,9 @@ import { announce } from '@/server/platform/events';
 import { fairCopies } from '../copies/tables';
 import { note } from '../ledger/ledger';
 import { media } from '../media/tables';
-import { isInUse } from '../media/in-use';
 import { mediumByCode } from '../media/media';
 import { operators } from '../operators/tables';
-import { refuseHeld } from '../rights/holds';
+import { mayLeaveOf, refuseHeld } from '../rights/holds';
 import { mediaOfCopies } from '../rights/media-of';
 import { findings } from '../signatures/tables';
 import { MAX_PARCEL_MEDIA, type NewParcel, type ParcelChoice } from './new-parcel';
@@ -28,18 +28,15 @@ async function mediaOfCodes(tx: Executor, codes: readonly string[]): Promise<num
   return [...ids];
 }
 
-async function mediaNamed(tx: Executor, named: SQL): Promise<number[]> {
-  const rows = await tx.select({ id: media.id }).from(media).where(and(isInUse, named));
-  return rows.map(({ id }) => id);
-}
-
 async function mediaChosen(tx: Executor, of: z.output<typeof ParcelChoice>): Promise<number[]> {
   if ('codes' in of) return mediaOfCodes(tx, of.codes);
   if ('copies' in of) return mediaOfCopies(tx, of.copies);
-  const ids = await mediaNamed(tx, 'lot' in of ? eq(media.lot, of.lot) : eq(media.setName, of.set));
-  if (ids.length > MAX_PARCEL_MEDIA)
+  // Whoever asks was told how many stay.
+  const named = 'lot' in of ? eq(media.lot, of.lot) : eq(media.setName, of.set);
+  const { mediumIds } = await mayLeaveOf(tx, named);
+  if (mediumIds.length > MAX_PARCEL_MEDIA)
     throw new UserError(said('parcels.tooMany', { limit: MAX_PARCEL_MEDIA }), 422);
-  return ids;
+  return mediumIds;
 }
 
 async function refuseQuarantinedMedia(tx: Executor, mediumIds: readonly number[]): Promise<void> {
@@ -95,15 +92,15 @@ export async function parcelOf(db: Executor, id: number) {
   return parcel;
 }
 
-/** Its media in the order of their codes. */
-export async function mediaOfParcel(db: Executor, id: number) {
-  const rows = await db
-    .select({ medium: media })
+/** Its media in the order of their codes; of one that was merged since, the one that stays. */
+export function mediaOfParcel(db: Executor, id: number) {
+  const chosen = alias(media, 'chosen');
+  const ids = db
+    .select({ id: sql<number>`coalesce(${chosen.mergedIntoId}, ${chosen.id})` })
     .from(parcelMedia)
-    .innerJoin(media, eq(media.id, parcelMedia.mediumId))
-    .where(eq(parcelMedia.parcelId, id))
-    .orderBy(asc(media.code));
-  return rows.map(({ medium }) => medium);
+    .innerJoin(chosen, eq(chosen.id, parcelMedia.mediumId))
+    .where(eq(parcelMedia.parcelId, id));
+  return db.select().from(media).where(inArray(media.id, ids)).orderBy(asc(media.code));
 }
 
 /** What the images and captures of a parcel's media take: nearly all of it. */

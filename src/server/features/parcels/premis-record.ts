@@ -1,6 +1,7 @@
 /** What PREMIS is told of a medium: what went, what the ledger has of it, and what may be done. */
 import { asc, eq, inArray, or } from 'drizzle-orm';
 import type { PremisAgent, PremisEvent, PremisRecord } from '@/core/parcel/premis';
+import { say } from '@/messages';
 import { tell } from '@/messages/tell';
 import { PROGRAM_VERSION } from '@/server/platform/version';
 import type { Executor } from '@/server/platform/db/database';
@@ -25,11 +26,6 @@ const EVENT_TYPES: Partial<Record<LedgerKind, string>> = {
   blocks: 'imaging',
   'fair-copy': 'creation',
   'taken-in': 'ingestion',
-  'handed-out': 'dissemination',
-  parcel: 'dissemination',
-  extracted: 'extraction',
-  transfer: 'dissemination',
-  permitted: 'policy assignment',
   'writeback-ended': 'replication',
   'writeback-started': 'replication',
   verdict: 'appraisal',
@@ -40,8 +36,22 @@ const EVENT_TYPES: Partial<Record<LedgerKind, string>> = {
   fixity: 'fixity check',
 };
 const OTHER_TYPE = 'modification';
-/** What tells of the bench and not of the medium. */
-const OF_THE_BENCH: readonly LedgerKind[] = ['stack', 'cleaned', 'self-test', 'head-dirty'];
+/** What tells of the bench and not of the medium; and to whom else it was given, which is theirs. */
+const LEFT_OUT: readonly LedgerKind[] = [
+  ...(['stack', 'cleaned', 'self-test', 'head-dirty'] as const),
+  ...(['handed-out', 'permitted', 'parcel', 'transfer', 'memory-card'] as const),
+];
+/** Entries of these are also made where it went wrong: their words say how it was. */
+const EITHER_WAY: readonly LedgerKind[] = [
+  ...(['fixity', 'sitting-held', 'sitting-paused', 'sitting-stopped'] as const),
+  ...(['track', 'blocks', 'writeback-ended', 'writeback-outcome'] as const),
+];
+const FAILURES: readonly string[] = ['fixity.isDamaged', 'writebacks.writeBackGivenUp'];
+
+function outcomeOf(kind: LedgerKind, code: string): PremisEvent['outcome'] {
+  if (FAILURES.includes(code)) return 'failure';
+  return EITHER_WAY.includes(kind) ? 'see the detail' : 'success';
+}
 
 const PROGRAM = 'program';
 const agentOf = (operatorId: number | null): string =>
@@ -63,7 +73,7 @@ async function entriesOf(db: Executor, medium: Medium) {
     .leftJoin(operators, eq(operators.id, ledger.operatorId))
     .where(or(eq(ledger.mediumId, medium.id), inArray(ledger.mediumId, merged)))
     .orderBy(asc(ledger.id));
-  return rows.filter(({ kind }) => !OF_THE_BENCH.includes(kind));
+  return rows.filter(({ kind }) => !LEFT_OUT.includes(kind));
 }
 
 type Entry = Awaited<ReturnType<typeof entriesOf>>[number];
@@ -71,7 +81,7 @@ type Entry = Awaited<ReturnType<typeof entriesOf>>[number];
 const eventOf = ({ id, at, kind, what, operatorId }: Entry): PremisEvent => ({
   ...{ id: `ledger-${id}`, at, detail: tell(what), agent: agentOf(operatorId) },
   type: EVENT_TYPES[kind] ?? OTHER_TYPE,
-  outcome: 'success',
+  outcome: outcomeOf(kind, what.code),
 });
 
 function agentsOf(entries: readonly Entry[]): PremisAgent[] {
@@ -94,7 +104,7 @@ async function rightsSaid(db: Executor, medium: Medium): Promise<PremisRecord['r
     statement: statement?.statement ?? '',
     words: statement?.words ?? '',
     restriction: hold
-      ? { reason: hold.isPersonal ? 'personal data' : hold.reason, opensOn: hold.opensOn }
+      ? { reason: hold.isPersonal ? say.rights.isPersonal : hold.reason, opensOn: hold.opensOn }
       : null,
   };
 }

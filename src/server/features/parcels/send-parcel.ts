@@ -4,7 +4,7 @@ import { said } from '@/core/said';
 import type { Database } from '@/server/platform/db/database';
 import { announce } from '@/server/platform/events';
 import { download } from '@/server/platform/http/respond';
-import { note } from '../ledger/ledger';
+import { noteMany } from '../ledger/ledger';
 import { operators } from '../operators/tables';
 import { bagOf, baseOf, type SentBag } from './parcel-bag';
 import { mediaOfParcel, parcelOf } from './parcels';
@@ -31,13 +31,12 @@ async function writeDown(
         ...{ path: file.path, bytes: file.bytes, sha256: file.digests.sha256 },
       })),
     });
-    for (const { id: mediumId } of await mediaOfParcel(tx, parcelId))
-      await note(tx, {
-        operatorId,
-        kind: 'parcel',
-        mediumId,
-        what: said('parcels.went', { id: parcelId, title, recipient, manifestSha256 }),
-      });
+    const what = said('parcels.went', { id: parcelId, title, recipient, manifestSha256 });
+    const went = await mediaOfParcel(tx, parcelId);
+    await noteMany(
+      tx,
+      went.map(({ id: mediumId }) => ({ operatorId, kind: 'parcel', mediumId, what })),
+    );
     await announce(tx, { kind: 'parcels' });
   });
 }

@@ -8,6 +8,7 @@ import {
   integer,
   jsonb,
   pgTable,
+  primaryKey,
   serial,
   text,
 } from 'drizzle-orm/pg-core';
@@ -46,7 +47,10 @@ export const parcelMedia = pgTable(
       .notNull()
       .references(() => media.id),
   },
-  (table) => [index().on(table.parcelId), index().on(table.mediumId)],
+  (table) => [
+    primaryKey({ columns: [table.parcelId, table.mediumId] }),
+    index().on(table.mediumId),
+  ],
 );
 
 /** A time that all of it went: what one holds is what this manifest says. */

@@ -2,14 +2,16 @@
  * Bytes that leave the house through a route: refused where the medium is held, and in the ledger
  * with who took them, for whom, and what they were.
  */
-import { and, eq, gt, sql } from 'drizzle-orm';
+import { isDeepStrictEqual } from 'node:util';
+import { and, eq, gt, inArray, sql } from 'drizzle-orm';
 import { said, type Said } from '@/core/said';
 import type { Database, Executor } from '@/server/platform/db/database';
-import type { RouteContext } from '@/server/platform/http/respond';
-import { note } from '../ledger/ledger';
+import { storableSaid } from '@/server/platform/db/said-column';
+import { nameOfDownload, type RouteContext } from '@/server/platform/http/respond';
+import { noteMany } from '../ledger/ledger';
 import { ledger } from '../ledger/tables';
 import { refuseHeld } from './holds';
-import { permitOf } from './permits';
+import { recipientsOf } from './permits';
 import { recipientIn } from './recipient';
 
 type Asking = Pick<RouteContext<unknown>, 'db' | 'request' | 'operator'>;
@@ -17,41 +19,42 @@ type Asking = Pick<RouteContext<unknown>, 'db' | 'request' | 'operator'>;
 /** What of an answer is told: how it is called, how long it is, and its digest where it is known. */
 function handedOut(answer: Response, recipient: string): Said {
   const { headers } = answer;
-  const [, name = ''] =
-    /filename\*=UTF-8''([^;]+)/.exec(headers.get('content-disposition') ?? '') ?? [];
   const [, all] = /\/(\d+)$/.exec(headers.get('content-range') ?? '') ?? [];
   const bytes = all ?? headers.get('content-length');
   const sha256 = /^"([0-9a-f]{64})"$/.exec(headers.get('etag') ?? '')?.[1] ?? '';
   return said('rights.handedOut', {
-    ...{ name: decodeURIComponent(name), recipient, sha256 },
+    ...{ name: nameOfDownload(answer), recipient, sha256 },
     bytes: bytes === null ? null : Number(bytes),
   });
 }
 
-interface Entry {
-  operatorId: number;
-  mediumId: number;
-  what: Said;
-}
-
-/** Ranges of one download, and what is fetched again at once, are one entry. */
-async function noteOnce(db: Executor, { operatorId, mediumId, what }: Entry): Promise<void> {
-  const [noted] = await db
-    .select({ id: ledger.id })
+/** Media of which the same was handed out by the same person just now. */
+async function notedJustNow(
+  tx: Executor,
+  operatorId: number,
+  mediumIds: readonly number[],
+): Promise<(mediumId: number, what: Said) => boolean> {
+  const rows = await tx
+    .select({ mediumId: ledger.mediumId, what: ledger.what })
     .from(ledger)
     .where(
       and(
-        eq(ledger.mediumId, mediumId),
+        inArray(ledger.mediumId, [...mediumIds]),
         eq(ledger.kind, 'handed-out'),
         eq(ledger.operatorId, operatorId),
-        eq(ledger.what, what),
         gt(ledger.at, sql`now() - interval '10 minutes'`),
       ),
-    )
-    .limit(1);
-  if (!noted) await note(db, { operatorId, kind: 'handed-out', mediumId, what });
+    );
+  return (mediumId, what) =>
+    rows.some(
+      (row) => row.mediumId === mediumId && isDeepStrictEqual(row.what, storableSaid(what)),
+    );
 }
 
+/**
+ * Ranges of one download, and what is fetched again at once, are one entry, also where two come at
+ * the same time.
+ */
 async function noteAll(
   db: Database,
   operatorId: number,
@@ -60,10 +63,17 @@ async function noteAll(
 ): Promise<void> {
   const chosen = recipientIn(request.headers.get('cookie'));
   await db.transaction(async (tx) => {
-    for (const mediumId of mediumIds) {
-      const recipient = (await permitOf(tx, mediumId, operatorId)) ?? chosen;
-      await noteOnce(tx, { operatorId, mediumId, what: handedOut(answer, recipient) });
-    }
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtext('handed-out'), ${operatorId})`);
+    const recipients = await recipientsOf(tx, mediumIds, operatorId);
+    const isNoted = await notedJustNow(tx, operatorId, mediumIds);
+    const entries = mediumIds.map((mediumId) => ({
+      ...{ operatorId, kind: 'handed-out' as const, mediumId },
+      what: handedOut(answer, recipients.get(mediumId) ?? chosen),
+    }));
+    await noteMany(
+      tx,
+      entries.filter(({ mediumId, what }) => !isNoted(mediumId, what)),
+    );
   });
 }
 
@@ -79,7 +89,8 @@ export async function handOut(
   const operatorId = await operator();
   await refuseHeld(db, mediumIds, operatorId);
   const answer = await make();
-  if (answer.ok) await noteAll(db, operatorId, mediumIds, { answer, request });
+  if (answer.ok && request.method !== 'HEAD')
+    await noteAll(db, operatorId, mediumIds, { answer, request });
   return answer;
 }
 

@@ -3,26 +3,27 @@
  * restricts the media that an image of theirs was made from. Whoever has said to whom and why may
  * take it out all the same, for a while.
  */
-import { and, eq, gt, inArray, sql } from 'drizzle-orm';
+import { and, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
 import { dayOf } from '@/core/description/day';
+import type { Level } from '@/core/description/inherited';
+import { holdsOn, type Hold } from '@/core/description/rights';
 import { said, type Said } from '@/core/said';
 import type { Executor } from '@/server/platform/db/database';
 import { UserError } from '@/server/platform/errors';
+import { isInUse } from '../media/in-use';
+import { levelOf, type Owner } from '../media/owners';
+import { media } from '../media/tables';
 import { mediaOfCopies } from './media-of';
+import { rightsIn, type RightsColumns } from './rights';
 import { permits } from './tables';
 
-/** What keeps a medium in the house. */
-interface HoldOfMedium {
+/** What keeps a medium in the house, and the name of what says so. */
+interface HoldOfMedium extends Omit<Hold, 'from'> {
   mediumId: number;
   code: string;
   /** Where it is said: of it, of its set or its lot, or of what its image was made from. */
-  from: 'medium' | 'set' | 'lot' | 'source';
-  /** The name of that. */
+  from: Level | 'source';
   name: string;
-  reason: string;
-  /** Empty where nobody said a day. */
-  opensOn: string;
-  isPersonal: boolean;
 }
 
 /** An image made from one that was made from one …: no way back is longer. */
@@ -35,14 +36,16 @@ const SOURCES_OF_ASSEMBLY = sql`select a.base_id as copy_id
     join volumes v on v.id = f.volume_id
     where put.number <= a.done`;
 
-/** All that holds of media on a day, in their order. */
-export async function holdsOf(
-  db: Executor,
-  mediumIds: readonly number[],
-  day = dayOf(new Date()),
-): Promise<HoldOfMedium[]> {
-  if (mediumIds.length === 0) return [];
-  const { rows } = await db.execute<HoldOfMedium & Record<string, unknown>>(sql`
+/** Rights that may hold a medium, by the way from it: none where it is said of it. */
+interface Found extends Owner, RightsColumns {
+  asked: number;
+  askedCode: string;
+  steps: number;
+  code: string;
+}
+
+async function rightsAlong(db: Executor, mediumIds: readonly number[]): Promise<Found[]> {
+  const { rows } = await db.execute<Found & Record<string, unknown>>(sql`
     with recursive line (asked, id, steps) as (
       select id, id, 0 from media where id = any(${sql.param([...mediumIds])}::int[])
       union
@@ -53,24 +56,42 @@ export async function holdsOf(
         join fair_copies base on base.id = source.copy_id
         where line.steps < ${MAX_STEPS} and base.medium_id <> line.id),
     nearest as (select asked, id, min(steps) as steps from line group by asked, id),
-    closed as (select * from rights r where r.is_personal
-      or (r.is_restricted and (r.opens_on = '' or r.opens_on > ${day})))
-    select distinct asked.id as "mediumId", asked.code,
-      case when nearest.steps > 0 then 'source' when closed.medium_id is not null then 'medium'
-        when closed.set_name is not null then 'set' else 'lot' end as "from",
-      case when nearest.steps > 0 then m.code
-        else coalesce(closed.set_name, closed.lot_name, m.code) end as "name",
-      case when kind.personal then '' else closed.reason end as reason,
-      case when kind.personal then '' else closed.opens_on end as "opensOn",
-      kind.personal as "isPersonal"
-    from nearest join media m on m.id = nearest.id join media asked on asked.id = nearest.asked
-      join closed on closed.medium_id = m.id
-        or closed.set_name = nullif(m.set_name, '') or closed.lot_name = nullif(m.lot, '')
-      join (values (false), (true)) as kind (personal)
-        on (kind.personal and closed.is_personal) or (not kind.personal and closed.is_restricted
-          and (closed.opens_on = '' or closed.opens_on > ${day}))
-    order by asked.code, "from", "name", "isPersonal"`);
+    closed as (select * from rights where is_restricted or is_personal),
+    along as (select nearest.asked, nearest.steps, m.code, m.id, m.set_name, m.lot
+      from nearest join media m on m.id = nearest.id),
+    met as (select along.asked, along.steps, along.code, r.* from along join closed r on r.medium_id = along.id
+      union all select along.asked, along.steps, along.code, r.*
+        from along join closed r on r.set_name = along.set_name
+      union all select along.asked, along.steps, along.code, r.*
+        from along join closed r on r.lot_name = along.lot)
+    select met.asked, met.steps, asked.code as "askedCode", met.code, statement, words,
+      met.medium_id as "mediumId", met.set_name as "setName", lot_name as "lotName", reason,
+      is_restricted as "isRestricted", opens_on as "opensOn", is_personal as "isPersonal"
+    from met join media asked on asked.id = met.asked
+    order by asked.code, met.steps, met.code, met.id`);
   return rows;
+}
+
+function holdsIn(found: Found, day: string): HoldOfMedium[] {
+  const { asked, askedCode, steps, code, setName, lotName } = found;
+  const level = levelOf(found);
+  return holdsOn({ [level]: rightsIn(found) }, day).map((hold) => ({
+    ...hold,
+    ...{ mediumId: asked, code: askedCode },
+    ...(steps > 0
+      ? { from: 'source', name: code }
+      : { from: level, name: setName ?? lotName ?? code }),
+  }));
+}
+
+/** All that holds of media on a day, by their codes and the nearest first. */
+export async function holdsOf(
+  db: Executor,
+  mediumIds: readonly number[],
+  day = dayOf(new Date()),
+): Promise<HoldOfMedium[]> {
+  if (mediumIds.length === 0) return [];
+  return (await rightsAlong(db, mediumIds)).flatMap((found) => holdsIn(found, day));
 }
 
 /** Those of the media that are held today. */
@@ -79,6 +100,17 @@ export async function heldAmong(
   mediumIds: readonly number[],
 ): Promise<ReadonlySet<number>> {
   return new Set((await holdsOf(db, mediumIds)).map(({ mediumId }) => mediumId));
+}
+
+/** Media in use of a lot, a set or what else names them: which may leave, and how many stay. */
+export async function mayLeaveOf(
+  db: Executor,
+  named: SQL,
+): Promise<{ mediumIds: number[]; stays: number }> {
+  const rows = await db.select({ id: media.id }).from(media).where(and(isInUse, named));
+  const ids = rows.map(({ id }) => id);
+  const held = await heldAmong(db, ids);
+  return { mediumIds: ids.filter((id) => !held.has(id)), stays: held.size };
 }
 
 /** Whether it has to be permitted now, or may have been when what begins now was asked for. */

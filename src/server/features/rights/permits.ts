@@ -1,5 +1,5 @@
 /** That something held is handed out all the same: to whom and why, said before it leaves. */
-import { and, desc, eq, gt, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm';
 import type { z } from 'zod';
 import { said } from '@/core/said';
 import type { Database, Executor } from '@/server/platform/db/database';
@@ -35,23 +35,22 @@ export async function permit(
   });
 }
 
-/** To whom an operator may hand out a medium now, as was said last; null where nobody said so. */
-export async function permitOf(
+/** To whom an operator may hand out media now, as was said last, by their numbers. */
+export async function recipientsOf(
   db: Executor,
-  mediumId: number,
+  mediumIds: readonly number[],
   operatorId: number,
-): Promise<string | null> {
-  const [row] = await db
-    .select({ recipient: permits.recipient })
+): Promise<ReadonlyMap<number, string>> {
+  const rows = await db
+    .select({ mediumId: permits.mediumId, recipient: permits.recipient })
     .from(permits)
     .where(
       and(
-        eq(permits.mediumId, mediumId),
+        inArray(permits.mediumId, [...mediumIds]),
         eq(permits.operatorId, operatorId),
         gt(permits.endsAt, sql`now()`),
       ),
     )
-    .orderBy(desc(permits.id))
-    .limit(1);
-  return row?.recipient ?? null;
+    .orderBy(asc(permits.id));
+  return new Map(rows.map(({ mediumId, recipient }) => [mediumId, recipient]));
 }

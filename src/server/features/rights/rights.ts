@@ -5,7 +5,9 @@
 import { eq } from 'drizzle-orm';
 import { isDeepStrictEqual } from 'node:util';
 import type { z } from 'zod';
+import { dayOf } from '@/core/description/day';
 import {
+  holdsOn,
   isWithoutRights,
   NO_RIGHTS_SAID,
   rightsOfBoth,
@@ -25,6 +27,7 @@ import {
   LEVEL_OF,
   levelOf,
   ownerOf,
+  type Owner,
   type OwnerKind,
 } from '../media/owners';
 import type { media } from '../media/tables';
@@ -33,15 +36,17 @@ import { rights } from './tables';
 
 type Medium = Pick<typeof media.$inferSelect, 'id' | 'setName' | 'lot'>;
 type Row = typeof rights.$inferSelect;
+export type RightsColumns = Omit<Row, 'id' | keyof Owner>;
 
-const rightsIn = ({
+/** As the rules of restriction take them. */
+export const rightsIn = ({
   statement,
   words,
   isRestricted,
   reason,
   opensOn,
   isPersonal,
-}: Row): Rights => ({
+}: RightsColumns): Rights => ({
   ...{ statement, words, isPersonal },
   restriction: isRestricted ? { reason, opensOn } : null,
 });
@@ -133,7 +138,8 @@ export async function rightsOf(db: Executor, kind: Exclude<OwnerKind, 'media'>, 
   const { owner } = await ownerOf(db, kind, asked);
   const [row] = await db.select().from(rights).where(isOf(rights, owner));
   const own = saidBy(row);
-  return { own, statement: statementOf({ [LEVEL_OF[kind]]: own }) };
+  const levels = { [LEVEL_OF[kind]]: own };
+  return { own, statement: statementOf(levels), holds: holdsOn(levels, dayOf(new Date())) };
 }
 
 /** What keeps it in the house, without what it says else. */

@@ -44,6 +44,8 @@ export function connectDatabase(
     max,
     connectionTimeoutMillis: connectingSeconds * 1000,
     statement_timeout: statementSeconds * 1000,
+    // Questions of a page are short and many: to compile one takes longer than to answer it.
+    options: '-c jit=off',
     // Nor does anybody hold rows locked who went away in the middle.
     idle_in_transaction_session_timeout: statementSeconds * 10 * 1000,
   });

@@ -42,9 +42,15 @@ export function jsonFile(value: unknown, name: string): Response {
   });
 }
 
-/** JSON with a cookie of ours set beside it. */
-export function jsonWithCookie(body: unknown, cookie: string): Response {
-  return Response.json(body, { headers: { 'set-cookie': cookie } });
+/** A cookie of ours, kept for so many seconds; none where those are none. */
+export const ourCookie = (name: string, value: string, seconds: number): string =>
+  `${name}=${encodeURIComponent(value)}; Path=/; Max-Age=${seconds}; SameSite=Strict; HttpOnly`;
+
+/** JSON with cookies of ours set beside it. */
+export function jsonWithCookies(body: unknown, cookies: readonly string[]): Response {
+  const answer = Response.json(body);
+  for (const cookie of cookies) answer.headers.append('set-cookie', cookie);
+  return answer;
 }
 
 /** Code that a page runs. */

@@ -83,6 +83,12 @@ function failure(error: unknown): Response {
   );
 }
 
+/** What HEAD asks for: nothing is made of what would follow. */
+async function withoutBody(answer: Response): Promise<Response> {
+  await answer.body?.cancel();
+  return new Response(null, answer);
+}
+
 /** No answer runs anything, or stands in the page of another. */
 function guarded(answer: Response): Response {
   if (!answer.headers.has('content-security-policy'))
@@ -106,7 +112,8 @@ export function routesFor(identify: Identify) {
         const own = await params;
         refuseUnkeepable(request, (own ?? {}) as object);
         const result = await work({ request, params: own, db, operator });
-        return guarded(result instanceof Response ? result : json(result ?? { ok: true }));
+        const answer = guarded(result instanceof Response ? result : json(result ?? { ok: true }));
+        return request.method === 'HEAD' ? await withoutBody(answer) : answer;
       } catch (error) {
         return guarded(failure(error));
       }
@@ -160,4 +167,10 @@ export function download(
       'content-disposition': `attachment; filename="${ascii}"; filename*=UTF-8''${encodeURIComponent(name)}`,
     },
   });
+}
+
+/** What a download is to be saved as; empty of an answer that is none. */
+export function nameOfDownload({ headers }: Response): string {
+  const disposition = headers.get('content-disposition') ?? '';
+  return decodeURIComponent(/filename\*=UTF-8''([^;]+)/.exec(disposition)?.[1] ?? '');
 }

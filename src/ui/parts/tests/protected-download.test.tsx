@@ -62,3 +62,15 @@ test('left, it forgets what was typed', async () => {
   fireEvent.click(screen.getByRole('button'));
   expect(fields().map((field) => field.value)).toEqual(['', '']);
 });
+
+test('what is answered in place of the download is told in the dialog, which opens again', async () => {
+  render(<ProtectedDownload href="/api/extracts/4" name="extract-4.zip" />);
+  const frame = document.querySelector('iframe')!;
+  frame.contentDocument!.body.textContent = '';
+  fireEvent.load(frame);
+  expect(screen.queryByRole('dialog')).toBeNull();
+  frame.contentDocument!.body.textContent = '{"error":"It stays in the house.","code":"x"}';
+  fireEvent.load(frame);
+  const dialog = await screen.findByRole('dialog');
+  expect(dialog.textContent).toContain('It stays in the house.');
+});

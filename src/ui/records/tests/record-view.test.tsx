@@ -21,7 +21,8 @@ const SAID = {
 const MEDIUM = { code: 'A/1', form: '3.5', title: 'Rota', setNumber: 2, lender: '', isRead: true };
 const common = {
   ...{ name: 'Box', description: SAID, papers: [] },
-  rights: { own: null, statement: null },
+  rights: { own: null, statement: null, holds: [] },
+  stays: 0,
 };
 const LOT = {
   ...common,
