@@ -5,7 +5,7 @@
 import { createHash, type Hash } from 'node:crypto';
 import { parentPort } from 'node:worker_threads';
 
-export type HashAlgorithm = 'sha256' | 'sha512';
+export type HashAlgorithm = 'sha512' | 'sha384' | 'sha256' | 'sha224' | 'sha1' | 'md5';
 
 interface OfStream {
   id: number;

@@ -132,6 +132,7 @@ export const LEDGER_KINDS = Object.freeze([
   'memory-card',
   'transfer',
   'fixity',
+  'elsewhere',
 ] as const);
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
 
@@ -195,7 +196,7 @@ export const SETTLING_STATES = Object.freeze(['waiting', 'settling', 'done', 'fa
 export type SettlingState = (typeof SETTLING_STATES)[number];
 
 /** What a file that was taken in turned out to be. */
-export const FILE_KINDS = Object.freeze(['capture', 'image', 'disc'] as const);
+export const FILE_KINDS = Object.freeze(['capture', 'image', 'disc', 'bag'] as const);
 export type FileKind = (typeof FILE_KINDS)[number];
 
 export const UPLOAD_STATES = Object.freeze([

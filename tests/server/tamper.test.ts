@@ -73,6 +73,7 @@ const LIKE_OTHERS = new Set([
   'api/captures/[id]',
   'api/memory-cards/[id]/zip',
   'api/parcels/[id]',
+  'api/parcels/came/[id]',
   'api/writebacks/[id]/certificate',
 ]);
 

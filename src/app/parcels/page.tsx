@@ -1,4 +1,4 @@
-import { listParcels } from '@/server/features/parcels/parcels';
+import { allParcels } from '@/server/features/bags/all-parcels';
 import { ParcelsView } from '@/ui/parcels/parcels-view';
 import { parcelsQuery } from '@/ui/data/queries';
 import { PrefetchBoundary } from '@/app/prefetch-boundary';
@@ -7,7 +7,7 @@ export const dynamic = 'force-dynamic';
 
 export default function Parcels() {
   return (
-    <PrefetchBoundary answers={[{ key: parcelsQuery.queryKey, fetch: listParcels }]}>
+    <PrefetchBoundary answers={[{ key: parcelsQuery.queryKey, fetch: allParcels }]}>
       <ParcelsView />
     </PrefetchBoundary>
   );

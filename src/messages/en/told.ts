@@ -26,8 +26,9 @@ import { udf } from './told/volumes/udf';
 import { volume } from './told/volumes/volume';
 import { wavesample } from './told/volumes/wavesample';
 import { assemblies } from './told/features/assemblies';
+import { bags } from './told/records/bags';
 import { copies } from './told/features/copies';
-import { descriptions } from './told/features/descriptions';
+import { descriptions } from './told/records/descriptions';
 import { extracts } from './told/features/extracts';
 import { fixity } from './told/features/fixity';
 import { holdings } from './told/features/holdings';
@@ -38,8 +39,8 @@ import { memoryCards } from './told/features/memory-cards';
 import { operators } from './told/features/operators';
 import { platform } from './told/features/platform';
 import { requests } from './told/features/requests';
-import { parcels } from './told/features/parcels';
-import { rights } from './told/features/rights';
+import { parcels } from './told/records/parcels';
+import { rights } from './told/records/rights';
 import { signatures } from './told/features/signatures';
 import { sittings } from './told/features/sittings';
 import { stations } from './told/features/stations';
@@ -96,6 +97,7 @@ export const told = {
   volume,
   wavesample,
   assemblies,
+  bags,
   copies,
   descriptions,
   extracts,

@@ -22,7 +22,7 @@ import type {
   findInImage,
 } from '@/server/features/copies/image-bytes';
 import type { ArrivalsQuestion, listArrivals } from '@/server/features/media/arrivals';
-import type { listParcels } from '@/server/features/parcels/parcels';
+import type { allParcels } from '@/server/features/bags/all-parcels';
 import type { listRecords } from '@/server/features/descriptions/record-lists';
 import type { namedPage } from '@/server/features/descriptions/named-pages';
 import type { recordPage } from '@/server/features/descriptions/record-pages';
@@ -147,7 +147,7 @@ export const packingQuery = (copies: readonly number[]) =>
     staleTime: Infinity,
     retry: false,
   });
-export type Parcels = Result<typeof listParcels>;
+export type Parcels = Result<typeof allParcels>;
 export type Records = Result<typeof listRecords>;
 /** Lots and sets that answer to these words. */
 export const recordsQuery = (q: string) =>

@@ -10,13 +10,16 @@ interface State {
   state: 'coming' | 'waiting' | 'taking-in' | 'done' | 'refused';
   now: string;
   code: string | null;
-  kind: 'capture' | 'image' | 'disc' | null;
+  kind: 'capture' | 'image' | 'disc' | 'bag' | null;
 }
 
 /** What a file became. */
 export interface TakenIn {
-  code: string;
+  /** Null of a bag, whose media have codes of their own. */
+  code: string | null;
   kind: NonNullable<State['kind']>;
+  /** In words. */
+  now: string;
 }
 
 /**
@@ -59,7 +62,7 @@ export async function uploadAtOnce(
 async function untilTakenIn(url: string, tell: PartsOptions['tell']): Promise<TakenIn> {
   for (let pause = FIRST_LOOK_MS; ; pause = Math.min(LONGEST_LOOK_MS, pause * 1.5)) {
     const { state, now, code, kind } = await get<State>(url);
-    if (state === 'done' && code) return { code, kind: kind ?? 'image' };
+    if (state === 'done') return { code, kind: kind ?? 'image', now };
     if (state === 'refused') throw new ApiError(now, 422);
     tell(now, 1);
     await new Promise((resolve) => setTimeout(resolve, pause));

@@ -48,7 +48,7 @@ export function ComeBack({ card }: { card: number }) {
       codePart: code ? say.memoryCards.was({ code }) : '',
     });
     await uploadAtOnce(file, { name }).then(
-      (taken) => setSaid(say.memoryCards.isTakenInAs({ path, code: taken.code })),
+      (taken) => setSaid(say.memoryCards.isTakenInAs({ path, code: taken.code ?? '' })),
       (error: Error) => setSaid(error.message),
     );
   };

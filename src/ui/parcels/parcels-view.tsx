@@ -3,11 +3,12 @@
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { say } from '@/messages';
-import { docketPage } from '../data/addresses';
 import { parcelsQuery, type Parcels } from '../data/queries';
 import { amount } from '../parts/amount';
 import { EmptyState, PageHead, when } from '../parts/page';
 import { ProtectedDownload } from '../parts/protected-download';
+import { CameBags } from './came-bags';
+import { ListedCodes } from './listed-codes';
 
 type Parcel = Parcels['parcels'][number];
 
@@ -22,7 +23,7 @@ export function ParcelsView() {
             {say.titles.holdings}
           </Link>
         }
-        title={say.parcels.howMany({ parcels: parcels.length })}
+        title={say.parcels.howMany({ parcels: parcels.length, came: data?.came.length ?? 0 })}
       />
       <p className="mb-4 max-w-[80ch] text-[14px] text-ink-2">{say.parcels.about}</p>
       {data && parcels.length === 0 && <EmptyState>{say.parcels.noneYet}</EmptyState>}
@@ -35,6 +36,7 @@ export function ParcelsView() {
           />
         ))}
       </ul>
+      <CameBags bags={data?.came ?? []} />
     </div>
   );
 }
@@ -76,15 +78,9 @@ function ParcelEntry({ parcel, bytesPerSecond }: ParcelEntryProps) {
 }
 
 function MediaLine({ parcel: { codes, media, withFlux, withFiles } }: { parcel: Parcel }) {
-  const more = media - codes.length;
   return (
     <p className="text-[13px]">
-      {codes.map((code) => (
-        <Link key={code} href={docketPage(code)} className="mr-2 font-mono underline">
-          {code}
-        </Link>
-      ))}
-      {more > 0 && <span className="mr-2">{say.parcels.andMore({ more })}</span>}
+      <ListedCodes codes={codes} media={media} />
       <span className="text-ink-2">{say.parcels.holds({ withFlux, withFiles })}</span>
     </p>
   );

@@ -108,7 +108,8 @@ interface PartWanted extends Wanted {
   isDescribed?: boolean;
 }
 
-async function blobDownload(
+/** A blob as it lies, or a range of it. */
+export async function blobDownload(
   db: Database,
   headers: Headers,
   blob: string,

@@ -110,7 +110,7 @@ export const describe = (
 ): Promise<void> => db.transaction((tx) => describeIn(tx, operatorId, kind, asked, change));
 
 /** In the caller's transaction. */
-async function describeIn(
+export async function describeIn(
   tx: Executor,
   operatorId: number,
   kind: OwnerKind,

@@ -4,6 +4,7 @@ import { said, type Said } from '@/core/said';
 import { blobs } from '@/server/platform/blobs/tables';
 import type { Executor } from '@/server/platform/db/database';
 import { fairCopies } from '../copies/tables';
+import { cameBags } from '../bags/tables';
 import { extracts } from '../extracts/tables';
 import { uploads } from '../intake/tables';
 import { attachments, media } from '../media/tables';
@@ -118,7 +119,13 @@ async function speakerElsewhere(db: Executor, ids: string[]): Found {
     .from(uploads)
     .where(inArray(uploads.blobId, ids))
     .limit(1);
-  return upload && { ...nobody, what: said('platform.storedUpload', { name: upload.name }) };
+  if (upload) return { ...nobody, what: said('platform.storedUpload', { name: upload.name }) };
+  const [bag] = await db
+    .select({ name: cameBags.name })
+    .from(cameBags)
+    .where(inArray(cameBags.blobId, ids))
+    .limit(1);
+  return bag && { ...nobody, what: said('platform.storedBag', { name: bag.name }) };
 }
 
 export const nameOfBlob = async (db: Executor, id: string): Promise<Said | null> =>

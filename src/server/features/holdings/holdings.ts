@@ -3,12 +3,14 @@
  * facets that say how many each would leave.
  */
 import { and, asc, eq, ilike, isNull, sql, type AnyColumn, type SQL } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import { z } from 'zod';
 import type { Executor } from '@/server/platform/db/database';
 import { like, wordsOf } from '@/server/platform/db/words';
 import { findings } from '../signatures/tables';
-import { fairCopies, fileTexts, files, volumes } from '../copies/tables';
+import { fairCopies, files, volumes } from '../copies/tables';
 import { heldAmong } from '../rights/holds';
+import { filesSaying } from './files-saying';
 import { holdings, relations } from './tables';
 import { media } from '../media/tables';
 
@@ -42,7 +44,6 @@ export type HoldingsQuestion = z.output<typeof HoldingsQuestion>;
 /** Rows sent at once of media and of files, and as many more each time that more are asked for. */
 const AT_ONCE = 100;
 const MAX_TEXTS = 25;
-const TEXTS_SORTED = 120;
 /** Files by their names are counted so far and no further: beyond, it is only told that there are more. */
 const MAX_FILES_COUNTED = 10_000;
 /** Media whose copies are named, so that they can be taken out together. */
@@ -117,9 +118,12 @@ async function mediaMet(
 /** Whether the words stand in what is said of a medium, or in the names of files on it. */
 function answersTo(words: readonly string[], met: readonly Met[]): SQL {
   if (words.length === 0) return sql`true`;
-  const described = words.map((word) => ilike(holdings.described, like(word)));
+  const said = alias(holdings, 'said');
+  const described = words.map((word) => ilike(said.described, like(word)));
   const ids = met.map(({ mediumId }) => mediumId);
-  return sql`(${and(...described)} or ${holdings.mediumId} = any(${sql.param(ids)}::int[]))`;
+  // Beside the other the words would be looked for in every medium: the index finds them at once.
+  return sql`(${holdings.mediumId} in (select ${said.mediumId} from ${holdings} as said
+    where ${and(...described)}) or ${holdings.mediumId} = any(${sql.param(ids)}::int[]))`;
 }
 
 const copiesOf = (db: Executor, ids: readonly number[]) =>
@@ -227,51 +231,6 @@ function filesNamed(
     )
     .orderBy(asc(media.code), asc(volumes.id), asc(files.position))
     .limit(limit);
-}
-
-/** One stretch of a text around what was asked for, without marks. */
-const EXCERPT = 'MaxWords=16, MinWords=8, MaxFragments=1, StartSel="", StopSel=""';
-
-function filesSaying(
-  db: Executor,
-  words: readonly string[],
-  { fits, isNarrowed, limit }: { fits: SQL; isNarrowed: boolean; limit: number },
-) {
-  const asked = sql`plainto_tsquery('simple', ${words.join(' ')})`;
-  const answering = db
-    .select({ sha256: fileTexts.sha256 })
-    .from(fileTexts)
-    .where(sql`${fileTexts.words} @@ ${asked}`);
-  // A word that nearly every text has is not sorted through for the few that are listed; where
-  // media are chosen, those of them must be found.
-  const some = (isNarrowed ? answering : answering.limit(TEXTS_SORTED)).as('some');
-  const met = db
-    .select({
-      id: files.id,
-      path: files.path,
-      code: holdings.code,
-      sha256: files.sha256,
-      position: files.position,
-    })
-    .from(some)
-    .innerJoin(files, eq(files.sha256, some.sha256))
-    .innerJoin(volumes, eq(volumes.id, files.volumeId))
-    .innerJoin(holdings, eq(holdings.copyId, volumes.fairCopyId))
-    .where(sql`${fits} and ${volumes.view} is null`)
-    .orderBy(asc(holdings.code), asc(files.position))
-    .limit(limit)
-    .as('met');
-  // The passage is looked for in those alone that are listed: it costs far more than to find them.
-  return db
-    .select({
-      id: met.id,
-      path: met.path,
-      code: met.code,
-      excerpt: sql<string>`ts_headline('simple', left(${fileTexts.body}, 65536), ${asked}, ${EXCERPT})`,
-    })
-    .from(met)
-    .innerJoin(fileTexts, eq(fileTexts.sha256, met.sha256))
-    .orderBy(asc(met.code), asc(met.position));
 }
 
 /** Of the files met, those on media that fit, and their volumes as far as files are listed. */

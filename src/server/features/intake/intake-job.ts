@@ -7,6 +7,8 @@ import { uploads } from './tables';
 import { saidOf, UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
+import type { StoredImage } from '@/server/platform/blobs/store-source';
+import { takeInBag } from '../bags/take-in-bag';
 import { examineFile, keepFile } from './intake';
 import { said, type Said } from '@/core/said';
 import { UNWATCHED } from '../copies/settling/watched-decode';
@@ -30,6 +32,33 @@ export const giveUpIntake = (
     await announce(tx, { kind: 'uploads' });
   });
 
+/** A bag holds media of its own; what is sent as a copy of one medium is looked at as that. */
+async function isTakenInAsBag(
+  { db, signal, commit }: JobContext<'intake'>,
+  { number, name, about, startedBy }: typeof uploads.$inferSelect,
+  stored: StoredImage,
+  tell: (now: Said) => Promise<void>,
+): Promise<boolean> {
+  if (about.code !== null) return false;
+  const { lender = '', lot = '' } = about;
+  const came = { uploadNumber: number, name, operatorId: startedBy, lender, lot };
+  return takeInBag(
+    {
+      ...{ db, signal, commit, tell },
+      async ended(tx, taken) {
+        const now = said('bags.takenIn', { ...taken });
+        await tx
+          .update(uploads)
+          .set({ state: 'done', now, kind: 'bag', blobId: null })
+          .where(eq(uploads.number, number));
+        await announce(tx, { kind: 'uploads' });
+      },
+    },
+    stored,
+    came,
+  );
+}
+
 export async function runIntake(context: JobContext<'intake'>): Promise<JobOutcome> {
   const { db, commit, signal, payload } = context;
   const { uploadNumber: number } = payload;
@@ -45,6 +74,7 @@ export async function runIntake(context: JobContext<'intake'>): Promise<JobOutco
   try {
     const sha256 = about.sha256 ?? (await digestOfBlob(db, blobId));
     const stored = { blobId, size: row.size, sha256 };
+    if (await isTakenInAsBag(context, row, stored, (now) => set({ now }))) return 'done';
     const file = await examineFile(db, { name, ...about }, stored, {
       ...UNWATCHED,
       signal,

@@ -101,12 +101,14 @@ export async function keepNamed(
       .onConflictDoNothing();
 }
 
-export async function registerMedium(db: Database, operatorId: number, input: Input) {
-  return db.transaction(async (tx) => {
-    const [medium] = await insertMedia(tx, operatorId, [input]);
-    await announce(tx, { kind: 'media' });
-    return medium!;
-  });
+export const registerMedium = (db: Database, operatorId: number, input: Input) =>
+  db.transaction((tx) => registerMediumIn(tx, operatorId, input));
+
+/** The same in the caller's transaction. */
+export async function registerMediumIn(tx: Executor, operatorId: number, input: Input) {
+  const [medium] = await insertMedia(tx, operatorId, [input]);
+  await announce(tx, { kind: 'media' });
+  return medium!;
 }
 
 /** Registers all of them, or, where a code is taken or stands twice, none. */

@@ -31,6 +31,19 @@ function ownedBy(tx: Executor, owner: PaperOwner) {
   return 'set' in owner ? ownerOf(tx, 'sets', owner.set) : ownerOf(tx, 'lots', owner.lot);
 }
 
+interface Paper {
+  name: string;
+  bytes: Uint8Array;
+  type: AttachmentType;
+}
+
+/** What may be laid beside a medium; null of anything else. */
+export function paperOf(name: string, bytes: Uint8Array): Paper | null {
+  const type = paperType(bytes);
+  if (!type || (type === 'text/plain' && bytes.length > TEXT_LIMIT)) return null;
+  return { name: sanitizeText(name).slice(0, 255), bytes, type };
+}
+
 /**
  * The same bytes with the same owner are kept once: a page that lost the answer may send them
  * again.
@@ -42,35 +55,37 @@ export async function addPaper(
   name: string,
   bytes: Uint8Array,
 ): Promise<{ id: number }> {
-  const type: AttachmentType | null = paperType(bytes);
-  if (!type || (type === 'text/plain' && bytes.length > TEXT_LIMIT))
-    throw new UserError(said('media.isNoPicturePng', { name: sanitizeText(name) }), 422);
-  return db.transaction(async (tx) => {
-    const { owner: whose, name: beside } = await ownedBy(tx, owner);
-    const blob = await storeBlob(tx, bytes);
-    const twin = (await papersOf(tx, whose)).find(({ sha256 }) => sha256 === blob.sha256);
-    if (twin) return { id: twin.id };
-    const [row] = await tx
-      .insert(attachments)
-      .values({
-        ...whose,
-        name: sanitizeText(name).slice(0, 255),
-        type,
-        blobId: blob.id,
-        bytes: bytes.length,
-        sha256: blob.sha256!,
-        addedBy: operatorId,
-      })
-      .returning({ id: attachments.id });
-    await note(tx, {
-      operatorId,
-      kind: 'paper-added',
-      mediumId: whose.mediumId,
-      what: said('media.laidBesideIt', { name: sanitizeText(name).slice(0, 255), beside }),
-    });
-    await announce(tx, { kind: 'media' });
-    return { id: row!.id };
+  const paper = paperOf(name, bytes);
+  if (!paper) throw new UserError(said('media.isNoPicturePng', { name: sanitizeText(name) }), 422);
+  return db.transaction((tx) => addPaperIn(tx, operatorId, owner, paper));
+}
+
+/** The same in the caller's transaction. */
+export async function addPaperIn(
+  tx: Executor,
+  operatorId: number,
+  owner: PaperOwner,
+  { name, bytes, type }: Paper,
+): Promise<{ id: number }> {
+  const { owner: whose, name: beside } = await ownedBy(tx, owner);
+  const blob = await storeBlob(tx, bytes);
+  const twin = (await papersOf(tx, whose)).find(({ sha256 }) => sha256 === blob.sha256);
+  if (twin) return { id: twin.id };
+  const [row] = await tx
+    .insert(attachments)
+    .values({
+      ...{ ...whose, name, type, blobId: blob.id },
+      ...{ bytes: bytes.length, sha256: blob.sha256!, addedBy: operatorId },
+    })
+    .returning({ id: attachments.id });
+  await note(tx, {
+    operatorId,
+    kind: 'paper-added',
+    mediumId: whose.mediumId,
+    what: said('media.laidBesideIt', { name, beside }),
   });
+  await announce(tx, { kind: 'media' });
+  return { id: row!.id };
 }
 
 /** What lies beside a medium lies beside another: they were found to be one. */

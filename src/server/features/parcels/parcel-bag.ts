@@ -74,7 +74,7 @@ class BagWriter {
   ) {}
 
   /** Throws where it is shorter or longer than it was said to be. */
-  async add({ path, bytes, stream }: Omit<PayloadFile, 'type'>): Promise<BagFile> {
+  async add({ path, bytes, stream }: Omit<PayloadFile, 'type' | 'part'>): Promise<BagFile> {
     const header = { name: `${this.base}/${path}`, size: bytes, mtime: this.at, mode: MODE };
     const entry = new Entry(this.tar, header);
     const hashes = BAG_ALGORITHMS.map((algorithm) => new ThreadedHash(algorithm));
@@ -112,10 +112,10 @@ async function writePayload(writer: BagWriter, db: Database, parcel: Parcel): Pr
     const own: Sent[] = [];
     let next = await files.next();
     while (!next.done) {
-      const { type, ...file } = next.value;
+      const { type, part, ...file } = next.value;
       const gone = await writer.add({ ...file, path: `data/${file.path}` });
       payload.push(gone);
-      own.push({ ...gone, path: file.path, type });
+      own.push({ ...gone, path: file.path, type, part });
       next = await files.next(own.at(-1)!);
     }
     shown.push({ medium, files: own });

@@ -21,6 +21,8 @@ import { papersOf, streamPaper } from '../media/papers';
 import type { media } from '../media/tables';
 import { certificateDownload } from '../writebacks/certificates';
 import { certificates, writebacks } from '../writebacks/tables';
+import { copyRecordOf } from './copy-record-of';
+import { eventsFile, eventsOfMedium } from './medium-events';
 import { oneOf, type PayloadFile, type Sent } from './payload-file';
 import { premisRecordOf } from './premis-record';
 import type { parcels } from './tables';
@@ -83,7 +85,8 @@ async function* copyFiles(copy: Copy, { db, parcel, folder, names }: InFolder) {
   const { acknowledgesQuarantine } = parcel;
   for (const [part, wanted] of partsOf(copy, parcel)) {
     const answer = await copyPart(db, copy.id, part, { ...wanted, acknowledgesQuarantine });
-    yield fromAnswer(answer, folder, names);
+    const file = fromAnswer(answer, folder, names);
+    yield part === 'cue' || part === 'sound' ? file : { ...file, part };
   }
 }
 
@@ -129,8 +132,11 @@ async function* certificatesOf(copy: Copy, { db, folder, names }: InFolder) {
       yield fromAnswer(await certificateDownload(db, id, as), `${folder}/certificates`, names);
 }
 
-async function* bytesOf(medium: Medium, within: InFolder): AsyncGenerator<PayloadFile> {
-  const copy = await latestFairCopy(within.db, medium.id);
+async function* bytesOf(
+  medium: Medium,
+  copy: Copy | null,
+  within: InFolder,
+): AsyncGenerator<PayloadFile> {
   if (copy) yield* copyFiles(copy, within);
   if (copy && within.parcel.withFiles) yield* volumeFiles(copy, medium.code, within);
   yield* papersIn(medium, within);
@@ -147,14 +153,19 @@ export async function* filesOfMedium(
   names: UniqueNames,
 ): AsyncGenerator<PayloadFile, void, Sent> {
   const folder = names.folderOf(fileNameOfCode(medium.code));
+  const copy = await latestFairCopy(db, medium.id);
   const sent: Sent[] = [];
-  for await (const file of bytesOf(medium, { db, parcel, folder, names })) sent.push(yield file);
-  const record = await mediumRecord(db, medium);
+  for await (const file of bytesOf(medium, copy, { db, parcel, folder, names }))
+    sent.push(yield file);
+  const events = await eventsOfMedium(db, medium.id);
   const told = (name: string) => names.pathOf(`${folder}/${name}`);
-  const json = `${JSON.stringify(record, null, 1)}\n`;
-  sent.push(yield ofText(told('record.json'), json, 'application/json'));
+  const ofJson = (name: string, value: unknown) =>
+    ofText(told(name), `${JSON.stringify(value, null, 1)}\n`, 'application/json');
+  sent.push(yield ofJson('record.json', await mediumRecord(db, medium)));
+  if (copy) sent.push(yield ofJson('copy.json', await copyRecordOf(db, copy, sent)));
+  sent.push(yield ofJson('events.json', eventsFile(events)));
   const core = dublinCore(await thingOfMedium(db, medium));
   sent.push(yield ofText(told('dublin-core.xml'), core, 'application/xml'));
-  const premis = premisOf(await premisRecordOf(db, medium, sent));
+  const premis = premisOf(await premisRecordOf(db, medium, events, sent));
   yield ofText(told('premis.xml'), premis, 'application/xml');
 }

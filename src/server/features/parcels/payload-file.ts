@@ -7,11 +7,13 @@ export interface PayloadFile {
   bytes: number;
   /** Its media type. */
   type: string;
+  /** Which part of the medium's image it is, where it is one. */
+  part?: 'image' | 'sidecar' | 'capture';
   stream(): AsyncIterable<Uint8Array>;
 }
 
 /** A file that has gone, with its digests. */
-export type Sent = BagFile & Pick<PayloadFile, 'type'>;
+export type Sent = BagFile & Pick<PayloadFile, 'type' | 'part'>;
 
 export async function* oneOf(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
   yield bytes;

@@ -1,16 +1,14 @@
 /** What PREMIS is told of a medium: what went, what the ledger has of it, and what may be done. */
-import { asc, eq, inArray, or } from 'drizzle-orm';
 import type { PremisAgent, PremisEvent, PremisRecord } from '@/core/parcel/premis';
 import { say } from '@/messages';
 import { tell } from '@/messages/tell';
 import { PROGRAM_VERSION } from '@/server/platform/version';
 import type { Executor } from '@/server/platform/db/database';
 import type { LedgerKind } from '@/server/states';
-import { ledger } from '../ledger/tables';
-import { media } from '../media/tables';
-import { operators } from '../operators/tables';
+import type { media } from '../media/tables';
 import { holdsOf } from '../rights/holds';
 import { rightsOfMedium } from '../rights/rights';
+import type { MediumEvent } from './medium-events';
 import type { Sent } from './payload-file';
 
 type Medium = typeof media.$inferSelect;
@@ -36,59 +34,34 @@ const EVENT_TYPES: Partial<Record<LedgerKind, string>> = {
   fixity: 'fixity check',
 };
 const OTHER_TYPE = 'modification';
-/** What tells of the bench and not of the medium; and to whom else it was given, which is theirs. */
-const LEFT_OUT: readonly LedgerKind[] = [
-  ...(['stack', 'cleaned', 'self-test', 'head-dirty'] as const),
-  ...(['handed-out', 'permitted', 'parcel', 'transfer', 'memory-card'] as const),
-];
 /** Entries of these are also made where it went wrong: their words say how it was. */
-const EITHER_WAY: readonly LedgerKind[] = [
-  ...(['fixity', 'sitting-held', 'sitting-paused', 'sitting-stopped'] as const),
-  ...(['track', 'blocks', 'writeback-ended', 'writeback-outcome'] as const),
+const EITHER_WAY: readonly string[] = [
+  ...(['fixity', 'sitting-held', 'sitting-paused', 'sitting-stopped'] satisfies LedgerKind[]),
+  ...(['track', 'blocks', 'writeback-ended', 'writeback-outcome'] satisfies LedgerKind[]),
 ];
 const FAILURES: readonly string[] = ['fixity.isDamaged', 'writebacks.writeBackGivenUp'];
 
-function outcomeOf(kind: LedgerKind, code: string): PremisEvent['outcome'] {
+function outcomeOf(kind: string, code: string): PremisEvent['outcome'] {
   if (FAILURES.includes(code)) return 'failure';
   return EITHER_WAY.includes(kind) ? 'see the detail' : 'success';
 }
 
 const PROGRAM = 'program';
-const agentOf = (operatorId: number | null): string =>
-  operatorId === null ? PROGRAM : `operator-${operatorId}`;
+/** People of another house are known by their names alone. */
+const agentOf = ({ operatorId, name }: MediumEvent): string =>
+  operatorId !== null ? `operator-${operatorId}` : name ? `person ${name}` : PROGRAM;
 
-/** Of the medium, and of those that were found to be it. */
-async function entriesOf(db: Executor, medium: Medium) {
-  const merged = db.select({ id: media.id }).from(media).where(eq(media.mergedIntoId, medium.id));
-  const rows = await db
-    .select({
-      id: ledger.id,
-      at: ledger.at,
-      kind: ledger.kind,
-      what: ledger.what,
-      operatorId: ledger.operatorId,
-      name: operators.name,
-    })
-    .from(ledger)
-    .leftJoin(operators, eq(operators.id, ledger.operatorId))
-    .where(or(eq(ledger.mediumId, medium.id), inArray(ledger.mediumId, merged)))
-    .orderBy(asc(ledger.id));
-  return rows.filter(({ kind }) => !LEFT_OUT.includes(kind));
-}
-
-type Entry = Awaited<ReturnType<typeof entriesOf>>[number];
-
-const eventOf = ({ id, at, kind, what, operatorId }: Entry): PremisEvent => ({
-  ...{ id: `ledger-${id}`, at, detail: tell(what), agent: agentOf(operatorId) },
-  type: EVENT_TYPES[kind] ?? OTHER_TYPE,
-  outcome: outcomeOf(kind, what.code),
+const eventOf = (event: MediumEvent): PremisEvent => ({
+  ...{ id: `ledger-${event.id}`, at: event.at, detail: tell(event.what), agent: agentOf(event) },
+  type: (EVENT_TYPES as Record<string, string>)[event.kind] ?? OTHER_TYPE,
+  outcome: outcomeOf(event.kind, event.what.code),
 });
 
-function agentsOf(entries: readonly Entry[]): PremisAgent[] {
+function agentsOf(events: readonly MediumEvent[]): PremisAgent[] {
   const people = new Map<string, PremisAgent>();
-  for (const { operatorId, name } of entries) {
-    const id = agentOf(operatorId);
-    if (operatorId !== null) people.set(id, { id, name: name ?? id, type: 'person' });
+  for (const event of events) {
+    const id = agentOf(event);
+    if (id !== PROGRAM) people.set(id, { id, name: event.name ?? id, type: 'person' });
   }
   const program: PremisAgent = {
     ...{ id: PROGRAM, name: 'Frail Spindle', type: 'software', version: PROGRAM_VERSION },
@@ -112,9 +85,9 @@ async function rightsSaid(db: Executor, medium: Medium): Promise<PremisRecord['r
 export async function premisRecordOf(
   db: Executor,
   medium: Medium,
+  events: readonly MediumEvent[],
   sent: readonly Sent[],
 ): Promise<PremisRecord> {
-  const entries = await entriesOf(db, medium);
   return {
     code: medium.code,
     title: medium.title,
@@ -122,8 +95,8 @@ export async function premisRecordOf(
       ...{ path, bytes, ...digests, format: type },
       name: path.slice(path.lastIndexOf('/') + 1),
     })),
-    events: entries.map(eventOf),
-    agents: agentsOf(entries),
+    events: events.map(eventOf),
+    agents: agentsOf(events),
     rights: await rightsSaid(db, medium),
   };
 }

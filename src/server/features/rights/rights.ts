@@ -98,9 +98,10 @@ export const changeRights = (
   kind: OwnerKind,
   asked: string,
   change: z.output<typeof RightsChange>,
-): Promise<void> => db.transaction((tx) => changeIn(tx, operatorId, kind, asked, change));
+): Promise<void> => db.transaction((tx) => changeRightsIn(tx, operatorId, kind, asked, change));
 
-async function changeIn(
+/** In the caller's transaction. */
+export async function changeRightsIn(
   tx: Executor,
   operatorId: number,
   kind: OwnerKind,
@@ -163,5 +164,5 @@ export async function restrictAsWell(
     from.setName === to.setName ? null : onlyHolding(ofOther.set),
     from.lot === to.lot ? null : onlyHolding(ofOther.lot),
   ].reduce(rightsOfBoth, ofOne.medium ?? null);
-  await changeIn(tx, operatorId, 'media', to.code, now ?? NO_RIGHTS_SAID);
+  await changeRightsIn(tx, operatorId, 'media', to.code, now ?? NO_RIGHTS_SAID);
 }

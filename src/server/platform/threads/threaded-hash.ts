@@ -1,5 +1,5 @@
 /**
- * SHA-256 and SHA-512 on a thread of their own, for streams that are long: their reader waits for the next bytes,
+ * Digests on a thread of their own, for streams that are long: their reader waits for the next bytes,
  * not for the digest.
  */
 import { join } from 'node:path';

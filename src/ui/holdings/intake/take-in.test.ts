@@ -24,8 +24,8 @@ function serve(): Asked[] {
       states.set(`/api/uploads/${id}`, {
         state: bad ? 'refused' : 'done',
         now: bad ? 'It is no image of anything.' : 'Taken in.',
-        code: bad ? null : `TST-000${count}`,
-        kind: /flux/.test(name) ? 'capture' : 'image',
+        code: bad || /bag/.test(name) ? null : `TST-000${count}`,
+        kind: /flux/.test(name) ? 'capture' : /bag/.test(name) ? 'bag' : 'image',
       });
       return { ok: true, status: 200, json: async () => ({ id }) };
     }
@@ -61,6 +61,13 @@ test('each is sent under its name, and told by its code', async () => {
   ]);
   const ends = told.filter(({ outcome }) => outcome === 'taken-in');
   expect(ends.map(({ text }) => /TST-000\d/.exec(text)![0])).toEqual(codes);
+});
+
+test('a bag is several media: it is told in the words of whoever took it in', async () => {
+  serve();
+  const told: Intake[] = [];
+  expect(await takeInFiles([file('bag.tar')], NOBODY, (each) => told.push(each))).toEqual([]);
+  expect(told.at(-1)).toEqual({ name: 'bag.tar', outcome: 'taken-in', text: 'Taken in.' });
 });
 
 test('one that is refused says why, and the others go on', async () => {

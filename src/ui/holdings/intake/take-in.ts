@@ -26,7 +26,12 @@ const KINDS: Record<TakenIn['kind'], string> = {
   capture: say.holdings.aFluxCapture,
   image: say.holdings.aFlatImage,
   disc: say.holdings.aRawImageOf,
+  bag: '',
 };
+
+/** A bag is told of in the words of whoever took it in: it is several media. */
+const became = ({ code, kind, now }: TakenIn): string =>
+  code === null ? now : say.holdings.as({ code, kind: KINDS[kind] });
 
 const HEAD = 4096;
 /** A folder may hold a whole disk by mistake. */
@@ -113,17 +118,13 @@ export async function takeInFiles(
     });
     const cue = sheets.get(file.name);
     try {
-      const { code, kind } = await send(
+      const taken = await send(
         { path: file.name, file },
         { ...inRequest(whose), ...(cue && { cue }) },
         (text) => tell({ name: file.name, outcome: 'under-way', text }),
       );
-      codes.push(code);
-      tell({
-        name: file.name,
-        outcome: 'taken-in',
-        text: say.holdings.as({ code, kind: KINDS[kind] }),
-      });
+      if (taken.code !== null) codes.push(taken.code);
+      tell({ name: file.name, outcome: 'taken-in', text: became(taken) });
     } catch (error) {
       tell({ name: file.name, outcome: 'refused', text: said(error) });
     }
@@ -169,7 +170,7 @@ export async function takeInFolder(
         text: say.holdings.stoppedAfterOfImages({ done, images: images.length }),
       });
     try {
-      const { code, kind } = await send(
+      const taken = await send(
         byPath.get(path)!,
         {
           ...inRequest(whose),
@@ -179,13 +180,9 @@ export async function takeInFolder(
         (text) => tell({ name: path, outcome: 'under-way', text }),
         signal,
       );
-      codes.set(path, code);
+      if (taken.code !== null) codes.set(path, taken.code);
       if (setName) sets.add(setName);
-      tell({
-        name: path,
-        outcome: 'taken-in',
-        text: say.holdings.as({ code, kind: KINDS[kind] }),
-      });
+      tell({ name: path, outcome: 'taken-in', text: became(taken) });
     } catch (error) {
       tell({ name: path, outcome: 'refused', text: said(error) });
     }

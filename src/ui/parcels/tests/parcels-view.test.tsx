@@ -15,7 +15,7 @@ const SENDING = {
 };
 
 async function show(parcels: object[], bytesPerSecond: number | null = null): Promise<string[]> {
-  answerWith({ '/api/parcels': { parcels, bytesPerSecond } });
+  answerWith({ '/api/parcels': { parcels, bytesPerSecond, came: [] } });
   renderWithQueries(<ParcelsView />);
   await screen.findByText(parcels.length === 0 ? /lot or a set/ : 'Fog logs');
   return [...screen.getByTestId('parcels').querySelectorAll('li p')].map(
@@ -47,4 +47,39 @@ test('when it went stands with what tells it from another', async () => {
   const [sent] = screen.getByTestId('parcels').querySelectorAll('li li');
   expect(sent!.textContent).toContain('c'.repeat(64));
   expect(sent!.textContent).toContain('12 files');
+});
+
+const CAME = {
+  ...{ id: 4, name: 'their-bag.tar', who: 'Ines Ferro', files: 6, bytes: 900, lot: 'HM-7' },
+  info: [{ label: 'External-Description', value: 'Disks of the lighthouse' }],
+  ...{ beganAt: '2026-11-30T12:00:00Z', endedAt: '2026-11-30T12:01:00Z' },
+  ...{ manifestSha256: 'd'.repeat(64), codes: ['SKP-2'], media: 1 },
+  ...{ leftOver: [], moreLeftOver: 0, isKept: false },
+};
+
+async function showCame(came: object) {
+  answerWith({ '/api/parcels': { parcels: [], bytesPerSecond: null, came: [came] } });
+  renderWithQueries(<ParcelsView />);
+  await screen.findByRole('heading', { name: 'Disks of the lighthouse' });
+  const list = screen.getByTestId('came-bags');
+  return {
+    text: list.textContent,
+    hrefs: [...list.querySelectorAll('a')].map((link) => link.getAttribute('href')),
+  };
+}
+
+test('a bag that came leads to its media, and says what it says of itself', async () => {
+  const { text, hrefs: links } = await showCame(CAME);
+  expect(links).toEqual(['/media/SKP-2']);
+  expect(text).toContain('HM-7');
+  expect(text).toContain('d'.repeat(64));
+  expect(text).toContain('External-Description');
+});
+
+test('what became nothing is named, and the bag can be fetched for it', async () => {
+  const more = { leftOver: ['notes.bin'], moreLeftOver: 3, isKept: true };
+  const { text, hrefs: links } = await showCame({ ...CAME, ...more });
+  expect(links).toEqual(['/media/SKP-2', '/api/parcels/came/4']);
+  expect(text).toContain('notes.bin');
+  expect(text).toContain('3 more');
 });

@@ -5,12 +5,23 @@ export const parcels = {
   sayWhatItIs: 'Say what it is, in a few words.',
   chooseMedia: 'A parcel holds one medium at least.',
   parcels: 'Parcels',
-  howMany: ({ parcels: all }: { parcels: number }) =>
-    all === 0 ? 'No parcel was made yet' : counted(all, 'parcel'),
+  howMany: ({ parcels: all, came }: { parcels: number; came: number }) =>
+    (all === 0 ? 'No parcel was made yet' : `${counted(all, 'parcel')} made`) +
+    (came === 0 ? '' : `, ${came} taken in`),
   about:
     'A parcel is a bag (BagIt, RFC 8493) in a tar: images, captures, sidecars, papers, ' +
     'certificates, descriptions in Dublin Core and PREMIS, digests, and a page that opens in any browser.',
   noneYet: 'Find the media in Holdings, or open a lot or a set, and press “Make a parcel” there.',
+  cameIn: 'Taken in from others',
+  howTheyCome:
+    'Drop a bag in a tar onto Holdings: its digests are checked first, then each image in it becomes a medium.',
+  takenInBy: ({ who, at }: { who: string; at: string }) => `checked and taken in by ${who}, ${at}`,
+  isBeingTakenIn: 'is being taken in, or broke off: send it once more and it goes on',
+  inLot: ({ lot }: { lot: string }) => `lot ${lot}`,
+  leftOver: ({ files, more }: { files: string; more: number }) =>
+    `Neither an image nor a paper: ${files}${more > 0 ? `, and ${more} more` : ''}.`,
+  theBagAsItCame: 'The bag as it came',
+  whatItSays: 'What it says of itself',
   makeOne: 'Make a parcel',
   ofMedia: ({ media }: { media: number }) => counted(media, 'medium', 'media'),
   title: 'What it is',

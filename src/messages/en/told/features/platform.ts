@@ -79,6 +79,7 @@ export const platform = {
     `the stored paper ${name} of ${code}`,
   storedExtract: ({ id }: { id: number }) => `the ZIP of extract ${id}`,
   storedUpload: ({ name }: { name: string }) => `what was taken in of ${name}`,
+  storedBag: ({ name }: { name: string }) => `the bag ${name}, which was taken in`,
   whatIsStoredHere: 'what is stored here',
   stationHasNoDisk: ({ stationId, code }: { stationId: number; code: string }) =>
     `Station ${stationId} has no disk in its drive. Put ${code} in and try again.`,

@@ -10,6 +10,9 @@ import { digestsOfImage, type TrackDigest } from '@/core/image/track-digests';
 import { bytesOf, type Layout } from '@/core/layout/layout';
 import { isOnlySound } from '@/core/optical/disc-tracks';
 import type { Problem } from '@/core/problems';
+import type { CaptureDecode } from '@/core/reading/decode/decode-capture';
+import type { Tally } from '@/core/reading/grades';
+import type { SectorMark } from '@/core/reading/sector-mark';
 import type { Extent } from '@/core/volume/volume';
 import { nodeDigester } from '@/node/digester';
 import { blobSource } from '@/server/platform/blobs/read-blob';
@@ -26,10 +29,30 @@ import { TextsToKeep } from './store-volumes';
 /** Images up to this may follow a layout of a disk. */
 const LARGEST_LAYOUT = 8 << 20;
 
+/** How an image came out that was read in another house, as the record beside it says. */
+export interface RecordedCopy {
+  /** What the image follows; worked out from its capture where it is proposed. */
+  layout: Layout | null;
+  isProposed: boolean;
+  sidecar: string | null;
+  tally: Tally | null;
+  strange: CaptureDecode['strange'];
+  surface: SurfaceTrack[] | null;
+}
+
+/** Marks of a track's sectors. */
+interface SurfaceTrack {
+  cylinder: number;
+  head: number;
+  tries?: number;
+  sectors: SectorMark[];
+}
+
 export interface CopyToExamine {
   /** Its bytes, or a sealed blob that holds them. */
   image: Uint8Array | StoredImage;
   settled: Settled | null;
+  recorded?: RecordedCopy;
   /** Where it is known whatever the image is like: of an image that was put together. */
   layout?: string | null;
   /** What no sound reading supplied, of an image that was put together from another. */
@@ -64,7 +87,7 @@ export async function examineCopy(db: Database, copy: CopyToExamine): Promise<Ex
   const layouts = await allLayouts(db);
   const bytes = source.size <= LARGEST_LAYOUT ? await readAll(source, LARGEST_LAYOUT) : null;
   const layout = layoutOfCopy(copy, layouts, bytes);
-  const rule = settled?.layout ?? layouts.find(({ id }) => id === layout);
+  const rule = settled?.layout ?? copy.recorded?.layout ?? layouts.find(({ id }) => id === layout);
   const texts = new TextsToKeep(db);
   // Nothing is looked for in sound: what happened to look like a volume would be none.
   const holdsFiles = !isOnlySound(copy.fromBlocks?.kept.tracks ?? []);
@@ -92,12 +115,13 @@ async function findingWhereEmpty(
 }
 
 function layoutOfCopy(
-  { layout, settled, fromBlocks }: CopyToExamine,
+  { layout, settled, recorded, fromBlocks }: CopyToExamine,
   layouts: readonly Layout[],
   bytes: Uint8Array | null,
 ): string | null {
   if (layout !== undefined) return layout;
   if (settled) return settled.layout.id;
+  if (recorded) return recorded.layout?.id ?? null;
   return bytes && !fromBlocks ? layoutOfImage(layouts, bytes) : null;
 }
 

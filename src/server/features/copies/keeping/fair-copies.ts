@@ -68,14 +68,31 @@ async function storedAtOnce(tx: Executor, bytes: Uint8Array): Promise<StoredImag
   return { blobId: id, size, sha256: sha256! };
 }
 
+/** Of what was settled here, of blocks, and of what came with its record. */
+function howItCameOut({ settled, recorded, fromBlocks }: NewFairCopy) {
+  if (settled)
+    return {
+      ...{ sidecar: settled.sidecar, tally: settled.tally, surface: settled.surface },
+      proposal: settled.decoded.layout ? null : settled.layout,
+      strange: settled.decoded.strange,
+      matches: settled.decoded.matches
+        .slice(0, MATCHES_KEPT)
+        .map(({ layout, confidence, evidence }) => ({ id: layout.id, confidence, evidence })),
+    };
+  if (recorded) {
+    const { sidecar, tally, strange, surface, isProposed, layout } = recorded;
+    return { sidecar, tally, strange, surface, proposal: isProposed ? layout : null };
+  }
+  return fromBlocks && { sidecar: fromBlocks.sidecar, tally: tallyOfBlocks(fromBlocks.kept) };
+}
+
 async function insertCopy(
   tx: Executor,
   copy: NewFairCopy,
   examined: ExaminedCopy,
   image: StoredImage,
 ): Promise<number> {
-  const { settled, fromBlocks } = copy;
-  const sidecar = settled?.sidecar ?? fromBlocks?.sidecar;
+  const { sidecar, ...cameOut } = howItCameOut(copy) ?? { sidecar: null };
   const sidecarBlob = sidecar ? await storeBlob(tx, new TextEncoder().encode(sidecar)) : null;
   const [row] = await tx
     .insert(fairCopies)
@@ -84,21 +101,15 @@ async function insertCopy(
       source: copy.source,
       sourceName: copy.sourceName,
       layout: examined.layout,
-      proposal: settled && !settled.decoded.layout ? settled.layout : null,
-      strange: settled?.decoded.strange,
-      matches: settled?.decoded.matches
-        .slice(0, MATCHES_KEPT)
-        .map(({ layout, confidence, evidence }) => ({ id: layout.id, confidence, evidence })),
+      ...cameOut,
       imageBlob: image.blobId,
       sidecarBlob: sidecarBlob?.id,
-      blocks: fromBlocks?.kept,
+      blocks: copy.fromBlocks?.kept,
       captureBlob: copy.captureBlob,
       imageSha256: image.sha256,
       imageBytes: image.size,
-      tally: settled?.tally ?? (fromBlocks && tallyOfBlocks(fromBlocks.kept)),
       problems: storableProblems([...copy.problems, ...examined.problems]),
       inDoubt: doubtsGiven(copy),
-      surface: settled?.surface,
       finding: examined.finding,
       madeBy: copy.operatorId,
     })
