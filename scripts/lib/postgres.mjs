@@ -260,6 +260,10 @@ class KeptServer {
   }
 }
 
+/** The owner's URL of the database that a data folder is of. */
+export const addressOf = (dataFolder, port, database = 'spindle') =>
+  `postgres://${OWNER.name}:${passwordOf(OWNER, dataFolder)}@127.0.0.1:${port}/${database}`;
+
 /**
  * Starts the cluster, made first where there is none, and again whenever it ends by itself. Gives the
  * owner's URL of the database and the application's, its folder and a function that stops it.
@@ -276,7 +280,7 @@ export async function startPostgres({ dataFolder, port, database = 'spindle', fa
   const start = () => launch(bin, cluster, settingsOf(cluster, port, fast));
   const server = start();
   const at = `127.0.0.1:${port}/${database}`;
-  const url = `postgres://${OWNER.name}:${password}@${at}`;
+  const url = addressOf(dataFolder, port, database);
   const appUrl = `postgres://${APP.name}:${appPassword}@${at}`;
   await waitUntilUp(server, url, { port, database, appPassword });
   const kept = new KeptServer(server, start);

@@ -118,6 +118,7 @@ async function bundle() {
     worker: 'src/server/worker.ts',
     standin: 'src/standin/main.ts',
     migrate: 'src/server/platform/db/migrate-main.ts',
+    restore: 'src/server/features/second-store/restore/restore-main.ts',
     demo: 'demo/main.ts',
     'decode-thread': 'src/node/decode-thread.ts',
     'protect-thread': 'src/node/protect-thread.ts',

@@ -21,6 +21,7 @@ import { runIndexSounds } from './features/sounds/index-sounds';
 import { giveUpSelfTest, runSelfTest } from './features/stations/self-test-job';
 import { giveUpSitting, runSitting } from './features/sittings/sitting-job';
 import { goOnWithRoom } from './features/sittings/go-on-with-room';
+import { askForSecondStore, runSecondStore } from './features/second-store/second-store-job';
 import { watchStacks } from './features/sittings/stacks';
 import { giveUpTransfer, runTransfer } from './features/transfers/transfer-job';
 import { giveUpWriteback, runWriteback } from './features/writebacks/writeback-job';
@@ -57,6 +58,7 @@ const engine = new JobEngine(
     alike: { run: runAlike, giveUp: nothingHangsOnIt },
     sounds: { run: runIndexSounds, giveUp: nothingHangsOnIt },
     transfer: { run: runTransfer, giveUp: giveUpTransfer },
+    'second-store': { run: runSecondStore, giveUp: nothingHangsOnIt },
   },
   log(),
 );
@@ -79,10 +81,12 @@ const lookForRoom = setInterval(
   ROOM_MS,
 );
 const tidy = () =>
-  sweep(connection.db).then(
-    (swept) => log().info(swept, 'swept'),
-    (error: Error) => log().warn({ err: error }, 'sweeping'),
-  );
+  askForSecondStore(connection.db)
+    .then(() => sweep(connection.db))
+    .then(
+      (swept) => log().info(swept, 'swept'),
+      (error: Error) => log().warn({ err: error }, 'sweeping'),
+    );
 void tidy();
 const sweeping = setInterval(tidy, SWEEP_MS);
 const ended = new AbortController();

@@ -1,4 +1,4 @@
-import { fixityView } from '@/server/features/fixity/fixity';
+import { careView } from '@/server/features/second-store/care';
 import { fixityQuery } from '@/ui/data/queries';
 import { FixityView } from '@/ui/fixity/fixity-view';
 import { PrefetchBoundary } from '../prefetch-boundary';
@@ -7,7 +7,7 @@ export const dynamic = 'force-dynamic';
 
 export default function Fixity() {
   return (
-    <PrefetchBoundary answers={[{ key: fixityQuery.queryKey, fetch: (db) => fixityView(db) }]}>
+    <PrefetchBoundary answers={[{ key: fixityQuery.queryKey, fetch: (db) => careView(db) }]}>
       <FixityView />
     </PrefetchBoundary>
   );

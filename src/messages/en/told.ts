@@ -41,6 +41,7 @@ import { platform } from './told/features/platform';
 import { requests } from './told/features/requests';
 import { parcels } from './told/records/parcels';
 import { rights } from './told/records/rights';
+import { secondStore } from './told/records/second-store';
 import { signatures } from './told/features/signatures';
 import { sittings } from './told/features/sittings';
 import { stations } from './told/features/stations';
@@ -112,6 +113,7 @@ export const told = {
   platform,
   requests,
   rights,
+  secondStore,
   signatures,
   sittings,
   stations,

@@ -28,6 +28,10 @@ const Config = z.object({
   SPINDLE_RESERVE_MIB: z.coerce.number().int().min(0).default(512),
   /** Everything kept is checked against its digests once in so many days. */
   SPINDLE_CHECK_DAYS: z.coerce.number().int().min(1).default(90),
+  /** A folder on another disk, in which everything is kept a second time; empty where none is. */
+  SPINDLE_SECOND_STORE: z.string().default(''),
+  /** What is being worked at is written there once it has been let alone for so many seconds. */
+  SPINDLE_SECOND_STORE_AFTER: z.coerce.number().int().min(0).default(15),
   /** A language other than English: the file that `--require` loads before anything else. */
   SPINDLE_MESSAGES: z.string().default(''),
   /** `development` where pages are made anew as they change. */

@@ -1,7 +1,7 @@
 /** What pages ask for, each declared once: its key and where it comes from. */
 import { queryOptions } from '@tanstack/react-query';
 import type { StoreRoom } from '@/server/platform/blobs/store-room';
-import type { fixityView } from '@/server/features/fixity/fixity';
+import type { careView } from '@/server/features/second-store/care';
 import type { Layout } from '@/core/layout/layout';
 import type { SignatureRule } from '@/core/scan/rules';
 import type { assemblyView, listAssemblies } from '@/server/features/assemblies/queries';
@@ -129,7 +129,7 @@ export const extractsQuery = queryOptions({
 });
 /** While a check that was asked for goes on. */
 const CHECK_MS = 1500;
-export type FixityState = Result<typeof fixityView>;
+export type FixityState = Result<typeof careView>;
 export const fixityQuery = queryOptions({
   queryKey: ['fixity'],
   queryFn: () => get<FixityState>('/api/fixity'),

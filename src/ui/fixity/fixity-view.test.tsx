@@ -13,6 +13,7 @@ const store = {
   everyDays: 90,
   damaged: [] as object[],
   ledger: null as object | null,
+  second: null as object | null,
 };
 const seals = { at: '2026-11-20T09:30:00.000Z', entries: 3120, digest: '5ea1', broken: null };
 const figures = () =>
@@ -21,7 +22,9 @@ const figures = () =>
 test('a sound store says so, how much it is, and what was not looked at yet', async () => {
   serve({ get: store });
   renderWithQueries(<FixityView />);
-  expect((await screen.findByRole('heading')).textContent).toBe('All 18 stored objects are sound');
+  expect((await screen.findByRole('heading', { level: 1 })).textContent).toBe(
+    'All 18 stored objects are sound',
+  );
   expect(figures()[0]).toBe('1\u2009352\u2009300 bytes');
   expect(figures()[2]).toBe('2');
   expect(screen.queryByRole('table')).toBeNull();
@@ -48,7 +51,7 @@ test('what is damaged leads to its medium, with what hangs on it', async () => {
   ];
   serve({ get: { ...store, damaged } });
   renderWithQueries(<FixityView />);
-  expect((await screen.findByRole('heading')).textContent).toBe(
+  expect((await screen.findByRole('heading', { level: 1 })).textContent).toBe(
     '2 of 18 stored objects are damaged',
   );
   expect(screen.getByRole('link').getAttribute('href')).toBe('/media/TST-0003');
@@ -79,7 +82,38 @@ test.each([
 ])('of the ledger: %s', async (words, ledger, isBroken) => {
   serve({ get: { ...store, ledger } });
   renderWithQueries(<FixityView />);
-  await screen.findByRole('heading');
+  await screen.findByRole('heading', { level: 1 });
   expect(figures()[4]).toBe(words);
   expect(screen.queryByTestId('seals')?.dataset.broken).toBe(isBroken);
+});
+
+const second = {
+  ...{ folder: '/mnt/second/ocfl', state: 'reached', objects: 17, media: 18, behind: 1 },
+  ...{ bytes: 5_000, written: '2026-11-20T09:30:00.000Z', oldest: '2026-11-01T09:30:00.000Z' },
+  troubles: [] as object[],
+};
+const toldOfSecond = async (state: object | null) => {
+  serve({ get: { ...store, second: state } });
+  renderWithQueries(<FixityView />);
+  return screen.findByTestId('second-store');
+};
+
+test('without a second store, how one is set up is told', async () => {
+  expect((await toldOfSecond(null)).textContent).toContain('SPINDLE_SECOND_STORE');
+});
+
+test('a second store says where it lies, and how much of the house is in it', async () => {
+  const told = await toldOfSecond(second);
+  expect(told.textContent).toContain('/mnt/second/ocfl');
+  const all = [...told.querySelectorAll('dd')].map(({ textContent }) => textContent);
+  expect(all.slice(0, 2)).toEqual(['17 of 18', '1']);
+  expect(screen.queryByRole('alert')).toBeNull();
+});
+
+test('one that is away says so; what is wrong in it leads to its medium', async () => {
+  const troubles = [{ id: 'a', code: 'TST-0003', trouble: 'A file is damaged.' }];
+  const told = await toldOfSecond({ ...second, state: 'away', troubles });
+  expect(screen.getByRole('alert').textContent).toContain('/mnt/second/ocfl');
+  expect(told.querySelector('a')?.getAttribute('href')).toBe('/media/TST-0003');
+  expect(told.textContent).toContain('A file is damaged.');
 });

@@ -8,6 +8,8 @@ import { post } from '../data/api';
 import { fixityQuery, type FixityState } from '../data/queries';
 import { EmptyState, ErrorAlert, PageHead, when } from '../parts/page';
 import { docketPage } from '../data/addresses';
+import { Figure } from './figure';
+import { SecondStore } from './second-store';
 
 export function FixityView() {
   const { data } = useQuery(fixityQuery);
@@ -33,6 +35,7 @@ export function FixityView() {
       {data.damaged.length === 0 && data.blobs > 0 && (
         <EmptyState>{say.fixity.nothingDamaged}</EmptyState>
       )}
+      <SecondStore second={data.second} />
     </>
   );
 }
@@ -76,15 +79,12 @@ function Figures({ state }: { state: FixityState }) {
   return (
     <dl data-testid="fixity" className="mb-6 grid grid-cols-5 gap-4 border-y border-line py-3">
       {rows.map(([name, figure]) => (
-        <div
+        <Figure
           key={name}
-          className={name === say.fixity.ledger && ledger?.broken ? 'bg-oxide-wash px-2' : ''}
-        >
-          <dt className="text-[13px] text-ink-2">{name}</dt>
-          <dd className="text-[17px] font-[650]" suppressHydrationWarning>
-            {figure}
-          </dd>
-        </div>
+          name={name}
+          figure={figure}
+          isWrong={name === say.fixity.ledger && Boolean(ledger?.broken)}
+        />
       ))}
     </dl>
   );

@@ -15,20 +15,24 @@ async function inServer(statement: string): Promise<void> {
 }
 
 export interface EmptyDatabase {
+  url: string;
   connection: Connection;
   drop(): Promise<void>;
 }
 
-export async function emptyDatabase(): Promise<EmptyDatabase> {
+/** Without any table where it is not to be migrated. */
+export async function emptyDatabase({ migrated = true } = {}): Promise<EmptyDatabase> {
   const name = `test_empty_${randomBytes(6).toString('hex')}`;
   const url = base.replace(/\/[^/]*$/, `/${name}`);
   await inServer(`create database ${name}`);
-  execFileSync(process.execPath, ['build/migrate.js'], {
-    cwd: ROOT,
-    env: { ...process.env, DATABASE_URL: url },
-  });
+  if (migrated)
+    execFileSync(process.execPath, ['build/migrate.js'], {
+      cwd: ROOT,
+      env: { ...process.env, DATABASE_URL: url },
+    });
   const connection = connectDatabase(url, { max: 4 });
   return {
+    url,
     connection,
     async drop() {
       await connection.close();

@@ -22,6 +22,20 @@ export const ledger = {
 
 export const fixity = {
   whatIsKept: 'What is kept',
+  secondStore: 'Second store',
+  noSecondStore:
+    'There is none: all that is kept lies in one database. Name a folder on another disk in SPINDLE_SECOND_STORE ' +
+    'and start again; everything is written there as plain files, and read back.',
+  liesIn: ({ folder }: { folder: string }) => `It lies in ${folder} (OCFL 1.1).`,
+  isNotReached: ({ folder }: { folder: string }) =>
+    `${folder} can’t be reached: nothing is written there until its disk is back.`,
+  isOfAnother: ({ folder }: { folder: string }) =>
+    `${folder} holds what another house keeps: nothing is written there. Name another folder.`,
+  mediaInIt: 'Media in it',
+  ofAll: ({ objects, media }: { objects: number; media: number }) => `${objects} of ${media}`,
+  behind: 'Changed since',
+  writtenLast: 'Written last',
+  readBack: 'Longest not read back',
   allSound: ({ blobs }: { blobs: number }) => `All ${counted(blobs, 'stored object')} are sound`,
   nothingKept: 'Nothing is kept yet',
   someDamaged: ({ damaged, blobs }: { damaged: number; blobs: number }) =>

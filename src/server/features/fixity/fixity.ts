@@ -59,7 +59,10 @@ export async function askForCheck(
 }
 
 /** What a check found, where it is news. */
-async function tellOf(tx: Executor, { id, damagedChunk, isNews }: CheckedBlob): Promise<void> {
+export async function tellOfCheck(
+  tx: Executor,
+  { id, damagedChunk, isNews }: CheckedBlob,
+): Promise<void> {
   if (!isNews) return;
   await announce(tx, { kind: 'fixity' });
   const speaker = await speakerOfBlob(tx, id);
@@ -85,7 +88,7 @@ export async function checkNext(
 ): Promise<boolean> {
   const next = await blobToCheck(db, config().SPINDLE_CHECK_DAYS);
   if (!next) return false;
-  await checkBlob(db, next.id, tellOf, () => between(next.isAsked));
+  await checkBlob(db, next.id, tellOfCheck, () => between(next.isAsked));
   return true;
 }
 

@@ -1,27 +1,5 @@
-/**
- * Applies the migrations under `drizzle/`, as the database's owner, and gives the application's role
- * what it needs; two starts at once wait for each other.
- */
-import { migrate } from 'drizzle-orm/node-postgres/migrator';
+/** Applies the migrations under `drizzle/`. */
 import { config } from '../config';
-import { installQueue } from '../jobs/queue';
-import { connectDatabase } from './database';
-import { grantToApplication } from './grants';
-import { setMigrationTimes } from './migration-times';
+import { applyMigrations } from './migrate';
 
-const MIGRATION_LOCK = 7_340_117;
-
-const { db, pool, close } = connectDatabase(undefined, { statementSeconds: 0 });
-const client = await pool.connect();
-await client.query("set lock_timeout = '30s'");
-await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
-const { SPINDLE_MIGRATIONS: migrationsFolder } = config();
-await setMigrationTimes(client, migrationsFolder);
-await migrate(db, { migrationsFolder });
-// Chunks are packed or random already; a second compression only costs.
-await client.query('alter table blob_chunks alter column bytes set storage external');
-await installQueue();
-await grantToApplication(client);
-await client.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]);
-client.release();
-await close();
+await applyMigrations(config().SPINDLE_MIGRATIONS);

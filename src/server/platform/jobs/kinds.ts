@@ -87,6 +87,13 @@ export const JOB_RULES = Object.freeze({
     mostCrashes: WORKS_AT_A_DRIVE,
     waitsForRoom: false,
   },
+  /** One for the whole house, which goes on as long as there is a second store. */
+  'second-store': {
+    payload: z.strictObject({ stores: RowNumber }),
+    slots: 1,
+    mostCrashes: WORKS_AT_A_DRIVE,
+    waitsForRoom: false,
+  },
 } satisfies Record<string, JobKindRules>);
 
 export type JobKind = keyof typeof JOB_RULES;
@@ -98,7 +105,7 @@ export const JOB_STATES = Object.freeze(['waiting', 'running', 'done', 'failed']
 export type JobState = (typeof JOB_STATES)[number];
 
 /** Jobs of all kinds that one worker does at once: fewer than its pool has connections. */
-export const MAX_JOBS_AT_ONCE = 14;
+export const MAX_JOBS_AT_ONCE = 15;
 
 /** The one number of a payload that was checked. */
 export function subjectOf<K extends JobKind>(payload: JobPayload<K>): number {

@@ -117,8 +117,11 @@ export class ThreadedHash {
 }
 
 /** The digest of a stream. */
-export async function digestOfStream(parts: AsyncIterable<Uint8Array>): Promise<string> {
-  const hash = new ThreadedHash();
+export async function digestOfStream(
+  parts: AsyncIterable<Uint8Array>,
+  algorithm: HashAlgorithm = 'sha256',
+): Promise<string> {
+  const hash = new ThreadedHash(algorithm);
   try {
     for await (const part of parts) await hash.update(part);
     return await hash.digest();

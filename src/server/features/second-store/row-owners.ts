@@ -1,0 +1,78 @@
+/**
+ * Of whom each row of the database is: of a medium, of the house, or of nobody who would miss it. A
+ * test holds this against the schema: a new table is put here.
+ */
+
+/** Rows of a medium `$1`, by table; those of media that were merged are of their own. */
+export const ROWS_OF_MEDIUM: Readonly<Record<string, string>> = Object.freeze({
+  media: 'id = $1',
+  former_codes: 'medium_id = $1',
+  attachments: 'medium_id = $1',
+  descriptions: 'medium_id = $1',
+  rights: 'medium_id = $1',
+  permits: 'medium_id = $1',
+  verdicts: 'medium_id = $1',
+  relations: 'medium_id = $1',
+  likenesses: 'medium_id = $1',
+  sound_rates: 'medium_id = $1',
+  track_overrides: 'medium_id = $1',
+  self_tests: 'medium_id = $1',
+  settlings: 'medium_id = $1',
+  holdings: 'medium_id = $1',
+  ledger: 'medium_id = $1',
+  sittings: 'medium_id = $1',
+  ...ofEach('sitting_id in (select id from sittings where medium_id = $1)', [
+    ...['tracks', 'track_readings', 'block_extents', 'block_readings', 'controller_tracks'],
+  ]),
+  fair_copies: 'medium_id = $1',
+  ...ofEach('fair_copy_id in (select id from fair_copies where medium_id = $1)', [
+    ...['volumes', 'track_digests', 'findings', 'raw_hearings', 'sounds', 'transfers'],
+    ...['writebacks', 'writeback_queue'],
+  ]),
+  assemblies: 'coalesce(copy_id, base_id) in (select id from fair_copies where medium_id = $1)',
+  files: `volume_id in (select v.id from volumes v
+    join fair_copies c on c.id = v.fair_copy_id where c.medium_id = $1)`,
+  file_texts: `sha256 in (select f.sha256 from files f join volumes v on v.id = f.volume_id
+    join fair_copies c on c.id = v.fair_copy_id where c.medium_id = $1)`,
+  ...ofEach(
+    `writeback_id in (select w.id from writebacks w
+    join fair_copies c on c.id = w.fair_copy_id where c.medium_id = $1)`,
+    ['writeback_tracks', 'certificates'],
+  ),
+  blobs: `id in (
+    select unnest(array[image_blob, sidecar_blob, capture_blob]) from fair_copies where medium_id = $1
+    union select capture_blob from sittings where medium_id = $1
+    union select blob_id from attachments where medium_id = $1
+    union select b.same_as from blobs b where b.id in (
+      select unnest(array[image_blob, sidecar_blob, capture_blob]) from fair_copies
+        where medium_id = $1
+      union select capture_blob from sittings where medium_id = $1
+      union select blob_id from attachments where medium_id = $1))`,
+});
+
+/** Rows of the house: all of a table, or those that are of no medium. */
+export const ROWS_OF_HOUSE: Readonly<Record<string, string>> = Object.freeze({
+  ...ofEach('true', [
+    ...['houses', 'operators', 'stations', 'lots', 'sets', 'lenders', 'machines', 'layouts'],
+    ...['signature_rules', 'code_series', 'cards', 'stacks', 'ledger_seals', 'ledger_checks'],
+    ...['parcels', 'parcel_media', 'parcel_sendings', 'came_bags', 'came_media'],
+  ]),
+  ...ofEach('medium_id is null', ['attachments', 'descriptions', 'rights', 'ledger', 'self_tests']),
+  assemblies: 'copy_id is null and base_id is null',
+  blobs: `id in (select blob_id from attachments where medium_id is null
+    union select blob_id from came_bags
+    union select b.same_as from blobs b join attachments a on a.blob_id = b.id
+      where a.medium_id is null)`,
+});
+
+/**
+ * What is made anew, or tells of the store itself and of the moment: work under way, what was made
+ * to be fetched, files on their way in. The bytes of blobs lie beside their rows, as files.
+ */
+export const ROWS_OF_NOBODY: readonly string[] = Object.freeze([
+  ...['jobs', 'workers', 'uploads', 'extracts', 'blob_chunks', 'stored_objects', 'stored_files'],
+]);
+
+function ofEach(condition: string, tables: readonly string[]): Record<string, string> {
+  return Object.fromEntries(tables.map((table) => [table, condition]));
+}

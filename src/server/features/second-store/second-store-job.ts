@@ -1,0 +1,181 @@
+/**
+ * Keeps everything a second time, as long as it runs: what is new or other is written and read back,
+ * what is there is read through in turn, and what either store lost is given back by the other.
+ */
+import { setTimeout as sleep } from 'node:timers/promises';
+import { and, asc, eq, inArray, isNotNull, sql } from 'drizzle-orm';
+import { said } from '@/core/said';
+import { config } from '@/server/platform/config';
+import type { Database, Executor } from '@/server/platform/db/database';
+import { saidOf } from '@/server/platform/errors';
+import { announce } from '@/server/platform/events';
+import { log } from '@/server/platform/log';
+import { enqueue } from '@/server/platform/jobs/enqueue';
+import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
+import { jobs } from '@/server/platform/jobs/tables';
+import { keepObject } from './keep-object';
+import { noteOfObject, repairBlobs, repairFiles } from './repair';
+import { beginStore, houseObject, secondStoreFolder, storeOfHouse } from './store-of-house';
+import type { StoreOfHouse } from './store-of-house';
+import { storedObjects } from './tables';
+
+/** What nobody lets alone is written once what lies there is so old. */
+const LONGEST_MINUTES = 10;
+const MEDIA_AT_ONCE = 50;
+const REST_MS = 3000;
+/** Where its disk is away. */
+const TROUBLE_MS = 30_000;
+/** Of the time, what reading through takes. */
+const SHARE = 0.2;
+
+type Context = Pick<JobContext<'second-store'>, 'db' | 'commit' | 'signal'>;
+
+/** One for all workers, from when there is a store on. */
+export async function askForSecondStore(db: Database): Promise<void> {
+  if (secondStoreFolder() === null) return;
+  await db.transaction(async (tx) => {
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtext('second-store'))`);
+    const [there] = await tx
+      .select({ id: jobs.id })
+      .from(jobs)
+      .where(and(eq(jobs.kind, 'second-store'), inArray(jobs.state, ['waiting', 'running'])));
+    if (!there) await enqueue(tx, 'second-store', { stores: 1 });
+  });
+}
+
+/** Media of which something was noted since they were written, let alone for a while, oldest first. */
+async function mediaToKeep(db: Executor, quietSeconds: number): Promise<number[]> {
+  const { rows } = await db.execute<{ id: number }>(sql`
+    select m.id from media m
+      left join stored_objects o on o.medium_id = m.id
+      cross join lateral (select max(l.id) as id, max(l.at) as at from ledger l
+        where l.medium_id = m.id) newest
+    where newest.id > coalesce(o.ledger_id, 0)
+      and (newest.at <= now() - make_interval(secs => ${quietSeconds})
+        or o.written_at <= now() - make_interval(mins => ${LONGEST_MINUTES}))
+      and not exists (select 1 from sittings s join blobs b on b.id = s.capture_blob
+        where s.medium_id = m.id and b.state = 'growing')
+    order by newest.id limit ${MEDIA_AT_ONCE}`);
+  return rows.map(({ id }) => id);
+}
+
+async function isHouseToKeep(
+  db: Executor,
+  store: StoreOfHouse,
+  quietSeconds: number,
+): Promise<boolean> {
+  const { rows } = await db.execute<{ is: boolean }>(sql`
+    select coalesce(newest.id, 0) > coalesce(o.ledger_id, -1)
+      and (newest.at is null or newest.at <= now() - make_interval(secs => ${quietSeconds})
+        or o.written_at is null
+        or o.written_at <= now() - make_interval(mins => ${LONGEST_MINUTES})) as is
+    from (select max(id) as id, max(at) as at from ledger where medium_id is null) newest
+      left join stored_objects o on o.id = ${houseObject(store)}`);
+  return rows[0]!.is;
+}
+
+/** Writes what is new or other. Answers with how many objects that were. */
+export async function keepWhatIsNew(
+  { db, commit, signal }: Context,
+  store: StoreOfHouse,
+  quietSeconds = config().SPINDLE_SECOND_STORE_AFTER,
+): Promise<number> {
+  const stopsAll = (error: unknown) => isTakenUpAgain(error, signal) || isStoreAway(error);
+  const media = await mediaToKeep(db, quietSeconds);
+  // Whoever is named in them stands in what is of no medium.
+  const isHouse = await isHouseToKeep(db, store, media.length > 0 ? 0 : quietSeconds);
+  const wanted = [...(isHouse ? [null] : []), ...media];
+  for (const mediumId of wanted) {
+    signal.throwIfAborted();
+    await keepObject(db, store, mediumId, { commit, stopsAll });
+  }
+  if (wanted.length > 0) await commit((tx) => announce(tx, { kind: 'fixity' }));
+  return wanted.length;
+}
+
+/** Its disk is full, gone, or can't be written. */
+const isStoreAway = (error: unknown): boolean =>
+  ['ENOSPC', 'EROFS', 'EIO', 'ENOENT', 'EACCES', 'ENODEV', 'ESTALE', 'EDQUOT'].includes(
+    (error as NodeJS.ErrnoException).code ?? '',
+  );
+
+/** Reads the object through whose turn it is. False where it is no object's. */
+export async function verifyNext(
+  { db, commit, signal }: Context,
+  store: StoreOfHouse,
+  days = config().SPINDLE_CHECK_DAYS,
+): Promise<boolean> {
+  const [next] = await db
+    .select()
+    .from(storedObjects)
+    .where(
+      and(
+        isNotNull(storedObjects.verifiedAt),
+        sql`${storedObjects.verifiedAt} <= now() - make_interval(days => ${days})`,
+      ),
+    )
+    .orderBy(asc(storedObjects.verifiedAt))
+    .limit(1);
+  if (!next) return false;
+  let began = performance.now();
+  const between = async () => {
+    await sleep((performance.now() - began) * (1 / SHARE - 1), undefined, { signal });
+    began = performance.now();
+  };
+  const inventory = await store.root.inventoryOf(next.id).catch(() => null);
+  const damaged = inventory ? await store.root.damagedIn(inventory, () => true, between) : [];
+  const lost = inventory ? await repairFiles(db, store, inventory, damaged, commit) : [];
+  const trouble = inventory
+    ? lost[0] && said('secondStore.fileIsLost', { path: lost[0].content, more: lost.length - 1 })
+    : said('secondStore.inventoryIsLost');
+  await commit(async (tx) => {
+    await tx
+      .update(storedObjects)
+      .set({ verifiedAt: new Date(), trouble: trouble ?? null })
+      .where(eq(storedObjects.id, next.id));
+    if (trouble && trouble.code !== next.trouble?.code) await noteOfObject(tx, next.id, trouble);
+    await announce(tx, { kind: 'fixity' });
+  });
+  return true;
+}
+
+async function onePass(
+  context: Context,
+  store: StoreOfHouse,
+  tried: Set<string>,
+): Promise<boolean> {
+  const repaired = await repairBlobs(context.db, store, context.commit, tried);
+  const written = await keepWhatIsNew(context, store);
+  return repaired + written > 0 || (await verifyNext(context, store));
+}
+
+/** Goes on until its worker ends; another one takes it up then. */
+export async function runSecondStore(context: JobContext<'second-store'>): Promise<JobOutcome> {
+  const { db, signal } = context;
+  const rest = (ms: number) => sleep(ms, undefined, { signal }).catch(() => undefined);
+  const store = await storeOfHouse(db);
+  if (!store) return 'done';
+  /** Blobs that could not be put right: they are not read for again and again. */
+  const tried = new Set<string>();
+  let isBegun = false;
+  let told = '';
+  while (!signal.aborted) {
+    try {
+      if (!isBegun) await beginStore(store);
+      isBegun = true;
+      if (!(await onePass(context, store, tried))) await rest(REST_MS);
+      told = '';
+    } catch (error) {
+      if (isTakenUpAgain(error, signal)) throw error;
+      // A disk that is away for a night fills no log.
+      const now = JSON.stringify(
+        saidOf(error, (message) => said('secondStore.isAway', { message })),
+      );
+      if (now !== told) log().warn({ err: error }, 'second store');
+      told = now;
+      isBegun = false;
+      await rest(TROUBLE_MS);
+    }
+  }
+  return 'again';
+}

@@ -1,0 +1,56 @@
+/** What lies in the second store: its objects, and the files of each. */
+import {
+  bigint,
+  foreignKey,
+  index,
+  integer,
+  pgTable,
+  primaryKey,
+  text,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { jsonShape, moment } from '@/server/platform/db/columns';
+import { saidColumn } from '@/server/platform/db/said-column';
+import { media } from '../media/tables';
+
+/** This house, in one row: what another one keeps in the same folder is told from its own. */
+export const houses = pgTable('houses', { id: uuid().primaryKey().defaultRandom() });
+
+/** One a medium, and one of what is of no medium. */
+export const storedObjects = pgTable(
+  'stored_objects',
+  {
+    /** As its inventory calls it. */
+    id: text().primaryKey(),
+    /** Null of what is of no medium. */
+    mediumId: integer().references(() => media.id),
+    version: integer().notNull(),
+    /** The newest entry of the ledger that it has. */
+    ledgerId: integer().notNull(),
+    files: integer().notNull(),
+    bytes: bigint({ mode: 'number' }).notNull(),
+    writtenAt: moment('written_at').notNull(),
+    /** When every byte of it was last read back and found as it was written. */
+    verifiedAt: moment('verified_at'),
+    /** Why it is not as it should be; null where it is. */
+    trouble: saidColumn(),
+    jsonShape: jsonShape(),
+  },
+  (table) => [index().on(table.mediumId), index().on(table.verifiedAt)],
+);
+
+/** Files with bytes, of all versions, by their paths in the object. */
+export const storedFiles = pgTable(
+  'stored_files',
+  {
+    objectId: text().notNull(),
+    path: text().notNull(),
+    sha256: text().notNull(),
+    sha512: text().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.objectId, table.path] }),
+    foreignKey({ columns: [table.objectId], foreignColumns: [storedObjects.id] }),
+    index().on(table.sha256),
+  ],
+);

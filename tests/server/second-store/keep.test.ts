@@ -1,0 +1,274 @@
+/** Everything a second time: files that anybody can read, versions, what breaks off, what is repaired. */
+import {
+  cpSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { and, desc, eq, sql } from 'drizzle-orm';
+import { ELEMENTS } from '@/core/description/elements';
+import { latestFairCopy } from '@/server/features/copies/queries';
+import { describe as describeMedium } from '@/server/features/descriptions/descriptions';
+import { askForCheck, checkNext } from '@/server/features/fixity/fixity';
+import { ledger } from '@/server/features/ledger/tables';
+import { findByCode } from '@/server/features/media/media';
+import { media } from '@/server/features/media/tables';
+import { operatorNamed } from '@/server/features/operators/operators';
+import {
+  ROWS_OF_HOUSE,
+  ROWS_OF_MEDIUM,
+  ROWS_OF_NOBODY,
+} from '@/server/features/second-store/row-owners';
+import { repairBlobs } from '@/server/features/second-store/repair';
+import { keepWhatIsNew, verifyNext } from '@/server/features/second-store/second-store-job';
+import {
+  beginStore,
+  mediumObject,
+  storeOfHouse,
+  type StoreOfHouse,
+} from '@/server/features/second-store/store-of-house';
+import { houses, storedFiles, storedObjects } from '@/server/features/second-store/tables';
+import { blobOf } from '@/server/platform/blobs/blob-chunks';
+import { readBlob } from '@/server/platform/blobs/read-blob';
+import { blobChunks } from '@/server/platform/blobs/tables';
+import { readConfigAnew } from '@/server/platform/config';
+import type { JobContext } from '@/server/platform/jobs/engine';
+import { fileIn, inventoryIn, wrongIn } from '../../support/server/stored-object';
+import { serverSuite } from '../../support/server-suite';
+
+const suite = serverSuite();
+const db = () => suite.connection.db;
+let folder: string;
+let store: StoreOfHouse;
+let who: number;
+
+const asJob = () =>
+  ({
+    ...{ db: db(), jobId: '1', payload: { stores: 1 }, signal: new AbortController().signal },
+    commit: (work) => db().transaction(work),
+  }) as JobContext<'second-store'>;
+
+const keepAll = async () => {
+  let written = 0;
+  for (;;) {
+    const some = await keepWhatIsNew(asJob(), store, 0);
+    if (some === 0) return written;
+    written += some;
+  }
+};
+
+beforeAll(async () => {
+  who = await operatorNamed(db(), 'Tam Okoro');
+});
+beforeEach(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'second-'));
+  process.env.SPINDLE_SECOND_STORE = folder;
+  readConfigAnew();
+  await db().delete(storedFiles);
+  await db().delete(storedObjects);
+  store = (await storeOfHouse(db()))!;
+  await beginStore(store);
+});
+afterEach(() => {
+  rmSync(folder, { recursive: true });
+  delete process.env.SPINDLE_SECOND_STORE;
+  readConfigAnew();
+});
+
+const objectOf = async (code: string) => {
+  const medium = await findByCode(db(), code);
+  const id = mediumObject(store, medium!.id);
+  return { id, medium: medium!, at: store.root.folderOf(id) };
+};
+
+test('every medium lies there in files that need nothing of ours to be read', async () => {
+  await keepAll();
+  const all = await db().select().from(media);
+  for (const { id } of all)
+    expect(wrongIn(store.root.folderOf(mediumObject(store, id)))).toEqual([]);
+  const { at, medium } = await objectOf('SKP-0103');
+  const copy = (await latestFairCopy(db(), medium.id))!;
+  const image = await readBlob(db(), copy.imageBlob);
+  expect(fileIn(at, 'copies/1/SKP-0103.img').equals(Buffer.from(image))).toBe(true);
+  const record = JSON.parse(fileIn(at, 'record.json').toString()) as { code: string };
+  expect(record.code).toBe('SKP-0103');
+  expect(fileIn(at, 'premis.xml').toString()).toContain('copies/1/SKP-0103.img');
+  expect(fileIn(at, 'copies/1/SKP-0103.fsflux').length).toBe(
+    (await blobOf(db(), copy.captureBlob!)).size,
+  );
+});
+
+test('what is as it was is not written again, and what is other is a version with what is new alone', async () => {
+  await keepAll();
+  expect(await keepAll()).toBe(0);
+  await describeMedium(db(), who, 'media', 'SKP-0104', {
+    elements: { [ELEMENTS[0]!]: ['seen again'] },
+  });
+  expect(await keepAll()).toBe(1);
+  const { at } = await objectOf('SKP-0104');
+  expect(wrongIn(at)).toEqual([]);
+  expect(inventoryIn(at).head).toBe('v2');
+  expect(fileIn(at, 'record.json').toString()).toContain('seen again');
+  const written = readdirSync(join(at, 'v2/content'), { recursive: true }) as string[];
+  expect(written.filter((path) => /\.(img|fsflux|sidecar\.json)$/.test(path))).toEqual([]);
+});
+
+test('wherever the writing of a version breaks off, the object is whole again with the next one', async () => {
+  await keepAll();
+  const { at, id } = await objectOf('SKP-0104');
+  const before = join(folder, 'before');
+  cpSync(at, before, { recursive: true });
+  await describeMedium(db(), who, 'media', 'SKP-0104', {
+    elements: { [ELEMENTS[0]!]: ['broken off'] },
+  });
+  await keepAll();
+  const after = join(folder, 'after');
+  cpSync(at, after, { recursive: true });
+  const put = (from: string, name: string) => {
+    rmSync(join(at, name), { recursive: true, force: true });
+    cpSync(join(from, name), join(at, name), { recursive: true });
+  };
+  const head = inventoryIn(after).head;
+  const breaks: [name: string, hurt: () => void][] = [
+    ['the version stands beside an inventory without it', () => put(before, 'inventory.json')],
+    ['the inventory is new and its digest old', () => put(before, 'inventory.json.sha512')],
+    [
+      'the version has no inventory yet',
+      () => {
+        put(before, 'inventory.json');
+        put(before, 'inventory.json.sha512');
+        rmSync(join(at, head, 'inventory.json'));
+      },
+    ],
+    [
+      'the version is not whole yet',
+      () => {
+        put(before, 'inventory.json');
+        put(before, 'inventory.json.sha512');
+        rmSync(join(at, head, 'content'), { recursive: true });
+      },
+    ],
+    ['the inventory is gone', () => rmSync(join(at, 'inventory.json'))],
+  ];
+  for (const [name, hurt] of breaks) {
+    rmSync(at, { recursive: true });
+    cpSync(after, at, { recursive: true });
+    hurt();
+    await store.root.inventoryOf(id);
+    expect([name, wrongIn(at)]).toEqual([name, []]);
+  }
+  mkdirSync(join(folder, 'on-its-way/left'), { recursive: true });
+  await beginStore(store);
+  expect(readdirSync(join(folder, 'on-its-way'))).toEqual([]);
+});
+
+/** Hurts a byte of a chunk as a disk would. */
+async function hurtBlob(id: string): Promise<void> {
+  const { id: held } = await blobOf(db(), id);
+  const [chunk] = await db()
+    .select()
+    .from(blobChunks)
+    .where(and(eq(blobChunks.blobId, held), eq(blobChunks.seq, 0)));
+  const bytes = Uint8Array.from(chunk!.bytes);
+  bytes[1000]! ^= 0xff;
+  await db()
+    .update(blobChunks)
+    .set({ bytes })
+    .where(and(eq(blobChunks.blobId, held), eq(blobChunks.seq, 0)));
+}
+
+const lastNoted = async (mediumId: number) => {
+  const [row] = await db()
+    .select()
+    .from(ledger)
+    .where(and(eq(ledger.mediumId, mediumId), eq(ledger.kind, 'fixity')))
+    .orderBy(desc(ledger.id));
+  return row?.what;
+};
+
+test('a damaged image is put right from the second store, and it is told', async () => {
+  await keepAll();
+  const { medium } = await objectOf('SKP-0103');
+  const { imageBlob } = (await latestFairCopy(db(), medium.id))!;
+  const image = await readBlob(db(), imageBlob);
+  await hurtBlob(imageBlob);
+  await askForCheck(db(), who, { code: 'SKP-0103' });
+  while (await checkNext(db()));
+  await expect(readBlob(db(), imageBlob)).rejects.toThrow();
+  expect(await repairBlobs(db(), store, asJob().commit)).toBe(1);
+  expect(await readBlob(db(), imageBlob)).toEqual(image);
+  expect(await lastNoted(medium.id)).toMatchObject({
+    ...{ code: 'secondStore.broughtBack', with: { chunks: 1 } },
+  });
+});
+
+test('a file that is damaged there too puts nothing right', async () => {
+  await keepAll();
+  const { medium, at } = await objectOf('SKP-0103');
+  const { imageBlob } = (await latestFairCopy(db(), medium.id))!;
+  const image = await readBlob(db(), imageBlob);
+  const path = join(at, 'v1/content/copies/1/SKP-0103.img');
+  writeFileSync(path, Buffer.from(image).fill(1, 5, 9));
+  await hurtBlob(imageBlob);
+  await askForCheck(db(), who, { code: 'SKP-0103' });
+  while (await checkNext(db()));
+  expect(await repairBlobs(db(), store, asJob().commit)).toBe(0);
+  await expect(readBlob(db(), imageBlob)).rejects.toThrow();
+  writeFileSync(path, image);
+  expect(await repairBlobs(db(), store, asJob().commit)).toBe(1);
+});
+
+test('a damaged file of the store is put right from the database; what nothing has is told as lost', async () => {
+  await keepAll();
+  const { medium, at } = await objectOf('SKP-0103');
+  const path = join(at, 'v1/content/copies/1/SKP-0103.img');
+  const image = readFileSync(path);
+  writeFileSync(path, image.subarray(0, 1000));
+  rmSync(join(at, 'v1/content/premis.xml'));
+  await db()
+    .update(storedObjects)
+    .set({ verifiedAt: new Date(0) })
+    .where(eq(storedObjects.mediumId, medium.id));
+  expect(await verifyNext(asJob(), store)).toBe(true);
+  expect(readFileSync(path).equals(image)).toBe(true);
+  const [row] = await db()
+    .select()
+    .from(storedObjects)
+    .where(eq(storedObjects.mediumId, medium.id));
+  expect(row!.trouble).toMatchObject({
+    ...{ code: 'secondStore.fileIsLost', with: { path: 'v1/content/premis.xml' } },
+  });
+  expect(await lastNoted(medium.id)).toMatchObject({ code: 'secondStore.fileIsLost' });
+});
+
+test('a folder with what another house keeps is left alone', async () => {
+  await keepAll();
+  const [own] = await db().select().from(houses);
+  await db().delete(houses);
+  await db().insert(houses).values({});
+  try {
+    const other = (await storeOfHouse(db()))!;
+    await expect(beginStore(other)).rejects.toMatchObject({ status: 409 });
+  } finally {
+    await db().delete(houses);
+    await db().insert(houses).values(own!);
+  }
+});
+
+test('every table is of a medium, of the house, or of nobody', async () => {
+  const { rows } = await db().execute<{ name: string }>(
+    sql`select table_name as name from information_schema.tables
+      where table_schema = 'public' and table_type = 'BASE TABLE'`,
+  );
+  const known = new Set([
+    ...Object.keys(ROWS_OF_MEDIUM),
+    ...Object.keys(ROWS_OF_HOUSE),
+    ...ROWS_OF_NOBODY,
+  ]);
+  expect(rows.map(({ name }) => name).filter((name) => !known.has(name))).toEqual([]);
+});

@@ -1,0 +1,155 @@
+/** A house restored from its second store alone answers as the one that was lost, and goes on working. */
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { asc } from 'drizzle-orm';
+import { latestFairCopy } from '@/server/features/copies/queries';
+import { fairCopies } from '@/server/features/copies/tables';
+import { recordPage } from '@/server/features/descriptions/record-pages';
+import { listRecords } from '@/server/features/descriptions/record-lists';
+import { addPaper } from '@/server/features/media/papers';
+import { mediumDetail } from '@/server/features/holdings/medium-detail';
+import { searchHoldings } from '@/server/features/holdings/holdings';
+import { takeIn } from '@/server/features/intake/intake';
+import { listLedger } from '@/server/features/ledger/ledger';
+import { checkLedger, sealLedger } from '@/server/features/ledger/seals';
+import { nextCode } from '@/server/features/media/codes';
+import { findByCode, registerMedium } from '@/server/features/media/media';
+import { NewMedium } from '@/server/features/media/new-medium';
+import { lots, media } from '@/server/features/media/tables';
+import { operatorNamed } from '@/server/features/operators/operators';
+import { keepWhatIsNew } from '@/server/features/second-store/second-store-job';
+import { objectsIn } from '@/server/features/second-store/restore/stored-objects-in';
+import { beginStore, storeOfHouse } from '@/server/features/second-store/store-of-house';
+import { readBlob } from '@/server/platform/blobs/read-blob';
+import { readConfigAnew } from '@/server/platform/config';
+import type { Database } from '@/server/platform/db/database';
+import type { JobContext } from '@/server/platform/jobs/engine';
+import { emptyDatabase, type EmptyDatabase } from '../../support/server/empty-database';
+import { serverSuite } from '../../support/server-suite';
+import { loadVector, sha256Hex } from '../../support/vectors';
+
+const suite = serverSuite();
+const db = () => suite.connection.db;
+let folder: string;
+let other: EmptyDatabase;
+
+const jobOf = (database: Database) =>
+  ({
+    ...{ db: database, jobId: '1', payload: { stores: 1 } },
+    signal: new AbortController().signal,
+    commit: (work) => database.transaction(work),
+  }) as JobContext<'second-store'>;
+
+async function keepAll(database: Database): Promise<number> {
+  const store = (await storeOfHouse(database))!;
+  await beginStore(store);
+  let written = 0;
+  for (;;) {
+    const some = await keepWhatIsNew(jobOf(database), store, 0);
+    if (some === 0) return written;
+    written += some;
+  }
+}
+
+/** As `npm run restore` does once its database runs. */
+function restore() {
+  const { status, stdout } = spawnSync(process.execPath, ['build/restore.js', folder], {
+    env: { ...process.env, DATABASE_URL: other.url },
+    encoding: 'utf8',
+  });
+  return { status, stdout };
+}
+
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'second-'));
+  process.env.SPINDLE_SECOND_STORE = folder;
+  readConfigAnew();
+  const who = await operatorNamed(db(), 'Tam Okoro');
+  await addPaper(db(), who, { lot: 'lot 4' }, 'agreement.txt', Buffer.from('as agreed'));
+  await addPaper(db(), who, { code: 'SKP-0103' }, 'note.txt', Buffer.from('as told'));
+  // The same image twice is stored once, and is both media's.
+  await registerMedium(db(), who, NewMedium.parse({ code: 'TWN-1', form: '3.5', title: 'Twin' }));
+  const twin = (await latestFairCopy(db(), (await findByCode(db(), 'SKP-0103'))!.id))!;
+  await takeIn(
+    db(),
+    who,
+    { name: 'twin.img', code: 'TWN-1' },
+    await readBlob(db(), twin.imageBlob),
+  );
+  await sealLedger(db());
+  await keepAll(db());
+  other = await emptyDatabase({ migrated: false });
+  const { status, stdout } = restore();
+  expect([status, stdout.trimEnd().split('\n').slice(2)]).toEqual([0, []]);
+}, 300_000);
+afterAll(async () => {
+  await other?.drop();
+  rmSync(folder, { recursive: true });
+  delete process.env.SPINDLE_SECOND_STORE;
+  readConfigAnew();
+});
+
+/** What two hundred questions of pages are answered. */
+async function answersOf(database: Database): Promise<Record<string, unknown>> {
+  const answers: Record<string, unknown> = {};
+  const all = await database.select().from(media).orderBy(asc(media.id));
+  for (const { code } of all) answers[`docket ${code}`] = await mediumDetail(database, code);
+  const words = ['', 'lamp', 'fog', 'log', 'skp', 'tide', 'keeper', 'lot 4', 'txt', 'img', 'read'];
+  for (const q of words)
+    for (const more of [0, 1])
+      answers[`search ${q} ${more}`] = await searchHoldings(database, { q, more });
+  for (const form of ['3.5', '5.25', '8', 'hard-disk', 'optical-disc'])
+    answers[`narrowed ${form}`] = await searchHoldings(database, { q: '', more: 0, form } as never);
+  for (const { name } of await database.select().from(lots).orderBy(asc(lots.name)))
+    answers[`lot ${name}`] = await recordPage(database, 'lots', name);
+  answers.records = await listRecords(database, {});
+  answers.ledger = await listLedger(database, 5000);
+  answers.next = await nextCode(database);
+  for (const { id, imageBlob, sidecarBlob, captureBlob } of await database
+    .select()
+    .from(fairCopies)
+    .orderBy(asc(fairCopies.id)))
+    for (const [part, blob] of Object.entries({ imageBlob, sidecarBlob, captureBlob }))
+      if (blob) answers[`${part} ${id}`] = sha256Hex(await readBlob(database, blob));
+  return answers;
+}
+
+test('every answer is what it was: dockets, searches, lots, the ledger, and every byte', async () => {
+  const [was, is] = [await answersOf(db()), await answersOf(other.connection.db)];
+  expect(Object.keys(was).length).toBeGreaterThan(80);
+  for (const [question, answer] of Object.entries(was))
+    expect([question, is[question]]).toEqual([question, answer]);
+  expect(Object.keys(is)).toEqual(Object.keys(was));
+});
+
+test('the ledger is still sealed, and nothing in it is other', async () => {
+  const restored = other.connection.db;
+  expect(await checkLedger(restored, async () => undefined)).toEqual(
+    await checkLedger(db(), async () => undefined),
+  );
+});
+
+test('it goes on: a medium is registered, an image taken in, and all of it kept in the same store', async () => {
+  const restored = other.connection.db;
+  const who = await operatorNamed(restored, 'Tam Okoro');
+  await registerMedium(
+    restored,
+    who,
+    NewMedium.parse({ code: 'NEW-1', form: '3.5', title: 'New' }),
+  );
+  const image = loadVector('volumes/fat12-720k.img');
+  await takeIn(restored, who, { name: 'new.img', code: 'NEW-1' }, image);
+  const medium = (await findByCode(restored, 'NEW-1'))!;
+  const copy = (await latestFairCopy(restored, medium.id))!;
+  expect(copy.imageSha256).toBe(sha256Hex(image));
+  expect(await keepAll(restored)).toBeGreaterThan(0);
+  const { objects, unreadable } = await objectsIn(folder);
+  expect(unreadable).toEqual([]);
+  expect(objects.filter(({ isHouse }) => isHouse)).toHaveLength(1);
+});
+
+test('a house is not restored over another', () => {
+  expect(restore().status).toBe(1);
+});
