@@ -1,9 +1,10 @@
 // Measures what is kept for good with a disc of 4.7 GB: a parcel of it beside `tar` and `sha256sum`,
 // and its second store beside `cp` and `sha512sum`, with the memory of our processes.
-import { execFileSync } from 'node:child_process';
+import { execFile, execFileSync } from 'node:child_process';
 import { existsSync, readdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
+import { promisify } from 'node:util';
 import { timed, until, withLargeHouse } from './lib/large-house.mjs';
 
 /** What is being worked at is let alone for so long before it is written a second time. */
@@ -22,11 +23,13 @@ async function baselinesOf({ path }) {
   return { tar: packed.seconds + digested.seconds, cp: copied.seconds + strong.seconds };
 }
 
+/** By a client that costs nothing itself; gives the bytes that came. */
 async function fetchAll(client, path) {
-  const response = await fetch(client.url + path, { headers: client.headers });
-  let bytes = 0;
-  for await (const part of response.body) bytes += part.length;
-  return bytes;
+  const { stdout } = await promisify(execFile)('curl', [
+    ...['-s', '-o', '/dev/null', '-w', '%{size_download}'],
+    ...['-H', `cookie: ${client.headers.cookie}`, client.url + path],
+  ]);
+  return Number(stdout);
 }
 
 const storeIn = (folder) => join(folder, 'second');
