@@ -1,5 +1,6 @@
 CREATE TABLE "houses" (
-	"id" uuid PRIMARY KEY DEFAULT gen_random_uuid() NOT NULL
+	"id" uuid PRIMARY KEY DEFAULT gen_random_uuid() NOT NULL,
+	"second_store" text DEFAULT '' NOT NULL
 );
 --> statement-breakpoint
 CREATE TABLE "stored_files" (

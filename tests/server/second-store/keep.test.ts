@@ -5,6 +5,7 @@ import {
   mkdtempSync,
   readdirSync,
   readFileSync,
+  renameSync,
   rmSync,
   writeFileSync,
 } from 'node:fs';
@@ -24,6 +25,7 @@ import {
   ROWS_OF_MEDIUM,
   ROWS_OF_NOBODY,
 } from '@/server/features/second-store/row-owners';
+import { careView } from '@/server/features/second-store/care';
 import { repairBlobs } from '@/server/features/second-store/repair';
 import { keepWhatIsNew, verifyNext } from '@/server/features/second-store/second-store-job';
 import {
@@ -72,7 +74,7 @@ beforeEach(async () => {
   await db().delete(storedFiles);
   await db().delete(storedObjects);
   store = (await storeOfHouse(db()))!;
-  await beginStore(store);
+  await beginStore(db(), store);
 });
 afterEach(() => {
   rmSync(folder, { recursive: true });
@@ -163,7 +165,7 @@ test('wherever the writing of a version breaks off, the object is whole again wi
     expect([name, wrongIn(at)]).toEqual([name, []]);
   }
   mkdirSync(join(folder, 'on-its-way/left'), { recursive: true });
-  await beginStore(store);
+  await beginStore(db(), store);
   expect(readdirSync(join(folder, 'on-its-way'))).toEqual([]);
 });
 
@@ -253,11 +255,29 @@ test('a folder with what another house keeps is left alone', async () => {
   await db().insert(houses).values({});
   try {
     const other = (await storeOfHouse(db()))!;
-    await expect(beginStore(other)).rejects.toMatchObject({ status: 409 });
+    await expect(beginStore(db(), other)).rejects.toMatchObject({ status: 409 });
   } finally {
     await db().delete(houses);
     await db().insert(houses).values(own!);
   }
+});
+
+test('a folder that is empty again is a disk that is away, and another folder a new store', async () => {
+  await keepAll();
+  const away = join(folder, '..', `away-${Date.now()}`);
+  renameSync(join(folder, 'ocfl'), away);
+  await expect(beginStore(db(), store)).rejects.toMatchObject({ status: 409 });
+  expect((await careView(db())).second).toMatchObject({ state: 'away' });
+  expect(readdirSync(folder)).not.toContain('ocfl');
+  renameSync(away, join(folder, 'ocfl'));
+  await beginStore(db(), store);
+  expect((await careView(db())).second).toMatchObject({ state: 'reached', behind: 0 });
+  process.env.SPINDLE_SECOND_STORE = join(folder, 'new');
+  readConfigAnew();
+  const fresh = (await storeOfHouse(db()))!;
+  await beginStore(db(), fresh);
+  const { second } = await careView(db());
+  expect([second!.objects, second!.behind]).toEqual([0, second!.media]);
 });
 
 test('every table is of a medium, of the house, or of nobody', async () => {

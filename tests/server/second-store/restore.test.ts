@@ -44,7 +44,7 @@ const jobOf = (database: Database) =>
 
 async function keepAll(database: Database): Promise<number> {
   const store = (await storeOfHouse(database))!;
-  await beginStore(store);
+  await beginStore(database, store);
   let written = 0;
   for (;;) {
     const some = await keepWhatIsNew(jobOf(database), store, 0);

@@ -5,7 +5,7 @@ import { tell } from '@/messages/tell';
 import type { Executor } from '@/server/platform/db/database';
 import { fixityView } from '../fixity/fixity';
 import { media } from '../media/tables';
-import { isAnothers, storeOfHouse, type StoreOfHouse } from './store-of-house';
+import { isAnothers, isMissing, storeOfHouse, type StoreOfHouse } from './store-of-house';
 import { storedObjects } from './tables';
 
 const MAX_LISTED = 200;
@@ -16,8 +16,11 @@ const isReached = (path: string): Promise<boolean> =>
     () => false,
   );
 
-async function stateOf(store: StoreOfHouse): Promise<'reached' | 'away' | 'anothers'> {
-  if (!(await isReached(store.root.root))) return 'away';
+async function stateOf(
+  db: Executor,
+  store: StoreOfHouse,
+): Promise<'reached' | 'away' | 'anothers'> {
+  if (!(await isReached(store.folder)) || (await isMissing(db, store))) return 'away';
   return (await isAnothers(store)) ? 'anothers' : 'reached';
 }
 
@@ -58,7 +61,7 @@ async function secondStoreView(db: Executor) {
   const { root } = store.root;
   return {
     folder: root,
-    state: await stateOf(store),
+    state: await stateOf(db, store),
     ...(await figuresOf(db)),
     troubles: await troublesOf(db),
   };

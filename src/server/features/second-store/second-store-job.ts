@@ -7,7 +7,7 @@ import { and, asc, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import { said } from '@/core/said';
 import { config } from '@/server/platform/config';
 import type { Database, Executor } from '@/server/platform/db/database';
-import { saidOf } from '@/server/platform/errors';
+import { saidOf, UserError } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
 import { log } from '@/server/platform/log';
 import { enqueue } from '@/server/platform/jobs/enqueue';
@@ -15,7 +15,13 @@ import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platf
 import { jobs } from '@/server/platform/jobs/tables';
 import { keepObject } from './keep-object';
 import { noteOfObject, repairBlobs, repairFiles } from './repair';
-import { beginStore, houseObject, secondStoreFolder, storeOfHouse } from './store-of-house';
+import {
+  beginStore,
+  houseObject,
+  isMissing,
+  secondStoreFolder,
+  storeOfHouse,
+} from './store-of-house';
 import type { StoreOfHouse } from './store-of-house';
 import { storedObjects } from './tables';
 
@@ -161,8 +167,9 @@ export async function runSecondStore(context: JobContext<'second-store'>): Promi
   let told = '';
   while (!signal.aborted) {
     try {
-      if (!isBegun) await beginStore(store);
+      if (!isBegun) await beginStore(db, store);
       isBegun = true;
+      if (await isMissing(db, store)) throw new UserError(said('secondStore.isNotThere'), 409);
       if (!(await onePass(context, store, tried))) await rest(REST_MS);
       told = '';
     } catch (error) {

@@ -1,14 +1,17 @@
 /** The second store of this house: the folder it lies in, and what its objects are called. */
 import { readdir } from 'node:fs/promises';
+import { and, eq, gt } from 'drizzle-orm';
 import { said } from '@/core/said';
 import { config } from '@/server/platform/config';
-import type { Executor } from '@/server/platform/db/database';
+import type { Database, Executor } from '@/server/platform/db/database';
 import { UserError } from '@/server/platform/errors';
 import { OcflRoot } from './ocfl-root';
-import { houses } from './tables';
+import { houses, storedFiles, storedObjects } from './tables';
 
 export interface StoreOfHouse {
   root: OcflRoot;
+  /** As it was set up. */
+  folder: string;
   /** A URI. */
   house: string;
 }
@@ -28,7 +31,7 @@ async function houseOf(db: Executor): Promise<string> {
 /** Of a store that was begun already, as it lies; null where none is set up. */
 export async function storeOfHouse(db: Executor): Promise<StoreOfHouse | null> {
   const folder = secondStoreFolder();
-  return folder === null ? null : { root: new OcflRoot(folder), house: await houseOf(db) };
+  return folder === null ? null : { root: new OcflRoot(folder), folder, house: await houseOf(db) };
 }
 
 async function holdsObjects({ root }: OcflRoot): Promise<boolean> {
@@ -42,8 +45,39 @@ export async function isAnothers(store: StoreOfHouse): Promise<boolean> {
   return (await holdsObjects(store.root)) && !(await store.root.inventoryAt(own));
 }
 
-/** Begins it where it is new. Throws UserError where another house keeps its own in that folder. */
-export async function beginStore(store: StoreOfHouse): Promise<void> {
+const folderKnown = async (db: Executor): Promise<string> =>
+  (await db.select().from(houses))[0]!.secondStore;
+
+/**
+ * Whether the house lay in that folder and does not: a disk that is not mounted leaves an empty
+ * folder, and nothing is to be written onto the disk below it.
+ */
+export async function isMissing(db: Executor, store: StoreOfHouse): Promise<boolean> {
+  const [written] = await db
+    .select({ id: storedObjects.id })
+    .from(storedObjects)
+    .where(and(eq(storedObjects.id, houseObject(store)), gt(storedObjects.version, 0)));
+  if (!written || (await folderKnown(db)) !== store.folder) return false;
+  return (await store.root.inventoryAt(store.root.folderOf(houseObject(store)))) === null;
+}
+
+/** What is known is of the folder that is set up: in a new one nothing lies yet. */
+async function settleFolder(db: Database, { folder }: StoreOfHouse): Promise<void> {
+  await db.transaction(async (tx) => {
+    if ((await folderKnown(tx)) === folder) return;
+    await tx.delete(storedFiles);
+    await tx.delete(storedObjects);
+    await tx.update(houses).set({ secondStore: folder });
+  });
+}
+
+/**
+ * Begins it where it is new. Throws UserError where another house keeps its own in that folder, and
+ * where this one's own is not there any more.
+ */
+export async function beginStore(db: Database, store: StoreOfHouse): Promise<void> {
   if (await isAnothers(store)) throw new UserError(said('secondStore.isAnothers'), 409);
+  if (await isMissing(db, store)) throw new UserError(said('secondStore.isNotThere'), 409);
+  await settleFolder(db, store);
   await store.root.prepare();
 }

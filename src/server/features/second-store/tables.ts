@@ -14,7 +14,11 @@ import { saidColumn } from '@/server/platform/db/said-column';
 import { media } from '../media/tables';
 
 /** This house, in one row: what another one keeps in the same folder is told from its own. */
-export const houses = pgTable('houses', { id: uuid().primaryKey().defaultRandom() });
+export const houses = pgTable('houses', {
+  id: uuid().primaryKey().defaultRandom(),
+  /** The folder that what is known of the second store is of. */
+  secondStore: text().notNull().default(''),
+});
 
 /** One a medium, and one of what is of no medium. */
 export const storedObjects = pgTable(

@@ -5,6 +5,9 @@ export const secondStore = {
   isAnothers:
     'That folder holds what another house keeps. Nothing was written into it; ' +
     'give the second store a folder of its own.',
+  isNotThere:
+    'What this house keeps there is not in that folder any more: its disk may not be mounted. ' +
+    'Nothing is written until it is; for a new disk, name another folder.',
   isAway: ({ message }: { message: string }) =>
     `The second store can’t be reached (${message}). It is tried again every half minute.`,
   couldNotBeWritten: ({ message }: { message: string }) => `It could not be written (${message}).`,
