@@ -132,7 +132,7 @@ export const holdings = {
   areShown: 'are shown.',
   showMore: 'Show more',
   orNarrowThemBy: ', or narrow them by a word or at the side.',
-  dropImagesCapturesOr: 'Drop images, captures or folders anywhere here to take them in',
+  dropImagesCapturesOr: 'Drop images, captures, bags or folders anywhere here to take them in',
   forWord: ({ query }: { query: string }) => ` for “${query}”`,
   looking: ({ queryPart }: { queryPart: string }) => `Looking${queryPart} …`,
   searchLabelsLendersFile: 'Search labels, lenders, file names and digests',
