@@ -1,7 +1,7 @@
 /** What is said of bags that come from others. */
 import { counted } from '../../words';
 
-const PROBLEMS = {
+const PROBLEMS: Record<string, (path: string) => string> = {
   undeclared: () => 'it does not declare itself as RFC 8493 asks for (bagit.txt)',
   'no-manifest': () => 'it has no manifest by an algorithm that is known here',
   'manifest-unread': (path: string) => `a line of a manifest can’t be read: ${path}`,
@@ -34,7 +34,7 @@ interface Elsewhere {
 
 export const bags = {
   problem: ({ kind, path }: { kind: string; path: string }) =>
-    PROBLEMS[kind as keyof typeof PROBLEMS](path),
+    PROBLEMS[kind]?.(path) ?? `${kind} ${path}`,
   isNotWhole: ({ name, problems, more }: { name: string; problems: string[]; more: number }) =>
     `${name} is a bag that is not whole: ${problems.join('; ')}` +
     `${more > 0 ? `; and ${more} more` : ''}. Nothing was taken in. ` +
@@ -53,5 +53,5 @@ export const bags = {
   cameIn: ({ bag, folder, was }: CameIn) =>
     `Came in the bag ${bag} (${folder}), where it was ${was}`,
   elsewhere: ({ at, who, what }: Elsewhere) =>
-    `In another house, ${at.slice(0, 16).replace('T', ' ')} UTC${who ? `, ${who}` : ''}: ${what}`,
+    `In another house, ${String(at).slice(0, 16).replace('T', ' ')} UTC${who ? `, ${who}` : ''}: ${what}`,
 };
