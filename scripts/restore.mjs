@@ -1,6 +1,6 @@
 // `npm run restore -- FOLDER`: makes a database in the data folder and fills it from a second store,
 // or from one file that `npm run backup` made; `npm start` goes on with it.
-import { statSync } from 'node:fs';
+import { existsSync, statSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { databaseForTool } from './lib/database-for-tool.mjs';
 import { bundleIfStale, ROOT, run, say, SetupError } from './lib/prepare.mjs';
@@ -22,6 +22,7 @@ async function fromFile(file, { url, bin }) {
 async function restore() {
   if (!given) throw new SetupError('Say what it is restored from: npm run restore -- FOLDER');
   const from = resolve(given);
+  if (!existsSync(from)) throw new SetupError(`There is nothing at ${from}.`);
   const isFile = statSync(from).isFile();
   await bundleIfStale();
   const database = await databaseForTool({ mustBeThere: false });
@@ -39,7 +40,6 @@ async function restore() {
 try {
   await restore();
 } catch (error) {
-  const isKnown = error instanceof SetupError || error.code === 'ENOENT';
-  say(isKnown ? error.message : (error.message ?? String(error)));
+  say(error.message ?? String(error));
   process.exitCode = 1;
 }

@@ -1,6 +1,6 @@
 /** A house restored from its second store alone answers as the one that was lost, and goes on working. */
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { asc } from 'drizzle-orm';
@@ -26,6 +26,7 @@ import { readBlob } from '@/server/platform/blobs/read-blob';
 import { readConfigAnew } from '@/server/platform/config';
 import type { Database } from '@/server/platform/db/database';
 import type { JobContext } from '@/server/platform/jobs/engine';
+import { freePort } from '../../support/application';
 import { emptyDatabase, type EmptyDatabase } from '../../support/server/empty-database';
 import { serverSuite } from '../../support/server-suite';
 import { loadVector, sha256Hex } from '../../support/vectors';
@@ -152,6 +153,38 @@ test('it goes on: a medium is registered, an image taken in, and all of it kept 
   const { objects, unreadable } = await objectsIn(folder);
   expect(unreadable).toEqual([]);
   expect(objects.filter(({ isHouse }) => isHouse)).toHaveLength(1);
+});
+
+/** A command on a data folder of its own. */
+async function command(name: string, data: string, ...args: string[]) {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [`scripts/${name}.mjs`, ...args], {
+    env: { ...process.env, SPINDLE_DATA: data, SPINDLE_DB_PORT: String(await freePort()) },
+    encoding: 'utf8',
+  });
+  return { status, text: stdout + stderr };
+}
+
+test('the commands make a house of a store, a file of the house, and a house of the file', async () => {
+  const [first, second, backups] = ['first', 'second', 'backups'].map((name) => {
+    const made = mkdtempSync(join(tmpdir(), `${name}-`));
+    chmodSync(made, 0o755);
+    return made;
+  });
+  try {
+    expect((await command('backup', first!, backups!)).status).toBe(1);
+    expect(await command('restore', first!, folder)).toMatchObject({ status: 0 });
+    expect(await command('backup', first!, backups!)).toMatchObject({ status: 0 });
+    const [file, digest] = readdirSync(backups!).sort();
+    const bytes = new Uint8Array(readFileSync(join(backups!, file!)));
+    expect(readFileSync(join(backups!, digest!), 'utf8')).toBe(`${sha256Hex(bytes)}  ${file}\n`);
+    const from = join(backups!, file!);
+    expect(await command('restore', second!, from)).toMatchObject({ status: 0 });
+    // There is a house now.
+    expect((await command('restore', second!, from)).status).toBe(1);
+    expect((await command('restore', second!, join(folder, 'nowhere'))).status).toBe(1);
+  } finally {
+    for (const made of [first, second, backups]) rmSync(made!, { recursive: true, force: true });
+  }
 });
 
 test('a house is not restored over another', () => {
