@@ -98,7 +98,7 @@ const listOf = (...paths: string[]) => ({
 });
 const problemsOf = (listed: string[], there: string[], info = '') =>
   completenessOf({
-    ...{ manifests: [listOf(...listed)], info: bagInfoIn(info) },
+    ...{ version: '1.0', manifests: [listOf(...listed)], info: bagInfoIn(info) },
     files: new Map(there.map((path) => [path, 10])),
   }).map(({ kind, path }) => [kind, path]);
 
@@ -110,9 +110,9 @@ test('lists and files agree, or it is told where not', () => {
   expect(problemsOf(['data/a'], ['data/a'], 'Payload-Oxum: 10.2')).toEqual([
     ['other-length', '10.2'],
   ]);
-  expect(completenessOf({ manifests: [], files: new Map(), info: [] })).toMatchObject([
-    { kind: 'no-manifest' },
-  ]);
+  expect(
+    completenessOf({ version: '1.0', manifests: [], files: new Map(), info: [] }),
+  ).toMatchObject([{ kind: 'no-manifest' }]);
 });
 
 test('a length of the payload that is none is not believed', () => {
@@ -121,4 +121,17 @@ test('a length of the payload that is none is not believed', () => {
   expect(oxumIn([{ label: 'payload-oxum', value: '279164409832.1198' }])).toEqual({
     ...{ bytes: 279_164_409_832, files: 1198 },
   });
+});
+
+test.each([
+  ['1.0', ['data/b']],
+  ['0.97', []],
+])('in version %s each list has to have all of it, or one of them', (version, unlisted) => {
+  const files = new Map([
+    ['data/a', 1],
+    ['data/b', 1],
+  ]);
+  const manifests = [listOf('data/a', 'data/b'), listOf('data/a')];
+  const problems = completenessOf({ version, manifests, files, info: [] });
+  expect(problems).toEqual(unlisted.map((path) => ({ kind: 'unlisted', path })));
 });

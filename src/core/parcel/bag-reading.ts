@@ -119,6 +119,7 @@ export function oxumIn(info: readonly BagInfo[]): { bytes: number; files: number
 }
 
 interface ListedBag {
+  version: string;
   manifests: readonly BagManifest[];
   /** Paths and lengths of every file in the bag. */
   files: ReadonlyMap<string, number>;
@@ -126,7 +127,7 @@ interface ListedBag {
 }
 
 /** Where lists and files do not agree, before any digest is worked out. */
-export function completenessOf({ manifests, files, info }: ListedBag): BagProblem[] {
+export function completenessOf({ version, manifests, files, info }: ListedBag): BagProblem[] {
   const problems: BagProblem[] = [];
   const ofPayload = manifests.filter(({ isOfTags }) => !isOfTags);
   const payload = [...files.keys()].filter((path) => path.startsWith('data/'));
@@ -134,10 +135,13 @@ export function completenessOf({ manifests, files, info }: ListedBag): BagProble
   for (const { digests } of manifests)
     for (const path of digests.keys())
       if (!files.has(path)) problems.push({ kind: 'missing', path });
-  // From version 1.0 on each manifest lists all; before, one of them had to.
-  for (const path of payload)
-    if (!ofPayload.some(({ digests }) => digests.has(path)))
-      problems.push({ kind: 'unlisted', path });
+  // From version 1.0 on each manifest lists all (2.1.3); before, one of them had to.
+  const isEach = Number(version) >= 1;
+  for (const path of payload) {
+    const isIn = ofPayload.map(({ digests }) => digests.has(path));
+    const isListed = isEach ? isIn.every(Boolean) : isIn.some(Boolean);
+    if (!isListed && ofPayload.length > 0) problems.push({ kind: 'unlisted', path });
+  }
   const oxum = oxumIn(info);
   const bytes = payload.reduce((sum, path) => sum + files.get(path)!, 0);
   if (oxum && (oxum.bytes !== bytes || oxum.files !== payload.length))

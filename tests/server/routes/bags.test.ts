@@ -9,6 +9,7 @@ import { bagAsItCame } from '@/server/features/bags/queries';
 import { cameBags, cameMedia } from '@/server/features/bags/tables';
 import { latestFairCopy } from '@/server/features/copies/queries';
 import { fairCopies, files, volumes } from '@/server/features/copies/tables';
+import { descriptionOf } from '@/server/features/descriptions/descriptions';
 import { mediumRecord } from '@/server/features/descriptions/medium-record';
 import { holdings } from '@/server/features/holdings/tables';
 import { sweep } from '@/server/features/housekeeping/sweep';
@@ -311,12 +312,56 @@ test('what a record of ours says is held against what may be said, before anythi
   expect(await countOf(media)).toBe(0);
 });
 
-test('what is said of another image is not said of this one', async () => {
-  const parcel = await parcelOf(['SKP-0103']);
-  writeFileSync(join(folder, 'p.tar'), parcel);
+/** The folder of a medium in a parcel of ours. */
+async function folderOf(code: string): Promise<string> {
+  writeFileSync(join(folder, 'p.tar'), await parcelOf([code]));
   execFileSync('tar', ['xf', 'p.tar'], { cwd: folder });
   const [base] = execFileSync('tar', ['tf', 'p.tar'], { cwd: folder }).toString().split('/');
-  const at = join(folder, base!, 'data/SKP-0103');
+  return join(folder, base!, 'data', code);
+}
+
+const filesAt = (at: string, names: string[]) =>
+  Object.fromEntries(
+    names.map((name) => [`SKP-0103/${name}`, new Uint8Array(readFileSync(join(at, name)))]),
+  );
+
+test('a parcel of before, without records of images, and one of a later form lose no image', async () => {
+  const at = await folderOf('SKP-0103');
+  const was = await knownOf(here(), 'SKP-0103');
+  const older = filesAt(at, ['record.json', 'SKP-0103.img', 'SKP-0103.fsflux']);
+  expect((await takenIn(tarOf(bagOf(older)))).state).toBe('done');
+  const is = await knownOf(there(), 'SKP-0103');
+  expect([is.imageSha256, is.tally]).toEqual([was.imageSha256, was.tally]);
+  rmSync(join(folder, 'their-bag'), { recursive: true });
+  const later = JSON.stringify({ format: 'frail-spindle-copy', version: 9 });
+  const bag = bagOf({
+    ...filesAt(at, ['record.json', 'SKP-0103.img']),
+    'SKP-0103/copy.json': later,
+  });
+  expect((await takenIn(tarOf(bag))).state).toBe('done');
+  expect((await knownOf(there(), 'SKP-0104')).imageSha256).toBe(was.imageSha256);
+});
+
+test('what somebody laid beside our own files keeps the bag', async () => {
+  const at = await folderOf('SKP-0103');
+  const more = { 'SKP-0103/scan.tiff': NEITHER, 'SKP-0103/papers/a.bin': NEITHER };
+  const own = filesAt(at, ['record.json', 'copy.json', 'SKP-0103.img', 'SKP-0103.sidecar.json']);
+  await takenIn(tarOf(bagOf({ ...own, ...more })));
+  const [came] = await there().select().from(cameBags);
+  expect([...came!.leftOver].sort()).toEqual(Object.keys(more).sort());
+  expect(came!.blobId).not.toBeNull();
+  expect(await countOf(media)).toBe(1);
+});
+
+test('of a bag of papers alone its words are said of the lot', async () => {
+  const info = 'External-Identifier: HM-8\nExternal-Description: Letters\n';
+  await takenIn(tarOf(bagOf({ 'a.txt': 'as he wrote\n' }, { info })));
+  const { own } = await descriptionOf(there(), 'lots', 'HM-8');
+  expect(own.elements.description).toEqual(['Letters']);
+});
+
+test('what is said of another image is not said of this one', async () => {
+  const at = await folderOf('SKP-0103');
   const record = JSON.parse(readFileSync(join(at, 'copy.json'), 'utf8')) as {
     image: { name: string };
   };

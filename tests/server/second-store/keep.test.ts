@@ -12,10 +12,14 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { and, desc, eq, sql } from 'drizzle-orm';
+import { asWritten } from '@/core/said';
 import { ELEMENTS } from '@/core/description/elements';
 import { latestFairCopy } from '@/server/features/copies/queries';
+import { startAssembly } from '@/server/features/assemblies/assemblies';
+import { assemblies } from '@/server/features/assemblies/tables';
 import { describe as describeMedium } from '@/server/features/descriptions/descriptions';
 import { askForCheck, checkNext } from '@/server/features/fixity/fixity';
+import { note } from '@/server/features/ledger/ledger';
 import { ledger } from '@/server/features/ledger/tables';
 import { findByCode } from '@/server/features/media/media';
 import { media } from '@/server/features/media/tables';
@@ -30,6 +34,7 @@ import { repairBlobs } from '@/server/features/second-store/repair';
 import { keepWhatIsNew, verifyNext } from '@/server/features/second-store/second-store-job';
 import {
   beginStore,
+  houseObject,
   mediumObject,
   storeOfHouse,
   type StoreOfHouse,
@@ -37,10 +42,11 @@ import {
 import { houses, storedFiles, storedObjects } from '@/server/features/second-store/tables';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
 import { readBlob } from '@/server/platform/blobs/read-blob';
+import { storeBlob } from '@/server/platform/blobs/blob-store';
 import { blobChunks } from '@/server/platform/blobs/tables';
 import { readConfigAnew } from '@/server/platform/config';
-import type { JobContext } from '@/server/platform/jobs/engine';
 import { fileIn, inventoryIn, wrongIn } from '../../support/server/stored-object';
+import { secondStoreJob } from '../../support/server/second-store-job';
 import { serverSuite } from '../../support/server-suite';
 
 const suite = serverSuite();
@@ -49,11 +55,7 @@ let folder: string;
 let store: StoreOfHouse;
 let who: number;
 
-const asJob = () =>
-  ({
-    ...{ db: db(), jobId: '1', payload: { stores: 1 }, signal: new AbortController().signal },
-    commit: (work) => db().transaction(work),
-  }) as JobContext<'second-store'>;
+const asJob = (signal?: AbortSignal) => secondStoreJob(db(), signal);
 
 const keepAll = async () => {
   let written = 0;
@@ -246,6 +248,104 @@ test('a damaged file of the store is put right from the database; what nothing h
     ...{ code: 'secondStore.fileIsLost', with: { path: 'v1/content/premis.xml' } },
   });
   expect(await lastNoted(medium.id)).toMatchObject({ code: 'secondStore.fileIsLost' });
+});
+
+const objectRow = async (mediumId: number) =>
+  (await db().select().from(storedObjects).where(eq(storedObjects.mediumId, mediumId)))[0]!;
+const isDue = (mediumId: number) =>
+  db()
+    .update(storedObjects)
+    .set({ verifiedAt: new Date(0) })
+    .where(eq(storedObjects.mediumId, mediumId));
+const describeOnce = (code: string, note: string) =>
+  describeMedium(db(), who, 'media', code, { elements: { notes: [note] } });
+
+test('a worker that stops while it reads through says nothing of what it did not read', async () => {
+  await keepAll();
+  const { medium } = await objectOf('SKP-0103');
+  await isDue(medium.id);
+  const before = await lastNoted(medium.id);
+  const stop = new AbortController();
+  const verifying = verifyNext(asJob(stop.signal), store);
+  stop.abort();
+  await expect(verifying).rejects.toThrow();
+  expect((await objectRow(medium.id)).trouble).toBeNull();
+  expect(await lastNoted(medium.id)).toEqual(before);
+});
+
+test('a further version does not count as read through, nor takes back what is lost', async () => {
+  await keepAll();
+  const { medium, at } = await objectOf('SKP-0105');
+  rmSync(join(at, 'v1/content/premis.xml'));
+  await isDue(medium.id);
+  await verifyNext(asJob(), store);
+  const { verifiedAt } = await objectRow(medium.id);
+  await describeOnce('SKP-0105', `once more ${Date.now()}`);
+  await keepAll();
+  const row = await objectRow(medium.id);
+  expect([row.version, row.verifiedAt]).toEqual([2, verifiedAt]);
+  expect(row.trouble).toMatchObject({ code: 'secondStore.fileIsLost' });
+});
+
+test('an object that can’t be written holds no other up, and is tried again', async () => {
+  await keepAll();
+  const { medium, at } = await objectOf('SKP-0103');
+  for (const name of ['inventory.json', 'v1/inventory.json']) {
+    renameSync(join(at, name), join(at, `${name}.away`));
+  }
+  await describeOnce('SKP-0103', `one ${Date.now()}`);
+  await describeOnce('SKP-0104', `two ${Date.now()}`);
+  const resting = new Map<number | null, number>();
+  expect(await keepWhatIsNew(asJob(), store, 0, resting)).toBe(1);
+  expect((await objectRow(medium.id)).trouble).toMatchObject({
+    code: 'secondStore.couldNotBeWritten',
+  });
+  expect((await careView(db())).second!.behind).toBe(1);
+  expect(await keepWhatIsNew(asJob(), store, 0, resting)).toBe(0);
+  for (const name of ['inventory.json', 'v1/inventory.json'])
+    renameSync(join(at, `${name}.away`), join(at, name));
+  expect(await keepWhatIsNew(asJob(), store, 0)).toBe(1);
+  expect((await objectRow(medium.id)).trouble).toBeNull();
+});
+
+test('what was put on a volume under way from this computer lies there too', async () => {
+  const { id } = await startAssembly(db(), who, { title: 'Own', kind: 'fat12-720' });
+  const own = Buffer.from('a file of somebody’s own');
+  const blob = await storeBlob(db(), own);
+  await db()
+    .update(assemblies)
+    .set({ edits: [{ kind: 'put', path: 'OWN.TXT', source: `blob:${blob.id}` }] as never })
+    .where(eq(assemblies.id, id));
+  await keepAll();
+  const house = store.root.folderOf(houseObject(store));
+  expect(fileIn(house, `assemblies/${blob.id}`).equals(own)).toBe(true);
+  expect(fileIn(house, 'rows/blobs.jsonl').toString()).toContain(blob.id);
+  await db().delete(assemblies).where(eq(assemblies.id, id));
+});
+
+test('what is of no medium is written once an hour, and its ledger in stretches that stay', async () => {
+  await keepAll();
+  const house = store.root.folderOf(houseObject(store));
+  await note(db(), { operatorId: who, kind: 'lot', what: asWritten('something of the house') });
+  expect(await keepAll()).toBe(0);
+  await db()
+    .update(storedObjects)
+    .set({ writtenAt: new Date(Date.now() - 61 * 60_000) })
+    .where(eq(storedObjects.id, houseObject(store)));
+  expect(await keepAll()).toBe(1);
+  expect(inventoryIn(house).head).toBe('v2');
+  expect(fileIn(house, 'rows/ledger.0.jsonl').toString()).toContain('something of the house');
+});
+
+test('what is of older migrations is written anew with today’s', async () => {
+  await keepAll();
+  const all = (await db().select().from(storedObjects)).length;
+  await db()
+    .update(storedFiles)
+    .set({ sha256: 'f'.repeat(64) })
+    .where(eq(storedFiles.path, 'v1/content/rows/migrations.json'));
+  await beginStore(db(), store);
+  expect(await keepAll()).toBe(all);
 });
 
 test('a folder with what another house keeps is left alone', async () => {

@@ -1,9 +1,10 @@
 /** A house restored from its second store alone answers as the one that was lost, and goes on working. */
 import { spawnSync } from 'node:child_process';
-import { chmodSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { asc } from 'drizzle-orm';
+import { asc, eq } from 'drizzle-orm';
+import { cameBags } from '@/server/features/bags/tables';
 import { latestFairCopy } from '@/server/features/copies/queries';
 import { fairCopies } from '@/server/features/copies/tables';
 import { recordPage } from '@/server/features/descriptions/record-pages';
@@ -11,6 +12,8 @@ import { listRecords } from '@/server/features/descriptions/record-lists';
 import { addPaper } from '@/server/features/media/papers';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { searchHoldings } from '@/server/features/holdings/holdings';
+import { uploads } from '@/server/features/intake/tables';
+import { receiveWhole } from '@/server/features/intake/uploads';
 import { takeIn } from '@/server/features/intake/intake';
 import { listLedger } from '@/server/features/ledger/ledger';
 import { checkLedger, sealLedger } from '@/server/features/ledger/seals';
@@ -21,13 +24,15 @@ import { lots, media } from '@/server/features/media/tables';
 import { operatorNamed } from '@/server/features/operators/operators';
 import { keepWhatIsNew } from '@/server/features/second-store/second-store-job';
 import { objectsIn } from '@/server/features/second-store/restore/stored-objects-in';
+import { stacks } from '@/server/features/sittings/tables';
+import { houses } from '@/server/features/second-store/tables';
 import { beginStore, storeOfHouse } from '@/server/features/second-store/store-of-house';
 import { readBlob } from '@/server/platform/blobs/read-blob';
 import { readConfigAnew } from '@/server/platform/config';
 import type { Database } from '@/server/platform/db/database';
-import type { JobContext } from '@/server/platform/jobs/engine';
 import { freePort } from '../../support/application';
 import { emptyDatabase, type EmptyDatabase } from '../../support/server/empty-database';
+import { secondStoreJob } from '../../support/server/second-store-job';
 import { serverSuite } from '../../support/server-suite';
 import { loadVector, sha256Hex } from '../../support/vectors';
 
@@ -39,28 +44,21 @@ let other: EmptyDatabase;
 const lost = { answers: {}, ledger: {} };
 const restored = { answers: {}, ledger: {} };
 
-const jobOf = (database: Database) =>
-  ({
-    ...{ db: database, jobId: '1', payload: { stores: 1 } },
-    signal: new AbortController().signal,
-    commit: (work) => database.transaction(work),
-  }) as JobContext<'second-store'>;
-
 async function keepAll(database: Database): Promise<number> {
   const store = (await storeOfHouse(database))!;
   await beginStore(database, store);
   let written = 0;
   for (;;) {
-    const some = await keepWhatIsNew(jobOf(database), store, 0);
+    const some = await keepWhatIsNew(secondStoreJob(database), store, 0);
     if (some === 0) return written;
     written += some;
   }
 }
 
 /** As `npm run restore` does once its database runs. */
-function restore() {
+function restore({ url } = other) {
   const { status, stdout } = spawnSync(process.execPath, ['build/restore.js', folder], {
-    env: { ...process.env, DATABASE_URL: other.url },
+    env: { ...process.env, DATABASE_URL: url },
     encoding: 'utf8',
   });
   return { status, stdout };
@@ -107,6 +105,14 @@ beforeAll(async () => {
     { name: 'twin.img', code: 'TWN-1' },
     await readBlob(db(), twin.imageBlob),
   );
+  // A bag knows its upload by a number, and a stack was under way.
+  await db()
+    .insert(cameBags)
+    .values({
+      ...{ uploadNumber: 70, name: 'b.tar', manifestSha256: 'a'.repeat(64), info: [], files: 1 },
+      ...{ bytes: 1, lot: '', leftOver: [], takenInBy: who },
+    });
+  await db().insert(stacks).values({ stationId: 1, codes: [], awaits: 'in', startedBy: who });
   await sealLedger(db());
   await keepAll(db());
   other = await emptyDatabase({ migrated: false });
@@ -153,6 +159,40 @@ test('it goes on: a medium is registered, an image taken in, and all of it kept 
   const { objects, unreadable } = await objectsIn(folder);
   expect(unreadable).toEqual([]);
   expect(objects.filter(({ isHouse }) => isHouse)).toHaveLength(1);
+});
+
+test('numbers go on behind those that came, and what was under way is ended', async () => {
+  const house = other.connection.db;
+  const who = await operatorNamed(house, 'Tam Okoro');
+  const { id } = await receiveWhole(house, who, { name: 'a.img' }, new Uint8Array(512));
+  const [upload] = await house.select().from(uploads).where(eq(uploads.id, id));
+  expect(upload!.number).toBeGreaterThan(70);
+  expect((await house.select().from(stacks)).every(({ endedAt }) => endedAt !== null)).toBe(true);
+});
+
+test('rows that are not what they were are told, and a restoring that broke off is begun anew', async () => {
+  const third = await emptyDatabase({ migrated: false });
+  try {
+    const { objects } = await objectsIn(folder);
+    const object = objects.find(({ isHouse }) => !isHouse)!;
+    const store = (await storeOfHouse(db()))!;
+    const { content } = object.files.get('rows/media.jsonl')!;
+    const path = join(store.root.folderOf(object.inventory.id), content);
+    const rows = readFileSync(path);
+    writeFileSync(path, rows.subarray(0, 40));
+    const hurt = restore(third);
+    writeFileSync(path, rows);
+    expect(hurt.status).toBe(2);
+    expect(hurt.stdout).toContain(`${object.inventory.id}: rows/media.jsonl`);
+    const count = async () => (await third.connection.db.select().from(media)).length;
+    const without = await count();
+    // As where it was killed before its end.
+    await third.connection.db.delete(houses);
+    expect(restore(third).status).toBe(0);
+    expect(await count()).toBe(without + 1);
+  } finally {
+    await third.drop();
+  }
 });
 
 /** A command on a data folder of its own. */

@@ -51,8 +51,9 @@ function refuse(name: string, problems: readonly BagProblem[]): never {
 const unreadable = (path: string): BagProblem[] => [{ kind: 'manifest-unread', path }];
 
 interface Lists {
+  version: string;
   info: BagInfo[];
-  manifests: BagManifest[];
+  manifests: (BagManifest & { path: string })[];
   problems: BagProblem[];
 }
 
@@ -68,8 +69,8 @@ async function listsOf({ files }: BagFiles): Promise<Lists | null> {
   }
   const textOf = async (source: ByteSource | undefined) =>
     decoder.decode(source && (await readAll(source, MAX_TAG_FILE)));
-  const lists: Lists = { info: [], manifests: [], problems: [] };
-  lists.info = bagInfoIn(await textOf(files.get('bag-info.txt')));
+  const info = bagInfoIn(await textOf(files.get('bag-info.txt')));
+  const lists: Lists = { version: declared.version, info, manifests: [], problems: [] };
   for (const [path, source] of files) {
     const named = manifestNamed(path);
     // By a digest that nobody here knows nothing can be checked: others stand beside it.
@@ -77,7 +78,7 @@ async function listsOf({ files }: BagFiles): Promise<Lists | null> {
     if (source.size > MAX_TAG_FILE) lists.problems.push(...unreadable(path));
     else {
       const { manifest, problems } = manifestIn(await textOf(source), named);
-      lists.manifests.push(manifest);
+      lists.manifests.push({ ...manifest, path });
       lists.problems.push(...problems);
     }
   }
@@ -137,16 +138,11 @@ async function differencesIn(
 /** By which a bag of ours is told from another where it is made, and others by their strongest list. */
 const TOLD_BY: readonly ReadAlgorithm[] = ['sha256', ...READ_ALGORITHMS];
 
-async function manifestDigest({ files }: BagFiles, manifests: readonly BagManifest[]) {
-  const algorithm = TOLD_BY.find((each) =>
-    manifests.some((list) => !list.isOfTags && list.algorithm === each),
+async function manifestDigest({ files }: BagFiles, { manifests }: Lists): Promise<string> {
+  const [list] = TOLD_BY.flatMap((algorithm) =>
+    manifests.filter((each) => !each.isOfTags && each.algorithm === algorithm),
   );
-  const [path] =
-    [...files.keys()].filter((name) => {
-      const named = manifestNamed(name);
-      return named && !named.isOfTags && named.algorithm === algorithm;
-    }) ?? [];
-  const digests = await digestsOf(files.get(path!)!, ['sha256'], async () => undefined);
+  const digests = await digestsOf(files.get(list!.path)!, ['sha256'], async () => undefined);
   return digests.get('sha256')!;
 }
 
@@ -157,9 +153,12 @@ export async function checkBag(name: string, bag: BagFiles, watch: BagWatch): Pr
   if (!bag.isWhole) throw new UserError(said('bags.breaksOff', { name }), 422);
   const lists = await listsOf(bag);
   if (!lists) return refuse(name, [{ kind: 'undeclared', path: 'bagit.txt' }]);
-  const { info, manifests } = lists;
+  const { version, info, manifests } = lists;
   const sizes = new Map([...bag.files].map(([path, { size }]) => [path, size]));
-  const problems = [...lists.problems, ...completenessOf({ manifests, files: sizes, info })];
+  const problems = [
+    ...lists.problems,
+    ...completenessOf({ version, manifests, files: sizes, info }),
+  ];
   if (problems.length > 0) return refuse(name, problems);
   const differences = await differencesIn(bag, manifests, watch);
   if (differences.length > 0) return refuse(name, differences);
@@ -169,7 +168,7 @@ export async function checkBag(name: string, bag: BagFiles, watch: BagWatch): Pr
   );
   return {
     info,
-    manifestSha256: await manifestDigest(bag, manifests),
+    manifestSha256: await manifestDigest(bag, lists),
     payload: new Map(ofPayload.map(([path, source]) => [path.slice('data/'.length), source])),
     tags: new Map(beside),
   };

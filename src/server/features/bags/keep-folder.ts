@@ -26,8 +26,18 @@ import { NewMedium } from '../media/new-medium';
 import { addPaperIn, PAPER_LIMIT, paperOf } from '../media/papers';
 import { formerCodes, media } from '../media/tables';
 import { changeRightsIn } from '../rights/rights';
-import { copyIn, eventsIn, type MediumFolder } from './medium-folders';
-import { descriptionOf, factsOf } from './record-facts';
+import { UNWATCHED } from '../copies/settling/watched-decode';
+import { examineFile } from '../intake/intake';
+import { isNoImage, sheetFor } from './keep-others';
+import {
+  copyIn,
+  eventsIn,
+  imageOf,
+  IS_PAPER,
+  unknownIn,
+  type MediumFolder,
+} from './medium-folders';
+import { ANY_CODE, descriptionOf, factsOf } from './record-facts';
 
 type CopyToKeep = Omit<NewFairCopy, 'operatorId' | 'mediumId' | 'source' | 'why'>;
 
@@ -71,18 +81,40 @@ async function cameOut(db: Database, record: CopyRecord, sidecar: string | null)
 const isSameProblem = (a: Problem, b: Problem): boolean =>
   a.kind === b.kind && a.offset === b.offset && a.said.code === b.said.code;
 
-async function examinedCopy(db: Database, given: MediumFolder): Promise<ExaminedFolder['copy']> {
-  const record = await copyIn(given);
-  if (!record) return null;
-  const image = (await storedPart(db, given, record.image.name))!;
-  // What is said of another image is not said of this one: it is kept, and nothing told of it.
-  if (image.sha256 !== record.image.sha256) {
-    const alone = { image, settled: null };
-    return {
-      toKeep: { ...alone, problems: [], captureBlob: null, sourceName: record.image.name },
-      ...{ source: 'upload', examined: await examineCopy(db, alone) },
-    };
+/**
+ * An image of whose record nothing can be made: its capture or itself, looked at as any file is; null
+ * where that is no image.
+ */
+async function examinedAlone(
+  db: Database,
+  given: MediumFolder,
+  signal: AbortSignal,
+): Promise<ExaminedFolder['copy']> {
+  const path = imageOf(given);
+  if (path === null) return null;
+  const stored = await storeSource(db, given.files.get(path)!);
+  const about = { name: path, cue: await sheetFor(path, given.files) };
+  try {
+    const watch = { ...UNWATCHED, signal };
+    const of = factsOf(given.record, { code: ANY_CODE, lot: '' });
+    const { copy, examined } = await examineFile(db, about, stored, watch, of);
+    return { toKeep: { ...copy, sourceName: path }, source: 'upload', examined };
+  } catch (error) {
+    if (isNoImage(error)) return null;
+    throw error;
   }
+}
+
+async function examinedCopy(
+  db: Database,
+  given: MediumFolder,
+  signal: AbortSignal,
+): Promise<ExaminedFolder['copy']> {
+  const record = await copyIn(given);
+  const image = record && (await storedPart(db, given, record.image.name));
+  // What is said of another image is not said of this one.
+  if (!record || !image || image.sha256 !== record.image.sha256)
+    return examinedAlone(db, given, signal);
   const capture = await storedPart(db, given, record.capture);
   const sidecar = await textOfPart(given, record.sidecar);
   const about = { image, ...(await cameOut(db, record, sidecar)) };
@@ -100,25 +132,37 @@ async function examinedCopy(db: Database, given: MediumFolder): Promise<Examined
   };
 }
 
-const IS_PAPER = /^(papers|certificates)\//;
-
-async function papersIn({ files }: MediumFolder): Promise<ExaminedFolder['papers']> {
+/** What may be laid beside it; what may not is left over with the bag. */
+async function papersIn({ files }: MediumFolder) {
   const papers: ExaminedFolder['papers'] = [];
+  const leftOver: string[] = [];
   for (const [path, source] of files) {
-    if (!IS_PAPER.test(path) || source.size > PAPER_LIMIT) continue;
+    if (!IS_PAPER.test(path)) continue;
     const name = path.slice(path.indexOf('/') + 1);
-    const paper = paperOf(name, await readAll(source, PAPER_LIMIT));
+    const isShort = source.size <= PAPER_LIMIT;
+    const paper = isShort && paperOf(name, await readAll(source, PAPER_LIMIT));
     if (paper) papers.push(paper);
+    else leftOver.push(path);
   }
-  return papers;
+  return { papers, leftOver };
 }
 
-export async function examineFolder(db: Database, given: MediumFolder): Promise<ExaminedFolder> {
+/** Paths in the bag of what became nothing of the medium. */
+export async function leftOverOf(given: MediumFolder): Promise<string[]> {
+  const { leftOver } = await papersIn(given);
+  return [...leftOver, ...(await unknownIn(given))].map((path) => `${given.folder}/${path}`);
+}
+
+export async function examineFolder(
+  db: Database,
+  given: MediumFolder,
+  signal: AbortSignal,
+): Promise<ExaminedFolder> {
   return {
     given,
-    copy: await examinedCopy(db, given),
+    copy: await examinedCopy(db, given, signal),
     events: await eventsIn(given),
-    papers: await papersIn(given),
+    papers: (await papersIn(given)).papers,
   };
 }
 

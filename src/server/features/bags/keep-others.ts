@@ -17,11 +17,15 @@ type ExaminedOther =
   | { kind: 'paper'; paper: NonNullable<ReturnType<typeof paperOf>> }
   | { kind: 'neither' };
 
+/** Whether a file could not be made anything of; all else is trouble of ours. */
+export const isNoImage = (error: unknown): boolean =>
+  error instanceof UserError && error.status === 422;
+
 const MAX_SHEET = 100_000;
 const IS_SHEET = /\.cue$/i;
 
 /** The sheet beside an image that speaks of it and of nothing else. */
-async function sheetFor(path: string, files: Files): Promise<string | null> {
+export async function sheetFor(path: string, files: Files): Promise<string | null> {
   const folder = path.slice(0, path.lastIndexOf('/') + 1);
   const name = path.slice(folder.length);
   for (const [other, source] of files) {
@@ -56,8 +60,7 @@ export async function examineOther(
     const file = await examineFile(db, about, stored, { ...UNWATCHED, signal });
     return { kind: 'medium', file };
   } catch (error) {
-    // What is no image is said so; all else is trouble of ours.
-    if (error instanceof UserError) return { kind: 'neither' };
+    if (isNoImage(error)) return { kind: 'neither' };
     throw error;
   }
 }

@@ -38,6 +38,34 @@ export async function eventsIn({ files }: MediumFolder): Promise<EventRecord[]> 
   return (await readJson(files.get('events.json'), EventsFile))?.events ?? [];
 }
 
+/** What may hold the image of a medium, that which most is known from first. */
+const IMAGES = [/^[^/]+\.fsflux$/, /^[^/]+\.bin$/, /^[^/]+\.(iso|img)$/];
+
+/** Of a folder without a record of its image: the file that it is to be made of. */
+export function imageOf({ files }: MediumFolder): string | null {
+  const paths = [...files.keys()];
+  return IMAGES.flatMap((pattern) => paths.filter((path) => pattern.test(path)))[0] ?? null;
+}
+
+export const IS_PAPER = /^(papers|certificates)\//;
+/** What our own parcels have beside, and what is made of the rest anew. */
+const IS_MADE =
+  /^(record|copy|events)\.json$|^(dublin-core|premis)\.xml$|^files\/|^[^/]+\.sidecar\.json$/;
+/** And of a raw disc. */
+const IS_MADE_OF_DISC = /^[^/]+\.(cue|wav)$/;
+
+/** Paths of what our own parcels do not have: somebody laid it there. */
+export async function unknownIn(folder: MediumFolder): Promise<string[]> {
+  const copy = await copyIn(folder);
+  const own = copy ? [copy.image.name, copy.sidecar, copy.capture] : [imageOf(folder)];
+  const isDisc = own.some((path) => path?.endsWith('.bin'));
+  return [...folder.files.keys()].filter(
+    (path) =>
+      !own.includes(path) &&
+      ![IS_PAPER, IS_MADE, ...(isDisc ? [IS_MADE_OF_DISC] : [])].some((known) => known.test(path)),
+  );
+}
+
 /** Files by the folder at the top that they lie in; those in none under an empty name. */
 function byFolder(payload: Files): Map<string, Map<string, ByteSource>> {
   const folders = new Map<string, Map<string, ByteSource>>();

@@ -6,6 +6,9 @@ import { UserError } from '@/server/platform/errors';
 import { DescriptionChange } from '../descriptions/new-description';
 import { NewMedium } from '../media/new-medium';
 
+/** One that is a code, for what is only looked at. */
+export const ANY_CODE = 'MED-1';
+
 function oddRecord(code: string, { issues }: z.ZodError): UserError {
   const { path, message: why } = issues[0]!;
   return new UserError(said('bags.recordIsOdd', { code, field: path.join('.'), why }), 422);

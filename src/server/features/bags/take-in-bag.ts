@@ -2,7 +2,7 @@
  * Takes in a bag that came as an upload: checked whole first, then medium by medium, each in a
  * transaction of its own, so that what breaks off goes on from there.
  */
-import { eq } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import type { BagInfo } from '@/core/parcel/bag-reading';
 import { said, type Said } from '@/core/said';
 import { dropGrowing, sealBlob } from '@/server/platform/blobs/blob-store';
@@ -20,10 +20,10 @@ import { findByCode, keepNamed } from '../media/media';
 import { addPaperIn } from '../media/papers';
 import { bagFilesIn, type BagFiles } from './bag-files';
 import { checkBag, type CheckedBag } from './check-bag';
-import { examineFolder, keepFolder } from './keep-folder';
+import { examineFolder, keepFolder, leftOverOf } from './keep-folder';
 import { examineOther } from './keep-others';
-import { mediumFoldersIn, type MediumFolder } from './medium-folders';
-import { descriptionOf, factsOf } from './record-facts';
+import { imageOf, mediumFoldersIn, type MediumFolder } from './medium-folders';
+import { ANY_CODE, descriptionOf, factsOf } from './record-facts';
 import { cameBags, cameMedia } from './tables';
 
 interface CameAs {
@@ -51,9 +51,6 @@ interface TakenBag {
 }
 
 type Row = typeof cameBags.$inferSelect;
-
-/** One that is a code, for what is only looked at. */
-const ANY_CODE = 'MED-1';
 
 /** Percents are told, and not every megabyte. */
 function progressOf({ signal, tell }: BagJob) {
@@ -101,6 +98,8 @@ const begin = ({ commit }: BagJob, came: CameAs, checked: CheckedBag, lot: strin
   commit(async (tx) => {
     const { uploadNumber, name, operatorId: takenInBy } = came;
     const { manifestSha256, payload, info } = checked;
+    // The same bag may come twice at a time.
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${manifestSha256}))`);
     const before = await brokenOff(tx, came, manifestSha256);
     if (before !== null) {
       const goesOn = tx.update(cameBags).set({ uploadNumber }).where(eq(cameBags.id, before));
@@ -125,13 +124,23 @@ async function takenBefore(db: Database, bagId: number): Promise<Set<string>> {
   return new Set(rows.map(({ path }) => path));
 }
 
-async function takeFolders(job: BagJob, came: CameAs, row: Row, folders: readonly MediumFolder[]) {
+/** Answers with the paths of what became nothing of any of them. */
+async function takeFolders(
+  job: BagJob,
+  came: CameAs,
+  row: Row,
+  folders: readonly MediumFolder[],
+): Promise<string[]> {
   const before = await takenBefore(job.db, row.id);
+  const leftOver: string[] = [];
   for (const [i, given] of folders.entries()) {
+    leftOver.push(...(await leftOverOf(given)));
     if (before.has(given.folder)) continue;
     job.signal.throwIfAborted();
     await job.tell(said('bags.takingIn', { done: i, of: folders.length }));
-    const examined = await examineFolder(job.db, given);
+    const examined = await examineFolder(job.db, given, job.signal);
+    const image = imageOf(given);
+    if (!examined.copy && image) leftOver.push(`${given.folder}/${image}`);
     await job.commit(async (tx) => {
       const { operatorId, name: bag, lot } = came;
       const { id: mediumId } = await keepFolder(tx, examined, { operatorId, bag, lot });
@@ -139,6 +148,7 @@ async function takeFolders(job: BagJob, came: CameAs, row: Row, folders: readonl
       await announce(tx, { kind: 'media' });
     });
   }
+  return leftOver;
 }
 
 /** Answers with the paths of what is neither a medium nor a paper. */
@@ -208,13 +218,15 @@ export async function takeInBag(job: BagJob, stored: StoredImage, came: CameAs):
     descriptionOf(record);
   }
   const row = await begin(job, came, checked, lot);
-  await takeFolders(job, came, row, folders);
+  const leftInFolders = await takeFolders(job, came, row, folders);
   const rest = new Map([...others, ...(folders.length > 0 ? [] : checked.tags)]);
-  const leftOver = await takeOthers(job, came, row, rest);
+  const neither = await takeOthers(job, came, row, rest);
+  const leftOver = [...leftInFolders, ...neither];
   await job.commit(async (tx) => {
     const kept = await tx.select().from(cameMedia).where(eq(cameMedia.bagId, row.id));
-    if (folders.length === 0 && kept.length > 0) await describeLot(tx, came, row);
-    await job.ended(tx, { media: kept.length, lot });
+    // There is such a lot where something of the bag is in it.
+    if (folders.length === 0 && neither.length < rest.size) await describeLot(tx, came, row);
+    await job.ended(tx, { media: kept.length, lot: row.lot });
     if (leftOver.length > 0) await sealBlob(tx, stored.blobId, stored.sha256);
     else await dropGrowing(tx, stored.blobId);
     await tx

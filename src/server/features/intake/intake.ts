@@ -92,17 +92,21 @@ export async function takeIn(
   return db.transaction((tx) => keepFile(tx, operatorId, file));
 }
 
-/** Looks through a sealed file of any size, outside of any transaction. */
+/**
+ * Looks through a sealed file of any size, outside of any transaction. `of` is the medium that it is
+ * of where that is still to be registered, and no code is to be drawn for it.
+ */
 export async function examineFile(
   db: Database,
   input: z.input<typeof IntakeAbout>,
   stored: StoredImage,
   watch: SettlingWatch = UNWATCHED,
+  of: NewMedium | null = null,
 ): Promise<ExaminedFile> {
   const about = IntakeAbout.parse(input);
   const name = sanitizeText(about.name);
   if (stored.size === 0) throw new UserError(said('intake.isEmptyNothingWas', { name }), 422);
-  const existing = await existingMedium(db, about.code);
+  const existing = of ?? (await existingMedium(db, about.code));
   const source = await blobSource(db, stored.blobId);
   const settled = await settledCapture(db, name, source, stored, watch);
   const found = settled
@@ -188,7 +192,7 @@ async function settledCapture(
 async function captureToKeep(
   db: Database,
   about: About,
-  existing: MediumRow | null,
+  existing: MediumRow | NewMedium | null,
   stored: StoredImage,
   { container, settled }: NonNullable<Awaited<ReturnType<typeof settledCapture>>>,
 ): Promise<ToKeep> {
@@ -208,7 +212,7 @@ async function captureToKeep(
 async function imageToKeep(
   db: Database,
   about: About,
-  existing: MediumRow | null,
+  existing: MediumRow | NewMedium | null,
   given: StoredImage,
   givenSource: ByteSource,
 ): Promise<ToKeep> {

@@ -6,7 +6,6 @@ import type { Database } from '@/server/platform/db/database';
 import { cameBags } from '../bags/tables';
 import { attachments } from '../media/tables';
 import type { DraftVersion } from './draft-version';
-import { addMigrations } from './stored-migrations';
 
 async function addBlob(db: Database, draft: DraftVersion, id: string, path: string): Promise<void> {
   const { sha256 } = await blobOf(db, id);
@@ -17,7 +16,6 @@ async function addBlob(db: Database, draft: DraftVersion, id: string, path: stri
 const asName = (text: string): string => text.replaceAll('/', '_');
 
 export async function addHouse(db: Database, draft: DraftVersion): Promise<void> {
-  await addMigrations(draft);
   const papers = await db
     .select()
     .from(attachments)

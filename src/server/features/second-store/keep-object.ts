@@ -1,15 +1,16 @@
 /** A medium, or what is of none, written into the second store as it is now, and read back. */
-import { eq, sql } from 'drizzle-orm';
+import { eq, inArray, sql } from 'drizzle-orm';
 import { contentFiles, newestFiles, versionOf, type Inventory } from '@/core/ocfl/inventory';
 import { said } from '@/core/said';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { saidOf } from '@/server/platform/errors';
 import { media } from '../media/tables';
+import { addAssemblyBlobs } from './assembly-blobs';
 import { DraftVersion } from './draft-version';
 import { addMedium } from './medium-object';
 import { addRows } from './object-rows';
 import { addHouse } from './house-object';
-import { ROWS_OF_HOUSE, ROWS_OF_MEDIUM } from './row-owners';
+import { MIGRATIONS_FILE, migrationsToday } from './stored-migrations';
 import { houseObject, mediumObject, type StoreOfHouse } from './store-of-house';
 import { storedFiles, storedObjects } from './tables';
 
@@ -39,12 +40,14 @@ async function addRowsOf(db: Database, draft: DraftVersion, target: Target): Pro
   const { mediumId } = target;
   return db.transaction(async (tx) => {
     const ledgerId = await newestEntry(tx, target);
-    await addRows(tx, draft, mediumId === null ? ROWS_OF_HOUSE : ROWS_OF_MEDIUM, mediumId ?? 0);
+    await addRows(tx, draft, mediumId);
     return ledgerId;
   }, ONE_STATE);
 }
 
 async function addFilesOf(db: Database, draft: DraftVersion, { mediumId }: Target): Promise<void> {
+  await draft.addText(MIGRATIONS_FILE, (await migrationsToday()).text);
+  await addAssemblyBlobs(db, draft, mediumId);
   if (mediumId === null) return addHouse(db, draft);
   const [medium] = await db.select().from(media).where(eq(media.id, mediumId));
   await addMedium(db, draft, medium!);
@@ -52,21 +55,38 @@ async function addFilesOf(db: Database, draft: DraftVersion, { mediumId }: Targe
 
 const FILES_AT_ONCE = 5000;
 
-/** What lies there, as it is now. */
+/**
+ * What a look through all of an object found stays until the next one: a further version is read back
+ * where it is new, and no more.
+ */
+const FOUND_BY_READING: readonly string[] = [
+  'secondStore.fileIsLost',
+  'secondStore.inventoryIsLost',
+];
+
+/** What lies there, as it is now. `isWhole`: of a first version, all of which was read back. */
 async function noteObject(
   tx: Executor,
   { id, mediumId }: Target,
   inventory: Inventory,
-  { ledgerId, bytes }: { ledgerId: number; bytes: number },
+  { ledgerId, bytes, isWhole }: { ledgerId: number; bytes: number; isWhole: boolean },
 ): Promise<void> {
   const values = {
-    ...{ mediumId, version: versionOf(inventory), ledgerId, bytes, trouble: null },
-    ...{ files: newestFiles(inventory).length, writtenAt: new Date(), verifiedAt: new Date() },
+    ...{ mediumId, version: versionOf(inventory), ledgerId, bytes },
+    ...{ files: newestFiles(inventory).length, writtenAt: new Date() },
   };
   await tx
     .insert(storedObjects)
-    .values({ id, ...values })
-    .onConflictDoUpdate({ target: storedObjects.id, set: values });
+    .values({ id, ...values, verifiedAt: isWhole ? new Date() : null })
+    .onConflictDoUpdate({
+      target: storedObjects.id,
+      set: {
+        ...values,
+        ...(isWhole && { verifiedAt: new Date() }),
+        trouble: sql`case when ${inArray(sql`${storedObjects.trouble} ->> 'code'`, [...FOUND_BY_READING])}
+          then ${storedObjects.trouble} end`,
+      },
+    });
   const sha256Of = new Map(
     Object.entries(inventory.fixity.sha256).flatMap(([sha256, paths]) =>
       paths.map((path) => [path, sha256] as const),
@@ -82,42 +102,37 @@ async function noteObject(
       .onConflictDoNothing();
 }
 
-async function bytesOf({ root }: StoreOfHouse, inventory: Inventory): Promise<number> {
-  const sizes = await Promise.all(
-    contentFiles(inventory).map(({ content }) => root.bytesOf(inventory.id, content)),
-  );
-  return sizes.reduce((sum, size) => sum + size, 0);
-}
-
-/** What stands in the way of an object is told of it, and tried again once something of it is other. */
-async function noteTrouble(db: Database, commit: Commit, target: Target, error: unknown) {
+/** What stands in the way of an object is told of it, and it stays among those to be written. */
+async function noteTrouble(commit: Commit, { id, mediumId }: Target, error: unknown) {
   const trouble = saidOf(error, (message) => said('secondStore.couldNotBeWritten', { message }));
-  const ledgerId = await newestEntry(db, target);
+  const nothingYet = { version: 0, ledgerId: -1, files: 0, bytes: 0, writtenAt: new Date() };
   await commit((tx) =>
     tx
       .insert(storedObjects)
-      .values({
-        ...{ id: target.id, mediumId: target.mediumId, ledgerId, trouble },
-        ...{ version: 0, files: 0, bytes: 0, writtenAt: new Date() },
-      })
-      .onConflictDoUpdate({ target: storedObjects.id, set: { trouble, ledgerId } }),
+      .values({ id, mediumId, trouble, ...nothingYet })
+      .onConflictDoUpdate({ target: storedObjects.id, set: { trouble } }),
   );
 }
 
-/** Whether it is what stops the work, and not the object. */
-type StopsAll = (error: unknown) => boolean;
+interface Keeping {
+  commit: Commit;
+  /** Whether an error is what stops the work, and not the object. */
+  stopsAll(error: unknown): Promise<boolean>;
+}
 
+/** Whether it lies there now; where it does not, why is told of it. */
 export async function keepObject(
   db: Database,
   store: StoreOfHouse,
   mediumId: number | null,
-  { commit, stopsAll }: { commit: Commit; stopsAll: StopsAll },
-): Promise<void> {
+  { commit, stopsAll }: Keeping,
+): Promise<boolean> {
   const id = mediumId === null ? houseObject(store) : mediumObject(store, mediumId);
   const target = { id, mediumId };
   let draft: DraftVersion | null = null;
   try {
     draft = await DraftVersion.of(store.root, id);
+    const isWhole = draft.before === null;
     const ledgerId = await addRowsOf(db, draft, target);
     await addFilesOf(db, draft, target);
     const inventory = await draft.keep({
@@ -125,11 +140,13 @@ export async function keepObject(
       message: `as of entry ${ledgerId} of the ledger`,
       user: { name: 'Frail Spindle', address: store.house },
     });
-    const bytes = await bytesOf(store, inventory);
-    await commit((tx) => noteObject(tx, target, inventory, { ledgerId, bytes }));
+    const bytes = await store.root.bytesOf(inventory);
+    await commit((tx) => noteObject(tx, target, inventory, { ledgerId, bytes, isWhole }));
+    return true;
   } catch (error) {
-    await draft?.drop();
-    if (stopsAll(error)) throw error;
-    await noteTrouble(db, commit, target, error);
+    await draft?.drop().catch(() => undefined);
+    if (await stopsAll(error)) throw error;
+    await noteTrouble(commit, target, error);
+    return false;
   }
 }

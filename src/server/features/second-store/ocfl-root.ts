@@ -28,7 +28,11 @@ const OBJECT_NAMASTE = '0=ocfl_object_1.1';
 
 const sha512 = (bytes: Uint8Array | string) => createHash('sha512').update(bytes).digest('hex');
 
-async function isThere(path: string): Promise<boolean> {
+/** Whether an error is the system's own, of a file or a folder. */
+export const isOfDisk = (error: unknown): error is NodeJS.ErrnoException =>
+  typeof error === 'object' && error !== null && 'syscall' in error;
+
+export async function isThere(path: string): Promise<boolean> {
   return access(path).then(
     () => true,
     () => false,
@@ -206,17 +210,15 @@ export class OcflRoot {
   /** Paths of an object whose bytes are not what the inventory says; none where all are. */
   async damagedIn(
     inventory: Inventory,
-    only: (content: string) => boolean = () => true,
     between: () => Promise<void> = async () => undefined,
   ): Promise<{ content: string; sha512: string }[]> {
     const folder = this.folderOf(inventory.id);
     const damaged: { content: string; sha512: string }[] = [];
     for (const file of contentFiles(inventory)) {
-      if (!only(file.content)) continue;
       const parts = readInPieces(join(folder, file.content), between);
-      // One that can't be read is damaged as well.
-      const digest = await digestOfStream(parts, 'sha512').catch((error: NodeJS.ErrnoException) => {
-        if (error.code === undefined) throw error;
+      // One that can't be read is damaged as well; who gives up reading says nothing of it.
+      const digest = await digestOfStream(parts, 'sha512').catch((error: unknown) => {
+        if (!isOfDisk(error)) throw error;
         return null;
       });
       if (digest !== file.sha512) damaged.push(file);
@@ -229,8 +231,17 @@ export class OcflRoot {
     return readInPieces(join(this.folderOf(id), content));
   }
 
-  async bytesOf(id: string, content: string): Promise<number> {
-    return (await stat(join(this.folderOf(id), content))).size;
+  /** Of all its files that are there. */
+  async bytesOf(inventory: Inventory): Promise<number> {
+    const sizes = await Promise.all(
+      contentFiles(inventory).map(({ content }) =>
+        stat(join(this.folderOf(inventory.id), content)).then(
+          ({ size }) => size,
+          () => 0,
+        ),
+      ),
+    );
+    return sizes.reduce((sum, size) => sum + size, 0);
   }
 
   /** Puts bytes in the place of damaged ones; `from` is a file on the same disk. */

@@ -3,6 +3,23 @@
  * test holds this against the schema: a new table is put here.
  */
 
+export const ASSEMBLIES_OF_MEDIUM =
+  'coalesce(copy_id, base_id) in (select id from fair_copies where medium_id = $1)';
+export const ASSEMBLIES_OF_HOUSE = 'copy_id is null and base_id is null';
+
+/** What was put on them from elsewhere stands in their changes, as `blob:` and the id. */
+export function blobsOfAssemblies(condition: string): string {
+  return `select put[1]::uuid from assemblies
+    cross join lateral regexp_matches(edits::text, 'blob:([0-9a-f-]{36})', 'g') put
+    where ${condition}`;
+}
+
+/** With those that hold the same bytes. */
+function blobsNamedBy(named: string): string {
+  return `id in (with named as (${named}) select id from named
+    union select b.same_as from blobs b join named on named.id = b.id)`;
+}
+
 /** Rows of a medium `$1`, by table; those of media that were merged are of their own. */
 export const ROWS_OF_MEDIUM: Readonly<Record<string, string>> = Object.freeze({
   media: 'id = $1',
@@ -29,7 +46,7 @@ export const ROWS_OF_MEDIUM: Readonly<Record<string, string>> = Object.freeze({
     ...['volumes', 'track_digests', 'findings', 'raw_hearings', 'sounds', 'transfers'],
     ...['writebacks', 'writeback_queue'],
   ]),
-  assemblies: 'coalesce(copy_id, base_id) in (select id from fair_copies where medium_id = $1)',
+  assemblies: ASSEMBLIES_OF_MEDIUM,
   files: `volume_id in (select v.id from volumes v
     join fair_copies c on c.id = v.fair_copy_id where c.medium_id = $1)`,
   file_texts: `sha256 in (select f.sha256 from files f join volumes v on v.id = f.volume_id
@@ -39,15 +56,23 @@ export const ROWS_OF_MEDIUM: Readonly<Record<string, string>> = Object.freeze({
     join fair_copies c on c.id = w.fair_copy_id where c.medium_id = $1)`,
     ['writeback_tracks', 'certificates'],
   ),
-  blobs: `id in (
-    select unnest(array[image_blob, sidecar_blob, capture_blob]) from fair_copies where medium_id = $1
+  blobs: blobsNamedBy(`
+    select unnest(array[image_blob, sidecar_blob, capture_blob]) as id from fair_copies
+      where medium_id = $1
     union select capture_blob from sittings where medium_id = $1
     union select blob_id from attachments where medium_id = $1
-    union select b.same_as from blobs b where b.id in (
-      select unnest(array[image_blob, sidecar_blob, capture_blob]) from fair_copies
-        where medium_id = $1
-      union select capture_blob from sittings where medium_id = $1
-      union select blob_id from attachments where medium_id = $1))`,
+    union ${blobsOfAssemblies(ASSEMBLIES_OF_MEDIUM)}`),
+  // What all of these name, so that a medium can be restored without anything else.
+  operators: 'true',
+  stations: 'true',
+  ...Object.fromEntries(
+    [
+      ['lots', 'lot'],
+      ['sets', 'set_name'],
+      ['lenders', 'lender'],
+      ['machines', 'machine'],
+    ].map(([table, column]) => [table, `name = (select ${column} from media where id = $1)`]),
+  ),
 });
 
 /** Rows of the house: all of a table, or those that are of no medium. */
@@ -58,12 +83,15 @@ export const ROWS_OF_HOUSE: Readonly<Record<string, string>> = Object.freeze({
     ...['parcels', 'parcel_media', 'parcel_sendings', 'came_bags', 'came_media'],
   ]),
   ...ofEach('medium_id is null', ['attachments', 'descriptions', 'rights', 'ledger', 'self_tests']),
-  assemblies: 'copy_id is null and base_id is null',
-  blobs: `id in (select blob_id from attachments where medium_id is null
+  assemblies: ASSEMBLIES_OF_HOUSE,
+  blobs: blobsNamedBy(`
+    select blob_id as id from attachments where medium_id is null
     union select blob_id from came_bags
-    union select b.same_as from blobs b join attachments a on a.blob_id = b.id
-      where a.medium_id is null)`,
+    union ${blobsOfAssemblies(ASSEMBLIES_OF_HOUSE)}`),
 });
+
+/** Tables of the house that only grow: stretches of them by their numbers, which stay as they are. */
+export const GROWING: readonly string[] = Object.freeze(['ledger', 'ledger_seals']);
 
 /**
  * What is made anew, or tells of the store itself and of the moment: work under way, what was made

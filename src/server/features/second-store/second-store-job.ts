@@ -3,7 +3,7 @@
  * what is there is read through in turn, and what either store lost is given back by the other.
  */
 import { setTimeout as sleep } from 'node:timers/promises';
-import { and, asc, eq, inArray, isNotNull, sql } from 'drizzle-orm';
+import { and, eq, gt, inArray, sql } from 'drizzle-orm';
 import { said } from '@/core/said';
 import { config } from '@/server/platform/config';
 import type { Database, Executor } from '@/server/platform/db/database';
@@ -14,6 +14,7 @@ import { enqueue } from '@/server/platform/jobs/enqueue';
 import { isTakenUpAgain, type JobContext, type JobOutcome } from '@/server/platform/jobs/engine';
 import { jobs } from '@/server/platform/jobs/tables';
 import { keepObject } from './keep-object';
+import { isOfDisk, isThere } from './ocfl-root';
 import { noteOfObject, repairBlobs, repairFiles } from './repair';
 import {
   beginStore,
@@ -27,6 +28,7 @@ import { storedObjects } from './tables';
 
 /** What nobody lets alone is written once what lies there is so old. */
 const LONGEST_MINUTES = 10;
+const HOUSE_MINUTES = 60;
 const MEDIA_AT_ONCE = 50;
 const REST_MS = 3000;
 /** Where its disk is away. */
@@ -49,14 +51,26 @@ export async function askForSecondStore(db: Database): Promise<void> {
   });
 }
 
+/** Objects that could not be written, with when they are tried again. */
+type Resting = Map<number | null, number>;
+const RESTING_MS = 600_000;
+
+const restingNow = (resting: Resting): (number | null)[] =>
+  [...resting].filter(([, until]) => until > Date.now()).map(([mediumId]) => mediumId);
+
 /** Media of which something was noted since they were written, let alone for a while, oldest first. */
-async function mediaToKeep(db: Executor, quietSeconds: number): Promise<number[]> {
+async function mediaToKeep(
+  db: Executor,
+  quietSeconds: number,
+  resting: Resting,
+): Promise<number[]> {
+  const notNow = restingNow(resting).filter((id) => id !== null);
   const { rows } = await db.execute<{ id: number }>(sql`
     select m.id from media m
       left join stored_objects o on o.medium_id = m.id
       cross join lateral (select max(l.id) as id, max(l.at) as at from ledger l
         where l.medium_id = m.id) newest
-    where newest.id > coalesce(o.ledger_id, 0)
+    where newest.id > coalesce(o.ledger_id, -1) and m.id <> all(${sql.param(notNow)}::int[])
       and (newest.at <= now() - make_interval(secs => ${quietSeconds})
         or o.written_at <= now() - make_interval(mins => ${LONGEST_MINUTES}))
       and not exists (select 1 from sittings s join blobs b on b.id = s.capture_blob
@@ -65,17 +79,15 @@ async function mediaToKeep(db: Executor, quietSeconds: number): Promise<number[]
   return rows.map(({ id }) => id);
 }
 
-async function isHouseToKeep(
-  db: Executor,
-  store: StoreOfHouse,
-  quietSeconds: number,
-): Promise<boolean> {
+/**
+ * Each of its versions lists all of its files again: it is written once an hour, and at once where it
+ * never was. What a medium names stands beside the medium as well.
+ */
+async function isHouseToKeep(db: Executor, store: StoreOfHouse): Promise<boolean> {
   const { rows } = await db.execute<{ is: boolean }>(sql`
-    select coalesce(newest.id, 0) > coalesce(o.ledger_id, -1)
-      and (newest.at is null or newest.at <= now() - make_interval(secs => ${quietSeconds})
-        or o.written_at is null
-        or o.written_at <= now() - make_interval(mins => ${LONGEST_MINUTES})) as is
-    from (select max(id) as id, max(at) as at from ledger where medium_id is null) newest
+    select coalesce(o.ledger_id, -1) < 0 or (newest.id > o.ledger_id
+      and o.written_at <= now() - make_interval(mins => ${HOUSE_MINUTES})) as is
+    from (select coalesce(max(id), 0) as id from ledger where medium_id is null) newest
       left join stored_objects o on o.id = ${houseObject(store)}`);
   return rows[0]!.is;
 }
@@ -85,25 +97,31 @@ export async function keepWhatIsNew(
   { db, commit, signal }: Context,
   store: StoreOfHouse,
   quietSeconds = config().SPINDLE_SECOND_STORE_AFTER,
+  resting: Resting = new Map(),
 ): Promise<number> {
-  const stopsAll = (error: unknown) => isTakenUpAgain(error, signal) || isStoreAway(error);
-  const media = await mediaToKeep(db, quietSeconds);
-  // Whoever is named in them stands in what is of no medium.
-  const isHouse = await isHouseToKeep(db, store, media.length > 0 ? 0 : quietSeconds);
-  const wanted = [...(isHouse ? [null] : []), ...media];
+  const stopsAll = async (error: unknown) =>
+    (await isStoreAway(error, store)) || isTakenUpAgain(error, signal);
+  const media = await mediaToKeep(db, quietSeconds, resting);
+  const isHouse = await isHouseToKeep(db, store);
+  const isResting = restingNow(resting).includes(null);
+  const wanted = [...(isHouse && !isResting ? [null] : []), ...media];
+  let written = 0;
   for (const mediumId of wanted) {
     signal.throwIfAborted();
-    await keepObject(db, store, mediumId, { commit, stopsAll });
+    if (await keepObject(db, store, mediumId, { commit, stopsAll })) written++;
+    else resting.set(mediumId, Date.now() + RESTING_MS);
   }
   if (wanted.length > 0) await commit((tx) => announce(tx, { kind: 'fixity' }));
-  return wanted.length;
+  return written;
 }
 
-/** Its disk is full, gone, or can't be written. */
-const isStoreAway = (error: unknown): boolean =>
-  ['ENOSPC', 'EROFS', 'EIO', 'ENOENT', 'EACCES', 'ENODEV', 'ESTALE', 'EDQUOT'].includes(
-    (error as NodeJS.ErrnoException).code ?? '',
-  );
+const OF_ALL_OF_A_DISK = ['ENOSPC', 'EROFS', 'EIO', 'EACCES', 'ENODEV', 'ESTALE', 'EDQUOT'];
+
+/** Its disk is full, gone, or can't be written; a single file that is missing is another matter. */
+async function isStoreAway(error: unknown, { root }: StoreOfHouse): Promise<boolean> {
+  if (!isOfDisk(error)) return false;
+  return OF_ALL_OF_A_DISK.includes(error.code ?? '') || !(await isThere(root.root));
+}
 
 /** Reads the object through whose turn it is. False where it is no object's. */
 export async function verifyNext(
@@ -116,11 +134,12 @@ export async function verifyNext(
     .from(storedObjects)
     .where(
       and(
-        isNotNull(storedObjects.verifiedAt),
-        sql`${storedObjects.verifiedAt} <= now() - make_interval(days => ${days})`,
+        gt(storedObjects.version, 0),
+        sql`(${storedObjects.verifiedAt} is null
+          or ${storedObjects.verifiedAt} <= now() - make_interval(days => ${days}))`,
       ),
     )
-    .orderBy(asc(storedObjects.verifiedAt))
+    .orderBy(sql`${storedObjects.verifiedAt} nulls first`)
     .limit(1);
   if (!next) return false;
   let began = performance.now();
@@ -129,7 +148,10 @@ export async function verifyNext(
     began = performance.now();
   };
   const inventory = await store.root.inventoryOf(next.id).catch(() => null);
-  const damaged = inventory ? await store.root.damagedIn(inventory, () => true, between) : [];
+  const damaged = inventory ? await store.root.damagedIn(inventory, between) : [];
+  // What can't be read as its disk went says nothing of any file.
+  if ((!inventory || damaged.length > 0) && (await isMissing(db, store)))
+    throw new UserError(said('secondStore.isNotThere'), 409);
   const lost = inventory ? await repairFiles(db, store, inventory, damaged, commit) : [];
   const trouble = inventory
     ? lost[0] && said('secondStore.fileIsLost', { path: lost[0].content, more: lost.length - 1 })
@@ -148,10 +170,10 @@ export async function verifyNext(
 async function onePass(
   context: Context,
   store: StoreOfHouse,
-  tried: Set<string>,
+  { tried, resting }: { tried: Set<string>; resting: Resting },
 ): Promise<boolean> {
   const repaired = await repairBlobs(context.db, store, context.commit, tried);
-  const written = await keepWhatIsNew(context, store);
+  const written = await keepWhatIsNew(context, store, undefined, resting);
   return repaired + written > 0 || (await verifyNext(context, store));
 }
 
@@ -161,8 +183,8 @@ export async function runSecondStore(context: JobContext<'second-store'>): Promi
   const rest = (ms: number) => sleep(ms, undefined, { signal }).catch(() => undefined);
   const store = await storeOfHouse(db);
   if (!store) return 'done';
-  /** Blobs that could not be put right: they are not read for again and again. */
-  const tried = new Set<string>();
+  /** What could not be put right or written is not tried again and again. */
+  const before = { tried: new Set<string>(), resting: new Map<number | null, number>() };
   let isBegun = false;
   let told = '';
   while (!signal.aborted) {
@@ -170,10 +192,11 @@ export async function runSecondStore(context: JobContext<'second-store'>): Promi
       if (!isBegun) await beginStore(db, store);
       isBegun = true;
       if (await isMissing(db, store)) throw new UserError(said('secondStore.isNotThere'), 409);
-      if (!(await onePass(context, store, tried))) await rest(REST_MS);
+      if (!(await onePass(context, store, before))) await rest(REST_MS);
       told = '';
     } catch (error) {
-      if (isTakenUpAgain(error, signal)) throw error;
+      // Also where it is full: that is no matter of the database's own disk.
+      if (!(await isStoreAway(error, store)) && isTakenUpAgain(error, signal)) throw error;
       // A disk that is away for a night fills no log.
       const now = JSON.stringify(
         saidOf(error, (message) => said('secondStore.isAway', { message })),

@@ -1,11 +1,12 @@
 /** The second store of this house: the folder it lies in, and what its objects are called. */
 import { readdir } from 'node:fs/promises';
-import { and, eq, gt } from 'drizzle-orm';
+import { and, eq, gt, notExists } from 'drizzle-orm';
 import { said } from '@/core/said';
 import { config } from '@/server/platform/config';
 import type { Database, Executor } from '@/server/platform/db/database';
 import { UserError } from '@/server/platform/errors';
 import { OcflRoot } from './ocfl-root';
+import { migrationsToday } from './stored-migrations';
 import { houses, storedFiles, storedObjects } from './tables';
 
 export interface StoreOfHouse {
@@ -71,6 +72,22 @@ async function settleFolder(db: Database, { folder }: StoreOfHouse): Promise<voi
   });
 }
 
+/** Rows of a version before are read through its migrations: all of it is written anew with today's. */
+async function settleMigrations(db: Database): Promise<void> {
+  const { sha256 } = await migrationsToday();
+  await db
+    .update(storedObjects)
+    .set({ ledgerId: -1 })
+    .where(
+      notExists(
+        db
+          .select({ path: storedFiles.path })
+          .from(storedFiles)
+          .where(and(eq(storedFiles.objectId, storedObjects.id), eq(storedFiles.sha256, sha256))),
+      ),
+    );
+}
+
 /**
  * Begins it where it is new. Throws UserError where another house keeps its own in that folder, and
  * where this one's own is not there any more.
@@ -79,5 +96,6 @@ export async function beginStore(db: Database, store: StoreOfHouse): Promise<voi
   if (await isAnothers(store)) throw new UserError(said('secondStore.isAnothers'), 409);
   if (await isMissing(db, store)) throw new UserError(said('secondStore.isNotThere'), 409);
   await settleFolder(db, store);
+  await settleMigrations(db);
   await store.root.prepare();
 }

@@ -29,12 +29,12 @@ export const storedObjects = pgTable(
     /** Null of what is of no medium. */
     mediumId: integer().references(() => media.id),
     version: integer().notNull(),
-    /** The newest entry of the ledger that it has. */
+    /** The newest entry of the ledger that it has; below 0 where it is to be written whatever that is. */
     ledgerId: integer().notNull(),
     files: integer().notNull(),
     bytes: bigint({ mode: 'number' }).notNull(),
     writtenAt: moment('written_at').notNull(),
-    /** When every byte of it was last read back and found as it was written. */
+    /** When every byte of it was last read back; null of what was there before. */
     verifiedAt: moment('verified_at'),
     /** Why it is not as it should be; null where it is. */
     trouble: saidColumn(),

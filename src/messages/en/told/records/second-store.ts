@@ -8,6 +8,7 @@ export const secondStore = {
   isNotThere:
     'What this house keeps there is not in that folder any more: its disk may not be mounted. ' +
     'Nothing is written until it is; for a new disk, name another folder.',
+  brokeOff: 'It broke off with the house that was lost and restored: begin it anew.',
   isAway: ({ message }: { message: string }) =>
     `The second store can’t be reached (${message}). It is tried again every half minute.`,
   couldNotBeWritten: ({ message }: { message: string }) => `It could not be written (${message}).`,

@@ -2,66 +2,107 @@
  * `npm run restore`, once the database runs: brings an empty one to the migrations that the store is
  * of, restores it, and brings it to those of today.
  */
-import { copyFile, mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
 import { config } from '@/server/platform/config';
-import { connectDatabase } from '@/server/platform/db/database';
+import { connectDatabase, type Database } from '@/server/platform/db/database';
 import { applyMigrations } from '@/server/platform/db/migrate';
-import { MIGRATIONS_FILE } from '../stored-migrations';
-import { restoreStore, type Restored } from './restore-store';
+import { journalIn, MIGRATIONS_FILE, StoredMigrations } from '../stored-migrations';
+import { Restoring } from './restore-store';
 import { objectsIn, type StoredObject } from './stored-objects-in';
-
-interface Journal {
-  entries: { tag: string }[];
-}
 
 const say = (text: string) => process.stdout.write(`${text}\n`);
 
 class NotRestored extends Error {}
 
-/** Our migrations up to the newest that the store is of. */
-async function migrationsOf(house: StoredObject, to: string): Promise<string> {
+/** Our migrations up to one of them, in a folder of their own. */
+async function migrationsTo(newest: number, to: string): Promise<string> {
   const ours = config().SPINDLE_MIGRATIONS;
-  const journal = JSON.parse(await readFile(join(ours, 'meta/_journal.json'), 'utf8')) as Journal;
-  const stored = JSON.parse((await house.text(MIGRATIONS_FILE))!) as Journal;
-  const newest = stored.entries.at(-1)!.tag;
-  const at = journal.entries.findIndex(({ tag }) => tag === newest);
-  if (at < 0)
-    throw new NotRestored('The store is of a newer version of Frail Spindle: take that one.');
+  const journal = await journalIn(ours);
+  const entries = journal.entries.slice(0, newest + 1);
   await mkdir(join(to, 'meta'), { recursive: true });
-  const entries = journal.entries.slice(0, at + 1);
   await writeFile(join(to, 'meta/_journal.json'), JSON.stringify({ ...journal, entries }));
   for (const { tag } of entries) await copyFile(join(ours, `${tag}.sql`), join(to, `${tag}.sql`));
   return to;
 }
 
-async function restoreFrom(folder: string): Promise<Restored & { unreadable: string[] }> {
-  const { objects, unreadable } = await objectsIn(folder);
-  const house = objects.find(({ isHouse }) => isHouse);
-  if (!house) throw new NotRestored(`There is no house in ${folder}: nothing was restored.`);
-  const own = objects.filter(({ inventory }) => inventory.id.startsWith(house.inventory.id));
+async function migrateTo(newest: number): Promise<void> {
   const temporary = await mkdtemp(join(tmpdir(), 'restore-'));
   try {
-    await applyMigrations(await migrationsOf(house, temporary));
+    await applyMigrations(await migrationsTo(newest, temporary));
   } finally {
     await rm(temporary, { recursive: true });
   }
-  const { db, close } = connectDatabase(undefined, { statementSeconds: 0 });
-  try {
-    const { rows } = await db.execute(sql`select 1 from media limit 1`);
-    if (rows.length > 0)
-      throw new NotRestored('There are media in this database already: nothing was restored.');
-    // What is of no medium first: the rest names it.
-    const ordered = [house, ...own.filter((object) => object !== house)];
-    const restored = await restoreStore(db, ordered, (done, of) => {
-      if (done === of || done % 100 === 0) say(`  ${done} of ${of} objects`);
-    });
-    return { ...restored, unreadable };
-  } finally {
-    await close();
+}
+
+/** Which of our migrations was the newest when an object was written. */
+async function migrationOf(object: StoredObject): Promise<number> {
+  const { entries } = await journalIn(config().SPINDLE_MIGRATIONS);
+  const { newest } = StoredMigrations.parse(JSON.parse((await object.text(MIGRATIONS_FILE)) ?? ''));
+  const at = entries.findIndex(({ tag }) => tag === newest);
+  if (at < 0)
+    throw new NotRestored('The store is of a newer version of Frail Spindle: take that one.');
+  return at;
+}
+
+/** Those that can be restored, by their migrations, the house first among its like. */
+async function byMigrations(
+  objects: readonly StoredObject[],
+): Promise<Map<number, StoredObject[]>> {
+  const groups = new Map<number, StoredObject[]>();
+  for (const object of objects) {
+    const at = await migrationOf(object);
+    const group = groups.get(at) ?? [];
+    groups.set(at, object.isHouse ? [object, ...group] : [...group, object]);
   }
+  return new Map([...groups].sort(([a], [b]) => a - b));
+}
+
+async function withDatabase<T>(work: (db: Database) => Promise<T>): Promise<T> {
+  const { db, close } = connectDatabase(undefined, { statementSeconds: 0 });
+  return work(db).finally(close);
+}
+
+/** Refuses a database that holds a house; takes away what a restoring left that broke off. */
+async function prepareDatabase(db: Database): Promise<void> {
+  const { rows } = await db.execute<{ is: boolean }>(
+    sql`select to_regclass('public.houses') is not null as is`,
+  );
+  if (!rows[0]!.is) return;
+  const { rows: houses } = await db.execute(sql`select 1 from houses`);
+  const { rows: media } = await db.execute(sql`select 1 from media limit 1`);
+  if (houses.length > 0 && media.length > 0)
+    throw new NotRestored('There are media in this database already: nothing was restored.');
+  for (const schema of ['public', 'drizzle', 'pgboss'])
+    await db.execute(sql`drop schema if exists ${sql.identifier(schema)} cascade`);
+  await db.execute(sql`create schema public`);
+}
+
+async function restoreFrom(folder: string) {
+  const { objects, unreadable } = await objectsIn(folder);
+  const house = objects.find(({ isHouse }) => isHouse);
+  if (!house) throw new NotRestored(`There is no house in ${folder}: nothing was restored.`);
+  const sound: StoredObject[] = [];
+  for (const object of objects) {
+    const damaged = await object.damagedRows();
+    if (damaged.length === 0) sound.push(object);
+    else unreadable.push(`${object.inventory.id}: ${damaged.join(', ')}`);
+  }
+  if (!sound.includes(house))
+    throw new NotRestored(`What is of no medium is damaged: ${unreadable.join('; ')}.`);
+  const groups = await byMigrations(sound);
+  await withDatabase(prepareDatabase);
+  const restoring = new Restoring();
+  for (const [migration, group] of groups) {
+    await migrateTo(migration);
+    await withDatabase((db) => restoring.take(db, group));
+    say(`  ${restoring.restored.objects} of ${objects.length} objects`);
+  }
+  await applyMigrations(config().SPINDLE_MIGRATIONS);
+  const orphans = await withDatabase((db) => restoring.end(db, house));
+  return { ...restoring.restored, orphans, unreadable };
 }
 
 const [folder] = process.argv.slice(2);
@@ -70,7 +111,6 @@ if (!folder)
 const began = Date.now();
 try {
   const { objects, rows, blobs, bytes, lost, orphans, unreadable } = await restoreFrom(folder);
-  await applyMigrations(config().SPINDLE_MIGRATIONS);
   say(
     `Restored in ${((Date.now() - began) / 1000).toFixed(1)} s: ${objects} objects, ${rows} rows, ` +
       `${blobs} stored objects of ${bytes} bytes.`,

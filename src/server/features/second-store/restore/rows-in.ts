@@ -5,7 +5,8 @@ import type { StoredObject } from './stored-objects-in';
 
 /** Rows of one statement. */
 const AT_ONCE = 500;
-const NAME = /^rows\/([a-z_]+)\.jsonl$/;
+/** Of a table, or of a stretch of it. */
+const NAME = /^rows\/([a-z_]+)(?:\.\d+)?\.jsonl$/;
 
 /** Of each table the columns that take values. */
 type Columns = ReadonlyMap<string, ReadonlySet<string>>;
@@ -43,21 +44,25 @@ async function insertLines(
   table: string,
   known: ReadonlySet<string>,
   lines: readonly string[],
-): Promise<void> {
+): Promise<number> {
   const given = Object.keys(JSON.parse(lines[0]!) as object).filter((name) => known.has(name));
   const names = sql.join(
     given.map((name) => sql.identifier(name)),
     sql`, `,
   );
   const all = `[${lines.join(',')}]`;
-  await asTheyWere(db, (tx) =>
+  const { rowCount } = await asTheyWere(db, (tx) =>
     tx.execute(sql`insert into ${sql.identifier(table)} (${names})
       select ${names} from jsonb_populate_recordset(null::${sql.identifier(table)}, ${all}::jsonb)
       on conflict do nothing`),
   );
+  return rowCount ?? 0;
 }
 
-/** The tables that an object has rows of, but for those that are left out. */
+/**
+ * The tables that an object has rows of, but for those that are left out; what is there already stays
+ * as it is. Answers with how many rows came.
+ */
 export async function restoreRows(
   db: Database,
   object: StoredObject,
@@ -71,8 +76,7 @@ export async function restoreRows(
     if (!known || leftOut.has(table!)) continue;
     let lines: string[] = [];
     const put = async () => {
-      if (lines.length > 0) await insertLines(db, table!, known, lines);
-      rows += lines.length;
+      if (lines.length > 0) rows += await insertLines(db, table!, known, lines);
       lines = [];
     };
     for await (const line of linesOf(object, content)) {
@@ -94,6 +98,12 @@ export async function setSequences(db: Database): Promise<void> {
   for (const { table, column, sequence } of rows)
     await db.execute(sql`select setval(${sequence}::regclass, greatest(1,
       (select coalesce(max(${sql.identifier(column)}), 1) from ${sql.identifier(table)})))`);
+}
+
+/** Uploads did not come, and bags know theirs by number. */
+export async function setUploadNumbers(db: Database): Promise<void> {
+  await db.execute(sql`select setval(pg_get_serial_sequence('uploads', 'number'),
+    greatest(1, (select coalesce(max(upload_number), 1) from came_bags)))`);
 }
 
 /** Rows that name another which did not come, by the two tables. */

@@ -2,6 +2,7 @@
 import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { newestFiles, type Inventory } from '@/core/ocfl/inventory';
+import { digestOfStream } from '@/server/platform/threads/threaded-hash';
 import { OcflRoot } from '../ocfl-root';
 
 const OBJECT_NAMASTE = '0=ocfl_object_1.1';
@@ -33,6 +34,17 @@ export class StoredObject {
 
   stream(content: string): AsyncGenerator<Uint8Array> {
     return this.root.streamOf(this.inventory.id, content);
+  }
+
+  /** Tables whose rows are not what they were. */
+  async damagedRows(): Promise<string[]> {
+    const damaged: string[] = [];
+    for (const { path, sha512, content } of this.files.values()) {
+      if (!path.startsWith('rows/')) continue;
+      const digest = await digestOfStream(this.stream(content), 'sha512').catch(() => null);
+      if (digest !== sha512) damaged.push(path);
+    }
+    return damaged;
   }
 
   /** Where bytes with this SHA-256 lie; null where it has none. */
