@@ -39,7 +39,7 @@ module.exports = {
       to: {
         path: '^src/(server|benchlink|standin|cli|app|node)/',
         pathNot:
-          '^src/server/features/(media/new-medium|descriptions/new-description|rights/new-rights|parcels/new-parcel)\\.ts$',
+          '^src/server/features/(media/new-medium|descriptions/new-description|rights/new-rights|parcels/new-parcel|receipts/new-receipt)\\.ts$',
         dependencyTypesNot: ['type-only'],
       },
     },

@@ -109,3 +109,21 @@ export const demoNamed: readonly DemoNamed[] = Object.freeze([
     notes: 'Stood in the log house until the move; two bays for disks.',
   },
 ]);
+
+/** What was agreed on for some lots: when they came, and by when they go back. */
+export const demoLots = Object.freeze([
+  { name: 'lot 3', lender: 'harbour school', cameIn: '2026-09-14', handBackBy: '2026-11-20' },
+  { name: 'lot 4', lender: 'keeper, north light', cameIn: '2026-10-02', handBackBy: '2027-03-31' },
+] as const);
+
+/** Media that came or went, with the paper that was signed for them. */
+export const demoReceipts = Object.freeze([
+  {
+    ...{ kind: 'arrived', day: '2026-10-02', person: 'A. Brennick' },
+    ...{ notes: 'In two card boxes, wrapped in newspaper.', of: { lot: 'lot 4' } },
+  },
+  {
+    ...{ kind: 'sent-out', day: '2026-10-20', person: 'county conservation workshop' },
+    ...{ backBy: '2026-11-24', notes: 'Liner to be cleaned.', of: { codes: ['SKP-0101'] } },
+  },
+] as const);

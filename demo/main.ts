@@ -5,22 +5,26 @@
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { shippedLayout } from '@/core/layout/shipped';
+import { DEFAULT_POLICY } from '@/core/reading/plan/plan';
 import { config } from '@/server/platform/config';
 import { connectDatabase, type Database } from '@/server/platform/db/database';
 import { operators } from '@/server/features/operators/tables';
 import { describe } from '@/server/features/descriptions/descriptions';
 import { DescriptionChange } from '@/server/features/descriptions/new-description';
 import { takeIn } from '@/server/features/intake/intake';
+import { changeLot } from '@/server/features/media/lots';
 import { registerMedium } from '@/server/features/media/media';
 import { addPaper } from '@/server/features/media/papers';
 import { changeNamed } from '@/server/features/media/named-records';
-import { NamedChange, NewMedium } from '@/server/features/media/new-medium';
+import { LotChange, NamedChange, NewMedium } from '@/server/features/media/new-medium';
 import { operatorNamed } from '@/server/features/operators/operators';
+import { NewReceipt } from '@/server/features/receipts/new-receipt';
+import { makeReceipt } from '@/server/features/receipts/receipts';
 import { RightsChange } from '@/server/features/rights/new-rights';
 import { changeRights } from '@/server/features/rights/rights';
 import { syncStations } from '@/server/features/stations/stations';
 import { captureOf } from './capture';
-import { demoDescriptions, demoNamed, demoRights } from './descriptions';
+import { demoDescriptions, demoLots, demoNamed, demoReceipts, demoRights } from './descriptions';
 import { deviceScenario } from './devices';
 import { scenario } from './scenario';
 import { soundScenario } from './sound-media';
@@ -111,6 +115,9 @@ async function describeSome(db: Database, who: number): Promise<void> {
     await changeRights(db, who, kind, name, RightsChange.parse(rights));
   for (const { kind, name, ...facts } of demoNamed)
     await changeNamed(db, who, kind, name, NamedChange.parse(facts));
+  for (const { name, ...facts } of demoLots)
+    await changeLot(db, who, name, LotChange.parse({ ...DEFAULT_POLICY, ...facts }));
+  for (const receipt of demoReceipts) await makeReceipt(db, who, NewReceipt.parse(receipt));
 }
 
 function fill(): Promise<void> {

@@ -58,7 +58,7 @@ const sound = (seed: string): Ageing => ({
 
 const survey = { lender: 'Skerrow Point survey office', lot: 'lot 2' };
 
-const keeper = { lender: 'keeper, north light', lot: 'lot 4' };
+const keeper = { lender: 'keeper, north light', lot: 'lot 4', shelf: 'room 2, shelf 4, box 11' };
 
 /** Built anew at each call: the images take a few milliseconds. */
 /** Media that are read and kept already. */

@@ -133,8 +133,24 @@ export const LEDGER_KINDS = Object.freeze([
   'transfer',
   'fixity',
   'elsewhere',
+  'arrived',
+  'handed-back',
+  'sent-out',
+  'came-back',
 ] as const);
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
+
+/**
+ * What a receipt is given for: media that came to the house; that went back to their lender for good;
+ * that went out for a while, and that are back from there.
+ */
+export const RECEIPT_KINDS = Object.freeze([
+  'arrived',
+  'handed-back',
+  'sent-out',
+  'came-back',
+] as const);
+export type ReceiptKind = (typeof RECEIPT_KINDS)[number];
 
 export const SELF_TEST_STATES = Object.freeze([
   'waiting',

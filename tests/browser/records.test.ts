@@ -5,7 +5,8 @@ import { join } from 'node:path';
 import { By } from 'selenium-webdriver';
 import { browserSuite } from '../support/browser-suite';
 import { until } from '../support/application';
-import { button, css } from '../support/pages';
+import { linesOfPdf } from '../support/pdf-text';
+import { button, css, link } from '../support/pages';
 
 const suite = browserSuite(300);
 let { application, driver, pages } = suite;
@@ -153,4 +154,29 @@ test('what is dropped is taken in after it was said from whom it comes', async (
     (await factsOf('crate of the pilots')).map(({ title, lender }) => [title, lender]);
   await until('it to be taken in', async () => (await taken()).length === 1);
   expect(await taken()).toEqual([['whose is it.img', 'The harbour pilots']]);
+});
+
+test('a disk is handed back with a receipt, and its docket says where it is', async () => {
+  const lot = 'box of the north pier';
+  await register(['HBK-1', 'HBK-2'].map((code) => ({ ...made(code, 'A. Brennick'), lot })));
+  await pages.open(`/lots/${encodeURIComponent(lot)}`);
+  await pages.click(button('Receipt'));
+  await (await pages.find(css('[name=person]'))).sendKeys('A. Brennick');
+  await (await pages.find(css('[name=codes]'))).sendKeys('HBK-1');
+  await pages.click(button('Note it and make the receipt'));
+  const paper = await (await pages.find(link('Open it to print and sign'))).getAttribute('href');
+  const answer = await pages.ask(new URL(paper!).pathname);
+  expect(answer.headers.get('content-type')).toBe('application/pdf');
+  const lines = (await linesOfPdf(new Uint8Array(await answer.arrayBuffer()))).flat();
+  expect(lines.filter((line) => line.startsWith('HBK-'))).toEqual(['HBK-1']);
+  await pages.click(button('Done'));
+  await until('the page to say so', async () =>
+    (await (await pages.find(css('tbody'))).getText()).includes('handed back'),
+  );
+  await pages.open('/media/HBK-1');
+  expect(await (await pages.find(css('[data-testid=whereabouts]'))).getText()).toContain(
+    'Handed back to A. Brennick on ',
+  );
+  const { media } = await asked<{ media: { code: string }[] }>('/api/media?q=HBK');
+  expect(media.map(({ code }) => code)).toEqual(['HBK-2']);
 });

@@ -55,6 +55,8 @@ const OF_ROWS = new Set([
   'api/operators',
   'api/parcels',
   'api/permits/[code]',
+  'api/lots/[name]/report',
+  'api/receipts',
   'api/records',
   'api/records/[kind]/[name]',
   'api/rules',
@@ -79,6 +81,7 @@ const LIKE_OTHERS = new Set([
   'api/memory-cards/[id]/zip',
   'api/parcels/[id]',
   'api/parcels/came/[id]',
+  'api/receipts/[id]',
   'api/writebacks/[id]/certificate',
 ]);
 

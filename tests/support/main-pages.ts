@@ -26,6 +26,8 @@ export const MAIN_PAGES: [string, string][] = [
   ['/media/SKP-0131/hearing?from=12288&length=60000', 'figure'],
   ['/media/SKP-0102', '[data-testid=held]'],
   ['/parcels', 'h1'],
+  ['/hand-backs', 'h1'],
+  ['/lots/lot%202/report', 'h2'],
   ['/lots', 'tbody tr'],
   ['/lots/lot%202', '[data-testid=description] dt'],
   ['/sets/Fog%20signal%20logs', '[data-testid=description] dt'],

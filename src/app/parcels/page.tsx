@@ -1,6 +1,6 @@
 import { allParcels } from '@/server/features/bags/all-parcels';
 import { ParcelsView } from '@/ui/parcels/parcels-view';
-import { parcelsQuery } from '@/ui/data/queries';
+import { parcelsQuery } from '@/ui/data/paper-queries';
 import { PrefetchBoundary } from '@/app/prefetch-boundary';
 
 export const dynamic = 'force-dynamic';

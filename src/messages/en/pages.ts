@@ -17,7 +17,9 @@ import { memoryCards } from './pages/memory-cards';
 import { named } from './pages/records/named';
 import { parcels } from './pages/records/parcels';
 import { parts } from './pages/parts';
+import { receipts } from './pages/records/receipts';
 import { rights } from './pages/records/rights';
+import { sheets } from './pages/records/sheets';
 import { signatures } from './pages/signatures';
 import { sittings } from './pages/sittings';
 import { sounds } from './pages/image/sounds';
@@ -48,7 +50,9 @@ export const pages = {
   named,
   parcels,
   parts,
+  receipts,
   rights,
+  sheets,
   signatures,
   sittings,
   sounds,

@@ -40,6 +40,7 @@ import { operators } from './told/features/operators';
 import { platform } from './told/features/platform';
 import { requests } from './told/features/requests';
 import { parcels } from './told/records/parcels';
+import { receipts } from './told/records/receipts';
 import { rights } from './told/records/rights';
 import { secondStore } from './told/records/second-store';
 import { signatures } from './told/features/signatures';
@@ -112,6 +113,7 @@ export const told = {
   parcels,
   platform,
   requests,
+  receipts,
   rights,
   secondStore,
   signatures,

@@ -12,7 +12,7 @@ import { filesOn } from '@/core/block/files-on-blocks';
 import { hasPreEmphasis } from '@/core/optical/disc-tracks';
 import { USER_SECTOR_BYTES } from '@/core/optical/raw-sector';
 import { BlockSurfaceChart } from '../charts/blocks/block-surface-chart';
-import { amount } from '../parts/amount';
+import { amount } from '@/core/text/amount';
 import type { DocketData } from '../data/queries';
 import { grouped } from '@/core/text/grouped';
 import { TallyRow } from '../parts/grade';

@@ -17,3 +17,6 @@ export const recordPageOf = (
   kind: 'lots' | 'sets' | 'lenders' | 'machines',
   name: string,
 ): string => `/${kind}/${encodeURIComponent(name)}`;
+
+/** The report on a lot, for whoever lent it. */
+export const reportPageOf = (lot: string): string => `${recordPageOf('lots', lot)}/report`;

@@ -22,7 +22,6 @@ import type {
   findInImage,
 } from '@/server/features/copies/image-bytes';
 import type { ArrivalsQuestion, listArrivals } from '@/server/features/media/arrivals';
-import type { allParcels } from '@/server/features/bags/all-parcels';
 import type { listRecords } from '@/server/features/descriptions/record-lists';
 import type { namedPage } from '@/server/features/descriptions/named-pages';
 import type { recordPage } from '@/server/features/descriptions/record-pages';
@@ -55,7 +54,9 @@ export type Serialized<T> = T extends Date
       : T extends object
         ? { [K in keyof T]: Serialized<T[K]> }
         : T;
-type Result<F extends (...args: never[]) => Promise<unknown>> = Serialized<Awaited<ReturnType<F>>>;
+export type Result<F extends (...args: never[]) => Promise<unknown>> = Serialized<
+  Awaited<ReturnType<F>>
+>;
 
 export type Station = Serialized<StationView>;
 export type Sitting = Serialized<SittingView>;
@@ -147,7 +148,6 @@ export const packingQuery = (copies: readonly number[]) =>
     staleTime: Infinity,
     retry: false,
   });
-export type Parcels = Result<typeof allParcels>;
 export type Records = Result<typeof listRecords>;
 /** Lots and sets that answer to these words. */
 export const recordsQuery = (q: string) =>
@@ -333,10 +333,6 @@ export const operatorsQuery = queryOptions({
   queryKey: ['operators'],
   queryFn: () =>
     get<{ current: string | null; recipient: string; names: string[] }>('/api/operators'),
-});
-export const parcelsQuery = queryOptions({
-  queryKey: ['parcels'],
-  queryFn: () => get<Parcels>('/api/parcels'),
 });
 /** To whom who is at work may hand out a medium that is held, for now. */
 export const permitQuery = (code: string) =>

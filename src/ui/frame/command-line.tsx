@@ -89,6 +89,7 @@ function Goals({ typed, act, onGo }: GoalsProps) {
         { href: '/signatures', name: say.frame.signatures },
         { href: '/holdings/alike', name: say.frame.whatIsAlike },
         { href: '/arrivals/to-complete', name: say.frame.toComplete },
+        { href: '/hand-backs', name: say.receipts.handBacks },
       ].map(({ href, name }) => (
         <Command.Item key={href} value={name} onSelect={go(href)} className={ROW}>
           <span>{name}</span>

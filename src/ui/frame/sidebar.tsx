@@ -71,6 +71,7 @@ export function Sidebar() {
   useKey('shift+s', turnSound);
   const here = (href: string) =>
     path.startsWith(href) ||
+    (href === '/arrivals' && /^\/(lots|sets|lenders|machines|hand-backs)(\/|$)/.test(path)) ||
     (href === '/holdings' && /^\/(media|parcels)(\/|$)/.test(path)) ||
     (href === '/ledger' && path.startsWith('/fixity'));
   const current = data?.current ?? null;

@@ -1,7 +1,7 @@
 'use client';
 /** What packing would save, and how long it would take, before it is done. */
 import { useQuery } from '@tanstack/react-query';
-import { amount } from '../parts/amount';
+import { amount } from '@/core/text/amount';
 import { packingQuery } from '../data/queries';
 import { say } from '@/messages';
 

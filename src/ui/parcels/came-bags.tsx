@@ -1,7 +1,7 @@
 /** Bags that came from others: what became of them, what they say, and what was left over. */
 import { say } from '@/messages';
-import type { Parcels } from '../data/queries';
-import { amount } from '../parts/amount';
+import type { Parcels } from '../data/paper-queries';
+import { amount } from '@/core/text/amount';
 import { when } from '../parts/page';
 import { ListedCodes } from './listed-codes';
 

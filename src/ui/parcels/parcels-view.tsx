@@ -3,8 +3,8 @@
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { say } from '@/messages';
-import { parcelsQuery, type Parcels } from '../data/queries';
-import { amount } from '../parts/amount';
+import { parcelsQuery, type Parcels } from '../data/paper-queries';
+import { amount } from '@/core/text/amount';
 import { EmptyState, PageHead, when } from '../parts/page';
 import { ProtectedDownload } from '../parts/protected-download';
 import { CameBags } from './came-bags';

@@ -54,6 +54,7 @@ function Row({ row, isSet }: { row: Media['rows'][number]; isSet: boolean }) {
       <td className="whitespace-nowrap pr-4">{FORM_NAMES[row.form]}</td>
       <td className="pr-4 text-ink-2">
         {row.isRead ? say.descriptions.isRead : say.descriptions.isNotRead}
+        {row.out && `, ${say.receipts.kinds[row.out].toLowerCase()}`}
       </td>
     </tr>
   );

@@ -5,10 +5,12 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { say } from '@/messages';
+import { reportPageOf } from '../data/addresses';
 import { recordQuery, type RecordPage } from '../data/queries';
 import { DescriptionPanel } from '../descriptions/description-panel';
 import { MakeParcel } from '../parcels/make-parcel';
 import { RightsPanel } from '../rights/rights-panel';
+import { MakeReceipt } from '../receipts/make-receipt';
 import { TermLine, TERMS } from '../descriptions/term-line';
 import { LotDialog } from '../media/lot-dialog';
 import { ofLot, sharedBy } from '../media/outbox';
@@ -44,6 +46,7 @@ export function RecordView({ kind, name }: { kind: RecordPage['kind']; name: str
           media={record.media.all - record.stays}
           stays={record.stays}
         />
+        <ReceiptOf record={record} />
         <Correct record={record} />
       </PageHead>
       <Part title={say.descriptions.facts}>
@@ -73,6 +76,32 @@ export function RecordView({ kind, name }: { kind: RecordPage['kind']; name: str
         <MediaOfRecord {...record.media} isSet={kind === 'sets'} />
       </Part>
     </div>
+  );
+}
+
+const RECEIPT_KINDS = ['handed-back', 'sent-out', 'arrived', 'came-back'] as const;
+
+function ReceiptOf({ record }: { record: RecordPage }) {
+  const { kind, name, media } = record;
+  if (media.all === 0) return null;
+  return (
+    <>
+      {kind === 'lots' && (
+        <Link
+          href={reportPageOf(name)}
+          className="self-center text-[13px] font-[650] text-oxide underline"
+        >
+          {say.receipts.report}
+        </Link>
+      )}
+      <MakeReceipt
+        name={name}
+        of={kind === 'lots' ? { lot: name } : { set: name }}
+        kinds={RECEIPT_KINDS}
+        unread={media.rows.filter(({ isRead, out }) => !isRead && out === null).length}
+        hotkey="h"
+      />
+    </>
   );
 }
 

@@ -2,13 +2,14 @@
 /** Lots and sets: whose they are, when they must go back, and how far their media are read. */
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useDeferredValue, useRef, useState, type ReactNode } from 'react';
+import { useDeferredValue, useRef, useState } from 'react';
 import { say } from '@/messages';
 import { recordPageOf } from '../data/addresses';
 import { recordsQuery, type Records } from '../data/queries';
 import { Gauge } from '../parts/gauge';
 import { useKey } from '../parts/keys';
 import { EmptyState, PageHead } from '../parts/page';
+import { TableWithHeads } from './table-with-heads';
 
 export function RecordsView() {
   const [q, setQ] = useState('');
@@ -20,12 +21,7 @@ export function RecordsView() {
   const found = lots.length + sets.length + lenders.length + machines.length;
   return (
     <div className="max-w-[1100px] pb-6">
-      <PageHead
-        over={
-          <Link href="/arrivals" className="underline">
-            {say.media.arrivals}
-          </Link>
-        }
+      <Head
         title={say.descriptions.howMany({
           lots: lots.length,
           sets: sets.length,
@@ -70,31 +66,20 @@ export function RecordsView() {
   );
 }
 
-function Table({
-  title,
-  heads,
-  children,
-}: {
-  title: string;
-  heads: string[];
-  children: ReactNode;
-}) {
-  return (
-    <section className="mb-7">
-      <h2 className="mb-2 text-[20px]">{title}</h2>
-      <table className="w-full border-collapse text-[14px]">
-        <thead>
-          <tr className="border-b border-line text-[13px] [&>th]:pb-1.5">
-            {heads.map((head) => (
-              <th key={head}>{head}</th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>{children}</tbody>
-      </table>
-    </section>
-  );
-}
+const Head = ({ title }: { title: string }) => (
+  <PageHead
+    over={
+      <Link href="/arrivals" className="underline">
+        {say.media.arrivals}
+      </Link>
+    }
+    title={title}
+  >
+    <Link href="/hand-backs" className="self-center text-[13px] font-[650] text-oxide underline">
+      {say.receipts.handBacks}
+    </Link>
+  </PageHead>
+);
 
 function Lots({ lots }: Pick<Records, 'lots'>) {
   const heads = [
@@ -105,7 +90,7 @@ function Lots({ lots }: Pick<Records, 'lots'>) {
     say.descriptions.readHead,
   ];
   return (
-    <Table title={say.descriptions.lots} heads={heads}>
+    <TableWithHeads title={say.descriptions.lots} heads={heads}>
       {lots.map(({ name, lender, cameIn, handBackBy, ...counts }) => (
         <tr key={name} className="h-9 border-b border-line">
           <NameCell href={recordPageOf('lots', name)} name={name} />
@@ -115,7 +100,7 @@ function Lots({ lots }: Pick<Records, 'lots'>) {
           <ReadCell {...counts} />
         </tr>
       ))}
-    </Table>
+    </TableWithHeads>
   );
 }
 
@@ -138,7 +123,7 @@ interface ShortTableProps {
 function ShortTable({ kind, title, heads, rows }: ShortTableProps) {
   if (rows.length === 0) return null;
   return (
-    <Table title={title} heads={[...heads, say.descriptions.readHead]}>
+    <TableWithHeads title={title} heads={[...heads, say.descriptions.readHead]}>
       {rows.map(({ name, about, ...counts }) => (
         <tr key={name} className="h-9 border-b border-line">
           <NameCell href={recordPageOf(kind, name)} name={name} />
@@ -146,7 +131,7 @@ function ShortTable({ kind, title, heads, rows }: ShortTableProps) {
           <ReadCell {...counts} />
         </tr>
       ))}
-    </Table>
+    </TableWithHeads>
   );
 }
 

@@ -7,7 +7,7 @@ import { useMutation } from '@tanstack/react-query';
 import { scaleLinear } from 'd3';
 import { Slider } from 'radix-ui';
 import { Dispatch, SetStateAction, useState } from 'react';
-import { amount } from '../parts/amount';
+import { amount } from '@/core/text/amount';
 import { post } from '../data/api';
 import type { Sitting } from '../data/queries';
 import { grouped } from '@/core/text/grouped';

@@ -86,8 +86,6 @@ export const writebacks = {
 
 export const certificates = {
   writeBack: ({ id }: { id: number }) => `Write-back ${id}`,
-  title: ({ id, source, target }: { id: number; source: string; target: string }) =>
-    `Write-back ${id}: ${source} to ${target}`,
   head: ({ source, target, outcome }: { source: string; target: string; outcome: string }) =>
     `${source} to ${target}: ${outcome}`,
   outcomes: {

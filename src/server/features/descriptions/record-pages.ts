@@ -4,6 +4,7 @@ import { said } from '@/core/said';
 import type { Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { notFound } from '@/server/platform/errors';
+import type { ReceiptKind } from '@/server/states';
 import { isInUse } from '../media/in-use';
 import { isRead } from '../media/is-read';
 import { papersOf } from '../media/papers';
@@ -30,6 +31,8 @@ export async function mediaOf(db: Executor, named: SQL) {
       setNumber: media.setNumber,
       lender: media.lender,
       isRead,
+      out: sql<ReceiptKind | null>`(select r.kind from media_out o join receipts r on r.id = o.receipt_id
+        where o.medium_id = media.id)`,
     })
     .from(media)
     .where(condition)

@@ -282,9 +282,12 @@ export async function searchHoldings(db: Executor, question: z.input<typeof Hold
     ofFiles.volumeIds.length > 0 ? await filesNamed(db, words, ofFiles.volumeIds, shown) : [];
   const listed = ids.slice(0, shown).map(({ id }) => id);
   const total = ids[0]?.total ?? 0;
+  // More than can be taken out at once are looked at only where they are listed.
+  const mayBeTaken = total > MAX_IDS ? [] : ids;
+  const lookedAt = total > MAX_IDS ? ids.slice(0, shown) : ids;
   const held = await heldAmong(
     db,
-    ids.map(({ mediumId }) => mediumId),
+    lookedAt.map(({ mediumId }) => mediumId),
   );
   const mayLeave = ({ mediumId }: { mediumId: number }) => !held.has(mediumId);
   return {
@@ -294,9 +297,9 @@ export async function searchHoldings(db: Executor, question: z.input<typeof Hold
       isHeld: held.has(copy.mediumId),
     })),
     /** Of all that answer and may leave, where there are not more than can be taken out at once. */
-    copyIds: total > MAX_IDS ? [] : ids.filter(mayLeave).map(({ id }) => id),
+    copyIds: mayBeTaken.filter(mayLeave).map(({ id }) => id),
     /** How many of them stay in the house. */
-    stays: ids.filter((each) => !mayLeave(each)).length,
+    stays: mayBeTaken.filter((each) => !mayLeave(each)).length,
     facets,
     found,
     filesFound: Math.min(ofFiles.files, MAX_FILES_COUNTED),

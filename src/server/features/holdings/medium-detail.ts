@@ -20,6 +20,7 @@ import { papersOf } from '../media/papers';
 import { relationsOf } from './relations';
 import { listWritebacks } from '../writebacks/queries';
 import { setOf } from '../media/sets';
+import { whereaboutsOf } from '../receipts/whereabouts';
 import { holdsOf } from '../rights/holds';
 import { rightsOfMedium } from '../rights/rights';
 import { findingsOf } from '../signatures/signatures';
@@ -53,22 +54,28 @@ async function copiesOf(db: Executor, mediumId: number): Promise<number[]> {
   return rows.map(({ id }) => id);
 }
 
+async function newestCopyView(db: Executor, mediumId: number) {
+  const copy = await latestFairCopy(db, mediumId);
+  const [contents, onDevice, capture, nextDrive] = await Promise.all([
+    copy ? listVolumes(db, copy.id) : [],
+    copy?.blocks ? filesOnDevice(db, copy.id, copy.blocks) : null,
+    copy?.captureBlob ? sizeOfBlob(db, copy.captureBlob) : null,
+    copy && !copy.blocks ? nextDriveOf(db, mediumId, copy.tally) : null,
+  ]);
+  return { copy, contents, onDevice, capture, nextDrive };
+}
+
 export async function mediumDetail(db: Executor, code: string) {
   const medium = await mediumByCode(db, code);
-  const [sittings, copy, history, writebacks, verdicts, [station]] = await Promise.all([
+  const [sittings, newest, history, writebacks, verdicts, [station]] = await Promise.all([
     sittingsOfMedium(db, medium.id),
-    latestFairCopy(db, medium.id),
+    newestCopyView(db, medium.id),
     ledgerOfMedium(db, medium.id),
     listWritebacks(db, medium.id),
     verdictsOf(db, medium.id),
     db.select({ id: stations.id }).from(stations).where(eq(stations.mediumId, medium.id)),
   ]);
-  const [contents, onDevice, capture, nextDrive] = await Promise.all([
-    copy ? listVolumes(db, copy.id) : [],
-    copy?.blocks ? filesOnDevice(db, copy.id, copy.blocks) : null,
-    copy?.captureBlob ? sizeOfBlob(db, copy.captureBlob) : null,
-    copy && !copy.blocks ? nextDriveOf(db, medium.id, copy.tally) : null,
-  ]);
+  const { copy, ...ofCopy } = newest;
   const [papers, set, settings, related, found, settling, damage, described] = await Promise.all([
     papersOf(db, { mediumId: medium.id, setName: medium.setName }),
     setOf(db, medium.setName),
@@ -79,13 +86,18 @@ export async function mediumDetail(db: Executor, code: string) {
     damageOfMedium(db, medium.id),
     descriptionOfMedium(db, medium),
   ]);
-  const [rights, holds] = await Promise.all([rightsOfMedium(db, medium), holdsOf(db, [medium.id])]);
+  const [rights, holds, whereabouts] = await Promise.all([
+    rightsOfMedium(db, medium),
+    holdsOf(db, [medium.id]),
+    whereaboutsOf(db, medium.id),
+  ]);
   const copies = await copiesOf(db, medium.id);
   const [lineage, children] = await Promise.all([lineageOf(db, copies), madeFrom(db, copies)]);
   const layout = copy && (await layoutOfCopy(db, copy));
   return {
     medium,
     station: station?.id ?? null,
+    whereabouts,
     sittings,
     copy: copy && shownCopy(copy),
     layout: layout && layoutView(layout),
@@ -100,10 +112,7 @@ export async function mediumDetail(db: Executor, code: string) {
     findings: found,
     settling,
     damage,
-    nextDrive,
-    capture,
-    contents,
-    onDevice,
+    ...ofCopy,
     lineage,
     madeFrom: children,
     writebacks,

@@ -20,6 +20,7 @@ import { mediumByCode } from '../media/media';
 import { movePapers } from '../media/papers';
 import { media } from '../media/tables';
 import { refuseInWork, takeOutOfUse } from '../media/withdrawals';
+import { moveOut } from '../receipts/whereabouts';
 import { moveSittings } from '../sittings/move-sittings';
 import { moveRate } from '../sounds/sound-rates';
 import { moveRelations } from './relations';
@@ -28,7 +29,7 @@ type Medium = typeof media.$inferSelect;
 
 /** What is registered of the one that goes, and not of the one that stays. */
 function takenOver(from: Medium, to: Medium): Correction {
-  const texts = (['labelText', 'lender', 'lot', 'condition', 'machine'] as const).filter(
+  const texts = (['labelText', 'lender', 'lot', 'condition', 'machine', 'shelf'] as const).filter(
     (fact) => to[fact] === '' && from[fact] !== '',
   );
   const isInNoSet = to.setName === '' && from.setName !== '';
@@ -59,9 +60,9 @@ async function bothLocked(tx: Executor, asked: string, into: string): Promise<[M
 }
 
 async function refuseUnlike(tx: Executor, from: Medium, to: Medium): Promise<void> {
+  await refuseInWork(tx, [from, to]);
   for (const medium of [from, to]) {
     refuseWithdrawn(medium);
-    await refuseInWork(tx, medium);
     if (medium.isBlank || medium.isReference)
       throw new UserError(said('holdings.isOurs', { code: medium.code }), 409);
   }
@@ -77,6 +78,7 @@ async function moveAll(tx: Executor, operatorId: number, from: Medium, to: Mediu
     papers: await movePapers(tx, from.id, to.id),
   };
   await moveRate(tx, from.id, to.id);
+  await moveOut(tx, from.id, to.id);
   await moveRelations(tx, from, to);
   await describeAsWell(tx, operatorId, from, to);
   return moved;

@@ -11,6 +11,7 @@ import type { Database, Executor } from '@/server/platform/db/database';
 import { announce } from '@/server/platform/events';
 import { jobs } from '@/server/platform/jobs/tables';
 import { assemblies } from '../assemblies/tables';
+import { receipts } from '../receipts/tables';
 import { cameBags } from '../bags/tables';
 import { fairCopies } from '../copies/tables';
 import { extracts } from '../extracts/tables';
@@ -128,6 +129,7 @@ const isReferenced = (id: SQL): SQL => sql`(
   or exists (select 1 from ${extracts} where ${extracts.blobId} = ${id})
   or exists (select 1 from ${uploads} where ${uploads.blobId} = ${id})
   or exists (select 1 from ${cameBags} where ${cameBags.blobId} = ${id})
+  or exists (select 1 from ${receipts} where ${receipts.blobId} = ${id})
   or exists (select 1 from blobs b where b.same_as = ${id})
   or exists (select 1 from ${assemblies}
     where ${assemblies.edits}::text like '%blob:' || ${id} || '%'))`;

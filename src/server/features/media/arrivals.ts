@@ -37,6 +37,7 @@ export const ArrivalsQuestion = z.object({
 export type ArrivalsQuestion = z.output<typeof ArrivalsQuestion>;
 
 const isWaiting = sql`(${isInUse}
+  and not exists (select 1 from media_out o where o.medium_id = ${media.id})
   and not exists (select 1 from fair_copies f where f.medium_id = ${media.id}))`;
 const isTheirs = sql`not ${media.isBlank} and not ${media.isReference}`;
 const isIncomplete = sql`(${isTheirs} and (${media.lender} = '' or ${media.labelText} = ''
@@ -56,7 +57,7 @@ const risk = sql<number>`case when ${media.treatFirst} then ${sql.raw(String(MAX
 
 /** All that is registered of a medium and that words are looked for in. */
 const described = sql`concat_ws(' ', ${media.code}, ${media.title}, ${media.labelText},
-  ${media.lender}, ${media.lot}, ${media.machine}, ${media.condition},
+  ${media.lender}, ${media.lot}, ${media.machine}, ${media.shelf}, ${media.condition},
   case when ${media.marks} <> '[]' then (select string_agg(case mark ${cases(MARK_WORDS)} end, ' ')
     from jsonb_array_elements_text(${media.marks}) mark) end)`;
 

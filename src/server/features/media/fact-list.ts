@@ -64,6 +64,7 @@ const FACT_COLUMNS = Object.freeze([
   'write_protected',
   'recorded_side',
   'machine',
+  'shelf',
   'blank',
   ...ELEMENTS,
   'acquired_from',
@@ -113,6 +114,7 @@ async function* factRows(db: Executor, condition: SQL | undefined) {
         write_protected: row.writeProtected,
         recorded_side: row.recordedSide,
         machine: row.machine,
+        shelf: row.shelf,
         blank: row.isBlank,
       };
     if (rows.length < ROWS_A_READ) return;

@@ -49,6 +49,7 @@ const TOLD: { [F in FactName]: (value: Medium[F]) => Words | number | null } = {
   isBlank: yesOrNo,
   density: (density) => density && said('media.densityOf', { density }),
   machine: orNull,
+  shelf: orNull,
   origin: (origin) => origin && said('media.originIs', { ...origin }),
 };
 

@@ -43,6 +43,7 @@ export const NewMedium = z.object({
   writeProtected: z.boolean().default(false),
   isReference: z.boolean().default(false),
   machine: atMost(200).default(''),
+  shelf: atMost(200).default(''),
   /** Of a hard disk. */
   origin: Origin.nullable().default(null),
   recordedSide: z.enum(RECORDED_SIDES).default('not-said'),
@@ -76,6 +77,7 @@ const MediumChange = z
     writeProtected: z.boolean(),
     recordedSide: z.enum(RECORDED_SIDES),
     machine: atMost(200),
+    shelf: atMost(200),
     origin: Origin,
     setName: atMost(200),
     setNumber: z.int().min(1, say.forms.aPlaceInA).max(9999).nullable(),

@@ -46,6 +46,8 @@ export const media = pgTable(
     recordedSide: text().$type<RecordedSide>().notNull().default('not-said'),
     /** What it was used in, by its name; empty where that is not known. */
     machine: text().notNull().default(''),
+    /** Where it stands in the house: a room, a shelf, a box; empty where that is not noted. */
+    shelf: text().notNull().default(''),
     /** Of a hard disk: its jumpers, notes. */
     origin: jsonb().$type<DeviceOrigin>(),
     /** What it belongs to, and its place there. */

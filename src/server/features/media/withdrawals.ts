@@ -40,13 +40,21 @@ export async function takeOutOfUse(
 }
 
 /** What is in a drive, being read or being settled is none that may go. */
-export async function refuseInWork(tx: Executor, { id, code }: Medium): Promise<void> {
-  const { rows } = await tx.execute<{ isInWork: boolean }>(sql`
-    select exists (select 1 from stations where medium_id = ${id})
-      or exists (select 1 from sittings where medium_id = ${id} and ended_at is null)
-      or exists (select 1 from settlings where medium_id = ${id}
-        and state in ('waiting', 'settling')) as "isInWork"`);
-  if (rows[0]!.isInWork) throw new UserError(said('media.isInWork', { code }), 409);
+export async function refuseInWork(
+  tx: Executor,
+  going: readonly Pick<Medium, 'id' | 'code'>[],
+): Promise<void> {
+  const ids = going.map(({ id }) => id);
+  const { rows } = await tx.execute<{ id: number }>(sql`
+    with going as (select unnest(${sql.param(ids)}::int[]) as id)
+    select id from going
+    where exists (select 1 from stations where medium_id = going.id)
+      or exists (select 1 from sittings where medium_id = going.id and ended_at is null)
+      or exists (select 1 from settlings where medium_id = going.id
+        and state in ('waiting', 'settling'))`);
+  const inWork = new Set(rows.map(({ id }) => id));
+  const first = going.find(({ id }) => inWork.has(id));
+  if (first) throw new UserError(said('media.isInWork', { code: first.code }), 409);
 }
 
 export async function withdraw(
@@ -58,7 +66,7 @@ export async function withdraw(
   await db.transaction(async (tx) => {
     const medium = await lockedMedium(tx, asked);
     refuseWithdrawn(medium);
-    await refuseInWork(tx, medium);
+    await refuseInWork(tx, [medium]);
     await takeOutOfUse(tx, medium.id, { reason, mergedIntoId: null });
     await note(tx, {
       operatorId,

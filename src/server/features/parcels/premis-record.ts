@@ -16,6 +16,7 @@ type Medium = typeof media.$inferSelect;
 /** Terms of the vocabulary of event types for what the ledger has; what is not here is a change. */
 const EVENT_TYPES: Partial<Record<LedgerKind, string>> = {
   registered: 'accession',
+  arrived: 'transfer',
   described: 'metadata modification',
   'sitting-started': 'imaging',
   'sitting-resumed': 'imaging',

@@ -1,10 +1,11 @@
-/** What is of no medium, in the second store: papers of lots and sets, and bags that are kept as they came. */
+/** What is of no medium, in the second store: papers of lots and sets, bags as they came, receipts. */
 import { asc, isNotNull, isNull } from 'drizzle-orm';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
 import { streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Database } from '@/server/platform/db/database';
 import { cameBags } from '../bags/tables';
 import { attachments } from '../media/tables';
+import { receipts } from '../receipts/tables';
 import type { DraftVersion } from './draft-version';
 
 async function addBlob(db: Database, draft: DraftVersion, id: string, path: string): Promise<void> {
@@ -31,4 +32,6 @@ export async function addHouse(db: Database, draft: DraftVersion): Promise<void>
     .where(isNotNull(cameBags.blobId))
     .orderBy(asc(cameBags.id));
   for (const { name, blobId } of bags) await addBlob(db, draft, blobId!, `bags/${asName(name)}`);
+  for (const { id, blobId } of await db.select().from(receipts).orderBy(asc(receipts.id)))
+    await addBlob(db, draft, blobId, `receipts/receipt-${id}.pdf`);
 }

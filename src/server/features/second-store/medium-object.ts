@@ -20,6 +20,7 @@ import { copyRecordOf } from '../parcels/copy-record-of';
 import { eventsFile, eventsOfMedium } from '../parcels/medium-events';
 import type { Sent } from '../parcels/payload-file';
 import { premisRecordOf } from '../parcels/premis-record';
+import { receiptMedia, receipts } from '../receipts/tables';
 import { sittings } from '../sittings/tables';
 import { certificates, writebacks } from '../writebacks/tables';
 import type { DraftVersion } from './draft-version';
@@ -114,6 +115,16 @@ async function addCertificates(db: Database, draft: DraftVersion, mediumId: numb
       });
 }
 
+async function addReceipts(db: Database, kept: Kept, mediumId: number): Promise<void> {
+  const rows = await db
+    .select({ id: receipts.id, blobId: receipts.blobId })
+    .from(receiptMedia)
+    .innerJoin(receipts, eq(receipts.id, receiptMedia.receiptId))
+    .where(eq(receiptMedia.mediumId, mediumId))
+    .orderBy(asc(receipts.id));
+  for (const { id, blobId } of rows) await kept.blob(blobId, `receipts/receipt-${id}.pdf`);
+}
+
 /** Everything of a medium but its rows. */
 export async function addMedium(db: Database, draft: DraftVersion, medium: Medium): Promise<void> {
   const kept = new Kept(db, draft);
@@ -127,6 +138,7 @@ export async function addMedium(db: Database, draft: DraftVersion, medium: Mediu
   await addSittings(db, kept, medium.id);
   await addPapers(db, kept, medium.id);
   await addCertificates(db, draft, medium.id);
+  await addReceipts(db, kept, medium.id);
   const events = await eventsOfMedium(db, medium.id);
   await kept.json('record.json', await mediumRecord(db, medium));
   await kept.json('events.json', eventsFile(events));

@@ -7,6 +7,8 @@ export const ASSEMBLIES_OF_MEDIUM =
   'coalesce(copy_id, base_id) in (select id from fair_copies where medium_id = $1)';
 export const ASSEMBLIES_OF_HOUSE = 'copy_id is null and base_id is null';
 
+const RECEIPTS_OF_MEDIUM = 'select receipt_id from receipt_media where medium_id = $1';
+
 /** What was put on them from elsewhere stands in their changes, as `blob:` and the id. */
 export function blobsOfAssemblies(condition: string): string {
   return `select put[1]::uuid from assemblies
@@ -36,6 +38,9 @@ export const ROWS_OF_MEDIUM: Readonly<Record<string, string>> = Object.freeze({
   self_tests: 'medium_id = $1',
   settlings: 'medium_id = $1',
   holdings: 'medium_id = $1',
+  receipt_media: 'medium_id = $1',
+  media_out: 'medium_id = $1',
+  receipts: `id in (${RECEIPTS_OF_MEDIUM})`,
   ledger: 'medium_id = $1',
   sittings: 'medium_id = $1',
   ...ofEach('sitting_id in (select id from sittings where medium_id = $1)', [
@@ -61,6 +66,7 @@ export const ROWS_OF_MEDIUM: Readonly<Record<string, string>> = Object.freeze({
       where medium_id = $1
     union select capture_blob from sittings where medium_id = $1
     union select blob_id from attachments where medium_id = $1
+    union select blob_id from receipts where id in (${RECEIPTS_OF_MEDIUM})
     union ${blobsOfAssemblies(ASSEMBLIES_OF_MEDIUM)}`),
   // What all of these name, so that a medium can be restored without anything else.
   operators: 'true',
@@ -81,12 +87,14 @@ export const ROWS_OF_HOUSE: Readonly<Record<string, string>> = Object.freeze({
     ...['houses', 'operators', 'stations', 'lots', 'sets', 'lenders', 'machines', 'layouts'],
     ...['signature_rules', 'code_series', 'cards', 'stacks', 'ledger_seals', 'ledger_checks'],
     ...['parcels', 'parcel_media', 'parcel_sendings', 'came_bags', 'came_media'],
+    'receipts',
   ]),
   ...ofEach('medium_id is null', ['attachments', 'descriptions', 'rights', 'ledger', 'self_tests']),
   assemblies: ASSEMBLIES_OF_HOUSE,
   blobs: blobsNamedBy(`
     select blob_id as id from attachments where medium_id is null
     union select blob_id from came_bags
+    union select blob_id from receipts
     union ${blobsOfAssemblies(ASSEMBLIES_OF_HOUSE)}`),
 });
 

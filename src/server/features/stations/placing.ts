@@ -8,6 +8,7 @@ import type { Database, Executor } from '@/server/platform/db/database';
 import { refuseWithdrawn } from '../media/in-use';
 import { heldMedium } from '../media/media';
 import { media } from '../media/tables';
+import { refuseOut } from '../receipts/whereabouts';
 import { stations } from './tables';
 import { UserError, treatItFirst } from '@/server/platform/errors';
 import { announce } from '@/server/platform/events';
@@ -82,6 +83,7 @@ export async function mediumFor(
   const medium = await heldMedium(tx, wanted);
   const { code } = medium;
   refuseWithdrawn(medium);
+  await refuseOut(tx, medium);
   if (medium.treatFirst) throw treatItFirst(code);
   if (medium.form !== station.form)
     throw new UserError(

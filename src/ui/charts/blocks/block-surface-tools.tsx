@@ -5,7 +5,7 @@ import { Dispatch, SetStateAction } from 'react';
 import { grouped } from '@/core/text/grouped';
 import { type BlockView } from './block-surface-layout';
 import { SHOWN, type Shown } from './block-surface-props';
-import { amount } from '../../parts/amount';
+import { amount } from '@/core/text/amount';
 import { ViewTools } from '../view-tools';
 import { say } from '@/messages';
 

@@ -3,7 +3,7 @@
 import { useMutation, UseMutationResult, useQuery } from '@tanstack/react-query';
 import { remove } from '../../data/api';
 import { uploadsQuery } from '../../data/queries';
-import { amount } from '../../parts/amount';
+import { amount } from '@/core/text/amount';
 import { ErrorAlert } from '../../parts/page';
 import { say } from '@/messages';
 

@@ -31,6 +31,7 @@ const Facts = MediumCorrection.pick({
   setNumber: true,
   condition: true,
   machine: true,
+  shelf: true,
   recordedSide: true,
   writeProtected: true,
   treatFirst: true,
@@ -84,6 +85,7 @@ const TEXTS = [
   ['lot', say.media.lot],
   ['condition', say.media.condition],
   ['machine', say.media.machine],
+  ['shelf', say.receipts.shelf],
   ['setName', say.media.set],
 ] as const;
 

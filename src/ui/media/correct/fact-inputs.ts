@@ -23,6 +23,7 @@ const YES_OR_NO = [
 export const FACT_INPUTS = Object.freeze({
   lender: { choices: null, change: (lender) => ({ lender }) },
   machine: { choices: null, change: (machine) => ({ machine }) },
+  shelf: { choices: null, change: (shelf) => ({ shelf }) },
   lot: { choices: null, change: (lot) => ({ lot }) },
   setName: { choices: null, change: (setName) => ({ setName }) },
   title: { choices: null, change: (title) => ({ title }) },

@@ -74,6 +74,7 @@ const READ: Record<string, (text: string) => Change | undefined> = {
   write_protected: (text) => wrapped('writeProtected', yesOrNo(text)),
   recorded_side: (side) => ({ recordedSide: side as NonNullable<Change['recordedSide']> }),
   machine: (machine) => ({ machine }),
+  shelf: (shelf) => ({ shelf }),
   blank: (text) => wrapped('isBlank', yesOrNo(text)),
 };
 

@@ -23,6 +23,7 @@ import { SetPanel } from './set-panel';
 import { Surface } from '@/ui/copies/surface';
 import { ReadingColumn, type ReadableFile } from '@/ui/copies/reading-column';
 import { Held } from '@/ui/rights/held-box';
+import { WhereItIs } from '@/ui/receipts/where-it-is';
 import { WritebackEntry } from '@/ui/writebacks/writeback-entry';
 import { type Part, partsOf, headline } from './docket-parts';
 import { Description, OwnNames, Related, Sittings, Whence } from './docket-sections';
@@ -86,6 +87,7 @@ export function DocketView({ code }: { code: string }) {
         <Section id="condition" title={say.docket.condition}>
           <ConditionLine medium={medium} />
           <Whence medium={medium} />
+          <WhereItIs data={data} />
           {medium.form === 'hard-disk' && <Origin medium={medium} />}
           <Related data={data} />
           <SetPanel data={data} />

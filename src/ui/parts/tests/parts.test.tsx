@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 /** Small parts of every page: amounts, gauges, tallies, and bytes with what lies over them. */
 import { fireEvent, render, screen } from '@testing-library/react';
-import { amount } from '../amount';
+import { amount } from '@/core/text/amount';
 import { Gauge } from '../gauge';
 import { grouped } from '@/core/text/grouped';
 import { TallyRow } from '../grade';

@@ -1,5 +1,6 @@
 /** @jest-environment jsdom */
 /** Lots and sets listed: how far each is read, where each leads, and what answers to words. */
+import { say } from '@/messages';
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { answerWith, renderWithQueries } from '../../../../tests/support/render';
 import { RecordsView } from '../records-view';
@@ -22,6 +23,7 @@ test('each leads to its page, and is as far as its media are read', async () => 
   renderWithQueries(<RecordsView />);
   await waitFor(() => expect(screen.getAllByRole('table')).toHaveLength(2));
   expect(links().slice(1)).toEqual([
+    [say.receipts.handBacks, '/hand-backs'],
     ['Box 7/b', '/lots/Box%207%2Fb'],
     ['Empty box', '/lots/Empty%20box'],
     ['Fog logs', '/sets/Fog%20logs'],

@@ -18,6 +18,7 @@ export const factNames = {
   isBlank: 'a blank of ours',
   density: 'density',
   machine: 'machine',
+  shelf: 'shelf',
   origin: 'where it came from',
 };
 

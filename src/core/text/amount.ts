@@ -1,4 +1,5 @@
-import { grouped } from '@/core/text/grouped';
+/** Sizes as people read them. */
+import { grouped } from './grouped';
 
 /** Bytes in the unit that suits them. */
 export function amount(bytes: number): string {
