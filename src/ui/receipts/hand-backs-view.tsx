@@ -34,6 +34,18 @@ export function HandBacksView() {
   );
 }
 
+const DUE_HEADS = [
+  ...[say.receipts.by, say.receipts.lot, say.receipts.lender],
+  ...[say.receipts.here, say.receipts.unread, ''],
+];
+const OUT_HEADS = [
+  ...[say.receipts.by, say.receipts.person, say.receipts.what, say.receipts.number, ''],
+];
+const GIVEN_HEADS = [
+  ...[say.receipts.number, say.receipts.day, say.receipts.what],
+  ...[say.receipts.person, say.receipts.lender, say.receipts.writtenBy],
+];
+
 const ROW = 'border-b border-line [&>td]:py-2 [&>td]:pr-4';
 
 /** A day by which something should be, and how far that is. */
@@ -58,13 +70,8 @@ function Due({ due, today }: Pick<HandBacks, 'due' | 'today'>) {
         <EmptyState>{say.receipts.nothingDue}</EmptyState>
       </section>
     );
-  const { by, lot, lender, here, unread } = say.receipts;
   return (
-    <TableWithHeads
-      title={say.receipts.due}
-      heads={[by, lot, lender, here, unread, '']}
-      testId="due"
-    >
+    <TableWithHeads title={say.receipts.due} heads={DUE_HEADS} testId="due">
       {due.map((row) => (
         <tr key={row.lot} className={ROW}>
           <DayCell day={row.by} today={today} />
@@ -92,13 +99,8 @@ function Due({ due, today }: Pick<HandBacks, 'due' | 'today'>) {
 }
 
 function SentOut({ out, today }: Pick<HandBacks, 'out' | 'today'>) {
-  const { by, person, what, number } = say.receipts;
   return (
-    <TableWithHeads
-      title={say.receipts.out}
-      heads={[by, person, what, number, '']}
-      testId="sent-out"
-    >
+    <TableWithHeads title={say.receipts.out} heads={OUT_HEADS} testId="sent-out">
       {out.map((row) => (
         <tr key={row.id} className={ROW}>
           <DayCell day={row.backBy} today={today} />
@@ -135,10 +137,8 @@ function Given({ receipts }: Pick<HandBacks, 'receipts'>) {
         <EmptyState>{say.receipts.noneGiven}</EmptyState>
       </section>
     );
-  const { number, day, what, person, lender } = say.receipts;
-  const heads = [number, day, what, person, lender, say.receipts.writtenBy];
   return (
-    <TableWithHeads title={say.receipts.given} heads={heads} testId="receipts">
+    <TableWithHeads title={say.receipts.given} heads={GIVEN_HEADS} testId="receipts">
       {receipts.map((row) => (
         <tr key={row.id} className={ROW}>
           <td>

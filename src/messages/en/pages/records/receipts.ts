@@ -57,7 +57,6 @@ export const receipts = {
   },
   ofMedia: ({ count, out }: { count: number; out: number }) =>
     media(count) + (out > 0 ? `, ${out} not back yet` : ''),
-  pdf: 'To sign (PDF)',
   makeOne: 'Receipt',
   handBack: 'Hand back',
   cameBack: 'Came back',
@@ -70,7 +69,6 @@ export const receipts = {
     'The receipt is a PDF with two lines to sign. It is kept as it is given; where the media are follows from it.',
   unreadGo: ({ unread }: { unread: number }) =>
     `${media(unread)} of these ${unread === 1 ? 'is' : 'are'} not read yet.`,
-  where: 'Where it is',
   atStation: ({ station }: { station: number }) => `In station ${station}`,
   onShelf: ({ shelf }: { shelf: string }) => `Shelf: ${shelf}`,
   shelfNotNoted: 'In the house; on which shelf is not noted',
