@@ -62,11 +62,10 @@ test('a damaged image is found by a check and put right from the second store, a
   await pages.open('/fixity');
   await pages.click(button('Check everything now'));
   const history = async () => {
-    const entries = (await (await pages.ask('/api/ledger')).json()) as {
-      code: string | null;
-      what: string;
-    }[];
-    return entries.filter((entry) => entry.code === code).map(({ what }) => what);
+    const { entries } = (await (await pages.ask(`/api/ledger?medium=${code}`)).json()) as {
+      entries: { what: string }[];
+    };
+    return entries.map(({ what }) => what);
   };
   await until('it to be put right', async () =>
     (await history()).some((what) => what.includes('second store')),

@@ -1,5 +1,6 @@
 /** The register: many at once or none, condition, lots and what they decide. */
-import { listLedger, note } from '@/server/features/ledger/ledger';
+import { listLedger } from '@/server/features/ledger/entries';
+import { note } from '@/server/features/ledger/ledger';
 import { said } from '@/core/said';
 import { tell } from '@/messages/tell';
 import { riskOf } from '@/core/condition';
@@ -289,6 +290,6 @@ test('what is said of a name that the database can’t hold is told all the same
     kind: 'registered',
     what: said('media.registered', { code: 'TBC-0099', title: 'half \ud83d, none \0' }),
   });
-  const [{ what } = { what: '' }] = await listLedger(db, 1);
+  const [{ what } = { what: '' }] = (await listLedger(db)).entries;
   expect(what).toBe('TBC-0099 registered: half \ufffd, none \ufffd.');
 });

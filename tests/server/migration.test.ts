@@ -23,7 +23,7 @@ import { lenders, machines, media } from '@/server/features/media/tables';
 import { nextCode } from '@/server/features/media/codes';
 import { sittings } from '@/server/features/sittings/tables';
 import { certificateDownload } from '@/server/features/writebacks/certificates';
-import { listLedger } from '@/server/features/ledger/ledger';
+import { listLedger } from '@/server/features/ledger/entries';
 import { listWritebacks } from '@/server/features/writebacks/queries';
 import { readBlob } from '@/server/platform/blobs/read-blob';
 import { connectDatabase, type Connection } from '@/server/platform/db/database';
@@ -204,7 +204,7 @@ test('what was said before there were codes is told as it was written', async ()
     sql`select distinct jsonb_typeof(what) as kind from ledger`,
   );
   expect(rows).toEqual([{ kind: 'string' }]);
-  const lines = await listLedger(db);
+  const { entries: lines } = await listLedger(db);
   expect(lines.length).toBeGreaterThan(40);
   expect(lines.filter(({ what }) => !/[a-z]{3}/.test(what) || /object/.test(what))).toEqual([]);
   const { rows: problems } = await db.execute<{ problem: object }>(

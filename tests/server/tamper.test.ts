@@ -11,7 +11,7 @@ import { extracts } from '@/server/features/extracts/tables';
 import { askForCheck, checkNext, fixityView } from '@/server/features/fixity/fixity';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
 import { takeIn } from '@/server/features/intake/intake';
-import { listLedger } from '@/server/features/ledger/ledger';
+import { listLedger } from '@/server/features/ledger/entries';
 import { addPaper } from '@/server/features/media/papers';
 import { attachments, media } from '@/server/features/media/tables';
 import { storeBlob } from '@/server/platform/blobs/blob-store';
@@ -374,7 +374,7 @@ test('a check finds what is damaged, says whose it is, and when it is sound agai
   // Two media have the image: each is told of its own.
   expect(await damageOf('SKP-0103')).toEqual([expect.stringContaining('image of SKP-0103')]);
   expect(await damageOf(twin.code)).toEqual([expect.stringContaining(`image of ${twin.code}`)]);
-  const told = (await listLedger(db())).filter(({ kind }) => kind === 'fixity');
+  const told = (await listLedger(db())).entries.filter(({ kind }) => kind === 'fixity');
   expect(told[0]).toMatchObject({ code: 'SKP-0103', who: 'the application' });
   await putBack();
   await askForCheck(db(), who, {});

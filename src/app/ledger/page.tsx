@@ -1,14 +1,23 @@
-import { listLedger } from '@/server/features/ledger/ledger';
+import { listLedger } from '@/server/features/ledger/entries';
 import { ledgerQuery } from '@/ui/data/queries';
 import { LedgerView } from '@/ui/ledger/ledger-view';
 import { PrefetchBoundary } from '../prefetch-boundary';
 
 export const dynamic = 'force-dynamic';
 
-export default function Ledger() {
+interface LedgerProps {
+  searchParams: Promise<{ medium?: string | string[] }>;
+}
+
+/** All of it, or that of a medium. */
+export default async function Ledger({ searchParams }: LedgerProps) {
+  const { medium } = await searchParams;
+  const asked = typeof medium === 'string' ? { medium: medium.slice(0, 100) } : {};
   return (
-    <PrefetchBoundary answers={[{ key: ledgerQuery.queryKey, fetch: (db) => listLedger(db) }]}>
-      <LedgerView />
+    <PrefetchBoundary
+      answers={[{ key: ledgerQuery(asked).queryKey, fetch: (db) => listLedger(db, asked) }]}
+    >
+      <LedgerView asked={asked} />
     </PrefetchBoundary>
   );
 }

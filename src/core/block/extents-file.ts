@@ -5,6 +5,7 @@
  * same file.
  */
 import { z } from 'zod';
+import { HowMade } from '../description/how-made';
 import { MediumRecord } from '../description/medium-record';
 import { PROBLEM_KINDS } from '../problems';
 import { GRADES } from '../reading/grades';
@@ -57,6 +58,7 @@ export const ExtentsFile = z.strictObject({
     z.strictObject({ kind: z.enum(PROBLEM_KINDS), message: z.string(), offset: count.nullable() }),
   ),
   description: z.record(z.string(), z.string()).optional(),
+  made: HowMade.optional().describe('how the image came to be, where a house made it'),
   record: MediumRecord.optional().describe('of the medium, as it was when this left the house'),
 });
 export type ExtentsFile = z.output<typeof ExtentsFile>;

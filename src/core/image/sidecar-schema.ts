@@ -3,6 +3,7 @@
  * `docs/formats/sidecar.schema.json` is made of it.
  */
 import { z } from 'zod';
+import { HowMade } from '../description/how-made';
 import { MediumRecord } from '../description/medium-record';
 import { ENCODING_IDS } from '../layout/layout';
 import { PROBLEM_KINDS } from '../problems';
@@ -90,6 +91,7 @@ export const Sidecar = z.strictObject({
     .optional()
     .describe('what a conversion could not carry over, and was told to go without'),
   description: z.record(z.string(), z.string()).optional(),
+  made: HowMade.optional().describe('how the image came to be, where a house made it'),
   record: MediumRecord.optional().describe('of the medium, as it was when this left the house'),
 });
 

@@ -16,7 +16,7 @@ const RECORD: PremisRecord = {
   events: [
     {
       ...{ id: 'ledger-7', type: 'ingestion', at: new Date('2026-11-30T12:00:00Z') },
-      ...{ detail: 'Taken in.', outcome: 'success', agent: 'operator-1' },
+      ...{ detail: 'Taken in.', outcome: 'success', agents: ['operator-1'] },
     },
   ],
   agents: [{ id: 'operator-1', name: 'Tam Okoro', type: 'person' }],

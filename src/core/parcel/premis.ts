@@ -4,14 +4,14 @@
  */
 import { xmlText } from '../text/xml-text';
 
-const OPENING =
+export const PREMIS_OPENING =
   '<?xml version="1.0" encoding="UTF-8"?>\n' +
   '<premis xmlns="http://www.loc.gov/premis/v3"\n' +
   '    xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance"\n' +
   '    xsi:schemaLocation="http://www.loc.gov/premis/v3 ' +
   'https://www.loc.gov/standards/premis/premis.xsd"\n' +
   '    version="3.0">\n';
-const CLOSING = '</premis>\n';
+export const PREMIS_CLOSING = '</premis>\n';
 
 export interface PremisFile {
   /** Where it lies: its identifier as well. */
@@ -32,14 +32,14 @@ export interface PremisEvent {
   at: Date;
   detail: string;
   outcome: 'success' | 'failure' | 'see the detail';
-  /** Of one of the agents. */
-  agent: string;
+  /** Of those that took part in it, the first of which did it. */
+  agents: readonly string[];
 }
 
 export interface PremisAgent {
   id: string;
   name: string;
-  type: 'person' | 'software';
+  type: 'person' | 'software' | 'hardware';
   version?: string;
 }
 
@@ -111,7 +111,11 @@ function fileObject(
 }
 
 /** The medium as a thing that is described, which its files are parts of. */
-const entityObject = ({ code, title, rights }: PremisRecord): string =>
+export const premisEntity = ({
+  code,
+  title,
+  rights,
+}: Pick<PremisRecord, 'code' | 'title' | 'rights'>): string =>
   element(
     'object',
     [
@@ -122,18 +126,21 @@ const entityObject = ({ code, title, rights }: PremisRecord): string =>
     ' xsi:type="intellectualEntity"',
   );
 
-const eventOf = ({ id, type, at, detail, outcome, agent }: PremisEvent, code: string): string =>
-  element('event', [
+/** Of a medium by its code; null of what is of none. */
+export const premisEvent = (event: PremisEvent, code: string | null): string => {
+  const { id, type, at, detail, outcome, agents } = event;
+  return element('event', [
     identifier('eventIdentifier', id),
     element('eventType', type),
     element('eventDateTime', at.toISOString()),
     element('eventDetailInformation', [element('eventDetail', detail)]),
     element('eventOutcomeInformation', [element('eventOutcome', outcome)]),
-    identifier('linkingAgentIdentifier', agent),
-    identifier('linkingObjectIdentifier', code),
+    ...agents.map((agent) => identifier('linkingAgentIdentifier', agent)),
+    code === null ? '' : identifier('linkingObjectIdentifier', code),
   ]);
+};
 
-const agentOf = ({ id, name, type, version = '' }: PremisAgent): string =>
+export const premisAgent = ({ id, name, type, version = '' }: PremisAgent): string =>
   element('agent', [
     identifier('agentIdentifier', id),
     element('agentName', name),
@@ -185,14 +192,14 @@ function rightsOf(rights: PremisRights, code: string): string {
 export function premisOf(record: PremisRecord): string {
   const { code, files, events, agents, rights } = record;
   return (
-    OPENING +
+    PREMIS_OPENING +
     [
-      entityObject(record),
+      premisEntity(record),
       ...files.map((file) => fileObject(file, code)),
-      ...events.map((event) => eventOf(event, code)),
-      ...agents.map(agentOf),
+      ...events.map((event) => premisEvent(event, code)),
+      ...agents.map(premisAgent),
       rights ? rightsOf(rights, code) : '',
     ].join('') +
-    CLOSING
+    PREMIS_CLOSING
   );
 }

@@ -9,7 +9,8 @@ import type { listAlike } from '@/server/features/holdings/alike';
 import type { Docket } from '@/server/features/holdings/medium-detail';
 import type { Differences } from '@/server/features/copies/differences';
 import type { LayoutView } from '@/server/features/layouts/layouts';
-import type { LedgerLine } from '@/server/features/ledger/ledger';
+import type { LedgerLine, listLedger } from '@/server/features/ledger/entries';
+import type { LedgerQuestion } from '@/server/features/ledger/questions';
 import type { packingOf } from '@/server/features/copies/image-of-copy';
 import type { listLines, listTransfers } from '@/server/features/transfers/transfers';
 import type { listUploads } from '@/server/features/intake/uploads';
@@ -77,6 +78,7 @@ export type DocketData = Serialized<Docket>;
 export type WritebackRow = Serialized<WritebackView>;
 type LayoutRow = Serialized<LayoutView>;
 export type DifferencesData = Serialized<Differences>;
+export type Ledger = Result<typeof listLedger>;
 type LedgerRow = Serialized<LedgerLine>;
 
 export const stationsQuery = queryOptions({
@@ -96,7 +98,7 @@ export type ArrivalsAsked = {
     : ArrivalsQuestion[K];
 };
 export const FIRST_ARRIVALS: ArrivalsAsked = { q: '' };
-const inAddress = (asked: object) =>
+export const inAddress = (asked: object) =>
   new URLSearchParams(
     Object.entries(asked).flatMap(([key, value]) =>
       value === undefined || value === '' ? [] : [[key, String(value)]],
@@ -298,10 +300,13 @@ export const assemblyQuery = (id: number) =>
     queryFn: () => get<AssemblyData>(`/api/assemblies/${id}`),
     retry: false,
   });
-export const ledgerQuery = queryOptions({
-  queryKey: ['ledger', 'all'],
-  queryFn: () => get<LedgerRow[]>('/api/ledger'),
-});
+/** What is asked of the ledger, as it stands in an address; empty is not asked. */
+export type LedgerAsked = Partial<LedgerQuestion>;
+export const ledgerQuery = (asked: LedgerAsked) =>
+  queryOptions({
+    queryKey: ['ledger', 'all', asked],
+    queryFn: () => get<Ledger>(`/api/ledger?${inAddress(asked)}`),
+  });
 export const sittingLedgerQuery = (id: number) =>
   queryOptions({
     queryKey: ['ledger', id],

@@ -1,74 +1,85 @@
 'use client';
-/** The ledger: every event, who, when, with what. */
-import { useQuery } from '@tanstack/react-query';
+/** The ledger: every event, who, when, with what; narrowed over all of it, and saved as files. */
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { Dispatch, SetStateAction, useState } from 'react';
-import { ledgerQuery, type Serialized } from '../data/queries';
-import { EmptyState, PageHead, when } from '../parts/page';
-import type { LedgerLine } from '@/server/features/ledger/ledger';
+import { useDeferredValue, useState } from 'react';
+import type { LedgerLine } from '@/server/features/ledger/entries';
 import { say } from '@/messages';
 import { docketPage } from '../data/addresses';
+import { inAddress, ledgerQuery, type LedgerAsked, type Serialized } from '../data/queries';
+import { Button } from '../parts/button';
+import { EmptyState, PageHead, when } from '../parts/page';
+import { LedgerFilters } from './ledger-filters';
 
-export function LedgerView() {
-  const { data: rows = [] } = useQuery(ledgerQuery);
-  const [filter, setFilter] = useState('');
-  const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
-  const shown = rows.filter(({ what, who, code }) =>
-    words.every((word) => `${what} ${who} ${code ?? ''}`.toLowerCase().includes(word)),
-  );
+export function LedgerView({ asked: first = {} }: { asked?: LedgerAsked }) {
+  const [wanted, setWanted] = useState(first);
+  const asked = useDeferredValue(wanted);
+  const { data } = useQuery({ ...ledgerQuery(asked), placeholderData: keepPreviousData });
+  const { entries = [], count = 0, isCounted = true, olderThan = null, names = [] } = data ?? {};
+  // What is asked anew begins with the newest.
+  const ask = (change: LedgerAsked) =>
+    setWanted(({ before: _, ...before }) => ({ ...before, ...change }));
+  const { medium = '' } = asked;
   return (
     <>
       <PageHead
-        over={say.ledger.newestFirst}
-        title={
-          words.length > 0
-            ? say.ledger.ofTheLastEntries({ shown: shown.length, rows: rows.length })
-            : say.ledger.theLastEntries({ rows: rows.length })
-        }
+        over={medium ? say.ledger.ofMedium({ code: medium }) : say.ledger.newestFirst}
+        title={say.ledger.entries({ count, isCounted })}
       >
-        <LedgerFilter filter={filter} setFilter={setFilter} />
+        <Exports asked={asked} />
         <Link href="/fixity" className="self-center text-[13px] font-[650] text-oxide underline">
           {say.ledger.checksOfWhatIsKept}
         </Link>
-        <a
-          href="/api/ledger/export"
-          className="self-center text-[13px] font-[650] text-oxide underline"
-        >
-          {say.ledger.allOfItAs}
-        </a>
-        <a
-          href="/api/ledger/export?as=json"
-          className="self-center text-[13px] font-[650] text-oxide underline"
-        >
-          {say.ledger.asJson}
-        </a>
       </PageHead>
-      {shown.length === 0 ? (
+      <LedgerFilters asked={wanted} names={names} onAsk={ask} onClear={() => setWanted({})} />
+      {data && entries.length === 0 ? (
         <EmptyState>{say.ledger.noEntryAnswersTo}</EmptyState>
       ) : (
-        <LedgerTable shown={shown} />
+        <LedgerTable shown={entries} />
       )}
+      <Turning
+        isFirst={asked.before === undefined}
+        olderThan={olderThan}
+        onTurn={(before) => setWanted({ ...wanted, before })}
+      />
     </>
   );
 }
 
-function LedgerFilter({
-  filter,
-  setFilter,
-}: {
-  filter: string;
-  setFilter: Dispatch<SetStateAction<string>>;
-}) {
+const EXPORTS = ['csv', 'json', 'premis', 'prov'] as const;
+
+/** All that is meant, and not only what is listed. */
+function Exports({ asked: { before: _, ...asked } }: { asked: LedgerAsked }) {
   return (
-    <label>
-      <span className="sr-only">{say.ledger.filter}</span>
-      <input
-        value={filter}
-        onChange={(event) => setFilter(event.target.value)}
-        placeholder={say.ledger.filterByCodeName}
-        className="w-72 border border-line bg-sheet px-3 py-1.5 text-[14px]"
-      />
-    </label>
+    <p className="self-center text-[13px] text-ink-2">
+      {say.ledger.saveThese}{' '}
+      {EXPORTS.map((as, i) => (
+        <span key={as}>
+          {i > 0 && ' · '}
+          <a
+            href={`/api/ledger/export?${inAddress({ ...asked, as })}`}
+            className="font-[650] text-oxide underline"
+          >
+            {say.ledger.exports[as]}
+          </a>
+        </span>
+      ))}
+    </p>
+  );
+}
+
+interface TurningProps {
+  isFirst: boolean;
+  olderThan: number | null;
+  onTurn: (before: number | undefined) => void;
+}
+
+function Turning({ isFirst, olderThan, onTurn }: TurningProps) {
+  return (
+    <div className="my-4 flex gap-3">
+      {!isFirst && <Button onClick={() => onTurn(undefined)}>{say.ledger.newest}</Button>}
+      {olderThan !== null && <Button onClick={() => onTurn(olderThan)}>{say.ledger.older}</Button>}
+    </div>
   );
 }
 

@@ -3,6 +3,7 @@ import { asc, eq } from 'drizzle-orm';
 import { makeBlank } from '@/core/identify/make-blank';
 import { BLANK_KINDS } from '@/core/identify/blank-kinds';
 import { readContainer } from '@/core/flux/container-reader';
+import { PROGRAM_VERSION } from '@/server/platform/version';
 import { Sidecar } from '@/core/image/sidecar-schema';
 import { tell } from '@/messages/tell';
 import { nodeDigester } from '@/node/digester';
@@ -263,12 +264,16 @@ test('the sidecar leaves with what is said of the medium, its grades as they wer
   const { copy } = await heldFlux('OUT-1');
   const answer = await copyPart(db(), copy.id, 'sidecar');
   const text = await answer.text();
-  const { record, ...rest } = Sidecar.parse(JSON.parse(text));
+  const { record, made, ...rest } = Sidecar.parse(JSON.parse(text));
   expect(record).toEqual({
     ...{ code: 'OUT-1', form: '3.5', title: 'Disk OUT-1', sticker: '“ROTA”', lender: 'The keeper' },
     ...{ lot: '', set: 'Rotas', place: 2 },
     elements: { creator: ['A. Rook'], subject: ['rotas'] },
     acquisition: { from: 'E. Wren', on: '2019-05', how: 'gift', notes: '' },
+  });
+  expect(made).toEqual({
+    ...{ at: copy.madeAt.toISOString(), by: 'Tam Okoro', program: PROGRAM_VERSION },
+    ...{ from: 'upload', readings: [] },
   });
   const stored = new TextDecoder().decode(await readBlob(db(), copy.sidecarBlob!));
   expect(rest).toEqual(JSON.parse(stored));

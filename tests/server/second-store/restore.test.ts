@@ -15,7 +15,7 @@ import { searchHoldings } from '@/server/features/holdings/holdings';
 import { uploads } from '@/server/features/intake/tables';
 import { receiveWhole } from '@/server/features/intake/uploads';
 import { takeIn } from '@/server/features/intake/intake';
-import { listLedger } from '@/server/features/ledger/ledger';
+import { eachEntry, listLedger } from '@/server/features/ledger/entries';
 import { checkLedger, sealLedger } from '@/server/features/ledger/seals';
 import { nextCode } from '@/server/features/media/codes';
 import { findByCode, registerMedium } from '@/server/features/media/media';
@@ -78,7 +78,11 @@ async function answersOf(database: Database): Promise<Record<string, unknown>> {
   for (const { name } of await database.select().from(lots).orderBy(asc(lots.name)))
     answers[`lot ${name}`] = await recordPage(database, 'lots', name);
   answers.records = await listRecords(database, {});
-  answers.ledger = await listLedger(database, 5000);
+  answers.ledger = await listLedger(database);
+  answers.found = await listLedger(database, { q: 'registered fog' });
+  const entries: unknown[] = [];
+  for await (const entry of eachEntry(database, undefined)) entries.push(entry);
+  answers.entries = entries;
   answers.next = await nextCode(database);
   for (const { id, imageBlob, sidecarBlob, captureBlob } of await database
     .select()

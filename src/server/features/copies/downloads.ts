@@ -87,7 +87,7 @@ export async function copyPart(
     return rangedDownload(headers, {
       name,
       type,
-      ...(await describedSidecar(db, blob, row.media)),
+      ...(await describedSidecar(db, blob, row.fair_copies, row.media)),
     });
   if (part === 'capture' && isDescribed && !blocks)
     return describedCapture(db, blob, row.media, name);

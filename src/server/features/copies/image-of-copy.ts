@@ -98,7 +98,7 @@ export async function imageOfCopy(
       yield {
         name: sidecarAs,
         modified: null,
-        bytes: (await describedSidecar(db, copy.sidecarBlob!, medium)).stream(),
+        bytes: (await describedSidecar(db, copy.sidecarBlob!, copy, medium)).stream(),
         beside: true,
       };
     for (const { member } of ofDisc) yield member;

@@ -86,6 +86,8 @@ export const fairCopies = pgTable(
       .notNull()
       .references(() => operators.id),
     madeAt: moment('made_at').notNull().defaultNow(),
+    /** The version that made it; empty of copies from before it was noted. */
+    program: text().notNull().default(''),
     jsonShape: jsonShape(),
   },
   (table) => [

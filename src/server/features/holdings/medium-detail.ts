@@ -13,7 +13,7 @@ import { latestFairCopy } from '../copies/queries';
 import { descriptionOfMedium } from '../descriptions/descriptions';
 import { damageOfMedium } from '../fixity/fixity';
 import { layoutOfCopy } from '../layouts/layouts';
-import { ledgerOfMedium } from '../ledger/ledger';
+import { ledgerOfMedium } from '../ledger/entries';
 import { keptSettingsOf } from '../copies/settling/track-overrides';
 import { mediumByCode } from '../media/media';
 import { papersOf } from '../media/papers';

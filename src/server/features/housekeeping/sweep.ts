@@ -1,7 +1,7 @@
 /**
  * Sweeps up what nobody needs any more: ZIPs that were made to be taken out, uploads that were never
  * ended, rows of jobs long done, bytes that nothing refers to. Nothing that was read from a medium
- * is ever among it. Any number of workers may sweep at once.
+ * is ever among it. And makes anew what is made of the ledger and lacks. Any number of workers may sweep at once.
  */
 import { and, eq, inArray, lt, sql, type SQL } from 'drizzle-orm';
 import { dropGrowing } from '@/server/platform/blobs/blob-store';
@@ -16,6 +16,7 @@ import { cameBags } from '../bags/tables';
 import { fairCopies } from '../copies/tables';
 import { extracts } from '../extracts/tables';
 import { uploads } from '../intake/tables';
+import { indexOlderEntries } from '../ledger/ledger-words';
 import { attachments } from '../media/tables';
 import { sittings } from '../sittings/tables';
 
@@ -29,6 +30,8 @@ interface Swept {
   uploads: number;
   jobs: number;
   blobs: number;
+  /** Entries of the ledger that can be found by their words since. */
+  entries: number;
 }
 
 export async function sweep(db: Database): Promise<Swept> {
@@ -37,6 +40,7 @@ export async function sweep(db: Database): Promise<Swept> {
     uploads: await endUploads(db),
     jobs: await forgetJobs(db),
     blobs: await dropUnreferenced(db),
+    entries: await indexOlderEntries(db),
   };
 }
 

@@ -39,11 +39,24 @@ export const ledger = pgTable(
     check('ledger_kind', oneOf(table.kind, LEDGER_KINDS)),
     index().on(table.writebackId),
     index().on(table.stationId),
-    index().on(table.kind),
+    index().on(table.kind, table.id),
+    index().on(table.operatorId, table.id),
     index().on(table.mediumId),
+    index().on(table.at),
     index().on(table.sittingId),
   ],
 );
+
+/**
+ * What an entry says, in small letters, with the code and the name that stood beside it then: what
+ * it is found by. Made of the entry, and made anew where it lacks.
+ */
+export const ledgerWords = pgTable('ledger_words', {
+  ledgerId: bigint({ mode: 'number' })
+    .primaryKey()
+    .references(() => ledger.id),
+  words: text().notNull(),
+});
 
 /**
  * One stretch of entries after the other, closed by `seal_ledger` (migration 0023), which alone may

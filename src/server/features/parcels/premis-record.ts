@@ -4,7 +4,7 @@ import { say } from '@/messages';
 import { tell } from '@/messages/tell';
 import { PROGRAM_VERSION } from '@/server/platform/version';
 import type { Executor } from '@/server/platform/db/database';
-import type { LedgerKind } from '@/server/states';
+import { eventOutcome, eventType } from '../ledger/premis-events';
 import type { media } from '../media/tables';
 import { holdsOf } from '../rights/holds';
 import { rightsOfMedium } from '../rights/rights';
@@ -13,49 +13,15 @@ import type { Sent } from './payload-file';
 
 type Medium = typeof media.$inferSelect;
 
-/** Terms of the vocabulary of event types for what the ledger has; what is not here is a change. */
-const EVENT_TYPES: Partial<Record<LedgerKind, string>> = {
-  registered: 'accession',
-  arrived: 'transfer',
-  described: 'metadata modification',
-  'sitting-started': 'imaging',
-  'sitting-resumed': 'imaging',
-  'sitting-stopped': 'imaging',
-  track: 'imaging',
-  blocks: 'imaging',
-  'fair-copy': 'creation',
-  'taken-in': 'ingestion',
-  'writeback-ended': 'replication',
-  'writeback-started': 'replication',
-  verdict: 'appraisal',
-  confirmed: 'validation',
-  'paper-added': 'ingestion',
-  scanned: 'virus check',
-  withdrawn: 'deaccession',
-  fixity: 'fixity check',
-};
-const OTHER_TYPE = 'modification';
-/** Entries of these are also made where it went wrong: their words say how it was. */
-const EITHER_WAY: readonly string[] = [
-  ...(['fixity', 'sitting-held', 'sitting-paused', 'sitting-stopped'] satisfies LedgerKind[]),
-  ...(['track', 'blocks', 'writeback-ended', 'writeback-outcome'] satisfies LedgerKind[]),
-];
-const FAILURES: readonly string[] = ['fixity.isDamaged', 'writebacks.writeBackGivenUp'];
-
-function outcomeOf(kind: string, code: string): PremisEvent['outcome'] {
-  if (FAILURES.includes(code)) return 'failure';
-  return EITHER_WAY.includes(kind) ? 'see the detail' : 'success';
-}
-
 const PROGRAM = 'program';
 /** People of another house are known by their names alone. */
 const agentOf = ({ operatorId, name }: MediumEvent): string =>
   operatorId !== null ? `operator-${operatorId}` : name ? `person ${name}` : PROGRAM;
 
 const eventOf = (event: MediumEvent): PremisEvent => ({
-  ...{ id: `ledger-${event.id}`, at: event.at, detail: tell(event.what), agent: agentOf(event) },
-  type: (EVENT_TYPES as Record<string, string>)[event.kind] ?? OTHER_TYPE,
-  outcome: outcomeOf(event.kind, event.what.code),
+  ...{ id: `ledger-${event.id}`, at: event.at, detail: tell(event.what), agents: [agentOf(event)] },
+  type: eventType(event.kind),
+  outcome: eventOutcome(event.kind, event.what.code),
 });
 
 function agentsOf(events: readonly MediumEvent[]): PremisAgent[] {

@@ -1,7 +1,7 @@
 import { route } from '@/server/features/operators/route';
-import { ledgerExport } from '@/server/features/ledger/ledger-export';
+import { ExportQuestion, ledgerExport } from '@/server/features/ledger/ledger-export';
 
 export const dynamic = 'force-dynamic';
-export const GET = route(async ({ request, db }) =>
-  ledgerExport(db, new URL(request.url).searchParams.get('as') === 'json'),
+export const GET = route(({ request, db }) =>
+  ledgerExport(db, ExportQuestion.parse(Object.fromEntries(new URL(request.url).searchParams))),
 );

@@ -1,6 +1,6 @@
 /**
- * A sidecar on its way out: as it was stored with the copy, and with what is registered and said of
- * the medium today put in front.
+ * A sidecar on its way out: as it was stored with the copy, and with how it was made and what is
+ * registered and said of the medium today put in front.
  */
 import { createHash } from 'node:crypto';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
@@ -8,6 +8,8 @@ import { refuseDamaged, streamBlob } from '@/server/platform/blobs/read-blob';
 import type { Executor } from '@/server/platform/db/database';
 import { mediumRecord } from '../../descriptions/medium-record';
 import type { media } from '../../media/tables';
+import type { fairCopies } from '../tables';
+import { howMade } from './how-made';
 
 /** `{` of the stored object, which the record is put behind. */
 const OPENING_BYTES = 1;
@@ -22,12 +24,14 @@ interface DescribedSidecar {
 export async function describedSidecar(
   db: Executor,
   blob: string,
+  copy: typeof fairCopies.$inferSelect,
   medium: typeof media.$inferSelect,
 ): Promise<DescribedSidecar> {
   await refuseDamaged(db, blob);
   const stored = await blobOf(db, blob);
   const record = JSON.stringify(await mediumRecord(db, medium));
-  const front = new TextEncoder().encode(`{\n "record": ${record},`);
+  const made = JSON.stringify(await howMade(db, copy));
+  const front = new TextEncoder().encode(`{\n "record": ${record},\n "made": ${made},`);
   const size = front.length + stored.size - OPENING_BYTES;
   const tag = createHash('sha256')
     .update(stored.sha256 ?? '')

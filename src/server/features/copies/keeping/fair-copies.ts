@@ -21,6 +21,7 @@ import type { ExaminedVolume } from './examine-volumes';
 import { storableProblems } from './storable-problems';
 import { storeVolumes } from './store-volumes';
 import { fairCopies, trackDigests } from '../tables';
+import { PROGRAM_VERSION } from '@/server/platform/version';
 import { said, type Said } from '@/core/said';
 
 /** Matches of layouts that are kept with a copy: the best ones. */
@@ -112,6 +113,7 @@ async function insertCopy(
       inDoubt: doubtsGiven(copy),
       finding: examined.finding,
       madeBy: copy.operatorId,
+      program: PROGRAM_VERSION,
     })
     .returning({ id: fairCopies.id });
   return row!.id;

@@ -2,6 +2,7 @@
  * A house restored from its second store alone: rows as they were, blobs by their digests, numbers
  * that go on where they were, and work that was under way ended.
  */
+import { indexOlderEntries } from '../../ledger/ledger-words';
 import { sql } from 'drizzle-orm';
 import { said } from '@/core/said';
 import type { Database } from '@/server/platform/db/database';
@@ -56,6 +57,7 @@ export class Restoring {
     await endWork(db);
     await setSequences(db);
     await setUploadNumbers(db);
+    await indexOlderEntries(db);
     const others = [...(await columnsOf(db)).keys()].filter((table) => table !== LAST);
     this.restored.rows += await restoreRows(db, house, await columnsOf(db), new Set(others));
     return orphansIn(db);

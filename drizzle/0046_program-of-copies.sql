@@ -1,0 +1,1 @@
+ALTER TABLE "fair_copies" ADD COLUMN "program" text DEFAULT '' NOT NULL;
