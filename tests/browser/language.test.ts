@@ -66,7 +66,9 @@ async function given(): Promise<string[]> {
   const client = new pg.Client({ connectionString: suite.application.databaseUrl });
   await client.connect();
   const { rows } = await client.query<{ text: string }>(
-    `select unnest(array[title, label_text, lender, lot, condition, set_name, code]) as text from media
+    `select unnest(array[title, label_text, lender, lot, condition, set_name, code, shelf]) as text
+       from media
+     union select unnest(array[person, notes, lenders]) from receipts
      union select unnest(array[model, serial]) from stations
      union select source_name from fair_copies union select layout from fair_copies
      union select unnest(string_to_array(path, '/')) from files union select recorded_name from files

@@ -272,7 +272,7 @@ test('the sidecar leaves with what is said of the medium, its grades as they wer
     acquisition: { from: 'E. Wren', on: '2019-05', how: 'gift', notes: '' },
   });
   expect(made).toEqual({
-    ...{ at: copy.madeAt.toISOString(), by: 'Tam Okoro', program: PROGRAM_VERSION },
+    ...{ at: copy.madeAt.toISOString(), by: 'Ingrid Sollis', program: PROGRAM_VERSION },
     ...{ from: 'upload', readings: [] },
   });
   const stored = new TextDecoder().decode(await readBlob(db(), copy.sidecarBlob!));

@@ -12,6 +12,7 @@ const MEDIUM = {
   ...{ id: 4, code: 'AB-1', form: '3.5', title: 'Lamp rota', labelText: '', lender: 'Orrin' },
   ...{ lot: 'lot 1', setName: 'Rotas', setNumber: 2, condition: '', recordedSide: 'both' },
   machine: '',
+  shelf: '',
   ...{ writeProtected: false, treatFirst: true, isBlank: false, marks: ['mould'] },
 } as unknown as DocketData['medium'];
 

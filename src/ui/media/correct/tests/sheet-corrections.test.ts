@@ -55,10 +55,10 @@ test('a new code is one only where it is given; a cell that was made safe is as 
 });
 
 test('a column of another name is left alone, also one that every object has', () => {
-  expect(sheet('code,constructor,shelf,title', 'AB-1,x,y,z')).toEqual({
+  expect(sheet('code,constructor,colour,title', 'AB-1,x,y,z')).toEqual({
     rows: [{ code: 'AB-1', change: { title: 'z' } }],
     odd: [],
-    unknown: ['constructor', 'shelf'],
+    unknown: ['constructor', 'colour'],
   });
 });
 
