@@ -20,7 +20,8 @@ module.exports = {
     only('src/benchlink', ['src/core']),
     only('src/node', ['src/core']),
     only('src/standin', ['src/core', 'src/benchlink']),
-    only('src/server', ['src/core', 'src/benchlink', 'src/node', 'src/messages']),
+    only('src/dav', ['src/core', 'src/messages']),
+    only('src/server', ['src/core', 'src/benchlink', 'src/node', 'src/messages', 'src/dav']),
     {
       name: 'platform-knows-no-feature',
       severity: 'error',
@@ -28,7 +29,7 @@ module.exports = {
       from: { path: '^src/server/platform/' },
       to: { path: '^src/server/features/' },
     },
-    only('src/cli', ['src/core', 'src/node', 'src/server', 'src/messages']),
+    only('src/cli', ['src/core', 'src/node', 'src/server', 'src/messages', 'src/dav']),
     only('src/app', ['src/ui', 'src/server', 'src/messages']),
     only('demo', ['src/core', 'src/server', 'src/node']),
     {

@@ -42,7 +42,7 @@ const config = {
       displayName: 'core',
       setupFilesAfterEnv: ['<rootDir>/scripts/lib/patience.cjs'],
       testMatch: [
-        '<rootDir>/src/{core,benchlink,cli,messages,standin,ui}/**/*.test.{ts,tsx}',
+        '<rootDir>/src/{core,benchlink,cli,dav,messages,standin,ui}/**/*.test.{ts,tsx}',
         '<rootDir>/demo/**/*.test.ts',
       ],
     },

@@ -29,7 +29,7 @@ export async function makeFolder(root: string, parts: readonly string[]): Promis
 }
 
 /** Every file of every directory once, with the place that it is written to. */
-function filesOf(volume: Volume): { entry: VolumeEntry; place: string }[] {
+export function filesToTake(volume: Volume): { entry: VolumeEntry; place: string }[] {
   const { entries, others } = directoriesOf(volume);
   return [
     ...entries.map((entry) => ({
@@ -57,7 +57,7 @@ export async function extractVolume(
   const root = await realpath(target);
   const names = new UniqueNames();
   const done: Extracted[] = [];
-  for (const { entry, place } of filesOf(volume)) {
+  for (const { entry, place } of filesToTake(volume)) {
     const parts = names.pathOf(place).split('/');
     const name = parts.pop()!;
     const path = join(await makeFolder(root, parts), name);

@@ -19,6 +19,7 @@ const COMMANDS: Record<string, () => Promise<(args: string[]) => Promise<void>>>
   pack: async () => (await import('./commands/pack')).packCommand,
   unpack: async () => (await import('./commands/pack')).unpackCommand,
   extents: async () => (await import('./commands/extents')).extentsCommand,
+  serve: async () => (await import('./commands/serve')).serveCommand,
   layouts: async () => (await import('./commands/layouts')).layoutsCommand,
 };
 

@@ -25,7 +25,7 @@ import { uploads } from '@/server/features/intake/tables';
 import { fairCopies } from '@/server/features/copies/tables';
 import { media } from '@/server/features/media/tables';
 import { blobChunks, blobs } from '@/server/platform/blobs/tables';
-import { rangeOf } from '@/server/platform/http/ranges';
+import { rangeOf } from '@/core/bits/asked-range';
 import { protectedDownload } from '@/server/platform/http/protect';
 import { extractBytes, startExtract } from '@/server/features/extracts/extracts';
 import { contentsOf } from '@/server/features/copies/queries';

@@ -53,6 +53,7 @@ import { ofDiscs } from './told/commands/discs';
 import { ofExtents } from './told/commands/extents';
 import { ofImages } from './told/commands/images';
 import { ofPacking } from './told/commands/packing';
+import { ofServing } from './told/commands/serving';
 import { ofSounds } from './told/commands/sounds';
 import { commands } from './told/commands/shared';
 import { acquired } from './told/names/acquired';
@@ -127,6 +128,7 @@ export const told = {
   ofExtents,
   ofImages,
   ofPacking,
+  ofServing,
   ofSounds,
   acquired,
   blanks,

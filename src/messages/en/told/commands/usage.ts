@@ -43,6 +43,9 @@ export const usage = `Usage:
       Packs an image so that it is read where it lies and any gunzip unpacks it; or says what packing would save.
   spindle unpack FILE.gz [--out FILE]
       Unpacks it, and holds the result against the digest that was packed with it.
+  spindle serve IMAGE … [--port N]
+      Opens images as folders of any desktop, through WebDAV on this computer (RFC 4918, read-only): the image, its
+      partitions, volumes and files with their dates, its sounds as WAV, and a table of the recorded names.
   spindle scan IMAGE --strings [LEAST] | --find '"text"'|HEX
       Runs of printable characters in an image; or every place of a text, or of bytes with ?? for any.
 `;
