@@ -29,6 +29,7 @@ const ports = {
   web: Number(process.env.SPINDLE_PORT ?? 4700),
   bench: Number(process.env.SPINDLE_BENCH_PORT ?? 4717),
   database: Number(process.env.SPINDLE_DB_PORT ?? 54717),
+  folders: Number(process.env.SPINDLE_FOLDERS_PORT ?? 4719),
 };
 /** A house of its own media begins with its stations alone. */
 const filling = process.env.SPINDLE_SAMPLE === 'none' ? 'stations' : 'fill';
@@ -64,6 +65,7 @@ try {
   }
   await installPackages();
   await refuseIfTaken(ports.web, 'the pages', 'SPINDLE_PORT');
+  await refuseIfTaken(ports.folders, 'media as folders', 'SPINDLE_FOLDERS_PORT');
   await refuseIfTaken(ports.bench, 'the simulated bench', 'SPINDLE_BENCH_PORT');
   await bundleIfStale();
   if (!development) await buildPagesIfStale();
@@ -76,6 +78,7 @@ try {
     // Of this run: nobody else on this computer moves the heads.
     SPINDLE_BENCH_TOKEN: randomBytes(18).toString('base64url'),
     SPINDLE_SHELF: join(dataFolder, 'shelf'),
+    SPINDLE_FOLDERS_PORT: String(ports.folders),
     NODE_ENV: development ? 'development' : 'production',
     NEXT_TELEMETRY_DISABLED: '1',
     ...languageEnv(process.env.SPINDLE_LANGUAGE),
@@ -102,6 +105,7 @@ try {
     say(`The stations or the sample media were not all put in place: ${error.message}`),
   );
   start('worker', ['build/worker.js'], { watched: true });
+  start('folders', ['build/folders.js']);
   start('pages', [
     'node_modules/next/dist/bin/next',
     development ? 'dev' : 'start',

@@ -116,6 +116,7 @@ async function bundle() {
   const entries = {
     spindle: 'src/cli/main.ts',
     worker: 'src/server/worker.ts',
+    folders: 'src/server/folders.ts',
     standin: 'src/standin/main.ts',
     migrate: 'src/server/platform/db/migrate-main.ts',
     restore: 'src/server/features/second-store/restore/restore-main.ts',

@@ -63,7 +63,7 @@ function contentOf({ entry, volume }: PlacedEntry): Pick<TreeFile, 'size' | 'str
 }
 
 /** A text that was made for the tree. */
-export function textFile(path: string, text: string, { tag, modified }: OfImage): TreeFile {
+function textFile(path: string, text: string, { tag, modified }: OfImage): TreeFile {
   const bytes = new TextEncoder().encode(text);
   async function* stream(start: number, end: number): AsyncGenerator<Uint8Array> {
     yield bytes.subarray(start, end);

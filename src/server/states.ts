@@ -137,6 +137,8 @@ export const LEDGER_KINDS = Object.freeze([
   'handed-back',
   'sent-out',
   'came-back',
+  'folder-opened',
+  'folder-closed',
 ] as const);
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
 

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { By } from 'selenium-webdriver';
 import { browserSuite } from '../support/browser-suite';
 import { until } from '../support/application';
-import { linesOfPdf } from '../support/pdf-text';
+import { linesOfPdf } from '../support/server/pdf-text';
 import { button, css, link } from '../support/pages';
 
 const suite = browserSuite(300);

@@ -165,6 +165,10 @@ export class Application {
     return this.start(['build/worker.js'], languageEnv(language));
   }
 
+  startFolders(port: number): Program {
+    return this.start(['build/folders.js'], { SPINDLE_FOLDERS_PORT: String(port) });
+  }
+
   async startPages(language?: string): Promise<Program> {
     const program = this.start(
       ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.webPort)],

@@ -6,6 +6,7 @@ import { correct } from './pages/correct';
 import { copies } from './pages/image/copies';
 import { descriptions } from './pages/records/descriptions';
 import { docket } from './pages/docket';
+import { folders } from './pages/records/folders';
 import { forms } from './pages/forms';
 import { frame } from './pages/frame';
 import { holdings } from './pages/holdings';
@@ -39,6 +40,7 @@ export const pages = {
   descriptions,
   docket,
   fixity,
+  folders,
   forms,
   frame,
   holdings,

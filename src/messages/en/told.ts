@@ -41,6 +41,7 @@ import { platform } from './told/features/platform';
 import { requests } from './told/features/requests';
 import { parcels } from './told/records/parcels';
 import { receipts } from './told/records/receipts';
+import { folders } from './told/records/folders';
 import { rights } from './told/records/rights';
 import { secondStore } from './told/records/second-store';
 import { signatures } from './told/features/signatures';
@@ -115,6 +116,7 @@ export const told = {
   platform,
   requests,
   receipts,
+  folders,
   rights,
   secondStore,
   signatures,

@@ -32,6 +32,8 @@ const Config = z.object({
   SPINDLE_SECOND_STORE: z.string().default(''),
   /** What is being worked at is written there once it has been let alone for so many seconds. */
   SPINDLE_SECOND_STORE_AFTER: z.coerce.number().int().min(0).default(15),
+  /** Where media that are open as folders are read, on this computer. */
+  SPINDLE_FOLDERS_PORT: z.coerce.number().int().min(0).max(65_535).default(4719),
   /** A language other than English: the file that `--require` loads before anything else. */
   SPINDLE_MESSAGES: z.string().default(''),
   /** `development` where pages are made anew as they change. */

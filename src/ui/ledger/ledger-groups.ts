@@ -17,6 +17,7 @@ export const LEDGER_GROUPS = Object.freeze({
     ...(['scanned', 'fixity', 'elsewhere'] as const),
   ],
   leaving: [
+    ...(['folder-opened', 'folder-closed'] as const),
     ...(['handed-out', 'permitted', 'parcel', 'extracted', 'transfer', 'memory-card'] as const),
   ],
   writing: [

@@ -8,6 +8,7 @@ import { say } from '@/messages';
 import { reportPageOf } from '../data/addresses';
 import { recordQuery, type RecordPage } from '../data/queries';
 import { DescriptionPanel } from '../descriptions/description-panel';
+import { FolderSwitch } from '../folders/folder-switch';
 import { MakeParcel } from '../parcels/make-parcel';
 import { RightsPanel } from '../rights/rights-panel';
 import { MakeReceipt } from '../receipts/make-receipt';
@@ -73,6 +74,7 @@ export function RecordView({ kind, name }: { kind: RecordPage['kind']; name: str
         />
       </Part>
       <Part title={say.descriptions.media}>
+        {record.kind === 'lots' && <FolderSwitch of={{ lot: name }} folder={record.folder} />}
         <MediaOfRecord {...record.media} isSet={kind === 'sets'} />
       </Part>
     </div>

@@ -18,7 +18,7 @@ import { mediaOut, receipts } from '@/server/features/receipts/tables';
 import { RightsChange } from '@/server/features/rights/new-rights';
 import { changeRights } from '@/server/features/rights/rights';
 import { placeMedium } from '@/server/features/stations/placing';
-import { linesOfPdf } from '../../support/pdf-text';
+import { linesOfPdf } from '../../support/server/pdf-text';
 import { handlerOf } from '../../support/server/route-handlers';
 import { serverSuite } from '../../support/server-suite';
 import { loadVector } from '../../support/vectors';

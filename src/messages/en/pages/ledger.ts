@@ -77,6 +77,8 @@ export const ledger = {
     'handed-out': 'handed out',
     permitted: 'permitted',
     parcel: 'a parcel',
+    'folder-opened': 'opened as a folder',
+    'folder-closed': 'closed as a folder',
     extracted: 'files taken out',
     transfer: 'sent by a line',
     'memory-card': 'a memory card',

@@ -49,7 +49,7 @@ interface EntryToTake extends Listed {
 }
 
 /** What is taken, each under a name of its own. */
-async function entriesToTake(
+export async function entriesToTake(
   db: Executor,
   copyId: number,
   { prefix = '', folder = null, files: only = null }: Wanted,

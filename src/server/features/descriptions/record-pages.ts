@@ -5,6 +5,7 @@ import type { Executor } from '@/server/platform/db/database';
 import { sanitizeText } from '@/server/platform/db/sanitize-text';
 import { notFound } from '@/server/platform/errors';
 import type { ReceiptKind } from '@/server/states';
+import { folderOfLot } from '../folders/folders';
 import { isInUse } from '../media/in-use';
 import { isRead } from '../media/is-read';
 import { papersOf } from '../media/papers';
@@ -44,14 +45,18 @@ export async function mediaOf(db: Executor, named: SQL) {
 async function lotRecord(db: Executor, name: string) {
   const [lot] = await db.select().from(lots).where(eq(lots.name, name));
   if (!lot) throw notFound(said('media.lot', { name }));
-  const [description, rights, papers, own, { stays }] = await Promise.all([
+  const [folder, description, rights, papers, own, { stays }] = await Promise.all([
+    folderOfLot(db, name),
     descriptionOf(db, 'lots', name),
     rightsOf(db, 'lots', name),
     papersOf(db, { lotName: name }),
     mediaOf(db, eq(media.lot, name)),
     mayLeaveOf(db, eq(media.lot, name)),
   ]);
-  return { kind: 'lots' as const, name, lot, description, rights, papers, media: own, stays };
+  return {
+    ...{ kind: 'lots' as const, name, lot, folder },
+    ...{ description, rights, papers, media: own, stays },
+  };
 }
 
 async function setRecord(db: Executor, name: string) {

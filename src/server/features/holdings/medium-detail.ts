@@ -4,6 +4,7 @@ import { eq } from 'drizzle-orm';
 import { kindsOf } from '@/core/image/kinds';
 import { describeLayout, type Layout } from '@/core/layout/layout';
 import type { Executor } from '@/server/platform/db/database';
+import { folderOfMedium } from '../folders/folders';
 import { fairCopies } from '../copies/tables';
 import { stations } from '../stations/tables';
 import { blobs } from '@/server/platform/blobs/tables';
@@ -86,10 +87,11 @@ export async function mediumDetail(db: Executor, code: string) {
     damageOfMedium(db, medium.id),
     descriptionOfMedium(db, medium),
   ]);
-  const [rights, holds, whereabouts] = await Promise.all([
+  const [rights, holds, whereabouts, folder] = await Promise.all([
     rightsOfMedium(db, medium),
     holdsOf(db, [medium.id]),
     whereaboutsOf(db, medium.id),
+    folderOfMedium(db, medium.id),
   ]);
   const copies = await copiesOf(db, medium.id);
   const [lineage, children] = await Promise.all([lineageOf(db, copies), madeFrom(db, copies)]);
@@ -98,6 +100,7 @@ export async function mediumDetail(db: Executor, code: string) {
     medium,
     station: station?.id ?? null,
     whereabouts,
+    folder,
     sittings,
     copy: copy && shownCopy(copy),
     layout: layout && layoutView(layout),

@@ -13,7 +13,7 @@ import { operators } from '../operators/tables';
 const LEFT_OUT: readonly LedgerKind[] = [
   ...(['stack', 'cleaned', 'self-test', 'head-dirty'] as const),
   ...(['handed-out', 'permitted', 'parcel', 'transfer', 'memory-card'] as const),
-  ...(['handed-back', 'sent-out', 'came-back'] as const),
+  ...(['handed-back', 'sent-out', 'came-back', 'folder-opened', 'folder-closed'] as const),
 ];
 
 export interface MediumEvent {

@@ -16,16 +16,19 @@ import { recipientIn } from './recipient';
 
 type Asking = Pick<RouteContext<unknown>, 'db' | 'request' | 'operator'>;
 
-/** What of an answer is told: how it is called, how long it is, and its digest where it is known. */
-function handedOut(answer: Response, recipient: string): Said {
+/** What is told of bytes that leave: how they are called, how many, and their digest where it is known. */
+interface HandedOut {
+  name: string;
+  bytes: number | null;
+  sha256: string;
+}
+
+function whatOf(answer: Response): HandedOut {
   const { headers } = answer;
   const [, all] = /\/(\d+)$/.exec(headers.get('content-range') ?? '') ?? [];
   const bytes = all ?? headers.get('content-length');
   const sha256 = /^"([0-9a-f]{64})"$/.exec(headers.get('etag') ?? '')?.[1] ?? '';
-  return said('rights.handedOut', {
-    ...{ name: nameOfDownload(answer), recipient, sha256 },
-    bytes: bytes === null ? null : Number(bytes),
-  });
+  return { name: nameOfDownload(answer), bytes: bytes === null ? null : Number(bytes), sha256 };
 }
 
 /** Media of which the same was handed out by the same person just now. */
@@ -59,16 +62,15 @@ async function noteAll(
   db: Database,
   operatorId: number,
   mediumIds: readonly number[],
-  { answer, request }: { answer: Response; request: Request },
+  { chosen, ...what }: HandedOut & { chosen: string },
 ): Promise<void> {
-  const chosen = recipientIn(request.headers.get('cookie'));
   await db.transaction(async (tx) => {
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext('handed-out'), ${operatorId})`);
     const recipients = await recipientsOf(tx, mediumIds, operatorId);
     const isNoted = await notedJustNow(tx, operatorId, mediumIds);
     const entries = mediumIds.map((mediumId) => ({
       ...{ operatorId, kind: 'handed-out' as const, mediumId },
-      what: handedOut(answer, recipients.get(mediumId) ?? chosen),
+      what: said('rights.handedOut', { ...what, recipient: recipients.get(mediumId) ?? chosen }),
     }));
     await noteMany(
       tx,
@@ -90,8 +92,22 @@ export async function handOut(
   await refuseHeld(db, mediumIds, operatorId);
   const answer = await make();
   if (answer.ok && request.method !== 'HEAD')
-    await noteAll(db, operatorId, mediumIds, { answer, request });
+    await noteAll(db, operatorId, mediumIds, {
+      ...whatOf(answer),
+      chosen: recipientIn(request.headers.get('cookie')),
+    });
   return answer;
+}
+
+/** What leaves by another way than a route: refused where it is held, and noted. Throws UserError, 403. */
+export async function noteHandedOut(
+  db: Database,
+  operatorId: number,
+  mediumIds: readonly number[],
+  what: HandedOut,
+): Promise<void> {
+  await refuseHeld(db, mediumIds, operatorId);
+  await noteAll(db, operatorId, mediumIds, { ...what, chosen: '' });
 }
 
 /** The same without an entry: of what is only heard in place, or written down once it went. */

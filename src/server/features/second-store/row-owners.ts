@@ -107,7 +107,7 @@ export const GROWING: readonly string[] = Object.freeze(['ledger', 'ledger_seals
  */
 export const ROWS_OF_NOBODY: readonly string[] = Object.freeze([
   ...['jobs', 'workers', 'uploads', 'extracts', 'blob_chunks', 'stored_objects', 'stored_files'],
-  'ledger_words',
+  ...['ledger_words', 'open_folders'],
 ]);
 
 function ofEach(condition: string, tables: readonly string[]): Record<string, string> {

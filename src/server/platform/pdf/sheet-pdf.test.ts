@@ -1,6 +1,6 @@
 /** A paper as PDF: nothing of it is lost between two sheets, and no line runs over an edge. */
 import { PDFDocument, StandardFonts } from 'pdf-lib';
-import { linesOfPdf } from '../../../../tests/support/pdf-text';
+import { linesOfPdf } from '../../../../tests/support/server/pdf-text';
 import { wrapped, writable } from './pdf-text';
 import { sheetPdf } from './sheet-pdf';
 import type { SheetBlock } from './sheet';

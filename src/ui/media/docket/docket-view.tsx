@@ -20,6 +20,7 @@ import { Origin } from './origin';
 import { ownedBy } from '../outbox';
 import { Papers } from '../papers';
 import { SetPanel } from './set-panel';
+import { FolderSwitch } from '@/ui/folders/folder-switch';
 import { Surface } from '@/ui/copies/surface';
 import { ReadingColumn, type ReadableFile } from '@/ui/copies/reading-column';
 import { Held } from '@/ui/rights/held-box';
@@ -128,6 +129,7 @@ export function DocketView({ code }: { code: string }) {
         </Section>
         <Section id="copies" title={say.docket.copiesAndExtracts}>
           <Copies data={data} />
+          {copy && <FolderSwitch of={{ code: medium.code }} folder={data.folder} />}
         </Section>
         <Section id="writebacks" title={say.docket.writeBack}>
           {data.writebacks.length > 0 ? (
