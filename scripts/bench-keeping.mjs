@@ -1,11 +1,13 @@
 // Measures what is kept for good with a disc of 4.7 GB: a parcel of it beside `tar` and `sha256sum`,
-// and its second store beside `cp` and `sha512sum`, with the memory of our processes.
+// its second store beside `cp` and `sha512sum`, and its image read as a folder beside `cat`, with the
+// memory of our processes.
 import { execFile, execFileSync } from 'node:child_process';
 import { existsSync, readdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { promisify } from 'node:util';
 import { timed, until, withLargeHouse } from './lib/large-house.mjs';
+import { freePort, waitForPort } from './lib/processes.mjs';
 
 /** What is being worked at is let alone for so long before it is written a second time. */
 const QUIET_MS = 16_000;
@@ -20,14 +22,19 @@ async function baselinesOf({ path }) {
   });
   const strong = await timed(() => execFileSync('sha512sum', [`${path}.copy`]));
   rmSync(`${path}.copy`);
-  return { tar: packed.seconds + digested.seconds, cp: copied.seconds + strong.seconds };
+  const read = await timed(() => execFileSync('sh', ['-c', 'cat "$0" | cat > /dev/null', path]));
+  return {
+    tar: packed.seconds + digested.seconds,
+    cp: copied.seconds + strong.seconds,
+    cat: read.seconds,
+  };
 }
 
 /** By a client that costs nothing itself; gives the bytes that came. */
-async function fetchAll(client, path) {
+async function fetchAll({ headers }, address) {
   const { stdout } = await promisify(execFile)('curl', [
     ...['-s', '-o', '/dev/null', '-w', '%{size_download}'],
-    ...['-H', `cookie: ${client.headers.cookie}`, client.url + path],
+    ...['-H', `cookie: ${headers.cookie}`, address],
   ]);
   return Number(stdout);
 }
@@ -45,9 +52,20 @@ await withLargeHouse('bench-keeping', { before: baselinesOf }, async (house) => 
     ...{ title: 'A large disc', recipient: 'a bench', of: { codes: [code] } },
   });
   const sent = await figures.row('a parcel, sent', 2, baselines.tar, () =>
-    fetchAll(client, `/api/parcels/${id}`),
+    fetchAll(client, `${client.url}/api/parcels/${id}`),
   );
   if (sent < disc.bytes) throw new Error(`only ${sent} bytes came`);
+  const port = await freePort();
+  start('folders', ['build/folders.js'], { SPINDLE_FOLDERS_PORT: String(port) });
+  await client.ask('/api/folders', { of: { code }, isOpen: true });
+  await waitForPort(port, 30);
+  const opened = `http://127.0.0.1:${port}/${code}/`;
+  // Listed first, as every program does.
+  await fetchAll(client, opened);
+  const read = await figures.row('read as a folder, beside cat', 2, baselines.cat, () =>
+    fetchAll(client, `${opened}${code}.iso`),
+  );
+  if (read < disc.bytes) throw new Error(`only ${read} bytes were read`);
   await worker.stop();
   await sleep(QUIET_MS);
   const more = { SPINDLE_SECOND_STORE: storeIn(folder) };

@@ -29,7 +29,7 @@ export interface OfImage {
   modified: Date;
 }
 
-const PIECE = 1 << 18;
+const PIECE = 1 << 20;
 
 /** Bytes of a source, piece by piece. */
 async function* piecesOf(
