@@ -126,8 +126,8 @@ export const premisEntity = ({
     ' xsi:type="intellectualEntity"',
   );
 
-/** Of a medium by its code; null of what is of none. */
-export const premisEvent = (event: PremisEvent, code: string | null): string => {
+/** `code`: of the object that had part in it. */
+export const premisEvent = (event: PremisEvent, code: string): string => {
   const { id, type, at, detail, outcome, agents } = event;
   return element('event', [
     identifier('eventIdentifier', id),
@@ -136,7 +136,7 @@ export const premisEvent = (event: PremisEvent, code: string | null): string => 
     element('eventDetailInformation', [element('eventDetail', detail)]),
     element('eventOutcomeInformation', [element('eventOutcome', outcome)]),
     ...agents.map((agent) => identifier('linkingAgentIdentifier', agent)),
-    code === null ? '' : identifier('linkingObjectIdentifier', code),
+    identifier('linkingObjectIdentifier', code),
   ]);
 };
 

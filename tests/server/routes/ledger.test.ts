@@ -146,6 +146,7 @@ test('PREMIS names every agent and medium that its events name', async () => {
   const objects = new Set(values('objectIdentifier'));
   expect(values('linkingAgentIdentifier').filter((id) => !agents.has(id))).toEqual([]);
   expect(values('linkingObjectIdentifier').filter((id) => !objects.has(id))).toEqual([]);
+  expect(values('linkingObjectIdentifier')).toHaveLength(events.length);
   expect(agents).toContain('station-1');
   expect(xml).toContain('Fog &lt;&amp;&gt; “bells”');
 });

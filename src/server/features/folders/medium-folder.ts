@@ -111,6 +111,23 @@ function keptFilesOf(db: Database, copy: Copy, medium: Medium): Promise<TreeFile
   return files;
 }
 
+type Members = ReadonlyMap<string, DavNode>;
+
+/** A program that walks through a folder asks for the same again and again. */
+const LATELY_MS = 1000;
+const looked = new Map<string, { at: number; members: Promise<Members> }>();
+
+/** What was looked into just now is not looked into anew. */
+function lately(key: string, look: () => Promise<Members>): Promise<Members> {
+  const last = looked.get(key);
+  if (last && Date.now() - last.at < LATELY_MS) return last.members;
+  const members = look();
+  looked.set(key, { at: Date.now(), members });
+  members.catch(() => looked.delete(key));
+  if (looked.size > MAX_KEPT) looked.delete(looked.keys().next().value!);
+  return members;
+}
+
 class MediumFolder implements DavFolder {
   readonly kind = 'folder';
   readonly modified: Date;
@@ -123,17 +140,18 @@ class MediumFolder implements DavFolder {
     this.modified = open.openedAt;
   }
 
-  async members(): Promise<ReadonlyMap<string, DavNode>> {
+  async members(): Promise<Members> {
+    const { db, open } = this;
     try {
-      return await this.lookedInto();
+      await refuseHeld(db, [open.id], open.openedBy);
+      return await lately(`${open.id} ${open.openedBy} ${this.name}`, () => this.lookedInto());
     } catch (error) {
       throw asRefusal(error);
     }
   }
 
-  private async lookedInto(): Promise<ReadonlyMap<string, DavNode>> {
+  private async lookedInto(): Promise<Members> {
     const { db, open } = this;
-    await refuseHeld(db, [open.id], open.openedBy);
     const copy = await latestFairCopy(db, open.id);
     if (!copy) return new Map();
     await refuseQuarantined(db, copy.id, false);

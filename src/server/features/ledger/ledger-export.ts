@@ -99,10 +99,18 @@ async function* mediaMeant(db: Database, condition: SQL | undefined) {
   }
 }
 
+async function houseOf(db: Database): Promise<string> {
+  const [house] = await db.select().from(houses);
+  return `urn:uuid:${house!.id}`;
+}
+
 const PREMIS_TYPES = { person: 'person', program: 'software', device: 'hardware' } as const;
 
 async function* premisParts(db: Database, condition: SQL | undefined): AsyncGenerator<string> {
   yield PREMIS_OPENING;
+  // What is of no medium is of the house.
+  const house = await houseOf(db);
+  yield premisEntity({ code: house, title: '', rights: null });
   for await (const { code, title } of mediaMeant(db, condition))
     yield premisEntity({ code, title, rights: null });
   for await (const entry of eachEntry(db, condition)) {
@@ -110,7 +118,7 @@ async function* premisParts(db: Database, condition: SQL | undefined): AsyncGene
     const type = eventType(kind);
     const outcome = eventOutcome(kind, said.code);
     const event = { id: `ledger-${id}`, at, type, detail, outcome, agents: agentsOf(entry) };
-    yield premisEvent(event, code);
+    yield premisEvent(event, code ?? house);
   }
   for (const { id, name, type } of await everyAgent(db))
     yield premisAgent({ id, name, type: PREMIS_TYPES[type] });
@@ -118,9 +126,8 @@ async function* premisParts(db: Database, condition: SQL | undefined): AsyncGene
 }
 
 async function* provParts(db: Database, condition: SQL | undefined): AsyncGenerator<string> {
-  const [house] = await db.select().from(houses);
   yield* provJson({
-    house: `urn:uuid:${house!.id}#`,
+    house: `${await houseOf(db)}#`,
     agents: await everyAgent(db),
     entities: async function* () {
       for await (const { id, code, title } of mediaMeant(db, condition))

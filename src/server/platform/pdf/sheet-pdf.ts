@@ -1,4 +1,5 @@
 /** A paper of the house as PDF: sheets of A4, as many as it takes. */
+import { setImmediate } from 'node:timers/promises';
 import { PDFDocument, StandardFonts, rgb, type PDFFont, type PDFPage } from 'pdf-lib';
 import { say } from '@/messages';
 import { wrapped, writable } from './pdf-text';
@@ -12,6 +13,8 @@ const GAP = 8;
 /** Height of a line, by the size of its letters. */
 const LEADING = 1.35;
 const CELL_SIZE = 9;
+/** Rows set before others have their turn. */
+const ROWS_AT_ONCE = 40;
 
 const INK = rgb(0.14, 0.12, 0.11);
 const PALE = rgb(0.36, 0.33, 0.29);
@@ -74,7 +77,7 @@ class SheetWriter {
     this.y -= 10;
   }
 
-  block(block: SheetBlock): void {
+  async block(block: SheetBlock): Promise<void> {
     switch (block.kind) {
       case 'text':
         this.write(block.text, { size: 11, color: TONES[block.tone] });
@@ -90,8 +93,7 @@ class SheetWriter {
         for (const [label, text] of block.facts) this.fact(label, text);
         return;
       case 'table':
-        this.table(block);
-        return;
+        return this.table(block);
       case 'signatures':
         for (const under of block.under) this.signature(under);
     }
@@ -114,39 +116,41 @@ class SheetWriter {
     this.y -= 8;
   }
 
-  private table({ columns, rows }: Extract<SheetBlock, { kind: 'table' }>): void {
+  private async table({ columns, rows }: Extract<SheetBlock, { kind: 'table' }>): Promise<void> {
     const widths = widthsOf(columns);
-    const names = columns.map(({ name }) => name);
+    const linesOf = (cells: readonly string[], font: PDFFont) =>
+      cells.map((cell, i) => wrapped(font, cell, CELL_SIZE, widths[i]! - GAP));
+    const names = linesOf(
+      columns.map(({ name }) => name),
+      this.bold,
+    );
     const title = () => this.row(names, widths, { font: this.bold, color: PALE });
     this.keepRoom(60);
     title();
-    for (const row of rows) {
-      const lines = row.map((cell, i) => this.cellLines(cell, widths[i]!, this.plain).length);
-      const height = Math.max(1, ...lines) * CELL_SIZE * LEADING + GAP;
+    for (const [i, row] of rows.entries()) {
+      if (i % ROWS_AT_ONCE === ROWS_AT_ONCE - 1) await setImmediate();
+      const cells = linesOf(row, this.plain);
+      const height = Math.max(1, ...cells.map(({ length }) => length)) * CELL_SIZE * LEADING + GAP;
       if (this.y - height < MARGIN) {
         this.turnPage();
         title();
       }
-      this.row(row, widths, {});
+      this.row(cells, widths, {});
     }
     this.y -= GAP;
   }
 
-  private cellLines(cell: string, width: number, font: PDFFont): string[] {
-    return wrapped(font, cell, CELL_SIZE, width - GAP);
-  }
-
-  /** Its cells beside one another; never over the end of a sheet. */
+  /** Its cells beside one another, each in lines; never over the end of a sheet. */
   private row(
-    cells: readonly string[],
+    cells: readonly (readonly string[])[],
     widths: readonly number[],
     { font = this.plain, color = INK }: Style,
   ): void {
     const top = this.y - 3;
     let [x, lowest] = [MARGIN, top];
-    for (const [i, cell] of cells.entries()) {
+    for (const [i, lines] of cells.entries()) {
       let y = top;
-      for (const line of this.cellLines(cell, widths[i]!, font)) {
+      for (const line of lines) {
         y -= CELL_SIZE * LEADING;
         if (y < MARGIN / 2) break;
         this.page.drawText(line, { x, y, size: CELL_SIZE, font, color });
@@ -191,7 +195,10 @@ export async function sheetPdf(sheet: Sheet): Promise<Uint8Array> {
   pdf.setCreator('Frail Spindle');
   const writer = new SheetWriter(pdf, plain, bold);
   writer.head(sheet);
-  for (const block of sheet.blocks) writer.block(block);
+  for (const [i, block] of sheet.blocks.entries()) {
+    if (i % ROWS_AT_ONCE === ROWS_AT_ONCE - 1) await setImmediate();
+    await writer.block(block);
+  }
   writer.foot(sheet.over);
   return pdf.save();
 }
