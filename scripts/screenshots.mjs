@@ -18,6 +18,7 @@ const env = {
   SPINDLE_PORT: String(port),
   SPINDLE_BENCH_PORT: String(await freePort()),
   SPINDLE_DB_PORT: String(await freePort()),
+  SPINDLE_FOLDERS_PORT: String(await freePort()),
   SPINDLE_BENCH_SPEED: '12',
 };
 const application = startProcess('application', ['scripts/start.mjs'], { env, keep: false });

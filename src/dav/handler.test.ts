@@ -258,6 +258,15 @@ test.each([
   expect((await get({ host })).status).toBe(status);
 });
 
+test.each([
+  ['cross-site', 'no-cors', 403],
+  ['cross-site', 'navigate', 200],
+  ['same-site', 'no-cors', 200],
+])('what a browser asks for %s to %s is answered %i', async (site, mode, status) => {
+  const headers = { 'sec-fetch-site': site, 'sec-fetch-mode': mode };
+  expect((await get(headers)).status).toBe(status);
+});
+
 test('who goes away in the middle is nobody’s fault', async () => {
   const big = treeOf('', DAY, [
     fileOf('big', {

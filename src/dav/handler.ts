@@ -28,6 +28,10 @@ const OWN_NAMES = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/i;
 /** A page of another name that was made to lead here is not answered. */
 const isOwnName = ({ headers }: IncomingMessage): boolean => OWN_NAMES.test(headers.host ?? '');
 
+/** Something in a page of another place: nobody asked for it. A link that is followed is asked for. */
+const isFromElsewhere = ({ headers }: IncomingMessage): boolean =>
+  headers['sec-fetch-site'] === 'cross-site' && headers['sec-fetch-mode'] !== 'navigate';
+
 function say(response: ServerResponse, status: number, words = ''): void {
   const body = Buffer.from(words && `${words}\n`);
   response.writeHead(status, {
@@ -106,6 +110,7 @@ async function answer(
 ): Promise<void> {
   const { method } = request;
   if (!isOwnName(request)) return say(response, 421);
+  if (isFromElsewhere(request)) return say(response, 403);
   if (method === 'OPTIONS') {
     response.writeHead(200, { dav: '1', allow: ALLOWED, 'content-length': 0 });
     response.end();

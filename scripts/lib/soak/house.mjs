@@ -35,13 +35,15 @@ export class House {
     house.hasSmallDisk = mountSmallDisk(house.folder);
     // So that the database's own user comes in.
     chmodSync(house.folder, 0o755);
-    const [web, bench, database] = [await freePort(), await freePort(), await freePort()];
+    const [web, bench] = [await freePort(), await freePort()];
+    const [database, folders] = [await freePort(), await freePort()];
     house.url = `http://127.0.0.1:${web}`;
     house.env = {
       SPINDLE_DATA: house.folder,
       SPINDLE_PORT: String(web),
       SPINDLE_BENCH_PORT: String(bench),
       SPINDLE_DB_PORT: String(database),
+      SPINDLE_FOLDERS_PORT: String(folders),
       SPINDLE_BENCH_SPEED: String(speed),
       SPINDLE_LOG: 'warn',
     };

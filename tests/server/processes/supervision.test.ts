@@ -20,7 +20,7 @@ beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'spindle-start-'));
   // So that the database's own user comes in, and nothing is kept elsewhere.
   chmodSync(folder, 0o755);
-  const [web, bench, database] = await Promise.all([freePort(), freePort(), freePort()]);
+  const [web, bench, database, folders] = await Promise.all([1, 2, 3, 4].map(freePort));
   url = `http://127.0.0.1:${web}`;
   env = {
     ...process.env,
@@ -29,6 +29,7 @@ beforeAll(async () => {
     SPINDLE_PORT: String(web),
     SPINDLE_BENCH_PORT: String(bench),
     SPINDLE_DB_PORT: String(database),
+    SPINDLE_FOLDERS_PORT: String(folders),
   };
 });
 afterAll(async () => {

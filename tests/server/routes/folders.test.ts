@@ -1,5 +1,6 @@
 /** Media as folders: what is open is read byte for byte, what may not leave is refused, and it is noted. */
 import { and, eq } from 'drizzle-orm';
+import { Sidecar } from '@/core/image/sidecar-schema';
 import { latestFairCopy } from '@/server/features/copies/queries';
 import { changeFolder } from '@/server/features/folders/folders';
 import { mediumDetail } from '@/server/features/holdings/medium-detail';
@@ -14,6 +15,7 @@ import { changeRights } from '@/server/features/rights/rights';
 import { blobOf } from '@/server/platform/blobs/blob-chunks';
 import { blobChunks } from '@/server/platform/blobs/tables';
 import { readConfigAnew } from '@/server/platform/config';
+import { PROGRAM_VERSION } from '@/server/platform/version';
 import { freePort, until } from '../../support/application';
 import { askDav, findDav, walkDav } from '../../support/dav';
 import { serverSuite } from '../../support/server-suite';
@@ -122,6 +124,18 @@ test('all of a lot at once: what is restricted stays closed, what is withdrawn i
   await permit(db(), who, 'FLC-2', { recipient: 'the survey', reason: 'asked for' });
   expect((await askDav(base, 'GET', '/FLC-2/FLC-2.img')).status).toBe(200);
   expect(await handedOut('FLC-2')).toMatchObject([{ recipient: 'the survey' }]);
+});
+
+test('the sidecar says how the image was made; its digest is not told, as it changes', async () => {
+  await open({ code: 'SKP-0103' });
+  const { status, body } = await askDav(base, 'GET', '/SKP-0103/SKP-0103.sidecar.json');
+  expect([status, Sidecar.parse(JSON.parse(body.toString())).made]).toMatchObject([
+    200,
+    { by: 'Ingrid Sollis', program: PROGRAM_VERSION, from: 'upload' },
+  ]);
+  expect(await handedOut('SKP-0103')).toMatchObject([
+    { name: 'SKP-0103.sidecar.json', bytes: body.length, sha256: '' },
+  ]);
 });
 
 test('bytes that changed in the store are given to nobody', async () => {

@@ -33,10 +33,11 @@ export async function describedSidecar(
   const made = JSON.stringify(await howMade(db, copy));
   const front = new TextEncoder().encode(`{\n "record": ${record},\n "made": ${made},`);
   const size = front.length + stored.size - OPENING_BYTES;
-  const tag = createHash('sha256')
+  // No digest of what leaves, and not to be taken for one.
+  const tag = `described-${createHash('sha256')
     .update(stored.sha256 ?? '')
     .update(front)
-    .digest('hex');
+    .digest('hex')}`;
   async function* stream(start = 0, end = size): AsyncGenerator<Uint8Array> {
     if (start < front.length) yield front.subarray(start, Math.min(end, front.length));
     const shift = OPENING_BYTES - front.length;
