@@ -64,6 +64,7 @@ const OF_ROWS = new Set([
   'api/sittings/[id]',
   'api/stations',
   'api/store',
+  'api/store/room',
   'api/to-complete',
   'api/sounds',
   'api/transfers',

@@ -20,6 +20,7 @@ import { parcels } from './pages/records/parcels';
 import { parts } from './pages/parts';
 import { receipts } from './pages/records/receipts';
 import { rights } from './pages/records/rights';
+import { room } from './pages/records/room';
 import { sheets } from './pages/records/sheets';
 import { signatures } from './pages/signatures';
 import { sittings } from './pages/sittings';
@@ -54,6 +55,7 @@ export const pages = {
   parts,
   receipts,
   rights,
+  room,
   sheets,
   signatures,
   sittings,

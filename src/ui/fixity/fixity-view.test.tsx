@@ -4,6 +4,8 @@ import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { changesIn, renderWithQueries, serve } from '../../../tests/support/render';
 import { FixityView } from './fixity-view';
 
+jest.mock('./room', () => ({ Room: () => null }));
+
 const store = {
   blobs: 18,
   bytes: 1_352_300,

@@ -9,6 +9,7 @@ import { fixityQuery, type FixityState } from '../data/queries';
 import { EmptyState, ErrorAlert, PageHead, when } from '../parts/page';
 import { docketPage } from '../data/addresses';
 import { Figure } from './figure';
+import { Room } from './room';
 import { SecondStore } from './second-store';
 
 export function FixityView() {
@@ -36,6 +37,7 @@ export function FixityView() {
         <EmptyState>{say.fixity.nothingDamaged}</EmptyState>
       )}
       <SecondStore second={data.second} />
+      <Room />
     </>
   );
 }

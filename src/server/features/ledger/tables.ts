@@ -54,7 +54,7 @@ export const ledger = pgTable(
 export const ledgerWords = pgTable('ledger_words', {
   ledgerId: bigint({ mode: 'number' })
     .primaryKey()
-    .references(() => ledger.id),
+    .references(() => ledger.id, { onDelete: 'cascade' }),
   words: text().notNull(),
 });
 
