@@ -16,3 +16,16 @@ export function Figure({ name, figure, isWrong = false }: FigureProps) {
     </div>
   );
 }
+
+interface FigureRowProps {
+  rows: readonly (readonly [name: string, figure: string])[];
+}
+
+/** Five of them beside one another. */
+export const FigureRow = ({ rows }: FigureRowProps) => (
+  <dl className="mb-4 grid grid-cols-5 gap-4 border-y border-line py-3">
+    {rows.map(([name, figure]) => (
+      <Figure key={name} name={name} figure={figure} />
+    ))}
+  </dl>
+);

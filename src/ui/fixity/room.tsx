@@ -7,7 +7,7 @@ import { say } from '@/messages';
 import { recordPageOf } from '../data/addresses';
 import { roomQuery, type Room as RoomState } from '../data/paper-queries';
 import { Gauge } from '../parts/gauge';
-import { Figure } from './figure';
+import { FigureRow } from './figure';
 
 export function Room() {
   const { data } = useQuery(roomQuery);
@@ -48,13 +48,7 @@ function RoomFigures({ room: { bytes, free, reserve, aMonth, monthsLeft } }: { r
     [say.room.grows, say.room.aMonth({ bytes: amount(aMonth) })],
     [say.room.lasts, monthsLeft === null ? say.room.notKnown : say.room.months({ monthsLeft })],
   ] as const;
-  return (
-    <dl className="mb-4 grid grid-cols-5 gap-4 border-y border-line py-3">
-      {rows.map(([name, figure]) => (
-        <Figure key={name} name={name} figure={figure} />
-      ))}
-    </dl>
-  );
+  return <FigureRow rows={rows} />;
 }
 
 interface BarsProps {

@@ -5,7 +5,7 @@ import { say } from '@/messages';
 import { docketPage } from '../data/addresses';
 import type { FixityState } from '../data/queries';
 import { when } from '../parts/page';
-import { Figure } from './figure';
+import { FigureRow } from './figure';
 
 type Second = FixityState['second'];
 
@@ -57,13 +57,7 @@ function Figures({ second }: { second: NonNullable<Second> }) {
     [say.fixity.writtenLast, written ? when(written) : say.fixity.none],
     [say.fixity.readBack, oldest ? when(oldest) : say.fixity.none],
   ] as const;
-  return (
-    <dl className="mb-4 grid grid-cols-5 gap-4 border-y border-line py-3">
-      {rows.map(([name, figure]) => (
-        <Figure key={name} name={name} figure={figure} />
-      ))}
-    </dl>
-  );
+  return <FigureRow rows={rows} />;
 }
 
 function Troubles({ troubles }: { troubles: NonNullable<Second>['troubles'] }) {
